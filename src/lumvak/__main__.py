@@ -1,0 +1,7 @@
+"""``python -m lumvak``."""
+
+import sys
+
+from lumvak.cli.main import main
+
+sys.exit(main())

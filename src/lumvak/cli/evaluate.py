@@ -1,0 +1,123 @@
+"""``lumvak evaluate``: the figures, findings and chain of a project."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import math
+import sys
+from collections.abc import Sequence
+from pathlib import Path
+from typing import Any
+
+from lumvak.cli.table import table
+from lumvak.core.chain import Link
+from lumvak.core.evaluate import Evaluation, evaluate
+from lumvak.core.figures import as_json
+from lumvak.core.units import say
+from lumvak.files.catalogue_file import load_catalogue
+from lumvak.files.problem import FileProblem
+from lumvak.files.project_file import load_project
+
+
+def run_evaluate(arguments: Sequence[str]) -> int:
+    """Print a project's evaluation; 0 when done, 2 where the file cannot be used."""
+    parser = argparse.ArgumentParser(
+        prog="lumvak evaluate", description="Figures, findings and current path of a project."
+    )
+    parser.add_argument("file", type=Path, help="a project file (.lumvak.json)")
+    parser.add_argument("--json", action="store_true", help="print one JSON object")
+    parser.add_argument(
+        "--catalogue", type=Path, action="append", default=[], help="more parts (repeatable)"
+    )
+    chosen = parser.parse_args(arguments)
+    try:
+        catalogue, problems = load_catalogue(chosen.catalogue)
+        project = load_project(chosen.file, catalogue)
+    except FileProblem as problem:
+        print(f"lumvak evaluate: {problem}", file=sys.stderr)
+        return 2
+    for text in problems:
+        print(f"lumvak evaluate: {text}", file=sys.stderr)
+    seen = evaluate(project, catalogue)
+    print(json.dumps(evaluation_json(seen), ensure_ascii=False, indent=1) if chosen.json else
+          evaluation_text(seen))  # fmt: skip
+    return 0
+
+
+def finite(value: float) -> float | None:
+    """A number as JSON takes it: no limit is null."""
+    return value if math.isfinite(value) else None
+
+
+def link_json(link: Link) -> dict[str, Any]:
+    """A link of the chain as plain JSON."""
+    return {
+        "key": link.key,
+        "name": link.name,
+        "detail": link.detail,
+        "stage": link.stage,
+        "continuous_a": finite(link.continuous_a),
+        "peak_a": finite(link.peak_a),
+        "demand_a": link.demand_a,
+        "peak_demand_a": link.peak_demand_a,
+        "peak_s": link.peak_s,
+        "headroom": finite(link.headroom),
+        "bursts": link.bursts,
+        "limit": link.limit.key,
+    }
+
+
+def evaluation_json(seen: Evaluation) -> dict[str, Any]:
+    """An evaluation as plain JSON: figures by key, findings, chain, weakest link."""
+    return {
+        "name": seen.project.name,
+        "figures": {key: as_json(figure) for key, figure in seen.figures.items()},
+        "findings": [
+            {
+                "code": item.code,
+                "severity": item.severity,
+                "text": item.text,
+                "why": item.why,
+                "do": item.do,
+                "stage": item.stage,
+                "figure": item.figure or None,
+            }
+            for item in seen.findings
+        ],
+        "chain": [link_json(link) for link in seen.links],
+        "weakest_link": None if seen.weakest is None else link_json(seen.weakest),
+    }
+
+
+def evaluation_text(seen: Evaluation) -> str:
+    """An evaluation as text: figures, chain, findings."""
+    figures = [
+        (figure.key, figure.label, say(figure.value, figure.unit), "assumed" * figure.assumed)
+        for figure in seen.figures.values()
+    ]
+    chain = [
+        (
+            link.name,
+            link.detail,
+            say(link.continuous_a, "A"),
+            say(link.demand_a, "A"),
+            say(link.peak_a, "A"),
+            say(link.peak_demand_a, "A"),
+            "weakest" if link is seen.weakest else "",
+        )
+        for link in seen.links
+    ]
+    found = [f"{item.severity:<5} {item.text}. {item.why} {item.do}" for item in seen.findings]
+    return "\n\n".join(
+        (
+            seen.project.name,
+            table(("key", "figure", "value", ""), figures, left=(0, 1, 3)),
+            table(
+                ("link", "what", "carries", "load", "for the peak", "peak", ""),
+                chain,
+                left=(0, 1, 6),
+            ),
+            "\n".join(found),
+        )
+    )

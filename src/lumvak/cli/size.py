@@ -1,0 +1,319 @@
+"""``lumvak size``: from a need to ranked packs, without a window."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import sys
+from collections.abc import Callable, Sequence
+from pathlib import Path
+from typing import Any
+
+from lumvak.cli.evaluate import finite
+from lumvak.cli.table import table
+from lumvak.core import units
+from lumvak.core.catalogue import FAMILY_NAMES, Catalogue
+from lumvak.core.demand import NICKEL_RATED_V
+from lumvak.core.evaluate import Evaluation, evaluate
+from lumvak.core.options import Filters, Options
+from lumvak.core.project import Project, ProjectError, with_values
+from lumvak.core.sizing import NEED_NAMES, NEEDS
+from lumvak.core.units import say, say_hours
+from lumvak.files.catalogue_file import load_catalogue
+from lumvak.files.problem import FileProblem
+
+FLAGS = {
+    "need.rated_voltage_v": "--rated-voltage",
+    "need.max_voltage_v": "--max-voltage",
+    "need.stop_voltage_v": "--cutoff-voltage",
+    "need.current_a": "--current",
+    "need.power_w": "--power",
+    "need.efficiency": "--efficiency",
+    "need.peak_current_a": "--peak",
+    "need.peak_duration_s": "--peak",
+    "need.runtime_h": "--runtime",
+    "need.capacity_ah": "--capacity",
+    "need.energy_wh": "--energy",
+    "need.distance_km": "--distance",
+    "need.consumption_wh_per_km": "--consumption",
+    "need.nickel_cells": "--nickel-cells",
+    "need.charger_voltage_v": "--charger",
+    "need.charger_current_a": "--charger",
+    "need.ambient_c": "--ambient",
+    "pack.series": "--series",
+    "pack.parallel": "--parallel",
+}
+
+
+def _quantity(kind: units.Kind) -> Callable[[str], float]:
+    def read(text: str) -> float:
+        try:
+            return units.parse(text, kind)
+        except units.QuantityError as error:
+            raise argparse.ArgumentTypeError(str(error)) from error
+
+    return read
+
+
+def _pair(first: units.Kind, second: units.Kind) -> Callable[[str], tuple[float, float]]:
+    def read(text: str) -> tuple[float, float]:
+        try:
+            return units.parse_pair(text, first, second)
+        except units.QuantityError as error:
+            raise argparse.ArgumentTypeError(str(error)) from error
+
+    return read
+
+
+def _peak(text: str) -> tuple[float, float | None]:
+    if ":" in text:
+        return _pair(units.CURRENT, units.SECONDS)(text)
+    return _quantity(units.CURRENT)(text), None
+
+
+def _count(text: str) -> int:
+    value = int(_quantity(units.COUNT)(text))
+    if value < 1:
+        raise argparse.ArgumentTypeError(f"“{text}” is too few; write a whole number from 1 up")
+    return value
+
+
+def size_parser() -> argparse.ArgumentParser:
+    """The flags of ``lumvak size``; each takes what the window's field of that name takes."""
+    parser = argparse.ArgumentParser(
+        prog="lumvak size",
+        description="Series and parallel count, cell, joints and BMS for a need.",
+        allow_abbrev=False,
+    )
+    add = parser.add_argument
+    add("--kind", choices=("vehicle", "tool", "supply"), help="equipment (default: vehicle)")
+    add("--rated-voltage", type=_quantity(units.VOLTAGE), metavar="36V")
+    add("--max-voltage", type=_quantity(units.VOLTAGE), metavar="43V", help="survives when full")
+    add("--cutoff-voltage", type=_quantity(units.VOLTAGE), metavar="30V", help="where it stops")
+    load = parser.add_mutually_exclusive_group(required=True)
+    load.add_argument("--current", type=_quantity(units.CURRENT), metavar="18A")
+    load.add_argument("--power", type=_quantity(units.POWER), metavar="600W")
+    add("--efficiency", type=_quantity(units.FRACTION), metavar="0.88", help="with --power")
+    add("--peak", type=_peak, metavar="40A:8s")
+    span = parser.add_mutually_exclusive_group()
+    span.add_argument("--runtime", type=_quantity(units.HOURS), metavar="1h")
+    span.add_argument("--capacity", type=_quantity(units.CAPACITY), metavar="15Ah")
+    span.add_argument("--energy", type=_quantity(units.ENERGY), metavar="500Wh")
+    span.add_argument("--distance", type=_quantity(units.DISTANCE), metavar="30km")
+    add("--consumption", type=_quantity(units.CONSUMPTION), metavar="12Wh/km",
+        help="with --distance")  # fmt: skip
+    add("--nickel-cells", type=_count, metavar="15", help="cells of the old nickel pack")
+    add("--contacts", type=int, choices=(2, 3), help="contacts of the old pack")
+    add("--charger", type=_pair(units.VOLTAGE, units.CURRENT), metavar="42V:2A")
+    add("--ambient", type=_quantity(units.TEMPERATURE), metavar="30C")
+    add("--chemistry", metavar="ID", help="a chemistry or a family of them")
+    add("--cell", metavar="ID")
+    add("--series", type=_count, metavar="N")
+    add("--parallel", type=_count, metavar="N")
+    add("--rank", choices=("balance", "lightest", "cheapest", "coolest", "smallest"),
+        default="balance")  # fmt: skip
+    add("--catalogue", type=Path, action="append", default=[], metavar="FILE")
+    add("--top", type=_count, default=10, metavar="N", help="how many options (default: 10)")
+    add("--json", action="store_true", help="print one JSON object")
+    return parser
+
+
+def project_of(chosen: argparse.Namespace) -> Project:
+    """The project that the flags describe; raises ProjectError naming the field."""
+    changes: dict[str, Any] = {
+        "need.kind": chosen.kind or ("tool" if chosen.nickel_cells else "vehicle"),
+        "need.rated_voltage_v": chosen.rated_voltage
+        if chosen.rated_voltage is not None
+        else NICKEL_RATED_V * chosen.nickel_cells,
+        "need.load_basis": "current" if chosen.power is None else "power",
+        "need.endurance_basis": next(
+            (
+                basis
+                for basis in ("runtime", "capacity", "energy", "distance")
+                if getattr(chosen, basis) is not None
+            ),
+            "open",
+        ),
+        "pack.ranking": chosen.rank,
+    }
+    given = {
+        "need.max_voltage_v": chosen.max_voltage,
+        "need.stop_voltage_v": chosen.cutoff_voltage,
+        "need.current_a": chosen.current,
+        "need.power_w": chosen.power,
+        "need.efficiency": chosen.efficiency,
+        "need.runtime_h": chosen.runtime,
+        "need.capacity_ah": chosen.capacity,
+        "need.energy_wh": chosen.energy,
+        "need.distance_km": chosen.distance,
+        "need.consumption_wh_per_km": chosen.consumption,
+        "need.nickel_cells": chosen.nickel_cells,
+        "need.contacts": chosen.contacts,
+        "need.ambient_c": chosen.ambient,
+        "pack.series": chosen.series,
+        "pack.parallel": chosen.parallel,
+    }
+    if chosen.peak is not None:
+        given["need.peak_current_a"], given["need.peak_duration_s"] = chosen.peak
+    if chosen.charger is not None:
+        given["need.charger_voltage_v"], given["need.charger_current_a"] = chosen.charger
+    changes.update((path, value) for path, value in given.items() if value is not None)
+    return with_values(Project(name="lumvak size"), changes)
+
+
+def run_size(arguments: Sequence[str]) -> int:
+    """Print the options; 0 with options, 1 when nothing serves, 2 for bad usage."""
+    parser = size_parser()
+    chosen = parser.parse_args(arguments)
+    if chosen.rated_voltage is None and chosen.nickel_cells is None:
+        parser.error("--rated-voltage is missing; write it as --rated-voltage 36V")
+    if (chosen.distance is None) != (chosen.consumption is None):
+        parser.error("--distance and --consumption belong together: give both")
+    if chosen.efficiency is not None and chosen.power is None:
+        parser.error("--efficiency goes with --power; a current needs none")
+    try:
+        catalogue, problems = load_catalogue(chosen.catalogue)
+    except FileProblem as problem:
+        parser.error(f"--catalogue: {problem}")
+    for text in problems:
+        print(f"lumvak size: {text}", file=sys.stderr)
+    _known(parser, "--cell", chosen.cell, catalogue.cells)
+    _known(parser, "--chemistry", chosen.chemistry, {**catalogue.chemistries, **FAMILY_NAMES})
+    try:
+        project = project_of(chosen)
+    except ProjectError as error:
+        parser.error(f"{FLAGS.get(error.path, error.path)}: {error}")
+    filters = Filters(chosen.chemistry, chosen.cell, chosen.series, chosen.parallel)
+    first = evaluate(project, catalogue, filters)
+    count = min(chosen.top, len(first.options))
+    seen = [_of_option(project, catalogue, first.options, place) for place in range(count)]
+    if chosen.json:
+        answer = {
+            "options": [option_json(item) for item in seen],
+            "refused": [
+                {
+                    "chemistry": item.chemistry,
+                    "series": item.series,
+                    "reason": item.reason,
+                    "cell": item.cell,
+                }
+                for item in first.options.refused
+            ],
+        }
+        print(json.dumps(answer, ensure_ascii=False, indent=1))
+    else:
+        print(_as_text(seen, first.options))
+    return 0 if len(first.options) else 1
+
+
+def _known(
+    parser: argparse.ArgumentParser, flag: str, value: str | None, known: dict[str, Any]
+) -> None:
+    if value is not None and value not in known:
+        parser.error(f"{flag}: “{value}” is not known; accepted: {', '.join(sorted(known))}")
+
+
+def _of_option(project: Project, catalogue: Catalogue, options: Options, place: int) -> Evaluation:
+    pack = project.pack.model_copy(
+        update={
+            "cell": options.cell(place).id,
+            "series": int(options.series[place]),
+            "parallel": int(options.parallel[place]),
+        }
+    )
+    return evaluate(project.model_copy(update={"pack": pack}), catalogue, found=options)
+
+
+def option_json(seen: Evaluation) -> dict[str, Any]:
+    """One option as the command line prints it."""
+    figures = seen.figures
+    chosen, board, weak = seen.series.chosen, seen.board, seen.weakest
+    school = seen.project.joints.school
+
+    def value(key: str) -> Any:
+        return figures[key].value
+
+    return {
+        "series": seen.choice.series,
+        "parallel": seen.choice.parallel,
+        "chemistry": seen.choice.cell.chemistry,
+        "cell": seen.choice.cell.id,
+        "cell_count": value("pack.cell_count"),
+        "voltage_full_v": value("pack.voltage_full_v"),
+        "voltage_nominal_v": value("pack.voltage_nominal_v"),
+        "voltage_empty_v": value("pack.voltage_empty_v"),
+        "capacity_ah": value("pack.capacity_ah"),
+        "energy_wh": value("pack.energy_wh"),
+        "mass_kg": value("pack.mass_kg"),
+        "cost": value("pack.cost"),
+        "current_per_cell_a": value("pack.current_per_cell_a"),
+        "headroom": value("pack.headroom"),
+        "runtime_h": value("pack.runtime_h"),
+        "binding": seen.pack.binding,
+        "parallel_needs": {name: seen.pack.needs[name].value for name in NEEDS},
+        "usable_fraction": value("pack.usable_fraction"),
+        "charge_voltage_v": value("charge.voltage_v"),
+        "charge_current_a": value("charge.current_a"),
+        "joint": None
+        if seen.series.setting.joints == 0
+        else {
+            "part": chosen.part.id,
+            "layers": chosen.layers,
+            "strips": chosen.strips,
+            "rise_k": finite(chosen.rise_k),
+            "loss_w": value("joints.series.total_loss_w"),
+            "continuous_a": finite(chosen.limits_a[school]),
+        },
+        "bms": None
+        if board is None
+        else {
+            "part": board.board.id,
+            "continuous_a": board.board.continuous_a,
+            "peak_a": board.peak_a,
+            "ports": board.board.ports,
+        },
+        "weakest_link": None
+        if weak is None
+        else {"name": weak.name, "continuous_a": weak.continuous_a},
+        "assumed": sorted(figure.key for figure in figures.values() if figure.origin == "assumed"),
+    }
+
+
+def _as_text(seen: list[Evaluation], options: Options) -> str:
+    lines = []
+    if seen:
+        rows = [_row(item) for item in seen]
+        head = ("cell", "pack", "set by", "V full", "Ah", "Wh", "kg", "cost", "A/cell", "run time",
+                "joint", "BMS", "weakest")  # fmt: skip
+        lines.append(table(head, rows, left=(0, 1, 2, 10, 11, 12)))
+        lines.append(f"{len(seen)} of {len(options)} options.")
+    else:
+        lines.append("Nothing serves:")
+    lines.extend(
+        f"refused: {item.chemistry} {item.series}S: {item.reason}" for item in options.refused
+    )
+    return "\n".join(lines)
+
+
+def _row(seen: Evaluation) -> list[str]:
+    def number(key: str, unit: str = "") -> str:
+        return say(seen.figures[key].value, unit)
+
+    chosen = seen.series.chosen
+    return [
+        seen.choice.cell.id,
+        f"{seen.choice.series}S{seen.choice.parallel}P",
+        NEED_NAMES[seen.pack.binding],
+        units.round_figures(seen.figures["pack.voltage_full_v"].number),
+        units.round_figures(seen.figures["pack.capacity_ah"].number),
+        units.round_figures(seen.figures["pack.energy_wh"].number),
+        units.round_figures(seen.figures["pack.mass_kg"].number),
+        number("pack.cost", "money"),
+        units.round_figures(seen.figures["pack.current_per_cell_a"].number),
+        say_hours(seen.figures["pack.runtime_h"].number),
+        "none" if seen.series.setting.joints == 0 else f"{chosen.layers} x {chosen.part.id}",
+        "none" if seen.board is None else seen.board.board.id,
+        ""
+        if seen.weakest is None
+        else f"{seen.weakest.name} {say(seen.weakest.continuous_a, 'A')}",
+    ]

@@ -1,0 +1,253 @@
+"""Parts to choose from: chemistries, cells, conductors and boards, and how they are looked up."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from functools import cached_property
+from typing import Annotated, Literal, Self
+
+from pydantic import BaseModel, ConfigDict, Field, model_validator
+
+PARTS_FORMAT = "lumvak-parts"
+PARTS_VERSION = 1
+
+Family = Literal["cobalt", "phosphate", "titanate", "sodium"]
+FAMILY_NAMES: dict[str, str] = {
+    "cobalt": "cobalt type",
+    "phosphate": "iron phosphate",
+    "titanate": "titanate",
+    "sodium": "sodium",
+}
+MaterialName = Literal["nickel", "plated steel", "copper", "nickel-copper", "brass", "aluminium"]
+
+PartId = Annotated[str, Field(min_length=1, max_length=60, pattern=r"^[a-z0-9][a-z0-9.-]*$")]
+Positive = Annotated[float, Field(gt=0, le=1e6, allow_inf_nan=False)]
+NotNegative = Annotated[float, Field(ge=0, le=1e6, allow_inf_nan=False)]
+CellVoltage = Annotated[float, Field(gt=0, le=6, allow_inf_nan=False)]
+Celsius = Annotated[float, Field(ge=-60, le=150, allow_inf_nan=False)]
+
+
+class Document(BaseModel):
+    """What every stored record shares: unknown keys are refused and values never change."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True, strict=True, allow_inf_nan=False)
+
+
+class Chemistry(Document):
+    """A chemistry class with its rest voltage against state of charge."""
+
+    id: PartId
+    name: str
+    family: Family
+    curve: tuple[tuple[float, float], ...] = Field(min_length=2)
+    curve_source: str
+    curve_assumed: bool = False
+    sample: bool = False
+
+    @model_validator(mode="after")
+    def _monotone(self) -> Self:
+        charge = [point[0] for point in self.curve]
+        volts = [point[1] for point in self.curve]
+        if charge[0] != 0.0 or charge[-1] != 1.0:
+            raise ValueError("curve must run from state of charge 0 to 1")
+        for below, above in zip(self.curve, self.curve[1:], strict=False):
+            if not (below[0] < above[0] and below[1] <= above[1]):
+                raise ValueError("curve must rise in state of charge and never fall in voltage")
+        if not 0.0 < volts[0] <= volts[-1] < 6.0:
+            raise ValueError("curve voltages must lie between 0 and 6 V")
+        return self
+
+
+class Cell(Document):
+    """A cell with the ratings of its data sheet; ``None`` is what the sheet does not give."""
+
+    id: PartId
+    name: str
+    chemistry: PartId
+    format: Literal["18650", "21700", "26650", "32700", "pouch", "prismatic"]
+    origin: Literal["new", "reclaimed"] = "new"
+    voltage_full_v: CellVoltage
+    voltage_nominal_v: CellVoltage
+    voltage_empty_v: CellVoltage
+    capacity_typical_ah: Positive
+    capacity_min_ah: Positive | None = None
+    continuous_a: Positive
+    continuous_at_c: Celsius | None = None
+    pulse_a: Positive | None = None
+    pulse_s: Positive | None = None
+    charge_standard_a: Positive
+    charge_max_a: Positive | None = None
+    resistance_dc_ohm: Positive | None = None
+    resistance_ac_ohm: Positive | None = None
+    mass_g: Positive
+    diameter_mm: Positive | None = None
+    width_mm: Positive | None = None
+    thickness_mm: Positive | None = None
+    height_mm: Positive
+    discharge_min_c: Celsius = -20.0
+    discharge_max_c: Celsius = 60.0
+    charge_min_c: Celsius = 0.0
+    charge_max_c: Celsius = 45.0
+    cycles: int | None = Field(default=None, gt=0)
+    cycles_note: str = ""
+    price: NotNegative
+    note: str = ""
+    sample: bool = False
+
+    @model_validator(mode="after")
+    def _consistent(self) -> Self:
+        if not self.voltage_empty_v < self.voltage_nominal_v < self.voltage_full_v:
+            raise ValueError("voltages must rise from empty over nominal to full")
+        if self.capacity_min_ah is not None and self.capacity_min_ah > self.capacity_typical_ah:
+            raise ValueError("capacity_min_ah must not exceed capacity_typical_ah")
+        if (self.pulse_a is None) != (self.pulse_s is None):
+            raise ValueError("pulse_a and pulse_s belong together: give both or neither")
+        if self.pulse_a is not None and self.pulse_a < self.continuous_a:
+            raise ValueError("pulse_a must not be under continuous_a")
+        flat = self.width_mm is not None and self.thickness_mm is not None
+        if (self.diameter_mm is None) == (not flat):
+            raise ValueError("give diameter_mm, or width_mm and thickness_mm")
+        return self
+
+    @property
+    def footprint_mm(self) -> tuple[float, float]:
+        """Length and width in mm of the rectangle a cell takes up, standing."""
+        if self.diameter_mm is not None:
+            return self.diameter_mm, self.diameter_mm
+        return float(self.width_mm or 0.0), float(self.thickness_mm or 0.0)
+
+    @property
+    def volume_cm3(self) -> float:
+        """Volume in cm3 of the box around one cell."""
+        length, width = self.footprint_mm
+        return length * width * self.height_mm / 1000.0
+
+    @property
+    def pitch_mm(self) -> float:
+        """The shorter side in mm, which sets how far apart neighbouring joints lie."""
+        return min(self.footprint_mm)
+
+
+class Conductor(Document):
+    """A strip, sheet or busbar as it is bought."""
+
+    id: PartId
+    name: str
+    material: MaterialName
+    form: Literal["strip", "sheet", "busbar"]
+    thickness_mm: Positive
+    width_mm: Positive
+    join: Literal["weld", "solder", "screw"]
+    weld_equivalent_mm: Positive | None = None
+    price_per_m: NotNegative
+    note: str = ""
+    sample: bool = False
+
+
+class BoardStage(Document):
+    """One over-current stage: the board opens after ``delay_s`` over ``current_a``."""
+
+    current_a: Positive
+    delay_s: Positive
+
+
+class Board(Document):
+    """A BMS board for one series count and one family of chemistries."""
+
+    id: PartId
+    name: str
+    family: Family
+    series: int = Field(ge=1, le=40)
+    continuous_a: Positive
+    stages: tuple[BoardStage, ...] = Field(min_length=1)
+    ports: Literal[1, 2]
+    charge_a: Positive
+    over_voltage_v: CellVoltage
+    under_voltage_v: CellVoltage
+    balance_a: NotNegative = 0.0
+    sensors: int = Field(default=0, ge=0, le=16)
+    resistance_ohm: Positive
+    quiescent_a: NotNegative
+    mass_g: NotNegative
+    price: NotNegative
+    note: str = ""
+    sample: bool = False
+
+    @model_validator(mode="after")
+    def _ordered(self) -> Self:
+        currents = [stage.current_a for stage in self.stages]
+        delays = [stage.delay_s for stage in self.stages]
+        if currents != sorted(currents) or delays != sorted(delays, reverse=True):
+            raise ValueError("stages must rise in current and fall in delay")
+        if currents[0] < self.continuous_a:
+            raise ValueError("the first stage must not be under continuous_a")
+        if not self.under_voltage_v < self.over_voltage_v:
+            raise ValueError("under_voltage_v must lie below over_voltage_v")
+        return self
+
+
+class Parts(Document):
+    """A bundle of parts: a catalogue file, or the copies that a project carries."""
+
+    chemistries: tuple[Chemistry, ...] = ()
+    cells: tuple[Cell, ...] = ()
+    conductors: tuple[Conductor, ...] = ()
+    boards: tuple[Board, ...] = ()
+
+
+class PartsFile(Parts):
+    """A catalogue file as stored."""
+
+    format: Literal["lumvak-parts"] = "lumvak-parts"
+    version: Literal[1] = 1
+    title: str = ""
+
+
+class UnknownPart(LookupError):
+    """A part that is named but in no catalogue; the message names it and where it is wanted."""
+
+
+class Catalogue:
+    """All parts at hand, by id; later bundles win over earlier ones."""
+
+    def __init__(self, bundles: Iterable[Parts]) -> None:
+        self.chemistries: dict[str, Chemistry] = {}
+        self.cells: dict[str, Cell] = {}
+        self.conductors: dict[str, Conductor] = {}
+        self.boards: dict[str, Board] = {}
+        for bundle in bundles:
+            self.chemistries.update((part.id, part) for part in bundle.chemistries)
+            self.cells.update((part.id, part) for part in bundle.cells)
+            self.conductors.update((part.id, part) for part in bundle.conductors)
+            self.boards.update((part.id, part) for part in bundle.boards)
+        for cell in self.cells.values():
+            if cell.chemistry not in self.chemistries:
+                raise UnknownPart(
+                    f"cell “{cell.id}” names the chemistry “{cell.chemistry}”, which no "
+                    f"catalogue has; known are {', '.join(sorted(self.chemistries))}"
+                )
+
+    def with_parts(self, parts: Parts) -> Catalogue:
+        """This catalogue with the copies that a project carries laid over it."""
+        if not (parts.chemistries or parts.cells or parts.conductors or parts.boards):
+            return self
+        return Catalogue((self.all_parts, parts))
+
+    @cached_property
+    def all_parts(self) -> Parts:
+        """Everything in this catalogue as one bundle."""
+        return Parts.model_construct(
+            chemistries=tuple(self.chemistries.values()),
+            cells=tuple(self.cells.values()),
+            conductors=tuple(self.conductors.values()),
+            boards=tuple(self.boards.values()),
+        )
+
+    @cached_property
+    def cell_list(self) -> tuple[Cell, ...]:
+        """All cells, in a fixed order."""
+        return tuple(self.cells.values())
+
+    def chemistry_of(self, cell: Cell) -> Chemistry:
+        """The chemistry that ``cell`` belongs to."""
+        return self.chemistries[cell.chemistry]

@@ -1,0 +1,181 @@
+"""Conductors: resistance, what a strip carries by three schools, and insulated wire."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+ROOM_C = 20.0
+STILL_AIR_W_PER_M2_K = 10.0
+WIRE_FILM_W_PER_M2_K = 12.0
+PEAK_RISE_FACTOR = 2.0
+
+
+@dataclass(frozen=True, slots=True)
+class Material:
+    """A conductor material; resistivity at 20 degC in ohm m, the rest in SI (methods 8, [5])."""
+
+    name: str
+    resistivity_ohm_m: float
+    per_kelvin: float
+    conductivity_w_per_m_k: float
+    density_kg_per_m3: float
+    heat_j_per_kg_k: float
+
+
+def _nickel_copper() -> Material:
+    """Copper with a tenth of its thickness nickel: the layers share the current and the heat."""
+    nickel, copper, share = NICKEL, COPPER, 0.1
+    conductance = (1 - share) / copper.resistivity_ohm_m + share / nickel.resistivity_ohm_m
+    return Material(
+        "nickel-copper",
+        1.0 / conductance,
+        copper.per_kelvin,
+        (1 - share) * copper.conductivity_w_per_m_k + share * nickel.conductivity_w_per_m_k,
+        (1 - share) * copper.density_kg_per_m3 + share * nickel.density_kg_per_m3,
+        (1 - share) * copper.heat_j_per_kg_k + share * nickel.heat_j_per_kg_k,
+    )
+
+
+NICKEL = Material("nickel", 6.99e-8, 0.006, 91.0, 8908.0, 444.0)
+COPPER = Material("copper", 1.724e-8, 0.0039, 398.0, 8960.0, 385.0)
+MATERIALS = {
+    material.name: material
+    for material in (
+        NICKEL,
+        COPPER,
+        Material("plated steel", 1.43e-7, 0.005, 51.0, 7850.0, 490.0),
+        Material("aluminium", 2.82e-8, 0.0040, 237.0, 2700.0, 897.0),
+        Material("brass", 6.2e-8, 0.0015, 120.0, 8500.0, 380.0),
+        _nickel_copper(),
+    )
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Section:
+    """A flat conductor between two welds: material, section of all its layers and free length."""
+
+    material: Material
+    thickness_mm: float
+    width_mm: float
+    layers: int
+    length_mm: float
+
+    @property
+    def area_m2(self) -> float:
+        """Section of all layers in m2."""
+        return self.thickness_mm * self.width_mm * self.layers * 1e-6
+
+    @property
+    def surface_m(self) -> float:
+        """Both faces of the stack per metre of length, in m; the thin edges are left out."""
+        return 2.0 * self.width_mm * 1e-3
+
+
+def strip_ohm(section: Section) -> float:
+    """Resistance in ohm at 20 degC: rho L / (w t layers) (methods 8)."""
+    return section.material.resistivity_ohm_m * section.length_mm * 1e-3 / section.area_m2
+
+
+def joule_w_per_m(section: Section, current_a: float) -> float:
+    """Heat per metre in W/m at 20 degC: I^2 rho / A (methods 9)."""
+    return current_a**2 * section.material.resistivity_ohm_m / section.area_m2
+
+
+def strip_rise_k(
+    section: Section, current_a: float, film_w_per_m2_k: float = STILL_AIR_W_PER_M2_K
+) -> float:
+    """Rise in K of mid-span over the cells, ends held at cell temperature, rho at 20 degC.
+
+    Fin equation with Joule heat: q/(h p) (1 - 1/cosh(m L/2)), m^2 = h p/(k A) (methods 9).
+    """
+    loss = film_w_per_m2_k * section.surface_m
+    m = math.sqrt(loss / (section.material.conductivity_w_per_m_k * section.area_m2))
+    half = m * section.length_mm * 1e-3 / 2.0
+    # 1 - 1/cosh(x) without losing digits for small x: 2 sinh^2(x/2) / cosh(x).
+    held = 2.0 * math.sinh(half / 2.0) ** 2 / math.cosh(half) if half < 300.0 else 1.0
+    return joule_w_per_m(section, current_a) / loss * held
+
+
+def free_rise_k(
+    section: Section, current_a: float, film_w_per_m2_k: float = STILL_AIR_W_PER_M2_K
+) -> float:
+    """Rise in K far from any cell: q/(h p), for free leads and busbars (methods 9)."""
+    return joule_w_per_m(section, current_a) / (film_w_per_m2_k * section.surface_m)
+
+
+def warm_rise_k(rise_at_20_k: float, material: Material, surroundings_c: float) -> float:
+    """The rise with the resistivity of the warm strip; infinite where it would run away.
+
+    With r = r20 (1 + a (T0 + r - 20)) the rise r solves to r20 (1 + a (T0 - 20)) / (1 - a r20).
+    """
+    rest = 1.0 - material.per_kelvin * rise_at_20_k
+    if rest <= 0.0:
+        return math.inf
+    return rise_at_20_k * (1.0 + material.per_kelvin * (surroundings_c - ROOM_C)) / rest
+
+
+def current_for_rise_a(section: Section, rise_k: float, surroundings_c: float) -> float:
+    """Current in A of one strip at which its warm mid-span rises by ``rise_k`` (methods 9)."""
+    per_square = strip_rise_k(section, 1.0)
+    warm = 1.0 + section.material.per_kelvin * (surroundings_c + rise_k - ROOM_C)
+    return math.sqrt(rise_k / (per_square * warm))
+
+
+def rule_current_a(section: Section, nickel_a_per_mm2: float) -> float:
+    """Current in A by the rule: A/mm2 of pure nickel, others at the same heat per volume."""
+    density = nickel_a_per_mm2 * math.sqrt(
+        NICKEL.resistivity_ohm_m / section.material.resistivity_ohm_m
+    )
+    return density * section.area_m2 * 1e6
+
+
+def loss_current_a(section: Section, drop_mv: float) -> float:
+    """Current in A at which a strip drops ``drop_mv`` at 20 degC (methods 9)."""
+    return drop_mv * 1e-3 / strip_ohm(section)
+
+
+def strip_time_constant_s(section: Section) -> float:
+    """Slowest time constant in s of a strip with its ends held (methods 9).
+
+    From the fin equation with storage: c rho_m / (k (pi/L)^2 + h p / A).
+    """
+    material = section.material
+    conduction = material.conductivity_w_per_m_k * (math.pi / (section.length_mm * 1e-3)) ** 2
+    surface = STILL_AIR_W_PER_M2_K * section.surface_m / section.area_m2
+    return material.density_kg_per_m3 * material.heat_j_per_kg_k / (conduction + surface)
+
+
+def peak_factor(seconds: float, time_constant_s: float) -> float:
+    """What a peak may be over the continuous current of a conductor (methods 9).
+
+    A peak may reach twice the continuous rise; in a time under the time constant it does not get
+    there: sqrt(2 / (1 - exp(-t/tau))).
+    """
+    return math.sqrt(PEAK_RISE_FACTOR / -math.expm1(-seconds / time_constant_s))
+
+
+def wire_ohm_per_m(area_mm2: float) -> float:
+    """Resistance in ohm/m of copper wire at 20 degC (methods 8)."""
+    return COPPER.resistivity_ohm_m / (area_mm2 * 1e-6)
+
+
+def wire_rise_k(
+    area_mm2: float, outer_mm: float, current_a: float, film: float = WIRE_FILM_W_PER_M2_K
+) -> float:
+    """Rise in K of an insulated wire in free air: I^2 R' / (h pi D) (methods 11)."""
+    return current_a**2 * wire_ohm_per_m(area_mm2) / (film * math.pi * outer_mm * 1e-3)
+
+
+def wire_current_a(
+    area_mm2: float, outer_mm: float, rise_k: float, film: float = WIRE_FILM_W_PER_M2_K
+) -> float:
+    """Current in A at which an insulated wire in free air rises by ``rise_k`` (methods 11)."""
+    return math.sqrt(rise_k / wire_rise_k(area_mm2, outer_mm, 1.0, film))
+
+
+def wire_time_constant_s(area_mm2: float, outer_mm: float) -> float:
+    """Time constant in s of a wire's copper in free air; the insulation's heat is left out."""
+    stored = area_mm2 * 1e-6 * COPPER.density_kg_per_m3 * COPPER.heat_j_per_kg_k
+    return stored / (WIRE_FILM_W_PER_M2_K * math.pi * outer_mm * 1e-3)

@@ -1,0 +1,269 @@
+"""The need as figures: voltage window, load, peak, endurance and surroundings."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from lumvak.core.figures import Figure, assumed, computed, typed
+from lumvak.core.project import Need
+
+Array = NDArray[np.float64]
+
+# Volts per nickel cell: rated, fresh off the charger, empty; methods 2.
+NICKEL_RATED_V = 1.2
+NICKEL_FRESH_V = 1.45
+NICKEL_EMPTY_V = 1.0
+# Share of the rated voltage that equipment survives, and where it stops, by kind; methods 2.
+WINDOW_SHARES = {"vehicle": (1.2, 0.8), "supply": (1.25, 0.875)}
+DEFAULT_EFFICIENCY = 0.85
+DEFAULT_PEAK_S = 10.0
+DEFAULT_AMBIENT_C = 25.0
+
+
+def power_current(emf_v: Array | float, ohm: Array | float, power_w: float) -> Array:
+    """Current in A at which a source gives ``power_w``: the smaller root of P = (E - I R) I.
+
+    Parameters: ``emf_v`` and ``ohm`` of the source (same shape). Returns the same shape; NaN where
+    the source cannot give that power at any current (methods 3).
+    """
+    emf = np.asarray(emf_v, dtype=float)
+    resistance = np.asarray(ohm, dtype=float)
+    root = emf * emf - 4.0 * resistance * power_w
+    with np.errstate(invalid="ignore", divide="ignore"):
+        # Multiplied out by the conjugate, so that a small resistance loses no digits.
+        return np.asarray(
+            np.where(root < 0.0, np.nan, 2.0 * power_w / (emf + np.sqrt(np.maximum(root, 0.0))))
+        )
+
+
+@dataclass(frozen=True, slots=True)
+class Load:
+    """A continuous load: a current in A, or else a power in W taken at the terminals."""
+
+    current_a: float | None
+    power_w: float | None
+
+    def at(self, terminal_v: Array | float) -> Array:
+        """Current in A drawn at a terminal voltage in V."""
+        volts = np.asarray(terminal_v, dtype=float)
+        if self.power_w is None:
+            return np.full_like(volts, self.current_a or 0.0)
+        return np.asarray(self.power_w / volts)
+
+    def behind(self, emf_v: Array | float, ohm: Array | float) -> Array:
+        """Current in A drawn from a source of ``emf_v`` behind ``ohm``; NaN where impossible."""
+        if self.power_w is None:
+            return np.full_like(np.asarray(emf_v, dtype=float), self.current_a or 0.0)
+        return power_current(emf_v, ohm, self.power_w)
+
+
+@dataclass(frozen=True, slots=True)
+class Window:
+    """What the equipment is rated for, survives and stops at, as figures in V."""
+
+    rated: Figure
+    highest: Figure
+    stop: Figure
+
+
+@dataclass(frozen=True, slots=True)
+class Demand:
+    """Everything the need asks of the pack, as figures, and the load to compute with."""
+
+    window: Window
+    load: Load
+    load_figure: Figure
+    highest_current: Figure
+    peak: Figure
+    peak_duration: Figure
+    endurance: Figure | None
+    ambient: Figure
+    charger_voltage: Figure | None
+    charger_current: Figure | None
+
+
+def voltage_window(need: Need) -> Window:
+    """The voltage window, typed or assumed by the kind of equipment (methods 2)."""
+    rated = typed("need.rated_voltage_v", "Rated voltage", need.rated_voltage_v, "V")
+    if need.kind == "tool":
+        basis, highest_share, stop_share = (
+            _nickel_cells(need, rated),
+            NICKEL_FRESH_V,
+            NICKEL_EMPTY_V,
+        )
+        highest_rule = "1.45 V × nickel cells, fresh off the old charger"
+        stop_rule = "1.0 V × nickel cells, empty"
+    else:
+        basis = rated
+        highest_share, stop_share = WINDOW_SHARES[need.kind]
+        highest_rule = f"{highest_share:g} × rated voltage; read it off the equipment"
+        stop_rule = f"{stop_share:g} × rated voltage; read it off the equipment"
+    highest_key, stop_key = "need.max_voltage_v", "need.stop_voltage_v"
+    highest = (
+        typed(highest_key, "Survives", need.max_voltage_v, "V")
+        if need.max_voltage_v is not None
+        else assumed(
+            highest_key,
+            "Survives",
+            max(highest_share * basis.number, need.rated_voltage_v),
+            "V",
+            highest_rule,
+            "methods 2",
+            basis,
+        )
+    )
+    stop = (
+        typed(stop_key, "Stops at", need.stop_voltage_v, "V")
+        if need.stop_voltage_v is not None
+        else assumed(
+            stop_key,
+            "Stops at",
+            min(stop_share * basis.number, need.rated_voltage_v),
+            "V",
+            stop_rule,
+            "methods 2",
+            basis,
+        )
+    )
+    return Window(rated, highest, stop)
+
+
+def _nickel_cells(need: Need, rated: Figure) -> Figure:
+    key, label = "need.nickel_cells", "Nickel cells in the old pack"
+    if need.nickel_cells is not None:
+        return typed(key, label, need.nickel_cells, "")
+    count = max(1, round(need.rated_voltage_v / NICKEL_RATED_V))
+    return assumed(key, label, count, "", "rated voltage ÷ 1.2 V a cell", "methods 2", rated)
+
+
+def demand_of(need: Need) -> Demand:
+    """Turn the need into figures; what is not said is assumed by a stated rule (methods 3)."""
+    window = voltage_window(need)
+    load, load_figure, highest_current = _load(need, window)
+    peak, duration = _peak(need, highest_current)
+    ambient = (
+        typed("need.ambient_c", "Ambient temperature", need.ambient_c, "°C")
+        if need.ambient_c is not None
+        else assumed(
+            "need.ambient_c",
+            "Ambient temperature",
+            DEFAULT_AMBIENT_C,
+            "°C",
+            "a mild day; nothing was said",
+            "methods 3",
+        )
+    )
+    return Demand(
+        window=window,
+        load=load,
+        load_figure=load_figure,
+        highest_current=highest_current,
+        peak=peak,
+        peak_duration=duration,
+        endurance=_endurance(need),
+        ambient=ambient,
+        charger_voltage=None
+        if need.charger_voltage_v is None
+        else typed("need.charger_voltage_v", "Charger voltage", need.charger_voltage_v, "V"),
+        charger_current=None
+        if need.charger_current_a is None
+        else typed("need.charger_current_a", "Charger current", need.charger_current_a, "A"),
+    )
+
+
+def _load(need: Need, window: Window) -> tuple[Load, Figure, Figure]:
+    if need.load_basis == "current":
+        current = typed("need.current_a", "Continuous current", need.current_a, "A")
+        return Load(need.current_a, None), current, current
+    power = typed("need.power_w", "Continuous power", need.power_w, "W")
+    efficiency = (
+        typed("need.efficiency", "Efficiency", need.efficiency, "%")
+        if need.efficiency is not None
+        else assumed(
+            "need.efficiency",
+            "Efficiency",
+            DEFAULT_EFFICIENCY,
+            "%",
+            "85 % from terminals to shaft; nothing was said",
+            "methods 3",
+        )
+    )
+    taken = computed(
+        "demand.power_w",
+        "Power taken from the pack",
+        need.power_w / efficiency.number,
+        "W",
+        "continuous power ÷ efficiency",
+        "methods 3",
+        power,
+        efficiency,
+    )
+    highest = computed(
+        "demand.highest_current_a",
+        "Most current the load can draw",
+        taken.number / window.stop.number,
+        "A",
+        "power taken ÷ stop voltage: a power load draws most just before it stops",
+        "methods 3",
+        taken,
+        window.stop,
+    )
+    return Load(None, taken.number), taken, highest
+
+
+def _peak(need: Need, continuous: Figure) -> tuple[Figure, Figure]:
+    peak = (
+        typed("need.peak_current_a", "Peak current", need.peak_current_a, "A")
+        if need.peak_current_a is not None
+        else assumed(
+            "need.peak_current_a",
+            "Peak current",
+            continuous.number,
+            "A",
+            "the continuous load; no peak was said",
+            "methods 3",
+            continuous,
+        )
+    )
+    duration = (
+        typed("need.peak_duration_s", "Peak lasts", need.peak_duration_s, "s")
+        if need.peak_duration_s is not None
+        else assumed(
+            "need.peak_duration_s",
+            "Peak lasts",
+            DEFAULT_PEAK_S,
+            "s",
+            "10 s; no length was said",
+            "methods 3",
+        )
+    )
+    return peak, duration
+
+
+def _endurance(need: Need) -> Figure | None:
+    if need.endurance_basis == "runtime":
+        return typed("need.runtime_h", "Run time wanted", need.runtime_h, "h")
+    if need.endurance_basis == "capacity":
+        return typed("need.capacity_ah", "Capacity wanted", need.capacity_ah, "Ah")
+    if need.endurance_basis == "energy":
+        return typed("need.energy_wh", "Energy wanted", need.energy_wh, "Wh")
+    if need.endurance_basis == "distance":
+        return computed(
+            "demand.energy_wh",
+            "Energy for the distance",
+            need.distance_km * need.consumption_wh_per_km,
+            "Wh",
+            "distance × consumption",
+            "methods 3",
+            typed("need.distance_km", "Distance", need.distance_km, "km"),
+            typed(
+                "need.consumption_wh_per_km",
+                "Consumption",
+                need.consumption_wh_per_km,
+                "Wh/km",
+            ),
+        )
+    return None

@@ -1,0 +1,156 @@
+"""The evaluation: one project and one catalogue in, everything derived out, in work order.
+
+``evaluate`` is pure: no clock, no files, no hidden randomness.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+
+from lumvak.core.catalogue import Catalogue, UnknownPart
+from lumvak.core.cellmodel import cell_table
+from lumvak.core.chain import Link, weakest
+from lumvak.core.demand import Demand, demand_of
+from lumvak.core.figures import Figure, walk
+from lumvak.core.findings import Finding, findings_of
+from lumvak.core.ladder import Rung, ladder
+from lumvak.core.leads import LeadWire, lead_wire
+from lumvak.core.options import Filters, Options, search
+from lumvak.core.pack import Choice, PackFigures, choose, pack_figures, settle
+from lumvak.core.path import JointResult, joint_result, links, path_figure, sizing_path
+from lumvak.core.project import Project
+from lumvak.core.protection import BoardSetting, Verdict, judge, proposed, verdicts
+from lumvak.core.sizing import sizing_terms
+
+ANY = Filters()
+
+
+@dataclass(frozen=True, slots=True)
+class Evaluation:
+    """Everything derived from a project: drawn by the window, printed by the command line."""
+
+    project: Project
+    catalogue: Catalogue
+    demand: Demand
+    options: Options
+    choice: Choice
+    pack: PackFigures
+    ladder: tuple[Rung, ...]
+    group: JointResult
+    series: JointResult
+    wire: LeadWire
+    verdicts: tuple[Verdict, ...]
+    board: Verdict | None
+    links: tuple[Link, ...]
+    weakest: Link | None
+    figures: Mapping[str, Figure]
+    findings: tuple[Finding, ...]
+
+
+def check_parts(project: Project, catalogue: Catalogue) -> None:
+    """Raise UnknownPart where the project names a part that nobody has."""
+    wanted = (
+        ("pack.cell", "cell", project.pack.cell, catalogue.cells),
+        ("joints.group.part", "conductor", project.joints.group.part, catalogue.conductors),
+        ("joints.series.part", "conductor", project.joints.series.part, catalogue.conductors),
+        ("protection.board", "board", project.protection.board, catalogue.boards),
+    )
+    for path, kind, part, known in wanted:
+        if part is not None and part not in known:
+            raise UnknownPart(
+                f"{path}: no {kind} “{part}” in the file or in the catalogue; "
+                f"add it to your own parts or name another"
+            )
+
+
+def evaluate(
+    project: Project, catalogue: Catalogue, filters: Filters = ANY, found: Options | None = None
+) -> Evaluation:
+    """Work out everything that follows from a project.
+
+    Parameters: ``project``; ``catalogue`` of all parts at hand; ``filters`` narrow the options;
+    ``found`` reuses options already searched for the same need. Raises UnknownPart.
+    """
+    catalogue = catalogue.with_parts(project.parts)
+    check_parts(project, catalogue)
+
+    # The need.
+    demand = demand_of(project.need)
+    wire = lead_wire(project.leads, demand.highest_current, demand.peak, demand.peak_duration)
+
+    # Cells and count.
+    table = cell_table(catalogue, catalogue.cell_list, project.pack.end_charge)
+    path, board_ohm, joint_ohm = sizing_path(project, catalogue, table.cells, wire)
+    terms = sizing_terms(
+        table,
+        demand,
+        project.need.endurance_basis,
+        path,
+        derating=project.pack.derating,
+        end_charge=project.pack.end_charge,
+        ageing_new=project.pack.ageing_new,
+        ageing_reclaimed=project.pack.ageing_reclaimed,
+    )
+    options = found or search(catalogue, table, demand, terms, project.pack.ranking, filters)
+    choice = settle(choose(project.pack, options, demand.window.highest.number), table, terms)
+    between = path_figure(
+        path,
+        choice.row,
+        choice.series,
+        choice.parallel,
+        wire,
+        board_ohm,
+        joint_ohm,
+        project.joints,
+    )
+    pack = pack_figures(project, catalogue, demand, choice, table, terms, between)
+    rungs = ladder(catalogue, options, demand, terms, choice)
+
+    # Joints.
+    group = joint_result("group", project.joints, catalogue, choice.cell, pack, demand)
+    series = joint_result("series", project.joints, catalogue, choice.cell, pack, demand)
+
+    # Leads and board.
+    setting = BoardSetting(
+        family=catalogue.chemistry_of(choice.cell).family,
+        cell=choice.cell,
+        series=choice.series,
+        current_a=pack.current.number,
+        peak_a=demand.peak.number,
+        peak_s=demand.peak_duration.number,
+        charge_a=demand.charger_current.number if demand.charger_current is not None else 0.0,
+        need=project.need,
+        protection=project.protection,
+    )
+    judged = verdicts(catalogue.boards.values(), setting)
+    picked = catalogue.boards.get(project.protection.board or "")
+    board = proposed(judged) if picked is None else judge(picked, setting)
+
+    # The whole path, and what there is to notice.
+    chain = links(project, choice.cell, demand, pack, group, series, wire, board)
+    roots = [
+        *pack.every,
+        *(item for result in (group, series) for item in result.figures.values()),
+        *(link.limit for link in chain),
+        demand.window.rated,
+    ]
+    seen = Evaluation(
+        project=project,
+        catalogue=catalogue,
+        demand=demand,
+        options=options,
+        choice=choice,
+        pack=pack,
+        ladder=rungs,
+        group=group,
+        series=series,
+        wire=wire,
+        verdicts=judged,
+        board=board,
+        links=chain,
+        weakest=weakest(chain),
+        figures={figure.key: figure for figure in walk(roots)},
+        findings=(),
+    )
+    return replace(seen, findings=findings_of(seen))

@@ -1,0 +1,97 @@
+"""Figures: computed values that carry the rule, the source and the inputs that made them."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator, Mapping
+from dataclasses import dataclass
+from typing import Any, Literal
+
+Origin = Literal["typed", "sheet", "assumed", "constant", "computed"]
+Value = float | int | str | None
+
+
+@dataclass(frozen=True, slots=True)
+class Figure:
+    """One value a person sees.
+
+    ``key`` is stable and dotted; ``rule`` is the formula in words or symbols; ``source`` points
+    into docs/methods.md; ``inputs`` are the Figures that went in; ``origin`` says where a value
+    without inputs comes from.
+    """
+
+    key: str
+    label: str
+    value: Value
+    unit: str
+    rule: str
+    source: str
+    inputs: tuple[Figure, ...] = ()
+    origin: Origin = "computed"
+
+    @property
+    def assumed(self) -> bool:
+        """True where this value, or any value it was made from, was assumed."""
+        return self.origin == "assumed" or any(part.assumed for part in self.inputs)
+
+    @property
+    def number(self) -> float:
+        """The value as a float; raises TypeError where it is text or missing."""
+        if isinstance(self.value, str) or self.value is None:
+            raise TypeError(f"{self.key} is not a number")
+        return float(self.value)
+
+
+def typed(key: str, label: str, value: Value, unit: str) -> Figure:
+    """A value that the builder entered."""
+    return Figure(key, label, value, unit, "as entered", "the project", origin="typed")
+
+
+def assumed(
+    key: str, label: str, value: Value, unit: str, rule: str, source: str, *inputs: Figure
+) -> Figure:
+    """A value that nobody gave; ``rule`` says what it was taken from."""
+    return Figure(key, label, value, unit, rule, source, inputs, "assumed")
+
+
+def sheet(key: str, label: str, value: Value, unit: str, part: str) -> Figure:
+    """A value from the data of the part named ``part``."""
+    return Figure(key, label, value, unit, f"data of {part}", "the part's data", origin="sheet")
+
+
+def constant(key: str, label: str, value: Value, unit: str, rule: str, source: str) -> Figure:
+    """A physical constant or a setting of a method."""
+    return Figure(key, label, value, unit, rule, source, origin="constant")
+
+
+def computed(
+    key: str, label: str, value: Value, unit: str, rule: str, source: str, *inputs: Figure
+) -> Figure:
+    """A value made from ``inputs`` by ``rule``."""
+    return Figure(key, label, value, unit, rule, source, inputs)
+
+
+def walk(roots: Iterable[Figure]) -> Iterator[Figure]:
+    """Every figure under ``roots``, each key once, inputs after the figure they explain."""
+    seen: set[str] = set()
+    stack = list(roots)[::-1]
+    while stack:
+        figure = stack.pop()
+        if figure.key in seen:
+            continue
+        seen.add(figure.key)
+        yield figure
+        stack.extend(reversed(figure.inputs))
+
+
+def as_json(figure: Figure) -> Mapping[str, Any]:
+    """A figure as plain JSON; its inputs by key."""
+    return {
+        "label": figure.label,
+        "value": figure.value,
+        "unit": figure.unit,
+        "rule": figure.rule,
+        "source": figure.source,
+        "origin": figure.origin,
+        "assumed": figure.assumed,
+        "inputs": [part.key for part in figure.inputs],
+    }

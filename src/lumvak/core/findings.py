@@ -1,0 +1,390 @@
+"""Findings: what the evaluation has to say, and the judgements behind each."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Literal
+
+from lumvak.core.demand import NICKEL_RATED_V
+from lumvak.core.options import charger_fits, too_high
+from lumvak.core.protection import wants_one_port
+from lumvak.core.sizing import NEED_NAMES, NEEDS
+from lumvak.core.units import say
+
+if TYPE_CHECKING:
+    from lumvak.core.evaluate import Evaluation
+
+Severity = Literal["stop", "warn", "note"]
+SEVERITIES: tuple[Severity, ...] = ("stop", "warn", "note")
+TOUCH_SAFE_V = 60.0
+THIN_MARGIN = 0.10
+
+
+@dataclass(frozen=True, slots=True)
+class Finding:
+    """One thing to notice: a stable code, how bad, one sentence, why, what to do, and where."""
+
+    code: str
+    severity: Severity
+    text: str
+    why: str
+    do: str
+    stage: str
+    figure: str = ""
+
+
+def findings_of(seen: Evaluation) -> tuple[Finding, ...]:
+    """Everything to notice, the worst first within each stage."""
+    found = [
+        *_need(seen),
+        *_cells(seen),
+        *_joints(seen),
+        *_power(seen),
+    ]
+    return tuple(sorted(found, key=lambda item: SEVERITIES.index(item.severity)))
+
+
+def _need(seen: Evaluation) -> Iterator[Finding]:
+    need, window = seen.project.need, seen.demand.window
+    guessed = [item for item in (window.highest, window.stop) if item.origin == "assumed"]
+    if guessed:
+        yield Finding(
+            "window-assumed",
+            "note",
+            "Part of the voltage window is assumed",
+            "; ".join(
+                f"{item.label.lower()} {say(item.value, 'V')}: {item.rule}" for item in guessed
+            ),
+            "Read it off the equipment or its controller and enter it.",
+            "need",
+            guessed[0].key,
+        )
+    if need.kind == "tool" and need.nickel_cells is not None:
+        implied = need.nickel_cells * NICKEL_RATED_V
+        if abs(implied - need.rated_voltage_v) > NICKEL_RATED_V:
+            yield Finding(
+                "nickel-count",
+                "warn",
+                f"{need.nickel_cells} nickel cells make {say(implied, 'V')}, not "
+                f"{say(need.rated_voltage_v, 'V')}",
+                "A nickel cell is rated at about 1.2 V.",
+                "Count the cells of the old pack again, or correct the rated voltage.",
+                "need",
+                "need.nickel_cells",
+            )
+    if need.load_basis == "power":
+        nominal = seen.demand.load.at(seen.pack.nominal.number)
+        yield Finding(
+            "power-load",
+            "note",
+            f"The load draws {say(seen.pack.current.number, 'A')} at the end, "
+            f"not {say(float(nominal), 'A')}",
+            "A power load draws more current as the voltage falls.",
+            "Everything behind the cells is judged at the higher current.",
+            "need",
+            "demand.end_current_a",
+        )
+        if need.peak_current_a is not None and need.peak_current_a < seen.pack.current.number:
+            yield Finding(
+                "peak-under-load",
+                "warn",
+                f"The peak of {say(need.peak_current_a, 'A')} is under the load at the end",
+                f"The power load reaches {say(seen.pack.current.number, 'A')}.",
+                "Enter the peak that the equipment really draws.",
+                "need",
+                "need.peak_current_a",
+            )
+    if seen.demand.ambient.number < seen.choice.cell.charge_min_c:
+        yield Finding(
+            "cold-charge",
+            "warn",
+            f"Do not charge at {say(seen.demand.ambient.number, '°C')}",
+            f"This cell may be charged from {say(seen.choice.cell.charge_min_c, '°C')} up; "
+            "colder, metal plates out inside it.",
+            "Warm the pack before charging and take a board with a temperature sensor.",
+            "need",
+            "need.ambient_c",
+        )
+    yield from _charger(seen)
+
+
+def _charger(seen: Evaluation) -> Iterator[Finding]:
+    charger = seen.demand.charger_voltage
+    if charger is None:
+        return
+    full = seen.pack.full.number
+    if charger_fits(charger.number, full):
+        return
+    if charger.number > full:
+        yield Finding(
+            "charger-too-high",
+            "warn",
+            f"The charger goes to {say(charger.number, 'V')}; the pack is full at {say(full, 'V')}",
+            "Charging would end only when the BMS cuts off: everything leans on one protection.",
+            f"Buy a certified charger for {say(full, 'V')} that ends at constant voltage.",
+            "need",
+            "need.charger_voltage_v",
+        )
+    else:
+        yield Finding(
+            "charger-too-low",
+            "note",
+            f"The charger stops at {say(charger.number, 'V')}; the pack is full at "
+            f"{say(full, 'V')}",
+            "The top of the charge is given up, and a board that balances at the top never gets "
+            "there.",
+            "Take a charger for the full voltage, or count on less run time.",
+            "need",
+            "need.charger_voltage_v",
+        )
+
+
+def _cells(seen: Evaluation) -> Iterator[Finding]:
+    choice, pack, window = seen.choice, seen.pack, seen.demand.window
+    if not len(seen.options):
+        yield Finding(
+            "nothing-serves",
+            "stop",
+            "No pack in the catalogue meets this need",
+            seen.options.refused[0].reason if seen.options.refused else "no cells at hand",
+            "Widen the voltage window, ask for less, or add cells to your own parts.",
+            "cells",
+        )
+    if pack.full.number > window.highest.number + 1e-9:
+        yield Finding(
+            "over-voltage",
+            "stop",
+            f"{choice.series} in series is {say(pack.full.number, 'V')} when full",
+            too_high(choice.series, choice.cell.voltage_full_v, window.highest.number)
+            .partition(": ")[2]
+            .capitalize()
+            + ".",
+            f"Take at most {seen.figures['pack.series_max'].value} in series.",
+            "cells",
+            "pack.voltage_full_v",
+        )
+    for name in NEEDS:
+        need = pack.needs[name]
+        if need.value is None:
+            yield Finding(
+                f"need-{name}",
+                "stop",
+                "The pack cannot hold the stop voltage to the end"
+                if name == "sag"
+                else f"No number in parallel meets the {NEED_NAMES[name]}",
+                f"Only {say(seen.figures['pack.usable_fraction'].value, '%')} of the charge is "
+                f"usable over {say(window.stop.number, 'V')}.",
+                "Take more in series, or a chemistry whose voltage fits the window.",
+                "cells",
+                need.key,
+            )
+        elif need.number > choice.parallel + 1e-9:
+            yield Finding(
+                f"need-{name}",
+                "stop" if name in ("continuous", "peak") else "warn",
+                f"{NEED_NAMES[name].capitalize()} asks for {need.number:.2f} in parallel, "
+                f"{choice.parallel} {'is' if choice.parallel == 1 else 'are'} there",
+                need.rule + ".",
+                f"Take {math.ceil(need.number - 1e-9)} in parallel, or another cell.",
+                "cells",
+                need.key,
+            )
+    yield from _cell_cautions(seen)
+
+
+def _cell_cautions(seen: Evaluation) -> Iterator[Finding]:
+    cell, pack = seen.choice.cell, seen.pack
+    if pack.full.number > TOUCH_SAFE_V:
+        yield Finding(
+            "over-60-v",
+            "warn",
+            f"{say(pack.full.number, 'V')} when full is more than is usually treated as touch-safe",
+            "Over 60 V DC a shock can injure.",
+            "Insulated tools, covered terminals, local rules, and a competent person.",
+            "cells",
+            "pack.voltage_full_v",
+        )
+    if seen.figures["cell.resistance_ohm"].assumed:
+        yield Finding(
+            "resistance-assumed",
+            "note",
+            f"The resistance of {cell.name} is assumed",
+            seen.figures["cell.resistance_ohm"].rule + ".",
+            "Measure a few cells, and enter the figure in your own parts.",
+            "cells",
+            "cell.resistance_ohm",
+        )
+    if cell.continuous_at_c is not None:
+        yield Finding(
+            "rating-hot",
+            "note",
+            f"Its continuous rating holds with the cell at {say(cell.continuous_at_c, '°C')}",
+            "The sheet's maximum is reached at a temperature nobody wants inside a pack.",
+            f"Only {say(seen.project.pack.derating, '%')} of it is counted on here.",
+            "cells",
+            "cell.continuous_a",
+        )
+    if cell.origin == "reclaimed":
+        yield Finding(
+            "reclaimed",
+            "warn",
+            "Reclaimed cells: measure each one before use",
+            "Their capacity and resistance differ from cell to cell, and some are damaged.",
+            "Reject swollen, leaking or very low cells; recycle them by local rules.",
+            "cells",
+            "pack.ageing_reclaimed",
+        )
+    if 0.0 <= seen.figures["pack.headroom"].number < THIN_MARGIN:
+        yield Finding(
+            "cells-thin",
+            "note",
+            f"The cells have {say(seen.figures['pack.headroom'].number, '%')} to spare",
+            "Ageing and a warm day take that away.",
+            "One more in parallel, or a cell with a higher rating.",
+            "cells",
+            "pack.headroom",
+        )
+
+
+def _joints(seen: Evaluation) -> Iterator[Finding]:
+    school = seen.project.joints.school
+    for result in (seen.group, seen.series):
+        role, chosen = result.setting.role, result.chosen
+        if result.setting.joints == 0 or math.isinf(chosen.limits_a[school]):
+            continue
+        limit, peak = chosen.limits_a[school], chosen.peak_limits_a[school]
+        cure = (
+            f"Take {result.proposal.name}: it carries {say(result.proposal.limits_a[school], 'A')}."
+            if result.proposal.limits_a[school] > limit
+            else "Use more strips side by side, or a busbar."
+        )
+        if limit < result.setting.current_a - 1e-9:
+            yield Finding(
+                f"{role}-joint-limit",
+                "stop",
+                f"{role.capitalize()} joints carry {say(limit, 'A')}, the load draws "
+                f"{say(result.setting.current_a, 'A')}",
+                f"{chosen.name}, by the {school} school; they would rise "
+                f"{say(chosen.rise_k, 'K')} over the cells.",
+                cure,
+                "joints",
+                f"joints.{role}.limit_a",
+            )
+        elif peak < result.setting.peak_a - 1e-9:
+            yield Finding(
+                f"{role}-joint-peak",
+                "warn",
+                f"{role.capitalize()} joints carry {say(peak, 'A')} for "
+                f"{say(result.setting.peak_s, 's')}, the peak is "
+                f"{say(result.setting.peak_a, 'A')}",
+                f"{chosen.name}, by the {school} school.",
+                cure,
+                "joints",
+                f"joints.{role}.peak_limit_a",
+            )
+        if chosen.barred:
+            yield Finding(
+                f"{role}-joint-barred",
+                "warn",
+                f"{chosen.part.name} {chosen.barred}",
+                "It can be set all the same.",
+                f"Take {result.proposal.name}, or change what the welder joins.",
+                "joints",
+                f"joints.{role}.thickness_mm",
+            )
+        if chosen.part.material == "plated steel":
+            yield Finding(
+                f"{role}-joint-steel",
+                "note",
+                f"{chosen.part.name} is steel under the plating",
+                "It has twice the resistance of nickel and rusts where the plating is cut.",
+                "Measure a strip of known length: pure nickel reads half.",
+                "joints",
+                f"joints.{role}.resistance_ohm",
+            )
+    if seen.weakest is not None and seen.weakest.stage == "joints" and not seen.weakest.bursts:
+        cells = next(link for link in seen.links if link.key == "cells")
+        if cells.continuous_a > 1.1 * seen.weakest.continuous_a:
+            yield Finding(
+                "joints-set-rating",
+                "note",
+                f"The {seen.weakest.name} set the rating, {say(seen.weakest.continuous_a, 'A')}",
+                f"The cells could give {say(cells.continuous_a, 'A')}.",
+                "More strip or a busbar there raises what the whole pack can do.",
+                "joints",
+                seen.weakest.limit.key,
+            )
+    if seen.choice.cell.format not in ("prismatic", "pouch"):
+        yield Finding(
+            "live-terminals",
+            "note",
+            "A charged cell cannot be switched off",
+            "Rings, tools and loose strips short it.",
+            "Cover every terminal that is not being worked on; wear eye protection.",
+            "joints",
+        )
+
+
+def _power(seen: Evaluation) -> Iterator[Finding]:
+    lead = next(link for link in seen.links if link.key == "leads")
+    if lead.bursts:
+        yield Finding(
+            "leads-limit",
+            "stop",
+            f"The main leads carry {say(lead.continuous_a, 'A')}, the load draws "
+            f"{say(lead.demand_a, 'A')} and {say(lead.peak_demand_a, 'A')} at its peak",
+            f"{seen.wire.name} may rise {say(seen.project.leads.rise_limit_k, 'K')} over the air.",
+            "Take a thicker wire.",
+            "power",
+            "leads.limit_a",
+        )
+    if seen.board is None:
+        near = seen.verdicts[0] if seen.verdicts else None
+        yield Finding(
+            "no-board",
+            "stop",
+            "No board in the catalogue serves this pack",
+            f"Nearest: {near.board.name} {near.reasons[0]}." if near else "The catalogue has none.",
+            "Relax a condition, choose another series count, or add a board to your own parts.",
+            "power",
+        )
+        return
+    for reason in seen.board.reasons:
+        yield Finding(
+            "board-refused",
+            "stop",
+            f"{seen.board.board.name} {reason}",
+            "The board was picked although this speaks against it.",
+            "Take one that serves." if seen.verdicts[0].serves else "Relax a condition.",
+            "power",
+            "board.continuous_a",
+        )
+    for remark in seen.board.remarks:
+        yield Finding(
+            "board-remark",
+            "note",
+            f"{seen.board.board.name} {remark}",
+            "The board's thresholds and the cell's limits are not the same.",
+            "Check it against the cell's sheet before trusting it.",
+            "power",
+            "board.continuous_a",
+        )
+    if wants_one_port(seen.project.need):
+        yield Finding(
+            "one-port",
+            "note",
+            "Two contacts: charge and discharge share one port",
+            "A board with a separate charge port would leave one of them unprotected.",
+            "Only boards with one port are offered.",
+            "power",
+        )
+    yield Finding(
+        "no-bypass",
+        "note",
+        "Do not bypass a BMS to get rid of a trip",
+        "The trip says that something is past its limit.",
+        "Find out which limit, with the path below.",
+        "power",
+    )

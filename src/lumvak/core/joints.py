@@ -1,0 +1,265 @@
+"""Group and series joints: geometry, candidates judged by three schools, the recommended one."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable
+from dataclasses import dataclass
+from typing import Literal
+
+from lumvak.core.catalogue import Cell, Conductor
+from lumvak.core.conductors import (
+    MATERIALS,
+    Section,
+    current_for_rise_a,
+    free_rise_k,
+    loss_current_a,
+    peak_factor,
+    rule_current_a,
+    strip_ohm,
+    strip_rise_k,
+    strip_time_constant_s,
+    warm_rise_k,
+)
+from lumvak.core.project import Joints, Strip, TakeOff
+from lumvak.core.units import round_figures, say
+
+Role = Literal["group", "series"]
+MOST_LAYERS = 4
+MARGIN = 1.25
+SCHOOL_NAMES = {"temperature": "temperature", "rule": "rule", "loss": "loss"}
+
+
+@dataclass(frozen=True, slots=True)
+class Setting:
+    """What a joint must do: the pack it is in and the currents through it."""
+
+    role: Role
+    cell: Cell
+    series: int
+    parallel: int
+    current_a: float
+    peak_a: float
+    peak_s: float
+    surroundings_c: float
+
+    @property
+    def joints(self) -> int:
+        """How many joints of this role the pack has."""
+        return self.series - 1 if self.role == "series" else self.series
+
+
+@dataclass(frozen=True, slots=True)
+class Candidate:
+    """One conductor in one number of layers, judged; currents are those of the whole pack."""
+
+    part: Conductor
+    width_mm: float
+    layers: int
+    strips: int
+    section: Section
+    current_a: float
+    ohm: float
+    drop_v: float
+    loss_w: float
+    rise_k: float
+    limits_a: dict[str, float]
+    peak_limits_a: dict[str, float]
+    barred: str
+
+    @property
+    def name(self) -> str:
+        """The conductor with its layers and strips in words."""
+        return f"{self.part.name}, {layers_name(self.layers)}"
+
+    def carries(self, setting: Setting, school: str, margin: float = 1.0) -> bool:
+        """Whether it carries the continuous current with ``margin``, and the peak."""
+        return (
+            self.limits_a[school] >= margin * setting.current_a - 1e-9
+            and self.peak_limits_a[school] >= setting.peak_a - 1e-9
+        )
+
+
+def layers_name(layers: int) -> str:
+    """``one layer``, ``2 layers``."""
+    return "one layer" if layers == 1 else f"{layers} layers"
+
+
+def current_share(role: Role, parallel: int, take_off: TakeOff, series_strips: int) -> float:
+    """Share of the pack current in the busiest piece of a joint's strips, taken together.
+
+    A series joint carries all of it. A group strip collects the cells on the longer side of where
+    the main lead leaves the end groups, or of where a series strip leaves (methods 10).
+    """
+    if role == "series":
+        return 1.0
+    if parallel == 1:
+        return 0.0
+    beyond = {"end": parallel - 1, "middle": parallel // 2, "spread": 1}[take_off]
+    cluster = math.ceil(parallel / min(series_strips, parallel)) // 2
+    return max(beyond, cluster) / parallel
+
+
+def strip_count(strip: Strip, form: str, role: Role, parallel: int) -> int:
+    """Strips side by side: as set, else one a cell across a series joint and one along a group."""
+    if strip.strips is not None:
+        return strip.strips
+    return parallel if role == "series" and form == "strip" else 1
+
+
+def fitted_width(part: Conductor, setting: Setting, gap_mm: float) -> float:
+    """Width in mm in which a stock is used: a sheet is cut to what it lies on."""
+    if part.form != "sheet":
+        return part.width_mm
+    pitch = setting.cell.pitch_mm + gap_mm
+    across = pitch * setting.parallel - gap_mm if setting.role == "series" else pitch - gap_mm
+    return min(part.width_mm, across)
+
+
+def judged(
+    part: Conductor, width_mm: float, layers: int, strips: int, setting: Setting, joints: Joints
+) -> Candidate:
+    """Judge one conductor for one role: resistance, drop, loss, rise and the three limits.
+
+    ``joints`` gives the gap, the welder and the limits of the schools. A busbar is taken as free
+    of the cells, a strip as held at cell temperature at its welds (methods 9 and 10).
+    """
+    section = Section(
+        MATERIALS[part.material],
+        part.thickness_mm,
+        width_mm,
+        layers,
+        setting.cell.pitch_mm + joints.gap_mm,
+    )
+    share = current_share(
+        setting.role,
+        setting.parallel,
+        joints.take_off,
+        strip_count(joints.series, "strip", "series", setting.parallel),
+    )
+    per_strip = share / strips
+    through = setting.current_a * share
+    current = through / strips
+    free = part.form == "busbar"
+    cold = free_rise_k(section, current) if free else strip_rise_k(section, current)
+    ohm = strip_ohm(section) / strips
+    limits = _limits(section, per_strip, setting, joints, free)
+    factor = peak_factor(setting.peak_s, strip_time_constant_s(section))
+    return Candidate(
+        part=part,
+        width_mm=width_mm,
+        layers=layers,
+        strips=strips,
+        section=section,
+        current_a=through,
+        ohm=ohm,
+        drop_v=through * ohm,
+        loss_w=through**2 * ohm,
+        rise_k=warm_rise_k(cold, section.material, setting.surroundings_c),
+        limits_a=limits,
+        peak_limits_a={school: limit * factor for school, limit in limits.items()},
+        barred=_barred(part, width_mm, setting, joints),
+    )
+
+
+def _limits(
+    section: Section, per_strip: float, setting: Setting, joints: Joints, free: bool
+) -> dict[str, float]:
+    if per_strip == 0.0:
+        return dict.fromkeys(SCHOOL_NAMES, math.inf)
+    by_rise = current_for_rise_a(section, joints.rise_limit_k, setting.surroundings_c)
+    if free:
+        by_rise *= math.sqrt(strip_rise_k(section, 1.0) / free_rise_k(section, 1.0))
+    return {
+        "temperature": by_rise / per_strip,
+        "rule": rule_current_a(section, joints.rule_a_per_mm2) / per_strip,
+        "loss": loss_current_a(section, joints.loss_mv) / per_strip,
+    }
+
+
+def _barred(part: Conductor, width_mm: float, setting: Setting, joints: Joints) -> str:
+    posts = setting.cell.format == "prismatic"
+    if part.join == "screw" and not posts:
+        return "is screwed on; these cells have no posts"
+    if posts and part.join != "screw":
+        return "is for welding; these cells have screwed posts"
+    if part.join == "solder" and setting.cell.format != "pouch":
+        return "is soldered; heat goes into the cell"
+    if part.join == "weld":
+        hard = part.weld_equivalent_mm or part.thickness_mm
+        if hard > joints.welder_limit_mm + 1e-9:
+            return (
+                f"welds like {round_figures(hard)} mm of nickel; "
+                f"the welder joins {round_figures(joints.welder_limit_mm)} mm"
+            )
+    if part.form == "strip" and width_mm > setting.cell.pitch_mm + joints.gap_mm:
+        return f"wider than the {say(setting.cell.pitch_mm, 'mm')} cell and its gap"
+    return ""
+
+
+def candidates(
+    conductors: Iterable[Conductor], setting: Setting, joints: Joints
+) -> tuple[Candidate, ...]:
+    """Every conductor in one to four layers (a busbar in one), judged for a role."""
+    strip = joints.series if setting.role == "series" else joints.group
+    found: list[Candidate] = []
+    for part in conductors:
+        layers_up_to = 1 if part.form == "busbar" else MOST_LAYERS
+        width = fitted_width(part, setting, joints.gap_mm)
+        strips = strip_count(strip, part.form, setting.role, setting.parallel)
+        found.extend(
+            judged(part, width, layers, strips, setting, joints)
+            for layers in range(1, layers_up_to + 1)
+        )
+    return tuple(found)
+
+
+def recommended(
+    found: tuple[Candidate, ...], setting: Setting, joints: Joints
+) -> tuple[Candidate, str]:
+    """The conductor to take for a role, and the reason in a sentence.
+
+    Of those that can be joined and carry the demand with a quarter to spare by the school in
+    force: fewest layers, then fewest of the other schools against it, then the cheapest; plated
+    steel only where nothing else serves. Where none carries it, the one that carries most.
+    """
+    school = joints.school
+    joinable = [item for item in found if not item.barred] or list(found)
+
+    def effort(item: Candidate) -> tuple[bool, int, int, float]:
+        steel = item.part.material == "plated steel"
+        against = sum(not item.carries(setting, other) for other in SCHOOL_NAMES)
+        return steel, item.layers, against, item.part.price_per_m * item.layers * item.strips
+
+    roomy = [item for item in joinable if item.carries(setting, school, MARGIN)]
+    if roomy:
+        best = min(roomy, key=effort)
+        limit = say(best.limits_a[school], "A")
+        return best, (
+            f"fewest layers that carry {say(setting.current_a, 'A')} with a quarter to spare "
+            f"by the {SCHOOL_NAMES[school]} school ({limit}), and the welder joins it"
+        )
+    best = max(joinable, key=lambda item: (item.limits_a[school], -item.layers))
+    if best.carries(setting, school):
+        return best, "carries the load, but nothing joinable leaves a quarter to spare"
+    return best, (
+        f"carries most of what can be joined, {say(best.limits_a[school], 'A')}, "
+        "and still too little: use more strips or a busbar"
+    )
+
+
+def in_force(
+    strip: Strip,
+    part: Conductor | None,
+    proposal: Candidate,
+    setting: Setting,
+    joints: Joints,
+) -> Candidate:
+    """The joint as set; what is not set follows the recommendation."""
+    if part is None and strip.width_mm is None and strip.layers is None:
+        return proposal
+    chosen = part or proposal.part
+    width = strip.width_mm or fitted_width(chosen, setting, joints.gap_mm)
+    layers = strip.layers or (1 if part is not None else proposal.layers)
+    strips = strip_count(strip, chosen.form, setting.role, setting.parallel)
+    return judged(chosen, width, layers, strips, setting, joints)

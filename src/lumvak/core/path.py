@@ -1,0 +1,407 @@
+"""The current path as figures and links: cells, joints, main leads and board."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from lumvak.core.catalogue import Board, Catalogue, Cell
+from lumvak.core.chain import Link
+from lumvak.core.conductors import (
+    MATERIALS,
+    Section,
+    peak_factor,
+    strip_ohm,
+    strip_time_constant_s,
+)
+from lumvak.core.demand import Demand
+from lumvak.core.figures import Figure, assumed, computed, constant, sheet, typed
+from lumvak.core.joints import (
+    SCHOOL_NAMES,
+    Candidate,
+    Role,
+    Setting,
+    candidates,
+    in_force,
+    layers_name,
+    recommended,
+)
+from lumvak.core.leads import LeadWire
+from lumvak.core.pack import PackFigures
+from lumvak.core.project import Joints, Project
+from lumvak.core.protection import Verdict
+from lumvak.core.sizing import Path
+
+JOINT_ALLOWANCE_OHM = 0.3e-3
+BOARD_ALLOWANCE_OHM = 2.0e-3
+
+
+def sizing_path(
+    project: Project, catalogue: Catalogue, cells: Sequence[Cell], wire: LeadWire
+) -> tuple[Path, Figure, Figure | None]:
+    """The resistance that sizing counts between cells and equipment (methods 5).
+
+    Leads as they are; a series joint and a board as picked, or an allowance while they follow the
+    recommendation. Returns the Path for arrays, the board's figure, and that of the allowance for
+    a joint, if it is one.
+    """
+    board = catalogue.boards.get(project.protection.board or "")
+    board_ohm = (
+        sheet("board.resistance_ohm", "Board", board.resistance_ohm, "ohm", board.name)
+        if board is not None
+        else assumed(
+            "board.resistance_ohm",
+            "Board",
+            BOARD_ALLOWANCE_OHM,
+            "ohm",
+            "2 mΩ allowed until a board is picked",
+            "methods 5",
+        )
+    )
+    strip = project.joints.series
+    part = catalogue.conductors.get(strip.part or "")
+    fixed = wire.ohm.number + board_ohm.number
+    if part is None:
+        allowance = assumed(
+            "path.joint_ohm",
+            "One series joint",
+            JOINT_ALLOWANCE_OHM,
+            "ohm",
+            "0.3 mΩ allowed until a conductor is picked",
+            "methods 5",
+        )
+        return Path(fixed, np.full(len(cells), JOINT_ALLOWANCE_OHM), False), board_ohm, allowance
+    joints = project.joints
+    shared = strip.strips is None and part.form != "busbar"
+
+    def one(cell: Cell) -> float:
+        width = strip.width_mm or (
+            min(part.width_mm, cell.pitch_mm) if part.form == "sheet" else part.width_mm
+        )
+        section = Section(
+            MATERIALS[part.material],
+            part.thickness_mm,
+            width,
+            strip.layers or 1,
+            cell.pitch_mm + joints.gap_mm,
+        )
+        return strip_ohm(section) / (strip.strips or 1)
+
+    return Path(fixed, np.array([one(cell) for cell in cells]), shared), board_ohm, None
+
+
+def path_figure(
+    path: Path,
+    row: int,
+    series: int,
+    parallel: int,
+    wire: LeadWire,
+    board_ohm: Figure,
+    allowance: Figure | None,
+    joints: Joints,
+) -> Figure:
+    """The resistance between cells and equipment of the pack in hand, as a figure."""
+    each = float(path.joint_ohm[row]) / (parallel if path.joint_shared else 1)
+    joint = allowance or computed(
+        "path.joint_ohm",
+        "One series joint",
+        each,
+        "ohm",
+        f"ρ·L ÷ section, {'one strip a cell' if path.joint_shared else 'as set'}",
+        "methods 8 [5]",
+        typed("joints.series.part", "Conductor", joints.series.part, ""),
+        typed("joints.gap_mm", "Gap between cells", joints.gap_mm, "mm"),
+    )
+    return computed(
+        "path.resistance_ohm",
+        "Between cells and equipment",
+        path.fixed_ohm + each * (series - 1),
+        "ohm",
+        "both main leads + board + series joints",
+        "methods 5",
+        wire.ohm,
+        board_ohm,
+        joint,
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class JointResult:
+    """One kind of joint: what was judged, what is recommended and why, and what is in force."""
+
+    setting: Setting
+    found: tuple[Candidate, ...]
+    proposal: Candidate
+    reason: str
+    chosen: Candidate
+    automatic: bool
+    figures: dict[str, Figure]
+
+
+def joint_result(
+    role: Role,
+    joints: Joints,
+    catalogue: Catalogue,
+    cell: Cell,
+    pack: PackFigures,
+    demand: Demand,
+) -> JointResult:
+    """Judge all conductors for a role, propose one and work out the one in force."""
+    setting = Setting(
+        role=role,
+        cell=cell,
+        series=int(pack.series.number),
+        parallel=int(pack.parallel.number),
+        current_a=pack.current.number,
+        peak_a=demand.peak.number,
+        peak_s=demand.peak_duration.number,
+        surroundings_c=demand.ambient.number,
+    )
+    strip = joints.series if role == "series" else joints.group
+    found = candidates(catalogue.conductors.values(), setting, joints)
+    proposal, reason = recommended(found, setting, joints)
+    part = catalogue.conductors.get(strip.part or "")
+    chosen = in_force(strip, part, proposal, setting, joints)
+    figures = _joint_figures(role, joints, setting, chosen, pack, demand)
+    return JointResult(setting, found, proposal, reason, chosen, strip.part is None, figures)
+
+
+def _joint_figures(
+    role: Role,
+    joints: Joints,
+    setting: Setting,
+    chosen: Candidate,
+    pack: PackFigures,
+    demand: Demand,
+) -> dict[str, Figure]:
+    key = f"joints.{role}"
+    part, material = chosen.part, chosen.section.material
+    rho = constant(
+        f"constant.resistivity.{part.material.replace(' ', '-')}",
+        f"Resistivity of {part.material}",
+        material.resistivity_ohm_m * 1e9,
+        "nΩ·m",
+        "at 20 °C",
+        "methods 8 [5]",
+    )
+    thickness = sheet(f"{key}.thickness_mm", "Thickness", part.thickness_mm, "mm", part.name)
+    width = sheet(f"{key}.width_mm", "Width", chosen.width_mm, "mm", part.name)
+    layers = typed(f"{key}.layers", "Layers", chosen.layers, "")
+    strips = typed(f"{key}.strips", "Strips side by side", chosen.strips, "")
+    gap = typed("joints.gap_mm", "Gap between cells", joints.gap_mm, "mm")
+    pitch = sheet("cell.pitch_mm", "Cell width", setting.cell.pitch_mm, "mm", setting.cell.name)
+    length = computed(
+        "joints.length_mm",
+        "Between two welds",
+        chosen.section.length_mm,
+        "mm",
+        "cell width + gap",
+        "methods 10",
+        pitch,
+        gap,
+    )
+    ohm = computed(
+        f"{key}.resistance_ohm",
+        f"One {role} joint" if role == "series" else "Busiest piece of a group joint",
+        chosen.ohm,
+        "ohm",
+        "ρ·L ÷ (width × thickness × layers × strips)",
+        "methods 8 [5]",
+        rho,
+        length,
+        width,
+        thickness,
+        layers,
+        strips,
+    )
+    share = chosen.current_a / pack.current.number
+    take_off = typed("joints.take_off", "Main lead leaves from", joints.take_off, "")
+    current = computed(
+        f"{key}.current_a",
+        "Current through it",
+        chosen.current_a,
+        "A",
+        "all of the pack current"
+        if role == "series"
+        else f"{share:.0%} of the pack current: the cells beyond the main lead".replace("%", " %"),
+        "methods 10",
+        pack.current,
+        *(() if role == "series" else (pack.parallel, take_off)),
+    )
+    drop = computed(
+        f"{key}.drop_mv",
+        "Drop",
+        chosen.drop_v * 1e3,
+        "mV",
+        "current × resistance",
+        "methods 9",
+        current,
+        ohm,
+    )
+    loss = computed(
+        f"{key}.loss_w",
+        "Heat in one",
+        chosen.loss_w,
+        "W",
+        "current² × resistance",
+        "methods 9",
+        current,
+        ohm,
+    )
+    total = computed(
+        f"{key}.total_loss_w",
+        "Heat in all of them" if role == "series" else "Heat at both ends of the pack",
+        chosen.loss_w * (setting.joints if role == "series" else min(2, setting.joints)),
+        "W",
+        "series joints × heat in one" if role == "series" else "two end groups × heat in one",
+        "methods 9",
+        loss,
+        pack.series,
+    )
+    rise = computed(
+        f"{key}.rise_k",
+        "Rise over the cell",
+        chosen.rise_k if math.isfinite(chosen.rise_k) else None,
+        "K",
+        "q ÷ (h·p), free of the cells"
+        if part.form == "busbar"
+        else "q ÷ (h·p) × (1 − 1 ÷ cosh(m·L ÷ 2)), warm resistivity",
+        "methods 9 [6]",
+        current,
+        strips,
+        rho,
+        length,
+        width,
+        thickness,
+        layers,
+        demand.ambient,
+    )
+    limits = {
+        "temperature": (
+            "current at which it rises by the limit",
+            typed("joints.rise_limit_k", "Rise allowed over the cell", joints.rise_limit_k, "K"),
+        ),
+        "rule": (
+            "A/mm² of nickel × √(ρ_nickel ÷ ρ) × section",
+            typed("joints.rule_a_per_mm2", "Rule, nickel", joints.rule_a_per_mm2, "A/mm²"),
+        ),
+        "loss": (
+            "drop allowed ÷ resistance",
+            typed("joints.loss_mv", "Drop allowed in a joint", joints.loss_mv, "mV"),
+        ),
+    }
+    figures = {
+        "resistance": ohm,
+        "current": current,
+        "drop": drop,
+        "loss": loss,
+        "total_loss": total,
+        "rise": rise,
+    }
+    for school, (rule, setting_figure) in limits.items():
+        value = chosen.limits_a[school]
+        figures[school] = computed(
+            f"{key}.limit_{school}_a",
+            f"Carries by {SCHOOL_NAMES[school]}",
+            value if math.isfinite(value) else None,
+            "A",
+            f"{rule}, as a pack current",
+            "methods 9",
+            setting_figure,
+            rho,
+            width,
+            thickness,
+            layers,
+            strips,
+            length,
+            *(() if role == "series" else (pack.parallel, take_off)),
+        )
+    limit = chosen.limits_a[joints.school]
+    figures["limit"] = computed(
+        f"{key}.limit_a",
+        f"{role.capitalize()} joints carry",
+        limit if math.isfinite(limit) else None,
+        "A",
+        f"by the school in force, {SCHOOL_NAMES[joints.school]}",
+        "methods 9",
+        figures[joints.school],
+        typed("joints.school", "School in force", joints.school, ""),
+    )
+    factor = peak_factor(setting.peak_s, strip_time_constant_s(chosen.section))
+    peak = chosen.peak_limits_a[joints.school]
+    figures["peak_limit"] = computed(
+        f"{key}.peak_limit_a",
+        f"{role.capitalize()} joints carry for the peak",
+        peak if math.isfinite(peak) else None,
+        "A",
+        f"limit × {factor:.2f}: √(2 ÷ (1 − exp(−t ÷ τ))), twice the rise allowed for a peak",
+        "methods 9",
+        figures["limit"],
+        demand.peak_duration,
+        constant(
+            f"{key}.time_constant_s",
+            "Time constant of the strip",
+            strip_time_constant_s(chosen.section),
+            "s",
+            "storage ÷ (conduction to the cells + surface)",
+            "methods 9 [6]",
+        ),
+    )
+    return figures
+
+
+def board_limit(board: Board) -> Figure:
+    """A board's continuous current as a figure."""
+    return sheet("board.continuous_a", "Board carries", board.continuous_a, "A", board.name)
+
+
+def links(
+    project: Project,
+    cell: Cell,
+    demand: Demand,
+    pack: PackFigures,
+    group: JointResult,
+    series: JointResult,
+    wire: LeadWire,
+    board: Verdict | None,
+) -> tuple[Link, ...]:
+    """The chain from the cells to the equipment, in the order in which the current passes."""
+    peak_s = demand.peak_duration.number
+    load, peak = pack.current.number, demand.peak.number
+    count = f"{int(pack.parallel.number)} × {cell.name}"
+
+    def link(key: str, name: str, detail: str, stage: str, limit: Figure, peak_a: float) -> Link:
+        value = math.inf if limit.value is None else limit.number
+        return Link(key, name, detail, stage, value, peak_a, load, peak, peak_s, limit)
+
+    chain = [
+        link("cells", "cells", count, "cells", pack.cells_limit, pack.cells_peak.number),
+        *(
+            link(
+                f"{result.setting.role}-joints",
+                f"{result.setting.role} joints",
+                f"{result.chosen.part.name}, {layers_name(result.chosen.layers)}",
+                "joints",
+                result.figures["limit"],
+                result.chosen.peak_limits_a[project.joints.school],
+            )
+            for result in (group, series)
+            if result.setting.joints > 0
+        ),
+        link(
+            "leads",
+            "main leads",
+            f"{wire.name}, {project.leads.length_m:g} m",
+            "power",
+            wire.limit,
+            wire.peak_limit_a,
+        ),
+    ]
+    if board is not None:
+        chain.append(
+            link("board", "BMS", board.board.name, "power", board_limit(board.board), board.peak_a)
+        )
+    return tuple(chain)

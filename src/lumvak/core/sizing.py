@@ -1,0 +1,278 @@
+"""Series range, usable charge and the parallel count that each need asks for, on arrays.
+
+The search over all options and the figures of the option in hand call the same functions, so the
+two cannot disagree.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from decimal import Decimal
+
+import numpy as np
+from numpy.typing import NDArray
+
+from lumvak.core.cellmodel import (
+    SPECIFIC_HEAT_J_PER_KG_K,
+    STEADY_FACTOR,
+    CellTable,
+    ageing_reserve,
+    pulse_limit_a,
+    temperature_factor,
+)
+from lumvak.core.demand import Demand, Load
+
+Array = NDArray[np.float64]
+Rows = NDArray[np.intp]
+
+NEEDS = ("capacity", "continuous", "peak", "charge", "sag")
+NEED_NAMES = {
+    "capacity": "run time",
+    "continuous": "continuous current",
+    "peak": "peak current",
+    "charge": "charge current",
+    "sag": "sag",
+}
+PARALLEL_LIMIT = 64
+
+
+def series_max(highest_v: float, full_v: float) -> int:
+    """Most cells in series: floor(V_survives / v_full), exact in the decimals typed (methods 2)."""
+    return int(Decimal(str(highest_v)) // Decimal(str(full_v)))
+
+
+@dataclass(frozen=True, slots=True)
+class Path:
+    """Resistance in ohm between the cells and the equipment, as sizing counts it.
+
+    ``joint_ohm`` (n,) is one series joint of each cell row; where ``joint_shared`` it is that of
+    one strip and falls with the parallel count, one strip a cell.
+    """
+
+    fixed_ohm: float
+    joint_ohm: Array
+    joint_shared: bool
+
+    def split(self, rows: Rows, series: Array) -> tuple[Array, Array]:
+        """Part in ohm that does not change with the parallel count, and that times it."""
+        joints = self.joint_ohm[rows] * (series - 1.0)
+        zero = np.zeros_like(joints)
+        return (
+            (self.fixed_ohm + zero, joints)
+            if self.joint_shared
+            else (
+                self.fixed_ohm + joints,
+                zero,
+            )
+        )
+
+
+@dataclass(frozen=True, slots=True)
+class Terms:
+    """What the sizing needs to know of the demand and of the builder's rules."""
+
+    load: Load
+    stop_v: float
+    peak_a: float
+    peak_s: float
+    endurance_basis: str
+    endurance: float
+    charger_a: float
+    derating: float
+    end_charge: float
+    cell_temperature_factor: float
+    path: Path
+    reserve: Array
+    pulse_a: Array
+
+
+def sizing_terms(
+    table: CellTable,
+    demand: Demand,
+    endurance_basis: str,
+    path: Path,
+    *,
+    derating: float,
+    end_charge: float,
+    ageing_new: float,
+    ageing_reclaimed: float,
+) -> Terms:
+    """Gather what ``parallel_needs`` takes, with the per-cell columns laid out (n,)."""
+    return Terms(
+        load=demand.load,
+        stop_v=demand.window.stop.number,
+        peak_a=demand.peak.number,
+        peak_s=demand.peak_duration.number,
+        endurance_basis=endurance_basis,
+        endurance=demand.endurance.number if demand.endurance is not None else 0.0,
+        charger_a=demand.charger_current.number if demand.charger_current is not None else 0.0,
+        derating=derating,
+        end_charge=end_charge,
+        cell_temperature_factor=temperature_factor(demand.ambient.number),
+        path=path,
+        reserve=np.array(
+            [ageing_reserve(cell, ageing_new, ageing_reclaimed) for cell in table.cells]
+        ),
+        pulse_a=np.array(
+            [pulse_limit_a(cell, demand.peak_duration.number) for cell in table.cells]
+        ),
+    )
+
+
+def cell_ohm(table: CellTable, rows: Rows, terms: Terms) -> Array:
+    """Steady resistance in ohm (n,) of each cell at half charge and at ambient temperature."""
+    return np.asarray(table.resistance_ohm[rows] * STEADY_FACTOR * terms.cell_temperature_factor)
+
+
+def _shape_at(table: CellTable, charge: float) -> float:
+    return float(np.interp(charge, table.charge, table.ohm_shape))
+
+
+def usable_fraction(
+    table: CellTable, rows: Rows, series: Array, parallel: Array, terms: Terms
+) -> Array:
+    """Share (n,) of the charge given up before the equipment stops or the cell is empty.
+
+    At the crossing the terminal voltage is known, and with it the current of a power load, so the
+    crossing is exact between the points of the curve (methods 5).
+    """
+    fixed, shared = terms.path.split(rows, series)
+    outside = fixed + shared / parallel
+    current_stop = terms.load.at(np.full_like(series, terms.stop_v))
+    floor_equipment = (terms.stop_v + current_stop * outside) / series
+    empty = table.empty_v[rows]
+    current_empty = terms.load.behind(series * empty, outside)
+    by_cell = (floor_equipment < empty) & np.isfinite(current_empty)
+    floor = np.where(by_cell, empty, floor_equipment)
+    current = np.where(by_cell, current_empty, current_stop)
+    drop = (current / parallel) * cell_ohm(table, rows, terms)
+    volts = table.ocv_v[rows] - drop[:, None] * table.ohm_shape[None, :]
+    holds = volts >= floor[:, None] - 1e-12
+    first = np.argmax(holds, axis=1)
+    none = ~holds[:, -1]
+    index = np.arange(len(rows))
+    below = np.maximum(first - 1, 0)
+    low, high = volts[index, below], volts[index, first]
+    span = np.where(high > low, high - low, 1.0)
+    share = np.clip((floor - low) / span, 0.0, 1.0)
+    crossing = table.charge[below] + share * (table.charge[first] - table.charge[below])
+    crossing = np.where(first == 0, table.charge[0], crossing)
+    return np.where(none, 0.0, 1.0 - crossing)
+
+
+def end_current_a(
+    table: CellTable, rows: Rows, series: Array, parallel: Array, terms: Terms
+) -> Array:
+    """Continuous current in A (n,) at the end of the discharge, the most that it becomes.
+
+    A power load is solved at the sagging voltage of the end charge; it stops at the stop voltage,
+    so it never draws more than there (methods 3).
+    """
+    fixed, shared = terms.path.split(rows, series)
+    inside = cell_ohm(table, rows, terms) * _shape_at(table, terms.end_charge)
+    ohm = fixed + (shared + series * inside) / parallel
+    at_stop = terms.load.at(np.full_like(series, terms.stop_v))
+    at_end = terms.load.behind(series * table.ocv_at(rows, terms.end_charge), ohm)
+    return np.where(np.isfinite(at_end), np.minimum(at_end, at_stop), at_stop)
+
+
+def mean_load(
+    table: CellTable, rows: Rows, series: Array, parallel: Array, terms: Terms
+) -> tuple[Array, Array]:
+    """Mean current in A and mean terminal voltage in V (n,) from full to the end charge."""
+    span = table.charge >= terms.end_charge
+    charge, width = table.charge[span], 1.0 - terms.end_charge
+    rest = np.trapezoid(table.ocv_v[:, span], charge, axis=1)[rows] / width
+    shape = float(np.trapezoid(table.ohm_shape[span], charge)) / width
+    fixed, shared = terms.path.split(rows, series)
+    ohm = fixed + (shared + series * cell_ohm(table, rows, terms) * shape) / parallel
+    current = terms.load.behind(series * rest, ohm)
+    current = np.where(np.isfinite(current), current, terms.load.at(terms.stop_v))
+    return current, np.maximum(series * rest - current * ohm, 1e-6)
+
+
+def capacity_wanted_ah(
+    table: CellTable, rows: Rows, series: Array, parallel: Array, terms: Terms
+) -> Array:
+    """Charge in Ah (n,) that the wanted endurance takes out of the pack (methods 3)."""
+    current, volts = mean_load(table, rows, series, parallel, terms)
+    if terms.endurance_basis == "runtime":
+        return terms.endurance * current
+    if terms.endurance_basis == "capacity":
+        return np.full_like(series, terms.endurance)
+    if terms.endurance_basis in ("energy", "distance"):
+        return np.asarray(terms.endurance / volts)
+    return np.zeros_like(series)
+
+
+def end_ohm(table: CellTable, rows: Rows, terms: Terms) -> Array:
+    """Steady resistance in ohm (n,) of each cell at the end charge and at ambient temperature."""
+    return np.asarray(cell_ohm(table, rows, terms) * _shape_at(table, terms.end_charge))
+
+
+def parallel_needs(
+    table: CellTable, rows: Rows, series: Array, parallel: Array, terms: Terms
+) -> dict[str, Array]:
+    """Parallel count (n,), as a real number, that each need asks for at ``parallel`` cells.
+
+    A pack serves where its parallel count is no less than every one of them; infinite where no
+    count helps (methods 6).
+    """
+    usable = usable_fraction(table, rows, series, parallel, terms)
+    wanted = capacity_wanted_ah(table, rows, series, parallel, terms)
+    fixed, shared = terms.path.split(rows, series)
+    at_stop = terms.load.at(np.full_like(series, terms.stop_v))
+    room = series * table.ocv_at(rows, terms.end_charge) - terms.stop_v - at_stop * fixed
+    with np.errstate(divide="ignore", invalid="ignore"):
+        capacity = np.where(
+            wanted > 0.0,
+            wanted / (table.capacity_min_ah[rows] * terms.reserve[rows] * usable),
+            0.0,
+        )
+        sag = np.where(
+            room > 0.0, at_stop * (series * end_ohm(table, rows, terms) + shared) / room, np.inf
+        )
+    end_current = end_current_a(table, rows, series, parallel, terms)
+    return {
+        "capacity": capacity,
+        "continuous": end_current / (table.continuous_a[rows] * terms.derating),
+        "peak": terms.peak_a / terms.pulse_a[rows],
+        "charge": terms.charger_a / table.charge_max_a[rows],
+        "sag": sag,
+    }
+
+
+def largest_need(needs: dict[str, Array]) -> Array:
+    """The largest of the needs, (n,)."""
+    return np.max(np.stack([needs[name] for name in NEEDS]), axis=0)
+
+
+def parallel_ceiling(need: float) -> int:
+    """Whole cells in parallel for a need; float noise below 1e-9 does not add a cell."""
+    return max(1, math.ceil(need - 1e-9))
+
+
+def smallest_parallel(table: CellTable, rows: Rows, series: Array, terms: Terms) -> Array:
+    """Smallest whole parallel count (n,) that serves; infinite beyond ``PARALLEL_LIMIT``.
+
+    Every need falls or stays as cells are added, so bisection over whole numbers finds it.
+    """
+    low = np.zeros(len(rows))
+    high = np.full(len(rows), float(PARALLEL_LIMIT))
+    top = largest_need(parallel_needs(table, rows, series, high, terms))
+    reachable = top <= high + 1e-9
+    while np.any(high - low > 1.0):
+        middle = np.where(high - low > 1.0, np.floor((low + high) / 2.0), high)
+        serves = largest_need(parallel_needs(table, rows, series, middle, terms)) <= middle + 1e-9
+        high = np.where(serves, middle, high)
+        low = np.where(serves, low, middle)
+    return np.where(reachable, high, np.inf)
+
+
+def heating_k_per_min(
+    table: CellTable, rows: Rows, parallel: Array, current_a: Array, terms: Terms
+) -> Array:
+    """How fast a cell would warm without cooling, K/min (n,), at half charge (methods 14)."""
+    loss_w = (current_a / parallel) ** 2 * cell_ohm(table, rows, terms)
+    return np.asarray(60.0 * loss_w / (table.mass_kg[rows] * SPECIFIC_HEAT_J_PER_KG_K))

@@ -1,0 +1,219 @@
+"""Reading and writing quantities as builders spell them: the edge between text and numbers."""
+
+from __future__ import annotations
+
+import math
+import re
+from dataclasses import dataclass
+
+MINUS = "\u2212"
+
+
+class QuantityError(ValueError):
+    """A text that cannot be read as the quantity asked for; its message says what would be."""
+
+
+@dataclass(frozen=True, slots=True)
+class Kind:
+    """A kind of quantity: its canonical unit, the spellings it takes and how to name it."""
+
+    name: str
+    unit: str
+    factors: tuple[tuple[str, float], ...]
+    example: str
+
+
+def _kind(name: str, unit: str, example: str, **factors: float) -> Kind:
+    return Kind(name, unit, tuple(factors.items()), example)
+
+
+VOLTAGE = _kind("a voltage", "V", "36 V", V=1, mV=1e-3, kV=1e3)
+CURRENT = _kind("a current", "A", "18 A", A=1, mA=1e-3)
+POWER = _kind("a power", "W", "600 W", W=1, kW=1e3)
+CAPACITY = _kind("a capacity", "Ah", "15 Ah", Ah=1, mAh=1e-3)
+ENERGY = _kind("an energy", "Wh", "500 Wh", Wh=1, kWh=1e3)
+HOURS = _kind("a time", "h", "1 h 20", h=1, min=1 / 60, s=1 / 3600)
+SECONDS = _kind("a time", "s", "8 s", s=1, ms=1e-3, min=60, h=3600)
+DISTANCE = _kind("a distance", "km", "30 km", km=1, m=1e-3, mi=1.609344)
+CONSUMPTION = Kind("a consumption", "Wh/km", (("Wh/km", 1), ("Wh/mi", 1 / 1.609344)), "12 Wh/km")
+TEMPERATURE = Kind("a temperature", "°C", (("°C", 1), ("C", 1), ("°F", 1), ("F", 1)), "25 °C")
+KELVIN = _kind("a temperature difference", "K", "20 K", K=1)
+LENGTH_MM = Kind(
+    "a length", "mm", (("mm", 1), ("cm", 10), ("m", 1e3), ("µm", 1e-3), ("in", 25.4)), "0.2 mm"
+)
+LENGTH_M = _kind("a length", "m", "0.5 m", m=1, cm=1e-2, mm=1e-3, ft=0.3048)
+FRACTION = Kind("a share", "", (("%", 0.01),), "88 %")
+MILLIVOLT = _kind("a voltage", "mV", "15 mV", mV=1, V=1e3)
+CURRENT_DENSITY = Kind("a current density", "A/mm²", (("A/mm²", 1), ("A/mm2", 1)), "8 A/mm²")
+AREA = Kind("a wire section", "mm²", (("mm²", 1), ("mm2", 1), ("mm^2", 1)), "4 mm² or AWG 12")
+COUNT = Kind("a whole number", "", (), "10")
+
+_NUMBER = r"[+\-\u2212]?(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:[eE][+\-]?\d+)?"
+_ONE = re.compile(rf"\s*({_NUMBER})\s*(.*?)\s*", re.DOTALL)
+_AWG = re.compile(r"\s*(?:awg\s*#?\s*(\d{1,2})|(\d{1,2})\s*awg)\s*", re.IGNORECASE)
+_HOURS_MINUTES = re.compile(r"\s*(\d+)\s*h\s*(\d{1,2})\s*(?:m|min)?\s*", re.IGNORECASE)
+_MINUTES_SECONDS = re.compile(r"\s*(\d+)\s*min\s*(\d{1,2})\s*s?\s*", re.IGNORECASE)
+_THOUSANDS = re.compile(r"[+\-\u2212]?[1-9]\d{0,2},\d{3}")
+
+AWG_LIMITS = (0, 40)
+
+
+def awg_diameter_mm(awg: float) -> float:
+    """Diameter in mm of a solid wire of American wire gauge ``awg`` (methods 11, [7])."""
+    return float(0.127 * 92.0 ** ((36.0 - awg) / 39.0))
+
+
+def awg_area_mm2(awg: float) -> float:
+    """Section in mm2 of gauge ``awg``: pi/4 d^2 (methods 11, [7])."""
+    return math.pi / 4.0 * awg_diameter_mm(awg) ** 2
+
+
+def gauge_name(area_mm2: float) -> str:
+    """Name a wire section: ``AWG 12`` where it is that gauge within 0.5 %, else ``4.00 mm²``."""
+    awg = round(36.0 - 39.0 * math.log(math.sqrt(4.0 * area_mm2 / math.pi) / 0.127, 92.0))
+    if AWG_LIMITS[0] <= awg <= AWG_LIMITS[1]:
+        exact = awg_area_mm2(awg)
+        if abs(area_mm2 / exact - 1.0) < 0.005:
+            return f"AWG {awg}"
+    return say(area_mm2, "mm²")
+
+
+def _accepts(kind: Kind) -> str:
+    if not kind.factors:
+        return f"write {kind.name}, such as {kind.example}"
+    spellings = ", ".join(name for name, _ in kind.factors)
+    return f"write a number in {spellings}, such as {kind.example}"
+
+
+def parse(text: str, kind: Kind) -> float:
+    """Read ``text`` as a quantity of ``kind``.
+
+    Parameters: ``text`` as typed (``36V``, ``36,0 V``, ``7000 mAh``, ``1 h 20``, ``AWG 12``; a
+    bare number is in the kind's own unit); ``kind`` one of this module's kinds.
+    Returns the value in ``kind.unit``.
+    Raises QuantityError, saying what would be accepted.
+    """
+    if kind is AREA and (match := _AWG.fullmatch(text)):
+        awg = int(match[1] or match[2])
+        if not AWG_LIMITS[0] <= awg <= AWG_LIMITS[1]:
+            raise QuantityError(f"AWG {awg} is outside AWG {AWG_LIMITS[0]} to {AWG_LIMITS[1]}")
+        return awg_area_mm2(awg)
+    if kind in (HOURS, SECONDS):
+        if match := _HOURS_MINUTES.fullmatch(text):
+            seconds = int(match[1]) * 3600 + int(match[2]) * 60
+            return seconds / 3600 if kind is HOURS else float(seconds)
+        if match := _MINUTES_SECONDS.fullmatch(text):
+            seconds = int(match[1]) * 60 + int(match[2])
+            return seconds / 3600 if kind is HOURS else float(seconds)
+    match = _ONE.fullmatch(text)
+    if match is None:
+        raise QuantityError(f"“{text.strip()}” is not {kind.name}; {_accepts(kind)}")
+    digits, suffix = match[1], match[2]
+    if _THOUSANDS.fullmatch(digits):
+        plain = digits.replace(",", "")
+        raise QuantityError(f"“{digits}” could be {digits.replace(',', '.')} or {plain}; write one")
+    value = float(digits.replace(",", ".").replace(MINUS, "-"))
+    if not math.isfinite(value):
+        raise QuantityError(f"“{digits}” is too large a number; {_accepts(kind)}")
+    return _with_suffix(value, suffix, text, kind)
+
+
+def _with_suffix(value: float, suffix: str, text: str, kind: Kind) -> float:
+    if kind is COUNT:
+        if suffix or value != int(value):
+            raise QuantityError(f"“{text.strip()}” is not {kind.name}; {_accepts(kind)}")
+        return value
+    if not suffix:
+        return value / 100.0 if kind is FRACTION and abs(value) > 1.0 else value
+    factors = dict(kind.factors)
+    if suffix not in factors:
+        folded = {name.lower(): name for name in reversed(factors)}
+        suffix = folded.get(suffix.lower().replace(" ", ""), suffix)
+    if suffix not in factors:
+        raise QuantityError(
+            f"“{text.strip()}” is not {kind.name}: “{suffix}” is no unit of it; {_accepts(kind)}"
+        )
+    if kind is TEMPERATURE and suffix.endswith("F"):
+        return (value - 32.0) / 1.8
+    return value * factors[suffix]
+
+
+def parse_pair(text: str, first: Kind, second: Kind) -> tuple[float, float]:
+    """Read ``40A:8s`` as two quantities; raises QuantityError where either is missing or bad."""
+    head, colon, tail = text.partition(":")
+    if not colon:
+        raise QuantityError(
+            f"“{text}” wants two values and a colon, such as "
+            f"{first.example.replace(' ', '')}:{second.example.replace(' ', '')}"
+        )
+    return parse(head, first), parse(tail, second)
+
+
+def round_figures(value: float) -> str:
+    """Spell a number as a person would say it: about three figures, never an exponent."""
+    size = abs(value)
+    if size == 0.0:
+        return "0"
+    if size >= 99.95:
+        text = f"{value:.0f}"
+    elif size >= 9.995:
+        text = f"{value:.1f}"
+    elif size >= 0.9995:
+        text = f"{value:.2f}"
+    else:
+        decimals = min(12, 2 - math.floor(math.log10(size)))
+        text = f"{value:.{decimals}f}".rstrip("0").rstrip(".")
+    return text.replace("-", MINUS)
+
+
+def say(value: float | int | str | None, unit: str) -> str:
+    """Spell a value with its unit for a reader; ``None`` is an em dash."""
+    if value is None:
+        return "—"
+    if isinstance(value, str):
+        return value
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    if isinstance(value, float) and not math.isfinite(value):
+        return "no limit" if value > 0 else "—"
+    if unit == "%":
+        percent = value * 100.0
+        near = abs(percent) >= 10.0 or abs(percent - round(percent)) < 0.05
+        return f"{percent:.0f} %".replace("-", MINUS) if near else f"{round_figures(percent)} %"
+    if unit == "h":
+        return say_hours(value)
+    if unit == "ohm":
+        return f"{round_figures(value * 1e3)} mΩ"
+    if unit == "money":
+        return f"{value:.2f}"
+    if unit == "" and (isinstance(value, int) or value == int(value)):
+        return str(int(value)).replace("-", MINUS)
+    return f"{round_figures(value)} {unit}".rstrip()
+
+
+def say_hours(hours: float) -> str:
+    """Spell a time: ``1 h 09``, ``25 min``, ``40 s``."""
+    seconds = round(hours * 3600.0)
+    if seconds < 60:
+        return f"{seconds} s"
+    minutes = round(hours * 60.0)
+    if minutes < 60:
+        return f"{minutes} min"
+    return f"{minutes // 60} h {minutes % 60:02d}"
+
+
+def spell(value: float, kind: Kind) -> str:
+    """Spell a value so that ``parse`` reads it back exactly, in as few digits as that takes."""
+    if kind is HOURS:
+        minutes = value * 60.0
+        if value >= 1.0 and abs(minutes - round(minutes)) < 1e-9:
+            whole = round(minutes)
+            return f"{whole // 60} h {whole % 60:02d}" if whole % 60 else f"{whole // 60} h"
+        if value < 1.0 and abs(minutes - round(minutes)) < 1e-9:
+            return f"{round(minutes)} min"
+    if kind is FRACTION:
+        return f"{value * 100:.6g} %"
+    if kind is AREA and gauge_name(value).startswith("AWG"):
+        return gauge_name(value)
+    text = f"{value:.10g}".replace("-", MINUS)
+    return f"{text} {kind.unit}".rstrip()

@@ -1,0 +1,62 @@
+"""Project files: read with clear refusals, written whole or not at all."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from pydantic import ValidationError
+
+from lumvak.core.catalogue import Catalogue, Parts, UnknownPart
+from lumvak.core.evaluate import check_parts
+from lumvak.core.project import PROJECT_FORMAT, PROJECT_VERSION, Project, sentences
+from lumvak.files.problem import FileProblem, check_header, read_text, write_atomically
+
+SUFFIX = ".lumvak.json"
+
+
+def project_text(project: Project) -> str:
+    """A project as the JSON that is stored, with a newline at its end."""
+    return project.model_dump_json(indent=2, exclude_none=True) + "\n"
+
+
+def parse_project(text: str, where: str, catalogue: Catalogue) -> Project:
+    """Read a project; raises FileProblem naming ``where`` and the field or line."""
+    check_header(text, where, PROJECT_FORMAT, PROJECT_VERSION)
+    try:
+        project = Project.model_validate_json(text)
+    except ValidationError as error:
+        raise FileProblem(f"{where}: {'; '.join(sentences(error)[:3])}") from error
+    try:
+        check_parts(project, catalogue.with_parts(project.parts))
+    except UnknownPart as error:
+        raise FileProblem(f"{where}: {error}") from error
+    return project
+
+
+def load_project(path: Path, catalogue: Catalogue) -> Project:
+    """Read the project at ``path``; raises FileProblem and changes nothing."""
+    return parse_project(read_text(path), path.name, catalogue)
+
+
+def save_project(project: Project, path: Path, catalogue: Catalogue) -> Project:
+    """Write ``project`` with copies of the parts it uses; returns what was written."""
+    full = with_copies(project, catalogue)
+    write_atomically(path, project_text(full))
+    return full
+
+
+def with_copies(project: Project, catalogue: Catalogue) -> Project:
+    """The project carrying copies of just the parts that it names."""
+    known = catalogue.with_parts(project.parts)
+    cell = known.cells.get(project.pack.cell or "")
+    strips = {project.joints.group.part, project.joints.series.part}
+    board = known.boards.get(project.protection.board or "")
+    parts = Parts(
+        chemistries=() if cell is None else (known.chemistry_of(cell),),
+        cells=() if cell is None else (cell,),
+        conductors=tuple(
+            known.conductors[part] for part in sorted(name for name in strips if name is not None)
+        ),
+        boards=() if board is None else (board,),
+    )
+    return project.model_copy(update={"parts": parts})
