@@ -1,0 +1,1 @@
+"""The domain: all computation, without Qt, files or network."""

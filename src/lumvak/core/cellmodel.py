@@ -1,4 +1,4 @@
-"""The cell: rest voltage, resistance against charge, time and temperature, and what a sheet omits."""
+"""The cell: rest voltage, resistance, and what stands in for what a sheet omits."""
 
 from __future__ import annotations
 

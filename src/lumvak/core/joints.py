@@ -27,6 +27,7 @@ from lumvak.core.units import round_figures, say
 Role = Literal["group", "series"]
 MOST_LAYERS = 4
 MARGIN = 1.25
+FORMS = ("strip", "sheet", "busbar")
 SCHOOL_NAMES = {"temperature": "temperature", "rule": "rule", "loss": "loss"}
 
 
@@ -107,13 +108,13 @@ def strip_count(strip: Strip, form: str, role: Role, parallel: int) -> int:
     return parallel if role == "series" and form == "strip" else 1
 
 
-def fitted_width(part: Conductor, setting: Setting, gap_mm: float) -> float:
+def fitted_width(part: Conductor, setting: Setting, gap_mm: float, strips: int) -> float:
     """Width in mm in which a stock is used: a sheet is cut to what it lies on."""
     if part.form != "sheet":
         return part.width_mm
     pitch = setting.cell.pitch_mm + gap_mm
-    across = pitch * setting.parallel - gap_mm if setting.role == "series" else pitch - gap_mm
-    return min(part.width_mm, across)
+    cells = setting.parallel / strips if setting.role == "series" else 1
+    return min(part.width_mm, pitch * cells - gap_mm)
 
 
 def judged(
@@ -205,8 +206,8 @@ def candidates(
     found: list[Candidate] = []
     for part in conductors:
         layers_up_to = 1 if part.form == "busbar" else MOST_LAYERS
-        width = fitted_width(part, setting, joints.gap_mm)
         strips = strip_count(strip, part.form, setting.role, setting.parallel)
+        width = fitted_width(part, setting, joints.gap_mm, strips)
         found.extend(
             judged(part, width, layers, strips, setting, joints)
             for layers in range(1, layers_up_to + 1)
@@ -220,16 +221,18 @@ def recommended(
     """The conductor to take for a role, and the reason in a sentence.
 
     Of those that can be joined and carry the demand with a quarter to spare by the school in
-    force: fewest layers, then fewest of the other schools against it, then the cheapest; plated
-    steel only where nothing else serves. Where none carries it, the one that carries most.
+    force: fewest layers, a strip rather than a sheet or a busbar, fewest of the other schools
+    against it, then the cheapest; plated steel only where nothing else serves. Where none carries
+    it, the one that carries most.
     """
     school = joints.school
     joinable = [item for item in found if not item.barred] or list(found)
 
-    def effort(item: Candidate) -> tuple[bool, int, int, float]:
+    def effort(item: Candidate) -> tuple[bool, int, int, int, float]:
         steel = item.part.material == "plated steel"
+        price = item.part.price_per_m * item.layers * item.strips
         against = sum(not item.carries(setting, other) for other in SCHOOL_NAMES)
-        return steel, item.layers, against, item.part.price_per_m * item.layers * item.strips
+        return steel, item.layers, FORMS.index(item.part.form), against, price
 
     roomy = [item for item in joinable if item.carries(setting, school, MARGIN)]
     if roomy:
@@ -259,7 +262,7 @@ def in_force(
     if part is None and strip.width_mm is None and strip.layers is None:
         return proposal
     chosen = part or proposal.part
-    width = strip.width_mm or fitted_width(chosen, setting, joints.gap_mm)
     layers = strip.layers or (1 if part is not None else proposal.layers)
     strips = strip_count(strip, chosen.form, setting.role, setting.parallel)
+    width = strip.width_mm or fitted_width(chosen, setting, joints.gap_mm, strips)
     return judged(chosen, width, layers, strips, setting, joints)

@@ -85,6 +85,7 @@ class Options:
     refused: tuple[Refusal, ...]
 
     def __len__(self) -> int:
+        """How many options serve."""
         return len(self.rows)
 
     def cell(self, index: int) -> Cell:
@@ -337,18 +338,16 @@ def _balance_extras(
     extra = BALANCE_OFF_RATED * np.abs(
         np.log2(np.maximum(series * table.nominal_v[rows], 1e-9) / demand.window.rated.number)
     )
-    for place, row in enumerate(rows):
+    charger = demand.charger_voltage
+    for index, row in enumerate(rows):
         cell = table.cells[int(row)]
-        family = catalogue.chemistry_of(cell).family
+        count = int(series[index])
         if cell.origin == "reclaimed":
-            extra[place] += BALANCE_RECLAIMED
-        if strongest.get((family, int(series[place])), 0.0) < current[place]:
-            extra[place] += BALANCE_NO_BOARD
-        charger = demand.charger_voltage
-        if charger is not None and not charger_fits(
-            charger.number, series[place] * cell.voltage_full_v
-        ):
-            extra[place] += BALANCE_CHARGER
+            extra[index] += BALANCE_RECLAIMED
+        if strongest.get((catalogue.chemistry_of(cell).family, count), 0.0) < current[index]:
+            extra[index] += BALANCE_NO_BOARD
+        if charger is not None and not charger_fits(charger.number, count * cell.voltage_full_v):
+            extra[index] += BALANCE_CHARGER
     return np.asarray(extra)
 
 

@@ -296,7 +296,7 @@ def pack_figures(
     need_figures = {
         name: computed(
             f"needs.{name}",
-            f"{NEED_NAMES[name].capitalize()} asks for",
+            f"In parallel for {NEED_NAMES[name]}",
             _finite(float(needs_now[name][0])),
             "",
             rule,

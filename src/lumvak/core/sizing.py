@@ -183,7 +183,7 @@ def mean_load(
     """Mean current in A and mean terminal voltage in V (n,) from full to the end charge."""
     span = table.charge >= terms.end_charge
     charge, width = table.charge[span], 1.0 - terms.end_charge
-    rest = np.trapezoid(table.ocv_v[:, span], charge, axis=1)[rows] / width
+    rest = np.asarray(np.trapezoid(table.ocv_v[:, span], charge, axis=1))[rows] / width
     shape = float(np.trapezoid(table.ohm_shape[span], charge)) / width
     fixed, shared = terms.path.split(rows, series)
     ohm = fixed + (shared + series * cell_ohm(table, rows, terms) * shape) / parallel
@@ -245,7 +245,7 @@ def parallel_needs(
 
 def largest_need(needs: dict[str, Array]) -> Array:
     """The largest of the needs, (n,)."""
-    return np.max(np.stack([needs[name] for name in NEEDS]), axis=0)
+    return np.asarray(np.stack([needs[name] for name in NEEDS]).max(axis=0))
 
 
 def parallel_ceiling(need: float) -> int:

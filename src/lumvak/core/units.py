@@ -183,12 +183,25 @@ def say(value: float | int | str | None, unit: str) -> str:
     if unit == "h":
         return say_hours(value)
     if unit == "ohm":
-        return f"{round_figures(value * 1e3)} mΩ"
+        return f"{_bare(round_figures(value * 1e3))} mΩ"
     if unit == "money":
         return f"{value:.2f}"
     if unit == "" and (isinstance(value, int) or value == int(value)):
         return str(int(value)).replace("-", MINUS)
-    return f"{round_figures(value)} {unit}".rstrip()
+    return f"{_bare(round_figures(value))} {unit}".rstrip()
+
+
+def say_fixed(value: float | int | str | None, unit: str) -> str:
+    """As ``say``, but with zeros kept, so that a number that changes does not jump."""
+    if isinstance(value, float) and math.isfinite(value) and unit not in ("%", "h", "money", ""):
+        scale, shown = (1e3, "mΩ") if unit == "ohm" else (1.0, unit)
+        return f"{round_figures(value * scale)} {shown}"
+    return say(value, unit)
+
+
+def _bare(digits: str) -> str:
+    """Digits without the zeros that end a decimal part."""
+    return digits.rstrip("0").rstrip(".") if "." in digits else digits
 
 
 def say_hours(hours: float) -> str:

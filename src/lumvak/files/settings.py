@@ -1,0 +1,53 @@
+"""What the window remembers between starts: sheet, text size, recent projects."""
+
+from __future__ import annotations
+
+import contextlib
+from pathlib import Path
+from typing import Literal
+
+import platformdirs
+from pydantic import BaseModel, ConfigDict, Field, ValidationError
+
+from lumvak.files.problem import FileProblem, read_text, write_atomically
+
+RECENT_LIMIT = 8
+
+
+class Settings(BaseModel):
+    """The settings as stored; an unreadable file gives the defaults."""
+
+    model_config = ConfigDict(frozen=True)
+
+    sheet: Literal["light", "dark"] = "light"
+    text_percent: int = Field(default=100, ge=75, le=250)
+    recent: tuple[str, ...] = ()
+    margin_shown: bool = True
+
+
+def settings_path() -> Path:
+    """Where settings live (XDG configuration folder)."""
+    return Path(platformdirs.user_config_dir("lumvak")) / "settings.json"
+
+
+def load_settings(path: Path) -> Settings:
+    """The settings at ``path``, or the defaults."""
+    if not path.exists():
+        return Settings()
+    try:
+        return Settings.model_validate_json(read_text(path))
+    except (FileProblem, ValidationError):
+        return Settings()
+
+
+def save_settings(settings: Settings, path: Path) -> None:
+    """Keep the settings; a place that cannot be written is passed over, for no work is lost."""
+    with contextlib.suppress(FileProblem):
+        write_atomically(path, settings.model_dump_json(indent=1) + "\n")
+
+
+def with_recent(settings: Settings, project: Path) -> Settings:
+    """The settings with ``project`` at the head of the recent ones."""
+    name = str(project.resolve())
+    others = tuple(item for item in settings.recent if item != name)
+    return settings.model_copy(update={"recent": (name, *others)[:RECENT_LIMIT]})

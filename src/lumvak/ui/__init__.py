@@ -1,0 +1,1 @@
+"""The window: draws the Evaluation and sends edits to the session."""

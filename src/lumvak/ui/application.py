@@ -1,0 +1,81 @@
+"""Starting the window: fonts, sheet, catalogue, recovery, and errors that nobody foresaw."""
+
+from __future__ import annotations
+
+import signal
+import sys
+import traceback
+from pathlib import Path
+from types import TracebackType
+
+from PyQt6.QtCore import QTimer
+from PyQt6.QtWidgets import QApplication
+
+from lumvak.files.catalogue_file import load_catalogue
+from lumvak.files.recovery import RecoveryCopy, left_over, recovery_folder
+from lumvak.files.settings import load_settings, settings_path
+from lumvak.ui.session import Session
+from lumvak.ui.theme import THEME, load_fonts
+from lumvak.ui.window import Window
+
+
+def make_application() -> QApplication:
+    """The Qt application with our fonts and look."""
+    app = QApplication.instance()
+    if not isinstance(app, QApplication):
+        app = QApplication(sys.argv[:1])
+    app.setApplicationName("lumvak")
+    app.setApplicationDisplayName("Lumvak")
+    app.setStyle("Fusion")
+    load_fonts()
+    return app
+
+
+def style(app: QApplication) -> None:
+    """Give the application the sheet and text size in force."""
+    app.setFont(THEME.font("table"))
+    app.setPalette(THEME.palette())
+    app.setStyleSheet(THEME.style_sheet())
+
+
+def make_window(app: QApplication, file: Path | None) -> Window:
+    """The window over a fresh session, with ``file`` open if it can be."""
+    settings = load_settings(settings_path())
+    THEME.name, THEME.percent = settings.sheet, settings.text_percent
+    style(app)
+    catalogue, problems = load_catalogue()
+    session = Session(catalogue, RecoveryCopy(recovery_folder()))
+    window = Window(session, settings, settings_path())
+    if file is not None:
+        window.open_path(file)
+    for problem in problems:
+        window.notice.say("warn", problem)
+    window.offer(left_over(recovery_folder(), catalogue))
+    return window
+
+
+def run(file: Path | None) -> int:
+    """Open the window and run until it is closed; returns the exit status."""
+    app = make_application()
+    window = make_window(app, file)
+
+    def unforeseen(
+        kind: type[BaseException], error: BaseException, trace: TracebackType | None
+    ) -> None:
+        traceback.print_exception(kind, error, trace)
+        window.session.tell(
+            "stop",
+            f"Something unforeseen happened ({kind.__name__}: {error}). Your work is kept; "
+            "undo the last step or save under another name.",
+        )
+
+    sys.excepthook = unforeseen
+    signal.signal(signal.SIGINT, lambda *_: QApplication.quit())
+    signal.signal(signal.SIGTERM, lambda *_: QApplication.quit())
+    # A slow tick lets Python see signals while Qt waits.
+    ticker = QTimer()
+    ticker.timeout.connect(lambda: None)
+    ticker.start(300)
+    window.show()
+    app.aboutToQuit.connect(window.session.end)
+    return app.exec()

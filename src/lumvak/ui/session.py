@@ -1,0 +1,146 @@
+"""The session: the current project, its undo stack, its evaluation and its file."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from pathlib import Path
+from typing import Any
+
+from PyQt6.QtCore import QObject, QTimer, pyqtSignal
+from PyQt6.QtGui import QUndoCommand, QUndoStack
+
+from lumvak.core.catalogue import Catalogue
+from lumvak.core.evaluate import Evaluation, evaluate
+from lumvak.core.project import Project, field_title, with_values
+from lumvak.files.problem import FileProblem
+from lumvak.files.project_file import load_project, save_project, with_copies
+from lumvak.files.recovery import LeftOver, RecoveryCopy
+
+RECOVERY_DELAY_MS = 1200
+
+
+class _Edit(QUndoCommand):
+    """One edit: the project before and after it."""
+
+    def __init__(self, session: Session, before: Project, after: Project, text: str) -> None:
+        super().__init__(text)
+        self._session, self._before, self._after = session, before, after
+
+    def undo(self) -> None:
+        self._session.take(self._before)
+
+    def redo(self) -> None:
+        self._session.take(self._after)
+
+
+class Session(QObject):
+    """Holds what the window shows; every edit goes through ``edit`` and can be undone."""
+
+    changed = pyqtSignal()
+    file_changed = pyqtSignal()
+    explained = pyqtSignal(str)
+    told = pyqtSignal(str, str)
+
+    def __init__(self, catalogue: Catalogue, recovery: RecoveryCopy) -> None:
+        super().__init__()
+        self.catalogue = catalogue
+        self.path: Path | None = None
+        self.undo_stack = QUndoStack(self)
+        self.undo_stack.cleanChanged.connect(self._clean_changed)
+        self._recovery = recovery
+        self._recovery_timer = QTimer(self)
+        self._recovery_timer.setSingleShot(True)
+        self._recovery_timer.setInterval(RECOVERY_DELAY_MS)
+        self._recovery_timer.timeout.connect(self._keep_copy)
+        self.project = Project()
+        self.evaluation: Evaluation = evaluate(self.project, catalogue)
+        self.explained_key = "pack.parallel"
+
+    @property
+    def unsaved(self) -> bool:
+        """Whether there is work that no file holds."""
+        return not self.undo_stack.isClean()
+
+    def edit(self, changes: Mapping[str, Any], text: str = "") -> None:
+        """Change the project by dotted path; raises ProjectError and changes nothing if refused."""
+        fresh = with_values(self.project, changes)
+        if fresh == self.project:
+            return
+        fresh = with_copies(fresh, self.catalogue)
+        self.undo_stack.push(
+            _Edit(self, self.project, fresh, text or field_title(next(iter(changes))).lower())
+        )
+
+    def take(self, project: Project) -> None:
+        """Make ``project`` the current one and evaluate it."""
+        evaluation = evaluate(project, self.catalogue)
+        self.project, self.evaluation = project, evaluation
+        if not self._recovery_timer.isActive():
+            self._recovery_timer.start()
+        self.changed.emit()
+
+    def explain(self, key: str) -> None:
+        """Ask for the working of a figure."""
+        if key in self.evaluation.figures:
+            self.explained_key = key
+            self.explained.emit(key)
+
+    def tell(self, severity: str, text: str) -> None:
+        """Say something in the window's own line: ``note``, ``warn`` or ``stop``."""
+        self.told.emit(severity, text)
+
+    def start(self, project: Project, path: Path | None) -> None:
+        """Begin with ``project``, held by ``path`` if given; the undo stack starts anew."""
+        self.undo_stack.clear()
+        self.path = path
+        self.take(project)
+        self._settle()
+        self.file_changed.emit()
+
+    def open(self, path: Path) -> None:
+        """Open a project file; raises FileProblem and keeps what is there."""
+        self.start(load_project(path, self.catalogue), path)
+
+    def save(self, path: Path) -> None:
+        """Save to ``path``; raises FileProblem and keeps the work."""
+        save_project(self.project, path, self.catalogue)
+        self.path = path
+        self.undo_stack.setClean()
+        self._settle()
+        self.file_changed.emit()
+
+    def bring_back(self, copy: LeftOver) -> None:
+        """Continue with a recovery copy, as unsaved work."""
+        self.start(copy.project, copy.saved_as)
+        self.undo_stack.resetClean()
+        self._keep_copy()
+        copy.drop()
+        self.file_changed.emit()
+
+    def discard(self) -> None:
+        """Forget unsaved work on purpose."""
+        self._settle()
+
+    def end(self) -> None:
+        """The window closes: what is unsaved stays as a recovery copy."""
+        if self._recovery_timer.isActive() and self.unsaved:
+            self._keep_copy()
+        self._recovery_timer.stop()
+        self._recovery.close()
+
+    def _settle(self) -> None:
+        self._recovery_timer.stop()
+        self._recovery.drop()
+
+    def _clean_changed(self, clean: bool) -> None:
+        if clean:
+            self._settle()
+        self.file_changed.emit()
+
+    def _keep_copy(self) -> None:
+        if not self.unsaved:
+            return
+        try:
+            self._recovery.write(with_copies(self.project, self.catalogue), self.path)
+        except FileProblem as problem:
+            self.tell("warn", str(problem))

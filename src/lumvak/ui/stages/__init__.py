@@ -1,0 +1,1 @@
+"""The stages of the window, one module each."""

@@ -1,0 +1,184 @@
+"""Every colour, font and size of the window, for the light and the dark sheet."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from importlib import resources
+from typing import Literal
+
+from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette
+
+SheetName = Literal["light", "dark"]
+
+TEXT_FAMILY = "Barlow"
+TABLE_FAMILY = "Barlow Semi Condensed"
+SIZES = {"title": 22, "section": 17, "stage": 15, "table": 14, "note": 13}
+
+
+@dataclass(frozen=True, slots=True)
+class Colours:
+    """One sheet's colours by role."""
+
+    paper: str
+    sheet: str
+    line: str
+    rule: str
+    ink: str
+    soft: str
+    copper: str
+    verdigris: str
+    amber: str
+    crimson: str
+    tint: str
+    copper_wash: str
+    amber_wash: str
+    verdigris_wash: str
+    grey_wash: str
+
+
+LIGHT = Colours(
+    paper="#F4EFE4",
+    sheet="#FCFAF5",
+    line="#DCD4C3",
+    rule="#ECE5D6",
+    ink="#22303A",
+    soft="#5A676F",
+    copper="#9E4825",
+    verdigris="#256D64",
+    amber="#8A5600",
+    crimson="#A3262C",
+    tint="#E3EDE7",
+    copper_wash="#D9B39E",
+    amber_wash="#F0E4CE",
+    verdigris_wash="#C4DAD1",
+    grey_wash="#DDDBD6",
+)
+DARK = Colours(
+    paper="#191E22",
+    sheet="#20272C",
+    line="#39434A",
+    rule="#2B343A",
+    ink="#E9E4D9",
+    soft="#9AA6AC",
+    copper="#E08C5E",
+    verdigris="#66B8AB",
+    amber="#E3B04B",
+    crimson="#F08284",
+    tint="#26393A",
+    copper_wash="#6B4A3A",
+    amber_wash="#433A28",
+    verdigris_wash="#30534F",
+    grey_wash="#3A4044",
+)
+SHEETS: dict[SheetName, Colours] = {"light": LIGHT, "dark": DARK}
+
+
+def load_fonts() -> None:
+    """Register the shipped fonts with Qt."""
+    folder = resources.files("lumvak") / "data" / "fonts"
+    for item in sorted(folder.iterdir(), key=lambda entry: entry.name):
+        if item.name.endswith(".ttf"):
+            QFontDatabase.addApplicationFontFromData(item.read_bytes())
+
+
+class Theme:
+    """The sheet in force and the text scale; widgets ask it for colours, fonts and lengths."""
+
+    def __init__(self) -> None:
+        self.name: SheetName = "light"
+        self.percent = 100
+
+    @property
+    def colours(self) -> Colours:
+        """The colours of the sheet in force."""
+        return SHEETS[self.name]
+
+    def colour(self, role: str) -> QColor:
+        """One colour by role."""
+        return QColor(getattr(self.colours, role))
+
+    def px(self, length: float) -> int:
+        """A length at 100 % in pixels at the text size in force."""
+        return round(length * self.percent / 100.0)
+
+    def font(self, size: str, *, strong: bool = False, table: bool = False) -> QFont:
+        """A font with tabular figures; ``size`` is a key of SIZES."""
+        font = QFont(TABLE_FAMILY if table else TEXT_FAMILY)
+        font.setPixelSize(self.px(SIZES[size]))
+        font.setWeight(QFont.Weight.DemiBold if strong else QFont.Weight.Normal)
+        font.setFeature(QFont.Tag("tnum"), 1)
+        return font
+
+    def palette(self) -> QPalette:
+        """The palette of the sheet in force."""
+        palette = QPalette()
+        roles = {
+            QPalette.ColorRole.Window: "paper",
+            QPalette.ColorRole.Base: "sheet",
+            QPalette.ColorRole.AlternateBase: "sheet",
+            QPalette.ColorRole.Button: "paper",
+            QPalette.ColorRole.WindowText: "ink",
+            QPalette.ColorRole.Text: "ink",
+            QPalette.ColorRole.ButtonText: "ink",
+            QPalette.ColorRole.PlaceholderText: "soft",
+            QPalette.ColorRole.Highlight: "tint",
+            QPalette.ColorRole.HighlightedText: "ink",
+            QPalette.ColorRole.ToolTipBase: "sheet",
+            QPalette.ColorRole.ToolTipText: "ink",
+            QPalette.ColorRole.Mid: "line",
+        }
+        for role, name in roles.items():
+            palette.setColor(role, self.colour(name))
+        return palette
+
+    def style_sheet(self) -> str:
+        """The style of Qt's own widgets."""
+        c, px = self.colours, self.px
+        return f"""
+        * {{ outline: none; }}
+        QWidget {{ color: {c.ink}; }}
+        QMainWindow, QWidget#paper {{ background: {c.paper}; }}
+        QWidget#sheet, QScrollArea#sheet, QWidget#sheetBody {{ background: {c.sheet}; }}
+        QScrollArea {{ border: none; background: transparent; }}
+        QMenuBar {{ background: {c.paper}; border-bottom: 1px solid {c.line}; padding: {px(2)}px; }}
+        QMenuBar::item {{ padding: {px(4)}px {px(10)}px; background: transparent; }}
+        QMenuBar::item:selected {{ background: {c.tint}; }}
+        QMenu {{ background: {c.sheet}; border: 1px solid {c.line}; padding: {px(4)}px 0; }}
+        QMenu::item {{ padding: {px(5)}px {px(28)}px {px(5)}px {px(22)}px; }}
+        QMenu::item:selected {{ background: {c.tint}; }}
+        QMenu::item:disabled {{ color: {c.soft}; }}
+        QMenu::separator {{ height: 1px; background: {c.rule}; margin: {px(4)}px 0; }}
+        QLineEdit {{ background: {c.sheet}; border: none; border-bottom: 1px solid {c.soft};
+            padding: {px(3)}px {px(2)}px; selection-background-color: {c.verdigris};
+            selection-color: {c.sheet}; }}
+        QLineEdit:focus {{ border-bottom: 2px solid {c.verdigris}; padding-bottom: {px(2)}px; }}
+        QLineEdit[bad="true"] {{ border-bottom: 2px solid {c.crimson}; color: {c.crimson};
+            padding-bottom: {px(2)}px; }}
+        QPushButton {{ background: transparent; border: none; color: {c.verdigris};
+            padding: {px(3)}px {px(6)}px; text-align: left; }}
+        QPushButton:hover, QPushButton:focus {{ background: {c.tint}; }}
+        QPushButton:disabled {{ color: {c.soft}; }}
+        QTableView {{ background: {c.sheet}; border: none; gridline-color: {c.rule}; }}
+        QHeaderView {{ background: {c.sheet}; border: none; }}
+        QHeaderView::section {{ background: {c.sheet}; color: {c.soft}; border: none;
+            border-bottom: 1px solid {c.line}; padding: {px(3)}px {px(6)}px;
+            font-family: "{TABLE_FAMILY}"; font-size: {px(13)}px; }}
+        QTreeView {{ background: transparent; border: none; }}
+        QTreeView::item {{ padding: {px(2)}px 0; }}
+        QScrollBar:vertical {{ background: transparent; width: {px(9)}px; margin: 0; }}
+        QScrollBar:horizontal {{ background: transparent; height: {px(9)}px; margin: 0; }}
+        QScrollBar::handle {{ background: {c.line}; border-radius: {px(3)}px;
+            min-height: {px(28)}px; min-width: {px(28)}px; margin: {px(1)}px; }}
+        QScrollBar::handle:hover {{ background: {c.soft}; }}
+        QScrollBar::add-line, QScrollBar::sub-line {{ width: 0; height: 0; }}
+        QScrollBar::add-page, QScrollBar::sub-page {{ background: transparent; }}
+        QSplitter::handle {{ background: {c.line}; }}
+        QToolTip {{ background: {c.sheet}; color: {c.ink}; border: 1px solid {c.line};
+            padding: {px(4)}px; }}
+        QTextBrowser {{ background: {c.sheet}; border: none; }}
+        QLabel#soft {{ color: {c.soft}; }}
+        QLabel#bad {{ color: {c.crimson}; }}
+        """
+
+
+THEME = Theme()
