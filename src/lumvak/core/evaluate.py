@@ -17,7 +17,8 @@ from lumvak.core.findings import Finding, findings_of
 from lumvak.core.ladder import Rung, ladder
 from lumvak.core.leads import LeadWire, lead_wire
 from lumvak.core.options import Filters, Options, search
-from lumvak.core.pack import Choice, PackFigures, choose, pack_figures, settle
+from lumvak.core.pack import Choice, choose, settle
+from lumvak.core.packfigures import Hand, PackFigures, pack_figures
 from lumvak.core.path import JointResult, joint_result, links, path_figure, sizing_path
 from lumvak.core.project import Project
 from lumvak.core.protection import BoardSetting, Verdict, judge, proposed, verdicts
@@ -104,7 +105,7 @@ def evaluate(
         joint_ohm,
         project.joints,
     )
-    pack = pack_figures(project, catalogue, demand, choice, table, terms, between)
+    pack = pack_figures(Hand(project.pack, catalogue, demand, choice, table, terms, between))
     rungs = ladder(catalogue, options, demand, terms, choice)
 
     # Joints.

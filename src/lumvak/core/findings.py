@@ -9,8 +9,9 @@ from typing import TYPE_CHECKING, Literal
 
 from lumvak.core.demand import NICKEL_RATED_V
 from lumvak.core.options import charger_fits, too_high
+from lumvak.core.packfigures import EASED_CHARGE
 from lumvak.core.protection import wants_one_port
-from lumvak.core.sizing import NEED_NAMES, NEEDS
+from lumvak.core.sizing import NEED_NAMES, NEEDS, parallel_ceiling
 from lumvak.core.units import say
 
 if TYPE_CHECKING:
@@ -191,7 +192,25 @@ def _cells(seen: Evaluation) -> Iterator[Finding]:
                 "cells",
                 need.key,
             )
+    yield from _sag_relief(seen)
     yield from _cell_cautions(seen)
+
+
+def _sag_relief(seen: Evaluation) -> Iterator[Finding]:
+    """Where only the last of the charge asks for more cells, say what letting it go would save."""
+    eased, sag = seen.pack.eased_need, seen.pack.needs["sag"]
+    count = parallel_ceiling(eased)
+    if seen.pack.binding != "sag" or not count < seen.choice.parallel:
+        return
+    yield Finding(
+        "sag-sets",
+        "note",
+        f"Sag at the end of the charge sets {seen.choice.parallel} in parallel",
+        f"If the equipment may stop at {say(EASED_CHARGE, '%')} charge, {count} would do.",
+        f"Set “to charge” to {say(EASED_CHARGE, '%')}, or take a cell with less resistance.",
+        "cells",
+        sag.key,
+    )
 
 
 def _cell_cautions(seen: Evaluation) -> Iterator[Finding]:

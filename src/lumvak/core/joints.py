@@ -7,9 +7,13 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Literal
 
+import numpy as np
+from numpy.typing import NDArray
+
 from lumvak.core.catalogue import Cell, Conductor
 from lumvak.core.conductors import (
     MATERIALS,
+    ROOM_C,
     Section,
     current_for_rise_a,
     free_rise_k,
@@ -24,6 +28,7 @@ from lumvak.core.conductors import (
 from lumvak.core.project import Joints, Strip, TakeOff
 from lumvak.core.units import round_figures, say
 
+Array = NDArray[np.float64]
 Role = Literal["group", "series"]
 MOST_LAYERS = 4
 MARGIN = 1.25
@@ -249,6 +254,21 @@ def recommended(
         f"carries most of what can be joined, {say(best.limits_a[school], 'A')}, "
         "and still too little: use more strips or a busbar"
     )
+
+
+def rise_curve_k(item: Candidate, setting: Setting, currents_a: Array) -> Array:
+    """Rise in K of a candidate over the cell at each pack current (any shape), warm (methods 9).
+
+    The rise at 20 degC goes with the square of the current; NaN where the strip would run away.
+    """
+    section = item.section
+    share = item.current_a / setting.current_a / item.strips
+    rise = free_rise_k if item.part.form == "busbar" else strip_rise_k
+    cold = rise(section, share) * np.asarray(currents_a) ** 2
+    material = section.material
+    rest = 1.0 - material.per_kelvin * cold
+    warm = 1.0 + material.per_kelvin * (setting.surroundings_c - ROOM_C)
+    return np.where(rest > 0.0, cold * warm / np.where(rest > 0.0, rest, 1.0), np.nan)
 
 
 def in_force(

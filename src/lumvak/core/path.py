@@ -30,7 +30,7 @@ from lumvak.core.joints import (
     recommended,
 )
 from lumvak.core.leads import LeadWire
-from lumvak.core.pack import PackFigures
+from lumvak.core.packfigures import PackFigures
 from lumvak.core.project import Joints, Project
 from lumvak.core.protection import Verdict
 from lumvak.core.sizing import Path

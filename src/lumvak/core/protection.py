@@ -126,12 +126,14 @@ def _remarks(board: Board, setting: BoardSetting) -> list[str]:
 def verdicts(boards: Iterable[Board], setting: BoardSetting) -> tuple[Verdict, ...]:
     """All boards judged: those that serve first, the recommended one at the head.
 
-    Order: nothing against it; nothing to remark; a fifth to spare; price; the fewer reasons first
-    among the refused.
+    Order: nothing against it; nothing to remark; a fifth to spare; price. Among the refused those
+    for this pack come first, then the fewer reasons.
     """
 
-    def order(verdict: Verdict) -> tuple[int, int, bool, float]:
+    def order(verdict: Verdict) -> tuple[bool, int, int, bool, float]:
+        board = verdict.board
         return (
+            (board.series, board.family) != (setting.series, setting.family),
             len(verdict.reasons),
             len(verdict.remarks),
             verdict.headroom < MARGIN - 1.0,

@@ -82,7 +82,7 @@ class BuildLine(QWidget):
             self.update()
 
     def sizeHint(self) -> QSize:
-        return QSize(THEME.px(196), THEME.px(300))
+        return QSize(THEME.px(190), THEME.px(300))
 
     def _rect(self, place: int) -> QRectF:
         return QRectF(0, THEME.px(8 + 62 * place), self.width() - THEME.px(4), THEME.px(56))
@@ -115,7 +115,8 @@ class BuildLine(QWidget):
         painter.setPen(THEME.colour("ink"))
         painter.setFont(THEME.font("stage", strong=here))
         top = QRectF(left, rect.top() + THEME.px(6), width, THEME.px(22))
-        painter.drawText(top, Qt.AlignmentFlag.AlignVCenter, entry.name)
+        name = painter.fontMetrics().elidedText(entry.name, Qt.TextElideMode.ElideRight, int(width))
+        painter.drawText(top, Qt.AlignmentFlag.AlignVCenter, name)
         role = {"stop": "crimson", "warn": "amber"}.get(entry.severity, "soft")
         painter.setPen(THEME.colour(role))
         font = THEME.font("note", table=True)

@@ -162,7 +162,7 @@ class Choice(QWidget):
         left, height = 1.0, THEME.px(26)
         rects = []
         for _, text in self._items:
-            width = metrics.horizontalAdvance(text) + THEME.px(20)
+            width = metrics.horizontalAdvance(text) + THEME.px(18)
             rects.append(QRectF(left, 1, width, height))
             left += width
         return rects

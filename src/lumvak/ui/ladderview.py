@@ -135,10 +135,10 @@ class LadderView(QWidget):
         assert callable(x)
         height = THEME.px(10)
         top = rect.center().y() - height / 2
-        wash = "copper_wash" if rung.chosen else "verdigris_wash" if rung.serves else "rule"
+        wash = "copper_wash" if rung.chosen else "verdigris_wash" if rung.serves else "grey_wash"
         end = min(max(rung.end_v, rung.empty_v), rung.full_v)
         painter.fillRect(QRectF(x(end), top, x(rung.full_v) - x(end), height), THEME.colour(wash))
-        pen = QPen(THEME.colour("soft" if rung.serves else "line"), 1.2)
+        pen = QPen(THEME.colour("soft"), 1.2)
         pen.setStyle(Qt.PenStyle.DotLine)
         painter.setPen(pen)
         y = rect.center().y()

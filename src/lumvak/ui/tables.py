@@ -234,7 +234,7 @@ class RowsTable(QTableView):
         across.setHighlightSections(False)
         across.setSectionsClickable(False)
         across.setMinimumSectionSize(THEME.px(40))
-        for place, column in enumerate(columns):
+        for place in range(len(columns)):
             across.setSectionResizeMode(place, QHeaderView.ResizeMode.Fixed)
         self.clicked.connect(self._clicked)
 
@@ -270,7 +270,7 @@ class RowsTable(QTableView):
         for place, column in enumerate(self.rows_model.columns):
             width = self._widths[place]
             if column.stretch:
-                width = max(width + left, min(width, THEME.px(104)))
+                width = max(width + left, min(width, THEME.px(132)))
             across.resizeSection(place, width)
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:

@@ -139,7 +139,7 @@ class Theme:
         QWidget {{ color: {c.ink}; }}
         QMainWindow, QWidget#paper {{ background: {c.paper}; }}
         QWidget#sheet, QScrollArea#sheet, QWidget#sheetBody {{ background: {c.sheet}; }}
-        QScrollArea {{ border: none; background: transparent; }}
+        QScrollArea, QScrollArea > QWidget > QWidget {{ border: none; background: transparent; }}
         QMenuBar {{ background: {c.paper}; border-bottom: 1px solid {c.line}; padding: {px(2)}px; }}
         QMenuBar::item {{ padding: {px(4)}px {px(10)}px; background: transparent; }}
         QMenuBar::item:selected {{ background: {c.tint}; }}

@@ -98,7 +98,7 @@ class Window(QMainWindow):
         self.split.setCollapsible(1, False)
         self.margin.setMinimumWidth(THEME.px(200))
         self.build_line.setMinimumWidth(THEME.px(130))
-        self.split.setSizes([THEME.px(196), THEME.px(800), THEME.px(282)])
+        self.split.setSizes([THEME.px(190), THEME.px(820), THEME.px(270)])
         self.margin.setMaximumWidth(THEME.px(460))
         self.build_line.setMaximumWidth(THEME.px(300))
         self.path_view.setFixedHeight(THEME.px(134))

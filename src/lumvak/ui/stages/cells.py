@@ -29,9 +29,9 @@ COLUMNS = (
     Column("cell", left=True, stretch=True),
     Column("pack", left=True),
     Column("set by", left=True, tip="The need that asks for the most cells in parallel"),
-    Column("full V"),
-    Column("nom. V"),
-    Column("empty V"),
+    Column("V full"),
+    Column("nominal", tip="Nominal volts"),
+    Column("empty", tip="Volts when empty"),
     Column("Ah"),
     Column("Wh"),
     Column("cells"),
@@ -72,7 +72,7 @@ class CellsStage(QWidget):
         self.ladder = LadderView()
         self.table = RowsTable(COLUMNS, "Options that serve")
         self.ranking = bound_choice(session, "pack.ranking", RANKINGS, "Ranked by")
-        self.count = soft("")
+        self.count = heading("")
         self.refused = QPushButton("show the refused")
         self.refused.setCheckable(True)
         self.auto = QPushButton("follow the ranking")
@@ -84,11 +84,13 @@ class CellsStage(QWidget):
             session, "pack.parallel", "In parallel", units.COUNT, optional=True, width=44
         )
         self.end_charge = QuantityField(
-            session, "pack.end_charge", "Holds down to", units.FRACTION, width=52
+            session, "pack.end_charge", "To charge", units.FRACTION, width=52
         )
         self.derating = QuantityField(
-            session, "pack.derating", "Share of rating", units.FRACTION, width=52
+            session, "pack.derating", "Of rating", units.FRACTION, width=52
         )
+        self.end_charge.setToolTip("The stop voltage is held down to this charge")
+        self.derating.setToolTip("Share of the continuous rating that is counted on")
         self._lay_out()
         self.ladder.picked.connect(self._pick_rung)
         self.table.picked.connect(self._pick)
@@ -118,9 +120,8 @@ class CellsStage(QWidget):
         scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         upper.addWidget(scroll, 1)
         title = QHBoxLayout()
-        title.addWidget(heading("Cells that serve"))
-        title.addSpacing(THEME.px(8))
         title.addWidget(self.count)
+        title.addWidget(self.refused)
         title.addStretch(1)
         title.addWidget(self.ranking)
         lower.addLayout(title)
@@ -134,7 +135,6 @@ class CellsStage(QWidget):
             rules.addWidget(field)
         rules.addStretch(1)
         rules.addWidget(self.auto)
-        rules.addWidget(self.refused)
         lower.addLayout(rules)
         lower.addWidget(self.table, 1)
         split = QSplitter(Qt.Orientation.Vertical)
@@ -162,8 +162,12 @@ class CellsStage(QWidget):
     def _fill(self, seen: Evaluation, force: bool = False) -> None:
         options = seen.options
         faded = len(options.refused) if self.refused.isChecked() else 0
-        self.refused.setText("hide the refused" if faded else "show the refused")
-        self.count.setText(f"{len(options)} options, {len(options.refused)} refused")
+        self.refused.setText(
+            "hide the refused"
+            if self.refused.isChecked()
+            else f"show {len(options.refused)} refused"
+        )
+        self.count.setText(f"{len(options)} options serve" if len(options) else "Nothing serves")
         rows = []
         if seen.choice.index is None:
             rows.append(self._own_row(seen))

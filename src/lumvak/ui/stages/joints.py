@@ -3,11 +3,18 @@
 from __future__ import annotations
 
 import math
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QGridLayout,
+    QHBoxLayout,
+    QPushButton,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
 
 from lumvak.core import units
 from lumvak.core.evaluate import Evaluation
@@ -26,6 +33,9 @@ from lumvak.ui.fields import (
 from lumvak.ui.session import Session
 from lumvak.ui.tables import Column, Row, RowsTable
 from lumvak.ui.theme import THEME
+
+if TYPE_CHECKING:
+    from lumvak.ui.stages.riseplot import RisePlot
 
 ROLES = (("series", "series joints"), ("group", "group joints"))
 SCHOOLS = (("temperature", "temperature"), ("rule", "rule"), ("loss", "loss"))
@@ -128,7 +138,11 @@ class JointDrawing(QWidget):
                 ),
             )
             painter.setBrush(THEME.colour("copper"))
-            leaving = {"end": [0.0], "middle": [(shown - 1) / 2], "spread": range(shown)}
+            leaving = {
+                "end": [0.0],
+                "middle": [(shown - 1) / 2],
+                "spread": list(map(float, range(shown))),
+            }
             for place in leaving[self._take_off]:
                 painter.drawEllipse(centre(0, place), THEME.px(5), THEME.px(5))
         self._caption(painter, shown, groups)
@@ -166,11 +180,18 @@ class JointsStage(QWidget):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self.session = session
+        self._plot: RisePlot | None = None
+        self._state: tuple[Any, ...] = ()
         self.setObjectName("sheet")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.role = Choice(ROLES, "Which joints")
         self.role.picked.connect(self._show_role)
         self.drawing = JointDrawing()
+        self.picture = QStackedWidget()
+        self.picture.addWidget(self.drawing)
+        self.picture.setMaximumHeight(THEME.px(176))
+        self.view = Choice((("drawn", "drawn"), ("rise", "rise")), "Picture of the joint")
+        self.view.picked.connect(self._show_view)
         self.table = RowsTable(COLUMNS, "Candidates for the joints")
         self.proposal = soft("", wrap=True)
         self.follow = QPushButton("take the recommended")
@@ -235,7 +256,11 @@ class JointsStage(QWidget):
         outer.addLayout(head)
         middle = QHBoxLayout()
         middle.setSpacing(THEME.px(20))
-        middle.addWidget(self.drawing, 3)
+        pictured = QVBoxLayout()
+        pictured.setSpacing(THEME.px(2))
+        pictured.addWidget(self.view)
+        pictured.addWidget(self.picture, 1)
+        middle.addLayout(pictured, 3)
         strip = QVBoxLayout()
         strip.setSpacing(THEME.px(4))
         for fields in self.strip_fields.values():
@@ -245,6 +270,24 @@ class JointsStage(QWidget):
         strip.addWidget(self.fields["welder_limit_mm"])
         strip.addStretch(1)
         middle.addLayout(strip, 2)
+        middle.addLayout(self._rules(), 3)
+        outer.addLayout(middle)
+        facts = QHBoxLayout()
+        facts.setSpacing(THEME.px(10))
+        for label in self.labels:
+            facts.addWidget(label)
+        facts.addStretch(1)
+        outer.addLayout(facts)
+        title = QHBoxLayout()
+        title.addWidget(heading("Candidates"))
+        title.addStretch(1)
+        title.addWidget(self.follow)
+        title.addWidget(self.refused)
+        outer.addLayout(title)
+        outer.addWidget(self.proposal)
+        outer.addWidget(self.table, 1)
+
+    def _rules(self) -> QVBoxLayout:
         rules = QVBoxLayout()
         rules.setSpacing(THEME.px(4))
         rules.addWidget(soft("What a strip carries, by"))
@@ -262,22 +305,7 @@ class JointsStage(QWidget):
         rules.addWidget(self.take_off_label)
         rules.addWidget(self.take_off)
         rules.addStretch(1)
-        middle.addLayout(rules, 3)
-        outer.addLayout(middle)
-        facts = QHBoxLayout()
-        facts.setSpacing(THEME.px(10))
-        for label in self.labels:
-            facts.addWidget(label)
-        facts.addStretch(1)
-        outer.addLayout(facts)
-        title = QHBoxLayout()
-        title.addWidget(heading("Candidates"))
-        title.addStretch(1)
-        title.addWidget(self.follow)
-        title.addWidget(self.refused)
-        outer.addLayout(title)
-        outer.addWidget(self.proposal)
-        outer.addWidget(self.table, 1)
+        return rules
 
     def show_evaluation(self, seen: Evaluation) -> None:
         """Show the joints of an evaluation."""
@@ -296,6 +324,8 @@ class JointsStage(QWidget):
                 field.setVisible(own == role)
                 field.show_value(getattr(strip, name), seen.figures.get(f"joints.{own}.{name}"))
         self.drawing.show_result(result, joints.gap_mm, joints.take_off, joints.school)
+        if self._plot is not None:
+            self._plot.show_result(result, joints.rise_limit_k)
         keys = ("limit_a", "resistance_ohm", "drop_mv", "loss_w", "total_loss_w", "rise_k")
         for label, key in zip(self.labels, keys, strict=True):
             label.key = f"joints.{role}.{key}"
@@ -337,9 +367,22 @@ class JointsStage(QWidget):
             rows.insert(0, _row(chosen, setting.current_a, school, True, False))
         self.table.show_rows(rows)
         state = (setting.role, school, chosen.part.id, chosen.layers)
-        if state != getattr(self, "_state", None):
+        if state != self._state:
             self._state = state
             self.table.show_chosen()
+
+    def _show_view(self, view: str) -> None:
+        """Turn to the drawing or to the curve; the plotting library is loaded when first asked."""
+        self.view.show_value(view)
+        if view == "rise" and self._plot is None:
+            from lumvak.ui.stages.riseplot import RisePlot
+
+            self._plot = RisePlot()
+            self.picture.addWidget(self._plot)
+            self.show_evaluation(self.session.evaluation)
+        shown = self._plot if view == "rise" else self.drawing
+        if shown is not None:
+            self.picture.setCurrentWidget(shown)
 
     def _show_role(self, role: str) -> None:
         self.role.show_value(role)

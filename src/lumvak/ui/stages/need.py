@@ -99,16 +99,16 @@ class NeedDrawing(QWidget):
         painter.drawText(
             QRectF(rect.left(), 0, rect.width(), 20),
             left,
-            f"voltage window, and {seen.choice.series} in series from empty over nominal to full",
+            f"voltage window, and {seen.choice.series} in series of {seen.choice.cell.name} in it",
         )
         painter.setPen(THEME.colour("line"))
         painter.drawLine(round(rect.left()), base, round(rect.right()), base)
         painter.setPen(THEME.colour("soft"))
-        for volts in (empty, pack.nominal.number, full):
+        for volts, word in ((empty, "empty"), (pack.nominal.number, "nominal"), (full, "full")):
             painter.drawText(
-                QRectF(x(volts) - 40, base + 4, 80, 20),
+                QRectF(x(volts) - 60, base + 4, 120, 20),
                 Qt.AlignmentFlag.AlignHCenter,
-                say(volts, "V"),
+                f"{word} {say(volts, 'V')}",
             )
 
     def _paint_load(self, painter: QPainter, rect: QRectF, seen: Evaluation) -> None:
@@ -163,7 +163,6 @@ class NeedStage(QScrollArea):
         self.setObjectName("sheet")
         self.setWidgetResizable(True)
         body = QWidget()
-        body.setObjectName("sheetBody")
         self.setWidget(body)
         outer = QVBoxLayout(body)
         outer.setContentsMargins(THEME.px(24), THEME.px(16), THEME.px(20), THEME.px(10))

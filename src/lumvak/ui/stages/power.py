@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 from lumvak.core import units
 from lumvak.core.evaluate import Evaluation
 from lumvak.core.protection import Verdict
-from lumvak.core.units import gauge_name, round_figures, say
+from lumvak.core.units import gauge_name, say
 from lumvak.ui.fields import FigureLabel, QuantityField, bound_choice, heading, soft, try_edit
 from lumvak.ui.session import Session
 from lumvak.ui.tables import Column, Row, RowsTable
@@ -20,7 +20,11 @@ COLUMNS = (
     Column("board", left=True, stretch=True),
     Column("continuous"),
     Column("the peak", tip="Most it passes for the length of the peak"),
-    Column("stages", left=True, tip="Trips over these amps after this delay"),
+    Column(
+        "stages",
+        left=True,
+        tip="Trips over these amps after this delay; the short-circuit stage is left out",
+    ),
     Column("charge"),
     Column("ports"),
     Column("balances"),
@@ -150,7 +154,7 @@ def board_row(item: Verdict, chosen: bool, proposed: bool) -> Row:
     """A board as a row of the table."""
     board = item.board
     stages = ", ".join(
-        f"{say(stage.current_a, 'A')} {_delay(stage.delay_s)}" for stage in board.stages
+        f"{say(stage.current_a, 'A')} {_delay(stage.delay_s)}" for stage in board.stages[:2]
     )
     return Row(
         (
@@ -160,7 +164,7 @@ def board_row(item: Verdict, chosen: bool, proposed: bool) -> Row:
             stages,
             say(board.charge_a, "A"),
             {1: "one", 2: "two"}[board.ports],
-            f"{round_figures(board.balance_a * 1000)} mA" if board.balance_a else "no",
+            say(board.balance_a * 1000, "mA") if board.balance_a else "no",
             str(board.sensors) if board.sensors else "none",
             say(board.price, "money"),
         ),
