@@ -1,7 +1,7 @@
 # Sourced by ./demo, ./check and ./bench: makes the environment and the system libraries ready.
 # Sets PYTHON to an interpreter with everything from the lock files that were asked for.
 #
-#   . tools/setup.sh LOCKFILE...
+#   locks='LOCKFILE ...'; . tools/setup.sh
 
 set -eu
 root=$(CDPATH='' cd -- "$(dirname -- "$0")" && pwd)
@@ -66,7 +66,8 @@ make_venv() {
 }
 
 # The environment lies in the project, or in the user's cache where the project is not theirs.
-stamp=$(cat "$@" | cksum | tr ' ' '-')
+# shellcheck disable=SC2086
+stamp=$(cat $locks | cksum | tr ' ' '-')
 venv=$root/.venv
 ready() { "$1/bin/python" -c '' 2>/dev/null && [ -f "$1/lumvak-$stamp" ]; }
 if ! ready "$venv" && { [ ! -w "$root" ] || { [ -e "$venv" ] && [ ! -w "$venv" ]; }; }; then
@@ -77,10 +78,10 @@ if ! ready "$venv"; then
     "$venv/bin/python" -c 'import sys, pip; sys.exit(sys.version_info < (3, 11))' 2>/dev/null ||
         make_venv
     say "Installing Python packages (once)"
-    locks=""
-    for lock in "$@"; do locks="$locks -r $lock"; done
+    wanted=""
+    for lock in $locks; do wanted="$wanted -r $lock"; done
     # shellcheck disable=SC2086
-    "$venv/bin/python" -m pip install --quiet --disable-pip-version-check $locks 2>"$venv/pip.log" || {
+    "$venv/bin/python" -m pip install --quiet --disable-pip-version-check $wanted 2>"$venv/pip.log" || {
         grep -v '^WARNING' "$venv/pip.log" >&2
         say "Installing the Python packages failed; see above."
         exit 1

@@ -178,7 +178,7 @@ class CellTable:
 
     def ocv_at(self, rows: NDArray[np.intp], charge: float) -> Array:
         """Rest voltage in V of the cells ``rows`` at one state of charge."""
-        place = int(np.clip(np.searchsorted(self.charge, charge) - 1, 0, len(self.charge) - 2))
+        place = min(max(int(np.searchsorted(self.charge, charge)) - 1, 0), len(self.charge) - 2)
         low, high = self.charge[place], self.charge[place + 1]
         share = (charge - low) / (high - low)
         curve = self.ocv_v[rows]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -10,8 +11,10 @@ from lumvak.core.catalogue import FAMILY_NAMES, Catalogue
 from lumvak.core.demand import Demand
 from lumvak.core.options import Options, series_bounds
 from lumvak.core.pack import Choice
-from lumvak.core.sizing import Terms, end_ohm, parallel_needs, usable_fraction
+from lumvak.core.sizing import Terms, end_ohm, sag_need, usable_fraction
 from lumvak.core.units import say
+
+MOST_RUNGS = 6
 
 
 @dataclass(frozen=True, slots=True)
@@ -42,81 +45,84 @@ def ladder(
     """
     table = options.table
     bounds = series_bounds(table, terms, demand.window.highest.number)
-    rungs: list[Rung] = []
+    places: list[tuple[int, int]] = []
     for family in FAMILY_NAMES:
         members = [
             row
             for row, cell in enumerate(table.cells)
             if catalogue.chemistry_of(cell).family == family
         ]
-        if not members:
-            continue
-        best = next((int(row) for row in options.rows if int(row) in members), members[0])
-        row = choice.row if choice.row in members else best
-        low, high = bounds[row]
-        counts = set(range(max(1, low - 1), high + 2)) if low <= high else {max(1, high), high + 1}
-        if row == choice.row:
-            counts.add(choice.series)
-        shown = sorted(counts)
-        if len(shown) > 6:
-            keep = choice.series if row == choice.row else high
-            shown = [count for count in shown if abs(count - keep) <= 2 or count > high]
-        rungs.extend(
-            _rung(catalogue, options, demand, terms, choice, row, count) for count in shown
-        )
-    return tuple(rungs)
+        if members:
+            best = next((int(row) for row in options.rows if int(row) in members), members[0])
+            row = choice.row if choice.row in members else best
+            places.extend((row, count) for count in _counts(bounds[row], row, choice))
+    return _rungs(catalogue, options, demand, terms, choice, places)
 
 
-def _rung(
+def _counts(bounds: tuple[int, int], row: int, choice: Choice) -> list[int]:
+    """Series counts worth a rung: those within the bounds and one on each side."""
+    low, high = bounds
+    counts = set(range(max(1, low - 1), high + 2)) if low <= high else {max(1, high), high + 1}
+    keep = high
+    if row == choice.row:
+        counts.add(choice.series)
+        keep = choice.series
+    shown = sorted(counts)
+    if len(shown) > MOST_RUNGS:
+        shown = [count for count in shown if abs(count - keep) <= 2 or count > high]
+    return shown
+
+
+def _rungs(
     catalogue: Catalogue,
     options: Options,
     demand: Demand,
     terms: Terms,
     choice: Choice,
-    row: int,
-    series: int,
-) -> Rung:
+    places: list[tuple[int, int]],
+) -> tuple[Rung, ...]:
     table = options.table
-    cell = table.cells[row]
-    place = next(
-        (
-            index
-            for index in range(len(options))
-            if int(options.rows[index]) == row and options.series[index] == series
-        ),
-        None,
-    )
-    chosen = row == choice.row and series == choice.series
-    parallel = float(
-        choice.parallel if chosen else options.parallel[place] if place is not None else
-        choice.parallel
-    )  # fmt: skip
-    at = (table, np.array([row]), np.array([float(series)]), np.array([parallel]), terms)
-    usable = float(usable_fraction(*at)[0])
-    highest, full = demand.window.highest.number, series * cell.voltage_full_v
-    fixed, shared = terms.path.split(at[1], at[2])
-    drop = float(terms.load.at(terms.stop_v)) / parallel
-    rest = float(table.ocv_at(at[1], terms.end_charge)[0])
-    sag_need = float(parallel_needs(*at)["sag"][0])
-    if full > highest + 1e-9:
-        says = f"{say(full - highest, 'V')} too high when full"
-    elif not np.isfinite(sag_need):
-        says = f"{say(usable, '%')} usable, stops too early"
-    else:
-        says = f"{say(usable, '%')} usable"
-    return Rung(
-        chemistry=catalogue.chemistry_of(cell).id,
-        family=FAMILY_NAMES[catalogue.chemistry_of(cell).family],
-        series=series,
-        cell=cell.name,
-        empty_v=series * cell.voltage_empty_v,
-        nominal_v=series * cell.voltage_nominal_v,
-        full_v=full,
-        end_v=series * rest
-        - drop * float((series * end_ohm(table, at[1], terms) + shared)[0])
-        - float(terms.load.at(terms.stop_v) * fixed[0]),
-        usable=usable,
-        serves=bool(full <= highest + 1e-9 and np.isfinite(sag_need) and place is not None),
-        chosen=chosen,
-        says=says,
-    )
+    smallest: dict[tuple[int, int], float] = {}
+    for row, series, parallel in zip(options.rows, options.series, options.parallel, strict=True):
+        place = (int(row), int(series))
+        smallest[place] = min(float(parallel), smallest.get(place, math.inf))
+    in_hand = (choice.row, choice.series)
+    counts = {**smallest, in_hand: float(choice.parallel)}
+    rows = np.array([row for row, _ in places], dtype=np.intp)
+    series_n = np.array([float(series) for _, series in places])
+    parallel_n = np.array([counts.get(place, float(choice.parallel)) for place in places])
+    usable = usable_fraction(table, rows, series_n, parallel_n, terms)
+    held = np.isfinite(sag_need(table, rows, series_n, terms))
+    fixed, shared = terms.path.split(rows, series_n)
+    current = terms.load.at(np.full_like(series_n, terms.stop_v))
+    inside = (series_n * end_ohm(table, rows, terms) + shared) / parallel_n
+    end = series_n * table.ocv_at(rows, terms.end_charge) - current * (inside + fixed)
+    highest = demand.window.highest.number
+    rungs = []
+    for index, place in enumerate(places):
+        cell, series = table.cells[place[0]], place[1]
+        full = series * cell.voltage_full_v
+        over = full > highest + 1e-9
+        share = float(usable[index])
+        if over:
+            says = f"{say(full - highest, 'V')} too high when full"
+        else:
+            says = f"{say(share, '%')} usable{'' if held[index] else ', stops too early'}"
+        chemistry = catalogue.chemistry_of(cell)
+        rungs.append(
+            Rung(
+                chemistry=chemistry.id,
+                family=FAMILY_NAMES[chemistry.family],
+                series=series,
+                cell=cell.name,
+                empty_v=series * cell.voltage_empty_v,
+                nominal_v=series * cell.voltage_nominal_v,
+                full_v=full,
+                end_v=float(end[index]),
+                usable=share,
+                serves=bool(not over and held[index] and place in smallest),
+                chosen=place == in_hand,
+                says=says,
+            )
+        )
+    return tuple(rungs)

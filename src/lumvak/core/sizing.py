@@ -211,6 +211,19 @@ def end_ohm(table: CellTable, rows: Rows, terms: Terms) -> Array:
     return np.asarray(cell_ohm(table, rows, terms) * _shape_at(table, terms.end_charge))
 
 
+def sag_need(table: CellTable, rows: Rows, series: Array, terms: Terms) -> Array:
+    """Parallel count (n,) at which the stop voltage is just held at the end charge (methods 6).
+
+    From S (OCV - I R / P) - I R_path >= stop, with I as drawn at the stop voltage; infinite where
+    the cells at rest are not above it.
+    """
+    fixed, shared = terms.path.split(rows, series)
+    at_stop = terms.load.at(np.full_like(series, terms.stop_v))
+    room = series * table.ocv_at(rows, terms.end_charge) - terms.stop_v - at_stop * fixed
+    held = at_stop * (series * end_ohm(table, rows, terms) + shared)
+    return np.where(room > 0.0, held / np.where(room > 0.0, room, 1.0), np.inf)
+
+
 def parallel_needs(
     table: CellTable, rows: Rows, series: Array, parallel: Array, terms: Terms
 ) -> dict[str, Array]:
@@ -221,25 +234,16 @@ def parallel_needs(
     """
     usable = usable_fraction(table, rows, series, parallel, terms)
     wanted = capacity_wanted_ah(table, rows, series, parallel, terms)
-    fixed, shared = terms.path.split(rows, series)
-    at_stop = terms.load.at(np.full_like(series, terms.stop_v))
-    room = series * table.ocv_at(rows, terms.end_charge) - terms.stop_v - at_stop * fixed
     with np.errstate(divide="ignore", invalid="ignore"):
-        capacity = np.where(
-            wanted > 0.0,
-            wanted / (table.capacity_min_ah[rows] * terms.reserve[rows] * usable),
-            0.0,
-        )
-        sag = np.where(
-            room > 0.0, at_stop * (series * end_ohm(table, rows, terms) + shared) / room, np.inf
-        )
+        counted = table.capacity_min_ah[rows] * terms.reserve[rows] * usable
+        capacity = np.where(wanted > 0.0, wanted / counted, 0.0)
     end_current = end_current_a(table, rows, series, parallel, terms)
     return {
         "capacity": capacity,
         "continuous": end_current / (table.continuous_a[rows] * terms.derating),
         "peak": terms.peak_a / terms.pulse_a[rows],
         "charge": terms.charger_a / table.charge_max_a[rows],
-        "sag": sag,
+        "sag": sag_need(table, rows, series, terms),
     }
 
 

@@ -55,8 +55,12 @@ def check_header(text: str, where: str, wanted: str, version: int) -> None:
         )
 
 
-def write_atomically(path: Path, text: str) -> None:
-    """Write ``text`` whole or not at all; raises FileProblem and leaves the old file."""
+def write_atomically(path: Path, text: str, *, to_disk: bool = True) -> None:
+    """Write ``text`` whole or not at all; raises FileProblem and leaves the old file.
+
+    ``to_disk`` waits until the text is on the disk itself; without it a crash of the program is
+    survived, a power cut at that very moment perhaps not.
+    """
     temporary = None
     try:
         path.parent.mkdir(parents=True, exist_ok=True)
@@ -65,7 +69,8 @@ def write_atomically(path: Path, text: str) -> None:
         with os.fdopen(handle, "w", encoding="utf-8") as stream:
             stream.write(text)
             stream.flush()
-            os.fsync(stream.fileno())
+            if to_disk:
+                os.fsync(stream.fileno())
         mode = target.stat().st_mode & 0o777 if target.exists() else 0o666 & ~_umask()
         os.chmod(temporary, mode)
         os.replace(temporary, target)

@@ -67,7 +67,9 @@ class RecoveryCopy:
             path = self.path
         except OSError as error:
             raise FileProblem(f"No recovery copy: {error.strerror}") from error
-        write_atomically(path, json.dumps(document, ensure_ascii=False, indent=1) + "\n")
+        write_atomically(
+            path, json.dumps(document, ensure_ascii=False, indent=1) + "\n", to_disk=False
+        )
 
     def drop(self) -> None:
         """Forget the copy: the work is saved or thrown away on purpose."""

@@ -15,6 +15,7 @@ from PyQt6.QtGui import (
     QPainterPath,
     QPaintEvent,
     QPen,
+    QPolygonF,
 )
 from PyQt6.QtWidgets import QWidget
 
@@ -158,20 +159,26 @@ class PathView(QWidget):
                 painter.drawRect(box)
             painter.setBrush(QBrush(THEME.colour("crimson"), Qt.BrushStyle.BDiagPattern))
             painter.drawRect(QRectF(rect.left(), middle - peak, rect.width(), 2 * peak))
-            painter.setPen(QPen(THEME.colour("crimson"), 1.6))
-            self._teeth(painter, box, THEME.px(5))
+            self._teeth(painter, box, THEME.px(6))
 
     def _teeth(self, painter: QPainter, box: QRectF, size: float) -> None:
         """A torn edge above and below: where the stream bursts its channel."""
+        count = max(2, int(box.width() // (2.5 * size)))
+        step = box.width() / count
+        painter.setBrush(THEME.colour("crimson"))
+        painter.setPen(Qt.PenStyle.NoPen)
         for edge, sign in ((box.top(), -1.0), (box.bottom(), 1.0)):
-            path = QPainterPath(QPointF(box.left(), edge))
-            count = max(2, int(box.width() // (2 * size)))
-            step = box.width() / count
             for place in range(count):
                 x = box.left() + place * step
-                path.lineTo(x + step / 2, edge + sign * size)
-                path.lineTo(x + step, edge)
-            painter.drawPath(path)
+                painter.drawPolygon(
+                    QPolygonF(
+                        [
+                            QPointF(x + step * 0.2, edge),
+                            QPointF(x + step * 0.5, edge + sign * size),
+                            QPointF(x + step * 0.8, edge),
+                        ]
+                    )
+                )
 
     def _paint_heads(self, painter: QPainter, rects: list[QRectF]) -> None:
         for place, (rect, link) in enumerate(zip(rects, self._links, strict=True)):

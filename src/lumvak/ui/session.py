@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 from typing import Any
 
@@ -48,6 +49,8 @@ class Session(QObject):
         self.undo_stack = QUndoStack(self)
         self.undo_stack.cleanChanged.connect(self._clean_changed)
         self._recovery = recovery
+        # One thread, so that a copy is never written after it was dropped.
+        self._writer = ThreadPoolExecutor(1, thread_name_prefix="recovery")
         self._recovery_timer = QTimer(self)
         self._recovery_timer.setSingleShot(True)
         self._recovery_timer.setInterval(RECOVERY_DELAY_MS)
@@ -126,11 +129,11 @@ class Session(QObject):
         if self._recovery_timer.isActive() and self.unsaved:
             self._keep_copy()
         self._recovery_timer.stop()
-        self._recovery.close()
+        self._writer.submit(self._recovery.close).result()
 
     def _settle(self) -> None:
         self._recovery_timer.stop()
-        self._recovery.drop()
+        self._writer.submit(self._recovery.drop).result()
 
     def _clean_changed(self, clean: bool) -> None:
         if clean:
@@ -140,7 +143,11 @@ class Session(QObject):
     def _keep_copy(self) -> None:
         if not self.unsaved:
             return
+        self._writer.submit(self._write_copy, self.project, self.path)
+
+    def _write_copy(self, project: Project, path: Path | None) -> None:
+        """Runs on the writer's thread; the signal crosses back to the window's."""
         try:
-            self._recovery.write(with_copies(self.project, self.catalogue), self.path)
+            self._recovery.write(project, path)
         except FileProblem as problem:
             self.tell("warn", str(problem))

@@ -87,6 +87,8 @@ class Theme:
     def __init__(self) -> None:
         self.name: SheetName = "light"
         self.percent = 100
+        self._fonts: dict[tuple[str, bool, bool, int], QFont] = {}
+        self._colours: dict[tuple[str, str], QColor] = {}
 
     @property
     def colours(self) -> Colours:
@@ -95,7 +97,10 @@ class Theme:
 
     def colour(self, role: str) -> QColor:
         """One colour by role."""
-        return QColor(getattr(self.colours, role))
+        key = (self.name, role)
+        if key not in self._colours:
+            self._colours[key] = QColor(getattr(self.colours, role))
+        return QColor(self._colours[key])
 
     def px(self, length: float) -> int:
         """A length at 100 % in pixels at the text size in force."""
@@ -103,10 +108,14 @@ class Theme:
 
     def font(self, size: str, *, strong: bool = False, table: bool = False) -> QFont:
         """A font with tabular figures; ``size`` is a key of SIZES."""
+        key = (size, strong, table, self.percent)
+        if key in self._fonts:
+            return self._fonts[key]
         font = QFont(TABLE_FAMILY if table else TEXT_FAMILY)
         font.setPixelSize(self.px(SIZES[size]))
         font.setWeight(QFont.Weight.DemiBold if strong else QFont.Weight.Normal)
         font.setFeature(QFont.Tag("tnum"), 1)
+        self._fonts[key] = font
         return font
 
     def palette(self) -> QPalette:

@@ -143,8 +143,8 @@ class JointDrawing(QWidget):
                 "middle": [(shown - 1) / 2],
                 "spread": list(map(float, range(shown))),
             }
-            for place in leaving[self._take_off]:
-                painter.drawEllipse(centre(0, place), THEME.px(5), THEME.px(5))
+            for spot in leaving[self._take_off]:
+                painter.drawEllipse(centre(0, spot), THEME.px(5), THEME.px(5))
         self._caption(painter, shown, groups)
 
     def _stack(self, painter: QPainter, box: QRectF) -> None:

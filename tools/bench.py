@@ -1,0 +1,107 @@
+"""Timings from several runs: median, 95th percentile and target of each."""
+
+from __future__ import annotations
+
+import os
+import statistics
+import subprocess
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+DEMOS = Path(__file__).parents[1] / "src" / "lumvak" / "data" / "demos"
+RUNS = 60
+COLD_RUNS = 7
+START = """
+from pathlib import Path
+from PyQt6.QtWidgets import QApplication
+from lumvak.ui.application import make_application, make_window
+app = make_application()
+window = make_window(app, Path({file!r}))
+window.show()
+app.processEvents()
+window.grab()
+print("usable", flush=True)
+"""
+SIZE = (
+    *("size", "--rated-voltage", "36V", "--max-voltage", "43V", "--cutoff-voltage", "30V"),
+    *("--current", "18A", "--peak", "40A:8s", "--runtime", "1h"),
+)
+
+
+def timed(do: Callable[[], object], runs: int) -> list[float]:
+    times = []
+    for _ in range(runs):
+        begin = time.perf_counter()
+        do()
+        times.append((time.perf_counter() - begin) * 1000.0)
+    return times
+
+
+def report(name: str, times: list[float], target_ms: float) -> bool:
+    high = statistics.quantiles(times, n=20)[-1]
+    held = high <= target_ms
+    print(
+        f"{name:<44} median {statistics.median(times):7.1f} ms   p95 {high:7.1f} ms   "
+        f"target {target_ms:6.0f} ms   {'held' if held else 'MISSED'}"
+    )
+    return held
+
+
+def largest_demo() -> Path:
+    return max(DEMOS.glob("*.lumvak.json"), key=lambda path: path.stat().st_size)
+
+
+def cold(arguments: list[str]) -> Callable[[], object]:
+    return lambda: subprocess.run(
+        [sys.executable, *arguments], check=True, stdout=subprocess.DEVNULL
+    )
+
+
+def main() -> int:
+    home = tempfile.mkdtemp()
+    for name in ("XDG_CONFIG_HOME", "XDG_STATE_HOME", "XDG_DATA_HOME"):
+        os.environ[name] = home
+    from lumvak.core.evaluate import evaluate
+    from lumvak.core.project import with_values
+    from lumvak.files.catalogue_file import load_catalogue
+    from lumvak.files.project_file import load_project
+    from lumvak.ui.application import make_application, make_window
+
+    demo = largest_demo()
+    print(f"largest demo: {demo.name}; {RUNS} runs warm, {COLD_RUNS} cold")
+    catalogue, _ = load_catalogue()
+    project = load_project(demo, catalogue)
+    currents = iter(20.0 + 0.01 * step for step in range(100_000))
+
+    def evaluation() -> None:
+        evaluate(with_values(project, {"need.current_a": next(currents)}), catalogue)
+
+    evaluation()
+    held = [report("edit to evaluation", timed(evaluation, RUNS), 20)]
+    app = make_application()
+    window = make_window(app, demo)
+    window.show()
+    for key in ("need", "cells", "joints", "power"):
+        window.open_stage(key)
+        app.processEvents()
+
+        def repaint() -> None:
+            window.session.edit({"need.current_a": next(currents)})
+            app.processEvents()
+
+        repaint()
+        held.append(report(f"edit to repainted stage, {key}", timed(repaint, RUNS), 50))
+    window.session.undo_stack.setClean()
+    window.close()
+    size = timed(cold(["-m", "lumvak", *SIZE]), COLD_RUNS)
+    held.append(report("lumvak size, cold", size, 1000))
+    start = timed(cold(["-c", START.format(file=str(demo))]), COLD_RUNS)
+    held.append(report("cold start to a usable window", start, 1500))
+    return 0 if all(held) else 1
+
+
+if __name__ == "__main__":
+    sys.exit(main())
