@@ -69,8 +69,8 @@ class Section:
 
     @property
     def surface_m(self) -> float:
-        """Both faces of the stack per metre of length, in m; the thin edges are left out."""
-        return 2.0 * self.width_mm * 1e-3
+        """Surface of the stack per metre of length, in m: 2 (w + t layers)."""
+        return 2.0 * (self.width_mm + self.thickness_mm * self.layers) * 1e-3
 
 
 def strip_ohm(section: Section) -> float:

@@ -55,9 +55,8 @@ def _need(seen: Evaluation) -> Iterator[Finding]:
             "window-assumed",
             "note",
             "Part of the voltage window is assumed",
-            "; ".join(
-                f"{item.label.lower()} {say(item.value, 'V')}: {item.rule}" for item in guessed
-            ),
+            "; ".join(f"{item.label} {say(item.value, 'V')}: {item.rule}" for item in guessed)
+            + ".",
             "Read it off the equipment or its controller and enter it.",
             "need",
             guessed[0].key,
@@ -112,7 +111,17 @@ def _need(seen: Evaluation) -> Iterator[Finding]:
 
 
 def _charger(seen: Evaluation) -> Iterator[Finding]:
-    charger = seen.demand.charger_voltage
+    charger, ceiling = seen.demand.charger_voltage, seen.project.pack.ceiling_v
+    if ceiling is not None and ceiling > seen.choice.cell.voltage_full_v:
+        yield Finding(
+            "ceiling-too-high",
+            "stop",
+            f"A ceiling of {say(ceiling, 'V')} overcharges {seen.choice.cell.name}",
+            f"The cell is full at {say(seen.choice.cell.voltage_full_v, 'V')}.",
+            "Lower the ceiling, or leave it empty.",
+            "need",
+            "charge.voltage_v",
+        )
     if charger is None:
         return
     full = seen.pack.full.number
@@ -187,7 +196,7 @@ def _cells(seen: Evaluation) -> Iterator[Finding]:
                 "stop" if name in ("continuous", "peak") else "warn",
                 f"{NEED_NAMES[name].capitalize()} asks for {need.number:.2f} in parallel, "
                 f"{choice.parallel} {'is' if choice.parallel == 1 else 'are'} there",
-                need.rule + ".",
+                f"{need.rule[0].upper()}{need.rule[1:]}.",
                 f"Take {math.ceil(need.number - 1e-9)} in parallel, or another cell.",
                 "cells",
                 need.key,

@@ -383,7 +383,9 @@ def links(
             link(
                 f"{result.setting.role}-joints",
                 f"{result.setting.role} joints",
-                f"{result.chosen.part.name}, {layers_name(result.chosen.layers)}",
+                "nothing to join"
+                if math.isinf(result.chosen.limits_a["loss"])
+                else f"{result.chosen.part.name}, {layers_name(result.chosen.layers)}",
                 "joints",
                 result.figures["limit"],
                 result.chosen.peak_limits_a[project.joints.school],

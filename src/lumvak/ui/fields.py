@@ -93,7 +93,7 @@ class QuantityField(QWidget):
         self._shown_value, self._shown_text = value, text
         if value is None and figure is not None:
             self.edit.setPlaceholderText(say(figure.value, figure.unit))
-            self.note.setText("assumed" if figure.origin == "assumed" else "worked out")
+            self.note.setText(ORIGIN_WORDS[figure.origin])
             self.note.setToolTip(figure.rule)
         else:
             self.edit.setPlaceholderText("not given" if self.optional else "")

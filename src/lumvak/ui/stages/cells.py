@@ -206,7 +206,7 @@ class CellsStage(QWidget):
             (
                 choice.cell.name,
                 f"{choice.series}S{choice.parallel}P",
-                "does not serve",
+                "refused",
                 number("pack.voltage_full_v"),
                 number("pack.voltage_nominal_v"),
                 number("pack.voltage_empty_v"),

@@ -29,7 +29,7 @@ class NeedDrawing(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self._seen: Evaluation | None = None
-        self.setMinimumHeight(THEME.px(118))
+        self.setMinimumHeight(THEME.px(104))
         self.setMaximumHeight(THEME.px(210))
 
     def show_evaluation(self, seen: Evaluation) -> None:
@@ -211,6 +211,15 @@ class NeedStage(QScrollArea):
             "charger_current_a": make("charger_current_a", "Charger current", units.CURRENT, True),
         }
         session = self.session
+        self.ceiling = QuantityField(
+            session, "pack.ceiling_v", "Charge ceiling", units.VOLTAGE, optional=True
+        )
+        self.reserves = {
+            origin: QuantityField(
+                session, f"pack.ageing_{origin}", f"Counts on, {origin}", units.FRACTION
+            )
+            for origin in ("new", "reclaimed")
+        }
         self.load_basis = bound_choice(
             session, "need.load_basis", (("current", "amps"), ("power", "watts")), "Load given as"
         )
@@ -248,6 +257,9 @@ class NeedStage(QScrollArea):
             "consumption_wh_per_km",
         ):
             column.addWidget(self.fields[name])
+        for field in self.reserves.values():
+            field.setToolTip("Share of the least capacity that is counted on after ageing")
+            column.addWidget(field)
         self.open_note = soft("The parallel count then follows from the currents alone.", wrap=True)
         column.addWidget(self.open_note)
         column.addStretch(1)
@@ -267,6 +279,8 @@ class NeedStage(QScrollArea):
         column.addWidget(heading("Around it"))
         for name in ("ambient_c", "charger_voltage_v", "charger_current_a"):
             column.addWidget(self.fields[name])
+        self.ceiling.setToolTip("Volts per cell that charging ends at; empty is the full voltage")
+        column.addWidget(self.ceiling)
         column.addStretch(1)
         return column
 
@@ -291,6 +305,13 @@ class NeedStage(QScrollArea):
         for name, field in self.fields.items():
             field.setVisible(shown.get(name, True))
             field.show_value(getattr(need, name), seen.figures.get(f"need.{name}"))
+        pack, origin = seen.project.pack, seen.choice.cell.origin
+        for name, field in self.reserves.items():
+            field.setVisible(name == origin)
+            field.show_value(getattr(pack, f"ageing_{name}"), None)
+        self.ceiling.show_value(
+            pack.ceiling_v, seen.figures["cell.voltage_full_v"] if pack.ceiling_v is None else None
+        )
         self.contacts_row.setVisible(need.kind == "tool")
         self.open_note.setVisible(need.endurance_basis == "open")
         self.drawing.show_evaluation(seen)

@@ -1,0 +1,27 @@
+"""The JSON Schemas of the files, generated from the documents themselves."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+from lumvak.core.catalogue import Document, PartsFile
+from lumvak.core.project import Project
+
+SCHEMAS: dict[str, type[Document]] = {
+    "project.schema.json": Project,
+    "parts.schema.json": PartsFile,
+}
+DIALECT = "https://json-schema.org/draft/2020-12/schema"
+
+
+def schema_of(name: str) -> dict[str, Any]:
+    """The schema of one kind of file; format and version must be there."""
+    document = SCHEMAS[name].model_json_schema()
+    document["required"] = sorted({*document.get("required", ()), "format", "version"})
+    return {"$schema": DIALECT, **document}
+
+
+def schema_text(name: str) -> str:
+    """A schema as it is committed."""
+    return json.dumps(schema_of(name), ensure_ascii=False, indent=1, sort_keys=True) + "\n"

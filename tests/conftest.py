@@ -1,0 +1,60 @@
+"""Shared by all tests: a home of their own, the sample catalogue, the demo projects."""
+
+import os
+from pathlib import Path
+
+import pytest
+
+from lumvak.core.catalogue import Catalogue
+from lumvak.core.evaluate import Evaluation, evaluate
+from lumvak.core.project import Project, with_values
+from lumvak.files.catalogue_file import load_catalogue
+from lumvak.files.project_file import load_project
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+DEMOS = Path(__file__).parents[1] / "src" / "lumvak" / "data" / "demos"
+BARROW = DEMOS / "orchard-barrow.lumvak.json"
+TRIMMER = DEMOS / "hedge-trimmer.lumvak.json"
+
+
+@pytest.fixture(autouse=True)
+def own_home(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Path:
+    home = tmp_path / "home"
+    for name in ("XDG_CONFIG_HOME", "XDG_STATE_HOME", "XDG_DATA_HOME", "XDG_CACHE_HOME"):
+        monkeypatch.setenv(name, str(home / name))
+    return home
+
+
+@pytest.fixture(scope="session")
+def catalogue(tmp_path_factory: pytest.TempPathFactory) -> Catalogue:
+    return load_catalogue(own=tmp_path_factory.mktemp("none"))[0]
+
+
+@pytest.fixture
+def barrow(catalogue: Catalogue) -> Project:
+    return load_project(BARROW, catalogue)
+
+
+@pytest.fixture
+def trimmer(catalogue: Catalogue) -> Project:
+    return load_project(TRIMMER, catalogue)
+
+
+@pytest.fixture
+def seen(barrow: Project, catalogue: Catalogue) -> Evaluation:
+    return evaluate(barrow, catalogue)
+
+
+@pytest.fixture
+def plain() -> Project:
+    """A current load in a known window, with nothing picked."""
+    return with_values(
+        Project(),
+        {
+            "need.max_voltage_v": 43.0,
+            "need.stop_voltage_v": 30.0,
+            "need.current_a": 18.0,
+            "need.peak_current_a": 40.0,
+            "need.peak_duration_s": 8.0,
+        },
+    )

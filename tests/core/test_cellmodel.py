@@ -1,0 +1,102 @@
+import numpy as np
+import pytest
+
+from lumvak.core.catalogue import Catalogue
+from lumvak.core.cellmodel import (
+    STEADY_FACTOR,
+    cell_table,
+    charge_factor,
+    minimum_capacity,
+    pulse_limit_a,
+    resistance,
+    rest_voltage,
+    temperature_factor,
+    time_factor,
+)
+
+# Voltage drop per ampere of a measured 5 Ah cell (source 4 of docs/methods.md), milliohms.
+AT_HALF_CHARGE = {1.0: 14.0, 10.0: 19.8, 30.0: 26.4}
+AT_10_S = {0.05: 55.6, 0.1: 38.8, 0.2: 26.7, 0.3: 23.7, 0.5: 19.8, 0.7: 19.1, 0.9: 17.0}
+AT_TEMPERATURE = {-10.0: 49.6, 0.0: 38.9, 10.0: 29.8, 25.0: 19.8, 40.0: 13.8}
+
+
+def test_resistance_over_time_follows_the_measured_cell() -> None:
+    for seconds, milliohm in AT_HALF_CHARGE.items():
+        measured = milliohm / AT_HALF_CHARGE[10.0]
+        assert time_factor(seconds) == pytest.approx(measured, rel=0.03)
+    assert time_factor(1e6) == pytest.approx(STEADY_FACTOR)
+
+
+def test_resistance_over_charge_and_temperature_follows_the_measured_cell() -> None:
+    for charge, milliohm in AT_10_S.items():
+        assert float(charge_factor(np.array(charge))) == pytest.approx(milliohm / 19.8, rel=0.01)
+    for celsius, milliohm in AT_TEMPERATURE.items():
+        assert temperature_factor(celsius) == pytest.approx(milliohm / 19.8, rel=0.01)
+
+
+def test_temperature_factor_is_held_outside_the_measured_range() -> None:
+    assert temperature_factor(-40.0) == temperature_factor(-10.0)
+    assert temperature_factor(60.0) == temperature_factor(40.0)
+
+
+def test_every_curve_rises_and_meets_its_cells(catalogue: Catalogue) -> None:
+    charge = np.linspace(0.0, 1.0, 301)
+    for cell in catalogue.cell_list:
+        chemistry = catalogue.chemistry_of(cell)
+        volts = rest_voltage(chemistry, charge)
+        assert np.all(np.diff(volts) >= 0.0)
+        assert volts[-1] == pytest.approx(cell.voltage_full_v, abs=0.06)
+        assert volts[0] <= cell.voltage_empty_v + 0.3
+        assert volts[0] < cell.voltage_nominal_v < volts[-1]
+
+
+def test_the_table_gives_the_same_voltage_as_the_curve(catalogue: Catalogue) -> None:
+    table = cell_table(catalogue, catalogue.cell_list, 0.07)
+    rows = np.arange(len(catalogue.cell_list))
+    for charge in (0.0, 0.03, 0.07, 0.5, 0.99, 1.0):
+        direct = [
+            float(rest_voltage(catalogue.chemistry_of(cell), np.array(charge)))
+            for cell in catalogue.cell_list
+        ]
+        assert table.ocv_at(rows, charge) == pytest.approx(direct)
+    assert 0.07 in table.charge
+
+
+def test_pulses_longer_than_the_sheets_keep_the_extra_heat(catalogue: Catalogue) -> None:
+    cell = catalogue.cells["ostrel-21-40p"]
+    assert cell.pulse_a is not None
+    assert cell.pulse_s is not None
+    assert pulse_limit_a(cell, cell.pulse_s) == cell.pulse_a
+    assert pulse_limit_a(cell, 0.1) == cell.pulse_a
+    longer = pulse_limit_a(cell, 4 * cell.pulse_s)
+    extra = (longer**2 - cell.continuous_a**2) * 4
+    assert extra == pytest.approx(cell.pulse_a**2 - cell.continuous_a**2)
+    assert pulse_limit_a(cell, 1e9) == pytest.approx(cell.continuous_a)
+
+
+def test_a_sheet_without_a_pulse_gives_the_continuous_rating(catalogue: Catalogue) -> None:
+    cell = catalogue.cells["kimbry-18-22c"]
+    assert cell.pulse_a is None
+    assert pulse_limit_a(cell, 0.1) == cell.continuous_a
+
+
+def test_omitted_values_are_assumed_and_say_so(catalogue: Catalogue) -> None:
+    given = catalogue.cells["ostrel-21-48"]
+    assert not resistance(given).assumed
+    assert not minimum_capacity(given).assumed
+    by_ac = catalogue.cells["ostrel-18-35e"]
+    assert resistance(by_ac).assumed
+    assert resistance(by_ac).number == pytest.approx(1.5 * 24e-3)
+    silent = given.model_copy(
+        update={"resistance_dc_ohm": None, "resistance_ac_ohm": None, "capacity_min_ah": None}
+    )
+    assert resistance(silent).number == pytest.approx(0.099 / 4.8)
+    assert resistance(silent).assumed
+    assert minimum_capacity(silent).number == pytest.approx(0.97 * 4.8)
+    assert minimum_capacity(silent).assumed
+
+
+def test_curves_carry_their_source(catalogue: Catalogue) -> None:
+    for chemistry in catalogue.chemistries.values():
+        assert chemistry.curve_source
+        assert chemistry.curve_assumed == chemistry.curve_source.startswith("assumed")

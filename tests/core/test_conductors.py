@@ -1,0 +1,133 @@
+import math
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from scipy.integrate import solve_bvp
+
+from lumvak.core.conductors import (
+    MATERIALS,
+    NICKEL,
+    Section,
+    current_for_rise_a,
+    free_rise_k,
+    joule_w_per_m,
+    loss_current_a,
+    peak_factor,
+    rule_current_a,
+    strip_ohm,
+    strip_rise_k,
+    strip_time_constant_s,
+    warm_rise_k,
+    wire_current_a,
+    wire_ohm_per_m,
+    wire_rise_k,
+)
+from lumvak.core.units import awg_area_mm2
+
+STRIP = Section(NICKEL, 0.2, 7.0, 1, 21.0)
+
+
+def test_resistance_of_the_checked_strip() -> None:
+    assert strip_ohm(STRIP) == pytest.approx(1.0485e-3, rel=1e-9)
+
+
+def test_rise_of_the_checked_strip_at_12_a() -> None:
+    assert joule_w_per_m(STRIP, 12.0) == pytest.approx(7.190, abs=5e-4)
+    assert strip_rise_k(STRIP, 12.0) == pytest.approx(2.957, abs=5e-4)
+    assert free_rise_k(STRIP, 12.0) == pytest.approx(49.93, abs=5e-3)
+
+
+def test_rise_agrees_with_the_fin_equation_solved_numerically() -> None:
+    current, film = 20.0, 10.0
+    k_a = NICKEL.conductivity_w_per_m_k * STRIP.area_m2
+    loss, heat = film * STRIP.surface_m, joule_w_per_m(STRIP, current)
+
+    def slope(_: np.ndarray, y: np.ndarray) -> np.ndarray:
+        return np.vstack((y[1], (loss * y[0] - heat) / k_a))
+
+    x = np.linspace(0.0, STRIP.length_mm * 1e-3, 41)
+    solved = solve_bvp(slope, lambda a, b: np.array([a[0], b[0]]), x, np.zeros((2, x.size)))
+    assert solved.success
+    middle = float(solved.sol(STRIP.length_mm * 0.5e-3)[0])
+    assert strip_rise_k(STRIP, current) == pytest.approx(middle, rel=1e-6)
+
+
+def test_a_long_strip_rises_as_if_free() -> None:
+    long = Section(NICKEL, 0.2, 7.0, 1, 20_000.0)
+    assert strip_rise_k(long, 10.0) == pytest.approx(free_rise_k(long, 10.0), rel=1e-9)
+
+
+@pytest.mark.parametrize(("awg", "milliohm_per_m"), [(10, 3.277), (12, 5.210), (16, 13.17)])
+def test_wire_resistance(awg: int, milliohm_per_m: float) -> None:
+    assert wire_ohm_per_m(awg_area_mm2(awg)) * 1e3 == pytest.approx(milliohm_per_m, abs=5e-3)
+
+
+def test_rise_of_the_checked_wire() -> None:
+    assert wire_rise_k(awg_area_mm2(12), 4.5, 30.0) == pytest.approx(27.6, abs=0.05)
+
+
+@given(st.floats(0.5, 100.0), st.floats(1.0, 90.0), st.floats(2.0, 12.0))
+def test_wire_limit_is_the_inverse_of_its_rise(area: float, rise: float, outer: float) -> None:
+    assert wire_rise_k(area, outer, wire_current_a(area, outer, rise)) == pytest.approx(rise)
+
+
+@given(
+    st.sampled_from(sorted(MATERIALS)),
+    st.floats(0.05, 2.0),
+    st.floats(3.0, 40.0),
+    st.integers(1, 4),
+    st.floats(8.0, 60.0),
+    st.floats(1.0, 60.0),
+    st.floats(-20.0, 50.0),
+)
+def test_strip_limit_is_the_inverse_of_its_warm_rise(
+    name: str, thick: float, wide: float, layers: int, long: float, rise: float, around: float
+) -> None:
+    section = Section(MATERIALS[name], thick, wide, layers, long)
+    current = current_for_rise_a(section, rise, around)
+    cold = strip_rise_k(section, current)
+    assert warm_rise_k(cold, section.material, around) == pytest.approx(rise, rel=1e-6)
+
+
+def test_a_strip_past_runaway_has_no_finite_rise() -> None:
+    assert warm_rise_k(1.0 / NICKEL.per_kelvin, NICKEL, 25.0) == math.inf
+    assert warm_rise_k(0.0, NICKEL, 25.0) == 0.0
+
+
+def test_layers_divide_resistance_and_heat() -> None:
+    double = Section(NICKEL, 0.2, 7.0, 2, 21.0)
+    assert strip_ohm(double) == pytest.approx(strip_ohm(STRIP) / 2)
+    assert joule_w_per_m(double, 12.0) == pytest.approx(joule_w_per_m(STRIP, 12.0) / 2)
+
+
+def test_rule_scales_with_section_and_material() -> None:
+    assert rule_current_a(STRIP, 5.0) == pytest.approx(7.0)
+    copper = Section(MATERIALS["copper"], 0.2, 7.0, 1, 21.0)
+    same_heat = joule_w_per_m(copper, rule_current_a(copper, 5.0))
+    assert same_heat == pytest.approx(joule_w_per_m(STRIP, rule_current_a(STRIP, 5.0)))
+
+
+def test_loss_budget_is_ohms_law() -> None:
+    assert loss_current_a(STRIP, 15.0) * strip_ohm(STRIP) == pytest.approx(0.015)
+
+
+def test_nickel_on_copper_lies_between_its_parts() -> None:
+    mixed = MATERIALS["nickel-copper"].resistivity_ohm_m
+    assert MATERIALS["copper"].resistivity_ohm_m < mixed < NICKEL.resistivity_ohm_m
+
+
+def test_time_constant_is_that_of_conduction_for_a_short_strip() -> None:
+    diffusivity = NICKEL.conductivity_w_per_m_k / (
+        NICKEL.density_kg_per_m3 * NICKEL.heat_j_per_kg_k
+    )
+    ideal = (STRIP.length_mm * 1e-3 / math.pi) ** 2 / diffusivity
+    assert strip_time_constant_s(STRIP) == pytest.approx(ideal, rel=0.1)
+    assert strip_time_constant_s(STRIP) < ideal
+
+
+@given(st.floats(0.1, 100.0), st.floats(0.2, 100.0))
+def test_a_shorter_peak_may_be_higher(seconds: float, constant: float) -> None:
+    assert peak_factor(seconds, constant) >= math.sqrt(2.0) - 1e-12
+    assert peak_factor(seconds, constant) >= peak_factor(2 * seconds, constant)

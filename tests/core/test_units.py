@@ -1,0 +1,143 @@
+import math
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from lumvak.core import units
+from lumvak.core.units import QuantityError, parse, say, say_fixed, spell
+
+
+@pytest.mark.parametrize(
+    ("text", "kind", "value"),
+    [
+        ("36V", units.VOLTAGE, 36.0),
+        ("36,0 V", units.VOLTAGE, 36.0),
+        ("36", units.VOLTAGE, 36.0),
+        ("4200 mV", units.VOLTAGE, 4.2),
+        ("7000 mAh", units.CAPACITY, 7.0),
+        ("2.5Ah", units.CAPACITY, 2.5),
+        ("350 mA", units.CURRENT, 0.35),
+        ("0,15 mm", units.LENGTH_MM, 0.15),
+        ("60 cm", units.LENGTH_M, 0.6),
+        ("1 kWh", units.ENERGY, 1000.0),
+        ("88 %", units.FRACTION, 0.88),
+        ("88", units.FRACTION, 0.88),
+        ("0.88", units.FRACTION, 0.88),
+        ("1 h 20", units.HOURS, 80 / 60),
+        ("1h05min", units.HOURS, 65 / 60),
+        ("45 min", units.HOURS, 0.75),
+        ("90 s", units.HOURS, 0.025),
+        ("1 min 30", units.SECONDS, 90.0),
+        ("8s", units.SECONDS, 8.0),
+        ("\u22125 °C", units.TEMPERATURE, -5.0),
+        ("-5C", units.TEMPERATURE, -5.0),
+        ("50 F", units.TEMPERATURE, 10.0),
+        ("12Wh/km", units.CONSUMPTION, 12.0),
+        ("4 mm2", units.AREA, 4.0),
+        (" 10 ", units.COUNT, 10.0),
+        ("1e1 A", units.CURRENT, 10.0),
+    ],
+)
+def test_what_people_type_is_read(text: str, kind: units.Kind, value: float) -> None:
+    assert parse(text, kind) == pytest.approx(value)
+
+
+@pytest.mark.parametrize(
+    ("text", "kind"),
+    [
+        ("", units.VOLTAGE),
+        ("nan", units.VOLTAGE),
+        ("inf V", units.VOLTAGE),
+        ("1e999 V", units.VOLTAGE),
+        ("36 Ah", units.VOLTAGE),
+        ("lots", units.CURRENT),
+        ("3.5", units.COUNT),
+        ("10 pieces", units.COUNT),
+        ("1.2.3", units.CURRENT),
+        ("AWG 99", units.AREA),
+        ("--5", units.TEMPERATURE),
+    ],
+)
+def test_what_cannot_be_read_says_what_could(text: str, kind: units.Kind) -> None:
+    with pytest.raises(QuantityError) as caught:
+        parse(text, kind)
+    message = str(caught.value)
+    assert "write" in message or "outside" in message
+
+
+def test_a_comma_before_three_digits_is_not_guessed() -> None:
+    with pytest.raises(QuantityError, match=r"7\.000 or 7000"):
+        parse("7,000 mAh", units.CAPACITY)
+    assert parse("0,125 mm", units.LENGTH_MM) == pytest.approx(0.125)
+
+
+@pytest.mark.parametrize(("awg", "area"), [(10, 5.261), (12, 3.309), (16, 1.309)])
+def test_gauges_have_their_sections(awg: int, area: float) -> None:
+    assert units.awg_area_mm2(awg) == pytest.approx(area, abs=5e-4)
+    assert parse(f"AWG {awg}", units.AREA) == pytest.approx(area, abs=5e-4)
+    assert parse(f"{awg}awg", units.AREA) == pytest.approx(area, abs=5e-4)
+    assert units.gauge_name(units.awg_area_mm2(awg)) == f"AWG {awg}"
+
+
+def test_a_section_between_gauges_is_named_in_mm2() -> None:
+    assert units.gauge_name(4.0) == "4.00 mm²".replace("4.00", "4")
+
+
+def test_pairs_want_a_colon_and_two_quantities() -> None:
+    assert units.parse_pair("40A:8s", units.CURRENT, units.SECONDS) == (40.0, 8.0)
+    with pytest.raises(QuantityError, match="colon"):
+        units.parse_pair("40A", units.CURRENT, units.SECONDS)
+    with pytest.raises(QuantityError, match="not a time"):
+        units.parse_pair("40A:x", units.CURRENT, units.SECONDS)
+
+
+@pytest.mark.parametrize(
+    ("value", "unit", "text"),
+    [
+        (36.0, "V", "36 V"),
+        (18.94, "A", "18.9 A"),
+        (0.7834e-3, "ohm", "0.783 mΩ"),
+        (1048.5, "Wh", "1048 Wh"),
+        (0.05, "%", "5 %"),
+        (0.655, "%", "66 %"),
+        (-0.25, "%", "\u221225 %"),
+        (1.15, "h", "1 h 09"),
+        (0.4, "h", "24 min"),
+        (0.01, "h", "36 s"),
+        (214.0, "money", "214.00"),
+        (None, "A", "—"),
+        (math.inf, "A", "no limit"),
+        (7, "", "7"),
+        (-5.0, "°C", "\u22125 °C"),
+        ("balance", "", "balance"),
+    ],
+)
+def test_values_are_said_as_a_person_would(value: object, unit: str, text: str) -> None:
+    assert say(value, unit) == text  # type: ignore[arg-type]
+
+
+def test_fixed_spelling_keeps_its_zeros() -> None:
+    assert say_fixed(36.0, "V") == "36.0 V"
+    assert say_fixed(2.0e-3, "ohm") == "2.00 mΩ"
+    assert say_fixed(7, "") == "7"
+
+
+@given(
+    st.floats(min_value=1e-3, max_value=1e4, allow_nan=False),
+    st.sampled_from([units.VOLTAGE, units.CURRENT, units.LENGTH_MM, units.SECONDS, units.ENERGY]),
+)
+def test_what_is_spelled_is_read_back(value: float, kind: units.Kind) -> None:
+    assert parse(spell(value, kind), kind) == pytest.approx(value, rel=1e-9)
+
+
+@given(st.integers(min_value=1, max_value=6000))
+def test_whole_minutes_come_back_as_hours(minutes: int) -> None:
+    assert parse(spell(minutes / 60, units.HOURS), units.HOURS) == pytest.approx(minutes / 60)
+
+
+@given(st.floats(min_value=-1e6, max_value=1e6, allow_nan=False))
+def test_rounding_keeps_three_figures(value: float) -> None:
+    text = units.round_figures(value).replace(units.MINUS, "-")
+    assert "e" not in text
+    assert float(text) == pytest.approx(value, rel=6e-3, abs=1e-12)
