@@ -14,7 +14,7 @@ from lumvak.core.cellmodel import (
     time_factor,
 )
 
-# Voltage drop per ampere of a measured 5 Ah cell (source 4 of docs/methods.md), milliohms.
+# Voltage drop per ampere of a measured 5 Ah cell (source 2 of docs/methods.md), milliohms.
 AT_HALF_CHARGE = {1.0: 14.0, 10.0: 19.8, 30.0: 26.4}
 AT_10_S = {0.05: 55.6, 0.1: 38.8, 0.2: 26.7, 0.3: 23.7, 0.5: 19.8, 0.7: 19.1, 0.9: 17.0}
 AT_TEMPERATURE = {-10.0: 49.6, 0.0: 38.9, 10.0: 29.8, 25.0: 19.8, 40.0: 13.8}

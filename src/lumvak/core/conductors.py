@@ -13,7 +13,7 @@ PEAK_RISE_FACTOR = 2.0
 
 @dataclass(frozen=True, slots=True)
 class Material:
-    """A conductor material; resistivity at 20 degC in ohm m, the rest in SI (methods 8, [5])."""
+    """A conductor material; resistivity at 20 degC in ohm m, the rest in SI (methods 8, [3])."""
 
     name: str
     resistivity_ohm_m: float

@@ -93,7 +93,9 @@ def evaluate(
         ageing_new=project.pack.ageing_new,
         ageing_reclaimed=project.pack.ageing_reclaimed,
     )
-    options = found or search(catalogue, table, demand, terms, project.pack.ranking, filters)
+    options = found
+    if options is None:
+        options = search(catalogue, table, demand, terms, project.pack.ranking, filters)
     choice = settle(choose(project.pack, options, demand.window.highest.number), table, terms)
     between = path_figure(
         path,

@@ -30,7 +30,12 @@ class Figure:
 
     @property
     def assumed(self) -> bool:
-        """True where this value, or any value it was made from, was assumed."""
+        """True where this value, or any value it was made from, was assumed.
+
+        What the builder typed or picked is a decision, whatever was known when it was taken.
+        """
+        if self.origin == "typed":
+            return False
         return self.origin == "assumed" or any(part.assumed for part in self.inputs)
 
     @property

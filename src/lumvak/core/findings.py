@@ -208,8 +208,10 @@ def _cells(seen: Evaluation) -> Iterator[Finding]:
 def _sag_relief(seen: Evaluation) -> Iterator[Finding]:
     """Where only the last of the charge asks for more cells, say what letting it go would save."""
     eased, sag = seen.pack.eased_need, seen.pack.needs["sag"]
+    if seen.pack.binding != "sag" or not math.isfinite(eased):
+        return
     count = parallel_ceiling(eased)
-    if seen.pack.binding != "sag" or not count < seen.choice.parallel:
+    if count >= seen.choice.parallel:
         return
     yield Finding(
         "sag-sets",

@@ -91,7 +91,7 @@ def lead_wire(leads: Leads, current: Figure, peak: Figure, duration: Figure) -> 
         2.0 * leads.length_m * wire_ohm_per_m(area.number),
         "ohm",
         "2 × length × ρ ÷ section, copper at 20 °C",
-        "methods 11 [5]",
+        "methods 11 [3]",
         length,
         area,
     )

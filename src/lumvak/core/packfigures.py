@@ -188,7 +188,7 @@ def _cell(hand: Hand) -> CellFigures:
         float(cell_ohm(table, rows, terms)[0]),
         "ohm",
         "10 s resistance × 1.455 for steady current × factor at ambient temperature",
-        "methods 4 [4]",
+        "methods 4 [2]",
         resistance(cell),
         hand.demand.ambient,
     )
@@ -198,7 +198,7 @@ def _cell(hand: Hand) -> CellFigures:
         float(end_ohm(table, rows, terms)[0]),
         "ohm",
         "steady resistance × factor at the end charge",
-        "methods 4 [4]",
+        "methods 4 [2]",
         half,
         end_charge,
     )

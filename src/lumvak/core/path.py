@@ -111,7 +111,7 @@ def path_figure(
         each,
         "ohm",
         f"ρ·L ÷ section, {'one strip a cell' if path.joint_shared else 'as set'}",
-        "methods 8 [5]",
+        "methods 8 [3]",
         typed("joints.series.part", "Conductor", joints.series.part, ""),
         typed("joints.gap_mm", "Gap between cells", joints.gap_mm, "mm"),
     )
@@ -185,7 +185,7 @@ def _joint_figures(
         material.resistivity_ohm_m * 1e9,
         "nΩ·m",
         "at 20 °C",
-        "methods 8 [5]",
+        "methods 8 [3]",
     )
     thickness = sheet(f"{key}.thickness_mm", "Thickness", part.thickness_mm, "mm", part.name)
     width = sheet(f"{key}.width_mm", "Width", chosen.width_mm, "mm", part.name)
@@ -209,7 +209,7 @@ def _joint_figures(
         chosen.ohm,
         "ohm",
         "ρ·L ÷ (width × thickness × layers × strips)",
-        "methods 8 [5]",
+        "methods 8 [3]",
         rho,
         length,
         width,
@@ -269,7 +269,7 @@ def _joint_figures(
         "q ÷ (h·p), free of the cells"
         if part.form == "busbar"
         else "q ÷ (h·p) × (1 − 1 ÷ cosh(m·L ÷ 2)), warm resistivity",
-        "methods 9 [6]",
+        "methods 9 [4]",
         current,
         strips,
         rho,
@@ -347,7 +347,7 @@ def _joint_figures(
             strip_time_constant_s(chosen.section),
             "s",
             "storage ÷ (conduction to the cells + surface)",
-            "methods 9 [6]",
+            "methods 9 [4]",
         ),
     )
     return figures

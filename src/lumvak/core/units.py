@@ -59,12 +59,12 @@ AWG_LIMITS = (0, 40)
 
 
 def awg_diameter_mm(awg: float) -> float:
-    """Diameter in mm of a solid wire of American wire gauge ``awg`` (methods 11, [7])."""
+    """Diameter in mm of a solid wire of American wire gauge ``awg`` (methods 11, [5])."""
     return float(0.127 * 92.0 ** ((36.0 - awg) / 39.0))
 
 
 def awg_area_mm2(awg: float) -> float:
-    """Section in mm2 of gauge ``awg``: pi/4 d^2 (methods 11, [7])."""
+    """Section in mm2 of gauge ``awg``: pi/4 d^2 (methods 11, [5])."""
     return math.pi / 4.0 * awg_diameter_mm(awg) ** 2
 
 

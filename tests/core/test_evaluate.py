@@ -1,0 +1,234 @@
+import re
+from pathlib import Path
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from lumvak.core.catalogue import Catalogue, UnknownPart
+from lumvak.core.chain import weakest
+from lumvak.core.evaluate import Evaluation, evaluate
+from lumvak.core.figures import Figure, as_json, walk
+from lumvak.core.project import Project, ProjectError, with_values
+from lumvak.core.sizing import NEEDS
+
+METHODS = (Path(__file__).parents[2] / "docs" / "methods.md").read_text("utf-8")
+SECTIONS = set(re.findall(r"^## (\d+) ", METHODS, re.MULTILINE))
+SOURCES = set(re.findall(r"^\[(\d+)\] ", METHODS, re.MULTILINE))
+
+
+def depth(figure: Figure, path: tuple[str, ...] = ()) -> int:
+    assert figure.key not in path, f"{figure.key} explains itself by itself"
+    return 1 + max((depth(part, (*path, figure.key)) for part in figure.inputs), default=0)
+
+
+def test_every_figure_explains_itself(seen: Evaluation) -> None:
+    assert len(seen.figures) > 90
+    for key, figure in seen.figures.items():
+        assert figure.key == key
+        assert figure.label, key
+        assert figure.rule, key
+        assert figure.source, key
+        if figure.origin == "computed":
+            assert figure.inputs, f"{key} is computed from nothing"
+        for section in re.findall(r"methods (\d+)", figure.source):
+            assert section in SECTIONS, f"{key}: no section {section} in docs/methods.md"
+        for number in re.findall(r"\[(\d+)\]", figure.source):
+            assert number in SOURCES, f"{key}: no source [{number}] in docs/methods.md"
+        assert depth(figure) < 12
+
+
+def test_one_key_is_one_figure(seen: Evaluation) -> None:
+    values: dict[str, object] = {}
+    stack = list(seen.figures.values())
+    while stack:
+        figure = stack.pop()
+        assert values.setdefault(figure.key, figure.value) == figure.value, figure.key
+        stack.extend(part for part in figure.inputs)
+
+
+def test_assumptions_reach_every_result_made_from_them(seen: Evaluation) -> None:
+    assert seen.figures["path.resistance_ohm"].assumed
+    assert seen.figures["board.resistance_ohm"].origin == "assumed"
+    assert seen.figures["pack.usable_fraction"].assumed
+    assert seen.figures["pack.runtime_h"].assumed
+    assert not seen.figures["pack.mass_kg"].assumed
+
+
+def test_figures_as_json_name_their_inputs(seen: Evaluation) -> None:
+    document = as_json(seen.figures["pack.energy_wh"])
+    assert document["inputs"] == ["pack.voltage_nominal_v", "pack.capacity_ah"]
+    assert document["unit"] == "Wh"
+    assert {figure.key for figure in walk([seen.figures["pack.energy_wh"]])} <= set(seen.figures)
+
+
+def test_totals_of_the_pack_agree_with_each_other(seen: Evaluation) -> None:
+    def value(key: str) -> float:
+        return seen.figures[key].number
+
+    cell = seen.choice.cell
+    assert value("pack.cell_count") == 14 * 7
+    assert value("pack.voltage_full_v") == pytest.approx(14 * cell.voltage_full_v)
+    assert value("pack.energy_wh") == pytest.approx(
+        14 * cell.voltage_nominal_v * 7 * cell.capacity_typical_ah
+    )
+    assert value("pack.mass_kg") == pytest.approx(98 * cell.mass_g / 1000)
+    assert value("pack.current_per_cell_a") == pytest.approx(22 / 7)
+    assert value("charge.voltage_v") == pytest.approx(58.8)
+    assert value("charge.current_a") == pytest.approx(4.0)
+
+
+def test_search_and_figures_agree_on_the_option_in_hand(seen: Evaluation) -> None:
+    options, place = seen.options, seen.choice.index
+    assert place is not None
+    pairs = {
+        "pack.usable_fraction": options.usable,
+        "pack.runtime_h": options.runtime_h,
+        "pack.capacity_ah": options.capacity_ah,
+        "pack.energy_wh": options.energy_wh,
+        "pack.mass_kg": options.mass_kg,
+        "pack.cost": options.cost,
+        "pack.headroom": options.headroom,
+        "pack.heating_k_min": options.heating_k_min,
+        "demand.end_current_a": options.current_a,
+    }
+    for key, column in pairs.items():
+        assert seen.figures[key].number == pytest.approx(float(column[place]), rel=1e-9), key
+    for name in NEEDS:
+        assert seen.figures[f"needs.{name}"].value == pytest.approx(
+            float(options.needs[name][place])
+        )
+    assert seen.pack.binding == options.binding[place]
+
+
+def test_the_demo_barrow_is_limited_by_its_series_joint(seen: Evaluation) -> None:
+    assert seen.weakest is not None
+    assert seen.weakest.key == "series-joints"
+    assert seen.weakest.bursts
+    assert seen.weakest.headroom < 0
+    (finding,) = [item for item in seen.findings if item.code == "series-joint-limit"]
+    assert finding.severity == "stop"
+    assert finding.figure in seen.figures
+
+
+def test_taking_the_recommended_joint_cures_it(barrow: Project, catalogue: Catalogue) -> None:
+    cured = evaluate(with_values(barrow, {"joints.series.part": None}), catalogue)
+    assert not any(link.bursts for link in cured.links)
+    assert "series-joint-limit" not in {item.code for item in cured.findings}
+
+
+def test_the_chain_runs_from_the_cells_to_the_board(seen: Evaluation) -> None:
+    assert [link.key for link in seen.links] == [
+        "cells", "group-joints", "series-joints", "leads", "board",
+    ]  # fmt: skip
+    assert seen.weakest is weakest(seen.links)
+    assert seen.weakest is not None
+    assert seen.weakest.continuous_a == min(link.continuous_a for link in seen.links)
+    for link in seen.links:
+        assert link.limit.key in seen.figures
+        assert link.limit.number == pytest.approx(link.continuous_a)
+        assert link.demand_a == 22.0
+    assert weakest(()) is None
+
+
+def test_evaluation_is_pure(barrow: Project, catalogue: Catalogue) -> None:
+    one, other = evaluate(barrow, catalogue), evaluate(barrow, catalogue)
+    assert one.figures == other.figures
+    assert one.findings == other.findings
+    assert one.links == other.links
+
+
+def test_a_picked_pack_that_does_not_serve_is_still_worked_out(
+    barrow: Project, catalogue: Catalogue
+) -> None:
+    seen = evaluate(with_values(barrow, {"pack.series": 17, "pack.parallel": 2}), catalogue)
+    assert seen.choice.index is None
+    assert (seen.choice.series, seen.choice.parallel) == (17, 2)
+    codes = {item.code: item for item in seen.findings}
+    assert "over-voltage" in codes
+    assert "at most 14 in series" in codes["over-voltage"].do
+    assert "need-capacity" in codes
+    assert "over-60-v" in codes
+
+
+def test_an_unknown_part_is_named(barrow: Project, catalogue: Catalogue) -> None:
+    with pytest.raises(UnknownPart, match="no-such-cell"):
+        evaluate(with_values(barrow, {"pack.cell": "no-such-cell"}), catalogue)
+
+
+def test_a_power_load_is_judged_at_its_end_current(barrow: Project, catalogue: Catalogue) -> None:
+    power = with_values(
+        barrow, {"need.load_basis": "power", "need.power_w": 900.0, "need.efficiency": 0.9}
+    )
+    seen = evaluate(power, catalogue)
+    at_nominal = 1000.0 / seen.pack.nominal.number
+    assert seen.pack.current.number > at_nominal
+    assert all(link.demand_a == seen.pack.current.number for link in seen.links)
+    assert "power-load" in {item.code for item in seen.findings}
+
+
+def test_picking_the_joint_and_board_replaces_the_allowances(
+    barrow: Project, catalogue: Catalogue
+) -> None:
+    seen = evaluate(with_values(barrow, {"protection.board": "wicket-14-45"}), catalogue)
+    board = catalogue.boards["wicket-14-45"]
+    assert seen.figures["board.resistance_ohm"].number == board.resistance_ohm
+    assert seen.figures["board.resistance_ohm"].origin == "sheet"
+    joint = seen.figures["path.joint_ohm"]
+    assert joint.number == pytest.approx(seen.series.chosen.ohm)
+    total = seen.figures["path.resistance_ohm"].number
+    leads = seen.figures["leads.resistance_ohm"].number
+    assert total == pytest.approx(leads + board.resistance_ohm + 13 * joint.number)
+
+
+@given(
+    kind=st.sampled_from(["vehicle", "tool", "supply"]),
+    rated=st.floats(1.0, 400.0),
+    basis=st.sampled_from(["current", "power"]),
+    size=st.floats(0.01, 3000.0),
+    peak=st.one_of(st.none(), st.floats(1.0, 4.0)),
+    span=st.sampled_from(["runtime", "capacity", "energy", "distance", "open"]),
+    ambient=st.floats(-40.0, 70.0),
+    series=st.one_of(st.none(), st.integers(1, 60)),
+    parallel=st.one_of(st.none(), st.integers(1, 30)),
+    cell=st.sampled_from([None, "ostrel-21-48", "fennimor-b-50", "tallin-p-105"]),
+)
+@settings(max_examples=60, deadline=None)
+def test_no_need_breaks_the_evaluation(
+    catalogue: Catalogue,
+    kind: str,
+    rated: float,
+    basis: str,
+    size: float,
+    peak: float | None,
+    span: str,
+    ambient: float,
+    series: int | None,
+    parallel: int | None,
+    cell: str | None,
+) -> None:
+    try:
+        project = with_values(
+            Project(),
+            {
+                "need.kind": kind,
+                "need.rated_voltage_v": rated,
+                "need.load_basis": basis,
+                "need.current_a": size,
+                "need.power_w": size,
+                "need.peak_current_a": None if peak is None else peak * size,
+                "need.endurance_basis": span,
+                "need.ambient_c": ambient,
+                "pack.series": series,
+                "pack.parallel": parallel,
+                "pack.cell": cell,
+            },
+        )
+    except ProjectError:
+        return
+    seen = evaluate(project, catalogue)
+    assert seen.links
+    assert seen.choice.parallel >= 1
+    for place in range(len(seen.options)):
+        for name in NEEDS:
+            assert seen.options.needs[name][place] <= seen.options.parallel[place] + 1e-6

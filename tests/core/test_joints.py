@@ -1,0 +1,189 @@
+import math
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from lumvak.core.catalogue import Catalogue, Conductor
+from lumvak.core.conductors import strip_ohm
+from lumvak.core.joints import (
+    MARGIN,
+    Setting,
+    candidates,
+    current_share,
+    in_force,
+    judged,
+    recommended,
+    rise_curve_k,
+    strip_count,
+)
+from lumvak.core.project import Joints, Strip
+
+
+def setting_for(catalogue: Catalogue, role: str = "series", **changes: object) -> Setting:
+    values: dict[str, object] = {
+        "role": role,
+        "cell": catalogue.cells["ostrel-21-48"],
+        "series": 14,
+        "parallel": 7,
+        "current_a": 22.0,
+        "peak_a": 46.0,
+        "peak_s": 6.0,
+        "surroundings_c": 20.0,
+    }
+    return Setting(**{**values, **changes})  # type: ignore[arg-type]
+
+
+@pytest.mark.parametrize(
+    ("take_off", "parallel", "share"),
+    [("end", 5, 0.8), ("middle", 5, 0.4), ("middle", 4, 0.5), ("spread", 5, 0.2), ("end", 1, 0.0)],
+)
+def test_share_of_the_busiest_piece_of_an_end_group(
+    take_off: str, parallel: int, share: float
+) -> None:
+    assert current_share("group", parallel, take_off, parallel) == pytest.approx(share)  # type: ignore[arg-type]
+
+
+def test_few_series_strips_load_the_inner_groups_too() -> None:
+    assert current_share("group", 8, "spread", 1) == pytest.approx(0.5)
+    assert current_share("group", 8, "spread", 8) == pytest.approx(1 / 8)
+    assert current_share("series", 8, "end", 2) == 1.0
+
+
+@given(st.integers(2, 40), st.integers(1, 40))
+def test_a_middle_take_off_never_loads_more_than_one_end(parallel: int, strips: int) -> None:
+    middle = current_share("group", parallel, "middle", strips)
+    assert middle <= current_share("group", parallel, "end", strips)
+    assert 0.0 < middle <= 1.0
+
+
+def test_a_series_joint_is_its_strips_in_parallel(catalogue: Catalogue) -> None:
+    setting = setting_for(catalogue)
+    item = judged(catalogue.conductors["nickel-0.2x8"], 8.0, 2, 7, setting, Joints())
+    assert item.ohm == pytest.approx(strip_ohm(item.section) / 7)
+    assert item.drop_v == pytest.approx(22.0 * item.ohm)
+    assert item.loss_w == pytest.approx(22.0**2 * item.ohm)
+    assert item.section.length_mm == pytest.approx(21.3 + 1.5)
+    assert item.limits_a["loss"] * item.ohm == pytest.approx(15e-3)
+
+
+def test_limits_scale_with_the_strips(catalogue: Catalogue) -> None:
+    setting, part = setting_for(catalogue), catalogue.conductors["nickel-0.15x8"]
+    one = judged(part, 8.0, 1, 1, setting, Joints())
+    seven = judged(part, 8.0, 1, 7, setting, Joints())
+    for school in ("temperature", "rule", "loss"):
+        assert seven.limits_a[school] == pytest.approx(7 * one.limits_a[school])
+
+
+def test_one_cell_in_parallel_has_no_group_joint(catalogue: Catalogue) -> None:
+    setting = setting_for(catalogue, "group", parallel=1)
+    item = judged(catalogue.conductors["nickel-0.15x8"], 8.0, 1, 1, setting, Joints())
+    assert all(math.isinf(limit) for limit in item.limits_a.values())
+    assert item.loss_w == 0.0
+
+
+@pytest.mark.parametrize(
+    ("part", "cell", "word"),
+    [
+        ("nickel-0.25x10", "ostrel-21-48", "the welder joins 0.2 mm"),
+        ("copper-0.2x15", "ostrel-21-48", "welds like 0.8 mm"),
+        ("copper-bar-2x20", "ostrel-21-48", "no posts"),
+        ("copper-bar-1.5x12", "ostrel-21-48", "heat goes into the cell"),
+        ("nickel-0.2x10", "fennimor-b-50", "screwed posts"),
+    ],
+)
+def test_what_cannot_be_joined_says_why(
+    catalogue: Catalogue, part: str, cell: str, word: str
+) -> None:
+    setting = setting_for(catalogue, cell=catalogue.cells[cell])
+    conductor = catalogue.conductors[part]
+    item = judged(conductor, conductor.width_mm, 1, 1, setting, Joints())
+    assert word in item.barred
+
+
+def test_a_stronger_welder_lifts_the_bar(catalogue: Catalogue) -> None:
+    conductor = catalogue.conductors["nickel-0.25x10"]
+    joints = Joints(welder_limit_mm=0.3)
+    assert not judged(conductor, 10.0, 1, 7, setting_for(catalogue), joints).barred
+
+
+@pytest.mark.parametrize("school", ["temperature", "rule", "loss"])
+def test_the_recommended_carries_the_load_by_the_school_in_force(
+    catalogue: Catalogue, school: str
+) -> None:
+    joints = Joints(school=school, rule_a_per_mm2=20.0)  # type: ignore[arg-type]
+    setting = setting_for(catalogue)
+    found = candidates(catalogue.conductors.values(), setting, joints)
+    best, reason = recommended(found, setting, joints)
+    assert not best.barred
+    assert best.limits_a[school] >= MARGIN * setting.current_a
+    assert best.part.material != "plated steel"
+    assert "a quarter to spare" in reason
+    fewer = [
+        item
+        for item in found
+        if not item.barred
+        and item.part.material != "plated steel"
+        and item.layers < best.layers
+        and item.carries(setting, school, MARGIN)
+    ]
+    assert not fewer
+
+
+def test_where_nothing_carries_the_load_the_reason_says_so(catalogue: Catalogue) -> None:
+    setting = setting_for(catalogue, current_a=5000.0, peak_a=5000.0)
+    found = candidates(catalogue.conductors.values(), setting, Joints())
+    best, reason = recommended(found, setting, Joints())
+    assert "still too little" in reason
+    joinable = [item for item in found if not item.barred]
+    assert best.limits_a["temperature"] == max(item.limits_a["temperature"] for item in joinable)
+
+
+def test_prismatic_cells_are_offered_screwed_bars(catalogue: Catalogue) -> None:
+    setting = setting_for(catalogue, cell=catalogue.cells["fennimor-b-50"], parallel=1)
+    found = candidates(catalogue.conductors.values(), setting, Joints())
+    best, _ = recommended(found, setting, Joints())
+    assert best.part.join == "screw"
+
+
+def test_what_is_set_is_in_force_and_the_rest_follows(catalogue: Catalogue) -> None:
+    setting, joints = setting_for(catalogue), Joints()
+    found = candidates(catalogue.conductors.values(), setting, joints)
+    proposal, _ = recommended(found, setting, joints)
+    assert in_force(Strip(), None, proposal, setting, joints) is proposal
+    doubled = in_force(Strip(layers=3), None, proposal, setting, joints)
+    assert (doubled.part.id, doubled.layers) == (proposal.part.id, 3)
+    part = catalogue.conductors["nickel-0.1x5"]
+    own = in_force(Strip(part=part.id, width_mm=4.0), part, proposal, setting, joints)
+    assert (own.part.id, own.width_mm, own.layers) == ("nickel-0.1x5", 4.0, 1)
+
+
+@pytest.mark.parametrize(
+    ("form", "role", "count"),
+    [("strip", "series", 7), ("sheet", "series", 1), ("strip", "group", 1)],
+)
+def test_strips_side_by_side(form: str, role: str, count: int) -> None:
+    assert strip_count(Strip(), form, role, 7) == count  # type: ignore[arg-type]
+    assert strip_count(Strip(strips=3), form, role, 7) == 3  # type: ignore[arg-type]
+
+
+def test_the_rise_curve_passes_through_the_judged_points(catalogue: Catalogue) -> None:
+    setting = setting_for(catalogue)
+    item = judged(catalogue.conductors["nickel-0.1x5"], 5.0, 1, 2, setting, Joints())
+    limit = item.limits_a["temperature"]
+    curve = rise_curve_k(item, setting, np.array([0.0, setting.current_a, limit]))
+    assert curve == pytest.approx([0.0, item.rise_k, 20.0])
+    assert np.isnan(rise_curve_k(item, setting, np.array([1e4]))[0])
+
+
+def test_sheets_are_cut_to_what_they_lie_on(catalogue: Catalogue) -> None:
+    setting = setting_for(catalogue, parallel=3)
+    sheets = [
+        item
+        for item in candidates(catalogue.conductors.values(), setting, Joints())
+        if item.part.form == "sheet"
+    ]
+    assert sheets
+    part: Conductor = sheets[0].part
+    assert sheets[0].width_mm == pytest.approx(min(part.width_mm, 3 * 22.8 - 1.5))

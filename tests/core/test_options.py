@@ -1,0 +1,126 @@
+import numpy as np
+import pytest
+
+from lumvak.core.catalogue import Catalogue
+from lumvak.core.evaluate import evaluate
+from lumvak.core.options import Filters, Options
+from lumvak.core.project import Project, with_values
+
+
+def options_of(project: Project, catalogue: Catalogue, filters: Filters | None = None) -> Options:
+    return evaluate(project, catalogue, filters or Filters()).options
+
+
+def test_every_option_fits_the_window_and_meets_every_need(
+    plain: Project, catalogue: Catalogue
+) -> None:
+    options = options_of(plain, catalogue)
+    assert len(options) > 40
+    for place in range(len(options)):
+        assert options.series[place] * options.cell(place).voltage_full_v <= 43.0 + 1e-9
+        for column in options.needs.values():
+            assert column[place] <= options.parallel[place] + 1e-9
+        binding = options.needs[options.binding[place]][place]
+        assert binding == max(column[place] for column in options.needs.values())
+    assert np.all(options.usable >= 0.95 - 1e-9)
+
+
+def test_a_window_may_fit_one_chemistry_and_no_count_of_another(
+    trimmer: Project, catalogue: Catalogue
+) -> None:
+    evaluation = evaluate(trimmer, catalogue)
+    families = {
+        catalogue.chemistry_of(evaluation.options.cell(place)).family
+        for place in range(len(evaluation.options))
+    }
+    assert families == {"cobalt"}
+    refused = {(item.chemistry, item.series): item.reason for item in evaluation.options.refused}
+    assert "too high" in refused["lfp", 6]
+    assert "too low" in refused["lfp", 5]
+
+
+@pytest.mark.parametrize(
+    ("ranking", "column"),
+    [
+        ("lightest", "mass_kg"),
+        ("cheapest", "cost"),
+        ("coolest", "heating_k_min"),
+        ("smallest", "volume_l"),
+        ("balance", "score"),
+    ],
+)
+def test_rankings_sort_by_what_they_say(
+    plain: Project, catalogue: Catalogue, ranking: str, column: str
+) -> None:
+    options = options_of(with_values(plain, {"pack.ranking": ranking}), catalogue)
+    values = getattr(options, column)
+    assert np.all(np.diff(values) >= -1e-12)
+
+
+def test_rankings_list_the_same_options(plain: Project, catalogue: Catalogue) -> None:
+    def listed(ranking: str) -> set[tuple[str, float, float]]:
+        options = options_of(with_values(plain, {"pack.ranking": ranking}), catalogue)
+        return {
+            (options.cell(place).id, options.series[place], options.parallel[place])
+            for place in range(len(options))
+        }
+
+    assert listed("lightest") == listed("balance")
+
+
+def test_filters_narrow(plain: Project, catalogue: Catalogue) -> None:
+    by_family = options_of(plain, catalogue, Filters(chemistry="phosphate"))
+    assert {by_family.cell(place).chemistry for place in range(len(by_family))} == {"lfp"}
+    exact = options_of(plain, catalogue, Filters(cell="ostrel-21-40p", series=10, parallel=9))
+    assert [
+        (exact.cell(place).id, exact.series[place], exact.parallel[place])
+        for place in range(len(exact))
+    ] == [("ostrel-21-40p", 10.0, 9.0)]
+
+
+def test_a_forced_parallel_count_that_is_too_small_says_which_need_fails(
+    plain: Project, catalogue: Catalogue
+) -> None:
+    options = options_of(plain, catalogue, Filters(cell="ostrel-21-40p", series=10, parallel=2))
+    assert len(options) == 0
+    (refused,) = [item for item in options.refused if item.cell == "ostrel-21-40p"]
+    assert "run time asks for" in refused.reason
+    assert "2 are given" in refused.reason
+
+
+@pytest.mark.parametrize(("series", "word"), [(12, "too high"), (5, "too low")])
+def test_a_forced_series_count_outside_the_window_is_refused(
+    plain: Project, catalogue: Catalogue, series: int, word: str
+) -> None:
+    options = options_of(plain, catalogue, Filters(chemistry="nmc-rich", series=series))
+    assert len(options) == 0
+    assert [(item.series, word in item.reason) for item in options.refused] == [(series, True)]
+
+
+def test_cells_outside_their_temperature_are_refused(plain: Project, catalogue: Catalogue) -> None:
+    cold = options_of(with_values(plain, {"need.ambient_c": -25.0}), catalogue)
+    usable = {cold.cell(place).id for place in range(len(cold))}
+    assert usable
+    assert all(catalogue.cells[cell].discharge_min_c <= -25.0 for cell in usable)
+    assert any("under \u221220 °C" in item.reason for item in cold.refused)
+
+
+def test_a_need_that_nothing_meets_leaves_reasons_and_a_pack_to_look_at(
+    plain: Project, catalogue: Catalogue
+) -> None:
+    hopeless = with_values(plain, {"need.max_voltage_v": 36.5, "need.stop_voltage_v": 35.9})
+    evaluation = evaluate(hopeless, catalogue)
+    assert len(evaluation.options) == 0
+    assert evaluation.options.refused
+    assert all(item.reason for item in evaluation.options.refused)
+    assert "nothing-serves" in {item.code for item in evaluation.findings}
+    assert evaluation.choice.series >= 1
+    assert evaluation.choice.parallel >= 1
+
+
+def test_search_is_repeatable(plain: Project, catalogue: Catalogue) -> None:
+    one, other = options_of(plain, catalogue), options_of(plain, catalogue)
+    assert np.array_equal(one.score, other.score)
+    assert [one.cell(place).id for place in range(len(one))] == [
+        other.cell(place).id for place in range(len(other))
+    ]

@@ -1,0 +1,128 @@
+import pytest
+
+from lumvak.core.catalogue import Board, BoardStage, Catalogue
+from lumvak.core.project import Need, Protection
+from lumvak.core.protection import (
+    BoardSetting,
+    judge,
+    peak_current_a,
+    proposed,
+    verdicts,
+    wants_one_port,
+)
+
+
+def setting_for(catalogue: Catalogue, **changes: object) -> BoardSetting:
+    values: dict[str, object] = {
+        "family": "cobalt",
+        "cell": catalogue.cells["ostrel-21-48"],
+        "series": 10,
+        "current_a": 18.0,
+        "peak_a": 40.0,
+        "peak_s": 8.0,
+        "charge_a": 2.0,
+        "need": Need(),
+        "protection": Protection(),
+    }
+    return BoardSetting(**{**values, **changes})  # type: ignore[arg-type]
+
+
+def board(**changes: object) -> Board:
+    values: dict[str, object] = {
+        "id": "test-10-30",
+        "name": "Test 10-30",
+        "family": "cobalt",
+        "series": 10,
+        "continuous_a": 30.0,
+        "stages": (
+            BoardStage(current_a=60.0, delay_s=1.0),
+            BoardStage(current_a=105.0, delay_s=0.1),
+        ),
+        "ports": 1,
+        "charge_a": 10.0,
+        "over_voltage_v": 4.25,
+        "under_voltage_v": 2.8,
+        "balance_a": 0.06,
+        "sensors": 1,
+        "resistance_ohm": 0.002,
+        "quiescent_a": 5e-5,
+        "mass_g": 40.0,
+        "price": 15.0,
+    }
+    return Board.model_validate({**values, **changes})
+
+
+@pytest.mark.parametrize(
+    ("seconds", "current"), [(8.0, 60.0), (1.0, 60.0), (0.5, 105.0), (0.1, 105.0), (0.01, 105.0)]
+)
+def test_a_stage_limits_peaks_as_long_as_its_delay(seconds: float, current: float) -> None:
+    assert peak_current_a(board(), seconds) == current
+
+
+def test_a_board_that_suits_has_nothing_against_it(catalogue: Catalogue) -> None:
+    verdict = judge(board(), setting_for(catalogue))
+    assert verdict.serves
+    assert verdict.headroom == pytest.approx(30.0 / 18.0 - 1.0)
+    assert verdict.remarks == ()
+
+
+@pytest.mark.parametrize(
+    ("changes", "word"),
+    [
+        ({"series": 13}, "is for 13 in series"),
+        ({"family": "phosphate"}, "is for iron phosphate cells"),
+        ({"continuous_a": 15.0}, "15 A continuous; the load draws 18 A"),
+        ({"stages": (BoardStage(current_a=35.0, delay_s=2.0),)}, "trips at 35 A"),
+        ({"charge_a": 1.0}, "charges at 1 A"),
+        ({"balance_a": 0.0}, "does not balance"),
+        ({"sensors": 0}, "no temperature sensor"),
+    ],
+)
+def test_each_reason_is_named(catalogue: Catalogue, changes: dict[str, object], word: str) -> None:
+    verdict = judge(board(**changes), setting_for(catalogue))
+    assert not verdict.serves
+    assert any(word in reason for reason in verdict.reasons)
+
+
+def test_two_contacts_refuse_a_separate_charge_port(catalogue: Catalogue) -> None:
+    need = Need(kind="tool", rated_voltage_v=36.0, contacts=2)
+    assert wants_one_port(need)
+    verdict = judge(board(ports=2), setting_for(catalogue, need=need))
+    assert any("two contacts" in reason for reason in verdict.reasons)
+    either = setting_for(catalogue, need=Need(kind="tool", rated_voltage_v=36.0, contacts=3))
+    assert judge(board(ports=2), either).serves
+
+
+def test_relaxed_schools_leave_remarks_in_place_of_reasons(catalogue: Catalogue) -> None:
+    relaxed = setting_for(catalogue, protection=Protection(balancing="matched", sensor=False))
+    verdict = judge(board(balance_a=0.0, sensors=0), relaxed)
+    assert verdict.serves
+    assert len(verdict.remarks) == 2
+
+
+@pytest.mark.parametrize(
+    ("changes", "word"),
+    [({"over_voltage_v": 4.35}, "cuts charging at"), ({"under_voltage_v": 2.3}, "cuts off at")],
+)
+def test_thresholds_beyond_the_cell_are_remarked(
+    catalogue: Catalogue, changes: dict[str, object], word: str
+) -> None:
+    verdict = judge(board(**changes), setting_for(catalogue))
+    assert any(word in remark for remark in verdict.remarks)
+
+
+def test_verdicts_put_those_that_serve_first_and_near_misses_next(catalogue: Catalogue) -> None:
+    found = verdicts(catalogue.boards.values(), setting_for(catalogue))
+    best = proposed(found)
+    assert best is not None
+    assert best is found[0]
+    serving = [item.serves for item in found]
+    assert serving == sorted(serving, reverse=True)
+    for_pack = [(item.board.series, item.board.family) == (10, "cobalt") for item in found]
+    assert for_pack == sorted(for_pack, reverse=True)
+
+
+def test_no_board_is_proposed_where_none_serves(catalogue: Catalogue) -> None:
+    found = verdicts(catalogue.boards.values(), setting_for(catalogue, series=23))
+    assert proposed(found) is None
+    assert proposed(()) is None
