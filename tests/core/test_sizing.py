@@ -29,7 +29,7 @@ ROWS = np.array([0])
 
 
 def straight_cell(**changes: object) -> tuple[Catalogue, CellTable]:
-    """A cell with a straight rest-voltage line from 3 to 4 V, so that results can be written out."""
+    """A cell with a straight rest-voltage line from 3 to 4 V: its results can be written out."""
     chemistry = Chemistry(
         id="line",
         name="straight line",
@@ -130,7 +130,7 @@ def test_nothing_is_usable_where_even_the_full_pack_sags_away() -> None:
 
 def test_usable_share_at_a_known_sag() -> None:
     # 4 A a cell through the steady resistance at the crossing's own charge.
-    catalogue, table = straight_cell()
+    _, table = straight_cell()
     usable = float(usable_fraction(table, ROWS, *pack(10, 5), terms_for())[0])
     charge = 1.0 - usable
     shape = float(np.interp(charge, table.charge, table.ohm_shape))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import argparse
 import json
+import re
 import sys
 from collections.abc import Callable, Sequence
 from pathlib import Path
@@ -22,6 +23,7 @@ from lumvak.core.units import say, say_hours
 from lumvak.files.catalogue_file import load_catalogue
 from lumvak.files.problem import FileProblem
 
+NEGATIVE = re.compile(r"-[\d.,]")
 FLAGS = {
     "need.rated_voltage_v": "--rated-voltage",
     "need.max_voltage_v": "--max-voltage",
@@ -164,7 +166,7 @@ def project_of(chosen: argparse.Namespace) -> Project:
 def run_size(arguments: Sequence[str]) -> int:
     """Print the options; 0 with options, 1 when nothing serves, 2 for bad usage."""
     parser = size_parser()
-    chosen = parser.parse_args(arguments)
+    chosen = parser.parse_args(_joined(arguments))
     if chosen.rated_voltage is None and chosen.nickel_cells is None:
         parser.error("--rated-voltage is missing; write it as --rated-voltage 36V")
     if (chosen.distance is None) != (chosen.consumption is None):
@@ -204,6 +206,17 @@ def run_size(arguments: Sequence[str]) -> int:
     else:
         print(_as_text(seen, first.options))
     return 0 if len(first.options) else 1
+
+
+def _joined(arguments: Sequence[str]) -> list[str]:
+    """Tie a negative value to its flag, so that ``--ambient -5C`` is read as one thing."""
+    joined: list[str] = []
+    for text in arguments:
+        if NEGATIVE.match(text) and joined and joined[-1].startswith("--"):
+            joined[-1] += f"={text}"
+        else:
+            joined.append(text)
+    return joined
 
 
 def _known(

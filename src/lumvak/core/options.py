@@ -138,6 +138,15 @@ def search(
         low, high = bounds[index]
         counts = range(low, high + 1) if filters.series is None else (filters.series,)
         pairs.extend((index, count) for count in counts if low <= count <= high)
+    if not wanted:
+        refused.append(
+            Refusal(
+                filters.chemistry or "",
+                filters.series or 0,
+                f"no cell is both “{filters.cell}” and of “{filters.chemistry}”",
+                filters.cell,
+            )
+        )
     refused = _window_refusals(table, wanted, bounds, demand, terms, filters) + refused
     rows = np.array([pair[0] for pair in pairs], dtype=np.intp)
     series = np.array([pair[1] for pair in pairs], dtype=float)

@@ -32,7 +32,7 @@ def check_header(text: str, where: str, wanted: str, version: int) -> None:
     try:
         document = json.loads(text)
     except json.JSONDecodeError as error:
-        cut = error.pos >= len(text.rstrip())
+        cut = not text.rstrip().endswith("}")
         raise FileProblem(
             f"{where}, line {error.lineno}: "
             + (

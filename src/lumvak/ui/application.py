@@ -15,7 +15,7 @@ from lumvak.files.catalogue_file import load_catalogue
 from lumvak.files.recovery import RecoveryCopy, left_over, recovery_folder
 from lumvak.files.settings import load_settings, settings_path
 from lumvak.ui.session import Session
-from lumvak.ui.theme import THEME, load_fonts
+from lumvak.ui.theme import THEME, dress, load_fonts
 from lumvak.ui.window import Window
 
 
@@ -31,18 +31,11 @@ def make_application() -> QApplication:
     return app
 
 
-def style(app: QApplication) -> None:
-    """Give the application the sheet and text size in force."""
-    app.setFont(THEME.font("table"))
-    app.setPalette(THEME.palette())
-    app.setStyleSheet(THEME.style_sheet())
-
-
 def make_window(app: QApplication, file: Path | None) -> Window:
     """The window over a fresh session, with ``file`` open if it can be."""
     settings = load_settings(settings_path())
     THEME.name, THEME.percent = settings.sheet, settings.text_percent
-    style(app)
+    dress(app)
     catalogue, problems = load_catalogue()
     session = Session(catalogue, RecoveryCopy(recovery_folder()))
     window = Window(session, settings, settings_path())

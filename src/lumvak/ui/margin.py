@@ -57,7 +57,7 @@ class FindingsView(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        self._findings: tuple[Finding, ...] = ()
+        self._findings: tuple[Finding, ...] | None = None
         self._rects: list[QRect] = []
         self._current = -1
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -76,7 +76,7 @@ class FindingsView(QWidget):
         width = max(self.width(), THEME.px(120))
         top = 0
         self._rects = []
-        for item in self._findings:
+        for item in self._findings or ():
             height = self._heights(item, width)
             self._rects.append(QRect(0, top, width, sum(height) + THEME.px(14)))
             top += sum(height) + THEME.px(14)
@@ -137,7 +137,7 @@ class FindingsView(QWidget):
     def _take(self, place: int) -> None:
         self._current = place
         self.update()
-        if self._findings[place].figure:
+        if self._findings and self._findings[place].figure:
             self.explained.emit(self._findings[place].figure)
 
 

@@ -7,6 +7,7 @@ from importlib import resources
 from typing import Literal
 
 from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette
+from PyQt6.QtWidgets import QApplication
 
 SheetName = Literal["light", "dark"]
 
@@ -66,7 +67,7 @@ DARK = Colours(
     crimson="#F08284",
     tint="#26393A",
     copper_wash="#6B4A3A",
-    amber_wash="#433A28",
+    amber_wash="#3C3424",
     verdigris_wash="#30534F",
     grey_wash="#3A4044",
 )
@@ -191,3 +192,10 @@ class Theme:
 
 
 THEME = Theme()
+
+
+def dress(app: QApplication) -> None:
+    """Give the application the sheet and text size in force."""
+    app.setFont(THEME.font("table"))
+    app.setPalette(THEME.palette())
+    app.setStyleSheet(THEME.style_sheet())

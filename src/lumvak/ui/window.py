@@ -8,7 +8,14 @@ from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import QSize, Qt
-from PyQt6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence
+from PyQt6.QtGui import (
+    QAction,
+    QCloseEvent,
+    QDragEnterEvent,
+    QDropEvent,
+    QKeySequence,
+    QResizeEvent,
+)
 from PyQt6.QtPrintSupport import QPrintDialog, QPrinter
 from PyQt6.QtWidgets import (
     QApplication,
@@ -38,7 +45,7 @@ from lumvak.ui.stages.cells import CellsStage
 from lumvak.ui.stages.joints import JointsStage
 from lumvak.ui.stages.need import NeedStage
 from lumvak.ui.stages.power import PowerStage
-from lumvak.ui.theme import THEME
+from lumvak.ui.theme import THEME, dress
 from lumvak.ui.titleline import TitleLine
 
 Stage = NeedStage | CellsStage | JointsStage | PowerStage
@@ -50,7 +57,7 @@ STAGE_WIDGETS: dict[str, type[Stage]] = {
 }
 FILTER = f"Lumvak projects (*{SUFFIX});;All files (*)"
 TEXT_SIZES = (100, 125, 150)
-NARROW_PX = 1000
+NARROW_PX = 940
 
 
 class Window(QMainWindow):
@@ -112,7 +119,7 @@ class Window(QMainWindow):
         layout.addWidget(self.split, 1)
         layout.addWidget(self.path_view)
         self.setCentralWidget(body)
-        self.margin.setVisible(self.settings.margin_shown)
+        self._fit_margin()
         self.build_line.opened.connect(self.open_stage)
         self.path_view.opened.connect(self._open_link)
         self.open_stage(self._stage)
@@ -157,7 +164,20 @@ class Window(QMainWindow):
             joints.show_role(figure.split(".")[1])
         self.session.explain(figure)
 
+    def _fit_margin(self) -> None:
+        """Fold the margin away where the window is too narrow for it, until it is asked for."""
+        narrow = self.width() < THEME.px(NARROW_PX)
+        self.margin.setVisible(self.settings.margin_shown and not narrow)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        old = event.oldSize().width() if event is not None else -1
+        edge = THEME.px(NARROW_PX)
+        if (old < edge) != (self.width() < edge):
+            self._fit_margin()
+
     def _show_margin(self) -> None:
+        self.margin.setVisible(True)
         self.margin.show_stage(self._stage)
 
     def _show_file(self) -> None:
@@ -204,9 +224,14 @@ class Window(QMainWindow):
         project.addSeparator()
         self._action(project, "&Quit", self.close, "Ctrl+Q")
         edit = self._menu("&Edit")
-        for made, keys in (
-            (self.session.undo_stack.createUndoAction(self, "Undo"), ("Ctrl+Z",)),
-            (self.session.undo_stack.createRedoAction(self, "Redo"), ("Ctrl+Shift+Z", "Ctrl+Y")),
+        stack = self.session.undo_stack
+        # Kept here: Qt leaves them to whoever asked for them.
+        self._undo_actions = [
+            stack.createUndoAction(self, "Undo"),
+            stack.createRedoAction(self, "Redo"),
+        ]
+        for made, keys in zip(
+            self._undo_actions, (("Ctrl+Z",), ("Ctrl+Shift+Z", "Ctrl+Y")), strict=True
         ):
             assert made is not None
             made.setShortcuts([QKeySequence(key) for key in keys])
@@ -249,8 +274,7 @@ class Window(QMainWindow):
     def _restyle(self) -> None:
         app = QApplication.instance()
         assert isinstance(app, QApplication)
-        app.setPalette(THEME.palette())
-        app.setStyleSheet(THEME.style_sheet())
+        dress(app)
         self._build()
         self.refresh()
         self._show_file()

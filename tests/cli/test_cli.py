@@ -1,0 +1,234 @@
+import json
+import os
+import subprocess
+import sys
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from lumvak import __version__
+from lumvak.cli.main import main
+from lumvak.core.catalogue import Catalogue
+from lumvak.core.evaluate import Evaluation
+from tests.conftest import BARROW
+
+NEED = [
+    "size", "--rated-voltage", "36V", "--max-voltage", "43V", "--cutoff-voltage", "30V",
+    "--current", "18A", "--peak", "40A:8s", "--runtime", "1h",
+]  # fmt: skip
+ENVIRONMENT = {**os.environ, "PYTHONPATH": str(Path(__file__).parents[2] / "src")}
+OPTION_KEYS = {
+    "series", "parallel", "chemistry", "cell", "cell_count", "voltage_full_v",
+    "voltage_nominal_v", "voltage_empty_v", "capacity_ah", "energy_wh", "mass_kg", "cost",
+    "current_per_cell_a", "binding", "parallel_needs", "usable_fraction", "charge_voltage_v",
+    "charge_current_a", "joint", "bms", "weakest_link",
+}  # fmt: skip
+
+
+def size_json(capsys: pytest.CaptureFixture[str], *flags: str) -> dict[str, Any]:
+    main([*NEED, *flags, "--json"])
+    return json.loads(capsys.readouterr().out)
+
+
+def test_size_prints_the_options_best_first(capsys: pytest.CaptureFixture[str]) -> None:
+    answer = size_json(capsys, "--top", "4")
+    assert len(answer["options"]) == 4
+    for option in answer["options"]:
+        assert set(option) >= OPTION_KEYS
+        assert option["voltage_full_v"] <= 43.0
+        assert option["usable_fraction"] >= 0.95
+        needs = option["parallel_needs"]
+        assert set(needs) == {"capacity", "continuous", "peak", "charge", "sag"}
+        assert option["parallel"] >= max(needs.values())
+        assert needs[option["binding"]] == max(needs.values())
+        assert option["cell_count"] == option["series"] * option["parallel"]
+        assert option["current_per_cell_a"] == pytest.approx(18 / option["parallel"])
+        assert set(option["joint"]) >= {"part", "layers", "rise_k", "loss_w"}
+        assert set(option["bms"]) == {"part", "continuous_a", "peak_a", "ports"}
+        assert option["bms"]["continuous_a"] >= 18
+        assert option["bms"]["peak_a"] >= 40
+        assert set(option["weakest_link"]) == {"name", "continuous_a"}
+    for refused in answer["refused"]:
+        assert set(refused) >= {"chemistry", "series", "reason"}
+
+
+def test_size_takes_spellings_and_units_of_all_kinds(capsys: pytest.CaptureFixture[str]) -> None:
+    plain = size_json(capsys)
+    spelled = [
+        "size", "--rated-voltage", "36,0 V", "--max-voltage", "43000 mV", "--cutoff-voltage",
+        "30", "--current", "18000 mA", "--peak", "40:8", "--runtime", "60 min", "--json",
+    ]  # fmt: skip
+    assert main(spelled) == 0
+    assert json.loads(capsys.readouterr().out) == plain
+
+
+def test_the_table_shows_what_the_json_says(capsys: pytest.CaptureFixture[str]) -> None:
+    best = size_json(capsys)["options"][0]
+    assert main([*NEED]) == 0
+    text = capsys.readouterr().out
+    line = text.splitlines()[2]
+    assert best["cell"] in line
+    assert f"{best['series']}S{best['parallel']}P" in line
+    assert "refused: lfp 12S: 0.8 V too high when full" in text
+
+
+@pytest.mark.parametrize(
+    ("flags", "check"),
+    [
+        (["--chemistry", "lfp"], lambda o: o["chemistry"] == "lfp"),
+        (["--chemistry", "phosphate"], lambda o: o["chemistry"] == "lfp"),
+        (["--cell", "ostrel-21-40p"], lambda o: o["cell"] == "ostrel-21-40p"),
+        (["--series", "10"], lambda o: o["series"] == 10),
+        (["--cell", "ostrel-21-40p", "--parallel", "9"], lambda o: o["parallel"] == 9),
+        (["--charger", "42V:2A"], lambda o: o["charge_current_a"] <= 2.0),
+    ],
+)
+def test_flags_narrow_the_search(
+    capsys: pytest.CaptureFixture[str], flags: list[str], check: Any
+) -> None:
+    options = size_json(capsys, *flags)["options"]
+    assert options
+    assert all(check(option) for option in options)
+
+
+@pytest.mark.parametrize(
+    "span",
+    [
+        ["--capacity", "15Ah"],
+        ["--energy", "500Wh"],
+        ["--distance", "30km", "--consumption", "12Wh/km"],
+        [],
+    ],
+)
+def test_every_endurance_basis_works(capsys: pytest.CaptureFixture[str], span: list[str]) -> None:
+    base = ["size", "--rated-voltage", "36V", "--power", "600W", "--efficiency", "0.88"]
+    assert main([*base, *span, "--ambient", "-5C", "--top", "1", "--json"]) == 0
+    (option,) = json.loads(capsys.readouterr().out)["options"]
+    assert option["current_per_cell_a"] * option["parallel"] > 600 / 0.88 / 36
+    if span[:1] == ["--capacity"]:
+        assert option["capacity_ah"] * option["usable_fraction"] >= 15
+
+
+def test_a_nickel_pack_implies_its_window(capsys: pytest.CaptureFixture[str]) -> None:
+    assert (
+        main(["size", "--nickel-cells", "15", "--contacts", "2", "--current", "9A", "--json"]) == 0
+    )
+    options = json.loads(capsys.readouterr().out)["options"]
+    assert all(option["voltage_full_v"] <= 1.45 * 15 for option in options)
+    assert all(option["bms"]["ports"] == 1 for option in options if option["bms"])
+    assert "need.max_voltage_v" in options[0]["assumed"]
+
+
+def test_nothing_serves_exits_1_with_reasons(capsys: pytest.CaptureFixture[str]) -> None:
+    window = ["--rated-voltage", "36", "--max-voltage", "36.5", "--cutoff-voltage", "35.9"]
+    assert main(["size", *window, "--current", "18"]) == 1
+    out = capsys.readouterr().out
+    assert "Nothing serves" in out
+    assert "too high" in out
+    assert main(["size", *window, "--current", "18", "--json"]) == 1
+    answer = json.loads(capsys.readouterr().out)
+    assert answer["options"] == []
+    assert answer["refused"]
+    mixed = ["--cell", "ostrel-21-48", "--chemistry", "lfp", "--json"]
+    assert main([*NEED, *mixed]) == 1
+    assert json.loads(capsys.readouterr().out)["refused"]
+
+
+@pytest.mark.parametrize(
+    ("flags", "words"),
+    [
+        (["--rated-voltage", "0", "--current", "5"], ("--rated-voltage", "over 0")),
+        (["--rated-voltage", "-36V", "--current", "5"], ("--rated-voltage", "over 0")),
+        (["--rated-voltage", "36", "--current", "nan"], ("--current", "not a current")),
+        (["--rated-voltage", "36", "--current", "some"], ("--current", "such as 18 A")),
+        (["--rated-voltage", "36", "--current", "9", "--peak", "5A:1s"], ("--peak", "9 A or more")),
+        (["--rated-voltage", "36", "--current", "9", "--peak", "5A:"], ("--peak", "not a time")),
+        (["--rated-voltage", "36", "--current", "9", "--cutoff-voltage", "40"],
+         ("--cutoff-voltage", "below 36 V")),
+        (["--rated-voltage", "36", "--current", "9", "--max-voltage", "30"],
+         ("--max-voltage", "36 V or more")),
+        (["--rated-voltage", "36"], ("--current", "--power")),
+        (["--current", "9"], ("--rated-voltage", "missing")),
+        (["--rated-voltage", "36", "--current", "9", "--power", "9"], ("--power", "not allowed")),
+        (["--rated-voltage", "36", "--current", "9", "--distance", "9"], ("--consumption",)),
+        (["--rated-voltage", "36", "--current", "9", "--efficiency", "1"], ("--efficiency",)),
+        (["--rated-voltage", "36", "--power", "9", "--efficiency", "0"], ("--efficiency",)),
+        (["--rated-voltage", "36", "--current", "9", "--charger", "42V"], ("--charger", "colon")),
+        (["--rated-voltage", "36", "--current", "9", "--series", "1.5"], ("--series", "whole")),
+        (["--rated-voltage", "36", "--current", "9", "--series", "0"], ("--series", "from 1 up")),
+        (["--rated-voltage", "36", "--current", "9", "--cell", "x"], ("--cell", "accepted")),
+        (["--rated-voltage", "36", "--current", "9", "--chemistry", "x"], ("--chemistry", "lfp")),
+        (["--rated-voltage", "36", "--current", "9", "--catalogue", "/no.json"],
+         ("--catalogue", "cannot be read")),
+        (["--rated-voltage", "36", "--current", "9", "--colour", "red"], ("--colour",)),
+    ],
+)  # fmt: skip
+def test_bad_usage_exits_2_and_names_the_flag(
+    capsys: pytest.CaptureFixture[str], flags: list[str], words: tuple[str, ...]
+) -> None:
+    with pytest.raises(SystemExit) as caught:
+        main(["size", *flags])
+    assert caught.value.code == 2
+    message = capsys.readouterr().err
+    for word in words:
+        assert word in message
+
+
+def test_a_catalogue_of_ones_own_is_used(
+    capsys: pytest.CaptureFixture[str], catalogue: Catalogue, tmp_path: Path
+) -> None:
+    cell = json.loads(catalogue.cells["ostrel-21-40p"].model_dump_json(exclude_none=True))
+    cell.update({"id": "bench-cell", "name": "Bench cell", "price": 0.01})
+    path = tmp_path / "own.json"
+    path.write_text(json.dumps({"format": "lumvak-parts", "version": 1, "cells": [cell]}), "utf-8")
+    answer = size_json(capsys, "--catalogue", str(path), "--rank", "cheapest", "--top", "1")
+    assert answer["options"][0]["cell"] == "bench-cell"
+
+
+def test_evaluate_prints_figures_findings_and_chain(
+    capsys: pytest.CaptureFixture[str], seen: Evaluation
+) -> None:
+    assert main(["evaluate", str(BARROW), "--json"]) == 0
+    document = json.loads(capsys.readouterr().out)
+    assert set(document["figures"]) == set(seen.figures)
+    for key, figure in document["figures"].items():
+        assert figure["value"] == pytest.approx(seen.figures[key].value), key
+        assert set(figure["inputs"]) <= set(document["figures"])
+    assert [item["code"] for item in document["findings"]] == [item.code for item in seen.findings]
+    assert [link["key"] for link in document["chain"]] == [link.key for link in seen.links]
+    assert document["weakest_link"]["key"] == "series-joints"
+    assert main(["evaluate", str(BARROW)]) == 0
+    text = capsys.readouterr().out
+    assert "Orchard barrow" in text
+    assert "Series joints carry 20.1 A" in text
+
+
+def test_evaluate_refuses_a_bad_file(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
+    path = tmp_path / "bad.json"
+    path.write_text("{", "utf-8")
+    assert main(["evaluate", str(path)]) == 2
+    assert "bad.json, line 1" in capsys.readouterr().err
+
+
+def test_the_command_line_knows_no_qt() -> None:
+    program = (
+        "import sys; from lumvak.cli.main import main; "
+        f"main({[*NEED, '--json']!r}); main(['evaluate', {str(BARROW)!r}]); "
+        "sys.exit(any(name.startswith('PyQt6') for name in sys.modules))"
+    )
+    done = subprocess.run(
+        [sys.executable, "-c", program], stdout=subprocess.DEVNULL, check=False, env=ENVIRONMENT
+    )
+    assert done.returncode == 0
+
+
+def test_the_module_starts_the_program() -> None:
+    done = subprocess.run(
+        [sys.executable, "-m", "lumvak", "--version"],
+        capture_output=True,
+        text=True,
+        check=True,
+        env=ENVIRONMENT,
+    )
+    assert done.stdout.strip() == f"lumvak {__version__}"

@@ -1,0 +1,166 @@
+import json
+import os
+from pathlib import Path
+from typing import Any
+
+import jsonschema
+import pytest
+
+from lumvak.core.catalogue import Catalogue
+from lumvak.core.evaluate import evaluate
+from lumvak.core.project import Project, with_values
+from lumvak.files.catalogue_file import built_in_parts
+from lumvak.files.problem import FileProblem, write_atomically
+from lumvak.files.project_file import load_project, project_text, save_project, with_copies
+from lumvak.files.schema import SCHEMAS, schema_of, schema_text
+from tests.conftest import BARROW, DEMOS
+
+SCHEMA_FOLDER = Path(__file__).parents[2] / "docs" / "schema"
+
+
+@pytest.mark.parametrize("name", sorted(SCHEMAS))
+def test_committed_schemas_are_the_generated_ones(name: str) -> None:
+    assert (SCHEMA_FOLDER / name).read_text("utf-8") == schema_text(name)
+    jsonschema.Draft202012Validator.check_schema(schema_of(name))
+
+
+@pytest.mark.parametrize("path", sorted(DEMOS.glob("*.lumvak.json")), ids=lambda path: path.stem)
+def test_demo_files_obey_the_schema_and_come_back_the_same(
+    path: Path, catalogue: Catalogue
+) -> None:
+    text = path.read_text("utf-8")
+    jsonschema.validate(json.loads(text), schema_of("project.schema.json"))
+    project = load_project(path, catalogue)
+    assert project_text(with_copies(project, catalogue)) == text
+
+
+def test_the_schema_refuses_what_the_program_refuses() -> None:
+    document = json.loads(BARROW.read_text("utf-8"))
+    validator = jsonschema.Draft202012Validator(schema_of("project.schema.json"))
+    for change in ({"version": 2}, {"format": "other"}, {"surprise": 1}, {"need": {"kind": "x"}}):
+        assert not validator.is_valid({**document, **change})
+    del document["format"]
+    assert not validator.is_valid(document)
+
+
+def test_built_in_parts_obey_the_schema() -> None:
+    for parts in built_in_parts():
+        document = json.loads(parts.model_dump_json(exclude_none=True))
+        jsonschema.validate(document, schema_of("parts.schema.json"))
+
+
+def test_a_project_survives_the_file(plain: Project, catalogue: Catalogue, tmp_path: Path) -> None:
+    path = tmp_path / "new folder" / "bench.lumvak.json"
+    project = with_values(plain, {"name": "Bänk", "pack.cell": "ostrel-21-40p"})
+    written = save_project(project, path, catalogue)
+    assert load_project(path, catalogue) == written
+    assert [cell.id for cell in written.parts.cells] == ["ostrel-21-40p"]
+    assert [item.id for item in written.parts.chemistries] == ["nmc-power"]
+
+
+def test_a_project_opens_the_same_where_its_parts_are_unknown(
+    barrow: Project, catalogue: Catalogue
+) -> None:
+    elsewhere = Catalogue(
+        [
+            catalogue.all_parts.model_copy(
+                update={
+                    "cells": tuple(
+                        cell for cell in catalogue.cell_list if cell.id != "ostrel-21-48"
+                    ),
+                    "conductors": tuple(
+                        part for part in catalogue.conductors.values() if part.id != "nickel-0.1x5"
+                    ),
+                }
+            )
+        ]
+    )
+    here, there = evaluate(barrow, catalogue), evaluate(load_project(BARROW, elsewhere), elsewhere)
+    for key in ("pack.runtime_h", "joints.series.limit_a", "pack.cost"):
+        assert there.figures[key].value == here.figures[key].value
+
+
+def test_only_the_parts_in_use_are_copied(barrow: Project, catalogue: Catalogue) -> None:
+    other = with_copies(with_values(barrow, {"pack.cell": "tallin-26-50"}), catalogue)
+    assert [cell.id for cell in other.parts.cells] == ["tallin-26-50"]
+
+
+def changed(change: dict[str, Any]) -> str:
+    document = json.loads(BARROW.read_text("utf-8"))
+    for path, value in change.items():
+        *branch, leaf = path.split(".")
+        node = document
+        for step in branch:
+            node = node[step]
+        node[leaf] = value
+    return json.dumps(document, indent=2)
+
+
+@pytest.mark.parametrize(
+    ("text", "words"),
+    [
+        ("", ("line 1", "cut short")),
+        (BARROW.read_text("utf-8")[:700], ("line", "cut short")),
+        ('{"format": "lumvak-project",, }', ("line 1", "not valid JSON")),
+        ("[]", ("not a lumvak-project file",)),
+        ('{"format": "other"}', ("not a lumvak-project file",)),
+        (changed({"version": 2}), ("newer Lumvak", "version 2", "untouched")),
+        (changed({"version": "one"}), ("version 'one'", "accepted: 1")),
+        (changed({"need.rated_voltage_v": "48"}), ("Rated voltage", "need.rated_voltage_v")),
+        (changed({"need.rated_voltage_v": -1}), ("Rated voltage", "over 0")),
+        (changed({"need.current_a": None}), ("Continuous current",)),
+        (changed({"need.stop_voltage_v": 50.0}), ("Stops at", "below 48 V")),
+        (changed({"need.speed": 3}), ("need.speed", "unknown field")),
+        (changed({"pack.cell": "lost-cell"}), ("pack.cell", "lost-cell", "own parts")),
+        (changed({"protection.board": "lost-board"}), ("board", "lost-board")),
+        (changed({"need.current_a": float("nan")}), ("current_a",)),
+    ],
+)
+def test_a_bad_file_is_refused_naming_field_or_line(
+    text: str, words: tuple[str, ...], catalogue: Catalogue, tmp_path: Path
+) -> None:
+    path = tmp_path / "bad.lumvak.json"
+    path.write_text(text, "utf-8")
+    with pytest.raises(FileProblem) as caught:
+        load_project(path, catalogue)
+    assert "bad.lumvak.json" in str(caught.value)
+    for word in words:
+        assert word in str(caught.value)
+    assert path.read_text("utf-8") == text
+
+
+def test_other_troubles_with_files_are_said(catalogue: Catalogue, tmp_path: Path) -> None:
+    with pytest.raises(FileProblem, match="cannot be read"):
+        load_project(tmp_path / "nowhere.json", catalogue)
+    with pytest.raises(FileProblem, match="cannot be read"):
+        load_project(tmp_path, catalogue)
+    (tmp_path / "latin.json").write_bytes(b"\xff\xfe\x00")
+    with pytest.raises(FileProblem, match="UTF-8"):
+        load_project(tmp_path / "latin.json", catalogue)
+
+
+def test_a_failed_save_leaves_the_old_file_and_no_litter(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    path = tmp_path / "kept.json"
+    path.write_text("old", "utf-8")
+
+    def full(_: int) -> None:
+        raise OSError(28, "No space left on device")
+
+    monkeypatch.setattr(os, "fsync", full)
+    with pytest.raises(FileProblem, match=r"not saved: No space left.*kept"):
+        write_atomically(path, "new")
+    assert path.read_text("utf-8") == "old"
+    assert [item.name for item in tmp_path.iterdir()] == ["kept.json"]
+
+
+def test_saving_keeps_permissions_and_follows_links(tmp_path: Path) -> None:
+    path, link = tmp_path / "real.json", tmp_path / "link.json"
+    path.write_text("old", "utf-8")
+    path.chmod(0o640)
+    link.symlink_to(path)
+    write_atomically(link, "new")
+    assert link.is_symlink()
+    assert path.read_text("utf-8") == "new"
+    assert path.stat().st_mode & 0o777 == 0o640

@@ -1,0 +1,51 @@
+"""A real window over a session of its own."""
+
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from PyQt6.QtWidgets import QApplication, QMessageBox
+from pytestqt.qtbot import QtBot
+
+from lumvak.ui.application import make_application, make_window
+from lumvak.ui.session import Session
+from lumvak.ui.theme import THEME
+from lumvak.ui.window import Window
+from tests.conftest import BARROW
+
+
+@pytest.fixture(scope="session")
+def qapp() -> QApplication:
+    return make_application()
+
+
+@pytest.fixture(autouse=True)
+def no_questions(monkeypatch: pytest.MonkeyPatch) -> None:
+    """A question that no test expects must not wait for ever."""
+
+    def unexpected(box: QMessageBox) -> int:
+        raise AssertionError(f"asked: {box.text()}")
+
+    monkeypatch.setattr(QMessageBox, "exec", unexpected)
+
+
+def forget(window: Window) -> None:
+    """Let a window close without a question."""
+    window.session.undo_stack.setClean()
+
+
+@pytest.fixture
+def window(qtbot: QtBot, qapp: QApplication, tmp_path: Path) -> Iterator[Window]:
+    path = tmp_path / "orchard-barrow.lumvak.json"
+    path.write_text(BARROW.read_text("utf-8"), "utf-8")
+    made = make_window(qapp, path)
+    qtbot.addWidget(made, before_close_func=forget)
+    made.show()
+    qtbot.waitExposed(made)
+    yield made
+    THEME.name, THEME.percent = "light", 100
+
+
+@pytest.fixture
+def session(window: Window) -> Session:
+    return window.session

@@ -1,0 +1,303 @@
+import time
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import QMimeData, QPointF, Qt, QUrl
+from PyQt6.QtGui import QDropEvent
+from PyQt6.QtWidgets import QApplication, QFileDialog, QMessageBox, QPushButton
+from pytestqt.qtbot import QtBot
+
+from lumvak.files.problem import FileProblem
+from lumvak.files.recovery import left_over, recovery_folder
+from lumvak.files.settings import load_settings, settings_path
+from lumvak.ui.application import make_window
+from lumvak.ui.buildline import STAGES
+from lumvak.ui.fields import FigureLabel, QuantityField
+from lumvak.ui.handbook import PAGES, page_text
+from lumvak.ui.margin import precise
+from lumvak.ui.session import Session
+from lumvak.ui.stages.need import NeedStage
+from lumvak.ui.theme import SHEETS, THEME
+from lumvak.ui.window import Window
+from tests.conftest import TRIMMER
+from tests.ui.conftest import forget
+
+
+def luminance(colour: str) -> float:
+    parts = [int(colour[place : place + 2], 16) / 255 for place in (1, 3, 5)]
+    linear = [p / 12.92 if p <= 0.03928 else ((p + 0.055) / 1.055) ** 2.4 for p in parts]
+    return 0.2126 * linear[0] + 0.7152 * linear[1] + 0.0722 * linear[2]
+
+
+def contrast(one: str, other: str) -> float:
+    light, dark = sorted((luminance(one), luminance(other)), reverse=True)
+    return (light + 0.05) / (dark + 0.05)
+
+
+@pytest.mark.parametrize("sheet", sorted(SHEETS))
+def test_text_keeps_its_contrast(sheet: str) -> None:
+    colours = SHEETS[sheet]  # type: ignore[index]
+    for ground in (colours.paper, colours.sheet, colours.tint, colours.amber_wash):
+        for role in ("ink", "soft", "copper", "verdigris", "amber", "crimson"):
+            if ground == colours.amber_wash and role not in ("ink", "amber", "crimson"):
+                continue
+            assert contrast(getattr(colours, role), ground) >= 4.5, (sheet, role, ground)
+
+
+def need_field(window: Window, name: str) -> QuantityField:
+    window.open_stage("need")
+    stage = window.stages["need"]
+    assert isinstance(stage, NeedStage)
+    return stage.fields[name]
+
+
+@pytest.mark.parametrize(
+    ("name", "text", "word"),
+    [
+        ("current_a", "lots", "not a current"),
+        ("current_a", "", "not a current"),
+        ("current_a", "0", "over 0"),
+        ("current_a", "-3 A", "over 0"),
+        ("current_a", "nan", "not a current"),
+        ("stop_voltage_v", "49 V", "below 48 V"),
+        ("max_voltage_v", "40 V", "48 V or more"),
+        ("peak_current_a", "20 A", "22 A or more"),
+        ("runtime_h", "9000 h", "1000 or less"),
+    ],
+)
+def test_a_bad_entry_stays_is_marked_and_changes_nothing(
+    qtbot: QtBot, window: Window, name: str, text: str, word: str
+) -> None:
+    before = window.session.project
+    field = need_field(window, name)
+    field.edit.setFocus()
+    field.edit.selectAll()
+    qtbot.keyClick(field.edit, Qt.Key.Key_Backspace)
+    qtbot.keyClicks(field.edit, text)
+    qtbot.keyClick(field.edit, Qt.Key.Key_Return)
+    assert field.edit.text() == text
+    assert field.edit.property("bad")
+    assert field.problem.isVisible()
+    assert word in field.problem.text()
+    assert window.session.project == before
+    qtbot.keyClick(field.edit, Qt.Key.Key_Escape)
+    assert not field.problem.isVisible()
+    assert field.edit.text() == field._shown_text
+
+
+def test_an_optional_field_emptied_shows_what_is_assumed(window: Window) -> None:
+    field = need_field(window, "max_voltage_v")
+    assert field.note.text() == "typed"
+    field.edit.setText("")
+    field.commit()
+    assert window.session.project.need.max_voltage_v is None
+    assert field.edit.placeholderText() == "57.6 V"
+    assert field.note.text() == "assumed"
+    assert "read it off the equipment" in field.note.toolTip()
+
+
+def test_an_entry_is_taken_when_the_stage_is_left(qtbot: QtBot, window: Window) -> None:
+    field = need_field(window, "current_a")
+    field.edit.setFocus()
+    field.edit.selectAll()
+    qtbot.keyClicks(field.edit, "21")
+    window.open_stage("cells")
+    assert window.session.project.need.current_a == 21.0
+
+
+def test_every_stage_opens_in_both_sheets_and_at_larger_text(qtbot: QtBot, window: Window) -> None:
+    for percent in (100, 150):
+        window.set_text(percent)
+        for sheet in ("dark", "light"):
+            window.swap_sheet()
+            assert THEME.name == sheet
+            for key, _ in STAGES:
+                window.open_stage(key)
+                QApplication.processEvents()
+                picture = window.grab().toImage()
+                assert not picture.isNull()
+                corner = picture.pixelColor(4, picture.height() - 6).name()
+                assert corner == SHEETS[sheet].sheet.lower()  # type: ignore[index]
+    stored = load_settings(settings_path())
+    assert (stored.sheet, stored.text_percent) == ("light", 150)
+
+
+def test_figures_are_reached_and_explained_by_keys(qtbot: QtBot, window: Window) -> None:
+    label = window.title_line.findChildren(FigureLabel)[2]
+    label.setFocus()
+    qtbot.keyClick(label, Qt.Key.Key_Return)
+    assert window.session.explained_key == label.key
+
+
+def test_the_margin_gives_full_precision(session: Session) -> None:
+    figures = session.evaluation.figures
+    assert precise(figures["leads.resistance_ohm"]) == "6.25247 mΩ"
+    assert precise(figures["pack.derating"]) == "80 %"
+    assert precise(figures["pack.runtime_h"]) == "1 h 19"
+
+
+def test_findings_follow_the_stage_and_lead_to_their_figure(qtbot: QtBot, window: Window) -> None:
+    window.open_stage("joints")
+    view = window.margin.findings
+    assert view._findings[0].code == "series-joint-limit"
+    view.setFocus()
+    qtbot.keyClick(view, Qt.Key.Key_Down)
+    assert window.session.explained_key == "joints.series.limit_a"
+    window.open_stage("need")
+    assert view._findings == ()
+
+
+def test_the_name_is_edited_in_the_title_line(qtbot: QtBot, window: Window) -> None:
+    name = window.title_line.name
+    name.selectAll()
+    qtbot.keyClicks(name, "Pear barrow")
+    qtbot.keyClick(name, Qt.Key.Key_Return)
+    assert window.session.project.name == "Pear barrow"
+    name.setText("  ")
+    name.setModified(True)
+    qtbot.keyClick(name, Qt.Key.Key_Return)
+    assert name.text() == "Pear barrow"
+
+
+def test_a_save_that_fails_says_so_and_keeps_the_work(
+    window: Window, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    window.session.edit({"need.current_a": 25.0})
+
+    def refuse(*_: object, **__: object) -> None:
+        raise FileProblem("/there was not saved: Permission denied. Your work is kept")
+
+    monkeypatch.setattr("lumvak.files.project_file.write_atomically", refuse)
+    assert not window.save()
+    assert window.notice.isVisible()
+    assert "Permission denied" in window.notice.text.text()
+    assert window.session.unsaved
+    assert window.session.project.need.current_a == 25.0
+
+
+def test_a_bad_file_is_said_and_what_is_open_stays(window: Window, tmp_path: Path) -> None:
+    bad = tmp_path / "bad.lumvak.json"
+    bad.write_text('{"format": "lumvak-project", "version": 7}', "utf-8")
+    window.open_path(bad)
+    assert "newer Lumvak" in window.notice.text.text()
+    assert window.session.project.name == "Orchard barrow"
+
+
+def test_open_save_as_and_recent(
+    window: Window, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: (str(TRIMMER), ""))
+    window.open_dialog()
+    assert window.session.project.name == "Hedge trimmer"
+    target = tmp_path / "copy"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(target), ""))
+    assert window.save_as()
+    saved = tmp_path / "copy.lumvak.json"
+    assert saved.exists()
+    window._fill_recent()
+    names = [action.text() for action in window.recent_menu.actions()]
+    assert names[:2] == ["copy.lumvak.json", "hedge-trimmer.lumvak.json"]
+    window.recent_menu.actions()[2].trigger()
+    assert window.session.project.name == "Orchard barrow"
+
+
+def test_a_file_dropped_on_the_window_opens(window: Window) -> None:
+    data = QMimeData()
+    data.setUrls([QUrl.fromLocalFile(str(TRIMMER))])
+    window.dropEvent(
+        QDropEvent(
+            QPointF(100, 100),
+            Qt.DropAction.CopyAction,
+            data,
+            Qt.MouseButton.LeftButton,
+            Qt.KeyboardModifier.NoModifier,
+        )
+    )
+    assert window.session.project.name == "Hedge trimmer"
+
+
+@pytest.mark.parametrize(
+    ("word", "left", "kept"), [("Throw away", True, False), ("Stay here", False, True)]
+)
+def test_leaving_unsaved_work_asks(
+    window: Window, monkeypatch: pytest.MonkeyPatch, word: str, left: bool, kept: bool
+) -> None:
+    window.session.edit({"need.current_a": 25.0})
+
+    def press(box: QMessageBox) -> int:
+        button = next(item for item in box.buttons() if item.text() == word)
+        button.click()
+        return 0
+
+    monkeypatch.setattr(QMessageBox, "exec", press)
+    window.new()
+    assert (window.session.project.name == "Untitled pack") is left
+    assert (window.session.project.need.current_a == 25.0) is kept
+
+
+def test_work_lost_in_a_crash_is_offered_and_brought_back(
+    qtbot: QtBot, qapp: QApplication, window: Window
+) -> None:
+    session = window.session
+    begin = time.monotonic()
+    session.edit({"need.current_a": 23.5})
+    folder = recovery_folder()
+    qtbot.waitUntil(lambda: len(list(folder.glob("*.json"))) == 1, timeout=3000)
+    assert time.monotonic() - begin < 2.0
+    assert list(left_over(folder, session.catalogue)) == []
+
+    session._recovery.close()  # as a crash does: the lock goes, the copy stays
+    second = make_window(qapp, None)
+    qtbot.addWidget(second, before_close_func=forget)
+    second.show()
+    assert "Orchard barrow" in second.notice.text.text()
+    words = {button.text(): button for button in second.notice.findChildren(QPushButton)}
+    qtbot.mouseClick(words["bring it back"], Qt.MouseButton.LeftButton)
+    assert second.session.project.need.current_a == 23.5
+    assert second.session.path == session.path
+    assert second.session.unsaved
+    assert second.save()
+    second.close()
+    assert list(folder.glob("*.json")) == []
+
+
+def test_undo_back_to_the_saved_state_drops_the_copy(qtbot: QtBot, session: Session) -> None:
+    session.edit({"need.current_a": 23.5})
+    folder = recovery_folder()
+    qtbot.waitUntil(lambda: len(list(folder.glob("*.json"))) == 1, timeout=3000)
+    session.undo_stack.undo()
+    assert list(folder.glob("*.json")) == []
+    assert not session.unsaved
+
+
+def test_an_edit_that_changes_nothing_is_no_step(session: Session) -> None:
+    session.edit({"need.current_a": session.project.need.current_a})
+    assert session.undo_stack.count() == 0
+
+
+def test_the_handbook_opens_at_the_stage(qtbot: QtBot, window: Window) -> None:
+    assert [key for key, _ in STAGES] == list(PAGES)
+    for page in PAGES:
+        assert page_text(page).startswith("# ")
+        assert len(page_text(page)) > 600
+    window.open_stage("joints")
+    qtbot.keyClick(window, Qt.Key.Key_F1)
+    handbook = window._handbook
+    assert handbook is not None
+    qtbot.addWidget(handbook)
+    assert handbook.isVisible()
+    assert "strip" in handbook.toPlainText()
+    handbook.anchorClicked.emit(QUrl("power.md"))
+    assert "board" in handbook.toPlainText()
+
+
+def test_a_bad_own_parts_file_is_said_at_the_start(
+    qtbot: QtBot, qapp: QApplication, own_home: Path
+) -> None:
+    folder = own_home / "XDG_DATA_HOME" / "lumvak" / "parts"
+    folder.mkdir(parents=True)
+    (folder / "mine.json").write_text("{", "utf-8")
+    window = make_window(qapp, None)
+    qtbot.addWidget(window)
+    assert "mine.json" in window.notice.text.text()
+    window.session.end()
