@@ -143,5 +143,9 @@ ready_qt() {
 }
 
 ready_xvfb() {
-    command -v Xvfb >/dev/null 2>&1 || install_debian xvfb || exit 1
+    wanted=""
+    command -v Xvfb >/dev/null 2>&1 || wanted=xvfb
+    command -v xauth >/dev/null 2>&1 || wanted="$wanted xauth"
+    # shellcheck disable=SC2086
+    [ -z "$wanted" ] || install_debian $wanted || exit 1
 }

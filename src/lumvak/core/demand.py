@@ -99,8 +99,8 @@ def voltage_window(need: Need) -> Window:
     else:
         basis = rated
         highest_share, stop_share = WINDOW_SHARES[need.kind]
-        highest_rule = f"{highest_share:g} × rated voltage; read it off the equipment"
-        stop_rule = f"{stop_share:g} × rated voltage; read it off the equipment"
+        highest_rule = f"{highest_share:g} × rated voltage"
+        stop_rule = f"{stop_share:g} × rated voltage"
     highest_key, stop_key = "need.max_voltage_v", "need.stop_voltage_v"
     highest = (
         typed(highest_key, "Survives", need.max_voltage_v, "V")

@@ -6,7 +6,9 @@ from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from typing import Any, Literal
 
-Origin = Literal["typed", "sheet", "assumed", "constant", "computed"]
+from lumvak.core.project import default_value
+
+Origin = Literal["typed", "default", "sheet", "assumed", "constant", "computed"]
 Value = float | int | str | None
 
 
@@ -34,7 +36,7 @@ class Figure:
 
         What the builder typed or picked is a decision, whatever was known when it was taken.
         """
-        if self.origin == "typed":
+        if self.origin in ("typed", "default"):
             return False
         return self.origin == "assumed" or any(part.assumed for part in self.inputs)
 
@@ -47,7 +49,9 @@ class Figure:
 
 
 def typed(key: str, label: str, value: Value, unit: str) -> Figure:
-    """A value that the builder entered."""
+    """A value of the project; ``key`` is its path there. One never changed is a default."""
+    if value == default_value(key):
+        return Figure(key, label, value, unit, "not changed", "the project", origin="default")
     return Figure(key, label, value, unit, "as entered", "the project", origin="typed")
 
 

@@ -7,6 +7,7 @@ stated rule and marks everything made from it as assumed.
 from __future__ import annotations
 
 from collections.abc import Mapping
+from functools import lru_cache
 from typing import Any, Literal, Self
 
 from pydantic import Field, ValidationError, model_validator
@@ -313,6 +314,15 @@ def _title_of(location: tuple[Any, ...]) -> tuple[str, str]:
         unit = str(extra.get("unit", "")) if isinstance(extra, dict) else ""
         model = info.annotation
     return title, unit
+
+
+@lru_cache(maxsize=256)
+def default_value(path: str) -> Any:
+    """What a field is in a new project, by dotted path; ``None`` where there is no such field."""
+    node: Any = Project()
+    for step in path.split("."):
+        node = getattr(node, step, None)
+    return node
 
 
 def field_title(path: str) -> str:

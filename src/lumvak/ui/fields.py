@@ -10,7 +10,7 @@ from PyQt6.QtGui import QFontMetrics, QKeyEvent, QMouseEvent, QPainter, QPaintEv
 from PyQt6.QtWidgets import QGridLayout, QLabel, QLineEdit, QSizePolicy, QWidget
 
 from lumvak.core.figures import Figure
-from lumvak.core.project import ProjectError
+from lumvak.core.project import ProjectError, default_value
 from lumvak.core.units import COUNT, Kind, QuantityError, parse, say, say_fixed, spell
 from lumvak.ui.keys import is_enter, step_of
 from lumvak.ui.session import Session
@@ -18,6 +18,7 @@ from lumvak.ui.theme import THEME
 
 ORIGIN_WORDS = {
     "typed": "typed",
+    "default": "default",
     "sheet": "data sheet",
     "assumed": "assumed",
     "computed": "worked out",
@@ -91,13 +92,14 @@ class QuantityField(QWidget):
                 self.edit.setText(text)
                 self._mark("")
         self._shown_value, self._shown_text = value, text
-        if value is None and figure is not None:
+        if value is None and figure is not None and figure.origin != "constant":
             self.edit.setPlaceholderText(say(figure.value, figure.unit))
             self.note.setText(ORIGIN_WORDS[figure.origin])
             self.note.setToolTip(figure.rule)
         else:
             self.edit.setPlaceholderText("not given" if self.optional else "")
-            self.note.setText("" if value is None else "typed")
+            given = "default" if value == default_value(self.path) else "typed"
+            self.note.setText("" if value is None else given)
             self.note.setToolTip("")
 
     def commit(self) -> None:

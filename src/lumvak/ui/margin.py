@@ -54,6 +54,7 @@ class FindingsView(QWidget):
     """Paints the findings of a stage; a click shows the figure that one is about."""
 
     explained = pyqtSignal(str)
+    laid_out = pyqtSignal()
 
     def __init__(self) -> None:
         super().__init__()
@@ -77,10 +78,13 @@ class FindingsView(QWidget):
         top = 0
         self._rects = []
         for item in self._findings or ():
-            height = self._heights(item, width)
-            self._rects.append(QRect(0, top, width, sum(height) + THEME.px(14)))
-            top += sum(height) + THEME.px(14)
-        self.setMinimumHeight(top if self._findings else THEME.px(40))
+            text = sum(self._heights(item, width)) + THEME.px(14)
+            self._rects.append(QRect(0, top, width, text))
+            top += text
+        tall = top if self._findings else THEME.px(40)
+        if tall != self.minimumHeight():
+            self.setMinimumHeight(tall)
+            self.laid_out.emit()
         self.update()
 
     def _heights(self, item: Finding, width: int) -> tuple[int, int]:
@@ -169,7 +173,7 @@ class _WorkingDelegate(QStyledItemDelegate):
     def _texts(self, figure: Figure) -> tuple[str, str]:
         head = f"{precise(figure)}  {figure.label.lower()}"
         origin = ORIGIN_WORDS[figure.origin]
-        if figure.origin == "typed" and not figure.inputs:
+        if figure.origin in ("typed", "default") and not figure.inputs:
             return head, origin
         if figure.origin == "sheet":
             return head, figure.rule
@@ -383,6 +387,7 @@ class Margin(QWidget):
         layout.addWidget(self.tree, 1)
         layout.addWidget(_Legend())
         self.findings.explained.connect(session.explain)
+        self.findings.laid_out.connect(self._share_height)
 
     def resizeEvent(self, event: object) -> None:
         self._share_height()
