@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from lumvak.core.figures import Figure, assumed, computed, typed
+from lumvak.core.figures import Figure, computed, said_or, typed
 from lumvak.core.project import Need
 
 Array = NDArray[np.float64]
@@ -101,42 +101,40 @@ def voltage_window(need: Need) -> Window:
         highest_share, stop_share = WINDOW_SHARES[need.kind]
         highest_rule = f"{highest_share:g} × rated voltage"
         stop_rule = f"{stop_share:g} × rated voltage"
-    highest_key, stop_key = "need.max_voltage_v", "need.stop_voltage_v"
-    highest = (
-        typed(highest_key, "Survives", need.max_voltage_v, "V")
-        if need.max_voltage_v is not None
-        else assumed(
-            highest_key,
-            "Survives",
-            max(highest_share * basis.number, need.rated_voltage_v),
-            "V",
-            highest_rule,
-            "methods 2",
-            basis,
-        )
+    highest = said_or(
+        "need.max_voltage_v",
+        "Survives",
+        need.max_voltage_v,
+        "V",
+        max(highest_share * basis.number, need.rated_voltage_v),
+        highest_rule,
+        "methods 2",
+        basis,
     )
-    stop = (
-        typed(stop_key, "Stops at", need.stop_voltage_v, "V")
-        if need.stop_voltage_v is not None
-        else assumed(
-            stop_key,
-            "Stops at",
-            min(stop_share * basis.number, need.rated_voltage_v),
-            "V",
-            stop_rule,
-            "methods 2",
-            basis,
-        )
+    stop = said_or(
+        "need.stop_voltage_v",
+        "Stops at",
+        need.stop_voltage_v,
+        "V",
+        min(stop_share * basis.number, need.rated_voltage_v),
+        stop_rule,
+        "methods 2",
+        basis,
     )
     return Window(rated, highest, stop)
 
 
 def _nickel_cells(need: Need, rated: Figure) -> Figure:
-    key, label = "need.nickel_cells", "Nickel cells in the old pack"
-    if need.nickel_cells is not None:
-        return typed(key, label, need.nickel_cells, "")
-    count = max(1, round(need.rated_voltage_v / NICKEL_RATED_V))
-    return assumed(key, label, count, "", "rated voltage ÷ 1.2 V a cell", "methods 2", rated)
+    return said_or(
+        "need.nickel_cells",
+        "Nickel cells in the old pack",
+        need.nickel_cells,
+        "",
+        max(1, round(need.rated_voltage_v / NICKEL_RATED_V)),
+        "rated voltage ÷ 1.2 V a cell",
+        "methods 2",
+        rated,
+    )
 
 
 def demand_of(need: Need) -> Demand:
@@ -144,17 +142,14 @@ def demand_of(need: Need) -> Demand:
     window = voltage_window(need)
     load, load_figure, highest_current = _load(need, window)
     peak, duration = _peak(need, highest_current)
-    ambient = (
-        typed("need.ambient_c", "Ambient temperature", need.ambient_c, "°C")
-        if need.ambient_c is not None
-        else assumed(
-            "need.ambient_c",
-            "Ambient temperature",
-            DEFAULT_AMBIENT_C,
-            "°C",
-            "a mild day; nothing was said",
-            "methods 3",
-        )
+    ambient = said_or(
+        "need.ambient_c",
+        "Ambient temperature",
+        need.ambient_c,
+        "°C",
+        DEFAULT_AMBIENT_C,
+        "a mild day; nothing was said",
+        "methods 3",
     )
     return Demand(
         window=window,
@@ -179,17 +174,14 @@ def _load(need: Need, window: Window) -> tuple[Load, Figure, Figure]:
         current = typed("need.current_a", "Continuous current", need.current_a, "A")
         return Load(need.current_a, None), current, current
     power = typed("need.power_w", "Continuous power", need.power_w, "W")
-    efficiency = (
-        typed("need.efficiency", "Efficiency", need.efficiency, "%")
-        if need.efficiency is not None
-        else assumed(
-            "need.efficiency",
-            "Efficiency",
-            DEFAULT_EFFICIENCY,
-            "%",
-            "85 % from terminals to shaft; nothing was said",
-            "methods 3",
-        )
+    efficiency = said_or(
+        "need.efficiency",
+        "Efficiency",
+        need.efficiency,
+        "%",
+        DEFAULT_EFFICIENCY,
+        "85 % from terminals to shaft; nothing was said",
+        "methods 3",
     )
     taken = computed(
         "demand.power_w",
@@ -215,30 +207,24 @@ def _load(need: Need, window: Window) -> tuple[Load, Figure, Figure]:
 
 
 def _peak(need: Need, continuous: Figure) -> tuple[Figure, Figure]:
-    peak = (
-        typed("need.peak_current_a", "Peak current", need.peak_current_a, "A")
-        if need.peak_current_a is not None
-        else assumed(
-            "need.peak_current_a",
-            "Peak current",
-            continuous.number,
-            "A",
-            "the continuous load; no peak was said",
-            "methods 3",
-            continuous,
-        )
+    peak = said_or(
+        "need.peak_current_a",
+        "Peak current",
+        need.peak_current_a,
+        "A",
+        continuous.number,
+        "the continuous load; no peak was said",
+        "methods 3",
+        continuous,
     )
-    duration = (
-        typed("need.peak_duration_s", "Peak lasts", need.peak_duration_s, "s")
-        if need.peak_duration_s is not None
-        else assumed(
-            "need.peak_duration_s",
-            "Peak lasts",
-            DEFAULT_PEAK_S,
-            "s",
-            "10 s; no length was said",
-            "methods 3",
-        )
+    duration = said_or(
+        "need.peak_duration_s",
+        "Peak lasts",
+        need.peak_duration_s,
+        "s",
+        DEFAULT_PEAK_S,
+        "10 s; no length was said",
+        "methods 3",
     )
     return peak, duration
 

@@ -62,6 +62,22 @@ def assumed(
     return Figure(key, label, value, unit, rule, source, inputs, "assumed")
 
 
+def said_or(
+    key: str,
+    label: str,
+    said: Value,
+    unit: str,
+    otherwise: Value,
+    rule: str,
+    source: str,
+    *inputs: Figure,
+) -> Figure:
+    """What the builder ``said``; where that is ``None``, the value assumed by ``rule``."""
+    if said is not None:
+        return typed(key, label, said, unit)
+    return assumed(key, label, otherwise, unit, rule, source, *inputs)
+
+
 def sheet(key: str, label: str, value: Value, unit: str, part: str) -> Figure:
     """A value from the data of the part named ``part``."""
     return Figure(key, label, value, unit, f"data of {part}", "the part's data", origin="sheet")

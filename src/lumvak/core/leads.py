@@ -11,7 +11,7 @@ from lumvak.core.conductors import (
     wire_ohm_per_m,
     wire_time_constant_s,
 )
-from lumvak.core.figures import Figure, assumed, computed, typed
+from lumvak.core.figures import Figure, computed, said_or, typed
 from lumvak.core.project import Leads
 from lumvak.core.units import awg_area_mm2, gauge_name
 
@@ -70,18 +70,15 @@ def lead_wire(leads: Leads, current: Figure, peak: Figure, duration: Figure) -> 
             duration,
         )
     )
-    outer = (
-        typed("leads.outer_mm", "Outer diameter", leads.outer_mm, "mm")
-        if leads.outer_mm is not None
-        else assumed(
-            "leads.outer_mm",
-            "Outer diameter",
-            outer_mm(area.number),
-            "mm",
-            "1.3 × copper diameter + 1.8 mm of insulation",
-            "methods 11",
-            area,
-        )
+    outer = said_or(
+        "leads.outer_mm",
+        "Outer diameter",
+        leads.outer_mm,
+        "mm",
+        outer_mm(area.number),
+        "1.3 × copper diameter + 1.8 mm of insulation",
+        "methods 11",
+        area,
     )
     length = typed("leads.length_m", "Length of one lead", leads.length_m, "m")
     rise = typed("leads.rise_limit_k", "Rise allowed over the air", leads.rise_limit_k, "K")
