@@ -5,10 +5,13 @@ from __future__ import annotations
 from importlib import resources
 
 from PyQt6.QtCore import QUrl
+from PyQt6.QtGui import QTextBlockFormat, QTextCursor, QTextDocument
 from PyQt6.QtWidgets import QTextBrowser
 
 from lumvak.ui.theme import THEME
 
+LINE_PERCENT = 125
+PROPORTIONAL = QTextBlockFormat.LineHeightTypes.ProportionalHeight.value
 PAGES = ("need", "cells", "joints", "power")
 
 
@@ -30,12 +33,27 @@ class Handbook(QTextBrowser):
 
     def show_page(self, page: str) -> None:
         """Open a page and come to the front."""
-        self.document().setDefaultFont(THEME.font("stage"))  # type: ignore[union-attr]
-        self.document().setDocumentMargin(THEME.px(24))  # type: ignore[union-attr]
+        document = self.document()
+        assert document is not None
+        document.setDefaultFont(THEME.font("stage"))
+        document.setDocumentMargin(THEME.px(26))
         self.setMarkdown(page_text(page))
+        self._space_out(document)
         self.show()
         self.raise_()
         self.activateWindow()
+
+    def _space_out(self, document: QTextDocument) -> None:
+        """Room between lines and paragraphs; Markdown sets neither."""
+        cursor = QTextCursor(document)
+        block = document.begin()
+        while block.isValid():
+            form = block.blockFormat()
+            form.setLineHeight(LINE_PERCENT, PROPORTIONAL)  # type: ignore[arg-type]
+            form.setBottomMargin(THEME.px(10))
+            cursor.setPosition(block.position())
+            cursor.setBlockFormat(form)
+            block = block.next()
 
     def _follow(self, url: QUrl) -> None:
         page = url.fileName().removesuffix(".md")

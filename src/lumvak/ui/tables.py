@@ -270,7 +270,7 @@ class RowsTable(QTableView):
         for place, column in enumerate(self.rows_model.columns):
             width = self._widths[place]
             if column.stretch:
-                width = max(width + left, min(width, THEME.px(132)))
+                width = max(width + left, min(width, THEME.px(114)))
             across.resizeSection(place, width)
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:

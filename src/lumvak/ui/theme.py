@@ -136,6 +136,8 @@ class Theme:
             QPalette.ColorRole.ToolTipBase: "sheet",
             QPalette.ColorRole.ToolTipText: "ink",
             QPalette.ColorRole.Mid: "line",
+            QPalette.ColorRole.Link: "verdigris",
+            QPalette.ColorRole.LinkVisited: "verdigris",
         }
         for role, name in roles.items():
             palette.setColor(role, self.colour(name))

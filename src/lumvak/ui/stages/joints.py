@@ -159,7 +159,7 @@ class JointDrawing(QWidget):
         setting, chosen = self._result.setting, self._result.chosen
         what = f"{groups} groups of {setting.parallel}" if groups == 2 else "one group"
         if setting.role == "group" and setting.parallel > 1:
-            what = f"an end group of {setting.parallel}, dot: main lead"
+            what = f"end group of {setting.parallel}, dot: main lead"
         elif setting.role == "group":
             what = "one cell in parallel: nothing to join"
         cut = f", {shown} drawn" if shown < setting.parallel else ""
@@ -168,7 +168,7 @@ class JointDrawing(QWidget):
         painter.drawText(
             QRectF(0, self.height() - THEME.px(18), self.width(), THEME.px(18)),
             Qt.AlignmentFlag.AlignCenter,
-            f"{what}{cut}; strip {round_figures(chosen.width_mm)} mm, {layers_name(chosen.layers)}",
+            f"{what}{cut}; {say(chosen.width_mm, 'mm')} wide, {layers_name(chosen.layers)}",
         )
 
 

@@ -31,7 +31,7 @@ COLUMNS = (
     Column("sensors"),
     Column("cost"),
 )
-BALANCING = (("must", "must balance"), ("matched", "matched cells need none"))
+BALANCING = (("must", "a must"), ("matched", "not for matched cells"))
 SENSOR = ((True, "wanted"), (False, "not needed"))
 
 

@@ -44,9 +44,9 @@ class RisePlot(pg.PlotWidget):  # type: ignore[misc]
             pen = pg.mkPen(THEME.colour(role), width=2, style=style)
             self.plot(currents, rise_curve_k(item, setting, currents), pen=pen, connect="finite")
         self._line(rise_limit_k, 0, "crimson", f"limit {rise_limit_k:g} K", 0.08)
-        self._line(setting.current_a, 90, "ink", "load", 0.9)
+        self._line(setting.current_a, 90, "ink", "load", 0.8)
         if setting.peak_a > setting.current_a:
-            self._line(setting.peak_a, 90, "soft", "peak", 0.9)
+            self._line(setting.peak_a, 90, "soft", "peak", 0.8)
         self.setXRange(0.0, top, padding=0)
         self.setYRange(0.0, 2.6 * rise_limit_k, padding=0)
 
