@@ -233,7 +233,7 @@ class RowsTable(QTableView):
         down.setMinimumSectionSize(THEME.px(22))
         across.setHighlightSections(False)
         across.setSectionsClickable(False)
-        across.setMinimumSectionSize(THEME.px(40))
+        across.setMinimumSectionSize(THEME.px(24))
         for place in range(len(columns)):
             across.setSectionResizeMode(place, QHeaderView.ResizeMode.Fixed)
         self.clicked.connect(self._clicked)
