@@ -31,18 +31,25 @@ def run_evaluate(arguments: Sequence[str]) -> int:
         "--catalogue", type=Path, action="append", default=[], help="more parts (repeatable)"
     )
     chosen = parser.parse_args(arguments)
-    try:
-        catalogue, problems = load_catalogue(chosen.catalogue)
-        project = load_project(chosen.file, catalogue)
-    except FileProblem as problem:
-        print(f"lumvak evaluate: {problem}", file=sys.stderr)
+    seen = read_evaluation("lumvak evaluate", chosen.file, chosen.catalogue)
+    if seen is None:
         return 2
-    for text in problems:
-        print(f"lumvak evaluate: {text}", file=sys.stderr)
-    seen = evaluate(project, catalogue)
     print(json.dumps(evaluation_json(seen), ensure_ascii=False, indent=1) if chosen.json else
           evaluation_text(seen))  # fmt: skip
     return 0
+
+
+def read_evaluation(command: str, file: Path, catalogues: Sequence[Path]) -> Evaluation | None:
+    """The evaluation of a project file; problems go to the error stream under ``command``."""
+    try:
+        catalogue, problems = load_catalogue(catalogues)
+        project = load_project(file, catalogue)
+    except FileProblem as problem:
+        print(f"{command}: {problem}", file=sys.stderr)
+        return None
+    for text in problems:
+        print(f"{command}: {text}", file=sys.stderr)
+    return evaluate(project, catalogue)
 
 
 def finite(value: float) -> float | None:

@@ -1,0 +1,76 @@
+"""``lumvak explain``: the working of one figure, down to what was typed."""
+
+from __future__ import annotations
+
+import argparse
+import difflib
+import json
+import sys
+from collections.abc import Iterator, Sequence
+from pathlib import Path
+from typing import Any
+
+from lumvak.cli.evaluate import read_evaluation
+from lumvak.core.figures import Figure, as_json
+from lumvak.core.units import say
+
+ORIGINS = {
+    "typed": "typed",
+    "default": "default",
+    "sheet": "data sheet",
+    "assumed": "assumed",
+    "constant": "constant",
+    "computed": "",
+}
+
+
+def run_explain(arguments: Sequence[str]) -> int:
+    """Print a figure's working; 0 when done, 2 where file or key cannot be used."""
+    parser = argparse.ArgumentParser(
+        prog="lumvak explain", description="How a figure of a project came about."
+    )
+    parser.add_argument("file", type=Path, help="a project file (.lumvak.json)")
+    parser.add_argument("key", help="a figure's key, as “lumvak evaluate” lists them")
+    parser.add_argument("--json", action="store_true", help="print one JSON object")
+    parser.add_argument(
+        "--catalogue", type=Path, action="append", default=[], help="more parts (repeatable)"
+    )
+    chosen = parser.parse_args(arguments)
+    seen = read_evaluation("lumvak explain", chosen.file, chosen.catalogue)
+    if seen is None:
+        return 2
+    figure = seen.figures.get(chosen.key)
+    if figure is None:
+        near = difflib.get_close_matches(chosen.key, list(seen.figures), n=3, cutoff=0.4)
+        hint = f"did you mean {', '.join(near)}?" if near else "see “lumvak evaluate”"
+        print(f"lumvak explain: no figure “{chosen.key}”; {hint}", file=sys.stderr)
+        return 2
+    if chosen.json:
+        print(json.dumps(unfolded(figure), ensure_ascii=False, indent=1))
+    else:
+        print("\n".join(lines(figure)))
+    return 0
+
+
+def unfolded(figure: Figure) -> dict[str, Any]:
+    """A figure as JSON with its inputs inside it."""
+    return {
+        "key": figure.key,
+        **as_json(figure),
+        "inputs": [unfolded(part) for part in figure.inputs],
+    }
+
+
+def lines(figure: Figure, depth: int = 0) -> Iterator[str]:
+    """A figure and its inputs, one line each, indented by depth."""
+    words = [f"{'  ' * depth}{say(figure.value, figure.unit)}", f"{figure.label.lower()}"]
+    origin = ORIGINS[figure.origin]
+    if origin:
+        words.append(f"[{origin}]")
+    elif figure.assumed:
+        words.append("[from assumed values]")
+    if figure.origin not in ("typed", "default"):
+        words.append(f"= {figure.rule} ({figure.source})")
+    yield "  ".join(words)
+    for part in figure.inputs:
+        yield from lines(part, depth + 1)
