@@ -11,6 +11,7 @@ from lumvak import __version__
 from lumvak.cli.main import main
 from lumvak.core.catalogue import Catalogue
 from lumvak.core.evaluate import Evaluation
+from lumvak.core.sizing import NEEDS
 from tests.conftest import BARROW
 
 NEED = [
@@ -39,7 +40,7 @@ def test_size_prints_the_options_best_first(capsys: pytest.CaptureFixture[str]) 
         assert option["voltage_full_v"] <= 43.0
         assert option["usable_fraction"] >= 0.95
         needs = option["parallel_needs"]
-        assert set(needs) == {"capacity", "continuous", "peak", "charge", "sag"}
+        assert set(needs) == set(NEEDS)
         assert option["parallel"] >= max(needs.values())
         assert needs[option["binding"]] == max(needs.values())
         assert option["cell_count"] == option["series"] * option["parallel"]

@@ -78,6 +78,9 @@ def terms_for(**changes: object) -> Terms:
         "path": Path(0.0, np.array([0.0]), False),
         "reserve": np.array([0.9]),
         "pulse_a": np.array([20.0]),
+        "film_w_per_m2_k": 5.0,
+        "ambient_c": 25.0,
+        "temperature_limit_c": 500.0,
     }
     return Terms(**{**values, **changes})  # type: ignore[arg-type]
 

@@ -175,6 +175,8 @@ class CellTable:
     mass_kg: Array
     price: Array
     volume_cm3: Array
+    footprint_mm2: Array
+    height_mm: Array
 
     def ocv_at(self, rows: NDArray[np.intp], charge: float) -> Array:
         """Rest voltage in V of the cells ``rows`` at one state of charge."""
@@ -212,4 +214,6 @@ def cell_table(catalogue: Catalogue, cells: tuple[Cell, ...], end_charge: float)
         mass_kg=column([cell.mass_g / 1000.0 for cell in cells]),
         price=column([cell.price for cell in cells]),
         volume_cm3=column([cell.volume_cm3 for cell in cells]),
+        footprint_mm2=column([cell.footprint_mm[0] * cell.footprint_mm[1] for cell in cells]),
+        height_mm=column([cell.height_mm for cell in cells]),
     )

@@ -14,6 +14,7 @@ from lumvak.core.chain import Link, weakest
 from lumvak.core.demand import Demand, demand_of
 from lumvak.core.figures import Figure, walk
 from lumvak.core.findings import Finding, findings_of
+from lumvak.core.heat import FILM_W_PER_M2_K
 from lumvak.core.ladder import Rung, ladder
 from lumvak.core.leads import LeadWire, lead_wire
 from lumvak.core.options import Filters, Options, search
@@ -92,6 +93,8 @@ def evaluate(
         end_charge=project.pack.end_charge,
         ageing_new=project.pack.ageing_new,
         ageing_reclaimed=project.pack.ageing_reclaimed,
+        film_w_per_m2_k=FILM_W_PER_M2_K[project.pack.enclosure],
+        temperature_limit_c=project.pack.temperature_limit_c,
     )
     options = found
     if options is None:

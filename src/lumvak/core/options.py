@@ -31,6 +31,10 @@ from lumvak.core.units import say
 Array = NDArray[np.float64]
 
 EXTRA_PARALLEL = 2
+UNCURABLE = {
+    "sag": "no number in parallel holds the stop voltage",
+    "temperature": "the air is already as warm as the cells may get, and running makes them warmer",
+}
 CHARGER_TOLERANCE = 0.01
 # Weights of the balance: cost of one doubling of each over the best that serves; methods 7.
 BALANCE_WEIGHTS = {"cost": 0.35, "mass": 0.25, "volume": 0.15, "heating": 0.15, "cells": 0.10}
@@ -254,7 +258,7 @@ def _window_refusals(
 def _need_refusal(cell: Cell, series: int, parallel: int, needs: dict[str, float]) -> Refusal:
     name = max(NEEDS, key=lambda need: needs[need])
     if not np.isfinite(needs[name]):
-        reason = f"{cell.name}: no number in parallel holds the stop voltage"
+        reason = f"{cell.name}: {UNCURABLE.get(name, 'no number in parallel helps')}"
     else:
         reason = (
             f"{cell.name}: {NEED_NAMES[name]} asks for {needs[name]:.1f} in parallel, "

@@ -27,6 +27,7 @@ from lumvak.core.sizing import (
     Terms,
     capacity_wanted_ah,
     cell_ohm,
+    duty_charge_ah,
     end_current_a,
     end_ohm,
     heating_k_per_min,
@@ -35,6 +36,7 @@ from lumvak.core.sizing import (
     parallel_needs,
     series_max,
     usable_fraction,
+    warmth,
 )
 
 EASED_CHARGE = 0.10
@@ -120,7 +122,8 @@ def pack_figures(hand: Hand) -> PackFigures:
     series, held = _counts(hand, cell)
     load = _load(hand, cell, series, held)
     usable = _usable(hand, cell, series, held)
-    needs, binding = _needs(hand, cell, load, series, usable)
+    warm = _warmth(hand, cell, load, series, held, usable)
+    needs, binding = _needs(hand, cell, load, series, usable, held, warm)
     parallel = Figure(
         "pack.parallel",
         "In parallel",
@@ -163,6 +166,7 @@ def pack_figures(hand: Hand) -> PackFigures:
             *_under_load(hand, cell, load, series, parallel),
             *_endurance(hand, cell, load, parallel, usable, limit),
             *_charging(hand, series, parallel, cell.full),
+            *warm,
         ),
         needs=needs,
         binding=binding,
@@ -349,7 +353,13 @@ def _wanted(hand: Hand, load: LoadFigures) -> Figure:
 
 
 def _needs(
-    hand: Hand, cell: CellFigures, load: LoadFigures, series: Figure, usable: Figure
+    hand: Hand,
+    cell: CellFigures,
+    load: LoadFigures,
+    series: Figure,
+    usable: Figure,
+    held: Figure,
+    warm: tuple[Figure, ...],
 ) -> tuple[dict[str, Figure], str]:
     demand = hand.demand
     charger = demand.charger_current or constant(
@@ -382,6 +392,15 @@ def _needs(
                 cell.rest_end,
                 demand.window.stop,
                 hand.path,
+            ),
+        ),
+        "temperature": (
+            "parallel × rise at the end ÷ (limit − ambient)",
+            (
+                held,
+                warm[-1],
+                hand.setting("temperature_limit_c", "Cells no warmer than", "°C"),
+                demand.ambient,
             ),
         ),
     }
@@ -530,6 +549,113 @@ def _endurance(
         load.end_current,
     )
     return usable, counted, runtime, headroom, load.mean_voltage
+
+
+def _warmth(
+    hand: Hand,
+    cell: CellFigures,
+    load: LoadFigures,
+    series: Figure,
+    held: Figure,
+    usable: Figure,
+) -> tuple[Figure, ...]:
+    """Heat, area and rises of the pack in hand; the rise at the end of the duty comes last."""
+    table, rows, _, parallel, terms = hand.at
+    taken = duty_charge_ah(
+        table, rows, parallel, terms, capacity_wanted_ah(*hand.at), np.array([usable.number])
+    )
+    warm = warmth(*hand.at, taken)
+    heat = computed(
+        "heat.power_w",
+        "Heat in the pack",
+        float(warm.heat_w[0]),
+        "W",
+        "mean current² × (S·R ÷ P at half charge + series joints)",
+        "methods 14",
+        load.mean_current,
+        series,
+        held,
+        cell.ohm_half,
+        hand.path,
+    )
+    enclosure = hand.setting("enclosure", "Around the pack", "")
+    film = constant(
+        "constant.film_w_per_m2_k",
+        "Film coefficient",
+        hand.terms.film_w_per_m2_k,
+        "W/(m²·K)",
+        "5 closed in, 10 in still air, 25 in moving air",
+        "methods 14",
+    )
+    size = tuple(
+        hand.from_sheet(field, label, "mm")
+        for field, label in (
+            ("diameter_mm", "Diameter"),
+            ("width_mm", "Width"),
+            ("thickness_mm", "Thickness"),
+            ("height_mm", "Height"),
+        )
+        if getattr(hand.choice.cell, field) is not None
+    )
+    cooling = computed(
+        "heat.resistance_k_per_w",
+        "Thermal resistance to the air",
+        float(warm.lump.kelvin_per_watt[0]),
+        "K/W",
+        "1 ÷ (film coefficient × outer area of a flat square block of the cells)",
+        "methods 14",
+        enclosure,
+        film,
+        series,
+        held,
+        *size,
+    )
+    constant_h = computed(
+        "heat.time_constant_h",
+        "Thermal time constant",
+        float(warm.lump.time_constant_s[0]) / 3600.0,
+        "h",
+        "thermal resistance × mass × 950 J/(kg·K)",
+        "methods 14",
+        cooling,
+        series,
+        held,
+        hand.from_sheet("mass_g", "Mass of a cell", "g"),
+    )
+    steady = computed(
+        "heat.rise_steady_k",
+        "Rise if the duty never ended",
+        float(warm.rise_steady_k[0]),
+        "K",
+        "heat × thermal resistance",
+        "methods 14",
+        heat,
+        cooling,
+    )
+    duty = _wanted(hand, load) if hand.demand.endurance is not None else usable
+    end = computed(
+        "heat.rise_end_k",
+        "Rise at the end of the duty",
+        float(warm.rise_end_k[0]),
+        "K",
+        "steady rise × (1 − exp(−duration ÷ time constant))",
+        "methods 14",
+        steady,
+        constant_h,
+        duty,
+        load.mean_current,
+    )
+    warmest = computed(
+        "heat.temperature_end_c",
+        "Cells at the end of the duty",
+        hand.demand.ambient.number + end.number,
+        "°C",
+        "ambient + rise at the end",
+        "methods 14",
+        hand.demand.ambient,
+        end,
+    )
+    return heat, cooling, constant_h, steady, warmest, end
 
 
 def _charging(

@@ -24,6 +24,7 @@ Ranking = Literal["balance", "lightest", "cheapest", "coolest", "smallest"]
 School = Literal["temperature", "rule", "loss"]
 TakeOff = Literal["end", "middle", "spread"]
 BalancingSchool = Literal["must", "matched"]
+Enclosure = Literal["closed", "still", "moving"]
 
 
 class Need(Document):
@@ -132,6 +133,14 @@ class Pack(Document):
     )
     ageing_reclaimed: float = Field(
         default=0.8, title="Reserve, reclaimed cells", gt=0, le=1, json_schema_extra={"unit": "%"}
+    )
+    enclosure: Enclosure = Field(default="closed", title="Around the pack")
+    temperature_limit_c: float = Field(
+        default=50.0,
+        title="Cells no warmer than",
+        gt=0,
+        le=100,
+        json_schema_extra={"unit": "°C"},
     )
     ceiling_v: float | None = Field(
         default=None, title="Charge ceiling per cell", gt=0, le=6, json_schema_extra={"unit": "V"}

@@ -22,17 +22,19 @@ from lumvak.core.cellmodel import (
     temperature_factor,
 )
 from lumvak.core.demand import Demand, Load
+from lumvak.core.heat import Lump, block_area_m2, lump_of, rise_k
 
 Array = NDArray[np.float64]
 Rows = NDArray[np.intp]
 
-NEEDS = ("capacity", "continuous", "peak", "charge", "sag")
+NEEDS = ("capacity", "continuous", "peak", "charge", "sag", "temperature")
 NEED_NAMES = {
     "capacity": "run time",
     "continuous": "continuous current",
     "peak": "peak current",
     "charge": "charge current",
     "sag": "sag",
+    "temperature": "temperature",
 }
 PARALLEL_LIMIT = 64
 
@@ -85,6 +87,9 @@ class Terms:
     path: Path
     reserve: Array
     pulse_a: Array
+    film_w_per_m2_k: float
+    ambient_c: float
+    temperature_limit_c: float
 
 
 def sizing_terms(
@@ -97,6 +102,8 @@ def sizing_terms(
     end_charge: float,
     ageing_new: float,
     ageing_reclaimed: float,
+    film_w_per_m2_k: float,
+    temperature_limit_c: float,
 ) -> Terms:
     """Gather what ``parallel_needs`` takes, with the per-cell columns laid out (n,)."""
     return Terms(
@@ -110,6 +117,9 @@ def sizing_terms(
         derating=derating,
         end_charge=end_charge,
         cell_temperature_factor=temperature_factor(demand.ambient.number),
+        film_w_per_m2_k=film_w_per_m2_k,
+        ambient_c=demand.ambient.number,
+        temperature_limit_c=temperature_limit_c,
         path=path,
         reserve=np.array(
             [ageing_reserve(cell, ageing_new, ageing_reclaimed) for cell in table.cells]
@@ -211,6 +221,69 @@ def end_ohm(table: CellTable, rows: Rows, terms: Terms) -> Array:
     return np.asarray(cell_ohm(table, rows, terms) * _shape_at(table, terms.end_charge))
 
 
+@dataclass(frozen=True, slots=True)
+class Warmth:
+    """How warm a pack gets, as columns (n,)."""
+
+    lump: Lump
+    heat_w: Array
+    duration_s: Array
+    rise_end_k: Array
+    rise_steady_k: Array
+
+
+def warmth(
+    table: CellTable,
+    rows: Rows,
+    series: Array,
+    parallel: Array,
+    terms: Terms,
+    delivered_ah: Array,
+) -> Warmth:
+    """Rise of the cells over the air at the end of the duty, and if it never ended (methods 14).
+
+    The heat of the cells at half charge, and that of the series joints, which mostly ends in them;
+    ``delivered_ah`` (n,) is the charge that the duty takes.
+    """
+    current, _ = mean_load(table, rows, series, parallel, terms)
+    count = series * parallel
+    joints = terms.path.joint_ohm[rows] * (series - 1.0)
+    if terms.path.joint_shared:
+        joints = joints / parallel
+    inside = series * cell_ohm(table, rows, terms) / parallel
+    heat = current**2 * (inside + joints)
+    area = block_area_m2(count, table.footprint_mm2[rows], table.height_mm[rows])
+    lump = lump_of(area, count * table.mass_kg[rows], terms.film_w_per_m2_k)
+    seconds = 3600.0 * delivered_ah / np.maximum(current, 1e-12)
+    return Warmth(
+        lump,
+        heat,
+        seconds,
+        rise_k(lump, heat, seconds),
+        heat * lump.kelvin_per_watt,
+    )
+
+
+def duty_charge_ah(
+    table: CellTable, rows: Rows, parallel: Array, terms: Terms, wanted_ah: Array, usable: Array
+) -> Array:
+    """Charge in Ah (n,) that one duty takes: as wanted, or all there is where it is left open."""
+    whole = parallel * table.capacity_min_ah[rows] * terms.reserve[rows] * usable
+    return np.where(wanted_ah > 0.0, wanted_ah, whole)
+
+
+def temperature_need(parallel: Array, rise_end_k: Array, terms: Terms) -> Array:
+    """Parallel count (n,) asked for by temperature: the count in hand × rise ÷ rise allowed.
+
+    It equals the count where the rise is just allowed, for the rise falls as cells are added; it
+    is infinite where the air is no cooler than the limit (methods 6).
+    """
+    allowed = terms.temperature_limit_c - terms.ambient_c
+    if allowed <= 0.0:
+        return np.full_like(rise_end_k, np.inf)
+    return np.asarray(parallel * rise_end_k / allowed)
+
+
 def sag_need(table: CellTable, rows: Rows, series: Array, terms: Terms) -> Array:
     """Parallel count (n,) at which the stop voltage is just held at the end charge (methods 6).
 
@@ -238,12 +311,15 @@ def parallel_needs(
         counted = table.capacity_min_ah[rows] * terms.reserve[rows] * usable
         capacity = np.where(wanted > 0.0, wanted / counted, 0.0)
     end_current = end_current_a(table, rows, series, parallel, terms)
+    delivered = duty_charge_ah(table, rows, parallel, terms, wanted, usable)
+    warm = warmth(table, rows, series, parallel, terms, delivered)
     return {
         "capacity": capacity,
         "continuous": end_current / (table.continuous_a[rows] * terms.derating),
         "peak": terms.peak_a / terms.pulse_a[rows],
         "charge": terms.charger_a / table.charge_max_a[rows],
         "sag": sag_need(table, rows, series, terms),
+        "temperature": temperature_need(parallel, warm.rise_end_k, terms),
     }
 
 
@@ -260,7 +336,7 @@ def parallel_ceiling(need: float) -> int:
 def smallest_parallel(table: CellTable, rows: Rows, series: Array, terms: Terms) -> Array:
     """Smallest whole parallel count (n,) that serves; infinite beyond ``PARALLEL_LIMIT``.
 
-    Every need falls or stays as cells are added, so bisection over whole numbers finds it.
+    Once a count serves, so does every larger one, so bisection over whole numbers finds it.
     """
     low = np.zeros(len(rows))
     high = np.full(len(rows), float(PARALLEL_LIMIT))

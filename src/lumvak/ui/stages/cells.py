@@ -54,6 +54,7 @@ SHORT_NEEDS = {
     "peak": "peak",
     "charge": "charge",
     "sag": "sag",
+    "temperature": "warmth",
 }
 
 

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QRectF, QSize, Qt
-from PyQt6.QtGui import QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QResizeEvent
+from PyQt6.QtWidgets import QBoxLayout, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
 from lumvak.core import units
 from lumvak.core.evaluate import Evaluation
@@ -13,7 +13,9 @@ from lumvak.ui.fields import QuantityField, bound_choice, heading, soft
 from lumvak.ui.session import Session
 from lumvak.ui.theme import THEME
 
-KINDS = (("vehicle", "light vehicle"), ("tool", "old cordless tool"), ("supply", "fixed supply"))
+KINDS = (("vehicle", "light vehicle"), ("tool", "cordless tool"), ("supply", "fixed supply"))
+TWO_COLUMNS_PX = 730
+ENCLOSURES = (("closed", "closed in"), ("still", "in still air"), ("moving", "in moving air"))
 BASES = (
     ("runtime", "run time"),
     ("capacity", "Ah"),
@@ -174,11 +176,11 @@ class NeedStage(QScrollArea):
         top.addWidget(self.kind)
         outer.addLayout(top)
         self._make_fields()
-        columns = QHBoxLayout()
-        columns.setSpacing(THEME.px(28))
-        columns.addLayout(self._left(), 1)
-        columns.addLayout(self._right(), 1)
-        outer.addLayout(columns)
+        self.columns = QHBoxLayout()
+        self.columns.setSpacing(THEME.px(28))
+        self.columns.addLayout(self._left(), 1)
+        self.columns.addLayout(self._right(), 1)
+        outer.addLayout(self.columns)
         self.drawing = NeedDrawing()
         outer.addWidget(self.drawing, 1)
 
@@ -214,6 +216,10 @@ class NeedStage(QScrollArea):
         self.ceiling = QuantityField(
             session, "pack.ceiling_v", "Charge ceiling", units.VOLTAGE, optional=True
         )
+        self.warm_limit = QuantityField(
+            session, "pack.temperature_limit_c", "Cells at most", units.TEMPERATURE
+        )
+        self.enclosure = bound_choice(session, "pack.enclosure", ENCLOSURES, "Around the pack")
         self.reserves = {
             origin: QuantityField(
                 session, f"pack.ageing_{origin}", f"Counts on, {origin}", units.FRACTION
@@ -279,10 +285,24 @@ class NeedStage(QScrollArea):
         column.addWidget(heading("Around it"))
         for name in ("ambient_c", "charger_voltage_v", "charger_current_a"):
             column.addWidget(self.fields[name])
+        column.addWidget(self.warm_limit)
+        around = QHBoxLayout()
+        around.addWidget(soft("Pack lies"))
+        around.addWidget(self.enclosure)
+        around.addStretch(1)
+        column.addLayout(around)
         self.ceiling.setToolTip("Volts per cell that charging ends at; empty is the full voltage")
         column.addWidget(self.ceiling)
         column.addStretch(1)
         return column
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """Two columns where they fit side by side, else one below the other."""
+        super().resizeEvent(event)
+        narrow = self.width() < THEME.px(TWO_COLUMNS_PX)
+        self.columns.setDirection(
+            QBoxLayout.Direction.TopToBottom if narrow else QBoxLayout.Direction.LeftToRight
+        )
 
     def show_evaluation(self, seen: Evaluation) -> None:
         """Show the need as it is, and what is taken for what was not said."""
@@ -312,6 +332,8 @@ class NeedStage(QScrollArea):
         self.ceiling.show_value(
             pack.ceiling_v, seen.figures["cell.voltage_full_v"] if pack.ceiling_v is None else None
         )
+        self.warm_limit.show_value(pack.temperature_limit_c, None)
+        self.enclosure.show_value(pack.enclosure)
         self.contacts_row.setVisible(need.kind == "tool")
         self.open_note.setVisible(need.endurance_basis == "open")
         self.drawing.show_evaluation(seen)
