@@ -84,7 +84,7 @@ def main() -> int:
     app = make_application()
     window = make_window(app, demo)
     window.show()
-    for key in ("need", "cells", "joints", "power"):
+    for key in ("need", "cells", "run", "joints", "power"):
         window.open_stage(key)
         app.processEvents()
 

@@ -16,6 +16,7 @@ from lumvak.ui.stages.cells import CellsStage
 from lumvak.ui.stages.joints import JointsStage
 from lumvak.ui.stages.need import NeedStage
 from lumvak.ui.stages.power import PowerStage
+from lumvak.ui.stages.run import RunStage
 from lumvak.ui.tables import RowsTable
 from lumvak.ui.window import Window
 
@@ -246,6 +247,22 @@ def test_refused_options_are_shown_with_reasons_and_own_counts_are_worked_out(
     assert first.cells[1:3] == ("14S2P", "refused")
     cells.auto.click()
     assert window.session.evaluation.choice.index == 0
+
+
+def test_the_course_of_a_run_is_drawn(qtbot: QtBot, window: Window) -> None:
+    qtbot.keyClick(window, Qt.Key.Key_3, Qt.KeyboardModifier.AltModifier)
+    assert window.stage == "run"
+    stage = window.stages["run"]
+    assert isinstance(stage, RunStage)
+    (curve,) = stage.volts.getPlotItem().listDataItems()
+    minutes, volts = curve.getData()
+    assert float(minutes[-1]) == pytest.approx(window.session.evaluation.run.run.hours * 60)
+    assert float(volts[-1]) == pytest.approx(36.0, abs=0.05)
+    assert stage.labels[1]._text == "stop voltage"
+    before = float(minutes[-1])
+    window.session.edit({"need.current_a": 30.0})
+    (curve,) = stage.volts.getPlotItem().listDataItems()
+    assert float(curve.getData()[0][-1]) < before
 
 
 def test_the_school_and_the_rise_curve(qtbot: QtBot, window: Window) -> None:

@@ -23,6 +23,7 @@ from lumvak.core.packfigures import Hand, PackFigures, pack_figures
 from lumvak.core.path import JointResult, joint_result, links, path_figure, sizing_path
 from lumvak.core.project import Project
 from lumvak.core.protection import BoardSetting, Verdict, judge, proposed, verdicts
+from lumvak.core.runfigures import RunResult, run_of
 from lumvak.core.sizing import sizing_terms
 
 ANY = Filters()
@@ -38,6 +39,7 @@ class Evaluation:
     options: Options
     choice: Choice
     pack: PackFigures
+    run: RunResult
     ladder: tuple[Rung, ...]
     group: JointResult
     series: JointResult
@@ -110,7 +112,9 @@ def evaluate(
         joint_ohm,
         project.joints,
     )
-    pack = pack_figures(Hand(project.pack, catalogue, demand, choice, table, terms, between))
+    hand = Hand(project.pack, catalogue, demand, choice, table, terms, between)
+    pack = pack_figures(hand)
+    run = run_of(hand, pack)
     rungs = ladder(catalogue, options, demand, terms, choice)
 
     # Joints.
@@ -137,6 +141,7 @@ def evaluate(
     chain = links(project, choice.cell, demand, pack, group, series, wire, board)
     roots = [
         *pack.every,
+        *run.figures,
         *(item for result in (group, series) for item in result.figures.values()),
         *(link.limit for link in chain),
         demand.window.rated,
@@ -148,6 +153,7 @@ def evaluate(
         options=options,
         choice=choice,
         pack=pack,
+        run=run,
         ladder=rungs,
         group=group,
         series=series,

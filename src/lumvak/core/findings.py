@@ -21,6 +21,7 @@ Severity = Literal["stop", "warn", "note"]
 SEVERITIES: tuple[Severity, ...] = ("stop", "warn", "note")
 TOUCH_SAFE_V = 60.0
 THIN_MARGIN = 0.10
+PEAK_CHARGE = 0.20
 
 
 @dataclass(frozen=True, slots=True)
@@ -41,6 +42,7 @@ def findings_of(seen: Evaluation) -> tuple[Finding, ...]:
     found = [
         *_need(seen),
         *_cells(seen),
+        *_run(seen),
         *_joints(seen),
         *_power(seen),
     ]
@@ -276,6 +278,52 @@ def _cell_cautions(seen: Evaluation) -> Iterator[Finding]:
             "cells",
             "pack.headroom",
         )
+
+
+def _run(seen: Evaluation) -> Iterator[Finding]:
+    run, pack = seen.run.run, seen.project.pack
+    left = float(run.charge[-1])
+    if run.ended == "power not to be had":
+        yield Finding(
+            "power-not-to-be-had",
+            "stop",
+            f"The pack gives up at {say(left, '%')} charge",
+            f"From there on no current gives {say(seen.demand.load_figure.value, 'W')}: the "
+            "voltage falls faster than the current rises.",
+            "Take more cells in parallel or a cell with less resistance.",
+            "run",
+            "run.time_h",
+        )
+    elif run.ended == "too warm":
+        yield Finding(
+            "too-warm",
+            "warn",
+            f"The cells reach {say(pack.temperature_limit_c, '°C')} after "
+            f"{say(run.hours, 'h')}, with {say(left, '%')} charge left",
+            "The heat of the cells cannot leave fast enough.",
+            "More in parallel, a cell with less resistance, or more air around the pack.",
+            "run",
+            "run.warmest_c",
+        )
+    if seen.project.need.peak_current_a is not None and seen.run.peak_from > PEAK_CHARGE:
+        yield Finding(
+            "peak-stops",
+            "warn",
+            f"A peak of {say(seen.demand.peak.value, 'A')} stops the equipment below "
+            f"{say(seen.run.peak_from, '%')} charge",
+            f"It pulls the pack to {say(seen.demand.window.stop.value, 'V')} for a moment.",
+            "Pull gently near the end, or take a pack with less resistance.",
+            "run",
+            "run.peak_from_charge",
+        )
+    yield Finding(
+        "first-run",
+        "note",
+        "Attend the first discharge",
+        "On a surface that cannot burn, away from a way out, with a way to carry it outside.",
+        "A pack is released on measured values, not on these.",
+        "run",
+    )
 
 
 def _joints(seen: Evaluation) -> Iterator[Finding]:

@@ -18,6 +18,7 @@ from lumvak.ui.theme import THEME
 STAGES = (
     ("need", "Need"),
     ("cells", "Cells and count"),
+    ("run", "Discharge"),
     ("joints", "Joints"),
     ("power", "Leads and BMS"),
 )
@@ -38,6 +39,8 @@ def entries(seen: Evaluation) -> list[Entry]:
     answers = {
         "need": _need_answer(seen),
         "cells": f"{seen.choice.series}S{seen.choice.parallel}P of {seen.choice.cell.name}",
+        "run": f"{say(seen.run.run.hours, 'h')}, warms to "
+        f"{say(seen.figures['run.warmest_c'].value, '°C')}",
         "joints": f"{seen.series.chosen.part.name}, {layers_name(seen.series.chosen.layers)}"
         if seen.series.setting.joints
         else "no series joint",

@@ -6,6 +6,7 @@ import time
 from collections.abc import Callable, Iterable
 from functools import partial
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QSize, Qt
 from PyQt6.QtGui import (
@@ -48,16 +49,28 @@ from lumvak.ui.stages.power import PowerStage
 from lumvak.ui.theme import THEME, dress
 from lumvak.ui.titleline import TitleLine
 
-Stage = NeedStage | CellsStage | JointsStage | PowerStage
-STAGE_WIDGETS: dict[str, type[Stage]] = {
-    "need": NeedStage,
-    "cells": CellsStage,
-    "joints": JointsStage,
-    "power": PowerStage,
-}
+if TYPE_CHECKING:
+    from lumvak.ui.stages.run import RunStage
+
+    Stage = NeedStage | CellsStage | RunStage | JointsStage | PowerStage
 FILTER = f"Lumvak projects (*{SUFFIX});;All files (*)"
 TEXT_SIZES = (100, 125, 150)
 NARROW_PX = 940
+
+
+def stage_class(key: str) -> type[Stage]:
+    """The class of a stage; the plotting library is loaded when its stage is first opened."""
+    if key == "run":
+        from lumvak.ui.stages.run import RunStage
+
+        return RunStage
+    known: dict[str, type[Stage]] = {
+        "need": NeedStage,
+        "cells": CellsStage,
+        "joints": JointsStage,
+        "power": PowerStage,
+    }
+    return known[key]
 
 
 class Window(QMainWindow):
@@ -128,7 +141,7 @@ class Window(QMainWindow):
     def _stage_widget(self, key: str) -> Stage:
         """The widget of a stage, made when it is first opened."""
         if key not in self.stages:
-            made = STAGE_WIDGETS[key](self.session)
+            made = stage_class(key)(self.session)
             self.stages[key] = made
             self.stack.addWidget(made)
         return self.stages[key]

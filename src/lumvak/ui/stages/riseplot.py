@@ -8,6 +8,7 @@ from PyQt6.QtCore import Qt
 
 from lumvak.core.joints import rise_curve_k
 from lumvak.core.path import JointResult
+from lumvak.ui.plots import axis, marked_line
 from lumvak.ui.theme import THEME
 
 POINTS = 80
@@ -27,14 +28,8 @@ class RisePlot(pg.PlotWidget):  # type: ignore[misc]
         """Draw this joint's curves."""
         self.clear()
         setting = result.setting
-        font = THEME.font("note", table=True)
-        for side, text in (("bottom", "pack current, A"), ("left", "rise, K")):
-            axis = self.getAxis(side)
-            axis.setPen(THEME.colour("line"))
-            axis.setTextPen(THEME.colour("soft"))
-            axis.setTickFont(font)
-            axis.setLabel(text, color=THEME.colours.soft)
-            axis.label.setFont(font)
+        axis(self, "bottom", "pack current, A")
+        axis(self, "left", "rise, K")
         top = 1.25 * max(setting.peak_a, setting.current_a)
         currents = np.linspace(0.0, top, POINTS)
         for item, role, style in (
@@ -43,20 +38,9 @@ class RisePlot(pg.PlotWidget):  # type: ignore[misc]
         ):
             pen = pg.mkPen(THEME.colour(role), width=2, style=style)
             self.plot(currents, rise_curve_k(item, setting, currents), pen=pen, connect="finite")
-        self._line(rise_limit_k, 0, "crimson", f"limit {rise_limit_k:g} K", 0.08)
-        self._line(setting.current_a, 90, "ink", "load", 0.8)
+        self.addItem(marked_line(rise_limit_k, 0, "crimson", f"limit {rise_limit_k:g} K", 0.08))
+        self.addItem(marked_line(setting.current_a, 90, "ink", "load", 0.8))
         if setting.peak_a > setting.current_a:
-            self._line(setting.peak_a, 90, "soft", "peak", 0.8)
+            self.addItem(marked_line(setting.peak_a, 90, "soft", "peak", 0.8))
         self.setXRange(0.0, top, padding=0)
         self.setYRange(0.0, 2.6 * rise_limit_k, padding=0)
-
-    def _line(self, place: float, angle: int, role: str, text: str, along: float) -> None:
-        line = pg.InfiniteLine(
-            pos=place,
-            angle=angle,
-            pen=pg.mkPen(THEME.colour(role), width=1, style=Qt.PenStyle.DotLine),
-            label=text,
-            labelOpts={"position": along, "color": THEME.colour(role), "anchors": [(0, 1), (0, 1)]},
-        )
-        line.label.setFont(THEME.font("note", table=True))
-        self.addItem(line)

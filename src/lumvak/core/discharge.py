@@ -1,0 +1,306 @@
+"""A discharge in time: volts, amps, charge and temperature until something ends it."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import lru_cache
+from typing import Literal
+
+import numpy as np
+from numpy.typing import NDArray
+
+from lumvak.core.catalogue import Cell, Chemistry
+from lumvak.core.cellmodel import (
+    FAST_SHARE,
+    SLOW_SHARE,
+    TIME_CONSTANT_S,
+    charge_factor,
+    resistance,
+    temperature_factor,
+)
+
+Array = NDArray[np.float64]
+End = Literal["stop voltage", "empty cell", "too warm", "power not to be had", "time is up"]
+
+GRID = 1000
+TEMPERATURE_LOW_C, TEMPERATURE_STEP_C, TEMPERATURE_POINTS = -60.0, 0.5, 481
+LONGEST_S = 1000.0 * 3600.0
+
+
+@dataclass(frozen=True, slots=True)
+class Step:
+    """A part of a duty: a current in A, or else a power in W at the terminals, for ``seconds``."""
+
+    current_a: float | None
+    power_w: float | None
+    seconds: float
+
+
+@dataclass(frozen=True, slots=True)
+class Pack:
+    """What is discharged: S x P cells behind ``path_ohm``, as one warm lump in the air."""
+
+    cell: Cell
+    chemistry: Chemistry
+    series: int
+    parallel: int
+    capacity_ah: float
+    path_ohm: float
+    heat_path_ohm: float
+    stop_v: float
+    ambient_c: float
+    limit_c: float
+    kelvin_per_watt: float
+    joule_per_kelvin: float
+
+
+@dataclass(frozen=True, slots=True)
+class Run:
+    """A discharge: its course as columns (n,), what ended it, and where the energy went.
+
+    Charge in Ah and energies in Wh are those of the whole pack; ``emf_wh`` is what the cells gave
+    at their rest voltage, ``stored_wh`` what is left in their slow branch.
+    """
+
+    time_s: Array
+    volts: Array
+    amps: Array
+    charge: Array
+    temperature_c: Array
+    ended: End
+    taken_ah: float
+    delivered_wh: float
+    emf_wh: float
+    cell_loss_wh: float
+    path_loss_wh: float
+    stored_wh: float
+
+    @property
+    def hours(self) -> float:
+        """How long it ran, in h."""
+        return float(self.time_s[-1]) / 3600.0
+
+
+@dataclass(slots=True)
+class _State:
+    """Where a discharge stands: charge, volts of a cell's slow branch, temperature, and sums."""
+
+    charge: float
+    slow_v: float
+    celsius: float
+    emf_j: float = 0.0
+    delivered_j: float = 0.0
+    cell_loss_j: float = 0.0
+    path_loss_j: float = 0.0
+
+
+@lru_cache(maxsize=64)
+def _rest_grid(curve: tuple[tuple[float, float], ...]) -> list[float]:
+    """Rest voltage at even steps of charge, and one more value so that a look-up may end at 1."""
+    charge, volts = np.array(curve).T
+    return [*np.interp(np.linspace(0.0, 1.0, GRID + 1), charge, volts).tolist(), 0.0]
+
+
+@lru_cache(maxsize=1)
+def _resistance_grids() -> tuple[list[float], list[float]]:
+    """Resistance factors at even steps of charge, and of temperature."""
+    celsius = TEMPERATURE_LOW_C + TEMPERATURE_STEP_C * np.arange(TEMPERATURE_POINTS)
+    shape = charge_factor(np.linspace(0.0, 1.0, GRID + 1))
+    return [*shape.tolist(), 0.0], [temperature_factor(value) for value in celsius]
+
+
+class _Model:
+    """A pack with its curves on even grids, so that a step is a few look-ups."""
+
+    def __init__(self, pack: Pack) -> None:
+        self.pack = pack
+        self.rest = _rest_grid(pack.chemistry.curve)
+        self.shape, self.warm = _resistance_grids()
+        ohm = resistance(pack.cell).number
+        self.fast_ohm, self.slow_ohm = FAST_SHARE * ohm, SLOW_SHARE * ohm
+        # The capacitance is fixed, so that the energy in it is a function of its voltage alone.
+        self.farad = TIME_CONSTANT_S / self.slow_ohm
+
+    def ocv(self, charge: float) -> float:
+        place = min(max(charge, 0.0), 1.0) * GRID
+        low = int(place)
+        return self.rest[low] + (self.rest[low + 1] - self.rest[low]) * (place - low)
+
+    def factor(self, charge: float, celsius: float) -> float:
+        """Resistance over that at half charge and 25 degC."""
+        place = min(max(charge, 0.0), 1.0) * GRID
+        low = int(place)
+        shape = self.shape[low] + (self.shape[low + 1] - self.shape[low]) * (place - low)
+        spot = (celsius - TEMPERATURE_LOW_C) / TEMPERATURE_STEP_C
+        spot = min(max(spot, 0.0), TEMPERATURE_POINTS - 1.001)
+        near = int(spot)
+        return shape * (self.warm[near] + (self.warm[near + 1] - self.warm[near]) * (spot - near))
+
+    def current(self, state: _State, step: Step) -> float:
+        """Current in A of the pack now; NaN where the power cannot be had."""
+        if step.power_w is None:
+            return step.current_a or 0.0
+        pack = self.pack
+        emf = pack.series * (self.ocv(state.charge) - state.slow_v)
+        ohm = pack.path_ohm + pack.series * self.fast_ohm * (
+            self.factor(state.charge, state.celsius) / pack.parallel
+        )
+        root = emf * emf - 4.0 * ohm * step.power_w
+        return math.nan if root < 0.0 else 2.0 * step.power_w / (emf + math.sqrt(root))
+
+    def volts(self, state: _State, amps: float) -> tuple[float, float]:
+        """Terminal volts of the pack, and of one cell, at ``amps``."""
+        factor = self.factor(state.charge, state.celsius)
+        each = amps / self.pack.parallel
+        cell = self.ocv(state.charge) - state.slow_v - each * self.fast_ohm * factor
+        return self.pack.series * cell - amps * self.pack.path_ohm, cell
+
+    def advance(self, state: _State, amps: float, factor: float, seconds: float) -> _State:
+        """The state after ``seconds`` at a held current and resistance factor, in closed form."""
+        pack = self.pack
+        cells = pack.series * pack.parallel
+        each = amps / pack.parallel
+        charge = state.charge - amps * seconds / (3600.0 * pack.capacity_ah)
+        fast, slow = self.fast_ohm * factor, self.slow_ohm * factor
+        tau = slow * self.farad
+        level = each * slow
+        gap = state.slow_v - level
+        fade = math.exp(-seconds / tau)
+        slow_v = level + gap * fade
+        # Integrals of v and v^2 of the slow branch over the step.
+        area = level * seconds + gap * tau * (1.0 - fade)
+        square = (
+            level * level * seconds
+            + 2.0 * level * gap * tau * (1.0 - fade)
+            + 0.5 * gap * gap * tau * (1.0 - fade * fade)
+        )
+        emf = 0.5 * (self.ocv(state.charge) + self.ocv(charge)) * each * seconds
+        loss = each * each * fast * seconds + square / slow
+        path = amps * amps * pack.path_ohm * seconds
+        given = (emf - each * area - each * each * fast * seconds) * cells - path
+        heat_w = loss * cells / seconds + amps * amps * pack.heat_path_ohm if seconds > 0.0 else 0.0
+        steady = pack.ambient_c + heat_w * pack.kelvin_per_watt
+        cool = math.exp(-seconds / (pack.kelvin_per_watt * pack.joule_per_kelvin))
+        return _State(
+            charge,
+            slow_v,
+            steady + (state.celsius - steady) * cool,
+            state.emf_j + emf * cells,
+            state.delivered_j + given,
+            state.cell_loss_j + loss * cells,
+            state.path_loss_j + path,
+        )
+
+    def midway(self, state: _State, step: Step, seconds: float) -> tuple[_State, float]:
+        """One step of the midpoint rule; the current held is that of the middle."""
+        amps = self.current(state, step)
+        if math.isnan(amps):
+            return state, amps
+        factor = self.factor(state.charge, state.celsius)
+        half = self.advance(state, amps, factor, 0.5 * seconds)
+        middle = self.current(half, step)
+        if math.isnan(middle):
+            return state, middle
+        factor = self.factor(half.charge, half.celsius)
+        return self.advance(state, middle, factor, seconds), middle
+
+    def verdict(self, state: _State, volts: float, cell_v: float) -> tuple[End, float] | None:
+        """What ends the run in this state, and by how much it is past it; ``None`` to go on."""
+        pack = self.pack
+        if volts < pack.stop_v:
+            return "stop voltage", pack.stop_v - volts
+        if cell_v < pack.cell.voltage_empty_v or state.charge <= 0.0:
+            return "empty cell", max(pack.cell.voltage_empty_v - cell_v, -state.charge)
+        if state.celsius > pack.limit_c:
+            return "too warm", state.celsius - pack.limit_c
+        return None
+
+
+def discharge(
+    pack: Pack,
+    duty: Sequence[Step],
+    step_s: float,
+    charge: float = 1.0,
+    longest_s: float = LONGEST_S,
+) -> Run:
+    """Repeat ``duty`` from ``charge`` until something ends it (methods 16).
+
+    One fast resistance and one slow branch a cell, both following charge and temperature; one warm
+    lump. Midpoint rule with steps of at most ``step_s``; the last step is cut where the limit is
+    met. Raises ValueError for a duty without time.
+    """
+    if not duty or any(step.seconds <= 0.0 for step in duty) or step_s <= 0.0:
+        raise ValueError("a duty wants steps of more than 0 s")
+    model = _Model(pack)
+    state = _State(charge, 0.0, pack.ambient_c)
+    times, volts, amps, charges, celsius = [0.0], [], [], [charge], [pack.ambient_c]
+    now = 0.0
+    ended: End | None = None
+    first = model.current(state, duty[0])
+    volts.append(model.volts(state, first)[0] if not math.isnan(first) else math.nan)
+    amps.append(first)
+    place = 0
+    while ended is None:
+        step = duty[place % len(duty)]
+        place += 1
+        pieces = max(1, math.ceil(step.seconds / step_s - 1e-9))
+        size = step.seconds / pieces
+        for _ in range(pieces):
+            span = min(size, longest_s - now)
+            if span <= 0.0:
+                ended = "time is up"
+                break
+            state, span, ended = _one_step(model, state, step, span)
+            now += span
+            current = model.current(state, step)
+            times.append(now)
+            amps.append(current)
+            volts.append(math.nan if math.isnan(current) else model.volts(state, current)[0])
+            charges.append(state.charge)
+            celsius.append(state.celsius)
+            if ended is not None:
+                break
+    cells = pack.series * pack.parallel
+    return Run(
+        time_s=np.array(times),
+        volts=np.array(volts),
+        amps=np.array(amps),
+        charge=np.array(charges),
+        temperature_c=np.array(celsius),
+        ended=ended,
+        taken_ah=(charge - state.charge) * pack.capacity_ah,
+        delivered_wh=state.delivered_j / 3600.0,
+        emf_wh=state.emf_j / 3600.0,
+        cell_loss_wh=state.cell_loss_j / 3600.0,
+        path_loss_wh=state.path_loss_j / 3600.0,
+        stored_wh=0.5 * model.farad * state.slow_v**2 * cells / 3600.0,
+    )
+
+
+def _one_step(
+    model: _Model, state: _State, step: Step, span: float
+) -> tuple[_State, float, End | None]:
+    """Advance by ``span`` seconds, or to where a limit is met within it."""
+    fresh, held = model.midway(state, step, span)
+    end = _end_of(model, fresh, held, step)
+    if end is None:
+        return fresh, span, None
+    low, high, reached = 0.0, span, (state, 0.0)
+    for _ in range(30):
+        middle = 0.5 * (low + high)
+        tried, amps = model.midway(state, step, middle)
+        if _end_of(model, tried, amps, step) is None:
+            low, reached = middle, (tried, middle)
+        else:
+            high = middle
+    return reached[0], reached[1], end
+
+
+def _end_of(model: _Model, state: _State, held: float, step: Step) -> End | None:
+    amps = model.current(state, step)
+    if math.isnan(held) or math.isnan(amps):
+        return "power not to be had"
+    found = model.verdict(state, *model.volts(state, amps))
+    return None if found is None else found[0]
