@@ -245,7 +245,7 @@ def recommended(
         limit = say(best.limits_a[school], "A")
         return best, (
             f"fewest layers that carry {say(setting.current_a, 'A')} with a quarter to spare "
-            f"by the {SCHOOL_NAMES[school]} school ({limit}), and the welder joins it"
+            f"by the {SCHOOL_NAMES[school]} school ({limit}), and it can be joined here"
         )
     best = max(joinable, key=lambda item: (item.limits_a[school], -item.layers))
     if best.carries(setting, school):

@@ -91,9 +91,9 @@ class JointDrawing(QWidget):
         shown = min(setting.parallel, MOST_DRAWN)
         groups = 2 if setting.role == "series" and setting.joints else 1
         pitch_x, pitch_y = across + self._gap, along + self._gap
-        room = QRectF(0, 0, self.width(), self.height() - THEME.px(20))
+        room = QRectF(0, 0, self.width(), self.height() - THEME.px(36))
         scale = min(room.width() / (shown * pitch_x), room.height() / (groups * pitch_y))
-        scale = min(scale, THEME.px(62) / max(pitch_x, pitch_y))
+        scale = min(scale, THEME.px(96) / max(pitch_x, pitch_y))
         board = QRectF(0, 0, shown * pitch_x * scale, groups * pitch_y * scale)
         board.moveCenter(room.center())
 
@@ -166,8 +166,8 @@ class JointDrawing(QWidget):
         painter.setPen(THEME.colour("soft"))
         painter.setFont(THEME.font("note", table=True))
         painter.drawText(
-            QRectF(0, self.height() - THEME.px(18), self.width(), THEME.px(18)),
-            Qt.AlignmentFlag.AlignCenter,
+            QRectF(0, self.height() - THEME.px(35), self.width(), THEME.px(35)),
+            Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap,
             f"{what}{cut}; {say(chosen.width_mm, 'mm')} wide, {layers_name(chosen.layers)}",
         )
 
@@ -208,9 +208,7 @@ class JointsStage(QWidget):
             )
         self.fields = {
             "rise_limit_k": self._field("joints.rise_limit_k", "Rise allowed", units.KELVIN),
-            "rule_a_per_mm2": self._field(
-                "joints.rule_a_per_mm2", "Rule, nickel", units.CURRENT_DENSITY
-            ),
+            "rule_a_per_mm2": self._field("joints.rule_a_per_mm2", "Rule", units.CURRENT_DENSITY),
             "loss_mv": self._field("joints.loss_mv", "Drop allowed", units.MILLIVOLT),
             "gap_mm": self._field("joints.gap_mm", "Gap of cells", units.LENGTH_MM),
             "welder_limit_mm": self._field(
