@@ -4,6 +4,7 @@ import os
 from pathlib import Path
 
 import pytest
+from hypothesis import settings
 
 from lumvak.core.catalogue import Catalogue
 from lumvak.core.evaluate import Evaluation, evaluate
@@ -12,6 +13,9 @@ from lumvak.files.catalogue_file import load_catalogue
 from lumvak.files.project_file import load_project
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+# Slow machines are no failure, and what runs unattended runs the same each time.
+settings.register_profile("lumvak", deadline=None, derandomize="CI" in os.environ)
+settings.load_profile("lumvak")
 DEMOS = Path(__file__).parents[1] / "src" / "lumvak" / "data" / "demos"
 BARROW = DEMOS / "orchard-barrow.lumvak.json"
 TRIMMER = DEMOS / "hedge-trimmer.lumvak.json"

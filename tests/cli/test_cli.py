@@ -111,6 +111,18 @@ def test_every_endurance_basis_works(capsys: pytest.CaptureFixture[str], span: l
         assert option["capacity_ah"] * option["usable_fraction"] >= 15
 
 
+def test_a_duty_takes_the_place_of_a_load(capsys: pytest.CaptureFixture[str]) -> None:
+    base = ["size", "--rated-voltage", "36V", "--runtime", "1h", "--top", "1", "--json"]
+    assert main([*base, "--duty", "40A 8s, 18A 40s, 0A 12s"]) == 0
+    (option,) = json.loads(capsys.readouterr().out)["options"]
+    assert option["current_per_cell_a"] * option["parallel"] == pytest.approx(20.72, abs=0.01)
+    assert option["capacity_ah"] > 17.33
+    assert main([*base, "--duty", "900 W 10 s, 300 W 50 s", "--efficiency", "0.9"]) == 0
+    with pytest.raises(SystemExit):
+        main([*base, "--duty", "40A 8s, 18A"])
+    assert "--duty: step 2" in capsys.readouterr().err
+
+
 def test_a_nickel_pack_implies_its_window(capsys: pytest.CaptureFixture[str]) -> None:
     assert (
         main(["size", "--nickel-cells", "15", "--contacts", "2", "--current", "9A", "--json"]) == 0

@@ -70,7 +70,7 @@ def test_charge_is_conserved_and_energy_is_accounted_for() -> None:
 
 
 @given(st.floats(100.0, 1500.0), st.floats(0.0, 600.0), st.floats(0.0, 0.05), st.integers(2, 12))
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=25)
 def test_energy_balances_for_power_loads_of_all_kinds(
     first: float, second: float, ohm: float, parallel: int
 ) -> None:

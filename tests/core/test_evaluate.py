@@ -193,7 +193,7 @@ def test_picking_the_joint_and_board_replaces_the_allowances(
     parallel=st.one_of(st.none(), st.integers(1, 30)),
     cell=st.sampled_from([None, "ostrel-21-48", "fennimor-b-50", "tallin-p-105"]),
 )
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 def test_no_need_breaks_the_evaluation(
     catalogue: Catalogue,
     kind: str,

@@ -66,6 +66,7 @@ def straight_cell(**changes: object) -> tuple[Catalogue, CellTable]:
 def terms_for(**changes: object) -> Terms:
     values: dict[str, object] = {
         "load": Load(20.0, None),
+        "mean_share": 1.0,
         "stop_v": 31.0,
         "peak_a": 40.0,
         "peak_s": 8.0,

@@ -159,6 +159,24 @@ def test_the_old_tool_takes_another_path(qtbot: QtBot, window: Window) -> None:
     assert {"window-assumed", "one-port"} <= codes
 
 
+def test_a_duty_is_typed_as_steps(qtbot: QtBot, window: Window) -> None:
+    need = window.stages["need"]
+    assert isinstance(need, NeedStage)
+    assert not need.duty.isVisible()
+    need.load_basis.picked.emit("duty")
+    assert need.duty.isVisible()
+    need.duty.edit.setText("46 A 8 s, 20 A 40 s, 0 A 12 s")
+    need.duty.commit()
+    steps = window.session.project.need.duty
+    assert [(step.amount, step.seconds) for step in steps] == [(46, 8), (20, 40), (0, 12)]
+    assert need.fields["peak_duration_s"].edit.placeholderText() != ""
+    before = window.session.project
+    need.duty.edit.setText("46 A 8 s, lots")
+    need.duty.commit()
+    assert "step 2" in need.duty.problem.text()
+    assert window.session.project == before
+
+
 def test_a_click_on_the_path_goes_to_where_a_link_is_set(qtbot: QtBot, window: Window) -> None:
     view = window.path_view
     boxes = view.sections()

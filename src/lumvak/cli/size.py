@@ -15,9 +15,10 @@ from lumvak.cli.table import table
 from lumvak.core import units
 from lumvak.core.catalogue import FAMILY_NAMES, Catalogue
 from lumvak.core.demand import NICKEL_RATED_V
+from lumvak.core.duty import parse_duty
 from lumvak.core.evaluate import Evaluation, evaluate
 from lumvak.core.options import Filters, Options
-from lumvak.core.project import Project, ProjectError, with_values
+from lumvak.core.project import DutyStep, Project, ProjectError, with_values
 from lumvak.core.sizing import NEED_NAMES, NEEDS
 from lumvak.core.units import say, say_hours
 from lumvak.files.catalogue_file import load_catalogue
@@ -31,6 +32,7 @@ FLAGS = {
     "need.current_a": "--current",
     "need.power_w": "--power",
     "need.efficiency": "--efficiency",
+    "need.duty": "--duty",
     "need.peak_current_a": "--peak",
     "need.peak_duration_s": "--peak",
     "need.runtime_h": "--runtime",
@@ -73,6 +75,14 @@ def _peak(text: str) -> tuple[float, float | None]:
     return _quantity(units.CURRENT)(text), None
 
 
+def _duty(text: str) -> tuple[str, tuple[DutyStep, ...]]:
+    unit = "W" if "w" in text.lower() else "A"
+    try:
+        return unit, parse_duty(text, unit)
+    except units.QuantityError as error:
+        raise argparse.ArgumentTypeError(str(error)) from error
+
+
 def _count(text: str) -> int:
     value = int(_quantity(units.COUNT)(text))
     if value < 1:
@@ -95,6 +105,7 @@ def size_parser() -> argparse.ArgumentParser:
     load = parser.add_mutually_exclusive_group(required=True)
     load.add_argument("--current", type=_quantity(units.CURRENT), metavar="18A")
     load.add_argument("--power", type=_quantity(units.POWER), metavar="600W")
+    load.add_argument("--duty", type=_duty, metavar="'40A 8s, 18A 40s'", help="steps that repeat")
     add("--efficiency", type=_quantity(units.FRACTION), metavar="0.88", help="with --power")
     add("--peak", type=_peak, metavar="40A:8s")
     span = parser.add_mutually_exclusive_group()
@@ -127,7 +138,9 @@ def project_of(chosen: argparse.Namespace) -> Project:
         "need.rated_voltage_v": chosen.rated_voltage
         if chosen.rated_voltage is not None
         else NICKEL_RATED_V * chosen.nickel_cells,
-        "need.load_basis": "current" if chosen.power is None else "power",
+        "need.load_basis": "duty"
+        if chosen.duty is not None
+        else ("current" if chosen.power is None else "power"),
         "need.endurance_basis": next(
             (
                 basis
@@ -155,6 +168,9 @@ def project_of(chosen: argparse.Namespace) -> Project:
         "pack.series": chosen.series,
         "pack.parallel": chosen.parallel,
     }
+    if chosen.duty is not None:
+        given["need.duty_unit"] = chosen.duty[0]
+        given["need.duty"] = tuple(step.model_dump() for step in chosen.duty[1])
     if chosen.peak is not None:
         given["need.peak_current_a"], given["need.peak_duration_s"] = chosen.peak
     if chosen.charger is not None:
@@ -171,8 +187,9 @@ def run_size(arguments: Sequence[str]) -> int:
         parser.error("--rated-voltage is missing; write it as --rated-voltage 36V")
     if (chosen.distance is None) != (chosen.consumption is None):
         parser.error("--distance and --consumption belong together: give both")
-    if chosen.efficiency is not None and chosen.power is None:
-        parser.error("--efficiency goes with --power; a current needs none")
+    in_watts = chosen.power is not None or (chosen.duty is not None and chosen.duty[0] == "W")
+    if chosen.efficiency is not None and not in_watts:
+        parser.error("--efficiency goes with a load in watts; a current needs none")
     try:
         catalogue, problems = load_catalogue(chosen.catalogue)
     except FileProblem as problem:

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from lumvak.core.duty import HEAT_WINDOW_S, duty_mean, duty_rms, longest_peak_s, spell_duty
 from lumvak.core.figures import Figure, computed, said_or, typed
 from lumvak.core.project import Need
 
@@ -76,6 +77,8 @@ class Demand:
     window: Window
     load: Load
     load_figure: Figure
+    mean_share: float
+    duty: tuple[tuple[float, float], ...]
     highest_current: Figure
     peak: Figure
     peak_duration: Figure
@@ -141,7 +144,9 @@ def demand_of(need: Need) -> Demand:
     """Turn the need into figures; what is not said is assumed by a stated rule (methods 3)."""
     window = voltage_window(need)
     load, load_figure, highest_current = _load(need, window)
-    peak, duration = _peak(need, highest_current)
+    amounts, seconds = duty_arrays(need)
+    share = duty_mean(amounts, seconds) / duty_rms(amounts, seconds) if len(amounts) else 1.0
+    peak, duration = _peak(need, highest_current, load_figure)
     ambient = said_or(
         "need.ambient_c",
         "Ambient temperature",
@@ -155,6 +160,8 @@ def demand_of(need: Need) -> Demand:
         window=window,
         load=load,
         load_figure=load_figure,
+        mean_share=share,
+        duty=tuple(zip(amounts.tolist(), seconds.tolist(), strict=True)),
         highest_current=highest_current,
         peak=peak,
         peak_duration=duration,
@@ -169,20 +176,42 @@ def demand_of(need: Need) -> Demand:
     )
 
 
+def duty_arrays(need: Need) -> tuple[Array, Array]:
+    """Amounts at the terminals, in A or W, and seconds of the duty; empty where there is none."""
+    if need.load_basis != "duty":
+        return np.zeros(0), np.zeros(0)
+    table = np.array([(step.amount, step.seconds) for step in need.duty])
+    share = 1.0 if need.duty_unit == "A" else (need.efficiency or DEFAULT_EFFICIENCY)
+    return table[:, 0] / share, table[:, 1]
+
+
+def _duty_load(need: Need, window: Window) -> tuple[Load, Figure, Figure]:
+    amounts, seconds = duty_arrays(need)
+    unit = need.duty_unit
+    duty = typed("need.duty", "Duty", spell_duty(need.duty, unit), "")
+    inputs = (duty,) if unit == "A" else (duty, _efficiency(need))
+    rms = computed(
+        "demand.duty_rms",
+        "Duty as heat",
+        duty_rms(amounts, seconds),
+        unit,
+        f"largest root-mean-square over {HEAT_WINDOW_S:.0f} s of the repeated duty",
+        "methods 3",
+        *inputs,
+    )
+    if unit == "A":
+        return Load(rms.number, None), rms, rms
+    return Load(None, rms.number), rms, _most_current(rms, window)
+
+
 def _load(need: Need, window: Window) -> tuple[Load, Figure, Figure]:
+    if need.load_basis == "duty":
+        return _duty_load(need, window)
     if need.load_basis == "current":
         current = typed("need.current_a", "Continuous current", need.current_a, "A")
         return Load(need.current_a, None), current, current
     power = typed("need.power_w", "Continuous power", need.power_w, "W")
-    efficiency = said_or(
-        "need.efficiency",
-        "Efficiency",
-        need.efficiency,
-        "%",
-        DEFAULT_EFFICIENCY,
-        "85 % from terminals to shaft; nothing was said",
-        "methods 3",
-    )
+    efficiency = _efficiency(need)
     taken = computed(
         "demand.power_w",
         "Power taken from the pack",
@@ -193,7 +222,11 @@ def _load(need: Need, window: Window) -> tuple[Load, Figure, Figure]:
         power,
         efficiency,
     )
-    highest = computed(
+    return Load(None, taken.number), taken, _most_current(taken, window)
+
+
+def _most_current(taken: Figure, window: Window) -> Figure:
+    return computed(
         "demand.highest_current_a",
         "Most current the load can draw",
         taken.number / window.stop.number,
@@ -203,10 +236,51 @@ def _load(need: Need, window: Window) -> tuple[Load, Figure, Figure]:
         taken,
         window.stop,
     )
-    return Load(None, taken.number), taken, highest
 
 
-def _peak(need: Need, continuous: Figure) -> tuple[Figure, Figure]:
+def _efficiency(need: Need) -> Figure:
+    return said_or(
+        "need.efficiency",
+        "Efficiency",
+        need.efficiency,
+        "%",
+        DEFAULT_EFFICIENCY,
+        "85 % from terminals to shaft; nothing was said",
+        "methods 3",
+    )
+
+
+def _duty_peak(need: Need, most: Figure, load: Figure) -> tuple[Figure, Figure]:
+    """The largest step of a duty, as a current, and how long it lasts without a break."""
+    amounts, seconds = duty_arrays(need)
+    scale = most.number / load.number
+    peak = computed(
+        "need.peak_current_a",
+        "Peak current",
+        float(amounts.max()) * scale,
+        "A",
+        "largest step of the duty"
+        if need.duty_unit == "A"
+        else "largest step of the duty ÷ stop voltage",
+        "methods 3",
+        *load.inputs,
+        *(() if need.duty_unit == "A" else (most,)),
+    )
+    lasts = computed(
+        "need.peak_duration_s",
+        "Peak lasts",
+        longest_peak_s(amounts, seconds),
+        "s",
+        "longest stretch of the largest step",
+        "methods 3",
+        *load.inputs,
+    )
+    return peak, lasts
+
+
+def _peak(need: Need, continuous: Figure, load: Figure) -> tuple[Figure, Figure]:
+    if need.load_basis == "duty" and need.peak_current_a is None:
+        return _duty_peak(need, continuous, load)
     peak = said_or(
         "need.peak_current_a",
         "Peak current",

@@ -76,7 +76,7 @@ def _need(seen: Evaluation) -> Iterator[Finding]:
                 "need",
                 "need.nickel_cells",
             )
-    if need.load_basis == "power":
+    if seen.demand.load.power_w is not None:
         nominal = seen.demand.load.at(seen.pack.nominal.number)
         yield Finding(
             "power-load",
@@ -394,15 +394,14 @@ def _joints(seen: Evaluation) -> Iterator[Finding]:
                 "joints",
                 seen.weakest.limit.key,
             )
-    if seen.choice.cell.format not in ("prismatic", "pouch"):
-        yield Finding(
-            "live-terminals",
-            "note",
-            "A charged cell cannot be switched off",
-            "Rings, tools and loose strips short it.",
-            "Cover every terminal that is not being worked on; wear eye protection.",
-            "joints",
-        )
+    yield Finding(
+        "live-terminals",
+        "note",
+        "A charged cell cannot be switched off",
+        "Rings, tools and loose strips short it.",
+        "Cover every terminal that is not being worked on; wear eye protection.",
+        "joints",
+    )
 
 
 def _power(seen: Evaluation) -> Iterator[Finding]:

@@ -318,7 +318,7 @@ def _ranked(
         else (),
         usable=usable[order],
         current_a=current[order],
-        runtime_h=(delivered / mean_current)[order],
+        runtime_h=(delivered / (mean_current * terms.mean_share))[order],
         capacity_ah=(parallel * table.capacity_ah[rows])[order],
         energy_wh=(count * table.capacity_ah[rows] * table.nominal_v[rows])[order],
         mass_kg=mass[order],

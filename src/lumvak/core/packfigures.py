@@ -305,12 +305,15 @@ def _load(hand: Hand, cell: CellFigures, series: Figure, held: Figure) -> LoadFi
         hand.path,
         hand.setting("end_charge", "Charge at the end", "%"),
     )
+    rule = "power ÷ mean voltage under load" if power else "the current as given"
     current = computed(
         "demand.mean_current_a",
         "Mean current",
-        float(amps[0]),
+        float(amps[0]) * demand.mean_share,
         "A",
-        "power ÷ mean voltage under load" if power else "the current as given",
+        rule
+        if not demand.duty
+        else f"{rule} × {demand.mean_share:.4g}, mean over heat of the duty",
         "methods 3",
         demand.load_figure,
         *((voltage,) if power else ()),
@@ -570,9 +573,9 @@ def _warmth(
         "Heat in the pack",
         float(warm.heat_w[0]),
         "W",
-        "mean current² × (S·R ÷ P at half charge + series joints)",
+        "load² × (S·R ÷ P at half charge + series joints)",
         "methods 14",
-        load.mean_current,
+        hand.demand.load_figure if hand.demand.duty else load.mean_current,
         series,
         held,
         cell.ohm_half,

@@ -18,13 +18,20 @@ PROJECT_FORMAT = "lumvak-project"
 PROJECT_VERSION = 1
 
 Kind = Literal["vehicle", "tool", "supply"]
-LoadBasis = Literal["current", "power"]
+LoadBasis = Literal["current", "power", "duty"]
 EnduranceBasis = Literal["runtime", "capacity", "energy", "distance", "open"]
 Ranking = Literal["balance", "lightest", "cheapest", "coolest", "smallest"]
 School = Literal["temperature", "rule", "loss"]
 TakeOff = Literal["end", "middle", "spread"]
 BalancingSchool = Literal["must", "matched"]
 Enclosure = Literal["closed", "still", "moving"]
+
+
+class DutyStep(Document):
+    """A part of a duty: an amount in A or W for a time in s."""
+
+    amount: float = Field(title="Amount", ge=0, le=1e6)
+    seconds: float = Field(title="Seconds", gt=0, le=1e6, json_schema_extra={"unit": "s"})
 
 
 class Need(Document):
@@ -54,6 +61,13 @@ class Need(Document):
     efficiency: float | None = Field(
         default=None, title="Efficiency", gt=0, le=1, json_schema_extra={"unit": "%"}
     )
+    duty: tuple[DutyStep, ...] = Field(
+        default=(DutyStep(amount=30.0, seconds=10.0), DutyStep(amount=12.0, seconds=50.0)),
+        title="Duty",
+        min_length=1,
+        max_length=500,
+    )
+    duty_unit: Literal["A", "W"] = Field(default="A", title="Duty in")
     peak_current_a: float | None = Field(
         default=None, title="Peak current", gt=0, le=10000, json_schema_extra={"unit": "A"}
     )
@@ -104,6 +118,8 @@ class Need(Document):
                 f"Peak current: {peak:g} A is under the continuous current; "
                 f"accepted: {self.current_a:g} A or more"
             )
+        if not any(step.amount > 0.0 for step in self.duty):
+            raise ValueError("Duty: every step is 0; accepted: a step with a load in it")
         return self
 
 

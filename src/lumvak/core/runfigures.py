@@ -14,6 +14,7 @@ from lumvak.core.packfigures import Hand, PackFigures
 from lumvak.core.sizing import capacity_wanted_ah, duty_charge_ah, usable_fraction, warmth
 
 STEPS_A_RUN = 200
+MOST_DUTY_STEPS = 400
 SHORTEST_STEP_S, LONGEST_STEP_S = 0.25, 120.0
 
 
@@ -50,7 +51,6 @@ def run_of(hand: Hand, pack: PackFigures) -> RunResult:
     if terms.path.joint_shared:
         joints /= choice.parallel
     step_s = min(max(expected * 3600.0 / STEPS_A_RUN, SHORTEST_STEP_S), LONGEST_STEP_S)
-    load = hand.demand.load
     run = discharge(
         Pack(
             cell=cell,
@@ -66,12 +66,26 @@ def run_of(hand: Hand, pack: PackFigures) -> RunResult:
             kelvin_per_watt=float(warm.lump.kelvin_per_watt[0]),
             joule_per_kelvin=float(warm.lump.joule_per_kelvin[0]),
         ),
-        [Step(load.current_a, load.power_w, 64.0 * step_s)],
+        _steps(hand, step_s, expected),
         step_s,
         longest_s=STEPS_A_RUN * 4 * LONGEST_STEP_S,
     )
     peak_from = 1.0 - _peak_usable(hand)
     return RunResult(run, _figures(hand, pack, run, figures, step_s, peak_from), peak_from)
+
+
+def _steps(hand: Hand, step_s: float, expected_h: float) -> list[Step]:
+    """The duty to run; one with very many steps is stretched in time, its shares kept."""
+    load, duty = hand.demand.load, hand.demand.duty
+    if not duty:
+        return [Step(load.current_a, load.power_w, 64.0 * step_s)]
+    rounds = expected_h * 3600.0 / sum(seconds for _, seconds in duty)
+    stretch = max(1.0, rounds * len(duty) / MOST_DUTY_STEPS)
+    in_amps = load.power_w is None
+    return [
+        Step(amount if in_amps else None, None if in_amps else amount, seconds * stretch)
+        for amount, seconds in duty
+    ]
 
 
 def _peak_usable(hand: Hand) -> float:

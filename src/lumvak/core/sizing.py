@@ -75,6 +75,7 @@ class Terms:
     """What the sizing needs to know of the demand and of the builder's rules."""
 
     load: Load
+    mean_share: float
     stop_v: float
     peak_a: float
     peak_s: float
@@ -108,6 +109,7 @@ def sizing_terms(
     """Gather what ``parallel_needs`` takes, with the per-cell columns laid out (n,)."""
     return Terms(
         load=demand.load,
+        mean_share=demand.mean_share,
         stop_v=demand.window.stop.number,
         peak_a=demand.peak.number,
         peak_s=demand.peak_duration.number,
@@ -190,7 +192,11 @@ def end_current_a(
 def mean_load(
     table: CellTable, rows: Rows, series: Array, parallel: Array, terms: Terms
 ) -> tuple[Array, Array]:
-    """Mean current in A and mean terminal voltage in V (n,) from full to the end charge."""
+    """Current in A and mean terminal voltage in V (n,) from full to the end charge.
+
+    A power load draws at most what it draws at the stop voltage, where the equipment has stopped.
+    The current of a duty is that of its heat; ``mean_share`` of it takes the charge.
+    """
     span = table.charge >= terms.end_charge
     charge, width = table.charge[span], 1.0 - terms.end_charge
     rest = np.asarray(np.trapezoid(table.ocv_v[:, span], charge, axis=1))[rows] / width
@@ -198,7 +204,8 @@ def mean_load(
     fixed, shared = terms.path.split(rows, series)
     ohm = fixed + (shared + series * cell_ohm(table, rows, terms) * shape) / parallel
     current = terms.load.behind(series * rest, ohm)
-    current = np.where(np.isfinite(current), current, terms.load.at(terms.stop_v))
+    at_stop = terms.load.at(np.full_like(series, terms.stop_v))
+    current = np.where(np.isfinite(current), np.minimum(current, at_stop), at_stop)
     return current, np.maximum(series * rest - current * ohm, 1e-6)
 
 
@@ -208,7 +215,7 @@ def capacity_wanted_ah(
     """Charge in Ah (n,) that the wanted endurance takes out of the pack (methods 3)."""
     current, volts = mean_load(table, rows, series, parallel, terms)
     if terms.endurance_basis == "runtime":
-        return terms.endurance * current
+        return terms.endurance * current * terms.mean_share
     if terms.endurance_basis == "capacity":
         return np.full_like(series, terms.endurance)
     if terms.endurance_basis in ("energy", "distance"):
@@ -254,7 +261,7 @@ def warmth(
     heat = current**2 * (inside + joints)
     area = block_area_m2(count, table.footprint_mm2[rows], table.height_mm[rows])
     lump = lump_of(area, count * table.mass_kg[rows], terms.film_w_per_m2_k)
-    seconds = 3600.0 * delivered_ah / np.maximum(current, 1e-12)
+    seconds = 3600.0 * delivered_ah / np.maximum(current * terms.mean_share, 1e-12)
     return Warmth(
         lump,
         heat,

@@ -125,13 +125,18 @@ class QuantityField(QWidget):
             self.edit.setText(self._shown_text)
 
     def _mark(self, problem: str) -> None:
-        self.edit.setProperty("bad", bool(problem))
-        style = self.edit.style()
-        if style is not None:
-            style.unpolish(self.edit)
-            style.polish(self.edit)
-        self.problem.setText(problem)
-        self.problem.setVisible(bool(problem))
+        mark_bad(self.edit, self.problem, problem)
+
+
+def mark_bad(edit: QLineEdit, label: QLabel, problem: str) -> None:
+    """Mark an entry as bad and say why, or clear the mark where ``problem`` is empty."""
+    edit.setProperty("bad", bool(problem))
+    style = edit.style()
+    if style is not None:
+        style.unpolish(edit)
+        style.polish(edit)
+    label.setText(problem)
+    label.setVisible(bool(problem))
 
 
 class Choice(QWidget):

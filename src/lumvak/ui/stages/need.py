@@ -11,6 +11,7 @@ from lumvak.core.evaluate import Evaluation
 from lumvak.core.units import say
 from lumvak.ui.fields import QuantityField, bound_choice, heading, soft
 from lumvak.ui.session import Session
+from lumvak.ui.stages.dutyfield import DutyField
 from lumvak.ui.theme import THEME
 
 KINDS = (("vehicle", "light vehicle"), ("tool", "cordless tool"), ("supply", "fixed supply"))
@@ -123,6 +124,9 @@ class NeedDrawing(QWidget):
             "current drawn from the pack",
         )
         base, top = self.height() - THEME.px(30), THEME.px(30)
+        if seen.demand.duty:
+            self._paint_duty(painter, rect, seen, base - top)
+            return
         right = rect.right() - THEME.px(64)
         scale = (base - top) / max(load, peak)
         width = right - rect.left()
@@ -151,6 +155,39 @@ class NeedDrawing(QWidget):
         painter.setPen(THEME.colour("soft"))
         painter.drawText(
             QRectF(rect.left(), base + 4, width, 20), Qt.AlignmentFlag.AlignRight, "time"
+        )
+
+    def _paint_duty(self, painter: QPainter, rect: QRectF, seen: Evaluation, height: float) -> None:
+        duty, unit = seen.demand.duty, seen.project.need.duty_unit
+        base = rect.bottom() - THEME.px(30)
+        right = rect.right() - THEME.px(64)
+        whole = sum(seconds for _, seconds in duty)
+        scale = height / max(amount for amount, _ in duty)
+        x = rect.left()
+        for amount, seconds in duty:
+            width = seconds / whole * (right - rect.left())
+            bar = QRectF(x, base - amount * scale, width, amount * scale)
+            painter.fillRect(bar, THEME.colour("copper_wash"))
+            x += width
+        heat = seen.demand.load_figure.number
+        mean = heat * seen.demand.mean_share
+        for value, role, word in ((heat, "copper", "heat"), (mean, "verdigris", "mean")):
+            y = base - value * scale
+            painter.setPen(QPen(THEME.colour(role), 1.5))
+            painter.drawLine(round(rect.left()), round(y), round(right), round(y))
+            shift = -THEME.px(17) if word == "heat" else THEME.px(1)
+            painter.drawText(
+                QRectF(right - THEME.px(30), y + shift, THEME.px(94), 20),
+                Qt.AlignmentFlag.AlignRight,
+                f"{word} {say(value, unit)}",
+            )
+        painter.setPen(THEME.colour("line"))
+        painter.drawLine(round(rect.left()), round(base), round(right), round(base))
+        painter.setPen(THEME.colour("soft"))
+        painter.drawText(
+            QRectF(rect.left(), base + 4, right - rect.left(), 20),
+            Qt.AlignmentFlag.AlignRight,
+            f"one round, {say(whole, 's')}",
         )
 
 
@@ -227,8 +264,12 @@ class NeedStage(QScrollArea):
             for origin in ("new", "reclaimed")
         }
         self.load_basis = bound_choice(
-            session, "need.load_basis", (("current", "amps"), ("power", "watts")), "Load given as"
+            session,
+            "need.load_basis",
+            (("current", "amps"), ("power", "watts"), ("duty", "duty")),
+            "Load given as",
         )
+        self.duty = DutyField(session)
         self.endurance_basis = bound_choice(session, "need.endurance_basis", BASES, "How long")
         self.contacts = bound_choice(
             session,
@@ -279,7 +320,10 @@ class NeedStage(QScrollArea):
         head.addStretch(1)
         head.addWidget(self.load_basis)
         column.addLayout(head)
-        for name in ("current_a", "power_w", "efficiency", "peak_current_a", "peak_duration_s"):
+        for name in ("current_a", "power_w"):
+            column.addWidget(self.fields[name])
+        column.addWidget(self.duty)
+        for name in ("efficiency", "peak_current_a", "peak_duration_s"):
             column.addWidget(self.fields[name])
         column.addSpacing(THEME.px(8))
         column.addWidget(heading("Around it"))
@@ -308,6 +352,8 @@ class NeedStage(QScrollArea):
         """Show the need as it is, and what is taken for what was not said."""
         need = seen.project.need
         self.kind.show_value(need.kind)
+        self.duty.setVisible(need.load_basis == "duty")
+        self.duty.show_need(need)
         self.load_basis.show_value(need.load_basis)
         self.endurance_basis.show_value(need.endurance_basis)
         self.contacts.show_value(need.contacts)
@@ -315,7 +361,8 @@ class NeedStage(QScrollArea):
             "nickel_cells": need.kind == "tool",
             "current_a": need.load_basis == "current",
             "power_w": need.load_basis == "power",
-            "efficiency": need.load_basis == "power",
+            "efficiency": need.load_basis == "power"
+            or (need.load_basis == "duty" and need.duty_unit == "W"),
             "runtime_h": need.endurance_basis == "runtime",
             "capacity_ah": need.endurance_basis == "capacity",
             "energy_wh": need.endurance_basis == "energy",

@@ -86,7 +86,8 @@ class RunStage(QWidget):
         for label in (*self.labels, self.peak):
             label.show_figure()
         run, load = seen.run.run, seen.demand.load_figure
-        self.about.setText(f"{say(load.value, load.unit)} from full")
+        what = "the duty" if seen.demand.duty else say(load.value, load.unit)
+        self.about.setText(f"{what}, from full")
         by_hours = bool(run.time_s[-1] > HOURS_FROM_S)
         if by_hours != self._by_hours:
             self._by_hours = by_hours
