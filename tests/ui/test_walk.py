@@ -258,6 +258,11 @@ def test_refused_options_are_shown_with_reasons_and_own_counts_are_worked_out(
     assert all(row.cells[2] for row in faded)
     cells.table.picked.emit(faded[0].value)
     assert faded[0].cells[2] in window.notice.text.text()
+    named = next(row.value for row in faded if row.value.cell is not None)
+    cells.table.picked.emit(named)
+    assert window.session.evaluation.choice.cell.id == named.cell
+    assert window.session.evaluation.choice.index is None
+    window.session.undo_stack.undo()
     cells.parallel.edit.setText("2")
     cells.parallel.commit()
     first = cells.table.rows_model.rows[0]

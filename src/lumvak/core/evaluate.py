@@ -14,7 +14,6 @@ from lumvak.core.chain import Link, weakest
 from lumvak.core.demand import Demand, demand_of
 from lumvak.core.figures import Figure, walk
 from lumvak.core.findings import Finding, findings_of
-from lumvak.core.heat import FILM_W_PER_M2_K
 from lumvak.core.ladder import Rung, ladder
 from lumvak.core.leads import LeadWire, lead_wire
 from lumvak.core.options import Filters, Options, search
@@ -86,18 +85,7 @@ def evaluate(
     # Cells and count.
     table = cell_table(catalogue, catalogue.cell_list, project.pack.end_charge)
     path, board_ohm, joint_ohm = sizing_path(project, catalogue, table.cells, wire)
-    terms = sizing_terms(
-        table,
-        demand,
-        project.need.endurance_basis,
-        path,
-        derating=project.pack.derating,
-        end_charge=project.pack.end_charge,
-        ageing_new=project.pack.ageing_new,
-        ageing_reclaimed=project.pack.ageing_reclaimed,
-        film_w_per_m2_k=FILM_W_PER_M2_K[project.pack.enclosure],
-        temperature_limit_c=project.pack.temperature_limit_c,
-    )
+    terms = sizing_terms(table, demand, project.need, project.pack, path)
     options = found
     if options is None:
         options = search(catalogue, table, demand, terms, project.pack.ranking, filters)

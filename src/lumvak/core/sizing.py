@@ -22,7 +22,8 @@ from lumvak.core.cellmodel import (
     temperature_factor,
 )
 from lumvak.core.demand import Demand, Load
-from lumvak.core.heat import Lump, block_area_m2, lump_of, rise_k
+from lumvak.core.heat import FILM_W_PER_M2_K, Lump, block_area_m2, lump_of, rise_k
+from lumvak.core.project import Need, Pack
 
 Array = NDArray[np.float64]
 Rows = NDArray[np.intp]
@@ -93,42 +94,30 @@ class Terms:
     temperature_limit_c: float
 
 
-def sizing_terms(
-    table: CellTable,
-    demand: Demand,
-    endurance_basis: str,
-    path: Path,
-    *,
-    derating: float,
-    end_charge: float,
-    ageing_new: float,
-    ageing_reclaimed: float,
-    film_w_per_m2_k: float,
-    temperature_limit_c: float,
-) -> Terms:
+def sizing_terms(table: CellTable, demand: Demand, need: Need, pack: Pack, path: Path) -> Terms:
     """Gather what ``parallel_needs`` takes, with the per-cell columns laid out (n,)."""
+    reserves = [
+        ageing_reserve(cell, pack.ageing_new, pack.ageing_reclaimed) for cell in table.cells
+    ]
+    pulses = [pulse_limit_a(cell, demand.peak_duration.number) for cell in table.cells]
     return Terms(
         load=demand.load,
         mean_share=demand.mean_share,
         stop_v=demand.window.stop.number,
         peak_a=demand.peak.number,
         peak_s=demand.peak_duration.number,
-        endurance_basis=endurance_basis,
+        endurance_basis=need.endurance_basis,
         endurance=demand.endurance.number if demand.endurance is not None else 0.0,
         charger_a=demand.charger_current.number if demand.charger_current is not None else 0.0,
-        derating=derating,
-        end_charge=end_charge,
+        derating=pack.derating,
+        end_charge=pack.end_charge,
         cell_temperature_factor=temperature_factor(demand.ambient.number),
-        film_w_per_m2_k=film_w_per_m2_k,
-        ambient_c=demand.ambient.number,
-        temperature_limit_c=temperature_limit_c,
         path=path,
-        reserve=np.array(
-            [ageing_reserve(cell, ageing_new, ageing_reclaimed) for cell in table.cells]
-        ),
-        pulse_a=np.array(
-            [pulse_limit_a(cell, demand.peak_duration.number) for cell in table.cells]
-        ),
+        reserve=np.array(reserves),
+        pulse_a=np.array(pulses),
+        film_w_per_m2_k=FILM_W_PER_M2_K[pack.enclosure],
+        ambient_c=demand.ambient.number,
+        temperature_limit_c=pack.temperature_limit_c,
     )
 
 

@@ -233,8 +233,14 @@ class CellsStage(QWidget):
                 {"pack.cell": cell, "pack.series": series, "pack.parallel": parallel},
                 f"{series}S{parallel}P of {cell}",
             )
-        else:
-            self.session.tell("note", f"Refused: {value.reason}.")
+            return
+        self.session.tell("note", f"Refused: {value.reason}.")
+        if value.cell is not None and value.series:
+            try_edit(
+                self.session,
+                {"pack.cell": value.cell, "pack.series": value.series, "pack.parallel": None},
+                f"{value.cell}, though refused",
+            )
 
     def _pick_rung(self, rung: Rung) -> None:
         options = self.session.evaluation.options
