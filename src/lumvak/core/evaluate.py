@@ -14,11 +14,12 @@ from lumvak.core.chain import Link, weakest
 from lumvak.core.demand import Demand, demand_of
 from lumvak.core.figures import Figure, walk
 from lumvak.core.findings import Finding, findings_of
+from lumvak.core.hand import Hand
 from lumvak.core.ladder import Rung, ladder
 from lumvak.core.leads import LeadWire, lead_wire
 from lumvak.core.options import Filters, Options, search
 from lumvak.core.pack import Choice, choose, settle
-from lumvak.core.packfigures import Hand, PackFigures, pack_figures
+from lumvak.core.packfigures import PackFigures, pack_figures
 from lumvak.core.path import JointResult, joint_result, links, path_figure, sizing_path
 from lumvak.core.project import Project
 from lumvak.core.protection import BoardSetting, Verdict, judge, proposed, verdicts

@@ -10,7 +10,8 @@ from lumvak.core.cellmodel import STEADY_FACTOR, time_factor
 from lumvak.core.demand import Load
 from lumvak.core.discharge import Pack, Run, Step, discharge
 from lumvak.core.figures import Figure, computed, constant
-from lumvak.core.packfigures import Hand, PackFigures
+from lumvak.core.hand import Hand
+from lumvak.core.packfigures import PackFigures
 from lumvak.core.sizing import capacity_wanted_ah, duty_charge_ah, usable_fraction, warmth
 
 STEPS_A_RUN = 200

@@ -32,7 +32,7 @@ class NeedDrawing(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self._seen: Evaluation | None = None
-        self.setMinimumHeight(THEME.px(104))
+        self.setMinimumHeight(THEME.px(118))
         self.setMaximumHeight(THEME.px(210))
 
     def show_evaluation(self, seen: Evaluation) -> None:
@@ -84,10 +84,12 @@ class NeedDrawing(QWidget):
         painter.drawText(
             QRectF(box.left() + 4, top + 2, 200, 20), left, f"stops at {say(stop, 'V')}"
         )
+        metrics = painter.fontMetrics()
+        words = f"stops at {say(stop, 'V')}", f"survives {say(highest, 'V')}"
+        crowded = sum(map(metrics.horizontalAdvance, words)) + THEME.px(16) > box.width()
+        second = top + 2 + (THEME.px(16) if crowded else 0)
         painter.drawText(
-            QRectF(box.right() - 204, top + 2, 200, 20),
-            Qt.AlignmentFlag.AlignRight,
-            f"survives {say(highest, 'V')}",
+            QRectF(box.right() - 204, second, 200, 20), Qt.AlignmentFlag.AlignRight, words[1]
         )
         thick = THEME.px(14)
         middle = (top + THEME.px(20) + base) / 2

@@ -1,0 +1,79 @@
+"""The pack in hand with all that its figures are made from."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from lumvak.core.catalogue import Catalogue
+from lumvak.core.cellmodel import CellTable
+from lumvak.core.demand import Demand
+from lumvak.core.figures import Figure, computed, sheet, typed
+from lumvak.core.pack import Choice
+from lumvak.core.project import Pack
+from lumvak.core.sizing import Array, Rows, Terms
+
+
+@dataclass(frozen=True, slots=True)
+class Hand:
+    """The pack in hand with all that its figures are made from."""
+
+    pack: Pack
+    catalogue: Catalogue
+    demand: Demand
+    choice: Choice
+    table: CellTable
+    terms: Terms
+    path: Figure
+
+    @property
+    def at(self) -> tuple[CellTable, Rows, Array, Array, Terms]:
+        """What the functions of sizing take, as arrays of one pack."""
+        return (
+            self.table,
+            np.array([self.choice.row]),
+            np.array([float(self.choice.series)]),
+            np.array([float(self.choice.parallel)]),
+            self.terms,
+        )
+
+    def from_sheet(self, field: str, label: str, unit: str) -> Figure:
+        """A value of the cell's data sheet as a figure."""
+        cell = self.choice.cell
+        return sheet(f"cell.{field}", label, getattr(cell, field), unit, cell.name)
+
+    def setting(self, field: str, label: str, unit: str) -> Figure:
+        """A setting of the pack as a figure."""
+        return typed(f"pack.{field}", label, getattr(self.pack, field), unit)
+
+
+@dataclass(frozen=True, slots=True)
+class CellFigures:
+    """The figures of one cell that those of the pack build on."""
+
+    full: Figure
+    empty: Figure
+    rating: Figure
+    least: Figure
+    pulse: Figure
+    ohm_half: Figure
+    ohm_end: Figure
+    rest_end: Figure
+    reserve: Figure
+
+
+@dataclass(frozen=True, slots=True)
+class LoadFigures:
+    """The load on the pack in hand: at the end, on the mean, and the mean voltage under it."""
+
+    end_current: Figure
+    mean_current: Figure
+    mean_voltage: Figure
+
+
+def product(key: str, label: str, unit: str, *parts: Figure) -> Figure:
+    """The product of figures as a figure; float noise past the ninth decimal is dropped."""
+    value = round(float(np.prod([part.number for part in parts])), 9)
+    rule = " × ".join(part.label.lower() for part in parts)
+    return computed(key, label, value, unit, rule, "methods 6", *parts)

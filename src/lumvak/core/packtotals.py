@@ -1,0 +1,294 @@
+"""What the pack in hand adds up to: size, endurance, behaviour under load, warmth and charge."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+
+from lumvak.core.figures import Figure, computed, constant
+from lumvak.core.hand import CellFigures, Hand, LoadFigures, product
+from lumvak.core.sizing import capacity_wanted_ah, duty_charge_ah, heating_k_per_min, warmth
+
+
+def wanted_charge(hand: Hand, load: LoadFigures) -> Figure:
+    """The charge that the wanted endurance takes (methods 3)."""
+    key, label = "demand.capacity_ah", "Wanted charge"
+    endurance = hand.demand.endurance
+    if endurance is None:
+        return constant(key, label, 0.0, "Ah", "left open", "methods 3")
+    rule, inputs = {
+        "h": ("run time × mean current", (endurance, load.mean_current)),
+        "Ah": ("as wanted", (endurance,)),
+        "Wh": ("energy ÷ mean voltage under load", (endurance, load.mean_voltage)),
+    }[endurance.unit]
+    value = float(capacity_wanted_ah(*hand.at)[0])
+    return computed(key, label, value, "Ah", rule, "methods 3", *inputs)
+
+
+def totals(
+    hand: Hand, series: Figure, parallel: Figure, nominal: Figure, cell: CellFigures
+) -> tuple[Figure, ...]:
+    """Voltages, capacity, energy, cells, mass and cost (methods 6 and 7)."""
+    count = computed(
+        "pack.cell_count",
+        "Cells",
+        hand.choice.series * hand.choice.parallel,
+        "",
+        "series × parallel",
+        "methods 6",
+        series,
+        parallel,
+    )
+    typical = hand.from_sheet("capacity_typical_ah", "Typical capacity", "Ah")
+    capacity = product("pack.capacity_ah", "Capacity", "Ah", parallel, typical)
+    mass_each = hand.from_sheet("mass_g", "Mass of a cell", "g")
+    mass = computed(
+        "pack.mass_kg",
+        "Mass of the cells",
+        round(count.number * mass_each.number / 1000.0, 9),
+        "kg",
+        "cells × mass; joints, board and case come on top",
+        "methods 7",
+        count,
+        mass_each,
+    )
+    price = hand.from_sheet("price", "Price of a cell", "money")
+    return (
+        nominal,
+        product("pack.voltage_empty_v", "Empty voltage", "V", series, cell.empty),
+        capacity,
+        product("pack.energy_wh", "Energy", "Wh", nominal, capacity),
+        count,
+        mass,
+        product("pack.cost", "Cost of the cells", "money", count, price),
+    )
+
+
+def under_load(
+    hand: Hand, cell: CellFigures, load: LoadFigures, series: Figure, parallel: Figure
+) -> tuple[Figure, ...]:
+    """Current of a cell, voltage at the end, sag and warming rate (methods 5, 6 and 14)."""
+    count, beside = series.number / parallel.number, hand.path.number
+    end_ohms = cell.ohm_end.number * count + beside
+    per_cell = computed(
+        "pack.current_per_cell_a",
+        "Current of a cell",
+        load.end_current.number / parallel.number,
+        "A",
+        "current at the end ÷ parallel",
+        "methods 6",
+        load.end_current,
+        parallel,
+    )
+    end_volts = computed(
+        "pack.end_voltage_v",
+        "Under load at the end charge",
+        series.number * cell.rest_end.number - load.end_current.number * end_ohms,
+        "V",
+        "S·OCV_end − I·(S·R_end ÷ P + R_path)",
+        "methods 5",
+        series,
+        cell.rest_end,
+        load.end_current,
+        cell.ohm_end,
+        parallel,
+        hand.path,
+    )
+    sag = computed(
+        "pack.sag_v",
+        "Sag at half charge",
+        load.mean_current.number * (cell.ohm_half.number * count + beside),
+        "V",
+        "I·(S·R ÷ P + R_path)",
+        "methods 5",
+        load.mean_current,
+        series,
+        cell.ohm_half,
+        parallel,
+        hand.path,
+    )
+    table, rows, _, parallel_n, terms = hand.at
+    current = np.array([load.end_current.number])
+    heating = computed(
+        "pack.heating_k_min",
+        "Warming without cooling",
+        float(heating_k_per_min(table, rows, parallel_n, current, terms)[0]),
+        "K/min",
+        "60·I_cell²·R ÷ (mass × 950 J/(kg·K))",
+        "methods 14",
+        per_cell,
+        cell.ohm_half,
+        hand.from_sheet("mass_g", "Mass of a cell", "g"),
+    )
+    return per_cell, end_volts, sag, heating
+
+
+def endurance_figures(
+    hand: Hand,
+    cell: CellFigures,
+    load: LoadFigures,
+    parallel: Figure,
+    usable: Figure,
+    limit: Figure,
+) -> tuple[Figure, ...]:
+    """Usable share, charge counted on, run time and headroom (methods 3 and 6)."""
+    counted = product(
+        "pack.usable_ah", "Charge counted on", "Ah", parallel, cell.least, usable, cell.reserve
+    )
+    runtime = computed(
+        "pack.runtime_h",
+        "Run time",
+        counted.number / load.mean_current.number,
+        "h",
+        "charge counted on ÷ mean current",
+        "methods 3",
+        counted,
+        load.mean_current,
+    )
+    headroom = computed(
+        "pack.headroom",
+        "Headroom of the cells",
+        limit.number / load.end_current.number - 1.0,
+        "%",
+        "what the cells carry ÷ current at the end − 1",
+        "methods 6",
+        limit,
+        load.end_current,
+    )
+    return usable, counted, runtime, headroom, load.mean_voltage
+
+
+def warmth_figures(
+    hand: Hand,
+    cell: CellFigures,
+    load: LoadFigures,
+    series: Figure,
+    held: Figure,
+    usable: Figure,
+) -> tuple[Figure, ...]:
+    """Heat, area and rises of the pack in hand; the rise at the end of the duty comes last."""
+    table, rows, _, parallel, terms = hand.at
+    taken = duty_charge_ah(
+        table, rows, parallel, terms, capacity_wanted_ah(*hand.at), np.array([usable.number])
+    )
+    warm = warmth(*hand.at, taken)
+    heat = computed(
+        "heat.power_w",
+        "Heat in the pack",
+        float(warm.heat_w[0]),
+        "W",
+        "load² × (S·R ÷ P at half charge + series joints)",
+        "methods 14",
+        hand.demand.load_figure if hand.demand.duty else load.mean_current,
+        series,
+        held,
+        cell.ohm_half,
+        hand.path,
+    )
+    enclosure = hand.setting("enclosure", "Around the pack", "")
+    film = constant(
+        "constant.film_w_per_m2_k",
+        "Film coefficient",
+        hand.terms.film_w_per_m2_k,
+        "W/(m²·K)",
+        "5 closed in, 10 in still air, 25 in moving air",
+        "methods 14",
+    )
+    size = tuple(
+        hand.from_sheet(field, label, "mm")
+        for field, label in (
+            ("diameter_mm", "Diameter"),
+            ("width_mm", "Width"),
+            ("thickness_mm", "Thickness"),
+            ("height_mm", "Height"),
+        )
+        if getattr(hand.choice.cell, field) is not None
+    )
+    cooling = computed(
+        "heat.resistance_k_per_w",
+        "Thermal resistance to the air",
+        float(warm.lump.kelvin_per_watt[0]),
+        "K/W",
+        "1 ÷ (film coefficient × outer area of a flat square block of the cells)",
+        "methods 14",
+        enclosure,
+        film,
+        series,
+        held,
+        *size,
+    )
+    constant_h = computed(
+        "heat.time_constant_h",
+        "Thermal time constant",
+        float(warm.lump.time_constant_s[0]) / 3600.0,
+        "h",
+        "thermal resistance × mass × 950 J/(kg·K)",
+        "methods 14",
+        cooling,
+        series,
+        held,
+        hand.from_sheet("mass_g", "Mass of a cell", "g"),
+    )
+    steady = computed(
+        "heat.rise_steady_k",
+        "Rise if the duty never ended",
+        float(warm.rise_steady_k[0]),
+        "K",
+        "heat × thermal resistance",
+        "methods 14",
+        heat,
+        cooling,
+    )
+    duty = wanted_charge(hand, load) if hand.demand.endurance is not None else usable
+    end = computed(
+        "heat.rise_end_k",
+        "Rise at the end of the duty",
+        float(warm.rise_end_k[0]),
+        "K",
+        "steady rise × (1 − exp(−duration ÷ time constant))",
+        "methods 14",
+        steady,
+        constant_h,
+        duty,
+        load.mean_current,
+    )
+    warmest = computed(
+        "heat.temperature_end_c",
+        "Cells at the end of the duty",
+        hand.demand.ambient.number + end.number,
+        "°C",
+        "ambient + rise at the end",
+        "methods 14",
+        hand.demand.ambient,
+        end,
+    )
+    return heat, cooling, constant_h, steady, warmest, end
+
+
+def charging(
+    hand: Hand, series: Figure, parallel: Figure, full_cell: Figure
+) -> tuple[Figure, Figure]:
+    """Charge voltage and current (methods 15)."""
+    pack, charger = hand.pack, hand.demand.charger_current
+    ceiling = (
+        hand.setting("ceiling_v", "Charge ceiling per cell", "V")
+        if pack.ceiling_v is not None
+        else full_cell
+    )
+    standard = hand.from_sheet("charge_standard_a", "Standard charge current", "A")
+    by_cells = parallel.number * standard.number
+    current = computed(
+        "charge.current_a",
+        "Charge current",
+        by_cells if charger is None else min(by_cells, charger.number),
+        "A",
+        "parallel × standard charge current"
+        + ("" if charger is None else ", at most what the charger gives"),
+        "methods 15",
+        parallel,
+        standard,
+        *(() if charger is None else (charger,)),
+    )
+    voltage = product("charge.voltage_v", "Charge voltage", "V", series, ceiling)
+    return replace(voltage, source="methods 15"), current
