@@ -170,6 +170,11 @@ def test_a_duty_is_typed_as_steps(qtbot: QtBot, window: Window) -> None:
     steps = window.session.project.need.duty
     assert [(step.amount, step.seconds) for step in steps] == [(46, 8), (20, 40), (0, 12)]
     assert need.fields["peak_duration_s"].edit.placeholderText() != ""
+    # A save takes what is typed and not yet entered, in this field as in any other.
+    need.duty.edit.setFocus()
+    need.duty.edit.setText("46 A 8 s, 20 A 30 s")
+    qtbot.keyClick(window, Qt.Key.Key_S, Qt.KeyboardModifier.ControlModifier)
+    assert len(window.session.project.need.duty) == 2
     before = window.session.project
     need.duty.edit.setText("46 A 8 s, lots")
     need.duty.commit()

@@ -22,14 +22,7 @@ from lumvak.files.project_file import load_project
 
 def run_evaluate(arguments: Sequence[str]) -> int:
     """Print a project's evaluation; 0 when done, 2 where the file cannot be used."""
-    parser = argparse.ArgumentParser(
-        prog="lumvak evaluate", description="Figures, findings and current path of a project."
-    )
-    parser.add_argument("file", type=Path, help="a project file (.lumvak.json)")
-    parser.add_argument("--json", action="store_true", help="print one JSON object")
-    parser.add_argument(
-        "--catalogue", type=Path, action="append", default=[], help="more parts (repeatable)"
-    )
+    parser = project_parser("evaluate", "Figures, findings and current path of a project.")
     chosen = parser.parse_args(arguments)
     seen = read_evaluation("lumvak evaluate", chosen.file, chosen.catalogue)
     if seen is None:
@@ -37,6 +30,17 @@ def run_evaluate(arguments: Sequence[str]) -> int:
     print(json.dumps(evaluation_json(seen), ensure_ascii=False, indent=1) if chosen.json else
           evaluation_text(seen))  # fmt: skip
     return 0
+
+
+def project_parser(command: str, description: str) -> argparse.ArgumentParser:
+    """What the commands over a project file take in common."""
+    parser = argparse.ArgumentParser(prog=f"lumvak {command}", description=description)
+    parser.add_argument("file", type=Path, help="a project file (.lumvak.json)")
+    parser.add_argument("--json", action="store_true", help="print one JSON object")
+    parser.add_argument(
+        "--catalogue", type=Path, action="append", default=[], help="more parts (repeatable)"
+    )
+    return parser
 
 
 def read_evaluation(command: str, file: Path, catalogues: Sequence[Path]) -> Evaluation | None:

@@ -2,39 +2,21 @@
 
 from __future__ import annotations
 
-import argparse
 import difflib
 import json
 import sys
 from collections.abc import Iterator, Sequence
-from pathlib import Path
 from typing import Any
 
-from lumvak.cli.evaluate import read_evaluation
-from lumvak.core.figures import Figure, as_json
+from lumvak.cli.evaluate import project_parser, read_evaluation
+from lumvak.core.figures import ORIGIN_WORDS, Figure, as_json
 from lumvak.core.units import say
-
-ORIGINS = {
-    "typed": "typed",
-    "default": "default",
-    "sheet": "data sheet",
-    "assumed": "assumed",
-    "constant": "constant",
-    "computed": "",
-}
 
 
 def run_explain(arguments: Sequence[str]) -> int:
     """Print a figure's working; 0 when done, 2 where file or key cannot be used."""
-    parser = argparse.ArgumentParser(
-        prog="lumvak explain", description="How a figure of a project came about."
-    )
-    parser.add_argument("file", type=Path, help="a project file (.lumvak.json)")
+    parser = project_parser("explain", "How a figure of a project came about.")
     parser.add_argument("key", help="a figure's key, as “lumvak evaluate” lists them")
-    parser.add_argument("--json", action="store_true", help="print one JSON object")
-    parser.add_argument(
-        "--catalogue", type=Path, action="append", default=[], help="more parts (repeatable)"
-    )
     chosen = parser.parse_args(arguments)
     seen = read_evaluation("lumvak explain", chosen.file, chosen.catalogue)
     if seen is None:
@@ -64,9 +46,8 @@ def unfolded(figure: Figure) -> dict[str, Any]:
 def lines(figure: Figure, depth: int = 0) -> Iterator[str]:
     """A figure and its inputs, one line each, indented by depth."""
     words = [f"{'  ' * depth}{say(figure.value, figure.unit)}", f"{figure.label.lower()}"]
-    origin = ORIGINS[figure.origin]
-    if origin:
-        words.append(f"[{origin}]")
+    if figure.origin != "computed":
+        words.append(f"[{ORIGIN_WORDS[figure.origin]}]")
     elif figure.assumed:
         words.append("[from assumed values]")
     if figure.origin not in ("typed", "default"):

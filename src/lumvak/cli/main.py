@@ -9,8 +9,6 @@ from pathlib import Path
 
 from lumvak import __version__
 
-USAGE_ERROR = 2
-
 
 def main(arguments: Sequence[str] | None = None) -> int:
     """Run the command line; returns the exit status."""

@@ -145,7 +145,7 @@ def demand_of(need: Need) -> Demand:
     window = voltage_window(need)
     load, load_figure, highest_current = _load(need, window)
     amounts, seconds = duty_arrays(need)
-    share = duty_mean(amounts, seconds) / duty_rms(amounts, seconds) if len(amounts) else 1.0
+    share = duty_mean(amounts, seconds) / load_figure.number if len(amounts) else 1.0
     peak, duration = _peak(need, highest_current, load_figure)
     ambient = said_or(
         "need.ambient_c",

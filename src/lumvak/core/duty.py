@@ -8,14 +8,13 @@ from collections.abc import Sequence
 import numpy as np
 from numpy.typing import NDArray
 
-from lumvak.core.project import DutyStep
-from lumvak.core.units import CURRENT, POWER, SECONDS, QuantityError, parse, spell
+from lumvak.core.project import MOST_DUTY_STEPS, DutyStep
+from lumvak.core.units import CURRENT, POWER, SECONDS, Kind, QuantityError, parse, spell
 
 Array = NDArray[np.float64]
 
 # Window in s over which a changing load is taken as heat; methods 3.
 HEAT_WINDOW_S = 600.0
-MOST_STEPS = 500
 
 
 def duty_mean(amounts: Array, seconds: Array) -> float:
@@ -60,25 +59,28 @@ def parse_duty(text: str, unit: str) -> tuple[DutyStep, ...]:
     Steps are parted by semicolons, new lines, or commas with a space; amount and time by a space
     or a colon. Raises QuantityError naming the step.
     """
-    kind = CURRENT if unit == "A" else POWER
+    kind = _kind_of(unit)
     parts = [part for part in re.split(r"[;\n]|,\s+", text.strip()) if part.strip()]
     if not parts:
         raise QuantityError(f"a duty wants at least one step, such as {kind.example} 10 s")
-    if len(parts) > MOST_STEPS:
-        raise QuantityError(f"{len(parts)} steps; accepted: up to {MOST_STEPS}")
+    if len(parts) > MOST_DUTY_STEPS:
+        raise QuantityError(f"{len(parts)} steps; accepted: up to {MOST_DUTY_STEPS}")
     return tuple(_step(number, part, kind) for number, part in enumerate(parts, start=1))
 
 
-def _step(number: int, text: str, kind: object) -> DutyStep:
-    known = CURRENT if kind is CURRENT else POWER
+def _kind_of(unit: str) -> Kind:
+    return CURRENT if unit == "A" else POWER
+
+
+def _step(number: int, text: str, kind: Kind) -> DutyStep:
     match = re.fullmatch(r"\s*([\d.,]+\s*[a-zA-Z]*)\s*[:\s]\s*([\d.,]+\s*[a-zA-Z]*)\s*", text)
     if match is None:
         raise QuantityError(
             f"step {number}, “{text.strip()}”: write an amount and a time, such as "
-            f"{known.example} 10 s"
+            f"{kind.example} 10 s"
         )
     try:
-        amount, seconds = parse(match[1], known), parse(match[2], SECONDS)
+        amount, seconds = parse(match[1], kind), parse(match[2], SECONDS)
     except QuantityError as error:
         raise QuantityError(f"step {number}: {error}") from error
     if seconds <= 0.0:
@@ -88,5 +90,5 @@ def _step(number: int, text: str, kind: object) -> DutyStep:
 
 def spell_duty(steps: Sequence[DutyStep], unit: str) -> str:
     """Spell a duty so that ``parse_duty`` reads it back."""
-    kind = CURRENT if unit == "A" else POWER
+    kind = _kind_of(unit)
     return ", ".join(f"{spell(step.amount, kind)} {spell(step.seconds, SECONDS)}" for step in steps)

@@ -11,6 +11,15 @@ from lumvak.core.project import default_value
 Origin = Literal["typed", "default", "sheet", "assumed", "constant", "computed"]
 Value = float | int | str | None
 
+ORIGIN_WORDS: dict[Origin, str] = {
+    "typed": "typed",
+    "default": "default",
+    "sheet": "data sheet",
+    "assumed": "assumed",
+    "computed": "worked out",
+    "constant": "constant",
+}
+
 
 @dataclass(frozen=True, slots=True)
 class Figure:

@@ -17,6 +17,7 @@ from lumvak.core.sizing import (
     NEEDS,
     PARALLEL_LIMIT,
     Terms,
+    aged_capacity_ah,
     end_current_a,
     heating_k_per_min,
     largest_need,
@@ -285,7 +286,7 @@ def _ranked(
     current = end_current_a(table, rows, series, parallel, terms)
     mean_current, _ = mean_load(table, rows, series, parallel, terms)
     count = series * parallel
-    delivered = table.capacity_min_ah[rows] * terms.reserve[rows] * usable * parallel
+    delivered = aged_capacity_ah(table, rows, parallel, terms) * usable
     mass, cost = count * table.mass_kg[rows], count * table.price[rows]
     volume = count * table.volume_cm3[rows] / 1000.0
     heating = heating_k_per_min(table, rows, parallel, current, terms)

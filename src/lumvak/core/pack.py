@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -70,4 +70,4 @@ def settle(choice: Choice, table: CellTable, terms: Terms) -> Choice:
         needs = parallel_needs(table, rows, series, np.array([float(count)]), terms)
         finite = [float(needs[name][0]) for name in NEEDS if np.isfinite(needs[name][0])]
         count = min(PARALLEL_LIMIT, max(count, parallel_ceiling(max(finite, default=1.0))))
-    return Choice(choice.cell, choice.row, choice.series, count, None)
+    return replace(choice, parallel=count)

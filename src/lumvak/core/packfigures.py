@@ -21,6 +21,7 @@ from lumvak.core.packtotals import (
 from lumvak.core.sizing import (
     NEED_NAMES,
     NEEDS,
+    Warmth,
     cell_ohm,
     end_current_a,
     end_ohm,
@@ -49,6 +50,7 @@ class PackFigures:
     needs: Mapping[str, Figure]
     binding: str
     eased_need: float
+    warmth: Warmth
 
 
 def pack_figures(hand: Hand) -> PackFigures:
@@ -57,8 +59,8 @@ def pack_figures(hand: Hand) -> PackFigures:
     series, held = _counts(hand, cell)
     load = _load(hand, cell, series, held)
     usable = _usable(hand, cell, series, held)
-    warm = warmth_figures(hand, cell, load, series, held, usable)
-    needs, binding = _needs(hand, cell, load, series, usable, held, warm)
+    warm, warm_figures = warmth_figures(hand, cell, load, series, held, usable)
+    needs, binding = _needs(hand, cell, load, series, usable, held, warm_figures)
     parallel = Figure(
         "pack.parallel",
         "In parallel",
@@ -101,11 +103,12 @@ def pack_figures(hand: Hand) -> PackFigures:
             *under_load(hand, cell, load, series, parallel),
             *endurance_figures(hand, cell, load, parallel, usable, limit),
             *charging(hand, series, parallel, cell.full),
-            *warm,
+            *warm_figures,
         ),
         needs=needs,
         binding=binding,
         eased_need=_eased_need(hand),
+        warmth=warm,
     )
 
 

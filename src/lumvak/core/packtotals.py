@@ -8,7 +8,7 @@ import numpy as np
 
 from lumvak.core.figures import Figure, computed, constant
 from lumvak.core.hand import CellFigures, Hand, LoadFigures, product
-from lumvak.core.sizing import capacity_wanted_ah, duty_charge_ah, heating_k_per_min, warmth
+from lumvak.core.sizing import Warmth, capacity_wanted_ah, duty_charge_ah, heating_k_per_min, warmth
 
 
 def wanted_charge(hand: Hand, load: LoadFigures) -> Figure:
@@ -166,8 +166,8 @@ def warmth_figures(
     series: Figure,
     held: Figure,
     usable: Figure,
-) -> tuple[Figure, ...]:
-    """Heat, area and rises of the pack in hand; the rise at the end of the duty comes last."""
+) -> tuple[Warmth, tuple[Figure, ...]]:
+    """Warmth of the pack in hand, and its figures; the rise at the end of the duty is last."""
     table, rows, _, parallel, terms = hand.at
     taken = duty_charge_ah(
         table, rows, parallel, terms, capacity_wanted_ah(*hand.at), np.array([usable.number])
@@ -263,7 +263,7 @@ def warmth_figures(
         hand.demand.ambient,
         end,
     )
-    return heat, cooling, constant_h, steady, warmest, end
+    return warm, (heat, cooling, constant_h, steady, warmest, end)
 
 
 def charging(

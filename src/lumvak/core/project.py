@@ -16,6 +16,7 @@ from lumvak.core.catalogue import Document, PartId, Parts
 
 PROJECT_FORMAT = "lumvak-project"
 PROJECT_VERSION = 1
+MOST_DUTY_STEPS = 500
 
 Kind = Literal["vehicle", "tool", "supply"]
 LoadBasis = Literal["current", "power", "duty"]
@@ -65,7 +66,7 @@ class Need(Document):
         default=(DutyStep(amount=30.0, seconds=10.0), DutyStep(amount=12.0, seconds=50.0)),
         title="Duty",
         min_length=1,
-        max_length=500,
+        max_length=MOST_DUTY_STEPS,
     )
     duty_unit: Literal["A", "W"] = Field(default="A", title="Duty in")
     peak_current_a: float | None = Field(

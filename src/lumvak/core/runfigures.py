@@ -12,10 +12,10 @@ from lumvak.core.discharge import Pack, Run, Step, discharge
 from lumvak.core.figures import Figure, computed, constant
 from lumvak.core.hand import Hand
 from lumvak.core.packfigures import PackFigures
-from lumvak.core.sizing import capacity_wanted_ah, duty_charge_ah, usable_fraction, warmth
+from lumvak.core.sizing import aged_capacity_ah, usable_fraction
 
 STEPS_A_RUN = 200
-MOST_DUTY_STEPS = 400
+MOST_STEPS_RUN = 400
 SHORTEST_STEP_S, LONGEST_STEP_S = 0.25, 120.0
 
 
@@ -34,23 +34,9 @@ def run_of(hand: Hand, pack: PackFigures) -> RunResult:
     The step is about a two-hundredth of the run time that sizing expects.
     """
     figures = {figure.key: figure for figure in pack.every}
-    counted, expected = figures["pack.usable_ah"], figures["pack.runtime_h"].number
-    table, rows, _, parallel, terms = hand.at
-    usable = usable_fraction(*hand.at)
-    warm = warmth(
-        *hand.at,
-        duty_charge_ah(table, rows, parallel, terms, capacity_wanted_ah(*hand.at), usable),
-    )
-    cell, choice, path = hand.choice.cell, hand.choice, hand.path.number
-    share = figures["pack.usable_fraction"].number
-    whole = (
-        counted.number / share
-        if share > 0.0
-        else choice.parallel * float(table.capacity_min_ah[rows[0]] * terms.reserve[rows[0]])
-    )
-    joints = float(terms.path.joint_ohm[rows[0]]) * (choice.series - 1)
-    if terms.path.joint_shared:
-        joints /= choice.parallel
+    expected = figures["pack.runtime_h"].number
+    table, rows, series, parallel, terms = hand.at
+    cell, choice, lump = hand.choice.cell, hand.choice, pack.warmth.lump
     step_s = min(max(expected * 3600.0 / STEPS_A_RUN, SHORTEST_STEP_S), LONGEST_STEP_S)
     run = discharge(
         Pack(
@@ -58,14 +44,14 @@ def run_of(hand: Hand, pack: PackFigures) -> RunResult:
             chemistry=hand.catalogue.chemistry_of(cell),
             series=choice.series,
             parallel=choice.parallel,
-            capacity_ah=whole,
-            path_ohm=path,
-            heat_path_ohm=joints,
+            capacity_ah=float(aged_capacity_ah(table, rows, parallel, terms)[0]),
+            path_ohm=hand.path.number,
+            heat_path_ohm=float(terms.path.joints(rows, series, parallel)[0]),
             stop_v=terms.stop_v,
             ambient_c=terms.ambient_c,
             limit_c=terms.temperature_limit_c,
-            kelvin_per_watt=float(warm.lump.kelvin_per_watt[0]),
-            joule_per_kelvin=float(warm.lump.joule_per_kelvin[0]),
+            kelvin_per_watt=float(lump.kelvin_per_watt[0]),
+            joule_per_kelvin=float(lump.joule_per_kelvin[0]),
         ),
         _steps(hand, step_s, expected),
         step_s,
@@ -81,7 +67,7 @@ def _steps(hand: Hand, step_s: float, expected_h: float) -> list[Step]:
     if not duty:
         return [Step(load.current_a, load.power_w, 64.0 * step_s)]
     rounds = expected_h * 3600.0 / sum(seconds for _, seconds in duty)
-    stretch = max(1.0, rounds * len(duty) / MOST_DUTY_STEPS)
+    stretch = max(1.0, rounds * len(duty) / MOST_STEPS_RUN)
     in_amps = load.power_w is None
     return [
         Step(amount if in_amps else None, None if in_amps else amount, seconds * stretch)

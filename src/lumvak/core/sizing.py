@@ -57,6 +57,11 @@ class Path:
     joint_ohm: Array
     joint_shared: bool
 
+    def joints(self, rows: Rows, series: Array, parallel: Array) -> Array:
+        """All series joints in ohm (n,)."""
+        whole = self.joint_ohm[rows] * (series - 1.0)
+        return whole / parallel if self.joint_shared else whole
+
     def split(self, rows: Rows, series: Array) -> tuple[Array, Array]:
         """Part in ohm that does not change with the parallel count, and that times it."""
         joints = self.joint_ohm[rows] * (series - 1.0)
@@ -243,9 +248,7 @@ def warmth(
     """
     current, _ = mean_load(table, rows, series, parallel, terms)
     count = series * parallel
-    joints = terms.path.joint_ohm[rows] * (series - 1.0)
-    if terms.path.joint_shared:
-        joints = joints / parallel
+    joints = terms.path.joints(rows, series, parallel)
     inside = series * cell_ohm(table, rows, terms) / parallel
     heat = current**2 * (inside + joints)
     area = block_area_m2(count, table.footprint_mm2[rows], table.height_mm[rows])
@@ -260,12 +263,18 @@ def warmth(
     )
 
 
+def aged_capacity_ah(table: CellTable, rows: Rows, parallel: Array, terms: Terms) -> Array:
+    """Least capacity in Ah (n,) of the pack less the reserve for ageing (methods 6)."""
+    return np.asarray(parallel * table.capacity_min_ah[rows] * terms.reserve[rows])
+
+
 def duty_charge_ah(
     table: CellTable, rows: Rows, parallel: Array, terms: Terms, wanted_ah: Array, usable: Array
 ) -> Array:
     """Charge in Ah (n,) that one duty takes: as wanted, or all there is where it is left open."""
-    whole = parallel * table.capacity_min_ah[rows] * terms.reserve[rows] * usable
-    return np.where(wanted_ah > 0.0, wanted_ah, whole)
+    return np.where(
+        wanted_ah > 0.0, wanted_ah, aged_capacity_ah(table, rows, parallel, terms) * usable
+    )
 
 
 def temperature_need(parallel: Array, rise_end_k: Array, terms: Terms) -> Array:

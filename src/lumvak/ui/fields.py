@@ -9,21 +9,12 @@ from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetrics, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QGridLayout, QLabel, QLineEdit, QSizePolicy, QWidget
 
-from lumvak.core.figures import Figure
+from lumvak.core.figures import ORIGIN_WORDS, Figure
 from lumvak.core.project import ProjectError, default_value
 from lumvak.core.units import COUNT, Kind, QuantityError, parse, say, say_fixed, spell
 from lumvak.ui.keys import is_enter, step_of
 from lumvak.ui.session import Session
 from lumvak.ui.theme import THEME
-
-ORIGIN_WORDS = {
-    "typed": "typed",
-    "default": "default",
-    "sheet": "data sheet",
-    "assumed": "assumed",
-    "computed": "worked out",
-    "constant": "constant",
-}
 
 
 class QuantityField(QWidget):

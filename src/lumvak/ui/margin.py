@@ -25,10 +25,10 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from lumvak.core.figures import Figure
+from lumvak.core.figures import ORIGIN_WORDS, Figure
 from lumvak.core.findings import Finding
 from lumvak.core.units import MINUS, say
-from lumvak.ui.fields import ORIGIN_WORDS, draw_assumed
+from lumvak.ui.fields import draw_assumed
 from lumvak.ui.keys import moved, step_of
 from lumvak.ui.marks import draw_mark
 from lumvak.ui.session import Session

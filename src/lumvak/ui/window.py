@@ -21,6 +21,7 @@ from PyQt6.QtPrintSupport import QPrintDialog, QPrinter
 from PyQt6.QtWidgets import (
     QApplication,
     QFileDialog,
+    QLineEdit,
     QMainWindow,
     QMenu,
     QMessageBox,
@@ -36,7 +37,6 @@ from lumvak.files.project_file import SUFFIX
 from lumvak.files.recovery import LeftOver
 from lumvak.files.settings import Settings, save_settings, with_recent
 from lumvak.ui.buildline import STAGES, BuildLine
-from lumvak.ui.fields import QuantityField
 from lumvak.ui.handbook import Handbook
 from lumvak.ui.margin import Margin
 from lumvak.ui.notice import Notice
@@ -203,9 +203,8 @@ class Window(QMainWindow):
     def commit_pending(self) -> None:
         """Take what is typed but not yet entered in the field that has the focus."""
         focus = QApplication.focusWidget()
-        field = focus.parent() if focus is not None else None
-        if isinstance(field, QuantityField):
-            field.commit()
+        if isinstance(focus, QLineEdit) and self.isAncestorOf(focus):
+            focus.editingFinished.emit()
 
     # Menus.
 
