@@ -13,7 +13,8 @@ from lumvak.core.duty import (
     spell_duty,
 )
 from lumvak.core.evaluate import evaluate
-from lumvak.core.project import DutyStep, Need, Project, ProjectError, with_values
+from lumvak.core.need import DutyStep, Need
+from lumvak.core.project import Project, ProjectError, with_values
 from lumvak.core.units import QuantityError
 
 AMPS, SECONDS = np.array([40.0, 18.0, 0.0]), np.array([8.0, 40.0, 12.0])

@@ -1,7 +1,8 @@
 import pytest
 
 from lumvak.core.catalogue import Board, BoardStage, Catalogue
-from lumvak.core.project import Need, Protection
+from lumvak.core.need import Need
+from lumvak.core.project import Protection
 from lumvak.core.protection import (
     BoardSetting,
     judge,

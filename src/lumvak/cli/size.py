@@ -17,8 +17,9 @@ from lumvak.core.catalogue import FAMILY_NAMES, Catalogue
 from lumvak.core.demand import NICKEL_RATED_V
 from lumvak.core.duty import parse_duty
 from lumvak.core.evaluate import Evaluation, evaluate
+from lumvak.core.need import DutyStep
 from lumvak.core.options import Filters, Options
-from lumvak.core.project import DutyStep, Project, ProjectError, with_values
+from lumvak.core.project import Project, ProjectError, with_values
 from lumvak.core.sizing import NEED_NAMES, NEEDS
 from lumvak.core.units import say, say_hours
 from lumvak.files.catalogue_file import load_catalogue
@@ -98,7 +99,11 @@ def size_parser() -> argparse.ArgumentParser:
         allow_abbrev=False,
     )
     add = parser.add_argument
-    add("--kind", choices=("vehicle", "tool", "supply"), help="equipment (default: vehicle)")
+    add(
+        "--kind",
+        choices=("vehicle", "tool", "supply", "portable"),
+        help="equipment (default: vehicle)",
+    )
     add("--rated-voltage", type=_quantity(units.VOLTAGE), metavar="36V")
     add("--max-voltage", type=_quantity(units.VOLTAGE), metavar="43V", help="survives when full")
     add("--cutoff-voltage", type=_quantity(units.VOLTAGE), metavar="30V", help="where it stops")

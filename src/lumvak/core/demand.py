@@ -8,8 +8,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from lumvak.core.duty import HEAT_WINDOW_S, duty_mean, duty_rms, longest_peak_s, spell_duty
-from lumvak.core.figures import Figure, computed, said_or, typed
-from lumvak.core.project import Need
+from lumvak.core.figures import Figure, assumed, computed, said_or, typed
+from lumvak.core.need import Need
+from lumvak.core.rails import RailLoad, rail_loads, rails_energy, rails_power
 
 Array = NDArray[np.float64]
 
@@ -18,7 +19,10 @@ NICKEL_RATED_V = 1.2
 NICKEL_FRESH_V = 1.45
 NICKEL_EMPTY_V = 1.0
 # Share of the rated voltage that equipment survives, and where it stops, by kind; methods 2.
-WINDOW_SHARES = {"vehicle": (1.2, 0.8), "supply": (1.25, 0.875)}
+WINDOW_SHARES = {"vehicle": (1.2, 0.8), "supply": (1.25, 0.875), "portable": (1.25, 0.875)}
+# Volts per lead cell, rated and where a lead charger's bulk charge ends; methods 2.
+LEAD_RATED_V = 2.0
+LEAD_CHARGE_V = 2.40
 DEFAULT_EFFICIENCY = 0.85
 DEFAULT_PEAK_S = 10.0
 DEFAULT_AMBIENT_C = 25.0
@@ -86,6 +90,7 @@ class Demand:
     ambient: Figure
     charger_voltage: Figure | None
     charger_current: Figure | None
+    rails: tuple[RailLoad, ...]
 
 
 def voltage_window(need: Need) -> Window:
@@ -104,15 +109,23 @@ def voltage_window(need: Need) -> Window:
         highest_share, stop_share = WINDOW_SHARES[need.kind]
         highest_rule = f"{highest_share:g} × rated voltage"
         stop_rule = f"{stop_share:g} × rated voltage"
+    if need.kind == "tool" and need.old_charger_stop_v is not None:
+        highest_v = max(need.old_charger_stop_v, need.rated_voltage_v)
+        highest_rule = "where the old charger stopped: so much the tool has seen"
+        seen = typed(
+            "need.old_charger_stop_v", "The old charger stopped at", need.old_charger_stop_v, "V"
+        )
+    else:
+        highest_v, seen = max(highest_share * basis.number, need.rated_voltage_v), basis
     highest = said_or(
         "need.max_voltage_v",
         "Survives",
         need.max_voltage_v,
         "V",
-        max(highest_share * basis.number, need.rated_voltage_v),
+        highest_v,
         highest_rule,
         "methods 2",
-        basis,
+        seen,
     )
     stop = said_or(
         "need.stop_voltage_v",
@@ -143,7 +156,8 @@ def _nickel_cells(need: Need, rated: Figure) -> Figure:
 def demand_of(need: Need) -> Demand:
     """Turn the need into figures; what is not said is assumed by a stated rule (methods 3)."""
     window = voltage_window(need)
-    load, load_figure, highest_current = _load(need, window)
+    rails = rail_loads(need) if "rails" in (need.load_basis, _rails_basis(need)) else ()
+    load, load_figure, highest_current = _load(need, window, rails)
     amounts, seconds = duty_arrays(need)
     share = duty_mean(amounts, seconds) / load_figure.number if len(amounts) else 1.0
     peak, duration = _peak(need, highest_current, load_figure)
@@ -165,15 +179,47 @@ def demand_of(need: Need) -> Demand:
         highest_current=highest_current,
         peak=peak,
         peak_duration=duration,
-        endurance=_endurance(need),
+        endurance=_endurance(need, rails),
         ambient=ambient,
-        charger_voltage=None
-        if need.charger_voltage_v is None
-        else typed("need.charger_voltage_v", "Charger voltage", need.charger_voltage_v, "V"),
+        charger_voltage=_charger_voltage(need, window.rated),
         charger_current=None
         if need.charger_current_a is None
         else typed("need.charger_current_a", "Charger current", need.charger_current_a, "A"),
+        rails=rails,
     )
+
+
+def stated(need: Need) -> tuple[Figure, ...]:
+    """What the builder said that enters no sum but is compared or shown."""
+    fields = (
+        ("stall_current_a", "Stall current", "A"),
+        ("controller_limit_a", "Controller limit", "A"),
+        ("old_charger_stop_v", "The old charger stopped at", "V"),
+        ("replaced_voltage_v", "Old pack, rated", "V"),
+        ("replaced_capacity_ah", "Old pack, capacity", "Ah"),
+        ("replaced_mass_kg", "Old pack, weight", "kg"),
+    )
+    return tuple(
+        typed(f"need.{name}", label, getattr(need, name), unit)
+        for name, label, unit in fields
+        if getattr(need, name) is not None
+    )
+
+
+def _rails_basis(need: Need) -> str:
+    return "rails" if need.endurance_basis == "appliances" else ""
+
+
+def _charger_voltage(need: Need, rated: Figure) -> Figure | None:
+    """Where the charger at hand ends; one for lead is known by the count of lead cells."""
+    key, label = "need.charger_voltage_v", "Charger voltage"
+    if need.charger_voltage_v is not None:
+        return typed(key, label, need.charger_voltage_v, "V")
+    if need.kind == "supply" and need.lead_charger:
+        cells = max(1, round(need.rated_voltage_v / LEAD_RATED_V))
+        rule = "2.40 V × lead cells (rated voltage ÷ 2 V), where a lead charger's bulk charge ends"
+        return assumed(key, label, LEAD_CHARGE_V * cells, "V", rule, "methods 2", rated)
+    return None
 
 
 def duty_arrays(need: Need) -> tuple[Array, Array]:
@@ -204,7 +250,10 @@ def _duty_load(need: Need, window: Window) -> tuple[Load, Figure, Figure]:
     return Load(None, rms.number), rms, _most_current(rms, window)
 
 
-def _load(need: Need, window: Window) -> tuple[Load, Figure, Figure]:
+def _load(need: Need, window: Window, rails: tuple[RailLoad, ...]) -> tuple[Load, Figure, Figure]:
+    if need.load_basis == "rails":
+        taken = rails_power(rails)
+        return Load(None, taken.number), taken, _most_current(taken, window)
     if need.load_basis == "duty":
         return _duty_load(need, window)
     if need.load_basis == "current":
@@ -281,16 +330,7 @@ def _duty_peak(need: Need, most: Figure, load: Figure) -> tuple[Figure, Figure]:
 def _peak(need: Need, continuous: Figure, load: Figure) -> tuple[Figure, Figure]:
     if need.load_basis == "duty" and need.peak_current_a is None:
         return _duty_peak(need, continuous, load)
-    peak = said_or(
-        "need.peak_current_a",
-        "Peak current",
-        need.peak_current_a,
-        "A",
-        continuous.number,
-        "the continuous load; no peak was said",
-        "methods 3",
-        continuous,
-    )
+    peak = _plain_peak(need, continuous)
     duration = said_or(
         "need.peak_duration_s",
         "Peak lasts",
@@ -303,7 +343,25 @@ def _peak(need: Need, continuous: Figure, load: Figure) -> tuple[Figure, Figure]
     return peak, duration
 
 
-def _endurance(need: Need) -> Figure | None:
+def _plain_peak(need: Need, continuous: Figure) -> Figure:
+    """The peak as typed, measured or estimated; else the controller's limit, or the load itself."""
+    key, label, said = "need.peak_current_a", "Peak current", need.peak_current_a
+    if said is not None and need.peak_given == "estimated":
+        rule = "estimated by the builder, not measured"
+        return assumed(key, label, said, "A", rule, "the project")
+    limit = need.controller_limit_a
+    if said is None and need.kind == "vehicle" and limit is not None:
+        most = typed("need.controller_limit_a", "Controller limit", limit, "A")
+        rule = "the controller's limit, or the load where that is more; no peak was said"
+        value = max(limit, continuous.number)
+        return assumed(key, label, value, "A", rule, "methods 3", most, continuous)
+    rule = "the continuous load; no peak was said"
+    return said_or(key, label, said, "A", continuous.number, rule, "methods 3", continuous)
+
+
+def _endurance(need: Need, rails: tuple[RailLoad, ...]) -> Figure | None:
+    if need.endurance_basis == "appliances":
+        return rails_energy(rails)
     if need.endurance_basis == "runtime":
         return typed("need.runtime_h", "Run time wanted", need.runtime_h, "h")
     if need.endurance_basis == "capacity":

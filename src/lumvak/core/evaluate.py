@@ -11,12 +11,14 @@ from dataclasses import dataclass, replace
 from lumvak.core.catalogue import Catalogue, UnknownPart
 from lumvak.core.cellmodel import cell_table
 from lumvak.core.chain import Link, weakest
-from lumvak.core.demand import Demand, demand_of
+from lumvak.core.demand import Demand, demand_of, stated
 from lumvak.core.figures import Figure, walk
-from lumvak.core.findings import Finding, findings_of
+from lumvak.core.finding import Finding
+from lumvak.core.findings import findings_of
 from lumvak.core.hand import Hand
 from lumvak.core.ladder import Rung, ladder
 from lumvak.core.leads import LeadWire, lead_wire
+from lumvak.core.motion import motion_figures
 from lumvak.core.options import Filters, Options, search
 from lumvak.core.pack import Choice, choose, settle
 from lumvak.core.packfigures import PackFigures, pack_figures
@@ -54,8 +56,9 @@ class Evaluation:
 
 def check_parts(project: Project, catalogue: Catalogue) -> None:
     """Raise UnknownPart where the project names a part that nobody has."""
-    wanted = (
+    wanted: tuple[tuple[str, str, str | None, Mapping[str, object]], ...] = (
         ("pack.cell", "cell", project.pack.cell, catalogue.cells),
+        *(("pack.beside", "cell", item.cell, catalogue.cells) for item in project.pack.beside),
         ("joints.group.part", "conductor", project.joints.group.part, catalogue.conductors),
         ("joints.series.part", "conductor", project.joints.series.part, catalogue.conductors),
         ("protection.board", "board", project.protection.board, catalogue.boards),
@@ -104,7 +107,7 @@ def evaluate(
     hand = Hand(project.pack, catalogue, demand, choice, table, terms, between)
     pack = pack_figures(hand)
     run = run_of(hand, pack)
-    rungs = ladder(catalogue, options, demand, terms, choice)
+    rungs = ladder(catalogue, options, project.need, demand, terms, choice)
 
     # Joints.
     group = joint_result("group", project.joints, catalogue, choice.cell, pack, demand)
@@ -134,6 +137,9 @@ def evaluate(
         *(item for result in (group, series) for item in result.figures.values()),
         *(link.limit for link in chain),
         demand.window.rated,
+        *motion_figures(project.need, pack.full, pack.nominal),
+        *(load.energy_wh for load in demand.rails),
+        *stated(project.need),
     ]
     seen = Evaluation(
         project=project,

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
-from dataclasses import dataclass
-from typing import TYPE_CHECKING, Literal
+from typing import TYPE_CHECKING
 
-from lumvak.core.demand import NICKEL_RATED_V
-from lumvak.core.options import charger_fits, too_high
+from lumvak.core.finding import SEVERITIES, Finding
+from lumvak.core.needfindings import need_findings
+from lumvak.core.options import too_high
 from lumvak.core.packfigures import EASED_CHARGE
 from lumvak.core.protection import wants_one_port
 from lumvak.core.sizing import NEED_NAMES, NEEDS, parallel_ceiling
@@ -17,140 +17,21 @@ from lumvak.core.units import say
 if TYPE_CHECKING:
     from lumvak.core.evaluate import Evaluation
 
-Severity = Literal["stop", "warn", "note"]
-SEVERITIES: tuple[Severity, ...] = ("stop", "warn", "note")
 TOUCH_SAFE_V = 60.0
 THIN_MARGIN = 0.10
 PEAK_CHARGE = 0.20
 
 
-@dataclass(frozen=True, slots=True)
-class Finding:
-    """One thing to notice: a stable code, how bad, one sentence, why, what to do, and where."""
-
-    code: str
-    severity: Severity
-    text: str
-    why: str
-    do: str
-    stage: str
-    figure: str = ""
-
-
 def findings_of(seen: Evaluation) -> tuple[Finding, ...]:
     """Everything to notice, the worst first within each stage."""
     found = [
-        *_need(seen),
+        *need_findings(seen),
         *_cells(seen),
         *_run(seen),
         *_joints(seen),
         *_power(seen),
     ]
     return tuple(sorted(found, key=lambda item: SEVERITIES.index(item.severity)))
-
-
-def _need(seen: Evaluation) -> Iterator[Finding]:
-    need, window = seen.project.need, seen.demand.window
-    guessed = [item for item in (window.highest, window.stop) if item.origin == "assumed"]
-    if guessed:
-        yield Finding(
-            "window-assumed",
-            "note",
-            "Part of the voltage window is assumed",
-            "; ".join(f"{item.label} {say(item.value, 'V')}: {item.rule}" for item in guessed)
-            + ".",
-            "Read it off the equipment or its controller and enter it.",
-            "need",
-            guessed[0].key,
-        )
-    if need.kind == "tool" and need.nickel_cells is not None:
-        implied = need.nickel_cells * NICKEL_RATED_V
-        if abs(implied - need.rated_voltage_v) > NICKEL_RATED_V:
-            yield Finding(
-                "nickel-count",
-                "warn",
-                f"{need.nickel_cells} nickel cells make {say(implied, 'V')}, not "
-                f"{say(need.rated_voltage_v, 'V')}",
-                "A nickel cell is rated at about 1.2 V.",
-                "Count the cells of the old pack again, or correct the rated voltage.",
-                "need",
-                "need.nickel_cells",
-            )
-    if seen.demand.load.power_w is not None:
-        nominal = seen.demand.load.at(seen.pack.nominal.number)
-        yield Finding(
-            "power-load",
-            "note",
-            f"The load draws {say(seen.pack.current.number, 'A')} at the end, "
-            f"not {say(float(nominal), 'A')}",
-            "A power load draws more current as the voltage falls.",
-            "Everything behind the cells is judged at the higher current.",
-            "need",
-            "demand.end_current_a",
-        )
-        if need.peak_current_a is not None and need.peak_current_a < seen.pack.current.number:
-            yield Finding(
-                "peak-under-load",
-                "warn",
-                f"The peak of {say(need.peak_current_a, 'A')} is under the load at the end",
-                f"The power load reaches {say(seen.pack.current.number, 'A')}.",
-                "Enter the peak that the equipment really draws.",
-                "need",
-                "need.peak_current_a",
-            )
-    if seen.demand.ambient.number < seen.choice.cell.charge_min_c:
-        yield Finding(
-            "cold-charge",
-            "warn",
-            f"Do not charge at {say(seen.demand.ambient.number, '°C')}",
-            f"This cell may be charged from {say(seen.choice.cell.charge_min_c, '°C')} up; "
-            "colder, metal plates out inside it.",
-            "Warm the pack before charging and take a board with a temperature sensor.",
-            "need",
-            "need.ambient_c",
-        )
-    yield from _charger(seen)
-
-
-def _charger(seen: Evaluation) -> Iterator[Finding]:
-    charger, ceiling = seen.demand.charger_voltage, seen.project.pack.ceiling_v
-    if ceiling is not None and ceiling > seen.choice.cell.voltage_full_v:
-        yield Finding(
-            "ceiling-too-high",
-            "stop",
-            f"A ceiling of {say(ceiling, 'V')} overcharges {seen.choice.cell.name}",
-            f"The cell is full at {say(seen.choice.cell.voltage_full_v, 'V')}.",
-            "Lower the ceiling, or leave it empty.",
-            "need",
-            "charge.voltage_v",
-        )
-    if charger is None:
-        return
-    full = seen.pack.full.number
-    if charger_fits(charger.number, full):
-        return
-    if charger.number > full:
-        yield Finding(
-            "charger-too-high",
-            "warn",
-            f"The charger goes to {say(charger.number, 'V')}; the pack is full at {say(full, 'V')}",
-            "Charging would end only when the BMS cuts off: everything leans on one protection.",
-            f"Buy a certified charger for {say(full, 'V')} that ends at constant voltage.",
-            "need",
-            "need.charger_voltage_v",
-        )
-    else:
-        yield Finding(
-            "charger-too-low",
-            "note",
-            f"The charger stops at {say(charger.number, 'V')}; the pack is full at "
-            f"{say(full, 'V')}",
-            "The top of the charge is given up, and a board that balances at the top never gets "
-            "there.",
-            "Take a charger for the full voltage, or count on less run time.",
-            "need",
-            "need.charger_voltage_v",
-        )
 
 
 def _cells(seen: Evaluation) -> Iterator[Finding]:

@@ -9,6 +9,8 @@ import numpy as np
 
 from lumvak.core.catalogue import FAMILY_NAMES, Catalogue
 from lumvak.core.demand import Demand
+from lumvak.core.motion import speed_words
+from lumvak.core.need import Need
 from lumvak.core.options import Options, series_bounds
 from lumvak.core.pack import Choice
 from lumvak.core.sizing import Terms, end_ohm, sag_need, usable_fraction
@@ -36,7 +38,12 @@ class Rung:
 
 
 def ladder(
-    catalogue: Catalogue, options: Options, demand: Demand, terms: Terms, choice: Choice
+    catalogue: Catalogue,
+    options: Options,
+    need: Need,
+    demand: Demand,
+    terms: Terms,
+    choice: Choice,
 ) -> tuple[Rung, ...]:
     """Rungs by family: every count that serves and its two neighbours, with what each gives.
 
@@ -56,7 +63,7 @@ def ladder(
             best = next((int(row) for row in options.rows if int(row) in members), members[0])
             row = choice.row if choice.row in members else best
             places.extend((row, count) for count in _counts(bounds[row], row, choice))
-    return _rungs(catalogue, options, demand, terms, choice, places)
+    return _rungs(catalogue, options, need, demand, terms, choice, places)
 
 
 def _counts(bounds: tuple[int, int], row: int, choice: Choice) -> list[int]:
@@ -76,6 +83,7 @@ def _counts(bounds: tuple[int, int], row: int, choice: Choice) -> list[int]:
 def _rungs(
     catalogue: Catalogue,
     options: Options,
+    need: Need,
     demand: Demand,
     terms: Terms,
     choice: Choice,
@@ -108,6 +116,8 @@ def _rungs(
             says = f"{say(full - highest, 'V')} too high when full"
         else:
             says = f"{say(share, '%')} usable{'' if held[index] else ', stops too early'}"
+            speed = speed_words(need, series * cell.voltage_nominal_v)
+            says += f", {speed}" if speed else ""
         chemistry = catalogue.chemistry_of(cell)
         rungs.append(
             Rung(

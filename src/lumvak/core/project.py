@@ -8,19 +8,17 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from functools import lru_cache
-from typing import Any, Literal, Self
+from typing import Any, Literal
 
-from pydantic import Field, ValidationError, model_validator
+from pydantic import Field, ValidationError
 
 from lumvak.core.catalogue import Document, PartId, Parts
+from lumvak.core.need import Need
 
 PROJECT_FORMAT = "lumvak-project"
 PROJECT_VERSION = 1
-MOST_DUTY_STEPS = 500
+MOST_BESIDE = 3
 
-Kind = Literal["vehicle", "tool", "supply"]
-LoadBasis = Literal["current", "power", "duty"]
-EnduranceBasis = Literal["runtime", "capacity", "energy", "distance", "open"]
 Ranking = Literal["balance", "lightest", "cheapest", "coolest", "smallest"]
 School = Literal["temperature", "rule", "loss"]
 TakeOff = Literal["end", "middle", "spread"]
@@ -28,100 +26,19 @@ BalancingSchool = Literal["must", "matched"]
 Enclosure = Literal["closed", "still", "moving"]
 
 
-class DutyStep(Document):
-    """A part of a duty: an amount in A or W for a time in s."""
+class Held(Document):
+    """Cells in the drawer: so many of one kind."""
 
-    amount: float = Field(title="Amount", ge=0, le=1e6)
-    seconds: float = Field(title="Seconds", gt=0, le=1e6, json_schema_extra={"unit": "s"})
+    cell: PartId
+    count: int = Field(title="How many", ge=1, le=100_000)
 
 
-class Need(Document):
-    """What is to be powered, and what limits it sets."""
+class Beside(Document):
+    """An option set beside the one in hand, to be compared."""
 
-    kind: Kind = Field(default="vehicle", title="Equipment")
-    rated_voltage_v: float = Field(
-        default=36.0, title="Rated voltage", gt=0, le=1000, json_schema_extra={"unit": "V"}
-    )
-    max_voltage_v: float | None = Field(
-        default=None, title="Survives", gt=0, le=1000, json_schema_extra={"unit": "V"}
-    )
-    stop_voltage_v: float | None = Field(
-        default=None, title="Stops at", gt=0, le=1000, json_schema_extra={"unit": "V"}
-    )
-    nickel_cells: int | None = Field(
-        default=None, title="Nickel cells in the old pack", ge=1, le=100
-    )
-    contacts: Literal[2, 3] | None = Field(default=None, title="Contacts of the old pack")
-    load_basis: LoadBasis = Field(default="current", title="Load given as")
-    current_a: float = Field(
-        default=15.0, title="Continuous current", gt=0, le=5000, json_schema_extra={"unit": "A"}
-    )
-    power_w: float = Field(
-        default=500.0, title="Continuous power", gt=0, le=1e6, json_schema_extra={"unit": "W"}
-    )
-    efficiency: float | None = Field(
-        default=None, title="Efficiency", gt=0, le=1, json_schema_extra={"unit": "%"}
-    )
-    duty: tuple[DutyStep, ...] = Field(
-        default=(DutyStep(amount=30.0, seconds=10.0), DutyStep(amount=12.0, seconds=50.0)),
-        title="Duty",
-        min_length=1,
-        max_length=MOST_DUTY_STEPS,
-    )
-    duty_unit: Literal["A", "W"] = Field(default="A", title="Duty in")
-    peak_current_a: float | None = Field(
-        default=None, title="Peak current", gt=0, le=10000, json_schema_extra={"unit": "A"}
-    )
-    peak_duration_s: float | None = Field(
-        default=None, title="Peak lasts", gt=0, le=3600, json_schema_extra={"unit": "s"}
-    )
-    endurance_basis: EnduranceBasis = Field(default="runtime", title="How long, given as")
-    runtime_h: float = Field(
-        default=1.0, title="Run time", gt=0, le=1000, json_schema_extra={"unit": "h"}
-    )
-    capacity_ah: float = Field(
-        default=15.0, title="Capacity wanted", gt=0, le=1e5, json_schema_extra={"unit": "Ah"}
-    )
-    energy_wh: float = Field(
-        default=500.0, title="Energy wanted", gt=0, le=1e6, json_schema_extra={"unit": "Wh"}
-    )
-    distance_km: float = Field(
-        default=30.0, title="Distance", gt=0, le=1e4, json_schema_extra={"unit": "km"}
-    )
-    consumption_wh_per_km: float = Field(
-        default=12.0, title="Consumption", gt=0, le=1e4, json_schema_extra={"unit": "Wh/km"}
-    )
-    ambient_c: float | None = Field(
-        default=None, title="Ambient temperature", ge=-40, le=70, json_schema_extra={"unit": "°C"}
-    )
-    charger_voltage_v: float | None = Field(
-        default=None, title="Charger voltage", gt=0, le=1000, json_schema_extra={"unit": "V"}
-    )
-    charger_current_a: float | None = Field(
-        default=None, title="Charger current", gt=0, le=1000, json_schema_extra={"unit": "A"}
-    )
-
-    @model_validator(mode="after")
-    def _ordered(self) -> Self:
-        if self.stop_voltage_v is not None and self.stop_voltage_v >= self.rated_voltage_v:
-            raise ValueError(
-                f"Stops at: {self.stop_voltage_v:g} V is not under the rated voltage; "
-                f"accepted: a stop voltage below {self.rated_voltage_v:g} V"
-            )
-        if self.max_voltage_v is not None and self.max_voltage_v < self.rated_voltage_v:
-            raise ValueError(
-                f"Survives: {self.max_voltage_v:g} V is under the rated voltage; "
-                f"accepted: {self.rated_voltage_v:g} V or more"
-            )
-        peak = self.peak_current_a
-        if peak is not None and self.load_basis == "current" and peak < self.current_a:
-            raise ValueError(
-                f"Peak current: {peak:g} A is under the continuous current; "
-                f"accepted: {self.current_a:g} A or more"
-            )
-        if not any(step.amount > 0.0 for step in self.duty):
-            raise ValueError("Duty: every step is 0; accepted: a step with a load in it")
-        return self
+    cell: PartId
+    series: int = Field(ge=1, le=300)
+    parallel: int = Field(ge=1, le=500)
 
 
 class Pack(Document):
@@ -162,6 +79,39 @@ class Pack(Document):
     ceiling_v: float | None = Field(
         default=None, title="Charge ceiling per cell", gt=0, le=6, json_schema_extra={"unit": "V"}
     )
+    most_mass_kg: float | None = Field(
+        default=None, title="No heavier than", gt=0, le=1e4, json_schema_extra={"unit": "kg"}
+    )
+    most_cost: float | None = Field(default=None, title="No dearer than", gt=0, le=1e6)
+    origin: Literal["any", "new", "reclaimed"] = Field(default="any", title="Cells")
+    drawer: tuple[Held, ...] = Field(default=(), title="Cells on hand", max_length=100)
+    drawer_only: bool = Field(default=False, title="Only from the cells on hand")
+    beside: tuple[Beside, ...] = Field(default=(), title="Side by side", max_length=MOST_BESIDE)
+
+
+class RunSettings(Document):
+    """From where a run starts, and by how much things differ from what was counted on.
+
+    Spreads are standard deviations; the defaults and their reasons are in docs/methods.md, 17.
+    """
+
+    start_charge: float = Field(
+        default=1.0, title="Starts at", ge=0.05, le=1, json_schema_extra={"unit": "%"}
+    )
+    capacity_spread: float = Field(
+        default=0.02, title="Capacity differs by", ge=0, le=0.3, json_schema_extra={"unit": "%"}
+    )
+    resistance_spread: float = Field(
+        default=0.10, title="Resistance differs by", ge=0, le=0.5, json_schema_extra={"unit": "%"}
+    )
+    ambient_spread_k: float = Field(
+        default=5.0, title="Ambient differs by", ge=0, le=30, json_schema_extra={"unit": "K"}
+    )
+    load_spread: float = Field(
+        default=0.08, title="Load differs by", ge=0, le=0.5, json_schema_extra={"unit": "%"}
+    )
+    draws: int = Field(default=2000, title="Packs drawn", ge=200, le=20000)
+    seed: int = Field(default=1, title="Seed", ge=0, le=2**31 - 1)
 
 
 class Strip(Document):
@@ -237,6 +187,7 @@ class Project(Document):
     note: str = Field(default="", title="Note", max_length=5000)
     need: Need = Need()
     pack: Pack = Pack()
+    run: RunSettings = RunSettings()
     joints: Joints = Joints()
     leads: Leads = Leads()
     protection: Protection = Protection()

@@ -6,7 +6,8 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from lumvak.core.catalogue import FAMILY_NAMES, Board, Cell
-from lumvak.core.project import Need, Protection
+from lumvak.core.need import Need
+from lumvak.core.project import Protection
 from lumvak.core.units import say
 
 MARGIN = 1.2

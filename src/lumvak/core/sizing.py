@@ -23,7 +23,8 @@ from lumvak.core.cellmodel import (
 )
 from lumvak.core.demand import Demand, Load
 from lumvak.core.heat import FILM_W_PER_M2_K, Lump, block_area_m2, lump_of, rise_k
-from lumvak.core.project import Need, Pack
+from lumvak.core.need import Need
+from lumvak.core.project import Pack
 
 Array = NDArray[np.float64]
 Rows = NDArray[np.intp]
@@ -212,7 +213,7 @@ def capacity_wanted_ah(
         return terms.endurance * current * terms.mean_share
     if terms.endurance_basis == "capacity":
         return np.full_like(series, terms.endurance)
-    if terms.endurance_basis in ("energy", "distance"):
+    if terms.endurance_basis in ("energy", "distance", "appliances"):
         return np.asarray(terms.endurance / volts)
     return np.zeros_like(series)
 

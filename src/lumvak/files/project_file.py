@@ -48,12 +48,14 @@ def save_project(project: Project, path: Path, catalogue: Catalogue) -> Project:
 def with_copies(project: Project, catalogue: Catalogue) -> Project:
     """The project carrying copies of just the parts that it names."""
     known = catalogue.with_parts(project.parts)
-    cell = known.cells.get(project.pack.cell or "")
+    named = (project.pack.cell or "", *(item.cell for item in project.pack.beside))
+    cells = {name: known.cells[name] for name in named if name in known.cells}
+    chemistries = {cell.chemistry: known.chemistry_of(cell) for cell in cells.values()}
     strips = {project.joints.group.part, project.joints.series.part}
     board = known.boards.get(project.protection.board or "")
     parts = Parts(
-        chemistries=() if cell is None else (known.chemistry_of(cell),),
-        cells=() if cell is None else (cell,),
+        chemistries=tuple(chemistries.values()),
+        cells=tuple(cells.values()),
         conductors=tuple(
             known.conductors[part] for part in sorted(name for name in strips if name is not None)
         ),

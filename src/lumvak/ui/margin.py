@@ -26,7 +26,7 @@ from PyQt6.QtWidgets import (
 )
 
 from lumvak.core.figures import ORIGIN_WORDS, Figure
-from lumvak.core.findings import Finding
+from lumvak.core.finding import Finding
 from lumvak.core.units import MINUS, say
 from lumvak.ui.fields import draw_assumed
 from lumvak.ui.keys import moved, step_of

@@ -26,7 +26,7 @@ from lumvak.ui.keys import is_enter, moved, step_of
 from lumvak.ui.marks import draw_mark
 from lumvak.ui.theme import THEME
 
-ENDS = {"vehicle": "motor", "tool": "tool", "supply": "equipment"}
+ENDS = {"vehicle": "motor", "tool": "tool", "supply": "equipment", "portable": "rails"}
 # The scale ends at this multiple of the largest demand; wider links are drawn open-ended.
 SCALE_DEMANDS = 1.8
 FULL_HALF = 27

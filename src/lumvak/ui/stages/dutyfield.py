@@ -5,7 +5,8 @@ from __future__ import annotations
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
 
 from lumvak.core.duty import parse_duty, spell_duty
-from lumvak.core.project import Need, ProjectError
+from lumvak.core.need import Need
+from lumvak.core.project import ProjectError
 from lumvak.core.units import QuantityError
 from lumvak.ui.fields import bound_choice, mark_bad
 from lumvak.ui.session import Session

@@ -1,0 +1,22 @@
+"""One thing that the evaluation has to say."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+Severity = Literal["stop", "warn", "note"]
+SEVERITIES: tuple[Severity, ...] = ("stop", "warn", "note")
+
+
+@dataclass(frozen=True, slots=True)
+class Finding:
+    """One thing to notice: a stable code, how bad, one sentence, why, what to do, and where."""
+
+    code: str
+    severity: Severity
+    text: str
+    why: str
+    do: str
+    stage: str
+    figure: str = ""

@@ -1,0 +1,131 @@
+"""A portable supply with several rails: what its appliances take from the pack."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from lumvak.core.figures import Figure, assumed, computed, constant, typed
+from lumvak.core.need import Appliance, Need, Rail, RailKind
+
+# Efficiency of what makes a rail, where it was not said; methods 3.
+RAIL_EFFICIENCY: dict[RailKind, float] = {"direct": 1.0, "converter": 0.90, "inverter": 0.85}
+RAIL_WORDS: dict[RailKind, str] = {
+    "direct": "straight from the pack",
+    "converter": "converter",
+    "inverter": "inverter",
+}
+
+
+@dataclass(frozen=True, slots=True)
+class RailLoad:
+    """One rail under all its appliances: what it gives, what it takes, and the energy a charge."""
+
+    rail: Rail
+    given_w: Figure
+    taken_w: Figure
+    energy_wh: Figure
+
+    @property
+    def overloaded(self) -> bool:
+        """Whether the appliances ask for more than the rail gives."""
+        return self.rail.limit_w is not None and self.given_w.number > self.rail.limit_w + 1e-9
+
+
+def appliance_w(item: Appliance, rail: Rail) -> float:
+    """What an appliance draws from its rail, in W."""
+    return item.amount * (rail.volts if item.unit == "A" else 1.0)
+
+
+def rail_loads(need: Need) -> tuple[RailLoad, ...]:
+    """Every rail of the need with all its appliances on (methods 3)."""
+    return tuple(_rail_load(need, place) for place in range(len(need.rails)))
+
+
+def _rail_load(need: Need, place: int) -> RailLoad:
+    rail = need.rails[place]
+    fed = [(spot, item) for spot, item in enumerate(need.appliances) if item.rail == rail.name]
+    draws = [
+        typed(f"need.appliances.{spot}.amount", item.name, appliance_w(item, rail), "W")
+        for spot, item in fed
+    ]
+    hours = [
+        typed(f"need.appliances.{spot}.hours", f"{item.name}, hours a charge", item.hours, "h")
+        for spot, item in fed
+    ]
+    efficiency = _efficiency(rail, place)
+    idle = typed(f"need.rails.{place}.idle_w", f"{rail.name}, idle", rail.idle_w, "W")
+    given = computed(
+        f"rails.{place}.given_w",
+        f"Rail {rail.name} gives",
+        sum(figure.number for figure in draws),
+        "W",
+        "sum of its appliances, all on at once",
+        "methods 3",
+        *draws,
+    )
+    taken = computed(
+        f"rails.{place}.taken_w",
+        f"Rail {rail.name} takes",
+        given.number / efficiency.number + rail.idle_w,
+        "W",
+        "given ÷ efficiency + idle",
+        "methods 3",
+        given,
+        efficiency,
+        idle,
+    )
+    out_wh = sum(watts.number * span.number for watts, span in zip(draws, hours, strict=True))
+    longest = max((span.number for span in hours), default=0.0)
+    energy = computed(
+        f"rails.{place}.energy_wh",
+        f"Rail {rail.name}, a charge",
+        out_wh / efficiency.number + rail.idle_w * longest,
+        "Wh",
+        "sum of watts × hours ÷ efficiency + idle × the longest hours",
+        "methods 3",
+        *draws,
+        *hours,
+        efficiency,
+        idle,
+    )
+    return RailLoad(rail, given, taken, energy)
+
+
+def _efficiency(rail: Rail, place: int) -> Figure:
+    key, label = f"need.rails.{place}.efficiency", f"{rail.name}, efficiency"
+    if rail.efficiency is not None:
+        return typed(key, label, rail.efficiency, "%")
+    value = RAIL_EFFICIENCY[rail.kind]
+    if rail.kind == "direct":
+        return constant(key, label, value, "%", "nothing between the pack and the rail",
+                        "methods 3")  # fmt: skip
+    return assumed(key, label, value, "%", f"usual for an {rail.kind}" if rail.kind == "inverter"
+                   else f"usual for a {rail.kind}", "methods 3")  # fmt: skip
+
+
+def rails_power(loads: tuple[RailLoad, ...]) -> Figure:
+    """Power taken from the pack with everything on."""
+    taken = [load.taken_w for load in loads]
+    return computed(
+        "demand.power_w",
+        "Power taken from the pack",
+        sum(figure.number for figure in taken),
+        "W",
+        "sum over the rails, everything on at once",
+        "methods 3",
+        *taken,
+    )
+
+
+def rails_energy(loads: tuple[RailLoad, ...]) -> Figure:
+    """Energy taken from the pack for the hours listed."""
+    parts = [load.energy_wh for load in loads]
+    return computed(
+        "demand.energy_wh",
+        "Energy for the appliances",
+        sum(figure.number for figure in parts),
+        "Wh",
+        "sum over the rails of watts × hours",
+        "methods 3",
+        *parts,
+    )

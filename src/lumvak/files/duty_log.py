@@ -1,0 +1,169 @@
+"""A logged ride or cut, read from CSV as a duty."""
+
+from __future__ import annotations
+
+import csv
+import re
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+
+from lumvak.core.duty import condense, duty_mean, duty_rms
+from lumvak.core.need import MOST_DUTY_STEPS, DutyStep
+from lumvak.core.units import say
+from lumvak.files.problem import FileProblem
+
+MOST_LINES = 500_000
+TIME_WORDS = ("time", "zeit", "sec", "t", "s", "timestamp", "elapsed")
+CURRENT_WORDS = ("current", "amps", "ampere", "amp", "a", "i", "strom")
+POWER_WORDS = ("power", "watts", "watt", "w", "p", "leistung")
+NUMBER = re.compile(r"[+\-\u2212]?\d+(?:[.,]\d+)?(?:[eE][+\-]?\d+)?")
+CLOCK = re.compile(r"(?:\S+[T ])?(\d{1,2}):(\d{2})(?::(\d{2}(?:[.,]\d+)?))?Z?")
+
+
+@dataclass(frozen=True, slots=True)
+class DutyLog:
+    """A log as a duty, and in one sentence what became of its samples."""
+
+    steps: tuple[DutyStep, ...]
+    unit: Literal["A", "W"]
+    said: str
+
+
+@dataclass(frozen=True, slots=True)
+class _Columns:
+    time: int
+    amount: int
+    unit: Literal["A", "W"]
+    count: int
+
+
+def read_duty_log(text: str, where: str, unit: Literal["A", "W"]) -> DutyLog:
+    """Read samples of time and current or power; ``unit`` is meant where no header says.
+
+    Separators are semicolon, tab or comma; decimals a point or, unless the comma separates, a
+    comma; a header is optional; time in seconds or as h:m:s. Raises FileProblem naming ``where``
+    and the line.
+    """
+    lines = [
+        (number, line)
+        for number, line in enumerate(text.removeprefix("\ufeff").splitlines(), start=1)
+        if line.strip() and not line.lstrip().startswith("#")
+    ]
+    if len(lines) > MOST_LINES:
+        raise FileProblem(f"{where}: {len(lines)} lines; accepted: up to {MOST_LINES}")
+    if not lines:
+        raise FileProblem(f"{where} holds no samples; wanted are lines of time and current")
+    separator = _separator([line for _, line in lines[:20]])
+    rows = [(number, next(csv.reader([line], delimiter=separator))) for number, line in lines]
+    columns, header = _columns(rows, where, unit)
+    samples = [_sample(cells, columns, f"{where}, line {number}") for number, cells in
+               rows[1 if header else 0 :]]  # fmt: skip
+    if len(samples) < 2:
+        raise FileProblem(f"{where}: {len(samples)} sample; a log wants at least two")
+    times = np.array([time for time, _ in samples])
+    gaps = np.diff(times)
+    if np.any(gaps <= 0.0):
+        place = int(np.flatnonzero(gaps <= 0.0)[0]) + 1
+        number = rows[place + (1 if header else 0)][0]
+        raise FileProblem(
+            f"{where}, line {number}: time {samples[place][0]:g} s comes after "
+            f"{samples[place - 1][0]:g} s; accepted: times that rise"
+        )
+    spans = np.append(gaps, np.median(gaps))
+    raw = np.array([amount for _, amount in samples])
+    amounts = np.maximum(raw, 0.0)
+    if not np.any(amounts > 0.0):
+        raise FileProblem(f"{where}: no sample draws anything; is it the right column?")
+    return _log(amounts, spans, columns.unit, int(np.sum(raw < 0.0)))
+
+
+def _log(amounts: np.ndarray, spans: np.ndarray, unit: Literal["A", "W"], braking: int) -> DutyLog:
+    short, times = condense(amounts, spans, MOST_DUTY_STEPS)
+    short, times = np.round(short, 4), np.round(times, 4)
+    heat, kept = duty_rms(amounts, spans), duty_rms(short, times)
+    said = (
+        f"{len(amounts)} samples over {say(float(spans.sum()) / 3600.0, 'h')} in {len(short)} "
+        f"steps: mean {say(duty_mean(short, times), unit)}, heat {say(kept, unit)}"
+    )
+    if abs(kept / heat - 1.0) >= 0.0005:
+        said += f" ({(kept / heat - 1.0) * 100:+.1f} % by joining samples)".replace("-", "\u2212")
+    if braking:
+        said += f"; {braking} samples under zero count as no load"
+    steps = tuple(
+        DutyStep(amount=amount, seconds=span)
+        for amount, span in zip(short.tolist(), times.tolist(), strict=True)
+    )
+    return DutyLog(steps, unit, said + ".")
+
+
+def _separator(lines: list[str]) -> str:
+    """The separator that stands in every line; semicolon and tab before the comma."""
+    for mark in (";", "\t"):
+        if all(mark in line for line in lines):
+            return mark
+    return ","
+
+
+def _columns(
+    rows: list[tuple[int, list[str]]], where: str, unit: Literal["A", "W"]
+) -> tuple[_Columns, bool]:
+    number, first = rows[0]
+    if all(_is_number(cell) for cell in first if cell.strip()):
+        if len(first) < 2:
+            raise FileProblem(
+                f"{where}, line {number}: one column; wanted are time and current, parted by "
+                "comma, semicolon or tab"
+            )
+        if len(first) > 2:
+            raise FileProblem(
+                f"{where}, line {number}: {len(first)} columns and no header; add one that names "
+                "“time” and “current” or “power”, or part with semicolons where commas are decimal"
+            )
+        return _Columns(0, 1, unit, 2), False
+    words = [re.split(r"[^a-z]+", cell.strip().lower()) for cell in first]
+
+    def find(names: tuple[str, ...]) -> int | None:
+        hits = [place for place, parts in enumerate(words) if parts and parts[0] in names]
+        return hits[0] if hits else None
+
+    time, current, power = find(TIME_WORDS), find(CURRENT_WORDS), find(POWER_WORDS)
+    if time is None or (current is None and power is None):
+        raise FileProblem(
+            f"{where}, line {number}: the header has {', '.join(cell.strip() for cell in first)}; "
+            "wanted are a column “time” and one “current” or “power”"
+        )
+    take_power = power is not None and (current is None or unit == "W")
+    if take_power and power is not None:
+        return _Columns(time, power, "W", len(first)), True
+    assert current is not None
+    return _Columns(time, current, "A", len(first)), True
+
+
+def _is_number(text: str) -> bool:
+    return bool(NUMBER.fullmatch(text.strip()) or CLOCK.fullmatch(text.strip()))
+
+
+def _sample(cells: list[str], columns: _Columns, place: str) -> tuple[float, float]:
+    if len(cells) != columns.count:
+        raise FileProblem(
+            f"{place}: {len(cells)} columns, {columns.count} above; where commas are decimal, "
+            "part the columns with semicolons"
+        )
+    stamp = cells[columns.time].strip()
+    clock = CLOCK.fullmatch(stamp)
+    if clock is not None:
+        time = int(clock[1]) * 3600.0 + int(clock[2]) * 60.0
+        time += _number(clock[3], place, "time") if clock[3] else 0.0
+    else:
+        time = _number(stamp, place, "time in seconds or h:m:s")
+    name = "current" if columns.unit == "A" else "power"
+    return time, _number(cells[columns.amount], place, name)
+
+
+def _number(text: str, place: str, name: str) -> float:
+    bare = text.strip()
+    if not NUMBER.fullmatch(bare):
+        raise FileProblem(f"{place}: “{bare}” is no {name}; write a number such as 12.5")
+    return float(bare.replace(",", ".").replace("\u2212", "-"))
