@@ -6,10 +6,13 @@ from hypothesis import strategies as st
 from lumvak.core.catalogue import Catalogue
 from lumvak.core.demand import demand_of
 from lumvak.core.duty import (
+    PRESETS,
+    condense,
     duty_mean,
     duty_rms,
     longest_peak_s,
     parse_duty,
+    preset_steps,
     spell_duty,
 )
 from lumvak.core.evaluate import evaluate
@@ -140,3 +143,28 @@ def test_the_mean_takes_the_charge_and_the_heat_sets_the_ratings(
     passed = float(np.sum(np.diff(run.time_s) * run.amps[1:])) / 3600.0
     assert passed == pytest.approx(run.taken_ah, rel=0.02)
     assert run.hours == pytest.approx(seen.figures["pack.runtime_h"].number, rel=0.1)
+
+
+@given(steps, st.integers(1, 8))
+def test_condensing_keeps_charge_time_and_peak(items: list[tuple[float, float]], most: int) -> None:
+    amounts, seconds = np.array(items).T
+    short, spans = condense(amounts, seconds, most)
+    # The largest step is left alone, so that it may stand between two others.
+    assert len(short) <= max(most, 2 * int(np.sum(amounts == amounts.max())) + 1)
+    assert spans.sum() == pytest.approx(seconds.sum())
+    assert (short * spans).sum() == pytest.approx((amounts * seconds).sum())
+    assert short.max() == amounts.max()
+    assert duty_rms(short, spans, 1e9) <= duty_rms(amounts, seconds, 1e9) * (1 + 1e-9)
+
+
+def test_condensing_joins_the_most_alike_first() -> None:
+    short, spans = condense(np.array([10.0, 11.0, 40.0, 10.0, 10.0]), np.ones(5), 3)
+    assert short.tolist() == [10.5, 40.0, 10.0]
+    assert spans.tolist() == [2.0, 1.0, 2.0]
+
+
+def test_presets_scale_with_the_load() -> None:
+    for preset in PRESETS:
+        one, two = preset_steps(preset, 1.0), preset_steps(preset, 20.0)
+        assert [step.amount for step in two] == pytest.approx([20.0 * s.amount for s in one])
+        assert any(step.amount > 0.0 for step in one)

@@ -137,14 +137,14 @@ def test_the_old_tool_takes_another_path(qtbot: QtBot, window: Window) -> None:
     window.new()
     need = window.stages["need"]
     assert isinstance(need, NeedStage)
-    assert not need.fields["nickel_cells"].isVisible()
+    assert not need.of_kind.fields["nickel_cells"].isVisible()
     need.kind.picked.emit("tool")
-    assert need.fields["nickel_cells"].isVisible()
+    assert need.of_kind.fields["nickel_cells"].isVisible()
     type_into(qtbot, need, "rated_voltage_v", "18 V")
-    assert need.fields["nickel_cells"].edit.placeholderText() == "15"
+    assert need.of_kind.fields["nickel_cells"].edit.placeholderText() == "15"
     assert need.fields["max_voltage_v"].edit.placeholderText() == "21.8 V"
     assert need.fields["max_voltage_v"].note.text() == "assumed"
-    need.contacts.picked.emit(2)
+    need.of_kind.contacts.picked.emit(2)
     window.open_stage("power")
     power = window.stages["power"]
     assert isinstance(power, PowerStage)
@@ -157,29 +157,6 @@ def test_the_old_tool_takes_another_path(qtbot: QtBot, window: Window) -> None:
     ]
     codes = {item.code for item in session.evaluation.findings}
     assert {"window-assumed", "one-port"} <= codes
-
-
-def test_a_duty_is_typed_as_steps(qtbot: QtBot, window: Window) -> None:
-    need = window.stages["need"]
-    assert isinstance(need, NeedStage)
-    assert not need.duty.isVisible()
-    need.load_basis.picked.emit("duty")
-    assert need.duty.isVisible()
-    need.duty.edit.setText("46 A 8 s, 20 A 40 s, 0 A 12 s")
-    need.duty.commit()
-    steps = window.session.project.need.duty
-    assert [(step.amount, step.seconds) for step in steps] == [(46, 8), (20, 40), (0, 12)]
-    assert need.fields["peak_duration_s"].edit.placeholderText() != ""
-    # A save takes what is typed and not yet entered, in this field as in any other.
-    need.duty.edit.setFocus()
-    need.duty.edit.setText("46 A 8 s, 20 A 30 s")
-    qtbot.keyClick(window, Qt.Key.Key_S, Qt.KeyboardModifier.ControlModifier)
-    assert len(window.session.project.need.duty) == 2
-    before = window.session.project
-    need.duty.edit.setText("46 A 8 s, lots")
-    need.duty.commit()
-    assert "step 2" in need.duty.problem.text()
-    assert window.session.project == before
 
 
 def test_a_click_on_the_path_goes_to_where_a_link_is_set(qtbot: QtBot, window: Window) -> None:

@@ -46,6 +46,9 @@ FRACTION = Kind("a share", "", (("%", 0.01),), "88 %")
 MILLIVOLT = _kind("a voltage", "mV", "15 mV", mV=1, V=1e3)
 CURRENT_DENSITY = Kind("a current density", "A/mm²", (("A/mm²", 1), ("A/mm2", 1)), "8 A/mm²")
 AREA = Kind("a wire section", "mm²", (("mm²", 1), ("mm2", 1), ("mm^2", 1)), "4 mm² or AWG 12")
+KV = Kind("a motor constant", "rpm/V", (("rpm/V", 1), ("kv", 1)), "11 rpm/V")
+MASS = _kind("a weight", "kg", "1.2 kg", kg=1, g=1e-3, lb=0.45359237)
+RATIO = Kind("a ratio", "", (("x", 1), (":1", 1)), "4.4")
 COUNT = Kind("a whole number", "", (), "10")
 
 _NUMBER = r"[+\-\u2212]?(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:[eE][+\-]?\d+)?"

@@ -15,6 +15,7 @@ from lumvak.core.units import say
 from lumvak.files.problem import FileProblem
 
 MOST_LINES = 500_000
+MOST_AMOUNT, MOST_GAP_S = 1e6, 1e6
 TIME_WORDS = ("time", "zeit", "sec", "t", "s", "timestamp", "elapsed")
 CURRENT_WORDS = ("current", "amps", "ampere", "amp", "a", "i", "strom")
 POWER_WORDS = ("power", "watts", "watt", "w", "p", "leistung")
@@ -64,6 +65,12 @@ def read_duty_log(text: str, where: str, unit: Literal["A", "W"]) -> DutyLog:
         raise FileProblem(f"{where}: {len(samples)} sample; a log wants at least two")
     times = np.array([time for time, _ in samples])
     gaps = np.diff(times)
+    if not np.all(gaps <= MOST_GAP_S):
+        place = int(np.flatnonzero(~(gaps <= MOST_GAP_S))[0]) + 1
+        number = rows[place + (1 if header else 0)][0]
+        raise FileProblem(
+            f"{where}, line {number}: a gap of more than {MOST_GAP_S:g} s; accepted: one ride a log"
+        )
     if np.any(gaps <= 0.0):
         place = int(np.flatnonzero(gaps <= 0.0)[0]) + 1
         number = rows[place + (1 if header else 0)][0]
@@ -166,4 +173,7 @@ def _number(text: str, place: str, name: str) -> float:
     bare = text.strip()
     if not NUMBER.fullmatch(bare):
         raise FileProblem(f"{place}: “{bare}” is no {name}; write a number such as 12.5")
-    return float(bare.replace(",", ".").replace("\u2212", "-"))
+    value = float(bare.replace(",", ".").replace("\u2212", "-"))
+    if not abs(value) <= MOST_AMOUNT and name in ("current", "power"):
+        raise FileProblem(f"{place}: {bare} is too large a {name}; accepted: up to {MOST_AMOUNT:g}")
+    return value

@@ -149,6 +149,13 @@ class Choice(QWidget):
         """The value in force."""
         return self._value
 
+    def offer(self, items: Sequence[tuple[Any, str]]) -> None:
+        """Offer these words instead."""
+        if list(items) != self._items:
+            self._items = list(items)
+            self.updateGeometry()
+            self.update()
+
     def show_value(self, value: Any) -> None:
         """Show ``value`` as the one in force."""
         if value != self._value:

@@ -27,6 +27,7 @@ from PyQt6.QtWidgets import (
     QMessageBox,
     QSplitter,
     QStackedWidget,
+    QTableWidget,
     QVBoxLayout,
     QWidget,
 )
@@ -203,7 +204,14 @@ class Window(QMainWindow):
     def commit_pending(self) -> None:
         """Take what is typed but not yet entered in the field that has the focus."""
         focus = QApplication.focusWidget()
-        if isinstance(focus, QLineEdit) and self.isAncestorOf(focus):
+        if not isinstance(focus, QLineEdit) or not self.isAncestorOf(focus):
+            return
+        viewport = focus.parentWidget()
+        table = viewport.parentWidget() if viewport is not None else None
+        if isinstance(table, QTableWidget):
+            # An editor in a table hands over what is typed when the focus leaves it.
+            table.setFocus()
+        else:
             focus.editingFinished.emit()
 
     # Menus.
