@@ -3,8 +3,9 @@ import pytest
 
 from lumvak.core.catalogue import Catalogue
 from lumvak.core.evaluate import evaluate
-from lumvak.core.options import Filters, Options
+from lumvak.core.options import Filters
 from lumvak.core.project import Project, with_values
+from lumvak.core.ranking import Options
 
 
 def options_of(project: Project, catalogue: Catalogue, filters: Filters | None = None) -> Options:

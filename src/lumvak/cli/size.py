@@ -18,10 +18,12 @@ from lumvak.core.demand import NICKEL_RATED_V
 from lumvak.core.duty import parse_duty
 from lumvak.core.evaluate import Evaluation, evaluate
 from lumvak.core.need import DutyStep
-from lumvak.core.options import Filters, Options
+from lumvak.core.options import Filters
 from lumvak.core.project import Project, ProjectError, with_values
+from lumvak.core.ranking import Options
 from lumvak.core.sizing import NEED_NAMES, NEEDS
 from lumvak.core.units import say, say_hours
+from lumvak.core.whynot import Answer, typical_row, why_not
 from lumvak.files.catalogue_file import load_catalogue
 from lumvak.files.problem import FileProblem
 
@@ -211,8 +213,9 @@ def run_size(arguments: Sequence[str]) -> int:
     first = evaluate(project, catalogue, filters)
     count = min(chosen.top, len(first.options))
     seen = [_of_option(project, catalogue, first.options, place) for place in range(count)]
+    asked = _asked(first, filters) if not count else None
     if chosen.json:
-        answer = {
+        answer: dict[str, Any] = {
             "options": [option_json(item) for item in seen],
             "refused": [
                 {
@@ -224,10 +227,28 @@ def run_size(arguments: Sequence[str]) -> int:
                 for item in first.options.refused
             ],
         }
+        if asked is not None:
+            answer["why_not"] = {
+                "failed": asked.failed,
+                "text": asked.text,
+                "change": asked.change,
+                "cure": None if asked.cure is None else list(asked.cure),
+            }
         print(json.dumps(answer, ensure_ascii=False, indent=1))
     else:
         print(_as_text(seen, first.options))
+        if asked is not None:
+            print(f"{asked.text}; {asked.change}.")
     return 0 if len(first.options) else 1
+
+
+def _asked(first: Evaluation, filters: Filters) -> Answer | None:
+    """Why the cell or chemistry that was asked for does not serve."""
+    wanted = filters.cell or filters.chemistry
+    row = typical_row(first.hand, first.options, wanted) if wanted is not None else None
+    if row is None:
+        return None
+    return why_not(first.hand, row, filters.series, filters.parallel)
 
 
 def _joined(arguments: Sequence[str]) -> list[str]:

@@ -19,12 +19,13 @@ from lumvak.core.hand import Hand
 from lumvak.core.ladder import Rung, ladder
 from lumvak.core.leads import LeadWire, lead_wire
 from lumvak.core.motion import motion_figures
-from lumvak.core.options import Filters, Options, search
+from lumvak.core.options import Filters, search
 from lumvak.core.pack import Choice, choose, settle
 from lumvak.core.packfigures import PackFigures, pack_figures
 from lumvak.core.path import JointResult, joint_result, links, path_figure, sizing_path
 from lumvak.core.project import Project
 from lumvak.core.protection import BoardSetting, Verdict, judge, proposed, verdicts
+from lumvak.core.ranking import Options
 from lumvak.core.runfigures import RunResult, run_of
 from lumvak.core.sizing import sizing_terms
 
@@ -40,6 +41,7 @@ class Evaluation:
     demand: Demand
     options: Options
     choice: Choice
+    hand: Hand
     pack: PackFigures
     run: RunResult
     ladder: tuple[Rung, ...]
@@ -92,7 +94,7 @@ def evaluate(
     terms = sizing_terms(table, demand, project.need, project.pack, path)
     options = found
     if options is None:
-        options = search(catalogue, table, demand, terms, project.pack.ranking, filters)
+        options = search(catalogue, table, demand, terms, project.pack, filters)
     choice = settle(choose(project.pack, options, demand.window.highest.number), table, terms)
     between = path_figure(
         path,
@@ -147,6 +149,7 @@ def evaluate(
         demand=demand,
         options=options,
         choice=choice,
+        hand=hand,
         pack=pack,
         run=run,
         ladder=rungs,

@@ -36,7 +36,16 @@ def findings_of(seen: Evaluation) -> tuple[Finding, ...]:
 
 def _cells(seen: Evaluation) -> Iterator[Finding]:
     choice, pack, window = seen.choice, seen.pack, seen.demand.window
-    if not len(seen.options):
+    if seen.options.limited and not len(seen.options):
+        yield Finding(
+            "limits-refuse",
+            "stop",
+            f"Your limits refuse all {seen.options.limited} packs that serve",
+            f"{seen.options.refused[-1].reason}.",
+            "Allow more weight, cost or other cells.",
+            "cells",
+        )
+    elif not len(seen.options):
         yield Finding(
             "nothing-serves",
             "stop",

@@ -11,8 +11,9 @@ from lumvak.core.catalogue import FAMILY_NAMES, Catalogue
 from lumvak.core.demand import Demand
 from lumvak.core.motion import speed_words
 from lumvak.core.need import Need
-from lumvak.core.options import Options, series_bounds
+from lumvak.core.options import series_bounds
 from lumvak.core.pack import Choice
+from lumvak.core.ranking import Options
 from lumvak.core.sizing import Terms, end_ohm, sag_need, usable_fraction
 from lumvak.core.units import say
 

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from lumvak.core.demand import LEAD_CHARGE_V, LEAD_RATED_V, NICKEL_RATED_V
 from lumvak.core.finding import Finding
-from lumvak.core.options import charger_fits
+from lumvak.core.ranking import charger_fits
 from lumvak.core.units import say
 
 if TYPE_CHECKING:

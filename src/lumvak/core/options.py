@@ -2,30 +2,25 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
-from lumvak.core.catalogue import FAMILY_NAMES, Catalogue, Cell
+from lumvak.core.catalogue import Catalogue, Cell
 from lumvak.core.cellmodel import CellTable
 from lumvak.core.demand import Demand
-from lumvak.core.project import Ranking
+from lumvak.core.project import Pack
+from lumvak.core.ranking import Options, Refusal, ranked
 from lumvak.core.sizing import (
     NEED_NAMES,
     NEEDS,
     PARALLEL_LIMIT,
     Terms,
-    aged_capacity_ah,
-    end_current_a,
-    heating_k_per_min,
     largest_need,
-    mean_load,
     parallel_needs,
     series_max,
     smallest_parallel,
-    usable_fraction,
 )
 from lumvak.core.units import say
 
@@ -36,13 +31,6 @@ UNCURABLE = {
     "sag": "no number in parallel holds the stop voltage",
     "temperature": "the air is already as warm as the cells may get, and running makes them warmer",
 }
-CHARGER_TOLERANCE = 0.01
-# Weights of the balance: cost of one doubling of each over the best that serves; methods 7.
-BALANCE_WEIGHTS = {"cost": 0.35, "mass": 0.25, "volume": 0.15, "heating": 0.15, "cells": 0.10}
-BALANCE_OFF_RATED = 1.0
-BALANCE_RECLAIMED = 0.25
-BALANCE_CHARGER = 0.25
-BALANCE_NO_BOARD = 1.0
 SERIES_LIMIT = 300
 
 
@@ -54,59 +42,6 @@ class Filters:
     cell: str | None = None
     series: int | None = None
     parallel: int | None = None
-
-
-@dataclass(frozen=True, slots=True)
-class Refusal:
-    """A combination that does not serve, and why."""
-
-    chemistry: str
-    series: int
-    reason: str
-    cell: str | None = None
-
-
-@dataclass(frozen=True, slots=True)
-class Options:
-    """The options that serve, best first, as columns (n,); and the refused."""
-
-    table: CellTable
-    rows: NDArray[np.intp]
-    series: Array
-    parallel: Array
-    needs: Mapping[str, Array]
-    binding: tuple[str, ...]
-    usable: Array
-    current_a: Array
-    runtime_h: Array
-    capacity_ah: Array
-    energy_wh: Array
-    mass_kg: Array
-    cost: Array
-    volume_l: Array
-    heating_k_min: Array
-    headroom: Array
-    score: Array
-    refused: tuple[Refusal, ...]
-
-    def __len__(self) -> int:
-        """How many options serve."""
-        return len(self.rows)
-
-    def cell(self, index: int) -> Cell:
-        """The cell of option ``index``."""
-        return self.table.cells[int(self.rows[index])]
-
-    def find(self, cell: str | None, series: int | None, parallel: int | None) -> int | None:
-        """Index of the best option with what is given; ``None`` where there is none."""
-        for index in range(len(self)):
-            if (
-                (cell is None or self.cell(index).id == cell)
-                and (series is None or self.series[index] == series)
-                and (parallel is None or self.parallel[index] == parallel)
-            ):
-                return index
-        return None
 
 
 def series_bounds(table: CellTable, terms: Terms, highest_v: float) -> list[tuple[int, int]]:
@@ -124,12 +59,14 @@ def search(
     table: CellTable,
     demand: Demand,
     terms: Terms,
-    ranking: Ranking,
+    pack: Pack,
     filters: Filters,
 ) -> Options:
     """Every option within reach: the smallest parallel count that serves and up to two more.
 
-    Returns Options sorted by ``ranking`` (methods 7); refused combinations carry their reason.
+    The pack picked is among them if it serves, whatever its parallel count. Options that serve but
+    pass the limits of ``pack`` (weight, cost, cells) are refused. Returns Options sorted by its
+    ranking (methods 7); refused combinations carry their reason.
     """
     wanted = [index for index, cell in enumerate(table.cells) if _matches(catalogue, cell, filters)]
     bounds = series_bounds(table, terms, demand.window.highest.number)
@@ -137,8 +74,8 @@ def search(
     pairs: list[tuple[int, int]] = []
     for index in wanted:
         cell = table.cells[index]
-        if cold := _too_cold_or_hot(cell, demand):
-            refused.append(Refusal(cell.chemistry, 0, cold, cell.id))
+        if barred := unwanted(cell, pack) or too_cold_or_hot(cell, demand):
+            refused.append(Refusal(cell.chemistry, 0, barred, cell.id))
             continue
         low, high = bounds[index]
         counts = range(low, high + 1) if filters.series is None else (filters.series,)
@@ -163,10 +100,13 @@ def search(
     rows_all = np.repeat(rows, steps)
     series_all = np.repeat(series, steps)
     parallel_all = np.repeat(least, steps) + np.tile(np.arange(steps, dtype=float), len(rows))
+    rows_all, series_all, parallel_all = _with_picked(
+        table, pack, pairs, (rows_all, series_all, parallel_all)
+    )
     checked = np.where(np.isfinite(parallel_all), parallel_all, float(PARALLEL_LIMIT))
     needs = parallel_needs(table, rows_all, series_all, checked, terms)
     serves = np.isfinite(parallel_all) & (largest_need(needs) <= parallel_all + 1e-9)
-    for place in np.flatnonzero(~serves):
+    for place in np.flatnonzero(~serves[: len(rows) * steps]).tolist():
         if place % steps == 0:
             refused.append(
                 _need_refusal(
@@ -176,7 +116,18 @@ def search(
                     {name: float(needs[name][place]) for name in NEEDS},
                 )
             )
-    return _ranked(
+    past = {
+        place: reason
+        for place in np.flatnonzero(serves).tolist()
+        if (reason := past_limits(table.cells[int(rows_all[place])],
+                                  int(series_all[place] * parallel_all[place]), pack))
+    }  # fmt: skip
+    for place, reason in past.items():
+        cell = table.cells[int(rows_all[place])]
+        words = f"{cell.name} {int(series_all[place])}S{int(parallel_all[place])}P: {reason}"
+        refused.append(Refusal(cell.chemistry, int(series_all[place]), words, cell.id))
+    serves[list(past)] = False
+    return ranked(
         catalogue,
         table,
         rows_all[serves],
@@ -184,9 +135,55 @@ def search(
         parallel_all[serves],
         demand,
         terms,
-        ranking,
+        pack.ranking,
         tuple(refused),
+        len(past),
     )
+
+
+def _with_picked(
+    table: CellTable,
+    pack: Pack,
+    pairs: list[tuple[int, int]],
+    columns: tuple[NDArray[np.intp], Array, Array],
+) -> tuple[NDArray[np.intp], Array, Array]:
+    """The columns and, at their end, the pack picked, where it is not among them yet."""
+    rows, series, parallel = columns
+    row = next((at for at, cell in enumerate(table.cells) if cell.id == pack.cell), None)
+    if row is None or pack.series is None or pack.parallel is None:
+        return columns
+    if (row, pack.series) not in pairs:
+        return columns
+    if np.any((rows == row) & (series == pack.series) & (parallel == pack.parallel)):
+        return columns
+    return (
+        np.append(rows, np.intp(row)),
+        np.append(series, float(pack.series)),
+        np.append(parallel, float(pack.parallel)),
+    )
+
+
+def unwanted(cell: Cell, pack: Pack) -> str | None:
+    """Why a cell is not wanted at all, by its origin or because there is none of it on hand."""
+    if pack.origin not in ("any", cell.origin):
+        return f"{cell.name} is {cell.origin}; only {pack.origin} cells are wanted"
+    if pack.drawer_only and not any(held.cell == cell.id for held in pack.drawer):
+        return f"{cell.name}: none on hand"
+    return None
+
+
+def past_limits(cell: Cell, count: int, pack: Pack) -> str | None:
+    """Which of the builder's limits ``count`` cells pass; ``None`` where they keep all."""
+    mass, cost = count * cell.mass_g / 1000.0, count * cell.price
+    if pack.most_mass_kg is not None and mass > pack.most_mass_kg + 1e-9:
+        return f"weighs {say(mass, 'kg')}, {say(pack.most_mass_kg, 'kg')} at most"
+    if pack.most_cost is not None and cost > pack.most_cost + 1e-9:
+        return f"costs {cost:.2f}, {pack.most_cost:.2f} at most"
+    if pack.drawer_only:
+        held = sum(item.count for item in pack.drawer if item.cell == cell.id)
+        if count > held:
+            return f"needs {count} cells, {held} are on hand"
+    return None
 
 
 def _matches(catalogue: Catalogue, cell: Cell, filters: Filters) -> bool:
@@ -196,7 +193,8 @@ def _matches(catalogue: Catalogue, cell: Cell, filters: Filters) -> bool:
     )
 
 
-def _too_cold_or_hot(cell: Cell, demand: Demand) -> str | None:
+def too_cold_or_hot(cell: Cell, demand: Demand) -> str | None:
+    """Why a cell may not work in this air; ``None`` where it may."""
     ambient = demand.ambient.number
     if ambient < cell.discharge_min_c:
         return f"{cell.name} may not be discharged under {say(cell.discharge_min_c, '°C')}"
@@ -267,104 +265,3 @@ def _need_refusal(cell: Cell, series: int, parallel: int, needs: dict[str, float
             f"{'the most considered' if parallel == PARALLEL_LIMIT else 'given'}"
         )
     return Refusal(cell.chemistry, series, reason, cell.id)
-
-
-def _ranked(
-    catalogue: Catalogue,
-    table: CellTable,
-    rows: NDArray[np.intp],
-    series: Array,
-    parallel: Array,
-    demand: Demand,
-    terms: Terms,
-    ranking: Ranking,
-    refused: tuple[Refusal, ...],
-) -> Options:
-    needs = parallel_needs(table, rows, series, parallel, terms)
-    stacked = np.stack([needs[name] for name in NEEDS])
-    usable = usable_fraction(table, rows, series, parallel, terms)
-    current = end_current_a(table, rows, series, parallel, terms)
-    mean_current, _ = mean_load(table, rows, series, parallel, terms)
-    count = series * parallel
-    delivered = aged_capacity_ah(table, rows, parallel, terms) * usable
-    mass, cost = count * table.mass_kg[rows], count * table.price[rows]
-    volume = count * table.volume_cm3[rows] / 1000.0
-    heating = heating_k_per_min(table, rows, parallel, current, terms)
-    limit = table.continuous_a[rows] * terms.derating * parallel
-    measures = {"cost": cost, "mass": mass, "volume": volume, "heating": heating, "cells": count}
-    balance = sum(
-        (
-            weight * np.log2(np.maximum(measures[name], 1e-9) / max(measures[name].min(), 1e-9))
-            for name, weight in BALANCE_WEIGHTS.items()
-            if len(rows)
-        ),
-        np.zeros(len(rows)),
-    ) + _balance_extras(catalogue, table, rows, series, current, demand)
-    key = {
-        "balance": balance,
-        "lightest": mass,
-        "cheapest": cost,
-        "coolest": heating,
-        "smallest": volume,
-    }[ranking]
-    order = np.lexsort((cost, balance, key))
-    return Options(
-        table=table,
-        rows=rows[order],
-        series=series[order],
-        parallel=parallel[order],
-        needs={name: column[order] for name, column in needs.items()},
-        binding=tuple(NEEDS[int(place)] for place in np.argmax(stacked, axis=0)[order])
-        if len(rows)
-        else (),
-        usable=usable[order],
-        current_a=current[order],
-        runtime_h=(delivered / (mean_current * terms.mean_share))[order],
-        capacity_ah=(parallel * table.capacity_ah[rows])[order],
-        energy_wh=(count * table.capacity_ah[rows] * table.nominal_v[rows])[order],
-        mass_kg=mass[order],
-        cost=cost[order],
-        volume_l=volume[order],
-        heating_k_min=heating[order],
-        headroom=(limit / current - 1.0)[order],
-        score=balance[order],
-        refused=refused,
-    )
-
-
-def charger_fits(charger_v: float, full_v: float) -> bool:
-    """Whether a charger's end voltage is the pack's full voltage, within 1 %."""
-    return abs(charger_v / full_v - 1.0) <= CHARGER_TOLERANCE
-
-
-def _balance_extras(
-    catalogue: Catalogue,
-    table: CellTable,
-    rows: NDArray[np.intp],
-    series: Array,
-    current: Array,
-    demand: Demand,
-) -> Array:
-    strongest: dict[tuple[str, int], float] = {}
-    for board in catalogue.boards.values():
-        place = (board.family, board.series)
-        strongest[place] = max(strongest.get(place, 0.0), board.continuous_a)
-    extra = BALANCE_OFF_RATED * np.abs(
-        np.log2(np.maximum(series * table.nominal_v[rows], 1e-9) / demand.window.rated.number)
-    )
-    charger = demand.charger_voltage
-    for index, row in enumerate(rows):
-        cell = table.cells[int(row)]
-        count = int(series[index])
-        if cell.origin == "reclaimed":
-            extra[index] += BALANCE_RECLAIMED
-        if strongest.get((catalogue.chemistry_of(cell).family, count), 0.0) < current[index]:
-            extra[index] += BALANCE_NO_BOARD
-        if charger is not None and not charger_fits(charger.number, count * cell.voltage_full_v):
-            extra[index] += BALANCE_CHARGER
-    return np.asarray(extra)
-
-
-def family_name(catalogue: Catalogue, chemistry: str) -> str:
-    """The plain name of a chemistry's family, as tables and the ladder show it."""
-    return FAMILY_NAMES[catalogue.chemistries[chemistry].family]

@@ -8,8 +8,8 @@ import numpy as np
 
 from lumvak.core.catalogue import Cell
 from lumvak.core.cellmodel import CellTable
-from lumvak.core.options import Options
 from lumvak.core.project import Pack
+from lumvak.core.ranking import Options
 from lumvak.core.sizing import (
     NEEDS,
     PARALLEL_LIMIT,

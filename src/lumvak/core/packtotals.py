@@ -6,7 +6,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from lumvak.core.figures import Figure, computed, constant
+from lumvak.core.figures import Figure, computed, constant, sheet
 from lumvak.core.hand import CellFigures, Hand, LoadFigures, product
 from lumvak.core.sizing import Warmth, capacity_wanted_ah, duty_charge_ah, heating_k_per_min, warmth
 
@@ -53,6 +53,20 @@ def totals(
         count,
         mass_each,
     )
+    cell_volume = sheet(
+        "cell.volume_cm3", "Box around a cell", hand.choice.cell.volume_cm3, "cm³",
+        hand.choice.cell.name,
+    )  # fmt: skip
+    volume = computed(
+        "pack.volume_l",
+        "Volume of the cells",
+        round(count.number * cell_volume.number / 1000.0, 9),
+        "l",
+        "cells × the box around one; gaps, board and case come on top",
+        "methods 7",
+        count,
+        cell_volume,
+    )
     price = hand.from_sheet("price", "Price of a cell", "money")
     return (
         nominal,
@@ -61,6 +75,7 @@ def totals(
         product("pack.energy_wh", "Energy", "Wh", nominal, capacity),
         count,
         mass,
+        volume,
         product("pack.cost", "Cost of the cells", "money", count, price),
     )
 

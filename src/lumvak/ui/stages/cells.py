@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QScrollArea, QSplitter, QV
 from lumvak.core import units
 from lumvak.core.evaluate import Evaluation
 from lumvak.core.ladder import Rung
-from lumvak.core.options import Options, family_name
+from lumvak.core.ranking import Options, family_name
 from lumvak.core.units import round_figures, say, say_hours
 from lumvak.ui.fields import QuantityField, bound_choice, heading, soft, try_edit
 from lumvak.ui.ladderview import LadderView

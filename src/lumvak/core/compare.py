@@ -1,0 +1,184 @@
+"""Side by side: the pack in hand, up to three others, and the pack that is replaced."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from lumvak.core.hand import Hand
+from lumvak.core.need import Need
+from lumvak.core.ranking import Options, ranked
+from lumvak.core.sizing import NEED_NAMES, NEEDS, largest_need
+from lumvak.core.units import round_figures, say, say_hours
+
+# A difference smaller than this share is not told.
+TOLD = 0.02
+
+
+@dataclass(frozen=True, slots=True)
+class Entry:
+    """A value in a column: its words, and how it differs from that of the pack in hand.
+
+    ``better`` is 1 or -1 where it is better or worse, 0 where that is a matter of taste.
+    """
+
+    text: str
+    difference: str = ""
+    better: int = 0
+
+
+@dataclass(frozen=True, slots=True)
+class Side:
+    """One column: what it is called, which pack it is (``None`` for the replaced one), entries."""
+
+    title: str
+    subtitle: str
+    pack: tuple[str, int, int] | None
+    entries: tuple[Entry, ...]
+    serves: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Measure:
+    """A row: its words, unit, figure in hand, and whether more is better (0 is neither)."""
+
+    name: str
+    unit: str
+    figure: str
+    more: int
+
+
+MEASURES = (
+    Measure("full", "V", "pack.voltage_full_v", 0),
+    Measure("nominal", "V", "pack.voltage_nominal_v", 0),
+    Measure("empty", "V", "pack.voltage_empty_v", 0),
+    Measure("capacity", "Ah", "pack.capacity_ah", 1),
+    Measure("counted on", "Ah", "pack.usable_ah", 1),
+    Measure("energy", "Wh", "pack.energy_wh", 1),
+    Measure("runs", "h", "pack.runtime_h", 1),
+    Measure("cells", "", "pack.cell_count", -1),
+    Measure("weight of the cells", "kg", "pack.mass_kg", -1),
+    Measure("cost of the cells", "money", "pack.cost", -1),
+    Measure("volume of the cells", "l", "pack.volume_l", -1),
+    Measure("per cell", "A", "pack.current_per_cell_a", -1),
+    Measure("headroom", "%", "pack.headroom", 1),
+    Measure("cells at the end", "°C", "heat.temperature_end_c", -1),
+)
+
+
+def side_by_side(hand: Hand, need: Need, packs: Sequence[tuple[str, int, int]]) -> tuple[Side, ...]:
+    """Columns for ``packs`` (cell id, series, parallel), the first being the one in hand.
+
+    The replaced pack stands last where any of its figures is known. Packs are shown whether they
+    serve or not; cells that nobody has are passed over.
+    """
+    table = hand.table
+    places = {cell.id: row for row, cell in enumerate(table.cells)}
+    known = [pack for pack in packs if pack[0] in places]
+    columns = [_values(hand, _as_option(hand, places[cell], series, parallel))
+               for cell, series, parallel in known]  # fmt: skip
+    sides = []
+    for (cell, series, parallel), (values, binding, serves) in zip(known, columns, strict=True):
+        name = table.cells[places[cell]].name
+        note = f"set by {NEED_NAMES[binding]}" if serves else f"fails on {NEED_NAMES[binding]}"
+        sides.append(
+            Side(
+                f"{series}S{parallel}P",
+                f"{name}, {note}",
+                (cell, series, parallel),
+                tuple(
+                    _entry(value, columns[0][0][place], measure)
+                    for place, (value, measure) in enumerate(zip(values, MEASURES, strict=True))
+                ),
+                serves,
+            )
+        )
+    old = _replaced(need)
+    if old is not None and columns:
+        entries = tuple(
+            _entry(old.get(measure.name), columns[0][0][place], measure)
+            for place, measure in enumerate(MEASURES)
+        )
+        sides.append(Side("replaced", "the old pack, as a whole", None, entries, True))
+    return tuple(sides)
+
+
+def _as_option(hand: Hand, row: int, series: int, parallel: int) -> Options:
+    return ranked(
+        hand.catalogue,
+        hand.table,
+        np.array([row]),
+        np.array([float(series)]),
+        np.array([float(parallel)]),
+        hand.demand,
+        hand.terms,
+        hand.pack.ranking,
+        (),
+    )
+
+
+def _values(hand: Hand, one: Options) -> tuple[list[float], str, bool]:
+    """The measures of one pack, the need that is largest, and whether it serves."""
+    cell, series, parallel = one.cell(0), float(one.series[0]), float(one.parallel[0])
+    largest = float(largest_need(dict(one.needs))[0])
+    binding = max(NEEDS, key=lambda name: float(one.needs[name][0]))
+    full = series * cell.voltage_full_v
+    values = [
+        full,
+        series * cell.voltage_nominal_v,
+        series * cell.voltage_empty_v,
+        float(one.capacity_ah[0]),
+        float(one.usable_ah[0]),
+        float(one.energy_wh[0]),
+        float(one.runtime_h[0]),
+        series * parallel,
+        float(one.mass_kg[0]),
+        float(one.cost[0]),
+        float(one.volume_l[0]),
+        float(one.current_a[0]) / parallel,
+        float(one.headroom[0]),
+        float(one.warmest_c[0]),
+    ]
+    fits = full <= hand.demand.window.highest.number + 1e-9
+    return values, binding, fits and largest <= parallel + 1e-9
+
+
+def _replaced(need: Need) -> dict[str, float] | None:
+    given = {
+        "nominal": need.replaced_voltage_v,
+        "capacity": need.replaced_capacity_ah,
+        "weight of the cells": need.replaced_mass_kg,
+    }
+    known = {name: value for name, value in given.items() if value is not None}
+    if not known:
+        return None
+    if need.replaced_voltage_v is not None and need.replaced_capacity_ah is not None:
+        known["energy"] = need.replaced_voltage_v * need.replaced_capacity_ah
+    return known
+
+
+def _entry(value: float | None, in_hand: float, measure: Measure) -> Entry:
+    if value is None:
+        return Entry("—")
+    if measure.unit == "%":
+        text, gap = say(value, "%"), value - in_hand
+        told = f"{gap * 100:+.0f} points" if abs(gap) >= TOLD else ""
+    elif measure.unit == "°C":
+        gap = value - in_hand
+        text, told = say(value, "°C"), f"{gap:+.1f} K" if abs(gap) >= 0.5 else ""
+    else:
+        gap = value / in_hand - 1.0 if in_hand else 0.0
+        told = f"{gap * 100:+.0f} %" if abs(gap) >= TOLD else ""
+        text = say_hours(value) if measure.unit == "h" else _plain(value, measure.unit)
+    better = (1 if gap > 0 else -1) * measure.more if told else 0
+    return Entry(text, told.replace("-", "\u2212"), better)
+
+
+def _plain(value: float, unit: str) -> str:
+    if unit == "money":
+        return f"{value:.2f}"
+    if unit == "":
+        return f"{value:.0f}"
+    return f"{round_figures(value)} {unit}"

@@ -1,0 +1,142 @@
+"""The whole field: every cell x series x parallel count in the window, as arrays."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from lumvak.core.cellmodel import CellTable
+from lumvak.core.demand import Demand
+from lumvak.core.options import past_limits, series_bounds, too_cold_or_hot, unwanted
+from lumvak.core.project import Pack
+from lumvak.core.sizing import (
+    PARALLEL_LIMIT,
+    Rows,
+    Terms,
+    aged_capacity_ah,
+    capacity_wanted_ah,
+    duty_charge_ah,
+    end_current_a,
+    largest_need,
+    mean_load,
+    parallel_needs,
+    usable_fraction,
+    warmth,
+)
+
+Array = NDArray[np.float64]
+Flags = NDArray[np.bool_]
+# A pack with more than this many times the cells it needs is not shown.
+WITHIN_REACH = 2.0
+
+
+@dataclass(frozen=True, slots=True)
+class Axis:
+    """A measure to compare packs by: its words, unit, and whether more of it is better."""
+
+    name: str
+    unit: str
+    more: bool
+
+
+AXES = {
+    "mass": Axis("weight of the cells", "kg", False),
+    "cost": Axis("cost of the cells", "money", False),
+    "volume": Axis("volume of the cells", "l", False),
+    "runtime": Axis("run time", "h", True),
+    "headroom": Axis("headroom", "%", True),
+    "temperature": Axis("cells at the end", "°C", False),
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Field:
+    """Packs as columns (n,), whether each serves, and the measures of AXES."""
+
+    rows: Rows
+    series: Array
+    parallel: Array
+    serves: Flags
+    measures: Mapping[str, Array]
+
+    def __len__(self) -> int:
+        """How many packs the field has."""
+        return len(self.rows)
+
+    def within_reach(self) -> NDArray[np.intp]:
+        """Places of the packs that serve with no more than twice the cells needed."""
+        places = np.flatnonzero(self.serves)
+        _, pair = np.unique(
+            np.stack([self.rows[places], self.series[places]]), axis=1, return_inverse=True
+        )
+        least = np.full(len(places), np.inf)
+        np.minimum.at(least, pair, self.parallel[places])
+        return places[self.parallel[places] <= WITHIN_REACH * least[pair] + 1e-9]
+
+
+def field_of(
+    table: CellTable, demand: Demand, terms: Terms, pack: Pack, most_parallel: int = PARALLEL_LIMIT
+) -> Field:
+    """Every pack of every cell at every series count in the window and 1 to ``most_parallel``."""
+    bounds = series_bounds(table, terms, demand.window.highest.number)
+    pairs = [
+        (row, count)
+        for row, cell in enumerate(table.cells)
+        if not (unwanted(cell, pack) or too_cold_or_hot(cell, demand))
+        for count in range(bounds[row][0], bounds[row][1] + 1)
+    ]
+    rows = np.repeat(np.array([row for row, _ in pairs], dtype=np.intp), most_parallel)
+    series = np.repeat(np.array([count for _, count in pairs], dtype=float), most_parallel)
+    parallel = np.tile(np.arange(1.0, most_parallel + 1.0), len(pairs))
+    return field_at(table, terms, pack, rows, series, parallel)
+
+
+def field_at(
+    table: CellTable, terms: Terms, pack: Pack, rows: Rows, series: Array, parallel: Array
+) -> Field:
+    """The field of just these packs; ``rows``, ``series`` and ``parallel`` have shape (n,)."""
+    usable = usable_fraction(table, rows, series, parallel, terms)
+    wanted = capacity_wanted_ah(table, rows, series, parallel, terms)
+    taken = duty_charge_ah(table, rows, parallel, terms, wanted, usable)
+    needs = parallel_needs(table, rows, series, parallel, terms)
+    count = series * parallel
+    mean, _ = mean_load(table, rows, series, parallel, terms)
+    limit = table.continuous_a[rows] * terms.derating * parallel
+    measures = {
+        "mass": count * table.mass_kg[rows],
+        "cost": count * table.price[rows],
+        "volume": count * table.volume_cm3[rows] / 1000.0,
+        "runtime": aged_capacity_ah(table, rows, parallel, terms)
+        * usable
+        / (mean * terms.mean_share),
+        "headroom": limit / end_current_a(table, rows, series, parallel, terms) - 1.0,
+        "temperature": terms.ambient_c
+        + warmth(table, rows, series, parallel, terms, taken).rise_end_k,
+    }
+    serves = largest_need(needs) <= parallel + 1e-9
+    for place in np.flatnonzero(serves) if _limited(pack) else ():
+        cell = table.cells[int(rows[place])]
+        serves[place] = past_limits(cell, int(count[place]), pack) is None
+    return Field(rows, series, parallel, serves, measures)
+
+
+def _limited(pack: Pack) -> bool:
+    return pack.drawer_only or pack.most_mass_kg is not None or pack.most_cost is not None
+
+
+def undominated(first: Array, second: Array, more: tuple[bool, bool]) -> Flags:
+    """Which of n packs no other beats in one measure without losing in the other, (n,).
+
+    ``more`` says for each measure whether more is better. Packs equal in both stay together.
+    """
+    points = np.stack([-first if more[0] else first, -second if more[1] else second])
+    unique, place = np.unique(points, axis=1, return_inverse=True)
+    if not unique.size:
+        return np.zeros(0, dtype=bool)
+    # Sorted by the first measure, then the second: one is on the edge if it is new in the second.
+    best = np.minimum.accumulate(unique[1])
+    edge = np.append(True, unique[1][1:] < best[:-1])
+    return np.asarray(edge[place])

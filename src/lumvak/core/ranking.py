@@ -1,0 +1,209 @@
+"""Packs as columns of what they are and do, ranked as the builder wishes."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from lumvak.core.catalogue import FAMILY_NAMES, Catalogue, Cell
+from lumvak.core.cellmodel import CellTable
+from lumvak.core.demand import Demand
+from lumvak.core.project import Ranking
+from lumvak.core.sizing import (
+    NEEDS,
+    Terms,
+    aged_capacity_ah,
+    capacity_wanted_ah,
+    duty_charge_ah,
+    end_current_a,
+    heating_k_per_min,
+    mean_load,
+    parallel_needs,
+    usable_fraction,
+    warmth,
+)
+
+Array = NDArray[np.float64]
+
+CHARGER_TOLERANCE = 0.01
+# Weights of the balance: cost of one doubling of each over the best that serves; methods 7.
+BALANCE_WEIGHTS = {"cost": 0.35, "mass": 0.25, "volume": 0.15, "heating": 0.15, "cells": 0.10}
+BALANCE_OFF_RATED = 1.0
+BALANCE_RECLAIMED = 0.25
+BALANCE_CHARGER = 0.25
+BALANCE_NO_BOARD = 1.0
+
+
+@dataclass(frozen=True, slots=True)
+class Refusal:
+    """A combination that does not serve, and why."""
+
+    chemistry: str
+    series: int
+    reason: str
+    cell: str | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Options:
+    """The options that serve, best first, as columns (n,); and the refused.
+
+    ``limited`` is how many serve but pass the builder's limits of weight, cost or cells.
+    """
+
+    table: CellTable
+    rows: NDArray[np.intp]
+    series: Array
+    parallel: Array
+    needs: Mapping[str, Array]
+    binding: tuple[str, ...]
+    usable: Array
+    current_a: Array
+    runtime_h: Array
+    capacity_ah: Array
+    energy_wh: Array
+    mass_kg: Array
+    cost: Array
+    volume_l: Array
+    heating_k_min: Array
+    usable_ah: Array
+    warmest_c: Array
+    headroom: Array
+    score: Array
+    refused: tuple[Refusal, ...]
+    limited: int = 0
+
+    def __len__(self) -> int:
+        """How many options serve."""
+        return len(self.rows)
+
+    def cell(self, index: int) -> Cell:
+        """The cell of option ``index``."""
+        return self.table.cells[int(self.rows[index])]
+
+    def find(self, cell: str | None, series: int | None, parallel: int | None) -> int | None:
+        """Index of the best option with what is given; ``None`` where there is none."""
+        for index in range(len(self)):
+            if (
+                (cell is None or self.cell(index).id == cell)
+                and (series is None or self.series[index] == series)
+                and (parallel is None or self.parallel[index] == parallel)
+            ):
+                return index
+        return None
+
+
+def ranked(
+    catalogue: Catalogue,
+    table: CellTable,
+    rows: NDArray[np.intp],
+    series: Array,
+    parallel: Array,
+    demand: Demand,
+    terms: Terms,
+    ranking: Ranking,
+    refused: tuple[Refusal, ...],
+    limited: int = 0,
+) -> Options:
+    """Packs as options, sorted by ``ranking`` (methods 7).
+
+    Parameters: ``rows``, ``series`` and ``parallel`` of shape (n,) say which packs; whether they
+    serve is not asked here.
+    """
+    needs = parallel_needs(table, rows, series, parallel, terms)
+    stacked = np.stack([needs[name] for name in NEEDS])
+    usable = usable_fraction(table, rows, series, parallel, terms)
+    current = end_current_a(table, rows, series, parallel, terms)
+    mean_current, _ = mean_load(table, rows, series, parallel, terms)
+    count = series * parallel
+    delivered = aged_capacity_ah(table, rows, parallel, terms) * usable
+    wanted = capacity_wanted_ah(table, rows, series, parallel, terms)
+    taken = duty_charge_ah(table, rows, parallel, terms, wanted, usable)
+    warm = warmth(table, rows, series, parallel, terms, taken)
+    mass, cost = count * table.mass_kg[rows], count * table.price[rows]
+    volume = count * table.volume_cm3[rows] / 1000.0
+    heating = heating_k_per_min(table, rows, parallel, current, terms)
+    limit = table.continuous_a[rows] * terms.derating * parallel
+    measures = {"cost": cost, "mass": mass, "volume": volume, "heating": heating, "cells": count}
+    balance = sum(
+        (
+            weight * np.log2(np.maximum(measures[name], 1e-9) / max(measures[name].min(), 1e-9))
+            for name, weight in BALANCE_WEIGHTS.items()
+            if len(rows)
+        ),
+        np.zeros(len(rows)),
+    ) + _balance_extras(catalogue, table, rows, series, current, demand)
+    key = {
+        "balance": balance,
+        "lightest": mass,
+        "cheapest": cost,
+        "coolest": heating,
+        "smallest": volume,
+    }[ranking]
+    order = np.lexsort((cost, balance, key))
+    return Options(
+        table=table,
+        rows=rows[order],
+        series=series[order],
+        parallel=parallel[order],
+        needs={name: column[order] for name, column in needs.items()},
+        binding=tuple(NEEDS[int(place)] for place in np.argmax(stacked, axis=0)[order])
+        if len(rows)
+        else (),
+        usable=usable[order],
+        current_a=current[order],
+        runtime_h=(delivered / (mean_current * terms.mean_share))[order],
+        capacity_ah=(parallel * table.capacity_ah[rows])[order],
+        energy_wh=(count * table.capacity_ah[rows] * table.nominal_v[rows])[order],
+        mass_kg=mass[order],
+        cost=cost[order],
+        volume_l=volume[order],
+        heating_k_min=heating[order],
+        usable_ah=delivered[order],
+        warmest_c=(terms.ambient_c + warm.rise_end_k)[order],
+        headroom=(limit / current - 1.0)[order],
+        score=balance[order],
+        refused=refused,
+        limited=limited,
+    )
+
+
+def charger_fits(charger_v: float, full_v: float) -> bool:
+    """Whether a charger's end voltage is the pack's full voltage, within 1 %."""
+    return abs(charger_v / full_v - 1.0) <= CHARGER_TOLERANCE
+
+
+def _balance_extras(
+    catalogue: Catalogue,
+    table: CellTable,
+    rows: NDArray[np.intp],
+    series: Array,
+    current: Array,
+    demand: Demand,
+) -> Array:
+    strongest: dict[tuple[str, int], float] = {}
+    for board in catalogue.boards.values():
+        place = (board.family, board.series)
+        strongest[place] = max(strongest.get(place, 0.0), board.continuous_a)
+    extra = BALANCE_OFF_RATED * np.abs(
+        np.log2(np.maximum(series * table.nominal_v[rows], 1e-9) / demand.window.rated.number)
+    )
+    charger = demand.charger_voltage
+    for index, row in enumerate(rows):
+        cell = table.cells[int(row)]
+        count = int(series[index])
+        if cell.origin == "reclaimed":
+            extra[index] += BALANCE_RECLAIMED
+        if strongest.get((catalogue.chemistry_of(cell).family, count), 0.0) < current[index]:
+            extra[index] += BALANCE_NO_BOARD
+        if charger is not None and not charger_fits(charger.number, count * cell.voltage_full_v):
+            extra[index] += BALANCE_CHARGER
+    return np.asarray(extra)
+
+
+def family_name(catalogue: Catalogue, chemistry: str) -> str:
+    """The plain name of a chemistry's family, as tables and the ladder show it."""
+    return FAMILY_NAMES[catalogue.chemistries[chemistry].family]

@@ -1,0 +1,277 @@
+"""Why not this one? The first need that a pack fails, by how much, and what would cure it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from lumvak.core.cellmodel import CellTable
+from lumvak.core.demand import Load
+from lumvak.core.hand import Hand
+from lumvak.core.options import (
+    past_limits,
+    series_bounds,
+    too_cold_or_hot,
+    too_high,
+    too_low,
+    unwanted,
+)
+from lumvak.core.ranking import Options
+from lumvak.core.sizing import (
+    NEED_NAMES,
+    NEEDS,
+    PARALLEL_LIMIT,
+    Terms,
+    aged_capacity_ah,
+    capacity_wanted_ah,
+    parallel_needs,
+    series_max,
+    smallest_parallel,
+    usable_fraction,
+)
+from lumvak.core.units import round_figures, say, say_hours
+
+SEARCH_STEPS = 40
+REACH = 4
+
+
+@dataclass(frozen=True, slots=True)
+class Answer:
+    """What is said of a pack that was asked for.
+
+    ``failed`` is what it fails first: ``window``, a need of NEEDS, ``cell``, ``limit``, or empty
+    where it serves. ``cure`` is the smallest change of the pack, as cell, series and parallel.
+    """
+
+    pack: tuple[str, int, int]
+    failed: str
+    text: str
+    change: str
+    cure: tuple[str, int, int] | None
+
+
+def why_not(hand: Hand, row: int, series: int | None, parallel: int | None) -> Answer:
+    """Answer for the cell ``row`` of the table; a count left open takes the best for it."""
+    table, terms = hand.table, hand.terms
+    cell = table.cells[row]
+    if series is None:
+        found = _cures(hand, row, hand.choice.series, parallel or hand.choice.parallel)
+        low, high = _bounds(hand, row)
+        near = min(max(hand.choice.series, low), max(high, 1)) if low <= high else max(high, 1)
+        series = found[0][1] if found and parallel is None else near
+    if parallel is None:
+        least = _least(table, terms, row, series)
+        parallel = int(least) if np.isfinite(least) else hand.choice.parallel
+    pack = (cell.id, series, parallel)
+    failed, text = _failure(hand, row, series, parallel)
+    if not failed:
+        return Answer(pack, "", f"{_name(hand, pack)} serves: {text}", "", None)
+    cures = _cures(hand, row, series, parallel)
+    said = [f"smallest change: {_change(pack, cures[0])}"] if cures else []
+    said.extend(_relief(hand, row, series, parallel, failed))
+    if not cures and failed != "cell":
+        said.extend(_wider_window(hand, row))
+    return Answer(
+        pack,
+        failed,
+        f"{_name(hand, pack)} does not serve: {text}",
+        "; or ".join(said) if said else f"no count of {cell.name} serves this need",
+        cures[0] if cures else None,
+    )
+
+
+def typical_row(hand: Hand, options: Options, wanted: str) -> int | None:
+    """Row of the cell to ask about for a cell id, a chemistry or a family; ``None`` if unknown.
+
+    Of several, the one whose option ranks first, else the first in the catalogue.
+    """
+    catalogue = hand.catalogue
+    rows = [
+        row
+        for row, cell in enumerate(hand.table.cells)
+        if wanted in (cell.id, cell.chemistry, catalogue.chemistry_of(cell).family)
+    ]
+    return next((int(row) for row in options.rows if int(row) in rows), rows[0] if rows else None)
+
+
+def _name(hand: Hand, pack: tuple[str, int, int]) -> str:
+    return f"{pack[1]}S{pack[2]}P of {hand.catalogue.cells[pack[0]].name}"
+
+
+def _bounds(hand: Hand, row: int) -> tuple[int, int]:
+    return series_bounds(hand.table, hand.terms, hand.demand.window.highest.number)[row]
+
+
+def _least(table: CellTable, terms: Terms, row: int, series: int) -> float:
+    return float(smallest_parallel(table, np.array([row]), np.array([float(series)]), terms)[0])
+
+
+def _failure(hand: Hand, row: int, series: int, parallel: int) -> tuple[str, str]:
+    """What a pack fails first, and the sentence; an empty name where it serves."""
+    table, terms, demand = hand.table, hand.terms, hand.demand
+    cell, highest = table.cells[row], demand.window.highest.number
+    if series > series_max(highest, cell.voltage_full_v):
+        return "window", too_high(series, cell.voltage_full_v, highest)
+    low, _ = _bounds(hand, row)
+    if series < low:
+        rest = float(table.ocv_at(np.array([row]), terms.end_charge)[0])
+        return "window", too_low(series, rest, terms.end_charge, terms.stop_v)
+    if barred := too_cold_or_hot(cell, demand):
+        return "cell", barred
+    needs = _needs(table, terms, row, series, parallel)
+    for name in NEEDS:
+        asked = needs[name]
+        if not np.isfinite(asked):
+            return name, f"{NEED_NAMES[name]}: no number in parallel meets it"
+        if asked > parallel + 1e-9:
+            return name, _shortfall(name, asked, parallel)
+    if barred := unwanted(cell, hand.pack) or past_limits(cell, series * parallel, hand.pack):
+        return "limit", barred
+    name = max(NEEDS, key=lambda need: needs[need])
+    return "", f"{NEED_NAMES[name]} asks for most, {needs[name]:.2f} in parallel"
+
+
+def _shortfall(name: str, asked: float, parallel: int) -> str:
+    there = f"{parallel} {'is' if parallel == 1 else 'are'} there"
+    ratio = asked / parallel
+    short = (
+        f"{say(ratio - 1.0, '%')} more" if ratio < 2.0 else f"{round_figures(ratio)} times as many"
+    )
+    return f"{NEED_NAMES[name]} asks for {round_figures(asked)} in parallel, {there}: {short}"
+
+
+def _needs(
+    table: CellTable, terms: Terms, row: int, series: int, parallel: float
+) -> dict[str, float]:
+    columns = parallel_needs(
+        table, np.array([row]), np.array([float(series)]), np.array([float(parallel)]), terms
+    )
+    return {name: float(columns[name][0]) for name in NEEDS}
+
+
+def _cures(hand: Hand, row: int, series: int, parallel: int) -> list[tuple[str, int, int]]:
+    """Packs of the same cell that serve, those first that change fewest things, then fewest cells.
+
+    One thing changed beats two; then the number of cells that come or go decides.
+    """
+    low, high = _bounds(hand, row)
+    cell = hand.table.cells[row]
+    if low > high or too_cold_or_hot(cell, hand.demand) or unwanted(cell, hand.pack):
+        return []
+    counts = np.arange(low, high + 1)
+    rows = np.full(len(counts), row, dtype=np.intp)
+    least = smallest_parallel(hand.table, rows, counts.astype(float), hand.terms)
+    found = []
+    for count, needed in zip(counts.tolist(), least.tolist(), strict=True):
+        if not np.isfinite(needed):
+            continue
+        wanted = int(needed) if count == series else max(int(needed), parallel)
+        if past_limits(cell, count * wanted, hand.pack):
+            wanted = int(needed)
+            if past_limits(cell, count * wanted, hand.pack):
+                continue
+        changed = (count != series) + (wanted != parallel)
+        found.append((changed, abs(count * wanted - series * parallel), (cell.id, count, wanted)))
+    return [pack for _, _, pack in sorted(found)]
+
+
+def _change(pack: tuple[str, int, int], cure: tuple[str, int, int]) -> str:
+    words = []
+    if cure[1] != pack[1]:
+        words.append(f"{cure[1]} in series")
+    if cure[2] != pack[2]:
+        words.append(f"{cure[2]} in parallel")
+    extra = cure[1] * cure[2] - pack[1] * pack[2]
+    cells = f"{abs(extra)} cell{'s' if abs(extra) != 1 else ''} {'more' if extra > 0 else 'fewer'}"
+    return f"{' and '.join(words)} ({cells})" if extra else " and ".join(words)
+
+
+def _relief(hand: Hand, row: int, series: int, parallel: int, failed: str) -> Iterator[str]:
+    """What less to ask for so that the pack serves as it is, where one thing would do."""
+    table, terms, demand = hand.table, hand.terms, hand.demand
+    at = np.array([row]), np.array([float(series)]), np.array([float(parallel)])
+    needs = _needs(table, terms, row, series, parallel) if failed in NEEDS else {}
+    others = [name for name in NEEDS if name != failed and needs.get(name, 0.0) > parallel + 1e-9]
+    if failed == "window" or others:
+        return
+    if failed == "capacity":
+        wanted = float(capacity_wanted_ah(table, *at, terms)[0])
+        there = float((aged_capacity_ah(table, at[0], at[2], terms)
+                       * usable_fraction(table, *at, terms))[0])  # fmt: skip
+        endurance = demand.endurance
+        if endurance is not None and wanted > 0.0 and there > 0.0:
+            value = endurance.number * there / wanted
+            words = say_hours(value) if endurance.unit == "h" else say(value, endurance.unit)
+            yield f"be content with {words}"
+    elif failed == "peak":
+        yield f"a peak of {say(terms.pulse_a[row] * parallel, 'A')} at most"
+    elif failed == "charge":
+        yield f"charge with {say(table.charge_max_a[row] * parallel, 'A')} at most"
+    elif failed == "sag":
+        volts = _lowest_stop(table, terms, row, series, parallel)
+        if volts > 0.0:
+            yield f"equipment that runs down to {say(volts, 'V')}"
+    elif failed == "continuous":
+        share = _largest_load(table, terms, row, series, parallel)
+        if share > 0.0:
+            yield f"a load of {say(demand.load_figure.number * share, demand.load_figure.unit)}"
+    elif failed == "temperature":
+        rise = needs["temperature"] / parallel * (terms.temperature_limit_c - terms.ambient_c)
+        if np.isfinite(rise):
+            yield f"cells of {say(terms.ambient_c + rise, '°C')} allowed"
+
+
+def _wider_window(hand: Hand, row: int) -> Iterator[str]:
+    """Where no count of a cell serves: the window in which its nearest counts would."""
+    table, terms, cell = hand.table, hand.terms, hand.table.cells[row]
+    highest = hand.demand.window.highest.number
+    fits = series_max(highest, cell.voltage_full_v)
+    above = range(fits + 1, fits + 1 + REACH)
+    up = next((count for count in above if np.isfinite(_least(table, terms, row, count))), None)
+    if up is not None:
+        yield f"{up} in series for equipment that survives {say(up * cell.voltage_full_v, 'V')}"
+    if fits >= 1:
+        volts = _lowest_stop(table, terms, row, fits, PARALLEL_LIMIT)
+        eased = replace(terms, stop_v=volts)
+        if volts > 0.0 and np.isfinite(_least(table, eased, row, fits)):
+            yield f"{fits} in series for equipment that runs down to {say(volts, 'V')}"
+
+
+def _lowest_stop(table: CellTable, terms: Terms, row: int, series: int, parallel: int) -> float:
+    """The highest stop voltage in V that the pack would hold, by bisection; 0 for none."""
+
+    def holds(volts: float) -> bool:
+        eased = replace(terms, stop_v=volts)
+        return _needs(table, eased, row, series, parallel)["sag"] <= parallel + 1e-9
+
+    low, high = 0.05 * terms.stop_v, terms.stop_v
+    if not holds(low):
+        return 0.0
+    for _ in range(SEARCH_STEPS):
+        middle = 0.5 * (low + high)
+        low, high = (middle, high) if holds(middle) else (low, middle)
+    # Rounded down, so that what is said would do.
+    return float(np.floor(low * 10.0) / 10.0)
+
+
+def _largest_load(table: CellTable, terms: Terms, row: int, series: int, parallel: int) -> float:
+    """The largest share of the load that the pack would carry, by bisection."""
+
+    def serves(share: float) -> bool:
+        load = terms.load
+        eased = replace(
+            terms,
+            load=Load(
+                None if load.current_a is None else load.current_a * share,
+                None if load.power_w is None else load.power_w * share,
+            ),
+        )
+        return _needs(table, eased, row, series, parallel)["continuous"] <= parallel + 1e-9
+
+    low, high = 0.0, 1.0
+    for _ in range(SEARCH_STEPS):
+        middle = 0.5 * (low + high)
+        low, high = (middle, high) if middle > 0.0 and serves(middle) else (low, middle)
+    return low

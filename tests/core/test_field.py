@@ -1,0 +1,188 @@
+"""The field, its edge, the limits, packs side by side, and why not this one."""
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from lumvak.core.catalogue import Catalogue
+from lumvak.core.compare import MEASURES, side_by_side
+from lumvak.core.evaluate import Evaluation, evaluate
+from lumvak.core.field import AXES, field_of, undominated
+from lumvak.core.project import Project, with_values
+from lumvak.core.sizing import smallest_parallel
+from lumvak.core.whynot import typical_row, why_not
+
+
+def in_hand(seen: Evaluation) -> tuple[str, int, int]:
+    return seen.choice.cell.id, seen.choice.series, seen.choice.parallel
+
+
+def test_the_field_is_the_search_without_ranking(seen: Evaluation) -> None:
+    hand = seen.hand
+    field = field_of(hand.table, hand.demand, hand.terms, hand.pack)
+    assert len(field) > 5000
+    by_pair: dict[tuple[int, int], float] = {}
+    for place in np.flatnonzero(field.serves):
+        pair = int(field.rows[place]), int(field.series[place])
+        by_pair[pair] = min(by_pair.get(pair, np.inf), field.parallel[place])
+    rows = np.array([row for row, _ in by_pair])
+    series = np.array([float(count) for _, count in by_pair])
+    least = smallest_parallel(hand.table, rows, series, hand.terms)
+    assert least.tolist() == list(by_pair.values())
+    reach = field.within_reach()
+    for place in reach:
+        pair = int(field.rows[place]), int(field.series[place])
+        assert by_pair[pair] <= field.parallel[place] <= 2.0 * by_pair[pair]
+    # The measures are those of the options.
+    options = seen.options
+    columns = {
+        "mass": options.mass_kg, "cost": options.cost, "volume": options.volume_l,
+        "runtime": options.runtime_h, "headroom": options.headroom,
+        "temperature": options.warmest_c,
+    }  # fmt: skip
+    assert set(columns) == set(AXES)
+    place = int(
+        np.flatnonzero(
+            (field.rows == options.rows[3])
+            & (field.series == options.series[3])
+            & (field.parallel == options.parallel[3])
+        )[0]
+    )
+    for name, column in columns.items():
+        assert field.measures[name][place] == pytest.approx(column[3])
+
+
+@given(
+    st.lists(st.tuples(st.integers(0, 6), st.integers(0, 6)), max_size=25),
+    st.booleans(),
+    st.booleans(),
+)
+def test_nothing_beats_an_undominated_pack(
+    points: list[tuple[int, int]], first: bool, second: bool
+) -> None:
+    x, y = (np.array([point[axis] for point in points], dtype=float) for axis in (0, 1))
+    sign = np.array([1.0 if first else -1.0, 1.0 if second else -1.0])
+    flags = undominated(x, y, (first, second))
+    good = np.stack([x, y], axis=-1) * sign if points else np.zeros((0, 2))
+    for place in range(len(points)):
+        beaten = any(np.all(other >= good[place]) and np.any(other > good[place]) for other in good)
+        assert flags[place] == (not beaten)
+
+
+def test_limits_refuse_with_their_reason(barrow: Project, catalogue: Catalogue) -> None:
+    def options(**limits: object) -> Evaluation:
+        return evaluate(with_values(barrow, {f"pack.{k}": v for k, v in limits.items()}), catalogue)
+
+    free = options()
+    light = options(most_mass_kg=7.0)
+    assert 0 < len(light.options) < len(free.options)
+    assert light.options.mass_kg.max() <= 7.0
+    assert any("7 kg at most" in item.reason for item in light.options.refused)
+    cheap = options(most_cost=420.0)
+    assert cheap.options.cost.max() <= 420.0
+    used = options(origin="reclaimed")
+    assert {used.options.cell(at).origin for at in range(len(used.options))} == {"reclaimed"}
+    held = ({"cell": "ostrel-21-48", "count": 98},)
+    drawer = options(drawer=held, drawer_only=True)
+    assert {drawer.options.cell(at).id for at in range(len(drawer.options))} == {"ostrel-21-48"}
+    assert (drawer.options.series * drawer.options.parallel).max() <= 98
+    assert any("98 are on hand" in item.reason for item in drawer.options.refused)
+    none = options(most_mass_kg=0.1)
+    assert not len(none.options)
+    assert "limits-refuse" in {item.code for item in none.findings}
+
+
+def test_a_picked_pack_that_serves_is_an_option_however_large(
+    barrow: Project, catalogue: Catalogue
+) -> None:
+    seen = evaluate(with_values(barrow, {"pack.parallel": 20}), catalogue)
+    assert seen.choice.index is not None
+    assert seen.choice.parallel == 20
+    small = evaluate(with_values(barrow, {"pack.parallel": 3}), catalogue)
+    assert small.choice.index is None
+
+
+def test_side_by_side_agrees_with_the_figures(trimmer: Project, catalogue: Catalogue) -> None:
+    seen = evaluate(trimmer, catalogue)
+    other = ("ostrel-18-20x", 5, 2)
+    mine, second, old = side_by_side(seen.hand, seen.project.need, [in_hand(seen), other])
+    assert [entry.difference for entry in mine.entries] == [""] * len(MEASURES)
+    again = with_values(trimmer, {"pack.cell": other[0], "pack.parallel": 2})
+    (alone, _) = side_by_side(evaluate(again, catalogue).hand, again.need, [other])
+    # What does not hang on the path of the pack in hand is the same from either side.
+    assert [entry.text for entry in alone.entries[:4]] == [
+        entry.text for entry in second.entries[:4]
+    ]
+    rows = {measure.name: entry for measure, entry in zip(MEASURES, old.entries, strict=True)}
+    assert rows["capacity"].text == "1.70 Ah"
+    # 1.7 of 7.5 Ah, and 0.86 of 0.675 kg.
+    assert rows["capacity"].difference == "\u221277 %"
+    assert (rows["weight of the cells"].difference, rows["weight of the cells"].better) == (
+        "+27 %",
+        -1,
+    )
+    for measure, entry in zip(MEASURES, mine.entries, strict=True):
+        assert measure.figure in seen.figures
+        value = seen.figures[measure.figure].number
+        if measure.unit in ("V", "Ah", "kg", "l"):
+            assert float(entry.text.split()[0]) == pytest.approx(value, rel=5e-3)
+
+
+@pytest.mark.parametrize("series", [4, 13, 14, 19])
+@pytest.mark.parametrize("parallel", [1, 3, 8])
+def test_what_is_said_of_any_pack_holds(seen: Evaluation, series: int, parallel: int) -> None:
+    hand = seen.hand
+    field = field_of(hand.table, hand.demand, hand.terms, hand.pack)
+    for family in ("cobalt", "phosphate", "titanate", "sodium"):
+        row = typical_row(hand, seen.options, family)
+        assert row is not None
+        answer = why_not(hand, row, series, parallel)
+        at = (field.rows == row) & (field.series == series) & (field.parallel == parallel)
+        assert (answer.failed == "") == bool(np.any(field.serves[at]))
+        if answer.cure is not None:
+            cured = why_not(hand, row, *answer.cure[1:])
+            assert cured.failed == ""
+        if answer.failed:
+            assert answer.change
+
+
+def test_the_change_that_is_named_cures(trimmer: Project, catalogue: Catalogue) -> None:
+    seen = evaluate(trimmer, catalogue)
+    row = typical_row(seen.hand, seen.options, seen.choice.cell.id)
+    assert row is not None
+    answer = why_not(seen.hand, row, 5, 2)
+    assert answer.failed == "sag"
+    assert "2 are there: 15 % more" in answer.text
+    assert answer.cure == (seen.choice.cell.id, 5, 3)
+    volts = float(answer.change.split("runs down to ")[1].split()[0])
+    for stop, serves in ((volts, True), (volts + 0.15, False)):
+        eased = evaluate(with_values(trimmer, {"need.stop_voltage_v": stop}), catalogue)
+        assert (why_not(eased.hand, row, 5, 2).failed == "") == serves
+
+
+def test_a_chemistry_without_a_count_is_told_its_window(
+    trimmer: Project, catalogue: Catalogue
+) -> None:
+    seen = evaluate(trimmer, catalogue)
+    row = typical_row(seen.hand, seen.options, "phosphate")
+    assert row is not None
+    answer = why_not(seen.hand, row, None, None)
+    assert answer.failed == "window"
+    assert answer.cure is None
+    assert "6 in series for equipment that survives 21.9 V" in answer.change
+    wider = evaluate(with_values(trimmer, {"need.max_voltage_v": 21.9}), catalogue)
+    assert why_not(wider.hand, row, 6, None).failed == ""
+
+
+def test_a_capacity_that_is_short_says_what_it_would_last(
+    barrow: Project, catalogue: Catalogue
+) -> None:
+    seen = evaluate(barrow, catalogue)
+    row = typical_row(seen.hand, seen.options, "ostrel-21-48")
+    assert row is not None
+    answer = why_not(seen.hand, row, 14, 6)
+    assert answer.failed == "capacity"
+    assert "be content with 1 h 07" in answer.change
+    less = evaluate(with_values(barrow, {"need.runtime_h": 67 / 60}), catalogue)
+    assert why_not(less.hand, row, 14, 6).failed == ""
