@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -24,17 +24,16 @@ from lumvak.core.sizing import (
     NEEDS,
     PARALLEL_LIMIT,
     Terms,
-    aged_capacity_ah,
-    capacity_wanted_ah,
     parallel_needs,
     series_max,
     smallest_parallel,
-    usable_fraction,
 )
 from lumvak.core.units import round_figures, say, say_hours
 
 SEARCH_STEPS = 40
 REACH = 4
+LEAST_SHARE = 0.05
+HOTTEST_C = 100.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -190,37 +189,68 @@ def _change(pack: tuple[str, int, int], cure: tuple[str, int, int]) -> str:
 
 def _relief(hand: Hand, row: int, series: int, parallel: int, failed: str) -> Iterator[str]:
     """What less to ask for so that the pack serves as it is, where one thing would do."""
-    table, terms, demand = hand.table, hand.terms, hand.demand
-    at = np.array([row]), np.array([float(series)]), np.array([float(parallel)])
-    needs = _needs(table, terms, row, series, parallel) if failed in NEEDS else {}
-    others = [name for name in NEEDS if name != failed and needs.get(name, 0.0) > parallel + 1e-9]
-    if failed == "window" or others:
+    terms, demand = hand.terms, hand.demand
+    load, endurance = demand.load_figure, demand.endurance
+    eased: dict[str, Callable[[float], Terms]] = {
+        "capacity": lambda share: replace(terms, endurance=terms.endurance * share),
+        "continuous": lambda share: replace(terms, load=_less(terms.load, share)),
+        "peak": lambda share: replace(terms, peak_a=terms.peak_a * share),
+        "charge": lambda share: replace(terms, charger_a=terms.charger_a * share),
+        "sag": lambda share: replace(terms, stop_v=terms.stop_v * share),
+        "temperature": lambda share: replace(
+            terms, temperature_limit_c=HOTTEST_C - (HOTTEST_C - terms.temperature_limit_c) * share
+        ),
+    }
+    if failed not in eased:
         return
-    if failed == "capacity":
-        wanted = float(capacity_wanted_ah(table, *at, terms)[0])
-        there = float((aged_capacity_ah(table, at[0], at[2], terms)
-                       * usable_fraction(table, *at, terms))[0])  # fmt: skip
-        endurance = demand.endurance
-        if endurance is not None and wanted > 0.0 and there > 0.0:
-            value = endurance.number * there / wanted
-            words = say_hours(value) if endurance.unit == "h" else say(value, endurance.unit)
-            yield f"be content with {words}"
-    elif failed == "peak":
-        yield f"a peak of {say(terms.pulse_a[row] * parallel, 'A')} at most"
-    elif failed == "charge":
-        yield f"charge with {say(table.charge_max_a[row] * parallel, 'A')} at most"
-    elif failed == "sag":
-        volts = _lowest_stop(table, terms, row, series, parallel)
-        if volts > 0.0:
-            yield f"equipment that runs down to {say(volts, 'V')}"
+    share = _largest_share(hand.table, row, series, parallel, eased[failed])
+    if share <= 0.0:
+        return
+    if failed == "capacity" and endurance is not None:
+        value = endurance.number * share
+        words = say_hours(value) if endurance.unit == "h" else say(value, endurance.unit)
+        yield f"be content with {words}"
     elif failed == "continuous":
-        share = _largest_load(table, terms, row, series, parallel)
-        if share > 0.0:
-            yield f"a load of {say(demand.load_figure.number * share, demand.load_figure.unit)}"
+        yield f"a load of {say(load.number * share, load.unit)}"
+    elif failed == "peak":
+        yield f"a peak of {say(terms.peak_a * share, 'A')}"
+    elif failed == "charge":
+        yield f"charge with {say(terms.charger_a * share, 'A')}"
+    elif failed == "sag":
+        yield f"equipment that runs down to {say(_down(terms.stop_v * share), 'V')}"
     elif failed == "temperature":
-        rise = needs["temperature"] / parallel * (terms.temperature_limit_c - terms.ambient_c)
-        if np.isfinite(rise):
-            yield f"cells of {say(terms.ambient_c + rise, '°C')} allowed"
+        warm = eased[failed](share).temperature_limit_c
+        yield f"allow the cells {say(float(np.ceil(warm)), '°C')}"
+
+
+def _less(load: Load, share: float) -> Load:
+    return Load(
+        None if load.current_a is None else load.current_a * share,
+        None if load.power_w is None else load.power_w * share,
+    )
+
+
+def _down(volts: float) -> float:
+    """Rounded down to a tenth, so that what is said would do."""
+    return float(np.floor(volts * 10.0) / 10.0)
+
+
+def _largest_share(
+    table: CellTable, row: int, series: int, parallel: int, eased: Callable[[float], Terms]
+) -> float:
+    """The largest share, under 1, of a thing asked for at which all needs are met; 0 for none."""
+
+    def serves(share: float) -> bool:
+        needs = _needs(table, eased(share), row, series, parallel)
+        return max(needs.values()) <= parallel + 1e-9
+
+    low, high = LEAST_SHARE, 1.0
+    if not serves(low):
+        return 0.0
+    for _ in range(SEARCH_STEPS):
+        middle = 0.5 * (low + high)
+        low, high = (middle, high) if serves(middle) else (low, middle)
+    return low
 
 
 def _wider_window(hand: Hand, row: int) -> Iterator[str]:
@@ -233,45 +263,10 @@ def _wider_window(hand: Hand, row: int) -> Iterator[str]:
     if up is not None:
         yield f"{up} in series for equipment that survives {say(up * cell.voltage_full_v, 'V')}"
     if fits >= 1:
-        volts = _lowest_stop(table, terms, row, fits, PARALLEL_LIMIT)
-        eased = replace(terms, stop_v=volts)
-        if volts > 0.0 and np.isfinite(_least(table, eased, row, fits)):
-            yield f"{fits} in series for equipment that runs down to {say(volts, 'V')}"
-
-
-def _lowest_stop(table: CellTable, terms: Terms, row: int, series: int, parallel: int) -> float:
-    """The highest stop voltage in V that the pack would hold, by bisection; 0 for none."""
-
-    def holds(volts: float) -> bool:
-        eased = replace(terms, stop_v=volts)
-        return _needs(table, eased, row, series, parallel)["sag"] <= parallel + 1e-9
-
-    low, high = 0.05 * terms.stop_v, terms.stop_v
-    if not holds(low):
-        return 0.0
-    for _ in range(SEARCH_STEPS):
-        middle = 0.5 * (low + high)
-        low, high = (middle, high) if holds(middle) else (low, middle)
-    # Rounded down, so that what is said would do.
-    return float(np.floor(low * 10.0) / 10.0)
-
-
-def _largest_load(table: CellTable, terms: Terms, row: int, series: int, parallel: int) -> float:
-    """The largest share of the load that the pack would carry, by bisection."""
-
-    def serves(share: float) -> bool:
-        load = terms.load
-        eased = replace(
-            terms,
-            load=Load(
-                None if load.current_a is None else load.current_a * share,
-                None if load.power_w is None else load.power_w * share,
-            ),
-        )
-        return _needs(table, eased, row, series, parallel)["continuous"] <= parallel + 1e-9
-
-    low, high = 0.0, 1.0
-    for _ in range(SEARCH_STEPS):
-        middle = 0.5 * (low + high)
-        low, high = (middle, high) if middle > 0.0 and serves(middle) else (low, middle)
-    return low
+        share = _largest_share(
+            table, row, fits, PARALLEL_LIMIT,
+            lambda part: replace(terms, stop_v=terms.stop_v * part),
+        )  # fmt: skip
+        if share > 0.0:
+            volts = say(_down(terms.stop_v * share), "V")
+            yield f"{fits} in series for equipment that runs down to {volts}"
