@@ -10,10 +10,18 @@ import tempfile
 import time
 from collections.abc import Callable
 from pathlib import Path
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+if TYPE_CHECKING:
+    from lumvak.core.catalogue import Catalogue
+    from lumvak.core.project import Project
 
 DEMOS = Path(__file__).parents[1] / "src" / "lumvak" / "data" / "demos"
 RUNS = 60
 COLD_RUNS = 7
+FIELD = 50_000
 START = """
 from pathlib import Path
 from PyQt6.QtWidgets import QApplication
@@ -60,6 +68,18 @@ def cold(arguments: list[str]) -> Callable[[], object]:
     )
 
 
+def field_sampler(project: Project, catalogue: Catalogue) -> Callable[[], object]:
+    """Evaluates FIELD packs of all cells at once."""
+    from lumvak.core.evaluate import evaluate
+    from lumvak.core.field import field_at
+
+    hand = evaluate(project, catalogue).hand
+    draw = np.random.default_rng(1)
+    rows = draw.integers(0, len(hand.table.cells), FIELD)
+    series, parallel = (draw.integers(1, most, FIELD).astype(float) for most in (40, 64))
+    return lambda: field_at(hand.table, hand.terms, hand.pack, rows, series, parallel)
+
+
 def main() -> int:
     home = tempfile.mkdtemp()
     for name in ("XDG_CONFIG_HOME", "XDG_STATE_HOME", "XDG_DATA_HOME"):
@@ -81,11 +101,17 @@ def main() -> int:
 
     evaluation()
     held = [report("edit to evaluation", timed(evaluation, RUNS), 20)]
+    held.append(
+        report(f"{FIELD} packs as arrays", timed(field_sampler(project, catalogue), RUNS), 100)
+    )
     app = make_application()
     window = make_window(app, demo)
     window.show()
-    for key in ("need", "cells", "run", "joints", "power"):
-        window.open_stage(key)
+    for key in ("need", "cells", "cells/chart", "cells/beside", "run", "joints", "power"):
+        stage, _, view = key.partition("/")
+        window.open_stage(stage)
+        if view:
+            window.stages[stage].show_view(view)
         app.processEvents()
 
         def repaint() -> None:

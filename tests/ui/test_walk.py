@@ -4,8 +4,7 @@ import json
 from pathlib import Path
 
 import pytest
-from PyQt6.QtCore import QModelIndex, QPoint, QPointF, Qt
-from PyQt6.QtTest import QTest
+from PyQt6.QtCore import QModelIndex, QPoint, Qt
 from PyQt6.QtWidgets import QFileDialog, QWidget
 from pytestqt.qtbot import QtBot
 
@@ -210,48 +209,6 @@ def test_a_click_on_a_number_unfolds_its_working(qtbot: QtBot, window: Window) -
     assert again is not None
     assert again.isExpanded()
     assert "1572" in window.margin.title.text()
-
-
-def test_a_rung_of_the_ladder_picks_its_count(qtbot: QtBot, window: Window) -> None:
-    window.open_stage("cells")
-    cells = window.stages["cells"]
-    assert isinstance(cells, CellsStage)
-    rungs = window.session.evaluation.ladder
-    serving = next(rung for rung in rungs if rung.serves and not rung.chosen)
-    spot = QPointF(20, cells.ladder._row(rungs.index(serving)).center().y())
-    QTest.mouseClick(cells.ladder, Qt.MouseButton.LeftButton, pos=spot.toPoint())
-    assert window.session.evaluation.choice.series == serving.series
-    refused = next(rung for rung in rungs if "too high" in rung.says)
-    before = window.session.project
-    cells.ladder.picked.emit(refused)
-    assert window.session.project == before
-    assert refused.says in window.notice.text.text()
-
-
-def test_refused_options_are_shown_with_reasons_and_own_counts_are_worked_out(
-    qtbot: QtBot, window: Window
-) -> None:
-    window.open_stage("cells")
-    cells = window.stages["cells"]
-    assert isinstance(cells, CellsStage)
-    cells.refused.click()
-    faded = [row for row in cells.table.rows_model.rows if row.faded]
-    assert len(faded) == len(window.session.evaluation.options.refused)
-    assert all(row.cells[2] for row in faded)
-    cells.table.picked.emit(faded[0].value)
-    assert faded[0].cells[2] in window.notice.text.text()
-    named = next(row.value for row in faded if row.value.cell is not None)
-    cells.table.picked.emit(named)
-    assert window.session.evaluation.choice.cell.id == named.cell
-    assert window.session.evaluation.choice.index is None
-    window.session.undo_stack.undo()
-    cells.parallel.edit.setText("2")
-    cells.parallel.commit()
-    first = cells.table.rows_model.rows[0]
-    assert first.chosen
-    assert first.cells[1:3] == ("14S2P", "refused")
-    cells.auto.click()
-    assert window.session.evaluation.choice.index == 0
 
 
 def test_the_course_of_a_run_is_drawn(qtbot: QtBot, window: Window) -> None:

@@ -151,9 +151,11 @@ def rest_voltage(chemistry: Chemistry, state_of_charge: Array) -> Array:
     return np.interp(state_of_charge, charge, volts)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False)
 class CellTable:
     """Cells as arrays: one row a cell, and K common points of charge for the curves.
+
+    A table is known by itself, not by its values.
 
     ``ocv_v`` and ``ohm_shape`` are (n, K) and (K,): between the points both are straight lines,
     so a constant current gives a terminal voltage that is straight too.

@@ -30,7 +30,7 @@ from lumvak.core.sizing import (
 Array = NDArray[np.float64]
 Flags = NDArray[np.bool_]
 # A pack with more than this many times the cells it needs is not shown.
-WITHIN_REACH = 2.0
+WITHIN_REACH = 1.5
 
 
 @dataclass(frozen=True, slots=True)
@@ -67,7 +67,7 @@ class Field:
         return len(self.rows)
 
     def within_reach(self) -> NDArray[np.intp]:
-        """Places of the packs that serve with no more than twice the cells needed."""
+        """Places of the packs that serve with no more than half as many cells again as needed."""
         places = np.flatnonzero(self.serves)
         _, pair = np.unique(
             np.stack([self.rows[places], self.series[places]]), axis=1, return_inverse=True

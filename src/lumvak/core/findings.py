@@ -110,7 +110,7 @@ def _sag_relief(seen: Evaluation) -> Iterator[Finding]:
         "note",
         f"Sag at the end of the charge sets {seen.choice.parallel} in parallel",
         f"If the equipment may stop at {say(EASED_CHARGE, '%')} charge, {count} would do.",
-        f"Set “to charge” to {say(EASED_CHARGE, '%')}, or take a cell with less resistance.",
+        f"Set “down to” to {say(EASED_CHARGE, '%')}, or take a cell with less resistance.",
         "cells",
         sag.key,
     )

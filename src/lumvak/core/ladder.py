@@ -116,7 +116,7 @@ def _rungs(
         if over:
             says = f"{say(full - highest, 'V')} too high when full"
         else:
-            says = f"{say(share, '%')} usable{'' if held[index] else ', stops too early'}"
+            says = f"{say(share, '%')} usable{'' if held[index] else ', stops early'}"
             speed = speed_words(need, series * cell.voltage_nominal_v)
             says += f", {speed}" if speed else ""
         chemistry = catalogue.chemistry_of(cell)

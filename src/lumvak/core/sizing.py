@@ -9,6 +9,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 from decimal import Decimal
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -184,6 +185,15 @@ def end_current_a(
     return np.where(np.isfinite(at_end), np.minimum(at_end, at_stop), at_stop)
 
 
+@lru_cache(maxsize=16)
+def _mean_curves(table: CellTable, end_charge: float) -> tuple[Array, float]:
+    """Mean rest voltage in V of every cell and mean resistance factor, full to the end charge."""
+    span = table.charge >= end_charge
+    charge, width = table.charge[span], 1.0 - end_charge
+    rest = np.trapezoid(table.ocv_v[:, span], charge, axis=1) / width
+    return np.asarray(rest), float(np.trapezoid(table.ohm_shape[span], charge)) / width
+
+
 def mean_load(
     table: CellTable, rows: Rows, series: Array, parallel: Array, terms: Terms
 ) -> tuple[Array, Array]:
@@ -192,10 +202,8 @@ def mean_load(
     A power load draws at most what it draws at the stop voltage, where the equipment has stopped.
     The current of a duty is that of its heat; ``mean_share`` of it takes the charge.
     """
-    span = table.charge >= terms.end_charge
-    charge, width = table.charge[span], 1.0 - terms.end_charge
-    rest = np.asarray(np.trapezoid(table.ocv_v[:, span], charge, axis=1))[rows] / width
-    shape = float(np.trapezoid(table.ohm_shape[span], charge)) / width
+    means, shape = _mean_curves(table, terms.end_charge)
+    rest = means[rows]
     fixed, shared = terms.path.split(rows, series)
     ohm = fixed + (shared + series * cell_ohm(table, rows, terms) * shape) / parallel
     current = terms.load.behind(series * rest, ohm)

@@ -44,7 +44,12 @@ class LadderView(QWidget):
         return QSize(THEME.px(600), THEME.px(HEAD + FOOT + ROW * len(self._rungs)))
 
     def _columns(self) -> tuple[float, float]:
-        return THEME.px(168), self.width() - THEME.px(172)
+        return THEME.px(168), self.width() - self._words_width() - THEME.px(16)
+
+    def _words_width(self) -> int:
+        """Room for the longest of what is said at the right."""
+        metrics = QFontMetrics(THEME.font("note", strong=True, table=True))
+        return max((metrics.horizontalAdvance(rung.says) for rung in self._rungs), default=0)
 
     def _row(self, place: int) -> QRectF:
         return QRectF(0, THEME.px(HEAD + ROW * place), self.width(), THEME.px(ROW))
@@ -126,7 +131,7 @@ class LadderView(QWidget):
             painter.setFont(THEME.font("note", strong=rung.chosen, table=True))
             painter.setPen(THEME.colour("ink" if rung.serves else "soft"))
             painter.drawText(
-                QRectF(self.width() - THEME.px(168), rect.top(), THEME.px(160), rect.height()),
+                QRectF(0, rect.top(), self.width() - THEME.px(8), rect.height()),
                 middle | Qt.AlignmentFlag.AlignRight,
                 rung.says,
             )

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QPainter, QPen, QPolygonF
+from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
+from PyQt6.QtWidgets import QWidget
 
 from lumvak.ui.theme import THEME
 
@@ -44,6 +45,24 @@ def draw_mark(painter: QPainter, x: float, y: float, severity: str, size: float 
     else:
         painter.drawEllipse(QPointF(x, y), size * 0.85, size * 0.85)
     painter.restore()
+
+
+class DrawnMark(QWidget):
+    """A mark as a widget, to stand before a line of text."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._severity = "note"
+        self.setFixedSize(THEME.px(22), THEME.px(20))
+
+    def show_severity(self, severity: str) -> None:
+        """Show the mark of a severity."""
+        self._severity = severity
+        self.setAccessibleName(severity)
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        draw_mark(QPainter(self), self.width() / 2, self.height() / 2, self._severity)
 
 
 def draw_ring(painter: QPainter, x: float, y: float) -> None:

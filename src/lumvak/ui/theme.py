@@ -175,6 +175,12 @@ class Theme:
         QHeaderView::section {{ background: {c.sheet}; color: {c.soft}; border: none;
             border-bottom: 1px solid {c.line}; padding: {px(3)}px {px(6)}px;
             font-family: "{TABLE_FAMILY}"; font-size: {px(13)}px; }}
+        QComboBox {{ background: {c.sheet}; border: none; border-bottom: 1px solid {c.soft};
+            padding: {px(3)}px {px(4)}px; min-height: {px(18)}px; }}
+        QComboBox:focus {{ border-bottom: 2px solid {c.verdigris}; }}
+        QComboBox::drop-down {{ border: none; width: {px(16)}px; }}
+        QComboBox QAbstractItemView {{ background: {c.sheet}; border: 1px solid {c.line};
+            selection-background-color: {c.tint}; selection-color: {c.ink}; }}
         QTreeView {{ background: transparent; border: none; }}
         QTreeView::item {{ padding: {px(2)}px 0; }}
         QScrollBar:vertical {{ background: transparent; width: {px(9)}px; margin: 0; }}

@@ -32,13 +32,21 @@ def side_by_side(*fields: QWidget) -> QWidget:
 
 
 def small_field(
-    session: Session, path: str, label: str, kind: units.Kind, *, optional: bool = True
+    session: Session,
+    path: str,
+    label: str,
+    kind: units.Kind,
+    *,
+    optional: bool = True,
+    width: int = 46,
 ) -> QuantityField:
     """A field that takes little room: its label close by, no word of origin beside it."""
-    field = QuantityField(session, path, label, kind, optional=optional, width=56)
+    field = QuantityField(session, path, label, kind, optional=optional, width=width)
+    field.edit.setMaximumWidth(THEME.px(width + 20))
     layout = field.layout()
     if layout is not None:
         layout.setColumnMinimumWidth(0, 0)  # type: ignore[attr-defined]
+        layout.setHorizontalSpacing(THEME.px(6))  # type: ignore[attr-defined]
     field.note.hide()
     return field
 

@@ -1,0 +1,189 @@
+"""Cells and count through the window: ladder, refusals, limits, chart, side by side."""
+
+import pytest
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtTest import QTest
+from pytestqt.qtbot import QtBot
+
+from lumvak.core.compare import MEASURES
+from lumvak.ui.stages.cells import CellsStage
+from lumvak.ui.window import Window
+
+
+@pytest.fixture
+def cells(window: Window) -> CellsStage:
+    window.open_stage("cells")
+    stage = window.stages["cells"]
+    assert isinstance(stage, CellsStage)
+    return stage
+
+
+def in_hand(window: Window) -> tuple[str, int, int]:
+    choice = window.session.evaluation.choice
+    return choice.cell.id, choice.series, choice.parallel
+
+
+def test_a_rung_of_the_ladder_picks_its_count(window: Window, cells: CellsStage) -> None:
+    rungs = window.session.evaluation.ladder
+    serving = next(rung for rung in rungs if rung.serves and not rung.chosen)
+    spot = QPointF(20, cells.ladder._row(rungs.index(serving)).center().y())
+    QTest.mouseClick(cells.ladder, Qt.MouseButton.LeftButton, pos=spot.toPoint())
+    assert window.session.evaluation.choice.series == serving.series
+    refused = next(rung for rung in rungs if "too high" in rung.says)
+    before = window.session.project
+    cells.ladder.picked.emit(refused)
+    assert window.session.project == before
+    ask = cells.options.ask
+    assert ask.answer.isVisible()
+    assert refused.says in ask.answer_text.text()
+
+
+def test_refused_options_are_asked_about_and_own_counts_worked_out(
+    qtbot: QtBot, window: Window, cells: CellsStage
+) -> None:
+    options, table = cells.options, cells.table
+    options.refused.click()
+    faded = [row for row in table.rows_model.rows if row.faded]
+    assert len(faded) == len(window.session.evaluation.options.refused)
+    assert all(row.cells[2] for row in faded)
+    named = next(row.value for row in faded if row.value.cell is not None)
+    before = window.session.project
+    table.picked.emit(named)
+    assert window.session.project == before
+    assert options.ask.cell.currentData() == named.cell
+    options.ask.anyway.click()
+    assert window.session.evaluation.choice.cell.id == named.cell
+    assert window.session.evaluation.choice.index is None
+    window.session.undo_stack.undo()
+    options.show_row(0)
+    options.fields["parallel"].edit.setText("2")
+    options.fields["parallel"].commit()
+    first = table.rows_model.rows[0]
+    assert first.chosen
+    assert first.cells[1:3] == ("14S2P", "refused")
+    options.auto.click()
+    assert window.session.evaluation.choice.index == 0
+
+
+def test_why_not_names_the_need_and_takes_the_cure(
+    qtbot: QtBot, window: Window, cells: CellsStage
+) -> None:
+    options = cells.options
+    options.which.picked.emit(2)
+    ask = options.ask
+    ask.cell.setCurrentIndex(ask.cell.findData("ostrel-21-48"))
+    qtbot.keyClicks(ask.series, "14")
+    qtbot.keyClicks(ask.parallel, "6")
+    qtbot.keyClick(ask.parallel, Qt.Key.Key_Return)
+    assert "run time asks for" in ask.answer_text.text()
+    assert "7 in parallel (14 cells more)" in ask.answer_text.text()
+    assert ask.take.text() == "take 14S7P"
+    # The answer follows the need.
+    window.session.edit({"need.runtime_h": 0.8})
+    assert "serves" in ask.answer_text.text()
+    ask.take.click()
+    assert in_hand(window) == ("ostrel-21-48", 14, 6)
+    ask.parallel.setText("many")
+    ask.button.click()
+    assert "not a whole number" in ask.answer_text.text()
+    assert not ask.take.isVisible()
+
+
+def test_limits_narrow_the_table_and_are_undone(window: Window, cells: CellsStage) -> None:
+    options = cells.options
+    count = len(cells.table.rows_model.rows)
+    options.limits["most_mass_kg"].edit.setText("6,6 kg")
+    options.limits["most_mass_kg"].commit()
+    assert len(cells.table.rows_model.rows) < count
+    # The pack in hand weighs 6.71 kg: it is kept and marked.
+    assert cells.table.rows_model.rows[0].cells[2] == "refused"
+    options.origin.picked.emit("reclaimed")
+    assert "Nothing serves" in options.count.text()
+    window.session.undo_stack.undo()
+    window.session.undo_stack.undo()
+    assert len(cells.table.rows_model.rows) == count
+
+
+def test_the_chart_brushes_the_table_and_picks(
+    qtbot: QtBot, window: Window, cells: CellsStage
+) -> None:
+    cells.view.picked.emit("chart")
+    chart = cells.chart
+    assert chart is not None
+    assert chart.isVisible()
+    field = chart._field
+    assert field is not None
+    # A drag with the mouse over the left half of the plot.
+    viewport = chart.plot.viewport()
+    area = chart.box.sceneBoundingRect()
+    start = area.topLeft().toPoint()
+    stop = QPointF(area.center().x(), area.bottom()).toPoint()
+    QTest.mousePress(viewport, Qt.MouseButton.LeftButton, pos=start)
+    for share in (0.3, 0.6, 1.0):
+        QTest.mouseMove(viewport, start + (stop - start) * share)
+        qtbot.wait(5)
+    QTest.mouseRelease(viewport, Qt.MouseButton.LeftButton, pos=stop)
+    assert "in the rectangle" in cells.options.count.text()
+    rect = chart._rect
+    assert rect is not None
+    heaviest = 10.0 ** rect.right()
+    masses = [
+        row.value[1] * row.value[2] * window.session.catalogue.cells[row.value[0]].mass_g / 1000
+        for row in cells.table.rows_model.rows
+    ]
+    assert masses
+    assert max(masses) <= heaviest * (1 + 1e-9)
+    cells.options.all.click()
+    assert "serve" in cells.options.count.text()
+    assert not chart.band.isVisible()
+    # Other measures; the edge is drawn as a line through the undominated.
+    chart.up.setCurrentIndex(chart.up.findData("runtime"))
+    assert "run time, h" in chart.plot.getAxis("left").label.toPlainText()
+    x, y = chart.front.getData()
+    assert len(x) >= 2
+    assert all(y[1:] >= y[:-1])
+    # A click on a dot takes that pack in hand, also one beyond the table.
+    place = int(chart._reach[-1])
+    spot = QPointF(float(chart._values(chart.across)[-1]), float(chart._values(chart.up)[-1]))
+    chart._click(spot)
+    cell = window.session.evaluation.hand.table.cells[int(field.rows[place])]
+    assert in_hand(window) == (cell.id, int(field.series[place]), int(field.parallel[place]))
+    assert window.session.evaluation.choice.index is not None
+    cells.show_view("counts")
+    chart._brush(QRectF(0, 0, 0, 0))
+
+
+def test_packs_are_kept_beside_and_swapped(window: Window, cells: CellsStage) -> None:
+    options, session = cells.options, window.session
+    first = in_hand(window)
+    options.keep.click()
+    options.keep.click()
+    assert "already" in window.notice.text.text()
+    options.pick(("tallin-p-105", 14, 3))
+    second = in_hand(window)
+    cells.view.picked.emit("beside")
+    columns = cells.beside.columns
+    assert [side.pack for side in columns.sides] == [second, first]
+    weight = next(at for at, item in enumerate(MEASURES) if item.name == "weight of the cells")
+    assert columns.sides[1].entries[weight].better == 1
+    # Enter on the second column takes it; the first stays beside.
+    columns.setFocus()
+    QTest.keyClick(columns, Qt.Key.Key_Right)
+    QTest.keyClick(columns, Qt.Key.Key_Return)
+    assert in_hand(window) == first
+    assert [side.pack for side in columns.sides] == [first, second]
+    # The working of a figure in the first column.
+    line = columns._line(weight).center().y()
+    spot = QPointF(columns._column(0).center().x(), line)
+    QTest.mouseClick(columns, Qt.MouseButton.LeftButton, pos=spot.toPoint())
+    assert session.explained_key == "pack.mass_kg"
+    columns.current = 1
+    QTest.keyClick(columns, Qt.Key.Key_Delete)
+    assert len(columns.sides) == 1
+    # What is replaced stands last.
+    session.edit({"need.replaced_mass_kg": 20.0})
+    assert columns.sides[-1].title == "replaced"
+    assert columns.sides[-1].entries[weight].text == "20.0 kg"
+    session.undo_stack.undo()
+    session.undo_stack.undo()
+    assert [item.cell for item in session.project.pack.beside] == [second[0]]
