@@ -24,7 +24,7 @@ def begin(qtbot: QtBot, grid: Grid, row: int, place: int, text: str) -> QLineEdi
     grid.table.setCurrentCell(row, place)
     grid.table.edit(grid.table.currentIndex())
     editor = next(item for item in grid.table.findChildren(QLineEdit) if item.isVisible())
-    editor.selectAll()
+    editor.clear()
     qtbot.keyClicks(editor, text)
     return editor
 

@@ -59,7 +59,10 @@ class Chemistry(Document):
 
 
 class Cell(Document):
-    """A cell with the ratings of its data sheet; ``None`` is what the sheet does not give."""
+    """A cell with the ratings of its data sheet; ``None`` is what the sheet does not give.
+
+    ``measured`` and ``guessed`` name the fields that do not come from the sheet.
+    """
 
     id: PartId
     name: str
@@ -93,9 +96,16 @@ class Cell(Document):
     price: NotNegative
     note: str = ""
     sample: bool = False
+    measured: tuple[str, ...] = ()
+    guessed: tuple[str, ...] = ()
 
     @model_validator(mode="after")
     def _consistent(self) -> Self:
+        for name in (*self.measured, *self.guessed):
+            if name not in type(self).model_fields:
+                raise ValueError(f"measured or guessed names “{name}”, which is no field of a cell")
+        if set(self.measured) & set(self.guessed):
+            raise ValueError("a field is either measured or guessed")
         if not self.voltage_empty_v < self.voltage_nominal_v < self.voltage_full_v:
             raise ValueError("voltages must rise from empty over nominal to full")
         if self.capacity_min_ah is not None and self.capacity_min_ah > self.capacity_typical_ah:

@@ -48,15 +48,24 @@ def temperature_factor(temperature_c: float) -> float:
     return float(np.interp(temperature_c, TEMPERATURE_POINTS_C, TEMPERATURE_FACTORS))
 
 
+def of_cell(cell: Cell, field: str, label: str, unit: str, key: str = "") -> Figure:
+    """A value of a cell as a figure: of its data sheet, measured, or guessed by the builder."""
+    key = key or f"cell.{field}"
+    value = getattr(cell, field)
+    if field in cell.measured:
+        rule = f"measured on {cell.name}"
+        return Figure(key, label, value, unit, rule, "the part's data", origin="measured")
+    if field in cell.guessed:
+        rule = f"guessed for {cell.name}"
+        return assumed(key, label, value, unit, rule, "the part's data")
+    return sheet(key, label, value, unit, cell.name)
+
+
 def minimum_capacity(cell: Cell) -> Figure:
     """The least capacity in Ah that the sheet promises; 97 % of the typical one if it is silent."""
     if cell.capacity_min_ah is not None:
-        return sheet(
-            "cell.capacity_min_ah", "Least capacity", cell.capacity_min_ah, "Ah", cell.name
-        )
-    typical = sheet(
-        "cell.capacity_typical_ah", "Typical capacity", cell.capacity_typical_ah, "Ah", cell.name
-    )
+        return of_cell(cell, "capacity_min_ah", "Least capacity", "Ah")
+    typical = of_cell(cell, "capacity_typical_ah", "Typical capacity", "Ah")
     return assumed(
         "cell.capacity_min_ah",
         "Least capacity",
@@ -72,22 +81,14 @@ def resistance(cell: Cell) -> Figure:
     """DC resistance in ohm after 10 s at half charge and 25 degC, with its fallbacks."""
     key, label = "cell.resistance_ohm", "Cell resistance, 10 s, half charge, 25 °C"
     if cell.resistance_dc_ohm is not None:
-        return sheet(key, label, cell.resistance_dc_ohm, "ohm", cell.name)
+        return of_cell(cell, "resistance_dc_ohm", label, "ohm", key)
     if cell.resistance_ac_ohm is not None:
-        ac = sheet(
-            "cell.resistance_ac_ohm",
-            "Resistance at 1 kHz",
-            cell.resistance_ac_ohm,
-            "ohm",
-            cell.name,
-        )
+        ac = of_cell(cell, "resistance_ac_ohm", "Resistance at 1 kHz", "ohm")
         rule = "1.5 × the 1 kHz figure; the sheet gives no DC one"
         return assumed(
             key, label, DC_OVER_AC * cell.resistance_ac_ohm, "ohm", rule, "methods 4 [2]", ac
         )
-    typical = sheet(
-        "cell.capacity_typical_ah", "Typical capacity", cell.capacity_typical_ah, "Ah", cell.name
-    )
+    typical = of_cell(cell, "capacity_typical_ah", "Typical capacity", "Ah")
     rule = "0.099 Ω·Ah ÷ capacity, as a measured 5 Ah cell; the sheet is silent"
     value = TYPICAL_OHM_AH / cell.capacity_typical_ah
     return assumed(key, label, value, "ohm", rule, "methods 4 [2]", typical)
@@ -110,7 +111,7 @@ def pulse_limit_a(cell: Cell, seconds: float) -> float:
 def pulse_limit(cell: Cell, duration: Figure) -> Figure:
     """``pulse_limit_a`` as a figure, assumed where the sheet gives no pulse rating."""
     key, label = "cell.pulse_limit_a", "Pulse limit of a cell"
-    continuous = sheet("cell.continuous_a", "Continuous rating", cell.continuous_a, "A", cell.name)
+    continuous = of_cell(cell, "continuous_a", "Continuous rating", "A")
     value = pulse_limit_a(cell, duration.number)
     if cell.pulse_a is None:
         rule = "the continuous rating; the sheet gives no pulse"
@@ -122,8 +123,8 @@ def pulse_limit(cell: Cell, duration: Figure) -> Figure:
         "A",
         "pulse rating within its length; beyond it √(Ic² + (Ip² − Ic²)·tp ÷ t)",
         "methods 6",
-        sheet("cell.pulse_a", "Pulse rating", cell.pulse_a, "A", cell.name),
-        sheet("cell.pulse_s", "Pulse length", cell.pulse_s, "s", cell.name),
+        of_cell(cell, "pulse_a", "Pulse rating", "A"),
+        of_cell(cell, "pulse_s", "Pulse length", "s"),
         continuous,
         duration,
     )

@@ -8,13 +8,14 @@ from typing import Any, Literal
 
 from lumvak.core.project import default_value
 
-Origin = Literal["typed", "default", "sheet", "assumed", "constant", "computed"]
+Origin = Literal["typed", "default", "sheet", "measured", "assumed", "constant", "computed"]
 Value = float | int | str | None
 
 ORIGIN_WORDS: dict[Origin, str] = {
     "typed": "typed",
     "default": "default",
     "sheet": "data sheet",
+    "measured": "measured",
     "assumed": "assumed",
     "computed": "worked out",
     "constant": "constant",

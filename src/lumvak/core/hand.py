@@ -7,9 +7,9 @@ from dataclasses import dataclass
 import numpy as np
 
 from lumvak.core.catalogue import Catalogue
-from lumvak.core.cellmodel import CellTable
+from lumvak.core.cellmodel import CellTable, of_cell
 from lumvak.core.demand import Demand
-from lumvak.core.figures import Figure, computed, sheet, typed
+from lumvak.core.figures import Figure, computed, typed
 from lumvak.core.pack import Choice
 from lumvak.core.project import Pack
 from lumvak.core.sizing import Array, Rows, Terms
@@ -40,8 +40,7 @@ class Hand:
 
     def from_sheet(self, field: str, label: str, unit: str) -> Figure:
         """A value of the cell's data sheet as a figure."""
-        cell = self.choice.cell
-        return sheet(f"cell.{field}", label, getattr(cell, field), unit, cell.name)
+        return of_cell(self.choice.cell, field, label, unit)
 
     def setting(self, field: str, label: str, unit: str) -> Figure:
         """A setting of the pack as a figure."""

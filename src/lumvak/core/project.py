@@ -252,7 +252,7 @@ def _sentence(item: Any) -> str:
     shown = f"{given!r}" if isinstance(given, str | int | float | bool) else "what is there"
     if kind == "value_error":
         text = str(context.get("error", item["msg"]))
-        return text if title_in(text) else f"{where}: {text}"
+        return text if title_in(text) or not path else f"{where}: {text}"
     if kind in ("greater_than", "greater_than_equal", "less_than", "less_than_equal"):
         wanted = {
             "greater_than": lambda: f"a number over {context['gt']:g}",

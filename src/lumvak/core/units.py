@@ -48,6 +48,8 @@ CURRENT_DENSITY = Kind("a current density", "A/mm²", (("A/mm²", 1), ("A/mm2", 
 AREA = Kind("a wire section", "mm²", (("mm²", 1), ("mm2", 1), ("mm^2", 1)), "4 mm² or AWG 12")
 KV = Kind("a motor constant", "rpm/V", (("rpm/V", 1), ("kv", 1)), "11 rpm/V")
 MASS = _kind("a weight", "kg", "1.2 kg", kg=1, g=1e-3, lb=0.45359237)
+GRAM = _kind("a weight", "g", "68 g", g=1, kg=1e3)
+MILLIOHM = Kind("a resistance", "mΩ", (("mΩ", 1), ("mohm", 1), ("Ω", 1e3), ("ohm", 1e3)), "22 mΩ")
 MONEY = Kind("an amount of money", "", (), "250")
 RATIO = Kind("a ratio", "", (("x", 1), (":1", 1)), "4.4")
 COUNT = Kind("a whole number", "", (), "10")

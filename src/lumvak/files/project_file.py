@@ -62,3 +62,21 @@ def with_copies(project: Project, catalogue: Catalogue) -> Project:
         boards=() if board is None else (board,),
     )
     return project.model_copy(update={"parts": parts})
+
+
+def with_fresh_copies(project: Project, own: Parts) -> Project:
+    """The project with the builder's own cells in place of the older copies it carries."""
+    cells = {cell.id: cell for cell in own.cells}
+    curves = {item.id: item for item in own.chemistries}
+    fresh = tuple(cells.get(cell.id, cell) for cell in project.parts.cells)
+    wanted = {cell.chemistry for cell in fresh}
+    carried = {item.id: item for item in project.parts.chemistries}
+    known = {**carried, **curves}
+    parts = project.parts.model_copy(
+        update={
+            "cells": fresh,
+            "chemistries": tuple(known[name] for name in (*carried, *sorted(wanted - {*carried}))
+                                 if name in wanted and name in known),
+        }
+    )  # fmt: skip
+    return project if parts == project.parts else project.model_copy(update={"parts": parts})

@@ -28,6 +28,7 @@ from lumvak.ui.theme import THEME
 
 Record = dict[str, Any]
 GAP = 27
+MOST_IN_FULL = 20
 
 
 @dataclass(frozen=True, slots=True)
@@ -42,15 +43,17 @@ class GridColumn:
     field: str
     read: Callable[[str, Record], Any]
     spell: Callable[[Any, Record], str]
-    words: Sequence[str] | Callable[[], Sequence[str]] = ()
+    words: Sequence[str] | Callable[[Record], Sequence[str]] = ()
     hint: Callable[[Record], str] | None = None
     wide: bool = False
+    editable: bool = True
+    left: bool | None = None
 
 
 def _side(column: GridColumn) -> Qt.AlignmentFlag:
     """Quantities stand right, words left."""
-    words = bool(column.words) or column.wide
-    side = Qt.AlignmentFlag.AlignLeft if words else Qt.AlignmentFlag.AlignRight
+    left = bool(column.words) or column.wide if column.left is None else column.left
+    side = Qt.AlignmentFlag.AlignLeft if left else Qt.AlignmentFlag.AlignRight
     return side | Qt.AlignmentFlag.AlignVCenter
 
 
@@ -64,7 +67,7 @@ class _Delegate(QStyledItemDelegate):
     def createEditor(
         self, parent: QWidget | None, option: QStyleOptionViewItem, index: QModelIndex
     ) -> QWidget | None:
-        words = self._grid.words(index.column())
+        words = self._grid.words(index.row(), index.column())
         if not words:
             return super().createEditor(parent, option, index)
         box = QComboBox(parent)
@@ -100,14 +103,17 @@ class Grid(QWidget):
         blank: Callable[[], Record],
         rows_shown: tuple[int, int] = (2, 6),
         paste: Callable[[str], list[Record]] | None = None,
+        fixed: bool = False,
     ) -> None:
         super().__init__()
+        self._fixed, self._locked = fixed, False
         self._columns = list(columns)
         self._take, self._blank, self._paste = take, blank, paste
         self._least_rows, self._most_rows = rows_shown
         self._records: list[Record] = []
         self._spelling = ""
         self._filling = False
+        self._fills = 0
         self.table = _Table(self)
         self.table.setColumnCount(len(columns))
         for place, column in enumerate(columns):
@@ -135,13 +141,15 @@ class Grid(QWidget):
         outer.addWidget(self.table)
         outer.addWidget(self.problem)
         outer.addLayout(self.foot)
+        self.add.setVisible(not fixed)
+        self.remove.setVisible(not fixed)
         self.add.clicked.connect(self.add_row)
         self.remove.clicked.connect(self.remove_row)
 
-    def words(self, place: int) -> Sequence[str]:
-        """The words to choose from in a column; empty where text is typed."""
+    def words(self, row: int, place: int) -> Sequence[str]:
+        """The words to choose from in a cell; empty where text is typed."""
         words = self._columns[place].words
-        return words() if callable(words) else words
+        return words(self._records[row]) if callable(words) else words
 
     def show_records(self, records: Sequence[Record], spelling: str = "") -> None:
         """Show these records; nothing is touched where they are shown already.
@@ -154,8 +162,17 @@ class Grid(QWidget):
         self._records, self._spelling = fresh, spelling
         self._fill()
 
+    def set_locked(self, locked: bool) -> None:
+        """Let nothing be typed, or let it again."""
+        if locked != self._locked:
+            self._locked = locked
+            self.add.setEnabled(not locked)
+            self.remove.setEnabled(not locked)
+            self._fill()
+
     def _fill(self) -> None:
         self._filling = True
+        self._fills += 1
         self.table.setRowCount(len(self._records))
         for row, record in enumerate(self._records):
             for place, column in enumerate(self._columns):
@@ -167,7 +184,13 @@ class Grid(QWidget):
                     self.table.setItem(row, place, item)
                 item.setText(text)
                 item.setForeground(THEME.colour("ink"))
-                item.setToolTip("")
+                item.setToolTip(text if column.wide else "")
+                flags = Qt.ItemFlag.ItemIsSelectable | Qt.ItemFlag.ItemIsEnabled
+                if column.editable and not self._locked:
+                    flags |= Qt.ItemFlag.ItemIsEditable
+                else:
+                    item.setForeground(THEME.colour("soft"))
+                item.setFlags(flags)
                 if hinted and column.hint is not None:
                     item.setText(column.hint(record))
                     item.setForeground(THEME.colour("soft"))
@@ -175,11 +198,19 @@ class Grid(QWidget):
                 item.setTextAlignment(_side(column))
         self._filling = False
         self._say("")
-        rows = min(max(len(self._records), self._least_rows), self._most_rows)
+        self._set_height()
+        self.table.spread()
+
+    def _set_height(self) -> None:
+        """As high as its rows, up to the most; one with very many rows fills what there is."""
         head = self.table.horizontalHeader()
         assert head is not None
-        self.table.setFixedHeight(head.sizeHint().height() + rows * THEME.px(GAP) + 2)
-        self.table.spread()
+        least = head.sizeHint().height() + self._least_rows * THEME.px(GAP) + 2
+        if self._most_rows > MOST_IN_FULL:
+            self.table.setMinimumHeight(least)
+            return
+        rows = min(max(len(self._records), self._least_rows), self._most_rows)
+        self.table.setFixedHeight(least + (rows - self._least_rows) * THEME.px(GAP))
 
     def _say(self, problem: str) -> None:
         self.problem.setText(problem)
@@ -203,12 +234,18 @@ class Grid(QWidget):
             self._refuse(item, str(error))
             return
         record.update(value if isinstance(value, Mapping) else {column.field: value})
-        problem = self._take(records)
-        if problem:
+        if problem := self._hand_over(records):
             self._refuse(item, problem)
-        else:
+
+    def _hand_over(self, records: list[Record]) -> str:
+        """Give all records to ``take``; returns what was wrong with them."""
+        before = self._fills
+        problem = self._take(records)
+        if not problem and self._fills == before:
+            # Nobody has shown fresh records meanwhile, so what was typed is spelled anew.
             self._records = records
             self._fill()
+        return problem
 
     def _refuse(self, item: QTableWidgetItem, problem: str) -> None:
         self._filling = True
@@ -218,47 +255,39 @@ class Grid(QWidget):
 
     def add_row(self) -> None:
         """Add a row after the marked one and begin to type into it."""
+        if self._fixed or self._locked:
+            return
         place = self.table.currentRow() + 1 if self.table.currentRow() >= 0 else len(self._records)
         records = [*self._records[:place], self._blank(), *self._records[place:]]
-        problem = self._take(records)
-        if problem:
+        if problem := self._hand_over(records):
             self._say(problem)
             return
-        self._records = records
-        self._fill()
         self.table.setCurrentCell(place, 0)
         self.table.setFocus()
 
     def remove_row(self) -> None:
         """Remove the marked row."""
         place = self.table.currentRow()
-        if not 0 <= place < len(self._records):
+        if self._fixed or self._locked or not 0 <= place < len(self._records):
             return
         records = [*self._records[:place], *self._records[place + 1 :]]
-        problem = self._take(records)
-        if problem:
+        if problem := self._hand_over(records):
             self._say(problem)
             return
-        self._records = records
-        self._fill()
 
     def paste(self) -> None:
         """Take rows from the clipboard in place of all that are there."""
         clipboard = QGuiApplication.clipboard()
         text = clipboard.text() if clipboard is not None else ""
-        if self._paste is None or not text.strip():
+        if self._paste is None or self._locked or not text.strip():
             return
         try:
             records = self._paste(text)
         except QuantityError as error:
             self._say(f"Not pasted: {error}")
             return
-        problem = self._take(records)
-        if problem:
+        if problem := self._hand_over(records):
             self._say(f"Not pasted: {problem}")
-            return
-        self._records = records
-        self._fill()
 
 
 class _Table(QTableWidget):

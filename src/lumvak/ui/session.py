@@ -10,11 +10,13 @@ from typing import Any
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 from PyQt6.QtGui import QUndoCommand, QUndoStack
 
-from lumvak.core.catalogue import Catalogue
+from lumvak.core.catalogue import Catalogue, PartsFile
 from lumvak.core.evaluate import Evaluation, evaluate
 from lumvak.core.project import Project, field_title, with_values
+from lumvak.files.catalogue_file import load_catalogue
+from lumvak.files.own_parts import load_own, save_own
 from lumvak.files.problem import FileProblem
-from lumvak.files.project_file import load_project, save_project, with_copies
+from lumvak.files.project_file import load_project, save_project, with_copies, with_fresh_copies
 from lumvak.files.recovery import LeftOver, RecoveryCopy
 
 RECOVERY_DELAY_MS = 1200
@@ -34,6 +36,20 @@ class _Edit(QUndoCommand):
         self._session.take(self._after)
 
 
+class _LibraryEdit(QUndoCommand):
+    """One change of the builder's own cells: all of them before and after it."""
+
+    def __init__(self, session: Session, before: PartsFile, after: PartsFile, text: str) -> None:
+        super().__init__(text)
+        self._session, self._before, self._after = session, before, after
+
+    def undo(self) -> None:
+        self._session.take_own(self._before)
+
+    def redo(self) -> None:
+        self._session.take_own(self._after)
+
+
 class Session(QObject):
     """Holds what the window shows; every edit goes through ``edit`` and can be undone."""
 
@@ -46,6 +62,7 @@ class Session(QObject):
         super().__init__()
         self.catalogue = catalogue
         self.path: Path | None = None
+        self._own: PartsFile | None = None
         self.undo_stack = QUndoStack(self)
         self.undo_stack.cleanChanged.connect(self._clean_changed)
         self._recovery = recovery
@@ -81,6 +98,34 @@ class Session(QObject):
         if not self._recovery_timer.isActive():
             self._recovery_timer.start()
         self.changed.emit()
+
+    @property
+    def own(self) -> PartsFile:
+        """The builder's own parts; read when first asked for. Raises FileProblem."""
+        if self._own is None:
+            self._own = load_own()
+        return self._own
+
+    def edit_own(self, parts: PartsFile, text: str) -> None:
+        """Change the builder's own parts; raises FileProblem and changes nothing if not kept."""
+        before = self.own
+        if parts == before:
+            return
+        save_own(parts)
+        self.undo_stack.push(_LibraryEdit(self, before, parts, text))
+
+    def take_own(self, parts: PartsFile) -> None:
+        """Make ``parts`` the builder's own, in the catalogue and in what the project carries."""
+        try:
+            save_own(parts)
+            self.catalogue, problems = load_catalogue()
+        except FileProblem as problem:
+            self.tell("stop", str(problem))
+            return
+        self._own = parts
+        for text in problems:
+            self.tell("warn", text)
+        self.take(with_fresh_copies(self.project, parts))
 
     def explain(self, key: str) -> None:
         """Ask for the working of a figure."""

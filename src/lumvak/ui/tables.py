@@ -29,6 +29,7 @@ from lumvak.ui.marks import draw_mark
 from lumvak.ui.theme import THEME
 
 MARKED = {"crimson": "stop", "amber": "warn"}
+ACROSS = Qt.Orientation.Horizontal
 ROW_ROLE = Qt.ItemDataRole.UserRole + 1
 
 
@@ -68,6 +69,7 @@ class RowsModel(QAbstractTableModel):
         self.columns = list(columns)
         self.rows: list[Row] = []
         self.proposes = False
+        self.sorted_by = (-1, False)
 
     def replace(self, rows: Sequence[Row]) -> None:
         """Show these rows; only what changed is told where the count stays."""
@@ -108,7 +110,8 @@ class RowsModel(QAbstractTableModel):
             return None
         column = self.columns[section]
         if role == Qt.ItemDataRole.DisplayRole:
-            return column.head
+            place, falling = self.sorted_by
+            return column.head + (" ▾" if falling else " ▴") * (section == place)
         if role == Qt.ItemDataRole.ToolTipRole:
             return column.tip or None
         if role == Qt.ItemDataRole.TextAlignmentRole:
@@ -210,8 +213,9 @@ class RowsTable(QTableView):
 
     picked = pyqtSignal(object)
     cell_clicked = pyqtSignal(object, int)
+    sort_asked = pyqtSignal(int)
 
-    def __init__(self, columns: Sequence[Column], name: str) -> None:
+    def __init__(self, columns: Sequence[Column], name: str, sortable: bool = False) -> None:
         super().__init__()
         self.rows_model = RowsModel(columns)
         self._widths: list[int] = []
@@ -232,11 +236,20 @@ class RowsTable(QTableView):
         down.setDefaultSectionSize(THEME.px(27))
         down.setMinimumSectionSize(THEME.px(22))
         across.setHighlightSections(False)
-        across.setSectionsClickable(False)
+        across.setSectionsClickable(sortable)
+        if sortable:
+            across.sectionClicked.connect(self.sort_asked)
         across.setMinimumSectionSize(THEME.px(24))
         for place in range(len(columns)):
             across.setSectionResizeMode(place, QHeaderView.ResizeMode.Fixed)
         self.clicked.connect(self._clicked)
+
+    def show_sorted(self, place: int, falling: bool) -> None:
+        """Mark the column that the rows are sorted by."""
+        self.rows_model.sorted_by = (place, falling)
+        self.rows_model.headerDataChanged.emit(
+            Qt.Orientation.Horizontal, 0, len(self.rows_model.columns) - 1
+        )
 
     def show_rows(self, rows: Sequence[Row]) -> None:
         """Show these rows, each column as wide as its widest text."""
@@ -246,8 +259,8 @@ class RowsTable(QTableView):
     def _fit(self, rows: Sequence[Row]) -> None:
         metrics = QFontMetrics(THEME.font("table", strong=True, table=True))
         self._widths = []
-        for place, column in enumerate(self.rows_model.columns):
-            widest = metrics.horizontalAdvance(column.head)
+        for place in range(len(self.rows_model.columns)):
+            widest = metrics.horizontalAdvance(str(self.rows_model.headerData(place, ACROSS)))
             texts = {
                 row.cells[place]
                 for row in rows

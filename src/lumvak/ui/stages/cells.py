@@ -25,12 +25,19 @@ from lumvak.ui.theme import THEME
 
 if TYPE_CHECKING:
     from lumvak.ui.stages.chart import ChartView
+    from lumvak.ui.stages.library import LibraryView
 
-VIEWS = (("counts", "counts"), ("chart", "chart"), ("beside", "side by side"))
+VIEWS = (
+    ("counts", "counts"),
+    ("chart", "chart"),
+    ("beside", "side by side"),
+    ("library", "library"),
+)
 TITLES = {
     "counts": ("How many in series?", "from empty to full, dotted where the load cannot use it"),
     "chart": ("Which pack?", "drag a rectangle, and the table shows what is in it"),
     "beside": ("Side by side", ""),
+    "library": ("Which cells?", "what each would do for this need, and its data"),
 }
 
 
@@ -51,6 +58,7 @@ class CellsStage(QWidget):
         self.table = self.options.table
         self.beside = BesideView(session)
         self.chart: ChartView | None = None
+        self.library: LibraryView | None = None
         self._lay_out()
         self.view.picked.connect(self.show_view)
         self.ladder.picked.connect(self._pick_rung)
@@ -100,6 +108,15 @@ class CellsStage(QWidget):
             self.options.unbrushed.connect(self.chart.drop_brush)
         return self.chart
 
+    def _library(self) -> LibraryView:
+        """The library, made when it is first asked for."""
+        if self.library is None:
+            from lumvak.ui.stages.library import LibraryView
+
+            self.library = LibraryView(self.session)
+            self.pages.addWidget(self.library)
+        return self.library
+
     def show_view(self, view: str) -> None:
         """Turn to one of the views."""
         self.view.show_value(view)
@@ -115,13 +132,19 @@ class CellsStage(QWidget):
             if self.chart is not None:
                 self.chart.drop_brush()
             self.options.unbrush()
-        self.pages.setCurrentIndex(1 if view == "beside" else 0)
+        if view == "library":
+            self.pages.setCurrentWidget(self._library())
+        else:
+            self.pages.setCurrentIndex(1 if view == "beside" else 0)
         self.show_evaluation(self.session.evaluation)
 
     def show_evaluation(self, seen: Evaluation) -> None:
         """Show what is in view of an evaluation."""
         if self.view.value == "beside":
             self.beside.show_evaluation(seen)
+            return
+        if self.view.value == "library":
+            self._library().show_evaluation(seen)
             return
         if self.view.value == "chart":
             self._chart().show_evaluation(seen)

@@ -109,7 +109,7 @@ class RailsPanel(QWidget):
             "Appliances",
             (
                 GridColumn("appliance", "name", _name, _text, wide=True),
-                GridColumn("fed from", "rail", _name, _text, self._rail_names),
+                GridColumn("fed from", "rail", _name, _text, lambda _: self._rail_names()),
                 GridColumn("draws", "amount", _read_draw,
                            lambda value, record: f"{value:.10g} {record['unit']}"),
                 _column("a charge", "hours", HOURS),

@@ -1,0 +1,263 @@
+"""The library of cells: what each field means and falls back to, and what each cell would do."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass
+from typing import Any, get_args
+
+import numpy as np
+from numpy.typing import NDArray
+from pydantic import ValidationError
+
+from lumvak.core import units
+from lumvak.core.catalogue import Cell, Chemistry
+from lumvak.core.cellmodel import charge_limit_a, minimum_capacity, resistance
+from lumvak.core.hand import Hand
+from lumvak.core.options import series_bounds
+from lumvak.core.project import sentences
+from lumvak.core.ranking import Options, ranked
+from lumvak.core.sizing import cell_ohm, end_current_a
+from lumvak.core.units import Kind, QuantityError, parse, say, spell
+
+Array = NDArray[np.float64]
+Fallback = Callable[[Cell], str]
+ORIGINS = ("data sheet", "measured", "guessed")
+
+
+class CellProblem(ValueError):
+    """A change of a cell that cannot be taken; the message says what could."""
+
+
+@dataclass(frozen=True, slots=True)
+class CellField:
+    """A field of a cell: its words, how it is typed, and what stands in where it is left out.
+
+    ``scale`` turns what is typed in ``kind`` into what is stored. A field without ``kind`` is text.
+    """
+
+    name: str
+    label: str
+    kind: Kind | None = None
+    scale: float = 1.0
+    fallback: Fallback | None = None
+    words: tuple[str, ...] = ()
+
+
+def _instead(value: float, unit: str, why: str) -> str:
+    return f"{say(value, unit)}, {why}"
+
+
+FIELDS = (
+    CellField("name", "Name"),
+    CellField("chemistry", "Chemistry"),
+    CellField("format", "Format", words=get_args(Cell.model_fields["format"].annotation)),
+    CellField("origin", "New or reclaimed", words=("new", "reclaimed")),
+    CellField("voltage_full_v", "Full", units.VOLTAGE),
+    CellField("voltage_nominal_v", "Nominal", units.VOLTAGE),
+    CellField("voltage_empty_v", "Empty", units.VOLTAGE),
+    CellField("capacity_typical_ah", "Capacity, typical", units.CAPACITY),
+    CellField(
+        "capacity_min_ah", "Capacity, least", units.CAPACITY,
+        fallback=lambda cell: _instead(minimum_capacity(cell).number, "Ah", "97 % of typical"),
+    ),
+    CellField("continuous_a", "Continuous current", units.CURRENT),
+    CellField(
+        "continuous_at_c", "holds with the cell at", units.TEMPERATURE,
+        fallback=lambda _: "not said: ask at which temperature it holds",
+    ),
+    CellField(
+        "pulse_a", "Pulse current", units.CURRENT,
+        fallback=lambda cell: _instead(cell.continuous_a, "A", "the continuous one"),
+    ),
+    CellField("pulse_s", "Pulse length", units.SECONDS, fallback=lambda _: "goes with the pulse"),
+    CellField("charge_standard_a", "Charge, standard", units.CURRENT),
+    CellField(
+        "charge_max_a", "Charge, most", units.CURRENT,
+        fallback=lambda cell: _instead(charge_limit_a(cell), "A", "the standard one"),
+    ),
+    CellField(
+        "resistance_dc_ohm", "Resistance, DC after 10 s", units.MILLIOHM, 1e-3,
+        fallback=lambda cell: _instead(resistance(cell).number, "ohm", resistance(cell).rule),
+    ),
+    CellField(
+        "resistance_ac_ohm", "Resistance at 1 kHz", units.MILLIOHM, 1e-3,
+        fallback=lambda _: "not used where a DC one is given",
+    ),
+    CellField("mass_g", "Weight", units.GRAM),
+    CellField(
+        "diameter_mm", "Diameter", units.LENGTH_MM, fallback=lambda _: "flat: width and thickness"
+    ),
+    CellField("width_mm", "Width", units.LENGTH_MM, fallback=lambda _: "round: a diameter"),
+    CellField("thickness_mm", "Thickness", units.LENGTH_MM, fallback=lambda _: "round: a diameter"),
+    CellField("height_mm", "Height", units.LENGTH_MM),
+    CellField("discharge_min_c", "Discharge from", units.TEMPERATURE),
+    CellField("discharge_max_c", "Discharge to", units.TEMPERATURE),
+    CellField("charge_min_c", "Charge from", units.TEMPERATURE),
+    CellField("charge_max_c", "Charge to", units.TEMPERATURE),
+    CellField("cycles", "Cycles", units.COUNT, fallback=lambda _: "not said"),
+    CellField("cycles_note", "Cycles, under", fallback=lambda _: "not said"),
+    CellField("price", "Price", units.MONEY),
+    CellField("note", "Note", fallback=lambda _: ""),
+)  # fmt: skip
+BY_NAME = {field.name: field for field in FIELDS}
+
+
+def field_text(field: CellField, cell: Cell) -> str:
+    """The value of a field as it would be typed; empty where it is left out."""
+    value = getattr(cell, field.name)
+    if value is None:
+        return ""
+    return str(value) if field.kind is None else spell(value / field.scale, field.kind)
+
+
+def field_value(field: CellField, text: str) -> Any:
+    """Read what was typed into a field; raises QuantityError. Empty is ``None`` if it may be."""
+    if not text and field.fallback is not None:
+        return "" if field.kind is None else None
+    if field.kind is None:
+        if field.words and text not in field.words:
+            raise QuantityError(f"“{text}” was given; accepted: {', '.join(field.words)}")
+        return text
+    value = parse(text, field.kind)
+    return int(value) if field.kind is units.COUNT else round(value * field.scale, 12)
+
+
+def origin_of(cell: Cell, name: str) -> str:
+    """Where a field's value comes from, in words; ``assumed`` where it is left out."""
+    if getattr(cell, name) is None:
+        return "assumed"
+    if name in cell.measured:
+        return "measured"
+    return "guessed" if name in cell.guessed else "data sheet"
+
+
+def changed(cell: Cell, changes: Mapping[str, Any], origin: str = "") -> Cell:
+    """The cell with other values; ``origin`` is where they come from, one of ORIGINS.
+
+    Raises CellProblem where the values do not go together.
+    """
+    names = set(changes) if origin else set()
+    measured = tuple(sorted((set(cell.measured) - names) | (names if origin == "measured" else
+                                                            set())))  # fmt: skip
+    guessed = tuple(sorted((set(cell.guessed) - names) | (names if origin == "guessed" else set())))
+    document = {**cell.model_dump(), **changes, "measured": measured, "guessed": guessed}
+    try:
+        return Cell.model_validate(document)
+    except ValidationError as error:
+        raise CellProblem(sentences(error)[0]) from error
+
+
+def free_id(name: str, taken: Iterable[str]) -> str:
+    """An id for a part made from its name, unlike all that are taken."""
+    slug = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")[:50] or "cell"
+    known = set(taken)
+    number, made = 1, slug
+    while made in known:
+        number += 1
+        made = f"{slug}-{number}"
+    return made
+
+
+def own_curve(chemistry: Chemistry, cell: Cell, points: Iterable[tuple[float, float]]) -> Chemistry:
+    """A chemistry of the cell's own with a rest voltage by ``points`` of charge and volts.
+
+    Raises CellProblem where the points make no curve.
+    """
+    ordered = tuple(sorted((float(charge), float(volts)) for charge, volts in points))
+    try:
+        return Chemistry.model_validate(
+            {
+                "id": cell.chemistry
+                if cell.chemistry.startswith("own-")
+                else free_id(f"own {cell.id}", ()),
+                "name": f"{cell.name}, own curve",
+                "family": chemistry.family,
+                "curve": ordered,
+                "curve_source": "points entered by the builder",
+            }
+        )
+    except ValidationError as error:
+        raise CellProblem(sentences(error)[0]) from error
+
+
+@dataclass(frozen=True, slots=True)
+class Check:
+    """One thing that a data sheet should say: whether it does, and in which words."""
+
+    text: str
+    said: bool
+
+
+def sheet_checklist(cell: Cell) -> tuple[Check, ...]:
+    """What a data sheet should say, and at which cell temperature its maximum holds."""
+    hot = cell.continuous_at_c
+    return (
+        Check("least capacity, with the current it was measured at",
+              cell.capacity_min_ah is not None),
+        Check(
+            f"its {say(cell.continuous_a, 'A')} hold with the cell at {say(hot, '°C')}"
+            if hot is not None
+            else f"at which cell temperature its {say(cell.continuous_a, 'A')} hold",
+            hot is not None,
+        ),
+        Check("a pulse current with its length", cell.pulse_a is not None),
+        Check("the most charge current, besides the standard one", cell.charge_max_a is not None),
+        Check("DC resistance, with time and charge; 1 kHz alone reads low",
+              cell.resistance_dc_ohm is not None),
+        Check("cycles, with current, temperature and end of life", cell.cycles is not None),
+    )  # fmt: skip
+
+
+def curves(hand: Hand, row: int) -> tuple[Array, Array, Array, float]:
+    """Charge, volts at rest and volts under load (n,) of a cell, and that load in A.
+
+    The load is that of a cell of the pack in hand at the end; resistance as in sizing.
+    """
+    table = hand.table
+    load = float(end_current_a(*hand.at)[0]) / hand.choice.parallel
+    ohm = float(cell_ohm(table, np.array([row]), hand.terms)[0])
+    rest = table.ocv_v[row]
+    return table.charge, rest, rest - load * ohm * table.ohm_shape, load
+
+
+@dataclass(frozen=True, slots=True)
+class AtWork:
+    """What every cell of the table would do for the demand at hand, as columns (n,).
+
+    ``delivered_ah`` is per cell, down to the stop voltage; ``serves`` whether that pack serves.
+    """
+
+    series: Array
+    parallel: Array
+    delivered_ah: Array
+    warmest_c: Array
+    serves: NDArray[np.bool_]
+
+
+def at_work(hand: Hand, options: Options) -> AtWork:
+    """Each cell in its best pack; one without an option as the pack in hand would have it."""
+    table, choice = hand.table, hand.choice
+    bounds = series_bounds(table, hand.terms, hand.demand.window.highest.number)
+    best: dict[int, tuple[float, float]] = {}
+    for row, series, parallel in zip(options.rows, options.series, options.parallel, strict=True):
+        best.setdefault(int(row), (float(series), float(parallel)))
+    counts = [
+        best.get(row, (float(max(1, high)), float(choice.parallel)))
+        for row, (_, high) in enumerate(bounds)
+    ]
+    rows = np.arange(len(table.cells))
+    series_n = np.array([series for series, _ in counts])
+    parallel_n = np.array([parallel for _, parallel in counts])
+    packs = ranked(
+        hand.catalogue, table, rows, series_n, parallel_n, hand.demand, hand.terms, "balance", ()
+    )
+    back = np.argsort(packs.rows)
+    return AtWork(
+        series=series_n,
+        parallel=parallel_n,
+        delivered_ah=(table.capacity_min_ah[packs.rows] * packs.usable)[back],
+        warmest_c=packs.warmest_c[back],
+        serves=np.array([row in best for row in rows.tolist()]),
+    )

@@ -1,0 +1,158 @@
+"""The builder's own cells: kept in one file, and brought in or written out as JSON or CSV."""
+
+from __future__ import annotations
+
+import csv
+import io
+from collections.abc import Iterable, Sequence
+from pathlib import Path
+from types import NoneType
+from typing import Any, get_args
+
+from pydantic import ValidationError
+
+from lumvak.core.catalogue import Cell, Chemistry, PartsFile
+from lumvak.core.project import sentences
+from lumvak.files.catalogue_file import own_parts_folder, read_parts
+from lumvak.files.problem import FileProblem, read_text, write_atomically
+
+OWN_FILE = "own.json"
+# Characters that make a spreadsheet run a text cell as a formula.
+RISKY = ("=", "+", "-", "@", "\t", "\r")
+GUARD = "'"
+COLUMNS = tuple(name for name in Cell.model_fields if name != "sample")
+LISTS = ("measured", "guessed")
+NEEDED = tuple(name for name, info in Cell.model_fields.items() if info.is_required())
+
+
+def own_file() -> Path:
+    """Where the builder's own cells are kept."""
+    return own_parts_folder() / OWN_FILE
+
+
+def load_own() -> PartsFile:
+    """The builder's own parts; empty where there are none yet. Raises FileProblem."""
+    path = own_file()
+    return read_parts(read_text(path), path.name) if path.exists() else PartsFile(title="Own parts")
+
+
+def save_own(parts: PartsFile) -> None:
+    """Keep the builder's own parts, whole or not at all; raises FileProblem."""
+    write_atomically(own_file(), parts_text(parts))
+
+
+def parts_text(parts: PartsFile) -> str:
+    """A catalogue file as the JSON that is stored."""
+    return parts.model_dump_json(indent=1, exclude_none=True) + "\n"
+
+
+def merged(
+    parts: PartsFile, cells: Iterable[Cell], chemistries: Iterable[Chemistry] = ()
+) -> PartsFile:
+    """The parts with ``cells`` and ``chemistries`` in place of those of the same id, or added."""
+    by_id = {cell.id: cell for cell in (*parts.cells, *cells)}
+    curves = {item.id: item for item in (*parts.chemistries, *chemistries)}
+    return parts.model_copy(
+        update={"cells": tuple(by_id.values()), "chemistries": tuple(curves.values())}
+    )
+
+
+def cells_csv(cells: Sequence[Cell]) -> str:
+    """Cells as CSV by RFC 4180: a header, commas, CRLF; texts that would run are made harmless."""
+    stream = io.StringIO()
+    writer = csv.writer(stream, lineterminator="\r\n")
+    writer.writerow(COLUMNS)
+    for cell in cells:
+        writer.writerow([_out(getattr(cell, name)) for name in COLUMNS])
+    return stream.getvalue()
+
+
+def _out(value: Any) -> str:
+    if value is None:
+        return ""
+    if isinstance(value, tuple):
+        return " ".join(value)
+    if isinstance(value, str):
+        return GUARD + value if value.startswith((*RISKY, GUARD)) else value
+    return repr(value)
+
+
+def read_cells_csv(text: str, where: str) -> tuple[Cell, ...]:
+    """Read cells from CSV with a header of field names; raises FileProblem naming line and field.
+
+    Separators are comma or semicolon; a comma is decimal where semicolons separate.
+    """
+    plain = text.removeprefix("\ufeff")
+    head = plain.split("\n", 1)[0]
+    separator = ";" if head.count(";") > head.count(",") else ","
+    rows = csv.reader(io.StringIO(plain, newline=""), delimiter=separator, strict=True)
+    try:
+        header = [name.strip() for name in next(rows, [])]
+        _check_header(header, where)
+        cells: list[Cell] = []
+        for row in rows:
+            if any(item.strip() for item in row):
+                place = f"{where}, line {rows.line_num}"
+                cells.append(_cell(header, row, place, decimal_comma=separator == ";"))
+    except csv.Error as error:
+        raise FileProblem(f"{where}, line {rows.line_num}: {error}") from error
+    if not cells:
+        raise FileProblem(f"{where} holds no cells, only a header")
+    seen: set[str] = set()
+    for cell in cells:
+        if cell.id in seen:
+            raise FileProblem(f"{where}: two cells have the id “{cell.id}”; accepted: one each")
+        seen.add(cell.id)
+    return tuple(cells)
+
+
+def _check_header(header: list[str], where: str) -> None:
+    unknown = [name for name in header if name not in COLUMNS]
+    if unknown:
+        raise FileProblem(
+            f"{where}, line 1: “{unknown[0]}” is no field of a cell; accepted: {', '.join(COLUMNS)}"
+        )
+    missing = [name for name in NEEDED if name not in header]
+    if missing:
+        raise FileProblem(f"{where}, line 1: a column “{missing[0]}” is wanted")
+    if len(set(header)) < len(header):
+        raise FileProblem(f"{where}, line 1: a column stands there twice")
+
+
+def _cell(header: list[str], row: list[str], place: str, decimal_comma: bool) -> Cell:
+    if len(row) != len(header):
+        raise FileProblem(f"{place}: {len(row)} columns; the header has {len(header)}")
+    document: dict[str, Any] = {}
+    for name, text in zip(header, row, strict=True):
+        if name in LISTS:
+            document[name] = tuple(text.split())
+        elif text.strip() or _kind(name) is str:
+            document[name] = _in(name, text, place, decimal_comma)
+    try:
+        return Cell.model_validate(document)
+    except ValidationError as error:
+        raise FileProblem(f"{place}: {sentences(error)[0]}") from error
+
+
+def _kind(name: str) -> type:
+    """What a field is stored as: a text, a whole number or a number."""
+    annotation: Any = Cell.model_fields[name].annotation
+    inner = [item for item in get_args(annotation) if item is not NoneType]
+    plain = annotation if isinstance(annotation, type) else inner[0]
+    while not isinstance(plain, type) and get_args(plain):
+        plain = get_args(plain)[0]
+    if isinstance(plain, str):
+        return str
+    return plain if isinstance(plain, type) else str
+
+
+def _in(name: str, text: str, place: str, decimal_comma: bool) -> Any:
+    kind = _kind(name)
+    if kind is str:
+        guarded = text.startswith(GUARD) and text[1:].startswith((*RISKY, GUARD))
+        return text[1:] if guarded else text
+    number = text.strip().replace(",", ".") if decimal_comma else text.strip()
+    try:
+        return int(number) if kind is int else float(number)
+    except ValueError as error:
+        raise FileProblem(f"{place}, {name}: “{text}” is no number") from error

@@ -1,0 +1,96 @@
+"""The builder's own cells: kept, brought in, written out, and what is said about bad files."""
+
+import csv
+import io
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from lumvak.core.catalogue import Catalogue, Cell
+from lumvak.files.catalogue_file import load_catalogue, own_parts_folder
+from lumvak.files.own_parts import (
+    COLUMNS,
+    RISKY,
+    cells_csv,
+    load_own,
+    merged,
+    read_cells_csv,
+    save_own,
+)
+from lumvak.files.problem import FileProblem
+
+
+def plain(cell: Cell) -> Cell:
+    return cell.model_copy(update={"sample": False})
+
+
+def test_all_cells_round_trip_through_csv(catalogue: Catalogue) -> None:
+    cells = tuple(plain(cell) for cell in catalogue.cell_list)
+    text = cells_csv(cells)
+    assert read_cells_csv(text, "cells.csv") == cells
+    assert text.count("\r\n") == len(cells) + 1
+
+
+@given(st.text(alphabet=st.characters(exclude_categories=["Cs"]), max_size=30),
+       st.floats(0.001, 1e5), st.sampled_from(["", "=", "+", "-", "@", "'", "\t"]))  # fmt: skip
+def test_any_text_round_trips_and_runs_nothing(note: str, price: float, head: str) -> None:
+    cell = Cell(
+        id="a", name="a", chemistry="nmc", format="18650", voltage_full_v=4.2,
+        voltage_nominal_v=3.6, voltage_empty_v=2.5, capacity_typical_ah=2.0, continuous_a=5.0,
+        charge_standard_a=1.0, mass_g=45.0, diameter_mm=18.4, height_mm=65.0, price=price,
+        note=head + note, measured=("mass_g",),
+    )  # fmt: skip
+    text = cells_csv([cell])
+    assert read_cells_csv(text, "cells.csv") == (cell,)
+    row = list(csv.reader(io.StringIO(text, newline="")))[1]
+    for name, shown in zip(COLUMNS, row, strict=True):
+        if isinstance(getattr(cell, name), str):
+            assert not shown.startswith(RISKY)
+
+
+HEAD = (
+    "id;name;chemistry;format;voltage_full_v;voltage_nominal_v;voltage_empty_v;"
+    "capacity_typical_ah;continuous_a;charge_standard_a;mass_g;diameter_mm;height_mm;price"
+)
+GOOD = "x-1;X 1;nmc;18650;4,2;3,6;2,5;2,5;10;1,2;45;18,4;65;3,5"
+
+
+def test_a_sheet_with_decimal_commas() -> None:
+    (cell,) = read_cells_csv(f"\ufeff{HEAD}\n{GOOD}\n", "x.csv")
+    assert (cell.voltage_full_v, cell.price, cell.capacity_min_ah) == (4.2, 3.5, None)
+
+
+@pytest.mark.parametrize(
+    ("text", "says"),
+    [
+        (HEAD, "holds no cells"),
+        (HEAD.replace(";price", ""), "line 1: a column “price” is wanted"),
+        (HEAD + ";colour\n", "“colour” is no field"),
+        (f"{HEAD}\n{GOOD}\n{GOOD}", "two cells have the id “x-1”"),
+        (f"{HEAD}\n{GOOD.replace('45', 'heavy')}", "line 2, mass_g: “heavy” is no number"),
+        (f"{HEAD}\n{GOOD};1", "line 2: 15 columns; the header has 14"),
+        (f"{HEAD}\n{GOOD.replace('4,2', '2,2')}", "line 2: voltages must rise"),
+        (f"{HEAD}\n{GOOD.replace('18650', '99')}", "line 2: format: '99' was given"),
+        (f'{HEAD}\n"{GOOD}', "line 2"),
+    ],
+)
+def test_bad_tables_are_named_by_line_and_field(text: str, says: str) -> None:
+    with pytest.raises(FileProblem, match=says):
+        read_cells_csv(text, "x.csv")
+
+
+def test_own_cells_are_kept_and_found_again(catalogue: Catalogue) -> None:
+    assert load_own().cells == ()
+    cell = plain(catalogue.cell_list[0]).model_copy(update={"id": "mine", "name": "Mine"})
+    save_own(merged(load_own(), (cell,)))
+    assert load_own().cells == (cell,)
+    heavier = cell.model_copy(update={"mass_g": 99.0})
+    save_own(merged(load_own(), (heavier,)))
+    assert load_own().cells == (heavier,)
+    found, problems = load_catalogue()
+    assert found.cells["mine"] == heavier
+    assert problems == ()
+    (own_parts_folder() / "own.json").write_text("{", "utf-8")
+    with pytest.raises(FileProblem, match="cut short"):
+        load_own()

@@ -1,0 +1,159 @@
+"""The library through the window: search, sort, own cells, curves, files."""
+
+import json
+from pathlib import Path
+
+import pytest
+from PyQt6.QtWidgets import QApplication
+from pytestqt.qtbot import QtBot
+
+from lumvak.core.library import FIELDS
+from lumvak.files.own_parts import cells_csv, load_own
+from lumvak.ui.stages.cells import CellsStage
+from lumvak.ui.stages.library import LibraryView
+from lumvak.ui.window import Window
+from tests.ui.test_need import clip, type_cell
+
+PLACES = {field.name: place for place, field in enumerate(FIELDS)}
+
+
+@pytest.fixture
+def library(window: Window) -> LibraryView:
+    window.open_stage("cells")
+    stage = window.stages["cells"]
+    assert isinstance(stage, CellsStage)
+    stage.show_view("library")
+    assert stage.library is not None
+    return stage.library
+
+
+def names(library: LibraryView) -> list[str]:
+    return [row.cells[0] for row in library.table.rows_model.rows]
+
+
+def test_search_and_sort(library: LibraryView, window: Window) -> None:
+    count = len(window.session.catalogue.cells)
+    assert len(names(library)) == count
+    library.search.setText("ostrel 21700")
+    assert names(library)
+    assert all(name.startswith("Ostrel") for name in names(library))
+    library.search.setText("")
+    library.family.setCurrentIndex(library.family.findData("titanate"))
+    assert 0 < len(names(library)) < count
+    library.family.setCurrentIndex(0)
+    library.table.sort_asked.emit(6)
+    weights = [float(row.cells[6]) for row in library.table.rows_model.rows]
+    assert weights == sorted(weights)
+    library.table.sort_asked.emit(6)
+    weights = [float(row.cells[6]) for row in library.table.rows_model.rows]
+    assert weights == sorted(weights, reverse=True)
+
+
+def test_a_cell_of_ones_own_from_duplicate_to_delete(
+    qtbot: QtBot, window: Window, library: LibraryView
+) -> None:
+    session, sheet = window.session, library.sheet
+    library.mark("ostrel-21-48")
+    # A sample cannot be typed into.
+    item = sheet.fields.table.item(PLACES["mass_g"], 1)
+    assert item is not None
+    assert not bool(item.flags() & item.flags().ItemIsEditable)
+    library.buttons["duplicate"].click()
+    assert library.marked == "ostrel-21-48-copy"
+    assert "Ostrel 21-48 copy · mine" in names(library)
+    grid = sheet.fields
+    type_cell(qtbot, grid, PLACES["resistance_dc_ohm"], 1, "19,5")
+    type_cell(qtbot, grid, PLACES["capacity_min_ah"], 1, "")
+    own = session.catalogue.cells["ostrel-21-48-copy"]
+    assert (own.resistance_dc_ohm, own.capacity_min_ah) == (0.0195, None)
+    shown = grid.table.item(PLACES["capacity_min_ah"], 3)
+    assert shown is not None
+    assert shown.text() == "4.66 Ah, 97 % of typical"
+    # Its origin can be said; a bad value is explained and changes nothing.
+    problem = sheet._take(
+        [{**record, "origin": "measured"} if record["name"] == "mass_g" else record
+         for record in grid._records]
+    )  # fmt: skip
+    assert problem == ""
+    assert session.catalogue.cells["ostrel-21-48-copy"].measured == ("mass_g",)
+    type_cell(qtbot, grid, PLACES["voltage_empty_v"], 1, "3.9")
+    assert "voltages must rise" in grid.problem.text()
+    assert session.catalogue.cells["ostrel-21-48-copy"].voltage_empty_v == 2.5
+    # It is on the disk, and picked like any other.
+    assert [cell.id for cell in load_own().cells] == ["ostrel-21-48-copy"]
+    session.edit({"pack.cell": "ostrel-21-48-copy"})
+    assert session.evaluation.figures["cell.resistance_ohm"].number == 0.0195
+    # A change of it reaches the project that carries a copy.
+    type_cell(qtbot, grid, PLACES["resistance_dc_ohm"], 1, "25")
+    assert session.evaluation.figures["cell.resistance_ohm"].number == 0.025
+    session.undo_stack.undo()
+    assert session.evaluation.figures["cell.resistance_ohm"].number == 0.0195
+    session.undo_stack.undo()
+    library.buttons["delete"].click()
+    assert "ostrel-21-48-copy" not in session.catalogue.cells
+    session.undo_stack.undo()
+    assert session.catalogue.cells["ostrel-21-48-copy"].resistance_dc_ohm == 0.0195
+
+
+def test_a_curve_is_pasted_point_by_point(
+    qtbot: QtBot, window: Window, library: LibraryView
+) -> None:
+    library.mark("ostrel-21-48")
+    library.buttons["duplicate"].click()
+    sheet = library.sheet
+    sheet.which.picked.emit("points")
+    clip("charge; volts\n0; 2,6\n25; 3,4\n50; 3,65\n100; 4,18\n")
+    sheet.points.paste()
+    cell = window.session.catalogue.cells[library.marked]
+    assert window.session.catalogue.chemistry_of(cell).curve == (
+        (0.0, 2.6), (0.25, 3.4), (0.5, 3.65), (1.0, 4.18),
+    )  # fmt: skip
+    type_cell(qtbot, sheet.points, 2, 1, "3.7 V")
+    assert window.session.catalogue.chemistry_of(cell).curve[2] == (0.5, 3.7)
+    type_cell(qtbot, sheet.points, 2, 1, "4.5 V")
+    assert "never fall" in sheet.points.problem.text()
+    clip("0 2.6\n1 2 3")
+    sheet.points.paste()
+    assert "line 2" in sheet.points.problem.text()
+
+
+def test_curves_are_compared(window: Window, library: LibraryView) -> None:
+    sheet = library.sheet
+    library.mark("ostrel-21-48")
+    sheet.keep.click()
+    library.mark("fennimor-b-105")
+    drawn = [item.name() for item in sheet.plot.listDataItems() if item.name()]
+    assert drawn == ["Fennimor block 105", "Ostrel 21-48"]
+    sheet.drop.click()
+    assert len(sheet.plot.listDataItems()) == 2
+
+
+def test_cells_on_hand_and_files(window: Window, library: LibraryView, tmp_path: Path) -> None:
+    session = window.session
+    library.mark("ostrel-21-48")
+    library.held.setText("120")
+    library.held.editingFinished.emit()
+    assert [(item.cell, item.count) for item in session.project.pack.drawer] == [
+        ("ostrel-21-48", 120)
+    ]
+    table = tmp_path / "bought.csv"
+    fresh = session.catalogue.cells["ostrel-21-48"].model_copy(
+        update={"id": "bought-1", "name": "=Bought 1"}
+    )
+    table.write_text(cells_csv([fresh]), "utf-8")
+    library.bring_in(table)
+    assert session.catalogue.cells["bought-1"].name == "=Bought 1"
+    assert "1 cell brought in" in window.notice.text.text()
+    before = load_own()
+    table.write_text(cells_csv([fresh]).replace("nmc-rich", "unknown"), "utf-8")
+    library.bring_in(table)
+    assert "names the chemistry “unknown”" in window.notice.text.text()
+    assert load_own() == before
+    out = tmp_path / "own.json"
+    library.write_out(out, own=True)
+    assert [cell["id"] for cell in json.loads(out.read_text("utf-8"))["cells"]] == ["bought-1"]
+    session.undo_stack.undo()
+    assert "bought-1" not in session.catalogue.cells
+    library.bring_in(out)
+    assert "bought-1" in session.catalogue.cells
+    QApplication.processEvents()
