@@ -15,7 +15,6 @@ from lumvak.ui.stages.cells import CellsStage
 from lumvak.ui.stages.joints import JointsStage
 from lumvak.ui.stages.need import NeedStage
 from lumvak.ui.stages.power import PowerStage
-from lumvak.ui.stages.run import RunStage
 from lumvak.ui.tables import RowsTable
 from lumvak.ui.window import Window
 
@@ -209,22 +208,6 @@ def test_a_click_on_a_number_unfolds_its_working(qtbot: QtBot, window: Window) -
     assert again is not None
     assert again.isExpanded()
     assert "1572" in window.margin.title.text()
-
-
-def test_the_course_of_a_run_is_drawn(qtbot: QtBot, window: Window) -> None:
-    qtbot.keyClick(window, Qt.Key.Key_3, Qt.KeyboardModifier.AltModifier)
-    assert window.stage == "run"
-    stage = window.stages["run"]
-    assert isinstance(stage, RunStage)
-    (curve,) = stage.volts.getPlotItem().listDataItems()
-    minutes, volts = curve.getData()
-    assert float(minutes[-1]) == pytest.approx(window.session.evaluation.run.run.hours * 60)
-    assert float(volts[-1]) == pytest.approx(36.0, abs=0.05)
-    assert stage.labels[1]._text == "stop voltage"
-    before = float(minutes[-1])
-    window.session.edit({"need.current_a": 30.0})
-    (curve,) = stage.volts.getPlotItem().listDataItems()
-    assert float(curve.getData()[0][-1]) < before
 
 
 def test_the_school_and_the_rise_curve(qtbot: QtBot, window: Window) -> None:

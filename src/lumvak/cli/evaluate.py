@@ -7,13 +7,15 @@ import json
 import math
 import sys
 from collections.abc import Sequence
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
 from lumvak.cli.table import table
 from lumvak.core.chain import Link
 from lumvak.core.evaluate import Evaluation, evaluate
-from lumvak.core.figures import as_json
+from lumvak.core.figures import as_json, walk
+from lumvak.core.tolerance import tolerance, tolerance_figures
 from lumvak.core.units import say
 from lumvak.files.catalogue_file import load_catalogue
 from lumvak.files.problem import FileProblem
@@ -23,13 +25,25 @@ from lumvak.files.project_file import load_project
 def run_evaluate(arguments: Sequence[str]) -> int:
     """Print a project's evaluation; 0 when done, 2 where the file cannot be used."""
     parser = project_parser("evaluate", "Figures, findings and current path of a project.")
+    parser.add_argument(
+        "--tolerance", action="store_true", help="draw packs from the spreads: how sure is the run"
+    )
     chosen = parser.parse_args(arguments)
     seen = read_evaluation("lumvak evaluate", chosen.file, chosen.catalogue)
     if seen is None:
         return 2
+    if chosen.tolerance:
+        seen = with_tolerance(seen)
     print(json.dumps(evaluation_json(seen), ensure_ascii=False, indent=1) if chosen.json else
           evaluation_text(seen))  # fmt: skip
     return 0
+
+
+def with_tolerance(seen: Evaluation) -> Evaluation:
+    """The evaluation with the figures of the drawn packs beside the others."""
+    result = tolerance(seen.hand, seen.run.run.hours, seen.project.run)
+    made = tolerance_figures(result, seen.figures["run.time_h"], seen.demand, seen.project.run)
+    return replace(seen, figures={**seen.figures, **{item.key: item for item in walk(made)}})
 
 
 def project_parser(command: str, description: str) -> argparse.ArgumentParser:

@@ -108,7 +108,7 @@ def evaluate(
     )
     hand = Hand(project.pack, catalogue, demand, choice, table, terms, between)
     pack = pack_figures(hand)
-    run = run_of(hand, pack)
+    run = run_of(hand, pack, project.need, project.run)
     rungs = ladder(catalogue, options, project.need, demand, terms, choice)
 
     # Joints.

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -9,14 +10,19 @@ import numpy as np
 from lumvak.core.cellmodel import STEADY_FACTOR, time_factor
 from lumvak.core.demand import Load
 from lumvak.core.discharge import Pack, Run, Step, discharge
-from lumvak.core.figures import Figure, computed, constant
+from lumvak.core.figures import Figure, computed, constant, typed
 from lumvak.core.hand import Hand
+from lumvak.core.need import Need
 from lumvak.core.packfigures import PackFigures
-from lumvak.core.sizing import aged_capacity_ah, usable_fraction
+from lumvak.core.project import RunSettings, default_value
+from lumvak.core.sizing import aged_capacity_ah, mean_load, usable_fraction, warmth
 
 STEPS_A_RUN = 200
 MOST_STEPS_RUN = 400
+# A duty as long as a log runs at least this often before it is stretched.
+LEAST_ROUNDS = 2
 SHORTEST_STEP_S, LONGEST_STEP_S = 0.25, 120.0
+MOST_OVERLAID = 2
 
 
 @dataclass(frozen=True, slots=True)
@@ -28,46 +34,96 @@ class RunResult:
     peak_from: float
 
 
-def run_of(hand: Hand, pack: PackFigures) -> RunResult:
-    """Run the pack in hand at its continuous load from full until something ends it (methods 16).
+@dataclass(frozen=True, slots=True)
+class Course:
+    """The run of a pack beside the one in hand, with its name."""
+
+    name: str
+    run: Run
+
+
+def run_of(hand: Hand, pack: PackFigures, need: Need, settings: RunSettings) -> RunResult:
+    """Run the pack in hand at its load until something ends it (methods 16).
 
     The step is about a two-hundredth of the run time that sizing expects.
     """
     figures = {figure.key: figure for figure in pack.every}
     expected = figures["pack.runtime_h"].number
-    table, rows, series, parallel, terms = hand.at
-    cell, choice, lump = hand.choice.cell, hand.choice, pack.warmth.lump
-    step_s = min(max(expected * 3600.0 / STEPS_A_RUN, SHORTEST_STEP_S), LONGEST_STEP_S)
+    step_s = step_of(expected)
+    choice = hand.choice
+    modelled = modelled_pack(hand, choice.row, choice.series, choice.parallel)
     run = discharge(
-        Pack(
-            cell=cell,
-            chemistry=hand.catalogue.chemistry_of(cell),
-            series=choice.series,
-            parallel=choice.parallel,
-            capacity_ah=float(aged_capacity_ah(table, rows, parallel, terms)[0]),
-            path_ohm=hand.path.number,
-            heat_path_ohm=float(terms.path.joints(rows, series, parallel)[0]),
-            stop_v=terms.stop_v,
-            ambient_c=terms.ambient_c,
-            limit_c=terms.temperature_limit_c,
-            kelvin_per_watt=float(lump.kelvin_per_watt[0]),
-            joule_per_kelvin=float(lump.joule_per_kelvin[0]),
-        ),
-        _steps(hand, step_s, expected),
+        modelled,
+        duty_steps(hand, step_s, expected),
         step_s,
+        settings.start_charge,
         longest_s=STEPS_A_RUN * 4 * LONGEST_STEP_S,
     )
     peak_from = 1.0 - _peak_usable(hand)
-    return RunResult(run, _figures(hand, pack, run, figures, step_s, peak_from), peak_from)
+    made = _figures(hand, pack, modelled, run, figures, step_s, peak_from, need, settings)
+    return RunResult(run, made, peak_from)
 
 
-def _steps(hand: Hand, step_s: float, expected_h: float) -> list[Step]:
+def overlaid(
+    hand: Hand, packs: Sequence[tuple[str, int, int]], settings: RunSettings
+) -> tuple[Course, ...]:
+    """The runs of up to two other packs (cell id, series, parallel) under the same load."""
+    places = {cell.id: row for row, cell in enumerate(hand.table.cells)}
+    courses = []
+    for cell, series, parallel in [pack for pack in packs if pack[0] in places][:MOST_OVERLAID]:
+        row = places[cell]
+        modelled = modelled_pack(hand, row, series, parallel)
+        at = (hand.table, np.array([row]), np.array([float(series)]), np.array([float(parallel)]))
+        mean = float(mean_load(*at, hand.terms)[0][0]) * hand.terms.mean_share
+        expected = modelled.capacity_ah * float(usable_fraction(*at, hand.terms)[0]) / mean
+        step_s = step_of(expected)
+        run = discharge(
+            modelled,
+            duty_steps(hand, step_s, expected),
+            step_s,
+            settings.start_charge,
+            longest_s=STEPS_A_RUN * 4 * LONGEST_STEP_S,
+        )
+        courses.append(Course(f"{series}S{parallel}P of {hand.table.cells[row].name}", run))
+    return tuple(courses)
+
+
+def step_of(expected_h: float) -> float:
+    """The longest step of a run in s, from the run time that is expected."""
+    return min(max(expected_h * 3600.0 / STEPS_A_RUN, SHORTEST_STEP_S), LONGEST_STEP_S)
+
+
+def modelled_pack(hand: Hand, row: int, series: int, parallel: int) -> Pack:
+    """What a run discharges: charge counted on, the path of sizing, one warm lump."""
+    table, terms = hand.table, hand.terms
+    at = np.array([row]), np.array([float(series)]), np.array([float(parallel)])
+    cell = table.cells[row]
+    fixed, shared = terms.path.split(at[0], at[1])
+    lump = warmth(table, *at, terms, np.ones(1)).lump
+    return Pack(
+        cell=cell,
+        chemistry=hand.catalogue.chemistry_of(cell),
+        series=series,
+        parallel=parallel,
+        capacity_ah=float(aged_capacity_ah(table, at[0], at[2], terms)[0]),
+        path_ohm=float((fixed + shared / at[2])[0]),
+        heat_path_ohm=float(terms.path.joints(*at)[0]),
+        stop_v=terms.stop_v,
+        ambient_c=terms.ambient_c,
+        limit_c=terms.temperature_limit_c,
+        kelvin_per_watt=float(lump.kelvin_per_watt[0]),
+        joule_per_kelvin=float(lump.joule_per_kelvin[0]),
+    )
+
+
+def duty_steps(hand: Hand, step_s: float, expected_h: float) -> list[Step]:
     """The duty to run; one with very many steps is stretched in time, its shares kept."""
     load, duty = hand.demand.load, hand.demand.duty
     if not duty:
         return [Step(load.current_a, load.power_w, 64.0 * step_s)]
     rounds = expected_h * 3600.0 / sum(seconds for _, seconds in duty)
-    stretch = max(1.0, rounds * len(duty) / MOST_STEPS_RUN)
+    most = max(MOST_STEPS_RUN, LEAST_ROUNDS * len(duty))
+    stretch = max(1.0, rounds * len(duty) / most)
     in_amps = load.power_w is None
     return [
         Step(amount if in_amps else None, None if in_amps else amount, seconds * stretch)
@@ -89,14 +145,26 @@ def _peak_usable(hand: Hand) -> float:
     return float(usable_fraction(table, rows, series, parallel, at_peak)[0])
 
 
+def worst_sag_v(pack: Pack, run: Run) -> float:
+    """The most in V by which the terminals lie under the rest voltage during a run."""
+    charge, volts = np.array(pack.chemistry.curve).T
+    rest = pack.series * np.interp(run.charge, charge, volts)
+    sag = (rest - run.volts)[np.isfinite(run.volts)]
+    return float(sag.max()) if len(sag) else 0.0
+
+
 def _figures(
     hand: Hand,
     pack: PackFigures,
+    modelled: Pack,
     run: Run,
     known: dict[str, Figure],
     step_s: float,
     peak_from: float,
+    need: Need,
+    settings: RunSettings,
 ) -> tuple[Figure, ...]:
+    start = typed("run.start_charge", "Starts at", settings.start_charge, "%")
     model = (
         pack.series,
         pack.parallel,
@@ -105,6 +173,7 @@ def _figures(
         hand.path,
         hand.demand.window.stop,
         hand.demand.ambient,
+        start,
         known["heat.resistance_k_per_w"],
         known["heat.time_constant_h"],
         constant(
@@ -116,7 +185,7 @@ def _figures(
         "Runs for",
         run.hours,
         "h",
-        f"midpoint rule from full until: {run.ended}",
+        f"midpoint rule from the start until: {run.ended}",
         "methods 16",
         *model,
     )
@@ -126,15 +195,20 @@ def _figures(
 
     finite = run.volts[np.isfinite(run.volts)]
     warmest = float(run.temperature_c.max())
+    delivered = of_run("delivered_wh", "Energy delivered", run.delivered_wh, "Wh",
+                       "volts × amps × time")  # fmt: skip
     return (
         time,
         of_run("ended", "Ended by", run.ended, "", "the first limit that is met"),
         of_run("taken_ah", "Charge taken", run.taken_ah, "Ah", "current × time, summed"),
-        of_run("delivered_wh", "Energy delivered", run.delivered_wh, "Wh", "volts × amps × time"),
+        delivered,
+        *_distance(need, delivered),
         of_run("loss_wh", "Lost as heat", run.cell_loss_wh + run.path_loss_wh, "Wh",
                "in the cells and on the way to the equipment"),
         of_run("lowest_v", "Lowest voltage", float(finite.min()) if len(finite) else 0.0, "V",
                "least of the course, at the terminals"),
+        of_run("worst_sag_v", "Worst sag", worst_sag_v(modelled, run), "V",
+               "most by which the terminals lie under the rest voltage"),
         of_run("warmest_c", "Warmest", warmest, "°C", "highest of the course, in the cells"),
         computed(
             "run.peak_from_charge",
@@ -151,3 +225,24 @@ def _figures(
             hand.path,
         ),
     )  # fmt: skip
+
+
+def _distance(need: Need, delivered: Figure) -> tuple[Figure, ...]:
+    """How far the energy goes, where a consumption is known."""
+    said = need.consumption_wh_per_km != default_value("need.consumption_wh_per_km")
+    if need.endurance_basis != "distance" and not (need.kind == "vehicle" and said):
+        return ()
+    consumption = typed(
+        "need.consumption_wh_per_km", "Consumption", need.consumption_wh_per_km, "Wh/km"
+    )
+    far = computed(
+        "run.distance_km",
+        "Goes",
+        delivered.number / consumption.number,
+        "km",
+        "energy delivered ÷ consumption",
+        "methods 16",
+        delivered,
+        consumption,
+    )
+    return (far,)

@@ -229,7 +229,7 @@ class FigureLabel(QWidget):
 
     def show_figure(self, text: str = "") -> None:
         """Show the figure as it is now; ``text`` replaces the plain value."""
-        figure = self.session.evaluation.figures.get(self.key)
+        figure = self.session.figure(self.key)
         self._assumed = figure is not None and figure.origin == "assumed"
         self._text = text or ("—" if figure is None else say_fixed(figure.value, figure.unit))
         self.setAccessibleName(f"{self.name} {self._text}")

@@ -299,7 +299,7 @@ class _Table(QTableWidget):
         self.setFont(THEME.font("table", table=True))
         self.setShowGrid(True)
         self.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
-        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setHorizontalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
         self.setTabKeyNavigation(True)
         self.setEditTriggers(
             QAbstractItemView.EditTrigger.DoubleClicked
@@ -330,7 +330,8 @@ class _Table(QTableWidget):
             *range(len(columns))
         ]
         for place in wide:
-            widths[place] = max(widths[place] + spare // len(wide), THEME.px(40))
+            room = widths[place] + spare // len(wide)
+            widths[place] = max(room, min(widths[place], THEME.px(70)))
         for place, width in enumerate(widths):
             self.setColumnWidth(place, width)
 

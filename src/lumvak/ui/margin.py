@@ -402,7 +402,7 @@ class Margin(QWidget):
         seen = self.session.evaluation
         self.findings.show_findings(tuple(item for item in seen.findings if item.stage == stage))
         self._share_height()
-        figure = seen.figures.get(self.session.explained_key)
+        figure = self.session.figure(self.session.explained_key)
         if figure is not None:
             self.title.setText(f"Why {say(figure.value, figure.unit)}? {figure.label}")
             self.tree.show_figure(figure)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 from typing import Any
@@ -12,6 +12,7 @@ from PyQt6.QtGui import QUndoCommand, QUndoStack
 
 from lumvak.core.catalogue import Catalogue, PartsFile
 from lumvak.core.evaluate import Evaluation, evaluate
+from lumvak.core.figures import Figure
 from lumvak.core.project import Project, field_title, with_values
 from lumvak.files.catalogue_file import load_catalogue
 from lumvak.files.own_parts import load_own, save_own
@@ -74,6 +75,8 @@ class Session(QObject):
         self._recovery_timer.timeout.connect(self._keep_copy)
         self.project = Project()
         self.evaluation: Evaluation = evaluate(self.project, catalogue)
+        self.revision = 0
+        self._added: dict[str, Figure] = {}
         self.explained_key = "pack.parallel"
 
     @property
@@ -95,6 +98,8 @@ class Session(QObject):
         """Make ``project`` the current one and evaluate it."""
         evaluation = evaluate(project, self.catalogue)
         self.project, self.evaluation = project, evaluation
+        self.revision += 1
+        self._added = {}
         if not self._recovery_timer.isActive():
             self._recovery_timer.start()
         self.changed.emit()
@@ -129,9 +134,20 @@ class Session(QObject):
 
     def explain(self, key: str) -> None:
         """Ask for the working of a figure."""
-        if key in self.evaluation.figures:
+        if self.figure(key) is not None:
             self.explained_key = key
             self.explained.emit(key)
+
+    def figure(self, key: str) -> Figure | None:
+        """A figure of the evaluation, or one that was worked out beside it since."""
+        return self.evaluation.figures.get(key) or self._added.get(key)
+
+    def add_figures(self, figures: Iterable[Figure], revision: int) -> bool:
+        """Keep figures worked out beside the evaluation of ``revision``; stale ones are dropped."""
+        if revision != self.revision:
+            return False
+        self._added.update((figure.key, figure) for figure in figures)
+        return True
 
     def tell(self, severity: str, text: str) -> None:
         """Say something in the window's own line: ``note``, ``warn`` or ``stop``."""

@@ -175,6 +175,8 @@ class Theme:
         QHeaderView::section {{ background: {c.sheet}; color: {c.soft}; border: none;
             border-bottom: 1px solid {c.line}; padding: {px(3)}px {px(6)}px;
             font-family: "{TABLE_FAMILY}"; font-size: {px(13)}px; }}
+        QProgressBar {{ background: {c.rule}; border: none; border-radius: {px(3)}px; }}
+        QProgressBar::chunk {{ background: {c.copper}; border-radius: {px(3)}px; }}
         QComboBox {{ background: {c.sheet}; border: none; border-bottom: 1px solid {c.soft};
             padding: {px(3)}px {px(4)}px; min-height: {px(18)}px; }}
         QComboBox:focus {{ border-bottom: 2px solid {c.verdigris}; }}

@@ -8,6 +8,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
     QHBoxLayout,
     QScrollArea,
+    QSizePolicy,
     QSplitter,
     QStackedWidget,
     QVBoxLayout,
@@ -53,6 +54,7 @@ class CellsStage(QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.view = Choice(VIEWS, "View of the options")
         self.title, self.about = heading(""), soft("")
+        self.about.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
         self.ladder = LadderView()
         self.options = OptionsTable(session)
         self.table = self.options.table

@@ -125,6 +125,7 @@ class CellSheet(QWidget):
         self.plot.setMenuEnabled(False)
         self.plot.setMouseEnabled(x=False, y=False)
         self.plot.hideButtons()
+        self.plot.setMinimumHeight(THEME.px(104))
         self.plot.disableAutoRange()
         self.plot.getAxis("left").setWidth(THEME.px(46))
         self.legend = self.plot.addLegend(

@@ -1,4 +1,4 @@
-"""Stage: discharge. The course of a run from full until something ends it."""
+"""Stage: discharge. The course of a run until something ends it, beside others, with tolerance."""
 
 from __future__ import annotations
 
@@ -7,26 +7,44 @@ import pyqtgraph as pg
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
+from lumvak.core import units
+from lumvak.core.discharge import Run
 from lumvak.core.evaluate import Evaluation
+from lumvak.core.runfigures import overlaid
+from lumvak.core.tolerance import Tolerance
 from lumvak.core.units import say
-from lumvak.ui.fields import FigureLabel, heading, soft
+from lumvak.ui.fields import Choice, FigureLabel, heading, soft
 from lumvak.ui.plots import axis, marked_line, round_range, show_range
 from lumvak.ui.session import Session
+from lumvak.ui.stages.needkinds import small_field
+from lumvak.ui.stages.tolerancepanel import TolerancePanel
 from lumvak.ui.theme import THEME
 
 FACTS = (
     ("run.time_h", "runs"),
     ("run.ended", "until"),
+    ("run.distance_km", "goes"),
     ("run.taken_ah", "takes"),
     ("run.delivered_wh", "delivers"),
     ("run.loss_wh", "loses"),
+    ("run.worst_sag_v", "sags by"),
     ("run.warmest_c", "warms to"),
+    ("run.peak_from_charge", "a peak stops it from"),
 )
+IN_FIRST_ROW = 5
+LOWER = (("temperature_c", "°C"), ("amps", "A"), ("charge", "charge"))
+LOWER_AXES = {"temperature_c": "cells, °C", "amps": "pack, A", "charge": "charge, %"}
 HOURS_FROM_S = 2.0 * 3600.0
+# The pack in hand, then those beside it: a line is told by its style as well as its colour.
+LINES = (
+    ("copper", Qt.PenStyle.SolidLine),
+    ("verdigris", Qt.PenStyle.DashLine),
+    ("ink", Qt.PenStyle.DashDotLine),
+)
 
 
 class RunStage(QWidget):
-    """Volts above, temperature of the cells below, over one axis of time."""
+    """Volts above; temperature, amps or charge below, over one axis of time."""
 
     key = "run"
 
@@ -40,17 +58,52 @@ class RunStage(QWidget):
             FigureLabel(session, key, name, strong=place == 0)
             for place, (key, name) in enumerate(FACTS)
         ]
-        self.peak = FigureLabel(session, "run.peak_from_charge", "a peak stops it from")
         self.about = soft("")
+        self.start = small_field(
+            session, "run.start_charge", "from", units.FRACTION, optional=False
+        )
+        self.what = Choice(LOWER, "Shown below")
+        self.tolerance = TolerancePanel(session)
         self.volts = self._plot("terminals, V", "")
-        self.warmth = self._plot("cells, °C", "time, min")
-        curve = pg.mkPen(THEME.colour("copper"), width=2)
-        self.volts_curve = self.volts.plot(pen=curve, connect="finite")
-        self.warmth_curve = self.warmth.plot(pen=curve)
+        self.below = self._plot(LOWER_AXES["temperature_c"], "time, min")
+        pens = [
+            pg.mkPen(THEME.colour(role), width=2 if place == 0 else 1.4, style=style)
+            for place, (role, style) in enumerate(LINES)
+        ]
+        self.volts_curves = [self.volts.plot(pen=pen, connect="finite") for pen in pens]
+        self.below_curves = [self.below.plot(pen=pen, connect="finite") for pen in pens]
+        self.legend = self.volts.addLegend(
+            offset=(-8, 2), labelTextColor=THEME.colour("ink"), verSpacing=-6
+        )
+        self._make_band()
         self.stop_line = marked_line(0.0, 0, "verdigris", "stops at {value:.3g} V", 0.03)
         self.limit_line = marked_line(0.0, 0, "crimson", "limit {value:.3g} °C", 0.03)
         self.volts.addItem(self.stop_line)
-        self.warmth.addItem(self.limit_line)
+        self.below.addItem(self.limit_line)
+        self._lay_out()
+        self.what.picked.connect(self._turn)
+        self.tolerance.drawn.connect(self._show_band)
+        self.tolerance.dropped.connect(self._hide_band)
+
+    def _make_band(self) -> None:
+        """The band of the volts of the drawn packs, and where their runs end."""
+        faint = pg.mkPen(THEME.colour("copper_wash"), width=1)
+        self.band_edges = [self.volts.plot(pen=faint, connect="finite") for _ in range(2)]
+        wash = THEME.colour("copper_wash")
+        wash.setAlpha(110)
+        self.band = pg.FillBetweenItem(*self.band_edges, brush=pg.mkBrush(wash))
+        self.volts.addItem(self.band)
+        self.ends = [
+            marked_line(0.0, 90, "copper", text, 0.02)
+            for text in ("19 of 20 run so long", "1 of 20 so long")
+        ]
+        for item in (*self.ends, self.band):
+            item.setZValue(-5)
+        for item in self.ends:
+            self.volts.addItem(item)
+        self._hide_band()
+
+    def _lay_out(self) -> None:
         outer = QVBoxLayout(self)
         outer.setContentsMargins(THEME.px(24), THEME.px(14), THEME.px(16), THEME.px(8))
         outer.setSpacing(THEME.px(6))
@@ -58,16 +111,20 @@ class RunStage(QWidget):
         head.addWidget(heading("How does a run go?"))
         head.addStretch(1)
         head.addWidget(self.about)
+        head.addWidget(self.start)
         outer.addLayout(head)
-        for row in (self.labels[:3], [*self.labels[3:], self.peak]):
+        for row in (self.labels[:IN_FIRST_ROW], self.labels[IN_FIRST_ROW:]):
             facts = QHBoxLayout()
             facts.setSpacing(THEME.px(14))
             for label in row:
                 facts.addWidget(label)
             facts.addStretch(1)
+            if row[0] is not self.labels[0]:
+                facts.addWidget(self.what)
             outer.addLayout(facts)
+        outer.addWidget(self.tolerance)
         outer.addWidget(self.volts, 3)
-        outer.addWidget(self.warmth, 2)
+        outer.addWidget(self.below, 2)
 
     def _plot(self, left: str, bottom: str) -> pg.PlotWidget:
         plot = pg.PlotWidget(background=THEME.colour("sheet"))
@@ -81,29 +138,97 @@ class RunStage(QWidget):
         plot.getAxis("left").setWidth(THEME.px(52))
         return plot
 
+    def _turn(self, what: str) -> None:
+        self.what.show_value(what)
+        self.show_evaluation(self.session.evaluation)
+
+    def _scale(self) -> float:
+        return 3600.0 if self._by_hours else 60.0
+
     def show_evaluation(self, seen: Evaluation) -> None:
-        """Draw the run of an evaluation."""
-        for label in (*self.labels, self.peak):
-            label.show_figure()
+        """Draw the run of an evaluation, and those of the packs kept beside."""
+        for label in self.labels:
+            known = label.key in seen.figures
+            label.setVisible(known)
+            if known:
+                label.show_figure()
+        self.start.show_value(seen.project.run.start_charge, None)
+        self.tolerance.show_evaluation(seen)
         run, load = seen.run.run, seen.demand.load_figure
         what = "the duty" if seen.demand.duty else say(load.value, load.unit)
-        self.about.setText(f"{what}, from full")
-        by_hours = bool(run.time_s[-1] > HOURS_FROM_S)
+        self.about.setText(what)
+        mine = (seen.choice.cell.id, seen.choice.series, seen.choice.parallel)
+        kept = [(item.cell, item.series, item.parallel) for item in seen.project.pack.beside]
+        others = overlaid(seen.hand, [pack for pack in kept if pack != mine], seen.project.run)
+        runs = [run, *(course.run for course in others)]
+        longest = max(float(item.time_s[-1]) for item in runs)
+        self._set_hours(longest > HOURS_FROM_S)
+        shown = self.what.value
+        for place, (above, below) in enumerate(
+            zip(self.volts_curves, self.below_curves, strict=True)
+        ):
+            here = place < len(runs)
+            above.setData(*(self._course(runs[place], "volts") if here else ([], [])))
+            below.setData(*(self._course(runs[place], shown) if here else ([], [])))
+        self._name_lines([f"{mine[1]}S{mine[2]}P in hand", *(item.name for item in others)])
+        self._show_ranges(seen, runs, longest)
+
+    def _set_hours(self, by_hours: bool) -> None:
         if by_hours != self._by_hours:
             self._by_hours = by_hours
-            axis(self.warmth, "bottom", "time, h" if by_hours else "time, min")
-        times = run.time_s / (3600.0 if by_hours else 60.0)
-        self.volts_curve.setData(times, run.volts)
-        self.warmth_curve.setData(times, run.temperature_c)
+            axis(self.below, "bottom", "time, h" if by_hours else "time, min")
+
+    def _course(self, run: Run, what: str) -> tuple[np.ndarray, np.ndarray]:
+        values = getattr(run, what) * (100.0 if what == "charge" else 1.0)
+        return run.time_s / self._scale(), values
+
+    def _name_lines(self, names: list[str]) -> None:
+        self.legend.clear()
+        if len(names) > 1:
+            for name, curve in zip(names, self.volts_curves, strict=False):
+                self.legend.addItem(curve, name)
+
+    def _show_ranges(self, seen: Evaluation, runs: list[Run], longest: float) -> None:
         stop, limit = seen.demand.window.stop.number, seen.project.pack.temperature_limit_c
         self.stop_line.setValue(stop)
         self.limit_line.setValue(limit)
-        finite = run.volts[np.isfinite(run.volts)]
-        high = max(float(finite.max()) if len(finite) else 0.0, stop)
-        low = min(float(finite.min()) if len(finite) else high, stop)
-        coolest, warmest = float(run.temperature_c.min()), float(run.temperature_c.max())
-        across = round_range(0.0, float(times[-1]))
+        volts = np.concatenate([run.volts[np.isfinite(run.volts)] for run in runs])
+        high = max(float(volts.max()) if len(volts) else 0.0, stop)
+        low = min(float(volts.min()) if len(volts) else high, stop)
+        across = round_range(0.0, longest / self._scale())
         show_range(self.volts, across, round_range(low - 0.05 * (high - low), high))
-        show_range(self.warmth, across, round_range(coolest, max(limit, warmest) + 5.0))
+        shown = self.what.value
+        self.limit_line.setVisible(shown == "temperature_c")
+        axis(self.below, "left", LOWER_AXES[shown])
+        values = np.concatenate([self._course(run, shown)[1] for run in runs])
+        values = values[np.isfinite(values)]
+        least, most = (float(values.min()), float(values.max())) if len(values) else (0.0, 1.0)
+        spans = {
+            "temperature_c": (least, max(limit, most) + 9.0),
+            "amps": (0.0, most),
+            "charge": (0.0, 100.0),
+        }
+        show_range(self.below, across, round_range(*spans[shown]))
+        run, warmest = runs[0], float(runs[0].temperature_c.max())
         self.volts.setAccessibleName(f"Terminal volts over {say(run.hours, 'h')}")
-        self.warmth.setAccessibleName(f"Cell temperature up to {say(warmest, '°C')}")
+        self.below.setAccessibleName(f"Cell temperature up to {say(warmest, '°C')}")
+
+    def _show_band(self, result: Tolerance) -> None:
+        times = result.time_s / self._scale()
+        for edge, values in zip(self.band_edges, (result.band_v[0], result.band_v[2]), strict=True):
+            finite = np.isfinite(values)
+            edge.setData(times[finite], values[finite])
+            edge.show()
+        self.band.show()
+        low, _, high = result.run_band_h()
+        for line, hours in zip(self.ends, (low, high), strict=True):
+            line.setValue(hours * 3600.0 / self._scale())
+            line.show()
+        shown = float(self.volts.viewRange()[0][1])
+        across = round_range(0.0, max(high * 1.05 * 3600.0 / self._scale(), shown))
+        for plot in (self.volts, self.below):
+            show_range(plot, across, tuple(plot.viewRange()[1]))
+
+    def _hide_band(self) -> None:
+        for item in (*self.band_edges, self.band, *self.ends):
+            item.hide()
