@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
+from PyQt6.QtCore import QCoreApplication, QEvent
 from PyQt6.QtWidgets import QApplication, QMessageBox
 from pytestqt.qtbot import QtBot
 
@@ -39,10 +40,14 @@ def window(qtbot: QtBot, qapp: QApplication, tmp_path: Path) -> Iterator[Window]
     path = tmp_path / "orchard-barrow.lumvak.json"
     path.write_text(BARROW.read_text("utf-8"), "utf-8")
     made = make_window(qapp, path)
-    qtbot.addWidget(made, before_close_func=forget)
     made.show()
     qtbot.waitExposed(made)
     yield made
+    forget(made)
+    made.close()
+    made.deleteLater()
+    # A window that lingers is styled again with each that follows.
+    QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)
     THEME.name, THEME.percent = "light", 100
 
 
