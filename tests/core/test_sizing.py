@@ -13,7 +13,6 @@ from lumvak.core.sizing import (
     PARALLEL_LIMIT,
     Path,
     Terms,
-    capacity_wanted_ah,
     end_current_a,
     heating_k_per_min,
     largest_need,
@@ -23,6 +22,7 @@ from lumvak.core.sizing import (
     series_max,
     smallest_parallel,
     usable_fraction,
+    worked,
 )
 
 ROWS = np.array([0])
@@ -242,7 +242,7 @@ def test_the_end_current_of_a_power_load_solves_the_sagging_pack() -> None:
 def test_the_wanted_charge_follows_its_basis(basis: str, amount: float) -> None:
     _, table = straight_cell()
     terms = terms_for(endurance_basis=basis, endurance=amount)
-    wanted = float(capacity_wanted_ah(table, ROWS, *pack(10, 5), terms)[0])
+    wanted = float(worked(table, ROWS, *pack(10, 5), terms).wanted_ah[0])
     current, volts = (float(item[0]) for item in mean_load(table, ROWS, *pack(10, 5), terms))
     expected = {
         "runtime": amount * current,

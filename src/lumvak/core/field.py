@@ -12,20 +12,7 @@ from lumvak.core.cellmodel import CellTable
 from lumvak.core.demand import Demand
 from lumvak.core.options import past_limits, series_bounds, too_cold_or_hot, unwanted
 from lumvak.core.project import Pack
-from lumvak.core.sizing import (
-    PARALLEL_LIMIT,
-    Rows,
-    Terms,
-    aged_capacity_ah,
-    capacity_wanted_ah,
-    duty_charge_ah,
-    end_current_a,
-    largest_need,
-    mean_load,
-    parallel_needs,
-    usable_fraction,
-    warmth,
-)
+from lumvak.core.sizing import PARALLEL_LIMIT, Rows, Terms, largest_need, worked
 
 Array = NDArray[np.float64]
 Flags = NDArray[np.bool_]
@@ -98,25 +85,18 @@ def field_at(
     table: CellTable, terms: Terms, pack: Pack, rows: Rows, series: Array, parallel: Array
 ) -> Field:
     """The field of just these packs; ``rows``, ``series`` and ``parallel`` have shape (n,)."""
-    usable = usable_fraction(table, rows, series, parallel, terms)
-    wanted = capacity_wanted_ah(table, rows, series, parallel, terms)
-    taken = duty_charge_ah(table, rows, parallel, terms, wanted, usable)
-    needs = parallel_needs(table, rows, series, parallel, terms)
+    done = worked(table, rows, series, parallel, terms)
     count = series * parallel
-    mean, _ = mean_load(table, rows, series, parallel, terms)
     limit = table.continuous_a[rows] * terms.derating * parallel
     measures = {
         "mass": count * table.mass_kg[rows],
         "cost": count * table.price[rows],
         "volume": count * table.volume_cm3[rows] / 1000.0,
-        "runtime": aged_capacity_ah(table, rows, parallel, terms)
-        * usable
-        / (mean * terms.mean_share),
-        "headroom": limit / end_current_a(table, rows, series, parallel, terms) - 1.0,
-        "temperature": terms.ambient_c
-        + warmth(table, rows, series, parallel, terms, taken).rise_end_k,
+        "runtime": done.aged_ah * done.usable / (done.mean_current_a * terms.mean_share),
+        "headroom": limit / done.end_current_a - 1.0,
+        "temperature": terms.ambient_c + done.warmth.rise_end_k,
     }
-    serves = largest_need(needs) <= parallel + 1e-9
+    serves = largest_need(done.needs) <= parallel + 1e-9
     for place in np.flatnonzero(serves) if _limited(pack) else ():
         cell = table.cells[int(rows[place])]
         serves[place] = past_limits(cell, int(count[place]), pack) is None

@@ -8,7 +8,7 @@ import numpy as np
 
 from lumvak.core.figures import Figure, computed, constant, sheet
 from lumvak.core.hand import CellFigures, Hand, LoadFigures, product
-from lumvak.core.sizing import Warmth, capacity_wanted_ah, duty_charge_ah, heating_k_per_min, warmth
+from lumvak.core.sizing import Warmth, heating_k_per_min, worked
 
 
 def wanted_charge(hand: Hand, load: LoadFigures) -> Figure:
@@ -22,7 +22,7 @@ def wanted_charge(hand: Hand, load: LoadFigures) -> Figure:
         "Ah": ("as wanted", (endurance,)),
         "Wh": ("energy ÷ mean voltage under load", (endurance, load.mean_voltage)),
     }[endurance.unit]
-    value = float(capacity_wanted_ah(*hand.at)[0])
+    value = float(worked(*hand.at).wanted_ah[0])
     return computed(key, label, value, "Ah", rule, "methods 3", *inputs)
 
 
@@ -183,11 +183,7 @@ def warmth_figures(
     usable: Figure,
 ) -> tuple[Warmth, tuple[Figure, ...]]:
     """Warmth of the pack in hand, and its figures; the rise at the end of the duty is last."""
-    table, rows, _, parallel, terms = hand.at
-    taken = duty_charge_ah(
-        table, rows, parallel, terms, capacity_wanted_ah(*hand.at), np.array([usable.number])
-    )
-    warm = warmth(*hand.at, taken)
+    warm = worked(*hand.at).warmth
     heat = computed(
         "heat.power_w",
         "Heat in the pack",

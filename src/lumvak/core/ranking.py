@@ -12,19 +12,7 @@ from lumvak.core.catalogue import FAMILY_NAMES, Catalogue, Cell
 from lumvak.core.cellmodel import CellTable
 from lumvak.core.demand import Demand
 from lumvak.core.project import Ranking
-from lumvak.core.sizing import (
-    NEEDS,
-    Terms,
-    aged_capacity_ah,
-    capacity_wanted_ah,
-    duty_charge_ah,
-    end_current_a,
-    heating_k_per_min,
-    mean_load,
-    parallel_needs,
-    usable_fraction,
-    warmth,
-)
+from lumvak.core.sizing import NEEDS, Terms, heating_k_per_min, worked
 
 Array = NDArray[np.float64]
 
@@ -113,16 +101,11 @@ def ranked(
     Parameters: ``rows``, ``series`` and ``parallel`` of shape (n,) say which packs; whether they
     serve is not asked here.
     """
-    needs = parallel_needs(table, rows, series, parallel, terms)
+    done = worked(table, rows, series, parallel, terms)
+    needs, current = done.needs, done.end_current_a
     stacked = np.stack([needs[name] for name in NEEDS])
-    usable = usable_fraction(table, rows, series, parallel, terms)
-    current = end_current_a(table, rows, series, parallel, terms)
-    mean_current, _ = mean_load(table, rows, series, parallel, terms)
     count = series * parallel
-    delivered = aged_capacity_ah(table, rows, parallel, terms) * usable
-    wanted = capacity_wanted_ah(table, rows, series, parallel, terms)
-    taken = duty_charge_ah(table, rows, parallel, terms, wanted, usable)
-    warm = warmth(table, rows, series, parallel, terms, taken)
+    delivered = done.aged_ah * done.usable
     mass, cost = count * table.mass_kg[rows], count * table.price[rows]
     volume = count * table.volume_cm3[rows] / 1000.0
     heating = heating_k_per_min(table, rows, parallel, current, terms)
@@ -153,9 +136,9 @@ def ranked(
         binding=tuple(NEEDS[int(place)] for place in np.argmax(stacked, axis=0)[order])
         if len(rows)
         else (),
-        usable=usable[order],
+        usable=done.usable[order],
         current_a=current[order],
-        runtime_h=(delivered / (mean_current * terms.mean_share))[order],
+        runtime_h=(delivered / (done.mean_current_a * terms.mean_share))[order],
         capacity_ah=(parallel * table.capacity_ah[rows])[order],
         energy_wh=(count * table.capacity_ah[rows] * table.nominal_v[rows])[order],
         mass_kg=mass[order],
@@ -163,7 +146,7 @@ def ranked(
         volume_l=volume[order],
         heating_k_min=heating[order],
         usable_ah=delivered[order],
-        warmest_c=(terms.ambient_c + warm.rise_end_k)[order],
+        warmest_c=(terms.ambient_c + done.warmth.rise_end_k)[order],
         headroom=(limit / current - 1.0)[order],
         score=balance[order],
         refused=refused,

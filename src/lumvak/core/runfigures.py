@@ -15,7 +15,7 @@ from lumvak.core.hand import Hand
 from lumvak.core.need import Need
 from lumvak.core.packfigures import PackFigures
 from lumvak.core.project import RunSettings, default_value
-from lumvak.core.sizing import aged_capacity_ah, mean_load, usable_fraction, warmth
+from lumvak.core.sizing import aged_capacity_ah, mean_load, usable_fraction, worked
 
 STEPS_A_RUN = 200
 MOST_STEPS_RUN = 400
@@ -99,7 +99,7 @@ def modelled_pack(hand: Hand, row: int, series: int, parallel: int) -> Pack:
     at = np.array([row]), np.array([float(series)]), np.array([float(parallel)])
     cell = table.cells[row]
     fixed, shared = terms.path.split(at[0], at[1])
-    lump = warmth(table, *at, terms, np.ones(1)).lump
+    lump = worked(table, *at, terms).warmth.lump
     return Pack(
         cell=cell,
         chemistry=hand.catalogue.chemistry_of(cell),

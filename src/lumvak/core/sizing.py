@@ -212,11 +212,12 @@ def mean_load(
     return current, np.maximum(series * rest - current * ohm, 1e-6)
 
 
-def capacity_wanted_ah(
-    table: CellTable, rows: Rows, series: Array, parallel: Array, terms: Terms
-) -> Array:
-    """Charge in Ah (n,) that the wanted endurance takes out of the pack (methods 3)."""
-    current, volts = mean_load(table, rows, series, parallel, terms)
+def capacity_wanted_ah(series: Array, terms: Terms, mean: tuple[Array, Array]) -> Array:
+    """Charge in Ah (n,) that the wanted endurance takes out of the pack (methods 3).
+
+    ``mean`` is what ``mean_load`` gives for the same packs.
+    """
+    current, volts = mean
     if terms.endurance_basis == "runtime":
         return terms.endurance * current * terms.mean_share
     if terms.endurance_basis == "capacity":
@@ -249,13 +250,14 @@ def warmth(
     parallel: Array,
     terms: Terms,
     delivered_ah: Array,
+    mean: tuple[Array, Array],
 ) -> Warmth:
     """Rise of the cells over the air at the end of the duty, and if it never ended (methods 14).
 
     The heat of the cells at half charge, and that of the series joints, which mostly ends in them;
-    ``delivered_ah`` (n,) is the charge that the duty takes.
+    ``delivered_ah`` (n,) is the charge that the duty takes, ``mean`` what ``mean_load`` gives.
     """
-    current, _ = mean_load(table, rows, series, parallel, terms)
+    current, _ = mean
     count = series * parallel
     joints = terms.path.joints(rows, series, parallel)
     inside = series * cell_ohm(table, rows, terms) / parallel
@@ -275,15 +277,6 @@ def warmth(
 def aged_capacity_ah(table: CellTable, rows: Rows, parallel: Array, terms: Terms) -> Array:
     """Least capacity in Ah (n,) of the pack less the reserve for ageing (methods 6)."""
     return np.asarray(parallel * table.capacity_min_ah[rows] * terms.reserve[rows])
-
-
-def duty_charge_ah(
-    table: CellTable, rows: Rows, parallel: Array, terms: Terms, wanted_ah: Array, usable: Array
-) -> Array:
-    """Charge in Ah (n,) that one duty takes: as wanted, or all there is where it is left open."""
-    return np.where(
-        wanted_ah > 0.0, wanted_ah, aged_capacity_ah(table, rows, parallel, terms) * usable
-    )
 
 
 def temperature_need(parallel: Array, rise_end_k: Array, terms: Terms) -> Array:
@@ -311,23 +304,36 @@ def sag_need(table: CellTable, rows: Rows, series: Array, terms: Terms) -> Array
     return np.where(room > 0.0, held / np.where(room > 0.0, room, 1.0), np.inf)
 
 
-def parallel_needs(
-    table: CellTable, rows: Rows, series: Array, parallel: Array, terms: Terms
-) -> dict[str, Array]:
-    """Parallel count (n,), as a real number, that each need asks for at ``parallel`` cells.
+@dataclass(frozen=True, slots=True)
+class Worked:
+    """What packs do under the demand, worked out together, as columns (n,).
 
-    A pack serves where its parallel count is no less than every one of them; infinite where no
-    count helps (methods 6).
+    ``needs`` is the parallel count, as a real number, that each need asks for; a pack serves where
+    its own is no less than every one of them, and no count helps where one is infinite.
     """
+
+    usable: Array
+    end_current_a: Array
+    mean_current_a: Array
+    mean_voltage_v: Array
+    wanted_ah: Array
+    aged_ah: Array
+    warmth: Warmth
+    needs: dict[str, Array]
+
+
+def worked(table: CellTable, rows: Rows, series: Array, parallel: Array, terms: Terms) -> Worked:
+    """Work out packs: ``rows`` of the table, ``series`` and ``parallel``, (n,) (methods 5, 6)."""
     usable = usable_fraction(table, rows, series, parallel, terms)
-    wanted = capacity_wanted_ah(table, rows, series, parallel, terms)
+    mean = mean_load(table, rows, series, parallel, terms)
+    wanted = capacity_wanted_ah(series, terms, mean)
+    aged = aged_capacity_ah(table, rows, parallel, terms)
     with np.errstate(divide="ignore", invalid="ignore"):
-        counted = table.capacity_min_ah[rows] * terms.reserve[rows] * usable
-        capacity = np.where(wanted > 0.0, wanted / counted, 0.0)
+        capacity = np.where(wanted > 0.0, wanted * parallel / (aged * usable), 0.0)
     end_current = end_current_a(table, rows, series, parallel, terms)
-    delivered = duty_charge_ah(table, rows, parallel, terms, wanted, usable)
-    warm = warmth(table, rows, series, parallel, terms, delivered)
-    return {
+    delivered = np.where(wanted > 0.0, wanted, aged * usable)
+    warm = warmth(table, rows, series, parallel, terms, delivered, mean)
+    needs = {
         "capacity": capacity,
         "continuous": end_current / (table.continuous_a[rows] * terms.derating),
         "peak": terms.peak_a / terms.pulse_a[rows],
@@ -335,6 +341,14 @@ def parallel_needs(
         "sag": sag_need(table, rows, series, terms),
         "temperature": temperature_need(parallel, warm.rise_end_k, terms),
     }
+    return Worked(usable, end_current, *mean, wanted, aged, warm, needs)
+
+
+def parallel_needs(
+    table: CellTable, rows: Rows, series: Array, parallel: Array, terms: Terms
+) -> dict[str, Array]:
+    """The needs of ``worked`` alone (methods 6)."""
+    return worked(table, rows, series, parallel, terms).needs
 
 
 def largest_need(needs: dict[str, Array]) -> Array:
