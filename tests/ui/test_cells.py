@@ -177,7 +177,14 @@ def test_packs_are_kept_beside_and_swapped(window: Window, cells: CellsStage) ->
     spot = QPointF(columns._column(0).center().x(), line)
     QTest.mouseClick(columns, Qt.MouseButton.LeftButton, pos=spot.toPoint())
     assert session.explained_key == "pack.mass_kg"
-    columns.current = 1
+    # And of one in the second: that of the other pack, under its own name.
+    spot = QPointF(columns._column(1).center().x(), line)
+    QTest.mouseClick(columns, Qt.MouseButton.LeftButton, pos=spot.toPoint())
+    other = session.figure(session.explained_key)
+    assert other is not None
+    assert other.label == "Mass of the cells, 14S3P of Tallin flat 105"
+    assert other.number == pytest.approx(42 * 0.212, rel=0.01)
+    assert other.inputs
     QTest.keyClick(columns, Qt.Key.Key_Delete)
     assert len(columns.sides) == 1
     # What is replaced stands last.

@@ -49,6 +49,19 @@ def test_search_and_sort(library: LibraryView, window: Window) -> None:
     assert weights == sorted(weights, reverse=True)
 
 
+def test_a_number_of_the_marked_cell_shows_its_working(
+    window: Window, library: LibraryView
+) -> None:
+    library.mark("tallin-p-105")
+    row = next(item for item in library.table.rows_model.rows if item.chosen)
+    library.table.cell_clicked.emit("tallin-p-105", 11)
+    figure = window.session.figure(window.session.explained_key)
+    assert figure is not None
+    assert figure.label.startswith("Charge a cell gives, 14S")
+    assert row.cells[11].split()[0] == f"{figure.number:.1f}"
+    assert "10.2" in window.margin.title.text()
+
+
 def test_a_cell_of_ones_own_from_duplicate_to_delete(
     qtbot: QtBot, window: Window, library: LibraryView
 ) -> None:

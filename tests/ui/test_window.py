@@ -15,6 +15,7 @@ from lumvak.ui.fields import FigureLabel, QuantityField
 from lumvak.ui.handbook import PAGES, page_text
 from lumvak.ui.margin import precise
 from lumvak.ui.session import Session
+from lumvak.ui.stages.cells import CellsStage
 from lumvak.ui.stages.need import NeedStage
 from lumvak.ui.theme import SHEETS, THEME
 from lumvak.ui.window import Window
@@ -115,8 +116,13 @@ def test_every_stage_opens_in_both_sheets_and_at_larger_text(qtbot: QtBot, windo
         for sheet in ("dark", "light"):
             window.swap_sheet()
             assert THEME.name == sheet
-            for key, _ in STAGES:
+            views = [("cells", view) for view in ("chart", "beside", "library")]
+            for key, view in [*((key, "") for key, _ in STAGES), *views]:
                 window.open_stage(key)
+                stage = window.stages[key]
+                if view and isinstance(stage, CellsStage):
+                    stage.show_view(view)
+                    assert stage.view.value == view
                 QApplication.processEvents()
                 picture = window.grab().toImage()
                 assert not picture.isNull()

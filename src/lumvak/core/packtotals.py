@@ -151,6 +151,7 @@ def endurance_figures(
     counted = product(
         "pack.usable_ah", "Charge counted on", "Ah", parallel, cell.least, usable, cell.reserve
     )
+    each = product("cell.delivered_ah", "Charge a cell gives", "Ah", cell.least, usable)
     runtime = computed(
         "pack.runtime_h",
         "Run time",
@@ -171,7 +172,7 @@ def endurance_figures(
         limit,
         load.end_current,
     )
-    return usable, counted, runtime, headroom, load.mean_voltage
+    return usable, counted, each, runtime, headroom, load.mean_voltage
 
 
 def warmth_figures(

@@ -22,14 +22,24 @@ def axis(plot: pg.PlotWidget, side: str, text: str) -> None:
         made.label.setFont(font)
 
 
-def marked_line(place: float, angle: int, role: str, text: str, along: float) -> pg.InfiniteLine:
-    """A dotted line right across, lying (0) or standing (90), with a word beside it."""
+def marked_line(
+    place: float,
+    angle: int,
+    role: str,
+    text: str,
+    along: float,
+    anchor: tuple[float, float] = (0, 1),
+) -> pg.InfiniteLine:
+    """A dotted line right across, lying (0) or standing (90), with a word beside it.
+
+    ``anchor`` is the corner of the word that lies on the line: right and above it unless given.
+    """
     line = pg.InfiniteLine(
         pos=place,
         angle=angle,
         pen=pg.mkPen(THEME.colour(role), width=1, style=Qt.PenStyle.DotLine),
         label=text,
-        labelOpts={"position": along, "color": THEME.colour(role), "anchors": [(0, 1), (0, 1)]},
+        labelOpts={"position": along, "color": THEME.colour(role), "anchors": [anchor, anchor]},
     )
     line.label.setFont(THEME.font("note", table=True))
     return line

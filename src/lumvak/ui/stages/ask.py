@@ -9,6 +9,7 @@ from lumvak.core.evaluate import Evaluation
 from lumvak.core.units import COUNT, QuantityError, parse
 from lumvak.core.whynot import Answer, typical_row, why_not
 from lumvak.ui.fields import soft, try_edit
+from lumvak.ui.flow import Flow
 from lumvak.ui.marks import DrawnMark
 from lumvak.ui.session import Session
 from lumvak.ui.theme import THEME
@@ -31,15 +32,12 @@ class AskRow(QWidget):
             edit.returnPressed.connect(self._ask)
         self.button = QPushButton("ask")
         self.button.clicked.connect(self._ask)
-        layout = QHBoxLayout(self)
-        layout.setContentsMargins(0, 0, 0, 0)
-        layout.setSpacing(THEME.px(8))
+        flow = Flow(self, 8)
         for widget in (
             self.cell, self.series, soft("in series"), self.parallel, soft("in parallel"),
             self.button,
         ):  # fmt: skip
-            layout.addWidget(widget)
-        layout.addStretch(1)
+            flow.addWidget(widget)
         self.answer = QWidget()
         self.mark = DrawnMark()
         self.answer_text = QLabel()

@@ -10,10 +10,17 @@ from lumvak.core.compare import MEASURES, Entry, Side, side_by_side
 from lumvak.core.evaluate import Evaluation
 from lumvak.ui.fields import soft, try_edit
 from lumvak.ui.keys import is_enter, moved, step_of
+from lumvak.ui.others import explain_other
 from lumvak.ui.session import Session
 from lumvak.ui.theme import THEME
 
 HEAD, LINE, NAMES = 52, 27, 138
+REPLACED = {
+    "pack.voltage_nominal_v": "need.replaced_voltage_v",
+    "pack.capacity_ah": "need.replaced_capacity_ah",
+    "pack.energy_wh": "need.replaced_capacity_ah",
+    "pack.mass_kg": "need.replaced_mass_kg",
+}
 BETTER = {1: "verdigris", -1: "amber", 0: "soft"}
 
 
@@ -22,7 +29,7 @@ class _Columns(QWidget):
 
     picked = pyqtSignal(object)
     dropped = pyqtSignal(object)
-    explained = pyqtSignal(str)
+    explained = pyqtSignal(object, str)
     moved_to = pyqtSignal()
 
     def __init__(self) -> None:
@@ -138,13 +145,12 @@ class _Columns(QWidget):
                 self.current = place
                 self.moved_to.emit()
                 self.update()
-                if place == 0:
-                    self._explain(event.position())
+                self._explain(self.sides[place], event.position())
 
-    def _explain(self, spot: QPointF) -> None:
+    def _explain(self, side: Side, spot: QPointF) -> None:
         for place, measure in enumerate(MEASURES):
             if self._line(place).contains(spot):
-                self.explained.emit(measure.figure)
+                self.explained.emit(side.pack, measure.figure)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         step = step_of(event, Qt.Key.Key_Left, Qt.Key.Key_Right)
@@ -183,7 +189,7 @@ class BesideView(QWidget):
         outer.addWidget(scroll, 1)
         self.columns.picked.connect(self._take)
         self.columns.dropped.connect(self._drop)
-        self.columns.explained.connect(session.explain)
+        self.columns.explained.connect(self._explain)
         self.columns.moved_to.connect(self._offer)
         self.take.clicked.connect(lambda: self._take(self._marked()))
         self.drop.clicked.connect(lambda: self._drop(self._marked()))
@@ -201,6 +207,15 @@ class BesideView(QWidget):
             "pack in hand here; then take another. What is replaced is entered with the need."
         )
         self._offer()
+
+    def _explain(self, pack: tuple[str, int, int] | None, key: str) -> None:
+        choice = self.session.evaluation.choice
+        if pack is None:
+            self.session.explain(REPLACED.get(key, ""))
+        elif pack == (choice.cell.id, choice.series, choice.parallel):
+            self.session.explain(key)
+        else:
+            explain_other(self.session, pack, key)
 
     def _marked(self) -> tuple[str, int, int] | None:
         sides = self.columns.sides

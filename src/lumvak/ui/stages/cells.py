@@ -125,7 +125,7 @@ class CellsStage(QWidget):
         title, about = TITLES[view]
         self.title.setText(title)
         self.about.setText(about)
-        tall = THEME.px(290 if view == "chart" else 216)
+        tall = min(THEME.px(290 if view == "chart" else 216), self.height() // 2)
         self.split.setSizes([tall, max(self.split.height() - tall, 1)])
         if view == "chart":
             self.above.setCurrentWidget(self._chart())

@@ -7,7 +7,7 @@ from typing import Any
 
 import numpy as np
 import pyqtgraph as pg
-from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtCore import QPointF, QRectF, pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
 
 from lumvak.core.catalogue import FAMILY_NAMES
@@ -120,7 +120,6 @@ class ChartView(QWidget):
         self.about = soft("")
         self.about.setFont(THEME.font("note", table=True))
         self.about.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
-        self.about.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         outer = QVBoxLayout(self)
         outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), 0)
         outer.setSpacing(THEME.px(2))
@@ -205,10 +204,11 @@ class ChartView(QWidget):
             if np.any(family == name)
         )  # fmt: skip
         self.about.setText(
-            f"{len(x)} of {len(field)}; {words}; copper: none beats it in both"
+            f"{len(x)} of {len(field)}; {words}; copper: unbeaten"
             if len(x)
             else f"none of {len(field)} packs serves"
         )
+        self.about.setToolTip(self.about.text())
 
     def _range(self, which: QComboBox, values: np.ndarray) -> tuple[float, float]:
         """A range that stands still while values creep: round, or twentieths of a decade."""

@@ -28,6 +28,7 @@ from lumvak.files.catalogue_file import read_parts
 from lumvak.files.own_parts import cells_csv, merged, parts_text, read_cells_csv
 from lumvak.files.problem import FileProblem, read_text, write_atomically
 from lumvak.ui.fields import soft, try_edit
+from lumvak.ui.others import explain_other
 from lumvak.ui.session import Session
 from lumvak.ui.stages.cellsheet import CellSheet
 from lumvak.ui.tables import Column, Row, RowsTable
@@ -48,6 +49,11 @@ COLUMNS = (
     Column("gives", tip="Ah a cell delivers down to the stop voltage"),
     Column("warms", tip="Its cells at the end of the duty"),
 )
+COLUMN_FIGURES = {
+    3: "cell.capacity_typical_ah", 4: "cell.continuous_a", 5: "cell.resistance_ohm",
+    6: "cell.mass_g", 8: "pack.cost", 10: "pack.parallel", 11: "cell.delivered_ah",
+    12: "heat.temperature_end_c",
+}  # fmt: skip
 FILTER = "Cells (*.csv *.json);;All files (*)"
 
 
@@ -66,6 +72,7 @@ class LibraryView(QWidget):
         self.session = session
         self.marked = ""
         self._order: tuple[int, bool] = (0, False)
+        self._packs: dict[str, tuple[str, int, int]] = {}
         self._rows: list[tuple[tuple[Any, ...], Row]] = []
         self.table = RowsTable(COLUMNS, "Library of cells", sortable=True)
         self.sheet = CellSheet(session)
@@ -99,6 +106,7 @@ class LibraryView(QWidget):
         self._lay_out()
         self.table.picked.connect(self.mark)
         self.table.sort_asked.connect(self._sort)
+        self.table.cell_clicked.connect(self._explain)
         self.search.textChanged.connect(lambda _: self._fill())
         self.family.currentIndexChanged.connect(lambda _: self._fill())
         self.held.editingFinished.connect(self._hold)
@@ -136,6 +144,10 @@ class LibraryView(QWidget):
         if self.marked not in seen.catalogue.cells:
             self.marked = seen.choice.cell.id
         work = at_work(seen.hand, seen.options)
+        self._packs = {
+            cell.id: (cell.id, int(series), int(parallel))
+            for cell, series, parallel in zip(cells, work.series, work.parallel, strict=True)
+        }
         held = {item.cell: item.count for item in seen.project.pack.drawer}
         own = {cell.id for cell in self._own().cells}
         self._rows = [
@@ -209,6 +221,11 @@ class LibraryView(QWidget):
         self.marked = cell
         self._fill()
         self.table.show_chosen()
+
+    def _explain(self, cell: Any, place: int) -> None:
+        """Show how a number of the marked cell came about, in the pack it is shown in."""
+        if place in COLUMN_FIGURES:
+            explain_other(self.session, self._packs[cell], COLUMN_FIGURES[place])
 
     def _show_marked(self) -> None:
         seen = self.session.evaluation

@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QBoxLayout, QHBoxLayout, QScrollArea, QVBoxLayout, Q
 from lumvak.core import units
 from lumvak.core.evaluate import Evaluation
 from lumvak.ui.fields import Choice, QuantityField, bound_choice, heading, soft, try_edit
+from lumvak.ui.flow import flowing
 from lumvak.ui.session import Session
 from lumvak.ui.stages.dutypanel import DutyPanel
 from lumvak.ui.stages.needdrawing import NeedDrawing
@@ -49,13 +50,10 @@ class NeedStage(QScrollArea):
         outer = QVBoxLayout(body)
         outer.setContentsMargins(THEME.px(24), THEME.px(12), THEME.px(20), THEME.px(6))
         outer.setSpacing(THEME.px(8))
-        top = QHBoxLayout()
-        top.addWidget(heading("What is to be powered?"))
-        top.addStretch(1)
+        title = heading("What is to be powered?")
         self.kind = Choice(KINDS, "Equipment")
         self.kind.picked.connect(self._pick_kind)
-        top.addWidget(self.kind)
-        outer.addLayout(top)
+        outer.addWidget(flowing(title, self.kind, gap=28))
         self._make_fields()
         self.columns = QHBoxLayout()
         self.columns.setSpacing(THEME.px(28))

@@ -5,8 +5,8 @@ from __future__ import annotations
 from typing import Any
 
 import numpy as np
-from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from lumvak.core import units
 from lumvak.core.evaluate import Evaluation
@@ -15,9 +15,10 @@ from lumvak.core.project import MOST_BESIDE
 from lumvak.core.ranking import Options, Refusal, family_name, ranked
 from lumvak.core.units import round_figures, say, say_hours
 from lumvak.ui.fields import Choice, bound_choice, heading, try_edit
+from lumvak.ui.flow import flowing
 from lumvak.ui.session import Session
 from lumvak.ui.stages.ask import AskRow
-from lumvak.ui.stages.needkinds import side_by_side, small_field
+from lumvak.ui.stages.needkinds import small_field
 from lumvak.ui.tables import Column, Row, RowsTable
 from lumvak.ui.theme import THEME
 
@@ -82,12 +83,13 @@ class OptionsTable(QWidget):
         self.all = QPushButton("show all")
         self.all.setToolTip("Drop the rectangle drawn on the chart")
         self.all.hide()
-        self.auto = QPushButton("follow the ranking")
-        self.auto.setToolTip("Let the pack in hand be whatever ranks first")
+        self.auto = QPushButton("follow it")
+        self.auto.setToolTip("Let the pack in hand be whatever ranks first, now and later")
         self.keep = QPushButton("keep beside")
         self.keep.setToolTip(f"Set the pack in hand beside others, up to {MOST_BESIDE}")
         self._make_rows()
         self._lay_out()
+        self.show_row(0)
         self.table.picked.connect(self.pick)
         self.table.cell_clicked.connect(lambda _, place: session.explain(COLUMN_FIGURES[place]))
         self.refused.toggled.connect(lambda _: self._fill(self.session.evaluation, force=True))
@@ -123,11 +125,11 @@ class OptionsTable(QWidget):
         self.drawer_only = bound_choice(session, "pack.drawer_only", NO_YES, "From the drawer")
         self.drawer_only.setToolTip("What is on hand is entered in the library of cells")
         self.ask = AskRow(session)
-        self.rows = QStackedWidget()
-        self.rows.addWidget(side_by_side(*self.fields.values(), self.auto))
-        self.rows.addWidget(side_by_side(*self.limits.values(), self.origin, self.drawer_only))
-        self.rows.addWidget(self.ask)
-        self.rows.setFixedHeight(THEME.px(31))
+        self.rows = (
+            flowing(*self.fields.values(), gap=8),
+            flowing(*self.limits.values(), self.origin, self.drawer_only),
+            self.ask,
+        )
         self.which = Choice(((0, "rules"), (1, "limits"), (2, "why not?")), "Rules and limits")
         self.which.picked.connect(self.show_row)
 
@@ -135,16 +137,14 @@ class OptionsTable(QWidget):
         outer = QVBoxLayout(self)
         outer.setContentsMargins(THEME.px(24), THEME.px(6), THEME.px(12), THEME.px(6))
         outer.setSpacing(THEME.px(4))
-        title = QHBoxLayout()
-        for widget in (self.count, self.all, self.refused, self.keep):
-            title.addWidget(widget)
-        title.addStretch(1)
-        title.addWidget(self.ranking)
-        outer.addLayout(title)
+        outer.addWidget(
+            flowing(self.count, self.ranking, self.auto, self.all, self.refused, self.keep, gap=12)
+        )
         row = QHBoxLayout()
         row.setSpacing(THEME.px(12))
-        row.addWidget(self.which)
-        row.addWidget(self.rows, 1)
+        row.addWidget(self.which, 0, Qt.AlignmentFlag.AlignTop)
+        for place in self.rows:
+            row.addWidget(place, 1)
         outer.addLayout(row)
         outer.addWidget(self.ask.answer)
         outer.addWidget(self.table, 1)
@@ -152,7 +152,8 @@ class OptionsTable(QWidget):
     def show_row(self, place: int) -> None:
         """Show the rules (0), the limits (1) or the question (2)."""
         self.which.show_value(place)
-        self.rows.setCurrentIndex(place)
+        for at, row in enumerate(self.rows):
+            row.setVisible(at == place)
         self.ask.answer.setVisible(place == 2 and bool(self.ask.answer_text.text()))
 
     def show_evaluation(self, seen: Evaluation) -> None:

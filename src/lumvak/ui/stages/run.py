@@ -14,6 +14,7 @@ from lumvak.core.runfigures import overlaid
 from lumvak.core.tolerance import Tolerance
 from lumvak.core.units import say
 from lumvak.ui.fields import Choice, FigureLabel, heading, soft
+from lumvak.ui.flow import flowing
 from lumvak.ui.plots import axis, marked_line, round_range, show_range
 from lumvak.ui.session import Session
 from lumvak.ui.stages.needkinds import small_field
@@ -31,7 +32,6 @@ FACTS = (
     ("run.warmest_c", "warms to"),
     ("run.peak_from_charge", "a peak stops it from"),
 )
-IN_FIRST_ROW = 5
 LOWER = (("temperature_c", "°C"), ("amps", "A"), ("charge", "charge"))
 LOWER_AXES = {"temperature_c": "cells, °C", "amps": "pack, A", "charge": "charge, %"}
 HOURS_FROM_S = 2.0 * 3600.0
@@ -77,7 +77,7 @@ class RunStage(QWidget):
         )
         self._make_band()
         self.stop_line = marked_line(0.0, 0, "verdigris", "stops at {value:.3g} V", 0.03)
-        self.limit_line = marked_line(0.0, 0, "crimson", "limit {value:.3g} °C", 0.03)
+        self.limit_line = marked_line(0.0, 0, "crimson", "limit {value:.3g} °C", 0.03, (0, 0))
         self.volts.addItem(self.stop_line)
         self.below.addItem(self.limit_line)
         self._lay_out()
@@ -94,8 +94,8 @@ class RunStage(QWidget):
         self.band = pg.FillBetweenItem(*self.band_edges, brush=pg.mkBrush(wash))
         self.volts.addItem(self.band)
         self.ends = [
-            marked_line(0.0, 90, "copper", text, 0.02)
-            for text in ("19 of 20 run so long", "1 of 20 so long")
+            marked_line(0.0, 90, "copper", text, 0.02, anchor)
+            for text, anchor in (("19 of 20 run so long", (1, 1)), ("1 of 20 so long", (0, 1)))
         ]
         for item in (*self.ends, self.band):
             item.setZValue(-5)
@@ -113,15 +113,10 @@ class RunStage(QWidget):
         head.addWidget(self.about)
         head.addWidget(self.start)
         outer.addLayout(head)
-        for row in (self.labels[:IN_FIRST_ROW], self.labels[IN_FIRST_ROW:]):
-            facts = QHBoxLayout()
-            facts.setSpacing(THEME.px(14))
-            for label in row:
-                facts.addWidget(label)
-            facts.addStretch(1)
-            if row[0] is not self.labels[0]:
-                facts.addWidget(self.what)
-            outer.addLayout(facts)
+        facts = QHBoxLayout()
+        facts.addWidget(flowing(*self.labels, gap=14), 1)
+        facts.addWidget(self.what, 0, Qt.AlignmentFlag.AlignBottom)
+        outer.addLayout(facts)
         outer.addWidget(self.tolerance)
         outer.addWidget(self.volts, 3)
         outer.addWidget(self.below, 2)

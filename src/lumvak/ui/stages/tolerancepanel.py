@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QTimer, pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QProgressBar, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QProgressBar, QPushButton, QVBoxLayout, QWidget
 
 from lumvak.core import units
 from lumvak.core.evaluate import Evaluation
 from lumvak.core.tolerance import Tolerance, tolerance, tolerance_figures
 from lumvak.ui.fields import Choice, FigureLabel, soft
+from lumvak.ui.flow import flowing
 from lumvak.ui.session import Session
-from lumvak.ui.stages.needkinds import side_by_side, small_field
+from lumvak.ui.stages.needkinds import small_field
 from lumvak.ui.theme import THEME
 from lumvak.ui.work import Report, Work
 
@@ -68,17 +69,12 @@ class TolerancePanel(QWidget):
         self.timer.setSingleShot(True)
         self.timer.setInterval(IDLE_MS)
         self.timer.timeout.connect(self._start)
-        self.spreads = side_by_side(*self.fields.values())
-        row = QHBoxLayout()
-        row.setSpacing(THEME.px(12))
-        row.addWidget(self.switch)
-        for widget in (self.bar, self.cancel, *self.labels, self.said):
-            row.addWidget(widget)
-        row.addStretch(1)
+        self.spreads = flowing(*self.fields.values())
+        row = flowing(self.switch, self.bar, self.cancel, *self.labels, self.said, gap=12)
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(THEME.px(2))
-        outer.addLayout(row)
+        outer.addWidget(row)
         outer.addWidget(self.spreads)
         self.switch.picked.connect(self.turn)
         self.cancel.clicked.connect(self._stop)

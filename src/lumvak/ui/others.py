@@ -1,0 +1,28 @@
+"""The working of figures of packs that are not in hand."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from lumvak.core.evaluate import evaluate
+from lumvak.ui.session import Session
+
+
+def explain_other(session: Session, pack: tuple[str, int, int], key: str) -> None:
+    """Show how the figure ``key`` comes about for another pack (cell id, series, parallel)."""
+    cell, series, parallel = pack
+    project = session.project
+    taken = project.pack.model_copy(update={"cell": cell, "series": series, "parallel": parallel})
+    seen = evaluate(
+        project.model_copy(update={"pack": taken}),
+        session.catalogue,
+        found=session.evaluation.options,
+    )
+    figure = seen.figures.get(key)
+    if figure is None:
+        return
+    name = f"{series}S{parallel}P of {seen.choice.cell.name}"
+    own = replace(figure, key=f"{key} of {cell} {series}S{parallel}P",
+                  label=f"{figure.label}, {name}")  # fmt: skip
+    session.add_figures((own,), session.revision)
+    session.explain(own.key)
