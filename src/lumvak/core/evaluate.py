@@ -141,6 +141,7 @@ def evaluate(
         demand.window.rated,
         *motion_figures(project.need, pack.full, pack.nominal),
         *(load.energy_wh for load in demand.rails),
+        *(figure for figure in (demand.charger_voltage, demand.charger_current) if figure),
         *stated(project.need),
     ]
     seen = Evaluation(
