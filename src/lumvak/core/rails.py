@@ -10,7 +10,7 @@ from lumvak.core.need import Appliance, Need, Rail, RailKind
 # Efficiency of what makes a rail, where it was not said; methods 3.
 RAIL_EFFICIENCY: dict[RailKind, float] = {"direct": 1.0, "converter": 0.90, "inverter": 0.85}
 RAIL_WORDS: dict[RailKind, str] = {
-    "direct": "straight from the pack",
+    "direct": "direct",
     "converter": "converter",
     "inverter": "inverter",
 }

@@ -50,6 +50,12 @@ def precise(figure: Figure) -> str:
     return f"{value * scale:.6g} {shown}".rstrip().replace("-", MINUS)
 
 
+def in_line(label: str) -> str:
+    """A label as it stands within a line: a small letter first, names and units as they are."""
+    abbreviated = label[1:2].isupper() or label[1:2].isdigit()
+    return label if abbreviated else label[:1].lower() + label[1:]
+
+
 class FindingsView(QWidget):
     """Paints the findings of a stage; a click shows the figure that one is about."""
 
@@ -171,7 +177,7 @@ class _WorkingDelegate(QStyledItemDelegate):
         return QSize(width, head_rect.height() + body_rect.height() + THEME.px(7))
 
     def _texts(self, figure: Figure) -> tuple[str, str]:
-        head = f"{precise(figure)}  {figure.label.lower()}"
+        head = f"{precise(figure)}  {in_line(figure.label)}"
         origin = ORIGIN_WORDS[figure.origin]
         if figure.origin in ("typed", "default") and not figure.inputs:
             return head, origin

@@ -12,7 +12,7 @@ from lumvak.ui.flow import flowing
 from lumvak.ui.session import Session
 from lumvak.ui.stages.dutypanel import DutyPanel
 from lumvak.ui.stages.needdrawing import NeedDrawing
-from lumvak.ui.stages.needkinds import KindPanel, side_by_side
+from lumvak.ui.stages.needkinds import KindPanel, side_by_side, small_field
 from lumvak.ui.stages.railspanel import RailsPanel
 from lumvak.ui.theme import THEME
 
@@ -88,16 +88,19 @@ class NeedStage(QScrollArea):
                 "consumption_wh_per_km", "Consumption", units.CONSUMPTION
             ),
             "ambient_c": make("ambient_c", "Ambient", units.TEMPERATURE, True),
-            "charger_voltage_v": make("charger_voltage_v", "Charger", units.VOLTAGE, True),
-            "charger_current_a": make("charger_current_a", "Charger current", units.CURRENT, True),
+            "charger_voltage_v": small_field(
+                self.session, "need.charger_voltage_v", "Charger", units.VOLTAGE, width=70
+            ),
+            "charger_current_a": small_field(
+                self.session, "need.charger_current_a", "gives", units.CURRENT, width=70
+            ),
         }
         session = self.session
-        self.ceiling = QuantityField(
-            session, "pack.ceiling_v", "Charge ceiling", units.VOLTAGE, optional=True
-        )
-        self.warm_limit = QuantityField(
-            session, "pack.temperature_limit_c", "Cells at most", units.TEMPERATURE
-        )
+        self.ceiling = small_field(session, "pack.ceiling_v", "charged to", units.VOLTAGE, width=60)
+        self.warm_limit = small_field(
+            session, "pack.temperature_limit_c", "Cells at most", units.TEMPERATURE,
+            optional=False, width=60,
+        )  # fmt: skip
         self.enclosure = bound_choice(session, "pack.enclosure", ENCLOSURES, "Around the pack")
         self.reserves = {
             origin: QuantityField(
@@ -168,16 +171,17 @@ class NeedStage(QScrollArea):
         column.addWidget(self.peak_given_row)
         column.addSpacing(THEME.px(4))
         column.addWidget(heading("Around it"))
-        for name in ("ambient_c", "charger_voltage_v", "charger_current_a"):
-            column.addWidget(self.fields[name])
-        column.addWidget(self.warm_limit)
+        column.addWidget(self.fields["ambient_c"])
+        column.addWidget(side_by_side(self.warm_limit, self.ceiling))
+        column.addWidget(
+            side_by_side(self.fields["charger_voltage_v"], self.fields["charger_current_a"])
+        )
         around = QHBoxLayout()
         around.addWidget(soft("Pack lies"))
         around.addWidget(self.enclosure)
         around.addStretch(1)
         column.addLayout(around)
         self.ceiling.setToolTip("Volts per cell that charging ends at; empty is the full voltage")
-        column.addWidget(self.ceiling)
         column.addStretch(1)
         return column
 

@@ -95,7 +95,8 @@ class RailsPanel(QWidget):
                     "efficiency", "efficiency",
                     lambda text, _: None if not text else parse(text, FRACTION),
                     lambda value, _: "" if value is None else spell(value, FRACTION),
-                    hint=lambda record: spell(RAIL_EFFICIENCY[record["kind"]], FRACTION) + " ◇",
+                    hint=lambda record: spell(RAIL_EFFICIENCY[record["kind"]], FRACTION)
+                    + (" ◇" if record["kind"] != "direct" else ""),
                 ),
                 GridColumn("at most", "limit_w", _read_limit,
                            lambda value, _: "" if value is None else spell(value, POWER)),
