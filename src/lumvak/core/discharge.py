@@ -193,29 +193,44 @@ class _Model:
             state.path_loss_j + path,
         )
 
+    def halfway(self, state: _State, amps: float, factor: float, seconds: float) -> _State:
+        """As ``advance``, but without the sums, and with the heat of steady current."""
+        pack = self.pack
+        each = amps / pack.parallel
+        slow = self.slow_ohm * factor
+        level = each * slow
+        slow_v = level + (state.slow_v - level) * math.exp(-seconds / (slow * self.farad))
+        loss = each * each * self.fast_ohm * factor + 0.5 * (state.slow_v**2 + slow_v**2) / slow
+        heat_w = loss * pack.series * pack.parallel + amps * amps * pack.heat_path_ohm
+        steady = pack.ambient_c + heat_w * pack.kelvin_per_watt
+        cool = math.exp(-seconds / (pack.kelvin_per_watt * pack.joule_per_kelvin))
+        return _State(
+            state.charge - amps * seconds / (3600.0 * pack.capacity_ah),
+            slow_v,
+            steady + (state.celsius - steady) * cool,
+        )
+
     def midway(self, state: _State, step: Step, seconds: float) -> tuple[_State, float]:
         """One step of the midpoint rule; the current held is that of the middle."""
         amps = self.current(state, step)
         if math.isnan(amps):
             return state, amps
         factor = self.factor(state.charge, state.celsius)
-        half = self.advance(state, amps, factor, 0.5 * seconds)
+        half = self.halfway(state, amps, factor, 0.5 * seconds)
         middle = self.current(half, step)
         if math.isnan(middle):
             return state, middle
         factor = self.factor(half.charge, half.celsius)
         return self.advance(state, middle, factor, seconds), middle
 
-    def verdict(self, state: _State, volts: float, cell_v: float) -> tuple[End, float] | None:
-        """What ends the run in this state, and by how much it is past it; ``None`` to go on."""
+    def verdict(self, state: _State, volts: float, cell_v: float) -> End | None:
+        """What ends the run in this state; ``None`` to go on."""
         pack = self.pack
         if volts < pack.stop_v:
-            return "stop voltage", pack.stop_v - volts
+            return "stop voltage"
         if cell_v < pack.cell.voltage_empty_v or state.charge <= 0.0:
-            return "empty cell", max(pack.cell.voltage_empty_v - cell_v, -state.charge)
-        if state.celsius > pack.limit_c:
-            return "too warm", state.celsius - pack.limit_c
-        return None
+            return "empty cell"
+        return "too warm" if state.celsius > pack.limit_c else None
 
 
 def discharge(
@@ -252,12 +267,11 @@ def discharge(
             if span <= 0.0:
                 ended = "time is up"
                 break
-            state, span, ended = _one_step(model, state, step, span)
+            state, span, ended, current, terminal = _one_step(model, state, step, span)
             now += span
-            current = model.current(state, step)
             times.append(now)
             amps.append(current)
-            volts.append(math.nan if math.isnan(current) else model.volts(state, current)[0])
+            volts.append(terminal)
             charges.append(state.charge)
             celsius.append(state.celsius)
             if ended is not None:
@@ -281,26 +295,34 @@ def discharge(
 
 def _one_step(
     model: _Model, state: _State, step: Step, span: float
-) -> tuple[_State, float, End | None]:
-    """Advance by ``span`` seconds, or to where a limit is met within it."""
+) -> tuple[_State, float, End | None, float, float]:
+    """Advance by ``span`` seconds, or to where a limit is met within it.
+
+    Returns the state, the seconds, what ended it, and amps and terminal volts there.
+    """
     fresh, held = model.midway(state, step, span)
-    end = _end_of(model, fresh, held, step)
+    end, amps, volts = _end_of(model, fresh, held, step)
     if end is None:
-        return fresh, span, None
+        return fresh, span, None, amps, volts
     low, high, reached = 0.0, span, (state, 0.0)
     for _ in range(30):
         middle = 0.5 * (low + high)
-        tried, amps = model.midway(state, step, middle)
-        if _end_of(model, tried, amps, step) is None:
+        tried, held = model.midway(state, step, middle)
+        if _end_of(model, tried, held, step)[0] is None:
             low, reached = middle, (tried, middle)
         else:
             high = middle
-    return reached[0], reached[1], end
+    current = model.current(reached[0], step)
+    volts = math.nan if math.isnan(current) else model.volts(reached[0], current)[0]
+    return *reached, end, current, volts
 
 
-def _end_of(model: _Model, state: _State, held: float, step: Step) -> End | None:
+def _end_of(
+    model: _Model, state: _State, held: float, step: Step
+) -> tuple[End | None, float, float]:
+    """What ends the run in this state, if anything does, with its amps and terminal volts."""
     amps = model.current(state, step)
     if math.isnan(held) or math.isnan(amps):
-        return "power not to be had"
-    found = model.verdict(state, *model.volts(state, amps))
-    return None if found is None else found[0]
+        return "power not to be had", amps, math.nan
+    volts, cell_v = model.volts(state, amps)
+    return model.verdict(state, volts, cell_v), amps, volts
