@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
-from typing import Any
+from typing import Any, overload
 
 from PyQt6.QtCore import (
     QAbstractTableModel,
@@ -28,6 +28,8 @@ from lumvak.ui.keys import is_enter
 from lumvak.ui.marks import draw_mark
 from lumvak.ui.theme import THEME
 
+# So many rows decide how wide the columns are.
+FITTED = 96
 MARKED = {"crimson": "stop", "amber": "warn"}
 ACROSS = Qt.Orientation.Horizontal
 ROW_ROLE = Qt.ItemDataRole.UserRole + 1
@@ -35,12 +37,16 @@ ROW_ROLE = Qt.ItemDataRole.UserRole + 1
 
 @dataclass(frozen=True, slots=True)
 class Column:
-    """A column: its head, whether its text stands left, and how much width it wants."""
+    """A column: its head, whether its text stands left, and how much width it wants.
+
+    ``sample`` is a text that there is always room for.
+    """
 
     head: str
     left: bool = False
     stretch: bool = False
     tip: str = ""
+    sample: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -61,28 +67,59 @@ class Row:
     key: Any = None
 
 
+class LazyRows(Sequence[Row]):
+    """Rows that are made when they are first looked at; ``chosen`` is the place of the one in hand.
+
+    A long table paints few of its rows, so most are never made.
+    """
+
+    def __init__(self, count: int, make: Callable[[int], Row], chosen: int = -1) -> None:
+        self._made: list[Row | None] = [None] * count
+        self._make = make
+        self.chosen = chosen
+
+    def __len__(self) -> int:
+        """How many rows there are."""
+        return len(self._made)
+
+    @overload
+    def __getitem__(self, place: int) -> Row: ...
+
+    @overload
+    def __getitem__(self, place: slice) -> list[Row]: ...
+
+    def __getitem__(self, place: int | slice) -> Row | list[Row]:
+        """The row at a place, or those of a slice."""
+        if isinstance(place, slice):
+            return [self[at] for at in range(*place.indices(len(self)))]
+        row = self._made[place]
+        if row is None:
+            row = self._made[place] = self._make(place % len(self._made))
+        return row
+
+
 class RowsModel(QAbstractTableModel):
     """Rows of text for a view; replaced whole."""
 
     def __init__(self, columns: Sequence[Column]) -> None:
         super().__init__()
         self.columns = list(columns)
-        self.rows: list[Row] = []
+        self.rows: Sequence[Row] = []
         self.proposes = False
         self.sorted_by = (-1, False)
 
     def replace(self, rows: Sequence[Row]) -> None:
         """Show these rows; only what changed is told where the count stays."""
-        self.proposes = any(row.proposed for row in rows)
+        self.proposes = any(row.proposed for row in rows[:FITTED])
         if len(rows) == len(self.rows):
-            self.rows = list(rows)
+            self.rows = rows
             if rows:
                 self.dataChanged.emit(
                     self.index(0, 0), self.index(len(rows) - 1, len(self.columns) - 1)
                 )
             return
         self.beginResetModel()
-        self.rows = list(rows)
+        self.rows = rows
         self.endResetModel()
 
     def rowCount(self, parent: QModelIndex | None = None) -> int:
@@ -252,15 +289,16 @@ class RowsTable(QTableView):
         )
 
     def show_rows(self, rows: Sequence[Row]) -> None:
-        """Show these rows, each column as wide as its widest text."""
+        """Show these rows, each column as wide as the widest text of the first few dozen."""
         self.rows_model.replace(rows)
-        self._fit(rows)
+        self._fit(rows[:FITTED])
 
     def _fit(self, rows: Sequence[Row]) -> None:
         metrics = QFontMetrics(THEME.font("table", strong=True, table=True))
         self._widths = []
-        for place in range(len(self.rows_model.columns)):
-            widest = metrics.horizontalAdvance(str(self.rows_model.headerData(place, ACROSS)))
+        for place, column in enumerate(self.rows_model.columns):
+            head = str(self.rows_model.headerData(place, ACROSS))
+            widest = max(map(metrics.horizontalAdvance, (head, column.sample)))
             texts = {
                 row.cells[place]
                 for row in rows
@@ -296,6 +334,9 @@ class RowsTable(QTableView):
 
     def chosen_row(self) -> int:
         """Place of the row in hand, or -1."""
+        rows = self.rows_model.rows
+        if isinstance(rows, LazyRows):
+            return rows.chosen
         for place, row in enumerate(self.rows_model.rows):
             if row.chosen:
                 return place

@@ -97,11 +97,11 @@ class Theme:
         return SHEETS[self.name]
 
     def colour(self, role: str) -> QColor:
-        """One colour by role."""
+        """One colour by role; it is shared, so whoever changes it takes a copy."""
         key = (self.name, role)
         if key not in self._colours:
             self._colours[key] = QColor(getattr(self.colours, role))
-        return QColor(self._colours[key])
+        return self._colours[key]
 
     def px(self, length: float) -> int:
         """A length at 100 % in pixels at the text size in force."""

@@ -8,6 +8,7 @@ from typing import Any
 import numpy as np
 import pyqtgraph as pg
 from PyQt6.QtCore import QPointF, QRectF, pyqtSignal
+from PyQt6.QtGui import QColor
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
 
 from lumvak.core.catalogue import FAMILY_NAMES
@@ -112,7 +113,7 @@ class ChartView(QWidget):
         self.plot.addItem(self.in_hand)
         self.band = pg.QtWidgets.QGraphicsRectItem()
         self.band.setPen(pg.mkPen(THEME.colour("verdigris"), width=1))
-        tint = THEME.colour("verdigris")
+        tint = QColor(THEME.colour("verdigris"))
         tint.setAlpha(34)
         self.band.setBrush(pg.mkBrush(tint))
         self.plot.addItem(self.band, ignoreBounds=True)

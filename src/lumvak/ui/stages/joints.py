@@ -6,7 +6,7 @@ import math
 from typing import TYPE_CHECKING, Any
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
-from PyQt6.QtGui import QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import (
     QGridLayout,
     QHBoxLayout,
@@ -113,7 +113,7 @@ class JointDrawing(QWidget):
                     painter.drawEllipse(box)
                 else:
                     painter.drawRect(box)
-        fill = THEME.colour("copper_wash")
+        fill = QColor(THEME.colour("copper_wash"))
         fill.setAlphaF(0.8)
         painter.setPen(QPen(THEME.colour("crimson" if self._bursts else "copper"), 1.4))
         painter.setBrush(fill)

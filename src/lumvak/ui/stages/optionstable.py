@@ -19,7 +19,7 @@ from lumvak.ui.flow import flowing
 from lumvak.ui.session import Session
 from lumvak.ui.stages.ask import AskRow
 from lumvak.ui.stages.needkinds import small_field
-from lumvak.ui.tables import Column, Row, RowsTable
+from lumvak.ui.tables import Column, LazyRows, Row, RowsTable
 from lumvak.ui.theme import THEME
 
 RANKINGS = (
@@ -32,7 +32,7 @@ RANKINGS = (
 ORIGINS = (("any", "any"), ("new", "new"), ("reclaimed", "reclaimed"))
 COLUMNS = (
     Column("cell", left=True, stretch=True),
-    Column("pack", left=True),
+    Column("pack", left=True, sample="20S20P"),
     Column("set by", left=True, tip="The need that asks for the most cells in parallel"),
     Column("V full"),
     Column("nominal", tip="Nominal volts"),
@@ -226,11 +226,21 @@ class OptionsTable(QWidget):
         self.count.setText(f"{len(options)} options {words}" if len(options) else "Nothing serves")
         chosen = (seen.choice.cell.id, seen.choice.series, seen.choice.parallel)
         count = min(len(options), MOST_BRUSHED) if brushed else len(options)
-        rows = [option_row(options, place, chosen) for place in range(count)]
-        if not brushed and seen.choice.index is None:
-            rows.insert(0, _own_row(seen))
-        if self.refused.isChecked() and not brushed:
-            rows.extend(_refused_row(seen, item) for item in seen.options.refused)
+        head = [] if brushed or seen.choice.index is not None else [_own_row(seen)]
+        tail = seen.options.refused if self.refused.isChecked() and not brushed else ()
+
+        def make(place: int) -> Row:
+            if place < len(head):
+                return head[place]
+            place -= len(head)
+            if place < count:
+                return option_row(options, place, chosen)
+            return _refused_row(seen, tail[place - count])
+
+        at = 0 if head else options.find(*chosen)
+        rows = LazyRows(
+            len(head) + count + len(tail), make, -1 if at is None or at >= max(count, 1) else at
+        )
         self.table.show_rows(rows)
         state = (chosen, seen.project.pack.ranking, len(options))
         if state != self._state or force:

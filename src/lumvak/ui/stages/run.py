@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 import pyqtgraph as pg
 from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QColor
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from lumvak.core import units
@@ -89,7 +90,7 @@ class RunStage(QWidget):
         """The band of the volts of the drawn packs, and where their runs end."""
         faint = pg.mkPen(THEME.colour("copper_wash"), width=1)
         self.band_edges = [self.volts.plot(pen=faint, connect="finite") for _ in range(2)]
-        wash = THEME.colour("copper_wash")
+        wash = QColor(THEME.colour("copper_wash"))
         wash.setAlpha(110)
         self.band = pg.FillBetweenItem(*self.band_edges, brush=pg.mkBrush(wash))
         self.volts.addItem(self.band)
