@@ -105,27 +105,16 @@ def _efficiency(rail: Rail, place: int) -> Figure:
 
 def rails_power(loads: tuple[RailLoad, ...]) -> Figure:
     """Power taken from the pack with everything on."""
-    taken = [load.taken_w for load in loads]
-    return computed(
-        "demand.power_w",
-        "Power taken from the pack",
-        sum(figure.number for figure in taken),
-        "W",
-        "sum over the rails, everything on at once",
-        "methods 3",
-        *taken,
-    )
+    label, rule = "Power taken from the pack", "sum over the rails, everything on at once"
+    return _sum("demand.power_w", label, "W", rule, [load.taken_w for load in loads])
 
 
 def rails_energy(loads: tuple[RailLoad, ...]) -> Figure:
     """Energy taken from the pack for the hours listed."""
-    parts = [load.energy_wh for load in loads]
-    return computed(
-        "demand.energy_wh",
-        "Energy for the appliances",
-        sum(figure.number for figure in parts),
-        "Wh",
-        "sum over the rails of watts × hours",
-        "methods 3",
-        *parts,
-    )
+    label, rule = "Energy for the appliances", "sum over the rails of watts × hours"
+    return _sum("demand.energy_wh", label, "Wh", rule, [load.energy_wh for load in loads])
+
+
+def _sum(key: str, label: str, unit: str, rule: str, parts: list[Figure]) -> Figure:
+    value = sum(figure.number for figure in parts)
+    return computed(key, label, value, unit, rule, "methods 3", *parts)

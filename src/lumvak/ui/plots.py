@@ -10,6 +10,19 @@ from PyQt6.QtCore import Qt
 from lumvak.ui.theme import THEME
 
 
+def still_plot(left: str, bottom: str, left_px: int = 52) -> pg.PlotWidget:
+    """A plot that shows just what it is told to: no menu, no panning, no range of its own."""
+    plot = pg.PlotWidget(background=THEME.colour("sheet"))
+    plot.setMenuEnabled(False)
+    plot.setMouseEnabled(x=False, y=False)
+    plot.hideButtons()
+    plot.disableAutoRange()
+    axis(plot, "left", left)
+    axis(plot, "bottom", bottom)
+    plot.getAxis("left").setWidth(THEME.px(left_px))
+    return plot
+
+
 def axis(plot: pg.PlotWidget, side: str, text: str) -> None:
     """Dress one axis of a plot; ``text`` names what it shows and its unit."""
     font = THEME.font("note", table=True)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 from typing import Any
@@ -24,31 +24,17 @@ RECOVERY_DELAY_MS = 1200
 
 
 class _Edit(QUndoCommand):
-    """One edit: the project before and after it."""
+    """One edit: what there was before and after it, and how to take either."""
 
-    def __init__(self, session: Session, before: Project, after: Project, text: str) -> None:
+    def __init__(self, take: Callable[[Any], None], before: Any, after: Any, text: str) -> None:
         super().__init__(text)
-        self._session, self._before, self._after = session, before, after
+        self._take, self._before, self._after = take, before, after
 
     def undo(self) -> None:
-        self._session.take(self._before)
+        self._take(self._before)
 
     def redo(self) -> None:
-        self._session.take(self._after)
-
-
-class _LibraryEdit(QUndoCommand):
-    """One change of the builder's own cells: all of them before and after it."""
-
-    def __init__(self, session: Session, before: PartsFile, after: PartsFile, text: str) -> None:
-        super().__init__(text)
-        self._session, self._before, self._after = session, before, after
-
-    def undo(self) -> None:
-        self._session.take_own(self._before)
-
-    def redo(self) -> None:
-        self._session.take_own(self._after)
+        self._take(self._after)
 
 
 class Session(QObject):
@@ -91,7 +77,7 @@ class Session(QObject):
             return
         fresh = with_copies(fresh, self.catalogue)
         self.undo_stack.push(
-            _Edit(self, self.project, fresh, text or field_title(next(iter(changes))).lower())
+            _Edit(self.take, self.project, fresh, text or field_title(next(iter(changes))).lower())
         )
 
     def take(self, project: Project) -> None:
@@ -117,7 +103,7 @@ class Session(QObject):
         if parts == before:
             return
         save_own(parts)
-        self.undo_stack.push(_LibraryEdit(self, before, parts, text))
+        self.undo_stack.push(_Edit(self.take_own, before, parts, text))
 
     def take_own(self, parts: PartsFile) -> None:
         """Make ``parts`` the builder's own, in the catalogue and in what the project carries."""

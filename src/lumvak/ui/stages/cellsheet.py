@@ -32,7 +32,7 @@ from lumvak.files.problem import FileProblem
 from lumvak.ui.fields import Choice, heading, soft
 from lumvak.ui.grid import Grid, GridColumn, Record
 from lumvak.ui.marks import draw_mark
-from lumvak.ui.plots import axis, round_range, show_range
+from lumvak.ui.plots import axis, round_range, show_range, still_plot
 from lumvak.ui.session import Session
 from lumvak.ui.theme import THEME
 
@@ -121,18 +121,11 @@ class CellSheet(QWidget):
         self.keep = QPushButton("keep the curve")
         self.keep.setToolTip(f"Keep this curve to compare with others, up to {MOST_CURVES}")
         self.drop = QPushButton("drop kept")
-        self.plot = pg.PlotWidget(background=THEME.colour("sheet"))
-        self.plot.setMenuEnabled(False)
-        self.plot.setMouseEnabled(x=False, y=False)
-        self.plot.hideButtons()
+        self.plot = still_plot("cell, V", "charge, %", 46)
         self.plot.setMinimumHeight(THEME.px(104))
-        self.plot.disableAutoRange()
-        self.plot.getAxis("left").setWidth(THEME.px(46))
         self.legend = self.plot.addLegend(
             offset=(8, -6), labelTextColor=THEME.colour("ink"), verSpacing=-6
         )
-        axis(self.plot, "left", "cell, V")
-        axis(self.plot, "bottom", "charge, %")
         self._lay_out()
         self.which.picked.connect(self._turn)
         self.keep.clicked.connect(self._keep)

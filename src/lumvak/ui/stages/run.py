@@ -16,7 +16,7 @@ from lumvak.core.tolerance import Tolerance
 from lumvak.core.units import say
 from lumvak.ui.fields import Choice, FigureLabel, heading, soft
 from lumvak.ui.flow import flowing
-from lumvak.ui.plots import axis, marked_line, round_range, show_range
+from lumvak.ui.plots import axis, marked_line, round_range, show_range, still_plot
 from lumvak.ui.session import Session
 from lumvak.ui.stages.needkinds import small_field
 from lumvak.ui.stages.tolerancepanel import TolerancePanel
@@ -65,8 +65,10 @@ class RunStage(QWidget):
         )
         self.what = Choice(LOWER, "Shown below")
         self.tolerance = TolerancePanel(session)
-        self.volts = self._plot("terminals, V", "")
-        self.below = self._plot(LOWER_AXES["temperature_c"], "time, min")
+        self.volts = still_plot("terminals, V", "")
+        self.below = still_plot(LOWER_AXES["temperature_c"], "time, min")
+        for plot in (self.volts, self.below):
+            plot.getPlotItem().setContentsMargins(0, THEME.px(8), 0, 0)
         pens = [
             pg.mkPen(THEME.colour(role), width=2 if place == 0 else 1.4, style=style)
             for place, (role, style) in enumerate(LINES)
@@ -121,18 +123,6 @@ class RunStage(QWidget):
         outer.addWidget(self.tolerance)
         outer.addWidget(self.volts, 3)
         outer.addWidget(self.below, 2)
-
-    def _plot(self, left: str, bottom: str) -> pg.PlotWidget:
-        plot = pg.PlotWidget(background=THEME.colour("sheet"))
-        plot.setMenuEnabled(False)
-        plot.setMouseEnabled(x=False, y=False)
-        plot.hideButtons()
-        plot.disableAutoRange()
-        plot.getPlotItem().setContentsMargins(0, THEME.px(8), 0, 0)
-        axis(plot, "left", left)
-        axis(plot, "bottom", bottom)
-        plot.getAxis("left").setWidth(THEME.px(52))
-        return plot
 
     def _turn(self, what: str) -> None:
         self.what.show_value(what)
