@@ -271,3 +271,38 @@ def test_the_module_starts_the_program() -> None:
         env=ENVIRONMENT,
     )
     assert done.stdout.strip() == f"lumvak {__version__}"
+
+
+def test_what_does_not_serve_is_answered(capsys: pytest.CaptureFixture[str]) -> None:
+    flags = ["--cell", "ostrel-21-48", "--series", "10", "--parallel", "2"]
+    assert main([*NEED, *flags, "--json"]) == 1
+    answer = json.loads(capsys.readouterr().out)["why_not"]
+    assert answer["failed"] in NEEDS
+    cell, series, parallel = answer["cure"]
+    assert (cell, series) == ("ostrel-21-48", 10)
+    assert main([*NEED, "--cell", cell, "--series", "10", "--parallel", str(parallel)]) == 0
+    capsys.readouterr()
+    assert main([*NEED, *flags]) == 1
+    printed = capsys.readouterr().out
+    assert f"{answer['text']}; {answer['change']}." in printed
+    # A chemistry as a whole, in a window that fits none of its counts.
+    narrow = [*NEED, "--max-voltage", "38V", "--chemistry", "titanate", "--json"]
+    code = main(narrow)
+    found = json.loads(capsys.readouterr().out)
+    assert ("why_not" in found) == (code == 1)
+
+
+def test_evaluate_draws_packs_when_asked(capsys: pytest.CaptureFixture[str]) -> None:
+    runs = []
+    for _ in range(2):
+        assert main(["evaluate", str(BARROW), "--json", "--tolerance"]) == 0
+        runs.append(json.loads(capsys.readouterr().out)["figures"])
+    assert runs[0] == runs[1]
+    chance = runs[0]["tolerance.chance"]
+    assert 0.0 < chance["value"] < 1.0
+    assert "run.load_spread" in chance["inputs"]
+    low, middle, high = (runs[0][f"tolerance.{name}_h"]["value"] for name in
+                         ("low", "middle", "high"))  # fmt: skip
+    assert low < middle < high
+    assert main(["evaluate", str(BARROW), "--json"]) == 0
+    assert "tolerance.chance" not in json.loads(capsys.readouterr().out)["figures"]

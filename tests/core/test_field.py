@@ -186,3 +186,52 @@ def test_a_capacity_that_is_short_says_what_it_would_last(
     assert "be content with 1 h 07" in answer.change
     less = evaluate(with_values(barrow, {"need.runtime_h": 67 / 60}), catalogue)
     assert why_not(less.hand, row, 14, 6).failed == ""
+
+
+@given(st.integers(2, 18), st.integers(1, 40), st.integers(0, 27))
+def test_any_pack_of_any_cell_gets_an_answer_that_holds(
+    catalogue: Catalogue, series: int, parallel: int, row: int
+) -> None:
+    need = {"need.max_voltage_v": 43.0, "need.stop_voltage_v": 30.0, "need.current_a": 18.0}
+    hand = evaluate(with_values(Project(), need), catalogue).hand
+    answer = why_not(hand, row, series, parallel)
+    assert answer.pack[1:] == (series, parallel)
+    if not answer.failed:
+        assert answer.cure is None
+        return
+    if answer.cure is not None:
+        cell, cured_series, cured_parallel = answer.cure
+        assert cell == hand.table.cells[row].id
+        assert why_not(hand, row, cured_series, cured_parallel).failed == ""
+        # One thing is changed where one is enough.
+        one_more = why_not(hand, row, series, cured_parallel).failed == ""
+        assert not one_more or cured_series == series or cured_parallel == parallel
+    # A larger pack of the same count never fails where a smaller one serves.
+    if why_not(hand, row, series, parallel + 1).failed:
+        assert answer.failed
+
+
+def test_a_filtered_field_is_a_part_of_the_whole(barrow: Project, catalogue: Catalogue) -> None:
+    def serving(**limits: object) -> set[tuple[int, int, int]]:
+        project = with_values(barrow, {f"pack.{name}": value for name, value in limits.items()})
+        hand = evaluate(project, catalogue).hand
+        field = field_of(hand.table, hand.demand, hand.terms, hand.pack, 30)
+        return {
+            (int(field.rows[at]), int(field.series[at]), int(field.parallel[at]))
+            for at in np.flatnonzero(field.serves)
+        }
+
+    whole, light = serving(), serving(most_mass_kg=8.0)
+    assert light < whole
+    assert serving(origin="new") < whole
+    assert serving(most_cost=1e6) == whole
+    assert not serving(drawer_only=True)
+
+
+def test_nothing_in_reach_is_an_empty_field(barrow: Project, catalogue: Catalogue) -> None:
+    project = with_values(barrow, {"need.max_voltage_v": 48.0, "need.stop_voltage_v": 47.5})
+    hand = evaluate(project, catalogue).hand
+    field = field_of(hand.table, hand.demand, hand.terms, hand.pack)
+    reach = field.within_reach()
+    assert len(reach) == int(np.sum(field.serves[reach]))
+    assert undominated(np.zeros(0), np.zeros(0), (True, False)).tolist() == []

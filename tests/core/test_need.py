@@ -3,6 +3,8 @@
 import math
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from lumvak.core.catalogue import Catalogue
 from lumvak.core.demand import demand_of
@@ -55,6 +57,32 @@ def test_rails_by_hand() -> None:
     assert demand.load.power_w == pytest.approx(320.0)
     assert demand.endurance is not None
     assert demand.endurance.unit == "Wh"
+
+
+@given(
+    st.lists(st.tuples(st.floats(0.0, 500.0), st.floats(0.0, 24.0)), min_size=1, max_size=6),
+    st.floats(0.5, 1.0),
+    st.floats(0.0, 20.0),
+)
+def test_a_rail_takes_what_it_gives_and_loses(
+    items: list[tuple[float, float]], efficiency: float, idle_w: float
+) -> None:
+    need = Need(
+        load_basis="current",
+        rails=(Rail(name="r", volts=9.0, efficiency=efficiency, idle_w=idle_w),),
+        appliances=tuple(
+            Appliance(name=f"a{at}", rail="r", amount=watts, hours=hours)
+            for at, (watts, hours) in enumerate(items)
+        ),
+    )
+    (load,) = rail_loads(need)
+    out = sum(watts for watts, _ in items)
+    assert load.given_w.number == pytest.approx(out)
+    assert load.taken_w.number >= out - 1e-9
+    assert load.taken_w.number == pytest.approx(out / efficiency + idle_w)
+    longest = max(hours for _, hours in items)
+    # All on for the longest time would take no less than the hours listed.
+    assert load.energy_wh.number <= load.taken_w.number * longest * (1 + 1e-9) + 1e-9
 
 
 def test_rails_are_refused_by_name() -> None:
@@ -111,3 +139,38 @@ def test_a_lead_charger_is_known_by_its_cells(catalogue: Catalogue) -> None:
     assert {"lead-charger", "lead-window"} <= codes(seen)
     wide = with_values(supply, {"need.max_voltage_v": 15.0})
     assert "lead-window" not in codes(evaluate(wide, catalogue))
+
+
+def test_the_ladder_says_the_speed_of_every_count(barrow: Project, catalogue: Catalogue) -> None:
+    seen = evaluate(barrow, catalogue)
+    for rung in seen.ladder:
+        if "too high" in rung.says:
+            continue
+        # 11 rpm/V over a gear of 4.4 on a wheel of 0.4 m.
+        kmh = 11.0 * rung.nominal_v / 4.4 * math.pi * 0.4 * 60.0 / 1000.0
+        assert rung.says.endswith(f"{kmh:.0f} km/h")
+    assert seen.figures["motion.full_kmh"].number == pytest.approx(
+        seen.figures["motion.nominal_kmh"].number * 58.8 / 50.4
+    )
+    bare = with_values(barrow, {"need.wheel_mm": None})
+    figures = evaluate(bare, catalogue).figures
+    assert "motion.nominal_kmh" not in figures
+    assert figures["motion.nominal_rpm"].number == pytest.approx(11.0 * 50.4)
+    assert "rpm" in evaluate(bare, catalogue).ladder[0].says
+
+
+def test_listed_appliances_size_the_pack(catalogue: Catalogue) -> None:
+    portable = with_values(
+        Project(),
+        {
+            "need.kind": "portable", "need.rated_voltage_v": 12.0, "need.load_basis": "rails",
+            "need.endurance_basis": "appliances",
+        },
+    )  # fmt: skip
+    seen = evaluate(portable, catalogue)
+    wanted = seen.figures["demand.energy_wh"].number
+    assert wanted == pytest.approx((10.0 * 5.0 + 10.0 * 2.0) / 0.9)
+    # The pack in hand delivers it, by sizing and by the run.
+    assert seen.pack.needs["capacity"].number <= seen.choice.parallel
+    assert seen.figures["run.delivered_wh"].number >= wanted * 0.98
+    assert seen.figures["demand.energy_wh"].assumed

@@ -6,12 +6,18 @@ from typing import Any
 import jsonschema
 import pytest
 
-from lumvak.core.catalogue import Catalogue
+from lumvak.core.catalogue import Catalogue, Parts
 from lumvak.core.evaluate import evaluate
 from lumvak.core.project import Project, with_values
 from lumvak.files.catalogue_file import built_in_parts
 from lumvak.files.problem import FileProblem, write_atomically
-from lumvak.files.project_file import load_project, project_text, save_project, with_copies
+from lumvak.files.project_file import (
+    load_project,
+    project_text,
+    save_project,
+    with_copies,
+    with_fresh_copies,
+)
 from lumvak.files.schema import SCHEMAS, schema_of, schema_text
 from tests.conftest import BARROW, DEMOS
 
@@ -164,3 +170,37 @@ def test_saving_keeps_permissions_and_follows_links(tmp_path: Path) -> None:
     assert link.is_symlink()
     assert path.read_text("utf-8") == "new"
     assert path.stat().st_mode & 0o777 == 0o640
+
+
+def test_packs_kept_beside_travel_with_the_project(
+    barrow: Project, catalogue: Catalogue, tmp_path: Path
+) -> None:
+    kept = with_values(
+        barrow, {"pack.beside": ({"cell": "tallin-p-105", "series": 14, "parallel": 3},)}
+    )
+    path = tmp_path / "kept.lumvak.json"
+    save_project(kept, path, catalogue)
+    stored = json.loads(path.read_text("utf-8"))
+    assert [cell["id"] for cell in stored["parts"]["cells"]] == ["ostrel-21-48", "tallin-p-105"]
+    assert {item["id"] for item in stored["parts"]["chemistries"]} >= {"nmc-rich", "nmc"}
+    # On a machine that has neither cell it opens all the same.
+    bare = Catalogue([catalogue.all_parts.model_copy(update={"cells": ()})])
+    assert load_project(path, bare).pack.beside == kept.pack.beside
+    stored["pack"]["beside"][0]["cell"] = "nobody"
+    path.write_text(json.dumps(stored), "utf-8")
+    with pytest.raises(FileProblem, match="no cell “nobody”"):
+        load_project(path, bare)
+
+
+def test_fresh_copies_follow_the_builders_own_cells(barrow: Project, catalogue: Catalogue) -> None:
+    full = with_copies(barrow, catalogue)
+    (cell,) = full.parts.cells
+    curve = catalogue.chemistries["nmc"].model_copy(update={"id": "own-x"})
+    heavier = cell.model_copy(update={"mass_g": 80.0, "chemistry": "own-x"})
+    own = Parts(cells=(heavier,), chemistries=(curve,))
+    fresh = with_fresh_copies(full, own)
+    assert fresh.parts.cells == (heavier,)
+    assert fresh.parts.chemistries == (curve,)
+    assert fresh.parts.conductors == full.parts.conductors
+    # What the builder does not own is left as it is.
+    assert with_fresh_copies(full, Parts()) is full
