@@ -194,3 +194,44 @@ def test_packs_are_kept_beside_and_swapped(window: Window, cells: CellsStage) ->
     session.undo_stack.undo()
     session.undo_stack.undo()
     assert [item.cell for item in session.project.pack.beside] == [second[0]]
+
+
+def test_a_click_into_the_open_drops_the_rectangle(window: Window, cells: CellsStage) -> None:
+    cells.view.picked.emit("chart")
+    chart = cells.chart
+    assert chart is not None
+    chart.across.setCurrentIndex(chart.across.findData("headroom"))
+    chart.up.setCurrentIndex(chart.up.findData("temperature"))
+    # Percent and degrees run straight, and cooler is better: the edge falls to neither side.
+    assert not chart.plot.getAxis("left").by_log
+    _, y = chart.front.getData()
+    assert all(y[1:] >= y[:-1])
+    (low, high), (bottom, top) = chart.plot.viewRange()
+    chart._brush(QRectF(QPointF(low, bottom), QPointF(high, top)))
+    count = len(chart._reach)
+    assert f"{count} options in the rectangle" in cells.options.count.text()
+    before = window.session.project
+    chart._click(QPointF(low - (high - low), bottom - (top - bottom)))
+    assert window.session.project == before
+    assert not chart.band.isVisible()
+    assert "serve" in cells.options.count.text()
+    # The rectangle follows an edit: it stays, and what is in it is found anew.
+    chart._brush(QRectF(QPointF(low, bottom), QPointF(high, top)))
+    window.session.edit({"need.current_a": 30.0})
+    assert "in the rectangle" in cells.options.count.text()
+    cells.show_view("counts")
+    assert "serve" in cells.options.count.text()
+
+
+def test_no_more_than_three_are_kept_beside(window: Window, cells: CellsStage) -> None:
+    for parallel in (7, 8, 9, 10):
+        cells.options.pick(("ostrel-21-48", 14, parallel))
+        cells.options.keep.click()
+    assert len(window.session.project.pack.beside) == 3
+    assert "drop one first" in window.notice.text.text()
+    cells.show_view("beside")
+    assert len(cells.beside.columns.sides) == 4
+    for _ in range(2):
+        QTest.keyClick(cells.beside.columns, Qt.Key.Key_Right)
+    cells.beside.drop.click()
+    assert len(window.session.project.pack.beside) == 2

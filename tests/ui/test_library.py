@@ -8,7 +8,9 @@ from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from lumvak.core.library import FIELDS
+from lumvak.files.catalogue_file import own_parts_folder
 from lumvak.files.own_parts import cells_csv, load_own
+from lumvak.files.problem import FileProblem
 from lumvak.ui.stages.cells import CellsStage
 from lumvak.ui.stages.library import LibraryView
 from lumvak.ui.window import Window
@@ -170,3 +172,68 @@ def test_cells_on_hand_and_files(window: Window, library: LibraryView, tmp_path:
     library.bring_in(out)
     assert "bought-1" in session.catalogue.cells
     QApplication.processEvents()
+
+
+def test_a_pulse_and_its_length_come_and_go_together(
+    qtbot: QtBot, window: Window, library: LibraryView
+) -> None:
+    library.mark("ostrel-21-48")
+    library.buttons["duplicate"].click()
+    grid = library.sheet.fields
+
+    def pulse() -> tuple[float | None, float | None]:
+        cell = window.session.catalogue.cells[library.marked]
+        return cell.pulse_a, cell.pulse_s
+
+    type_cell(qtbot, grid, PLACES["pulse_a"], 1, "")
+    assert pulse() == (None, None)
+    type_cell(qtbot, grid, PLACES["pulse_a"], 1, "20 A")
+    assert pulse() == (20.0, 10.0)
+    type_cell(qtbot, grid, PLACES["pulse_s"], 1, "3 s")
+    assert pulse() == (20.0, 3.0)
+    type_cell(qtbot, grid, PLACES["pulse_a"], 1, "2 A")
+    assert "pulse_a must not be under continuous_a" in grid.problem.text()
+    assert pulse() == (20.0, 3.0)
+    assert library.sheet._change(
+        window.session.catalogue.cells[library.marked], {"chemistry": "none"}, "data sheet"
+    ).startswith("“none” is not known")
+
+
+def test_a_new_cell_says_what_it_does_not_know(window: Window, library: LibraryView) -> None:
+    library.mark("ostrel-21-48")
+    library.buttons["new"].click()
+    cell = window.session.catalogue.cells[library.marked]
+    assert cell.name == "New cell"
+    assert not cell.sample
+    assert {"capacity_typical_ah", "continuous_a", "mass_g", "price"} == set(cell.guessed)
+    assert not any(check.said for check in library.sheet.checklist._checks)
+    library.buttons["new"].click()
+    assert library.marked == "new-cell-2"
+
+
+def test_a_folder_that_cannot_be_written_changes_nothing(
+    window: Window, library: LibraryView, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def full(_: object) -> None:
+        raise FileProblem("own.json was not saved: no space left")
+
+    before = dict(window.session.catalogue.cells)
+    monkeypatch.setattr("lumvak.ui.session.save_own", full)
+    library.buttons["duplicate"].click()
+    assert "no space left" in window.notice.text.text()
+    assert window.session.catalogue.cells == before
+    assert not window.session.unsaved
+
+
+def test_a_broken_file_of_own_cells_is_never_written_over(
+    window: Window, library: LibraryView
+) -> None:
+    broken = own_parts_folder() / "own.json"
+    broken.parent.mkdir(parents=True, exist_ok=True)
+    broken.write_text('{"format": "lumvak-parts", "version": 9}', "utf-8")
+    window.session._own = None
+    library.show_evaluation(window.session.evaluation)
+    assert names(library)
+    library.buttons["duplicate"].click()
+    assert "newer Lumvak" in window.notice.text.text()
+    assert '"version": 9' in broken.read_text("utf-8")

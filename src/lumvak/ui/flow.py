@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QPoint, QRect, QSize, Qt
-from PyQt6.QtWidgets import QLayout, QLayoutItem, QWidget
+from PyQt6.QtWidgets import QLayout, QLayoutItem, QScrollArea, QWidget
 
 from lumvak.ui.theme import THEME
 
@@ -96,3 +96,12 @@ def flowing(*widgets: QWidget, gap: int = 10) -> QWidget:
     policy.setHeightForWidth(True)
     row.setSizePolicy(policy)
     return row
+
+
+def scrolled(inner: QWidget) -> QScrollArea:
+    """A widget that takes the room there is, and can be scrolled where that is too little."""
+    area = QScrollArea()
+    area.setWidgetResizable(True)
+    area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+    area.setWidget(inner)
+    return area

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import math
+from typing import Any
 
 import pyqtgraph as pg
 from PyQt6.QtCore import Qt
 
-from lumvak.ui.theme import THEME
+from lumvak.ui.theme import SIZES, THEME
 
 
 def still_plot(left: str, bottom: str, left_px: int = 52) -> pg.PlotWidget:
@@ -33,6 +34,11 @@ def axis(plot: pg.PlotWidget, side: str, text: str) -> None:
     if text:
         made.setLabel(text, color=THEME.colours.soft)
         made.label.setFont(font)
+
+
+def legend_look() -> dict[str, Any]:
+    """Colour and size of the words of a legend."""
+    return {"labelTextColor": THEME.colour("ink"), "labelTextSize": f"{THEME.px(SIZES['note'])}px"}
 
 
 def marked_line(

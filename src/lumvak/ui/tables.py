@@ -346,6 +346,9 @@ class RowsTable(QTableView):
         """Bring the row in hand into view."""
         place = self.chosen_row()
         if place >= 0:
+            # Rows that came a moment ago are laid out later, and could not be scrolled to.
+            self.executeDelayedItemsLayout()
+            self.updateGeometries()
             self.scrollTo(self.rows_model.index(place, 0))
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:

@@ -30,13 +30,16 @@ from lumvak.files.duty_log import read_pairs
 from lumvak.files.own_parts import merged
 from lumvak.files.problem import FileProblem
 from lumvak.ui.fields import Choice, heading, soft
+from lumvak.ui.flow import scrolled
 from lumvak.ui.grid import Grid, GridColumn, Record
 from lumvak.ui.marks import draw_mark
-from lumvak.ui.plots import axis, round_range, show_range, still_plot
+from lumvak.ui.plots import axis, legend_look, round_range, show_range, still_plot
 from lumvak.ui.session import Session
 from lumvak.ui.theme import THEME
 
 MOST_CURVES = 4
+PULSE = ("pulse_a", "pulse_s")
+USUAL_PULSE_S = 10.0
 STYLES = (Qt.PenStyle.SolidLine, Qt.PenStyle.DashLine, Qt.PenStyle.DashDotLine,
           Qt.PenStyle.DotLine)  # fmt: skip
 ROLES = ("copper", "verdigris", "ink", "amber")
@@ -122,10 +125,8 @@ class CellSheet(QWidget):
         self.keep.setToolTip(f"Keep this curve to compare with others, up to {MOST_CURVES}")
         self.drop = QPushButton("drop kept")
         self.plot = still_plot("cell, V", "charge, %", 46)
-        self.plot.setMinimumHeight(THEME.px(104))
-        self.legend = self.plot.addLegend(
-            offset=(8, -6), labelTextColor=THEME.colour("ink"), verSpacing=-6
-        )
+        self.plot.setMinimumHeight(THEME.px(126))
+        self.legend = self.plot.addLegend(offset=(8, -6), verSpacing=-6, **legend_look())
         self._lay_out()
         self.which.picked.connect(self._turn)
         self.keep.clicked.connect(self._keep)
@@ -151,11 +152,14 @@ class CellSheet(QWidget):
         self.below.addWidget(self.checklist)
         self.below.addWidget(self.points)
         right.addWidget(self.below, 2)
+        side = QWidget()
+        side.setLayout(right)
+        right.setContentsMargins(0, 0, 0, 0)
         sides = QHBoxLayout(self)
         sides.setContentsMargins(THEME.px(24), THEME.px(6), THEME.px(12), THEME.px(6))
         sides.setSpacing(THEME.px(16))
         sides.addLayout(left, 5)
-        sides.addLayout(right, 4)
+        sides.addWidget(scrolled(side), 4)
 
     def show_cell(self, seen: Evaluation, name: str, own: bool) -> None:
         """Show the cell ``name``; one that is not the builder's own cannot be typed into."""
@@ -263,17 +267,16 @@ class CellSheet(QWidget):
         chemistries = self.session.evaluation.catalogue.chemistries
         if "chemistry" in values and values["chemistry"] not in chemistries:
             return f"“{values['chemistry']}” is not known; accepted: {', '.join(chemistries)}"
-        pair = {"pulse_a": "pulse_s", "pulse_s": "pulse_a"}
-        for name, other in pair.items():
+        typed = next(iter(values))
+        if typed in PULSE:
             # A pulse and its length come and go together.
-            if name in values and (values[name] is None or getattr(cell, other) is None):
-                filled = cell.continuous_a if other == "pulse_a" else 10.0
-                values = {**values, other: None if values[name] is None else filled}
+            other = PULSE[1 - PULSE.index(typed)]
+            usual = {"pulse_a": cell.continuous_a, "pulse_s": USUAL_PULSE_S}[other]
+            kept = getattr(cell, other)
+            values = {**values, other: None if values[typed] is None else (kept or usual)}
         try:
             fresh = changed(cell, values, origin)
-            self.session.edit_own(
-                merged(self.session.own, (fresh,)), f"{cell.name}, {next(iter(values))}"
-            )
+            self.session.edit_own(merged(self.session.own, (fresh,)), f"{cell.name}, {typed}")
         except (CellProblem, FileProblem) as problem:
             return str(problem)
         return ""

@@ -15,8 +15,8 @@ from lumvak.core.runfigures import overlaid
 from lumvak.core.tolerance import Tolerance
 from lumvak.core.units import say
 from lumvak.ui.fields import Choice, FigureLabel, heading, soft
-from lumvak.ui.flow import flowing
-from lumvak.ui.plots import axis, marked_line, round_range, show_range, still_plot
+from lumvak.ui.flow import flowing, scrolled
+from lumvak.ui.plots import axis, legend_look, marked_line, round_range, show_range, still_plot
 from lumvak.ui.session import Session
 from lumvak.ui.stages.needkinds import small_field
 from lumvak.ui.stages.tolerancepanel import TolerancePanel
@@ -67,7 +67,8 @@ class RunStage(QWidget):
         self.tolerance = TolerancePanel(session)
         self.volts = still_plot("terminals, V", "")
         self.below = still_plot(LOWER_AXES["temperature_c"], "time, min")
-        for plot in (self.volts, self.below):
+        for plot, least in ((self.volts, 150), (self.below, 104)):
+            plot.setMinimumHeight(THEME.px(least))
             plot.getPlotItem().setContentsMargins(0, THEME.px(8), 0, 0)
         pens = [
             pg.mkPen(THEME.colour(role), width=2 if place == 0 else 1.4, style=style)
@@ -75,9 +76,7 @@ class RunStage(QWidget):
         ]
         self.volts_curves = [self.volts.plot(pen=pen, connect="finite") for pen in pens]
         self.below_curves = [self.below.plot(pen=pen, connect="finite") for pen in pens]
-        self.legend = self.volts.addLegend(
-            offset=(-8, 2), labelTextColor=THEME.colour("ink"), verSpacing=-6
-        )
+        self.legend = self.volts.addLegend(offset=(-8, 2), verSpacing=-6, **legend_look())
         self._make_band()
         self.stop_line = marked_line(0.0, 0, "verdigris", "stops at {value:.3g} V", 0.03)
         self.limit_line = marked_line(0.0, 0, "crimson", "limit {value:.3g} °C", 0.03, (0, 0))
@@ -107,7 +106,11 @@ class RunStage(QWidget):
         self._hide_band()
 
     def _lay_out(self) -> None:
-        outer = QVBoxLayout(self)
+        body = QWidget()
+        page = QVBoxLayout(self)
+        page.setContentsMargins(0, 0, 0, 0)
+        page.addWidget(scrolled(body))
+        outer = QVBoxLayout(body)
         outer.setContentsMargins(THEME.px(24), THEME.px(14), THEME.px(16), THEME.px(8))
         outer.setSpacing(THEME.px(6))
         head = QHBoxLayout()
