@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import lru_cache
 
 ROOM_C = 20.0
 STILL_AIR_W_PER_M2_K = 10.0
@@ -136,6 +137,7 @@ def loss_current_a(section: Section, drop_mv: float) -> float:
     return drop_mv * 1e-3 / strip_ohm(section)
 
 
+@lru_cache(maxsize=4096)
 def strip_time_constant_s(section: Section) -> float:
     """Slowest time constant in s of a strip with its ends held (methods 9).
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Literal
 
 import numpy as np
@@ -25,7 +26,7 @@ from lumvak.core.conductors import (
     strip_time_constant_s,
     warm_rise_k,
 )
-from lumvak.core.project import Joints, Strip, TakeOff
+from lumvak.core.project import Joints, School, Strip, TakeOff
 from lumvak.core.units import round_figures, say
 
 Array = NDArray[np.float64]
@@ -173,14 +174,35 @@ def _limits(
 ) -> dict[str, float]:
     if per_strip == 0.0:
         return dict.fromkeys(SCHOOL_NAMES, math.inf)
-    by_rise = current_for_rise_a(section, joints.rise_limit_k, setting.surroundings_c)
+    by_school = _strip_limits_a(
+        section,
+        joints.rise_limit_k,
+        setting.surroundings_c,
+        joints.rule_a_per_mm2,
+        joints.loss_mv,
+        free,
+    )
+    return {name: limit / per_strip for name, limit in by_school}
+
+
+@lru_cache(maxsize=4096)
+def _strip_limits_a(
+    section: Section,
+    rise_limit_k: float,
+    surroundings_c: float,
+    rule_a_per_mm2: float,
+    loss_mv: float,
+    free: bool,
+) -> tuple[tuple[School, float], ...]:
+    """What one strip carries by each school, in A; kept, for it does not hang on the load."""
+    by_rise = current_for_rise_a(section, rise_limit_k, surroundings_c)
     if free:
         by_rise *= math.sqrt(strip_rise_k(section, 1.0) / free_rise_k(section, 1.0))
-    return {
-        "temperature": by_rise / per_strip,
-        "rule": rule_current_a(section, joints.rule_a_per_mm2) / per_strip,
-        "loss": loss_current_a(section, joints.loss_mv) / per_strip,
-    }
+    return (
+        ("temperature", by_rise),
+        ("rule", rule_current_a(section, rule_a_per_mm2)),
+        ("loss", loss_current_a(section, loss_mv)),
+    )
 
 
 def _barred(part: Conductor, width_mm: float, setting: Setting, joints: Joints) -> str:

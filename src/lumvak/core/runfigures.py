@@ -15,9 +15,9 @@ from lumvak.core.hand import Hand
 from lumvak.core.need import Need
 from lumvak.core.packfigures import PackFigures
 from lumvak.core.project import RunSettings, default_value
-from lumvak.core.sizing import aged_capacity_ah, mean_load, usable_fraction, worked
+from lumvak.core.sizing import aged_capacity_ah, mean_load, pack_lump, usable_fraction
 
-STEPS_A_RUN = 200
+STEPS_A_RUN = 160
 MOST_STEPS_RUN = 400
 # A duty as long as a log runs at least this often before it is stretched.
 LEAST_ROUNDS = 2
@@ -45,7 +45,7 @@ class Course:
 def run_of(hand: Hand, pack: PackFigures, need: Need, settings: RunSettings) -> RunResult:
     """Run the pack in hand at its load until something ends it (methods 16).
 
-    The step is about a two-hundredth of the run time that sizing expects.
+    The step is a share of the run time that sizing expects, so that all runs have like many.
     """
     figures = {figure.key: figure for figure in pack.every}
     expected = figures["pack.runtime_h"].number
@@ -99,7 +99,7 @@ def modelled_pack(hand: Hand, row: int, series: int, parallel: int) -> Pack:
     at = np.array([row]), np.array([float(series)]), np.array([float(parallel)])
     cell = table.cells[row]
     fixed, shared = terms.path.split(at[0], at[1])
-    lump = worked(table, *at, terms).warmth.lump
+    lump = pack_lump(table, *at, terms)
     return Pack(
         cell=cell,
         chemistry=hand.catalogue.chemistry_of(cell),
@@ -177,7 +177,12 @@ def _figures(
         known["heat.resistance_k_per_w"],
         known["heat.time_constant_h"],
         constant(
-            "run.step_s", "Step of the run", step_s, "s", "a two-hundredth of it", "methods 16"
+            "run.step_s",
+            "Step of the run",
+            step_s,
+            "s",
+            f"1/{STEPS_A_RUN} of the run time expected",
+            "methods 16",
         ),
     )
     time = computed(

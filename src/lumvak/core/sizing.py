@@ -243,6 +243,13 @@ class Warmth:
     rise_steady_k: Array
 
 
+def pack_lump(table: CellTable, rows: Rows, series: Array, parallel: Array, terms: Terms) -> Lump:
+    """Packs as warm bodies in the air around them, (n,) (methods 14)."""
+    count = series * parallel
+    area = block_area_m2(count, table.footprint_mm2[rows], table.height_mm[rows])
+    return lump_of(area, count * table.mass_kg[rows], terms.film_w_per_m2_k)
+
+
 def warmth(
     table: CellTable,
     rows: Rows,
@@ -258,12 +265,10 @@ def warmth(
     ``delivered_ah`` (n,) is the charge that the duty takes, ``mean`` what ``mean_load`` gives.
     """
     current, _ = mean
-    count = series * parallel
     joints = terms.path.joints(rows, series, parallel)
     inside = series * cell_ohm(table, rows, terms) / parallel
     heat = current**2 * (inside + joints)
-    area = block_area_m2(count, table.footprint_mm2[rows], table.height_mm[rows])
-    lump = lump_of(area, count * table.mass_kg[rows], terms.film_w_per_m2_k)
+    lump = pack_lump(table, rows, series, parallel, terms)
     seconds = 3600.0 * delivered_ah / np.maximum(current * terms.mean_share, 1e-12)
     return Warmth(
         lump,

@@ -229,10 +229,10 @@ def run_many(
             at, now = fresh, now + span
             times.append(now)
             courses.append(np.where(np.isnan(ended), volts_later, np.nan))
+            if not report(min(TIMES_EXPECTED * now / longest_s, 0.99)):
+                raise Cancelled
             if not np.any(np.isnan(ended)) or now >= longest_s:
                 break
-        if not report(min(TIMES_EXPECTED * now / longest_s, 0.99)):
-            raise Cancelled
     ended[np.isnan(ended)] = now
     return ended, ah, wh, warmest, np.array(times), np.array(courses)
 
