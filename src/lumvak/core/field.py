@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from lumvak.core.cellmodel import CellTable
 from lumvak.core.demand import Demand
-from lumvak.core.options import past_limits, series_bounds, too_cold_or_hot, unwanted
+from lumvak.core.options import SERIES_LIMIT, past_limits, series_bounds, too_cold_or_hot, unwanted
 from lumvak.core.project import Pack
 from lumvak.core.sizing import PARALLEL_LIMIT, Rows, Terms, largest_need, worked
 
@@ -56,9 +56,8 @@ class Field:
     def within_reach(self) -> NDArray[np.intp]:
         """Places of the packs that serve with no more than half as many cells again as needed."""
         places = np.flatnonzero(self.serves)
-        _, pair = np.unique(
-            np.stack([self.rows[places], self.series[places]]), axis=1, return_inverse=True
-        )
+        key = self.rows[places] * (SERIES_LIMIT + 1) + self.series[places].astype(np.intp)
+        _, pair = np.unique(key, return_inverse=True)
         least = np.full(len(places), np.inf)
         np.minimum.at(least, pair, self.parallel[places])
         return places[self.parallel[places] <= WITHIN_REACH * least[pair] + 1e-9]
@@ -112,11 +111,15 @@ def undominated(first: Array, second: Array, more: tuple[bool, bool]) -> Flags:
 
     ``more`` says for each measure whether more is better. Packs equal in both stay together.
     """
-    points = np.stack([-first if more[0] else first, -second if more[1] else second])
-    unique, place = np.unique(points, axis=1, return_inverse=True)
-    if not unique.size:
+    if not len(first):
         return np.zeros(0, dtype=bool)
+    x, y = -first if more[0] else first, -second if more[1] else second
     # Sorted by the first measure, then the second: one is on the edge if it is new in the second.
-    best = np.minimum.accumulate(unique[1])
-    edge = np.append(True, unique[1][1:] < best[:-1])
-    return np.asarray(edge[place])
+    order = np.lexsort((y, x))
+    x, y = x[order], y[order]
+    fresh = np.append(True, (x[1:] != x[:-1]) | (y[1:] != y[:-1]))
+    alone = y[fresh]
+    edge = np.append(True, alone[1:] < np.minimum.accumulate(alone)[:-1])
+    result = np.zeros(len(order), dtype=bool)
+    result[order] = edge[np.cumsum(fresh) - 1]
+    return result
