@@ -2,6 +2,8 @@
 
 import numpy as np
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from lumvak.core.catalogue import Catalogue
 from lumvak.core.evaluate import evaluate
@@ -140,3 +142,69 @@ def test_other_packs_run_beside_as_they_would_in_hand(
     # The joints follow the recommendation for the pack in hand, so the path differs a little.
     assert course.run.hours == pytest.approx(alone.hours, rel=0.02)
     assert course.name == "14S3P of Tallin flat 105"
+
+
+@given(
+    st.floats(0.0, 0.1), st.floats(0.0, 0.3), st.floats(0.0, 10.0), st.floats(0.0, 0.2),
+    st.integers(0, 10_000),
+)  # fmt: skip
+def test_draws_stay_within_three_spreads(
+    catalogue: Catalogue, capacity: float, resistance: float, ambient: float, load: float, seed: int
+) -> None:
+    hand = evaluate(Project(), catalogue).hand
+    pack = modelled_pack(hand, hand.choice.row, hand.choice.series, hand.choice.parallel)
+    settings = RunSettings(
+        capacity_spread=capacity, resistance_spread=resistance, ambient_spread_k=ambient,
+        load_spread=load, seed=seed, draws=200,
+    )  # fmt: skip
+    drawn = draw(pack, settings)
+    assert len(drawn.load) == 200
+    assert np.all(np.abs(drawn.resistance - 1.0) <= 3.0 * resistance + 1e-12)
+    assert np.all(np.abs(drawn.ambient_c - pack.ambient_c) <= 3.0 * ambient + 1e-9)
+    assert np.all(drawn.load > 0.0)
+    # The weakest of many groups lies under the middle, but a group is steadier than a cell.
+    assert drawn.capacity.mean() <= 1.0 + 1e-12
+    assert np.all(drawn.capacity >= 1.0 - 3.0 * capacity / pack.parallel**0.5 - 1e-12)
+
+
+def test_the_band_narrows_with_the_spreads(barrow: Project, catalogue: Catalogue) -> None:
+    seen = evaluate(barrow, catalogue)
+    widths = []
+    for share in (0.25, 0.5, 1.0):
+        settings = FEW.model_copy(
+            update={
+                name: getattr(FEW, name) * share
+                for name in ("capacity_spread", "resistance_spread", "ambient_spread_k",
+                             "load_spread")
+            }
+        )  # fmt: skip
+        low, _, high = tolerance(seen.hand, seen.run.run.hours, settings).run_band_h()
+        widths.append(high - low)
+    assert widths == sorted(widths)
+    # The same draws, scaled: the width goes with the spreads.
+    assert widths[1] / widths[0] == pytest.approx(2.0, rel=0.1)
+
+
+def test_the_band_of_volts_holds_nine_tenths(barrow: Project, catalogue: Catalogue) -> None:
+    seen = evaluate(barrow, catalogue)
+    result = tolerance(seen.hand, seen.run.run.hours, FEW)
+    low, middle, high = result.band_v
+    shown = np.isfinite(low)
+    assert np.all(low[shown] <= middle[shown])
+    assert np.all(middle[shown] <= high[shown])
+    # It begins with all packs and ends where fewer than one in twenty still runs.
+    assert shown[0]
+    last = result.time_s[shown][-1] / 3600.0
+    assert last == pytest.approx(result.run_band_h()[2], rel=0.02)
+
+
+def test_a_power_load_and_a_start_below_full_are_drawn_too(catalogue: Catalogue) -> None:
+    project = with_values(
+        Project(),
+        {"need.load_basis": "power", "need.power_w": 600.0, "run.start_charge": 0.6},
+    )
+    seen = evaluate(project, catalogue)
+    settings = NONE.model_copy(update={"start_charge": 0.6})
+    result = tolerance(seen.hand, seen.run.run.hours, settings)
+    assert result.hours[0] == pytest.approx(seen.run.run.hours, rel=2e-3)
+    assert result.delivered_wh[0] == pytest.approx(seen.run.run.delivered_wh, rel=2e-3)

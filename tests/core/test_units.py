@@ -141,3 +141,29 @@ def test_rounding_keeps_three_figures(value: float) -> None:
     text = units.round_figures(value).replace(units.MINUS, "-")
     assert "e" not in text
     assert float(text) == pytest.approx(value, rel=6e-3, abs=1e-12)
+
+
+@pytest.mark.parametrize(
+    ("text", "kind", "value"),
+    [
+        ("11 kv", units.KV, 11.0),
+        ("11 rpm/V", units.KV, 11.0),
+        ("860 g", units.MASS, 0.86),
+        ("2 lb", units.MASS, 0.90718474),
+        ("0,07 kg", units.GRAM, 70.0),
+        ("22", units.MILLIOHM, 22.0),
+        ("0.022 ohm", units.MILLIOHM, 22.0),
+        ("1,5 Ω", units.MILLIOHM, 1500.0),
+        ("4.4:1", units.RATIO, 4.4),
+        ("4,4 x", units.RATIO, 4.4),
+        ("249.90", units.MONEY, 249.9),
+    ],
+)
+def test_quantities_of_cells_and_motors(text: str, kind: units.Kind, value: float) -> None:
+    assert parse(text, kind) == pytest.approx(value)
+    assert parse(spell(value, kind), kind) == pytest.approx(value)
+
+
+def test_money_takes_no_unit() -> None:
+    with pytest.raises(QuantityError, match="an amount of money"):
+        parse("250 kg", units.MONEY)
