@@ -105,6 +105,12 @@ def computed(
     return Figure(key, label, value, unit, rule, source, inputs)
 
 
+def in_line(label: str) -> str:
+    """A label as it stands within a line: a small letter first, names and units as they are."""
+    abbreviated = label[1:2].isupper() or label[1:2].isdigit()
+    return label if abbreviated else label[:1].lower() + label[1:]
+
+
 def walk(roots: Iterable[Figure]) -> Iterator[Figure]:
     """Every figure under ``roots``, each key once, inputs after the figure they explain."""
     seen: set[str] = set()

@@ -9,7 +9,7 @@ import numpy as np
 from lumvak.core.catalogue import Catalogue
 from lumvak.core.cellmodel import CellTable, of_cell
 from lumvak.core.demand import Demand
-from lumvak.core.figures import Figure, computed, typed
+from lumvak.core.figures import Figure, computed, in_line, typed
 from lumvak.core.pack import Choice
 from lumvak.core.project import Pack
 from lumvak.core.sizing import Array, Rows, Terms
@@ -74,5 +74,5 @@ class LoadFigures:
 def product(key: str, label: str, unit: str, *parts: Figure) -> Figure:
     """The product of figures as a figure; float noise past the ninth decimal is dropped."""
     value = round(float(np.prod([part.number for part in parts])), 9)
-    rule = " × ".join(part.label.lower() for part in parts)
+    rule = " × ".join(in_line(part.label) for part in parts)
     return computed(key, label, value, unit, rule, "methods 6", *parts)

@@ -25,7 +25,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from lumvak.core.figures import ORIGIN_WORDS, Figure
+from lumvak.core.figures import ORIGIN_WORDS, Figure, in_line
 from lumvak.core.finding import Finding
 from lumvak.core.units import MINUS, say
 from lumvak.ui.fields import draw_assumed
@@ -48,12 +48,6 @@ def precise(figure: Figure) -> str:
         return say(value, unit)
     scale, shown = {"%": (100.0, "%"), "ohm": (1e3, "mΩ")}.get(unit, (1.0, unit))
     return f"{value * scale:.6g} {shown}".rstrip().replace("-", MINUS)
-
-
-def in_line(label: str) -> str:
-    """A label as it stands within a line: a small letter first, names and units as they are."""
-    abbreviated = label[1:2].isupper() or label[1:2].isdigit()
-    return label if abbreviated else label[:1].lower() + label[1:]
 
 
 class FindingsView(QWidget):
@@ -215,7 +209,7 @@ class _WorkingDelegate(QStyledItemDelegate):
             painter.drawText(
                 QRectF(rect.left() + offset, top, rect.width() - offset, head_height),
                 0,
-                figure.label.lower(),
+                in_line(figure.label),
             )
         else:
             painter.drawText(

@@ -216,6 +216,7 @@ class OptionsTable(QWidget):
         options = self._shown(seen)
         brushed = self._brush is not None
         self.refused.setVisible(not brushed)
+        self.auto.setVisible(not brushed)
         self.all.setVisible(brushed)
         self.refused.setText(
             "hide the refused"

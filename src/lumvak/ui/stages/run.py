@@ -6,7 +6,7 @@ import numpy as np
 import pyqtgraph as pg
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QColor
-from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
 
 from lumvak.core import units
 from lumvak.core.discharge import Run
@@ -69,6 +69,8 @@ class RunStage(QWidget):
         self.below = still_plot(LOWER_AXES["temperature_c"], "time, min")
         for plot, least in ((self.volts, 150), (self.below, 104)):
             plot.setMinimumHeight(THEME.px(least))
+            # Its own wish for height would make the page scroll where it need not.
+            plot.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
             plot.getPlotItem().setContentsMargins(0, THEME.px(8), 0, 0)
         pens = [
             pg.mkPen(THEME.colour(role), width=2 if place == 0 else 1.4, style=style)

@@ -47,7 +47,7 @@ class TolerancePanel(QWidget):
         self.cancel = QPushButton("stop")
         self.said = soft("")
         self.fields = {
-            name: small_field(session, f"run.{name}", label, kind, optional=False)
+            name: small_field(session, f"run.{name}", label, kind, optional=False, width=36)
             for name, label, kind in (
                 ("capacity_spread", "capacity ±", units.FRACTION),
                 ("resistance_spread", "resistance ±", units.FRACTION),
@@ -69,7 +69,7 @@ class TolerancePanel(QWidget):
         self.timer.setSingleShot(True)
         self.timer.setInterval(IDLE_MS)
         self.timer.timeout.connect(self._start)
-        self.spreads = flowing(*self.fields.values())
+        self.spreads = flowing(*self.fields.values(), gap=8)
         row = flowing(self.switch, self.bar, self.cancel, *self.labels, self.said, gap=12)
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
