@@ -80,6 +80,19 @@ def field_sampler(project: Project, catalogue: Catalogue) -> Callable[[], object
     return lambda: field_at(hand.table, hand.terms, hand.pack, rows, series, parallel)
 
 
+def hour_runner(project: Project, catalogue: Catalogue) -> Callable[[], object]:
+    """Runs the pack in hand for an hour of changing load in steps of one second."""
+    from lumvak.core.discharge import Step, discharge
+    from lumvak.core.evaluate import evaluate
+    from lumvak.core.runfigures import modelled_pack
+
+    hand = evaluate(project, catalogue).hand
+    pack = modelled_pack(hand, hand.choice.row, hand.choice.series, hand.choice.parallel)
+    amps = np.random.default_rng(1).uniform(5.0, 30.0, 3600).tolist()
+    duty = [Step(value, None, 1.0) for value in amps]
+    return lambda: discharge(pack, duty, 1.0, longest_s=3600.0)
+
+
 def main() -> int:
     home = tempfile.mkdtemp()
     for name in ("XDG_CONFIG_HOME", "XDG_STATE_HOME", "XDG_DATA_HOME"):
@@ -104,6 +117,7 @@ def main() -> int:
     held.append(
         report(f"{FIELD} packs as arrays", timed(field_sampler(project, catalogue), RUNS), 100)
     )
+    held.append(report("an hour in steps of 1 s", timed(hour_runner(project, catalogue), RUNS), 50))
     app = make_application()
     window = make_window(app, demo)
     window.show()

@@ -121,6 +121,9 @@ def test_kinds_are_judged(barrow: Project, trimmer: Project, catalogue: Catalogu
     assert stage is not None
     found = codes(evaluate(stalled, catalogue))
     assert ("stall-cut" in found) == (stage.board.stages[0].current_a < 48.0)
+    assert not evaluate(trimmer, catalogue).figures["need.stall_current_a"].assumed
+    rough = with_values(trimmer, {"need.peak_given": "estimated"})
+    assert evaluate(rough, catalogue).figures["need.stall_current_a"].assumed
     guess = with_values(barrow, {"need.peak_given": "estimated"})
     assert "peak-estimated" in codes(evaluate(guess, catalogue))
 

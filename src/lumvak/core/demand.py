@@ -23,6 +23,7 @@ WINDOW_SHARES = {"vehicle": (1.2, 0.8), "supply": (1.25, 0.875), "portable": (1.
 # Volts per lead cell, rated and where a lead charger's bulk charge ends; methods 2.
 LEAD_RATED_V = 2.0
 LEAD_CHARGE_V = 2.40
+ESTIMATED = "estimated by the builder, not measured"
 DEFAULT_EFFICIENCY = 0.85
 DEFAULT_PEAK_S = 10.0
 DEFAULT_AMBIENT_C = 25.0
@@ -199,11 +200,15 @@ def stated(need: Need) -> tuple[Figure, ...]:
         ("replaced_capacity_ah", "Old pack, capacity", "Ah"),
         ("replaced_mass_kg", "Old pack, weight", "kg"),
     )
-    return tuple(
+    made = [
         typed(f"need.{name}", label, getattr(need, name), unit)
         for name, label, unit in fields
         if getattr(need, name) is not None
-    )
+    ]
+    if need.peak_given == "estimated" and need.stall_current_a is not None:
+        stall, rule = need.stall_current_a, ESTIMATED
+        made[0] = assumed("need.stall_current_a", "Stall current", stall, "A", rule, "the project")
+    return tuple(made)
 
 
 def _rails_basis(need: Need) -> str:
@@ -347,8 +352,7 @@ def _plain_peak(need: Need, continuous: Figure) -> Figure:
     """The peak as typed, measured or estimated; else the controller's limit, or the load itself."""
     key, label, said = "need.peak_current_a", "Peak current", need.peak_current_a
     if said is not None and need.peak_given == "estimated":
-        rule = "estimated by the builder, not measured"
-        return assumed(key, label, said, "A", rule, "the project")
+        return assumed(key, label, said, "A", ESTIMATED, "the project")
     limit = need.controller_limit_a
     if said is None and need.kind == "vehicle" and limit is not None:
         most = typed("need.controller_limit_a", "Controller limit", limit, "A")

@@ -85,11 +85,17 @@ class Run:
 
 @dataclass(slots=True)
 class _State:
-    """Where a discharge stands: charge, volts of a cell's slow branch, temperature, and sums."""
+    """Where a discharge stands: charge, volts of a cell's slow branch, temperature, and sums.
+
+    ``rest_v`` and ``factor`` follow from charge and temperature; they are kept, for each is wanted
+    more than once.
+    """
 
     charge: float
     slow_v: float
     celsius: float
+    rest_v: float
+    factor: float
     emf_j: float = 0.0
     delivered_j: float = 0.0
     cell_loss_j: float = 0.0
@@ -123,6 +129,11 @@ class _Model:
         # The capacitance is fixed, so that the energy in it is a function of its voltage alone.
         self.farad = TIME_CONSTANT_S / self.slow_ohm
 
+    def start(self, charge: float) -> _State:
+        """At rest at a charge, as warm as the air."""
+        celsius = self.pack.ambient_c
+        return _State(charge, 0.0, celsius, self.ocv(charge), self.factor(charge, celsius))
+
     def ocv(self, charge: float) -> float:
         place = min(max(charge, 0.0), 1.0) * GRID
         low = int(place)
@@ -143,18 +154,15 @@ class _Model:
         if step.power_w is None:
             return step.current_a or 0.0
         pack = self.pack
-        emf = pack.series * (self.ocv(state.charge) - state.slow_v)
-        ohm = pack.path_ohm + pack.series * self.fast_ohm * (
-            self.factor(state.charge, state.celsius) / pack.parallel
-        )
+        emf = pack.series * (state.rest_v - state.slow_v)
+        ohm = pack.path_ohm + pack.series * self.fast_ohm * state.factor / pack.parallel
         root = emf * emf - 4.0 * ohm * step.power_w
         return math.nan if root < 0.0 else 2.0 * step.power_w / (emf + math.sqrt(root))
 
     def volts(self, state: _State, amps: float) -> tuple[float, float]:
         """Terminal volts of the pack, and of one cell, at ``amps``."""
-        factor = self.factor(state.charge, state.celsius)
         each = amps / self.pack.parallel
-        cell = self.ocv(state.charge) - state.slow_v - each * self.fast_ohm * factor
+        cell = state.rest_v - state.slow_v - each * self.fast_ohm * state.factor
         return self.pack.series * cell - amps * self.pack.path_ohm, cell
 
     def advance(self, state: _State, amps: float, factor: float, seconds: float) -> _State:
@@ -176,25 +184,32 @@ class _Model:
             + 2.0 * level * gap * tau * (1.0 - fade)
             + 0.5 * gap * gap * tau * (1.0 - fade * fade)
         )
-        emf = 0.5 * (self.ocv(state.charge) + self.ocv(charge)) * each * seconds
+        rest_v = self.ocv(charge)
+        emf = 0.5 * (state.rest_v + rest_v) * each * seconds
         loss = each * each * fast * seconds + square / slow
         path = amps * amps * pack.path_ohm * seconds
         given = (emf - each * area - each * each * fast * seconds) * cells - path
         heat_w = loss * cells / seconds + amps * amps * pack.heat_path_ohm if seconds > 0.0 else 0.0
         steady = pack.ambient_c + heat_w * pack.kelvin_per_watt
         cool = math.exp(-seconds / (pack.kelvin_per_watt * pack.joule_per_kelvin))
+        celsius = steady + (state.celsius - steady) * cool
         return _State(
             charge,
             slow_v,
-            steady + (state.celsius - steady) * cool,
+            celsius,
+            rest_v,
+            self.factor(charge, celsius),
             state.emf_j + emf * cells,
             state.delivered_j + given,
             state.cell_loss_j + loss * cells,
             state.path_loss_j + path,
         )
 
-    def halfway(self, state: _State, amps: float, factor: float, seconds: float) -> _State:
-        """As ``advance``, but without the sums, and with the heat of steady current."""
+    def halfway(self, state: _State, amps: float, seconds: float) -> _State:
+        """As ``advance`` from the state's own resistance, but without the sums, and with the heat
+        of steady current.
+        """
+        factor = state.factor
         pack = self.pack
         each = amps / pack.parallel
         slow = self.slow_ohm * factor
@@ -204,24 +219,20 @@ class _Model:
         heat_w = loss * pack.series * pack.parallel + amps * amps * pack.heat_path_ohm
         steady = pack.ambient_c + heat_w * pack.kelvin_per_watt
         cool = math.exp(-seconds / (pack.kelvin_per_watt * pack.joule_per_kelvin))
-        return _State(
-            state.charge - amps * seconds / (3600.0 * pack.capacity_ah),
-            slow_v,
-            steady + (state.celsius - steady) * cool,
-        )
+        charge = state.charge - amps * seconds / (3600.0 * pack.capacity_ah)
+        celsius = steady + (state.celsius - steady) * cool
+        return _State(charge, slow_v, celsius, self.ocv(charge), self.factor(charge, celsius))
 
     def midway(self, state: _State, step: Step, seconds: float) -> tuple[_State, float]:
         """One step of the midpoint rule; the current held is that of the middle."""
         amps = self.current(state, step)
         if math.isnan(amps):
             return state, amps
-        factor = self.factor(state.charge, state.celsius)
-        half = self.halfway(state, amps, factor, 0.5 * seconds)
+        half = self.halfway(state, amps, 0.5 * seconds)
         middle = self.current(half, step)
         if math.isnan(middle):
             return state, middle
-        factor = self.factor(half.charge, half.celsius)
-        return self.advance(state, middle, factor, seconds), middle
+        return self.advance(state, middle, half.factor, seconds), middle
 
     def verdict(self, state: _State, volts: float, cell_v: float) -> End | None:
         """What ends the run in this state; ``None`` to go on."""
@@ -249,7 +260,7 @@ def discharge(
     if not duty or any(step.seconds <= 0.0 for step in duty) or step_s <= 0.0:
         raise ValueError("a duty wants steps of more than 0 s")
     model = _Model(pack)
-    state = _State(charge, 0.0, pack.ambient_c)
+    state = model.start(charge)
     times, volts, amps, charges, celsius = [0.0], [], [], [charge], [pack.ambient_c]
     now = 0.0
     ended: End | None = None

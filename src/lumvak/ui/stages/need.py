@@ -120,7 +120,8 @@ class NeedStage(QScrollArea):
             (("measured", "measured"), ("estimated", "estimated")),
             "The peak is",
         )
-        self.peak_given_row = side_by_side(soft("The peak is"), self.peak_given)
+        self.peak_word = soft("The peak is")
+        self.peak_given_row = side_by_side(self.peak_word, self.peak_given)
         self.duty = DutyPanel(session)
         self.rails = RailsPanel(session)
         self.of_kind = KindPanel(session)
@@ -223,7 +224,11 @@ class NeedStage(QScrollArea):
              or item[0] != "appliances"]
         )  # fmt: skip
         self.endurance_basis.show_value(need.endurance_basis)
-        self.peak_given_row.setVisible(need.peak_current_a is not None)
+        tool = need.kind == "tool"
+        self.peak_given_row.setVisible(
+            need.peak_current_a is not None or (tool and need.stall_current_a is not None)
+        )
+        self.peak_word.setText("Surge and stall are" if tool else "The peak is")
         self.peak_given.show_value(need.peak_given)
         shown = {
             "current_a": need.load_basis == "current",
