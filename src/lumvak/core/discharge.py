@@ -126,6 +126,9 @@ class _Model:
         self.shape, self.warm = _resistance_grids()
         ohm = resistance(pack.cell).number
         self.fast_ohm, self.slow_ohm = FAST_SHARE * ohm, SLOW_SHARE * ohm
+        self.cells = pack.series * pack.parallel
+        self.charge_per_as = 1.0 / (3600.0 * pack.capacity_ah)
+        self.cooling_s = pack.kelvin_per_watt * pack.joule_per_kelvin
         # The capacitance is fixed, so that the energy in it is a function of its voltage alone.
         self.farad = TIME_CONSTANT_S / self.slow_ohm
 
@@ -135,19 +138,23 @@ class _Model:
         return _State(charge, 0.0, celsius, self.ocv(charge), self.factor(charge, celsius))
 
     def ocv(self, charge: float) -> float:
-        place = min(max(charge, 0.0), 1.0) * GRID
+        place = 0.0 if charge <= 0.0 else GRID if charge >= 1.0 else charge * GRID
         low = int(place)
-        return self.rest[low] + (self.rest[low + 1] - self.rest[low]) * (place - low)
+        under = self.rest[low]
+        return under + (self.rest[low + 1] - under) * (place - low)
 
     def factor(self, charge: float, celsius: float) -> float:
         """Resistance over that at half charge and 25 degC."""
-        place = min(max(charge, 0.0), 1.0) * GRID
+        place = 0.0 if charge <= 0.0 else GRID if charge >= 1.0 else charge * GRID
         low = int(place)
-        shape = self.shape[low] + (self.shape[low + 1] - self.shape[low]) * (place - low)
+        under = self.shape[low]
+        shape = under + (self.shape[low + 1] - under) * (place - low)
         spot = (celsius - TEMPERATURE_LOW_C) / TEMPERATURE_STEP_C
-        spot = min(max(spot, 0.0), TEMPERATURE_POINTS - 1.001)
+        if not 0.0 <= spot <= TEMPERATURE_POINTS - 1.001:
+            spot = min(max(spot, 0.0), TEMPERATURE_POINTS - 1.001)
         near = int(spot)
-        return shape * (self.warm[near] + (self.warm[near + 1] - self.warm[near]) * (spot - near))
+        under = self.warm[near]
+        return shape * (under + (self.warm[near + 1] - under) * (spot - near))
 
     def current(self, state: _State, step: Step) -> float:
         """Current in A of the pack now; NaN where the power cannot be had."""
@@ -168,9 +175,9 @@ class _Model:
     def advance(self, state: _State, amps: float, factor: float, seconds: float) -> _State:
         """The state after ``seconds`` at a held current and resistance factor, in closed form."""
         pack = self.pack
-        cells = pack.series * pack.parallel
+        cells = self.cells
         each = amps / pack.parallel
-        charge = state.charge - amps * seconds / (3600.0 * pack.capacity_ah)
+        charge = state.charge - amps * seconds * self.charge_per_as
         fast, slow = self.fast_ohm * factor, self.slow_ohm * factor
         tau = slow * self.farad
         level = each * slow
@@ -191,7 +198,7 @@ class _Model:
         given = (emf - each * area - each * each * fast * seconds) * cells - path
         heat_w = loss * cells / seconds + amps * amps * pack.heat_path_ohm if seconds > 0.0 else 0.0
         steady = pack.ambient_c + heat_w * pack.kelvin_per_watt
-        cool = math.exp(-seconds / (pack.kelvin_per_watt * pack.joule_per_kelvin))
+        cool = math.exp(-seconds / self.cooling_s)
         celsius = steady + (state.celsius - steady) * cool
         return _State(
             charge,
@@ -215,11 +222,14 @@ class _Model:
         slow = self.slow_ohm * factor
         level = each * slow
         slow_v = level + (state.slow_v - level) * math.exp(-seconds / (slow * self.farad))
-        loss = each * each * self.fast_ohm * factor + 0.5 * (state.slow_v**2 + slow_v**2) / slow
-        heat_w = loss * pack.series * pack.parallel + amps * amps * pack.heat_path_ohm
+        loss = (
+            each * each * self.fast_ohm * factor
+            + 0.5 * (state.slow_v * state.slow_v + slow_v * slow_v) / slow
+        )
+        heat_w = loss * self.cells + amps * amps * pack.heat_path_ohm
         steady = pack.ambient_c + heat_w * pack.kelvin_per_watt
-        cool = math.exp(-seconds / (pack.kelvin_per_watt * pack.joule_per_kelvin))
-        charge = state.charge - amps * seconds / (3600.0 * pack.capacity_ah)
+        cool = math.exp(-seconds / self.cooling_s)
+        charge = state.charge - amps * seconds * self.charge_per_as
         celsius = steady + (state.celsius - steady) * cool
         return _State(charge, slow_v, celsius, self.ocv(charge), self.factor(charge, celsius))
 
