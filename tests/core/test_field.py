@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 from lumvak.core.catalogue import Catalogue
 from lumvak.core.compare import MEASURES, side_by_side
 from lumvak.core.evaluate import Evaluation, evaluate
-from lumvak.core.field import AXES, field_of, most_in_reach, undominated
+from lumvak.core.field import AXES, field_of, undominated
 from lumvak.core.project import Project, with_values
 from lumvak.core.sizing import smallest_parallel
 from lumvak.core.whynot import typical_row, why_not
@@ -34,16 +34,6 @@ def test_the_field_is_the_search_without_ranking(seen: Evaluation) -> None:
     for place in reach:
         pair = int(field.rows[place]), int(field.series[place])
         assert by_pair[pair] <= field.parallel[place] <= 1.5 * by_pair[pair]
-    # Fewer counts give the same packs within reach, as long as none of those is left out.
-    most = most_in_reach(seen.options.parallel)
-    small = field_of(hand.table, hand.demand, hand.terms, hand.pack, most)
-    assert len(small) < len(field)
-    packs = [
-        {(int(one.rows[at]), int(one.series[at]), int(one.parallel[at]))
-         for at in one.within_reach()}
-        for one in (field, small)
-    ]  # fmt: skip
-    assert packs[0] == packs[1]
     # The measures are those of the options.
     options = seen.options
     columns = {

@@ -80,13 +80,6 @@ def field_of(
     return field_at(table, terms, pack, rows, series, parallel)
 
 
-def most_in_reach(parallel: Array) -> int:
-    """The largest parallel count worth a look, from those of the options that serve (n,)."""
-    if not len(parallel):
-        return PARALLEL_LIMIT
-    return int(min(PARALLEL_LIMIT, np.ceil(WITHIN_REACH * parallel.max())))
-
-
 def field_at(
     table: CellTable, terms: Terms, pack: Pack, rows: Rows, series: Array, parallel: Array
 ) -> Field:

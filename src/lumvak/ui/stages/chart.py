@@ -13,7 +13,7 @@ from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QSizePolicy, QVBoxLayout, QW
 
 from lumvak.core.catalogue import FAMILY_NAMES
 from lumvak.core.evaluate import Evaluation
-from lumvak.core.field import AXES, Field, field_of, most_in_reach, undominated
+from lumvak.core.field import AXES, Field, field_of, undominated
 from lumvak.core.units import say
 from lumvak.ui.fields import soft, try_edit
 from lumvak.ui.plots import axis, round_range, show_range
@@ -151,9 +151,7 @@ class ChartView(QWidget):
     def show_evaluation(self, seen: Evaluation) -> None:
         """Work out the field of an evaluation and draw it."""
         hand = seen.hand
-        self._field = field_of(
-            hand.table, hand.demand, hand.terms, hand.pack, most_in_reach(seen.options.parallel)
-        )
+        self._field = field_of(hand.table, hand.demand, hand.terms, hand.pack)
         self._reach = self._field.within_reach()
         self._draw()
         if self._rect is not None:
