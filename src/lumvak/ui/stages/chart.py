@@ -82,6 +82,7 @@ class ChartView(QWidget):
         self._field: Field | None = None
         self._reach = np.zeros(0, dtype=np.intp)
         self._rect: QRectF | None = None
+        self._dressed = ("", "")
         self.box = _Box()
         self.plot = pg.PlotWidget(
             background=THEME.colour("sheet"),
@@ -173,17 +174,11 @@ class ChartView(QWidget):
         x, y = self._values(self.across), self._values(self.up)
         measures = [AXES[box.currentData()] for box in (self.across, self.up)]
         edge = undominated(x, y, (measures[0].more, measures[1].more))
-        for side, box, measure in zip(
-            ("bottom", "left"), (self.across, self.up), measures, strict=True
-        ):
-            self.plot.getAxis(side).by_log = box.currentData() in BY_LOG
-            self.plot.getAxis(side).picture = None
-            unit = UNIT_WORDS.get(measure.unit, measure.unit)
-            axis(self.plot, side, f"{measure.name}, {unit}" if unit else measure.name)
-        cells = seen.hand.table.cells
-        family = np.array(
-            [seen.catalogue.chemistry_of(cells[row]).family for row in field.rows[self._reach]]
+        self._dress_axes()
+        families = np.array(
+            [seen.catalogue.chemistry_of(cell).family for cell in seen.hand.table.cells]
         )
+        family = families[field.rows[self._reach]]
         for (name, on_edge), item in self.dots.items():
             here = (family == name) & (edge == on_edge)
             item.setData(x[here], y[here])
@@ -210,6 +205,19 @@ class ChartView(QWidget):
             else f"none of {len(field)} packs serves"
         )
         self.about.setToolTip(self.about.text())
+
+    def _dress_axes(self) -> None:
+        """Name the axes, where other measures are shown than before."""
+        shown = (self.across.currentData(), self.up.currentData())
+        if shown == self._dressed:
+            return
+        self._dressed = shown
+        for side, key in zip(("bottom", "left"), shown, strict=True):
+            measure = AXES[key]
+            self.plot.getAxis(side).by_log = key in BY_LOG
+            self.plot.getAxis(side).picture = None
+            unit = UNIT_WORDS.get(measure.unit, measure.unit)
+            axis(self.plot, side, f"{measure.name}, {unit}" if unit else measure.name)
 
     def _range(self, which: QComboBox, values: np.ndarray) -> tuple[float, float]:
         """A range that stands still while values creep: round, or twentieths of a decade."""
