@@ -181,6 +181,10 @@ class CellTable:
     footprint_mm2: Array
     height_mm: Array
 
+    def row_of(self, cell: str | None) -> int | None:
+        """Row of the cell with an id; ``None`` where there is none."""
+        return next((row for row, item in enumerate(self.cells) if item.id == cell), None)
+
     def ocv_at(self, rows: NDArray[np.intp], charge: float) -> Array:
         """Rest voltage in V of the cells ``rows`` at one state of charge."""
         place = min(max(int(np.searchsorted(self.charge, charge)) - 1, 0), len(self.charge) - 2)

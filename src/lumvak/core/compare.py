@@ -5,11 +5,9 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-import numpy as np
-
 from lumvak.core.hand import Hand
 from lumvak.core.need import Need
-from lumvak.core.ranking import Options, ranked
+from lumvak.core.ranking import Options
 from lumvak.core.sizing import NEED_NAMES, NEEDS, largest_need
 from lumvak.core.units import round_figures, say, say_hours
 
@@ -75,19 +73,20 @@ def side_by_side(hand: Hand, need: Need, packs: Sequence[tuple[str, int, int]]) 
     serve or not; cells that nobody has are passed over.
     """
     table = hand.table
-    places = {cell.id: row for row, cell in enumerate(table.cells)}
-    known = [pack for pack in packs if pack[0] in places]
-    columns = [_values(hand, _as_option(hand, places[cell], series, parallel))
-               for cell, series, parallel in known]  # fmt: skip
+    rows = [(table.row_of(pack[0]), pack) for pack in packs]
+    known = [(row, pack) for row, pack in rows if row is not None]
+    columns = [
+        _values(hand, hand.one(row, series, parallel)) for row, (_, series, parallel) in known
+    ]
     sides = []
-    for (cell, series, parallel), (values, binding, serves) in zip(known, columns, strict=True):
-        name = table.cells[places[cell]].name
+    for (row, pack), (values, binding, serves) in zip(known, columns, strict=True):
+        name, (_, series, parallel) = table.cells[row].name, pack
         note = f"set by {NEED_NAMES[binding]}" if serves else f"fails on {NEED_NAMES[binding]}"
         sides.append(
             Side(
                 f"{series}S{parallel}P",
                 f"{name}, {note}",
-                (cell, series, parallel),
+                pack,
                 tuple(
                     _entry(value, columns[0][0][place], measure)
                     for place, (value, measure) in enumerate(zip(values, MEASURES, strict=True))
@@ -103,20 +102,6 @@ def side_by_side(hand: Hand, need: Need, packs: Sequence[tuple[str, int, int]]) 
         )
         sides.append(Side("replaced", "the old pack, as a whole", None, entries, True))
     return tuple(sides)
-
-
-def _as_option(hand: Hand, row: int, series: int, parallel: int) -> Options:
-    return ranked(
-        hand.catalogue,
-        hand.table,
-        np.array([row]),
-        np.array([float(series)]),
-        np.array([float(parallel)]),
-        hand.demand,
-        hand.terms,
-        hand.pack.ranking,
-        (),
-    )
 
 
 def _values(hand: Hand, one: Options) -> tuple[list[float], str, bool]:

@@ -13,6 +13,8 @@ from lumvak.core.need import Need
 from lumvak.core.rails import RailLoad, rail_loads, rails_energy, rails_power
 
 Array = NDArray[np.float64]
+# Amounts in A or W at the terminals, and seconds, (n,) each.
+Duty = tuple[Array, Array]
 
 # Volts per nickel cell: rated, fresh off the charger, empty; methods 2.
 NICKEL_RATED_V = 1.2
@@ -157,11 +159,12 @@ def _nickel_cells(need: Need, rated: Figure) -> Figure:
 def demand_of(need: Need) -> Demand:
     """Turn the need into figures; what is not said is assumed by a stated rule (methods 3)."""
     window = voltage_window(need)
-    rails = rail_loads(need) if "rails" in (need.load_basis, _rails_basis(need)) else ()
-    load, load_figure, highest_current = _load(need, window, rails)
-    amounts, seconds = duty_arrays(need)
+    listed = need.load_basis == "rails" or need.endurance_basis == "appliances"
+    rails = rail_loads(need) if listed else ()
+    amounts, seconds = duty = duty_arrays(need)
+    load, load_figure, highest_current = _load(need, window, rails, duty)
     share = duty_mean(amounts, seconds) / load_figure.number if len(amounts) else 1.0
-    peak, duration = _peak(need, highest_current, load_figure)
+    peak, duration = _peak(need, highest_current, load_figure, duty)
     ambient = said_or(
         "need.ambient_c",
         "Ambient temperature",
@@ -193,26 +196,32 @@ def demand_of(need: Need) -> Demand:
 def stated(need: Need) -> tuple[Figure, ...]:
     """What the builder said that enters no sum but is compared or shown."""
     fields = (
-        ("stall_current_a", "Stall current", "A"),
         ("controller_limit_a", "Controller limit", "A"),
         ("old_charger_stop_v", "The old charger stopped at", "V"),
         ("replaced_voltage_v", "Old pack, rated", "V"),
         ("replaced_capacity_ah", "Old pack, capacity", "Ah"),
         ("replaced_mass_kg", "Old pack, weight", "kg"),
     )
-    made = [
+    plain = tuple(
         typed(f"need.{name}", label, getattr(need, name), unit)
         for name, label, unit in fields
         if getattr(need, name) is not None
-    ]
-    if need.peak_given == "estimated" and need.stall_current_a is not None:
-        stall, rule = need.stall_current_a, ESTIMATED
-        made[0] = assumed("need.stall_current_a", "Stall current", stall, "A", rule, "the project")
-    return tuple(made)
+    )
+    if need.stall_current_a is None:
+        return plain
+    return (_given(need, "stall_current_a", "Stall current", need.stall_current_a), *plain)
 
 
-def _rails_basis(need: Need) -> str:
-    return "rails" if need.endurance_basis == "appliances" else ""
+def _given(need: Need, name: str, label: str, current_a: float) -> Figure:
+    """A surge or a stall as the builder gave it: measured, or marked as an estimate."""
+    if need.peak_given == "estimated":
+        return assumed(f"need.{name}", label, current_a, "A", ESTIMATED, "the project")
+    return typed(f"need.{name}", label, current_a, "A")
+
+
+def lead_cells(need: Need) -> int:
+    """How many lead cells the equipment is made for."""
+    return max(1, round(need.rated_voltage_v / LEAD_RATED_V))
 
 
 def _charger_voltage(need: Need, rated: Figure) -> Figure | None:
@@ -221,13 +230,12 @@ def _charger_voltage(need: Need, rated: Figure) -> Figure | None:
     if need.charger_voltage_v is not None:
         return typed(key, label, need.charger_voltage_v, "V")
     if need.kind == "supply" and need.lead_charger:
-        cells = max(1, round(need.rated_voltage_v / LEAD_RATED_V))
         rule = "2.40 V × lead cells (rated voltage ÷ 2 V), where a lead charger's bulk charge ends"
-        return assumed(key, label, LEAD_CHARGE_V * cells, "V", rule, "methods 2", rated)
+        return assumed(key, label, LEAD_CHARGE_V * lead_cells(need), "V", rule, "methods 2", rated)
     return None
 
 
-def duty_arrays(need: Need) -> tuple[Array, Array]:
+def duty_arrays(need: Need) -> Duty:
     """Amounts at the terminals, in A or W, and seconds of the duty; empty where there is none."""
     if need.load_basis != "duty":
         return np.zeros(0), np.zeros(0)
@@ -236,15 +244,14 @@ def duty_arrays(need: Need) -> tuple[Array, Array]:
     return table[:, 0] / share, table[:, 1]
 
 
-def _duty_load(need: Need, window: Window) -> tuple[Load, Figure, Figure]:
-    amounts, seconds = duty_arrays(need)
+def _duty_load(need: Need, window: Window, duty: Duty) -> tuple[Load, Figure, Figure]:
     unit = need.duty_unit
-    duty = typed("need.duty", "Duty", spell_duty(need.duty, unit), "")
-    inputs = (duty,) if unit == "A" else (duty, _efficiency(need))
+    said = typed("need.duty", "Duty", spell_duty(need.duty, unit), "")
+    inputs = (said,) if unit == "A" else (said, _efficiency(need))
     rms = computed(
         "demand.duty_rms",
         "Duty as heat",
-        duty_rms(amounts, seconds),
+        duty_rms(*duty),
         unit,
         f"largest root-mean-square over {HEAT_WINDOW_S:.0f} s of the repeated duty",
         "methods 3",
@@ -255,12 +262,14 @@ def _duty_load(need: Need, window: Window) -> tuple[Load, Figure, Figure]:
     return Load(None, rms.number), rms, _most_current(rms, window)
 
 
-def _load(need: Need, window: Window, rails: tuple[RailLoad, ...]) -> tuple[Load, Figure, Figure]:
+def _load(
+    need: Need, window: Window, rails: tuple[RailLoad, ...], duty: Duty
+) -> tuple[Load, Figure, Figure]:
     if need.load_basis == "rails":
         taken = rails_power(rails)
         return Load(None, taken.number), taken, _most_current(taken, window)
     if need.load_basis == "duty":
-        return _duty_load(need, window)
+        return _duty_load(need, window, duty)
     if need.load_basis == "current":
         current = typed("need.current_a", "Continuous current", need.current_a, "A")
         return Load(need.current_a, None), current, current
@@ -304,9 +313,9 @@ def _efficiency(need: Need) -> Figure:
     )
 
 
-def _duty_peak(need: Need, most: Figure, load: Figure) -> tuple[Figure, Figure]:
+def _duty_peak(need: Need, most: Figure, load: Figure, duty: Duty) -> tuple[Figure, Figure]:
     """The largest step of a duty, as a current, and how long it lasts without a break."""
-    amounts, seconds = duty_arrays(need)
+    amounts, seconds = duty
     scale = most.number / load.number
     peak = computed(
         "need.peak_current_a",
@@ -332,9 +341,9 @@ def _duty_peak(need: Need, most: Figure, load: Figure) -> tuple[Figure, Figure]:
     return peak, lasts
 
 
-def _peak(need: Need, continuous: Figure, load: Figure) -> tuple[Figure, Figure]:
+def _peak(need: Need, continuous: Figure, load: Figure, duty: Duty) -> tuple[Figure, Figure]:
     if need.load_basis == "duty" and need.peak_current_a is None:
-        return _duty_peak(need, continuous, load)
+        return _duty_peak(need, continuous, load, duty)
     peak = _plain_peak(need, continuous)
     duration = said_or(
         "need.peak_duration_s",
@@ -350,17 +359,17 @@ def _peak(need: Need, continuous: Figure, load: Figure) -> tuple[Figure, Figure]
 
 def _plain_peak(need: Need, continuous: Figure) -> Figure:
     """The peak as typed, measured or estimated; else the controller's limit, or the load itself."""
-    key, label, said = "need.peak_current_a", "Peak current", need.peak_current_a
-    if said is not None and need.peak_given == "estimated":
-        return assumed(key, label, said, "A", ESTIMATED, "the project")
+    key, label = "need.peak_current_a", "Peak current"
+    if need.peak_current_a is not None:
+        return _given(need, "peak_current_a", label, need.peak_current_a)
     limit = need.controller_limit_a
-    if said is None and need.kind == "vehicle" and limit is not None:
+    if need.kind == "vehicle" and limit is not None:
         most = typed("need.controller_limit_a", "Controller limit", limit, "A")
         rule = "the controller's limit, or the load where that is more; no peak was said"
         value = max(limit, continuous.number)
         return assumed(key, label, value, "A", rule, "methods 3", most, continuous)
     rule = "the continuous load; no peak was said"
-    return said_or(key, label, said, "A", continuous.number, rule, "methods 3", continuous)
+    return assumed(key, label, continuous.number, "A", rule, "methods 3", continuous)
 
 
 def _endurance(need: Need, rails: tuple[RailLoad, ...]) -> Figure | None:

@@ -12,6 +12,7 @@ from lumvak.core.demand import Demand
 from lumvak.core.figures import Figure, computed, in_line, typed
 from lumvak.core.pack import Choice
 from lumvak.core.project import Pack
+from lumvak.core.ranking import Options, ranked
 from lumvak.core.sizing import Array, Rows, Terms
 
 
@@ -36,6 +37,26 @@ class Hand:
             np.array([float(self.choice.series)]),
             np.array([float(self.choice.parallel)]),
             self.terms,
+        )
+
+    def as_options(self, rows: Rows, series: Array, parallel: Array) -> Options:
+        """Any packs under this need, as options sorted by the ranking, whether they serve or not."""
+        return ranked(
+            self.catalogue,
+            self.table,
+            rows,
+            series,
+            parallel,
+            self.demand,
+            self.terms,
+            self.pack.ranking,
+            (),
+        )
+
+    def one(self, row: int, series: int, parallel: int) -> Options:
+        """One pack under this need, as the only option."""
+        return self.as_options(
+            np.array([row]), np.array([float(series)]), np.array([float(parallel)])
         )
 
     def from_sheet(self, field: str, label: str, unit: str) -> Figure:

@@ -17,7 +17,7 @@ from lumvak.core.cellmodel import charge_limit_a, minimum_capacity, resistance
 from lumvak.core.hand import Hand
 from lumvak.core.options import series_bounds
 from lumvak.core.project import sentences
-from lumvak.core.ranking import Options, ranked
+from lumvak.core.ranking import Options
 from lumvak.core.sizing import cell_ohm, end_current_a
 from lumvak.core.units import Kind, QuantityError, parse, say, spell
 
@@ -250,9 +250,7 @@ def at_work(hand: Hand, options: Options) -> AtWork:
     rows = np.arange(len(table.cells))
     series_n = np.array([series for series, _ in counts])
     parallel_n = np.array([parallel for _, parallel in counts])
-    packs = ranked(
-        hand.catalogue, table, rows, series_n, parallel_n, hand.demand, hand.terms, "balance", ()
-    )
+    packs = hand.as_options(rows, series_n, parallel_n)
     back = np.argsort(packs.rows)
     return AtWork(
         series=series_n,

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
-from lumvak.core.demand import LEAD_CHARGE_V, LEAD_RATED_V, NICKEL_RATED_V
+from lumvak.core.demand import LEAD_CHARGE_V, NICKEL_RATED_V, lead_cells
 from lumvak.core.finding import Finding
 from lumvak.core.ranking import charger_fits
 from lumvak.core.units import say
@@ -150,7 +150,7 @@ def _of_kind(seen: Evaluation) -> Iterator[Finding]:
             "need",
             "need.peak_current_a",
         )
-    if need.rails and any(rail.kind == "inverter" for rail in need.rails) and seen.demand.rails:
+    if any(load.rail.kind == "inverter" for load in seen.demand.rails):
         yield Finding(
             "inverter-mains",
             "warn",
@@ -213,7 +213,7 @@ def _stall(seen: Evaluation) -> Iterator[Finding]:
 
 def _lead(seen: Evaluation) -> Iterator[Finding]:
     need, full = seen.project.need, seen.pack.full.number
-    cells = max(1, round(need.rated_voltage_v / LEAD_RATED_V))
+    cells = lead_cells(need)
     if need.lead_replaced and seen.demand.window.highest.number < LEAD_CHARGE_V * cells - 1e-9:
         yield Finding(
             "lead-window",

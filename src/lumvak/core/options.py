@@ -149,7 +149,7 @@ def _with_picked(
 ) -> tuple[NDArray[np.intp], Array, Array]:
     """The columns and, at their end, the pack picked, where it is not among them yet."""
     rows, series, parallel = columns
-    row = next((at for at, cell in enumerate(table.cells) if cell.id == pack.cell), None)
+    row = table.row_of(pack.cell)
     if row is None or pack.series is None or pack.parallel is None:
         return columns
     if (row, pack.series) not in pairs:

@@ -43,7 +43,7 @@ def choose(pack: Pack, options: Options, highest_v: float) -> Choice:
             index,
         )
     cells = options.table.cells
-    row = next((place for place, cell in enumerate(cells) if cell.id == pack.cell), None)
+    row = options.table.row_of(pack.cell)
     if row is None:
         near = options.find(None, pack.series, None)
         row = int(options.rows[near]) if near is not None else 0

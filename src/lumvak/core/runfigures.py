@@ -52,13 +52,7 @@ def run_of(hand: Hand, pack: PackFigures, need: Need, settings: RunSettings) -> 
     step_s = step_of(expected)
     choice = hand.choice
     modelled = modelled_pack(hand, choice.row, choice.series, choice.parallel)
-    run = discharge(
-        modelled,
-        duty_steps(hand, step_s, expected),
-        step_s,
-        settings.start_charge,
-        longest_s=STEPS_A_RUN * 4 * LONGEST_STEP_S,
-    )
+    run = _run(hand, modelled, expected, settings)
     peak_from = 1.0 - _peak_usable(hand)
     made = _figures(hand, pack, modelled, run, figures, step_s, peak_from, need, settings)
     return RunResult(run, made, peak_from)
@@ -68,24 +62,28 @@ def overlaid(
     hand: Hand, packs: Sequence[tuple[str, int, int]], settings: RunSettings
 ) -> tuple[Course, ...]:
     """The runs of up to two other packs (cell id, series, parallel) under the same load."""
-    places = {cell.id: row for row, cell in enumerate(hand.table.cells)}
+    rows = [(hand.table.row_of(cell), series, parallel) for cell, series, parallel in packs]
+    known = [(row, series, parallel) for row, series, parallel in rows if row is not None]
     courses = []
-    for cell, series, parallel in [pack for pack in packs if pack[0] in places][:MOST_OVERLAID]:
-        row = places[cell]
+    for row, series, parallel in known[:MOST_OVERLAID]:
         modelled = modelled_pack(hand, row, series, parallel)
         at = (hand.table, np.array([row]), np.array([float(series)]), np.array([float(parallel)]))
         mean = float(mean_load(*at, hand.terms)[0][0]) * hand.terms.mean_share
         expected = modelled.capacity_ah * float(usable_fraction(*at, hand.terms)[0]) / mean
-        step_s = step_of(expected)
-        run = discharge(
-            modelled,
-            duty_steps(hand, step_s, expected),
-            step_s,
-            settings.start_charge,
-            longest_s=STEPS_A_RUN * 4 * LONGEST_STEP_S,
-        )
+        run = _run(hand, modelled, expected, settings)
         courses.append(Course(f"{series}S{parallel}P of {hand.table.cells[row].name}", run))
     return tuple(courses)
+
+
+def _run(hand: Hand, pack: Pack, expected_h: float, settings: RunSettings) -> Run:
+    step_s = step_of(expected_h)
+    return discharge(
+        pack,
+        duty_steps(hand, step_s, expected_h),
+        step_s,
+        settings.start_charge,
+        longest_s=STEPS_A_RUN * 4 * LONGEST_STEP_S,
+    )
 
 
 def step_of(expected_h: float) -> float:

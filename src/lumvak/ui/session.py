@@ -103,12 +103,14 @@ class Session(QObject):
         if parts == before:
             return
         save_own(parts)
+        self._own = parts
         self.undo_stack.push(_Edit(self.take_own, before, parts, text))
 
     def take_own(self, parts: PartsFile) -> None:
         """Make ``parts`` the builder's own, in the catalogue and in what the project carries."""
         try:
-            save_own(parts)
+            if parts != self._own:
+                save_own(parts)
             self.catalogue, problems = load_catalogue()
         except FileProblem as problem:
             self.tell("stop", str(problem))

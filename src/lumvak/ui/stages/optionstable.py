@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from typing import Any
 
-import numpy as np
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
@@ -12,7 +11,7 @@ from lumvak.core import units
 from lumvak.core.evaluate import Evaluation
 from lumvak.core.field import Field
 from lumvak.core.project import MOST_BESIDE
-from lumvak.core.ranking import Options, Refusal, family_name, ranked
+from lumvak.core.ranking import Options, Refusal, family_name
 from lumvak.core.units import round_figures, say, say_hours
 from lumvak.ui.fields import Choice, bound_choice, heading, try_edit
 from lumvak.ui.flow import flowing
@@ -197,17 +196,8 @@ class OptionsTable(QWidget):
         if self._brush is None:
             return seen.options
         field, places = self._brush
-        hand = seen.hand
-        return ranked(
-            seen.catalogue,
-            hand.table,
-            field.rows[places],
-            field.series[places],
-            field.parallel[places],
-            hand.demand,
-            hand.terms,
-            seen.project.pack.ranking,
-            (),
+        return seen.hand.as_options(
+            field.rows[places], field.series[places], field.parallel[places]
         )
 
     # The table.
@@ -286,18 +276,8 @@ class OptionsTable(QWidget):
 
 def _own_row(seen: Evaluation) -> Row:
     """The pack in hand where it is none of the options: asked for all the same."""
-    hand, choice = seen.hand, seen.choice
-    one = ranked(
-        seen.catalogue,
-        hand.table,
-        np.array([choice.row]),
-        np.array([float(choice.series)]),
-        np.array([float(choice.parallel)]),
-        hand.demand,
-        hand.terms,
-        "balance",
-        (),
-    )
+    choice = seen.choice
+    one = seen.hand.one(choice.row, choice.series, choice.parallel)
     return option_row(one, 0, (choice.cell.id, choice.series, choice.parallel), refused=True)
 
 
