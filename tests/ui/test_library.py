@@ -195,7 +195,7 @@ def test_a_pulse_and_its_length_come_and_go_together(
     assert "pulse_a must not be under continuous_a" in grid.problem.text()
     assert pulse() == (20.0, 3.0)
     assert library.sheet._change(
-        window.session.catalogue.cells[library.marked], {"chemistry": "none"}, "data sheet"
+        window.session.catalogue.cells[library.marked], "chemistry", "none", "data sheet"
     ).startswith("“none” is not known")
 
 

@@ -133,6 +133,16 @@ class Cell(Document):
         return length * width * self.height_mm / 1000.0
 
     @property
+    def wh_per_kg(self) -> float:
+        """Typical capacity at the nominal voltage for each kilogram, in Wh/kg."""
+        return self.capacity_typical_ah * self.voltage_nominal_v / self.mass_g * 1000.0
+
+    @property
+    def price_per_wh(self) -> float:
+        """Price for each Wh of typical capacity at the nominal voltage."""
+        return self.price / (self.capacity_typical_ah * self.voltage_nominal_v)
+
+    @property
     def pitch_mm(self) -> float:
         """The shorter side in mm, which sets how far apart neighbouring joints lie."""
         return min(self.footprint_mm)

@@ -40,7 +40,7 @@ class Hand:
         )
 
     def as_options(self, rows: Rows, series: Array, parallel: Array) -> Options:
-        """Any packs under this need, as options sorted by the ranking, whether they serve or not."""
+        """Any packs under this need as options, ranked, whether they serve or not."""
         return ranked(
             self.catalogue,
             self.table,

@@ -23,6 +23,10 @@ from lumvak.core.units import Kind, QuantityError, parse, say, spell
 
 Array = NDArray[np.float64]
 Fallback = Callable[[Cell], str]
+PULSE = ("pulse_a", "pulse_s")
+USUAL_PULSE_S = 10.0
+# Of these a cell has some and lacks the others by its shape.
+SIDES = ("diameter_mm", "width_mm", "thickness_mm")
 ORIGINS = ("data sheet", "measured", "guessed")
 
 
@@ -149,6 +153,26 @@ def changed(cell: Cell, changes: Mapping[str, Any], origin: str = "") -> Cell:
         raise CellProblem(sentences(error)[0]) from error
 
 
+def with_partner(cell: Cell, name: str, value: Any) -> dict[str, Any]:
+    """The change of one field, and of its partner: a pulse and its length come and go together."""
+    if name not in PULSE:
+        return {name: value}
+    other = PULSE[1 - PULSE.index(name)]
+    usual = {"pulse_a": cell.continuous_a, "pulse_s": USUAL_PULSE_S}[other]
+    return {name: value, other: None if value is None else (getattr(cell, other) or usual)}
+
+
+def begun_from(cell: Cell) -> Cell:
+    """A new cell like ``cell``, without what only its own sheet can say; the rest is guessed."""
+    silent: dict[str, Any] = {
+        field.name: "" if field.kind is None else None
+        for field in FIELDS
+        if field.fallback is not None and field.name not in SIDES
+    }
+    guessed = ("capacity_typical_ah", "continuous_a", "mass_g", "price")
+    return cell.model_copy(update={**silent, "measured": (), "guessed": guessed})
+
+
 def free_id(name: str, taken: Iterable[str]) -> str:
     """An id for a part made from its name, unlike all that are taken."""
     slug = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")[:50] or "cell"
@@ -180,6 +204,27 @@ def own_curve(chemistry: Chemistry, cell: Cell, points: Iterable[tuple[float, fl
         )
     except ValidationError as error:
         raise CellProblem(sentences(error)[0]) from error
+
+
+def parse_points(text: str) -> list[tuple[float, float]]:
+    """Read lines of charge, in percent or as a share, and volts; units are left aside.
+
+    A first line without numbers is a header. Raises QuantityError naming the line.
+    """
+    pairs = []
+    for number, line in enumerate(text.splitlines(), start=1):
+        found = re.findall(r"[+\-\u2212]?\d+(?:[.,]\d+)?", line)
+        if not line.strip() or (not found and number == 1):
+            continue
+        if len(found) != 2:
+            raise QuantityError(
+                f"line {number}, “{line.strip()}”: wanted are two numbers, such as 50 % 3.65 V"
+            )
+        first, second = (float(item.replace(",", ".").replace("\u2212", "-")) for item in found)
+        pairs.append((first, second))
+    most = max((charge for charge, _ in pairs), default=0.0)
+    scale = 100.0 if most > 1.0 else 1.0
+    return [(charge / scale, volts) for charge, volts in pairs]
 
 
 @dataclass(frozen=True, slots=True)

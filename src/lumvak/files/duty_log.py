@@ -11,7 +11,7 @@ import numpy as np
 
 from lumvak.core.duty import condense, duty_mean, duty_rms
 from lumvak.core.need import MOST_DUTY_STEPS, DutyStep
-from lumvak.core.units import QuantityError, say
+from lumvak.core.units import say
 from lumvak.files.problem import FileProblem
 
 MOST_LINES = 500_000
@@ -177,19 +177,3 @@ def _number(text: str, place: str, name: str) -> float:
     if not abs(value) <= MOST_AMOUNT and name in ("current", "power"):
         raise FileProblem(f"{place}: {bare} is too large a {name}; accepted: up to {MOST_AMOUNT:g}")
     return value
-
-
-def read_pairs(text: str) -> list[tuple[float, float]]:
-    """Read lines of two numbers, units left aside; raises QuantityError naming the line."""
-    pairs = []
-    for number, line in enumerate(text.splitlines(), start=1):
-        found = re.findall(r"[+\-\u2212]?\d+(?:[.,]\d+)?", line)
-        if not line.strip() or (not found and number == 1):
-            continue
-        if len(found) != 2:
-            raise QuantityError(
-                f"line {number}, “{line.strip()}”: wanted are two numbers, such as 50 % 3.65 V"
-            )
-        first, second = (float(item.replace(",", ".").replace("\u2212", "-")) for item in found)
-        pairs.append((first, second))
-    return pairs

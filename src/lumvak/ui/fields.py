@@ -7,7 +7,7 @@ from typing import Any
 
 from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetrics, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QGridLayout, QLabel, QLineEdit, QSizePolicy, QWidget
+from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QLineEdit, QSizePolicy, QWidget
 
 from lumvak.core.figures import ORIGIN_WORDS, Figure
 from lumvak.core.project import ProjectError, default_value
@@ -308,6 +308,38 @@ def soft(text: str, *, wrap: bool = False) -> QLabel:
     label.setFont(THEME.font("table"))
     label.setWordWrap(wrap)
     return label
+
+
+def side_by_side(*fields: QWidget) -> QWidget:
+    """Fields in one row, packed to the left."""
+    row = QWidget()
+    layout = QHBoxLayout(row)
+    layout.setContentsMargins(0, 0, 0, 0)
+    layout.setSpacing(THEME.px(10))
+    for field in fields:
+        layout.addWidget(field)
+    layout.addStretch(1)
+    return row
+
+
+def small_field(
+    session: Session,
+    path: str,
+    label: str,
+    kind: Kind,
+    *,
+    optional: bool = True,
+    width: int = 46,
+) -> QuantityField:
+    """A field that takes little room: its label close by, no word of origin beside it."""
+    field = QuantityField(session, path, label, kind, optional=optional, width=width)
+    field.edit.setMaximumWidth(THEME.px(width + 20))
+    layout = field.layout()
+    if layout is not None:
+        layout.setColumnMinimumWidth(0, 0)  # type: ignore[attr-defined]
+        layout.setHorizontalSpacing(THEME.px(6))  # type: ignore[attr-defined]
+    field.note.hide()
+    return field
 
 
 def bound_choice(

@@ -23,10 +23,11 @@ from lumvak.core.library import (
     field_value,
     origin_of,
     own_curve,
+    parse_points,
     sheet_checklist,
+    with_partner,
 )
 from lumvak.core.units import FRACTION, VOLTAGE, QuantityError, parse, say, spell
-from lumvak.files.duty_log import read_pairs
 from lumvak.files.own_parts import merged
 from lumvak.files.problem import FileProblem
 from lumvak.ui.fields import Choice, heading, soft
@@ -38,8 +39,6 @@ from lumvak.ui.session import Session
 from lumvak.ui.theme import THEME
 
 MOST_CURVES = 4
-PULSE = ("pulse_a", "pulse_s")
-USUAL_PULSE_S = 10.0
 STYLES = (Qt.PenStyle.SolidLine, Qt.PenStyle.DashLine, Qt.PenStyle.DashDotLine,
           Qt.PenStyle.DotLine)  # fmt: skip
 ROLES = ("copper", "verdigris", "ink", "amber")
@@ -258,25 +257,18 @@ class CellSheet(QWidget):
             name = record["name"]
             if "value" in record:
                 origin = record["origin"] if record["origin"] in ORIGINS else "data sheet"
-                return self._change(cell, {name: record["value"]}, origin)
+                return self._change(cell, name, record["value"], origin)
             if record["origin"] in ORIGINS and record["origin"] != origin_of(cell, name):
-                return self._change(cell, {name: getattr(cell, name)}, record["origin"])
+                return self._change(cell, name, getattr(cell, name), record["origin"])
         return ""
 
-    def _change(self, cell: Cell, values: Record, origin: str) -> str:
+    def _change(self, cell: Cell, name: str, value: Any, origin: str) -> str:
         chemistries = self.session.evaluation.catalogue.chemistries
-        if "chemistry" in values and values["chemistry"] not in chemistries:
-            return f"“{values['chemistry']}” is not known; accepted: {', '.join(chemistries)}"
-        typed = next(iter(values))
-        if typed in PULSE:
-            # A pulse and its length come and go together.
-            other = PULSE[1 - PULSE.index(typed)]
-            usual = {"pulse_a": cell.continuous_a, "pulse_s": USUAL_PULSE_S}[other]
-            kept = getattr(cell, other)
-            values = {**values, other: None if values[typed] is None else (kept or usual)}
+        if name == "chemistry" and value not in chemistries:
+            return f"“{value}” is not known; accepted: {', '.join(chemistries)}"
         try:
-            fresh = changed(cell, values, origin)
-            self.session.edit_own(merged(self.session.own, (fresh,)), f"{cell.name}, {typed}")
+            fresh = changed(cell, with_partner(cell, name, value), origin)
+            self.session.edit_own(merged(self.session.own, (fresh,)), f"{cell.name}, {name}")
         except (CellProblem, FileProblem) as problem:
             return str(problem)
         return ""
@@ -303,8 +295,4 @@ def _fixed(text: str, _: Record) -> Any:
 
 
 def _pasted_points(text: str) -> list[Record]:
-    """Lines of charge and volts; charge in percent or as a share of 1."""
-    pairs = read_pairs(text)
-    most = max((charge for charge, _ in pairs), default=0.0)
-    scale = 100.0 if most > 1.0 else 1.0
-    return [{"charge": charge / scale, "volts": volts} for charge, volts in pairs]
+    return [{"charge": charge, "volts": volts} for charge, volts in parse_points(text)]

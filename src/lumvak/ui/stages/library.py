@@ -22,7 +22,7 @@ from PyQt6.QtWidgets import (
 from lumvak.core.catalogue import FAMILY_NAMES, Cell, PartsFile
 from lumvak.core.cellmodel import resistance
 from lumvak.core.evaluate import Evaluation
-from lumvak.core.library import AtWork, at_work, free_id
+from lumvak.core.library import AtWork, at_work, begun_from, free_id
 from lumvak.core.units import COUNT, QuantityError, parse, round_figures
 from lumvak.files.catalogue_file import read_parts
 from lumvak.files.own_parts import cells_csv, merged, parts_text, read_cells_csv
@@ -161,7 +161,6 @@ class LibraryView(QWidget):
     ) -> tuple[tuple[Any, ...], Row]:
         cell = seen.hand.table.cells[place]
         family = seen.catalogue.chemistry_of(cell).family
-        energy = cell.capacity_typical_ah * cell.voltage_nominal_v
         ohm = resistance(cell)
         series, parallel = int(work.series[place]), int(work.parallel[place])
         gives, warm = float(work.delivered_ah[place]), float(work.warmest_c[place])
@@ -169,7 +168,7 @@ class LibraryView(QWidget):
         name = cell.name + (" · mine" if own else "")
         keys = (
             cell.name.lower(), family, size_of(cell), cell.capacity_typical_ah, cell.continuous_a,
-            ohm.number, cell.mass_g, energy / cell.mass_g, cell.price / energy, held,
+            ohm.number, cell.mass_g, cell.wh_per_kg, cell.price_per_wh, held,
             series * parallel if serves else 10**6, gives, warm,
         )  # fmt: skip
         texts = (
@@ -180,8 +179,8 @@ class LibraryView(QWidget):
             round_figures(cell.continuous_a),
             round_figures(ohm.number * 1e3) + (" ◇" if ohm.assumed else ""),
             round_figures(cell.mass_g),
-            f"{energy / cell.mass_g * 1000:.0f}",
-            f"{cell.price / energy:.2f}",
+            f"{cell.wh_per_kg:.0f}",
+            f"{cell.price_per_wh:.2f}",
             str(held) if held else "",
             f"{series}S{parallel}P" if serves else "none",
             f"{round_figures(gives)} Ah",
@@ -268,13 +267,7 @@ class LibraryView(QWidget):
     def _new(self) -> None:
         """A new cell begins as the marked one without what only its own sheet can say."""
         source = self.session.evaluation.catalogue.cells[self.marked]
-        empty = {
-            "capacity_min_ah": None, "continuous_at_c": None, "pulse_a": None, "pulse_s": None,
-            "charge_max_a": None, "resistance_dc_ohm": None, "resistance_ac_ohm": None,
-            "cycles": None, "cycles_note": "", "note": "", "measured": (),
-            "guessed": ("capacity_typical_ah", "continuous_a", "mass_g", "price"),
-        }  # fmt: skip
-        self._add(source.model_copy(update=empty), "New cell")
+        self._add(begun_from(source), "New cell")
 
     def _duplicate(self) -> None:
         source = self.session.evaluation.catalogue.cells[self.marked]

@@ -7,12 +7,21 @@ from PyQt6.QtWidgets import QBoxLayout, QHBoxLayout, QScrollArea, QVBoxLayout, Q
 
 from lumvak.core import units
 from lumvak.core.evaluate import Evaluation
-from lumvak.ui.fields import Choice, QuantityField, bound_choice, heading, soft, try_edit
+from lumvak.ui.fields import (
+    Choice,
+    QuantityField,
+    bound_choice,
+    heading,
+    side_by_side,
+    small_field,
+    soft,
+    try_edit,
+)
 from lumvak.ui.flow import flowing
 from lumvak.ui.session import Session
 from lumvak.ui.stages.dutypanel import DutyPanel
 from lumvak.ui.stages.needdrawing import NeedDrawing
-from lumvak.ui.stages.needkinds import KindPanel, side_by_side, small_field
+from lumvak.ui.stages.needkinds import KindPanel
 from lumvak.ui.stages.railspanel import RailsPanel
 from lumvak.ui.theme import THEME
 

@@ -2,11 +2,19 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from lumvak.core import units
 from lumvak.core.evaluate import Evaluation
-from lumvak.ui.fields import FigureLabel, QuantityField, bound_choice, heading, soft
+from lumvak.ui.fields import (
+    FigureLabel,
+    QuantityField,
+    bound_choice,
+    heading,
+    side_by_side,
+    small_field,
+    soft,
+)
 from lumvak.ui.session import Session
 from lumvak.ui.theme import THEME
 
@@ -17,38 +25,6 @@ TITLES = {
     "supply": "In place of lead",
     "portable": "What it replaces",
 }
-
-
-def side_by_side(*fields: QWidget) -> QWidget:
-    """Fields in one row, packed to the left."""
-    row = QWidget()
-    layout = QHBoxLayout(row)
-    layout.setContentsMargins(0, 0, 0, 0)
-    layout.setSpacing(THEME.px(10))
-    for field in fields:
-        layout.addWidget(field)
-    layout.addStretch(1)
-    return row
-
-
-def small_field(
-    session: Session,
-    path: str,
-    label: str,
-    kind: units.Kind,
-    *,
-    optional: bool = True,
-    width: int = 46,
-) -> QuantityField:
-    """A field that takes little room: its label close by, no word of origin beside it."""
-    field = QuantityField(session, path, label, kind, optional=optional, width=width)
-    field.edit.setMaximumWidth(THEME.px(width + 20))
-    layout = field.layout()
-    if layout is not None:
-        layout.setColumnMinimumWidth(0, 0)  # type: ignore[attr-defined]
-        layout.setHorizontalSpacing(THEME.px(6))  # type: ignore[attr-defined]
-    field.note.hide()
-    return field
 
 
 class KindPanel(QWidget):

@@ -13,11 +13,10 @@ from lumvak.core.field import Field
 from lumvak.core.project import MOST_BESIDE
 from lumvak.core.ranking import Options, Refusal, family_name
 from lumvak.core.units import round_figures, say, say_hours
-from lumvak.ui.fields import Choice, bound_choice, heading, try_edit
+from lumvak.ui.fields import Choice, bound_choice, heading, small_field, try_edit
 from lumvak.ui.flow import flowing
 from lumvak.ui.session import Session
 from lumvak.ui.stages.ask import AskRow
-from lumvak.ui.stages.needkinds import small_field
 from lumvak.ui.tables import Column, LazyRows, Row, RowsTable
 from lumvak.ui.theme import THEME
 

@@ -14,11 +14,10 @@ from lumvak.core.evaluate import Evaluation
 from lumvak.core.runfigures import overlaid
 from lumvak.core.tolerance import Tolerance
 from lumvak.core.units import say
-from lumvak.ui.fields import Choice, FigureLabel, heading, soft
+from lumvak.ui.fields import Choice, FigureLabel, heading, small_field, soft
 from lumvak.ui.flow import flowing, scrolled
 from lumvak.ui.plots import axis, legend_look, marked_line, round_range, show_range, still_plot
 from lumvak.ui.session import Session
-from lumvak.ui.stages.needkinds import small_field
 from lumvak.ui.stages.tolerancepanel import TolerancePanel
 from lumvak.ui.theme import THEME
 

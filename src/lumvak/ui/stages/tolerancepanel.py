@@ -8,10 +8,9 @@ from PyQt6.QtWidgets import QProgressBar, QPushButton, QVBoxLayout, QWidget
 from lumvak.core import units
 from lumvak.core.evaluate import Evaluation
 from lumvak.core.tolerance import Tolerance, tolerance, tolerance_figures
-from lumvak.ui.fields import Choice, FigureLabel, soft
+from lumvak.ui.fields import Choice, FigureLabel, small_field, soft
 from lumvak.ui.flow import flowing
 from lumvak.ui.session import Session
-from lumvak.ui.stages.needkinds import small_field
 from lumvak.ui.theme import THEME
 from lumvak.ui.work import Report, Work
 
