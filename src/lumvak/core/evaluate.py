@@ -109,7 +109,7 @@ def evaluate(
     hand = Hand(project.pack, catalogue, demand, choice, table, terms, between)
     pack = pack_figures(hand)
     run = run_of(hand, pack, project.need, project.run)
-    rungs = ladder(catalogue, options, project.need, demand, terms, choice)
+    rungs = ladder(hand, options, project.need)
 
     # Joints.
     group = joint_result("group", project.joints, catalogue, choice.cell, pack, demand)

@@ -7,14 +7,14 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from lumvak.core.catalogue import FAMILY_NAMES, Catalogue
-from lumvak.core.demand import Demand
+from lumvak.core.catalogue import FAMILY_NAMES
+from lumvak.core.hand import Hand
 from lumvak.core.motion import speed_words
 from lumvak.core.need import Need
 from lumvak.core.options import series_bounds
 from lumvak.core.pack import Choice
 from lumvak.core.ranking import Options
-from lumvak.core.sizing import Terms, end_ohm, sag_need, usable_fraction
+from lumvak.core.sizing import end_ohm, sag_need, usable_fraction
 from lumvak.core.units import say
 
 MOST_RUNGS = 6
@@ -38,33 +38,26 @@ class Rung:
     says: str
 
 
-def ladder(
-    catalogue: Catalogue,
-    options: Options,
-    need: Need,
-    demand: Demand,
-    terms: Terms,
-    choice: Choice,
-) -> tuple[Rung, ...]:
+def ladder(hand: Hand, options: Options, need: Need) -> tuple[Rung, ...]:
     """Rungs by family: every count that serves and its two neighbours, with what each gives.
 
     A family is shown by the chemistry of its best option (the one in hand for its own family), so
     that each count stands once.
     """
-    table = options.table
-    bounds = series_bounds(table, terms, demand.window.highest.number)
+    table, choice = hand.table, hand.choice
+    bounds = series_bounds(table, hand.terms, hand.demand.window.highest.number)
     places: list[tuple[int, int]] = []
     for family in FAMILY_NAMES:
         members = [
             row
             for row, cell in enumerate(table.cells)
-            if catalogue.chemistry_of(cell).family == family
+            if hand.catalogue.chemistry_of(cell).family == family
         ]
         if members:
             best = next((int(row) for row in options.rows if int(row) in members), members[0])
             row = choice.row if choice.row in members else best
             places.extend((row, count) for count in _counts(bounds[row], row, choice))
-    return _rungs(catalogue, options, need, demand, terms, choice, places)
+    return _rungs(hand, options, need, places)
 
 
 def _counts(bounds: tuple[int, int], row: int, choice: Choice) -> list[int]:
@@ -82,15 +75,9 @@ def _counts(bounds: tuple[int, int], row: int, choice: Choice) -> list[int]:
 
 
 def _rungs(
-    catalogue: Catalogue,
-    options: Options,
-    need: Need,
-    demand: Demand,
-    terms: Terms,
-    choice: Choice,
-    places: list[tuple[int, int]],
+    hand: Hand, options: Options, need: Need, places: list[tuple[int, int]]
 ) -> tuple[Rung, ...]:
-    table = options.table
+    table, terms, choice = hand.table, hand.terms, hand.choice
     smallest: dict[tuple[int, int], float] = {}
     for row, series, parallel in zip(options.rows, options.series, options.parallel, strict=True):
         place = (int(row), int(series))
@@ -106,7 +93,7 @@ def _rungs(
     current = terms.load.at(np.full_like(series_n, terms.stop_v))
     inside = (series_n * end_ohm(table, rows, terms) + shared) / parallel_n
     end = series_n * table.ocv_at(rows, terms.end_charge) - current * (inside + fixed)
-    highest = demand.window.highest.number
+    highest = hand.demand.window.highest.number
     rungs = []
     for index, place in enumerate(places):
         cell, series = table.cells[place[0]], place[1]
@@ -119,7 +106,7 @@ def _rungs(
             says = f"{say(share, '%')} usable{'' if held[index] else ', stops early'}"
             speed = speed_words(need, series * cell.voltage_nominal_v)
             says += f", {speed}" if speed else ""
-        chemistry = catalogue.chemistry_of(cell)
+        chemistry = hand.catalogue.chemistry_of(cell)
         rungs.append(
             Rung(
                 chemistry=chemistry.id,

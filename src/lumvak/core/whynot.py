@@ -189,38 +189,49 @@ def _change(pack: tuple[str, int, int], cure: tuple[str, int, int]) -> str:
 
 def _relief(hand: Hand, row: int, series: int, parallel: int, failed: str) -> Iterator[str]:
     """What less to ask for so that the pack serves as it is, where one thing would do."""
-    terms, demand = hand.terms, hand.demand
-    load, endurance = demand.load_figure, demand.endurance
-    eased: dict[str, Callable[[float], Terms]] = {
-        "capacity": lambda share: replace(terms, endurance=terms.endurance * share),
-        "continuous": lambda share: replace(terms, load=_less(terms.load, share)),
-        "peak": lambda share: replace(terms, peak_a=terms.peak_a * share),
-        "charge": lambda share: replace(terms, charger_a=terms.charger_a * share),
-        "sag": lambda share: replace(terms, stop_v=terms.stop_v * share),
-        "temperature": lambda share: replace(
-            terms, temperature_limit_c=HOTTEST_C - (HOTTEST_C - terms.temperature_limit_c) * share
+    terms, load, endurance = hand.terms, hand.demand.load_figure, hand.demand.endurance
+
+    def limit_c(share: float) -> float:
+        return HOTTEST_C - (HOTTEST_C - terms.temperature_limit_c) * share
+
+    def lasting(share: float) -> str:
+        assert endurance is not None, "nothing short of what nobody wants"
+        value = endurance.number * share
+        return say_hours(value) if endurance.unit == "h" else say(value, endurance.unit)
+
+    # For each need: the terms with a share of what is asked, and that share in words.
+    eased: dict[str, tuple[Callable[[float], Terms], Callable[[float], str]]] = {
+        "capacity": (
+            lambda share: replace(terms, endurance=terms.endurance * share),
+            lambda share: f"be content with {lasting(share)}",
+        ),
+        "continuous": (
+            lambda share: replace(terms, load=_less(terms.load, share)),
+            lambda share: f"a load of {say(load.number * share, load.unit)}",
+        ),
+        "peak": (
+            lambda share: replace(terms, peak_a=terms.peak_a * share),
+            lambda share: f"a peak of {say(terms.peak_a * share, 'A')}",
+        ),
+        "charge": (
+            lambda share: replace(terms, charger_a=terms.charger_a * share),
+            lambda share: f"charge with {say(terms.charger_a * share, 'A')}",
+        ),
+        "sag": (
+            lambda share: replace(terms, stop_v=terms.stop_v * share),
+            lambda share: f"equipment that runs down to {say(_down(terms.stop_v * share), 'V')}",
+        ),
+        "temperature": (
+            lambda share: replace(terms, temperature_limit_c=limit_c(share)),
+            lambda share: f"allow the cells {say(float(np.ceil(limit_c(share))), '°C')}",
         ),
     }
     if failed not in eased:
         return
-    share = _largest_share(hand.table, row, series, parallel, eased[failed])
-    if share <= 0.0:
-        return
-    if failed == "capacity" and endurance is not None:
-        value = endurance.number * share
-        words = say_hours(value) if endurance.unit == "h" else say(value, endurance.unit)
-        yield f"be content with {words}"
-    elif failed == "continuous":
-        yield f"a load of {say(load.number * share, load.unit)}"
-    elif failed == "peak":
-        yield f"a peak of {say(terms.peak_a * share, 'A')}"
-    elif failed == "charge":
-        yield f"charge with {say(terms.charger_a * share, 'A')}"
-    elif failed == "sag":
-        yield f"equipment that runs down to {say(_down(terms.stop_v * share), 'V')}"
-    elif failed == "temperature":
-        warm = eased[failed](share).temperature_limit_c
-        yield f"allow the cells {say(float(np.ceil(warm)), '°C')}"
+    ease, words = eased[failed]
+    share = _largest_share(hand.table, row, series, parallel, ease)
+    if share > 0.0:
+        yield words(share)
 
 
 def _less(load: Load, share: float) -> Load:
