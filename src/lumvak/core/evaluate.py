@@ -18,16 +18,19 @@ from lumvak.core.findings import findings_of
 from lumvak.core.hand import Hand
 from lumvak.core.ladder import Rung, ladder
 from lumvak.core.leads import LeadWire, lead_wire
+from lumvak.core.links import links
 from lumvak.core.motion import motion_figures
 from lumvak.core.options import Filters, search
 from lumvak.core.pack import Choice, choose, settle
 from lumvak.core.packfigures import PackFigures, pack_figures
-from lumvak.core.path import JointResult, joint_result, links, path_figure, sizing_path
+from lumvak.core.path import JointResult, joint_result, path_figure, sizing_path
 from lumvak.core.project import Project
 from lumvak.core.protection import BoardSetting, Verdict, judge, proposed, verdicts
 from lumvak.core.ranking import Options
 from lumvak.core.runfigures import RunResult, run_of
 from lumvak.core.sizing import sizing_terms
+from lumvak.core.table import Table, table_of
+from lumvak.core.tablefigures import table_figures
 
 ANY = Filters()
 
@@ -47,6 +50,7 @@ class Evaluation:
     ladder: tuple[Rung, ...]
     group: JointResult
     series: JointResult
+    table: Table
     wire: LeadWire
     verdicts: tuple[Verdict, ...]
     board: Verdict | None
@@ -89,13 +93,13 @@ def evaluate(
     wire = lead_wire(project.leads, demand.highest_current, demand.peak, demand.peak_duration)
 
     # Cells and count.
-    table = cell_table(catalogue, catalogue.cell_list, project.pack.end_charge)
-    path, board_ohm, joint_ohm = sizing_path(project, catalogue, table.cells, wire)
-    terms = sizing_terms(table, demand, project.need, project.pack, path)
+    cells = cell_table(catalogue, catalogue.cell_list, project.pack.end_charge)
+    path, board_ohm, joint_ohm = sizing_path(project, catalogue, cells.cells, wire)
+    terms = sizing_terms(cells, demand, project.need, project.pack, path)
     options = found
     if options is None:
-        options = search(catalogue, table, demand, terms, project.pack, filters)
-    choice = settle(choose(project.pack, options, demand.window.highest.number), table, terms)
+        options = search(catalogue, cells, demand, terms, project.pack, filters)
+    choice = settle(choose(project.pack, options, demand.window.highest.number), cells, terms)
     between = path_figure(
         path,
         choice.row,
@@ -106,14 +110,19 @@ def evaluate(
         joint_ohm,
         project.joints,
     )
-    hand = Hand(project.pack, catalogue, demand, choice, table, terms, between)
+    hand = Hand(project.pack, catalogue, demand, choice, cells, terms, between)
     pack = pack_figures(hand)
-    run = run_of(hand, pack, project.need, project.run)
     rungs = ladder(hand, options, project.need)
 
     # Joints.
     group = joint_result("group", project.joints, catalogue, choice.cell, pack, demand)
     series = joint_result("series", project.joints, catalogue, choice.cell, pack, demand)
+
+    # The pack on the table, and its discharge.
+    table = table_of(project, hand, pack, group, series, wire)
+    solved = table_figures(table, project, hand, pack, wire)
+    hand = replace(hand, joints=solved.get("network.joint_ohm"))
+    run = run_of(hand, pack, project.need, project.run)
 
     # Leads and board.
     setting = BoardSetting(
@@ -132,10 +141,11 @@ def evaluate(
     board = proposed(judged) if picked is None else judge(picked, setting)
 
     # The whole path, and what there is to notice.
-    chain = links(project, choice.cell, demand, pack, group, series, wire, board)
+    chain = links(project, choice.cell, demand, pack, group, series, wire, board, solved)
     roots = [
         *pack.every,
         *run.figures,
+        *solved.values(),
         *(item for result in (group, series) for item in result.figures.values()),
         *(link.limit for link in chain),
         demand.window.rated,
@@ -156,6 +166,7 @@ def evaluate(
         ladder=rungs,
         group=group,
         series=series,
+        table=table,
         wire=wire,
         verdicts=judged,
         board=board,

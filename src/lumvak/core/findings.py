@@ -7,11 +7,13 @@ from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
 from lumvak.core.finding import SEVERITIES, Finding
+from lumvak.core.joints import Role
 from lumvak.core.needfindings import need_findings
 from lumvak.core.options import too_high
 from lumvak.core.packfigures import EASED_CHARGE
 from lumvak.core.protection import wants_one_port
 from lumvak.core.sizing import NEED_NAMES, NEEDS, parallel_ceiling
+from lumvak.core.tablefindings import arrangement_findings, network_findings
 from lumvak.core.units import say
 
 if TYPE_CHECKING:
@@ -28,7 +30,9 @@ def findings_of(seen: Evaluation) -> tuple[Finding, ...]:
         *need_findings(seen),
         *_cells(seen),
         *_run(seen),
+        *arrangement_findings(seen),
         *_joints(seen),
+        *network_findings(seen),
         *_power(seen),
     ]
     return tuple(sorted(found, key=lambda item: SEVERITIES.index(item.severity)))
@@ -220,9 +224,10 @@ def _joints(seen: Evaluation) -> Iterator[Finding]:
     school = seen.project.joints.school
     for result in (seen.group, seen.series):
         role, chosen = result.setting.role, result.chosen
-        if result.setting.joints == 0 or math.isinf(chosen.limits_a[school]):
+        link = next((item for item in seen.links if item.key == f"{role}-joints"), None)
+        if link is None or math.isinf(link.continuous_a):
             continue
-        limit, peak = chosen.limits_a[school], chosen.peak_limits_a[school]
+        limit, peak = link.continuous_a, link.peak_a
         cure = (
             f"Take {result.proposal.name}: it carries {say(result.proposal.limits_a[school], 'A')}."
             if result.proposal.limits_a[school] > limit
@@ -234,11 +239,10 @@ def _joints(seen: Evaluation) -> Iterator[Finding]:
                 "stop",
                 f"{role.capitalize()} joints carry {say(limit, 'A')}, the load draws "
                 f"{say(result.setting.current_a, 'A')}",
-                f"{chosen.name}, by the {school} school; they would rise "
-                f"{say(chosen.rise_k, 'K')} over the cells.",
+                f"{chosen.name}, by the {school} school; {_where(seen, role)}.",
                 cure,
                 "joints",
-                f"joints.{role}.limit_a",
+                link.limit.key,
             )
         elif peak < result.setting.peak_a - 1e-9:
             yield Finding(
@@ -250,7 +254,7 @@ def _joints(seen: Evaluation) -> Iterator[Finding]:
                 f"{chosen.name}, by the {school} school.",
                 cure,
                 "joints",
-                f"joints.{role}.peak_limit_a",
+                link.limit.key,
             )
         if chosen.barred:
             yield Finding(
@@ -292,6 +296,18 @@ def _joints(seen: Evaluation) -> Iterator[Finding]:
         "Cover every terminal that is not being worked on; wear eye protection.",
         "joints",
     )
+
+
+def _where(seen: Evaluation, role: Role) -> str:
+    """Where a kind of joint is first at its limit, and how warm it gets there."""
+    piece = seen.table.busiest(role)
+    carried = seen.table.carried
+    if piece is None or carried is None:
+        result = seen.series if role == "series" else seen.group
+        return f"they would rise {say(result.chosen.rise_k, 'K')} over the cells"
+    rise = float(carried.rise_k[piece])
+    warm = f"rises {say(rise, 'K')}" if math.isfinite(rise) else "runs away"
+    return f"the {seen.table.pieces.name(piece)} is first, and {warm}"
 
 
 def _power(seen: Evaluation) -> Iterator[Finding]:

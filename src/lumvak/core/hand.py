@@ -18,7 +18,10 @@ from lumvak.core.sizing import Array, Rows, Terms
 
 @dataclass(frozen=True, slots=True)
 class Hand:
-    """The pack in hand with all that its figures are made from."""
+    """The pack in hand with all that its figures are made from.
+
+    ``joints`` is the resistance of all its joints where the network on the table was solved.
+    """
 
     pack: Pack
     catalogue: Catalogue
@@ -27,6 +30,7 @@ class Hand:
     table: CellTable
     terms: Terms
     path: Figure
+    joints: Figure | None = None
 
     @property
     def at(self) -> tuple[CellTable, Rows, Array, Array, Terms]:

@@ -46,6 +46,7 @@ class PackFigures:
     nominal: Figure
     cells_limit: Figure
     cells_peak: Figure
+    cell_ohm: Figure
     every: tuple[Figure, ...]
     needs: Mapping[str, Figure]
     binding: str
@@ -93,6 +94,7 @@ def pack_figures(hand: Hand) -> PackFigures:
         nominal=nominal,
         cells_limit=limit,
         cells_peak=peak,
+        cell_ohm=cell.ohm_half,
         every=(
             series,
             parallel,

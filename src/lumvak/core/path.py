@@ -8,8 +8,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from lumvak.core.catalogue import Board, Catalogue, Cell
-from lumvak.core.chain import Link
+from lumvak.core.catalogue import Catalogue, Cell
 from lumvak.core.conductors import (
     MATERIALS,
     Section,
@@ -26,13 +25,11 @@ from lumvak.core.joints import (
     Setting,
     candidates,
     in_force,
-    layers_name,
     recommended,
 )
 from lumvak.core.leads import LeadWire
 from lumvak.core.packfigures import PackFigures
 from lumvak.core.project import Joints, Project
-from lumvak.core.protection import Verdict
 from lumvak.core.sizing import Path
 
 JOINT_ALLOWANCE_OHM = 0.3e-3
@@ -351,59 +348,3 @@ def _joint_figures(
         ),
     )
     return figures
-
-
-def board_limit(board: Board) -> Figure:
-    """A board's continuous current as a figure."""
-    return sheet("board.continuous_a", "Board carries", board.continuous_a, "A", board.name)
-
-
-def links(
-    project: Project,
-    cell: Cell,
-    demand: Demand,
-    pack: PackFigures,
-    group: JointResult,
-    series: JointResult,
-    wire: LeadWire,
-    board: Verdict | None,
-) -> tuple[Link, ...]:
-    """The chain from the cells to the equipment, in the order in which the current passes."""
-    peak_s = demand.peak_duration.number
-    load, peak = pack.current.number, demand.peak.number
-    count = f"{int(pack.parallel.number)} × {cell.name}"
-
-    def link(key: str, name: str, detail: str, stage: str, limit: Figure, peak_a: float) -> Link:
-        value = math.inf if limit.value is None else limit.number
-        return Link(key, name, detail, stage, value, peak_a, load, peak, peak_s, limit)
-
-    chain = [
-        link("cells", "cells", count, "cells", pack.cells_limit, pack.cells_peak.number),
-        *(
-            link(
-                f"{result.setting.role}-joints",
-                f"{result.setting.role} joints",
-                "nothing to join"
-                if math.isinf(result.chosen.limits_a["loss"])
-                else f"{result.chosen.part.name}, {layers_name(result.chosen.layers)}",
-                "joints",
-                result.figures["limit"],
-                result.chosen.peak_limits_a[project.joints.school],
-            )
-            for result in (group, series)
-            if result.setting.joints > 0
-        ),
-        link(
-            "leads",
-            "main leads",
-            f"{wire.name}, {project.leads.length_m:g} m",
-            "power",
-            wire.limit,
-            wire.peak_limit_a,
-        ),
-    ]
-    if board is not None:
-        chain.append(
-            link("board", "BMS", board.board.name, "power", board_limit(board.board), board.peak_a)
-        )
-    return tuple(chain)

@@ -8,12 +8,13 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from functools import lru_cache
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import Field, ValidationError
 
 from lumvak.core.catalogue import Document, PartId, Parts
 from lumvak.core.need import Need
+from lumvak.core.room import Arrangement
 
 PROJECT_FORMAT = "lumvak-project"
 PROJECT_VERSION = 1
@@ -22,6 +23,9 @@ MOST_BESIDE = 3
 Ranking = Literal["balance", "lightest", "cheapest", "coolest", "smallest"]
 School = Literal["temperature", "rule", "loss"]
 TakeOff = Literal["end", "middle", "spread"]
+Pattern = Literal["strips", "crossed", "sheet", "tabs", "wire"]
+Scheme = Literal["groups", "strings-ends", "strings-levels"]
+Joining = Literal["weld", "solder", "cap", "screw"]
 BalancingSchool = Literal["must", "matched"]
 Enclosure = Literal["closed", "still", "moving"]
 
@@ -125,11 +129,60 @@ class Strip(Document):
     strips: int | None = Field(default=None, title="Strips side by side", ge=1, le=500)
 
 
+TerminalName = Annotated[str, Field(pattern=r"^g[1-9][0-9]{0,2}c[1-9][0-9]{0,2}[pn]$")]
+
+
+class PieceChange(Document):
+    """One piece of strip between two terminals that differs from the rest.
+
+    ``layers`` 0 leaves it out; a pair that the pattern does not join is added as a piece.
+    """
+
+    a: TerminalName
+    b: TerminalName
+    layers: int = Field(default=1, ge=0, le=12)
+
+
+class LeadPoint(Document):
+    """Where one main lead leaves the strips: at a cell of the end group, or on the way to one."""
+
+    pole: Literal["+", "-"]
+    cell: int = Field(ge=1, le=500)
+    toward: int | None = Field(default=None, ge=1, le=500)
+    share: float = Field(default=0.0, ge=0, le=1)
+
+
 class Joints(Document):
     """How groups and series joints are made, and what the builder lets a strip carry."""
 
     group: Strip = Strip()
     series: Strip = Strip()
+    scheme: Scheme = Field(default="groups", title="Groups or strings")
+    side_a: Pattern = Field(default="strips", title="Side A")
+    side_b: Pattern = Field(default="strips", title="Side B")
+    joining: Joining | None = Field(default=None, title="Joined by")
+    weld_points: int = Field(default=4, title="Weld points per cell", ge=1, le=40)
+    contact_mohm: float | None = Field(
+        default=None, title="One joint on a cell", gt=0, le=100, json_schema_extra={"unit": "mΩ"}
+    )
+    contact_limit_a: float | None = Field(
+        default=None,
+        title="A joint on a cell carries",
+        gt=0,
+        le=1000,
+        json_schema_extra={"unit": "A"},
+    )
+    link_a: float | None = Field(
+        default=None, title="Fusible link per cell", gt=0, le=200, json_schema_extra={"unit": "A"}
+    )
+    link_mohm: float | None = Field(
+        default=None, title="Resistance of a link", gt=0, le=1000, json_schema_extra={"unit": "mΩ"}
+    )
+    wire_mm2: float | None = Field(
+        default=None, title="Wire between cells", gt=0, le=200, json_schema_extra={"unit": "mm²"}
+    )
+    changes: tuple[PieceChange, ...] = Field(default=(), title="Pieces changed", max_length=5000)
+    lead_points: tuple[LeadPoint, ...] = Field(default=(), title="Main leads at", max_length=40)
     take_off: TakeOff = Field(default="middle", title="Main lead leaves from")
     gap_mm: float = Field(
         default=1.5, title="Gap between cells", ge=0, le=50, json_schema_extra={"unit": "mm"}
@@ -188,6 +241,7 @@ class Project(Document):
     need: Need = Need()
     pack: Pack = Pack()
     run: RunSettings = RunSettings()
+    arrangement: Arrangement = Arrangement()
     joints: Joints = Joints()
     leads: Leads = Leads()
     protection: Protection = Protection()

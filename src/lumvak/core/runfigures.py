@@ -92,11 +92,22 @@ def step_of(expected_h: float) -> float:
 
 
 def modelled_pack(hand: Hand, row: int, series: int, parallel: int) -> Pack:
-    """What a run discharges: charge counted on, the path of sizing, one warm lump."""
+    """What a run discharges: charge counted on, one warm lump, and the path of sizing.
+
+    The joints of the pack in hand are those that were solved on the table.
+    """
     table, terms = hand.table, hand.terms
     at = np.array([row]), np.array([float(series)]), np.array([float(parallel)])
     cell = table.cells[row]
     fixed, shared = terms.path.split(at[0], at[1])
+    path_ohm = float((fixed + shared / at[2])[0])
+    joints_ohm = float(terms.path.joints(*at)[0])
+    choice = hand.choice
+    if hand.joints is not None and (row, series, parallel) == (
+        choice.row, choice.series, choice.parallel,
+    ):  # fmt: skip
+        joints_ohm = hand.joints.number
+        path_ohm = terms.path.fixed_ohm + joints_ohm
     lump = pack_lump(table, *at, terms)
     return Pack(
         cell=cell,
@@ -104,8 +115,8 @@ def modelled_pack(hand: Hand, row: int, series: int, parallel: int) -> Pack:
         series=series,
         parallel=parallel,
         capacity_ah=float(aged_capacity_ah(table, at[0], at[2], terms)[0]),
-        path_ohm=float((fixed + shared / at[2])[0]),
-        heat_path_ohm=float(terms.path.joints(*at)[0]),
+        path_ohm=path_ohm,
+        heat_path_ohm=joints_ohm,
         stop_v=terms.stop_v,
         ambient_c=terms.ambient_c,
         limit_c=terms.temperature_limit_c,
@@ -168,7 +179,7 @@ def _figures(
         pack.parallel,
         hand.demand.load_figure,
         known["pack.usable_ah"],
-        hand.path,
+        *_path(hand),
         hand.demand.window.stop,
         hand.demand.ambient,
         start,
@@ -228,6 +239,14 @@ def _figures(
             hand.path,
         ),
     )  # fmt: skip
+
+
+def _path(hand: Hand) -> tuple[Figure, ...]:
+    """What lies between cells and equipment in a run: solved joints with leads and board."""
+    if hand.joints is None:
+        return (hand.path,)
+    fixed = [item for item in hand.path.inputs if item.key != "path.joint_ohm"]
+    return (hand.joints, *fixed)
 
 
 def _distance(need: Need, delivered: Figure) -> tuple[Figure, ...]:

@@ -1,0 +1,260 @@
+"""The pack on the table: where every cell lies, its terminals, its neighbours and what it weighs.
+
+Millimetres from the room's corner, x to the right, y downwards as drawn, seen from side A. Cells
+are in the order of their groups; terminal ``2 c`` is the positive end of cell ``c``, ``2 c + 1``
+its negative end.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.spatial import cKDTree
+
+from lumvak.core.catalogue import Cell
+from lumvak.core.room import Axis, Spot
+
+Array = NDArray[np.float64]
+Index = NDArray[np.intp]
+Mask = NDArray[np.bool_]
+
+AXES: tuple[Axis, ...] = ("up", "along", "across")
+# Posts and tabs sit at this share of the width from the middle (methods 18).
+POST_SHARE = 0.3
+FACE_A, FACE_B, FACE_LOW, FACE_HIGH = 0, 1, 2, 3
+FACE_NAMES = ("side A", "side B", "the low end", "the high end")
+# Neighbours may lie this much farther apart than they should and still be neighbours.
+REACH = 1.12
+LAYER_GAP_MM = 3.0
+
+
+def half_sizes(cell: Cell, axis: Axis) -> tuple[float, float, float]:
+    """Half the extent in mm of one cell along x, y and z for a direction."""
+    long, short = cell.footprint_mm
+    return {
+        "up": (long / 2.0, short / 2.0, cell.height_mm / 2.0),
+        "along": (cell.height_mm / 2.0, short / 2.0, long / 2.0),
+        "across": (short / 2.0, cell.height_mm / 2.0, long / 2.0),
+    }[axis]
+
+
+def layer_height_mm(cell: Cell, axis: Axis) -> float:
+    """Height in mm of one layer of cells with the strips on both sides and their cover."""
+    return 2.0 * half_sizes(cell, axis)[2] + LAYER_GAP_MM
+
+
+@dataclass(frozen=True, eq=False)
+class Layout:
+    """Every cell of a pack in its place; arrays of length N = series x parallel."""
+
+    cell: Cell
+    series: int
+    parallel: int
+    gap_mm: float
+    x_mm: Array
+    y_mm: Array
+    layer: Index
+    axis: Index
+    turned: Mask
+
+    def __len__(self) -> int:
+        """How many cells there are."""
+        return len(self.x_mm)
+
+    @cached_property
+    def group(self) -> Index:
+        """Group of every cell, from 0 at the most negative."""
+        return np.repeat(np.arange(self.series), self.parallel)
+
+    @cached_property
+    def half_mm(self) -> Array:
+        """(N, 3) half extents in mm."""
+        extents: Array = np.array([half_sizes(self.cell, axis) for axis in AXES])
+        return np.asarray(extents[self.axis], dtype=np.float64)
+
+    @cached_property
+    def z_mm(self) -> Array:
+        """Height in mm of every cell's middle over the floor."""
+        standing = np.array([layer_height_mm(self.cell, axis) for axis in AXES])
+        step = standing[self.axis].max(initial=0.0)
+        return np.asarray(self.layer * step + self.half_mm[:, 2])
+
+    @cached_property
+    def _terminals(self) -> tuple[Array, Index]:
+        sign = np.where(self.turned, -1.0, 1.0)
+        places = np.repeat(np.stack([self.x_mm, self.y_mm, self.z_mm], axis=1), 2, axis=0)
+        face = np.zeros(2 * len(self), dtype=np.intp)
+        up = self.axis == 0
+        for pole, way in ((0, 1.0), (1, -1.0)):
+            end = sign * way
+            if self.cell.diameter_mm is None:
+                # Posts and tabs are on top; they lie along the longer side.
+                shift = end * POST_SHARE * self.cell.footprint_mm[0]
+                places[pole::2, 0] += np.where(up, shift, 0.0)
+                places[pole::2, 2] += np.where(up, self.half_mm[:, 2], 0.0)
+            else:
+                places[pole::2, 2] += np.where(up, end * self.half_mm[:, 2], 0.0)
+                face[pole::2] = np.where(end > 0.0, FACE_A, FACE_B)
+            for axis, column in ((1, 0), (2, 1)):
+                lying = self.axis == axis
+                places[pole::2, column] += np.where(lying, end * self.half_mm[:, column], 0.0)
+                face[pole::2] = np.where(
+                    lying, np.where(end > 0.0, FACE_HIGH, FACE_LOW), face[pole::2]
+                )
+        return places, face
+
+    @property
+    def terminal_mm(self) -> Array:
+        """(2 N, 3) places of the terminals in mm."""
+        return self._terminals[0]
+
+    @property
+    def face(self) -> Index:
+        """(2 N,) where each terminal is reached from: FACE_A to FACE_HIGH."""
+        return self._terminals[1]
+
+    @cached_property
+    def neighbours(self) -> Index:
+        """(K, 2) pairs of cells side by side, the lower first: same direction, walls touching."""
+        return _neighbours(self)
+
+    @cached_property
+    def touching(self) -> Index:
+        """(K, 2) pairs of cells whose walls lie side by side, in whatever direction they point."""
+        return _touching(self)
+
+    @cached_property
+    def name(self) -> tuple[str, ...]:
+        """``g3c2``: the second cell of the third group."""
+        return tuple(
+            f"g{group + 1}c{member + 1}"
+            for group in range(self.series)
+            for member in range(self.parallel)
+        )
+
+    @cached_property
+    def size_mm(self) -> tuple[float, float, float]:
+        """Length, width and height in mm over the cells, strips and their cover included."""
+        if not len(self):
+            return 0.0, 0.0, 0.0
+        low = np.stack([self.x_mm, self.y_mm], axis=1) - self.half_mm[:, :2]
+        high = np.stack([self.x_mm, self.y_mm], axis=1) + self.half_mm[:, :2]
+        length, width = (high.max(axis=0) - low.min(axis=0)).tolist()
+        return length, width, float((self.z_mm + self.half_mm[:, 2]).max()) + LAYER_GAP_MM
+
+    @cached_property
+    def corner_mm(self) -> tuple[float, float]:
+        """The corner of the pack nearest the origin, in mm."""
+        return (
+            float((self.x_mm - self.half_mm[:, 0]).min()),
+            float((self.y_mm - self.half_mm[:, 1]).min()),
+        )
+
+    @cached_property
+    def centre_mm(self) -> tuple[float, float, float]:
+        """Where the weight of the cells has its centre, in mm from the room's corner."""
+        return float(self.x_mm.mean()), float(self.y_mm.mean()), float(self.z_mm.mean())
+
+    def spots(self) -> tuple[Spot, ...]:
+        """The cells as the project keeps them."""
+        return tuple(
+            Spot(
+                group=int(self.group[cell]) + 1,
+                x_mm=round(float(self.x_mm[cell]), 3),
+                y_mm=round(float(self.y_mm[cell]), 3),
+                layer=int(self.layer[cell]),
+                axis=AXES[self.axis[cell]],
+                turned=bool(self.turned[cell]),
+            )
+            for cell in range(len(self))
+        )
+
+
+def layout_of(
+    cell: Cell, series: int, parallel: int, gap_mm: float, spots: Sequence[Spot]
+) -> Layout:
+    """The layout of cells placed by hand, in the order of their groups and then of the list.
+
+    Needs ``parallel`` spots in each of the ``series`` groups; see ``placed.spot_flaws``.
+    """
+    ordered = sorted(spots, key=lambda spot: spot.group)
+    return Layout(
+        cell,
+        series,
+        parallel,
+        gap_mm,
+        np.array([spot.x_mm for spot in ordered]),
+        np.array([spot.y_mm for spot in ordered]),
+        np.array([spot.layer for spot in ordered], dtype=np.intp),
+        np.array([AXES.index(spot.axis) for spot in ordered], dtype=np.intp),
+        np.array([spot.turned for spot in ordered], dtype=bool),
+    )
+
+
+def _pairs(layout: Layout, reach_mm: float) -> Index:
+    """(K, 2) pairs of cells whose middles lie within a distance."""
+    middle = np.stack([layout.x_mm, layout.y_mm, layout.z_mm], axis=1)
+    found = cKDTree(middle).query_pairs(reach_mm, output_type="ndarray")
+    return np.asarray(found[np.lexsort((found[:, 1], found[:, 0]))], dtype=np.intp)
+
+
+def between_mm(layout: Layout, pairs: Index) -> Array:
+    """(K,) least distance in mm between the walls of pairs of cells; negative where they overlap.
+
+    Exact for round cells that stand or lie alike; others are taken as boxes.
+    """
+    one, other = pairs[:, 0], pairs[:, 1]
+    middle = np.stack([layout.x_mm, layout.y_mm, layout.z_mm], axis=1)
+    apart = np.abs(middle[one] - middle[other])
+    room = apart - (layout.half_mm[one] + layout.half_mm[other])
+    outside = np.linalg.norm(np.maximum(room, 0.0), axis=1)
+    boxed = np.where(outside > 0.0, outside, room.max(axis=1))
+    if layout.cell.diameter_mm is None:
+        return np.asarray(boxed)
+    same = layout.axis[one] == layout.axis[other]
+    # Across their common axis two round cells are two circles.
+    across = np.array([(0, 1), (1, 2), (0, 2)])[layout.axis[one]]
+    rows = np.arange(len(pairs))
+    circles = np.hypot(apart[rows, across[:, 0]], apart[rows, across[:, 1]])
+    circles -= layout.cell.diameter_mm
+    along = room[rows, np.array([2, 0, 1])[layout.axis[one]]]
+    round_gap = np.where(along < 0.0, circles, np.maximum(circles, along))
+    return np.asarray(np.where(same, round_gap, boxed))
+
+
+def overlaps(layout: Layout) -> Index:
+    """(K, 2) pairs of cells that take up the same place."""
+    if len(layout) < 2:
+        return np.zeros((0, 2), dtype=np.intp)
+    pairs = _pairs(layout, float(2.0 * np.linalg.norm(layout.half_mm, axis=1).max()))
+    return np.asarray(pairs[between_mm(layout, pairs) < -1e-3])
+
+
+def _touching(layout: Layout) -> Index:
+    if len(layout) < 2:
+        return np.zeros((0, 2), dtype=np.intp)
+    limit = layout.gap_mm + (REACH - 1.0) * layout.cell.pitch_mm
+    pairs = _pairs(layout, float(2.0 * np.linalg.norm(layout.half_mm, axis=1).max()) + limit)
+    pairs = pairs[layout.layer[pairs[:, 0]] == layout.layer[pairs[:, 1]]]
+    return np.asarray(pairs[between_mm(layout, pairs) <= limit])
+
+
+def _neighbours(layout: Layout) -> Index:
+    pairs = layout.touching
+    return np.asarray(pairs[layout.axis[pairs[:, 0]] == layout.axis[pairs[:, 1]]])
+
+
+def potential_pairs(layout: Layout, full_v: float, over_v: float) -> tuple[Index, Array]:
+    """Cans side by side whose potential differs by more than ``over_v``: (K, 2) pairs, (K,) V.
+
+    A round cell's can is its negative end, so neighbours differ by the groups between them
+    (methods 18).
+    """
+    pairs = layout.touching
+    volts = np.abs(layout.group[pairs[:, 0]] - layout.group[pairs[:, 1]]) * full_v
+    far = volts > over_v
+    return pairs[far], volts[far]

@@ -1,0 +1,90 @@
+"""Every piece of strip, sheet, bar and wire of a pack, between the terminals that it joins.
+
+Level ``k`` is the potential between group ``k`` and group ``k + 1``: level 0 is the pack's
+negative, level ``series`` its positive. A terminal of group ``g`` (from 0) lies on level ``g + 1``
+with its positive end and on level ``g`` with its negative one.
+"""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+from numpy.typing import NDArray
+
+from lumvak.core.layout import FACE_NAMES, Layout
+
+Array = NDArray[np.float64]
+Index = NDArray[np.intp]
+Mask = NDArray[np.bool_]
+
+GROUP, SERIES, WIRE, TIE, ADDED = range(5)
+KIND_NAMES = ("group strip", "series strip", "wire", "tie", "added piece")
+TERMINAL = re.compile(r"g(\d+)c(\d+)([pn])")
+
+
+@dataclass(frozen=True, eq=False)
+class Pieces:
+    """Pieces as arrays of length M: both terminals, what each is, where, how long, how many.
+
+    ``strips`` is how many conductors lie side by side in the piece, in shares of one where a
+    joint has fewer; ``layers`` is 0 where the piece takes those of its kind.
+    """
+
+    layout: Layout
+    a: Index
+    b: Index
+    kind: Index
+    face: Index
+    length_mm: Array
+    strips: Array
+    layers: Index
+    meshed: Mask
+
+    def __len__(self) -> int:
+        """How many pieces there are."""
+        return len(self.a)
+
+    @cached_property
+    def level(self) -> Index:
+        """Level of the terminal that each piece begins at."""
+        return level_of(self.layout)[self.a]
+
+    def name(self, piece: int) -> str:
+        """``series strip g2c1 to g3c1, side A``."""
+        one, other = terminal_name(self.layout, self.a[piece]), terminal_name(
+            self.layout, self.b[piece]
+        )  # fmt: skip
+        kind = KIND_NAMES[self.kind[piece]]
+        return f"{kind} {one[:-1]} to {other[:-1]}, {FACE_NAMES[self.face[piece]]}"
+
+    def middle_mm(self, piece: int) -> tuple[float, float]:
+        """Place in mm of the middle of a piece on the drawing."""
+        places = self.layout.terminal_mm[[self.a[piece], self.b[piece]], :2].mean(axis=0)
+        return float(places[0]), float(places[1])
+
+
+def level_of(layout: Layout) -> Index:
+    """(2 N,) level of every terminal."""
+    levels = np.empty(2 * len(layout), dtype=np.intp)
+    levels[0::2] = layout.group + 1
+    levels[1::2] = layout.group
+    return levels
+
+
+def terminal_name(layout: Layout, terminal: int) -> str:
+    """``g3c2p``: the positive end of the second cell of group 3."""
+    return layout.name[terminal // 2] + ("p", "n")[terminal % 2]
+
+
+def terminal_number(layout: Layout, name: str) -> int | None:
+    """The terminal of a name; ``None`` where the pack has no such cell."""
+    found = TERMINAL.fullmatch(name)
+    if found is None:
+        return None
+    group, member = int(found[1]) - 1, int(found[2]) - 1
+    if not (0 <= group < layout.series and 0 <= member < layout.parallel):
+        return None
+    return 2 * (group * layout.parallel + member) + (found[3] == "n")

@@ -1,0 +1,488 @@
+"""Proposals: the series groups along a path through the room, ranked; or by how much it is short.
+
+The path runs through bands of rows, there and back, so that neighbours in series lie side by side
+(methods 18).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from functools import lru_cache
+from itertools import product
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+from scipy.sparse import coo_array
+from scipy.sparse.csgraph import connected_components
+from shapely import affinity
+from shapely.geometry.base import BaseGeometry
+
+from lumvak.core.catalogue import Cell
+from lumvak.core.layout import AXES, Layout, half_sizes, layer_height_mm, layout_of, overlaps
+from lumvak.core.outline import Flaw, inside, outline_of, usable
+from lumvak.core.room import Arrangement, Room
+from lumvak.core.sites import (
+    Sites,
+    block_sites,
+    gap_of,
+    lattice,
+    lattices_in,
+    layers_in,
+    ring_sites,
+)
+from lumvak.core.units import say
+
+Array = NDArray[np.float64]
+Index = NDArray[np.intp]
+MOST_BANDS = 6
+MOST_PROPOSALS = 8
+LARGEST_GROWTH = 6.0
+# What counts in the order of the proposals, out of one (methods 18).
+WEIGHTS = {"least": 0.4, "mean": 0.2, "straight": 0.25, "potential": 0.05, "compact": 0.1}
+
+
+@dataclass(frozen=True, eq=False)
+class Proposal:
+    """One way to lay the groups; fronts are cells side by side between neighbours in series."""
+
+    key: str
+    name: str
+    layout: Layout
+    least_front: int
+    mean_front: float
+    straight: float
+    groups_apart: int
+    wired: int
+    score: float
+
+
+@dataclass(frozen=True, eq=False)
+class Placed:
+    """The arrangement in force, what else was proposed, and what is wrong with it."""
+
+    layout: Layout
+    proposals: tuple[Proposal, ...]
+    chosen: Proposal | None
+    fits: bool
+    shape: BaseGeometry | None
+    free: BaseGeometry | None
+    short: str
+    flaws: tuple[Flaw, ...]
+    by_hand: bool
+
+
+@lru_cache(maxsize=24)
+def placed(
+    arrangement: Arrangement, cell: Cell, series: int, parallel: int, gap_mm: float
+) -> Placed:
+    """Lay a pack in its room; kept, for most edits do not touch it.
+
+    Parameters: the builder's ``arrangement``; ``gap_mm`` between wrappers where no holder says.
+    """
+    gap = gap_of(arrangement, cell, gap_mm)
+    shape, flaws = outline_of(arrangement.room)
+    flaws += _pitch_flaws(arrangement, cell)
+    free = usable(shape, arrangement)
+    offered = _proposals(arrangement, cell, series, parallel, gap, free)
+    short = ""
+    fits = bool(offered)
+    if not offered:
+        short = _shortage(arrangement, cell, series, parallel, gap, shape)
+        loose = arrangement.model_copy(update={"room": Room(), "kept_free": (), "blocks": ()})
+        offered = _proposals(loose, cell, series, parallel, gap, None)
+    chosen = next((item for item in offered if item.key == arrangement.way), offered[0])
+    if not arrangement.spots:
+        return Placed(
+            chosen.layout, offered if fits else (), chosen, fits, shape, free, short, flaws, False
+        )
+    found = spot_flaws(arrangement, cell, series, parallel, gap, free)
+    if any(flaw.code == "spots-count" for flaw in found):
+        return Placed(
+            chosen.layout, offered if fits else (), chosen, fits, shape, free, short,
+            (*flaws, *found), False,
+        )  # fmt: skip
+    layout = layout_of(cell, series, parallel, gap, arrangement.spots)
+    return Placed(
+        layout, offered if fits else (), None, not found, shape, free, "", (*flaws, *found), True
+    )
+
+
+def _pitch_flaws(arrangement: Arrangement, cell: Cell) -> tuple[Flaw, ...]:
+    if arrangement.pitch_mm is None or arrangement.pitch_mm >= cell.pitch_mm:
+        return ()
+    return (
+        Flaw(
+            "holder-narrow",
+            f"A holder of {say(arrangement.pitch_mm, 'mm')} pitch does not take a cell of "
+            f"{say(cell.pitch_mm, 'mm')}",
+            "Set a larger pitch, or leave it empty to use the gap.",
+            0.0,
+            0.0,
+        ),
+    )
+
+
+def spot_flaws(
+    arrangement: Arrangement,
+    cell: Cell,
+    series: int,
+    parallel: int,
+    gap_mm: float,
+    free: BaseGeometry | None,
+) -> tuple[Flaw, ...]:
+    """What is wrong with cells placed by hand: their count, overlaps, cells out of the room."""
+    spots = arrangement.spots
+    counts = np.bincount([spot.group for spot in spots], minlength=series + 1)[1:]
+    if len(counts) != series or (counts != parallel).any():
+        return (
+            Flaw(
+                "spots-count",
+                f"{len(spots)} cells lie by hand, not {parallel} in each of {series} groups",
+                "Lay them anew, or set the count back.",
+                spots[0].x_mm,
+                spots[0].y_mm,
+            ),
+        )
+    layout = layout_of(cell, series, parallel, gap_mm, spots)
+    found = [
+        Flaw(
+            "cells-overlap",
+            f"{layout.name[one]} and {layout.name[other]} take up the same place",
+            "Move one of them.",
+            float(layout.x_mm[one]),
+            float(layout.y_mm[one]),
+        )
+        for one, other in overlaps(layout)
+    ]
+    out = ~inside(
+        free, layout.x_mm, layout.y_mm, layout.half_mm[:, :2], _discs(layout)
+    )  # fmt: skip
+    found += [
+        Flaw(
+            "cell-outside",
+            f"{layout.name[place]} does not lie in the free room",
+            "Move it inside, or move what is kept free.",
+            float(layout.x_mm[place]),
+            float(layout.y_mm[place]),
+        )
+        for place in np.flatnonzero(out)
+    ]
+    return tuple(found)
+
+
+def _discs(layout: Layout) -> NDArray[np.bool_]:
+    return np.asarray((layout.axis == 0) & (layout.cell.diameter_mm is not None))
+
+
+def _proposals(
+    arrangement: Arrangement,
+    cell: Cell,
+    series: int,
+    parallel: int,
+    gap_mm: float,
+    free: BaseGeometry | None,
+) -> tuple[Proposal, ...]:
+    """The best ways to lay the groups, best first; none where the room is too small."""
+    found: dict[tuple[bytes, bytes], Proposal] = {}
+    layers = layers_in(arrangement, cell)
+    for key, name, sites, order in _ways(arrangement, cell, series, parallel, gap_mm, free):
+        made = _proposal(key, name, sites, order, layers, cell, series, parallel, gap_mm,
+                         arrangement.room.kind == "none")  # fmt: skip
+        if made is None:
+            continue
+        same = (made.layout.x_mm.tobytes(), made.layout.y_mm.tobytes())
+        if same not in found or made.score > found[same].score:
+            found[same] = made
+    ranked = sorted(found.values(), key=lambda item: (-round(item.score, 9), item.key))
+    return tuple(ranked[:MOST_PROPOSALS])
+
+
+def _ways(
+    arrangement: Arrangement,
+    cell: Cell,
+    series: int,
+    parallel: int,
+    gap_mm: float,
+    free: BaseGeometry | None,
+) -> Iterator[tuple[str, str, Sites, Index]]:
+    """Every path to try: key, words, places, and the places in the order of the path."""
+    if arrangement.blocks:
+        sites, orders = _block_paths(arrangement, cell, gap_mm, free)
+        for place, order in enumerate(orders, 1):
+            yield f"blocks-{place}", f"through the blocks, way {place}", sites, order
+        return
+    if arrangement.room.kind != "none":
+        if free is not None and not free.is_empty:
+            yield from _ways_in_room(arrangement, cell, parallel, gap_mm, free)
+        return
+    nested = arrangement.rows == "nested" and cell.diameter_mm is not None
+    total = series * parallel
+    half_x, half_y, _ = half_sizes(cell, arrangement.axis)
+    # Seen from above a round cell is alike both ways; a flat one is not.
+    ways = (False,) if half_x == half_y or nested else (False, True)
+    for band in _band_widths(parallel):
+        for bands, across in product(range(1, MOST_BANDS + 1), ways):
+            long, wide = -(-total // (band * bands)), band * bands
+            if bands > 1 and long * band * (bands - 1) >= total:
+                continue
+            columns, rows = (wide, long) if across else (long, wide)
+            sites = lattice(cell, arrangement.axis, gap_mm, nested, columns, rows, (0.0, 0.0), None)
+            if free is not None:
+                sites = _grown(arrangement, cell, gap_mm, nested, columns, rows, total, free)
+            name = _words(band, across, parallel) + (f", {bands} bands" if bands > 1 else "")
+            key = f"{'y' if across else 'x'}{band}b{bands}"
+            yield key, name, sites, snake(sites, band, across)
+
+
+def _ways_in_room(
+    arrangement: Arrangement, cell: Cell, parallel: int, gap_mm: float, free: BaseGeometry
+) -> Iterator[tuple[str, str, Sites, Index]]:
+    for run, sites in enumerate(lattices_in(free, arrangement, cell, gap_mm)):
+        for across in (False, True):
+            rows = sites.column if across else sites.row
+            most = int(rows.max(initial=0)) + 1 if len(sites) else 0
+            for band in range(1, min(most, 3 * parallel) + 1):
+                yield (
+                    f"{'y' if across else 'x'}{band}{'t' * run}",
+                    _words(band, across, parallel),
+                    sites,
+                    snake(sites, band, across),
+                )
+    rings = _rings(arrangement, cell, gap_mm, free)
+    if rings is not None:
+        yield "rings", "rings along the wall", rings, np.arange(len(rings))
+
+
+def _rings(
+    arrangement: Arrangement, cell: Cell, gap_mm: float, free: BaseGeometry, scale: float = 1.0
+) -> Sites | None:
+    room = arrangement.room
+    if room.kind != "round" or arrangement.axis != "up":
+        return None
+    return ring_sites(room.diameter_mm * scale, arrangement.wall_mm, cell, gap_mm, free)
+
+
+def _grown(
+    arrangement: Arrangement,
+    cell: Cell,
+    gap_mm: float,
+    nested: bool,
+    columns: int,
+    rows: int,
+    total: int,
+    free: BaseGeometry,
+) -> Sites:
+    """A lattice that is made longer until what is kept free leaves enough places."""
+    while True:
+        sites = lattice(cell, arrangement.axis, gap_mm, nested, columns, rows, (0.0, 0.0), free)
+        if len(sites) >= total or columns > 4 * total + 40:
+            return sites
+        columns += max(1, (total - len(sites)) // rows)
+
+
+def _band_widths(parallel: int) -> list[int]:
+    """Rows in a band: a whole group, a whole share of one, or two groups beside each other."""
+    return [rows for rows in range(1, parallel + 1) if parallel % rows == 0] + [2 * parallel]
+
+
+def _words(band: int, across: bool, parallel: int) -> str:
+    line = "rows" if across else "columns"
+    if band == parallel:
+        return f"{line} of {band}"
+    if parallel % band == 0:
+        return f"{parallel // band} {line} of {band} a group"
+    return f"groups along {line} of {band}"
+
+
+def snake(sites: Sites, band: int, across: bool) -> Index:
+    """Places in the order of a path through bands of ``band`` rows, there and back.
+
+    ``across`` takes bands of columns instead. Within a band the path goes up and down.
+    """
+    along, over = (sites.row, sites.column) if across else (sites.column, sites.row)
+    strip = over // band
+    forth = np.where(strip % 2 == 0, along, -along)
+    within = over % band
+    up = (strip + along) % 2 == 0
+    return np.lexsort((np.where(up, within, -within), forth, strip))
+
+
+def _block_paths(
+    arrangement: Arrangement, cell: Cell, gap_mm: float, free: BaseGeometry | None
+) -> tuple[Sites, list[Index]]:
+    """All places of the blocks, and paths through them in their order, each end near the next."""
+    parts = [block_sites(block, cell, gap_mm, free) for block in arrangement.blocks]
+    starts = np.cumsum([0, *(len(part) for part in parts)])
+    joined = Sites(
+        np.concatenate([part.x_mm for part in parts]),
+        np.concatenate([part.y_mm for part in parts]),
+        np.concatenate([part.column + 1000 * place for place, part in enumerate(parts)]),
+        np.concatenate([part.row + 1000 * place for place, part in enumerate(parts)]),
+        np.concatenate([part.axis for part in parts]),
+        np.concatenate([part.pairs + start for part, start in zip(parts, starts, strict=False)]),
+    )
+    orders = []
+    for first_across in (False, True):
+        order: list[Index] = []
+        end: tuple[float, float] | None = None
+        for part, start in zip(parts, starts, strict=False):
+            if not len(part):
+                continue
+            runs = [snake(part, 10_000, across) for across in (first_across, not first_across)]
+            runs += [run[::-1] for run in runs]
+            if end is not None:
+                x, y = end
+                runs.sort(key=lambda run, p=part, x=x, y=y: float(
+                    np.hypot(p.x_mm[run[0]] - x, p.y_mm[run[0]] - y)))  # type: ignore[misc]  # fmt: skip
+            best = runs[0]
+            end = (float(part.x_mm[best[-1]]), float(part.y_mm[best[-1]]))
+            order.append(best + start)
+        orders.append(np.concatenate(order) if order else np.zeros(0, dtype=np.intp))
+    return joined, orders
+
+
+def _proposal(
+    key: str,
+    name: str,
+    sites: Sites,
+    order: Index,
+    layers: int,
+    cell: Cell,
+    series: int,
+    parallel: int,
+    gap_mm: float,
+    loose: bool,
+) -> Proposal | None:
+    """The groups along one path, judged; ``None`` where they do not fit or a group falls apart."""
+    per_layer = len(order) // parallel
+    if per_layer * layers < series:
+        return None
+    group_of_rank = np.arange(series * parallel) // parallel
+    layer = group_of_rank // per_layer
+    rank = np.arange(series * parallel) - layer * per_layer * parallel
+    used = np.minimum(per_layer, series - layer * per_layer) * parallel
+    # Every other layer is walked backwards, so that the path goes on above where it ended.
+    rank = np.where(layer % 2 == 1, used - 1 - rank, rank)
+    site = order[rank]
+    node = np.full((layers, len(sites)), -1)
+    node[layer, site] = np.arange(len(site))
+    pairs = np.concatenate([np.zeros((0, 2), dtype=np.intp), *(
+        held[sites.pairs][(held[sites.pairs] >= 0).all(axis=1)] for held in node
+    )])  # fmt: skip
+    group = group_of_rank[pairs]
+    apart = np.abs(group[:, 0] - group[:, 1])
+    within = pairs[apart == 0]
+    graph = coo_array((np.ones(len(within)), (within[:, 0], within[:, 1])),
+                      shape=(len(site), len(site)))  # fmt: skip
+    mixed = bool((sites.axis != sites.axis[:1]).any())
+    if connected_components(graph, directed=False)[0] != series and not mixed:
+        return None
+    front = np.bincount(group[apart == 1].min(axis=1), minlength=max(1, series - 1))
+    turns = np.flatnonzero(np.diff(layer[::parallel]))
+    flat = np.delete(front, turns) if series > 1 else np.array([parallel])
+    if len(flat) and flat.min() == 0 and not mixed:
+        return None
+    straight = _straight(sites, site, series, parallel)
+    sorted_members = np.lexsort((sites.x_mm[site], sites.y_mm[site], group_of_rank))
+    site, layer = site[sorted_members], layer[sorted_members]
+    layout = Layout(
+        cell,
+        series,
+        parallel,
+        gap_mm,
+        sites.x_mm[site],
+        sites.y_mm[site],
+        layer.astype(np.intp),
+        sites.axis[site],
+        group_of_rank % 2 == 1,
+    )
+    least = int(flat.min(initial=parallel))
+    mean = float(flat.mean()) if len(flat) else float(parallel)
+    far = int(apart.max(initial=0))
+    length, width, _ = layout.size_mm
+    score = (
+        WEIGHTS["least"] * min(1.0, least / parallel)
+        + WEIGHTS["mean"] * min(1.0, mean / parallel)
+        + WEIGHTS["straight"] * straight
+        + WEIGHTS["potential"] * (1.0 - (far - 1) / max(1, series - 1))
+        + WEIGHTS["compact"] * (min(length, width) / max(length, width) if loose else 1.0)
+    )
+    return Proposal(key, name, layout, least, mean, straight, far, int((front == 0).sum())
+                    if series > 1 else 0, score)  # fmt: skip
+
+
+def _straight(sites: Sites, site: Index, series: int, parallel: int) -> float:
+    """Share of the groups whose cells lie in one line."""
+    column = sites.column[site].reshape(series, parallel)
+    row = sites.row[site].reshape(series, parallel)
+    return float(((np.ptp(column, axis=1) == 0) | (np.ptp(row, axis=1) == 0)).mean())
+
+
+def _shortage(
+    arrangement: Arrangement,
+    cell: Cell,
+    series: int,
+    parallel: int,
+    gap_mm: float,
+    shape: BaseGeometry | None,
+) -> str:
+    """By how much the room is too small: millimetres in each direction, and cells."""
+    room = arrangement.room
+    if room.kind != "none" and room.height_mm is not None:
+        tall = layer_height_mm(cell, arrangement.axis)
+        if tall > room.height_mm:
+            return f"short by {say(tall - room.height_mm, 'mm')} in height"
+    total = series * parallel
+    if arrangement.blocks:
+        free = usable(shape, arrangement)
+        held = sum(len(block_sites(block, cell, gap_mm, free)) for block in arrangement.blocks)
+        return f"the blocks hold {held} cells, {total} are wanted"
+    if shape is None:
+        return "the outline is no room yet"
+    layers = layers_in(arrangement, cell)
+
+    def groups(scale_x: float, scale_y: float) -> int:
+        larger = usable(affinity.scale(shape, scale_x, scale_y, origin=(0, 0)), arrangement)
+        if larger is None or larger.is_empty:
+            return 0
+        found = lattices_in(larger, arrangement, cell, gap_mm)
+        ring = _rings(arrangement, cell, gap_mm, larger, scale_x)
+        found += [ring] if ring is not None else []
+        return max((len(sites) // parallel for sites in found), default=0) * layers
+
+    here = groups(1.0, 1.0)
+    left, top, right, bottom = shapely.bounds(shape).tolist()
+    said = []
+    ways = (
+        (("diameter", (1.0, 1.0), right - left),)
+        if room.kind == "round"
+        else (("length", (1.0, 0.0), right - left), ("width", (0.0, 1.0), bottom - top))
+    )
+    for name, (by_x, by_y), extent in ways:
+        low, high = 1.0, LARGEST_GROWTH
+        if groups(1.0 + by_x * (high - 1.0), 1.0 + by_y * (high - 1.0)) < series:
+            continue
+        while (high - low) * extent > 0.5:
+            middle = (low + high) / 2.0
+            enough = groups(1.0 + by_x * (middle - 1.0), 1.0 + by_y * (middle - 1.0)) >= series
+            low, high = (low, middle) if enough else (middle, high)
+        said.append(f"{say((high - 1.0) * extent, 'mm')} in {name}")
+    cells = f"{total - here * parallel} cells"
+    if here >= series:
+        return "no path through the room keeps the groups together; try other rows or directions"
+    return f"short by {' or '.join((*said, cells))}"
+
+
+def moved_spots(placing: Placed, cells: Index, dx_mm: float, dy_mm: float) -> Layout:
+    """The layout with some cells shifted, to be checked before it is kept."""
+    was = placing.layout
+    x, y = was.x_mm.copy(), was.y_mm.copy()
+    x[cells] += dx_mm
+    y[cells] += dy_mm
+    return Layout(was.cell, was.series, was.parallel, was.gap_mm, x, y, was.layer, was.axis,
+                  was.turned)  # fmt: skip
+
+
+AXIS_WORDS = dict(zip(AXES, ("upright", "lying along", "lying across"), strict=True))

@@ -1,0 +1,357 @@
+"""The pack on the table: laid, joined and solved, with the figures that come of it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from lumvak.core.figures import Figure, assumed, computed, said_or, sheet, typed
+from lumvak.core.hand import Hand
+from lumvak.core.joints import Candidate, Role, strip_count
+from lumvak.core.laying import Plan, laid
+from lumvak.core.layout import Layout, potential_pairs
+from lumvak.core.leads import LeadWire
+from lumvak.core.network import Flow, Network, Solved, solve
+from lumvak.core.outline import Flaw
+from lumvak.core.packfigures import PackFigures
+from lumvak.core.path import JointResult
+from lumvak.core.pieces import Pieces, level_of
+from lumvak.core.placing import Placed, placed
+from lumvak.core.project import Joints, LeadPoint, Project
+from lumvak.core.sections import (
+    CONTACT_LIMITS_A,
+    CONTACTS_MOHM,
+    LINK_DROP_MV,
+    TAB_MOHM,
+    Sections,
+    between_groups,
+    joining_of,
+    limits_a,
+    mass_g,
+    peak_factors,
+    rise_per_square,
+    rises_k,
+    sections_of,
+)
+from lumvak.core.takeoff import Lead, joint_flaws, leads_of
+
+Array = NDArray[np.float64]
+Index = NDArray[np.intp]
+ROUTE_SLACK, ROUTE_ENDS_MM = 1.15, 60.0
+
+
+@dataclass(frozen=True, eq=False)
+class Given:
+    """What the network is made from besides the geometry, as figures."""
+
+    rest_v: Figure
+    cell_ohm: Figure
+    contact_mohm: Figure
+    contact_limit_a: Figure | None
+    link_mohm: Figure | None
+    wire_mm2: Figure
+
+
+@dataclass(frozen=True, eq=False)
+class Carried:
+    """What the pieces do at the continuous current, and what they would let the pack draw.
+
+    Arrays of length M: ``rise_k`` over the cells (a wire: over the air), ``pack_limit_a`` and
+    ``pack_peak_a`` the pack current at which a piece is at its limit.
+    """
+
+    rise_k: Array
+    pack_limit_a: Array
+    pack_peak_a: Array
+
+
+@dataclass(frozen=True, eq=False)
+class Table:
+    """The pack on the table; ``solved`` is ``None`` where a flaw forbids to solve it."""
+
+    placing: Placed
+    pieces: Pieces
+    sections: Sections
+    leads: tuple[Lead, ...]
+    given: Given
+    network: Network | None
+    solved: Solved | None
+    flow: Flow | None
+    carried: Carried | None
+    flaws: tuple[Flaw, ...]
+    barriers: Index
+    barrier_v: Array
+    tap_mm: Array
+
+    @property
+    def layout(self) -> Layout:
+        """Where the cells lie."""
+        return self.placing.layout
+
+    def role(self, role: Role) -> NDArray[np.bool_]:
+        """(M,) which pieces belong to the series joints, or to the groups."""
+        outer = between_groups(self.pieces)
+        return outer if role == "series" else ~outer
+
+    def busiest(self, role: Role) -> int | None:
+        """The piece of a role that is first at its limit; ``None`` where nothing is solved."""
+        if self.carried is None:
+            return None
+        own = np.flatnonzero(self.role(role))
+        if not len(own):
+            return None
+        return int(own[np.argmin(self.carried.pack_limit_a[own])])
+
+
+def table_of(
+    project: Project,
+    hand: Hand,
+    pack: PackFigures,
+    group: JointResult,
+    series: JointResult,
+    wire: LeadWire,
+) -> Table:
+    """Lay, join and solve the pack in hand (methods 18 and 19)."""
+    choice, joints = hand.choice, project.joints
+    placing = placed(
+        project.arrangement, choice.cell, choice.series, choice.parallel, joints.gap_mm
+    )
+    layout = placing.layout
+    pieces = laid(layout, plan_of(joints, layout, group.chosen, series.chosen))
+    given = _given(joints, hand, pack, wire)
+    sections = sections_of(pieces, group.chosen, series.chosen, given.wire_mm2.number, joints)
+    leads, flaws = leads_of(layout, joints.take_off, joints.lead_points)
+    flaws += joint_flaws(pieces, leads)
+    network = None
+    if not any(flaw.code in ("joint-shorts", "lead-nowhere", "lead-off-strip") for flaw in flaws):
+        network = network_of(sections, leads, given, joints, wire.ohm.number / 2.0)
+    solved = solve(network) if network is not None else None
+    if network is not None and solved is None:
+        flaws += (_open(layout),)
+    current = pack.current.number
+    flow = solved.at(current) if solved is not None else None
+    carried = None
+    if solved is not None and flow is not None:
+        carried = carried_by(sections, flow, solved, joints, hand, project.leads.rise_limit_k)
+    full = hand.choice.cell.voltage_full_v
+    pairs, volts = potential_pairs(layout, full, project.arrangement.barrier_v)
+    return Table(
+        placing, pieces, sections, leads, given, network, solved, flow, carried,
+        (*placing.flaws, *flaws), pairs, volts, tap_lengths_mm(project, layout, leads),
+    )  # fmt: skip
+
+
+def plan_of(joints: Joints, layout: Layout, group: Candidate, series: Candidate) -> Plan:
+    """What is to be laid, from the joints in force."""
+    return Plan(
+        joints.scheme,
+        joints.side_a,
+        joints.side_b,
+        group.strips,
+        strip_count(joints.series, series.part.form, "series", layout.parallel),
+        series.part.form == "strip",
+        joints.changes,
+    )
+
+
+def _given(joints: Joints, hand: Hand, pack: PackFigures, wire: LeadWire) -> Given:
+    cell = hand.choice.cell
+    method = joining_of(joints, cell)
+    chemistry = hand.catalogue.chemistry_of(cell)
+    curve = np.array(chemistry.curve).T
+    rest = sheet(
+        "network.rest_v",
+        "Cell at rest, half charge",
+        float(np.interp(0.5, curve[0], curve[1])),
+        "V",
+        chemistry.name,
+    )
+    points = typed("joints.weld_points", "Weld points per cell", joints.weld_points, "")
+    each = CONTACTS_MOHM[method]
+    contact = said_or(
+        "joints.contact_mohm",
+        "One joint on a cell",
+        joints.contact_mohm,
+        "mΩ",
+        each / joints.weld_points if method == "weld" else each,
+        f"{each} mΩ a weld point ÷ points" if method == "weld" else f"{method}: {each} mΩ",
+        "methods 19",
+        *((points,) if method == "weld" else ()),
+    )
+    if "tabs" in (joints.side_a, joints.side_b):
+        contact = computed(
+            "network.contact_mohm",
+            "Joint on a cell with its nickel tab",
+            contact.number + TAB_MOHM,
+            "mΩ",
+            f"joint + {TAB_MOHM} mΩ of a nickel tab 0.15 × 7 mm, 5 mm long",
+            "methods 19 [3]",
+            contact,
+        )
+    limit = joints.contact_limit_a or CONTACT_LIMITS_A.get(method)
+    contact_limit = (
+        None
+        if limit is None
+        else said_or(
+            "joints.contact_limit_a",
+            "A joint on a cell carries",
+            joints.contact_limit_a,
+            "A",
+            limit,
+            "press caps carry about 10 A each until their maker says more",
+            "methods 19",
+        )
+    )
+    link = None
+    if joints.link_a is not None:
+        rating = typed("joints.link_a", "Fusible link per cell", joints.link_a, "A")
+        link = said_or(
+            "joints.link_mohm",
+            "Resistance of a link",
+            joints.link_mohm,
+            "mΩ",
+            LINK_DROP_MV / joints.link_a,
+            f"{LINK_DROP_MV:g} mV at its rating",
+            "methods 19",
+            rating,
+        )
+    section = (
+        typed("joints.wire_mm2", "Wire between cells", joints.wire_mm2, "mm²")
+        if joints.wire_mm2 is not None
+        else assumed(
+            "joints.wire_mm2",
+            "Wire between cells",
+            wire.area.number,
+            "mm²",
+            "as the main leads",
+            "methods 19",
+            wire.area,
+        )
+    )
+    return Given(rest, pack.cell_ohm, contact, contact_limit, link, section)
+
+
+def network_of(
+    sections: Sections, leads: Sequence[Lead], given: Given, joints: Joints, lead_ohm: float
+) -> Network:
+    """The resistors and sources of a pack; all cells alike at half charge."""
+    pieces = sections.pieces
+    layout = pieces.layout
+    count = len(layout)
+    rest = given.rest_v.number
+    link = 0.0 if given.link_mohm is None else given.link_mohm.number * 1e-3
+    contact = given.contact_mohm.number * 1e-3
+    return Network(
+        pieces.a,
+        pieces.b,
+        sections.ohm,
+        np.full(count, rest),
+        np.asarray(level_of(layout) * rest, dtype=np.float64),
+        np.full(count, given.cell_ohm.number),
+        np.full(2 * count, contact),
+        np.full(count, link),
+        np.ones(count, dtype=bool),
+        tuple(leads),
+        lead_ohm,
+    )
+
+
+def carried_by(
+    sections: Sections,
+    flow: Flow,
+    solved: Solved,
+    joints: Joints,
+    hand: Hand,
+    wire_rise_k: float,
+) -> Carried:
+    """Rises at a flow, and the pack currents at which pieces meet their limits."""
+    around = hand.demand.ambient.number
+    per_square = rise_per_square(sections)
+    limit = limits_a(sections, per_square, joints, wire_rise_k, around, joints.school)
+    share = np.abs(solved.share.piece_a)
+    factor = peak_factors(sections, hand.demand.peak_duration.number)
+    with np.errstate(divide="ignore"):
+        by_pack = np.where(share > 1e-9, limit / np.maximum(share, 1e-12), np.inf)
+    return Carried(rises_k(sections, per_square, flow.piece_a, around), by_pack, by_pack * factor)
+
+
+def _open(layout: Layout) -> Flaw:
+    return Flaw(
+        "pack-open",
+        "No current can pass from the negative to the positive end",
+        "Join the groups where the path is broken.",
+        *layout.centre_mm[:2],
+    )
+
+
+def tap_lengths_mm(project: Project, layout: Layout, leads: Sequence[Lead]) -> Array:
+    """(series + 1,) length in mm of each balance lead, from the board to its level (methods 18).
+
+    Along the edges to the nearest terminal of the level, over the edge of the pack where that is
+    on the other side, with slack and ends. The board is the first block named BMS, else it lies
+    where the negative lead leaves.
+    """
+    board = next(
+        (item for item in project.arrangement.kept_free if "BMS" in item.name.upper()), None
+    )
+    if board is not None:
+        place = np.array([
+            board.x_mm + board.length_mm / 2.0, board.y_mm + board.width_mm / 2.0,
+            layout.size_mm[2],
+        ])  # fmt: skip
+    else:
+        start = next(lead for lead in leads if lead.pole == "-") if leads else None
+        place = layout.terminal_mm[start.terminal if start is not None else 1].copy()
+        place[2] = layout.size_mm[2]
+    away = np.abs(layout.terminal_mm - place).sum(axis=1)
+    nearest = np.full(layout.series + 1, np.inf)
+    np.minimum.at(nearest, level_of(layout), away)
+    return nearest * ROUTE_SLACK + ROUTE_ENDS_MM
+
+
+def moved_lead(table: Table, place: int, lead: Lead) -> Solved | None:
+    """The network with one main lead elsewhere, as while it is dragged."""
+    if table.network is None:
+        return None
+    leads = list(table.leads)
+    leads[place] = lead
+    return with_leads(table, leads)
+
+
+def with_leads(table: Table, leads: Sequence[Lead]) -> Solved | None:
+    """The network with other main leads; ``None`` where it cannot be solved."""
+    was = table.network
+    if was is None:
+        return None
+    return solve(
+        Network(
+            was.a, was.b, was.ohm, was.emf_v, was.rest_v, was.cell_ohm, was.contact_ohm,
+            was.link_ohm, was.live, tuple(leads), was.lead_ohm,
+        )
+    )  # fmt: skip
+
+
+def points_of(table: Table, leads: Sequence[Lead]) -> tuple[LeadPoint, ...]:
+    """Main leads as the project keeps them."""
+    parallel = table.layout.parallel
+
+    def member(terminal: int | None) -> int | None:
+        return None if terminal is None else terminal // 2 % parallel + 1
+
+    return tuple(
+        LeadPoint(
+            pole="+" if lead.pole == "+" else "-",
+            cell=member(lead.terminal) or 1,
+            toward=member(lead.toward),
+            share=round(lead.share, 4),
+        )
+        for lead in leads
+    )
+
+
+def total_mass_g(table: Table) -> float:
+    """Mass in g of cells and conductors."""
+    return table.layout.cell.mass_g * len(table.layout) + float(mass_g(table.sections).sum())
