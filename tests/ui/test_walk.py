@@ -80,8 +80,10 @@ def test_from_a_need_to_a_saved_pack(
 
     # Joints: the weakest candidate is picked, and the path shows it.
     window.open_stage("joints")
-    joints = window.stages["joints"]
-    assert isinstance(joints, JointsStage)
+    stage = window.stages["joints"]
+    assert isinstance(stage, JointsStage)
+    stage.show_view("conductors")
+    joints = stage.conductors
     click_row(qtbot, joints.table, row_of(joints.table, "nickel 0.1 × 5 1"))
     assert session.project.joints.series.part == "nickel-0.1x5"
     click_row(qtbot, joints.table, row_of(joints.table, "nickel 0.2 × 10 1"))
@@ -168,10 +170,11 @@ def test_a_click_on_the_path_goes_to_where_a_link_is_set(qtbot: QtBot, window: W
     qtbot.mouseClick(
         view, Qt.MouseButton.LeftButton, pos=boxes[keys.index("group-joints")].center().toPoint()
     )
-    joints = window.stages["joints"]
-    assert isinstance(joints, JointsStage)
-    assert joints.role.value == "group"
-    assert window.session.explained_key == "joints.group.limit_a"
+    stage = window.stages["joints"]
+    assert isinstance(stage, JointsStage)
+    assert stage.view.value == "conductors"
+    assert stage.conductors.role.value == "group"
+    assert window.session.explained_key == "network.group_limit_a"
 
 
 def test_the_path_is_walked_by_keys(qtbot: QtBot, window: Window) -> None:
@@ -212,8 +215,10 @@ def test_a_click_on_a_number_unfolds_its_working(qtbot: QtBot, window: Window) -
 
 def test_the_school_and_the_rise_curve(qtbot: QtBot, window: Window) -> None:
     window.open_stage("joints")
-    joints = window.stages["joints"]
-    assert isinstance(joints, JointsStage)
+    stage = window.stages["joints"]
+    assert isinstance(stage, JointsStage)
+    stage.show_view("conductors")
+    joints = stage.conductors
     joints.school.picked.emit("rule")
     assert window.session.evaluation.series.figures["limit"].number == pytest.approx(5.0)
     joints.rule_presets[1].click()

@@ -152,7 +152,7 @@ def test_findings_follow_the_stage_and_lead_to_their_figure(qtbot: QtBot, window
     assert view._findings[0].code == "series-joint-limit"
     view.setFocus()
     qtbot.keyClick(view, Qt.Key.Key_Down)
-    assert window.session.explained_key == "joints.series.limit_a"
+    assert window.session.explained_key == "network.series_limit_a"
     window.open_stage("need")
     assert view._findings == ()
 

@@ -15,6 +15,7 @@ from lumvak.cli.table import table
 from lumvak.core.chain import Link
 from lumvak.core.evaluate import Evaluation, evaluate
 from lumvak.core.figures import as_json, walk
+from lumvak.core.netnames import node_voltages
 from lumvak.core.tolerance import tolerance, tolerance_figures
 from lumvak.core.units import say
 from lumvak.files.catalogue_file import load_catalogue
@@ -94,7 +95,7 @@ def link_json(link: Link) -> dict[str, Any]:
 
 
 def evaluation_json(seen: Evaluation) -> dict[str, Any]:
-    """An evaluation as plain JSON: figures by key, findings, chain, weakest link."""
+    """An evaluation as plain JSON: figures by key, findings, chain, network, weakest link."""
     return {
         "name": seen.project.name,
         "figures": {key: as_json(figure) for key, figure in seen.figures.items()},
@@ -111,6 +112,13 @@ def evaluation_json(seen: Evaluation) -> dict[str, Any]:
             for item in seen.findings
         ],
         "chain": [link_json(link) for link in seen.links],
+        "network": {
+            "nodes": node_voltages(seen.table),
+            "flaws": [
+                {"code": flaw.code, "text": flaw.text, "x_mm": flaw.x_mm, "y_mm": flaw.y_mm}
+                for flaw in seen.table.flaws
+            ],
+        },
         "weakest_link": None if seen.weakest is None else link_json(seen.weakest),
     }
 

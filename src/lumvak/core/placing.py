@@ -20,7 +20,7 @@ from shapely import affinity
 from shapely.geometry.base import BaseGeometry
 
 from lumvak.core.catalogue import Cell
-from lumvak.core.layout import AXES, Layout, half_sizes, layer_height_mm, layout_of, overlaps
+from lumvak.core.layout import Layout, half_sizes, layer_height_mm, layout_of, overlaps
 from lumvak.core.outline import Flaw, inside, outline_of, usable
 from lumvak.core.room import Arrangement, Room
 from lumvak.core.sites import (
@@ -473,16 +473,3 @@ def _shortage(
     if here >= series:
         return "no path through the room keeps the groups together; try other rows or directions"
     return f"short by {' or '.join((*said, cells))}"
-
-
-def moved_spots(placing: Placed, cells: Index, dx_mm: float, dy_mm: float) -> Layout:
-    """The layout with some cells shifted, to be checked before it is kept."""
-    was = placing.layout
-    x, y = was.x_mm.copy(), was.y_mm.copy()
-    x[cells] += dx_mm
-    y[cells] += dy_mm
-    return Layout(was.cell, was.series, was.parallel, was.gap_mm, x, y, was.layer, was.axis,
-                  was.turned)  # fmt: skip
-
-
-AXIS_WORDS = dict(zip(AXES, ("upright", "lying along", "lying across"), strict=True))

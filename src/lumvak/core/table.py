@@ -84,6 +84,7 @@ class Table:
     flaws: tuple[Flaw, ...]
     barriers: Index
     barrier_v: Array
+    tap: Index
     tap_mm: Array
 
     @property
@@ -140,7 +141,7 @@ def table_of(
     pairs, volts = potential_pairs(layout, full, project.arrangement.barrier_v)
     return Table(
         placing, pieces, sections, leads, given, network, solved, flow, carried,
-        (*placing.flaws, *flaws), pairs, volts, tap_lengths_mm(project, layout, leads),
+        (*placing.flaws, *flaws), pairs, volts, *taps_of(project, layout, leads),
     )  # fmt: skip
 
 
@@ -287,8 +288,8 @@ def _open(layout: Layout) -> Flaw:
     )
 
 
-def tap_lengths_mm(project: Project, layout: Layout, leads: Sequence[Lead]) -> Array:
-    """(series + 1,) length in mm of each balance lead, from the board to its level (methods 18).
+def taps_of(project: Project, layout: Layout, leads: Sequence[Lead]) -> tuple[Index, Array]:
+    """Where each balance lead goes and its length in mm, both (series + 1,) (methods 18).
 
     Along the edges to the nearest terminal of the level, over the edge of the pack where that is
     on the other side, with slack and ends. The board is the first block named BMS, else it lies
@@ -307,9 +308,10 @@ def tap_lengths_mm(project: Project, layout: Layout, leads: Sequence[Lead]) -> A
         place = layout.terminal_mm[start.terminal if start is not None else 1].copy()
         place[2] = layout.size_mm[2]
     away = np.abs(layout.terminal_mm - place).sum(axis=1)
-    nearest = np.full(layout.series + 1, np.inf)
-    np.minimum.at(nearest, level_of(layout), away)
-    return nearest * ROUTE_SLACK + ROUTE_ENDS_MM
+    order = np.lexsort((away, level_of(layout)))
+    first = np.searchsorted(level_of(layout)[order], np.arange(layout.series + 1))
+    terminals = order[first]
+    return terminals, away[terminals] * ROUTE_SLACK + ROUTE_ENDS_MM
 
 
 def moved_lead(table: Table, place: int, lead: Lead) -> Solved | None:

@@ -55,10 +55,10 @@ def check_header(text: str, where: str, wanted: str, version: int) -> None:
         )
 
 
-def write_atomically(path: Path, text: str, *, to_disk: bool = True) -> None:
-    """Write ``text`` whole or not at all; raises FileProblem and leaves the old file.
+def write_atomically(path: Path, content: str | bytes, *, to_disk: bool = True) -> None:
+    """Write ``content``, whole or not at all; raises FileProblem and leaves the old file.
 
-    ``to_disk`` waits until the text is on the disk itself; without it a crash of the program is
+    ``to_disk`` waits until it is on the disk itself; without it a crash of the program is
     survived, a power cut at that very moment perhaps not.
     """
     temporary = None
@@ -66,8 +66,8 @@ def write_atomically(path: Path, text: str, *, to_disk: bool = True) -> None:
         path.parent.mkdir(parents=True, exist_ok=True)
         target = path.resolve()
         handle, temporary = tempfile.mkstemp(prefix=f".{target.name}.", dir=target.parent)
-        with os.fdopen(handle, "w", encoding="utf-8") as stream:
-            stream.write(text)
+        with os.fdopen(handle, "wb") as stream:
+            stream.write(content.encode("utf-8") if isinstance(content, str) else content)
             stream.flush()
             if to_disk:
                 os.fsync(stream.fileno())

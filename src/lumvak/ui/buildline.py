@@ -19,6 +19,7 @@ STAGES = (
     ("need", "Need"),
     ("cells", "Cells and count"),
     ("run", "Discharge"),
+    ("arrangement", "Arrangement"),
     ("joints", "Joints"),
     ("power", "Leads and BMS"),
 )
@@ -41,6 +42,7 @@ def entries(seen: Evaluation) -> list[Entry]:
         "cells": f"{seen.choice.series}S{seen.choice.parallel}P of {seen.choice.cell.name}",
         "run": f"{say(seen.run.run.hours, 'h')}, warms to "
         f"{say(seen.figures['run.warmest_c'].value, '°C')}",
+        "arrangement": _arrangement_answer(seen),
         "joints": f"{seen.series.chosen.part.name}, {layers_name(seen.series.chosen.layers)}"
         if seen.series.setting.joints
         else "no series joint",
@@ -62,6 +64,14 @@ def _need_answer(seen: Evaluation) -> str:
     if need.peak_current_a is not None:
         answer += f", {say(demand.peak.value, 'A')} for {say(demand.peak_duration.value, 's')}"
     return answer
+
+
+def _arrangement_answer(seen: Evaluation) -> str:
+    placing = seen.table.placing
+    if placing.short:
+        return "does not fit"
+    length, width, height = (round(side) for side in placing.layout.size_mm)
+    return f"{length} × {width} × {height} mm{', by hand' if placing.by_hand else ''}"
 
 
 class BuildLine(QWidget):

@@ -12,7 +12,7 @@ from lumvak.ui.theme import THEME
 
 LINE_PERCENT = 125
 PROPORTIONAL = QTextBlockFormat.LineHeightTypes.ProportionalHeight.value
-PAGES = ("need", "cells", "run", "joints", "power")
+PAGES = ("need", "cells", "run", "arrangement", "joints", "power")
 
 
 def page_text(page: str) -> str:

@@ -4,13 +4,25 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from importlib import resources
-from typing import Literal
+from typing import Any, Literal
 
+import numpy as np
 from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette
 from PyQt6.QtWidgets import QApplication
 
 SheetName = Literal["light", "dark"]
 
+# The OKLab colour space: linear sRGB to cones, cones to lightness and two hues (B. Ottosson, 2020).
+RGB_TO_LMS = np.array([
+    [0.4122214708, 0.5363325363, 0.0514459929],
+    [0.2119034982, 0.6806995451, 0.1073969566],
+    [0.0883024619, 0.2817188376, 0.6299787005],
+])  # fmt: skip
+LMS_TO_LAB = np.array([
+    [0.2104542553, 0.7936177850, -0.0040720468],
+    [1.9779984951, -2.4285922050, 0.4505937099],
+    [0.0259040371, 0.7827717662, -0.8086757660],
+])  # fmt: skip
 TEXT_FAMILY = "Barlow"
 TABLE_FAMILY = "Barlow Semi Condensed"
 SIZES = {"title": 22, "section": 17, "stage": 15, "table": 14, "note": 13}
@@ -71,6 +83,20 @@ DARK = Colours(
     verdigris_wash="#30534F",
     grey_wash="#3A4044",
 )
+# Ends and middles of the ramps; between them the steps are even to the eye (OKLab).
+RAMPS: dict[SheetName, dict[str, tuple[str, ...]]] = {
+    "light": {
+        "potential": ("#F5EDDB", "#C7DBCB", "#84B7AB"),
+        "current": ("#DDD5C5", "#DDA57C", "#B25A30", "#6E1B1F"),
+        "over": ("#B9D8CD", "#F4EFE4", "#EBB795"),
+    },
+    "dark": {
+        "potential": ("#2A3238", "#2B4F50", "#2A6C62"),
+        "current": ("#4A545A", "#A0623F", "#E79A63", "#FFE3BC"),
+        "over": ("#285650", "#2B343A", "#74462E"),
+    },
+}
+RAMP_STEPS = 64
 SHEETS: dict[SheetName, Colours] = {"light": LIGHT, "dark": DARK}
 
 
@@ -82,6 +108,24 @@ def load_fonts() -> None:
             QFontDatabase.addApplicationFontFromData(item.read_bytes())
 
 
+def _even_steps(stops: tuple[str, ...]) -> list[QColor]:
+    """RAMP_STEPS colours through ``stops``, even in OKLab."""
+    known = np.array([_oklab(QColor(stop)) for stop in stops])
+    away = np.concatenate([[0.0], np.linalg.norm(np.diff(known, axis=0), axis=1).cumsum()])
+    at = np.linspace(0.0, away[-1], RAMP_STEPS)
+    lab = np.stack([np.interp(at, away, known[:, part]) for part in range(3)], axis=1)
+    cone = (lab @ np.linalg.inv(LMS_TO_LAB).T) ** 3
+    linear = np.clip(cone @ np.linalg.inv(RGB_TO_LMS).T, 0.0, 1.0)
+    rgb = np.where(linear <= 0.0031308, 12.92 * linear, 1.055 * linear ** (1 / 2.4) - 0.055)
+    return [QColor.fromRgbF(*map(float, np.clip(row, 0.0, 1.0))) for row in rgb]
+
+
+def _oklab(colour: QColor) -> np.ndarray[Any, Any]:
+    rgb = np.array([colour.redF(), colour.greenF(), colour.blueF()])
+    linear = np.where(rgb <= 0.04045, rgb / 12.92, ((rgb + 0.055) / 1.055) ** 2.4)
+    return np.asarray(LMS_TO_LAB @ np.cbrt(RGB_TO_LMS @ linear))
+
+
 class Theme:
     """The sheet in force and the text scale; widgets ask it for colours, fonts and lengths."""
 
@@ -90,6 +134,7 @@ class Theme:
         self.percent = 100
         self._fonts: dict[tuple[str, bool, bool, int], QFont] = {}
         self._colours: dict[tuple[str, str], QColor] = {}
+        self._ramps: dict[tuple[str, str], list[QColor]] = {}
 
     @property
     def colours(self) -> Colours:
@@ -102,6 +147,13 @@ class Theme:
         if key not in self._colours:
             self._colours[key] = QColor(getattr(self.colours, role))
         return self._colours[key]
+
+    def ramp(self, name: str, share: float) -> QColor:
+        """A colour of a ramp by its share of the way, 0 to 1; it is shared like ``colour``."""
+        key = (self.name, name)
+        if key not in self._ramps:
+            self._ramps[key] = _even_steps(RAMPS[self.name][name])
+        return self._ramps[key][round(min(max(share, 0.0), 1.0) * (RAMP_STEPS - 1))]
 
     def px(self, length: float) -> int:
         """A length at 100 % in pixels at the text size in force."""

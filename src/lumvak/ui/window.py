@@ -43,6 +43,7 @@ from lumvak.ui.margin import Margin
 from lumvak.ui.notice import Notice
 from lumvak.ui.pathview import PathView
 from lumvak.ui.session import Session
+from lumvak.ui.stages.arrangement import ArrangementStage
 from lumvak.ui.stages.cells import CellsStage
 from lumvak.ui.stages.joints import JointsStage
 from lumvak.ui.stages.need import NeedStage
@@ -53,7 +54,7 @@ from lumvak.ui.titleline import TitleLine
 if TYPE_CHECKING:
     from lumvak.ui.stages.run import RunStage
 
-    Stage = NeedStage | CellsStage | RunStage | JointsStage | PowerStage
+    Stage = NeedStage | CellsStage | RunStage | ArrangementStage | JointsStage | PowerStage
 FILTER = f"Lumvak projects (*{SUFFIX});;All files (*)"
 TEXT_SIZES = (100, 125, 150)
 NARROW_PX = 940
@@ -68,6 +69,7 @@ def stage_class(key: str) -> type[Stage]:
     known: dict[str, type[Stage]] = {
         "need": NeedStage,
         "cells": CellsStage,
+        "arrangement": ArrangementStage,
         "joints": JointsStage,
         "power": PowerStage,
     }
@@ -175,7 +177,7 @@ class Window(QMainWindow):
         self.open_stage(stage)
         joints = self.stages.get("joints")
         if stage == "joints" and isinstance(joints, JointsStage):
-            joints.show_role(figure.split(".")[1])
+            joints.show_link(figure)
         self.session.explain(figure)
 
     def _fit_margin(self) -> None:

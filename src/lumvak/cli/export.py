@@ -1,0 +1,42 @@
+"""``lumvak export``: template, tables and netlist of a project."""
+
+from __future__ import annotations
+
+import argparse
+import sys
+from collections.abc import Sequence
+from pathlib import Path
+
+from lumvak.cli.evaluate import read_evaluation
+from lumvak.files.export import FORMATS, PAPERS, SUFFIXES, write_export
+from lumvak.files.problem import FileProblem
+
+
+def run_export(arguments: Sequence[str]) -> int:
+    """Write an export of a project; 0 when done, 2 where it cannot be made."""
+    parser = argparse.ArgumentParser(
+        prog="lumvak export",
+        description="Template at 1:1 (svg, dxf, pdf), tables (csv) and netlist (spice) of a pack.",
+    )
+    parser.add_argument("file", type=Path, help="a project file (.lumvak.json)")
+    parser.add_argument("--to", choices=FORMATS, required=True, help="what to make")
+    parser.add_argument("-o", "--out", type=Path, help="where to; beside the project if not given")
+    parser.add_argument("--paper", choices=PAPERS, default="a4", help="pages of the pdf")
+    parser.add_argument(
+        "--catalogue", type=Path, action="append", default=[], help="more parts (repeatable)"
+    )
+    chosen = parser.parse_args(arguments)
+    seen = read_evaluation("lumvak export", chosen.file, chosen.catalogue)
+    if seen is None:
+        return 2
+    stem = chosen.file.name.removesuffix(".lumvak.json")
+    path = chosen.out or chosen.file.with_name(stem + SUFFIXES[chosen.to])
+    try:
+        write_export(seen, chosen.to, path, chosen.paper)
+    except FileProblem as problem:
+        print(f"lumvak export: {problem}", file=sys.stderr)
+        return 2
+    for flaw in seen.table.flaws:
+        print(f"lumvak export: {flaw.text}. {flaw.do}", file=sys.stderr)
+    print(path)
+    return 0

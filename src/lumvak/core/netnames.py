@@ -1,0 +1,50 @@
+"""Names of the nodes of the network, alike in the netlist and in the evaluation's JSON."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from lumvak.core.pieces import terminal_name
+from lumvak.core.table import Table
+
+
+@dataclass(frozen=True, slots=True)
+class Names:
+    """``node`` names the nodes of the network, ``terminal`` the cells' own ends."""
+
+    node: tuple[str, ...]
+    terminal: tuple[str, ...]
+
+
+def node_names(table: Table) -> Names:
+    """``g1c1p`` and ``g1c1n`` for the cells' ends, ``g1c1ps`` for the strip over one.
+
+    Where a lead cuts a piece its node is ``lead1``; the outer ends are ``pack`` and ``0``.
+    """
+    assert table.solved is not None
+    ends = 2 * len(table.layout)
+    terminal = tuple(terminal_name(table.layout, place) for place in range(ends))
+    cuts = table.solved.branches.nodes - 2 - ends
+    node = (
+        *(f"{name}s" for name in terminal),
+        *(f"lead{place + 1}" for place in range(cuts)),
+        "pack",
+        "0",
+    )
+    return Names(node, terminal)
+
+
+def node_voltages(table: Table) -> dict[str, float]:
+    """Volts of every node over the outer negative end; empty where nothing is solved.
+
+    Besides the nodes of the network the cells' own ends and, as ``g1c1e``, their EMF.
+    """
+    if table.solved is None or table.flow is None or table.network is None:
+        return {}
+    names = node_names(table)
+    found = dict(zip(names.terminal, table.flow.terminal_v.tolist(), strict=True))
+    found.update(zip(names.node, table.flow.node_v.tolist(), strict=True))
+    for cell, name in enumerate(table.layout.name):
+        negative = float(table.flow.terminal_v[2 * cell + 1])
+        found[f"{name}e"] = negative + float(table.network.emf_v[cell])
+    return found

@@ -1,0 +1,244 @@
+"""The same pack otherwise: other places for the leads, something broken, a variant held beside."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from lumvak.core.evaluate import Evaluation
+from lumvak.core.network import Flow, Solved, solve, without
+from lumvak.core.sections import rise_per_square, rises_k
+from lumvak.core.table import Table, with_leads
+from lumvak.core.takeoff import Lead
+
+Array = NDArray[np.float64]
+Mask = NDArray[np.bool_]
+# Places that differ by less than this in the busiest cell count as equal; fewer leads then win.
+SAME = 0.02
+
+
+@dataclass(frozen=True, eq=False)
+class Variant:
+    """How a network shares the pack current; ``flow`` at it, the rest sums it up.
+
+    ``piece`` and ``cell`` (of the pack as drawn) are the busiest; limits are pack currents in A.
+    """
+
+    name: str
+    flow: Flow
+    leads: tuple[Lead, ...]
+    busiest_cell_a: float
+    least_cell_a: float
+    excess: float
+    busiest_piece_a: float
+    hottest_k: float
+    loss_w: float
+    joint_ohm: float
+    limit_a: float
+    cell: int
+    piece: int
+    piece_name: str
+
+    @property
+    def lines(self) -> tuple[tuple[str, float, str], ...]:
+        """What is compared: name, value and unit."""
+        return (
+            ("busiest cell", self.busiest_cell_a, "A"),
+            ("least used cell", self.least_cell_a, "A"),
+            ("most in one piece", self.busiest_piece_a, "A"),
+            ("hottest piece", self.hottest_k, "K"),
+            ("heat in strips and wires", self.loss_w, "W"),
+            ("all joints together", self.joint_ohm, "ohm"),
+            ("strips carry", self.limit_a, "A"),
+        )
+
+
+@dataclass(frozen=True, eq=False)
+class Broken:
+    """What is taken as broken: pieces of the pack as drawn, cells or the joints on them."""
+
+    pieces: frozenset[int] = frozenset()
+    cells: frozenset[int] = frozenset()
+
+    @property
+    def nothing(self) -> bool:
+        """Whether all is whole."""
+        return not self.pieces and not self.cells
+
+
+def variant_of(seen: Evaluation, solved: Solved, name: str, kept: Mask | None = None) -> Variant:
+    """Sum up a solved network of the pack in hand; ``kept`` are the pieces it still has."""
+    table = seen.table
+    current = seen.pack.current.number
+    flow = solved.at(current)
+    sections = table.sections
+    count = len(table.pieces)
+    whole = np.ones(count, dtype=bool) if kept is None else kept
+    piece_a, piece_w, share = np.zeros(count), np.zeros(count), np.zeros(count)
+    piece_a[whole], piece_w[whole] = flow.piece_a, flow.piece_w
+    share[whole] = solved.share.piece_a
+    around = seen.demand.ambient.number
+    rises = rises_k(sections, rise_per_square(sections), piece_a, around)
+    limit = math.inf
+    if table.carried is not None and table.solved is not None:
+        was = np.abs(table.solved.share.piece_a)
+        # What a piece carries does not change; its share of the pack current does.
+        carries = np.where(was > 1e-9, table.carried.pack_limit_a * was, np.inf)
+        now = np.abs(share)
+        with np.errstate(divide="ignore"):
+            limit = float(
+                np.where(now > 1e-9, carries / np.maximum(now, 1e-12), np.inf).min(initial=np.inf)
+            )
+    layout = table.layout
+    cell_share = np.abs(solved.share.cell_a)
+    busy = int(np.argmax(flow.cell_a))
+    live = solved.network.live
+    ideal = table.given.cell_ohm.number * layout.series / layout.parallel
+    piece = int(np.argmax(np.abs(piece_a))) if count else 0
+    full_flow = Flow(
+        flow.current_a, flow.node_v, flow.terminal_v, flow.cell_a, piece_a, piece_w, flow.lead_a,
+        flow.branch_a, flow.balance, flow.power_balance,
+    )  # fmt: skip
+    return Variant(
+        name=name,
+        flow=full_flow,
+        leads=solved.network.leads,
+        busiest_cell_a=float(flow.cell_a[busy]),
+        least_cell_a=float(flow.cell_a[live].min()) + 0.0,
+        excess=float(cell_share.max()) * layout.parallel - 1.0,
+        busiest_piece_a=float(np.abs(piece_a).max(initial=0.0)),
+        hottest_k=float(rises.max(initial=0.0)),
+        loss_w=float(piece_w.sum()),
+        joint_ohm=solved.effective_ohm - ideal,
+        limit_a=limit,
+        cell=busy,
+        piece=piece,
+        piece_name=table.pieces.name(piece) if count else "no piece",
+    )
+
+
+def as_it_is(seen: Evaluation) -> Variant | None:
+    """The pack as drawn; ``None`` where it is not solved."""
+    solved = seen.table.solved
+    return None if solved is None else variant_of(seen, solved, "as drawn")
+
+
+def what_if(seen: Evaluation, broken: Broken) -> Variant | None:
+    """The pack with something broken; ``None`` where no current passes any more."""
+    network = seen.table.network
+    if network is None:
+        return None
+    solved = solve(without(network, sorted(broken.cells), sorted(broken.pieces)))
+    if solved is None:
+        return None
+    kept = np.ones(len(seen.table.pieces), dtype=bool)
+    kept[sorted(broken.pieces)] = False
+    return variant_of(seen, solved, "with what is broken", kept)
+
+
+@dataclass(frozen=True, eq=False)
+class TakeOffPlace:
+    """One way to let the main leads leave, and whether it is the one proposed."""
+
+    variant: Variant
+    proposed: bool
+
+
+def take_off_places(seen: Evaluation) -> tuple[TakeOffPlace, ...]:
+    """Several places for the main leads, compared; the best has the least excess, then few leads.
+
+    Corners, middles, both ends with two leads a pole, and every cell of the end groups.
+    """
+    table = seen.table
+    found = []
+    for name, cells_minus, cells_plus in _places(table):
+        leads = [*_leads(table, "-", cells_minus), *_leads(table, "+", cells_plus)]
+        solved = with_leads(table, leads)
+        if solved is not None:
+            found.append(variant_of(seen, solved, name))
+    if not found:
+        return ()
+    least = min(item.excess for item in found)
+    good = [item for item in found if item.excess <= least + SAME]
+    best = min(good, key=lambda item: (len(item.leads), item.loss_w))
+    return tuple(TakeOffPlace(item, item is best) for item in found)
+
+
+def _places(table: Table) -> list[tuple[str, Sequence[float], Sequence[float]]]:
+    """Names, and places along the end groups counted in cells from the first."""
+    last = table.layout.parallel - 1
+    if last == 0:
+        return [("at the end cells", (0,), (0,))]
+    every = tuple(range(last + 1))
+    return [
+        ("corners on one edge", (0,), (0,)),
+        ("corners on the other edge", (last,), (last,)),
+        ("opposite corners", (0,), (last,)),
+        ("middle of both end groups", (last / 2,), (last / 2,)),
+        ("two leads a pole, at both ends", (0, last), (0, last)),
+        ("a bar over every end cell", every, every),
+    ]
+
+
+def _leads(table: Table, pole: str, places: Sequence[float]) -> list[Lead]:
+    layout = table.layout
+    first = 0 if pole == "-" else (layout.series - 1) * layout.parallel
+    bit = 1 if pole == "-" else 0
+    found = []
+    for place in places:
+        cell = math.floor(place)
+        terminal = 2 * (first + cell) + bit
+        between = place - cell
+        pair = (terminal, terminal + 2)
+        on_strip = between > 0.0 and pair in set(
+            zip(table.pieces.a.tolist(), table.pieces.b.tolist(), strict=True)
+        )
+        found.append(Lead(pole, terminal, terminal + 2 if on_strip else None,
+                          between if on_strip else 0.0))  # fmt: skip
+    return found
+
+
+def hot_spots(seen: Evaluation, most: int = 12) -> list[int]:
+    """The pieces nearest to their limits, the first at its limit first."""
+    table = seen.table
+    if table.carried is None:
+        return []
+    order = np.argsort(table.carried.pack_limit_a, kind="stable")
+    return [int(piece) for piece in order[:most] if np.isfinite(table.carried.pack_limit_a[piece])]
+
+
+def nearest_lead(table: Table, pole: str, x_mm: float, y_mm: float) -> Lead:
+    """The place on the strips of an end group nearest to a point: a cell, or between two.
+
+    Within a fifth of a span from a cell it is taken to be at the cell.
+    """
+    layout = table.layout
+    first = 0 if pole == "-" else (layout.series - 1) * layout.parallel
+    bit = 1 if pole == "-" else 0
+    ends = np.arange(first, first + layout.parallel) * 2 + bit
+    places = layout.terminal_mm[ends, :2]
+    near = int(np.argmin(np.hypot(places[:, 0] - x_mm, places[:, 1] - y_mm)))
+    best = Lead(pole, int(ends[near]), None, 0.0)
+    on = np.isin(table.pieces.a, ends) & np.isin(table.pieces.b, ends)
+    away = math.inf
+    for piece in np.flatnonzero(on).tolist():
+        one = layout.terminal_mm[table.pieces.a[piece], :2]
+        way = layout.terminal_mm[table.pieces.b[piece], :2] - one
+        square = float((way**2).sum())
+        if square <= 0.0:
+            continue
+        along = min(max(float(((np.array([x_mm, y_mm]) - one) * way).sum()) / square, 0.0), 1.0)
+        there = one + along * way
+        distance = float(np.hypot(there[0] - x_mm, there[1] - y_mm))
+        if distance < away and 0.2 < along < 0.8:
+            away = distance
+            best = Lead(pole, int(table.pieces.a[piece]), int(table.pieces.b[piece]), along)
+        elif distance < away:
+            away = distance
+            end = table.pieces.a[piece] if along <= 0.2 else table.pieces.b[piece]
+            best = Lead(pole, int(end), None, 0.0)
+    return best

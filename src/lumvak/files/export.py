@@ -1,0 +1,39 @@
+"""Everything a pack can be exported to, by the name of the format."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from lumvak.core.cutlist import cuts_of
+from lumvak.core.evaluate import Evaluation
+from lumvak.core.template import template_of
+from lumvak.files.problem import write_atomically
+
+FORMATS = ("svg", "dxf", "csv", "spice", "pdf")
+SUFFIXES = {"svg": ".svg", "dxf": ".dxf", "csv": ".csv", "spice": ".cir", "pdf": ".pdf"}
+PAPERS = ("a4", "letter")
+
+
+def exported(seen: Evaluation, to: str, paper: str = "a4") -> bytes:
+    """The pack in hand in a format of FORMATS; raises FileProblem where it cannot be made."""
+    from lumvak.files.export_drawing import dxf_text, svg_text
+    from lumvak.files.export_pdf import pdf_bytes
+    from lumvak.files.export_tables import csv_text, spice_text
+
+    title = f"{seen.project.name}, {seen.choice.series}S{seen.choice.parallel}P"
+    if to == "spice":
+        return spice_text(seen).encode("utf-8")
+    cuts = cuts_of(seen)
+    if to == "csv":
+        return csv_text(seen, cuts).encode("utf-8")
+    sides = template_of(seen, cuts)
+    if to == "svg":
+        return svg_text(sides, title).encode("utf-8")
+    if to == "dxf":
+        return dxf_text(sides).encode("utf-8")
+    return pdf_bytes(sides, title, paper)
+
+
+def write_export(seen: Evaluation, to: str, path: Path, paper: str = "a4") -> None:
+    """Write an export whole or not at all; raises FileProblem."""
+    write_atomically(path, exported(seen, to, paper))

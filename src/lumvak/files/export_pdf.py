@@ -1,0 +1,149 @@
+"""The template on paper at 1:1: tiles with registration marks and a scale bar on every page."""
+
+from __future__ import annotations
+
+import io
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from lumvak.core.template import Shape, SideDrawing
+
+PAPERS_MM = {"a4": (210.0, 297.0), "letter": (215.9, 279.4)}
+MARGIN_MM = 12.0
+FOOT_MM = 16.0
+OVERLAP_MM = 10.0
+MARK_MM = 4.0
+BAR_MM = 100.0
+POINTS = 72.0 / 25.4
+
+
+@dataclass(frozen=True, slots=True)
+class Tiling:
+    """How a side falls on pages: page size in mm, tiles across and down, what one page shows."""
+
+    page_mm: tuple[float, float]
+    across: int
+    down: int
+    room_mm: tuple[float, float]
+
+    @property
+    def pages(self) -> int:
+        """Pages of the side."""
+        return self.across * self.down
+
+    def corner_mm(self, column: int, row: int) -> tuple[float, float]:
+        """The place of the drawing at the upper left corner of a page's room."""
+        return (
+            column * (self.room_mm[0] - OVERLAP_MM),
+            row * (self.room_mm[1] - OVERLAP_MM),
+        )
+
+
+def tiling(width_mm: float, height_mm: float, paper: str) -> Tiling:
+    """The fewest pages, upright or on their side, that hold a drawing with their overlap."""
+    found = []
+    for page in (PAPERS_MM[paper], PAPERS_MM[paper][::-1]):
+        room = (page[0] - 2.0 * MARGIN_MM, page[1] - 2.0 * MARGIN_MM - FOOT_MM)
+        counts = [
+            max(1, math.ceil((extent - OVERLAP_MM) / (side - OVERLAP_MM) - 1e-9))
+            for extent, side in zip((width_mm, height_mm), room, strict=True)
+        ]
+        found.append(Tiling(page, counts[0], counts[1], room))
+    return min(found, key=lambda item: item.pages)
+
+
+def pdf_bytes(sides: Sequence[SideDrawing], title: str, paper: str = "a4") -> bytes:
+    """Both sides at 1:1 as PDF; raises KeyError for a paper that is not in PAPERS_MM."""
+    from reportlab.pdfgen.canvas import Canvas
+
+    out = io.BytesIO()
+    canvas = Canvas(out, pageCompression=0, invariant=1)
+    canvas.setTitle(title)
+    for side in sides:
+        tiles = tiling(side.width_mm, side.height_mm, paper)
+        for row in range(tiles.down):
+            for column in range(tiles.across):
+                _page(canvas, side, tiles, column, row, title)
+    canvas.save()
+    return out.getvalue()
+
+
+def _page(canvas: Any, side: SideDrawing, tiles: Tiling, column: int, row: int, title: str) -> None:
+    page_x, page_y = tiles.page_mm
+    room_x, room_y = tiles.room_mm
+    canvas.setPageSize((page_x * POINTS, page_y * POINTS))
+    left, top = tiles.corner_mm(column, row)
+
+    def at(x: float, y: float) -> tuple[float, float]:
+        """A place of the drawing in points of the page; PDF counts upwards."""
+        return (
+            (MARGIN_MM + x - left) * POINTS,
+            (page_y - MARGIN_MM - (y - top)) * POINTS,
+        )
+
+    canvas.saveState()
+    frame = canvas.beginPath()
+    corner = at(left, top + room_y)
+    frame.rect(corner[0], corner[1], room_x * POINTS, room_y * POINTS)
+    canvas.clipPath(frame, stroke=0, fill=0)
+    for shape in side.shapes:
+        _shape(canvas, shape, at)
+    canvas.restoreState()
+    _marks(canvas, at, left, top, tiles)
+    _foot(canvas, side, tiles, column, row, title)
+    canvas.showPage()
+
+
+def _shape(canvas: Any, shape: Shape, at: Any) -> None:
+    strip = "STRIPS" in shape.layer
+    canvas.setLineWidth(0.6 if strip else 0.35)
+    canvas.setDash(*((3, 2) if "WIRES" in shape.layer else ()))
+    if shape.text:
+        canvas.setFont("Helvetica", 6)
+        x, y = at(*shape.points[0])
+        canvas.drawCentredString(x, y - 9, shape.text)
+        return
+    if shape.diameter_mm:
+        x, y = at(*shape.points[0])
+        canvas.circle(x, y, shape.diameter_mm / 2.0 * POINTS, stroke=1, fill=0)
+        return
+    path = canvas.beginPath()
+    path.moveTo(*at(*shape.points[0]))
+    for point in shape.points[1:]:
+        path.lineTo(*at(*point))
+    if shape.closed:
+        path.close()
+    canvas.drawPath(path, stroke=1, fill=0)
+
+
+def _marks(canvas: Any, at: Any, left: float, top: float, tiles: Tiling) -> None:
+    """Crosses on the overlap's middle lines, which fall on each other on neighbouring pages."""
+    half = OVERLAP_MM / 2.0
+    canvas.setLineWidth(0.35)
+    canvas.setDash()
+    for x in (left + half, left + tiles.room_mm[0] - half):
+        for y in (top + half, top + tiles.room_mm[1] - half):
+            canvas.line(*at(x - MARK_MM, y), *at(x + MARK_MM, y))
+            canvas.line(*at(x, y - MARK_MM), *at(x, y + MARK_MM))
+
+
+def _foot(canvas: Any, side: SideDrawing, tiles: Tiling, column: int, row: int, title: str) -> None:
+    """The scale bar, and which page this is."""
+    start, y = MARGIN_MM * POINTS, (MARGIN_MM + 4.0) * POINTS
+    canvas.setLineWidth(0.7)
+    canvas.setDash()
+    canvas.line(start, y, start + BAR_MM * POINTS, y)
+    for place in range(0, round(BAR_MM) + 1, 10):
+        x = start + place * POINTS
+        tall = 2.0 if place % 50 == 0 else 1.2
+        canvas.line(x, y, x, y + tall * POINTS)
+    canvas.setFont("Helvetica", 7)
+    canvas.drawString(
+        start, y - 9, "This bar is 100 mm: measure it before you cut. Print at 100 %."
+    )
+    page = f"row {row + 1} of {tiles.down}, column {column + 1} of {tiles.across}"
+    right = (tiles.page_mm[0] - MARGIN_MM) * POINTS
+    canvas.drawRightString(right, y + 6, f"{title}: {side.words}")
+    canvas.drawRightString(right, y - 9, page)

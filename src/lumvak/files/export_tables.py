@@ -1,0 +1,86 @@
+"""The pack as text for others: CSV of pieces, cells and joints, and a SPICE netlist."""
+
+from __future__ import annotations
+
+import csv
+import io
+from collections.abc import Sequence
+
+from lumvak.core.cutlist import Cut, where
+from lumvak.core.evaluate import Evaluation
+from lumvak.core.layout import AXES, FACE_NAMES
+from lumvak.core.netnames import node_names
+from lumvak.core.pieces import KIND_NAMES, terminal_name
+from lumvak.files.problem import FileProblem
+
+
+def csv_text(seen: Evaluation, cuts: Sequence[Cut]) -> str:
+    """Cut pieces, cells and joints, one table after the other, each with a line of heads."""
+    out = io.StringIO()
+    write = csv.writer(out, lineterminator="\n").writerow
+    table, layout = seen.table, seen.table.layout
+    write(("table", "role", "form", "material", "part", "thickness_mm", "width_mm", "length_mm",
+           "count", "where", "x1_mm", "y1_mm", "x2_mm", "y2_mm"))  # fmt: skip
+    for cut in cuts:
+        write(("piece", cut.role, cut.form, cut.material, cut.part, f"{cut.thickness_mm:g}",
+               f"{cut.width_mm:g}", f"{cut.length_mm:g}", cut.count, where(cut),
+               *(f"{value:.3f}" for value in (*cut.start, *cut.end))))  # fmt: skip
+    write(())
+    write(("table", "cell", "group", "x_mm", "y_mm", "z_mm", "direction", "positive", "current_a"))
+    for cell in range(len(layout)):
+        amps = "" if table.flow is None else f"{table.flow.cell_a[cell]:.6g}"
+        write(("cell", layout.name[cell], int(layout.group[cell]) + 1,
+               *(f"{values[cell]:.3f}" for values in (layout.x_mm, layout.y_mm, layout.z_mm)),
+               AXES[layout.axis[cell]], FACE_NAMES[layout.face[2 * cell]], amps))  # fmt: skip
+    write(())
+    write(("table", "kind", "from", "to", "face", "length_mm", "section_mm2", "ohm", "current_a",
+           "loss_w", "rise_k"))  # fmt: skip
+    pieces, sections = table.pieces, table.sections
+    for piece in range(len(pieces)):
+        solved = ("", "", "")
+        if table.flow is not None and table.carried is not None:
+            solved = tuple(
+                f"{float(values[piece]):.6g}"
+                for values in (table.flow.piece_a, table.flow.piece_w, table.carried.rise_k)
+            )  # type: ignore[assignment]
+        write(("joint", KIND_NAMES[pieces.kind[piece]],
+               terminal_name(layout, int(pieces.a[piece])),
+               terminal_name(layout, int(pieces.b[piece])), FACE_NAMES[pieces.face[piece]],
+               f"{pieces.length_mm[piece]:.3f}",
+               f"{sections.area_mm2[piece] * sections.strips[piece]:.4g}",
+               f"{sections.ohm[piece]:.9g}", *solved))  # fmt: skip
+    return out.getvalue()
+
+
+def spice_text(seen: Evaluation) -> str:
+    """The solved network as a netlist; raises FileProblem where nothing was solved."""
+    table = seen.table
+    if table.solved is None or table.network is None or table.flow is None:
+        raise FileProblem(
+            "nothing to simulate: the joints are not solved; put right what the drawing marks"
+        )
+    network, branches = table.network, table.solved.branches
+    names = node_names(table)
+    layout = table.layout
+    lines = [
+        f"* {seen.project.name}: {layout.series}S{layout.parallel}P at "
+        f"{table.flow.current_a:.9g} A",
+        "* node 0 is the outer negative end, pack the outer positive end",
+        "* g1c1p, g1c1n are a cell's own ends; a trailing s is the strip over one",
+    ]
+    for count, branch in enumerate(range(branches.pieces), 1):
+        one, two = names.node[branches.a[branch]], names.node[branches.b[branch]]
+        lines.append(f"RP{count} {one} {two} {1.0 / branches.siemens[branch]:.12g}")
+    for cell, name in enumerate(layout.name):
+        strip_p, strip_n = names.node[2 * cell], names.node[2 * cell + 1]
+        end_p, end_n = names.terminal[2 * cell], names.terminal[2 * cell + 1]
+        lines.append(f"V{name} {name}e {end_n} DC {network.emf_v[cell]:.12g}")
+        lines.append(f"RI{name} {name}e {end_p} {network.cell_ohm[cell]:.12g}")
+        upper = network.contact_ohm[2 * cell] + network.link_ohm[cell]
+        lines.append(f"RW{name}p {end_p} {strip_p} {upper:.12g}")
+        lines.append(f"RW{name}n {end_n} {strip_n} {network.contact_ohm[2 * cell + 1]:.12g}")
+    for place, node in enumerate(branches.lead_node):
+        outer = "pack" if network.leads[place].pole == "+" else "0"
+        lines.append(f"RL{place + 1} {names.node[node]} {outer} {network.lead_ohm:.12g}")
+    lines += [f"ILOAD pack 0 DC {table.flow.current_a:.12g}", ".op", ".end"]
+    return "\n".join(lines) + "\n"

@@ -1,0 +1,268 @@
+"""Outlines of rooms from DXF and SVG drawings: closed shapes in, a word on all the rest."""
+
+from __future__ import annotations
+
+import math
+import re
+from collections import Counter
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+import shapely
+
+from lumvak.core.room import Hole
+from lumvak.files.problem import FileProblem, read_text
+
+Corner = tuple[float, float]
+FLAT_MM = 0.05
+MOST_CORNERS = 2000
+CIRCLE_CORNERS = 180
+LONGEST_MM = 5000.0
+# Drawing units in mm by the number that DXF gives them.
+DXF_UNITS = {0: 1.0, 1: 25.4, 2: 304.8, 4: 1.0, 5: 10.0, 6: 1000.0}
+SVG_UNITS = {"mm": 1.0, "cm": 10.0, "in": 25.4, "pt": 25.4 / 72.0, "pc": 25.4 / 6.0}
+CSS_MM = 25.4 / 96.0
+
+
+@dataclass(frozen=True, slots=True)
+class Outline:
+    """A drawing as a room: outer corners, cut-outs, round holes, and what was left out."""
+
+    corners: tuple[Corner, ...]
+    cut_outs: tuple[tuple[Corner, ...], ...]
+    holes: tuple[Hole, ...]
+    ignored: tuple[str, ...]
+
+
+def load_outline(path: Path) -> Outline:
+    """Read an outline; raises FileProblem naming what was wrong and what would be accepted."""
+    kind = path.suffix.lower()
+    if kind == ".dxf":
+        rings, circles, ignored = _from_dxf(path)
+    elif kind == ".svg":
+        rings, circles, ignored = _from_svg(path)
+    else:
+        raise FileProblem(f"{path.name}: not a drawing; accepted: .dxf and .svg")
+    return _sorted_out(path, rings, circles, ignored)
+
+
+def _from_dxf(path: Path) -> tuple[list[list[Corner]], list[Hole], Counter[str]]:
+    import ezdxf
+    from ezdxf import path as paths
+
+    try:
+        document = ezdxf.readfile(path)  # type: ignore[attr-defined]
+    except OSError as error:
+        raise FileProblem(f"{path.name}: cannot be read: {error.strerror}") from error
+    except ezdxf.DXFError as error:  # type: ignore[attr-defined]
+        raise FileProblem(f"{path.name}: no DXF drawing that can be read: {error}") from error
+    scale = DXF_UNITS.get(int(document.header.get("$INSUNITS", 0)), 1.0)
+    rings: list[list[Corner]] = []
+    circles: list[Hole] = []
+    ignored: Counter[str] = Counter()
+    loose: list[list[Corner]] = []
+    for entity in document.modelspace():
+        kind = entity.dxftype()
+        if kind == "CIRCLE":
+            x, y, _ = entity.dxf.center
+            circles.append(_hole(x * scale, y * scale, 2.0 * entity.dxf.radius * scale))
+            continue
+        if kind not in ("LWPOLYLINE", "POLYLINE", "LINE", "ARC", "SPLINE", "ELLIPSE"):
+            ignored[kind] += 1
+            continue
+        made = paths.make_path(entity)
+        points = [(p.x * scale, p.y * scale) for p in made.flattening(FLAT_MM / scale)]
+        closed = made.is_closed or bool(getattr(entity, "is_closed", False))
+        (rings if closed else loose).append(points)
+    joined, left = _joined(loose)
+    rings += joined
+    if left:
+        ignored["open line"] += left
+    # DXF counts upwards, the room downwards.
+    return (
+        [[(x, -y) for x, y in ring] for ring in rings],
+        [_hole(hole.x_mm, -hole.y_mm, hole.diameter_mm) for hole in circles],
+        ignored,
+    )
+
+
+def _from_svg(path: Path) -> tuple[list[list[Corner]], list[Hole], Counter[str]]:
+    import svgelements as svg
+
+    try:
+        scale = _svg_scale(read_text(path))
+        document = svg.SVG.parse(path, reify=True, ppi=96)
+    except FileProblem:
+        raise
+    except Exception as error:  # the parser raises whatever its XML reader does
+        raise FileProblem(f"{path.name}: no SVG drawing that can be read: {error}") from error
+    rings: list[list[Corner]] = []
+    circles: list[Hole] = []
+    ignored: Counter[str] = Counter()
+    for item in document.elements():
+        if isinstance(item, svg.SVG | svg.Group | svg.Use):
+            continue
+        if isinstance(item, svg.Circle):
+            circles.append(_hole(item.cx * scale, item.cy * scale, 2.0 * item.rx * scale))
+            continue
+        if not isinstance(item, svg.Shape):
+            name = type(item).__name__.lower()
+            if name not in ("desc", "title", "svgelement"):
+                ignored[name] += 1
+            continue
+        for part in svg.Path(item).as_subpaths():
+            run = svg.Path(part)
+            points = _svg_points(run, scale)
+            if len(points) < 3 or not _closes(run, points):
+                ignored["open line"] += 1
+            else:
+                rings.append(points)
+    return rings, circles, ignored
+
+
+def _svg_scale(text: str) -> float:
+    """Millimetres of a pixel of the drawing: its width in mm over its width in pixels is 1."""
+    found = re.search(r"<svg\b[^>]*?\bwidth\s*=\s*[\"']\s*[0-9.]+\s*([a-z]*)", text, re.S)
+    unit = found[1] if found is not None else ""
+    # Widths with a unit are turned to pixels by the parser; bare numbers are taken as mm.
+    return CSS_MM if unit in SVG_UNITS else 1.0
+
+
+def _svg_points(run: Any, scale: float) -> list[Corner]:
+    points: list[Corner] = []
+    for segment in run:
+        name = type(segment).__name__
+        if name in ("Move", "Line", "Close"):
+            if segment.end is not None:
+                points.append((segment.end.x * scale, segment.end.y * scale))
+            continue
+        steps = max(4, min(96, math.ceil(segment.length(error=1e-2) * scale / 0.5)))
+        for step in range(1, steps + 1):
+            at = segment.point(step / steps)
+            points.append((at.x * scale, at.y * scale))
+    return _plain(points)
+
+
+def _closes(run: Any, points: list[Corner]) -> bool:
+    if any(type(segment).__name__ == "Close" for segment in run):
+        return True
+    return math.dist(points[0], points[-1]) < FLAT_MM
+
+
+def _plain(points: list[Corner]) -> list[Corner]:
+    """Corners without repeats."""
+    kept: list[Corner] = []
+    for point in points:
+        if not kept or math.dist(kept[-1], point) > 1e-6:
+            kept.append(point)
+    return kept
+
+
+def _joined(loose: list[list[Corner]]) -> tuple[list[list[Corner]], int]:
+    """Lines and arcs that meet end to end as closed rings, and how many are left open."""
+    rings: list[list[Corner]] = []
+    waiting = [list(run) for run in loose if len(run) > 1]
+    left = len(loose) - len(waiting)
+    while waiting:
+        run = waiting.pop()
+        grown = True
+        while grown and math.dist(run[0], run[-1]) > FLAT_MM:
+            grown = False
+            for place, other in enumerate(waiting):
+                if math.dist(run[-1], other[0]) <= FLAT_MM:
+                    run += other[1:]
+                elif math.dist(run[-1], other[-1]) <= FLAT_MM:
+                    run += other[::-1][1:]
+                else:
+                    continue
+                del waiting[place]
+                grown = True
+                break
+        if len(run) > 3 and math.dist(run[0], run[-1]) <= FLAT_MM:
+            rings.append(run)
+        else:
+            left += 1
+    return rings, left
+
+
+def _hole(x: float, y: float, diameter: float) -> Hole:
+    return Hole(x_mm=round(x, 3), y_mm=round(y, 3), diameter_mm=round(diameter, 3))
+
+
+def _sorted_out(
+    path: Path, rings: list[list[Corner]], circles: list[Hole], ignored: Counter[str]
+) -> Outline:
+    """The largest closed shape is the outline; what lies in it are cut-outs and holes."""
+    shapes = _shapes(path, rings)
+    circles = sorted(circles, key=lambda hole: -hole.diameter_mm)
+    largest = max((abs(shape.area) for shape, _ in shapes), default=0.0)
+    if circles and math.pi * circles[0].diameter_mm ** 2 / 4.0 > largest:
+        points = _around(circles.pop(0))
+        shapes.append((shapely.Polygon(points), points))
+    if not shapes:
+        raise FileProblem(
+            f"{path.name}: no closed shape in it; accepted: closed polylines, paths, polygons or "
+            f"rectangles{_words(ignored)}"
+        )
+    shapes.sort(key=lambda item: -abs(item[0].area))
+    outer, corners = shapes[0]
+    left, top, right, bottom = (float(edge) for edge in outer.bounds)
+    if max(right - left, bottom - top) > LONGEST_MM:
+        raise FileProblem(
+            f"{path.name}: the outline is over 5 m long; check its units, millimetres are meant"
+        )
+
+    def shifted(points: list[Corner]) -> tuple[Corner, ...]:
+        return tuple((round(x - left, 3), round(y - top, 3)) for x, y in points)
+
+    hull = outer if outer.is_valid else outer.convex_hull
+    cut_outs = []
+    for shape, points in shapes[1:]:
+        if shape.is_valid and hull.contains(shape):
+            cut_outs.append(shifted(points))
+        else:
+            ignored["closed shape outside the largest"] += 1
+    holes = []
+    for hole in circles:
+        if hull.contains(shapely.Point(hole.x_mm, hole.y_mm)):
+            holes.append(_hole(hole.x_mm - left, hole.y_mm - top, hole.diameter_mm))
+        else:
+            ignored["circle outside the outline"] += 1
+    return Outline(
+        shifted(corners),
+        tuple(cut_outs),
+        tuple(holes),
+        tuple(f"{count} × {kind}" for kind, count in sorted(ignored.items())),
+    )
+
+
+def _shapes(path: Path, rings: list[list[Corner]]) -> list[tuple[Any, list[Corner]]]:
+    """Rings of three corners or more as polygons, each with its corners."""
+    shapes = []
+    for ring in rings:
+        points = _plain(ring)
+        if len(points) > 1 and math.dist(points[0], points[-1]) < 1e-6:
+            points = points[:-1]
+        if len(points) > MOST_CORNERS:
+            raise FileProblem(
+                f"{path.name}: a shape has {len(points)} corners; accepted: {MOST_CORNERS} at most"
+            )
+        if len(points) >= 3:
+            shapes.append((shapely.Polygon(points), points))
+    return shapes
+
+
+def _around(hole: Hole) -> list[Corner]:
+    """A circle as corners on it."""
+    turns = (2.0 * math.pi * step / CIRCLE_CORNERS for step in range(CIRCLE_CORNERS))
+    radius = hole.diameter_mm / 2.0
+    return [
+        (hole.x_mm + radius * math.cos(turn), hole.y_mm + radius * math.sin(turn)) for turn in turns
+    ]
+
+
+def _words(ignored: Counter[str]) -> str:
+    if not ignored:
+        return ""
+    return "; left out: " + ", ".join(f"{count} × {kind}" for kind, count in ignored.items())

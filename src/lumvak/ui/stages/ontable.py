@@ -1,0 +1,373 @@
+"""Joints, on the table: both sides of the pack with the current in every piece."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+from numpy.typing import NDArray
+from PyQt6.QtCore import QRectF, QSize, Qt
+from PyQt6.QtGui import QPainter, QPaintEvent
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
+
+from lumvak.core.evaluate import Evaluation
+from lumvak.core.layout import FACE_A, FACE_B
+from lumvak.core.network import Flow
+from lumvak.core.pieces import level_of
+from lumvak.core.sections import rise_per_square, rises_k
+from lumvak.core.table import Table, moved_lead, points_of
+from lumvak.core.takeoff import Lead
+from lumvak.core.units import round_figures, say
+from lumvak.core.variants import Broken, Variant, nearest_lead, variant_of, what_if
+from lumvak.ui.fields import Choice, FigureLabel, soft, try_edit
+from lumvak.ui.flow import flowing
+from lumvak.ui.packview import Drawn, PackView
+from lumvak.ui.session import Session
+from lumvak.ui.stages.hotspots import HotSpots
+from lumvak.ui.stages.laidhow import LaidHow
+from lumvak.ui.stages.takeoffs import TakeOffs
+from lumvak.ui.stages.whatif import WhatIf
+from lumvak.ui.theme import THEME
+
+Array = NDArray[np.float64]
+SHOWN = (("current", "current"), ("warmth", "warmth"), ("strips", "strips"))
+# Cells are coloured for at least this much over or under their fair share.
+LEAST_SPAN = 0.2
+LOWER = (
+    ("hot", "hot spots"),
+    ("places", "take-off places"),
+    ("how", "how it is laid"),
+    ("broken", "what if"),
+)
+
+
+class Legend(QWidget):
+    """The ramp in use with its ends in figures, or what the signs mean."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._most = ""
+        self.setFixedHeight(THEME.px(30))
+        self.setMinimumWidth(THEME.px(220))
+
+    def show_most(self, most: str) -> None:
+        """Show the strongest value; nothing where strips are drawn as they are."""
+        self._most = most
+        self.setAccessibleName(f"0 to {most}" if most else "strips true to width")
+        self.update()
+
+    def sizeHint(self) -> QSize:
+        return QSize(THEME.px(260), THEME.px(30))
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setFont(THEME.font("note", table=True))
+        wide, high = THEME.px(150), THEME.px(9)
+        if self._most:
+            for step in range(wide):
+                painter.fillRect(
+                    QRectF(step, THEME.px(4), 1.2, high), THEME.ramp("current", step / wide)
+                )
+        painter.setPen(THEME.colour("soft"))
+        below = QRectF(0, THEME.px(14), wide, THEME.px(16))
+        if self._most:
+            painter.drawText(below, Qt.AlignmentFlag.AlignLeft, "0")
+            painter.drawText(below, Qt.AlignmentFlag.AlignRight, self._most)
+        else:
+            painter.drawText(
+                QRectF(0, 0, self.width(), self.height()),
+                Qt.AlignmentFlag.AlignVCenter,
+                "true to width; 2× two layers",
+            )
+
+
+class OnTableView(QWidget):
+    """Both sides, the lower one as it is seen when the pack is turned over; below, what follows."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.layer = 0
+        self.piece: int | None = None
+        self.broken = Broken()
+        self._live: tuple[tuple[Lead, ...], Flow, Array] | None = None
+        self.shown = Choice(SHOWN, "What the drawing shows")
+        self.layers = Choice(((0, "layer 1"),), "Layer")
+        self.following = Choice(LOWER, "What follows from it")
+        self.legend = Legend()
+        self.side_a, self.side_b = PackView("Side A, facing you"), PackView("Side B, turned over")
+        self.state = soft("")
+        self.whole = QPushButton("make whole again")
+        self.labels = [
+            FigureLabel(session, key, name, strong=place == 0)
+            for place, (key, name) in enumerate(
+                (
+                    ("network.busiest_cell_a", "busiest cell"),
+                    ("network.fair_cell_a", "fair share"),
+                    ("network.cell_excess", "over it"),
+                    ("network.hottest_k", "hottest piece"),
+                    ("network.joint_ohm", "all joints"),
+                    ("network.drop_v", "lost"),
+                    ("network.piece_w", "heat"),
+                )
+            )
+        ]
+        self.hot = HotSpots(session)
+        self.places = TakeOffs(session)
+        self.how = LaidHow(session)
+        self.what_if = WhatIf(session)
+        self.below = QStackedWidget()
+        for page in (self.hot, self.places, self.how, self.what_if):
+            self.below.addWidget(page)
+        self._lay_out()
+        self.shown.picked.connect(self._show)
+        self.layers.picked.connect(self._show_layer)
+        self.following.picked.connect(self.show_lower)
+        for view in (self.side_a, self.side_b):
+            view.describe = self._describe
+            view.piece_clicked.connect(self.choose_piece)
+            view.cell_clicked.connect(self._choose_cell)
+            view.lead_dragged.connect(self._drag_lead)
+        self.hot.piece_picked.connect(self.choose_piece)
+        self.hot.break_asked.connect(self.break_piece)
+        self.what_if.break_asked.connect(self._take_broken)
+        self.whole.clicked.connect(lambda: self._take_broken(Broken()))
+
+    def _lay_out(self) -> None:
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
+        outer.setSpacing(THEME.px(4))
+        top = QHBoxLayout()
+        top.setSpacing(THEME.px(14))
+        top.addWidget(self.shown)
+        top.addWidget(self.layers)
+        top.addWidget(self.legend)
+        top.addStretch(1)
+        top.addWidget(self.state)
+        top.addWidget(self.whole)
+        outer.addLayout(top)
+        sides = QHBoxLayout()
+        sides.setSpacing(THEME.px(10))
+        for view, name in (
+            (self.side_a, "side A, facing you"),
+            (self.side_b, "side B, turned over to the side"),
+        ):
+            column = QVBoxLayout()
+            column.setSpacing(0)
+            column.addWidget(soft(name))
+            column.addWidget(view, 1)
+            sides.addLayout(column, 1)
+        outer.addLayout(sides, 3)
+        outer.addWidget(flowing(*self.labels))
+        outer.addWidget(self.following, 0, Qt.AlignmentFlag.AlignLeft)
+        outer.addWidget(self.below, 2)
+
+    # What is shown.
+
+    def show_evaluation(self, seen: Evaluation) -> None:
+        """Show the pack of an evaluation."""
+        self._live = None
+        table = seen.table
+        count = len(table.pieces)
+        if self.piece is not None and self.piece >= count:
+            self.piece = None
+        self.broken = Broken(
+            frozenset(item for item in self.broken.pieces if item < count),
+            frozenset(item for item in self.broken.cells if item < len(table.layout)),
+        )
+        layers = int(table.layout.layer.max(initial=0)) + 1
+        self.layers.offer([(layer, f"layer {layer + 1}") for layer in range(layers)])
+        self.layer = min(self.layer, layers - 1)
+        self.layers.show_value(self.layer)
+        self.layers.setVisible(layers > 1)
+        for label in self.labels:
+            label.show_figure()
+        self._draw(seen)
+        self._show_below(seen)
+
+    def _variant(self, seen: Evaluation) -> Variant | None:
+        return None if self.broken.nothing else what_if(seen, self.broken)
+
+    def _draw(self, seen: Evaluation) -> None:
+        table = seen.table
+        broken = self._variant(seen)
+        flow, leads = table.flow, table.leads
+        if self._live is not None:
+            leads, flow, _ = self._live
+        elif broken is not None:
+            flow = broken.flow
+        strength, most = self._strengths(table, flow, seen.demand.ambient.number)
+        strips = self.shown.value == "strips"
+        self.legend.show_most(most)
+        if self.broken.nothing:
+            self.state.setText("" if table.solved is not None else "not solved: see the marks")
+        elif broken is None:
+            self.state.setText("no current passes any more")
+        else:
+            many = len(self.broken.pieces) + len(self.broken.cells)
+            self.state.setText(f"{many} taken as broken")
+        self.whole.setVisible(not self.broken.nothing)
+        for view, side in ((self.side_a, FACE_A), (self.side_b, FACE_B)):
+            view.show_drawn(
+                Drawn(
+                    layout=table.layout,
+                    side=side,
+                    layer=self.layer,
+                    pieces=table.pieces,
+                    width_mm=table.sections.width_mm * table.sections.strips,
+                    strength=strength,
+                    cell_over=None if strips else over_fair(table, flow),
+                    taps=table.tap if strips else None,
+                    leads=leads,
+                    flaws=table.flaws,
+                    chosen_piece=self.piece,
+                    broken_cells=self.broken.cells,
+                    gone=self.broken.pieces,
+                )
+            )
+            view.setAccessibleDescription(f"{len(table.layout)} cells, {len(table.pieces)} pieces")
+
+    def _strengths(
+        self, table: Table, flow: Flow | None, around_c: float
+    ) -> tuple[Array | None, str]:
+        """Shares of the strongest piece, and the strongest in words."""
+        if flow is None or self.shown.value == "strips" or not len(table.pieces):
+            return None, ""
+        if self.shown.value == "warmth":
+            rises = rises_k(table.sections, rise_per_square(table.sections), flow.piece_a, around_c)
+            finite = np.where(np.isfinite(rises), rises, 0.0)
+            most = max(float(finite.max()), 1e-9)
+            shares = np.where(np.isfinite(rises), rises / most, 1.0)
+            return shares, f"{say(most, 'K')} over the cells"
+        amps = np.abs(flow.piece_a)
+        most = max(float(amps.max()), 1e-9)
+        return amps / most, f"{say(most, 'A')} in one piece"
+
+    def _describe(self, kind: str, number: int) -> str:
+        seen = self.session.evaluation
+        table = seen.table
+        flow = table.flow if self._live is None else self._live[1]
+        broken = self._variant(seen)
+        flow = broken.flow if broken is not None else flow
+        if kind == "lead":
+            lead = table.leads[number]
+            amps = "" if flow is None else f", {say(abs(float(flow.lead_a[number])), 'A')}"
+            return f"main lead {'−' if lead.pole == '-' else '+'}{amps}: drag it along the strips"
+        if kind == "piece":
+            return piece_words(table, number, flow)
+        layout = table.layout
+        level = level_of(layout)
+        text = (
+            f"{layout.name[number]}: between joint {level[2 * number + 1]} and {level[2 * number]}"
+        )
+        if flow is not None:
+            text += (
+                f", {say(float(flow.cell_a[number]), 'A')}, "
+                f"{say(float(flow.terminal_v[2 * number]), 'V')} at its positive end"
+            )
+        return text
+
+    # What is done.
+
+    def _show(self, shown: str) -> None:
+        self.shown.show_value(shown)
+        self._draw(self.session.evaluation)
+
+    def _show_layer(self, layer: int) -> None:
+        self.layer = layer
+        self.layers.show_value(layer)
+        self._draw(self.session.evaluation)
+
+    def show_lower(self, page: str) -> None:
+        """Turn to one of the pages below the drawing."""
+        self.following.show_value(page)
+        self._show_below(self.session.evaluation)
+
+    def _show_below(self, seen: Evaluation) -> None:
+        page = self.following.value
+        shown = {"hot": self.hot, "places": self.places, "how": self.how, "broken": self.what_if}
+        self.below.setCurrentWidget(shown[page])
+        if page == "hot":
+            self.hot.show_evaluation(seen, self.piece)
+        elif page == "places":
+            self.places.show_evaluation(seen)
+        elif page == "how":
+            self.how.show_evaluation(seen)
+        else:
+            self.what_if.show_evaluation(seen, self.broken)
+
+    def choose_piece(self, piece: int) -> None:
+        """Take a piece in hand: its figures and what can be done with it."""
+        if self.following.value == "broken":
+            self.break_piece(piece)
+            return
+        self.piece = piece
+        self.following.show_value("hot")
+        seen = self.session.evaluation
+        self.layer = int(seen.table.layout.layer[seen.table.pieces.a[piece] // 2])
+        self.layers.show_value(self.layer)
+        self._draw(seen)
+        self._show_below(seen)
+
+    def break_piece(self, piece: int) -> None:
+        """Take a piece as broken, or as whole again."""
+        self._take_broken(Broken(self.broken.pieces ^ {piece}, self.broken.cells))
+
+    def _choose_cell(self, cell: int, more: bool) -> None:
+        if self.following.value == "broken":
+            self._take_broken(Broken(self.broken.pieces, self.broken.cells ^ {cell}))
+
+    def _take_broken(self, broken: Broken) -> None:
+        self.broken = broken
+        seen = self.session.evaluation
+        self._draw(seen)
+        if not broken.nothing:
+            self.following.show_value("broken")
+        self._show_below(seen)
+
+    def _drag_lead(self, place: int, x_mm: float, y_mm: float, done: bool) -> None:
+        """While dragged only the network is solved anew; where it is let go, all follows."""
+        seen = self.session.evaluation
+        table = seen.table
+        lead = nearest_lead(table, table.leads[place].pole, x_mm, y_mm)
+        leads = list(table.leads)
+        leads[place] = lead
+        if done:
+            self._live = None
+            if not try_edit(
+                self.session, {"joints.lead_points": points_of(table, leads)}, "take-off"
+            ):
+                self._draw(seen)
+            return
+        solved = moved_lead(table, place, lead)
+        if solved is None:
+            return
+        variant = variant_of(seen, solved, "while dragged")
+        self._live = (tuple(leads), variant.flow, np.zeros(0))
+        self._draw(seen)
+        self.labels[0].show_figure(say(variant.busiest_cell_a, "A"))
+        self.labels[2].show_figure(say(variant.excess, "%"))
+        self.labels[3].show_figure(say(variant.hottest_k, "K"))
+
+
+def over_fair(table: Table, flow: Flow | None) -> Array | None:
+    """(N,) how far each cell works over (+) or under (-) its fair share, of the widest shown."""
+    if flow is None:
+        return None
+    fair = flow.current_a / table.layout.parallel
+    over = flow.cell_a / max(fair, 1e-9) - 1.0
+    return np.clip(over / max(LEAST_SPAN, float(np.abs(over).max())), -1.0, 1.0)
+
+
+def piece_words(table: Table, piece: int, flow: Flow | None) -> str:
+    """A piece in words: what it is, what it carries, how warm it gets."""
+    text = table.pieces.name(piece)
+    if flow is None:
+        return text
+    amps = abs(float(flow.piece_a[piece]))
+    text += f": {say(amps, 'A')}, {round_figures(float(flow.piece_w[piece]) * 1e3)} mW"
+    if table.carried is not None:
+        limit = float(table.carried.pack_limit_a[piece])
+        if math.isfinite(limit):
+            text += f"; at its limit when the pack gives {say(limit, 'A')}"
+    return text
