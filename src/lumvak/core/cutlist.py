@@ -28,7 +28,8 @@ class Cut:
     """One piece as it is cut and laid.
 
     ``start`` and ``end`` are its ends on the drawing, in mm, overhang included; a sheet lies
-    between them as the corners of its rectangle. ``joins`` are the terminals under it.
+    between them as the corners of its rectangle. ``joins`` are the terminals under it, ``pieces``
+    those of the network that it is.
     """
 
     role: str
@@ -47,6 +48,7 @@ class Cut:
     start: Point
     end: Point
     joins: tuple[int, ...]
+    pieces: tuple[int, ...]
 
     @property
     def count(self) -> int:
@@ -188,6 +190,7 @@ def _run_cut(seen: Evaluation, table: Table, run: list[int], overhang: float) ->
         start=(float(start[0]), float(start[1])),
         end=(float(end[0]), float(end[1])),
         joins=tuple(terminals[place] for place in order),
+        pieces=tuple(run),
     )
 
 
@@ -227,17 +230,23 @@ def _sheets(seen: Evaluation, table: Table, overhang: float) -> Iterable[Cut]:
             start=(float(low[0]), float(low[1])),
             end=(float(high[0]), float(high[1])),
             joins=tuple(terminals),
+            pieces=tuple(own),
         )
+
+
+def size_of(cut: Cut) -> tuple[str, str, str, str, str, float, float, float]:
+    """What makes two pieces the same line of the cut list."""
+    return (
+        cut.role, cut.form, cut.part, cut.part_id, cut.material, cut.thickness_mm,
+        round(cut.width_mm, 2), round(cut.length_mm, 1),
+    )  # fmt: skip
 
 
 def cut_lines(cuts: Sequence[Cut]) -> tuple[CutLine, ...]:
     """Equal pieces counted together, longest first."""
     counted: Counter[tuple[str, str, str, str, str, float, float, float]] = Counter()
     for cut in cuts:
-        counted[
-            cut.role, cut.form, cut.part, cut.part_id, cut.material, cut.thickness_mm,
-            round(cut.width_mm, 2), round(cut.length_mm, 1),
-        ] += cut.count  # fmt: skip
+        counted[size_of(cut)] += cut.count
     lines = [CutLine(*key, count) for key, count in counted.items()]
     return tuple(sorted(lines, key=lambda line: (line.form, line.part, line.role, -line.length_mm)))
 

@@ -143,6 +143,15 @@ class PieceChange(Document):
     layers: int = Field(default=1, ge=0, le=12)
 
 
+class MeasuredCell(Document):
+    """A cell that was measured, by its place in the pack."""
+
+    cell: str = Field(pattern=r"^g[1-9][0-9]{0,2}c[1-9][0-9]{0,2}$")
+    mohm: float | None = Field(default=None, gt=0, le=1e5)
+    volts: float | None = Field(default=None, gt=0, le=6)
+    ah: float | None = Field(default=None, gt=0, le=1e4)
+
+
 class LeadPoint(Document):
     """Where one main lead leaves the strips: at a cell of the end group, or on the way to one."""
 
@@ -271,6 +280,9 @@ class Project(Document):
     pack: Pack = Pack()
     run: RunSettings = RunSettings()
     arrangement: Arrangement = Arrangement()
+    measured: tuple[MeasuredCell, ...] = Field(
+        default=(), title="Measured cells", max_length=20_000
+    )
     joints: Joints = Joints()
     making: Making = Making()
     leads: Leads = Leads()

@@ -18,7 +18,7 @@ from lumvak.core.network import Flow, Network, Solved, solve
 from lumvak.core.outline import Flaw
 from lumvak.core.packfigures import PackFigures
 from lumvak.core.path import JointResult
-from lumvak.core.pieces import Pieces, level_of
+from lumvak.core.pieces import Pieces, level_of, terminal_number
 from lumvak.core.placing import Placed, placed
 from lumvak.core.project import Joints, LeadPoint, Project
 from lumvak.core.sections import (
@@ -88,6 +88,14 @@ class Table:
     tap_mm: Array
 
     @property
+    def cells_ohm(self) -> float:
+        """What the cells alone would be in ohm, each group shared as its resistances ask."""
+        if self.network is None:
+            return self.given.cell_ohm.number * self.layout.series / self.layout.parallel
+        each = self.network.cell_ohm.reshape(self.layout.series, self.layout.parallel)
+        return float((1.0 / (1.0 / each).sum(axis=1)).sum())
+
+    @property
     def layout(self) -> Layout:
         """Where the cells lie."""
         return self.placing.layout
@@ -128,7 +136,7 @@ def table_of(
     flaws += joint_flaws(pieces, leads)
     network = None
     if not any(flaw.code in ("joint-shorts", "lead-nowhere", "lead-off-strip") for flaw in flaws):
-        network = network_of(sections, leads, given, joints, wire.ohm.number / 2.0)
+        network = network_of(sections, leads, given, project, wire.ohm.number / 2.0)
     solved = solve(network) if network is not None else None
     if network is not None and solved is None:
         flaws += (_open(layout),)
@@ -236,22 +244,31 @@ def _given(joints: Joints, hand: Hand, pack: PackFigures, wire: LeadWire) -> Giv
 
 
 def network_of(
-    sections: Sections, leads: Sequence[Lead], given: Given, joints: Joints, lead_ohm: float
+    sections: Sections, leads: Sequence[Lead], given: Given, project: Project, lead_ohm: float
 ) -> Network:
-    """The resistors and sources of a pack; all cells alike at half charge."""
+    """The resistors and sources of a pack; cells are alike at half charge but where measured."""
     pieces = sections.pieces
     layout = pieces.layout
     count = len(layout)
     rest = given.rest_v.number
     link = 0.0 if given.link_mohm is None else given.link_mohm.number * 1e-3
     contact = given.contact_mohm.number * 1e-3
+    emf, ohm = np.full(count, rest), np.full(count, given.cell_ohm.number)
+    for item in project.measured:
+        terminal = terminal_number(layout, f"{item.cell}p")
+        if terminal is None:
+            continue
+        if item.volts is not None:
+            emf[terminal // 2] = item.volts
+        if item.mohm is not None:
+            ohm[terminal // 2] = item.mohm * 1e-3
     return Network(
         pieces.a,
         pieces.b,
         sections.ohm,
-        np.full(count, rest),
+        emf,
         np.asarray(level_of(layout) * rest, dtype=np.float64),
-        np.full(count, given.cell_ohm.number),
+        ohm,
         np.full(2 * count, contact),
         np.full(count, link),
         np.ones(count, dtype=bool),

@@ -201,9 +201,9 @@ def _network(table: Table, hand: Hand, pack: PackFigures, wire: LeadWire) -> lis
     ideal = computed(
         "network.cells_ohm",
         "Cells alone, evenly shared",
-        given.cell_ohm.number * layout.series / layout.parallel,
+        table.cells_ohm,
         "ohm",
-        "S·R ÷ P",
+        "S·R ÷ P; where cells were measured, 1 ÷ Σ(1 ÷ R) of each group, summed",
         "methods 19",
         given.cell_ohm,
         pack.series,

@@ -112,6 +112,7 @@ def network_findings(seen: Evaluation) -> Iterator[Finding]:
     else:
         yield from _uneven(seen)
         yield from _hottest(seen)
+    yield from _measured(seen)
     if joints.scheme != "groups" and seen.choice.parallel > 1:
         yield Finding(
             "strings",
@@ -146,6 +147,21 @@ def network_findings(seen: Evaluation) -> Iterator[Finding]:
                 "joints",
                 limit.key,
             )
+
+
+def _measured(seen: Evaluation) -> Iterator[Finding]:
+    names = set(seen.table.layout.name)
+    strange = [item.cell for item in seen.project.measured if item.cell not in names]
+    if strange:
+        yield Finding(
+            "measured-nowhere",
+            "note",
+            f"{len(strange)} measured cells have no place in this pack",
+            f"The first is {strange[0]}; the pack has {seen.choice.series} groups of "
+            f"{seen.choice.parallel}.",
+            "Correct the names, or set the count back.",
+            "joints",
+        )
 
 
 def _uneven(seen: Evaluation) -> Iterator[Finding]:

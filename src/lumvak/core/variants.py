@@ -97,7 +97,6 @@ def variant_of(seen: Evaluation, solved: Solved, name: str, kept: Mask | None = 
     cell_share = np.abs(solved.share.cell_a)
     busy = int(np.argmax(flow.cell_a))
     live = solved.network.live
-    ideal = table.given.cell_ohm.number * layout.series / layout.parallel
     piece = int(np.argmax(np.abs(piece_a))) if count else 0
     full_flow = Flow(
         flow.current_a, flow.node_v, flow.terminal_v, flow.cell_a, piece_a, piece_w, flow.lead_a,
@@ -113,7 +112,7 @@ def variant_of(seen: Evaluation, solved: Solved, name: str, kept: Mask | None = 
         busiest_piece_a=float(np.abs(piece_a).max(initial=0.0)),
         hottest_k=float(rises.max(initial=0.0)),
         loss_w=float(piece_w.sum()),
-        joint_ohm=solved.effective_ohm - ideal,
+        joint_ohm=solved.effective_ohm - table.cells_ohm,
         limit_a=limit,
         cell=busy,
         piece=piece,

@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+import numpy as np
+
 from lumvak.core.cutlist import Cut
 from lumvak.core.evaluate import Evaluation
 from lumvak.core.layout import FACE_A, FACE_B, FACE_NAMES
@@ -13,55 +15,66 @@ from lumvak.core.units import say
 
 @dataclass(frozen=True, slots=True)
 class Step:
-    """One step: what to do, how many pieces, what to cover, and the most volts within reach."""
+    """One step: what to do, how many pieces, what to cover, and the most volts within reach.
+
+    ``now`` and ``done`` are the pieces of the network laid in this step and before it, ``bare``
+    the cells at work, ``face`` the side that is worked on, -1 for both.
+    """
 
     text: str
-    pieces: int
+    count: int
     cover: str
     volts: float
+    face: int
+    now: frozenset[int] = frozenset()
+    done: frozenset[int] = frozenset()
+    bare: frozenset[int] = frozenset()
 
 
 def order_of(seen: Evaluation, cuts: Sequence[Cut]) -> tuple[Step, ...]:
     """The steps of joining the pack in hand, in order (methods 20)."""
-    full = seen.choice.cell.voltage_full_v
-    series = seen.choice.series
+    full, series = seen.choice.cell.voltage_full_v, seen.choice.series
+    layout = seen.table.layout
+    everything = frozenset(range(len(layout)))
     steps = [
         Step(
             "Lay the cells as drawn and check every polarity with a meter",
             0,
-            "nothing is joined yet; both sides are live at each cell",
+            "every row but the one in hand; both ends of a cell are live",
             full,
+            -1,
+            bare=everything,
         )
     ]
+    done: frozenset[int] = frozenset()
     faces = sorted({cut.face for cut in cuts})
     for face in faces:
         groups = [cut for cut in cuts if cut.face == face and cut.role == "group"]
-        if groups:
-            steps.append(
-                Step(
-                    f"{FACE_NAMES[face]}: the pieces within the groups, one group after the other",
-                    sum(cut.count for cut in groups),
-                    f"all of {_other(face)}, and every other group of this side",
-                    full,
-                )
-            )
-    done: set[int] = set()
+        if not groups:
+            continue
+        now = frozenset(piece for cut in groups for piece in cut.pieces)
+        first = _cells_of(seen, groups[:1])
+        text = f"{_named(face)}: the pieces within the groups, one group after the other"
+        cover = f"{_other(face)}, and here every group but the one in hand"
+        count = sum(cut.count for cut in groups)
+        steps.append(Step(text, count, cover, full, face, now, done, first))
+        done |= now
+    joined: set[int] = set()
     for face in faces:
         links = [cut for cut in cuts if cut.face == face and cut.role in ("series", "plate")]
         levels = sorted({cut.level for cut in links})
         if not levels:
             continue
-        done |= set(levels)
+        joined |= set(levels)
+        now = frozenset(piece for cut in links for piece in cut.pieces)
         named = ", ".join(str(level) for level in levels)
-        steps.append(
-            Step(
-                f"{FACE_NAMES[face]}: joint{'s' if len(levels) > 1 else ''} {named}, "
-                "lowest number first",
-                sum(cut.count for cut in links),
-                f"all of {_other(face)}, and on this side all but the two groups of the joint",
-                _longest_chain(done, series) * full,
-            )
-        )
+        text = f"{_named(face)}: joint{'s' if len(levels) > 1 else ''} {named}, in this order"
+        cover = f"{_other(face)}, and here all but the two groups of the joint in hand"
+        count = sum(cut.count for cut in links)
+        first = _cells_of(seen, [cut for cut in links if cut.level == levels[0]])
+        volts = _longest_chain(joined, series) * full
+        steps.append(Step(text, count, cover, volts, face, now, done, first))
+        done |= now
     total = series * full
     steps.append(
         Step(
@@ -69,21 +82,40 @@ def order_of(seen: Evaluation, cuts: Sequence[Cut]) -> tuple[Step, ...]:
             series + 1,
             "all but the joint in hand; strip one lead at a time",
             total,
+            -1,
+            done=done,
+            bare=frozenset(np.flatnonzero(layout.group == 0).tolist()),
         )
     )
+    ends = np.flatnonzero((layout.group == 0) | (layout.group == series - 1))
     steps.append(
         Step(
-            "Main leads: first the negative, covered; then the positive",
+            "Main leads: first the negative, covered at once; then the positive",
             len(seen.table.leads),
-            f"everything; between the leads stand {say(total, 'V')}",
+            f"all else; between the two leads stand {say(total, 'V')}",
             total,
+            -1,
+            done=done,
+            bare=frozenset(ends.tolist()),
         )
     )
     return tuple(steps)
 
 
+def _cells_of(seen: Evaluation, cuts: Sequence[Cut]) -> frozenset[int]:
+    """All cells of the groups that some pieces touch."""
+    layout = seen.table.layout
+    groups = {int(layout.group[terminal // 2]) for cut in cuts for terminal in cut.joins}
+    return frozenset(np.flatnonzero(np.isin(layout.group, list(groups))).tolist())
+
+
+def _named(face: int) -> str:
+    return FACE_NAMES[face][0].upper() + FACE_NAMES[face][1:]
+
+
 def _other(face: int) -> str:
-    return {FACE_A: FACE_NAMES[FACE_B], FACE_B: FACE_NAMES[FACE_A]}.get(face, "the other ends")
+    opposite = {FACE_A: FACE_NAMES[FACE_B], FACE_B: FACE_NAMES[FACE_A]}
+    return f"all of {opposite.get(face, 'the other ends')}"
 
 
 def _longest_chain(joined: set[int], series: int) -> int:

@@ -8,7 +8,16 @@ from dataclasses import dataclass, field
 import numpy as np
 from numpy.typing import NDArray
 from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
+from PyQt6.QtGui import (
+    QBrush,
+    QColor,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QPolygonF,
+)
 from PyQt6.QtWidgets import QToolTip, QWidget
 from shapely.geometry.base import BaseGeometry
 
@@ -31,7 +40,8 @@ class Drawn:
 
     ``strength`` (M,) are shares of the strongest piece, 0 to 1, or ``None`` where strips are drawn
     true to width; ``cell_over`` (N,) from -1 to 1 is how far a cell works over its fair share;
-    ``gone`` and ``broken_cells`` are taken out; ``taps`` are the terminals of the balance leads.
+    ``gone`` and ``broken_cells`` are broken, ``absent`` pieces not laid, ``marked`` ones stand out,
+    ``covered`` cells lie under a cover; ``taps`` are the terminals of the balance leads.
     """
 
     layout: Layout
@@ -51,6 +61,9 @@ class Drawn:
     chosen_piece: int | None = None
     broken_cells: frozenset[int] = frozenset()
     gone: frozenset[int] = frozenset()
+    absent: frozenset[int] = frozenset()
+    marked: frozenset[int] = frozenset()
+    covered: frozenset[int] = frozenset()
 
 
 class PackView(QWidget):
@@ -63,6 +76,7 @@ class PackView(QWidget):
     block_dragged = pyqtSignal(int, float, float, bool)
     stepped = pyqtSignal(float, float)
     nothing_clicked = pyqtSignal()
+    outline_drawn = pyqtSignal(tuple)
 
     def __init__(self, name: str) -> None:
         super().__init__()
@@ -75,6 +89,7 @@ class PackView(QWidget):
         self._moved = False
         self.describe: Callable[[str, int], str] = lambda kind, number: ""
         self.movable = False
+        self.sketch: list[tuple[float, float]] | None = None
         self.setAccessibleName(name)
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -115,6 +130,11 @@ class PackView(QWidget):
         for _, x, y, length, width in drawn.kept_free:
             low_x, low_y = min(low_x, x), min(low_y, y)
             high_x, high_y = max(high_x, x + length), max(high_y, y + width)
+        if self.sketch is not None:
+            reach = 0.35 * max(high_x - low_x, high_y - low_y)
+            low_x, low_y, high_x, high_y = (
+                low_x - reach, low_y - reach, high_x + reach, high_y + reach,
+            )  # fmt: skip
         self._bounds = QRectF(low_x, low_y, high_x - low_x, high_y - low_y)
         margin, top_margin = THEME.px(14), THEME.px(24)
         room_x = max(10.0, self.width() - 2.0 * margin)
@@ -154,11 +174,13 @@ class PackView(QWidget):
         if drawn.pieces is not None:
             self._paint_pieces(painter, drawn)
         self._paint_poles(painter, drawn)
+        self._paint_cover(painter, drawn)
         self._paint_barriers(painter, drawn)
         self._paint_groups(painter, drawn)
         self._paint_taps(painter, drawn)
         self._paint_leads(painter, drawn)
         self._paint_flaws(painter, drawn)
+        self._paint_sketch(painter)
         if self.hasFocus():
             painter.setPen(QPen(THEME.colour("verdigris"), 1))
             painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -239,6 +261,8 @@ class PackView(QWidget):
         for piece in seen.tolist():
             one, two = places[pieces.a[piece]], places[pieces.b[piece]]
             start, end = self.to_px(one[0], one[1]), self.to_px(two[0], two[1])
+            if piece in drawn.absent:
+                continue
             if piece in drawn.gone:
                 painter.setPen(QPen(THEME.colour("crimson"), 1.6, Qt.PenStyle.DotLine))
                 painter.drawLine(start, end)
@@ -252,6 +276,8 @@ class PackView(QWidget):
                 share = float(strength[piece])
                 width = max(THEME.px(2), min(most, share * most))
                 colour = THEME.ramp("current", share)
+            if piece in drawn.marked:
+                colour = THEME.colour("copper")
             if piece == drawn.chosen_piece:
                 painter.setPen(QPen(THEME.colour("verdigris"), width + THEME.px(5), cap=ROUND))
                 painter.drawLine(start, end)
@@ -287,6 +313,21 @@ class PackView(QWidget):
             painter.drawLine(centre - QPointF(arm, 0), centre + QPointF(arm, 0))
             if terminal % 2 == 0:
                 painter.drawLine(centre - QPointF(0, arm), centre + QPointF(0, arm))
+
+    def _paint_cover(self, painter: QPainter, drawn: Drawn) -> None:
+        """A hatched sheet over the cells that are covered."""
+        if not drawn.covered:
+            return
+        ground = QColor(THEME.colour("grey_wash"))
+        ground.setAlphaF(0.75)
+        painter.setPen(Qt.PenStyle.NoPen)
+        here = self._on_layer(drawn)
+        boxes = [self._cell_box(drawn.layout, cell) for cell in drawn.covered if here[cell]]
+        reach = drawn.layout.gap_mm / 2.0 * self._scale + 0.5
+        for brush in (QBrush(ground), QBrush(THEME.colour("soft"), Qt.BrushStyle.BDiagPattern)):
+            painter.setBrush(brush)
+            for box in boxes:
+                painter.drawRect(box.adjusted(-reach, -reach, reach, reach))
 
     def _paint_barriers(self, painter: QPainter, drawn: Drawn) -> None:
         layout = drawn.layout
@@ -397,6 +438,45 @@ class PackView(QWidget):
                 ])
             )  # fmt: skip
 
+    # An outline drawn corner by corner.
+
+    def begin_sketch(self) -> None:
+        """Take the corners of an outline from clicks; one on the first corner closes it."""
+        self.sketch = []
+        self.setFocus()
+        self._measure()
+        self.update()
+
+    def end_sketch(self) -> None:
+        """Draw no more."""
+        self.sketch = None
+        self._measure()
+        self.update()
+
+    def _paint_sketch(self, painter: QPainter) -> None:
+        if self.sketch is None:
+            return
+        points = [self.to_px(x, y) for x, y in self.sketch]
+        painter.setPen(QPen(THEME.colour("verdigris"), THEME.px(2)))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawPolyline(QPolygonF(points))
+        painter.setBrush(THEME.colour("verdigris"))
+        for point in points:
+            painter.drawEllipse(point, THEME.px(4), THEME.px(4))
+
+    def _sketch_at(self, point: QPointF) -> None:
+        assert self.sketch is not None
+        if len(self.sketch) >= 3:
+            away = self.to_px(*self.sketch[0]) - point
+            if np.hypot(away.x(), away.y()) < THEME.px(10):
+                corners = tuple(self.sketch)
+                self.end_sketch()
+                self.outline_drawn.emit(corners)
+                return
+        x, y = self.to_mm(point)
+        self.sketch.append((float(round(x)), float(round(y))))
+        self.update()
+
     # Pointing, clicking, dragging.
 
     def cell_at(self, point: QPointF) -> int | None:
@@ -464,6 +544,9 @@ class PackView(QWidget):
         if event is None or self._drawn is None:
             return
         point = event.position()
+        if self.sketch is not None:
+            self._sketch_at(point)
+            return
         self._grip, self._grip_at, self._moved = None, point, False
         lead = self._lead_at(point)
         if lead is not None:
@@ -544,6 +627,14 @@ class PackView(QWidget):
             QToolTip.hideText()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if self.sketch is not None and event is not None:
+            if event.key() == Qt.Key.Key_Escape:
+                self.end_sketch()
+                return
+            if event.key() == Qt.Key.Key_Backspace and self.sketch:
+                self.sketch.pop()
+                self.update()
+                return
         across = step_of(event, Qt.Key.Key_Left, Qt.Key.Key_Right)
         down = step_of(event, Qt.Key.Key_Up, Qt.Key.Key_Down)
         if across or down:

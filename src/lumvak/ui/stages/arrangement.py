@@ -5,23 +5,31 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
+import numpy as np
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QSplitter, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QHBoxLayout,
+    QPushButton,
+    QSplitter,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
 
 from lumvak.core.byhand import moved, nudged, renumbered, shifted, swapped, turned
 from lumvak.core.evaluate import Evaluation
-from lumvak.core.layout import FACE_A, FACE_B
+from lumvak.core.layout import FACE_A, FACE_B, FACE_NAMES
 from lumvak.core.placing import Placed, Proposal
 from lumvak.core.project import ProjectError
 from lumvak.core.room import Spot
-from lumvak.core.tablefindings import barrier_for
+from lumvak.core.tablefindings import TOUCH_SAFE_V, barrier_for
 from lumvak.core.units import round_figures, say
 from lumvak.ui.fields import Choice, FigureLabel, heading, soft, try_edit
 from lumvak.ui.flow import flowing
 from lumvak.ui.packview import Drawn, PackView
 from lumvak.ui.session import Session
 from lumvak.ui.stages.roompanel import RoomPanel
-from lumvak.ui.tables import Column, Row, RowsTable
+from lumvak.ui.tables import Column, LazyRows, Row, RowsTable
 from lumvak.ui.theme import THEME
 
 SIDES = ((FACE_A, "side A"), (FACE_B, "side B"))
@@ -35,6 +43,19 @@ COLUMNS = (
     Column("size mm"),
     Column("rank", tip="How the weights of methods 18 add up"),
 )
+BARRIERS = (
+    Column("cans side by side", left=True),
+    Column("between them"),
+    Column("barrier", left=True, stretch=True),
+)
+TAPS = (
+    Column("lead", left=True),
+    Column("at cell", left=True),
+    Column("on", left=True),
+    Column("when full", tip="Running total to expect before the plug goes in"),
+    Column("length"),
+)
+LISTS = (("ways", "proposals"), ("barriers", "barriers"), ("taps", "balance leads"))
 STEP_MM = 1.0
 
 
@@ -58,6 +79,12 @@ class ArrangementStage(QWidget):
         self.view.describe = self._describe
         self.room = RoomPanel(session)
         self.table = RowsTable(COLUMNS, "Proposals for the path")
+        self.barriers = RowsTable(BARRIERS, "Cans side by side that need a barrier")
+        self.taps = RowsTable(TAPS, "Balance leads")
+        self.list = Choice(LISTS, "Which list")
+        self.lists = QStackedWidget()
+        for table in (self.table, self.barriers, self.taps):
+            self.lists.addWidget(table)
         self.state = soft("")
         self.buttons = {
             name: QPushButton(text)
@@ -111,7 +138,8 @@ class ArrangementStage(QWidget):
         outer.addLayout(head)
         outer.addWidget(self.split, 5)
         outer.addWidget(flowing(*self.labels))
-        outer.addWidget(self.table, 3)
+        outer.addWidget(self.list, 0, Qt.AlignmentFlag.AlignLeft)
+        outer.addWidget(self.lists, 3)
 
     def _connect(self) -> None:
         self.side.picked.connect(self._show_side)
@@ -121,6 +149,10 @@ class ArrangementStage(QWidget):
         self.view.cells_dragged.connect(self._drag)
         self.view.block_dragged.connect(self._drag_block)
         self.view.stepped.connect(self._step)
+        self.list.picked.connect(self._show_list)
+        self.room.draw.clicked.connect(self._begin_outline)
+        self.view.outline_drawn.connect(self._take_outline)
+        self.barriers.picked.connect(lambda pair: self._take_chosen(frozenset(pair)))
         self.table.picked.connect(self._pick)
         self.buttons["turn"].clicked.connect(
             lambda: self._by_hand(lambda: turned(self._placing, self.chosen), "turned cells")
@@ -204,6 +236,48 @@ class ArrangementStage(QWidget):
             ]
         )
 
+        self.list.offer(
+            [
+                ("ways", "proposals"),
+                ("barriers", f"barriers ({len(seen.table.barriers)})"),
+                ("taps", "balance leads"),
+            ]
+        )
+        layout = seen.table.layout
+        order = np.argsort(-seen.table.barrier_v, kind="stable")
+        self.barriers.show_rows(
+            LazyRows(len(order), lambda place: self._barrier(seen, order, place))
+        )
+        self.taps.show_rows(
+            [
+                Row(
+                    (
+                        str(level),
+                        layout.name[terminal // 2],
+                        FACE_NAMES[layout.face[terminal]],
+                        say(level * full, "V"),
+                        say(length, "mm"),
+                    ),
+                    key=level,
+                )
+                for level, (terminal, length) in enumerate(
+                    zip(seen.table.tap.tolist(), seen.table.tap_mm.tolist(), strict=True)
+                )
+            ]
+        )
+
+    def _barrier(self, seen: Evaluation, order: Any, place: int) -> Row:
+        table = seen.table
+        one, other = (int(cell) for cell in table.barriers[order[place]])
+        volts = float(table.barrier_v[order[place]])
+        name = table.layout.name
+        return Row(
+            (f"{name[one]} and {name[other]}", say(volts, "V"), barrier_for(volts)),
+            value=(one, other),
+            key=(one, other),
+            marks={1: "amber"} if volts > TOUCH_SAFE_V else {},
+        )
+
     def _row(self, item: Proposal, chosen: bool, full_v: float, best: bool) -> Row:
         length, width, height = (round(side) for side in item.layout.size_mm)
         parallel = item.layout.parallel
@@ -250,6 +324,21 @@ class ArrangementStage(QWidget):
         self.layer = layer
         self.layers.show_value(layer)
         self._draw(self.session.evaluation)
+
+    def _show_list(self, which: str) -> None:
+        self.list.show_value(which)
+        self.lists.setCurrentIndex([key for key, _ in LISTS].index(which))
+
+    def _begin_outline(self) -> None:
+        self.view.begin_sketch()
+        self.session.tell("note", "Click the corners; the first once more closes the outline.")
+
+    def _take_outline(self, corners: tuple[tuple[float, float], ...]) -> None:
+        """A drawn outline begins at its own corner, as an imported one does."""
+        left, top = min(x for x, _ in corners), min(y for _, y in corners)
+        moved_to = tuple((x - left, y - top) for x, y in corners)
+        changes = {"arrangement.room.outline": moved_to, "arrangement.room.cut_outs": ()}
+        try_edit(self.session, changes, "drawn outline")
 
     def _choose(self, cell: int, more: bool) -> None:
         self._take_chosen(self.chosen ^ {cell} if more else frozenset({cell}))

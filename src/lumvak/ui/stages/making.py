@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from pathlib import Path
+from typing import Any
 
 from PyQt6.QtWidgets import (
     QFileDialog,
@@ -14,16 +15,28 @@ from PyQt6.QtWidgets import (
 )
 
 from lumvak.core import units
-from lumvak.core.cutlist import Cut, Stock, cut_lines, cuts_of, size_words, stocks_of
+from lumvak.core.cutlist import (
+    Cut,
+    CutLine,
+    Stock,
+    cut_lines,
+    cuts_of,
+    size_of,
+    size_words,
+    stocks_of,
+)
 from lumvak.core.evaluate import Evaluation
 from lumvak.core.figures import walk
+from lumvak.core.layout import FACE_A, FACE_B
 from lumvak.core.stripcheck import check
+from lumvak.core.tablefindings import TOUCH_SAFE_V
 from lumvak.core.units import round_figures, say
 from lumvak.core.weldorder import order_of
 from lumvak.files.export import SUFFIXES, write_export
 from lumvak.files.problem import FileProblem
-from lumvak.ui.fields import Choice, FigureLabel, QuantityField, heading, small_field, soft
+from lumvak.ui.fields import Choice, FigureLabel, QuantityField, small_field, soft
 from lumvak.ui.flow import flowing, scrolled
+from lumvak.ui.packview import Drawn, PackView
 from lumvak.ui.session import Session
 from lumvak.ui.tables import Column, Row, RowsTable
 from lumvak.ui.theme import THEME
@@ -51,7 +64,7 @@ STOCKS = (
 )
 STEPS = (
     Column("", left=True),
-    Column("do", left=True, stretch=True),
+    Column("do, and cover", left=True, stretch=True),
     Column("pieces"),
     Column("volts", tip="The most that stands between two bare places of the pack then"),
 )
@@ -71,7 +84,9 @@ class MakingView(QWidget):
         self.cuts = RowsTable(CUTS, "Pieces to cut")
         self.stocks = RowsTable(STOCKS, "Stock")
         self.steps = RowsTable(STEPS, "Order of work")
-        self.cover = soft("", wrap=True)
+        self.side_a, self.side_b = PackView("Side A, facing you"), PackView("Side B, turned over")
+        self.chosen: Any = None
+        self.step = 0
         self.total = soft("", wrap=True)
         self.fields = [
             small_field(session, "making.roll_m", "a roll holds", units.LENGTH_M, optional=False),
@@ -93,10 +108,10 @@ class MakingView(QWidget):
         self.verdict = soft("", wrap=True)
         self.resistivity = FigureLabel(session, "check.resistivity", "resistivity", strong=True)
         self._cuts: tuple[Cut, ...] = ()
-        self._covers: list[str] = []
         self.pages = QStackedWidget()
         self._lay_out()
-        self.steps.picked.connect(self._show_cover)
+        self.steps.picked.connect(self._pick_step)
+        self.cuts.picked.connect(self._pick_line)
 
     def _lay_out(self) -> None:
         top = QHBoxLayout()
@@ -118,18 +133,12 @@ class MakingView(QWidget):
         layout.setSpacing(THEME.px(6))
         layout.addWidget(flowing(*self.fields, gap=18))
         layout.addWidget(self.cuts, 3)
-        layout.addWidget(heading("From which stock"))
         layout.addWidget(self.stocks, 2)
         layout.addWidget(self.total)
         order = QWidget()
         layout = QVBoxLayout(order)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.addWidget(self.steps, 1)
-        layout.addWidget(self.cover)
-        layout.addWidget(
-            soft("A charged cell cannot be switched off. Eye protection, no rings, one lead at a "
-                 "time; insulated tools.", wrap=True)
-        )  # fmt: skip
         checker = QWidget()
         layout = QVBoxLayout(checker)
         layout.setContentsMargins(0, 0, 0, 0)
@@ -145,7 +154,17 @@ class MakingView(QWidget):
         layout.addStretch(1)
         for page in (cut, order, scrolled(checker)):
             self.pages.addWidget(page)
-        outer.addWidget(self.pages, 1)
+        outer.addWidget(self.pages, 3)
+        self.sides = QWidget()
+        pair = QHBoxLayout(self.sides)
+        pair.setContentsMargins(0, 0, 0, 0)
+        for view, name in ((self.side_a, "side A"), (self.side_b, "side B, turned over")):
+            column = QVBoxLayout()
+            column.setSpacing(0)
+            column.addWidget(soft(name))
+            column.addWidget(view, 1)
+            pair.addLayout(column, 1)
+        outer.addWidget(self.sides, 2)
 
     def show_page(self, page: str) -> None:
         """Turn to one of the pages."""
@@ -155,6 +174,7 @@ class MakingView(QWidget):
 
     def show_evaluation(self, seen: Evaluation) -> None:
         """Show what there is to make of the pack of an evaluation."""
+        self.sides.setVisible(self.page.value != "check")
         if self.page.value == "check":
             self._show_check(seen)
             return
@@ -181,13 +201,25 @@ class MakingView(QWidget):
                         str(line.count),
                         say(line.length_mm * line.count / 1000.0, "m"),
                     ),
+                    value=place,
+                    chosen=place == self.chosen,
                     key=(line.role, line.part_id, line.length_mm),
                 )
-                for line in lines
+                for place, line in enumerate(lines)
             ]
         )
+        fit_height(self.cuts, len(lines), 7)
         stocks = stocks_of(seen, lines)
         self.stocks.show_rows([self._stock(item) for item in stocks])
+        fit_height(self.stocks, len(stocks), 5)
+        marked: frozenset[int] = frozenset()
+        if self.chosen is not None and self.chosen < len(lines):
+            line = lines[self.chosen]
+            marked = frozenset(
+                piece for cut in self._cuts if CutLine(*size_of(cut), line.count) == line
+                for piece in cut.pieces
+            )  # fmt: skip
+        self._draw(seen, marked, frozenset(), (frozenset(), frozenset()))
         layers = {cut.layers for cut in self._cuts}
         counted = "layers are counted as pieces; " if max(layers, default=1) > 1 else ""
         self.total.setText(
@@ -220,30 +252,60 @@ class MakingView(QWidget):
             key=item.part,
         )
 
+    def _pick_line(self, place: int) -> None:
+        self.chosen = None if place == self.chosen else place
+        self._show_cuts(self.session.evaluation)
+
+    def _pick_step(self, place: int) -> None:
+        self.step = place
+        self._show_order(self.session.evaluation)
+
     def _show_order(self, seen: Evaluation) -> None:
         steps = order_of(seen, self._cuts)
-        self._covers = [item.cover for item in steps]
-        self.steps.show_rows(
-            [
-                Row(
-                    (
-                        str(place),
-                        f"{item.text}. Cover: {item.cover}.",
-                        str(item.pieces) if item.pieces else "",
-                        say(item.volts, "V"),
-                    ),
-                    value=place - 1,
-                    key=place,
-                    marks={3: "amber"} if item.volts > 60.0 else {},
-                )
-                for place, item in enumerate(steps, 1)
-            ]
+        self.step = min(self.step, len(steps) - 1)
+        rows = []
+        for place, item in enumerate(steps):
+            here = place == self.step
+            marks = {3: "amber"} if item.volts > TOUCH_SAFE_V else {}
+            count = str(item.count) if item.count else ""
+            rows.append(Row((str(place + 1), f"{item.text}.", count, say(item.volts, "V")),
+                            value=place, chosen=here, key=place, marks=marks))  # fmt: skip
+            rows.append(Row(("", f"cover {item.cover}", "", ""), value=place, faded=True,
+                            key=(place, "cover")))  # fmt: skip
+        self.steps.show_rows(rows)
+        step = steps[self.step]
+        everything = frozenset(range(len(seen.table.layout)))
+        under = tuple(
+            everything - step.bare if step.face in (-1, face) else everything
+            for face in (FACE_A, FACE_B)
         )
-        self._show_cover(0)
+        laid = step.now | step.done
+        away = frozenset(range(len(seen.table.pieces))) - laid
+        self._draw(seen, step.now, away, (under[0], under[1]))
 
-    def _show_cover(self, place: int) -> None:
-        if place < len(self._covers):
-            self.cover.setText(f"Step {place + 1}, cover: {self._covers[place]}.")
+    def _draw(
+        self,
+        seen: Evaluation,
+        marked: frozenset[int],
+        away: frozenset[int],
+        covered: tuple[frozenset[int], frozenset[int]],
+    ) -> None:
+        """Both sides: some pieces stand out, some are not laid yet, some cells are covered."""
+        table = seen.table
+        views = (self.side_a, self.side_b)
+        for view, side, under in zip(views, (FACE_A, FACE_B), covered, strict=True):
+            view.show_drawn(
+                Drawn(
+                    layout=table.layout,
+                    side=side,
+                    pieces=table.pieces,
+                    width_mm=table.sections.width_mm * table.sections.strips,
+                    leads=table.leads if not away else (),
+                    absent=away,
+                    marked=marked,
+                    covered=under,
+                )
+            )
 
     def _show_check(self, seen: Evaluation) -> None:
         making = seen.project.making
@@ -276,3 +338,8 @@ class MakingView(QWidget):
             self.session.tell("stop", str(problem))
             return
         self.session.tell("note", f"Written to {path}.")
+
+
+def fit_height(table: RowsTable, rows: int, most: int) -> None:
+    """No higher than its rows, at most so many of them."""
+    table.setMaximumHeight(THEME.px(34 + 27 * max(1, min(rows, most)) + 4))

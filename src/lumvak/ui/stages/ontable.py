@@ -13,7 +13,8 @@ from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayou
 from lumvak.core.evaluate import Evaluation
 from lumvak.core.layout import FACE_A, FACE_B
 from lumvak.core.network import Flow
-from lumvak.core.pieces import level_of
+from lumvak.core.pieces import level_of, terminal_name
+from lumvak.core.project import PieceChange
 from lumvak.core.sections import rise_per_square, rises_k
 from lumvak.core.table import Table, moved_lead, points_of
 from lumvak.core.takeoff import Lead
@@ -25,6 +26,7 @@ from lumvak.ui.packview import Drawn, PackView
 from lumvak.ui.session import Session
 from lumvak.ui.stages.hotspots import HotSpots
 from lumvak.ui.stages.laidhow import LaidHow
+from lumvak.ui.stages.measuredcells import MeasuredCells
 from lumvak.ui.stages.takeoffs import TakeOffs
 from lumvak.ui.stages.whatif import WhatIf
 from lumvak.ui.theme import THEME
@@ -38,6 +40,7 @@ LOWER = (
     ("places", "take-off places"),
     ("how", "how it is laid"),
     ("broken", "what if"),
+    ("cells", "measured cells"),
 )
 
 
@@ -98,6 +101,10 @@ class OnTableView(QWidget):
         self.side_a, self.side_b = PackView("Side A, facing you"), PackView("Side B, turned over")
         self.state = soft("")
         self.whole = QPushButton("make whole again")
+        self.join = QPushButton("join the two")
+        self.cells: tuple[int, ...] = ()
+        self.face = FACE_A
+        self.measured = MeasuredCells(session)
         self.labels = [
             FigureLabel(session, key, name, strong=place == 0)
             for place, (key, name) in enumerate(
@@ -117,16 +124,19 @@ class OnTableView(QWidget):
         self.how = LaidHow(session)
         self.what_if = WhatIf(session)
         self.below = QStackedWidget()
-        for page in (self.hot, self.places, self.how, self.what_if):
+        for page in (self.hot, self.places, self.how, self.what_if, self.measured):
             self.below.addWidget(page)
         self._lay_out()
         self.shown.picked.connect(self._show)
         self.layers.picked.connect(self._show_layer)
         self.following.picked.connect(self.show_lower)
-        for view in (self.side_a, self.side_b):
+        self.join.clicked.connect(self._join)
+        for view, face in ((self.side_a, FACE_A), (self.side_b, FACE_B)):
+            view.cell_clicked.connect(
+                lambda cell, more, face=face: self._choose_cell(cell, more, face)
+            )
             view.describe = self._describe
             view.piece_clicked.connect(self.choose_piece)
-            view.cell_clicked.connect(self._choose_cell)
             view.lead_dragged.connect(self._drag_lead)
         self.hot.piece_picked.connect(self.choose_piece)
         self.hot.break_asked.connect(self.break_piece)
@@ -144,6 +154,7 @@ class OnTableView(QWidget):
         top.addWidget(self.legend)
         top.addStretch(1)
         top.addWidget(self.state)
+        top.addWidget(self.join)
         top.addWidget(self.whole)
         outer.addLayout(top)
         sides = QHBoxLayout()
@@ -206,6 +217,12 @@ class OnTableView(QWidget):
         else:
             many = len(self.broken.pieces) + len(self.broken.cells)
             self.state.setText(f"{many} taken as broken")
+        self.cells = tuple(cell for cell in self.cells if cell < len(table.layout))
+        self.join.setVisible(len(self.cells) == 2)
+        if self.cells and self.broken.nothing:
+            names = " and ".join(table.layout.name[cell] for cell in self.cells)
+            more = "" if len(self.cells) == 2 else ", Shift for a second one to join it to"
+            self.state.setText(names + more)
         self.whole.setVisible(not self.broken.nothing)
         for view, side in ((self.side_a, FACE_A), (self.side_b, FACE_B)):
             view.show_drawn(
@@ -221,6 +238,7 @@ class OnTableView(QWidget):
                     leads=leads,
                     flaws=table.flaws,
                     chosen_piece=self.piece,
+                    chosen_cells=frozenset(self.cells),
                     broken_cells=self.broken.cells,
                     gone=self.broken.pieces,
                 )
@@ -285,7 +303,8 @@ class OnTableView(QWidget):
 
     def _show_below(self, seen: Evaluation) -> None:
         page = self.following.value
-        shown = {"hot": self.hot, "places": self.places, "how": self.how, "broken": self.what_if}
+        shown = {"hot": self.hot, "places": self.places, "how": self.how, "broken": self.what_if,
+                 "cells": self.measured}  # fmt: skip
         self.below.setCurrentWidget(shown[page])
         if page == "hot":
             self.hot.show_evaluation(seen, self.piece)
@@ -293,6 +312,8 @@ class OnTableView(QWidget):
             self.places.show_evaluation(seen)
         elif page == "how":
             self.how.show_evaluation(seen)
+        elif page == "cells":
+            self.measured.show_evaluation(seen)
         else:
             self.what_if.show_evaluation(seen, self.broken)
 
@@ -313,9 +334,30 @@ class OnTableView(QWidget):
         """Take a piece as broken, or as whole again."""
         self._take_broken(Broken(self.broken.pieces ^ {piece}, self.broken.cells))
 
-    def _choose_cell(self, cell: int, more: bool) -> None:
+    def _choose_cell(self, cell: int, more: bool, face: int) -> None:
         if self.following.value == "broken":
             self._take_broken(Broken(self.broken.pieces, self.broken.cells ^ {cell}))
+            return
+        if more and self.cells and self.cells[0] != cell:
+            self.cells = (self.cells[0], cell)
+        else:
+            self.cells = () if self.cells == (cell,) else (cell,)
+        self.face = face
+        self._draw(self.session.evaluation)
+
+    def _join(self) -> None:
+        """A piece of strip between the two cells in hand, on the side where they were chosen."""
+        layout = self.session.evaluation.table.layout
+        ends = []
+        for cell in self.cells:
+            on_face = [end for end in (2 * cell, 2 * cell + 1) if layout.face[end] == self.face]
+            ends.append(terminal_name(layout, (on_face or [2 * cell])[0]))
+        self.cells = ()
+        kept = tuple(
+            item for item in self.session.project.joints.changes if {item.a, item.b} != set(ends)
+        )
+        added = PieceChange(a=ends[0], b=ends[1], layers=1)
+        try_edit(self.session, {"joints.changes": (*kept, added)}, "added piece")
 
     def _take_broken(self, broken: Broken) -> None:
         self.broken = broken

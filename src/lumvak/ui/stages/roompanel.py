@@ -92,6 +92,11 @@ class RoomPanel(QWidget):
         self.load = QPushButton("outline from a drawing …")
         self.load.setToolTip("A closed shape from a DXF or SVG file")
         self.load.clicked.connect(self._ask_for_drawing)
+        self.draw = QPushButton("draw it")
+        self.draw.setToolTip(
+            "Click the corners on the drawing; the first once more closes it, Backspace takes one "
+            "back, Escape gives up"
+        )
         self.which = Choice(LISTS, "Which list")
         self.which.picked.connect(self._show_list)
         self.lists = {
@@ -140,7 +145,9 @@ class RoomPanel(QWidget):
         layout.setSpacing(THEME.px(6))
         layout.addWidget(side_by_side(soft("room"), self.kind))
         names = ("length_mm", "width_mm", "diameter_mm", "height_mm", "wall_mm")
-        layout.addWidget(flowing(*(self.fields[name] for name in names), self.load, gap=14))
+        layout.addWidget(
+            flowing(*(self.fields[name] for name in names), self.load, self.draw, gap=14)
+        )
         layout.addWidget(self.rows)
         layout.addWidget(self.axis)
         layout.addWidget(flowing(self.gap, self.fields["pitch_mm"], self.barrier, gap=14))
@@ -196,6 +203,7 @@ class RoomPanel(QWidget):
         for name, visible in shown.items():
             self.fields[name].setVisible(visible)
         self.load.setVisible(room.kind == "outline")
+        self.draw.setVisible(room.kind == "outline")
         self.gap.show_value(seen.project.joints.gap_mm, None)
         self.gap.setEnabled(arrangement.pitch_mm is None)
         self.barrier.show_value(arrangement.barrier_v, None)
