@@ -70,7 +70,7 @@ def test_tolerance_is_drawn_off_the_thread_and_stale_draws_are_dropped(
     result = drawn.args[0]
     assert isinstance(result, Tolerance)
     assert stage.band.isVisible()
-    assert panel.labels[0]._text == "76 %"
+    assert panel.labels[0]._text == "75 %"
     assert stage.ends[0].value() == pytest.approx(result.run_band_h()[0] * 60.0)
     # A click on the chance shows its working.
     session.explain("tolerance.chance")

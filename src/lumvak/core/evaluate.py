@@ -16,6 +16,7 @@ from lumvak.core.figures import Figure, walk
 from lumvak.core.finding import Finding
 from lumvak.core.findings import findings_of
 from lumvak.core.hand import Hand
+from lumvak.core.joints import Role, conductors_only
 from lumvak.core.ladder import Rung, ladder
 from lumvak.core.leads import LeadWire, lead_wire
 from lumvak.core.links import links
@@ -33,6 +34,7 @@ from lumvak.core.table import Table, table_of
 from lumvak.core.tablefigures import table_figures
 
 ANY = Filters()
+ROLES: tuple[Role, Role] = ("group", "series")
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,6 +60,7 @@ class Evaluation:
     weakest: Link | None
     figures: Mapping[str, Figure]
     findings: tuple[Finding, ...]
+    sized: _Sized
 
 
 def check_parts(project: Project, catalogue: Catalogue) -> None:
@@ -77,16 +80,121 @@ def check_parts(project: Project, catalogue: Catalogue) -> None:
             )
 
 
+@dataclass(frozen=True, slots=True)
+class _Sized:
+    """What hangs on the need, the cells, the leads and the board, not on how the pack is laid."""
+
+    catalogue: Catalogue
+    demand: Demand
+    wire: LeadWire
+    options: Options
+    choice: Choice
+    hand: Hand
+    pack: PackFigures
+    rungs: tuple[Rung, ...]
+    verdicts: tuple[Verdict, ...]
+    board: Verdict | None
+
+
 def evaluate(
-    project: Project, catalogue: Catalogue, filters: Filters = ANY, found: Options | None = None
+    project: Project,
+    catalogue: Catalogue,
+    filters: Filters = ANY,
+    found: Options | None = None,
+    before: Evaluation | None = None,
 ) -> Evaluation:
     """Work out everything that follows from a project.
 
     Parameters: ``project``; ``catalogue`` of all parts at hand; ``filters`` narrow the options;
-    ``found`` reuses options already searched for the same need. Raises UnknownPart.
+    ``found`` reuses options already searched for the same need; ``before`` is an evaluation with
+    the same catalogue and filters, whose sizing is taken over where nothing that it hangs on has
+    changed. Raises UnknownPart.
     """
-    catalogue = catalogue.with_parts(project.parts)
+    sized = (
+        before.sized
+        if before is not None and _same_sizing(project, before.project)
+        else _size(project, catalogue, filters, found)
+    )
+    catalogue, demand, choice = sized.catalogue, sized.demand, sized.choice
     check_parts(project, catalogue)
+    wire, pack, board = sized.wire, sized.pack, sized.board
+
+    # Joints.
+    if (
+        before is not None
+        and sized is before.sized
+        and conductors_only(project.joints) == conductors_only(before.project.joints)
+    ):
+        group, series = before.group, before.series
+    else:
+        group, series = (
+            joint_result(role, project.joints, catalogue, choice.cell, pack, demand)
+            for role in ROLES
+        )
+
+    # The pack on the table, and its discharge.
+    table = table_of(project, sized.hand, pack, group, series, wire)
+    solved = table_figures(table, project, sized.hand, pack, wire)
+    hand = replace(sized.hand, joints=solved.get("network.joint_ohm"))
+    run = run_of(hand, pack, project.need, project.run)
+
+    # The whole path, and what there is to notice.
+    chain = links(project, choice.cell, demand, pack, group, series, wire, board, solved)
+    roots = [
+        *pack.every,
+        *run.figures,
+        *solved.values(),
+        *(item for result in (group, series) for item in result.figures.values()),
+        *(link.limit for link in chain),
+        demand.window.rated,
+        *motion_figures(project.need, pack.full, pack.nominal),
+        *(load.energy_wh for load in demand.rails),
+        *(figure for figure in (demand.charger_voltage, demand.charger_current) if figure),
+        *stated(project.need),
+    ]
+    seen = Evaluation(
+        project=project,
+        catalogue=catalogue,
+        demand=demand,
+        options=sized.options,
+        choice=choice,
+        hand=hand,
+        pack=pack,
+        run=run,
+        ladder=sized.rungs,
+        group=group,
+        series=series,
+        table=table,
+        wire=wire,
+        verdicts=sized.verdicts,
+        board=board,
+        links=chain,
+        weakest=weakest(chain),
+        figures={figure.key: figure for figure in walk(roots)},
+        findings=(),
+        sized=sized,
+    )
+    return replace(seen, findings=findings_of(seen))
+
+
+def _same_sizing(project: Project, before: Project) -> bool:
+    """Whether nothing has changed that sizing hangs on; see ``_size`` for what it reads."""
+    return (
+        project.joints.series == before.joints.series
+        and project.joints.gap_mm == before.joints.gap_mm
+        and project.leads == before.leads
+        and project.protection == before.protection
+        and project.pack == before.pack
+        and project.need == before.need
+        and project.parts == before.parts
+    )
+
+
+def _size(
+    project: Project, catalogue: Catalogue, filters: Filters, found: Options | None
+) -> _Sized:
+    """Need, cells, count, leads and board: what does not hang on how the pack is laid."""
+    catalogue = catalogue.with_parts(project.parts)
 
     # The need.
     demand = demand_of(project.need)
@@ -112,17 +220,6 @@ def evaluate(
     )
     hand = Hand(project.pack, catalogue, demand, choice, cells, terms, between)
     pack = pack_figures(hand)
-    rungs = ladder(hand, options, project.need)
-
-    # Joints.
-    group = joint_result("group", project.joints, catalogue, choice.cell, pack, demand)
-    series = joint_result("series", project.joints, catalogue, choice.cell, pack, demand)
-
-    # The pack on the table, and its discharge.
-    table = table_of(project, hand, pack, group, series, wire)
-    solved = table_figures(table, project, hand, pack, wire)
-    hand = replace(hand, joints=solved.get("network.joint_ohm"))
-    run = run_of(hand, pack, project.need, project.run)
 
     # Leads and board.
     setting = BoardSetting(
@@ -139,40 +236,5 @@ def evaluate(
     judged = verdicts(catalogue.boards.values(), setting)
     picked = catalogue.boards.get(project.protection.board or "")
     board = proposed(judged) if picked is None else judge(picked, setting)
-
-    # The whole path, and what there is to notice.
-    chain = links(project, choice.cell, demand, pack, group, series, wire, board, solved)
-    roots = [
-        *pack.every,
-        *run.figures,
-        *solved.values(),
-        *(item for result in (group, series) for item in result.figures.values()),
-        *(link.limit for link in chain),
-        demand.window.rated,
-        *motion_figures(project.need, pack.full, pack.nominal),
-        *(load.energy_wh for load in demand.rails),
-        *(figure for figure in (demand.charger_voltage, demand.charger_current) if figure),
-        *stated(project.need),
-    ]
-    seen = Evaluation(
-        project=project,
-        catalogue=catalogue,
-        demand=demand,
-        options=options,
-        choice=choice,
-        hand=hand,
-        pack=pack,
-        run=run,
-        ladder=rungs,
-        group=group,
-        series=series,
-        table=table,
-        wire=wire,
-        verdicts=judged,
-        board=board,
-        links=chain,
-        weakest=weakest(chain),
-        figures={figure.key: figure for figure in walk(roots)},
-        findings=(),
-    )
-    return replace(seen, findings=findings_of(seen))
+    rungs = ladder(hand, options, project.need)
+    return _Sized(catalogue, demand, wire, options, choice, hand, pack, rungs, judged, board)

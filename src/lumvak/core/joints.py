@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Literal
 
@@ -123,14 +123,30 @@ def fitted_width(part: Conductor, setting: Setting, gap_mm: float, strips: int) 
     return min(part.width_mm, pitch * cells - gap_mm)
 
 
-def judged(
-    part: Conductor, width_mm: float, layers: int, strips: int, setting: Setting, joints: Joints
-) -> Candidate:
-    """Judge one conductor for one role: resistance, drop, loss, rise and the three limits.
+@dataclass(frozen=True, slots=True)
+class _Prepared:
+    """One conductor in its section, with all that does not hang on the load.
 
-    ``joints`` gives the gap, the welder and the limits of the schools. A busbar is taken as free
-    of the cells, a strip as held at cell temperature at its welds (methods 9 and 10).
+    ``per_square_k`` is the rise at 20 degC for one A^2 in one strip, ``limits_a`` what the joint
+    carries as pack current, ``factor`` what a peak may be over that.
     """
+
+    part: Conductor
+    width_mm: float
+    layers: int
+    strips: int
+    section: Section
+    share: float
+    ohm: float
+    per_square_k: float
+    limits_a: dict[str, float]
+    peak_limits_a: dict[str, float]
+    barred: str
+
+
+def _prepare(
+    part: Conductor, width_mm: float, layers: int, strips: int, setting: Setting, joints: Joints
+) -> _Prepared:
     section = Section(
         MATERIALS[part.material],
         part.thickness_mm,
@@ -144,29 +160,54 @@ def judged(
         joints.take_off,
         strip_count(joints.series, "strip", "series", setting.parallel),
     )
-    per_strip = share / strips
-    through = setting.current_a * share
-    current = through / strips
     free = part.form == "busbar"
-    cold = free_rise_k(section, current) if free else strip_rise_k(section, current)
-    ohm = strip_ohm(section) / strips
-    limits = _limits(section, per_strip, setting, joints, free)
+    limits = _limits(section, share / strips, setting, joints, free)
     factor = peak_factor(setting.peak_s, strip_time_constant_s(section))
-    return Candidate(
+    return _Prepared(
         part=part,
         width_mm=width_mm,
         layers=layers,
         strips=strips,
         section=section,
-        current_a=through,
-        ohm=ohm,
-        drop_v=through * ohm,
-        loss_w=through**2 * ohm,
-        rise_k=warm_rise_k(cold, section.material, setting.surroundings_c),
+        share=share,
+        ohm=strip_ohm(section) / strips,
+        per_square_k=(free_rise_k if free else strip_rise_k)(section, 1.0),
         limits_a=limits,
         peak_limits_a={school: limit * factor for school, limit in limits.items()},
         barred=_barred(part, width_mm, setting, joints),
     )
+
+
+def _loaded(item: _Prepared, setting: Setting) -> Candidate:
+    """A prepared conductor at the currents of a setting."""
+    through = setting.current_a * item.share
+    cold = item.per_square_k * (through / item.strips) ** 2
+    return Candidate(
+        item.part,
+        item.width_mm,
+        item.layers,
+        item.strips,
+        item.section,
+        through,
+        item.ohm,
+        through * item.ohm,
+        through**2 * item.ohm,
+        warm_rise_k(cold, item.section.material, setting.surroundings_c),
+        item.limits_a,
+        item.peak_limits_a,
+        item.barred,
+    )
+
+
+def judged(
+    part: Conductor, width_mm: float, layers: int, strips: int, setting: Setting, joints: Joints
+) -> Candidate:
+    """Judge one conductor for one role: resistance, drop, loss, rise and the three limits.
+
+    ``joints`` gives the gap, the welder and the limits of the schools. A busbar is taken as free
+    of the cells, a strip as held at cell temperature at its welds (methods 9 and 10).
+    """
+    return _loaded(_prepare(part, width_mm, layers, strips, setting, joints), setting)
 
 
 def _limits(
@@ -225,18 +266,43 @@ def _barred(part: Conductor, width_mm: float, setting: Setting, joints: Joints) 
     return ""
 
 
+def conductors_only(joints: Joints) -> Joints:
+    """The joints without how they are laid, which conductors are judged without."""
+    return Joints.model_construct(
+        group=joints.group,
+        series=joints.series,
+        take_off=joints.take_off,
+        gap_mm=joints.gap_mm,
+        welder_limit_mm=joints.welder_limit_mm,
+        school=joints.school,
+        rise_limit_k=joints.rise_limit_k,
+        rule_a_per_mm2=joints.rule_a_per_mm2,
+        loss_mv=joints.loss_mv,
+    )
+
+
 def candidates(
     conductors: Iterable[Conductor], setting: Setting, joints: Joints
 ) -> tuple[Candidate, ...]:
     """Every conductor in one to four layers (a busbar in one), judged for a role."""
+    at_rest = replace(setting, current_a=0.0, peak_a=0.0)
+    prepared = _all_prepared(tuple(conductors), at_rest, conductors_only(joints))
+    return tuple(_loaded(item, setting) for item in prepared)
+
+
+@lru_cache(maxsize=16)
+def _all_prepared(
+    conductors: tuple[Conductor, ...], setting: Setting, joints: Joints
+) -> tuple[_Prepared, ...]:
+    """What ``candidates`` judges, without the load; kept, for most edits change the load."""
     strip = joints.series if setting.role == "series" else joints.group
-    found: list[Candidate] = []
+    found: list[_Prepared] = []
     for part in conductors:
         layers_up_to = 1 if part.form == "busbar" else MOST_LAYERS
         strips = strip_count(strip, part.form, setting.role, setting.parallel)
         width = fitted_width(part, setting, joints.gap_mm, strips)
         found.extend(
-            judged(part, width, layers, strips, setting, joints)
+            _prepare(part, width, layers, strips, setting, joints)
             for layers in range(1, layers_up_to + 1)
         )
     return tuple(found)

@@ -9,9 +9,8 @@ from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.sparse import coo_array
-from scipy.sparse.csgraph import connected_components, minimum_spanning_tree
 
+from lumvak.core.connected import components, spanning
 from lumvak.core.layout import FACE_NAMES, Layout
 from lumvak.core.pieces import ADDED, GROUP, SERIES, TIE, WIRE, Pieces, level_of, terminal_number
 from lumvak.core.project import Pattern, PieceChange, Scheme
@@ -129,10 +128,7 @@ def _chains(layout: Layout, within: Index) -> Mask:
     more = np.bincount(group, weights=np.where(sideways, 1.0, -1.0), minlength=layout.series)
     along = sideways == (more[group] > 0)
     weight = np.where(along, 1.0, 2.0)
-    graph = coo_array((weight, (within[:, 0], within[:, 1])), shape=(len(layout), len(layout)))
-    tree = minimum_spanning_tree(graph.tocsr()).tocoo()
-    kept = set(zip(tree.row.tolist(), tree.col.tolist(), strict=True))
-    return np.array([tuple(pair) in kept for pair in within.tolist()], dtype=bool)
+    return spanning(len(layout), within[:, 0], within[:, 1], weight)
 
 
 def _lay_series(
@@ -267,11 +263,8 @@ def _tie_loose(
     """Wires between the parts of a group that do not touch, on both of its levels."""
     if layout.parallel == 1:
         return
-    graph = coo_array(
-        (np.ones(len(within)), (within[:, 0], within[:, 1])), shape=(len(layout), len(layout))
-    )
-    count, part = connected_components(graph, directed=False)
-    if count == layout.series:
+    part = components(len(layout), within[:, 0], within[:, 1])
+    if len(np.unique(part)) == layout.series:
         return
     one: list[int] = []
     two: list[int] = []

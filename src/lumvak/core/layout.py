@@ -12,8 +12,8 @@ from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
+import shapely
 from numpy.typing import NDArray
-from scipy.spatial import cKDTree
 
 from lumvak.core.catalogue import Cell
 from lumvak.core.room import Axis, Spot
@@ -196,9 +196,15 @@ def layout_of(
 
 
 def _pairs(layout: Layout, reach_mm: float) -> Index:
-    """(K, 2) pairs of cells whose middles lie within a distance."""
-    middle = np.stack([layout.x_mm, layout.y_mm, layout.z_mm], axis=1)
-    found = cKDTree(middle).query_pairs(reach_mm, output_type="ndarray")
+    """(K, 2) pairs of cells whose middles lie within a distance, seen from above."""
+    return near_pairs(layout.x_mm, layout.y_mm, reach_mm)
+
+
+def near_pairs(x_mm: Array, y_mm: Array, reach_mm: float) -> Index:
+    """(K, 2) pairs of places that lie within a distance of each other, the lower first."""
+    points = [shapely.Point(x, y) for x, y in zip(x_mm.tolist(), y_mm.tolist(), strict=True)]
+    one, other = shapely.STRtree(points).query(points, predicate="dwithin", distance=reach_mm)
+    found = np.stack([one, other], axis=1)[one < other]
     return np.asarray(found[np.lexsort((found[:, 1], found[:, 0]))], dtype=np.intp)
 
 

@@ -8,20 +8,25 @@ network is linear in the current drawn, so one factorisation serves every curren
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from functools import cached_property
+from typing import TYPE_CHECKING
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.sparse import coo_array, csc_array
-from scipy.sparse.csgraph import connected_components
-from scipy.sparse.linalg import splu
 
+from lumvak.core.connected import components
 from lumvak.core.takeoff import Lead
+
+if TYPE_CHECKING:
+    from scipy.sparse import csc_array
 
 Array = NDArray[np.float64]
 Index = NDArray[np.intp]
 Mask = NDArray[np.bool_]
 AT_END = 1e-6
+# Up to so many nodes a full matrix is solved.
+DENSE_NODES = 320
 
 
 @dataclass(frozen=True, eq=False)
@@ -106,7 +111,7 @@ class Solved:
         """Everything at one current drawn, in A."""
         return flow_of(self, self.open_v + current_a * self.unit_v, current_a)
 
-    @property
+    @cached_property
     def share(self) -> Flow:
         """What each part gets of one ampere drawn, whatever flows between unequal cells."""
         return flow_of(self, self.unit_v, 1.0, sources=False)
@@ -189,6 +194,9 @@ def branches_of(network: Network) -> Branches:
 
 def _cuts(network: Network) -> dict[int, list[tuple[float, list[int]]]]:
     """For each piece that leads cut: shares of its length from its first end, and the leads."""
+    cutting = [lead for lead in network.leads if lead.toward is not None]
+    if not cutting:
+        return {}
     number = {pair: place for place, pair in enumerate(
         zip(network.a.tolist(), network.b.tolist(), strict=True))}  # fmt: skip
     found: dict[int, dict[float, list[int]]] = {}
@@ -205,15 +213,23 @@ def _cuts(network: Network) -> dict[int, list[tuple[float, list[int]]]]:
     return {piece: sorted(places.items()) for piece, places in found.items()}
 
 
-def conductance(branches: Branches) -> csc_array:
-    """The nodal matrix in siemens, the outer negative end taken as ground."""
+def entries(branches: Branches) -> tuple[Array, Index, Index]:
+    """Values in siemens, rows and columns of the nodal matrix; the outer negative end is ground."""
     one, two, g = branches.a, branches.b, branches.siemens
     rows = np.concatenate([one, two, one, two])
     columns = np.concatenate([one, two, two, one])
     values = np.concatenate([g, g, -g, -g])
     ground = branches.nodes - 1
     inner = (rows != ground) & (columns != ground)
-    return coo_array((values[inner], (rows[inner], columns[inner])), shape=(ground, ground)).tocsc()
+    return values[inner], rows[inner], columns[inner]
+
+
+def conductance(branches: Branches) -> csc_array[np.float64]:
+    """The nodal matrix in siemens, sparse."""
+    from scipy.sparse import coo_array
+
+    values, rows, columns = entries(branches)
+    return coo_array((values, (rows, columns)), shape=(branches.nodes - 1,) * 2).tocsc()
 
 
 def solve(network: Network) -> Solved | None:
@@ -224,33 +240,43 @@ def solve(network: Network) -> Solved | None:
     """
     branches = branches_of(network)
     ground, positive = branches.nodes - 1, branches.nodes - 2
-    graph = coo_array(
-        (np.ones(len(branches.a)), (branches.a, branches.b)), shape=(branches.nodes,) * 2
-    )
-    count, part = connected_components(graph, directed=False)
+    part = components(branches.nodes, branches.a, branches.b)
     if part[positive] != part[ground]:
         return None
-    matrix = conductance(branches)
     floating = part != part[ground]
-    if count > 1:
-        tied = [np.flatnonzero(part == own)[0] for own in np.unique(part[floating])]
-        ties = np.zeros(ground)
-        ties[tied] = 1.0
-        matrix = matrix + coo_array(
-            (ties[tied], (tied, tied)), shape=matrix.shape
-        ).tocsc()  # fmt: skip
-    wanted = np.zeros((ground, 2))
+    tied = np.unique(part[floating])
     driven = _driven(network, branches) * branches.siemens
+    wanted = np.zeros((ground, 2))
     wanted[:, 0] = np.bincount(branches.a, driven, branches.nodes)[:ground]
     wanted[:, 0] -= np.bincount(branches.b, driven, branches.nodes)[:ground]
     wanted[positive, 1] = -1.0
+    found = (_dense if ground <= DENSE_NODES else _sparse)(branches, tied, wanted)
+    volts = np.concatenate([found, np.zeros((1, 2))])
+    return Solved(network, branches, volts[:, 0], volts[:, 1], floating)
+
+
+def _dense(branches: Branches, tied: Index, wanted: Array) -> Array:
+    """Small networks: a full matrix is as quick, and nothing has to be loaded for it."""
+    values, rows, columns = entries(branches)
+    count = len(wanted)
+    full: Array = np.zeros((count, count))
+    np.add.at(full, (rows, columns), values)
+    full[tied, tied] += 1.0
+    return np.asarray(np.linalg.solve(full, wanted), dtype=np.float64)
+
+
+def _sparse(branches: Branches, tied: Index, wanted: Array) -> Array:
+    from scipy.sparse import coo_array
+    from scipy.sparse.linalg import splu
+
+    matrix = conductance(branches)
+    if len(tied):
+        matrix = matrix + coo_array((np.ones(len(tied)), (tied, tied)), shape=matrix.shape).tocsc()
     # Symmetric and diagonally dominant: no pivoting, an ordering for symmetric patterns.
     factors = splu(
         matrix, permc_spec="MMD_AT_PLUS_A", diag_pivot_thresh=0.0, options={"SymmetricMode": True}
     )
-    found = factors.solve(wanted)
-    volts = np.concatenate([found, np.zeros((1, 2))])
-    return Solved(network, branches, volts[:, 0], volts[:, 1], floating)
+    return np.asarray(factors.solve(wanted))
 
 
 def _driven(network: Network, branches: Branches) -> Array:
@@ -321,16 +347,4 @@ def without(
     live[list(cells)] = False
     kept = np.ones(len(network.a), dtype=bool)
     kept[list(pieces)] = False
-    return Network(
-        network.a[kept],
-        network.b[kept],
-        network.ohm[kept],
-        network.emf_v,
-        network.rest_v,
-        network.cell_ohm,
-        network.contact_ohm,
-        network.link_ohm,
-        live,
-        network.leads,
-        network.lead_ohm,
-    )
+    return replace(network, a=network.a[kept], b=network.b[kept], ohm=network.ohm[kept], live=live)

@@ -8,18 +8,17 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cached_property, lru_cache
 from itertools import product
 
 import numpy as np
 import shapely
 from numpy.typing import NDArray
-from scipy.sparse import coo_array
-from scipy.sparse.csgraph import connected_components
 from shapely import affinity
 from shapely.geometry.base import BaseGeometry
 
 from lumvak.core.catalogue import Cell
+from lumvak.core.connected import components
 from lumvak.core.layout import Layout, half_sizes, layer_height_mm, layout_of, overlaps
 from lumvak.core.outline import Flaw, inside, outline_of, usable
 from lumvak.core.room import Arrangement, Room
@@ -39,6 +38,8 @@ Index = NDArray[np.intp]
 MOST_BANDS = 6
 MOST_PROPOSALS = 8
 LARGEST_GROWTH = 6.0
+# Length and width are compared with about a cell around the middles.
+CELL_MM = 20.0
 # What counts in the order of the proposals, out of one (methods 18).
 WEIGHTS = {"least": 0.4, "mean": 0.2, "straight": 0.25, "potential": 0.05, "compact": 0.1}
 
@@ -60,17 +61,30 @@ class Proposal:
 
 @dataclass(frozen=True, eq=False)
 class Placed:
-    """The arrangement in force, what else was proposed, and what is wrong with it."""
+    """The arrangement in force and what is wrong with it; ``proposals`` are made when asked for."""
 
+    arrangement: Arrangement
     layout: Layout
-    proposals: tuple[Proposal, ...]
     chosen: Proposal | None
-    fits: bool
     shape: BaseGeometry | None
     free: BaseGeometry | None
     short: str
     flaws: tuple[Flaw, ...]
     by_hand: bool
+
+    @property
+    def fits(self) -> bool:
+        """Whether the cells lie in the room."""
+        return not self.short and not self.flaws
+
+    @cached_property
+    def proposals(self) -> tuple[Proposal, ...]:
+        """The best ways to lay the groups, best first; none where the room is too small."""
+        if self.short:
+            return ()
+        was = self.layout
+        return _proposals(self.arrangement, was.cell, was.series, was.parallel, was.gap_mm,
+                          self.free)  # fmt: skip
 
 
 @lru_cache(maxsize=24)
@@ -85,27 +99,44 @@ def placed(
     shape, flaws = outline_of(arrangement.room)
     flaws += _pitch_flaws(arrangement, cell)
     free = usable(shape, arrangement)
-    offered = _proposals(arrangement, cell, series, parallel, gap, free)
+    if arrangement.spots:
+        found = spot_flaws(arrangement, cell, series, parallel, gap, free)
+        if not any(flaw.code == "spots-count" for flaw in found):
+            layout = layout_of(cell, series, parallel, gap, arrangement.spots)
+            return Placed(arrangement, layout, None, shape, free, "", (*flaws, *found), True)
+        flaws += found
+    chosen = None if flaws and shape is None else _best(
+        arrangement, cell, series, parallel, gap, free
+    )  # fmt: skip
     short = ""
-    fits = bool(offered)
-    if not offered:
+    if chosen is None:
         short = _shortage(arrangement, cell, series, parallel, gap, shape)
-        loose = arrangement.model_copy(update={"room": Room(), "kept_free": (), "blocks": ()})
-        offered = _proposals(loose, cell, series, parallel, gap, None)
-    chosen = next((item for item in offered if item.key == arrangement.way), offered[0])
-    if not arrangement.spots:
-        return Placed(
-            chosen.layout, offered if fits else (), chosen, fits, shape, free, short, flaws, False
+        loose = arrangement.model_copy(
+            update={"room": Room(), "kept_free": (), "blocks": (), "way": None}
         )
-    found = spot_flaws(arrangement, cell, series, parallel, gap, free)
-    if any(flaw.code == "spots-count" for flaw in found):
-        return Placed(
-            chosen.layout, offered if fits else (), chosen, fits, shape, free, short,
-            (*flaws, *found), False,
-        )  # fmt: skip
-    layout = layout_of(cell, series, parallel, gap, arrangement.spots)
-    return Placed(
-        layout, offered if fits else (), None, not found, shape, free, "", (*flaws, *found), True
+        chosen = _best(loose, cell, series, parallel, gap, None)
+        assert chosen is not None, "without a room every count fits"
+    return Placed(arrangement, chosen.layout, chosen, shape, free, short, flaws, False)
+
+
+def _best(
+    arrangement: Arrangement,
+    cell: Cell,
+    series: int,
+    parallel: int,
+    gap_mm: float,
+    free: BaseGeometry | None,
+) -> Proposal | None:
+    """The proposal that was picked, else the first in order; a perfect one ends the search."""
+    if arrangement.way is None:
+        layers, loose = layers_in(arrangement, cell), arrangement.room.kind == "none"
+        for key, name, sites, order in _ways(arrangement, cell, series, parallel, gap_mm, free):
+            made = _path(key, name, sites, order, layers, (series, parallel), loose)
+            if made is not None and made.perfect:
+                return _proposal(made, cell, series, parallel, gap_mm)
+    offered = _proposals(arrangement, cell, series, parallel, gap_mm, free)
+    return next((item for item in offered if item.key == arrangement.way), None) or next(
+        iter(offered), None
     )
 
 
@@ -185,18 +216,26 @@ def _proposals(
     free: BaseGeometry | None,
 ) -> tuple[Proposal, ...]:
     """The best ways to lay the groups, best first; none where the room is too small."""
-    found: dict[tuple[bytes, bytes], Proposal] = {}
+    found: dict[bytes, _Path] = {}
     layers = layers_in(arrangement, cell)
+    loose = arrangement.room.kind == "none"
     for key, name, sites, order in _ways(arrangement, cell, series, parallel, gap_mm, free):
-        made = _proposal(key, name, sites, order, layers, cell, series, parallel, gap_mm,
-                         arrangement.room.kind == "none")  # fmt: skip
+        made = _path(key, name, sites, order, layers, (series, parallel), loose)
         if made is None:
             continue
-        same = (made.layout.x_mm.tobytes(), made.layout.y_mm.tobytes())
+        # The same cells in the same groups, whatever way the path ran through them.
+        groups = np.sort(made.site.reshape(series, parallel), axis=1)
+        same = np.stack([sites.x_mm[groups], sites.y_mm[groups]]).tobytes()
         if same not in found or made.score > found[same].score:
             found[same] = made
-    ranked = sorted(found.values(), key=lambda item: (-round(item.score, 9), item.key))
-    return tuple(ranked[:MOST_PROPOSALS])
+    # Of perfect paths the first that is tried stands first, so that the search may end there.
+    ranked = sorted(
+        found.values(),
+        key=lambda item: (not item.perfect, 0.0 if item.perfect else -round(item.score, 9)),
+    )
+    return tuple(
+        _proposal(path, cell, series, parallel, gap_mm) for path in ranked[:MOST_PROPOSALS]
+    )
 
 
 def _ways(
@@ -243,7 +282,8 @@ def _ways_in_room(
         for across in (False, True):
             rows = sites.column if across else sites.row
             most = int(rows.max(initial=0)) + 1 if len(sites) else 0
-            for band in range(1, min(most, 3 * parallel) + 1):
+            bands = range(1, min(most, 3 * parallel) + 1)
+            for band in sorted(bands, key=lambda width: width != parallel):
                 yield (
                     f"{'y' if across else 'x'}{band}{'t' * run}",
                     _words(band, across, parallel),
@@ -283,8 +323,9 @@ def _grown(
 
 
 def _band_widths(parallel: int) -> list[int]:
-    """Rows in a band: a whole group, a whole share of one, or two groups beside each other."""
-    return [rows for rows in range(1, parallel + 1) if parallel % rows == 0] + [2 * parallel]
+    """Rows in a band: a whole group first, then whole shares of one, then two groups."""
+    shares = [rows for rows in range(1, parallel) if parallel % rows == 0]
+    return [parallel, *shares, 2 * parallel]
 
 
 def _words(band: int, across: bool, parallel: int) -> str:
@@ -343,19 +384,41 @@ def _block_paths(
     return joined, orders
 
 
-def _proposal(
+@dataclass(frozen=True, eq=False)
+class _Path:
+    """A path that serves, before its layout is made: places, layers and what it scores.
+
+    Nothing can be laid better than a ``perfect`` one.
+    """
+
+    key: str
+    name: str
+    perfect: bool
+    sites: Sites
+    site: Index
+    layer: Index
+    least: int
+    mean: float
+    straight: float
+    apart: int
+    wired: int
+    score: float
+
+
+def _path(
     key: str,
     name: str,
     sites: Sites,
     order: Index,
     layers: int,
-    cell: Cell,
-    series: int,
-    parallel: int,
-    gap_mm: float,
+    size: tuple[int, int],
     loose: bool,
-) -> Proposal | None:
-    """The groups along one path, judged; ``None`` where they do not fit or a group falls apart."""
+) -> _Path | None:
+    """The groups along one path, judged; ``None`` where they do not fit or a group falls apart.
+
+    ``size`` is series and parallel; ``loose`` counts how compact the pack is.
+    """
+    series, parallel = size
     per_layer = len(order) // parallel
     if per_layer * layers < series:
         return None
@@ -368,16 +431,12 @@ def _proposal(
     site = order[rank]
     node = np.full((layers, len(sites)), -1)
     node[layer, site] = np.arange(len(site))
-    pairs = np.concatenate([np.zeros((0, 2), dtype=np.intp), *(
-        held[sites.pairs][(held[sites.pairs] >= 0).all(axis=1)] for held in node
-    )])  # fmt: skip
+    held = node[:, sites.pairs].reshape(-1, 2)
+    pairs = held[(held >= 0).all(axis=1)]
     group = group_of_rank[pairs]
     apart = np.abs(group[:, 0] - group[:, 1])
-    within = pairs[apart == 0]
-    graph = coo_array((np.ones(len(within)), (within[:, 0], within[:, 1])),
-                      shape=(len(site), len(site)))  # fmt: skip
     mixed = bool((sites.axis != sites.axis[:1]).any())
-    if connected_components(graph, directed=False)[0] != series and not mixed:
+    if not mixed and not _whole(pairs[apart == 0], series, parallel):
         return None
     front = np.bincount(group[apart == 1].min(axis=1), minlength=max(1, series - 1))
     turns = np.flatnonzero(np.diff(layer[::parallel]))
@@ -385,8 +444,43 @@ def _proposal(
     if len(flat) and flat.min() == 0 and not mixed:
         return None
     straight = _straight(sites, site, series, parallel)
-    sorted_members = np.lexsort((sites.x_mm[site], sites.y_mm[site], group_of_rank))
-    site, layer = site[sorted_members], layer[sorted_members]
+    least = int(flat.min(initial=parallel))
+    mean = float(flat.mean()) if len(flat) else float(parallel)
+    far = int(apart.max(initial=0))
+    extent = sorted((float(np.ptp(sites.x_mm[site])), float(np.ptp(sites.y_mm[site]))))
+    compact = (extent[0] + CELL_MM) / (extent[1] + CELL_MM) if loose else 1.0
+    score = (
+        WEIGHTS["least"] * min(1.0, least / parallel)
+        + WEIGHTS["mean"] * min(1.0, mean / parallel)
+        + WEIGHTS["straight"] * straight
+        + WEIGHTS["potential"] * (1.0 - (far - 1) / max(1, series - 1))
+        + WEIGHTS["compact"] * compact
+    )
+    wired = int((front == 0).sum()) if series > 1 else 0
+    # Whole fronts, every group in one line, nothing beside a group but its neighbours. Single
+    # cells in a free row would be that too, and needlessly long.
+    perfect = least >= parallel and straight == 1.0 and far <= 1 and not (loose and parallel == 1)
+    return _Path(key, name, perfect, sites, site, layer, least, mean, straight, far, wired, score)
+
+
+def _whole(within: Index, series: int, parallel: int) -> bool:
+    """Whether every group holds together; ``within`` are neighbours of one group, by rank."""
+    count = series * parallel
+    # Along a path each cell touches the next; only where one does not is there more to look at.
+    follows = np.zeros(count, dtype=bool)
+    follows[within.min(axis=1)[np.ptp(within, axis=1) == 1]] = True
+    follows[parallel - 1 :: parallel] = True
+    if follows.all():
+        return True
+    return len(np.unique(components(count, within[:, 0], within[:, 1]))) == series
+
+
+def _proposal(path: _Path, cell: Cell, series: int, parallel: int, gap_mm: float) -> Proposal:
+    """A path with its layout; cells of a group are counted from above, then from the left."""
+    sites = path.sites
+    group = np.arange(series * parallel) // parallel
+    order = np.lexsort((sites.x_mm[path.site], sites.y_mm[path.site], group))
+    site, layer = path.site[order], path.layer[order]
     layout = Layout(
         cell,
         series,
@@ -396,21 +490,12 @@ def _proposal(
         sites.y_mm[site],
         layer.astype(np.intp),
         sites.axis[site],
-        group_of_rank % 2 == 1,
+        group % 2 == 1,
     )
-    least = int(flat.min(initial=parallel))
-    mean = float(flat.mean()) if len(flat) else float(parallel)
-    far = int(apart.max(initial=0))
-    length, width, _ = layout.size_mm
-    score = (
-        WEIGHTS["least"] * min(1.0, least / parallel)
-        + WEIGHTS["mean"] * min(1.0, mean / parallel)
-        + WEIGHTS["straight"] * straight
-        + WEIGHTS["potential"] * (1.0 - (far - 1) / max(1, series - 1))
-        + WEIGHTS["compact"] * (min(length, width) / max(length, width) if loose else 1.0)
-    )
-    return Proposal(key, name, layout, least, mean, straight, far, int((front == 0).sum())
-                    if series > 1 else 0, score)  # fmt: skip
+    return Proposal(
+        path.key, path.name, layout, path.least, path.mean, path.straight, path.apart,
+        path.wired, path.score,
+    )  # fmt: skip
 
 
 def _straight(sites: Sites, site: Index, series: int, parallel: int) -> float:

@@ -8,11 +8,10 @@ from dataclasses import dataclass
 import numpy as np
 import shapely
 from numpy.typing import NDArray
-from scipy.spatial import cKDTree
 from shapely.geometry.base import BaseGeometry
 
 from lumvak.core.catalogue import Cell
-from lumvak.core.layout import AXES, half_sizes, layer_height_mm
+from lumvak.core.layout import AXES, half_sizes, layer_height_mm, near_pairs
 from lumvak.core.outline import inside
 from lumvak.core.room import Arrangement, Axis, CellBlock
 
@@ -187,12 +186,12 @@ def ring_sites(
         np.full(len(x), True),
     )  # fmt: skip
     middles = middles[fits]
-    pairs = cKDTree(middles).query_pairs(each + gap_mm + 0.12 * each, output_type="ndarray")
+    pairs = near_pairs(middles[:, 0], middles[:, 1], each + gap_mm + 0.12 * each)
     return Sites(
         middles[:, 0],
         middles[:, 1],
         np.array(place, dtype=np.intp)[fits],
         np.array(ring, dtype=np.intp)[fits],
         np.zeros(len(middles), dtype=np.intp),
-        np.sort(pairs, axis=1).astype(np.intp),
+        pairs,
     )

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -342,15 +342,9 @@ def moved_lead(table: Table, place: int, lead: Lead) -> Solved | None:
 
 def with_leads(table: Table, leads: Sequence[Lead]) -> Solved | None:
     """The network with other main leads; ``None`` where it cannot be solved."""
-    was = table.network
-    if was is None:
+    if table.network is None:
         return None
-    return solve(
-        Network(
-            was.a, was.b, was.ohm, was.emf_v, was.rest_v, was.cell_ohm, was.contact_ohm,
-            was.link_ohm, was.live, tuple(leads), was.lead_ohm,
-        )
-    )  # fmt: skip
+    return solve(replace(table.network, leads=tuple(leads)))
 
 
 def points_of(table: Table, leads: Sequence[Lead]) -> tuple[LeadPoint, ...]:

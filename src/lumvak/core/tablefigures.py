@@ -15,8 +15,6 @@ from lumvak.core.project import Project
 from lumvak.core.table import Table, total_mass_g
 from lumvak.core.units import say
 
-ROLES: tuple[Role, ...] = ("group", "series")
-
 
 def table_figures(
     table: Table, project: Project, hand: Hand, pack: PackFigures, wire: LeadWire
@@ -281,7 +279,8 @@ def _limits(
 ) -> list[Figure]:
     assert table.carried is not None and table.solved is not None
     made = []
-    for role in ROLES:
+    roles: tuple[Role, Role] = ("group", "series")
+    for role in roles:
         piece = table.busiest(role)
         if piece is None:
             continue

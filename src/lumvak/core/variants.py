@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -98,13 +98,9 @@ def variant_of(seen: Evaluation, solved: Solved, name: str, kept: Mask | None = 
     busy = int(np.argmax(flow.cell_a))
     live = solved.network.live
     piece = int(np.argmax(np.abs(piece_a))) if count else 0
-    full_flow = Flow(
-        flow.current_a, flow.node_v, flow.terminal_v, flow.cell_a, piece_a, piece_w, flow.lead_a,
-        flow.branch_a, flow.balance, flow.power_balance,
-    )  # fmt: skip
     return Variant(
         name=name,
-        flow=full_flow,
+        flow=replace(flow, piece_a=piece_a, piece_w=piece_w),
         leads=solved.network.leads,
         busiest_cell_a=float(flow.cell_a[busy]),
         least_cell_a=float(flow.cell_a[live].min()) + 0.0,

@@ -61,6 +61,7 @@ class Session(QObject):
         self._recovery_timer.timeout.connect(self._keep_copy)
         self.project = Project()
         self.evaluation: Evaluation = evaluate(self.project, catalogue)
+        self._evaluated = catalogue
         self.revision = 0
         self._added: dict[str, Figure] = {}
         self.explained_key = "pack.parallel"
@@ -82,13 +83,18 @@ class Session(QObject):
 
     def take(self, project: Project) -> None:
         """Make ``project`` the current one and evaluate it."""
-        evaluation = evaluate(project, self.catalogue)
+        evaluation = evaluate(project, self.catalogue, before=self._before())
         self.project, self.evaluation = project, evaluation
+        self._evaluated = self.catalogue
         self.revision += 1
         self._added = {}
         if not self._recovery_timer.isActive():
             self._recovery_timer.start()
         self.changed.emit()
+
+    def _before(self) -> Evaluation | None:
+        """The evaluation to go on from, where the catalogue is still the same."""
+        return self.evaluation if self._evaluated is self.catalogue else None
 
     @property
     def own(self) -> PartsFile:
