@@ -290,9 +290,59 @@ def _ways_in_room(
                     sites,
                     snake(sites, band, across),
                 )
+        if not free.equals(shapely.box(*free.bounds)):
+            for name, along, back in (
+                ("left", sites.column, 1), ("right", sites.column, -1),
+                ("above", sites.row, 1), ("below", sites.row, -1),
+            ):  # fmt: skip
+                order = grown_path(sites, along * back, parallel)
+                yield f"grown-{name}{'t' * run}", f"grown from the {name}", sites, order
     rings = _rings(arrangement, cell, gap_mm, free)
     if rings is not None:
         yield "rings", "rings along the wall", rings, np.arange(len(rings))
+
+
+def grown_path(sites: Sites, sweep: Index, parallel: int) -> Index:
+    """Places in the order in which groups grow through an uneven room, one out of the other.
+
+    Each group begins beside the one before and takes, of the places beside itself, those that a
+    sweep reaches first; so it holds together whatever the outline. It ends where nothing is left
+    to grow into.
+    """
+    near: list[list[int]] = [[] for _ in range(len(sites))]
+    for one, other in sites.pairs.tolist():
+        near[one].append(other)
+        near[other].append(one)
+    reached = np.lexsort((sites.row, sites.column, sweep))
+    rank = np.empty(len(sites), dtype=np.intp)
+    rank[reached] = np.arange(len(sites))
+    key, free = sweep.tolist(), set(range(len(sites)))
+    order: list[int] = []
+    before: list[int] = []
+    while len(free) >= parallel:
+        edge = {place for cell in before for place in near[cell] if place in free}
+        start = edge if before else free
+        group: list[int] = []
+        while len(group) < parallel and start:
+            # First what the sweep reaches, then what has the fewest ways left, then what touches
+            # the group before.
+            best = min(
+                start,
+                key=lambda place: (
+                    key[place],
+                    sum(item in free for item in near[place]),
+                    -sum(item in before for item in near[place]),
+                    rank[place],
+                ),
+            )
+            group.append(best)
+            free.discard(best)
+            start = {place for cell in group for place in near[cell] if place in free}
+        if len(group) < parallel:
+            break
+        order += group
+        before = group
+    return np.array(order, dtype=np.intp)
 
 
 def _rings(
