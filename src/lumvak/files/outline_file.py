@@ -15,6 +15,7 @@ from lumvak.core.room import Hole
 from lumvak.files.problem import FileProblem, read_text
 
 Corner = tuple[float, float]
+Round = tuple[float, float, float]
 FLAT_MM = 0.05
 MOST_CORNERS = 2000
 CIRCLE_CORNERS = 180
@@ -47,26 +48,27 @@ def load_outline(path: Path) -> Outline:
     return _sorted_out(path, rings, circles, ignored)
 
 
-def _from_dxf(path: Path) -> tuple[list[list[Corner]], list[Hole], Counter[str]]:
+def _from_dxf(path: Path) -> tuple[list[list[Corner]], list[Round], Counter[str]]:
     import ezdxf
     from ezdxf import path as paths
 
     try:
         document = ezdxf.readfile(path)  # type: ignore[attr-defined]
     except OSError as error:
-        raise FileProblem(f"{path.name}: cannot be read: {error.strerror}") from error
+        why = error.strerror or "no DXF drawing that can be read"
+        raise FileProblem(f"{path.name}: cannot be read: {why}") from error
     except ezdxf.DXFError as error:  # type: ignore[attr-defined]
         raise FileProblem(f"{path.name}: no DXF drawing that can be read: {error}") from error
     scale = DXF_UNITS.get(int(document.header.get("$INSUNITS", 0)), 1.0)
     rings: list[list[Corner]] = []
-    circles: list[Hole] = []
+    circles: list[Round] = []
     ignored: Counter[str] = Counter()
     loose: list[list[Corner]] = []
     for entity in document.modelspace():
         kind = entity.dxftype()
         if kind == "CIRCLE":
             x, y, _ = entity.dxf.center
-            circles.append(_hole(x * scale, y * scale, 2.0 * entity.dxf.radius * scale))
+            circles.append((x * scale, y * scale, 2.0 * entity.dxf.radius * scale))
             continue
         if kind not in ("LWPOLYLINE", "POLYLINE", "LINE", "ARC", "SPLINE", "ELLIPSE"):
             ignored[kind] += 1
@@ -80,14 +82,11 @@ def _from_dxf(path: Path) -> tuple[list[list[Corner]], list[Hole], Counter[str]]
     if left:
         ignored["open line"] += left
     # DXF counts upwards, the room downwards.
-    return (
-        [[(x, -y) for x, y in ring] for ring in rings],
-        [_hole(hole.x_mm, -hole.y_mm, hole.diameter_mm) for hole in circles],
-        ignored,
-    )
+    upright = [[(x, -y) for x, y in ring] for ring in rings]
+    return upright, [(x, -y, diameter) for x, y, diameter in circles], ignored
 
 
-def _from_svg(path: Path) -> tuple[list[list[Corner]], list[Hole], Counter[str]]:
+def _from_svg(path: Path) -> tuple[list[list[Corner]], list[Round], Counter[str]]:
     import svgelements as svg
 
     try:
@@ -98,13 +97,13 @@ def _from_svg(path: Path) -> tuple[list[list[Corner]], list[Hole], Counter[str]]
     except Exception as error:  # the parser raises whatever its XML reader does
         raise FileProblem(f"{path.name}: no SVG drawing that can be read: {error}") from error
     rings: list[list[Corner]] = []
-    circles: list[Hole] = []
+    circles: list[Round] = []
     ignored: Counter[str] = Counter()
     for item in document.elements():
         if isinstance(item, svg.SVG | svg.Group | svg.Use):
             continue
         if isinstance(item, svg.Circle):
-            circles.append(_hole(item.cx * scale, item.cy * scale, 2.0 * item.rx * scale))
+            circles.append((item.cx * scale, item.cy * scale, 2.0 * item.rx * scale))
             continue
         if not isinstance(item, svg.Shape):
             name = type(item).__name__.lower()
@@ -186,18 +185,14 @@ def _joined(loose: list[list[Corner]]) -> tuple[list[list[Corner]], int]:
     return rings, left
 
 
-def _hole(x: float, y: float, diameter: float) -> Hole:
-    return Hole(x_mm=round(x, 3), y_mm=round(y, 3), diameter_mm=round(diameter, 3))
-
-
 def _sorted_out(
-    path: Path, rings: list[list[Corner]], circles: list[Hole], ignored: Counter[str]
+    path: Path, rings: list[list[Corner]], circles: list[Round], ignored: Counter[str]
 ) -> Outline:
     """The largest closed shape is the outline; what lies in it are cut-outs and holes."""
     shapes = _shapes(path, rings)
-    circles = sorted(circles, key=lambda hole: -hole.diameter_mm)
+    circles = sorted(circles, key=lambda circle: -circle[2])
     largest = max((abs(shape.area) for shape, _ in shapes), default=0.0)
-    if circles and math.pi * circles[0].diameter_mm ** 2 / 4.0 > largest:
+    if circles and math.pi * circles[0][2] ** 2 / 4.0 > largest:
         points = _around(circles.pop(0))
         shapes.append((shapely.Polygon(points), points))
     if not shapes:
@@ -224,9 +219,14 @@ def _sorted_out(
         else:
             ignored["closed shape outside the largest"] += 1
     holes = []
-    for hole in circles:
-        if hull.contains(shapely.Point(hole.x_mm, hole.y_mm)):
-            holes.append(_hole(hole.x_mm - left, hole.y_mm - top, hole.diameter_mm))
+    for x, y, diameter in circles:
+        if hull.contains(shapely.Point(x, y)):
+            holes.append(
+                Hole(
+                    x_mm=round(x - left, 3), y_mm=round(y - top, 3),
+                    diameter_mm=round(diameter, 3),
+                )
+            )  # fmt: skip
         else:
             ignored["circle outside the outline"] += 1
     return Outline(
@@ -253,13 +253,12 @@ def _shapes(path: Path, rings: list[list[Corner]]) -> list[tuple[Any, list[Corne
     return shapes
 
 
-def _around(hole: Hole) -> list[Corner]:
+def _around(circle: Round) -> list[Corner]:
     """A circle as corners on it."""
     turns = (2.0 * math.pi * step / CIRCLE_CORNERS for step in range(CIRCLE_CORNERS))
-    radius = hole.diameter_mm / 2.0
-    return [
-        (hole.x_mm + radius * math.cos(turn), hole.y_mm + radius * math.sin(turn)) for turn in turns
-    ]
+    x, y, diameter = circle
+    radius = diameter / 2.0
+    return [(x + radius * math.cos(turn), y + radius * math.sin(turn)) for turn in turns]
 
 
 def _words(ignored: Counter[str]) -> str:

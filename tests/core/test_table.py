@@ -1,0 +1,322 @@
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from lumvak.core.catalogue import Catalogue
+from lumvak.core.evaluate import Evaluation, evaluate
+from lumvak.core.piecefigures import piece_figures
+from lumvak.core.pieces import ADDED, GROUP, SERIES, TIE, WIRE, level_of, terminal_name
+from lumvak.core.project import Project, with_values
+from lumvak.core.variants import (
+    Broken,
+    as_it_is,
+    hot_spots,
+    nearest_lead,
+    take_off_places,
+    what_if,
+)
+from lumvak.files.project_file import load_project
+from tests.conftest import DEMOS
+
+HAND_CYCLE = DEMOS / "hand-cycle-drive.lumvak.json"
+
+
+@pytest.fixture
+def hand_cycle(catalogue: Catalogue) -> Project:
+    return load_project(HAND_CYCLE, catalogue)
+
+
+def changed(project: Project, catalogue: Catalogue, **values: object) -> Evaluation:
+    return evaluate(
+        with_values(project, {key.replace("__", "."): value for key, value in values.items()}),
+        catalogue,
+    )
+
+
+def codes(seen: Evaluation, stage: str) -> dict[str, str]:
+    return {item.code: item.severity for item in seen.findings if item.stage == stage}
+
+
+def test_a_straight_pack_has_a_strip_along_each_level_and_across_each_joint(
+    hand_cycle: Project, catalogue: Catalogue
+) -> None:
+    pieces = evaluate(hand_cycle, catalogue).table.pieces
+    kinds = np.bincount(pieces.kind, minlength=5)
+    # 20 ends of groups with 4 pieces each; 9 joints with 5 strips.
+    assert kinds[GROUP] == 80 and kinds[SERIES] == 45 and kinds[WIRE] == 0
+    levels = level_of(pieces.layout)
+    assert (levels[pieces.a] == levels[pieces.b]).all()
+    assert pieces.length_mm == pytest.approx(np.full(125, 22.8))
+
+
+@pytest.mark.parametrize(
+    ("values", "kind", "count"),
+    [
+        ({"joints__series": {"part": "nickel-0.15x8", "strips": 2}}, SERIES, 18),
+        ({"joints__scheme": "strings-ends"}, GROUP, 8),
+        ({"joints__scheme": "strings-levels"}, TIE, 72),
+        ({"joints__side_a": "wire", "joints__side_b": "wire"}, WIRE, 125),
+        ({"arrangement__rows": "nested", "arrangement__room": {}, "joints__side_a": "crossed"},
+         SERIES, 45),
+    ],
+)  # fmt: skip
+def test_patterns_lay_what_they_say(
+    hand_cycle: Project, catalogue: Catalogue, values: dict[str, object], kind: int, count: int
+) -> None:
+    seen = changed(hand_cycle, catalogue, **values)
+    assert int((seen.table.pieces.kind == kind).sum()) == count
+    assert seen.table.flow is not None
+    assert seen.table.flow.balance < 1e-9 and seen.table.flow.power_balance < 1e-9
+
+
+def test_a_sheet_spreads_the_current_better_than_thin_strips(
+    hand_cycle: Project, catalogue: Catalogue
+) -> None:
+    strips = as_it_is(evaluate(hand_cycle, catalogue))
+    sheet = as_it_is(changed(hand_cycle, catalogue, joints__side_a="sheet", joints__side_b="sheet"))
+    tabs = as_it_is(changed(hand_cycle, catalogue, joints__side_a="tabs", joints__side_b="tabs"))
+    assert strips is not None and sheet is not None and tabs is not None
+    assert sheet.excess < strips.excess and sheet.joint_ohm < strips.joint_ohm
+    assert sheet.joint_ohm < tabs.joint_ohm
+
+
+def test_evenly_shared_currents_are_those_of_the_estimate(
+    hand_cycle: Project, catalogue: Catalogue
+) -> None:
+    seen = changed(hand_cycle, catalogue, joints__take_off="spread", joints__lead_points=())
+    figures = seen.figures
+    assert figures["network.cell_excess"].number == pytest.approx(0.0, abs=1e-6)
+    assert figures["network.series_limit_a"].number == pytest.approx(
+        seen.series.figures["limit"].number, rel=1e-6
+    )
+    # Five strips in parallel at each joint, and both joints on every cell.
+    joints = 9 * seen.series.chosen.ohm
+    welds = 2 * 0.05e-3 * 10 / 5
+    assert figures["network.joint_ohm"].number == pytest.approx(joints + welds, rel=1e-6)
+    link = next(item for item in seen.links if item.key == "cells")
+    assert link.continuous_a == pytest.approx(seen.pack.cells_limit.number)
+
+
+def test_a_corner_take_off_overloads_near_cells_and_moving_it_helps(
+    hand_cycle: Project, catalogue: Catalogue
+) -> None:
+    corner = evaluate(hand_cycle, catalogue)
+    assert codes(corner, "joints")["cells-uneven"] == "warn"
+    assert codes(corner, "joints")["group-joint-limit"] == "stop"
+    places = take_off_places(corner)
+    best = next(item.variant for item in places if item.proposed)
+    drawn = as_it_is(corner)
+    assert drawn is not None
+    assert drawn.excess == pytest.approx(places[0].variant.excess)
+    assert best.excess < 0.3 * drawn.excess and best.limit_a > corner.pack.current.number
+    middle = changed(hand_cycle, catalogue, joints__take_off="middle")
+    assert "group-joint-limit" not in codes(middle, "joints")
+    assert codes(middle, "joints").get("cells-uneven") != "warn"
+
+
+def test_the_network_feeds_chain_and_run(hand_cycle: Project, catalogue: Catalogue) -> None:
+    corner = evaluate(hand_cycle, catalogue)
+    spread = changed(hand_cycle, catalogue, joints__take_off="spread")
+    assert corner.figures["network.joint_ohm"].number > spread.figures["network.joint_ohm"].number
+    assert corner.run.run.path_loss_wh > spread.run.run.path_loss_wh
+    keys = {figure.key for figure in corner.figures["run.time_h"].inputs}
+    assert "network.joint_ohm" in keys and "path.joint_ohm" not in keys
+    weak = corner.weakest
+    assert weak is not None and weak.limit.key == "network.group_limit_a"
+    shared = changed(
+        hand_cycle, catalogue,
+        joints__lead_points=tuple({"pole": pole, "cell": cell} for pole in "+-" for cell in (1, 5)),
+    )  # fmt: skip
+    leads = next(item for item in shared.links if item.key == "leads")
+    assert leads.continuous_a == pytest.approx(2.0 * shared.wire.limit.number)
+
+
+@pytest.mark.parametrize(
+    ("values", "code"),
+    [
+        ({"joints__changes": ({"a": "g1c1p", "b": "g1c1n"},)}, "joint-shorts"),
+        ({"joints__changes": ({"a": "g1c5p", "b": "g4c1n"},)}, "joint-shorts"),
+        ({"joints__changes": ({"a": "g1c4n", "b": "g1c5n", "layers": 0},)}, "cell-unconnected"),
+        ({"joints__lead_points": ({"pole": "-", "cell": 1, "toward": 3, "share": 0.5},)},
+         "lead-off-strip"),
+        ({"joints__lead_points": ({"pole": "+", "cell": 9},)}, "lead-nowhere"),
+    ],
+)  # fmt: skip
+def test_bad_joints_are_named_at_their_place(
+    hand_cycle: Project, catalogue: Catalogue, values: dict[str, object], code: str
+) -> None:
+    seen = changed(hand_cycle, catalogue, **values)
+    flaw = next(item for item in seen.table.flaws if item.code == code)
+    length, width, _ = seen.table.layout.size_mm
+    assert -1.0 <= flaw.x_mm <= length + 10.0 and -1.0 <= flaw.y_mm <= width + 10.0
+    assert codes(seen, "joints")[code] == "stop"
+    solved = code == "cell-unconnected"
+    assert (seen.table.solved is not None) == solved
+    assert ("not-solved" in codes(seen, "joints")) != solved
+    assert seen.links and seen.run.run.hours > 0.0
+
+
+def test_a_turned_cell_lies_under_the_strip_with_its_other_end(
+    hand_cycle: Project, catalogue: Catalogue
+) -> None:
+    layout = evaluate(hand_cycle, catalogue).table.layout
+    spots = [item.model_dump() for item in layout.spots()]
+    spots[7]["turned"] = not spots[7]["turned"]
+    seen = changed(hand_cycle, catalogue, arrangement__spots=tuple(spots))
+    named = [item.text for item in seen.table.flaws if item.code == "joint-shorts"]
+    assert named and all("g2c3" in text for text in named)
+    assert seen.table.solved is None
+
+
+def test_a_cut_through_the_pack_is_open(hand_cycle: Project, catalogue: Catalogue) -> None:
+    cut = tuple({"a": f"g3c{k}p", "b": f"g4c{k}n", "layers": 0} for k in range(1, 6))
+    seen = changed(hand_cycle, catalogue, joints__changes=cut)
+    assert "pack-open" in codes(seen, "joints")
+
+
+def test_pieces_can_be_doubled_left_out_and_added(
+    hand_cycle: Project, catalogue: Catalogue
+) -> None:
+    table = evaluate(hand_cycle, catalogue).table
+    one, two = (
+        terminal_name(table.layout, int(end[0])) for end in (table.pieces.a, table.pieces.b)
+    )
+    double = changed(hand_cycle, catalogue, joints__changes=({"a": one, "b": two, "layers": 2},))
+    assert double.table.sections.ohm[0] == pytest.approx(table.sections.ohm[0] / 2.0)
+    added = changed(hand_cycle, catalogue, joints__changes=({"a": "g1c1n", "b": "g1c3n"},))
+    assert (added.table.pieces.kind == ADDED).sum() == 1
+    assert added.table.solved is not None
+    gone = changed(hand_cycle, catalogue, joints__changes=({"a": "g90c1n", "b": "g1c3n"},))
+    assert len(gone.table.pieces) == len(table.pieces)
+
+
+def test_measured_cells_take_the_place_of_the_sheet(
+    hand_cycle: Project, catalogue: Catalogue
+) -> None:
+    weak = ({"cell": "g5c2", "mohm": 120.0, "volts": 3.7}, {"cell": "g77c1", "mohm": 40.0})
+    seen = changed(hand_cycle, catalogue, measured=weak)
+    flow, plain = seen.table.flow, evaluate(hand_cycle, catalogue)
+    assert flow is not None and plain.table.flow is not None
+    assert flow.cell_a[21] < 0.5 * plain.table.flow.cell_a[21]
+    assert seen.figures["network.cells_ohm"].number > plain.figures["network.cells_ohm"].number
+    assert "measured-nowhere" in codes(seen, "joints")
+
+
+def test_what_breaks_loads_the_others(hand_cycle: Project, catalogue: Catalogue) -> None:
+    seen = changed(hand_cycle, catalogue, joints__take_off="middle")
+    drawn = as_it_is(seen)
+    cell = what_if(seen, Broken(cells=frozenset({22})))
+    assert drawn is not None and cell is not None
+    assert cell.flow.cell_a[22] == 0.0
+    assert cell.flow.cell_a[20:25].sum() == pytest.approx(seen.pack.current.number)
+    assert cell.busiest_cell_a > drawn.busiest_cell_a and cell.joint_ohm > drawn.joint_ohm
+    series = int(np.flatnonzero(seen.table.pieces.kind == SERIES)[0])
+    strip = what_if(seen, Broken(pieces=frozenset({series})))
+    assert strip is not None and strip.flow.piece_a[series] == 0.0
+    assert strip.hottest_k > drawn.hottest_k
+    assert what_if(seen, Broken(cells=frozenset(range(10, 15)))) is None
+
+
+def test_hot_spots_are_ranked_and_explain_themselves(
+    hand_cycle: Project, catalogue: Catalogue
+) -> None:
+    seen = evaluate(hand_cycle, catalogue)
+    carried = seen.table.carried
+    assert carried is not None
+    spots = hot_spots(seen)
+    assert (np.diff(carried.pack_limit_a[spots]) >= 0.0).all()
+    assert spots[0] == seen.table.busiest("group")
+    figures = {figure.key: figure for figure in piece_figures(seen, spots[0])}
+    assert figures["piece.limit_a"].number == seen.figures["network.group_limit_a"].number
+    amps, ohm = figures["piece.current_a"].number, figures["piece.resistance_ohm"].number
+    assert figures["piece.loss_w"].number == pytest.approx(amps**2 * ohm)
+
+
+@settings(max_examples=25)
+@given(st.floats(-50.0, 300.0), st.floats(-50.0, 200.0))
+def test_a_dragged_lead_lands_on_a_strip_of_its_group(x: float, y: float) -> None:
+    table = _hand_cycle_table()
+    lead = nearest_lead(table, "+", x, y)
+    assert lead.terminal // 2 >= 45 and lead.terminal % 2 == 0
+    if lead.toward is not None:
+        assert abs(lead.toward - lead.terminal) == 2 and 0.2 < lead.share < 0.8
+
+
+_TABLES: list[object] = []
+
+
+def _hand_cycle_table():  # type: ignore[no-untyped-def]
+    if not _TABLES:
+        from lumvak.files.catalogue_file import load_catalogue
+
+        catalogue, _ = load_catalogue()
+        _TABLES.append(evaluate(load_project(HAND_CYCLE, catalogue), catalogue).table)
+    return _TABLES[0]
+
+
+EDITS = (
+    {"joints.take_off": "middle"},
+    {"joints.contact_mohm": 0.2},
+    {"joints.series.layers": 2},
+    {"joints.gap_mm": 2.5},
+    {"need.current_a": 12.0},
+    {"leads.length_m": 1.0},
+    {"arrangement.rows": "nested"},
+    {"run.start_charge": 0.8},
+    {"pack.parallel": 6},
+    {"joints.school": "rule"},
+)
+
+
+def test_going_on_from_the_last_evaluation_changes_nothing(
+    hand_cycle: Project, catalogue: Catalogue
+) -> None:
+    before = evaluate(hand_cycle, catalogue)
+    project = hand_cycle
+    for edit in EDITS:
+        project = with_values(project, edit)
+        before = evaluate(project, catalogue, before=before)
+        fresh = evaluate(project, catalogue)
+        assert before.figures == fresh.figures, edit
+        assert before.findings == fresh.findings, edit
+        assert [link.continuous_a for link in before.links] == [
+            link.continuous_a for link in fresh.links
+        ]
+
+
+@pytest.mark.parametrize("path", sorted(DEMOS.glob("*.lumvak.json")), ids=lambda path: path.stem)
+def test_every_demo_lies_in_its_room_and_is_solved(path: object, catalogue: Catalogue) -> None:
+    seen = evaluate(load_project(path, catalogue), catalogue)  # type: ignore[arg-type]
+    assert seen.project.arrangement.room.kind != "none"
+    assert seen.table.placing.fits and not seen.table.flaws
+    assert seen.table.flow is not None and seen.table.flow.power_balance < 1e-9
+    answers = {"cells-uneven", "group-joint-limit", "series-joint-limit"}
+    assert set(codes(seen, "arrangement").values()) <= {"note"}
+    assert (
+        codes(seen, "joints").keys() & answers or seen.figures["network.cell_excess"].number < 0.1
+    )
+
+
+def test_caps_and_links_are_links_of_the_chain(hand_cycle: Project, catalogue: Catalogue) -> None:
+    seen = changed(hand_cycle, catalogue, joints__joining="cap", joints__link_a=6.0)
+    limits = {link.key: link.continuous_a for link in seen.links}
+    excess = 1.0 + seen.figures["network.cell_excess"].number
+    assert limits["contact"] == pytest.approx(10.0 * 5 / excess)
+    assert limits["link"] == pytest.approx(6.0 * 5 / excess)
+    assert seen.figures["joints.contact_limit_a"].assumed
+    assert {"links-limit", "live-terminals"} <= codes(seen, "joints").keys()
+    soldered = changed(
+        hand_cycle, catalogue, joints__joining="solder", joints__scheme="strings-ends"
+    )
+    assert {"solder-heat", "strings"} <= codes(soldered, "joints").keys()
+
+
+def test_arrangement_findings(barrow: Project, catalogue: Catalogue) -> None:
+    loose = {"arrangement__room": {}, "arrangement__kept_free": ()}
+    folded = changed(barrow, catalogue, **loose, arrangement__way="x7b2")
+    assert codes(folded, "arrangement")["barriers"] == "note"
+    small = changed(barrow, catalogue, arrangement__room__length_mm=200.0)
+    assert codes(small, "arrangement")["does-not-fit"] == "stop"
+    gone = changed(barrow, catalogue, arrangement__way="x99", joints__gap_mm=0.0)
+    assert {"way-gone", "no-gap"} <= codes(gone, "arrangement").keys()

@@ -1,0 +1,194 @@
+import csv
+import io
+import json
+import re
+import xml.etree.ElementTree as ET
+from pathlib import Path
+
+import ezdxf
+import numpy as np
+import pypdf
+import pytest
+
+from lumvak.cli.main import main
+from lumvak.core.catalogue import Catalogue
+from lumvak.core.cutlist import cuts_of
+from lumvak.core.evaluate import Evaluation, evaluate
+from lumvak.core.netnames import node_voltages
+from lumvak.core.project import Project, with_values
+from lumvak.core.template import template_of
+from lumvak.files.export import FORMATS, exported
+from lumvak.files.export_pdf import MARGIN_MM, OVERLAP_MM, POINTS, tiling
+from lumvak.files.problem import FileProblem
+from tests.conftest import BARROW
+
+NUMBER = r"(-?[\d.]+)"
+
+
+def lines_of(page: pypdf.PageObject) -> list[tuple[float, float, float, float]]:
+    """Every single line of a page in mm from its lower left corner."""
+    text = page.get_contents().get_data().decode("latin-1")  # type: ignore[union-attr]
+    found = re.findall(rf"{NUMBER} {NUMBER} m {NUMBER} {NUMBER} l S", text)
+    return [tuple(float(value) / POINTS for value in item) for item in found]  # type: ignore[misc]
+
+
+def paths_of(page: pypdf.PageObject) -> list[np.ndarray]:
+    """The closed four-cornered paths of a page, corners in mm."""
+    text = page.get_contents().get_data().decode("latin-1")  # type: ignore[union-attr]
+    pattern = rf"n {NUMBER} {NUMBER} m\s+" + rf"{NUMBER} {NUMBER} l\s+" * 3 + r"h\s+S"
+    found = re.findall(pattern, text)
+    return [np.array(item, dtype=float).reshape(4, 2) / POINTS for item in found]
+
+
+@pytest.mark.parametrize(("paper", "size"), [("a4", {210.0, 297.0}), ("letter", {215.9, 279.4})])
+def test_a_printed_page_is_true_to_a_tenth_of_a_millimetre(
+    seen: Evaluation, paper: str, size: set[float]
+) -> None:
+    document = pypdf.PdfReader(io.BytesIO(exported(seen, "pdf", paper)))
+    sides = template_of(seen, cuts_of(seen))
+    assert len(document.pages) == sum(
+        tiling(side.width_mm, side.height_mm, paper).pages for side in sides
+    )
+    for page in document.pages:
+        box = page.mediabox
+        assert {round(float(side) / POINTS, 1) for side in (box.width, box.height)} == size
+        bars = [line for line in lines_of(page) if abs(abs(line[2] - line[0]) - 100.0) < 0.1
+                and line[1] == line[3]]  # fmt: skip
+        assert len(bars) == 1
+    first = document.pages[0]
+    # A group strip: 15 mm wide, 146.8 mm long; a series strip: 5 by 32.8 mm.
+    sizes = {tuple(sorted(np.round(np.ptp(path, axis=0), 1).tolist())) for path in paths_of(first)}
+    assert {(15.0, 146.8), (5.0, 32.8)} <= sizes
+
+
+def test_registration_marks_of_neighbouring_pages_are_the_same_place(seen: Evaluation) -> None:
+    side = template_of(seen, cuts_of(seen))[0]
+    tiles = tiling(side.width_mm, side.height_mm, "a4")
+    assert tiles.across > 1 or tiles.down > 1
+    page = pypdf.PdfReader(io.BytesIO(exported(seen, "pdf"))).pages[0]
+    crosses = sorted({
+        (round((x1 + x2) / 2, 2)) for x1, y1, x2, y2 in lines_of(page)
+        if abs(abs(x2 - x1) - 8.0) < 0.01 and y1 == y2
+    })  # fmt: skip
+    left, right = crosses
+    step = tiles.corner_mm(1, 0)[0]
+    # What lies under the right mark of the first page lies under the left one of the next.
+    assert right - MARGIN_MM == pytest.approx(left - MARGIN_MM + step, abs=0.02)
+    assert left == pytest.approx(MARGIN_MM + OVERLAP_MM / 2, abs=0.02)
+
+
+def test_svg_keeps_every_dimension(seen: Evaluation) -> None:
+    root = ET.fromstring(exported(seen, "svg"))
+    space = "{http://www.w3.org/2000/svg}"
+    width = float(root.attrib["width"].removesuffix("mm"))
+    assert root.attrib["viewBox"].split()[2] == f"{width:.3f}"
+    groups = {item.attrib["id"]: item for item in root.iter(f"{space}g") if "id" in item.attrib}
+    assert {"A_CELLS", "A_STRIPS_GROUP", "A_STRIPS_SERIES", "B_CELLS", "B_LEADS"} <= groups.keys()
+    circles = list(groups["A_CELLS"].iter(f"{space}circle"))
+    assert len(circles) == 98 and {item.attrib["r"] for item in circles} == {"10.650"}
+    strip = next(groups["A_STRIPS_GROUP"].iter(f"{space}polygon")).attrib["points"]
+    corners = np.array([pair.split(",") for pair in strip.split()], dtype=float)
+    assert sorted(np.ptp(corners, axis=0)) == pytest.approx([15.0, 146.8])
+
+
+def test_dxf_opens_and_keeps_every_dimension(seen: Evaluation, tmp_path: Path) -> None:
+    path = tmp_path / "pack.dxf"
+    path.write_bytes(exported(seen, "dxf"))
+    document = ezdxf.readfile(path)
+    assert document.units == ezdxf.units.MM
+    assert not document.audit().has_errors
+    model = document.modelspace()
+    cells = model.query('CIRCLE[layer=="A_CELLS"]')
+    assert len(cells) == 98 and {item.dxf.radius for item in cells} == {10.65}
+    strips = model.query('LWPOLYLINE[layer=="B_STRIPS_GROUP"]')
+    corners = np.array([point[:2] for point in strips[0].get_points()])
+    assert sorted(np.ptp(corners, axis=0)) == pytest.approx([15.0, 146.8])
+    assert strips[0].closed
+
+
+def test_csv_lists_pieces_cells_and_joints(seen: Evaluation) -> None:
+    rows = list(csv.reader(io.StringIO(exported(seen, "csv").decode())))
+    kinds = {kind: [row for row in rows if row and row[0] == kind]
+             for kind in ("piece", "cell", "joint")}  # fmt: skip
+    assert len(kinds["cell"]) == 98 and len(kinds["joint"]) == len(seen.table.pieces)
+    assert sum(int(row[8]) for row in kinds["piece"]) == 54
+    assert sum(float(row[8]) for row in kinds["cell"]) == pytest.approx(22.0 * 14, rel=1e-5)
+
+
+def simulated(netlist: str) -> dict[str, float]:
+    """Node voltages of a netlist of R, V and I by modified nodal analysis."""
+    parts = [line.split() for line in netlist.splitlines()
+             if line and line[0] in "RVI"]  # fmt: skip
+    names = sorted({name for part in parts for name in part[1:3]} - {"0"})
+    number = {name: place for place, name in enumerate(names)}
+    sources = [part for part in parts if part[0][0] == "V"]
+    size = len(names) + len(sources)
+    matrix, right = np.zeros((size, size)), np.zeros(size)
+    for part in parts:
+        one, two, value = number.get(part[1]), number.get(part[2]), float(part[-1])
+        if part[0][0] == "R":
+            for here, other in ((one, two), (two, one)):
+                if here is not None:
+                    matrix[here, here] += 1.0 / value
+                    if other is not None:
+                        matrix[here, other] -= 1.0 / value
+        elif part[0][0] == "I":
+            if one is not None:
+                right[one] -= value
+            if two is not None:
+                right[two] += value
+    for place, part in enumerate(sources, len(names)):
+        for node, sign in ((number.get(part[1]), 1.0), (number.get(part[2]), -1.0)):
+            if node is not None:
+                matrix[place, node] = matrix[node, place] = sign
+        right[place] = float(part[-1])
+    return dict(zip(names, np.linalg.solve(matrix, right).tolist(), strict=False))
+
+
+@pytest.mark.parametrize(
+    "changes",
+    [
+        {},
+        {"joints.link_a": 8.0, "joints.joining": "cap"},
+        {"joints.lead_points": ({"pole": "-", "cell": 2, "toward": 3, "share": 0.4},)},
+        {"measured": ({"cell": "g3c2", "mohm": 90.0, "volts": 3.6},)},
+    ],
+)
+def test_a_simulator_finds_the_voltages_that_lumvak_lists(
+    barrow: Project, catalogue: Catalogue, changes: dict[str, object]
+) -> None:
+    seen = evaluate(with_values(barrow, changes), catalogue)
+    volts = simulated(exported(seen, "spice").decode())
+    listed = node_voltages(seen.table)
+    assert volts.keys() == listed.keys() - {"0"}
+    assert {"g1c1p", "g14c7n", "pack"} <= volts.keys()
+    for name, value in volts.items():
+        assert listed[name] == pytest.approx(value, abs=1e-7), name
+
+
+def test_the_command_line_exports_and_says_what_is_wrong(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    for to in FORMATS:
+        out = tmp_path / f"pack.{to}"
+        assert main(["export", str(BARROW), "--to", to, "-o", str(out)]) == 0
+        assert out.stat().st_size > 5000
+    document = json.loads(BARROW.read_text("utf-8"))
+    document["joints"]["changes"] = [{"a": "g1c1p", "b": "g1c1n", "layers": 1}]
+    short = tmp_path / "short.lumvak.json"
+    short.write_text(json.dumps(document), "utf-8")
+    capsys.readouterr()
+    assert main(["export", str(short), "--to", "spice", "-o", str(tmp_path / "x.cir")]) == 2
+    assert "nothing to simulate" in capsys.readouterr().err
+    assert not (tmp_path / "x.cir").exists()
+    assert main(["evaluate", str(short), "--json"]) == 0
+    network = json.loads(capsys.readouterr().out)["network"]
+    assert network["nodes"] == {} and network["flaws"][0]["code"] == "joint-shorts"
+    with pytest.raises(FileProblem):
+        from lumvak.files.catalogue_file import load_catalogue
+        from lumvak.files.export import write_export
+        from lumvak.files.project_file import load_project
+
+        catalogue, _ = load_catalogue()
+        seen = evaluate(load_project(BARROW, catalogue), catalogue)
+        write_export(seen, "svg", tmp_path / "pack.svg" / "no" / "folder.svg")
