@@ -229,9 +229,10 @@ class ArrangementStage(QWidget):
     def _list(self, seen: Evaluation) -> None:
         placing = seen.table.placing
         full = seen.choice.cell.voltage_full_v
+        chosen = placing.chosen.key if placing.chosen is not None else ""
         self.table.show_rows(
             [
-                self._row(item, item is placing.chosen and not placing.by_hand, full, place == 0)
+                self._row(item, item.key == chosen, full, place == 0)
                 for place, item in enumerate(placing.proposals)
             ]
         )

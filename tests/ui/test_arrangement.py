@@ -1,0 +1,170 @@
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import QPoint, QPointF, Qt
+from pytestqt.qtbot import QtBot
+
+from lumvak.ui.packview import PackView
+from lumvak.ui.session import Session
+from lumvak.ui.stages.arrangement import ArrangementStage
+from lumvak.ui.window import Window
+
+LEFT = Qt.MouseButton.LeftButton
+SVG = (
+    '<svg xmlns="http://www.w3.org/2000/svg" width="400mm" height="220mm" viewBox="0 0 400 220">'
+    '<rect width="380" height="200"/><text x="1" y="1">case</text></svg>'
+)
+
+
+@pytest.fixture
+def stage(window: Window) -> ArrangementStage:
+    window.open_stage("arrangement")
+    made = window.stages["arrangement"]
+    assert isinstance(made, ArrangementStage)
+    return made
+
+
+def spot(view: PackView, cell: int, dx: float = 0.0, dy: float = 0.0) -> QPoint:
+    """Where a cell is drawn, off its middle in shares of its size, so that no piece is hit."""
+    layout = view.drawn.layout  # type: ignore[union-attr]
+    size = 2.0 * layout.half_mm[cell, 0]
+    return view.to_px(
+        float(layout.x_mm[cell]) + dx * size, float(layout.y_mm[cell]) + dy * size
+    ).toPoint()
+
+
+def drag(qtbot: QtBot, view: PackView, start: QPoint, end: QPoint) -> None:
+    qtbot.mousePress(view, LEFT, pos=start)
+    for share in (0.3, 0.7, 1.0):
+        between = QPointF(start) + (QPointF(end) - QPointF(start)) * share
+        move = between.toPoint()
+        from PyQt6.QtGui import QMouseEvent
+
+        event = QMouseEvent(
+            QMouseEvent.Type.MouseMove, QPointF(move), QPointF(view.mapToGlobal(move)), LEFT, LEFT,
+            Qt.KeyboardModifier.NoModifier,
+        )  # fmt: skip
+        view.mouseMoveEvent(event)
+    qtbot.mouseRelease(view, LEFT, pos=end)
+
+
+def test_a_room_is_typed_and_too_small_a_one_says_by_how_much(
+    qtbot: QtBot, window: Window, stage: ArrangementStage, session: Session
+) -> None:
+    field = stage.room.fields["length_mm"]
+    field.edit.setFocus()
+    field.edit.selectAll()
+    qtbot.keyClicks(field.edit, "20 cm")
+    qtbot.keyClick(field.edit, Qt.Key.Key_Return)
+    assert session.project.arrangement.room.length_mm == 200.0
+    assert stage.state.text().startswith("short by")
+    assert stage.table.rows_model.rows == []
+    assert any(item.code == "does-not-fit" for item in session.evaluation.findings)
+    session.undo_stack.undo()
+    assert session.evaluation.table.placing.fits
+    assert stage.table.rows_model.rows[0].chosen
+
+
+def test_a_proposal_is_taken_with_its_barriers_listed(
+    qtbot: QtBot, stage: ArrangementStage, session: Session
+) -> None:
+    session.edit({"arrangement.room.kind": "none", "arrangement.kept_free": ()})
+    rows = stage.table.rows_model.rows
+    place = next(place for place, row in enumerate(rows) if "2 bands" in row.cells[0])
+    stage.table.picked.emit(rows[place].value)
+    assert session.project.arrangement.way == rows[place].value
+    stage.list.picked.emit("barriers")
+    listed = stage.barriers.rows_model.rows
+    assert len(listed) == len(session.evaluation.table.barriers) > 0
+    assert listed[0].cells[1] == "54.6 V" and "insulating paper" in listed[0].cells[2]
+    stage.barriers.picked.emit(listed[0].value)
+    assert stage.chosen == frozenset(listed[0].value)
+    stage.list.picked.emit("taps")
+    assert [row.cells[0] for row in stage.taps.rows_model.rows] == [str(k) for k in range(15)]
+    assert stage.taps.rows_model.rows[14].cells[3] == "58.8 V"
+
+
+def test_cells_are_dragged_turned_and_swapped_and_nothing_overlaps(
+    qtbot: QtBot, window: Window, stage: ArrangementStage, session: Session
+) -> None:
+    session.edit({"arrangement.room.kind": "none", "arrangement.kept_free": ()})
+    view = stage.view
+    before = session.evaluation.table.layout
+    start = spot(view, 97, 0.3, 0.3)
+    drag(qtbot, view, start, start + QPoint(round(23 * view._scale), 0))
+    after = session.evaluation.table.layout
+    assert len(session.project.arrangement.spots) == 98
+    assert after.x_mm[97] == pytest.approx(before.x_mm[97] + 22.8, abs=1.2)
+    # Onto another cell: refused, said, nothing changes.
+    held = session.project
+    start = spot(view, 97, 0.3, 0.3)
+    drag(qtbot, view, start, spot(view, 3, 0.2, 0.2))
+    assert session.project is held
+    assert "same place" in window.notice.text.text()
+    qtbot.mouseClick(view, LEFT, pos=spot(view, 0, 0.3, 0.3))
+    qtbot.mouseClick(view, LEFT, Qt.KeyboardModifier.ShiftModifier, spot(view, 10, 0.3, 0.3))
+    assert stage.chosen == frozenset({0, 10})
+    stage.buttons["swap"].click()
+    swapped = session.evaluation.table.layout
+    assert swapped.x_mm[0] == pytest.approx(after.x_mm[10])
+    stage._take_chosen(frozenset({5}))
+    view.setFocus()
+    stage.buttons["turn"].click()
+    codes = {item.code for item in session.evaluation.findings}
+    assert {"joint-shorts", "not-solved"} <= codes
+    assert session.evaluation.table.flaws and window.session.evaluation.table.solved is None
+    stage.buttons["anew"].click()
+    assert session.project.arrangement.spots == ()
+    assert session.evaluation.table.solved is not None
+    for _ in range(4):
+        session.undo_stack.undo()
+    assert session.evaluation.table.layout.x_mm == pytest.approx(before.x_mm)
+
+
+def test_arrow_keys_move_what_is_in_hand(
+    qtbot: QtBot, stage: ArrangementStage, session: Session
+) -> None:
+    session.edit({"arrangement.room.kind": "none", "arrangement.kept_free": ()})
+    stage._take_chosen(frozenset({97}))
+    stage.view.setFocus()
+    before = float(session.evaluation.table.layout.x_mm[97])
+    qtbot.keyClick(stage.view, Qt.Key.Key_Right)
+    qtbot.keyClick(stage.view, Qt.Key.Key_Right)
+    assert session.evaluation.table.layout.x_mm[97] == pytest.approx(before + 2.0)
+
+
+def test_a_block_kept_free_is_dragged_and_the_cells_make_room(
+    qtbot: QtBot, stage: ArrangementStage, session: Session
+) -> None:
+    view = stage.view
+    block = session.project.arrangement.kept_free[0]
+    start = view.to_px(block.x_mm + 30, block.y_mm + 10).toPoint()
+    drag(qtbot, view, start, start + QPoint(round(40 * view._scale), 0))
+    assert session.project.arrangement.kept_free[0].x_mm == pytest.approx(block.x_mm + 40, abs=2)
+    assert session.evaluation.table.placing.fits
+
+
+def test_an_outline_is_drawn_or_read_from_a_drawing(
+    qtbot: QtBot, window: Window, stage: ArrangementStage, session: Session, tmp_path: Path
+) -> None:
+    session.edit({"arrangement.room.kind": "outline", "arrangement.kept_free": ()})
+    assert any(item.code == "outline-open" for item in session.evaluation.findings)
+    stage.room.draw.click()
+    view = stage.view
+    corners = ((-40, -30), (360, -30), (360, 190), (-40, 190))
+    for x, y in (*corners, corners[0]):
+        qtbot.mouseClick(view, LEFT, pos=view.to_px(x, y).toPoint())
+    outline = session.project.arrangement.room.outline
+    assert len(outline) == 4 and outline[0] == (0.0, 0.0)
+    assert outline[2] == (pytest.approx(400, abs=2), pytest.approx(220, abs=2))
+    assert session.evaluation.table.placing.fits
+    path = tmp_path / "case.svg"
+    path.write_text(SVG, "utf-8")
+    stage.room.take_drawing(path)
+    room = session.project.arrangement.room
+    assert room.kind == "outline" and room.outline[2] == (380.0, 200.0)
+    assert "left out 1 × text" in window.notice.text.text()
+    (tmp_path / "bad.dxf").write_text("no", "utf-8")
+    stage.room.take_drawing(tmp_path / "bad.dxf")
+    assert "bad.dxf" in window.notice.text.text()
+    assert session.project.arrangement.room is room

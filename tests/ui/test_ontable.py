@@ -1,0 +1,209 @@
+from pathlib import Path
+
+import numpy as np
+import pytest
+from PyQt6.QtCore import Qt
+from pytestqt.qtbot import QtBot
+
+from lumvak.core.pieces import SERIES
+from lumvak.ui.session import Session
+from lumvak.ui.stages.joints import JointsStage
+from lumvak.ui.stages.ontable import OnTableView
+from lumvak.ui.window import Window
+from tests.conftest import DEMOS
+from tests.ui.test_arrangement import LEFT, drag, spot
+
+
+@pytest.fixture
+def view(window: Window, tmp_path: Path) -> OnTableView:
+    path = tmp_path / "hand-cycle.lumvak.json"
+    path.write_text((DEMOS / "hand-cycle-drive.lumvak.json").read_text("utf-8"), "utf-8")
+    window.open_path(path)
+    window.open_stage("joints")
+    stage = window.stages["joints"]
+    assert isinstance(stage, JointsStage)
+    return stage.on_table
+
+
+def test_a_lead_is_dragged_to_the_middle_and_the_cells_even_out(
+    qtbot: QtBot, window: Window, view: OnTableView, session: Session
+) -> None:
+    before = session.evaluation.figures["network.cell_excess"].number
+    side = view.side_b
+    assert len(side.leads_here()) == 2
+    table = session.evaluation.table
+    for pole in ("-", "+"):
+        place = next(
+            k for k, lead in enumerate(session.evaluation.table.leads) if lead.pole == pole
+        )
+        start = side.lead_px(session.evaluation.table.leads[place]).toPoint()
+        x, y = table.layout.terminal_mm[table.leads[place].terminal, :2]
+        drag(qtbot, side, start, side.to_px(float(x), float(y) + 2 * 22.8).toPoint())
+    assert [item.cell for item in session.project.joints.lead_points] == [3, 3]
+    after = session.evaluation.figures["network.cell_excess"].number
+    assert after < 0.5 * before
+    assert "moved" not in window.notice.text.text()
+    session.undo_stack.undo()
+    session.undo_stack.undo()
+    assert session.project.joints.lead_points == ()
+
+
+def test_while_a_lead_is_dragged_the_currents_follow(
+    qtbot: QtBot, view: OnTableView, session: Session
+) -> None:
+    held = session.project
+    drawn = view.side_b.drawn
+    assert drawn is not None and drawn.strength is not None
+    x, y = session.evaluation.table.layout.terminal_mm[
+        session.evaluation.table.leads[0].terminal, :2
+    ]
+    view._drag_lead(0, float(x), float(y) + 45.0, False)
+    moved = view.side_b.drawn
+    assert moved is not None and moved.strength is not None
+    assert not np.allclose(moved.strength, drawn.strength)
+    assert session.project is held
+    view.show_evaluation(session.evaluation)
+    assert np.allclose(view.side_b.drawn.strength, drawn.strength)  # type: ignore[union-attr,arg-type]
+
+
+def test_a_strip_is_clicked_doubled_left_out_and_brought_back(
+    qtbot: QtBot, view: OnTableView, session: Session
+) -> None:
+    table = session.evaluation.table
+    piece = int(np.flatnonzero(table.pieces.kind == SERIES)[0])
+    side = view.side_a if table.pieces.face[piece] == 0 else view.side_b
+    x, y = table.pieces.middle_mm(piece)
+    qtbot.mouseClick(side, LEFT, pos=side.to_px(x, y).toPoint())
+    assert view.piece == piece
+    assert [row.value for row in view.hot.table.rows_model.rows if row.chosen] == [piece]
+    view.hot.more.click()
+    assert session.project.joints.changes[0].layers == 2
+    assert session.evaluation.table.sections.ohm[piece] == pytest.approx(
+        table.sections.ohm[piece] / 2
+    )
+    view.hot.table.cell_clicked.emit(piece, 5)
+    assert session.explained_key == "piece.rise_k"
+    view.hot.out.click()
+    assert len(session.evaluation.table.pieces) == len(table.pieces) - 1
+    view.hot.back.click()
+    assert session.project.joints.changes == ()
+
+
+def test_two_cells_are_joined_by_hand_and_a_short_is_marked(
+    qtbot: QtBot, view: OnTableView, session: Session
+) -> None:
+    side = view.side_a
+    qtbot.mouseClick(side, LEFT, pos=spot(side, 0, -0.35, 0.35))
+    qtbot.mouseClick(side, LEFT, Qt.KeyboardModifier.ShiftModifier, spot(side, 24, 0.35, 0.35))
+    assert view.cells == (0, 24)
+    view.join.click()
+    assert len(session.project.joints.changes) == 1
+    flaws = [item.code for item in session.evaluation.table.flaws]
+    assert flaws == ["joint-shorts"]
+    assert side.drawn is not None and side.drawn.flaws
+    assert view.state.text() == "not solved: see the marks"
+    assert [row.cells[1] for row in view.hot.table.rows_model.rows] == []
+
+
+def test_take_off_places_are_compared_and_the_best_taken(
+    qtbot: QtBot, view: OnTableView, session: Session
+) -> None:
+    view.show_lower("places")
+    rows = view.places.table.rows_model.rows
+    assert rows[0].chosen and rows[0].cells[0] == "as drawn"
+    best = next(row for row in rows if row.proposed)
+    assert float(best.cells[3]) < float(rows[0].cells[3])
+    view.places.table.picked.emit(best.value)
+    assert session.evaluation.figures["network.cell_excess"].number == pytest.approx(
+        best.value.excess, abs=1e-6
+    )
+    view.places.follow.click()
+    assert session.project.joints.lead_points == ()
+    view.places.share.click()
+    assert len(session.project.joints.lead_points) == 4
+
+
+def test_what_if_a_strip_breaks_and_a_variant_is_held(
+    qtbot: QtBot, view: OnTableView, session: Session
+) -> None:
+    view.show_lower("broken")
+    view.what_if.worst.click()
+    assert len(view.broken.pieces) == 1
+    rows = {row.cells[0]: row.cells for row in view.what_if.table.rows_model.rows}
+    assert rows["busiest cell"][3].startswith("+")
+    assert "The others then carry" in view.what_if.about.text()
+    held = session.project
+    view.whole.click()
+    assert view.broken.nothing and session.project is held
+    view.what_if.hold.click()
+    session.edit({"joints.take_off": "middle"})
+    rows = {row.cells[0]: row.cells for row in view.what_if.table.rows_model.rows}
+    assert rows["busiest cell"][5].startswith("−")
+    view.what_if.drop.click()
+    assert rows.keys() == {row.cells[0] for row in view.what_if.table.rows_model.rows}
+
+
+def test_how_it_is_laid_is_a_visible_choice(view: OnTableView, session: Session) -> None:
+    view.show_lower("how")
+    view.how.sides["a"].picked.emit("sheet")
+    assert session.evaluation.table.pieces.meshed.any()
+    view.how.scheme.picked.emit("strings-ends")
+    assert any(item.code == "strings" for item in session.evaluation.findings)
+    view.how.joining.picked.emit("cap")
+    assert "Press caps" in view.how.said.text()
+    assert any(link.key == "contact" for link in session.evaluation.links)
+
+
+def test_measured_cells_are_pasted(view: OnTableView, session: Session) -> None:
+    view.show_lower("cells")
+    records = view.measured._pasted("g1c1\t80\t3,71\t4.6\ng2c1\t33\n\n")
+    assert view.measured._take(records) == ""
+    assert session.project.measured[0].mohm == 80.0 and session.project.measured[0].volts == 3.71
+    assert session.project.measured[1].volts is None
+    wrong = [{"cell": "first", "mohm": None, "volts": None, "ah": None}]
+    assert "cell" in view.measured._take(wrong)
+    assert len(session.project.measured) == 2
+
+
+def test_all_layers_shown_modes_and_hover(
+    qtbot: QtBot, view: OnTableView, session: Session
+) -> None:
+    for shown in ("warmth", "strips", "current"):
+        view.shown.picked.emit(shown)
+        assert view.side_a.drawn is not None
+        assert (view.side_a.drawn.strength is None) == (shown == "strips")
+        assert not view.grab().isNull()
+    assert "between joint 0 and 1" in view._describe("cell", 0)
+    assert "main lead" in view._describe("lead", 0)
+    assert "pack gives" in view._describe("piece", 0)
+    session.edit({"arrangement.room.height_mm": 160.0, "arrangement.room.length_mm": 140.0,
+                  "arrangement.kept_free": ()})  # fmt: skip
+    assert view.layers.isVisibleTo(view)
+    view.layers.picked.emit(1)
+    assert view.layer == 1 and not view.grab().isNull()
+
+
+def test_making_lists_cuts_steps_and_exports(
+    qtbot: QtBot, window: Window, view: OnTableView, session: Session, tmp_path: Path
+) -> None:
+    stage = window.stages["joints"]
+    assert isinstance(stage, JointsStage)
+    stage.show_view("making")
+    making = stage.making
+    assert making is not None
+    assert [row.cells[4] for row in making.cuts.rows_model.rows] == ["20", "45"]
+    making.cuts.picked.emit(1)
+    assert len(making.side_a.drawn.marked) == 45  # type: ignore[union-attr]
+    making.show_page("order")
+    making.steps.picked.emit(3)
+    assert making.side_b.drawn.covered == frozenset(range(50))  # type: ignore[union-attr]
+    making.show_page("check")
+    field = making.checks[0]
+    field.edit.setFocus()
+    qtbot.keyClicks(field.edit, "11.6 mohm")
+    qtbot.keyClick(field.edit, Qt.Key.Key_Return)
+    assert making.verdict.text().startswith("Pure nickel")
+    making.export("svg", tmp_path / "pack.svg")
+    assert (tmp_path / "pack.svg").exists()
+    making.export("svg", tmp_path / "pack.svg" / "x" / "y.svg")
+    assert "was not saved" in window.notice.text.text()
