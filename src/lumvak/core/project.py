@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from functools import lru_cache
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, Literal, get_args
 
 from pydantic import Field, ValidationError
 
@@ -146,7 +146,11 @@ class PieceChange(Document):
 class MeasuredCell(Document):
     """A cell that was measured, by its place in the pack."""
 
-    cell: str = Field(pattern=r"^g[1-9][0-9]{0,2}c[1-9][0-9]{0,2}$")
+    cell: str = Field(
+        title="Place",
+        pattern=r"^g[1-9][0-9]{0,2}c[1-9][0-9]{0,2}$",
+        json_schema_extra={"like": "a place such as g3c2, the second cell of group 3"},
+    )
     mohm: float | None = Field(default=None, gt=0, le=1e5)
     volts: float | None = Field(default=None, gt=0, le=6)
     ah: float | None = Field(default=None, gt=0, le=1e4)
@@ -363,9 +367,26 @@ def _sentence(item: Any) -> str:
         return f"{where}: missing; it must be given"
     if kind == "literal_error":
         return f"{where}: {shown} was given; accepted: {context['expected']}"
+    if kind == "string_pattern_mismatch" and "like" in _extra_of(item["loc"]):
+        return f"{where}: {shown} was given; accepted: {_extra_of(item['loc'])['like']}"
     if kind == "finite_number":
         return f"{where}: {shown} was given; accepted: a finite number {unit}".rstrip()
     return f"{where}: {shown} was given; {item['msg'][0].lower()}{item['msg'][1:]}"
+
+
+def _extra_of(location: tuple[Any, ...]) -> dict[str, Any]:
+    """What the schema of a field says beside its type; records in lists are looked into."""
+    model: Any = Project
+    extra: Any = None
+    for step in location:
+        if isinstance(step, int):
+            model = next(iter(get_args(model)), None)
+            continue
+        info = getattr(model, "model_fields", {}).get(step)
+        if info is None:
+            return {}
+        extra, model = info.json_schema_extra, info.annotation
+    return extra if isinstance(extra, dict) else {}
 
 
 def title_in(text: str) -> bool:

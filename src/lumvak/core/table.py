@@ -59,11 +59,12 @@ class Given:
 class Carried:
     """What the pieces do at the continuous current, and what they would let the pack draw.
 
-    Arrays of length M: ``rise_k`` over the cells (a wire: over the air), ``pack_limit_a`` and
-    ``pack_peak_a`` the pack current at which a piece is at its limit.
+    Arrays of length M: ``rise_k`` over the cells (a wire: over the air), ``limit_a`` what a piece
+    carries, ``pack_limit_a`` and ``pack_peak_a`` the pack current at which it is at its limit.
     """
 
     rise_k: Array
+    limit_a: Array
     pack_limit_a: Array
     pack_peak_a: Array
 
@@ -289,11 +290,16 @@ def carried_by(
     around = hand.demand.ambient.number
     per_square = rise_per_square(sections)
     limit = limits_a(sections, per_square, joints, wire_rise_k, around, joints.school)
-    share = np.abs(solved.share.piece_a)
     factor = peak_factors(sections, hand.demand.peak_duration.number)
-    with np.errstate(divide="ignore"):
-        by_pack = np.where(share > 1e-9, limit / np.maximum(share, 1e-12), np.inf)
-    return Carried(rises_k(sections, per_square, flow.piece_a, around), by_pack, by_pack * factor)
+    by_pack = pack_limits_a(limit, solved.share.piece_a)
+    rises = rises_k(sections, per_square, flow.piece_a, around)
+    return Carried(rises, limit, by_pack, by_pack * factor)
+
+
+def pack_limits_a(limit_a: Array, share: Array) -> Array:
+    """(M,) pack current in A at which pieces are at their limits, from their shares of it."""
+    used = np.abs(share)
+    return np.where(used > 1e-9, limit_a / np.maximum(used, 1e-9), np.inf)
 
 
 def _open(layout: Layout) -> Flaw:

@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from lumvak.core.evaluate import Evaluation
 from lumvak.core.network import Flow, Solved, solve, without
 from lumvak.core.sections import rise_per_square, rises_k
-from lumvak.core.table import Table, with_leads
+from lumvak.core.table import Table, pack_limits_a, with_leads
 from lumvak.core.takeoff import Lead
 
 Array = NDArray[np.float64]
@@ -85,14 +85,8 @@ def variant_of(seen: Evaluation, solved: Solved, name: str, kept: Mask | None = 
     rises = rises_k(sections, rise_per_square(sections), piece_a, around)
     limit = math.inf
     if table.carried is not None and table.solved is not None:
-        was = np.abs(table.solved.share.piece_a)
         # What a piece carries does not change; its share of the pack current does.
-        carries = np.where(was > 1e-9, table.carried.pack_limit_a * was, np.inf)
-        now = np.abs(share)
-        with np.errstate(divide="ignore"):
-            limit = float(
-                np.where(now > 1e-9, carries / np.maximum(now, 1e-12), np.inf).min(initial=np.inf)
-            )
+        limit = float(pack_limits_a(table.carried.limit_a, share).min(initial=np.inf))
     layout = table.layout
     cell_share = np.abs(solved.share.cell_a)
     busy = int(np.argmax(flow.cell_a))
