@@ -139,7 +139,12 @@ def test_what_if_a_strip_breaks_and_a_variant_is_held(
     session.edit({"joints.take_off": "middle"})
     rows = {row.cells[0]: row.cells for row in view.what_if.table.rows_model.rows}
     assert rows["busiest cell"][5].startswith("−")
+    held = view.what_if.held
+    assert held is not None
+    view.what_if.look.click()
+    assert view.side_b.drawn.leads == held.leads != session.evaluation.table.leads  # type: ignore[union-attr]
     view.what_if.drop.click()
+    assert view.side_b.drawn.leads == session.evaluation.table.leads  # type: ignore[union-attr]
     assert rows.keys() == {row.cells[0] for row in view.what_if.table.rows_model.rows}
 
 
@@ -152,6 +157,16 @@ def test_how_it_is_laid_is_a_visible_choice(view: OnTableView, session: Session)
     view.how.joining.picked.emit("cap")
     assert "Press caps" in view.how.said.text()
     assert any(link.key == "contact" for link in session.evaluation.links)
+
+
+def test_the_spread_of_every_group_is_listed(view: OnTableView, session: Session) -> None:
+    view.show_lower("groups")
+    rows = view.groups.rows_model.rows
+    assert len(rows) == 10
+    flow = session.evaluation.table.flow
+    assert flow is not None
+    assert rows[0].cells[1].endswith("g1c1")
+    assert float(rows[0].cells[3].split()[0]) == pytest.approx(np.ptp(flow.cell_a[:5]), rel=0.01)
 
 
 def test_measured_cells_are_pasted(view: OnTableView, session: Session) -> None:

@@ -22,13 +22,17 @@ NO_ROOM_MM = 1e5
 
 @dataclass(frozen=True, slots=True)
 class Flaw:
-    """Something wrong at a place on the drawing: what it is, what to do, and where in mm."""
+    """Something wrong at a place on the drawing: what it is, what to do, and where in mm.
+
+    ``face`` is the side of the pack that it is on, -1 where it is seen from both.
+    """
 
     code: str
     text: str
     do: str
     x_mm: float
     y_mm: float
+    face: int = -1
 
 
 def outline_of(room: Room) -> tuple[BaseGeometry | None, tuple[Flaw, ...]]:

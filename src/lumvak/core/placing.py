@@ -292,11 +292,12 @@ def _ways_in_room(
                 )
         if not free.equals(shapely.box(*free.bounds)):
             for name, along, back in (
-                ("left", sites.column, 1), ("right", sites.column, -1),
+                ("the left", sites.column, 1), ("the right", sites.column, -1),
                 ("above", sites.row, 1), ("below", sites.row, -1),
             ):  # fmt: skip
                 order = grown_path(sites, along * back, parallel)
-                yield f"grown-{name}{'t' * run}", f"grown from the {name}", sites, order
+                key = f"grown-{name.removeprefix('the ')}{'t' * run}"
+                yield key, f"grown from {name}", sites, order
     rings = _rings(arrangement, cell, gap_mm, free)
     if rings is not None:
         yield "rings", "rings along the wall", rings, np.arange(len(rings))

@@ -171,7 +171,7 @@ def _network(table: Table, hand: Hand, pack: PackFigures, wire: LeadWire) -> lis
     over = computed(
         "network.cell_excess",
         "Busiest cell over its fair share",
-        float(shares.max()) * layout.parallel - 1.0,
+        round(float(shares.max()) * layout.parallel - 1.0, 9) + 0.0,
         "%",
         "share of one ampere × parallel − 1",
         "methods 19",

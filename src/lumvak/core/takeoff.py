@@ -81,6 +81,7 @@ def joint_flaws(pieces: Pieces, leads: Sequence[Lead]) -> tuple[Flaw, ...]:
                 "Take the piece out, or turn the cell back.",
                 x,
                 y,
+                int(pieces.face[piece]),
             )
         )
     used = np.zeros(2 * len(layout), dtype=bool)
@@ -95,7 +96,9 @@ def joint_flaws(pieces: Pieces, leads: Sequence[Lead]) -> tuple[Flaw, ...]:
                 f"Nothing joins the {('positive', 'negative')[terminal % 2]} end of "
                 f"{layout.name[terminal // 2]}",
                 "Give it a strip, or bring back the piece that was taken out.",
-                *(float(item) for item in layout.terminal_mm[terminal, :2]),
+                float(layout.terminal_mm[terminal, 0]),
+                float(layout.terminal_mm[terminal, 1]),
+                int(layout.face[terminal]),
             )
         )
     pairs = set(zip(pieces.a.tolist(), pieces.b.tolist(), strict=True))
@@ -111,6 +114,7 @@ def joint_flaws(pieces: Pieces, leads: Sequence[Lead]) -> tuple[Flaw, ...]:
                     "Drag it onto a strip of the end group.",
                     float(place[0]),
                     float(place[1]),
+                    int(layout.face[lead.terminal]),
                 )
             )
     return tuple(flaws)

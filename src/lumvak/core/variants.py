@@ -23,12 +23,13 @@ SAME = 0.02
 
 @dataclass(frozen=True, eq=False)
 class Variant:
-    """How a network shares the pack current; ``flow`` at it, the rest sums it up.
+    """How a network shares the pack current: the pack as laid, its ``flow``, and the sum of it.
 
     ``piece`` and ``cell`` (of the pack as drawn) are the busiest; limits are pack currents in A.
     """
 
     name: str
+    table: Table
     flow: Flow
     leads: tuple[Lead, ...]
     busiest_cell_a: float
@@ -94,11 +95,12 @@ def variant_of(seen: Evaluation, solved: Solved, name: str, kept: Mask | None = 
     piece = int(np.argmax(np.abs(piece_a))) if count else 0
     return Variant(
         name=name,
+        table=table,
         flow=replace(flow, piece_a=piece_a, piece_w=piece_w),
         leads=solved.network.leads,
         busiest_cell_a=float(flow.cell_a[busy]),
         least_cell_a=float(flow.cell_a[live].min()) + 0.0,
-        excess=float(cell_share.max()) * layout.parallel - 1.0,
+        excess=round(float(cell_share.max()) * layout.parallel - 1.0, 9) + 0.0,
         busiest_piece_a=float(np.abs(piece_a).max(initial=0.0)),
         hottest_k=float(rises.max(initial=0.0)),
         loss_w=float(piece_w.sum()),

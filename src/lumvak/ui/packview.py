@@ -17,6 +17,7 @@ from PyQt6.QtGui import (
     QPaintEvent,
     QPen,
     QPolygonF,
+    QWheelEvent,
 )
 from PyQt6.QtWidgets import QToolTip, QWidget
 from shapely.geometry.base import BaseGeometry
@@ -32,6 +33,8 @@ Array = NDArray[np.float64]
 Index = NDArray[np.intp]
 Mask = NDArray[np.bool_]
 PICK_PX = 7
+LEAST_POLE_PX = 11
+MOST_ZOOM = 12.0
 
 
 @dataclass(frozen=True, eq=False)
@@ -83,7 +86,9 @@ class PackView(QWidget):
         self._drawn: Drawn | None = None
         self._name = name
         self._scale, self._left, self._top = 1.0, 0.0, 0.0
+        self._zoom, self._pan = 1.0, QPointF()
         self._bounds = QRectF()
+        self._pitch_px = 1.0
         self._grip: tuple[str, int] | None = None
         self._grip_at = QPointF()
         self._moved = False
@@ -141,8 +146,10 @@ class PackView(QWidget):
         room_y = max(10.0, self.height() - top_margin - margin)
         wide, high = max(self._bounds.width(), 1.0), max(self._bounds.height(), 1.0)
         self._scale = min(room_x / wide, room_y / high, THEME.px(5))
-        self._left = margin + (room_x - wide * self._scale) / 2.0
-        self._top = top_margin + (room_y - high * self._scale) / 2.0
+        self._scale *= self._zoom
+        self._left = margin + (room_x - wide * self._scale) / 2.0 + self._pan.x()
+        self._top = top_margin + (room_y - high * self._scale) / 2.0 + self._pan.y()
+        self._pitch_px = drawn.layout.cell.pitch_mm * self._scale
 
     @property
     def _mirrored(self) -> bool:
@@ -206,7 +213,14 @@ class PackView(QWidget):
             painter.setBrush(THEME.colour("grey_wash"))
             painter.drawRect(box)
             painter.setPen(THEME.colour("ink"))
+            painter.save()
+            painter.translate(box.center())
+            if box.height() > 1.5 * box.width():
+                painter.rotate(-90)
+                box = QRectF(0, 0, box.height(), box.width())
+            box.moveCenter(QPointF())
             painter.drawText(box, Qt.AlignmentFlag.AlignCenter, name)
+            painter.restore()
 
     def _on_layer(self, drawn: Drawn) -> Mask:
         return np.asarray(drawn.layout.layer == drawn.layer)
@@ -298,7 +312,9 @@ class PackView(QWidget):
         """A cross for a positive end, a bar for a negative one, on the side that is seen."""
         layout = drawn.layout
         hidden = FACE_B if drawn.side == FACE_A else FACE_A
-        arm = max(2.0, min(THEME.px(5), 0.16 * layout.cell.pitch_mm * self._scale))
+        if self._pitch_px < LEAST_POLE_PX:
+            return
+        arm = max(2.0, min(THEME.px(5), 0.16 * self._pitch_px))
         ink = QPen(THEME.colour("ink"), max(1.2, arm / 3.2))
         ground = QColor(THEME.colour("sheet"))
         ground.setAlphaF(0.8)
@@ -353,7 +369,11 @@ class PackView(QWidget):
         painter.setFont(THEME.font("note", table=True))
         painter.setPen(THEME.colour("soft"))
         here = self._on_layer(drawn)
+        # Where cells are small only some numbers have room.
+        every = max(1, round(THEME.px(19) / max(self._pitch_px, 1.0) + 0.4))
         for group in range(layout.series):
+            if group % every:
+                continue
             cells = np.arange(group * layout.parallel, (group + 1) * layout.parallel)
             cells = cells[here[cells]]
             if not len(cells):
@@ -361,12 +381,16 @@ class PackView(QWidget):
             top = int(cells[np.argmin(layout.y_mm[cells] * 1000.0 + layout.x_mm[cells])])
             box = self._cell_box(layout, top)
             clear = box.top() - self._top < THEME.px(4)
-            if clear:
+            flat = layout.cell.diameter_mm is None or layout.axis[top] != 0
+            if flat:
+                painter.drawText(box, Qt.AlignmentFlag.AlignCenter, str(group + 1))
+            elif clear:
                 place = QRectF(box.center().x() - 30, box.top() - THEME.px(17), 60, THEME.px(16))
                 painter.drawText(place, Qt.AlignmentFlag.AlignCenter, str(group + 1))
-            elif box.width() > THEME.px(24):
-                place = QRectF(box.left() + 2, box.top(), box.width() - 4, THEME.px(15))
-                painter.drawText(place, Qt.AlignmentFlag.AlignHCenter, str(group + 1))
+            elif self._pitch_px > THEME.px(14):
+                # In the gap between four round cells.
+                corner = QRectF(box.left() - 12, box.top() - 9, 24, 18)
+                painter.drawText(corner, Qt.AlignmentFlag.AlignCenter, str(group + 1))
 
     def _paint_taps(self, painter: QPainter, drawn: Drawn) -> None:
         """The number of each balance lead where it is taken off."""
@@ -408,9 +432,13 @@ class PackView(QWidget):
             and drawn.layout.layer[lead.terminal // 2] == drawn.layer
         ]
 
+    def _lead_px(self) -> float:
+        """Radius of a lead's mark in pixels."""
+        return float(min(THEME.px(9), max(THEME.px(6), 0.5 * self._pitch_px)))
+
     def _paint_leads(self, painter: QPainter, drawn: Drawn) -> None:
-        radius = THEME.px(9)
-        painter.setFont(THEME.font("stage", strong=True))
+        radius = self._lead_px()
+        painter.setFont(THEME.font("note" if radius < THEME.px(8) else "stage", strong=True))
         for place in self.leads_here():
             lead = drawn.leads[place]
             at = self.lead_px(lead)
@@ -427,7 +455,10 @@ class PackView(QWidget):
 
     def _paint_flaws(self, painter: QPainter, drawn: Drawn) -> None:
         painter.setBrush(Qt.BrushStyle.NoBrush)
+        hidden = FACE_B if drawn.side == FACE_A else FACE_A
         for flaw in drawn.flaws:
+            if flaw.face == hidden:
+                continue
             at = self.to_px(flaw.x_mm, flaw.y_mm)
             painter.setPen(QPen(THEME.colour("crimson"), THEME.px(3)))
             reach = THEME.px(11)
@@ -526,7 +557,7 @@ class PackView(QWidget):
             return None
         for place in self.leads_here():
             away = self.lead_px(drawn.leads[place]) - point
-            if np.hypot(away.x(), away.y()) <= THEME.px(11):
+            if np.hypot(away.x(), away.y()) <= self._lead_px() + THEME.px(2):
                 return place
         return None
 
@@ -578,6 +609,11 @@ class PackView(QWidget):
             self._point_at(event)
             return
         if self._grip is None:
+            if self._zoom > 1.0:
+                self._pan += point - self._grip_at
+                self._grip_at = point
+                self._measure()
+                self.update()
             return
         away = point - self._grip_at
         if not self._moved and np.hypot(away.x(), away.y()) < THEME.px(4):
@@ -625,6 +661,26 @@ class PackView(QWidget):
             QToolTip.showText(event.globalPosition().toPoint(), text, self)
         else:
             QToolTip.hideText()
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        """Zoom about the pointer; a double click shows all again."""
+        if event is None or self._drawn is None:
+            return
+        zoom = min(max(self._zoom * 1.2 ** (event.angleDelta().y() / 120.0), 1.0), MOST_ZOOM)
+        at, held = event.position(), self.to_mm(event.position())
+        self._zoom = zoom
+        self._measure()
+        if zoom == 1.0:
+            self._pan = QPointF()
+        else:
+            self._pan += at - self.to_px(*held)
+        self._measure()
+        self.update()
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
+        self._zoom, self._pan = 1.0, QPointF()
+        self._measure()
+        self.update()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if self.sketch is not None and event is not None:

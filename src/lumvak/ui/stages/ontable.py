@@ -8,7 +8,14 @@ import numpy as np
 from numpy.typing import NDArray
 from PyQt6.QtCore import QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent
-from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QHBoxLayout,
+    QPushButton,
+    QSplitter,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
 
 from lumvak.core.evaluate import Evaluation
 from lumvak.core.layout import FACE_A, FACE_B
@@ -21,7 +28,7 @@ from lumvak.core.takeoff import Lead
 from lumvak.core.units import round_figures, say
 from lumvak.core.variants import Broken, Variant, nearest_lead, variant_of, what_if
 from lumvak.ui.fields import Choice, FigureLabel, soft, try_edit
-from lumvak.ui.flow import flowing
+from lumvak.ui.flow import flowing, scrolled
 from lumvak.ui.packview import Drawn, PackView
 from lumvak.ui.session import Session
 from lumvak.ui.stages.hotspots import HotSpots
@@ -29,10 +36,19 @@ from lumvak.ui.stages.laidhow import LaidHow
 from lumvak.ui.stages.measuredcells import MeasuredCells
 from lumvak.ui.stages.takeoffs import TakeOffs
 from lumvak.ui.stages.whatif import WhatIf
+from lumvak.ui.tables import Column, Row, RowsTable
 from lumvak.ui.theme import THEME
 
 Array = NDArray[np.float64]
 SHOWN = (("current", "current"), ("warmth", "warmth"), ("strips", "strips"))
+GROUPS = (
+    Column("group", left=True),
+    Column("most"),
+    Column("least"),
+    Column("apart"),
+    Column("of the mean"),
+    Column("at its cells", tip="Mean voltage across the cells of the group, under load"),
+)
 # Cells are coloured for at least this much over or under their fair share.
 LEAST_SPAN = 0.2
 LOWER = (
@@ -40,6 +56,7 @@ LOWER = (
     ("places", "take-off places"),
     ("how", "how it is laid"),
     ("broken", "what if"),
+    ("groups", "groups"),
     ("cells", "measured cells"),
 )
 
@@ -105,6 +122,7 @@ class OnTableView(QWidget):
         self.cells: tuple[int, ...] = ()
         self.face = FACE_A
         self.measured = MeasuredCells(session)
+        self.groups = RowsTable(GROUPS, "Currents within the groups")
         self.labels = [
             FigureLabel(session, key, name, strong=place == 0)
             for place, (key, name) in enumerate(
@@ -124,7 +142,8 @@ class OnTableView(QWidget):
         self.how = LaidHow(session)
         self.what_if = WhatIf(session)
         self.below = QStackedWidget()
-        for page in (self.hot, self.places, self.how, self.what_if, self.measured):
+        pages = (self.hot, self.places, self.how, self.what_if, self.groups, self.measured)
+        for page in pages:
             self.below.addWidget(page)
         self._lay_out()
         self.shown.picked.connect(self._show)
@@ -141,6 +160,7 @@ class OnTableView(QWidget):
         self.hot.piece_picked.connect(self.choose_piece)
         self.hot.break_asked.connect(self.break_piece)
         self.what_if.break_asked.connect(self._take_broken)
+        self.what_if.look.toggled.connect(lambda _: self._draw(session.evaluation))
         self.whole.clicked.connect(lambda: self._take_broken(Broken()))
 
     def _lay_out(self) -> None:
@@ -157,7 +177,9 @@ class OnTableView(QWidget):
         top.addWidget(self.join)
         top.addWidget(self.whole)
         outer.addLayout(top)
-        sides = QHBoxLayout()
+        drawn = QWidget()
+        sides = QHBoxLayout(drawn)
+        sides.setContentsMargins(0, 0, 0, 0)
         sides.setSpacing(THEME.px(10))
         for view, name in (
             (self.side_a, "side A, facing you"),
@@ -168,10 +190,21 @@ class OnTableView(QWidget):
             column.addWidget(soft(name))
             column.addWidget(view, 1)
             sides.addLayout(column, 1)
-        outer.addLayout(sides, 3)
-        outer.addWidget(flowing(*self.labels))
-        outer.addWidget(self.following, 0, Qt.AlignmentFlag.AlignLeft)
-        outer.addWidget(self.below, 2)
+        under = QWidget()
+        lower = QVBoxLayout(under)
+        lower.setContentsMargins(0, THEME.px(2), 0, 0)
+        lower.setSpacing(THEME.px(4))
+        lower.addWidget(flowing(*self.labels))
+        lower.addWidget(self.following, 0, Qt.AlignmentFlag.AlignLeft)
+        lower.addWidget(self.below, 1)
+        self.below.setMinimumHeight(THEME.px(110))
+        self.split = QSplitter(Qt.Orientation.Vertical)
+        self.split.setHandleWidth(THEME.px(3))
+        self.split.setChildrenCollapsible(False)
+        self.split.addWidget(drawn)
+        self.split.addWidget(under)
+        self.split.setSizes([THEME.px(240), THEME.px(260)])
+        outer.addWidget(scrolled(self.split), 1)
 
     # What is shown.
 
@@ -203,14 +236,19 @@ class OnTableView(QWidget):
         table = seen.table
         broken = self._variant(seen)
         flow, leads = table.flow, table.leads
-        if self._live is not None:
+        held = self.what_if.held
+        if held is not None and self.what_if.look.isChecked():
+            table, flow, leads = held.table, held.flow, held.leads
+        elif self._live is not None:
             leads, flow, _ = self._live
         elif broken is not None:
             flow = broken.flow
         strength, most = self._strengths(table, flow, seen.demand.ambient.number)
         strips = self.shown.value == "strips"
         self.legend.show_most(most)
-        if self.broken.nothing:
+        if table is not seen.table:
+            self.state.setText("the held one")
+        elif self.broken.nothing:
             self.state.setText("" if table.solved is not None else "not solved: see the marks")
         elif broken is None:
             self.state.setText("no current passes any more")
@@ -304,7 +342,7 @@ class OnTableView(QWidget):
     def _show_below(self, seen: Evaluation) -> None:
         page = self.following.value
         shown = {"hot": self.hot, "places": self.places, "how": self.how, "broken": self.what_if,
-                 "cells": self.measured}  # fmt: skip
+                 "groups": self.groups, "cells": self.measured}  # fmt: skip
         self.below.setCurrentWidget(shown[page])
         if page == "hot":
             self.hot.show_evaluation(seen, self.piece)
@@ -312,6 +350,8 @@ class OnTableView(QWidget):
             self.places.show_evaluation(seen)
         elif page == "how":
             self.how.show_evaluation(seen)
+        elif page == "groups":
+            self.groups.show_rows(group_rows(seen.table))
         elif page == "cells":
             self.measured.show_evaluation(seen)
         else:
@@ -390,6 +430,33 @@ class OnTableView(QWidget):
         self.labels[0].show_figure(say(variant.busiest_cell_a, "A"))
         self.labels[2].show_figure(say(variant.excess, "%"))
         self.labels[3].show_figure(say(variant.hottest_k, "K"))
+
+
+def group_rows(table: Table) -> list[Row]:
+    """A row a group: the least and the most that its cells give, and how far apart they are."""
+    if table.flow is None:
+        return []
+    layout = table.layout
+    amps = table.flow.cell_a.reshape(layout.series, layout.parallel)
+    volts = (table.flow.terminal_v[0::2] - table.flow.terminal_v[1::2]).reshape(amps.shape)
+    rows = []
+    for group, own in enumerate(amps):
+        most, least = int(own.argmax()), int(own.argmin())
+        first = group * layout.parallel
+        rows.append(
+            Row(
+                (
+                    str(group + 1),
+                    f"{say(float(own[most]), 'A')}, {layout.name[first + most]}",
+                    f"{say(float(own[least]), 'A')}, {layout.name[first + least]}",
+                    say(float(np.ptp(own)), "A"),
+                    say(float(np.ptp(own) / max(abs(own.mean()), 1e-9)), "%"),
+                    say(float(volts[group].mean()), "V"),
+                ),
+                key=group,
+            )
+        )
+    return rows
 
 
 def over_fair(table: Table, flow: Flow | None) -> Array | None:

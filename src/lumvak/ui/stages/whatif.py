@@ -28,6 +28,8 @@ class WhatIf(QWidget):
         self.about = soft("")
         self.hold = QPushButton("hold the pack as drawn")
         self.drop = QPushButton("let go")
+        self.look = QPushButton("look at the held one")
+        self.look.setCheckable(True)
         self.worst = QPushButton("break the hottest piece")
         self.table = RowsTable(
             tuple(
@@ -43,6 +45,7 @@ class WhatIf(QWidget):
         row.addWidget(self.about, 1)
         row.addWidget(self.worst)
         row.addWidget(self.hold)
+        row.addWidget(self.look)
         row.addWidget(self.drop)
         outer.addLayout(row)
         outer.addWidget(self.table, 1)
@@ -55,6 +58,7 @@ class WhatIf(QWidget):
         drawn = as_it_is(seen)
         other = None if broken.nothing else what_if(seen, broken)
         self.drop.setEnabled(self.held is not None)
+        self.look.setVisible(self.held is not None)
         self.hold.setEnabled(drawn is not None)
         self.worst.setEnabled(drawn is not None and len(seen.table.pieces) > 0)
         if drawn is None:
@@ -95,6 +99,7 @@ class WhatIf(QWidget):
 
     def _drop(self) -> None:
         self.held = None
+        self.look.setChecked(False)
         self.show_evaluation(self.session.evaluation, Broken())
 
     def _break_hottest(self) -> None:
