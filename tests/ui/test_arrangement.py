@@ -91,7 +91,7 @@ def test_cells_are_dragged_turned_and_swapped_and_nothing_overlaps(
     view = stage.view
     before = session.evaluation.table.layout
     start = spot(view, 97, 0.3, 0.3)
-    drag(qtbot, view, start, start + QPoint(round(23 * view._scale), 0))
+    drag(qtbot, view, start, start + QPoint(round(23 * view.spread.scale), 0))
     after = session.evaluation.table.layout
     assert len(session.project.arrangement.spots) == 98
     assert after.x_mm[97] == pytest.approx(before.x_mm[97] + 22.8, abs=1.2)
@@ -139,7 +139,7 @@ def test_a_block_kept_free_is_dragged_and_the_cells_make_room(
     view = stage.view
     block = session.project.arrangement.kept_free[0]
     start = view.to_px(block.x_mm + 30, block.y_mm + 10).toPoint()
-    drag(qtbot, view, start, start + QPoint(round(40 * view._scale), 0))
+    drag(qtbot, view, start, start + QPoint(round(40 * view.spread.scale), 0))
     assert session.project.arrangement.kept_free[0].x_mm == pytest.approx(block.x_mm + 40, abs=2)
     assert session.evaluation.table.placing.fits
 

@@ -30,13 +30,13 @@ def test_a_lead_is_dragged_to_the_middle_and_the_cells_even_out(
 ) -> None:
     before = session.evaluation.figures["network.cell_excess"].number
     side = view.side_b
-    assert len(side.leads_here()) == 2
+    assert len(side.drawn.leads_here) == 2
     table = session.evaluation.table
     for pole in ("-", "+"):
         place = next(
             k for k, lead in enumerate(session.evaluation.table.leads) if lead.pole == pole
         )
-        start = side.lead_px(session.evaluation.table.leads[place]).toPoint()
+        start = side.spread.lead_px(side.drawn, session.evaluation.table.leads[place]).toPoint()
         x, y = table.layout.terminal_mm[table.leads[place].terminal, :2]
         drag(qtbot, side, start, side.to_px(float(x), float(y) + 2 * 22.8).toPoint())
     assert [item.cell for item in session.project.joints.lead_points] == [3, 3]

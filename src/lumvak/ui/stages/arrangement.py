@@ -26,7 +26,8 @@ from lumvak.core.tablefindings import TOUCH_SAFE_V, barrier_for
 from lumvak.core.units import round_figures, say
 from lumvak.ui.fields import Choice, FigureLabel, heading, soft, try_edit
 from lumvak.ui.flow import flowing
-from lumvak.ui.packview import Drawn, PackView
+from lumvak.ui.packdrawn import Drawn
+from lumvak.ui.packview import PackView
 from lumvak.ui.session import Session
 from lumvak.ui.stages.roompanel import RoomPanel
 from lumvak.ui.tables import Column, LazyRows, Row, RowsTable

@@ -36,7 +36,8 @@ from lumvak.files.export import SUFFIXES, write_export
 from lumvak.files.problem import FileProblem
 from lumvak.ui.fields import Choice, FigureLabel, QuantityField, small_field, soft
 from lumvak.ui.flow import flowing, scrolled
-from lumvak.ui.packview import Drawn, PackView
+from lumvak.ui.packdrawn import Drawn
+from lumvak.ui.packview import PackView
 from lumvak.ui.session import Session
 from lumvak.ui.tables import Column, Row, RowsTable
 from lumvak.ui.theme import THEME

@@ -29,7 +29,8 @@ from lumvak.core.units import round_figures, say
 from lumvak.core.variants import Broken, Variant, nearest_lead, variant_of, what_if
 from lumvak.ui.fields import Choice, FigureLabel, soft, try_edit
 from lumvak.ui.flow import flowing, scrolled
-from lumvak.ui.packview import Drawn, PackView
+from lumvak.ui.packdrawn import Drawn
+from lumvak.ui.packview import PackView
 from lumvak.ui.session import Session
 from lumvak.ui.stages.hotspots import HotSpots
 from lumvak.ui.stages.laidhow import LaidHow
