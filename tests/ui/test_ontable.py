@@ -48,6 +48,21 @@ def test_a_lead_is_dragged_to_the_middle_and_the_cells_even_out(
     assert session.project.joints.lead_points == ()
 
 
+def test_a_lead_is_moved_by_keys(qtbot: QtBot, view: OnTableView, session: Session) -> None:
+    side = view.side_b
+    side.setFocus()
+    qtbot.keyClicks(side, "-")
+    qtbot.keyClick(side, Qt.Key.Key_Down)
+    qtbot.keyClick(side, Qt.Key.Key_Down)
+    qtbot.keyClick(side, Qt.Key.Key_Right)
+    leads = {item.pole: item.cell for item in session.project.joints.lead_points}
+    assert leads == {"-": 3, "+": 1}
+    qtbot.keyClicks(side, "+")
+    qtbot.keyClick(side, Qt.Key.Key_Down)
+    leads = {item.pole: item.cell for item in session.project.joints.lead_points}
+    assert leads == {"-": 3, "+": 2}
+
+
 def test_while_a_lead_is_dragged_the_currents_follow(
     qtbot: QtBot, view: OnTableView, session: Session
 ) -> None:
@@ -121,6 +136,8 @@ def test_take_off_places_are_compared_and_the_best_taken(
     assert session.project.joints.lead_points == ()
     view.places.share.click()
     assert len(session.project.joints.lead_points) == 4
+    view.places.fewer.click()
+    assert [item.cell for item in session.project.joints.lead_points] == [1, 1]
 
 
 def test_what_if_a_strip_breaks_and_a_variant_is_held(

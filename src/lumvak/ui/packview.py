@@ -42,6 +42,7 @@ class PackView(QWidget):
     cells_dragged = pyqtSignal(float, float, bool)
     block_dragged = pyqtSignal(int, float, float, bool)
     stepped = pyqtSignal(float, float)
+    pole_keyed = pyqtSignal(str)
     nothing_clicked = pyqtSignal()
     outline_drawn = pyqtSignal(tuple)
 
@@ -338,6 +339,9 @@ class PackView(QWidget):
                 self.sketch.pop()
                 self.update()
                 return
+        if event is not None and event.text() in ("+", "-"):
+            self.pole_keyed.emit(event.text())
+            return
         across = step_of(event, Qt.Key.Key_Left, Qt.Key.Key_Right)
         down = step_of(event, Qt.Key.Key_Up, Qt.Key.Key_Down)
         if across or down:

@@ -122,6 +122,7 @@ class OnTableView(QWidget):
         self.join = QPushButton("join the two")
         self.cells: tuple[int, ...] = ()
         self.face = FACE_A
+        self.lead: int | None = None
         self.measured = MeasuredCells(session)
         self.groups = RowsTable(GROUPS, "Currents within the groups")
         self.labels = [
@@ -158,6 +159,8 @@ class OnTableView(QWidget):
             view.describe = self._describe
             view.piece_clicked.connect(self.choose_piece)
             view.lead_dragged.connect(self._drag_lead)
+            view.pole_keyed.connect(self._take_lead)
+            view.stepped.connect(self._step_lead)
         self.hot.piece_picked.connect(self.choose_piece)
         self.hot.break_asked.connect(self.break_piece)
         self.what_if.break_asked.connect(self._take_broken)
@@ -407,6 +410,36 @@ class OnTableView(QWidget):
         if not broken.nothing:
             self.following.show_value("broken")
         self._show_below(seen)
+
+    def _take_lead(self, pole: str) -> None:
+        """Take the next lead of a pole in hand, to be moved by the arrow keys."""
+        own = [place for place, lead in enumerate(self.session.evaluation.table.leads)
+               if lead.pole == pole]  # fmt: skip
+        if own:
+            after = [place for place in own if self.lead is not None and place > self.lead]
+            self.lead = after[0] if after else own[0]
+            self.state.setText(f"lead {pole} in hand: arrow keys move it")
+
+    def _step_lead(self, across: float, down: float) -> None:
+        """Move the lead in hand by one cell of its end group."""
+        table = self.session.evaluation.table
+        if self.lead is None or self.lead >= len(table.leads):
+            return
+        lead = table.leads[self.lead]
+        places = table.layout.terminal_mm[:, :2]
+        here = places[lead.terminal]
+        if lead.toward is not None:
+            here = here + lead.share * (places[lead.toward] - here)
+        group = table.layout.group[lead.terminal // 2]
+        ends = 2 * np.flatnonzero(table.layout.group == group) + lead.terminal % 2
+        ahead = (places[ends] - here) @ np.array([across, down])
+        beside = np.abs((places[ends] - here) @ np.array([down, across]))
+        fitting = ahead > 1.0
+        if fitting.any():
+            cost = np.where(fitting, ahead + 4.0 * beside, np.inf)
+            leads = list(table.leads)
+            leads[self.lead] = Lead(lead.pole, int(ends[np.argmin(cost)]), None, 0.0)
+            try_edit(self.session, {"joints.lead_points": points_of(table, leads)}, "take-off")
 
     def _drag_lead(self, place: int, x_mm: float, y_mm: float, done: bool) -> None:
         """While dragged only the network is solved anew; where it is let go, all follows."""

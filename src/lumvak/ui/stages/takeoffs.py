@@ -37,6 +37,7 @@ class TakeOffs(QWidget):
         self.table = RowsTable(COLUMNS, "Places for the main leads")
         self.about = soft("")
         self.share = QPushButton("one lead more on each pole")
+        self.fewer = QPushButton("one less")
         self.follow = QPushButton("back to the place in words")
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
@@ -44,11 +45,13 @@ class TakeOffs(QWidget):
         row = QHBoxLayout()
         row.addWidget(self.about, 1)
         row.addWidget(self.share)
+        row.addWidget(self.fewer)
         row.addWidget(self.follow)
         outer.addLayout(row)
         outer.addWidget(self.table, 1)
         self.table.picked.connect(self._pick)
         self.share.clicked.connect(self._share)
+        self.fewer.clicked.connect(self._less)
         self.follow.clicked.connect(
             lambda: try_edit(session, {"joints.lead_points": ()}, "take-off")
         )
@@ -59,6 +62,7 @@ class TakeOffs(QWidget):
         places = take_off_places(seen)
         fair = seen.pack.current.number / seen.choice.parallel
         self.follow.setEnabled(bool(seen.project.joints.lead_points))
+        self.fewer.setVisible(len(seen.table.leads) > 2)
         if drawn is None:
             self.about.setText("Nothing to compare until the joints are put right.")
             self.table.show_rows([])
@@ -97,6 +101,16 @@ class TakeOffs(QWidget):
             return
         table = self.session.evaluation.table
         try_edit(self.session, {"joints.lead_points": points_of(table, variant.leads)}, "take-off")
+
+    def _less(self) -> None:
+        """The last lead of each pole goes, as long as it has more than one."""
+        table = self.session.evaluation.table
+        leads = list(table.leads)
+        for pole in "-+":
+            own = [lead for lead in leads if lead.pole == pole]
+            if len(own) > 1:
+                leads.remove(own[-1])
+        try_edit(self.session, {"joints.lead_points": points_of(table, leads)}, "take-off")
 
     def _share(self) -> None:
         """Another lead on each pole, at the cell of the end group that is farthest from others."""

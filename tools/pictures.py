@@ -1,0 +1,139 @@
+"""Takes the pictures of docs/screenshots anew from the demo projects: python tools/pictures.py."""
+
+from __future__ import annotations
+
+import os
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+from PyQt6.QtCore import QCoreApplication
+
+ROOT = Path(__file__).parents[1]
+OUT = ROOT / "docs" / "screenshots"
+LONGEST_S = 20.0
+RAILS = (
+    {"name": "12 V", "volts": 12.0, "kind": "direct", "idle_w": 0.0},
+    {"name": "19 V", "volts": 19.5, "kind": "converter", "limit_w": 90.0, "idle_w": 0.5},
+    {"name": "mains", "volts": 230.0, "kind": "inverter", "limit_w": 300.0, "idle_w": 7.0},
+)
+APPLIANCES = (
+    {"name": "depth sounder", "rail": "12 V", "amount": 0.4, "unit": "A", "hours": 8.0},
+    {"name": "notebook", "rail": "19 V", "amount": 45.0, "unit": "W", "hours": 3.0},
+    {"name": "soldering iron", "rail": "mains", "amount": 60.0, "unit": "W", "hours": 0.5},
+)
+BESIDE = (
+    {"cell": "ostrel-18-25p", "series": 5, "parallel": 3},
+    {"cell": "ostrel-18-20x", "series": 5, "parallel": 2},
+)
+
+
+def portable(session: Any, stage: Any) -> None:
+    session.edit(
+        {
+            "need.kind": "portable",
+            "need.load_basis": "rails",
+            "need.endurance_basis": "appliances",
+            "need.rails": RAILS,
+            "need.appliances": APPLIANCES,
+        }
+    )
+
+
+def beside(session: Any, stage: Any) -> None:
+    known = [item for item in BESIDE if item["cell"] in session.catalogue.cells]
+    session.edit({"pack.beside": tuple(known)})
+    stage.show_view("beside")
+
+
+def overlaid(session: Any, stage: Any) -> None:
+    packs = ({"cell": "ostrel-21-40p", "series": 14, "parallel": 9},)
+    session.edit({"pack.beside": packs})
+    stage.tolerance.turn(True)
+    end = time.monotonic() + LONGEST_S
+    while stage.tolerance.labels[0]._text in ("", "—") and time.monotonic() < end:
+        QCoreApplication.processEvents()
+
+
+def ask(session: Any, stage: Any) -> None:
+    stage.options.ask_about("fennimor-26-25x", 6, None)
+
+
+def take_off(session: Any, stage: Any) -> None:
+    stage.on_table.show_lower("places")
+
+
+def order(session: Any, stage: Any) -> None:
+    stage.show_view("making")
+    stage.making.show_page("order")
+    stage.making.steps.picked.emit(3)
+
+
+def rise(session: Any, stage: Any) -> None:
+    stage.show_view("conductors")
+    stage.conductors.view.picked.emit("rise")
+
+
+Shot = tuple[str, str, str, bool, Callable[[Any, Any], object] | None]
+SHOTS: tuple[Shot, ...] = (
+    ("need", "orchard-barrow", "need", False, None),
+    ("rails", "kayak-thruster", "need", False, portable),
+    ("tool", "hedge-trimmer", "need", False, None),
+    ("cells", "orchard-barrow", "cells", False, None),
+    ("cells-dark", "orchard-barrow", "cells", True, None),
+    ("chart", "orchard-barrow", "cells", False, lambda _, stage: stage.show_view("chart")),
+    ("beside", "hedge-trimmer", "cells", False, beside),
+    ("why-not", "hedge-trimmer", "cells", False, ask),
+    ("library", "orchard-barrow", "cells", False, lambda _, stage: stage.show_view("library")),
+    ("run", "orchard-barrow", "run", False, overlaid),
+    ("arrangement", "orchard-barrow", "arrangement", False, None),
+    ("table", "hand-cycle-drive", "joints", False, take_off),
+    ("table-dark", "hand-cycle-drive", "joints", True, None),
+    ("making", "hand-cycle-drive", "joints", False, order),
+    ("joints", "orchard-barrow", "joints", False,
+     lambda _, stage: stage.show_view("conductors")),
+    ("joints-rise", "orchard-barrow", "joints", False, rise),
+    ("power", "orchard-barrow", "power", False, None),
+)  # fmt: skip
+
+
+def main() -> int:
+    home = tempfile.mkdtemp()
+    for name in ("XDG_CONFIG_HOME", "XDG_STATE_HOME", "XDG_DATA_HOME"):
+        os.environ[name] = home
+    os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+    from lumvak.ui.application import make_application, make_window
+
+    app = make_application()
+    wanted = sys.argv[1:]
+    for name, demo, stage, dark, do in SHOTS:
+        if wanted and name not in wanted:
+            continue
+        path = ROOT / "src" / "lumvak" / "data" / "demos" / f"{demo}.lumvak.json"
+        window = make_window(app, path)
+        window.resize(1280, 800)
+        window.show()
+        if dark:
+            window.swap_sheet()
+        window.open_stage(stage)
+        app.processEvents()
+        if do is not None:
+            do(window.session, window.stages[stage])
+        for _ in range(6):
+            app.processEvents()
+        window.grab().save(str(OUT / f"{name}.png"))
+        print(name)
+        if dark:
+            window.swap_sheet()
+        window.session.undo_stack.setClean()
+        window.close()
+        window.deleteLater()
+        app.processEvents()
+    return 0
+
+
+if __name__ == "__main__":
+    os._exit(main())
