@@ -6,10 +6,8 @@ The path runs through bands of rows, there and back, so that neighbours in serie
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
-from itertools import product
 
 import numpy as np
 import shapely
@@ -19,23 +17,15 @@ from shapely.geometry.base import BaseGeometry
 
 from lumvak.core.catalogue import Cell
 from lumvak.core.connected import components
-from lumvak.core.layout import Layout, half_sizes, layer_height_mm, layout_of, overlaps
+from lumvak.core.layout import Layout, layer_height_mm, layout_of, overlaps
 from lumvak.core.outline import Flaw, inside, outline_of, usable
 from lumvak.core.room import Arrangement, Room
-from lumvak.core.sites import (
-    Sites,
-    block_sites,
-    gap_of,
-    lattice,
-    lattices_in,
-    layers_in,
-    ring_sites,
-)
+from lumvak.core.sites import Sites, block_sites, gap_of, lattices_in, layers_in
 from lumvak.core.units import say
+from lumvak.core.ways import rings_in, ways
 
 Array = NDArray[np.float64]
 Index = NDArray[np.intp]
-MOST_BANDS = 6
 MOST_PROPOSALS = 8
 LARGEST_GROWTH = 6.0
 # Length and width are compared with about a cell around the middles.
@@ -130,7 +120,7 @@ def _best(
     """The proposal that was picked, else the first in order; a perfect one ends the search."""
     if arrangement.way is None:
         layers, loose = layers_in(arrangement, cell), arrangement.room.kind == "none"
-        for key, name, sites, order in _ways(arrangement, cell, series, parallel, gap_mm, free):
+        for key, name, sites, order in ways(arrangement, cell, series, parallel, gap_mm, free):
             made = _path(key, name, sites, order, layers, (series, parallel), loose)
             if made is not None and made.perfect:
                 return _proposal(made, cell, series, parallel, gap_mm)
@@ -219,7 +209,7 @@ def _proposals(
     found: dict[bytes, _Path] = {}
     layers = layers_in(arrangement, cell)
     loose = arrangement.room.kind == "none"
-    for key, name, sites, order in _ways(arrangement, cell, series, parallel, gap_mm, free):
+    for key, name, sites, order in ways(arrangement, cell, series, parallel, gap_mm, free):
         made = _path(key, name, sites, order, layers, (series, parallel), loose)
         if made is None:
             continue
@@ -236,203 +226,6 @@ def _proposals(
     return tuple(
         _proposal(path, cell, series, parallel, gap_mm) for path in ranked[:MOST_PROPOSALS]
     )
-
-
-def _ways(
-    arrangement: Arrangement,
-    cell: Cell,
-    series: int,
-    parallel: int,
-    gap_mm: float,
-    free: BaseGeometry | None,
-) -> Iterator[tuple[str, str, Sites, Index]]:
-    """Every path to try: key, words, places, and the places in the order of the path."""
-    if arrangement.blocks:
-        sites, orders = _block_paths(arrangement, cell, gap_mm, free)
-        for place, order in enumerate(orders, 1):
-            yield f"blocks-{place}", f"through the blocks, way {place}", sites, order
-        return
-    if arrangement.room.kind != "none":
-        if free is not None and not free.is_empty:
-            yield from _ways_in_room(arrangement, cell, parallel, gap_mm, free)
-        return
-    nested = arrangement.rows == "nested" and cell.diameter_mm is not None
-    total = series * parallel
-    half_x, half_y, _ = half_sizes(cell, arrangement.axis)
-    # Seen from above a round cell is alike both ways; a flat one is not.
-    ways = (False,) if half_x == half_y or nested else (False, True)
-    for band in _band_widths(parallel):
-        for bands, across in product(range(1, MOST_BANDS + 1), ways):
-            long, wide = -(-total // (band * bands)), band * bands
-            if bands > 1 and long * band * (bands - 1) >= total:
-                continue
-            columns, rows = (wide, long) if across else (long, wide)
-            sites = lattice(cell, arrangement.axis, gap_mm, nested, columns, rows, (0.0, 0.0), None)
-            if free is not None:
-                sites = _grown(arrangement, cell, gap_mm, nested, columns, rows, total, free)
-            name = _words(band, across, parallel) + (f", {bands} bands" if bands > 1 else "")
-            key = f"{'y' if across else 'x'}{band}b{bands}"
-            yield key, name, sites, snake(sites, band, across)
-
-
-def _ways_in_room(
-    arrangement: Arrangement, cell: Cell, parallel: int, gap_mm: float, free: BaseGeometry
-) -> Iterator[tuple[str, str, Sites, Index]]:
-    for run, sites in enumerate(lattices_in(free, arrangement, cell, gap_mm)):
-        for across in (False, True):
-            rows = sites.column if across else sites.row
-            most = int(rows.max(initial=0)) + 1 if len(sites) else 0
-            bands = range(1, min(most, 3 * parallel) + 1)
-            for band in sorted(bands, key=lambda width: width != parallel):
-                yield (
-                    f"{'y' if across else 'x'}{band}{'t' * run}",
-                    _words(band, across, parallel),
-                    sites,
-                    snake(sites, band, across),
-                )
-        if not free.equals(shapely.box(*free.bounds)):
-            for name, along, back in (
-                ("the left", sites.column, 1), ("the right", sites.column, -1),
-                ("above", sites.row, 1), ("below", sites.row, -1),
-            ):  # fmt: skip
-                order = grown_path(sites, along * back, parallel)
-                key = f"grown-{name.removeprefix('the ')}{'t' * run}"
-                yield key, f"grown from {name}", sites, order
-    rings = _rings(arrangement, cell, gap_mm, free)
-    if rings is not None:
-        yield "rings", "rings along the wall", rings, np.arange(len(rings))
-
-
-def grown_path(sites: Sites, sweep: Index, parallel: int) -> Index:
-    """Places in the order in which groups grow through an uneven room, one out of the other.
-
-    Each group begins beside the one before and takes, of the places beside itself, those that a
-    sweep reaches first; so it holds together whatever the outline. It ends where nothing is left
-    to grow into.
-    """
-    near: list[list[int]] = [[] for _ in range(len(sites))]
-    for one, other in sites.pairs.tolist():
-        near[one].append(other)
-        near[other].append(one)
-    reached = np.lexsort((sites.row, sites.column, sweep))
-    rank = np.empty(len(sites), dtype=np.intp)
-    rank[reached] = np.arange(len(sites))
-    key, free = sweep.tolist(), set(range(len(sites)))
-    order: list[int] = []
-    before: list[int] = []
-    while len(free) >= parallel:
-        edge = {place for cell in before for place in near[cell] if place in free}
-        start = edge if before else free
-        group: list[int] = []
-        while len(group) < parallel and start:
-            # First what the sweep reaches, then what has the fewest ways left, then what touches
-            # the group before.
-            best = min(
-                start,
-                key=lambda place: (
-                    key[place],
-                    sum(item in free for item in near[place]),
-                    -sum(item in before for item in near[place]),
-                    rank[place],
-                ),
-            )
-            group.append(best)
-            free.discard(best)
-            start = {place for cell in group for place in near[cell] if place in free}
-        if len(group) < parallel:
-            break
-        order += group
-        before = group
-    return np.array(order, dtype=np.intp)
-
-
-def _rings(
-    arrangement: Arrangement, cell: Cell, gap_mm: float, free: BaseGeometry, scale: float = 1.0
-) -> Sites | None:
-    room = arrangement.room
-    if room.kind != "round" or arrangement.axis != "up":
-        return None
-    return ring_sites(room.diameter_mm * scale, arrangement.wall_mm, cell, gap_mm, free)
-
-
-def _grown(
-    arrangement: Arrangement,
-    cell: Cell,
-    gap_mm: float,
-    nested: bool,
-    columns: int,
-    rows: int,
-    total: int,
-    free: BaseGeometry,
-) -> Sites:
-    """A lattice that is made longer until what is kept free leaves enough places."""
-    while True:
-        sites = lattice(cell, arrangement.axis, gap_mm, nested, columns, rows, (0.0, 0.0), free)
-        if len(sites) >= total or columns > 4 * total + 40:
-            return sites
-        columns += max(1, (total - len(sites)) // rows)
-
-
-def _band_widths(parallel: int) -> list[int]:
-    """Rows in a band: a whole group first, then whole shares of one, then two groups."""
-    shares = [rows for rows in range(1, parallel) if parallel % rows == 0]
-    return [parallel, *shares, 2 * parallel]
-
-
-def _words(band: int, across: bool, parallel: int) -> str:
-    line = "rows" if across else "columns"
-    if band == parallel:
-        return f"{line} of {band}"
-    if parallel % band == 0:
-        return f"{parallel // band} {line} of {band} a group"
-    return f"groups along {line} of {band}"
-
-
-def snake(sites: Sites, band: int, across: bool) -> Index:
-    """Places in the order of a path through bands of ``band`` rows, there and back.
-
-    ``across`` takes bands of columns instead. Within a band the path goes up and down.
-    """
-    along, over = (sites.row, sites.column) if across else (sites.column, sites.row)
-    strip = over // band
-    forth = np.where(strip % 2 == 0, along, -along)
-    within = over % band
-    up = (strip + along) % 2 == 0
-    return np.lexsort((np.where(up, within, -within), forth, strip))
-
-
-def _block_paths(
-    arrangement: Arrangement, cell: Cell, gap_mm: float, free: BaseGeometry | None
-) -> tuple[Sites, list[Index]]:
-    """All places of the blocks, and paths through them in their order, each end near the next."""
-    parts = [block_sites(block, cell, gap_mm, free) for block in arrangement.blocks]
-    starts = np.cumsum([0, *(len(part) for part in parts)])
-    joined = Sites(
-        np.concatenate([part.x_mm for part in parts]),
-        np.concatenate([part.y_mm for part in parts]),
-        np.concatenate([part.column + 1000 * place for place, part in enumerate(parts)]),
-        np.concatenate([part.row + 1000 * place for place, part in enumerate(parts)]),
-        np.concatenate([part.axis for part in parts]),
-        np.concatenate([part.pairs + start for part, start in zip(parts, starts, strict=False)]),
-    )
-    orders = []
-    for first_across in (False, True):
-        order: list[Index] = []
-        end: tuple[float, float] | None = None
-        for part, start in zip(parts, starts, strict=False):
-            if not len(part):
-                continue
-            runs = [snake(part, 10_000, across) for across in (first_across, not first_across)]
-            runs += [run[::-1] for run in runs]
-            if end is not None:
-                x, y = end
-                runs.sort(key=lambda run, p=part, x=x, y=y: float(
-                    np.hypot(p.x_mm[run[0]] - x, p.y_mm[run[0]] - y)))  # type: ignore[misc]  # fmt: skip
-            best = runs[0]
-            end = (float(part.x_mm[best[-1]]), float(part.y_mm[best[-1]]))
-            order.append(best + start)
-        orders.append(np.concatenate(order) if order else np.zeros(0, dtype=np.intp))
-    return joined, orders
 
 
 @dataclass(frozen=True, eq=False)
@@ -584,7 +377,7 @@ def _shortage(
         if larger is None or larger.is_empty:
             return 0
         found = lattices_in(larger, arrangement, cell, gap_mm)
-        ring = _rings(arrangement, cell, gap_mm, larger, scale_x)
+        ring = rings_in(arrangement, cell, gap_mm, larger, scale_x)
         found += [ring] if ring is not None else []
         return max((len(sites) // parallel for sites in found), default=0) * layers
 
