@@ -320,3 +320,66 @@ def test_arrangement_findings(barrow: Project, catalogue: Catalogue) -> None:
     assert codes(small, "arrangement")["does-not-fit"] == "stop"
     gone = changed(barrow, catalogue, arrangement__way="x99", joints__gap_mm=0.0)
     assert {"way-gone", "no-gap"} <= codes(gone, "arrangement").keys()
+
+
+@st.composite
+def edits(draw: st.DrawFn) -> dict[str, object]:
+    """Rooms, patterns and changes of all kinds, also such as make no sense."""
+    side = st.sampled_from([5.0, 60.0, 150.0, 300.0, 500.0])
+    spot = st.builds("g{}c{}{}".format, st.integers(1, 4), st.integers(1, 4), st.sampled_from("pn"))
+    corner = st.tuples(st.floats(-50.0, 400.0), st.floats(-50.0, 400.0))
+    pattern = st.sampled_from(["strips", "crossed", "sheet", "tabs", "wire"])
+    changes = st.fixed_dictionaries({"a": spot, "b": spot, "layers": st.integers(0, 2)})
+    leads = st.fixed_dictionaries(
+        {"pole": st.sampled_from("+-"), "cell": st.integers(1, 4), "share": st.floats(0.0, 1.0),
+         "toward": st.sampled_from([None, 1, 2])}
+    )  # fmt: skip
+    outline = draw(st.lists(corner, min_size=3, max_size=7) | st.just([]))
+    return {
+        "pack.series": draw(st.integers(1, 8)),
+        "pack.parallel": draw(st.integers(1, 5)),
+        "pack.cell": draw(st.sampled_from(["ostrel-21-48", "fennimor-b-105", "kimbry-p-50"])),
+        "arrangement.room.kind": draw(st.sampled_from(["none", "box", "outline", "round"])),
+        "arrangement.room.length_mm": draw(side),
+        "arrangement.room.width_mm": draw(side),
+        "arrangement.room.diameter_mm": draw(side),
+        "arrangement.room.height_mm": draw(st.sampled_from([None, 60.0, 160.0])),
+        "arrangement.room.outline": tuple(outline),
+        "arrangement.rows": draw(st.sampled_from(["straight", "nested"])),
+        "arrangement.axis": draw(st.sampled_from(["up", "along", "across"])),
+        "arrangement.wall_mm": draw(st.sampled_from([0.0, 2.0, 90.0])),
+        "joints.scheme": draw(st.sampled_from(["groups", "strings-ends", "strings-levels"])),
+        "joints.side_a": draw(pattern),
+        "joints.side_b": draw(pattern),
+        "joints.take_off": draw(st.sampled_from(["end", "middle", "spread"])),
+        "joints.changes": tuple(draw(st.lists(changes, max_size=2))),
+        "joints.lead_points": tuple(draw(st.lists(leads, max_size=2))),
+    }
+
+
+@settings(max_examples=60)
+@given(edits())
+def test_whatever_is_asked_for_is_solved_or_named(values: dict[str, object]) -> None:
+    project, catalogue = _barrow()
+    seen = evaluate(with_values(project, values), catalogue)
+    table, findings = seen.table, {item.code for item in seen.findings}
+    assert len(table.layout) == seen.choice.series * seen.choice.parallel
+    assert table.placing.fits or findings & {"does-not-fit", *(item.code for item in table.flaws)}
+    if table.flow is None:
+        assert {"not-solved"} <= findings and table.flaws
+        return
+    assert table.flow.balance < 1e-9 and table.flow.power_balance < 1e-9
+    group = table.flow.cell_a.reshape(seen.choice.series, seen.choice.parallel)
+    if not any(item.code == "cell-unconnected" for item in table.flaws):
+        assert group.sum(axis=1) == pytest.approx(seen.pack.current.number, rel=1e-6)
+
+
+def _barrow():  # type: ignore[no-untyped-def]
+    from lumvak.files.catalogue_file import load_catalogue
+    from tests.conftest import BARROW
+
+    if len(_TABLES) < 2:
+        catalogue, _ = load_catalogue()
+        _hand_cycle_table()
+        _TABLES.append((load_project(BARROW, catalogue), catalogue))
+    return _TABLES[1]

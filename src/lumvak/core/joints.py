@@ -33,6 +33,8 @@ Array = NDArray[np.float64]
 Role = Literal["group", "series"]
 MOST_LAYERS = 4
 MARGIN = 1.25
+# However many pieces a sheet is cut into, none is narrower.
+LEAST_WIDTH_MM = 1.0
 FORMS = ("strip", "sheet", "busbar")
 SCHOOL_NAMES = {"temperature": "temperature", "rule": "rule", "loss": "loss"}
 
@@ -120,7 +122,7 @@ def fitted_width(part: Conductor, setting: Setting, gap_mm: float, strips: int) 
         return part.width_mm
     pitch = setting.cell.pitch_mm + gap_mm
     cells = setting.parallel / strips if setting.role == "series" else 1
-    return min(part.width_mm, pitch * cells - gap_mm)
+    return min(part.width_mm, max(pitch * cells - gap_mm, LEAST_WIDTH_MM))
 
 
 @dataclass(frozen=True, slots=True)

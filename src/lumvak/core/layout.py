@@ -202,6 +202,8 @@ def _pairs(layout: Layout, reach_mm: float) -> Index:
 
 def near_pairs(x_mm: Array, y_mm: Array, reach_mm: float) -> Index:
     """(K, 2) pairs of places that lie within a distance of each other, the lower first."""
+    if len(x_mm) < 2:
+        return np.zeros((0, 2), dtype=np.intp)
     points = [shapely.Point(x, y) for x, y in zip(x_mm.tolist(), y_mm.tolist(), strict=True)]
     one, other = shapely.STRtree(points).query(points, predicate="dwithin", distance=reach_mm)
     found = np.stack([one, other], axis=1)[one < other]

@@ -6,6 +6,7 @@ The path runs through bands of rows, there and back, so that neighbours in serie
 
 from __future__ import annotations
 
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
 
@@ -118,16 +119,15 @@ def _best(
     free: BaseGeometry | None,
 ) -> Proposal | None:
     """The proposal that was picked, else the first in order; a perfect one ends the search."""
-    if arrangement.way is None:
-        layers, loose = layers_in(arrangement, cell), arrangement.room.kind == "none"
-        for key, name, sites, order in ways(arrangement, cell, series, parallel, gap_mm, free):
-            made = _path(key, name, sites, order, layers, (series, parallel), loose)
-            if made is not None and made.perfect:
-                return _proposal(made, cell, series, parallel, gap_mm)
-    offered = _proposals(arrangement, cell, series, parallel, gap_mm, free)
-    return next((item for item in offered if item.key == arrangement.way), None) or next(
-        iter(offered), None
-    )
+    found = []
+    for path in _paths(arrangement, cell, series, parallel, gap_mm, free):
+        if path.perfect and arrangement.way is None:
+            return _proposal(path, cell, series, parallel, gap_mm)
+        found.append(path)
+    offered = _ranked(found, series, parallel)
+    picked = next((item for item in offered if item.key == arrangement.way), None)
+    best = picked or next(iter(offered), None)
+    return None if best is None else _proposal(best, cell, series, parallel, gap_mm)
 
 
 def _pitch_flaws(arrangement: Arrangement, cell: Cell) -> tuple[Flaw, ...]:
@@ -206,26 +206,43 @@ def _proposals(
     free: BaseGeometry | None,
 ) -> tuple[Proposal, ...]:
     """The best ways to lay the groups, best first; none where the room is too small."""
-    found: dict[bytes, _Path] = {}
+    found = _paths(arrangement, cell, series, parallel, gap_mm, free)
+    return tuple(
+        _proposal(path, cell, series, parallel, gap_mm) for path in _ranked(found, series, parallel)
+    )
+
+
+def _paths(
+    arrangement: Arrangement,
+    cell: Cell,
+    series: int,
+    parallel: int,
+    gap_mm: float,
+    free: BaseGeometry | None,
+) -> Iterator[_Path]:
     layers = layers_in(arrangement, cell)
     loose = arrangement.room.kind == "none"
     for key, name, sites, order in ways(arrangement, cell, series, parallel, gap_mm, free):
         made = _path(key, name, sites, order, layers, (series, parallel), loose)
-        if made is None:
-            continue
+        if made is not None:
+            yield made
+
+
+def _ranked(paths: Iterable[_Path], series: int, parallel: int) -> list[_Path]:
+    """Paths that differ, best first, the few that are offered."""
+    found: dict[bytes, _Path] = {}
+    for path in paths:
         # The same cells in the same groups, whatever way the path ran through them.
-        groups = np.sort(made.site.reshape(series, parallel), axis=1)
-        same = np.stack([sites.x_mm[groups], sites.y_mm[groups]]).tobytes()
-        if same not in found or made.score > found[same].score:
-            found[same] = made
+        groups = np.sort(path.site.reshape(series, parallel), axis=1)
+        same = np.stack([path.sites.x_mm[groups], path.sites.y_mm[groups]]).tobytes()
+        if same not in found or path.score > found[same].score:
+            found[same] = path
     # Of perfect paths the first that is tried stands first, so that the search may end there.
     ranked = sorted(
         found.values(),
         key=lambda item: (not item.perfect, 0.0 if item.perfect else -round(item.score, 9)),
     )
-    return tuple(
-        _proposal(path, cell, series, parallel, gap_mm) for path in ranked[:MOST_PROPOSALS]
-    )
+    return ranked[:MOST_PROPOSALS]
 
 
 @dataclass(frozen=True, eq=False)
@@ -376,7 +393,7 @@ def _shortage(
         larger = usable(affinity.scale(shape, scale_x, scale_y, origin=(0, 0)), arrangement)
         if larger is None or larger.is_empty:
             return 0
-        found = lattices_in(larger, arrangement, cell, gap_mm)
+        found = lattices_in(larger, arrangement, cell, gap_mm, shifted=False)
         ring = rings_in(arrangement, cell, gap_mm, larger, scale_x)
         found += [ring] if ring is not None else []
         return max((len(sites) // parallel for sites in found), default=0) * layers

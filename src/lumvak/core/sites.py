@@ -102,9 +102,16 @@ def _lattice_pairs(place: Index, rows: int, columns: int, nested: bool) -> Index
 
 
 def lattices_in(
-    shape: BaseGeometry, arrangement: Arrangement, cell: Cell, gap_mm: float
+    shape: BaseGeometry,
+    arrangement: Arrangement,
+    cell: Cell,
+    gap_mm: float,
+    shifted: bool = True,
 ) -> list[Sites]:
-    """The fullest lattice in a room, and for nested rows one for each way they can run."""
+    """The fullest lattice in a room, and for nested rows one for each way they can run.
+
+    ``shifted`` tries the rows in several places of an uneven room.
+    """
     nested = arrangement.rows == "nested" and cell.diameter_mm is not None
     left, top, right, bottom = shape.bounds
     ways = (False, True) if nested else (False,)
@@ -122,7 +129,7 @@ def lattices_in(
         slack_x = wide - 2.0 * half_x - (columns - 1) * step_x
         slack_y = high - 2.0 * half_y - (rows - 1) * step_y
         boxy = shape.equals(shapely.box(*shape.bounds))
-        phases = PHASES[:1] if boxy else PHASES
+        phases = PHASES if shifted and not boxy else PHASES[:1]
         best: Sites | None = None
         for phase_x in phases:
             for phase_y in phases:

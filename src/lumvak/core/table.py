@@ -327,7 +327,7 @@ def taps_of(project: Project, layout: Layout, leads: Sequence[Lead]) -> tuple[In
             layout.size_mm[2],
         ])  # fmt: skip
     else:
-        start = next(lead for lead in leads if lead.pole == "-") if leads else None
+        start = next((lead for lead in leads if lead.pole == "-"), None)
         place = layout.terminal_mm[start.terminal if start is not None else 1].copy()
         place[2] = layout.size_mm[2]
     away = np.abs(layout.terminal_mm - place).sum(axis=1)

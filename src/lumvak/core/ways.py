@@ -98,12 +98,13 @@ def grown_path(sites: Sites, sweep: Index, parallel: int) -> Index:
     reached = np.lexsort((sites.row, sites.column, sweep))
     rank = np.empty(len(sites), dtype=np.intp)
     rank[reached] = np.arange(len(sites))
-    key, free = sweep.tolist(), set(range(len(sites)))
+    key, place_of, free = sweep.tolist(), rank.tolist(), set(range(len(sites)))
+    ways_left = [len(item) for item in near]
     order: list[int] = []
-    before: list[int] = []
+    before: set[int] = set()
     while len(free) >= parallel:
         edge = {place for cell in before for place in near[cell] if place in free}
-        start = edge if before else free
+        start = edge if order else free
         group: list[int] = []
         while len(group) < parallel and start:
             # First what the sweep reaches, then what has the fewest ways left, then what touches
@@ -112,18 +113,24 @@ def grown_path(sites: Sites, sweep: Index, parallel: int) -> Index:
                 start,
                 key=lambda place: (
                     key[place],
-                    sum(item in free for item in near[place]),
-                    -sum(item in before for item in near[place]),
-                    rank[place],
+                    ways_left[place],
+                    -len(before.intersection(near[place])),
+                    place_of[place],
                 ),
             )
+            if not group:
+                start = set()
             group.append(best)
             free.discard(best)
-            start = {place for cell in group for place in near[cell] if place in free}
+            start.discard(best)
+            for place in near[best]:
+                ways_left[place] -= 1
+                if place in free:
+                    start.add(place)
         if len(group) < parallel:
             break
         order += group
-        before = group
+        before = set(group)
     return np.array(order, dtype=np.intp)
 
 
