@@ -17,11 +17,11 @@ from lumvak.core.weldorder import order_of
 
 def test_strips_of_a_straight_pack_are_cut_whole(seen: Evaluation) -> None:
     cuts = cuts_of(seen)
-    lines = {line.role: line for line in cut_lines(cuts)}
+    lines = {line.size.role: line for line in cut_lines(cuts)}
     # Fourteen groups with two ends; six gaps of 22.8 mm and 5 mm beyond at both ends.
     assert lines["group"].count == 28
-    assert lines["group"].length_mm == pytest.approx(6 * 22.8 + 10.0)
-    assert lines["series"].count == 26 and lines["series"].length_mm == pytest.approx(32.8)
+    assert lines["group"].size.length_mm == pytest.approx(6 * 22.8 + 10.0)
+    assert lines["series"].count == 26 and lines["series"].size.length_mm == pytest.approx(32.8)
     laid = [piece for cut in cuts for piece in cut.pieces]
     assert sorted(laid) == list(range(len(seen.table.pieces)))
     assert where(cuts[0]).startswith("joint ")
@@ -31,15 +31,15 @@ def test_layers_are_counted_and_plates_cover_their_cells(
     barrow: Project, catalogue: Catalogue
 ) -> None:
     double = evaluate(with_values(barrow, {"joints.series.layers": 2}), catalogue)
-    series = next(line for line in cut_lines(cuts_of(double)) if line.role == "series")
+    series = next(line for line in cut_lines(cuts_of(double)) if line.size.role == "series")
     assert series.count == 52
     sheets = {"joints.side_a": "sheet", "joints.side_b": "sheet"}
     plates = [cut for cut in cuts_of(evaluate(with_values(barrow, sheets), catalogue))
-              if cut.role == "plate"]  # fmt: skip
+              if cut.size.role == "plate"]  # fmt: skip
     # A plate a level: thirteen joints over two groups, and one over each end group.
     assert len(plates) == 15
-    assert {round(cut.width_mm, 1) for cut in plates} == {19.3, 42.1}
-    assert {round(cut.length_mm, 1) for cut in plates} == {156.1}
+    assert {round(cut.size.width_mm, 1) for cut in plates} == {19.3, 42.1}
+    assert {round(cut.size.length_mm, 1) for cut in plates} == {156.1}
 
 
 def test_stock_adds_up(seen: Evaluation) -> None:
@@ -125,7 +125,7 @@ def test_the_template_is_true_to_size_and_mirrored(seen: Evaluation) -> None:
     )
     assert first_a[0] == pytest.approx(side_b.width_mm - first_b[0], abs=5.0)
     assert first_a[0] < 20.0 < first_b[0]
-    strip = next(cut for cut in cuts if cut.role == "group")
+    strip = next(cut for cut in cuts if cut.size.role == "group")
     corners = strip_corners(strip)
-    assert math.dist(corners[0], corners[1]) == pytest.approx(strip.length_mm)
-    assert math.dist(corners[1], corners[2]) == pytest.approx(strip.width_mm)
+    assert math.dist(corners[0], corners[1]) == pytest.approx(strip.size.length_mm)
+    assert math.dist(corners[1], corners[2]) == pytest.approx(strip.size.width_mm)

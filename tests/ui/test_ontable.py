@@ -102,6 +102,11 @@ def test_a_strip_is_clicked_doubled_left_out_and_brought_back(
     assert len(session.evaluation.table.pieces) == len(table.pieces) - 1
     view.hot.back.click()
     assert session.project.joints.changes == ()
+    view.choose_piece(piece)
+    view.hot.whole.click()
+    view.hot.more.click()
+    assert len(session.project.joints.changes) == 5
+    assert (session.evaluation.table.sections.layers == 2).sum() == 5
 
 
 def test_two_cells_are_joined_by_hand_and_a_short_is_marked(

@@ -24,13 +24,8 @@ STRIP, SHEET, WIRE_FORM = "strip", "sheet", "wire"
 
 
 @dataclass(frozen=True, slots=True)
-class Cut:
-    """One piece as it is cut and laid.
-
-    ``start`` and ``end`` are its ends on the drawing, in mm, overhang included; a sheet lies
-    between them as the corners of its rectangle. ``joins`` are the terminals under it, ``pieces``
-    those of the network that it is.
-    """
+class Size:
+    """What makes two pieces alike: what for, from what, and how large."""
 
     role: str
     form: str
@@ -40,6 +35,18 @@ class Cut:
     thickness_mm: float
     width_mm: float
     length_mm: float
+
+
+@dataclass(frozen=True, slots=True)
+class Cut:
+    """One piece as it is cut and laid.
+
+    ``start`` and ``end`` are its ends on the drawing, in mm, overhang included; a sheet lies
+    between them as the corners of its rectangle. ``joins`` are the terminals under it, ``pieces``
+    those of the network that it is.
+    """
+
+    size: Size
     layers: int
     strips: int
     face: int
@@ -60,14 +67,7 @@ class Cut:
 class CutLine:
     """Equal pieces: what to cut and how many."""
 
-    role: str
-    form: str
-    part: str
-    part_id: str
-    material: str
-    thickness_mm: float
-    width_mm: float
-    length_mm: float
+    size: Size
     count: int
 
 
@@ -173,15 +173,18 @@ def _run_cut(seen: Evaluation, table: Table, run: list[int], overhang: float) ->
     if pieces.kind[first] == TIE:
         name = f"AWG {TIE_AWG} wire"
     level = int(pieces.level[first])
+    size = Size(
+        "series" if outer else "group",
+        WIRE_FORM if wire else STRIP,
+        name,
+        part_id,
+        MATERIAL_LIST[int(sections.material[first])].name,
+        float(sections.thickness_mm[first]),
+        round(float(sections.width_mm[first]), 2),
+        round(length, 1),
+    )
     return Cut(
-        role="series" if outer else "group",
-        form=WIRE_FORM if wire else STRIP,
-        part=name,
-        part_id=part_id,
-        material=MATERIAL_LIST[int(sections.material[first])].name,
-        thickness_mm=float(sections.thickness_mm[first]),
-        width_mm=float(sections.width_mm[first]),
-        length_mm=round(length, 2),
+        size,
         layers=int(sections.layers[first]),
         strips=max(1, round(float(sections.strips[first]))),
         face=int(pieces.face[first]),
@@ -213,15 +216,12 @@ def _sheets(seen: Evaluation, table: Table, overhang: float) -> Iterable[Cut]:
         places = layout.terminal_mm[terminals, :2]
         low, high = places.min(axis=0) - reach, places.max(axis=0) + reach
         wide, high_mm = (high - low).tolist()
+        size = Size(
+            "plate", SHEET, part.name, part.id, part.material, part.thickness_mm,
+            round(min(wide, high_mm), 2), round(max(wide, high_mm), 1),
+        )  # fmt: skip
         yield Cut(
-            role="plate",
-            form=SHEET,
-            part=part.name,
-            part_id=part.id,
-            material=part.material,
-            thickness_mm=part.thickness_mm,
-            width_mm=round(min(wide, high_mm), 2),
-            length_mm=round(max(wide, high_mm), 2),
+            size,
             layers=int(sections.layers[own[0]]),
             strips=1,
             face=face,
@@ -234,21 +234,18 @@ def _sheets(seen: Evaluation, table: Table, overhang: float) -> Iterable[Cut]:
         )
 
 
-def size_of(cut: Cut) -> tuple[str, str, str, str, str, float, float, float]:
-    """What makes two pieces the same line of the cut list."""
-    return (
-        cut.role, cut.form, cut.part, cut.part_id, cut.material, cut.thickness_mm,
-        round(cut.width_mm, 2), round(cut.length_mm, 1),
-    )  # fmt: skip
-
-
 def cut_lines(cuts: Sequence[Cut]) -> tuple[CutLine, ...]:
     """Equal pieces counted together, longest first."""
-    counted: Counter[tuple[str, str, str, str, str, float, float, float]] = Counter()
+    counted: Counter[Size] = Counter()
     for cut in cuts:
-        counted[size_of(cut)] += cut.count
-    lines = [CutLine(*key, count) for key, count in counted.items()]
-    return tuple(sorted(lines, key=lambda line: (line.form, line.part, line.role, -line.length_mm)))
+        counted[cut.size] += cut.count
+    lines = [CutLine(size, count) for size, count in counted.items()]
+    return tuple(
+        sorted(
+            lines,
+            key=lambda line: (line.size.form, line.size.part, line.size.role, -line.size.length_mm),
+        )
+    )
 
 
 def stocks_of(seen: Evaluation, lines: Sequence[CutLine]) -> tuple[Stock, ...]:
@@ -256,15 +253,16 @@ def stocks_of(seen: Evaluation, lines: Sequence[CutLine]) -> tuple[Stock, ...]:
     making = seen.project.making
     by_part: dict[tuple[str, str, float], list[CutLine]] = defaultdict(list)
     for line in lines:
-        by_part[line.part_id, line.form, line.thickness_mm if line.form != WIRE_FORM else
-                line.width_mm].append(line)  # fmt: skip
+        size = line.size
+        across = size.width_mm if size.form == WIRE_FORM else size.thickness_mm
+        by_part[size.part_id, size.form, across].append(line)
     found = []
     for (part_id, form, _), own in sorted(by_part.items()):
         part = seen.catalogue.conductors.get(part_id)
         unit = making.sheet_mm if form == SHEET or (part and part.form != STRIP) else (
             making.roll_m * 1000.0
         )  # fmt: skip
-        stock_width = part.width_mm if part is not None else own[0].width_mm
+        stock_width = part.width_mm if part is not None else own[0].size.width_mm
         lengths = [
             length for line in own for length in _lengths(line, stock_width)
         ]  # fmt: skip
@@ -273,10 +271,10 @@ def stocks_of(seen: Evaluation, lines: Sequence[CutLine]) -> tuple[Stock, ...]:
         plan, least = packed(fitting, unit)
         total = sum(lengths)
         density = next(item.density_kg_per_m3 for item in MATERIAL_LIST
-                       if item.name == own[0].material)  # fmt: skip
+                       if item.name == own[0].size.material)  # fmt: skip
         found.append(
             Stock(
-                part=own[0].part,
+                part=own[0].size.part,
                 form=form,
                 cut_m=total / 1000.0,
                 units=len(plan),
@@ -293,24 +291,26 @@ def stocks_of(seen: Evaluation, lines: Sequence[CutLine]) -> tuple[Stock, ...]:
 
 
 def _volume_mm3(line: CutLine) -> float:
-    if line.form == WIRE_FORM:
+    if line.size.form == WIRE_FORM:
         # The copper inside the insulation, from the outer diameter (methods 11).
         from lumvak.core.leads import INSULATION_MM, STRAND_FACTOR
 
-        bare = (line.width_mm - INSULATION_MM) / STRAND_FACTOR
-        return math.pi * bare**2 / 4.0 * line.length_mm
-    return line.thickness_mm * line.width_mm * line.length_mm
+        bare = (line.size.width_mm - INSULATION_MM) / STRAND_FACTOR
+        return math.pi * bare**2 / 4.0 * line.size.length_mm
+    return line.size.thickness_mm * line.size.width_mm * line.size.length_mm
 
 
 def _lengths(line: CutLine, stock_width_mm: float) -> list[float]:
     """The stock that equal pieces take, as lengths: narrow ones lie side by side in its width."""
-    if line.form == WIRE_FORM:
-        return [line.length_mm] * line.count
-    beside = max(1, math.floor(stock_width_mm / line.width_mm + 1e-6))
-    if line.width_mm > stock_width_mm * (1.0 + 1e-6):
+    if line.size.form == WIRE_FORM:
+        return [line.size.length_mm] * line.count
+    beside = max(1, math.floor(stock_width_mm / line.size.width_mm + 1e-6))
+    if line.size.width_mm > stock_width_mm * (1.0 + 1e-6):
         # A plate wider than its stock is made of lanes, each as long.
-        return [line.length_mm] * (line.count * math.ceil(line.width_mm / stock_width_mm - 1e-6))
-    return [line.length_mm] * math.ceil(line.count / beside)
+        return [line.size.length_mm] * (
+            line.count * math.ceil(line.size.width_mm / stock_width_mm - 1e-6)
+        )
+    return [line.size.length_mm] * math.ceil(line.count / beside)
 
 
 def packed(lengths: Sequence[float], unit: float) -> tuple[list[list[float]], int]:
@@ -342,6 +342,6 @@ def where(cut: Cut) -> str:
 
 def size_words(line: CutLine) -> str:
     """``8 × 112 mm``, or the length of a wire."""
-    if line.form == WIRE_FORM:
-        return say(line.length_mm, "mm")
-    return f"{line.width_mm:g} × {line.length_mm:.1f} mm"
+    if line.size.form == WIRE_FORM:
+        return say(line.size.length_mm, "mm")
+    return f"{line.size.width_mm:g} × {line.size.length_mm:.1f} mm"

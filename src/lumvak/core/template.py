@@ -89,12 +89,12 @@ def _shapes(
     hidden = FACE_B if face == FACE_A else FACE_A
     yield from _cells(seen.table.layout, layer, name, hidden)
     for cut in cuts:
-        if cut.form == WIRE_FORM:
+        if cut.size.form == WIRE_FORM:
             yield Shape(f"{name}_WIRES", (cut.start, cut.end))
-        elif cut.form == SHEET:
+        elif cut.size.form == SHEET:
             yield Shape(f"{name}_STRIPS_PLATE", _box(*cut.start, *cut.end), closed=True)
         else:
-            yield Shape(f"{name}_STRIPS_{cut.role.upper()}", strip_corners(cut), closed=True)
+            yield Shape(f"{name}_STRIPS_{cut.size.role.upper()}", strip_corners(cut), closed=True)
     for lead in seen.table.leads:
         layout = seen.table.layout
         if layout.face[lead.terminal] == hidden or layout.layer[lead.terminal // 2] != layer:
@@ -134,7 +134,7 @@ def strip_corners(cut: Cut) -> tuple[Point, ...]:
     """The four corners of a strip as it lies, its strips side by side drawn as one."""
     (x, y), (far_x, far_y) = cut.start, cut.end
     length = max(math.hypot(far_x - x, far_y - y), 1e-9)
-    half = cut.width_mm / 2.0
+    half = cut.size.width_mm / 2.0
     over_x, over_y = -(far_y - y) / length * half, (far_x - x) / length * half
     return (
         (x + over_x, y + over_y),

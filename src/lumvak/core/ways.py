@@ -170,6 +170,8 @@ def _band_widths(parallel: int) -> list[int]:
 
 def _words(band: int, across: bool, parallel: int) -> str:
     line = "rows" if across else "columns"
+    if parallel == 1:
+        return f"cell by cell along {line} of {band}"
     if band == parallel:
         return f"{line} of {band}"
     if parallel % band == 0:

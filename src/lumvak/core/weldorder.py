@@ -49,7 +49,7 @@ def order_of(seen: Evaluation, cuts: Sequence[Cut]) -> tuple[Step, ...]:
     done: frozenset[int] = frozenset()
     faces = sorted({cut.face for cut in cuts})
     for face in faces:
-        groups = [cut for cut in cuts if cut.face == face and cut.role == "group"]
+        groups = [cut for cut in cuts if cut.face == face and cut.size.role == "group"]
         if not groups:
             continue
         now = frozenset(piece for cut in groups for piece in cut.pieces)
@@ -61,7 +61,7 @@ def order_of(seen: Evaluation, cuts: Sequence[Cut]) -> tuple[Step, ...]:
         done |= now
     joined: set[int] = set()
     for face in faces:
-        links = [cut for cut in cuts if cut.face == face and cut.role in ("series", "plate")]
+        links = [cut for cut in cuts if cut.face == face and cut.size.role in ("series", "plate")]
         levels = sorted({cut.level for cut in links})
         if not levels:
             continue

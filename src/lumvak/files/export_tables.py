@@ -22,8 +22,9 @@ def csv_text(seen: Evaluation, cuts: Sequence[Cut]) -> str:
     write(("table", "role", "form", "material", "part", "thickness_mm", "width_mm", "length_mm",
            "count", "where", "x1_mm", "y1_mm", "x2_mm", "y2_mm"))  # fmt: skip
     for cut in cuts:
-        write(("piece", cut.role, cut.form, cut.material, cut.part, f"{cut.thickness_mm:g}",
-               f"{cut.width_mm:g}", f"{cut.length_mm:g}", cut.count, where(cut),
+        size = cut.size
+        write(("piece", size.role, size.form, size.material, size.part, f"{size.thickness_mm:g}",
+               f"{size.width_mm:g}", f"{size.length_mm:g}", cut.count, where(cut),
                *(f"{value:.3f}" for value in (*cut.start, *cut.end))))  # fmt: skip
     write(())
     write(("table", "cell", "group", "x_mm", "y_mm", "z_mm", "direction", "positive", "current_a"))

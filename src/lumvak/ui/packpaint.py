@@ -37,7 +37,7 @@ def paint_pack(painter: QPainter, drawn: Drawn, spread: Spread, ratio: float) ->
     _cover(painter, drawn, boxes, spread)
     _barriers(painter, drawn, spread, pitch)
     _groups(painter, drawn, boxes, spread, pitch)
-    _taps(painter, drawn, terminals)
+    _taps(painter, drawn, terminals, pitch)
     _leads(painter, drawn, spread, pitch)
     _flaws(painter, drawn, spread)
 
@@ -257,8 +257,10 @@ def _groups(
             painter.drawText(corner, CENTRE, str(group + 1))
 
 
-def _taps(painter: QPainter, drawn: Drawn, terminals: list[tuple[float, float]]) -> None:
-    """The number of each balance lead where it is taken off."""
+def _taps(
+    painter: QPainter, drawn: Drawn, terminals: list[tuple[float, float]], pitch: float
+) -> None:
+    """The number of each balance lead where it is taken off; a dot where cells are small."""
     if drawn.taps is None:
         return
     layout = drawn.layout
@@ -268,6 +270,10 @@ def _taps(painter: QPainter, drawn: Drawn, terminals: list[tuple[float, float]])
         if layout.face[terminal] == drawn.hidden or layout.layer[terminal // 2] != drawn.layer:
             continue
         x, y = terminals[terminal]
+        if pitch < THEME.px(20):
+            painter.setPen(QPen(THEME.colour("sheet"), 1.0))
+            painter.drawRect(QRectF(x - 0.25 * pitch, y - 0.25 * pitch, 0.5 * pitch, 0.5 * pitch))
+            continue
         box = QRectF(x - THEME.px(11), y - THEME.px(8), THEME.px(22), THEME.px(16))
         painter.setPen(QPen(THEME.colour("sheet"), 1.4))
         painter.drawRect(box)

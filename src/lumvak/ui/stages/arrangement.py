@@ -25,7 +25,7 @@ from lumvak.core.room import Spot
 from lumvak.core.tablefindings import TOUCH_SAFE_V, barrier_for
 from lumvak.core.units import round_figures, say
 from lumvak.ui.fields import Choice, FigureLabel, heading, soft, try_edit
-from lumvak.ui.flow import flowing
+from lumvak.ui.flow import flowing, scrolled
 from lumvak.ui.packdrawn import Drawn
 from lumvak.ui.packview import PackView
 from lumvak.ui.session import Session
@@ -125,6 +125,7 @@ class ArrangementStage(QWidget):
         left.setContentsMargins(0, 0, THEME.px(8), 0)
         left.setSpacing(THEME.px(2))
         left.addWidget(self.view, 1)
+        self.view.setMinimumHeight(THEME.px(170))
         left.addWidget(flowing(self.state, *self.buttons.values()))
         self.split = QSplitter(Qt.Orientation.Horizontal)
         self.split.setHandleWidth(1)
@@ -133,14 +134,25 @@ class ArrangementStage(QWidget):
         self.split.addWidget(self.room)
         self.split.setSizes([THEME.px(470), THEME.px(310)])
         self.split.setStretchFactor(0, 1)
+        under = QWidget()
+        lower = QVBoxLayout(under)
+        lower.setContentsMargins(0, THEME.px(2), 0, 0)
+        lower.setSpacing(THEME.px(4))
+        lower.addWidget(flowing(*self.labels))
+        lower.addWidget(self.list, 0, Qt.AlignmentFlag.AlignLeft)
+        lower.addWidget(self.lists, 1)
+        self.lists.setMinimumHeight(THEME.px(110))
+        self.halves = QSplitter(Qt.Orientation.Vertical)
+        self.halves.setHandleWidth(THEME.px(3))
+        self.halves.setChildrenCollapsible(False)
+        self.halves.addWidget(self.split)
+        self.halves.addWidget(under)
+        self.halves.setSizes([THEME.px(300), THEME.px(220)])
         outer = QVBoxLayout(self)
         outer.setContentsMargins(THEME.px(24), THEME.px(12), THEME.px(12), THEME.px(6))
         outer.setSpacing(THEME.px(6))
         outer.addLayout(head)
-        outer.addWidget(self.split, 5)
-        outer.addWidget(flowing(*self.labels))
-        outer.addWidget(self.list, 0, Qt.AlignmentFlag.AlignLeft)
-        outer.addWidget(self.lists, 3)
+        outer.addWidget(scrolled(self.halves), 1)
 
     def _connect(self) -> None:
         self.side.picked.connect(self._show_side)

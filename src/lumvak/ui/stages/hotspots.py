@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from typing import Any
 
+import numpy as np
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
@@ -50,11 +51,16 @@ class HotSpots(QWidget):
         self.out = QPushButton("leave it out")
         self.back = QPushButton("undo changes to pieces")
         self.snap = QPushButton("what if it breaks")
+        self.whole = QPushButton("all pieces of this joint")
+        self.whole.setCheckable(True)
+        self.whole.setToolTip("What is set then holds for every like piece on the same joint")
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(THEME.px(2))
         row = QHBoxLayout()
-        row.addWidget(flowing(self.name, self.more, self.less, self.out, self.snap, self.back), 1)
+        row.addWidget(
+            flowing(self.name, self.more, self.less, self.out, self.snap, self.whole, self.back), 1
+        )
         outer.addLayout(row)
         outer.addWidget(self.table, 1)
         self.table.picked.connect(self.piece_picked.emit)
@@ -79,7 +85,7 @@ class HotSpots(QWidget):
             if piece is None
             else f"{seen.table.pieces.name(piece)}, {self._layers(seen, piece)} ×"
         )
-        for button in (self.more, self.less, self.out, self.snap):
+        for button in (self.more, self.less, self.out, self.snap, self.whole):
             button.setVisible(piece is not None)
         self.back.setVisible(bool(seen.project.joints.changes))
 
@@ -138,13 +144,21 @@ class HotSpots(QWidget):
             return
         seen = self.session.evaluation
         pieces = seen.table.pieces
-        one, two = (
-            terminal_name(pieces.layout, int(end[self.piece])) for end in (pieces.a, pieces.b)
-        )
-        kept = tuple(item for item in seen.project.joints.changes if {item.a, item.b} != {one, two})
-        if layers or pieces.kind[self.piece] != ADDED:
-            kept += (PieceChange(a=one, b=two, layers=layers),)
-        try_edit(self.session, {"joints.changes": kept}, "piece")
+        alike = [self.piece]
+        if self.whole.isChecked():
+            same = (pieces.level == pieces.level[self.piece]) & (
+                pieces.kind == pieces.kind[self.piece]
+            )
+            alike = np.flatnonzero(same).tolist()
+        kept = {frozenset((item.a, item.b)): item for item in seen.project.joints.changes}
+        for piece in alike:
+            one, two = (
+                terminal_name(pieces.layout, int(end[piece])) for end in (pieces.a, pieces.b)
+            )
+            kept.pop(frozenset((one, two)), None)
+            if layers or pieces.kind[piece] != ADDED:
+                kept[frozenset((one, two))] = PieceChange(a=one, b=two, layers=layers)
+        try_edit(self.session, {"joints.changes": tuple(kept.values())}, "piece")
 
     def _break(self) -> None:
         if self.piece is not None:

@@ -17,11 +17,9 @@ from PyQt6.QtWidgets import (
 from lumvak.core import units
 from lumvak.core.cutlist import (
     Cut,
-    CutLine,
     Stock,
     cut_lines,
     cuts_of,
-    size_of,
     size_words,
     stocks_of,
 )
@@ -196,15 +194,15 @@ class MakingView(QWidget):
                 Row(
                     (
                         size_words(line),
-                        ROLES[line.role],
-                        line.part,
-                        line.material,
+                        ROLES[line.size.role],
+                        line.size.part,
+                        line.size.material,
                         str(line.count),
-                        say(line.length_mm * line.count / 1000.0, "m"),
+                        say(line.size.length_mm * line.count / 1000.0, "m"),
                     ),
                     value=place,
                     chosen=place == self.chosen,
-                    key=(line.role, line.part_id, line.length_mm),
+                    key=(line.size.role, line.size.part_id, line.size.length_mm),
                 )
                 for place, line in enumerate(lines)
             ]
@@ -217,8 +215,7 @@ class MakingView(QWidget):
         if self.chosen is not None and self.chosen < len(lines):
             line = lines[self.chosen]
             marked = frozenset(
-                piece for cut in self._cuts if CutLine(*size_of(cut), line.count) == line
-                for piece in cut.pieces
+                piece for cut in self._cuts if cut.size == line.size for piece in cut.pieces
             )  # fmt: skip
         self._draw(seen, marked, frozenset(), (frozenset(), frozenset()))
         layers = {cut.layers for cut in self._cuts}
