@@ -38,7 +38,8 @@ class Network:
     stands, from which voltages are counted so that no digits are lost; ``contact_ohm`` (2 N,) lies
     between a terminal
     and the strip over it, ``link_ohm`` (N,) is a fusible link at its positive end; ``live`` (N,)
-    tells the cells that are joined at both ends. Leads have ``lead_ohm`` each.
+    tells the cells that are joined at both ends. Leads have ``lead_ohm`` each. ``whole`` where it
+    is known that pieces and cells all hang together.
     """
 
     a: Index
@@ -52,6 +53,7 @@ class Network:
     live: Mask
     leads: tuple[Lead, ...]
     lead_ohm: float
+    whole: bool = False
 
 
 @dataclass(frozen=True, eq=False)
@@ -194,22 +196,17 @@ def branches_of(network: Network) -> Branches:
 
 def _cuts(network: Network) -> dict[int, list[tuple[float, list[int]]]]:
     """For each piece that leads cut: shares of its length from its first end, and the leads."""
-    cutting = [lead for lead in network.leads if lead.toward is not None]
-    if not cutting:
-        return {}
-    number = {pair: place for place, pair in enumerate(
-        zip(network.a.tolist(), network.b.tolist(), strict=True))}  # fmt: skip
     found: dict[int, dict[float, list[int]]] = {}
     for place, lead in enumerate(network.leads):
         if lead.toward is None or lead.share < AT_END:
             continue
-        pair = (min(lead.terminal, lead.toward), max(lead.terminal, lead.toward))
-        piece = number.get(pair)
-        if piece is None:
+        low, high = sorted((lead.terminal, lead.toward))
+        pieces = np.flatnonzero((network.a == low) & (network.b == high))
+        if not len(pieces):
             continue
         share = lead.share if lead.terminal < lead.toward else 1.0 - lead.share
         share = min(max(share, AT_END), 1.0 - AT_END)
-        found.setdefault(piece, {}).setdefault(share, []).append(place)
+        found.setdefault(int(pieces[0]), {}).setdefault(share, []).append(place)
     return {piece: sorted(places.items()) for piece, places in found.items()}
 
 
@@ -240,11 +237,14 @@ def solve(network: Network) -> Solved | None:
     """
     branches = branches_of(network)
     ground, positive = branches.nodes - 1, branches.nodes - 2
-    part = components(branches.nodes, branches.a, branches.b)
-    if part[positive] != part[ground]:
-        return None
-    floating = part != part[ground]
-    tied = np.unique(part[floating])
+    floating, tied = np.zeros(branches.nodes, dtype=bool), np.zeros(0, dtype=np.intp)
+    led = {lead.pole for lead in network.leads} == {"+", "-"}
+    if not (network.whole and led):
+        part = components(branches.nodes, branches.a, branches.b)
+        if part[positive] != part[ground]:
+            return None
+        floating = part != part[ground]
+        tied = np.unique(part[floating])
     driven = _driven(network, branches) * branches.siemens
     wanted = np.zeros((ground, 2))
     wanted[:, 0] = np.bincount(branches.a, driven, branches.nodes)[:ground]
@@ -347,4 +347,7 @@ def without(
     live[list(cells)] = False
     kept = np.ones(len(network.a), dtype=bool)
     kept[list(pieces)] = False
-    return replace(network, a=network.a[kept], b=network.b[kept], ohm=network.ohm[kept], live=live)
+    return replace(
+        network, a=network.a[kept], b=network.b[kept], ohm=network.ohm[kept], live=live,
+        whole=False,
+    )  # fmt: skip

@@ -14,6 +14,7 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
+from lumvak.core.connected import components
 from lumvak.core.layout import FACE_NAMES, Layout
 
 Array = NDArray[np.float64]
@@ -51,6 +52,13 @@ class Pieces:
     def level(self) -> Index:
         """Level of the terminal that each piece begins at."""
         return level_of(self.layout)[self.a]
+
+    @cached_property
+    def whole(self) -> bool:
+        """Whether pieces and cells all hang together."""
+        cells = 2 * np.arange(len(self.layout))
+        one, two = np.concatenate([self.a, cells]), np.concatenate([self.b, cells + 1])
+        return not components(2 * len(self.layout), one, two).any()
 
     def name(self, piece: int) -> str:
         """``series strip g2c1 to g3c1, side A``."""

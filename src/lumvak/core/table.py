@@ -275,6 +275,7 @@ def network_of(
         np.ones(count, dtype=bool),
         tuple(leads),
         lead_ohm,
+        pieces.whole,
     )
 
 
