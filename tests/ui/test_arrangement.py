@@ -94,7 +94,7 @@ def test_cells_are_dragged_turned_and_swapped_and_nothing_overlaps(
     drag(qtbot, view, start, start + QPoint(round(23 * view.spread.scale), 0))
     after = session.evaluation.table.layout
     assert len(session.project.arrangement.spots) == 98
-    assert after.x_mm[97] == pytest.approx(before.x_mm[97] + 22.8, abs=1.2)
+    assert after.x_mm[97] == pytest.approx(before.x_mm[97] + 23.0, abs=2.0)
     # Onto another cell: refused, said, nothing changes.
     held = session.project
     start = spot(view, 97, 0.3, 0.3)
