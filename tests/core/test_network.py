@@ -56,7 +56,7 @@ def test_a_ladder_has_the_resistance_of_its_continued_fraction(
         beyond = 2.0 * strip + expected
         expected = r * beyond / (r + beyond)
     assert solved.effective_ohm == pytest.approx(expected, rel=1e-6)
-    assert solved.open_voltage_v == pytest.approx(3.7)
+    assert solved.at(0.0).node_v[-2] == pytest.approx(3.7)
 
 
 def test_a_lead_between_two_cells_shares_by_its_place() -> None:

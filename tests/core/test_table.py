@@ -1,3 +1,6 @@
+from functools import lru_cache
+from pathlib import Path
+
 import numpy as np
 import pytest
 from hypothesis import given, settings
@@ -8,6 +11,7 @@ from lumvak.core.evaluate import Evaluation, evaluate
 from lumvak.core.piecefigures import piece_figures
 from lumvak.core.pieces import ADDED, GROUP, SERIES, TIE, WIRE, level_of, terminal_name
 from lumvak.core.project import Project, with_values
+from lumvak.core.table import Table
 from lumvak.core.variants import (
     Broken,
     as_it_is,
@@ -16,8 +20,9 @@ from lumvak.core.variants import (
     take_off_places,
     what_if,
 )
+from lumvak.files.catalogue_file import load_catalogue
 from lumvak.files.project_file import load_project
-from tests.conftest import DEMOS
+from tests.conftest import BARROW, DEMOS
 
 HAND_CYCLE = DEMOS / "hand-cycle-drive.lumvak.json"
 
@@ -243,16 +248,16 @@ def test_a_dragged_lead_lands_on_a_strip_of_its_group(x: float, y: float) -> Non
         assert abs(lead.toward - lead.terminal) == 2 and 0.2 < lead.share < 0.8
 
 
-_TABLES: list[object] = []
+@lru_cache
+def _sample(path: Path) -> tuple[Project, Catalogue]:
+    """A demo and the catalogue, for tests that cannot take fixtures of a function's scope."""
+    catalogue, _ = load_catalogue()
+    return load_project(path, catalogue), catalogue
 
 
-def _hand_cycle_table():  # type: ignore[no-untyped-def]
-    if not _TABLES:
-        from lumvak.files.catalogue_file import load_catalogue
-
-        catalogue, _ = load_catalogue()
-        _TABLES.append(evaluate(load_project(HAND_CYCLE, catalogue), catalogue).table)
-    return _TABLES[0]
+@lru_cache
+def _hand_cycle_table() -> Table:
+    return evaluate(*_sample(HAND_CYCLE)).table
 
 
 EDITS = (
@@ -286,8 +291,8 @@ def test_going_on_from_the_last_evaluation_changes_nothing(
 
 
 @pytest.mark.parametrize("path", sorted(DEMOS.glob("*.lumvak.json")), ids=lambda path: path.stem)
-def test_every_demo_lies_in_its_room_and_is_solved(path: object, catalogue: Catalogue) -> None:
-    seen = evaluate(load_project(path, catalogue), catalogue)  # type: ignore[arg-type]
+def test_every_demo_lies_in_its_room_and_is_solved(path: Path, catalogue: Catalogue) -> None:
+    seen = evaluate(load_project(path, catalogue), catalogue)
     assert seen.project.arrangement.room.kind != "none"
     assert seen.table.placing.fits and not seen.table.flaws
     assert seen.table.flow is not None and seen.table.flow.power_balance < 1e-9
@@ -360,7 +365,7 @@ def edits(draw: st.DrawFn) -> dict[str, object]:
 @settings(max_examples=60)
 @given(edits())
 def test_whatever_is_asked_for_is_solved_or_named(values: dict[str, object]) -> None:
-    project, catalogue = _barrow()
+    project, catalogue = _sample(BARROW)
     seen = evaluate(with_values(project, values), catalogue)
     table, findings = seen.table, {item.code for item in seen.findings}
     assert len(table.layout) == seen.choice.series * seen.choice.parallel
@@ -372,14 +377,3 @@ def test_whatever_is_asked_for_is_solved_or_named(values: dict[str, object]) -> 
     group = table.flow.cell_a.reshape(seen.choice.series, seen.choice.parallel)
     if not any(item.code == "cell-unconnected" for item in table.flaws):
         assert group.sum(axis=1) == pytest.approx(seen.pack.current.number, rel=1e-6)
-
-
-def _barrow():  # type: ignore[no-untyped-def]
-    from lumvak.files.catalogue_file import load_catalogue
-    from tests.conftest import BARROW
-
-    if len(_TABLES) < 2:
-        catalogue, _ = load_catalogue()
-        _hand_cycle_table()
-        _TABLES.append((load_project(BARROW, catalogue), catalogue))
-    return _TABLES[1]

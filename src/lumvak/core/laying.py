@@ -18,6 +18,8 @@ from lumvak.core.project import Pattern, PieceChange, Scheme
 Array = NDArray[np.float64]
 Index = NDArray[np.intp]
 Mask = NDArray[np.bool_]
+# Both ends of some pieces, what they are, strips side by side, and which are sides of a sheet.
+Run = tuple[Index, Index, int, Array, Mask]
 WIRE_SLACK = 1.25
 WIRE_ENDS_MM = 20.0
 
@@ -38,7 +40,7 @@ class Plan:
 @lru_cache(maxsize=24)
 def laid(layout: Layout, plan: Plan) -> Pieces:
     """Every piece of a pack; kept, for the currents change more often than the strips."""
-    found: list[tuple[Index, Index, int, Array, Mask]] = []
+    found: list[Run] = []
     patterns = _patterns(layout, plan)
     within, between = _edges(layout)
     _lay_groups(layout, plan, patterns, within, found)
@@ -90,7 +92,7 @@ def _lay_groups(
     plan: Plan,
     patterns: list[Pattern],
     within: Index,
-    found: list[tuple[Index, Index, int, Array, Mask]],
+    found: list[Run],
 ) -> None:
     """Strips along the groups; strings have them at the pack's ends, or thin ties at each level."""
     if not len(within) and layout.parallel > 1:
@@ -136,7 +138,7 @@ def _lay_series(
     plan: Plan,
     patterns: list[Pattern],
     between: Index,
-    found: list[tuple[Index, Index, int, Array, Mask]],
+    found: list[Run],
 ) -> None:
     """Links from the positive ends of each group to the negative ends of the next."""
     levels = level_of(layout)
@@ -219,7 +221,7 @@ def _wire_across(
     plan: Plan,
     joined: Mask,
     levels: Index,
-    found: list[tuple[Index, Index, int, Array, Mask]],
+    found: list[Run],
 ) -> None:
     """Wires where two neighbours in series have no front: between layers, blocks, or far apart."""
     for level in range(1, layout.series):
@@ -258,7 +260,7 @@ def _tie_loose(
     layout: Layout,
     within: Index,
     plan: Plan,
-    found: list[tuple[Index, Index, int, Array, Mask]],
+    found: list[Run],
 ) -> None:
     """Wires between the parts of a group that do not touch, on both of its levels."""
     if layout.parallel == 1:
@@ -292,7 +294,7 @@ def _tie_loose(
     )  # fmt: skip
 
 
-def _joined(layout: Layout, found: Sequence[tuple[Index, Index, int, Array, Mask]]) -> Pieces:
+def _joined(layout: Layout, found: Sequence[Run]) -> Pieces:
     parts = [item for item in found if len(item[0])]
     one = np.concatenate([np.zeros(0, dtype=np.intp), *(item[0] for item in parts)])
     two = np.concatenate([np.zeros(0, dtype=np.intp), *(item[1] for item in parts)])

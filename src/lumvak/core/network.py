@@ -89,11 +89,6 @@ class Solved:
     floating: Mask
 
     @property
-    def open_voltage_v(self) -> float:
-        """Voltage of the pack at its outer ends with nothing drawn."""
-        return float(self.open_v[-2] + self.branches.rest_v[-2])
-
-    @property
     def outer_ohm(self) -> float:
         """Resistance in ohm of the pack between its outer ends, main leads included."""
         return -float(self.unit_v[-2])

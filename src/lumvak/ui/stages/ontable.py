@@ -205,7 +205,12 @@ class OnTableView(QWidget):
             flow = broken.flow
         strength, most = self._strengths(table, flow, seen.demand.ambient.number)
         strips = self.shown.value == "strips"
-        self.legend.show_most(most)
+        if strength is None:
+            full = seen.choice.cell.voltage_full_v * table.layout.series
+            self.legend.show_ramps(("potential", "0 V", f"{say(full, 'V')}, full"))
+        else:
+            cells = ("over", "cells: under", "over fair share")
+            self.legend.show_ramps(("current", "0", most), cells)
         if table is not seen.table:
             self.state.setText("the held one")
         elif self.broken.nothing:

@@ -22,43 +22,38 @@ LEAST_SPAN = 0.2
 
 
 class Legend(QWidget):
-    """The ramp in use with its ends in figures, or what the signs mean."""
+    """The ramps in use with their ends in words."""
 
     def __init__(self) -> None:
         super().__init__()
-        self._most = ""
+        self._ramps: tuple[tuple[str, str, str], ...] = ()
         self.setFixedHeight(THEME.px(30))
-        self.setMinimumWidth(THEME.px(220))
+        self.setMinimumWidth(THEME.px(300))
 
-    def show_most(self, most: str) -> None:
-        """Show the strongest value; nothing where strips are drawn as they are."""
-        self._most = most
-        self.setAccessibleName(f"0 to {most}" if most else "strips true to width")
-        self.update()
+    def show_ramps(self, *ramps: tuple[str, str, str]) -> None:
+        """Show ramps of the theme by name, each with what its low and its high end stand for."""
+        if ramps != self._ramps:
+            self._ramps = ramps
+            self.setAccessibleName("; ".join(f"{low} to {high}" for _, low, high in ramps))
+            self.update()
 
     def sizeHint(self) -> QSize:
-        return QSize(THEME.px(260), THEME.px(30))
+        return QSize(THEME.px(330), THEME.px(30))
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setFont(THEME.font("note", table=True))
         wide, high = THEME.px(150), THEME.px(9)
-        if self._most:
+        for place, (ramp, low, top) in enumerate(self._ramps):
+            left = place * (wide + THEME.px(20))
             for step in range(wide):
                 painter.fillRect(
-                    QRectF(step, THEME.px(4), 1.2, high), THEME.ramp("current", step / wide)
+                    QRectF(left + step, THEME.px(4), 1.2, high), THEME.ramp(ramp, step / wide)
                 )
-        painter.setPen(THEME.colour("soft"))
-        below = QRectF(0, THEME.px(14), wide, THEME.px(16))
-        if self._most:
-            painter.drawText(below, Qt.AlignmentFlag.AlignLeft, "0")
-            painter.drawText(below, Qt.AlignmentFlag.AlignRight, self._most)
-        else:
-            painter.drawText(
-                QRectF(0, 0, self.width(), self.height()),
-                Qt.AlignmentFlag.AlignVCenter,
-                "true to width; 2× two layers",
-            )
+            painter.setPen(THEME.colour("soft"))
+            below = QRectF(left, THEME.px(14), wide, THEME.px(16))
+            painter.drawText(below, Qt.AlignmentFlag.AlignLeft, low)
+            painter.drawText(below, Qt.AlignmentFlag.AlignRight, top)
 
 
 def group_rows(table: Table) -> list[Row]:
