@@ -26,7 +26,7 @@ def group_of(
         a=a, b=a + 2, ohm=np.full(len(a), strip_ohm), emf_v=np.full(cells, 3.7),
         rest_v=np.tile([3.7, 0.0], cells), cell_ohm=np.full(cells, cell_ohm),
         contact_ohm=np.zeros(2 * cells), link_ohm=np.zeros(cells),
-        live=np.ones(cells, dtype=bool), leads=tuple(leads), lead_ohm=TINY,
+        live=np.ones(cells, dtype=bool), leads=tuple(leads), lead_ohm=np.full(2, TINY),
     )  # fmt: skip
 
 
@@ -73,7 +73,7 @@ def test_two_leads_of_a_pole_share_the_current() -> None:
     net = group_of(5, 0.016, 0.0008)
     leads = (Lead("-", 1, None, 0.0), Lead("-", 9, None, 0.0), Lead("+", 0, None, 0.0),
              Lead("+", 8, None, 0.0))  # fmt: skip
-    both = solve(subject.replace(net, leads=leads, lead_ohm=0.003))
+    both = solve(subject.replace(net, leads=leads, lead_ohm=np.full(4, 0.003)))
     one = solve(net)
     assert both is not None and one is not None
     flow = both.at(20.0)
@@ -100,7 +100,7 @@ def networks(draw: st.DrawFn) -> Network:
         contact_ohm=rng.uniform(0.0, 1e-3, ends), link_ohm=rng.uniform(0.0, 1e-3, cells),
         live=np.ones(cells, dtype=bool),
         leads=(Lead("-", int(order[0]), None, 0.0), Lead("+", int(order[-1]), None, 0.0)),
-        lead_ohm=0.002,
+        lead_ohm=np.full(2, 0.002),
     )  # fmt: skip
 
 
@@ -121,7 +121,7 @@ def dense_reference(net: Network, current: float) -> tuple[np.ndarray, np.ndarra
         resistor(one, two, ohm)
     plus = 2 * ends
     for lead in net.leads:
-        resistor(lead.terminal, plus if lead.pole == "+" else None, net.lead_ohm)
+        resistor(lead.terminal, plus if lead.pole == "+" else None, net.lead_ohm[0])
     right[plus] -= current
     for cell in range(cells):
         upper, lower = ends + 2 * cell, ends + 2 * cell + 1

@@ -135,6 +135,11 @@ def test_the_network_feeds_chain_and_run(hand_cycle: Project, catalogue: Catalog
     )  # fmt: skip
     leads = next(item for item in shared.links if item.key == "leads")
     assert leads.continuous_a == pytest.approx(2.0 * shared.wire.limit.number)
+    # A bar over every cell has one lead, however many places it collects from.
+    barred = next(item for item in spread.links if item.key == "leads")
+    assert barred.continuous_a == pytest.approx(spread.wire.limit.number)
+    assert spread.table.solved is not None
+    assert spread.table.solved.leads_ohm == pytest.approx(spread.wire.ohm.number)
 
 
 @pytest.mark.parametrize(

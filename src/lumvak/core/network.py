@@ -35,11 +35,10 @@ class Network:
 
     ``a``, ``b``, ``ohm`` (M,) are the pieces between terminals; ``emf_v``, ``cell_ohm`` (N,) the
     cells, whose positive end is terminal ``2 c``; ``rest_v`` (2 N,) is about where each terminal
-    stands, from which voltages are counted so that no digits are lost; ``contact_ohm`` (2 N,) lies
-    between a terminal
-    and the strip over it, ``link_ohm`` (N,) is a fusible link at its positive end; ``live`` (N,)
-    tells the cells that are joined at both ends. Leads have ``lead_ohm`` each. ``whole`` where it
-    is known that pieces and cells all hang together.
+    stands, from which voltages are counted so that no digits are lost. ``contact_ohm`` (2 N,) lies
+    between a terminal and the strip over it, ``link_ohm`` (N,) is a fusible link at its positive
+    end; ``live`` (N,) tells the cells that are joined at both ends; ``lead_ohm`` (L,) are the
+    leads. ``whole`` where it is known that pieces and cells all hang together.
     """
 
     a: Index
@@ -52,7 +51,7 @@ class Network:
     link_ohm: Array
     live: Mask
     leads: tuple[Lead, ...]
-    lead_ohm: float
+    lead_ohm: Array
     whole: bool = False
 
 
@@ -96,8 +95,9 @@ class Solved:
     @property
     def leads_ohm(self) -> float:
         """What the main leads alone would be between where they leave and the outer ends."""
-        counts = [sum(lead.pole == pole for lead in self.network.leads) for pole in "+-"]
-        return sum(self.network.lead_ohm / count for count in counts)
+        siemens = 1.0 / self.network.lead_ohm
+        plus = np.array([lead.pole == "+" for lead in self.network.leads])
+        return float(1.0 / siemens[plus].sum() + 1.0 / siemens[~plus].sum())
 
     @property
     def effective_ohm(self) -> float:
@@ -177,9 +177,7 @@ def branches_of(network: Network) -> Branches:
     return Branches(
         np.concatenate([one, 2 * live, lead_node]).astype(np.intp),
         np.concatenate([two, 2 * live + 1, outer]).astype(np.intp),
-        np.concatenate(
-            [siemens, 1.0 / inner[live], np.full(len(lead_node), 1.0 / network.lead_ohm)]
-        ),
+        np.concatenate([siemens, 1.0 / inner[live], 1.0 / network.lead_ohm]),
         part.astype(np.intp),
         len(one),
         len(live),

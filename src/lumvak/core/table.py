@@ -87,6 +87,7 @@ class Table:
     barrier_v: Array
     tap: Index
     tap_mm: Array
+    lead_ohm: float
 
     @property
     def cells_ohm(self) -> float:
@@ -135,9 +136,9 @@ def table_of(
     sections = sections_of(pieces, group.chosen, series.chosen, given.wire_mm2.number, joints)
     leads, flaws = leads_of(layout, joints.take_off, joints.lead_points)
     flaws += joint_flaws(pieces, leads)
-    network = None
+    network, each_ohm = None, wire.ohm.number / 2.0
     if not any(flaw.code in ("joint-shorts", "lead-nowhere", "lead-off-strip") for flaw in flaws):
-        network = network_of(sections, leads, given, project, wire.ohm.number / 2.0)
+        network = network_of(sections, leads, given, project, lead_ohms(joints, leads, each_ohm))
     solved = solve(network) if network is not None else None
     if network is not None and solved is None:
         flaws += (_open(layout),)
@@ -151,6 +152,7 @@ def table_of(
     return Table(
         placing, pieces, sections, leads, given, network, solved, flow, carried,
         (*placing.flaws, *flaws), pairs, volts, *taps_of(project, layout, leads),
+        each_ohm,
     )  # fmt: skip
 
 
@@ -245,7 +247,7 @@ def _given(joints: Joints, hand: Hand, pack: PackFigures, wire: LeadWire) -> Giv
 
 
 def network_of(
-    sections: Sections, leads: Sequence[Lead], given: Given, project: Project, lead_ohm: float
+    sections: Sections, leads: Sequence[Lead], given: Given, project: Project, lead_ohm: Array
 ) -> Network:
     """The resistors and sources of a pack; cells are alike at half charge but where measured."""
     pieces = sections.pieces
@@ -277,6 +279,25 @@ def network_of(
         lead_ohm,
         pieces.whole,
     )
+
+
+def lead_ohms(joints: Joints, leads: Sequence[Lead], each_ohm: float) -> Array:
+    """(L,) resistance in ohm of each lead.
+
+    A pole whose lead leaves from every cell by the rule in words has a bar and one lead: its
+    places share that lead, as if each had its resistance times their number.
+    """
+    barred = {pole for pole in "+-" if has_bar(joints, pole)}
+    count = {pole: sum(lead.pole == pole for lead in leads) for pole in "+-"}
+    return np.array([
+        each_ohm * (count[lead.pole] if lead.pole in barred else 1) for lead in leads
+    ])  # fmt: skip
+
+
+def has_bar(joints: Joints, pole: str) -> bool:
+    """Whether a bar collects the end group of a pole."""
+    own = any(point.pole == pole for point in joints.lead_points)
+    return joints.take_off == "spread" and not own
 
 
 def carried_by(
@@ -351,7 +372,10 @@ def with_leads(table: Table, leads: Sequence[Lead]) -> Solved | None:
     """The network with other main leads; ``None`` where it cannot be solved."""
     if table.network is None:
         return None
-    return solve(replace(table.network, leads=tuple(leads)))
+    ohms = table.network.lead_ohm
+    if len(leads) != len(ohms):
+        ohms = np.full(len(leads), table.lead_ohm)
+    return solve(replace(table.network, leads=tuple(leads), lead_ohm=ohms))
 
 
 def points_of(table: Table, leads: Sequence[Lead]) -> tuple[LeadPoint, ...]:

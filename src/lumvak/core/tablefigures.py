@@ -11,8 +11,8 @@ from lumvak.core.hand import Hand
 from lumvak.core.joints import Role
 from lumvak.core.leads import LeadWire
 from lumvak.core.packfigures import PackFigures
-from lumvak.core.project import Project
-from lumvak.core.table import Table, total_mass_g
+from lumvak.core.project import Joints, Project
+from lumvak.core.table import Table, has_bar, total_mass_g
 from lumvak.core.units import say
 
 
@@ -22,7 +22,7 @@ def table_figures(
     """Every figure of arrangement and network by key, for the pack in hand."""
     made = [*_layout(table, project, hand, pack), table.given.rest_v]
     if table.flow is not None:
-        made += _network(table, hand, pack, wire)
+        made += _network(table, project.joints, hand, pack, wire)
     return {figure.key: figure for figure in made}
 
 
@@ -106,7 +106,9 @@ def _layout(table: Table, project: Project, hand: Hand, pack: PackFigures) -> li
     return [*size, mass, *centre, worst, taps]
 
 
-def _network(table: Table, hand: Hand, pack: PackFigures, wire: LeadWire) -> list[Figure]:
+def _network(
+    table: Table, joints: Joints, hand: Hand, pack: PackFigures, wire: LeadWire
+) -> list[Figure]:
     assert table.solved is not None and table.flow is not None and table.carried is not None
     solved, flow, layout, given = table.solved, table.flow, table.layout, table.given
     nodes = computed(
@@ -239,7 +241,7 @@ def _network(table: Table, hand: Hand, pack: PackFigures, wire: LeadWire) -> lis
     made = [balance, busiest, least, fair, over, spread, whole, joint, drop, loss]
     if len(table.pieces):
         made += _hot(table, base)
-    made += _limits(table, hand, pack, wire, over, base)
+    made += _limits(table, joints, hand, pack, wire, over, base)
     return made
 
 
@@ -271,6 +273,7 @@ def _hot(table: Table, base: tuple[Figure, ...]) -> list[Figure]:
 
 def _limits(
     table: Table,
+    joints: Joints,
     hand: Hand,
     pack: PackFigures,
     wire: LeadWire,
@@ -345,7 +348,7 @@ def _limits(
                 )
             )
     lead_shares = np.abs(table.solved.share.lead_a)
-    if len(table.leads) > 2 and len(lead_shares):
+    if len(table.leads) > 2 and not any(has_bar(joints, pole) for pole in "+-"):
         made.append(
             computed(
                 "network.leads_limit_a",

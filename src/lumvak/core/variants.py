@@ -171,7 +171,7 @@ def _places(table: Table) -> list[tuple[str, Sequence[float], Sequence[float]]]:
         ("opposite corners", (0,), (last,)),
         ("middle of both end groups", (last / 2,), (last / 2,)),
         ("two leads a pole, at both ends", (0, last), (0, last)),
-        ("a bar over every end cell", every, every),
+        ("a lead at every end cell", every, every),
     ]
 
 

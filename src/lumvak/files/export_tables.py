@@ -82,6 +82,6 @@ def spice_text(seen: Evaluation) -> str:
         lines.append(f"RW{name}n {end_n} {strip_n} {network.contact_ohm[2 * cell + 1]:.12g}")
     for place, node in enumerate(branches.lead_node):
         outer = "pack" if network.leads[place].pole == "+" else "0"
-        lines.append(f"RL{place + 1} {names.node[node]} {outer} {network.lead_ohm:.12g}")
+        lines.append(f"RL{place + 1} {names.node[node]} {outer} {network.lead_ohm[place]:.12g}")
     lines += [f"ILOAD pack 0 DC {table.flow.current_a:.12g}", ".op", ".end"]
     return "\n".join(lines) + "\n"
