@@ -98,8 +98,16 @@ def test_a_strip_is_clicked_doubled_left_out_and_brought_back(
     )
     view.hot.table.cell_clicked.emit(piece, 5)
     assert session.explained_key == "piece.rise_k"
+    # What is in hand and what is broken stays so when the numbers of the pieces shift.
+    other = int(np.flatnonzero(table.pieces.kind == SERIES)[7])
+    name = table.pieces.name(other)
+    view.break_piece(other)
+    view.following.show_value("hot")
     view.hot.out.click()
     assert len(session.evaluation.table.pieces) == len(table.pieces) - 1
+    assert view.piece is None
+    assert [session.evaluation.table.pieces.name(k) for k in view.broken.pieces] == [name]
+    view.whole.click()
     view.hot.back.click()
     assert session.project.joints.changes == ()
     view.choose_piece(piece)

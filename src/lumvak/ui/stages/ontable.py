@@ -17,7 +17,7 @@ from PyQt6.QtWidgets import (
 from lumvak.core.evaluate import Evaluation
 from lumvak.core.layout import FACE_A, FACE_B
 from lumvak.core.network import Flow
-from lumvak.core.pieces import level_of, terminal_name
+from lumvak.core.pieces import Pieces, level_of, terminal_name
 from lumvak.core.project import PieceChange
 from lumvak.core.sections import rise_per_square, rises_k
 from lumvak.core.table import Table, moved_lead, points_of
@@ -67,6 +67,7 @@ class OnTableView(QWidget):
         self.layer = 0
         self.piece: int | None = None
         self.broken = Broken()
+        self._pieces: Pieces | None = None
         self._live: tuple[tuple[Lead, ...], Flow, Array] | None = None
         self.shown = Choice(SHOWN, "What the drawing shows")
         self.layers = Choice(((0, "layer 1"),), "Layer")
@@ -172,13 +173,7 @@ class OnTableView(QWidget):
         """Show the pack of an evaluation."""
         self._live = None
         table = seen.table
-        count = len(table.pieces)
-        if self.piece is not None and self.piece >= count:
-            self.piece = None
-        self.broken = Broken(
-            frozenset(item for item in self.broken.pieces if item < count),
-            frozenset(item for item in self.broken.cells if item < len(table.layout)),
-        )
+        self._follow(table)
         layers = int(table.layout.layer.max(initial=0)) + 1
         self.layers.offer([(layer, f"layer {layer + 1}") for layer in range(layers)])
         self.layer = min(self.layer, layers - 1)
@@ -188,6 +183,26 @@ class OnTableView(QWidget):
             label.show_figure()
         self._draw(seen)
         self._show_below(seen)
+
+    def _follow(self, table: Table) -> None:
+        """Keep the same pieces in hand and broken where their numbers have changed."""
+        was, self._pieces = self._pieces, table.pieces
+        if was is table.pieces or was is None:
+            return
+        now = table.pieces
+        number = {
+            pair: k for k, pair in enumerate(zip(now.a.tolist(), now.b.tolist(), strict=True))
+        }
+
+        def renumbered(piece: int) -> int | None:
+            return number.get((int(was.a[piece]), int(was.b[piece])))
+
+        self.piece = None if self.piece is None else renumbered(self.piece)
+        kept = (renumbered(piece) for piece in self.broken.pieces)
+        self.broken = Broken(
+            frozenset(piece for piece in kept if piece is not None),
+            frozenset(cell for cell in self.broken.cells if cell < len(table.layout)),
+        )
 
     def _variant(self, seen: Evaluation) -> Variant | None:
         return None if self.broken.nothing else what_if(seen, self.broken)
