@@ -322,6 +322,21 @@ def test_caps_and_links_are_links_of_the_chain(hand_cycle: Project, catalogue: C
     assert {"solder-heat", "strings"} <= codes(soldered, "joints").keys()
 
 
+def test_flat_cells_stand_face_to_face_so_that_posts_lie_opposite(
+    hand_cycle: Project, catalogue: Catalogue
+) -> None:
+    loose = {"arrangement__room": {}, "arrangement__kept_free": (), "joints__group": {},
+             "joints__series": {}}  # fmt: skip
+    seen = changed(hand_cycle, catalogue, **loose, pack__cell="kimbry-p-50", pack__parallel=3)
+    kinds = np.bincount(seen.table.pieces.kind, minlength=5)
+    assert kinds[SERIES] == 27 and kinds[WIRE] == 0
+    assert not seen.table.flaws and seen.table.flow is not None
+    length, width, _ = seen.table.layout.size_mm
+    cell = seen.choice.cell
+    assert length == pytest.approx(3 * cell.footprint_mm[0] + 2 * 1.5)
+    assert width == pytest.approx(10 * cell.footprint_mm[1] + 9 * 1.5)
+
+
 def test_arrangement_findings(barrow: Project, catalogue: Catalogue) -> None:
     loose = {"arrangement__room": {}, "arrangement__kept_free": ()}
     folded = changed(barrow, catalogue, **loose, arrangement__way="x7b2")

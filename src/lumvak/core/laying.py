@@ -11,7 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from lumvak.core.connected import components, spanning
-from lumvak.core.layout import FACE_NAMES, Layout
+from lumvak.core.layout import FACE_A, FACE_NAMES, Layout
 from lumvak.core.pieces import ADDED, GROUP, SERIES, TIE, WIRE, Pieces, level_of, terminal_number
 from lumvak.core.project import Pattern, PieceChange, Scheme
 
@@ -65,21 +65,17 @@ def _face_pairs(layout: Layout, pairs: Index, face: int) -> tuple[Index, Index, 
     """Terminals of pairs of cells that lie on one face, and which pairs those are."""
     faces = layout.face.reshape(-1, 2)
     on_one, on_other = faces[pairs[:, 0]] == face, faces[pairs[:, 1]] == face
-    if layout.cell.diameter_mm is None:
-        # Both posts are on top: a piece joins those that lie opposite each other.
-        upper, lower = [], []
-        for pole in (0, 1):
-            for other in (0, 1):
-                one, two = 2 * pairs[:, 0] + pole, 2 * pairs[:, 1] + other
-                upper.append(one)
-                lower.append(two)
-        one, two = np.concatenate(upper), np.concatenate(lower)
-        which = np.tile(np.arange(len(pairs)), 4)
-        apart = np.linalg.norm(layout.terminal_mm[one] - layout.terminal_mm[two], axis=1)
-        nearest = np.full(len(pairs), np.inf)
-        np.minimum.at(nearest, which, apart)
-        near = (apart <= nearest[which] + 1e-6) & (layout.face[one] == face)
-        return one[near], two[near], which[near]
+    if layout.cell.diameter_mm is None and face == FACE_A:
+        # Both posts are on top: a strip joins those on the same side of cells beside each other.
+        turned = layout.turned.astype(np.intp)
+        ends = [
+            (2 * pairs[:, 0] + (turned[pairs[:, 0]] ^ side),
+             2 * pairs[:, 1] + (turned[pairs[:, 1]] ^ side))
+            for side in (0, 1)
+        ]  # fmt: skip
+        one, two = (np.concatenate(column) for column in zip(*ends, strict=True))
+        on_top = (layout.face[one] == face) & (layout.face[two] == face)
+        return one[on_top], two[on_top], np.tile(np.arange(len(pairs)), 2)[on_top]
     both = on_one.any(axis=1) & on_other.any(axis=1)
     which = np.flatnonzero(both)
     one = 2 * pairs[which, 0] + on_one[which, 1]

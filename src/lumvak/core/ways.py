@@ -39,11 +39,13 @@ def ways(
         return
     nested = arrangement.rows == "nested" and cell.diameter_mm is not None
     total = series * parallel
+    for_across = _directions(arrangement, cell)
     half_x, half_y, _ = half_sizes(cell, arrangement.axis)
     # Seen from above a round cell is alike both ways; a flat one is not.
-    ways = (False,) if half_x == half_y or nested else (False, True)
+    if len(for_across) > 1 and (half_x == half_y or nested):
+        for_across = (False,)
     for band in _band_widths(parallel):
-        for bands, across in product(range(1, MOST_BANDS + 1), ways):
+        for bands, across in product(range(1, MOST_BANDS + 1), for_across):
             long, wide = -(-total // (band * bands)), band * bands
             if bands > 1 and long * band * (bands - 1) >= total:
                 continue
@@ -56,11 +58,17 @@ def ways(
             yield key, name, sites, snake(sites, band, across)
 
 
+def _directions(arrangement: Arrangement, cell: Cell) -> tuple[bool, ...]:
+    """Along x and along y; posts and tabs lie opposite each other only along y."""
+    posts = cell.diameter_mm is None and arrangement.axis == "up"
+    return (True,) if posts else (False, True)
+
+
 def _ways_in_room(
     arrangement: Arrangement, cell: Cell, parallel: int, gap_mm: float, free: BaseGeometry
 ) -> Iterator[tuple[str, str, Sites, Index]]:
     for run, sites in enumerate(lattices_in(free, arrangement, cell, gap_mm)):
-        for across in (False, True):
+        for across in _directions(arrangement, cell):
             rows = sites.column if across else sites.row
             most = int(rows.max(initial=0)) + 1 if len(sites) else 0
             bands = range(1, min(most, 3 * parallel) + 1)
