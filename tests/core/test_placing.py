@@ -206,6 +206,7 @@ def test_spots_that_no_longer_match_are_named_and_kept(cell: Cell) -> None:
     spots = placing.layout.spots()
     other = placed(Arrangement(spots=spots), cell, 6, 3, 1.5)
     assert [flaw.code for flaw in other.flaws] == ["spots-count"]
+    assert other.short == ""
     assert len(other.layout) == 18
     onto = (*spots[:-1], spots[0].model_copy(update={"group": 5}))
     flawed = placed(Arrangement(spots=onto), cell, 5, 3, 1.5)

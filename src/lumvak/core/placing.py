@@ -7,7 +7,7 @@ The path runs through bands of rows, there and back, so that neighbours in serie
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 
 import numpy as np
@@ -23,7 +23,7 @@ from lumvak.core.outline import Flaw, inside, outline_of, usable
 from lumvak.core.room import Arrangement, Room
 from lumvak.core.sites import Sites, block_sites, gap_of, lattices_in, layers_in
 from lumvak.core.units import say
-from lumvak.core.ways import rings_in, ways
+from lumvak.core.ways import Task, rings_in, ways
 
 Array = NDArray[np.float64]
 Index = NDArray[np.intp]
@@ -54,14 +54,18 @@ class Proposal:
 class Placed:
     """The arrangement in force and what is wrong with it; ``proposals`` are made when asked for."""
 
-    arrangement: Arrangement
+    task: Task
     layout: Layout
     chosen: Proposal | None
     shape: BaseGeometry | None
-    free: BaseGeometry | None
     short: str
     flaws: tuple[Flaw, ...]
     by_hand: bool
+
+    @property
+    def free(self) -> BaseGeometry | None:
+        """The room less what is kept free; ``None`` where nothing limits it."""
+        return self.task.free
 
     @property
     def fits(self) -> bool:
@@ -73,9 +77,7 @@ class Placed:
         """The best ways to lay the groups, best first; none where the room is too small."""
         if self.short:
             return ()
-        was = self.layout
-        return _proposals(self.arrangement, was.cell, was.series, was.parallel, was.gap_mm,
-                          self.free)  # fmt: skip
+        return tuple(_proposal(path, self.task) for path in _ranked(_paths(self.task), self.task))
 
 
 @lru_cache(maxsize=24)
@@ -88,46 +90,38 @@ def placed(
     """
     gap = gap_of(arrangement, cell, gap_mm)
     shape, flaws = outline_of(arrangement.room)
+    no_room = bool(flaws)
     flaws += _pitch_flaws(arrangement, cell)
-    free = usable(shape, arrangement)
+    task = Task(arrangement, cell, series, parallel, gap, usable(shape, arrangement))
     if arrangement.spots:
-        found = spot_flaws(arrangement, cell, series, parallel, gap, free)
+        found = spot_flaws(task)
         if not any(flaw.code == "spots-count" for flaw in found):
             layout = layout_of(cell, series, parallel, gap, arrangement.spots)
-            return Placed(arrangement, layout, None, shape, free, "", (*flaws, *found), True)
+            return Placed(task, layout, None, shape, "", (*flaws, *found), True)
         flaws += found
-    chosen = None if flaws and shape is None else _best(
-        arrangement, cell, series, parallel, gap, free
-    )  # fmt: skip
+    chosen = None if no_room else _best(task)
     short = ""
     if chosen is None:
-        short = _shortage(arrangement, cell, series, parallel, gap, shape)
+        short = _shortage(task, shape)
         loose = arrangement.model_copy(
             update={"room": Room(), "kept_free": (), "blocks": (), "way": None}
         )
-        chosen = _best(loose, cell, series, parallel, gap, None)
+        chosen = _best(replace(task, arrangement=loose, free=None))
         assert chosen is not None, "without a room every count fits"
-    return Placed(arrangement, chosen.layout, chosen, shape, free, short, flaws, False)
+    return Placed(task, chosen.layout, chosen, shape, short, flaws, False)
 
 
-def _best(
-    arrangement: Arrangement,
-    cell: Cell,
-    series: int,
-    parallel: int,
-    gap_mm: float,
-    free: BaseGeometry | None,
-) -> Proposal | None:
+def _best(task: Task) -> Proposal | None:
     """The proposal that was picked, else the first in order; a perfect one ends the search."""
     found = []
-    for path in _paths(arrangement, cell, series, parallel, gap_mm, free):
-        if path.perfect and arrangement.way is None:
-            return _proposal(path, cell, series, parallel, gap_mm)
+    way = task.arrangement.way
+    for path in _paths(task):
+        if path.perfect and way is None:
+            return _proposal(path, task)
         found.append(path)
-    offered = _ranked(found, series, parallel)
-    picked = next((item for item in offered if item.key == arrangement.way), None)
-    best = picked or next(iter(offered), None)
-    return None if best is None else _proposal(best, cell, series, parallel, gap_mm)
+    offered = _ranked(found, task)
+    best = next((item for item in offered if item.key == way), None) or next(iter(offered), None)
+    return None if best is None else _proposal(best, task)
 
 
 def _pitch_flaws(arrangement: Arrangement, cell: Cell) -> tuple[Flaw, ...]:
@@ -145,16 +139,9 @@ def _pitch_flaws(arrangement: Arrangement, cell: Cell) -> tuple[Flaw, ...]:
     )
 
 
-def spot_flaws(
-    arrangement: Arrangement,
-    cell: Cell,
-    series: int,
-    parallel: int,
-    gap_mm: float,
-    free: BaseGeometry | None,
-) -> tuple[Flaw, ...]:
+def spot_flaws(task: Task) -> tuple[Flaw, ...]:
     """What is wrong with cells placed by hand: their count, overlaps, cells out of the room."""
-    spots = arrangement.spots
+    spots, series, parallel = task.arrangement.spots, task.series, task.parallel
     counts = np.bincount([spot.group for spot in spots], minlength=series + 1)[1:]
     if len(counts) != series or (counts != parallel).any():
         return (
@@ -166,7 +153,7 @@ def spot_flaws(
                 spots[0].y_mm,
             ),
         )
-    layout = layout_of(cell, series, parallel, gap_mm, spots)
+    layout = layout_of(task.cell, series, parallel, task.gap_mm, spots)
     found = [
         Flaw(
             "cells-overlap",
@@ -178,7 +165,7 @@ def spot_flaws(
         for one, other in overlaps(layout)
     ]
     out = ~inside(
-        free, layout.x_mm, layout.y_mm, layout.half_mm[:, :2], _discs(layout)
+        task.free, layout.x_mm, layout.y_mm, layout.half_mm[:, :2], _discs(layout)
     )  # fmt: skip
     found += [
         Flaw(
@@ -197,43 +184,21 @@ def _discs(layout: Layout) -> NDArray[np.bool_]:
     return np.asarray((layout.axis == 0) & (layout.cell.diameter_mm is not None))
 
 
-def _proposals(
-    arrangement: Arrangement,
-    cell: Cell,
-    series: int,
-    parallel: int,
-    gap_mm: float,
-    free: BaseGeometry | None,
-) -> tuple[Proposal, ...]:
-    """The best ways to lay the groups, best first; none where the room is too small."""
-    found = _paths(arrangement, cell, series, parallel, gap_mm, free)
-    return tuple(
-        _proposal(path, cell, series, parallel, gap_mm) for path in _ranked(found, series, parallel)
-    )
-
-
-def _paths(
-    arrangement: Arrangement,
-    cell: Cell,
-    series: int,
-    parallel: int,
-    gap_mm: float,
-    free: BaseGeometry | None,
-) -> Iterator[_Path]:
-    layers = layers_in(arrangement, cell)
-    loose = arrangement.room.kind == "none"
-    for key, name, sites, order in ways(arrangement, cell, series, parallel, gap_mm, free):
-        made = _path(key, name, sites, order, layers, (series, parallel), loose)
+def _paths(task: Task) -> Iterator[_Path]:
+    layers = layers_in(task.arrangement, task.cell)
+    loose = task.arrangement.room.kind == "none"
+    for key, name, sites, order in ways(task):
+        made = _path(key, name, sites, order, layers, (task.series, task.parallel), loose)
         if made is not None:
             yield made
 
 
-def _ranked(paths: Iterable[_Path], series: int, parallel: int) -> list[_Path]:
+def _ranked(paths: Iterable[_Path], task: Task) -> list[_Path]:
     """Paths that differ, best first, the few that are offered."""
     found: dict[bytes, _Path] = {}
     for path in paths:
         # The same cells in the same groups, whatever way the path ran through them.
-        groups = np.sort(path.site.reshape(series, parallel), axis=1)
+        groups = np.sort(path.site.reshape(task.series, task.parallel), axis=1)
         same = np.stack([path.sites.x_mm[groups], path.sites.y_mm[groups]]).tobytes()
         if same not in found or path.score > found[same].score:
             found[same] = path
@@ -336,17 +301,17 @@ def _whole(within: Index, series: int, parallel: int) -> bool:
     return len(np.unique(components(count, within[:, 0], within[:, 1]))) == series
 
 
-def _proposal(path: _Path, cell: Cell, series: int, parallel: int, gap_mm: float) -> Proposal:
+def _proposal(path: _Path, task: Task) -> Proposal:
     """A path with its layout; cells of a group are counted from above, then from the left."""
     sites = path.sites
-    group = np.arange(series * parallel) // parallel
+    group = np.arange(task.series * task.parallel) // task.parallel
     order = np.lexsort((sites.x_mm[path.site], sites.y_mm[path.site], group))
     site, layer = path.site[order], path.layer[order]
     layout = Layout(
-        cell,
-        series,
-        parallel,
-        gap_mm,
+        task.cell,
+        task.series,
+        task.parallel,
+        task.gap_mm,
         sites.x_mm[site],
         sites.y_mm[site],
         layer.astype(np.intp),
@@ -366,15 +331,10 @@ def _straight(sites: Sites, site: Index, series: int, parallel: int) -> float:
     return float(((np.ptp(column, axis=1) == 0) | (np.ptp(row, axis=1) == 0)).mean())
 
 
-def _shortage(
-    arrangement: Arrangement,
-    cell: Cell,
-    series: int,
-    parallel: int,
-    gap_mm: float,
-    shape: BaseGeometry | None,
-) -> str:
+def _shortage(task: Task, shape: BaseGeometry | None) -> str:
     """By how much the room is too small: millimetres in each direction, and cells."""
+    arrangement, cell, gap_mm = task.arrangement, task.cell, task.gap_mm
+    series, parallel = task.series, task.parallel
     room = arrangement.room
     if room.kind != "none" and room.height_mm is not None:
         tall = layer_height_mm(cell, arrangement.axis)
@@ -382,8 +342,7 @@ def _shortage(
             return f"short by {say(tall - room.height_mm, 'mm')} in height"
     total = series * parallel
     if arrangement.blocks:
-        free = usable(shape, arrangement)
-        held = sum(len(block_sites(block, cell, gap_mm, free)) for block in arrangement.blocks)
+        held = sum(len(block_sites(block, cell, gap_mm, task.free)) for block in arrangement.blocks)
         return f"the blocks hold {held} cells, {total} are wanted"
     if shape is None:
         return "the outline is no room yet"

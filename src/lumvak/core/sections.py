@@ -65,9 +65,7 @@ def between_groups(pieces: Pieces) -> Mask:
     return np.asarray(group[pieces.a // 2] != group[pieces.b // 2])
 
 
-def sections_of(
-    pieces: Pieces, group: Candidate, series: Candidate, wire_mm2: float, joints: Joints
-) -> Sections:
+def sections_of(pieces: Pieces, group: Candidate, series: Candidate, wire_mm2: float) -> Sections:
     """Give every piece its section: the joints in force, sheets as wide as the pitch, wires.
 
     Parameters: the group and series conductor in force; ``wire_mm2`` of wires between cells.

@@ -133,7 +133,7 @@ def table_of(
     layout = placing.layout
     pieces = laid(layout, plan_of(joints, layout, group.chosen, series.chosen))
     given = _given(joints, hand, pack, wire)
-    sections = sections_of(pieces, group.chosen, series.chosen, given.wire_mm2.number, joints)
+    sections = sections_of(pieces, group.chosen, series.chosen, given.wire_mm2.number)
     leads, flaws = leads_of(layout, joints.take_off, joints.lead_points)
     flaws += joint_flaws(pieces, leads)
     network, each_ohm = None, wire.ohm.number / 2.0

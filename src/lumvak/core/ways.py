@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import dataclass
 from itertools import product
 
 import numpy as np
@@ -19,15 +20,22 @@ Index = NDArray[np.intp]
 MOST_BANDS = 6
 
 
-def ways(
-    arrangement: Arrangement,
-    cell: Cell,
-    series: int,
-    parallel: int,
-    gap_mm: float,
-    free: BaseGeometry | None,
-) -> Iterator[tuple[str, str, Sites, Index]]:
+@dataclass(frozen=True, slots=True, eq=False)
+class Task:
+    """What is to be laid where: the pack, the gap between wrappers in mm, the free room."""
+
+    arrangement: Arrangement
+    cell: Cell
+    series: int
+    parallel: int
+    gap_mm: float
+    free: BaseGeometry | None
+
+
+def ways(task: Task) -> Iterator[tuple[str, str, Sites, Index]]:
     """Every path to try: key, words, places, and the places in the order of the path."""
+    arrangement, cell, free = task.arrangement, task.cell, task.free
+    parallel, gap_mm = task.parallel, task.gap_mm
     if arrangement.blocks:
         sites, orders = _block_paths(arrangement, cell, gap_mm, free)
         for place, order in enumerate(orders, 1):
@@ -38,7 +46,7 @@ def ways(
             yield from _ways_in_room(arrangement, cell, parallel, gap_mm, free)
         return
     nested = arrangement.rows == "nested" and cell.diameter_mm is not None
-    total = series * parallel
+    total = task.series * parallel
     for_across = _directions(arrangement, cell)
     half_x, half_y, _ = half_sizes(cell, arrangement.axis)
     # Seen from above a round cell is alike both ways; a flat one is not.

@@ -18,8 +18,9 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QToolTip, QWidget
 
-from lumvak.core.layout import FACE_B
+from lumvak.core.layout import FACE_B, Layout
 from lumvak.core.pieces import Pieces
+from lumvak.ui.fields import Choice
 from lumvak.ui.keys import is_enter, step_of
 from lumvak.ui.packdrawn import Drawn, Spread
 from lumvak.ui.packpaint import lead_radius_px, paint_pack
@@ -351,3 +352,19 @@ class PackView(QWidget):
                 self.piece_clicked.emit(self._drawn.chosen_piece)
         else:
             super().keyPressEvent(event)
+
+
+class LayerChoice(Choice):
+    """Which layer of cells is shown; hidden where there is but one."""
+
+    def __init__(self) -> None:
+        super().__init__(((0, "layer 1"),), "Layer")
+
+    def show_layers(self, layout: Layout, layer: int) -> int:
+        """Offer the layers of a pack; returns ``layer``, or the last where there are fewer."""
+        count = int(layout.layer.max(initial=0)) + 1
+        shown = min(layer, count - 1)
+        self.offer([(place, f"layer {place + 1}") for place in range(count)])
+        self.show_value(shown)
+        self.setVisible(count > 1)
+        return shown

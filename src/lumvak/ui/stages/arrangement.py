@@ -27,7 +27,7 @@ from lumvak.core.units import round_figures, say
 from lumvak.ui.fields import Choice, FigureLabel, heading, soft, try_edit
 from lumvak.ui.flow import flowing, scrolled
 from lumvak.ui.packdrawn import Drawn
-from lumvak.ui.packview import PackView
+from lumvak.ui.packview import LayerChoice, PackView
 from lumvak.ui.session import Session
 from lumvak.ui.stages.roompanel import RoomPanel
 from lumvak.ui.tables import Column, LazyRows, Row, RowsTable
@@ -74,7 +74,7 @@ class ArrangementStage(QWidget):
         self.setObjectName("sheet")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.side = Choice(SIDES, "Side")
-        self.layers = Choice(((0, "layer 1"),), "Layer")
+        self.layers = LayerChoice()
         self.view = PackView("The pack from above")
         self.view.movable = True
         self.view.describe = self._describe
@@ -193,11 +193,7 @@ class ArrangementStage(QWidget):
         self._ghost = None
         layout = seen.table.layout
         self.chosen = frozenset(cell for cell in self.chosen if cell < len(layout))
-        layers = int(layout.layer.max(initial=0)) + 1
-        self.layers.offer([(layer, f"layer {layer + 1}") for layer in range(layers)])
-        self.layer = min(self.layer, layers - 1)
-        self.layers.show_value(self.layer)
-        self.layers.setVisible(layers > 1)
+        self.layer = self.layers.show_layers(layout, self.layer)
         self.room.show_evaluation(seen)
         for label in self.labels:
             label.show_figure()

@@ -20,20 +20,20 @@ from lumvak.core.network import Flow
 from lumvak.core.pieces import Pieces, level_of, terminal_name
 from lumvak.core.project import PieceChange
 from lumvak.core.sections import rise_per_square, rises_k
-from lumvak.core.table import Table, moved_lead, points_of
+from lumvak.core.table import Table, moved_lead
 from lumvak.core.takeoff import Lead
 from lumvak.core.units import say
 from lumvak.core.variants import Broken, Variant, nearest_lead, variant_of, what_if
 from lumvak.ui.fields import Choice, FigureLabel, soft, try_edit
 from lumvak.ui.flow import flowing, scrolled
 from lumvak.ui.packdrawn import Drawn
-from lumvak.ui.packview import PackView
+from lumvak.ui.packview import LayerChoice, PackView
 from lumvak.ui.session import Session
 from lumvak.ui.stages.hotspots import HotSpots
 from lumvak.ui.stages.laidhow import LaidHow
 from lumvak.ui.stages.measuredcells import MeasuredCells
 from lumvak.ui.stages.tablewords import Legend, group_rows, over_fair, piece_words
-from lumvak.ui.stages.takeoffs import TakeOffs
+from lumvak.ui.stages.takeoffs import TakeOffs, set_leads
 from lumvak.ui.stages.whatif import WhatIf
 from lumvak.ui.tables import Column, RowsTable
 from lumvak.ui.theme import THEME
@@ -70,7 +70,7 @@ class OnTableView(QWidget):
         self._pieces: Pieces | None = None
         self._live: tuple[tuple[Lead, ...], Flow, Array] | None = None
         self.shown = Choice(SHOWN, "What the drawing shows")
-        self.layers = Choice(((0, "layer 1"),), "Layer")
+        self.layers = LayerChoice()
         self.following = Choice(LOWER, "What follows from it")
         self.legend = Legend()
         self.side_a, self.side_b = PackView("Side A, facing you"), PackView("Side B, turned over")
@@ -174,11 +174,7 @@ class OnTableView(QWidget):
         self._live = None
         table = seen.table
         self._follow(table)
-        layers = int(table.layout.layer.max(initial=0)) + 1
-        self.layers.offer([(layer, f"layer {layer + 1}") for layer in range(layers)])
-        self.layer = min(self.layer, layers - 1)
-        self.layers.show_value(self.layer)
-        self.layers.setVisible(layers > 1)
+        self.layer = self.layers.show_layers(table.layout, self.layer)
         for label in self.labels:
             label.show_figure()
         self._draw(seen)
@@ -415,7 +411,7 @@ class OnTableView(QWidget):
             cost = np.where(fitting, ahead + 4.0 * beside, np.inf)
             leads = list(table.leads)
             leads[self.lead] = Lead(lead.pole, int(ends[np.argmin(cost)]), None, 0.0)
-            try_edit(self.session, {"joints.lead_points": points_of(table, leads)}, "take-off")
+            set_leads(self.session, leads)
 
     def _drag_lead(self, place: int, x_mm: float, y_mm: float, done: bool) -> None:
         """While dragged only the network is solved anew; where it is let go, all follows."""
@@ -426,9 +422,7 @@ class OnTableView(QWidget):
         leads[place] = lead
         if done:
             self._live = None
-            if not try_edit(
-                self.session, {"joints.lead_points": points_of(table, leads)}, "take-off"
-            ):
+            if not set_leads(self.session, leads):
                 self._draw(seen)
             return
         solved = moved_lead(table, place, lead)

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any
 
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from lumvak.core.evaluate import Evaluation
 from lumvak.core.table import points_of
+from lumvak.core.takeoff import Lead
 from lumvak.core.units import round_figures, say
 from lumvak.core.variants import TakeOffPlace, as_it_is, take_off_places
 from lumvak.ui.fields import soft, try_edit
@@ -99,8 +101,7 @@ class TakeOffs(QWidget):
     def _pick(self, variant: Any) -> None:
         if variant is None:
             return
-        table = self.session.evaluation.table
-        try_edit(self.session, {"joints.lead_points": points_of(table, variant.leads)}, "take-off")
+        set_leads(self.session, variant.leads)
 
     def _less(self) -> None:
         """The last lead of each pole goes, as long as it has more than one."""
@@ -110,7 +111,7 @@ class TakeOffs(QWidget):
             own = [lead for lead in leads if lead.pole == pole]
             if len(own) > 1:
                 leads.remove(own[-1])
-        try_edit(self.session, {"joints.lead_points": points_of(table, leads)}, "take-off")
+        set_leads(self.session, leads)
 
     def _share(self) -> None:
         """Another lead on each pole, at the cell of the end group that is farthest from others."""
@@ -129,3 +130,9 @@ class TakeOffs(QWidget):
             try_edit(self.session, {"joints.lead_points": (*kept, *added)}, "take-off")
         else:
             self.session.tell("note", "Every cell of the end groups has a lead already.")
+
+
+def set_leads(session: Session, leads: Sequence[Lead]) -> bool:
+    """Let the main leads of the pack in hand leave from other places."""
+    points = points_of(session.evaluation.table, leads)
+    return try_edit(session, {"joints.lead_points": points}, "take-off")
