@@ -4,7 +4,8 @@ from typing import Any
 import pytest
 from pydantic import ValidationError
 
-from lumvak.core.catalogue import Board, Catalogue, Cell, Chemistry, Conductor, UnknownPart
+from lumvak.core.boards import Board
+from lumvak.core.catalogue import Catalogue, Cell, Chemistry, Conductor, UnknownPart
 from lumvak.core.project import (
     Need,
     Project,

@@ -1,8 +1,9 @@
 import pytest
 
-from lumvak.core.catalogue import Board, BoardStage, Catalogue
+from lumvak.core.boards import Board, BoardStage
+from lumvak.core.catalogue import Catalogue
 from lumvak.core.need import Need
-from lumvak.core.project import Protection
+from lumvak.core.powersettings import Protection
 from lumvak.core.protection import (
     BoardSetting,
     judge,

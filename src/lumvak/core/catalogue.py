@@ -4,14 +4,24 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from functools import cached_property
-from typing import Annotated, Literal, Self
+from typing import Literal, Self
 
-from pydantic import BaseModel, ConfigDict, Field, model_validator
+from pydantic import Field, model_validator
+
+from lumvak.core.boards import Board, Family
+from lumvak.core.document import (
+    CellVoltage,
+    Celsius,
+    Document,
+    NotNegative,
+    PartId,
+    Positive,
+)
+from lumvak.core.powerparts import Connector, Fuse, Surge, Switch, Wire
 
 PARTS_FORMAT = "lumvak-parts"
 PARTS_VERSION = 1
 
-Family = Literal["cobalt", "phosphate", "titanate", "sodium"]
 FAMILY_NAMES: dict[str, str] = {
     "cobalt": "cobalt type",
     "phosphate": "iron phosphate",
@@ -19,18 +29,6 @@ FAMILY_NAMES: dict[str, str] = {
     "sodium": "sodium",
 }
 MaterialName = Literal["nickel", "plated steel", "copper", "nickel-copper", "brass", "aluminium"]
-
-PartId = Annotated[str, Field(min_length=1, max_length=60, pattern=r"^[a-z0-9][a-z0-9.-]*$")]
-Positive = Annotated[float, Field(gt=0, le=1e6, allow_inf_nan=False)]
-NotNegative = Annotated[float, Field(ge=0, le=1e6, allow_inf_nan=False)]
-CellVoltage = Annotated[float, Field(gt=0, le=6, allow_inf_nan=False)]
-Celsius = Annotated[float, Field(ge=-60, le=150, allow_inf_nan=False)]
-
-
-class Document(BaseModel):
-    """What every stored record shares: unknown keys are refused and values never change."""
-
-    model_config = ConfigDict(extra="forbid", frozen=True, strict=True, allow_inf_nan=False)
 
 
 class Chemistry(Document):
@@ -164,48 +162,6 @@ class Conductor(Document):
     sample: bool = False
 
 
-class BoardStage(Document):
-    """One over-current stage: the board opens after ``delay_s`` over ``current_a``."""
-
-    current_a: Positive
-    delay_s: Positive
-
-
-class Board(Document):
-    """A BMS board for one series count and one family of chemistries."""
-
-    id: PartId
-    name: str
-    family: Family
-    series: int = Field(ge=1, le=40)
-    continuous_a: Positive
-    stages: tuple[BoardStage, ...] = Field(min_length=1)
-    ports: Literal[1, 2]
-    charge_a: Positive
-    over_voltage_v: CellVoltage
-    under_voltage_v: CellVoltage
-    balance_a: NotNegative = 0.0
-    sensors: int = Field(default=0, ge=0, le=16)
-    resistance_ohm: Positive
-    quiescent_a: NotNegative
-    mass_g: NotNegative
-    price: NotNegative
-    note: str = ""
-    sample: bool = False
-
-    @model_validator(mode="after")
-    def _ordered(self) -> Self:
-        currents = [stage.current_a for stage in self.stages]
-        delays = [stage.delay_s for stage in self.stages]
-        if currents != sorted(currents) or delays != sorted(delays, reverse=True):
-            raise ValueError("stages must rise in current and fall in delay")
-        if currents[0] < self.continuous_a:
-            raise ValueError("the first stage must not be under continuous_a")
-        if not self.under_voltage_v < self.over_voltage_v:
-            raise ValueError("under_voltage_v must lie below over_voltage_v")
-        return self
-
-
 class Parts(Document):
     """A bundle of parts: a catalogue file, or the copies that a project carries."""
 
@@ -213,6 +169,11 @@ class Parts(Document):
     cells: tuple[Cell, ...] = ()
     conductors: tuple[Conductor, ...] = ()
     boards: tuple[Board, ...] = ()
+    fuses: tuple[Fuse, ...] = ()
+    wires: tuple[Wire, ...] = ()
+    connectors: tuple[Connector, ...] = ()
+    switches: tuple[Switch, ...] = ()
+    surges: tuple[Surge, ...] = ()
 
 
 class PartsFile(Parts):
@@ -235,11 +196,21 @@ class Catalogue:
         self.cells: dict[str, Cell] = {}
         self.conductors: dict[str, Conductor] = {}
         self.boards: dict[str, Board] = {}
+        self.fuses: dict[str, Fuse] = {}
+        self.wires: dict[str, Wire] = {}
+        self.connectors: dict[str, Connector] = {}
+        self.switches: dict[str, Switch] = {}
+        self.surges: dict[str, Surge] = {}
         for bundle in bundles:
             self.chemistries.update((part.id, part) for part in bundle.chemistries)
             self.cells.update((part.id, part) for part in bundle.cells)
             self.conductors.update((part.id, part) for part in bundle.conductors)
             self.boards.update((part.id, part) for part in bundle.boards)
+            self.fuses.update((part.id, part) for part in bundle.fuses)
+            self.wires.update((part.id, part) for part in bundle.wires)
+            self.connectors.update((part.id, part) for part in bundle.connectors)
+            self.switches.update((part.id, part) for part in bundle.switches)
+            self.surges.update((part.id, part) for part in bundle.surges)
         for cell in self.cells.values():
             if cell.chemistry not in self.chemistries:
                 raise UnknownPart(
@@ -249,7 +220,7 @@ class Catalogue:
 
     def with_parts(self, parts: Parts) -> Catalogue:
         """This catalogue with the copies that a project carries laid over it."""
-        if not (parts.chemistries or parts.cells or parts.conductors or parts.boards):
+        if parts == Parts():
             return self
         return Catalogue((self.all_parts, parts))
 
@@ -261,6 +232,11 @@ class Catalogue:
             cells=tuple(self.cells.values()),
             conductors=tuple(self.conductors.values()),
             boards=tuple(self.boards.values()),
+            fuses=tuple(self.fuses.values()),
+            wires=tuple(self.wires.values()),
+            connectors=tuple(self.connectors.values()),
+            switches=tuple(self.switches.values()),
+            surges=tuple(self.surges.values()),
         )
 
     @cached_property

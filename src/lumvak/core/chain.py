@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 from lumvak.core.figures import Figure
+from lumvak.core.timecurves import Array, at_time
 
 
 @dataclass(frozen=True, slots=True)
@@ -14,7 +15,8 @@ class Link:
     """One part of the current path.
 
     ``continuous_a`` and ``peak_a`` are pack currents in A, infinite where the part sets no limit;
-    ``limit`` is the figure that explains the continuous one; ``stage`` is where it is set.
+    ``limit`` is the figure that explains the continuous one; ``stage`` is where it is set;
+    ``hold_a`` (T,) is what it holds for each of TIMES_S, ``None`` where that is the continuous one.
     """
 
     key: str
@@ -27,6 +29,13 @@ class Link:
     peak_demand_a: float
     peak_s: float
     limit: Figure
+    hold_a: Array | None = field(default=None, compare=False, repr=False)
+
+    def limit_a(self, seconds: float) -> float:
+        """Pack current in A that it holds for so long, never under the continuous one."""
+        if self.hold_a is None:
+            return self.continuous_a
+        return max(self.continuous_a, at_time(self.hold_a, seconds))
 
     @property
     def headroom(self) -> float:
@@ -39,6 +48,27 @@ class Link:
         return self.demand_a > self.continuous_a * (
             1.0 + 1e-9
         ) or self.peak_demand_a > self.peak_a * (1.0 + 1e-9)
+
+
+@dataclass(frozen=True, slots=True)
+class Rating:
+    """What the whole path holds for a time (``None``: for good), and the link that sets it."""
+
+    seconds: float | None
+    current_a: float
+    link: Link
+
+
+def rating(links: Sequence[Link], seconds: float | None) -> Rating | None:
+    """The least that any link holds for a time; ``None`` where nothing sets a limit."""
+    held = [
+        (link.continuous_a if seconds is None else link.limit_a(seconds), link) for link in links
+    ]
+    limited = [(amps, link) for amps, link in held if math.isfinite(amps)]
+    if not limited:
+        return None
+    amps, link = min(limited, key=lambda pair: pair[0])
+    return Rating(seconds, amps, link)
 
 
 def weakest(links: Sequence[Link]) -> Link | None:

@@ -10,6 +10,7 @@ ROOM_C = 20.0
 STILL_AIR_W_PER_M2_K = 10.0
 WIRE_FILM_W_PER_M2_K = 12.0
 PEAK_RISE_FACTOR = 2.0
+PEAK_SHORT_S, STEADY_S = 60.0, 600.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -149,13 +150,22 @@ def strip_time_constant_s(section: Section) -> float:
     return material.density_kg_per_m3 * material.heat_j_per_kg_k / (conduction + surface)
 
 
+def peak_allowance(seconds: float) -> float:
+    """How many times its continuous rise a conductor may reach for a peak (methods 9).
+
+    Twice up to a minute, falling to the continuous rise itself at ten minutes.
+    """
+    share = math.log(max(seconds, PEAK_SHORT_S) / PEAK_SHORT_S) / math.log(STEADY_S / PEAK_SHORT_S)
+    return PEAK_RISE_FACTOR + (1.0 - PEAK_RISE_FACTOR) * min(share, 1.0)
+
+
 def peak_factor(seconds: float, time_constant_s: float) -> float:
     """What a peak may be over the continuous current of a conductor (methods 9).
 
-    A peak may reach twice the continuous rise; in a time under the time constant it does not get
-    there: sqrt(2 / (1 - exp(-t/tau))).
+    In a time under the time constant the rise does not get there:
+    sqrt(allowance / (1 - exp(-t/tau))).
     """
-    return math.sqrt(PEAK_RISE_FACTOR / -math.expm1(-seconds / time_constant_s))
+    return math.sqrt(peak_allowance(seconds) / -math.expm1(-seconds / time_constant_s))
 
 
 def wire_ohm_per_m(area_mm2: float) -> float:
@@ -177,7 +187,9 @@ def wire_current_a(
     return math.sqrt(rise_k / wire_rise_k(area_mm2, outer_mm, 1.0, film))
 
 
-def wire_time_constant_s(area_mm2: float, outer_mm: float) -> float:
+def wire_time_constant_s(
+    area_mm2: float, outer_mm: float, film: float = WIRE_FILM_W_PER_M2_K
+) -> float:
     """Time constant in s of a wire's copper in free air; the insulation's heat is left out."""
     stored = area_mm2 * 1e-6 * COPPER.density_kg_per_m3 * COPPER.heat_j_per_kg_k
-    return stored / (WIRE_FILM_W_PER_M2_K * math.pi * outer_mm * 1e-3)
+    return stored / (film * math.pi * outer_mm * 1e-3)

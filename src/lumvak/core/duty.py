@@ -116,15 +116,20 @@ def duty_rms(amounts: Array, seconds: Array, window_s: float = HEAT_WINDOW_S) ->
 
 def longest_peak_s(amounts: Array, seconds: Array) -> float:
     """How long the largest amount lasts without a break, in s, across the end of a round too."""
-    top = amounts >= np.max(amounts) * (1.0 - 1e-9)
+    return longest_stretch_s(amounts, seconds, float(np.max(amounts)))
+
+
+def longest_stretch_s(amounts: Array, seconds: Array, least: float) -> float:
+    """How long a repeated duty stays at ``least`` or more without a break, in s."""
+    top = amounts >= least * (1.0 - 1e-9)
     if np.all(top):
         return float(np.sum(seconds))
     first = int(np.flatnonzero(~top)[0])
-    longest = run = 0.0
-    for at_top, span in zip(np.roll(top, -first), np.roll(seconds, -first), strict=True):
-        run = run + float(span) if at_top else 0.0
-        longest = max(longest, run)
-    return longest
+    # Begun after a break, so that a stretch across the end of a round is whole.
+    top, spans = np.roll(top, -first), np.roll(seconds, -first)
+    sums = np.cumsum(np.where(top, spans, 0.0))
+    before = np.maximum.accumulate(np.where(top, 0.0, sums))
+    return float(np.max(np.where(top, sums - before, 0.0)))
 
 
 def parse_duty(text: str, unit: str) -> tuple[DutyStep, ...]:

@@ -12,6 +12,7 @@ from lumvak.core.catalogue import Catalogue, UnknownPart
 from lumvak.core.cellmodel import cell_table
 from lumvak.core.chain import Link, weakest
 from lumvak.core.demand import Demand, demand_of, stated
+from lumvak.core.draw import Draw, draw_of
 from lumvak.core.figures import Figure, walk
 from lumvak.core.finding import Finding
 from lumvak.core.findings import findings_of
@@ -25,11 +26,14 @@ from lumvak.core.options import Filters, search
 from lumvak.core.pack import Choice, choose, settle
 from lumvak.core.packfigures import PackFigures, pack_figures
 from lumvak.core.path import JointResult, joint_result, path_figure, sizing_path
+from lumvak.core.power import Power, power_of
+from lumvak.core.powersettings import NONE
 from lumvak.core.project import Project
 from lumvak.core.protection import BoardSetting, Verdict, judge, proposed, verdicts
 from lumvak.core.ranking import Options
 from lumvak.core.runfigures import RunResult, run_of
 from lumvak.core.sizing import sizing_terms
+from lumvak.core.surge import thermistor_ohm
 from lumvak.core.table import Table, table_of
 from lumvak.core.tablefigures import table_figures
 
@@ -56,6 +60,7 @@ class Evaluation:
     wire: LeadWire
     verdicts: tuple[Verdict, ...]
     board: Verdict | None
+    power: Power
     links: tuple[Link, ...]
     weakest: Link | None
     figures: Mapping[str, Figure]
@@ -71,6 +76,14 @@ def check_parts(project: Project, catalogue: Catalogue) -> None:
         ("joints.group.part", "conductor", project.joints.group.part, catalogue.conductors),
         ("joints.series.part", "conductor", project.joints.series.part, catalogue.conductors),
         ("protection.board", "board", project.protection.board, catalogue.boards),
+        ("leads.wire", "wire", project.leads.wire, catalogue.wires),
+        ("charge_leads.wire", "wire", project.charge_leads.wire, catalogue.wires),
+        ("power.fuse", "fuse", _part(project.power.fuse), catalogue.fuses),
+        ("power.charge_fuse", "fuse", _part(project.power.charge_fuse), catalogue.fuses),
+        ("power.connector", "connector", _part(project.power.connector), catalogue.connectors),
+        ("power.switch", "switch", _part(project.power.switch), catalogue.switches),
+        ("power.surge", "surge part", _part(project.power.surge), catalogue.surges),
+        ("power.precharge", "surge part", _part(project.power.precharge), catalogue.surges),
     )
     for path, kind, part, known in wanted:
         if part is not None and part not in known:
@@ -78,6 +91,11 @@ def check_parts(project: Project, catalogue: Catalogue) -> None:
                 f"{path}: no {kind} “{part}” in the file or in the catalogue; "
                 f"add it to your own parts or name another"
             )
+
+
+def _part(wanted: str | None) -> str | None:
+    """A part named; ``None`` where none is, on purpose or not."""
+    return None if wanted == NONE else wanted
 
 
 @dataclass(frozen=True, slots=True)
@@ -94,6 +112,9 @@ class _Sized:
     rungs: tuple[Rung, ...]
     verdicts: tuple[Verdict, ...]
     board: Verdict | None
+    setting: BoardSetting
+    raw_draw: Draw
+    started: tuple[Figure, ...]
 
 
 def evaluate(
@@ -138,14 +159,22 @@ def evaluate(
     hand = replace(sized.hand, joints=solved.get("network.joint_ohm"))
     run = run_of(hand, pack, project.need, project.run)
 
+    # Fuse, connector, switch, surge, and what opens first.
+    power = power_of(
+        project, catalogue, demand, hand, pack, table, (group, series), wire, board,
+        sized.setting, sized.raw_draw, solved,
+    )  # fmt: skip
+
     # The whole path, and what there is to notice.
-    chain = links(project, choice.cell, demand, pack, group, series, wire, board, solved)
+    chain = links(project, demand, hand, pack, table, (group, series), wire, power, solved)
     roots = [
         *pack.every,
         *run.figures,
         *solved.values(),
         *(item for result in (group, series) for item in result.figures.values()),
         *(link.limit for link in chain),
+        *sized.started,
+        *power.figures,
         demand.window.rated,
         *motion_figures(project.need, pack.full, pack.nominal),
         *(load.energy_wh for load in demand.rails),
@@ -168,6 +197,7 @@ def evaluate(
         wire=wire,
         verdicts=sized.verdicts,
         board=board,
+        power=power,
         links=chain,
         weakest=weakest(chain),
         figures={figure.key: figure for figure in walk(roots)},
@@ -186,6 +216,8 @@ def _same_sizing(project: Project, before: Project) -> bool:
         and project.protection == before.protection
         and project.pack == before.pack
         and project.need == before.need
+        and project.power == before.power
+        and project.start == before.start
         and project.parts == before.parts
     )
 
@@ -198,7 +230,14 @@ def _size(
 
     # The need.
     demand = demand_of(project.need)
-    wire = lead_wire(project.leads, demand.highest_current, demand.peak, demand.peak_duration)
+    wire = lead_wire(
+        project.leads,
+        demand.highest_current,
+        demand.peak,
+        demand.peak_duration,
+        demand.ambient,
+        catalogue.wires.get(project.leads.wire or ""),
+    )
 
     # Cells and count.
     cells = cell_table(catalogue, catalogue.cell_list, project.pack.end_charge)
@@ -221,14 +260,17 @@ def _size(
     hand = Hand(project.pack, catalogue, demand, choice, cells, terms, between)
     pack = pack_figures(hand)
 
-    # Leads and board.
+    # What is drawn over time, and the board.
+    raw, started = draw_of(demand, project.need, project.start)
+    raw = replace(raw, continuous_a=pack.current.number)
+    limiter = catalogue.surges.get(project.power.surge)
+    cold_ohm = 0.0 if limiter is None else thermistor_ohm(limiter, demand.ambient.number)
     setting = BoardSetting(
         family=catalogue.chemistry_of(choice.cell).family,
         cell=choice.cell,
         series=choice.series,
-        current_a=pack.current.number,
-        peak_a=demand.peak.number,
-        peak_s=demand.peak_duration.number,
+        parallel=choice.parallel,
+        draw=raw.limited(cold_ohm, pack.full.number),
         charge_a=demand.charger_current.number if demand.charger_current is not None else 0.0,
         need=project.need,
         protection=project.protection,
@@ -237,4 +279,7 @@ def _size(
     picked = catalogue.boards.get(project.protection.board or "")
     board = proposed(judged) if picked is None else judge(picked, setting)
     rungs = ladder(hand, options, project.need)
-    return _Sized(catalogue, demand, wire, options, choice, hand, pack, rungs, judged, board)
+    return _Sized(
+        catalogue, demand, wire, options, choice, hand, pack, rungs, judged, board, setting, raw,
+        started,
+    )  # fmt: skip

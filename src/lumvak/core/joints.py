@@ -26,7 +26,8 @@ from lumvak.core.conductors import (
     strip_time_constant_s,
     warm_rise_k,
 )
-from lumvak.core.project import Joints, School, Strip, TakeOff
+from lumvak.core.powersettings import School
+from lumvak.core.project import Joints, Strip, TakeOff
 from lumvak.core.units import round_figures, say
 
 Array = NDArray[np.float64]

@@ -1,40 +1,84 @@
-"""Main leads: section, drop and what they carry; a simple model of two wires in free air."""
+"""Leads: section, drop, rise and what they carry by three schools, free or in a bundle."""
 
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 from dataclasses import dataclass
 
+import numpy as np
+
 from lumvak.core.conductors import (
+    COPPER,
+    ROOM_C,
+    WIRE_FILM_W_PER_M2_K,
     peak_factor,
     wire_current_a,
     wire_ohm_per_m,
+    wire_rise_k,
     wire_time_constant_s,
 )
-from lumvak.core.figures import Figure, computed, said_or, typed
-from lumvak.core.project import Leads
+from lumvak.core.figures import Figure, computed, constant, said_or, sheet, typed
+from lumvak.core.powerparts import Insulation, Wire
+from lumvak.core.powersettings import Leads, School
+from lumvak.core.timecurves import Array, Lump, allowed_rise, hold_curve, lump_curve
 from lumvak.core.units import awg_area_mm2, gauge_name
 
 OFFERED_AWG = (22, 20, 18, 16, 14, 12, 10, 8, 6, 4, 2, 1, 0)
-MARGIN = 1.25
+# Over the load, and of the peak, so that a fuse that holds both can still guard the wire.
+MARGIN, OF_PEAK = 1.5, 0.55
 STRAND_FACTOR, INSULATION_MM = 1.3, 1.8
+# In a bundle or a closed box half of the heat leaves.
+BUNDLED = 0.5
+# What an insulation stands in °C, for good and for up to 5 s; pvc and xlpe after [6].
+INSULATION_C: dict[Insulation, tuple[float, float]] = {
+    "pvc": (70.0, 160.0),
+    "xlpe": (90.0, 250.0),
+    "silicone": (180.0, 250.0),
+    "ptfe": (200.0, 260.0),
+}
+INSULATION_NAMES: dict[Insulation, str] = {
+    "pvc": "PVC",
+    "xlpe": "cross-linked",
+    "silicone": "silicone",
+    "ptfe": "PTFE",
+}
+SHORT_S, STEADY_S = 5.0, 1000.0
+SCHOOL_RULES: dict[School, str] = {
+    "temperature": "√(rise × h·π·D ÷ R′), no warmer than the insulation stands",
+    "rule": "A/mm² × section",
+    "loss": "drop allowed ÷ resistance of both",
+}
+LEAD_NAMES = {"leads": "main leads", "charge_leads": "charge leads"}
 
 
 @dataclass(frozen=True, slots=True)
 class LeadWire:
-    """The main leads as figures."""
+    """A pair of leads as figures; ``hold_a`` and ``harm_a`` are currents over TIMES_S."""
 
     area: Figure
     outer: Figure
     length: Figure
     ohm: Figure
     limit: Figure
+    schools: Mapping[School, Figure]
+    drop: Figure
+    loss: Figure
+    rise: Figure
     peak_limit_a: float
+    hold_a: Array
+    harm_a: Array
+    part: Wire | None
 
     @property
     def name(self) -> str:
         """The wire in words, such as ``AWG 12``."""
-        return gauge_name(self.area.number)
+        return self.part.name if self.part is not None else gauge_name(self.area.number)
+
+    @property
+    def figures(self) -> tuple[Figure, ...]:
+        """All its figures."""
+        return (*self.schools.values(), self.limit, self.ohm, self.drop, self.loss, self.rise)
 
 
 def outer_mm(area_mm2: float) -> float:
@@ -42,28 +86,165 @@ def outer_mm(area_mm2: float) -> float:
     return STRAND_FACTOR * math.sqrt(4.0 * area_mm2 / math.pi) + INSULATION_MM
 
 
-def wire_for(current_a: float, peak_a: float, peak_s: float, rise_k: float) -> float:
-    """Section in mm2 of the thinnest offered gauge that carries a load with a quarter to spare."""
+def wire_for(current_a: float, peak_a: float, peak_s: float, rise_k: float, film: float) -> float:
+    """Section in mm2 of the thinnest offered gauge that carries a load with half to spare."""
     for awg in OFFERED_AWG:
         area = awg_area_mm2(awg)
-        limit = wire_current_a(area, outer_mm(area), rise_k)
-        factor = peak_factor(peak_s, wire_time_constant_s(area, outer_mm(area)))
-        if limit >= MARGIN * current_a and limit * factor >= peak_a:
+        limit = wire_current_a(area, outer_mm(area), rise_k, film)
+        factor = peak_factor(peak_s, wire_time_constant_s(area, outer_mm(area), film))
+        if limit >= max(MARGIN * current_a, OF_PEAK * peak_a) and limit * factor >= peak_a:
             return area
     return awg_area_mm2(OFFERED_AWG[-1])
 
 
-def lead_wire(leads: Leads, current: Figure, peak: Figure, duration: Figure) -> LeadWire:
-    """The main leads in force: as typed, or the thinnest gauge that serves."""
+def harm_curve(
+    area_mm2: float, outer: float, insulation: Insulation, ambient_c: float, film: float
+) -> Array:
+    """(T,) current in A that an insulated wire stands for each time (methods 22).
+
+    The copper warms, its resistance with it, up to what the insulation stands: the short-circuit
+    temperature for 5 s, the one for good from 1000 s on.
+    """
+    steady_c, short_c = INSULATION_C[insulation]
+    warm = 1.0 + COPPER.per_kelvin * (ambient_c - ROOM_C)
+    lump = Lump(
+        wire_rise_k(area_mm2, outer, 1.0, film) * warm,
+        wire_time_constant_s(area_mm2, outer, film),
+        COPPER.per_kelvin / warm,
+    )
+    rises = allowed_rise(short_c - ambient_c, max(steady_c - ambient_c, 1.0), SHORT_S, STEADY_S)
+    return lump_curve(lump, np.maximum(rises, 1.0))
+
+
+def lead_wire(
+    leads: Leads,
+    current: Figure,
+    peak: Figure,
+    duration: Figure,
+    ambient: Figure,
+    part: Wire | None = None,
+    key: str = "leads",
+) -> LeadWire:
+    """A pair of leads in force: the wire named, as typed, or the thinnest gauge that serves.
+
+    ``key`` is where they stand in the project, ``leads`` or ``charge_leads``.
+    """
+    name = LEAD_NAMES[key]
+    film = WIRE_FILM_W_PER_M2_K * (BUNDLED if leads.bundled else 1.0)
+    area, outer, insulation = _section(leads, current, peak, duration, film, part, key)
+    kind: Insulation = insulation.value  # type: ignore[assignment]
+    length = typed(f"{key}.length_m", "Length of one lead", leads.length_m, "m")
+    bundled = typed(f"{key}.bundled", "Lies in a bundle", "yes" if leads.bundled else "no", "")
+    ohm = computed(
+        f"{key}.resistance_ohm",
+        f"Both {name}",
+        2.0 * leads.length_m * wire_ohm_per_m(area.number),
+        "ohm",
+        "2 × length × ρ ÷ section, copper at 20 °C",
+        "methods 11 [3]",
+        length,
+        area,
+    )
+    room = max(INSULATION_C[kind][0] - ambient.number, 0.1)
+    stands = constant(
+        f"{key}.insulation_c",
+        "Insulation stands",
+        INSULATION_C[kind][0],
+        "°C",
+        f"{INSULATION_NAMES[kind]}, for good",
+        "methods 22 [6]",
+    )
+    rise_k = min(leads.rise_limit_k, room)
+    inputs: dict[School, tuple[float, tuple[Figure, ...]]] = {
+        "temperature": (
+            wire_current_a(area.number, outer.number, rise_k, film),
+            (
+                typed(f"{key}.rise_limit_k", "Rise allowed over the air", leads.rise_limit_k, "K"),
+                outer, area, bundled, stands, ambient,
+            ),
+        ),
+        "rule": (
+            leads.rule_a_per_mm2 * area.number,
+            (typed(f"{key}.rule_a_per_mm2", "Rule, copper", leads.rule_a_per_mm2, "A/mm²"), area),
+        ),
+        "loss": (
+            leads.loss_mv * 1e-3 / ohm.number,
+            (typed(f"{key}.loss_mv", "Drop allowed in both leads", leads.loss_mv, "mV"), ohm),
+        ),
+    }  # fmt: skip
+    schools: dict[School, Figure] = {
+        school: computed(
+            f"{key}.limit_{school}_a",
+            f"Carry by {school}",
+            value,
+            "A",
+            SCHOOL_RULES[school],
+            "methods 11",
+            *given,
+        )
+        for school, (value, given) in inputs.items()
+    }
+    chosen = schools[leads.school]
+    limit = computed(
+        f"{key}.limit_a",
+        f"{name.capitalize()} carry",
+        chosen.number,
+        "A",
+        f"by the school in force, {leads.school}: {SCHOOL_RULES[leads.school]}",
+        "methods 11",
+        chosen,
+        typed(f"{key}.school", "School in force", leads.school, ""),
+    )
+    drop = computed(f"{key}.drop_v", "Drop in both", current.number * ohm.number, "V",
+                    "current × resistance of both", "methods 11", current, ohm)  # fmt: skip
+    loss = computed(f"{key}.loss_w", "Heat in both", current.number**2 * ohm.number, "W",
+                    "current² × resistance of both", "methods 11", current, ohm)  # fmt: skip
+    rise = computed(
+        f"{key}.rise_k",
+        "Rise over the air",
+        wire_rise_k(area.number, outer.number, current.number, film),
+        "K",
+        f"I²·R′ ÷ (h·π·D), h = {film:g} W/(m²·K)",
+        "methods 11",
+        current,
+        outer,
+        area,
+        bundled,
+    )
+    tau = wire_time_constant_s(area.number, outer.number, film)
+    hold = hold_curve(limit.number, tau)
+    harm = harm_curve(area.number, outer.number, kind, ambient.number, film)
+    return LeadWire(area, outer, length, ohm, limit, schools, drop, loss, rise,
+                    limit.number * peak_factor(duration.number, tau), hold, harm, part)  # fmt: skip
+
+
+def _section(
+    leads: Leads,
+    current: Figure,
+    peak: Figure,
+    duration: Figure,
+    film: float,
+    part: Wire | None,
+    key: str,
+) -> tuple[Figure, Figure, Figure]:
+    """Section, outer diameter and insulation, from the wire named, as typed or as assumed."""
+    title = f"Section of the {LEAD_NAMES[key]}"
+    if part is not None:
+        return (
+            sheet(f"{key}.area_mm2", title, part.area_mm2, "mm²", part.name),
+            sheet(f"{key}.outer_mm", "Outer diameter", part.outer_mm, "mm", part.name),
+            sheet(f"{key}.insulation", "Insulation", part.insulation, "", part.name),
+        )
     area = (
-        typed("leads.area_mm2", "Section of the main leads", leads.area_mm2, "mm²")
+        typed(f"{key}.area_mm2", title, leads.area_mm2, "mm²")
         if leads.area_mm2 is not None
         else computed(
-            "leads.area_mm2",
-            "Section of the main leads",
-            wire_for(current.number, peak.number, duration.number, leads.rise_limit_k),
+            f"{key}.area_mm2",
+            title,
+            wire_for(current.number, peak.number, duration.number, leads.rise_limit_k, film),
             "mm²",
-            "thinnest gauge that carries the load with a quarter to spare, and the peak",
+            "thinnest gauge that carries the load with half to spare and 0.55 of the peak for "
+            "good: a fuse that holds both can guard it",
             "methods 11",
             current,
             peak,
@@ -71,7 +252,7 @@ def lead_wire(leads: Leads, current: Figure, peak: Figure, duration: Figure) -> 
         )
     )
     outer = said_or(
-        "leads.outer_mm",
+        f"{key}.outer_mm",
         "Outer diameter",
         leads.outer_mm,
         "mm",
@@ -80,29 +261,13 @@ def lead_wire(leads: Leads, current: Figure, peak: Figure, duration: Figure) -> 
         "methods 11",
         area,
     )
-    length = typed("leads.length_m", "Length of one lead", leads.length_m, "m")
-    rise = typed("leads.rise_limit_k", "Rise allowed over the air", leads.rise_limit_k, "K")
-    ohm = computed(
-        "leads.resistance_ohm",
-        "Both main leads",
-        2.0 * leads.length_m * wire_ohm_per_m(area.number),
-        "ohm",
-        "2 × length × ρ ÷ section, copper at 20 °C",
-        "methods 11 [3]",
-        length,
-        area,
-    )
-    limit_a = wire_current_a(area.number, outer.number, leads.rise_limit_k)
-    limit = computed(
-        "leads.limit_a",
-        "Main leads carry",
-        limit_a,
-        "A",
-        "√(rise × h·π·D ÷ R′), h = 12 W/(m²·K)",
+    insulation = said_or(
+        f"{key}.insulation",
+        "Insulation",
+        leads.insulation,
+        "",
+        "silicone",
+        "silicone, as usual on packs",
         "methods 11",
-        rise,
-        outer,
-        area,
     )
-    factor = peak_factor(duration.number, wire_time_constant_s(area.number, outer.number))
-    return LeadWire(area, outer, length, ohm, limit, limit_a * factor)
+    return area, outer, insulation

@@ -1,21 +1,30 @@
-"""The links of the chain, each from its topic: cells, joints, main leads and board."""
+"""The links of the chain, each from its topic, with what it holds for how long."""
 
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping, Sequence
 
-from lumvak.core.catalogue import Board, Cell
+import numpy as np
+
+from lumvak.core.boards import Board
 from lumvak.core.chain import Link
+from lumvak.core.contacts import curve_of
 from lumvak.core.demand import Demand
 from lumvak.core.figures import Figure, sheet
+from lumvak.core.fuses import fuse_curves, hold_a
+from lumvak.core.hand import Hand
 from lumvak.core.joints import layers_name
 from lumvak.core.leads import LeadWire
 from lumvak.core.packfigures import PackFigures
 from lumvak.core.path import JointResult
+from lumvak.core.power import Power
+from lumvak.core.powercurves import cells_hold, excess_of, strips_hold
 from lumvak.core.project import Project
-from lumvak.core.protection import Verdict
+from lumvak.core.protection import peak_current_a
 from lumvak.core.sections import joining_of
+from lumvak.core.table import Table
+from lumvak.core.timecurves import ALLOWANCES, Array, at_time, rated_curve, stages_curve
 
 
 def board_limit(board: Board) -> Figure:
@@ -23,15 +32,23 @@ def board_limit(board: Board) -> Figure:
     return sheet("board.continuous_a", "Board carries", board.continuous_a, "A", board.name)
 
 
+def board_hold(board: Board) -> Array:
+    """(T,) what a board passes: up to its stages for a peak, its continuous current for good."""
+    stages = np.minimum(stages_curve(board.stages), board.stages[-1].current_a)
+    # As conductors do: what a peak may be goes over into the continuous current in ten minutes.
+    share = np.clip(ALLOWANCES - 1.0, 0.0, 1.0)
+    return np.asarray(board.continuous_a * (stages / board.continuous_a) ** share)
+
+
 def links(
     project: Project,
-    cell: Cell,
     demand: Demand,
+    hand: Hand,
     pack: PackFigures,
-    group: JointResult,
-    series: JointResult,
+    table: Table,
+    results: Sequence[JointResult],
     wire: LeadWire,
-    board: Verdict | None,
+    power: Power,
     solved: Mapping[str, Figure],
 ) -> tuple[Link, ...]:
     """The chain from the cells to the equipment, in the order in which the current passes.
@@ -41,15 +58,26 @@ def links(
     """
     peak_s = demand.peak_duration.number
     load, peak = pack.current.number, demand.peak.number
-    count = f"{int(pack.parallel.number)} × {cell.name}"
+    cell = hand.choice.cell
 
-    def link(key: str, name: str, detail: str, stage: str, limit: Figure, peak_a: float) -> Link:
+    def link(
+        key: str,
+        name: str,
+        detail: str,
+        stage: str,
+        limit: Figure,
+        peak_a: float,
+        hold: Array | None = None,
+    ) -> Link:
         value = math.inf if limit.value is None else limit.number
-        return Link(key, name, detail, stage, value, peak_a, load, peak, peak_s, limit)
+        return Link(key, name, detail, stage, value, peak_a, load, peak, peak_s, limit, hold)
 
     cells = solved.get("network.cells_limit_a", pack.cells_limit)
     shared = cells.number / pack.cells_limit.number
-    chain = [link("cells", "cells", count, "cells", cells, pack.cells_peak.number * shared)]
+    chain = [
+        link("cells", "cells", f"{int(pack.parallel.number)} × {cell.name}", "cells", cells,
+             pack.cells_peak.number * shared, cells_hold(hand, cells.number, excess_of(solved)))
+    ]  # fmt: skip
     for key, name, detail in (
         ("contact", "cell joints", joining_of(project.joints, cell)),
         ("link", "links", f"{project.joints.link_a:g} A each" if project.joints.link_a else ""),
@@ -57,7 +85,7 @@ def links(
         limit = solved.get(f"network.{key}_limit_a")
         if limit is not None:
             chain.append(link(key, name, detail, "joints", limit, limit.number))
-    for result in (group, series):
+    for result in results:
         role = result.setting.role
         if result.setting.joints == 0:
             continue
@@ -73,21 +101,64 @@ def links(
                 "joints",
                 limit,
                 math.inf if peaks.value is None else peaks.number,
+                strips_hold(table.role(role), table),
             )
         )
+    take_off = solved.get("network.takeoff_limit_a")
+    if take_off is not None:
+        held = strips_hold(table.at_leads, table)
+        most = math.inf if held is None else at_time(held, peak_s)
+        chain.append(link("take-offs", "take-offs", "strips at the main leads", "joints",
+                          take_off, most, held))  # fmt: skip
     leads = solved.get("network.leads_limit_a", wire.limit)
+    scale = leads.number / wire.limit.number
     chain.append(
-        link(
-            "leads",
-            "main leads",
-            f"{wire.name}, {project.leads.length_m:g} m",
-            "power",
-            leads,
-            wire.peak_limit_a * leads.number / wire.limit.number,
-        )
-    )
-    if board is not None:
-        chain.append(
-            link("board", "BMS", board.board.name, "power", board_limit(board.board), board.peak_a)
-        )
+        link("leads", "main leads", f"{wire.name}, {project.leads.length_m:g} m", "power", leads,
+             wire.peak_limit_a * scale, wire.hold_a * scale)
+    )  # fmt: skip
+    chain += _parts(power, demand, link, peak_s)
     return tuple(chain)
+
+
+def _parts(power: Power, demand: Demand, link: Callable[..., Link], peak_s: float) -> list[Link]:
+    """Fuse, board, connector, switch and surge part, those that are there."""
+    made: list[Link] = []
+    ambient = demand.ambient
+    fuse = power.fuse.part
+    if fuse is not None:
+        least = fuse_curves(fuse, ambient.number)[0]
+        limit = next(item for item in power.figures if item.key == "power.fuse_hold_a")
+        held = np.minimum(least, hold_a(fuse, ambient.number) * (least / least[-1]))
+        made.append(link("fuse", "fuse", fuse.name, "power", limit, at_time(held, peak_s), held))
+    if power.board is not None:
+        board = power.board
+        made.append(
+            link("board", "BMS", board.name, "power", board_limit(board),
+                 peak_current_a(board, peak_s), board_hold(board))
+        )  # fmt: skip
+    for key, part in (("connector", power.connector.part), ("switch", power.switch.part)):
+        if part is None:
+            continue
+        held = curve_of(part)
+        limit = sheet(f"power.{key}_a", f"{key.capitalize()} carries", part.continuous_a, "A",
+                      part.name)  # fmt: skip
+        made.append(link(key, key, part.name, "power", limit, at_time(held, peak_s), held))
+    surge = power.surge.part
+    if surge is not None:
+        limit = sheet("power.surge_a", "Surge part carries", surge.steady_a, "A", surge.name)
+        held = surge_hold(surge.steady_a or 0.0, surge.time_constant_s or 1.0)
+        made.append(
+            link("surge", "surge part", surge.name, "power", limit, at_time(held, peak_s), held)
+        )
+    return made
+
+
+def surge_hold(steady_a: float, time_constant_s: float) -> Array:
+    """(T,) what a thermistor holds: as a lump that is at its rating for good."""
+    short = steady_a / math.sqrt(-math.expm1(-1.0 / time_constant_s))
+    return rated_curve(steady_a, short, 1.0)
+
+
+def rating_words(seconds: float | None) -> str:
+    """For how long a rating holds, in words."""
+    return "for good" if seconds is None else f"for {seconds:g} s"

@@ -6,7 +6,7 @@ from typing import Literal, Self
 
 from pydantic import Field, model_validator
 
-from lumvak.core.catalogue import Document
+from lumvak.core.document import Document
 
 MOST_DUTY_STEPS = 500
 MOST_RAILS = 12

@@ -12,8 +12,18 @@ from typing import Annotated, Any, Literal, get_args
 
 from pydantic import Field, ValidationError
 
-from lumvak.core.catalogue import Document, PartId, Parts
+from lumvak.core.catalogue import Parts
+from lumvak.core.document import Document, PartId
 from lumvak.core.need import Need
+from lumvak.core.powersettings import (
+    BalanceLeads,
+    Leads,
+    PowerParts,
+    Protection,
+    Rest,
+    School,
+    Start,
+)
 from lumvak.core.room import Arrangement
 
 PROJECT_FORMAT = "lumvak-project"
@@ -21,12 +31,10 @@ PROJECT_VERSION = 1
 MOST_BESIDE = 3
 
 Ranking = Literal["balance", "lightest", "cheapest", "coolest", "smallest"]
-School = Literal["temperature", "rule", "loss"]
 TakeOff = Literal["end", "middle", "spread"]
 Pattern = Literal["strips", "crossed", "sheet", "tabs", "wire"]
 Scheme = Literal["groups", "strings-ends", "strings-levels"]
 Joining = Literal["weld", "solder", "cap", "screw"]
-BalancingSchool = Literal["must", "matched"]
 Enclosure = Literal["closed", "still", "moving"]
 
 
@@ -248,31 +256,6 @@ class Making(Document):
     )
 
 
-class Leads(Document):
-    """The two main leads from the pack to the equipment."""
-
-    area_mm2: float | None = Field(
-        default=None, title="Section", gt=0, le=500, json_schema_extra={"unit": "mm²"}
-    )
-    length_m: float = Field(
-        default=0.5, title="Length of one lead", gt=0, le=100, json_schema_extra={"unit": "m"}
-    )
-    outer_mm: float | None = Field(
-        default=None, title="Outer diameter", gt=0, le=60, json_schema_extra={"unit": "mm"}
-    )
-    rise_limit_k: float = Field(
-        default=35.0, title="Rise over the air", gt=0, le=150, json_schema_extra={"unit": "K"}
-    )
-
-
-class Protection(Document):
-    """The BMS; ``board`` ``None`` follows the recommendation."""
-
-    board: PartId | None = Field(default=None, title="Board")
-    balancing: BalancingSchool = Field(default="must", title="Balancing")
-    sensor: bool = Field(default=True, title="Temperature sensor wanted")
-
-
 class Project(Document):
     """Everything the builder decided, with copies of the parts in use."""
 
@@ -290,7 +273,12 @@ class Project(Document):
     joints: Joints = Joints()
     making: Making = Making()
     leads: Leads = Leads()
+    charge_leads: Leads = Leads(length_m=0.3)
+    balance_leads: BalanceLeads = BalanceLeads()
     protection: Protection = Protection()
+    power: PowerParts = PowerParts()
+    start: Start = Start()
+    rest: Rest = Rest()
     parts: Parts = Parts()
 
 

@@ -1,18 +1,26 @@
-"""The BMS: boards judged against the pack and the demand; who is refused, and why."""
+"""The BMS: boards judged against the pack and the demand; who is refused, why, and what helps."""
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 
-from lumvak.core.catalogue import FAMILY_NAMES, Board, Cell
+from lumvak.core.boards import KIND_LOSSES, KIND_NAMES, WAKE_WORDS, Board
+from lumvak.core.catalogue import FAMILY_NAMES, Cell
+from lumvak.core.draw import Draw
+from lumvak.core.judged import Point
 from lumvak.core.need import Need
-from lumvak.core.project import Protection
+from lumvak.core.powersettings import Protection
 from lumvak.core.units import say
 
 MARGIN = 1.2
-# How far a board's over-voltage threshold may lie over the cell's full voltage; methods 12.
-OVER_VOLTAGE_SLACK_V = 0.10
+# How far a board's over-voltage threshold may lie over the cell's full voltage before it is
+# remarked, and before it no longer protects the cell; methods 12.
+OVER_VOLTAGE_SLACK_V, OVER_VOLTAGE_HARM_V = 0.10, 0.15
+# A bleed that takes longer than this for a drift of so much of the capacity is remarked.
+DRIFT, LONGEST_BLEED_H = 0.02, 24.0
+# Rise of a board's switches over the air that is remarked, and what a watt warms a bare board by.
+SWITCH_RISE_K, BARE_BOARD_K_PER_W = 50.0, 12.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -22,9 +30,8 @@ class BoardSetting:
     family: str
     cell: Cell
     series: int
-    current_a: float
-    peak_a: float
-    peak_s: float
+    parallel: int
+    draw: Draw
     charge_a: float
     need: Need
     protection: Protection
@@ -35,8 +42,8 @@ class Verdict:
     """A board with every reason against it, and what to know of it where it serves."""
 
     board: Board
-    reasons: tuple[str, ...]
-    remarks: tuple[str, ...]
+    reasons: tuple[Point, ...]
+    remarks: tuple[Point, ...]
     peak_a: float
     headroom: float
 
@@ -44,6 +51,11 @@ class Verdict:
     def serves(self) -> bool:
         """Whether nothing speaks against the board."""
         return not self.reasons
+
+    @property
+    def rescue(self) -> str:
+        """What would make a board serve that one thing alone speaks against; else empty."""
+        return self.reasons[0].help if len(self.reasons) == 1 else ""
 
 
 def peak_current_a(board: Board, seconds: float) -> float:
@@ -56,6 +68,21 @@ def peak_current_a(board: Board, seconds: float) -> float:
     return min(reached) if reached else board.stages[-1].current_a
 
 
+def switch_heat_w(board: Board, current_a: float) -> float:
+    """Heat in W in a board's switches at a current."""
+    return current_a**2 * board.resistance_ohm
+
+
+def switch_rise_k(board: Board, current_a: float) -> float:
+    """Rise in K of a board's switches over the air; 12 K/W where its sheet is silent."""
+    return switch_heat_w(board, current_a) * (board.cooling_k_per_w or BARE_BOARD_K_PER_W)
+
+
+def bleed_hours(board: Board, group_ah: float) -> float:
+    """Hours in which a board evens out a drift of 2 % of a group's capacity."""
+    return DRIFT * group_ah / board.balance_a if board.balance_a else float("inf")
+
+
 def wants_one_port(need: Need) -> bool:
     """Whether the equipment asks for one port: an old pack with two contacts does."""
     return need.kind == "tool" and need.contacts == 2
@@ -63,65 +90,154 @@ def wants_one_port(need: Need) -> bool:
 
 def judge(board: Board, setting: BoardSetting) -> Verdict:
     """Judge one board; all reasons are collected, the series count and chemistry first."""
-    reasons: list[str] = []
-    remarks: list[str] = []
-    if board.series != setting.series:
-        reasons.append(f"is for {board.series} in series; the pack has {setting.series}")
-    if board.family != setting.family:
-        reasons.append(
-            f"is for {FAMILY_NAMES[board.family]} cells; these are {FAMILY_NAMES[setting.family]}"
-        )
-    if board.continuous_a < setting.current_a - 1e-9:
-        reasons.append(
-            f"{say(board.continuous_a, 'A')} continuous; "
-            f"the load draws {say(setting.current_a, 'A')}"
-        )
-    peak = peak_current_a(board, setting.peak_s)
-    if peak < setting.peak_a - 1e-9:
-        reasons.append(
-            f"trips at {say(peak, 'A')}; the peak is {say(setting.peak_a, 'A')} "
-            f"for {say(setting.peak_s, 's')}"
-        )
-    if board.charge_a < setting.charge_a - 1e-9:
-        reasons.append(
-            f"charges at {say(board.charge_a, 'A')}; the charger gives {say(setting.charge_a, 'A')}"
-        )
-    if wants_one_port(setting.need) and board.ports == 2:
-        reasons.append("has a separate charge port; the equipment has two contacts")
-    reasons.extend(_school_reasons(board, setting))
-    if board.family == setting.family:
-        remarks.extend(_remarks(board, setting))
+    reasons = (*_fits(board, setting), *_carries(board, setting), *_schools(board, setting))
+    remarks = tuple(_remarks(board, setting)) if board.family == setting.family else ()
+    draw = setting.draw
     return Verdict(
-        board, tuple(reasons), tuple(remarks), peak, board.continuous_a / setting.current_a - 1.0
+        board,
+        reasons,
+        remarks,
+        peak_current_a(board, draw.peak_s),
+        board.continuous_a / draw.continuous_a - 1.0,
     )
 
 
-def _school_reasons(board: Board, setting: BoardSetting) -> list[str]:
-    reasons = []
-    if setting.protection.balancing == "must" and board.balance_a == 0.0:
-        reasons.append("does not balance; groups would drift apart unseen")
-    if setting.protection.sensor and board.sensors == 0:
-        reasons.append("has no temperature sensor")
-    return reasons
-
-
-def _remarks(board: Board, setting: BoardSetting) -> list[str]:
-    remarks = []
-    if board.over_voltage_v > setting.cell.voltage_full_v + OVER_VOLTAGE_SLACK_V:
-        remarks.append(
-            f"cuts charging at {say(board.over_voltage_v, 'V')} a cell; "
-            f"this cell is full at {say(setting.cell.voltage_full_v, 'V')}"
+def _fits(board: Board, setting: BoardSetting) -> Iterator[Point]:
+    if board.series != setting.series:
+        yield Point(
+            "series",
+            f"is for {board.series} in series; the pack has {setting.series}",
+            f"Take {board.series} in series.",
         )
-    if board.under_voltage_v < setting.cell.voltage_empty_v - 1e-9:
-        remarks.append(
+    if board.family != setting.family:
+        yield Point(
+            "family",
+            f"is for {FAMILY_NAMES[board.family]} cells; these are {FAMILY_NAMES[setting.family]}",
+            f"Take {FAMILY_NAMES[board.family]} cells.",
+        )
+    elif board.over_voltage_v > setting.cell.voltage_full_v + OVER_VOLTAGE_HARM_V + 1e-9:
+        yield Point(
+            "over-voltage",
+            f"cuts charging at {say(board.over_voltage_v, 'V')} a cell, beyond what the cell "
+            f"stands, {say(setting.cell.voltage_full_v, 'V')}",
+            f"Set it to {say(setting.cell.voltage_full_v + 0.05, 'V')} or less, if it can be set.",
+        )
+    if board.kind in ("charger", "balancer"):
+        yield Point(
+            "kind",
+            f"{KIND_NAMES[board.kind]}: {KIND_LOSSES[board.kind]}",
+            "Use it beside a board that protects.",
+        )
+
+
+def _carries(board: Board, setting: BoardSetting) -> Iterator[Point]:
+    draw = setting.draw
+    if board.continuous_a < draw.continuous_a - 1e-9:
+        yield Point(
+            "continuous",
+            f"{say(board.continuous_a, 'A')} continuous; "
+            f"the load draws {say(draw.continuous_a, 'A')}",
+            f"It would serve a load of up to {say(board.continuous_a, 'A')}.",
+        )
+    peak = peak_current_a(board, draw.peak_s)
+    if peak < draw.peak_a - 1e-9:
+        delays = [item.delay_s for item in board.stages if item.current_a < draw.peak_a - 1e-9]
+        shorter = f", or peaks under {say_delay(min(delays))}" if delays else ""
+        yield Point(
+            "peak",
+            f"trips at {say(peak, 'A')}; the peak is {say(draw.peak_a, 'A')} "
+            f"for {say(draw.peak_s, 's')}",
+            f"It would pass peaks of up to {say(peak, 'A')}{shorter}.",
+        )
+    for stage in board.stages:
+        start = draw.start_after_a(stage.delay_s)
+        if start > stage.current_a + 1e-9:
+            yield Point(
+                "start",
+                f"trips on the start: after {say_delay(stage.delay_s)} the motor still draws "
+                f"{say(start, 'A')}, it opens over {say(stage.current_a, 'A')}",
+                "A surge thermistor or a soft start that limits the surge.",
+            )
+            break
+    if board.charge_a < setting.charge_a - 1e-9:
+        yield Point(
+            "charge",
+            f"charges at {say(board.charge_a, 'A')}; "
+            f"the charger gives {say(setting.charge_a, 'A')}",
+            f"A charger of up to {say(board.charge_a, 'A')}.",
+        )
+    if board.ports == 2 and wants_one_port(setting.need):
+        yield Point(
+            "ports",
+            "has a separate charge port; the equipment has two contacts",
+            "A third contact of its own for the charger.",
+        )
+    elif board.ports == 2 and setting.protection.feeds:
+        yield Point(
+            "feeds",
+            "has a separate charge port, which guards nothing while the pack feeds others there",
+            "Feed them from the discharge port.",
+        )
+
+
+def _schools(board: Board, setting: BoardSetting) -> Iterator[Point]:
+    if setting.protection.balancing == "must" and board.balance_a == 0.0:
+        yield Point(
+            "balance",
+            "does not balance; groups would drift apart unseen",
+            "Matched cells that are rechecked, or a balancer beside it; then say so above.",
+        )
+    if setting.protection.sensor and board.sensors == 0:
+        yield Point(
+            "sensor",
+            "has no temperature sensor",
+            "Say above that none is needed, where nobody charges in the cold or in the sun.",
+        )
+
+
+def _remarks(board: Board, setting: BoardSetting) -> Iterator[Point]:
+    cell, draw = setting.cell, setting.draw
+    if board.over_voltage_v > cell.voltage_full_v + OVER_VOLTAGE_SLACK_V + 1e-9:
+        yield Point(
+            "over-voltage",
+            f"cuts charging at {say(board.over_voltage_v, 'V')} a cell; "
+            f"this cell is full at {say(cell.voltage_full_v, 'V')}",
+        )
+    if board.under_voltage_v < cell.voltage_empty_v - 1e-9:
+        yield Point(
+            "under-voltage",
             f"cuts off at {say(board.under_voltage_v, 'V')} a cell; "
-            f"this cell is empty at {say(setting.cell.voltage_empty_v, 'V')}"
+            f"this cell is empty at {say(cell.voltage_empty_v, 'V')}",
         )
     if board.balance_a == 0.0:
-        remarks.append("no balancing: groups must be matched and rechecked")
+        yield Point("balance", "no balancing: groups must be matched and rechecked")
+    else:
+        group_ah = cell.capacity_typical_ah * setting.parallel
+        hours = bleed_hours(board, group_ah)
+        if hours > LONGEST_BLEED_H:
+            yield Point(
+                "bleed",
+                f"bleeds {say(board.balance_a * 1000, 'mA')}: {hours:.0f} h at the top of the "
+                f"charge for a drift of 2 % of {say(group_ah, 'Ah')}",
+            )
     if board.sensors == 0:
-        remarks.append("no sensor: nothing stops a hot or frozen charge")
-    return remarks
+        yield Point("sensor", "no sensor: nothing stops a hot or frozen charge")
+    rise = switch_rise_k(board, draw.continuous_a)
+    if rise > SWITCH_RISE_K:
+        yield Point(
+            "heat",
+            f"its switches give off {say(switch_heat_w(board, draw.continuous_a), 'W')} and rise "
+            f"about {say(rise, 'K')}: give them a sheet of metal and air",
+        )
+    if board.wakes in ("charger", "button"):
+        yield Point("wake", f"after a trip it wakes {WAKE_WORDS[board.wakes]}, not by itself")
+
+
+def say_delay(seconds: float) -> str:
+    """A delay in words."""
+    if seconds < 1e-3:
+        return f"{seconds * 1e6:.0f} µs"
+    return f"{seconds * 1e3:.3g} ms" if seconds < 1.0 else f"{seconds:g} s"
 
 
 def verdicts(boards: Iterable[Board], setting: BoardSetting) -> tuple[Verdict, ...]:

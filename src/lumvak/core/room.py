@@ -6,7 +6,7 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, JsonValue, model_validator
 
-from lumvak.core.catalogue import Document
+from lumvak.core.document import Document
 
 RoomKind = Literal["none", "box", "outline", "round"]
 Rows = Literal["straight", "nested"]

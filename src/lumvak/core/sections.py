@@ -13,14 +13,15 @@ from lumvak.core.conductors import (
     COPPER,
     MATERIALS,
     NICKEL,
-    PEAK_RISE_FACTOR,
     ROOM_C,
     STILL_AIR_W_PER_M2_K,
     WIRE_FILM_W_PER_M2_K,
+    peak_allowance,
 )
 from lumvak.core.leads import INSULATION_MM, STRAND_FACTOR
 from lumvak.core.pieces import SERIES, TIE, WIRE, Pieces
-from lumvak.core.project import Joints, School
+from lumvak.core.powersettings import School
+from lumvak.core.project import Joints
 from lumvak.core.units import awg_area_mm2
 
 if TYPE_CHECKING:
@@ -178,6 +179,12 @@ def limits_a(
 
 def peak_factors(sections: Sections, seconds: float) -> Array:
     """(M,) what a peak may be over the continuous current (methods 9)."""
+    tau = time_constants_s(sections)
+    return np.sqrt(peak_allowance(seconds) / -np.expm1(-seconds / tau))
+
+
+def time_constants_s(sections: Sections) -> Array:
+    """(M,) slowest time constant in s of each piece (methods 9)."""
     length = sections.pieces.length_mm * 1e-3
     k, rho_m = sections.of_material("conductivity_w_per_m_k"), sections.of_material(
         "density_kg_per_m3"
@@ -187,8 +194,7 @@ def peak_factors(sections: Sections, seconds: float) -> Array:
     surface = 2.0 * (sections.width_mm + sections.thickness_mm * sections.layers) * 1e-3
     leaving = k * (np.pi / length) ** 2 + STILL_AIR_W_PER_M2_K * surface / area
     wire = WIRE_FILM_W_PER_M2_K * np.pi * sections.width_mm * 1e-3 / area
-    tau = rho_m * heat / np.where(sections.wire, wire, leaving)
-    return np.sqrt(PEAK_RISE_FACTOR / -np.expm1(-seconds / tau))
+    return np.asarray(rho_m * heat / np.where(sections.wire, wire, leaving))
 
 
 def mass_g(sections: Sections) -> Array:

@@ -107,6 +107,15 @@ class Table:
         outer = between_groups(self.pieces)
         return outer if role == "series" else ~outer
 
+    @property
+    def at_leads(self) -> NDArray[np.bool_]:
+        """(M,) the pieces of a group that end where a main lead leaves: the take-offs."""
+        ends = {lead.terminal for lead in self.leads}
+        ends |= {lead.toward for lead in self.leads if lead.toward is not None}
+        at = np.array(sorted(ends), dtype=np.intp)
+        touching = np.isin(self.pieces.a, at) | np.isin(self.pieces.b, at)
+        return np.asarray(touching & self.role("group"))
+
     def busiest(self, role: Role) -> int | None:
         """The piece of a role that is first at its limit; ``None`` where nothing is solved."""
         if self.carried is None:

@@ -316,6 +316,22 @@ def _limits(
                 hand.demand.peak_duration,
             )
         )
+    at_leads = table.at_leads & np.isfinite(table.carried.pack_limit_a)
+    if at_leads.any():
+        first = int(np.argmin(np.where(at_leads, table.carried.pack_limit_a, np.inf)))
+        made.append(
+            computed(
+                "network.takeoff_limit_a",
+                "Take-offs carry",
+                float(table.carried.pack_limit_a[first]),
+                "A",
+                f"what the {table.pieces.name(first)}, where a main lead leaves, carries ÷ its "
+                "share of the pack current",
+                "methods 19",
+                typed("joints.take_off", "Main lead leaves from", joints.take_off, ""),
+                *base,
+            )
+        )
     factor = 1.0 + over.number
     made.append(
         computed(

@@ -15,7 +15,17 @@ from lumvak.core.catalogue import PARTS_FORMAT, PARTS_VERSION, Catalogue, PartsF
 from lumvak.core.project import sentences
 from lumvak.files.problem import FileProblem, check_header, read_text
 
-BUILT_IN = ("chemistries.json", "cells.json", "conductors.json", "boards.json")
+BUILT_IN = (
+    "chemistries.json",
+    "cells.json",
+    "conductors.json",
+    "boards.json",
+    "fuses.json",
+    "wires.json",
+    "connectors.json",
+    "switches.json",
+    "surges.json",
+)
 
 
 def read_parts(text: str, where: str) -> PartsFile:

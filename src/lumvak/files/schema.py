@@ -5,7 +5,8 @@ from __future__ import annotations
 import json
 from typing import Any
 
-from lumvak.core.catalogue import Document, PartsFile
+from lumvak.core.catalogue import PartsFile
+from lumvak.core.document import Document
 from lumvak.core.project import Project
 
 SCHEMAS: dict[str, type[Document]] = {

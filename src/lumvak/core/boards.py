@@ -1,0 +1,124 @@
+"""Boards: a BMS, or what does a part of its work, as its data sheet gives it."""
+
+from __future__ import annotations
+
+from typing import Literal, Self
+
+from pydantic import Field, model_validator
+
+from lumvak.core.document import (
+    CellVoltage,
+    Delay,
+    Document,
+    NotNegative,
+    PartId,
+    Positive,
+)
+
+Family = Literal["cobalt", "phosphate", "titanate", "sodium"]
+BoardKind = Literal["full", "protection", "charger", "balancer"]
+Wake = Literal["itself", "load", "charger", "button"]
+Telemetry = Literal["none", "wire", "radio"]
+# What a board does, and what is lost with one that does not do it all.
+KIND_NAMES: dict[BoardKind, str] = {
+    "full": "protects and balances",
+    "protection": "protects only",
+    "charger": "minds the charge only",
+    "balancer": "balances only",
+}
+KIND_LOSSES: dict[BoardKind, str] = {
+    "full": "",
+    "protection": "groups drift apart, and nothing brings them together again",
+    "charger": "nothing ends a discharge, an overload or a short circuit",
+    "balancer": "nothing ends a charge, a discharge, an overload or a short circuit",
+}
+WAKE_WORDS: dict[Wake, str] = {
+    "itself": "by itself",
+    "load": "once the load is off",
+    "charger": "on the charger",
+    "button": "by its button",
+}
+
+
+class BoardStage(Document):
+    """One over-current stage: the board opens after ``delay_s`` over ``current_a``."""
+
+    current_a: Positive
+    delay_s: Delay
+
+
+class Board(Document):
+    """A board for one series count and one family of chemistries.
+
+    Voltages are for one cell. ``off_a`` is what it draws once it has cut off; ``cooling_k_per_w``
+    the rise of its switches for each watt in them.
+    """
+
+    id: PartId
+    name: str
+    kind: BoardKind = "full"
+    family: Family
+    series: int = Field(ge=1, le=40)
+    continuous_a: Positive
+    stages: tuple[BoardStage, ...] = Field(min_length=1)
+    ports: Literal[1, 2]
+    charge_a: Positive
+    over_voltage_v: CellVoltage
+    over_voltage_release_v: CellVoltage | None = None
+    over_voltage_delay_s: Delay = 1.0
+    under_voltage_v: CellVoltage
+    under_voltage_release_v: CellVoltage | None = None
+    under_voltage_delay_s: Delay = 1.0
+    balance_a: NotNegative = 0.0
+    balance_from_v: CellVoltage | None = None
+    sensors: int = Field(default=0, ge=0, le=16)
+    wakes: Wake = "load"
+    telemetry: Telemetry = "none"
+    adjustable: bool = False
+    resistance_ohm: Positive
+    cooling_k_per_w: Positive | None = None
+    quiescent_a: NotNegative
+    off_a: NotNegative | None = None
+    mass_g: NotNegative
+    price: NotNegative
+    note: str = ""
+    sample: bool = False
+
+    @model_validator(mode="after")
+    def _ordered(self) -> Self:
+        check_stages(self.stages, self.continuous_a)
+        check_thresholds(
+            self.over_voltage_v,
+            self.over_voltage_release_v,
+            self.under_voltage_v,
+            self.under_voltage_release_v,
+        )
+        if self.kind == "balancer" and self.balance_a == 0.0:
+            raise ValueError("a balancer must balance: balance_a over 0 A")
+        if self.kind == "protection" and self.balance_a > 0.0:
+            raise ValueError("a board that protects only has a balance_a of 0")
+        if self.off_a is not None and self.off_a > self.quiescent_a:
+            raise ValueError("off_a must not exceed quiescent_a")
+        return self
+
+
+def check_stages(stages: tuple[BoardStage, ...], continuous_a: float) -> None:
+    """Raise ValueError where over-current stages are out of order."""
+    currents = [stage.current_a for stage in stages]
+    delays = [stage.delay_s for stage in stages]
+    if currents != sorted(currents) or delays != sorted(delays, reverse=True):
+        raise ValueError("stages must rise in current and fall in delay")
+    if currents[0] < continuous_a:
+        raise ValueError("the first stage must not be under continuous_a")
+
+
+def check_thresholds(
+    over_v: float, over_release_v: float | None, under_v: float, under_release_v: float | None
+) -> None:
+    """Raise ValueError where thresholds and releases of one cell are out of order."""
+    if not under_v < over_v:
+        raise ValueError("under_voltage_v must lie below over_voltage_v")
+    if over_release_v is not None and not under_v < over_release_v < over_v:
+        raise ValueError("over_voltage_release_v must lie between the two thresholds")
+    if under_release_v is not None and not under_v < under_release_v < over_v:
+        raise ValueError("under_voltage_release_v must lie between the two thresholds")

@@ -1,0 +1,250 @@
+"""The settings of a board: what to type into one that can be set, each with its reason.
+
+A board that cannot be set shows what it is made for, beside what would be wanted (methods 12).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from typing import Any
+
+from lumvak.core.boards import Board, BoardStage
+from lumvak.core.powersettings import SettingChange, SettingKey
+from lumvak.core.protection import OVER_VOLTAGE_HARM_V, BoardSetting
+from lumvak.core.units import say
+
+NAMES: dict[SettingKey, str] = {
+    "over-voltage": "Cell over-voltage",
+    "under-voltage": "Cell under-voltage",
+    "over-current-1": "Over-current, slow",
+    "over-current-2": "Over-current, quick",
+    "short-circuit": "Short circuit",
+    "charge-current": "Charge over-current",
+    "charge-cold": "No charge under",
+    "charge-hot": "No charge over",
+    "discharge-cold": "No discharge under",
+    "discharge-hot": "No discharge over",
+    "balance-from": "Balances from",
+    "balance-spread": "Balances a spread over",
+}
+OVER_V, RELEASE_V, UNDER_V, UNDER_RELEASE_V = 0.05, 0.10, 0.10, 0.30
+QUICK_S, SLOW_LEAST_S, SLOW_MOST_S, SLOW_FACTOR = 0.1, 1.0, 30.0, 1.5
+CURRENT_MARGIN, CHARGE_MARGIN, CHARGE_DELAY_S = 1.25, 1.2, 5.0
+COLD_MARGIN_C, TEMPERATURE_RELEASE_C = 2.0, 5.0
+BALANCE_UNDER_FULL_V, BALANCE_SPREAD_V = 0.10, 0.01
+HOTTEST_DISCHARGE_C = 60.0
+
+
+@dataclass(frozen=True, slots=True)
+class SettingRow:
+    """One setting: what is in force, what is wanted and why; ``problem`` where it does not do.
+
+    ``origin`` is ``proposed``, ``typed`` or ``fixed`` (what the board is made for).
+    """
+
+    key: SettingKey
+    value: float | None
+    unit: str
+    release: float | None
+    delay_s: float | None
+    wanted: float
+    reason: str
+    origin: str
+    problem: str = ""
+
+    @property
+    def name(self) -> str:
+        """The setting in words."""
+        return NAMES[self.key]
+
+
+def wanted_rows(board: Board, setting: BoardSetting, ceiling_v: float | None) -> list[SettingRow]:
+    """What this pack wants of a board, each with its reason."""
+    cell, draw = setting.cell, setting.draw
+    full = min(cell.voltage_full_v, ceiling_v or cell.voltage_full_v)
+    ends = "the charge ceiling" if full < cell.voltage_full_v else "the cell's full voltage"
+    slow_s = min(max(SLOW_LEAST_S, SLOW_FACTOR * draw.peak_s), SLOW_MOST_S)
+    slow = CURRENT_MARGIN * draw.most_a(slow_s)
+    quick = max(CURRENT_MARGIN * draw.most_a(QUICK_S), slow)
+    last = board.stages[-1]
+    charge = CHARGE_MARGIN * setting.charge_a if setting.charge_a else board.charge_a
+    top = min(cell.discharge_max_c, HOTTEST_DISCHARGE_C)
+
+    def row(
+        key: SettingKey,
+        value: float,
+        unit: str,
+        reason: str,
+        release: float | None = None,
+        delay_s: float | None = None,
+    ) -> SettingRow:
+        value = round(value, 3)
+        return SettingRow(key, value, unit, None if release is None else round(release, 3),
+                          delay_s, value, reason, "proposed")  # fmt: skip
+
+    return [
+        row("over-voltage", full + OVER_V, "V", f"{OVER_V:g} V over {ends}, so that a charge ends "
+            "by the charger and not by the board", full - RELEASE_V + OVER_V, 1.0),
+        row("under-voltage", cell.voltage_empty_v + UNDER_V, "V",
+            f"{UNDER_V:g} V over what the cell's sheet calls empty; it holds on through the sag "
+            "of a start", cell.voltage_empty_v + UNDER_V + UNDER_RELEASE_V, 1.0),
+        row("over-current-1", min(slow, board.stages[0].current_a), "A",
+            f"a quarter over what is drawn for {slow_s:.3g} s", None, slow_s),
+        row("over-current-2", min(quick, board.stages[-2].current_a if len(board.stages) > 1
+                                  else last.current_a), "A",
+            "a quarter over what a peak or a start still draws after its delay", None, QUICK_S),
+        row("short-circuit", last.current_a, "A",
+            "as its switches are made for; the fuse comes after it", None, last.delay_s),
+        row("charge-current", min(charge, board.charge_a), "A",
+            "a fifth over the charger" if setting.charge_a else "what the board charges at",
+            None, CHARGE_DELAY_S),
+        row("charge-cold", max(cell.charge_min_c + COLD_MARGIN_C, 0.0), "°C",
+            "the cell's sheet; lithium plates out in the cold",
+            max(cell.charge_min_c + COLD_MARGIN_C, 0.0) + TEMPERATURE_RELEASE_C),
+        row("charge-hot", cell.charge_max_c - COLD_MARGIN_C, "°C", "the cell's sheet",
+            cell.charge_max_c - COLD_MARGIN_C - TEMPERATURE_RELEASE_C),
+        row("discharge-cold", cell.discharge_min_c, "°C", "the cell's sheet",
+            cell.discharge_min_c + TEMPERATURE_RELEASE_C),
+        row("discharge-hot", top, "°C", "the cell's sheet, and no hotter than a hand bears",
+            top - TEMPERATURE_RELEASE_C),
+        row("balance-from", full - BALANCE_UNDER_FULL_V, "V",
+            "at the top of the charge, where voltage tells charge"),
+        row("balance-spread", BALANCE_SPREAD_V, "V", "finer than this meters do not tell"),
+    ]  # fmt: skip
+
+
+def fixed_values(board: Board) -> dict[SettingKey, tuple[float, float | None, float | None]]:
+    """What a board is made for: value, release and delay, for what its sheet gives."""
+    found: dict[SettingKey, tuple[float, float | None, float | None]] = {
+        "over-voltage": (
+            board.over_voltage_v, board.over_voltage_release_v, board.over_voltage_delay_s,
+        ),
+        "under-voltage": (
+            board.under_voltage_v, board.under_voltage_release_v, board.under_voltage_delay_s,
+        ),
+        "charge-current": (board.charge_a, None, None),
+    }  # fmt: skip
+    keys: tuple[SettingKey, ...] = ("over-current-1", "over-current-2", "short-circuit")
+    if len(board.stages) == 2:
+        keys = ("over-current-1", "short-circuit")
+    elif len(board.stages) == 1:
+        keys = ("short-circuit",)
+    for key, stage in zip(keys, board.stages[-len(keys) :], strict=True):
+        found[key] = (stage.current_a, None, stage.delay_s)
+    if board.balance_from_v is not None and board.balance_a:
+        found["balance-from"] = (board.balance_from_v, None, None)
+    return found
+
+
+def settings_of(
+    board: Board, setting: BoardSetting, ceiling_v: float | None
+) -> tuple[SettingRow, ...]:
+    """The settings sheet of a board: as typed or proposed where it can be set, else as it is."""
+    rows = wanted_rows(board, setting, ceiling_v)
+    if board.adjustable:
+        typed = {item.key: item for item in setting.protection.settings}
+        rows = [_changed(row, typed.get(row.key)) for row in rows]
+    else:
+        fixed = fixed_values(board)
+        rows = [
+            replace(row, value=fixed[row.key][0], release=fixed[row.key][1],
+                    delay_s=fixed[row.key][2], origin="fixed")
+            if row.key in fixed else replace(row, value=None, release=None, delay_s=None,
+                                             origin="fixed")
+            for row in rows
+        ]  # fmt: skip
+    return tuple(replace(row, problem=_problem(row, board, setting)) for row in rows)
+
+
+def _changed(row: SettingRow, change: SettingChange | None) -> SettingRow:
+    if change is None:
+        return row
+    return replace(
+        row,
+        value=row.value if change.value is None else change.value,
+        release=row.release if change.release is None else change.release,
+        delay_s=row.delay_s if change.delay_s is None else change.delay_s,
+        origin="typed",
+    )
+
+
+def _problem(row: SettingRow, board: Board, setting: BoardSetting) -> str:
+    """What is wrong with a setting, and what would be accepted; empty where nothing is."""
+    cell, value = setting.cell, row.value
+    if value is None:
+        return ""
+    if row.key == "over-voltage":
+        most = cell.voltage_full_v + OVER_VOLTAGE_HARM_V
+        if value > most + 1e-9:
+            return f"beyond what the cell stands; accepted: up to {say(most, 'V')}"
+        if row.release is not None and row.release >= value:
+            return f"releases no lower than it trips; accepted: under {say(value, 'V')}"
+    if row.key == "under-voltage":
+        if value < cell.voltage_empty_v - 1e-9:
+            return (
+                f"under what the cell's sheet calls empty; accepted: {cell.voltage_empty_v:g} V "
+                "or more"
+            )
+        if row.release is not None and row.release <= value:
+            return f"releases no higher than it trips; accepted: over {say(value, 'V')}"
+    if row.key in ("over-current-1", "over-current-2", "short-circuit"):
+        return _current_problem(row, board, setting)
+    if row.key == "charge-current" and value < setting.charge_a - 1e-9:
+        return f"under what the charger gives; accepted: {say(setting.charge_a, 'A')} or more"
+    bounds: Mapping[str, tuple[float, float, str]] = {
+        "charge-cold": (cell.charge_min_c, 150.0, "or more"),
+        "charge-hot": (-60.0, cell.charge_max_c, "or less"),
+        "discharge-cold": (cell.discharge_min_c, 150.0, "or more"),
+        "discharge-hot": (-60.0, cell.discharge_max_c, "or less"),
+    }
+    if row.key in bounds:
+        low, high, side = bounds[row.key]
+        if not low - 1e-9 <= value <= high + 1e-9:
+            edge = low if side == "or more" else high
+            return f"beyond the cell's sheet; accepted: {edge:g} °C {side}"
+    if row.key == "balance-from" and value > cell.voltage_full_v:
+        return f"the cell is full before it; accepted: up to {cell.voltage_full_v:g} V"
+    return ""
+
+
+def _current_problem(row: SettingRow, board: Board, setting: BoardSetting) -> str:
+    value, delay = row.value or 0.0, row.delay_s or 0.0
+    drawn = setting.draw.most_a(delay) if delay else setting.draw.continuous_a
+    if value < drawn - 1e-9:
+        return f"trips in use: {say(drawn, 'A')} is drawn for that long; accepted: more than that"
+    places = {"over-current-1": 0, "over-current-2": -2, "short-circuit": -1}
+    place = places[row.key]
+    stage = board.stages[place if len(board.stages) >= abs(place) else 0]
+    if board.adjustable and value > stage.current_a + 1e-9:
+        return f"more than its switches are made for; accepted: up to {say(stage.current_a, 'A')}"
+    return ""
+
+
+def board_as_set(board: Board, rows: tuple[SettingRow, ...]) -> Board:
+    """The board as its settings make it; the same where it cannot be set."""
+    if not board.adjustable:
+        return board
+    by_key = {row.key: row for row in rows}
+    stages = sorted(
+        (
+            (row.value, row.delay_s)
+            for row in (by_key["over-current-1"], by_key["over-current-2"], by_key["short-circuit"])
+            if row.value and row.delay_s
+        ),
+        key=lambda pair: pair[0],
+    )
+    over, under = by_key["over-voltage"], by_key["under-voltage"]
+    changes: dict[str, Any] = {
+        "stages": tuple(BoardStage(current_a=amps, delay_s=delay) for amps, delay in stages),
+        "continuous_a": min(board.continuous_a, stages[0][0]),
+        "over_voltage_v": over.value,
+        "over_voltage_release_v": over.release,
+        "over_voltage_delay_s": over.delay_s,
+        "under_voltage_v": under.value,
+        "under_voltage_release_v": under.release,
+        "under_voltage_delay_s": under.delay_s,
+        "charge_a": min(board.charge_a, by_key["charge-current"].value or board.charge_a),
+        "balance_from_v": by_key["balance-from"].value,
+    }
+    return board.model_copy(update=changes)

@@ -1,0 +1,114 @@
+"""Connectors and switches: what they carry for how long, and which one suits."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+
+from lumvak.core.judged import Judged, Place, Point, place_of
+from lumvak.core.powerparts import Connector, Switch
+from lumvak.core.protection import say_delay
+from lumvak.core.timecurves import TIMES_S, Array, rated_curve
+from lumvak.core.units import say
+
+# To spare over the continuous load where a part is recommended; contacts wear.
+MARGIN = 1.2
+# Contacts lose their spring at about twice the rise of their rating: harm at 1.41 times it.
+HARM = 2.0**0.5
+
+
+@dataclass(frozen=True, eq=False)
+class ContactSetting:
+    """What a contact must carry: the load for good, what is drawn over TIMES_S, the voltage."""
+
+    current_a: float
+    drawn_a: Array
+    full_v: float
+
+
+@lru_cache(maxsize=256)
+def contact_curve(continuous_a: float, short_a: float, short_s: float) -> Array:
+    """What a contact holds over TIMES_S; the array is shared and not to be changed."""
+    return rated_curve(continuous_a, short_a, short_s)
+
+
+def curve_of(part: Connector | Switch) -> Array:
+    """What a connector or a switch holds over TIMES_S."""
+    return contact_curve(part.continuous_a, part.short_a, part.short_s)
+
+
+def _carries(part: Connector | Switch, setting: ContactSetting) -> list[Point]:
+    reasons = []
+    if part.continuous_a < setting.current_a - 1e-9:
+        reasons.append(
+            Point(
+                "continuous",
+                f"{say(part.continuous_a, 'A')} continuous; the load draws "
+                f"{say(setting.current_a, 'A')}",
+                f"It would serve a load of up to {say(part.continuous_a, 'A')}.",
+            )
+        )
+    held = curve_of(part)
+    over = np.flatnonzero(setting.drawn_a > held * (1.0 + 1e-9))
+    if len(over) and part.continuous_a >= setting.current_a - 1e-9:
+        last = int(over[-1])
+        reasons.append(
+            Point(
+                "peak",
+                f"carries {say(float(held[last]), 'A')} for {say_delay(float(TIMES_S[last]))}; "
+                f"{say(float(setting.drawn_a[last]), 'A')} are drawn",
+                "A larger one, or a shorter peak.",
+            )
+        )
+    if part.voltage_dc_v < setting.full_v - 1e-9:
+        reasons.append(
+            Point(
+                "voltage",
+                f"is rated {say(part.voltage_dc_v, 'V')} DC; the pack is "
+                f"{say(setting.full_v, 'V')} when full",
+                "One with a higher DC rating.",
+            )
+        )
+    return reasons
+
+
+def judge_connector(part: Connector, setting: ContactSetting) -> Judged[Connector]:
+    """Judge one connector."""
+    reasons = tuple(_carries(part, setting))
+    return Judged(part, reasons, part.continuous_a / setting.current_a - 1.0)
+
+
+def judge_switch(part: Switch, setting: ContactSetting) -> Judged[Switch]:
+    """Judge one switch; it must also break what is drawn for good."""
+    reasons = _carries(part, setting)
+    if part.breaking_a < setting.current_a - 1e-9:
+        reasons.append(
+            Point(
+                "breaking",
+                f"breaks {say(part.breaking_a, 'A')} at its voltage; the load draws "
+                f"{say(setting.current_a, 'A')}",
+                "One that breaks more, or never switch it under load.",
+            )
+        )
+    return Judged(part, tuple(reasons), part.continuous_a / setting.current_a - 1.0)
+
+
+def _order(item: Judged[Connector] | Judged[Switch]) -> tuple[float, ...]:
+    return (item.headroom < MARGIN - 1.0, item.part.price)
+
+
+def connector_place(
+    parts: Iterable[Connector], wanted: str | None, setting: ContactSetting
+) -> Place[Connector]:
+    """All connectors judged; the recommended has a fifth to spare and is the cheapest."""
+    return place_of(parts, wanted, lambda part: judge_connector(part, setting), _order)
+
+
+def switch_place(
+    parts: Iterable[Switch], wanted: str | None, setting: ContactSetting
+) -> Place[Switch]:
+    """All switches judged; the recommended has a fifth to spare and is the cheapest."""
+    return place_of(parts, wanted, lambda part: judge_switch(part, setting), _order)

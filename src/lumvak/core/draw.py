@@ -1,0 +1,123 @@
+"""What the load draws for how long: continuous, peak, duty, and the start of a motor."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from lumvak.core.demand import Demand
+from lumvak.core.duty import longest_stretch_s
+from lumvak.core.figures import Figure, assumed, computed, said_or, typed
+from lumvak.core.need import Need
+from lumvak.core.powersettings import Start
+from lumvak.core.timecurves import TIMES_S, Array
+
+# A motor has run up after three time constants; assumed run-up in s by kind of equipment.
+RUN_UP_CONSTANTS = 3.0
+RUN_UP_S = {"tool": 0.3, "vehicle": 1.5, "supply": 0.5, "portable": 0.5}
+MOST_LEVELS = 16
+
+
+@dataclass(frozen=True, slots=True)
+class Draw:
+    """What the pack must give, from its own side, all in A and s.
+
+    ``start_a`` is what a standing motor draws at full throttle, falling to ``continuous_a`` with
+    ``tau_s``; 0 where no start is known. ``levels`` are amounts of a duty with their longest
+    stretches.
+    """
+
+    continuous_a: float
+    peak_a: float
+    peak_s: float
+    start_a: float = 0.0
+    tau_s: float = 0.1
+    levels: tuple[tuple[float, float], ...] = ()
+
+    def start_after_a(self, seconds: float) -> float:
+        """What a start still draws after so many seconds."""
+        if self.start_a <= 0.0:
+            return 0.0
+        over = max(self.start_a - self.continuous_a, 0.0)
+        return min(self.start_a, self.continuous_a + over * math.exp(-seconds / self.tau_s))
+
+    def most_a(self, seconds: float) -> float:
+        """The most that is drawn for so long without a break."""
+        most = self.continuous_a
+        if seconds <= self.peak_s * (1.0 + 1e-9):
+            most = max(most, self.peak_a)
+        for level, stretch in self.levels:
+            if seconds <= stretch * (1.0 + 1e-9):
+                most = max(most, level)
+        return max(most, self.start_after_a(seconds))
+
+    @property
+    def curve(self) -> Array:
+        """(T,) the most that is drawn for each of TIMES_S."""
+        return np.array([self.most_a(float(seconds)) for seconds in TIMES_S])
+
+    def limited(self, ohm: float, emf_v: float) -> Draw:
+        """The same with a resistance in the path that limits the start."""
+        if self.start_a <= 0.0 or ohm <= 0.0:
+            return self
+        least = emf_v / (emf_v / self.start_a + ohm)
+        return replace(self, start_a=max(least, self.continuous_a))
+
+
+def draw_of(demand: Demand, need: Need, start: Start) -> tuple[Draw, tuple[Figure, ...]]:
+    """What the need draws over time, and the figures of the start (methods 22)."""
+    spin_up = said_or(
+        "start.spin_up_s",
+        "Motor runs up in",
+        start.spin_up_s,
+        "s",
+        RUN_UP_S[need.kind],
+        "usual for this kind of equipment; three time constants of its current",
+        "methods 23",
+    )
+    figure = start_current(need)
+    levels: tuple[tuple[float, float], ...] = ()
+    if demand.duty:
+        amounts, seconds = np.array(demand.duty).T
+        scale = demand.highest_current.number / demand.load_figure.number
+        tops = np.unique(amounts)[::-1][:MOST_LEVELS]
+        levels = tuple(
+            (float(top) * scale, longest_stretch_s(amounts, seconds, float(top))) for top in tops
+        )
+    draw = Draw(
+        demand.highest_current.number,
+        demand.peak.number,
+        demand.peak_duration.number,
+        0.0 if figure is None else figure.number,
+        spin_up.number / RUN_UP_CONSTANTS,
+        levels,
+    )
+    return draw, (spin_up,) if figure is None else (spin_up, figure)
+
+
+def start_current(need: Need) -> Figure | None:
+    """What a standing motor draws from the pack: its stall, no more than a controller lets by."""
+    if need.stall_current_a is None:
+        return None
+    stall = (
+        assumed("need.stall_current_a", "Stall current", need.stall_current_a, "A",
+                "estimated by the builder, not measured", "the project")
+        if need.peak_given == "estimated"
+        else typed("need.stall_current_a", "Stall current", need.stall_current_a, "A")
+    )  # fmt: skip
+    if need.controller_limit_a is None or need.kind != "vehicle":
+        return computed("start.current_a", "A start draws", stall.number, "A",
+                        "the stall current: nothing limits it", "methods 23", stall)  # fmt: skip
+    limit = typed("need.controller_limit_a", "Controller limit", need.controller_limit_a, "A")
+    return computed(
+        "start.current_a",
+        "A start draws",
+        min(stall.number, limit.number),
+        "A",
+        "the stall current, no more than the controller lets by",
+        "methods 23",
+        stall,
+        limit,
+    )

@@ -1,0 +1,175 @@
+"""Fuses: what they hold, when they open, and which one suits (methods 22)."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+
+from lumvak.core.judged import Judged, Place, Point, place_of
+from lumvak.core.powerparts import BandPoint, Fuse
+from lumvak.core.protection import say_delay
+from lumvak.core.timecurves import TIMES_S, Array, at_time, band_curves, time_at
+from lumvak.core.units import say
+
+# Of its rating a fuse is loaded for good; from this temperature on it is derated.
+LOADING, REFERENCE_C = 0.8, 25.0
+# A short circuit must be over by then.
+SHORT_OPENS_S = 1.0
+# What is drawn stays so far under where a recommended fuse may melt.
+SPARE = 1.2
+# Beyond this many seconds an overload is the business of the board, not of the fuse.
+FUSE_GUARDS_S = 1000.0
+
+
+@dataclass(frozen=True, eq=False)
+class FuseSetting:
+    """What a fuse must do: hold the load, stand the voltage, open before the wire is harmed.
+
+    ``drawn_a`` and ``harm_a`` are (T,) over TIMES_S.
+    """
+
+    current_a: float
+    drawn_a: Array
+    harm_a: Array
+    full_v: float
+    short_a: float
+    ambient_c: float
+    wire: str
+
+
+@lru_cache(maxsize=256)
+def _curves(band: tuple[BandPoint, ...], rating_a: float) -> tuple[Array, Array]:
+    return band_curves(band, rating_a)
+
+
+def fuse_curves(fuse: Fuse, ambient_c: float) -> tuple[Array, Array]:
+    """(T,) least and most melting current of a fuse: the least in the heat, the most cold."""
+    least, most = _curves(fuse.band, fuse.rating_a)
+    return least * warm_factor(fuse, ambient_c), most
+
+
+def with_band(
+    fuses: Iterable[Fuse], wanted: str | None, band: tuple[BandPoint, ...]
+) -> tuple[Fuse, ...]:
+    """The fuses, the one named with the melting band that was typed for it."""
+    if not band:
+        return tuple(fuses)
+    return tuple(
+        fuse.model_copy(update={"band": band}) if fuse.id == wanted else fuse for fuse in fuses
+    )
+
+
+def warm_factor(fuse: Fuse, ambient_c: float) -> float:
+    """What is left of a rating at an ambient temperature."""
+    return max(0.1, 1.0 - fuse.derate_per_k * max(0.0, ambient_c - REFERENCE_C))
+
+
+def hold_a(fuse: Fuse, ambient_c: float) -> float:
+    """Current in A that a fuse carries for good: 80 % of its rating, less in the heat."""
+    return LOADING * warm_factor(fuse, ambient_c) * fuse.rating_a
+
+
+def judge_fuse(fuse: Fuse, setting: FuseSetting) -> Judged[Fuse]:
+    """Judge one fuse; all reasons are collected."""
+    held = hold_a(fuse, setting.ambient_c)
+    least, most = fuse_curves(fuse, setting.ambient_c)
+    reasons = [*_ratings(fuse, setting, held), *_melts(least, setting)]
+    opens = time_at(most, setting.short_a)
+    if opens > SHORT_OPENS_S:
+        reasons.append(
+            Point(
+                "never",
+                f"may not open in a short circuit: {say(setting.short_a, 'A')} is all the pack "
+                f"gives, and it takes {say(at_time(most, SHORT_OPENS_S), 'A')} "
+                f"to open in {SHORT_OPENS_S:g} s",
+                "A smaller or quicker fuse.",
+            )
+        )
+    burns = _burns(most, setting)
+    if burns is not None:
+        reasons.append(burns)
+    return Judged(fuse, tuple(reasons), held / setting.current_a - 1.0)
+
+
+def _ratings(fuse: Fuse, setting: FuseSetting, held: float) -> list[Point]:
+    reasons = []
+    if fuse.voltage_dc_v < setting.full_v - 1e-9:
+        reasons.append(
+            Point(
+                "voltage",
+                f"is rated {say(fuse.voltage_dc_v, 'V')} DC; the pack is "
+                f"{say(setting.full_v, 'V')} when full, and an arc would go on burning",
+                "A fuse with a higher DC rating.",
+            )
+        )
+    if fuse.breaking_a < setting.short_a:
+        reasons.append(
+            Point(
+                "breaking",
+                f"breaks {say(fuse.breaking_a, 'A')}; a short circuit gives "
+                f"{say(setting.short_a, 'A')}",
+                "A fuse with more breaking capacity.",
+            )
+        )
+    if held < setting.current_a - 1e-9:
+        reasons.append(
+            Point(
+                "load",
+                f"carries {say(held, 'A')} for good; {say(setting.current_a, 'A')} is drawn",
+                f"A fuse of {say(setting.current_a / held * fuse.rating_a, 'A')} or more.",
+            )
+        )
+    return reasons
+
+
+def _melts(least: Array, setting: FuseSetting) -> list[Point]:
+    """Where the load, its peak or its start may melt it."""
+    over = np.flatnonzero(setting.drawn_a > least * (1.0 + 1e-9))
+    if not len(over):
+        return []
+    first = int(over[0])
+    return [
+        Point(
+            "melts",
+            f"may melt in use: {say(float(setting.drawn_a[first]), 'A')} for "
+            f"{say_delay(float(TIMES_S[first]))}, it surely holds "
+            f"{say(float(least[first]), 'A')}",
+            "A larger or slower fuse.",
+        )
+    ]
+
+
+def _burns(most: Array, setting: FuseSetting) -> Point | None:
+    """Where a current that it lets pass harms the wire behind it."""
+    passed = np.minimum(most, setting.short_a)
+    late = np.flatnonzero((passed > setting.harm_a) & (TIMES_S <= FUSE_GUARDS_S))
+    if not len(late):
+        return None
+    first = int(late[0])
+    return Point(
+        "wire",
+        f"opens too late for {setting.wire}: it may let {say(float(passed[first]), 'A')} pass for "
+        f"{say_delay(float(TIMES_S[first]))}",
+        "A smaller fuse or a thicker wire.",
+    )
+
+
+def fuse_place(fuses: Iterable[Fuse], wanted: str | None, setting: FuseSetting) -> Place[Fuse]:
+    """All fuses judged; the recommended is the smallest with a fifth to spare, the cheapest."""
+
+    def order(item: Judged[Fuse]) -> tuple[float, ...]:
+        least = fuse_curves(item.part, setting.ambient_c)[0]
+        spare = float(np.min(least / np.maximum(setting.drawn_a, 1e-9)))
+        return (spare < SPARE, item.part.rating_a, item.part.price)
+
+    return place_of(fuses, wanted, lambda fuse: judge_fuse(fuse, setting), order)
+
+
+def next_standard_a(fuses: Iterable[Fuse], least_a: float) -> float:
+    """The smallest rating on offer that is not under ``least_a``; infinite where there is none."""
+    return min((fuse.rating_a for fuse in fuses if fuse.rating_a >= least_a - 1e-9),
+               default=math.inf)  # fmt: skip

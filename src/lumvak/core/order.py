@@ -1,0 +1,157 @@
+"""What opens first: every curve of the path over time, and every pair that must be in order."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+
+from lumvak.core.timecurves import TIMES_S, Array, time_at
+
+CurveKind = Literal["load", "board", "fuse", "link", "harm"]
+# Margins under this share are thin.
+THIN = 0.10
+
+
+@dataclass(frozen=True, eq=False)
+class Curve:
+    """One part over time: ``low_a`` is where it may begin to open or is harmed, ``high_a`` where
+    it surely has opened (the same where it is no band); (T,) over TIMES_S, pack amps.
+
+    ``part`` is the id of the part that can be changed, ``place`` where in the project.
+    """
+
+    key: str
+    name: str
+    kind: CurveKind
+    low_a: Array
+    high_a: Array
+    detail: str = ""
+    place: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Pair:
+    """Two curves that must be in order: ``first`` under ``second`` over all times that matter.
+
+    ``margin_a`` and ``margin`` (a share) are the least by which they are apart, at ``at_s``;
+    ``spare_s`` by how much sooner the first acts at the current where they are closest in time,
+    as a ratio; ``fails_s`` are the stretches in which they are not in order.
+    """
+
+    first: str
+    second: str
+    names: tuple[str, str]
+    why: str
+    margin_a: float
+    margin: float
+    at_s: float
+    time_ratio: float
+    fails_s: tuple[tuple[float, float], ...]
+
+    @property
+    def holds(self) -> bool:
+        """Whether they are in order over all times that matter."""
+        return not self.fails_s
+
+    @property
+    def thin(self) -> bool:
+        """In order, but hardly."""
+        return self.holds and self.margin < THIN
+
+
+def pair_of(
+    first: Curve, second: Curve, why: str, most_a: float, until_s: float, from_s: float = 0.0
+) -> Pair:
+    """Compare two curves: what surely happens on the first against the least of the second.
+
+    Nothing over ``most_a``, the prospective short-circuit current, can flow.
+    """
+    under = np.minimum(first.high_a, most_a)
+    over = second.low_a
+    # A load that would be more than can flow matters no more than the rest.
+    window = (until_s >= TIMES_S) & (from_s <= TIMES_S)
+    apart = np.where(window & np.isfinite(over), over - under, np.inf)
+    ratio = np.where(window & np.isfinite(over) & (under > 0.0), over / np.maximum(under, 1e-12),
+                     np.inf)  # fmt: skip
+    worst = int(np.argmin(ratio))
+    wrong = window & (under > over * (1.0 + 1e-9))
+    return Pair(
+        first.key,
+        second.key,
+        (first.name, second.name),
+        why,
+        float(apart[worst]),
+        float(ratio[worst]) - 1.0,
+        float(TIMES_S[worst]),
+        _time_ratio(first, second, most_a, until_s),
+        _stretches(wrong),
+    )
+
+
+def _stretches(
+    wrong: np.ndarray[tuple[int], np.dtype[np.bool_]],
+) -> tuple[tuple[float, float], ...]:
+    places = np.flatnonzero(wrong)
+    if not len(places):
+        return ()
+    cut = np.flatnonzero(np.diff(places) > 1)
+    firsts = np.concatenate([[0], cut + 1])
+    lasts = np.concatenate([cut, [len(places) - 1]])
+    return tuple(
+        (float(TIMES_S[places[a]]), float(TIMES_S[places[b]]))
+        for a, b in zip(firsts, lasts, strict=True)
+    )
+
+
+def _time_ratio(first: Curve, second: Curve, most_a: float, until_s: float) -> float:
+    """The least of (time of the second ÷ time of the first), over currents both act at."""
+    levels = [level for level in second.low_a if math.isfinite(level) and level <= most_a]
+    if first.kind == "load" or not levels:
+        return math.inf
+    least = math.inf
+    for level in np.unique(levels)[:: max(1, len(levels) // 12)]:
+        acts = time_at(first.high_a, float(level))
+        harmed = time_at(second.low_a, float(level))
+        if acts <= until_s and math.isfinite(acts):
+            least = min(least, harmed / acts)
+    return least
+
+
+def pairs_of(curves: Sequence[Curve], short_a: float) -> tuple[Pair, ...]:
+    """Every pair that must be in order, for the curves there are."""
+    by_kind: dict[str, list[Curve]] = {}
+    for curve in curves:
+        by_kind.setdefault(curve.kind, []).append(curve)
+    return tuple(_pairs(by_kind, short_a))
+
+
+def _pairs(by_kind: dict[str, list[Curve]], short_a: float) -> Iterable[Pair]:
+    load = by_kind.get("load", [])
+    boards, fuses = by_kind.get("board", []), by_kind.get("fuse", [])
+    links, harmed = by_kind.get("link", []), by_kind.get("harm", [])
+    ever = math.inf
+    for drawn in load:
+        for board in boards:
+            yield pair_of(drawn, board, "the board must not trip in use", short_a, ever)
+        for item in (*fuses, *links):
+            yield pair_of(drawn, item, f"the {item.name} must not melt in use", short_a, ever)
+    # Within the board's quickest delay nothing of it has opened yet: that is the fuse's business.
+    for board in boards:
+        shortest = float(TIMES_S[np.isfinite(board.high_a)][0]) if len(board.high_a) else 0.0
+        for item in (*fuses, *links):
+            why = f"the board opens before the {item.name} melts"
+            yield pair_of(board, item, why, short_a, ever, shortest)
+        for part in harmed:
+            why = f"the board opens before the {part.name} suffers"
+            yield pair_of(board, part, why, short_a, ever, shortest)
+    for fuse in fuses:
+        for part in harmed:
+            why = f"where the board fails, the fuse opens before the {part.name} suffers"
+            yield pair_of(fuse, part, why, short_a, ever)
+        for item in links:
+            why = "the main fuse opens before the cells' own links"
+            yield pair_of(fuse, item, why, short_a, ever)

@@ -1,0 +1,183 @@
+"""The curves of the path over time, as pack currents: load, openings, and what is harmed."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+import numpy as np
+
+from lumvak.core.boards import Board
+from lumvak.core.cellmodel import SPECIFIC_HEAT_J_PER_KG_K
+from lumvak.core.conductors import strip_time_constant_s
+from lumvak.core.contacts import HARM, curve_of
+from lumvak.core.draw import Draw
+from lumvak.core.figures import Figure
+from lumvak.core.fuses import fuse_curves
+from lumvak.core.hand import Hand
+from lumvak.core.heat import FILM_W_PER_M2_K
+from lumvak.core.leads import LeadWire
+from lumvak.core.order import Curve
+from lumvak.core.packfigures import PackFigures
+from lumvak.core.path import JointResult
+from lumvak.core.powerparts import Connector, Fuse, Surge, Switch
+from lumvak.core.project import Joints
+from lumvak.core.sections import time_constants_s
+from lumvak.core.shortcircuit import link_curves
+from lumvak.core.table import Table
+from lumvak.core.timecurves import (
+    TIMES_S,
+    Array,
+    Lump,
+    allowed_rise,
+    hold_curve,
+    lump_curve,
+    stages_curve,
+)
+
+# Cells are harmed from here on; strips may rise so far over them, for a second and for good.
+CELL_HARM_C = 80.0
+STRIP_HARM_SHORT_K, STRIP_HARM_K = 250.0, 80.0
+STRIP_SHORT_S, STRIP_STEADY_S = 1.0, 100.0
+
+
+@dataclass(frozen=True, eq=False)
+class Source:
+    """The parts that have a curve."""
+
+    draw: Draw
+    board: Board | None
+    fuse: Fuse | None
+    connector: Connector | None
+    switch: Switch | None
+    surge: Surge | None
+    wire: LeadWire
+    ambient_c: float
+    link_a: float | None
+
+
+def excess_of(solved: Mapping[str, Figure]) -> float:
+    """How far the busiest cell is over its fair share."""
+    figure = solved.get("network.cell_excess")
+    return 0.0 if figure is None else max(0.0, figure.number)
+
+
+def curves_of(
+    source: Source,
+    hand: Hand,
+    pack: PackFigures,
+    table: Table,
+    results: tuple[JointResult, JointResult],
+    joints: Joints,
+    solved: Mapping[str, Figure],
+) -> tuple[Curve, ...]:
+    """Every curve of the path that is known, in the order of the current (methods 22)."""
+    drawn = source.draw.curve
+    excess = excess_of(solved)
+    made = [Curve("load", "load", "load", drawn, drawn, "continuous, peak and start")]
+    if source.board is not None:
+        trips = stages_curve(source.board.stages)
+        made.append(Curve("board", "BMS", "board", trips, trips, source.board.name,
+                          "protection.board"))  # fmt: skip
+    if source.fuse is not None:
+        fuse = source.fuse
+        least, most = fuse_curves(fuse, source.ambient_c)
+        made.append(Curve("fuse", "main fuse", "fuse", least, most, fuse.name, "power.fuse"))
+    parallel = hand.choice.parallel
+    if source.link_a is not None:
+        low, high = link_curves(source.link_a, source.ambient_c)
+        low, high = low * parallel / (1.0 + excess), high * parallel
+        detail = f"{source.link_a:g} A each"
+        made.append(Curve("link", "cells' links", "link", low, high, detail, "joints.link_a"))
+    cells = cell_harm(hand, pack, excess)
+    made.append(Curve("cells", "cells", "harm", cells, cells, hand.choice.cell.name))
+    for result in results:
+        harm = strip_harm(result, table, joints)
+        if harm is not None:
+            role = result.setting.role
+            made.append(Curve(f"{role}-joints", f"{role} joints", "harm", harm, harm,
+                              result.chosen.part.name))  # fmt: skip
+    wire = source.wire
+    made.append(Curve("leads", "main leads", "harm", wire.harm_a, wire.harm_a, wire.name,
+                      "leads.wire"))  # fmt: skip
+    for key, name, part in (
+        ("connector", "connector", source.connector),
+        ("switch", "switch", source.switch),
+    ):
+        if part is not None:
+            harm = curve_of(part) * HARM
+            made.append(Curve(key, name, "harm", harm, harm, part.name, f"power.{key}"))
+    return tuple(made)
+
+
+def cell_harm(hand: Hand, pack: PackFigures, excess: float) -> Array:
+    """(T,) pack current in A that warms the busiest cell to 80 °C in each time."""
+    cell, parallel = hand.choice.cell, hand.choice.parallel
+    start = hand.demand.ambient.number
+    ohm = pack.cell_ohm.number
+    length, width = cell.footprint_mm
+    area = 2.0 * (length + width) * cell.height_mm * 1e-6
+    cooled = 1.0 / (FILM_W_PER_M2_K[hand.pack.enclosure] * area)
+    stored = cell.mass_g * 1e-3 * SPECIFIC_HEAT_J_PER_KG_K
+    # As a pack current: a cell carries its share, the busiest a little more.
+    share = (1.0 + excess) / parallel
+    lump = Lump(ohm * share**2 * cooled, cooled * stored)
+    return lump_curve(lump, max(CELL_HARM_C - start, 1.0))
+
+
+def strip_harm(result: JointResult, table: Table, joints: Joints) -> Array | None:
+    """(T,) pack current in A that harms the busiest strip of a role; ``None`` where none is."""
+    role = result.setting.role
+    rises = allowed_rise(STRIP_HARM_SHORT_K, STRIP_HARM_K, STRIP_SHORT_S, STRIP_STEADY_S)
+    if result.setting.joints == 0:
+        return None
+    current = result.setting.current_a
+    piece = table.busiest(role)
+    if piece is not None and table.carried is not None:
+        rise = float(table.carried.rise_k[piece])
+        tau = float(time_constants_s(table.sections)[piece])
+        growth = float(table.sections.of_material("per_kelvin")[piece])
+    else:
+        rise, tau = result.chosen.rise_k, strip_time_constant_s(result.chosen.section)
+        growth = result.chosen.section.material.per_kelvin
+    if not math.isfinite(rise) or rise <= 0.0:
+        return None
+    # The rise is that of the warm strip; at the start its resistance is less.
+    cold = rise / (1.0 + growth * rise) / current**2
+    return lump_curve(Lump(float(f"{cold:.6g}"), float(f"{tau:.6g}"), growth), rises)
+
+
+def cells_hold(hand: Hand, cells_limit_a: float, excess: float) -> Array:
+    """(T,) pack current in A that the cells give for each time, by their ratings (methods 13).
+
+    The pulse rating within its length; beyond it the extra heat stays the same.
+    """
+    cell, parallel = hand.choice.cell, hand.choice.parallel
+    share = parallel / (1.0 + excess)
+    if cell.pulse_a is None or cell.pulse_s is None:
+        return np.full(TIMES_S.shape, cells_limit_a)
+    pulse = cell.pulse_a * share
+    extra = max(0.0, pulse**2 - (cell.continuous_a * share) ** 2) * cell.pulse_s / TIMES_S
+    return np.asarray(np.maximum(np.minimum(pulse, np.sqrt(cells_limit_a**2 + extra)),
+                                 cells_limit_a))  # fmt: skip
+
+
+def strips_hold(
+    role_mask: np.ndarray[tuple[int], np.dtype[np.bool_]], table: Table
+) -> Array | None:
+    """(T,) pack current in A that the pieces of a role hold; ``None`` where nothing is solved.
+
+    Of pieces with like time constants the one that is first at its limit counts.
+    """
+    if table.carried is None:
+        return None
+    own = np.flatnonzero(role_mask & np.isfinite(table.carried.pack_limit_a))
+    if not len(own):
+        return None
+    limits = table.carried.pack_limit_a[own]
+    taus = np.round(time_constants_s(table.sections)[own], 2)
+    held = np.full(TIMES_S.shape, np.inf)
+    for tau in np.unique(taus):
+        held = np.minimum(held, hold_curve(float(limits[taus == tau].min()), max(float(tau), 0.01)))
+    return held

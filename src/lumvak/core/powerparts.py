@@ -1,0 +1,227 @@
+"""Parts between the joints and the equipment: fuses, wires, connectors, switches, surge parts."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from itertools import pairwise
+from typing import Literal, Self
+
+from pydantic import Field, model_validator
+
+from lumvak.core.document import Document, NotNegative, PartId, Positive
+
+Insulation = Literal["pvc", "xlpe", "silicone", "ptfe"]
+FuseForm = Literal["blade", "bolt", "cartridge"]
+SwitchKind = Literal["switch", "relay", "breaker", "electronic"]
+SurgeKind = Literal["thermistor", "resistor", "anti-spark"]
+SWITCH_NAMES: dict[SwitchKind, str] = {
+    "switch": "switch",
+    "relay": "relay",
+    "breaker": "breaker",
+    "electronic": "electronic switch",
+}
+SURGE_NAMES: dict[SurgeKind, str] = {
+    "thermistor": "surge thermistor",
+    "resistor": "precharge resistor",
+    "anti-spark": "anti-spark contact",
+}
+
+
+class BandPoint(Document):
+    """At ``ratio`` times its rating a fuse holds ``least_s`` and has opened by ``most_s``.
+
+    ``most_s`` is ``None`` where it need not open at all.
+    """
+
+    ratio: float = Field(title="Times the rating", gt=1, le=100)
+    least_s: float = Field(
+        title="Opens no sooner than", gt=0, le=1e7, json_schema_extra={"unit": "s"}
+    )
+    most_s: float | None = Field(
+        default=None, title="Opens by", gt=0, le=1e7, json_schema_extra={"unit": "s"}
+    )
+
+
+# Road-vehicle blade fuses, typical (methods 22).
+BLADE_BAND = (
+    BandPoint(ratio=1.10, least_s=360000.0),
+    BandPoint(ratio=1.35, least_s=0.75, most_s=1800.0),
+    BandPoint(ratio=1.60, least_s=0.25, most_s=50.0),
+    BandPoint(ratio=2.00, least_s=0.15, most_s=5.0),
+    BandPoint(ratio=3.50, least_s=0.04, most_s=0.5),
+    BandPoint(ratio=6.00, least_s=0.02, most_s=0.1),
+)
+
+
+def check_band(band: Sequence[BandPoint]) -> None:
+    """Raise ValueError, naming the point, where a band is unordered or crosses itself."""
+    if sum(point.most_s is not None for point in band) < 2:
+        raise ValueError(
+            "Melting band: fewer than two points say by when it opens; accepted: two or more"
+        )
+    for place, point in enumerate(band, 1):
+        if point.most_s is not None and point.most_s < point.least_s:
+            raise ValueError(
+                f"Melting band: point {place} opens by {point.most_s:g} s, before the "
+                f"{point.least_s:g} s that it holds; accepted: {point.least_s:g} s or more"
+            )
+    for place, (one, two) in enumerate(pairwise(band), 2):
+        if two.ratio <= one.ratio:
+            raise ValueError(
+                f"Melting band: point {place} is at {two.ratio:g} times the rating, not over the "
+                f"{one.ratio:g} before it; accepted: points that rise"
+            )
+        if two.least_s >= one.least_s:
+            raise ValueError(
+                f"Melting band: point {place} holds {two.least_s:g} s, not under the "
+                f"{one.least_s:g} s before it; accepted: times that fall as the current rises"
+            )
+        if one.most_s is not None and (two.most_s is None or two.most_s >= one.most_s):
+            raise ValueError(
+                f"Melting band: point {place} does not open sooner than the one before it; "
+                f"accepted: times under {one.most_s:g} s"
+            )
+
+
+class Fuse(Document):
+    """A fuse; ``derate_per_k`` is the share of its rating lost for each kelvin over 25 °C."""
+
+    id: PartId
+    name: str
+    form: FuseForm
+    rating_a: Positive
+    voltage_dc_v: Positive
+    breaking_a: Positive
+    band: tuple[BandPoint, ...] = Field(default=BLADE_BAND, min_length=2, max_length=40)
+    derate_per_k: float = Field(default=0.002, ge=0, le=0.02)
+    resistance_mohm: Positive
+    mass_g: NotNegative = 0.0
+    price: NotNegative
+    note: str = ""
+    sample: bool = False
+
+    @model_validator(mode="after")
+    def _ordered(self) -> Self:
+        check_band(self.band)
+        return self
+
+
+class Wire(Document):
+    """A stranded copper wire by the metre."""
+
+    id: PartId
+    name: str
+    area_mm2: Positive
+    outer_mm: Positive
+    insulation: Insulation
+    mass_g_per_m: NotNegative
+    price_per_m: NotNegative
+    note: str = ""
+    sample: bool = False
+
+    @model_validator(mode="after")
+    def _covered(self) -> Self:
+        copper = (4.0 * self.area_mm2 / 3.141592653589793) ** 0.5
+        if self.outer_mm <= copper:
+            raise ValueError(
+                f"outer_mm must be over the {copper:.2f} mm that the copper alone measures"
+            )
+        return self
+
+
+class Connector(Document):
+    """A pair of connectors, mated; ``short_a`` is what it carries for ``short_s``."""
+
+    id: PartId
+    name: str
+    continuous_a: Positive
+    short_a: Positive
+    short_s: Positive
+    mated_mohm: Positive
+    voltage_dc_v: Positive
+    anti_spark_ohm: Positive | None = None
+    anti_spark_j: Positive | None = None
+    mass_g: NotNegative = 0.0
+    price: NotNegative
+    note: str = ""
+    sample: bool = False
+
+    @model_validator(mode="after")
+    def _possible(self) -> Self:
+        if self.short_a <= self.continuous_a:
+            raise ValueError(
+                f"short_a must be over continuous_a, {self.continuous_a:g} A: "
+                "for a short time a contact carries more"
+            )
+        if (self.anti_spark_ohm is None) != (self.anti_spark_j is None):
+            raise ValueError("anti_spark_ohm and anti_spark_j belong together: both or neither")
+        heat = self.continuous_a**2 * self.mated_mohm * 1e-3
+        if heat > MOST_CONTACT_W:
+            raise ValueError(
+                f"impossible: {heat:.0f} W in the contacts at {self.continuous_a:g} A; accepted: "
+                f"mated_mohm up to {MOST_CONTACT_W / self.continuous_a**2 * 1e3:.2g}"
+            )
+        return self
+
+
+# More heat than this no mated pair of contacts gives off without melting its housing.
+MOST_CONTACT_W = 30.0
+
+
+class Switch(Document):
+    """A switch in the main lead; ``hold_w`` is what keeps it closed."""
+
+    id: PartId
+    name: str
+    kind: SwitchKind
+    continuous_a: Positive
+    short_a: Positive
+    short_s: Positive
+    breaking_a: Positive
+    voltage_dc_v: Positive
+    resistance_mohm: Positive
+    hold_w: NotNegative = 0.0
+    mass_g: NotNegative = 0.0
+    price: NotNegative
+    note: str = ""
+    sample: bool = False
+
+    @model_validator(mode="after")
+    def _possible(self) -> Self:
+        if self.short_a <= self.continuous_a:
+            raise ValueError(f"short_a must be over continuous_a, {self.continuous_a:g} A")
+        return self
+
+
+class Surge(Document):
+    """What limits the first rush of current.
+
+    A thermistor stays in the path: ``ohm`` cold at 25 °C, ``beta_k`` how it falls, ``steady_a``
+    what it carries, ``dissipation_w_per_k`` and ``time_constant_s`` how it warms and cools. A
+    resistor or an anti-spark contact is bridged once the capacitors are full: ``energy_j`` is what
+    it swallows at once, ``watts`` what it gives off for good.
+    """
+
+    id: PartId
+    name: str
+    kind: SurgeKind
+    ohm: Positive
+    energy_j: Positive
+    beta_k: Positive | None = None
+    steady_a: Positive | None = None
+    dissipation_w_per_k: Positive | None = None
+    time_constant_s: Positive | None = None
+    watts: Positive | None = None
+    price: NotNegative
+    note: str = ""
+    sample: bool = False
+
+    @model_validator(mode="after")
+    def _whole(self) -> Self:
+        wanted = ("beta_k", "steady_a", "dissipation_w_per_k", "time_constant_s")
+        missing = [name for name in wanted if getattr(self, name) is None]
+        if self.kind == "thermistor" and missing:
+            raise ValueError(f"a thermistor needs {', '.join(missing)}")
+        if self.kind == "resistor" and self.watts is None:
+            raise ValueError("a precharge resistor needs watts")
+        return self

@@ -1,0 +1,125 @@
+"""A pack at rest: days until it cuts off, and from there until its cells are harmed."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from lumvak.core.boards import Board
+from lumvak.core.catalogue import Cell, Chemistry
+from lumvak.core.figures import Figure, computed, constant, said_or, sheet, typed
+from lumvak.core.powersettings import Rest
+
+HOURS_A_DAY, DAYS_A_MONTH = 24.0, 30.0
+# Where the sheet is silent a cell is harmed so far under its empty voltage.
+HARM_UNDER_V = {"cobalt": 0.5, "phosphate": 0.5, "titanate": 0.3, "sodium": 0.5}
+# Under its empty voltage a cell still holds about so much of its charge for each volt.
+CHARGE_PER_V = 0.04
+LEAST_DRAIN_A = 1e-9
+
+
+@dataclass(frozen=True, slots=True)
+class Shelf:
+    """Days on the shelf as figures; infinite where nothing draws."""
+
+    cut_days: Figure
+    harm_days: Figure
+    total_days: Figure
+    figures: tuple[Figure, ...]
+
+
+def charge_at_rest(chemistry: Chemistry, cell_v: float) -> float:
+    """State of charge at a resting voltage, 0 to 1; less than 0 under the end of the curve."""
+    charge, volts = np.array(chemistry.curve).T
+    if cell_v < volts[0]:
+        return -CHARGE_PER_V * float(volts[0] - cell_v)
+    # Where a curve is flat the lower end counts: the cut comes late, and harm is nearer.
+    return float(np.interp(cell_v, volts + np.arange(len(volts)) * 1e-9, charge))
+
+
+def shelf_of(
+    rest: Rest,
+    cell: Cell,
+    chemistry: Chemistry,
+    parallel: int,
+    capacity: Figure,
+    board: Board | None,
+) -> Shelf:
+    """How long a pack may be left, from the drain of board, meter and converter (methods 24)."""
+    charge = typed("rest.charge", "Put away at", rest.charge, "%")
+    meter = typed("rest.meter_ma", "Meter draws", rest.meter_ma, "mA")
+    converter = typed("rest.converter_ma", "Converter draws", rest.converter_ma, "mA")
+    loss = typed("rest.month_loss", "Cells lose by themselves a month", rest.month_loss, "%")
+    own = rest.month_loss * capacity.number / (DAYS_A_MONTH * HOURS_A_DAY)
+    board_a = 0.0 if board is None else board.quiescent_a
+    off_a = 0.0 if board is None else board.quiescent_a if board.off_a is None else board.off_a
+    named = "no board" if board is None else board.name
+    drains = sheet("board.quiescent_ma", "Board draws", board_a * 1e3, "mA", named)
+    drains_off = sheet("board.off_ma", "Board draws once it has cut off", off_a * 1e3, "mA", named)
+    cut_v = (
+        sheet("board.under_voltage_v", "Cuts off at, a cell", board.under_voltage_v, "V", named)
+        if board is not None
+        else constant("board.under_voltage_v", "Nothing cuts off; empty at, a cell",
+                      cell.voltage_empty_v, "V", "the cell's empty voltage", "methods 24")
+    )  # fmt: skip
+    harm_v = said_or(
+        "rest.damage_v",
+        "A cell is harmed under",
+        rest.damage_v,
+        "V",
+        max(0.5, cell.voltage_empty_v - HARM_UNDER_V[chemistry.family]),
+        f"{HARM_UNDER_V[chemistry.family]:g} V under the empty voltage of its sheet",
+        "methods 24",
+    )
+    others = (rest.meter_ma + rest.converter_ma) * 1e-3
+    on_a = board_a + others + own
+    before = computed("rest.drain_ma", "Drawn at rest", on_a * 1e3, "mA",
+                      "board + meter + converter + what the cells lose by themselves",
+                      "methods 24", drains, meter, converter, loss, capacity)  # fmt: skip
+    # A board that has cut off takes meter and converter off too.
+    after_a = off_a + own + (0.0 if board is not None else others)
+    after = computed("rest.off_ma", "Drawn after the cut-off", after_a * 1e3, "mA",
+                     "board once off + what the cells lose by themselves", "methods 24",
+                     drains_off, loss, capacity)  # fmt: skip
+    at_cut = charge_at_rest(chemistry, cut_v.number)
+    at_harm = min(charge_at_rest(chemistry, min(harm_v.number, cut_v.number)), at_cut)
+    cut_days = _days(max(0.0, rest.charge - at_cut) * capacity.number, on_a)
+    harm_days = _days((min(at_cut, rest.charge) - at_harm) * capacity.number, after_a)
+    cut = computed(
+        "rest.cut_days",
+        "Until it cuts off",
+        _shown(cut_days),
+        "d",
+        "(charge put away − charge at the cut-off) × capacity ÷ drain",
+        "methods 24",
+        charge,
+        cut_v,
+        capacity,
+        before,
+    )
+    harm = computed(
+        "rest.harm_days",
+        "From there until cells are harmed",
+        _shown(harm_days),
+        "d",
+        "(charge at the cut-off − charge at harm) × capacity ÷ drain once off; under the empty "
+        "voltage 4 % of the charge for each volt",
+        "methods 24",
+        cut_v,
+        harm_v,
+        capacity,
+        after,
+    )
+    total = computed("rest.total_days", "In all", _shown(cut_days + harm_days), "d",
+                     "until it cuts off + until harm", "methods 24", cut, harm)  # fmt: skip
+    return Shelf(cut, harm, total, (before, after, cut, harm, total))
+
+
+def _days(amp_hours: float, drain_a: float) -> float:
+    return math.inf if drain_a < LEAST_DRAIN_A else amp_hours / drain_a / HOURS_A_DAY
+
+
+def _shown(days: float) -> float | None:
+    return days if math.isfinite(days) else None

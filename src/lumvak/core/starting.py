@@ -1,0 +1,191 @@
+"""The start of a motor through a board's stages: a fast and a slow pull of the trigger.
+
+The motor is a resistance and a back-EMF that grows as it runs up; a chopper gives it the share of
+the voltage that the trigger asks for; the winding's inductance is left out, which errs to the safe
+side (methods 23).
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, field
+from functools import lru_cache
+from itertools import pairwise
+
+import numpy as np
+from numpy.typing import NDArray
+
+from lumvak.core.boards import BoardStage
+from lumvak.core.powerparts import Surge
+from lumvak.core.surge import thermistor_ohm
+
+Array = NDArray[np.float64]
+FINE, EVEN = 130, 90
+CONSTANTS = 8.0
+LEAST_MOTOR = 0.1
+HALVINGS = 26
+HALF = 0.5
+
+
+@dataclass(frozen=True, slots=True)
+class StartCase:
+    """One start: the source, the motor, the pull of the trigger, what limits and what trips."""
+
+    emf_v: float
+    source_ohm: float
+    start_a: float
+    run_a: float
+    tau_s: float
+    pull_s: float
+    stages: tuple[BoardStage, ...]
+    surge: Surge | None = None
+    ambient_c: float = 25.0
+    limit_a: float = math.inf
+
+
+@dataclass(frozen=True, slots=True)
+class StageMet:
+    """A stage against a start: what is sustained for its delay, and how long it is passed."""
+
+    stage: BoardStage
+    sustained_a: float
+    over_s: float
+
+    @property
+    def spare_a(self) -> float:
+        """Amps to spare; negative where it trips."""
+        return self.stage.current_a - self.sustained_a
+
+    @property
+    def spare_s(self) -> float:
+        """Time to spare in s; negative where it trips."""
+        return self.stage.delay_s - self.over_s
+
+
+@dataclass(frozen=True, eq=False)
+class StartRun:
+    """A start in time: seconds, amps from the pack, and each stage; ``trip_s`` is ``None`` if none.
+
+    ``surge_c`` is how warm a thermistor gets.
+    """
+
+    case: StartCase
+    seconds: Array
+    current_a: Array
+    stages: tuple[StageMet, ...]
+    trip_s: float | None
+    surge_c: float
+    peak_a: float = field(default=0.0)
+
+    @property
+    def worst(self) -> StageMet | None:
+        """The stage with the least to spare, as a share of its current."""
+        return min(self.stages, key=lambda met: met.spare_a / met.stage.current_a, default=None)
+
+
+@lru_cache(maxsize=64)
+def start_run(case: StartCase) -> StartRun:
+    """Run one start until the motor has run up."""
+    end = case.pull_s + CONSTANTS * case.tau_s
+    seconds = np.unique(
+        np.concatenate([[0.0], np.geomspace(1e-5, end, FINE), np.linspace(0.0, end, EVEN)])
+    )
+    current, hottest = _integrated(case, seconds.tolist())
+    stages = tuple(
+        StageMet(
+            stage, _sustained(seconds, current, stage.delay_s), over_s(seconds, current, stage)
+        )
+        for stage in case.stages
+    )
+    trips = [
+        _tripped(seconds, current, met.stage) for met in stages if met.over_s > met.stage.delay_s
+    ]
+    return StartRun(
+        case, seconds, current, stages, min(trips, default=None), hottest, float(current.max())
+    )
+
+
+def _integrated(case: StartCase, seconds: list[float]) -> tuple[Array, float]:
+    """Battery current in A at each time, and the hottest the thermistor gets in °C.
+
+    Heun's method over the speed as a share of the ideal one, and the thermistor's temperature.
+    """
+    emf, part = case.emf_v, case.surge
+    whole = emf / case.start_a
+    motor = max(whole - case.source_ohm, LEAST_MOTOR * whole)
+    gain = 1.0 / (case.start_a * case.tau_s)
+    leaves = 0.0 if part is None else part.dissipation_w_per_k or 0.0
+    stored = leaves * (0.0 if part is None else part.time_constant_s or 0.0)
+    limit, pull, run = case.limit_a, case.pull_s, case.run_a
+    source, ambient = case.source_ohm, case.ambient_c
+
+    def flow(time: float, speed: float, warm: float) -> tuple[float, float, float]:
+        duty = min(1.0, time / pull) if pull > 0.0 else 1.0
+        ohm = 0.0 if part is None else thermistor_ohm(part, warm)
+        amps = max(0.0, (duty - speed) * emf / (motor + duty * duty * (source + ohm)))
+        drawn = duty * amps
+        if drawn > limit:
+            drawn, amps = limit, limit / duty
+        faster = (amps - run) * gain
+        if speed <= 0.0 and faster < 0.0:
+            faster = 0.0
+        heat = 0.0 if stored <= 0.0 else (drawn * drawn * ohm - leaves * (warm - ambient)) / stored
+        return drawn, faster, heat
+
+    speed, warm, hottest = 0.0, ambient, ambient
+    drawn, one, heat_one = flow(0.0, speed, warm)
+    current = [drawn]
+    for before, now in pairwise(seconds):
+        step = now - before
+        _, two, heat_two = flow(now, speed + step * one, warm + step * heat_one)
+        speed = max(0.0, speed + HALF * step * (one + two))
+        warm += HALF * step * (heat_one + heat_two)
+        hottest = max(hottest, warm)
+        drawn, one, heat_one = flow(now, speed, warm)
+        current.append(drawn)
+    return np.array(current), hottest
+
+
+def _spells(seconds: Array, current: Array, level: float) -> list[tuple[float, float]]:
+    """Stretches (from, to) in s in which the current is over a level, crossings made straight."""
+    over = current > level
+    spells: list[tuple[float, float]] = []
+    begun: float | None = float(seconds[0]) if over[0] else None
+    for place in np.flatnonzero(over[1:] != over[:-1]) + 1:
+        low, high = current[place - 1], current[place]
+        share = (level - low) / (high - low)
+        at = float(seconds[place - 1] + share * (seconds[place] - seconds[place - 1]))
+        if over[place]:
+            begun = at
+        elif begun is not None:
+            spells.append((begun, at))
+            begun = None
+    if begun is not None:
+        # What is still over at the end stays so: the motor has run up.
+        spells.append((begun, math.inf))
+    return spells
+
+
+def over_s(seconds: Array, current: Array, stage: BoardStage) -> float:
+    """The longest time in s for which a stage's current is passed without a break."""
+    return max(
+        (to - since for since, to in _spells(seconds, current, stage.current_a)), default=0.0
+    )
+
+
+def _tripped(seconds: Array, current: Array, stage: BoardStage) -> float:
+    spells = _spells(seconds, current, stage.current_a)
+    return min(since + stage.delay_s for since, to in spells if to - since > stage.delay_s)
+
+
+def _sustained(seconds: Array, current: Array, delay_s: float) -> float:
+    """The largest current that is passed for so long without a break, found by halving."""
+    low, high = 0.0, float(current.max())
+    for _ in range(HALVINGS):
+        middle = (low + high) / 2.0
+        longest = max((to - since for since, to in _spells(seconds, current, middle)), default=0.0)
+        if longest >= delay_s:
+            low = middle
+        else:
+            high = middle
+    return low

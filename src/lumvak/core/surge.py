@@ -1,0 +1,177 @@
+"""Surge thermistors, and precharge against the spark of a controller's capacitors (methods 23)."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from lumvak.core.boards import Board
+from lumvak.core.draw import Draw
+from lumvak.core.judged import Judged, Place, Point, place_of
+from lumvak.core.powerparts import Surge
+from lumvak.core.protection import say_delay
+from lumvak.core.units import say
+
+KELVIN_AT_0_C, REFERENCE_C = 273.15, 25.0
+# A thermistor is cold again once it is back at this share of its cold resistance.
+COLD_AGAIN = 0.7
+HOTTEST_C = 400.0
+HALVINGS = 60
+# Capacitors are taken as full after five time constants; longer than this nobody holds a button.
+CONSTANTS, LONGEST_PRECHARGE_S = 5.0, 5.0
+# A spark of more energy than this pits contacts.
+SPARK_J = 0.05
+
+
+@dataclass(frozen=True, slots=True)
+class Hot:
+    """A thermistor at a steady current: its temperature, resistance and loss."""
+
+    temperature_c: float
+    ohm: float
+    watts: float
+
+
+def thermistor_ohm(part: Surge, temperature_c: float) -> float:
+    """Resistance in ohm at a temperature: R25 exp(B (1/T − 1/298.15))."""
+    warm, cold = temperature_c + KELVIN_AT_0_C, REFERENCE_C + KELVIN_AT_0_C
+    return part.ohm * math.exp((part.beta_k or 0.0) * (1.0 / warm - 1.0 / cold))
+
+
+def hot_state(part: Surge, current_a: float, ambient_c: float) -> Hot:
+    """Where the heat of a current is what the thermistor gives off, found by halving."""
+    leaves = part.dissipation_w_per_k or 1.0
+    low, high = ambient_c, HOTTEST_C
+    for _ in range(HALVINGS):
+        middle = (low + high) / 2.0
+        if current_a**2 * thermistor_ohm(part, middle) > leaves * (middle - ambient_c):
+            low = middle
+        else:
+            high = middle
+    ohm = thermistor_ohm(part, low)
+    return Hot(low, ohm, current_a**2 * ohm)
+
+
+def recovery_s(part: Surge, hot_c: float, ambient_c: float) -> float:
+    """Time in s from hot until it is back at 70 % of its cold resistance."""
+    ambient_k = ambient_c + KELVIN_AT_0_C
+    target_k = 1.0 / (1.0 / ambient_k + math.log(COLD_AGAIN) / (part.beta_k or 1.0))
+    if hot_c + KELVIN_AT_0_C <= target_k:
+        return 0.0
+    return (part.time_constant_s or 0.0) * math.log((hot_c - ambient_c) / (target_k - ambient_k))
+
+
+@dataclass(frozen=True, slots=True)
+class SurgeSetting:
+    """What a surge part meets: the load, the source, the pause between starts, capacitors."""
+
+    draw: Draw
+    heat_a: float
+    emf_v: float
+    ambient_c: float
+    pause_s: float
+    capacitance_f: float
+    board: Board | None
+
+
+def judge_thermistor(part: Surge, setting: SurgeSetting) -> Judged[Surge]:
+    """Judge one thermistor: what it carries, whether it cools, whether it prevents the trip."""
+    reasons = []
+    steady = part.steady_a or 0.0
+    if steady < setting.heat_a - 1e-9:
+        reasons.append(
+            Point(
+                "steady",
+                f"carries {say(steady, 'A')} for good; the load draws {say(setting.heat_a, 'A')}",
+                "One with a higher steady rating, or two in parallel.",
+            )
+        )
+    hot = hot_state(part, min(setting.heat_a, steady), setting.ambient_c)
+    needed = recovery_s(part, hot.temperature_c, setting.ambient_c)
+    if needed > setting.pause_s:
+        reasons.append(
+            Point(
+                "cools",
+                f"needs {needed:.0f} s to cool; the next start comes after {setting.pause_s:.0f} s",
+                "A soft start; a thermistor is not for starts in quick succession.",
+            )
+        )
+    if setting.board is not None:
+        cold = thermistor_ohm(part, setting.ambient_c)
+        limited = setting.draw.limited(cold, setting.emf_v)
+        for stage in setting.board.stages:
+            after = limited.start_after_a(stage.delay_s)
+            if after > stage.current_a:
+                reasons.append(
+                    Point(
+                        "trips",
+                        f"lets {say(after, 'A')} by after {say_delay(stage.delay_s)}; the board "
+                        f"opens over {say(stage.current_a, 'A')}",
+                        "One with more resistance when cold.",
+                    )
+                )
+                break
+    return Judged(part, tuple(reasons), steady / setting.heat_a - 1.0)
+
+
+@dataclass(frozen=True, slots=True)
+class Precharge:
+    """Capacitors filled through a resistor: most current, energy in it, time to be full."""
+
+    peak_a: float
+    energy_j: float
+    seconds: float
+    watts: float
+
+
+def precharge(ohm: float, volts: float, capacitance_f: float) -> Precharge:
+    """V ÷ R, ½ C V², 5 R C, and the mean watts while it lasts (methods 23)."""
+    energy = 0.5 * capacitance_f * volts**2
+    seconds = CONSTANTS * ohm * capacitance_f
+    return Precharge(volts / ohm, energy, seconds, energy / seconds)
+
+
+def judge_precharge(part: Surge, setting: SurgeSetting) -> Judged[Surge]:
+    """Judge one resistor or anti-spark contact for the capacitors there are."""
+    reasons = []
+    if setting.capacitance_f > 0.0:
+        found = precharge(part.ohm, setting.emf_v, setting.capacitance_f)
+        if found.energy_j > part.energy_j:
+            reasons.append(
+                Point(
+                    "energy",
+                    f"swallows {say(part.energy_j, 'J')} at once; the capacitors take "
+                    f"{say(found.energy_j, 'J')} through it",
+                    "One that takes more energy.",
+                )
+            )
+        if found.seconds > LONGEST_PRECHARGE_S and part.kind == "resistor":
+            reasons.append(
+                Point(
+                    "slow",
+                    f"needs {say(found.seconds, 's')} to fill the capacitors",
+                    "One with less resistance.",
+                )
+            )
+    return Judged(part, tuple(reasons), 0.0)
+
+
+def thermistor_place(
+    parts: Iterable[Surge], wanted: str | None, setting: SurgeSetting
+) -> Place[Surge]:
+    """Thermistors judged; the recommended has the least resistance that prevents the trip."""
+    own = [part for part in parts if part.kind == "thermistor"]
+    return place_of(
+        own, wanted, lambda part: judge_thermistor(part, setting), lambda item: (item.part.ohm,)
+    )
+
+
+def precharge_place(
+    parts: Iterable[Surge], wanted: str | None, setting: SurgeSetting
+) -> Place[Surge]:
+    """Resistors and anti-spark contacts judged; the recommended is the cheapest that serves."""
+    own = [part for part in parts if part.kind != "thermistor"]
+    return place_of(
+        own, wanted, lambda part: judge_precharge(part, setting), lambda item: (item.part.price,)
+    )

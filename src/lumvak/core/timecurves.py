@@ -1,0 +1,165 @@
+"""Currents over time on one grid: what is drawn, what opens when, what is harmed when.
+
+Every curve is an array of pack currents in A over TIMES_S. A load curve gives the most that is
+drawn for so long; an opening curve the current from which on a part has opened after that time,
+infinite where it has not; a harm curve the current that a part stands for that long.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+from numpy.typing import NDArray
+
+from lumvak.core.boards import BoardStage
+from lumvak.core.conductors import peak_allowance
+from lumvak.core.powerparts import BandPoint
+
+Array = NDArray[np.float64]
+SHORTEST_S, LONGEST_S, PER_DECADE = 1e-4, 1e4, 20
+TIMES_S: Array = np.logspace(
+    math.log10(SHORTEST_S),
+    math.log10(LONGEST_S),
+    round(PER_DECADE * math.log10(LONGEST_S / SHORTEST_S)) + 1,
+)
+LOG_TIMES: Array = np.log(TIMES_S)
+ALLOWANCES: Array = np.array([peak_allowance(float(time)) for time in TIMES_S])
+HALVINGS = 44
+
+
+@dataclass(frozen=True, slots=True)
+class Lump:
+    """A body that a current warms: heated by I², cooled in proportion to its rise.
+
+    ``rise_per_a2`` is its steady rise in K at 1 A with the resistance it has at ``start_c``;
+    ``tau_s`` its time constant; ``per_kelvin`` how its resistance grows, at ``start_c``.
+    """
+
+    rise_per_a2: float
+    tau_s: float
+    per_kelvin: float = 0.0
+
+
+def rise_after_k(lump: Lump, current_a: Array, seconds: Array) -> Array:
+    """Rise in K after so many seconds at a current, from cold (methods 22).
+
+    With u' = a I² (1 + k u) − u ÷ τ, a = rise ÷ τ: u = a I² (e^(λ t) − 1) ÷ λ, λ = a I² k − 1 ÷ τ.
+    """
+    heat = lump.rise_per_a2 / lump.tau_s * current_a**2
+    growth = heat * lump.per_kelvin - 1.0 / lump.tau_s
+    exponent = np.clip(growth * seconds, None, 60.0)
+    near = np.abs(exponent) < 1e-9
+    safe = np.where(near, 1.0, growth)
+    return np.asarray(heat * np.where(near, seconds, np.expm1(exponent) / safe))
+
+
+@lru_cache(maxsize=512)
+def current_for_rise(lump: Lump, rises_k: tuple[float, ...], seconds: tuple[float, ...]) -> Array:
+    """(n,) currents in A that warm a body by ``rises_k`` in ``seconds``, each found by halving."""
+    rise, time = np.array(rises_k), np.array(seconds)
+    # Without growth of the resistance the answer is closed, and never less than with it.
+    high = np.sqrt(rise / (lump.rise_per_a2 * -np.expm1(-time / lump.tau_s)))
+    if lump.per_kelvin == 0.0:
+        return np.asarray(high)
+    low = np.zeros_like(high)
+    for _ in range(HALVINGS):
+        middle = (low + high) / 2.0
+        over = rise_after_k(lump, middle, time) > rise
+        high = np.where(over, middle, high)
+        low = np.where(over, low, middle)
+    return (low + high) / 2.0
+
+
+def lump_curve(lump: Lump, rise_k: float | Array) -> Array:
+    """The harm curve of a body that may rise by ``rise_k``, one value or one for each time."""
+    rises = np.broadcast_to(np.asarray(rise_k, dtype=float), TIMES_S.shape)
+    return current_for_rise(lump, tuple(rises.tolist()), tuple(TIMES_S.tolist()))
+
+
+def hold_curve(limit_a: float, tau_s: float) -> Array:
+    """What a conductor holds for each time, from its continuous limit (methods 9)."""
+    return np.asarray(limit_a * np.sqrt(ALLOWANCES / -np.expm1(-TIMES_S / tau_s)))
+
+
+def rated_curve(continuous_a: float, short_a: float, short_s: float) -> Array:
+    """What a part holds that is rated for good and for a short time (methods 22).
+
+    One time constant through both: τ = −t ÷ ln(1 − (I ÷ I_short)²).
+    """
+    tau = -short_s / math.log1p(-((continuous_a / short_a) ** 2))
+    return lump_curve(Lump(1.0 / continuous_a**2, tau), 1.0)
+
+
+def allowed_rise(short_k: float, steady_k: float, short_s: float, steady_s: float) -> Array:
+    """Rise allowed for each time: the short one up to ``short_s``, the steady one from there on."""
+    share = np.clip(
+        (LOG_TIMES - math.log(short_s)) / (math.log(steady_s) - math.log(short_s)), 0.0, 1.0
+    )
+    return np.asarray(short_k + (steady_k - short_k) * share)
+
+
+def stages_curve(stages: Sequence[BoardStage]) -> Array:
+    """Opening curve of over-current stages: each opens once its current is passed for its delay."""
+    curve = np.full(TIMES_S.shape, np.inf)
+    for stage in stages:
+        reached = stage.delay_s * (1.0 - 1e-9) <= TIMES_S
+        curve[reached] = np.minimum(curve[reached], stage.current_a)
+    return curve
+
+
+def band_curves(band: Sequence[BandPoint], rating_a: float) -> tuple[Array, Array]:
+    """Least and most current of a melting band: under the one it holds, over the other it opened.
+
+    Between points both are straight in log-log; past the last I² t stays as it is (methods 22).
+    """
+    ratio = np.array([point.ratio for point in band])
+    least = np.array([point.least_s for point in band])
+    sure = [point for point in band if point.most_s is not None]
+    return (
+        rating_a * _along(ratio, least),
+        rating_a
+        * _along(
+            np.array([point.ratio for point in sure]),
+            np.array([point.most_s or 0.0 for point in sure]),
+        ),
+    )
+
+
+def _along(ratio: Array, seconds: Array) -> Array:
+    """Times the rating over TIMES_S, through points whose times fall as the ratio rises."""
+    inside = np.exp(np.interp(LOG_TIMES, np.log(seconds[::-1]), np.log(ratio[::-1])))
+    beyond = ratio[-1] * np.sqrt(seconds[-1] / TIMES_S)
+    return np.where(seconds[-1] > TIMES_S, beyond, inside)
+
+
+def at_time(curve: Array, seconds: float) -> float:
+    """A curve's current in A at a time, straight in log-log; infinite where it is."""
+    place = float(np.clip((math.log(seconds) - LOG_TIMES[0]) / (LOG_TIMES[1] - LOG_TIMES[0]),
+                          0.0, len(TIMES_S) - 1.0))  # fmt: skip
+    low = int(place)
+    high = min(low + 1, len(TIMES_S) - 1)
+    one, two = float(curve[low]), float(curve[high])
+    if place - low < 1e-9 or one == two:
+        return one
+    if not (math.isfinite(one) and math.isfinite(two)) or min(one, two) <= 0.0:
+        return two if place - low > 1.0 - 1e-9 else max(one, two)
+    return math.exp(math.log(one) + (place - low) * (math.log(two) - math.log(one)))
+
+
+def time_at(curve: Array, current_a: float) -> float:
+    """Time in s from which on a curve lies at or under a current; infinite where it never does."""
+    under = np.flatnonzero(curve <= current_a * (1.0 + 1e-12))
+    if not len(under):
+        return math.inf
+    first = int(under[0])
+    if first == 0:
+        return float(TIMES_S[0])
+    above, below = float(curve[first - 1]), float(curve[first])
+    if not math.isfinite(above) or above == below:
+        return float(TIMES_S[first])
+    share = math.log(above / current_a) / math.log(above / below)
+    return math.exp(LOG_TIMES[first - 1] + share * (LOG_TIMES[first] - LOG_TIMES[first - 1]))
