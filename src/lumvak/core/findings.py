@@ -11,7 +11,7 @@ from lumvak.core.joints import Role
 from lumvak.core.needfindings import need_findings
 from lumvak.core.options import too_high
 from lumvak.core.packfigures import EASED_CHARGE
-from lumvak.core.protection import wants_one_port
+from lumvak.core.powerfindings import power_findings
 from lumvak.core.sizing import NEED_NAMES, NEEDS, parallel_ceiling
 from lumvak.core.tablefindings import arrangement_findings, network_findings
 from lumvak.core.units import say
@@ -33,7 +33,7 @@ def findings_of(seen: Evaluation) -> tuple[Finding, ...]:
         *arrangement_findings(seen),
         *_joints(seen),
         *network_findings(seen),
-        *_power(seen),
+        *power_findings(seen),
     ]
     return tuple(sorted(found, key=lambda item: SEVERITIES.index(item.severity)))
 
@@ -308,66 +308,3 @@ def _where(seen: Evaluation, role: Role) -> str:
     rise = float(carried.rise_k[piece])
     warm = f"rises {say(rise, 'K')}" if math.isfinite(rise) else "runs away"
     return f"the {seen.table.pieces.name(piece)} is first, and {warm}"
-
-
-def _power(seen: Evaluation) -> Iterator[Finding]:
-    lead = next(link for link in seen.links if link.key == "leads")
-    if lead.bursts:
-        yield Finding(
-            "leads-limit",
-            "stop",
-            f"The main leads carry {say(lead.continuous_a, 'A')}, the load draws "
-            f"{say(lead.demand_a, 'A')} and {say(lead.peak_demand_a, 'A')} at its peak",
-            f"{seen.wire.name} may rise {say(seen.project.leads.rise_limit_k, 'K')} over the air.",
-            "Take a thicker wire.",
-            "power",
-            "leads.limit_a",
-        )
-    if seen.board is None:
-        near = seen.verdicts[0] if seen.verdicts else None
-        yield Finding(
-            "no-board",
-            "stop",
-            "No board in the catalogue serves this pack",
-            f"Nearest: {near.board.name} {near.reasons[0]}." if near else "The catalogue has none.",
-            "Relax a condition, choose another series count, or add a board to your own parts.",
-            "power",
-        )
-        return
-    for reason in seen.board.reasons:
-        yield Finding(
-            "board-refused",
-            "stop",
-            f"{seen.board.board.name} {reason}",
-            "The board was picked although this speaks against it.",
-            "Take one that serves." if seen.verdicts[0].serves else "Relax a condition.",
-            "power",
-            "board.continuous_a",
-        )
-    for remark in seen.board.remarks:
-        yield Finding(
-            "board-remark",
-            "note",
-            f"{seen.board.board.name} {remark}",
-            "The board's thresholds and the cell's limits are not the same.",
-            "Check it against the cell's sheet before trusting it.",
-            "power",
-            "board.continuous_a",
-        )
-    if wants_one_port(seen.project.need):
-        yield Finding(
-            "one-port",
-            "note",
-            "Two contacts: charge and discharge share one port",
-            "A board with a separate charge port would leave one of them unprotected.",
-            "Only boards with one port are offered.",
-            "power",
-        )
-    yield Finding(
-        "no-bypass",
-        "note",
-        "Do not bypass a BMS to get rid of a trip",
-        "The trip says that something is past its limit.",
-        "Find out which limit, with the path below.",
-        "power",
-    )

@@ -12,7 +12,7 @@ import numpy as np
 from lumvak.core.judged import Judged, Place, Point, place_of
 from lumvak.core.powerparts import BandPoint, Fuse
 from lumvak.core.protection import say_delay
-from lumvak.core.timecurves import TIMES_S, Array, at_time, band_curves, time_at
+from lumvak.core.timecurves import TIMES_S, Array, at_time, band_curves
 from lumvak.core.units import say
 
 # Of its rating a fuse is loaded for good; from this temperature on it is derated.
@@ -74,24 +74,12 @@ def hold_a(fuse: Fuse, ambient_c: float) -> float:
 
 
 def judge_fuse(fuse: Fuse, setting: FuseSetting) -> Judged[Fuse]:
-    """Judge one fuse; all reasons are collected."""
+    """Judge one fuse: its ratings first, and where they do, when it opens."""
     held = hold_a(fuse, setting.ambient_c)
-    least, most = fuse_curves(fuse, setting.ambient_c)
-    reasons = [*_ratings(fuse, setting, held), *_melts(least, setting)]
-    opens = time_at(most, setting.short_a)
-    if opens > SHORT_OPENS_S:
-        reasons.append(
-            Point(
-                "never",
-                f"may not open in a short circuit: {say(setting.short_a, 'A')} is all the pack "
-                f"gives, and it takes {say(at_time(most, SHORT_OPENS_S), 'A')} "
-                f"to open in {SHORT_OPENS_S:g} s",
-                "A smaller or quicker fuse.",
-            )
-        )
-    burns = _burns(most, setting)
-    if burns is not None:
-        reasons.append(burns)
+    reasons = _ratings(fuse, setting, held)
+    if not reasons:
+        least, most = fuse_curves(fuse, setting.ambient_c)
+        reasons = [*_melts(least, setting), *_never(most, setting), *_burns(most, setting)]
     return Judged(fuse, tuple(reasons), held / setting.current_a - 1.0)
 
 
@@ -136,26 +124,43 @@ def _melts(least: Array, setting: FuseSetting) -> list[Point]:
         Point(
             "melts",
             f"may melt in use: {say(float(setting.drawn_a[first]), 'A')} for "
-            f"{say_delay(float(TIMES_S[first]))}, it surely holds "
+            f"{say_delay(float(f'{TIMES_S[first]:.2g}'))}, it surely holds "
             f"{say(float(least[first]), 'A')}",
             "A larger or slower fuse.",
         )
     ]
 
 
-def _burns(most: Array, setting: FuseSetting) -> Point | None:
+def _never(most: Array, setting: FuseSetting) -> list[Point]:
+    """Where a dead short need not open it soon."""
+    needed = at_time(most, SHORT_OPENS_S)
+    if needed <= setting.short_a:
+        return []
+    return [
+        Point(
+            "never",
+            f"may not open in a short circuit: {say(setting.short_a, 'A')} is all the pack gives, "
+            f"and it takes {say(needed, 'A')} to open in {SHORT_OPENS_S:g} s",
+            "A smaller or quicker fuse.",
+        )
+    ]
+
+
+def _burns(most: Array, setting: FuseSetting) -> list[Point]:
     """Where a current that it lets pass harms the wire behind it."""
     passed = np.minimum(most, setting.short_a)
     late = np.flatnonzero((passed > setting.harm_a) & (TIMES_S <= FUSE_GUARDS_S))
     if not len(late):
-        return None
+        return []
     first = int(late[0])
-    return Point(
-        "wire",
-        f"opens too late for {setting.wire}: it may let {say(float(passed[first]), 'A')} pass for "
-        f"{say_delay(float(TIMES_S[first]))}",
-        "A smaller fuse or a thicker wire.",
-    )
+    return [
+        Point(
+            "wire",
+            f"opens too late for {setting.wire}: it may let {say(float(passed[first]), 'A')} pass "
+            f"for {say_delay(float(f'{TIMES_S[first]:.2g}'))}",
+            "A smaller fuse or a thicker wire.",
+        )
+    ]
 
 
 def fuse_place(fuses: Iterable[Fuse], wanted: str | None, setting: FuseSetting) -> Place[Fuse]:

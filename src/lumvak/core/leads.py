@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
 import numpy as np
@@ -26,7 +26,7 @@ from lumvak.core.units import awg_area_mm2, gauge_name
 
 OFFERED_AWG = (22, 20, 18, 16, 14, 12, 10, 8, 6, 4, 2, 1, 0)
 # Over the load, and of the peak, so that a fuse that holds both can still guard the wire.
-MARGIN, OF_PEAK = 1.5, 0.55
+MARGIN, OF_PEAK = 1.5, 0.7
 STRAND_FACTOR, INSULATION_MM = 1.3, 1.8
 # In a bundle or a closed box half of the heat leaves.
 BUNDLED = 0.5
@@ -218,6 +218,51 @@ def lead_wire(
                     limit.number * peak_factor(duration.number, tau), hold, harm, part)  # fmt: skip
 
 
+@dataclass(frozen=True, slots=True)
+class WireOption:
+    """A wire of the catalogue for a pair of leads: what it carries, drops and rises by."""
+
+    part: Wire
+    limit_a: float
+    drop_v: float
+    rise_k: float
+    cost: float
+    serves: bool
+
+
+def wire_limit_a(part: Wire, leads: Leads, ambient_c: float) -> float:
+    """What a wire carries in A by the school in force."""
+    if leads.school == "rule":
+        return leads.rule_a_per_mm2 * part.area_mm2
+    if leads.school == "loss":
+        return leads.loss_mv * 1e-3 / (2.0 * leads.length_m * wire_ohm_per_m(part.area_mm2))
+    room = max(INSULATION_C[part.insulation][0] - ambient_c, 0.1)
+    film = WIRE_FILM_W_PER_M2_K * (BUNDLED if leads.bundled else 1.0)
+    return wire_current_a(part.area_mm2, part.outer_mm, min(leads.rise_limit_k, room), film)
+
+
+def wire_options(
+    wires: Iterable[Wire], leads: Leads, current_a: float, ambient_c: float
+) -> tuple[WireOption, ...]:
+    """Every wire for a pair of leads, thin to thick."""
+    film = WIRE_FILM_W_PER_M2_K * (BUNDLED if leads.bundled else 1.0)
+    found = []
+    for part in sorted(wires, key=lambda wire: (wire.area_mm2, wire.outer_mm)):
+        ohm = 2.0 * leads.length_m * wire_ohm_per_m(part.area_mm2)
+        limit = wire_limit_a(part, leads, ambient_c)
+        found.append(
+            WireOption(
+                part,
+                limit,
+                current_a * ohm,
+                wire_rise_k(part.area_mm2, part.outer_mm, current_a, film),
+                2.0 * leads.length_m * part.price_per_m,
+                limit >= current_a - 1e-9,
+            )
+        )
+    return tuple(found)
+
+
 def _section(
     leads: Leads,
     current: Figure,
@@ -243,7 +288,7 @@ def _section(
             title,
             wire_for(current.number, peak.number, duration.number, leads.rise_limit_k, film),
             "mm²",
-            "thinnest gauge that carries the load with half to spare and 0.55 of the peak for "
+            "thinnest gauge that carries the load with half to spare and 0.7 of the peak for "
             "good: a fuse that holds both can guard it",
             "methods 11",
             current,

@@ -35,9 +35,13 @@ def board_limit(board: Board) -> Figure:
 def board_hold(board: Board) -> Array:
     """(T,) what a board passes: up to its stages for a peak, its continuous current for good."""
     stages = np.minimum(stages_curve(board.stages), board.stages[-1].current_a)
-    # As conductors do: what a peak may be goes over into the continuous current in ten minutes.
+    return _into(stages, board.continuous_a)
+
+
+def _into(peak_a: Array, continuous_a: float) -> Array:
+    """What a peak may be, going over into the continuous current in ten minutes as strips do."""
     share = np.clip(ALLOWANCES - 1.0, 0.0, 1.0)
-    return np.asarray(board.continuous_a * (stages / board.continuous_a) ** share)
+    return np.asarray(continuous_a * (peak_a / continuous_a) ** share)
 
 
 def links(
@@ -128,7 +132,7 @@ def _parts(power: Power, demand: Demand, link: Callable[..., Link], peak_s: floa
     if fuse is not None:
         least = fuse_curves(fuse, ambient.number)[0]
         limit = next(item for item in power.figures if item.key == "power.fuse_hold_a")
-        held = np.minimum(least, hold_a(fuse, ambient.number) * (least / least[-1]))
+        held = _into(least, hold_a(fuse, ambient.number))
         made.append(link("fuse", "fuse", fuse.name, "power", limit, at_time(held, peak_s), held))
     if power.board is not None:
         board = power.board

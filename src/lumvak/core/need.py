@@ -38,6 +38,9 @@ class Rail(Document):
     limit_w: float | None = Field(
         default=None, title="Gives at most", gt=0, le=1e6, json_schema_extra={"unit": "W"}
     )
+    fuse_a: float | None = Field(
+        default=None, title="Fuse", gt=0, le=1000, json_schema_extra={"unit": "A"}
+    )
     idle_w: float = Field(
         default=0.0, title="Draws idle", ge=0, le=1e5, json_schema_extra={"unit": "W"}
     )

@@ -14,6 +14,8 @@ from lumvak.core.timecurves import TIMES_S, Array, time_at
 CurveKind = Literal["load", "board", "fuse", "link", "harm"]
 # Margins under this share are thin.
 THIN = 0.10
+# So many currents are tried for how far two curves are apart in time.
+LEVELS = 24
 
 
 @dataclass(frozen=True, eq=False)
@@ -38,8 +40,7 @@ class Pair:
     """Two curves that must be in order: ``first`` under ``second`` over all times that matter.
 
     ``margin_a`` and ``margin`` (a share) are the least by which they are apart, at ``at_s``;
-    ``spare_s`` by how much sooner the first acts at the current where they are closest in time,
-    as a ratio; ``fails_s`` are the stretches in which they are not in order.
+    ``fails_s`` are the stretches in which they are not in order.
     """
 
     first: str
@@ -49,7 +50,6 @@ class Pair:
     margin_a: float
     margin: float
     at_s: float
-    time_ratio: float
     fails_s: tuple[tuple[float, float], ...]
 
     @property
@@ -63,9 +63,7 @@ class Pair:
         return self.holds and self.margin < THIN
 
 
-def pair_of(
-    first: Curve, second: Curve, why: str, most_a: float, until_s: float, from_s: float = 0.0
-) -> Pair:
+def pair_of(first: Curve, second: Curve, why: str, most_a: float, from_s: float = 0.0) -> Pair:
     """Compare two curves: what surely happens on the first against the least of the second.
 
     Nothing over ``most_a``, the prospective short-circuit current, can flow.
@@ -73,7 +71,7 @@ def pair_of(
     under = np.minimum(first.high_a, most_a)
     over = second.low_a
     # A load that would be more than can flow matters no more than the rest.
-    window = (until_s >= TIMES_S) & (from_s <= TIMES_S)
+    window = from_s <= TIMES_S
     apart = np.where(window & np.isfinite(over), over - under, np.inf)
     ratio = np.where(window & np.isfinite(over) & (under > 0.0), over / np.maximum(under, 1e-12),
                      np.inf)  # fmt: skip
@@ -87,7 +85,6 @@ def pair_of(
         float(apart[worst]),
         float(ratio[worst]) - 1.0,
         float(TIMES_S[worst]),
-        _time_ratio(first, second, most_a, until_s),
         _stretches(wrong),
     )
 
@@ -107,18 +104,20 @@ def _stretches(
     )
 
 
-def _time_ratio(first: Curve, second: Curve, most_a: float, until_s: float) -> float:
-    """The least of (time of the second ÷ time of the first), over currents both act at."""
+def time_ratio(first: Curve, second: Curve, most_a: float) -> float:
+    """How many times sooner the first acts than the second, at the current where that is least.
+
+    Infinite where the first is a load, or where they never act on the same current.
+    """
     levels = [level for level in second.low_a if math.isfinite(level) and level <= most_a]
     if first.kind == "load" or not levels:
         return math.inf
-    least = math.inf
-    for level in np.unique(levels)[:: max(1, len(levels) // 12)]:
-        acts = time_at(first.high_a, float(level))
-        harmed = time_at(second.low_a, float(level))
-        if acts <= until_s and math.isfinite(acts):
-            least = min(least, harmed / acts)
-    return least
+    ratios = [
+        time_at(second.low_a, float(level)) / time_at(first.high_a, float(level))
+        for level in np.unique(levels)[:: max(1, len(levels) // LEVELS)]
+        if math.isfinite(time_at(first.high_a, float(level)))
+    ]
+    return min(ratios, default=math.inf)
 
 
 def pairs_of(curves: Sequence[Curve], short_a: float) -> tuple[Pair, ...]:
@@ -133,25 +132,24 @@ def _pairs(by_kind: dict[str, list[Curve]], short_a: float) -> Iterable[Pair]:
     load = by_kind.get("load", [])
     boards, fuses = by_kind.get("board", []), by_kind.get("fuse", [])
     links, harmed = by_kind.get("link", []), by_kind.get("harm", [])
-    ever = math.inf
     for drawn in load:
         for board in boards:
-            yield pair_of(drawn, board, "the board must not trip in use", short_a, ever)
+            yield pair_of(drawn, board, "the board must not trip in use", short_a)
         for item in (*fuses, *links):
-            yield pair_of(drawn, item, f"the {item.name} must not melt in use", short_a, ever)
+            yield pair_of(drawn, item, f"the {item.name} must not melt in use", short_a)
     # Within the board's quickest delay nothing of it has opened yet: that is the fuse's business.
     for board in boards:
         shortest = float(TIMES_S[np.isfinite(board.high_a)][0]) if len(board.high_a) else 0.0
         for item in (*fuses, *links):
             why = f"the board opens before the {item.name} melts"
-            yield pair_of(board, item, why, short_a, ever, shortest)
+            yield pair_of(board, item, why, short_a, shortest)
         for part in harmed:
-            why = f"the board opens before the {part.name} suffers"
-            yield pair_of(board, part, why, short_a, ever, shortest)
+            why = f"the board opens before harm to the {part.name}"
+            yield pair_of(board, part, why, short_a, shortest)
     for fuse in fuses:
         for part in harmed:
-            why = f"where the board fails, the fuse opens before the {part.name} suffers"
-            yield pair_of(fuse, part, why, short_a, ever)
+            why = f"where the board fails, the fuse opens before harm to the {part.name}"
+            yield pair_of(fuse, part, why, short_a)
         for item in links:
             why = "the main fuse opens before the cells' own links"
-            yield pair_of(fuse, item, why, short_a, ever)
+            yield pair_of(fuse, item, why, short_a)

@@ -89,9 +89,12 @@ def wants_one_port(need: Need) -> bool:
 
 
 def judge(board: Board, setting: BoardSetting) -> Verdict:
-    """Judge one board; all reasons are collected, the series count and chemistry first."""
-    reasons = (*_fits(board, setting), *_carries(board, setting), *_schools(board, setting))
-    remarks = tuple(_remarks(board, setting)) if board.family == setting.family else ()
+    """Judge one board; all reasons are collected, but of one for another pack no more than that."""
+    reasons = tuple(_fits(board, setting))
+    remarks: tuple[Point, ...] = ()
+    if (board.series, board.family) == (setting.series, setting.family):
+        reasons += (*_carries(board, setting), *_schools(board, setting))
+        remarks = tuple(_remarks(board, setting))
     draw = setting.draw
     return Verdict(
         board,

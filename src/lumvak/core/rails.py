@@ -118,3 +118,57 @@ def rails_energy(loads: tuple[RailLoad, ...]) -> Figure:
 def _sum(key: str, label: str, unit: str, rule: str, parts: list[Figure]) -> Figure:
     value = sum(figure.number for figure in parts)
     return computed(key, label, value, unit, rule, "methods 3", *parts)
+
+
+@dataclass(frozen=True, slots=True)
+class ApplianceHours:
+    """How long an appliance runs on a charge: by itself, and with everything on, as figures."""
+
+    name: str
+    rail: str
+    draws_w: float
+    wanted_h: float
+    alone: Figure
+    together: Figure
+
+
+def appliance_hours(
+    need: Need, loads: tuple[RailLoad, ...], usable_ah: Figure, nominal_v: Figure
+) -> tuple[ApplianceHours, ...]:
+    """Hours a charge of every appliance (methods 24).
+
+    Alone the other rails are off; together everything is on at once.
+    """
+    energy = computed("rails.counted_wh", "Energy counted on", usable_ah.number * nominal_v.number,
+                      "Wh", "charge counted on × nominal voltage", "methods 24", usable_ah,
+                      nominal_v)  # fmt: skip
+    all_on = rails_power(loads)
+    together = computed(
+        "rails.together_h",
+        "Hours with everything on",
+        energy.number / all_on.number if all_on.number else None,
+        "h",
+        "energy counted on ÷ power with everything on",
+        "methods 24",
+        energy,
+        all_on,
+    )
+    by_name = {load.rail.name: (place, load) for place, load in enumerate(loads)}
+    found = []
+    for spot, item in enumerate(need.appliances):
+        place, load = by_name[item.rail]
+        draws = appliance_w(item, load.rail)
+        efficiency = _efficiency(load.rail, place)
+        taken = draws / efficiency.number + load.rail.idle_w
+        alone = computed(
+            f"rails.appliance.{spot}.alone_h",
+            f"{item.name} alone",
+            energy.number / taken if taken > 0.0 else None,
+            "h",
+            "energy counted on ÷ (watts ÷ efficiency + idle)",
+            "methods 24",
+            energy,
+            efficiency,
+        )
+        found.append(ApplianceHours(item.name, item.rail, draws, item.hours, alone, together))
+    return tuple(found)

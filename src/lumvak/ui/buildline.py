@@ -21,7 +21,7 @@ STAGES = (
     ("run", "Discharge"),
     ("arrangement", "Arrangement"),
     ("joints", "Joints"),
-    ("power", "Leads and BMS"),
+    ("power", "Power path"),
 )
 
 
@@ -46,7 +46,7 @@ def entries(seen: Evaluation) -> list[Entry]:
         "joints": f"{seen.series.chosen.part.name}, {layers_name(seen.series.chosen.layers)}"
         if seen.series.setting.joints
         else "no series joint",
-        "power": f"{seen.wire.name}, {seen.board.board.name if seen.board else 'no board serves'}",
+        "power": _power_answer(seen),
     }
     return [Entry(key, name, answers[key], worst(seen, key)) for key, name in STAGES]
 
@@ -64,6 +64,12 @@ def _need_answer(seen: Evaluation) -> str:
     if need.peak_current_a is not None:
         answer += f", {say(demand.peak.value, 'A')} for {say(demand.peak_duration.value, 's')}"
     return answer
+
+
+def _power_answer(seen: Evaluation) -> str:
+    board = seen.board.board.name if seen.board else "no board serves"
+    fuse = seen.power.fuse.part
+    return f"{board}, {fuse.name if fuse is not None else 'no fuse'}"
 
 
 def _arrangement_answer(seen: Evaluation) -> str:

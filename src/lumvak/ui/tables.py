@@ -256,6 +256,7 @@ class RowsTable(QTableView):
         super().__init__()
         self.rows_model = RowsModel(columns)
         self._widths: list[int] = []
+        self._height = 0
         self.setModel(self.rows_model)
         self.setItemDelegate(_Delegate(self))
         self.setAccessibleName(name)
@@ -280,6 +281,22 @@ class RowsTable(QTableView):
         for place in range(len(columns)):
             across.setSectionResizeMode(place, QHeaderView.ResizeMode.Fixed)
         self.clicked.connect(self._clicked)
+
+    def set_height(self, height: int) -> None:
+        """Ask for a height in px, and take no more."""
+        self.setMaximumHeight(height)
+        if height != self._height:
+            self._height = height
+            self.updateGeometry()
+
+    def sizeHint(self) -> QSize:
+        hint = super().sizeHint()
+        return QSize(hint.width(), self._height) if self._height else hint
+
+    def set_columns(self, columns: Sequence[Column]) -> None:
+        """Have other heads over as many columns; the rows are to be shown anew."""
+        self.rows_model.columns = list(columns)
+        self.rows_model.headerDataChanged.emit(ACROSS, 0, len(columns) - 1)
 
     def show_sorted(self, place: int, falling: bool) -> None:
         """Mark the column that the rows are sorted by."""

@@ -176,8 +176,11 @@ class Window(QMainWindow):
     def _open_link(self, stage: str, figure: str) -> None:
         self.open_stage(stage)
         joints = self.stages.get("joints")
+        power = self.stages.get("power")
         if stage == "joints" and isinstance(joints, JointsStage):
             joints.show_link(figure)
+        elif stage == "power" and isinstance(power, PowerStage):
+            power.show_link(figure)
         self.session.explain(figure)
 
     def _fit_margin(self) -> None:

@@ -339,5 +339,5 @@ class MakingView(QWidget):
 
 
 def fit_height(table: RowsTable, rows: int, most: int) -> None:
-    """No higher than its rows, at most so many of them."""
-    table.setMaximumHeight(THEME.px(34 + 27 * max(1, min(rows, most)) + 4))
+    """As high as its rows where there is room, at most so many of them."""
+    table.set_height(THEME.px(34 + 27 * max(1, min(rows, most)) + 4))

@@ -1,0 +1,430 @@
+"""What there is to notice on the power path: board, fuse, leads, connectors, starts, rest."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from typing import TYPE_CHECKING
+
+from lumvak.core.boards import KIND_LOSSES
+from lumvak.core.finding import Finding
+from lumvak.core.judged import Place
+from lumvak.core.order import Pair
+from lumvak.core.powerparts import Fuse
+from lumvak.core.powersettings import NONE
+from lumvak.core.protection import say_delay, wants_one_port
+from lumvak.core.surge import SPARK_J
+from lumvak.core.units import say
+
+if TYPE_CHECKING:
+    from lumvak.core.evaluate import Evaluation
+
+TOUCH_SAFE_V = 60.0
+# So much more than the weakest the others carry before it is called the real limit.
+REAL_LIMIT = 1.1
+LEAST_HARM_DAYS = 30.0
+
+
+def power_findings(seen: Evaluation) -> Iterator[Finding]:
+    """Everything to notice on the power path."""
+    yield from _leads(seen)
+    yield from _board(seen)
+    yield from _settings(seen)
+    yield from _fuse(seen)
+    yield from _contacts(seen)
+    yield from _surges(seen)
+    yield from _order(seen)
+    yield from _real_limit(seen)
+    yield from _rest(seen)
+    yield from _rails(seen)
+    yield from _cautions(seen)
+
+
+def _leads(seen: Evaluation) -> Iterator[Finding]:
+    lead = next(link for link in seen.links if link.key == "leads")
+    if lead.bursts:
+        yield Finding(
+            "leads-limit",
+            "stop",
+            f"The main leads carry {say(lead.continuous_a, 'A')}, the load draws "
+            f"{say(lead.demand_a, 'A')} and {say(lead.peak_demand_a, 'A')} at its peak",
+            f"{seen.wire.name}, by the {seen.project.leads.school} school.",
+            "Take a thicker wire.",
+            "power",
+            "leads.limit_a",
+        )
+    charge, wire = seen.figures["charge_leads.limit_a"], seen.power.charge_wire
+    flows = next(item for item in wire.loss.inputs if item.unit == "A")
+    if charge.number < flows.number - 1e-9:
+        yield Finding(
+            "charge-leads-limit",
+            "stop",
+            f"The charge leads carry {say(charge.value, 'A')}, the charger gives "
+            f"{say(flows.value, 'A')}",
+            f"{wire.name}, by the {seen.project.charge_leads.school} school.",
+            "Take a thicker wire.",
+            "power",
+            charge.key,
+        )
+
+
+def _board(seen: Evaluation) -> Iterator[Finding]:
+    if seen.board is None:
+        near = seen.verdicts[0] if seen.verdicts else None
+        yield Finding(
+            "no-board",
+            "stop",
+            "No board in the catalogue serves this pack",
+            f"Nearest: {near.board.name} {near.reasons[0].text}."
+            if near
+            else "The catalogue has none.",
+            near.rescue or "Relax a condition, choose another series count, or add a board."
+            if near
+            else "Add a board to your own parts.",
+            "power",
+        )
+        return
+    board = seen.board.board
+    for reason in seen.board.reasons:
+        yield Finding(
+            f"board-{reason.code}",
+            "stop",
+            f"{board.name} {reason.text}",
+            "The board was picked although this speaks against it.",
+            f"Take {seen.verdicts[0].board.name}. {reason.help}".strip()
+            if seen.verdicts[0].serves
+            else reason.help or "Relax a condition.",
+            "power",
+            "start.current_a" if reason.code == "start" else "board.continuous_a",
+        )
+    for remark in seen.board.remarks:
+        yield Finding(
+            f"board-{remark.code}-remark",
+            "note",
+            f"{board.name} {remark.text}",
+            KIND_LOSSES[board.kind].capitalize() + "."
+            if KIND_LOSSES[board.kind]
+            else "It serves all the same.",
+            remark.help or "Check it against the cell's sheet before trusting it.",
+            "power",
+            {"heat": "board.rise_k", "bleed": "board.bleed_h"}.get(
+                remark.code, "board.continuous_a"
+            ),
+        )
+    if wants_one_port(seen.project.need):
+        yield Finding(
+            "one-port",
+            "note",
+            "Two contacts: charge and discharge share one port",
+            "A board with a separate charge port would leave one of them unprotected.",
+            "Only boards with one port are offered.",
+            "power",
+        )
+
+
+def _settings(seen: Evaluation) -> Iterator[Finding]:
+    board = seen.power.board
+    if board is None:
+        return
+    for row in seen.power.settings:
+        if not row.problem or not board.adjustable:
+            continue
+        yield Finding(
+            "setting-beyond",
+            "stop",
+            f"{row.name}: {say(row.value, row.unit)} is {row.problem.partition('; ')[0]}",
+            f"Proposed is {say(row.wanted, row.unit)}: {row.reason}.",
+            row.problem.partition("; ")[2].capitalize() + ".",
+            "power",
+        )
+    typed = [item.key for item in seen.project.protection.settings]
+    if typed and not board.adjustable:
+        yield Finding(
+            "settings-unused",
+            "note",
+            f"{board.name} cannot be set: {len(typed)} of your settings lie idle",
+            "They come into force with a board that can be set.",
+            "Take one that can, or clear them.",
+            "power",
+        )
+
+
+def _fuse(seen: Evaluation) -> Iterator[Finding]:
+    power, wanted = seen.power, seen.project.power
+    yield from _fuse_in(seen, power.fuse, wanted.fuse, "fuse", "main fuse")
+    if power.fuse.part is not None and wanted.fuse_place == "output":
+        yield Finding(
+            "fuse-late",
+            "warn",
+            "The main fuse sits at the output: a short before it is not guarded",
+            "Leads, board and joints lie between the cells and the fuse.",
+            "Set it as near to the cells' positive end as can be.",
+            "power",
+            "power.fuse_a",
+        )
+    yield from _fuse_in(seen, power.charge_fuse, wanted.charge_fuse, "charge-fuse", "charge fuse")
+
+
+def _fuse_in(
+    seen: Evaluation, place: Place[Fuse], wanted: str | None, code: str, name: str
+) -> Iterator[Finding]:
+    chosen = place.chosen
+    short = seen.power.short_a
+    if chosen is None:
+        near = next(iter(place.found), None)
+        missing = wanted == NONE
+        yield Finding(
+            f"no-{code}",
+            "warn" if missing else "stop",
+            f"There is no {name}" if missing else f"No {name} in the catalogue serves",
+            f"A short circuit gives {say(short.value, 'A')}, and nothing but the board ends it."
+            if missing or near is None
+            else f"Nearest: {near.part.name} {near.reasons[0].text}.",
+            "Boards fail closed; a fuse does not."
+            if missing or near is None
+            else near.reasons[0].help,
+            "power",
+            short.key,
+        )
+        return
+    for reason in chosen.reasons:
+        yield Finding(
+            f"{code}-{reason.code}",
+            "stop",
+            f"{chosen.part.name}, the {name}, {reason.text}",
+            {
+                "load": "It would melt under normal load, or grow tired until it does.",
+                "melts": "It would melt in normal use.",
+                "never": "In a short circuit it would go on glowing.",
+                "wire": "The wire would burn before it opens.",
+            }.get(reason.code, "It could not end a short circuit safely."),
+            reason.help,
+            "power",
+            short.key if reason.code in ("never", "breaking") else "power.fuse_hold_a",
+        )
+
+
+def _contacts(seen: Evaluation) -> Iterator[Finding]:
+    power = seen.power
+    for code, place in (("connector", power.connector), ("switch", power.switch)):
+        chosen = place.chosen
+        if chosen is None and place.automatic:
+            yield Finding(
+                f"no-{code}",
+                "warn",
+                f"No {code} in the catalogue serves",
+                f"Nearest: {place.found[0].part.name} {place.found[0].reasons[0].text}."
+                if place.found
+                else "The catalogue has none.",
+                "Two in parallel do not share evenly; add a larger one to your own parts.",
+                "power",
+            )
+        for reason in () if chosen is None else chosen.reasons:
+            yield Finding(
+                f"{code}-{reason.code}",
+                "stop",
+                f"{chosen.part.name if chosen else ''}: {reason.text}",
+                f"It is the {code} that was picked.",
+                reason.help,
+                "power",
+                f"power.{code}_a",
+            )
+
+
+def _surges(seen: Evaluation) -> Iterator[Finding]:
+    power = seen.power
+    for reason in () if power.surge.chosen is None else power.surge.chosen.reasons:
+        yield Finding(
+            f"surge-{reason.code}",
+            "warn",
+            f"{power.surge.chosen.part.name if power.surge.chosen else ''} {reason.text}",
+            "A surge thermistor limits one start from cold.",
+            reason.help,
+            "power",
+            "power.surge_a",
+        )
+    for reason in () if power.precharge.chosen is None else power.precharge.chosen.reasons:
+        yield Finding(
+            f"precharge-{reason.code}",
+            "warn",
+            f"{power.precharge.chosen.part.name if power.precharge.chosen else ''} {reason.text}",
+            "Plugged in slowly or often it would burn out.",
+            reason.help,
+            "power",
+            "power.precharge_j",
+        )
+    if power.spark_j > SPARK_J:
+        yield Finding(
+            "spark",
+            "note" if power.capacitance.assumed else "warn",
+            f"Plugging in sparks: {say(power.spark_j, 'J')} go into the controller's capacitors",
+            "The spark pits the contacts a little each time, and frightens.",
+            "Take an anti-spark connector, or precharge through a resistor.",
+            "power",
+            "power.capacitance_uf",
+        )
+
+
+def _order(seen: Evaluation) -> Iterator[Finding]:
+    wrong = [pair for pair in seen.power.pairs if not pair.holds]
+    for pair in wrong:
+        if pair.first != "load":
+            continue
+        since = pair.fails_s[0][0]
+        code = {"board": "board-trips", "fuse": "fuse-melts", "link": "links-melt"}[pair.second]
+        if pair.second == "board" and seen.board is not None and seen.board.reasons:
+            # The board's own reasons already tell which stage it is.
+            continue
+        yield Finding(
+            code,
+            "stop",
+            f"The load opens the {pair.names[1]}, from {say_delay(since)} on",
+            f"It is over by {say(-pair.margin_a, 'A')} at {say_delay(pair.at_s)}.",
+            "A part with more headroom, a shorter peak, or a gentler start.",
+            "power",
+        )
+    late = [pair for pair in wrong if pair.first == "board" and pair.second in ("fuse", "link")]
+    for pair in late:
+        yield Finding(
+            "fuse-before-board" if pair.second == "fuse" else "links-before-board",
+            "note",
+            f"The {pair.names[1]} may melt before the board opens, from {_spell(pair)}",
+            "An overload then costs a fuse instead of a wait.",
+            "A slower or larger fuse, where the wire allows it; else live with it.",
+            "power",
+        )
+    bare = [pair for pair in wrong if pair.first in ("board", "fuse") and pair not in late]
+    guarded = {pair.second for pair in seen.power.pairs if pair.first == "fuse" and pair.holds}
+    open_ = sorted({pair.names[1] for pair in bare if pair.second not in guarded})
+    if open_ and seen.power.fuse.part is not None:
+        yield Finding(
+            "overload-unguarded",
+            "note",
+            f"A lasting overload harms {' and '.join(open_)} before anything opens",
+            "Neither board nor fuse opens soon enough for every current over the load.",
+            "See “what opens first”; a smaller fuse, a lower board setting, or a larger part.",
+            "power",
+        )
+
+
+def _spell(pair: Pair) -> str:
+    first, last = pair.fails_s[0]
+    return f"{say_delay(first)} to {say_delay(last)}"
+
+
+def _real_limit(seen: Evaluation) -> Iterator[Finding]:
+    """A lead, a connector or another small part that sets the rating of all the rest."""
+    small = ("leads", "connector", "switch", "fuse", "surge", "take-offs")
+    link = seen.weakest
+    if link is None or link.key not in small or link.bursts:
+        return
+    cells = next(item for item in seen.links if item.key == "cells")
+    others = [item.continuous_a for item in seen.links if item.key != link.key]
+    if min(others) > REAL_LIMIT * link.continuous_a:
+        yield Finding(
+            f"{link.key}-set-rating",
+            "note",
+            f"The {link.name} set{'' if link.key in ('leads', 'take-offs') else 's'} the rating, "
+            f"{say(link.continuous_a, 'A')}",
+            f"All else carries {say(min(others), 'A')}, the cells {say(cells.continuous_a, 'A')}.",
+            "See “rating” for what the next larger one buys.",
+            link.stage,
+            link.limit.key,
+        )
+
+
+def _rest(seen: Evaluation) -> Iterator[Finding]:
+    rest, shelf = seen.project.rest, seen.power.shelf
+    total, cut = shelf.total_days.value, shelf.cut_days.value
+    cut_days = math.inf if cut is None else float(cut)
+    harm_days = math.inf if total is None else float(total)
+    if harm_days < rest.days:
+        yield Finding(
+            "shelf-flat",
+            "stop" if cut_days < 1.0 else "warn",
+            f"Left for {rest.days:g} days it is harmed after {harm_days:.0f}",
+            f"It cuts off after {cut_days:.0f} days, and is drained further from there.",
+            "Switch off meter and converter, take a board that draws less, put it away fuller, or "
+            "recharge in time.",
+            "power",
+            "rest.total_days",
+        )
+    elif cut_days < rest.days:
+        yield Finding(
+            "shelf-cuts",
+            "warn",
+            f"Left for {rest.days:g} days it is found dead: it cuts off after {cut_days:.0f}",
+            f"From there it has about {harm_days - cut_days:.0f} days until its cells are harmed.",
+            "Switch off meter and converter, or recharge before.",
+            "power",
+            "rest.cut_days",
+        )
+
+
+def _rails(seen: Evaluation) -> Iterator[Finding]:
+    for load in seen.demand.rails:
+        fuse, flows = load.rail.fuse_a, load.given_w.number / load.rail.volts
+        if fuse is not None and flows > 0.8 * fuse + 1e-9:
+            yield Finding(
+                "rail-fuse",
+                "stop" if flows > fuse else "warn",
+                f"Rail {load.rail.name} draws {say(flows, 'A')} through a fuse of {say(fuse, 'A')}",
+                "A fuse is loaded to 80 % of its rating for good.",
+                f"Take {say(flows / 0.8, 'A')} or more, if the rail's wire carries it.",
+                "power",
+                load.given_w.key,
+            )
+        elif fuse is None:
+            yield Finding(
+                "rail-unfused",
+                "note",
+                f"Rail {load.rail.name} has no fuse of its own",
+                "A short on it is left to the converter or the main fuse.",
+                f"Fuse it at {say(max(1.0, flows / 0.8), 'A')} or a little more.",
+                "power",
+                load.given_w.key,
+            )
+
+
+def _cautions(seen: Evaluation) -> Iterator[Finding]:
+    if seen.pack.full.number > TOUCH_SAFE_V:
+        yield Finding(
+            "power-over-60-v",
+            "warn",
+            f"Over 60 V DC: {say(seen.pack.full.number, 'V')} at these terminals",
+            "Beyond what is usually treated as touch-safe; an arc of direct current does not go "
+            "out by itself.",
+            "Parts rated for it, covered terminals, insulated tools, local rules, and a competent "
+            "person.",
+            "power",
+            "pack.voltage_full_v",
+        )
+    if seen.project.balance_leads.fuse_a is None and seen.choice.series > 1:
+        fault, melts = (seen.figures[f"balance_leads.{name}"] for name in ("fault_a", "melts_s"))
+        yield Finding(
+            "balance-leads-unfused",
+            "note",
+            f"Two balance leads that touch carry {say(fault.value, 'A')} and melt within "
+            f"{say_delay(float(f'{melts.number:.2g}'))}",
+            "They lie over places of other voltage and have no fuse.",
+            "Insulate and strip one at a time; or a small fuse in each, close to the cells.",
+            "power",
+            "balance_leads.fault_a",
+        )
+    yield Finding(
+        "no-bypass",
+        "note",
+        "Do not bypass a BMS to get rid of a trip",
+        "The trip says that something is past its limit.",
+        "Find out which limit, with the path below.",
+        "power",
+    )
+    yield Finding(
+        "measure-first",
+        "note",
+        "Nothing here certifies: thresholds, trips and rises are to be measured",
+        "Bands and limits are typical ones; parts and contacts differ.",
+        "Try each cut-off with a bench supply and a load, feel the leads after an hour, and keep "
+        "to local rules and licensed practice.",
+        "power",
+    )

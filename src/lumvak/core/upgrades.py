@@ -1,0 +1,211 @@
+"""What the next upgrade would buy: the weakest link raised, then the next, with what each costs."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Any
+
+from lumvak.core.chain import Link
+from lumvak.core.fuses import hold_a
+from lumvak.core.leads import wire_limit_a
+from lumvak.core.path import JointResult
+from lumvak.core.powerparts import Fuse
+
+if TYPE_CHECKING:
+    from lumvak.core.evaluate import Evaluation
+
+MOST_STEPS = 6
+LIKE = 1e-6
+# Links that are one strip: who raises one raises the other.
+SAME_STRIP = {"group-joints": ("take-offs",), "take-offs": ("group-joints",)}
+# A fuse may be larger than the wire allows only where no other is on offer.
+BARRING = {"voltage", "breaking", "never", "melts"}
+
+
+@dataclass(frozen=True, slots=True)
+class Step:
+    """One upgrade: which link, from and to which rating of the pack, by what, at what cost.
+
+    ``part`` is the id of the part to take, ``path`` where it is set in the project; both empty
+    where it takes more than a part. ``cost`` is ``None`` where no part on offer does it.
+    """
+
+    link: str
+    name: str
+    from_a: float
+    to_a: float
+    what: str
+    cost: float | None
+    path: str = ""
+    part: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class _Raised:
+    limit_a: float
+    what: str
+    cost: float
+    path: str = ""
+    part: str = ""
+
+
+def upgrades(seen: Evaluation) -> tuple[Step, ...]:
+    """The next upgrades in order, each of the link that is then the weakest (methods 13)."""
+    limits = {link.key: link.continuous_a for link in seen.links}
+    names = {link.key: link.name for link in seen.links}
+    steps: list[Step] = []
+    while len(steps) < MOST_STEPS:
+        finite = {key: amps for key, amps in limits.items() if math.isfinite(amps)}
+        if len(finite) < 2:
+            break
+        weakest = min(finite, key=lambda key: finite[key])
+        now = finite.pop(weakest)
+        target = min(amps for amps in finite.values())
+        if target <= now * (1.0 + LIKE):
+            # As weak as another: raising one alone buys nothing yet.
+            target = next(
+                (amps for amps in sorted(finite.values()) if amps > now * (1.0 + LIKE)), now
+            )
+        raised = _raise(seen, weakest, target)
+        if raised is None:
+            steps.append(Step(weakest, names[weakest], now, now, "nothing on offer does it", None))
+            break
+        for same in SAME_STRIP.get(weakest, ()):
+            if same in limits:
+                limits[same] *= raised.limit_a / now
+        limits[weakest] = raised.limit_a
+        reached = min(limits.values())
+        steps.append(
+            Step(weakest, names[weakest], now, reached, raised.what, raised.cost, raised.path,
+                 raised.part)
+        )  # fmt: skip
+    return tuple(steps)
+
+
+def _raise(seen: Evaluation, key: str, target_a: float) -> _Raised | None:
+    """The cheapest change that raises one link to a current at least."""
+    if key in ("series-joints", "group-joints", "take-offs"):
+        result = seen.series if key == "series-joints" else seen.group
+        link = next(item for item in seen.links if item.key == key)
+        return _more_strip(result, link, target_a, seen)
+    makers: dict[str, Callable[[Evaluation, float], _Raised | None]] = {
+        "cells": _more_cells,
+        "link": _larger_links,
+        "leads": _thicker_wire,
+        "fuse": _larger_fuse,
+        "board": _larger_board,
+        "connector": _larger_connector,
+        "switch": _larger_switch,
+        "surge": _larger_surge,
+    }
+    maker = makers.get(key)
+    return None if maker is None else maker(seen, target_a)
+
+
+def _more_cells(seen: Evaluation, target_a: float) -> _Raised | None:
+    choice = seen.choice
+    now = next(link.continuous_a for link in seen.links if link.key == "cells")
+    wanted = math.ceil(target_a / (now / choice.parallel) - LIKE)
+    if wanted > 500:
+        return None
+    more = (wanted - choice.parallel) * choice.series
+    return _Raised(now * wanted / choice.parallel, f"{wanted} in parallel: {more} more cells",
+                   more * choice.cell.price)  # fmt: skip
+
+
+def _larger_links(seen: Evaluation, target_a: float) -> _Raised | None:
+    now = next(link.continuous_a for link in seen.links if link.key == "link")
+    rating = seen.project.joints.link_a or 0.0
+    wanted = math.ceil(rating * target_a / now * 2.0) / 2.0
+    return _Raised(now * wanted / rating, f"links of {wanted:g} A", 0.0)
+
+
+def _more_strip(
+    result: JointResult, link: Link, target_a: float, seen: Evaluation
+) -> _Raised | None:
+    school = seen.project.joints.school
+    # Candidates count with even sharing; what the solve makes of the one in force scales them.
+    scale = link.continuous_a / result.chosen.limits_a[school]
+    series = result.setting.role == "series"
+    joints = result.setting.series - 1 if series else 2 * result.setting.series
+    across = 1 if series else max(1, result.setting.parallel - 1)
+    best: _Raised | None = None
+    for item in result.found:
+        limit = item.limits_a[school] * scale
+        if item.barred or item.part.material == "plated steel":
+            continue
+        if limit < target_a * (1.0 - LIKE):
+            continue
+        length_m = item.section.length_mm * 1e-3 * joints * across * item.strips * item.layers
+        cost = length_m * item.part.price_per_m
+        if best is None or cost < best.cost:
+            path = f"joints.{result.setting.role}.part"
+            best = _Raised(limit, item.name, cost, path, item.part.id)
+    return best
+
+
+def _thicker_wire(seen: Evaluation, target_a: float) -> _Raised | None:
+    leads, ambient = seen.project.leads, seen.demand.ambient.number
+    return _cheapest(
+        seen.catalogue.wires.values(),
+        lambda wire: wire_limit_a(wire, leads, ambient),
+        target_a,
+        "leads.wire",
+        lambda wire: 2.0 * leads.length_m * wire.price_per_m,
+    )
+
+
+def _larger_fuse(seen: Evaluation, target_a: float) -> _Raised | None:
+    ambient = seen.demand.ambient.number
+    able = [
+        item
+        for item in seen.power.fuse.found
+        if not BARRING & {point.code for point in item.reasons}
+    ]
+    guarding = [item.part for item in able if item.against("wire") is None]
+
+    def limit_a(fuse: Fuse) -> float:
+        return hold_a(fuse, ambient)
+
+    return _cheapest(guarding, limit_a, target_a, "power.fuse") or _cheapest(
+        [item.part for item in able], limit_a, target_a, "power.fuse"
+    )
+
+
+def _larger_board(seen: Evaluation, target_a: float) -> _Raised | None:
+    able = [item.board for item in seen.verdicts if item.serves]
+    return _cheapest(able, lambda board: board.continuous_a, target_a, "protection.board")
+
+
+def _larger_connector(seen: Evaluation, target_a: float) -> _Raised | None:
+    able = [part for part in seen.catalogue.connectors.values()
+            if part.voltage_dc_v >= seen.pack.full.number]  # fmt: skip
+    return _cheapest(able, lambda part: part.continuous_a, target_a, "power.connector")
+
+
+def _larger_switch(seen: Evaluation, target_a: float) -> _Raised | None:
+    full = seen.pack.full.number
+    able = [part for part in seen.catalogue.switches.values()
+            if part.voltage_dc_v >= full and part.breaking_a >= target_a]  # fmt: skip
+    return _cheapest(able, lambda part: part.continuous_a, target_a, "power.switch")
+
+
+def _larger_surge(seen: Evaluation, target_a: float) -> _Raised | None:
+    able = [part for part in seen.catalogue.surges.values() if part.kind == "thermistor"]
+    return _cheapest(able, lambda part: part.steady_a or 0.0, target_a, "power.surge")
+
+
+def _cheapest(
+    parts: Iterable[Any],
+    limit_a: Callable[[Any], float],
+    target_a: float,
+    path: str,
+    cost: Callable[[Any], float] = lambda part: float(part.price),
+) -> _Raised | None:
+    able = [part for part in parts if limit_a(part) >= target_a * (1.0 - LIKE)]
+    if not able:
+        return None
+    best = min(able, key=lambda part: (cost(part), limit_a(part)))
+    return _Raised(limit_a(best), str(best.name), cost(best), path, best.id)

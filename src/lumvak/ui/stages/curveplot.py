@@ -1,0 +1,200 @@
+"""The time-current chart: amps over how long, log-log, with a cursor that reads every curve."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Collection, Sequence
+from typing import Any
+
+import numpy as np
+import pyqtgraph as pg
+from PyQt6.QtCore import QPointF, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QKeyEvent
+
+from lumvak.core.order import Curve
+from lumvak.core.protection import say_delay
+from lumvak.core.timecurves import LONGEST_S, SHORTEST_S, TIMES_S, at_time, time_at
+from lumvak.core.units import say
+from lumvak.ui.keys import step_of
+from lumvak.ui.plots import axis, marked_line, show_range
+from lumvak.ui.theme import THEME
+
+STEP_DECADES = 0.05
+SOLID, DASH = Qt.PenStyle.SolidLine, Qt.PenStyle.DashLine
+DOT, DASH_DOT = Qt.PenStyle.DotLine, Qt.PenStyle.DashDotLine
+# Colour and line of each curve: told by its line and its name as well as by its colour.
+LOOKS: dict[str, tuple[str, Qt.PenStyle, float]] = {
+    "load": ("copper", SOLID, 2.6),
+    "board": ("ink", SOLID, 1.8),
+    "fuse": ("verdigris", SOLID, 1.4),
+    "link": ("verdigris", DASH_DOT, 1.4),
+    "cells": ("soft", DOT, 1.6),
+    "series-joints": ("crimson", DASH, 1.4),
+    "group-joints": ("crimson", DOT, 1.4),
+    "leads": ("amber", SOLID, 1.4),
+    "connector": ("amber", DASH, 1.4),
+    "switch": ("amber", DOT, 1.4),
+}
+# At which height of the chart each name stands, so that they keep out of each other's way.
+NAME_AT = {
+    "cells": 0.90, "group-joints": 0.80, "board": 0.70, "leads": 0.62, "series-joints": 0.50,
+    "connector": 0.44, "switch": 0.56, "link": 0.74, "fuse": 0.36,
+}  # fmt: skip
+
+
+class _DecadeAxis(pg.AxisItem):  # type: ignore[misc]
+    """A logarithmic axis in plain words: 1, 2 and 5 of each decade, no powers of ten."""
+
+    def __init__(self, side: str, steps: Sequence[float], spell: Callable[[float], str]) -> None:
+        super().__init__(side)
+        self._steps, self._spell = tuple(steps), spell
+
+    def tickValues(self, low: float, high: float, size: float) -> list[Any]:
+        found = [
+            math.log10(step) + decade
+            for decade in range(math.floor(low), math.ceil(high) + 1)
+            for step in self._steps
+        ]
+        return [(1.0, [value for value in found if low - 1e-9 <= value <= high + 1e-9])]
+
+    def tickStrings(self, values: Sequence[float], scale: float, spacing: float) -> list[str]:
+        return [self._spell(10.0**value) for value in values]
+
+
+class CurvePlot(pg.PlotWidget):  # type: ignore[misc]
+    """Curves over time; ``moved`` with the time in s under the cursor."""
+
+    moved = pyqtSignal(float)
+
+    def __init__(self) -> None:
+        super().__init__(
+            background=THEME.colour("sheet"),
+            axisItems={
+                "left": _DecadeAxis("left", (1.0, 2.0, 5.0), lambda amps: say(amps, "")),
+                "bottom": _DecadeAxis("bottom", (1.0,), _brief),
+            },
+        )
+        self.setMenuEnabled(False)
+        self.setMouseEnabled(x=False, y=False)
+        self.hideButtons()
+        self.disableAutoRange()
+        self.setLogMode(x=True, y=True)
+        axis(self, "left", "current, A")
+        axis(self, "bottom", "for how long")
+        self.getAxis("left").setWidth(THEME.px(52))
+        self.setAccessibleName("Current against time of every part")
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.seconds = 1.0
+        self.cursor_line = marked_line(0.0, 90, "soft", "", 0.06)
+        self.short_line = marked_line(3.0, 0, "crimson", "", 0.02, (0, 1))
+        self.addItem(self.short_line)
+        self.addItem(self.cursor_line)
+        self._drawn: dict[str, tuple[pg.PlotDataItem, pg.PlotDataItem]] = {}
+        self._fills: dict[str, pg.FillBetweenItem] = {}
+        self._names: dict[str, pg.TextItem] = {}
+        self.set_seconds(1.0)
+        self.scene().sigMouseMoved.connect(self._hover)
+
+    def show_curves(self, curves: Sequence[Curve], hidden: Collection[str], short_a: float) -> None:
+        """Draw these curves but for the hidden ones, up to what a dead short gives."""
+        shown = {curve.key: curve for curve in curves if curve.key not in hidden}
+        for key in [key for key in self._drawn if key not in shown]:
+            self._drop(key)
+        top = short_a * 1.6
+        bottom = _bottom(list(shown.values()), top)
+        for curve in shown.values():
+            self._draw(curve, top)
+        self.short_line.setPos(math.log10(short_a))
+        self.short_line.label.setFormat(f"a dead short gives {say(short_a, 'A')}")
+        x = (math.log10(SHORTEST_S), math.log10(LONGEST_S))
+        show_range(self, x, (math.log10(bottom), math.log10(top)))
+        for key, curve in shown.items():
+            self._name(curve, NAME_AT.get(key, 0.0), bottom, top)
+
+    def _drop(self, key: str) -> None:
+        for item in self._drawn.pop(key):
+            self.removeItem(item)
+        if key in self._fills:
+            self.removeItem(self._fills.pop(key))
+        self.removeItem(self._names.pop(key))
+
+    def _draw(self, curve: Curve, top: float) -> None:
+        role, style, width = LOOKS.get(curve.key, ("soft", SOLID, 1.2))
+        if curve.key not in self._drawn:
+            pen = pg.mkPen(THEME.colour(role), width=width, style=style)
+            pair = (self.plot(pen=pen, connect="finite"), self.plot(pen=pen, connect="finite"))
+            self._drawn[curve.key] = pair
+            if curve.kind in ("fuse", "link"):
+                wash = QColor(THEME.colour("verdigris_wash"))
+                wash.setAlpha(120)
+                fill = pg.FillBetweenItem(*pair, brush=pg.mkBrush(wash))
+                fill.setZValue(-10)
+                self.addItem(fill)
+                self._fills[curve.key] = fill
+            name = pg.TextItem("", color=THEME.colour(role), anchor=(0.5, 0.5),
+                               fill=pg.mkBrush(THEME.colour("sheet")))  # fmt: skip
+            name.setFont(THEME.font("note", table=True))
+            self.addItem(name)
+            self._names[curve.key] = name
+        low, high = self._drawn[curve.key]
+        low.setData(*_stairs(curve.low_a, top, curve.kind))
+        if curve.kind in ("fuse", "link"):
+            high.setData(*_stairs(curve.high_a, top, curve.kind))
+
+    def _name(self, curve: Curve, height: float, bottom: float, top: float) -> None:
+        """Set a curve's name where it comes down to a height of the chart; else at its start."""
+        low, high = math.log10(bottom), math.log10(top)
+        level = low + height * (high - low)
+        seconds = time_at(curve.low_a, 10.0**level) if height else SHORTEST_S * 30.0
+        if not math.isfinite(seconds) or seconds <= SHORTEST_S:
+            seconds = SHORTEST_S * 3.0
+            level = math.log10(max(float(curve.low_a[9]), bottom))
+        elif not height:
+            level = math.log10(max(at_time(curve.low_a, seconds), bottom))
+        item = self._names[curve.key]
+        item.setText(curve.name)
+        item.setPos(QPointF(math.log10(seconds), level))
+
+    def set_seconds(self, seconds: float) -> None:
+        """Move the cursor to a time."""
+        self.seconds = min(max(seconds, SHORTEST_S), LONGEST_S)
+        self.cursor_line.setPos(math.log10(self.seconds))
+        self.cursor_line.label.setFormat(say_delay(float(f"{self.seconds:.2g}")))
+        self.moved.emit(self.seconds)
+
+    def _hover(self, place: QPointF) -> None:
+        box = self.getPlotItem().vb
+        if box.sceneBoundingRect().contains(place):
+            self.set_seconds(10.0 ** box.mapSceneToView(place).x())
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        step = step_of(event, Qt.Key.Key_Left, Qt.Key.Key_Right)
+        if step:
+            self.set_seconds(self.seconds * 10.0 ** (step * STEP_DECADES))
+        else:
+            super().keyPressEvent(event)
+
+
+def _brief(seconds: float) -> str:
+    """A time on the axis."""
+    return f"{seconds * 1e3:.3g} ms" if seconds < 0.099 else f"{round(seconds, 1):g} s"
+
+
+def _bottom(curves: Sequence[Curve], top: float) -> float:
+    """The bottom of the chart: a round number under all that is shown."""
+    least = min((float(np.min(curve.low_a)) for curve in curves), default=1.0)
+    return min(10.0 ** math.floor(math.log10(max(least * 0.9, 0.1))) * 1.0, top / 10.0)
+
+
+def _stairs(
+    amps: np.ndarray[tuple[int], np.dtype[np.float64]], top: float, kind: str
+) -> tuple[np.ndarray[tuple[int], np.dtype[np.float64]], ...]:
+    """What is drawn of a curve: a step of a board's delay stands upright, up to the top."""
+    seconds = TIMES_S
+    amps = np.minimum(amps, top * 10.0)
+    if kind not in ("board", "load"):
+        return seconds, amps
+    # Each value holds up to the time of the next one.
+    if kind == "board":
+        return np.repeat(seconds, 2)[1:], np.repeat(amps, 2)[:-1]
+    return np.repeat(seconds, 2)[:-1], np.repeat(amps, 2)[1:]

@@ -1,0 +1,272 @@
+"""What opens first: every curve on one chart, its legend to change parts on, and every pair."""
+
+from __future__ import annotations
+
+import math
+from functools import partial
+from typing import Any
+
+from PyQt6.QtCore import QRectF, QSize, Qt
+from PyQt6.QtGui import QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import (
+    QCheckBox,
+    QComboBox,
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QSizePolicy,
+    QVBoxLayout,
+    QWidget,
+)
+
+from lumvak.core.evaluate import Evaluation
+from lumvak.core.order import Curve, Pair, time_ratio
+from lumvak.core.protection import say_delay
+from lumvak.core.timecurves import at_time
+from lumvak.core.units import round_figures, say
+from lumvak.ui.fields import soft, try_edit
+from lumvak.ui.flow import scrolled
+from lumvak.ui.session import Session
+from lumvak.ui.stages.curveplot import LOOKS, CurvePlot
+from lumvak.ui.stages.making import fit_height
+from lumvak.ui.tables import Column, Row, RowsTable
+from lumvak.ui.theme import THEME
+
+PAIR_COLUMNS = (
+    Column("first", left=True),
+    Column("before", left=True),
+    Column("apart by", sample="0000 A"),
+    Column("at", sample="0000 ms"),
+    Column("in time", tip="How many times sooner the first acts, where that is least"),
+    Column("in order?", left=True),
+    Column("why", left=True, stretch=True),
+)
+FOLLOW = "as recommended"
+
+
+class Swatch(QWidget):
+    """A short piece of a curve's line."""
+
+    def __init__(self, key: str) -> None:
+        super().__init__()
+        self._key = key
+        self.setFixedSize(THEME.px(26), THEME.px(16))
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        role, style, width = LOOKS.get(self._key, ("soft", Qt.PenStyle.SolidLine, 1.2))
+        painter = QPainter(self)
+        if self._key in ("fuse", "link"):
+            band = QRectF(0, self.height() * 0.25, self.width(), self.height() * 0.5)
+            painter.fillRect(band, THEME.colour("verdigris_wash"))
+        painter.setPen(QPen(THEME.colour(role), width, style))
+        middle = self.height() // 2
+        painter.drawLine(0, middle, self.width(), middle)
+
+
+class PartBox(QComboBox):
+    """The part of a curve: picked from those that would do, or as recommended."""
+
+    def __init__(self, session: Session, path: str, name: str) -> None:
+        super().__init__()
+        self.session, self.path = session, path
+        self._offered: list[tuple[str, Any]] = []
+        self.setAccessibleName(name)
+        self.setFont(THEME.font("note", table=True))
+        self.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        self.setMinimumContentsLength(12)
+        self.activated.connect(self._take)
+
+    def sizeHint(self) -> QSize:
+        return QSize(THEME.px(130), THEME.px(25))
+
+    def offer(self, parts: list[tuple[str, Any]], chosen: Any, followed: str = "") -> None:
+        """Offer these parts by name; ``chosen`` is the value in force.
+
+        Where that follows the recommendation, ``followed`` is what it comes to.
+        """
+        offered = [(FOLLOW, None), *parts] if followed else parts
+        if offered != self._offered:
+            self._offered = offered
+            self.clear()
+            self.addItems([name for name, _ in offered])
+        self.setPlaceholderText(followed)
+        places = [at for at, (_, value) in enumerate(offered) if value == chosen]
+        self.setCurrentIndex(places[0] if places and chosen is not None else -1)
+
+    def _take(self, place: int) -> None:
+        changes: dict[str, Any] = {self.path: self._offered[place][1]}
+        if self.path == "power.fuse":
+            changes["power.fuse_band"] = ()
+        try_edit(self.session, changes, f"{self.path.split('.')[-1].replace('_', ' ')}")
+
+
+class OpenFirstView(QWidget):
+    """The chart with its legend above, the pairs below."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.about = "move over the chart, or use the arrows, to read it"
+        self.hidden: set[str] = set()
+        self.plot = CurvePlot()
+        self.plot.setMinimumHeight(THEME.px(210))
+        self.plot.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
+        self.legend = QWidget()
+        self.grid = QGridLayout(self.legend)
+        self.grid.setContentsMargins(0, 0, THEME.px(14), 0)
+        self.grid.setHorizontalSpacing(THEME.px(6))
+        self.grid.setVerticalSpacing(THEME.px(1))
+        self.grid.setColumnStretch(2, 1)
+        self.reading = soft("")
+        self._boxes: dict[str, QCheckBox] = {}
+        self._parts: dict[str, PartBox] = {}
+        self._values: dict[str, QLabel] = {}
+        self._keys: list[str] = []
+        self.table = RowsTable(PAIR_COLUMNS, "Pairs that must be in order")
+        side = QVBoxLayout()
+        side.setSpacing(THEME.px(2))
+        side.addWidget(self.reading)
+        area = scrolled(self.legend)
+        area.setFixedWidth(THEME.px(352))
+        side.addWidget(area, 1)
+        upper = QHBoxLayout()
+        upper.addWidget(self.plot, 1)
+        upper.addLayout(side)
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(THEME.px(16), 0, THEME.px(8), THEME.px(6))
+        outer.setSpacing(THEME.px(4))
+        outer.addLayout(upper, 1)
+        outer.addWidget(self.table)
+        self.plot.moved.connect(lambda _: self._read())
+        self.table.picked.connect(self._pick_pair)
+
+    def show_evaluation(self, seen: Evaluation) -> None:
+        """Draw the curves of an evaluation, and list the pairs."""
+        power = seen.power
+        keys = [curve.key for curve in power.curves]
+        if keys != self._keys:
+            self._make_legend(power.curves)
+        self._offer(seen)
+        self.plot.show_curves(power.curves, self.hidden, power.short_a.number)
+        curves = {curve.key: curve for curve in power.curves}
+        rows = [_pair_row(pair, curves, power.short_a.number) for pair in power.pairs]
+        self.table.show_rows(rows)
+        fit_height(self.table, len(rows), 6)
+        self._read()
+
+    def _make_legend(self, curves: tuple[Curve, ...]) -> None:
+        while self.grid.count():
+            item = self.grid.takeAt(0)
+            widget = None if item is None else item.widget()
+            if widget is not None:
+                widget.deleteLater()
+        self._boxes, self._parts, self._values = {}, {}, {}
+        self._keys = [curve.key for curve in curves]
+        for row, curve in enumerate(curves):
+            box = QCheckBox(curve.name)
+            box.setFont(THEME.font("table", table=True))
+            box.setChecked(curve.key not in self.hidden)
+            box.toggled.connect(partial(self._toggle, curve.key))
+            value = QLabel()
+            value.setFont(THEME.font("table", strong=True, table=True))
+            value.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+            value.setMinimumWidth(THEME.px(74))
+            self.grid.addWidget(Swatch(curve.key), row, 0)
+            self.grid.addWidget(box, row, 1)
+            if curve.place and curve.place != "joints.link_a":
+                part = PartBox(self.session, curve.place, f"{curve.name}: part")
+                self._parts[curve.key] = part
+                self.grid.addWidget(part, row, 2)
+            else:
+                note = soft(curve.detail)
+                note.setFont(THEME.font("note", table=True))
+                note.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+                self.grid.addWidget(note, row, 2)
+            self.grid.addWidget(value, row, 3)
+            self._boxes[curve.key], self._values[curve.key] = box, value
+        self.grid.setRowStretch(len(curves), 1)
+
+    def _offer(self, seen: Evaluation) -> None:
+        """Fill the boxes of the legend with what would do."""
+        power, project = seen.power, seen.project
+        offers: dict[str, tuple[list[tuple[str, Any]], Any]] = {
+            "board": (
+                [(item.board.name, item.board.id) for item in seen.verdicts
+                 if item.board.series == seen.choice.series
+                 and item.board.family == seen.sized.setting.family],
+                project.protection.board,
+            ),
+            "fuse": ([(item.part.name, item.part.id) for item in power.fuse.found],
+                     project.power.fuse),
+            "leads": ([(wire.name, wire.id) for wire in seen.catalogue.wires.values()],
+                      project.leads.wire),
+            "connector": ([(item.part.name, item.part.id) for item in power.connector.found],
+                          project.power.connector),
+            "switch": ([(item.part.name, item.part.id) for item in power.switch.found],
+                       project.power.switch),
+        }  # fmt: skip
+        names = {curve.key: curve.detail for curve in power.curves}
+        for key, box in self._parts.items():
+            parts, chosen = offers[key]
+            box.offer(parts, chosen, names[key])
+
+    def _toggle(self, key: str, shown: bool) -> None:
+        (self.hidden.discard if shown else self.hidden.add)(key)
+        self.show_evaluation(self.session.evaluation)
+
+    def _read(self) -> None:
+        """What each curve is at the cursor."""
+        seconds = self.plot.seconds
+        self.reading.setText(f"after {say_delay(float(f'{seconds:.2g}'))}")
+        for curve in self.session.evaluation.power.curves:
+            label = self._values.get(curve.key)
+            if label is None:
+                continue
+            low, high = at_time(curve.low_a, seconds), at_time(curve.high_a, seconds)
+            if not math.isfinite(low):
+                label.setText("passes all")
+            elif curve.kind == "fuse" and math.isfinite(high):
+                label.setText(f"{low:.3g}–{say(high, 'A')}")
+            else:
+                label.setText(say(low, "A"))
+
+    def _pick_pair(self, value: tuple[str, str, float]) -> None:
+        """Go to where a pair is closest, with both of its curves in view."""
+        first, second, at_s = value
+        self.hidden -= {first, second}
+        for key in (first, second):
+            self._boxes[key].setChecked(True)
+        self.plot.set_seconds(at_s)
+
+
+def _pair_row(pair: Pair, curves: dict[str, Curve], short_a: float) -> Row:
+    ratio = time_ratio(curves[pair.first], curves[pair.second], short_a)
+    never = not math.isfinite(pair.margin_a)
+    if pair.holds:
+        order = "hardly" if pair.thin else "yes"
+    else:
+        order = f"no, from {say_delay(float(f'{pair.fails_s[0][0]:.2g}'))}"
+        last = pair.fails_s[-1][1]
+        if last < 9e3:
+            order += f" to {say_delay(float(f'{last:.2g}'))}"
+    return Row(
+        (
+            pair.names[0],
+            pair.names[1],
+            "—" if never else say(pair.margin_a, "A"),
+            "—" if never else say_delay(float(f"{pair.at_s:.2g}")),
+            _times(ratio),
+            order,
+            pair.why,
+        ),
+        value=(pair.first, pair.second, pair.at_s),
+        marks={5: "amber" if pair.holds else "crimson"} if not pair.holds or pair.thin else {},
+        key=(pair.first, pair.second),
+    )
+
+
+def _times(ratio: float) -> str:
+    """How many times sooner, in words."""
+    if not math.isfinite(ratio):
+        return "—"
+    return "over 99 ×" if ratio > 99.0 else f"{round_figures(ratio)} ×"

@@ -1,0 +1,130 @@
+"""What the pack gives for good and for a while, what sets it, and what the next upgrade buys."""
+
+from __future__ import annotations
+
+import math
+
+from PyQt6.QtWidgets import QVBoxLayout, QWidget
+
+from lumvak.core.chain import rating
+from lumvak.core.evaluate import Evaluation
+from lumvak.core.units import say
+from lumvak.core.upgrades import Step, upgrades
+from lumvak.ui.fields import heading, soft, try_edit
+from lumvak.ui.session import Session
+from lumvak.ui.stages.making import fit_height
+from lumvak.ui.tables import Column, Row, RowsTable
+from lumvak.ui.theme import THEME
+
+TIMES = ((None, "for good"), (10.0, "for 10 s"), (1.0, "for 1 s"))
+LINK_COLUMNS = (
+    Column("link", left=True),
+    Column("what", left=True, stretch=True),
+    *(Column(words, sample="0000 A") for _, words in TIMES),
+    Column("load"),
+    Column("to spare"),
+)
+STEP_COLUMNS = (
+    Column("then raise", left=True),
+    Column("by", left=True, stretch=True),
+    Column("from", sample="0000 A"),
+    Column("to", sample="0000 A"),
+    Column("cost", sample="000.00"),
+)
+
+
+class RatingView(QWidget):
+    """Every link with its limits above, the next upgrades below."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.about = ""
+        self.links = RowsTable(LINK_COLUMNS, "Links of the path")
+        self.steps = RowsTable(STEP_COLUMNS, "Upgrades")
+        self.total = soft("", wrap=True)
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
+        outer.setSpacing(THEME.px(6))
+        outer.addWidget(self.links)
+        outer.addWidget(heading("What would the next upgrade buy?"))
+        outer.addWidget(self.steps)
+        outer.addWidget(self.total)
+        outer.addStretch(1)
+        self.links.cell_clicked.connect(lambda key, _: self._explain(key))
+        self.links.picked.connect(self._explain)
+        self.steps.picked.connect(self._take)
+
+    def show_evaluation(self, seen: Evaluation) -> None:
+        """Show the rating of the path of an evaluation, and its upgrades."""
+        ratings = [rating(seen.links, seconds) for seconds, _ in TIMES]
+        self.about = "; ".join(
+            f"{say(item.current_a, 'A')} {words}, set by the {item.link.name}"
+            for item, (_, words) in zip(ratings, TIMES, strict=True)
+            if item is not None
+        )
+        rows = []
+        for link in seen.links:
+            held = [
+                link.continuous_a if seconds is None else link.limit_a(seconds)
+                for seconds, _ in TIMES
+            ]
+            marks = {
+                2 + place: "crimson" if link.bursts else "amber"
+                for place, item in enumerate(ratings)
+                if item is not None and item.link is link
+            }
+            spare = "—" if math.isinf(link.continuous_a) else say(link.headroom, "%")
+            rows.append(
+                Row(
+                    (link.name, link.detail, *(say(amps, "A") for amps in held),
+                     say(link.demand_a, "A"), spare),
+                    value=link.key,
+                    marks=marks,
+                    key=link.key,
+                )
+            )  # fmt: skip
+        self.links.show_rows(rows)
+        fit_height(self.links, len(rows), 12)
+        steps = upgrades(seen)
+        self.steps.show_rows([_step_row(step, steps, place) for place, step in enumerate(steps)])
+        fit_height(self.steps, len(steps), 6)
+        paid = [step.cost for step in steps if step.cost is not None]
+        self.total.setText(
+            f"All of them: {say(sum(paid), 'money')}, to {say(steps[-1].to_a, 'A')}. A click takes "
+            "the part of a line; conductors and wires are counted by their length, work is not."
+            if paid
+            else "Nothing on offer raises it."
+        )
+
+    def _explain(self, key: str) -> None:
+        link = next((item for item in self.session.evaluation.links if item.key == key), None)
+        if link is not None:
+            self.session.explain(link.limit.key)
+
+    def _take(self, place: int) -> None:
+        steps = upgrades(self.session.evaluation)
+        step = steps[place] if place < len(steps) else None
+        if step is not None and step.path:
+            try_edit(self.session, {step.path: step.part}, step.what)
+        elif step is not None and step.cost is not None:
+            self.session.tell("note", f"{step.what}: set it under “{step.name}”.")
+
+
+def _step_row(step: Step, steps: tuple[Step, ...], place: int) -> Row:
+    to = say(step.to_a, "A")
+    if step.cost is not None and step.to_a <= step.from_a * (1.0 + 1e-6):
+        other = next((item.name for item in steps[place + 1 :] if item.link != step.link), "")
+        to = f"as weak: {other}" if other else "no more"
+    return Row(
+        (
+            step.name,
+            step.what,
+            say(step.from_a, "A"),
+            to,
+            "—" if step.cost is None else say(step.cost, "money"),
+        ),
+        value=place,
+        key=place,
+        faded=step.cost is None,
+    )
