@@ -149,9 +149,10 @@ def test_taking_the_recommended_joint_cures_it(barrow: Project, catalogue: Catal
     assert "series-joint-limit" not in {item.code for item in cured.findings}
 
 
-def test_the_chain_runs_from_the_cells_to_the_board(seen: Evaluation) -> None:
+def test_the_chain_runs_from_the_cells_to_the_connector(seen: Evaluation) -> None:
     assert [link.key for link in seen.links] == [
-        "cells", "group-joints", "series-joints", "leads", "board",
+        "cells", "group-joints", "series-joints", "take-offs", "leads", "fuse", "board",
+        "connector",
     ]  # fmt: skip
     assert seen.weakest is weakest(seen.links)
     assert seen.weakest is not None
@@ -199,10 +200,16 @@ def test_a_power_load_is_judged_at_its_end_current(barrow: Project, catalogue: C
     assert "power-load" in {item.code for item in seen.findings}
 
 
-def test_picking_the_joint_and_board_replaces_the_allowances(
+def test_picking_the_parts_of_the_path_replaces_the_allowances(
     barrow: Project, catalogue: Catalogue
 ) -> None:
-    seen = evaluate(with_values(barrow, {"protection.board": "wicket-14-45"}), catalogue)
+    picked = {
+        "protection.board": "wicket-14-45",
+        "power.fuse": "flint-40",
+        "power.connector": "clasp-45",
+        "power.switch": "stile-63",
+    }
+    seen = evaluate(with_values(barrow, picked), catalogue)
     board = catalogue.boards["wicket-14-45"]
     assert seen.figures["board.resistance_ohm"].number == board.resistance_ohm
     assert seen.figures["board.resistance_ohm"].origin == "sheet"
@@ -210,7 +217,14 @@ def test_picking_the_joint_and_board_replaces_the_allowances(
     assert joint.number == pytest.approx(seen.series.chosen.ohm)
     total = seen.figures["path.resistance_ohm"].number
     leads = seen.figures["leads.resistance_ohm"].number
-    assert total == pytest.approx(leads + board.resistance_ohm + 13 * joint.number)
+    parts = (
+        catalogue.fuses["flint-40"].resistance_mohm
+        + catalogue.connectors["clasp-45"].mated_mohm
+        + catalogue.switches["stile-63"].resistance_mohm
+    ) * 1e-3
+    assert seen.figures["path.parts_ohm"].number == pytest.approx(parts)
+    assert not seen.figures["path.parts_ohm"].assumed
+    assert total == pytest.approx(leads + board.resistance_ohm + parts + 13 * joint.number)
 
 
 @given(

@@ -2,6 +2,7 @@ import pytest
 
 from lumvak.core.boards import Board, BoardStage
 from lumvak.core.catalogue import Catalogue
+from lumvak.core.draw import Draw
 from lumvak.core.need import Need
 from lumvak.core.powersettings import Protection
 from lumvak.core.protection import (
@@ -19,9 +20,8 @@ def setting_for(catalogue: Catalogue, **changes: object) -> BoardSetting:
         "family": "cobalt",
         "cell": catalogue.cells["ostrel-21-48"],
         "series": 10,
-        "current_a": 18.0,
-        "peak_a": 40.0,
-        "peak_s": 8.0,
+        "parallel": 5,
+        "draw": Draw(18.0, 40.0, 8.0),
         "charge_a": 2.0,
         "need": Need(),
         "protection": Protection(),
@@ -83,14 +83,14 @@ def test_a_board_that_suits_has_nothing_against_it(catalogue: Catalogue) -> None
 def test_each_reason_is_named(catalogue: Catalogue, changes: dict[str, object], word: str) -> None:
     verdict = judge(board(**changes), setting_for(catalogue))
     assert not verdict.serves
-    assert any(word in reason for reason in verdict.reasons)
+    assert any(word in reason.text for reason in verdict.reasons)
 
 
 def test_two_contacts_refuse_a_separate_charge_port(catalogue: Catalogue) -> None:
     need = Need(kind="tool", rated_voltage_v=36.0, contacts=2)
     assert wants_one_port(need)
     verdict = judge(board(ports=2), setting_for(catalogue, need=need))
-    assert any("two contacts" in reason for reason in verdict.reasons)
+    assert any("two contacts" in reason.text for reason in verdict.reasons)
     either = setting_for(catalogue, need=Need(kind="tool", rated_voltage_v=36.0, contacts=3))
     assert judge(board(ports=2), either).serves
 
@@ -110,7 +110,7 @@ def test_thresholds_beyond_the_cell_are_remarked(
     catalogue: Catalogue, changes: dict[str, object], word: str
 ) -> None:
     verdict = judge(board(**changes), setting_for(catalogue))
-    assert any(word in remark for remark in verdict.remarks)
+    assert any(word in remark.text for remark in verdict.remarks)
 
 
 def test_verdicts_put_those_that_serve_first_and_near_misses_next(catalogue: Catalogue) -> None:

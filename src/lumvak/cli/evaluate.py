@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import argparse
 import json
-import math
 import sys
 from collections.abc import Sequence
 from dataclasses import replace
@@ -16,6 +15,7 @@ from lumvak.core.chain import Link
 from lumvak.core.evaluate import Evaluation, evaluate
 from lumvak.core.figures import as_json, walk
 from lumvak.core.netnames import node_voltages
+from lumvak.core.powersheet import finite, power_json
 from lumvak.core.tolerance import tolerance, tolerance_figures
 from lumvak.core.units import say
 from lumvak.files.catalogue_file import load_catalogue
@@ -71,11 +71,6 @@ def read_evaluation(command: str, file: Path, catalogues: Sequence[Path]) -> Eva
     return evaluate(project, catalogue)
 
 
-def finite(value: float) -> float | None:
-    """A number as JSON takes it: no limit is null."""
-    return value if math.isfinite(value) else None
-
-
 def link_json(link: Link) -> dict[str, Any]:
     """A link of the chain as plain JSON."""
     return {
@@ -91,11 +86,13 @@ def link_json(link: Link) -> dict[str, Any]:
         "headroom": finite(link.headroom),
         "bursts": link.bursts,
         "limit": link.limit.key,
+        "for_10_s_a": finite(link.limit_a(10.0)),
+        "for_1_s_a": finite(link.limit_a(1.0)),
     }
 
 
 def evaluation_json(seen: Evaluation) -> dict[str, Any]:
-    """An evaluation as plain JSON: figures by key, findings, chain, network, weakest link."""
+    """An evaluation as plain JSON: figures by key, findings, chain, network, power path."""
     return {
         "name": seen.project.name,
         "figures": {key: as_json(figure) for key, figure in seen.figures.items()},
@@ -119,6 +116,7 @@ def evaluation_json(seen: Evaluation) -> dict[str, Any]:
                 for flaw in seen.table.flaws
             ],
         },
+        "power": power_json(seen),
         "weakest_link": None if seen.weakest is None else link_json(seen.weakest),
     }
 

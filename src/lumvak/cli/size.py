@@ -10,7 +10,6 @@ from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import Any
 
-from lumvak.cli.evaluate import finite
 from lumvak.cli.table import table
 from lumvak.core import units
 from lumvak.core.catalogue import FAMILY_NAMES, Catalogue
@@ -19,6 +18,7 @@ from lumvak.core.duty import parse_duty
 from lumvak.core.evaluate import Evaluation, evaluate
 from lumvak.core.need import DutyStep
 from lumvak.core.options import Filters
+from lumvak.core.powersheet import finite
 from lumvak.core.project import Project, ProjectError, with_values
 from lumvak.core.ranking import Options
 from lumvak.core.sizing import NEED_NAMES, NEEDS

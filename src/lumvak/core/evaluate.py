@@ -25,7 +25,7 @@ from lumvak.core.motion import motion_figures
 from lumvak.core.options import Filters, search
 from lumvak.core.pack import Choice, choose, settle
 from lumvak.core.packfigures import PackFigures, pack_figures
-from lumvak.core.path import JointResult, joint_result, path_figure, sizing_path
+from lumvak.core.path import JointResult, joint_result, parts_ohm, path_figure, sizing_path
 from lumvak.core.power import Power, power_of
 from lumvak.core.powersettings import NONE
 from lumvak.core.project import Project
@@ -241,7 +241,8 @@ def _size(
 
     # Cells and count.
     cells = cell_table(catalogue, catalogue.cell_list, project.pack.end_charge)
-    path, board_ohm, joint_ohm = sizing_path(project, catalogue, cells.cells, wire)
+    others = parts_ohm(project, catalogue, demand)
+    path, board_ohm, joint_ohm = sizing_path(project, catalogue, cells.cells, wire, others)
     terms = sizing_terms(cells, demand, project.need, project.pack, path)
     options = found
     if options is None:
@@ -254,6 +255,7 @@ def _size(
         choice.parallel,
         wire,
         board_ohm,
+        others,
         joint_ohm,
         project.joints,
     )

@@ -109,14 +109,15 @@ def time_ratio(first: Curve, second: Curve, most_a: float) -> float:
 
     Infinite where the first is a load, or where they never act on the same current.
     """
-    levels = [level for level in second.low_a if math.isfinite(level) and level <= most_a]
-    if first.kind == "load" or not levels:
+    if first.kind == "load":
         return math.inf
-    ratios = [
-        time_at(second.low_a, float(level)) / time_at(first.high_a, float(level))
-        for level in np.unique(levels)[:: max(1, len(levels) // LEVELS)]
-        if math.isfinite(time_at(first.high_a, float(level)))
-    ]
+    levels = np.unique(second.low_a[np.isfinite(second.low_a) & (second.low_a <= most_a)])
+    ratios = []
+    for level in levels[:: max(1, len(levels) // LEVELS)]:
+        acts, harmed = time_at(first.high_a, float(level)), time_at(second.low_a, float(level))
+        # What acts before the first time of the grid cannot be told apart.
+        if math.isfinite(acts) and acts > TIMES_S[0]:
+            ratios.append(harmed / acts)
     return min(ratios, default=math.inf)
 
 

@@ -31,19 +31,64 @@ from lumvak.core.leads import LeadWire
 from lumvak.core.packfigures import PackFigures
 from lumvak.core.project import Joints, Project
 from lumvak.core.sizing import Path
+from lumvak.core.surge import hot_state
 
 JOINT_ALLOWANCE_OHM = 0.3e-3
 BOARD_ALLOWANCE_OHM = 2.0e-3
+# For a fuse and for a connector that follow the recommendation, each.
+PART_ALLOWANCE_OHM = 0.7e-3
+
+
+def parts_ohm(project: Project, catalogue: Catalogue, demand: Demand) -> Figure:
+    """Fuse, connector, switch and surge part together, as picked or allowed for (methods 5)."""
+    power = project.power
+    known: list[Figure] = []
+    allowed = 0
+    fuse = catalogue.fuses.get(power.fuse or "")
+    connector = catalogue.connectors.get(power.connector or "")
+    switch = catalogue.switches.get(power.switch)
+    for key, label, wanted, part, mohm in (
+        ("fuse", "Fuse", power.fuse, fuse, 0.0 if fuse is None else fuse.resistance_mohm),
+        ("connector", "Connector", power.connector, connector,
+         0.0 if connector is None else connector.mated_mohm),
+        ("switch", "Switch", power.switch, switch,
+         0.0 if switch is None else switch.resistance_mohm),
+    ):  # fmt: skip
+        if wanted is None:
+            allowed += 1
+        elif part is not None:
+            known.append(sheet(f"power.{key}_mohm", f"{label}: resistance", mohm, "mΩ", part.name))
+    surge = catalogue.surges.get(power.surge)
+    hot = 0.0
+    if surge is not None:
+        hot = hot_state(surge, demand.highest_current.number, demand.ambient.number).ohm
+        known.append(sheet("power.surge_ohm", "At 25 °C", surge.ohm, "ohm", surge.name))
+    total = hot + allowed * PART_ALLOWANCE_OHM
+    total += sum(item.number * 1e-3 for item in known if item.unit == "mΩ")
+    words = "fuse + connector + switch + surge part, hot"
+    if allowed:
+        words += f"; {PART_ALLOWANCE_OHM * 1e3:g} mΩ allowed for each that is not picked yet"
+        return assumed("path.parts_ohm", "Fuse, connector and such", total, "ohm", words,
+                       "methods 5", *known)  # fmt: skip
+    if not known:
+        return constant("path.parts_ohm", "Fuse, connector and such", 0.0, "ohm",
+                        "none of them is there", "methods 5")  # fmt: skip
+    return computed("path.parts_ohm", "Fuse, connector and such", total, "ohm", words,
+                    "methods 5", *known)  # fmt: skip
 
 
 def sizing_path(
-    project: Project, catalogue: Catalogue, cells: Sequence[Cell], wire: LeadWire
+    project: Project,
+    catalogue: Catalogue,
+    cells: Sequence[Cell],
+    wire: LeadWire,
+    others: Figure,
 ) -> tuple[Path, Figure, Figure | None]:
     """The resistance that sizing counts between cells and equipment (methods 5).
 
     Leads as they are; a series joint and a board as picked, or an allowance while they follow the
-    recommendation. Returns the Path for arrays, the board's figure, and that of the allowance for
-    a joint, if it is one.
+    recommendation; ``others`` is that of fuse, connector and such. Returns the Path for arrays,
+    the board's figure, and that of the allowance for a joint, if it is one.
     """
     board = catalogue.boards.get(project.protection.board or "")
     board_ohm = (
@@ -60,7 +105,7 @@ def sizing_path(
     )
     strip = project.joints.series
     part = catalogue.conductors.get(strip.part or "")
-    fixed = wire.ohm.number + board_ohm.number
+    fixed = wire.ohm.number + board_ohm.number + others.number
     if part is None:
         allowance = assumed(
             "path.joint_ohm",
@@ -97,6 +142,7 @@ def path_figure(
     parallel: int,
     wire: LeadWire,
     board_ohm: Figure,
+    others: Figure,
     allowance: Figure | None,
     joints: Joints,
 ) -> Figure:
@@ -117,10 +163,11 @@ def path_figure(
         "Between cells and equipment",
         path.fixed_ohm + each * (series - 1),
         "ohm",
-        "both main leads + board + series joints",
+        "both main leads + board + fuse and such + series joints",
         "methods 5",
         wire.ohm,
         board_ohm,
+        others,
         joint,
     )
 

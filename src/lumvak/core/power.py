@@ -228,8 +228,7 @@ def short_circuit(
     inputs = [pack.full, inner, typed("power.fuse_place", "Main fuse sits", place, "")]
     ohm = inner.number
     if place != "cells" and board is not None:
-        inputs.append(sheet("board.resistance_ohm", "Board", board.resistance_ohm, "ohm",
-                            board.name))  # fmt: skip
+        inputs.append(_board_ohm(board))
         ohm += board.resistance_ohm
     if place == "output":
         inputs.append(wire.ohm)
@@ -298,10 +297,14 @@ def start_case(
     )
 
 
+def _board_ohm(board: Board) -> Figure:
+    return sheet("power.board_ohm", "Board", board.resistance_ohm, "ohm", board.name)
+
+
 def _board_figures(board: Board | None, pack: PackFigures, hand: Hand) -> list[Figure]:
     if board is None:
         return []
-    ohm = sheet("board.resistance_ohm", "Board", board.resistance_ohm, "ohm", board.name)
+    ohm = _board_ohm(board)
     heat = computed("board.heat_w", "Heat in its switches",
                     switch_heat_w(board, pack.current.number), "W",
                     "current² × resistance", "methods 12", pack.current, ohm)  # fmt: skip

@@ -21,7 +21,7 @@ from lumvak.core.surge import thermistor_ohm
 
 Array = NDArray[np.float64]
 FINE, EVEN = 130, 90
-CONSTANTS = 8.0
+CONSTANTS = 10.0
 LEAST_MOTOR = 0.1
 HALVINGS = 26
 HALF = 0.5

@@ -29,6 +29,8 @@ TIMES_S: Array = np.logspace(
 LOG_TIMES: Array = np.log(TIMES_S)
 ALLOWANCES: Array = np.array([peak_allowance(float(time)) for time in TIMES_S])
 HALVINGS = 44
+# A fall by more than this between two times of the grid is a step, not a slope.
+STEP = 1.3
 
 
 @dataclass(frozen=True, slots=True)
@@ -145,8 +147,8 @@ def at_time(curve: Array, seconds: float) -> float:
     one, two = float(curve[low]), float(curve[high])
     if place - low < 1e-9 or one == two:
         return one
-    if not (math.isfinite(one) and math.isfinite(two)) or min(one, two) <= 0.0:
-        return two if place - low > 1.0 - 1e-9 else max(one, two)
+    if max(one, two) > STEP * min(one, two) or min(one, two) <= 0.0:
+        return two if place - low > 1.0 - 1e-9 else one
     return math.exp(math.log(one) + (place - low) * (math.log(two) - math.log(one)))
 
 
@@ -159,7 +161,7 @@ def time_at(curve: Array, current_a: float) -> float:
     if first == 0:
         return float(TIMES_S[0])
     above, below = float(curve[first - 1]), float(curve[first])
-    if not math.isfinite(above) or above == below:
+    if above > STEP * below or above == below:
         return float(TIMES_S[first])
     share = math.log(above / current_a) / math.log(above / below)
     return math.exp(LOG_TIMES[first - 1] + share * (LOG_TIMES[first] - LOG_TIMES[first - 1]))

@@ -1,21 +1,22 @@
-"""The pack as text for others: CSV of pieces, cells and joints, and a SPICE netlist."""
+"""The pack as text for others: CSV of its tables, and a SPICE netlist."""
 
 from __future__ import annotations
 
 import csv
 import io
-from collections.abc import Sequence
+from collections.abc import Callable, Iterable, Sequence
 
 from lumvak.core.cutlist import Cut, where
 from lumvak.core.evaluate import Evaluation
 from lumvak.core.layout import AXES, FACE_NAMES
 from lumvak.core.netnames import node_names
 from lumvak.core.pieces import KIND_NAMES, terminal_name
+from lumvak.core.powersheet import finite, pair_rows, place_rows, settings_rows
 from lumvak.files.problem import FileProblem
 
 
 def csv_text(seen: Evaluation, cuts: Sequence[Cut]) -> str:
-    """Cut pieces, cells and joints, one table after the other, each with a line of heads."""
+    """Cut pieces, cells, joints and power path, one table after the other, each with its heads."""
     out = io.StringIO()
     write = csv.writer(out, lineterminator="\n").writerow
     table, layout = seen.table, seen.table.layout
@@ -50,7 +51,41 @@ def csv_text(seen: Evaluation, cuts: Sequence[Cut]) -> str:
                f"{pieces.length_mm[piece]:.3f}",
                f"{sections.area_mm2[piece] * sections.strips[piece]:.4g}",
                f"{sections.ohm[piece]:.9g}", *solved))  # fmt: skip
+    _power_tables(seen, write)
     return out.getvalue()
+
+
+def _power_tables(seen: Evaluation, write: Callable[[Iterable[object]], object]) -> None:
+    """The settings sheet, the parts of the power path and what opens first."""
+    write(())
+    write(("table", "setting", "value", "unit", "release", "delay_s", "wanted", "origin", "reason",
+           "problem"))  # fmt: skip
+    for row in settings_rows(seen):
+        write(("setting", row["setting"], _plain(row["value"]), row["unit"],
+               _plain(row["release"]), _plain(row["delay_s"]), _plain(row["wanted"]),
+               row["origin"], row["reason"], row["problem"] or ""))  # fmt: skip
+    write(())
+    write(("table", "place", "part", "name", "price", "against"))
+    for row in place_rows(seen):
+        against = "; ".join(point["text"] for point in row["against"])
+        write(("part", row["place"], row["part"] or "", row["name"] or "", _plain(row["price"]),
+               against))  # fmt: skip
+    write(())
+    write(("table", "link", "detail", "continuous_a", "for_10_s_a", "for_1_s_a", "load_a"))
+    for link in seen.links:
+        limits = (link.continuous_a, link.limit_a(10.0), link.limit_a(1.0))
+        write(("link", link.key, link.detail, *(_plain(finite(value)) for value in limits),
+               _plain(link.demand_a)))  # fmt: skip
+    write(())
+    write(("table", "first", "second", "in_order", "margin_a", "at_s", "fails_from_s"))
+    for row in pair_rows(seen):
+        fails = row["fails_s"][0][0] if row["fails_s"] else None
+        write(("pair", row["first"], row["second"], "yes" if row["holds"] else "no",
+               _plain(row["margin_a"]), _plain(row["at_s"]), _plain(fails)))  # fmt: skip
+
+
+def _plain(value: float | None) -> str:
+    return "" if value is None else f"{value:.6g}"
 
 
 def spice_text(seen: Evaluation) -> str:

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from pathlib import Path
+from typing import TypeVar
 
 from pydantic import ValidationError
 
@@ -12,6 +14,7 @@ from lumvak.core.project import PROJECT_FORMAT, PROJECT_VERSION, Project, senten
 from lumvak.files.problem import FileProblem, check_header, read_text, write_atomically
 
 SUFFIX = ".lumvak.json"
+T = TypeVar("T")
 
 
 def project_text(project: Project) -> str:
@@ -53,6 +56,9 @@ def with_copies(project: Project, catalogue: Catalogue) -> Project:
     chemistries = {cell.chemistry: known.chemistry_of(cell) for cell in cells.values()}
     strips = {project.joints.group.part, project.joints.series.part}
     board = known.boards.get(project.protection.board or "")
+    power = project.power
+    fuses = _named(known.fuses, power.fuse, power.charge_fuse)
+    wires = _named(known.wires, project.leads.wire, project.charge_leads.wire)
     parts = Parts(
         chemistries=tuple(chemistries.values()),
         cells=tuple(cells.values()),
@@ -60,8 +66,19 @@ def with_copies(project: Project, catalogue: Catalogue) -> Project:
             known.conductors[part] for part in sorted(name for name in strips if name is not None)
         ),
         boards=() if board is None else (board,),
+        fuses=fuses,
+        wires=wires,
+        connectors=_named(known.connectors, power.connector),
+        switches=_named(known.switches, power.switch),
+        surges=_named(known.surges, power.surge, power.precharge),
     )
     return project.model_copy(update={"parts": parts})
+
+
+def _named(known: Mapping[str, T], *names: str | None) -> tuple[T, ...]:
+    """The parts of these names, each once, in a fixed order."""
+    wanted = sorted({name for name in names if name is not None})
+    return tuple(known[name] for name in wanted if name in known)
 
 
 def with_fresh_copies(project: Project, own: Parts) -> Project:

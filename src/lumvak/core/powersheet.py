@@ -1,0 +1,152 @@
+"""The power path as plain records: for JSON, CSV and whoever prints them."""
+
+from __future__ import annotations
+
+import math
+from typing import TYPE_CHECKING, Any
+
+from lumvak.core.chain import rating
+from lumvak.core.order import time_ratio
+from lumvak.core.upgrades import upgrades
+
+if TYPE_CHECKING:
+    from lumvak.core.evaluate import Evaluation
+    from lumvak.core.judged import Place
+
+RATED_FOR_S = (None, 10.0, 1.0)
+
+
+def finite(value: float) -> float | None:
+    """A number as JSON takes it: no limit is null."""
+    return value if math.isfinite(value) else None
+
+
+def settings_rows(seen: Evaluation) -> list[dict[str, Any]]:
+    """The settings sheet of the board in force, a record a setting."""
+    return [
+        {
+            "setting": row.key,
+            "name": row.name,
+            "value": row.value,
+            "unit": row.unit,
+            "release": row.release,
+            "delay_s": row.delay_s,
+            "wanted": row.wanted,
+            "origin": row.origin,
+            "reason": row.reason,
+            "problem": row.problem or None,
+        }
+        for row in seen.power.settings
+    ]
+
+
+def place_rows(seen: Evaluation) -> list[dict[str, Any]]:
+    """Every place of the path with the part in it, what speaks against it, and its price."""
+    power = seen.power
+    places: tuple[tuple[str, Place[Any]], ...] = (
+        ("main fuse", power.fuse),
+        ("charge fuse", power.charge_fuse),
+        ("connector", power.connector),
+        ("switch", power.switch),
+        ("surge thermistor", power.surge),
+        ("precharge", power.precharge),
+    )
+    return [
+        {
+            "place": name,
+            "part": None if place.part is None else place.part.id,
+            "name": None if place.part is None else place.part.name,
+            "automatic": place.automatic,
+            "price": None if place.part is None else place.part.price,
+            "against": []
+            if place.chosen is None
+            else [{"code": point.code, "text": point.text} for point in place.chosen.reasons],
+        }
+        for name, place in places
+    ]
+
+
+def pair_rows(seen: Evaluation) -> list[dict[str, Any]]:
+    """Every pair of curves that must be in order."""
+    curves = {curve.key: curve for curve in seen.power.curves}
+    short_a = seen.power.short_a.number
+    return [
+        {
+            "first": pair.first,
+            "second": pair.second,
+            "holds": pair.holds,
+            "margin_a": finite(pair.margin_a),
+            "margin": finite(pair.margin),
+            "at_s": pair.at_s,
+            "time_ratio": finite(time_ratio(curves[pair.first], curves[pair.second], short_a)),
+            "fails_s": [list(stretch) for stretch in pair.fails_s],
+        }
+        for pair in seen.power.pairs
+    ]
+
+
+def start_rows(seen: Evaluation) -> list[dict[str, Any]]:
+    """A fast and a slow pull, without and with a surge part: trips or not, and by how much."""
+    rows = []
+    for pull in ("fast", "slow"):
+        for with_surge in (False, True):
+            run = seen.power.start_of(pull, with_surge)
+            if run is None:
+                continue
+            worst = run.worst
+            rows.append(
+                {
+                    "pull": pull,
+                    "surge": None if run.case.surge is None else run.case.surge.id,
+                    "peak_a": run.peak_a,
+                    "trips_s": run.trip_s,
+                    "spare_a": None if worst is None else worst.spare_a,
+                    "stage_a": None if worst is None else worst.stage.current_a,
+                    "stage_s": None if worst is None else worst.stage.delay_s,
+                }
+            )
+    return rows
+
+
+def rating_rows(seen: Evaluation) -> list[dict[str, Any]]:
+    """What the whole path gives for good, for 10 s and for 1 s, and what sets each."""
+    found = [rating(seen.links, seconds) for seconds in RATED_FOR_S]
+    return [
+        {"seconds": item.seconds, "current_a": item.current_a, "link": item.link.key}
+        for item in found
+        if item is not None
+    ]
+
+
+def upgrade_rows(seen: Evaluation) -> list[dict[str, Any]]:
+    """The next upgrades, each with what it buys and costs."""
+    return [
+        {
+            "link": step.link,
+            "what": step.what,
+            "from_a": step.from_a,
+            "to_a": step.to_a,
+            "cost": step.cost,
+        }
+        for step in upgrades(seen)
+    ]
+
+
+def power_json(seen: Evaluation) -> dict[str, Any]:
+    """The power path of an evaluation as plain JSON."""
+    power = seen.power
+    return {
+        "board": None if power.board is None else power.board.id,
+        "adjustable": power.board is not None and power.board.adjustable,
+        "short_circuit_a": power.short_a.value,
+        "settings": settings_rows(seen),
+        "parts": place_rows(seen),
+        "order": pair_rows(seen),
+        "starts": start_rows(seen),
+        "rating": rating_rows(seen),
+        "upgrades": upgrade_rows(seen),
+        "rest": {
+            "cut_days": power.shelf.cut_days.value,
+            "harm_days": power.shelf.harm_days.value,
+        },
+    }
