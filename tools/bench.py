@@ -203,7 +203,8 @@ def main() -> int:
     window.show()
     views = (
         *("need", "cells", "cells/chart", "cells/beside", "run", "arrangement"),
-        *("joints", "joints/conductors", "joints/making", "power"),
+        *("joints", "joints/conductors", "joints/making", "power", "power/settings"),
+        *("power/parts", "power/order", "power/start", "power/rating", "power/rest"),
     )
     for key in views:
         stage, _, view = key.partition("/")

@@ -72,18 +72,12 @@ def order(session: Any, stage: Any) -> None:
     stage.making.steps.picked.emit(3)
 
 
-def rise(session: Any, stage: Any) -> None:
-    stage.show_view("conductors")
-    stage.conductors.view.picked.emit("rise")
-
-
 Shot = tuple[str, str, str, bool, Callable[[Any, Any], object] | None]
 SHOTS: tuple[Shot, ...] = (
     ("need", "orchard-barrow", "need", False, None),
     ("rails", "kayak-thruster", "need", False, portable),
     ("tool", "hedge-trimmer", "need", False, None),
     ("cells", "orchard-barrow", "cells", False, None),
-    ("cells-dark", "orchard-barrow", "cells", True, None),
     ("chart", "orchard-barrow", "cells", False, lambda _, stage: stage.show_view("chart")),
     ("beside", "hedge-trimmer", "cells", False, beside),
     ("why-not", "hedge-trimmer", "cells", False, ask),
@@ -95,8 +89,11 @@ SHOTS: tuple[Shot, ...] = (
     ("making", "hand-cycle-drive", "joints", False, order),
     ("joints", "orchard-barrow", "joints", False,
      lambda _, stage: stage.show_view("conductors")),
-    ("joints-rise", "orchard-barrow", "joints", False, rise),
     ("power", "orchard-barrow", "power", False, None),
+    ("parts", "orchard-barrow", "power", False, lambda _, stage: stage.show_view("parts")),
+    ("opens-first", "orchard-barrow", "power", False, lambda _, stage: stage.show_view("order")),
+    ("start", "hedge-trimmer", "power", False, lambda _, stage: stage.show_view("start")),
+    ("rating", "hand-cycle-drive", "power", True, lambda _, stage: stage.show_view("rating")),
 )  # fmt: skip
 
 

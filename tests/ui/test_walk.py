@@ -11,6 +11,7 @@ from pytestqt.qtbot import QtBot
 from lumvak.cli.evaluate import evaluation_json
 from lumvak.cli.main import main
 from lumvak.core.units import say_fixed
+from lumvak.ui.stages.boards import BoardsView
 from lumvak.ui.stages.cells import CellsStage
 from lumvak.ui.stages.joints import JointsStage
 from lumvak.ui.stages.need import NeedStage
@@ -91,8 +92,10 @@ def test_from_a_need_to_a_saved_pack(
 
     # The board: the proposed one is in force; another is picked.
     window.open_stage("power")
-    power = window.stages["power"]
-    assert isinstance(power, PowerStage)
+    stage_of_power = window.stages["power"]
+    assert isinstance(stage_of_power, PowerStage)
+    power = stage_of_power.views["board"]
+    assert isinstance(power, BoardsView)
     rows = power.table.rows_model.rows
     assert rows[0].chosen
     assert rows[0].proposed
@@ -146,8 +149,10 @@ def test_the_old_tool_takes_another_path(qtbot: QtBot, window: Window) -> None:
     assert need.fields["max_voltage_v"].note.text() == "assumed"
     need.of_kind.contacts.picked.emit(2)
     window.open_stage("power")
-    power = window.stages["power"]
-    assert isinstance(power, PowerStage)
+    stage_of_power = window.stages["power"]
+    assert isinstance(stage_of_power, PowerStage)
+    power = stage_of_power.views["board"]
+    assert isinstance(power, BoardsView)
     two_port = [
         row for row in power.table.rows_model.rows if "two-port" in row.cells[0] and row.faded
     ]
@@ -180,7 +185,7 @@ def test_a_click_on_the_path_goes_to_where_a_link_is_set(qtbot: QtBot, window: W
 def test_the_path_is_walked_by_keys(qtbot: QtBot, window: Window) -> None:
     view = window.path_view
     view.setFocus()
-    for _ in range(3):
+    for _ in range(4):
         qtbot.keyClick(view, Qt.Key.Key_Right)
     qtbot.keyClick(view, Qt.Key.Key_Return)
     assert window.stage == "power"

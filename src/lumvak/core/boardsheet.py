@@ -154,7 +154,22 @@ def settings_of(
                                              origin="fixed")
             for row in rows
         ]  # fmt: skip
-    return tuple(replace(row, problem=_problem(row, board, setting)) for row in rows)
+    judged = [replace(row, problem=_problem(row, board, setting)) for row in rows]
+    return tuple(_in_order(judged) if board.adjustable else judged)
+
+
+def _in_order(rows: list[SettingRow]) -> list[SettingRow]:
+    """Mark a slow stage that is not under the quick one, or is not slower."""
+    by_key = {row.key: row for row in rows}
+    slow, quick = by_key["over-current-1"], by_key["over-current-2"]
+    text = ""
+    if (slow.value or 0.0) > (quick.value or 0.0):
+        text = f"over the quick stage; accepted: up to {say(quick.value, 'A')}"
+    elif (slow.delay_s or 0.0) < (quick.delay_s or 0.0):
+        text = f"sooner than the quick stage; accepted: {say(quick.delay_s, 's')} or more"
+    if not text or slow.problem:
+        return rows
+    return [replace(row, problem=text) if row is slow else row for row in rows]
 
 
 def _changed(row: SettingRow, change: SettingChange | None) -> SettingRow:

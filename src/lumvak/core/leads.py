@@ -244,7 +244,7 @@ def wire_limit_a(part: Wire, leads: Leads, ambient_c: float) -> float:
 def wire_options(
     wires: Iterable[Wire], leads: Leads, current_a: float, ambient_c: float
 ) -> tuple[WireOption, ...]:
-    """Every wire for a pair of leads, thin to thick."""
+    """Every wire for a pair of leads: those that serve, thin to thick, then the others."""
     film = WIRE_FILM_W_PER_M2_K * (BUNDLED if leads.bundled else 1.0)
     found = []
     for part in sorted(wires, key=lambda wire: (wire.area_mm2, wire.outer_mm)):
@@ -260,7 +260,7 @@ def wire_options(
                 limit >= current_a - 1e-9,
             )
         )
-    return tuple(found)
+    return tuple(sorted(found, key=lambda option: not option.serves))
 
 
 def _section(

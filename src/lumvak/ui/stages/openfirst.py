@@ -7,12 +7,12 @@ from functools import partial
 from typing import Any
 
 from PyQt6.QtCore import QRectF, QSize, Qt
-from PyQt6.QtGui import QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import (
+    QBoxLayout,
     QCheckBox,
     QComboBox,
     QGridLayout,
-    QHBoxLayout,
     QLabel,
     QSizePolicy,
     QVBoxLayout,
@@ -42,6 +42,7 @@ PAIR_COLUMNS = (
     Column("why", left=True, stretch=True),
 )
 FOLLOW = "as recommended"
+SIDE_BY_SIDE_PX = 700
 
 
 class Swatch(QWidget):
@@ -126,19 +127,31 @@ class OpenFirstView(QWidget):
         side = QVBoxLayout()
         side.setSpacing(THEME.px(2))
         side.addWidget(self.reading)
-        area = scrolled(self.legend)
-        area.setFixedWidth(THEME.px(352))
-        side.addWidget(area, 1)
-        upper = QHBoxLayout()
-        upper.addWidget(self.plot, 1)
-        upper.addLayout(side)
-        outer = QVBoxLayout(self)
+        side.addWidget(self.legend)
+        side.addStretch(1)
+        self.upper = QBoxLayout(QBoxLayout.Direction.LeftToRight)
+        self.upper.addWidget(self.plot, 1)
+        self.upper.addLayout(side)
+        body = QWidget()
+        outer = QVBoxLayout(body)
         outer.setContentsMargins(THEME.px(16), 0, THEME.px(8), THEME.px(6))
         outer.setSpacing(THEME.px(4))
-        outer.addLayout(upper, 1)
+        outer.addLayout(self.upper, 1)
         outer.addWidget(self.table)
+        page = QVBoxLayout(self)
+        page.setContentsMargins(0, 0, 0, 0)
+        page.addWidget(scrolled(body))
         self.plot.moved.connect(lambda _: self._read())
         self.table.picked.connect(self._pick_pair)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """The legend beside the chart where there is room, else under it."""
+        super().resizeEvent(event)
+        narrow = self.width() < THEME.px(SIDE_BY_SIDE_PX)
+        self.upper.setDirection(
+            QBoxLayout.Direction.TopToBottom if narrow else QBoxLayout.Direction.LeftToRight
+        )
+        self.legend.setMaximumWidth(16777215 if narrow else THEME.px(352))
 
     def show_evaluation(self, seen: Evaluation) -> None:
         """Draw the curves of an evaluation, and list the pairs."""
@@ -152,6 +165,7 @@ class OpenFirstView(QWidget):
         rows = [_pair_row(pair, curves, power.short_a.number) for pair in power.pairs]
         self.table.show_rows(rows)
         fit_height(self.table, len(rows), 6)
+        self.table.setMinimumHeight(THEME.px(34 + 27 * 3))
         self._read()
 
     def _make_legend(self, curves: tuple[Curve, ...]) -> None:

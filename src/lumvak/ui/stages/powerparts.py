@@ -15,7 +15,6 @@ from lumvak.ui.fields import (
     QuantityField,
     bound_choice,
     heading,
-    side_by_side,
     small_field,
     soft,
     try_edit,
@@ -31,11 +30,10 @@ COLUMNS = (
     Column("place", left=True),
     Column("part", left=True, stretch=True),
     Column("carries"),
-    Column("drops"),
 )
 SCHOOLS = (("temperature", "rise"), ("rule", "rule"), ("loss", "loss"))
 BUNDLED = ((False, "free"), (True, "bundled"))
-FUSE_PLACES = (("cells", "at the cells"), ("board", "at the board"), ("output", "at the output"))
+FUSE_PLACES = (("cells", "at the cells"), ("board", "behind the board"), ("output", "far end"))
 INSULATIONS = (
     (None, "not said"),
     ("silicone", "silicone"),
@@ -104,8 +102,8 @@ class PowerPartsView(QWidget):
         self.follow.clicked.connect(self._follow)
         self.says = soft("", wrap=True)
         self._make_extras()
-        self.places.setMinimumWidth(THEME.px(308))
-        self.places.setMaximumWidth(THEME.px(340))
+        self.places.setMinimumWidth(THEME.px(252))
+        self.places.setMaximumWidth(THEME.px(300))
         side = QVBoxLayout()
         side.setSpacing(THEME.px(5))
         line = QHBoxLayout()
@@ -120,8 +118,8 @@ class PowerPartsView(QWidget):
         outer = QHBoxLayout(self)
         outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
         outer.setSpacing(THEME.px(18))
-        outer.addWidget(self.places, 2)
-        outer.addLayout(side, 3)
+        outer.addWidget(self.places, 1)
+        outer.addLayout(side, 2)
         self.places.picked.connect(self.show_place)
         self.options.picked.connect(self._pick)
 
@@ -148,7 +146,7 @@ class PowerPartsView(QWidget):
         self.own_band.setCheckable(True)
         self.own_band.toggled.connect(self._toggle_band)
         fuse = _column_of(
-            flowing(side_by_side(soft("It sits"), self.fuse_place), *self.fuse_labels,
+            flowing(self.fuse_place, *self.fuse_labels,
                     self.own_band, gap=14),
             self.band,
         )  # fmt: skip
@@ -200,7 +198,7 @@ class PowerPartsView(QWidget):
         self.places.show_rows(
             [
                 Row(
-                    (line.name, line.part, line.carries, line.drop),
+                    (line.name, line.part, line.carries),
                     value=line.key,
                     chosen=line.key == self.place,
                     key=line.key,

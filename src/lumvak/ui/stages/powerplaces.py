@@ -50,7 +50,6 @@ class Line:
     name: str
     part: str
     carries: str
-    drop: str
     says: str
     bad: bool
 
@@ -79,7 +78,7 @@ def lines_of(seen: Evaluation) -> list[Line]:
             fault = seen.figures["balance_leads.fault_a"].number
             fused = seen.project.balance_leads.fuse_a
             lines.append(
-                Line(key, name, say(seen.project.balance_leads.area_mm2, "mm²"), "—", "—",
+                Line(key, name, say(seen.project.balance_leads.area_mm2, "mm²"), "—",
                      f"shorted {say(fault, 'A')}; "
                      + ("no fuse" if fused is None else f"fused at {say(fused, 'A')}"), False)
             )  # fmt: skip
@@ -90,16 +89,13 @@ def lines_of(seen: Evaluation) -> list[Line]:
 
 def _part_line(seen: Evaluation, key: str, name: str, place: Place) -> Line:  # type: ignore[type-arg]
     chosen = place.chosen
-    carries, drop = _carries(seen, key), "—"
-    if key in ("connector", "switch") and chosen is not None:
-        drop = say(seen.figures[f"power.{key}_drop_mv"].value, "mV")
     if chosen is None:
         empty = "none" if not place.automatic else "none serves"
-        return Line(key, name, empty, "—", "—", _empty_says(seen, key), place.automatic)
+        return Line(key, name, empty, "—", _empty_says(seen, key), place.automatic)
     says = "; ".join(point.text for point in chosen.reasons)
     if not says:
         says = _says(seen, key)
-    return Line(key, name, chosen.part.name, carries, drop, says, bool(chosen.reasons))
+    return Line(key, name, chosen.part.name, _carries(seen, key), says, bool(chosen.reasons))
 
 
 def _carries(seen: Evaluation, key: str) -> str:
@@ -128,6 +124,8 @@ def _says(seen: Evaluation, key: str) -> str:
         peak = seen.figures.get("power.precharge_peak_a")
         if filled is not None and peak is not None:
             return f"{say(peak.value, 'A')} at most, full in {say_delay(filled.number)}"
+    if key in ("connector", "switch"):
+        return f"drops {say(seen.figures[f'power.{key}_drop_mv'].value, 'mV')}"
     return "serves"
 
 
@@ -138,8 +136,11 @@ def _lead_line(seen: Evaluation, key: str, name: str) -> Line:
     current = next(item for item in drop.inputs if item.unit == "A")
     rise = seen.figures[f"{path}.rise_k"]
     bad = limit.number < current.number - 1e-9
-    return Line(key, name, wire.name, say(limit.value, "A"), say(drop.number * 1e3, "mV"),
-                f"rises {say(rise.value, 'K')} at {say(current.value, 'A')}", bad)  # fmt: skip
+    says = (
+        f"rises {say(rise.value, 'K')} at {say(current.value, 'A')}, "
+        f"both drop {say(drop.number * 1e3, 'mV')}"
+    )
+    return Line(key, name, wire.name, say(limit.value, "A"), says, bad)
 
 
 def option_rows(seen: Evaluation, key: str) -> list[Row]:

@@ -71,8 +71,9 @@ class StartView(QWidget):
         self.plot = still_plot("pack, A", "time, s")
         self.plot.setMinimumHeight(THEME.px(180))
         self.plot.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
+        self.plot.getPlotItem().setContentsMargins(0, THEME.px(8), 0, 0)
         self.plot.setAccessibleName("Current of a start against time")
-        self.plot.addLegend(offset=(-8, 2), verSpacing=-6, **legend_look())
+        self.plot.addLegend(offset=(-8, 2), verSpacing=-6, colCount=2, **legend_look())
         self.lines = [
             self.plot.plot(pen=pg.mkPen(THEME.colour(role), width=2 if with_ else 1.8, style=style),
                            name=name)
@@ -157,7 +158,7 @@ class StartView(QWidget):
         for stage in () if board is None else board.stages:
             if stage.current_a <= most * 1.6:
                 words = f"opens over {say(stage.current_a, 'A')} for {say_delay(stage.delay_s)}"
-                made = marked_line(stage.current_a, 0, "crimson", words, 0.5, (0, 1))
+                made = marked_line(stage.current_a, 0, "crimson", words, 0.22, (0, 1))
                 self.plot.addItem(made)
                 self.stage_lines.append(made)
                 most = max(most, stage.current_a)

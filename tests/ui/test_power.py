@@ -1,0 +1,230 @@
+"""A person's path through the views of the power path."""
+
+import numpy as np
+import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QLineEdit
+from pytestqt.qtbot import QtBot
+
+from lumvak.core.timecurves import at_time
+from lumvak.ui.stages.boards import BoardsView
+from lumvak.ui.stages.boardsettings import BoardSettingsView
+from lumvak.ui.stages.openfirst import OpenFirstView
+from lumvak.ui.stages.power import VIEWS, PowerStage
+from lumvak.ui.stages.powerparts import PowerPartsView
+from lumvak.ui.stages.ratingview import RatingView
+from lumvak.ui.stages.restview import RestView
+from lumvak.ui.stages.startview import StartView
+from lumvak.ui.window import Window
+from tests.conftest import TRIMMER
+from tests.ui.test_walk import click_row, row_of, type_into
+
+
+def power_of(window: Window) -> PowerStage:
+    window.open_stage("power")
+    stage = window.stages["power"]
+    assert isinstance(stage, PowerStage)
+    return stage
+
+
+def codes(window: Window) -> set[str]:
+    return {item.code for item in window.session.evaluation.findings}
+
+
+def test_every_view_opens_and_says_what_it_asks(window: Window) -> None:
+    stage = power_of(window)
+    titles = set()
+    for view, _ in VIEWS:
+        stage.show_view(view)
+        assert stage.pages.currentWidget() is stage.views[view]
+        titles.add(stage.title.text())
+    assert len(titles) == len(VIEWS)
+
+
+def test_a_board_that_can_be_set_is_set(qtbot: QtBot, window: Window) -> None:
+    stage = power_of(window)
+    boards = stage.views["board"]
+    assert isinstance(boards, BoardsView)
+    click_row(qtbot, boards.table, row_of(boards.table, "Portcullis 14-80"))
+    assert window.session.project.protection.board == "portcullis-14-80"
+    stage.show_view("settings")
+    sheet = stage.views["settings"]
+    assert isinstance(sheet, BoardSettingsView)
+    table = sheet.grid.table
+    value = table.item(0, 1)
+    assert value is not None
+    assert value.text() == "4.25 V"
+    value.setText("4,4 V")
+    assert window.session.project.protection.settings[0].value == 4.4
+    assert "setting-beyond" in codes(window)
+    board = window.session.evaluation.power.board
+    assert board is not None
+    assert board.over_voltage_v == 4.4
+    # Emptied, the proposed value is back.
+    again = table.item(0, 1)
+    assert again is not None
+    again.setText("")
+    assert window.session.project.protection.settings == ()
+    assert "setting-beyond" not in codes(window)
+    # A delay of nothing is refused, and what was typed stays.
+    delay = table.item(2, 3)
+    assert delay is not None
+    delay.setText("0 s")
+    assert "1e-06" in sheet.grid.problem.text()
+    assert window.session.project.protection.settings == ()
+    # The slow stage moves with what is typed.
+    slow = table.item(2, 1)
+    assert slow is not None
+    slow.setText("100 A")
+    assert "setting-beyond" in codes(window)
+    again = table.item(2, 1)
+    assert again is not None
+    again.setText("50 A")
+    assert "setting-beyond" not in codes(window)
+    curve = next(item for item in window.session.evaluation.power.curves if item.key == "board")
+    assert at_time(curve.low_a, 1000.0) == 50.0
+
+
+def test_a_fuse_is_picked_left_out_and_given_a_band(qtbot: QtBot, window: Window) -> None:
+    stage = power_of(window)
+    stage.show_view("parts")
+    parts = stage.views["parts"]
+    assert isinstance(parts, PowerPartsView)
+    session = window.session
+    assert parts.options.rows_model.rows[0].chosen
+    click_row(qtbot, parts.options, row_of(parts.options, "Flint 50"))
+    assert session.project.power.fuse == "flint-50"
+    assert "fuse-wire" in codes(window)
+    click_row(qtbot, parts.options, row_of(parts.options, "none left out"))
+    assert session.project.power.fuse == "none"
+    assert "no-fuse" in codes(window)
+    parts.follow.click()
+    assert session.project.power.fuse is None
+    assert not {"no-fuse", "fuse-wire"} & codes(window)
+    parts.own_band.click()
+    assert len(session.project.power.fuse_band) == len(parts.band._records) == 6
+    first = parts.band.table.item(0, 0)
+    assert first is not None
+    before = session.project
+    first.setText("3")
+    assert "points that rise" in parts.band.problem.text()
+    assert session.project is before
+    # Wire: the school in force is set beside the others, and a thin wire bursts the path.
+    click_row(qtbot, parts.places, row_of(parts.places, "main leads"))
+    click_row(qtbot, parts.options, row_of(parts.options, "Withy AWG 20"))
+    assert session.project.leads.wire == "withy-20"
+    assert "leads-limit" in codes(window)
+    assert parts.leads["leads"].fields["area_mm2"].edit.placeholderText() == "0.518 mm²"
+    parts.follow.click()
+    assert "leads-limit" not in codes(window)
+    parts.show_place("precharge")
+    click_row(qtbot, parts.options, row_of(parts.options, "Stair 22"))
+    assert "spark" not in codes(window)
+    figures = session.evaluation.figures
+    assert figures["power.precharge_peak_a"].number == pytest.approx(58.8 / 22.0)
+
+
+def test_the_chart_is_read_and_changed_on_its_legend(qtbot: QtBot, window: Window) -> None:
+    stage = power_of(window)
+    stage.show_view("order")
+    view = stage.views["order"]
+    assert isinstance(view, OpenFirstView)
+    plot = view.plot
+    assert set(plot._drawn) == {curve.key for curve in window.session.evaluation.power.curves}
+    # The cursor reads every curve.
+    plot.set_seconds(100.0)
+    assert view._values["load"].text() == "22 A"
+    assert view._values["board"].text() == "60 A"
+    plot.setFocus()
+    qtbot.keyClick(plot, Qt.Key.Key_Left)
+    assert plot.seconds == pytest.approx(100.0 * 10.0**-0.05)
+    # A curve is switched off and on.
+    view._boxes["cells"].setChecked(False)
+    assert "cells" not in plot._drawn
+    view._boxes["cells"].setChecked(True)
+    assert "cells" in plot._drawn
+    # A part changed on the legend moves its curve at once.
+    before = np.array(plot._drawn["fuse"][0].getOriginalDataset()[1])
+    box = view._parts["fuse"]
+    assert box.placeholderText() == "Flint 32"
+    place = next(at for at, (name, _) in enumerate(box._offered) if name == "Flint 63")
+    box.activated.emit(place)
+    assert window.session.project.power.fuse == "flint-63"
+    after = np.array(plot._drawn["fuse"][0].getOriginalDataset()[1])
+    assert after[-1] == pytest.approx(before[-1] * 63.0 / 32.0)
+    rows = {row.cells[:2]: row for row in view.table.rows_model.rows}
+    assert rows["load", "BMS"].cells[5] == "yes"
+    assert rows["main fuse", "main leads"].cells[5].startswith("no, from")
+    click_row(qtbot, view.table, row_of(view.table, "main fuse main leads"))
+    pair = next(item for item in window.session.evaluation.power.pairs
+                if (item.first, item.second) == ("fuse", "leads"))  # fmt: skip
+    assert plot.seconds == pytest.approx(pair.at_s)
+
+
+def test_the_tool_that_stops_is_cured_by_a_surge_part(qtbot: QtBot, window: Window) -> None:
+    window.open_path(TRIMMER)
+    stage = power_of(window)
+    stage.show_view("start")
+    view = stage.views["start"]
+    assert isinstance(view, StartView)
+    opens = {row.cells[:2]: row.cells[3] for row in view.table.rows_model.rows}
+    assert opens["fast", "none"].startswith("after 1")
+    assert opens["slow", "none"] == "no"
+    assert opens["fast", "Moor 0.08 Ω"] == "no"
+    place = next(at for at, (_, part) in enumerate(view.surge._offered) if part == "moor-0.08")
+    view.surge.activated.emit(place)
+    assert window.session.project.power.surge == "moor-0.08"
+    assert "board-start" not in codes(window)
+    assert "surge" in {link.key for link in window.session.evaluation.links}
+    # Without a stall current there is nothing to draw, and it says so.
+    edit = view.stall.edit
+    edit.setFocus()
+    edit.selectAll()
+    qtbot.keyClick(edit, Qt.Key.Key_Delete)
+    qtbot.keyClick(edit, Qt.Key.Key_Return)
+    assert not view.plot.isVisible()
+    assert "No start is known" in view.empty.text()
+
+
+def test_an_upgrade_is_taken_with_a_click(qtbot: QtBot, window: Window) -> None:
+    stage = power_of(window)
+    stage.show_view("rating")
+    view = stage.views["rating"]
+    assert isinstance(view, RatingView)
+    assert "20.1 A for good, set by the series joints" in view.about
+    click_row(qtbot, view.steps, view.steps.rows_model.index(0, 0))
+    assert window.session.evaluation.weakest is not None
+    assert window.session.evaluation.weakest.continuous_a > 22.0
+    click_row(qtbot, view.links, row_of(view.links, "fuse"))
+    assert window.session.explained_key == "power.fuse_hold_a"
+
+
+def test_a_meter_left_on_flattens_the_pack(qtbot: QtBot, window: Window) -> None:
+    stage = power_of(window)
+    stage.show_view("rest")
+    view = stage.views["rest"]
+    assert isinstance(view, RestView)
+    assert not {"shelf-cuts", "shelf-flat"} & codes(window)
+    type_into(qtbot, view, "meter_ma", "20 mA")
+    assert "shelf-cuts" in codes(window)
+    type_into(qtbot, view, "converter_ma", "0,06 A")
+    assert window.session.project.rest.converter_ma == pytest.approx(60.0)
+    type_into(qtbot, view, "days", "30")
+    assert "shelf-cuts" in codes(window)
+    type_into(qtbot, view, "meter_ma", "0")
+    type_into(qtbot, view, "converter_ma", "0")
+    assert not {"shelf-cuts", "shelf-flat"} & codes(window)
+
+
+def test_a_click_on_the_path_goes_to_the_part(qtbot: QtBot, window: Window) -> None:
+    view = window.path_view
+    boxes = view.sections()
+    keys = [link.key for link in window.session.evaluation.links]
+    for key, place in (("fuse", "fuse"), ("leads", "leads"), ("connector", "connector")):
+        spot = boxes[keys.index(key)].center().toPoint()
+        qtbot.mouseClick(view, Qt.MouseButton.LeftButton, pos=spot)
+        parts = power_of(window).views["parts"]
+        assert isinstance(parts, PowerPartsView)
+        assert power_of(window).view.value == "parts"
+        assert parts.place == place
+    assert not any(edit.property("bad") for edit in window.findChildren(QLineEdit))
