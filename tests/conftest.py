@@ -44,6 +44,17 @@ def trimmer(catalogue: Catalogue) -> Project:
     return load_project(TRIMMER, catalogue)
 
 
+@pytest.fixture(scope="session")
+def demos(catalogue: Catalogue) -> dict[str, Project]:
+    """The demo projects by a short name."""
+    names = {"barrow": "orchard-barrow", "trimmer": "hedge-trimmer", "kayak": "kayak-thruster",
+             "cycle": "hand-cycle-drive"}  # fmt: skip
+    return {
+        short: load_project(DEMOS / f"{name}.lumvak.json", catalogue)
+        for short, name in names.items()
+    }
+
+
 @pytest.fixture
 def seen(barrow: Project, catalogue: Catalogue) -> Evaluation:
     return evaluate(barrow, catalogue)

@@ -11,7 +11,7 @@ from lumvak.core.boards import Board
 from lumvak.core.chain import Link
 from lumvak.core.contacts import curve_of
 from lumvak.core.demand import Demand
-from lumvak.core.figures import Figure, sheet
+from lumvak.core.figures import Figure, computed, sheet
 from lumvak.core.fuses import fuse_curves, hold_a
 from lumvak.core.hand import Hand
 from lumvak.core.joints import layers_name
@@ -27,9 +27,21 @@ from lumvak.core.table import Table
 from lumvak.core.timecurves import ALLOWANCES, Array, at_time, rated_curve, stages_curve
 
 
-def board_limit(board: Board) -> Figure:
-    """A board's continuous current as a figure."""
-    return sheet("board.continuous_a", "Board carries", board.continuous_a, "A", board.name)
+def board_limit(board: Board, made: Board | None = None) -> Figure:
+    """A board's continuous current as a figure; as it is set where that is less than it could."""
+    own = sheet("board.continuous_a", "Board carries", (made or board).continuous_a, "A",
+                board.name)  # fmt: skip
+    if made is None or board.continuous_a >= made.continuous_a:
+        return own
+    return computed(
+        "board.set_a",
+        "Board carries, as set",
+        board.continuous_a,
+        "A",
+        "its slow stage as set: over it the board opens",
+        "methods 12",
+        own,
+    )
 
 
 def board_hold(board: Board) -> Array:
@@ -137,7 +149,7 @@ def _parts(power: Power, demand: Demand, link: Callable[..., Link], peak_s: floa
     if power.board is not None:
         board = power.board
         made.append(
-            link("board", "BMS", board.name, "power", board_limit(board),
+            link("board", "BMS", board.name, "power", board_limit(board, power.made),
                  peak_current_a(board, peak_s), board_hold(board))
         )  # fmt: skip
     for key, part in (("connector", power.connector.part), ("switch", power.switch.part)):

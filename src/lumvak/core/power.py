@@ -49,9 +49,13 @@ PULLS = ("fast", "slow")
 
 @dataclass(frozen=True, eq=False)
 class Power:
-    """Everything between the joints and the equipment, judged, with its curves and figures."""
+    """Everything between the joints and the equipment, judged, with its curves and figures.
+
+    ``made`` is the board as it is made, ``board`` as its settings make it.
+    """
 
     draw: Draw
+    made: Board | None
     board: Board | None
     settings: tuple[SettingRow, ...]
     fuse: Place[Fuse]
@@ -123,8 +127,9 @@ def power_of(
     ambient = demand.ambient
     draw = setting.draw
     drawn = draw.curve
-    rows = () if board is None else settings_of(board.board, setting, project.pack.ceiling_v)
-    made = None if board is None else board_as_set(board.board, rows)
+    picked = None if board is None else board.board
+    rows = () if picked is None else settings_of(picked, setting, project.pack.ceiling_v)
+    made = None if picked is None else board_as_set(picked, rows)
     short = short_circuit(project, pack, table, wire, made, solved)
 
     # Fuse, connector and switch.
@@ -193,8 +198,8 @@ def power_of(
         *_balance_figures(project, table, pack, hand, ambient),
     ]
     return Power(
-        draw, made, rows, fuse, charge_fuse, connector, switch, surge, pre, charge_wire, short,
-        capacitance, spark, hot, curves, shelf, start, project.start.slow_s, tuple(figures),
+        draw, picked, made, rows, fuse, charge_fuse, connector, switch, surge, pre, charge_wire,
+        short, capacitance, spark, hot, curves, shelf, start, project.start.slow_s, tuple(figures),
     )  # fmt: skip
 
 

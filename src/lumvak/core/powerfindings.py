@@ -275,6 +275,8 @@ def _order(seen: Evaluation) -> Iterator[Finding]:
         if pair.second == "board" and seen.board is not None and seen.board.reasons:
             # The board's own reasons already tell which stage it is.
             continue
+        if pair.second == "fuse" and seen.power.fuse.chosen and seen.power.fuse.chosen.reasons:
+            continue
         yield Finding(
             code,
             "stop",

@@ -175,6 +175,11 @@ def _larger_fuse(seen: Evaluation, target_a: float) -> _Raised | None:
 
 
 def _larger_board(seen: Evaluation, target_a: float) -> _Raised | None:
+    made, board = seen.power.made, seen.power.board
+    if made is not None and board is not None and board.continuous_a < made.continuous_a and (
+        made.continuous_a >= target_a * (1.0 - LIKE)
+    ):  # fmt: skip
+        return _Raised(made.continuous_a, "set its slow stage higher", 0.0)
     able = [item.board for item in seen.verdicts if item.serves]
     return _cheapest(able, lambda board: board.continuous_a, target_a, "protection.board")
 
