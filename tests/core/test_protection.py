@@ -4,7 +4,7 @@ from lumvak.core.boards import Board, BoardStage
 from lumvak.core.catalogue import Catalogue
 from lumvak.core.draw import Draw
 from lumvak.core.need import Need
-from lumvak.core.powersettings import Protection
+from lumvak.core.powersettings import Protection, Rest
 from lumvak.core.protection import (
     BoardSetting,
     judge,
@@ -25,6 +25,7 @@ def setting_for(catalogue: Catalogue, **changes: object) -> BoardSetting:
         "charge_a": 2.0,
         "need": Need(),
         "protection": Protection(),
+        "rest": Rest(),
     }
     return BoardSetting(**{**values, **changes})  # type: ignore[arg-type]
 
@@ -78,6 +79,9 @@ def test_a_board_that_suits_has_nothing_against_it(catalogue: Catalogue) -> None
         ({"charge_a": 1.0}, "charges at 1 A"),
         ({"balance_a": 0.0}, "does not balance"),
         ({"sensors": 0}, "no temperature sensor"),
+        ({"kind": "charger"}, "nothing ends a discharge"),
+        ({"kind": "balancer"}, "nothing ends a charge"),
+        ({"over_voltage_v": 4.4}, "beyond what the cell stands"),
     ],
 )
 def test_each_reason_is_named(catalogue: Catalogue, changes: dict[str, object], word: str) -> None:
@@ -95,6 +99,15 @@ def test_two_contacts_refuse_a_separate_charge_port(catalogue: Catalogue) -> Non
     assert judge(board(ports=2), either).serves
 
 
+def test_telemetry_and_feeding_others_are_asked_for(catalogue: Catalogue) -> None:
+    told = setting_for(catalogue, protection=Protection(telemetry=True))
+    assert judge(board(), told).reasons[0].code == "telemetry"
+    assert judge(board(telemetry="wire"), told).serves
+    feeding = setting_for(catalogue, protection=Protection(feeds=True))
+    assert judge(board(ports=2), feeding).reasons[0].code == "feeds"
+    assert judge(board(), feeding).serves
+
+
 def test_relaxed_schools_leave_remarks_in_place_of_reasons(catalogue: Catalogue) -> None:
     relaxed = setting_for(catalogue, protection=Protection(balancing="matched", sensor=False))
     verdict = judge(board(balance_a=0.0, sensors=0), relaxed)
@@ -104,7 +117,14 @@ def test_relaxed_schools_leave_remarks_in_place_of_reasons(catalogue: Catalogue)
 
 @pytest.mark.parametrize(
     ("changes", "word"),
-    [({"over_voltage_v": 4.35}, "cuts charging at"), ({"under_voltage_v": 2.3}, "cuts off at")],
+    [
+        ({"over_voltage_v": 4.35}, "cuts charging at"),
+        ({"under_voltage_v": 2.3}, "cuts off at"),
+        ({"over_voltage_v": 4.28, "over_voltage_release_v": 4.22}, "go on again at 4.22 V"),
+        ({"under_voltage_v": 2.5, "under_voltage_release_v": 2.6}, "open and close in turn"),
+        ({"quiescent_a": 0.02}, "that alone empties the pack in 30 days"),
+        ({"wakes": "charger"}, "wakes on the charger"),
+    ],
 )
 def test_thresholds_beyond_the_cell_are_remarked(
     catalogue: Catalogue, changes: dict[str, object], word: str

@@ -154,6 +154,58 @@ def simulated(netlist: str) -> dict[str, float]:
         {"measured": ({"cell": "g3c2", "mohm": 90.0, "volts": 3.6},)},
     ],
 )
+def test_the_power_path_is_in_csv_and_json_alike(
+    demos: dict[str, Project], catalogue: Catalogue, capsys: pytest.CaptureFixture[str]
+) -> None:
+    seen = evaluate(demos["kayak"], catalogue)
+    rows = list(csv.reader(io.StringIO(exported(seen, "csv").decode("utf-8"))))
+
+    def table(name: str) -> list[dict[str, str]]:
+        body = [row for row in rows if row and row[0] == name]
+        start = rows.index(body[0])
+        return [dict(zip(rows[start - 1], row, strict=True)) for row in body]
+
+    path = BARROW.with_name("kayak-thruster.lumvak.json")
+    assert main(["evaluate", str(path), "--json"]) == 0
+    power = json.loads(capsys.readouterr().out)["power"]
+    assert power["adjustable"]
+    assert len(power["settings"]) == len(table("setting")) == 12
+    for told, listed in zip(power["settings"], table("setting"), strict=True):
+        assert told["setting"] == listed["setting"]
+        assert told["value"] == pytest.approx(float(listed["value"]))
+        assert told["reason"] == listed["reason"]
+        assert (told["delay_s"] is None) == (listed["delay_s"] == "")
+    assert [row["part"] or None for row in table("part")] == [
+        row["part"] for row in power["parts"]
+    ]  # fmt: skip
+    assert [row["link"] for row in table("link")] == [link.key for link in seen.links]
+    pairs = {(row["first"], row["second"]): row for row in table("pair")}
+    for told in power["order"]:
+        listed = pairs[told["first"], told["second"]]
+        assert (listed["in_order"] == "yes") == told["holds"]
+        if told["fails_s"]:
+            assert float(listed["fails_from_s"]) == pytest.approx(told["fails_s"][0][0], rel=1e-4)
+    assert power["short_circuit_a"] == pytest.approx(seen.power.short_a.number)
+    assert [row["seconds"] for row in power["rating"]] == [None, 10.0, 1.0]
+    assert power["rating"][0]["link"] == "fuse"
+    assert power["starts"] == []
+    assert power["upgrades"][0]["link"] == "fuse"
+    assert power["rest"]["cut_days"] > 100.0
+
+
+def test_the_starts_of_a_tool_are_in_json(capsys: pytest.CaptureFixture[str]) -> None:
+    path = BARROW.with_name("hedge-trimmer.lumvak.json")
+    assert main(["evaluate", str(path), "--json"]) == 0
+    starts = json.loads(capsys.readouterr().out)["power"]["starts"]
+    trips = {(item["pull"], item["surge"] is not None): item["trips_s"] for item in starts}
+    assert trips["fast", False] == pytest.approx(0.12, abs=0.01)
+    assert trips["fast", True] is None
+    assert trips["slow", False] is None
+    by_how_much = next(item for item in starts if item["trips_s"] is not None)
+    assert by_how_much["spare_a"] < 0.0
+    assert by_how_much["stage_a"] == 52.5
+
+
 def test_a_simulator_finds_the_voltages_that_lumvak_lists(
     barrow: Project, catalogue: Catalogue, changes: dict[str, object]
 ) -> None:

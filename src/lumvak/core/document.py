@@ -11,8 +11,7 @@ Positive = Annotated[float, Field(gt=0, le=1e6, allow_inf_nan=False)]
 NotNegative = Annotated[float, Field(ge=0, le=1e6, allow_inf_nan=False)]
 CellVoltage = Annotated[float, Field(gt=0, le=6, allow_inf_nan=False)]
 Celsius = Annotated[float, Field(ge=-60, le=150, allow_inf_nan=False)]
-# The least time that anything here tells apart, in s.
-Delay = Annotated[float, Field(ge=1e-6, le=3600, allow_inf_nan=False)]
+Delay = Annotated[float, Field(gt=0, le=3600, allow_inf_nan=False)]
 
 
 class Document(BaseModel):

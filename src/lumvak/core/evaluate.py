@@ -218,6 +218,7 @@ def _same_sizing(project: Project, before: Project) -> bool:
         and project.need == before.need
         and project.power == before.power
         and project.start == before.start
+        and project.rest == before.rest
         and project.parts == before.parts
     )
 
@@ -276,6 +277,7 @@ def _size(
         charge_a=demand.charger_current.number if demand.charger_current is not None else 0.0,
         need=project.need,
         protection=project.protection,
+        rest=project.rest,
     )
     judged = verdicts(catalogue.boards.values(), setting)
     picked = catalogue.boards.get(project.protection.board or "")

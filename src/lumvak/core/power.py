@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from functools import cached_property
@@ -14,8 +15,16 @@ from lumvak.core.catalogue import Catalogue
 from lumvak.core.contacts import ContactSetting, connector_place, switch_place
 from lumvak.core.demand import Demand
 from lumvak.core.draw import Draw
-from lumvak.core.figures import Figure, computed, said_or, sheet, typed
-from lumvak.core.fuses import FuseSetting, fuse_place, hold_a, with_band
+from lumvak.core.figures import Figure, computed, constant, said_or, sheet, typed
+from lumvak.core.fuses import (
+    LOADING,
+    FuseSetting,
+    fuse_place,
+    hold_a,
+    next_standard_a,
+    warm_factor,
+    with_band,
+)
 from lumvak.core.hand import Hand
 from lumvak.core.judged import Judged, Place
 from lumvak.core.leads import LeadWire, lead_wire
@@ -192,7 +201,7 @@ def power_of(
         *charge_wire.figures,
         *shelf.figures,
         *_board_figures(made, pack, hand),
-        *_fuse_figures(fuse, ambient, short),
+        *_fuse_figures(fuse, ambient, pack.current, catalogue),
         *_contact_figures(connector, switch, pack),
         *_surge_figures(surge, pre, hot, pack, ambient, capacitance),
         *_balance_figures(project, table, pack, hand, ambient),
@@ -345,12 +354,29 @@ def _board_figures(board: Board | None, pack: PackFigures, hand: Hand) -> list[F
     return made
 
 
-def _fuse_figures(place: Place[Fuse], ambient: Figure, short: Figure) -> list[Figure]:
+def _fuse_figures(
+    place: Place[Fuse], ambient: Figure, current: Figure, catalogue: Catalogue
+) -> list[Figure]:
+    loading = constant("constant.fuse_loading", "A fuse is loaded to", LOADING, "%",
+                       "for good; it grows tired over that", "methods 22")  # fmt: skip
     fuse = place.part
+    factor = warm_factor(fuse, ambient.number) if fuse is not None else 1.0
+    needed = computed("power.fuse_needed_a", "Fuse needs at least",
+                      current.number / (LOADING * factor), "A",
+                      "load ÷ (80 % × what the heat leaves of its rating)", "methods 22",
+                      current, loading, ambient)  # fmt: skip
+    standard = next_standard_a(catalogue.fuses.values(), needed.number)
+    made = [
+        needed,
+        computed("power.fuse_standard_a", "Next rating on offer",
+                 standard if math.isfinite(standard) else None, "A",
+                 "smallest rating that is not under it", "methods 22", needed),
+    ]  # fmt: skip
     if fuse is None:
-        return []
+        return made
     rating = sheet("power.fuse_a", "Fuse", fuse.rating_a, "A", fuse.name)
     return [
+        *made,
         computed(
             "power.fuse_hold_a",
             "Fuse carries for good",
@@ -359,6 +385,7 @@ def _fuse_figures(place: Place[Fuse], ambient: Figure, short: Figure) -> list[Fi
             f"80 % of its rating, less {fuse.derate_per_k * 100:g} % a kelvin over 25 °C",
             "methods 22",
             rating,
+            loading,
             ambient,
         ),
         sheet("power.fuse_breaking_a", "Fuse breaks", fuse.breaking_a, "A", fuse.name),

@@ -79,7 +79,7 @@ class SettingChange(Document):
     value: float | None = Field(default=None, title="Value", ge=-60, le=1e5)
     release: float | None = Field(default=None, title="Release", ge=-60, le=1e5)
     delay_s: float | None = Field(
-        default=None, title="Delay", ge=1e-6, le=3600, json_schema_extra={"unit": "s"}
+        default=None, title="Delay", gt=0, le=3600, json_schema_extra={"unit": "s"}
     )
 
 
@@ -89,6 +89,7 @@ class Protection(Document):
     board: PartId | None = Field(default=None, title="Board")
     balancing: BalancingSchool = Field(default="must", title="Balancing")
     sensor: bool = Field(default=True, title="Temperature sensor wanted")
+    telemetry: bool = Field(default=False, title="Tells its state")
     feeds: bool = Field(default=False, title="Feeds others through its charge socket")
     settings: tuple[SettingChange, ...] = Field(
         default=(), title="Settings of the board", max_length=40

@@ -10,7 +10,7 @@ from lumvak.core.catalogue import FAMILY_NAMES, Cell
 from lumvak.core.draw import Draw
 from lumvak.core.judged import Point
 from lumvak.core.need import Need
-from lumvak.core.powersettings import Protection
+from lumvak.core.powersettings import Protection, Rest
 from lumvak.core.units import say
 
 MARGIN = 1.2
@@ -19,6 +19,8 @@ MARGIN = 1.2
 OVER_VOLTAGE_SLACK_V, OVER_VOLTAGE_HARM_V = 0.10, 0.15
 # A bleed that takes longer than this for a drift of so much of the capacity is remarked.
 DRIFT, LONGEST_BLEED_H = 0.02, 24.0
+# So far over its empty voltage an empty cell comes back once the load is off.
+CHATTER_V = 0.2
 # Rise of a board's switches over the air that is remarked, and what a watt warms a bare board by.
 SWITCH_RISE_K, BARE_BOARD_K_PER_W = 50.0, 12.0
 
@@ -35,6 +37,7 @@ class BoardSetting:
     charge_a: float
     need: Need
     protection: Protection
+    rest: Rest
 
 
 @dataclass(frozen=True, slots=True)
@@ -197,6 +200,13 @@ def _schools(board: Board, setting: BoardSetting) -> Iterator[Point]:
             "Say above that none is needed, where nobody charges in the cold or in the sun.",
         )
 
+    if setting.protection.telemetry and board.telemetry == "none":
+        yield Point(
+            "telemetry",
+            "tells nothing of its state",
+            "Say above that it need not, and check the groups with a meter.",
+        )
+
 
 def _remarks(board: Board, setting: BoardSetting) -> Iterator[Point]:
     cell, draw = setting.cell, setting.draw
@@ -211,6 +221,14 @@ def _remarks(board: Board, setting: BoardSetting) -> Iterator[Point]:
             "under-voltage",
             f"cuts off at {say(board.under_voltage_v, 'V')} a cell; "
             f"this cell is empty at {say(cell.voltage_empty_v, 'V')}",
+        )
+    yield from _release_remarks(board, cell)
+    days = rest_days(board, cell.capacity_typical_ah * setting.parallel, setting.rest)
+    if days < setting.rest.days:
+        yield Point(
+            "drain",
+            f"draws {say(board.quiescent_a * 1e3, 'mA')} at rest: put away at "
+            f"{say(setting.rest.charge, '%')}, that alone empties the pack in {days:.0f} days",
         )
     if board.balance_a == 0.0:
         yield Point("balance", "no balancing: groups must be matched and rechecked")
@@ -234,6 +252,30 @@ def _remarks(board: Board, setting: BoardSetting) -> Iterator[Point]:
         )
     if board.wakes in ("charger", "button"):
         yield Point("wake", f"after a trip it wakes {WAKE_WORDS[board.wakes]}, not by itself")
+
+
+def _release_remarks(board: Board, cell: Cell) -> Iterator[Point]:
+    """Release points of a board that do not suit the cell."""
+    over, under = board.over_voltage_release_v, board.under_voltage_release_v
+    if over is not None and over > cell.voltage_full_v + 1e-9:
+        yield Point(
+            "over-release",
+            f"lets a charge go on again at {say(over, 'V')} a cell; this cell is full at "
+            f"{say(cell.voltage_full_v, 'V')}",
+        )
+    if under is not None and under < cell.voltage_empty_v + CHATTER_V - 1e-9:
+        yield Point(
+            "under-release",
+            f"closes again at {say(under, 'V')} a cell, where the voltage of an empty one comes "
+            "back by itself: it would open and close in turn",
+        )
+
+
+def rest_days(board: Board, group_ah: float, rest: Rest) -> float:
+    """Days in which a board alone empties a pack put away at rest."""
+    if board.quiescent_a <= 0.0:
+        return float("inf")
+    return rest.charge * group_ah / board.quiescent_a / 24.0
 
 
 def say_delay(seconds: float) -> str:

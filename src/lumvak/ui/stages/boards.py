@@ -30,6 +30,7 @@ COLUMNS = (
 )
 BALANCING = (("must", "a must"), ("matched", "not for matched cells"))
 SENSOR = ((True, "wanted"), (False, "not needed"))
+TELLS = ((True, "wanted"), (False, "not needed"))
 FEEDS = ((False, "no"), (True, "yes"))
 WAKES = {"itself": "itself", "load": "load off", "charger": "charger", "button": "button"}
 SET_BY = {"none": "hand", "wire": "wire", "radio": "radio"}
@@ -52,6 +53,7 @@ class BoardsView(QWidget):
         self.labels = [FigureLabel(session, key, name) for key, name in FACTS]
         self.balancing = bound_choice(session, "protection.balancing", BALANCING, "Balancing")
         self.sensor = bound_choice(session, "protection.sensor", SENSOR, "Temperature sensor")
+        self.telemetry = bound_choice(session, "protection.telemetry", TELLS, "Tells its state")
         self.feeds = bound_choice(
             session, "protection.feeds", FEEDS, "Feeds others through its charge socket"
         )
@@ -69,6 +71,7 @@ class BoardsView(QWidget):
             flowing(
                 side_by_side(soft("Balancing"), self.balancing),
                 side_by_side(soft("Sensor"), self.sensor),
+                side_by_side(soft("Telemetry"), self.telemetry),
                 side_by_side(soft("Feeds others through its charge socket"), self.feeds),
                 gap=16,
             )
@@ -89,6 +92,7 @@ class BoardsView(QWidget):
         self.balancing.show_value(protection.balancing)
         self.sensor.show_value(protection.sensor)
         self.feeds.show_value(protection.feeds)
+        self.telemetry.show_value(protection.telemetry)
         self.follow.setEnabled(protection.board is not None)
         serving = [item for item in seen.verdicts if item.serves]
         self.about = f"{len(serving)} of {len(seen.verdicts)} serve"

@@ -35,11 +35,14 @@ LOOKS: dict[str, tuple[str, Qt.PenStyle, float]] = {
     "connector": ("amber", DASH, 1.4),
     "switch": ("amber", DOT, 1.4),
 }
-# At which height of the chart each name stands, so that they keep out of each other's way.
+# At which height of the chart a curve has its name, or else at which time, so that names keep out
+# of each other's way.
 NAME_AT = {
-    "cells": 0.90, "group-joints": 0.80, "board": 0.70, "leads": 0.62, "series-joints": 0.50,
-    "connector": 0.44, "switch": 0.56, "link": 0.74, "fuse": 0.36,
+    "cells": 0.94, "group-joints": 0.84, "leads": 0.74, "connector": 0.62, "series-joints": 0.68,
+    "switch": 0.80, "link": 0.90, "fuse": 0.56,
 }  # fmt: skip
+NAME_S = {"load": 3e-3, "board": 2e-2}
+NAME_VEIL = 170
 
 
 class _DecadeAxis(pg.AxisItem):  # type: ignore[misc]
@@ -86,7 +89,7 @@ class CurvePlot(pg.PlotWidget):  # type: ignore[misc]
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.seconds = 1.0
         self.cursor_line = marked_line(0.0, 90, "soft", "", 0.06)
-        self.short_line = marked_line(3.0, 0, "crimson", "", 0.02, (0, 1))
+        self.short_line = marked_line(3.0, 0, "crimson", "", 0.98, (1, 1))
         self.addItem(self.short_line)
         self.addItem(self.cursor_line)
         self._drawn: dict[str, tuple[pg.PlotDataItem, pg.PlotDataItem]] = {}
@@ -109,7 +112,7 @@ class CurvePlot(pg.PlotWidget):  # type: ignore[misc]
         x = (math.log10(SHORTEST_S), math.log10(LONGEST_S))
         show_range(self, x, (math.log10(bottom), math.log10(top)))
         for key, curve in shown.items():
-            self._name(curve, NAME_AT.get(key, 0.0), bottom, top)
+            self._name(curve, NAME_AT.get(key), NAME_S.get(key, 1e-2), bottom, top)
 
     def _drop(self, key: str) -> None:
         for item in self._drawn.pop(key):
@@ -131,8 +134,11 @@ class CurvePlot(pg.PlotWidget):  # type: ignore[misc]
                 fill.setZValue(-10)
                 self.addItem(fill)
                 self._fills[curve.key] = fill
-            name = pg.TextItem("", color=THEME.colour(role), anchor=(0.5, 0.5),
-                               fill=pg.mkBrush(THEME.colour("sheet")))  # fmt: skip
+            veil = QColor(THEME.colour("sheet"))
+            veil.setAlpha(NAME_VEIL)
+            name = pg.TextItem(
+                "", color=THEME.colour(role), anchor=(0.5, 0.5), fill=pg.mkBrush(veil)
+            )
             name.setFont(THEME.font("note", table=True))
             self.addItem(name)
             self._names[curve.key] = name
@@ -141,16 +147,17 @@ class CurvePlot(pg.PlotWidget):  # type: ignore[misc]
         if curve.kind in ("fuse", "link"):
             high.setData(*_stairs(curve.high_a, top, curve.kind))
 
-    def _name(self, curve: Curve, height: float, bottom: float, top: float) -> None:
-        """Set a curve's name where it comes down to a height of the chart; else at its start."""
+    def _name(
+        self, curve: Curve, height: float | None, seconds: float, bottom: float, top: float
+    ) -> None:
+        """Set a curve's name where it comes down to a height of the chart, or at a time."""
         low, high = math.log10(bottom), math.log10(top)
-        level = low + height * (high - low)
-        seconds = time_at(curve.low_a, 10.0**level) if height else SHORTEST_S * 30.0
-        if not math.isfinite(seconds) or seconds <= SHORTEST_S:
-            seconds = SHORTEST_S * 3.0
-            level = math.log10(max(float(curve.low_a[9]), bottom))
-        elif not height:
-            level = math.log10(max(at_time(curve.low_a, seconds), bottom))
+        if height is not None:
+            level = low + height * (high - low)
+            seconds = time_at(curve.low_a, 10.0**level)
+        if height is None or not SHORTEST_S * 2.0 < seconds < LONGEST_S / 2.0:
+            seconds = seconds if height is None else SHORTEST_S * 5.0
+            level = math.log10(min(max(at_time(curve.low_a, seconds), bottom), top))
         item = self._names[curve.key]
         item.setText(curve.name)
         item.setPos(QPointF(math.log10(seconds), level))

@@ -127,6 +127,8 @@ class PowerPartsView(QWidget):
         session = self.session
         self.fuse_place = bound_choice(session, "power.fuse_place", FUSE_PLACES, "Fuse sits")
         self.fuse_labels = [
+            FigureLabel(session, "power.fuse_needed_a", "needs at least"),
+            FigureLabel(session, "power.fuse_standard_a", "next rating"),
             FigureLabel(session, "power.short_a", "a short gives"),
             FigureLabel(session, "power.fuse_hold_a", "carries for good"),
         ]

@@ -116,7 +116,7 @@ def _empty_says(seen: Evaluation, key: str) -> str:
 
 def _says(seen: Evaluation, key: str) -> str:
     if key == "fuse":
-        return f"a short gives {say(seen.power.short_a.value, 'A')}"
+        return "as recommended" if seen.power.fuse.automatic else "serves"
     if key == "surge" and seen.power.hot is not None:
         return f"{say(seen.power.hot.watts, 'W')} lost, {say(seen.power.hot.temperature_c, '°C')}"
     if key == "precharge":
@@ -138,7 +138,8 @@ def _lead_line(seen: Evaluation, key: str, name: str) -> Line:
     bad = limit.number < current.number - 1e-9
     says = (
         f"rises {say(rise.value, 'K')} at {say(current.value, 'A')}, "
-        f"both drop {say(drop.number * 1e3, 'mV')}"
+        f"both drop {say(drop.number * 1e3, 'mV')} and lose "
+        f"{say(seen.figures[f'{path}.loss_w'].value, 'W')}"
     )
     return Line(key, name, wire.name, say(limit.value, "A"), says, bad)
 
