@@ -77,7 +77,7 @@ def test_a_fixed_board_shows_what_it_is_made_for(catalogue: Catalogue) -> None:
 
 def test_settings_are_validated_where_they_are_kept() -> None:
     for record, word in (
-        ({"key": "over-current-1", "delay_s": 0.0}, "a number over 0 s"),
+        ({"key": "over-current-1", "delay_s": 0.0}, "a number over 0"),
         ({"key": "over-surge", "value": 1.0}, "over-voltage"),
     ):
         with pytest.raises(ProjectError, match=word):

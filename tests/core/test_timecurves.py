@@ -25,14 +25,16 @@ from lumvak.core.timecurves import (
 )
 from lumvak.core.units import awg_area_mm2
 
+BAND = [(point.ratio, point.least_s, point.most_s) for point in BLADE_BAND]
 STAGES = (BoardStage(current_a=60.0, delay_s=1.0), BoardStage(current_a=240.0, delay_s=0.0003))
 
 
-@pytest.mark.parametrize("point", BLADE_BAND)
-def test_the_blade_band_goes_through_the_points_of_its_table(point: object) -> None:
+@pytest.mark.parametrize(("ratio", "least_s", "most_s"), BAND)
+def test_the_blade_band_goes_through_the_points_of_its_table(
+    ratio: float, least_s: float, most_s: float | None
+) -> None:
     rating = 30.0
-    least, most = band_curves(BLADE_BAND, rating)
-    ratio, least_s, most_s = point.ratio, point.least_s, point.most_s  # type: ignore[attr-defined]
+    least, most = band_curves(BAND, rating)
     if least_s <= TIMES_S[-1]:
         # Between the times of the grid the curve is straight in log-log.
         assert at_time(least, least_s) == pytest.approx(ratio * rating, rel=0.02)
@@ -42,7 +44,7 @@ def test_the_blade_band_goes_through_the_points_of_its_table(point: object) -> N
 
 @given(st.floats(1.0, 200.0))
 def test_a_band_never_crosses_itself_and_falls(rating: float) -> None:
-    least, most = band_curves(BLADE_BAND, rating)
+    least, most = band_curves(BAND, rating)
     assert np.all(least <= most)
     assert np.all(np.diff(least) <= 1e-12)
     assert np.all(np.diff(most) <= 1e-12)

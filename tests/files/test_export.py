@@ -145,15 +145,6 @@ def simulated(netlist: str) -> dict[str, float]:
     return dict(zip(names, np.linalg.solve(matrix, right).tolist(), strict=False))
 
 
-@pytest.mark.parametrize(
-    "changes",
-    [
-        {},
-        {"joints.link_a": 8.0, "joints.joining": "cap"},
-        {"joints.lead_points": ({"pole": "-", "cell": 2, "toward": 3, "share": 0.4},)},
-        {"measured": ({"cell": "g3c2", "mohm": 90.0, "volts": 3.6},)},
-    ],
-)
 def test_the_power_path_is_in_csv_and_json_alike(
     demos: dict[str, Project], catalogue: Catalogue, capsys: pytest.CaptureFixture[str]
 ) -> None:
@@ -206,6 +197,15 @@ def test_the_starts_of_a_tool_are_in_json(capsys: pytest.CaptureFixture[str]) ->
     assert by_how_much["stage_a"] == 52.5
 
 
+@pytest.mark.parametrize(
+    "changes",
+    [
+        {},
+        {"joints.link_a": 8.0, "joints.joining": "cap"},
+        {"joints.lead_points": ({"pole": "-", "cell": 2, "toward": 3, "share": 0.4},)},
+        {"measured": ({"cell": "g3c2", "mohm": 90.0, "volts": 3.6},)},
+    ],
+)
 def test_a_simulator_finds_the_voltages_that_lumvak_lists(
     barrow: Project, catalogue: Catalogue, changes: dict[str, object]
 ) -> None:

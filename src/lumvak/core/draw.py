@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 import numpy as np
 
@@ -55,8 +56,8 @@ class Draw:
 
     @property
     def curve(self) -> Array:
-        """(T,) the most that is drawn for each of TIMES_S."""
-        return np.array([self.most_a(float(seconds)) for seconds in TIMES_S])
+        """(T,) the most that is drawn for each of TIMES_S; shared and not to be changed."""
+        return _curve_of(self)
 
     def limited(self, ohm: float, emf_v: float) -> Draw:
         """The same with a resistance in the path that limits the start."""
@@ -64,6 +65,19 @@ class Draw:
             return self
         least = emf_v / (emf_v / self.start_a + ohm)
         return replace(self, start_a=max(least, self.continuous_a))
+
+
+@lru_cache(maxsize=64)
+def _curve_of(draw: Draw) -> Array:
+    curve = np.full(TIMES_S.shape, draw.continuous_a)
+    for amps, seconds in ((draw.peak_a, draw.peak_s), *draw.levels):
+        within = seconds * (1.0 + 1e-9) >= TIMES_S
+        curve[within] = np.maximum(curve[within], amps)
+    if draw.start_a > 0.0:
+        over = max(draw.start_a - draw.continuous_a, 0.0)
+        decay = draw.continuous_a + over * np.exp(-TIMES_S / draw.tau_s)
+        curve = np.maximum(curve, np.minimum(draw.start_a, decay))
+    return curve
 
 
 def draw_of(demand: Demand, need: Need, start: Start) -> tuple[Draw, tuple[Figure, ...]]:

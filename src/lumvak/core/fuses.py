@@ -41,15 +41,20 @@ class FuseSetting:
     wire: str
 
 
-@lru_cache(maxsize=256)
-def _curves(band: tuple[BandPoint, ...], rating_a: float) -> tuple[Array, Array]:
-    return band_curves(band, rating_a)
+@lru_cache(maxsize=512)
+def _curves(
+    band: tuple[tuple[float, float, float | None], ...], rating_a: float, warm: float
+) -> tuple[Array, Array]:
+    least, most = band_curves(band, rating_a)
+    return least * warm, most
 
 
 def fuse_curves(fuse: Fuse, ambient_c: float) -> tuple[Array, Array]:
-    """(T,) least and most melting current of a fuse: the least in the heat, the most cold."""
-    least, most = _curves(fuse.band, fuse.rating_a)
-    return least * warm_factor(fuse, ambient_c), most
+    """(T,) least and most melting current of a fuse: the least in the heat, the most cold.
+
+    The arrays are shared and not to be changed.
+    """
+    return _curves(fuse.points, fuse.rating_a, warm_factor(fuse, ambient_c))
 
 
 def with_band(
@@ -84,34 +89,35 @@ def judge_fuse(fuse: Fuse, setting: FuseSetting) -> Judged[Fuse]:
 
 
 def _ratings(fuse: Fuse, setting: FuseSetting, held: float) -> list[Point]:
-    reasons = []
+    """The first of its ratings that is too small; a fuse that is too small needs no more."""
+    if held < setting.current_a - 1e-9:
+        wanted = setting.current_a / held * fuse.rating_a
+        return [
+            Point(
+                "load",
+                f"carries {say(held, 'A')} for good; {say(setting.current_a, 'A')} is drawn",
+                f"A fuse of {say(wanted, 'A')} or more.",
+            )
+        ]
     if fuse.voltage_dc_v < setting.full_v - 1e-9:
-        reasons.append(
+        return [
             Point(
                 "voltage",
                 f"is rated {say(fuse.voltage_dc_v, 'V')} DC; the pack is "
                 f"{say(setting.full_v, 'V')} when full, and an arc would go on burning",
                 "A fuse with a higher DC rating.",
             )
-        )
+        ]
     if fuse.breaking_a < setting.short_a:
-        reasons.append(
+        return [
             Point(
                 "breaking",
                 f"breaks {say(fuse.breaking_a, 'A')}; a short circuit gives "
                 f"{say(setting.short_a, 'A')}",
                 "A fuse with more breaking capacity.",
             )
-        )
-    if held < setting.current_a - 1e-9:
-        reasons.append(
-            Point(
-                "load",
-                f"carries {say(held, 'A')} for good; {say(setting.current_a, 'A')} is drawn",
-                f"A fuse of {say(setting.current_a / held * fuse.rating_a, 'A')} or more.",
-            )
-        )
-    return reasons
+        ]
+    return []
 
 
 def _melts(least: Array, setting: FuseSetting) -> list[Point]:
@@ -167,6 +173,8 @@ def fuse_place(fuses: Iterable[Fuse], wanted: str | None, setting: FuseSetting) 
     """All fuses judged; the recommended is the smallest with a fifth to spare, the cheapest."""
 
     def order(item: Judged[Fuse]) -> tuple[float, ...]:
+        if item.reasons:
+            return (True, item.part.rating_a, item.part.price)
         least = fuse_curves(item.part, setting.ambient_c)[0]
         spare = float(np.min(least / np.maximum(setting.drawn_a, 1e-9)))
         return (spare < SPARE, item.part.rating_a, item.part.price)

@@ -105,6 +105,11 @@ class Fuse(Document):
         check_band(self.band)
         return self
 
+    @property
+    def points(self) -> tuple[tuple[float, float, float | None], ...]:
+        """The melting band as plain numbers: times the rating, least and most seconds."""
+        return tuple((point.ratio, point.least_s, point.most_s) for point in self.band)
+
 
 class Wire(Document):
     """A stranded copper wire by the metre."""

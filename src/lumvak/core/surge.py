@@ -17,7 +17,7 @@ KELVIN_AT_0_C, REFERENCE_C = 273.15, 25.0
 # A thermistor is cold again once it is back at this share of its cold resistance.
 COLD_AGAIN = 0.7
 HOTTEST_C = 400.0
-HALVINGS = 60
+HALVINGS = 36
 # Capacitors are taken as full after five time constants; longer than this nobody holds a button.
 CONSTANTS, LONGEST_PRECHARGE_S = 5.0, 5.0
 # A spark of more energy than this pits contacts.

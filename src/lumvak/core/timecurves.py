@@ -17,7 +17,6 @@ from numpy.typing import NDArray
 
 from lumvak.core.boards import BoardStage
 from lumvak.core.conductors import peak_allowance
-from lumvak.core.powerparts import BandPoint
 
 Array = NDArray[np.float64]
 SHORTEST_S, LONGEST_S, PER_DECADE = 1e-4, 1e4, 20
@@ -28,7 +27,7 @@ TIMES_S: Array = np.logspace(
 )
 LOG_TIMES: Array = np.log(TIMES_S)
 ALLOWANCES: Array = np.array([peak_allowance(float(time)) for time in TIMES_S])
-HALVINGS = 44
+HALVINGS = 32
 # A fall by more than this between two times of the grid is a step, not a slope.
 STEP = 1.3
 
@@ -113,22 +112,17 @@ def stages_curve(stages: Sequence[BoardStage]) -> Array:
     return curve
 
 
-def band_curves(band: Sequence[BandPoint], rating_a: float) -> tuple[Array, Array]:
+def band_curves(
+    band: Sequence[tuple[float, float, float | None]], rating_a: float
+) -> tuple[Array, Array]:
     """Least and most current of a melting band: under the one it holds, over the other it opened.
 
+    ``band`` are points of times the rating, least and most seconds (``None``: it need not open).
     Between points both are straight in log-log; past the last I² t stays as it is (methods 22).
     """
-    ratio = np.array([point.ratio for point in band])
-    least = np.array([point.least_s for point in band])
-    sure = [point for point in band if point.most_s is not None]
-    return (
-        rating_a * _along(ratio, least),
-        rating_a
-        * _along(
-            np.array([point.ratio for point in sure]),
-            np.array([point.most_s or 0.0 for point in sure]),
-        ),
-    )
+    least = [(ratio, seconds) for ratio, seconds, _ in band]
+    most = [(ratio, seconds) for ratio, _, seconds in band if seconds is not None]
+    return rating_a * _along(*np.array(least).T), rating_a * _along(*np.array(most).T)
 
 
 def _along(ratio: Array, seconds: Array) -> Array:
