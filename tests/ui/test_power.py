@@ -159,6 +159,13 @@ def test_the_chart_is_read_and_changed_on_its_legend(qtbot: QtBot, window: Windo
     pair = next(item for item in window.session.evaluation.power.pairs
                 if (item.first, item.second) == ("fuse", "leads"))  # fmt: skip
     assert plot.seconds == pytest.approx(pair.at_s)
+    # The number of the pair tells how it came about, down to what was typed.
+    figure = window.session.figure(window.session.explained_key)
+    assert figure is not None
+    assert figure.key == "order.fuse.leads.margin_a"
+    assert figure.number == pytest.approx(pair.margin_a)
+    second, first, _ = figure.inputs
+    assert second.number - first.number == pytest.approx(pair.margin_a, rel=0.02)
 
 
 def test_the_tool_that_stops_is_cured_by_a_surge_part(qtbot: QtBot, window: Window) -> None:
@@ -171,6 +178,11 @@ def test_the_tool_that_stops_is_cured_by_a_surge_part(qtbot: QtBot, window: Wind
     assert opens["fast", "none"].startswith("after 1")
     assert opens["slow", "none"] == "no"
     assert opens["fast", "Moor 0.08 Ω"] == "no"
+    click_row(qtbot, view.table, row_of(view.table, "fast none"))
+    figure = window.session.figure("start.fast.bare.spare_a")
+    assert window.session.explained_key == "start.fast.bare.spare_a"
+    assert figure is not None
+    assert figure.number < 0.0
     place = next(at for at, (_, part) in enumerate(view.surge._offered) if part == "moor-0.08")
     view.surge.activated.emit(place)
     assert window.session.project.power.surge == "moor-0.08"
@@ -191,8 +203,12 @@ def test_an_upgrade_is_taken_with_a_click(qtbot: QtBot, window: Window) -> None:
     stage.show_view("rating")
     view = stage.views["rating"]
     assert isinstance(view, RatingView)
-    assert "20.1 A for good, set by the series joints" in view.about
+    assert view.labels[0]._text == "20.1 A, series joints"
+    click_row(qtbot, view.steps, view.steps.rows_model.index(1, 0))
+    assert window.session.explained_key.startswith("rating.with.fuse.")
     click_row(qtbot, view.steps, view.steps.rows_model.index(0, 0))
+    assert window.session.project.joints.series.part == "nickel-0.1x5"
+    view.take.click()
     assert window.session.evaluation.weakest is not None
     assert window.session.evaluation.weakest.continuous_a > 22.0
     click_row(qtbot, view.links, row_of(view.links, "fuse"))

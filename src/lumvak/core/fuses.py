@@ -21,6 +21,8 @@ LOADING, REFERENCE_C = 0.8, 25.0
 SHORT_OPENS_S = 1.0
 # What is drawn stays so far under where a recommended fuse may melt.
 SPARE = 1.2
+# What speaks against a fuse, the nearest misses first.
+FAR = ("wire", "melts", "never", "breaking", "voltage", "load")
 # Beyond this many seconds an overload is the business of the board, not of the fuse.
 FUSE_GUARDS_S = 1000.0
 
@@ -174,7 +176,7 @@ def fuse_place(fuses: Iterable[Fuse], wanted: str | None, setting: FuseSetting) 
 
     def order(item: Judged[Fuse]) -> tuple[float, ...]:
         if item.reasons:
-            return (True, item.part.rating_a, item.part.price)
+            return (1 + FAR.index(item.reasons[0].code), item.part.rating_a, item.part.price)
         least = fuse_curves(item.part, setting.ambient_c)[0]
         spare = float(np.min(least / np.maximum(setting.drawn_a, 1e-9)))
         return (spare < SPARE, item.part.rating_a, item.part.price)

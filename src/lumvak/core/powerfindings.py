@@ -200,7 +200,9 @@ def _fuse_in(
             }.get(reason.code, "It could not end a short circuit safely."),
             reason.help,
             "power",
-            short.key if reason.code in ("never", "breaking") else "power.fuse_hold_a",
+            short.key
+            if reason.code in ("never", "breaking")
+            else f"power.{code.replace('-', '_')}_hold_a",
         )
 
 
@@ -233,26 +235,15 @@ def _contacts(seen: Evaluation) -> Iterator[Finding]:
 
 def _surges(seen: Evaluation) -> Iterator[Finding]:
     power = seen.power
-    for reason in () if power.surge.chosen is None else power.surge.chosen.reasons:
-        yield Finding(
-            f"surge-{reason.code}",
-            "warn",
-            f"{power.surge.chosen.part.name if power.surge.chosen else ''} {reason.text}",
-            "A surge thermistor limits one start from cold.",
-            reason.help,
-            "power",
-            "power.surge_a",
-        )
-    for reason in () if power.precharge.chosen is None else power.precharge.chosen.reasons:
-        yield Finding(
-            f"precharge-{reason.code}",
-            "warn",
-            f"{power.precharge.chosen.part.name if power.precharge.chosen else ''} {reason.text}",
-            "Plugged in slowly or often it would burn out.",
-            reason.help,
-            "power",
-            "power.precharge_j",
-        )
+    for code, place, why, figure in (
+        ("surge", power.surge, "A surge thermistor limits one start from cold.", "power.surge_a"),
+        ("precharge", power.precharge, "Plugged in slowly or often it would burn out.",
+         "power.precharge_j"),
+    ):  # fmt: skip
+        for reason in () if place.chosen is None else place.chosen.reasons:
+            name = "" if place.part is None else place.part.name
+            text = f"{name} {reason.text}"
+            yield Finding(f"{code}-{reason.code}", "warn", text, why, reason.help, "power", figure)
     if power.spark_j > SPARK_J:
         yield Finding(
             "spark",

@@ -1,11 +1,18 @@
-"""The working of figures of packs that are not in hand."""
+"""The working of figures that the evaluation does not hold."""
 
 from __future__ import annotations
 
 from dataclasses import replace
 
 from lumvak.core.evaluate import evaluate
+from lumvak.core.figures import Figure, walk
 from lumvak.ui.session import Session
+
+
+def explain_made(session: Session, figure: Figure) -> None:
+    """Show how a figure worked out on demand comes about."""
+    if session.add_figures(walk((figure,)), session.revision):
+        session.explain(figure.key)
 
 
 def explain_other(session: Session, pack: tuple[str, int, int], key: str) -> None:

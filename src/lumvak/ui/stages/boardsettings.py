@@ -134,7 +134,7 @@ class BoardSettingsView(QWidget):
 
 
 def _record(row: SettingRow, adjustable: bool) -> Record:
-    why = row.reason if not row.problem else f"{row.problem}. {row.reason}"
+    why = row.reason if not row.problem else f"◆ {row.problem}. {row.reason}"
     if not adjustable and row.value != row.wanted:
         why = f"wanted {say(row.wanted, row.unit)}: {why}"
     return {

@@ -21,11 +21,13 @@ from PyQt6.QtWidgets import (
 
 from lumvak.core.evaluate import Evaluation
 from lumvak.core.order import Curve, Pair, time_ratio
+from lumvak.core.powerexplain import pair_figure
 from lumvak.core.protection import say_delay
 from lumvak.core.timecurves import at_time
 from lumvak.core.units import round_figures, say
 from lumvak.ui.fields import soft, try_edit
 from lumvak.ui.flow import scrolled
+from lumvak.ui.others import explain_made
 from lumvak.ui.session import Session
 from lumvak.ui.stages.curveplot import LOOKS, CurvePlot
 from lumvak.ui.stages.making import fit_height
@@ -251,6 +253,13 @@ class OpenFirstView(QWidget):
         for key in (first, second):
             self._boxes[key].setChecked(True)
         self.plot.set_seconds(at_s)
+        seen = self.session.evaluation
+        pair = next(
+            (item for item in seen.power.pairs if (item.first, item.second) == (first, second)),
+            None,
+        )
+        if pair is not None:
+            explain_made(self.session, pair_figure(seen, pair))
 
 
 def _pair_row(pair: Pair, curves: dict[str, Curve], short_a: float) -> Row:

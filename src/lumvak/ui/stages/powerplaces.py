@@ -99,10 +99,8 @@ def _part_line(seen: Evaluation, key: str, name: str, place: Place) -> Line:  # 
 
 
 def _carries(seen: Evaluation, key: str) -> str:
-    if key == "charge-fuse":
-        part = seen.power.charge_fuse.part
-        return "—" if part is None else say(hold_a(part, seen.demand.ambient.number), "A")
-    figure = seen.figures.get({"fuse": "power.fuse_hold_a"}.get(key, f"power.{key}_a"))
+    name = f"power.{key.replace('-', '_')}"
+    figure = seen.figures.get(f"{name}_hold_a" if "fuse" in key else f"{name}_a")
     return "—" if figure is None else say(figure.value, "A")
 
 
@@ -150,10 +148,13 @@ def option_rows(seen: Evaluation, key: str) -> list[Row]:
     if key in places:
         place = places[key]
         taken = None if place.chosen is None else place.chosen.part.id
+        first = place.found[0] if place.found else None
+        # The part in force comes first where something speaks against it.
+        found = sorted(place.found, key=lambda item: not (item.reasons and item.part.id == taken))
         rows = [
             _option_row(seen, key, item, item.part.id == taken,
-                        spot == 0 and item.serves and key not in OPTIONAL)
-            for spot, item in enumerate(place.found)
+                        item is first and item.serves and key not in OPTIONAL)
+            for item in found
         ]  # fmt: skip
         if key in CAN_BE_NONE:
             empty = place.chosen is None and not place.automatic

@@ -4,19 +4,24 @@ from __future__ import annotations
 
 import math
 
-from PyQt6.QtWidgets import QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
 from lumvak.core.chain import rating
 from lumvak.core.evaluate import Evaluation
-from lumvak.core.units import say
+from lumvak.core.figures import walk
+from lumvak.core.powerexplain import rating_figure, step_figure
+from lumvak.core.units import say, say_fixed
 from lumvak.core.upgrades import Step, upgrades
-from lumvak.ui.fields import heading, soft, try_edit
+from lumvak.ui.fields import FigureLabel, heading, soft, try_edit
+from lumvak.ui.flow import flowing
+from lumvak.ui.others import explain_made
 from lumvak.ui.session import Session
 from lumvak.ui.stages.making import fit_height
 from lumvak.ui.tables import Column, Row, RowsTable
 from lumvak.ui.theme import THEME
 
 TIMES = ((None, "for good"), (10.0, "for 10 s"), (1.0, "for 1 s"))
+RATING_KEYS = ("rating.continuous_a", "rating.10_s_a", "rating.1_s_a")
 LINK_COLUMNS = (
     Column("link", left=True),
     Column("what", left=True, stretch=True),
@@ -40,29 +45,43 @@ class RatingView(QWidget):
         super().__init__()
         self.session = session
         self.about = ""
+        self.labels = [
+            FigureLabel(session, key, words, strong=place == 0)
+            for place, (key, (_, words)) in enumerate(zip(RATING_KEYS, TIMES, strict=True))
+        ]
         self.links = RowsTable(LINK_COLUMNS, "Links of the path")
         self.steps = RowsTable(STEP_COLUMNS, "Upgrades")
         self.total = soft("", wrap=True)
+        self.take = QPushButton("")
+        self.step = 0
+        self._steps: tuple[Step, ...] = ()
         outer = QVBoxLayout(self)
         outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
         outer.setSpacing(THEME.px(6))
+        outer.addWidget(flowing(*self.labels, gap=14))
         outer.addWidget(self.links)
         outer.addWidget(heading("What would the next upgrade buy?"))
         outer.addWidget(self.steps)
+        outer.addWidget(flowing(self.take))
         outer.addWidget(self.total)
         outer.addStretch(1)
         self.links.cell_clicked.connect(lambda key, _: self._explain(key))
         self.links.picked.connect(self._explain)
-        self.steps.picked.connect(self._take)
+        self.steps.picked.connect(self._pick_step)
+        self.steps.cell_clicked.connect(lambda place, _: self._pick_step(place))
+        self.take.clicked.connect(self._take)
 
     def show_evaluation(self, seen: Evaluation) -> None:
         """Show the rating of the path of an evaluation, and its upgrades."""
         ratings = [rating(seen.links, seconds) for seconds, _ in TIMES]
-        self.about = "; ".join(
-            f"{say(item.current_a, 'A')} {words}, set by the {item.link.name}"
-            for item, (_, words) in zip(ratings, TIMES, strict=True)
-            if item is not None
+        self.session.add_figures(
+            walk(rating_figure(item) for item in ratings if item is not None),
+            self.session.revision,
         )
+        for label, item in zip(self.labels, ratings, strict=True):
+            label.setVisible(item is not None)
+            if item is not None:
+                label.show_figure(f"{say_fixed(item.current_a, 'A')}, {item.link.name}")
         rows = []
         for link in seen.links:
             held = [
@@ -86,13 +105,20 @@ class RatingView(QWidget):
             )  # fmt: skip
         self.links.show_rows(rows)
         fit_height(self.links, len(rows), 12)
-        steps = upgrades(seen)
-        self.steps.show_rows([_step_row(step, steps, place) for place, step in enumerate(steps)])
+        steps = self._steps = upgrades(seen)
+        self.step = min(self.step, max(len(steps) - 1, 0))
+        self.steps.show_rows(
+            [_step_row(step, steps, place, place == self.step) for place, step in enumerate(steps)]
+        )
         fit_height(self.steps, len(steps), 6)
+        taken = steps[self.step] if steps else None
+        self.take.setVisible(taken is not None and taken.cost is not None)
+        if taken is not None:
+            self.take.setText(f"take {taken.what} for the {taken.name}")
         paid = [step.cost for step in steps if step.cost is not None]
         self.total.setText(
-            f"All of them: {say(sum(paid), 'money')}, to {say(steps[-1].to_a, 'A')}. A click takes "
-            "the part of a line; conductors and wires are counted by their length, work is not."
+            f"All of them: about {say(sum(paid), 'money')}, to {say(steps[-1].to_a, 'A')}. "
+            "Conductors and wires are counted by their length, work is not."
             if paid
             else "Nothing on offer raises it."
         )
@@ -102,16 +128,23 @@ class RatingView(QWidget):
         if link is not None:
             self.session.explain(link.limit.key)
 
-    def _take(self, place: int) -> None:
-        steps = upgrades(self.session.evaluation)
-        step = steps[place] if place < len(steps) else None
-        if step is not None and step.path:
+    def _pick_step(self, place: int) -> None:
+        """Mark a step, and show how what it raises the path to came about."""
+        self.step = place
+        self.show_evaluation(self.session.evaluation)
+        explain_made(self.session, step_figure(self.session.evaluation, self._steps[place]))
+
+    def _take(self) -> None:
+        """Take the part of the step that is marked."""
+        step = self._steps[self.step]
+        self.step = 0
+        if step.path:
             try_edit(self.session, {step.path: step.part}, step.what)
-        elif step is not None and step.cost is not None:
+        else:
             self.session.tell("note", f"{step.what}: set it under “{step.name}”.")
 
 
-def _step_row(step: Step, steps: tuple[Step, ...], place: int) -> Row:
+def _step_row(step: Step, steps: tuple[Step, ...], place: int, chosen: bool) -> Row:
     to = say(step.to_a, "A")
     if step.cost is not None and step.to_a <= step.from_a * (1.0 + 1e-6):
         other = next((item.name for item in steps[place + 1 :] if item.link != step.link), "")
@@ -126,5 +159,6 @@ def _step_row(step: Step, steps: tuple[Step, ...], place: int) -> Row:
         ),
         value=place,
         key=place,
+        chosen=chosen,
         faded=step.cost is None,
     )

@@ -11,11 +11,13 @@ from PyQt6.QtWidgets import QSizePolicy, QVBoxLayout, QWidget
 
 from lumvak.core import units
 from lumvak.core.evaluate import Evaluation
+from lumvak.core.powerexplain import start_figure
 from lumvak.core.protection import say_delay
 from lumvak.core.starting import StartRun
 from lumvak.core.units import say
 from lumvak.ui.fields import FigureLabel, side_by_side, small_field, soft
 from lumvak.ui.flow import flowing
+from lumvak.ui.others import explain_made
 from lumvak.ui.plots import legend_look, marked_line, round_range, show_range, still_plot
 from lumvak.ui.session import Session
 from lumvak.ui.stages.making import fit_height
@@ -93,6 +95,15 @@ class StartView(QWidget):
         outer.addWidget(self.filler, 1)
         outer.addWidget(self.plot, 1)
         outer.addWidget(self.table)
+        self.table.picked.connect(self._explain)
+
+    def _explain(self, value: tuple[str, bool]) -> None:
+        """Show how what a start has to spare came about."""
+        seen = self.session.evaluation
+        run = seen.power.start_of(*value)
+        figure = None if run is None else start_figure(seen, value[0], run)
+        if figure is not None:
+            explain_made(self.session, figure)
 
     def show_evaluation(self, seen: Evaluation) -> None:
         """Run the starts of an evaluation and draw them."""
@@ -188,6 +199,7 @@ class StartView(QWidget):
                 spare,
                 which,
             ),
+            value=(pull, part != "none"),
             key=(pull, part),
             marks={3: "crimson"} if trips else {},
         )

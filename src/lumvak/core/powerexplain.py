@@ -1,0 +1,150 @@
+"""How the numbers of the power views came about, worked out when they are asked for."""
+
+from __future__ import annotations
+
+import math
+from typing import TYPE_CHECKING
+
+from lumvak.core.chain import Rating
+from lumvak.core.figures import Figure, computed, sheet
+from lumvak.core.order import Curve, Pair
+from lumvak.core.protection import say_delay
+from lumvak.core.starting import StartRun
+from lumvak.core.timecurves import at_time
+from lumvak.core.upgrades import Step
+
+if TYPE_CHECKING:
+    from lumvak.core.evaluate import Evaluation
+
+# The rule of each curve, and the figures of the evaluation that it is made from.
+CURVE_RULES: dict[str, tuple[str, tuple[str, ...]]] = {
+    "load": ("the most that is drawn for so long: continuous, peak, duty and start",
+             ("demand.load", "need.peak_current_a", "need.peak_duration_s", "start.current_a")),
+    "board": ("the lowest stage whose delay is over by then", ("board.continuous_a",)),
+    "fuse": ("its melting band at that time, straight in log-log",
+             ("power.fuse_a", "power.fuse_hold_a", "need.ambient_c")),
+    "link": ("I² = I∞² + K² ÷ t of a copper link, times the cells in parallel",
+             ("joints.link_a", "pack.parallel", "network.cell_excess")),
+    "cells": ("warms the busiest cell to 80 °C in that time",
+              ("cell.resistance_ohm", "pack.parallel", "need.ambient_c", "network.cell_excess")),
+    "series-joints": ("warms the busiest strip as far as strips stand for that long",
+                      ("network.series_limit_a", "joints.series.rise_k")),
+    "group-joints": ("warms the busiest strip as far as strips stand for that long",
+                     ("network.group_limit_a", "joints.group.rise_k")),
+    "leads": ("warms the copper to what its insulation stands for that long",
+              ("leads.area_mm2", "leads.outer_mm", "leads.insulation_c", "need.ambient_c")),
+    "connector": ("√2 × what it carries for that long", ("power.connector_a",)),
+    "switch": ("√2 × what it carries for that long", ("power.switch_a",)),
+}  # fmt: skip
+
+
+def curve_figure(seen: Evaluation, curve: Curve, seconds: float, high: bool) -> Figure:
+    """What a curve is at a time, with the rule that made it."""
+    rule, keys = CURVE_RULES[curve.key]
+    amps = at_time(curve.high_a if high else curve.low_a, seconds)
+    inputs = [seen.figures[key] for key in keys if key in seen.figures]
+    if curve.key == "board" and seen.power.board is not None:
+        board = seen.power.board
+        inputs += [
+            sheet(f"order.board.stage_{place}_a", f"Stage of {say_delay(stage.delay_s)}",
+                  stage.current_a, "A", board.name)
+            for place, stage in enumerate(board.stages, 1)
+        ]  # fmt: skip
+    if curve.key == "load":
+        inputs.append(seen.pack.current)
+    return computed(
+        f"order.{curve.key}.{'most' if high else 'least'}_{seconds:.3g}_s_a",
+        f"{curve.name[:1].upper()}{curve.name[1:]} at {say_delay(float(f'{seconds:.2g}'))}",
+        amps if math.isfinite(amps) else None,
+        "A",
+        rule,
+        "methods 22",
+        *inputs,
+    )
+
+
+def pair_figure(seen: Evaluation, pair: Pair) -> Figure:
+    """How far a pair of curves is apart, where that is least."""
+    curves = {curve.key: curve for curve in seen.power.curves}
+    first = curve_figure(seen, curves[pair.first], pair.at_s, high=True)
+    second = curve_figure(seen, curves[pair.second], pair.at_s, high=False)
+    return computed(
+        f"order.{pair.first}.{pair.second}.margin_a",
+        f"{first.label}, before {pair.names[1]}",
+        pair.margin_a if math.isfinite(pair.margin_a) else None,
+        "A",
+        f"least of the second − most of the first, where they are closest: {pair.why}; no more "
+        "flows than a dead short gives",
+        "methods 22",
+        second,
+        first,
+        seen.power.short_a,
+    )
+
+
+def rating_figure(item: Rating) -> Figure:
+    """What the whole path holds for a time, and what sets it."""
+    if item.seconds is None:
+        return computed("rating.continuous_a", "The path holds for good", item.current_a, "A",
+                        f"the least of all links: {item.link.name}", "methods 13",
+                        item.link.limit)  # fmt: skip
+    return computed(
+        f"rating.{item.seconds:g}_s_a",
+        f"The path holds for {item.seconds:g} s",
+        item.current_a,
+        "A",
+        f"the least that any link holds for so long: {item.link.name}",
+        "methods 13",
+        item.link.limit,
+    )
+
+
+def start_figure(seen: Evaluation, pull: str, run: StartRun) -> Figure | None:
+    """What a start has to spare at the stage that is nearest to open; ``None`` without a board."""
+    worst = run.worst
+    if worst is None:
+        return None
+    part = run.case.surge
+    key = f"start.{pull}.{'bare' if part is None else part.id}"
+    known = [
+        seen.figures[name]
+        for name in ("start.current_a", "start.spin_up_s", "power.short_a", "leads.resistance_ohm")
+        if name in seen.figures
+    ]
+    if part is not None:
+        known.append(sheet(f"{key}.surge_ohm", "Surge part at 25 °C", part.ohm, "ohm", part.name))
+    sustained = computed(
+        f"{key}.sustained_a",
+        f"Drawn for {say_delay(worst.stage.delay_s)} without a break",
+        worst.sustained_a,
+        "A",
+        f"the {pull} pull run step by step: a resistance and a back-EMF that grows",
+        "methods 23",
+        *known,
+    )
+    stage = sheet(f"{key}.stage_a", f"Stage of {say_delay(worst.stage.delay_s)}",
+                  worst.stage.current_a, "A", "the board in force")  # fmt: skip
+    return computed(
+        f"{key}.spare_a",
+        f"A {pull} pull has to spare",
+        worst.spare_a,
+        "A",
+        "current of the stage − what is drawn for its delay",
+        "methods 23",
+        stage,
+        sustained,
+    )
+
+
+def step_figure(seen: Evaluation, step: Step) -> Figure:
+    """What an upgrade raises the path to."""
+    link = next(item for item in seen.links if item.key == step.link)
+    return computed(
+        f"rating.with.{step.link}.{step.part or 'more'}_a",
+        f"The path with {step.what}",
+        step.to_a,
+        "A",
+        f"the least of all links once the {step.name} and those before are raised",
+        "methods 13",
+        link.limit,
+    )
