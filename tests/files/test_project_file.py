@@ -9,7 +9,7 @@ import pytest
 from lumvak.core.catalogue import Catalogue, Parts
 from lumvak.core.evaluate import evaluate
 from lumvak.core.project import Project, with_values
-from lumvak.files.catalogue_file import built_in_parts
+from lumvak.files.catalogue_file import built_in_parts, load_catalogue
 from lumvak.files.problem import FileProblem, write_atomically
 from lumvak.files.project_file import (
     load_project,
@@ -204,3 +204,68 @@ def test_fresh_copies_follow_the_builders_own_cells(barrow: Project, catalogue: 
     assert fresh.parts.conductors == full.parts.conductors
     # What the builder does not own is left as it is.
     assert with_fresh_copies(full, Parts()) is full
+
+
+def test_parts_of_the_power_path_travel_with_the_project(
+    barrow: Project, catalogue: Catalogue, tmp_path: Path
+) -> None:
+    named = {
+        "power.fuse": "flint-40",
+        "power.charge_fuse": "flint-6.3",
+        "power.connector": "clasp-60-s",
+        "power.switch": "stile-32",
+        "power.surge": "moor-0.08",
+        "power.precharge": "stair-22",
+        "leads.wire": "withy-10",
+        "charge_leads.wire": "bracken-1.5",
+    }
+    path = tmp_path / "named.lumvak.json"
+    save_project(with_values(barrow, named), path, catalogue)
+    # Elsewhere none of these is in the catalogue.
+    bare = Catalogue(
+        [
+            Parts(
+                chemistries=tuple(catalogue.chemistries.values()),
+                cells=catalogue.cell_list,
+                conductors=tuple(catalogue.conductors.values()),
+                boards=tuple(catalogue.boards.values()),
+            )
+        ]
+    )
+    again = load_project(path, bare)
+    assert {fuse.id for fuse in again.parts.fuses} == {"flint-40", "flint-6.3"}
+    seen = evaluate(again, bare)
+    assert seen.power.connector.part is not None
+    assert seen.power.connector.part.name == "Clasp 60 S"
+    assert seen.wire.name == "Withy AWG 10"
+    # A part of the wrong kind is none.
+    text = path.read_text("utf-8").replace('"surge": "moor-0.08"', '"surge": "stair-22"')
+    path.write_text(text, "utf-8")
+    with pytest.raises(FileProblem, match="no surge thermistor “stair-22”"):
+        load_project(path, catalogue)
+
+
+@pytest.mark.parametrize(
+    ("change", "word"),
+    [
+        ({"band": [{"ratio": 2.0, "least_s": 1.0, "most_s": 2.0},
+                   {"ratio": 1.5, "least_s": 0.5, "most_s": 1.0}]}, "points that rise"),
+        ({"band": [{"ratio": 2.0, "least_s": 1.0, "most_s": 0.5},
+                   {"ratio": 3.0, "least_s": 0.5, "most_s": 0.4}]}, "before the 1 s"),
+        ({"rating_a": 0.0}, "a number over 0"),
+    ],
+)  # fmt: skip
+def test_a_bad_fuse_of_ones_own_is_named_and_left_out(
+    change: dict[str, object], word: str, tmp_path: Path
+) -> None:
+    fuse = {
+        "id": "mine-10", "name": "Mine 10", "form": "blade", "rating_a": 10.0,
+        "voltage_dc_v": 32.0, "breaking_a": 1000.0, "resistance_mohm": 6.0, "price": 1.0,
+    }  # fmt: skip
+    file = {"format": "lumvak-parts", "version": 1, "fuses": [{**fuse, **change}]}
+    (tmp_path / "mine.json").write_text(json.dumps(file), "utf-8")
+    found, problems = load_catalogue(own=tmp_path)
+    assert "mine-10" not in found.fuses
+    assert len(problems) == 1
+    assert word in problems[0]
+    assert "mine-10" in problems[0]

@@ -1,0 +1,93 @@
+"""Curves of what is harmed, and the links of the chain over time, against their formulas."""
+
+import math
+
+import numpy as np
+import pytest
+
+from lumvak.core.catalogue import Catalogue
+from lumvak.core.evaluate import Evaluation, evaluate
+from lumvak.core.heat import FILM_W_PER_M2_K
+from lumvak.core.order import Curve
+from lumvak.core.powerexplain import curve_figure, pair_figure
+from lumvak.core.project import Project, with_values
+from lumvak.core.timecurves import TIMES_S, at_time
+
+
+def curve_of(seen: Evaluation, key: str) -> Curve:
+    return next(curve for curve in seen.power.curves if curve.key == key)
+
+
+def test_cells_are_harmed_at_80_degrees(seen: Evaluation) -> None:
+    cell, parallel = seen.choice.cell, seen.choice.parallel
+    curve = curve_of(seen, "cells")
+    excess = max(0.0, seen.figures["network.cell_excess"].number)
+    ohm = seen.pack.cell_ohm.number
+    # A second is too short for any heat to leave: I²·R·t = m·c·ΔT.
+    amps = at_time(curve.low_a, 1.0) * (1.0 + excess) / parallel
+    heat = cell.mass_g * 1e-3 * 950.0 * (80.0 - 18.0)
+    assert amps**2 * ohm == pytest.approx(heat, rel=0.1)
+    # For good it is what the film takes away.
+    length, width = cell.footprint_mm
+    area = 2.0 * (length + width) * cell.height_mm * 1e-6
+    steady = math.sqrt((80.0 - 18.0) * FILM_W_PER_M2_K["closed"] * area / ohm)
+    assert curve.low_a[-1] * (1.0 + excess) / parallel == pytest.approx(steady, rel=0.05)
+
+
+def test_a_stronger_joint_is_harmed_later(barrow: Project, catalogue: Catalogue) -> None:
+    thin = curve_of(evaluate(barrow, catalogue), "series-joints")
+    stronger = with_values(barrow, {"joints.series.part": "nickel-0.2x10"})
+    thick = curve_of(evaluate(stronger, catalogue), "series-joints")
+    assert np.all(thick.low_a > thin.low_a)
+    # The allowed rise for long is what the school allows at its limit, in proportion.
+    seen = evaluate(barrow, catalogue)
+    limit = seen.figures["network.series_limit_a"].number
+    assert thin.low_a[-1] > limit
+
+
+def test_links_share_the_current_of_all_cells(barrow: Project, catalogue: Catalogue) -> None:
+    seen = evaluate(with_values(barrow, {"joints.link_a": 8.0}), catalogue)
+    curve = curve_of(seen, "link")
+    assert np.all(curve.low_a < curve.high_a)
+    assert curve.high_a[-1] == pytest.approx(1.15 * 1.8 * 8.0 * seen.choice.parallel, rel=1e-3)
+    pairs = {(pair.first, pair.second) for pair in seen.power.pairs}
+    assert {("load", "link"), ("board", "link"), ("fuse", "link")} <= pairs
+
+
+def test_a_pair_without_board_or_fuse_is_not_made_up(barrow: Project, catalogue: Catalogue) -> None:
+    none = with_values(barrow, {"power.fuse": "none", "protection.sensor": True})
+    seen = evaluate(none, catalogue)
+    assert all("fuse" not in (pair.first, pair.second) for pair in seen.power.pairs)
+    assert "fuse" not in {link.key for link in seen.links}
+
+
+@pytest.mark.parametrize("demo", ["barrow", "trimmer", "kayak", "cycle"])
+def test_every_pair_explains_itself(
+    demo: str, demos: dict[str, Project], catalogue: Catalogue
+) -> None:
+    seen = evaluate(demos[demo], catalogue)
+    for pair in seen.power.pairs:
+        figure = pair_figure(seen, pair)
+        if math.isfinite(pair.margin_a):
+            assert figure.number == pytest.approx(pair.margin_a)
+        for part in figure.inputs:
+            assert part.rule
+            assert part.inputs or part.key == "power.short_a"
+    for curve in seen.power.curves:
+        least = curve_figure(seen, curve, 10.0, high=False)
+        assert least.value is None or least.number == pytest.approx(at_time(curve.low_a, 10.0))
+
+
+def test_a_link_holds_no_less_than_for_good_at_any_time(seen: Evaluation) -> None:
+    for link in seen.links:
+        if link.hold_a is None:
+            assert link.limit_a(1.0) == link.continuous_a
+            continue
+        assert link.hold_a.shape == TIMES_S.shape
+        assert np.all(np.diff(link.hold_a) <= 1e-6 * link.hold_a[:-1])
+
+
+def test_the_peak_of_a_link_is_on_its_curve(seen: Evaluation) -> None:
+    for link in seen.links:
+        if link.hold_a is not None and math.isfinite(link.peak_a):
+            assert link.limit_a(link.peak_s) == pytest.approx(link.peak_a, rel=0.03), link.key
