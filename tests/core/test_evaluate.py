@@ -151,7 +151,7 @@ def test_taking_the_recommended_joint_cures_it(barrow: Project, catalogue: Catal
 
 def test_the_chain_runs_from_the_cells_to_the_connector(seen: Evaluation) -> None:
     assert [link.key for link in seen.links] == [
-        "cells", "group-joints", "series-joints", "take-offs", "leads", "fuse", "board",
+        "cells", "group-joints", "series-joints", "take-offs", "fuse", "leads", "board",
         "connector",
     ]  # fmt: skip
     assert seen.weakest is weakest(seen.links)

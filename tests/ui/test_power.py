@@ -1,9 +1,13 @@
 """A person's path through the views of the power path."""
 
+import csv
+import json
+from pathlib import Path
+
 import numpy as np
 import pytest
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QLineEdit
+from PyQt6.QtWidgets import QFileDialog, QLineEdit
 from pytestqt.qtbot import QtBot
 
 from lumvak.core.timecurves import at_time
@@ -83,6 +87,31 @@ def test_a_board_that_can_be_set_is_set(qtbot: QtBot, window: Window) -> None:
     assert "setting-beyond" not in codes(window)
     curve = next(item for item in window.session.evaluation.power.curves if item.key == "board")
     assert at_time(curve.low_a, 1000.0) == 50.0
+
+
+def test_the_settings_sheet_is_saved_beside(
+    window: Window, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    stage = power_of(window)
+    window.session.edit({"protection.board": "portcullis-14-80"})
+    stage.show_view("settings")
+    sheet = stage.views["settings"]
+    assert isinstance(sheet, BoardSettingsView)
+    for name in ("sheet.csv", "sheet.json"):
+        path = tmp_path / name
+        monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_, p=path: (str(p), ""))
+        sheet.save.click()
+    rows = list(csv.DictReader((tmp_path / "sheet.csv").read_text("utf-8").splitlines()))
+    told = json.loads((tmp_path / "sheet.json").read_text("utf-8"))
+    assert told["board"] == "portcullis-14-80"
+    assert [row["setting"] for row in rows] == [row["setting"] for row in told["settings"]]
+    assert float(rows[0]["value"]) == told["settings"][0]["value"] == 4.25
+    monkeypatch.setattr(
+        QFileDialog, "getSaveFileName", lambda *_: (str(tmp_path / "none" / "x.csv"), "")
+    )
+    (tmp_path / "none").write_text("a file, no folder")
+    sheet.save.click()
+    assert window.notice.isVisible()
 
 
 def test_a_fuse_is_picked_left_out_and_given_a_band(qtbot: QtBot, window: Window) -> None:

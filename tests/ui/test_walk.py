@@ -185,7 +185,7 @@ def test_a_click_on_the_path_goes_to_where_a_link_is_set(qtbot: QtBot, window: W
 def test_the_path_is_walked_by_keys(qtbot: QtBot, window: Window) -> None:
     view = window.path_view
     view.setFocus()
-    for _ in range(4):
+    for _ in range(5):
         qtbot.keyClick(view, Qt.Key.Key_Right)
     qtbot.keyClick(view, Qt.Key.Key_Return)
     assert window.stage == "power"

@@ -6,8 +6,11 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 
-from lumvak.core.figures import Figure
+from lumvak.core.figures import Figure, computed
 from lumvak.core.timecurves import Array, at_time
+
+# The times that a pack is rated for in s; None is for good.
+RATED_FOR_S = (None, 10.0, 1.0)
 
 
 @dataclass(frozen=True, slots=True)
@@ -69,6 +72,31 @@ def rating(links: Sequence[Link], seconds: float | None) -> Rating | None:
         return None
     amps, link = min(limited, key=lambda pair: pair[0])
     return Rating(seconds, amps, link)
+
+
+def rating_figures(links: Sequence[Link]) -> tuple[Figure, ...]:
+    """What the whole path holds for good, for 10 s and for 1 s, and what sets each (methods 13)."""
+    found = [rating(links, seconds) for seconds in RATED_FOR_S]
+    return tuple(
+        computed(
+            rating_key(item.seconds),
+            "The path holds for good"
+            if item.seconds is None
+            else f"The path holds for {item.seconds:g} s",
+            item.current_a,
+            "A",
+            f"the least that any link holds for so long: {item.link.name}",
+            "methods 13",
+            item.link.limit,
+        )
+        for item in found
+        if item is not None
+    )
+
+
+def rating_key(seconds: float | None) -> str:
+    """The key of the figure of a rating."""
+    return "rating.continuous_a" if seconds is None else f"rating.{seconds:g}_s_a"
 
 
 def weakest(links: Sequence[Link]) -> Link | None:

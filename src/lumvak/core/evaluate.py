@@ -10,7 +10,7 @@ from dataclasses import dataclass, replace
 
 from lumvak.core.catalogue import Catalogue, UnknownPart
 from lumvak.core.cellmodel import cell_table
-from lumvak.core.chain import Link, weakest
+from lumvak.core.chain import Link, rating_figures, weakest
 from lumvak.core.demand import Demand, demand_of, stated
 from lumvak.core.draw import Draw, draw_of
 from lumvak.core.figures import Figure, walk
@@ -175,6 +175,7 @@ def evaluate(
         *solved.values(),
         *(item for result in (group, series) for item in result.figures.values()),
         *(link.limit for link in chain),
+        *rating_figures(chain),
         *sized.started,
         *power.figures,
         demand.window.rated,

@@ -12,7 +12,7 @@ from lumvak.core.chain import Link
 from lumvak.core.contacts import curve_of
 from lumvak.core.demand import Demand
 from lumvak.core.figures import Figure, computed, sheet
-from lumvak.core.fuses import fuse_curves, hold_a
+from lumvak.core.fuses import fuse_curves
 from lumvak.core.hand import Hand
 from lumvak.core.joints import layers_name
 from lumvak.core.leads import LeadWire
@@ -126,32 +126,45 @@ def links(
         most = math.inf if held is None else at_time(held, peak_s)
         chain.append(link("take-offs", "take-offs", "strips at the main leads", "joints",
                           take_off, most, held))  # fmt: skip
+    fuse = _fuse_link(power, demand, link, peak_s)
+    at_cells = project.power.fuse_place == "cells"
+    chain += fuse if at_cells else []
     leads = solved.get("network.leads_limit_a", wire.limit)
     scale = leads.number / wire.limit.number
     chain.append(
         link("leads", "main leads", f"{wire.name}, {project.leads.length_m:g} m", "power", leads,
              wire.peak_limit_a * scale, wire.hold_a * scale)
     )  # fmt: skip
-    chain += _parts(power, demand, link, peak_s)
+    chain += _board_link(power, link, peak_s)
+    chain += [] if at_cells else fuse
+    chain += _contacts(power, link, peak_s)
     return tuple(chain)
 
 
-def _parts(power: Power, demand: Demand, link: Callable[..., Link], peak_s: float) -> list[Link]:
-    """Fuse, board, connector, switch and surge part, those that are there."""
-    made: list[Link] = []
-    ambient = demand.ambient
+Maker = Callable[..., Link]
+
+
+def _fuse_link(power: Power, demand: Demand, link: Maker, peak_s: float) -> list[Link]:
     fuse = power.fuse.part
-    if fuse is not None:
-        least = fuse_curves(fuse, ambient.number)[0]
-        limit = next(item for item in power.figures if item.key == "power.fuse_hold_a")
-        held = _into(least, hold_a(fuse, ambient.number))
-        made.append(link("fuse", "fuse", fuse.name, "power", limit, at_time(held, peak_s), held))
-    if power.board is not None:
-        board = power.board
-        made.append(
-            link("board", "BMS", board.name, "power", board_limit(board, power.made),
-                 peak_current_a(board, peak_s), board_hold(board))
-        )  # fmt: skip
+    if fuse is None:
+        return []
+    least = fuse_curves(fuse, demand.ambient.number)[0]
+    limit = next(item for item in power.figures if item.key == "power.fuse_hold_a")
+    held = _into(least, limit.number)
+    return [link("fuse", "fuse", fuse.name, "power", limit, at_time(held, peak_s), held)]
+
+
+def _board_link(power: Power, link: Maker, peak_s: float) -> list[Link]:
+    board = power.board
+    if board is None:
+        return []
+    limit, peak_a = board_limit(board, power.made), peak_current_a(board, peak_s)
+    return [link("board", "BMS", board.name, "power", limit, peak_a, board_hold(board))]
+
+
+def _contacts(power: Power, link: Maker, peak_s: float) -> list[Link]:
+    """Connector, switch and surge part, those that are there."""
+    made: list[Link] = []
     for key, part in (("connector", power.connector.part), ("switch", power.switch.part)):
         if part is None:
             continue

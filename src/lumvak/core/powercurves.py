@@ -75,7 +75,7 @@ def curves_of(
     """Every curve of the path that is known, in the order of the current (methods 22)."""
     drawn = source.draw.curve
     excess = excess_of(solved)
-    made = [Curve("load", "load", "load", drawn, drawn, "continuous, peak and start")]
+    made = [Curve("load", "load", "load", drawn, drawn, "what is drawn")]
     if source.board is not None:
         trips = stages_curve(source.board.stages)
         made.append(Curve("board", "BMS", "board", trips, trips, source.board.name,

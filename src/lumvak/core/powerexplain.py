@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 from typing import TYPE_CHECKING
 
-from lumvak.core.chain import Rating
 from lumvak.core.figures import Figure, computed, sheet
 from lumvak.core.order import Curve, Pair
 from lumvak.core.protection import say_delay
@@ -79,23 +78,6 @@ def pair_figure(seen: Evaluation, pair: Pair) -> Figure:
         second,
         first,
         seen.power.short_a,
-    )
-
-
-def rating_figure(item: Rating) -> Figure:
-    """What the whole path holds for a time, and what sets it."""
-    if item.seconds is None:
-        return computed("rating.continuous_a", "The path holds for good", item.current_a, "A",
-                        f"the least of all links: {item.link.name}", "methods 13",
-                        item.link.limit)  # fmt: skip
-    return computed(
-        f"rating.{item.seconds:g}_s_a",
-        f"The path holds for {item.seconds:g} s",
-        item.current_a,
-        "A",
-        f"the least that any link holds for so long: {item.link.name}",
-        "methods 13",
-        item.link.limit,
     )
 
 

@@ -5,15 +5,13 @@ from __future__ import annotations
 import math
 from typing import TYPE_CHECKING, Any
 
-from lumvak.core.chain import rating
+from lumvak.core.chain import RATED_FOR_S, rating
 from lumvak.core.order import time_ratio
 from lumvak.core.upgrades import upgrades
 
 if TYPE_CHECKING:
     from lumvak.core.evaluate import Evaluation
     from lumvak.core.judged import Place
-
-RATED_FOR_S = (None, 10.0, 1.0)
 
 
 def finite(value: float) -> float | None:

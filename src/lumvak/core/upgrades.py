@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, Any
 
 from lumvak.core.chain import Link
@@ -169,9 +169,12 @@ def _larger_fuse(seen: Evaluation, target_a: float) -> _Raised | None:
     def limit_a(fuse: Fuse) -> float:
         return hold_a(fuse, ambient)
 
-    return _cheapest(guarding, limit_a, target_a, "power.fuse") or _cheapest(
-        [item.part for item in able], limit_a, target_a, "power.fuse"
-    )
+    found = _cheapest(guarding, limit_a, target_a, "power.fuse")
+    if found is not None:
+        return found
+    found = _cheapest([item.part for item in able], limit_a, target_a, "power.fuse")
+    # Larger than the wire allows: it is told with the step.
+    return None if found is None else replace(found, what=f"{found.what}, and a thicker wire")
 
 
 def _larger_board(seen: Evaluation, target_a: float) -> _Raised | None:

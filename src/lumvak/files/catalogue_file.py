@@ -34,7 +34,14 @@ def read_parts(text: str, where: str) -> PartsFile:
     try:
         return PartsFile.model_validate_json(text)
     except ValidationError as error:
-        raise FileProblem(f"{where}: {_named(text, sentences(error)[0])}") from error
+        raise FileProblem(f"{where}: {_named(text, _placed(error))}") from error
+
+
+def _placed(error: ValidationError) -> str:
+    """The first thing wrong, with where it is at its head even where a rule names its field."""
+    sentence = sentences(error)[0]
+    path = ".".join(str(step) for step in error.errors()[0]["loc"])
+    return sentence if not path or path in sentence else f"{path}: {sentence}"
 
 
 def _named(text: str, sentence: str) -> str:

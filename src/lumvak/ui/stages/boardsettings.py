@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from functools import partial
+from pathlib import Path
 from typing import Any
 
-from PyQt6.QtWidgets import QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFileDialog, QPushButton, QVBoxLayout, QWidget
 
 from lumvak.core import units
 from lumvak.core.boardsheet import SettingRow
@@ -13,6 +14,8 @@ from lumvak.core.evaluate import Evaluation
 from lumvak.core.project import ProjectError
 from lumvak.core.protection import say_delay
 from lumvak.core.units import Kind, QuantityError, parse, say
+from lumvak.files.export_settings import write_settings
+from lumvak.files.problem import FileProblem
 from lumvak.ui.fields import soft, try_edit
 from lumvak.ui.flow import flowing, scrolled
 from lumvak.ui.grid import Grid, GridColumn, Record
@@ -78,11 +81,14 @@ class BoardSettingsView(QWidget):
         self.note = soft("", wrap=True)
         self.clear = QPushButton("propose all anew")
         self.clear.clicked.connect(lambda: try_edit(session, {"protection.settings": ()}))
+        self.save = QPushButton("save the sheet …")
+        self.save.setToolTip("As CSV, or as JSON where the file is named .json")
+        self.save.clicked.connect(self._ask_where)
         body = QWidget()
         outer = QVBoxLayout(body)
         outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
         outer.setSpacing(THEME.px(6))
-        outer.addWidget(flowing(self.clear))
+        outer.addWidget(flowing(self.save, self.clear))
         outer.addWidget(self.note)
         outer.addWidget(self.grid)
         outer.addStretch(1)
@@ -95,6 +101,7 @@ class BoardSettingsView(QWidget):
         board, rows = seen.power.board, seen.power.settings
         self.clear.setVisible(bool(seen.project.protection.settings))
         self.grid.setVisible(board is not None)
+        self.save.setVisible(board is not None)
         if board is None:
             self.note.setText("No board serves; there is nothing to set.")
             self.about = ""
@@ -105,10 +112,26 @@ class BoardSettingsView(QWidget):
             "have the proposed one again. The curves follow."
             if board.adjustable
             else f"{board.name} cannot be set: this is what it is made for, beside what this pack "
-            "wants. Boards marked “yes” under “set” can be."
+            "wants. Boards with a word under “set by” can be."
         )
         self.grid.set_locked(not board.adjustable)
         self.grid.show_records([_record(row, board.adjustable) for row in rows])
+
+    def _ask_where(self) -> None:
+        session = self.session
+        folder = session.path.parent if session.path is not None else Path.home()
+        suggested = folder / f"{session.project.name}, board.csv"
+        name, _ = QFileDialog.getSaveFileName(
+            self, "Save the settings", str(suggested), "CSV (*.csv);;JSON (*.json)"
+        )
+        if not name:
+            return
+        try:
+            write_settings(session.evaluation, Path(name))
+        except FileProblem as problem:
+            session.tell("stop", str(problem))
+            return
+        session.tell("note", f"Written to {name}.")
 
     def _take(self, records: list[Record]) -> str:
         """Turn what was typed into settings that differ from the proposed ones."""

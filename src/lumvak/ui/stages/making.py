@@ -338,6 +338,9 @@ class MakingView(QWidget):
         self.session.tell("note", f"Written to {path}.")
 
 
-def fit_height(table: RowsTable, rows: int, most: int) -> None:
-    """As high as its rows where there is room, at most so many of them."""
-    table.set_height(THEME.px(34 + 27 * max(1, min(rows, most)) + 4))
+def fit_height(table: RowsTable, rows: int, most: int, *, firm: bool = False) -> None:
+    """As high as its rows where there is room, at most so many of them; ``firm``: always."""
+    height = THEME.px(34 + 27 * max(1, min(rows, most)) + 4)
+    table.set_height(height)
+    if firm:
+        table.setMinimumHeight(height)

@@ -7,7 +7,7 @@ from functools import partial
 from typing import Any
 
 from PyQt6.QtCore import QRectF, QSize, Qt
-from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QResizeEvent
+from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QResizeEvent, QWheelEvent
 from PyQt6.QtWidgets import (
     QBoxLayout,
     QCheckBox,
@@ -81,6 +81,11 @@ class PartBox(QComboBox):
 
     def sizeHint(self) -> QSize:
         return QSize(THEME.px(130), THEME.px(25))
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        """Turning the wheel scrolls the page; it picks no other part by accident."""
+        if event is not None:
+            event.ignore()
 
     def offer(self, parts: list[tuple[str, Any]], chosen: Any, followed: str = "") -> None:
         """Offer these parts by name; ``chosen`` is the value in force.
@@ -167,7 +172,7 @@ class OpenFirstView(QWidget):
         rows = [_pair_row(pair, curves, power.short_a.number) for pair in power.pairs]
         self.table.show_rows(rows)
         fit_height(self.table, len(rows), 6)
-        self.table.setMinimumHeight(THEME.px(34 + 27 * 3))
+        self.table.setMinimumHeight(THEME.px(34 + 27 * 4))
         self._read()
 
     def _make_legend(self, curves: tuple[Curve, ...]) -> None:

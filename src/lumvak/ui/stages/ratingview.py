@@ -6,22 +6,20 @@ import math
 
 from PyQt6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
-from lumvak.core.chain import rating
+from lumvak.core.chain import RATED_FOR_S, rating, rating_key
 from lumvak.core.evaluate import Evaluation
-from lumvak.core.figures import walk
-from lumvak.core.powerexplain import rating_figure, step_figure
+from lumvak.core.powerexplain import step_figure
 from lumvak.core.units import say, say_fixed
 from lumvak.core.upgrades import Step, upgrades
 from lumvak.ui.fields import FigureLabel, heading, soft, try_edit
-from lumvak.ui.flow import flowing
+from lumvak.ui.flow import flowing, scrolled
 from lumvak.ui.others import explain_made
 from lumvak.ui.session import Session
 from lumvak.ui.stages.making import fit_height
 from lumvak.ui.tables import Column, Row, RowsTable
 from lumvak.ui.theme import THEME
 
-TIMES = ((None, "for good"), (10.0, "for 10 s"), (1.0, "for 1 s"))
-RATING_KEYS = ("rating.continuous_a", "rating.10_s_a", "rating.1_s_a")
+TIMES = tuple((item, "for good" if item is None else f"for {item:g} s") for item in RATED_FOR_S)
 LINK_COLUMNS = (
     Column("link", left=True),
     Column("what", left=True, stretch=True),
@@ -46,8 +44,8 @@ class RatingView(QWidget):
         self.session = session
         self.about = ""
         self.labels = [
-            FigureLabel(session, key, words, strong=place == 0)
-            for place, (key, (_, words)) in enumerate(zip(RATING_KEYS, TIMES, strict=True))
+            FigureLabel(session, rating_key(seconds), words, strong=seconds is None)
+            for seconds, words in TIMES
         ]
         self.links = RowsTable(LINK_COLUMNS, "Links of the path")
         self.steps = RowsTable(STEP_COLUMNS, "Upgrades")
@@ -55,7 +53,11 @@ class RatingView(QWidget):
         self.take = QPushButton("")
         self.step = 0
         self._steps: tuple[Step, ...] = ()
-        outer = QVBoxLayout(self)
+        body = QWidget()
+        page = QVBoxLayout(self)
+        page.setContentsMargins(0, 0, 0, 0)
+        page.addWidget(scrolled(body))
+        outer = QVBoxLayout(body)
         outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
         outer.setSpacing(THEME.px(6))
         outer.addWidget(flowing(*self.labels, gap=14))
@@ -74,10 +76,6 @@ class RatingView(QWidget):
     def show_evaluation(self, seen: Evaluation) -> None:
         """Show the rating of the path of an evaluation, and its upgrades."""
         ratings = [rating(seen.links, seconds) for seconds, _ in TIMES]
-        self.session.add_figures(
-            walk(rating_figure(item) for item in ratings if item is not None),
-            self.session.revision,
-        )
         for label, item in zip(self.labels, ratings, strict=True):
             label.setVisible(item is not None)
             if item is not None:
@@ -104,13 +102,13 @@ class RatingView(QWidget):
                 )
             )  # fmt: skip
         self.links.show_rows(rows)
-        fit_height(self.links, len(rows), 12)
+        fit_height(self.links, len(rows), 12, firm=True)
         steps = self._steps = upgrades(seen)
         self.step = min(self.step, max(len(steps) - 1, 0))
         self.steps.show_rows(
             [_step_row(step, steps, place, place == self.step) for place, step in enumerate(steps)]
         )
-        fit_height(self.steps, len(steps), 6)
+        fit_height(self.steps, len(steps), 6, firm=True)
         taken = steps[self.step] if steps else None
         self.take.setVisible(taken is not None and taken.cost is not None)
         if taken is not None:

@@ -13,7 +13,7 @@ from lumvak.core.evaluate import Evaluation
 from lumvak.core.rails import ApplianceHours, appliance_hours
 from lumvak.core.units import say, say_hours
 from lumvak.ui.fields import FigureLabel, heading, small_field, soft
-from lumvak.ui.flow import flowing
+from lumvak.ui.flow import flowing, scrolled
 from lumvak.ui.session import Session
 from lumvak.ui.stages.making import fit_height
 from lumvak.ui.tables import Column, Row, RowsTable
@@ -138,7 +138,11 @@ class RestView(QWidget):
         self.rails_sum = soft("")
         self.rails = RowsTable(RAIL_COLUMNS, "Rails")
         self.appliances = RowsTable(APPLIANCE_COLUMNS, "Hours of each appliance")
-        outer = QVBoxLayout(self)
+        body = QWidget()
+        page = QVBoxLayout(self)
+        page.setContentsMargins(0, 0, 0, 0)
+        page.addWidget(scrolled(body))
+        outer = QVBoxLayout(body)
         outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
         outer.setSpacing(THEME.px(8))
         outer.addWidget(flowing(*self.fields.values(), gap=14))
@@ -193,11 +197,11 @@ class RestView(QWidget):
             )
             for load in rails
         ])  # fmt: skip
-        fit_height(self.rails, len(rails), 5)
+        fit_height(self.rails, len(rails), 5, firm=True)
         counted = seen.figures["pack.usable_ah"]
         hours = appliance_hours(seen.project.need, rails, counted, seen.pack.nominal)
         self.appliances.show_rows([self._appliance(item) for item in hours])
-        fit_height(self.appliances, len(hours), 8)
+        fit_height(self.appliances, len(hours), 8, firm=True)
 
     def _appliance(self, item: ApplianceHours) -> Row:
         return Row(

@@ -16,7 +16,7 @@ from lumvak.core.protection import say_delay
 from lumvak.core.starting import StartRun
 from lumvak.core.units import say
 from lumvak.ui.fields import FigureLabel, side_by_side, small_field, soft
-from lumvak.ui.flow import flowing
+from lumvak.ui.flow import flowing, scrolled
 from lumvak.ui.others import explain_made
 from lumvak.ui.plots import legend_look, marked_line, round_range, show_range, still_plot
 from lumvak.ui.session import Session
@@ -84,7 +84,11 @@ class StartView(QWidget):
         self.stage_lines: list[pg.InfiniteLine] = []
         self.empty, self.filler = soft("", wrap=True), QWidget()
         self.table = RowsTable(COLUMNS, "Starts")
-        outer = QVBoxLayout(self)
+        body = QWidget()
+        page = QVBoxLayout(self)
+        page.setContentsMargins(0, 0, 0, 0)
+        page.addWidget(scrolled(body))
+        outer = QVBoxLayout(body)
         outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
         outer.setSpacing(THEME.px(6))
         outer.addWidget(flowing(self.stall, *self.fields.values(), gap=14))
@@ -145,7 +149,7 @@ class StartView(QWidget):
             if run is not None
         ]
         self.table.show_rows(rows)
-        fit_height(self.table, len(rows), 4)
+        fit_height(self.table, len(rows), 4, firm=True)
 
     def _draw(self, seen: Evaluation, runs: list[StartRun | None]) -> None:
         most, end = 1.0, 0.1

@@ -1,0 +1,42 @@
+"""The settings sheet of a board, as a file to have beside while typing it in."""
+
+from __future__ import annotations
+
+import csv
+import io
+import json
+from pathlib import Path
+
+from lumvak.core.evaluate import Evaluation
+from lumvak.core.powersheet import settings_rows
+from lumvak.files.problem import write_atomically
+
+SETTINGS_FORMATS = ("csv", "json")
+
+
+def settings_text(seen: Evaluation, to: str) -> str:
+    """The settings sheet in a format of SETTINGS_FORMATS."""
+    rows = settings_rows(seen)
+    board = seen.power.board
+    if to == "json":
+        document = {
+            "board": None if board is None else board.id,
+            "pack": seen.project.name,
+            "settings": rows,
+        }
+        return json.dumps(document, ensure_ascii=False, indent=1) + "\n"
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\r\n")
+    heads = list(rows[0]) if rows else []
+    writer.writerow(heads)
+    writer.writerows(["" if row[head] is None else row[head] for head in heads] for row in rows)
+    return out.getvalue()
+
+
+def write_settings(seen: Evaluation, path: Path) -> None:
+    """Write the settings sheet, as JSON where the file is named so, else as CSV.
+
+    Raises FileProblem, and then writes nothing.
+    """
+    to = "json" if path.suffix.lower() == ".json" else "csv"
+    write_atomically(path, settings_text(seen, to))
