@@ -182,6 +182,8 @@ def main() -> int:
     from lumvak.files.project_file import load_project
     from lumvak.ui.application import make_application, make_window
 
+    fixed = timed(lambda: sum(value * value for value in range(200_000)), RUNS)
+    print(f"{'a fixed loop, to compare machines':<44} median {statistics.median(fixed):7.1f} ms")
     demo = largest_demo()
     print(f"largest demo: {demo.name}; {RUNS} runs warm, {COLD_RUNS} cold")
     catalogue, _ = load_catalogue()

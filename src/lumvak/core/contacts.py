@@ -10,9 +10,8 @@ import numpy as np
 
 from lumvak.core.judged import Judged, Place, Point, place_of
 from lumvak.core.powerparts import Connector, Switch
-from lumvak.core.protection import say_delay
 from lumvak.core.timecurves import TIMES_S, Array, rated_curve
-from lumvak.core.units import say
+from lumvak.core.units import say, say_delay
 
 # To spare over the continuous load where a part is recommended; contacts wear.
 MARGIN = 1.2

@@ -11,9 +11,8 @@ import numpy as np
 
 from lumvak.core.judged import Judged, Place, Point, place_of
 from lumvak.core.powerparts import BandPoint, Fuse
-from lumvak.core.protection import say_delay
 from lumvak.core.timecurves import TIMES_S, Array, at_time, band_curves
-from lumvak.core.units import say
+from lumvak.core.units import say, say_about
 
 # Of its rating a fuse is loaded for good; from this temperature on it is derated.
 LOADING, REFERENCE_C = 0.8, 25.0
@@ -132,7 +131,7 @@ def _melts(least: Array, setting: FuseSetting) -> list[Point]:
         Point(
             "melts",
             f"may melt in use: {say(float(setting.drawn_a[first]), 'A')} for "
-            f"{say_delay(float(f'{TIMES_S[first]:.2g}'))}, it surely holds "
+            f"{say_about(TIMES_S[first])}, it surely holds "
             f"{say(float(least[first]), 'A')}",
             "A larger or slower fuse.",
         )
@@ -165,7 +164,7 @@ def _burns(most: Array, setting: FuseSetting) -> list[Point]:
         Point(
             "wire",
             f"opens too late for {setting.wire}: it may let {say(float(passed[first]), 'A')} pass "
-            f"for {say_delay(float(f'{TIMES_S[first]:.2g}'))}",
+            f"for {say_about(TIMES_S[first])}",
             "A smaller fuse or a thicker wire.",
         )
     ]

@@ -296,7 +296,8 @@ def start_case(
     if draw.start_a <= draw.continuous_a:
         return None
     limit = project.need.controller_limit_a if project.need.kind == "vehicle" else None
-    source = full_v / short.number + wire.ohm.number
+    inner = next(item.number for item in short.inputs if item.key == "network.effective_ohm")
+    source = inner + wire.ohm.number + (0.0 if board is None else board.resistance_ohm)
     return StartCase(
         full_v,
         float(f"{source:.4g}"),

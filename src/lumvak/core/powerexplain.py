@@ -7,9 +7,9 @@ from typing import TYPE_CHECKING
 
 from lumvak.core.figures import Figure, computed, sheet
 from lumvak.core.order import Curve, Pair
-from lumvak.core.protection import say_delay
 from lumvak.core.starting import StartRun
 from lumvak.core.timecurves import at_time
+from lumvak.core.units import say_about, say_delay
 from lumvak.core.upgrades import Step
 
 if TYPE_CHECKING:
@@ -53,7 +53,7 @@ def curve_figure(seen: Evaluation, curve: Curve, seconds: float, high: bool) -> 
         inputs.append(seen.pack.current)
     return computed(
         f"order.{curve.key}.{'most' if high else 'least'}_{seconds:.3g}_s_a",
-        f"{curve.name[:1].upper()}{curve.name[1:]} at {say_delay(float(f'{seconds:.2g}'))}",
+        f"{curve.name[:1].upper()}{curve.name[1:]} at {say_about(seconds)}",
         amps if math.isfinite(amps) else None,
         "A",
         rule,

@@ -12,9 +12,9 @@ from lumvak.core.judged import Place
 from lumvak.core.order import Pair
 from lumvak.core.powerparts import Fuse
 from lumvak.core.powersettings import NONE
-from lumvak.core.protection import say_delay, wants_one_port
+from lumvak.core.protection import wants_one_port
 from lumvak.core.surge import SPARK_J
-from lumvak.core.units import say
+from lumvak.core.units import say, say_about
 
 if TYPE_CHECKING:
     from lumvak.core.evaluate import Evaluation
@@ -271,8 +271,8 @@ def _order(seen: Evaluation) -> Iterator[Finding]:
         yield Finding(
             code,
             "stop",
-            f"The load opens the {pair.names[1]}, from {say_delay(since)} on",
-            f"It is over by {say(-pair.margin_a, 'A')} at {say_delay(pair.at_s)}.",
+            f"The load opens the {pair.names[1]}, from {say_about(since)} on",
+            f"It is over by {say(-pair.margin_a, 'A')} at {say_about(pair.at_s)}.",
             "A part with more headroom, a shorter peak, or a gentler start.",
             "power",
         )
@@ -302,7 +302,7 @@ def _order(seen: Evaluation) -> Iterator[Finding]:
 
 def _spell(pair: Pair) -> str:
     first, last = pair.fails_s[0]
-    return f"{say_delay(first)} to {say_delay(last)}"
+    return f"{say_about(first)} to {say_about(last)}"
 
 
 def _real_limit(seen: Evaluation) -> Iterator[Finding]:
@@ -398,7 +398,7 @@ def _cautions(seen: Evaluation) -> Iterator[Finding]:
             "balance-leads-unfused",
             "note",
             f"Two balance leads that touch carry {say(fault.value, 'A')} and melt within "
-            f"{say_delay(float(f'{melts.number:.2g}'))}",
+            f"{say_about(melts.number)}",
             "They lie over places of other voltage and have no fuse.",
             "Insulate and strip one at a time; or a small fuse in each, close to the cells.",
             "power",

@@ -11,7 +11,7 @@ from lumvak.core.draw import Draw
 from lumvak.core.judged import Point
 from lumvak.core.need import Need
 from lumvak.core.powersettings import Protection, Rest
-from lumvak.core.units import say
+from lumvak.core.units import say, say_delay
 
 MARGIN = 1.2
 # How far a board's over-voltage threshold may lie over the cell's full voltage before it is
@@ -276,13 +276,6 @@ def rest_days(board: Board, group_ah: float, rest: Rest) -> float:
     if board.quiescent_a <= 0.0:
         return float("inf")
     return rest.charge * group_ah / board.quiescent_a / 24.0
-
-
-def say_delay(seconds: float) -> str:
-    """A delay in words."""
-    if seconds < 1e-3:
-        return f"{seconds * 1e6:.0f} µs"
-    return f"{seconds * 1e3:.3g} ms" if seconds < 1.0 else f"{seconds:g} s"
 
 
 def verdicts(boards: Iterable[Board], setting: BoardSetting) -> tuple[Verdict, ...]:

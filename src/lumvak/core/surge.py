@@ -10,8 +10,7 @@ from lumvak.core.boards import Board
 from lumvak.core.draw import Draw
 from lumvak.core.judged import Judged, Place, Point, place_of
 from lumvak.core.powerparts import Surge
-from lumvak.core.protection import say_delay
-from lumvak.core.units import say
+from lumvak.core.units import say, say_delay
 
 KELVIN_AT_0_C, REFERENCE_C = 273.15, 25.0
 # A thermistor is cold again once it is back at this share of its cold resistance.

@@ -224,6 +224,18 @@ def say_hours(hours: float) -> str:
     return f"{minutes // 60} h {minutes % 60:02d}"
 
 
+def say_delay(seconds: float) -> str:
+    """A delay in words."""
+    if seconds < 1e-3:
+        return f"{seconds * 1e6:.0f} µs"
+    return f"{seconds * 1e3:.3g} ms" if seconds < 1.0 else f"{seconds:g} s"
+
+
+def say_about(seconds: float) -> str:
+    """A time in words, as one would say it: two figures."""
+    return say_delay(float(f"{seconds:.2g}"))
+
+
 def spell(value: float, kind: Kind) -> str:
     """Spell a value so that ``parse`` reads it back exactly, in as few digits as that takes."""
     if kind is HOURS:

@@ -12,8 +12,7 @@ from lumvak.core import units
 from lumvak.core.boardsheet import SettingRow
 from lumvak.core.evaluate import Evaluation
 from lumvak.core.project import ProjectError
-from lumvak.core.protection import say_delay
-from lumvak.core.units import Kind, QuantityError, parse, say
+from lumvak.core.units import Kind, QuantityError, parse, say, say_delay
 from lumvak.files.export_settings import write_settings
 from lumvak.files.problem import FileProblem
 from lumvak.ui.fields import soft, try_edit

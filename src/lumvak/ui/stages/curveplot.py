@@ -12,9 +12,8 @@ from PyQt6.QtCore import QPointF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent
 
 from lumvak.core.order import Curve
-from lumvak.core.protection import say_delay
 from lumvak.core.timecurves import LONGEST_S, SHORTEST_S, TIMES_S, at_time, time_at
-from lumvak.core.units import say
+from lumvak.core.units import say, say_about
 from lumvak.ui.keys import step_of
 from lumvak.ui.plots import axis, marked_line, show_range
 from lumvak.ui.theme import THEME
@@ -38,7 +37,7 @@ LOOKS: dict[str, tuple[str, Qt.PenStyle, float]] = {
 # At which height of the chart a curve has its name, or else at which time, so that names keep out
 # of each other's way.
 NAME_AT = {
-    "cells": 0.94, "group-joints": 0.84, "leads": 0.74, "connector": 0.62, "series-joints": 0.68,
+    "cells": 0.78, "group-joints": 0.84, "leads": 0.74, "connector": 0.62, "series-joints": 0.68,
     "switch": 0.80, "link": 0.90, "fuse": 0.56,
 }  # fmt: skip
 NAME_S = {"load": 3e-3, "board": 2e-2}
@@ -166,7 +165,7 @@ class CurvePlot(pg.PlotWidget):  # type: ignore[misc]
         """Move the cursor to a time."""
         self.seconds = min(max(seconds, SHORTEST_S), LONGEST_S)
         self.cursor_line.setPos(math.log10(self.seconds))
-        self.cursor_line.label.setFormat(say_delay(float(f"{self.seconds:.2g}")))
+        self.cursor_line.label.setFormat(say_about(self.seconds))
         self.moved.emit(self.seconds)
 
     def _hover(self, place: QPointF) -> None:

@@ -22,9 +22,8 @@ from PyQt6.QtWidgets import (
 from lumvak.core.evaluate import Evaluation
 from lumvak.core.order import Curve, Pair, time_ratio
 from lumvak.core.powerexplain import pair_figure
-from lumvak.core.protection import say_delay
 from lumvak.core.timecurves import at_time
-from lumvak.core.units import round_figures, say
+from lumvak.core.units import round_figures, say, say_about
 from lumvak.ui.fields import soft, try_edit
 from lumvak.ui.flow import scrolled
 from lumvak.ui.others import explain_made
@@ -238,7 +237,7 @@ class OpenFirstView(QWidget):
     def _read(self) -> None:
         """What each curve is at the cursor."""
         seconds = self.plot.seconds
-        self.reading.setText(f"after {say_delay(float(f'{seconds:.2g}'))}")
+        self.reading.setText(f"after {say_about(seconds)}")
         for curve in self.session.evaluation.power.curves:
             label = self._values.get(curve.key)
             if label is None:
@@ -273,16 +272,16 @@ def _pair_row(pair: Pair, curves: dict[str, Curve], short_a: float) -> Row:
     if pair.holds:
         order = "hardly" if pair.thin else "yes"
     else:
-        order = f"no, from {say_delay(float(f'{pair.fails_s[0][0]:.2g}'))}"
+        order = f"no, from {say_about(pair.fails_s[0][0])}"
         last = pair.fails_s[-1][1]
         if last < 9e3:
-            order += f" to {say_delay(float(f'{last:.2g}'))}"
+            order += f" to {say_about(last)}"
     return Row(
         (
             pair.names[0],
             pair.names[1],
             "—" if never else say(pair.margin_a, "A"),
-            "—" if never else say_delay(float(f"{pair.at_s:.2g}")),
+            "—" if never else say_about(pair.at_s),
             _times(ratio),
             order,
             pair.why,

@@ -9,8 +9,7 @@ from lumvak.core.fuses import hold_a
 from lumvak.core.judged import Judged, Place
 from lumvak.core.leads import WireOption, wire_options
 from lumvak.core.powersettings import NONE
-from lumvak.core.protection import say_delay
-from lumvak.core.units import say
+from lumvak.core.units import say, say_delay
 from lumvak.ui.tables import Row
 
 # Place, name, and where it is set in the project; the last of wires is where the wire is named.

@@ -12,9 +12,8 @@ from PyQt6.QtWidgets import QSizePolicy, QVBoxLayout, QWidget
 from lumvak.core import units
 from lumvak.core.evaluate import Evaluation
 from lumvak.core.powerexplain import start_figure
-from lumvak.core.protection import say_delay
 from lumvak.core.starting import StartRun
-from lumvak.core.units import say
+from lumvak.core.units import say, say_about, say_delay
 from lumvak.ui.fields import FigureLabel, side_by_side, small_field, soft
 from lumvak.ui.flow import flowing, scrolled
 from lumvak.ui.others import explain_made
@@ -193,13 +192,13 @@ class StartView(QWidget):
                 f"{say(worst.sustained_a, 'A')} drawn for that long"
             )
             if 0.0 < worst.over_s < math.inf:
-                which += f", over it for {say_delay(float(f'{worst.over_s:.2g}'))}"
+                which += f", over it for {say_about(worst.over_s)}"
         return Row(
             (
                 pull,
                 part,
                 say(run.peak_a, "A"),
-                f"after {say_delay(float(f'{run.trip_s:.2g}'))}" if run.trip_s else "no",
+                f"after {say_about(run.trip_s)}" if run.trip_s else "no",
                 spare,
                 which,
             ),
