@@ -195,8 +195,12 @@ def test_pairs_tell_the_margin_and_from_when_they_fail() -> None:
     wrong = pair_of(high, falling, "", 500.0)
     assert not wrong.holds
     # 100 / sqrt(t) = 25 at 16 s.
-    assert wrong.fails_s[0][0] == pytest.approx(16.0, rel=0.13)
+    assert wrong.fails_s[0][0] == pytest.approx(16.0, rel=1e-6)
     assert wrong.fails_s[-1][1] == TIMES_S[-1]
+    # Out of order up to where they cross, the other way round.
+    turned = pair_of(falling, high, "", 500.0)
+    assert turned.fails_s[0][0] == TIMES_S[0]
+    assert turned.fails_s[0][1] == pytest.approx(16.0, rel=1e-6)
     assert pair_of(high, falling, "", 0.5).holds, "no more can flow than a dead short gives"
 
 

@@ -173,14 +173,16 @@ def _burns(most: Array, setting: FuseSetting) -> list[Point]:
 def fuse_place(fuses: Iterable[Fuse], wanted: str | None, setting: FuseSetting) -> Place[Fuse]:
     """All fuses judged; the recommended is the smallest with a fifth to spare, the cheapest."""
 
-    def order(item: Judged[Fuse]) -> tuple[float, ...]:
-        if item.reasons:
-            return (1 + FAR.index(item.reasons[0].code), item.part.rating_a, item.part.price)
+    def spare(item: Judged[Fuse]) -> bool:
         least = fuse_curves(item.part, setting.ambient_c)[0]
-        spare = float(np.min(least / np.maximum(setting.drawn_a, 1e-9)))
-        return (spare < SPARE, item.part.rating_a, item.part.price)
+        return bool(np.all(least >= SPARE * setting.drawn_a))
 
-    return place_of(fuses, wanted, lambda fuse: judge_fuse(fuse, setting), order)
+    def order(item: Judged[Fuse]) -> tuple[float, ...]:
+        rank = FAR.index(item.reasons[0].code) if item.reasons else not spare(item)
+        return (rank, item.part.rating_a, item.part.price)
+
+    rising = sorted(fuses, key=lambda fuse: (fuse.rating_a, fuse.price))
+    return place_of(rising, wanted, lambda fuse: judge_fuse(fuse, setting), order, spare)
 
 
 def next_standard_a(fuses: Iterable[Fuse], least_a: float) -> float:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Generic, Protocol, TypeVar
 
 from lumvak.core.powersettings import NONE
@@ -55,14 +56,17 @@ class Judged(Generic[P]):
         return next((point for point in self.reasons if point.code == code), None)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, eq=False)
 class Place(Generic[P]):
-    """A place in the path: all parts judged for it, and the one in force; ``None`` is none.
+    """A place in the path: the part in force, judged; ``None`` is none.
 
-    ``automatic`` where it follows the recommendation.
+    ``automatic`` where it follows the recommendation. The other parts are judged when they are
+    first looked at.
     """
 
-    found: tuple[Judged[P], ...]
+    parts: tuple[P, ...]
+    judge: Callable[[P], Judged[P]]
+    order: Callable[[Judged[P]], tuple[float, ...]]
     chosen: Judged[P] | None
     automatic: bool
 
@@ -71,20 +75,37 @@ class Place(Generic[P]):
         """The part in force."""
         return None if self.chosen is None else self.chosen.part
 
+    @cached_property
+    def found(self) -> tuple[Judged[P], ...]:
+        """All parts judged for the place: those that serve first, by ``order``."""
+        judged = map(self.judge, self.parts)
+        return tuple(sorted(judged, key=lambda item: (not item.serves, *self.order(item))))
+
 
 def place_of(
     parts: Iterable[P],
     wanted: str | None,
     judge: Callable[[P], Judged[P]],
     order: Callable[[Judged[P]], tuple[float, ...]],
+    done: Callable[[Judged[P]], bool] = lambda _: False,
 ) -> Place[P]:
-    """Judge all parts for a place: those that serve first, by ``order``; pick the one in force.
+    """Pick the part in force for a place.
 
-    ``wanted`` is an id, NONE, or ``None`` for the best that serves.
+    ``wanted`` is an id, NONE, or ``None`` for the best that serves by ``order``; parts may come
+    such that the first for which ``done`` holds is the best.
     """
-    found = tuple(sorted(map(judge, parts), key=lambda item: (len(item.reasons), *order(item))))
-    if wanted is None:
-        best = next((item for item in found if item.serves), None)
-        return Place(found, best, True)
-    chosen = next((item for item in found if item.part.id == wanted), None)
-    return Place(found, None if wanted == NONE else chosen, False)
+    offered = tuple(parts)
+    if wanted is not None:
+        named = next((part for part in offered if part.id == wanted), None)
+        chosen = None if named is None or wanted == NONE else judge(named)
+        return Place(offered, judge, order, chosen, False)
+    best: Judged[P] | None = None
+    for part in offered:
+        item = judge(part)
+        if not item.serves:
+            continue
+        if best is None or order(item) < order(best):
+            best = item
+        if done(item):
+            break
+    return Place(offered, judge, order, best, True)

@@ -186,8 +186,3 @@ def surge_hold(steady_a: float, time_constant_s: float) -> Array:
     """(T,) what a thermistor holds: as a lump that is at its rating for good."""
     short = steady_a / math.sqrt(-math.expm1(-1.0 / time_constant_s))
     return rated_curve(steady_a, short, 1.0)
-
-
-def rating_words(seconds: float | None) -> str:
-    """For how long a rating holds, in words."""
-    return "for good" if seconds is None else f"for {seconds:g} s"

@@ -8,9 +8,11 @@ from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
+from numpy.typing import NDArray
 
-from lumvak.core.timecurves import TIMES_S, Array, time_at
+from lumvak.core.timecurves import LOG_TIMES, STEP, TIMES_S, Array, time_at
 
+Mask = NDArray[np.bool_]
 CurveKind = Literal["load", "board", "fuse", "link", "harm"]
 # Margins under this share are thin.
 THIN = 0.10
@@ -23,7 +25,7 @@ class Curve:
     """One part over time: ``low_a`` is where it may begin to open or is harmed, ``high_a`` where
     it surely has opened (the same where it is no band); (T,) over TIMES_S, pack amps.
 
-    ``part`` is the id of the part that can be changed, ``place`` where in the project.
+    ``place`` is where in the project the part is set, empty where it is not.
     """
 
     key: str
@@ -70,11 +72,10 @@ def pair_of(first: Curve, second: Curve, why: str, most_a: float, from_s: float 
     """
     under = np.minimum(first.high_a, most_a)
     over = second.low_a
-    # A load that would be more than can flow matters no more than the rest.
     window = from_s <= TIMES_S
-    apart = np.where(window & np.isfinite(over), over - under, np.inf)
-    ratio = np.where(window & np.isfinite(over) & (under > 0.0), over / np.maximum(under, 1e-12),
-                     np.inf)  # fmt: skip
+    meets = window & np.isfinite(over) & (under > 0.0)
+    apart = np.where(meets, over - under, np.inf)
+    ratio = np.where(meets, over / np.maximum(under, 1e-12), np.inf)
     worst = int(np.argmin(ratio))
     wrong = window & (under > over * (1.0 + 1e-9))
     return Pair(
@@ -85,23 +86,34 @@ def pair_of(first: Curve, second: Curve, why: str, most_a: float, from_s: float 
         float(apart[worst]),
         float(ratio[worst]) - 1.0,
         float(TIMES_S[worst]),
-        _stretches(wrong),
+        _stretches(wrong, under, over),
     )
 
 
-def _stretches(
-    wrong: np.ndarray[tuple[int], np.dtype[np.bool_]],
-) -> tuple[tuple[float, float], ...]:
+def _stretches(wrong: Mask, under: Array, over: Array) -> tuple[tuple[float, float], ...]:
+    """From when to when a pair is out of order; where curves cross between two times, just there."""
     places = np.flatnonzero(wrong)
     if not len(places):
         return ()
     cut = np.flatnonzero(np.diff(places) > 1)
-    firsts = np.concatenate([[0], cut + 1])
-    lasts = np.concatenate([cut, [len(places) - 1]])
+    firsts = places[np.concatenate([[0], cut + 1])]
+    lasts = places[np.concatenate([cut, [len(places) - 1]])]
     return tuple(
-        (float(TIMES_S[places[a]]), float(TIMES_S[places[b]]))
+        (_crossing(int(a), int(a) - 1, under, over), _crossing(int(b), int(b) + 1, under, over))
         for a, b in zip(firsts, lasts, strict=True)
     )
+
+
+def _crossing(wrong: int, right: int, under: Array, over: Array) -> float:
+    """Time in s at which two curves cross between a place out of order and its neighbour."""
+    if not 0 <= right < len(TIMES_S):
+        return float(TIMES_S[wrong])
+    excess, spare = under[wrong] / over[wrong], over[right] / under[right]
+    steps = max(under[wrong], under[right]) > STEP * min(under[wrong], under[right])
+    if steps or not (1.0 < excess < math.inf and 1.0 <= spare < math.inf):
+        return float(TIMES_S[wrong])
+    share = math.log(excess) / (math.log(excess) + math.log(spare))
+    return math.exp(LOG_TIMES[wrong] + share * (LOG_TIMES[right] - LOG_TIMES[wrong]))
 
 
 def time_ratio(first: Curve, second: Curve, most_a: float) -> float:

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
 from lumvak.core.boards import KIND_LOSSES
+from lumvak.core.figures import in_line
 from lumvak.core.finding import Finding
 from lumvak.core.judged import Place
 from lumvak.core.order import Pair
@@ -22,7 +23,6 @@ if TYPE_CHECKING:
 TOUCH_SAFE_V = 60.0
 # So much more than the weakest the others carry before it is called the real limit.
 REAL_LIMIT = 1.1
-LEAST_HARM_DAYS = 30.0
 
 
 def power_findings(seen: Evaluation) -> Iterator[Finding]:
@@ -91,7 +91,7 @@ def _board(seen: Evaluation) -> Iterator[Finding]:
             "stop",
             f"{board.name} {reason.text}",
             "The board was picked although this speaks against it.",
-            f"Take {seen.verdicts[0].board.name}. {reason.help}".strip()
+            f"Take {seen.verdicts[0].board.name}. Or: {in_line(reason.help)}".removesuffix(" Or: ")
             if seen.verdicts[0].serves
             else reason.help or "Relax a condition.",
             "power",

@@ -14,17 +14,6 @@ Insulation = Literal["pvc", "xlpe", "silicone", "ptfe"]
 FuseForm = Literal["blade", "bolt", "cartridge"]
 SwitchKind = Literal["switch", "relay", "breaker", "electronic"]
 SurgeKind = Literal["thermistor", "resistor", "anti-spark"]
-SWITCH_NAMES: dict[SwitchKind, str] = {
-    "switch": "switch",
-    "relay": "relay",
-    "breaker": "breaker",
-    "electronic": "electronic switch",
-}
-SURGE_NAMES: dict[SurgeKind, str] = {
-    "thermistor": "surge thermistor",
-    "resistor": "precharge resistor",
-    "anti-spark": "anti-spark contact",
-}
 
 
 class BandPoint(Document):

@@ -20,6 +20,7 @@ from PyQt6.QtWidgets import (
 )
 
 from lumvak.core.evaluate import Evaluation
+from lumvak.core.judged import Place
 from lumvak.core.order import Curve, Pair, time_ratio
 from lumvak.core.powerexplain import pair_figure
 from lumvak.core.timecurves import at_time
@@ -216,13 +217,13 @@ class OpenFirstView(QWidget):
                  and item.board.family == seen.sized.setting.family],
                 project.protection.board,
             ),
-            "fuse": ([(item.part.name, item.part.id) for item in power.fuse.found],
+            "fuse": (_names(power.fuse),
                      project.power.fuse),
             "leads": ([(wire.name, wire.id) for wire in seen.catalogue.wires.values()],
                       project.leads.wire),
-            "connector": ([(item.part.name, item.part.id) for item in power.connector.found],
+            "connector": (_names(power.connector),
                           project.power.connector),
-            "switch": ([(item.part.name, item.part.id) for item in power.switch.found],
+            "switch": (_names(power.switch),
                        project.power.switch),
         }  # fmt: skip
         names = {curve.key: curve.detail for curve in power.curves}
@@ -264,6 +265,11 @@ class OpenFirstView(QWidget):
         )
         if pair is not None:
             explain_made(self.session, pair_figure(seen, pair))
+
+
+def _names(place: Place[Any]) -> list[tuple[str, Any]]:
+    """What there is for a place, by name and id."""
+    return [(part.name, part.id) for part in place.parts]
 
 
 def _pair_row(pair: Pair, curves: dict[str, Curve], short_a: float) -> Row:

@@ -92,13 +92,13 @@ class RailsPanel(QWidget):
                 GridColumn("made by", "kind", _read_kind, lambda value, _: RAIL_WORDS[value],
                            tuple(RAIL_WORDS.values())),
                 GridColumn(
-                    "efficiency", "efficiency",
+                    "yields", "efficiency",
                     lambda text, _: None if not text else parse(text, FRACTION),
                     lambda value, _: "" if value is None else spell(value, FRACTION),
                     hint=lambda record: spell(RAIL_EFFICIENCY[record["kind"]], FRACTION)
                     + (" ◇" if record["kind"] != "direct" else ""),
                 ),
-                GridColumn("at most", "limit_w", _read_limit,
+                GridColumn("up to", "limit_w", _read_limit,
                            lambda value, _: "" if value is None else spell(value, POWER)),
                 _column("idle", "idle_w", POWER),
                 GridColumn("fuse", "fuse_a",
@@ -113,10 +113,10 @@ class RailsPanel(QWidget):
             "Appliances",
             (
                 GridColumn("appliance", "name", _name, _text, wide=True),
-                GridColumn("fed from", "rail", _name, _text, lambda _: self._rail_names()),
+                GridColumn("rail", "rail", _name, _text, lambda _: self._rail_names()),
                 GridColumn("draws", "amount", _read_draw,
                            lambda value, record: f"{value:.10g} {record['unit']}"),
-                _column("a charge", "hours", HOURS),
+                _column("hours", "hours", HOURS),
             ),
             self._take_appliances,
             self._new_appliance,
@@ -134,7 +134,7 @@ class RailsPanel(QWidget):
             side.setSpacing(THEME.px(4))
             side.addWidget(heading(title))
             side.addWidget(grid)
-            self.sides.addLayout(side, 6 if grid is self.rails else 5)
+            self.sides.addLayout(side, 4 if grid is self.rails else 3)
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.addLayout(self.sides)
