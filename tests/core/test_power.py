@@ -8,6 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
+from lumvak.core.boards import BoardStage
 from lumvak.core.catalogue import Catalogue
 from lumvak.core.contacts import ContactSetting, judge_connector, judge_switch
 from lumvak.core.draw import Draw
@@ -25,7 +26,7 @@ from lumvak.core.surge import (
     recovery_s,
     thermistor_ohm,
 )
-from lumvak.core.timecurves import TIMES_S
+from lumvak.core.timecurves import TIMES_S, Lump, lump_curve, stages_curve
 
 
 def fuse_setting(**changes: object) -> FuseSetting:
@@ -202,6 +203,25 @@ def test_pairs_tell_the_margin_and_from_when_they_fail() -> None:
     assert turned.fails_s[0][0] == TIMES_S[0]
     assert turned.fails_s[0][1] == pytest.approx(16.0, rel=1e-6)
     assert pair_of(high, falling, "", 0.5).holds, "no more can flow than a dead short gives"
+
+
+@given(st.floats(1e-3, 0.5), st.floats(5.0, 500.0), st.floats(40.0, 200.0))
+def test_a_board_guards_a_wire_until_the_time_of_the_closed_form(
+    rise_per_a2: float, tau: float, allowed: float
+) -> None:
+    """A stage of 60 A lets 60 A pass for good; the wire is harmed at −τ·ln(1 − u ÷ (a·I²))."""
+    trips = stages_curve((BoardStage(current_a=60.0, delay_s=0.01),))
+    harm = lump_curve(Lump(rise_per_a2, tau), allowed)
+    pair = pair_of(Curve("board", "BMS", "board", trips, trips),
+                   Curve("leads", "leads", "harm", harm, harm), "", 1e4, 0.02)  # fmt: skip
+    steady = rise_per_a2 * 60.0**2
+    if steady <= allowed * 1.001:
+        assert pair.holds or steady > allowed * 0.999
+        return
+    harmed = -tau * math.log1p(-allowed / steady)
+    if 0.05 < harmed < 5e3:
+        # Between the times of the grid curves are straight in log-log.
+        assert pair.fails_s[0][0] == pytest.approx(harmed, rel=0.02)
 
 
 def test_how_much_sooner_one_curve_acts() -> None:

@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lumvak.core import units
-from lumvak.core.units import QuantityError, parse, say, say_fixed, spell
+from lumvak.core.units import QuantityError, parse, say, say_about, say_delay, say_fixed, spell
 
 
 @pytest.mark.parametrize(
@@ -167,3 +167,13 @@ def test_quantities_of_cells_and_motors(text: str, kind: units.Kind, value: floa
 def test_money_takes_no_unit() -> None:
     with pytest.raises(QuantityError, match="an amount of money"):
         parse("250 kg", units.MONEY)
+
+
+@pytest.mark.parametrize(
+    ("seconds", "words", "about"),
+    [(0.0003, "300 µs", "300 µs"), (0.0891, "89.1 ms", "89 ms"), (1.5, "1.5 s", "1.5 s"),
+     (316.2, "316.2 s", "320 s")],
+)  # fmt: skip
+def test_times_are_said_in_their_own_unit(seconds: float, words: str, about: str) -> None:
+    assert say_delay(seconds) == words
+    assert say_about(seconds) == about

@@ -6,8 +6,9 @@ from pathlib import Path
 
 import numpy as np
 import pytest
-from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QFileDialog, QLineEdit
+from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtGui import QWheelEvent
+from PyQt6.QtWidgets import QApplication, QBoxLayout, QFileDialog, QLineEdit
 from pytestqt.qtbot import QtBot
 
 from lumvak.core.timecurves import at_time
@@ -273,3 +274,44 @@ def test_a_click_on_the_path_goes_to_the_part(qtbot: QtBot, window: Window) -> N
         assert power_of(window).view.value == "parts"
         assert parts.place == place
     assert not any(edit.property("bad") for edit in window.findChildren(QLineEdit))
+
+
+def test_the_legend_moves_under_a_narrow_chart_and_the_wheel_picks_nothing(
+    qtbot: QtBot, window: Window
+) -> None:
+    stage = power_of(window)
+    stage.show_view("order")
+    view = stage.views["order"]
+    assert isinstance(view, OpenFirstView)
+    window.resize(1400, 800)
+    assert view.upper.direction() == QBoxLayout.Direction.LeftToRight
+    window.resize(960, 640)
+    qtbot.waitUntil(lambda: view.upper.direction() == QBoxLayout.Direction.TopToBottom)
+    box = view._parts["fuse"]
+    place = QPointF(box.rect().center())
+    turn = QWheelEvent(
+        place, box.mapToGlobal(place), QPoint(), QPoint(0, -120), Qt.MouseButton.NoButton,
+        Qt.KeyboardModifier.NoModifier, Qt.ScrollPhase.NoScrollPhase, False,
+    )  # fmt: skip
+    before = window.session.project
+    QApplication.sendEvent(box, turn)
+    assert window.session.project is before
+    assert box.currentIndex() == -1
+
+
+def test_what_is_asked_of_a_board_narrows_what_serves(window: Window) -> None:
+    stage = power_of(window)
+    boards = stage.views["board"]
+    assert isinstance(boards, BoardsView)
+    assert boards.about == "4 of 99 serve"
+    boards.telemetry.picked.emit(True)
+    assert [row.value for row in boards.table.rows_model.rows if not row.faded] == [
+        "portcullis-14-80"
+    ]
+    boards.telemetry.picked.emit(False)
+    boards.feeds.picked.emit(True)
+    near = next(row for row in boards.table.rows_model.rows if row.value == "gate-14-60-two-port")
+    assert near.faded
+    assert "Feed them from the discharge port." in near.cells[1]
+    boards.refused.click()
+    assert not any(row.faded for row in boards.table.rows_model.rows)

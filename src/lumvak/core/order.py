@@ -91,7 +91,7 @@ def pair_of(first: Curve, second: Curve, why: str, most_a: float, from_s: float 
 
 
 def _stretches(wrong: Mask, under: Array, over: Array) -> tuple[tuple[float, float], ...]:
-    """From when to when a pair is out of order; where curves cross between two times, just there."""
+    """From when to when a pair is out of order, to where the curves cross between two times."""
     places = np.flatnonzero(wrong)
     if not len(places):
         return ()
