@@ -99,6 +99,20 @@ def test_two_contacts_refuse_a_separate_charge_port(catalogue: Catalogue) -> Non
     assert judge(board(ports=2), either).serves
 
 
+def test_a_level_of_the_duty_under_its_peak_trips_a_slow_stage(catalogue: Catalogue) -> None:
+    # The peak is short enough, the level under it is not.
+    draw = Draw(18.0, 58.0, 0.5, levels=((58.0, 0.5), (40.0, 20.0), (5.0, 60.0)))
+    setting = setting_for(catalogue, draw=draw)
+    assert judge(board(), setting).serves
+    slow = board(stages=(BoardStage(current_a=35.0, delay_s=10.0),
+                         BoardStage(current_a=105.0, delay_s=0.1)))  # fmt: skip
+    found = judge(slow, setting)
+    assert [point.code for point in found.reasons] == ["profile"]
+    assert "40 A for 20 s" in found.reasons[0].text
+    short = Draw(18.0, 58.0, 0.5, levels=((58.0, 0.5), (40.0, 9.0)))
+    assert judge(slow, setting_for(catalogue, draw=short)).serves
+
+
 def test_telemetry_and_feeding_others_are_asked_for(catalogue: Catalogue) -> None:
     told = setting_for(catalogue, protection=Protection(telemetry=True))
     assert judge(board(), told).reasons[0].code == "telemetry"

@@ -155,6 +155,8 @@ def _carries(board: Board, setting: BoardSetting) -> Iterator[Point]:
             f"for {say(draw.peak_s, 's')}",
             f"It would pass peaks of up to {say(peak, 'A')}{shorter}.",
         )
+    else:
+        yield from _profile(board, draw)
     for stage in board.stages:
         start = draw.start_after_a(stage.delay_s)
         if start > stage.current_a + 1e-9:
@@ -184,6 +186,22 @@ def _carries(board: Board, setting: BoardSetting) -> Iterator[Point]:
             "has a separate charge port, which guards nothing while the pack feeds others there",
             "Feed them from the discharge port.",
         )
+
+
+def _profile(board: Board, draw: Draw) -> Iterator[Point]:
+    """A level of the duty under its peak that lasts longer than a stage lets it."""
+    for stage in board.stages:
+        over = [(level, span) for level, span in draw.levels
+                if level > stage.current_a + 1e-9 and span >= stage.delay_s]  # fmt: skip
+        if over:
+            level, span = max(over)
+            yield Point(
+                "profile",
+                f"trips in the duty: {say(level, 'A')} for {say(span, 's')}, it opens over "
+                f"{say(stage.current_a, 'A')} after {say_delay(stage.delay_s)}",
+                f"It would pass that level for less than {say_delay(stage.delay_s)}.",
+            )
+            return
 
 
 def _schools(board: Board, setting: BoardSetting) -> Iterator[Point]:
