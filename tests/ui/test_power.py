@@ -160,11 +160,14 @@ def test_the_chart_is_read_and_changed_on_its_legend(qtbot: QtBot, window: Windo
     view = stage.views["order"]
     assert isinstance(view, OpenFirstView)
     plot = view.plot
-    assert set(plot._drawn) == {curve.key for curve in window.session.evaluation.power.curves}
+    assert set(plot._drawn) == {
+        curve.key for curve in window.session.evaluation.power.curves if curve.kind != "board"
+    }
+    assert {"stage-1", "stage-2", "stage-3"} <= set(plot._drawn)
     # The cursor reads every curve.
     plot.set_seconds(100.0)
     assert view._values["load"].text() == "22 A"
-    assert view._values["board"].text() == "60 A"
+    assert view._values["stage-1"].text() == "60 A"
     plot.setFocus()
     qtbot.keyClick(plot, Qt.Key.Key_Left)
     assert plot.seconds == pytest.approx(100.0 * 10.0**-0.05)
@@ -183,7 +186,7 @@ def test_the_chart_is_read_and_changed_on_its_legend(qtbot: QtBot, window: Windo
     after = np.array(plot._drawn["fuse"][0].getOriginalDataset()[1])
     assert after[-1] == pytest.approx(before[-1] * 63.0 / 32.0)
     rows = {row.cells[:2]: row for row in view.table.rows_model.rows}
-    assert rows["load", "BMS"].cells[5] == "yes"
+    assert rows["load", "BMS slow"].cells[5] == "yes"
     assert rows["main fuse", "main leads"].cells[5].startswith("no, from")
     click_row(qtbot, view.table, row_of(view.table, "main fuse main leads"))
     pair = next(item for item in window.session.evaluation.power.pairs

@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 from lumvak.core.timecurves import LOG_TIMES, STEP, TIMES_S, Array, time_at
 
 Mask = NDArray[np.bool_]
-CurveKind = Literal["load", "board", "fuse", "link", "harm"]
+CurveKind = Literal["load", "stage", "board", "fuse", "link", "harm"]
 # Margins under this share are thin.
 THIN = 0.10
 # So many currents are tried for how far two curves are apart in time.
@@ -25,7 +25,8 @@ class Curve:
     """One part over time: ``low_a`` is where it may begin to open or is harmed, ``high_a`` where
     it surely has opened (the same where it is no band); (T,) over TIMES_S, pack amps.
 
-    ``place`` is where in the project the part is set, empty where it is not.
+    ``place`` is where in the project the part is set, empty where it is not. A board is there
+    twice: each of its stages, and all of them together.
     """
 
     key: str
@@ -146,8 +147,8 @@ def _pairs(by_kind: dict[str, list[Curve]], short_a: float) -> Iterable[Pair]:
     boards, fuses = by_kind.get("board", []), by_kind.get("fuse", [])
     links, harmed = by_kind.get("link", []), by_kind.get("harm", [])
     for drawn in load:
-        for board in boards:
-            yield pair_of(drawn, board, "the board must not trip in use", short_a)
+        for stage in by_kind.get("stage", []):
+            yield pair_of(drawn, stage, "the board must not trip in use", short_a)
         for item in (*fuses, *links):
             yield pair_of(drawn, item, f"the {item.name} must not melt in use", short_a)
     # Within the board's quickest delay nothing of it has opened yet: that is the fuse's business.

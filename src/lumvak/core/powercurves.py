@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -35,11 +35,13 @@ from lumvak.core.timecurves import (
     lump_curve,
     stages_curve,
 )
+from lumvak.core.units import say_delay
 
 # Cells are harmed from here on; strips may rise so far over them, for a second and for good.
 CELL_HARM_C = 80.0
 STRIP_HARM_SHORT_K, STRIP_HARM_K = 250.0, 80.0
 STRIP_SHORT_S, STRIP_STEADY_S = 1.0, 100.0
+STAGE_NAMES = {1: ("stage",), 2: ("slow", "short"), 3: ("slow", "quick", "short")}
 
 
 @dataclass(frozen=True, eq=False)
@@ -73,13 +75,14 @@ def curves_of(
     solved: Mapping[str, Figure],
 ) -> tuple[Curve, ...]:
     """Every curve of the path that is known, in the order of the current (methods 22)."""
-    drawn = source.draw.curve
+    drawn = replace(source.draw, start_a=0.0).curve
     excess = excess_of(solved)
     made = [Curve("load", "load", "load", drawn, drawn, "what is drawn")]
+    if source.draw.start_a > source.draw.continuous_a:
+        start = np.array([source.draw.start_after_a(float(seconds)) for seconds in TIMES_S])
+        made.append(Curve("surge", "surge", "load", start, start, "a start"))
     if source.board is not None:
-        trips = stages_curve(source.board.stages)
-        made.append(Curve("board", "BMS", "board", trips, trips, source.board.name,
-                          "protection.board"))  # fmt: skip
+        made += board_curves(source.board)
     if source.fuse is not None:
         fuse = source.fuse
         least, most = fuse_curves(fuse, source.ambient_c)
@@ -109,6 +112,22 @@ def curves_of(
             harm = curve_of(part) * HARM
             made.append(Curve(key, name, "harm", harm, harm, part.name, f"power.{key}"))
     return tuple(made)
+
+
+def board_curves(board: Board) -> list[Curve]:
+    """Each over-current stage of a board, and all of them together."""
+    names = STAGE_NAMES.get(len(board.stages), ())
+    made = []
+    for place, stage in enumerate(board.stages):
+        trips = stages_curve((stage,))
+        name = names[place] if names else str(place + 1)
+        made.append(
+            Curve(f"stage-{place + 1}", f"BMS {name}", "stage", trips, trips,
+                  f"{stage.current_a:g} A, {say_delay(stage.delay_s)}" if place else board.name,
+                  "" if place else "protection.board")
+        )  # fmt: skip
+    trips = stages_curve(board.stages)
+    return [*made, Curve("board", "BMS", "board", trips, trips, board.name)]
 
 
 def cell_harm(hand: Hand, pack: PackFigures, excess: float) -> Array:

@@ -19,6 +19,9 @@ if TYPE_CHECKING:
 CURVE_RULES: dict[str, tuple[str, tuple[str, ...]]] = {
     "load": ("the most that is drawn for so long: continuous, peak, duty and start",
              ("demand.load", "need.peak_current_a", "need.peak_duration_s", "start.current_a")),
+    "surge": ("what a standing motor draws, falling as it runs up",
+              ("start.current_a", "start.spin_up_s")),
+    "stage": ("its current, once its delay is over", ("board.continuous_a",)),
     "board": ("the lowest stage whose delay is over by then", ("board.continuous_a",)),
     "fuse": ("its melting band at that time, straight in log-log",
              ("power.fuse_a", "power.fuse_hold_a", "need.ambient_c")),
@@ -39,17 +42,17 @@ CURVE_RULES: dict[str, tuple[str, tuple[str, ...]]] = {
 
 def curve_figure(seen: Evaluation, curve: Curve, seconds: float, high: bool) -> Figure:
     """What a curve is at a time, with the rule that made it."""
-    rule, keys = CURVE_RULES[curve.key]
+    rule, keys = CURVE_RULES["stage" if curve.kind == "stage" else curve.key]
     amps = at_time(curve.high_a if high else curve.low_a, seconds)
     inputs = [seen.figures[key] for key in keys if key in seen.figures]
-    if curve.key == "board" and seen.power.board is not None:
+    if curve.kind in ("board", "stage") and seen.power.board is not None:
         board = seen.power.board
         inputs += [
             sheet(f"order.board.stage_{place}_a", f"Stage of {say_delay(stage.delay_s)}",
                   stage.current_a, "A", board.name)
             for place, stage in enumerate(board.stages, 1)
         ]  # fmt: skip
-    if curve.key == "load":
+    if curve.kind == "load":
         inputs.append(seen.pack.current)
     return computed(
         f"order.{curve.key}.{'most' if high else 'least'}_{seconds:.3g}_s_a",

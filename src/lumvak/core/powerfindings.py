@@ -259,11 +259,11 @@ def _surges(seen: Evaluation) -> Iterator[Finding]:
 def _order(seen: Evaluation) -> Iterator[Finding]:
     wrong = [pair for pair in seen.power.pairs if not pair.holds]
     for pair in wrong:
-        if pair.first != "load":
+        if pair.first not in ("load", "surge"):
             continue
         since = pair.fails_s[0][0]
-        code = {"board": "board-trips", "fuse": "fuse-melts", "link": "links-melt"}[pair.second]
-        if pair.second == "board" and seen.board is not None and seen.board.reasons:
+        code = {"fuse": "fuse-melts", "link": "links-melt"}.get(pair.second, "board-trips")
+        if code == "board-trips" and seen.board is not None and seen.board.reasons:
             # The board's own reasons already tell which stage it is.
             continue
         if pair.second == "fuse" and seen.power.fuse.chosen and seen.power.fuse.chosen.reasons:
@@ -271,7 +271,7 @@ def _order(seen: Evaluation) -> Iterator[Finding]:
         yield Finding(
             code,
             "stop",
-            f"The load opens the {pair.names[1]}, from {say_about(since)} on",
+            f"The {pair.first} opens the {pair.names[1]}, from {say_about(since)} on",
             f"It is over by {say(-pair.margin_a, 'A')} at {say_about(pair.at_s)}.",
             "A part with more headroom, a shorter peak, or a gentler start.",
             "power",

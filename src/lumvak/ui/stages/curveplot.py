@@ -12,7 +12,7 @@ from PyQt6.QtCore import QPointF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent
 
 from lumvak.core.order import Curve
-from lumvak.core.timecurves import LONGEST_S, SHORTEST_S, TIMES_S, at_time, time_at
+from lumvak.core.timecurves import LONGEST_S, SHORTEST_S, TIMES_S, Array, at_time, time_at
 from lumvak.core.units import say, say_about
 from lumvak.ui.keys import step_of
 from lumvak.ui.plots import axis, marked_line, show_range
@@ -24,7 +24,10 @@ DOT, DASH_DOT = Qt.PenStyle.DotLine, Qt.PenStyle.DashDotLine
 # Colour and line of each curve: told by its line and its name as well as by its colour.
 LOOKS: dict[str, tuple[str, Qt.PenStyle, float]] = {
     "load": ("copper", SOLID, 2.6),
-    "board": ("ink", SOLID, 1.8),
+    "surge": ("copper", DASH, 1.8),
+    "stage-1": ("ink", SOLID, 1.8),
+    "stage-2": ("ink", DASH, 1.8),
+    "stage-3": ("ink", DOT, 1.8),
     "fuse": ("verdigris", SOLID, 1.4),
     "link": ("verdigris", DASH_DOT, 1.4),
     "cells": ("soft", DOT, 1.6),
@@ -40,7 +43,9 @@ NAME_AT = {
     "cells": 0.78, "group-joints": 0.84, "leads": 0.74, "connector": 0.62, "series-joints": 0.68,
     "switch": 0.80, "link": 0.90, "fuse": 0.56,
 }  # fmt: skip
-NAME_S = {"load": 3e-3, "board": 2e-2}
+NAME_S = {"load": 3e-3, "surge": 3e-3}
+# How far after its delay a stage has its name.
+AFTER_DELAY = 2.2
 NAME_VEIL = 170
 
 
@@ -111,7 +116,10 @@ class CurvePlot(pg.PlotWidget):  # type: ignore[misc]
         x = (math.log10(SHORTEST_S), math.log10(LONGEST_S))
         show_range(self, x, (math.log10(bottom), math.log10(top)))
         for key, curve in shown.items():
-            self._name(curve, NAME_AT.get(key), NAME_S.get(key, 1e-2), bottom, top)
+            at_s = NAME_S.get(key, 1e-2)
+            if curve.kind == "stage":
+                at_s = AFTER_DELAY * float(TIMES_S[np.isfinite(curve.low_a)][0])
+            self._name(curve, NAME_AT.get(key), at_s, bottom, top)
 
     def _drop(self, key: str) -> None:
         for item in self._drawn.pop(key):
@@ -142,9 +150,9 @@ class CurvePlot(pg.PlotWidget):  # type: ignore[misc]
             self.addItem(name)
             self._names[curve.key] = name
         low, high = self._drawn[curve.key]
-        low.setData(*_stairs(curve.low_a, top, curve.kind))
+        low.setData(*_stairs(curve, curve.low_a, top))
         if curve.kind in ("fuse", "link"):
-            high.setData(*_stairs(curve.high_a, top, curve.kind))
+            high.setData(*_stairs(curve, curve.high_a, top))
 
     def _name(
         self, curve: Curve, height: float | None, seconds: float, bottom: float, top: float
@@ -187,20 +195,19 @@ def _brief(seconds: float) -> str:
 
 
 def _bottom(curves: Sequence[Curve], top: float) -> float:
-    """The bottom of the chart: a round number under all that is shown."""
-    least = min((float(np.min(curve.low_a)) for curve in curves), default=1.0)
-    return min(10.0 ** math.floor(math.log10(max(least * 0.9, 0.1))) * 1.0, top / 10.0)
+    """The bottom of the chart: 1, 2 or 5 of a decade, under all that is shown."""
+    least = 0.8 * max(min((float(np.min(item.low_a)) for item in curves), default=1.0), 0.1)
+    decade = 10.0 ** math.floor(math.log10(least))
+    return min(max(step * decade for step in (1.0, 2.0, 5.0) if step * decade <= least), top / 10.0)
 
 
-def _stairs(
-    amps: np.ndarray[tuple[int], np.dtype[np.float64]], top: float, kind: str
-) -> tuple[np.ndarray[tuple[int], np.dtype[np.float64]], ...]:
+def _stairs(curve: Curve, amps: Array, top: float) -> tuple[Array, Array]:
     """What is drawn of a curve: a step of a board's delay stands upright, up to the top."""
     seconds = TIMES_S
     amps = np.minimum(amps, top * 10.0)
-    if kind not in ("board", "load"):
-        return seconds, amps
-    # Each value holds up to the time of the next one.
-    if kind == "board":
+    # Each value holds from its own time on, or up to its own time.
+    if curve.kind == "stage":
         return np.repeat(seconds, 2)[1:], np.repeat(amps, 2)[:-1]
-    return np.repeat(seconds, 2)[:-1], np.repeat(amps, 2)[1:]
+    if curve.key == "load":
+        return np.repeat(seconds, 2)[:-1], np.repeat(amps, 2)[1:]
+    return seconds, amps

@@ -163,11 +163,11 @@ class OpenFirstView(QWidget):
     def show_evaluation(self, seen: Evaluation) -> None:
         """Draw the curves of an evaluation, and list the pairs."""
         power = seen.power
-        keys = [curve.key for curve in power.curves]
-        if keys != self._keys:
-            self._make_legend(power.curves)
+        shown = [curve for curve in power.curves if curve.kind != "board"]
+        if [curve.key for curve in shown] != self._keys:
+            self._make_legend(shown)
         self._offer(seen)
-        self.plot.show_curves(power.curves, self.hidden, power.short_a.number)
+        self.plot.show_curves(shown, self.hidden, power.short_a.number)
         curves = {curve.key: curve for curve in power.curves}
         rows = [_pair_row(pair, curves, power.short_a.number) for pair in power.pairs]
         self.table.show_rows(rows)
@@ -175,7 +175,7 @@ class OpenFirstView(QWidget):
         self.table.setMinimumHeight(THEME.px(34 + 27 * 4))
         self._read()
 
-    def _make_legend(self, curves: tuple[Curve, ...]) -> None:
+    def _make_legend(self, curves: list[Curve]) -> None:
         while self.grid.count():
             item = self.grid.takeAt(0)
             widget = None if item is None else item.widget()
@@ -211,24 +211,24 @@ class OpenFirstView(QWidget):
         """Fill the boxes of the legend with what would do."""
         power, project = seen.power, seen.project
         offers: dict[str, tuple[list[tuple[str, Any]], Any]] = {
-            "board": (
+            "protection.board": (
                 [(item.board.name, item.board.id) for item in seen.verdicts
                  if item.board.series == seen.choice.series
                  and item.board.family == seen.sized.setting.family],
                 project.protection.board,
             ),
-            "fuse": (_names(power.fuse),
+            "power.fuse": (_names(power.fuse),
                      project.power.fuse),
-            "leads": ([(wire.name, wire.id) for wire in seen.catalogue.wires.values()],
+            "leads.wire": ([(wire.name, wire.id) for wire in seen.catalogue.wires.values()],
                       project.leads.wire),
-            "connector": (_names(power.connector),
+            "power.connector": (_names(power.connector),
                           project.power.connector),
-            "switch": (_names(power.switch),
+            "power.switch": (_names(power.switch),
                        project.power.switch),
         }  # fmt: skip
         names = {curve.key: curve.detail for curve in power.curves}
         for key, box in self._parts.items():
-            parts, chosen = offers[key]
+            parts, chosen = offers[box.path]
             box.offer(parts, chosen, names[key])
 
     def _toggle(self, key: str, shown: bool) -> None:
@@ -245,7 +245,7 @@ class OpenFirstView(QWidget):
                 continue
             low, high = at_time(curve.low_a, seconds), at_time(curve.high_a, seconds)
             if not math.isfinite(low):
-                label.setText("passes all")
+                label.setText("not yet")
             elif curve.kind == "fuse" and math.isfinite(high):
                 label.setText(f"{low:.3g}–{say(high, 'A')}")
             else:
@@ -254,9 +254,9 @@ class OpenFirstView(QWidget):
     def _pick_pair(self, value: tuple[str, str, float]) -> None:
         """Go to where a pair is closest, with both of its curves in view."""
         first, second, at_s = value
-        self.hidden -= {first, second}
-        for key in (first, second):
-            self._boxes[key].setChecked(True)
+        for key in self._boxes:
+            if key in (first, second) or (key.startswith("stage") and "board" in (first, second)):
+                self._boxes[key].setChecked(True)
         self.plot.set_seconds(at_s)
         seen = self.session.evaluation
         pair = next(
