@@ -91,3 +91,12 @@ def test_the_peak_of_a_link_is_on_its_curve(seen: Evaluation) -> None:
     for link in seen.links:
         if link.hold_a is not None and math.isfinite(link.peak_a):
             assert link.limit_a(link.peak_s) == pytest.approx(link.peak_a, rel=0.03), link.key
+
+
+def test_fusible_links_carry_more_for_a_short_time(barrow: Project, catalogue: Catalogue) -> None:
+    seen = evaluate(with_values(barrow, {"joints.link_a": 8.0}), catalogue)
+    link = next(item for item in seen.links if item.key == "link")
+    assert link.limit_a(9000.0) == pytest.approx(link.continuous_a)
+    # Up to a minute it is what surely does not melt one: 0.85 × 1.8 of its rating and more.
+    assert link.limit_a(30.0) >= 0.85 * 1.8 * link.continuous_a
+    assert link.peak_a == pytest.approx(link.limit_a(link.peak_s))

@@ -23,6 +23,7 @@ from lumvak.core.powercurves import cells_hold, excess_of, strips_hold
 from lumvak.core.project import Project
 from lumvak.core.protection import peak_current_a
 from lumvak.core.sections import joining_of
+from lumvak.core.shortcircuit import link_curves
 from lumvak.core.table import Table
 from lumvak.core.timecurves import ALLOWANCES, Array, at_time, rated_curve, stages_curve
 
@@ -94,13 +95,17 @@ def links(
         link("cells", "cells", f"{int(pack.parallel.number)} × {cell.name}", "cells", cells,
              pack.cells_peak.number * shared, cells_hold(hand, cells.number, excess_of(solved)))
     ]  # fmt: skip
-    for key, name, detail in (
-        ("contact", "cell joints", joining_of(project.joints, cell)),
-        ("link", "links", f"{project.joints.link_a:g} A each" if project.joints.link_a else ""),
-    ):
-        limit = solved.get(f"network.{key}_limit_a")
-        if limit is not None:
-            chain.append(link(key, name, detail, "joints", limit, limit.number))
+    contact = solved.get("network.contact_limit_a")
+    if contact is not None:
+        detail = joining_of(project.joints, cell)
+        chain.append(link("contact", "cell joints", detail, "joints", contact, contact.number))
+    fusible, rating_a = solved.get("network.link_limit_a"), project.joints.link_a
+    if fusible is not None and rating_a is not None:
+        # What surely does not melt one of them, shared as the busiest cell is.
+        least = link_curves(rating_a, demand.ambient.number)[0] * fusible.number / rating_a
+        melts = _into(least, fusible.number)
+        chain.append(link("link", "links", f"{rating_a:g} A each", "joints", fusible,
+                          at_time(melts, peak_s), melts))  # fmt: skip
     for result in results:
         role = result.setting.role
         if result.setting.joints == 0:

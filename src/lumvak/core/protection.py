@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
+from functools import lru_cache
 
 from lumvak.core.boards import KIND_LOSSES, KIND_NAMES, WAKE_WORDS, Board
 from lumvak.core.catalogue import FAMILY_NAMES, Cell
@@ -108,20 +109,35 @@ def judge(board: Board, setting: BoardSetting) -> Verdict:
     )
 
 
+@lru_cache(maxsize=512)
+def _other_pack(series: int, family: str, pack_series: int, pack_family: str) -> tuple[Point, ...]:
+    """What speaks against a board for another series count or chemistry; most boards are."""
+    found = []
+    if series != pack_series:
+        found.append(
+            Point(
+                "series",
+                f"is for {series} in series; the pack has {pack_series}",
+                f"Take {series} in series.",
+            )
+        )
+    if family != pack_family:
+        found.append(
+            Point(
+                "family",
+                f"is for {FAMILY_NAMES[family]} cells; these are {FAMILY_NAMES[pack_family]}",
+                f"Take {FAMILY_NAMES[family]} cells.",
+            )
+        )
+    return tuple(found)
+
+
 def _fits(board: Board, setting: BoardSetting) -> Iterator[Point]:
-    if board.series != setting.series:
-        yield Point(
-            "series",
-            f"is for {board.series} in series; the pack has {setting.series}",
-            f"Take {board.series} in series.",
-        )
-    if board.family != setting.family:
-        yield Point(
-            "family",
-            f"is for {FAMILY_NAMES[board.family]} cells; these are {FAMILY_NAMES[setting.family]}",
-            f"Take {FAMILY_NAMES[board.family]} cells.",
-        )
-    elif board.over_voltage_v > setting.cell.voltage_full_v + OVER_VOLTAGE_HARM_V + 1e-9:
+    yield from _other_pack(board.series, board.family, setting.series, setting.family)
+    if (
+        board.family == setting.family
+        and board.over_voltage_v > setting.cell.voltage_full_v + OVER_VOLTAGE_HARM_V + 1e-9
+    ):
         yield Point(
             "over-voltage",
             f"cuts charging at {say(board.over_voltage_v, 'V')} a cell, beyond what the cell "
