@@ -27,6 +27,8 @@ from lumvak.core.shortcircuit import link_curves
 from lumvak.core.table import Table
 from lumvak.core.timecurves import ALLOWANCES, Array, at_time, rated_curve, stages_curve
 
+Maker = Callable[..., Link]
+
 
 def board_limit(board: Board, made: Board | None = None) -> Figure:
     """A board's continuous current as a figure; as it is set where that is less than it could."""
@@ -144,9 +146,6 @@ def links(
     chain += [] if at_cells else fuse
     chain += _contacts(power, link, peak_s)
     return tuple(chain)
-
-
-Maker = Callable[..., Link]
 
 
 def _fuse_link(power: Power, demand: Demand, link: Maker, peak_s: float) -> list[Link]:

@@ -382,3 +382,11 @@ class RowsTable(QTableView):
             self.cell_clicked.emit(row.value, index.column())
         else:
             self.picked.emit(row.value)
+
+
+def fit_height(table: RowsTable, rows: int, most: int, *, firm: bool = False) -> None:
+    """As high as its rows where there is room, at most so many of them; ``firm``: always."""
+    height = THEME.px(34 + 27 * max(1, min(rows, most)) + 4)
+    table.set_height(height)
+    if firm:
+        table.setMinimumHeight(height)

@@ -37,7 +37,7 @@ from lumvak.ui.flow import flowing, scrolled
 from lumvak.ui.packdrawn import Drawn
 from lumvak.ui.packview import PackView
 from lumvak.ui.session import Session
-from lumvak.ui.tables import Column, Row, RowsTable
+from lumvak.ui.tables import Column, Row, RowsTable, fit_height
 from lumvak.ui.theme import THEME
 
 PAGES = (("cut", "cut list"), ("order", "order of work"), ("check", "strip checker"))
@@ -336,11 +336,3 @@ class MakingView(QWidget):
             self.session.tell("stop", str(problem))
             return
         self.session.tell("note", f"Written to {path}.")
-
-
-def fit_height(table: RowsTable, rows: int, most: int, *, firm: bool = False) -> None:
-    """As high as its rows where there is room, at most so many of them; ``firm``: always."""
-    height = THEME.px(34 + 27 * max(1, min(rows, most)) + 4)
-    table.set_height(height)
-    if firm:
-        table.setMinimumHeight(height)

@@ -6,12 +6,11 @@ import math
 from functools import partial
 from typing import Any
 
-from PyQt6.QtCore import QRectF, QSize, Qt
-from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QResizeEvent, QWheelEvent
+from PyQt6.QtCore import QRectF, Qt
+from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import (
     QBoxLayout,
     QCheckBox,
-    QComboBox,
     QGridLayout,
     QLabel,
     QSizePolicy,
@@ -25,13 +24,13 @@ from lumvak.core.order import Curve, Pair, time_ratio
 from lumvak.core.powerexplain import pair_figure
 from lumvak.core.timecurves import at_time
 from lumvak.core.units import round_figures, say, say_about
-from lumvak.ui.fields import soft, try_edit
+from lumvak.ui.fields import soft
 from lumvak.ui.flow import scrolled
 from lumvak.ui.others import explain_made
+from lumvak.ui.partbox import PartBox
 from lumvak.ui.session import Session
 from lumvak.ui.stages.curveplot import LOOKS, CurvePlot
-from lumvak.ui.stages.making import fit_height
-from lumvak.ui.tables import Column, Row, RowsTable
+from lumvak.ui.tables import Column, Row, RowsTable, fit_height
 from lumvak.ui.theme import THEME
 
 PAIR_COLUMNS = (
@@ -43,7 +42,6 @@ PAIR_COLUMNS = (
     Column("in order?", left=True),
     Column("why", left=True, stretch=True),
 )
-FOLLOW = "as recommended"
 SIDE_BY_SIDE_PX = 700
 
 
@@ -64,48 +62,6 @@ class Swatch(QWidget):
         painter.setPen(QPen(THEME.colour(role), width, style))
         middle = self.height() // 2
         painter.drawLine(0, middle, self.width(), middle)
-
-
-class PartBox(QComboBox):
-    """The part of a curve: picked from those that would do, or as recommended."""
-
-    def __init__(self, session: Session, path: str, name: str) -> None:
-        super().__init__()
-        self.session, self.path = session, path
-        self._offered: list[tuple[str, Any]] = []
-        self.setAccessibleName(name)
-        self.setFont(THEME.font("note", table=True))
-        self.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
-        self.setMinimumContentsLength(12)
-        self.activated.connect(self._take)
-
-    def sizeHint(self) -> QSize:
-        return QSize(THEME.px(130), THEME.px(25))
-
-    def wheelEvent(self, event: QWheelEvent | None) -> None:
-        """Turning the wheel scrolls the page; it picks no other part by accident."""
-        if event is not None:
-            event.ignore()
-
-    def offer(self, parts: list[tuple[str, Any]], chosen: Any, followed: str = "") -> None:
-        """Offer these parts by name; ``chosen`` is the value in force.
-
-        Where that follows the recommendation, ``followed`` is what it comes to.
-        """
-        offered = [(FOLLOW, None), *parts] if followed else parts
-        if offered != self._offered:
-            self._offered = offered
-            self.clear()
-            self.addItems([name for name, _ in offered])
-        self.setPlaceholderText(followed)
-        places = [at for at, (_, value) in enumerate(offered) if value == chosen]
-        self.setCurrentIndex(places[0] if places and chosen is not None else -1)
-
-    def _take(self, place: int) -> None:
-        changes: dict[str, Any] = {self.path: self._offered[place][1]}
-        if self.path == "power.fuse":
-            changes["power.fuse_band"] = ()
-        try_edit(self.session, changes, f"{self.path.split('.')[-1].replace('_', ' ')}")
 
 
 class OpenFirstView(QWidget):

@@ -15,8 +15,7 @@ from lumvak.ui.fields import FigureLabel, heading, soft, try_edit
 from lumvak.ui.flow import flowing, scrolled
 from lumvak.ui.others import explain_made
 from lumvak.ui.session import Session
-from lumvak.ui.stages.making import fit_height
-from lumvak.ui.tables import Column, Row, RowsTable
+from lumvak.ui.tables import Column, Row, RowsTable, fit_height
 from lumvak.ui.theme import THEME
 
 TIMES = tuple((item, "for good" if item is None else f"for {item:g} s") for item in RATED_FOR_S)

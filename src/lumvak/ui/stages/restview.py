@@ -15,8 +15,7 @@ from lumvak.core.units import say, say_hours
 from lumvak.ui.fields import FigureLabel, heading, small_field, soft
 from lumvak.ui.flow import flowing, scrolled
 from lumvak.ui.session import Session
-from lumvak.ui.stages.making import fit_height
-from lumvak.ui.tables import Column, Row, RowsTable
+from lumvak.ui.tables import Column, Row, RowsTable, fit_height
 from lumvak.ui.theme import THEME
 
 RAIL_COLUMNS = (
