@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QPoint, QRect, QSize, Qt
-from PyQt6.QtWidgets import QLayout, QLayoutItem, QScrollArea, QWidget
+from PyQt6.QtWidgets import QLayout, QLayoutItem, QScrollArea, QVBoxLayout, QWidget
 
 from lumvak.ui.theme import THEME
 
@@ -105,3 +105,12 @@ def scrolled(inner: QWidget) -> QScrollArea:
     area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
     area.setWidget(inner)
     return area
+
+
+def scrolled_body(view: QWidget) -> QWidget:
+    """The body of a view that fills it, and scrolls where there is too little room."""
+    body = QWidget()
+    page = QVBoxLayout(view)
+    page.setContentsMargins(0, 0, 0, 0)
+    page.addWidget(scrolled(body))
+    return body

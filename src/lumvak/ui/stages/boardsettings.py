@@ -16,7 +16,7 @@ from lumvak.core.units import Kind, QuantityError, parse, say, say_delay
 from lumvak.files.export_settings import write_settings
 from lumvak.files.problem import FileProblem
 from lumvak.ui.fields import soft, try_edit
-from lumvak.ui.flow import flowing, scrolled
+from lumvak.ui.flow import flowing, scrolled_body
 from lumvak.ui.grid import Grid, GridColumn, Record
 from lumvak.ui.session import Session
 from lumvak.ui.theme import THEME
@@ -83,17 +83,13 @@ class BoardSettingsView(QWidget):
         self.save = QPushButton("save the sheet …")
         self.save.setToolTip("As CSV, or as JSON where the file is named .json")
         self.save.clicked.connect(self._ask_where)
-        body = QWidget()
-        outer = QVBoxLayout(body)
+        outer = QVBoxLayout(scrolled_body(self))
         outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
         outer.setSpacing(THEME.px(6))
         outer.addWidget(flowing(self.save, self.clear))
         outer.addWidget(self.note)
         outer.addWidget(self.grid)
         outer.addStretch(1)
-        page = QVBoxLayout(self)
-        page.setContentsMargins(0, 0, 0, 0)
-        page.addWidget(scrolled(body))
 
     def show_evaluation(self, seen: Evaluation) -> None:
         """Show the settings of the board in force."""

@@ -25,7 +25,7 @@ from lumvak.core.powerexplain import pair_figure
 from lumvak.core.timecurves import at_time
 from lumvak.core.units import round_figures, say, say_about
 from lumvak.ui.fields import soft
-from lumvak.ui.flow import scrolled
+from lumvak.ui.flow import scrolled_body
 from lumvak.ui.others import explain_made
 from lumvak.ui.partbox import PartBox
 from lumvak.ui.session import Session
@@ -95,15 +95,11 @@ class OpenFirstView(QWidget):
         self.upper = QBoxLayout(QBoxLayout.Direction.LeftToRight)
         self.upper.addWidget(self.plot, 1)
         self.upper.addLayout(side)
-        body = QWidget()
-        outer = QVBoxLayout(body)
+        outer = QVBoxLayout(scrolled_body(self))
         outer.setContentsMargins(THEME.px(16), 0, THEME.px(8), THEME.px(6))
         outer.setSpacing(THEME.px(4))
         outer.addLayout(self.upper, 1)
         outer.addWidget(self.table)
-        page = QVBoxLayout(self)
-        page.setContentsMargins(0, 0, 0, 0)
-        page.addWidget(scrolled(body))
         self.plot.moved.connect(lambda _: self._read())
         self.table.picked.connect(self._pick_pair)
 

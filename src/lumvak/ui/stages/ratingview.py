@@ -12,7 +12,7 @@ from lumvak.core.powerexplain import step_figure
 from lumvak.core.units import say, say_fixed
 from lumvak.core.upgrades import Step, upgrades
 from lumvak.ui.fields import FigureLabel, heading, soft, try_edit
-from lumvak.ui.flow import flowing, scrolled
+from lumvak.ui.flow import flowing, scrolled_body
 from lumvak.ui.others import explain_made
 from lumvak.ui.session import Session
 from lumvak.ui.tables import Column, Row, RowsTable, fit_height
@@ -52,11 +52,7 @@ class RatingView(QWidget):
         self.take = QPushButton("")
         self.step = 0
         self._steps: tuple[Step, ...] = ()
-        body = QWidget()
-        page = QVBoxLayout(self)
-        page.setContentsMargins(0, 0, 0, 0)
-        page.addWidget(scrolled(body))
-        outer = QVBoxLayout(body)
+        outer = QVBoxLayout(scrolled_body(self))
         outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
         outer.setSpacing(THEME.px(6))
         outer.addWidget(flowing(*self.labels, gap=14))

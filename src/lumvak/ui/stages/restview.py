@@ -13,7 +13,7 @@ from lumvak.core.evaluate import Evaluation
 from lumvak.core.rails import ApplianceHours, appliance_hours
 from lumvak.core.units import say, say_hours
 from lumvak.ui.fields import FigureLabel, heading, small_field, soft
-from lumvak.ui.flow import flowing, scrolled
+from lumvak.ui.flow import flowing, scrolled_body
 from lumvak.ui.session import Session
 from lumvak.ui.tables import Column, Row, RowsTable, fit_height
 from lumvak.ui.theme import THEME
@@ -137,11 +137,7 @@ class RestView(QWidget):
         self.rails_sum = soft("")
         self.rails = RowsTable(RAIL_COLUMNS, "Rails")
         self.appliances = RowsTable(APPLIANCE_COLUMNS, "Hours of each appliance")
-        body = QWidget()
-        page = QVBoxLayout(self)
-        page.setContentsMargins(0, 0, 0, 0)
-        page.addWidget(scrolled(body))
-        outer = QVBoxLayout(body)
+        outer = QVBoxLayout(scrolled_body(self))
         outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
         outer.setSpacing(THEME.px(8))
         outer.addWidget(flowing(*self.fields.values(), gap=14))

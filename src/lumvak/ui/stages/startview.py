@@ -15,7 +15,7 @@ from lumvak.core.powerexplain import start_figure
 from lumvak.core.starting import StartRun
 from lumvak.core.units import say, say_about, say_delay
 from lumvak.ui.fields import FigureLabel, side_by_side, small_field, soft
-from lumvak.ui.flow import flowing, scrolled
+from lumvak.ui.flow import flowing, scrolled_body
 from lumvak.ui.others import explain_made
 from lumvak.ui.partbox import PartBox
 from lumvak.ui.plots import legend_look, marked_line, round_range, show_range, still_plot
@@ -82,11 +82,7 @@ class StartView(QWidget):
         self.stage_lines: list[pg.InfiniteLine] = []
         self.empty, self.filler = soft("", wrap=True), QWidget()
         self.table = RowsTable(COLUMNS, "Starts")
-        body = QWidget()
-        page = QVBoxLayout(self)
-        page.setContentsMargins(0, 0, 0, 0)
-        page.addWidget(scrolled(body))
-        outer = QVBoxLayout(body)
+        outer = QVBoxLayout(scrolled_body(self))
         outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
         outer.setSpacing(THEME.px(6))
         outer.addWidget(flowing(self.stall, *self.fields.values(), gap=14))
