@@ -8,6 +8,7 @@ import pytest
 from lumvak.core.catalogue import Catalogue
 from lumvak.core.chain import rating
 from lumvak.core.evaluate import Evaluation, evaluate
+from lumvak.core.joints import layers_name
 from lumvak.core.leads import lead_wire, wire_limit_a, wire_options
 from lumvak.core.powersettings import Rest
 from lumvak.core.project import Project, with_values
@@ -45,9 +46,23 @@ def test_upgrades_raise_the_weakest_again_and_again(
         assert one.cost is not None
         assert one.cost > 0.0
     # What the first step promises comes true when it is taken.
-    taken = evaluate(with_values(seen.project, {steps[0].path: steps[0].part}), catalogue)
+    taken = evaluate(with_values(seen.project, dict(steps[0].changes)), catalogue)
     assert taken.weakest is not None
     assert taken.weakest.continuous_a == pytest.approx(steps[0].to_a, rel=0.02)
+
+
+@pytest.mark.parametrize("demo", ["barrow", "trimmer", "kayak", "cycle"])
+def test_a_step_is_taken_whole(demo: str, demos: dict[str, Project], catalogue: Catalogue) -> None:
+    """Layers go with a strip, and a band typed for the old fuse goes with it."""
+    for step in upgrades(evaluate(demos[demo], catalogue)):
+        changes = dict(step.changes)
+        if step.link.endswith("-joints"):
+            role = step.link.removesuffix("-joints")
+            assert step.what.endswith(layers_name(changes[f"joints.{role}.layers"]))
+        if "power.fuse" in changes:
+            assert changes["power.fuse_band"] == ()
+        if changes:
+            with_values(demos[demo], changes)
 
 
 def test_three_schools_of_a_lead_are_the_plain_formulas(

@@ -125,7 +125,7 @@ def step_figure(seen: Evaluation, step: Step) -> Figure:
     """What an upgrade raises the path to."""
     link = next(item for item in seen.links if item.key == step.link)
     return computed(
-        f"rating.with.{step.link}.{step.part or 'more'}_a",
+        f"rating.with.{step.link}.{step.changes[0][1] if step.changes else 'more'}_a",
         f"The path with {step.what}",
         step.to_a,
         "A",

@@ -123,6 +123,15 @@ class Wire(Document):
         return self
 
 
+def check_short(short_a: float, continuous_a: float) -> None:
+    """Raise ValueError where a contact carries no more for a short time than for good."""
+    if short_a <= continuous_a:
+        raise ValueError(
+            f"short_a must be over continuous_a, {continuous_a:g} A: "
+            "for a short time a contact carries more"
+        )
+
+
 class Connector(Document):
     """A pair of connectors, mated; ``short_a`` is what it carries for ``short_s``."""
 
@@ -142,11 +151,7 @@ class Connector(Document):
 
     @model_validator(mode="after")
     def _possible(self) -> Self:
-        if self.short_a <= self.continuous_a:
-            raise ValueError(
-                f"short_a must be over continuous_a, {self.continuous_a:g} A: "
-                "for a short time a contact carries more"
-            )
+        check_short(self.short_a, self.continuous_a)
         if (self.anti_spark_ohm is None) != (self.anti_spark_j is None):
             raise ValueError("anti_spark_ohm and anti_spark_j belong together: both or neither")
         heat = self.continuous_a**2 * self.mated_mohm * 1e-3
@@ -182,8 +187,7 @@ class Switch(Document):
 
     @model_validator(mode="after")
     def _possible(self) -> Self:
-        if self.short_a <= self.continuous_a:
-            raise ValueError(f"short_a must be over continuous_a, {self.continuous_a:g} A")
+        check_short(self.short_a, self.continuous_a)
         return self
 
 

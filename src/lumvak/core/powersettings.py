@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Literal, Self
+from typing import Any, Literal, Self
 
 from pydantic import Field, model_validator
 
@@ -187,3 +187,8 @@ class Rest(Document):
         le=0.5,
         json_schema_extra={"unit": "%"},
     )
+
+
+def picking(path: str, part: str | None) -> dict[str, Any]:
+    """The changes that put a part into a place; a melting band typed belongs to the fuse it had."""
+    return {path: part, **({"power.fuse_band": ()} if path == "power.fuse" else {})}

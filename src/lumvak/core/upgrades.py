@@ -12,6 +12,7 @@ from lumvak.core.fuses import hold_a
 from lumvak.core.leads import wire_limit_a
 from lumvak.core.path import JointResult
 from lumvak.core.powerparts import Fuse
+from lumvak.core.powersettings import picking
 
 if TYPE_CHECKING:
     from lumvak.core.evaluate import Evaluation
@@ -28,8 +29,8 @@ BARRING = {"voltage", "breaking", "never", "melts"}
 class Step:
     """One upgrade: which link, from and to which rating of the pack, by what, at what cost.
 
-    ``part`` is the id of the part to take, ``path`` where it is set in the project; both empty
-    where it takes more than a part. ``cost`` is ``None`` where no part on offer does it.
+    ``changes`` of the project, by dotted path, take it; empty where it takes more than a part.
+    ``cost`` is ``None`` where no part on offer does it.
     """
 
     link: str
@@ -38,8 +39,7 @@ class Step:
     to_a: float
     what: str
     cost: float | None
-    path: str = ""
-    part: str = ""
+    changes: tuple[tuple[str, Any], ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -47,8 +47,7 @@ class _Raised:
     limit_a: float
     what: str
     cost: float
-    path: str = ""
-    part: str = ""
+    changes: tuple[tuple[str, Any], ...] = ()
 
 
 def upgrades(seen: Evaluation) -> tuple[Step, ...]:
@@ -78,9 +77,8 @@ def upgrades(seen: Evaluation) -> tuple[Step, ...]:
         limits[weakest] = raised.limit_a
         reached = min(limits.values())
         steps.append(
-            Step(weakest, names[weakest], now, reached, raised.what, raised.cost, raised.path,
-                 raised.part)
-        )  # fmt: skip
+            Step(weakest, names[weakest], now, reached, raised.what, raised.cost, raised.changes)
+        )
     return tuple(steps)
 
 
@@ -141,8 +139,10 @@ def _more_strip(
         length_m = item.section.length_mm * 1e-3 * joints * across * item.strips * item.layers
         cost = length_m * item.part.price_per_m
         if best is None or cost < best.cost:
-            path = f"joints.{result.setting.role}.part"
-            best = _Raised(limit, item.name, cost, path, item.part.id)
+            strip = f"joints.{result.setting.role}"
+            changes = {f"{strip}.part": item.part.id, f"{strip}.layers": item.layers,
+                       f"{strip}.width_mm": None}  # fmt: skip
+            best = _Raised(limit, item.name, cost, tuple(changes.items()))
     return best
 
 
@@ -216,4 +216,4 @@ def _cheapest(
     if not able:
         return None
     best = min(able, key=lambda part: (cost(part), limit_a(part)))
-    return _Raised(limit_a(best), str(best.name), cost(best), path, best.id)
+    return _Raised(limit_a(best), str(best.name), cost(best), tuple(picking(path, best.id).items()))

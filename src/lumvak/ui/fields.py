@@ -351,11 +351,17 @@ def bound_choice(
     return choice
 
 
-def try_edit(session: Session, changes: dict[str, Any], text: str = "") -> bool:
-    """Edit, or say in the window's line why not."""
+def edit_or_why(session: Session, changes: dict[str, Any], text: str = "") -> str:
+    """Edit; returns why not, or an empty text."""
     try:
         session.edit(changes, text)
     except ProjectError as error:
-        session.tell("warn", str(error))
-        return False
-    return True
+        return str(error)
+    return ""
+
+
+def try_edit(session: Session, changes: dict[str, Any], text: str = "") -> bool:
+    """Edit, or say in the window's line why not."""
+    if problem := edit_or_why(session, changes, text):
+        session.tell("warn", problem)
+    return not problem

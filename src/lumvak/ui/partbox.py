@@ -8,6 +8,7 @@ from PyQt6.QtCore import QSize
 from PyQt6.QtGui import QWheelEvent
 from PyQt6.QtWidgets import QComboBox
 
+from lumvak.core.powersettings import picking
 from lumvak.ui.fields import try_edit
 from lumvak.ui.session import Session
 from lumvak.ui.theme import THEME
@@ -51,7 +52,5 @@ class PartBox(QComboBox):
         self.setCurrentIndex(places[0] if places and chosen is not None else -1)
 
     def _take(self, place: int) -> None:
-        changes: dict[str, Any] = {self.path: self._offered[place][1]}
-        if self.path == "power.fuse":
-            changes["power.fuse_band"] = ()
+        changes = picking(self.path, self._offered[place][1])
         try_edit(self.session, changes, f"{self.path.split('.')[-1].replace('_', ' ')}")

@@ -11,11 +11,10 @@ from PyQt6.QtWidgets import QFileDialog, QPushButton, QVBoxLayout, QWidget
 from lumvak.core import units
 from lumvak.core.boardsheet import SettingRow
 from lumvak.core.evaluate import Evaluation
-from lumvak.core.project import ProjectError
 from lumvak.core.units import Kind, QuantityError, parse, say, say_delay
 from lumvak.files.export_settings import write_settings
 from lumvak.files.problem import FileProblem
-from lumvak.ui.fields import soft, try_edit
+from lumvak.ui.fields import edit_or_why, soft, try_edit
 from lumvak.ui.flow import flowing, scrolled_body
 from lumvak.ui.grid import Grid, GridColumn, Record
 from lumvak.ui.session import Session
@@ -144,11 +143,9 @@ class BoardSettingsView(QWidget):
                     kept[field] = record[field]
             if kept:
                 changes.append({"key": record["key"], **kept})
-        try:
-            self.session.edit({"protection.settings": tuple(changes)}, "settings of the board")
-        except ProjectError as error:
-            return str(error)
-        return ""
+        return edit_or_why(
+            self.session, {"protection.settings": tuple(changes)}, "settings of the board"
+        )
 
 
 def _record(row: SettingRow, adjustable: bool) -> Record:

@@ -22,7 +22,7 @@ from lumvak.core.project import ProjectError
 from lumvak.core.units import CURRENT, POWER, SECONDS, Kind, QuantityError, parse, spell
 from lumvak.files.duty_log import read_duty_log
 from lumvak.files.problem import FileProblem, read_text
-from lumvak.ui.fields import bound_choice, soft, try_edit
+from lumvak.ui.fields import bound_choice, edit_or_why, soft, try_edit
 from lumvak.ui.grid import Grid, GridColumn, Record
 from lumvak.ui.session import Session
 from lumvak.ui.theme import THEME
@@ -96,10 +96,8 @@ class DutyPanel(QWidget):
             self.grid.show_records([step.model_dump() for step in need.duty], need.duty_unit)
 
     def _take(self, records: list[Record]) -> str:
-        try:
-            self.session.edit({"need.duty": tuple(records)}, "duty")
-        except ProjectError as error:
-            return str(error)
+        if problem := edit_or_why(self.session, {"need.duty": tuple(records)}, "duty"):
+            return problem
         self.about.hide()
         return ""
 

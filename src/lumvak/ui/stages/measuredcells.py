@@ -7,9 +7,8 @@ from typing import Any
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from lumvak.core.evaluate import Evaluation
-from lumvak.core.project import ProjectError
 from lumvak.core.units import CAPACITY, MILLIOHM, VOLTAGE, Kind, QuantityError, parse, spell
-from lumvak.ui.fields import soft
+from lumvak.ui.fields import edit_or_why, soft
 from lumvak.ui.flow import scrolled
 from lumvak.ui.grid import Grid, GridColumn, Record
 from lumvak.ui.session import Session
@@ -72,11 +71,7 @@ class MeasuredCells(QWidget):
         return next((name for name in names if name not in known), "g1c1")
 
     def _take(self, records: list[Record]) -> str:
-        try:
-            self.session.edit({"measured": tuple(records)}, "measured cells")
-        except ProjectError as error:
-            return str(error)
-        return ""
+        return edit_or_why(self.session, {"measured": tuple(records)}, "measured cells")
 
     def _pasted(self, text: str) -> list[Record]:
         """Rows of place, mΩ, volts, Ah; raises QuantityError."""

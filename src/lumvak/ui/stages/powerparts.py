@@ -9,11 +9,13 @@ from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from lumvak.core import units
 from lumvak.core.evaluate import Evaluation
+from lumvak.core.powersettings import picking
 from lumvak.core.units import QuantityError, parse, say, spell
 from lumvak.ui.fields import (
     FigureLabel,
     QuantityField,
     bound_choice,
+    edit_or_why,
     heading,
     small_field,
     soft,
@@ -250,17 +252,10 @@ class PowerPartsView(QWidget):
             self.leads[self.place.replace("-", "_")].show_evaluation(seen)
 
     def _pick(self, part: str) -> None:
-        path = PATHS[self.place]
-        changes: dict[str, Any] = {path: part}
-        if path == "power.fuse":
-            changes["power.fuse_band"] = ()
-        try_edit(self.session, changes, f"{self.place} {part}")
+        try_edit(self.session, picking(PATHS[self.place], part), f"{self.place} {part}")
 
     def _follow(self) -> None:
-        changes: dict[str, Any] = {PATHS[self.place]: None}
-        if self.place == "fuse":
-            changes["power.fuse_band"] = ()
-        try_edit(self.session, changes)
+        try_edit(self.session, picking(PATHS[self.place], None))
 
     def _toggle_band(self, typed: bool) -> None:
         """Begin with the band of the fuse in force, or go back to it."""
@@ -275,13 +270,7 @@ class PowerPartsView(QWidget):
         )
 
     def _take_band(self, records: list[Record]) -> str:
-        from lumvak.core.project import ProjectError
-
-        try:
-            self.session.edit({"power.fuse_band": tuple(records)}, "melting band")
-        except ProjectError as error:
-            return str(error)
-        return ""
+        return edit_or_why(self.session, {"power.fuse_band": tuple(records)}, "melting band")
 
 
 def _column_of(*widgets: QWidget) -> QWidget:

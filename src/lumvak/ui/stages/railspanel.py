@@ -8,7 +8,6 @@ from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QBoxLayout, QHBoxLayout, QVBoxLayout, QWidget
 
 from lumvak.core.evaluate import Evaluation
-from lumvak.core.project import ProjectError
 from lumvak.core.rails import RAIL_EFFICIENCY, RAIL_WORDS
 from lumvak.core.units import (
     CURRENT,
@@ -22,7 +21,7 @@ from lumvak.core.units import (
     say,
     spell,
 )
-from lumvak.ui.fields import FigureLabel, heading
+from lumvak.ui.fields import FigureLabel, edit_or_why, heading
 from lumvak.ui.grid import Grid, GridColumn, Record
 from lumvak.ui.session import Session
 from lumvak.ui.theme import THEME
@@ -182,11 +181,7 @@ class RailsPanel(QWidget):
         return {"name": "appliance", "rail": rail, "amount": 5.0, "unit": "W", "hours": 1.0}
 
     def _edit(self, changes: dict[str, Any], text: str) -> str:
-        try:
-            self.session.edit(changes, text)
-        except ProjectError as error:
-            return str(error)
-        return ""
+        return edit_or_why(self.session, changes, text)
 
     def _take_rails(self, records: list[Record]) -> str:
         """A rail that is renamed keeps what it feeds."""

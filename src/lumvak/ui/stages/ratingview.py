@@ -131,8 +131,8 @@ class RatingView(QWidget):
         """Take the part of the step that is marked."""
         step = self._steps[self.step]
         self.step = 0
-        if step.path:
-            try_edit(self.session, {step.path: step.part}, step.what)
+        if step.changes:
+            try_edit(self.session, dict(step.changes), step.what)
         else:
             self.session.tell("note", f"{step.what}: set it under “{step.name}”.")
 

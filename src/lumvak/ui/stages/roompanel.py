@@ -10,13 +10,13 @@ from PyQt6.QtWidgets import QFileDialog, QPushButton, QVBoxLayout, QWidget
 
 from lumvak.core import units
 from lumvak.core.evaluate import Evaluation
-from lumvak.core.project import ProjectError
 from lumvak.core.units import COUNT, LENGTH_MM, QuantityError, parse, spell
 from lumvak.files.outline_file import load_outline
 from lumvak.files.problem import FileProblem
 from lumvak.ui.fields import (
     Choice,
     bound_choice,
+    edit_or_why,
     side_by_side,
     small_field,
     soft,
@@ -167,22 +167,14 @@ class RoomPanel(QWidget):
 
     def _taker(self, path: str, text: str) -> Callable[[list[Record]], str]:
         def take(records: list[Record]) -> str:
-            try:
-                self.session.edit({path: tuple(records)}, text)
-            except ProjectError as error:
-                return str(error)
-            return ""
+            return edit_or_why(self.session, {path: tuple(records)}, text)
 
         return take
 
     def _take_corners(self, records: list[Record]) -> str:
         corners = tuple((item["x_mm"], item["y_mm"]) for item in records)
         changes: dict[str, Any] = {"arrangement.room.outline": corners}
-        try:
-            self.session.edit(changes, "corners of the outline")
-        except ProjectError as error:
-            return str(error)
-        return ""
+        return edit_or_why(self.session, changes, "corners of the outline")
 
     def show_evaluation(self, seen: Evaluation) -> None:
         """Show the room of an evaluation."""
