@@ -7,7 +7,8 @@ import pytest
 from hypothesis import settings
 
 from lumvak.core.catalogue import Catalogue
-from lumvak.core.evaluate import Evaluation, evaluate
+from lumvak.core.evaluate import evaluate
+from lumvak.core.evaluation import Evaluation
 from lumvak.core.project import Project, with_values
 from lumvak.files.catalogue_file import load_catalogue
 from lumvak.files.project_file import load_project

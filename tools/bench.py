@@ -91,10 +91,8 @@ def hour_runner(project: Project, catalogue: Catalogue) -> Callable[[], object]:
     """Runs the pack in hand for an hour of changing load in steps of one second."""
     from lumvak.core.discharge import Step, discharge
     from lumvak.core.evaluate import evaluate
-    from lumvak.core.runfigures import modelled_pack
 
-    hand = evaluate(project, catalogue).hand
-    pack = modelled_pack(hand, hand.choice.row, hand.choice.series, hand.choice.parallel)
+    pack = evaluate(project, catalogue).run.pack
     amps = np.random.default_rng(1).uniform(5.0, 30.0, 3600).tolist()
     duty = [Step(value, None, 1.0) for value in amps]
     return lambda: discharge(pack, duty, 1.0, longest_s=3600.0)
@@ -127,6 +125,7 @@ def network_lines(project: Project, catalogue: Catalogue) -> list[bool]:
     from lumvak.core.evaluate import evaluate
     from lumvak.core.network import branches_of, conductance, solve
     from lumvak.core.project import with_values
+    from lumvak.core.steps import Steps
     from lumvak.core.table import moved_lead
     from lumvak.core.variants import nearest_lead, variant_of
 
@@ -134,12 +133,13 @@ def network_lines(project: Project, catalogue: Catalogue) -> list[bool]:
     milliohms = (0.05 + 1e-5 * step for step in itertools.count())
     for count, target in ((20, 25.0), (40, 250.0)):
         wide = wide_pack(project, count, count)
-        seen = evaluate(wide, catalogue)
+        steps = Steps()
+        seen = evaluate(wide, catalogue, steps=steps)
 
-        def edit(wide: Project = wide) -> None:
+        def edit(wide: Project = wide, steps: Steps = steps) -> None:
             nonlocal seen
             changed = with_values(wide, {"joints.contact_mohm": next(milliohms)})
-            seen = evaluate(changed, catalogue, before=seen)
+            seen = evaluate(changed, catalogue, steps=steps)
 
         edit()
         held.append(report(f"edit of a joint, {count}S{count}P", timed(edit, RUNS), target))
@@ -150,7 +150,7 @@ def network_lines(project: Project, catalogue: Catalogue) -> list[bool]:
         lead = nearest_lead(seen.table, "-", 0.0, float(next(places)))
         solved = moved_lead(seen.table, 0, lead)
         assert solved is not None
-        variant_of(seen, solved, "dragged")
+        variant_of(seen.table, solved, "dragged")
 
     held.append(report("a take-off dragged, 20S20P", timed(drag, RUNS), 1000.0 / 30.0))
     network = seen.table.network

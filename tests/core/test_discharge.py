@@ -9,7 +9,8 @@ from hypothesis import strategies as st
 from lumvak.core.catalogue import Catalogue, Cell, Chemistry
 from lumvak.core.cellmodel import SLOW_SHARE
 from lumvak.core.discharge import Pack, Run, Step, discharge
-from lumvak.core.evaluate import Evaluation, evaluate
+from lumvak.core.evaluate import evaluate
+from lumvak.core.evaluation import Evaluation
 from lumvak.core.project import Project, with_values
 from tests.core.test_sizing import straight_cell
 

@@ -7,7 +7,8 @@ from hypothesis import strategies as st
 
 from lumvak.core.catalogue import Catalogue, UnknownPart
 from lumvak.core.chain import weakest
-from lumvak.core.evaluate import Evaluation, evaluate
+from lumvak.core.evaluate import evaluate
+from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures import Figure, as_json, walk
 from lumvak.core.project import Project, ProjectError, RunSettings, with_values
 from lumvak.core.sizing import NEEDS
@@ -48,7 +49,7 @@ KINDS: dict[str, dict[str, object]] = {
 @pytest.mark.parametrize("kind", KINDS)
 def test_every_figure_explains_itself(kind: str, catalogue: Catalogue) -> None:
     seen = evaluate(with_values(Project(), KINDS[kind]), catalogue)
-    sure = tolerance(seen.hand, seen.run.run.hours, RunSettings(draws=200))
+    sure = tolerance(seen.hand, seen.run.pack, seen.run.run.hours, RunSettings(draws=200))
     drawn = tolerance_figures(sure, seen.figures["run.time_h"], seen.demand, seen.project.run)
     figures = {**seen.figures, **{figure.key: figure for figure in walk(drawn)}}
     assert len(figures) > 90

@@ -7,7 +7,8 @@ from hypothesis import strategies as st
 
 from lumvak.core.catalogue import Catalogue
 from lumvak.core.compare import MEASURES, side_by_side
-from lumvak.core.evaluate import Evaluation, evaluate
+from lumvak.core.evaluate import evaluate
+from lumvak.core.evaluation import Evaluation
 from lumvak.core.field import AXES, field_of, undominated
 from lumvak.core.project import Project, with_values
 from lumvak.core.sizing import smallest_parallel

@@ -5,7 +5,8 @@ import pytest
 from scipy.integrate import solve_ivp
 
 from lumvak.core.catalogue import Catalogue
-from lumvak.core.evaluate import Evaluation, evaluate
+from lumvak.core.evaluate import evaluate
+from lumvak.core.evaluation import Evaluation
 from lumvak.core.heat import FILM_W_PER_M2_K, block_area_m2, lump_of, rise_k
 from lumvak.core.project import Project, with_values
 

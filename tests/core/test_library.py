@@ -5,7 +5,8 @@ import pytest
 
 from lumvak.core.catalogue import Catalogue, Cell
 from lumvak.core.cellmodel import minimum_capacity, of_cell, resistance
-from lumvak.core.evaluate import Evaluation, evaluate
+from lumvak.core.evaluate import evaluate
+from lumvak.core.evaluation import Evaluation
 from lumvak.core.library import (
     BY_NAME,
     FIELDS,

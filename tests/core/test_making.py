@@ -7,8 +7,9 @@ from hypothesis import strategies as st
 
 from lumvak.core.catalogue import Catalogue
 from lumvak.core.conductors import MATERIALS
-from lumvak.core.cutlist import cut_lines, cuts_of, packed, stocks_of, where
-from lumvak.core.evaluate import Evaluation, evaluate
+from lumvak.core.cutlist import cut_lines, packed, stocks_of, where
+from lumvak.core.evaluate import evaluate
+from lumvak.core.evaluation import Evaluation, cuts_in_hand
 from lumvak.core.project import Making, Project, with_values
 from lumvak.core.stripcheck import check
 from lumvak.core.template import strip_corners, template_of
@@ -16,7 +17,7 @@ from lumvak.core.weldorder import order_of
 
 
 def test_strips_of_a_straight_pack_are_cut_whole(seen: Evaluation) -> None:
-    cuts = cuts_of(seen)
+    cuts = cuts_in_hand(seen)
     lines = {line.size.role: line for line in cut_lines(cuts)}
     # Fourteen groups with two ends; six gaps of 22.8 mm and 5 mm beyond at both ends.
     assert lines["group"].count == 28
@@ -31,10 +32,10 @@ def test_layers_are_counted_and_plates_cover_their_cells(
     barrow: Project, catalogue: Catalogue
 ) -> None:
     double = evaluate(with_values(barrow, {"joints.series.layers": 2}), catalogue)
-    series = next(line for line in cut_lines(cuts_of(double)) if line.size.role == "series")
+    series = next(line for line in cut_lines(cuts_in_hand(double)) if line.size.role == "series")
     assert series.count == 52
     sheets = {"joints.side_a": "sheet", "joints.side_b": "sheet"}
-    plates = [cut for cut in cuts_of(evaluate(with_values(barrow, sheets), catalogue))
+    plates = [cut for cut in cuts_in_hand(evaluate(with_values(barrow, sheets), catalogue))
               if cut.size.role == "plate"]  # fmt: skip
     # A plate a level: thirteen joints over two groups, and one over each end group.
     assert len(plates) == 15
@@ -43,8 +44,8 @@ def test_layers_are_counted_and_plates_cover_their_cells(
 
 
 def test_stock_adds_up(seen: Evaluation) -> None:
-    lines = cut_lines(cuts_of(seen))
-    stocks = stocks_of(seen, lines)
+    lines = cut_lines(cuts_in_hand(seen))
+    stocks = stocks_of(lines, seen.catalogue.conductors, seen.project.making)
     for item in stocks:
         used = sum(map(sum, item.plan))
         assert item.cut_m == pytest.approx(used / 1000.0)
@@ -65,8 +66,8 @@ def test_no_roll_is_cut_twice_and_the_plan_is_near_its_bound(
 
 
 def test_groups_come_before_joints_and_volts_rise(seen: Evaluation) -> None:
-    cuts = cuts_of(seen)
-    steps = order_of(seen, cuts)
+    cuts = cuts_in_hand(seen)
+    steps = order_of(seen.table, cuts)
     volts = [step.volts for step in steps]
     assert volts == sorted(volts)
     assert volts[0] == pytest.approx(4.2) and volts[-1] == pytest.approx(58.8)
@@ -109,8 +110,8 @@ def test_the_strip_checker_says_when_it_cannot_tell() -> None:
 
 
 def test_the_template_is_true_to_size_and_mirrored(seen: Evaluation) -> None:
-    cuts = cuts_of(seen)
-    side_a, side_b = template_of(seen, cuts)
+    cuts = cuts_in_hand(seen)
+    side_a, side_b = template_of(seen.table, cuts)
     length, width, _ = seen.table.layout.size_mm
     for side in (side_a, side_b):
         cells = [shape for shape in side.shapes if shape.layer == f"{side.name}_CELLS"]

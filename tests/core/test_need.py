@@ -8,7 +8,8 @@ from hypothesis import strategies as st
 
 from lumvak.core.catalogue import Catalogue
 from lumvak.core.demand import demand_of
-from lumvak.core.evaluate import Evaluation, evaluate
+from lumvak.core.evaluate import evaluate
+from lumvak.core.evaluation import Evaluation
 from lumvak.core.motion import no_load_rpm, rolling_kmh
 from lumvak.core.need import Appliance, Need, Rail
 from lumvak.core.project import Project, ProjectError, with_values

@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from lumvak.core.byhand import moved, nudged, renumbered, swapped, turned
 from lumvak.core.catalogue import Catalogue, Cell
-from lumvak.core.layout import FACE_A, FACE_B, between_mm, overlaps, potential_pairs
+from lumvak.core.layout import FACE_A, FACE_B, barriers_of, between_mm, overlaps
 from lumvak.core.outline import outline_flaws, outline_of
 from lumvak.core.placing import Placed, placed
 from lumvak.core.project import ProjectError
@@ -216,11 +216,13 @@ def test_spots_that_no_longer_match_are_named_and_kept(cell: Cell) -> None:
 def test_potential_between_cans_is_that_of_the_groups_between(cell: Cell) -> None:
     way = Arrangement(way="x7b2")
     layout = placed(way, cell, 14, 7, 1.5).layout
-    pairs, volts = potential_pairs(layout, 4.2, 10.0)
+    found = barriers_of(layout, 4.2, 10.0)
+    pairs, volts = found.pairs, found.volts
     assert len(pairs) and volts.max() == pytest.approx(13 * 4.2)
     assert (volts > 10.0).all()
     assert between_mm(layout, pairs) == pytest.approx(np.full(len(pairs), 1.5))
-    assert not len(potential_pairs(placed(Arrangement(), cell, 14, 7, 1.5).layout, 4.2, 10.0)[0])
+    straight = placed(Arrangement(), cell, 14, 7, 1.5).layout
+    assert not len(barriers_of(straight, 4.2, 10.0).pairs)
 
 
 def test_ends_alternate_from_group_to_group(cell: Cell, catalogue: Catalogue) -> None:

@@ -8,7 +8,6 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
-from lumvak.core.boards import BoardStage
 from lumvak.core.catalogue import Catalogue
 from lumvak.core.contacts import ContactSetting, judge_connector, judge_switch
 from lumvak.core.draw import Draw
@@ -17,15 +16,8 @@ from lumvak.core.fuses import FuseSetting, hold_a, judge_fuse, next_standard_a
 from lumvak.core.order import Curve, pair_of, time_ratio
 from lumvak.core.powerparts import BandPoint, Connector, Fuse, Surge, Switch, check_band
 from lumvak.core.project import Project, ProjectError, with_values
-from lumvak.core.surge import (
-    SurgeSetting,
-    hot_state,
-    judge_precharge,
-    judge_thermistor,
-    precharge,
-    recovery_s,
-    thermistor_ohm,
-)
+from lumvak.core.surge import SurgeSetting, judge_precharge, judge_thermistor, precharge
+from lumvak.core.thermistor import hot_state, recovery_s, thermistor_ohm
 from lumvak.core.timecurves import TIMES_S, Lump, lump_curve, stages_curve
 
 
@@ -210,7 +202,7 @@ def test_a_board_guards_a_wire_until_the_time_of_the_closed_form(
     rise_per_a2: float, tau: float, allowed: float
 ) -> None:
     """A stage of 60 A lets 60 A pass for good; the wire is harmed at −τ·ln(1 − u ÷ (a·I²))."""
-    trips = stages_curve((BoardStage(current_a=60.0, delay_s=0.01),))
+    trips = stages_curve([(60.0, 0.01)])
     harm = lump_curve(Lump(rise_per_a2, tau), allowed)
     pair = pair_of(Curve("board", "BMS", "board", trips, trips),
                    Curve("leads", "leads", "harm", harm, harm), "", 1e4, 0.02)  # fmt: skip

@@ -6,7 +6,8 @@ import numpy as np
 import pytest
 
 from lumvak.core.catalogue import Catalogue
-from lumvak.core.evaluate import Evaluation, evaluate
+from lumvak.core.evaluate import evaluate
+from lumvak.core.evaluation import Evaluation
 from lumvak.core.heat import FILM_W_PER_M2_K
 from lumvak.core.order import Curve
 from lumvak.core.powerexplain import curve_figure, pair_figure
@@ -67,14 +68,14 @@ def test_every_pair_explains_itself(
 ) -> None:
     seen = evaluate(demos[demo], catalogue)
     for pair in seen.power.pairs:
-        figure = pair_figure(seen, pair)
+        figure = pair_figure(pair, seen.power, seen.figures, seen.pack.current)
         if math.isfinite(pair.margin_a):
             assert figure.number == pytest.approx(pair.margin_a)
         for part in figure.inputs:
             assert part.rule
             assert part.inputs or part.key == "power.short_a"
     for curve in seen.power.curves:
-        least = curve_figure(seen, curve, 10.0, high=False)
+        least = curve_figure(curve, 10.0, False, seen.power.board, seen.figures, seen.pack.current)
         assert least.value is None or least.number == pytest.approx(at_time(curve.low_a, 10.0))
 
 

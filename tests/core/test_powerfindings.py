@@ -5,7 +5,8 @@ from typing import Any
 import pytest
 
 from lumvak.core.catalogue import Catalogue
-from lumvak.core.evaluate import Evaluation, evaluate
+from lumvak.core.evaluate import evaluate
+from lumvak.core.evaluation import Evaluation
 from lumvak.core.project import Project, with_values
 
 

@@ -23,7 +23,7 @@ def setting_for(catalogue: Catalogue, **changes: object) -> BoardSetting:
         "parallel": 5,
         "draw": Draw(18.0, 40.0, 8.0),
         "charge_a": 2.0,
-        "need": Need(),
+        "one_port": False,
         "protection": Protection(),
         "rest": Rest(),
     }
@@ -93,9 +93,10 @@ def test_each_reason_is_named(catalogue: Catalogue, changes: dict[str, object], 
 def test_two_contacts_refuse_a_separate_charge_port(catalogue: Catalogue) -> None:
     need = Need(kind="tool", rated_voltage_v=36.0, contacts=2)
     assert wants_one_port(need)
-    verdict = judge(board(ports=2), setting_for(catalogue, need=need))
+    verdict = judge(board(ports=2), setting_for(catalogue, one_port=wants_one_port(need)))
     assert any("two contacts" in reason.text for reason in verdict.reasons)
-    either = setting_for(catalogue, need=Need(kind="tool", rated_voltage_v=36.0, contacts=3))
+    third = Need(kind="tool", rated_voltage_v=36.0, contacts=3)
+    either = setting_for(catalogue, one_port=wants_one_port(third))
     assert judge(board(ports=2), either).serves
 
 

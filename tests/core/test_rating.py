@@ -7,7 +7,8 @@ import pytest
 
 from lumvak.core.catalogue import Catalogue
 from lumvak.core.chain import rating
-from lumvak.core.evaluate import Evaluation, evaluate
+from lumvak.core.evaluate import evaluate
+from lumvak.core.evaluation import Evaluation, path_in_hand
 from lumvak.core.joints import layers_name
 from lumvak.core.leads import lead_wire, wire_limit_a, wire_options
 from lumvak.core.powersettings import Rest
@@ -38,7 +39,7 @@ def test_upgrades_raise_the_weakest_again_and_again(
     demos: dict[str, Project], catalogue: Catalogue
 ) -> None:
     seen = evaluate(demos["barrow"], catalogue)
-    steps = upgrades(seen)
+    steps = upgrades(path_in_hand(seen))
     assert steps[0].link == "series-joints"
     assert steps[0].from_a == pytest.approx(20.14, abs=0.01)
     for one, two in pairwise(steps):
@@ -54,7 +55,7 @@ def test_upgrades_raise_the_weakest_again_and_again(
 @pytest.mark.parametrize("demo", ["barrow", "trimmer", "kayak", "cycle"])
 def test_a_step_is_taken_whole(demo: str, demos: dict[str, Project], catalogue: Catalogue) -> None:
     """Layers go with a strip, and a band typed for the old fuse goes with it."""
-    for step in upgrades(evaluate(demos[demo], catalogue)):
+    for step in upgrades(path_in_hand(evaluate(demos[demo], catalogue))):
         changes = dict(step.changes)
         if step.link.endswith("-joints"):
             role = step.link.removesuffix("-joints")

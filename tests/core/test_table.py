@@ -7,10 +7,11 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lumvak.core.catalogue import Catalogue
-from lumvak.core.evaluate import Evaluation, evaluate
-from lumvak.core.piecefigures import piece_figures
+from lumvak.core.evaluate import evaluate
+from lumvak.core.evaluation import Evaluation, figures_of_piece
 from lumvak.core.pieces import ADDED, GROUP, SERIES, TIE, WIRE, level_of, terminal_name
 from lumvak.core.project import Project, with_values
+from lumvak.core.steps import Steps
 from lumvak.core.table import Table
 from lumvak.core.variants import (
     Broken,
@@ -78,9 +79,13 @@ def test_patterns_lay_what_they_say(
 def test_a_sheet_spreads_the_current_better_than_thin_strips(
     hand_cycle: Project, catalogue: Catalogue
 ) -> None:
-    strips = as_it_is(evaluate(hand_cycle, catalogue))
-    sheet = as_it_is(changed(hand_cycle, catalogue, joints__side_a="sheet", joints__side_b="sheet"))
-    tabs = as_it_is(changed(hand_cycle, catalogue, joints__side_a="tabs", joints__side_b="tabs"))
+    strips = as_it_is(evaluate(hand_cycle, catalogue).table)
+    sheet = as_it_is(
+        changed(hand_cycle, catalogue, joints__side_a="sheet", joints__side_b="sheet").table
+    )
+    tabs = as_it_is(
+        changed(hand_cycle, catalogue, joints__side_a="tabs", joints__side_b="tabs").table
+    )
     assert strips is not None and sheet is not None and tabs is not None
     assert sheet.excess < strips.excess and sheet.joint_ohm < strips.joint_ohm
     assert sheet.joint_ohm < tabs.joint_ohm
@@ -93,7 +98,7 @@ def test_evenly_shared_currents_are_those_of_the_estimate(
     figures = seen.figures
     assert figures["network.cell_excess"].number == pytest.approx(0.0, abs=1e-6)
     assert figures["network.series_limit_a"].number == pytest.approx(
-        seen.series.figures["limit"].number, rel=1e-6
+        seen.series.figures.limit.number, rel=1e-6
     )
     # Five strips in parallel at each joint, and both joints on every cell.
     joints = 9 * seen.series.chosen.ohm
@@ -109,9 +114,9 @@ def test_a_corner_take_off_overloads_near_cells_and_moving_it_helps(
     corner = evaluate(hand_cycle, catalogue)
     assert codes(corner, "joints")["cells-uneven"] == "warn"
     assert codes(corner, "joints")["group-joint-limit"] == "stop"
-    places = take_off_places(corner)
+    places = take_off_places(corner.table)
     best = next(item.variant for item in places if item.proposed)
-    drawn = as_it_is(corner)
+    drawn = as_it_is(corner.table)
     assert drawn is not None
     assert drawn.excess == pytest.approx(places[0].variant.excess)
     assert best.excess < 0.3 * drawn.excess and best.limit_a > corner.pack.current.number
@@ -215,17 +220,17 @@ def test_measured_cells_take_the_place_of_the_sheet(
 
 def test_what_breaks_loads_the_others(hand_cycle: Project, catalogue: Catalogue) -> None:
     seen = changed(hand_cycle, catalogue, joints__take_off="middle")
-    drawn = as_it_is(seen)
-    cell = what_if(seen, Broken(cells=frozenset({22})))
+    drawn = as_it_is(seen.table)
+    cell = what_if(seen.table, Broken(cells=frozenset({22})))
     assert drawn is not None and cell is not None
     assert cell.flow.cell_a[22] == 0.0
     assert cell.flow.cell_a[20:25].sum() == pytest.approx(seen.pack.current.number)
     assert cell.busiest_cell_a > drawn.busiest_cell_a and cell.joint_ohm > drawn.joint_ohm
     series = int(np.flatnonzero(seen.table.pieces.kind == SERIES)[0])
-    strip = what_if(seen, Broken(pieces=frozenset({series})))
+    strip = what_if(seen.table, Broken(pieces=frozenset({series})))
     assert strip is not None and strip.flow.piece_a[series] == 0.0
     assert strip.hottest_k > drawn.hottest_k
-    assert what_if(seen, Broken(cells=frozenset(range(10, 15)))) is None
+    assert what_if(seen.table, Broken(cells=frozenset(range(10, 15)))) is None
 
 
 def test_hot_spots_are_ranked_and_explain_themselves(
@@ -234,10 +239,10 @@ def test_hot_spots_are_ranked_and_explain_themselves(
     seen = evaluate(hand_cycle, catalogue)
     carried = seen.table.carried
     assert carried is not None
-    spots = hot_spots(seen)
+    spots = hot_spots(seen.table)
     assert (np.diff(carried.pack_limit_a[spots]) >= 0.0).all()
     assert spots[0] == seen.table.busiest("group")
-    figures = {figure.key: figure for figure in piece_figures(seen, spots[0])}
+    figures = {figure.key: figure for figure in figures_of_piece(seen, spots[0])}
     assert figures["piece.limit_a"].number == seen.figures["network.group_limit_a"].number
     amps, ohm = figures["piece.current_a"].number, figures["piece.resistance_ohm"].number
     assert figures["piece.loss_w"].number == pytest.approx(amps**2 * ohm)
@@ -282,11 +287,12 @@ EDITS = (
 def test_going_on_from_the_last_evaluation_changes_nothing(
     hand_cycle: Project, catalogue: Catalogue
 ) -> None:
-    before = evaluate(hand_cycle, catalogue)
+    steps = Steps()
+    evaluate(hand_cycle, catalogue, steps=steps)
     project = hand_cycle
     for edit in EDITS:
         project = with_values(project, edit)
-        before = evaluate(project, catalogue, before=before)
+        before = evaluate(project, catalogue, steps=steps)
         fresh = evaluate(project, catalogue)
         assert before.figures == fresh.figures, edit
         assert before.findings == fresh.findings, edit

@@ -7,7 +7,6 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lumvak.core.boards import BoardStage
 from lumvak.core.conductors import COPPER
 from lumvak.core.leads import harm_curve
 from lumvak.core.powerparts import BLADE_BAND
@@ -26,7 +25,7 @@ from lumvak.core.timecurves import (
 from lumvak.core.units import awg_area_mm2
 
 BAND = [(point.ratio, point.least_s, point.most_s) for point in BLADE_BAND]
-STAGES = (BoardStage(current_a=60.0, delay_s=1.0), BoardStage(current_a=240.0, delay_s=0.0003))
+STAGES = ((60.0, 1.0), (240.0, 0.0003))
 
 
 @pytest.mark.parametrize(("ratio", "least_s", "most_s"), BAND)

@@ -23,7 +23,7 @@ def test_without_spread_every_pack_is_the_plain_run(
 ) -> None:
     seen = evaluate(request.getfixturevalue(demo), catalogue)
     run = seen.run.run
-    result = tolerance(seen.hand, run.hours, NONE)
+    result = tolerance(seen.hand, seen.run.pack, run.hours, NONE)
     assert np.ptp(result.hours) == 0.0
     assert result.hours[0] == pytest.approx(run.hours, rel=1e-3)
     assert result.taken_ah[0] == pytest.approx(run.taken_ah, rel=2e-3)
@@ -33,10 +33,12 @@ def test_without_spread_every_pack_is_the_plain_run(
 
 def test_the_same_seed_gives_the_same_result(barrow: Project, catalogue: Catalogue) -> None:
     seen = evaluate(barrow, catalogue)
-    one, two = (tolerance(seen.hand, seen.run.run.hours, FEW) for _ in range(2))
+    one, two = (tolerance(seen.hand, seen.run.pack, seen.run.run.hours, FEW) for _ in range(2))
     assert np.array_equal(one.hours, two.hours)
     assert one.chance == two.chance
-    other = tolerance(seen.hand, seen.run.run.hours, FEW.model_copy(update={"seed": 2}))
+    other = tolerance(
+        seen.hand, seen.run.pack, seen.run.run.hours, FEW.model_copy(update={"seed": 2})
+    )
     assert not np.array_equal(one.hours, other.hours)
 
 
@@ -45,7 +47,7 @@ def test_a_load_alone_spreads_the_run_time_as_its_inverse(
 ) -> None:
     seen = evaluate(barrow, catalogue)
     settings = NONE.model_copy(update={"load_spread": 0.05, "draws": 1000})
-    result = tolerance(seen.hand, seen.run.run.hours, settings)
+    result = tolerance(seen.hand, seen.run.pack, seen.run.run.hours, settings)
     # The charge taken hardly hangs on the load, so that time x load is nearly the same for all.
     product = result.hours * result.drawn.load
     assert np.std(product) / np.mean(product) < 0.01
@@ -57,7 +59,7 @@ def test_a_load_alone_spreads_the_run_time_as_its_inverse(
 
 def test_the_weakest_group_sets_the_capacity(barrow: Project, catalogue: Catalogue) -> None:
     seen = evaluate(barrow, catalogue)
-    pack = modelled_pack(seen.hand, seen.choice.row, seen.choice.series, seen.choice.parallel)
+    pack = seen.run.pack
     settings = RunSettings(capacity_spread=0.04, draws=20_000)
     drawn = draw(pack, settings)
     # Mean of the least of 14 standard normals is -1.703 of one; a group of 7 spreads by 1/sqrt 7.
@@ -70,7 +72,7 @@ def test_the_chance_is_the_share_that_meets_the_need(barrow: Project, catalogue:
     def chance(**need: object) -> float | None:
         project = with_values(barrow, {f"need.{name}": value for name, value in need.items()})
         seen = evaluate(project, catalogue)
-        return tolerance(seen.hand, seen.run.run.hours, FEW).chance
+        return tolerance(seen.hand, seen.run.pack, seen.run.run.hours, FEW).chance
 
     likely, seldom = chance(runtime_h=1.2), chance(runtime_h=1.45)
     assert likely is not None
@@ -90,14 +92,14 @@ def test_it_reports_and_can_be_called_off(barrow: Project, catalogue: Catalogue)
         return share < 0.5
 
     with pytest.raises(Cancelled):
-        tolerance(seen.hand, seen.run.run.hours, FEW, report)
+        tolerance(seen.hand, seen.run.pack, seen.run.run.hours, FEW, report)
     assert shares == sorted(shares)
     assert 0.5 <= shares[-1] < 0.55
 
 
 def test_its_figures_lead_back_to_the_spreads(barrow: Project, catalogue: Catalogue) -> None:
     seen = evaluate(barrow, catalogue)
-    result = tolerance(seen.hand, seen.run.run.hours, FEW)
+    result = tolerance(seen.hand, seen.run.pack, seen.run.run.hours, FEW)
     figures = {
         item.key: item
         for item in tolerance_figures(result, seen.figures["run.time_h"], seen.demand, FEW)
@@ -124,7 +126,7 @@ def test_a_run_may_start_below_full_and_tells_sag_and_distance(
     )
     # Steady at half charge: current x (cells + path).
     run = full.run.run
-    pack = modelled_pack(full.hand, full.choice.row, full.choice.series, full.choice.parallel)
+    pack = full.run.pack
     assert worst_sag_v(pack, run) == full.figures["run.worst_sag_v"].number
     assert full.figures["run.worst_sag_v"].number > full.figures["pack.sag_v"].number * 0.5
 
@@ -178,7 +180,9 @@ def test_the_band_narrows_with_the_spreads(barrow: Project, catalogue: Catalogue
                              "load_spread")
             }
         )  # fmt: skip
-        low, _, high = tolerance(seen.hand, seen.run.run.hours, settings).run_band_h()
+        low, _, high = tolerance(
+            seen.hand, seen.run.pack, seen.run.run.hours, settings
+        ).run_band_h()
         widths.append(high - low)
     assert widths == sorted(widths)
     # The same draws, scaled: the width goes with the spreads.
@@ -187,7 +191,7 @@ def test_the_band_narrows_with_the_spreads(barrow: Project, catalogue: Catalogue
 
 def test_the_band_of_volts_holds_nine_tenths(barrow: Project, catalogue: Catalogue) -> None:
     seen = evaluate(barrow, catalogue)
-    result = tolerance(seen.hand, seen.run.run.hours, FEW)
+    result = tolerance(seen.hand, seen.run.pack, seen.run.run.hours, FEW)
     low, middle, high = result.band_v
     shown = np.isfinite(low)
     assert np.all(low[shown] <= middle[shown])
@@ -205,6 +209,6 @@ def test_a_power_load_and_a_start_below_full_are_drawn_too(catalogue: Catalogue)
     )
     seen = evaluate(project, catalogue)
     settings = NONE.model_copy(update={"start_charge": 0.6})
-    result = tolerance(seen.hand, seen.run.run.hours, settings)
+    result = tolerance(seen.hand, seen.run.pack, seen.run.run.hours, settings)
     assert result.hours[0] == pytest.approx(seen.run.run.hours, rel=2e-3)
     assert result.delivered_wh[0] == pytest.approx(seen.run.run.delivered_wh, rel=2e-3)

@@ -12,8 +12,8 @@ import pytest
 
 from lumvak.cli.main import main
 from lumvak.core.catalogue import Catalogue
-from lumvak.core.cutlist import cuts_of
-from lumvak.core.evaluate import Evaluation, evaluate
+from lumvak.core.evaluate import evaluate
+from lumvak.core.evaluation import Evaluation, cuts_in_hand
 from lumvak.core.netnames import node_voltages
 from lumvak.core.project import Project, with_values
 from lumvak.core.template import template_of
@@ -45,7 +45,7 @@ def test_a_printed_page_is_true_to_a_tenth_of_a_millimetre(
     seen: Evaluation, paper: str, size: set[float]
 ) -> None:
     document = pypdf.PdfReader(io.BytesIO(exported(seen, "pdf", paper)))
-    sides = template_of(seen, cuts_of(seen))
+    sides = template_of(seen.table, cuts_in_hand(seen))
     assert len(document.pages) == sum(
         tiling(side.width_mm, side.height_mm, paper).pages for side in sides
     )
@@ -62,7 +62,7 @@ def test_a_printed_page_is_true_to_a_tenth_of_a_millimetre(
 
 
 def test_registration_marks_of_neighbouring_pages_are_the_same_place(seen: Evaluation) -> None:
-    side = template_of(seen, cuts_of(seen))[0]
+    side = template_of(seen.table, cuts_in_hand(seen))[0]
     tiles = tiling(side.width_mm, side.height_mm, "a4")
     assert tiles.across > 1 or tiles.down > 1
     page = pypdf.PdfReader(io.BytesIO(exported(seen, "pdf"))).pages[0]

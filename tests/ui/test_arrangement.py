@@ -75,7 +75,7 @@ def test_a_proposal_is_taken_with_its_barriers_listed(
     assert session.project.arrangement.way == rows[place].value
     stage.list.picked.emit("barriers")
     listed = stage.barriers.rows_model.rows
-    assert len(listed) == len(session.evaluation.table.barriers) > 0
+    assert len(listed) == len(session.evaluation.barriers.pairs) > 0
     assert listed[0].cells[1] == "54.6 V" and "insulating paper" in listed[0].cells[2]
     stage.barriers.picked.emit(listed[0].value)
     assert stage.chosen == frozenset(listed[0].value)

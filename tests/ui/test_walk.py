@@ -225,9 +225,9 @@ def test_the_school_and_the_rise_curve(qtbot: QtBot, window: Window) -> None:
     stage.show_view("conductors")
     joints = stage.conductors
     joints.school.picked.emit("rule")
-    assert window.session.evaluation.series.figures["limit"].number == pytest.approx(5.0)
+    assert window.session.evaluation.series.figures.limit.number == pytest.approx(5.0)
     joints.rule_presets[1].click()
-    assert window.session.evaluation.series.figures["limit"].number == pytest.approx(20.0)
+    assert window.session.evaluation.series.figures.limit.number == pytest.approx(20.0)
     joints.view.picked.emit("rise")
     plot = joints._plot
     assert plot is not None

@@ -11,9 +11,10 @@ from pathlib import Path
 from typing import Any
 
 from lumvak.cli.table import table
-from lumvak.core.chain import Link
-from lumvak.core.evaluate import Evaluation, evaluate
+from lumvak.core.evaluate import evaluate
+from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures import as_json, walk
+from lumvak.core.link import Link
 from lumvak.core.netnames import node_voltages
 from lumvak.core.powersheet import finite, power_json
 from lumvak.core.tolerance import tolerance, tolerance_figures
@@ -42,7 +43,7 @@ def run_evaluate(arguments: Sequence[str]) -> int:
 
 def with_tolerance(seen: Evaluation) -> Evaluation:
     """The evaluation with the figures of the drawn packs beside the others."""
-    result = tolerance(seen.hand, seen.run.run.hours, seen.project.run)
+    result = tolerance(seen.hand, seen.run.pack, seen.run.run.hours, seen.project.run)
     made = tolerance_figures(result, seen.figures["run.time_h"], seen.demand, seen.project.run)
     return replace(seen, figures={**seen.figures, **{item.key: item for item in walk(made)}})
 

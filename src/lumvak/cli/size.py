@@ -15,7 +15,8 @@ from lumvak.core import units
 from lumvak.core.catalogue import FAMILY_NAMES, Catalogue
 from lumvak.core.demand import NICKEL_RATED_V
 from lumvak.core.duty import parse_duty
-from lumvak.core.evaluate import Evaluation, evaluate
+from lumvak.core.evaluate import evaluate
+from lumvak.core.evaluation import Evaluation
 from lumvak.core.need import DutyStep
 from lumvak.core.options import Filters
 from lumvak.core.powersheet import finite

@@ -101,6 +101,11 @@ class Board(Document):
             raise ValueError("off_a must not exceed quiescent_a")
         return self
 
+    @property
+    def trips(self) -> tuple[tuple[float, float], ...]:
+        """Current in A and delay in s of each of its stages."""
+        return tuple((stage.current_a, stage.delay_s) for stage in self.stages)
+
 
 def check_stages(stages: tuple[BoardStage, ...], continuous_a: float) -> None:
     """Raise ValueError where over-current stages are out of order."""

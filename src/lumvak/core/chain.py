@@ -4,53 +4,13 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 
 from lumvak.core.figures import Figure, computed
-from lumvak.core.timecurves import Array, at_time
+from lumvak.core.link import Link
 
 # The times that a pack is rated for in s; None is for good.
 RATED_FOR_S = (None, 10.0, 1.0)
-
-
-@dataclass(frozen=True, slots=True)
-class Link:
-    """One part of the current path.
-
-    ``continuous_a`` and ``peak_a`` are pack currents in A, infinite where the part sets no limit;
-    ``limit`` is the figure that explains the continuous one; ``stage`` is where it is set;
-    ``hold_a`` (T,) is what it holds for each of TIMES_S, ``None`` where that is the continuous one.
-    """
-
-    key: str
-    name: str
-    detail: str
-    stage: str
-    continuous_a: float
-    peak_a: float
-    demand_a: float
-    peak_demand_a: float
-    peak_s: float
-    limit: Figure
-    hold_a: Array | None = field(default=None, compare=False, repr=False)
-
-    def limit_a(self, seconds: float) -> float:
-        """Pack current in A that it holds for so long, never under the continuous one."""
-        if self.hold_a is None:
-            return self.continuous_a
-        return max(self.continuous_a, at_time(self.hold_a, seconds))
-
-    @property
-    def headroom(self) -> float:
-        """Share to spare over the continuous demand; negative where it is exceeded."""
-        return self.continuous_a / self.demand_a - 1.0
-
-    @property
-    def bursts(self) -> bool:
-        """Whether the demand, continuous or peak, is more than the part carries."""
-        return self.demand_a > self.continuous_a * (
-            1.0 + 1e-9
-        ) or self.peak_demand_a > self.peak_a * (1.0 + 1e-9)
 
 
 @dataclass(frozen=True, slots=True)

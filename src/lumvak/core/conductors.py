@@ -6,11 +6,11 @@ import math
 from dataclasses import dataclass
 from functools import lru_cache
 
+from lumvak.core.timecurves import peak_allowance
+
 ROOM_C = 20.0
 STILL_AIR_W_PER_M2_K = 10.0
 WIRE_FILM_W_PER_M2_K = 12.0
-PEAK_RISE_FACTOR = 2.0
-PEAK_SHORT_S, STEADY_S = 60.0, 600.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -148,15 +148,6 @@ def strip_time_constant_s(section: Section) -> float:
     conduction = material.conductivity_w_per_m_k * (math.pi / (section.length_mm * 1e-3)) ** 2
     surface = STILL_AIR_W_PER_M2_K * section.surface_m / section.area_m2
     return material.density_kg_per_m3 * material.heat_j_per_kg_k / (conduction + surface)
-
-
-def peak_allowance(seconds: float) -> float:
-    """How many times its continuous rise a conductor may reach for a peak (methods 9).
-
-    Twice up to a minute, falling to the continuous rise itself at ten minutes.
-    """
-    share = math.log(max(seconds, PEAK_SHORT_S) / PEAK_SHORT_S) / math.log(STEADY_S / PEAK_SHORT_S)
-    return PEAK_RISE_FACTOR + (1.0 - PEAK_RISE_FACTOR) * min(share, 1.0)
 
 
 def peak_factor(seconds: float, time_constant_s: float) -> float:

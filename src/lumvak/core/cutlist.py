@@ -4,15 +4,15 @@ from __future__ import annotations
 
 import math
 from collections import Counter, defaultdict
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
 from lumvak.core.catalogue import Conductor
-from lumvak.core.evaluate import Evaluation
 from lumvak.core.layout import FACE_NAMES
 from lumvak.core.pieces import TIE
+from lumvak.core.project import Making
 from lumvak.core.sections import MATERIAL_LIST, TIE_AWG, between_groups
 from lumvak.core.table import Table
 from lumvak.core.units import gauge_name, say
@@ -92,19 +92,17 @@ class Stock:
     too_long_mm: float
 
 
-def cuts_of(seen: Evaluation) -> tuple[Cut, ...]:
-    """Every piece of the pack in hand as it is cut (methods 20)."""
-    table = seen.table
-    overhang = seen.project.making.overhang_mm
-    found = list(_sheets(seen, table, overhang))
+def cuts_of(table: Table, group: Conductor, series: Conductor, overhang: float) -> tuple[Cut, ...]:
+    """Every piece of the pack in hand as it is cut (methods 20).
+
+    ``group`` and ``series`` are what the joints are made from; ``overhang`` is how far in mm a
+    piece reaches beyond its last joint.
+    """
+    found = list(_sheets(series, table, overhang))
     loose = ~table.pieces.meshed
     for run in _runs(table, np.flatnonzero(loose)):
-        found.append(_run_cut(seen, table, run, overhang))
+        found.append(_run_cut(table, group, series, run, overhang))
     return tuple(found)
-
-
-def _part(seen: Evaluation, outer: bool) -> Conductor:
-    return (seen.series if outer else seen.group).chosen.part
 
 
 def _runs(table: Table, which: np.ndarray) -> list[list[int]]:
@@ -148,12 +146,15 @@ def _runs(table: Table, which: np.ndarray) -> list[list[int]]:
     return runs
 
 
-def _run_cut(seen: Evaluation, table: Table, run: list[int], overhang: float) -> Cut:
+def _run_cut(
+    table: Table, group: Conductor, series: Conductor, run: list[int], overhang: float
+) -> Cut:
     pieces, sections = table.pieces, table.sections
     layout = pieces.layout
     first = run[0]
     wire = bool(sections.wire[first])
     outer = bool(between_groups(pieces)[first])
+    part = series if outer else group
     terminals = sorted({int(t) for piece in run for t in (pieces.a[piece], pieces.b[piece])})
     places = layout.terminal_mm[terminals, :2]
     way = places[-1] - places[0]
@@ -165,11 +166,7 @@ def _run_cut(seen: Evaluation, table: Table, run: list[int], overhang: float) ->
         start, end = start - overhang * along, end + overhang * along
         length += 2.0 * overhang
     area = float(sections.area_mm2[first])
-    name, part_id = (
-        (f"{gauge_name(area)} wire", "wire")
-        if wire
-        else (_part(seen, outer).name, _part(seen, outer).id)
-    )
+    name, part_id = (f"{gauge_name(area)} wire", "wire") if wire else (part.name, part.id)
     if pieces.kind[first] == TIE:
         name = f"AWG {TIE_AWG} wire"
     level = int(pieces.level[first])
@@ -197,14 +194,13 @@ def _run_cut(seen: Evaluation, table: Table, run: list[int], overhang: float) ->
     )
 
 
-def _sheets(seen: Evaluation, table: Table, overhang: float) -> Iterable[Cut]:
+def _sheets(part: Conductor, table: Table, overhang: float) -> Iterable[Cut]:
     """One sheet over all terminals of a level that its meshed pieces join."""
     pieces, sections = table.pieces, table.sections
     meshed = np.flatnonzero(pieces.meshed)
     if not len(meshed):
         return
     layout = pieces.layout
-    part = _part(seen, True)
     # A plate covers its cells, and ends short of their walls.
     reach = max(overhang, layout.cell.pitch_mm / 2.0 - EDGE_MM)
     keys = defaultdict(list)
@@ -248,9 +244,10 @@ def cut_lines(cuts: Sequence[Cut]) -> tuple[CutLine, ...]:
     )
 
 
-def stocks_of(seen: Evaluation, lines: Sequence[CutLine]) -> tuple[Stock, ...]:
+def stocks_of(
+    lines: Sequence[CutLine], conductors: Mapping[str, Conductor], making: Making
+) -> tuple[Stock, ...]:
     """What each conductor takes from its stock, with the least waste that was found."""
-    making = seen.project.making
     by_part: dict[tuple[str, str, float], list[CutLine]] = defaultdict(list)
     for line in lines:
         size = line.size
@@ -258,7 +255,7 @@ def stocks_of(seen: Evaluation, lines: Sequence[CutLine]) -> tuple[Stock, ...]:
         by_part[size.part_id, size.form, across].append(line)
     found = []
     for (part_id, form, _), own in sorted(by_part.items()):
-        part = seen.catalogue.conductors.get(part_id)
+        part = conductors.get(part_id)
         unit = making.sheet_mm if form == SHEET or (part and part.form != STRIP) else (
             making.roll_m * 1000.0
         )  # fmt: skip

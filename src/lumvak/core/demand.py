@@ -75,6 +75,7 @@ class Window:
     rated: Figure
     highest: Figure
     stop: Figure
+    figures: tuple[Figure, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -93,7 +94,9 @@ class Demand:
     ambient: Figure
     charger_voltage: Figure | None
     charger_current: Figure | None
+    charger: tuple[Figure, ...]
     rails: tuple[RailLoad, ...]
+    energies: tuple[Figure, ...]
 
 
 def voltage_window(need: Need) -> Window:
@@ -140,7 +143,7 @@ def voltage_window(need: Need) -> Window:
         "methods 2",
         basis,
     )
-    return Window(rated, highest, stop)
+    return Window(rated, highest, stop, (rated,))
 
 
 def _nickel_cells(need: Need, rated: Figure) -> Figure:
@@ -174,6 +177,12 @@ def demand_of(need: Need) -> Demand:
         "a mild day; nothing was said",
         "methods 3",
     )
+    charger_v = _charger_voltage(need, window.rated)
+    charger_a = (
+        None
+        if need.charger_current_a is None
+        else typed("need.charger_current_a", "Charger current", need.charger_current_a, "A")
+    )
     return Demand(
         window=window,
         load=load,
@@ -185,11 +194,11 @@ def demand_of(need: Need) -> Demand:
         peak_duration=duration,
         endurance=_endurance(need, rails),
         ambient=ambient,
-        charger_voltage=_charger_voltage(need, window.rated),
-        charger_current=None
-        if need.charger_current_a is None
-        else typed("need.charger_current_a", "Charger current", need.charger_current_a, "A"),
+        charger_voltage=charger_v,
+        charger_current=charger_a,
+        charger=tuple(figure for figure in (charger_v, charger_a) if figure is not None),
         rails=rails,
+        energies=tuple(load.energy_wh for load in rails),
     )
 
 

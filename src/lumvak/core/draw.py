@@ -12,7 +12,9 @@ from lumvak.core.demand import Demand
 from lumvak.core.duty import longest_stretch_s
 from lumvak.core.figures import Figure, assumed, computed, said_or, typed
 from lumvak.core.need import Need
+from lumvak.core.powerparts import Surge
 from lumvak.core.powersettings import Start
+from lumvak.core.thermistor import thermistor_ohm
 from lumvak.core.timecurves import TIMES_S, Array
 
 # A motor has run up after three time constants; assumed run-up in s by kind of equipment.
@@ -109,6 +111,29 @@ def draw_of(demand: Demand, need: Need, start: Start) -> tuple[Draw, tuple[Figur
         levels,
     )
     return draw, (spin_up,) if figure is None else (spin_up, figure)
+
+
+@dataclass(frozen=True, slots=True)
+class Drawn:
+    """What is drawn over time, as if nothing limited a start, and as a surge part limits it."""
+
+    raw: Draw
+    limited: Draw
+    figures: tuple[Figure, ...]
+
+
+def drawn_of(
+    demand: Demand, need: Need, start: Start, current: Figure, full: Figure, limiter: Surge | None
+) -> Drawn:
+    """What the pack in hand must give over time (methods 22).
+
+    ``current`` is its continuous one at the end, ``full`` its full voltage, ``limiter`` the surge
+    part that was picked.
+    """
+    raw, figures = draw_of(demand, need, start)
+    raw = replace(raw, continuous_a=current.number)
+    cold_ohm = 0.0 if limiter is None else thermistor_ohm(limiter, demand.ambient.number)
+    return Drawn(raw, raw.limited(cold_ohm, full.number), figures)
 
 
 def start_current(need: Need) -> Figure | None:

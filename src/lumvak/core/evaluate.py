@@ -1,122 +1,130 @@
 """The evaluation: one project and one catalogue in, everything derived out, in work order.
 
-``evaluate`` is pure: no clock, no files, no hidden randomness.
+``evaluate`` is pure: no clock, no files, no hidden randomness. It is made of steps; each is a
+function of what it is given, and runs again only where that has changed.
 """
 
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
+from itertools import chain
 
-from lumvak.core.catalogue import Catalogue, UnknownPart
+from lumvak.core.catalogue import Catalogue
+from lumvak.core.celllink import cells_link
 from lumvak.core.cellmodel import cell_table
-from lumvak.core.chain import Link, rating_figures, weakest
+from lumvak.core.chain import rating_figures, weakest
+from lumvak.core.chargefigures import ChargeFigures, charge_figures
+from lumvak.core.chargefindings import charger_findings, cold_findings
 from lumvak.core.demand import Demand, demand_of, stated
-from lumvak.core.draw import Draw, draw_of
+from lumvak.core.draw import Drawn, drawn_of
+from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures import Figure, walk
-from lumvak.core.finding import Finding
-from lumvak.core.findings import findings_of
+from lumvak.core.finding import SEVERITIES, Finding
 from lumvak.core.hand import Hand
-from lumvak.core.joints import Role, conductors_only
-from lumvak.core.ladder import Rung, ladder
+from lumvak.core.jointfindings import joint_findings, live_findings, network_findings
+from lumvak.core.jointlinks import JointLinks, joint_links
+from lumvak.core.joints import conductors_only
+from lumvak.core.ladder import ladder
+from lumvak.core.laying import laid
+from lumvak.core.layout import Barriers, barriers_of
 from lumvak.core.leads import LeadWire, lead_wire
-from lumvak.core.links import links
+from lumvak.core.link import Link, PathLoad
+from lumvak.core.links import power_links
 from lumvak.core.motion import motion_figures
+from lumvak.core.needfindings import supply_findings, window_findings
 from lumvak.core.options import Filters, search
-from lumvak.core.pack import Choice, choose, settle
+from lumvak.core.pack import choose
 from lumvak.core.packfigures import PackFigures, pack_figures
-from lumvak.core.path import JointResult, joint_result, parts_ohm, path_figure, sizing_path
-from lumvak.core.power import Power, power_of
-from lumvak.core.powersettings import NONE
+from lumvak.core.partnames import check_parts
+from lumvak.core.path import (
+    JointResult,
+    group_joints,
+    parts_ohm,
+    path_figure,
+    series_joints,
+    sizing_path,
+)
+from lumvak.core.placefindings import arrangement_findings
+from lumvak.core.placing import placed
+from lumvak.core.power import (
+    Power,
+    charge_path,
+    contacts,
+    inner_resistance,
+    main_fuse,
+    power_path,
+    set_board,
+    short_circuit,
+    surges,
+)
+from lumvak.core.powercurves import Source, curves_of
+from lumvak.core.powerfindings import power_cautions, power_findings
 from lumvak.core.project import Project
-from lumvak.core.protection import BoardSetting, Verdict, judge, proposed, verdicts
+from lumvak.core.protection import BoardChoice, BoardSetting, board_choice, wants_one_port
 from lumvak.core.ranking import Options
+from lumvak.core.ratingfindings import joints_rating_findings, stall_findings
 from lumvak.core.runfigures import RunResult, run_of
+from lumvak.core.runfindings import run_findings
+from lumvak.core.sections import sections_of
+from lumvak.core.shelf import shelf_of
 from lumvak.core.sizing import sizing_terms
-from lumvak.core.surge import thermistor_ohm
-from lumvak.core.table import Table, table_of
-from lumvak.core.tablefigures import table_figures
+from lumvak.core.sizingfindings import equipment_findings, load_findings, pack_findings
+from lumvak.core.steps import Steps
+from lumvak.core.table import Table, given_of, joined, plan_of
+from lumvak.core.tablefigures import (
+    LayoutFigures,
+    MassFigures,
+    NetworkFigures,
+    excess_of,
+    layout_figures,
+    mass_figures,
+    network_figures,
+)
+from lumvak.core.tapfigures import TapFigures, tap_figures
+from lumvak.core.tapfindings import tap_findings
+from lumvak.core.taps import Taps, taps_of
 
 ANY = Filters()
-ROLES: tuple[Role, Role] = ("group", "series")
-
-
-@dataclass(frozen=True, slots=True)
-class Evaluation:
-    """Everything derived from a project: drawn by the window, printed by the command line."""
-
-    project: Project
-    catalogue: Catalogue
-    demand: Demand
-    options: Options
-    choice: Choice
-    hand: Hand
-    pack: PackFigures
-    run: RunResult
-    ladder: tuple[Rung, ...]
-    group: JointResult
-    series: JointResult
-    table: Table
-    wire: LeadWire
-    verdicts: tuple[Verdict, ...]
-    board: Verdict | None
-    power: Power
-    links: tuple[Link, ...]
-    weakest: Link | None
-    figures: Mapping[str, Figure]
-    findings: tuple[Finding, ...]
-    sized: _Sized
-
-
-def check_parts(project: Project, catalogue: Catalogue) -> None:
-    """Raise UnknownPart where the project names a part that nobody has."""
-    wanted: tuple[tuple[str, str, str | None, Mapping[str, object]], ...] = (
-        ("pack.cell", "cell", project.pack.cell, catalogue.cells),
-        *(("pack.beside", "cell", item.cell, catalogue.cells) for item in project.pack.beside),
-        ("joints.group.part", "conductor", project.joints.group.part, catalogue.conductors),
-        ("joints.series.part", "conductor", project.joints.series.part, catalogue.conductors),
-        ("protection.board", "board", project.protection.board, catalogue.boards),
-        ("leads.wire", "wire", project.leads.wire, catalogue.wires),
-        ("charge_leads.wire", "wire", project.charge_leads.wire, catalogue.wires),
-        ("power.fuse", "fuse", _part(project.power.fuse), catalogue.fuses),
-        ("power.charge_fuse", "fuse", _part(project.power.charge_fuse), catalogue.fuses),
-        ("power.connector", "connector", _part(project.power.connector), catalogue.connectors),
-        ("power.switch", "switch", _part(project.power.switch), catalogue.switches),
-        ("power.surge", "surge thermistor", _part(project.power.surge),
-         {key: part for key, part in catalogue.surges.items() if part.kind == "thermistor"}),
-        ("power.precharge", "precharge part", _part(project.power.precharge),
-         {key: part for key, part in catalogue.surges.items() if part.kind != "thermistor"}),
-    )  # fmt: skip
-    for path, kind, part, known in wanted:
-        if part is not None and part not in known:
-            raise UnknownPart(
-                f"{path}: no {kind} “{part}” in the file or in the catalogue; "
-                f"add it to your own parts or name another"
-            )
-
-
-def _part(wanted: str | None) -> str | None:
-    """A part named; ``None`` where none is, on purpose or not."""
-    return None if wanted == NONE else wanted
 
 
 @dataclass(frozen=True, slots=True)
 class _Sized:
-    """What hangs on the need, the cells, the leads and the board, not on how the pack is laid."""
+    """What follows from need, cells and count."""
 
-    catalogue: Catalogue
+    parts: Catalogue
     demand: Demand
     wire: LeadWire
     options: Options
-    choice: Choice
     hand: Hand
     pack: PackFigures
-    rungs: tuple[Rung, ...]
-    verdicts: tuple[Verdict, ...]
-    board: Verdict | None
-    setting: BoardSetting
-    raw_draw: Draw
-    started: tuple[Figure, ...]
+    charge: ChargeFigures
+    drawn: Drawn
+    boards: BoardChoice
+
+
+@dataclass(frozen=True, slots=True)
+class _Laid:
+    """What follows from how the pack is laid and joined."""
+
+    lay: LayoutFigures
+    mass: MassFigures
+    barriers: Barriers
+    group: JointResult
+    series: JointResult
+    table: Table
+    network: NetworkFigures | None
+    taps: Taps
+    tap: TapFigures
+
+
+@dataclass(frozen=True, slots=True)
+class _Chain:
+    """The links of the path, those of the joints by name, and the weakest."""
+
+    joints: JointLinks
+    links: tuple[Link, ...]
+    weakest: Link | None
 
 
 def evaluate(
@@ -124,169 +132,313 @@ def evaluate(
     catalogue: Catalogue,
     filters: Filters = ANY,
     found: Options | None = None,
-    before: Evaluation | None = None,
+    steps: Steps | None = None,
 ) -> Evaluation:
     """Work out everything that follows from a project.
 
     Parameters: ``project``; ``catalogue`` of all parts at hand; ``filters`` narrow the options;
-    ``found`` reuses options already searched for the same need; ``before`` is an evaluation with
-    the same catalogue and filters, whose sizing is taken over where nothing that it hangs on has
-    changed. Raises UnknownPart.
+    ``found`` reuses options already searched for the same need; ``steps`` are those of earlier
+    evaluations, of which only those run whose inputs have changed. Raises UnknownPart.
     """
-    sized = (
-        before.sized
-        if before is not None and _same_sizing(project, before.project)
-        else _size(project, catalogue, filters, found)
-    )
-    catalogue, demand, choice = sized.catalogue, sized.demand, sized.choice
-    check_parts(project, catalogue)
-    wire, pack, board = sized.wire, sized.pack, sized.board
-
-    # Joints.
-    if (
-        before is not None
-        and sized is before.sized
-        and conductors_only(project.joints) == conductors_only(before.project.joints)
-    ):
-        group, series = before.group, before.series
-    else:
-        group, series = (
-            joint_result(role, project.joints, catalogue, choice.cell, pack, demand)
-            for role in ROLES
-        )
-
-    # The pack on the table, and its discharge.
-    table = table_of(project, sized.hand, pack, group, series, wire)
-    solved = table_figures(table, project, sized.hand, pack, wire)
-    hand = replace(sized.hand, joints=solved.get("network.joint_ohm"))
-    run = run_of(hand, pack, project.need, project.run)
-
-    # Fuse, connector, switch, surge, and what opens first.
-    power = power_of(
-        project, catalogue, demand, hand, pack, table, (group, series), wire, board,
-        sized.setting, sized.raw_draw, solved,
-    )  # fmt: skip
-
-    # The whole path, and what there is to notice.
-    chain = links(project, demand, hand, pack, table, (group, series), wire, power, solved)
-    roots = [
-        *pack.every,
-        *run.figures,
-        *solved.values(),
-        *(item for result in (group, series) for item in result.figures.values()),
-        *(link.limit for link in chain),
-        *rating_figures(chain),
-        *sized.started,
-        *power.figures,
-        demand.window.rated,
-        *motion_figures(project.need, pack.full, pack.nominal),
-        *(load.energy_wh for load in demand.rails),
-        *(figure for figure in (demand.charger_voltage, demand.charger_current) if figure),
-        *stated(project.need),
-    ]
-    seen = Evaluation(
+    steps = Steps() if steps is None else steps
+    steps.ran.clear()
+    sized = _sized(project, catalogue, filters, found, steps)
+    laid_out = _laid(project, sized, steps)
+    joint_ohm = None if laid_out.network is None else laid_out.network.joint_ohm
+    run = steps.of(run_of, sized.hand, joint_ohm, sized.pack, project.need, project.run)
+    power = _power(project, sized, laid_out, steps)
+    path = _chain(project, sized, laid_out, power, steps)
+    return Evaluation(
         project=project,
-        catalogue=catalogue,
-        demand=demand,
+        catalogue=sized.parts,
+        demand=sized.demand,
         options=sized.options,
-        choice=choice,
-        hand=hand,
-        pack=pack,
+        choice=sized.hand.choice,
+        hand=sized.hand,
+        pack=sized.pack,
+        charge=sized.charge,
         run=run,
-        ladder=sized.rungs,
-        group=group,
-        series=series,
-        table=table,
-        wire=wire,
-        verdicts=sized.verdicts,
-        board=board,
+        ladder=steps.of(ladder, sized.hand, sized.options, project.need),
+        barriers=laid_out.barriers,
+        group=laid_out.group,
+        series=laid_out.series,
+        table=laid_out.table,
+        network=laid_out.network,
+        taps=laid_out.taps,
+        wire=sized.wire,
+        verdicts=sized.boards.verdicts,
+        board=sized.boards.verdict,
         power=power,
-        links=chain,
-        weakest=weakest(chain),
-        figures={figure.key: figure for figure in walk(roots)},
-        findings=(),
-        sized=sized,
-    )
-    return replace(seen, findings=findings_of(seen))
-
-
-def _same_sizing(project: Project, before: Project) -> bool:
-    """Whether nothing has changed that sizing hangs on; see ``_size`` for what it reads."""
-    return (
-        project.joints.series == before.joints.series
-        and project.joints.gap_mm == before.joints.gap_mm
-        and project.leads == before.leads
-        and project.protection == before.protection
-        and project.pack == before.pack
-        and project.need == before.need
-        and project.power == before.power
-        and project.start == before.start
-        and project.rest == before.rest
-        and project.parts == before.parts
+        links=path.links,
+        weakest=path.weakest,
+        figures=_figures(project, sized, laid_out, run, power, path, steps),
+        findings=_findings(project, sized, laid_out, run, power, path, steps),
     )
 
 
-def _size(
-    project: Project, catalogue: Catalogue, filters: Filters, found: Options | None
+def _sized(
+    project: Project,
+    catalogue: Catalogue,
+    filters: Filters,
+    found: Options | None,
+    steps: Steps,
 ) -> _Sized:
-    """Need, cells, count, leads and board: what does not hang on how the pack is laid."""
-    catalogue = catalogue.with_parts(project.parts)
-
-    # The need.
-    demand = demand_of(project.need)
-    wire = lead_wire(
-        project.leads,
-        demand.highest_current,
-        demand.peak,
-        demand.peak_duration,
-        demand.ambient,
-        catalogue.wires.get(project.leads.wire or ""),
-    )
-
-    # Cells and count.
-    cells = cell_table(catalogue, catalogue.cell_list, project.pack.end_charge)
-    others = parts_ohm(project, catalogue, demand)
-    path, board_ohm, joint_ohm = sizing_path(project, catalogue, cells.cells, wire, others)
-    terms = sizing_terms(cells, demand, project.need, project.pack, path)
+    """The need; cells and count; what is drawn over time, and the board for it."""
+    need, wanted, joints = project.need, project.pack, project.joints
+    parts = steps.of(Catalogue.with_parts, catalogue, project.parts)
+    check_parts(project, parts)
+    demand = steps.settled(demand_of, need)
+    wire = steps.settled(
+        lead_wire, project.leads, demand.highest_current, demand.peak, demand.peak_duration,
+        demand.ambient, parts.wires.get(project.leads.wire or ""),
+    )  # fmt: skip
+    cells = steps.of(cell_table, parts, parts.cell_list, wanted.end_charge)
+    others = steps.settled(parts_ohm, project.power, parts, demand.highest_current, demand.ambient)
+    between = steps.settled(
+        sizing_path, joints.series, joints.gap_mm, project.protection.board, parts, cells.cells,
+        wire.ohm, others,
+    )  # fmt: skip
+    terms = steps.settled(sizing_terms, cells, demand, need.endurance_basis, wanted, between.path)
     options = found
     if options is None:
-        options = search(catalogue, cells, demand, terms, project.pack, filters)
-    choice = settle(choose(project.pack, options, demand.window.highest.number), cells, terms)
-    between = path_figure(
-        path,
-        choice.row,
-        choice.series,
-        choice.parallel,
-        wire,
-        board_ohm,
-        others,
-        joint_ohm,
-        project.joints,
-    )
-    hand = Hand(project.pack, catalogue, demand, choice, cells, terms, between)
-    pack = pack_figures(hand)
-
-    # What is drawn over time, and the board.
-    raw, started = draw_of(demand, project.need, project.start)
-    raw = replace(raw, continuous_a=pack.current.number)
-    limiter = catalogue.surges.get(project.power.surge)
-    cold_ohm = 0.0 if limiter is None else thermistor_ohm(limiter, demand.ambient.number)
-    setting = BoardSetting(
-        family=catalogue.chemistry_of(choice.cell).family,
-        cell=choice.cell,
-        series=choice.series,
-        parallel=choice.parallel,
-        draw=raw.limited(cold_ohm, pack.full.number),
-        charge_a=demand.charger_current.number if demand.charger_current is not None else 0.0,
-        need=project.need,
-        protection=project.protection,
-        rest=project.rest,
-    )
-    judged = verdicts(catalogue.boards.values(), setting)
-    picked = catalogue.boards.get(project.protection.board or "")
-    board = proposed(judged) if picked is None else judge(picked, setting)
-    rungs = ladder(hand, options, project.need)
-    return _Sized(
-        catalogue, demand, wire, options, choice, hand, pack, rungs, judged, board, setting, raw,
-        started,
+        options = steps.of(search, parts, cells, demand, terms, wanted, filters)
+    choice = steps.settled(choose, wanted, options, demand.window.highest.number, cells, terms)
+    path = steps.settled(
+        path_figure, between, choice.row, choice.series, choice.parallel, joints.series.part,
+        joints.gap_mm,
     )  # fmt: skip
+    hand = steps.of(Hand, wanted, parts, demand, choice, cells, terms, path)
+    pack = steps.settled(pack_figures, hand)
+    charge = steps.settled(charge_figures, hand, pack.series, pack.parallel, pack.full_cell)
+    drawn = steps.settled(
+        drawn_of, demand, need, project.start, pack.current, pack.full,
+        parts.surges.get(project.power.surge),
+    )  # fmt: skip
+    setting = steps.settled(
+        BoardSetting, parts.chemistry_of(choice.cell).family, choice.cell, choice.series,
+        choice.parallel, drawn.limited,
+        0.0 if demand.charger_current is None else demand.charger_current.number,
+        wants_one_port(need), project.protection, project.rest,
+    )  # fmt: skip
+    boards = steps.of(board_choice, parts.boards, project.protection.board, setting)
+    return _Sized(parts, demand, wire, options, hand, pack, charge, drawn, boards)
+
+
+def _laid(project: Project, sized: _Sized, steps: Steps) -> _Laid:
+    """The cells in their room, joined and solved; the balance leads."""
+    joints, wanted = project.joints, project.arrangement
+    demand, pack, choice, parts = sized.demand, sized.pack, sized.hand.choice, sized.parts
+    cell = choice.cell
+    judged_by = steps.settled(conductors_only, joints)
+    group, series = (
+        steps.settled(
+            make, judged_by, parts.conductors, cell, pack.series, pack.parallel, pack.current,
+            demand.peak, demand.peak_duration, demand.ambient,
+        )
+        for make in (group_joints, series_joints)
+    )  # fmt: skip
+    placing = steps.of(placed, wanted, cell, choice.series, choice.parallel, joints.gap_mm)
+    barriers = steps.of(barriers_of, placing.layout, cell.voltage_full_v, wanted.barrier_v)
+    plan = steps.settled(plan_of, joints, choice.parallel, group.chosen, series.chosen)
+    pieces = steps.of(laid, placing.layout, plan)
+    given = steps.settled(
+        given_of, joints, cell, parts.chemistry_of(cell), pack.cell_ohm, sized.wire.area
+    )
+    sections = steps.of(sections_of, pieces, group.chosen, series.chosen, given.wire_mm2.number)
+    table = steps.of(
+        joined, placing, pieces, sections, given, joints, project.measured, sized.wire.ohm,
+        project.leads.rise_limit_k, pack.current, demand.ambient, demand.peak_duration,
+    )  # fmt: skip
+    lay = steps.of(
+        layout_figures, placing.layout, wanted, joints.gap_mm, pack.series, pack.parallel
+    )
+    mass = steps.of(mass_figures, table, lay.base, pack.series, pack.parallel)
+    network = steps.of(
+        network_figures, table, joints, pack.current, pack.series, pack.parallel,
+        pack.cells_limit, demand.peak_duration, sized.wire.limit,
+    )  # fmt: skip
+    taps = steps.of(taps_of, wanted.kept_free, placing.layout, table.leads)
+    tap = steps.of(
+        tap_figures, project.balance_leads, taps, table.cells_ohm, pack.full, pack.series,
+        demand.ambient,
+    )  # fmt: skip
+    return _Laid(lay, mass, barriers, group, series, table, network, taps, tap)
+
+
+def _power(project: Project, sized: _Sized, laid_out: _Laid, steps: Steps) -> Power:
+    """The power path: every part judged for its place, the curves, the pack left alone."""
+    parts, demand, pack, hand = sized.parts, sized.demand, sized.pack, sized.hand
+    need, wanted, table, wire = project.need, project.power, laid_out.table, sized.wire
+    ambient, draw = demand.ambient, sized.drawn.limited
+    board = steps.of(
+        set_board, sized.boards.verdict, sized.boards.setting, project.pack.ceiling_v,
+        pack.current, pack.parallel,
+    )  # fmt: skip
+    inner = steps.of(
+        inner_resistance, laid_out.network, table, pack.cell_ohm, pack.series, pack.parallel
+    )
+    short = steps.settled(short_circuit, pack.full, inner, wire, board.board, wanted.fuse_place)
+    fuse = steps.of(
+        main_fuse, parts.fuses, wanted, draw, wire, pack.full, short, ambient, pack.current
+    )
+    contact = steps.of(
+        contacts, parts.connectors, parts.switches, wanted.connector, wanted.switch, draw,
+        pack.full, pack.current,
+    )  # fmt: skip
+    flows = demand.charger_current or sized.charge.current
+    charge = steps.of(
+        charge_path, parts, project.charge_leads, wanted.charge_fuse, flows,
+        demand.peak_duration, pack.full, short, ambient,
+    )  # fmt: skip
+    surge = steps.of(
+        surges, parts.surges, wanted, sized.drawn.raw, need.kind, need.controller_limit_a,
+        project.start, board.board, contact.connector.part, pack.full, pack.current, ambient,
+        inner, wire.ohm,
+    )  # fmt: skip
+    cell = hand.choice.cell
+    source = steps.settled(
+        Source, draw, board.board, fuse.place.part, contact.connector.part, contact.switch.part,
+        wire, ambient.number, project.joints.link_a, cell, hand.choice.parallel,
+        project.pack.enclosure, pack.cell_ohm.number, excess_of(laid_out.network),
+    )  # fmt: skip
+    curves = steps.of(curves_of, source, table, laid_out.group, laid_out.series)
+    shelf = steps.of(
+        shelf_of, project.rest, cell, parts.chemistry_of(cell), hand.choice.parallel,
+        pack.capacity, board.board,
+    )  # fmt: skip
+    return steps.of(
+        power_path, draw, board, fuse, contact, charge, surge, wire, short, curves, shelf,
+        project.start.slow_s,
+    )  # fmt: skip
+
+
+def _chain(project: Project, sized: _Sized, laid_out: _Laid, power: Power, steps: Steps) -> _Chain:
+    """The whole path from the cells to the equipment."""
+    demand, pack, network, table = sized.demand, sized.pack, laid_out.network, laid_out.table
+    load = steps.settled(
+        PathLoad, pack.current.number, demand.peak.number, demand.peak_duration.number
+    )
+    cells = steps.of(
+        cells_link, pack, sized.hand.choice.cell,
+        pack.cells_limit if network is None else network.cells_limit, excess_of(network), load,
+    )  # fmt: skip
+    of_joints = steps.of(
+        joint_links, laid_out.group, laid_out.series, table, network, project.joints,
+        demand.ambient, load,
+    )  # fmt: skip
+    of_power = steps.of(
+        power_links, power, sized.wire, None if network is None else network.leads_limit,
+        project.power.fuse_place, demand.ambient, load,
+    )  # fmt: skip
+    links = steps.of(chained, cells, of_joints.every, of_power)
+    return _Chain(of_joints, links, weakest(links))
+
+
+def _figures(
+    project: Project,
+    sized: _Sized,
+    laid_out: _Laid,
+    run: RunResult,
+    power: Power,
+    path: _Chain,
+    steps: Steps,
+) -> Mapping[str, Figure]:
+    """Every figure by its key: those of each topic, and all that they were made from."""
+    pack, lay, need, demand = sized.pack, laid_out.lay, project.need, sized.demand
+    return steps.of(
+        by_key,
+        pack.every,
+        sized.charge.every,
+        pack.warm,
+        run.figures,
+        lay.size,
+        laid_out.mass.every,
+        lay.places,
+        laid_out.tap.length,
+        laid_out.table.given.every,
+        () if laid_out.network is None else laid_out.network.every,
+        laid_out.group.figures.every,
+        laid_out.series.figures.every,
+        steps.of(limits_of, path.links),
+        steps.of(rating_figures, path.links),
+        sized.drawn.figures,
+        power.figures,
+        laid_out.tap.fault_of_two,
+        demand.window.figures,
+        steps.of(motion_figures, need, pack.full, pack.nominal),
+        demand.energies,
+        demand.charger,
+        steps.of(stated, need),
+    )
+
+
+def _findings(
+    project: Project,
+    sized: _Sized,
+    laid_out: _Laid,
+    run: RunResult,
+    power: Power,
+    path: _Chain,
+    steps: Steps,
+) -> tuple[Finding, ...]:
+    """Everything to notice, the worst first; alike bad ones in the order of the work."""
+    need, demand, pack, choice = project.need, sized.demand, sized.pack, sized.hand.choice
+    joints, verdict, table = project.joints, sized.boards.verdict, laid_out.table
+    cell, network, links = choice.cell, laid_out.network, path.links
+    told = steps.told
+    return steps.of(
+        worst_first,
+        told(window_findings, need, demand.window),
+        told(load_findings, need, demand, pack),
+        told(cold_findings, cell, demand.ambient),
+        told(equipment_findings, need, demand, pack),
+        told(stall_findings, need, verdict, links),
+        told(supply_findings, need, demand.rails),
+        told(charger_findings, cell, pack.full, demand.charger_voltage, project.pack.ceiling_v),
+        told(
+            pack_findings, sized.options, choice, pack, demand.window, project.pack.derating
+        ),
+        told(
+            run_findings, run, demand, need.peak_current_a is not None,
+            project.pack.temperature_limit_c,
+        ),
+        told(
+            arrangement_findings, table.placing, laid_out.barriers, project.arrangement,
+            joints.gap_mm,
+        ),
+        told(
+            joint_findings, laid_out.group, laid_out.series, path.joints, table, joints.school
+        ),
+        told(joints_rating_findings, links, path.weakest),
+        told(live_findings),
+        told(network_findings, table, network, joints, project.measured),
+        told(
+            power_findings, power, sized.boards, links, path.weakest, sized.wire,
+            wants_one_port(need), project.leads, project.charge_leads, project.protection,
+            project.power, project.rest, demand.rails, pack.full,
+        ),
+        told(tap_findings, project.balance_leads, laid_out.tap, choice.series),
+        told(power_cautions),
+    )  # fmt: skip
+
+
+def by_key(*groups: tuple[Figure, ...]) -> Mapping[str, Figure]:
+    """Figures and all that they were made from, by key."""
+    return {figure.key: figure for figure in walk(chain.from_iterable(groups))}
+
+
+def limits_of(links: tuple[Link, ...]) -> tuple[Figure, ...]:
+    """The figures of what links carry for good."""
+    return tuple(link.limit for link in links)
+
+
+def chained(cells: Link, joints: tuple[Link, ...], power: tuple[Link, ...]) -> tuple[Link, ...]:
+    """The links in the order of the current."""
+    return (cells, *joints, *power)
+
+
+def worst_first(*groups: tuple[Finding, ...]) -> tuple[Finding, ...]:
+    """Findings sorted by how bad they are."""
+    return tuple(
+        sorted(chain.from_iterable(groups), key=lambda item: SEVERITIES.index(item.severity))
+    )

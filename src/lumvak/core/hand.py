@@ -18,10 +18,7 @@ from lumvak.core.sizing import Array, Rows, Terms
 
 @dataclass(frozen=True, slots=True)
 class Hand:
-    """The pack in hand with all that its figures are made from.
-
-    ``joints`` is the resistance of all its joints where the network on the table was solved.
-    """
+    """The pack in hand with all that its figures are made from."""
 
     pack: Pack
     catalogue: Catalogue
@@ -30,7 +27,6 @@ class Hand:
     table: CellTable
     terms: Terms
     path: Figure
-    joints: Figure | None = None
 
     @property
     def at(self) -> tuple[CellTable, Rows, Array, Array, Terms]:
@@ -81,6 +77,7 @@ class CellFigures:
     rating: Figure
     least: Figure
     pulse: Figure
+    resistance: Figure
     ohm_half: Figure
     ohm_end: Figure
     rest_end: Figure

@@ -256,8 +256,16 @@ def _neighbours(layout: Layout) -> Index:
     return np.asarray(pairs[layout.axis[pairs[:, 0]] == layout.axis[pairs[:, 1]]])
 
 
-def potential_pairs(layout: Layout, full_v: float, over_v: float) -> tuple[Index, Array]:
-    """Cans side by side whose potential differs by more than ``over_v``: (K, 2) pairs, (K,) V.
+@dataclass(frozen=True, eq=False)
+class Barriers:
+    """Cans side by side that want a barrier: (K, 2) pairs, and (K,) V between them."""
+
+    pairs: Index
+    volts: Array
+
+
+def barriers_of(layout: Layout, full_v: float, over_v: float) -> Barriers:
+    """Cans side by side whose potential differs by more than ``over_v``.
 
     A round cell's can is its negative end, so neighbours differ by the groups between them
     (methods 18).
@@ -265,4 +273,4 @@ def potential_pairs(layout: Layout, full_v: float, over_v: float) -> tuple[Index
     pairs = layout.touching
     volts = np.abs(layout.group[pairs[:, 0]] - layout.group[pairs[:, 1]]) * full_v
     far = volts > over_v
-    return pairs[far], volts[far]
+    return Barriers(pairs[far], volts[far])

@@ -31,8 +31,17 @@ class Choice:
     index: int | None
 
 
-def choose(pack: Pack, options: Options, highest_v: float) -> Choice:
-    """The pack that the builder picked; what is not picked follows the best of the ranking."""
+def choose(
+    pack: Pack, options: Options, highest_v: float, table: CellTable, terms: Terms
+) -> Choice:
+    """The pack that the builder picked; what is not picked follows the best of the ranking.
+
+    A count in parallel that no option describes is what its finite needs ask for.
+    """
+    return _settle(_picked(pack, options, highest_v), table, terms)
+
+
+def _picked(pack: Pack, options: Options, highest_v: float) -> Choice:
     index = options.find(pack.cell, pack.series, pack.parallel)
     if index is not None:
         return Choice(
@@ -60,7 +69,7 @@ def choose(pack: Pack, options: Options, highest_v: float) -> Choice:
     return Choice(cell, row, series, parallel, None)
 
 
-def settle(choice: Choice, table: CellTable, terms: Terms) -> Choice:
+def _settle(choice: Choice, table: CellTable, terms: Terms) -> Choice:
     """Give a pack that no option describes a parallel count: what its finite needs ask for."""
     if choice.parallel:
         return choice

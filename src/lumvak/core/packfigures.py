@@ -11,7 +11,7 @@ from lumvak.core.cellmodel import charge_limit_a, minimum_capacity, pulse_limit,
 from lumvak.core.figures import Figure, computed, constant, sheet
 from lumvak.core.hand import CellFigures, Hand, LoadFigures, product
 from lumvak.core.packtotals import (
-    charging,
+    WarmthFigures,
     endurance_figures,
     totals,
     under_load,
@@ -37,17 +37,31 @@ EASED_CHARGE = 0.10
 
 @dataclass(frozen=True, slots=True)
 class PackFigures:
-    """The figures of the pack in hand that other topics build on, and all of them."""
+    """The figures of the pack in hand that other topics build on, and all of them.
+
+    ``cooling`` is the thermal resistance to the air, ``time_constant`` that of its warmth.
+    """
 
     series: Figure
     parallel: Figure
+    series_max: Figure
     current: Figure
     full: Figure
+    full_cell: Figure
     nominal: Figure
+    capacity: Figure
+    usable: Figure
+    usable_ah: Figure
+    runtime: Figure
+    headroom: Figure
     cells_limit: Figure
     cells_peak: Figure
     cell_ohm: Figure
+    resistance: Figure
+    cooling: Figure
+    time_constant: Figure
     every: tuple[Figure, ...]
+    warm: tuple[Figure, ...]
     needs: Mapping[str, Figure]
     binding: str
     eased_need: float
@@ -57,11 +71,11 @@ class PackFigures:
 def pack_figures(hand: Hand) -> PackFigures:
     """All figures of the pack in hand (methods 2, 5, 6, 14 and 15)."""
     cell = _cell(hand)
-    series, held = _counts(hand, cell)
+    most, series, held = _counts(hand, cell)
     load = _load(hand, cell, series, held)
     usable = _usable(hand, cell, series, held)
-    warm, warm_figures = warmth_figures(hand, cell, load, series, held, usable)
-    needs, binding = _needs(hand, cell, load, series, usable, held, warm_figures)
+    warm = warmth_figures(hand, cell, load, series, held, usable)
+    needs, binding = _needs(hand, cell, load, series, usable, held, warm)
     parallel = Figure(
         "pack.parallel",
         "In parallel",
@@ -86,31 +100,42 @@ def pack_figures(hand: Hand) -> PackFigures:
         hand.setting("derating", "Share of the rating", "%"),
     )  # fmt: skip
     peak = product("cells.peak_limit_a", "Cells carry for the peak", "A", parallel, cell.pulse)
+    whole = totals(hand, series, parallel, nominal, cell)
+    lasts = endurance_figures(hand, cell, load, parallel, usable, limit)
     return PackFigures(
         series=series,
         parallel=parallel,
+        series_max=most,
         current=load.end_current,
         full=full,
+        full_cell=cell.full,
         nominal=nominal,
+        capacity=whole.capacity,
+        usable=usable,
+        usable_ah=lasts.usable_ah,
+        runtime=lasts.runtime,
+        headroom=lasts.headroom,
         cells_limit=limit,
         cells_peak=peak,
         cell_ohm=cell.ohm_half,
+        resistance=cell.resistance,
+        cooling=warm.cooling,
+        time_constant=warm.time_constant,
         every=(
             series,
             parallel,
             full,
             limit,
             peak,
-            *totals(hand, series, parallel, nominal, cell),
+            *whole.every,
             *under_load(hand, cell, load, series, parallel),
-            *endurance_figures(hand, cell, load, parallel, usable, limit),
-            *charging(hand, series, parallel, cell.full),
-            *warm_figures,
+            *lasts.every,
         ),
+        warm=warm.every,
         needs=needs,
         binding=binding,
         eased_need=_eased_need(hand),
-        warmth=warm,
+        warmth=warm.warmth,
     )
 
 
@@ -126,6 +151,7 @@ def _cell(hand: Hand) -> CellFigures:
     chemistry = hand.catalogue.chemistry_of(cell)
     table, rows, _, _, terms = hand.at
     end_charge = hand.setting("end_charge", "Charge at the end", "%")
+    ten_seconds = resistance(cell)
     half = computed(
         "cell.resistance_steady_ohm",
         "Cell resistance, steady, half charge",
@@ -133,7 +159,7 @@ def _cell(hand: Hand) -> CellFigures:
         "ohm",
         "10 s resistance × 1.455 for steady current × factor at ambient temperature",
         "methods 4 [2]",
-        resistance(cell),
+        ten_seconds,
         hand.demand.ambient,
     )
     end = computed(
@@ -167,6 +193,7 @@ def _cell(hand: Hand) -> CellFigures:
         rating=hand.from_sheet("continuous_a", "Continuous rating", "A"),
         least=minimum_capacity(cell),
         pulse=pulse_limit(cell, hand.demand.peak_duration),
+        resistance=ten_seconds,
         ohm_half=half,
         ohm_end=end,
         rest_end=rest,
@@ -174,7 +201,7 @@ def _cell(hand: Hand) -> CellFigures:
     )
 
 
-def _counts(hand: Hand, cell: CellFigures) -> tuple[Figure, Figure]:
+def _counts(hand: Hand, cell: CellFigures) -> tuple[Figure, Figure, Figure]:
     window, pack = hand.demand.window, hand.pack
     ranking = hand.setting("ranking", "Ranked by", "")
     most = computed(
@@ -207,7 +234,7 @@ def _counts(hand: Hand, cell: CellFigures) -> tuple[Figure, Figure]:
         () if pack.parallel else (ranking,),
         "typed" if pack.parallel else "computed",
     )
-    return series, held
+    return most, series, held
 
 
 def _load(hand: Hand, cell: CellFigures, series: Figure, held: Figure) -> LoadFigures:
@@ -288,7 +315,7 @@ def _needs(
     series: Figure,
     usable: Figure,
     held: Figure,
-    warm: tuple[Figure, ...],
+    warm: WarmthFigures,
 ) -> tuple[dict[str, Figure], str]:
     demand = hand.demand
     charger = demand.charger_current or constant(
@@ -327,7 +354,7 @@ def _needs(
             "parallel × rise at the end ÷ (limit − ambient)",
             (
                 held,
-                warm[-1],
+                warm.rise_end,
                 hand.setting("temperature_limit_c", "Cells no warmer than", "°C"),
                 demand.ambient,
             ),

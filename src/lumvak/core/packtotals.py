@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -26,9 +26,38 @@ def wanted_charge(hand: Hand, load: LoadFigures) -> Figure:
     return computed(key, label, value, "Ah", rule, "methods 3", *inputs)
 
 
+@dataclass(frozen=True, slots=True)
+class Totals:
+    """What a pack adds up to, as figures."""
+
+    capacity: Figure
+    every: tuple[Figure, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Endurance:
+    """How long a pack lasts, as figures."""
+
+    usable_ah: Figure
+    runtime: Figure
+    headroom: Figure
+    every: tuple[Figure, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class WarmthFigures:
+    """How warm a pack gets, as figures."""
+
+    warmth: Warmth
+    cooling: Figure
+    time_constant: Figure
+    rise_end: Figure
+    every: tuple[Figure, ...]
+
+
 def totals(
     hand: Hand, series: Figure, parallel: Figure, nominal: Figure, cell: CellFigures
-) -> tuple[Figure, ...]:
+) -> Totals:
     """Voltages, capacity, energy, cells, mass and cost (methods 6 and 7)."""
     count = computed(
         "pack.cell_count",
@@ -68,7 +97,7 @@ def totals(
         cell_volume,
     )
     price = hand.from_sheet("price", "Price of a cell", "money")
-    return (
+    every = (
         nominal,
         product("pack.voltage_empty_v", "Empty voltage", "V", series, cell.empty),
         capacity,
@@ -78,6 +107,7 @@ def totals(
         volume,
         product("pack.cost", "Cost of the cells", "money", count, price),
     )
+    return Totals(capacity, every)
 
 
 def under_load(
@@ -146,7 +176,7 @@ def endurance_figures(
     parallel: Figure,
     usable: Figure,
     limit: Figure,
-) -> tuple[Figure, ...]:
+) -> Endurance:
     """Usable share, charge counted on, run time and headroom (methods 3 and 6)."""
     counted = product(
         "pack.usable_ah", "Charge counted on", "Ah", parallel, cell.least, usable, cell.reserve
@@ -172,7 +202,8 @@ def endurance_figures(
         limit,
         load.end_current,
     )
-    return usable, counted, each, runtime, headroom, load.mean_voltage
+    every = (usable, counted, each, runtime, headroom, load.mean_voltage)
+    return Endurance(counted, runtime, headroom, every)
 
 
 def warmth_figures(
@@ -182,8 +213,8 @@ def warmth_figures(
     series: Figure,
     held: Figure,
     usable: Figure,
-) -> tuple[Warmth, tuple[Figure, ...]]:
-    """Warmth of the pack in hand, and its figures; the rise at the end of the duty is last."""
+) -> WarmthFigures:
+    """Warmth of the pack in hand, and its figures (methods 14)."""
     warm = worked(*hand.at).warmth
     heat = computed(
         "heat.power_w",
@@ -275,32 +306,5 @@ def warmth_figures(
         hand.demand.ambient,
         end,
     )
-    return warm, (heat, cooling, constant_h, steady, warmest, end)
-
-
-def charging(
-    hand: Hand, series: Figure, parallel: Figure, full_cell: Figure
-) -> tuple[Figure, Figure]:
-    """Charge voltage and current (methods 15)."""
-    pack, charger = hand.pack, hand.demand.charger_current
-    ceiling = (
-        hand.setting("ceiling_v", "Charge ceiling per cell", "V")
-        if pack.ceiling_v is not None
-        else full_cell
-    )
-    standard = hand.from_sheet("charge_standard_a", "Standard charge current", "A")
-    by_cells = parallel.number * standard.number
-    current = computed(
-        "charge.current_a",
-        "Charge current",
-        by_cells if charger is None else min(by_cells, charger.number),
-        "A",
-        "parallel × standard charge current"
-        + ("" if charger is None else ", at most what the charger gives"),
-        "methods 15",
-        parallel,
-        standard,
-        *(() if charger is None else (charger,)),
-    )
-    voltage = product("charge.voltage_v", "Charge voltage", "V", series, ceiling)
-    return replace(voltage, source="methods 15"), current
+    every = (heat, cooling, constant_h, steady, warmest, end)
+    return WarmthFigures(warm, cooling, constant_h, end, every)

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
-from lumvak.core.catalogue import Catalogue, Cell
+from lumvak.core.catalogue import Catalogue, Cell, Conductor
 from lumvak.core.conductors import (
     MATERIALS,
     Section,
@@ -16,7 +16,6 @@ from lumvak.core.conductors import (
     strip_ohm,
     strip_time_constant_s,
 )
-from lumvak.core.demand import Demand
 from lumvak.core.figures import Figure, assumed, computed, constant, sheet, typed
 from lumvak.core.joints import (
     SCHOOL_NAMES,
@@ -27,11 +26,10 @@ from lumvak.core.joints import (
     in_force,
     recommended,
 )
-from lumvak.core.leads import LeadWire
-from lumvak.core.packfigures import PackFigures
-from lumvak.core.project import Joints, Project
+from lumvak.core.powersettings import PowerParts, School
+from lumvak.core.project import Joints, Strip
 from lumvak.core.sizing import Path
-from lumvak.core.surge import hot_state
+from lumvak.core.thermistor import hot_state
 
 JOINT_ALLOWANCE_OHM = 0.3e-3
 BOARD_ALLOWANCE_OHM = 2.0e-3
@@ -39,9 +37,11 @@ BOARD_ALLOWANCE_OHM = 2.0e-3
 PART_ALLOWANCE_OHM = 0.7e-3
 
 
-def parts_ohm(project: Project, catalogue: Catalogue, demand: Demand) -> Figure:
-    """Fuse, connector, switch and surge part together, as picked or allowed for (methods 5)."""
-    power = project.power
+def parts_ohm(power: PowerParts, catalogue: Catalogue, current: Figure, ambient: Figure) -> Figure:
+    """Fuse, connector, switch and surge part together, as picked or allowed for (methods 5).
+
+    ``current`` is the most that flows for good; it warms a surge part.
+    """
     known: list[Figure] = []
     allowed = 0
     fuse = catalogue.fuses.get(power.fuse or "")
@@ -61,7 +61,7 @@ def parts_ohm(project: Project, catalogue: Catalogue, demand: Demand) -> Figure:
     surge = catalogue.surges.get(power.surge)
     hot = 0.0
     if surge is not None:
-        hot = hot_state(surge, demand.highest_current.number, demand.ambient.number).ohm
+        hot = hot_state(surge, current.number, ambient.number).ohm
         known.append(sheet("power.surge_ohm", "At 25 °C", surge.ohm, "ohm", surge.name))
     total = hot + allowed * PART_ALLOWANCE_OHM
     total += sum(item.number * 1e-3 for item in known if item.unit == "mΩ")
@@ -77,20 +77,35 @@ def parts_ohm(project: Project, catalogue: Catalogue, demand: Demand) -> Figure:
                     "methods 5", *known)  # fmt: skip
 
 
+@dataclass(frozen=True, slots=True)
+class SizingPath:
+    """The resistance between cells and equipment, for arrays and as figures.
+
+    ``joint_ohm`` is the allowance for a series joint, where its conductor is not picked yet.
+    """
+
+    path: Path
+    wire_ohm: Figure
+    board_ohm: Figure
+    others_ohm: Figure
+    joint_ohm: Figure | None
+
+
 def sizing_path(
-    project: Project,
+    strip: Strip,
+    gap_mm: float,
+    wanted_board: str | None,
     catalogue: Catalogue,
     cells: Sequence[Cell],
-    wire: LeadWire,
+    wire_ohm: Figure,
     others: Figure,
-) -> tuple[Path, Figure, Figure | None]:
+) -> SizingPath:
     """The resistance that sizing counts between cells and equipment (methods 5).
 
     Leads as they are; a series joint and a board as picked, or an allowance while they follow the
-    recommendation; ``others`` is that of fuse, connector and such. Returns the Path for arrays,
-    the board's figure, and that of the allowance for a joint, if it is one.
+    recommendation; ``others`` is that of fuse, connector and such.
     """
-    board = catalogue.boards.get(project.protection.board or "")
+    board = catalogue.boards.get(wanted_board or "")
     board_ohm = (
         sheet("board.resistance_ohm", "Board", board.resistance_ohm, "ohm", board.name)
         if board is not None
@@ -103,9 +118,8 @@ def sizing_path(
             "methods 5",
         )
     )
-    strip = project.joints.series
     part = catalogue.conductors.get(strip.part or "")
-    fixed = wire.ohm.number + board_ohm.number + others.number
+    fixed = wire_ohm.number + board_ohm.number + others.number
     if part is None:
         allowance = assumed(
             "path.joint_ohm",
@@ -115,8 +129,8 @@ def sizing_path(
             "0.3 mΩ allowed until a conductor is picked",
             "methods 5",
         )
-        return Path(fixed, np.full(len(cells), JOINT_ALLOWANCE_OHM), False), board_ohm, allowance
-    joints = project.joints
+        path = Path(fixed, np.full(len(cells), JOINT_ALLOWANCE_OHM), False)
+        return SizingPath(path, wire_ohm, board_ohm, others, allowance)
     shared = strip.strips is None and part.form != "busbar"
 
     def one(cell: Cell) -> float:
@@ -128,35 +142,32 @@ def sizing_path(
             part.thickness_mm,
             width,
             strip.layers or 1,
-            cell.pitch_mm + joints.gap_mm,
+            cell.pitch_mm + gap_mm,
         )
         return strip_ohm(section) / (strip.strips or 1)
 
-    return Path(fixed, np.array([one(cell) for cell in cells]), shared), board_ohm, None
+    path = Path(fixed, np.array([one(cell) for cell in cells]), shared)
+    return SizingPath(path, wire_ohm, board_ohm, others, None)
 
 
 def path_figure(
-    path: Path,
-    row: int,
-    series: int,
-    parallel: int,
-    wire: LeadWire,
-    board_ohm: Figure,
-    others: Figure,
-    allowance: Figure | None,
-    joints: Joints,
+    between: SizingPath, row: int, series: int, parallel: int, part: str | None, gap_mm: float
 ) -> Figure:
-    """The resistance between cells and equipment of the pack in hand, as a figure."""
+    """The resistance between cells and equipment of the pack in hand, as a figure.
+
+    ``part`` is the conductor picked for series joints.
+    """
+    path = between.path
     each = float(path.joint_ohm[row]) / (parallel if path.joint_shared else 1)
-    joint = allowance or computed(
+    joint = between.joint_ohm or computed(
         "path.joint_ohm",
         "One series joint",
         each,
         "ohm",
         f"ρ·L ÷ section, {'one strip a cell' if path.joint_shared else 'as set'}",
         "methods 8 [3]",
-        typed("joints.series.part", "Conductor", joints.series.part, ""),
-        typed("joints.gap_mm", "Gap between cells", joints.gap_mm, "mm"),
+        typed("joints.series.part", "Conductor", part, ""),
+        typed("joints.gap_mm", "Gap between cells", gap_mm, "mm"),
     )
     return computed(
         "path.resistance_ohm",
@@ -165,11 +176,29 @@ def path_figure(
         "ohm",
         "both main leads + board + fuse and such + series joints",
         "methods 5",
-        wire.ohm,
-        board_ohm,
-        others,
+        between.wire_ohm,
+        between.board_ohm,
+        between.others_ohm,
         joint,
     )
+
+
+@dataclass(frozen=True, slots=True)
+class JointFigures:
+    """One kind of joint as figures; ``limits`` by school, ``limit`` by the one in force."""
+
+    resistance: Figure
+    current: Figure
+    drop: Figure
+    loss: Figure
+    total_loss: Figure
+    rise: Figure
+    limits: Mapping[School, Figure]
+    limit: Figure
+    peak_limit: Figure
+    width: Figure
+    school: Figure
+    every: tuple[Figure, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -182,35 +211,78 @@ class JointResult:
     reason: str
     chosen: Candidate
     automatic: bool
-    figures: dict[str, Figure]
+    figures: JointFigures
 
 
 def joint_result(
     role: Role,
     joints: Joints,
-    catalogue: Catalogue,
+    conductors: Mapping[str, Conductor],
     cell: Cell,
-    pack: PackFigures,
-    demand: Demand,
+    series: Figure,
+    parallel: Figure,
+    current: Figure,
+    peak: Figure,
+    peak_duration: Figure,
+    ambient: Figure,
 ) -> JointResult:
-    """Judge all conductors for a role, propose one and work out the one in force."""
+    """Judge all conductors for a role, propose one and work out the one in force.
+
+    ``series`` and ``parallel`` count the pack in hand; ``current`` and ``peak`` are drawn from it.
+    """
     setting = Setting(
         role=role,
         cell=cell,
-        series=int(pack.series.number),
-        parallel=int(pack.parallel.number),
-        current_a=pack.current.number,
-        peak_a=demand.peak.number,
-        peak_s=demand.peak_duration.number,
-        surroundings_c=demand.ambient.number,
+        series=int(series.number),
+        parallel=int(parallel.number),
+        current_a=current.number,
+        peak_a=peak.number,
+        peak_s=peak_duration.number,
+        surroundings_c=ambient.number,
     )
     strip = joints.series if role == "series" else joints.group
-    found = candidates(catalogue.conductors.values(), setting, joints)
+    found = candidates(conductors.values(), setting, joints)
     proposal, reason = recommended(found, setting, joints)
-    part = catalogue.conductors.get(strip.part or "")
+    part = conductors.get(strip.part or "")
     chosen = in_force(strip, part, proposal, setting, joints)
-    figures = _joint_figures(role, joints, setting, chosen, pack, demand)
+    figures = _joint_figures(
+        role, joints, setting, chosen, series, parallel, current, peak_duration, ambient
+    )
     return JointResult(setting, found, proposal, reason, chosen, strip.part is None, figures)
+
+
+def group_joints(
+    joints: Joints,
+    conductors: Mapping[str, Conductor],
+    cell: Cell,
+    series: Figure,
+    parallel: Figure,
+    current: Figure,
+    peak: Figure,
+    peak_duration: Figure,
+    ambient: Figure,
+) -> JointResult:
+    """The joints within a group; see ``joint_result``."""
+    return joint_result(
+        "group", joints, conductors, cell, series, parallel, current, peak, peak_duration, ambient
+    )
+
+
+def series_joints(
+    joints: Joints,
+    conductors: Mapping[str, Conductor],
+    cell: Cell,
+    series: Figure,
+    parallel: Figure,
+    current: Figure,
+    peak: Figure,
+    peak_duration: Figure,
+    ambient: Figure,
+) -> JointResult:
+    """The joints between groups; see ``joint_result``."""
+    return joint_result(
+        "series", joints, conductors, cell, series, parallel, current, peak, peak_duration, ambient
+    )
 
 
 def _joint_figures(
@@ -218,9 +290,12 @@ def _joint_figures(
     joints: Joints,
     setting: Setting,
     chosen: Candidate,
-    pack: PackFigures,
-    demand: Demand,
-) -> dict[str, Figure]:
+    count: Figure,
+    parallel: Figure,
+    drawn: Figure,
+    peak_duration: Figure,
+    ambient: Figure,
+) -> JointFigures:
     key = f"joints.{role}"
     part, material = chosen.part, chosen.section.material
     rho = constant(
@@ -261,7 +336,7 @@ def _joint_figures(
         layers,
         strips,
     )
-    share = chosen.current_a / pack.current.number
+    share = chosen.current_a / drawn.number
     take_off = typed("joints.take_off", "Main lead leaves from", joints.take_off, "")
     current = computed(
         f"{key}.current_a",
@@ -272,8 +347,8 @@ def _joint_figures(
         if role == "series"
         else f"{share:.0%} of the pack current: the cells beyond the main lead".replace("%", " %"),
         "methods 10",
-        pack.current,
-        *(() if role == "series" else (pack.parallel, take_off)),
+        drawn,
+        *(() if role == "series" else (parallel, take_off)),
     )
     drop = computed(
         f"{key}.drop_mv",
@@ -303,7 +378,7 @@ def _joint_figures(
         "series joints × heat in one" if role == "series" else "two end groups × heat in one",
         "methods 9",
         loss,
-        pack.series,
+        count,
     )
     rise = computed(
         f"{key}.rise_k",
@@ -321,9 +396,9 @@ def _joint_figures(
         width,
         thickness,
         layers,
-        demand.ambient,
+        ambient,
     )
-    limits = {
+    schools: dict[School, tuple[str, Figure]] = {
         "temperature": (
             "current at which it rises by the limit",
             typed("joints.rise_limit_k", "Rise allowed over the cell", joints.rise_limit_k, "K"),
@@ -337,17 +412,10 @@ def _joint_figures(
             typed("joints.loss_mv", "Drop allowed in a joint", joints.loss_mv, "mV"),
         ),
     }
-    figures = {
-        "resistance": ohm,
-        "current": current,
-        "drop": drop,
-        "loss": loss,
-        "total_loss": total,
-        "rise": rise,
-    }
-    for school, (rule, setting_figure) in limits.items():
+    limits: dict[School, Figure] = {}
+    for school, (rule, setting_figure) in schools.items():
         value = chosen.limits_a[school]
-        figures[school] = computed(
+        limits[school] = computed(
             f"{key}.limit_{school}_a",
             f"Carries by {SCHOOL_NAMES[school]}",
             value if math.isfinite(value) else None,
@@ -361,30 +429,31 @@ def _joint_figures(
             layers,
             strips,
             length,
-            *(() if role == "series" else (pack.parallel, take_off)),
+            *(() if role == "series" else (parallel, take_off)),
         )
-    limit = chosen.limits_a[joints.school]
-    figures["limit"] = computed(
+    carries = chosen.limits_a[joints.school]
+    school_in_force = typed("joints.school", "School in force", joints.school, "")
+    limit = computed(
         f"{key}.limit_a",
         f"{role.capitalize()} joints carry",
-        limit if math.isfinite(limit) else None,
+        carries if math.isfinite(carries) else None,
         "A",
         f"by the school in force, {SCHOOL_NAMES[joints.school]}",
         "methods 9",
-        figures[joints.school],
-        typed("joints.school", "School in force", joints.school, ""),
+        limits[joints.school],
+        school_in_force,
     )
     factor = peak_factor(setting.peak_s, strip_time_constant_s(chosen.section))
     peak = chosen.peak_limits_a[joints.school]
-    figures["peak_limit"] = computed(
+    peak_limit = computed(
         f"{key}.peak_limit_a",
         f"{role.capitalize()} joints carry for the peak",
         peak if math.isfinite(peak) else None,
         "A",
         f"limit × {factor:.2f}: √(2 ÷ (1 − exp(−t ÷ τ))), twice the rise allowed for a peak",
         "methods 9",
-        figures["limit"],
-        demand.peak_duration,
+        limit,
+        peak_duration,
         constant(
             f"{key}.time_constant_s",
             "Time constant of the strip",
@@ -394,4 +463,8 @@ def _joint_figures(
             "methods 9 [4]",
         ),
     )
-    return figures
+    every = (ohm, current, drop, loss, total, rise, *limits.values(), limit, peak_limit)
+    return JointFigures(
+        ohm, current, drop, loss, total, rise, limits, limit, peak_limit, width, school_in_force,
+        every,
+    )  # fmt: skip

@@ -4,14 +4,28 @@ from __future__ import annotations
 
 import math
 
-from lumvak.core.evaluate import Evaluation
 from lumvak.core.figures import Figure, computed, constant
+from lumvak.core.table import Table
+from lumvak.core.tablefigures import NetworkFigures
 
 
-def piece_figures(seen: Evaluation, piece: int) -> tuple[Figure, ...]:
-    """Section, resistance, current, loss, rise and limit of a piece; needs a solved table."""
-    table = seen.table
-    assert table.flow is not None and table.carried is not None and table.solved is not None
+def piece_figures(
+    piece: int,
+    table: Table,
+    network: NetworkFigures | None,
+    widths: tuple[Figure, ...],
+    school: Figure,
+    current: Figure,
+    series: Figure,
+    parallel: Figure,
+    ambient: Figure,
+) -> tuple[Figure, ...]:
+    """Section, resistance, current, loss, rise and limit of a piece; none where nothing is solved.
+
+    ``widths`` are those of the strips in force, ``school`` the one in force.
+    """
+    if network is None or table.flow is None or table.carried is None or table.solved is None:
+        return ()
     sections, pieces = table.sections, table.pieces
     name = pieces.name(piece)
 
@@ -24,14 +38,13 @@ def piece_figures(seen: Evaluation, piece: int) -> tuple[Figure, ...]:
         "piece.resistivity", "Resistivity", float(material[piece]) * 1e9, "nΩ·m", "at 20 °C",
         "methods 8 [3]",
     )  # fmt: skip
-    base = seen.figures["network.nodes"]
+    base = network.nodes
     length = made("length_mm", "Length", float(pieces.length_mm[piece]), "mm",
                   "from terminal to terminal; a wire × 1.25 + 20 mm", "methods 19",
-                  seen.pack.series, seen.pack.parallel)  # fmt: skip
+                  series, parallel)  # fmt: skip
     area = made("area_mm2", "Section", float(sections.area_mm2[piece] * sections.strips[piece]),
                 "mm²", "width × thickness × layers × strips side by side", "methods 8",
-                *(item for key, item in seen.figures.items()
-                  if key in ("joints.series.width_mm", "joints.group.width_mm")))  # fmt: skip
+                *widths)  # fmt: skip
     ohm = made("resistance_ohm", "Resistance", float(sections.ohm[piece]), "ohm",
                "ρ·L ÷ section", "methods 8 [3]", rho, length, area)  # fmt: skip
     share = made("share", "Share of the pack current",
@@ -39,7 +52,7 @@ def piece_figures(seen: Evaluation, piece: int) -> tuple[Figure, ...]:
                  "methods 19", base, ohm)  # fmt: skip
     amps = made("current_a", "Current", abs(float(table.flow.piece_a[piece])), "A",
                 "from the solve at the continuous current", "methods 19",
-                seen.pack.current, share)  # fmt: skip
+                current, share)  # fmt: skip
     drop = made("drop_mv", "Drop", amps.number * ohm.number * 1e3, "mV", "current × resistance",
                 "methods 9", amps, ohm)  # fmt: skip
     loss = made("loss_w", "Heat", float(table.flow.piece_w[piece]), "W",
@@ -47,9 +60,9 @@ def piece_figures(seen: Evaluation, piece: int) -> tuple[Figure, ...]:
     rise = float(table.carried.rise_k[piece])
     warm = made("rise_k", "Rise", rise if math.isfinite(rise) else None, "K",
                 "rise of mid-span with warm resistivity; a wire over the air", "methods 9 [4]",
-                amps, length, area, seen.demand.ambient)  # fmt: skip
+                amps, length, area, ambient)  # fmt: skip
     limit = float(table.carried.pack_limit_a[piece])
     may = made("limit_a", "The pack may draw", limit if math.isfinite(limit) else None, "A",
                "what the piece carries by the school in force ÷ its share", "methods 19",
-               share, length, area, seen.figures["joints.school"])  # fmt: skip
+               share, length, area, school)  # fmt: skip
     return (may, warm, loss, drop, amps, share, ohm, area, length, rho)

@@ -12,23 +12,14 @@ from lumvak.core.boards import Board
 from lumvak.core.boardsheet import SettingRow, board_as_set, settings_of
 from lumvak.core.catalogue import Catalogue
 from lumvak.core.contacts import ContactSetting, connector_place, switch_place
-from lumvak.core.demand import Demand
 from lumvak.core.draw import Draw
 from lumvak.core.figures import Figure, computed, said_or, typed
-from lumvak.core.fuses import (
-    FuseSetting,
-    fuse_place,
-    with_band,
-)
-from lumvak.core.hand import Hand
+from lumvak.core.fuses import FuseSetting, fuse_place, with_band
 from lumvak.core.judged import Judged, Place
 from lumvak.core.leads import LeadWire, lead_wire
+from lumvak.core.need import Kind
 from lumvak.core.order import Curve, Pair, pairs_of
-from lumvak.core.packfigures import PackFigures
-from lumvak.core.path import JointResult
-from lumvak.core.powercurves import Source, curves_of
 from lumvak.core.powerfigures import (
-    balance_figures,
     board_figures,
     board_ohm,
     charge_fuse_figures,
@@ -37,18 +28,14 @@ from lumvak.core.powerfigures import (
     surge_figures,
 )
 from lumvak.core.powerparts import Connector, Fuse, Surge, Switch
-from lumvak.core.project import Project
+from lumvak.core.powersettings import FusePlace, Leads, PowerParts, Start
 from lumvak.core.protection import BoardSetting, Verdict
-from lumvak.core.shelf import Shelf, shelf_of
+from lumvak.core.shelf import Shelf
 from lumvak.core.starting import StartCase, StartRun, start_run
-from lumvak.core.surge import (
-    Hot,
-    SurgeSetting,
-    hot_state,
-    precharge_place,
-    thermistor_place,
-)
+from lumvak.core.surge import SurgeSetting, precharge_place, thermistor_place
 from lumvak.core.table import Table
+from lumvak.core.tablefigures import NetworkFigures
+from lumvak.core.thermistor import Hot, hot_state
 from lumvak.core.timecurves import TIMES_S
 
 # Capacitors of a vehicle's controller where nobody gave them, for each ampere it draws.
@@ -67,12 +54,14 @@ class Power:
     board: Board | None
     settings: tuple[SettingRow, ...]
     fuse: Place[Fuse]
+    fuse_hold: Figure | None
     charge_fuse: Place[Fuse]
     connector: Place[Connector]
     switch: Place[Switch]
     surge: Place[Surge]
     precharge: Place[Surge]
     charge_wire: LeadWire
+    charge_current: Figure
     short_a: Figure
     capacitance: Figure
     spark_j: float
@@ -113,133 +102,37 @@ class Power:
         )
 
 
-def power_of(
-    project: Project,
-    catalogue: Catalogue,
-    demand: Demand,
-    hand: Hand,
-    pack: PackFigures,
+def inner_resistance(
+    network: NetworkFigures | None,
     table: Table,
-    joints: tuple[JointResult, JointResult],
-    wire: LeadWire,
-    board: Verdict | None,
-    setting: BoardSetting,
-    raw: Draw,
-    solved: Mapping[str, Figure],
-) -> Power:
-    """Judge every part of the path and draw its curves (methods 22 to 24).
-
-    ``raw`` is the draw as if no surge part limited it.
-    """
-    wanted, full_v = project.power, pack.full.number
-    ambient = demand.ambient
-    draw = setting.draw
-    drawn = draw.curve
-    picked = None if board is None else board.board
-    rows = () if picked is None else settings_of(picked, setting, project.pack.ceiling_v)
-    made = None if picked is None else board_as_set(picked, rows)
-    short = short_circuit(project, pack, table, wire, made, solved)
-
-    # Fuse, connector and switch.
-    contact = ContactSetting(draw.continuous_a, drawn, full_v)
-    fuse = fuse_place(
-        with_band(catalogue.fuses.values(), wanted.fuse, wanted.fuse_band),
-        wanted.fuse,
-        FuseSetting(draw.continuous_a, drawn, wire.harm_a, full_v, short.number, ambient.number,
-                    f"the main leads, {wire.name}"),
-    )  # fmt: skip
-    connector = connector_place(catalogue.connectors.values(), wanted.connector, contact)
-    switch = switch_place(catalogue.switches.values(), wanted.switch, contact)
-
-    # What flows while charging.
-    charge = charge_current(demand, pack)
-    charge_part = catalogue.wires.get(project.charge_leads.wire or "")
-    charge_wire = lead_wire(project.charge_leads, charge, charge, demand.peak_duration, ambient,
-                            charge_part, "charge_leads")  # fmt: skip
-    charge_fuse = fuse_place(
-        catalogue.fuses.values(),
-        wanted.charge_fuse,
-        FuseSetting(charge.number, np.full(TIMES_S.shape, charge.number), charge_wire.harm_a,
-                    full_v, short.number, ambient.number, f"the charge leads, {charge_wire.name}"),
-    )  # fmt: skip
-
-    # What limits the first rush.
-    capacitance = controller_capacitance(project, draw)
-    surging = SurgeSetting(
-        raw, pack.current.number, full_v, ambient.number, project.start.pause_s,
-        capacitance.number * 1e-6, made,
-    )  # fmt: skip
-    surge = thermistor_place(catalogue.surges.values(), wanted.surge, surging)
-    pre = precharge_place(catalogue.surges.values(), wanted.precharge, surging)
-    hot = None
-    if surge.part is not None:
-        hot = hot_state(surge.part, pack.current.number, ambient.number)
-    spark = (
-        0.0
-        if pre.part is not None or _softly(connector.part)
-        else 0.5 * capacitance.number * 1e-6 * full_v**2
+    cell_ohm: Figure,
+    series: Figure,
+    parallel: Figure,
+) -> Figure:
+    """What lies inside the pack, cells and joints, as a figure (methods 19)."""
+    if network is not None:
+        return network.effective_ohm
+    return computed(
+        "network.effective_ohm",
+        "Cells alone, evenly shared",
+        table.cells_ohm,
+        "ohm",
+        "S·R ÷ P; the joints are not solved",
+        "methods 19",
+        cell_ohm,
+        series,
+        parallel,
     )
-    start = start_case(project, raw, full_v, short, wire, made, surge.part, demand)
-
-    source = Source(
-        draw, made, fuse.part, connector.part, switch.part, surge.part, wire,
-        ambient.number, project.joints.link_a,
-    )  # fmt: skip
-    curves = curves_of(source, hand, pack, table, joints, project.joints, solved)
-    totals = {figure.key: figure for figure in pack.every}
-    chemistry = catalogue.chemistry_of(hand.choice.cell)
-    shelf = shelf_of(
-        project.rest, hand.choice.cell, chemistry, hand.choice.parallel,
-        totals["pack.capacity_ah"], made,
-    )  # fmt: skip
-    figures = [
-        short,
-        capacitance,
-        charge,
-        *wire.figures,
-        *charge_wire.figures,
-        *shelf.figures,
-        *board_figures(made, pack, hand),
-        *fuse_figures(fuse, ambient, pack.current, catalogue),
-        *charge_fuse_figures(charge_fuse, ambient),
-        *contact_figures(connector, switch, pack),
-        *surge_figures(surge, pre, hot, pack, ambient, capacitance),
-        *balance_figures(project, table, pack, hand, ambient),
-    ]
-    return Power(
-        draw, picked, made, rows, fuse, charge_fuse, connector, switch, surge, pre, charge_wire,
-        short, capacitance, spark, hot, curves, shelf, start, project.start.slow_s, tuple(figures),
-    )  # fmt: skip
-
-
-def _softly(connector: Connector | None) -> bool:
-    return connector is not None and connector.anti_spark_ohm is not None
 
 
 def short_circuit(
-    project: Project,
-    pack: PackFigures,
-    table: Table,
-    wire: LeadWire,
-    board: Board | None,
-    solved: Mapping[str, Figure],
+    full: Figure, inner: Figure, wire: LeadWire, board: Board | None, place: FusePlace
 ) -> Figure:
-    """The prospective short-circuit current where the main fuse sits (methods 22)."""
-    inner = solved.get("network.effective_ohm")
-    if inner is None:
-        inner = computed(
-            "network.effective_ohm",
-            "Cells alone, evenly shared",
-            table.cells_ohm,
-            "ohm",
-            "S·R ÷ P; the joints are not solved",
-            "methods 19",
-            pack.cell_ohm,
-            pack.series,
-            pack.parallel,
-        )
-    place = project.power.fuse_place
-    inputs = [pack.full, inner, typed("power.fuse_place", "Main fuse sits", place, "")]
+    """The prospective short-circuit current where the main fuse sits (methods 22).
+
+    ``inner`` is what lies inside the pack, in ohm.
+    """
+    inputs = [full, inner, typed("power.fuse_place", "Main fuse sits", place, "")]
     ohm = inner.number
     if place != "cells" and board is not None:
         inputs.append(board_ohm(board))
@@ -250,7 +143,7 @@ def short_circuit(
     return computed(
         "power.short_a",
         "A short circuit gives",
-        pack.full.number / ohm,
+        full.number / ohm,
         "A",
         "full voltage ÷ (cells and joints"
         + (", board" if place != "cells" else "")
@@ -261,20 +154,239 @@ def short_circuit(
     )
 
 
-def charge_current(demand: Demand, pack: PackFigures) -> Figure:
-    """What flows through the charge leads: the charger's current, else the cells' standard one."""
-    if demand.charger_current is not None:
-        return demand.charger_current
-    return next(figure for figure in pack.every if figure.key == "charge.current_a")
+@dataclass(frozen=True, eq=False)
+class SetBoard:
+    """The board in force: as it is ``made``, and as its settings make it; ``None`` is none."""
+
+    made: Board | None
+    board: Board | None
+    settings: tuple[SettingRow, ...]
+    figures: tuple[Figure, ...]
 
 
-def controller_capacitance(project: Project, draw: Draw) -> Figure:
+def set_board(
+    verdict: Verdict | None,
+    setting: BoardSetting,
+    ceiling_v: float | None,
+    current: Figure,
+    parallel: Figure,
+) -> SetBoard:
+    """The board in force as its settings make it, with its figures (methods 12)."""
+    if verdict is None:
+        return SetBoard(None, None, (), ())
+    rows = settings_of(verdict.board, setting, ceiling_v)
+    made = board_as_set(verdict.board, rows)
+    return SetBoard(
+        verdict.board, made, rows, tuple(board_figures(made, current, parallel, setting.cell))
+    )
+
+
+@dataclass(frozen=True, eq=False)
+class MainFuse:
+    """The main fuse, judged for its place; ``hold`` is what it carries for good."""
+
+    place: Place[Fuse]
+    hold: Figure | None
+    figures: tuple[Figure, ...]
+
+
+def main_fuse(
+    fuses: Mapping[str, Fuse],
+    wanted: PowerParts,
+    draw: Draw,
+    wire: LeadWire,
+    full: Figure,
+    short: Figure,
+    ambient: Figure,
+    current: Figure,
+) -> MainFuse:
+    """The main fuse for the load, the leads and the short circuit (methods 22)."""
+    setting = FuseSetting(
+        draw.continuous_a, draw.curve, wire.harm_a, full.number, short.number, ambient.number,
+        f"the main leads, {wire.name}",
+    )  # fmt: skip
+    offered = with_band(fuses.values(), wanted.fuse, wanted.fuse_band)
+    place = fuse_place(offered, wanted.fuse, setting)
+    hold, figures = fuse_figures(place, ambient, current, fuses.values())
+    return MainFuse(place, hold, figures)
+
+
+@dataclass(frozen=True, eq=False)
+class Contacts:
+    """Connector and switch, judged for their places."""
+
+    connector: Place[Connector]
+    switch: Place[Switch]
+    figures: tuple[Figure, ...]
+
+
+def contacts(
+    connectors: Mapping[str, Connector],
+    switches: Mapping[str, Switch],
+    wanted_connector: str | None,
+    wanted_switch: str | None,
+    draw: Draw,
+    full: Figure,
+    current: Figure,
+) -> Contacts:
+    """Connector and switch for the load (methods 22)."""
+    setting = ContactSetting(draw.continuous_a, draw.curve, full.number)
+    connector = connector_place(connectors.values(), wanted_connector, setting)
+    switch = switch_place(switches.values(), wanted_switch, setting)
+    return Contacts(connector, switch, tuple(contact_figures(connector, switch, current)))
+
+
+@dataclass(frozen=True, eq=False)
+class ChargePath:
+    """What flows while charging, through which leads and which fuse."""
+
+    current: Figure
+    wire: LeadWire
+    fuse: Place[Fuse]
+    fuse_figures: tuple[Figure, ...]
+
+
+def charge_path(
+    parts: Catalogue,
+    leads: Leads,
+    wanted_fuse: str | None,
+    current: Figure,
+    duration: Figure,
+    full: Figure,
+    short: Figure,
+    ambient: Figure,
+) -> ChargePath:
+    """Leads and fuse of the charge path; ``current`` is what flows through them."""
+    part = parts.wires.get(leads.wire or "")
+    wire = lead_wire(leads, current, current, duration, ambient, part, "charge_leads")
+    setting = FuseSetting(
+        current.number, np.full(TIMES_S.shape, current.number), wire.harm_a, full.number,
+        short.number, ambient.number, f"the charge leads, {wire.name}",
+    )  # fmt: skip
+    fuse = fuse_place(parts.fuses.values(), wanted_fuse, setting)
+    return ChargePath(current, wire, fuse, charge_fuse_figures(fuse, ambient))
+
+
+@dataclass(frozen=True, eq=False)
+class Surges:
+    """What limits the first rush: thermistor, precharge, the spark and the start of the motor."""
+
+    thermistor: Place[Surge]
+    precharge: Place[Surge]
+    hot: Hot | None
+    capacitance: Figure
+    spark_j: float
+    start: StartCase | None
+    figures: tuple[Figure, ...]
+
+
+def surges(
+    parts: Mapping[str, Surge],
+    wanted: PowerParts,
+    raw: Draw,
+    kind: Kind,
+    controller_limit_a: float | None,
+    start: Start,
+    board: Board | None,
+    connector: Connector | None,
+    full: Figure,
+    current: Figure,
+    ambient: Figure,
+    inner: Figure,
+    wire_ohm: Figure,
+) -> Surges:
+    """What limits the first rush (methods 23).
+
+    ``raw`` is the draw as if nothing did, ``inner`` what lies inside the pack, ``wire_ohm`` both
+    main leads.
+    """
+    full_v = full.number
+    capacitance = controller_capacitance(kind, wanted.capacitance_uf, raw)
+    farad = capacitance.number * 1e-6
+    setting = SurgeSetting(raw, current.number, full_v, ambient.number, start.pause_s, farad, board)
+    thermistor = thermistor_place(parts.values(), wanted.surge, setting)
+    pre = precharge_place(parts.values(), wanted.precharge, setting)
+    hot = None
+    if thermistor.part is not None:
+        hot = hot_state(thermistor.part, current.number, ambient.number)
+    soft = pre.part is not None or _softly(connector)
+    limit = controller_limit_a if kind == "vehicle" else None
+    ohm = inner.number + wire_ohm.number
+    case = start_case(limit, start, raw, full_v, ohm, board, thermistor.part, ambient)
+    return Surges(
+        thermistor,
+        pre,
+        hot,
+        capacitance,
+        0.0 if soft else 0.5 * farad * full_v**2,
+        case,
+        tuple(surge_figures(thermistor, pre, hot, full, current, ambient, capacitance)),
+    )
+
+
+def power_path(
+    draw: Draw,
+    board: SetBoard,
+    fuse: MainFuse,
+    contact: Contacts,
+    charge: ChargePath,
+    surge: Surges,
+    wire: LeadWire,
+    short: Figure,
+    curves: tuple[Curve, ...],
+    shelf: Shelf,
+    slow_s: float,
+) -> Power:
+    """The whole power path from its parts."""
+    return Power(
+        draw=draw,
+        made=board.made,
+        board=board.board,
+        settings=board.settings,
+        fuse=fuse.place,
+        fuse_hold=fuse.hold,
+        charge_fuse=charge.fuse,
+        connector=contact.connector,
+        switch=contact.switch,
+        surge=surge.thermistor,
+        precharge=surge.precharge,
+        charge_wire=charge.wire,
+        charge_current=charge.current,
+        short_a=short,
+        capacitance=surge.capacitance,
+        spark_j=surge.spark_j,
+        hot=surge.hot,
+        curves=curves,
+        shelf=shelf,
+        start=surge.start,
+        slow_s=slow_s,
+        figures=(
+            short,
+            surge.capacitance,
+            charge.current,
+            *wire.figures,
+            *charge.wire.figures,
+            *shelf.figures,
+            *board.figures,
+            *fuse.figures,
+            *charge.fuse_figures,
+            *contact.figures,
+            *surge.figures,
+        ),
+    )
+
+
+def _softly(connector: Connector | None) -> bool:
+    return connector is not None and connector.anti_spark_ohm is not None
+
+
+def controller_capacitance(kind: Kind, said_uf: float | None, draw: Draw) -> Figure:
     """Capacitors that spark when the pack is plugged in: typed, or usual for a controller."""
-    vehicle = project.need.kind == "vehicle"
+    vehicle = kind == "vehicle"
     return said_or(
         "power.capacitance_uf",
         "Capacitors of the controller",
-        project.power.capacitance_uf,
+        said_uf,
         "µF",
         CONTROLLER_UF_PER_A * draw.peak_a if vehicle else 0.0,
         "25 µF for each ampere it draws at its peak" if vehicle else "none: no controller",
@@ -283,30 +395,31 @@ def controller_capacitance(project: Project, draw: Draw) -> Figure:
 
 
 def start_case(
-    project: Project,
+    limit_a: float | None,
+    start: Start,
     draw: Draw,
     full_v: float,
-    short: Figure,
-    wire: LeadWire,
+    ohm: float,
     board: Board | None,
     surge: Surge | None,
-    demand: Demand,
+    ambient: Figure,
 ) -> StartCase | None:
-    """A fast start of the motor on this pack; ``None`` where no start is known."""
+    """A fast start of the motor on this pack; ``None`` where no start is known.
+
+    ``limit_a`` is what a controller lets by, ``ohm`` what lies in the pack and its leads.
+    """
     if draw.start_a <= draw.continuous_a:
         return None
-    limit = project.need.controller_limit_a if project.need.kind == "vehicle" else None
-    inner = next(item.number for item in short.inputs if item.key == "network.effective_ohm")
-    source = inner + wire.ohm.number + (0.0 if board is None else board.resistance_ohm)
+    source = ohm + (0.0 if board is None else board.resistance_ohm)
     return StartCase(
         full_v,
         float(f"{source:.4g}"),
         draw.start_a,
         draw.continuous_a,
         draw.tau_s,
-        project.start.fast_s,
+        start.fast_s,
         () if board is None else board.stages,
         surge,
-        demand.ambient.number,
-        float("inf") if limit is None else limit,
+        ambient.number,
+        float("inf") if limit_a is None else limit_a,
     )

@@ -3,26 +3,23 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 import numpy as np
 
 from lumvak.core.boards import Board
+from lumvak.core.catalogue import Cell
 from lumvak.core.cellmodel import SPECIFIC_HEAT_J_PER_KG_K
 from lumvak.core.conductors import strip_time_constant_s
 from lumvak.core.contacts import HARM, curve_of
 from lumvak.core.draw import Draw
-from lumvak.core.figures import Figure
 from lumvak.core.fuses import fuse_curves
-from lumvak.core.hand import Hand
 from lumvak.core.heat import FILM_W_PER_M2_K
 from lumvak.core.leads import LeadWire
 from lumvak.core.order import Curve
-from lumvak.core.packfigures import PackFigures
 from lumvak.core.path import JointResult
-from lumvak.core.powerparts import Connector, Fuse, Surge, Switch
-from lumvak.core.project import Joints
+from lumvak.core.powerparts import Connector, Fuse, Switch
+from lumvak.core.project import Enclosure
 from lumvak.core.sections import time_constants_s
 from lumvak.core.shortcircuit import link_curves
 from lumvak.core.table import Table
@@ -31,7 +28,6 @@ from lumvak.core.timecurves import (
     Array,
     Lump,
     allowed_rise,
-    hold_curve,
     lump_curve,
     stages_curve,
 )
@@ -46,37 +42,32 @@ STAGE_NAMES = {1: ("stage",), 2: ("slow", "short"), 3: ("slow", "quick", "short"
 
 @dataclass(frozen=True, eq=False)
 class Source:
-    """The parts that have a curve."""
+    """The parts that have a curve, and the cells.
+
+    ``cell_ohm`` is a cell at half charge; ``excess`` is how far the busiest is over its share.
+    """
 
     draw: Draw
     board: Board | None
     fuse: Fuse | None
     connector: Connector | None
     switch: Switch | None
-    surge: Surge | None
     wire: LeadWire
     ambient_c: float
     link_a: float | None
-
-
-def excess_of(solved: Mapping[str, Figure]) -> float:
-    """How far the busiest cell is over its fair share."""
-    figure = solved.get("network.cell_excess")
-    return 0.0 if figure is None else max(0.0, figure.number)
+    cell: Cell
+    parallel: int
+    enclosure: Enclosure
+    cell_ohm: float
+    excess: float
 
 
 def curves_of(
-    source: Source,
-    hand: Hand,
-    pack: PackFigures,
-    table: Table,
-    results: tuple[JointResult, JointResult],
-    joints: Joints,
-    solved: Mapping[str, Figure],
+    source: Source, table: Table, group: JointResult, series: JointResult
 ) -> tuple[Curve, ...]:
     """Every curve of the path that is known, in the order of the current (methods 22)."""
+    excess, parallel = source.excess, source.parallel
     drawn = replace(source.draw, start_a=0.0).curve
-    excess = excess_of(solved)
     made = [Curve("load", "load", "load", drawn, drawn, "what is drawn")]
     if source.draw.start_a > source.draw.continuous_a:
         start = np.array([source.draw.start_after_a(float(seconds)) for seconds in TIMES_S])
@@ -87,16 +78,15 @@ def curves_of(
         fuse = source.fuse
         least, most = fuse_curves(fuse, source.ambient_c)
         made.append(Curve("fuse", "main fuse", "fuse", least, most, fuse.name, "power.fuse"))
-    parallel = hand.choice.parallel
     if source.link_a is not None:
         low, high = link_curves(source.link_a, source.ambient_c)
         low, high = low * parallel / (1.0 + excess), high * parallel
         detail = f"{source.link_a:g} A each"
         made.append(Curve("link", "cells' links", "link", low, high, detail, "joints.link_a"))
-    cells = cell_harm(hand, pack, excess)
-    made.append(Curve("cells", "cells", "harm", cells, cells, hand.choice.cell.name))
-    for result in results:
-        harm = strip_harm(result, table, joints)
+    cells = cell_harm(source)
+    made.append(Curve("cells", "cells", "harm", cells, cells, source.cell.name))
+    for result in (group, series):
+        harm = strip_harm(result, table)
         if harm is not None:
             role = result.setting.role
             made.append(Curve(f"{role}-joints", f"{role} joints", "harm", harm, harm,
@@ -119,33 +109,31 @@ def board_curves(board: Board) -> list[Curve]:
     names = STAGE_NAMES.get(len(board.stages), ())
     made = []
     for place, stage in enumerate(board.stages):
-        trips = stages_curve((stage,))
+        trips = stages_curve([(stage.current_a, stage.delay_s)])
         name = names[place] if names else str(place + 1)
         made.append(
             Curve(f"stage-{place + 1}", f"BMS {name}", "stage", trips, trips,
                   f"{stage.current_a:g} A, {say_delay(stage.delay_s)}" if place else board.name,
                   "" if place else "protection.board")
         )  # fmt: skip
-    trips = stages_curve(board.stages)
+    trips = stages_curve(board.trips)
     return [*made, Curve("board", "BMS", "board", trips, trips, board.name)]
 
 
-def cell_harm(hand: Hand, pack: PackFigures, excess: float) -> Array:
+def cell_harm(source: Source) -> Array:
     """(T,) pack current in A that warms the busiest cell to 80 °C in each time."""
-    cell, parallel = hand.choice.cell, hand.choice.parallel
-    start = hand.demand.ambient.number
-    ohm = pack.cell_ohm.number
+    cell = source.cell
     length, width = cell.footprint_mm
     area = 2.0 * (length + width) * cell.height_mm * 1e-6
-    cooled = 1.0 / (FILM_W_PER_M2_K[hand.pack.enclosure] * area)
+    cooled = 1.0 / (FILM_W_PER_M2_K[source.enclosure] * area)
     stored = cell.mass_g * 1e-3 * SPECIFIC_HEAT_J_PER_KG_K
     # As a pack current: a cell carries its share, the busiest a little more.
-    share = (1.0 + excess) / parallel
-    lump = Lump(ohm * share**2 * cooled, cooled * stored)
-    return lump_curve(lump, max(CELL_HARM_C - start, 1.0))
+    share = (1.0 + source.excess) / source.parallel
+    lump = Lump(source.cell_ohm * share**2 * cooled, cooled * stored)
+    return lump_curve(lump, max(CELL_HARM_C - source.ambient_c, 1.0))
 
 
-def strip_harm(result: JointResult, table: Table, joints: Joints) -> Array | None:
+def strip_harm(result: JointResult, table: Table) -> Array | None:
     """(T,) pack current in A that harms the busiest strip of a role; ``None`` where none is."""
     role = result.setting.role
     rises = allowed_rise(STRIP_HARM_SHORT_K, STRIP_HARM_K, STRIP_SHORT_S, STRIP_STEADY_S)
@@ -165,38 +153,3 @@ def strip_harm(result: JointResult, table: Table, joints: Joints) -> Array | Non
     # The rise is that of the warm strip; at the start its resistance is less.
     cold = rise / (1.0 + growth * rise) / current**2
     return lump_curve(Lump(float(f"{cold:.6g}"), float(f"{tau:.6g}"), growth), rises)
-
-
-def cells_hold(hand: Hand, cells_limit_a: float, excess: float) -> Array:
-    """(T,) pack current in A that the cells give for each time, by their ratings (methods 13).
-
-    The pulse rating within its length; beyond it the extra heat stays the same.
-    """
-    cell, parallel = hand.choice.cell, hand.choice.parallel
-    share = parallel / (1.0 + excess)
-    if cell.pulse_a is None or cell.pulse_s is None:
-        return np.full(TIMES_S.shape, cells_limit_a)
-    pulse = cell.pulse_a * share
-    extra = max(0.0, pulse**2 - (cell.continuous_a * share) ** 2) * cell.pulse_s / TIMES_S
-    return np.asarray(np.maximum(np.minimum(pulse, np.sqrt(cells_limit_a**2 + extra)),
-                                 cells_limit_a))  # fmt: skip
-
-
-def strips_hold(
-    role_mask: np.ndarray[tuple[int], np.dtype[np.bool_]], table: Table
-) -> Array | None:
-    """(T,) pack current in A that the pieces of a role hold; ``None`` where nothing is solved.
-
-    Of pieces with like time constants the one that is first at its limit counts.
-    """
-    if table.carried is None:
-        return None
-    own = np.flatnonzero(role_mask & np.isfinite(table.carried.pack_limit_a))
-    if not len(own):
-        return None
-    limits = table.carried.pack_limit_a[own]
-    taus = np.round(time_constants_s(table.sections)[own], 2)
-    held = np.full(TIMES_S.shape, np.inf)
-    for tau in np.unique(taus):
-        held = np.minimum(held, hold_curve(float(limits[taus == tau].min()), max(float(tau), 0.01)))
-    return held

@@ -3,17 +3,15 @@
 from __future__ import annotations
 
 import math
-from typing import TYPE_CHECKING
+from collections.abc import Mapping
 
+from lumvak.core.boards import Board
 from lumvak.core.figures import Figure, computed, sheet
 from lumvak.core.order import Curve, Pair
+from lumvak.core.power import Power
 from lumvak.core.starting import StartRun
 from lumvak.core.timecurves import at_time
 from lumvak.core.units import say_about, say_delay
-from lumvak.core.upgrades import Step
-
-if TYPE_CHECKING:
-    from lumvak.core.evaluate import Evaluation
 
 # The rule of each curve, and the figures of the evaluation that it is made from.
 CURVE_RULES: dict[str, tuple[str, tuple[str, ...]]] = {
@@ -40,20 +38,30 @@ CURVE_RULES: dict[str, tuple[str, tuple[str, ...]]] = {
 }  # fmt: skip
 
 
-def curve_figure(seen: Evaluation, curve: Curve, seconds: float, high: bool) -> Figure:
-    """What a curve is at a time, with the rule that made it."""
+def curve_figure(
+    curve: Curve,
+    seconds: float,
+    high: bool,
+    board: Board | None,
+    figures: Mapping[str, Figure],
+    current: Figure,
+) -> Figure:
+    """What a curve is at a time, with the rule that made it.
+
+    ``figures`` are those of the evaluation, ``board`` the one in force as it is set, ``current``
+    what is drawn for good.
+    """
     rule, keys = CURVE_RULES["stage" if curve.kind == "stage" else curve.key]
     amps = at_time(curve.high_a if high else curve.low_a, seconds)
-    inputs = [seen.figures[key] for key in keys if key in seen.figures]
-    if curve.kind in ("board", "stage") and seen.power.board is not None:
-        board = seen.power.board
+    inputs = [figures[key] for key in keys if key in figures]
+    if curve.kind in ("board", "stage") and board is not None:
         inputs += [
             sheet(f"order.board.stage_{place}_a", f"Stage of {say_delay(stage.delay_s)}",
                   stage.current_a, "A", board.name)
             for place, stage in enumerate(board.stages, 1)
         ]  # fmt: skip
     if curve.kind == "load":
-        inputs.append(seen.pack.current)
+        inputs.append(current)
     return computed(
         f"order.{curve.key}.{'most' if high else 'least'}_{seconds:.3g}_s_a",
         f"{curve.name[:1].upper()}{curve.name[1:]} at {say_about(seconds)}",
@@ -65,11 +73,13 @@ def curve_figure(seen: Evaluation, curve: Curve, seconds: float, high: bool) -> 
     )
 
 
-def pair_figure(seen: Evaluation, pair: Pair) -> Figure:
-    """How far a pair of curves is apart, where that is least."""
-    curves = {curve.key: curve for curve in seen.power.curves}
-    first = curve_figure(seen, curves[pair.first], pair.at_s, high=True)
-    second = curve_figure(seen, curves[pair.second], pair.at_s, high=False)
+def pair_figure(pair: Pair, power: Power, figures: Mapping[str, Figure], current: Figure) -> Figure:
+    """How far a pair of curves is apart, where that is least; see ``curve_figure``."""
+    curves = {curve.key: curve for curve in power.curves}
+    first, second = (
+        curve_figure(curves[key], pair.at_s, high, power.board, figures, current)
+        for key, high in ((pair.first, True), (pair.second, False))
+    )
     return computed(
         f"order.{pair.first}.{pair.second}.margin_a",
         f"{first.label}, before {pair.names[1]}",
@@ -80,11 +90,11 @@ def pair_figure(seen: Evaluation, pair: Pair) -> Figure:
         "methods 22",
         second,
         first,
-        seen.power.short_a,
+        power.short_a,
     )
 
 
-def start_figure(seen: Evaluation, pull: str, run: StartRun) -> Figure | None:
+def start_figure(pull: str, run: StartRun, figures: Mapping[str, Figure]) -> Figure | None:
     """What a start has to spare at the stage that is nearest to open; ``None`` without a board."""
     worst = run.worst
     if worst is None:
@@ -92,9 +102,9 @@ def start_figure(seen: Evaluation, pull: str, run: StartRun) -> Figure | None:
     part = run.case.surge
     key = f"start.{pull}.{'bare' if part is None else part.id}"
     known = [
-        seen.figures[name]
+        figures[name]
         for name in ("start.current_a", "start.spin_up_s", "power.short_a", "leads.resistance_ohm")
-        if name in seen.figures
+        if name in figures
     ]
     if part is not None:
         known.append(sheet(f"{key}.surge_ohm", "Surge part at 25 °C", part.ohm, "ohm", part.name))
@@ -118,18 +128,4 @@ def start_figure(seen: Evaluation, pull: str, run: StartRun) -> Figure | None:
         "methods 23",
         stage,
         sustained,
-    )
-
-
-def step_figure(seen: Evaluation, step: Step) -> Figure:
-    """What an upgrade raises the path to."""
-    link = next(item for item in seen.links if item.key == step.link)
-    return computed(
-        f"rating.with.{step.link}.{step.changes[0][1] if step.changes else 'more'}_a",
-        f"The path with {step.what}",
-        step.to_a,
-        "A",
-        f"the least of all links once the {step.name} and those before are raised",
-        "methods 13",
-        link.limit,
     )

@@ -3,26 +3,22 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterable
 
 from lumvak.core.boards import Board
-from lumvak.core.catalogue import Catalogue
-from lumvak.core.conductors import wire_ohm_per_m
-from lumvak.core.figures import Figure, computed, constant, said_or, sheet, typed
+from lumvak.core.catalogue import Cell
+from lumvak.core.figures import Figure, computed, constant, said_or, sheet
 from lumvak.core.fuses import LOADING, hold_a, next_standard_a, warm_factor
-from lumvak.core.hand import Hand
 from lumvak.core.judged import Place
-from lumvak.core.packfigures import PackFigures
 from lumvak.core.powerparts import Connector, Fuse, Surge, Switch
-from lumvak.core.project import Project
 from lumvak.core.protection import (
     BARE_BOARD_K_PER_W,
     bleed_hours,
     switch_heat_w,
     switch_rise_k,
 )
-from lumvak.core.shortcircuit import onderdonk_s
-from lumvak.core.surge import Hot, precharge, recovery_s, thermistor_ohm
-from lumvak.core.table import Table
+from lumvak.core.surge import precharge
+from lumvak.core.thermistor import Hot, recovery_s, thermistor_ohm
 
 
 def board_ohm(board: Board) -> Figure:
@@ -30,14 +26,12 @@ def board_ohm(board: Board) -> Figure:
     return sheet("power.board_ohm", "Board", board.resistance_ohm, "ohm", board.name)
 
 
-def board_figures(board: Board | None, pack: PackFigures, hand: Hand) -> list[Figure]:
+def board_figures(board: Board, current: Figure, parallel: Figure, cell: Cell) -> list[Figure]:
     """Heat, rise and balancing of a board (methods 12)."""
-    if board is None:
-        return []
     ohm = board_ohm(board)
     heat = computed("board.heat_w", "Heat in its switches",
-                    switch_heat_w(board, pack.current.number), "W",
-                    "current² × resistance", "methods 12", pack.current, ohm)  # fmt: skip
+                    switch_heat_w(board, current.number), "W",
+                    "current² × resistance", "methods 12", current, ohm)  # fmt: skip
     cooling = said_or(
         "board.cooling_k_per_w",
         "Its switches rise",
@@ -50,11 +44,11 @@ def board_figures(board: Board | None, pack: PackFigures, hand: Hand) -> list[Fi
         "board.cooling_k_per_w", "Its switches rise", board.cooling_k_per_w, "K/W", board.name
     )  # fmt: skip
     rise = computed("board.rise_k", "Rise of its switches",
-                    switch_rise_k(board, pack.current.number), "K",
+                    switch_rise_k(board, current.number), "K",
                     "heat × kelvin a watt", "methods 12", heat, cooling)  # fmt: skip
     made = [heat, rise]
     if board.balance_a:
-        group = hand.choice.cell.capacity_typical_ah * hand.choice.parallel
+        group = cell.capacity_typical_ah * parallel.number
         made.append(
             computed(
                 "board.bleed_h",
@@ -64,16 +58,30 @@ def board_figures(board: Board | None, pack: PackFigures, hand: Hand) -> list[Fi
                 "2 % of a group's capacity ÷ balancing current",
                 "methods 12",
                 sheet("board.balance_a", "Balances", board.balance_a, "A", board.name),
-                pack.parallel,
+                parallel,
             )
         )
     return made
 
 
+def _hold(key: str, label: str, fuse: Fuse, ambient: Figure, *inputs: Figure) -> Figure:
+    """What a fuse carries for good in the air around it."""
+    return computed(
+        key,
+        label,
+        hold_a(fuse, ambient.number),
+        "A",
+        f"80 % of its rating, less {fuse.derate_per_k * 100:g} % a kelvin over 25 °C",
+        "methods 22",
+        *inputs,
+        ambient,
+    )
+
+
 def fuse_figures(
-    place: Place[Fuse], ambient: Figure, current: Figure, catalogue: Catalogue
-) -> list[Figure]:
-    """What the load wants of a fuse, and what the one in force carries (methods 22)."""
+    place: Place[Fuse], ambient: Figure, current: Figure, fuses: Iterable[Fuse]
+) -> tuple[Figure | None, tuple[Figure, ...]]:
+    """What the one in force carries for good, and with it what the load wants (methods 22)."""
     loading = constant("constant.fuse_loading", "A fuse is loaded to", LOADING, "%",
                        "for good; it grows tired over that", "methods 22")  # fmt: skip
     fuse = place.part
@@ -82,55 +90,37 @@ def fuse_figures(
                       current.number / (LOADING * factor), "A",
                       "load ÷ (80 % × what the heat leaves of its rating)", "methods 22",
                       current, loading, ambient)  # fmt: skip
-    standard = next_standard_a(catalogue.fuses.values(), needed.number)
-    made = [
+    standard = next_standard_a(fuses, needed.number)
+    wanted = (
         needed,
         computed("power.fuse_standard_a", "Next rating on offer",
                  standard if math.isfinite(standard) else None, "A",
                  "smallest rating that is not under it", "methods 22", needed),
-    ]  # fmt: skip
+    )  # fmt: skip
     if fuse is None:
-        return made
+        return None, wanted
     rating = sheet("power.fuse_a", "Fuse", fuse.rating_a, "A", fuse.name)
-    return [
-        *made,
-        computed(
-            "power.fuse_hold_a",
-            "Fuse carries for good",
-            hold_a(fuse, ambient.number),
-            "A",
-            f"80 % of its rating, less {fuse.derate_per_k * 100:g} % a kelvin over 25 °C",
-            "methods 22",
-            rating,
-            loading,
-            ambient,
-        ),
+    hold = _hold("power.fuse_hold_a", "Fuse carries for good", fuse, ambient, rating, loading)
+    return hold, (
+        *wanted,
+        hold,
         sheet("power.fuse_breaking_a", "Fuse breaks", fuse.breaking_a, "A", fuse.name),
         sheet("power.fuse_voltage_v", "Fuse is rated", fuse.voltage_dc_v, "V", fuse.name),
-    ]
+    )
 
 
-def charge_fuse_figures(place: Place[Fuse], ambient: Figure) -> list[Figure]:
+def charge_fuse_figures(place: Place[Fuse], ambient: Figure) -> tuple[Figure, ...]:
     """What the charge fuse in force carries (methods 22)."""
     fuse = place.part
     if fuse is None:
-        return []
-    return [
-        computed(
-            "power.charge_fuse_hold_a",
-            "Charge fuse carries for good",
-            hold_a(fuse, ambient.number),
-            "A",
-            f"80 % of its rating, less {fuse.derate_per_k * 100:g} % a kelvin over 25 °C",
-            "methods 22",
-            sheet("power.charge_fuse_a", "Charge fuse", fuse.rating_a, "A", fuse.name),
-            ambient,
-        )
-    ]
+        return ()
+    rating = sheet("power.charge_fuse_a", "Charge fuse", fuse.rating_a, "A", fuse.name)
+    label = "Charge fuse carries for good"
+    return (_hold("power.charge_fuse_hold_a", label, fuse, ambient, rating),)
 
 
 def contact_figures(
-    connector: Place[Connector], switch: Place[Switch], pack: PackFigures
+    connector: Place[Connector], switch: Place[Switch], current: Figure
 ) -> list[Figure]:
     """What connector and switch carry and drop."""
     made = []
@@ -147,11 +137,11 @@ def contact_figures(
             computed(
                 f"power.{key}_drop_mv",
                 f"{name}: drop",
-                pack.current.number * mohm,
+                current.number * mohm,
                 "mV",
                 "current × resistance",
                 "methods 22",
-                pack.current,
+                current,
                 sheet(f"power.{key}_mohm", f"{name}: resistance", mohm, "mΩ", part.name),
             )
         )
@@ -162,7 +152,8 @@ def surge_figures(
     surge: Place[Surge],
     pre: Place[Surge],
     hot: Hot | None,
-    pack: PackFigures,
+    full: Figure,
+    current: Figure,
     ambient: Figure,
     capacitance: Figure,
 ) -> list[Figure]:
@@ -186,61 +177,26 @@ def surge_figures(
             steady,
             computed("power.surge_loss_w", "Surge part, hot loss", hot.watts, "W",
                      "current² × hot resistance, where that is what it gives off", "methods 23",
-                     pack.current, cold),
+                     current, cold),
             computed("power.surge_hot_c", "Surge part gets", hot.temperature_c, "°C",
                      "where the heat of the load is what it gives off", "methods 23",
-                     pack.current, cold),
+                     current, cold),
             computed("power.surge_recovery_s", "Surge part is cold again after",
                      recovery_s(part, hot.temperature_c, ambient.number), "s",
                      "until it is back at 70 % of its cold resistance", "methods 23", cold),
         ]  # fmt: skip
     if pre.part is not None and capacitance.number > 0.0:
-        found = precharge(pre.part.ohm, pack.full.number, capacitance.number * 1e-6)
+        found = precharge(pre.part.ohm, full.number, capacitance.number * 1e-6)
         ohm = sheet("power.precharge_ohm", "Precharge", pre.part.ohm, "Ω", pre.part.name)
-        inputs = (pack.full, ohm, capacitance)
+        inputs = (full, ohm, capacitance)
         made += [
             computed("power.precharge_peak_a", "Precharge, most current", found.peak_a, "A",
-                     "V ÷ R", "methods 23", pack.full, ohm),
+                     "V ÷ R", "methods 23", full, ohm),
             computed("power.precharge_j", "Energy in the precharge", found.energy_j, "J",
-                     "½·C·V²", "methods 23", pack.full, capacitance),
+                     "½·C·V²", "methods 23", full, capacitance),
             computed("power.precharge_s", "Precharge takes", found.seconds, "s",
                      "5·R·C", "methods 23", ohm, capacitance),
             computed("power.precharge_w", "Precharge, mean power", found.watts, "W",
                      "energy ÷ time", "methods 23", *inputs),
         ]  # fmt: skip
     return made
-
-
-def balance_figures(
-    project: Project, table: Table, pack: PackFigures, hand: Hand, ambient: Figure
-) -> list[Figure]:
-    """The balance leads: what a fault drives through two of them, and when they melt."""
-    area = typed("balance_leads.area_mm2", "Section of a balance lead",
-                 project.balance_leads.area_mm2, "mm²")  # fmt: skip
-    length = computed("balance_leads.mean_m", "A balance lead, on average",
-                      float(table.tap_mm.mean()) / 1000.0, "m", "mean of all routes",
-                      "methods 18", pack.series)  # fmt: skip
-    ohm = 2.0 * length.number * wire_ohm_per_m(area.number)
-    fault = computed(
-        "balance_leads.fault_a",
-        "Two outer balance leads shorted give",
-        pack.full.number / (ohm + table.cells_ohm),
-        "A",
-        "full voltage ÷ (cells + two balance leads)",
-        "methods 22",
-        pack.full,
-        area,
-        length,
-    )
-    melts = computed(
-        "balance_leads.melts_s",
-        "They melt after",
-        onderdonk_s(area.number, ambient.number, fault.number),
-        "s",
-        "Onderdonk: (A·√(log10((T_melt − T_a) ÷ (234 + T_a) + 1) ÷ 33) ÷ I)²",
-        "methods 22 [7]",
-        fault,
-        area,
-        ambient,
-    )
-    return [fault, melts]

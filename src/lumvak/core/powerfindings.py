@@ -4,73 +4,97 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
-from typing import TYPE_CHECKING
 
 from lumvak.core.boards import KIND_LOSSES
-from lumvak.core.figures import in_line
-from lumvak.core.finding import Finding
+from lumvak.core.figures import Figure, in_line
+from lumvak.core.finding import TOUCH_SAFE_V, Finding
 from lumvak.core.judged import Place
+from lumvak.core.leads import LeadWire
+from lumvak.core.link import Link
 from lumvak.core.order import Pair
+from lumvak.core.power import Power
 from lumvak.core.powerparts import Fuse
-from lumvak.core.powersettings import NONE
-from lumvak.core.protection import wants_one_port
+from lumvak.core.powersettings import NONE, Leads, PowerParts, Protection, Rest
+from lumvak.core.protection import BoardChoice, Verdict
+from lumvak.core.rails import RailLoad
+from lumvak.core.shelf import Shelf
 from lumvak.core.surge import SPARK_J
 from lumvak.core.units import say, say_about
 
-if TYPE_CHECKING:
-    from lumvak.core.evaluate import Evaluation
-
-TOUCH_SAFE_V = 60.0
 # So much more than the weakest the others carry before it is called the real limit.
 REAL_LIMIT = 1.1
 
 
-def power_findings(seen: Evaluation) -> Iterator[Finding]:
-    """Everything to notice on the power path."""
-    yield from _leads(seen)
-    yield from _board(seen)
-    yield from _settings(seen)
-    yield from _fuse(seen)
-    yield from _contacts(seen)
-    yield from _surges(seen)
-    yield from _order(seen)
-    yield from _real_limit(seen)
-    yield from _rest(seen)
-    yield from _rails(seen)
-    yield from _cautions(seen)
+def power_findings(
+    power: Power,
+    boards: BoardChoice,
+    chain: tuple[Link, ...],
+    weakest: Link | None,
+    wire: LeadWire,
+    one_port: bool,
+    leads: Leads,
+    charge_leads: Leads,
+    protection: Protection,
+    parts: PowerParts,
+    rest: Rest,
+    rails: tuple[RailLoad, ...],
+    full: Figure,
+) -> tuple[Finding, ...]:
+    """Everything to notice on the power path.
+
+    ``weakest`` is the weakest link of the ``chain``; ``one_port`` where the equipment has two
+    contacts; ``full`` is the full voltage of the pack.
+    """
+    return (
+        *_leads(power, chain, wire, leads, charge_leads),
+        *_board(boards.verdict, boards.verdicts, one_port),
+        *_settings(power, protection),
+        *_fuse(power, parts),
+        *_contacts(power),
+        *_surges(power),
+        *_order(power, boards.verdict),
+        *_real_limit(chain, weakest),
+        *_rest(power.shelf, rest),
+        *_rails(rails),
+        *_over_60_v(full),
+    )
 
 
-def _leads(seen: Evaluation) -> Iterator[Finding]:
-    lead = next(link for link in seen.links if link.key == "leads")
-    if lead.bursts:
+def _leads(
+    power: Power, chain: tuple[Link, ...], wire: LeadWire, leads: Leads, charge_leads: Leads
+) -> Iterator[Finding]:
+    for lead in chain:
+        if lead.key != "leads" or not lead.bursts:
+            continue
         yield Finding(
             "leads-limit",
             "stop",
             f"The main leads carry {say(lead.continuous_a, 'A')}, the load draws "
             f"{say(lead.demand_a, 'A')} and {say(lead.peak_demand_a, 'A')} at its peak",
-            f"{seen.wire.name}, by the {seen.project.leads.school} school.",
+            f"{wire.name}, by the {leads.school} school.",
             "Take a thicker wire.",
             "power",
             "leads.limit_a",
         )
-    charge, wire = seen.figures["charge_leads.limit_a"], seen.power.charge_wire
-    flows = next(item for item in wire.loss.inputs if item.unit == "A")
+    charge, flows = power.charge_wire.limit, power.charge_current
     if charge.number < flows.number - 1e-9:
         yield Finding(
             "charge-leads-limit",
             "stop",
             f"The charge leads carry {say(charge.value, 'A')}, the charger gives "
             f"{say(flows.value, 'A')}",
-            f"{wire.name}, by the {seen.project.charge_leads.school} school.",
+            f"{power.charge_wire.name}, by the {charge_leads.school} school.",
             "Take a thicker wire.",
             "power",
             charge.key,
         )
 
 
-def _board(seen: Evaluation) -> Iterator[Finding]:
-    if seen.board is None:
-        near = seen.verdicts[0] if seen.verdicts else None
+def _board(
+    verdict: Verdict | None, verdicts: tuple[Verdict, ...], one_port: bool
+) -> Iterator[Finding]:
+    if verdict is None:
+        near = verdicts[0] if verdicts else None
         yield Finding(
             "no-board",
             "stop",
@@ -84,20 +108,20 @@ def _board(seen: Evaluation) -> Iterator[Finding]:
             "power",
         )
         return
-    board = seen.board.board
-    for reason in seen.board.reasons:
+    board = verdict.board
+    for reason in verdict.reasons:
         yield Finding(
             f"board-{reason.code}",
             "stop",
             f"{board.name} {reason.text}",
             "The board was picked although this speaks against it.",
-            f"Take {seen.verdicts[0].board.name}. Or: {in_line(reason.help)}".removesuffix(" Or: ")
-            if seen.verdicts[0].serves
+            f"Take {verdicts[0].board.name}. Or: {in_line(reason.help)}".removesuffix(" Or: ")
+            if verdicts[0].serves
             else reason.help or "Relax a condition.",
             "power",
             "start.current_a" if reason.code == "start" else "board.continuous_a",
         )
-    for remark in seen.board.remarks:
+    for remark in verdict.remarks:
         yield Finding(
             f"board-{remark.code}-remark",
             "note",
@@ -111,7 +135,7 @@ def _board(seen: Evaluation) -> Iterator[Finding]:
                 remark.code, "board.continuous_a"
             ),
         )
-    if wants_one_port(seen.project.need):
+    if one_port:
         yield Finding(
             "one-port",
             "note",
@@ -122,11 +146,11 @@ def _board(seen: Evaluation) -> Iterator[Finding]:
         )
 
 
-def _settings(seen: Evaluation) -> Iterator[Finding]:
-    board = seen.power.board
+def _settings(power: Power, protection: Protection) -> Iterator[Finding]:
+    board = power.board
     if board is None:
         return
-    for row in seen.power.settings:
+    for row in power.settings:
         if not row.problem or not board.adjustable:
             continue
         yield Finding(
@@ -137,7 +161,7 @@ def _settings(seen: Evaluation) -> Iterator[Finding]:
             row.problem.partition("; ")[2].capitalize() + ".",
             "power",
         )
-    typed = [item.key for item in seen.project.protection.settings]
+    typed = [item.key for item in protection.settings]
     if typed and not board.adjustable:
         yield Finding(
             "settings-unused",
@@ -149,9 +173,8 @@ def _settings(seen: Evaluation) -> Iterator[Finding]:
         )
 
 
-def _fuse(seen: Evaluation) -> Iterator[Finding]:
-    power, wanted = seen.power, seen.project.power
-    yield from _fuse_in(seen, power.fuse, wanted.fuse, "fuse", "main fuse")
+def _fuse(power: Power, wanted: PowerParts) -> Iterator[Finding]:
+    yield from _fuse_in(power.short_a, power.fuse, wanted.fuse, "fuse", "main fuse")
     if power.fuse.part is not None and wanted.fuse_place == "output":
         yield Finding(
             "fuse-late",
@@ -162,14 +185,15 @@ def _fuse(seen: Evaluation) -> Iterator[Finding]:
             "power",
             "power.fuse_a",
         )
-    yield from _fuse_in(seen, power.charge_fuse, wanted.charge_fuse, "charge-fuse", "charge fuse")
+    yield from _fuse_in(
+        power.short_a, power.charge_fuse, wanted.charge_fuse, "charge-fuse", "charge fuse"
+    )
 
 
 def _fuse_in(
-    seen: Evaluation, place: Place[Fuse], wanted: str | None, code: str, name: str
+    short: Figure, place: Place[Fuse], wanted: str | None, code: str, name: str
 ) -> Iterator[Finding]:
     chosen = place.chosen
-    short = seen.power.short_a
     if chosen is None:
         near = next(iter(place.found), None)
         missing = wanted == NONE
@@ -206,8 +230,7 @@ def _fuse_in(
         )
 
 
-def _contacts(seen: Evaluation) -> Iterator[Finding]:
-    power = seen.power
+def _contacts(power: Power) -> Iterator[Finding]:
     for code, place in (("connector", power.connector), ("switch", power.switch)):
         chosen = place.chosen
         if chosen is None and place.automatic:
@@ -233,8 +256,7 @@ def _contacts(seen: Evaluation) -> Iterator[Finding]:
             )
 
 
-def _surges(seen: Evaluation) -> Iterator[Finding]:
-    power = seen.power
+def _surges(power: Power) -> Iterator[Finding]:
     for code, place, why, figure in (
         ("surge", power.surge, "A surge thermistor limits one start from cold.", "power.surge_a"),
         ("precharge", power.precharge, "Plugged in slowly or often it would burn out.",
@@ -256,17 +278,17 @@ def _surges(seen: Evaluation) -> Iterator[Finding]:
         )
 
 
-def _order(seen: Evaluation) -> Iterator[Finding]:
-    wrong = [pair for pair in seen.power.pairs if not pair.holds]
+def _order(power: Power, verdict: Verdict | None) -> Iterator[Finding]:
+    wrong = [pair for pair in power.pairs if not pair.holds]
     for pair in wrong:
         if pair.first not in ("load", "surge"):
             continue
         since = pair.fails_s[0][0]
         code = {"fuse": "fuse-melts", "link": "links-melt"}.get(pair.second, "board-trips")
-        if code == "board-trips" and seen.board is not None and seen.board.reasons:
+        if code == "board-trips" and verdict is not None and verdict.reasons:
             # The board's own reasons already tell which stage it is.
             continue
-        if pair.second == "fuse" and seen.power.fuse.chosen and seen.power.fuse.chosen.reasons:
+        if pair.second == "fuse" and power.fuse.chosen and power.fuse.chosen.reasons:
             continue
         yield Finding(
             code,
@@ -287,9 +309,9 @@ def _order(seen: Evaluation) -> Iterator[Finding]:
             "power",
         )
     bare = [pair for pair in wrong if pair.first in ("board", "fuse") and pair not in late]
-    guarded = {pair.second for pair in seen.power.pairs if pair.first == "fuse" and pair.holds}
+    guarded = {pair.second for pair in power.pairs if pair.first == "fuse" and pair.holds}
     open_ = sorted({pair.names[1] for pair in bare if pair.second not in guarded})
-    if open_ and seen.power.fuse.part is not None:
+    if open_ and power.fuse.part is not None:
         yield Finding(
             "overload-unguarded",
             "note",
@@ -305,14 +327,13 @@ def _spell(pair: Pair) -> str:
     return f"{say_about(first)} to {say_about(last)}"
 
 
-def _real_limit(seen: Evaluation) -> Iterator[Finding]:
+def _real_limit(chain: tuple[Link, ...], link: Link | None) -> Iterator[Finding]:
     """A lead, a connector or another small part that sets the rating of all the rest."""
     small = ("leads", "connector", "switch", "fuse", "surge", "take-offs")
-    link = seen.weakest
     if link is None or link.key not in small or link.bursts:
         return
-    cells = next(item for item in seen.links if item.key == "cells")
-    others = [item.continuous_a for item in seen.links if item.key != link.key]
+    cells, *_ = chain
+    others = [item.continuous_a for item in chain if item.key != link.key]
     if min(others) > REAL_LIMIT * link.continuous_a:
         yield Finding(
             f"{link.key}-set-rating",
@@ -326,8 +347,7 @@ def _real_limit(seen: Evaluation) -> Iterator[Finding]:
         )
 
 
-def _rest(seen: Evaluation) -> Iterator[Finding]:
-    rest, shelf = seen.project.rest, seen.power.shelf
+def _rest(shelf: Shelf, rest: Rest) -> Iterator[Finding]:
     total, cut = shelf.total_days.value, shelf.cut_days.value
     cut_days = math.inf if cut is None else float(cut)
     harm_days = math.inf if total is None else float(total)
@@ -354,8 +374,8 @@ def _rest(seen: Evaluation) -> Iterator[Finding]:
         )
 
 
-def _rails(seen: Evaluation) -> Iterator[Finding]:
-    for load in seen.demand.rails:
+def _rails(rails: tuple[RailLoad, ...]) -> Iterator[Finding]:
+    for load in rails:
         fuse, flows = load.rail.fuse_a, load.given_w.number / load.rail.volts
         if fuse is not None and flows > 0.8 * fuse + 1e-9:
             yield Finding(
@@ -379,12 +399,12 @@ def _rails(seen: Evaluation) -> Iterator[Finding]:
             )
 
 
-def _cautions(seen: Evaluation) -> Iterator[Finding]:
-    if seen.pack.full.number > TOUCH_SAFE_V:
+def _over_60_v(full: Figure) -> Iterator[Finding]:
+    if full.number > TOUCH_SAFE_V:
         yield Finding(
             "power-over-60-v",
             "warn",
-            f"Over 60 V DC: {say(seen.pack.full.number, 'V')} at these terminals",
+            f"Over 60 V DC: {say(full.number, 'V')} at these terminals",
             "Beyond what is usually treated as touch-safe; an arc of direct current does not go "
             "out by itself.",
             "Parts rated for it, covered terminals, insulated tools, local rules, and a competent "
@@ -392,32 +412,26 @@ def _cautions(seen: Evaluation) -> Iterator[Finding]:
             "power",
             "pack.voltage_full_v",
         )
-    if seen.project.balance_leads.fuse_a is None and seen.choice.series > 1:
-        fault, melts = (seen.figures[f"balance_leads.{name}"] for name in ("fault_a", "melts_s"))
-        yield Finding(
-            "balance-leads-unfused",
+
+
+def power_cautions() -> tuple[Finding, ...]:
+    """What holds of every power path."""
+    return (
+        Finding(
+            "no-bypass",
             "note",
-            f"Two balance leads that touch carry {say(fault.value, 'A')} and melt within "
-            f"{say_about(melts.number)}",
-            "They lie over places of other voltage and have no fuse.",
-            "Insulate and strip one at a time; or a small fuse in each, close to the cells.",
+            "Do not bypass a BMS to get rid of a trip",
+            "The trip says that something is past its limit.",
+            "Find out which limit, with the path below.",
             "power",
-            "balance_leads.fault_a",
-        )
-    yield Finding(
-        "no-bypass",
-        "note",
-        "Do not bypass a BMS to get rid of a trip",
-        "The trip says that something is past its limit.",
-        "Find out which limit, with the path below.",
-        "power",
-    )
-    yield Finding(
-        "measure-first",
-        "note",
-        "Nothing here certifies: thresholds, trips and rises are to be measured",
-        "Bands and limits are typical ones; parts and contacts differ.",
-        "Try each cut-off with a bench supply and a load, feel the leads after an hour, and keep "
-        "to local rules and licensed practice.",
-        "power",
+        ),
+        Finding(
+            "measure-first",
+            "note",
+            "Nothing here certifies: thresholds, trips and rises are to be measured",
+            "Bands and limits are typical ones; parts and contacts differ.",
+            "Try each cut-off with a bench supply and a load, feel the leads after an hour, and "
+            "keep to local rules and licensed practice.",
+            "power",
+        ),
     )

@@ -6,11 +6,11 @@ import math
 from typing import TYPE_CHECKING, Any
 
 from lumvak.core.chain import RATED_FOR_S, rating
+from lumvak.core.evaluation import Evaluation, path_in_hand
 from lumvak.core.order import time_ratio
 from lumvak.core.upgrades import upgrades
 
 if TYPE_CHECKING:
-    from lumvak.core.evaluate import Evaluation
     from lumvak.core.judged import Place
 
 
@@ -126,7 +126,7 @@ def upgrade_rows(seen: Evaluation) -> list[dict[str, Any]]:
             "to_a": step.to_a,
             "cost": step.cost,
         }
-        for step in upgrades(seen)
+        for step in upgrades(path_in_hand(seen))
     ]
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -36,7 +36,7 @@ class BoardSetting:
     parallel: int
     draw: Draw
     charge_a: float
-    need: Need
+    one_port: bool
     protection: Protection
     rest: Rest
 
@@ -190,7 +190,7 @@ def _carries(board: Board, setting: BoardSetting) -> Iterator[Point]:
             f"the charger gives {say(setting.charge_a, 'A')}",
             f"A charger of up to {say(board.charge_a, 'A')}.",
         )
-    if board.ports == 2 and wants_one_port(setting.need):
+    if board.ports == 2 and setting.one_port:
         yield Point(
             "ports",
             "has a separate charge port; the equipment has two contacts",
@@ -335,3 +335,21 @@ def verdicts(boards: Iterable[Board], setting: BoardSetting) -> tuple[Verdict, .
 def proposed(found: tuple[Verdict, ...]) -> Verdict | None:
     """The recommended board: the first that serves; ``None`` where none does."""
     return found[0] if found and found[0].serves else None
+
+
+@dataclass(frozen=True, slots=True)
+class BoardChoice:
+    """All boards judged for a pack, and the one in force; ``None`` is none."""
+
+    setting: BoardSetting
+    verdicts: tuple[Verdict, ...]
+    verdict: Verdict | None
+
+
+def board_choice(
+    boards: Mapping[str, Board], picked: str | None, setting: BoardSetting
+) -> BoardChoice:
+    """Judge all boards; the one ``picked`` by its id is in force, else the recommended one."""
+    found = verdicts(boards.values(), setting)
+    named = boards.get(picked or "")
+    return BoardChoice(setting, found, proposed(found) if named is None else judge(named, setting))

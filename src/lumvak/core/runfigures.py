@@ -27,8 +27,9 @@ MOST_OVERLAID = 2
 
 @dataclass(frozen=True, slots=True)
 class RunResult:
-    """A run with its figures, and the charge from which on a peak stops the equipment."""
+    """A run of ``pack`` with its figures, and from which charge on a peak stops the equipment."""
 
+    pack: Pack
     run: Run
     figures: tuple[Figure, ...]
     peak_from: float
@@ -42,20 +43,22 @@ class Course:
     run: Run
 
 
-def run_of(hand: Hand, pack: PackFigures, need: Need, settings: RunSettings) -> RunResult:
+def run_of(
+    hand: Hand, joint_ohm: Figure | None, pack: PackFigures, need: Need, settings: RunSettings
+) -> RunResult:
     """Run the pack in hand at its load until something ends it (methods 16).
 
-    The step is a share of the run time that sizing expects, so that all runs have like many.
+    The step is a share of the run time that sizing expects, so that all runs have like many;
+    ``joint_ohm`` is what all joints are where the network was solved.
     """
-    figures = {figure.key: figure for figure in pack.every}
-    expected = figures["pack.runtime_h"].number
+    expected = pack.runtime.number
     step_s = step_of(expected)
     choice = hand.choice
-    modelled = modelled_pack(hand, choice.row, choice.series, choice.parallel)
+    modelled = modelled_pack(hand, choice.row, choice.series, choice.parallel, joint_ohm)
     run = _run(hand, modelled, expected, settings)
     peak_from = 1.0 - _peak_usable(hand)
-    made = _figures(hand, pack, modelled, run, figures, step_s, peak_from, need, settings)
-    return RunResult(run, made, peak_from)
+    made = _figures(hand, joint_ohm, pack, modelled, run, step_s, peak_from, need, settings)
+    return RunResult(modelled, run, made, peak_from)
 
 
 def overlaid(
@@ -91,10 +94,13 @@ def step_of(expected_h: float) -> float:
     return min(max(expected_h * 3600.0 / STEPS_A_RUN, SHORTEST_STEP_S), LONGEST_STEP_S)
 
 
-def modelled_pack(hand: Hand, row: int, series: int, parallel: int) -> Pack:
+def modelled_pack(
+    hand: Hand, row: int, series: int, parallel: int, joint_ohm: Figure | None = None
+) -> Pack:
     """What a run discharges: charge counted on, one warm lump, and the path of sizing.
 
-    The joints of the pack in hand are those that were solved on the table.
+    ``joint_ohm`` is what all its joints are, where they were solved; else they are as sizing
+    counts them.
     """
     table, terms = hand.table, hand.terms
     at = np.array([row]), np.array([float(series)]), np.array([float(parallel)])
@@ -102,11 +108,8 @@ def modelled_pack(hand: Hand, row: int, series: int, parallel: int) -> Pack:
     fixed, shared = terms.path.split(at[0], at[1])
     path_ohm = float((fixed + shared / at[2])[0])
     joints_ohm = float(terms.path.joints(*at)[0])
-    choice = hand.choice
-    if hand.joints is not None and (row, series, parallel) == (
-        choice.row, choice.series, choice.parallel,
-    ):  # fmt: skip
-        joints_ohm = hand.joints.number
+    if joint_ohm is not None:
+        joints_ohm = joint_ohm.number
         path_ohm = terms.path.fixed_ohm + joints_ohm
     lump = pack_lump(table, *at, terms)
     return Pack(
@@ -164,10 +167,10 @@ def worst_sag_v(pack: Pack, run: Run) -> float:
 
 def _figures(
     hand: Hand,
+    joint_ohm: Figure | None,
     pack: PackFigures,
     modelled: Pack,
     run: Run,
-    known: dict[str, Figure],
     step_s: float,
     peak_from: float,
     need: Need,
@@ -178,13 +181,13 @@ def _figures(
         pack.series,
         pack.parallel,
         hand.demand.load_figure,
-        known["pack.usable_ah"],
-        *_path(hand),
+        pack.usable_ah,
+        *_path(hand, joint_ohm),
         hand.demand.window.stop,
         hand.demand.ambient,
         start,
-        known["heat.resistance_k_per_w"],
-        known["heat.time_constant_h"],
+        pack.cooling,
+        pack.time_constant,
         constant(
             "run.step_s",
             "Step of the run",
@@ -241,12 +244,12 @@ def _figures(
     )  # fmt: skip
 
 
-def _path(hand: Hand) -> tuple[Figure, ...]:
+def _path(hand: Hand, joint_ohm: Figure | None) -> tuple[Figure, ...]:
     """What lies between cells and equipment in a run: solved joints with leads and board."""
-    if hand.joints is None:
+    if joint_ohm is None:
         return (hand.path,)
     fixed = [item for item in hand.path.inputs if item.key != "path.joint_ohm"]
-    return (hand.joints, *fixed)
+    return (joint_ohm, *fixed)
 
 
 def _distance(need: Need, delivered: Figure) -> tuple[Figure, ...]:

@@ -16,12 +16,12 @@ from lumvak.core.conductors import (
     ROOM_C,
     STILL_AIR_W_PER_M2_K,
     WIRE_FILM_W_PER_M2_K,
-    peak_allowance,
 )
 from lumvak.core.leads import INSULATION_MM, STRAND_FACTOR
 from lumvak.core.pieces import SERIES, TIE, WIRE, Pieces
 from lumvak.core.powersettings import School
 from lumvak.core.project import Joints
+from lumvak.core.timecurves import peak_allowance
 from lumvak.core.units import awg_area_mm2
 
 if TYPE_CHECKING:

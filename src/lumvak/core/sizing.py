@@ -24,7 +24,7 @@ from lumvak.core.cellmodel import (
 )
 from lumvak.core.demand import Demand, Load
 from lumvak.core.heat import FILM_W_PER_M2_K, Lump, block_area_m2, lump_of, rise_k
-from lumvak.core.need import Need
+from lumvak.core.need import EnduranceBasis
 from lumvak.core.project import Pack
 
 Array = NDArray[np.float64]
@@ -101,7 +101,9 @@ class Terms:
     temperature_limit_c: float
 
 
-def sizing_terms(table: CellTable, demand: Demand, need: Need, pack: Pack, path: Path) -> Terms:
+def sizing_terms(
+    table: CellTable, demand: Demand, basis: EnduranceBasis, pack: Pack, path: Path
+) -> Terms:
     """Gather what ``parallel_needs`` takes, with the per-cell columns laid out (n,)."""
     reserves = [
         ageing_reserve(cell, pack.ageing_new, pack.ageing_reclaimed) for cell in table.cells
@@ -113,7 +115,7 @@ def sizing_terms(table: CellTable, demand: Demand, need: Need, pack: Pack, path:
         stop_v=demand.window.stop.number,
         peak_a=demand.peak.number,
         peak_s=demand.peak_duration.number,
-        endurance_basis=need.endurance_basis,
+        endurance_basis=basis,
         endurance=demand.endurance.number if demand.endurance is not None else 0.0,
         charger_a=demand.charger_current.number if demand.charger_current is not None else 0.0,
         derating=pack.derating,

@@ -17,7 +17,7 @@ from numpy.typing import NDArray
 
 from lumvak.core.boards import BoardStage
 from lumvak.core.powerparts import Surge
-from lumvak.core.surge import thermistor_ohm
+from lumvak.core.thermistor import thermistor_ohm
 
 Array = NDArray[np.float64]
 FINE, EVEN = 130, 90

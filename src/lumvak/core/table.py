@@ -8,19 +8,16 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
+from lumvak.core.catalogue import Cell, Chemistry
 from lumvak.core.figures import Figure, assumed, computed, said_or, sheet, typed
-from lumvak.core.hand import Hand
 from lumvak.core.joints import Candidate, Role, strip_count
-from lumvak.core.laying import Plan, laid
-from lumvak.core.layout import Layout, potential_pairs
-from lumvak.core.leads import LeadWire
+from lumvak.core.laying import Plan
+from lumvak.core.layout import Layout
 from lumvak.core.network import Flow, Network, Solved, solve
 from lumvak.core.outline import Flaw
-from lumvak.core.packfigures import PackFigures
-from lumvak.core.path import JointResult
 from lumvak.core.pieces import Pieces, level_of, terminal_number
-from lumvak.core.placing import Placed, placed
-from lumvak.core.project import Joints, LeadPoint, Project
+from lumvak.core.placing import Placed
+from lumvak.core.project import Joints, LeadPoint, MeasuredCell
 from lumvak.core.sections import (
     CONTACT_LIMITS_A,
     CONTACTS_MOHM,
@@ -34,25 +31,25 @@ from lumvak.core.sections import (
     peak_factors,
     rise_per_square,
     rises_k,
-    sections_of,
 )
 from lumvak.core.takeoff import Lead, joint_flaws, leads_of
 
 Array = NDArray[np.float64]
 Index = NDArray[np.intp]
-ROUTE_SLACK, ROUTE_ENDS_MM = 1.15, 60.0
 
 
 @dataclass(frozen=True, eq=False)
 class Given:
-    """What the network is made from besides the geometry, as figures."""
+    """What the network is made from besides the geometry, as figures; ``every`` that it shows."""
 
     rest_v: Figure
     cell_ohm: Figure
     contact_mohm: Figure
     contact_limit_a: Figure | None
+    link_a: Figure | None
     link_mohm: Figure | None
     wire_mm2: Figure
+    every: tuple[Figure, ...]
 
 
 @dataclass(frozen=True, eq=False)
@@ -71,7 +68,10 @@ class Carried:
 
 @dataclass(frozen=True, eq=False)
 class Table:
-    """The pack on the table; ``solved`` is ``None`` where a flaw forbids to solve it."""
+    """The pack on the table; ``solved`` is ``None`` where a flaw forbids to solve it.
+
+    ``flow`` is that of ``current_a``, in air of ``ambient_c``.
+    """
 
     placing: Placed
     pieces: Pieces
@@ -82,12 +82,10 @@ class Table:
     solved: Solved | None
     flow: Flow | None
     carried: Carried | None
-    flaws: tuple[Flaw, ...]
-    barriers: Index
-    barrier_v: Array
-    tap: Index
-    tap_mm: Array
+    joint_flaws: tuple[Flaw, ...]
     lead_ohm: float
+    current_a: float
+    ambient_c: float
 
     @property
     def cells_ohm(self) -> float:
@@ -96,6 +94,11 @@ class Table:
             return self.given.cell_ohm.number * self.layout.series / self.layout.parallel
         each = self.network.cell_ohm.reshape(self.layout.series, self.layout.parallel)
         return float((1.0 / (1.0 / each).sum(axis=1)).sum())
+
+    @property
+    def flaws(self) -> tuple[Flaw, ...]:
+        """What is wrong with places or joints, and where."""
+        return (*self.placing.flaws, *self.joint_flaws)
 
     @property
     def layout(self) -> Layout:
@@ -126,62 +129,66 @@ class Table:
         return int(own[np.argmin(self.carried.pack_limit_a[own])])
 
 
-def table_of(
-    project: Project,
-    hand: Hand,
-    pack: PackFigures,
-    group: JointResult,
-    series: JointResult,
-    wire: LeadWire,
+def joined(
+    placing: Placed,
+    pieces: Pieces,
+    sections: Sections,
+    given: Given,
+    joints: Joints,
+    measured: Sequence[MeasuredCell],
+    lead_ohm: Figure,
+    lead_rise_k: float,
+    current: Figure,
+    ambient: Figure,
+    peak_duration: Figure,
 ) -> Table:
-    """Lay, join and solve the pack in hand (methods 18 and 19)."""
-    choice, joints = hand.choice, project.joints
-    placing = placed(
-        project.arrangement, choice.cell, choice.series, choice.parallel, joints.gap_mm
-    )
+    """Join and solve the pack in hand as it was laid (methods 19).
+
+    ``lead_ohm`` is that of both main leads; ``lead_rise_k`` what their wire may rise by.
+    """
     layout = placing.layout
-    pieces = laid(layout, plan_of(joints, layout, group.chosen, series.chosen))
-    given = _given(joints, hand, pack, wire)
-    sections = sections_of(pieces, group.chosen, series.chosen, given.wire_mm2.number)
     leads, flaws = leads_of(layout, joints.take_off, joints.lead_points)
     flaws += joint_flaws(pieces, leads)
-    network, each_ohm = None, wire.ohm.number / 2.0
+    network, each_ohm = None, lead_ohm.number / 2.0
     if not any(flaw.code in ("joint-shorts", "lead-nowhere", "lead-off-strip") for flaw in flaws):
-        network = network_of(sections, leads, given, project, lead_ohms(joints, leads, each_ohm))
+        network = network_of(sections, leads, given, measured, lead_ohms(joints, leads, each_ohm))
     solved = solve(network) if network is not None else None
     if network is not None and solved is None:
         flaws += (_open(layout),)
-    current = pack.current.number
-    flow = solved.at(current) if solved is not None else None
+    flow = solved.at(current.number) if solved is not None else None
     carried = None
     if solved is not None and flow is not None:
-        carried = carried_by(sections, flow, solved, joints, hand, project.leads.rise_limit_k)
-    full = hand.choice.cell.voltage_full_v
-    pairs, volts = potential_pairs(layout, full, project.arrangement.barrier_v)
+        carried = carried_by(
+            sections, flow, solved, joints, ambient.number, peak_duration.number, lead_rise_k
+        )
     return Table(
         placing, pieces, sections, leads, given, network, solved, flow, carried,
-        (*placing.flaws, *flaws), pairs, volts, *taps_of(project, layout, leads),
-        each_ohm,
+        flaws, each_ohm,
+        current.number, ambient.number,
     )  # fmt: skip
 
 
-def plan_of(joints: Joints, layout: Layout, group: Candidate, series: Candidate) -> Plan:
+def plan_of(joints: Joints, parallel: int, group: Candidate, series: Candidate) -> Plan:
     """What is to be laid, from the joints in force."""
     return Plan(
         joints.scheme,
         joints.side_a,
         joints.side_b,
         group.strips,
-        strip_count(joints.series, series.part.form, "series", layout.parallel),
+        strip_count(joints.series, series.part.form, "series", parallel),
         series.part.form == "strip",
         joints.changes,
     )
 
 
-def _given(joints: Joints, hand: Hand, pack: PackFigures, wire: LeadWire) -> Given:
-    cell = hand.choice.cell
+def given_of(
+    joints: Joints, cell: Cell, chemistry: Chemistry, cell_ohm: Figure, wire_area: Figure
+) -> Given:
+    """What the network is made from besides the geometry (methods 19).
+
+    ``wire_area`` is the section of the main leads in mm2, which wires between cells follow.
+    """
     method = joining_of(joints, cell)
-    chemistry = hand.catalogue.chemistry_of(cell)
     curve = np.array(chemistry.curve).T
     rest = sheet(
         "network.rest_v",
@@ -226,7 +233,7 @@ def _given(joints: Joints, hand: Hand, pack: PackFigures, wire: LeadWire) -> Giv
             "methods 19",
         )
     )
-    link = None
+    link = rating = None
     if joints.link_a is not None:
         rating = typed("joints.link_a", "Fusible link per cell", joints.link_a, "A")
         link = said_or(
@@ -245,18 +252,22 @@ def _given(joints: Joints, hand: Hand, pack: PackFigures, wire: LeadWire) -> Giv
         else assumed(
             "joints.wire_mm2",
             "Wire between cells",
-            wire.area.number,
+            wire_area.number,
             "mm²",
             "as the main leads",
             "methods 19",
-            wire.area,
+            wire_area,
         )
     )
-    return Given(rest, pack.cell_ohm, contact, contact_limit, link, section)
+    return Given(rest, cell_ohm, contact, contact_limit, rating, link, section, (rest,))
 
 
 def network_of(
-    sections: Sections, leads: Sequence[Lead], given: Given, project: Project, lead_ohm: Array
+    sections: Sections,
+    leads: Sequence[Lead],
+    given: Given,
+    measured: Sequence[MeasuredCell],
+    lead_ohm: Array,
 ) -> Network:
     """The resistors and sources of a pack; cells are alike at half charge but where measured."""
     pieces = sections.pieces
@@ -266,7 +277,7 @@ def network_of(
     link = 0.0 if given.link_mohm is None else given.link_mohm.number * 1e-3
     contact = given.contact_mohm.number * 1e-3
     emf, ohm = np.full(count, rest), np.full(count, given.cell_ohm.number)
-    for item in project.measured:
+    for item in measured:
         terminal = terminal_number(layout, f"{item.cell}p")
         if terminal is None:
             continue
@@ -314,14 +325,14 @@ def carried_by(
     flow: Flow,
     solved: Solved,
     joints: Joints,
-    hand: Hand,
+    around: float,
+    peak_s: float,
     wire_rise_k: float,
 ) -> Carried:
-    """Rises at a flow, and the pack currents at which pieces meet their limits."""
-    around = hand.demand.ambient.number
+    """Rises at a flow in air of ``around`` °C, and the pack currents at which pieces are full."""
     per_square = rise_per_square(sections)
     limit = limits_a(sections, per_square, joints, wire_rise_k, around, joints.school)
-    factor = peak_factors(sections, hand.demand.peak_duration.number)
+    factor = peak_factors(sections, peak_s)
     by_pack = pack_limits_a(limit, solved.share.piece_a)
     rises = rises_k(sections, per_square, flow.piece_a, around)
     return Carried(rises, limit, by_pack, by_pack * factor)
@@ -340,32 +351,6 @@ def _open(layout: Layout) -> Flaw:
         "Join the groups where the path is broken.",
         *layout.centre_mm[:2],
     )
-
-
-def taps_of(project: Project, layout: Layout, leads: Sequence[Lead]) -> tuple[Index, Array]:
-    """Where each balance lead goes and its length in mm, both (series + 1,) (methods 18).
-
-    Along the edges to the nearest terminal of the level, over the edge of the pack where that is
-    on the other side, with slack and ends. The board is the first block named BMS, else it lies
-    where the negative lead leaves.
-    """
-    board = next(
-        (item for item in project.arrangement.kept_free if "BMS" in item.name.upper()), None
-    )
-    if board is not None:
-        place = np.array([
-            board.x_mm + board.length_mm / 2.0, board.y_mm + board.width_mm / 2.0,
-            layout.size_mm[2],
-        ])  # fmt: skip
-    else:
-        start = next((lead for lead in leads if lead.pole == "-"), None)
-        place = layout.terminal_mm[start.terminal if start is not None else 1].copy()
-        place[2] = layout.size_mm[2]
-    away = np.abs(layout.terminal_mm - place).sum(axis=1)
-    order = np.lexsort((away, level_of(layout)))
-    first = np.searchsorted(level_of(layout)[order], np.arange(layout.series + 1))
-    terminals = order[first]
-    return terminals, away[terminals] * ROUTE_SLACK + ROUTE_ENDS_MM
 
 
 def moved_lead(table: Table, place: int, lead: Lead) -> Solved | None:

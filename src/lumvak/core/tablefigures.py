@@ -3,43 +3,77 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
+from dataclasses import dataclass
 
 import numpy as np
 
+from lumvak.core.cellmodel import of_cell
 from lumvak.core.figures import Figure, computed, sheet, typed
-from lumvak.core.hand import Hand
 from lumvak.core.joints import Role
-from lumvak.core.leads import LeadWire
-from lumvak.core.packfigures import PackFigures
-from lumvak.core.project import Joints, Project
+from lumvak.core.layout import Layout
+from lumvak.core.project import Joints
+from lumvak.core.room import Arrangement
 from lumvak.core.table import Table, has_bar, total_mass_g
 from lumvak.core.units import say
 
 
-def table_figures(
-    table: Table, project: Project, hand: Hand, pack: PackFigures, wire: LeadWire
-) -> dict[str, Figure]:
-    """Every figure of arrangement and network by key, for the pack in hand."""
-    made = [*_layout(table, project, hand, pack), table.given.rest_v]
-    if table.flow is not None:
-        made += _network(table, project.joints, hand, pack, wire)
-    return {figure.key: figure for figure in made}
+@dataclass(frozen=True, slots=True)
+class NetworkFigures:
+    """What the solve gives, as figures; a limit is ``None`` where nothing sets it.
+
+    ``takeoff_limit`` is that of the strips where the main leads leave, ``link_limit`` that of
+    fusible links, ``leads_limit`` that of several leads together.
+    """
+
+    nodes: Figure
+    busiest_cell: Figure
+    least_cell: Figure
+    excess: Figure
+    effective_ohm: Figure
+    joint_ohm: Figure
+    hottest: Figure | None
+    cells_limit: Figure
+    limits: Mapping[Role, Figure]
+    peak_limits: Mapping[Role, Figure]
+    takeoff_limit: Figure | None
+    contact_limit: Figure | None
+    link_limit: Figure | None
+    leads_limit: Figure | None
+    every: tuple[Figure, ...]
 
 
-def _layout(table: Table, project: Project, hand: Hand, pack: PackFigures) -> list[Figure]:
-    layout = table.layout
+@dataclass(frozen=True, slots=True)
+class LayoutFigures:
+    """How large the pack is and where its parts lie, as figures; ``base`` is what made them."""
+
+    base: tuple[Figure, ...]
+    size: tuple[Figure, ...]
+    places: tuple[Figure, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class MassFigures:
+    """What cells and conductors weigh together, as figures."""
+
+    every: tuple[Figure, ...]
+
+
+def layout_figures(
+    layout: Layout, arrangement: Arrangement, gap_mm: float, series: Figure, parallel: Figure
+) -> LayoutFigures:
+    """Size, centre and neighbours of the pack as it lies (methods 18)."""
     cell = layout.cell
     base = (
-        pack.series,
-        pack.parallel,
-        typed("arrangement.rows", "Rows", project.arrangement.rows, ""),
-        typed("joints.gap_mm", "Gap between cells", project.joints.gap_mm, "mm")
-        if project.arrangement.pitch_mm is None
-        else typed("arrangement.pitch_mm", "Pitch of the holder", project.arrangement.pitch_mm,
-                   "mm"),
+        series,
+        parallel,
+        typed("arrangement.rows", "Rows", arrangement.rows, ""),
+        typed("joints.gap_mm", "Gap between cells", gap_mm, "mm")
+        if arrangement.pitch_mm is None
+        else typed("arrangement.pitch_mm", "Pitch of the holder", arrangement.pitch_mm, "mm"),
         sheet("cell.pitch_mm", "Cell width", cell.pitch_mm, "mm", cell.name),
     )  # fmt: skip
-    size = [
+    size = tuple(
         computed(f"layout.{name}_mm", f"{name.capitalize()} of the pack", value, "mm", rule,
                  "methods 18", *base)
         for name, value, rule in zip(
@@ -49,8 +83,37 @@ def _layout(table: Table, project: Project, hand: Hand, pack: PackFigures) -> li
              "layers × (cell + 3 mm for strips and cover on both sides)"),
             strict=True,
         )
-    ]  # fmt: skip
-    cells = hand.from_sheet("mass_g", "Mass of a cell", "g")
+    )  # fmt: skip
+    corner = layout.corner_mm
+    centre = tuple(
+        computed(f"layout.centre_{axis}_mm", f"Centre of mass from the {edge}", value, "mm",
+                 "mean of the middles of the cells", "methods 18", *base[:2])
+        for axis, edge, value in (
+            ("x", "left edge", layout.centre_mm[0] - corner[0]),
+            ("y", "upper edge", layout.centre_mm[1] - corner[1]),
+        )
+    )  # fmt: skip
+    apart = layout.touching
+    far = int(np.abs(np.diff(layout.group[apart], axis=1)).max(initial=0))
+    full = of_cell(cell, "voltage_full_v", "Cell, full", "V")
+    worst = computed(
+        "layout.neighbour_v",
+        "Most between cans side by side",
+        far * full.number,
+        "V",
+        f"{far} groups apart × full cell voltage",
+        "methods 18",
+        full,
+    )
+    return LayoutFigures(base, size, (*centre, worst))
+
+
+def mass_figures(
+    table: Table, base: tuple[Figure, ...], series: Figure, parallel: Figure
+) -> MassFigures:
+    """What cells and conductors weigh together (methods 18); ``base`` made the layout."""
+    cell, layout = table.layout.cell, table.layout
+    cells = of_cell(cell, "mass_g", "Mass of a cell", "g")
     total = total_mass_g(table)
     strips = computed(
         "layout.conductor_g",
@@ -69,47 +132,29 @@ def _layout(table: Table, project: Project, hand: Hand, pack: PackFigures) -> li
         "cells × mass + strips; board, leads and case come on top",
         "methods 18",
         cells,
-        pack.series,
-        pack.parallel,
+        series,
+        parallel,
         strips,
     )
-    corner = layout.corner_mm
-    centre = [
-        computed(f"layout.centre_{axis}_mm", f"Centre of mass from the {edge}", value, "mm",
-                 "mean of the middles of the cells", "methods 18", *base[:2])
-        for axis, edge, value in (
-            ("x", "left edge", layout.centre_mm[0] - corner[0]),
-            ("y", "upper edge", layout.centre_mm[1] - corner[1]),
-        )
-    ]  # fmt: skip
-    apart = layout.touching
-    far = int(np.abs(np.diff(layout.group[apart], axis=1)).max(initial=0))
-    full = hand.from_sheet("voltage_full_v", "Cell, full", "V")
-    worst = computed(
-        "layout.neighbour_v",
-        "Most between cans side by side",
-        far * full.number,
-        "V",
-        f"{far} groups apart × full cell voltage",
-        "methods 18",
-        full,
-    )
-    taps = computed(
-        "layout.taps_m",
-        "Balance leads in all",
-        float(table.tap_mm.sum()) / 1000.0,
-        "m",
-        "along the edges to the nearest terminal × 1.15 + 60 mm, each",
-        "methods 18",
-        pack.series,
-    )
-    return [*size, mass, *centre, worst, taps]
+    return MassFigures((mass,))
 
 
-def _network(
-    table: Table, joints: Joints, hand: Hand, pack: PackFigures, wire: LeadWire
-) -> list[Figure]:
-    assert table.solved is not None and table.flow is not None and table.carried is not None
+def network_figures(
+    table: Table,
+    joints: Joints,
+    current: Figure,
+    series: Figure,
+    parallel: Figure,
+    cells_carry: Figure,
+    peak_duration: Figure,
+    wire_limit: Figure,
+) -> NetworkFigures | None:
+    """What the solved network gives (methods 19); ``None`` where it is not solved.
+
+    ``cells_carry`` is what evenly used cells carry, ``wire_limit`` what one pair of leads does.
+    """
+    if table.solved is None or table.flow is None:
+        return None
     solved, flow, layout, given = table.solved, table.flow, table.layout, table.given
     nodes = computed(
         "network.nodes",
@@ -118,8 +163,8 @@ def _network(
         "",
         "two ends of every cell, where leads cut a strip, and both outer ends",
         "methods 19",
-        pack.series,
-        pack.parallel,
+        series,
+        parallel,
     )
     balance = computed(
         "network.balance",
@@ -131,7 +176,7 @@ def _network(
         nodes,
     )
     base: tuple[Figure, ...] = (
-        pack.current,
+        current,
         given.cell_ohm,
         given.rest_v,
         given.contact_mohm,
@@ -163,12 +208,12 @@ def _network(
     fair = computed(
         "network.fair_cell_a",
         "Fair share of a cell",
-        pack.current.number / layout.parallel,
+        current.number / layout.parallel,
         "A",
         "current ÷ parallel",
         "methods 19",
-        pack.current,
-        pack.parallel,
+        current,
+        parallel,
     )
     over = computed(
         "network.cell_excess",
@@ -206,8 +251,8 @@ def _network(
         "S·R ÷ P; where cells were measured, 1 ÷ Σ(1 ÷ R) of each group, summed",
         "methods 19",
         given.cell_ohm,
-        pack.series,
-        pack.parallel,
+        series,
+        parallel,
     )
     joint = computed(
         "network.joint_ohm",
@@ -222,11 +267,11 @@ def _network(
     drop = computed(
         "network.drop_v",
         "Lost in joints",
-        joint.number * pack.current.number,
+        joint.number * current.number,
         "V",
         "current × resistance of all joints",
         "methods 19",
-        pack.current,
+        current,
         joint,
     )
     loss = computed(
@@ -238,14 +283,52 @@ def _network(
         "methods 19",
         *base,
     )
-    made = [balance, busiest, least, fair, over, spread, whole, joint, drop, loss]
-    if len(table.pieces):
-        made += _hot(table, base)
-    made += _limits(table, joints, hand, pack, wire, over, base)
-    return made
+    hottest, most = _hot(table, base) if len(table.pieces) else (None, None)
+    limits, peak_limits = _joint_limits(table, peak_duration, base)
+    takeoff = _takeoff_limit(table, joints, base)
+    cells = computed(
+        "network.cells_limit_a",
+        "Cells carry, as they share",
+        cells_carry.number / (1.0 + over.number),
+        "A",
+        "what evenly used cells carry ÷ (1 + excess of the busiest)",
+        "methods 19",
+        cells_carry,
+        over,
+    )
+    contact = _each_limit("contact", "Joints on the cells carry", given.contact_limit_a,
+                          parallel, over)  # fmt: skip
+    link = _each_limit("link", "Fusible links carry", given.link_a, parallel, over)
+    leads = _leads_limit(table, joints, wire_limit)
+    by_role = [
+        item
+        for role in limits
+        for item in (limits[role], peak_limits[role])
+    ]  # fmt: skip
+    made = (
+        balance, busiest, least, fair, over, spread, whole, joint, drop, loss, hottest, most,
+        *by_role, takeoff, cells, contact, link, leads,
+    )  # fmt: skip
+    return NetworkFigures(
+        nodes=nodes,
+        busiest_cell=busiest,
+        least_cell=least,
+        excess=over,
+        effective_ohm=whole,
+        joint_ohm=joint,
+        hottest=hottest,
+        cells_limit=cells,
+        limits=limits,
+        peak_limits=peak_limits,
+        takeoff_limit=takeoff,
+        contact_limit=contact,
+        link_limit=link,
+        leads_limit=leads,
+        every=tuple(item for item in made if item is not None),
+    )
 
 
-def _hot(table: Table, base: tuple[Figure, ...]) -> list[Figure]:
+def _hot(table: Table, base: tuple[Figure, ...]) -> tuple[Figure, Figure]:
     assert table.flow is not None and table.carried is not None
     rises = np.where(np.isfinite(table.carried.rise_k), table.carried.rise_k, np.inf)
     hot = int(np.argmax(rises))
@@ -268,119 +351,104 @@ def _hot(table: Table, base: tuple[Figure, ...]) -> list[Figure]:
         "methods 19",
         *base,
     )
-    return [rise, most]
+    return rise, most
 
 
-def _limits(
-    table: Table,
-    joints: Joints,
-    hand: Hand,
-    pack: PackFigures,
-    wire: LeadWire,
-    over: Figure,
-    base: tuple[Figure, ...],
-) -> list[Figure]:
+def _joint_limits(
+    table: Table, peak_duration: Figure, base: tuple[Figure, ...]
+) -> tuple[dict[Role, Figure], dict[Role, Figure]]:
+    """What the joints of each role let the pack draw, for good and for the peak."""
     assert table.carried is not None and table.solved is not None
-    made = []
+    limits: dict[Role, Figure] = {}
+    peaks: dict[Role, Figure] = {}
     roles: tuple[Role, Role] = ("group", "series")
     for role in roles:
         piece = table.busiest(role)
         if piece is None:
             continue
         limit = float(table.carried.pack_limit_a[piece])
-        own = table.role(role)
-        peak = float(table.carried.pack_peak_a[own].min())
+        peak = float(table.carried.pack_peak_a[table.role(role)].min())
         share = abs(float(table.solved.share.piece_a[piece]))
-        made.append(
-            computed(
-                f"network.{role}_limit_a",
-                f"{role.capitalize()} joints carry",
-                limit if math.isfinite(limit) else None,
-                "A",
-                f"what the {table.pieces.name(piece)} carries ÷ its share of the pack current, "
-                f"{say(share, '%')}",
-                "methods 19",
-                typed(f"joints.{role}.part", "Conductor", None, ""),
-                *base,
-            )
-        )
-        made.append(
-            computed(
-                f"network.{role}_peak_a",
-                f"{role.capitalize()} joints carry for the peak",
-                peak if math.isfinite(peak) else None,
-                "A",
-                "the same with what a piece may do for the length of the peak",
-                "methods 9 and 19",
-                made[-1],
-                hand.demand.peak_duration,
-            )
-        )
-    at_leads = table.at_leads & np.isfinite(table.carried.pack_limit_a)
-    if at_leads.any():
-        first = int(np.argmin(np.where(at_leads, table.carried.pack_limit_a, np.inf)))
-        made.append(
-            computed(
-                "network.takeoff_limit_a",
-                "Take-offs carry",
-                float(table.carried.pack_limit_a[first]),
-                "A",
-                f"what the {table.pieces.name(first)}, where a main lead leaves, carries ÷ its "
-                "share of the pack current",
-                "methods 19",
-                typed("joints.take_off", "Main lead leaves from", joints.take_off, ""),
-                *base,
-            )
-        )
-    factor = 1.0 + over.number
-    made.append(
-        computed(
-            "network.cells_limit_a",
-            "Cells carry, as they share",
-            pack.cells_limit.number / factor,
+        limits[role] = computed(
+            f"network.{role}_limit_a",
+            f"{role.capitalize()} joints carry",
+            limit if math.isfinite(limit) else None,
             "A",
-            "what evenly used cells carry ÷ (1 + excess of the busiest)",
+            f"what the {table.pieces.name(piece)} carries ÷ its share of the pack current, "
+            f"{say(share, '%')}",
             "methods 19",
-            pack.cells_limit,
-            over,
+            typed(f"joints.{role}.part", "Conductor", None, ""),
+            *base,
         )
-    )
-    for key, label, each in (
-        ("contact", "Joints on the cells carry", table.given.contact_limit_a),
-        ("link", "Fusible links carry", _link_rating(table)),
-    ):
-        if each is not None:
-            made.append(
-                computed(
-                    f"network.{key}_limit_a",
-                    label,
-                    each.number * table.layout.parallel / factor,
-                    "A",
-                    "limit of one × parallel ÷ (1 + excess of the busiest cell)",
-                    "methods 19",
-                    each,
-                    pack.parallel,
-                    over,
-                )
-            )
-    lead_shares = np.abs(table.solved.share.lead_a)
-    if len(table.leads) > 2 and not any(has_bar(joints, pole) for pole in "+-"):
-        made.append(
-            computed(
-                "network.leads_limit_a",
-                "Main leads carry together",
-                wire.limit.number / float(lead_shares.max()),
-                "A",
-                f"what one carries ÷ the largest share, {say(float(lead_shares.max()), '%')}",
-                "methods 19",
-                wire.limit,
-            )
+        peaks[role] = computed(
+            f"network.{role}_peak_a",
+            f"{role.capitalize()} joints carry for the peak",
+            peak if math.isfinite(peak) else None,
+            "A",
+            "the same with what a piece may do for the length of the peak",
+            "methods 9 and 19",
+            limits[role],
+            peak_duration,
         )
-    return made
+    return limits, peaks
 
 
-def _link_rating(table: Table) -> Figure | None:
-    link = table.given.link_mohm
-    if link is None:
+def _takeoff_limit(table: Table, joints: Joints, base: tuple[Figure, ...]) -> Figure | None:
+    """What the pieces where a main lead leaves let the pack draw."""
+    assert table.carried is not None
+    at_leads = table.at_leads & np.isfinite(table.carried.pack_limit_a)
+    if not at_leads.any():
         return None
-    return next((item for item in link.inputs if item.key == "joints.link_a"), None)
+    first = int(np.argmin(np.where(at_leads, table.carried.pack_limit_a, np.inf)))
+    return computed(
+        "network.takeoff_limit_a",
+        "Take-offs carry",
+        float(table.carried.pack_limit_a[first]),
+        "A",
+        f"what the {table.pieces.name(first)}, where a main lead leaves, carries ÷ its "
+        "share of the pack current",
+        "methods 19",
+        typed("joints.take_off", "Main lead leaves from", joints.take_off, ""),
+        *base,
+    )
+
+
+def _each_limit(
+    key: str, label: str, each: Figure | None, parallel: Figure, over: Figure
+) -> Figure | None:
+    """What the pack may draw where every cell has a part that carries ``each``."""
+    if each is None:
+        return None
+    return computed(
+        f"network.{key}_limit_a",
+        label,
+        each.number * parallel.number / (1.0 + over.number),
+        "A",
+        "limit of one × parallel ÷ (1 + excess of the busiest cell)",
+        "methods 19",
+        each,
+        parallel,
+        over,
+    )
+
+
+def _leads_limit(table: Table, joints: Joints, limit: Figure) -> Figure | None:
+    """What several main leads carry together, by the largest share of one."""
+    assert table.solved is not None
+    shares = np.abs(table.solved.share.lead_a)
+    if len(table.leads) <= 2 or any(has_bar(joints, pole) for pole in "+-"):
+        return None
+    return computed(
+        "network.leads_limit_a",
+        "Main leads carry together",
+        limit.number / float(shares.max()),
+        "A",
+        f"what one carries ÷ the largest share, {say(float(shares.max()), '%')}",
+        "methods 19",
+        limit,
+    )
+
+
+def excess_of(network: NetworkFigures | None) -> float:
+    """How far the busiest cell is over its fair share; 0 where nothing is solved."""
+    return 0.0 if network is None else max(0.0, network.excess.number)

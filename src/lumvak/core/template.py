@@ -7,9 +7,9 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from lumvak.core.cutlist import SHEET, WIRE_FORM, Cut
-from lumvak.core.evaluate import Evaluation
 from lumvak.core.layout import FACE_A, FACE_B, Layout
 from lumvak.core.pieces import level_of
+from lumvak.core.table import Table
 
 Point = tuple[float, float]
 SIDE_NAMES = {FACE_A: "A", FACE_B: "B"}
@@ -41,22 +41,22 @@ class SideDrawing:
     shapes: tuple[Shape, ...]
 
 
-def template_of(seen: Evaluation, cuts: Sequence[Cut]) -> tuple[SideDrawing, ...]:
+def template_of(table: Table, cuts: Sequence[Cut]) -> tuple[SideDrawing, ...]:
     """Both sides of every layer of cells; side B mirrored as it is seen when turned over."""
-    layers = int(seen.table.layout.layer.max(initial=0)) + 1
+    layers = int(table.layout.layer.max(initial=0)) + 1
     return tuple(
-        _side(seen, cuts, face, layer, layers)
+        _side(table, cuts, face, layer, layers)
         for layer in range(layers)
         for face in (FACE_A, FACE_B)
     )
 
 
-def _side(seen: Evaluation, cuts: Sequence[Cut], face: int, layer: int, layers: int) -> SideDrawing:
+def _side(table: Table, cuts: Sequence[Cut], face: int, layer: int, layers: int) -> SideDrawing:
     name = SIDE_NAMES[face] + (str(layer + 1) if layers > 1 else "")
     own = [
         cut for cut in cuts if cut.layer == layer and cut.face not in ({FACE_A, FACE_B} - {face})
     ]
-    drawn = list(_shapes(seen, own, face, layer, name))
+    drawn = list(_shapes(table, own, face, layer, name))
     points = [point for shape in drawn for point in _extent(shape)]
     low_x, low_y = min(p[0] for p in points), min(p[1] for p in points)
     high_x, high_y = max(p[0] for p in points), max(p[1] for p in points)
@@ -83,11 +83,9 @@ def _extent(shape: Shape) -> list[Point]:
     return [(x - radius, y - radius), (x + radius, y + radius)]
 
 
-def _shapes(
-    seen: Evaluation, cuts: Sequence[Cut], face: int, layer: int, name: str
-) -> Iterator[Shape]:
+def _shapes(table: Table, cuts: Sequence[Cut], face: int, layer: int, name: str) -> Iterator[Shape]:
     hidden = FACE_B if face == FACE_A else FACE_A
-    yield from _cells(seen.table.layout, layer, name, hidden)
+    yield from _cells(table.layout, layer, name, hidden)
     for cut in cuts:
         if cut.size.form == WIRE_FORM:
             yield Shape(f"{name}_WIRES", (cut.start, cut.end))
@@ -95,8 +93,8 @@ def _shapes(
             yield Shape(f"{name}_STRIPS_PLATE", _box(*cut.start, *cut.end), closed=True)
         else:
             yield Shape(f"{name}_STRIPS_{cut.size.role.upper()}", strip_corners(cut), closed=True)
-    for lead in seen.table.leads:
-        layout = seen.table.layout
+    for lead in table.leads:
+        layout = table.layout
         if layout.face[lead.terminal] == hidden or layout.layer[lead.terminal // 2] != layer:
             continue
         at = layout.terminal_mm[lead.terminal]

@@ -8,15 +8,12 @@ infinite where it has not; a harm curve the current that a part stands for that 
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
-
-from lumvak.core.boards import BoardStage
-from lumvak.core.conductors import peak_allowance
 
 Array = NDArray[np.float64]
 SHORTEST_S, LONGEST_S, PER_DECADE = 1e-4, 1e4, 20
@@ -26,6 +23,20 @@ TIMES_S: Array = np.logspace(
     round(PER_DECADE * math.log10(LONGEST_S / SHORTEST_S)) + 1,
 )
 LOG_TIMES: Array = np.log(TIMES_S)
+# A strip may rise so many times as far for a short peak as for good, falling to once in between.
+PEAK_RISE_FACTOR = 2.0
+PEAK_SHORT_S, STEADY_S = 60.0, 600.0
+
+
+def peak_allowance(seconds: float) -> float:
+    """How many times its continuous rise a conductor may reach for a peak (methods 9).
+
+    Twice up to a minute, falling to the continuous rise itself at ten minutes.
+    """
+    share = math.log(max(seconds, PEAK_SHORT_S) / PEAK_SHORT_S) / math.log(STEADY_S / PEAK_SHORT_S)
+    return PEAK_RISE_FACTOR + (1.0 - PEAK_RISE_FACTOR) * min(share, 1.0)
+
+
 ALLOWANCES: Array = np.array([peak_allowance(float(time)) for time in TIMES_S])
 HALVINGS = 32
 # A fall by more than this between two times of the grid is a step, not a slope.
@@ -103,13 +114,22 @@ def allowed_rise(short_k: float, steady_k: float, short_s: float, steady_s: floa
     return np.asarray(short_k + (steady_k - short_k) * share)
 
 
-def stages_curve(stages: Sequence[BoardStage]) -> Array:
-    """Opening curve of over-current stages: each opens once its current is passed for its delay."""
+def stages_curve(stages: Iterable[tuple[float, float]]) -> Array:
+    """Opening curve of over-current stages, each a current in A and a delay in s.
+
+    Each opens once its current is passed for its delay.
+    """
     curve = np.full(TIMES_S.shape, np.inf)
-    for stage in stages:
-        reached = stage.delay_s * (1.0 - 1e-9) <= TIMES_S
-        curve[reached] = np.minimum(curve[reached], stage.current_a)
+    for current_a, delay_s in stages:
+        reached = delay_s * (1.0 - 1e-9) <= TIMES_S
+        curve[reached] = np.minimum(curve[reached], current_a)
     return curve
+
+
+def going_over(peak_a: Array, continuous_a: float) -> Array:
+    """What a peak may be, going over into the continuous current in ten minutes as strips do."""
+    share = np.clip(ALLOWANCES - 1.0, 0.0, 1.0)
+    return np.asarray(continuous_a * (peak_a / continuous_a) ** share)
 
 
 def band_curves(

@@ -23,7 +23,7 @@ from lumvak.core.discharge import Pack, Step
 from lumvak.core.figures import Figure, computed, typed
 from lumvak.core.hand import Hand
 from lumvak.core.project import RunSettings
-from lumvak.core.runfigures import duty_steps, modelled_pack, step_of
+from lumvak.core.runfigures import duty_steps, step_of
 
 Array = NDArray[np.float64]
 Report = Callable[[float], bool]
@@ -238,14 +238,17 @@ def run_many(
 
 
 def tolerance(
-    hand: Hand, expected_h: float, settings: RunSettings, report: Report = lambda _: True
+    hand: Hand,
+    pack: Pack,
+    expected_h: float,
+    settings: RunSettings,
+    report: Report = lambda _: True,
 ) -> Tolerance:
     """How surely the pack in hand does what is asked, over many drawn packs (methods 17).
 
-    ``expected_h`` is the run time of the pack as counted on. Raises Cancelled.
+    ``pack`` is what its run discharges, ``expected_h`` its run time as counted on. Raises
+    Cancelled.
     """
-    choice = hand.choice
-    pack = modelled_pack(hand, choice.row, choice.series, choice.parallel)
     drawn = draw(pack, settings)
     step_s = step_of(expected_h)
     duty = duty_steps(hand, step_s, expected_h)

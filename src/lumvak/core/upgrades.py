@@ -5,17 +5,19 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
-from lumvak.core.chain import Link
+from lumvak.core.catalogue import Catalogue
+from lumvak.core.figures import Figure
 from lumvak.core.fuses import hold_a
 from lumvak.core.leads import wire_limit_a
+from lumvak.core.link import Link
+from lumvak.core.pack import Choice
 from lumvak.core.path import JointResult
+from lumvak.core.power import Power
 from lumvak.core.powerparts import Fuse
-from lumvak.core.powersettings import picking
-
-if TYPE_CHECKING:
-    from lumvak.core.evaluate import Evaluation
+from lumvak.core.powersettings import Leads, School, picking
+from lumvak.core.protection import Verdict
 
 MOST_STEPS = 6
 LIKE = 1e-6
@@ -50,10 +52,31 @@ class _Raised:
     changes: tuple[tuple[str, Any], ...] = ()
 
 
-def upgrades(seen: Evaluation) -> tuple[Step, ...]:
+@dataclass(frozen=True, eq=False)
+class PathInHand:
+    """The path as it is, of which a link is to be raised.
+
+    ``full`` is the full voltage of the pack; ``leads`` and ``school`` are the builder's.
+    """
+
+    chain: tuple[Link, ...]
+    catalogue: Catalogue
+    choice: Choice
+    group: JointResult
+    series: JointResult
+    school: School
+    link_a: float | None
+    leads: Leads
+    power: Power
+    verdicts: tuple[Verdict, ...]
+    ambient: Figure
+    full: Figure
+
+
+def upgrades(seen: PathInHand) -> tuple[Step, ...]:
     """The next upgrades in order, each of the link that is then the weakest (methods 13)."""
-    limits = {link.key: link.continuous_a for link in seen.links}
-    names = {link.key: link.name for link in seen.links}
+    links = {link.key: link for link in seen.chain}
+    limits = {link.key: link.continuous_a for link in seen.chain}
     steps: list[Step] = []
     while len(steps) < MOST_STEPS:
         finite = {key: amps for key, amps in limits.items() if math.isfinite(amps)}
@@ -67,30 +90,31 @@ def upgrades(seen: Evaluation) -> tuple[Step, ...]:
             target = next(
                 (amps for amps in sorted(finite.values()) if amps > now * (1.0 + LIKE)), now
             )
-        raised = _raise(seen, weakest, target)
+        name = links[weakest].name
+        raised = _raise(seen, links[weakest], target)
         if raised is None:
-            steps.append(Step(weakest, names[weakest], now, now, "nothing on offer does it", None))
+            steps.append(Step(weakest, name, now, now, "nothing on offer does it", None))
             break
         for same in SAME_STRIP.get(weakest, ()):
             if same in limits:
                 limits[same] *= raised.limit_a / now
         limits[weakest] = raised.limit_a
         reached = min(limits.values())
-        steps.append(
-            Step(weakest, names[weakest], now, reached, raised.what, raised.cost, raised.changes)
-        )
+        steps.append(Step(weakest, name, now, reached, raised.what, raised.cost, raised.changes))
     return tuple(steps)
 
 
-def _raise(seen: Evaluation, key: str, target_a: float) -> _Raised | None:
+def _raise(seen: PathInHand, link: Link, target_a: float) -> _Raised | None:
     """The cheapest change that raises one link to a current at least."""
+    key = link.key
     if key in ("series-joints", "group-joints", "take-offs"):
         result = seen.series if key == "series-joints" else seen.group
-        link = next(item for item in seen.links if item.key == key)
-        return _more_strip(result, link, target_a, seen)
-    makers: dict[str, Callable[[Evaluation, float], _Raised | None]] = {
-        "cells": _more_cells,
-        "link": _larger_links,
+        return _more_strip(result, link, target_a, seen.school)
+    if key == "cells":
+        return _more_cells(seen.choice, link.continuous_a, target_a)
+    if key == "link":
+        return _larger_links(seen.link_a or 0.0, link.continuous_a, target_a)
+    makers: dict[str, Callable[[PathInHand, float], _Raised | None]] = {
         "leads": _thicker_wire,
         "fuse": _larger_fuse,
         "board": _larger_board,
@@ -102,9 +126,7 @@ def _raise(seen: Evaluation, key: str, target_a: float) -> _Raised | None:
     return None if maker is None else maker(seen, target_a)
 
 
-def _more_cells(seen: Evaluation, target_a: float) -> _Raised | None:
-    choice = seen.choice
-    now = next(link.continuous_a for link in seen.links if link.key == "cells")
+def _more_cells(choice: Choice, now: float, target_a: float) -> _Raised | None:
     wanted = math.ceil(target_a / (now / choice.parallel) - LIKE)
     if wanted > 500:
         return None
@@ -113,17 +135,12 @@ def _more_cells(seen: Evaluation, target_a: float) -> _Raised | None:
                    more * choice.cell.price)  # fmt: skip
 
 
-def _larger_links(seen: Evaluation, target_a: float) -> _Raised | None:
-    now = next(link.continuous_a for link in seen.links if link.key == "link")
-    rating = seen.project.joints.link_a or 0.0
+def _larger_links(rating: float, now: float, target_a: float) -> _Raised | None:
     wanted = math.ceil(rating * target_a / now * 2.0) / 2.0
     return _Raised(now * wanted / rating, f"links of {wanted:g} A", 0.0)
 
 
-def _more_strip(
-    result: JointResult, link: Link, target_a: float, seen: Evaluation
-) -> _Raised | None:
-    school = seen.project.joints.school
+def _more_strip(result: JointResult, link: Link, target_a: float, school: School) -> _Raised | None:
     # Candidates count with even sharing; what the solve makes of the one in force scales them.
     scale = link.continuous_a / result.chosen.limits_a[school]
     series = result.setting.role == "series"
@@ -146,8 +163,8 @@ def _more_strip(
     return best
 
 
-def _thicker_wire(seen: Evaluation, target_a: float) -> _Raised | None:
-    leads, ambient = seen.project.leads, seen.demand.ambient.number
+def _thicker_wire(seen: PathInHand, target_a: float) -> _Raised | None:
+    leads, ambient = seen.leads, seen.ambient.number
     return _cheapest(
         seen.catalogue.wires.values(),
         lambda wire: wire_limit_a(wire, leads, ambient),
@@ -157,8 +174,8 @@ def _thicker_wire(seen: Evaluation, target_a: float) -> _Raised | None:
     )
 
 
-def _larger_fuse(seen: Evaluation, target_a: float) -> _Raised | None:
-    ambient = seen.demand.ambient.number
+def _larger_fuse(seen: PathInHand, target_a: float) -> _Raised | None:
+    ambient = seen.ambient.number
     able = [
         item
         for item in seen.power.fuse.found
@@ -177,7 +194,7 @@ def _larger_fuse(seen: Evaluation, target_a: float) -> _Raised | None:
     return None if found is None else replace(found, what=f"{found.what}, and a thicker wire")
 
 
-def _larger_board(seen: Evaluation, target_a: float) -> _Raised | None:
+def _larger_board(seen: PathInHand, target_a: float) -> _Raised | None:
     made, board = seen.power.made, seen.power.board
     if made is not None and board is not None and board.continuous_a < made.continuous_a and (
         made.continuous_a >= target_a * (1.0 - LIKE)
@@ -187,20 +204,20 @@ def _larger_board(seen: Evaluation, target_a: float) -> _Raised | None:
     return _cheapest(able, lambda board: board.continuous_a, target_a, "protection.board")
 
 
-def _larger_connector(seen: Evaluation, target_a: float) -> _Raised | None:
+def _larger_connector(seen: PathInHand, target_a: float) -> _Raised | None:
     able = [part for part in seen.catalogue.connectors.values()
-            if part.voltage_dc_v >= seen.pack.full.number]  # fmt: skip
+            if part.voltage_dc_v >= seen.full.number]  # fmt: skip
     return _cheapest(able, lambda part: part.continuous_a, target_a, "power.connector")
 
 
-def _larger_switch(seen: Evaluation, target_a: float) -> _Raised | None:
-    full = seen.pack.full.number
+def _larger_switch(seen: PathInHand, target_a: float) -> _Raised | None:
+    full = seen.full.number
     able = [part for part in seen.catalogue.switches.values()
             if part.voltage_dc_v >= full and part.breaking_a >= target_a]  # fmt: skip
     return _cheapest(able, lambda part: part.continuous_a, target_a, "power.switch")
 
 
-def _larger_surge(seen: Evaluation, target_a: float) -> _Raised | None:
+def _larger_surge(seen: PathInHand, target_a: float) -> _Raised | None:
     able = [part for part in seen.catalogue.surges.values() if part.kind == "thermistor"]
     return _cheapest(able, lambda part: part.steady_a or 0.0, target_a, "power.surge")
 

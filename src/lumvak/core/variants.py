@@ -9,7 +9,6 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from lumvak.core.evaluate import Evaluation
 from lumvak.core.network import Flow, Solved, solve, without
 from lumvak.core.sections import rise_per_square, rises_k
 from lumvak.core.table import Table, pack_limits_a, with_leads
@@ -71,19 +70,16 @@ class Broken:
         return not self.pieces and not self.cells
 
 
-def variant_of(seen: Evaluation, solved: Solved, name: str, kept: Mask | None = None) -> Variant:
-    """Sum up a solved network of the pack in hand; ``kept`` are the pieces it still has."""
-    table = seen.table
-    current = seen.pack.current.number
-    flow = solved.at(current)
+def variant_of(table: Table, solved: Solved, name: str, kept: Mask | None = None) -> Variant:
+    """Sum up a solved network of the pack on the table; ``kept`` are the pieces it still has."""
+    flow = solved.at(table.current_a)
     sections = table.sections
     count = len(table.pieces)
     whole = np.ones(count, dtype=bool) if kept is None else kept
     piece_a, piece_w, share = np.zeros(count), np.zeros(count), np.zeros(count)
     piece_a[whole], piece_w[whole] = flow.piece_a, flow.piece_w
     share[whole] = solved.share.piece_a
-    around = seen.demand.ambient.number
-    rises = rises_k(sections, rise_per_square(sections), piece_a, around)
+    rises = rises_k(sections, rise_per_square(sections), piece_a, table.ambient_c)
     limit = math.inf
     if table.carried is not None and table.solved is not None:
         # What a piece carries does not change; its share of the pack current does.
@@ -112,23 +108,24 @@ def variant_of(seen: Evaluation, solved: Solved, name: str, kept: Mask | None = 
     )
 
 
-def as_it_is(seen: Evaluation) -> Variant | None:
+def as_it_is(table: Table) -> Variant | None:
     """The pack as drawn; ``None`` where it is not solved."""
-    solved = seen.table.solved
-    return None if solved is None else variant_of(seen, solved, "as drawn")
+    if table.solved is None:
+        return None
+    return variant_of(table, table.solved, "as drawn")
 
 
-def what_if(seen: Evaluation, broken: Broken) -> Variant | None:
+def what_if(table: Table, broken: Broken) -> Variant | None:
     """The pack with something broken; ``None`` where no current passes any more."""
-    network = seen.table.network
+    network = table.network
     if network is None:
         return None
     solved = solve(without(network, sorted(broken.cells), sorted(broken.pieces)))
     if solved is None:
         return None
-    kept = np.ones(len(seen.table.pieces), dtype=bool)
+    kept = np.ones(len(table.pieces), dtype=bool)
     kept[sorted(broken.pieces)] = False
-    return variant_of(seen, solved, "with what is broken", kept)
+    return variant_of(table, solved, "with what is broken", kept)
 
 
 @dataclass(frozen=True, eq=False)
@@ -139,18 +136,17 @@ class TakeOffPlace:
     proposed: bool
 
 
-def take_off_places(seen: Evaluation) -> tuple[TakeOffPlace, ...]:
+def take_off_places(table: Table) -> tuple[TakeOffPlace, ...]:
     """Several places for the main leads, compared; the best has the least excess, then few leads.
 
     Corners, middles, both ends with two leads a pole, and every cell of the end groups.
     """
-    table = seen.table
     found = []
     for name, cells_minus, cells_plus in _places(table):
         leads = [*_leads(table, "-", cells_minus), *_leads(table, "+", cells_plus)]
         solved = with_leads(table, leads)
         if solved is not None:
-            found.append(variant_of(seen, solved, name))
+            found.append(variant_of(table, solved, name))
     if not found:
         return ()
     least = min(item.excess for item in found)
@@ -193,9 +189,8 @@ def _leads(table: Table, pole: str, places: Sequence[float]) -> list[Lead]:
     return found
 
 
-def hot_spots(seen: Evaluation, most: int = 12) -> list[int]:
+def hot_spots(table: Table, most: int = 12) -> list[int]:
     """The pieces nearest to their limits, the first at its limit first."""
-    table = seen.table
     if table.carried is None:
         return []
     order = np.argsort(table.carried.pack_limit_a, kind="stable")

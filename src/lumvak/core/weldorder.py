@@ -8,8 +8,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from lumvak.core.cutlist import Cut
-from lumvak.core.evaluate import Evaluation
 from lumvak.core.layout import FACE_A, FACE_B, FACE_NAMES
+from lumvak.core.table import Table
 from lumvak.core.units import say
 
 
@@ -31,10 +31,10 @@ class Step:
     bare: frozenset[int] = frozenset()
 
 
-def order_of(seen: Evaluation, cuts: Sequence[Cut]) -> tuple[Step, ...]:
+def order_of(table: Table, cuts: Sequence[Cut]) -> tuple[Step, ...]:
     """The steps of joining the pack in hand, in order (methods 20)."""
-    full, series = seen.choice.cell.voltage_full_v, seen.choice.series
-    layout = seen.table.layout
+    layout = table.layout
+    full, series = layout.cell.voltage_full_v, layout.series
     everything = frozenset(range(len(layout)))
     steps = [
         Step(
@@ -53,7 +53,7 @@ def order_of(seen: Evaluation, cuts: Sequence[Cut]) -> tuple[Step, ...]:
         if not groups:
             continue
         now = frozenset(piece for cut in groups for piece in cut.pieces)
-        first = _cells_of(seen, groups[:1])
+        first = _cells_of(table, groups[:1])
         text = f"{_named(face)}: the pieces within the groups, one group after the other"
         cover = f"{_other(face)}, and here every group but the one in hand"
         count = sum(cut.count for cut in groups)
@@ -71,7 +71,7 @@ def order_of(seen: Evaluation, cuts: Sequence[Cut]) -> tuple[Step, ...]:
         text = f"{_named(face)}: joint{'s' if len(levels) > 1 else ''} {named}, in this order"
         cover = f"{_other(face)}, and here all but the two groups of the joint in hand"
         count = sum(cut.count for cut in links)
-        first = _cells_of(seen, [cut for cut in links if cut.level == levels[0]])
+        first = _cells_of(table, [cut for cut in links if cut.level == levels[0]])
         volts = _longest_chain(joined, series) * full
         steps.append(Step(text, count, cover, volts, face, now, done, first))
         done |= now
@@ -91,7 +91,7 @@ def order_of(seen: Evaluation, cuts: Sequence[Cut]) -> tuple[Step, ...]:
     steps.append(
         Step(
             "Main leads: first the negative, covered at once; then the positive",
-            len(seen.table.leads),
+            len(table.leads),
             f"all else; between the two leads stand {say(total, 'V')}",
             total,
             -1,
@@ -102,9 +102,9 @@ def order_of(seen: Evaluation, cuts: Sequence[Cut]) -> tuple[Step, ...]:
     return tuple(steps)
 
 
-def _cells_of(seen: Evaluation, cuts: Sequence[Cut]) -> frozenset[int]:
+def _cells_of(table: Table, cuts: Sequence[Cut]) -> frozenset[int]:
     """All cells of the groups that some pieces touch."""
-    layout = seen.table.layout
+    layout = table.layout
     groups = {int(layout.group[terminal // 2]) for cut in cuts for terminal in cut.joins}
     return frozenset(np.flatnonzero(np.isin(layout.group, list(groups))).tolist())
 

@@ -4,8 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from lumvak.core.cutlist import cuts_of
-from lumvak.core.evaluate import Evaluation
+from lumvak.core.evaluation import Evaluation, cuts_in_hand
 from lumvak.core.template import template_of
 from lumvak.files.problem import write_atomically
 
@@ -23,10 +22,10 @@ def exported(seen: Evaluation, to: str, paper: str = "a4") -> bytes:
     title = f"{seen.project.name}, {seen.choice.series}S{seen.choice.parallel}P"
     if to == "spice":
         return spice_text(seen).encode("utf-8")
-    cuts = cuts_of(seen)
+    cuts = cuts_in_hand(seen)
     if to == "csv":
         return csv_text(seen, cuts).encode("utf-8")
-    sides = template_of(seen, cuts)
+    sides = template_of(seen.table, cuts)
     if to == "svg":
         return svg_text(sides, title).encode("utf-8")
     if to == "dxf":

@@ -7,7 +7,7 @@ import io
 import json
 from pathlib import Path
 
-from lumvak.core.evaluate import Evaluation
+from lumvak.core.evaluation import Evaluation
 from lumvak.core.powersheet import settings_rows
 from lumvak.files.problem import write_atomically
 

@@ -7,7 +7,7 @@ import io
 from collections.abc import Callable, Iterable, Sequence
 
 from lumvak.core.cutlist import Cut, where
-from lumvak.core.evaluate import Evaluation
+from lumvak.core.evaluation import Evaluation
 from lumvak.core.layout import AXES, FACE_NAMES
 from lumvak.core.netnames import node_names
 from lumvak.core.pieces import KIND_NAMES, terminal_name

@@ -9,7 +9,7 @@ from typing import TypeVar
 from pydantic import ValidationError
 
 from lumvak.core.catalogue import Catalogue, Parts, UnknownPart
-from lumvak.core.evaluate import check_parts
+from lumvak.core.partnames import check_parts
 from lumvak.core.project import PROJECT_FORMAT, PROJECT_VERSION, Project, sentences
 from lumvak.files.problem import FileProblem, check_header, read_text, write_atomically
 

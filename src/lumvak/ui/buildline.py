@@ -8,7 +8,7 @@ from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetrics, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
-from lumvak.core.evaluate import Evaluation
+from lumvak.core.evaluation import Evaluation
 from lumvak.core.joints import layers_name
 from lumvak.core.units import say
 from lumvak.ui.keys import moved, step_of

@@ -6,7 +6,7 @@ from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetrics, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
-from lumvak.core.evaluate import Evaluation
+from lumvak.core.evaluation import Evaluation
 from lumvak.core.ladder import Rung
 from lumvak.core.units import say
 from lumvak.ui.keys import is_enter, moved, step_of

@@ -11,9 +11,11 @@ from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 from PyQt6.QtGui import QUndoCommand, QUndoStack
 
 from lumvak.core.catalogue import Catalogue, PartsFile
-from lumvak.core.evaluate import Evaluation, evaluate
+from lumvak.core.evaluate import evaluate
+from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures import Figure
 from lumvak.core.project import Project, field_title, with_values
+from lumvak.core.steps import Steps
 from lumvak.files.catalogue_file import load_catalogue
 from lumvak.files.own_parts import load_own, save_own
 from lumvak.files.problem import FileProblem
@@ -60,8 +62,8 @@ class Session(QObject):
         self._recovery_timer.setInterval(RECOVERY_DELAY_MS)
         self._recovery_timer.timeout.connect(self._keep_copy)
         self.project = Project()
-        self.evaluation: Evaluation = evaluate(self.project, catalogue)
-        self._evaluated = catalogue
+        self._steps = Steps()
+        self.evaluation: Evaluation = evaluate(self.project, catalogue, steps=self._steps)
         self.revision = 0
         self._added: dict[str, Figure] = {}
         self.explained_key = "pack.parallel"
@@ -83,18 +85,13 @@ class Session(QObject):
 
     def take(self, project: Project) -> None:
         """Make ``project`` the current one and evaluate it."""
-        evaluation = evaluate(project, self.catalogue, before=self._before())
+        evaluation = evaluate(project, self.catalogue, steps=self._steps)
         self.project, self.evaluation = project, evaluation
-        self._evaluated = self.catalogue
         self.revision += 1
         self._added = {}
         if not self._recovery_timer.isActive():
             self._recovery_timer.start()
         self.changed.emit()
-
-    def _before(self) -> Evaluation | None:
-        """The evaluation to go on from, where the catalogue is still the same."""
-        return self.evaluation if self._evaluated is self.catalogue else None
 
     @property
     def own(self) -> PartsFile:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtGui import QFontMetrics
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QWidget
 
-from lumvak.core.evaluate import Evaluation
+from lumvak.core.evaluation import Evaluation
 from lumvak.core.units import say
 from lumvak.ui.fields import FigureLabel, try_edit
 from lumvak.ui.session import Session

@@ -17,12 +17,13 @@ from PyQt6.QtWidgets import (
 )
 
 from lumvak.core.byhand import moved, nudged, renumbered, shifted, swapped, turned
-from lumvak.core.evaluate import Evaluation
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.finding import TOUCH_SAFE_V
 from lumvak.core.layout import FACE_A, FACE_B, FACE_NAMES
+from lumvak.core.placefindings import barrier_for
 from lumvak.core.placing import Placed, Proposal
 from lumvak.core.project import ProjectError
 from lumvak.core.room import Spot
-from lumvak.core.tablefindings import TOUCH_SAFE_V, barrier_for
 from lumvak.core.units import round_figures, say
 from lumvak.ui.fields import Choice, FigureLabel, heading, soft, try_edit
 from lumvak.ui.flow import flowing, scrolled
@@ -217,9 +218,9 @@ class ArrangementStage(QWidget):
                     for item in arrangement.kept_free
                 ),
                 flaws=placing.flaws,
-                barriers=table.barriers if self._ghost is None else table.barriers[:0],
+                barriers=seen.barriers.pairs if self._ghost is None else seen.barriers.pairs[:0],
                 chosen_cells=self.chosen,
-                taps=table.tap,
+                taps=seen.taps.terminal,
             )
         )
         many = len(self.chosen)
@@ -249,12 +250,12 @@ class ArrangementStage(QWidget):
         self.list.offer(
             [
                 ("ways", "proposals"),
-                ("barriers", f"barriers ({len(seen.table.barriers)})"),
+                ("barriers", f"barriers ({len(seen.barriers.pairs)})"),
                 ("taps", "balance leads"),
             ]
         )
         layout = seen.table.layout
-        order = np.argsort(-seen.table.barrier_v, kind="stable")
+        order = np.argsort(-seen.barriers.volts, kind="stable")
         self.barriers.show_rows(
             LazyRows(len(order), lambda place: self._barrier(seen, order, place))
         )
@@ -271,15 +272,15 @@ class ArrangementStage(QWidget):
                     key=level,
                 )
                 for level, (terminal, length) in enumerate(
-                    zip(seen.table.tap.tolist(), seen.table.tap_mm.tolist(), strict=True)
+                    zip(seen.taps.terminal.tolist(), seen.taps.length_mm.tolist(), strict=True)
                 )
             ]
         )
 
     def _barrier(self, seen: Evaluation, order: Any, place: int) -> Row:
         table = seen.table
-        one, other = (int(cell) for cell in table.barriers[order[place]])
-        volts = float(table.barrier_v[order[place]])
+        one, other = (int(cell) for cell in seen.barriers.pairs[order[place]])
+        volts = float(seen.barriers.volts[order[place]])
         name = table.layout.name
         return Row(
             (f"{name[one]} and {name[other]}", say(volts, "V"), barrier_for(volts)),
@@ -318,7 +319,7 @@ class ArrangementStage(QWidget):
             f"{layout.name[number]}, group {group + 1}: "
             f"{say(group * full, 'V')} to {say((group + 1) * full, 'V')} when full"
         )
-        near = [volts for pair, volts in zip(seen.table.barriers, seen.table.barrier_v, strict=True)
+        near = [volts for pair, volts in zip(seen.barriers.pairs, seen.barriers.volts, strict=True)
                 if number in pair]  # fmt: skip
         if near:
             text += f"; {say(max(near), 'V')} to a can beside it: {barrier_for(max(near))}"

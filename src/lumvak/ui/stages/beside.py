@@ -7,7 +7,7 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPolygonF
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from lumvak.core.compare import MEASURES, Entry, Side, side_by_side
-from lumvak.core.evaluate import Evaluation
+from lumvak.core.evaluation import Evaluation
 from lumvak.ui.fields import soft, try_edit
 from lumvak.ui.keys import is_enter, moved, step_of
 from lumvak.ui.others import explain_other

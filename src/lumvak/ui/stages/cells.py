@@ -15,7 +15,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from lumvak.core.evaluate import Evaluation
+from lumvak.core.evaluation import Evaluation
 from lumvak.core.ladder import Rung
 from lumvak.ui.fields import Choice, heading, soft
 from lumvak.ui.ladderview import LadderView

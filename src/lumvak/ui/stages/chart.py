@@ -12,7 +12,7 @@ from PyQt6.QtGui import QColor
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
 
 from lumvak.core.catalogue import FAMILY_NAMES
-from lumvak.core.evaluate import Evaluation
+from lumvak.core.evaluation import Evaluation
 from lumvak.core.field import AXES, Field, field_of, undominated
 from lumvak.core.units import say
 from lumvak.ui.fields import soft, try_edit

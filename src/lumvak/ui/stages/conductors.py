@@ -17,7 +17,7 @@ from PyQt6.QtWidgets import (
 )
 
 from lumvak.core import units
-from lumvak.core.evaluate import Evaluation
+from lumvak.core.evaluation import Evaluation
 from lumvak.core.joints import Candidate, layers_name
 from lumvak.core.path import JointResult
 from lumvak.core.units import round_figures, say

@@ -9,8 +9,7 @@ import numpy as np
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
-from lumvak.core.evaluate import Evaluation
-from lumvak.core.piecefigures import piece_figures
+from lumvak.core.evaluation import Evaluation, figures_of_piece
 from lumvak.core.pieces import ADDED, terminal_name
 from lumvak.core.project import PieceChange
 from lumvak.core.units import round_figures, say
@@ -76,7 +75,7 @@ class HotSpots(QWidget):
     def show_evaluation(self, seen: Evaluation, piece: int | None) -> None:
         """Show the hot spots, and the piece in hand first where it is none of them."""
         self.piece = piece
-        ranked = hot_spots(seen)
+        ranked = hot_spots(seen.table)
         if piece is not None and piece not in ranked:
             ranked.insert(0, piece)
         self.table.show_rows([self._row(seen, item) for item in ranked])
@@ -125,9 +124,9 @@ class HotSpots(QWidget):
     def _explain(self, value: Any, column: int) -> None:
         """The working of a number of a piece, in the margin."""
         seen = self.session.evaluation
-        if column == 0 or seen.table.flow is None:
+        if column == 0 or seen.network is None:
             return
-        made = piece_figures(seen, int(value))
+        made = figures_of_piece(seen, int(value))
         self.session.add_figures(made, self.session.revision)
         names = ("", "current_a", "resistance_ohm", "drop_mv", "loss_w", "rise_k", "share",
                  "limit_a")  # fmt: skip

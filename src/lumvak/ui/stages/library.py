@@ -21,7 +21,7 @@ from PyQt6.QtWidgets import (
 
 from lumvak.core.catalogue import FAMILY_NAMES, Cell, PartsFile
 from lumvak.core.cellmodel import resistance
-from lumvak.core.evaluate import Evaluation
+from lumvak.core.evaluation import Evaluation
 from lumvak.core.library import AtWork, at_work, begun_from, free_id
 from lumvak.core.units import COUNT, QuantityError, parse, round_figures
 from lumvak.files.catalogue_file import read_parts

@@ -19,15 +19,14 @@ from lumvak.core.cutlist import (
     Cut,
     Stock,
     cut_lines,
-    cuts_of,
     size_words,
     stocks_of,
 )
-from lumvak.core.evaluate import Evaluation
+from lumvak.core.evaluation import Evaluation, cuts_in_hand
 from lumvak.core.figures import walk
+from lumvak.core.finding import TOUCH_SAFE_V
 from lumvak.core.layout import FACE_A, FACE_B
 from lumvak.core.stripcheck import check
-from lumvak.core.tablefindings import TOUCH_SAFE_V
 from lumvak.core.units import round_figures, say
 from lumvak.core.weldorder import order_of
 from lumvak.files.export import SUFFIXES, write_export
@@ -177,7 +176,7 @@ class MakingView(QWidget):
         if self.page.value == "check":
             self._show_check(seen)
             return
-        self._cuts = cuts_of(seen)
+        self._cuts = cuts_in_hand(seen)
         if self.page.value == "cut":
             self._show_cuts(seen)
         else:
@@ -208,7 +207,7 @@ class MakingView(QWidget):
             ]
         )
         fit_height(self.cuts, len(lines), 7)
-        stocks = stocks_of(seen, lines)
+        stocks = stocks_of(lines, seen.catalogue.conductors, seen.project.making)
         self.stocks.show_rows([self._stock(item) for item in stocks])
         fit_height(self.stocks, len(stocks), 5)
         marked: frozenset[int] = frozenset()
@@ -259,7 +258,7 @@ class MakingView(QWidget):
         self._show_order(self.session.evaluation)
 
     def _show_order(self, seen: Evaluation) -> None:
-        steps = order_of(seen, self._cuts)
+        steps = order_of(seen.table, self._cuts)
         self.step = min(self.step, len(steps) - 1)
         rows = []
         for place, item in enumerate(steps):

@@ -6,7 +6,7 @@ from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QBoxLayout, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
 from lumvak.core import units
-from lumvak.core.evaluate import Evaluation
+from lumvak.core.evaluation import Evaluation
 from lumvak.ui.fields import (
     Choice,
     QuantityField,

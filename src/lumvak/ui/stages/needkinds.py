@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from lumvak.core import units
-from lumvak.core.evaluate import Evaluation
+from lumvak.core.evaluation import Evaluation
 from lumvak.ui.fields import (
     FigureLabel,
     QuantityField,

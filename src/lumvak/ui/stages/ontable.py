@@ -14,7 +14,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from lumvak.core.evaluate import Evaluation
+from lumvak.core.evaluation import Evaluation
 from lumvak.core.layout import FACE_A, FACE_B
 from lumvak.core.network import Flow
 from lumvak.core.pieces import Pieces, level_of, terminal_name
@@ -201,7 +201,7 @@ class OnTableView(QWidget):
         )
 
     def _variant(self, seen: Evaluation) -> Variant | None:
-        return None if self.broken.nothing else what_if(seen, self.broken)
+        return None if self.broken.nothing else what_if(seen.table, self.broken)
 
     def _draw(self, seen: Evaluation) -> None:
         table = seen.table
@@ -248,7 +248,7 @@ class OnTableView(QWidget):
                     width_mm=table.sections.width_mm * table.sections.strips,
                     strength=strength,
                     cell_over=None if strips else over_fair(table, flow),
-                    taps=table.tap if strips else None,
+                    taps=seen.taps.terminal if strips else None,
                     leads=leads,
                     flaws=table.flaws,
                     chosen_piece=self.piece,
@@ -428,7 +428,7 @@ class OnTableView(QWidget):
         solved = moved_lead(table, place, lead)
         if solved is None:
             return
-        variant = variant_of(seen, solved, "while dragged")
+        variant = variant_of(table, solved, "while dragged")
         self._live = (tuple(leads), variant.flow, np.zeros(0))
         self._draw(seen)
         self.labels[0].show_figure(say(variant.busiest_cell_a, "A"))

@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from lumvak.core.evaluate import Evaluation
+from lumvak.core.evaluation import Evaluation
 from lumvak.core.judged import Place
 from lumvak.core.order import Curve, Pair, time_ratio
 from lumvak.core.powerexplain import pair_figure
@@ -166,7 +166,7 @@ class OpenFirstView(QWidget):
             "protection.board": (
                 [(item.board.name, item.board.id) for item in seen.verdicts
                  if item.board.series == seen.choice.series
-                 and item.board.family == seen.sized.setting.family],
+                 and item.board.family == seen.catalogue.chemistry_of(seen.choice.cell).family],
                 project.protection.board,
             ),
             "power.fuse": (_names(power.fuse),
@@ -216,7 +216,9 @@ class OpenFirstView(QWidget):
             None,
         )
         if pair is not None:
-            explain_made(self.session, pair_figure(seen, pair))
+            explain_made(
+                self.session, pair_figure(pair, seen.power, seen.figures, seen.pack.current)
+            )
 
 
 def _names(place: Place[Any]) -> list[tuple[str, Any]]:

@@ -8,7 +8,7 @@ from importlib import import_module
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QStackedWidget, QVBoxLayout, QWidget
 
-from lumvak.core.evaluate import Evaluation
+from lumvak.core.evaluation import Evaluation
 from lumvak.ui.fields import Choice, heading, soft
 from lumvak.ui.session import Session
 from lumvak.ui.theme import THEME

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from lumvak.core.evaluate import Evaluation
+from lumvak.core.evaluation import Evaluation
 from lumvak.core.fuses import hold_a
 from lumvak.core.judged import Judged, Place
 from lumvak.core.leads import WireOption, wire_options

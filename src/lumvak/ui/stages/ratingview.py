@@ -7,8 +7,8 @@ import math
 from PyQt6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
 from lumvak.core.chain import RATED_FOR_S, rating, rating_key
-from lumvak.core.evaluate import Evaluation
-from lumvak.core.powerexplain import step_figure
+from lumvak.core.evaluation import Evaluation, path_in_hand
+from lumvak.core.ratingworking import step_figure
 from lumvak.core.units import say, say_fixed
 from lumvak.core.upgrades import Step, upgrades
 from lumvak.ui.fields import FigureLabel, heading, soft, try_edit
@@ -98,7 +98,7 @@ class RatingView(QWidget):
             )  # fmt: skip
         self.links.show_rows(rows)
         fit_height(self.links, len(rows), 12, firm=True)
-        steps = self._steps = upgrades(seen)
+        steps = self._steps = upgrades(path_in_hand(seen))
         self.step = min(self.step, max(len(steps) - 1, 0))
         self.steps.show_rows(
             [_step_row(step, steps, place, place == self.step) for place, step in enumerate(steps)]
@@ -125,7 +125,9 @@ class RatingView(QWidget):
         """Mark a step, and show how what it raises the path to came about."""
         self.step = place
         self.show_evaluation(self.session.evaluation)
-        explain_made(self.session, step_figure(self.session.evaluation, self._steps[place]))
+        links = {link.key: link for link in self.session.evaluation.links}
+        step = self._steps[place]
+        explain_made(self.session, step_figure(step, links[step.link].limit))
 
     def _take(self) -> None:
         """Take the part of the step that is marked."""

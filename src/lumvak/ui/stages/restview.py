@@ -9,7 +9,7 @@ from PyQt6.QtGui import QBrush, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from lumvak.core import units
-from lumvak.core.evaluate import Evaluation
+from lumvak.core.evaluation import Evaluation
 from lumvak.core.rails import ApplianceHours, appliance_hours
 from lumvak.core.units import say, say_hours
 from lumvak.ui.fields import FigureLabel, heading, small_field, soft

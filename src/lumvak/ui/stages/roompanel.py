@@ -9,7 +9,7 @@ from typing import Any
 from PyQt6.QtWidgets import QFileDialog, QPushButton, QVBoxLayout, QWidget
 
 from lumvak.core import units
-from lumvak.core.evaluate import Evaluation
+from lumvak.core.evaluation import Evaluation
 from lumvak.core.units import COUNT, LENGTH_MM, QuantityError, parse, spell
 from lumvak.files.outline_file import load_outline
 from lumvak.files.problem import FileProblem

@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
 
 from lumvak.core import units
 from lumvak.core.discharge import Run
-from lumvak.core.evaluate import Evaluation
+from lumvak.core.evaluation import Evaluation
 from lumvak.core.runfigures import overlaid
 from lumvak.core.tolerance import Tolerance
 from lumvak.core.units import say

@@ -10,7 +10,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QSizePolicy, QVBoxLayout, QWidget
 
 from lumvak.core import units
-from lumvak.core.evaluate import Evaluation
+from lumvak.core.evaluation import Evaluation
 from lumvak.core.powerexplain import start_figure
 from lumvak.core.starting import StartRun
 from lumvak.core.units import say, say_about, say_delay
@@ -99,7 +99,7 @@ class StartView(QWidget):
         """Show how what a start has to spare came about."""
         seen = self.session.evaluation
         run = seen.power.start_of(*value)
-        figure = None if run is None else start_figure(seen, value[0], run)
+        figure = None if run is None else start_figure(value[0], run, seen.figures)
         if figure is not None:
             explain_made(self.session, figure)
 

@@ -7,7 +7,7 @@ from typing import Any
 
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
-from lumvak.core.evaluate import Evaluation
+from lumvak.core.evaluation import Evaluation
 from lumvak.core.table import points_of
 from lumvak.core.takeoff import Lead
 from lumvak.core.units import round_figures, say
@@ -60,8 +60,8 @@ class TakeOffs(QWidget):
 
     def show_evaluation(self, seen: Evaluation) -> None:
         """Compare the places for the pack of an evaluation."""
-        drawn = as_it_is(seen)
-        places = take_off_places(seen)
+        drawn = as_it_is(seen.table)
+        places = take_off_places(seen.table)
         fair = seen.pack.current.number / seen.choice.parallel
         self.follow.setEnabled(bool(seen.project.joints.lead_points))
         self.fewer.setVisible(len(seen.table.leads) > 2)

@@ -6,7 +6,7 @@ from PyQt6.QtCore import QTimer, pyqtSignal
 from PyQt6.QtWidgets import QProgressBar, QPushButton, QVBoxLayout, QWidget
 
 from lumvak.core import units
-from lumvak.core.evaluate import Evaluation
+from lumvak.core.evaluation import Evaluation
 from lumvak.core.tolerance import Tolerance, tolerance, tolerance_figures
 from lumvak.ui.fields import Choice, FigureLabel, small_field, soft
 from lumvak.ui.flow import flowing
@@ -107,7 +107,7 @@ class TolerancePanel(QWidget):
 
     def _start(self) -> None:
         seen, settings = self.session.evaluation, self.session.project.run
-        hand, hours = seen.hand, seen.run.run.hours
+        hand, pack, hours = seen.hand, seen.run.pack, seen.run.run.hours
         if not self.switch.value:
             return
         self._revision = self.session.revision
@@ -118,7 +118,7 @@ class TolerancePanel(QWidget):
             return
 
         def task(report: Report) -> object:
-            return tolerance(hand, hours, settings, report)
+            return tolerance(hand, pack, hours, settings, report)
 
         self.bar.setValue(0)
         self.work.start(task, self._revision)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
-from lumvak.core.evaluate import Evaluation
+from lumvak.core.evaluation import Evaluation
 from lumvak.core.units import say
 from lumvak.core.variants import Broken, Variant, as_it_is, what_if
 from lumvak.ui.fields import soft
@@ -55,8 +55,8 @@ class WhatIf(QWidget):
 
     def show_evaluation(self, seen: Evaluation, broken: Broken) -> None:
         """Compare the pack as drawn with the broken and with the held variant."""
-        drawn = as_it_is(seen)
-        other = None if broken.nothing else what_if(seen, broken)
+        drawn = as_it_is(seen.table)
+        other = None if broken.nothing else what_if(seen.table, broken)
         self.drop.setEnabled(self.held is not None)
         self.look.setVisible(self.held is not None)
         self.hold.setEnabled(drawn is not None)
@@ -93,7 +93,7 @@ class WhatIf(QWidget):
         )
 
     def _hold(self) -> None:
-        self.held = as_it_is(self.session.evaluation)
+        self.held = as_it_is(self.session.evaluation.table)
         self.show_evaluation(self.session.evaluation, Broken())
         self.session.tell("note", "Held. Change the joints, and the differences stand here.")
 
@@ -103,7 +103,7 @@ class WhatIf(QWidget):
         self.show_evaluation(self.session.evaluation, Broken())
 
     def _break_hottest(self) -> None:
-        drawn = as_it_is(self.session.evaluation)
+        drawn = as_it_is(self.session.evaluation.table)
         if drawn is not None:
             self.break_asked.emit(Broken(frozenset({drawn.piece})))
 

@@ -1,0 +1,105 @@
+"""The record of everything that follows from a project."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from lumvak.core.catalogue import Catalogue
+from lumvak.core.chargefigures import ChargeFigures
+from lumvak.core.cutlist import Cut, cuts_of
+from lumvak.core.demand import Demand
+from lumvak.core.figures import Figure
+from lumvak.core.finding import Finding
+from lumvak.core.hand import Hand
+from lumvak.core.ladder import Rung
+from lumvak.core.layout import Barriers
+from lumvak.core.leads import LeadWire
+from lumvak.core.link import Link
+from lumvak.core.pack import Choice
+from lumvak.core.packfigures import PackFigures
+from lumvak.core.path import JointResult
+from lumvak.core.piecefigures import piece_figures
+from lumvak.core.power import Power
+from lumvak.core.project import Project
+from lumvak.core.protection import Verdict
+from lumvak.core.ranking import Options
+from lumvak.core.runfigures import RunResult
+from lumvak.core.table import Table
+from lumvak.core.tablefigures import NetworkFigures
+from lumvak.core.taps import Taps
+from lumvak.core.upgrades import PathInHand
+
+
+@dataclass(frozen=True, slots=True)
+class Evaluation:
+    """Everything derived from a project: drawn by the window, printed by the command line.
+
+    ``network`` is ``None`` where the pack on the table is not solved; ``board`` is the verdict
+    on the board in force, ``None`` where there is none.
+    """
+
+    project: Project
+    catalogue: Catalogue
+    demand: Demand
+    options: Options
+    choice: Choice
+    hand: Hand
+    pack: PackFigures
+    charge: ChargeFigures
+    run: RunResult
+    ladder: tuple[Rung, ...]
+    barriers: Barriers
+    group: JointResult
+    series: JointResult
+    table: Table
+    network: NetworkFigures | None
+    taps: Taps
+    wire: LeadWire
+    verdicts: tuple[Verdict, ...]
+    board: Verdict | None
+    power: Power
+    links: tuple[Link, ...]
+    weakest: Link | None
+    figures: Mapping[str, Figure]
+    findings: tuple[Finding, ...]
+
+
+def path_in_hand(seen: Evaluation) -> PathInHand:
+    """The path of an evaluation, as ``upgrades`` takes it."""
+    project = seen.project
+    return PathInHand(
+        chain=seen.links,
+        catalogue=seen.catalogue,
+        choice=seen.choice,
+        group=seen.group,
+        series=seen.series,
+        school=project.joints.school,
+        link_a=project.joints.link_a,
+        leads=project.leads,
+        power=seen.power,
+        verdicts=seen.verdicts,
+        ambient=seen.demand.ambient,
+        full=seen.pack.full,
+    )
+
+
+def cuts_in_hand(seen: Evaluation) -> tuple[Cut, ...]:
+    """Every piece of the pack of an evaluation as it is cut."""
+    overhang = seen.project.making.overhang_mm
+    return cuts_of(seen.table, seen.group.chosen.part, seen.series.chosen.part, overhang)
+
+
+def figures_of_piece(seen: Evaluation, piece: int) -> tuple[Figure, ...]:
+    """How one piece of the pack of an evaluation does; none where nothing is solved."""
+    return piece_figures(
+        piece,
+        seen.table,
+        seen.network,
+        (seen.series.figures.width, seen.group.figures.width),
+        seen.series.figures.school,
+        seen.pack.current,
+        seen.pack.series,
+        seen.pack.parallel,
+        seen.demand.ambient,
+    )

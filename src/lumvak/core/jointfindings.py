@@ -1,0 +1,216 @@
+"""What there is to notice about the joints: what they carry, flaws, shares of the cells."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator, Sequence
+
+import numpy as np
+
+from lumvak.core.finding import Finding
+from lumvak.core.jointlinks import JointLinks
+from lumvak.core.layout import Layout
+from lumvak.core.path import JointResult
+from lumvak.core.placefindings import flaw_findings
+from lumvak.core.powersettings import School
+from lumvak.core.project import Joints, MeasuredCell
+from lumvak.core.sections import joining_of
+from lumvak.core.table import Table
+from lumvak.core.tablefigures import NetworkFigures
+from lumvak.core.units import say
+
+UNEVEN, VERY_UNEVEN = 0.10, 0.25
+
+
+def joint_findings(
+    group: JointResult, series: JointResult, links: JointLinks, table: Table, school: School
+) -> Iterator[Finding]:
+    """Whether the joints of each role carry the load, and whether they can be made."""
+    for result in (group, series):
+        role, chosen = result.setting.role, result.chosen
+        link = links.of_role(role)
+        if link is None or math.isinf(link.continuous_a):
+            continue
+        limit, peak = link.continuous_a, link.peak_a
+        cure = (
+            f"Take {result.proposal.name}: it carries {say(result.proposal.limits_a[school], 'A')}."
+            if result.proposal.limits_a[school] > limit
+            else "Use more strips side by side, or a busbar."
+        )
+        if limit < result.setting.current_a - 1e-9:
+            yield Finding(
+                f"{role}-joint-limit",
+                "stop",
+                f"{role.capitalize()} joints carry {say(limit, 'A')}, the load draws "
+                f"{say(result.setting.current_a, 'A')}",
+                f"{chosen.name}, by the {school} school; {_where(result, table)}.",
+                cure,
+                "joints",
+                link.limit.key,
+            )
+        elif peak < result.setting.peak_a - 1e-9:
+            yield Finding(
+                f"{role}-joint-peak",
+                "warn",
+                f"{role.capitalize()} joints carry {say(peak, 'A')} for "
+                f"{say(result.setting.peak_s, 's')}, the peak is "
+                f"{say(result.setting.peak_a, 'A')}",
+                f"{chosen.name}, by the {school} school.",
+                cure,
+                "joints",
+                link.limit.key,
+            )
+        if chosen.barred:
+            yield Finding(
+                f"{role}-joint-barred",
+                "warn",
+                f"{chosen.part.name} {chosen.barred}",
+                "It can be set all the same.",
+                f"Take {result.proposal.name}, or change what the welder joins.",
+                "joints",
+                f"joints.{role}.thickness_mm",
+            )
+        if chosen.part.material == "plated steel":
+            yield Finding(
+                f"{role}-joint-steel",
+                "note",
+                f"{chosen.part.name} is steel under the plating",
+                "It has twice the resistance of nickel and rusts where the plating is cut.",
+                "Measure a strip of known length: pure nickel reads half.",
+                "joints",
+                f"joints.{role}.resistance_ohm",
+            )
+
+
+def _where(result: JointResult, table: Table) -> str:
+    """Where a kind of joint is first at its limit, and how warm it gets there."""
+    piece = table.busiest(result.setting.role)
+    carried = table.carried
+    if piece is None or carried is None:
+        return f"they would rise {say(result.chosen.rise_k, 'K')} over the cells"
+    rise = float(carried.rise_k[piece])
+    warm = f"rises {say(rise, 'K')}" if math.isfinite(rise) else "runs away"
+    return f"the {table.pieces.name(piece)} is first, and {warm}"
+
+
+def live_findings() -> Iterator[Finding]:
+    """What holds whenever joints are made."""
+    yield Finding(
+        "live-terminals",
+        "note",
+        "A charged cell cannot be switched off",
+        "Rings, tools and loose strips short it.",
+        "Cover every terminal that is not being worked on; wear eye protection.",
+        "joints",
+    )
+
+
+def network_findings(
+    table: Table,
+    network: NetworkFigures | None,
+    joints: Joints,
+    measured: Sequence[MeasuredCell],
+) -> Iterator[Finding]:
+    """Flaws of the joints, and what the solved currents show."""
+    yield from flaw_findings(table.joint_flaws, "joints")
+    if network is None:
+        yield Finding(
+            "not-solved",
+            "stop",
+            "The currents are not worked out",
+            "What is marked on the drawing has to be put right first.",
+            "Until then the path counts with evenly shared currents.",
+            "joints",
+        )
+    else:
+        yield from _uneven(network)
+        yield from _hottest(network, table, joints)
+    yield from _measured(table.layout, measured)
+    if joints.scheme != "groups" and table.layout.parallel > 1:
+        yield Finding(
+            "strings",
+            "warn",
+            "Series strings: one board does not see every cell",
+            "Tied only at their ends, a weak cell hides behind the others of its level."
+            if joints.scheme == "strings-ends"
+            else "Thin ties even out the levels slowly; a weak cell shows late.",
+            "Give each string a board of its own, or join in parallel first.",
+            "joints",
+        )
+    method = joining_of(joints, table.layout.cell)
+    if method == "solder" and table.layout.cell.diameter_mm is not None:
+        yield Finding(
+            "solder-heat",
+            "warn",
+            "Soldering on a round cell puts heat into it",
+            "The seal and the separator near the end suffer, and it does not show.",
+            "Weld if you can; else a hot iron, two seconds, and let each cell cool.",
+            "joints",
+        )
+    if joints.link_a is not None:
+        limit = None if network is None else network.link_limit
+        if limit is not None:
+            yield Finding(
+                "links-limit",
+                "note",
+                f"With links of {say(joints.link_a, 'A')} the pack may draw "
+                f"{say(limit.number, 'A')}",
+                "Links × rating, less what the busiest cell gets more than its share.",
+                "A link that opens leaves the others with more: choose it with room.",
+                "joints",
+                limit.key,
+            )
+
+
+def _measured(layout: Layout, measured: Sequence[MeasuredCell]) -> Iterator[Finding]:
+    names = set(layout.name)
+    strange = [item.cell for item in measured if item.cell not in names]
+    if strange:
+        yield Finding(
+            "measured-nowhere",
+            "note",
+            f"{len(strange)} measured cells have no place in this pack",
+            f"The first is {strange[0]}; the pack has {layout.series} groups of {layout.parallel}.",
+            "Correct the names, or set the count back.",
+            "joints",
+        )
+
+
+def _uneven(network: NetworkFigures) -> Iterator[Finding]:
+    excess = network.excess
+    if excess.number < UNEVEN:
+        return
+    most, least = network.busiest_cell, network.least_cell
+    yield Finding(
+        "cells-uneven",
+        "warn" if excess.number > VERY_UNEVEN else "note",
+        f"Cells near the take-off give {say(most.number, 'A')}, the far ones "
+        f"{say(least.number, 'A')}",
+        f"{most.rule.partition(',')[0]} works {say(excess.number, '%')} over its fair share; "
+        "such cells warm and age first.",
+        "Move the take-off, share it between several leads, or lay thicker strip at the ends.",
+        "joints",
+        excess.key,
+    )
+
+
+def _hottest(network: NetworkFigures, table: Table, joints: Joints) -> Iterator[Finding]:
+    """The hottest piece where it is over the rise allowed though the school in force lets it."""
+    hot = network.hottest
+    if hot is None or table.carried is None or joints.school == "temperature":
+        return
+    strips = ~table.sections.wire
+    rises = np.where(strips, table.carried.rise_k, 0.0)
+    worst = float(rises.max(initial=0.0))
+    if math.isfinite(worst) and worst <= joints.rise_limit_k:
+        return
+    yield Finding(
+        "piece-hot",
+        "warn",
+        f"The {table.pieces.name(int(rises.argmax()))} rises {say(worst, 'K')} over the cells",
+        f"The {joints.school} school lets it; by temperature {say(joints.rise_limit_k, 'K')} "
+        "would be the limit.",
+        "Double that piece, or set wider strip.",
+        "joints",
+        hot.key,
+    )

@@ -1,0 +1,122 @@
+"""The joints as links of the chain: on the cells, fusible, group, series, take-offs."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from lumvak.core.figures import Figure
+from lumvak.core.joints import Role, layers_name
+from lumvak.core.link import Link, PathLoad
+from lumvak.core.path import JointResult
+from lumvak.core.project import Joints
+from lumvak.core.sections import joining_of, time_constants_s
+from lumvak.core.shortcircuit import link_curves
+from lumvak.core.table import Table
+from lumvak.core.tablefigures import NetworkFigures
+from lumvak.core.timecurves import TIMES_S, Array, going_over, hold_curve
+
+
+@dataclass(frozen=True, slots=True)
+class JointLinks:
+    """The links that joints make; ``None`` where there is no such joint."""
+
+    contact: Link | None
+    fusible: Link | None
+    group: Link | None
+    series: Link | None
+    take_offs: Link | None
+
+    @property
+    def every(self) -> tuple[Link, ...]:
+        """Those that are there, in the order of the current."""
+        found = (self.contact, self.fusible, self.group, self.series, self.take_offs)
+        return tuple(link for link in found if link is not None)
+
+    def of_role(self, role: Role) -> Link | None:
+        """The link of the group or of the series joints."""
+        return self.group if role == "group" else self.series
+
+
+def joint_links(
+    group: JointResult,
+    series: JointResult,
+    table: Table,
+    network: NetworkFigures | None,
+    joints: Joints,
+    ambient: Figure,
+    load: PathLoad,
+) -> JointLinks:
+    """The links of the joints (methods 13).
+
+    Where the network is solved they carry what they do as they share the current; else as if
+    they shared it evenly.
+    """
+    contact = fusible = take_offs = None
+    if network is not None and network.contact_limit is not None:
+        method = joining_of(joints, table.layout.cell)
+        contact = load.link("contact", "cell joints", method, "joints", network.contact_limit)
+    if network is not None and network.link_limit is not None and joints.link_a is not None:
+        # What surely does not melt one of them, shared as the busiest cell is.
+        limit = network.link_limit
+        least = link_curves(joints.link_a, ambient.number)[0] * limit.number / joints.link_a
+        melts = going_over(least, limit.number)
+        fusible = load.link("link", "links", f"{joints.link_a:g} A each", "joints", limit, melts)
+    if network is not None and network.takeoff_limit is not None:
+        held = strips_hold(table.at_leads, table)
+        most = math.inf if held is None else None
+        take_offs = load.link("take-offs", "take-offs", "strips at the main leads", "joints",
+                              network.takeoff_limit, held, most)  # fmt: skip
+    return JointLinks(
+        contact,
+        fusible,
+        _of_role(group, table, network, load),
+        _of_role(series, table, network, load),
+        take_offs,
+    )
+
+
+def _of_role(
+    result: JointResult, table: Table, network: NetworkFigures | None, load: PathLoad
+) -> Link | None:
+    """The link of one kind of joint; ``None`` where there is nothing to join."""
+    role = result.setting.role
+    if result.setting.joints == 0:
+        return None
+    limit, peak = result.figures.limit, result.figures.peak_limit
+    if network is not None:
+        limit = network.limits.get(role, limit)
+        peak = network.peak_limits.get(role, peak)
+    return load.link(
+        f"{role}-joints",
+        f"{role} joints",
+        "nothing to join"
+        if limit.value is None
+        else f"{result.chosen.part.name}, {layers_name(result.chosen.layers)}",
+        "joints",
+        limit,
+        strips_hold(table.role(role), table),
+        math.inf if peak.value is None else peak.number,
+    )
+
+
+def strips_hold(
+    role_mask: np.ndarray[tuple[int], np.dtype[np.bool_]], table: Table
+) -> Array | None:
+    """(T,) pack current in A that the pieces of a role hold; ``None`` where nothing is solved.
+
+    Of pieces with like time constants the one that is first at its limit counts.
+    """
+    if table.carried is None:
+        return None
+    own = np.flatnonzero(role_mask & np.isfinite(table.carried.pack_limit_a))
+    if not len(own):
+        return None
+    limits = table.carried.pack_limit_a[own]
+    taus = np.round(time_constants_s(table.sections)[own], 2)
+    held = np.full(TIMES_S.shape, np.inf)
+    for tau in np.unique(taus):
+        held = np.minimum(held, hold_curve(float(limits[taus == tau].min()), max(float(tau), 0.01)))
+    return held

@@ -1,0 +1,89 @@
+"""What there is to notice about the room, the places of the cells and what lies between them."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator
+from itertools import groupby
+
+from lumvak.core.finding import TOUCH_SAFE_V, Finding
+from lumvak.core.layout import Barriers
+from lumvak.core.outline import Flaw
+from lumvak.core.placing import Placed
+from lumvak.core.room import Arrangement
+from lumvak.core.units import say
+
+MOST_TOLD = 3
+BARRIERS = ("one sheet of 0.2 mm insulating paper", "a stiff board of 0.5 mm or more")
+
+
+def barrier_for(volts: float) -> str:
+    """The barrier that two cans side by side need (methods 18)."""
+    return BARRIERS[volts > TOUCH_SAFE_V]
+
+
+def arrangement_findings(
+    placing: Placed, barriers: Barriers, arrangement: Arrangement, gap_mm: float
+) -> Iterator[Finding]:
+    """The room, the places of the cells and the barriers between them."""
+    if placing.short:
+        yield Finding(
+            "does-not-fit",
+            "stop",
+            f"{placing.layout.series}S{placing.layout.parallel}P does not fit: {placing.short}",
+            "The cells are drawn beside the room as they would lie without it.",
+            "Make room, nest the rows, take another direction or fewer cells.",
+            "arrangement",
+            "layout.length_mm",
+        )
+    yield from flaw_findings(placing.flaws, "arrangement")
+    if arrangement.way is not None and placing.chosen is not None and not placing.by_hand:
+        known = {item.key for item in placing.proposals}
+        if known and arrangement.way not in known:
+            yield Finding(
+                "way-gone",
+                "note",
+                "The proposal that was picked no longer exists",
+                "Count, cell or room have changed since.",
+                f"The best one is shown: {placing.chosen.name}.",
+                "arrangement",
+            )
+    if len(barriers.pairs):
+        worst = float(barriers.volts.max())
+        yield Finding(
+            "barriers",
+            "warn" if worst > TOUCH_SAFE_V else "note",
+            f"{len(barriers.pairs)} pairs of cans side by side differ by more than "
+            f"{say(arrangement.barrier_v, 'V')}, the worst by {say(worst, 'V')}",
+            "Only two thin wrappers lie between them, and a wrapper is not insulation.",
+            f"Set {barrier_for(worst)} between them, where the drawing shows it.",
+            "arrangement",
+            "layout.neighbour_v",
+        )
+    if arrangement.pitch_mm is None and gap_mm < 0.5:
+        yield Finding(
+            "no-gap",
+            "note",
+            "The cells lie wrapper on wrapper",
+            "A worn wrapper then joins two cans, and no air passes.",
+            "Use holders that leave a gap, or lay barriers between the groups.",
+            "arrangement",
+        )
+
+
+def flaw_findings(flaws: Iterable[Flaw], stage: str) -> Iterator[Finding]:
+    """Each kind of flaw as one finding: the first few by name, the rest by number."""
+    for code, found in groupby(
+        sorted(flaws, key=lambda flaw: flaw.code), key=lambda flaw: flaw.code
+    ):
+        items = list(found)
+        named = "; ".join(flaw.text for flaw in items[1:MOST_TOLD])
+        more = len(items) - MOST_TOLD
+        why = f"Also: {named}" if named else "It is marked on the drawing"
+        yield Finding(
+            code,
+            "stop",
+            items[0].text,
+            f"{why}{f', and {more} more' if more > 0 else ''}.",
+            items[0].do,
+            stage,
+        )

@@ -1,0 +1,62 @@
+"""What there is to notice about the rating of the whole path: a stall, joints that set it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from lumvak.core.finding import Finding
+from lumvak.core.link import Link
+from lumvak.core.need import Need
+from lumvak.core.protection import Verdict
+from lumvak.core.units import say
+
+
+def stall_findings(
+    need: Need, verdict: Verdict | None, chain: tuple[Link, ...]
+) -> Iterator[Finding]:
+    """What cuts off a tool that stalls; ``verdict`` is that of the board in force."""
+    stall = need.stall_current_a if need.kind == "tool" else None
+    if stall is None or verdict is None:
+        return
+    stages = [stage for stage in verdict.board.stages if stall > stage.current_a]
+    if stages:
+        last = stages[-1]
+        yield Finding(
+            "stall-cut",
+            "note",
+            f"A stall of {say(stall, 'A')} is cut off after {say(last.delay_s, 's')}",
+            f"{verdict.board.name} trips at {say(last.current_a, 'A')}.",
+            "Let go of the trigger, and find out how the board wakes again.",
+            "need",
+            "need.stall_current_a",
+        )
+        return
+    first = verdict.board.stages[0]
+    weak = min(chain, key=lambda link: link.peak_a)
+    if stall > weak.peak_a:
+        yield Finding(
+            "stall-not-cut",
+            "warn",
+            f"Nothing cuts off a stall of {say(stall, 'A')}",
+            f"{verdict.board.name} trips from {say(first.current_a, 'A')}, the {weak.name} "
+            f"carry {say(weak.peak_a, 'A')} for the length of the peak.",
+            "Take a board that trips lower, or a fuse, or strengthen that part.",
+            "need",
+            "need.stall_current_a",
+        )
+
+
+def joints_rating_findings(chain: tuple[Link, ...], weakest: Link | None) -> Iterator[Finding]:
+    """Joints that set the rating of the pack, where its cells could give clearly more."""
+    if weakest is not None and weakest.stage == "joints" and not weakest.bursts:
+        cells = chain[0]
+        if cells.continuous_a > 1.1 * weakest.continuous_a:
+            yield Finding(
+                "joints-set-rating",
+                "note",
+                f"The {weakest.name} set the rating, {say(weakest.continuous_a, 'A')}",
+                f"The cells could give {say(cells.continuous_a, 'A')}.",
+                "More strip or a busbar there raises what the whole pack can do.",
+                "joints",
+                weakest.limit.key,
+            )

@@ -1,0 +1,235 @@
+"""What there is to notice about cells and count, and about a load that they do not suit."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+
+from lumvak.core.catalogue import Cell
+from lumvak.core.demand import LEAD_CHARGE_V, Demand, Window, lead_cells
+from lumvak.core.finding import TOUCH_SAFE_V, Finding
+from lumvak.core.need import Need
+from lumvak.core.options import too_high
+from lumvak.core.pack import Choice
+from lumvak.core.packfigures import EASED_CHARGE, PackFigures
+from lumvak.core.ranking import Options
+from lumvak.core.sizing import NEED_NAMES, NEEDS, parallel_ceiling
+from lumvak.core.units import say
+
+THIN_MARGIN = 0.10
+
+
+def load_findings(need: Need, demand: Demand, pack: PackFigures) -> Iterator[Finding]:
+    """A power load, which draws more at the end than at the nominal voltage."""
+    if demand.load.power_w is not None:
+        nominal = demand.load.at(pack.nominal.number)
+        yield Finding(
+            "power-load",
+            "note",
+            f"The load draws {say(pack.current.number, 'A')} at the end, "
+            f"not {say(float(nominal), 'A')}",
+            "A power load draws more current as the voltage falls.",
+            "Everything behind the cells is judged at the higher current.",
+            "need",
+            "demand.end_current_a",
+        )
+        if need.peak_current_a is not None and need.peak_current_a < pack.current.number:
+            yield Finding(
+                "peak-under-load",
+                "warn",
+                f"The peak of {say(need.peak_current_a, 'A')} is under the load at the end",
+                f"The power load reaches {say(pack.current.number, 'A')}.",
+                "Enter the peak that the equipment really draws.",
+                "need",
+                "need.peak_current_a",
+            )
+
+
+def equipment_findings(need: Need, demand: Demand, pack: PackFigures) -> Iterator[Finding]:
+    """What a controller lets by, and what gear made for lead cells sees."""
+    if need.kind == "vehicle":
+        yield from _controller(need, demand, pack)
+    elif need.kind == "supply":
+        yield from _lead(need, demand, pack)
+
+
+def _controller(need: Need, demand: Demand, pack: PackFigures) -> Iterator[Finding]:
+    limit = need.controller_limit_a
+    if limit is None:
+        return
+    continuous = pack.current.number
+    most = max(continuous, demand.peak.number)
+    if most > limit + 1e-9:
+        yield Finding(
+            "over-controller",
+            "warn",
+            f"The need says {say(most, 'A')}; the controller passes {say(limit, 'A')}",
+            "The pack never sees more than the controller lets through.",
+            "Correct one of them, or the pack is sized for a load that does not come.",
+            "need",
+            "need.peak_current_a" if most > continuous else "demand.end_current_a",
+        )
+
+
+def _lead(need: Need, demand: Demand, pack: PackFigures) -> Iterator[Finding]:
+    full = pack.full.number
+    cells = lead_cells(need)
+    if need.lead_replaced and demand.window.highest.number < LEAD_CHARGE_V * cells - 1e-9:
+        yield Finding(
+            "lead-window",
+            "warn",
+            f"Gear for {cells} lead cells sees {say(LEAD_CHARGE_V * cells, 'V')} while they charge",
+            f"The window ends at {say(demand.window.highest.value, 'V')}.",
+            "Check what the equipment takes while it is charged.",
+            "need",
+            demand.window.highest.key,
+        )
+    if need.lead_charger:
+        yield Finding(
+            "lead-charger",
+            "warn",
+            f"A lead charger ends near {say(LEAD_CHARGE_V * cells, 'V')}; the pack is full at "
+            f"{say(full, 'V')}",
+            "It may float for days, repair at far higher voltage, and charge by the temperature "
+            "of lead.",
+            "Switch repair and equalising off for good, or buy a certified charger for this pack.",
+            "need",
+            "need.charger_voltage_v",
+        )
+
+
+def pack_findings(
+    options: Options, choice: Choice, pack: PackFigures, window: Window, derating: float
+) -> Iterator[Finding]:
+    """Whether anything serves, whether the pack in hand does, and what its cells ask for."""
+    if options.limited and not len(options):
+        yield Finding(
+            "limits-refuse",
+            "stop",
+            f"Your limits refuse all {options.limited} packs that serve",
+            f"{options.refused[-1].reason}.",
+            "Allow more weight, cost or other cells.",
+            "cells",
+        )
+    elif not len(options):
+        yield Finding(
+            "nothing-serves",
+            "stop",
+            "No pack in the catalogue meets this need",
+            options.refused[0].reason if options.refused else "no cells at hand",
+            "Widen the voltage window, ask for less, or add cells to your own parts.",
+            "cells",
+        )
+    if pack.full.number > window.highest.number + 1e-9:
+        yield Finding(
+            "over-voltage",
+            "stop",
+            f"{choice.series} in series is {say(pack.full.number, 'V')} when full",
+            too_high(choice.series, choice.cell.voltage_full_v, window.highest.number)
+            .partition(": ")[2]
+            .capitalize()
+            + ".",
+            f"Take at most {pack.series_max.value} in series.",
+            "cells",
+            "pack.voltage_full_v",
+        )
+    for name in NEEDS:
+        need = pack.needs[name]
+        if need.value is None:
+            yield Finding(
+                f"need-{name}",
+                "stop",
+                "The pack cannot hold the stop voltage to the end"
+                if name == "sag"
+                else f"No number in parallel meets the {NEED_NAMES[name]}",
+                f"Only {say(pack.usable.value, '%')} of the charge is "
+                f"usable over {say(window.stop.number, 'V')}.",
+                "Take more in series, or a chemistry whose voltage fits the window.",
+                "cells",
+                need.key,
+            )
+        elif need.number > choice.parallel + 1e-9:
+            yield Finding(
+                f"need-{name}",
+                "stop" if name in ("continuous", "peak") else "warn",
+                f"{NEED_NAMES[name].capitalize()} asks for {need.number:.2f} in parallel, "
+                f"{choice.parallel} {'is' if choice.parallel == 1 else 'are'} there",
+                f"{need.rule[0].upper()}{need.rule[1:]}.",
+                f"Take {math.ceil(need.number - 1e-9)} in parallel, or another cell.",
+                "cells",
+                need.key,
+            )
+    yield from _sag_relief(choice, pack)
+    yield from _cell_cautions(choice.cell, pack, derating)
+
+
+def _sag_relief(choice: Choice, pack: PackFigures) -> Iterator[Finding]:
+    """Where only the last of the charge asks for more cells, say what letting it go would save."""
+    eased, sag = pack.eased_need, pack.needs["sag"]
+    if pack.binding != "sag" or not math.isfinite(eased):
+        return
+    count = parallel_ceiling(eased)
+    if count >= choice.parallel:
+        return
+    yield Finding(
+        "sag-sets",
+        "note",
+        f"Sag at the end of the charge sets {choice.parallel} in parallel",
+        f"If the equipment may stop at {say(EASED_CHARGE, '%')} charge, {count} would do.",
+        f"Set “down to” to {say(EASED_CHARGE, '%')}, or take a cell with less resistance.",
+        "cells",
+        sag.key,
+    )
+
+
+def _cell_cautions(cell: Cell, pack: PackFigures, derating: float) -> Iterator[Finding]:
+    if pack.full.number > TOUCH_SAFE_V:
+        yield Finding(
+            "over-60-v",
+            "warn",
+            f"{say(pack.full.number, 'V')} when full is more than is usually treated as touch-safe",
+            "Over 60 V DC a shock can injure.",
+            "Insulated tools, covered terminals, local rules, and a competent person.",
+            "cells",
+            "pack.voltage_full_v",
+        )
+    if pack.resistance.assumed:
+        yield Finding(
+            "resistance-assumed",
+            "note",
+            f"The resistance of {cell.name} is assumed",
+            pack.resistance.rule + ".",
+            "Measure a few cells, and enter the figure in your own parts.",
+            "cells",
+            "cell.resistance_ohm",
+        )
+    if cell.continuous_at_c is not None:
+        yield Finding(
+            "rating-hot",
+            "note",
+            f"Its continuous rating holds with the cell at {say(cell.continuous_at_c, '°C')}",
+            "The sheet's maximum is reached at a temperature nobody wants inside a pack.",
+            f"Only {say(derating, '%')} of it is counted on here.",
+            "cells",
+            "cell.continuous_a",
+        )
+    if cell.origin == "reclaimed":
+        yield Finding(
+            "reclaimed",
+            "warn",
+            "Reclaimed cells: measure each one before use",
+            "Their capacity and resistance differ from cell to cell, and some are damaged.",
+            "Reject swollen, leaking or very low cells; recycle them by local rules.",
+            "cells",
+            "pack.ageing_reclaimed",
+        )
+    if 0.0 <= pack.headroom.number < THIN_MARGIN:
+        yield Finding(
+            "cells-thin",
+            "note",
+            f"The cells have {say(pack.headroom.number, '%')} to spare",
+            "Ageing and a warm day take that away.",
+            "One more in parallel, or a cell with a higher rating.",
+            "cells",
+            "pack.headroom",
+        )

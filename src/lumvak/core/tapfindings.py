@@ -1,0 +1,26 @@
+"""What there is to notice about the balance leads."""
+
+from __future__ import annotations
+
+from lumvak.core.finding import Finding
+from lumvak.core.powersettings import BalanceLeads
+from lumvak.core.tapfigures import TapFigures
+from lumvak.core.units import say, say_about
+
+
+def tap_findings(leads: BalanceLeads, taps: TapFigures, series: int) -> tuple[Finding, ...]:
+    """Balance leads without a fuse, where there are at least two groups."""
+    if leads.fuse_a is not None or series <= 1:
+        return ()
+    return (
+        Finding(
+            "balance-leads-unfused",
+            "note",
+            f"Two balance leads that touch carry {say(taps.fault.value, 'A')} and melt within "
+            f"{say_about(taps.melts.number)}",
+            "They lie over places of other voltage and have no fuse.",
+            "Insulate and strip one at a time; or a small fuse in each, close to the cells.",
+            "power",
+            taps.fault.key,
+        ),
+    )

@@ -1,0 +1,53 @@
+"""Balance leads: where each goes and how long it is."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from lumvak.core.layout import Layout
+from lumvak.core.pieces import level_of
+from lumvak.core.room import KeptFree
+from lumvak.core.takeoff import Lead
+
+Array = NDArray[np.float64]
+Index = NDArray[np.intp]
+ROUTE_SLACK, ROUTE_ENDS_MM = 1.15, 60.0
+
+
+@dataclass(frozen=True, eq=False)
+class Taps:
+    """The balance leads, from level 0 upwards: the ``terminal`` of each and its ``length_mm``.
+
+    Arrays of length series + 1.
+    """
+
+    terminal: Index
+    length_mm: Array
+
+
+def taps_of(kept_free: Sequence[KeptFree], layout: Layout, leads: Sequence[Lead]) -> Taps:
+    """Where each balance lead goes and its length (methods 18).
+
+    Along the edges to the nearest terminal of the level, over the edge of the pack where that is
+    on the other side, with slack and ends. The board is the first block named BMS, else it lies
+    where the negative lead leaves.
+    """
+    board = next((item for item in kept_free if "BMS" in item.name.upper()), None)
+    if board is not None:
+        place = np.array([
+            board.x_mm + board.length_mm / 2.0, board.y_mm + board.width_mm / 2.0,
+            layout.size_mm[2],
+        ])  # fmt: skip
+    else:
+        start = next((lead for lead in leads if lead.pole == "-"), None)
+        place = layout.terminal_mm[start.terminal if start is not None else 1].copy()
+        place[2] = layout.size_mm[2]
+    away = np.abs(layout.terminal_mm - place).sum(axis=1)
+    order = np.lexsort((away, level_of(layout)))
+    first = np.searchsorted(level_of(layout)[order], np.arange(layout.series + 1))
+    terminals = order[first]
+    return Taps(terminals, away[terminals] * ROUTE_SLACK + ROUTE_ENDS_MM)
