@@ -6,10 +6,11 @@ from pathlib import Path
 import pytest
 from hypothesis import settings
 
-from lumvak.core.catalogue import Catalogue
+from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.document.edit import with_values
+from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.project import Project, with_values
 from lumvak.files.catalogue_file import load_catalogue
 from lumvak.files.project_file import load_project
 

@@ -16,8 +16,8 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 if TYPE_CHECKING:
-    from lumvak.core.catalogue import Catalogue
-    from lumvak.core.project import Project
+    from lumvak.core.catalogue.catalogue import Catalogue
+    from lumvak.core.document.project import Project
 
 DEMOS = Path(__file__).parents[1] / "src" / "lumvak" / "data" / "demos"
 RUNS = 60
@@ -100,7 +100,7 @@ def hour_runner(project: Project, catalogue: Catalogue) -> Callable[[], object]:
 
 def wide_pack(project: Project, series: int, parallel: int) -> Project:
     """The project with another count and no room around it."""
-    from lumvak.core.project import with_values
+    from lumvak.core.document.edit import with_values
 
     return with_values(
         project,
@@ -122,9 +122,9 @@ def network_lines(project: Project, catalogue: Catalogue) -> list[bool]:
 
     from scipy.sparse.linalg import spsolve
 
+    from lumvak.core.document.edit import with_values
     from lumvak.core.evaluate import evaluate
     from lumvak.core.network import branches_of, conductance, solve
-    from lumvak.core.project import with_values
     from lumvak.core.steps import Steps
     from lumvak.core.table import moved_lead
     from lumvak.core.variants import nearest_lead, variant_of
@@ -176,8 +176,8 @@ def main() -> int:
     home = tempfile.mkdtemp()
     for name in ("XDG_CONFIG_HOME", "XDG_STATE_HOME", "XDG_DATA_HOME"):
         os.environ[name] = home
+    from lumvak.core.document.edit import with_values
     from lumvak.core.evaluate import evaluate
-    from lumvak.core.project import with_values
     from lumvak.files.catalogue_file import load_catalogue
     from lumvak.files.project_file import load_project
     from lumvak.ui.application import make_application, make_window

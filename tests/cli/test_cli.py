@@ -9,7 +9,7 @@ import pytest
 
 from lumvak import __version__
 from lumvak.cli.main import main
-from lumvak.core.catalogue import Catalogue
+from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.sizing import NEEDS
 from tests.conftest import BARROW

@@ -1,7 +1,7 @@
 import numpy as np
 import pytest
 
-from lumvak.core.catalogue import Catalogue
+from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.cellmodel import (
     STEADY_FACTOR,
     cell_table,

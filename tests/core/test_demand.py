@@ -6,7 +6,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lumvak.core.demand import Load, demand_of, power_current, voltage_window
-from lumvak.core.need import Need
+from lumvak.core.document.need import Need
 
 
 def test_the_checked_power_load_at_two_voltages() -> None:

@@ -6,12 +6,14 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from lumvak.core.catalogue import Catalogue, Cell, Chemistry
+from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.catalogue.cells import Cell, Chemistry
 from lumvak.core.cellmodel import SLOW_SHARE
 from lumvak.core.discharge import Pack, Run, Step, discharge
+from lumvak.core.document.edit import with_values
+from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.project import Project, with_values
 from tests.core.test_sizing import straight_cell
 
 

@@ -8,11 +8,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lumvak.core.demand import demand_of
+from lumvak.core.document.need import DutyStep, Need
+from lumvak.core.document.power import Start
 from lumvak.core.draw import Draw, draw_of, start_current
 from lumvak.core.duty import longest_stretch_s
-from lumvak.core.need import DutyStep, Need
-from lumvak.core.powersettings import Start
-from lumvak.core.timecurves import TIMES_S
+from lumvak.core.time_current import TIMES_S
 
 
 def test_a_peak_holds_for_its_length_and_the_load_for_good() -> None:

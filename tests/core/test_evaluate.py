@@ -5,12 +5,14 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from lumvak.core.catalogue import Catalogue, UnknownPart
+from lumvak.core.catalogue.catalogue import Catalogue, UnknownPart
 from lumvak.core.chain import weakest
+from lumvak.core.document.edit import ProjectError, with_values
+from lumvak.core.document.project import Project
+from lumvak.core.document.run import RunSettings
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.figures import Figure, as_json, walk
-from lumvak.core.project import Project, ProjectError, RunSettings, with_values
+from lumvak.core.figures.figure import Figure, as_json, walk
 from lumvak.core.sizing import NEEDS
 from lumvak.core.tolerance import tolerance, tolerance_figures
 

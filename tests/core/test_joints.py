@@ -5,8 +5,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lumvak.core.catalogue import Catalogue, Conductor
+from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.catalogue.conductors import Conductor
 from lumvak.core.conductors import strip_ohm
+from lumvak.core.document.joints import Joints, Strip
 from lumvak.core.joints import (
     MARGIN,
     Setting,
@@ -18,7 +20,6 @@ from lumvak.core.joints import (
     rise_curve_k,
     strip_count,
 )
-from lumvak.core.project import Joints, Strip
 
 
 def setting_for(catalogue: Catalogue, role: str = "series", **changes: object) -> Setting:

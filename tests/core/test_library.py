@@ -3,8 +3,11 @@
 import numpy as np
 import pytest
 
-from lumvak.core.catalogue import Catalogue, Cell
+from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.catalogue.cells import Cell
 from lumvak.core.cellmodel import minimum_capacity, of_cell, resistance
+from lumvak.core.document.edit import with_values
+from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.library import (
@@ -21,7 +24,6 @@ from lumvak.core.library import (
     own_curve,
     sheet_checklist,
 )
-from lumvak.core.project import Project, with_values
 from lumvak.core.units import QuantityError
 
 

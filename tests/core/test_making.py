@@ -5,12 +5,14 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lumvak.core.catalogue import Catalogue
+from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.conductors import MATERIALS
 from lumvak.core.cutlist import cut_lines, packed, stocks_of, where
+from lumvak.core.document.edit import with_values
+from lumvak.core.document.making import Making
+from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation, cuts_in_hand
-from lumvak.core.project import Making, Project, with_values
 from lumvak.core.stripcheck import check
 from lumvak.core.template import strip_corners, template_of
 from lumvak.core.weldorder import order_of

@@ -1,10 +1,11 @@
 import numpy as np
 import pytest
 
-from lumvak.core.catalogue import Catalogue
+from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.document.edit import with_values
+from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.options import Filters
-from lumvak.core.project import Project, with_values
 from lumvak.core.ranking import Options
 
 

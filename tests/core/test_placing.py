@@ -7,12 +7,13 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lumvak.core.byhand import moved, nudged, renumbered, swapped, turned
-from lumvak.core.catalogue import Catalogue, Cell
+from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.catalogue.cells import Cell
+from lumvak.core.document.arrangement import Arrangement, CellBlock, Hole, KeptFree, Room
+from lumvak.core.document.edit import ProjectError
 from lumvak.core.layout import FACE_A, FACE_B, barriers_of, between_mm, overlaps
 from lumvak.core.outline import outline_flaws, outline_of
 from lumvak.core.placing import Placed, placed
-from lumvak.core.project import ProjectError
-from lumvak.core.room import Arrangement, CellBlock, Hole, KeptFree, Room
 
 TRIANGLE = ((0.0, 0.0), (420.0, 0.0), (0.0, 420.0))
 

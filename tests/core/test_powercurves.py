@@ -5,14 +5,15 @@ import math
 import numpy as np
 import pytest
 
-from lumvak.core.catalogue import Catalogue
+from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.document.edit import with_values
+from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.heat import FILM_W_PER_M2_K
 from lumvak.core.order import Curve
 from lumvak.core.powerexplain import curve_figure, pair_figure
-from lumvak.core.project import Project, with_values
-from lumvak.core.timecurves import TIMES_S, at_time
+from lumvak.core.time_current import TIMES_S, at_time
 
 
 def curve_of(seen: Evaluation, key: str) -> Curve:

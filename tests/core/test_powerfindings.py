@@ -4,10 +4,11 @@ from typing import Any
 
 import pytest
 
-from lumvak.core.catalogue import Catalogue
+from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.document.edit import with_values
+from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.project import Project, with_values
 
 
 def codes(seen: Evaluation) -> set[str]:

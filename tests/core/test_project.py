@@ -4,16 +4,13 @@ from typing import Any
 import pytest
 from pydantic import ValidationError
 
-from lumvak.core.boards import Board
-from lumvak.core.catalogue import Catalogue, Cell, Chemistry, Conductor, UnknownPart
-from lumvak.core.project import (
-    Need,
-    Project,
-    ProjectError,
-    field_title,
-    sentences,
-    with_values,
-)
+from lumvak.core.catalogue.boards import Board
+from lumvak.core.catalogue.catalogue import Catalogue, UnknownPart
+from lumvak.core.catalogue.cells import Cell, Chemistry
+from lumvak.core.catalogue.conductors import Conductor
+from lumvak.core.document.edit import ProjectError, field_title, sentences, with_values
+from lumvak.core.document.need import Need
+from lumvak.core.document.project import Project
 
 
 @pytest.mark.parametrize(

@@ -1,10 +1,10 @@
 import pytest
 
-from lumvak.core.boards import Board, BoardStage
-from lumvak.core.catalogue import Catalogue
+from lumvak.core.catalogue.boards import Board, BoardStage
+from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.document.need import Need
+from lumvak.core.document.power import Protection, Rest
 from lumvak.core.draw import Draw
-from lumvak.core.need import Need
-from lumvak.core.powersettings import Protection, Rest
 from lumvak.core.protection import (
     BoardSetting,
     judge,

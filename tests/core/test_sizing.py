@@ -5,7 +5,8 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from lumvak.core.catalogue import Catalogue, Cell, Chemistry, Parts
+from lumvak.core.catalogue.catalogue import Catalogue, Parts
+from lumvak.core.catalogue.cells import Cell, Chemistry
 from lumvak.core.cellmodel import STEADY_FACTOR, CellTable, cell_table
 from lumvak.core.demand import Load
 from lumvak.core.sizing import (

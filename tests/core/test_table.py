@@ -6,11 +6,12 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from lumvak.core.catalogue import Catalogue
+from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.document.edit import with_values
+from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation, figures_of_piece
 from lumvak.core.pieces import ADDED, GROUP, SERIES, TIE, WIRE, level_of, terminal_name
-from lumvak.core.project import Project, with_values
 from lumvak.core.steps import Steps
 from lumvak.core.table import Table
 from lumvak.core.variants import (

@@ -7,11 +7,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from lumvak.core.catalogue.power_parts import BLADE_BAND
 from lumvak.core.conductors import COPPER
 from lumvak.core.leads import harm_curve
-from lumvak.core.powerparts import BLADE_BAND
 from lumvak.core.shortcircuit import link_curves, onderdonk_a, onderdonk_s
-from lumvak.core.timecurves import (
+from lumvak.core.time_current import (
     TIMES_S,
     Lump,
     at_time,

@@ -5,9 +5,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lumvak.core.catalogue import Catalogue
+from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.document.edit import with_values
+from lumvak.core.document.project import Project
+from lumvak.core.document.run import RunSettings
 from lumvak.core.evaluate import evaluate
-from lumvak.core.project import Project, RunSettings, with_values
 from lumvak.core.runfigures import modelled_pack, overlaid, worst_sag_v
 from lumvak.core.tolerance import Cancelled, draw, tolerance, tolerance_figures
 

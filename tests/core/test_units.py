@@ -5,7 +5,15 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lumvak.core import units
-from lumvak.core.units import QuantityError, parse, say, say_about, say_delay, say_fixed, spell
+from lumvak.core.units import (
+    QuantityError,
+    parse,
+    say,
+    say_about,
+    say_delay,
+    say_fixed,
+    spell,
+)
 
 
 @pytest.mark.parametrize(

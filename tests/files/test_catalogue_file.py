@@ -4,7 +4,7 @@ from typing import Any
 
 import pytest
 
-from lumvak.core.catalogue import Catalogue
+from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.files.catalogue_file import load_catalogue, own_parts_folder, read_parts
 from lumvak.files.problem import FileProblem
 

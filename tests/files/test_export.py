@@ -11,11 +11,12 @@ import pypdf
 import pytest
 
 from lumvak.cli.main import main
-from lumvak.core.catalogue import Catalogue
+from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.document.edit import with_values
+from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation, cuts_in_hand
 from lumvak.core.netnames import node_voltages
-from lumvak.core.project import Project, with_values
 from lumvak.core.template import template_of
 from lumvak.files.export import FORMATS, exported
 from lumvak.files.export_pdf import MARGIN_MM, OVERLAP_MM, POINTS, tiling

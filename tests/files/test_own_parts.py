@@ -7,7 +7,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lumvak.core.catalogue import Catalogue, Cell
+from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.catalogue.cells import Cell
 from lumvak.files.catalogue_file import load_catalogue, own_parts_folder
 from lumvak.files.own_parts import (
     COLUMNS,

@@ -6,9 +6,10 @@ from typing import Any
 import jsonschema
 import pytest
 
-from lumvak.core.catalogue import Catalogue, Parts
+from lumvak.core.catalogue.catalogue import Catalogue, Parts
+from lumvak.core.document.edit import with_values
+from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
-from lumvak.core.project import Project, with_values
 from lumvak.files.catalogue_file import built_in_parts, load_catalogue
 from lumvak.files.problem import FileProblem, write_atomically
 from lumvak.files.project_file import (

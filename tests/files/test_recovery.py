@@ -1,7 +1,7 @@
 from pathlib import Path
 
-from lumvak.core.catalogue import Catalogue
-from lumvak.core.project import Project
+from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.document.project import Project
 from lumvak.files.recovery import RecoveryCopy, left_over
 from lumvak.files.settings import Settings, load_settings, save_settings, with_recent
 

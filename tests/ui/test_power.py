@@ -11,7 +11,7 @@ from PyQt6.QtGui import QWheelEvent
 from PyQt6.QtWidgets import QApplication, QBoxLayout, QFileDialog, QLineEdit
 from pytestqt.qtbot import QtBot
 
-from lumvak.core.timecurves import at_time
+from lumvak.core.time_current import at_time
 from lumvak.ui.stages.boards import BoardsView
 from lumvak.ui.stages.boardsettings import BoardSettingsView
 from lumvak.ui.stages.openfirst import OpenFirstView

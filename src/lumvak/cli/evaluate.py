@@ -13,8 +13,8 @@ from typing import Any
 from lumvak.cli.table import table
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.figures import as_json, walk
-from lumvak.core.link import Link
+from lumvak.core.figures.figure import as_json, walk
+from lumvak.core.figures.link import Link
 from lumvak.core.netnames import node_voltages
 from lumvak.core.powersheet import finite, power_json
 from lumvak.core.tolerance import tolerance, tolerance_figures

@@ -9,7 +9,7 @@ from collections.abc import Iterator, Sequence
 from typing import Any
 
 from lumvak.cli.evaluate import project_parser, read_evaluation
-from lumvak.core.figures import ORIGIN_WORDS, Figure, as_json
+from lumvak.core.figures.figure import ORIGIN_WORDS, Figure, as_json
 from lumvak.core.units import say
 
 

@@ -12,15 +12,17 @@ from typing import Any
 
 from lumvak.cli.table import table
 from lumvak.core import units
-from lumvak.core.catalogue import FAMILY_NAMES, Catalogue
+from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.catalogue.cells import FAMILY_NAMES
 from lumvak.core.demand import NICKEL_RATED_V
+from lumvak.core.document.edit import ProjectError, with_values
+from lumvak.core.document.need import DutyStep
+from lumvak.core.document.project import Project
 from lumvak.core.duty import parse_duty
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.need import DutyStep
 from lumvak.core.options import Filters
 from lumvak.core.powersheet import finite
-from lumvak.core.project import Project, ProjectError, with_values
 from lumvak.core.ranking import Options
 from lumvak.core.sizing import NEED_NAMES, NEEDS
 from lumvak.core.units import say, say_hours

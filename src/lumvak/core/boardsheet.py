@@ -9,8 +9,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from typing import Any
 
-from lumvak.core.boards import Board, BoardStage
-from lumvak.core.powersettings import SettingChange, SettingKey
+from lumvak.core.catalogue.boards import Board, BoardStage
+from lumvak.core.document.power import SettingChange, SettingKey
 from lumvak.core.protection import OVER_VOLTAGE_HARM_V, BoardSetting
 from lumvak.core.units import say
 

@@ -8,11 +8,11 @@ from dataclasses import replace
 
 import numpy as np
 
+from lumvak.core.document.arrangement import Spot
+from lumvak.core.document.edit import ProjectError
 from lumvak.core.layout import Layout, overlaps
 from lumvak.core.outline import inside
 from lumvak.core.placing import Placed
-from lumvak.core.project import ProjectError
-from lumvak.core.room import Spot
 
 PATH = "arrangement.spots"
 

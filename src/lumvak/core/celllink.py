@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import numpy as np
 
-from lumvak.core.catalogue import Cell
-from lumvak.core.figures import Figure
-from lumvak.core.link import Link, PathLoad
+from lumvak.core.catalogue.cells import Cell
+from lumvak.core.figures.figure import Figure
+from lumvak.core.figures.link import Link, PathLoad
 from lumvak.core.packfigures import PackFigures
-from lumvak.core.timecurves import TIMES_S, Array
+from lumvak.core.time_current import TIMES_S, Array
 
 
 def cells_link(pack: PackFigures, cell: Cell, limit: Figure, excess: float, load: PathLoad) -> Link:

@@ -8,8 +8,9 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
-from lumvak.core.catalogue import Catalogue, Cell, Chemistry
-from lumvak.core.figures import Figure, assumed, computed, sheet
+from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.catalogue.cells import Cell, Chemistry
+from lumvak.core.figures.figure import Figure, assumed, computed, sheet
 
 Array = NDArray[np.float64]
 

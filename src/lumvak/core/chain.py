@@ -6,8 +6,8 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from lumvak.core.figures import Figure, computed
-from lumvak.core.link import Link
+from lumvak.core.figures.figure import Figure, computed
+from lumvak.core.figures.link import Link
 
 # The times that a pack is rated for in s; None is for good.
 RATED_FOR_S = (None, 10.0, 1.0)

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from lumvak.core.figures import Figure, computed
-from lumvak.core.hand import Hand, product
+from lumvak.core.figures.figure import Figure, computed, product
+from lumvak.core.hand import Hand
 
 
 @dataclass(frozen=True, slots=True)

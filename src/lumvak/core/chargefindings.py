@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from lumvak.core.catalogue import Cell
-from lumvak.core.figures import Figure
-from lumvak.core.finding import Finding
+from lumvak.core.catalogue.cells import Cell
+from lumvak.core.figures.figure import Figure
+from lumvak.core.figures.finding import Finding
 from lumvak.core.ranking import charger_fits
 from lumvak.core.units import say
 

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from lumvak.core.document.need import Need
 from lumvak.core.hand import Hand
-from lumvak.core.need import Need
 from lumvak.core.ranking import Options
 from lumvak.core.sizing import NEED_NAMES, NEEDS, largest_need
 from lumvak.core.units import round_figures, say, say_hours

@@ -6,7 +6,7 @@ import math
 from dataclasses import dataclass
 from functools import lru_cache
 
-from lumvak.core.timecurves import peak_allowance
+from lumvak.core.time_current import peak_allowance
 
 ROOM_C = 20.0
 STILL_AIR_W_PER_M2_K = 10.0

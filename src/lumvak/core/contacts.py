@@ -8,9 +8,9 @@ from functools import lru_cache
 
 import numpy as np
 
+from lumvak.core.catalogue.power_parts import Connector, Switch
 from lumvak.core.judged import Judged, Place, Point, place_of
-from lumvak.core.powerparts import Connector, Switch
-from lumvak.core.timecurves import TIMES_S, Array, rated_curve
+from lumvak.core.time_current import TIMES_S, Array, rated_curve
 from lumvak.core.units import say, say_delay
 
 # To spare over the continuous load where a part is recommended; contacts wear.

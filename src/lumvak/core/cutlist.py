@@ -9,10 +9,10 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from lumvak.core.catalogue import Conductor
+from lumvak.core.catalogue.conductors import Conductor
+from lumvak.core.document.making import Making
 from lumvak.core.layout import FACE_NAMES
 from lumvak.core.pieces import TIE
-from lumvak.core.project import Making
 from lumvak.core.sections import MATERIAL_LIST, TIE_AWG, between_groups
 from lumvak.core.table import Table
 from lumvak.core.units import gauge_name, say

@@ -11,7 +11,7 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from lumvak.core.catalogue import Cell, Chemistry
+from lumvak.core.catalogue.cells import Cell, Chemistry
 from lumvak.core.cellmodel import (
     FAST_SHARE,
     SLOW_SHARE,

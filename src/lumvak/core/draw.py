@@ -8,14 +8,14 @@ from functools import lru_cache
 
 import numpy as np
 
+from lumvak.core.catalogue.power_parts import Surge
 from lumvak.core.demand import Demand
+from lumvak.core.document.need import Need
+from lumvak.core.document.power import Start
 from lumvak.core.duty import longest_stretch_s
-from lumvak.core.figures import Figure, assumed, computed, said_or, typed
-from lumvak.core.need import Need
-from lumvak.core.powerparts import Surge
-from lumvak.core.powersettings import Start
+from lumvak.core.figures.figure import Figure, assumed, computed, said_or, typed
 from lumvak.core.thermistor import thermistor_ohm
-from lumvak.core.timecurves import TIMES_S, Array
+from lumvak.core.time_current import TIMES_S, Array
 
 # A motor has run up after three time constants; assumed run-up in s by kind of equipment.
 RUN_UP_CONSTANTS = 3.0

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from lumvak.core.need import MOST_DUTY_STEPS, DutyStep
+from lumvak.core.document.need import MOST_DUTY_STEPS, DutyStep
 from lumvak.core.units import CURRENT, POWER, SECONDS, Kind, QuantityError, parse, spell
 
 Array = NDArray[np.float64]

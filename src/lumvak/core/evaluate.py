@@ -10,17 +10,20 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from itertools import chain
 
-from lumvak.core.catalogue import Catalogue
+from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.celllink import cells_link
 from lumvak.core.cellmodel import cell_table
 from lumvak.core.chain import rating_figures, weakest
 from lumvak.core.chargefigures import ChargeFigures, charge_figures
 from lumvak.core.chargefindings import charger_findings, cold_findings
 from lumvak.core.demand import Demand, demand_of, stated
+from lumvak.core.document.part_names import check_parts
+from lumvak.core.document.project import Project
 from lumvak.core.draw import Drawn, drawn_of
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.figures import Figure, walk
-from lumvak.core.finding import SEVERITIES, Finding
+from lumvak.core.figures.figure import Figure, walk
+from lumvak.core.figures.finding import SEVERITIES, Finding
+from lumvak.core.figures.link import Link, PathLoad
 from lumvak.core.hand import Hand
 from lumvak.core.jointfindings import joint_findings, live_findings, network_findings
 from lumvak.core.jointlinks import JointLinks, joint_links
@@ -29,14 +32,12 @@ from lumvak.core.ladder import ladder
 from lumvak.core.laying import laid
 from lumvak.core.layout import Barriers, barriers_of
 from lumvak.core.leads import LeadWire, lead_wire
-from lumvak.core.link import Link, PathLoad
 from lumvak.core.links import power_links
 from lumvak.core.motion import motion_figures
 from lumvak.core.needfindings import supply_findings, window_findings
 from lumvak.core.options import Filters, search
 from lumvak.core.pack import choose
 from lumvak.core.packfigures import PackFigures, pack_figures
-from lumvak.core.partnames import check_parts
 from lumvak.core.path import (
     JointResult,
     group_joints,
@@ -60,7 +61,6 @@ from lumvak.core.power import (
 )
 from lumvak.core.powercurves import Source, curves_of
 from lumvak.core.powerfindings import power_cautions, power_findings
-from lumvak.core.project import Project
 from lumvak.core.protection import BoardChoice, BoardSetting, board_choice, wants_one_port
 from lumvak.core.ranking import Options
 from lumvak.core.ratingfindings import joints_rating_findings, stall_findings

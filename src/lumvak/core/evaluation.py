@@ -5,23 +5,23 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from lumvak.core.catalogue import Catalogue
+from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.chargefigures import ChargeFigures
 from lumvak.core.cutlist import Cut, cuts_of
 from lumvak.core.demand import Demand
-from lumvak.core.figures import Figure
-from lumvak.core.finding import Finding
+from lumvak.core.document.project import Project
+from lumvak.core.figures.figure import Figure
+from lumvak.core.figures.finding import Finding
+from lumvak.core.figures.link import Link
 from lumvak.core.hand import Hand
 from lumvak.core.ladder import Rung
 from lumvak.core.layout import Barriers
 from lumvak.core.leads import LeadWire
-from lumvak.core.link import Link
 from lumvak.core.pack import Choice
 from lumvak.core.packfigures import PackFigures
 from lumvak.core.path import JointResult
 from lumvak.core.piecefigures import piece_figures
 from lumvak.core.power import Power
-from lumvak.core.project import Project
 from lumvak.core.protection import Verdict
 from lumvak.core.ranking import Options
 from lumvak.core.runfigures import RunResult

@@ -10,8 +10,14 @@ from numpy.typing import NDArray
 
 from lumvak.core.cellmodel import CellTable
 from lumvak.core.demand import Demand
-from lumvak.core.options import SERIES_LIMIT, past_limits, series_bounds, too_cold_or_hot, unwanted
-from lumvak.core.project import Pack
+from lumvak.core.document.pack import Pack
+from lumvak.core.options import (
+    SERIES_LIMIT,
+    past_limits,
+    series_bounds,
+    too_cold_or_hot,
+    unwanted,
+)
 from lumvak.core.sizing import PARALLEL_LIMIT, Rows, Terms, largest_need, worked
 
 Array = NDArray[np.float64]

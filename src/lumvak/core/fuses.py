@@ -9,9 +9,9 @@ from functools import lru_cache
 
 import numpy as np
 
+from lumvak.core.catalogue.power_parts import BandPoint, Fuse
 from lumvak.core.judged import Judged, Place, Point, place_of
-from lumvak.core.powerparts import BandPoint, Fuse
-from lumvak.core.timecurves import TIMES_S, Array, at_time, band_curves
+from lumvak.core.time_current import TIMES_S, Array, at_time, band_curves
 from lumvak.core.units import say, say_about
 
 # Of its rating a fuse is loaded for good; from this temperature on it is derated.

@@ -6,12 +6,12 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from lumvak.core.catalogue import Catalogue
+from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.cellmodel import CellTable, of_cell
 from lumvak.core.demand import Demand
-from lumvak.core.figures import Figure, computed, in_line, typed
+from lumvak.core.document.pack import Pack
+from lumvak.core.figures.figure import Figure, typed
 from lumvak.core.pack import Choice
-from lumvak.core.project import Pack
 from lumvak.core.ranking import Options, ranked
 from lumvak.core.sizing import Array, Rows, Terms
 
@@ -91,10 +91,3 @@ class LoadFigures:
     end_current: Figure
     mean_current: Figure
     mean_voltage: Figure
-
-
-def product(key: str, label: str, unit: str, *parts: Figure) -> Figure:
-    """The product of figures as a figure; float noise past the ninth decimal is dropped."""
-    value = round(float(np.prod([part.number for part in parts])), 9)
-    rule = " × ".join(in_line(part.label) for part in parts)
-    return computed(key, label, value, unit, rule, "methods 6", *parts)

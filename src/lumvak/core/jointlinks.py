@@ -7,16 +7,16 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from lumvak.core.figures import Figure
+from lumvak.core.document.joints import Joints
+from lumvak.core.figures.figure import Figure
+from lumvak.core.figures.link import Link, PathLoad
 from lumvak.core.joints import Role, layers_name
-from lumvak.core.link import Link, PathLoad
 from lumvak.core.path import JointResult
-from lumvak.core.project import Joints
 from lumvak.core.sections import joining_of, time_constants_s
 from lumvak.core.shortcircuit import link_curves
 from lumvak.core.table import Table
 from lumvak.core.tablefigures import NetworkFigures
-from lumvak.core.timecurves import TIMES_S, Array, going_over, hold_curve
+from lumvak.core.time_current import TIMES_S, Array, going_over, hold_curve
 
 
 @dataclass(frozen=True, slots=True)

@@ -11,7 +11,8 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from lumvak.core.catalogue import Cell, Conductor
+from lumvak.core.catalogue.cells import Cell
+from lumvak.core.catalogue.conductors import Conductor
 from lumvak.core.conductors import (
     MATERIALS,
     ROOM_C,
@@ -26,8 +27,8 @@ from lumvak.core.conductors import (
     strip_time_constant_s,
     warm_rise_k,
 )
-from lumvak.core.powersettings import School
-from lumvak.core.project import Joints, Strip, TakeOff
+from lumvak.core.document.joints import Joints, Strip, TakeOff
+from lumvak.core.document.power import School
 from lumvak.core.units import round_figures, say
 
 Array = NDArray[np.float64]

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Generic, Protocol, TypeVar
 
-from lumvak.core.powersettings import NONE
+from lumvak.core.document.power import NONE
 
 
 class Part(Protocol):

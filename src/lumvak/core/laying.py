@@ -11,9 +11,18 @@ import numpy as np
 from numpy.typing import NDArray
 
 from lumvak.core.connected import components, spanning
+from lumvak.core.document.joints import Pattern, PieceChange, Scheme
 from lumvak.core.layout import FACE_A, FACE_NAMES, Layout
-from lumvak.core.pieces import ADDED, GROUP, SERIES, TIE, WIRE, Pieces, level_of, terminal_number
-from lumvak.core.project import Pattern, PieceChange, Scheme
+from lumvak.core.pieces import (
+    ADDED,
+    GROUP,
+    SERIES,
+    TIE,
+    WIRE,
+    Pieces,
+    level_of,
+    terminal_number,
+)
 
 Array = NDArray[np.float64]
 Index = NDArray[np.intp]

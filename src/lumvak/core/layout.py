@@ -15,8 +15,8 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from lumvak.core.catalogue import Cell
-from lumvak.core.room import Axis, Spot
+from lumvak.core.catalogue.cells import Cell
+from lumvak.core.document.arrangement import Axis, Spot
 
 Array = NDArray[np.float64]
 Index = NDArray[np.intp]

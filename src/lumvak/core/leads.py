@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from lumvak.core.catalogue.power_parts import Insulation, Wire
 from lumvak.core.conductors import (
     COPPER,
     ROOM_C,
@@ -18,10 +19,9 @@ from lumvak.core.conductors import (
     wire_rise_k,
     wire_time_constant_s,
 )
-from lumvak.core.figures import Figure, computed, constant, said_or, sheet, typed
-from lumvak.core.powerparts import Insulation, Wire
-from lumvak.core.powersettings import Leads, School
-from lumvak.core.timecurves import Array, Lump, allowed_rise, hold_curve, lump_curve
+from lumvak.core.document.power import Leads, School
+from lumvak.core.figures.figure import Figure, computed, constant, said_or, sheet, typed
+from lumvak.core.time_current import Array, Lump, allowed_rise, hold_curve, lump_curve
 from lumvak.core.units import awg_area_mm2, gauge_name
 
 OFFERED_AWG = (22, 20, 18, 16, 14, 12, 10, 8, 6, 4, 2, 1, 0)

@@ -12,11 +12,11 @@ from numpy.typing import NDArray
 from pydantic import ValidationError
 
 from lumvak.core import units
-from lumvak.core.catalogue import Cell, Chemistry
+from lumvak.core.catalogue.cells import Cell, Chemistry
 from lumvak.core.cellmodel import charge_limit_a, minimum_capacity, resistance
+from lumvak.core.document.edit import sentences
 from lumvak.core.hand import Hand
 from lumvak.core.options import series_bounds
-from lumvak.core.project import sentences
 from lumvak.core.ranking import Options
 from lumvak.core.sizing import cell_ohm, end_current_a
 from lumvak.core.units import Kind, QuantityError, parse, say, spell

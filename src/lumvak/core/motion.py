@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import math
 
-from lumvak.core.figures import Figure, computed, typed
-from lumvak.core.need import Need
+from lumvak.core.document.need import Need
+from lumvak.core.figures.figure import Figure, computed, typed
 
 
 def no_load_rpm(kv_rpm_per_v: float, voltage_v: float) -> float:

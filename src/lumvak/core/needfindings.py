@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from lumvak.core.demand import NICKEL_RATED_V, Window
-from lumvak.core.finding import Finding
-from lumvak.core.need import Need
+from lumvak.core.document.need import Need
+from lumvak.core.figures.finding import Finding
 from lumvak.core.rails import RailLoad
 from lumvak.core.units import say
 

@@ -7,10 +7,11 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from lumvak.core.catalogue import Catalogue, Cell
+from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.catalogue.cells import Cell
 from lumvak.core.cellmodel import CellTable
 from lumvak.core.demand import Demand
-from lumvak.core.project import Pack
+from lumvak.core.document.pack import Pack
 from lumvak.core.ranking import Options, Refusal, ranked
 from lumvak.core.sizing import (
     NEED_NAMES,

@@ -10,7 +10,7 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from lumvak.core.timecurves import LOG_TIMES, STEP, TIMES_S, Array, time_at
+from lumvak.core.time_current import LOG_TIMES, STEP, TIMES_S, Array, time_at
 
 Mask = NDArray[np.bool_]
 CurveKind = Literal["load", "stage", "board", "fuse", "link", "harm"]

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from shapely.geometry.base import BaseGeometry
 from shapely.validation import explain_validity
 
-from lumvak.core.room import Arrangement, Room
+from lumvak.core.document.arrangement import Arrangement, Room
 
 Array = NDArray[np.float64]
 Mask = NDArray[np.bool_]

@@ -6,9 +6,9 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from lumvak.core.catalogue import Cell
+from lumvak.core.catalogue.cells import Cell
 from lumvak.core.cellmodel import CellTable
-from lumvak.core.project import Pack
+from lumvak.core.document.pack import Pack
 from lumvak.core.ranking import Options
 from lumvak.core.sizing import (
     NEEDS,

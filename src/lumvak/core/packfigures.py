@@ -8,8 +8,8 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from lumvak.core.cellmodel import charge_limit_a, minimum_capacity, pulse_limit, resistance
-from lumvak.core.figures import Figure, computed, constant, sheet
-from lumvak.core.hand import CellFigures, Hand, LoadFigures, product
+from lumvak.core.figures.figure import Figure, computed, constant, product, sheet
+from lumvak.core.hand import CellFigures, Hand, LoadFigures
 from lumvak.core.packtotals import (
     WarmthFigures,
     endurance_figures,

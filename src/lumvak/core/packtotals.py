@@ -6,8 +6,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from lumvak.core.figures import Figure, computed, constant, sheet
-from lumvak.core.hand import CellFigures, Hand, LoadFigures, product
+from lumvak.core.figures.figure import Figure, computed, constant, product, sheet
+from lumvak.core.hand import CellFigures, Hand, LoadFigures
 from lumvak.core.sizing import Warmth, heating_k_per_min, worked
 
 

@@ -8,7 +8,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from lumvak.core.catalogue import Catalogue, Cell, Conductor
+from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.catalogue.cells import Cell
+from lumvak.core.catalogue.conductors import Conductor
 from lumvak.core.conductors import (
     MATERIALS,
     Section,
@@ -16,7 +18,9 @@ from lumvak.core.conductors import (
     strip_ohm,
     strip_time_constant_s,
 )
-from lumvak.core.figures import Figure, assumed, computed, constant, sheet, typed
+from lumvak.core.document.joints import Joints, Strip
+from lumvak.core.document.power import PowerParts, School
+from lumvak.core.figures.figure import Figure, assumed, computed, constant, sheet, typed
 from lumvak.core.joints import (
     SCHOOL_NAMES,
     Candidate,
@@ -26,8 +30,6 @@ from lumvak.core.joints import (
     in_force,
     recommended,
 )
-from lumvak.core.powersettings import PowerParts, School
-from lumvak.core.project import Joints, Strip
 from lumvak.core.sizing import Path
 from lumvak.core.thermistor import hot_state
 

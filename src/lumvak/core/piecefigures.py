@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from lumvak.core.figures import Figure, computed, constant
+from lumvak.core.figures.figure import Figure, computed, constant
 from lumvak.core.table import Table
 from lumvak.core.tablefigures import NetworkFigures
 

@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from itertools import groupby
 
-from lumvak.core.finding import TOUCH_SAFE_V, Finding
+from lumvak.core.document.arrangement import Arrangement
+from lumvak.core.figures.finding import TOUCH_SAFE_V, Finding
 from lumvak.core.layout import Barriers
 from lumvak.core.outline import Flaw
 from lumvak.core.placing import Placed
-from lumvak.core.room import Arrangement
 from lumvak.core.units import say
 
 MOST_TOLD = 3

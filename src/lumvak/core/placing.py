@@ -16,11 +16,11 @@ from numpy.typing import NDArray
 from shapely import affinity
 from shapely.geometry.base import BaseGeometry
 
-from lumvak.core.catalogue import Cell
+from lumvak.core.catalogue.cells import Cell
 from lumvak.core.connected import components
+from lumvak.core.document.arrangement import Arrangement, Room
 from lumvak.core.layout import Layout, layer_height_mm, layout_of, overlaps
 from lumvak.core.outline import Flaw, inside, outline_of, usable
-from lumvak.core.room import Arrangement, Room
 from lumvak.core.sites import Sites, block_sites, gap_of, lattices_in, layers_in
 from lumvak.core.units import say
 from lumvak.core.ways import Task, rings_in, ways

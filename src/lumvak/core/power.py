@@ -8,16 +8,18 @@ from functools import cached_property
 
 import numpy as np
 
-from lumvak.core.boards import Board
 from lumvak.core.boardsheet import SettingRow, board_as_set, settings_of
-from lumvak.core.catalogue import Catalogue
+from lumvak.core.catalogue.boards import Board
+from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.catalogue.power_parts import Connector, Fuse, Surge, Switch
 from lumvak.core.contacts import ContactSetting, connector_place, switch_place
+from lumvak.core.document.need import Kind
+from lumvak.core.document.power import FusePlace, Leads, PowerParts, Start
 from lumvak.core.draw import Draw
-from lumvak.core.figures import Figure, computed, said_or, typed
+from lumvak.core.figures.figure import Figure, computed, said_or, typed
 from lumvak.core.fuses import FuseSetting, fuse_place, with_band
 from lumvak.core.judged import Judged, Place
 from lumvak.core.leads import LeadWire, lead_wire
-from lumvak.core.need import Kind
 from lumvak.core.order import Curve, Pair, pairs_of
 from lumvak.core.powerfigures import (
     board_figures,
@@ -27,8 +29,6 @@ from lumvak.core.powerfigures import (
     fuse_figures,
     surge_figures,
 )
-from lumvak.core.powerparts import Connector, Fuse, Surge, Switch
-from lumvak.core.powersettings import FusePlace, Leads, PowerParts, Start
 from lumvak.core.protection import BoardSetting, Verdict
 from lumvak.core.shelf import Shelf
 from lumvak.core.starting import StartCase, StartRun, start_run
@@ -36,7 +36,7 @@ from lumvak.core.surge import SurgeSetting, precharge_place, thermistor_place
 from lumvak.core.table import Table
 from lumvak.core.tablefigures import NetworkFigures
 from lumvak.core.thermistor import Hot, hot_state
-from lumvak.core.timecurves import TIMES_S
+from lumvak.core.time_current import TIMES_S
 
 # Capacitors of a vehicle's controller where nobody gave them, for each ampere it draws.
 CONTROLLER_UF_PER_A = 25.0

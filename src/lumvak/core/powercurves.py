@@ -7,23 +7,23 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from lumvak.core.boards import Board
-from lumvak.core.catalogue import Cell
+from lumvak.core.catalogue.boards import Board
+from lumvak.core.catalogue.cells import Cell
+from lumvak.core.catalogue.power_parts import Connector, Fuse, Switch
 from lumvak.core.cellmodel import SPECIFIC_HEAT_J_PER_KG_K
 from lumvak.core.conductors import strip_time_constant_s
 from lumvak.core.contacts import HARM, curve_of
+from lumvak.core.document.pack import Enclosure
 from lumvak.core.draw import Draw
 from lumvak.core.fuses import fuse_curves
 from lumvak.core.heat import FILM_W_PER_M2_K
 from lumvak.core.leads import LeadWire
 from lumvak.core.order import Curve
 from lumvak.core.path import JointResult
-from lumvak.core.powerparts import Connector, Fuse, Switch
-from lumvak.core.project import Enclosure
 from lumvak.core.sections import time_constants_s
 from lumvak.core.shortcircuit import link_curves
 from lumvak.core.table import Table
-from lumvak.core.timecurves import (
+from lumvak.core.time_current import (
     TIMES_S,
     Array,
     Lump,

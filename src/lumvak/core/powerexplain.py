@@ -5,12 +5,12 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 
-from lumvak.core.boards import Board
-from lumvak.core.figures import Figure, computed, sheet
+from lumvak.core.catalogue.boards import Board
+from lumvak.core.figures.figure import Figure, computed, sheet
 from lumvak.core.order import Curve, Pair
 from lumvak.core.power import Power
 from lumvak.core.starting import StartRun
-from lumvak.core.timecurves import at_time
+from lumvak.core.time_current import at_time
 from lumvak.core.units import say_about, say_delay
 
 # The rule of each curve, and the figures of the evaluation that it is made from.

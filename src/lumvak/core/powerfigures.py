@@ -5,12 +5,12 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable
 
-from lumvak.core.boards import Board
-from lumvak.core.catalogue import Cell
-from lumvak.core.figures import Figure, computed, constant, said_or, sheet
+from lumvak.core.catalogue.boards import Board
+from lumvak.core.catalogue.cells import Cell
+from lumvak.core.catalogue.power_parts import Connector, Fuse, Surge, Switch
+from lumvak.core.figures.figure import Figure, computed, constant, said_or, sheet
 from lumvak.core.fuses import LOADING, hold_a, next_standard_a, warm_factor
 from lumvak.core.judged import Place
-from lumvak.core.powerparts import Connector, Fuse, Surge, Switch
 from lumvak.core.protection import (
     BARE_BOARD_K_PER_W,
     bleed_hours,

@@ -5,16 +5,16 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 
-from lumvak.core.boards import KIND_LOSSES
-from lumvak.core.figures import Figure, in_line
-from lumvak.core.finding import TOUCH_SAFE_V, Finding
+from lumvak.core.catalogue.boards import KIND_LOSSES
+from lumvak.core.catalogue.power_parts import Fuse
+from lumvak.core.document.power import NONE, Leads, PowerParts, Protection, Rest
+from lumvak.core.figures.figure import Figure, in_line
+from lumvak.core.figures.finding import TOUCH_SAFE_V, Finding
+from lumvak.core.figures.link import Link
 from lumvak.core.judged import Place
 from lumvak.core.leads import LeadWire
-from lumvak.core.link import Link
 from lumvak.core.order import Pair
 from lumvak.core.power import Power
-from lumvak.core.powerparts import Fuse
-from lumvak.core.powersettings import NONE, Leads, PowerParts, Protection, Rest
 from lumvak.core.protection import BoardChoice, Verdict
 from lumvak.core.rails import RailLoad
 from lumvak.core.shelf import Shelf

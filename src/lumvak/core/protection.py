@@ -6,12 +6,12 @@ from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from functools import lru_cache
 
-from lumvak.core.boards import KIND_LOSSES, KIND_NAMES, WAKE_WORDS, Board
-from lumvak.core.catalogue import FAMILY_NAMES, Cell
+from lumvak.core.catalogue.boards import KIND_LOSSES, KIND_NAMES, WAKE_WORDS, Board
+from lumvak.core.catalogue.cells import FAMILY_NAMES, Cell
+from lumvak.core.document.need import Need
+from lumvak.core.document.power import Protection, Rest
 from lumvak.core.draw import Draw
 from lumvak.core.judged import Point
-from lumvak.core.need import Need
-from lumvak.core.powersettings import Protection, Rest
 from lumvak.core.units import say, say_delay
 
 MARGIN = 1.2

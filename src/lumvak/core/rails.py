@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from lumvak.core.figures import Figure, assumed, computed, constant, typed
-from lumvak.core.need import Appliance, Need, Rail, RailKind
+from lumvak.core.document.need import Appliance, Need, Rail, RailKind
+from lumvak.core.figures.figure import Figure, assumed, computed, constant, typed
 
 # Efficiency of what makes a rail, where it was not said; methods 3.
 RAIL_EFFICIENCY: dict[RailKind, float] = {"direct": 1.0, "converter": 0.90, "inverter": 0.85}

@@ -8,10 +8,11 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from lumvak.core.catalogue import FAMILY_NAMES, Catalogue, Cell
+from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.catalogue.cells import FAMILY_NAMES, Cell
 from lumvak.core.cellmodel import CellTable
 from lumvak.core.demand import Demand
-from lumvak.core.project import Ranking
+from lumvak.core.document.pack import Ranking
 from lumvak.core.sizing import NEEDS, Terms, heating_k_per_min, worked
 
 Array = NDArray[np.float64]

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from lumvak.core.finding import Finding
-from lumvak.core.link import Link
-from lumvak.core.need import Need
+from lumvak.core.document.need import Need
+from lumvak.core.figures.finding import Finding
+from lumvak.core.figures.link import Link
 from lumvak.core.protection import Verdict
 from lumvak.core.units import say
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from lumvak.core.figures import Figure, computed
+from lumvak.core.figures.figure import Figure, computed
 from lumvak.core.upgrades import Step
 
 

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 from numpy.typing import NDArray
 
-from lumvak.core.catalogue import Cell
+from lumvak.core.catalogue.cells import Cell
 from lumvak.core.conductors import (
     COPPER,
     MATERIALS,
@@ -17,11 +17,11 @@ from lumvak.core.conductors import (
     STILL_AIR_W_PER_M2_K,
     WIRE_FILM_W_PER_M2_K,
 )
+from lumvak.core.document.joints import Joints
+from lumvak.core.document.power import School
 from lumvak.core.leads import INSULATION_MM, STRAND_FACTOR
 from lumvak.core.pieces import SERIES, TIE, WIRE, Pieces
-from lumvak.core.powersettings import School
-from lumvak.core.project import Joints
-from lumvak.core.timecurves import peak_allowance
+from lumvak.core.time_current import peak_allowance
 from lumvak.core.units import awg_area_mm2
 
 if TYPE_CHECKING:

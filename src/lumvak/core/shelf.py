@@ -7,10 +7,10 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from lumvak.core.boards import Board
-from lumvak.core.catalogue import Cell, Chemistry
-from lumvak.core.figures import Figure, computed, constant, said_or, sheet, typed
-from lumvak.core.powersettings import Rest
+from lumvak.core.catalogue.boards import Board
+from lumvak.core.catalogue.cells import Cell, Chemistry
+from lumvak.core.document.power import Rest
+from lumvak.core.figures.figure import Figure, computed, constant, said_or, sheet, typed
 
 HOURS_A_DAY, DAYS_A_MONTH = 24.0, 30.0
 # Where the sheet is silent a cell is harmed so far under its empty voltage.

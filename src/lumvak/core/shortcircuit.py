@@ -6,7 +6,7 @@ import math
 
 import numpy as np
 
-from lumvak.core.timecurves import TIMES_S, Array
+from lumvak.core.time_current import TIMES_S, Array
 
 MM2_PER_CMIL = 5.067074790975e-4
 COPPER_MELTS_C = 1084.0

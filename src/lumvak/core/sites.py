@@ -10,10 +10,10 @@ import shapely
 from numpy.typing import NDArray
 from shapely.geometry.base import BaseGeometry
 
-from lumvak.core.catalogue import Cell
+from lumvak.core.catalogue.cells import Cell
+from lumvak.core.document.arrangement import Arrangement, Axis, CellBlock
 from lumvak.core.layout import AXES, half_sizes, layer_height_mm, near_pairs
 from lumvak.core.outline import inside
-from lumvak.core.room import Arrangement, Axis, CellBlock
 
 Array = NDArray[np.float64]
 Index = NDArray[np.intp]

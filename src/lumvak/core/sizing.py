@@ -23,9 +23,9 @@ from lumvak.core.cellmodel import (
     temperature_factor,
 )
 from lumvak.core.demand import Demand, Load
+from lumvak.core.document.need import EnduranceBasis
+from lumvak.core.document.pack import Pack
 from lumvak.core.heat import FILM_W_PER_M2_K, Lump, block_area_m2, lump_of, rise_k
-from lumvak.core.need import EnduranceBasis
-from lumvak.core.project import Pack
 
 Array = NDArray[np.float64]
 Rows = NDArray[np.intp]

@@ -5,10 +5,10 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 
-from lumvak.core.catalogue import Cell
+from lumvak.core.catalogue.cells import Cell
 from lumvak.core.demand import LEAD_CHARGE_V, Demand, Window, lead_cells
-from lumvak.core.finding import TOUCH_SAFE_V, Finding
-from lumvak.core.need import Need
+from lumvak.core.document.need import Need
+from lumvak.core.figures.finding import TOUCH_SAFE_V, Finding
 from lumvak.core.options import too_high
 from lumvak.core.pack import Choice
 from lumvak.core.packfigures import EASED_CHARGE, PackFigures

@@ -15,8 +15,8 @@ from itertools import pairwise
 import numpy as np
 from numpy.typing import NDArray
 
-from lumvak.core.boards import BoardStage
-from lumvak.core.powerparts import Surge
+from lumvak.core.catalogue.boards import BoardStage
+from lumvak.core.catalogue.power_parts import Surge
 from lumvak.core.thermistor import thermistor_ohm
 
 Array = NDArray[np.float64]

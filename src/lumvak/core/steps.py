@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable
 from typing import Any, ParamSpec, TypeVar
 
-from lumvak.core.settle import settled
+from lumvak.core.figures.settled import settled
 
 P = ParamSpec("P")
 R = TypeVar("R")

@@ -6,8 +6,8 @@ import math
 from dataclasses import dataclass
 
 from lumvak.core.conductors import MATERIALS
-from lumvak.core.figures import Figure, computed, typed
-from lumvak.core.project import Making
+from lumvak.core.document.making import Making
+from lumvak.core.figures.figure import Figure, computed, typed
 from lumvak.core.units import say
 
 LENGTH_WITHIN_MM, WIDTH_WITHIN_MM, THICKNESS_WITHIN_MM = 0.5, 0.1, 0.01

@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from lumvak.core.boards import Board
+from lumvak.core.catalogue.boards import Board
+from lumvak.core.catalogue.power_parts import Surge
 from lumvak.core.draw import Draw
 from lumvak.core.judged import Judged, Place, Point, place_of
-from lumvak.core.powerparts import Surge
 from lumvak.core.thermistor import hot_state, recovery_s, thermistor_ohm
 from lumvak.core.units import say, say_delay
 

@@ -9,11 +9,11 @@ from dataclasses import dataclass
 import numpy as np
 
 from lumvak.core.cellmodel import of_cell
-from lumvak.core.figures import Figure, computed, sheet, typed
+from lumvak.core.document.arrangement import Arrangement
+from lumvak.core.document.joints import Joints
+from lumvak.core.figures.figure import Figure, computed, sheet, typed
 from lumvak.core.joints import Role
 from lumvak.core.layout import Layout
-from lumvak.core.project import Joints
-from lumvak.core.room import Arrangement
 from lumvak.core.table import Table, has_bar, total_mass_g
 from lumvak.core.units import say
 

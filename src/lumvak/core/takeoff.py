@@ -7,10 +7,10 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from lumvak.core.document.joints import LeadPoint, TakeOff
 from lumvak.core.layout import Layout
 from lumvak.core.outline import Flaw
 from lumvak.core.pieces import Pieces, level_of
-from lumvak.core.project import LeadPoint, TakeOff
 
 
 @dataclass(frozen=True, slots=True)

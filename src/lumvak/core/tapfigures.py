@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from lumvak.core.conductors import wire_ohm_per_m
-from lumvak.core.figures import Figure, computed, typed
-from lumvak.core.powersettings import BalanceLeads
+from lumvak.core.document.power import BalanceLeads
+from lumvak.core.figures.figure import Figure, computed, typed
 from lumvak.core.shortcircuit import onderdonk_s
 from lumvak.core.taps import Taps
 

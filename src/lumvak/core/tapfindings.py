@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from lumvak.core.finding import Finding
-from lumvak.core.powersettings import BalanceLeads
+from lumvak.core.document.power import BalanceLeads
+from lumvak.core.figures.finding import Finding
 from lumvak.core.tapfigures import TapFigures
 from lumvak.core.units import say, say_about
 

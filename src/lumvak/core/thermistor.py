@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from lumvak.core.powerparts import Surge
+from lumvak.core.catalogue.power_parts import Surge
 
 KELVIN_AT_0_C, REFERENCE_C = 273.15, 25.0
 # A thermistor is cold again once it is back at this share of its cold resistance.

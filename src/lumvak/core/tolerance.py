@@ -20,9 +20,9 @@ from lumvak.core.cellmodel import (
 )
 from lumvak.core.demand import Demand
 from lumvak.core.discharge import Pack, Step
-from lumvak.core.figures import Figure, computed, typed
+from lumvak.core.document.run import RunSettings
+from lumvak.core.figures.figure import Figure, computed, typed
 from lumvak.core.hand import Hand
-from lumvak.core.project import RunSettings
 from lumvak.core.runfigures import duty_steps, step_of
 
 Array = NDArray[np.float64]

@@ -7,16 +7,16 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
 from typing import Any
 
-from lumvak.core.catalogue import Catalogue
-from lumvak.core.figures import Figure
+from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.catalogue.power_parts import Fuse
+from lumvak.core.document.power import Leads, School, picking
+from lumvak.core.figures.figure import Figure
+from lumvak.core.figures.link import Link
 from lumvak.core.fuses import hold_a
 from lumvak.core.leads import wire_limit_a
-from lumvak.core.link import Link
 from lumvak.core.pack import Choice
 from lumvak.core.path import JointResult
 from lumvak.core.power import Power
-from lumvak.core.powerparts import Fuse
-from lumvak.core.powersettings import Leads, School, picking
 from lumvak.core.protection import Verdict
 
 MOST_STEPS = 6

@@ -11,9 +11,9 @@ import shapely
 from numpy.typing import NDArray
 from shapely.geometry.base import BaseGeometry
 
-from lumvak.core.catalogue import Cell
+from lumvak.core.catalogue.cells import Cell
+from lumvak.core.document.arrangement import Arrangement
 from lumvak.core.layout import half_sizes
-from lumvak.core.room import Arrangement
 from lumvak.core.sites import Sites, block_sites, lattice, lattices_in, ring_sites
 
 Index = NDArray[np.intp]

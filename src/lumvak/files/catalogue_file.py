@@ -11,8 +11,14 @@ from pathlib import Path
 import platformdirs
 from pydantic import ValidationError
 
-from lumvak.core.catalogue import PARTS_FORMAT, PARTS_VERSION, Catalogue, PartsFile, UnknownPart
-from lumvak.core.project import sentences
+from lumvak.core.catalogue.catalogue import (
+    PARTS_FORMAT,
+    PARTS_VERSION,
+    Catalogue,
+    PartsFile,
+    UnknownPart,
+)
+from lumvak.core.document.edit import sentences
 from lumvak.files.problem import FileProblem, check_header, read_text
 
 BUILT_IN = (

@@ -11,7 +11,7 @@ from typing import Any
 
 import shapely
 
-from lumvak.core.room import Hole
+from lumvak.core.document.arrangement import Hole
 from lumvak.files.problem import FileProblem, read_text
 
 Corner = tuple[float, float]

@@ -11,8 +11,9 @@ from typing import Any, get_args
 
 from pydantic import ValidationError
 
-from lumvak.core.catalogue import Cell, Chemistry, PartsFile
-from lumvak.core.project import sentences
+from lumvak.core.catalogue.catalogue import PartsFile
+from lumvak.core.catalogue.cells import Cell, Chemistry
+from lumvak.core.document.edit import sentences
 from lumvak.files.catalogue_file import own_parts_folder, read_parts
 from lumvak.files.problem import FileProblem, read_text, write_atomically
 

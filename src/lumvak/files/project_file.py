@@ -8,9 +8,10 @@ from typing import TypeVar
 
 from pydantic import ValidationError
 
-from lumvak.core.catalogue import Catalogue, Parts, UnknownPart
-from lumvak.core.partnames import check_parts
-from lumvak.core.project import PROJECT_FORMAT, PROJECT_VERSION, Project, sentences
+from lumvak.core.catalogue.catalogue import Catalogue, Parts, UnknownPart
+from lumvak.core.document.edit import sentences
+from lumvak.core.document.part_names import check_parts
+from lumvak.core.document.project import PROJECT_FORMAT, PROJECT_VERSION, Project
 from lumvak.files.problem import FileProblem, check_header, read_text, write_atomically
 
 SUFFIX = ".lumvak.json"

@@ -12,8 +12,8 @@ from typing import IO
 
 import platformdirs
 
-from lumvak.core.catalogue import Catalogue
-from lumvak.core.project import Project
+from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.document.project import Project
 from lumvak.files.problem import FileProblem, check_header, read_text, write_atomically
 from lumvak.files.project_file import parse_project, project_text
 

@@ -5,9 +5,9 @@ from __future__ import annotations
 import json
 from typing import Any
 
-from lumvak.core.catalogue import PartsFile
-from lumvak.core.document import Document
-from lumvak.core.project import Project
+from lumvak.core.catalogue.catalogue import PartsFile
+from lumvak.core.document.project import Project
+from lumvak.core.record import Document
 
 SCHEMAS: dict[str, type[Document]] = {
     "project.schema.json": Project,

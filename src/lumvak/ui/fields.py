@@ -9,8 +9,8 @@ from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetrics, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QLineEdit, QSizePolicy, QWidget
 
-from lumvak.core.figures import ORIGIN_WORDS, Figure
-from lumvak.core.project import ProjectError, default_value
+from lumvak.core.document.edit import ProjectError, default_value
+from lumvak.core.figures.figure import ORIGIN_WORDS, Figure
 from lumvak.core.units import COUNT, Kind, QuantityError, parse, say, say_fixed, spell
 from lumvak.ui.keys import is_enter, step_of
 from lumvak.ui.session import Session

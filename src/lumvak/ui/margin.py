@@ -25,8 +25,8 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from lumvak.core.figures import ORIGIN_WORDS, Figure, in_line
-from lumvak.core.finding import Finding
+from lumvak.core.figures.figure import ORIGIN_WORDS, Figure, in_line
+from lumvak.core.figures.finding import Finding
 from lumvak.core.units import MINUS, say
 from lumvak.ui.fields import draw_assumed
 from lumvak.ui.keys import moved, step_of

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from lumvak.core.evaluate import evaluate
-from lumvak.core.figures import Figure, walk
+from lumvak.core.figures.figure import Figure, walk
 from lumvak.ui.session import Session
 
 

@@ -8,7 +8,7 @@ from PyQt6.QtCore import QSize
 from PyQt6.QtGui import QWheelEvent
 from PyQt6.QtWidgets import QComboBox
 
-from lumvak.core.powersettings import picking
+from lumvak.core.document.power import picking
 from lumvak.ui.fields import try_edit
 from lumvak.ui.session import Session
 from lumvak.ui.theme import THEME

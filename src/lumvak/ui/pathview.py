@@ -20,7 +20,7 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QWidget
 
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.link import Link
+from lumvak.core.figures.link import Link
 from lumvak.core.units import say, say_fixed
 from lumvak.ui.keys import is_enter, moved, step_of
 from lumvak.ui.marks import draw_mark

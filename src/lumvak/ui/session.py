@@ -10,11 +10,12 @@ from typing import Any
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 from PyQt6.QtGui import QUndoCommand, QUndoStack
 
-from lumvak.core.catalogue import Catalogue, PartsFile
+from lumvak.core.catalogue.catalogue import Catalogue, PartsFile
+from lumvak.core.document.edit import field_title, with_values
+from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.figures import Figure
-from lumvak.core.project import Project, field_title, with_values
+from lumvak.core.figures.figure import Figure
 from lumvak.core.steps import Steps
 from lumvak.files.catalogue_file import load_catalogue
 from lumvak.files.own_parts import load_own, save_own

@@ -32,7 +32,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from lumvak.core.project import Project
+from lumvak.core.document.project import Project
 from lumvak.files.problem import FileProblem
 from lumvak.files.project_file import SUFFIX
 from lumvak.files.recovery import LeftOver

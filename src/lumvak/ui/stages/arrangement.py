@@ -17,13 +17,13 @@ from PyQt6.QtWidgets import (
 )
 
 from lumvak.core.byhand import moved, nudged, renumbered, shifted, swapped, turned
+from lumvak.core.document.arrangement import Spot
+from lumvak.core.document.edit import ProjectError
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.finding import TOUCH_SAFE_V
+from lumvak.core.figures.finding import TOUCH_SAFE_V
 from lumvak.core.layout import FACE_A, FACE_B, FACE_NAMES
 from lumvak.core.placefindings import barrier_for
 from lumvak.core.placing import Placed, Proposal
-from lumvak.core.project import ProjectError
-from lumvak.core.room import Spot
 from lumvak.core.units import round_figures, say
 from lumvak.ui.fields import Choice, FigureLabel, heading, soft, try_edit
 from lumvak.ui.flow import flowing, scrolled

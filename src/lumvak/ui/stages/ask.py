@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QLineEdit, QPushButton, QWidget
 
-from lumvak.core.catalogue import FAMILY_NAMES
+from lumvak.core.catalogue.cells import FAMILY_NAMES
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.units import COUNT, QuantityError, parse
 from lumvak.core.whynot import Answer, typical_row, why_not

@@ -9,7 +9,7 @@ from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
-from lumvak.core.catalogue import Cell, Chemistry
+from lumvak.core.catalogue.cells import Cell, Chemistry
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.library import (
     BY_NAME,

@@ -11,7 +11,7 @@ from PyQt6.QtCore import QPointF, QRectF, pyqtSignal
 from PyQt6.QtGui import QColor
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
 
-from lumvak.core.catalogue import FAMILY_NAMES
+from lumvak.core.catalogue.cells import FAMILY_NAMES
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.field import AXES, Field, field_of, undominated
 from lumvak.core.units import say

@@ -12,7 +12,7 @@ from PyQt6.QtCore import QPointF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent
 
 from lumvak.core.order import Curve
-from lumvak.core.timecurves import LONGEST_S, SHORTEST_S, TIMES_S, Array, at_time, time_at
+from lumvak.core.time_current import LONGEST_S, SHORTEST_S, TIMES_S, Array, at_time, time_at
 from lumvak.core.units import say, say_about
 from lumvak.ui.keys import step_of
 from lumvak.ui.plots import axis, marked_line, show_range

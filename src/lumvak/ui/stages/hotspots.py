@@ -9,9 +9,9 @@ import numpy as np
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
+from lumvak.core.document.joints import PieceChange
 from lumvak.core.evaluation import Evaluation, figures_of_piece
 from lumvak.core.pieces import ADDED, terminal_name
-from lumvak.core.project import PieceChange
 from lumvak.core.units import round_figures, say
 from lumvak.core.variants import hot_spots
 from lumvak.ui.fields import soft, try_edit

@@ -19,7 +19,8 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from lumvak.core.catalogue import FAMILY_NAMES, Cell, PartsFile
+from lumvak.core.catalogue.catalogue import PartsFile
+from lumvak.core.catalogue.cells import FAMILY_NAMES, Cell
 from lumvak.core.cellmodel import resistance
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.library import AtWork, at_work, begun_from, free_id

@@ -7,7 +7,15 @@ from typing import Any
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.units import CAPACITY, MILLIOHM, VOLTAGE, Kind, QuantityError, parse, spell
+from lumvak.core.units import (
+    CAPACITY,
+    MILLIOHM,
+    VOLTAGE,
+    Kind,
+    QuantityError,
+    parse,
+    spell,
+)
 from lumvak.ui.fields import edit_or_why, soft
 from lumvak.ui.flow import scrolled
 from lumvak.ui.grid import Grid, GridColumn, Record

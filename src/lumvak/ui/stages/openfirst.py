@@ -22,7 +22,7 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.judged import Place
 from lumvak.core.order import Curve, Pair, time_ratio
 from lumvak.core.powerexplain import pair_figure
-from lumvak.core.timecurves import at_time
+from lumvak.core.time_current import at_time
 from lumvak.core.units import round_figures, say, say_about
 from lumvak.ui.fields import soft
 from lumvak.ui.flow import scrolled_body

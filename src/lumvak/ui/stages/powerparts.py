@@ -8,8 +8,8 @@ from typing import Any
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from lumvak.core import units
+from lumvak.core.document.power import picking
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.powersettings import picking
 from lumvak.core.units import QuantityError, parse, say, spell
 from lumvak.ui.fields import (
     FigureLabel,

@@ -16,7 +16,14 @@ from lumvak.core.tolerance import Tolerance
 from lumvak.core.units import say
 from lumvak.ui.fields import Choice, FigureLabel, heading, small_field, soft
 from lumvak.ui.flow import flowing, scrolled
-from lumvak.ui.plots import axis, legend_look, marked_line, round_range, show_range, still_plot
+from lumvak.ui.plots import (
+    axis,
+    legend_look,
+    marked_line,
+    round_range,
+    show_range,
+    still_plot,
+)
 from lumvak.ui.session import Session
 from lumvak.ui.stages.tolerancepanel import TolerancePanel
 from lumvak.ui.theme import THEME

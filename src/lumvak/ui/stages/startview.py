@@ -18,7 +18,13 @@ from lumvak.ui.fields import FigureLabel, side_by_side, small_field, soft
 from lumvak.ui.flow import flowing, scrolled_body
 from lumvak.ui.others import explain_made
 from lumvak.ui.partbox import PartBox
-from lumvak.ui.plots import legend_look, marked_line, round_range, show_range, still_plot
+from lumvak.ui.plots import (
+    legend_look,
+    marked_line,
+    round_range,
+    show_range,
+    still_plot,
+)
 from lumvak.ui.session import Session
 from lumvak.ui.tables import Column, Row, RowsTable, fit_height
 from lumvak.ui.theme import THEME

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from lumvak.core.catalogue import Catalogue, UnknownPart
-from lumvak.core.powersettings import NONE
-from lumvak.core.project import Project
+from lumvak.core.catalogue.catalogue import Catalogue, UnknownPart
+from lumvak.core.document.power import NONE
+from lumvak.core.document.project import Project
 
 
 def check_parts(project: Project, catalogue: Catalogue) -> None:

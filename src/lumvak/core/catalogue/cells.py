@@ -1,26 +1,13 @@
-"""Parts to choose from: chemistries, cells, conductors and boards, and how they are looked up."""
+"""Chemistries and cells, with the ratings of their sheets."""
 
 from __future__ import annotations
 
-from collections.abc import Iterable
-from functools import cached_property
 from typing import Literal, Self
 
 from pydantic import Field, model_validator
 
-from lumvak.core.boards import Board, Family
-from lumvak.core.document import (
-    CellVoltage,
-    Celsius,
-    Document,
-    NotNegative,
-    PartId,
-    Positive,
-)
-from lumvak.core.powerparts import Connector, Fuse, Surge, Switch, Wire
-
-PARTS_FORMAT = "lumvak-parts"
-PARTS_VERSION = 1
+from lumvak.core.catalogue.boards import Family
+from lumvak.core.record import CellVoltage, Celsius, Document, NotNegative, PartId, Positive
 
 FAMILY_NAMES: dict[str, str] = {
     "cobalt": "cobalt type",
@@ -28,7 +15,6 @@ FAMILY_NAMES: dict[str, str] = {
     "titanate": "titanate",
     "sodium": "sodium",
 }
-MaterialName = Literal["nickel", "plated steel", "copper", "nickel-copper", "brass", "aluminium"]
 
 
 class Chemistry(Document):
@@ -144,106 +130,3 @@ class Cell(Document):
     def pitch_mm(self) -> float:
         """The shorter side in mm, which sets how far apart neighbouring joints lie."""
         return min(self.footprint_mm)
-
-
-class Conductor(Document):
-    """A strip, sheet or busbar as it is bought."""
-
-    id: PartId
-    name: str
-    material: MaterialName
-    form: Literal["strip", "sheet", "busbar"]
-    thickness_mm: Positive
-    width_mm: Positive
-    join: Literal["weld", "solder", "screw"]
-    weld_equivalent_mm: Positive | None = None
-    price_per_m: NotNegative
-    note: str = ""
-    sample: bool = False
-
-
-class Parts(Document):
-    """A bundle of parts: a catalogue file, or the copies that a project carries."""
-
-    chemistries: tuple[Chemistry, ...] = ()
-    cells: tuple[Cell, ...] = ()
-    conductors: tuple[Conductor, ...] = ()
-    boards: tuple[Board, ...] = ()
-    fuses: tuple[Fuse, ...] = ()
-    wires: tuple[Wire, ...] = ()
-    connectors: tuple[Connector, ...] = ()
-    switches: tuple[Switch, ...] = ()
-    surges: tuple[Surge, ...] = ()
-
-
-class PartsFile(Parts):
-    """A catalogue file as stored."""
-
-    format: Literal["lumvak-parts"] = "lumvak-parts"
-    version: Literal[1] = 1
-    title: str = ""
-
-
-class UnknownPart(LookupError):
-    """A part that is named but in no catalogue; the message names it and where it is wanted."""
-
-
-class Catalogue:
-    """All parts at hand, by id; later bundles win over earlier ones."""
-
-    def __init__(self, bundles: Iterable[Parts]) -> None:
-        self.chemistries: dict[str, Chemistry] = {}
-        self.cells: dict[str, Cell] = {}
-        self.conductors: dict[str, Conductor] = {}
-        self.boards: dict[str, Board] = {}
-        self.fuses: dict[str, Fuse] = {}
-        self.wires: dict[str, Wire] = {}
-        self.connectors: dict[str, Connector] = {}
-        self.switches: dict[str, Switch] = {}
-        self.surges: dict[str, Surge] = {}
-        for bundle in bundles:
-            self.chemistries.update((part.id, part) for part in bundle.chemistries)
-            self.cells.update((part.id, part) for part in bundle.cells)
-            self.conductors.update((part.id, part) for part in bundle.conductors)
-            self.boards.update((part.id, part) for part in bundle.boards)
-            self.fuses.update((part.id, part) for part in bundle.fuses)
-            self.wires.update((part.id, part) for part in bundle.wires)
-            self.connectors.update((part.id, part) for part in bundle.connectors)
-            self.switches.update((part.id, part) for part in bundle.switches)
-            self.surges.update((part.id, part) for part in bundle.surges)
-        for cell in self.cells.values():
-            if cell.chemistry not in self.chemistries:
-                raise UnknownPart(
-                    f"cell “{cell.id}” names the chemistry “{cell.chemistry}”, which no "
-                    f"catalogue has; known are {', '.join(sorted(self.chemistries))}"
-                )
-
-    def with_parts(self, parts: Parts) -> Catalogue:
-        """This catalogue with the copies that a project carries laid over it."""
-        if parts == Parts():
-            return self
-        return Catalogue((self.all_parts, parts))
-
-    @cached_property
-    def all_parts(self) -> Parts:
-        """Everything in this catalogue as one bundle."""
-        return Parts.model_construct(
-            chemistries=tuple(self.chemistries.values()),
-            cells=tuple(self.cells.values()),
-            conductors=tuple(self.conductors.values()),
-            boards=tuple(self.boards.values()),
-            fuses=tuple(self.fuses.values()),
-            wires=tuple(self.wires.values()),
-            connectors=tuple(self.connectors.values()),
-            switches=tuple(self.switches.values()),
-            surges=tuple(self.surges.values()),
-        )
-
-    @cached_property
-    def cell_list(self) -> tuple[Cell, ...]:
-        """All cells, in a fixed order."""
-        return tuple(self.cells.values())
-
-    def chemistry_of(self, cell: Cell) -> Chemistry:
-        """The chemistry that ``cell`` belongs to."""
-        return self.chemistries[cell.chemistry]

@@ -8,11 +8,17 @@ from typing import Literal, Self
 
 from pydantic import Field, model_validator
 
-from lumvak.core.document import Document, NotNegative, PartId, Positive
+from lumvak.core.record import Document, NotNegative, PartId, Positive
 
 Insulation = Literal["pvc", "xlpe", "silicone", "ptfe"]
+
+
 FuseForm = Literal["blade", "bolt", "cartridge"]
+
+
 SwitchKind = Literal["switch", "relay", "breaker", "electronic"]
+
+
 SurgeKind = Literal["thermistor", "resistor", "anti-spark"]
 
 

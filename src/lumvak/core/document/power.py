@@ -6,14 +6,22 @@ from typing import Any, Literal, Self
 
 from pydantic import Field, model_validator
 
-from lumvak.core.document import Document, PartId
-from lumvak.core.powerparts import BandPoint, Insulation, check_band
+from lumvak.core.catalogue.power_parts import BandPoint, Insulation, check_band
+from lumvak.core.record import Document, PartId
 
 # In place of a part: there is none on purpose.
 NONE = "none"
+
+
 BalancingSchool = Literal["must", "matched"]
+
+
 School = Literal["temperature", "rule", "loss"]
+
+
 FusePlace = Literal["cells", "board", "output"]
+
+
 SettingKey = Literal[
     "over-voltage",
     "under-voltage",

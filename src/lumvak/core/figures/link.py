@@ -5,8 +5,8 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, field
 
-from lumvak.core.figures import Figure
-from lumvak.core.timecurves import Array, at_time
+from lumvak.core.figures.figure import Figure
+from lumvak.core.time_current import Array, at_time
 
 
 @dataclass(frozen=True, slots=True)

@@ -8,7 +8,7 @@ from typing import Any, TypeVar
 
 import numpy as np
 
-from lumvak.core.figures import Figure
+from lumvak.core.figures.figure import Figure
 
 T = TypeVar("T")
 

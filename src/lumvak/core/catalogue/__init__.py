@@ -1,0 +1,1 @@
+"""Parts to choose from, and how they are looked up."""

@@ -1,0 +1,1 @@
+"""The project: what the builder decided or measured."""

@@ -1,0 +1,141 @@
+"""Changes of a project by dotted path, and what is wrong with one in a sentence."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from functools import lru_cache
+from typing import Any, get_args
+
+from pydantic import ValidationError
+
+from lumvak.core.document.project import Project
+
+
+class ProjectError(ValueError):
+    """An edit that cannot be accepted; the message says what could, ``path`` names the field."""
+
+    def __init__(self, message: str, path: str) -> None:
+        super().__init__(message)
+        self.path = path
+
+
+def with_values(project: Project, changes: Mapping[str, Any]) -> Project:
+    """A copy of ``project`` with ``changes`` by dotted path (``need.current_a``), validated.
+
+    Raises ProjectError with one sentence naming the field and what would be accepted.
+    """
+    document = project.model_dump(exclude={"parts"})
+    for path, value in changes.items():
+        *branch, leaf = path.split(".")
+        node = document
+        for step in branch:
+            node = node[step]
+        if leaf not in node:
+            raise KeyError(path)
+        node[leaf] = value
+    try:
+        fresh = Project.model_validate(document)
+    except ValidationError as error:
+        raise ProjectError(sentences(error)[0], _path_of(error)) from error
+    return fresh.model_copy(update={"parts": project.parts})
+
+
+def _path_of(error: ValidationError) -> str:
+    """Dotted path of the first field at fault; a rule between fields names it by its title."""
+    item = error.errors()[0]
+    path = ".".join(str(step) for step in item["loc"])
+    if item["type"] == "value_error" and path in Project.model_fields:
+        title = str(item["ctx"]["error"]).partition(": ")[0]
+        model = Project.model_fields[path].annotation
+        for name, info in getattr(model, "model_fields", {}).items():
+            if info.title == title:
+                return f"{path}.{name}"
+    return path
+
+
+def sentences(error: ValidationError) -> list[str]:
+    """What a validation error says, each as a sentence naming the field and what is accepted."""
+    return [_sentence(item) for item in error.errors()]
+
+
+def _sentence(item: Any) -> str:
+    path = ".".join(str(step) for step in item["loc"])
+    title, unit = _title_of(item["loc"])
+    where = f"{title} ({path})" if title else (path or "the document")
+    kind, context = item["type"], item.get("ctx", {})
+    given = item.get("input")
+    if unit == "%":
+        unit = "(1 is 100 %)"
+    shown = f"{given!r}" if isinstance(given, str | int | float | bool) else "what is there"
+    if kind == "value_error":
+        text = str(context.get("error", item["msg"]))
+        return text if title_in(text) or not path else f"{where}: {text}"
+    if kind in ("greater_than", "greater_than_equal", "less_than", "less_than_equal"):
+        wanted = {
+            "greater_than": lambda: f"a number over {context['gt']:g}",
+            "greater_than_equal": lambda: f"{context['ge']:g} or more",
+            "less_than": lambda: f"a number under {context['lt']:g}",
+            "less_than_equal": lambda: f"{context['le']:g} or less",
+        }[kind]()
+        return f"{where}: {shown} was given; accepted: {wanted} {unit}".rstrip()
+    if kind == "extra_forbidden":
+        return f"{where}: unknown field; remove it or correct its name"
+    if kind == "missing":
+        return f"{where}: missing; it must be given"
+    if kind == "literal_error":
+        return f"{where}: {shown} was given; accepted: {context['expected']}"
+    if kind == "string_pattern_mismatch" and "like" in _extra_of(item["loc"]):
+        return f"{where}: {shown} was given; accepted: {_extra_of(item['loc'])['like']}"
+    if kind == "finite_number":
+        return f"{where}: {shown} was given; accepted: a finite number {unit}".rstrip()
+    return f"{where}: {shown} was given; {item['msg'][0].lower()}{item['msg'][1:]}"
+
+
+def _extra_of(location: tuple[Any, ...]) -> dict[str, Any]:
+    """What the schema of a field says beside its type; records in lists are looked into."""
+    model: Any = Project
+    extra: Any = None
+    for step in location:
+        if isinstance(step, int):
+            model = next(iter(get_args(model)), None)
+            continue
+        info = getattr(model, "model_fields", {}).get(step)
+        if info is None:
+            return {}
+        extra, model = info.json_schema_extra, info.annotation
+    return extra if isinstance(extra, dict) else {}
+
+
+def title_in(text: str) -> bool:
+    """Whether a message already names its field, as those of this module's own rules do."""
+    head, colon, _ = text.partition(": ")
+    return bool(colon) and head[:1].isupper()
+
+
+def _title_of(location: tuple[Any, ...]) -> tuple[str, str]:
+    model: Any = Project
+    title, unit = "", ""
+    for step in location:
+        fields = getattr(model, "model_fields", {})
+        info = fields.get(step)
+        if info is None:
+            return title, unit
+        title = info.title or ""
+        extra = info.json_schema_extra
+        unit = str(extra.get("unit", "")) if isinstance(extra, dict) else ""
+        model = info.annotation
+    return title, unit
+
+
+@lru_cache(maxsize=256)
+def default_value(path: str) -> Any:
+    """What a field is in a new project, by dotted path; ``None`` where there is no such field."""
+    node: Any = Project()
+    for step in path.split("."):
+        node = getattr(node, step, None)
+    return node
+
+
+def field_title(path: str) -> str:
+    """The plain name of a field by dotted path."""
+    return _title_of(tuple(path.split(".")))[0]

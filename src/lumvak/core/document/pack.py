@@ -1,0 +1,80 @@
+"""What the builder says of cells and count."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import Field
+
+from lumvak.core.record import Document, PartId
+
+MOST_BESIDE = 3
+
+
+Ranking = Literal["balance", "lightest", "cheapest", "coolest", "smallest"]
+
+
+Enclosure = Literal["closed", "still", "moving"]
+
+
+class Held(Document):
+    """Cells in the drawer: so many of one kind."""
+
+    cell: PartId
+    count: int = Field(title="How many", ge=1, le=100_000)
+
+
+class Beside(Document):
+    """An option set beside the one in hand, to be compared."""
+
+    cell: PartId
+    series: int = Field(ge=1, le=300)
+    parallel: int = Field(ge=1, le=500)
+
+
+class Pack(Document):
+    """The option in hand; ``None`` follows the best of the ranking."""
+
+    ranking: Ranking = Field(default="balance", title="Ranked by")
+    cell: PartId | None = Field(default=None, title="Cell")
+    series: int | None = Field(default=None, title="In series", ge=1, le=300)
+    parallel: int | None = Field(default=None, title="In parallel", ge=1, le=500)
+    derating: float = Field(
+        default=0.8,
+        title="Share of the cell's continuous rating",
+        gt=0,
+        le=1,
+        json_schema_extra={"unit": "%"},
+    )
+    end_charge: float = Field(
+        default=0.05,
+        title="Holds the stop voltage down to",
+        ge=0,
+        le=0.5,
+        json_schema_extra={"unit": "%"},
+    )
+    ageing_new: float = Field(
+        default=0.92, title="Reserve, new cells", gt=0, le=1, json_schema_extra={"unit": "%"}
+    )
+    ageing_reclaimed: float = Field(
+        default=0.8, title="Reserve, reclaimed cells", gt=0, le=1, json_schema_extra={"unit": "%"}
+    )
+    enclosure: Enclosure = Field(default="closed", title="Around the pack")
+    temperature_limit_c: float = Field(
+        default=50.0,
+        title="Cells no warmer than",
+        gt=0,
+        le=100,
+        json_schema_extra={"unit": "°C"},
+    )
+    ceiling_v: float | None = Field(
+        default=None, title="Charge ceiling per cell", gt=0, le=6, json_schema_extra={"unit": "V"}
+    )
+    most_mass_kg: float | None = Field(
+        default=None, title="No heavier than", gt=0, le=1e4, json_schema_extra={"unit": "kg"}
+    )
+    most_cost: float | None = Field(default=None, title="No dearer than", gt=0, le=1e6)
+    origin: Literal["any", "new", "reclaimed"] = Field(default="any", title="Cells")
+    drawer: tuple[Held, ...] = Field(default=(), title="Cells on hand", max_length=100)
+    drawer_only: bool = Field(default=False, title="Only from the cells on hand")
+    beside: tuple[Beside, ...] = Field(default=(), title="Side by side", max_length=MOST_BESIDE)

@@ -1,0 +1,53 @@
+"""The project: what the builder decided or measured; saved, validated and undoable.
+
+``None`` in a field means that the builder has not said; the evaluation then takes a value by a
+stated rule and marks everything made from it as assumed.
+"""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import Field
+
+from lumvak.core.catalogue.catalogue import Parts
+from lumvak.core.document.arrangement import Arrangement
+from lumvak.core.document.joints import Joints
+from lumvak.core.document.making import Making
+from lumvak.core.document.measured import MeasuredCell
+from lumvak.core.document.need import Need
+from lumvak.core.document.pack import Pack
+from lumvak.core.document.power import BalanceLeads, Leads, PowerParts, Protection, Rest, Start
+from lumvak.core.document.run import RunSettings
+from lumvak.core.record import Document
+
+PROJECT_FORMAT = "lumvak-project"
+
+
+PROJECT_VERSION = 1
+
+
+class Project(Document):
+    """Everything the builder decided, with copies of the parts in use."""
+
+    format: Literal["lumvak-project"] = "lumvak-project"
+    version: Literal[1] = 1
+    name: str = Field(default="Untitled pack", title="Name", min_length=1, max_length=120)
+    note: str = Field(default="", title="Note", max_length=5000)
+    need: Need = Need()
+    pack: Pack = Pack()
+    run: RunSettings = RunSettings()
+    arrangement: Arrangement = Arrangement()
+    measured: tuple[MeasuredCell, ...] = Field(
+        default=(), title="Measured cells", max_length=20_000
+    )
+    joints: Joints = Joints()
+    making: Making = Making()
+    leads: Leads = Leads()
+    charge_leads: Leads = Leads(length_m=0.3)
+    balance_leads: BalanceLeads = BalanceLeads()
+    protection: Protection = Protection()
+    power: PowerParts = PowerParts()
+    start: Start = Start()
+    rest: Rest = Rest()
+    parts: Parts = Parts()

@@ -1,0 +1,1 @@
+"""Figures, findings and links: what every topic makes."""
