@@ -2,7 +2,7 @@ import numpy as np
 import pytest
 
 from lumvak.core.catalogue.catalogue import Catalogue
-from lumvak.core.cellmodel import (
+from lumvak.core.cells.cell_model import (
     STEADY_FACTOR,
     cell_table,
     charge_factor,

@@ -6,7 +6,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.integrate import solve_bvp
 
-from lumvak.core.conductors import (
+from lumvak.core.conductors.strip_and_wire import (
     MATERIALS,
     NICKEL,
     Section,

@@ -5,8 +5,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lumvak.core.demand import Load, demand_of, power_current, voltage_window
 from lumvak.core.document.need import Need
+from lumvak.core.need.demand import Load, demand_of, power_current, voltage_window
 
 
 def test_the_checked_power_load_at_two_voltages() -> None:

@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.cells import Cell, Chemistry
-from lumvak.core.cellmodel import SLOW_SHARE
+from lumvak.core.cells.cell_model import SLOW_SHARE
 from lumvak.core.discharge import Pack, Run, Step, discharge
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project

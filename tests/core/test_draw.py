@@ -7,11 +7,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lumvak.core.demand import demand_of
 from lumvak.core.document.need import DutyStep, Need
 from lumvak.core.document.power import Start
-from lumvak.core.draw import Draw, draw_of, start_current
-from lumvak.core.duty import longest_stretch_s
+from lumvak.core.need.demand import demand_of
+from lumvak.core.need.duty import longest_stretch_s
+from lumvak.core.need.load_over_time import Draw, draw_of, start_current
 from lumvak.core.time_current import TIMES_S
 
 

@@ -4,11 +4,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lumvak.core.catalogue.catalogue import Catalogue
-from lumvak.core.demand import demand_of
 from lumvak.core.document.edit import ProjectError, with_values
 from lumvak.core.document.need import DutyStep, Need
 from lumvak.core.document.project import Project
-from lumvak.core.duty import (
+from lumvak.core.evaluate import evaluate
+from lumvak.core.need.demand import demand_of
+from lumvak.core.need.duty import (
     PRESETS,
     condense,
     duty_mean,
@@ -18,7 +19,6 @@ from lumvak.core.duty import (
     preset_steps,
     spell_duty,
 )
-from lumvak.core.evaluate import evaluate
 from lumvak.core.units import QuantityError
 
 AMPS, SECONDS = np.array([40.0, 18.0, 0.0]), np.array([8.0, 40.0, 12.0])

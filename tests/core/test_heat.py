@@ -5,11 +5,11 @@ import pytest
 from scipy.integrate import solve_ivp
 
 from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.cells.pack_heat import FILM_W_PER_M2_K, block_area_m2, lump_of, rise_k
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.heat import FILM_W_PER_M2_K, block_area_m2, lump_of, rise_k
 
 
 def one(value: float) -> np.ndarray:

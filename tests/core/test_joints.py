@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.conductors import Conductor
-from lumvak.core.conductors import strip_ohm
+from lumvak.core.conductors.strip_and_wire import strip_ohm
 from lumvak.core.document.joints import Joints, Strip
 from lumvak.core.joints import (
     MARGIN,

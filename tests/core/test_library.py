@@ -5,12 +5,8 @@ import pytest
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.cells import Cell
-from lumvak.core.cellmodel import minimum_capacity, of_cell, resistance
-from lumvak.core.document.edit import with_values
-from lumvak.core.document.project import Project
-from lumvak.core.evaluate import evaluate
-from lumvak.core.evaluation import Evaluation
-from lumvak.core.library import (
+from lumvak.core.cells.cell_model import minimum_capacity, of_cell, resistance
+from lumvak.core.cells.cell_sheet import (
     BY_NAME,
     FIELDS,
     CellProblem,
@@ -24,6 +20,10 @@ from lumvak.core.library import (
     own_curve,
     sheet_checklist,
 )
+from lumvak.core.document.edit import with_values
+from lumvak.core.document.project import Project
+from lumvak.core.evaluate import evaluate
+from lumvak.core.evaluation import Evaluation
 from lumvak.core.units import QuantityError
 
 

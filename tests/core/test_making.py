@@ -6,7 +6,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lumvak.core.catalogue.catalogue import Catalogue
-from lumvak.core.conductors import MATERIALS
+from lumvak.core.conductors.strip_and_wire import MATERIALS
 from lumvak.core.cutlist import cut_lines, packed, stocks_of, where
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.making import Making

@@ -7,14 +7,14 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lumvak.core.catalogue.catalogue import Catalogue
-from lumvak.core.demand import demand_of
 from lumvak.core.document.edit import ProjectError, with_values
 from lumvak.core.document.need import Appliance, Need, Rail
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.motion import no_load_rpm, rolling_kmh
-from lumvak.core.rails import rail_loads, rails_energy, rails_power
+from lumvak.core.need.demand import demand_of
+from lumvak.core.need.motor_speed import no_load_rpm, rolling_kmh
+from lumvak.core.need.rails import rail_loads, rails_energy, rails_power
 
 
 def codes(seen: Evaluation) -> set[str]:

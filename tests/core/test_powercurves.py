@@ -6,11 +6,11 @@ import numpy as np
 import pytest
 
 from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.cells.pack_heat import FILM_W_PER_M2_K
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.heat import FILM_W_PER_M2_K
 from lumvak.core.order import Curve
 from lumvak.core.powerexplain import curve_figure, pair_figure
 from lumvak.core.time_current import TIMES_S, at_time

@@ -4,7 +4,7 @@ from lumvak.core.catalogue.boards import Board, BoardStage
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.need import Need
 from lumvak.core.document.power import Protection, Rest
-from lumvak.core.draw import Draw
+from lumvak.core.need.load_over_time import Draw
 from lumvak.core.protection import (
     BoardSetting,
     judge,

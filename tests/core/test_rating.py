@@ -7,14 +7,14 @@ import pytest
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.chain import rating
+from lumvak.core.conductors.lead_wire import lead_wire, wire_limit_a, wire_options
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.power import Rest
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation, path_in_hand
 from lumvak.core.joints import layers_name
-from lumvak.core.leads import lead_wire, wire_limit_a, wire_options
-from lumvak.core.rails import appliance_hours
+from lumvak.core.need.rails import appliance_hours
 from lumvak.core.shelf import charge_at_rest, shelf_of
 from lumvak.core.upgrades import upgrades
 

@@ -7,8 +7,8 @@ from hypothesis import strategies as st
 
 from lumvak.core.catalogue.catalogue import Catalogue, Parts
 from lumvak.core.catalogue.cells import Cell, Chemistry
-from lumvak.core.cellmodel import STEADY_FACTOR, CellTable, cell_table
-from lumvak.core.demand import Load
+from lumvak.core.cells.cell_model import STEADY_FACTOR, CellTable, cell_table
+from lumvak.core.need.demand import Load
 from lumvak.core.sizing import (
     NEEDS,
     PARALLEL_LIMIT,

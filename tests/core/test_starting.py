@@ -11,8 +11,8 @@ from lumvak.core.catalogue.boards import BoardStage
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
-from lumvak.core.draw import Draw
 from lumvak.core.evaluate import evaluate
+from lumvak.core.need.load_over_time import Draw
 from lumvak.core.starting import StartCase, start_run
 
 STAGES = (BoardStage(current_a=30.0, delay_s=1.0), BoardStage(current_a=52.5, delay_s=0.1))

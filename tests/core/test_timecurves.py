@@ -8,9 +8,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lumvak.core.catalogue.power_parts import BLADE_BAND
-from lumvak.core.conductors import COPPER
-from lumvak.core.leads import harm_curve
-from lumvak.core.shortcircuit import link_curves, onderdonk_a, onderdonk_s
+from lumvak.core.conductors.lead_wire import harm_curve
+from lumvak.core.conductors.melting import link_curves, onderdonk_a, onderdonk_s
+from lumvak.core.conductors.strip_and_wire import COPPER
 from lumvak.core.time_current import (
     TIMES_S,
     Lump,

@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 
-from lumvak.core.duty import duty_mean, duty_rms
+from lumvak.core.need.duty import duty_mean, duty_rms
 from lumvak.files.duty_log import read_duty_log
 from lumvak.files.problem import FileProblem
 

@@ -7,7 +7,7 @@ import pytest
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
-from lumvak.core.library import FIELDS
+from lumvak.core.cells.cell_sheet import FIELDS
 from lumvak.files.catalogue_file import own_parts_folder
 from lumvak.files.own_parts import cells_csv, load_own
 from lumvak.files.problem import FileProblem

@@ -14,13 +14,13 @@ from lumvak.cli.table import table
 from lumvak.core import units
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.cells import FAMILY_NAMES
-from lumvak.core.demand import NICKEL_RATED_V
 from lumvak.core.document.edit import ProjectError, with_values
 from lumvak.core.document.need import DutyStep
 from lumvak.core.document.project import Project
-from lumvak.core.duty import parse_duty
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
+from lumvak.core.need.demand import NICKEL_RATED_V
+from lumvak.core.need.duty import parse_duty
 from lumvak.core.options import Filters
 from lumvak.core.powersheet import finite
 from lumvak.core.ranking import Options

@@ -290,7 +290,7 @@ def stocks_of(
 def _volume_mm3(line: CutLine) -> float:
     if line.size.form == WIRE_FORM:
         # The copper inside the insulation, from the outer diameter (methods 11).
-        from lumvak.core.leads import INSULATION_MM, STRAND_FACTOR
+        from lumvak.core.conductors.lead_wire import INSULATION_MM, STRAND_FACTOR
 
         bare = (line.size.width_mm - INSULATION_MM) / STRAND_FACTOR
         return math.pi * bare**2 / 4.0 * line.size.length_mm

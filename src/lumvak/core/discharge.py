@@ -12,7 +12,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from lumvak.core.catalogue.cells import Cell, Chemistry
-from lumvak.core.cellmodel import (
+from lumvak.core.cells.cell_model import (
     FAST_SHARE,
     SLOW_SHARE,
     TIME_CONSTANT_S,

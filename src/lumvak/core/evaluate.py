@@ -12,14 +12,13 @@ from itertools import chain
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.celllink import cells_link
-from lumvak.core.cellmodel import cell_table
+from lumvak.core.cells.cell_model import cell_table
 from lumvak.core.chain import rating_figures, weakest
 from lumvak.core.chargefigures import ChargeFigures, charge_figures
 from lumvak.core.chargefindings import charger_findings, cold_findings
-from lumvak.core.demand import Demand, demand_of, stated
+from lumvak.core.conductors.lead_wire import LeadWire, lead_wire
 from lumvak.core.document.part_names import check_parts
 from lumvak.core.document.project import Project
-from lumvak.core.draw import Drawn, drawn_of
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import Figure, walk
 from lumvak.core.figures.finding import SEVERITIES, Finding
@@ -31,10 +30,11 @@ from lumvak.core.joints import conductors_only
 from lumvak.core.ladder import ladder
 from lumvak.core.laying import laid
 from lumvak.core.layout import Barriers, barriers_of
-from lumvak.core.leads import LeadWire, lead_wire
 from lumvak.core.links import power_links
-from lumvak.core.motion import motion_figures
-from lumvak.core.needfindings import supply_findings, window_findings
+from lumvak.core.need.demand import Demand, demand_of, stated
+from lumvak.core.need.findings import supply_findings, window_findings
+from lumvak.core.need.load_over_time import Drawn, drawn_of
+from lumvak.core.need.motor_speed import motion_figures
 from lumvak.core.options import Filters, search
 from lumvak.core.pack import choose
 from lumvak.core.packfigures import PackFigures, pack_figures

@@ -7,8 +7,8 @@ from dataclasses import dataclass
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.chargefigures import ChargeFigures
+from lumvak.core.conductors.lead_wire import LeadWire
 from lumvak.core.cutlist import Cut, cuts_of
-from lumvak.core.demand import Demand
 from lumvak.core.document.project import Project
 from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import Finding
@@ -16,7 +16,7 @@ from lumvak.core.figures.link import Link
 from lumvak.core.hand import Hand
 from lumvak.core.ladder import Rung
 from lumvak.core.layout import Barriers
-from lumvak.core.leads import LeadWire
+from lumvak.core.need.demand import Demand
 from lumvak.core.pack import Choice
 from lumvak.core.packfigures import PackFigures
 from lumvak.core.path import JointResult

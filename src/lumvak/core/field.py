@@ -8,9 +8,9 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from lumvak.core.cellmodel import CellTable
-from lumvak.core.demand import Demand
+from lumvak.core.cells.cell_model import CellTable
 from lumvak.core.document.pack import Pack
+from lumvak.core.need.demand import Demand
 from lumvak.core.options import (
     SERIES_LIMIT,
     past_limits,

@@ -7,10 +7,10 @@ from dataclasses import dataclass
 import numpy as np
 
 from lumvak.core.catalogue.catalogue import Catalogue
-from lumvak.core.cellmodel import CellTable, of_cell
-from lumvak.core.demand import Demand
+from lumvak.core.cells.cell_model import CellTable, of_cell
 from lumvak.core.document.pack import Pack
 from lumvak.core.figures.figure import Figure, typed
+from lumvak.core.need.demand import Demand
 from lumvak.core.pack import Choice
 from lumvak.core.ranking import Options, ranked
 from lumvak.core.sizing import Array, Rows, Terms

@@ -7,13 +7,13 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from lumvak.core.conductors.melting import link_curves
 from lumvak.core.document.joints import Joints
 from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.link import Link, PathLoad
 from lumvak.core.joints import Role, layers_name
 from lumvak.core.path import JointResult
 from lumvak.core.sections import joining_of, time_constants_s
-from lumvak.core.shortcircuit import link_curves
 from lumvak.core.table import Table
 from lumvak.core.tablefigures import NetworkFigures
 from lumvak.core.time_current import TIMES_S, Array, going_over, hold_curve

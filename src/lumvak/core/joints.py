@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.catalogue.conductors import Conductor
-from lumvak.core.conductors import (
+from lumvak.core.conductors.strip_and_wire import (
     MATERIALS,
     ROOM_C,
     Section,

@@ -10,7 +10,7 @@ import numpy as np
 from lumvak.core.catalogue.cells import FAMILY_NAMES
 from lumvak.core.document.need import Need
 from lumvak.core.hand import Hand
-from lumvak.core.motion import speed_words
+from lumvak.core.need.motor_speed import speed_words
 from lumvak.core.options import series_bounds
 from lumvak.core.pack import Choice
 from lumvak.core.ranking import Options

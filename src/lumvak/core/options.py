@@ -9,9 +9,9 @@ from numpy.typing import NDArray
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.cells import Cell
-from lumvak.core.cellmodel import CellTable
-from lumvak.core.demand import Demand
+from lumvak.core.cells.cell_model import CellTable
 from lumvak.core.document.pack import Pack
+from lumvak.core.need.demand import Demand
 from lumvak.core.ranking import Options, Refusal, ranked
 from lumvak.core.sizing import (
     NEED_NAMES,

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from lumvak.core.cellmodel import charge_limit_a, minimum_capacity, pulse_limit, resistance
+from lumvak.core.cells.cell_model import charge_limit_a, minimum_capacity, pulse_limit, resistance
 from lumvak.core.figures.figure import Figure, computed, constant, product, sheet
 from lumvak.core.hand import CellFigures, Hand, LoadFigures
 from lumvak.core.packtotals import (

@@ -11,13 +11,14 @@ import numpy as np
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.catalogue.conductors import Conductor
-from lumvak.core.conductors import (
+from lumvak.core.conductors.strip_and_wire import (
     MATERIALS,
     Section,
     peak_factor,
     strip_ohm,
     strip_time_constant_s,
 )
+from lumvak.core.conductors.thermistor import hot_state
 from lumvak.core.document.joints import Joints, Strip
 from lumvak.core.document.power import PowerParts, School
 from lumvak.core.figures.figure import Figure, assumed, computed, constant, sheet, typed
@@ -31,7 +32,6 @@ from lumvak.core.joints import (
     recommended,
 )
 from lumvak.core.sizing import Path
-from lumvak.core.thermistor import hot_state
 
 JOINT_ALLOWANCE_OHM = 0.3e-3
 BOARD_ALLOWANCE_OHM = 2.0e-3

@@ -12,14 +12,15 @@ from lumvak.core.boardsheet import SettingRow, board_as_set, settings_of
 from lumvak.core.catalogue.boards import Board
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.power_parts import Connector, Fuse, Surge, Switch
+from lumvak.core.conductors.lead_wire import LeadWire, lead_wire
+from lumvak.core.conductors.thermistor import Hot, hot_state
 from lumvak.core.contacts import ContactSetting, connector_place, switch_place
 from lumvak.core.document.need import Kind
 from lumvak.core.document.power import FusePlace, Leads, PowerParts, Start
-from lumvak.core.draw import Draw
 from lumvak.core.figures.figure import Figure, computed, said_or, typed
 from lumvak.core.fuses import FuseSetting, fuse_place, with_band
 from lumvak.core.judged import Judged, Place
-from lumvak.core.leads import LeadWire, lead_wire
+from lumvak.core.need.load_over_time import Draw
 from lumvak.core.order import Curve, Pair, pairs_of
 from lumvak.core.powerfigures import (
     board_figures,
@@ -35,7 +36,6 @@ from lumvak.core.starting import StartCase, StartRun, start_run
 from lumvak.core.surge import SurgeSetting, precharge_place, thermistor_place
 from lumvak.core.table import Table
 from lumvak.core.tablefigures import NetworkFigures
-from lumvak.core.thermistor import Hot, hot_state
 from lumvak.core.time_current import TIMES_S
 
 # Capacitors of a vehicle's controller where nobody gave them, for each ampere it draws.

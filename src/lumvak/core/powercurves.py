@@ -10,18 +10,18 @@ import numpy as np
 from lumvak.core.catalogue.boards import Board
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.catalogue.power_parts import Connector, Fuse, Switch
-from lumvak.core.cellmodel import SPECIFIC_HEAT_J_PER_KG_K
-from lumvak.core.conductors import strip_time_constant_s
+from lumvak.core.cells.cell_model import SPECIFIC_HEAT_J_PER_KG_K
+from lumvak.core.cells.pack_heat import FILM_W_PER_M2_K
+from lumvak.core.conductors.lead_wire import LeadWire
+from lumvak.core.conductors.melting import link_curves
+from lumvak.core.conductors.strip_and_wire import strip_time_constant_s
 from lumvak.core.contacts import HARM, curve_of
 from lumvak.core.document.pack import Enclosure
-from lumvak.core.draw import Draw
 from lumvak.core.fuses import fuse_curves
-from lumvak.core.heat import FILM_W_PER_M2_K
-from lumvak.core.leads import LeadWire
+from lumvak.core.need.load_over_time import Draw
 from lumvak.core.order import Curve
 from lumvak.core.path import JointResult
 from lumvak.core.sections import time_constants_s
-from lumvak.core.shortcircuit import link_curves
 from lumvak.core.table import Table
 from lumvak.core.time_current import (
     TIMES_S,

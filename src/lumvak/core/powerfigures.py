@@ -8,6 +8,7 @@ from collections.abc import Iterable
 from lumvak.core.catalogue.boards import Board
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.catalogue.power_parts import Connector, Fuse, Surge, Switch
+from lumvak.core.conductors.thermistor import Hot, recovery_s, thermistor_ohm
 from lumvak.core.figures.figure import Figure, computed, constant, said_or, sheet
 from lumvak.core.fuses import LOADING, hold_a, next_standard_a, warm_factor
 from lumvak.core.judged import Place
@@ -18,7 +19,6 @@ from lumvak.core.protection import (
     switch_rise_k,
 )
 from lumvak.core.surge import precharge
-from lumvak.core.thermistor import Hot, recovery_s, thermistor_ohm
 
 
 def board_ohm(board: Board) -> Figure:

@@ -7,16 +7,16 @@ from collections.abc import Iterator
 
 from lumvak.core.catalogue.boards import KIND_LOSSES
 from lumvak.core.catalogue.power_parts import Fuse
+from lumvak.core.conductors.lead_wire import LeadWire
 from lumvak.core.document.power import NONE, Leads, PowerParts, Protection, Rest
 from lumvak.core.figures.figure import Figure, in_line
 from lumvak.core.figures.finding import TOUCH_SAFE_V, Finding
 from lumvak.core.figures.link import Link
 from lumvak.core.judged import Place
-from lumvak.core.leads import LeadWire
+from lumvak.core.need.rails import RailLoad
 from lumvak.core.order import Pair
 from lumvak.core.power import Power
 from lumvak.core.protection import BoardChoice, Verdict
-from lumvak.core.rails import RailLoad
 from lumvak.core.shelf import Shelf
 from lumvak.core.surge import SPARK_J
 from lumvak.core.units import say, say_about

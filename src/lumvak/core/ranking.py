@@ -10,9 +10,9 @@ from numpy.typing import NDArray
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.cells import FAMILY_NAMES, Cell
-from lumvak.core.cellmodel import CellTable
-from lumvak.core.demand import Demand
+from lumvak.core.cells.cell_model import CellTable
 from lumvak.core.document.pack import Ranking
+from lumvak.core.need.demand import Demand
 from lumvak.core.sizing import NEEDS, Terms, heating_k_per_min, worked
 
 Array = NDArray[np.float64]

@@ -7,14 +7,14 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from lumvak.core.cellmodel import STEADY_FACTOR, time_factor
-from lumvak.core.demand import Load
+from lumvak.core.cells.cell_model import STEADY_FACTOR, time_factor
 from lumvak.core.discharge import Pack, Run, Step, discharge
 from lumvak.core.document.edit import default_value
 from lumvak.core.document.need import Need
 from lumvak.core.document.run import RunSettings
 from lumvak.core.figures.figure import Figure, computed, constant, typed
 from lumvak.core.hand import Hand
+from lumvak.core.need.demand import Load
 from lumvak.core.packfigures import PackFigures
 from lumvak.core.sizing import aged_capacity_ah, mean_load, pack_lump, usable_fraction
 

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from lumvak.core.demand import Demand
 from lumvak.core.figures.finding import Finding
+from lumvak.core.need.demand import Demand
 from lumvak.core.runfigures import RunResult
 from lumvak.core.units import say
 

@@ -9,7 +9,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from lumvak.core.catalogue.cells import Cell
-from lumvak.core.conductors import (
+from lumvak.core.conductors.lead_wire import INSULATION_MM, STRAND_FACTOR
+from lumvak.core.conductors.strip_and_wire import (
     COPPER,
     MATERIALS,
     NICKEL,
@@ -19,7 +20,6 @@ from lumvak.core.conductors import (
 )
 from lumvak.core.document.joints import Joints
 from lumvak.core.document.power import School
-from lumvak.core.leads import INSULATION_MM, STRAND_FACTOR
 from lumvak.core.pieces import SERIES, TIE, WIRE, Pieces
 from lumvak.core.time_current import peak_allowance
 from lumvak.core.units import awg_area_mm2

@@ -14,7 +14,7 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
-from lumvak.core.cellmodel import (
+from lumvak.core.cells.cell_model import (
     SPECIFIC_HEAT_J_PER_KG_K,
     STEADY_FACTOR,
     CellTable,
@@ -22,10 +22,10 @@ from lumvak.core.cellmodel import (
     pulse_limit_a,
     temperature_factor,
 )
-from lumvak.core.demand import Demand, Load
+from lumvak.core.cells.pack_heat import FILM_W_PER_M2_K, PackLump, block_area_m2, lump_of, rise_k
 from lumvak.core.document.need import EnduranceBasis
 from lumvak.core.document.pack import Pack
-from lumvak.core.heat import FILM_W_PER_M2_K, Lump, block_area_m2, lump_of, rise_k
+from lumvak.core.need.demand import Demand, Load
 
 Array = NDArray[np.float64]
 Rows = NDArray[np.intp]
@@ -238,14 +238,16 @@ def end_ohm(table: CellTable, rows: Rows, terms: Terms) -> Array:
 class Warmth:
     """How warm a pack gets, as columns (n,)."""
 
-    lump: Lump
+    lump: PackLump
     heat_w: Array
     duration_s: Array
     rise_end_k: Array
     rise_steady_k: Array
 
 
-def pack_lump(table: CellTable, rows: Rows, series: Array, parallel: Array, terms: Terms) -> Lump:
+def pack_lump(
+    table: CellTable, rows: Rows, series: Array, parallel: Array, terms: Terms
+) -> PackLump:
     """Packs as warm bodies in the air around them, (n,) (methods 14)."""
     count = series * parallel
     area = block_area_m2(count, table.footprint_mm2[rows], table.height_mm[rows])

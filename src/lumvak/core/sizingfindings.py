@@ -6,9 +6,9 @@ import math
 from collections.abc import Iterator
 
 from lumvak.core.catalogue.cells import Cell
-from lumvak.core.demand import LEAD_CHARGE_V, Demand, Window, lead_cells
 from lumvak.core.document.need import Need
 from lumvak.core.figures.finding import TOUCH_SAFE_V, Finding
+from lumvak.core.need.demand import LEAD_CHARGE_V, Demand, Window, lead_cells
 from lumvak.core.options import too_high
 from lumvak.core.pack import Choice
 from lumvak.core.packfigures import EASED_CHARGE, PackFigures

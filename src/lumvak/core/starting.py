@@ -17,7 +17,7 @@ from numpy.typing import NDArray
 
 from lumvak.core.catalogue.boards import BoardStage
 from lumvak.core.catalogue.power_parts import Surge
-from lumvak.core.thermistor import thermistor_ohm
+from lumvak.core.conductors.thermistor import thermistor_ohm
 
 Array = NDArray[np.float64]
 FINE, EVEN = 130, 90

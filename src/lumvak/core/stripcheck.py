@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from lumvak.core.conductors import MATERIALS
+from lumvak.core.conductors.strip_and_wire import MATERIALS
 from lumvak.core.document.making import Making
 from lumvak.core.figures.figure import Figure, computed, typed
 from lumvak.core.units import say

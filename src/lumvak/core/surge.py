@@ -7,9 +7,9 @@ from dataclasses import dataclass
 
 from lumvak.core.catalogue.boards import Board
 from lumvak.core.catalogue.power_parts import Surge
-from lumvak.core.draw import Draw
+from lumvak.core.conductors.thermistor import hot_state, recovery_s, thermistor_ohm
 from lumvak.core.judged import Judged, Place, Point, place_of
-from lumvak.core.thermistor import hot_state, recovery_s, thermistor_ohm
+from lumvak.core.need.load_over_time import Draw
 from lumvak.core.units import say, say_delay
 
 # Capacitors are taken as full after five time constants; longer than this nobody holds a button.

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from lumvak.core.cellmodel import of_cell
+from lumvak.core.cells.cell_model import of_cell
 from lumvak.core.document.arrangement import Arrangement
 from lumvak.core.document.joints import Joints
 from lumvak.core.figures.figure import Figure, computed, sheet, typed

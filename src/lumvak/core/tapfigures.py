@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from lumvak.core.conductors import wire_ohm_per_m
+from lumvak.core.conductors.melting import onderdonk_s
+from lumvak.core.conductors.strip_and_wire import wire_ohm_per_m
 from lumvak.core.document.power import BalanceLeads
 from lumvak.core.figures.figure import Figure, computed, typed
-from lumvak.core.shortcircuit import onderdonk_s
 from lumvak.core.taps import Taps
 
 

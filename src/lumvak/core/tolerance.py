@@ -9,7 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from lumvak.core.cellmodel import (
+from lumvak.core.cells.cell_model import (
     FAST_SHARE,
     SLOW_SHARE,
     TEMPERATURE_FACTORS,
@@ -18,11 +18,11 @@ from lumvak.core.cellmodel import (
     charge_factor,
     resistance,
 )
-from lumvak.core.demand import Demand
 from lumvak.core.discharge import Pack, Step
 from lumvak.core.document.run import RunSettings
 from lumvak.core.figures.figure import Figure, computed, typed
 from lumvak.core.hand import Hand
+from lumvak.core.need.demand import Demand
 from lumvak.core.runfigures import duty_steps, step_of
 
 Array = NDArray[np.float64]

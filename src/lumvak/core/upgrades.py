@@ -9,11 +9,11 @@ from typing import Any
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.power_parts import Fuse
+from lumvak.core.conductors.lead_wire import wire_limit_a
 from lumvak.core.document.power import Leads, School, picking
 from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.link import Link
 from lumvak.core.fuses import hold_a
-from lumvak.core.leads import wire_limit_a
 from lumvak.core.pack import Choice
 from lumvak.core.path import JointResult
 from lumvak.core.power import Power

@@ -7,9 +7,9 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from lumvak.core.cellmodel import CellTable
-from lumvak.core.demand import Load
+from lumvak.core.cells.cell_model import CellTable
 from lumvak.core.hand import Hand
+from lumvak.core.need.demand import Load
 from lumvak.core.options import (
     past_limits,
     series_bounds,

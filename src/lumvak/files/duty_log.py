@@ -10,7 +10,7 @@ from typing import Literal
 import numpy as np
 
 from lumvak.core.document.need import MOST_DUTY_STEPS, DutyStep
-from lumvak.core.duty import condense, duty_mean, duty_rms
+from lumvak.core.need.duty import condense, duty_mean, duty_rms
 from lumvak.core.units import say
 from lumvak.files.problem import FileProblem
 

@@ -7,7 +7,14 @@ from typing import Literal, Self
 from pydantic import Field, model_validator
 
 from lumvak.core.catalogue.boards import Family
-from lumvak.core.record import CellVoltage, Celsius, Document, NotNegative, PartId, Positive
+from lumvak.core.record import (
+    CellVoltage,
+    Celsius,
+    Document,
+    NotNegative,
+    PartId,
+    Positive,
+)
 
 FAMILY_NAMES: dict[str, str] = {
     "cobalt": "cobalt type",

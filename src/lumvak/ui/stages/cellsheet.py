@@ -10,8 +10,7 @@ from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from lumvak.core.catalogue.cells import Cell, Chemistry
-from lumvak.core.evaluation import Evaluation
-from lumvak.core.library import (
+from lumvak.core.cells.cell_sheet import (
     BY_NAME,
     FIELDS,
     ORIGINS,
@@ -27,6 +26,7 @@ from lumvak.core.library import (
     sheet_checklist,
     with_partner,
 )
+from lumvak.core.evaluation import Evaluation
 from lumvak.core.units import FRACTION, VOLTAGE, QuantityError, parse, say, spell
 from lumvak.files.own_parts import merged
 from lumvak.files.problem import FileProblem

@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import (
 
 from lumvak.core.document.edit import ProjectError
 from lumvak.core.document.need import Need
-from lumvak.core.duty import PRESETS, Preset, parse_duty, preset_steps
+from lumvak.core.need.duty import PRESETS, Preset, parse_duty, preset_steps
 from lumvak.core.units import CURRENT, POWER, SECONDS, Kind, QuantityError, parse, spell
 from lumvak.files.duty_log import read_duty_log
 from lumvak.files.problem import FileProblem, read_text

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from lumvak.core.conductors.lead_wire import WireOption, wire_options
 from lumvak.core.document.power import NONE
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.fuses import hold_a
 from lumvak.core.judged import Judged, Place
-from lumvak.core.leads import WireOption, wire_options
 from lumvak.core.units import say, say_delay
 from lumvak.ui.tables import Row
 

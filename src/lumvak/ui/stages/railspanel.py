@@ -8,7 +8,7 @@ from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QBoxLayout, QHBoxLayout, QVBoxLayout, QWidget
 
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.rails import RAIL_EFFICIENCY, RAIL_WORDS
+from lumvak.core.need.rails import RAIL_EFFICIENCY, RAIL_WORDS
 from lumvak.core.units import (
     CURRENT,
     FRACTION,

@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from lumvak.core import units
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.rails import ApplianceHours, appliance_hours
+from lumvak.core.need.rails import ApplianceHours, appliance_hours
 from lumvak.core.units import say, say_hours
 from lumvak.ui.fields import FigureLabel, heading, small_field, soft
 from lumvak.ui.flow import flowing, scrolled_body

@@ -15,6 +15,7 @@ from lumvak.core.units import CURRENT, POWER, SECONDS, Kind, QuantityError, pars
 
 Array = NDArray[np.float64]
 
+
 # Window in s over which a changing load is taken as heat; methods 3.
 HEAT_WINDOW_S = 600.0
 

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from lumvak.core.catalogue.power_parts import Insulation, Wire
-from lumvak.core.conductors import (
+from lumvak.core.conductors.strip_and_wire import (
     COPPER,
     ROOM_C,
     WIRE_FILM_W_PER_M2_K,
@@ -25,11 +25,19 @@ from lumvak.core.time_current import Array, Lump, allowed_rise, hold_curve, lump
 from lumvak.core.units import awg_area_mm2, gauge_name
 
 OFFERED_AWG = (22, 20, 18, 16, 14, 12, 10, 8, 6, 4, 2, 1, 0)
+
+
 # Over the load, and of the peak, so that a fuse that holds both can still guard the wire.
 MARGIN, OF_PEAK = 1.5, 0.7
+
+
 STRAND_FACTOR, INSULATION_MM = 1.3, 1.8
+
+
 # In a bundle or a closed box half of the heat leaves.
 BUNDLED = 0.5
+
+
 # What an insulation stands in °C, for good and for up to 5 s; pvc and xlpe after [6].
 INSULATION_C: dict[Insulation, tuple[float, float]] = {
     "pvc": (70.0, 160.0),
@@ -37,18 +45,26 @@ INSULATION_C: dict[Insulation, tuple[float, float]] = {
     "silicone": (180.0, 250.0),
     "ptfe": (200.0, 260.0),
 }
+
+
 INSULATION_NAMES: dict[Insulation, str] = {
     "pvc": "PVC",
     "xlpe": "cross-linked",
     "silicone": "silicone",
     "ptfe": "PTFE",
 }
+
+
 SHORT_S, STEADY_S = 5.0, 1000.0
+
+
 SCHOOL_RULES: dict[School, str] = {
     "temperature": "√(rise × h·π·D ÷ R′), no warmer than the insulation stands",
     "rule": "A/mm² × section",
     "loss": "drop allowed ÷ resistance of both",
 }
+
+
 LEAD_NAMES = {"leads": "main leads", "charge_leads": "charge leads"}
 
 

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from lumvak.core.demand import NICKEL_RATED_V, Window
 from lumvak.core.document.need import Need
 from lumvak.core.figures.finding import Finding
-from lumvak.core.rails import RailLoad
+from lumvak.core.need.demand import NICKEL_RATED_V, Window
+from lumvak.core.need.rails import RailLoad
 from lumvak.core.units import say
 
 

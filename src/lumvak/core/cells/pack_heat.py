@@ -7,16 +7,17 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from lumvak.core.cellmodel import SPECIFIC_HEAT_J_PER_KG_K
+from lumvak.core.cells.cell_model import SPECIFIC_HEAT_J_PER_KG_K
 
 Array = NDArray[np.float64]
+
 
 # Film coefficient in W/(m2 K) by how the pack is enclosed; methods 14.
 FILM_W_PER_M2_K = {"closed": 5.0, "still": 10.0, "moving": 25.0}
 
 
 @dataclass(frozen=True, slots=True)
-class Lump:
+class PackLump:
     """A pack as one warm body: thermal resistance in K/W and heat capacity in J/K, arrays (n,)."""
 
     kelvin_per_watt: Array
@@ -34,12 +35,12 @@ def block_area_m2(count: Array, footprint_mm2: Array, height_mm: Array) -> Array
     return np.asarray(2.0 * base + 4.0 * np.sqrt(base) * height_mm * 1e-3)
 
 
-def lump_of(area_m2: Array, mass_kg: Array, film_w_per_m2_k: float) -> Lump:
+def lump_of(area_m2: Array, mass_kg: Array, film_w_per_m2_k: float) -> PackLump:
     """The lump of a pack: 1 / (h A) and c m."""
-    return Lump(1.0 / (film_w_per_m2_k * area_m2), mass_kg * SPECIFIC_HEAT_J_PER_KG_K)
+    return PackLump(1.0 / (film_w_per_m2_k * area_m2), mass_kg * SPECIFIC_HEAT_J_PER_KG_K)
 
 
-def rise_k(lump: Lump, heat_w: Array, seconds: Array) -> Array:
+def rise_k(lump: PackLump, heat_w: Array, seconds: Array) -> Array:
     """Rise in K (n,) over the surroundings after ``seconds`` of steady heat.
 
     Closed form of C dT/dt = q - (T - T_a)/R_th from T_a (methods 14); steady for infinite time.

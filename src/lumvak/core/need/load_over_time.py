@@ -9,17 +9,21 @@ from functools import lru_cache
 import numpy as np
 
 from lumvak.core.catalogue.power_parts import Surge
-from lumvak.core.demand import Demand
+from lumvak.core.conductors.thermistor import thermistor_ohm
 from lumvak.core.document.need import Need
 from lumvak.core.document.power import Start
-from lumvak.core.duty import longest_stretch_s
 from lumvak.core.figures.figure import Figure, assumed, computed, said_or, typed
-from lumvak.core.thermistor import thermistor_ohm
+from lumvak.core.need.demand import Demand
+from lumvak.core.need.duty import longest_stretch_s
 from lumvak.core.time_current import TIMES_S, Array
 
 # A motor has run up after three time constants; assumed run-up in s by kind of equipment.
 RUN_UP_CONSTANTS = 3.0
+
+
 RUN_UP_S = {"tool": 0.3, "vehicle": 1.5, "supply": 0.5, "portable": 0.5}
+
+
 MOST_LEVELS = 16
 
 

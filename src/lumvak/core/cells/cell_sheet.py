@@ -13,7 +13,7 @@ from pydantic import ValidationError
 
 from lumvak.core import units
 from lumvak.core.catalogue.cells import Cell, Chemistry
-from lumvak.core.cellmodel import charge_limit_a, minimum_capacity, resistance
+from lumvak.core.cells.cell_model import charge_limit_a, minimum_capacity, resistance
 from lumvak.core.document.edit import sentences
 from lumvak.core.hand import Hand
 from lumvak.core.options import series_bounds
@@ -22,11 +22,21 @@ from lumvak.core.sizing import cell_ohm, end_current_a
 from lumvak.core.units import Kind, QuantityError, parse, say, spell
 
 Array = NDArray[np.float64]
+
+
 Fallback = Callable[[Cell], str]
+
+
 PULSE = ("pulse_a", "pulse_s")
+
+
 USUAL_PULSE_S = 10.0
+
+
 # Of these a cell has some and lacks the others by its shape.
 SIDES = ("diameter_mm", "width_mm", "thickness_mm")
+
+
 ORIGINS = ("data sheet", "measured", "guessed")
 
 
@@ -105,6 +115,8 @@ FIELDS = (
     CellField("price", "Price", units.MONEY),
     CellField("note", "Note", fallback=lambda _: ""),
 )  # fmt: skip
+
+
 BY_NAME = {field.name: field for field in FIELDS}
 
 

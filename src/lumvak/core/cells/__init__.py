@@ -1,0 +1,1 @@
+"""Cells: their model, their warmth, their sheets."""

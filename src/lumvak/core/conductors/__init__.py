@@ -1,0 +1,1 @@
+"""Conductors and wires: resistance, warmth, what they carry, when they melt."""

@@ -1,0 +1,1 @@
+"""The need: what is asked of the pack, for how long, and over time."""
