@@ -78,7 +78,7 @@ def cold(arguments: list[str]) -> Callable[[], object]:
 def field_sampler(project: Project, catalogue: Catalogue) -> Callable[[], object]:
     """Evaluates FIELD packs of all cells at once."""
     from lumvak.core.evaluate import evaluate
-    from lumvak.core.field import field_at
+    from lumvak.core.sizing.all_packs import field_at
 
     hand = evaluate(project, catalogue).hand
     draw = np.random.default_rng(1)
@@ -89,8 +89,8 @@ def field_sampler(project: Project, catalogue: Catalogue) -> Callable[[], object
 
 def hour_runner(project: Project, catalogue: Catalogue) -> Callable[[], object]:
     """Runs the pack in hand for an hour of changing load in steps of one second."""
-    from lumvak.core.discharge import Step, discharge
     from lumvak.core.evaluate import evaluate
+    from lumvak.core.run.discharge import Step, discharge
 
     pack = evaluate(project, catalogue).run.pack
     amps = np.random.default_rng(1).uniform(5.0, 30.0, 3600).tolist()

@@ -11,7 +11,7 @@ from lumvak import __version__
 from lumvak.cli.main import main
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.sizing import NEEDS
+from lumvak.core.sizing.counts import NEEDS
 from tests.conftest import BARROW
 
 NEED = [

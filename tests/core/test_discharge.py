@@ -9,15 +9,15 @@ from hypothesis import strategies as st
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.cells import Cell, Chemistry
 from lumvak.core.cells.cell_model import SLOW_SHARE
-from lumvak.core.discharge import Pack, Run, Step, discharge
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
+from lumvak.core.run.discharge import ModelledPack, Run, Step, discharge
 from tests.core.test_sizing import straight_cell
 
 
-def pack_of(**changes: object) -> Pack:
+def pack_of(**changes: object) -> ModelledPack:
     catalogue, _ = straight_cell()
     (cell,) = catalogue.cell_list
     values: dict[str, object] = {
@@ -34,7 +34,7 @@ def pack_of(**changes: object) -> Pack:
         "kelvin_per_watt": 1.0,
         "joule_per_kelvin": 3000.0,
     }
-    return Pack(**{**values, **changes})  # type: ignore[arg-type]
+    return ModelledPack(**{**values, **changes})  # type: ignore[arg-type]
 
 
 def ideal(cell: Cell) -> Cell:

@@ -13,8 +13,8 @@ from lumvak.core.document.run import RunSettings
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import Figure, as_json, walk
-from lumvak.core.sizing import NEEDS
-from lumvak.core.tolerance import tolerance, tolerance_figures
+from lumvak.core.run.tolerance import tolerance, tolerance_figures
+from lumvak.core.sizing.counts import NEEDS
 
 METHODS = (Path(__file__).parents[2] / "docs" / "methods.md").read_text("utf-8")
 SECTIONS = set(re.findall(r"^## (\d+) ", METHODS, re.MULTILINE))

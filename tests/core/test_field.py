@@ -6,14 +6,14 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lumvak.core.catalogue.catalogue import Catalogue
-from lumvak.core.compare import MEASURES, side_by_side
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.field import AXES, field_of, undominated
-from lumvak.core.sizing import smallest_parallel
-from lumvak.core.whynot import typical_row, why_not
+from lumvak.core.sizing.all_packs import AXES, field_of, undominated
+from lumvak.core.sizing.counts import smallest_parallel
+from lumvak.core.sizing.side_by_side import MEASURES, side_by_side
+from lumvak.core.sizing.why_not import typical_row, why_not
 
 
 def in_hand(seen: Evaluation) -> tuple[str, int, int]:

@@ -10,9 +10,7 @@ from lumvak.core.cells.cell_sheet import (
     BY_NAME,
     FIELDS,
     CellProblem,
-    at_work,
     changed,
-    curves,
     field_text,
     field_value,
     free_id,
@@ -24,6 +22,7 @@ from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
+from lumvak.core.sizing.cells_at_work import at_work, curves
 from lumvak.core.units import QuantityError
 
 

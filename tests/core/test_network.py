@@ -4,7 +4,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lumvak.core import network as subject
-from lumvak.core.connected import components, spanning
+from lumvak.core.arrangement.connected import components, spanning
 from lumvak.core.network import Network, branches_of, conductance, solve, without
 from lumvak.core.takeoff import Lead
 

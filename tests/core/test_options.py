@@ -5,8 +5,8 @@ from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
-from lumvak.core.options import Filters
-from lumvak.core.ranking import Options
+from lumvak.core.sizing.options import Options
+from lumvak.core.sizing.search import Filters
 
 
 def options_of(project: Project, catalogue: Catalogue, filters: Filters | None = None) -> Options:

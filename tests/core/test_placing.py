@@ -6,14 +6,14 @@ import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from lumvak.core.byhand import moved, nudged, renumbered, swapped, turned
+from lumvak.core.arrangement.layout import FACE_A, FACE_B, barriers_of, between_mm, overlaps
+from lumvak.core.arrangement.moved_by_hand import moved, nudged, renumbered, swapped, turned
+from lumvak.core.arrangement.outline import outline_flaws, outline_of
+from lumvak.core.arrangement.proposals import Placed, placed
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.document.arrangement import Arrangement, CellBlock, Hole, KeptFree, Room
 from lumvak.core.document.edit import ProjectError
-from lumvak.core.layout import FACE_A, FACE_B, barriers_of, between_mm, overlaps
-from lumvak.core.outline import outline_flaws, outline_of
-from lumvak.core.placing import Placed, placed
 
 TRIANGLE = ((0.0, 0.0), (420.0, 0.0), (0.0, 420.0))
 

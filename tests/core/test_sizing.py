@@ -9,19 +9,20 @@ from lumvak.core.catalogue.catalogue import Catalogue, Parts
 from lumvak.core.catalogue.cells import Cell, Chemistry
 from lumvak.core.cells.cell_model import STEADY_FACTOR, CellTable, cell_table
 from lumvak.core.need.demand import Load
-from lumvak.core.sizing import (
+from lumvak.core.sizing.counts import (
     NEEDS,
     PARALLEL_LIMIT,
-    Path,
-    Terms,
-    end_current_a,
-    heating_k_per_min,
     largest_need,
-    mean_load,
     parallel_ceiling,
     parallel_needs,
     series_max,
     smallest_parallel,
+)
+from lumvak.core.sizing.terms import Path, Terms
+from lumvak.core.sizing.usable import (
+    end_current_a,
+    heating_k_per_min,
+    mean_load,
     usable_fraction,
     worked,
 )

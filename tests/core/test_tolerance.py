@@ -10,8 +10,8 @@ from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
 from lumvak.core.document.run import RunSettings
 from lumvak.core.evaluate import evaluate
-from lumvak.core.runfigures import modelled_pack, overlaid, worst_sag_v
-from lumvak.core.tolerance import Cancelled, draw, tolerance, tolerance_figures
+from lumvak.core.run.figures import modelled_pack, overlaid, worst_sag_v
+from lumvak.core.run.tolerance import Cancelled, draw, tolerance, tolerance_figures
 
 NONE = RunSettings(
     capacity_spread=0.0, resistance_spread=0.0, ambient_spread_k=0.0, load_spread=0.0, draws=200

@@ -5,7 +5,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 
-from lumvak.core.compare import MEASURES
+from lumvak.core.sizing.side_by_side import MEASURES
 from lumvak.ui.stages.cells import CellsStage
 from lumvak.ui.window import Window
 

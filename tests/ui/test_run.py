@@ -4,7 +4,7 @@ import pytest
 from PyQt6.QtCore import Qt
 from pytestqt.qtbot import QtBot
 
-from lumvak.core.tolerance import Tolerance
+from lumvak.core.run.tolerance import Tolerance
 from lumvak.ui.stages.run import RunStage
 from lumvak.ui.window import Window
 

@@ -17,7 +17,7 @@ from lumvak.core.figures.figure import as_json, walk
 from lumvak.core.figures.link import Link
 from lumvak.core.netnames import node_voltages
 from lumvak.core.powersheet import finite, power_json
-from lumvak.core.tolerance import tolerance, tolerance_figures
+from lumvak.core.run.tolerance import tolerance, tolerance_figures
 from lumvak.core.units import say
 from lumvak.files.catalogue_file import load_catalogue
 from lumvak.files.problem import FileProblem

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from lumvak.core.figures.figure import Figure, computed, product
-from lumvak.core.hand import Hand
+from lumvak.core.sizing.sized_pack import SizedPack
 
 
 @dataclass(frozen=True, slots=True)
@@ -18,7 +18,7 @@ class ChargeFigures:
 
 
 def charge_figures(
-    hand: Hand, series: Figure, parallel: Figure, full_cell: Figure
+    hand: SizedPack, series: Figure, parallel: Figure, full_cell: Figure
 ) -> ChargeFigures:
     """Charge voltage and current (methods 15); ``full_cell`` is the full voltage of a cell."""
     pack, charger = hand.pack, hand.demand.charger_current

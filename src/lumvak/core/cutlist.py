@@ -9,9 +9,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from lumvak.core.arrangement.layout import FACE_NAMES
 from lumvak.core.catalogue.conductors import Conductor
 from lumvak.core.document.making import Making
-from lumvak.core.layout import FACE_NAMES
 from lumvak.core.pieces import TIE
 from lumvak.core.sections import MATERIAL_LIST, TIE_AWG, between_groups
 from lumvak.core.table import Table

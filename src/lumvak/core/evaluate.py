@@ -10,8 +10,11 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from itertools import chain
 
+from lumvak.core.arrangement.figures import LayoutFigures, layout_figures
+from lumvak.core.arrangement.findings import arrangement_findings
+from lumvak.core.arrangement.layout import Barriers, barriers_of
+from lumvak.core.arrangement.proposals import placed
 from lumvak.core.catalogue.catalogue import Catalogue
-from lumvak.core.celllink import cells_link
 from lumvak.core.cells.cell_model import cell_table
 from lumvak.core.chain import rating_figures, weakest
 from lumvak.core.chargefigures import ChargeFigures, charge_figures
@@ -23,31 +26,16 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import Figure, walk
 from lumvak.core.figures.finding import SEVERITIES, Finding
 from lumvak.core.figures.link import Link, PathLoad
-from lumvak.core.hand import Hand
 from lumvak.core.jointfindings import joint_findings, live_findings, network_findings
 from lumvak.core.jointlinks import JointLinks, joint_links
 from lumvak.core.joints import conductors_only
-from lumvak.core.ladder import ladder
 from lumvak.core.laying import laid
-from lumvak.core.layout import Barriers, barriers_of
 from lumvak.core.links import power_links
 from lumvak.core.need.demand import Demand, demand_of, stated
 from lumvak.core.need.findings import supply_findings, window_findings
 from lumvak.core.need.load_over_time import Drawn, drawn_of
 from lumvak.core.need.motor_speed import motion_figures
-from lumvak.core.options import Filters, search
-from lumvak.core.pack import choose
-from lumvak.core.packfigures import PackFigures, pack_figures
-from lumvak.core.path import (
-    JointResult,
-    group_joints,
-    parts_ohm,
-    path_figure,
-    series_joints,
-    sizing_path,
-)
-from lumvak.core.placefindings import arrangement_findings
-from lumvak.core.placing import placed
+from lumvak.core.path import JointResult, group_joints, series_joints
 from lumvak.core.power import (
     Power,
     charge_path,
@@ -62,22 +50,27 @@ from lumvak.core.power import (
 from lumvak.core.powercurves import Source, curves_of
 from lumvak.core.powerfindings import power_cautions, power_findings
 from lumvak.core.protection import BoardChoice, BoardSetting, board_choice, wants_one_port
-from lumvak.core.ranking import Options
 from lumvak.core.ratingfindings import joints_rating_findings, stall_findings
-from lumvak.core.runfigures import RunResult, run_of
-from lumvak.core.runfindings import run_findings
+from lumvak.core.run.figures import RunResult, run_of
+from lumvak.core.run.findings import run_findings
 from lumvak.core.sections import sections_of
 from lumvak.core.shelf import shelf_of
-from lumvak.core.sizing import sizing_terms
-from lumvak.core.sizingfindings import equipment_findings, load_findings, pack_findings
+from lumvak.core.sizing.choice import choose
+from lumvak.core.sizing.figures import PackFigures, pack_figures
+from lumvak.core.sizing.findings import equipment_findings, load_findings, pack_findings
+from lumvak.core.sizing.links import cells_link
+from lumvak.core.sizing.options import Options
+from lumvak.core.sizing.path_resistance import parts_ohm, path_figure, sizing_path
+from lumvak.core.sizing.search import Filters, search
+from lumvak.core.sizing.series_ladder import ladder
+from lumvak.core.sizing.sized_pack import SizedPack
+from lumvak.core.sizing.terms import sizing_terms
 from lumvak.core.steps import Steps
 from lumvak.core.table import Table, given_of, joined, plan_of
 from lumvak.core.tablefigures import (
-    LayoutFigures,
     MassFigures,
     NetworkFigures,
     excess_of,
-    layout_figures,
     mass_figures,
     network_figures,
 )
@@ -96,7 +89,7 @@ class _Sized:
     demand: Demand
     wire: LeadWire
     options: Options
-    hand: Hand
+    hand: SizedPack
     pack: PackFigures
     charge: ChargeFigures
     drawn: Drawn
@@ -207,7 +200,7 @@ def _sized(
         path_figure, between, choice.row, choice.series, choice.parallel, joints.series.part,
         joints.gap_mm,
     )  # fmt: skip
-    hand = steps.of(Hand, wanted, parts, demand, choice, cells, terms, path)
+    hand = steps.of(SizedPack, wanted, parts, demand, choice, cells, terms, path)
     pack = steps.settled(pack_figures, hand)
     charge = steps.settled(charge_figures, hand, pack.series, pack.parallel, pack.full_cell)
     drawn = steps.settled(

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from lumvak.core.arrangement.layout import Barriers
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.chargefigures import ChargeFigures
 from lumvak.core.conductors.lead_wire import LeadWire
@@ -13,18 +14,17 @@ from lumvak.core.document.project import Project
 from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import Finding
 from lumvak.core.figures.link import Link
-from lumvak.core.hand import Hand
-from lumvak.core.ladder import Rung
-from lumvak.core.layout import Barriers
 from lumvak.core.need.demand import Demand
-from lumvak.core.pack import Choice
-from lumvak.core.packfigures import PackFigures
 from lumvak.core.path import JointResult
 from lumvak.core.piecefigures import piece_figures
 from lumvak.core.power import Power
 from lumvak.core.protection import Verdict
-from lumvak.core.ranking import Options
-from lumvak.core.runfigures import RunResult
+from lumvak.core.run.figures import RunResult
+from lumvak.core.sizing.choice import Choice
+from lumvak.core.sizing.figures import PackFigures
+from lumvak.core.sizing.options import Options
+from lumvak.core.sizing.series_ladder import Rung
+from lumvak.core.sizing.sized_pack import SizedPack
 from lumvak.core.table import Table
 from lumvak.core.tablefigures import NetworkFigures
 from lumvak.core.taps import Taps
@@ -44,7 +44,7 @@ class Evaluation:
     demand: Demand
     options: Options
     choice: Choice
-    hand: Hand
+    hand: SizedPack
     pack: PackFigures
     charge: ChargeFigures
     run: RunResult

@@ -7,14 +7,14 @@ from collections.abc import Iterator, Sequence
 
 import numpy as np
 
+from lumvak.core.arrangement.findings import flaw_findings
+from lumvak.core.arrangement.layout import Layout
 from lumvak.core.document.joints import Joints
 from lumvak.core.document.measured import MeasuredCell
 from lumvak.core.document.power import School
 from lumvak.core.figures.finding import Finding
 from lumvak.core.jointlinks import JointLinks
-from lumvak.core.layout import Layout
 from lumvak.core.path import JointResult
-from lumvak.core.placefindings import flaw_findings
 from lumvak.core.sections import joining_of
 from lumvak.core.table import Table
 from lumvak.core.tablefigures import NetworkFigures

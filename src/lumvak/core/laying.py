@@ -10,9 +10,9 @@ from itertools import pairwise
 import numpy as np
 from numpy.typing import NDArray
 
-from lumvak.core.connected import components, spanning
+from lumvak.core.arrangement.connected import components, spanning
+from lumvak.core.arrangement.layout import FACE_A, FACE_NAMES, Layout
 from lumvak.core.document.joints import Pattern, PieceChange, Scheme
-from lumvak.core.layout import FACE_A, FACE_NAMES, Layout
 from lumvak.core.pieces import (
     ADDED,
     GROUP,

@@ -15,7 +15,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 from numpy.typing import NDArray
 
-from lumvak.core.connected import components
+from lumvak.core.arrangement.connected import components
 from lumvak.core.takeoff import Lead
 
 if TYPE_CHECKING:

@@ -3,25 +3,15 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass
 
-import numpy as np
-
-from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.catalogue.conductors import Conductor
-from lumvak.core.conductors.strip_and_wire import (
-    MATERIALS,
-    Section,
-    peak_factor,
-    strip_ohm,
-    strip_time_constant_s,
-)
-from lumvak.core.conductors.thermistor import hot_state
-from lumvak.core.document.joints import Joints, Strip
-from lumvak.core.document.power import PowerParts, School
-from lumvak.core.figures.figure import Figure, assumed, computed, constant, sheet, typed
+from lumvak.core.conductors.strip_and_wire import peak_factor, strip_time_constant_s
+from lumvak.core.document.joints import Joints
+from lumvak.core.document.power import School
+from lumvak.core.figures.figure import Figure, computed, constant, sheet, typed
 from lumvak.core.joints import (
     SCHOOL_NAMES,
     Candidate,
@@ -31,158 +21,6 @@ from lumvak.core.joints import (
     in_force,
     recommended,
 )
-from lumvak.core.sizing import Path
-
-JOINT_ALLOWANCE_OHM = 0.3e-3
-BOARD_ALLOWANCE_OHM = 2.0e-3
-# For a fuse and for a connector that follow the recommendation, each.
-PART_ALLOWANCE_OHM = 0.7e-3
-
-
-def parts_ohm(power: PowerParts, catalogue: Catalogue, current: Figure, ambient: Figure) -> Figure:
-    """Fuse, connector, switch and surge part together, as picked or allowed for (methods 5).
-
-    ``current`` is the most that flows for good; it warms a surge part.
-    """
-    known: list[Figure] = []
-    allowed = 0
-    fuse = catalogue.fuses.get(power.fuse or "")
-    connector = catalogue.connectors.get(power.connector or "")
-    switch = catalogue.switches.get(power.switch)
-    for key, label, wanted, part, mohm in (
-        ("fuse", "Fuse", power.fuse, fuse, 0.0 if fuse is None else fuse.resistance_mohm),
-        ("connector", "Connector", power.connector, connector,
-         0.0 if connector is None else connector.mated_mohm),
-        ("switch", "Switch", power.switch, switch,
-         0.0 if switch is None else switch.resistance_mohm),
-    ):  # fmt: skip
-        if wanted is None:
-            allowed += 1
-        elif part is not None:
-            known.append(sheet(f"power.{key}_mohm", f"{label}: resistance", mohm, "mΩ", part.name))
-    surge = catalogue.surges.get(power.surge)
-    hot = 0.0
-    if surge is not None:
-        hot = hot_state(surge, current.number, ambient.number).ohm
-        known.append(sheet("power.surge_ohm", "At 25 °C", surge.ohm, "ohm", surge.name))
-    total = hot + allowed * PART_ALLOWANCE_OHM
-    total += sum(item.number * 1e-3 for item in known if item.unit == "mΩ")
-    words = "fuse + connector + switch + surge part, hot"
-    if allowed:
-        words += f"; {PART_ALLOWANCE_OHM * 1e3:g} mΩ allowed for each that is not picked yet"
-        return assumed("path.parts_ohm", "Fuse, connector and such", total, "ohm", words,
-                       "methods 5", *known)  # fmt: skip
-    if not known:
-        return constant("path.parts_ohm", "Fuse, connector and such", 0.0, "ohm",
-                        "none of them is there", "methods 5")  # fmt: skip
-    return computed("path.parts_ohm", "Fuse, connector and such", total, "ohm", words,
-                    "methods 5", *known)  # fmt: skip
-
-
-@dataclass(frozen=True, slots=True)
-class SizingPath:
-    """The resistance between cells and equipment, for arrays and as figures.
-
-    ``joint_ohm`` is the allowance for a series joint, where its conductor is not picked yet.
-    """
-
-    path: Path
-    wire_ohm: Figure
-    board_ohm: Figure
-    others_ohm: Figure
-    joint_ohm: Figure | None
-
-
-def sizing_path(
-    strip: Strip,
-    gap_mm: float,
-    wanted_board: str | None,
-    catalogue: Catalogue,
-    cells: Sequence[Cell],
-    wire_ohm: Figure,
-    others: Figure,
-) -> SizingPath:
-    """The resistance that sizing counts between cells and equipment (methods 5).
-
-    Leads as they are; a series joint and a board as picked, or an allowance while they follow the
-    recommendation; ``others`` is that of fuse, connector and such.
-    """
-    board = catalogue.boards.get(wanted_board or "")
-    board_ohm = (
-        sheet("board.resistance_ohm", "Board", board.resistance_ohm, "ohm", board.name)
-        if board is not None
-        else assumed(
-            "board.resistance_ohm",
-            "Board",
-            BOARD_ALLOWANCE_OHM,
-            "ohm",
-            "2 mΩ allowed until a board is picked",
-            "methods 5",
-        )
-    )
-    part = catalogue.conductors.get(strip.part or "")
-    fixed = wire_ohm.number + board_ohm.number + others.number
-    if part is None:
-        allowance = assumed(
-            "path.joint_ohm",
-            "One series joint",
-            JOINT_ALLOWANCE_OHM,
-            "ohm",
-            "0.3 mΩ allowed until a conductor is picked",
-            "methods 5",
-        )
-        path = Path(fixed, np.full(len(cells), JOINT_ALLOWANCE_OHM), False)
-        return SizingPath(path, wire_ohm, board_ohm, others, allowance)
-    shared = strip.strips is None and part.form != "busbar"
-
-    def one(cell: Cell) -> float:
-        width = strip.width_mm or (
-            min(part.width_mm, cell.pitch_mm) if part.form == "sheet" else part.width_mm
-        )
-        section = Section(
-            MATERIALS[part.material],
-            part.thickness_mm,
-            width,
-            strip.layers or 1,
-            cell.pitch_mm + gap_mm,
-        )
-        return strip_ohm(section) / (strip.strips or 1)
-
-    path = Path(fixed, np.array([one(cell) for cell in cells]), shared)
-    return SizingPath(path, wire_ohm, board_ohm, others, None)
-
-
-def path_figure(
-    between: SizingPath, row: int, series: int, parallel: int, part: str | None, gap_mm: float
-) -> Figure:
-    """The resistance between cells and equipment of the pack in hand, as a figure.
-
-    ``part`` is the conductor picked for series joints.
-    """
-    path = between.path
-    each = float(path.joint_ohm[row]) / (parallel if path.joint_shared else 1)
-    joint = between.joint_ohm or computed(
-        "path.joint_ohm",
-        "One series joint",
-        each,
-        "ohm",
-        f"ρ·L ÷ section, {'one strip a cell' if path.joint_shared else 'as set'}",
-        "methods 8 [3]",
-        typed("joints.series.part", "Conductor", part, ""),
-        typed("joints.gap_mm", "Gap between cells", gap_mm, "mm"),
-    )
-    return computed(
-        "path.resistance_ohm",
-        "Between cells and equipment",
-        path.fixed_ohm + each * (series - 1),
-        "ohm",
-        "both main leads + board + fuse and such + series joints",
-        "methods 5",
-        between.wire_ohm,
-        between.board_ohm,
-        between.others_ohm,
-        joint,
-    )
 
 
 @dataclass(frozen=True, slots=True)

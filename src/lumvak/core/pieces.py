@@ -14,8 +14,8 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
-from lumvak.core.connected import components
-from lumvak.core.layout import FACE_NAMES, Layout
+from lumvak.core.arrangement.connected import components
+from lumvak.core.arrangement.layout import FACE_NAMES, Layout
 
 Array = NDArray[np.float64]
 Index = NDArray[np.intp]

@@ -8,17 +8,17 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
+from lumvak.core.arrangement.layout import Layout
+from lumvak.core.arrangement.outline import Flaw
+from lumvak.core.arrangement.proposals import Placed
 from lumvak.core.catalogue.cells import Cell, Chemistry
 from lumvak.core.document.joints import Joints, LeadPoint
 from lumvak.core.document.measured import MeasuredCell
 from lumvak.core.figures.figure import Figure, assumed, computed, said_or, sheet, typed
 from lumvak.core.joints import Candidate, Role, strip_count
 from lumvak.core.laying import Plan
-from lumvak.core.layout import Layout
 from lumvak.core.network import Flow, Network, Solved, solve
-from lumvak.core.outline import Flaw
 from lumvak.core.pieces import Pieces, level_of, terminal_number
-from lumvak.core.placing import Placed
 from lumvak.core.sections import (
     CONTACT_LIMITS_A,
     CONTACTS_MOHM,

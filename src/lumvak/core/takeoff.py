@@ -7,9 +7,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from lumvak.core.arrangement.layout import Layout
+from lumvak.core.arrangement.outline import Flaw
 from lumvak.core.document.joints import LeadPoint, TakeOff
-from lumvak.core.layout import Layout
-from lumvak.core.outline import Flaw
 from lumvak.core.pieces import Pieces, level_of
 
 

@@ -8,8 +8,8 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from lumvak.core.arrangement.layout import Layout
 from lumvak.core.document.arrangement import KeptFree
-from lumvak.core.layout import Layout
 from lumvak.core.pieces import level_of
 from lumvak.core.takeoff import Lead
 

@@ -6,8 +6,8 @@ import math
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
+from lumvak.core.arrangement.layout import FACE_A, FACE_B, Layout
 from lumvak.core.cutlist import SHEET, WIRE_FORM, Cut
-from lumvak.core.layout import FACE_A, FACE_B, Layout
 from lumvak.core.pieces import level_of
 from lumvak.core.table import Table
 

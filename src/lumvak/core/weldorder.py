@@ -7,8 +7,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from lumvak.core.arrangement.layout import FACE_A, FACE_B, FACE_NAMES
 from lumvak.core.cutlist import Cut
-from lumvak.core.layout import FACE_A, FACE_B, FACE_NAMES
 from lumvak.core.table import Table
 from lumvak.core.units import say
 

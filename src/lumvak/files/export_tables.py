@@ -6,9 +6,9 @@ import csv
 import io
 from collections.abc import Callable, Iterable, Sequence
 
+from lumvak.core.arrangement.layout import AXES, FACE_NAMES
 from lumvak.core.cutlist import Cut, where
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.layout import AXES, FACE_NAMES
 from lumvak.core.netnames import node_names
 from lumvak.core.pieces import KIND_NAMES, terminal_name
 from lumvak.core.powersheet import finite, pair_rows, place_rows, settings_rows

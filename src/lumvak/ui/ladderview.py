@@ -7,7 +7,7 @@ from PyQt6.QtGui import QFontMetrics, QKeyEvent, QMouseEvent, QPainter, QPaintEv
 from PyQt6.QtWidgets import QWidget
 
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.ladder import Rung
+from lumvak.core.sizing.series_ladder import Rung
 from lumvak.core.units import say
 from lumvak.ui.keys import is_enter, moved, step_of
 from lumvak.ui.theme import THEME

@@ -9,8 +9,8 @@ from numpy.typing import NDArray
 from PyQt6.QtCore import QPointF, QRectF
 from shapely.geometry.base import BaseGeometry
 
-from lumvak.core.layout import FACE_A, FACE_B, Layout
-from lumvak.core.outline import Flaw
+from lumvak.core.arrangement.layout import FACE_A, FACE_B, Layout
+from lumvak.core.arrangement.outline import Flaw
 from lumvak.core.pieces import Pieces
 from lumvak.core.takeoff import Lead
 

@@ -9,7 +9,13 @@ from numpy.typing import NDArray
 
 from lumvak.core.document.need import Need
 from lumvak.core.figures.figure import Figure, assumed, computed, said_or, typed
-from lumvak.core.need.duty import HEAT_WINDOW_S, duty_mean, duty_rms, longest_peak_s, spell_duty
+from lumvak.core.need.duty import (
+    HEAT_WINDOW_S,
+    duty_mean,
+    duty_rms,
+    longest_peak_s,
+    spell_duty,
+)
 from lumvak.core.need.rails import RailLoad, rail_loads, rails_energy, rails_power
 
 Array = NDArray[np.float64]

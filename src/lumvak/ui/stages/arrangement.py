@@ -16,14 +16,21 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from lumvak.core.byhand import moved, nudged, renumbered, shifted, swapped, turned
+from lumvak.core.arrangement.findings import barrier_for
+from lumvak.core.arrangement.layout import FACE_A, FACE_B, FACE_NAMES
+from lumvak.core.arrangement.moved_by_hand import (
+    moved,
+    nudged,
+    renumbered,
+    shifted,
+    swapped,
+    turned,
+)
+from lumvak.core.arrangement.proposals import Placed, Proposal
 from lumvak.core.document.arrangement import Spot
 from lumvak.core.document.edit import ProjectError
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.finding import TOUCH_SAFE_V
-from lumvak.core.layout import FACE_A, FACE_B, FACE_NAMES
-from lumvak.core.placefindings import barrier_for
-from lumvak.core.placing import Placed, Proposal
 from lumvak.core.units import round_figures, say
 from lumvak.ui.fields import Choice, FigureLabel, heading, soft, try_edit
 from lumvak.ui.flow import flowing, scrolled

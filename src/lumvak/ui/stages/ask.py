@@ -6,8 +6,8 @@ from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QLineEdit, QPushButt
 
 from lumvak.core.catalogue.cells import FAMILY_NAMES
 from lumvak.core.evaluation import Evaluation
+from lumvak.core.sizing.why_not import Answer, typical_row, why_not
 from lumvak.core.units import COUNT, QuantityError, parse
-from lumvak.core.whynot import Answer, typical_row, why_not
 from lumvak.ui.fields import soft, try_edit
 from lumvak.ui.flow import Flow
 from lumvak.ui.marks import DrawnMark

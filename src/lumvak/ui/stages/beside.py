@@ -6,8 +6,8 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPolygonF
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
-from lumvak.core.compare import MEASURES, Entry, Side, side_by_side
 from lumvak.core.evaluation import Evaluation
+from lumvak.core.sizing.side_by_side import MEASURES, Entry, Side, side_by_side
 from lumvak.ui.fields import soft, try_edit
 from lumvak.ui.keys import is_enter, moved, step_of
 from lumvak.ui.others import explain_other

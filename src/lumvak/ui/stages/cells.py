@@ -16,7 +16,7 @@ from PyQt6.QtWidgets import (
 )
 
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.ladder import Rung
+from lumvak.core.sizing.series_ladder import Rung
 from lumvak.ui.fields import Choice, heading, soft
 from lumvak.ui.ladderview import LadderView
 from lumvak.ui.session import Session

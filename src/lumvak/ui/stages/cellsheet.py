@@ -17,7 +17,6 @@ from lumvak.core.cells.cell_sheet import (
     CellProblem,
     Check,
     changed,
-    curves,
     field_text,
     field_value,
     origin_of,
@@ -27,6 +26,7 @@ from lumvak.core.cells.cell_sheet import (
     with_partner,
 )
 from lumvak.core.evaluation import Evaluation
+from lumvak.core.sizing.cells_at_work import curves
 from lumvak.core.units import FRACTION, VOLTAGE, QuantityError, parse, say, spell
 from lumvak.files.own_parts import merged
 from lumvak.files.problem import FileProblem

@@ -13,7 +13,7 @@ from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QSizePolicy, QVBoxLayout, QW
 
 from lumvak.core.catalogue.cells import FAMILY_NAMES
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.field import AXES, Field, field_of, undominated
+from lumvak.core.sizing.all_packs import AXES, Field, field_of, undominated
 from lumvak.core.units import say
 from lumvak.ui.fields import soft, try_edit
 from lumvak.ui.plots import axis, round_range, show_range

@@ -22,8 +22,9 @@ from PyQt6.QtWidgets import (
 from lumvak.core.catalogue.catalogue import PartsFile
 from lumvak.core.catalogue.cells import FAMILY_NAMES, Cell
 from lumvak.core.cells.cell_model import resistance
-from lumvak.core.cells.cell_sheet import AtWork, at_work, begun_from, free_id
+from lumvak.core.cells.cell_sheet import begun_from, free_id
 from lumvak.core.evaluation import Evaluation
+from lumvak.core.sizing.cells_at_work import AtWork, at_work
 from lumvak.core.units import COUNT, QuantityError, parse, round_figures
 from lumvak.files.catalogue_file import read_parts
 from lumvak.files.own_parts import cells_csv, merged, parts_text, read_cells_csv

@@ -15,11 +15,11 @@ from PyQt6.QtWidgets import (
 )
 
 from lumvak.core import units
+from lumvak.core.arrangement.layout import FACE_A, FACE_B
 from lumvak.core.cutlist import Cut, Stock, cut_lines, size_words, stocks_of
 from lumvak.core.evaluation import Evaluation, cuts_in_hand
 from lumvak.core.figures.figure import walk
 from lumvak.core.figures.finding import TOUCH_SAFE_V
-from lumvak.core.layout import FACE_A, FACE_B
 from lumvak.core.stripcheck import check
 from lumvak.core.units import round_figures, say
 from lumvak.core.weldorder import order_of

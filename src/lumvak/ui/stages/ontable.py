@@ -14,9 +14,9 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from lumvak.core.arrangement.layout import FACE_A, FACE_B
 from lumvak.core.document.joints import PieceChange
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.layout import FACE_A, FACE_B
 from lumvak.core.network import Flow
 from lumvak.core.pieces import Pieces, level_of, terminal_name
 from lumvak.core.sections import rise_per_square, rises_k

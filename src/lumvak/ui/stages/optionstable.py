@@ -10,8 +10,8 @@ from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 from lumvak.core import units
 from lumvak.core.document.pack import MOST_BESIDE
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.field import Field
-from lumvak.core.ranking import Options, Refusal, family_name
+from lumvak.core.sizing.all_packs import Field
+from lumvak.core.sizing.options import Options, Refusal, family_name
 from lumvak.core.units import round_figures, say, say_hours
 from lumvak.ui.fields import Choice, bound_choice, heading, small_field, try_edit
 from lumvak.ui.flow import flowing

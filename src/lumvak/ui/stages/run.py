@@ -9,10 +9,10 @@ from PyQt6.QtGui import QColor
 from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
 
 from lumvak.core import units
-from lumvak.core.discharge import Run
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.runfigures import overlaid
-from lumvak.core.tolerance import Tolerance
+from lumvak.core.run.discharge import Run
+from lumvak.core.run.figures import overlaid
+from lumvak.core.run.tolerance import Tolerance
 from lumvak.core.units import say
 from lumvak.ui.fields import Choice, FigureLabel, heading, small_field, soft
 from lumvak.ui.flow import flowing, scrolled

@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QProgressBar, QPushButton, QVBoxLayout, QWidget
 
 from lumvak.core import units
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.tolerance import Tolerance, tolerance, tolerance_figures
+from lumvak.core.run.tolerance import Tolerance, tolerance, tolerance_figures
 from lumvak.ui.fields import Choice, FigureLabel, small_field, soft
 from lumvak.ui.flow import flowing
 from lumvak.ui.session import Session

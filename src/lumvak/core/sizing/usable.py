@@ -1,133 +1,15 @@
-"""Series range, usable charge and the parallel count that each need asks for, on arrays.
-
-The search over all options and the figures of the option in hand call the same functions, so the
-two cannot disagree.
-"""
+"""What packs do under a load: usable charge, current, warmth, and what each need asks for."""
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass
-from decimal import Decimal
 from functools import lru_cache
 
 import numpy as np
-from numpy.typing import NDArray
 
-from lumvak.core.cells.cell_model import (
-    SPECIFIC_HEAT_J_PER_KG_K,
-    STEADY_FACTOR,
-    CellTable,
-    ageing_reserve,
-    pulse_limit_a,
-    temperature_factor,
-)
-from lumvak.core.cells.pack_heat import FILM_W_PER_M2_K, PackLump, block_area_m2, lump_of, rise_k
-from lumvak.core.document.need import EnduranceBasis
-from lumvak.core.document.pack import Pack
-from lumvak.core.need.demand import Demand, Load
-
-Array = NDArray[np.float64]
-Rows = NDArray[np.intp]
-
-NEEDS = ("capacity", "continuous", "peak", "charge", "sag", "temperature")
-NEED_NAMES = {
-    "capacity": "run time",
-    "continuous": "continuous current",
-    "peak": "peak current",
-    "charge": "charge current",
-    "sag": "sag",
-    "temperature": "temperature",
-}
-PARALLEL_LIMIT = 64
-
-
-def series_max(highest_v: float, full_v: float) -> int:
-    """Most cells in series: floor(V_survives / v_full), exact in the decimals typed (methods 2)."""
-    return int(Decimal(str(highest_v)) // Decimal(str(full_v)))
-
-
-@dataclass(frozen=True, slots=True)
-class Path:
-    """Resistance in ohm between the cells and the equipment, as sizing counts it.
-
-    ``joint_ohm`` (n,) is one series joint of each cell row; where ``joint_shared`` it is that of
-    one strip and falls with the parallel count, one strip a cell.
-    """
-
-    fixed_ohm: float
-    joint_ohm: Array
-    joint_shared: bool
-
-    def joints(self, rows: Rows, series: Array, parallel: Array) -> Array:
-        """All series joints in ohm (n,)."""
-        whole = self.joint_ohm[rows] * (series - 1.0)
-        return whole / parallel if self.joint_shared else whole
-
-    def split(self, rows: Rows, series: Array) -> tuple[Array, Array]:
-        """Part in ohm that does not change with the parallel count, and that times it."""
-        joints = self.joint_ohm[rows] * (series - 1.0)
-        zero = np.zeros_like(joints)
-        return (
-            (self.fixed_ohm + zero, joints)
-            if self.joint_shared
-            else (
-                self.fixed_ohm + joints,
-                zero,
-            )
-        )
-
-
-@dataclass(frozen=True, slots=True)
-class Terms:
-    """What the sizing needs to know of the demand and of the builder's rules."""
-
-    load: Load
-    mean_share: float
-    stop_v: float
-    peak_a: float
-    peak_s: float
-    endurance_basis: str
-    endurance: float
-    charger_a: float
-    derating: float
-    end_charge: float
-    cell_temperature_factor: float
-    path: Path
-    reserve: Array
-    pulse_a: Array
-    film_w_per_m2_k: float
-    ambient_c: float
-    temperature_limit_c: float
-
-
-def sizing_terms(
-    table: CellTable, demand: Demand, basis: EnduranceBasis, pack: Pack, path: Path
-) -> Terms:
-    """Gather what ``parallel_needs`` takes, with the per-cell columns laid out (n,)."""
-    reserves = [
-        ageing_reserve(cell, pack.ageing_new, pack.ageing_reclaimed) for cell in table.cells
-    ]
-    pulses = [pulse_limit_a(cell, demand.peak_duration.number) for cell in table.cells]
-    return Terms(
-        load=demand.load,
-        mean_share=demand.mean_share,
-        stop_v=demand.window.stop.number,
-        peak_a=demand.peak.number,
-        peak_s=demand.peak_duration.number,
-        endurance_basis=basis,
-        endurance=demand.endurance.number if demand.endurance is not None else 0.0,
-        charger_a=demand.charger_current.number if demand.charger_current is not None else 0.0,
-        derating=pack.derating,
-        end_charge=pack.end_charge,
-        cell_temperature_factor=temperature_factor(demand.ambient.number),
-        path=path,
-        reserve=np.array(reserves),
-        pulse_a=np.array(pulses),
-        film_w_per_m2_k=FILM_W_PER_M2_K[pack.enclosure],
-        ambient_c=demand.ambient.number,
-        temperature_limit_c=pack.temperature_limit_c,
-    )
+from lumvak.core.cells.cell_model import SPECIFIC_HEAT_J_PER_KG_K, STEADY_FACTOR, CellTable
+from lumvak.core.cells.pack_heat import PackLump, block_area_m2, lump_of, rise_k
+from lumvak.core.sizing.terms import Array, Rows, Terms
 
 
 def cell_ohm(table: CellTable, rows: Rows, terms: Terms) -> Array:
@@ -351,40 +233,6 @@ def worked(table: CellTable, rows: Rows, series: Array, parallel: Array, terms: 
         "temperature": temperature_need(parallel, warm.rise_end_k, terms),
     }
     return Worked(usable, end_current, *mean, wanted, aged, warm, needs)
-
-
-def parallel_needs(
-    table: CellTable, rows: Rows, series: Array, parallel: Array, terms: Terms
-) -> dict[str, Array]:
-    """The needs of ``worked`` alone (methods 6)."""
-    return worked(table, rows, series, parallel, terms).needs
-
-
-def largest_need(needs: dict[str, Array]) -> Array:
-    """The largest of the needs, (n,)."""
-    return np.asarray(np.stack([needs[name] for name in NEEDS]).max(axis=0))
-
-
-def parallel_ceiling(need: float) -> int:
-    """Whole cells in parallel for a need; float noise below 1e-9 does not add a cell."""
-    return max(1, math.ceil(need - 1e-9))
-
-
-def smallest_parallel(table: CellTable, rows: Rows, series: Array, terms: Terms) -> Array:
-    """Smallest whole parallel count (n,) that serves; infinite beyond ``PARALLEL_LIMIT``.
-
-    Once a count serves, so does every larger one, so bisection over whole numbers finds it.
-    """
-    low = np.zeros(len(rows))
-    high = np.full(len(rows), float(PARALLEL_LIMIT))
-    top = largest_need(parallel_needs(table, rows, series, high, terms))
-    reachable = top <= high + 1e-9
-    while np.any(high - low > 1.0):
-        middle = np.where(high - low > 1.0, np.floor((low + high) / 2.0), high)
-        serves = largest_need(parallel_needs(table, rows, series, middle, terms)) <= middle + 1e-9
-        high = np.where(serves, middle, high)
-        low = np.where(serves, low, middle)
-    return np.where(reachable, high, np.inf)
 
 
 def heating_k_per_min(

@@ -9,15 +9,15 @@ import numpy as np
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.cells.cell_model import CellTable
 from lumvak.core.document.pack import Pack
-from lumvak.core.ranking import Options
-from lumvak.core.sizing import (
+from lumvak.core.sizing.counts import (
     NEEDS,
     PARALLEL_LIMIT,
-    Terms,
     parallel_ceiling,
     parallel_needs,
     series_max,
 )
+from lumvak.core.sizing.options import Options
+from lumvak.core.sizing.terms import Terms
 
 
 @dataclass(frozen=True, slots=True)

@@ -18,19 +18,26 @@ from lumvak.core.cells.cell_model import (
     charge_factor,
     resistance,
 )
-from lumvak.core.discharge import Pack, Step
 from lumvak.core.document.run import RunSettings
 from lumvak.core.figures.figure import Figure, computed, typed
-from lumvak.core.hand import Hand
 from lumvak.core.need.demand import Demand
-from lumvak.core.runfigures import duty_steps, step_of
+from lumvak.core.run.discharge import ModelledPack, Step
+from lumvak.core.run.figures import duty_steps, step_of
+from lumvak.core.sizing.sized_pack import SizedPack
 
 Array = NDArray[np.float64]
+
+
 Report = Callable[[float], bool]
+
 
 # No draw lies further out than this many standard deviations.
 FURTHEST = 3.0
+
+
 BAND = (0.05, 0.50, 0.95)
+
+
 # A run is followed for this many times the run time expected.
 TIMES_EXPECTED = 3
 
@@ -72,7 +79,7 @@ class Tolerance:
         return float(low), float(middle), float(high)
 
 
-def draw(pack: Pack, settings: RunSettings) -> Drawn:
+def draw(pack: ModelledPack, settings: RunSettings) -> Drawn:
     """Draw packs; the same seed gives the same packs (methods 17).
 
     The capacity of a pack is that of its weakest group: cells differ one from the other, and a
@@ -105,7 +112,7 @@ class _Packs:
 class _Model:
     """The equations of a run (methods 16), over many packs at once."""
 
-    def __init__(self, pack: Pack, drawn: Drawn) -> None:
+    def __init__(self, pack: ModelledPack, drawn: Drawn) -> None:
         self.pack, self.drawn = pack, drawn
         self.curve = np.array(pack.chemistry.curve).T
         ohm = resistance(pack.cell).number * drawn.resistance
@@ -168,7 +175,7 @@ class _Model:
 
 
 def run_many(
-    pack: Pack,
+    pack: ModelledPack,
     duty: Sequence[Step],
     step_s: float,
     drawn: Drawn,
@@ -238,8 +245,8 @@ def run_many(
 
 
 def tolerance(
-    hand: Hand,
-    pack: Pack,
+    hand: SizedPack,
+    pack: ModelledPack,
     expected_h: float,
     settings: RunSettings,
     report: Report = lambda _: True,

@@ -8,21 +8,29 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from lumvak.core.cells.cell_model import STEADY_FACTOR, time_factor
-from lumvak.core.discharge import Pack, Run, Step, discharge
 from lumvak.core.document.edit import default_value
 from lumvak.core.document.need import Need
 from lumvak.core.document.run import RunSettings
 from lumvak.core.figures.figure import Figure, computed, constant, typed
-from lumvak.core.hand import Hand
 from lumvak.core.need.demand import Load
-from lumvak.core.packfigures import PackFigures
-from lumvak.core.sizing import aged_capacity_ah, mean_load, pack_lump, usable_fraction
+from lumvak.core.run.discharge import ModelledPack, Run, Step, discharge
+from lumvak.core.sizing.figures import PackFigures
+from lumvak.core.sizing.sized_pack import SizedPack
+from lumvak.core.sizing.usable import aged_capacity_ah, mean_load, pack_lump, usable_fraction
 
 STEPS_A_RUN = 160
+
+
 MOST_STEPS_RUN = 400
+
+
 # A duty as long as a log runs at least this often before it is stretched.
 LEAST_ROUNDS = 2
+
+
 SHORTEST_STEP_S, LONGEST_STEP_S = 0.25, 120.0
+
+
 MOST_OVERLAID = 2
 
 
@@ -30,7 +38,7 @@ MOST_OVERLAID = 2
 class RunResult:
     """A run of ``pack`` with its figures, and from which charge on a peak stops the equipment."""
 
-    pack: Pack
+    pack: ModelledPack
     run: Run
     figures: tuple[Figure, ...]
     peak_from: float
@@ -45,7 +53,7 @@ class Course:
 
 
 def run_of(
-    hand: Hand, joint_ohm: Figure | None, pack: PackFigures, need: Need, settings: RunSettings
+    hand: SizedPack, joint_ohm: Figure | None, pack: PackFigures, need: Need, settings: RunSettings
 ) -> RunResult:
     """Run the pack in hand at its load until something ends it (methods 16).
 
@@ -63,7 +71,7 @@ def run_of(
 
 
 def overlaid(
-    hand: Hand, packs: Sequence[tuple[str, int, int]], settings: RunSettings
+    hand: SizedPack, packs: Sequence[tuple[str, int, int]], settings: RunSettings
 ) -> tuple[Course, ...]:
     """The runs of up to two other packs (cell id, series, parallel) under the same load."""
     rows = [(hand.table.row_of(cell), series, parallel) for cell, series, parallel in packs]
@@ -79,7 +87,7 @@ def overlaid(
     return tuple(courses)
 
 
-def _run(hand: Hand, pack: Pack, expected_h: float, settings: RunSettings) -> Run:
+def _run(hand: SizedPack, pack: ModelledPack, expected_h: float, settings: RunSettings) -> Run:
     step_s = step_of(expected_h)
     return discharge(
         pack,
@@ -96,8 +104,8 @@ def step_of(expected_h: float) -> float:
 
 
 def modelled_pack(
-    hand: Hand, row: int, series: int, parallel: int, joint_ohm: Figure | None = None
-) -> Pack:
+    hand: SizedPack, row: int, series: int, parallel: int, joint_ohm: Figure | None = None
+) -> ModelledPack:
     """What a run discharges: charge counted on, one warm lump, and the path of sizing.
 
     ``joint_ohm`` is what all its joints are, where they were solved; else they are as sizing
@@ -113,7 +121,7 @@ def modelled_pack(
         joints_ohm = joint_ohm.number
         path_ohm = terms.path.fixed_ohm + joints_ohm
     lump = pack_lump(table, *at, terms)
-    return Pack(
+    return ModelledPack(
         cell=cell,
         chemistry=hand.catalogue.chemistry_of(cell),
         series=series,
@@ -129,7 +137,7 @@ def modelled_pack(
     )
 
 
-def duty_steps(hand: Hand, step_s: float, expected_h: float) -> list[Step]:
+def duty_steps(hand: SizedPack, step_s: float, expected_h: float) -> list[Step]:
     """The duty to run; one with very many steps is stretched in time, its shares kept."""
     load, duty = hand.demand.load, hand.demand.duty
     if not duty:
@@ -144,7 +152,7 @@ def duty_steps(hand: Hand, step_s: float, expected_h: float) -> list[Step]:
     ]
 
 
-def _peak_usable(hand: Hand) -> float:
+def _peak_usable(hand: SizedPack) -> float:
     """Share of the charge down to which the peak, for its length, holds the stop voltage."""
     table, rows, series, parallel, terms = hand.at
     seconds = hand.demand.peak_duration.number
@@ -158,7 +166,7 @@ def _peak_usable(hand: Hand) -> float:
     return float(usable_fraction(table, rows, series, parallel, at_peak)[0])
 
 
-def worst_sag_v(pack: Pack, run: Run) -> float:
+def worst_sag_v(pack: ModelledPack, run: Run) -> float:
     """The most in V by which the terminals lie under the rest voltage during a run."""
     charge, volts = np.array(pack.chemistry.curve).T
     rest = pack.series * np.interp(run.charge, charge, volts)
@@ -167,10 +175,10 @@ def worst_sag_v(pack: Pack, run: Run) -> float:
 
 
 def _figures(
-    hand: Hand,
+    hand: SizedPack,
     joint_ohm: Figure | None,
     pack: PackFigures,
-    modelled: Pack,
+    modelled: ModelledPack,
     run: Run,
     step_s: float,
     peak_from: float,
@@ -245,7 +253,7 @@ def _figures(
     )  # fmt: skip
 
 
-def _path(hand: Hand, joint_ohm: Figure | None) -> tuple[Figure, ...]:
+def _path(hand: SizedPack, joint_ohm: Figure | None) -> tuple[Figure, ...]:
     """What lies between cells and equipment in a run: solved joints with leads and board."""
     if joint_ohm is None:
         return (hand.path,)

@@ -9,11 +9,11 @@ from lumvak.core.catalogue.cells import Cell
 from lumvak.core.document.need import Need
 from lumvak.core.figures.finding import TOUCH_SAFE_V, Finding
 from lumvak.core.need.demand import LEAD_CHARGE_V, Demand, Window, lead_cells
-from lumvak.core.options import too_high
-from lumvak.core.pack import Choice
-from lumvak.core.packfigures import EASED_CHARGE, PackFigures
-from lumvak.core.ranking import Options
-from lumvak.core.sizing import NEED_NAMES, NEEDS, parallel_ceiling
+from lumvak.core.sizing.choice import Choice
+from lumvak.core.sizing.counts import NEED_NAMES, NEEDS, parallel_ceiling
+from lumvak.core.sizing.figures import EASED_CHARGE, PackFigures
+from lumvak.core.sizing.options import Options
+from lumvak.core.sizing.search import too_high
 from lumvak.core.units import say
 
 THIN_MARGIN = 0.10

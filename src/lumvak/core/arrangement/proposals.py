@@ -16,21 +16,31 @@ from numpy.typing import NDArray
 from shapely import affinity
 from shapely.geometry.base import BaseGeometry
 
+from lumvak.core.arrangement.connected import components
+from lumvak.core.arrangement.group_paths import Task, rings_in, ways
+from lumvak.core.arrangement.lattice import Sites, block_sites, gap_of, lattices_in, layers_in
+from lumvak.core.arrangement.layout import Layout, layer_height_mm, layout_of, overlaps
+from lumvak.core.arrangement.outline import Flaw, inside, outline_of, usable
 from lumvak.core.catalogue.cells import Cell
-from lumvak.core.connected import components
 from lumvak.core.document.arrangement import Arrangement, Room
-from lumvak.core.layout import Layout, layer_height_mm, layout_of, overlaps
-from lumvak.core.outline import Flaw, inside, outline_of, usable
-from lumvak.core.sites import Sites, block_sites, gap_of, lattices_in, layers_in
 from lumvak.core.units import say
-from lumvak.core.ways import Task, rings_in, ways
 
 Array = NDArray[np.float64]
+
+
 Index = NDArray[np.intp]
+
+
 MOST_PROPOSALS = 8
+
+
 LARGEST_GROWTH = 6.0
+
+
 # Length and width are compared with about a cell around the middles.
 CELL_MM = 20.0
+
+
 # What counts in the order of the proposals, out of one (methods 18).
 WEIGHTS = {"least": 0.4, "mean": 0.2, "straight": 0.25, "potential": 0.05, "compact": 0.1}
 

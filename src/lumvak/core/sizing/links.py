@@ -7,7 +7,7 @@ import numpy as np
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.link import Link, PathLoad
-from lumvak.core.packfigures import PackFigures
+from lumvak.core.sizing.figures import PackFigures
 from lumvak.core.time_current import TIMES_S, Array
 
 

@@ -11,13 +11,13 @@ from lumvak.core.cells.cell_model import CellTable, of_cell
 from lumvak.core.document.pack import Pack
 from lumvak.core.figures.figure import Figure, typed
 from lumvak.core.need.demand import Demand
-from lumvak.core.pack import Choice
-from lumvak.core.ranking import Options, ranked
-from lumvak.core.sizing import Array, Rows, Terms
+from lumvak.core.sizing.choice import Choice
+from lumvak.core.sizing.options import Options, ranked
+from lumvak.core.sizing.terms import Array, Rows, Terms
 
 
 @dataclass(frozen=True, slots=True)
-class Hand:
+class SizedPack:
     """The pack in hand with all that its figures are made from."""
 
     pack: Pack

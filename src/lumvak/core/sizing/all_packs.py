@@ -11,17 +11,23 @@ from numpy.typing import NDArray
 from lumvak.core.cells.cell_model import CellTable
 from lumvak.core.document.pack import Pack
 from lumvak.core.need.demand import Demand
-from lumvak.core.options import (
+from lumvak.core.sizing.counts import PARALLEL_LIMIT, largest_need
+from lumvak.core.sizing.search import (
     SERIES_LIMIT,
     past_limits,
     series_bounds,
     too_cold_or_hot,
     unwanted,
 )
-from lumvak.core.sizing import PARALLEL_LIMIT, Rows, Terms, largest_need, worked
+from lumvak.core.sizing.terms import Rows, Terms
+from lumvak.core.sizing.usable import worked
 
 Array = NDArray[np.float64]
+
+
 Flags = NDArray[np.bool_]
+
+
 # A pack with more than this many times the cells it needs is not shown.
 WITHIN_REACH = 1.5
 

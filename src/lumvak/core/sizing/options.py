@@ -13,16 +13,29 @@ from lumvak.core.catalogue.cells import FAMILY_NAMES, Cell
 from lumvak.core.cells.cell_model import CellTable
 from lumvak.core.document.pack import Ranking
 from lumvak.core.need.demand import Demand
-from lumvak.core.sizing import NEEDS, Terms, heating_k_per_min, worked
+from lumvak.core.sizing.counts import NEEDS
+from lumvak.core.sizing.terms import Terms
+from lumvak.core.sizing.usable import heating_k_per_min, worked
 
 Array = NDArray[np.float64]
 
+
 CHARGER_TOLERANCE = 0.01
+
+
 # Weights of the balance: cost of one doubling of each over the best that serves; methods 7.
 BALANCE_WEIGHTS = {"cost": 0.35, "mass": 0.25, "volume": 0.15, "heating": 0.15, "cells": 0.10}
+
+
 BALANCE_OFF_RATED = 1.0
+
+
 BALANCE_RECLAIMED = 0.25
+
+
 BALANCE_CHARGER = 0.25
+
+
 BALANCE_NO_BOARD = 1.0
 
 

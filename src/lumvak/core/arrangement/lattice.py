@@ -10,13 +10,17 @@ import shapely
 from numpy.typing import NDArray
 from shapely.geometry.base import BaseGeometry
 
+from lumvak.core.arrangement.layout import AXES, half_sizes, layer_height_mm, near_pairs
+from lumvak.core.arrangement.outline import inside
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.document.arrangement import Arrangement, Axis, CellBlock
-from lumvak.core.layout import AXES, half_sizes, layer_height_mm, near_pairs
-from lumvak.core.outline import inside
 
 Array = NDArray[np.float64]
+
+
 Index = NDArray[np.intp]
+
+
 PHASES = (0.0, 0.5, 0.999)
 
 

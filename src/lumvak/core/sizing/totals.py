@@ -1,4 +1,4 @@
-"""What the pack in hand adds up to: size, endurance, behaviour under load, warmth and charge."""
+"""What the pack in hand adds up to: size, endurance, behaviour under load."""
 
 from __future__ import annotations
 
@@ -7,11 +7,11 @@ from dataclasses import dataclass
 import numpy as np
 
 from lumvak.core.figures.figure import Figure, computed, constant, product, sheet
-from lumvak.core.hand import CellFigures, Hand, LoadFigures
-from lumvak.core.sizing import Warmth, heating_k_per_min, worked
+from lumvak.core.sizing.sized_pack import CellFigures, LoadFigures, SizedPack
+from lumvak.core.sizing.usable import heating_k_per_min, worked
 
 
-def wanted_charge(hand: Hand, load: LoadFigures) -> Figure:
+def wanted_charge(hand: SizedPack, load: LoadFigures) -> Figure:
     """The charge that the wanted endurance takes (methods 3)."""
     key, label = "demand.capacity_ah", "Wanted charge"
     endurance = hand.demand.endurance
@@ -44,19 +44,8 @@ class Endurance:
     every: tuple[Figure, ...]
 
 
-@dataclass(frozen=True, slots=True)
-class WarmthFigures:
-    """How warm a pack gets, as figures."""
-
-    warmth: Warmth
-    cooling: Figure
-    time_constant: Figure
-    rise_end: Figure
-    every: tuple[Figure, ...]
-
-
 def totals(
-    hand: Hand, series: Figure, parallel: Figure, nominal: Figure, cell: CellFigures
+    hand: SizedPack, series: Figure, parallel: Figure, nominal: Figure, cell: CellFigures
 ) -> Totals:
     """Voltages, capacity, energy, cells, mass and cost (methods 6 and 7)."""
     count = computed(
@@ -111,7 +100,7 @@ def totals(
 
 
 def under_load(
-    hand: Hand, cell: CellFigures, load: LoadFigures, series: Figure, parallel: Figure
+    hand: SizedPack, cell: CellFigures, load: LoadFigures, series: Figure, parallel: Figure
 ) -> tuple[Figure, ...]:
     """Current of a cell, voltage at the end, sag and warming rate (methods 5, 6 and 14)."""
     count, beside = series.number / parallel.number, hand.path.number
@@ -170,7 +159,7 @@ def under_load(
 
 
 def endurance_figures(
-    hand: Hand,
+    hand: SizedPack,
     cell: CellFigures,
     load: LoadFigures,
     parallel: Figure,
@@ -204,107 +193,3 @@ def endurance_figures(
     )
     every = (usable, counted, each, runtime, headroom, load.mean_voltage)
     return Endurance(counted, runtime, headroom, every)
-
-
-def warmth_figures(
-    hand: Hand,
-    cell: CellFigures,
-    load: LoadFigures,
-    series: Figure,
-    held: Figure,
-    usable: Figure,
-) -> WarmthFigures:
-    """Warmth of the pack in hand, and its figures (methods 14)."""
-    warm = worked(*hand.at).warmth
-    heat = computed(
-        "heat.power_w",
-        "Heat in the pack",
-        float(warm.heat_w[0]),
-        "W",
-        "load² × (S·R ÷ P at half charge + series joints)",
-        "methods 14",
-        hand.demand.load_figure if hand.demand.duty else load.mean_current,
-        series,
-        held,
-        cell.ohm_half,
-        hand.path,
-    )
-    enclosure = hand.setting("enclosure", "Around the pack", "")
-    film = constant(
-        "constant.film_w_per_m2_k",
-        "Film coefficient",
-        hand.terms.film_w_per_m2_k,
-        "W/(m²·K)",
-        "5 closed in, 10 in still air, 25 in moving air",
-        "methods 14",
-    )
-    size = tuple(
-        hand.from_sheet(field, label, "mm")
-        for field, label in (
-            ("diameter_mm", "Diameter"),
-            ("width_mm", "Width"),
-            ("thickness_mm", "Thickness"),
-            ("height_mm", "Height"),
-        )
-        if getattr(hand.choice.cell, field) is not None
-    )
-    cooling = computed(
-        "heat.resistance_k_per_w",
-        "Thermal resistance to the air",
-        float(warm.lump.kelvin_per_watt[0]),
-        "K/W",
-        "1 ÷ (film coefficient × outer area of a flat square block of the cells)",
-        "methods 14",
-        enclosure,
-        film,
-        series,
-        held,
-        *size,
-    )
-    constant_h = computed(
-        "heat.time_constant_h",
-        "Thermal time constant",
-        float(warm.lump.time_constant_s[0]) / 3600.0,
-        "h",
-        "thermal resistance × mass × 950 J/(kg·K)",
-        "methods 14",
-        cooling,
-        series,
-        held,
-        hand.from_sheet("mass_g", "Mass of a cell", "g"),
-    )
-    steady = computed(
-        "heat.rise_steady_k",
-        "Rise if the duty never ended",
-        float(warm.rise_steady_k[0]),
-        "K",
-        "heat × thermal resistance",
-        "methods 14",
-        heat,
-        cooling,
-    )
-    duty = wanted_charge(hand, load) if hand.demand.endurance is not None else usable
-    end = computed(
-        "heat.rise_end_k",
-        "Rise at the end of the duty",
-        float(warm.rise_end_k[0]),
-        "K",
-        "steady rise × (1 − exp(−duration ÷ time constant))",
-        "methods 14",
-        steady,
-        constant_h,
-        duty,
-        load.mean_current,
-    )
-    warmest = computed(
-        "heat.temperature_end_c",
-        "Cells at the end of the duty",
-        hand.demand.ambient.number + end.number,
-        "°C",
-        "ambient + rise at the end",
-        "methods 14",
-        hand.demand.ambient,
-        end,
-    )
-    every = (heat, cooling, constant_h, steady, warmest, end)
-    return WarmthFigures(warm, cooling, constant_h, end, every)

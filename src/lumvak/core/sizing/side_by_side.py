@@ -6,9 +6,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from lumvak.core.document.need import Need
-from lumvak.core.hand import Hand
-from lumvak.core.ranking import Options
-from lumvak.core.sizing import NEED_NAMES, NEEDS, largest_need
+from lumvak.core.sizing.counts import NEED_NAMES, NEEDS, largest_need
+from lumvak.core.sizing.options import Options
+from lumvak.core.sizing.sized_pack import SizedPack
 from lumvak.core.units import round_figures, say, say_hours
 
 # A difference smaller than this share is not told.
@@ -66,7 +66,9 @@ MEASURES = (
 )
 
 
-def side_by_side(hand: Hand, need: Need, packs: Sequence[tuple[str, int, int]]) -> tuple[Side, ...]:
+def side_by_side(
+    hand: SizedPack, need: Need, packs: Sequence[tuple[str, int, int]]
+) -> tuple[Side, ...]:
     """Columns for ``packs`` (cell id, series, parallel), the first being the one in hand.
 
     The replaced pack stands last where any of its figures is known. Packs are shown whether they
@@ -104,7 +106,7 @@ def side_by_side(hand: Hand, need: Need, packs: Sequence[tuple[str, int, int]]) 
     return tuple(sides)
 
 
-def _values(hand: Hand, one: Options) -> tuple[list[float], str, bool]:
+def _values(hand: SizedPack, one: Options) -> tuple[list[float], str, bool]:
     """The measures of one pack, the need that is largest, and whether it serves."""
     cell, series, parallel = one.cell(0), float(one.series[0]), float(one.parallel[0])
     largest = float(largest_need(dict(one.needs))[0])

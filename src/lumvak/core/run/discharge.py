@@ -22,10 +22,17 @@ from lumvak.core.cells.cell_model import (
 )
 
 Array = NDArray[np.float64]
+
+
 End = Literal["stop voltage", "empty cell", "too warm", "power not to be had", "time is up"]
 
+
 GRID = 1000
+
+
 TEMPERATURE_LOW_C, TEMPERATURE_STEP_C, TEMPERATURE_POINTS = -60.0, 0.5, 481
+
+
 LONGEST_S = 1000.0 * 3600.0
 
 
@@ -39,7 +46,7 @@ class Step:
 
 
 @dataclass(frozen=True, slots=True)
-class Pack:
+class ModelledPack:
     """What is discharged: S x P cells behind ``path_ohm``, as one warm lump in the air."""
 
     cell: Cell
@@ -120,7 +127,7 @@ def _resistance_grids() -> tuple[list[float], list[float]]:
 class _Model:
     """A pack with its curves on even grids, so that a step is a few look-ups."""
 
-    def __init__(self, pack: Pack) -> None:
+    def __init__(self, pack: ModelledPack) -> None:
         self.pack = pack
         self.rest = _rest_grid(pack.chemistry.curve)
         self.shape, self.warm = _resistance_grids()
@@ -255,7 +262,7 @@ class _Model:
 
 
 def discharge(
-    pack: Pack,
+    pack: ModelledPack,
     duty: Sequence[Step],
     step_s: float,
     charge: float = 1.0,

@@ -9,28 +9,18 @@ import numpy as np
 
 from lumvak.core.cells.cell_model import charge_limit_a, minimum_capacity, pulse_limit, resistance
 from lumvak.core.figures.figure import Figure, computed, constant, product, sheet
-from lumvak.core.hand import CellFigures, Hand, LoadFigures
-from lumvak.core.packtotals import (
-    WarmthFigures,
-    endurance_figures,
-    totals,
-    under_load,
-    wanted_charge,
-    warmth_figures,
-)
-from lumvak.core.sizing import (
-    NEED_NAMES,
-    NEEDS,
+from lumvak.core.sizing.counts import NEED_NAMES, NEEDS, largest_need, parallel_needs, series_max
+from lumvak.core.sizing.sized_pack import CellFigures, LoadFigures, SizedPack
+from lumvak.core.sizing.totals import endurance_figures, totals, under_load, wanted_charge
+from lumvak.core.sizing.usable import (
     Warmth,
     cell_ohm,
     end_current_a,
     end_ohm,
-    largest_need,
     mean_load,
-    parallel_needs,
-    series_max,
     usable_fraction,
 )
+from lumvak.core.sizing.warmth_figures import WarmthFigures, warmth_figures
 
 EASED_CHARGE = 0.10
 
@@ -68,7 +58,7 @@ class PackFigures:
     warmth: Warmth
 
 
-def pack_figures(hand: Hand) -> PackFigures:
+def pack_figures(hand: SizedPack) -> PackFigures:
     """All figures of the pack in hand (methods 2, 5, 6, 14 and 15)."""
     cell = _cell(hand)
     most, series, held = _counts(hand, cell)
@@ -139,14 +129,14 @@ def pack_figures(hand: Hand) -> PackFigures:
     )
 
 
-def _eased_need(hand: Hand) -> float:
+def _eased_need(hand: SizedPack) -> float:
     """What the needs would be, were the stop voltage allowed to come at 10 % charge."""
     table, rows, series, parallel, terms = hand.at
     eased = replace(terms, end_charge=max(EASED_CHARGE, terms.end_charge))
     return float(largest_need(parallel_needs(table, rows, series, parallel, eased))[0])
 
 
-def _cell(hand: Hand) -> CellFigures:
+def _cell(hand: SizedPack) -> CellFigures:
     cell, pack = hand.choice.cell, hand.pack
     chemistry = hand.catalogue.chemistry_of(cell)
     table, rows, _, _, terms = hand.at
@@ -201,7 +191,7 @@ def _cell(hand: Hand) -> CellFigures:
     )
 
 
-def _counts(hand: Hand, cell: CellFigures) -> tuple[Figure, Figure, Figure]:
+def _counts(hand: SizedPack, cell: CellFigures) -> tuple[Figure, Figure, Figure]:
     window, pack = hand.demand.window, hand.pack
     ranking = hand.setting("ranking", "Ranked by", "")
     most = computed(
@@ -237,7 +227,7 @@ def _counts(hand: Hand, cell: CellFigures) -> tuple[Figure, Figure, Figure]:
     return most, series, held
 
 
-def _load(hand: Hand, cell: CellFigures, series: Figure, held: Figure) -> LoadFigures:
+def _load(hand: SizedPack, cell: CellFigures, series: Figure, held: Figure) -> LoadFigures:
     demand = hand.demand
     power = demand.load.power_w is not None
     amps, volts = mean_load(*hand.at)
@@ -288,7 +278,7 @@ def _load(hand: Hand, cell: CellFigures, series: Figure, held: Figure) -> LoadFi
     return LoadFigures(end, current, voltage)
 
 
-def _usable(hand: Hand, cell: CellFigures, series: Figure, held: Figure) -> Figure:
+def _usable(hand: SizedPack, cell: CellFigures, series: Figure, held: Figure) -> Figure:
     chemistry = hand.catalogue.chemistry_of(hand.choice.cell)
     return computed(
         "pack.usable_fraction",
@@ -309,7 +299,7 @@ def _usable(hand: Hand, cell: CellFigures, series: Figure, held: Figure) -> Figu
 
 
 def _needs(
-    hand: Hand,
+    hand: SizedPack,
     cell: CellFigures,
     load: LoadFigures,
     series: Figure,

@@ -5,14 +5,16 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from itertools import groupby
 
+from lumvak.core.arrangement.layout import Barriers
+from lumvak.core.arrangement.outline import Flaw
+from lumvak.core.arrangement.proposals import Placed
 from lumvak.core.document.arrangement import Arrangement
 from lumvak.core.figures.finding import TOUCH_SAFE_V, Finding
-from lumvak.core.layout import Barriers
-from lumvak.core.outline import Flaw
-from lumvak.core.placing import Placed
 from lumvak.core.units import say
 
 MOST_TOLD = 3
+
+
 BARRIERS = ("one sheet of 0.2 mm insulating paper", "a stiff board of 0.5 mm or more")
 
 

@@ -12,26 +12,31 @@ from lumvak.core.catalogue.cells import Cell
 from lumvak.core.cells.cell_model import CellTable
 from lumvak.core.document.pack import Pack
 from lumvak.core.need.demand import Demand
-from lumvak.core.ranking import Options, Refusal, ranked
-from lumvak.core.sizing import (
+from lumvak.core.sizing.counts import (
     NEED_NAMES,
     NEEDS,
     PARALLEL_LIMIT,
-    Terms,
     largest_need,
     parallel_needs,
     series_max,
     smallest_parallel,
 )
+from lumvak.core.sizing.options import Options, Refusal, ranked
+from lumvak.core.sizing.terms import Terms
 from lumvak.core.units import say
 
 Array = NDArray[np.float64]
 
+
 EXTRA_PARALLEL = 2
+
+
 UNCURABLE = {
     "sag": "no number in parallel holds the stop voltage",
     "temperature": "the air is already as warm as the cells may get, and running makes them warmer",
 }
+
+
 SERIES_LIMIT = 300
 
 

@@ -11,12 +11,14 @@ import shapely
 from numpy.typing import NDArray
 from shapely.geometry.base import BaseGeometry
 
+from lumvak.core.arrangement.lattice import Sites, block_sites, lattice, lattices_in, ring_sites
+from lumvak.core.arrangement.layout import half_sizes
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.document.arrangement import Arrangement
-from lumvak.core.layout import half_sizes
-from lumvak.core.sites import Sites, block_sites, lattice, lattices_in, ring_sites
 
 Index = NDArray[np.intp]
+
+
 MOST_BANDS = 6
 
 

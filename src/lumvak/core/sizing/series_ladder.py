@@ -9,12 +9,12 @@ import numpy as np
 
 from lumvak.core.catalogue.cells import FAMILY_NAMES
 from lumvak.core.document.need import Need
-from lumvak.core.hand import Hand
 from lumvak.core.need.motor_speed import speed_words
-from lumvak.core.options import series_bounds
-from lumvak.core.pack import Choice
-from lumvak.core.ranking import Options
-from lumvak.core.sizing import end_ohm, sag_need, usable_fraction
+from lumvak.core.sizing.choice import Choice
+from lumvak.core.sizing.options import Options
+from lumvak.core.sizing.search import series_bounds
+from lumvak.core.sizing.sized_pack import SizedPack
+from lumvak.core.sizing.usable import end_ohm, sag_need, usable_fraction
 from lumvak.core.units import say
 
 MOST_RUNGS = 6
@@ -38,7 +38,7 @@ class Rung:
     says: str
 
 
-def ladder(hand: Hand, options: Options, need: Need) -> tuple[Rung, ...]:
+def ladder(hand: SizedPack, options: Options, need: Need) -> tuple[Rung, ...]:
     """Rungs by family: every count that serves and its two neighbours, with what each gives.
 
     A family is shown by the chemistry of its best option (the one in hand for its own family), so
@@ -75,7 +75,7 @@ def _counts(bounds: tuple[int, int], row: int, choice: Choice) -> list[int]:
 
 
 def _rungs(
-    hand: Hand, options: Options, need: Need, places: list[tuple[int, int]]
+    hand: SizedPack, options: Options, need: Need, places: list[tuple[int, int]]
 ) -> tuple[Rung, ...]:
     table, terms, choice = hand.table, hand.terms, hand.choice
     smallest: dict[tuple[int, int], float] = {}

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from lumvak.core.figures.finding import Finding
 from lumvak.core.need.demand import Demand
-from lumvak.core.runfigures import RunResult
+from lumvak.core.run.figures import RunResult
 from lumvak.core.units import say
 
 PEAK_CHARGE = 0.20

@@ -8,11 +8,11 @@ from dataclasses import replace
 
 import numpy as np
 
+from lumvak.core.arrangement.layout import Layout, overlaps
+from lumvak.core.arrangement.outline import inside
+from lumvak.core.arrangement.proposals import Placed
 from lumvak.core.document.arrangement import Spot
 from lumvak.core.document.edit import ProjectError
-from lumvak.core.layout import Layout, overlaps
-from lumvak.core.outline import inside
-from lumvak.core.placing import Placed
 
 PATH = "arrangement.spots"
 

@@ -8,9 +8,17 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from lumvak.core.cells.cell_model import CellTable
-from lumvak.core.hand import Hand
 from lumvak.core.need.demand import Load
-from lumvak.core.options import (
+from lumvak.core.sizing.counts import (
+    NEED_NAMES,
+    NEEDS,
+    PARALLEL_LIMIT,
+    parallel_needs,
+    series_max,
+    smallest_parallel,
+)
+from lumvak.core.sizing.options import Options
+from lumvak.core.sizing.search import (
     past_limits,
     series_bounds,
     too_cold_or_hot,
@@ -18,21 +26,19 @@ from lumvak.core.options import (
     too_low,
     unwanted,
 )
-from lumvak.core.ranking import Options
-from lumvak.core.sizing import (
-    NEED_NAMES,
-    NEEDS,
-    PARALLEL_LIMIT,
-    Terms,
-    parallel_needs,
-    series_max,
-    smallest_parallel,
-)
+from lumvak.core.sizing.sized_pack import SizedPack
+from lumvak.core.sizing.terms import Terms
 from lumvak.core.units import round_figures, say, say_hours
 
 SEARCH_STEPS = 40
+
+
 REACH = 4
+
+
 LEAST_SHARE = 0.05
+
+
 HOTTEST_C = 100.0
 
 
@@ -51,7 +57,7 @@ class Answer:
     cure: tuple[str, int, int] | None
 
 
-def why_not(hand: Hand, row: int, series: int | None, parallel: int | None) -> Answer:
+def why_not(hand: SizedPack, row: int, series: int | None, parallel: int | None) -> Answer:
     """Answer for the cell ``row`` of the table; a count left open takes the best for it."""
     table, terms = hand.table, hand.terms
     cell = table.cells[row]
@@ -81,7 +87,7 @@ def why_not(hand: Hand, row: int, series: int | None, parallel: int | None) -> A
     )
 
 
-def typical_row(hand: Hand, options: Options, wanted: str) -> int | None:
+def typical_row(hand: SizedPack, options: Options, wanted: str) -> int | None:
     """Row of the cell to ask about for a cell id, a chemistry or a family; ``None`` if unknown.
 
     Of several, the one whose option ranks first, else the first in the catalogue.
@@ -95,11 +101,11 @@ def typical_row(hand: Hand, options: Options, wanted: str) -> int | None:
     return next((int(row) for row in options.rows if int(row) in rows), rows[0] if rows else None)
 
 
-def _name(hand: Hand, pack: tuple[str, int, int]) -> str:
+def _name(hand: SizedPack, pack: tuple[str, int, int]) -> str:
     return f"{pack[1]}S{pack[2]}P of {hand.catalogue.cells[pack[0]].name}"
 
 
-def _bounds(hand: Hand, row: int) -> tuple[int, int]:
+def _bounds(hand: SizedPack, row: int) -> tuple[int, int]:
     return series_bounds(hand.table, hand.terms, hand.demand.window.highest.number)[row]
 
 
@@ -107,7 +113,7 @@ def _least(table: CellTable, terms: Terms, row: int, series: int) -> float:
     return float(smallest_parallel(table, np.array([row]), np.array([float(series)]), terms)[0])
 
 
-def _failure(hand: Hand, row: int, series: int, parallel: int) -> tuple[str, str]:
+def _failure(hand: SizedPack, row: int, series: int, parallel: int) -> tuple[str, str]:
     """What a pack fails first, and the sentence; an empty name where it serves."""
     table, terms, demand = hand.table, hand.terms, hand.demand
     cell, highest = table.cells[row], demand.window.highest.number
@@ -150,7 +156,7 @@ def _needs(
     return {name: float(columns[name][0]) for name in NEEDS}
 
 
-def _cures(hand: Hand, row: int, series: int, parallel: int) -> list[tuple[str, int, int]]:
+def _cures(hand: SizedPack, row: int, series: int, parallel: int) -> list[tuple[str, int, int]]:
     """Packs of the same cell that serve, those first that change fewest things, then fewest cells.
 
     One thing changed beats two; then the number of cells that come or go decides.
@@ -187,7 +193,7 @@ def _change(pack: tuple[str, int, int], cure: tuple[str, int, int]) -> str:
     return f"{' and '.join(words)} ({cells})" if extra else " and ".join(words)
 
 
-def _relief(hand: Hand, row: int, series: int, parallel: int, failed: str) -> Iterator[str]:
+def _relief(hand: SizedPack, row: int, series: int, parallel: int, failed: str) -> Iterator[str]:
     """What less to ask for so that the pack serves as it is, where one thing would do."""
     terms, load, endurance = hand.terms, hand.demand.load_figure, hand.demand.endurance
 
@@ -264,7 +270,7 @@ def _largest_share(
     return low
 
 
-def _wider_window(hand: Hand, row: int) -> Iterator[str]:
+def _wider_window(hand: SizedPack, row: int) -> Iterator[str]:
     """Where no count of a cell serves: the window in which its nearest counts would."""
     table, terms, cell = hand.table, hand.terms, hand.table.cells[row]
     highest = hand.demand.window.highest.number

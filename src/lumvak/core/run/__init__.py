@@ -1,0 +1,1 @@
+"""The run of a pack in time, and how sure it is."""

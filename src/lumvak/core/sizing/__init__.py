@@ -1,0 +1,1 @@
+"""Cells and count: what serves, how it ranks, and the pack in hand."""

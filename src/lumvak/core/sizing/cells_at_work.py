@@ -1,0 +1,66 @@
+"""What each cell of the library would do for the need at hand."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from lumvak.core.sizing.options import Options
+from lumvak.core.sizing.search import series_bounds
+from lumvak.core.sizing.sized_pack import SizedPack
+from lumvak.core.sizing.usable import cell_ohm, end_current_a
+
+Array = NDArray[np.float64]
+
+
+def curves(hand: SizedPack, row: int) -> tuple[Array, Array, Array, float]:
+    """Charge, volts at rest and volts under load (n,) of a cell, and that load in A.
+
+    The load is that of a cell of the pack in hand at the end; resistance as in sizing.
+    """
+    table = hand.table
+    load = float(end_current_a(*hand.at)[0]) / hand.choice.parallel
+    ohm = float(cell_ohm(table, np.array([row]), hand.terms)[0])
+    rest = table.ocv_v[row]
+    return table.charge, rest, rest - load * ohm * table.ohm_shape, load
+
+
+@dataclass(frozen=True, slots=True)
+class AtWork:
+    """What every cell of the table would do for the demand at hand, as columns (n,).
+
+    ``delivered_ah`` is per cell, down to the stop voltage; ``serves`` whether that pack serves.
+    """
+
+    series: Array
+    parallel: Array
+    delivered_ah: Array
+    warmest_c: Array
+    serves: NDArray[np.bool_]
+
+
+def at_work(hand: SizedPack, options: Options) -> AtWork:
+    """Each cell in its best pack; one without an option as the pack in hand would have it."""
+    table, choice = hand.table, hand.choice
+    bounds = series_bounds(table, hand.terms, hand.demand.window.highest.number)
+    best: dict[int, tuple[float, float]] = {}
+    for row, series, parallel in zip(options.rows, options.series, options.parallel, strict=True):
+        best.setdefault(int(row), (float(series), float(parallel)))
+    counts = [
+        best.get(row, (float(max(1, high)), float(choice.parallel)))
+        for row, (_, high) in enumerate(bounds)
+    ]
+    rows = np.arange(len(table.cells))
+    series_n = np.array([series for series, _ in counts])
+    parallel_n = np.array([parallel for _, parallel in counts])
+    packs = hand.as_options(rows, series_n, parallel_n)
+    back = np.argsort(packs.rows)
+    return AtWork(
+        series=series_n,
+        parallel=parallel_n,
+        delivered_ah=(table.capacity_min_ah[packs.rows] * packs.usable)[back],
+        warmest_c=packs.warmest_c[back],
+        serves=np.array([row in best for row in rows.tolist()]),
+    )

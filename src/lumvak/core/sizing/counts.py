@@ -1,0 +1,66 @@
+"""Counts in series and in parallel: what each need asks for, and the smallest that serves."""
+
+from __future__ import annotations
+
+import math
+from decimal import Decimal
+
+import numpy as np
+
+from lumvak.core.cells.cell_model import CellTable
+from lumvak.core.sizing.terms import Array, Rows, Terms
+from lumvak.core.sizing.usable import worked
+
+NEEDS = ("capacity", "continuous", "peak", "charge", "sag", "temperature")
+
+
+NEED_NAMES = {
+    "capacity": "run time",
+    "continuous": "continuous current",
+    "peak": "peak current",
+    "charge": "charge current",
+    "sag": "sag",
+    "temperature": "temperature",
+}
+
+
+PARALLEL_LIMIT = 64
+
+
+def series_max(highest_v: float, full_v: float) -> int:
+    """Most cells in series: floor(V_survives / v_full), exact in the decimals typed (methods 2)."""
+    return int(Decimal(str(highest_v)) // Decimal(str(full_v)))
+
+
+def parallel_needs(
+    table: CellTable, rows: Rows, series: Array, parallel: Array, terms: Terms
+) -> dict[str, Array]:
+    """The needs of ``worked`` alone (methods 6)."""
+    return worked(table, rows, series, parallel, terms).needs
+
+
+def largest_need(needs: dict[str, Array]) -> Array:
+    """The largest of the needs, (n,)."""
+    return np.asarray(np.stack([needs[name] for name in NEEDS]).max(axis=0))
+
+
+def parallel_ceiling(need: float) -> int:
+    """Whole cells in parallel for a need; float noise below 1e-9 does not add a cell."""
+    return max(1, math.ceil(need - 1e-9))
+
+
+def smallest_parallel(table: CellTable, rows: Rows, series: Array, terms: Terms) -> Array:
+    """Smallest whole parallel count (n,) that serves; infinite beyond ``PARALLEL_LIMIT``.
+
+    Once a count serves, so does every larger one, so bisection over whole numbers finds it.
+    """
+    low = np.zeros(len(rows))
+    high = np.full(len(rows), float(PARALLEL_LIMIT))
+    top = largest_need(parallel_needs(table, rows, series, high, terms))
+    reachable = top <= high + 1e-9
+    while np.any(high - low > 1.0):
+        middle = np.where(high - low > 1.0, np.floor((low + high) / 2.0), high)
+        serves = largest_need(parallel_needs(table, rows, series, middle, terms)) <= middle + 1e-9
+        high = np.where(serves, middle, high)
+        low = np.where(serves, low, middle)
+    return np.where(reachable, high, np.inf)

@@ -1,0 +1,107 @@
+"""What sizing needs to know of the demand, the path and the builder's rules."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from lumvak.core.cells.cell_model import (
+    CellTable,
+    ageing_reserve,
+    pulse_limit_a,
+    temperature_factor,
+)
+from lumvak.core.cells.pack_heat import FILM_W_PER_M2_K
+from lumvak.core.document.need import EnduranceBasis
+from lumvak.core.document.pack import Pack
+from lumvak.core.need.demand import Demand, Load
+
+Array = NDArray[np.float64]
+
+
+Rows = NDArray[np.intp]
+
+
+@dataclass(frozen=True, slots=True)
+class Path:
+    """Resistance in ohm between the cells and the equipment, as sizing counts it.
+
+    ``joint_ohm`` (n,) is one series joint of each cell row; where ``joint_shared`` it is that of
+    one strip and falls with the parallel count, one strip a cell.
+    """
+
+    fixed_ohm: float
+    joint_ohm: Array
+    joint_shared: bool
+
+    def joints(self, rows: Rows, series: Array, parallel: Array) -> Array:
+        """All series joints in ohm (n,)."""
+        whole = self.joint_ohm[rows] * (series - 1.0)
+        return whole / parallel if self.joint_shared else whole
+
+    def split(self, rows: Rows, series: Array) -> tuple[Array, Array]:
+        """Part in ohm that does not change with the parallel count, and that times it."""
+        joints = self.joint_ohm[rows] * (series - 1.0)
+        zero = np.zeros_like(joints)
+        return (
+            (self.fixed_ohm + zero, joints)
+            if self.joint_shared
+            else (
+                self.fixed_ohm + joints,
+                zero,
+            )
+        )
+
+
+@dataclass(frozen=True, slots=True)
+class Terms:
+    """What the sizing needs to know of the demand and of the builder's rules."""
+
+    load: Load
+    mean_share: float
+    stop_v: float
+    peak_a: float
+    peak_s: float
+    endurance_basis: str
+    endurance: float
+    charger_a: float
+    derating: float
+    end_charge: float
+    cell_temperature_factor: float
+    path: Path
+    reserve: Array
+    pulse_a: Array
+    film_w_per_m2_k: float
+    ambient_c: float
+    temperature_limit_c: float
+
+
+def sizing_terms(
+    table: CellTable, demand: Demand, basis: EnduranceBasis, pack: Pack, path: Path
+) -> Terms:
+    """Gather what ``parallel_needs`` takes, with the per-cell columns laid out (n,)."""
+    reserves = [
+        ageing_reserve(cell, pack.ageing_new, pack.ageing_reclaimed) for cell in table.cells
+    ]
+    pulses = [pulse_limit_a(cell, demand.peak_duration.number) for cell in table.cells]
+    return Terms(
+        load=demand.load,
+        mean_share=demand.mean_share,
+        stop_v=demand.window.stop.number,
+        peak_a=demand.peak.number,
+        peak_s=demand.peak_duration.number,
+        endurance_basis=basis,
+        endurance=demand.endurance.number if demand.endurance is not None else 0.0,
+        charger_a=demand.charger_current.number if demand.charger_current is not None else 0.0,
+        derating=pack.derating,
+        end_charge=pack.end_charge,
+        cell_temperature_factor=temperature_factor(demand.ambient.number),
+        path=path,
+        reserve=np.array(reserves),
+        pulse_a=np.array(pulses),
+        film_w_per_m2_k=FILM_W_PER_M2_K[pack.enclosure],
+        ambient_c=demand.ambient.number,
+        temperature_limit_c=pack.temperature_limit_c,
+    )
