@@ -124,10 +124,10 @@ def network_lines(project: Project, catalogue: Catalogue) -> list[bool]:
 
     from lumvak.core.document.edit import with_values
     from lumvak.core.evaluate import evaluate
-    from lumvak.core.network import branches_of, conductance, solve
+    from lumvak.core.joints.joined_pack import moved_lead
+    from lumvak.core.joints.network import branches_of, conductance, solve
+    from lumvak.core.joints.variants import nearest_lead, variant_of
     from lumvak.core.steps import Steps
-    from lumvak.core.table import moved_lead
-    from lumvak.core.variants import nearest_lead, variant_of
 
     held = []
     milliohms = (0.05 + 1e-5 * step for step in itertools.count())

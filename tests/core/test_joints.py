@@ -9,7 +9,7 @@ from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.conductors import Conductor
 from lumvak.core.conductors.strip_and_wire import strip_ohm
 from lumvak.core.document.joints import Joints, Strip
-from lumvak.core.joints import (
+from lumvak.core.joints.candidates import (
     MARGIN,
     Setting,
     candidates,

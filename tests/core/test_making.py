@@ -7,15 +7,16 @@ from hypothesis import strategies as st
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.conductors.strip_and_wire import MATERIALS
-from lumvak.core.cutlist import cut_lines, packed, stocks_of, where
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.making import Making
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation, cuts_in_hand
-from lumvak.core.stripcheck import check
-from lumvak.core.template import strip_corners, template_of
-from lumvak.core.weldorder import order_of
+from lumvak.core.making.cut_list import cut_lines, where
+from lumvak.core.making.order_of_work import order_of
+from lumvak.core.making.stock import packed, stocks_of
+from lumvak.core.making.strip_check import check
+from lumvak.core.making.template import strip_corners, template_of
 
 
 def test_strips_of_a_straight_pack_are_cut_whole(seen: Evaluation) -> None:

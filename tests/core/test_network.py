@@ -3,10 +3,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lumvak.core import network as subject
 from lumvak.core.arrangement.connected import components, spanning
-from lumvak.core.network import Network, branches_of, conductance, solve, without
-from lumvak.core.takeoff import Lead
+from lumvak.core.joints import network as subject
+from lumvak.core.joints.network import Network, branches_of, conductance, solve, without
+from lumvak.core.joints.take_off import Lead
 
 TINY = 1e-6
 

@@ -13,7 +13,7 @@ from lumvak.core.document.power import Rest
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation, path_in_hand
-from lumvak.core.joints import layers_name
+from lumvak.core.joints.candidates import layers_name
 from lumvak.core.need.rails import appliance_hours
 from lumvak.core.shelf import charge_at_rest, shelf_of
 from lumvak.core.upgrades import upgrades

@@ -11,10 +11,9 @@ from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation, figures_of_piece
-from lumvak.core.pieces import ADDED, GROUP, SERIES, TIE, WIRE, level_of, terminal_name
-from lumvak.core.steps import Steps
-from lumvak.core.table import Table
-from lumvak.core.variants import (
+from lumvak.core.joints.joined_pack import JoinedPack
+from lumvak.core.joints.pieces import ADDED, GROUP, SERIES, TIE, WIRE, level_of, terminal_name
+from lumvak.core.joints.variants import (
     Broken,
     as_it_is,
     hot_spots,
@@ -22,6 +21,7 @@ from lumvak.core.variants import (
     take_off_places,
     what_if,
 )
+from lumvak.core.steps import Steps
 from lumvak.files.catalogue_file import load_catalogue
 from lumvak.files.project_file import load_project
 from tests.conftest import BARROW, DEMOS
@@ -267,7 +267,7 @@ def _sample(path: Path) -> tuple[Project, Catalogue]:
 
 
 @lru_cache
-def _hand_cycle_table() -> Table:
+def _hand_cycle_table() -> JoinedPack:
     return evaluate(*_sample(HAND_CYCLE)).table
 
 

@@ -16,8 +16,8 @@ from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation, cuts_in_hand
-from lumvak.core.netnames import node_voltages
-from lumvak.core.template import template_of
+from lumvak.core.joints.node_names import node_voltages
+from lumvak.core.making.template import template_of
 from lumvak.files.export import FORMATS, exported
 from lumvak.files.export_pdf import MARGIN_MM, OVERLAP_MM, POINTS, tiling
 from lumvak.files.problem import FileProblem

@@ -5,7 +5,7 @@ import pytest
 from PyQt6.QtCore import Qt
 from pytestqt.qtbot import QtBot
 
-from lumvak.core.pieces import SERIES
+from lumvak.core.joints.pieces import SERIES
 from lumvak.ui.session import Session
 from lumvak.ui.stages.joints import JointsStage
 from lumvak.ui.stages.ontable import OnTableView

@@ -15,7 +15,7 @@ from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import as_json, walk
 from lumvak.core.figures.link import Link
-from lumvak.core.netnames import node_voltages
+from lumvak.core.joints.node_names import node_voltages
 from lumvak.core.powersheet import finite, power_json
 from lumvak.core.run.tolerance import tolerance, tolerance_figures
 from lumvak.core.units import say

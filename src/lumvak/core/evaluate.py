@@ -26,16 +26,25 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import Figure, walk
 from lumvak.core.figures.finding import SEVERITIES, Finding
 from lumvak.core.figures.link import Link, PathLoad
-from lumvak.core.jointfindings import joint_findings, live_findings, network_findings
-from lumvak.core.jointlinks import JointLinks, joint_links
-from lumvak.core.joints import conductors_only
-from lumvak.core.laying import laid
+from lumvak.core.joints.candidates import conductors_only
+from lumvak.core.joints.findings import joint_findings, live_findings, network_findings
+from lumvak.core.joints.joined_pack import JoinedPack, given_of, joined, plan_of
+from lumvak.core.joints.joint_figures import JointResult, group_joints, series_joints
+from lumvak.core.joints.laying import laid
+from lumvak.core.joints.links import JointLinks, joint_links
+from lumvak.core.joints.network_figures import (
+    MassFigures,
+    NetworkFigures,
+    excess_of,
+    mass_figures,
+    network_figures,
+)
+from lumvak.core.joints.piece_sections import sections_of
 from lumvak.core.links import power_links
 from lumvak.core.need.demand import Demand, demand_of, stated
 from lumvak.core.need.findings import supply_findings, window_findings
 from lumvak.core.need.load_over_time import Drawn, drawn_of
 from lumvak.core.need.motor_speed import motion_figures
-from lumvak.core.path import JointResult, group_joints, series_joints
 from lumvak.core.power import (
     Power,
     charge_path,
@@ -53,7 +62,6 @@ from lumvak.core.protection import BoardChoice, BoardSetting, board_choice, want
 from lumvak.core.ratingfindings import joints_rating_findings, stall_findings
 from lumvak.core.run.figures import RunResult, run_of
 from lumvak.core.run.findings import run_findings
-from lumvak.core.sections import sections_of
 from lumvak.core.shelf import shelf_of
 from lumvak.core.sizing.choice import choose
 from lumvak.core.sizing.figures import PackFigures, pack_figures
@@ -66,17 +74,9 @@ from lumvak.core.sizing.series_ladder import ladder
 from lumvak.core.sizing.sized_pack import SizedPack
 from lumvak.core.sizing.terms import sizing_terms
 from lumvak.core.steps import Steps
-from lumvak.core.table import Table, given_of, joined, plan_of
-from lumvak.core.tablefigures import (
-    MassFigures,
-    NetworkFigures,
-    excess_of,
-    mass_figures,
-    network_figures,
-)
-from lumvak.core.tapfigures import TapFigures, tap_figures
-from lumvak.core.tapfindings import tap_findings
-from lumvak.core.taps import Taps, taps_of
+from lumvak.core.taps.figures import TapFigures, tap_figures
+from lumvak.core.taps.findings import tap_findings
+from lumvak.core.taps.routes import Taps, taps_of
 
 ANY = Filters()
 
@@ -105,7 +105,7 @@ class _Laid:
     barriers: Barriers
     group: JointResult
     series: JointResult
-    table: Table
+    table: JoinedPack
     network: NetworkFigures | None
     taps: Taps
     tap: TapFigures

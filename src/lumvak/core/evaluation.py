@@ -9,14 +9,16 @@ from lumvak.core.arrangement.layout import Barriers
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.chargefigures import ChargeFigures
 from lumvak.core.conductors.lead_wire import LeadWire
-from lumvak.core.cutlist import Cut, cuts_of
 from lumvak.core.document.project import Project
 from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import Finding
 from lumvak.core.figures.link import Link
+from lumvak.core.joints.joined_pack import JoinedPack
+from lumvak.core.joints.joint_figures import JointResult
+from lumvak.core.joints.network_figures import NetworkFigures
+from lumvak.core.joints.piece_figures import piece_figures
+from lumvak.core.making.cut_list import Cut, cuts_of
 from lumvak.core.need.demand import Demand
-from lumvak.core.path import JointResult
-from lumvak.core.piecefigures import piece_figures
 from lumvak.core.power import Power
 from lumvak.core.protection import Verdict
 from lumvak.core.run.figures import RunResult
@@ -25,9 +27,7 @@ from lumvak.core.sizing.figures import PackFigures
 from lumvak.core.sizing.options import Options
 from lumvak.core.sizing.series_ladder import Rung
 from lumvak.core.sizing.sized_pack import SizedPack
-from lumvak.core.table import Table
-from lumvak.core.tablefigures import NetworkFigures
-from lumvak.core.taps import Taps
+from lumvak.core.taps.routes import Taps
 from lumvak.core.upgrades import PathInHand
 
 
@@ -52,7 +52,7 @@ class Evaluation:
     barriers: Barriers
     group: JointResult
     series: JointResult
-    table: Table
+    table: JoinedPack
     network: NetworkFigures | None
     taps: Taps
     wire: LeadWire

@@ -19,6 +19,8 @@ from lumvak.core.document.need import Kind
 from lumvak.core.document.power import FusePlace, Leads, PowerParts, Start
 from lumvak.core.figures.figure import Figure, computed, said_or, typed
 from lumvak.core.fuses import FuseSetting, fuse_place, with_band
+from lumvak.core.joints.joined_pack import JoinedPack
+from lumvak.core.joints.network_figures import NetworkFigures
 from lumvak.core.judged import Judged, Place
 from lumvak.core.need.load_over_time import Draw
 from lumvak.core.order import Curve, Pair, pairs_of
@@ -34,8 +36,6 @@ from lumvak.core.protection import BoardSetting, Verdict
 from lumvak.core.shelf import Shelf
 from lumvak.core.starting import StartCase, StartRun, start_run
 from lumvak.core.surge import SurgeSetting, precharge_place, thermistor_place
-from lumvak.core.table import Table
-from lumvak.core.tablefigures import NetworkFigures
 from lumvak.core.time_current import TIMES_S
 
 # Capacitors of a vehicle's controller where nobody gave them, for each ampere it draws.
@@ -104,7 +104,7 @@ class Power:
 
 def inner_resistance(
     network: NetworkFigures | None,
-    table: Table,
+    table: JoinedPack,
     cell_ohm: Figure,
     series: Figure,
     parallel: Figure,

@@ -18,11 +18,11 @@ from lumvak.core.conductors.strip_and_wire import strip_time_constant_s
 from lumvak.core.contacts import HARM, curve_of
 from lumvak.core.document.pack import Enclosure
 from lumvak.core.fuses import fuse_curves
+from lumvak.core.joints.joined_pack import JoinedPack
+from lumvak.core.joints.joint_figures import JointResult
+from lumvak.core.joints.piece_sections import time_constants_s
 from lumvak.core.need.load_over_time import Draw
 from lumvak.core.order import Curve
-from lumvak.core.path import JointResult
-from lumvak.core.sections import time_constants_s
-from lumvak.core.table import Table
 from lumvak.core.time_current import (
     TIMES_S,
     Array,
@@ -63,7 +63,7 @@ class Source:
 
 
 def curves_of(
-    source: Source, table: Table, group: JointResult, series: JointResult
+    source: Source, table: JoinedPack, group: JointResult, series: JointResult
 ) -> tuple[Curve, ...]:
     """Every curve of the path that is known, in the order of the current (methods 22)."""
     excess, parallel = source.excess, source.parallel
@@ -133,7 +133,7 @@ def cell_harm(source: Source) -> Array:
     return lump_curve(lump, max(CELL_HARM_C - source.ambient_c, 1.0))
 
 
-def strip_harm(result: JointResult, table: Table) -> Array | None:
+def strip_harm(result: JointResult, table: JoinedPack) -> Array | None:
     """(T,) pack current in A that harms the busiest strip of a role; ``None`` where none is."""
     role = result.setting.role
     rises = allowed_rise(STRIP_HARM_SHORT_K, STRIP_HARM_K, STRIP_SHORT_S, STRIP_STEADY_S)

@@ -14,7 +14,7 @@ from lumvak.core.document.power import Leads, School, picking
 from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.link import Link
 from lumvak.core.fuses import hold_a
-from lumvak.core.path import JointResult
+from lumvak.core.joints.joint_figures import JointResult
 from lumvak.core.power import Power
 from lumvak.core.protection import Verdict
 from lumvak.core.sizing.choice import Choice

@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 from lumvak.core.evaluation import Evaluation, cuts_in_hand
-from lumvak.core.template import template_of
+from lumvak.core.making.template import template_of
 from lumvak.files.problem import write_atomically
 
 FORMATS = ("svg", "dxf", "csv", "spice", "pdf")

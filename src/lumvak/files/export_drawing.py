@@ -6,7 +6,7 @@ import io
 from collections.abc import Sequence
 from xml.sax.saxutils import escape, quoteattr
 
-from lumvak.core.template import Shape, SideDrawing
+from lumvak.core.making.template import Shape, SideDrawing
 
 BETWEEN_MM = 30.0
 MARGIN_MM = 10.0

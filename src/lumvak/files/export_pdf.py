@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from lumvak.core.template import Shape, SideDrawing
+from lumvak.core.making.template import Shape, SideDrawing
 
 PAPERS_MM = {"a4": (210.0, 297.0), "letter": (215.9, 279.4)}
 MARGIN_MM = 12.0

@@ -7,10 +7,10 @@ import io
 from collections.abc import Callable, Iterable, Sequence
 
 from lumvak.core.arrangement.layout import AXES, FACE_NAMES
-from lumvak.core.cutlist import Cut, where
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.netnames import node_names
-from lumvak.core.pieces import KIND_NAMES, terminal_name
+from lumvak.core.joints.node_names import node_names
+from lumvak.core.joints.pieces import KIND_NAMES, terminal_name
+from lumvak.core.making.cut_list import Cut, where
 from lumvak.core.powersheet import finite, pair_rows, place_rows, settings_rows
 from lumvak.files.problem import FileProblem
 

@@ -9,7 +9,7 @@ from PyQt6.QtGui import QFontMetrics, QKeyEvent, QMouseEvent, QPainter, QPaintEv
 from PyQt6.QtWidgets import QWidget
 
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.joints import layers_name
+from lumvak.core.joints.candidates import layers_name
 from lumvak.core.units import say
 from lumvak.ui.keys import moved, step_of
 from lumvak.ui.marks import draw_mark, draw_ring

@@ -11,8 +11,8 @@ from shapely.geometry.base import BaseGeometry
 
 from lumvak.core.arrangement.layout import FACE_A, FACE_B, Layout
 from lumvak.core.arrangement.outline import Flaw
-from lumvak.core.pieces import Pieces
-from lumvak.core.takeoff import Lead
+from lumvak.core.joints.pieces import Pieces
+from lumvak.core.joints.take_off import Lead
 
 Array = NDArray[np.float64]
 Index = NDArray[np.intp]

@@ -9,7 +9,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QBrush, QColor, QPainter, QPen, QPixmap, QPolygonF
 from shapely.geometry.base import BaseGeometry
 
-from lumvak.core.pieces import TIE, WIRE
+from lumvak.core.joints.pieces import TIE, WIRE
 from lumvak.ui.packdrawn import Drawn, Spread
 from lumvak.ui.theme import THEME
 

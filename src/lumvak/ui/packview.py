@@ -19,7 +19,7 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QToolTip, QWidget
 
 from lumvak.core.arrangement.layout import FACE_B, Layout
-from lumvak.core.pieces import Pieces
+from lumvak.core.joints.pieces import Pieces
 from lumvak.ui.fields import Choice
 from lumvak.ui.keys import is_enter, step_of
 from lumvak.ui.packdrawn import Drawn, Spread

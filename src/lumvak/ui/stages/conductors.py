@@ -18,8 +18,8 @@ from PyQt6.QtWidgets import (
 
 from lumvak.core import units
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.joints import Candidate, layers_name
-from lumvak.core.path import JointResult
+from lumvak.core.joints.candidates import Candidate, layers_name
+from lumvak.core.joints.joint_figures import JointResult
 from lumvak.core.units import round_figures, say
 from lumvak.ui.fields import (
     Choice,

@@ -11,9 +11,9 @@ from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from lumvak.core.document.joints import PieceChange
 from lumvak.core.evaluation import Evaluation, figures_of_piece
-from lumvak.core.pieces import ADDED, terminal_name
+from lumvak.core.joints.pieces import ADDED, terminal_name
+from lumvak.core.joints.variants import hot_spots
 from lumvak.core.units import round_figures, say
-from lumvak.core.variants import hot_spots
 from lumvak.ui.fields import soft, try_edit
 from lumvak.ui.flow import flowing
 from lumvak.ui.session import Session

@@ -6,7 +6,7 @@ from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from lumvak.core import units
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.sections import joining_of
+from lumvak.core.joints.piece_sections import joining_of
 from lumvak.ui.fields import bound_choice, side_by_side, small_field, soft
 from lumvak.ui.flow import flowing, scrolled
 from lumvak.ui.session import Session

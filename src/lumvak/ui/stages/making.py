@@ -16,13 +16,14 @@ from PyQt6.QtWidgets import (
 
 from lumvak.core import units
 from lumvak.core.arrangement.layout import FACE_A, FACE_B
-from lumvak.core.cutlist import Cut, Stock, cut_lines, size_words, stocks_of
 from lumvak.core.evaluation import Evaluation, cuts_in_hand
 from lumvak.core.figures.figure import walk
 from lumvak.core.figures.finding import TOUCH_SAFE_V
-from lumvak.core.stripcheck import check
+from lumvak.core.making.cut_list import Cut, cut_lines, size_words
+from lumvak.core.making.order_of_work import order_of
+from lumvak.core.making.stock import Stock, stocks_of
+from lumvak.core.making.strip_check import check
 from lumvak.core.units import round_figures, say
-from lumvak.core.weldorder import order_of
 from lumvak.files.export import SUFFIXES, write_export
 from lumvak.files.problem import FileProblem
 from lumvak.ui.fields import Choice, FigureLabel, QuantityField, small_field, soft

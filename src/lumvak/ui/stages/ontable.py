@@ -17,13 +17,13 @@ from PyQt6.QtWidgets import (
 from lumvak.core.arrangement.layout import FACE_A, FACE_B
 from lumvak.core.document.joints import PieceChange
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.network import Flow
-from lumvak.core.pieces import Pieces, level_of, terminal_name
-from lumvak.core.sections import rise_per_square, rises_k
-from lumvak.core.table import Table, moved_lead
-from lumvak.core.takeoff import Lead
+from lumvak.core.joints.joined_pack import JoinedPack, moved_lead
+from lumvak.core.joints.network import Flow
+from lumvak.core.joints.piece_sections import rise_per_square, rises_k
+from lumvak.core.joints.pieces import Pieces, level_of, terminal_name
+from lumvak.core.joints.take_off import Lead
+from lumvak.core.joints.variants import Broken, Variant, nearest_lead, variant_of, what_if
 from lumvak.core.units import say
-from lumvak.core.variants import Broken, Variant, nearest_lead, variant_of, what_if
 from lumvak.ui.fields import Choice, FigureLabel, soft, try_edit
 from lumvak.ui.flow import flowing, scrolled
 from lumvak.ui.packdrawn import Drawn
@@ -180,7 +180,7 @@ class OnTableView(QWidget):
         self._draw(seen)
         self._show_below(seen)
 
-    def _follow(self, table: Table) -> None:
+    def _follow(self, table: JoinedPack) -> None:
         """Keep the same pieces in hand and broken where their numbers have changed."""
         was, self._pieces = self._pieces, table.pieces
         if was is table.pieces or was is None:
@@ -260,7 +260,7 @@ class OnTableView(QWidget):
             view.setAccessibleDescription(f"{len(table.layout)} cells, {len(table.pieces)} pieces")
 
     def _strengths(
-        self, table: Table, flow: Flow | None, around_c: float
+        self, table: JoinedPack, flow: Flow | None, around_c: float
     ) -> tuple[Array | None, str]:
         """Shares of the strongest piece, and the strongest in words."""
         if flow is None or self.shown.value == "strips" or not len(table.pieces):

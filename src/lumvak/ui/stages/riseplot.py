@@ -6,8 +6,8 @@ import numpy as np
 import pyqtgraph as pg
 from PyQt6.QtCore import Qt
 
-from lumvak.core.joints import rise_curve_k
-from lumvak.core.path import JointResult
+from lumvak.core.joints.candidates import rise_curve_k
+from lumvak.core.joints.joint_figures import JointResult
 from lumvak.ui.plots import axis, marked_line
 from lumvak.ui.theme import THEME
 

@@ -10,8 +10,8 @@ from PyQt6.QtCore import QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
-from lumvak.core.network import Flow
-from lumvak.core.table import Table
+from lumvak.core.joints.joined_pack import JoinedPack
+from lumvak.core.joints.network import Flow
 from lumvak.core.units import round_figures, say
 from lumvak.ui.tables import Row
 from lumvak.ui.theme import THEME
@@ -56,7 +56,7 @@ class Legend(QWidget):
             painter.drawText(below, Qt.AlignmentFlag.AlignRight, top)
 
 
-def group_rows(table: Table) -> list[Row]:
+def group_rows(table: JoinedPack) -> list[Row]:
     """A row a group: the least and the most that its cells give, and how far apart they are."""
     if table.flow is None:
         return []
@@ -83,7 +83,7 @@ def group_rows(table: Table) -> list[Row]:
     return rows
 
 
-def over_fair(table: Table, flow: Flow | None) -> Array | None:
+def over_fair(table: JoinedPack, flow: Flow | None) -> Array | None:
     """(N,) how far each cell works over (+) or under (-) its fair share, of the widest shown."""
     if flow is None:
         return None
@@ -92,7 +92,7 @@ def over_fair(table: Table, flow: Flow | None) -> Array | None:
     return np.clip(over / max(LEAST_SPAN, float(np.abs(over).max())), -1.0, 1.0)
 
 
-def piece_words(table: Table, piece: int, flow: Flow | None) -> str:
+def piece_words(table: JoinedPack, piece: int, flow: Flow | None) -> str:
     """A piece in words: what it is, what it carries, how warm it gets."""
     text = table.pieces.name(piece)
     if flow is None:

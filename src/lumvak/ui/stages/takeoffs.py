@@ -8,10 +8,10 @@ from typing import Any
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.table import points_of
-from lumvak.core.takeoff import Lead
+from lumvak.core.joints.joined_pack import points_of
+from lumvak.core.joints.take_off import Lead
+from lumvak.core.joints.variants import TakeOffPlace, as_it_is, take_off_places
 from lumvak.core.units import round_figures, say
-from lumvak.core.variants import TakeOffPlace, as_it_is, take_off_places
 from lumvak.ui.fields import soft, try_edit
 from lumvak.ui.session import Session
 from lumvak.ui.tables import Column, Row, RowsTable

@@ -6,8 +6,8 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from lumvak.core.evaluation import Evaluation
+from lumvak.core.joints.variants import Broken, Variant, as_it_is, what_if
 from lumvak.core.units import say
-from lumvak.core.variants import Broken, Variant, as_it_is, what_if
 from lumvak.ui.fields import soft
 from lumvak.ui.session import Session
 from lumvak.ui.tables import Column, Row, RowsTable

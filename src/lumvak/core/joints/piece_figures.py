@@ -5,13 +5,13 @@ from __future__ import annotations
 import math
 
 from lumvak.core.figures.figure import Figure, computed, constant
-from lumvak.core.table import Table
-from lumvak.core.tablefigures import NetworkFigures
+from lumvak.core.joints.joined_pack import JoinedPack
+from lumvak.core.joints.network_figures import NetworkFigures
 
 
 def piece_figures(
     piece: int,
-    table: Table,
+    table: JoinedPack,
     network: NetworkFigures | None,
     widths: tuple[Figure, ...],
     school: Figure,

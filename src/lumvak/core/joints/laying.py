@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 from lumvak.core.arrangement.connected import components, spanning
 from lumvak.core.arrangement.layout import FACE_A, FACE_NAMES, Layout
 from lumvak.core.document.joints import Pattern, PieceChange, Scheme
-from lumvak.core.pieces import (
+from lumvak.core.joints.pieces import (
     ADDED,
     GROUP,
     SERIES,
@@ -25,11 +25,21 @@ from lumvak.core.pieces import (
 )
 
 Array = NDArray[np.float64]
+
+
 Index = NDArray[np.intp]
+
+
 Mask = NDArray[np.bool_]
+
+
 # Both ends of some pieces, what they are, strips side by side, and which are sides of a sheet.
 Run = tuple[Index, Index, int, Array, Mask]
+
+
 WIRE_SLACK = 1.25
+
+
 WIRE_ENDS_MM = 20.0
 
 

@@ -10,21 +10,26 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
-from typing import TYPE_CHECKING
 
 import numpy as np
 from numpy.typing import NDArray
+from scipy.sparse import csc_array
 
 from lumvak.core.arrangement.connected import components
-from lumvak.core.takeoff import Lead
-
-if TYPE_CHECKING:
-    from scipy.sparse import csc_array
+from lumvak.core.joints.take_off import Lead
 
 Array = NDArray[np.float64]
+
+
 Index = NDArray[np.intp]
+
+
 Mask = NDArray[np.bool_]
+
+
 AT_END = 1e-6
+
+
 # Up to so many nodes a full matrix is solved.
 DENSE_NODES = 320
 

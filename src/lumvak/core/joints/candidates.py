@@ -32,12 +32,24 @@ from lumvak.core.document.power import School
 from lumvak.core.units import round_figures, say
 
 Array = NDArray[np.float64]
+
+
 Role = Literal["group", "series"]
+
+
 MOST_LAYERS = 4
+
+
 MARGIN = 1.25
+
+
 # However many pieces a sheet is cut into, none is narrower.
 LEAST_WIDTH_MM = 1.0
+
+
 FORMS = ("strip", "sheet", "busbar")
+
+
 SCHOOL_NAMES = {"temperature": "temperature", "rule": "rule", "loss": "loss"}
 
 

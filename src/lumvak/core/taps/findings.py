@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from lumvak.core.document.power import BalanceLeads
 from lumvak.core.figures.finding import Finding
-from lumvak.core.tapfigures import TapFigures
+from lumvak.core.taps.figures import TapFigures
 from lumvak.core.units import say, say_about
 
 

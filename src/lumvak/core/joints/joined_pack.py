@@ -15,11 +15,10 @@ from lumvak.core.catalogue.cells import Cell, Chemistry
 from lumvak.core.document.joints import Joints, LeadPoint
 from lumvak.core.document.measured import MeasuredCell
 from lumvak.core.figures.figure import Figure, assumed, computed, said_or, sheet, typed
-from lumvak.core.joints import Candidate, Role, strip_count
-from lumvak.core.laying import Plan
-from lumvak.core.network import Flow, Network, Solved, solve
-from lumvak.core.pieces import Pieces, level_of, terminal_number
-from lumvak.core.sections import (
+from lumvak.core.joints.candidates import Candidate, Role, strip_count
+from lumvak.core.joints.laying import Plan
+from lumvak.core.joints.network import Flow, Network, Solved, solve
+from lumvak.core.joints.piece_sections import (
     CONTACT_LIMITS_A,
     CONTACTS_MOHM,
     LINK_DROP_MV,
@@ -33,9 +32,12 @@ from lumvak.core.sections import (
     rise_per_square,
     rises_k,
 )
-from lumvak.core.takeoff import Lead, joint_flaws, leads_of
+from lumvak.core.joints.pieces import Pieces, level_of, terminal_number
+from lumvak.core.joints.take_off import Lead, joint_flaws, leads_of
 
 Array = NDArray[np.float64]
+
+
 Index = NDArray[np.intp]
 
 
@@ -68,7 +70,7 @@ class Carried:
 
 
 @dataclass(frozen=True, eq=False)
-class Table:
+class JoinedPack:
     """The pack on the table; ``solved`` is ``None`` where a flaw forbids to solve it.
 
     ``flow`` is that of ``current_a``, in air of ``ambient_c``.
@@ -142,7 +144,7 @@ def joined(
     current: Figure,
     ambient: Figure,
     peak_duration: Figure,
-) -> Table:
+) -> JoinedPack:
     """Join and solve the pack in hand as it was laid (methods 19).
 
     ``lead_ohm`` is that of both main leads; ``lead_rise_k`` what their wire may rise by.
@@ -162,7 +164,7 @@ def joined(
         carried = carried_by(
             sections, flow, solved, joints, ambient.number, peak_duration.number, lead_rise_k
         )
-    return Table(
+    return JoinedPack(
         placing, pieces, sections, leads, given, network, solved, flow, carried,
         flaws, each_ohm,
         current.number, ambient.number,
@@ -354,7 +356,7 @@ def _open(layout: Layout) -> Flaw:
     )
 
 
-def moved_lead(table: Table, place: int, lead: Lead) -> Solved | None:
+def moved_lead(table: JoinedPack, place: int, lead: Lead) -> Solved | None:
     """The network with one main lead elsewhere, as while it is dragged."""
     if table.network is None:
         return None
@@ -363,7 +365,7 @@ def moved_lead(table: Table, place: int, lead: Lead) -> Solved | None:
     return with_leads(table, leads)
 
 
-def with_leads(table: Table, leads: Sequence[Lead]) -> Solved | None:
+def with_leads(table: JoinedPack, leads: Sequence[Lead]) -> Solved | None:
     """The network with other main leads; ``None`` where it cannot be solved."""
     if table.network is None:
         return None
@@ -373,7 +375,7 @@ def with_leads(table: Table, leads: Sequence[Lead]) -> Solved | None:
     return solve(replace(table.network, leads=tuple(leads), lead_ohm=ohms))
 
 
-def points_of(table: Table, leads: Sequence[Lead]) -> tuple[LeadPoint, ...]:
+def points_of(table: JoinedPack, leads: Sequence[Lead]) -> tuple[LeadPoint, ...]:
     """Main leads as the project keeps them."""
     parallel = table.layout.parallel
 
@@ -391,6 +393,6 @@ def points_of(table: Table, leads: Sequence[Lead]) -> tuple[LeadPoint, ...]:
     )
 
 
-def total_mass_g(table: Table) -> float:
+def total_mass_g(table: JoinedPack) -> float:
     """Mass in g of cells and conductors."""
     return table.layout.cell.mass_g * len(table.layout) + float(mass_g(table.sections).sum())

@@ -8,7 +8,7 @@ from lumvak.core.conductors.melting import onderdonk_s
 from lumvak.core.conductors.strip_and_wire import wire_ohm_per_m
 from lumvak.core.document.power import BalanceLeads
 from lumvak.core.figures.figure import Figure, computed, typed
-from lumvak.core.taps import Taps
+from lumvak.core.taps.routes import Taps
 
 
 @dataclass(frozen=True, slots=True)

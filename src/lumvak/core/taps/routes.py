@@ -10,11 +10,15 @@ from numpy.typing import NDArray
 
 from lumvak.core.arrangement.layout import Layout
 from lumvak.core.document.arrangement import KeptFree
-from lumvak.core.pieces import level_of
-from lumvak.core.takeoff import Lead
+from lumvak.core.joints.pieces import level_of
+from lumvak.core.joints.take_off import Lead
 
 Array = NDArray[np.float64]
+
+
 Index = NDArray[np.intp]
+
+
 ROUTE_SLACK, ROUTE_ENDS_MM = 1.15, 60.0
 
 

@@ -7,12 +7,16 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from lumvak.core.arrangement.layout import FACE_A, FACE_B, Layout
-from lumvak.core.cutlist import SHEET, WIRE_FORM, Cut
-from lumvak.core.pieces import level_of
-from lumvak.core.table import Table
+from lumvak.core.joints.joined_pack import JoinedPack
+from lumvak.core.joints.pieces import level_of
+from lumvak.core.making.cut_list import SHEET, WIRE_FORM, Cut
 
 Point = tuple[float, float]
+
+
 SIDE_NAMES = {FACE_A: "A", FACE_B: "B"}
+
+
 SIDE_WORDS = {FACE_A: "side A, facing you", FACE_B: "side B, turned over to the side"}
 
 
@@ -41,7 +45,7 @@ class SideDrawing:
     shapes: tuple[Shape, ...]
 
 
-def template_of(table: Table, cuts: Sequence[Cut]) -> tuple[SideDrawing, ...]:
+def template_of(table: JoinedPack, cuts: Sequence[Cut]) -> tuple[SideDrawing, ...]:
     """Both sides of every layer of cells; side B mirrored as it is seen when turned over."""
     layers = int(table.layout.layer.max(initial=0)) + 1
     return tuple(
@@ -51,7 +55,9 @@ def template_of(table: Table, cuts: Sequence[Cut]) -> tuple[SideDrawing, ...]:
     )
 
 
-def _side(table: Table, cuts: Sequence[Cut], face: int, layer: int, layers: int) -> SideDrawing:
+def _side(
+    table: JoinedPack, cuts: Sequence[Cut], face: int, layer: int, layers: int
+) -> SideDrawing:
     name = SIDE_NAMES[face] + (str(layer + 1) if layers > 1 else "")
     own = [
         cut for cut in cuts if cut.layer == layer and cut.face not in ({FACE_A, FACE_B} - {face})
@@ -83,7 +89,9 @@ def _extent(shape: Shape) -> list[Point]:
     return [(x - radius, y - radius), (x + radius, y + radius)]
 
 
-def _shapes(table: Table, cuts: Sequence[Cut], face: int, layer: int, name: str) -> Iterator[Shape]:
+def _shapes(
+    table: JoinedPack, cuts: Sequence[Cut], face: int, layer: int, name: str
+) -> Iterator[Shape]:
     hidden = FACE_B if face == FACE_A else FACE_A
     yield from _cells(table.layout, layer, name, hidden)
     for cut in cuts:

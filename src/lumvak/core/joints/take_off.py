@@ -10,7 +10,7 @@ import numpy as np
 from lumvak.core.arrangement.layout import Layout
 from lumvak.core.arrangement.outline import Flaw
 from lumvak.core.document.joints import LeadPoint, TakeOff
-from lumvak.core.pieces import Pieces, level_of
+from lumvak.core.joints.pieces import Pieces, level_of
 
 
 @dataclass(frozen=True, slots=True)

@@ -1,4 +1,4 @@
-"""The figures of the pack on the table: its size, its currents and what they let it draw."""
+"""What the solved network gives, as figures: currents, losses, and what they let a pack draw."""
 
 from __future__ import annotations
 
@@ -11,8 +11,8 @@ import numpy as np
 from lumvak.core.cells.cell_model import of_cell
 from lumvak.core.document.joints import Joints
 from lumvak.core.figures.figure import Figure, computed, typed
-from lumvak.core.joints import Role
-from lumvak.core.table import Table, has_bar, total_mass_g
+from lumvak.core.joints.candidates import Role
+from lumvak.core.joints.joined_pack import JoinedPack, has_bar, total_mass_g
 from lumvak.core.units import say
 
 
@@ -49,7 +49,7 @@ class MassFigures:
 
 
 def mass_figures(
-    table: Table, base: tuple[Figure, ...], series: Figure, parallel: Figure
+    table: JoinedPack, base: tuple[Figure, ...], series: Figure, parallel: Figure
 ) -> MassFigures:
     """What cells and conductors weigh together (methods 18); ``base`` made the layout."""
     cell, layout = table.layout.cell, table.layout
@@ -80,7 +80,7 @@ def mass_figures(
 
 
 def network_figures(
-    table: Table,
+    table: JoinedPack,
     joints: Joints,
     current: Figure,
     series: Figure,
@@ -268,7 +268,7 @@ def network_figures(
     )
 
 
-def _hot(table: Table, base: tuple[Figure, ...]) -> tuple[Figure, Figure]:
+def _hot(table: JoinedPack, base: tuple[Figure, ...]) -> tuple[Figure, Figure]:
     assert table.flow is not None and table.carried is not None
     rises = np.where(np.isfinite(table.carried.rise_k), table.carried.rise_k, np.inf)
     hot = int(np.argmax(rises))
@@ -295,7 +295,7 @@ def _hot(table: Table, base: tuple[Figure, ...]) -> tuple[Figure, Figure]:
 
 
 def _joint_limits(
-    table: Table, peak_duration: Figure, base: tuple[Figure, ...]
+    table: JoinedPack, peak_duration: Figure, base: tuple[Figure, ...]
 ) -> tuple[dict[Role, Figure], dict[Role, Figure]]:
     """What the joints of each role let the pack draw, for good and for the peak."""
     assert table.carried is not None and table.solved is not None
@@ -333,7 +333,7 @@ def _joint_limits(
     return limits, peaks
 
 
-def _takeoff_limit(table: Table, joints: Joints, base: tuple[Figure, ...]) -> Figure | None:
+def _takeoff_limit(table: JoinedPack, joints: Joints, base: tuple[Figure, ...]) -> Figure | None:
     """What the pieces where a main lead leaves let the pack draw."""
     assert table.carried is not None
     at_leads = table.at_leads & np.isfinite(table.carried.pack_limit_a)
@@ -372,7 +372,7 @@ def _each_limit(
     )
 
 
-def _leads_limit(table: Table, joints: Joints, limit: Figure) -> Figure | None:
+def _leads_limit(table: JoinedPack, joints: Joints, limit: Figure) -> Figure | None:
     """What several main leads carry together, by the largest share of one."""
     assert table.solved is not None
     shares = np.abs(table.solved.share.lead_a)

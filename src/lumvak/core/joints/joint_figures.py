@@ -1,4 +1,4 @@
-"""The current path as figures and links: cells, joints, main leads and board."""
+"""One kind of joint judged, and as figures."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ from lumvak.core.conductors.strip_and_wire import peak_factor, strip_time_consta
 from lumvak.core.document.joints import Joints
 from lumvak.core.document.power import School
 from lumvak.core.figures.figure import Figure, computed, constant, sheet, typed
-from lumvak.core.joints import (
+from lumvak.core.joints.candidates import (
     SCHOOL_NAMES,
     Candidate,
     Role,

@@ -9,13 +9,17 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from lumvak.core.network import Flow, Solved, solve, without
-from lumvak.core.sections import rise_per_square, rises_k
-from lumvak.core.table import Table, pack_limits_a, with_leads
-from lumvak.core.takeoff import Lead
+from lumvak.core.joints.joined_pack import JoinedPack, pack_limits_a, with_leads
+from lumvak.core.joints.network import Flow, Solved, solve, without
+from lumvak.core.joints.piece_sections import rise_per_square, rises_k
+from lumvak.core.joints.take_off import Lead
 
 Array = NDArray[np.float64]
+
+
 Mask = NDArray[np.bool_]
+
+
 # Places that differ by less than this in the busiest cell count as equal; fewer leads then win.
 SAME = 0.02
 
@@ -28,7 +32,7 @@ class Variant:
     """
 
     name: str
-    table: Table
+    table: JoinedPack
     flow: Flow
     leads: tuple[Lead, ...]
     busiest_cell_a: float
@@ -70,7 +74,7 @@ class Broken:
         return not self.pieces and not self.cells
 
 
-def variant_of(table: Table, solved: Solved, name: str, kept: Mask | None = None) -> Variant:
+def variant_of(table: JoinedPack, solved: Solved, name: str, kept: Mask | None = None) -> Variant:
     """Sum up a solved network of the pack on the table; ``kept`` are the pieces it still has."""
     flow = solved.at(table.current_a)
     sections = table.sections
@@ -108,14 +112,14 @@ def variant_of(table: Table, solved: Solved, name: str, kept: Mask | None = None
     )
 
 
-def as_it_is(table: Table) -> Variant | None:
+def as_it_is(table: JoinedPack) -> Variant | None:
     """The pack as drawn; ``None`` where it is not solved."""
     if table.solved is None:
         return None
     return variant_of(table, table.solved, "as drawn")
 
 
-def what_if(table: Table, broken: Broken) -> Variant | None:
+def what_if(table: JoinedPack, broken: Broken) -> Variant | None:
     """The pack with something broken; ``None`` where no current passes any more."""
     network = table.network
     if network is None:
@@ -136,7 +140,7 @@ class TakeOffPlace:
     proposed: bool
 
 
-def take_off_places(table: Table) -> tuple[TakeOffPlace, ...]:
+def take_off_places(table: JoinedPack) -> tuple[TakeOffPlace, ...]:
     """Several places for the main leads, compared; the best has the least excess, then few leads.
 
     Corners, middles, both ends with two leads a pole, and every cell of the end groups.
@@ -155,7 +159,7 @@ def take_off_places(table: Table) -> tuple[TakeOffPlace, ...]:
     return tuple(TakeOffPlace(item, item is best) for item in found)
 
 
-def _places(table: Table) -> list[tuple[str, Sequence[float], Sequence[float]]]:
+def _places(table: JoinedPack) -> list[tuple[str, Sequence[float], Sequence[float]]]:
     """Names, and places along the end groups counted in cells from the first."""
     last = table.layout.parallel - 1
     if last == 0:
@@ -171,7 +175,7 @@ def _places(table: Table) -> list[tuple[str, Sequence[float], Sequence[float]]]:
     ]
 
 
-def _leads(table: Table, pole: str, places: Sequence[float]) -> list[Lead]:
+def _leads(table: JoinedPack, pole: str, places: Sequence[float]) -> list[Lead]:
     layout = table.layout
     first = 0 if pole == "-" else (layout.series - 1) * layout.parallel
     bit = 1 if pole == "-" else 0
@@ -189,7 +193,7 @@ def _leads(table: Table, pole: str, places: Sequence[float]) -> list[Lead]:
     return found
 
 
-def hot_spots(table: Table, most: int = 12) -> list[int]:
+def hot_spots(table: JoinedPack, most: int = 12) -> list[int]:
     """The pieces nearest to their limits, the first at its limit first."""
     if table.carried is None:
         return []
@@ -197,7 +201,7 @@ def hot_spots(table: Table, most: int = 12) -> list[int]:
     return [int(piece) for piece in order[:most] if np.isfinite(table.carried.pack_limit_a[piece])]
 
 
-def nearest_lead(table: Table, pole: str, x_mm: float, y_mm: float) -> Lead:
+def nearest_lead(table: JoinedPack, pole: str, x_mm: float, y_mm: float) -> Lead:
     """The place on the strips of an end group nearest to a point: a cell, or between two.
 
     Within a fifth of a span from a cell it is taken to be at the cell.

@@ -11,11 +11,11 @@ from lumvak.core.conductors.melting import link_curves
 from lumvak.core.document.joints import Joints
 from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.link import Link, PathLoad
-from lumvak.core.joints import Role, layers_name
-from lumvak.core.path import JointResult
-from lumvak.core.sections import joining_of, time_constants_s
-from lumvak.core.table import Table
-from lumvak.core.tablefigures import NetworkFigures
+from lumvak.core.joints.candidates import Role, layers_name
+from lumvak.core.joints.joined_pack import JoinedPack
+from lumvak.core.joints.joint_figures import JointResult
+from lumvak.core.joints.network_figures import NetworkFigures
+from lumvak.core.joints.piece_sections import joining_of, time_constants_s
 from lumvak.core.time_current import TIMES_S, Array, going_over, hold_curve
 
 
@@ -43,7 +43,7 @@ class JointLinks:
 def joint_links(
     group: JointResult,
     series: JointResult,
-    table: Table,
+    table: JoinedPack,
     network: NetworkFigures | None,
     joints: Joints,
     ambient: Figure,
@@ -79,7 +79,7 @@ def joint_links(
 
 
 def _of_role(
-    result: JointResult, table: Table, network: NetworkFigures | None, load: PathLoad
+    result: JointResult, table: JoinedPack, network: NetworkFigures | None, load: PathLoad
 ) -> Link | None:
     """The link of one kind of joint; ``None`` where there is nothing to join."""
     role = result.setting.role
@@ -103,7 +103,7 @@ def _of_role(
 
 
 def strips_hold(
-    role_mask: np.ndarray[tuple[int], np.dtype[np.bool_]], table: Table
+    role_mask: np.ndarray[tuple[int], np.dtype[np.bool_]], table: JoinedPack
 ) -> Array | None:
     """(T,) pack current in A that the pieces of a role hold; ``None`` where nothing is solved.
 

@@ -8,8 +8,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from lumvak.core.arrangement.layout import FACE_A, FACE_B, FACE_NAMES
-from lumvak.core.cutlist import Cut
-from lumvak.core.table import Table
+from lumvak.core.joints.joined_pack import JoinedPack
+from lumvak.core.making.cut_list import Cut
 from lumvak.core.units import say
 
 
@@ -31,7 +31,7 @@ class Step:
     bare: frozenset[int] = frozenset()
 
 
-def order_of(table: Table, cuts: Sequence[Cut]) -> tuple[Step, ...]:
+def order_of(table: JoinedPack, cuts: Sequence[Cut]) -> tuple[Step, ...]:
     """The steps of joining the pack in hand, in order (methods 20)."""
     layout = table.layout
     full, series = layout.cell.voltage_full_v, layout.series
@@ -102,7 +102,7 @@ def order_of(table: Table, cuts: Sequence[Cut]) -> tuple[Step, ...]:
     return tuple(steps)
 
 
-def _cells_of(table: Table, cuts: Sequence[Cut]) -> frozenset[int]:
+def _cells_of(table: JoinedPack, cuts: Sequence[Cut]) -> frozenset[int]:
     """All cells of the groups that some pieces touch."""
     layout = table.layout
     groups = {int(layout.group[terminal // 2]) for cut in cuts for terminal in cut.joins}

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
 
 import numpy as np
 from numpy.typing import NDArray
@@ -20,18 +19,26 @@ from lumvak.core.conductors.strip_and_wire import (
 )
 from lumvak.core.document.joints import Joints
 from lumvak.core.document.power import School
-from lumvak.core.pieces import SERIES, TIE, WIRE, Pieces
+from lumvak.core.joints.candidates import Candidate
+from lumvak.core.joints.pieces import SERIES, TIE, WIRE, Pieces
 from lumvak.core.time_current import peak_allowance
 from lumvak.core.units import awg_area_mm2
 
-if TYPE_CHECKING:
-    from lumvak.core.joints import Candidate
-
 Array = NDArray[np.float64]
+
+
 Index = NDArray[np.intp]
+
+
 Mask = NDArray[np.bool_]
+
+
 MATERIAL_LIST = tuple(MATERIALS.values())
+
+
 TIE_AWG = 22
+
+
 # A sheet over nested rows is a net of triangles: each side carries 1/sqrt(3) of a square's share.
 TRIANGLE_SHARE = 3.0**-0.5
 
@@ -204,8 +211,14 @@ def mass_g(sections: Sections) -> Array:
 
 
 CONTACTS_MOHM = {"weld": 0.2, "solder": 0.05, "cap": 1.5, "screw": 0.1}
+
+
 CONTACT_LIMITS_A = {"cap": 10.0}
+
+
 LINK_DROP_MV = 60.0
+
+
 TAB_MOHM = 0.33
 
 

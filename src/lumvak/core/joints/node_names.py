@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from lumvak.core.pieces import terminal_name
-from lumvak.core.table import Table
+from lumvak.core.joints.joined_pack import JoinedPack
+from lumvak.core.joints.pieces import terminal_name
 
 
 @dataclass(frozen=True, slots=True)
@@ -16,7 +16,7 @@ class Names:
     terminal: tuple[str, ...]
 
 
-def node_names(table: Table) -> Names:
+def node_names(table: JoinedPack) -> Names:
     """``g1c1p`` and ``g1c1n`` for the cells' ends, ``g1c1ps`` for the strip over one.
 
     Where a lead cuts a piece its node is ``lead1``; the outer ends are ``pack`` and ``0``.
@@ -34,7 +34,7 @@ def node_names(table: Table) -> Names:
     return Names(node, terminal)
 
 
-def node_voltages(table: Table) -> dict[str, float]:
+def node_voltages(table: JoinedPack) -> dict[str, float]:
     """Volts of every node over the outer negative end; empty where nothing is solved.
 
     Besides the nodes of the network the cells' own ends and, as ``g1c1e``, their EMF.

@@ -13,18 +13,18 @@ from lumvak.core.document.joints import Joints
 from lumvak.core.document.measured import MeasuredCell
 from lumvak.core.document.power import School
 from lumvak.core.figures.finding import Finding
-from lumvak.core.jointlinks import JointLinks
-from lumvak.core.path import JointResult
-from lumvak.core.sections import joining_of
-from lumvak.core.table import Table
-from lumvak.core.tablefigures import NetworkFigures
+from lumvak.core.joints.joined_pack import JoinedPack
+from lumvak.core.joints.joint_figures import JointResult
+from lumvak.core.joints.links import JointLinks
+from lumvak.core.joints.network_figures import NetworkFigures
+from lumvak.core.joints.piece_sections import joining_of
 from lumvak.core.units import say
 
 UNEVEN, VERY_UNEVEN = 0.10, 0.25
 
 
 def joint_findings(
-    group: JointResult, series: JointResult, links: JointLinks, table: Table, school: School
+    group: JointResult, series: JointResult, links: JointLinks, table: JoinedPack, school: School
 ) -> Iterator[Finding]:
     """Whether the joints of each role carry the load, and whether they can be made."""
     for result in (group, series):
@@ -83,7 +83,7 @@ def joint_findings(
             )
 
 
-def _where(result: JointResult, table: Table) -> str:
+def _where(result: JointResult, table: JoinedPack) -> str:
     """Where a kind of joint is first at its limit, and how warm it gets there."""
     piece = table.busiest(result.setting.role)
     carried = table.carried
@@ -107,7 +107,7 @@ def live_findings() -> Iterator[Finding]:
 
 
 def network_findings(
-    table: Table,
+    table: JoinedPack,
     network: NetworkFigures | None,
     joints: Joints,
     measured: Sequence[MeasuredCell],
@@ -195,7 +195,7 @@ def _uneven(network: NetworkFigures) -> Iterator[Finding]:
     )
 
 
-def _hottest(network: NetworkFigures, table: Table, joints: Joints) -> Iterator[Finding]:
+def _hottest(network: NetworkFigures, table: JoinedPack, joints: Joints) -> Iterator[Finding]:
     """The hottest piece where it is over the rise allowed though the school in force lets it."""
     hot = network.hottest
     if hot is None or table.carried is None or joints.school == "temperature":

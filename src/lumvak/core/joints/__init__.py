@@ -1,0 +1,1 @@
+"""Joints: how strips are laid, what they carry, and the network they make."""

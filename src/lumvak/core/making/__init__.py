@@ -1,0 +1,1 @@
+"""Making: what is cut, from what, in which order."""
