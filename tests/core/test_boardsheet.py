@@ -2,13 +2,13 @@
 
 import pytest
 
-from lumvak.core.boardsheet import board_as_set, settings_of
 from lumvak.core.catalogue.boards import Board, BoardStage
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.edit import ProjectError, with_values
 from lumvak.core.document.power import Protection, SettingChange
 from lumvak.core.document.project import Project
-from lumvak.core.protection import bleed_hours, judge, switch_heat_w, switch_rise_k
+from lumvak.core.power.board_settings import board_as_set, settings_of
+from lumvak.core.power.board_verdicts import bleed_hours, judge, switch_heat_w, switch_rise_k
 from tests.core.test_protection import board, setting_for
 
 

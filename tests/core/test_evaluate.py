@@ -6,13 +6,13 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lumvak.core.catalogue.catalogue import Catalogue, UnknownPart
-from lumvak.core.chain import weakest
 from lumvak.core.document.edit import ProjectError, with_values
 from lumvak.core.document.project import Project
 from lumvak.core.document.run import RunSettings
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import Figure, as_json, walk
+from lumvak.core.rating.chain import weakest
 from lumvak.core.run.tolerance import tolerance, tolerance_figures
 from lumvak.core.sizing.counts import NEEDS
 

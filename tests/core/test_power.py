@@ -11,14 +11,14 @@ from pydantic import ValidationError
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.power_parts import BandPoint, Connector, Fuse, Surge, Switch, check_band
 from lumvak.core.conductors.thermistor import hot_state, recovery_s, thermistor_ohm
-from lumvak.core.contacts import ContactSetting, judge_connector, judge_switch
 from lumvak.core.document.edit import ProjectError, with_values
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
-from lumvak.core.fuses import FuseSetting, hold_a, judge_fuse, next_standard_a
 from lumvak.core.need.load_over_time import Draw
-from lumvak.core.order import Curve, pair_of, time_ratio
-from lumvak.core.surge import SurgeSetting, judge_precharge, judge_thermistor, precharge
+from lumvak.core.power.connectors import ContactSetting, judge_connector, judge_switch
+from lumvak.core.power.fuses import FuseSetting, hold_a, judge_fuse, next_standard_a
+from lumvak.core.power.opening_order import Curve, pair_of, time_ratio
+from lumvak.core.power.surge import SurgeSetting, judge_precharge, judge_thermistor, precharge
 from lumvak.core.time_current import TIMES_S, Lump, lump_curve, stages_curve
 
 

@@ -11,8 +11,8 @@ from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.order import Curve
-from lumvak.core.powerexplain import curve_figure, pair_figure
+from lumvak.core.power.opening_order import Curve
+from lumvak.core.power.working import curve_figure, pair_figure
 from lumvak.core.time_current import TIMES_S, at_time
 
 

@@ -5,7 +5,7 @@ from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.need import Need
 from lumvak.core.document.power import Protection, Rest
 from lumvak.core.need.load_over_time import Draw
-from lumvak.core.protection import (
+from lumvak.core.power.board_verdicts import (
     BoardSetting,
     judge,
     peak_current_a,

@@ -6,7 +6,6 @@ from itertools import pairwise
 import pytest
 
 from lumvak.core.catalogue.catalogue import Catalogue
-from lumvak.core.chain import rating
 from lumvak.core.conductors.lead_wire import lead_wire, wire_limit_a, wire_options
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.power import Rest
@@ -15,8 +14,9 @@ from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation, path_in_hand
 from lumvak.core.joints.candidates import layers_name
 from lumvak.core.need.rails import appliance_hours
-from lumvak.core.shelf import charge_at_rest, shelf_of
-from lumvak.core.upgrades import upgrades
+from lumvak.core.power.at_rest import charge_at_rest, shelf_of
+from lumvak.core.rating.chain import rating
+from lumvak.core.rating.upgrades import upgrades
 
 
 @pytest.mark.parametrize("demo", ["barrow", "trimmer", "kayak", "cycle"])

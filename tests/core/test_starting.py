@@ -13,7 +13,7 @@ from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.need.load_over_time import Draw
-from lumvak.core.starting import StartCase, start_run
+from lumvak.core.power.motor_start import StartCase, start_run
 
 STAGES = (BoardStage(current_a=30.0, delay_s=1.0), BoardStage(current_a=52.5, delay_s=0.1))
 

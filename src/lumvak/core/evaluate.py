@@ -16,9 +16,8 @@ from lumvak.core.arrangement.layout import Barriers, barriers_of
 from lumvak.core.arrangement.proposals import placed
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.cells.cell_model import cell_table
-from lumvak.core.chain import rating_figures, weakest
-from lumvak.core.chargefigures import ChargeFigures, charge_figures
-from lumvak.core.chargefindings import charger_findings, cold_findings
+from lumvak.core.charging.figures import ChargeFigures, charge_figures
+from lumvak.core.charging.findings import charger_findings, cold_findings
 from lumvak.core.conductors.lead_wire import LeadWire, lead_wire
 from lumvak.core.document.part_names import check_parts
 from lumvak.core.document.project import Project
@@ -40,12 +39,16 @@ from lumvak.core.joints.network_figures import (
     network_figures,
 )
 from lumvak.core.joints.piece_sections import sections_of
-from lumvak.core.links import power_links
 from lumvak.core.need.demand import Demand, demand_of, stated
 from lumvak.core.need.findings import supply_findings, window_findings
 from lumvak.core.need.load_over_time import Drawn, drawn_of
 from lumvak.core.need.motor_speed import motion_figures
-from lumvak.core.power import (
+from lumvak.core.power.at_rest import shelf_of
+from lumvak.core.power.board_verdicts import BoardChoice, BoardSetting, board_choice, wants_one_port
+from lumvak.core.power.curves import Source, curves_of
+from lumvak.core.power.findings import power_cautions, power_findings
+from lumvak.core.power.links import power_links
+from lumvak.core.power.power_path import (
     Power,
     charge_path,
     contacts,
@@ -56,13 +59,10 @@ from lumvak.core.power import (
     short_circuit,
     surges,
 )
-from lumvak.core.powercurves import Source, curves_of
-from lumvak.core.powerfindings import power_cautions, power_findings
-from lumvak.core.protection import BoardChoice, BoardSetting, board_choice, wants_one_port
-from lumvak.core.ratingfindings import joints_rating_findings, stall_findings
+from lumvak.core.rating.chain import rating_figures, weakest
+from lumvak.core.rating.findings import joints_rating_findings, stall_findings
 from lumvak.core.run.figures import RunResult, run_of
 from lumvak.core.run.findings import run_findings
-from lumvak.core.shelf import shelf_of
 from lumvak.core.sizing.choice import choose
 from lumvak.core.sizing.figures import PackFigures, pack_figures
 from lumvak.core.sizing.findings import equipment_findings, load_findings, pack_findings

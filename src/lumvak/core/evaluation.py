@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from lumvak.core.arrangement.layout import Barriers
 from lumvak.core.catalogue.catalogue import Catalogue
-from lumvak.core.chargefigures import ChargeFigures
+from lumvak.core.charging.figures import ChargeFigures
 from lumvak.core.conductors.lead_wire import LeadWire
 from lumvak.core.document.project import Project
 from lumvak.core.figures.figure import Figure
@@ -19,8 +19,9 @@ from lumvak.core.joints.network_figures import NetworkFigures
 from lumvak.core.joints.piece_figures import piece_figures
 from lumvak.core.making.cut_list import Cut, cuts_of
 from lumvak.core.need.demand import Demand
-from lumvak.core.power import Power
-from lumvak.core.protection import Verdict
+from lumvak.core.power.board_verdicts import Verdict
+from lumvak.core.power.power_path import Power
+from lumvak.core.rating.upgrades import PathInHand
 from lumvak.core.run.figures import RunResult
 from lumvak.core.sizing.choice import Choice
 from lumvak.core.sizing.figures import PackFigures
@@ -28,7 +29,6 @@ from lumvak.core.sizing.options import Options
 from lumvak.core.sizing.series_ladder import Rung
 from lumvak.core.sizing.sized_pack import SizedPack
 from lumvak.core.taps.routes import Taps
-from lumvak.core.upgrades import PathInHand
 
 
 @dataclass(frozen=True, slots=True)

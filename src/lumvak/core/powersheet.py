@@ -5,13 +5,13 @@ from __future__ import annotations
 import math
 from typing import TYPE_CHECKING, Any
 
-from lumvak.core.chain import RATED_FOR_S, rating
 from lumvak.core.evaluation import Evaluation, path_in_hand
-from lumvak.core.order import time_ratio
-from lumvak.core.upgrades import upgrades
+from lumvak.core.power.opening_order import time_ratio
+from lumvak.core.rating.chain import RATED_FOR_S, rating
+from lumvak.core.rating.upgrades import upgrades
 
 if TYPE_CHECKING:
-    from lumvak.core.judged import Place
+    from lumvak.core.power.place import Place
 
 
 def finite(value: float) -> float | None:

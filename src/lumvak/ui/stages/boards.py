@@ -7,7 +7,7 @@ from typing import Any
 from PyQt6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.protection import Verdict
+from lumvak.core.power.board_verdicts import Verdict
 from lumvak.core.units import say, say_delay
 from lumvak.ui.fields import FigureLabel, bound_choice, side_by_side, soft, try_edit
 from lumvak.ui.flow import flowing

@@ -9,8 +9,8 @@ from typing import Any
 from PyQt6.QtWidgets import QFileDialog, QPushButton, QVBoxLayout, QWidget
 
 from lumvak.core import units
-from lumvak.core.boardsheet import SettingRow
 from lumvak.core.evaluation import Evaluation
+from lumvak.core.power.board_settings import SettingRow
 from lumvak.core.units import Kind, QuantityError, parse, say, say_delay
 from lumvak.files.export_settings import write_settings
 from lumvak.files.problem import FileProblem

@@ -11,7 +11,7 @@ import pyqtgraph as pg
 from PyQt6.QtCore import QPointF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent
 
-from lumvak.core.order import Curve
+from lumvak.core.power.opening_order import Curve
 from lumvak.core.time_current import LONGEST_S, SHORTEST_S, TIMES_S, Array, at_time, time_at
 from lumvak.core.units import say, say_about
 from lumvak.ui.keys import step_of

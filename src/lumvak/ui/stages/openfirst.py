@@ -19,9 +19,9 @@ from PyQt6.QtWidgets import (
 )
 
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.judged import Place
-from lumvak.core.order import Curve, Pair, time_ratio
-from lumvak.core.powerexplain import pair_figure
+from lumvak.core.power.opening_order import Curve, Pair, time_ratio
+from lumvak.core.power.place import Place
+from lumvak.core.power.working import pair_figure
 from lumvak.core.time_current import at_time
 from lumvak.core.units import round_figures, say, say_about
 from lumvak.ui.fields import soft

@@ -7,8 +7,8 @@ from dataclasses import dataclass
 from lumvak.core.conductors.lead_wire import WireOption, wire_options
 from lumvak.core.document.power import NONE
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.fuses import hold_a
-from lumvak.core.judged import Judged, Place
+from lumvak.core.power.fuses import hold_a
+from lumvak.core.power.place import Judged, Place
 from lumvak.core.units import say, say_delay
 from lumvak.ui.tables import Row
 

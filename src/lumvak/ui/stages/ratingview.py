@@ -6,11 +6,11 @@ import math
 
 from PyQt6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
-from lumvak.core.chain import RATED_FOR_S, rating, rating_key
 from lumvak.core.evaluation import Evaluation, path_in_hand
-from lumvak.core.ratingworking import step_figure
+from lumvak.core.rating.chain import RATED_FOR_S, rating, rating_key
+from lumvak.core.rating.upgrades import Step, upgrades
+from lumvak.core.rating.working import step_figure
 from lumvak.core.units import say, say_fixed
-from lumvak.core.upgrades import Step, upgrades
 from lumvak.ui.fields import FigureLabel, heading, soft, try_edit
 from lumvak.ui.flow import flowing, scrolled_body
 from lumvak.ui.others import explain_made

@@ -11,8 +11,8 @@ from PyQt6.QtWidgets import QSizePolicy, QVBoxLayout, QWidget
 
 from lumvak.core import units
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.powerexplain import start_figure
-from lumvak.core.starting import StartRun
+from lumvak.core.power.motor_start import StartRun
+from lumvak.core.power.working import start_figure
 from lumvak.core.units import say, say_about, say_delay
 from lumvak.ui.fields import FigureLabel, side_by_side, small_field, soft
 from lumvak.ui.flow import flowing, scrolled_body

@@ -9,12 +9,14 @@ from functools import lru_cache
 import numpy as np
 
 from lumvak.core.catalogue.power_parts import Connector, Switch
-from lumvak.core.judged import Judged, Place, Point, place_of
+from lumvak.core.power.place import Judged, Place, Point, place_of
 from lumvak.core.time_current import TIMES_S, Array, rated_curve
 from lumvak.core.units import say, say_delay
 
 # To spare over the continuous load where a part is recommended; contacts wear.
 MARGIN = 1.2
+
+
 # Contacts lose their spring at about twice the rise of their rating: harm at 1.41 times it.
 HARM = 2.0**0.5
 

@@ -12,13 +12,13 @@ from lumvak.core.document.power import NONE, Leads, PowerParts, Protection, Rest
 from lumvak.core.figures.figure import Figure, in_line
 from lumvak.core.figures.finding import TOUCH_SAFE_V, Finding
 from lumvak.core.figures.link import Link
-from lumvak.core.judged import Place
 from lumvak.core.need.rails import RailLoad
-from lumvak.core.order import Pair
-from lumvak.core.power import Power
-from lumvak.core.protection import BoardChoice, Verdict
-from lumvak.core.shelf import Shelf
-from lumvak.core.surge import SPARK_J
+from lumvak.core.power.at_rest import Shelf
+from lumvak.core.power.board_verdicts import BoardChoice, Verdict
+from lumvak.core.power.opening_order import Pair
+from lumvak.core.power.place import Place
+from lumvak.core.power.power_path import Power
+from lumvak.core.power.surge import SPARK_J
 from lumvak.core.units import say, say_about
 
 # So much more than the weakest the others carry before it is called the real limit.

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from lumvak.core.document.need import Need
 from lumvak.core.figures.finding import Finding
 from lumvak.core.figures.link import Link
-from lumvak.core.protection import Verdict
+from lumvak.core.power.board_verdicts import Verdict
 from lumvak.core.units import say
 
 

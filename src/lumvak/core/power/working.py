@@ -7,9 +7,9 @@ from collections.abc import Mapping
 
 from lumvak.core.catalogue.boards import Board
 from lumvak.core.figures.figure import Figure, computed, sheet
-from lumvak.core.order import Curve, Pair
-from lumvak.core.power import Power
-from lumvak.core.starting import StartRun
+from lumvak.core.power.motor_start import StartRun
+from lumvak.core.power.opening_order import Curve, Pair
+from lumvak.core.power.power_path import Power
 from lumvak.core.time_current import at_time
 from lumvak.core.units import say_about, say_delay
 

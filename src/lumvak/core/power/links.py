@@ -8,13 +8,13 @@ import numpy as np
 
 from lumvak.core.catalogue.boards import Board
 from lumvak.core.conductors.lead_wire import LeadWire
-from lumvak.core.contacts import curve_of
 from lumvak.core.document.power import FusePlace
 from lumvak.core.figures.figure import Figure, computed, sheet
 from lumvak.core.figures.link import Link, PathLoad
-from lumvak.core.fuses import fuse_curves
-from lumvak.core.power import Power
-from lumvak.core.protection import peak_current_a
+from lumvak.core.power.board_verdicts import peak_current_a
+from lumvak.core.power.connectors import curve_of
+from lumvak.core.power.fuses import fuse_curves
+from lumvak.core.power.power_path import Power
 from lumvak.core.time_current import Array, going_over, rated_curve, stages_curve
 
 

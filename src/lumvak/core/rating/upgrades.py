@@ -13,16 +13,22 @@ from lumvak.core.conductors.lead_wire import wire_limit_a
 from lumvak.core.document.power import Leads, School, picking
 from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.link import Link
-from lumvak.core.fuses import hold_a
 from lumvak.core.joints.joint_figures import JointResult
-from lumvak.core.power import Power
-from lumvak.core.protection import Verdict
+from lumvak.core.power.board_verdicts import Verdict
+from lumvak.core.power.fuses import hold_a
+from lumvak.core.power.power_path import Power
 from lumvak.core.sizing.choice import Choice
 
 MOST_STEPS = 6
+
+
 LIKE = 1e-6
+
+
 # Links that are one strip: who raises one raises the other.
 SAME_STRIP = {"group-joints": ("take-offs",), "take-offs": ("group-joints",)}
+
+
 # A fuse may be larger than the wire allows only where no other is on offer.
 BARRING = {"voltage", "breaking", "never", "melts"}
 

@@ -10,15 +10,15 @@ from lumvak.core.catalogue.cells import Cell
 from lumvak.core.catalogue.power_parts import Connector, Fuse, Surge, Switch
 from lumvak.core.conductors.thermistor import Hot, recovery_s, thermistor_ohm
 from lumvak.core.figures.figure import Figure, computed, constant, said_or, sheet
-from lumvak.core.fuses import LOADING, hold_a, next_standard_a, warm_factor
-from lumvak.core.judged import Place
-from lumvak.core.protection import (
+from lumvak.core.power.board_verdicts import (
     BARE_BOARD_K_PER_W,
     bleed_hours,
     switch_heat_w,
     switch_rise_k,
 )
-from lumvak.core.surge import precharge
+from lumvak.core.power.fuses import LOADING, hold_a, next_standard_a, warm_factor
+from lumvak.core.power.place import Place
+from lumvak.core.power.surge import precharge
 
 
 def board_ohm(board: Board) -> Figure:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from lumvak.core.figures.figure import Figure, computed
-from lumvak.core.upgrades import Step
+from lumvak.core.rating.upgrades import Step
 
 
 def step_figure(step: Step, limit: Figure) -> Figure:

@@ -8,12 +8,14 @@ from dataclasses import dataclass
 from lumvak.core.catalogue.boards import Board
 from lumvak.core.catalogue.power_parts import Surge
 from lumvak.core.conductors.thermistor import hot_state, recovery_s, thermistor_ohm
-from lumvak.core.judged import Judged, Place, Point, place_of
 from lumvak.core.need.load_over_time import Draw
+from lumvak.core.power.place import Judged, Place, Point, place_of
 from lumvak.core.units import say, say_delay
 
 # Capacitors are taken as full after five time constants; longer than this nobody holds a button.
 CONSTANTS, LONGEST_PRECHARGE_S = 5.0, 5.0
+
+
 # A spark of more energy than this pits contacts.
 SPARK_J = 0.05
 

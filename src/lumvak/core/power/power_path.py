@@ -8,23 +8,22 @@ from functools import cached_property
 
 import numpy as np
 
-from lumvak.core.boardsheet import SettingRow, board_as_set, settings_of
 from lumvak.core.catalogue.boards import Board
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.power_parts import Connector, Fuse, Surge, Switch
 from lumvak.core.conductors.lead_wire import LeadWire, lead_wire
 from lumvak.core.conductors.thermistor import Hot, hot_state
-from lumvak.core.contacts import ContactSetting, connector_place, switch_place
 from lumvak.core.document.need import Kind
 from lumvak.core.document.power import FusePlace, Leads, PowerParts, Start
 from lumvak.core.figures.figure import Figure, computed, said_or, typed
-from lumvak.core.fuses import FuseSetting, fuse_place, with_band
 from lumvak.core.joints.joined_pack import JoinedPack
 from lumvak.core.joints.network_figures import NetworkFigures
-from lumvak.core.judged import Judged, Place
 from lumvak.core.need.load_over_time import Draw
-from lumvak.core.order import Curve, Pair, pairs_of
-from lumvak.core.powerfigures import (
+from lumvak.core.power.at_rest import Shelf
+from lumvak.core.power.board_settings import SettingRow, board_as_set, settings_of
+from lumvak.core.power.board_verdicts import BoardSetting, Verdict
+from lumvak.core.power.connectors import ContactSetting, connector_place, switch_place
+from lumvak.core.power.figures import (
     board_figures,
     board_ohm,
     charge_fuse_figures,
@@ -32,10 +31,11 @@ from lumvak.core.powerfigures import (
     fuse_figures,
     surge_figures,
 )
-from lumvak.core.protection import BoardSetting, Verdict
-from lumvak.core.shelf import Shelf
-from lumvak.core.starting import StartCase, StartRun, start_run
-from lumvak.core.surge import SurgeSetting, precharge_place, thermistor_place
+from lumvak.core.power.fuses import FuseSetting, fuse_place, with_band
+from lumvak.core.power.motor_start import StartCase, StartRun, start_run
+from lumvak.core.power.opening_order import Curve, Pair, pairs_of
+from lumvak.core.power.place import Judged, Place
+from lumvak.core.power.surge import SurgeSetting, precharge_place, thermistor_place
 from lumvak.core.time_current import TIMES_S
 
 # Capacitors of a vehicle's controller where nobody gave them, for each ampere it draws.

@@ -15,28 +15,27 @@ from lumvak.core.cells.pack_heat import FILM_W_PER_M2_K
 from lumvak.core.conductors.lead_wire import LeadWire
 from lumvak.core.conductors.melting import link_curves
 from lumvak.core.conductors.strip_and_wire import strip_time_constant_s
-from lumvak.core.contacts import HARM, curve_of
 from lumvak.core.document.pack import Enclosure
-from lumvak.core.fuses import fuse_curves
 from lumvak.core.joints.joined_pack import JoinedPack
 from lumvak.core.joints.joint_figures import JointResult
 from lumvak.core.joints.piece_sections import time_constants_s
 from lumvak.core.need.load_over_time import Draw
-from lumvak.core.order import Curve
-from lumvak.core.time_current import (
-    TIMES_S,
-    Array,
-    Lump,
-    allowed_rise,
-    lump_curve,
-    stages_curve,
-)
+from lumvak.core.power.connectors import HARM, curve_of
+from lumvak.core.power.fuses import fuse_curves
+from lumvak.core.power.opening_order import Curve
+from lumvak.core.time_current import TIMES_S, Array, Lump, allowed_rise, lump_curve, stages_curve
 from lumvak.core.units import say_delay
 
 # Cells are harmed from here on; strips may rise so far over them, for a second and for good.
 CELL_HARM_C = 80.0
+
+
 STRIP_HARM_SHORT_K, STRIP_HARM_K = 250.0, 80.0
+
+
 STRIP_SHORT_S, STRIP_STEADY_S = 1.0, 100.0
+
+
 STAGE_NAMES = {1: ("stage",), 2: ("slow", "short"), 3: ("slow", "quick", "short")}
 
 

@@ -1,0 +1,1 @@
+"""The power path from the joints to the equipment."""

@@ -1,0 +1,1 @@
+"""The rating of the whole path, and what raises it."""
