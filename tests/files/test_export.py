@@ -18,8 +18,8 @@ from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation, cuts_in_hand
 from lumvak.core.joints.node_names import node_voltages
 from lumvak.core.making.template import template_of
-from lumvak.files.export import FORMATS, exported
-from lumvak.files.export_pdf import MARGIN_MM, OVERLAP_MM, POINTS, tiling
+from lumvak.files.export.formats import FORMATS, exported
+from lumvak.files.export.pdf import MARGIN_MM, OVERLAP_MM, POINTS, tiling
 from lumvak.files.problem import FileProblem
 from tests.conftest import BARROW
 
@@ -239,7 +239,7 @@ def test_the_command_line_exports_and_says_what_is_wrong(
     assert network["nodes"] == {} and network["flaws"][0]["code"] == "joint-shorts"
     with pytest.raises(FileProblem):
         from lumvak.files.catalogue_file import load_catalogue
-        from lumvak.files.export import write_export
+        from lumvak.files.export.formats import write_export
         from lumvak.files.project_file import load_project
 
         catalogue, _ = load_catalogue()

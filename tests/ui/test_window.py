@@ -8,7 +8,7 @@ from pytestqt.qtbot import QtBot
 
 from lumvak.files.problem import FileProblem
 from lumvak.files.recovery import left_over, recovery_folder
-from lumvak.files.settings import load_settings, settings_path
+from lumvak.files.window_settings import load_settings, settings_path
 from lumvak.ui.application import make_window
 from lumvak.ui.buildline import STAGES
 from lumvak.ui.fields import FigureLabel, QuantityField

@@ -16,10 +16,10 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import as_json, walk
 from lumvak.core.figures.link import Link
 from lumvak.core.joints.node_names import node_voltages
-from lumvak.core.powersheet import finite, power_json
 from lumvak.core.run.tolerance import tolerance, tolerance_figures
 from lumvak.core.units import say
 from lumvak.files.catalogue_file import load_catalogue
+from lumvak.files.power_records import finite, power_json
 from lumvak.files.problem import FileProblem
 from lumvak.files.project_file import load_project
 

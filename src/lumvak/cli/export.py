@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from pathlib import Path
 
 from lumvak.cli.evaluate import read_evaluation
-from lumvak.files.export import FORMATS, PAPERS, SUFFIXES, write_export
+from lumvak.files.export.formats import FORMATS, PAPERS, SUFFIXES, write_export
 from lumvak.files.problem import FileProblem
 
 

@@ -21,13 +21,13 @@ from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.need.demand import NICKEL_RATED_V
 from lumvak.core.need.duty import parse_duty
-from lumvak.core.powersheet import finite
 from lumvak.core.sizing.counts import NEED_NAMES, NEEDS
 from lumvak.core.sizing.options import Options
 from lumvak.core.sizing.search import Filters
 from lumvak.core.sizing.why_not import Answer, typical_row, why_not
 from lumvak.core.units import say, say_hours
 from lumvak.files.catalogue_file import load_catalogue
+from lumvak.files.power_records import finite
 from lumvak.files.problem import FileProblem
 
 NEGATIVE = re.compile(r"-[\d.,]")

@@ -36,7 +36,7 @@ from lumvak.core.document.project import Project
 from lumvak.files.problem import FileProblem
 from lumvak.files.project_file import SUFFIX
 from lumvak.files.recovery import LeftOver
-from lumvak.files.settings import Settings, save_settings, with_recent
+from lumvak.files.window_settings import Settings, save_settings, with_recent
 from lumvak.ui.buildline import STAGES, BuildLine
 from lumvak.ui.handbook import Handbook
 from lumvak.ui.margin import Margin

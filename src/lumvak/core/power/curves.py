@@ -23,7 +23,14 @@ from lumvak.core.need.load_over_time import Draw
 from lumvak.core.power.connectors import HARM, curve_of
 from lumvak.core.power.fuses import fuse_curves
 from lumvak.core.power.opening_order import Curve
-from lumvak.core.time_current import TIMES_S, Array, Lump, allowed_rise, lump_curve, stages_curve
+from lumvak.core.time_current import (
+    TIMES_S,
+    Array,
+    Lump,
+    allowed_rise,
+    lump_curve,
+    stages_curve,
+)
 from lumvak.core.units import say_delay
 
 # Cells are harmed from here on; strips may rise so far over them, for a second and for good.

@@ -12,7 +12,7 @@ from lumvak.core import units
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.power.board_settings import SettingRow
 from lumvak.core.units import Kind, QuantityError, parse, say, say_delay
-from lumvak.files.export_settings import write_settings
+from lumvak.files.export.board_settings import write_settings
 from lumvak.files.problem import FileProblem
 from lumvak.ui.fields import edit_or_why, soft, try_edit
 from lumvak.ui.flow import flowing, scrolled_body

@@ -24,7 +24,7 @@ from lumvak.core.making.order_of_work import order_of
 from lumvak.core.making.stock import Stock, stocks_of
 from lumvak.core.making.strip_check import check
 from lumvak.core.units import round_figures, say
-from lumvak.files.export import SUFFIXES, write_export
+from lumvak.files.export.formats import SUFFIXES, write_export
 from lumvak.files.problem import FileProblem
 from lumvak.ui.fields import Choice, FigureLabel, QuantityField, small_field, soft
 from lumvak.ui.flow import flowing, scrolled

@@ -11,7 +11,7 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.joints.node_names import node_names
 from lumvak.core.joints.pieces import KIND_NAMES, terminal_name
 from lumvak.core.making.cut_list import Cut, where
-from lumvak.core.powersheet import finite, pair_rows, place_rows, settings_rows
+from lumvak.files.power_records import finite, pair_rows, place_rows, settings_rows
 from lumvak.files.problem import FileProblem
 
 

@@ -3,15 +3,13 @@
 from __future__ import annotations
 
 import math
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from lumvak.core.evaluation import Evaluation, path_in_hand
 from lumvak.core.power.opening_order import time_ratio
+from lumvak.core.power.place import Place
 from lumvak.core.rating.chain import RATED_FOR_S, rating
 from lumvak.core.rating.upgrades import upgrades
-
-if TYPE_CHECKING:
-    from lumvak.core.power.place import Place
 
 
 def finite(value: float) -> float | None:

@@ -9,15 +9,19 @@ from lumvak.core.making.template import template_of
 from lumvak.files.problem import write_atomically
 
 FORMATS = ("svg", "dxf", "csv", "spice", "pdf")
+
+
 SUFFIXES = {"svg": ".svg", "dxf": ".dxf", "csv": ".csv", "spice": ".cir", "pdf": ".pdf"}
+
+
 PAPERS = ("a4", "letter")
 
 
 def exported(seen: Evaluation, to: str, paper: str = "a4") -> bytes:
     """The pack in hand in a format of FORMATS; raises FileProblem where it cannot be made."""
-    from lumvak.files.export_drawing import dxf_text, svg_text
-    from lumvak.files.export_pdf import pdf_bytes
-    from lumvak.files.export_tables import csv_text, spice_text
+    from lumvak.files.export.drawing import dxf_text, svg_text
+    from lumvak.files.export.pdf import pdf_bytes
+    from lumvak.files.export.tables import csv_text, spice_text
 
     title = f"{seen.project.name}, {seen.choice.series}S{seen.choice.parallel}P"
     if to == "spice":

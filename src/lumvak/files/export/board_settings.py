@@ -8,7 +8,7 @@ import json
 from pathlib import Path
 
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.powersheet import settings_rows
+from lumvak.files.power_records import settings_rows
 from lumvak.files.problem import write_atomically
 
 SETTINGS_FORMATS = ("csv", "json")

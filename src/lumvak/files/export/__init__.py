@@ -1,0 +1,1 @@
+"""What a pack can be exported to."""
