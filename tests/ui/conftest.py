@@ -10,8 +10,8 @@ from pytestqt.qtbot import QtBot
 
 from lumvak.ui.application import make_application, make_window
 from lumvak.ui.session import Session
-from lumvak.ui.theme import THEME
-from lumvak.ui.window import Window
+from lumvak.ui.shell.window import Window
+from lumvak.ui.widgets.theme import THEME
 from tests.conftest import BARROW
 
 

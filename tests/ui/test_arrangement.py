@@ -4,10 +4,10 @@ import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from pytestqt.qtbot import QtBot
 
-from lumvak.ui.packview import PackView
+from lumvak.ui.pack_drawing.view import PackView
 from lumvak.ui.session import Session
-from lumvak.ui.stages.arrangement import ArrangementStage
-from lumvak.ui.window import Window
+from lumvak.ui.shell.window import Window
+from lumvak.ui.stages.arrangement.stage import ArrangementStage
 
 LEFT = Qt.MouseButton.LeftButton
 SVG = (

@@ -6,8 +6,8 @@ from PyQt6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 
 from lumvak.core.sizing.side_by_side import MEASURES
-from lumvak.ui.stages.cells import CellsStage
-from lumvak.ui.window import Window
+from lumvak.ui.shell.window import Window
+from lumvak.ui.stages.cells.stage import CellsStage
 
 
 @pytest.fixture

@@ -3,7 +3,7 @@
 from PyQt6.QtWidgets import QLabel, QVBoxLayout, QWidget
 from pytestqt.qtbot import QtBot
 
-from lumvak.ui.flow import flowing
+from lumvak.ui.widgets.flow import flowing
 
 
 def test_a_line_goes_on_in_the_next(qtbot: QtBot) -> None:

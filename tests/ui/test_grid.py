@@ -6,7 +6,7 @@ from PyQt6.QtWidgets import QApplication, QComboBox
 from pytestqt.qtbot import QtBot
 
 from lumvak.core.units import LENGTH_MM, QuantityError, parse, spell
-from lumvak.ui.grid import Grid, GridColumn, Record
+from lumvak.ui.widgets.grid import Grid, GridColumn, Record
 from tests.ui.test_need import clip, type_cell
 
 COLOURS = ("red", "green")

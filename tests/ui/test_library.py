@@ -11,9 +11,9 @@ from lumvak.core.cells.cell_sheet import FIELDS
 from lumvak.files.catalogue_file import own_parts_folder
 from lumvak.files.own_parts import cells_csv, load_own
 from lumvak.files.problem import FileProblem
-from lumvak.ui.stages.cells import CellsStage
-from lumvak.ui.stages.library import LibraryView
-from lumvak.ui.window import Window
+from lumvak.ui.shell.window import Window
+from lumvak.ui.stages.cells.library import LibraryView
+from lumvak.ui.stages.cells.stage import CellsStage
 from tests.ui.test_need import clip, type_cell
 
 PLACES = {field.name: place for place, field in enumerate(FIELDS)}

@@ -7,9 +7,9 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QApplication, QLineEdit
 from pytestqt.qtbot import QtBot
 
-from lumvak.ui.grid import Grid
-from lumvak.ui.stages.need import NeedStage
-from lumvak.ui.window import Window
+from lumvak.ui.shell.window import Window
+from lumvak.ui.stages.need.stage import NeedStage
+from lumvak.ui.widgets.grid import Grid
 
 
 @pytest.fixture

@@ -7,9 +7,9 @@ from pytestqt.qtbot import QtBot
 
 from lumvak.core.joints.pieces import SERIES
 from lumvak.ui.session import Session
-from lumvak.ui.stages.joints import JointsStage
-from lumvak.ui.stages.ontable import OnTableView
-from lumvak.ui.window import Window
+from lumvak.ui.shell.window import Window
+from lumvak.ui.stages.joints.joined_pack import OnTableView
+from lumvak.ui.stages.joints.stage import JointsStage
 from tests.conftest import DEMOS
 from tests.ui.test_arrangement import LEFT, drag, spot
 

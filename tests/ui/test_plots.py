@@ -2,7 +2,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lumvak.ui.plots import round_range
+from lumvak.ui.widgets.plots import round_range
 
 
 @pytest.mark.parametrize(

@@ -12,15 +12,15 @@ from PyQt6.QtWidgets import QApplication, QBoxLayout, QFileDialog, QLineEdit
 from pytestqt.qtbot import QtBot
 
 from lumvak.core.time_current import at_time
-from lumvak.ui.stages.boards import BoardsView
-from lumvak.ui.stages.boardsettings import BoardSettingsView
-from lumvak.ui.stages.openfirst import OpenFirstView
-from lumvak.ui.stages.power import VIEWS, PowerStage
-from lumvak.ui.stages.powerparts import PowerPartsView
-from lumvak.ui.stages.ratingview import RatingView
-from lumvak.ui.stages.restview import RestView
-from lumvak.ui.stages.startview import StartView
-from lumvak.ui.window import Window
+from lumvak.ui.shell.window import Window
+from lumvak.ui.stages.power.at_rest import RestView
+from lumvak.ui.stages.power.board_settings import BoardSettingsView
+from lumvak.ui.stages.power.boards import BoardsView
+from lumvak.ui.stages.power.motor_start import StartView
+from lumvak.ui.stages.power.opening_order import OpenFirstView
+from lumvak.ui.stages.power.parts import PowerPartsView
+from lumvak.ui.stages.power.rating import RatingView
+from lumvak.ui.stages.power.stage import VIEWS, PowerStage
 from tests.conftest import TRIMMER
 from tests.ui.test_walk import click_row, row_of, type_into
 
@@ -42,7 +42,7 @@ def test_every_view_opens_and_says_what_it_asks(window: Window) -> None:
     for view, _ in VIEWS:
         stage.show_view(view)
         assert stage.pages.currentWidget() is stage.views[view]
-        titles.add(stage.title.text())
+        titles.add(stage.head.title.text())
     assert len(titles) == len(VIEWS)
 
 

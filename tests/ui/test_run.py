@@ -5,8 +5,8 @@ from PyQt6.QtCore import Qt
 from pytestqt.qtbot import QtBot
 
 from lumvak.core.run.tolerance import Tolerance
-from lumvak.ui.stages.run import RunStage
-from lumvak.ui.window import Window
+from lumvak.ui.shell.window import Window
+from lumvak.ui.stages.run.stage import RunStage
 
 
 @pytest.fixture

@@ -4,9 +4,9 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
-from lumvak.ui.stages.cells import CellsStage
-from lumvak.ui.tables import FITTED, Column, LazyRows, Row, RowsTable
-from lumvak.ui.window import Window
+from lumvak.ui.shell.window import Window
+from lumvak.ui.stages.cells.stage import CellsStage
+from lumvak.ui.widgets.tables import FITTED, Column, LazyRows, Row, RowsTable
 
 
 def test_rows_are_made_once_and_only_when_looked_at() -> None:

@@ -11,13 +11,13 @@ from pytestqt.qtbot import QtBot
 from lumvak.cli.evaluate import evaluation_json
 from lumvak.cli.main import main
 from lumvak.core.units import say_fixed
-from lumvak.ui.stages.boards import BoardsView
-from lumvak.ui.stages.cells import CellsStage
-from lumvak.ui.stages.joints import JointsStage
-from lumvak.ui.stages.need import NeedStage
-from lumvak.ui.stages.power import PowerStage
-from lumvak.ui.tables import RowsTable
-from lumvak.ui.window import Window
+from lumvak.ui.shell.window import Window
+from lumvak.ui.stages.cells.stage import CellsStage
+from lumvak.ui.stages.joints.stage import JointsStage
+from lumvak.ui.stages.need.stage import NeedStage
+from lumvak.ui.stages.power.boards import BoardsView
+from lumvak.ui.stages.power.stage import PowerStage
+from lumvak.ui.widgets.tables import RowsTable
 
 
 def type_into(qtbot: QtBot, stage: QWidget, name: str, text: str) -> None:

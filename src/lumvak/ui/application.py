@@ -15,8 +15,8 @@ from lumvak.files.catalogue_file import load_catalogue
 from lumvak.files.recovery import RecoveryCopy, left_over, recovery_folder
 from lumvak.files.window_settings import load_settings, settings_path
 from lumvak.ui.session import Session
-from lumvak.ui.theme import THEME, dress, load_fonts
-from lumvak.ui.window import Window
+from lumvak.ui.shell.window import Window
+from lumvak.ui.widgets.theme import THEME, dress, load_fonts
 
 
 def make_application() -> QApplication:

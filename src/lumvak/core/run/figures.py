@@ -42,6 +42,7 @@ class RunResult:
     run: Run
     figures: tuple[Figure, ...]
     peak_from: float
+    warmest_c: Figure
 
 
 @dataclass(frozen=True, slots=True)
@@ -66,8 +67,10 @@ def run_of(
     modelled = modelled_pack(hand, choice.row, choice.series, choice.parallel, joint_ohm)
     run = _run(hand, modelled, expected, settings)
     peak_from = 1.0 - _peak_usable(hand)
-    made = _figures(hand, joint_ohm, pack, modelled, run, step_s, peak_from, need, settings)
-    return RunResult(modelled, run, made, peak_from)
+    made, warmest = _figures(
+        hand, joint_ohm, pack, modelled, run, step_s, peak_from, need, settings
+    )
+    return RunResult(modelled, run, made, peak_from, warmest)
 
 
 def overlaid(
@@ -184,7 +187,7 @@ def _figures(
     peak_from: float,
     need: Need,
     settings: RunSettings,
-) -> tuple[Figure, ...]:
+) -> tuple[tuple[Figure, ...], Figure]:
     start = typed("run.start_charge", "Starts at", settings.start_charge, "%")
     model = (
         pack.series,
@@ -223,7 +226,8 @@ def _figures(
     warmest = float(run.temperature_c.max())
     delivered = of_run("delivered_wh", "Energy delivered", run.delivered_wh, "Wh",
                        "volts × amps × time")  # fmt: skip
-    return (
+    warm = of_run("warmest_c", "Warmest", warmest, "°C", "highest of the course, in the cells")
+    made = (
         time,
         of_run("ended", "Ended by", run.ended, "", "the first limit that is met"),
         of_run("taken_ah", "Charge taken", run.taken_ah, "Ah", "current × time, summed"),
@@ -235,7 +239,7 @@ def _figures(
                "least of the course, at the terminals"),
         of_run("worst_sag_v", "Worst sag", worst_sag_v(modelled, run), "V",
                "most by which the terminals lie under the rest voltage"),
-        of_run("warmest_c", "Warmest", warmest, "°C", "highest of the course, in the cells"),
+        warm,
         computed(
             "run.peak_from_charge",
             "A peak stops it from",
@@ -251,6 +255,7 @@ def _figures(
             hand.path,
         ),
     )  # fmt: skip
+    return made, warm
 
 
 def _path(hand: SizedPack, joint_ohm: Figure | None) -> tuple[Figure, ...]:

@@ -1,0 +1,1 @@
+"""The drawing of a pack, from either side."""

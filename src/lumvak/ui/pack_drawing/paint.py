@@ -1,0 +1,310 @@
+"""Painting one side of a pack: room, cells, pieces, poles, covers, barriers, leads and flaws."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+
+import numpy as np
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QBrush, QColor, QPainter, QPen, QPixmap, QPolygonF
+from shapely.geometry.base import BaseGeometry
+
+from lumvak.core.joints.pieces import TIE, WIRE
+from lumvak.ui.pack_drawing.side import Drawn, Spread
+from lumvak.ui.widgets.theme import THEME
+
+LEAST_POLE_PX = 11
+
+
+ROUND, FLAT = Qt.PenCapStyle.RoundCap, Qt.PenCapStyle.FlatCap
+
+
+CENTRE = Qt.AlignmentFlag.AlignCenter
+
+
+def lead_radius_px(pitch_px: float) -> float:
+    """Radius of a lead's mark: smaller where cells are small."""
+    return float(min(THEME.px(9), max(THEME.px(6), 0.5 * pitch_px)))
+
+
+def paint_pack(painter: QPainter, drawn: Drawn, spread: Spread, ratio: float) -> None:
+    """Paint a side of a pack; ``ratio`` is how many dots of the screen make a pixel."""
+    pitch = drawn.layout.cell.pitch_mm * spread.scale
+    boxes = _boxes(drawn, spread)
+    _room(painter, drawn.room, spread)
+    _kept_free(painter, drawn, spread)
+    _cells(painter, drawn, boxes)
+    terminals = spread.all_px(drawn.layout.terminal_mm)
+    _pieces(painter, drawn, spread, terminals, pitch)
+    if pitch >= LEAST_POLE_PX:
+        _poles(painter, drawn, terminals, pitch, ratio)
+    _cover(painter, drawn, boxes, spread)
+    _barriers(painter, drawn, spread, pitch)
+    _groups(painter, drawn, boxes, spread, pitch)
+    _taps(painter, drawn, terminals, pitch)
+    _leads(painter, drawn, spread, pitch)
+    _flaws(painter, drawn, spread)
+
+
+def _boxes(drawn: Drawn, spread: Spread) -> dict[int, QRectF]:
+    """The box of every cell on the layer that is shown."""
+    layout = drawn.layout
+    here = np.flatnonzero(drawn.on_layer)
+    places = np.stack([layout.x_mm[here], layout.y_mm[here]], axis=1)
+    halves = (layout.half_mm[here, :2] * spread.scale).tolist()
+    return {
+        cell: QRectF(x - wide, y - high, 2.0 * wide, 2.0 * high)
+        for cell, (x, y), (wide, high) in zip(
+            here.tolist(), spread.all_px(places), halves, strict=True
+        )
+    }
+
+
+def _room(painter: QPainter, room: BaseGeometry | None, spread: Spread) -> None:
+    if room is None:
+        return
+    painter.setPen(QPen(THEME.colour("soft"), 1.4))
+    for shape in getattr(room, "geoms", [room]):
+        for ring, ground in [(shape.exterior, "paper")] + [(r, "sheet") for r in shape.interiors]:
+            painter.setBrush(THEME.colour(ground))
+            painter.drawPolygon(QPolygonF([spread.to_px(x, y) for x, y, *_ in ring.coords]))
+
+
+def _kept_free(painter: QPainter, drawn: Drawn, spread: Spread) -> None:
+    painter.setFont(THEME.font("note", table=True))
+    for name, x, y, length, width in drawn.kept_free:
+        box = QRectF(spread.to_px(x, y), spread.to_px(x + length, y + width)).normalized()
+        painter.setPen(QPen(THEME.colour("soft"), 1.2, Qt.PenStyle.DashLine))
+        painter.setBrush(THEME.colour("grey_wash"))
+        painter.drawRect(box)
+        painter.setPen(THEME.colour("ink"))
+        painter.save()
+        painter.translate(box.center())
+        if box.height() > 1.5 * box.width():
+            painter.rotate(-90)
+            box = QRectF(0, 0, box.height(), box.width())
+        box.moveCenter(QPointF())
+        painter.drawText(box, CENTRE, name)
+        painter.restore()
+
+
+def _cells(painter: QPainter, drawn: Drawn, boxes: dict[int, QRectF]) -> None:
+    layout = drawn.layout
+    plain, chosen_pen = QPen(THEME.colour("soft"), 1.0), QPen(THEME.colour("copper"), 2.4)
+    last = max(1, layout.series - 1)
+    if drawn.cell_over is not None:
+        ramp, shares = "over", (0.5 + drawn.cell_over / 2.0).tolist()
+    else:
+        ramp, shares = "potential", (layout.group / last).tolist()
+    standing = (layout.axis == 0).tolist() if layout.cell.diameter_mm is not None else None
+    painter.setPen(plain)
+    for cell, box in boxes.items():
+        painter.setBrush(THEME.ramp(ramp, shares[cell]))
+        if cell in drawn.chosen_cells:
+            painter.setPen(chosen_pen)
+        if standing is not None and standing[cell]:
+            painter.drawEllipse(box)
+        else:
+            painter.drawRoundedRect(box, THEME.px(3), THEME.px(3))
+        if cell in drawn.chosen_cells:
+            painter.setPen(plain)
+    painter.setPen(QPen(THEME.colour("crimson"), 2.2))
+    for cell in drawn.broken_cells & boxes.keys():
+        painter.drawLine(boxes[cell].topLeft(), boxes[cell].bottomRight())
+        painter.drawLine(boxes[cell].topRight(), boxes[cell].bottomLeft())
+
+
+def _pieces(
+    painter: QPainter,
+    drawn: Drawn,
+    spread: Spread,
+    terminals: list[tuple[float, float]],
+    pitch: float,
+) -> None:
+    pieces, strength = drawn.pieces, drawn.strength
+    if pieces is None:
+        return
+    seen = drawn.pieces_here
+    if strength is not None:
+        seen = seen[np.argsort(strength[seen], kind="stable")]
+        widths = np.clip(strength * 0.62 * pitch, THEME.px(2), None)
+    elif drawn.width_mm is not None:
+        widths = np.clip(drawn.width_mm * spread.scale, 1.5, 0.9 * pitch)
+    else:
+        widths = np.full(len(pieces), 3.0)
+    wash = QColor(THEME.colour("copper_wash"))
+    wash.setAlphaF(0.85)
+    wired = np.isin(pieces.kind, (WIRE, TIE))
+    cap = FLAT if strength is None else ROUND
+    for piece in seen.tolist():
+        if piece in drawn.absent:
+            continue
+        start, end = QPointF(*terminals[pieces.a[piece]]), QPointF(*terminals[pieces.b[piece]])
+        if piece in drawn.gone:
+            painter.setPen(QPen(THEME.colour("crimson"), 1.6, Qt.PenStyle.DotLine))
+            painter.drawLine(start, end)
+            continue
+        width = float(widths[piece])
+        if piece in drawn.marked:
+            colour = THEME.colour("copper")
+        elif strength is not None:
+            colour = THEME.ramp("current", float(strength[piece]))
+        else:
+            colour = THEME.colour("soft") if wired[piece] else wash
+        if piece == drawn.chosen_piece:
+            painter.setPen(QPen(THEME.colour("verdigris"), width + THEME.px(5), cap=ROUND))
+            painter.drawLine(start, end)
+        painter.setPen(QPen(colour, width, cap=cap))
+        painter.drawLine(start, end)
+    painter.setPen(THEME.colour("ink"))
+    painter.setFont(THEME.font("note", strong=True, table=True))
+    for piece in seen[pieces.layers[seen] > 1].tolist():
+        (x, y), (far_x, far_y) = terminals[pieces.a[piece]], terminals[pieces.b[piece]]
+        place = QRectF((x + far_x) / 2.0 - 20, (y + far_y) / 2.0 - 10, 40, 20)
+        painter.drawText(place, CENTRE, f"{pieces.layers[piece]}×")
+
+
+@lru_cache(maxsize=64)
+def _pole(sheet: str, arm: float, positive: bool, ratio: float) -> QPixmap:
+    """A cross or a bar on a pale disc, kept: it is drawn at every terminal."""
+    side = 2.0 * np.ceil(1.5 * arm + 1.0)
+    made = QPixmap(round(side * ratio), round(side * ratio))
+    made.setDevicePixelRatio(ratio)
+    made.fill(Qt.GlobalColor.transparent)
+    painter = QPainter(made)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    ground = QColor(THEME.colour("sheet"))
+    ground.setAlphaF(0.8)
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(ground)
+    middle = QPointF(side / 2.0, side / 2.0)
+    painter.drawEllipse(middle, 1.5 * arm, 1.5 * arm)
+    painter.setPen(QPen(THEME.colour("ink"), max(1.2, arm / 3.2)))
+    painter.drawLine(middle - QPointF(arm, 0), middle + QPointF(arm, 0))
+    if positive:
+        painter.drawLine(middle - QPointF(0, arm), middle + QPointF(0, arm))
+    painter.end()
+    return made
+
+
+def _poles(
+    painter: QPainter,
+    drawn: Drawn,
+    terminals: list[tuple[float, float]],
+    pitch: float,
+    ratio: float,
+) -> None:
+    """A cross for a positive end, a bar for a negative one, on the side that is seen."""
+    arm = round(max(2.0, min(THEME.px(5), 0.16 * pitch)) * 4.0) / 4.0
+    marks = [_pole(THEME.name, arm, positive, ratio) for positive in (True, False)]
+    half = marks[0].deviceIndependentSize().width() / 2.0
+    here = np.repeat(drawn.on_layer, 2) & (drawn.layout.face != drawn.hidden)
+    for terminal in np.flatnonzero(here).tolist():
+        x, y = terminals[terminal]
+        painter.drawPixmap(QPointF(x - half, y - half), marks[terminal % 2])
+
+
+def _cover(painter: QPainter, drawn: Drawn, boxes: dict[int, QRectF], spread: Spread) -> None:
+    """A hatched sheet over the cells that are covered."""
+    if not drawn.covered:
+        return
+    ground = QColor(THEME.colour("grey_wash"))
+    ground.setAlphaF(0.75)
+    painter.setPen(Qt.PenStyle.NoPen)
+    reach = drawn.layout.gap_mm / 2.0 * spread.scale + 0.5
+    under = [boxes[cell] for cell in sorted(drawn.covered & boxes.keys())]
+    for brush in (QBrush(ground), QBrush(THEME.colour("soft"), Qt.BrushStyle.BDiagPattern)):
+        painter.setBrush(brush)
+        for box in under:
+            painter.drawRect(box.adjusted(-reach, -reach, reach, reach))
+
+
+def _barriers(painter: QPainter, drawn: Drawn, spread: Spread, pitch: float) -> None:
+    layout = drawn.layout
+    painter.setPen(QPen(THEME.colour("amber"), THEME.px(3), cap=ROUND))
+    for one, other in drawn.barriers.tolist():
+        if layout.layer[one] != drawn.layer:
+            continue
+        start = spread.to_px(float(layout.x_mm[one]), float(layout.y_mm[one]))
+        end = spread.to_px(float(layout.x_mm[other]), float(layout.y_mm[other]))
+        way, middle = end - start, (start + end) / 2.0
+        length = max(1e-6, float(np.hypot(way.x(), way.y())))
+        across = QPointF(-way.y(), way.x()) * (0.36 * pitch / length)
+        painter.drawLine(middle - across, middle + across)
+
+
+def _groups(
+    painter: QPainter, drawn: Drawn, boxes: dict[int, QRectF], spread: Spread, pitch: float
+) -> None:
+    """The number of each group at its uppermost cell."""
+    layout = drawn.layout
+    painter.setFont(THEME.font("note", table=True))
+    painter.setPen(THEME.colour("soft"))
+    # Where cells are small only some numbers have room.
+    every = max(1, round(THEME.px(19) / max(pitch, 1.0) + 0.4))
+    here = drawn.on_layer
+    for group in range(0, layout.series, every):
+        cells = np.arange(group * layout.parallel, (group + 1) * layout.parallel)
+        cells = cells[here[cells]]
+        if not len(cells):
+            continue
+        top = int(cells[np.argmin(layout.y_mm[cells] * 1000.0 + layout.x_mm[cells])])
+        box = boxes[top]
+        if layout.cell.diameter_mm is None or layout.axis[top] != 0:
+            painter.drawText(box, CENTRE, str(group + 1))
+        elif box.top() - spread.top < THEME.px(4):
+            above = QRectF(box.center().x() - 30, box.top() - THEME.px(17), 60, THEME.px(16))
+            painter.drawText(above, CENTRE, str(group + 1))
+        elif pitch > THEME.px(14):
+            # In the gap between four round cells.
+            corner = QRectF(box.left() - 12, box.top() - 9, 24, 18)
+            painter.drawText(corner, CENTRE, str(group + 1))
+
+
+def _taps(
+    painter: QPainter, drawn: Drawn, terminals: list[tuple[float, float]], pitch: float
+) -> None:
+    """The number of each balance lead where it is taken off; a dot where cells are small."""
+    if drawn.taps is None:
+        return
+    layout = drawn.layout
+    painter.setFont(THEME.font("note", strong=True, table=True))
+    painter.setBrush(THEME.colour("verdigris"))
+    for level, terminal in enumerate(drawn.taps.tolist()):
+        if layout.face[terminal] == drawn.hidden or layout.layer[terminal // 2] != drawn.layer:
+            continue
+        x, y = terminals[terminal]
+        if pitch < THEME.px(20):
+            painter.setPen(QPen(THEME.colour("sheet"), 1.0))
+            painter.drawRect(QRectF(x - 0.25 * pitch, y - 0.25 * pitch, 0.5 * pitch, 0.5 * pitch))
+            continue
+        box = QRectF(x - THEME.px(11), y - THEME.px(8), THEME.px(22), THEME.px(16))
+        painter.setPen(QPen(THEME.colour("sheet"), 1.4))
+        painter.drawRect(box)
+        painter.setPen(THEME.colour("sheet"))
+        painter.drawText(box, CENTRE, str(level))
+
+
+def _leads(painter: QPainter, drawn: Drawn, spread: Spread, pitch: float) -> None:
+    radius = lead_radius_px(pitch)
+    painter.setFont(THEME.font("note" if radius < THEME.px(8) else "stage", strong=True))
+    for place in drawn.leads_here:
+        lead = drawn.leads[place]
+        at = spread.lead_px(drawn, lead)
+        painter.setPen(QPen(THEME.colour("sheet"), THEME.px(2)))
+        painter.setBrush(THEME.colour("copper" if lead.pole == "+" else "ink"))
+        painter.drawEllipse(at, radius, radius)
+        painter.setPen(THEME.colour("sheet"))
+        box = QRectF(at.x() - radius, at.y() - radius, 2 * radius, 2 * radius)
+        painter.drawText(box, CENTRE, "+" if lead.pole == "+" else "−")
+
+
+def _flaws(painter: QPainter, drawn: Drawn, spread: Spread) -> None:
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    painter.setPen(QPen(THEME.colour("crimson"), THEME.px(3)))
+    reach = THEME.px(11)
+    corners = (QPointF(0, -reach), QPointF(reach, 0), QPointF(0, reach), QPointF(-reach, 0))
+    for flaw in drawn.flaws:
+        if flaw.face != drawn.hidden:
+            at = spread.to_px(flaw.x_mm, flaw.y_mm)
+            painter.drawPolygon(QPolygonF([at + corner for corner in corners]))

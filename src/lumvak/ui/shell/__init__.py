@@ -1,0 +1,1 @@
+"""What stands around the stages: build line, margin, path, title."""

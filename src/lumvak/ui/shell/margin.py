@@ -1,0 +1,91 @@
+"""The margin: what there is to notice at this stage, and the working of the figure clicked."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QRect, Qt
+from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent
+from PyQt6.QtWidgets import QFrame, QLabel, QScrollArea, QVBoxLayout, QWidget
+
+from lumvak.core.units import say
+from lumvak.ui.session import Session
+from lumvak.ui.shell.findings_view import FindingsView
+from lumvak.ui.shell.working_view import WorkingTree
+from lumvak.ui.widgets.figure_label import draw_assumed
+from lumvak.ui.widgets.theme import THEME
+
+
+class _Legend(QWidget):
+    """What the words under a figure mean."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setFixedHeight(THEME.px(22))
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        font = THEME.font("note", table=True)
+        painter.setFont(font)
+        metrics = QFontMetrics(font)
+        x = 0
+        for word, role in (("typed", "verdigris"), ("data sheet", "ink"), ("assumed", "amber")):
+            painter.setPen(THEME.colour(role))
+            width = metrics.horizontalAdvance(word)
+            painter.drawText(
+                QRect(x, 0, width + 4, self.height()), Qt.AlignmentFlag.AlignVCenter, word
+            )
+            x += width + THEME.px(8)
+            if word == "assumed":
+                draw_assumed(painter, x, self.height() / 2)
+            x += THEME.px(8)
+
+
+class Margin(QWidget):
+    """Findings above, working below."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.setObjectName("paper")
+        self.findings = FindingsView()
+        self.tree = WorkingTree()
+        self.title = QLabel()
+        self.title.setWordWrap(True)
+        self.title.setFont(THEME.font("stage", strong=True))
+        notice = QLabel("To notice")
+        notice.setFont(THEME.font("stage", strong=True))
+        self.scroll_area = QScrollArea()
+        self.scroll_area.setWidgetResizable(True)
+        self.scroll_area.setWidget(self.findings)
+        self.scroll_area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        rule = QFrame()
+        rule.setFixedHeight(1)
+        rule.setStyleSheet(f"background: {THEME.colours.line};")
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(THEME.px(16), THEME.px(12), THEME.px(8), THEME.px(4))
+        layout.setSpacing(THEME.px(6))
+        layout.addWidget(notice)
+        layout.addWidget(self.scroll_area)
+        layout.addWidget(rule)
+        layout.addWidget(self.title)
+        layout.addWidget(self.tree, 1)
+        layout.addWidget(_Legend())
+        self.findings.explained.connect(session.explain)
+        self.findings.laid_out.connect(self._share_height)
+
+    def resizeEvent(self, event: object) -> None:
+        self._share_height()
+
+    def _share_height(self) -> None:
+        """The findings take what they need, up to half of the height; the working the rest."""
+        wanted = self.findings.minimumHeight() + THEME.px(4)
+        self.scroll_area.setFixedHeight(min(wanted, self.height() * 48 // 100))
+
+    def show_stage(self, stage: str) -> None:
+        """Show the findings of a stage and the working of the figure in question."""
+        seen = self.session.evaluation
+        self.findings.show_findings(tuple(item for item in seen.findings if item.stage == stage))
+        self._share_height()
+        figure = self.session.figure(self.session.explained_key)
+        if figure is not None:
+            self.title.setText(f"Why {say(figure.value, figure.unit)}? {figure.label}")
+            self.tree.show_figure(figure)

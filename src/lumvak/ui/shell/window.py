@@ -1,0 +1,445 @@
+"""The main window: build line, stage, margin, current path and the title line."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable, Iterable
+from functools import partial
+from pathlib import Path
+
+from PyQt6.QtCore import QSize, Qt
+from PyQt6.QtGui import (
+    QAction,
+    QCloseEvent,
+    QDragEnterEvent,
+    QDropEvent,
+    QKeySequence,
+    QResizeEvent,
+)
+from PyQt6.QtPrintSupport import QPrintDialog, QPrinter
+from PyQt6.QtWidgets import (
+    QApplication,
+    QFileDialog,
+    QLineEdit,
+    QMainWindow,
+    QMenu,
+    QMessageBox,
+    QSplitter,
+    QTableWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from lumvak.core.document.project import Project
+from lumvak.files.problem import FileProblem
+from lumvak.files.project_file import SUFFIX
+from lumvak.files.recovery import LeftOver
+from lumvak.files.window_settings import Settings, save_settings, with_recent
+from lumvak.ui.session import Session
+from lumvak.ui.shell.build_line import BuildLine
+from lumvak.ui.shell.handbook import Handbook
+from lumvak.ui.shell.margin import Margin
+from lumvak.ui.shell.notice import Notice
+from lumvak.ui.shell.path_view import PathView
+from lumvak.ui.shell.title_line import TitleLine
+from lumvak.ui.stages.order import STAGES
+from lumvak.ui.widgets.pages import Page, Stack
+from lumvak.ui.widgets.theme import THEME, dress
+
+FILTER = f"Lumvak projects (*{SUFFIX});;All files (*)"
+
+
+TEXT_SIZES = (100, 125, 150)
+
+
+NARROW_PX = 940
+
+
+class Window(QMainWindow):
+    """The window over one session."""
+
+    def __init__(self, session: Session, settings: Settings, settings_path: Path) -> None:
+        super().__init__()
+        self.session = session
+        self.settings = settings
+        self._settings_path = settings_path
+        self._stage = "need"
+        self._handbook: Handbook | None = None
+        self.setAcceptDrops(True)
+        self.setMinimumSize(QSize(960, 640))
+        self.resize(1280, 800)
+        self._make_actions()
+        self._build()
+        session.changed.connect(self.refresh)
+        session.explained.connect(lambda _: self._show_margin())
+        session.file_changed.connect(self._show_file)
+        session.told.connect(self._tell)
+        self.refresh()
+        self._show_file()
+
+    def _tell(self, severity: str, text: str) -> None:
+        self.notice.say(severity, text)
+
+    # The parts of the window.
+
+    def _build(self) -> None:
+        """Make all widgets anew, as at the start and after a change of sheet or text size."""
+        self.title_line = TitleLine(self.session)
+        self.notice = Notice()
+        self.build_line = BuildLine()
+        self.margin = Margin(self.session)
+        self.path_view = PathView()
+        self.stack = Stack()
+        self.stages: dict[str, Page] = {}
+        self.split = QSplitter(Qt.Orientation.Horizontal)
+        self.split.setHandleWidth(1)
+        self.split.addWidget(self.build_line)
+        self.split.addWidget(self.stack)
+        self.split.addWidget(self.margin)
+        self.split.setStretchFactor(1, 1)
+        self.split.setCollapsible(1, False)
+        self.margin.setMinimumWidth(THEME.px(210))
+        self.build_line.setMinimumWidth(THEME.px(166))
+        self.split.setSizes([THEME.px(190), THEME.px(820), THEME.px(270)])
+        self.margin.setMaximumWidth(THEME.px(460))
+        self.build_line.setMaximumWidth(THEME.px(300))
+        self.path_view.setFixedHeight(THEME.px(134))
+        body = QWidget()
+        body.setObjectName("paper")
+        layout = QVBoxLayout(body)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(0)
+        layout.addWidget(self.title_line)
+        layout.addWidget(self.notice)
+        layout.addWidget(self.split, 1)
+        layout.addWidget(self.path_view)
+        self.setCentralWidget(body)
+        self._fit_margin()
+        self.build_line.opened.connect(self.open_stage)
+        self.path_view.opened.connect(self._open_link)
+        self.open_stage(self._stage)
+        self.build_line.setFocus()
+
+    def _stage_widget(self, key: str) -> Page:
+        """The widget of a stage, made when it is first opened."""
+        if key not in self.stages:
+            made = next(stage for stage in STAGES if stage.key == key).page(self.session)
+            self.stages[key] = made
+            self.stack.addWidget(made)
+        return self.stages[key]
+
+    def open_stage(self, key: str) -> None:
+        """Turn to a stage."""
+        self.commit_pending()
+        self._stage = key
+        widget = self._stage_widget(key)
+        widget.show_evaluation(self.session.evaluation)
+        self.stack.setCurrentWidget(widget)
+        self.build_line.show_evaluation(self.session.evaluation, key)
+        self.margin.show_stage(key)
+
+    @property
+    def stage(self) -> str:
+        """Key of the stage that is open."""
+        return self._stage
+
+    def refresh(self) -> None:
+        """Draw the latest evaluation: only the stage that is open."""
+        seen = self.session.evaluation
+        self.title_line.show_evaluation(seen)
+        self.build_line.show_evaluation(seen, self._stage)
+        self.stages[self._stage].show_evaluation(seen)
+        self.margin.show_stage(self._stage)
+        self.path_view.show_evaluation(seen)
+
+    def _open_link(self, stage: str, figure: str) -> None:
+        self.open_stage(stage)
+        self.stages[stage].show_link(figure)
+        self.session.explain(figure)
+
+    def _fit_margin(self) -> None:
+        """Fold the margin away where the window is too narrow for it, until it is asked for."""
+        narrow = self.width() < THEME.px(NARROW_PX)
+        self.margin.setVisible(self.settings.margin_shown and not narrow)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        old = event.oldSize().width() if event is not None else -1
+        edge = THEME.px(NARROW_PX)
+        if (old < edge) != (self.width() < edge):
+            self._fit_margin()
+
+    def _show_margin(self) -> None:
+        self.margin.setVisible(True)
+        self.margin.show_stage(self._stage)
+
+    def _show_file(self) -> None:
+        self.title_line.show_state()
+        path = self.session.path
+        name = path.name if path is not None else self.session.project.name
+        self.setWindowTitle(f"{name}[*] – Lumvak")
+        self.setWindowModified(self.session.unsaved)
+
+    def commit_pending(self) -> None:
+        """Take what is typed but not yet entered in the field that has the focus."""
+        focus = QApplication.focusWidget()
+        if not isinstance(focus, QLineEdit) or not self.isAncestorOf(focus):
+            return
+        viewport = focus.parentWidget()
+        table = viewport.parentWidget() if viewport is not None else None
+        if isinstance(table, QTableWidget):
+            # An editor in a table hands over what is typed when the focus leaves it.
+            table.setFocus()
+        else:
+            focus.editingFinished.emit()
+
+    # Menus.
+
+    def _action(self, menu: QMenu, text: str, do: Callable[[], object], *keys: str) -> QAction:
+        action = QAction(text, self)
+        action.setShortcuts([QKeySequence(key) for key in keys])
+        action.triggered.connect(lambda _=False: do())
+        menu.addAction(action)
+        return action
+
+    def _menu(self, title: str) -> QMenu:
+        bar = self.menuBar()
+        assert bar is not None
+        menu = bar.addMenu(title)
+        assert menu is not None
+        return menu
+
+    def _make_actions(self) -> None:
+        project = self._menu("&Project")
+        self._action(project, "&New", self.new, "Ctrl+N")
+        self._action(project, "&Open …", self.open_dialog, "Ctrl+O")
+        self.recent_menu = QMenu("&Recent", self)
+        self.recent_menu.aboutToShow.connect(self._fill_recent)
+        project.addMenu(self.recent_menu)
+        project.addSeparator()
+        self._action(project, "&Save", self.save, "Ctrl+S")
+        self._action(project, "Save &as …", self.save_as, "Ctrl+Shift+S")
+        self._action(project, "&Print this view …", self.print_view, "Ctrl+P")
+        project.addSeparator()
+        self._action(project, "&Quit", self.close, "Ctrl+Q")
+        edit = self._menu("&Edit")
+        stack = self.session.undo_stack
+        # Kept here: Qt leaves them to whoever asked for them.
+        self._undo_actions = [
+            stack.createUndoAction(self, "Undo"),
+            stack.createRedoAction(self, "Redo"),
+        ]
+        for made, keys in zip(
+            self._undo_actions, (("Ctrl+Z",), ("Ctrl+Shift+Z", "Ctrl+Y")), strict=True
+        ):
+            assert made is not None
+            made.setShortcuts([QKeySequence(key) for key in keys])
+            edit.addAction(made)
+        stage = self._menu("&Stage")
+        for place, item in enumerate(STAGES, 1):
+            self._action(stage, item.name, partial(self.open_stage, item.key), f"Alt+{place}")
+        sheet = self._menu("S&heet")
+        self._action(sheet, "Light or &dark", self.swap_sheet, "Ctrl+D")
+        self._action(sheet, "Show or hide the &margin", self.swap_margin, "Ctrl+M")
+        sheet.addSeparator()
+        for percent in TEXT_SIZES:
+            self._action(sheet, f"Text at {percent} %", partial(self.set_text, percent))
+        handbook = self._menu("Hand&book")
+        self._action(handbook, "This stage", self.open_handbook, "F1")
+        for item in STAGES:
+            self._action(handbook, item.name, partial(self._show_handbook, item.key))
+
+    def _fill_recent(self) -> None:
+        self.recent_menu.clear()
+        for name in self.settings.recent:
+            self._action(
+                self.recent_menu, Path(name).name, partial(self.open_path, Path(name))
+            ).setToolTip(name)
+        self.recent_menu.setToolTipsVisible(True)
+        if not self.settings.recent:
+            self.recent_menu.addAction("nothing yet").setEnabled(False)  # type: ignore[union-attr]
+
+    def open_handbook(self) -> None:
+        """Open the handbook page of the stage that is open."""
+        self._show_handbook(self._stage)
+
+    def _show_handbook(self, page: str) -> None:
+        if self._handbook is None:
+            self._handbook = Handbook()
+        self._handbook.show_page(page)
+
+    # Sheet and text size.
+
+    def _restyle(self) -> None:
+        app = QApplication.instance()
+        assert isinstance(app, QApplication)
+        dress(app)
+        self._build()
+        self.refresh()
+        self._show_file()
+
+    def swap_sheet(self) -> None:
+        """Turn from the light to the dark sheet or back."""
+        THEME.name = "dark" if THEME.name == "light" else "light"
+        self._remember(sheet=THEME.name)
+        self._restyle()
+
+    def set_text(self, percent: int) -> None:
+        """Show everything at another text size."""
+        THEME.percent = percent
+        self._remember(text_percent=percent)
+        self._restyle()
+
+    def swap_margin(self) -> None:
+        """Fold the margin away or back."""
+        shown = not self.margin.isVisible()
+        self.margin.setVisible(shown)
+        self._remember(margin_shown=shown)
+
+    def _remember(self, **values: object) -> None:
+        self.settings = self.settings.model_copy(update=values)
+        save_settings(self.settings, self._settings_path)
+
+    # Files.
+
+    def new(self) -> None:
+        """Begin a new project."""
+        if self._may_leave():
+            self.session.start(Project(), None)
+            self.open_stage("need")
+
+    def open_dialog(self) -> None:
+        """Ask for a file and open it."""
+        name, _ = QFileDialog.getOpenFileName(self, "Open a project", self._folder(), FILTER)
+        if name:
+            self.open_path(Path(name))
+
+    def open_path(self, path: Path) -> None:
+        """Open a project file; a problem is said and nothing changes."""
+        if not self._may_leave():
+            return
+        try:
+            self.session.open(path)
+        except FileProblem as problem:
+            self.notice.say("stop", str(problem))
+            return
+        self.notice.hide()
+        self.settings = with_recent(self.settings, path)
+        save_settings(self.settings, self._settings_path)
+
+    def save(self) -> bool:
+        """Save; asks for a place the first time. Returns whether it is saved."""
+        self.commit_pending()
+        if self.session.path is None:
+            return self.save_as()
+        return self._save_to(self.session.path)
+
+    def save_as(self) -> bool:
+        """Ask for a place and save there."""
+        self.commit_pending()
+        suggested = Path(self._folder()) / f"{self.session.project.name}{SUFFIX}"
+        name, _ = QFileDialog.getSaveFileName(self, "Save the project", str(suggested), FILTER)
+        if not name:
+            return False
+        path = Path(name)
+        if not path.name.endswith(".json"):
+            path = path.with_name(path.name + SUFFIX)
+        return self._save_to(path)
+
+    def _save_to(self, path: Path) -> bool:
+        try:
+            self.session.save(path)
+        except FileProblem as problem:
+            self.notice.say("stop", str(problem), [("save elsewhere", self._save_elsewhere)])
+            return False
+        self.settings = with_recent(self.settings, path)
+        save_settings(self.settings, self._settings_path)
+        self.notice.hide()
+        return True
+
+    def _save_elsewhere(self) -> None:
+        self.save_as()
+
+    def _folder(self) -> str:
+        if self.session.path is not None:
+            return str(self.session.path.parent)
+        return str(Path.home())
+
+    def _may_leave(self) -> bool:
+        """Whether the project may be left: saved, thrown away on purpose, or not changed."""
+        self.commit_pending()
+        if not self.session.unsaved:
+            return True
+        box = QMessageBox(self)
+        box.setWindowTitle("Lumvak")
+        box.setText(f"“{self.session.project.name}” has changes that no file holds.")
+        save = box.addButton("Save", QMessageBox.ButtonRole.AcceptRole)
+        drop = box.addButton("Throw away", QMessageBox.ButtonRole.DestructiveRole)
+        box.addButton("Stay here", QMessageBox.ButtonRole.RejectRole)
+        box.exec()
+        if box.clickedButton() is save:
+            return self.save()
+        if box.clickedButton() is drop:
+            self.session.discard()
+            return True
+        return False
+
+    def offer(self, copies: Iterable[LeftOver]) -> None:
+        """Offer work that an earlier window left unsaved, one after the other."""
+        waiting = list(copies)
+        if not waiting:
+            return
+        copy, rest = waiting[0], waiting[1:]
+        when = time.strftime("%d %B, %H:%M", time.localtime(copy.time))
+
+        def bring_back() -> None:
+            if self._may_leave():
+                self.session.bring_back(copy)
+
+        def throw_away() -> None:
+            copy.drop()
+            self.offer(rest)
+
+        self.notice.say(
+            "warn",
+            f"Work on “{copy.project.name}” from {when} was never saved.",
+            [("bring it back", bring_back), ("throw it away", throw_away)],
+        )
+
+    def print_view(self) -> None:
+        """Print the window as it stands."""
+        printer = QPrinter(QPrinter.PrinterMode.HighResolution)
+        dialog = QPrintDialog(printer, self)
+        if dialog.exec() != QPrintDialog.DialogCode.Accepted:
+            return
+        from PyQt6.QtGui import QPainter
+
+        painter = QPainter(printer)
+        picture = self.grab()
+        room = painter.viewport()
+        size = picture.size().scaled(room.size(), Qt.AspectRatioMode.KeepAspectRatio)
+        painter.setViewport(room.x(), room.y(), size.width(), size.height())
+        painter.setWindow(picture.rect())
+        painter.drawPixmap(0, 0, picture)
+        painter.end()
+
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        data = event.mimeData() if event is not None else None
+        if event is not None and data is not None and data.hasUrls():
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        data = event.mimeData() if event is not None else None
+        if data is not None and data.urls():
+            self.open_path(Path(data.urls()[0].toLocalFile()))
+
+    def closeEvent(self, event: QCloseEvent | None) -> None:
+        if event is None:
+            return
+        if not self._may_leave():
+            event.ignore()
+            return
+        self.session.end()
+        if self._handbook is not None:
+            self._handbook.close()
+        event.accept()

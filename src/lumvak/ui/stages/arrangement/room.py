@@ -1,0 +1,238 @@
+"""Arrangement, the room: its shape and size, what is kept free, blocks of cells, the holder."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+from PyQt6.QtWidgets import QFileDialog, QPushButton, QVBoxLayout, QWidget
+
+from lumvak.core import units
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.units import COUNT, LENGTH_MM, QuantityError, parse, spell
+from lumvak.files.outline_file import load_outline
+from lumvak.files.problem import FileProblem
+from lumvak.ui.session import Session
+from lumvak.ui.widgets.choice import Choice
+from lumvak.ui.widgets.flow import flowing, scrolled
+from lumvak.ui.widgets.grid import Grid, GridColumn, Record
+from lumvak.ui.widgets.quantity_field import bound_choice, edit_or_why, small_field, try_edit
+from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.words import side_by_side, soft
+
+KINDS = (("none", "free"), ("box", "box"), ("outline", "outline"), ("round", "round"))
+
+
+ROWS = (("straight", "straight rows"), ("nested", "nested"))
+
+
+LYING = (("up", "standing"), ("along", "lying along"), ("across", "lying across"))
+
+
+AXIS_WORDS = {"up": "standing", "along": "lying along", "across": "lying across"}
+
+
+LISTS = (("free", "kept free"), ("blocks", "blocks of cells"), ("corners", "corners"),
+         ("holes", "holes"))  # fmt: skip
+
+
+DRAWINGS = "Drawings (*.dxf *.svg);;All files (*)"
+
+
+def _length(head: str, field: str) -> GridColumn:
+    return GridColumn(
+        head,
+        field,
+        lambda text, _: parse(text, LENGTH_MM),
+        lambda value, _: spell(value, LENGTH_MM),
+    )
+
+
+def _count(head: str, field: str) -> GridColumn:
+    return GridColumn(
+        head, field, lambda text, _: int(parse(text, COUNT)), lambda value, _: str(value)
+    )
+
+
+def _name(text: str, _: Record) -> str:
+    if not text:
+        raise QuantityError("a name is wanted, such as BMS or foam")
+    return text
+
+
+def _axis(text: str, _: Record) -> str:
+    for axis, words in AXIS_WORDS.items():
+        if text.lower() in (axis, words):
+            return axis
+    raise QuantityError(f"“{text}” is no direction; accepted: {', '.join(AXIS_WORDS.values())}")
+
+
+class RoomPanel(QWidget):
+    """Everything that is said of the room; every entry edits the project."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.kind = bound_choice(session, "arrangement.room.kind", KINDS, "Room")
+        self.rows = bound_choice(session, "arrangement.rows", ROWS, "Rows")
+        self.axis = bound_choice(session, "arrangement.axis", LYING, "Cells stand or lie")
+        self.fields = {
+            name: small_field(session, f"arrangement.{path}", label, units.LENGTH_MM,
+                              optional=name in ("height_mm", "pitch_mm"), width=58)
+            for name, path, label in (
+                ("length_mm", "room.length_mm", "length"),
+                ("width_mm", "room.width_mm", "width"),
+                ("diameter_mm", "room.diameter_mm", "diameter"),
+                ("height_mm", "room.height_mm", "height"),
+                ("wall_mm", "wall_mm", "free to the wall"),
+                ("pitch_mm", "pitch_mm", "holder's pitch"),
+            )
+        }  # fmt: skip
+        self.gap = small_field(session, "joints.gap_mm", "gap", units.LENGTH_MM, optional=False,
+                               width=52)  # fmt: skip
+        self.barrier = small_field(session, "arrangement.barrier_v", "barrier over", units.VOLTAGE,
+                                   optional=False, width=52)  # fmt: skip
+        self.load = QPushButton("outline from a drawing …")
+        self.load.setToolTip("A closed shape from a DXF or SVG file")
+        self.load.clicked.connect(self._ask_for_drawing)
+        self.draw = QPushButton("draw it")
+        self.draw.setToolTip(
+            "Click the corners on the drawing; the first once more closes it, Backspace takes one "
+            "back, Escape gives up"
+        )
+        self.which = Choice(LISTS, "Which list")
+        self.which.picked.connect(self._show_list)
+        self.lists = {
+            "free": Grid(
+                "Kept free",
+                (
+                    GridColumn("what", "name", _name, lambda value, _: str(value), wide=True),
+                    _length("x", "x_mm"), _length("y", "y_mm"), _length("length", "length_mm"),
+                    _length("width", "width_mm"),
+                ),
+                self._taker("arrangement.kept_free", "kept free"),
+                lambda: {"name": "BMS", "x_mm": 0.0, "y_mm": 0.0, "length_mm": 60.0,
+                         "width_mm": 20.0},
+                (1, 4),
+            ),
+            "blocks": Grid(
+                "Blocks of cells",
+                (
+                    _length("x", "x_mm"), _length("y", "y_mm"), _count("columns", "columns"),
+                    _count("rows", "rows"),
+                    GridColumn("cells", "axis", _axis, lambda value, _: AXIS_WORDS[value],
+                               tuple(AXIS_WORDS.values()), wide=True),
+                ),
+                self._taker("arrangement.blocks", "blocks of cells"),
+                lambda: {"x_mm": 0.0, "y_mm": 0.0, "columns": 3, "rows": 1, "axis": "up"},
+                (1, 4),
+            ),
+            "corners": Grid(
+                "Corners of the outline", (_length("x", "x_mm"), _length("y", "y_mm")),
+                self._take_corners, lambda: {"x_mm": 0.0, "y_mm": 0.0}, (1, 4),
+            ),
+            "holes": Grid(
+                "Holes",
+                (_length("x", "x_mm"), _length("y", "y_mm"), _length("diameter", "diameter_mm")),
+                self._taker("arrangement.room.holes", "holes"),
+                lambda: {"x_mm": 20.0, "y_mm": 20.0, "diameter_mm": 6.0},
+                (1, 4),
+            ),
+        }  # fmt: skip
+        self._lay_out()
+
+    def _lay_out(self) -> None:
+        inner = QWidget()
+        layout = QVBoxLayout(inner)
+        layout.setContentsMargins(THEME.px(12), 0, THEME.px(6), 0)
+        layout.setSpacing(THEME.px(6))
+        layout.addWidget(side_by_side(soft("room"), self.kind))
+        names = ("length_mm", "width_mm", "diameter_mm", "height_mm", "wall_mm")
+        layout.addWidget(
+            flowing(*(self.fields[name] for name in names), self.load, self.draw, gap=14)
+        )
+        layout.addWidget(self.rows)
+        layout.addWidget(self.axis)
+        layout.addWidget(flowing(self.gap, self.fields["pitch_mm"], self.barrier, gap=14))
+        layout.addWidget(self.which)
+        for grid in self.lists.values():
+            layout.addWidget(grid)
+        layout.addStretch(1)
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.addWidget(scrolled(inner))
+        self._show_list("free")
+
+    def _show_list(self, which: str) -> None:
+        self.which.show_value(which)
+        for name, grid in self.lists.items():
+            grid.setVisible(name == which)
+
+    def _taker(self, path: str, text: str) -> Callable[[list[Record]], str]:
+        def take(records: list[Record]) -> str:
+            return edit_or_why(self.session, {path: tuple(records)}, text)
+
+        return take
+
+    def _take_corners(self, records: list[Record]) -> str:
+        corners = tuple((item["x_mm"], item["y_mm"]) for item in records)
+        changes: dict[str, Any] = {"arrangement.room.outline": corners}
+        return edit_or_why(self.session, changes, "corners of the outline")
+
+    def show_evaluation(self, seen: Evaluation) -> None:
+        """Show the room of an evaluation."""
+        arrangement, room = seen.project.arrangement, seen.project.arrangement.room
+        self.kind.show_value(room.kind)
+        self.rows.show_value(arrangement.rows)
+        self.axis.show_value(arrangement.axis)
+        for name, field in self.fields.items():
+            source = room if hasattr(room, name) else arrangement
+            field.show_value(getattr(source, name), None)
+        shown = {
+            "length_mm": room.kind == "box",
+            "width_mm": room.kind == "box",
+            "diameter_mm": room.kind == "round",
+            "height_mm": room.kind != "none",
+            "wall_mm": room.kind != "none",
+        }
+        for name, visible in shown.items():
+            self.fields[name].setVisible(visible)
+        self.load.setVisible(room.kind == "outline")
+        self.draw.setVisible(room.kind == "outline")
+        self.gap.show_value(seen.project.joints.gap_mm, None)
+        self.gap.setEnabled(arrangement.pitch_mm is None)
+        self.barrier.show_value(arrangement.barrier_v, None)
+        offered = [item for item in LISTS if item[0] != "corners" or room.kind == "outline"]
+        self.which.offer(offered)
+        if self.which.value == "corners" and room.kind != "outline":
+            self._show_list("free")
+        self.lists["free"].show_records([item.model_dump() for item in arrangement.kept_free])
+        self.lists["blocks"].show_records([item.model_dump() for item in arrangement.blocks])
+        self.lists["corners"].show_records([{"x_mm": x, "y_mm": y} for x, y in room.outline])
+        self.lists["holes"].show_records([item.model_dump() for item in room.holes])
+
+    def _ask_for_drawing(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(self, "Outline from a drawing", "", DRAWINGS)
+        if name:
+            self.take_drawing(Path(name))
+
+    def take_drawing(self, path: Path) -> None:
+        """Take the outline of a drawing; what was left out, and what is wrong, is said."""
+        try:
+            found = load_outline(path)
+        except FileProblem as problem:
+            self.session.tell("stop", str(problem))
+            return
+        taken = try_edit(
+            self.session,
+            {
+                "arrangement.room.kind": "outline",
+                "arrangement.room.outline": found.corners,
+                "arrangement.room.cut_outs": found.cut_outs,
+                "arrangement.room.holes": tuple(item.model_dump() for item in found.holes),
+            },
+            "outline from a drawing",
+        )
+        if taken and found.ignored:
+            self.session.tell("warn", f"{path.name}: left out {', '.join(found.ignored)}.")

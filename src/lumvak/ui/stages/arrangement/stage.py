@@ -1,0 +1,420 @@
+"""Stage: arrangement. The pack in its room from above, ranked proposals, and work by hand."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+import numpy as np
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import (
+    QHBoxLayout,
+    QPushButton,
+    QSplitter,
+    QVBoxLayout,
+    QWidget,
+)
+
+from lumvak.core.arrangement.findings import barrier_for
+from lumvak.core.arrangement.layout import FACE_A, FACE_B, FACE_NAMES
+from lumvak.core.arrangement.moved_by_hand import (
+    moved,
+    nudged,
+    renumbered,
+    shifted,
+    swapped,
+    turned,
+)
+from lumvak.core.arrangement.proposals import Placed, Proposal
+from lumvak.core.document.arrangement import Spot
+from lumvak.core.document.edit import ProjectError
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.figures.finding import TOUCH_SAFE_V
+from lumvak.core.units import round_figures, say
+from lumvak.ui.pack_drawing.side import Drawn
+from lumvak.ui.pack_drawing.view import LayerChoice, PackView
+from lumvak.ui.session import Session
+from lumvak.ui.stages.arrangement.room import RoomPanel
+from lumvak.ui.widgets.choice import Choice
+from lumvak.ui.widgets.figure_label import FigureLabel
+from lumvak.ui.widgets.flow import flowing, scrolled
+from lumvak.ui.widgets.pages import Page, Stack, on_sheet
+from lumvak.ui.widgets.quantity_field import try_edit
+from lumvak.ui.widgets.tables import Column, LazyRows, Row, RowsTable
+from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.words import heading, soft
+
+SIDES = ((FACE_A, "side A"), (FACE_B, "side B"))
+
+
+COLUMNS = (
+    Column("path of the groups", left=True, stretch=True),
+    Column("least front", tip="Fewest cells side by side between two neighbours in series"),
+    Column("mean front", tip="Of the cells in parallel"),
+    Column("in line", tip="Share of the groups whose cells lie in one line"),
+    Column("between cans", tip="Most volts between cans side by side, full"),
+    Column("wires", tip="Series joints that a wire has to make"),
+    Column("size mm"),
+    Column("rank", tip="How the weights of methods 18 add up"),
+)
+
+
+BARRIERS = (
+    Column("cans side by side", left=True),
+    Column("between them"),
+    Column("barrier", left=True, stretch=True),
+)
+
+
+TAPS = (
+    Column("lead", left=True),
+    Column("at cell", left=True),
+    Column("on", left=True),
+    Column("when full", tip="Running total to expect before the plug goes in"),
+    Column("length"),
+)
+
+
+LISTS = (("ways", "proposals"), ("barriers", "barriers"), ("taps", "balance leads"))
+
+
+STEP_MM = 1.0
+
+
+class ArrangementStage(Page):
+    """The drawing and the room side by side; proposals below."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        self.chosen: frozenset[int] = frozenset()
+        self.layer = 0
+        self._ghost: tuple[float, float] | None = None
+        on_sheet(self)
+        self.side = Choice(SIDES, "Side")
+        self.layers = LayerChoice()
+        self.view = PackView("The pack from above")
+        self.view.movable = True
+        self.view.describe = self._describe
+        self.room = RoomPanel(session)
+        self.table = RowsTable(COLUMNS, "Proposals for the path")
+        self.barriers = RowsTable(BARRIERS, "Cans side by side that need a barrier")
+        self.taps = RowsTable(TAPS, "Balance leads")
+        self.list = Choice(LISTS, "Which list")
+        self.lists = Stack()
+        for table in (self.table, self.barriers, self.taps):
+            self.lists.addWidget(table)
+        self.state = soft("")
+        self.buttons = {
+            name: QPushButton(text)
+            for name, text in (
+                ("turn", "turn over"),
+                ("swap", "swap the two"),
+                ("renumber", "count from the other end"),
+                ("anew", "lay anew"),
+            )
+        }
+        self.labels = [
+            FigureLabel(session, key, name, strong=place == 0)
+            for place, (key, name) in enumerate(
+                (
+                    ("layout.length_mm", "length"),
+                    ("layout.width_mm", "width"),
+                    ("layout.height_mm", "height"),
+                    ("layout.mass_kg", "mass"),
+                    ("layout.centre_x_mm", "centre →"),
+                    ("layout.centre_y_mm", "↓"),
+                    ("layout.neighbour_v", "between cans"),
+                    ("layout.taps_m", "balance leads"),
+                )
+            )
+        ]
+        self._lay_out()
+        self._connect()
+
+    def _lay_out(self) -> None:
+        head = QHBoxLayout()
+        head.addWidget(heading("How do the cells lie?"))
+        head.addStretch(1)
+        head.addWidget(self.layers)
+        head.addWidget(self.side)
+        drawn = QWidget()
+        left = QVBoxLayout(drawn)
+        left.setContentsMargins(0, 0, THEME.px(8), 0)
+        left.setSpacing(THEME.px(2))
+        left.addWidget(self.view, 1)
+        self.view.setMinimumHeight(THEME.px(170))
+        left.addWidget(flowing(self.state, *self.buttons.values()))
+        self.split = QSplitter(Qt.Orientation.Horizontal)
+        self.split.setHandleWidth(1)
+        self.split.setChildrenCollapsible(False)
+        self.split.addWidget(drawn)
+        self.split.addWidget(self.room)
+        self.split.setSizes([THEME.px(470), THEME.px(310)])
+        self.split.setStretchFactor(0, 1)
+        under = QWidget()
+        lower = QVBoxLayout(under)
+        lower.setContentsMargins(0, THEME.px(2), 0, 0)
+        lower.setSpacing(THEME.px(4))
+        lower.addWidget(flowing(*self.labels))
+        lower.addWidget(self.list, 0, Qt.AlignmentFlag.AlignLeft)
+        lower.addWidget(self.lists, 1)
+        self.lists.setMinimumHeight(THEME.px(110))
+        self.halves = QSplitter(Qt.Orientation.Vertical)
+        self.halves.setHandleWidth(THEME.px(3))
+        self.halves.setChildrenCollapsible(False)
+        self.halves.addWidget(self.split)
+        self.halves.addWidget(under)
+        self.halves.setSizes([THEME.px(300), THEME.px(220)])
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(THEME.px(24), THEME.px(12), THEME.px(12), THEME.px(6))
+        outer.setSpacing(THEME.px(6))
+        outer.addLayout(head)
+        outer.addWidget(scrolled(self.halves), 1)
+
+    def _connect(self) -> None:
+        self.side.picked.connect(self._show_side)
+        self.layers.picked.connect(self._show_layer)
+        self.view.cell_clicked.connect(self._choose)
+        self.view.nothing_clicked.connect(lambda: self._take_chosen(frozenset()))
+        self.view.cells_dragged.connect(self._drag)
+        self.view.block_dragged.connect(self._drag_block)
+        self.view.stepped.connect(self._step)
+        self.list.picked.connect(self._show_list)
+        self.room.draw.clicked.connect(self._begin_outline)
+        self.view.outline_drawn.connect(self._take_outline)
+        self.barriers.picked.connect(lambda pair: self._take_chosen(frozenset(pair)))
+        self.table.picked.connect(self._pick)
+        self.buttons["turn"].clicked.connect(
+            lambda: self._by_hand(lambda: turned(self._placing, self.chosen), "turned cells")
+        )
+        self.buttons["swap"].clicked.connect(
+            lambda: self._by_hand(
+                lambda: swapped(self._placing, min(self.chosen), max(self.chosen)), "swapped cells"
+            )
+        )
+        self.buttons["renumber"].clicked.connect(
+            lambda: self._by_hand(lambda: renumbered(self._placing), "numbers of the groups")
+        )
+        self.buttons["anew"].clicked.connect(
+            lambda: try_edit(self.session, {"arrangement.spots": ()}, "cells laid anew")
+        )
+
+    @property
+    def _placing(self) -> Placed:
+        return self.session.evaluation.table.placing
+
+    # What is shown.
+
+    def show_evaluation(self, seen: Evaluation) -> None:
+        """Show the arrangement of an evaluation."""
+        self._ghost = None
+        layout = seen.table.layout
+        self.chosen = frozenset(cell for cell in self.chosen if cell < len(layout))
+        self.layer = self.layers.show_layers(layout, self.layer)
+        self.room.show_evaluation(seen)
+        for label in self.labels:
+            label.show_figure()
+        self._draw(seen)
+        self._list(seen)
+
+    def _draw(self, seen: Evaluation) -> None:
+        table, arrangement = seen.table, seen.project.arrangement
+        placing = table.placing
+        layout = placing.layout
+        if self._ghost is not None:
+            layout = shifted(layout, self.chosen, *self._ghost)
+        self.view.show_drawn(
+            Drawn(
+                layout=layout,
+                side=self.side.value,
+                layer=self.layer,
+                room=placing.shape,
+                kept_free=tuple(
+                    (item.name, item.x_mm, item.y_mm, item.length_mm, item.width_mm)
+                    for item in arrangement.kept_free
+                ),
+                flaws=placing.flaws,
+                barriers=seen.barriers.pairs if self._ghost is None else seen.barriers.pairs[:0],
+                chosen_cells=self.chosen,
+                taps=seen.taps.terminal,
+            )
+        )
+        many = len(self.chosen)
+        if many:
+            self.state.setText(f"{many} {'cell' if many == 1 else 'cells'} in hand")
+        elif placing.short:
+            self.state.setText(placing.short)
+        elif placing.by_hand:
+            self.state.setText("placed by hand")
+        else:
+            self.state.setText("click cells, Shift for more; drag them")
+        self.buttons["turn"].setVisible(many > 0)
+        self.buttons["swap"].setVisible(many == 2)
+        self.buttons["anew"].setVisible(bool(arrangement.spots))
+
+    def _list(self, seen: Evaluation) -> None:
+        placing = seen.table.placing
+        full = seen.choice.cell.voltage_full_v
+        chosen = placing.chosen.key if placing.chosen is not None else ""
+        self.table.show_rows(
+            [
+                self._row(item, item.key == chosen, full, place == 0)
+                for place, item in enumerate(placing.proposals)
+            ]
+        )
+
+        self.list.offer(
+            [
+                ("ways", "proposals"),
+                ("barriers", f"barriers ({len(seen.barriers.pairs)})"),
+                ("taps", "balance leads"),
+            ]
+        )
+        layout = seen.table.layout
+        order = np.argsort(-seen.barriers.volts, kind="stable")
+        self.barriers.show_rows(
+            LazyRows(len(order), lambda place: self._barrier(seen, order, place))
+        )
+        self.taps.show_rows(
+            [
+                Row(
+                    (
+                        str(level),
+                        layout.name[terminal // 2],
+                        FACE_NAMES[layout.face[terminal]],
+                        say(level * full, "V"),
+                        say(length, "mm"),
+                    ),
+                    key=level,
+                )
+                for level, (terminal, length) in enumerate(
+                    zip(seen.taps.terminal.tolist(), seen.taps.length_mm.tolist(), strict=True)
+                )
+            ]
+        )
+
+    def _barrier(self, seen: Evaluation, order: Any, place: int) -> Row:
+        table = seen.table
+        one, other = (int(cell) for cell in seen.barriers.pairs[order[place]])
+        volts = float(seen.barriers.volts[order[place]])
+        name = table.layout.name
+        return Row(
+            (f"{name[one]} and {name[other]}", say(volts, "V"), barrier_for(volts)),
+            value=(one, other),
+            key=(one, other),
+            marks={1: "amber"} if volts > TOUCH_SAFE_V else {},
+        )
+
+    def _row(self, item: Proposal, chosen: bool, full_v: float, best: bool) -> Row:
+        length, width, height = (round(side) for side in item.layout.size_mm)
+        parallel = item.layout.parallel
+        return Row(
+            (
+                item.name,
+                f"{item.least_front} of {parallel}",
+                round_figures(item.mean_front),
+                say(item.straight, "%"),
+                say(item.groups_apart * full_v, "V"),
+                str(item.wired),
+                f"{length} × {width} × {height}",
+                f"{item.score:.2f}",
+            ),
+            value=item.key,
+            chosen=chosen,
+            proposed=best,
+        )
+
+    def _describe(self, kind: str, number: int) -> str:
+        seen = self.session.evaluation
+        layout = seen.table.layout
+        if kind != "cell":
+            return ""
+        full = seen.choice.cell.voltage_full_v
+        group = int(layout.group[number])
+        text = (
+            f"{layout.name[number]}, group {group + 1}: "
+            f"{say(group * full, 'V')} to {say((group + 1) * full, 'V')} when full"
+        )
+        near = [volts for pair, volts in zip(seen.barriers.pairs, seen.barriers.volts, strict=True)
+                if number in pair]  # fmt: skip
+        if near:
+            text += f"; {say(max(near), 'V')} to a can beside it: {barrier_for(max(near))}"
+        return text
+
+    # What is done.
+
+    def _show_side(self, side: int) -> None:
+        self.side.show_value(side)
+        self._draw(self.session.evaluation)
+
+    def _show_layer(self, layer: int) -> None:
+        self.layer = layer
+        self.layers.show_value(layer)
+        self._draw(self.session.evaluation)
+
+    def _show_list(self, which: str) -> None:
+        self.list.show_value(which)
+        self.lists.setCurrentIndex([key for key, _ in LISTS].index(which))
+
+    def _begin_outline(self) -> None:
+        self.view.begin_sketch()
+        self.session.tell("note", "Click the corners; the first once more closes the outline.")
+
+    def _take_outline(self, corners: tuple[tuple[float, float], ...]) -> None:
+        """A drawn outline begins at its own corner, as an imported one does."""
+        left, top = min(x for x, _ in corners), min(y for _, y in corners)
+        moved_to = tuple((x - left, y - top) for x, y in corners)
+        changes = {"arrangement.room.outline": moved_to, "arrangement.room.cut_outs": ()}
+        try_edit(self.session, changes, "drawn outline")
+
+    def _choose(self, cell: int, more: bool) -> None:
+        self._take_chosen(self.chosen ^ {cell} if more else frozenset({cell}))
+
+    def _take_chosen(self, cells: frozenset[int]) -> None:
+        self.chosen = cells
+        self._draw(self.session.evaluation)
+
+    def _by_hand(self, change: Callable[[], tuple[Spot, ...]], text: str) -> None:
+        """Make a change by hand; one that cannot be is said and changes nothing."""
+        try:
+            spots = change()
+        except ProjectError as error:
+            self._ghost = None
+            self.session.tell("warn", f"{error}.")
+            self._draw(self.session.evaluation)
+            return
+        self._ghost = None
+        try_edit(
+            self.session,
+            {"arrangement.spots": tuple(item.model_dump() for item in spots)},
+            text,
+        )
+
+    def _drag(self, dx_mm: float, dy_mm: float, done: bool) -> None:
+        if not self.chosen:
+            return
+        if done:
+            self._by_hand(lambda: moved(self._placing, self.chosen, dx_mm, dy_mm), "moved cells")
+            return
+        self._ghost = (dx_mm, dy_mm)
+        self._draw(self.session.evaluation)
+
+    def _step(self, across: float, down: float) -> None:
+        """An arrow key moves what is in hand by a millimetre, without snapping."""
+        if not self.chosen:
+            return
+        self._by_hand(
+            lambda: nudged(self._placing, self.chosen, across * STEP_MM, down * STEP_MM),
+            "moved cells",
+        )
+
+    def _drag_block(self, number: int, dx_mm: float, dy_mm: float, done: bool) -> None:
+        if not done:
+            return
+        blocks = [item.model_dump() for item in self.session.project.arrangement.kept_free]
+        blocks[number]["x_mm"] = float(round(blocks[number]["x_mm"] + dx_mm))
+        blocks[number]["y_mm"] = float(round(blocks[number]["y_mm"] + dy_mm))
+        try_edit(self.session, {"arrangement.kept_free": tuple(blocks)}, "kept free")
+
+    def _pick(self, key: Any) -> None:
+        try_edit(self.session, {"arrangement.way": key, "arrangement.spots": ()}, "proposal")

@@ -1,0 +1,303 @@
+"""The sheet of one cell: every field with its origin and fallback, its curve, a checklist."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pyqtgraph as pg
+from PyQt6.QtCore import QRectF, Qt
+from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
+
+from lumvak.core.catalogue.cells import Cell, Chemistry
+from lumvak.core.cells.cell_sheet import (
+    BY_NAME,
+    FIELDS,
+    ORIGINS,
+    CellProblem,
+    Check,
+    changed,
+    field_text,
+    field_value,
+    origin_of,
+    own_curve,
+    parse_points,
+    sheet_checklist,
+    with_partner,
+)
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.sizing.cells_at_work import curves
+from lumvak.core.units import FRACTION, VOLTAGE, QuantityError, parse, say, spell
+from lumvak.files.own_parts import merged
+from lumvak.files.problem import FileProblem
+from lumvak.ui.session import Session
+from lumvak.ui.widgets.choice import Choice
+from lumvak.ui.widgets.flow import scrolled
+from lumvak.ui.widgets.grid import Grid, GridColumn, Record
+from lumvak.ui.widgets.marks import draw_mark
+from lumvak.ui.widgets.plots import axis, legend_look, round_range, show_range, still_plot
+from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.words import heading, soft
+
+MOST_CURVES = 4
+
+
+STYLES = (Qt.PenStyle.SolidLine, Qt.PenStyle.DashLine, Qt.PenStyle.DashDotLine,
+          Qt.PenStyle.DotLine)  # fmt: skip
+
+
+ROLES = ("copper", "verdigris", "ink", "amber")
+
+
+class Checklist(QWidget):
+    """What a data sheet should say: a disc where it does, a triangle where it does not."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._checks: tuple[Check, ...] = ()
+
+    def show_checks(self, checks: tuple[Check, ...]) -> None:
+        """Show these checks."""
+        self._checks = checks
+        self.setAccessibleName(
+            "; ".join(f"{item.text}: {'said' if item.said else 'not said'}" for item in checks)
+        )
+        self.setMinimumHeight(THEME.px(19 * len(checks)))
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        font = THEME.font("note", table=True)
+        painter.setFont(font)
+        for place, item in enumerate(self._checks):
+            top = THEME.px(19 * place)
+            draw_mark(
+                painter, THEME.px(8), top + THEME.px(9), "fine" if item.said else "warn",
+                THEME.px(4),
+            )  # fmt: skip
+            painter.setPen(THEME.colour("soft" if item.said else "ink"))
+            rect = QRectF(THEME.px(20), top, self.width() - THEME.px(20), THEME.px(19))
+            text = QFontMetrics(font).elidedText(
+                item.text, Qt.TextElideMode.ElideRight, int(rect.width())
+            )
+            painter.drawText(rect, Qt.AlignmentFlag.AlignVCenter, text)
+
+
+class CellSheet(QWidget):
+    """Fields at the left; the curve and, in turn, the checklist or its points at the right."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self._cell: Cell | None = None
+        self._own = False
+        self._kept: list[str] = []
+        self.title, self.about = heading(""), soft("")
+        self.fields = Grid(
+            "Data of the cell",
+            (
+                GridColumn("field", "label", _fixed, lambda value, _: value, editable=False,
+                           left=True),
+                GridColumn("value", "text", self._read, lambda value, _: value, self._words,
+                           left=False),
+                GridColumn("from", "origin", self._read_origin, lambda value, _: value, ORIGINS),
+                GridColumn("instead", "fallback", _fixed, lambda value, _: value,
+                           wide=True, editable=False),
+            ),
+            self._take,
+            dict,
+            (4, 40),
+            fixed=True,
+        )  # fmt: skip
+        self.points = Grid(
+            "Rest voltage by points",
+            (
+                GridColumn("charge", "charge", lambda text, _: parse(text, FRACTION),
+                           lambda value, _: spell(value, FRACTION)),
+                GridColumn("rest", "volts", lambda text, _: parse(text, VOLTAGE),
+                           lambda value, _: spell(value, VOLTAGE)),
+            ),
+            self._take_points,
+            lambda: {"charge": 0.5, "volts": 3.6},
+            (3, 40),
+            _pasted_points,
+        )  # fmt: skip
+        self.points.setToolTip("Paste lines of charge and volts, such as 50 % 3.65 V")
+        self.checklist = Checklist()
+        self.which = Choice((("check", "checklist"), ("points", "points")), "Beside the curve")
+        self.keep = QPushButton("keep the curve")
+        self.keep.setToolTip(f"Keep this curve to compare with others, up to {MOST_CURVES}")
+        self.drop = QPushButton("drop kept")
+        self.plot = still_plot("cell, V", "charge, %", 46)
+        self.plot.setMinimumHeight(THEME.px(126))
+        self.legend = self.plot.addLegend(offset=(8, -6), verSpacing=-6, **legend_look())
+        self._lay_out()
+        self.which.picked.connect(self._turn)
+        self.keep.clicked.connect(self._keep)
+        self.drop.clicked.connect(self._drop)
+
+    def _lay_out(self) -> None:
+        left, right = QVBoxLayout(), QVBoxLayout()
+        left.setSpacing(THEME.px(4))
+        right.setSpacing(THEME.px(2))
+        head = QHBoxLayout()
+        head.addWidget(self.title)
+        head.addWidget(self.about, 1)
+        left.addLayout(head)
+        left.addWidget(self.fields, 1)
+        row = QHBoxLayout()
+        row.addWidget(self.which)
+        row.addStretch(1)
+        row.addWidget(self.keep)
+        row.addWidget(self.drop)
+        right.addLayout(row)
+        right.addWidget(self.plot, 3)
+        self.below = QStackedWidget()
+        self.below.addWidget(self.checklist)
+        self.below.addWidget(self.points)
+        right.addWidget(self.below, 2)
+        side = QWidget()
+        side.setLayout(right)
+        right.setContentsMargins(0, 0, 0, 0)
+        sides = QHBoxLayout(self)
+        sides.setContentsMargins(THEME.px(24), THEME.px(6), THEME.px(12), THEME.px(6))
+        sides.setSpacing(THEME.px(16))
+        sides.addLayout(left, 5)
+        sides.addWidget(scrolled(side), 4)
+
+    def show_cell(self, seen: Evaluation, name: str, own: bool) -> None:
+        """Show the cell ``name``; one that is not the builder's own cannot be typed into."""
+        cell = seen.catalogue.cells[name]
+        self._cell, self._own = cell, own
+        self.title.setText(cell.name)
+        self.about.setText(
+            "my own; type into it" if own else "a sample; duplicate it to change it"
+            if cell.sample else "from a file; duplicate it to change it"
+        )  # fmt: skip
+        self.fields.set_locked(not own)
+        self.points.set_locked(not own)
+        self.fields.show_records(
+            [
+                {
+                    "name": field.name,
+                    "label": field.label,
+                    "text": field_text(field, cell),
+                    "origin": origin_of(cell, field.name),
+                    "fallback": field.fallback(cell)
+                    if field.fallback is not None and not field_text(field, cell)
+                    else "",
+                }
+                for field in FIELDS
+            ],
+            cell.id,
+        )
+        self.points.show_records(
+            [
+                {"charge": charge, "volts": volts}
+                for charge, volts in seen.catalogue.chemistry_of(cell).curve
+            ],
+            cell.chemistry,
+        )
+        self.checklist.show_checks(sheet_checklist(cell))
+        self._draw(seen)
+
+    def _draw(self, seen: Evaluation) -> None:
+        assert self._cell is not None
+        rows = {cell.id: place for place, cell in enumerate(seen.hand.table.cells)}
+        shown = [self._cell.id, *(name for name in self._kept if name != self._cell.id)]
+        names = [name for name in shown if name in rows][:MOST_CURVES]
+        self.plot.clear()
+        low, high, load = 10.0, 0.0, 0.0
+        for place, name in enumerate(names):
+            charge, rest, loaded, load = curves(seen.hand, rows[name])
+            pen = pg.mkPen(THEME.colour(ROLES[place]), width=2, style=STYLES[place])
+            thin = pg.mkPen(THEME.colour(ROLES[place]), width=1, style=STYLES[place])
+            self.plot.plot(charge * 100.0, rest, pen=pen, name=seen.catalogue.cells[name].name)
+            self.plot.plot(charge * 100.0, loaded, pen=thin)
+            inner = charge >= 0.05
+            low = min(low, float(rest.min()), float(loaded[inner].min()))
+            high = max(high, float(rest.max()))
+        show_range(self.plot, (0.0, 100.0), round_range(low, high))
+        self.plot.getViewBox().invertX(True)
+        axis(self.plot, "bottom", f"charge, %; thick at rest, thin at {say(load, 'A')} a cell")
+        self.drop.setVisible(bool(self._kept))
+
+    def _keep(self) -> None:
+        if self._cell is not None and self._cell.id not in self._kept:
+            self._kept = [*self._kept, self._cell.id][-(MOST_CURVES - 1) :]
+            self._draw(self.session.evaluation)
+
+    def _drop(self) -> None:
+        self._kept = []
+        self._draw(self.session.evaluation)
+
+    def _turn(self, which: str) -> None:
+        self.which.show_value(which)
+        self.below.setCurrentIndex(1 if which == "points" else 0)
+
+    # What is typed.
+
+    def _words(self, record: Record) -> list[str]:
+        if record["name"] == "chemistry":
+            return sorted(self.session.evaluation.catalogue.chemistries)
+        return list(BY_NAME[record["name"]].words)
+
+    def _read(self, text: str, record: Record) -> Any:
+        field = BY_NAME[record["name"]]
+        value = field_value(field, text)
+        return {"text": text, "value": value}
+
+    @staticmethod
+    def _read_origin(text: str, record: Record) -> str:
+        if text not in ORIGINS:
+            raise QuantityError(f"“{text}” was given; accepted: {', '.join(ORIGINS)}")
+        if not record["text"]:
+            raise QuantityError(f"{record['label']} is left out; enter a value first")
+        return text
+
+    def _take(self, records: list[Record]) -> str:
+        assert self._cell is not None
+        cell = self._cell
+        for record in records:
+            name = record["name"]
+            if "value" in record:
+                origin = record["origin"] if record["origin"] in ORIGINS else "data sheet"
+                return self._change(cell, name, record["value"], origin)
+            if record["origin"] in ORIGINS and record["origin"] != origin_of(cell, name):
+                return self._change(cell, name, getattr(cell, name), record["origin"])
+        return ""
+
+    def _change(self, cell: Cell, name: str, value: Any, origin: str) -> str:
+        chemistries = self.session.evaluation.catalogue.chemistries
+        if name == "chemistry" and value not in chemistries:
+            return f"“{value}” is not known; accepted: {', '.join(chemistries)}"
+        try:
+            fresh = changed(cell, with_partner(cell, name, value), origin)
+            self.session.edit_own(merged(self.session.own, (fresh,)), f"{cell.name}, {name}")
+        except (CellProblem, FileProblem) as problem:
+            return str(problem)
+        return ""
+
+    def _take_points(self, records: list[Record]) -> str:
+        assert self._cell is not None
+        cell = self._cell
+        chemistry: Chemistry = self.session.evaluation.catalogue.chemistry_of(cell)
+        try:
+            curve = own_curve(
+                chemistry, cell, [(item["charge"], item["volts"]) for item in records]
+            )
+            fresh = changed(cell, {"chemistry": curve.id})
+            self.session.edit_own(
+                merged(self.session.own, (fresh,), (curve,)), f"{cell.name}, curve"
+            )
+        except (CellProblem, FileProblem) as problem:
+            return str(problem)
+        return ""
+
+
+def _fixed(text: str, _: Record) -> Any:
+    raise QuantityError("this cannot be typed into")
+
+
+def _pasted_points(text: str) -> list[Record]:
+    return [{"charge": charge, "volts": volts} for charge, volts in parse_points(text)]

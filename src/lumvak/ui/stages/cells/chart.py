@@ -1,0 +1,276 @@
+"""The chart of packs: two measures of the builder's choice, the edge marked, brushed by hand."""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+import numpy as np
+import pyqtgraph as pg
+from PyQt6.QtCore import QPointF, QRectF, pyqtSignal
+from PyQt6.QtGui import QColor
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QSizePolicy, QVBoxLayout
+
+from lumvak.core.catalogue.cells import FAMILY_NAMES
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.sizing.all_packs import AXES, Field, field_of, undominated
+from lumvak.core.units import say
+from lumvak.ui.session import Session
+from lumvak.ui.widgets.pages import Page
+from lumvak.ui.widgets.plots import axis, round_range, show_range
+from lumvak.ui.widgets.quantity_field import try_edit
+from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.words import soft
+
+SHAPES = {"cobalt": "o", "phosphate": "s", "titanate": "t1", "sodium": "d"}
+
+
+BY_LOG = ("mass", "cost", "volume", "runtime")
+
+
+SCALES = {"%": 100.0}
+
+
+UNIT_WORDS = {"money": ""}
+
+
+class _Axis(pg.AxisItem):  # type: ignore[misc]
+    """An axis that may be logarithmic, with ticks at 1, 2 and 5 of each decade."""
+
+    by_log = False
+
+    def tickValues(self, low: float, high: float, size: float) -> Any:
+        if not self.by_log:
+            return super().tickValues(low, high, size)
+        decades = range(math.floor(low), math.ceil(high) + 1)
+        ticks = [power + math.log10(step) for power in decades for step in (1.0, 2.0, 5.0)]
+        return [(1.0, [tick for tick in ticks if low <= tick <= high])]
+
+    def tickStrings(self, values: Any, scale: float, spacing: float) -> Any:
+        if not self.by_log:
+            return super().tickStrings(values, scale, spacing)
+        return [f"{10.0**value:.12g}" for value in values]
+
+
+class _Box(pg.ViewBox):  # type: ignore[misc]
+    """A view in which a drag draws a rectangle and a click picks a place."""
+
+    brushed = pyqtSignal(QRectF)
+    clicked = pyqtSignal(QPointF)
+
+    def __init__(self) -> None:
+        super().__init__(enableMenu=False)
+        self.setMouseEnabled(False, False)
+
+    def mouseDragEvent(self, event: Any, axis: Any = None) -> None:
+        event.accept()
+        start, stop = (
+            self.mapSceneToView(event.buttonDownScenePos()),
+            self.mapSceneToView(event.scenePos()),
+        )
+        self.brushed.emit(QRectF(start, stop).normalized())
+
+    def mouseClickEvent(self, event: Any) -> None:
+        event.accept()
+        self.clicked.emit(self.mapSceneToView(event.scenePos()))
+
+
+class ChartView(Page):
+    """Every pack that serves, with up to half as many cells again as needed.
+
+    ``brushed`` tells the field and the places in it that lie in the rectangle drawn.
+    """
+
+    brushed = pyqtSignal(object, object)
+    unbrushed = pyqtSignal()
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        self._field: Field | None = None
+        self._reach = np.zeros(0, dtype=np.intp)
+        self._rect: QRectF | None = None
+        self._dressed = ("", "")
+        self.box = _Box()
+        self.plot = pg.PlotWidget(
+            background=THEME.colour("sheet"),
+            viewBox=self.box,
+            axisItems={side: _Axis(side) for side in ("left", "bottom")},
+        )
+        self.plot.setMenuEnabled(False)
+        self.plot.hideButtons()
+        self.plot.disableAutoRange()
+        self.plot.setAccessibleName("Chart of packs")
+        self.plot.getAxis("left").setWidth(THEME.px(52))
+        self.plot.getPlotItem().setContentsMargins(0, THEME.px(8), THEME.px(6), THEME.px(4))
+        self.across, self.up = self._axis_box("mass"), self._axis_box("cost")
+        self.front = self.plot.plot(pen=pg.mkPen(THEME.colour("copper"), width=1.2))
+        self.dots: dict[tuple[str, bool], Any] = {}
+        for family, shape in SHAPES.items():
+            for edge in (False, True):
+                item = pg.ScatterPlotItem(
+                    symbol=shape,
+                    size=THEME.px(10 if edge else 6),
+                    pen=pg.mkPen(THEME.colour("copper" if edge else "verdigris"), width=1.2),
+                    brush=pg.mkBrush(THEME.colour("copper_wash" if edge else "verdigris_wash")),
+                )
+                self.plot.addItem(item)
+                self.dots[family, edge] = item
+        self.in_hand = pg.ScatterPlotItem(
+            symbol="o", size=THEME.px(17), pen=pg.mkPen(THEME.colour("ink"), width=2), brush=None
+        )
+        self.plot.addItem(self.in_hand)
+        self.band = pg.QtWidgets.QGraphicsRectItem()
+        self.band.setPen(pg.mkPen(THEME.colour("verdigris"), width=1))
+        tint = QColor(THEME.colour("verdigris"))
+        tint.setAlpha(34)
+        self.band.setBrush(pg.mkBrush(tint))
+        self.plot.addItem(self.band, ignoreBounds=True)
+        self.band.hide()
+        self.told = soft("")
+        self.told.setFont(THEME.font("note", table=True))
+        self.told.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), 0)
+        outer.setSpacing(THEME.px(2))
+        head = QHBoxLayout()
+        head.setSpacing(THEME.px(8))
+        for widget in (soft("across"), self.across, soft("up"), self.up):
+            head.addWidget(widget)
+        head.addWidget(self.told, 1)
+        outer.addLayout(head)
+        outer.addWidget(self.plot, 1)
+        self.box.brushed.connect(self._brush)
+        self.box.clicked.connect(self._click)
+
+    def _axis_box(self, key: str) -> QComboBox:
+        box = QComboBox()
+        box.setAccessibleName("Measure")
+        for name, made in AXES.items():
+            box.addItem(made.name, name)
+        box.setCurrentIndex(box.findData(key))
+        box.currentIndexChanged.connect(lambda _: self._change_axes())
+        return box
+
+    def _change_axes(self) -> None:
+        self.drop_brush()
+        self.unbrushed.emit()
+        self._draw()
+
+    def show_evaluation(self, seen: Evaluation) -> None:
+        """Work out the field of an evaluation and draw it."""
+        hand = seen.hand
+        self._field = field_of(hand.table, hand.demand, hand.terms, hand.pack)
+        self._reach = self._field.within_reach()
+        self._draw()
+        if self._rect is not None:
+            self._tell_brush()
+
+    def _values(self, which: QComboBox, places: np.ndarray | None = None) -> np.ndarray:
+        """Places on an axis of the packs shown, or of ``places`` of the field."""
+        assert self._field is not None
+        key = which.currentData()
+        values = self._field.measures[key][self._reach if places is None else places]
+        if key in BY_LOG:
+            return np.log10(np.maximum(values, 1e-6))
+        return np.asarray(values * SCALES.get(AXES[key].unit, 1.0))
+
+    def _draw(self) -> None:
+        if self._field is None:
+            return
+        seen, field = self.session.evaluation, self._field
+        x, y = self._values(self.across), self._values(self.up)
+        measures = [AXES[box.currentData()] for box in (self.across, self.up)]
+        edge = undominated(x, y, (measures[0].more, measures[1].more))
+        self._dress_axes()
+        families = np.array(
+            [seen.catalogue.chemistry_of(cell).family for cell in seen.hand.table.cells]
+        )
+        family = families[field.rows[self._reach]]
+        for (name, on_edge), item in self.dots.items():
+            here = (family == name) & (edge == on_edge)
+            item.setData(x[here], y[here])
+        order = np.argsort(x[edge], kind="stable")
+        self.front.setData(x[edge][order], y[edge][order])
+        choice = seen.choice
+        mine = (
+            (field.rows == choice.row)
+            & (field.series == choice.series)
+            & (field.parallel == choice.parallel)
+        )
+        self.in_hand.setData(self._values(self.across, mine), self._values(self.up, mine))
+        if len(x):
+            show_range(self.plot, self._range(self.across, x), self._range(self.up, y))
+        words = ", ".join(
+            f"{mark} {FAMILY_NAMES[name]}"
+            for name, mark in (("cobalt", "●"), ("phosphate", "■"), ("titanate", "▲"),
+                               ("sodium", "◆"))
+            if np.any(family == name)
+        )  # fmt: skip
+        self.told.setText(
+            f"{len(x)} of {len(field)}; {words}; copper: unbeaten"
+            if len(x)
+            else f"none of {len(field)} packs serves"
+        )
+        self.told.setToolTip(self.told.text())
+
+    def _dress_axes(self) -> None:
+        """Name the axes, where other measures are shown than before."""
+        shown = (self.across.currentData(), self.up.currentData())
+        if shown == self._dressed:
+            return
+        self._dressed = shown
+        for side, key in zip(("bottom", "left"), shown, strict=True):
+            measure = AXES[key]
+            self.plot.getAxis(side).by_log = key in BY_LOG
+            self.plot.getAxis(side).picture = None
+            unit = UNIT_WORDS.get(measure.unit, measure.unit)
+            axis(self.plot, side, f"{measure.name}, {unit}" if unit else measure.name)
+
+    def _range(self, which: QComboBox, values: np.ndarray) -> tuple[float, float]:
+        """A range that stands still while values creep: round, or twentieths of a decade."""
+        low, high = float(values.min()), float(values.max())
+        if which.currentData() in BY_LOG:
+            return math.floor(low * 20.0 - 0.5) / 20.0, math.ceil(high * 20.0 + 0.5) / 20.0
+        return round_range(low, high)
+
+    def _inside(self, rect: QRectF) -> np.ndarray:
+        x, y = self._values(self.across), self._values(self.up)
+        inside = (x >= rect.left()) & (x <= rect.right()) & (y >= rect.top()) & (y <= rect.bottom())
+        return self._reach[inside]
+
+    def _brush(self, rect: QRectF) -> None:
+        self._rect = rect
+        self.band.setRect(rect)
+        self.band.show()
+        self._tell_brush()
+
+    def _tell_brush(self) -> None:
+        if self._rect is not None and self._field is not None:
+            self.brushed.emit(self._field, self._inside(self._rect))
+
+    def drop_brush(self) -> None:
+        """Forget the rectangle."""
+        self._rect = None
+        self.band.hide()
+
+    def _click(self, place: QPointF) -> None:
+        """Take the nearest pack in hand; a click into the open drops the rectangle."""
+        if self._field is None or not len(self._reach):
+            return
+        x, y = self._values(self.across), self._values(self.up)
+        wide, high = self.box.viewPixelSize()
+        gap = np.hypot((x - place.x()) / wide, (y - place.y()) / high)
+        near = int(np.argmin(gap))
+        if gap[near] > THEME.px(14):
+            if self._rect is not None:
+                self.drop_brush()
+                self.unbrushed.emit()
+            return
+        at = int(self._reach[near])
+        cell = self.session.evaluation.hand.table.cells[int(self._field.rows[at])]
+        series, parallel = int(self._field.series[at]), int(self._field.parallel[at])
+        try_edit(
+            self.session,
+            {"pack.cell": cell.id, "pack.series": series, "pack.parallel": parallel},
+            f"{say(series, '')}S{parallel}P of {cell.id}",
+        )

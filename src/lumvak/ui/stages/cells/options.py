@@ -1,0 +1,340 @@
+"""The options that serve, ranked, with the rules, limits and questions that belong to them."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+
+from lumvak.core import units
+from lumvak.core.document.pack import MOST_BESIDE
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.sizing.all_packs import Field
+from lumvak.core.sizing.options import Options, Refusal, family_name
+from lumvak.core.units import round_figures, say, say_hours
+from lumvak.ui.session import Session
+from lumvak.ui.stages.cells.why_not import AskRow
+from lumvak.ui.widgets.choice import Choice
+from lumvak.ui.widgets.flow import flowing
+from lumvak.ui.widgets.quantity_field import bound_choice, small_field, try_edit
+from lumvak.ui.widgets.tables import Column, LazyRows, Row, RowsTable
+from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.words import heading
+
+RANKINGS = (
+    ("balance", "balance"),
+    ("lightest", "lightest"),
+    ("cheapest", "cheapest"),
+    ("coolest", "coolest"),
+    ("smallest", "smallest"),
+)
+
+
+ORIGINS = (("any", "any"), ("new", "new"), ("reclaimed", "reclaimed"))
+
+
+COLUMNS = (
+    Column("cell", left=True, stretch=True),
+    Column("pack", left=True, sample="20S20P"),
+    Column("set by", left=True, tip="The need that asks for the most cells in parallel"),
+    Column("V full"),
+    Column("nominal", tip="Nominal volts"),
+    Column("empty", tip="Volts when empty"),
+    Column("Ah"),
+    Column("Wh"),
+    Column("cells"),
+    Column("kg", tip="Cells only"),
+    Column("cost", tip="Cells only"),
+    Column("A/cell"),
+    Column("room", tip="Headroom of the cells over the continuous current"),
+    Column("runs"),
+)
+
+
+COLUMN_FIGURES = (
+    "pack.parallel", "pack.parallel", "pack.parallel", "pack.voltage_full_v",
+    "pack.voltage_nominal_v", "pack.voltage_empty_v", "pack.capacity_ah", "pack.energy_wh",
+    "pack.cell_count", "pack.mass_kg", "pack.cost", "pack.current_per_cell_a", "pack.headroom",
+    "pack.runtime_h",
+)  # fmt: skip
+
+
+THIN = 0.10
+
+
+MOST_BRUSHED = 300
+
+
+SHORT_NEEDS = {
+    "capacity": "run time",
+    "continuous": "current",
+    "peak": "peak",
+    "charge": "charge",
+    "sag": "sag",
+    "temperature": "warmth",
+}
+
+
+NO_YES = ((False, "all"), (True, "on hand only"))
+
+
+class OptionsTable(QWidget):
+    """A head with the ranking, one row of rules, limits or a question, and the table."""
+
+    unbrushed = pyqtSignal()
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self._state: tuple[Any, ...] = ()
+        self._brush: tuple[Field, Any] | None = None
+        self.table = RowsTable(COLUMNS, "Options that serve")
+        self.ranking = bound_choice(session, "pack.ranking", RANKINGS, "Ranked by")
+        self.count = heading("")
+        self.refused = QPushButton("show the refused")
+        self.refused.setCheckable(True)
+        self.all = QPushButton("show all")
+        self.all.setToolTip("Drop the rectangle drawn on the chart")
+        self.all.hide()
+        self.auto = QPushButton("follow it")
+        self.auto.setToolTip("Let the pack in hand be whatever ranks first, now and later")
+        self.keep = QPushButton("keep beside")
+        self.keep.setToolTip(f"Set the pack in hand beside others, up to {MOST_BESIDE}")
+        self._make_rows()
+        self._lay_out()
+        self.show_row(0)
+        self.table.picked.connect(self.pick)
+        self.table.cell_clicked.connect(lambda _, place: session.explain(COLUMN_FIGURES[place]))
+        self.refused.toggled.connect(lambda _: self._fill(self.session.evaluation, force=True))
+        self.all.clicked.connect(self._drop_brush)
+        self.keep.clicked.connect(self._keep)
+        self.auto.clicked.connect(
+            lambda: try_edit(
+                session,
+                {"pack.cell": None, "pack.series": None, "pack.parallel": None},
+                "follow the ranking",
+            )
+        )
+
+    def _make_rows(self) -> None:
+        session = self.session
+        self.fields = {
+            "series": small_field(session, "pack.series", "series", units.COUNT),
+            "parallel": small_field(session, "pack.parallel", "parallel", units.COUNT),
+            "end_charge": small_field(
+                session, "pack.end_charge", "down to", units.FRACTION, optional=False
+            ),
+            "derating": small_field(
+                session, "pack.derating", "of rating", units.FRACTION, optional=False
+            ),
+        }
+        self.fields["end_charge"].setToolTip("The stop voltage is held down to this charge")
+        self.fields["derating"].setToolTip("Share of the continuous rating that is counted on")
+        self.limits = {
+            "most_mass_kg": small_field(session, "pack.most_mass_kg", "at most", units.MASS),
+            "most_cost": small_field(session, "pack.most_cost", "cost at most", units.MONEY),
+        }
+        self.origin = bound_choice(session, "pack.origin", ORIGINS, "Cells")
+        self.drawer_only = bound_choice(session, "pack.drawer_only", NO_YES, "From the drawer")
+        self.drawer_only.setToolTip("What is on hand is entered in the library of cells")
+        self.ask = AskRow(session)
+        self.rows = (
+            flowing(*self.fields.values(), gap=8),
+            flowing(*self.limits.values(), self.origin, self.drawer_only),
+            self.ask,
+        )
+        self.which = Choice(((0, "rules"), (1, "limits"), (2, "why not?")), "Rules and limits")
+        self.which.picked.connect(self.show_row)
+
+    def _lay_out(self) -> None:
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(THEME.px(24), THEME.px(6), THEME.px(12), THEME.px(6))
+        outer.setSpacing(THEME.px(4))
+        outer.addWidget(
+            flowing(self.count, self.ranking, self.auto, self.all, self.refused, self.keep, gap=12)
+        )
+        row = QHBoxLayout()
+        row.setSpacing(THEME.px(12))
+        row.addWidget(self.which, 0, Qt.AlignmentFlag.AlignTop)
+        for place in self.rows:
+            row.addWidget(place, 1)
+        outer.addLayout(row)
+        outer.addWidget(self.ask.answer)
+        outer.addWidget(self.table, 1)
+
+    def show_row(self, place: int) -> None:
+        """Show the rules (0), the limits (1) or the question (2)."""
+        self.which.show_value(place)
+        for at, row in enumerate(self.rows):
+            row.setVisible(at == place)
+        self.ask.answer.setVisible(place == 2 and bool(self.ask.answer_text.text()))
+
+    def show_evaluation(self, seen: Evaluation) -> None:
+        """Show rules, limits and options of an evaluation."""
+        pack = seen.project.pack
+        self.ranking.show_value(pack.ranking)
+        self.fields["series"].show_value(pack.series, seen.figures["pack.series"])
+        self.fields["parallel"].show_value(pack.parallel, seen.figures["pack.parallel"])
+        for name in ("end_charge", "derating"):
+            self.fields[name].show_value(getattr(pack, name), None)
+        for name, field in self.limits.items():
+            field.show_value(getattr(pack, name), None)
+        self.origin.show_value(pack.origin)
+        self.drawer_only.show_value(pack.drawer_only)
+        limits = (pack.most_mass_kg, pack.most_cost) != (None, None)
+        active = limits or pack.origin != "any" or pack.drawer_only
+        self.which.offer(((0, "rules"), (1, "limits •" if active else "limits"), (2, "why not?")))
+        self.auto.setEnabled((pack.cell, pack.series, pack.parallel) != (None, None, None))
+        self.ask.show_evaluation(seen)
+        self._fill(seen)
+
+    # What the chart selects.
+
+    def brush(self, field: Field, places: Any) -> None:
+        """Show only these packs of the field; called anew with each evaluation."""
+        fresh = self._brush is None
+        self._brush = field, places
+        self._fill(self.session.evaluation, force=fresh)
+
+    def unbrush(self) -> None:
+        """Show all options again."""
+        if self._brush is not None:
+            self._brush = None
+            self._fill(self.session.evaluation, force=True)
+
+    def _drop_brush(self) -> None:
+        self.unbrush()
+        self.unbrushed.emit()
+
+    def _shown(self, seen: Evaluation) -> Options:
+        if self._brush is None:
+            return seen.options
+        field, places = self._brush
+        return seen.hand.as_options(
+            field.rows[places], field.series[places], field.parallel[places]
+        )
+
+    # The table.
+
+    def _fill(self, seen: Evaluation, force: bool = False) -> None:
+        options = self._shown(seen)
+        brushed = self._brush is not None
+        self.refused.setVisible(not brushed)
+        self.auto.setVisible(not brushed)
+        self.all.setVisible(brushed)
+        self.refused.setText(
+            "hide the refused"
+            if self.refused.isChecked()
+            else f"show {len(seen.options.refused)} refused"
+        )
+        words = "in the rectangle" if brushed else "serve"
+        self.count.setText(f"{len(options)} options {words}" if len(options) else "Nothing serves")
+        chosen = (seen.choice.cell.id, seen.choice.series, seen.choice.parallel)
+        count = min(len(options), MOST_BRUSHED) if brushed else len(options)
+        head = [] if brushed or seen.choice.index is not None else [_own_row(seen)]
+        tail = seen.options.refused if self.refused.isChecked() and not brushed else ()
+
+        def make(place: int) -> Row:
+            if place < len(head):
+                return head[place]
+            place -= len(head)
+            if place < count:
+                return option_row(options, place, chosen)
+            return _refused_row(seen, tail[place - count])
+
+        at = 0 if head else options.find(*chosen)
+        rows = LazyRows(
+            len(head) + count + len(tail), make, -1 if at is None or at >= max(count, 1) else at
+        )
+        self.table.show_rows(rows)
+        state = (chosen, seen.project.pack.ranking, len(options))
+        if state != self._state or force:
+            self._state = state
+            if not force:
+                self.table.show_chosen()
+
+    def pick(self, value: Any) -> None:
+        """Take a pack in hand; one that was refused is asked about."""
+        if isinstance(value, tuple):
+            cell, series, parallel = value
+            try_edit(
+                self.session,
+                {"pack.cell": cell, "pack.series": series, "pack.parallel": parallel},
+                f"{series}S{parallel}P of {cell}",
+            )
+            return
+        self.ask_about(value.cell or value.chemistry, value.series or None, None)
+
+    def ask_about(self, wanted: str, series: int | None, parallel: int | None) -> None:
+        """Ask why a cell, chemistry or count is not offered."""
+        self.show_row(2)
+        self.ask.ask(wanted, series, parallel)
+        self.show_row(2)
+
+    def _keep(self) -> None:
+        seen = self.session.evaluation
+        kept = seen.project.pack.beside
+        fresh = {
+            "cell": seen.choice.cell.id,
+            "series": seen.choice.series,
+            "parallel": seen.choice.parallel,
+        }
+        held = [item.model_dump() for item in kept]
+        if fresh in held:
+            self.session.tell("note", "This pack is kept beside already.")
+        elif len(held) >= MOST_BESIDE:
+            self.session.tell("note", f"{MOST_BESIDE} packs are kept already; drop one first.")
+        else:
+            try_edit(self.session, {"pack.beside": (*held, fresh)}, "keep beside")
+
+
+def _own_row(seen: Evaluation) -> Row:
+    """The pack in hand where it is none of the options: asked for all the same."""
+    choice = seen.choice
+    one = seen.hand.one(choice.row, choice.series, choice.parallel)
+    return option_row(one, 0, (choice.cell.id, choice.series, choice.parallel), refused=True)
+
+
+def _refused_row(seen: Evaluation, item: Refusal) -> Row:
+    return Row(
+        (
+            family_name(seen.catalogue, item.chemistry) if item.chemistry else "",
+            f"{item.series}S" if item.series else "",
+            item.reason,
+        ),
+        value=item,
+        faded=True,
+        span=2,
+    )
+
+
+def option_row(
+    options: Options, place: int, chosen: tuple[str, int, int], refused: bool = False
+) -> Row:
+    """An option as a row of the table."""
+    cell = options.cell(place)
+    series, parallel = int(options.series[place]), int(options.parallel[place])
+    headroom = float(options.headroom[place])
+    value = (cell.id, series, parallel)
+    return Row(
+        (
+            cell.name,
+            f"{series}S{parallel}P",
+            "refused" if refused else SHORT_NEEDS[options.binding[place]],
+            round_figures(series * cell.voltage_full_v),
+            round_figures(series * cell.voltage_nominal_v),
+            round_figures(series * cell.voltage_empty_v),
+            round_figures(float(options.capacity_ah[place])),
+            round_figures(float(options.energy_wh[place])),
+            str(series * parallel),
+            round_figures(float(options.mass_kg[place])),
+            f"{float(options.cost[place]):.0f}",
+            round_figures(float(options.current_a[place]) / parallel),
+            say(headroom, "%"),
+            say_hours(float(options.runtime_h[place])),
+        ),
+        value=value,
+        chosen=value == chosen,
+        marks={2: "crimson"} if refused else {12: "amber"} if headroom < THIN else {},
+    )

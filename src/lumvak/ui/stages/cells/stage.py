@@ -1,0 +1,158 @@
+"""Stage: cells and count. The ladder of counts, the chart, packs side by side, the library."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QScrollArea, QSplitter, QVBoxLayout, QWidget
+
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.sizing.series_ladder import Rung
+from lumvak.ui.session import Session
+from lumvak.ui.stages.cells.ladder import LadderView
+from lumvak.ui.stages.cells.options import OptionsTable
+from lumvak.ui.widgets.pages import Page, Stack, StageHead, on_sheet
+from lumvak.ui.widgets.theme import THEME
+
+if TYPE_CHECKING:
+    from lumvak.ui.stages.cells.chart import ChartView
+    from lumvak.ui.stages.cells.library import LibraryView
+    from lumvak.ui.stages.cells.side_by_side import BesideView
+
+VIEWS = (
+    ("counts", "counts"),
+    ("chart", "chart"),
+    ("beside", "side by side"),
+    ("library", "library"),
+)
+
+
+TITLES = {
+    "counts": ("How many in series?", "from empty to full, dotted where the load cannot use it"),
+    "chart": ("Which pack?", "drag a rectangle, and the table shows what is in it"),
+    "beside": ("Side by side", ""),
+    "library": ("Which cells?", "what each would do for this need, and its data"),
+}
+
+
+class CellsStage(Page):
+    """One of several views above, the table of options below; picking one updates everything."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        on_sheet(self)
+        self.head = StageHead(VIEWS, "View of the options")
+        self.view = self.head.view
+        self.ladder = LadderView()
+        self.options = OptionsTable(session)
+        self.table = self.options.table
+        self.beside: BesideView | None = None
+        self.chart: ChartView | None = None
+        self.library: LibraryView | None = None
+        self._lay_out()
+        self.view.picked.connect(self.show_view)
+        self.ladder.picked.connect(self._pick_rung)
+        self.show_view("counts")
+
+    def _lay_out(self) -> None:
+        rungs = QScrollArea()
+        rungs.setWidgetResizable(True)
+        rungs.setWidget(self.ladder)
+        rungs.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        counts = QWidget()
+        inner = QVBoxLayout(counts)
+        inner.setContentsMargins(THEME.px(24), 0, THEME.px(12), 0)
+        inner.addWidget(rungs)
+        self.above = Stack()
+        self.above.addWidget(counts)
+        self.split = QSplitter(Qt.Orientation.Vertical)
+        self.split.setHandleWidth(1)
+        self.split.setChildrenCollapsible(False)
+        self.split.addWidget(self.above)
+        self.split.addWidget(self.options)
+        self.split.setSizes([THEME.px(216), THEME.px(330)])
+        self.pages = Stack()
+        self.pages.addWidget(self.split)
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(THEME.px(4))
+        outer.addWidget(self.head)
+        outer.addWidget(self.pages, 1)
+
+    def _chart(self) -> ChartView:
+        """The chart, made when it is first asked for: the plotting library takes a while."""
+        if self.chart is None:
+            from lumvak.ui.stages.cells.chart import ChartView
+
+            self.chart = ChartView(self.session)
+            self.above.addWidget(self.chart)
+            self.chart.brushed.connect(self.options.brush)
+            self.chart.unbrushed.connect(self.options.unbrush)
+            self.options.unbrushed.connect(self.chart.drop_brush)
+        return self.chart
+
+    def _library(self) -> LibraryView:
+        """The library, made when it is first asked for."""
+        if self.library is None:
+            from lumvak.ui.stages.cells.library import LibraryView
+
+            self.library = LibraryView(self.session)
+            self.pages.addWidget(self.library)
+        return self.library
+
+    def _beside(self) -> BesideView:
+        """The packs side by side, made when they are first asked for."""
+        if self.beside is None:
+            from lumvak.ui.stages.cells.side_by_side import BesideView
+
+            self.beside = BesideView(self.session)
+            self.pages.addWidget(self.beside)
+        return self.beside
+
+    def show_view(self, view: str) -> None:
+        """Turn to one of the views."""
+        self.view.show_value(view)
+        self.head.say(*TITLES[view])
+        tall = min(THEME.px(290 if view == "chart" else 216), self.height() // 2)
+        self.split.setSizes([tall, max(self.split.height() - tall, 1)])
+        if view == "chart":
+            self.above.setCurrentWidget(self._chart())
+        elif view == "counts":
+            self.above.setCurrentIndex(0)
+            if self.chart is not None:
+                self.chart.drop_brush()
+            self.options.unbrush()
+        if view == "library":
+            self.pages.setCurrentWidget(self._library())
+        else:
+            self.pages.setCurrentWidget(self._beside() if view == "beside" else self.split)
+        self.show_evaluation(self.session.evaluation)
+
+    def show_evaluation(self, seen: Evaluation) -> None:
+        """Show what is in view of an evaluation."""
+        if self.view.value == "beside":
+            self._beside().show_evaluation(seen)
+            return
+        if self.view.value == "library":
+            self._library().show_evaluation(seen)
+            return
+        if self.view.value == "chart":
+            self._chart().show_evaluation(seen)
+        else:
+            self.ladder.show_evaluation(seen)
+        self.options.show_evaluation(seen)
+
+    def _pick_rung(self, rung: Rung) -> None:
+        options = self.session.evaluation.options
+        catalogue = self.session.evaluation.catalogue
+        family = catalogue.chemistries[rung.chemistry].family
+        for place in range(len(options)):
+            cell = options.cell(place)
+            if (
+                catalogue.chemistry_of(cell).family == family
+                and options.series[place] == rung.series
+            ):
+                self.options.pick((cell.id, rung.series, int(options.parallel[place])))
+                return
+        self.options.ask_about(rung.chemistry, rung.series, None)

@@ -1,0 +1,137 @@
+"""Why not this one? A cell or chemistry and counts to ask about, and the answer."""
+
+from __future__ import annotations
+
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QLineEdit, QPushButton, QWidget
+
+from lumvak.core.catalogue.cells import FAMILY_NAMES
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.sizing.why_not import Answer, typical_row, why_not
+from lumvak.core.units import COUNT, QuantityError, parse
+from lumvak.ui.session import Session
+from lumvak.ui.widgets.flow import Flow
+from lumvak.ui.widgets.marks import DrawnMark
+from lumvak.ui.widgets.quantity_field import try_edit
+from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.words import soft
+
+
+class AskRow(QWidget):
+    """The question in one row; ``answer`` is a line to be placed below it."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self._answer: Answer | None = None
+        self.cell = QComboBox()
+        self.cell.setAccessibleName("Cell or chemistry to ask about")
+        self.series, self.parallel = QLineEdit(), QLineEdit()
+        for edit, name in ((self.series, "In series"), (self.parallel, "In parallel")):
+            edit.setAccessibleName(f"{name}, to ask about")
+            edit.setPlaceholderText("best")
+            edit.setFixedWidth(THEME.px(48))
+            edit.returnPressed.connect(self._ask)
+        self.button = QPushButton("ask")
+        self.button.clicked.connect(self._ask)
+        flow = Flow(self, 8)
+        for widget in (
+            self.cell, self.series, soft("in series"), self.parallel, soft("in parallel"),
+            self.button,
+        ):  # fmt: skip
+            flow.addWidget(widget)
+        self.answer = QWidget()
+        self.mark = DrawnMark()
+        self.answer_text = QLabel()
+        self.answer_text.setWordWrap(True)
+        self.answer_text.setFont(THEME.font("note"))
+        self.take = QPushButton("take it")
+        self.take.clicked.connect(lambda: self._take(cured=True))
+        self.anyway = QPushButton("take it all the same")
+        self.anyway.clicked.connect(lambda: self._take(cured=False))
+        line = QHBoxLayout(self.answer)
+        line.setContentsMargins(0, 0, 0, 0)
+        line.addWidget(self.mark)
+        line.addWidget(self.answer_text, 1)
+        line.addWidget(self.take)
+        line.addWidget(self.anyway)
+        self.answer.hide()
+
+    def show_evaluation(self, seen: Evaluation) -> None:
+        """Offer the cells at hand, and answer the standing question anew."""
+        items = [(f"any {name}", family) for family, name in FAMILY_NAMES.items()]
+        items += [(cell.name, cell.id) for cell in seen.hand.table.cells]
+        if items != [(self.cell.itemText(at), self.cell.itemData(at))
+                     for at in range(self.cell.count())]:  # fmt: skip
+            chosen = self.cell.currentData()
+            self.cell.clear()
+            for text, value in items:
+                self.cell.addItem(text, value)
+            self.cell.setCurrentIndex(max(0, self.cell.findData(chosen)))
+        if self._answer is not None and self.answer.isVisible():
+            self._ask()
+
+    def ask(self, wanted: str, series: int | None, parallel: int | None) -> None:
+        """Ask about a cell, chemistry or family; a count left open takes the best for it."""
+        seen = self.session.evaluation
+        if wanted in seen.catalogue.chemistries:
+            row = typical_row(seen.hand, seen.options, wanted)
+            wanted = seen.hand.table.cells[row].id if row is not None else wanted
+        self.cell.setCurrentIndex(max(0, self.cell.findData(wanted)))
+        self.series.setText("" if series is None else str(series))
+        self.parallel.setText("" if parallel is None else str(parallel))
+        self._ask()
+
+    def _ask(self) -> None:
+        seen = self.session.evaluation
+        try:
+            series, parallel = (self._count(edit) for edit in (self.series, self.parallel))
+        except QuantityError as error:
+            self._answer = None
+            self._show("stop", str(error))
+            return
+        row = typical_row(seen.hand, seen.options, str(self.cell.currentData()))
+        if row is None:
+            self._answer = None
+            self._show("note", "no cell of this chemistry is in the catalogue")
+            return
+        answer = why_not(seen.hand, row, series, parallel)
+        self._answer = answer
+        if not answer.failed:
+            place = seen.options.find(*answer.pack)
+            rank = f" It ranks {place + 1} of {len(seen.options)}." if place is not None else ""
+            self._show("fine", f"{answer.text}.{rank}", "take it")
+            return
+        take = ""
+        if answer.cure is not None:
+            take = f"take {answer.cure[1]}S{answer.cure[2]}P"
+        change = answer.change[:1].upper() + answer.change[1:]
+        self._show("stop", f"{answer.text}. {change}.", take)
+
+    @staticmethod
+    def _count(edit: QLineEdit) -> int | None:
+        text = edit.text().strip()
+        if not text:
+            return None
+        count = int(parse(text, COUNT))
+        if not 1 <= count <= 300:
+            raise QuantityError(f"{count} was given; accepted: 1 to 300, or nothing for the best")
+        return count
+
+    def _show(self, severity: str, text: str, take: str = "") -> None:
+        self.mark.show_severity(severity)
+        self.answer_text.setText(text)
+        self.take.setText(take)
+        self.take.setVisible(bool(take))
+        self.anyway.setVisible(self._answer is not None and bool(self._answer.failed))
+        self.answer.setVisible(True)
+
+    def _take(self, cured: bool) -> None:
+        if self._answer is None:
+            return
+        cure = self._answer.cure if cured else None
+        cell, series, parallel = cure or self._answer.pack
+        try_edit(
+            self.session,
+            {"pack.cell": cell, "pack.series": series, "pack.parallel": parallel},
+            f"{series}S{parallel}P of {cell}",
+        )

@@ -1,0 +1,14 @@
+"""The joints in one line."""
+
+from __future__ import annotations
+
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.joints.candidates import layers_name
+
+
+def joints_answer(seen: Evaluation) -> str:
+    """What the build line says of the stage."""
+    if not seen.series.setting.joints:
+        return "no series joint"
+    chosen = seen.series.chosen
+    return f"{chosen.part.name}, {layers_name(chosen.layers)}"

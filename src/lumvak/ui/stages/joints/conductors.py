@@ -1,0 +1,452 @@
+"""Conductors: strip, sheet or busbar for the series and the group joints, judged."""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
+from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import (
+    QGridLayout,
+    QHBoxLayout,
+    QPushButton,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from lumvak.core import units
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.joints.candidates import Candidate, layers_name
+from lumvak.core.joints.joint_figures import JointResult
+from lumvak.core.units import round_figures, say
+from lumvak.ui.session import Session
+from lumvak.ui.stages.joints.rise_plot import RisePlot
+from lumvak.ui.widgets.choice import Choice
+from lumvak.ui.widgets.figure_label import FigureLabel
+from lumvak.ui.widgets.pages import Page
+from lumvak.ui.widgets.quantity_field import QuantityField, bound_choice, try_edit
+from lumvak.ui.widgets.tables import Column, Row, RowsTable
+from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.words import heading, soft
+
+ROLES = (("series", "series joints"), ("group", "group joints"))
+
+
+SCHOOLS = (("temperature", "temperature"), ("rule", "rule"), ("loss", "loss"))
+
+
+TAKE_OFFS = (("end", "one end"), ("middle", "middle"), ("spread", "every cell"))
+
+
+MILLI = "mΩ"
+
+
+COLUMNS = (
+    Column("conductor", left=True, stretch=True),
+    Column("layers"),
+    Column("strips", tip="Side by side in one joint"),
+    Column(MILLI),
+    Column("mV"),
+    Column("W", tip="Heat in one joint at the continuous current"),
+    Column("rise K", tip="Over the cell, at the continuous current"),
+    Column("by temperature", tip="Pack current it carries at the rise allowed"),
+    Column("by rule", tip="Pack current it carries by amps per mm²"),
+    Column("by loss", tip="Pack current it carries at the drop allowed"),
+)
+
+
+SCHOOL_COLUMN = {"temperature": 7, "rule": 8, "loss": 9}
+
+
+COLUMN_FIGURES = (
+    "thickness_mm", "layers", "strips", "resistance_ohm", "drop_mv", "loss_w", "rise_k",
+    "limit_temperature_a", "limit_rule_a", "limit_loss_a",
+)  # fmt: skip
+
+
+MOST_DRAWN = 10
+
+
+RULES = ((5.0, "cautious"), (20.0, "bold"))
+
+
+class JointDrawing(QWidget):
+    """The joint from above, to scale: two groups and the strips across, or one group along."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._result: JointResult | None = None
+        self.setMinimumSize(THEME.px(170), THEME.px(120))
+
+    def show_result(self, result: JointResult, gap_mm: float, take_off: str, school: str) -> None:
+        """Draw this joint."""
+        self._result, self._gap, self._take_off = result, gap_mm, take_off
+        chosen = result.chosen
+        self._bursts = not chosen.carries(result.setting, school)
+        self.setAccessibleName(f"{result.setting.role} joint of {chosen.strips} × {chosen.name}")
+        self.update()
+
+    def sizeHint(self) -> QSize:
+        return QSize(THEME.px(230), THEME.px(128))
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        if self._result is None:
+            return
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        setting, chosen, cell = self._result.setting, self._result.chosen, self._result.setting.cell
+        across, along = cell.footprint_mm
+        shown = min(setting.parallel, MOST_DRAWN)
+        groups = 2 if setting.role == "series" and setting.joints else 1
+        pitch_x, pitch_y = across + self._gap, along + self._gap
+        room = QRectF(0, 0, self.width(), self.height() - THEME.px(36))
+        scale = min(room.width() / (shown * pitch_x), room.height() / (groups * pitch_y))
+        scale = min(scale, THEME.px(96) / max(pitch_x, pitch_y))
+        board = QRectF(0, 0, shown * pitch_x * scale, groups * pitch_y * scale)
+        board.moveCenter(room.center())
+
+        def centre(group: int, place: float) -> QPointF:
+            return QPointF(
+                board.left() + (place + 0.5) * pitch_x * scale,
+                board.top() + (group + 0.5) * pitch_y * scale,
+            )
+
+        painter.setPen(QPen(THEME.colour("soft"), 1.2))
+        painter.setBrush(THEME.colour("paper"))
+        for group in range(groups):
+            for place in range(shown):
+                box = QRectF(0, 0, across * scale, along * scale)
+                box.moveCenter(centre(group, place))
+                if cell.diameter_mm is not None:
+                    painter.drawEllipse(box)
+                else:
+                    painter.drawRect(box)
+        fill = QColor(THEME.colour("copper_wash"))
+        fill.setAlphaF(0.8)
+        painter.setPen(QPen(THEME.colour("crimson" if self._bursts else "copper"), 1.4))
+        painter.setBrush(fill)
+        overhang = min(THEME.px(6), pitch_y * scale / 4)
+        width = chosen.width_mm * scale
+        if groups == 2:
+            strips = min(chosen.strips, shown)
+            width = min(width, board.width() / strips - 2)
+            top, bottom = centre(0, 0).y() - overhang, centre(1, 0).y() + overhang
+            for strip in range(strips):
+                x = centre(0, (strip + 0.5) * shown / strips - 0.5).x()
+                self._stack(painter, QRectF(x - width / 2, top, width, bottom - top))
+        elif setting.role == "group" and shown > 1:
+            first, last = centre(0, 0), centre(0, shown - 1)
+            self._stack(
+                painter,
+                QRectF(
+                    first.x() - overhang,
+                    first.y() - width / 2,
+                    last.x() - first.x() + 2 * overhang,
+                    width,
+                ),
+            )
+            painter.setBrush(THEME.colour("copper"))
+            leaving = {
+                "end": [0.0],
+                "middle": [(shown - 1) / 2],
+                "spread": list(map(float, range(shown))),
+            }
+            for spot in leaving[self._take_off]:
+                painter.drawEllipse(centre(0, spot), THEME.px(5), THEME.px(5))
+        self._caption(painter, shown, groups)
+
+    def _stack(self, painter: QPainter, box: QRectF) -> None:
+        """One strip, its layers shifted a little so that they can be counted."""
+        assert self._result is not None
+        for layer in range(self._result.chosen.layers):
+            shift = layer * THEME.px(2)
+            painter.drawRect(box.translated(shift, shift))
+
+    def _caption(self, painter: QPainter, shown: int, groups: int) -> None:
+        assert self._result is not None
+        setting, chosen = self._result.setting, self._result.chosen
+        what = f"{groups} groups of {setting.parallel}" if groups == 2 else "one group"
+        if setting.role == "group" and setting.parallel > 1:
+            what = f"end group of {setting.parallel}, dot: main lead"
+        elif setting.role == "group":
+            what = "one cell in parallel: nothing to join"
+        cut = f", {shown} drawn" if shown < setting.parallel else ""
+        painter.setPen(THEME.colour("soft"))
+        painter.setFont(THEME.font("note", table=True))
+        painter.drawText(
+            QRectF(0, self.height() - THEME.px(35), self.width(), THEME.px(35)),
+            Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap,
+            f"{what}{cut}; {say(chosen.width_mm, 'mm')} wide, {layers_name(chosen.layers)}",
+        )
+
+
+class ConductorsView(Page):
+    """What is in force, drawn and in figures; below it every candidate."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        self._plot: RisePlot | None = None
+        self._state: tuple[Any, ...] = ()
+        self.role = Choice(ROLES, "Which joints")
+        self.role.picked.connect(self._show_role)
+        self.drawing = JointDrawing()
+        self.picture = QStackedWidget()
+        self.picture.addWidget(self.drawing)
+        self.picture.setMaximumHeight(THEME.px(176))
+        self.view = Choice((("drawn", "drawn"), ("rise", "rise")), "Picture of the joint")
+        self.view.picked.connect(self._show_view)
+        self.table = RowsTable(COLUMNS, "Candidates for the joints")
+        self.proposal = soft("", wrap=True)
+        self.follow = QPushButton("take the recommended")
+        self.follow.clicked.connect(lambda: self._set(part=None, width_mm=None, layers=None))
+        self.refused = QPushButton("show those that cannot be joined")
+        self.refused.setCheckable(True)
+        self.refused.toggled.connect(lambda _: self.show_evaluation(session.evaluation))
+        self.school = bound_choice(session, "joints.school", SCHOOLS, "School in force")
+        self.take_off = Choice(TAKE_OFFS, "Main lead leaves from")
+        self.take_off.picked.connect(self._set_take_off)
+        self.rule_presets = [QPushButton(name) for _, name in RULES]
+        for button, (value, _) in zip(self.rule_presets, RULES, strict=True):
+            button.clicked.connect(
+                lambda _, v=value: try_edit(session, {"joints.rule_a_per_mm2": v})
+            )
+        self.fields = {
+            "rise_limit_k": self._field("joints.rise_limit_k", "Rise allowed", units.KELVIN),
+            "rule_a_per_mm2": self._field("joints.rule_a_per_mm2", "Rule", units.CURRENT_DENSITY),
+            "loss_mv": self._field("joints.loss_mv", "Drop allowed", units.MILLIVOLT),
+            "gap_mm": self._field("joints.gap_mm", "Gap of cells", units.LENGTH_MM),
+            "welder_limit_mm": self._field(
+                "joints.welder_limit_mm", "Welder joins", units.LENGTH_MM
+            ),
+        }
+        self.strip_fields: dict[str, dict[str, QuantityField]] = {
+            role: {
+                "layers": self._field(f"joints.{role}.layers", "Layers", units.COUNT, True),
+                "strips": self._field(f"joints.{role}.strips", "Strips", units.COUNT, True),
+                "width_mm": self._field(f"joints.{role}.width_mm", "Width", units.LENGTH_MM, True),
+            }
+            for role, _ in ROLES
+        }
+        self.labels = [
+            FigureLabel(session, "", name, strong=place == 0)
+            for place, name in enumerate(("carries", "joint", "drop", "heat", "all", "rise"))
+        ]
+        self._lay_out()
+        self.table.picked.connect(self._pick)
+        self.table.cell_clicked.connect(
+            lambda _, place: session.explain(f"joints.{self.role.value}.{COLUMN_FIGURES[place]}")
+        )
+
+    def _field(
+        self, path: str, label: str, kind: units.Kind, optional: bool = False
+    ) -> QuantityField:
+        field = QuantityField(self.session, path, label, kind, optional=optional, width=70)
+        layout = field.layout()
+        if isinstance(layout, QGridLayout):
+            layout.setColumnMinimumWidth(0, THEME.px(82))
+        field.note.hide()
+        return field
+
+    def _lay_out(self) -> None:
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
+        outer.setSpacing(THEME.px(6))
+        head = QHBoxLayout()
+        head.addWidget(self.role)
+        head.addWidget(soft("as if the current were shared evenly; on the table it is solved"))
+        head.addStretch(1)
+        outer.addLayout(head)
+        middle = QHBoxLayout()
+        middle.setSpacing(THEME.px(20))
+        pictured = QVBoxLayout()
+        pictured.setSpacing(THEME.px(2))
+        pictured.addWidget(self.view)
+        pictured.addWidget(self.picture, 1)
+        middle.addLayout(pictured, 3)
+        strip = QVBoxLayout()
+        strip.setSpacing(THEME.px(4))
+        for fields in self.strip_fields.values():
+            for field in fields.values():
+                strip.addWidget(field)
+        strip.addWidget(self.fields["gap_mm"])
+        strip.addWidget(self.fields["welder_limit_mm"])
+        strip.addStretch(1)
+        middle.addLayout(strip, 2)
+        middle.addLayout(self._rules(), 3)
+        outer.addLayout(middle)
+        facts = QHBoxLayout()
+        facts.setSpacing(THEME.px(10))
+        for label in self.labels:
+            facts.addWidget(label)
+        facts.addStretch(1)
+        outer.addLayout(facts)
+        title = QHBoxLayout()
+        title.addWidget(heading("Candidates"))
+        title.addStretch(1)
+        title.addWidget(self.follow)
+        title.addWidget(self.refused)
+        outer.addLayout(title)
+        outer.addWidget(self.proposal)
+        outer.addWidget(self.table, 1)
+
+    def _rules(self) -> QVBoxLayout:
+        rules = QVBoxLayout()
+        rules.setSpacing(THEME.px(4))
+        rules.addWidget(soft("What a strip carries, by"))
+        rules.addWidget(self.school)
+        rules.addWidget(self.fields["rise_limit_k"])
+        row = QHBoxLayout()
+        row.setSpacing(0)
+        row.addWidget(self.fields["rule_a_per_mm2"])
+        for button in self.rule_presets:
+            row.addWidget(button)
+        row.addStretch(1)
+        rules.addLayout(row)
+        rules.addWidget(self.fields["loss_mv"])
+        self.take_off_label = soft("Main lead leaves the end groups from")
+        rules.addWidget(self.take_off_label)
+        rules.addWidget(self.take_off)
+        rules.addStretch(1)
+        return rules
+
+    def show_evaluation(self, seen: Evaluation) -> None:
+        """Show the joints of an evaluation."""
+        role = self.role.value
+        result = seen.series if role == "series" else seen.group
+        joints = seen.project.joints
+        self.school.show_value(joints.school)
+        self.take_off.show_value(joints.take_off)
+        for button, (value, _) in zip(self.rule_presets, RULES, strict=True):
+            button.setEnabled(joints.rule_a_per_mm2 != value)
+        for name, field in self.fields.items():
+            field.show_value(getattr(joints, name), None)
+        for own, fields in self.strip_fields.items():
+            strip = joints.series if own == "series" else joints.group
+            for name, field in fields.items():
+                field.setVisible(own == role)
+                field.show_value(getattr(strip, name), seen.figures.get(f"joints.{own}.{name}"))
+        self.drawing.show_result(result, joints.gap_mm, joints.take_off, joints.school)
+        if self._plot is not None:
+            self._plot.show_result(result, joints.rise_limit_k)
+        keys = ("limit_a", "resistance_ohm", "drop_mv", "loss_w", "total_loss_w", "rise_k")
+        for label, key in zip(self.labels, keys, strict=True):
+            label.key = f"joints.{role}.{key}"
+            label.show_figure()
+        self.proposal.setText(
+            f"● Recommended: {result.proposal.name}, {result.reason}."
+            if result.setting.joints
+            else "One cell in series: there are no series joints."
+        )
+        self.follow.setEnabled(not result.automatic)
+        self._fill(result, joints.school)
+
+    def _fill(self, result: JointResult, school: str) -> None:
+        setting = result.setting
+        rows = []
+        listed = [item for item in result.found if not item.barred or self.refused.isChecked()]
+
+        def order(item: Candidate) -> tuple[bool, bool, int, float]:
+            carries = item.carries(setting, school)
+            limit = item.limits_a[school]
+            return (
+                bool(item.barred),
+                not carries,
+                item.layers * carries,
+                limit if carries else -limit,
+            )
+
+        listed.sort(key=order)
+        chosen = result.chosen
+        known = False
+        for item in listed:
+            own = _same(item, chosen)
+            known = known or own
+            rows.append(
+                _row(chosen if own else item, setting.current_a, school, own,
+                     _same(item, result.proposal))
+            )  # fmt: skip
+        if not known:
+            rows.insert(0, _row(chosen, setting.current_a, school, True, False))
+        self.table.show_rows(rows)
+        state = (setting.role, school, chosen.part.id, chosen.layers)
+        if state != self._state:
+            self._state = state
+            self.table.show_chosen()
+
+    def _show_view(self, view: str) -> None:
+        """Turn to the drawing or to the curve; the plotting library is loaded when first asked."""
+        self.view.show_value(view)
+        if view == "rise" and self._plot is None:
+            from lumvak.ui.stages.joints.rise_plot import RisePlot
+
+            self._plot = RisePlot()
+            self.picture.addWidget(self._plot)
+            self.show_evaluation(self.session.evaluation)
+        shown = self._plot if view == "rise" else self.drawing
+        if shown is not None:
+            self.picture.setCurrentWidget(shown)
+
+    def _set_take_off(self, value: str) -> None:
+        """A place in words takes the place of leads that were dragged."""
+        changes = {"joints.take_off": value, "joints.lead_points": ()}
+        try_edit(self.session, changes, "take-off")
+
+    def _show_role(self, role: str) -> None:
+        self.role.show_value(role)
+        self.show_evaluation(self.session.evaluation)
+
+    def show_role(self, role: str) -> None:
+        """Turn to the series or the group joints."""
+        self._show_role(role)
+
+    def _pick(self, value: Any) -> None:
+        part, layers, barred = value
+        self._set(part=part, width_mm=None, layers=layers)
+        if barred:
+            self.session.tell("warn", f"{part} {barred}.")
+
+    def _set(self, **values: Any) -> None:
+        role = self.role.value
+        try_edit(
+            self.session,
+            {f"joints.{role}.{name}": value for name, value in values.items()},
+            f"{role} joint",
+        )
+
+
+def _same(one: Candidate, other: Candidate) -> bool:
+    return one.part.id == other.part.id and one.layers == other.layers
+
+
+def _row(item: Candidate, current_a: float, school: str, chosen: bool, proposed: bool) -> Row:
+    def limit(name: str) -> str:
+        value = item.limits_a[name]
+        return "no limit" if math.isinf(value) else say(value, "A")
+
+    marks = {
+        SCHOOL_COLUMN[name]: "crimson" if item.limits_a[name] < current_a else
+        ("copper" if chosen else "ink") if name == school else "soft"
+        for name in SCHOOL_COLUMN
+    }  # fmt: skip
+    texts = (
+        f"{item.part.name} · {item.barred}" if item.barred else item.part.name,
+        str(item.layers),
+        str(item.strips),
+        round_figures(item.ohm * 1e3),
+        round_figures(item.drop_v * 1e3),
+        round_figures(item.loss_w),
+        round_figures(item.rise_k) if math.isfinite(item.rise_k) else "runs away",
+        limit("temperature"),
+        limit("rule"),
+        limit("loss"),
+    )
+    return Row(
+        texts,
+        value=(item.part.id, item.layers, item.barred),
+        chosen=chosen,
+        proposed=proposed,
+        faded=bool(item.barred),
+        marks=marks if not item.barred else {},
+    )

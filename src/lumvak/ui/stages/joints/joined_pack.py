@@ -1,0 +1,445 @@
+"""Joints, on the table: both sides of the pack with the current in every piece."""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import NDArray
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import (
+    QHBoxLayout,
+    QPushButton,
+    QSplitter,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from lumvak.core.arrangement.layout import FACE_A, FACE_B
+from lumvak.core.document.joints import PieceChange
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.joints.joined_pack import JoinedPack, moved_lead
+from lumvak.core.joints.network import Flow
+from lumvak.core.joints.piece_sections import rise_per_square, rises_k
+from lumvak.core.joints.pieces import Pieces, level_of, terminal_name
+from lumvak.core.joints.take_off import Lead
+from lumvak.core.joints.variants import Broken, Variant, nearest_lead, variant_of, what_if
+from lumvak.core.units import say
+from lumvak.ui.pack_drawing.side import Drawn
+from lumvak.ui.pack_drawing.view import LayerChoice, PackView
+from lumvak.ui.session import Session
+from lumvak.ui.stages.joints.hot_spots import HotSpots
+from lumvak.ui.stages.joints.measured_cells import MeasuredCells
+from lumvak.ui.stages.joints.pattern import LaidHow
+from lumvak.ui.stages.joints.take_off import TakeOffs, set_leads
+from lumvak.ui.stages.joints.what_if import WhatIf
+from lumvak.ui.stages.joints.words import Legend, group_rows, over_fair, piece_words
+from lumvak.ui.widgets.choice import Choice
+from lumvak.ui.widgets.figure_label import FigureLabel
+from lumvak.ui.widgets.flow import flowing, scrolled
+from lumvak.ui.widgets.pages import Page
+from lumvak.ui.widgets.quantity_field import try_edit
+from lumvak.ui.widgets.tables import Column, RowsTable
+from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.words import soft
+
+Array = NDArray[np.float64]
+
+
+SHOWN = (("current", "current"), ("warmth", "warmth"), ("strips", "strips"))
+
+
+GROUPS = (
+    Column("group", left=True),
+    Column("most"),
+    Column("least"),
+    Column("apart"),
+    Column("of the mean"),
+    Column("at its cells", tip="Mean voltage across the cells of the group, under load"),
+)
+
+
+LOWER = (
+    ("hot", "hot spots"),
+    ("places", "take-off places"),
+    ("how", "how it is laid"),
+    ("broken", "what if"),
+    ("groups", "groups"),
+    ("cells", "measured cells"),
+)
+
+
+class OnTableView(Page):
+    """Both sides, the lower one as it is seen when the pack is turned over; below, what follows."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        self.layer = 0
+        self.piece: int | None = None
+        self.broken = Broken()
+        self._pieces: Pieces | None = None
+        self._live: tuple[tuple[Lead, ...], Flow, Array] | None = None
+        self.shown = Choice(SHOWN, "What the drawing shows")
+        self.layers = LayerChoice()
+        self.following = Choice(LOWER, "What follows from it")
+        self.legend = Legend()
+        self.side_a, self.side_b = PackView("Side A, facing you"), PackView("Side B, turned over")
+        self.state = soft("")
+        self.whole = QPushButton("make whole again")
+        self.join = QPushButton("join the two")
+        self.cells: tuple[int, ...] = ()
+        self.face = FACE_A
+        self.lead: int | None = None
+        self.measured = MeasuredCells(session)
+        self.groups = RowsTable(GROUPS, "Currents within the groups")
+        self.labels = [
+            FigureLabel(session, key, name, strong=place == 0)
+            for place, (key, name) in enumerate(
+                (
+                    ("network.busiest_cell_a", "busiest cell"),
+                    ("network.fair_cell_a", "fair share"),
+                    ("network.cell_excess", "over it"),
+                    ("network.hottest_k", "hottest piece"),
+                    ("network.joint_ohm", "all joints"),
+                    ("network.drop_v", "lost"),
+                    ("network.piece_w", "heat"),
+                )
+            )
+        ]
+        self.hot = HotSpots(session)
+        self.places = TakeOffs(session)
+        self.how = LaidHow(session)
+        self.what_if = WhatIf(session)
+        self.below = QStackedWidget()
+        pages = (self.hot, self.places, self.how, self.what_if, self.groups, self.measured)
+        for page in pages:
+            self.below.addWidget(page)
+        self._lay_out()
+        self.shown.picked.connect(self._show)
+        self.layers.picked.connect(self._show_layer)
+        self.following.picked.connect(self.show_lower)
+        self.join.clicked.connect(self._join)
+        for view, face in ((self.side_a, FACE_A), (self.side_b, FACE_B)):
+            view.cell_clicked.connect(
+                lambda cell, more, face=face: self._choose_cell(cell, more, face)
+            )
+            view.describe = self._describe
+            view.piece_clicked.connect(self.choose_piece)
+            view.lead_dragged.connect(self._drag_lead)
+            view.pole_keyed.connect(self._take_lead)
+            view.stepped.connect(self._step_lead)
+        self.hot.piece_picked.connect(self.choose_piece)
+        self.hot.break_asked.connect(self.break_piece)
+        self.what_if.break_asked.connect(self._take_broken)
+        self.what_if.look.toggled.connect(lambda _: self._draw(session.evaluation))
+        self.whole.clicked.connect(lambda: self._take_broken(Broken()))
+
+    def _lay_out(self) -> None:
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
+        outer.setSpacing(THEME.px(4))
+        top = QHBoxLayout()
+        top.setSpacing(THEME.px(14))
+        top.addWidget(self.shown)
+        top.addWidget(self.layers)
+        top.addWidget(self.legend)
+        top.addStretch(1)
+        top.addWidget(self.state)
+        top.addWidget(self.join)
+        top.addWidget(self.whole)
+        outer.addLayout(top)
+        drawn = QWidget()
+        sides = QHBoxLayout(drawn)
+        sides.setContentsMargins(0, 0, 0, 0)
+        sides.setSpacing(THEME.px(10))
+        for view, name in (
+            (self.side_a, "side A, facing you"),
+            (self.side_b, "side B, turned over to the side"),
+        ):
+            column = QVBoxLayout()
+            column.setSpacing(0)
+            column.addWidget(soft(name))
+            column.addWidget(view, 1)
+            sides.addLayout(column, 1)
+        under = QWidget()
+        lower = QVBoxLayout(under)
+        lower.setContentsMargins(0, THEME.px(2), 0, 0)
+        lower.setSpacing(THEME.px(4))
+        lower.addWidget(flowing(*self.labels))
+        lower.addWidget(self.following, 0, Qt.AlignmentFlag.AlignLeft)
+        lower.addWidget(self.below, 1)
+        self.below.setMinimumHeight(THEME.px(110))
+        self.split = QSplitter(Qt.Orientation.Vertical)
+        self.split.setHandleWidth(THEME.px(3))
+        self.split.setChildrenCollapsible(False)
+        self.split.addWidget(drawn)
+        self.split.addWidget(under)
+        self.split.setSizes([THEME.px(240), THEME.px(260)])
+        outer.addWidget(scrolled(self.split), 1)
+
+    # What is shown.
+
+    def show_evaluation(self, seen: Evaluation) -> None:
+        """Show the pack of an evaluation."""
+        self._live = None
+        table = seen.table
+        self._follow(table)
+        self.layer = self.layers.show_layers(table.layout, self.layer)
+        for label in self.labels:
+            label.show_figure()
+        self._draw(seen)
+        self._show_below(seen)
+
+    def _follow(self, table: JoinedPack) -> None:
+        """Keep the same pieces in hand and broken where their numbers have changed."""
+        was, self._pieces = self._pieces, table.pieces
+        if was is table.pieces or was is None:
+            return
+        now = table.pieces
+        number = {
+            pair: k for k, pair in enumerate(zip(now.a.tolist(), now.b.tolist(), strict=True))
+        }
+
+        def renumbered(piece: int) -> int | None:
+            return number.get((int(was.a[piece]), int(was.b[piece])))
+
+        self.piece = None if self.piece is None else renumbered(self.piece)
+        kept = (renumbered(piece) for piece in self.broken.pieces)
+        self.broken = Broken(
+            frozenset(piece for piece in kept if piece is not None),
+            frozenset(cell for cell in self.broken.cells if cell < len(table.layout)),
+        )
+
+    def _variant(self, seen: Evaluation) -> Variant | None:
+        return None if self.broken.nothing else what_if(seen.table, self.broken)
+
+    def _draw(self, seen: Evaluation) -> None:
+        table = seen.table
+        broken = self._variant(seen)
+        flow, leads = table.flow, table.leads
+        held = self.what_if.held
+        if held is not None and self.what_if.look.isChecked():
+            table, flow, leads = held.table, held.flow, held.leads
+        elif self._live is not None:
+            leads, flow, _ = self._live
+        elif broken is not None:
+            flow = broken.flow
+        strength, most = self._strengths(table, flow, seen.demand.ambient.number)
+        strips = self.shown.value == "strips"
+        if strength is None:
+            full = seen.choice.cell.voltage_full_v * table.layout.series
+            self.legend.show_ramps(("potential", "0 V", f"{say(full, 'V')}, full"))
+        else:
+            cells = ("over", "cells: under", "over fair share")
+            self.legend.show_ramps(("current", "0", most), cells)
+        if table is not seen.table:
+            self.state.setText("the held one")
+        elif self.broken.nothing:
+            self.state.setText("" if table.solved is not None else "not solved: see the marks")
+        elif broken is None:
+            self.state.setText("no current passes any more")
+        else:
+            many = len(self.broken.pieces) + len(self.broken.cells)
+            self.state.setText(f"{many} taken as broken")
+        self.cells = tuple(cell for cell in self.cells if cell < len(table.layout))
+        self.join.setVisible(len(self.cells) == 2)
+        if self.cells and self.broken.nothing:
+            names = " and ".join(table.layout.name[cell] for cell in self.cells)
+            more = "" if len(self.cells) == 2 else ", Shift for a second one to join it to"
+            self.state.setText(names + more)
+        self.whole.setVisible(not self.broken.nothing)
+        for view, side in ((self.side_a, FACE_A), (self.side_b, FACE_B)):
+            view.show_drawn(
+                Drawn(
+                    layout=table.layout,
+                    side=side,
+                    layer=self.layer,
+                    pieces=table.pieces,
+                    width_mm=table.sections.width_mm * table.sections.strips,
+                    strength=strength,
+                    cell_over=None if strips else over_fair(table, flow),
+                    taps=seen.taps.terminal if strips else None,
+                    leads=leads,
+                    flaws=table.flaws,
+                    chosen_piece=self.piece,
+                    chosen_cells=frozenset(self.cells),
+                    broken_cells=self.broken.cells,
+                    gone=self.broken.pieces,
+                )
+            )
+            view.setAccessibleDescription(f"{len(table.layout)} cells, {len(table.pieces)} pieces")
+
+    def _strengths(
+        self, table: JoinedPack, flow: Flow | None, around_c: float
+    ) -> tuple[Array | None, str]:
+        """Shares of the strongest piece, and the strongest in words."""
+        if flow is None or self.shown.value == "strips" or not len(table.pieces):
+            return None, ""
+        if self.shown.value == "warmth":
+            rises = rises_k(table.sections, rise_per_square(table.sections), flow.piece_a, around_c)
+            finite = np.where(np.isfinite(rises), rises, 0.0)
+            most = max(float(finite.max()), 1e-9)
+            shares = np.where(np.isfinite(rises), rises / most, 1.0)
+            return shares, f"{say(most, 'K')} over the cells"
+        amps = np.abs(flow.piece_a)
+        most = max(float(amps.max()), 1e-9)
+        return amps / most, f"{say(most, 'A')} in one piece"
+
+    def _describe(self, kind: str, number: int) -> str:
+        seen = self.session.evaluation
+        table = seen.table
+        flow = table.flow if self._live is None else self._live[1]
+        broken = self._variant(seen)
+        flow = broken.flow if broken is not None else flow
+        if kind == "lead":
+            lead = table.leads[number]
+            amps = "" if flow is None else f", {say(abs(float(flow.lead_a[number])), 'A')}"
+            return f"main lead {'−' if lead.pole == '-' else '+'}{amps}: drag it along the strips"
+        if kind == "piece":
+            return piece_words(table, number, flow)
+        layout = table.layout
+        level = level_of(layout)
+        text = (
+            f"{layout.name[number]}: between joint {level[2 * number + 1]} and {level[2 * number]}"
+        )
+        if flow is not None:
+            text += (
+                f", {say(float(flow.cell_a[number]), 'A')}, "
+                f"{say(float(flow.terminal_v[2 * number]), 'V')} at its positive end"
+            )
+        return text
+
+    # What is done.
+
+    def _show(self, shown: str) -> None:
+        self.shown.show_value(shown)
+        self._draw(self.session.evaluation)
+
+    def _show_layer(self, layer: int) -> None:
+        self.layer = layer
+        self.layers.show_value(layer)
+        self._draw(self.session.evaluation)
+
+    def show_lower(self, page: str) -> None:
+        """Turn to one of the pages below the drawing."""
+        self.following.show_value(page)
+        self._show_below(self.session.evaluation)
+
+    def _show_below(self, seen: Evaluation) -> None:
+        page = self.following.value
+        shown = {"hot": self.hot, "places": self.places, "how": self.how, "broken": self.what_if,
+                 "groups": self.groups, "cells": self.measured}  # fmt: skip
+        self.below.setCurrentWidget(shown[page])
+        if page == "hot":
+            self.hot.show_evaluation(seen, self.piece)
+        elif page == "places":
+            self.places.show_evaluation(seen)
+        elif page == "how":
+            self.how.show_evaluation(seen)
+        elif page == "groups":
+            self.groups.show_rows(group_rows(seen.table))
+        elif page == "cells":
+            self.measured.show_evaluation(seen)
+        else:
+            self.what_if.show_evaluation(seen, self.broken)
+
+    def choose_piece(self, piece: int) -> None:
+        """Take a piece in hand: its figures and what can be done with it."""
+        if self.following.value == "broken":
+            self.break_piece(piece)
+            return
+        self.piece = piece
+        self.following.show_value("hot")
+        seen = self.session.evaluation
+        self.layer = int(seen.table.layout.layer[seen.table.pieces.a[piece] // 2])
+        self.layers.show_value(self.layer)
+        self._draw(seen)
+        self._show_below(seen)
+
+    def break_piece(self, piece: int) -> None:
+        """Take a piece as broken, or as whole again."""
+        self._take_broken(Broken(self.broken.pieces ^ {piece}, self.broken.cells))
+
+    def _choose_cell(self, cell: int, more: bool, face: int) -> None:
+        if self.following.value == "broken":
+            self._take_broken(Broken(self.broken.pieces, self.broken.cells ^ {cell}))
+            return
+        if more and self.cells and self.cells[0] != cell:
+            self.cells = (self.cells[0], cell)
+        else:
+            self.cells = () if self.cells == (cell,) else (cell,)
+        self.face = face
+        self._draw(self.session.evaluation)
+
+    def _join(self) -> None:
+        """A piece of strip between the two cells in hand, on the side where they were chosen."""
+        layout = self.session.evaluation.table.layout
+        ends = []
+        for cell in self.cells:
+            on_face = [end for end in (2 * cell, 2 * cell + 1) if layout.face[end] == self.face]
+            ends.append(terminal_name(layout, (on_face or [2 * cell])[0]))
+        self.cells = ()
+        kept = tuple(
+            item for item in self.session.project.joints.changes if {item.a, item.b} != set(ends)
+        )
+        added = PieceChange(a=ends[0], b=ends[1], layers=1)
+        try_edit(self.session, {"joints.changes": (*kept, added)}, "added piece")
+
+    def _take_broken(self, broken: Broken) -> None:
+        self.broken = broken
+        seen = self.session.evaluation
+        self._draw(seen)
+        if not broken.nothing:
+            self.following.show_value("broken")
+        self._show_below(seen)
+
+    def _take_lead(self, pole: str) -> None:
+        """Take the next lead of a pole in hand, to be moved by the arrow keys."""
+        own = [place for place, lead in enumerate(self.session.evaluation.table.leads)
+               if lead.pole == pole]  # fmt: skip
+        if own:
+            after = [place for place in own if self.lead is not None and place > self.lead]
+            self.lead = after[0] if after else own[0]
+            self.state.setText(f"lead {pole} in hand: arrow keys move it")
+
+    def _step_lead(self, across: float, down: float) -> None:
+        """Move the lead in hand by one cell of its end group."""
+        table = self.session.evaluation.table
+        if self.lead is None or self.lead >= len(table.leads):
+            return
+        lead = table.leads[self.lead]
+        places = table.layout.terminal_mm[:, :2]
+        here = places[lead.terminal]
+        if lead.toward is not None:
+            here = here + lead.share * (places[lead.toward] - here)
+        group = table.layout.group[lead.terminal // 2]
+        ends = 2 * np.flatnonzero(table.layout.group == group) + lead.terminal % 2
+        ahead = (places[ends] - here) @ np.array([across, down])
+        beside = np.abs((places[ends] - here) @ np.array([down, across]))
+        fitting = ahead > 1.0
+        if fitting.any():
+            cost = np.where(fitting, ahead + 4.0 * beside, np.inf)
+            leads = list(table.leads)
+            leads[self.lead] = Lead(lead.pole, int(ends[np.argmin(cost)]), None, 0.0)
+            set_leads(self.session, leads)
+
+    def _drag_lead(self, place: int, x_mm: float, y_mm: float, done: bool) -> None:
+        """While dragged only the network is solved anew; where it is let go, all follows."""
+        seen = self.session.evaluation
+        table = seen.table
+        lead = nearest_lead(table, table.leads[place].pole, x_mm, y_mm)
+        leads = list(table.leads)
+        leads[place] = lead
+        if done:
+            self._live = None
+            if not set_leads(self.session, leads):
+                self._draw(seen)
+            return
+        solved = moved_lead(table, place, lead)
+        if solved is None:
+            return
+        variant = variant_of(table, solved, "while dragged")
+        self._live = (tuple(leads), variant.flow, np.zeros(0))
+        self._draw(seen)
+        self.labels[0].show_figure(say(variant.busiest_cell_a, "A"))
+        self.labels[2].show_figure(say(variant.excess, "%"))
+        self.labels[3].show_figure(say(variant.hottest_k, "K"))

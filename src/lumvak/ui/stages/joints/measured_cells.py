@@ -1,0 +1,94 @@
+"""Joints, measured cells: resistance and voltage of single cells by their place."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from PyQt6.QtWidgets import QVBoxLayout, QWidget
+
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.units import CAPACITY, MILLIOHM, VOLTAGE, Kind, QuantityError, parse, spell
+from lumvak.ui.session import Session
+from lumvak.ui.widgets.flow import scrolled
+from lumvak.ui.widgets.grid import Grid, GridColumn, Record
+from lumvak.ui.widgets.quantity_field import edit_or_why
+from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.words import soft
+
+
+def _column(head: str, field: str, kind: Kind) -> GridColumn:
+    def read(text: str, _: Record) -> Any:
+        return parse(text, kind) if text else None
+
+    def show(value: Any, _: Record) -> str:
+        return "" if value is None else spell(value, kind)
+
+    return GridColumn(head, field, read, show)
+
+
+def _place(text: str, _: Record) -> str:
+    if not text:
+        raise QuantityError("a place is wanted, such as g3c2: the second cell of group 3")
+    return text.lower()
+
+
+class MeasuredCells(QWidget):
+    """A row a cell; the currents follow at once. Rows can be pasted from a spreadsheet."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.grid = Grid(
+            "Measured cells",
+            (
+                GridColumn("place", "cell", _place, lambda value, _: str(value), left=True),
+                _column("resistance", "mohm", MILLIOHM),
+                _column("at rest", "volts", VOLTAGE),
+                _column("capacity", "ah", CAPACITY),
+            ),
+            self._take,
+            lambda: {"cell": self._next(), "mohm": None, "volts": None, "ah": None},
+            (2, 6),
+            paste=self._pasted,
+        )
+        inner = QWidget()
+        layout = QVBoxLayout(inner)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(THEME.px(4))
+        layout.addWidget(
+            soft("Cells that were not measured count as the sheet says, at half charge. Paste rows "
+                 "of place, mΩ, volts, Ah.", wrap=True)
+        )  # fmt: skip
+        layout.addWidget(self.grid)
+        layout.addStretch(1)
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.addWidget(scrolled(inner))
+
+    def _next(self) -> str:
+        """The first place of the pack that has no row yet."""
+        known = {item.cell for item in self.session.project.measured}
+        names = self.session.evaluation.table.layout.name
+        return next((name for name in names if name not in known), "g1c1")
+
+    def _take(self, records: list[Record]) -> str:
+        return edit_or_why(self.session, {"measured": tuple(records)}, "measured cells")
+
+    def _pasted(self, text: str) -> list[Record]:
+        """Rows of place, mΩ, volts, Ah; raises QuantityError."""
+        records = []
+        for line in text.splitlines():
+            cells = [item.strip() for item in line.replace(";", "\t").split("\t")]
+            if not cells[0]:
+                continue
+            values = [*cells[1:4], "", "", ""][:3]
+            kinds = (MILLIOHM, VOLTAGE, CAPACITY)
+            read = [parse(value, kind) if value else None
+                    for value, kind in zip(values, kinds, strict=True)]  # fmt: skip
+            records.append(dict(zip(("cell", "mohm", "volts", "ah"), (cells[0].lower(), *read),
+                                    strict=True)))  # fmt: skip
+        return records
+
+    def show_evaluation(self, seen: Evaluation) -> None:
+        """Show the measured cells of an evaluation."""
+        self.grid.show_records([item.model_dump() for item in seen.project.measured])

@@ -1,0 +1,110 @@
+"""Joints, how it is laid: groups or strings, the pattern of each side, joining, links, wire."""
+
+from __future__ import annotations
+
+from PyQt6.QtWidgets import QVBoxLayout, QWidget
+
+from lumvak.core import units
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.joints.piece_sections import joining_of
+from lumvak.ui.session import Session
+from lumvak.ui.widgets.flow import flowing, scrolled
+from lumvak.ui.widgets.quantity_field import bound_choice, small_field
+from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.words import side_by_side, soft
+
+SCHEMES = (
+    ("groups", "groups in series"),
+    ("strings-ends", "strings, tied at the ends"),
+    ("strings-levels", "strings, tied at every level"),
+)
+
+
+PATTERNS = (
+    ("strips", "strips along"),
+    ("crossed", "crossed"),
+    ("sheet", "sheet"),
+    ("tabs", "plate with tabs"),
+    ("wire", "soldered wire"),
+)
+
+
+JOININGS = (
+    (None, "by the cell"),
+    ("weld", "weld"),
+    ("solder", "solder"),
+    ("cap", "press caps"),
+    ("screw", "screws"),
+)
+
+
+class LaidHow(QWidget):
+    """Choices and fields of the joints as a whole."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.scheme = bound_choice(session, "joints.scheme", SCHEMES, "Groups or strings")
+        self.sides = {
+            side: bound_choice(session, f"joints.side_{side}", PATTERNS, f"Side {side.upper()}")
+            for side in "ab"
+        }
+        self.joining = bound_choice(session, "joints.joining", JOININGS, "Joined by")
+        self.fields = {
+            "weld_points": small_field(
+                session, "joints.weld_points", "weld points per cell", units.COUNT, optional=False
+            ),
+            "contact_mohm": small_field(
+                session, "joints.contact_mohm", "one joint on a cell", units.MILLIOHM, width=70
+            ),
+            "contact_limit_a": small_field(
+                session, "joints.contact_limit_a", "a joint carries", units.CURRENT, width=70
+            ),
+            "link_a": small_field(session, "joints.link_a", "fusible link", units.CURRENT,
+                                  width=70),
+            "link_mohm": small_field(
+                session, "joints.link_mohm", "of", units.MILLIOHM, width=70
+            ),
+            "wire_mm2": small_field(session, "joints.wire_mm2", "wire between cells", units.AREA,
+                                    width=80),
+        }  # fmt: skip
+        self.said = soft("", wrap=True)
+        inner = QWidget()
+        layout = QVBoxLayout(inner)
+        layout.setContentsMargins(0, THEME.px(4), 0, 0)
+        layout.setSpacing(THEME.px(6))
+        layout.addWidget(self.scheme)
+        for side, choice in self.sides.items():
+            layout.addWidget(side_by_side(soft(f"side {side.upper()}"), choice))
+        layout.addWidget(side_by_side(soft("joined by"), self.joining))
+        layout.addWidget(flowing(*self.fields.values(), gap=18))
+        layout.addWidget(self.said)
+        layout.addStretch(1)
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.addWidget(scrolled(inner))
+
+    def show_evaluation(self, seen: Evaluation) -> None:
+        """Show how the joints of an evaluation are laid."""
+        joints, given = seen.project.joints, seen.table.given
+        self.scheme.show_value(joints.scheme)
+        self.sides["a"].show_value(joints.side_a)
+        self.sides["b"].show_value(joints.side_b)
+        self.joining.show_value(joints.joining)
+        figures = {
+            "contact_mohm": given.contact_mohm,
+            "contact_limit_a": given.contact_limit_a,
+            "link_mohm": given.link_mohm,
+            "wire_mm2": given.wire_mm2,
+        }
+        for name, field in self.fields.items():
+            field.show_value(getattr(joints, name), figures.get(name))
+        method = joining_of(joints, seen.choice.cell)
+        words = {
+            "weld": "Spot welds: each point is counted, and the strip's own thickness decides "
+            "what the welder joins.",
+            "solder": "Solder: normal on tabs and pouch cells; on a round cell it heats what is "
+            "inside.",
+            "cap": "Press caps: quick to change, and their own rating is then the limit of a cell.",
+            "screw": "Screwed posts: clean faces, the maker's torque, and a washer that keeps it.",
+        }
+        self.said.setText(words[method])

@@ -1,0 +1,90 @@
+"""Stage: joints. The pack on the table with its currents, and the conductors to choose from."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, cast
+
+from PyQt6.QtWidgets import QVBoxLayout
+
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.units import say
+from lumvak.ui.session import Session
+from lumvak.ui.stages.joints.joined_pack import OnTableView
+from lumvak.ui.widgets.pages import Page, StageHead, Views, on_sheet
+from lumvak.ui.widgets.theme import THEME
+
+if TYPE_CHECKING:
+    from lumvak.ui.stages.joints.conductors import ConductorsView
+    from lumvak.ui.stages.joints.making import MakingView
+
+VIEWS = (("table", "on the table"), ("conductors", "conductors"), ("making", "making"))
+TITLES = {"conductors": "What joins the cells?", "making": "What to cut, and in which order"}
+
+
+def _conductors(session: Session) -> Page:
+    from lumvak.ui.stages.joints.conductors import ConductorsView
+
+    return ConductorsView(session)
+
+
+def _making(session: Session) -> Page:
+    from lumvak.ui.stages.joints.making import MakingView
+
+    return MakingView(session)
+
+
+class JointsStage(Page):
+    """One of several views: where the current goes, what it goes through, how it is made."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        on_sheet(self)
+        self.head = StageHead(VIEWS, "View of the joints")
+        self.view = self.head.view
+        makers = {"table": OnTableView, "conductors": _conductors, "making": _making}
+        self.pages = Views(session, makers)
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(THEME.px(6))
+        outer.addWidget(self.head)
+        outer.addWidget(self.pages, 1)
+        self.view.picked.connect(self.show_view)
+
+    @property
+    def on_table(self) -> OnTableView:
+        """The pack on the table."""
+        return cast("OnTableView", self.pages.view("table"))
+
+    @property
+    def conductors(self) -> ConductorsView:
+        """The conductors to choose from."""
+        return cast("ConductorsView", self.pages.view("conductors"))
+
+    @property
+    def making(self) -> MakingView:
+        """Cut list, order of work and strip checker."""
+        return cast("MakingView", self.pages.view("making"))
+
+    def show_view(self, view: str) -> None:
+        """Turn to one of the views."""
+        self.view.show_value(view)
+        self.show_evaluation(self.session.evaluation)
+
+    def show_evaluation(self, seen: Evaluation) -> None:
+        """Show what is in view of an evaluation."""
+        if self.view.value == "table":
+            title = f"Where {say(seen.pack.current.value, 'A')} goes"
+            self.head.say(title, "drag the leads; click a strip to change it")
+        else:
+            self.head.say(TITLES[self.view.value], "")
+        self.pages.open(self.view.value).show_evaluation(seen)
+
+    def show_link(self, figure: str) -> None:
+        """Turn to where a link of the chain is set, from the key of its limit."""
+        for role in ("series", "group"):
+            if role in figure:
+                self.show_view("conductors")
+                self.conductors.show_role(role)
+                return
+        self.show_view("table")
+        self.on_table.show_lower("how")

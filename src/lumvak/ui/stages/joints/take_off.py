@@ -1,0 +1,139 @@
+"""Joints, take-off places: several of them compared in one go, the best proposed."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any
+
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.joints.joined_pack import points_of
+from lumvak.core.joints.take_off import Lead
+from lumvak.core.joints.variants import TakeOffPlace, as_it_is, take_off_places
+from lumvak.core.units import round_figures, say
+from lumvak.ui.session import Session
+from lumvak.ui.widgets.quantity_field import try_edit
+from lumvak.ui.widgets.tables import Column, Row, RowsTable
+from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.words import soft
+
+COLUMNS = (
+    Column("main leads leave from", left=True, stretch=True),
+    Column("leads"),
+    Column("busiest cell A"),
+    Column("× fair share"),
+    Column("least A"),
+    Column("most in a piece A"),
+    Column("heat W", tip="In strips and wires"),
+    Column("joints mΩ", tip="All joints together"),
+    Column("strips carry", tip="Pack current at which the first piece is at its limit"),
+)
+
+
+class TakeOffs(QWidget):
+    """A row a place; picking one sets the leads there. The one drawn stands first."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.table = RowsTable(COLUMNS, "Places for the main leads")
+        self.about = soft("")
+        self.share = QPushButton("one lead more on each pole")
+        self.fewer = QPushButton("one less")
+        self.follow = QPushButton("back to the place in words")
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(THEME.px(2))
+        row = QHBoxLayout()
+        row.addWidget(self.about, 1)
+        row.addWidget(self.share)
+        row.addWidget(self.fewer)
+        row.addWidget(self.follow)
+        outer.addLayout(row)
+        outer.addWidget(self.table, 1)
+        self.table.picked.connect(self._pick)
+        self.share.clicked.connect(self._share)
+        self.fewer.clicked.connect(self._less)
+        self.follow.clicked.connect(
+            lambda: try_edit(session, {"joints.lead_points": ()}, "take-off")
+        )
+
+    def show_evaluation(self, seen: Evaluation) -> None:
+        """Compare the places for the pack of an evaluation."""
+        drawn = as_it_is(seen.table)
+        places = take_off_places(seen.table)
+        fair = seen.pack.current.number / seen.choice.parallel
+        self.follow.setEnabled(bool(seen.project.joints.lead_points))
+        self.fewer.setVisible(len(seen.table.leads) > 2)
+        if drawn is None:
+            self.about.setText("Nothing to compare until the joints are put right.")
+            self.table.show_rows([])
+            return
+        best = next((item for item in places if item.proposed), None)
+        self.about.setText(
+            f"● Proposed: {best.variant.name}, {best.variant.busiest_cell_a / fair:.2f} × fair"
+            if best is not None
+            else ""
+        )
+        rows = [self._row(TakeOffPlace(drawn, False), chosen=True)]
+        rows += [self._row(item) for item in places]
+        self.table.show_rows(rows)
+
+    def _row(self, item: TakeOffPlace, chosen: bool = False) -> Row:
+        variant = item.variant
+        return Row(
+            (
+                variant.name,
+                str(len(variant.leads)),
+                round_figures(variant.busiest_cell_a),
+                f"{1.0 + variant.excess:.2f}",
+                round_figures(variant.least_cell_a),
+                round_figures(variant.busiest_piece_a),
+                round_figures(variant.loss_w),
+                round_figures(variant.joint_ohm * 1e3),
+                say(variant.limit_a, "A"),
+            ),
+            value=None if chosen else variant,
+            chosen=chosen,
+            proposed=item.proposed,
+        )
+
+    def _pick(self, variant: Any) -> None:
+        if variant is None:
+            return
+        set_leads(self.session, variant.leads)
+
+    def _less(self) -> None:
+        """The last lead of each pole goes, as long as it has more than one."""
+        table = self.session.evaluation.table
+        leads = list(table.leads)
+        for pole in "-+":
+            own = [lead for lead in leads if lead.pole == pole]
+            if len(own) > 1:
+                leads.remove(own[-1])
+        set_leads(self.session, leads)
+
+    def _share(self) -> None:
+        """Another lead on each pole, at the cell of the end group that is farthest from others."""
+        table = self.session.evaluation.table
+        parallel = table.layout.parallel
+        leads = points_of(table, table.leads)
+        added = []
+        for pole in ("-", "+"):
+            taken = [item.cell for item in leads if item.pole == pole]
+            free = [cell for cell in range(1, parallel + 1) if cell not in taken]
+            if free:
+                far = max(free, key=lambda cell, held=taken: min(abs(cell - t) for t in held))  # type: ignore[misc]
+                added.append({"pole": pole, "cell": far})
+        if added:
+            kept = tuple(item.model_dump() for item in leads)
+            try_edit(self.session, {"joints.lead_points": (*kept, *added)}, "take-off")
+        else:
+            self.session.tell("note", "Every cell of the end groups has a lead already.")
+
+
+def set_leads(session: Session, leads: Sequence[Lead]) -> bool:
+    """Let the main leads of the pack in hand leave from other places."""
+    points = points_of(session.evaluation.table, leads)
+    return try_edit(session, {"joints.lead_points": points}, "take-off")

@@ -1,0 +1,16 @@
+"""The need in one line."""
+
+from __future__ import annotations
+
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.units import say
+
+
+def need_answer(seen: Evaluation) -> str:
+    """What the build line says of the stage."""
+    need, demand = seen.project.need, seen.demand
+    load = say(demand.load_figure.value, demand.load_figure.unit)
+    answer = f"{say(need.rated_voltage_v, 'V')}, {load}"
+    if need.peak_current_a is not None:
+        answer += f", {say(demand.peak.value, 'A')} for {say(demand.peak_duration.value, 's')}"
+    return answer

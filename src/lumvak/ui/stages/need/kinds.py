@@ -1,0 +1,129 @@
+"""What each kind of equipment is asked besides: motor and wheel, the old pack, the lead gear."""
+
+from __future__ import annotations
+
+from PyQt6.QtWidgets import QVBoxLayout, QWidget
+
+from lumvak.core import units
+from lumvak.core.evaluation import Evaluation
+from lumvak.ui.session import Session
+from lumvak.ui.widgets.figure_label import FigureLabel
+from lumvak.ui.widgets.quantity_field import QuantityField, bound_choice, small_field
+from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.words import heading, side_by_side, soft
+
+NO_YES = ((False, "no"), (True, "yes"))
+
+
+TITLES = {
+    "vehicle": "Motor and wheel",
+    "tool": "The old pack and its tool",
+    "supply": "In place of lead",
+    "portable": "What it replaces",
+}
+
+
+class KindPanel(QWidget):
+    """The questions of one kind of equipment; those of the others are hidden."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.title = heading("")
+
+        def make(name: str, label: str, kind: units.Kind) -> QuantityField:
+            return QuantityField(session, f"need.{name}", label, kind, optional=True)
+
+        self.fields = {
+            "controller_limit_a": make("controller_limit_a", "Controller limit", units.CURRENT),
+            "nickel_cells": make("nickel_cells", "Nickel cells", units.COUNT),
+            "old_charger_stop_v": make("old_charger_stop_v", "Charger stopped at", units.VOLTAGE),
+            "stall_current_a": make("stall_current_a", "Stall", units.CURRENT),
+        }
+        self.small = {
+            "motor_kv": small_field(session, "need.motor_kv", "Motor", units.KV),
+            "wheel_mm": small_field(session, "need.wheel_mm", "wheel", units.LENGTH_MM),
+            "gear": small_field(session, "need.gear", "gear", units.RATIO, optional=False),
+            "replaced_voltage_v": small_field(
+                session, "need.replaced_voltage_v", "Was", units.VOLTAGE
+            ),
+            "replaced_capacity_ah": small_field(
+                session, "need.replaced_capacity_ah", "", units.CAPACITY
+            ),
+            "replaced_mass_kg": small_field(session, "need.replaced_mass_kg", "", units.MASS),
+        }
+        self.small["motor_kv"].setToolTip("Turns per minute and volt, without load")
+        self.small["gear"].setToolTip("Motor turns for one turn of the wheel; 1 for a hub motor")
+        self.fields["old_charger_stop_v"].setToolTip(
+            "The voltage at which the old charger ended, read with a meter"
+        )
+        self.contacts = bound_choice(
+            session,
+            "need.contacts",
+            ((None, "not known"), (2, "two"), (3, "three")),
+            "Contacts of the old pack",
+        )
+        self.lead_replaced = bound_choice(
+            session, "need.lead_replaced", NO_YES, "Replaces lead one for one"
+        )
+        self.lead_charger = bound_choice(
+            session, "need.lead_charger", NO_YES, "The lead charger stays"
+        )
+        self.speeds = [
+            FigureLabel(session, "motion.nominal_kmh", "rolls", strong=True),
+            FigureLabel(session, "motion.full_kmh", "when full"),
+            FigureLabel(session, "motion.nominal_rpm", "motor"),
+        ]
+        self.rows = {
+            "controller": (self.fields["controller_limit_a"], ("vehicle",)),
+            "motion": (
+                side_by_side(*(self.small[name] for name in ("motor_kv", "wheel_mm", "gear"))),
+                ("vehicle",),
+            ),
+            "speed": (side_by_side(*self.speeds), ("vehicle",)),
+            "nickel": (self.fields["nickel_cells"], ("tool",)),
+            "charger": (self.fields["old_charger_stop_v"], ("tool",)),
+            "stall": (self.fields["stall_current_a"], ("tool",)),
+            "contacts": (side_by_side(soft("Contacts of the old pack"), self.contacts), ("tool",)),
+            "lead": (
+                side_by_side(soft("Replaces lead one for one"), self.lead_replaced),
+                ("supply",),
+            ),
+            "lead charger": (
+                side_by_side(soft("The lead charger stays"), self.lead_charger),
+                ("supply",),
+            ),
+            "replaced": (
+                side_by_side(
+                    *(
+                        self.small[f"replaced_{name}"]
+                        for name in ("voltage_v", "capacity_ah", "mass_kg")
+                    )
+                ),
+                ("tool", "supply", "portable"),
+            ),
+        }
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(THEME.px(5))
+        column.addWidget(self.title)
+        for row, _ in self.rows.values():
+            column.addWidget(row)
+
+    def show_evaluation(self, seen: Evaluation) -> None:
+        """Show the questions of this kind, and what is known."""
+        need = seen.project.need
+        self.title.setText(TITLES[need.kind])
+        for row, kinds in self.rows.values():
+            row.setVisible(need.kind in kinds)
+        for name, field in {**self.fields, **self.small}.items():
+            field.show_value(getattr(need, name), seen.figures.get(f"need.{name}"))
+        self.contacts.show_value(need.contacts)
+        self.lead_replaced.show_value(need.lead_replaced)
+        self.lead_charger.show_value(need.lead_charger)
+        for label in self.speeds:
+            known = label.key in seen.figures
+            label.setVisible(known)
+            if known:
+                label.show_figure()
+        if not any(label.key in seen.figures for label in self.speeds):
+            self.rows["speed"][0].hide()

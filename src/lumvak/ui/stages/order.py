@@ -1,0 +1,75 @@
+"""The stages in the order of the work: the one place that lists them."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from lumvak.core.evaluation import Evaluation
+from lumvak.ui.session import Session
+from lumvak.ui.stages.arrangement.answer import arrangement_answer
+from lumvak.ui.stages.cells.answer import cells_answer
+from lumvak.ui.stages.joints.answer import joints_answer
+from lumvak.ui.stages.need.answer import need_answer
+from lumvak.ui.stages.power.answer import power_answer
+from lumvak.ui.stages.run.answer import run_answer
+from lumvak.ui.widgets.pages import Page
+
+
+@dataclass(frozen=True, slots=True)
+class Stage:
+    """One stage: its name, its answer in one line, and its page, made when it is first opened.
+
+    ``key`` is also what findings and links call it, and the page of the handbook.
+    """
+
+    key: str
+    name: str
+    answer: Callable[[Evaluation], str]
+    page: Callable[[Session], Page]
+
+
+def _need(session: Session) -> Page:
+    from lumvak.ui.stages.need.stage import NeedStage
+
+    return NeedStage(session)
+
+
+def _cells(session: Session) -> Page:
+    from lumvak.ui.stages.cells.stage import CellsStage
+
+    return CellsStage(session)
+
+
+def _run(session: Session) -> Page:
+    from lumvak.ui.stages.run.stage import RunStage
+
+    return RunStage(session)
+
+
+def _arrangement(session: Session) -> Page:
+    from lumvak.ui.stages.arrangement.stage import ArrangementStage
+
+    return ArrangementStage(session)
+
+
+def _joints(session: Session) -> Page:
+    from lumvak.ui.stages.joints.stage import JointsStage
+
+    return JointsStage(session)
+
+
+def _power(session: Session) -> Page:
+    from lumvak.ui.stages.power.stage import PowerStage
+
+    return PowerStage(session)
+
+
+STAGES: tuple[Stage, ...] = (
+    Stage("need", "Need", need_answer, _need),
+    Stage("cells", "Cells and count", cells_answer, _cells),
+    Stage("run", "Discharge", run_answer, _run),
+    Stage("arrangement", "Arrangement", arrangement_answer, _arrangement),
+    Stage("joints", "Joints", joints_answer, _joints),
+    Stage("power", "Power path", power_answer, _power),
+)

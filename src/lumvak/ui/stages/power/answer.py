@@ -1,0 +1,12 @@
+"""The power path in one line."""
+
+from __future__ import annotations
+
+from lumvak.core.evaluation import Evaluation
+
+
+def power_answer(seen: Evaluation) -> str:
+    """What the build line says of the stage."""
+    board = seen.board.board.name if seen.board else "no board serves"
+    fuse = seen.power.fuse.part
+    return f"{board}, {fuse.name if fuse is not None else 'no fuse'}"

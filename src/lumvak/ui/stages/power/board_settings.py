@@ -1,0 +1,167 @@
+"""The settings sheet of a board: what to type into it, each with its reason."""
+
+from __future__ import annotations
+
+from functools import partial
+from pathlib import Path
+from typing import Any
+
+from PyQt6.QtWidgets import QFileDialog, QPushButton, QVBoxLayout
+
+from lumvak.core import units
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.power.board_settings import SettingRow
+from lumvak.core.units import Kind, QuantityError, parse, say, say_delay
+from lumvak.files.export.board_settings import write_settings
+from lumvak.files.problem import FileProblem
+from lumvak.ui.session import Session
+from lumvak.ui.widgets.flow import flowing, scrolled_body
+from lumvak.ui.widgets.grid import Grid, GridColumn, Record
+from lumvak.ui.widgets.pages import Page
+from lumvak.ui.widgets.quantity_field import edit_or_why, try_edit
+from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.words import soft
+
+KINDS: dict[str, Kind] = {
+    "V": units.VOLTAGE,
+    "A": units.CURRENT,
+    "°C": units.TEMPERATURE,
+    "s": units.SECONDS,
+}
+
+
+def _read(field: str, text: str, record: Record) -> float | None:
+    """A value of a row; left empty it is the proposed one again."""
+    if not text:
+        return None
+    if record[f"{field}_shown"] == "—":
+        raise QuantityError(f"{record['name']} has no {field.replace('_s', '')}")
+    return parse(text, KINDS["s" if field == "delay_s" else record["unit"]])
+
+
+def _spell(field: str, _: Any, record: Record) -> str:
+    return str(record[f"{field}_shown"])
+
+
+def _word(value: Any, _: Record) -> str:
+    return str(value or "")
+
+
+def _column(head: str, field: str) -> GridColumn:
+    return GridColumn(head, field, partial(_read, field), partial(_spell, field), left=False)
+
+
+class BoardSettingsView(Page):
+    """A table to type into: values, releases and delays, with reason and problem."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+
+        def text(head: str, field: str, *, wide: bool = False) -> GridColumn:
+            return GridColumn(head, field, lambda value, _: value, _word, wide=wide,
+                              editable=False, left=True)  # fmt: skip
+
+        self.grid = Grid(
+            "Settings of the board",
+            (
+                text("setting", "name"),
+                _column("value", "value"),
+                _column("release", "release"),
+                _column("delay", "delay_s"),
+                text("from", "origin"),
+                text("why", "why", wide=True),
+            ),
+            self._take,
+            dict,
+            (8, 14),
+            fixed=True,
+        )
+        self.note = soft("", wrap=True)
+        self.clear = QPushButton("propose all anew")
+        self.clear.clicked.connect(lambda: try_edit(session, {"protection.settings": ()}))
+        self.save = QPushButton("save the sheet …")
+        self.save.setToolTip("As CSV, or as JSON where the file is named .json")
+        self.save.clicked.connect(self._ask_where)
+        outer = QVBoxLayout(scrolled_body(self))
+        outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
+        outer.setSpacing(THEME.px(6))
+        outer.addWidget(flowing(self.save, self.clear))
+        outer.addWidget(self.note)
+        outer.addWidget(self.grid)
+        outer.addStretch(1)
+
+    def show_evaluation(self, seen: Evaluation) -> None:
+        """Show the settings of the board in force."""
+        board, rows = seen.power.board, seen.power.settings
+        self.clear.setVisible(bool(seen.project.protection.settings))
+        self.grid.setVisible(board is not None)
+        self.save.setVisible(board is not None)
+        if board is None:
+            self.note.setText("No board serves; there is nothing to set.")
+            self.about = ""
+            return
+        self.about = board.name
+        self.note.setText(
+            "Type these into the board. Type over a value to have it otherwise; empty a cell to "
+            "have the proposed one again. The curves follow."
+            if board.adjustable
+            else f"{board.name} cannot be set: this is what it is made for, beside what this pack "
+            "wants. Boards with a word under “set by” can be."
+        )
+        self.grid.set_locked(not board.adjustable)
+        self.grid.show_records([_record(row, board.adjustable) for row in rows])
+
+    def _ask_where(self) -> None:
+        session = self.session
+        folder = session.path.parent if session.path is not None else Path.home()
+        suggested = folder / f"{session.project.name}, board.csv"
+        name, _ = QFileDialog.getSaveFileName(
+            self, "Save the settings", str(suggested), "CSV (*.csv);;JSON (*.json)"
+        )
+        if not name:
+            return
+        try:
+            write_settings(session.evaluation, Path(name))
+        except FileProblem as problem:
+            session.tell("stop", str(problem))
+            return
+        session.tell("note", f"Written to {name}.")
+
+    def _take(self, records: list[Record]) -> str:
+        """Turn what was typed into settings that differ from the proposed ones."""
+        rows = {row.key: row for row in self.session.evaluation.power.settings}
+        known = {item.key: item for item in self.session.project.protection.settings}
+        changes = []
+        for record in records:
+            before = known.get(record["key"])
+            row = rows[record["key"]]
+            kept = {} if before is None else before.model_dump(exclude={"key"}, exclude_none=True)
+            for field in ("value", "release", "delay_s"):
+                if record[field] is None:
+                    kept.pop(field, None)
+                elif record[field] != getattr(row, field):
+                    kept[field] = record[field]
+            if kept:
+                changes.append({"key": record["key"], **kept})
+        return edit_or_why(
+            self.session, {"protection.settings": tuple(changes)}, "settings of the board"
+        )
+
+
+def _record(row: SettingRow, adjustable: bool) -> Record:
+    why = row.reason if not row.problem else f"◆ {row.problem}. {row.reason}"
+    if not adjustable and row.value != row.wanted:
+        why = f"wanted {say(row.wanted, row.unit)}: {why}"
+    return {
+        "key": row.key,
+        "name": row.name,
+        "unit": row.unit,
+        "value": row.value,
+        "release": row.release,
+        "delay_s": row.delay_s,
+        "value_shown": say(row.value, row.unit),
+        "release_shown": say(row.release, row.unit),
+        "delay_s_shown": "—" if row.delay_s is None else say_delay(row.delay_s),
+        "origin": {"proposed": "proposed", "typed": "typed", "fixed": "as made"}[row.origin],
+        "why": why[:1].upper() + why[1:],
+    }

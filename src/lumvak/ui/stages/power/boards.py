@@ -1,0 +1,169 @@
+"""The boards to choose from: those that serve first, the refused with their reasons."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from PyQt6.QtWidgets import QPushButton, QVBoxLayout
+
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.power.board_verdicts import Verdict
+from lumvak.core.units import say, say_delay
+from lumvak.ui.session import Session
+from lumvak.ui.widgets.figure_label import FigureLabel
+from lumvak.ui.widgets.flow import flowing
+from lumvak.ui.widgets.pages import Page
+from lumvak.ui.widgets.quantity_field import bound_choice, try_edit
+from lumvak.ui.widgets.tables import Column, Row, RowsTable
+from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.words import side_by_side, soft
+
+COLUMNS = (
+    Column("board", left=True, stretch=True),
+    Column("carries"),
+    Column("the peak", tip="Most it passes for the length of the peak"),
+    Column("stages, A", left=True, tip="Trips over these amps after this delay"),
+    Column("charge"),
+    Column("ports"),
+    Column("balances"),
+    Column("sensors"),
+    Column("wakes", left=True, tip="How it comes back after a trip"),
+    Column("set by", left=True, tip="Whether it can be set, and over what"),
+    Column("cost"),
+)
+
+
+BALANCING = (("must", "a must"), ("matched", "not for matched cells"))
+
+
+SENSOR = ((True, "wanted"), (False, "not needed"))
+
+
+TELLS = ((True, "wanted"), (False, "not needed"))
+
+
+FEEDS = ((False, "no"), (True, "yes"))
+
+
+WAKES = {"itself": "itself", "load": "load off", "charger": "charger", "button": "button"}
+
+
+SET_BY = {"none": "hand", "wire": "wire", "radio": "radio"}
+
+
+FACTS = (
+    ("board.heat_w", "gives off"),
+    ("board.rise_k", "its switches rise"),
+    ("board.bleed_h", "evens out 2 % in"),
+    ("start.current_a", "a start draws"),
+)
+
+
+class BoardsView(Page):
+    """What is asked of a board above, the boards below."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        self._state: Any = None
+        self.labels = [FigureLabel(session, key, name) for key, name in FACTS]
+        self.balancing = bound_choice(session, "protection.balancing", BALANCING, "Balancing")
+        self.sensor = bound_choice(session, "protection.sensor", SENSOR, "Temperature sensor")
+        self.telemetry = bound_choice(session, "protection.telemetry", TELLS, "Tells its state")
+        self.feeds = bound_choice(
+            session, "protection.feeds", FEEDS, "Feeds others through its charge socket"
+        )
+        self.table = RowsTable(COLUMNS, "Boards")
+        self.refused = QPushButton("hide the refused")
+        self.refused.setCheckable(True)
+        self.refused.setChecked(True)
+        self.refused.toggled.connect(lambda _: self.show_evaluation(session.evaluation))
+        self.follow = QPushButton("take the recommended")
+        self.follow.clicked.connect(lambda: try_edit(session, {"protection.board": None}))
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
+        outer.setSpacing(THEME.px(6))
+        outer.addWidget(
+            flowing(
+                side_by_side(soft("Balancing"), self.balancing),
+                side_by_side(soft("Sensor"), self.sensor),
+                side_by_side(soft("Telemetry"), self.telemetry),
+                side_by_side(soft("Feeds others through its charge socket"), self.feeds),
+                gap=16,
+            )
+        )
+        outer.addWidget(flowing(*self.labels, self.follow, self.refused, gap=14))
+        outer.addWidget(self.table, 1)
+        self.table.picked.connect(
+            lambda board: try_edit(session, {"protection.board": board}, f"board {board}")
+        )
+        self.table.cell_clicked.connect(lambda *_: session.explain("board.continuous_a"))
+
+    def show_evaluation(self, seen: Evaluation) -> None:
+        """Show the boards of an evaluation."""
+        protection = seen.project.protection
+        for label in self.labels:
+            label.setVisible(label.key in seen.figures)
+            label.show_figure()
+        self.balancing.show_value(protection.balancing)
+        self.sensor.show_value(protection.sensor)
+        self.feeds.show_value(protection.feeds)
+        self.telemetry.show_value(protection.telemetry)
+        self.follow.setEnabled(protection.board is not None)
+        serving = [item for item in seen.verdicts if item.serves]
+        self.about = f"{len(serving)} of {len(seen.verdicts)} serve"
+        self.refused.setText("hide the refused" if self.refused.isChecked() else "show the refused")
+        in_hand = seen.board.board.id if seen.board is not None else None
+        listed = list(serving)
+        if seen.board is not None and not seen.board.serves:
+            listed.insert(0, seen.board)
+        rows = [
+            board_row(item, item.board.id == in_hand, place == 0 and item.serves)
+            for place, item in enumerate(listed)
+        ]
+        if self.refused.isChecked() or not listed:
+            rows.extend(
+                refused_row(item)
+                for item in seen.verdicts
+                if not item.serves and item.board.id != in_hand
+            )
+        self.table.show_rows(rows)
+        if in_hand != self._state:
+            self._state = in_hand
+            self.table.show_chosen()
+
+
+def board_row(item: Verdict, chosen: bool, proposed: bool) -> Row:
+    """A board as a row of the table."""
+    board = item.board
+    stages = ", ".join(
+        f"{say(stage.current_a, '')}/{say_delay(stage.delay_s)}" for stage in board.stages[:2]
+    )
+    return Row(
+        (
+            board.name,
+            say(board.continuous_a, "A"),
+            say(item.peak_a, "A"),
+            stages,
+            say(board.charge_a, "A"),
+            {1: "one", 2: "two"}[board.ports],
+            say(board.balance_a * 1000, "mA") if board.balance_a else "no",
+            str(board.sensors) if board.sensors else "none",
+            WAKES[board.wakes],
+            SET_BY[board.telemetry] if board.adjustable else "no",
+            say(board.price, "money"),
+        ),
+        value=board.id,
+        chosen=chosen,
+        proposed=proposed,
+        marks={0: "crimson"} if item.reasons else {},
+        key=board.id,
+    )
+
+
+def refused_row(item: Verdict) -> Row:
+    """A refused board with all that speaks against it, and what would help a near miss."""
+    board = item.board
+    text = "; ".join(point.text for point in item.reasons)
+    if item.rescue:
+        text += f". {item.rescue}"
+    return Row((board.name, text), value=board.id, faded=True, span=1, key=board.id)

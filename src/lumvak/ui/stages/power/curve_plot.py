@@ -1,0 +1,227 @@
+"""The time-current chart: amps over how long, log-log, with a cursor that reads every curve."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Collection, Sequence
+from typing import Any
+
+import numpy as np
+import pyqtgraph as pg
+from PyQt6.QtCore import QPointF, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QKeyEvent
+
+from lumvak.core.power.opening_order import Curve
+from lumvak.core.time_current import LONGEST_S, SHORTEST_S, TIMES_S, Array, at_time, time_at
+from lumvak.core.units import say, say_about
+from lumvak.ui.widgets.keys import step_of
+from lumvak.ui.widgets.plots import axis, marked_line, show_range
+from lumvak.ui.widgets.theme import THEME
+
+STEP_DECADES = 0.05
+
+
+SOLID, DASH = Qt.PenStyle.SolidLine, Qt.PenStyle.DashLine
+
+
+DOT, DASH_DOT = Qt.PenStyle.DotLine, Qt.PenStyle.DashDotLine
+
+
+# Colour and line of each curve: told by its line and its name as well as by its colour.
+LOOKS: dict[str, tuple[str, Qt.PenStyle, float]] = {
+    "load": ("copper", SOLID, 2.6),
+    "surge": ("copper", DASH, 1.8),
+    "stage-1": ("ink", SOLID, 1.8),
+    "stage-2": ("ink", DASH, 1.8),
+    "stage-3": ("ink", DOT, 1.8),
+    "fuse": ("verdigris", SOLID, 1.4),
+    "link": ("verdigris", DASH_DOT, 1.4),
+    "cells": ("soft", DOT, 1.6),
+    "series-joints": ("crimson", DASH, 1.4),
+    "group-joints": ("crimson", DOT, 1.4),
+    "leads": ("amber", SOLID, 1.4),
+    "connector": ("amber", DASH, 1.4),
+    "switch": ("amber", DOT, 1.4),
+}
+
+
+# At which height of the chart a curve has its name, or else at which time, so that names keep out
+# of each other's way.
+NAME_AT = {
+    "cells": 0.78, "group-joints": 0.84, "leads": 0.74, "connector": 0.62, "series-joints": 0.68,
+    "switch": 0.80, "link": 0.90, "fuse": 0.56,
+}  # fmt: skip
+
+
+NAME_S = {"load": 3e-3, "surge": 3e-3}
+
+
+# How far after its delay a stage has its name.
+AFTER_DELAY = 2.2
+
+
+NAME_VEIL = 170
+
+
+class _DecadeAxis(pg.AxisItem):  # type: ignore[misc]
+    """A logarithmic axis in plain words: 1, 2 and 5 of each decade, no powers of ten."""
+
+    def __init__(self, side: str, steps: Sequence[float], spell: Callable[[float], str]) -> None:
+        super().__init__(side)
+        self._steps, self._spell = tuple(steps), spell
+
+    def tickValues(self, low: float, high: float, size: float) -> list[Any]:
+        found = [
+            math.log10(step) + decade
+            for decade in range(math.floor(low), math.ceil(high) + 1)
+            for step in self._steps
+        ]
+        return [(1.0, [value for value in found if low - 1e-9 <= value <= high + 1e-9])]
+
+    def tickStrings(self, values: Sequence[float], scale: float, spacing: float) -> list[str]:
+        return [self._spell(10.0**value) for value in values]
+
+
+class CurvePlot(pg.PlotWidget):  # type: ignore[misc]
+    """Curves over time; ``moved`` with the time in s under the cursor."""
+
+    moved = pyqtSignal(float)
+
+    def __init__(self) -> None:
+        super().__init__(
+            background=THEME.colour("sheet"),
+            axisItems={
+                "left": _DecadeAxis("left", (1.0, 2.0, 5.0), lambda amps: say(amps, "")),
+                "bottom": _DecadeAxis("bottom", (1.0,), _brief),
+            },
+        )
+        self.setMenuEnabled(False)
+        self.setMouseEnabled(x=False, y=False)
+        self.hideButtons()
+        self.disableAutoRange()
+        self.setLogMode(x=True, y=True)
+        axis(self, "left", "current, A")
+        axis(self, "bottom", "for how long")
+        self.getAxis("left").setWidth(THEME.px(52))
+        self.setAccessibleName("Current against time of every part")
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.seconds = 1.0
+        self.cursor_line = marked_line(0.0, 90, "soft", "", 0.06)
+        self.short_line = marked_line(3.0, 0, "crimson", "", 0.98, (1, 1))
+        self.addItem(self.short_line)
+        self.addItem(self.cursor_line)
+        self._drawn: dict[str, tuple[pg.PlotDataItem, pg.PlotDataItem]] = {}
+        self._fills: dict[str, pg.FillBetweenItem] = {}
+        self._names: dict[str, pg.TextItem] = {}
+        self.set_seconds(1.0)
+        self.scene().sigMouseMoved.connect(self._hover)
+
+    def show_curves(self, curves: Sequence[Curve], hidden: Collection[str], short_a: float) -> None:
+        """Draw these curves but for the hidden ones, up to what a dead short gives."""
+        shown = {curve.key: curve for curve in curves if curve.key not in hidden}
+        for key in [key for key in self._drawn if key not in shown]:
+            self._drop(key)
+        top = short_a * 1.6
+        bottom = _bottom(list(shown.values()), top)
+        for curve in shown.values():
+            self._draw(curve, top)
+        self.short_line.setPos(math.log10(short_a))
+        self.short_line.label.setFormat(f"a dead short gives {say(short_a, 'A')}")
+        x = (math.log10(SHORTEST_S), math.log10(LONGEST_S))
+        show_range(self, x, (math.log10(bottom), math.log10(top)))
+        for key, curve in shown.items():
+            at_s = NAME_S.get(key, 1e-2)
+            if curve.kind == "stage":
+                at_s = AFTER_DELAY * float(TIMES_S[np.isfinite(curve.low_a)][0])
+            self._name(curve, NAME_AT.get(key), at_s, bottom, top)
+
+    def _drop(self, key: str) -> None:
+        for item in self._drawn.pop(key):
+            self.removeItem(item)
+        if key in self._fills:
+            self.removeItem(self._fills.pop(key))
+        self.removeItem(self._names.pop(key))
+
+    def _draw(self, curve: Curve, top: float) -> None:
+        role, style, width = LOOKS.get(curve.key, ("soft", SOLID, 1.2))
+        if curve.key not in self._drawn:
+            pen = pg.mkPen(THEME.colour(role), width=width, style=style)
+            pair = (self.plot(pen=pen, connect="finite"), self.plot(pen=pen, connect="finite"))
+            self._drawn[curve.key] = pair
+            if curve.kind in ("fuse", "link"):
+                wash = QColor(THEME.colour("verdigris_wash"))
+                wash.setAlpha(120)
+                fill = pg.FillBetweenItem(*pair, brush=pg.mkBrush(wash))
+                fill.setZValue(-10)
+                self.addItem(fill)
+                self._fills[curve.key] = fill
+            veil = QColor(THEME.colour("sheet"))
+            veil.setAlpha(NAME_VEIL)
+            name = pg.TextItem(
+                "", color=THEME.colour(role), anchor=(0.5, 0.5), fill=pg.mkBrush(veil)
+            )
+            name.setFont(THEME.font("note", table=True))
+            self.addItem(name)
+            self._names[curve.key] = name
+        low, high = self._drawn[curve.key]
+        low.setData(*_stairs(curve, curve.low_a, top))
+        if curve.kind in ("fuse", "link"):
+            high.setData(*_stairs(curve, curve.high_a, top))
+
+    def _name(
+        self, curve: Curve, height: float | None, seconds: float, bottom: float, top: float
+    ) -> None:
+        """Set a curve's name where it comes down to a height of the chart, or at a time."""
+        low, high = math.log10(bottom), math.log10(top)
+        if height is not None:
+            level = low + height * (high - low)
+            seconds = time_at(curve.low_a, 10.0**level)
+        if height is None or not SHORTEST_S * 2.0 < seconds < LONGEST_S / 2.0:
+            seconds = seconds if height is None else SHORTEST_S * 5.0
+            level = math.log10(min(max(at_time(curve.low_a, seconds), bottom), top))
+        item = self._names[curve.key]
+        item.setText(curve.name)
+        item.setPos(QPointF(math.log10(seconds), level))
+
+    def set_seconds(self, seconds: float) -> None:
+        """Move the cursor to a time."""
+        self.seconds = min(max(seconds, SHORTEST_S), LONGEST_S)
+        self.cursor_line.setPos(math.log10(self.seconds))
+        self.cursor_line.label.setFormat(say_about(self.seconds))
+        self.moved.emit(self.seconds)
+
+    def _hover(self, place: QPointF) -> None:
+        box = self.getPlotItem().vb
+        if box.sceneBoundingRect().contains(place):
+            self.set_seconds(10.0 ** box.mapSceneToView(place).x())
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        step = step_of(event, Qt.Key.Key_Left, Qt.Key.Key_Right)
+        if step:
+            self.set_seconds(self.seconds * 10.0 ** (step * STEP_DECADES))
+        else:
+            super().keyPressEvent(event)
+
+
+def _brief(seconds: float) -> str:
+    """A time on the axis."""
+    return f"{seconds * 1e3:.3g} ms" if seconds < 0.099 else f"{round(seconds, 1):g} s"
+
+
+def _bottom(curves: Sequence[Curve], top: float) -> float:
+    """The bottom of the chart: 1, 2 or 5 of a decade, under all that is shown."""
+    least = 0.8 * max(min((float(np.min(item.low_a)) for item in curves), default=1.0), 0.1)
+    decade = 10.0 ** math.floor(math.log10(least))
+    return min(max(step * decade for step in (1.0, 2.0, 5.0) if step * decade <= least), top / 10.0)
+
+
+def _stairs(curve: Curve, amps: Array, top: float) -> tuple[Array, Array]:
+    """What is drawn of a curve: a step of a board's delay stands upright, up to the top."""
+    seconds = TIMES_S
+    amps = np.minimum(amps, top * 10.0)
+    # Each value holds from its own time on, or up to its own time.
+    if curve.kind == "stage":
+        return np.repeat(seconds, 2)[1:], np.repeat(amps, 2)[:-1]
+    if curve.key == "load":
+        return np.repeat(seconds, 2)[:-1], np.repeat(amps, 2)[1:]
+    return seconds, amps

@@ -1,0 +1,250 @@
+"""The places of the power path in words: what is in each, what it carries, and the options."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from lumvak.core.conductors.lead_wire import WireOption, wire_options
+from lumvak.core.document.power import NONE
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.power.fuses import hold_a
+from lumvak.core.power.place import Judged, Place
+from lumvak.core.units import say, say_delay
+from lumvak.ui.widgets.tables import Row
+
+# Place, name, and where it is set in the project; the last of wires is where the wire is named.
+PLACES = (
+    ("fuse", "main fuse", "power.fuse"),
+    ("leads", "main leads", "leads.wire"),
+    ("connector", "connector", "power.connector"),
+    ("switch", "switch", "power.switch"),
+    ("surge", "surge thermistor", "power.surge"),
+    ("precharge", "precharge", "power.precharge"),
+    ("charge-fuse", "charge fuse", "power.charge_fuse"),
+    ("charge-leads", "charge leads", "charge_leads.wire"),
+    ("balance-leads", "balance leads", ""),
+)
+
+
+PATHS = {key: path for key, _, path in PLACES}
+
+
+# Places that are empty unless something is put there.
+OPTIONAL = ("switch", "surge", "precharge")
+
+
+CAN_BE_NONE = ("fuse", "charge-fuse", "connector", *OPTIONAL)
+
+
+HEADS = {
+    "fuse": ("rated", "carries", "volts", "breaks"),
+    "charge-fuse": ("rated", "carries", "volts", "breaks"),
+    "connector": ("carries", "for a while", "volts", "drops"),
+    "switch": ("carries", "breaks", "volts", "drops"),
+    "surge": ("cold", "carries", "takes", "cools with"),
+    "precharge": ("ohm", "takes", "watts", "kind"),
+    "leads": ("section", "carries", "both drop", "rises"),
+    "charge-leads": ("section", "carries", "both drop", "rises"),
+    "balance-leads": ("", "", "", ""),
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Line:
+    """One place as a line: what is in it, what it carries, and what there is to say."""
+
+    key: str
+    name: str
+    part: str
+    carries: str
+    says: str
+    bad: bool
+
+
+def places_of(seen: Evaluation) -> dict[str, Place]:  # type: ignore[type-arg]
+    """The places with parts to choose from."""
+    power = seen.power
+    return {
+        "fuse": power.fuse,
+        "connector": power.connector,
+        "switch": power.switch,
+        "surge": power.surge,
+        "precharge": power.precharge,
+        "charge-fuse": power.charge_fuse,
+    }
+
+
+def lines_of(seen: Evaluation) -> list[Line]:
+    """Every place of the path."""
+    places = places_of(seen)
+    lines = []
+    for key, name, _ in PLACES:
+        if key in places:
+            lines.append(_part_line(seen, key, name, places[key]))
+        elif key == "balance-leads":
+            fault = seen.figures["balance_leads.fault_a"].number
+            fused = seen.project.balance_leads.fuse_a
+            lines.append(
+                Line(key, name, say(seen.project.balance_leads.area_mm2, "mm²"), "—",
+                     f"shorted {say(fault, 'A')}; "
+                     + ("no fuse" if fused is None else f"fused at {say(fused, 'A')}"), False)
+            )  # fmt: skip
+        else:
+            lines.append(_lead_line(seen, key, name))
+    return lines
+
+
+def _part_line(seen: Evaluation, key: str, name: str, place: Place) -> Line:  # type: ignore[type-arg]
+    chosen = place.chosen
+    if chosen is None:
+        empty = "none" if not place.automatic else "none serves"
+        return Line(key, name, empty, "—", _empty_says(seen, key), place.automatic)
+    says = "; ".join(point.text for point in chosen.reasons)
+    if not says:
+        says = _says(seen, key)
+    return Line(key, name, chosen.part.name, _carries(seen, key), says, bool(chosen.reasons))
+
+
+def _carries(seen: Evaluation, key: str) -> str:
+    name = f"power.{key.replace('-', '_')}"
+    figure = seen.figures.get(f"{name}_hold_a" if "fuse" in key else f"{name}_a")
+    return "—" if figure is None else say(figure.value, "A")
+
+
+def _empty_says(seen: Evaluation, key: str) -> str:
+    if key == "precharge" and seen.power.spark_j > 0.0:
+        return f"a spark of {say(seen.power.spark_j, 'J')} into the capacitors"
+    if key == "surge" and seen.power.start is not None:
+        return f"nothing limits a start of {say(seen.power.start.start_a, 'A')}"
+    return "" if key in OPTIONAL else "see what speaks against each below"
+
+
+def _says(seen: Evaluation, key: str) -> str:
+    if key == "fuse":
+        return "as recommended" if seen.power.fuse.automatic else "serves"
+    if key == "surge" and seen.power.hot is not None:
+        return f"{say(seen.power.hot.watts, 'W')} lost, {say(seen.power.hot.temperature_c, '°C')}"
+    if key == "precharge":
+        filled = seen.figures.get("power.precharge_s")
+        peak = seen.figures.get("power.precharge_peak_a")
+        if filled is not None and peak is not None:
+            return f"{say(peak.value, 'A')} at most, full in {say_delay(filled.number)}"
+    if key in ("connector", "switch"):
+        return f"drops {say(seen.figures[f'power.{key}_drop_mv'].value, 'mV')}"
+    return "serves"
+
+
+def _lead_line(seen: Evaluation, key: str, name: str) -> Line:
+    path = key.replace("-", "_")
+    wire = seen.wire if key == "leads" else seen.power.charge_wire
+    limit, drop = seen.figures[f"{path}.limit_a"], seen.figures[f"{path}.drop_v"]
+    current = next(item for item in drop.inputs if item.unit == "A")
+    rise = seen.figures[f"{path}.rise_k"]
+    bad = limit.number < current.number - 1e-9
+    says = (
+        f"rises {say(rise.value, 'K')} at {say(current.value, 'A')}, "
+        f"both drop {say(drop.number * 1e3, 'mV')} and lose "
+        f"{say(seen.figures[f'{path}.loss_w'].value, 'W')}"
+    )
+    return Line(key, name, wire.name, say(limit.value, "A"), says, bad)
+
+
+def option_rows(seen: Evaluation, key: str) -> list[Row]:
+    """What there is to choose from for a place: those that serve, then the refused and why."""
+    places = places_of(seen)
+    if key in places:
+        place = places[key]
+        taken = None if place.chosen is None else place.chosen.part.id
+        first = place.found[0] if place.found else None
+        # The part in force comes first where something speaks against it.
+        found = sorted(place.found, key=lambda item: not (item.reasons and item.part.id == taken))
+        rows = [
+            _option_row(seen, key, item, item.part.id == taken,
+                        item is first and item.serves and key not in OPTIONAL)
+            for item in found
+        ]  # fmt: skip
+        if key in CAN_BE_NONE:
+            empty = place.chosen is None and not place.automatic
+            rows.append(Row(("none", "left out on purpose"), value=NONE, chosen=empty,
+                            faded=not empty, span=1, key=NONE))  # fmt: skip
+        return rows
+    if key == "balance-leads":
+        return []
+    return [_wire_row(item, seen, key) for item in _wires(seen, key)]
+
+
+def _wires(seen: Evaluation, key: str) -> tuple[WireOption, ...]:
+    path = key.replace("-", "_")
+    current = next(
+        item for item in seen.figures[f"{path}.drop_v"].inputs if item.unit == "A"
+    ).number
+    return wire_options(
+        seen.catalogue.wires.values(),
+        getattr(seen.project, path),
+        current,
+        seen.demand.ambient.number,
+    )
+
+
+def _wire_row(item: WireOption, seen: Evaluation, key: str) -> Row:
+    part = item.part
+    named = getattr(seen.project, key.replace("-", "_")).wire
+    return Row(
+        (
+            part.name,
+            say(part.area_mm2, "mm²"),
+            say(item.limit_a, "A"),
+            say(item.drop_v * 1e3, "mV"),
+            say(item.rise_k, "K") if item.rise_k < 1000.0 else "burns",
+            say(item.cost, "money"),
+        ),
+        value=part.id,
+        chosen=part.id == named,
+        faded=not item.serves,
+        key=part.id,
+    )
+
+
+def _option_row(
+    seen: Evaluation,
+    key: str,
+    item: Judged,  # type: ignore[type-arg]
+    chosen: bool,
+    proposed: bool,
+) -> Row:
+    if item.reasons and not chosen:
+        text = "; ".join(point.text for point in item.reasons)
+        if len(item.reasons) == 1:
+            text += f". {item.reasons[0].help}"
+        return Row((item.part.name, text), value=item.part.id, faded=True, span=1,
+                   key=item.part.id)  # fmt: skip
+    return Row(
+        (item.part.name, *_cells(seen, key, item), say(item.part.price, "money")),
+        value=item.part.id,
+        chosen=chosen,
+        proposed=proposed,
+        marks={0: "crimson"} if item.reasons else {},
+        key=item.part.id,
+    )
+
+
+def _cells(seen: Evaluation, key: str, item: Judged) -> tuple[str, ...]:  # type: ignore[type-arg]
+    part = item.part
+    if key in ("fuse", "charge-fuse"):
+        held = hold_a(part, seen.demand.ambient.number)
+        return (say(part.rating_a, "A"), say(held, "A"), say(part.voltage_dc_v, "V"),
+                say(part.breaking_a, "A"))  # fmt: skip
+    if key == "connector":
+        drop = seen.pack.current.number * part.mated_mohm
+        return (say(part.continuous_a, "A"), f"{say(part.short_a, 'A')} {say(part.short_s, 's')}",
+                say(part.voltage_dc_v, "V"), say(drop, "mV"))  # fmt: skip
+    if key == "switch":
+        drop = seen.pack.current.number * part.resistance_mohm
+        return (say(part.continuous_a, "A"), say(part.breaking_a, "A"),
+                say(part.voltage_dc_v, "V"), say(drop, "mV"))  # fmt: skip
+    if key == "surge":
+        return (say(part.ohm, "Ω"), say(part.steady_a, "A"), say(part.energy_j, "J"),
+                say(part.time_constant_s, "s"))  # fmt: skip
+    watts = "—" if part.watts is None else say(part.watts, "W")
+    kind = "resistor" if part.kind == "resistor" else "first contact"
+    return (say(part.ohm, "Ω"), say(part.energy_j, "J"), watts, kind)

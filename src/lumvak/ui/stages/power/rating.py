@@ -1,0 +1,164 @@
+"""What the pack gives for good and for a while, what sets it, and what the next upgrade buys."""
+
+from __future__ import annotations
+
+import math
+
+from PyQt6.QtWidgets import QPushButton, QVBoxLayout
+
+from lumvak.core.evaluation import Evaluation, path_in_hand
+from lumvak.core.rating.chain import RATED_FOR_S, rating, rating_key
+from lumvak.core.rating.upgrades import Step, upgrades
+from lumvak.core.rating.working import step_figure
+from lumvak.core.units import say, say_fixed
+from lumvak.ui.explain import explain_made
+from lumvak.ui.session import Session
+from lumvak.ui.widgets.figure_label import FigureLabel
+from lumvak.ui.widgets.flow import flowing, scrolled_body
+from lumvak.ui.widgets.pages import Page
+from lumvak.ui.widgets.quantity_field import try_edit
+from lumvak.ui.widgets.tables import Column, Row, RowsTable, fit_height
+from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.words import heading, soft
+
+TIMES = tuple((item, "for good" if item is None else f"for {item:g} s") for item in RATED_FOR_S)
+
+
+LINK_COLUMNS = (
+    Column("link", left=True),
+    Column("what", left=True, stretch=True),
+    *(Column(words, sample="0000 A") for _, words in TIMES),
+    Column("load"),
+    Column("to spare"),
+)
+
+
+STEP_COLUMNS = (
+    Column("then raise", left=True),
+    Column("by", left=True, stretch=True),
+    Column("from", sample="0000 A"),
+    Column("to", sample="0000 A"),
+    Column("cost", sample="000.00"),
+)
+
+
+class RatingView(Page):
+    """Every link with its limits above, the next upgrades below."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        self.labels = [
+            FigureLabel(session, rating_key(seconds), words, strong=seconds is None)
+            for seconds, words in TIMES
+        ]
+        self.links = RowsTable(LINK_COLUMNS, "Links of the path")
+        self.steps = RowsTable(STEP_COLUMNS, "Upgrades")
+        self.total = soft("", wrap=True)
+        self.take = QPushButton("")
+        self.step = 0
+        self._steps: tuple[Step, ...] = ()
+        outer = QVBoxLayout(scrolled_body(self))
+        outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
+        outer.setSpacing(THEME.px(6))
+        outer.addWidget(flowing(*self.labels, gap=14))
+        outer.addWidget(self.links)
+        outer.addWidget(heading("What would the next upgrade buy?"))
+        outer.addWidget(self.steps)
+        outer.addWidget(flowing(self.take))
+        outer.addWidget(self.total)
+        outer.addStretch(1)
+        self.links.cell_clicked.connect(lambda key, _: self._explain(key))
+        self.links.picked.connect(self._explain)
+        self.steps.picked.connect(self._pick_step)
+        self.steps.cell_clicked.connect(lambda place, _: self._pick_step(place))
+        self.take.clicked.connect(self._take)
+
+    def show_evaluation(self, seen: Evaluation) -> None:
+        """Show the rating of the path of an evaluation, and its upgrades."""
+        ratings = [rating(seen.links, seconds) for seconds, _ in TIMES]
+        for label, item in zip(self.labels, ratings, strict=True):
+            label.setVisible(item is not None)
+            if item is not None:
+                label.show_figure(f"{say_fixed(item.current_a, 'A')}, {item.link.name}")
+        rows = []
+        for link in seen.links:
+            held = [
+                link.continuous_a if seconds is None else link.limit_a(seconds)
+                for seconds, _ in TIMES
+            ]
+            marks = {
+                2 + place: "crimson" if link.bursts else "amber"
+                for place, item in enumerate(ratings)
+                if item is not None and item.link is link
+            }
+            spare = "—" if math.isinf(link.continuous_a) else say(link.headroom, "%")
+            rows.append(
+                Row(
+                    (link.name, link.detail, *(say(amps, "A") for amps in held),
+                     say(link.demand_a, "A"), spare),
+                    value=link.key,
+                    marks=marks,
+                    key=link.key,
+                )
+            )  # fmt: skip
+        self.links.show_rows(rows)
+        fit_height(self.links, len(rows), 12, firm=True)
+        steps = self._steps = upgrades(path_in_hand(seen))
+        self.step = min(self.step, max(len(steps) - 1, 0))
+        self.steps.show_rows(
+            [_step_row(step, steps, place, place == self.step) for place, step in enumerate(steps)]
+        )
+        fit_height(self.steps, len(steps), 6, firm=True)
+        taken = steps[self.step] if steps else None
+        self.take.setVisible(taken is not None and taken.cost is not None)
+        if taken is not None:
+            self.take.setText(f"take {taken.what} for the {taken.name}")
+        paid = [step.cost for step in steps if step.cost is not None]
+        self.total.setText(
+            f"All of them: about {say(sum(paid), 'money')}, to {say(steps[-1].to_a, 'A')}. "
+            "Conductors and wires are counted by their length, work is not."
+            if paid
+            else "Nothing on offer raises it."
+        )
+
+    def _explain(self, key: str) -> None:
+        link = next((item for item in self.session.evaluation.links if item.key == key), None)
+        if link is not None:
+            self.session.explain(link.limit.key)
+
+    def _pick_step(self, place: int) -> None:
+        """Mark a step, and show how what it raises the path to came about."""
+        self.step = place
+        self.show_evaluation(self.session.evaluation)
+        links = {link.key: link for link in self.session.evaluation.links}
+        step = self._steps[place]
+        explain_made(self.session, step_figure(step, links[step.link].limit))
+
+    def _take(self) -> None:
+        """Take the part of the step that is marked."""
+        step = self._steps[self.step]
+        self.step = 0
+        if step.changes:
+            try_edit(self.session, dict(step.changes), step.what)
+        else:
+            self.session.tell("note", f"{step.what}: set it under “{step.name}”.")
+
+
+def _step_row(step: Step, steps: tuple[Step, ...], place: int, chosen: bool) -> Row:
+    to = say(step.to_a, "A")
+    if step.cost is not None and step.to_a <= step.from_a * (1.0 + 1e-6):
+        other = next((item.name for item in steps[place + 1 :] if item.link != step.link), "")
+        to = f"as weak: {other}" if other else "no more"
+    return Row(
+        (
+            step.name,
+            step.what,
+            say(step.from_a, "A"),
+            to,
+            "—" if step.cost is None else say(step.cost, "money"),
+        ),
+        value=place,
+        key=place,
+        chosen=chosen,
+        faded=step.cost is None,
+    )

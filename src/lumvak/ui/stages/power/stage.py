@@ -1,0 +1,123 @@
+"""Stage: the power path. Board, leads and parts, what opens first, the start, the rating, rest."""
+
+from __future__ import annotations
+
+from PyQt6.QtWidgets import QVBoxLayout
+
+from lumvak.core.evaluation import Evaluation
+from lumvak.ui.session import Session
+from lumvak.ui.widgets.pages import Page, StageHead, Views, on_sheet
+from lumvak.ui.widgets.theme import THEME
+
+VIEWS = (
+    ("board", "board"),
+    ("settings", "settings"),
+    ("parts", "leads and parts"),
+    ("order", "what opens first"),
+    ("start", "start"),
+    ("rating", "rating"),
+    ("rest", "rest"),
+)
+
+
+TITLES = {
+    "board": "Which board?",
+    "settings": "What to set it to",
+    "parts": "What the current passes",
+    "order": "What opens first?",
+    "start": "Does it start?",
+    "rating": "What it gives, and for how long",
+    "rest": "How long may it lie?",
+}
+
+
+def _board(session: Session) -> Page:
+    from lumvak.ui.stages.power.boards import BoardsView
+
+    return BoardsView(session)
+
+
+def _settings(session: Session) -> Page:
+    from lumvak.ui.stages.power.board_settings import BoardSettingsView
+
+    return BoardSettingsView(session)
+
+
+def _parts(session: Session) -> Page:
+    from lumvak.ui.stages.power.parts import PowerPartsView
+
+    return PowerPartsView(session)
+
+
+def _order(session: Session) -> Page:
+    from lumvak.ui.stages.power.opening_order import OpenFirstView
+
+    return OpenFirstView(session)
+
+
+def _start(session: Session) -> Page:
+    from lumvak.ui.stages.power.motor_start import StartView
+
+    return StartView(session)
+
+
+def _rating(session: Session) -> Page:
+    from lumvak.ui.stages.power.rating import RatingView
+
+    return RatingView(session)
+
+
+def _rest(session: Session) -> Page:
+    from lumvak.ui.stages.power.at_rest import RestView
+
+    return RestView(session)
+
+
+# Each view is loaded when it is first opened.
+MAKERS = {
+    "board": _board,
+    "settings": _settings,
+    "parts": _parts,
+    "order": _order,
+    "start": _start,
+    "rating": _rating,
+    "rest": _rest,
+}
+
+
+class PowerStage(Page):
+    """One of several views of what lies between the joints and the equipment."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        on_sheet(self)
+        self.head = StageHead(VIEWS, "View of the power path", views_below=True)
+        self.view = self.head.view
+        self.pages = Views(session, MAKERS)
+        self.views = self.pages.made
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(THEME.px(6))
+        outer.addWidget(self.head)
+        outer.addWidget(self.pages, 1)
+        self.view.picked.connect(self.show_view)
+
+    def show_view(self, view: str) -> None:
+        """Turn to one of the views."""
+        self.view.show_value(view)
+        self.show_evaluation(self.session.evaluation)
+
+    def show_evaluation(self, seen: Evaluation) -> None:
+        """Show what is in view of an evaluation."""
+        page = self.pages.open(self.view.value)
+        page.show_evaluation(seen)
+        self.head.say(TITLES[self.view.value], page.about)
+
+    def show_link(self, figure: str) -> None:
+        """Turn to where a link of the chain is set, from the key of its limit."""
+        head, _, name = figure.partition(".")
+        if head == "board":
+            self.show_view("board")
+            return
+        self.show_view("parts")
+        self.views["parts"].show_link("leads" if head in ("leads", "network") else name)

@@ -1,0 +1,12 @@
+"""The run in one line."""
+
+from __future__ import annotations
+
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.units import say
+
+
+def run_answer(seen: Evaluation) -> str:
+    """What the build line says of the stage."""
+    warmest = say(seen.run.warmest_c.value, "°C")
+    return f"{say(seen.run.run.hours, 'h')}, warms to {warmest}"

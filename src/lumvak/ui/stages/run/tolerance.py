@@ -1,0 +1,170 @@
+"""How sure is the run? Spreads to draw packs from, and what came of them."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QTimer, pyqtSignal
+from PyQt6.QtWidgets import QProgressBar, QPushButton, QVBoxLayout, QWidget
+
+from lumvak.core import units
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.run.tolerance import Tolerance, tolerance, tolerance_figures
+from lumvak.ui.session import Session
+from lumvak.ui.widgets.choice import Choice
+from lumvak.ui.widgets.figure_label import FigureLabel
+from lumvak.ui.widgets.flow import flowing
+from lumvak.ui.widgets.quantity_field import small_field
+from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.words import soft
+from lumvak.ui.work import Report, Work
+
+IDLE_MS = 350
+
+
+FACTS = (
+    ("tolerance.chance", "meets the need"),
+    ("tolerance.low_h", "19 of 20 run"),
+    ("tolerance.middle_h", "half run"),
+    ("tolerance.high_h", "1 of 20 runs"),
+)
+
+
+class TolerancePanel(QWidget):
+    """Off until it is asked for; then drawn anew a moment after each edit."""
+
+    drawn = pyqtSignal(object)
+    dropped = pyqtSignal()
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.work = Work()
+        self._revision = -1
+        self._number = 0
+        self.switch = Choice(((False, "as counted on"), (True, "with tolerance")), "Tolerance")
+        self.labels = [FigureLabel(session, key, name, strong=place == 0)
+                       for place, (key, name) in enumerate(FACTS)]  # fmt: skip
+        self.bar = QProgressBar()
+        self.bar.setRange(0, 100)
+        self.bar.setTextVisible(False)
+        self.bar.setFixedSize(THEME.px(160), THEME.px(8))
+        self.bar.setAccessibleName("Packs drawn")
+        self.cancel = QPushButton("stop")
+        self.said = soft("")
+        self.fields = {
+            name: small_field(session, f"run.{name}", label, kind, optional=False, width=36)
+            for name, label, kind in (
+                ("capacity_spread", "capacity ±", units.FRACTION),
+                ("resistance_spread", "resistance ±", units.FRACTION),
+                ("ambient_spread_k", "ambient ±", units.KELVIN),
+                ("load_spread", "load ±", units.FRACTION),
+                ("draws", "packs", units.COUNT),
+                ("seed", "seed", units.COUNT),
+            )
+        }
+        reasons = {
+            "capacity_spread": "from cell to cell of one sorted batch; the weakest group counts",
+            "resistance_spread": "between the sheet and what is delivered, joints included",
+            "ambient_spread_k": "from day to day",
+            "load_spread": "by rider, wind, slope or what is cut",
+        }
+        for name, reason in reasons.items():
+            self.fields[name].setToolTip(f"Standard deviation {reason}")
+        self.timer = QTimer(self)
+        self.timer.setSingleShot(True)
+        self.timer.setInterval(IDLE_MS)
+        self.timer.timeout.connect(self._start)
+        self.spreads = flowing(*self.fields.values(), gap=8)
+        row = flowing(self.switch, self.bar, self.cancel, *self.labels, self.said, gap=12)
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(THEME.px(2))
+        outer.addWidget(row)
+        outer.addWidget(self.spreads)
+        self.switch.picked.connect(self.turn)
+        self.cancel.clicked.connect(self._stop)
+        self.work.progressed.connect(self._progress)
+        self.work.done.connect(self._done)
+        self.work.failed.connect(self._failed)
+        self.destroyed.connect(self.work.end)
+        self._show_state()
+
+    def turn(self, on: bool) -> None:
+        """Draw packs from now on, or no more."""
+        self.switch.show_value(on)
+        if on:
+            self._start()
+        else:
+            self._stop()
+
+    def show_evaluation(self, seen: Evaluation) -> None:
+        """Show the spreads; what was drawn for another state is dropped and drawn anew."""
+        for name, field in self.fields.items():
+            field.show_value(getattr(seen.project.run, name), None)
+        if self.session.revision == self._revision:
+            return
+        self._revision = self.session.revision
+        self.work.cancel()
+        self.said.setText("")
+        self.dropped.emit()
+        if self.switch.value:
+            self.timer.start()
+        self._show_state()
+
+    def _start(self) -> None:
+        seen, settings = self.session.evaluation, self.session.project.run
+        hand, pack, hours = seen.hand, seen.run.pack, seen.run.run.hours
+        if not self.switch.value:
+            return
+        self._revision = self.session.revision
+        self.said.setText("")
+        if hours <= 0.0:
+            self.said.setText("the pack as counted on does not run at all")
+            self._show_state()
+            return
+
+        def task(report: Report) -> object:
+            return tolerance(hand, pack, hours, settings, report)
+
+        self.bar.setValue(0)
+        self.work.start(task, self._revision)
+        self._show_state()
+
+    def _stop(self) -> None:
+        self.timer.stop()
+        self.work.cancel()
+        if self.switch.value:
+            self.said.setText("stopped; an edit draws anew")
+        self.dropped.emit()
+        self._show_state()
+
+    def _progress(self, number: int, share: float) -> None:
+        if self.work.listens(number):
+            self.bar.setValue(round(share * 100.0))
+
+    def _done(self, result: object, revision: object) -> None:
+        if not isinstance(result, Tolerance) or not isinstance(revision, int):
+            return
+        seen = self.session.evaluation
+        figures = tolerance_figures(
+            result, seen.figures["run.time_h"], seen.demand, seen.project.run
+        )
+        if self.session.add_figures(figures, revision):
+            self._show_state()
+            self.drawn.emit(result)
+
+    def _failed(self, text: str) -> None:
+        self.said.setText(f"not drawn: {text}")
+        self._show_state()
+
+    def _show_state(self) -> None:
+        on = bool(self.switch.value)
+        waiting = on and (self.work.busy or self.timer.isActive())
+        self.bar.setVisible(waiting)
+        self.cancel.setVisible(waiting)
+        self.spreads.setVisible(on)
+        for label in self.labels:
+            known = on and not waiting and self.session.figure(label.key) is not None
+            label.setVisible(known)
+            if known:
+                label.show_figure()
+        self.said.setVisible(bool(self.said.text()))

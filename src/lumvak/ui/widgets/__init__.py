@@ -1,0 +1,1 @@
+"""Widgets that know nothing of packs."""

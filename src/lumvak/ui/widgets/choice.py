@@ -1,0 +1,97 @@
+"""A row of buttons of which one is chosen."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any
+
+from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QFontMetrics, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import QSizePolicy, QWidget
+
+from lumvak.ui.widgets.keys import step_of
+from lumvak.ui.widgets.theme import THEME
+
+
+class Choice(QWidget):
+    """A few words side by side, one of them in force; arrow keys move between them."""
+
+    picked = pyqtSignal(object)
+
+    def __init__(self, items: Sequence[tuple[Any, str]], name: str) -> None:
+        super().__init__()
+        self._items = list(items)
+        self._value: Any = items[0][0]
+        self.setAccessibleName(name)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+
+    @property
+    def value(self) -> Any:
+        """The value in force."""
+        return self._value
+
+    def offer(self, items: Sequence[tuple[Any, str]]) -> None:
+        """Offer these words instead."""
+        if list(items) != self._items:
+            self._items = list(items)
+            self.updateGeometry()
+            self.update()
+
+    def show_value(self, value: Any) -> None:
+        """Show ``value`` as the one in force."""
+        if value != self._value:
+            self._value = value
+            self.update()
+
+    def _rects(self) -> list[QRectF]:
+        metrics = QFontMetrics(THEME.font("table"))
+        left, height = 1.0, THEME.px(26)
+        rects = []
+        for _, text in self._items:
+            width = metrics.horizontalAdvance(text) + THEME.px(18)
+            rects.append(QRectF(left, 1, width, height))
+            left += width
+        return rects
+
+    def sizeHint(self) -> QSize:
+        rects = self._rects()
+        return QSize(round(rects[-1].right()) + 2, round(rects[-1].bottom()) + 2)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        rects = self._rects()
+        frame = rects[0].united(rects[-1])
+        for rect, (value, text) in zip(rects, self._items, strict=True):
+            chosen = value == self._value
+            if chosen:
+                painter.fillRect(rect, THEME.colour("tint"))
+                mark = QRectF(rect.left(), rect.bottom() - THEME.px(3), rect.width(), THEME.px(3))
+                painter.fillRect(mark, THEME.colour("copper"))
+            painter.setFont(THEME.font("table", strong=chosen))
+            painter.setPen(THEME.colour("ink" if chosen else "soft"))
+            painter.drawText(rect, Qt.AlignmentFlag.AlignCenter, text)
+        painter.setPen(QPen(THEME.colour("verdigris" if self.hasFocus() else "line"), 1))
+        painter.drawRect(frame)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if event is None:
+            return
+        for rect, (value, _) in zip(self._rects(), self._items, strict=True):
+            if rect.contains(event.position()):
+                self._pick(value)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        step = step_of(event, Qt.Key.Key_Left, Qt.Key.Key_Right)
+        if not step:
+            super().keyPressEvent(event)
+            return
+        values = [value for value, _ in self._items]
+        place = values.index(self._value) if self._value in values else 0
+        self._pick(values[(place + step) % len(values)])
+
+    def _pick(self, value: Any) -> None:
+        if value != self._value:
+            self.picked.emit(value)

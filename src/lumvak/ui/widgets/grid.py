@@ -1,0 +1,358 @@
+"""A small table to type into: records, one row each, every cell read as people type it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from PyQt6.QtCore import QModelIndex, Qt
+from PyQt6.QtGui import QColor, QGuiApplication, QKeyEvent, QKeySequence, QResizeEvent
+from PyQt6.QtWidgets import (
+    QAbstractItemView,
+    QComboBox,
+    QHBoxLayout,
+    QHeaderView,
+    QLabel,
+    QPushButton,
+    QStyledItemDelegate,
+    QStyleOptionViewItem,
+    QTableWidget,
+    QTableWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
+
+from lumvak.core.units import QuantityError
+from lumvak.ui.widgets.theme import THEME
+
+Record = dict[str, Any]
+
+
+GAP = 27
+
+
+MOST_IN_FULL = 20
+
+
+@dataclass(frozen=True, slots=True)
+class GridColumn:
+    """A column: its head, the field it edits, and how a text becomes a value and back.
+
+    ``read`` takes the text and the record of the row, raises QuantityError; ``words`` are the
+    texts to choose from, or a function that gives them.
+    """
+
+    head: str
+    field: str
+    read: Callable[[str, Record], Any]
+    spell: Callable[[Any, Record], str]
+    words: Sequence[str] | Callable[[Record], Sequence[str]] = ()
+    hint: Callable[[Record], str] | None = None
+    wide: bool = False
+    editable: bool = True
+    left: bool | None = None
+
+
+def _side(column: GridColumn) -> Qt.AlignmentFlag:
+    """Quantities stand right, words left."""
+    left = bool(column.words) or column.wide if column.left is None else column.left
+    side = Qt.AlignmentFlag.AlignLeft if left else Qt.AlignmentFlag.AlignRight
+    return side | Qt.AlignmentFlag.AlignVCenter
+
+
+class _Delegate(QStyledItemDelegate):
+    """Editors of a grid: a line, or a list of words where the column has them."""
+
+    def __init__(self, grid: Grid) -> None:
+        super().__init__(grid)
+        self._grid = grid
+
+    def createEditor(
+        self, parent: QWidget | None, option: QStyleOptionViewItem, index: QModelIndex
+    ) -> QWidget | None:
+        words = self._grid.words(index.row(), index.column())
+        if not words:
+            return super().createEditor(parent, option, index)
+        box = QComboBox(parent)
+        box.addItems(words)
+        box.activated.connect(lambda _: self.commitData.emit(box))
+        return box
+
+    def setEditorData(self, editor: QWidget | None, index: QModelIndex) -> None:
+        if isinstance(editor, QComboBox):
+            editor.setCurrentText(str(index.data() or ""))
+        else:
+            super().setEditorData(editor, index)
+
+    def setModelData(self, editor: QWidget | None, model: Any, index: QModelIndex) -> None:
+        if isinstance(editor, QComboBox):
+            model.setData(index, editor.currentText())
+        else:
+            super().setModelData(editor, model, index)
+
+
+class Grid(QWidget):
+    """Rows of records. ``take`` is called with all records after a change.
+
+    ``take`` returns what was wrong, or an empty text; a cell that cannot be read or is refused
+    stays as typed, is marked and explained, and changes nothing.
+    """
+
+    def __init__(
+        self,
+        name: str,
+        columns: Sequence[GridColumn],
+        take: Callable[[list[Record]], str],
+        blank: Callable[[], Record],
+        rows_shown: tuple[int, int] = (2, 6),
+        paste: Callable[[str], list[Record]] | None = None,
+        fixed: bool = False,
+    ) -> None:
+        super().__init__()
+        self._fixed, self._locked = fixed, False
+        self._columns = list(columns)
+        self._take, self._blank, self._paste = take, blank, paste
+        self._least_rows, self._most_rows = rows_shown
+        self._records: list[Record] = []
+        self._spelling = ""
+        self._filling = False
+        self._fills = 0
+        self.table = _Table(self)
+        self.table.setColumnCount(len(columns))
+        for place, column in enumerate(columns):
+            head = QTableWidgetItem(column.head)
+            head.setTextAlignment(_side(column))
+            self.table.setHorizontalHeaderItem(place, head)
+        self.table.setAccessibleName(name)
+        self.table.setItemDelegate(_Delegate(self))
+        self.table.itemChanged.connect(self._changed)
+        self.add = QPushButton("add a row")
+        self.remove = QPushButton("remove it")
+        self.remove.setToolTip("Remove the row that is marked (Delete)")
+        self.problem = QLabel()
+        self.problem.setObjectName("bad")
+        self.problem.setFont(THEME.font("note", table=True))
+        self.problem.setWordWrap(True)
+        self.problem.hide()
+        self.foot = QHBoxLayout()
+        self.foot.addWidget(self.add)
+        self.foot.addWidget(self.remove)
+        self.foot.addStretch(1)
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(THEME.px(2))
+        outer.addWidget(self.table)
+        outer.addWidget(self.problem)
+        outer.addLayout(self.foot)
+        self.add.setVisible(not fixed)
+        self.remove.setVisible(not fixed)
+        self.add.clicked.connect(self.add_row)
+        self.remove.clicked.connect(self.remove_row)
+
+    def words(self, row: int, place: int) -> Sequence[str]:
+        """The words to choose from in a cell; empty where text is typed."""
+        words = self._columns[place].words
+        return words(self._records[row]) if callable(words) else words
+
+    def show_records(self, records: Sequence[Record], spelling: str = "") -> None:
+        """Show these records; nothing is touched where they are shown already.
+
+        ``spelling`` is whatever else decides how they are spelled, such as a unit.
+        """
+        fresh = [dict(record) for record in records]
+        if (fresh, spelling) == (self._records, self._spelling) and self.table.rowCount():
+            return
+        self._records, self._spelling = fresh, spelling
+        self._fill()
+
+    def set_locked(self, locked: bool) -> None:
+        """Let nothing be typed, or let it again."""
+        if locked != self._locked:
+            self._locked = locked
+            self.add.setEnabled(not locked)
+            self.remove.setEnabled(not locked)
+            self._fill()
+
+    def _fill(self) -> None:
+        self._filling = True
+        self._fills += 1
+        self.table.setRowCount(len(self._records))
+        for row, record in enumerate(self._records):
+            for place, column in enumerate(self._columns):
+                text = column.spell(record.get(column.field), record)
+                hinted = not text and column.hint is not None
+                item = self.table.item(row, place)
+                if item is None:
+                    item = QTableWidgetItem()
+                    self.table.setItem(row, place, item)
+                item.setText(text)
+                item.setForeground(THEME.colour("ink"))
+                item.setToolTip(text if column.wide else "")
+                flags = Qt.ItemFlag.ItemIsSelectable | Qt.ItemFlag.ItemIsEnabled
+                if column.editable and not self._locked:
+                    flags |= Qt.ItemFlag.ItemIsEditable
+                else:
+                    item.setForeground(THEME.colour("soft"))
+                item.setFlags(flags)
+                if hinted and column.hint is not None:
+                    item.setText(column.hint(record))
+                    item.setForeground(THEME.colour("soft"))
+                    item.setToolTip("assumed; nothing was said")
+                item.setTextAlignment(_side(column))
+        self._filling = False
+        self._say("")
+        self._set_height()
+        self.table.spread()
+
+    def _set_height(self) -> None:
+        """As high as its rows, up to the most; one with very many rows fills what there is."""
+        head = self.table.horizontalHeader()
+        assert head is not None
+        least = head.sizeHint().height() + self._least_rows * THEME.px(GAP) + 2
+        if self._most_rows > MOST_IN_FULL:
+            self.table.setMinimumHeight(least)
+            return
+        rows = min(max(len(self._records), self._least_rows), self._most_rows)
+        self.table.setFixedHeight(least + (rows - self._least_rows) * THEME.px(GAP))
+
+    def _say(self, problem: str) -> None:
+        self.problem.setText(problem)
+        self.problem.setVisible(bool(problem))
+
+    def _changed(self, item: QTableWidgetItem) -> None:
+        if self._filling:
+            return
+        column = self._columns[item.column()]
+        records = [dict(record) for record in self._records]
+        record = records[item.row()]
+        text = item.text().strip()
+        shown = column.spell(record.get(column.field), record) or (
+            column.hint(record) if column.hint is not None else ""
+        )
+        if text == shown:
+            return
+        try:
+            value = column.read(text, record)
+        except QuantityError as error:
+            self._refuse(item, str(error))
+            return
+        record.update(value if isinstance(value, Mapping) else {column.field: value})
+        if problem := self._hand_over(records):
+            self._refuse(item, problem)
+
+    def _hand_over(self, records: list[Record]) -> str:
+        """Give all records to ``take``; returns what was wrong with them."""
+        before = self._fills
+        problem = self._take(records)
+        if not problem and self._fills == before:
+            # Nobody has shown fresh records meanwhile, so what was typed is spelled anew.
+            self._records = records
+            self._fill()
+        return problem
+
+    def _refuse(self, item: QTableWidgetItem, problem: str) -> None:
+        self._filling = True
+        item.setForeground(QColor(THEME.colours.crimson))
+        self._filling = False
+        self._say(problem)
+
+    def add_row(self) -> None:
+        """Add a row after the marked one and begin to type into it."""
+        if self._fixed or self._locked:
+            return
+        place = self.table.currentRow() + 1 if self.table.currentRow() >= 0 else len(self._records)
+        records = [*self._records[:place], self._blank(), *self._records[place:]]
+        if problem := self._hand_over(records):
+            self._say(problem)
+            return
+        self.table.setCurrentCell(place, 0)
+        self.table.setFocus()
+
+    def remove_row(self) -> None:
+        """Remove the marked row."""
+        place = self.table.currentRow()
+        if self._fixed or self._locked or not 0 <= place < len(self._records):
+            return
+        records = [*self._records[:place], *self._records[place + 1 :]]
+        if problem := self._hand_over(records):
+            self._say(problem)
+            return
+
+    def paste(self) -> None:
+        """Take rows from the clipboard in place of all that are there."""
+        clipboard = QGuiApplication.clipboard()
+        text = clipboard.text() if clipboard is not None else ""
+        if self._paste is None or self._locked or not text.strip():
+            return
+        try:
+            records = self._paste(text)
+        except QuantityError as error:
+            self._say(f"Not pasted: {error}")
+            return
+        if problem := self._hand_over(records):
+            self._say(f"Not pasted: {problem}")
+
+
+class _Table(QTableWidget):
+    """The table of a grid, in the look of the window."""
+
+    def __init__(self, grid: Grid) -> None:
+        super().__init__()
+        self._grid = grid
+        self.setFont(THEME.font("table", table=True))
+        self.setShowGrid(True)
+        self.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
+        self.setHorizontalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
+        self.setTabKeyNavigation(True)
+        self.setEditTriggers(
+            QAbstractItemView.EditTrigger.DoubleClicked
+            | QAbstractItemView.EditTrigger.AnyKeyPressed
+            | QAbstractItemView.EditTrigger.SelectedClicked
+            | QAbstractItemView.EditTrigger.EditKeyPressed
+        )
+        down, across = self.verticalHeader(), self.horizontalHeader()
+        assert down is not None and across is not None
+        down.hide()
+        down.setDefaultSectionSize(THEME.px(GAP))
+        down.setMinimumSectionSize(THEME.px(GAP))
+        across.setHighlightSections(False)
+        across.setSectionResizeMode(QHeaderView.ResizeMode.Fixed)
+
+    def spread(self) -> None:
+        """Share the width out: columns as wide as their texts, the wide ones take the rest."""
+        viewport, across = self.viewport(), self.horizontalHeader()
+        if viewport is None or across is None:
+            return
+        columns = self._grid._columns
+        widths = [
+            max(self.sizeHintForColumn(place), across.sectionSizeHint(place)) + THEME.px(8)
+            for place in range(len(columns))
+        ]
+        spare = viewport.width() - sum(widths)
+        wide = [place for place, column in enumerate(columns) if column.wide] or [
+            *range(len(columns))
+        ]
+        for place in wide:
+            room = widths[place] + spare // len(wide)
+            widths[place] = max(room, min(widths[place], THEME.px(70)))
+        for place, width in enumerate(widths):
+            self.setColumnWidth(place, width)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self.spread()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None and event.matches(QKeySequence.StandardKey.Paste):
+            self._grid.paste()
+        elif event is not None and event.key() == Qt.Key.Key_Delete:
+            self._grid.remove_row()
+        elif event is not None and event.key() == Qt.Key.Key_Insert:
+            self._grid.add_row()
+        elif event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            # An editor passes Enter on to the table as it closes.
+            if self.state() != QAbstractItemView.State.EditingState:
+                self.edit(self.currentIndex())
+        else:
+            super().keyPressEvent(event)

@@ -1,0 +1,106 @@
+"""Pages of which one is seen: what a stage is, its head, and views that are made when opened."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping, Sequence
+
+from PyQt6.QtCore import QSize, Qt
+from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QStackedWidget, QVBoxLayout, QWidget
+
+from lumvak.core.evaluation import Evaluation
+from lumvak.ui.session import Session
+from lumvak.ui.widgets.choice import Choice
+from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.words import heading, soft
+
+
+class Page(QWidget):
+    """A stage, or a view of one: draws evaluations while it is seen.
+
+    ``about`` is a line beside the title of its stage.
+    """
+
+    about = ""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+
+    def show_evaluation(self, seen: Evaluation) -> None:
+        """Draw what is in view of an evaluation."""
+        raise NotImplementedError
+
+    def show_link(self, figure: str) -> None:
+        """Turn to where a link of the path is set, from the key of its limit."""
+
+
+class Stack(QStackedWidget):
+    """Pages of which the one in front alone asks for room."""
+
+    def sizeHint(self) -> QSize:
+        page = self.currentWidget()
+        return QSize() if page is None else page.sizeHint()
+
+    def minimumSizeHint(self) -> QSize:
+        page = self.currentWidget()
+        return QSize() if page is None else page.minimumSizeHint()
+
+
+class Views(Stack):
+    """The views of a stage, each made when it is first opened."""
+
+    def __init__(self, session: Session, makers: Mapping[str, Callable[[Session], Page]]) -> None:
+        super().__init__()
+        self._session, self._makers = session, makers
+        self.made: dict[str, Page] = {}
+
+    def view(self, key: str) -> Page:
+        """A view, made when it is first asked for."""
+        if key not in self.made:
+            self.made[key] = self._makers[key](self._session)
+            self.addWidget(self.made[key])
+        return self.made[key]
+
+    def open(self, key: str) -> Page:
+        """Turn to a view."""
+        page = self.view(key)
+        self.setCurrentWidget(page)
+        return page
+
+
+class StageHead(QWidget):
+    """The title of a stage, a line beside it, and the choice of its views."""
+
+    def __init__(
+        self, views: Sequence[tuple[str, str]], name: str, *, views_below: bool = False
+    ) -> None:
+        super().__init__()
+        self.title, self.about = heading(""), soft("")
+        self.view = Choice(views, name)
+        self.about.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(THEME.px(24), THEME.px(12), THEME.px(12), 0)
+        outer.setSpacing(THEME.px(6))
+        top = QHBoxLayout()
+        top.setSpacing(THEME.px(12))
+        top.addWidget(self.title)
+        top.addWidget(self.about, 1)
+        outer.addLayout(top)
+        if views_below:
+            below = QHBoxLayout()
+            below.addWidget(self.view)
+            below.addStretch(1)
+            outer.addLayout(below)
+        else:
+            top.addWidget(self.view)
+
+    def say(self, title: str, about: str) -> None:
+        """Show a title and the line beside it."""
+        self.title.setText(title)
+        self.about.setText(about)
+
+
+def on_sheet(page: QWidget) -> None:
+    """Let a page lie on the sheet of the window."""
+    page.setObjectName("sheet")
+    page.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)

@@ -1,0 +1,175 @@
+"""Fields that take quantities as builders spell them, bound to the project."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtWidgets import QGridLayout, QLabel, QLineEdit, QWidget
+
+from lumvak.core.document.edit import ProjectError, default_value
+from lumvak.core.figures.figure import ORIGIN_WORDS, Figure
+from lumvak.core.units import COUNT, Kind, QuantityError, parse, say, spell
+from lumvak.ui.session import Session
+from lumvak.ui.widgets.choice import Choice
+from lumvak.ui.widgets.theme import THEME
+
+
+class QuantityField(QWidget):
+    """A labelled field for one quantity of the project.
+
+    Takes what people type; a bad entry stays, is marked and explained, and changes nothing. An
+    optional field left empty shows the value that is taken instead, and where it comes from.
+    """
+
+    def __init__(
+        self,
+        session: Session,
+        path: str,
+        label: str,
+        kind: Kind,
+        *,
+        optional: bool = False,
+        figure: str = "",
+        width: int = 104,
+    ) -> None:
+        super().__init__()
+        self.session, self.path, self.kind, self.optional = session, path, kind, optional
+        self.figure = figure
+        self._shown_value: Any = None
+        self._shown_text = ""
+        self.label = QLabel(label)
+        self.edit = QLineEdit()
+        self.edit.setAccessibleName(label)
+        self.edit.setMinimumWidth(THEME.px(width))
+        self.edit.setMaximumWidth(THEME.px(width + 30))
+        self.note = QLabel()
+        self.note.setObjectName("soft")
+        self.note.setFont(THEME.font("note", table=True))
+        self.problem = QLabel()
+        self.problem.setObjectName("bad")
+        self.problem.setFont(THEME.font("note", table=True))
+        self.problem.setWordWrap(True)
+        self.problem.hide()
+        self.label.setBuddy(self.edit)
+        layout = QGridLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setHorizontalSpacing(THEME.px(10))
+        layout.setVerticalSpacing(0)
+        layout.setColumnMinimumWidth(0, THEME.px(118))
+        layout.addWidget(self.label, 0, 0)
+        layout.addWidget(self.edit, 0, 1)
+        layout.addWidget(self.note, 0, 2)
+        layout.setColumnStretch(2, 1)
+        layout.addWidget(self.problem, 1, 0, 1, 3)
+        self.edit.editingFinished.connect(self.commit)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None and event.key() == Qt.Key.Key_Escape:
+            self.edit.setText(self._shown_text)
+            self._mark("")
+            return
+        super().keyPressEvent(event)
+
+    def show_value(self, value: Any, figure: Figure | None) -> None:
+        """Show the project's value, or what is taken in its place."""
+        self.figure = figure.key if figure is not None else self.figure
+        text = "" if value is None else spell(value, self.kind)
+        if value != self._shown_value or not self.problem.isVisibleTo(self):
+            pending = self.edit.hasFocus() and self.edit.isModified()
+            if not pending:
+                self.edit.setText(text)
+                self._mark("")
+        self._shown_value, self._shown_text = value, text
+        if value is None and figure is not None and figure.origin != "constant":
+            self.edit.setPlaceholderText(say(figure.value, figure.unit))
+            self.note.setText(ORIGIN_WORDS[figure.origin])
+            self.note.setToolTip(figure.rule)
+        else:
+            self.edit.setPlaceholderText("not given" if self.optional else "")
+            given = "default" if value == default_value(self.path) else "typed"
+            self.note.setText("" if value is None else given)
+            self.note.setToolTip("")
+
+    def commit(self) -> None:
+        """Read the entry and edit the project; what cannot be read is explained."""
+        text = self.edit.text().strip()
+        if text == self._shown_text:
+            self._mark("")
+            self.edit.setModified(False)
+            return
+        try:
+            value: Any = None
+            if text or not self.optional:
+                value = parse(text, self.kind)
+                value = int(value) if self.kind is COUNT else value
+            self.edit.setModified(False)
+            self.session.edit({self.path: value})
+        except QuantityError as error:
+            self._mark(str(error))
+        except ProjectError as error:
+            self._mark(str(error).replace(f" ({self.path})", ""))
+        else:
+            self._mark("")
+            self.edit.setText(self._shown_text)
+
+    def _mark(self, problem: str) -> None:
+        mark_bad(self.edit, self.problem, problem)
+
+
+def mark_bad(edit: QLineEdit, label: QLabel, problem: str) -> None:
+    """Mark an entry as bad and say why, or clear the mark where ``problem`` is empty."""
+    edit.setProperty("bad", bool(problem))
+    style = edit.style()
+    if style is not None:
+        style.unpolish(edit)
+        style.polish(edit)
+    label.setText(problem)
+    label.setVisible(bool(problem))
+
+
+def small_field(
+    session: Session,
+    path: str,
+    label: str,
+    kind: Kind,
+    *,
+    optional: bool = True,
+    width: int = 46,
+) -> QuantityField:
+    """A field that takes little room: its label close by, no word of origin beside it."""
+    field = QuantityField(session, path, label, kind, optional=optional, width=width)
+    field.edit.setMaximumWidth(THEME.px(width + 20))
+    layout = field.layout()
+    if layout is not None:
+        layout.setColumnMinimumWidth(0, 0)  # type: ignore[attr-defined]
+        layout.setHorizontalSpacing(THEME.px(6))  # type: ignore[attr-defined]
+    field.note.hide()
+    return field
+
+
+def bound_choice(
+    session: Session, path: str, items: Sequence[tuple[Any, str]], name: str
+) -> Choice:
+    """A Choice that edits one field of the project."""
+    choice = Choice(items, name)
+    choice.picked.connect(lambda value: try_edit(session, {path: value}))
+    return choice
+
+
+def edit_or_why(session: Session, changes: dict[str, Any], text: str = "") -> str:
+    """Edit; returns why not, or an empty text."""
+    try:
+        session.edit(changes, text)
+    except ProjectError as error:
+        return str(error)
+    return ""
+
+
+def try_edit(session: Session, changes: dict[str, Any], text: str = "") -> bool:
+    """Edit, or say in the window's line why not."""
+    if problem := edit_or_why(session, changes, text):
+        session.tell("warn", problem)
+    return not problem

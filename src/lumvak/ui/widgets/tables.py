@@ -1,0 +1,391 @@
+"""Tables of the window: rows of text with a row in hand, refused rows and figures to click."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field
+from typing import Any, overload
+
+from PyQt6.QtCore import QAbstractTableModel, QModelIndex, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QFontMetrics, QKeyEvent, QPainter, QResizeEvent
+from PyQt6.QtWidgets import (
+    QAbstractItemView,
+    QHeaderView,
+    QStyle,
+    QStyledItemDelegate,
+    QStyleOptionViewItem,
+    QTableView,
+)
+
+from lumvak.ui.widgets.keys import is_enter
+from lumvak.ui.widgets.marks import draw_mark
+from lumvak.ui.widgets.theme import THEME
+
+# So many rows decide how wide the columns are.
+FITTED = 96
+
+
+MARKED = {"crimson": "stop", "amber": "warn"}
+
+
+ACROSS = Qt.Orientation.Horizontal
+
+
+ROW_ROLE = Qt.ItemDataRole.UserRole + 1
+
+
+@dataclass(frozen=True, slots=True)
+class Column:
+    """A column: its head, whether its text stands left, and how much width it wants.
+
+    ``sample`` is a text that there is always room for.
+    """
+
+    head: str
+    left: bool = False
+    stretch: bool = False
+    tip: str = ""
+    sample: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Row:
+    """A row: its texts, what it stands for, and how it is shown.
+
+    ``marks`` gives cells a colour role by column; ``span`` joins all cells from that column on
+    into one text, as the reason of a refused row.
+    """
+
+    cells: tuple[str, ...]
+    value: Any = None
+    chosen: bool = False
+    proposed: bool = False
+    faded: bool = False
+    marks: dict[int, str] = field(default_factory=dict)
+    span: int = -1
+    key: Any = None
+
+
+class LazyRows(Sequence[Row]):
+    """Rows that are made when they are first looked at; ``chosen`` is the place of the one in hand.
+
+    A long table paints few of its rows, so most are never made.
+    """
+
+    def __init__(self, count: int, make: Callable[[int], Row], chosen: int = -1) -> None:
+        self._made: list[Row | None] = [None] * count
+        self._make = make
+        self.chosen = chosen
+
+    def __len__(self) -> int:
+        """How many rows there are."""
+        return len(self._made)
+
+    @overload
+    def __getitem__(self, place: int) -> Row: ...
+
+    @overload
+    def __getitem__(self, place: slice) -> list[Row]: ...
+
+    def __getitem__(self, place: int | slice) -> Row | list[Row]:
+        """The row at a place, or those of a slice."""
+        if isinstance(place, slice):
+            return [self[at] for at in range(*place.indices(len(self)))]
+        row = self._made[place]
+        if row is None:
+            row = self._made[place] = self._make(place % len(self._made))
+        return row
+
+
+class RowsModel(QAbstractTableModel):
+    """Rows of text for a view; replaced whole."""
+
+    def __init__(self, columns: Sequence[Column]) -> None:
+        super().__init__()
+        self.columns = list(columns)
+        self.rows: Sequence[Row] = []
+        self.proposes = False
+        self.sorted_by = (-1, False)
+
+    def replace(self, rows: Sequence[Row]) -> None:
+        """Show these rows; only what changed is told where the count stays."""
+        self.proposes = any(row.proposed for row in rows[:FITTED])
+        if len(rows) == len(self.rows):
+            self.rows = rows
+            if rows:
+                self.dataChanged.emit(
+                    self.index(0, 0), self.index(len(rows) - 1, len(self.columns) - 1)
+                )
+            return
+        self.beginResetModel()
+        self.rows = rows
+        self.endResetModel()
+
+    def rowCount(self, parent: QModelIndex | None = None) -> int:
+        return len(self.rows)
+
+    def columnCount(self, parent: QModelIndex | None = None) -> int:
+        return len(self.columns)
+
+    def data(self, index: QModelIndex, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
+        row = self.rows[index.row()]
+        if role == ROW_ROLE:
+            return row
+        if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.ToolTipRole):
+            place = index.column()
+            return row.cells[place] if place < len(row.cells) else ""
+        return None
+
+    def headerData(
+        self,
+        section: int,
+        orientation: Qt.Orientation,
+        role: int = Qt.ItemDataRole.DisplayRole,
+    ) -> Any:
+        if orientation != Qt.Orientation.Horizontal:
+            return None
+        column = self.columns[section]
+        if role == Qt.ItemDataRole.DisplayRole:
+            place, falling = self.sorted_by
+            return column.head + (" ▾" if falling else " ▴") * (section == place)
+        if role == Qt.ItemDataRole.ToolTipRole:
+            return column.tip or None
+        if role == Qt.ItemDataRole.TextAlignmentRole:
+            side = Qt.AlignmentFlag.AlignLeft if column.left else Qt.AlignmentFlag.AlignRight
+            return int(side | Qt.AlignmentFlag.AlignVCenter)
+        return None
+
+
+class _Delegate(QStyledItemDelegate):
+    """Paints a cell: tint for the row in hand, a ring for the proposed one, faint if refused."""
+
+    def paint(
+        self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex
+    ) -> None:
+        model = index.model()
+        if painter is None or not isinstance(model, RowsModel):
+            return
+        row, place = model.rows[index.row()], index.column()
+        column = model.columns[place]
+        rect = QRectF(option.rect)
+        painter.save()
+        current = bool(option.state & QStyle.StateFlag.State_Selected)
+        focused = bool(option.state & QStyle.StateFlag.State_HasFocus)
+        if row.chosen:
+            painter.fillRect(rect, THEME.colour("tint"))
+        elif current:
+            painter.fillRect(rect, THEME.colour("rule"))
+        if row.chosen and place == 0:
+            painter.fillRect(
+                QRectF(rect.left(), rect.top(), THEME.px(3), rect.height()), THEME.colour("copper")
+            )
+        painter.setPen(THEME.colour("rule"))
+        painter.drawLine(rect.bottomLeft(), rect.bottomRight())
+        if focused:
+            painter.setPen(THEME.colour("verdigris"))
+            painter.drawRect(rect.adjusted(0, 0, -1, -1))
+        self._text(painter, rect, row, place, column, model.proposes)
+        painter.restore()
+
+    def _text(
+        self,
+        painter: QPainter,
+        rect: QRectF,
+        row: Row,
+        place: int,
+        column: Column,
+        proposes: bool,
+    ) -> None:
+        if 0 <= row.span < place:
+            return
+        text = row.cells[place] if place < len(row.cells) else ""
+        pad = THEME.px(6)
+        inner = rect.adjusted(pad, 0, -pad, 0)
+        role = row.marks.get(place, "soft" if row.faded else "ink")
+        strong = row.chosen and place == 0
+        if place == 0 and row.proposed:
+            side = THEME.px(7)
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            painter.setPen(THEME.colour("verdigris"))
+            painter.setBrush(THEME.colour("verdigris"))
+            painter.drawEllipse(QRectF(inner.left(), rect.center().y() - side / 2, side, side))
+        if place == 0 and proposes:
+            inner.setLeft(inner.left() + THEME.px(14))
+        painter.setFont(THEME.font("table", strong=strong, table=True))
+        painter.setPen(THEME.colour(role))
+        spans = place == row.span
+        if role in MARKED and not row.faded:
+            width = painter.fontMetrics().horizontalAdvance(text)
+            x = (inner.left() + width if column.left else inner.right() - width) + THEME.px(8) * (
+                1 if column.left else -1
+            )
+            draw_mark(painter, x, rect.center().y(), MARKED[role], THEME.px(4))
+        if spans:
+            view = self.parent()
+            if isinstance(view, QTableView):
+                viewport = view.viewport()
+                right = viewport.width() if viewport is not None else inner.right()
+                inner.setRight(right - pad)
+                painter.setClipRect(QRectF(inner))
+        side = Qt.AlignmentFlag.AlignLeft if column.left or spans else Qt.AlignmentFlag.AlignRight
+        shown = painter.fontMetrics().elidedText(
+            text, Qt.TextElideMode.ElideRight, int(inner.width())
+        )
+        painter.drawText(inner, side | Qt.AlignmentFlag.AlignVCenter, shown)
+
+    def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
+        text = str(index.data() or "")
+        row = index.data(ROW_ROLE)
+        if row.span >= 0 and index.column() >= row.span:
+            return QSize(0, THEME.px(27))
+        strong = row.chosen and index.column() == 0
+        option.font = THEME.font("table", strong=strong, table=True)
+        width = option.fontMetrics.horizontalAdvance(text)
+        return QSize(width + THEME.px(30), THEME.px(27))
+
+
+class RowsTable(QTableView):
+    """A table of Rows. ``picked`` when a row is chosen, ``explained`` with its column's place."""
+
+    picked = pyqtSignal(object)
+    cell_clicked = pyqtSignal(object, int)
+    sort_asked = pyqtSignal(int)
+
+    def __init__(self, columns: Sequence[Column], name: str, sortable: bool = False) -> None:
+        super().__init__()
+        self.rows_model = RowsModel(columns)
+        self._widths: list[int] = []
+        self._height = 0
+        self.setModel(self.rows_model)
+        self.setItemDelegate(_Delegate(self))
+        self.setAccessibleName(name)
+        self.setShowGrid(False)
+        self.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
+        self.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
+        self.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
+        self.setHorizontalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
+        self.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerItem)
+        self.setTabKeyNavigation(False)
+        self.setWordWrap(False)
+        down, across = self.verticalHeader(), self.horizontalHeader()
+        assert down is not None and across is not None
+        down.hide()
+        down.setDefaultSectionSize(THEME.px(27))
+        down.setMinimumSectionSize(THEME.px(22))
+        across.setHighlightSections(False)
+        across.setSectionsClickable(sortable)
+        if sortable:
+            across.sectionClicked.connect(self.sort_asked)
+        across.setMinimumSectionSize(THEME.px(24))
+        for place in range(len(columns)):
+            across.setSectionResizeMode(place, QHeaderView.ResizeMode.Fixed)
+        self.clicked.connect(self._clicked)
+
+    def set_height(self, height: int) -> None:
+        """Ask for a height in px, and take no more."""
+        self.setMaximumHeight(height)
+        if height != self._height:
+            self._height = height
+            self.updateGeometry()
+
+    def sizeHint(self) -> QSize:
+        hint = super().sizeHint()
+        return QSize(hint.width(), self._height) if self._height else hint
+
+    def set_columns(self, columns: Sequence[Column]) -> None:
+        """Have other heads over as many columns; the rows are to be shown anew."""
+        self.rows_model.columns = list(columns)
+        self.rows_model.headerDataChanged.emit(ACROSS, 0, len(columns) - 1)
+
+    def show_sorted(self, place: int, falling: bool) -> None:
+        """Mark the column that the rows are sorted by."""
+        self.rows_model.sorted_by = (place, falling)
+        self.rows_model.headerDataChanged.emit(
+            Qt.Orientation.Horizontal, 0, len(self.rows_model.columns) - 1
+        )
+
+    def show_rows(self, rows: Sequence[Row]) -> None:
+        """Show these rows, each column as wide as the widest text of the first few dozen."""
+        self.rows_model.replace(rows)
+        self._fit(rows[:FITTED])
+
+    def _fit(self, rows: Sequence[Row]) -> None:
+        metrics = QFontMetrics(THEME.font("table", strong=True, table=True))
+        self._widths = []
+        for place, column in enumerate(self.rows_model.columns):
+            head = str(self.rows_model.headerData(place, ACROSS))
+            widest = max(map(metrics.horizontalAdvance, (head, column.sample)))
+            texts = {
+                row.cells[place]
+                for row in rows
+                if place < len(row.cells) and (row.span < 0 or place < row.span)
+            }
+            # Figures are tabular, so the longest text is the widest but for a few letters.
+            for text in sorted(texts, key=len)[-3:]:
+                widest = max(widest, metrics.horizontalAdvance(text))
+            marks = any(row.marks.get(place) in MARKED for row in rows)
+            marked = THEME.px(14) * ((place == 0 and self.rows_model.proposes) + marks)
+            self._widths.append(widest + THEME.px(14) + marked)
+        self._spread()
+
+    def _spread(self) -> None:
+        """Share out the width: the stretching column takes what is left, but stays readable."""
+        across, viewport = self.horizontalHeader(), self.viewport()
+        if across is None or viewport is None or not self._widths:
+            return
+        left = viewport.width() - sum(self._widths)
+        for place, column in enumerate(self.rows_model.columns):
+            width = self._widths[place]
+            if column.stretch:
+                width = max(width + left, min(width, THEME.px(114)))
+            across.resizeSection(place, width)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._spread()
+
+    def row_at(self, index: QModelIndex) -> Row:
+        """The row behind an index."""
+        return self.rows_model.rows[index.row()]
+
+    def chosen_row(self) -> int:
+        """Place of the row in hand, or -1."""
+        rows = self.rows_model.rows
+        if isinstance(rows, LazyRows):
+            return rows.chosen
+        for place, row in enumerate(self.rows_model.rows):
+            if row.chosen:
+                return place
+        return -1
+
+    def show_chosen(self) -> None:
+        """Bring the row in hand into view."""
+        place = self.chosen_row()
+        if place >= 0:
+            # Rows that came a moment ago are laid out later, and could not be scrolled to.
+            self.executeDelayedItemsLayout()
+            self.updateGeometries()
+            self.scrollTo(self.rows_model.index(place, 0))
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if is_enter(event):
+            index = self.currentIndex()
+            if index.isValid():
+                self.picked.emit(self.row_at(index).value)
+            return
+        super().keyPressEvent(event)
+
+    def _clicked(self, index: QModelIndex) -> None:
+        row = self.row_at(index)
+        if row.chosen:
+            self.cell_clicked.emit(row.value, index.column())
+        else:
+            self.picked.emit(row.value)
+
+
+def fit_height(table: RowsTable, rows: int, most: int, *, firm: bool = False) -> None:
+    """As high as its rows where there is room, at most so many of them; ``firm``: always."""
+    height = THEME.px(34 + 27 * max(1, min(rows, most)) + 4)
+    table.set_height(height)
+    if firm:
+        table.setMinimumHeight(height)
