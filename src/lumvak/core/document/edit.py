@@ -4,11 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from functools import lru_cache
-from typing import Any, get_args
+from typing import Any, TypeVar, get_args
 
 from pydantic import ValidationError
 
 from lumvak.core.document.project import Project
+from lumvak.core.record import Document
+
+D = TypeVar("D", bound=Document)
 
 
 class ProjectError(ValueError):
@@ -19,31 +22,50 @@ class ProjectError(ValueError):
         self.path = path
 
 
+class _Branch(dict[str, Any]):
+    """Changes of one record by the names of its fields; records in it have branches as well."""
+
+
 def with_values(project: Project, changes: Mapping[str, Any]) -> Project:
     """A copy of ``project`` with ``changes`` by dotted path (``need.current_a``), validated.
 
-    Raises ProjectError with one sentence naming the field and what would be accepted.
+    Only the records on the way to a change are made anew; all others stay the same objects.
+    Raises ProjectError with one sentence naming the field and what would be accepted, and
+    KeyError where there is no such field.
     """
-    document = project.model_dump(exclude={"parts"})
+    root = _Branch()
     for path, value in changes.items():
-        *branch, leaf = path.split(".")
-        node = document
-        for step in branch:
-            node = node[step]
-        if leaf not in node:
-            raise KeyError(path)
-        node[leaf] = value
+        *way, leaf = path.split(".")
+        branch = root
+        for step in way:
+            branch = branch.setdefault(step, _Branch())
+        branch[leaf] = value
+    return _changed(project, root, ())
+
+
+def _changed(record: D, changes: _Branch, way: tuple[str, ...]) -> D:
+    """A record with what was changed in it; what was not stays as it is."""
+    names = type(record).model_fields if isinstance(record, Document) else {}
+    if unknown := changes.keys() - names.keys():
+        raise KeyError(".".join((*way, *sorted(unknown))))
+    fresh = {
+        name: _changed(getattr(record, name), changes[name], (*way, name))
+        if isinstance(changes[name], _Branch)
+        else changes[name]
+        for name in names
+        if name in changes
+    }
     try:
-        fresh = Project.model_validate(document)
+        valid = type(record).model_validate({**dict(record), **fresh})
     except ValidationError as error:
-        raise ProjectError(sentences(error)[0], _path_of(error)) from error
-    return fresh.model_copy(update={"parts": project.parts})
+        raise ProjectError(sentences(error, way)[0], _path_of(error, way)) from error
+    return record.model_copy(update={name: getattr(valid, name) for name in fresh})
 
 
-def _path_of(error: ValidationError) -> str:
+def _path_of(error: ValidationError, way: tuple[str, ...]) -> str:
     """Dotted path of the first field at fault; a rule between fields names it by its title."""
     item = error.errors()[0]
-    path = ".".join(str(step) for step in item["loc"])
+    path = ".".join(str(step) for step in (*way, *item["loc"]))
     if item["type"] == "value_error" and path in Project.model_fields:
         title = str(item["ctx"]["error"]).partition(": ")[0]
         model = Project.model_fields[path].annotation
@@ -53,14 +75,17 @@ def _path_of(error: ValidationError) -> str:
     return path
 
 
-def sentences(error: ValidationError) -> list[str]:
-    """What a validation error says, each as a sentence naming the field and what is accepted."""
-    return [_sentence(item) for item in error.errors()]
+def sentences(error: ValidationError, way: tuple[str, ...] = ()) -> list[str]:
+    """What a validation error says, each as a sentence naming the field and what is accepted.
+
+    ``way`` is where in the project the record lies that was validated.
+    """
+    return [_sentence(item, (*way, *item["loc"])) for item in error.errors()]
 
 
-def _sentence(item: Any) -> str:
-    path = ".".join(str(step) for step in item["loc"])
-    title, unit = _title_of(item["loc"])
+def _sentence(item: Any, location: tuple[Any, ...]) -> str:
+    path = ".".join(str(step) for step in location)
+    title, unit = _title_of(location)
     where = f"{title} ({path})" if title else (path or "the document")
     kind, context = item["type"], item.get("ctx", {})
     given = item.get("input")
@@ -84,7 +109,7 @@ def _sentence(item: Any) -> str:
         return f"{where}: missing; it must be given"
     if kind == "literal_error":
         return f"{where}: {shown} was given; accepted: {context['expected']}"
-    if kind == "string_pattern_mismatch" and "like" in _extra_of(item["loc"]):
+    if kind == "string_pattern_mismatch" and "like" in _extra_of(location):
         return f"{where}: {shown} was given; accepted: {_extra_of(item['loc'])['like']}"
     if kind == "finite_number":
         return f"{where}: {shown} was given; accepted: a finite number {unit}".rstrip()
