@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Hashable
 from dataclasses import fields, is_dataclass, replace
+from functools import lru_cache
 from typing import Any, TypeVar
 
 import numpy as np
@@ -11,13 +12,15 @@ import numpy as np
 from lumvak.core.figures.figure import Figure
 
 T = TypeVar("T")
+# Longer tuples are lists of candidates, on which as such nothing hangs.
+MOST_MEMBERS = 24
 
 
 def settled(fresh: T, before: T) -> T:
     """``fresh`` with every part that equals that of ``before`` replaced by the old object.
 
-    Parts are fields of dataclasses, values of mappings, members of tuples of like length,
-    figures and arrays; where all are equal it is ``before`` itself.
+    Parts are fields of dataclasses, values of dicts, members of short tuples, figures and arrays;
+    where all are equal it is ``before`` itself. What it returns equals ``fresh``.
     """
     return _settled(fresh, before, {})  # type: ignore[no-any-return]
 
@@ -25,50 +28,64 @@ def settled(fresh: T, before: T) -> T:
 def _settled(fresh: Any, before: Any, known: dict[int, Any]) -> Any:
     if fresh is before or type(fresh) is not type(before):
         return fresh
-    done = known.get(id(fresh))
-    if done is None or done[0] is not before:
-        known[id(fresh)] = done = (before, _of_kind(fresh, before, known), fresh)
-    return done[1]
-
-
-def _of_kind(fresh: Any, before: Any, known: dict[int, Any]) -> Any:
     if isinstance(fresh, Figure):
         return _figure(fresh, before, known)
+    if isinstance(fresh, tuple):
+        if len(fresh) != len(before) or len(fresh) > MOST_MEMBERS:
+            return fresh
+        parts = tuple(_settled(one, two, known) for one, two in zip(fresh, before, strict=True))
+        return before if _same(parts, before) else parts
     if isinstance(fresh, np.ndarray):
         alike = fresh.dtype == before.dtype and np.array_equal(fresh, before)
         return before if alike else fresh
-    if isinstance(fresh, tuple):
-        if len(fresh) != len(before):
-            return fresh
-        parts = tuple(_settled(*pair, known) for pair in zip(fresh, before, strict=True))
-        return _whole(parts, before, parts)
     if isinstance(fresh, dict):
         if list(fresh) != list(before):
             return fresh
         made = {key: _settled(value, before[key], known) for key, value in fresh.items()}
-        return _whole(made.values(), before, made)
-    if is_dataclass(fresh) and not isinstance(fresh, type):
-        names = [item.name for item in fields(fresh) if item.init]
-        values = [_settled(getattr(fresh, name), getattr(before, name), known) for name in names]
-        if all(value is getattr(before, name) for name, value in zip(names, values, strict=True)):
-            return before
-        changes: Mapping[str, Any] = dict(zip(names, values, strict=True))
-        return replace(fresh, **changes)
-    return before if fresh == before else fresh
+        return before if _same(made.values(), before.values()) else made
+    names = _names(type(fresh))
+    if names is None:
+        return before if fresh == before else fresh
+    old = [getattr(before, name) for name in names]
+    values = [
+        _settled(getattr(fresh, name), item, known) for name, item in zip(names, old, strict=True)
+    ]
+    return before if _same(values, old) else replace(fresh, **dict(zip(names, values, strict=True)))
 
 
-def _whole(parts: Any, before: Any, made: Any) -> Any:
-    old = before.values() if isinstance(before, dict) else before
-    return before if all(map(lambda one, two: one is two, parts, old)) else made
+@lru_cache
+def _names(kind: Hashable) -> tuple[str, ...] | None:
+    """The fields of a dataclass; ``None`` for other types."""
+    return tuple(item.name for item in fields(kind)) if is_dataclass(kind) else None
+
+
+def _same(parts: Any, old: Any) -> bool:
+    return all(one is two for one, two in zip(parts, old, strict=True))
 
 
 def _figure(fresh: Figure, before: Figure, known: dict[int, Any]) -> Figure:
-    inputs = _settled(fresh.inputs, before.inputs, known)
-    if inputs is before.inputs and type(fresh.value) is type(before.value) and (
-        fresh.key, fresh.label, fresh.value, fresh.unit, fresh.rule, fresh.source, fresh.origin,
-    ) == (
-        before.key, before.label, before.value, before.unit, before.rule, before.source,
-        before.origin,
-    ):  # fmt: skip
-        return before
-    return fresh if inputs is fresh.inputs else replace(fresh, inputs=inputs)
+    done = known.get(id(fresh))
+    if done is not None and done[0] is before:
+        return done[1]  # type: ignore[no-any-return]
+    inputs = fresh.inputs
+    if len(inputs) == len(before.inputs):
+        inputs = tuple(
+            _figure(one, two, known) if one is not two else one
+            for one, two in zip(inputs, before.inputs, strict=True)
+        )
+    made = fresh
+    alike = len(inputs) == len(before.inputs)
+    if alike and _same(inputs, before.inputs) and _says(fresh) == _says(before):
+        made = before
+    elif not _same(inputs, fresh.inputs):
+        made = replace(fresh, inputs=inputs)
+    # ``fresh`` is kept too, so that its place in memory is not taken by another meanwhile.
+    known[id(fresh)] = (before, made, fresh)
+    return made
+
+
+def _says(figure: Figure) -> tuple[object, ...]:
+    return (
+        figure.key, type(figure.value), figure.value, figure.rule, figure.label, figure.unit,
+        figure.source, figure.origin,
+    )  # fmt: skip
