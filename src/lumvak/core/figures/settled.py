@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Hashable
 from dataclasses import fields, is_dataclass, replace
-from functools import lru_cache
 from typing import Any, TypeVar
 
 import numpy as np
@@ -53,10 +51,14 @@ def _settled(fresh: Any, before: Any, known: dict[int, Any]) -> Any:
     return before if _same(values, old) else replace(fresh, **dict(zip(names, values, strict=True)))
 
 
-@lru_cache
-def _names(kind: Hashable) -> tuple[str, ...] | None:
+def _names(kind: type) -> tuple[str, ...] | None:
     """The fields of a dataclass; ``None`` for other types."""
-    return tuple(item.name for item in fields(kind)) if is_dataclass(kind) else None
+    if kind not in _KNOWN:
+        _KNOWN[kind] = tuple(item.name for item in fields(kind)) if is_dataclass(kind) else None
+    return _KNOWN[kind]
+
+
+_KNOWN: dict[type, tuple[str, ...] | None] = {}
 
 
 def _same(parts: Any, old: Any) -> bool:
