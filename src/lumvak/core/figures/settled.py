@@ -66,24 +66,18 @@ def _same(parts: Any, old: Any) -> bool:
 
 
 def _figure(fresh: Figure, before: Figure, known: dict[int, Any]) -> Figure:
+    """The old figure where value, words and all that it was made from are the same."""
+    if fresh is before or _says(fresh) != _says(before) or len(fresh.inputs) != len(before.inputs):
+        return fresh
     done = known.get(id(fresh))
-    if done is not None and done[0] is before:
-        return done[1]  # type: ignore[no-any-return]
-    inputs = fresh.inputs
-    if len(inputs) == len(before.inputs):
-        inputs = tuple(
-            _figure(one, two, known) if one is not two else one
-            for one, two in zip(inputs, before.inputs, strict=True)
+    if done is None or done[0] is not before:
+        alike = all(
+            _figure(one, two, known) is two
+            for one, two in zip(fresh.inputs, before.inputs, strict=True)
         )
-    made = fresh
-    alike = len(inputs) == len(before.inputs)
-    if alike and _same(inputs, before.inputs) and _says(fresh) == _says(before):
-        made = before
-    elif not _same(inputs, fresh.inputs):
-        made = replace(fresh, inputs=inputs)
-    # ``fresh`` is kept too, so that its place in memory is not taken by another meanwhile.
-    known[id(fresh)] = (before, made, fresh)
-    return made
+        # ``fresh`` is kept too, so that its place in memory is not taken by another meanwhile.
+        known[id(fresh)] = done = (before, before if alike else fresh, fresh)
+    return done[1]
 
 
 def _says(figure: Figure) -> tuple[object, ...]:

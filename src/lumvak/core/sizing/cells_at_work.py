@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from lumvak.core.sizing.options import Options
 from lumvak.core.sizing.search import series_bounds
 from lumvak.core.sizing.sized_pack import SizedPack
-from lumvak.core.sizing.usable import cell_ohm, end_current_a
+from lumvak.core.sizing.usable import cell_ohm
 
 Array = NDArray[np.float64]
 
@@ -21,7 +21,7 @@ def curves(hand: SizedPack, row: int) -> tuple[Array, Array, Array, float]:
     The load is that of a cell of the pack in hand at the end; resistance as in sizing.
     """
     table = hand.table
-    load = float(end_current_a(*hand.at)[0]) / hand.choice.parallel
+    load = float(hand.worked.end_current_a[0]) / hand.choice.parallel
     ohm = float(cell_ohm(table, np.array([row]), hand.terms)[0])
     rest = table.ocv_v[row]
     return table.charge, rest, rest - load * ohm * table.ohm_shape, load

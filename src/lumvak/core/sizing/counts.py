@@ -25,6 +25,7 @@ NEED_NAMES = {
 
 
 PARALLEL_LIMIT = 64
+MOST_GUESSES = 5
 
 
 def series_max(highest_v: float, full_v: float) -> int:
@@ -52,15 +53,25 @@ def parallel_ceiling(need: float) -> int:
 def smallest_parallel(table: CellTable, rows: Rows, series: Array, terms: Terms) -> Array:
     """Smallest whole parallel count (n,) that serves; infinite beyond ``PARALLEL_LIMIT``.
 
-    Once a count serves, so does every larger one, so bisection over whole numbers finds it.
+    Once a count serves, so does every larger one. What the needs ask for at one count hardly
+    depends on it, so the next to be tried is that; a bracket makes sure of it, and halving ends
+    it where the guesses creep.
     """
     low = np.zeros(len(rows))
     high = np.full(len(rows), float(PARALLEL_LIMIT))
-    top = largest_need(parallel_needs(table, rows, series, high, terms))
-    reachable = top <= high + 1e-9
-    while np.any(high - low > 1.0):
-        middle = np.where(high - low > 1.0, np.floor((low + high) / 2.0), high)
-        serves = largest_need(parallel_needs(table, rows, series, middle, terms)) <= middle + 1e-9
-        high = np.where(serves, middle, high)
-        low = np.where(serves, low, middle)
+    need = largest_need(parallel_needs(table, rows, series, high, terms))
+    reachable = need <= high + 1e-9
+    tries = 0
+    while len(left := np.flatnonzero(reachable & (high - low > 1.0))):
+        under, over = low[left], high[left]
+        if tries < MOST_GUESSES:
+            tried = np.clip(np.ceil(need[left] - 1e-9), under + 1.0, over - 1.0)
+        else:
+            tried = np.floor((under + over) / 2.0)
+        asked = largest_need(parallel_needs(table, rows[left], series[left], tried, terms))
+        serves = asked <= tried + 1e-9
+        need[left] = asked
+        high[left] = np.where(serves, tried, over)
+        low[left] = np.where(serves, under, tried)
+        tries += 1
     return np.where(reachable, high, np.inf)

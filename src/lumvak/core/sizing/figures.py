@@ -15,10 +15,7 @@ from lumvak.core.sizing.totals import endurance_figures, totals, under_load, wan
 from lumvak.core.sizing.usable import (
     Warmth,
     cell_ohm,
-    end_current_a,
     end_ohm,
-    mean_load,
-    usable_fraction,
 )
 from lumvak.core.sizing.warmth_figures import WarmthFigures, warmth_figures
 
@@ -230,12 +227,12 @@ def _counts(hand: SizedPack, cell: CellFigures) -> tuple[Figure, Figure, Figure]
 def _load(hand: SizedPack, cell: CellFigures, series: Figure, held: Figure) -> LoadFigures:
     demand = hand.demand
     power = demand.load.power_w is not None
-    amps, volts = mean_load(*hand.at)
+    amps, volts = hand.worked.mean_current_a, hand.worked.mean_voltage_v
     chemistry = hand.catalogue.chemistry_of(hand.choice.cell)
     end = computed(
         "demand.end_current_a",
         "Continuous current at the end",
-        float(end_current_a(*hand.at)[0]),
+        float(hand.worked.end_current_a[0]),
         "A",
         "smaller root of P = (E − I·R)·I at the end charge, at most P ÷ stop voltage"
         if power
@@ -283,7 +280,7 @@ def _usable(hand: SizedPack, cell: CellFigures, series: Figure, held: Figure) ->
     return computed(
         "pack.usable_fraction",
         "Usable share of the charge",
-        float(usable_fraction(*hand.at)[0]),
+        float(hand.worked.usable[0]),
         "%",
         "1 − charge at which S·(OCV − I_cell·R) − I·R_path falls to the stop voltage, "
         "or the cell to its empty voltage",
@@ -350,7 +347,7 @@ def _needs(
             ),
         ),
     }
-    values = {name: float(column[0]) for name, column in parallel_needs(*hand.at).items()}
+    values = {name: float(column[0]) for name, column in hand.worked.needs.items()}
     ordered = sorted(NEEDS, key=lambda name: -values[name])
     figures = {
         name: computed(

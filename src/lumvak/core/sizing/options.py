@@ -88,14 +88,15 @@ class Options:
 
     def find(self, cell: str | None, series: int | None, parallel: int | None) -> int | None:
         """Index of the best option with what is given; ``None`` where there is none."""
-        for index in range(len(self)):
-            if (
-                (cell is None or self.cell(index).id == cell)
-                and (series is None or self.series[index] == series)
-                and (parallel is None or self.parallel[index] == parallel)
-            ):
-                return index
-        return None
+        wanted = np.ones(len(self), dtype=bool)
+        if cell is not None:
+            row = self.table.row_of(cell)
+            wanted &= self.rows == (-1 if row is None else row)
+        if series is not None:
+            wanted &= self.series == series
+        if parallel is not None:
+            wanted &= self.parallel == parallel
+        return int(np.argmax(wanted)) if wanted.any() else None
 
 
 def ranked(
@@ -168,9 +169,9 @@ def ranked(
     )
 
 
-def charger_fits(charger_v: float, full_v: float) -> bool:
-    """Whether a charger's end voltage is the pack's full voltage, within 1 %."""
-    return abs(charger_v / full_v - 1.0) <= CHARGER_TOLERANCE
+def charger_fits(charger_v: float, full_v: Array | float) -> NDArray[np.bool_]:
+    """Whether a charger's end voltage is the full voltage of packs (any shape), within 1 %."""
+    return np.asarray(np.abs(charger_v / full_v - 1.0) <= CHARGER_TOLERANCE)
 
 
 def _balance_extras(
@@ -181,24 +182,28 @@ def _balance_extras(
     current: Array,
     demand: Demand,
 ) -> Array:
-    strongest: dict[tuple[str, int], float] = {}
-    for board in catalogue.boards.values():
-        place = (board.family, board.series)
-        strongest[place] = max(strongest.get(place, 0.0), board.continuous_a)
     extra = BALANCE_OFF_RATED * np.abs(
         np.log2(np.maximum(series * table.nominal_v[rows], 1e-9) / demand.window.rated.number)
     )
-    charger = demand.charger_voltage
-    for index, row in enumerate(rows):
-        cell = table.cells[int(row)]
-        count = int(series[index])
-        if cell.origin == "reclaimed":
-            extra[index] += BALANCE_RECLAIMED
-        if strongest.get((catalogue.chemistry_of(cell).family, count), 0.0) < current[index]:
-            extra[index] += BALANCE_NO_BOARD
-        if charger is not None and not charger_fits(charger.number, count * cell.voltage_full_v):
-            extra[index] += BALANCE_CHARGER
+    reclaimed = np.array([cell.origin == "reclaimed" for cell in table.cells])
+    extra = extra + BALANCE_RECLAIMED * reclaimed[rows]
+    strongest = _strongest_boards(catalogue, table, int(series.max(initial=0.0)))
+    extra = extra + BALANCE_NO_BOARD * (strongest[rows, series.astype(int)] < current)
+    if demand.charger_voltage is not None:
+        fits = charger_fits(demand.charger_voltage.number, series * table.full_v[rows])
+        extra = extra + BALANCE_CHARGER * ~fits
     return np.asarray(extra)
+
+
+def _strongest_boards(catalogue: Catalogue, table: CellTable, most: int) -> Array:
+    """(cells, most + 1) the most current in A that a board passes for each cell and count."""
+    families = {catalogue.chemistry_of(cell).family for cell in table.cells}
+    by_family = {family: np.zeros(most + 1) for family in families}
+    for board in catalogue.boards.values():
+        own = by_family.get(board.family)
+        if own is not None and board.series <= most:
+            own[board.series] = max(own[board.series], board.continuous_a)
+    return np.array([by_family[catalogue.chemistry_of(cell).family] for cell in table.cells])
 
 
 def family_name(catalogue: Catalogue, chemistry: str) -> str:

@@ -122,7 +122,8 @@ def search(
                     {name: float(needs[name][place]) for name in NEEDS},
                 )
             )
-    past = {
+    limits = pack.most_mass_kg is not None or pack.most_cost is not None or pack.drawer_only
+    past = {} if not limits else {
         place: reason
         for place in np.flatnonzero(serves).tolist()
         if (reason := past_limits(table.cells[int(rows_all[place])],

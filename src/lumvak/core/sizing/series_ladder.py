@@ -47,15 +47,13 @@ def ladder(hand: SizedPack, options: Options, need: Need) -> tuple[Rung, ...]:
     table, choice = hand.table, hand.choice
     bounds = series_bounds(table, hand.terms, hand.demand.window.highest.number)
     places: list[tuple[int, int]] = []
+    families = np.array([hand.catalogue.chemistry_of(cell).family for cell in table.cells])
     for family in FAMILY_NAMES:
-        members = [
-            row
-            for row, cell in enumerate(table.cells)
-            if hand.catalogue.chemistry_of(cell).family == family
-        ]
-        if members:
-            best = next((int(row) for row in options.rows if int(row) in members), members[0])
-            row = choice.row if choice.row in members else best
+        own = families == family
+        if own.any():
+            best = options.rows[own[options.rows]]
+            row = int(best[0] if len(best) else np.argmax(own))
+            row = choice.row if own[choice.row] else row
             places.extend((row, count) for count in _counts(bounds[row], row, choice))
     return _rungs(hand, options, need, places)
 
@@ -79,9 +77,9 @@ def _rungs(
 ) -> tuple[Rung, ...]:
     table, terms, choice = hand.table, hand.terms, hand.choice
     smallest: dict[tuple[int, int], float] = {}
-    for row, series, parallel in zip(options.rows, options.series, options.parallel, strict=True):
-        place = (int(row), int(series))
-        smallest[place] = min(float(parallel), smallest.get(place, math.inf))
+    columns = (options.rows, options.series.astype(int), options.parallel)
+    for row, series, count in zip(*(column.tolist() for column in columns), strict=True):
+        smallest[row, series] = min(count, smallest.get((row, series), math.inf))
     in_hand = (choice.row, choice.series)
     counts = {**smallest, in_hand: float(choice.parallel)}
     rows = np.array([row for row, _ in places], dtype=np.intp)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
@@ -14,9 +15,10 @@ from lumvak.core.need.demand import Demand
 from lumvak.core.sizing.choice import Choice
 from lumvak.core.sizing.options import Options, ranked
 from lumvak.core.sizing.terms import Array, Rows, Terms
+from lumvak.core.sizing.usable import Worked, worked
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, eq=False)
 class SizedPack:
     """The pack in hand with all that its figures are made from."""
 
@@ -38,6 +40,11 @@ class SizedPack:
             np.array([float(self.choice.parallel)]),
             self.terms,
         )
+
+    @cached_property
+    def worked(self) -> Worked:
+        """What the pack does under the demand, as columns of one."""
+        return worked(*self.at)
 
     def as_options(self, rows: Rows, series: Array, parallel: Array) -> Options:
         """Any packs under this need as options, ranked, whether they serve or not."""

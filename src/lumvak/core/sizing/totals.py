@@ -8,7 +8,7 @@ import numpy as np
 
 from lumvak.core.figures.figure import Figure, computed, constant, product, sheet
 from lumvak.core.sizing.sized_pack import CellFigures, LoadFigures, SizedPack
-from lumvak.core.sizing.usable import heating_k_per_min, worked
+from lumvak.core.sizing.usable import heating_k_per_min
 
 
 def wanted_charge(hand: SizedPack, load: LoadFigures) -> Figure:
@@ -22,7 +22,7 @@ def wanted_charge(hand: SizedPack, load: LoadFigures) -> Figure:
         "Ah": ("as wanted", (endurance,)),
         "Wh": ("energy ÷ mean voltage under load", (endurance, load.mean_voltage)),
     }[endurance.unit]
-    value = float(worked(*hand.at).wanted_ah[0])
+    value = float(hand.worked.wanted_ah[0])
     return computed(key, label, value, "Ah", rule, "methods 3", *inputs)
 
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from lumvak.core.figures.figure import Figure, computed, constant
 from lumvak.core.sizing.sized_pack import CellFigures, LoadFigures, SizedPack
 from lumvak.core.sizing.totals import wanted_charge
-from lumvak.core.sizing.usable import Warmth, worked
+from lumvak.core.sizing.usable import Warmth
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,7 +30,7 @@ def warmth_figures(
     usable: Figure,
 ) -> WarmthFigures:
     """Warmth of the pack in hand, and its figures (methods 14)."""
-    warm = worked(*hand.at).warmth
+    warm = hand.worked.warmth
     heat = computed(
         "heat.power_w",
         "Heat in the pack",
