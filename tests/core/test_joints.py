@@ -11,7 +11,9 @@ from lumvak.core.conductors.strip_and_wire import strip_ohm
 from lumvak.core.document.joints import Joints, Strip
 from lumvak.core.joints.candidates import (
     MARGIN,
+    Candidate,
     Setting,
+    bare_conductors,
     candidates,
     current_share,
     in_force,
@@ -44,6 +46,13 @@ def test_share_of_the_busiest_piece_of_an_end_group(
     take_off: str, parallel: int, share: float
 ) -> None:
     assert current_share("group", parallel, take_off, parallel) == pytest.approx(share)  # type: ignore[arg-type]
+
+
+def all_judged(catalogue: Catalogue, setting: Setting, joints: Joints) -> tuple[Candidate, ...]:
+    bare = bare_conductors(
+        setting.role, catalogue.conductors, setting.cell, setting.parallel, joints
+    )
+    return candidates(bare, setting, joints)
 
 
 def test_few_series_strips_load_the_inner_groups_too() -> None:
@@ -115,7 +124,7 @@ def test_the_recommended_carries_the_load_by_the_school_in_force(
 ) -> None:
     joints = Joints(school=school, rule_a_per_mm2=20.0)  # type: ignore[arg-type]
     setting = setting_for(catalogue)
-    found = candidates(catalogue.conductors.values(), setting, joints)
+    found = all_judged(catalogue, setting, joints)
     best, reason = recommended(found, setting, joints)
     assert not best.barred
     assert best.limits_a[school] >= MARGIN * setting.current_a
@@ -134,7 +143,7 @@ def test_the_recommended_carries_the_load_by_the_school_in_force(
 
 def test_where_nothing_carries_the_load_the_reason_says_so(catalogue: Catalogue) -> None:
     setting = setting_for(catalogue, current_a=5000.0, peak_a=5000.0)
-    found = candidates(catalogue.conductors.values(), setting, Joints())
+    found = all_judged(catalogue, setting, Joints())
     best, reason = recommended(found, setting, Joints())
     assert "still too little" in reason
     joinable = [item for item in found if not item.barred]
@@ -143,14 +152,14 @@ def test_where_nothing_carries_the_load_the_reason_says_so(catalogue: Catalogue)
 
 def test_prismatic_cells_are_offered_screwed_bars(catalogue: Catalogue) -> None:
     setting = setting_for(catalogue, cell=catalogue.cells["fennimor-b-50"], parallel=1)
-    found = candidates(catalogue.conductors.values(), setting, Joints())
+    found = all_judged(catalogue, setting, Joints())
     best, _ = recommended(found, setting, Joints())
     assert best.part.join == "screw"
 
 
 def test_what_is_set_is_in_force_and_the_rest_follows(catalogue: Catalogue) -> None:
     setting, joints = setting_for(catalogue), Joints()
-    found = candidates(catalogue.conductors.values(), setting, joints)
+    found = all_judged(catalogue, setting, joints)
     proposal, _ = recommended(found, setting, joints)
     assert in_force(Strip(), None, proposal, setting, joints) is proposal
     doubled = in_force(Strip(layers=3), None, proposal, setting, joints)
@@ -181,9 +190,7 @@ def test_the_rise_curve_passes_through_the_judged_points(catalogue: Catalogue) -
 def test_sheets_are_cut_to_what_they_lie_on(catalogue: Catalogue) -> None:
     setting = setting_for(catalogue, parallel=3)
     sheets = [
-        item
-        for item in candidates(catalogue.conductors.values(), setting, Joints())
-        if item.part.form == "sheet"
+        item for item in all_judged(catalogue, setting, Joints()) if item.part.form == "sheet"
     ]
     assert sheets
     part: Conductor = sheets[0].part

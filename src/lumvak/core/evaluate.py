@@ -25,10 +25,10 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import Figure, walk
 from lumvak.core.figures.finding import SEVERITIES, Finding
 from lumvak.core.figures.link import Link, PathLoad
-from lumvak.core.joints.candidates import conductors_only
+from lumvak.core.joints.candidates import Role, bare_conductors, conductors_only
 from lumvak.core.joints.findings import joint_findings, live_findings, network_findings
 from lumvak.core.joints.joined_pack import JoinedPack, given_of, joined, plan_of
-from lumvak.core.joints.joint_figures import JointResult, group_joints, series_joints
+from lumvak.core.joints.joint_figures import JointResult, joint_result
 from lumvak.core.joints.laying import laid
 from lumvak.core.joints.links import JointLinks, joint_links
 from lumvak.core.joints.network_figures import (
@@ -223,12 +223,17 @@ def _laid(project: Project, sized: _Sized, steps: Steps) -> _Laid:
     demand, pack, choice, parts = sized.demand, sized.pack, sized.hand.choice, sized.parts
     cell = choice.cell
     judged_by = steps.settled(conductors_only, joints)
+    roles: tuple[Role, Role] = ("group", "series")
     group, series = (
-        steps.settled(
-            make, judged_by, parts.conductors, cell, pack.series, pack.parallel, pack.current,
-            demand.peak, demand.peak_duration, demand.ambient,
+        steps.at(role).settled(
+            joint_result, role, judged_by, parts.conductors,
+            steps.at(role).of(
+                bare_conductors, role, parts.conductors, cell, choice.parallel, judged_by
+            ),
+            cell, pack.series, pack.parallel, pack.current, demand.peak, demand.peak_duration,
+            demand.ambient,
         )
-        for make in (group_joints, series_joints)
+        for role in roles
     )  # fmt: skip
     placing = steps.of(placed, wanted, cell, choice.series, choice.parallel, joints.gap_mm)
     barriers = steps.of(barriers_of, placing.layout, cell.voltage_full_v, wanted.barrier_v)

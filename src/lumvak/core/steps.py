@@ -21,7 +21,14 @@ class Steps:
 
     def __init__(self) -> None:
         self._slots: dict[str, tuple[tuple[object, ...], Any]] = {}
+        self._place = ""
         self.ran: list[str] = []
+
+    def at(self, place: str) -> Steps:
+        """The same steps for a place of their own: one step may stand in several."""
+        other = Steps()
+        other._slots, other.ran, other._place = self._slots, self.ran, f"{place} "
+        return other
 
     def of(self, step: Callable[P, R], *given: P.args, **named: P.kwargs) -> R:
         """What ``step`` makes of what it is given; from its slot where that is the same."""
@@ -43,6 +50,7 @@ class Steps:
     def _slot(
         self, name: str, step: Callable[..., R], given: tuple[object, ...], settle: bool
     ) -> R:
+        name = self._place + name
         slot = self._slots.get(name)
         if slot is not None and len(slot[0]) == len(given) and all(map(_same, slot[0], given)):
             return slot[1]  # type: ignore[no-any-return]

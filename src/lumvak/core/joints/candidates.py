@@ -3,9 +3,8 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable
-from dataclasses import dataclass, replace
-from functools import lru_cache
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
@@ -17,10 +16,7 @@ from lumvak.core.conductors.strip_and_wire import (
     MATERIALS,
     ROOM_C,
     Section,
-    current_for_rise_a,
     free_rise_k,
-    loss_current_a,
-    peak_factor,
     rule_current_a,
     strip_ohm,
     strip_rise_k,
@@ -28,7 +24,7 @@ from lumvak.core.conductors.strip_and_wire import (
     warm_rise_k,
 )
 from lumvak.core.document.joints import Joints, Strip, TakeOff
-from lumvak.core.document.power import School
+from lumvak.core.time_current import peak_allowance
 from lumvak.core.units import round_figures, say
 
 Array = NDArray[np.float64]
@@ -130,21 +126,23 @@ def strip_count(strip: Strip, form: str, role: Role, parallel: int) -> int:
     return parallel if role == "series" and form == "strip" else 1
 
 
-def fitted_width(part: Conductor, setting: Setting, gap_mm: float, strips: int) -> float:
+def fitted_width(
+    part: Conductor, role: Role, cell: Cell, parallel: int, gap_mm: float, strips: int
+) -> float:
     """Width in mm in which a stock is used: a sheet is cut to what it lies on."""
     if part.form != "sheet":
         return part.width_mm
-    pitch = setting.cell.pitch_mm + gap_mm
-    cells = setting.parallel / strips if setting.role == "series" else 1
+    pitch = cell.pitch_mm + gap_mm
+    cells = parallel / strips if role == "series" else 1
     return min(part.width_mm, max(pitch * cells - gap_mm, LEAST_WIDTH_MM))
 
 
 @dataclass(frozen=True, slots=True)
-class _Prepared:
-    """One conductor in its section, with all that does not hang on the load.
+class Bare:
+    """One conductor in its section, with all that its shape alone makes.
 
-    ``per_square_k`` is the rise at 20 degC for one A^2 in one strip, ``limits_a`` what the joint
-    carries as pack current, ``factor`` what a peak may be over that.
+    ``strip_k`` is the rise at 20 degC for one A^2 in one strip between welds, ``own_k`` that of
+    the conductor as it is used (a busbar: free of the cells); ``ohm`` is one strip.
     """
 
     part: Conductor
@@ -152,52 +150,84 @@ class _Prepared:
     layers: int
     strips: int
     section: Section
-    share: float
     ohm: float
-    per_square_k: float
-    limits_a: dict[str, float]
-    peak_limits_a: dict[str, float]
+    strip_k: float
+    own_k: float
+    tau_s: float
     barred: str
 
 
-def _prepare(
-    part: Conductor, width_mm: float, layers: int, strips: int, setting: Setting, joints: Joints
-) -> _Prepared:
+@dataclass(frozen=True, slots=True)
+class Allowed:
+    """What a joint lets flow whatever the load, as all its conductors are judged by."""
+
+    share: float
+    rise_limit_k: float
+    surroundings_c: float
+    rule_a_per_mm2: float
+    loss_mv: float
+    peak_s: float
+    allowance: float
+
+
+def allowed_of(setting: Setting, joints: Joints) -> Allowed:
+    """The limits of a role, from the builder's joints."""
+    strips = strip_count(joints.series, "strip", "series", setting.parallel)
+    return Allowed(
+        current_share(setting.role, setting.parallel, joints.take_off, strips),
+        joints.rise_limit_k,
+        setting.surroundings_c,
+        joints.rule_a_per_mm2,
+        joints.loss_mv,
+        setting.peak_s,
+        peak_allowance(setting.peak_s),
+    )
+
+
+def _bare(
+    part: Conductor, width_mm: float, layers: int, strips: int, cell: Cell, joints: Joints
+) -> Bare:
     section = Section(
         MATERIALS[part.material],
         part.thickness_mm,
         width_mm,
         layers,
-        setting.cell.pitch_mm + joints.gap_mm,
+        cell.pitch_mm + joints.gap_mm,
     )
-    share = current_share(
-        setting.role,
-        setting.parallel,
-        joints.take_off,
-        strip_count(joints.series, "strip", "series", setting.parallel),
-    )
-    free = part.form == "busbar"
-    limits = _limits(section, share / strips, setting, joints, free)
-    factor = peak_factor(setting.peak_s, strip_time_constant_s(section))
-    return _Prepared(
-        part=part,
-        width_mm=width_mm,
-        layers=layers,
-        strips=strips,
-        section=section,
-        share=share,
-        ohm=strip_ohm(section) / strips,
-        per_square_k=(free_rise_k if free else strip_rise_k)(section, 1.0),
-        limits_a=limits,
-        peak_limits_a={school: limit * factor for school, limit in limits.items()},
-        barred=_barred(part, width_mm, setting, joints),
+    strip_k = strip_rise_k(section, 1.0)
+    return Bare(
+        part,
+        width_mm,
+        layers,
+        strips,
+        section,
+        strip_ohm(section),
+        strip_k,
+        free_rise_k(section, 1.0) if part.form == "busbar" else strip_k,
+        strip_time_constant_s(section),
+        _barred(part, width_mm, cell, joints),
     )
 
 
-def _loaded(item: _Prepared, setting: Setting) -> Candidate:
-    """A prepared conductor at the currents of a setting."""
-    through = setting.current_a * item.share
-    cold = item.per_square_k * (through / item.strips) ** 2
+def _candidate(item: Bare, allowed: Allowed, current_a: float) -> Candidate:
+    """A bare conductor under its limits, at a pack current."""
+    material = item.section.material
+    per_strip = allowed.share / item.strips
+    if per_strip == 0.0:
+        limits = dict.fromkeys(SCHOOL_NAMES, math.inf)
+    else:
+        warm = 1.0 + material.per_kelvin * (allowed.surroundings_c + allowed.rise_limit_k - ROOM_C)
+        by_rise = math.sqrt(allowed.rise_limit_k / (item.strip_k * warm))
+        if item.own_k != item.strip_k:
+            by_rise *= math.sqrt(item.strip_k / item.own_k)
+        limits = {
+            "temperature": by_rise / per_strip,
+            "rule": rule_current_a(item.section, allowed.rule_a_per_mm2) / per_strip,
+            "loss": allowed.loss_mv * 1e-3 / item.ohm / per_strip,
+        }
+    factor = math.sqrt(allowed.allowance / -math.expm1(-allowed.peak_s / item.tau_s))
+    through, ohm = current_a * allowed.share, item.ohm / item.strips
+    cold = item.own_k * (through / item.strips) ** 2
     return Candidate(
         item.part,
         item.width_mm,
@@ -205,12 +235,12 @@ def _loaded(item: _Prepared, setting: Setting) -> Candidate:
         item.strips,
         item.section,
         through,
-        item.ohm,
-        through * item.ohm,
-        through**2 * item.ohm,
-        warm_rise_k(cold, item.section.material, setting.surroundings_c),
-        item.limits_a,
-        item.peak_limits_a,
+        ohm,
+        through * ohm,
+        through**2 * ohm,
+        warm_rise_k(cold, material, allowed.surroundings_c),
+        limits,
+        {school: limit * factor for school, limit in limits.items()},
         item.barred,
     )
 
@@ -223,52 +253,17 @@ def judged(
     ``joints`` gives the gap, the welder and the limits of the schools. A busbar is taken as free
     of the cells, a strip as held at cell temperature at its welds (methods 9 and 10).
     """
-    return _loaded(_prepare(part, width_mm, layers, strips, setting, joints), setting)
+    bare = _bare(part, width_mm, layers, strips, setting.cell, joints)
+    return _candidate(bare, allowed_of(setting, joints), setting.current_a)
 
 
-def _limits(
-    section: Section, per_strip: float, setting: Setting, joints: Joints, free: bool
-) -> dict[str, float]:
-    if per_strip == 0.0:
-        return dict.fromkeys(SCHOOL_NAMES, math.inf)
-    by_school = _strip_limits_a(
-        section,
-        joints.rise_limit_k,
-        setting.surroundings_c,
-        joints.rule_a_per_mm2,
-        joints.loss_mv,
-        free,
-    )
-    return {name: limit / per_strip for name, limit in by_school}
-
-
-@lru_cache(maxsize=4096)
-def _strip_limits_a(
-    section: Section,
-    rise_limit_k: float,
-    surroundings_c: float,
-    rule_a_per_mm2: float,
-    loss_mv: float,
-    free: bool,
-) -> tuple[tuple[School, float], ...]:
-    """What one strip carries by each school, in A; kept, for it does not hang on the load."""
-    by_rise = current_for_rise_a(section, rise_limit_k, surroundings_c)
-    if free:
-        by_rise *= math.sqrt(strip_rise_k(section, 1.0) / free_rise_k(section, 1.0))
-    return (
-        ("temperature", by_rise),
-        ("rule", rule_current_a(section, rule_a_per_mm2)),
-        ("loss", loss_current_a(section, loss_mv)),
-    )
-
-
-def _barred(part: Conductor, width_mm: float, setting: Setting, joints: Joints) -> str:
-    posts = setting.cell.format == "prismatic"
+def _barred(part: Conductor, width_mm: float, cell: Cell, joints: Joints) -> str:
+    posts = cell.format == "prismatic"
     if part.join == "screw" and not posts:
         return "is screwed on; these cells have no posts"
     if posts and part.join != "screw":
         return "is for welding; these cells have screwed posts"
-    if part.join == "solder" and setting.cell.format != "pouch":
+    if part.join == "solder" and cell.format != "pouch":
         return "is soldered; heat goes into the cell"
     if part.join == "weld":
         hard = part.weld_equivalent_mm or part.thickness_mm
@@ -277,8 +272,8 @@ def _barred(part: Conductor, width_mm: float, setting: Setting, joints: Joints) 
                 f"welds like {round_figures(hard)} mm of nickel; "
                 f"the welder joins {round_figures(joints.welder_limit_mm)} mm"
             )
-    if part.form == "strip" and width_mm > setting.cell.pitch_mm + joints.gap_mm:
-        return f"wider than the {say(setting.cell.pitch_mm, 'mm')} cell and its gap"
+    if part.form == "strip" and width_mm > cell.pitch_mm + joints.gap_mm:
+        return f"wider than the {say(cell.pitch_mm, 'mm')} cell and its gap"
     return ""
 
 
@@ -297,31 +292,27 @@ def conductors_only(joints: Joints) -> Joints:
     )
 
 
-def candidates(
-    conductors: Iterable[Conductor], setting: Setting, joints: Joints
-) -> tuple[Candidate, ...]:
-    """Every conductor in one to four layers (a busbar in one), judged for a role."""
-    at_rest = replace(setting, current_a=0.0, peak_a=0.0)
-    prepared = _all_prepared(tuple(conductors), at_rest, conductors_only(joints))
-    return tuple(_loaded(item, setting) for item in prepared)
-
-
-@lru_cache(maxsize=16)
-def _all_prepared(
-    conductors: tuple[Conductor, ...], setting: Setting, joints: Joints
-) -> tuple[_Prepared, ...]:
-    """What ``candidates`` judges, without the load; kept, for most edits change the load."""
-    strip = joints.series if setting.role == "series" else joints.group
-    found: list[_Prepared] = []
-    for part in conductors:
+def bare_conductors(
+    role: Role, conductors: Mapping[str, Conductor], cell: Cell, parallel: int, joints: Joints
+) -> tuple[Bare, ...]:
+    """Every conductor in one to four layers (a busbar in one), as it would lie in a role."""
+    strip = joints.series if role == "series" else joints.group
+    found: list[Bare] = []
+    for part in conductors.values():
         layers_up_to = 1 if part.form == "busbar" else MOST_LAYERS
-        strips = strip_count(strip, part.form, setting.role, setting.parallel)
-        width = fitted_width(part, setting, joints.gap_mm, strips)
+        strips = strip_count(strip, part.form, role, parallel)
+        width = fitted_width(part, role, cell, parallel, joints.gap_mm, strips)
         found.extend(
-            _prepare(part, width, layers, strips, setting, joints)
+            _bare(part, width, layers, strips, cell, joints)
             for layers in range(1, layers_up_to + 1)
         )
     return tuple(found)
+
+
+def candidates(bare: Iterable[Bare], setting: Setting, joints: Joints) -> tuple[Candidate, ...]:
+    """Conductors judged for a role."""
+    allowed = allowed_of(setting, joints)
+    return tuple(_candidate(item, allowed, setting.current_a) for item in bare)
 
 
 def recommended(
@@ -388,5 +379,7 @@ def in_force(
     chosen = part or proposal.part
     layers = strip.layers or (1 if part is not None else proposal.layers)
     strips = strip_count(strip, chosen.form, setting.role, setting.parallel)
-    width = strip.width_mm or fitted_width(chosen, setting, joints.gap_mm, strips)
+    width = strip.width_mm or fitted_width(
+        chosen, setting.role, setting.cell, setting.parallel, joints.gap_mm, strips
+    )
     return judged(chosen, width, layers, strips, setting, joints)

@@ -14,6 +14,7 @@ from lumvak.core.document.power import School
 from lumvak.core.figures.figure import Figure, computed, constant, sheet, typed
 from lumvak.core.joints.candidates import (
     SCHOOL_NAMES,
+    Bare,
     Candidate,
     Role,
     Setting,
@@ -58,6 +59,7 @@ def joint_result(
     role: Role,
     joints: Joints,
     conductors: Mapping[str, Conductor],
+    bare: tuple[Bare, ...],
     cell: Cell,
     series: Figure,
     parallel: Figure,
@@ -68,7 +70,8 @@ def joint_result(
 ) -> JointResult:
     """Judge all conductors for a role, propose one and work out the one in force.
 
-    ``series`` and ``parallel`` count the pack in hand; ``current`` and ``peak`` are drawn from it.
+    ``bare`` are the ``conductors`` as they would lie; ``series`` and ``parallel`` count the pack
+    in hand; ``current`` and ``peak`` are drawn from it.
     """
     setting = Setting(
         role=role,
@@ -81,7 +84,7 @@ def joint_result(
         surroundings_c=ambient.number,
     )
     strip = joints.series if role == "series" else joints.group
-    found = candidates(conductors.values(), setting, joints)
+    found = candidates(bare, setting, joints)
     proposal, reason = recommended(found, setting, joints)
     part = conductors.get(strip.part or "")
     chosen = in_force(strip, part, proposal, setting, joints)
@@ -89,40 +92,6 @@ def joint_result(
         role, joints, setting, chosen, series, parallel, current, peak_duration, ambient
     )
     return JointResult(setting, found, proposal, reason, chosen, strip.part is None, figures)
-
-
-def group_joints(
-    joints: Joints,
-    conductors: Mapping[str, Conductor],
-    cell: Cell,
-    series: Figure,
-    parallel: Figure,
-    current: Figure,
-    peak: Figure,
-    peak_duration: Figure,
-    ambient: Figure,
-) -> JointResult:
-    """The joints within a group; see ``joint_result``."""
-    return joint_result(
-        "group", joints, conductors, cell, series, parallel, current, peak, peak_duration, ambient
-    )
-
-
-def series_joints(
-    joints: Joints,
-    conductors: Mapping[str, Conductor],
-    cell: Cell,
-    series: Figure,
-    parallel: Figure,
-    current: Figure,
-    peak: Figure,
-    peak_duration: Figure,
-    ambient: Figure,
-) -> JointResult:
-    """The joints between groups; see ``joint_result``."""
-    return joint_result(
-        "series", joints, conductors, cell, series, parallel, current, peak, peak_duration, ambient
-    )
 
 
 def _joint_figures(
