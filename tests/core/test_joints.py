@@ -13,11 +13,13 @@ from lumvak.core.joints.candidates import (
     MARGIN,
     Candidate,
     Setting,
+    allowed_of,
     bare_conductors,
-    candidates,
     current_share,
     in_force,
     judged,
+    limited_by,
+    loaded,
     recommended,
     rise_curve_k,
     strip_count,
@@ -49,10 +51,10 @@ def test_share_of_the_busiest_piece_of_an_end_group(
 
 
 def all_judged(catalogue: Catalogue, setting: Setting, joints: Joints) -> tuple[Candidate, ...]:
-    bare = bare_conductors(
-        setting.role, catalogue.conductors, setting.cell, setting.parallel, joints
-    )
-    return candidates(bare, setting, joints)
+    role, cell, parallel = setting.role, setting.cell, setting.parallel
+    bare = bare_conductors(role, catalogue.conductors, cell, parallel, joints)
+    allowed = allowed_of(role, parallel, joints, setting.surroundings_c, setting.peak_s)
+    return tuple(loaded(item, setting.current_a) for item in limited_by(bare, allowed))
 
 
 def test_few_series_strips_load_the_inner_groups_too() -> None:

@@ -19,15 +19,30 @@ from lumvak.core.cells.cell_model import cell_table
 from lumvak.core.charging.figures import ChargeFigures, charge_figures
 from lumvak.core.charging.findings import charger_findings, cold_findings
 from lumvak.core.conductors.lead_wire import LeadWire, lead_wire
+from lumvak.core.document.joints import Joints
 from lumvak.core.document.part_names import check_parts
 from lumvak.core.document.project import Project
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import Figure, walk
 from lumvak.core.figures.finding import SEVERITIES, Finding
 from lumvak.core.figures.link import Link, PathLoad
-from lumvak.core.joints.candidates import Role, bare_conductors, conductors_only
+from lumvak.core.joints.candidates import (
+    ROLES,
+    Role,
+    allowed_of,
+    bare_conductors,
+    conductors_only,
+    limited_by,
+)
 from lumvak.core.joints.findings import joint_findings, live_findings, network_findings
-from lumvak.core.joints.joined_pack import JoinedPack, given_of, joined, plan_of
+from lumvak.core.joints.joined_pack import (
+    JoinedPack,
+    given_of,
+    joined,
+    plan_of,
+    resistors_of,
+    wired,
+)
 from lumvak.core.joints.joint_figures import JointResult, joint_result
 from lumvak.core.joints.laying import laid
 from lumvak.core.joints.links import JointLinks, joint_links
@@ -223,18 +238,7 @@ def _laid(project: Project, sized: _Sized, steps: Steps) -> _Laid:
     demand, pack, choice, parts = sized.demand, sized.pack, sized.hand.choice, sized.parts
     cell = choice.cell
     judged_by = steps.settled(conductors_only, joints)
-    roles: tuple[Role, Role] = ("group", "series")
-    group, series = (
-        steps.at(role).settled(
-            joint_result, role, judged_by, parts.conductors,
-            steps.at(role).of(
-                bare_conductors, role, parts.conductors, cell, choice.parallel, judged_by
-            ),
-            cell, pack.series, pack.parallel, pack.current, demand.peak, demand.peak_duration,
-            demand.ambient,
-        )
-        for role in roles
-    )  # fmt: skip
+    group, series = (_joints(role, judged_by, sized, steps.at(role)) for role in ROLES)
     placing = steps.of(placed, wanted, cell, choice.series, choice.parallel, joints.gap_mm)
     barriers = steps.of(barriers_of, placing.layout, cell.voltage_full_v, wanted.barrier_v)
     plan = steps.settled(plan_of, joints, choice.parallel, group.chosen, series.chosen)
@@ -242,10 +246,16 @@ def _laid(project: Project, sized: _Sized, steps: Steps) -> _Laid:
     given = steps.settled(
         given_of, joints, cell, parts.chemistry_of(cell), pack.cell_ohm, sized.wire.area
     )
-    sections = steps.of(sections_of, pieces, group.chosen, series.chosen, given.wire_mm2.number)
+    sections = steps.settled(
+        sections_of, pieces, group.chosen, series.chosen, given.wire_mm2.number
+    )
+    made = steps.of(
+        wired, placing.layout, sections, steps.settled(resistors_of, given), joints,
+        project.measured, sized.wire.ohm.number,
+    )  # fmt: skip
     table = steps.of(
-        joined, placing, pieces, sections, given, joints, project.measured, sized.wire.ohm,
-        project.leads.rise_limit_k, pack.current, demand.ambient, demand.peak_duration,
+        joined, placing, sections, given, made, joints, project.leads.rise_limit_k, pack.current,
+        demand.ambient, demand.peak_duration,
     )  # fmt: skip
     lay = steps.of(
         layout_figures, placing.layout, wanted, joints.gap_mm, pack.series, pack.parallel
@@ -261,6 +271,21 @@ def _laid(project: Project, sized: _Sized, steps: Steps) -> _Laid:
         demand.ambient,
     )  # fmt: skip
     return _Laid(lay, mass, barriers, group, series, table, network, taps, tap)
+
+
+def _joints(role: Role, joints: Joints, sized: _Sized, steps: Steps) -> JointResult:
+    """The joints of one role: all conductors judged, one proposed, one in force."""
+    demand, pack, choice, parts = sized.demand, sized.pack, sized.hand.choice, sized.parts
+    bare = steps.of(bare_conductors, role, parts.conductors, choice.cell, choice.parallel, joints)
+    allowed = steps.settled(
+        allowed_of, role, choice.parallel, joints, demand.ambient.number,
+        demand.peak_duration.number,
+    )  # fmt: skip
+    limited = steps.of(limited_by, bare, allowed)
+    return steps.settled(
+        joint_result, role, joints, parts.conductors, limited, choice.cell, pack.series,
+        pack.parallel, pack.current, demand.peak, demand.peak_duration, demand.ambient,
+    )  # fmt: skip
 
 
 def _power(project: Project, sized: _Sized, laid_out: _Laid, steps: Steps) -> Power:

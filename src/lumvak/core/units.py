@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 import re
 from dataclasses import dataclass
+from functools import lru_cache
 
 MINUS = "\u2212"
 
@@ -175,6 +176,7 @@ def round_figures(value: float) -> str:
     return text.replace("-", MINUS)
 
 
+@lru_cache(maxsize=8192, typed=True)
 def say(value: float | int | str | None, unit: str) -> str:
     """Spell a value with its unit for a reader; ``None`` is an em dash."""
     if value is None:

@@ -46,6 +46,7 @@ LEAST_WIDTH_MM = 1.0
 FORMS = ("strip", "sheet", "busbar")
 
 
+ROLES: tuple[Role, Role] = ("group", "series")
 SCHOOL_NAMES = {"temperature": "temperature", "rule": "rule", "loss": "loss"}
 
 
@@ -170,17 +171,29 @@ class Allowed:
     allowance: float
 
 
-def allowed_of(setting: Setting, joints: Joints) -> Allowed:
+@dataclass(frozen=True, slots=True)
+class Limited:
+    """A bare conductor with what it carries by each school, whatever the load."""
+
+    bare: Bare
+    allowed: Allowed
+    limits_a: dict[str, float]
+    peak_limits_a: dict[str, float]
+
+
+def allowed_of(
+    role: Role, parallel: int, joints: Joints, surroundings_c: float, peak_s: float
+) -> Allowed:
     """The limits of a role, from the builder's joints."""
-    strips = strip_count(joints.series, "strip", "series", setting.parallel)
+    strips = strip_count(joints.series, "strip", "series", parallel)
     return Allowed(
-        current_share(setting.role, setting.parallel, joints.take_off, strips),
+        current_share(role, parallel, joints.take_off, strips),
         joints.rise_limit_k,
-        setting.surroundings_c,
+        surroundings_c,
         joints.rule_a_per_mm2,
         joints.loss_mv,
-        setting.peak_s,
-        peak_allowance(setting.peak_s),
+        peak_s,
+        peak_allowance(peak_s),
     )
 
 
@@ -209,39 +222,51 @@ def _bare(
     )
 
 
-def _candidate(item: Bare, allowed: Allowed, current_a: float) -> Candidate:
-    """A bare conductor under its limits, at a pack current."""
-    material = item.section.material
+def limited_by(bare: Iterable[Bare], allowed: Allowed) -> tuple[Limited, ...]:
+    """What conductors carry under their limits (methods 9)."""
+    return tuple(_limited(item, allowed) for item in bare)
+
+
+def _limited(item: Bare, allowed: Allowed) -> Limited:
     per_strip = allowed.share / item.strips
     if per_strip == 0.0:
         limits = dict.fromkeys(SCHOOL_NAMES, math.inf)
-    else:
-        warm = 1.0 + material.per_kelvin * (allowed.surroundings_c + allowed.rise_limit_k - ROOM_C)
-        by_rise = math.sqrt(allowed.rise_limit_k / (item.strip_k * warm))
-        if item.own_k != item.strip_k:
-            by_rise *= math.sqrt(item.strip_k / item.own_k)
-        limits = {
-            "temperature": by_rise / per_strip,
-            "rule": rule_current_a(item.section, allowed.rule_a_per_mm2) / per_strip,
-            "loss": allowed.loss_mv * 1e-3 / item.ohm / per_strip,
-        }
+        return Limited(item, allowed, limits, limits)
+    per_kelvin = item.section.material.per_kelvin
+    warm = 1.0 + per_kelvin * (allowed.surroundings_c + allowed.rise_limit_k - ROOM_C)
+    by_rise = math.sqrt(allowed.rise_limit_k / (item.strip_k * warm))
+    if item.own_k != item.strip_k:
+        by_rise *= math.sqrt(item.strip_k / item.own_k)
+    limits = {
+        "temperature": by_rise / per_strip,
+        "rule": rule_current_a(item.section, allowed.rule_a_per_mm2) / per_strip,
+        "loss": allowed.loss_mv * 1e-3 / item.ohm / per_strip,
+    }
     factor = math.sqrt(allowed.allowance / -math.expm1(-allowed.peak_s / item.tau_s))
-    through, ohm = current_a * allowed.share, item.ohm / item.strips
-    cold = item.own_k * (through / item.strips) ** 2
+    return Limited(
+        item, allowed, limits, {school: limit * factor for school, limit in limits.items()}
+    )
+
+
+def loaded(item: Limited, current_a: float) -> Candidate:
+    """A conductor with its limits, at a pack current."""
+    bare, allowed = item.bare, item.allowed
+    through, ohm = current_a * allowed.share, bare.ohm / bare.strips
+    cold = bare.own_k * (through / bare.strips) ** 2
     return Candidate(
-        item.part,
-        item.width_mm,
-        item.layers,
-        item.strips,
-        item.section,
+        bare.part,
+        bare.width_mm,
+        bare.layers,
+        bare.strips,
+        bare.section,
         through,
         ohm,
         through * ohm,
         through**2 * ohm,
-        warm_rise_k(cold, material, allowed.surroundings_c),
-        limits,
-        {school: limit * factor for school, limit in limits.items()},
-        item.barred,
+        warm_rise_k(cold, bare.section.material, allowed.surroundings_c),
+        item.limits_a,
+        item.peak_limits_a,
+        bare.barred,
     )
 
 
@@ -254,7 +279,10 @@ def judged(
     of the cells, a strip as held at cell temperature at its welds (methods 9 and 10).
     """
     bare = _bare(part, width_mm, layers, strips, setting.cell, joints)
-    return _candidate(bare, allowed_of(setting, joints), setting.current_a)
+    allowed = allowed_of(
+        setting.role, setting.parallel, joints, setting.surroundings_c, setting.peak_s
+    )
+    return loaded(_limited(bare, allowed), setting.current_a)
 
 
 def _barred(part: Conductor, width_mm: float, cell: Cell, joints: Joints) -> str:
@@ -307,12 +335,6 @@ def bare_conductors(
             for layers in range(1, layers_up_to + 1)
         )
     return tuple(found)
-
-
-def candidates(bare: Iterable[Bare], setting: Setting, joints: Joints) -> tuple[Candidate, ...]:
-    """Conductors judged for a role."""
-    allowed = allowed_of(setting, joints)
-    return tuple(_candidate(item, allowed, setting.current_a) for item in bare)
 
 
 def recommended(

@@ -39,6 +39,8 @@ Array = NDArray[np.float64]
 
 
 Index = NDArray[np.intp]
+# With one of these the network is no network.
+UNSOLVABLE = ("joint-shorts", "lead-nowhere", "lead-off-strip")
 
 
 @dataclass(frozen=True, eq=False)
@@ -132,42 +134,85 @@ class JoinedPack:
         return int(own[np.argmin(self.carried.pack_limit_a[own])])
 
 
-def joined(
-    placing: Placed,
-    pieces: Pieces,
+@dataclass(frozen=True, slots=True)
+class Resistors:
+    """What the network is made from besides the geometry: volts of a cell at rest, and ohms."""
+
+    rest_v: float
+    cell_ohm: float
+    contact_ohm: float
+    link_ohm: float
+
+
+def resistors_of(given: Given) -> Resistors:
+    """The numbers of what is given."""
+    return Resistors(
+        given.rest_v.number,
+        given.cell_ohm.number,
+        given.contact_mohm.number * 1e-3,
+        0.0 if given.link_mohm is None else given.link_mohm.number * 1e-3,
+    )
+
+
+@dataclass(frozen=True, eq=False)
+class Wired:
+    """The network of a pack as it was laid, and its solution; ``None`` where a flaw forbids it.
+
+    ``lead_ohm`` is one main lead.
+    """
+
+    leads: tuple[Lead, ...]
+    network: Network | None
+    solved: Solved | None
+    flaws: tuple[Flaw, ...]
+    lead_ohm: float
+
+
+def wired(
+    layout: Layout,
     sections: Sections,
-    given: Given,
+    given: Resistors,
     joints: Joints,
     measured: Sequence[MeasuredCell],
-    lead_ohm: Figure,
+    leads_ohm: float,
+) -> Wired:
+    """Join and solve the pack in hand as it was laid (methods 19).
+
+    ``leads_ohm`` is that of both main leads.
+    """
+    leads, flaws = leads_of(layout, joints.take_off, joints.lead_points)
+    flaws += joint_flaws(sections.pieces, leads)
+    each_ohm = leads_ohm / 2.0
+    if any(flaw.code in UNSOLVABLE for flaw in flaws):
+        return Wired(leads, None, None, flaws, each_ohm)
+    network = network_of(sections, leads, given, measured, lead_ohms(joints, leads, each_ohm))
+    solved = solve(network)
+    if solved is None:
+        flaws += (_open(layout),)
+    return Wired(leads, network, solved, flaws, each_ohm)
+
+
+def joined(
+    placing: Placed,
+    sections: Sections,
+    given: Given,
+    made: Wired,
+    joints: Joints,
     lead_rise_k: float,
     current: Figure,
     ambient: Figure,
     peak_duration: Figure,
 ) -> JoinedPack:
-    """Join and solve the pack in hand as it was laid (methods 19).
-
-    ``lead_ohm`` is that of both main leads; ``lead_rise_k`` what their wire may rise by.
-    """
-    layout = placing.layout
-    leads, flaws = leads_of(layout, joints.take_off, joints.lead_points)
-    flaws += joint_flaws(pieces, leads)
-    network, each_ohm = None, lead_ohm.number / 2.0
-    if not any(flaw.code in ("joint-shorts", "lead-nowhere", "lead-off-strip") for flaw in flaws):
-        network = network_of(sections, leads, given, measured, lead_ohms(joints, leads, each_ohm))
-    solved = solve(network) if network is not None else None
-    if network is not None and solved is None:
-        flaws += (_open(layout),)
-    flow = solved.at(current.number) if solved is not None else None
-    carried = None
-    if solved is not None and flow is not None:
+    """The pack on the table at its load; ``lead_rise_k`` is what main leads may rise by."""
+    flow = carried = None
+    if made.solved is not None:
+        flow = made.solved.at(current.number)
         carried = carried_by(
-            sections, flow, solved, joints, ambient.number, peak_duration.number, lead_rise_k
+            sections, flow, made.solved, joints, ambient.number, peak_duration.number, lead_rise_k
         )
     return JoinedPack(
-        placing, pieces, sections, leads, given, network, solved, flow, carried,
-        flaws, each_ohm,
-        current.number, ambient.number,
+        placing, sections.pieces, sections, made.leads, given, made.network, made.solved, flow,
+        carried, made.flaws, made.lead_ohm, current.number, ambient.number,
     )  # fmt: skip
 
 
@@ -268,7 +313,7 @@ def given_of(
 def network_of(
     sections: Sections,
     leads: Sequence[Lead],
-    given: Given,
+    given: Resistors,
     measured: Sequence[MeasuredCell],
     lead_ohm: Array,
 ) -> Network:
@@ -276,10 +321,8 @@ def network_of(
     pieces = sections.pieces
     layout = pieces.layout
     count = len(layout)
-    rest = given.rest_v.number
-    link = 0.0 if given.link_mohm is None else given.link_mohm.number * 1e-3
-    contact = given.contact_mohm.number * 1e-3
-    emf, ohm = np.full(count, rest), np.full(count, given.cell_ohm.number)
+    rest = given.rest_v
+    emf, ohm = np.full(count, rest), np.full(count, given.cell_ohm)
     for item in measured:
         terminal = terminal_number(layout, f"{item.cell}p")
         if terminal is None:
@@ -295,8 +338,8 @@ def network_of(
         emf,
         np.asarray(level_of(layout) * rest, dtype=np.float64),
         ohm,
-        np.full(2 * count, contact),
-        np.full(count, link),
+        np.full(2 * count, given.contact_ohm),
+        np.full(count, given.link_ohm),
         np.ones(count, dtype=bool),
         tuple(leads),
         lead_ohm,

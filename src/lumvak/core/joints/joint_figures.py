@@ -14,12 +14,12 @@ from lumvak.core.document.power import School
 from lumvak.core.figures.figure import Figure, computed, constant, sheet, typed
 from lumvak.core.joints.candidates import (
     SCHOOL_NAMES,
-    Bare,
     Candidate,
+    Limited,
     Role,
     Setting,
-    candidates,
     in_force,
+    loaded,
     recommended,
 )
 
@@ -59,7 +59,7 @@ def joint_result(
     role: Role,
     joints: Joints,
     conductors: Mapping[str, Conductor],
-    bare: tuple[Bare, ...],
+    limited: tuple[Limited, ...],
     cell: Cell,
     series: Figure,
     parallel: Figure,
@@ -70,8 +70,8 @@ def joint_result(
 ) -> JointResult:
     """Judge all conductors for a role, propose one and work out the one in force.
 
-    ``bare`` are the ``conductors`` as they would lie; ``series`` and ``parallel`` count the pack
-    in hand; ``current`` and ``peak`` are drawn from it.
+    ``limited`` are the ``conductors`` with what they carry; ``series`` and ``parallel`` count the
+    pack in hand; ``current`` and ``peak`` are drawn from it.
     """
     setting = Setting(
         role=role,
@@ -84,7 +84,7 @@ def joint_result(
         surroundings_c=ambient.number,
     )
     strip = joints.series if role == "series" else joints.group
-    found = candidates(bare, setting, joints)
+    found = tuple(loaded(item, setting.current_a) for item in limited)
     proposal, reason = recommended(found, setting, joints)
     part = conductors.get(strip.part or "")
     chosen = in_force(strip, part, proposal, setting, joints)

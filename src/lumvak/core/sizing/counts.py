@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from decimal import Decimal
+from functools import lru_cache
 
 import numpy as np
 
@@ -28,6 +29,7 @@ PARALLEL_LIMIT = 64
 MOST_GUESSES = 5
 
 
+@lru_cache(maxsize=1024)
 def series_max(highest_v: float, full_v: float) -> int:
     """Most cells in series: floor(V_survives / v_full), exact in the decimals typed (methods 2)."""
     return int(Decimal(str(highest_v)) // Decimal(str(full_v)))

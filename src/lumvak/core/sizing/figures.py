@@ -121,7 +121,7 @@ def pack_figures(hand: SizedPack) -> PackFigures:
         warm=warm.every,
         needs=needs,
         binding=binding,
-        eased_need=_eased_need(hand),
+        eased_need=_eased_need(hand) if binding == "sag" else float(np.inf),
         warmth=warm.warmth,
     )
 

@@ -15,7 +15,7 @@ from lumvak.core.document.pack import Ranking
 from lumvak.core.need.demand import Demand
 from lumvak.core.sizing.counts import NEEDS
 from lumvak.core.sizing.terms import Terms
-from lumvak.core.sizing.usable import heating_k_per_min, worked
+from lumvak.core.sizing.usable import Worked, heating_k_per_min, worked
 
 Array = NDArray[np.float64]
 
@@ -110,13 +110,14 @@ def ranked(
     ranking: Ranking,
     refused: tuple[Refusal, ...],
     limited: int = 0,
+    done: Worked | None = None,
 ) -> Options:
     """Packs as options, sorted by ``ranking`` (methods 7).
 
     Parameters: ``rows``, ``series`` and ``parallel`` of shape (n,) say which packs; whether they
-    serve is not asked here.
+    serve is not asked here. ``done`` is what ``worked`` gives for them, where that is known.
     """
-    done = worked(table, rows, series, parallel, terms)
+    done = worked(table, rows, series, parallel, terms) if done is None else done
     needs, current = done.needs, done.end_current_a
     stacked = np.stack([needs[name] for name in NEEDS])
     count = series * parallel

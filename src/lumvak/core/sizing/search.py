@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -17,12 +18,12 @@ from lumvak.core.sizing.counts import (
     NEEDS,
     PARALLEL_LIMIT,
     largest_need,
-    parallel_needs,
     series_max,
     smallest_parallel,
 )
 from lumvak.core.sizing.options import Options, Refusal, ranked
 from lumvak.core.sizing.terms import Terms
+from lumvak.core.sizing.usable import worked
 from lumvak.core.units import say
 
 Array = NDArray[np.float64]
@@ -110,7 +111,8 @@ def search(
         table, pack, pairs, (rows_all, series_all, parallel_all)
     )
     checked = np.where(np.isfinite(parallel_all), parallel_all, float(PARALLEL_LIMIT))
-    needs = parallel_needs(table, rows_all, series_all, checked, terms)
+    done = worked(table, rows_all, series_all, checked, terms)
+    needs = done.needs
     serves = np.isfinite(parallel_all) & (largest_need(needs) <= parallel_all + 1e-9)
     for place in np.flatnonzero(~serves[: len(rows) * steps]).tolist():
         if place % steps == 0:
@@ -145,6 +147,7 @@ def search(
         pack.ranking,
         tuple(refused),
         len(past),
+        done.of(serves),
     )
 
 
@@ -210,6 +213,7 @@ def too_cold_or_hot(cell: Cell, demand: Demand) -> str | None:
     return None
 
 
+@lru_cache(maxsize=1024)
 def too_high(series: int, full_v: float, highest_v: float) -> str:
     """Sentence for a count whose full voltage is more than the equipment survives."""
     return (
@@ -218,6 +222,7 @@ def too_high(series: int, full_v: float, highest_v: float) -> str:
     )
 
 
+@lru_cache(maxsize=1024)
 def too_low(series: int, rest_v: float, end_charge: float, stop_v: float) -> str:
     """Sentence for a count that cannot hold the stop voltage at the end charge."""
     return (

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
+from numpy.typing import NDArray
 
 from lumvak.core.cells.cell_model import SPECIFIC_HEAT_J_PER_KG_K, STEADY_FACTOR, CellTable
 from lumvak.core.cells.pack_heat import PackLump, block_area_m2, lump_of, rise_k
@@ -211,6 +212,30 @@ class Worked:
     aged_ah: Array
     warmth: Warmth
     needs: dict[str, Array]
+
+    def of(self, wanted: NDArray[np.bool_]) -> Worked:
+        """Those packs that are wanted, (n,) of which true."""
+        warm = self.warmth
+        lump = PackLump(warm.lump.kelvin_per_watt[wanted], warm.lump.joule_per_kelvin[wanted])
+        return Worked(
+            self.usable[wanted],
+            self.end_current_a[wanted],
+            self.mean_current_a[wanted],
+            self.mean_voltage_v[wanted],
+            self.wanted_ah[wanted],
+            self.aged_ah[wanted],
+            Warmth(
+                lump,
+                warm.heat_w[wanted],
+                warm.duration_s[wanted],
+                warm.rise_end_k[wanted],
+                warm.rise_steady_k[wanted],
+            ),
+            {
+                name: np.broadcast_to(column, wanted.shape)[wanted]
+                for name, column in self.needs.items()
+            },
+        )
 
 
 def worked(table: CellTable, rows: Rows, series: Array, parallel: Array, terms: Terms) -> Worked:
