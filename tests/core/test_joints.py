@@ -12,6 +12,7 @@ from lumvak.core.document.joints import Joints, Strip
 from lumvak.core.joints.candidates import (
     MARGIN,
     Candidate,
+    Limited,
     Setting,
     allowed_of,
     bare_conductors,
@@ -50,11 +51,24 @@ def test_share_of_the_busiest_piece_of_an_end_group(
     assert current_share("group", parallel, take_off, parallel) == pytest.approx(share)  # type: ignore[arg-type]
 
 
-def all_judged(catalogue: Catalogue, setting: Setting, joints: Joints) -> tuple[Candidate, ...]:
+def all_limited(catalogue: Catalogue, setting: Setting, joints: Joints) -> tuple[Limited, ...]:
     role, cell, parallel = setting.role, setting.cell, setting.parallel
-    bare = bare_conductors(role, catalogue.conductors, cell, parallel, joints)
+    strip = joints.series if role == "series" else joints.group
+    bare = bare_conductors(role, catalogue.conductors, cell, parallel, strip.strips, joints.gap_mm,
+                           joints.welder_limit_mm)  # fmt: skip
     allowed = allowed_of(role, parallel, joints, setting.surroundings_c, setting.peak_s)
-    return tuple(loaded(item, setting.current_a) for item in limited_by(bare, allowed))
+    return limited_by(bare, allowed)
+
+
+def all_judged(catalogue: Catalogue, setting: Setting, joints: Joints) -> tuple[Candidate, ...]:
+    return tuple(
+        loaded(item, setting.current_a) for item in all_limited(catalogue, setting, joints)
+    )
+
+
+def proposal_of(catalogue: Catalogue, setting: Setting, joints: Joints) -> tuple[Candidate, str]:
+    best, reason = recommended(all_limited(catalogue, setting, joints), setting, joints)
+    return loaded(best, setting.current_a), reason
 
 
 def test_few_series_strips_load_the_inner_groups_too() -> None:
@@ -127,7 +141,7 @@ def test_the_recommended_carries_the_load_by_the_school_in_force(
     joints = Joints(school=school, rule_a_per_mm2=20.0)  # type: ignore[arg-type]
     setting = setting_for(catalogue)
     found = all_judged(catalogue, setting, joints)
-    best, reason = recommended(found, setting, joints)
+    best, reason = proposal_of(catalogue, setting, joints)
     assert not best.barred
     assert best.limits_a[school] >= MARGIN * setting.current_a
     assert best.part.material != "plated steel"
@@ -146,7 +160,7 @@ def test_the_recommended_carries_the_load_by_the_school_in_force(
 def test_where_nothing_carries_the_load_the_reason_says_so(catalogue: Catalogue) -> None:
     setting = setting_for(catalogue, current_a=5000.0, peak_a=5000.0)
     found = all_judged(catalogue, setting, Joints())
-    best, reason = recommended(found, setting, Joints())
+    best, reason = proposal_of(catalogue, setting, Joints())
     assert "still too little" in reason
     joinable = [item for item in found if not item.barred]
     assert best.limits_a["temperature"] == max(item.limits_a["temperature"] for item in joinable)
@@ -154,15 +168,13 @@ def test_where_nothing_carries_the_load_the_reason_says_so(catalogue: Catalogue)
 
 def test_prismatic_cells_are_offered_screwed_bars(catalogue: Catalogue) -> None:
     setting = setting_for(catalogue, cell=catalogue.cells["fennimor-b-50"], parallel=1)
-    found = all_judged(catalogue, setting, Joints())
-    best, _ = recommended(found, setting, Joints())
+    best, _ = proposal_of(catalogue, setting, Joints())
     assert best.part.join == "screw"
 
 
 def test_what_is_set_is_in_force_and_the_rest_follows(catalogue: Catalogue) -> None:
     setting, joints = setting_for(catalogue), Joints()
-    found = all_judged(catalogue, setting, joints)
-    proposal, _ = recommended(found, setting, joints)
+    proposal, _ = proposal_of(catalogue, setting, joints)
     assert in_force(Strip(), None, proposal, setting, joints) is proposal
     doubled = in_force(Strip(layers=3), None, proposal, setting, joints)
     assert (doubled.part.id, doubled.layers) == (proposal.part.id, 3)
@@ -176,8 +188,8 @@ def test_what_is_set_is_in_force_and_the_rest_follows(catalogue: Catalogue) -> N
     [("strip", "series", 7), ("sheet", "series", 1), ("strip", "group", 1)],
 )
 def test_strips_side_by_side(form: str, role: str, count: int) -> None:
-    assert strip_count(Strip(), form, role, 7) == count  # type: ignore[arg-type]
-    assert strip_count(Strip(strips=3), form, role, 7) == 3  # type: ignore[arg-type]
+    assert strip_count(None, form, role, 7) == count  # type: ignore[arg-type]
+    assert strip_count(3, form, role, 7) == 3  # type: ignore[arg-type]
 
 
 def test_the_rise_curve_passes_through_the_judged_points(catalogue: Catalogue) -> None:

@@ -237,8 +237,7 @@ def _laid(project: Project, sized: _Sized, steps: Steps) -> _Laid:
     joints, wanted = project.joints, project.arrangement
     demand, pack, choice, parts = sized.demand, sized.pack, sized.hand.choice, sized.parts
     cell = choice.cell
-    judged_by = steps.settled(conductors_only, joints)
-    group, series = (_joints(role, judged_by, sized, steps.at(role)) for role in ROLES)
+    group, series = (_joints(role, joints, sized, steps.at(role)) for role in ROLES)
     placing = steps.of(placed, wanted, cell, choice.series, choice.parallel, joints.gap_mm)
     barriers = steps.of(barriers_of, placing.layout, cell.voltage_full_v, wanted.barrier_v)
     plan = steps.settled(plan_of, joints, choice.parallel, group.chosen, series.chosen)
@@ -261,7 +260,7 @@ def _laid(project: Project, sized: _Sized, steps: Steps) -> _Laid:
         layout_figures, placing.layout, wanted, joints.gap_mm, pack.series, pack.parallel
     )
     mass = steps.of(mass_figures, table, lay.base, pack.series, pack.parallel)
-    network = steps.of(
+    network = steps.settled(
         network_figures, table, joints, pack.current, pack.series, pack.parallel,
         pack.cells_limit, demand.peak_duration, sized.wire.limit,
     )  # fmt: skip
@@ -276,14 +275,19 @@ def _laid(project: Project, sized: _Sized, steps: Steps) -> _Laid:
 def _joints(role: Role, joints: Joints, sized: _Sized, steps: Steps) -> JointResult:
     """The joints of one role: all conductors judged, one proposed, one in force."""
     demand, pack, choice, parts = sized.demand, sized.pack, sized.hand.choice, sized.parts
-    bare = steps.of(bare_conductors, role, parts.conductors, choice.cell, choice.parallel, joints)
+    strip = joints.series if role == "series" else joints.group
+    own = steps.settled(conductors_only, role, joints)
+    bare = steps.of(
+        bare_conductors, role, parts.conductors, choice.cell, choice.parallel, strip.strips,
+        joints.gap_mm, joints.welder_limit_mm,
+    )  # fmt: skip
     allowed = steps.settled(
         allowed_of, role, choice.parallel, joints, demand.ambient.number,
         demand.peak_duration.number,
     )  # fmt: skip
     limited = steps.of(limited_by, bare, allowed)
     return steps.settled(
-        joint_result, role, joints, parts.conductors, limited, choice.cell, pack.series,
+        joint_result, role, own, parts.conductors, limited, choice.cell, pack.series,
         pack.parallel, pack.current, demand.peak, demand.peak_duration, demand.ambient,
     )  # fmt: skip
 

@@ -69,8 +69,22 @@ class Setting:
         return self.series - 1 if self.role == "series" else self.series
 
 
-@dataclass(frozen=True, slots=True)
-class Candidate:
+class Carrying:
+    """What a conductor carries by each school, as pack currents in A, for good and for the peak."""
+
+    limits_a: dict[str, float]
+    peak_limits_a: dict[str, float]
+
+    def carries(self, setting: Setting, school: str, margin: float = 1.0) -> bool:
+        """Whether it carries the continuous current with ``margin``, and the peak."""
+        return (
+            self.limits_a[school] >= margin * setting.current_a - 1e-9
+            and self.peak_limits_a[school] >= setting.peak_a - 1e-9
+        )
+
+
+@dataclass(frozen=True)
+class Candidate(Carrying):
     """One conductor in one number of layers, judged; currents are those of the whole pack."""
 
     part: Conductor
@@ -91,13 +105,6 @@ class Candidate:
     def name(self) -> str:
         """The conductor with its layers and strips in words."""
         return f"{self.part.name}, {layers_name(self.layers)}"
-
-    def carries(self, setting: Setting, school: str, margin: float = 1.0) -> bool:
-        """Whether it carries the continuous current with ``margin``, and the peak."""
-        return (
-            self.limits_a[school] >= margin * setting.current_a - 1e-9
-            and self.peak_limits_a[school] >= setting.peak_a - 1e-9
-        )
 
 
 def layers_name(layers: int) -> str:
@@ -120,10 +127,10 @@ def current_share(role: Role, parallel: int, take_off: TakeOff, series_strips: i
     return max(beyond, cluster) / parallel
 
 
-def strip_count(strip: Strip, form: str, role: Role, parallel: int) -> int:
+def strip_count(strips_set: int | None, form: str, role: Role, parallel: int) -> int:
     """Strips side by side: as set, else one a cell across a series joint and one along a group."""
-    if strip.strips is not None:
-        return strip.strips
+    if strips_set is not None:
+        return strips_set
     return parallel if role == "series" and form == "strip" else 1
 
 
@@ -171,8 +178,8 @@ class Allowed:
     allowance: float
 
 
-@dataclass(frozen=True, slots=True)
-class Limited:
+@dataclass(frozen=True)
+class Limited(Carrying):
     """A bare conductor with what it carries by each school, whatever the load."""
 
     bare: Bare
@@ -185,7 +192,7 @@ def allowed_of(
     role: Role, parallel: int, joints: Joints, surroundings_c: float, peak_s: float
 ) -> Allowed:
     """The limits of a role, from the builder's joints."""
-    strips = strip_count(joints.series, "strip", "series", parallel)
+    strips = strip_count(joints.series.strips, "strip", "series", parallel)
     return Allowed(
         current_share(role, parallel, joints.take_off, strips),
         joints.rise_limit_k,
@@ -198,14 +205,20 @@ def allowed_of(
 
 
 def _bare(
-    part: Conductor, width_mm: float, layers: int, strips: int, cell: Cell, joints: Joints
+    part: Conductor,
+    width_mm: float,
+    layers: int,
+    strips: int,
+    cell: Cell,
+    gap_mm: float,
+    welder_limit_mm: float,
 ) -> Bare:
     section = Section(
         MATERIALS[part.material],
         part.thickness_mm,
         width_mm,
         layers,
-        cell.pitch_mm + joints.gap_mm,
+        cell.pitch_mm + gap_mm,
     )
     strip_k = strip_rise_k(section, 1.0)
     return Bare(
@@ -218,7 +231,7 @@ def _bare(
         strip_k,
         free_rise_k(section, 1.0) if part.form == "busbar" else strip_k,
         strip_time_constant_s(section),
-        _barred(part, width_mm, cell, joints),
+        _barred(part, width_mm, cell, gap_mm, welder_limit_mm),
     )
 
 
@@ -278,14 +291,18 @@ def judged(
     ``joints`` gives the gap, the welder and the limits of the schools. A busbar is taken as free
     of the cells, a strip as held at cell temperature at its welds (methods 9 and 10).
     """
-    bare = _bare(part, width_mm, layers, strips, setting.cell, joints)
+    bare = _bare(
+        part, width_mm, layers, strips, setting.cell, joints.gap_mm, joints.welder_limit_mm
+    )
     allowed = allowed_of(
         setting.role, setting.parallel, joints, setting.surroundings_c, setting.peak_s
     )
     return loaded(_limited(bare, allowed), setting.current_a)
 
 
-def _barred(part: Conductor, width_mm: float, cell: Cell, joints: Joints) -> str:
+def _barred(
+    part: Conductor, width_mm: float, cell: Cell, gap_mm: float, welder_limit_mm: float
+) -> str:
     posts = cell.format == "prismatic"
     if part.join == "screw" and not posts:
         return "is screwed on; these cells have no posts"
@@ -295,21 +312,21 @@ def _barred(part: Conductor, width_mm: float, cell: Cell, joints: Joints) -> str
         return "is soldered; heat goes into the cell"
     if part.join == "weld":
         hard = part.weld_equivalent_mm or part.thickness_mm
-        if hard > joints.welder_limit_mm + 1e-9:
+        if hard > welder_limit_mm + 1e-9:
             return (
                 f"welds like {round_figures(hard)} mm of nickel; "
-                f"the welder joins {round_figures(joints.welder_limit_mm)} mm"
+                f"the welder joins {round_figures(welder_limit_mm)} mm"
             )
-    if part.form == "strip" and width_mm > cell.pitch_mm + joints.gap_mm:
+    if part.form == "strip" and width_mm > cell.pitch_mm + gap_mm:
         return f"wider than the {say(cell.pitch_mm, 'mm')} cell and its gap"
     return ""
 
 
-def conductors_only(joints: Joints) -> Joints:
-    """The joints without how they are laid, which conductors are judged without."""
+def conductors_only(role: Role, joints: Joints) -> Joints:
+    """The joints without how they are laid and without those of the other role."""
     return Joints.model_construct(
-        group=joints.group,
-        series=joints.series,
+        group=joints.group if role == "group" else Strip(),
+        series=joints.series if role == "series" else Strip(),
         take_off=joints.take_off,
         gap_mm=joints.gap_mm,
         welder_limit_mm=joints.welder_limit_mm,
@@ -321,25 +338,33 @@ def conductors_only(joints: Joints) -> Joints:
 
 
 def bare_conductors(
-    role: Role, conductors: Mapping[str, Conductor], cell: Cell, parallel: int, joints: Joints
+    role: Role,
+    conductors: Mapping[str, Conductor],
+    cell: Cell,
+    parallel: int,
+    strips_set: int | None,
+    gap_mm: float,
+    welder_limit_mm: float,
 ) -> tuple[Bare, ...]:
-    """Every conductor in one to four layers (a busbar in one), as it would lie in a role."""
-    strip = joints.series if role == "series" else joints.group
+    """Every conductor in one to four layers (a busbar in one), as it would lie in a role.
+
+    ``strips_set`` is how many the builder lays side by side, if that was said.
+    """
     found: list[Bare] = []
     for part in conductors.values():
         layers_up_to = 1 if part.form == "busbar" else MOST_LAYERS
-        strips = strip_count(strip, part.form, role, parallel)
-        width = fitted_width(part, role, cell, parallel, joints.gap_mm, strips)
+        strips = strip_count(strips_set, part.form, role, parallel)
+        width = fitted_width(part, role, cell, parallel, gap_mm, strips)
         found.extend(
-            _bare(part, width, layers, strips, cell, joints)
+            _bare(part, width, layers, strips, cell, gap_mm, welder_limit_mm)
             for layers in range(1, layers_up_to + 1)
         )
     return tuple(found)
 
 
 def recommended(
-    found: tuple[Candidate, ...], setting: Setting, joints: Joints
-) -> tuple[Candidate, str]:
+    found: tuple[Limited, ...], setting: Setting, joints: Joints
+) -> tuple[Limited, str]:
     """The conductor to take for a role, and the reason in a sentence.
 
     Of those that can be joined and carry the demand with a quarter to spare by the school in
@@ -348,13 +373,14 @@ def recommended(
     it, the one that carries most.
     """
     school = joints.school
-    joinable = [item for item in found if not item.barred] or list(found)
+    joinable = [item for item in found if not item.bare.barred] or list(found)
 
-    def effort(item: Candidate) -> tuple[bool, int, int, int, float]:
-        steel = item.part.material == "plated steel"
-        price = item.part.price_per_m * item.layers * item.strips
+    def effort(item: Limited) -> tuple[bool, int, int, int, float]:
+        bare = item.bare
+        steel = bare.part.material == "plated steel"
+        price = bare.part.price_per_m * bare.layers * bare.strips
         against = sum(not item.carries(setting, other) for other in SCHOOL_NAMES)
-        return steel, item.layers, FORMS.index(item.part.form), against, price
+        return steel, bare.layers, FORMS.index(bare.part.form), against, price
 
     roomy = [item for item in joinable if item.carries(setting, school, MARGIN)]
     if roomy:
@@ -364,7 +390,7 @@ def recommended(
             f"fewest layers that carry {say(setting.current_a, 'A')} with a quarter to spare "
             f"by the {SCHOOL_NAMES[school]} school ({limit}), and it can be joined here"
         )
-    best = max(joinable, key=lambda item: (item.limits_a[school], -item.layers))
+    best = max(joinable, key=lambda item: (item.limits_a[school], -item.bare.layers))
     if best.carries(setting, school):
         return best, "carries the load, but nothing joinable leaves a quarter to spare"
     return best, (
@@ -400,7 +426,7 @@ def in_force(
         return proposal
     chosen = part or proposal.part
     layers = strip.layers or (1 if part is not None else proposal.layers)
-    strips = strip_count(strip, chosen.form, setting.role, setting.parallel)
+    strips = strip_count(strip.strips, chosen.form, setting.role, setting.parallel)
     width = strip.width_mm or fitted_width(
         chosen, setting.role, setting.cell, setting.parallel, joints.gap_mm, strips
     )

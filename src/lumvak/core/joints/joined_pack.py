@@ -223,7 +223,7 @@ def plan_of(joints: Joints, parallel: int, group: Candidate, series: Candidate) 
         joints.side_a,
         joints.side_b,
         group.strips,
-        strip_count(joints.series, series.part.form, "series", parallel),
+        strip_count(joints.series.strips, series.part.form, "series", parallel),
         series.part.form == "strip",
         joints.changes,
     )

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import cached_property
 
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.catalogue.conductors import Conductor
@@ -42,17 +43,22 @@ class JointFigures:
     every: tuple[Figure, ...]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, eq=False)
 class JointResult:
     """One kind of joint: what was judged, what is recommended and why, and what is in force."""
 
     setting: Setting
-    found: tuple[Candidate, ...]
+    limited: tuple[Limited, ...]
     proposal: Candidate
     reason: str
     chosen: Candidate
     automatic: bool
     figures: JointFigures
+
+    @cached_property
+    def found(self) -> tuple[Candidate, ...]:
+        """All conductors at the load; worked out when they are first looked at."""
+        return tuple(loaded(item, self.setting.current_a) for item in self.limited)
 
 
 def joint_result(
@@ -84,14 +90,14 @@ def joint_result(
         surroundings_c=ambient.number,
     )
     strip = joints.series if role == "series" else joints.group
-    found = tuple(loaded(item, setting.current_a) for item in limited)
-    proposal, reason = recommended(found, setting, joints)
+    best, reason = recommended(limited, setting, joints)
+    proposal = loaded(best, setting.current_a)
     part = conductors.get(strip.part or "")
     chosen = in_force(strip, part, proposal, setting, joints)
     figures = _joint_figures(
         role, joints, setting, chosen, series, parallel, current, peak_duration, ambient
     )
-    return JointResult(setting, found, proposal, reason, chosen, strip.part is None, figures)
+    return JointResult(setting, limited, proposal, reason, chosen, strip.part is None, figures)
 
 
 def _joint_figures(
