@@ -25,6 +25,7 @@ from lumvak.core.sizing.counts import NEED_NAMES, NEEDS
 from lumvak.core.sizing.options import Options
 from lumvak.core.sizing.search import Filters
 from lumvak.core.sizing.why_not import Answer, typical_row, why_not
+from lumvak.core.steps import Steps
 from lumvak.core.units import say, say_hours
 from lumvak.files.catalogue_file import load_catalogue
 from lumvak.files.power_records import finite
@@ -213,9 +214,10 @@ def run_size(arguments: Sequence[str]) -> int:
     except ProjectError as error:
         parser.error(f"{FLAGS.get(error.path, error.path)}: {error}")
     filters = Filters(chosen.chemistry, chosen.cell, chosen.series, chosen.parallel)
-    first = evaluate(project, catalogue, filters)
+    steps = Steps()
+    first = evaluate(project, catalogue, filters, steps=steps)
     count = min(chosen.top, len(first.options))
-    seen = [_of_option(project, catalogue, first.options, place) for place in range(count)]
+    seen = [_of_option(project, catalogue, first.options, place, steps) for place in range(count)]
     asked = _asked(first, filters) if not count else None
     if chosen.json:
         answer: dict[str, Any] = {
@@ -272,7 +274,9 @@ def _known(
         parser.error(f"{flag}: “{value}” is not known; accepted: {', '.join(sorted(known))}")
 
 
-def _of_option(project: Project, catalogue: Catalogue, options: Options, place: int) -> Evaluation:
+def _of_option(
+    project: Project, catalogue: Catalogue, options: Options, place: int, steps: Steps
+) -> Evaluation:
     pack = project.pack.model_copy(
         update={
             "cell": options.cell(place).id,
@@ -280,7 +284,8 @@ def _of_option(project: Project, catalogue: Catalogue, options: Options, place: 
             "parallel": int(options.parallel[place]),
         }
     )
-    return evaluate(project.model_copy(update={"pack": pack}), catalogue, found=options)
+    taken = project.model_copy(update={"pack": pack})
+    return evaluate(taken, catalogue, found=options, steps=steps)
 
 
 def option_json(seen: Evaluation) -> dict[str, Any]:

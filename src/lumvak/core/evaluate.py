@@ -13,7 +13,7 @@ from itertools import chain
 from lumvak.core.arrangement.figures import LayoutFigures, layout_figures
 from lumvak.core.arrangement.findings import arrangement_findings
 from lumvak.core.arrangement.layout import Barriers, barriers_of
-from lumvak.core.arrangement.proposals import placed
+from lumvak.core.arrangement.proposals import lying_only, placed
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.cells.cell_model import cell_table
 from lumvak.core.charging.figures import ChargeFigures, charge_figures
@@ -238,7 +238,8 @@ def _laid(project: Project, sized: _Sized, steps: Steps) -> _Laid:
     demand, pack, choice, parts = sized.demand, sized.pack, sized.hand.choice, sized.parts
     cell = choice.cell
     group, series = (_joints(role, joints, sized, steps.at(role)) for role in ROLES)
-    placing = steps.of(placed, wanted, cell, choice.series, choice.parallel, joints.gap_mm)
+    lying = steps.settled(lying_only, wanted)
+    placing = steps.of(placed, lying, cell, choice.series, choice.parallel, joints.gap_mm)
     barriers = steps.of(barriers_of, placing.layout, cell.voltage_full_v, wanted.barrier_v)
     plan = steps.settled(plan_of, joints, choice.parallel, group.chosen, series.chosen)
     pieces = steps.of(laid, placing.layout, plan)
@@ -306,8 +307,9 @@ def _power(project: Project, sized: _Sized, laid_out: _Laid, steps: Steps) -> Po
     )
     short = steps.settled(short_circuit, pack.full, inner, wire, board.board, wanted.fuse_place)
     fuse = steps.of(
-        main_fuse, parts.fuses, wanted, draw, wire, pack.full, short, ambient, pack.current
-    )
+        main_fuse, parts.fuses, wanted, draw, wire, pack.full.number, short.number, ambient,
+        pack.current,
+    )  # fmt: skip
     contact = steps.of(
         contacts, parts.connectors, parts.switches, wanted.connector, wanted.switch, draw,
         pack.full, pack.current,
@@ -315,7 +317,7 @@ def _power(project: Project, sized: _Sized, laid_out: _Laid, steps: Steps) -> Po
     flows = demand.charger_current or sized.charge.current
     charge = steps.of(
         charge_path, parts, project.charge_leads, wanted.charge_fuse, flows,
-        demand.peak_duration, pack.full, short, ambient,
+        demand.peak_duration, pack.full.number, short.number, ambient,
     )  # fmt: skip
     surge = steps.of(
         surges, parts.surges, wanted, sized.drawn.raw, need.kind, need.controller_limit_a,
@@ -357,7 +359,7 @@ def _chain(project: Project, sized: _Sized, laid_out: _Laid, power: Power, steps
         power_links, power, sized.wire, None if network is None else network.leads_limit,
         project.power.fuse_place, demand.ambient, load,
     )  # fmt: skip
-    links = steps.of(chained, cells, of_joints.every, of_power)
+    links = steps.of(chained, cells, of_joints, of_power)
     return _Chain(of_joints, links, weakest(links))
 
 
@@ -459,9 +461,9 @@ def limits_of(links: tuple[Link, ...]) -> tuple[Figure, ...]:
     return tuple(link.limit for link in links)
 
 
-def chained(cells: Link, joints: tuple[Link, ...], power: tuple[Link, ...]) -> tuple[Link, ...]:
+def chained(cells: Link, joints: JointLinks, power: tuple[Link, ...]) -> tuple[Link, ...]:
     """The links in the order of the current."""
-    return (cells, *joints, *power)
+    return (cells, *joints.every, *power)
 
 
 def worst_first(*groups: tuple[Finding, ...]) -> tuple[Finding, ...]:

@@ -12,6 +12,8 @@ from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QApplication
 
 from lumvak.files.catalogue_file import load_catalogue
+from lumvak.files.problem import FileProblem
+from lumvak.files.project_file import load_project
 from lumvak.files.recovery import RecoveryCopy, left_over, recovery_folder
 from lumvak.files.window_settings import load_settings, settings_path
 from lumvak.ui.session import Session
@@ -37,12 +39,21 @@ def make_window(app: QApplication, file: Path | None) -> Window:
     THEME.name, THEME.percent = settings.sheet, settings.text_percent
     dress(app)
     catalogue, problems = load_catalogue()
-    session = Session(catalogue, RecoveryCopy(recovery_folder()))
-    window = Window(session, settings, settings_path())
+    project, problem = None, ""
     if file is not None:
-        window.open_path(file)
-    for problem in problems:
-        window.notice.say("warn", problem)
+        try:
+            project = load_project(file, catalogue)
+        except FileProblem as error:
+            problem = str(error)
+    session = Session(catalogue, RecoveryCopy(recovery_folder()), project)
+    window = Window(session, settings, settings_path())
+    if file is not None and project is not None:
+        session.begin_at(file)
+        window.remember_file(file)
+    if problem:
+        window.notice.say("stop", problem)
+    for text in problems:
+        window.notice.say("warn", text)
     window.offer(left_over(recovery_folder(), catalogue))
     return window
 

@@ -48,7 +48,9 @@ class Session(QObject):
     explained = pyqtSignal(str)
     told = pyqtSignal(str, str)
 
-    def __init__(self, catalogue: Catalogue, recovery: RecoveryCopy) -> None:
+    def __init__(
+        self, catalogue: Catalogue, recovery: RecoveryCopy, project: Project | None = None
+    ) -> None:
         super().__init__()
         self.catalogue = catalogue
         self.path: Path | None = None
@@ -62,7 +64,7 @@ class Session(QObject):
         self._recovery_timer.setSingleShot(True)
         self._recovery_timer.setInterval(RECOVERY_DELAY_MS)
         self._recovery_timer.timeout.connect(self._keep_copy)
-        self.project = Project()
+        self.project = Project() if project is None else project
         self._steps = Steps()
         self.evaluation: Evaluation = evaluate(self.project, catalogue, steps=self._steps)
         self.revision = 0
@@ -151,6 +153,11 @@ class Session(QObject):
         self.path = path
         self.take(project)
         self._settle()
+        self.file_changed.emit()
+
+    def begin_at(self, path: Path) -> None:
+        """The project that the session began with is held by ``path``."""
+        self.path = path
         self.file_changed.emit()
 
     def open(self, path: Path) -> None:

@@ -21,6 +21,7 @@ from lumvak.core.arrangement.group_paths import Task, rings_in, ways
 from lumvak.core.arrangement.lattice import Sites, block_sites, gap_of, lattices_in, layers_in
 from lumvak.core.arrangement.layout import Layout, layer_height_mm, layout_of, overlaps
 from lumvak.core.arrangement.outline import Flaw, inside, outline_of, usable
+from lumvak.core.arrays import distinct
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.document.arrangement import Arrangement, Room
 from lumvak.core.units import say
@@ -88,6 +89,11 @@ class Placed:
         if self.short:
             return ()
         return tuple(_proposal(path, self.task) for path in _ranked(_paths(self.task), self.task))
+
+
+def lying_only(arrangement: Arrangement) -> Arrangement:
+    """An arrangement without what is said of barriers, on which no place hangs."""
+    return arrangement.model_copy(update={"barrier_v": Arrangement().barrier_v})
 
 
 @lru_cache(maxsize=24)
@@ -308,7 +314,7 @@ def _whole(within: Index, series: int, parallel: int) -> bool:
     follows[parallel - 1 :: parallel] = True
     if follows.all():
         return True
-    return len(np.unique(components(count, within[:, 0], within[:, 1]))) == series
+    return len(distinct(components(count, within[:, 0], within[:, 1]))) == series
 
 
 def _proposal(path: _Path, task: Task) -> Proposal:

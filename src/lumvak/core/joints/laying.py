@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 
 from lumvak.core.arrangement.connected import components, spanning
 from lumvak.core.arrangement.layout import FACE_A, FACE_NAMES, Layout
+from lumvak.core.arrays import distinct
 from lumvak.core.document.joints import Pattern, PieceChange, Scheme
 from lumvak.core.joints.pieces import (
     ADDED,
@@ -126,7 +127,7 @@ def _lay_groups(
             kind = np.where(inner, TIE, kind)
             kept &= ~inner | (chains[which] & (plan.scheme == "strings-levels"))
             meshed &= ~inner
-        for own in np.unique(kind[kept]):
+        for own in distinct(kind[kept]):
             chosen = kept & (kind == own)
             strips = np.full(int(chosen.sum()), float(plan.group_strips if own == GROUP else 1))
             found.append((one[chosen], two[chosen], int(own), strips, meshed[chosen]))
@@ -281,13 +282,13 @@ def _tie_loose(
     if layout.parallel == 1:
         return
     part = components(len(layout), within[:, 0], within[:, 1])
-    if len(np.unique(part)) == layout.series:
+    if len(distinct(part)) == layout.series:
         return
     one: list[int] = []
     two: list[int] = []
     for group in range(layout.series):
         cells = np.flatnonzero(layout.group == group)
-        parts = np.unique(part[cells])
+        parts = distinct(part[cells])
         for last, following in pairwise(parts):
             left, right = cells[part[cells] == last], cells[part[cells] == following]
             for pole in (0, 1):

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from lumvak.core.arrays import distinct
 from lumvak.core.conductors.melting import link_curves
 from lumvak.core.document.joints import Joints
 from lumvak.core.figures.figure import Figure
@@ -117,6 +118,6 @@ def strips_hold(
     limits = table.carried.pack_limit_a[own]
     taus = np.round(time_constants_s(table.sections)[own], 2)
     held = np.full(TIMES_S.shape, np.inf)
-    for tau in np.unique(taus):
+    for tau in distinct(taus):
         held = np.minimum(held, hold_curve(float(limits[taus == tau].min()), max(float(tau), 0.01)))
     return held

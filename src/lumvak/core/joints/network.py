@@ -10,13 +10,17 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
+from typing import TYPE_CHECKING
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.sparse import csc_array
 
 from lumvak.core.arrangement.connected import components
+from lumvak.core.arrays import distinct
 from lumvak.core.joints.take_off import Lead
+
+if TYPE_CHECKING:
+    from scipy.sparse import csc_array
 
 Array = NDArray[np.float64]
 
@@ -242,7 +246,7 @@ def solve(network: Network) -> Solved | None:
         if part[positive] != part[ground]:
             return None
         floating = part != part[ground]
-        tied = np.unique(part[floating])
+        tied = distinct(part[floating])
     driven = _driven(network, branches) * branches.siemens
     wanted = np.zeros((ground, 2))
     wanted[:, 0] = np.bincount(branches.a, driven, branches.nodes)[:ground]

@@ -8,6 +8,7 @@ from functools import lru_cache
 
 import numpy as np
 
+from lumvak.core.arrays import distinct
 from lumvak.core.catalogue.power_parts import Surge
 from lumvak.core.conductors.thermistor import thermistor_ohm
 from lumvak.core.document.need import Need
@@ -102,7 +103,7 @@ def draw_of(demand: Demand, need: Need, start: Start) -> tuple[Draw, tuple[Figur
     if demand.duty:
         amounts, seconds = np.array(demand.duty).T
         scale = demand.highest_current.number / demand.load_figure.number
-        tops = np.unique(amounts)[::-1][:MOST_LEVELS]
+        tops = distinct(amounts)[::-1][:MOST_LEVELS]
         levels = tuple(
             (float(top) * scale, longest_stretch_s(amounts, seconds, float(top))) for top in tops
         )

@@ -15,6 +15,7 @@ from itertools import pairwise
 import numpy as np
 from numpy.typing import NDArray
 
+from lumvak.core.arrays import distinct
 from lumvak.core.catalogue.boards import BoardStage
 from lumvak.core.catalogue.power_parts import Surge
 from lumvak.core.conductors.thermistor import thermistor_ohm
@@ -97,7 +98,7 @@ class StartRun:
 def start_run(case: StartCase) -> StartRun:
     """Run one start until the motor has run up."""
     end = case.pull_s + CONSTANTS * case.tau_s
-    seconds = np.unique(
+    seconds = distinct(
         np.concatenate([[0.0], np.geomspace(1e-5, end, FINE), np.linspace(0.0, end, EVEN)])
     )
     current, hottest = _integrated(case, seconds.tolist())

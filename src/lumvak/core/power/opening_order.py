@@ -10,6 +10,7 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
+from lumvak.core.arrays import distinct
 from lumvak.core.time_current import LOG_TIMES, STEP, TIMES_S, Array, time_at
 
 Mask = NDArray[np.bool_]
@@ -130,7 +131,7 @@ def time_ratio(first: Curve, second: Curve, most_a: float) -> float:
     """
     if first.kind == "load":
         return math.inf
-    levels = np.unique(second.low_a[np.isfinite(second.low_a) & (second.low_a <= most_a)])
+    levels = distinct(second.low_a[np.isfinite(second.low_a) & (second.low_a <= most_a)])
     ratios = []
     for level in levels[:: max(1, len(levels) // LEVELS)]:
         acts, harmed = time_at(first.high_a, float(level)), time_at(second.low_a, float(level))

@@ -195,14 +195,14 @@ def main_fuse(
     wanted: PowerParts,
     draw: Draw,
     wire: LeadWire,
-    full: Figure,
-    short: Figure,
+    full_v: float,
+    short_a: float,
     ambient: Figure,
     current: Figure,
 ) -> MainFuse:
     """The main fuse for the load, the leads and the short circuit (methods 22)."""
     setting = FuseSetting(
-        draw.continuous_a, draw.curve, wire.harm_a, full.number, short.number, ambient.number,
+        draw.continuous_a, draw.curve, wire.harm_a, full_v, short_a, ambient.number,
         f"the main leads, {wire.name}",
     )  # fmt: skip
     offered = with_band(fuses.values(), wanted.fuse, wanted.fuse_band)
@@ -252,16 +252,16 @@ def charge_path(
     wanted_fuse: str | None,
     current: Figure,
     duration: Figure,
-    full: Figure,
-    short: Figure,
+    full_v: float,
+    short_a: float,
     ambient: Figure,
 ) -> ChargePath:
     """Leads and fuse of the charge path; ``current`` is what flows through them."""
     part = parts.wires.get(leads.wire or "")
     wire = lead_wire(leads, current, current, duration, ambient, part, "charge_leads")
     setting = FuseSetting(
-        current.number, np.full(TIMES_S.shape, current.number), wire.harm_a, full.number,
-        short.number, ambient.number, f"the charge leads, {wire.name}",
+        current.number, np.full(TIMES_S.shape, current.number), wire.harm_a, full_v,
+        short_a, ambient.number, f"the charge leads, {wire.name}",
     )  # fmt: skip
     fuse = fuse_place(parts.fuses.values(), wanted_fuse, setting)
     return ChargePath(current, wire, fuse, charge_fuse_figures(fuse, ambient))

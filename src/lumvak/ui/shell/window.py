@@ -324,6 +324,10 @@ class Window(QMainWindow):
             self.notice.say("stop", str(problem))
             return
         self.notice.hide()
+        self.remember_file(path)
+
+    def remember_file(self, path: Path) -> None:
+        """Put a file first among the recent ones."""
         self.settings = with_recent(self.settings, path)
         save_settings(self.settings, self._settings_path)
 
@@ -352,8 +356,7 @@ class Window(QMainWindow):
         except FileProblem as problem:
             self.notice.say("stop", str(problem), [("save elsewhere", self._save_elsewhere)])
             return False
-        self.settings = with_recent(self.settings, path)
-        save_settings(self.settings, self._settings_path)
+        self.remember_file(path)
         self.notice.hide()
         return True
 

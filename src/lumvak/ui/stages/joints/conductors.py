@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
@@ -22,7 +22,6 @@ from lumvak.core.joints.candidates import Candidate, layers_name
 from lumvak.core.joints.joint_figures import JointResult
 from lumvak.core.units import round_figures, say
 from lumvak.ui.session import Session
-from lumvak.ui.stages.joints.rise_plot import RisePlot
 from lumvak.ui.widgets.choice import Choice
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.pages import Page
@@ -30,6 +29,9 @@ from lumvak.ui.widgets.quantity_field import QuantityField, bound_choice, try_ed
 from lumvak.ui.widgets.tables import Column, Row, RowsTable
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import heading, soft
+
+if TYPE_CHECKING:
+    from lumvak.ui.stages.joints.rise_plot import RisePlot
 
 ROLES = (("series", "series joints"), ("group", "group joints"))
 

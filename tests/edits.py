@@ -1,0 +1,119 @@
+"""Random single edits of a project, drawn from its schema."""
+
+from __future__ import annotations
+
+import random
+import typing
+from collections.abc import Iterator
+from typing import Any, Literal
+
+from pydantic.fields import FieldInfo
+
+from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.document.edit import ProjectError, with_values
+from lumvak.core.document.project import Project
+from lumvak.core.record import Document
+
+# Where a range of the schema says little about what people type.
+LIKELY = {
+    "need.rated_voltage_v": (12.0, 60.0),
+    "need.current_a": (2.0, 60.0),
+    "need.power_w": (50.0, 2000.0),
+    "need.peak_current_a": (10.0, 120.0),
+    "need.runtime_h": (0.2, 4.0),
+    "need.ambient_c": (-5.0, 38.0),
+    "pack.series": (3, 15),
+    "pack.parallel": (1, 8),
+    "pack.ceiling_v": (3.3, 4.2),
+    "joints.link_a": (4.0, 30.0),
+    "joints.link_mohm": (0.5, 10.0),
+    "joints.contact_mohm": (0.05, 3.0),
+    "arrangement.pitch_mm": (19.0, 60.0),
+    "run.draws": (200, 400),
+}
+
+
+def fields_of(record: type[Document] = Project, way: str = "") -> Iterator[tuple[str, FieldInfo]]:
+    """Every field of the project that holds a plain value, by dotted path."""
+    for name, info in record.model_fields.items():
+        kind = info.annotation
+        if isinstance(kind, type) and issubclass(kind, Document):
+            if name != "parts":
+                yield from fields_of(kind, f"{way}{name}.")
+        elif name not in ("format", "version"):
+            yield way + name, info
+
+
+def parts_of(catalogue: Catalogue) -> dict[str, list[str]]:
+    """The ids that each field with a part takes."""
+    surges = catalogue.surges.values()
+    return {
+        "pack.cell": [*catalogue.cells],
+        "joints.group.part": [*catalogue.conductors],
+        "joints.series.part": [*catalogue.conductors],
+        "protection.board": [*catalogue.boards],
+        "leads.wire": [*catalogue.wires],
+        "charge_leads.wire": [*catalogue.wires],
+        "power.fuse": [*catalogue.fuses, "none"],
+        "power.charge_fuse": [*catalogue.fuses, "none"],
+        "power.connector": [*catalogue.connectors, "none"],
+        "power.switch": [*catalogue.switches, "none"],
+        "power.surge": [*(item.id for item in surges if item.kind == "thermistor"), "none"],
+        "power.precharge": [*(item.id for item in surges if item.kind != "thermistor"), "none"],
+    }
+
+
+def value_for(path: str, info: FieldInfo, now: Any, parts: dict[str, list[str]],
+              draw: random.Random) -> Any:  # fmt: skip
+    """A value that a field may take; raises KeyError where none is drawn for it."""
+    kinds = typing.get_args(info.annotation) or (info.annotation,)
+    if type(None) in kinds and draw.random() < 0.2:
+        return None
+    if path in parts:
+        return draw.choice(parts[path])
+    for kind in (info.annotation, *kinds):
+        if typing.get_origin(kind) is Literal:
+            return draw.choice(typing.get_args(kind))
+    if bool in kinds:
+        return draw.random() < 0.5
+    low, high = LIKELY.get(path, _range(info, now))
+    if int in kinds:
+        return draw.randint(int(low), int(high))
+    if float in kinds:
+        return round(draw.uniform(low, high), 3)
+    if path in ("name", "note"):
+        return f"pack {draw.randrange(1000)}"
+    if path == "joints.lead_points":
+        return tuple({"pole": pole, "cell": draw.randint(1, 4)} for pole in "+-")
+    if path == "measured":
+        return tuple({"cell": f"g{draw.randint(1, 9)}c1", "mohm": draw.uniform(8.0, 60.0)}
+                     for _ in range(draw.randrange(3)))  # fmt: skip
+    raise KeyError(path)
+
+
+def _range(info: FieldInfo, now: Any) -> tuple[float, float]:
+    """Around what is there, within what the schema takes."""
+    least = max((value for item in info.metadata for name in ("ge", "gt")
+                 if (value := getattr(item, name, None)) is not None), default=0.0)  # fmt: skip
+    most = min((value for item in info.metadata for name in ("le", "lt")
+                if (value := getattr(item, name, None)) is not None), default=1e4)  # fmt: skip
+    if isinstance(now, int | float) and now:
+        return max(least, 0.4 * now), max(least, min(most, 2.5 * now))
+    return least, max(least, min(most, 3.0 * least + 10.0))
+
+
+def random_edit(project: Project, catalogue: Catalogue, draw: random.Random) -> tuple[str, Project]:
+    """One edit that is accepted: the path it changed, and the project after it."""
+    known, parts = list(fields_of()), parts_of(catalogue)
+    while True:
+        path, info = draw.choice(known)
+        now: Any = project
+        for step in path.split("."):
+            now = getattr(now, step)
+        try:
+            fresh = with_values(project, {path: value_for(path, info, now, parts, draw)})
+        except (KeyError, ProjectError):
+            continue
+        series, parallel = fresh.pack.series or 1, fresh.pack.parallel or 1
+        if fresh != project and series * parallel <= 120:
+            return path, fresh
