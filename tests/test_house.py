@@ -1,9 +1,14 @@
 """What must hold of the project as a whole: locks, wheel, layers of entry."""
 
+import ast
+import graphlib
+import os
 import re
+import shutil
 import subprocess
 import sys
 import zipfile
+from collections import Counter
 from pathlib import Path
 
 import pytest
@@ -48,3 +53,222 @@ def test_links_in_the_documents_lead_somewhere() -> None:
     for page in pages:
         for target in re.findall(r"\]\(([^)#]+)\)", page.read_text("utf-8")):
             assert (page.parent / target).exists(), f"{page.name}: {target}"
+
+
+# The house: rooms, what they know of each other, and how large a room may be.
+
+SOURCE = ROOT / "src" / "lumvak"
+MOST_MODULES, MOST_LINES, MOST_FUNCTION = 20, 450, 60
+# Words in the docstring of a longer function that tell why it is not two.
+REASON = "long"
+
+
+def modules() -> dict[str, Path]:
+    """Every module of the source by its dotted name."""
+    return {
+        ".".join(path.relative_to(SOURCE.parent).with_suffix("").parts).removesuffix(
+            ".__init__"
+        ): path
+        for path in sorted(SOURCE.rglob("*.py"))
+    }
+
+
+def imported(path: Path, known: dict[str, Path]) -> set[str]:
+    """The modules of ours that a module imports, wherever in it."""
+    found = set()
+    for node in ast.walk(ast.parse(path.read_text("utf-8"))):
+        if isinstance(node, ast.ImportFrom) and (node.module or "").startswith("lumvak"):
+            for alias in node.names:
+                inner = f"{node.module}.{alias.name}"
+                found.add(inner if inner in known else str(node.module))
+    return found
+
+
+def test_no_module_leads_back_to_itself() -> None:
+    known = modules()
+    graph = {name: imported(path, known) - {name} for name, path in known.items()}
+    assert len(list(graphlib.TopologicalSorter(graph).static_order())) >= len(known)
+
+
+def test_no_folder_and_no_file_grows_over_its_measure() -> None:
+    folders = Counter(path.parent for path in modules().values())
+    full = {str(folder): count for folder, count in folders.items() if count > MOST_MODULES}
+    assert not full
+    lines = {name: len(path.read_text("utf-8").splitlines()) for name, path in modules().items()}
+    assert not {name: count for name, count in lines.items() if count > MOST_LINES}
+
+
+def test_a_long_function_says_why_it_is_not_two() -> None:
+    for name, path in modules().items():
+        for node in ast.walk(ast.parse(path.read_text("utf-8"))):
+            if not isinstance(node, ast.FunctionDef):
+                continue
+            length = (node.end_lineno or 0) - node.lineno + 1
+            if length > MOST_FUNCTION:
+                told = (ast.get_docstring(node) or "").lower()
+                assert REASON in told, f"{name}.{node.name} has {length} lines and says not why"
+
+
+def twin(name: str) -> Path:
+    """Where the tests of a module stand."""
+    inner = name.split(".")[1:]
+    if inner[:2] == ["ui", "stages"]:
+        inner = ["ui", *inner[2:]]
+    *rooms, leaf = inner
+    return ROOT.joinpath("tests", *rooms, f"test_{leaf}.py")
+
+
+def test_every_module_has_its_twin_in_tests() -> None:
+    """What has none yet is listed, and the list may only shrink."""
+    listed = set((ROOT / "tests" / "without_twin.txt").read_text("utf-8").split())
+    without = {
+        name
+        for name, path in modules().items()
+        if path.stem != "__init__" and not twin(name).exists()
+    }
+    assert not without - listed, "a new module wants tests of its own"
+    assert not listed - without, "has a twin now, or is gone: take it off tests/without_twin.txt"
+
+
+# A stage that nobody has: a figure, a link and a finding, and an entry in the order of stages.
+
+
+def test_a_new_topic_is_a_room_of_its_own_and_few_lines_elsewhere(
+    tmp_path: Path,
+) -> None:
+    """A made-up topic is put into a copy of the source, and the lines that it took are counted."""
+    copy = tmp_path / "src" / "lumvak"
+    shutil.copytree(SOURCE, copy, ignore=shutil.ignore_patterns("__pycache__"))
+    added = {
+        "core/lanterns/__init__.py": '"""Lanterns."""\n',
+        "core/lanterns/lantern.py": LANTERN,
+        "core/document/lanterns.py": LANTERN_DOCUMENT,
+        "ui/stages/lanterns/__init__.py": '"""The stage of the lanterns."""\n',
+        "ui/stages/lanterns/stage.py": LANTERN_STAGE,
+    }
+    for name, text in added.items():
+        (copy / name).parent.mkdir(exist_ok=True)
+        (copy / name).write_text(text, "utf-8")
+    touched = 0
+    for name, lines in LANTERN_LINES.items():
+        text = (copy / name).read_text("utf-8")
+        for after, line in lines:
+            assert text.count(after) == 1, f"{name}: {after}"
+            text = text.replace(after, after + line)
+            touched += line.strip("\n").count("\n") + 1 - line.count("import ")
+        (copy / name).write_text(text, "utf-8")
+    assert touched <= 8
+    ran = subprocess.run(
+        [sys.executable, "-c", LANTERN_SCRIPT],
+        env={**os.environ, "PYTHONPATH": str(copy.parent), "QT_QPA_PLATFORM": "offscreen"},
+        check=False,
+        capture_output=True,
+        text=True,
+    )
+    assert not ran.returncode, ran.stderr
+    assert ran.stdout.split("\n")[:4] == ["7.5", "lantern", "lantern-dim", "a lantern of 7.5 W"]
+
+
+LANTERN = '''"""A lantern on the pack."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from lumvak.core.document.lanterns import Lanterns
+from lumvak.core.figures.figure import Figure, computed, typed
+from lumvak.core.figures.finding import Finding
+from lumvak.core.figures.link import Link, PathLoad
+
+
+@dataclass(frozen=True, slots=True)
+class Lantern:
+    """A lantern: its power, the link it makes and what there is to notice."""
+
+    power: Figure
+    links: tuple[Link, ...]
+    figures: tuple[Figure, ...]
+    findings: tuple[Finding, ...]
+
+
+def lantern(wanted: Lanterns, full: Figure, load: PathLoad) -> Lantern:
+    """The lantern of a pack."""
+    amps = typed("lanterns.amps", "Lantern", wanted.amps, "A")
+    watts = amps.number * 15.0
+    power = computed("lanterns.power_w", "Lantern gives", watts, "W", "A x 15 V", "", amps)
+    dim = Finding("lantern-dim", "note", "It is dim", "Few watts.", "More.", "lanterns", power.key)
+    link = load.link("lantern", "lantern", "a lamp", "lanterns", full)
+    return Lantern(power, (link,), (power,), (dim,))
+'''
+LANTERN_DOCUMENT = '''"""What the builder says of lanterns."""
+
+from __future__ import annotations
+
+from lumvak.core.record import Document
+
+
+class Lanterns(Document):
+    """A lantern."""
+
+    amps: float = 0.5
+'''
+LANTERN_STAGE = '''"""The stage of the lanterns."""
+
+from __future__ import annotations
+
+from lumvak.core.evaluation import Evaluation
+from lumvak.ui.widgets.pages import Page
+
+
+def lanterns_answer(seen: Evaluation) -> str:
+    """What the build line says."""
+    return f"a lantern of {seen.lantern.power.value:g} W"
+
+
+class LanternsStage(Page):
+    """Nothing but the lantern."""
+
+    def show_evaluation(self, seen: Evaluation) -> None:
+        """Show it."""
+        self.setToolTip(lanterns_answer(seen))
+'''
+# Which lines a topic adds to what stands already: after which text, and what.
+LANTERN_LINES: dict[str, list[tuple[str, str]]] = {
+    "core/document/project.py": [
+        ("    rest: Rest = Rest()\n", "    lanterns: Lanterns = Lanterns()\n"),
+        ("from lumvak.core.record import Document\n",
+         "from lumvak.core.document.lanterns import Lanterns\n"),
+    ],
+    "core/evaluation.py": [
+        ("    figures: Mapping[str, Figure]\n", "    lantern: Lantern\n"),
+        ("from lumvak.core.taps.routes import Taps\n",
+         "from lumvak.core.lanterns.lantern import Lantern\n"),
+    ],
+    "core/evaluate.py": [
+        ("sized.hand.choice.series),\n    )\n",
+         "    lamp = steps.of(lantern, project.lanterns, sized.pack.full, sized.load)\n"
+         "    topics += (lamp,)\n"),
+        ("        weakest=path.weakest,\n", "        lantern=lamp,\n"),
+        ("from lumvak.core.steps import Steps\n",
+         "from lumvak.core.lanterns.lantern import lantern\n"),
+    ],
+    "ui/stages/order.py": [
+        ('    Stage("power", "Power path", power_answer, _power),\n',
+         '    Stage("lanterns", "Lanterns", lanterns_answer, LanternsStage),\n'),
+        ("from lumvak.ui.widgets.pages import Page\n",
+         "from lumvak.ui.stages.lanterns.stage import LanternsStage, lanterns_answer\n"),
+    ],
+}  # fmt: skip
+LANTERN_SCRIPT = """
+from pathlib import Path
+import lumvak
+from lumvak.core.document.project import Project
+from lumvak.core.evaluate import evaluate
+from lumvak.files.catalogue_file import load_catalogue
+from lumvak.ui.stages.order import STAGES
+seen = evaluate(Project(), load_catalogue(own=Path("none"))[0])
+print(seen.figures["lanterns.power_w"].value)
+print(next(link.key for link in seen.links if link.stage == "lanterns"))
+print(next(item.code for item in seen.findings if item.stage == "lanterns"))
+print(STAGES[-1].answer(seen))
+"""

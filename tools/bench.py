@@ -173,7 +173,8 @@ def hour_runner(project: Project, catalogue: Catalogue) -> Callable[[], object]:
     import numpy as np
 
     from lumvak.core.evaluate import evaluate
-    from lumvak.core.run.discharge import Step, discharge
+    from lumvak.core.run.discharge import discharge
+    from lumvak.core.run.model import Step
 
     pack = evaluate(project, catalogue).run.pack
     amps = np.random.default_rng(1).uniform(5.0, 30.0, 3600).tolist()

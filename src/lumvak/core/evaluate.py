@@ -7,25 +7,26 @@ function of what it is given, and runs again only where that has changed.
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from itertools import chain
 
-from lumvak.core.arrangement.figures import LayoutFigures, layout_figures
+from lumvak.core.arrangement.figures import layout_figures
 from lumvak.core.arrangement.findings import arrangement_findings
-from lumvak.core.arrangement.layout import Barriers, barriers_of
+from lumvak.core.arrangement.layout import barriers_of
 from lumvak.core.arrangement.proposals import lying_only, placed
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.cells.cell_model import cell_table
-from lumvak.core.charging.figures import ChargeFigures, charge_figures
+from lumvak.core.charging.figures import charge_figures
 from lumvak.core.charging.findings import charger_findings, cold_findings
-from lumvak.core.conductors.lead_wire import LeadWire, lead_wire
+from lumvak.core.conductors.lead_wire import lead_wire
 from lumvak.core.document.joints import Joints
 from lumvak.core.document.part_names import check_parts
 from lumvak.core.document.project import Project
-from lumvak.core.evaluation import Evaluation
-from lumvak.core.figures.figure import Figure, walk
-from lumvak.core.figures.finding import SEVERITIES, Finding
+from lumvak.core.evaluation import Evaluation, LaidOut, Path, Sized
+from lumvak.core.figures.collected import by_key, limits_of, worst_first
+from lumvak.core.figures.figure import Figure
+from lumvak.core.figures.finding import Finding
 from lumvak.core.figures.link import Link, PathLoad
+from lumvak.core.figures.topic import Topic
 from lumvak.core.joints.candidates import (
     ROLES,
     Role,
@@ -36,7 +37,6 @@ from lumvak.core.joints.candidates import (
 )
 from lumvak.core.joints.findings import joint_findings, live_findings, network_findings
 from lumvak.core.joints.joined_pack import (
-    JoinedPack,
     given_of,
     joined,
     plan_of,
@@ -47,19 +47,17 @@ from lumvak.core.joints.joint_figures import JointResult, joint_result
 from lumvak.core.joints.laying import laid
 from lumvak.core.joints.links import JointLinks, joint_links
 from lumvak.core.joints.network_figures import (
-    MassFigures,
-    NetworkFigures,
     excess_of,
     mass_figures,
     network_figures,
 )
 from lumvak.core.joints.piece_sections import sections_of
-from lumvak.core.need.demand import Demand, demand_of, stated
+from lumvak.core.need.demand import demand_of, stated
 from lumvak.core.need.findings import supply_findings, window_findings
-from lumvak.core.need.load_over_time import Drawn, drawn_of
+from lumvak.core.need.load_over_time import drawn_of
 from lumvak.core.need.motor_speed import motion_figures
 from lumvak.core.power.at_rest import shelf_of
-from lumvak.core.power.board_verdicts import BoardChoice, BoardSetting, board_choice, wants_one_port
+from lumvak.core.power.board_verdicts import BoardSetting, board_choice, wants_one_port
 from lumvak.core.power.curves import Source, curves_of
 from lumvak.core.power.findings import power_cautions, power_findings
 from lumvak.core.power.links import power_links
@@ -79,7 +77,7 @@ from lumvak.core.rating.findings import joints_rating_findings, stall_findings
 from lumvak.core.run.figures import RunResult, run_of
 from lumvak.core.run.findings import run_findings
 from lumvak.core.sizing.choice import choose
-from lumvak.core.sizing.figures import PackFigures, pack_figures
+from lumvak.core.sizing.figures import pack_figures
 from lumvak.core.sizing.findings import equipment_findings, load_findings, pack_findings
 from lumvak.core.sizing.links import cells_link
 from lumvak.core.sizing.options import Options
@@ -89,50 +87,11 @@ from lumvak.core.sizing.series_ladder import ladder
 from lumvak.core.sizing.sized_pack import SizedPack
 from lumvak.core.sizing.terms import sizing_terms
 from lumvak.core.steps import Steps
-from lumvak.core.taps.figures import TapFigures, tap_figures
-from lumvak.core.taps.findings import tap_findings
-from lumvak.core.taps.routes import Taps, taps_of
+from lumvak.core.taps.figures import tap_figures
+from lumvak.core.taps.findings import balance_topic
+from lumvak.core.taps.routes import taps_of
 
 ANY = Filters()
-
-
-@dataclass(frozen=True, slots=True)
-class _Sized:
-    """What follows from need, cells and count."""
-
-    parts: Catalogue
-    demand: Demand
-    wire: LeadWire
-    options: Options
-    hand: SizedPack
-    pack: PackFigures
-    charge: ChargeFigures
-    drawn: Drawn
-    boards: BoardChoice
-
-
-@dataclass(frozen=True, slots=True)
-class _Laid:
-    """What follows from how the pack is laid and joined."""
-
-    lay: LayoutFigures
-    mass: MassFigures
-    barriers: Barriers
-    group: JointResult
-    series: JointResult
-    table: JoinedPack
-    network: NetworkFigures | None
-    taps: Taps
-    tap: TapFigures
-
-
-@dataclass(frozen=True, slots=True)
-class _Chain:
-    """The links of the path, those of the joints by name, and the weakest."""
-
-    joints: JointLinks
-    links: tuple[Link, ...]
-    weakest: Link | None
 
 
 def evaluate(
@@ -155,7 +114,11 @@ def evaluate(
     joint_ohm = None if laid_out.network is None else laid_out.network.joint_ohm
     run = steps.of(run_of, sized.hand, joint_ohm, sized.pack, project.need, project.run)
     power = _power(project, sized, laid_out, steps)
-    path = _chain(project, sized, laid_out, power, steps)
+    # What stands beside the path, each topic with its figures, links and findings.
+    topics: tuple[Topic, ...] = (
+        steps.of(balance_topic, project.balance_leads, laid_out.tap, sized.hand.choice.series),
+    )
+    path = _chain(project, sized, laid_out, power, topics, steps)
     return Evaluation(
         project=project,
         catalogue=sized.parts,
@@ -179,8 +142,8 @@ def evaluate(
         power=power,
         links=path.links,
         weakest=path.weakest,
-        figures=_figures(project, sized, laid_out, run, power, path, steps),
-        findings=_findings(project, sized, laid_out, run, power, path, steps),
+        figures=_figures(project, sized, laid_out, run, power, path, topics, steps),
+        findings=_findings(project, sized, laid_out, run, power, path, topics, steps),
     )
 
 
@@ -190,7 +153,7 @@ def _sized(
     filters: Filters,
     found: Options | None,
     steps: Steps,
-) -> _Sized:
+) -> Sized:
     """The need; cells and count; what is drawn over time, and the board for it."""
     need, wanted, joints = project.need, project.pack, project.joints
     parts = steps.of(Catalogue.with_parts, catalogue, project.parts)
@@ -229,10 +192,13 @@ def _sized(
         wants_one_port(need), project.protection, project.rest,
     )  # fmt: skip
     boards = steps.of(board_choice, parts.boards, project.protection.board, setting)
-    return _Sized(parts, demand, wire, options, hand, pack, charge, drawn, boards)
+    load = steps.settled(
+        PathLoad, pack.current.number, demand.peak.number, demand.peak_duration.number
+    )
+    return Sized(parts, demand, wire, options, hand, pack, charge, drawn, boards, load)
 
 
-def _laid(project: Project, sized: _Sized, steps: Steps) -> _Laid:
+def _laid(project: Project, sized: Sized, steps: Steps) -> LaidOut:
     """The cells in their room, joined and solved; the balance leads."""
     joints, wanted = project.joints, project.arrangement
     demand, pack, choice, parts = sized.demand, sized.pack, sized.hand.choice, sized.parts
@@ -270,10 +236,10 @@ def _laid(project: Project, sized: _Sized, steps: Steps) -> _Laid:
         tap_figures, project.balance_leads, taps, table.cells_ohm, pack.full, pack.series,
         demand.ambient,
     )  # fmt: skip
-    return _Laid(lay, mass, barriers, group, series, table, network, taps, tap)
+    return LaidOut(lay, mass, barriers, group, series, table, network, taps, tap)
 
 
-def _joints(role: Role, joints: Joints, sized: _Sized, steps: Steps) -> JointResult:
+def _joints(role: Role, joints: Joints, sized: Sized, steps: Steps) -> JointResult:
     """The joints of one role: all conductors judged, one proposed, one in force."""
     demand, pack, choice, parts = sized.demand, sized.pack, sized.hand.choice, sized.parts
     strip = joints.series if role == "series" else joints.group
@@ -293,7 +259,7 @@ def _joints(role: Role, joints: Joints, sized: _Sized, steps: Steps) -> JointRes
     )  # fmt: skip
 
 
-def _power(project: Project, sized: _Sized, laid_out: _Laid, steps: Steps) -> Power:
+def _power(project: Project, sized: Sized, laid_out: LaidOut, steps: Steps) -> Power:
     """The power path: every part judged for its place, the curves, the pack left alone."""
     parts, demand, pack, hand = sized.parts, sized.demand, sized.pack, sized.hand
     need, wanted, table, wire = project.need, project.power, laid_out.table, sized.wire
@@ -341,35 +307,40 @@ def _power(project: Project, sized: _Sized, laid_out: _Laid, steps: Steps) -> Po
     )  # fmt: skip
 
 
-def _chain(project: Project, sized: _Sized, laid_out: _Laid, power: Power, steps: Steps) -> _Chain:
+def _chain(
+    project: Project,
+    sized: Sized,
+    laid_out: LaidOut,
+    power: Power,
+    topics: tuple[Topic, ...],
+    steps: Steps,
+) -> Path:
     """The whole path from the cells to the equipment."""
     demand, pack, network, table = sized.demand, sized.pack, laid_out.network, laid_out.table
-    load = steps.settled(
-        PathLoad, pack.current.number, demand.peak.number, demand.peak_duration.number
-    )
+    carried = pack.cells_limit if network is None else network.cells_limit
     cells = steps.of(
-        cells_link, pack, sized.hand.choice.cell,
-        pack.cells_limit if network is None else network.cells_limit, excess_of(network), load,
-    )  # fmt: skip
+        cells_link, pack, sized.hand.choice.cell, carried, excess_of(network), sized.load
+    )
     of_joints = steps.of(
         joint_links, laid_out.group, laid_out.series, table, network, project.joints,
-        demand.ambient, load,
+        demand.ambient, sized.load,
     )  # fmt: skip
     of_power = steps.of(
         power_links, power, sized.wire, None if network is None else network.leads_limit,
-        project.power.fuse_place, demand.ambient, load,
+        project.power.fuse_place, demand.ambient, sized.load,
     )  # fmt: skip
-    links = steps.of(chained, cells, of_joints, of_power)
-    return _Chain(of_joints, links, weakest(links))
+    links = steps.of(chained, cells, of_joints, of_power, *(topic.links for topic in topics))
+    return Path(of_joints, links, weakest(links))
 
 
 def _figures(
     project: Project,
-    sized: _Sized,
-    laid_out: _Laid,
+    sized: Sized,
+    laid_out: LaidOut,
     run: RunResult,
     power: Power,
-    path: _Chain,
+    path: Path,
+    topics: tuple[Topic, ...],
     steps: Steps,
 ) -> Mapping[str, Figure]:
     """Every figure by its key: those of each topic, and all that they were made from."""
@@ -392,7 +363,7 @@ def _figures(
         steps.of(rating_figures, path.links),
         sized.drawn.figures,
         power.figures,
-        laid_out.tap.fault_of_two,
+        *(topic.figures for topic in topics),
         demand.window.figures,
         steps.of(motion_figures, need, pack.full, pack.nominal),
         demand.energies,
@@ -403,11 +374,12 @@ def _figures(
 
 def _findings(
     project: Project,
-    sized: _Sized,
-    laid_out: _Laid,
+    sized: Sized,
+    laid_out: LaidOut,
     run: RunResult,
     power: Power,
-    path: _Chain,
+    path: Path,
+    topics: tuple[Topic, ...],
     steps: Steps,
 ) -> tuple[Finding, ...]:
     """Everything to notice, the worst first; alike bad ones in the order of the work."""
@@ -446,28 +418,13 @@ def _findings(
             wants_one_port(need), project.leads, project.charge_leads, project.protection,
             project.power, project.rest, demand.rails, pack.full,
         ),
-        told(tap_findings, project.balance_leads, laid_out.tap, choice.series),
+        *(topic.findings for topic in topics),
         told(power_cautions),
     )  # fmt: skip
 
 
-def by_key(*groups: tuple[Figure, ...]) -> Mapping[str, Figure]:
-    """Figures and all that they were made from, by key."""
-    return {figure.key: figure for figure in walk(chain.from_iterable(groups))}
-
-
-def limits_of(links: tuple[Link, ...]) -> tuple[Figure, ...]:
-    """The figures of what links carry for good."""
-    return tuple(link.limit for link in links)
-
-
-def chained(cells: Link, joints: JointLinks, power: tuple[Link, ...]) -> tuple[Link, ...]:
+def chained(
+    cells: Link, joints: JointLinks, power: tuple[Link, ...], *others: tuple[Link, ...]
+) -> tuple[Link, ...]:
     """The links in the order of the current."""
-    return (cells, *joints.every, *power)
-
-
-def worst_first(*groups: tuple[Finding, ...]) -> tuple[Finding, ...]:
-    """Findings sorted by how bad they are."""
-    return tuple(
-        sorted(chain.from_iterable(groups), key=lambda item: SEVERITIES.index(item.severity))
-    )
+    return (cells, *joints.every, *power, *chain.from_iterable(others))

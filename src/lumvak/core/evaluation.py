@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from lumvak.core.arrangement.figures import LayoutFigures
 from lumvak.core.arrangement.layout import Barriers
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.charging.figures import ChargeFigures
@@ -12,14 +13,16 @@ from lumvak.core.conductors.lead_wire import LeadWire
 from lumvak.core.document.project import Project
 from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import Finding
-from lumvak.core.figures.link import Link
+from lumvak.core.figures.link import Link, PathLoad
 from lumvak.core.joints.joined_pack import JoinedPack
 from lumvak.core.joints.joint_figures import JointResult
-from lumvak.core.joints.network_figures import NetworkFigures
+from lumvak.core.joints.links import JointLinks
+from lumvak.core.joints.network_figures import MassFigures, NetworkFigures
 from lumvak.core.joints.piece_figures import piece_figures
 from lumvak.core.making.cut_list import Cut, cuts_of
 from lumvak.core.need.demand import Demand
-from lumvak.core.power.board_verdicts import Verdict
+from lumvak.core.need.load_over_time import Drawn
+from lumvak.core.power.board_verdicts import BoardChoice, Verdict
 from lumvak.core.power.power_path import Power
 from lumvak.core.rating.upgrades import PathInHand
 from lumvak.core.run.figures import RunResult
@@ -28,7 +31,48 @@ from lumvak.core.sizing.figures import PackFigures
 from lumvak.core.sizing.options import Options
 from lumvak.core.sizing.series_ladder import Rung
 from lumvak.core.sizing.sized_pack import SizedPack
+from lumvak.core.taps.figures import TapFigures
 from lumvak.core.taps.routes import Taps
+
+
+@dataclass(frozen=True, slots=True)
+class Sized:
+    """What follows from need, cells and count."""
+
+    parts: Catalogue
+    demand: Demand
+    wire: LeadWire
+    options: Options
+    hand: SizedPack
+    pack: PackFigures
+    charge: ChargeFigures
+    drawn: Drawn
+    boards: BoardChoice
+    load: PathLoad
+
+
+@dataclass(frozen=True, slots=True)
+class LaidOut:
+    """What follows from how the pack is laid and joined."""
+
+    lay: LayoutFigures
+    mass: MassFigures
+    barriers: Barriers
+    group: JointResult
+    series: JointResult
+    table: JoinedPack
+    network: NetworkFigures | None
+    taps: Taps
+    tap: TapFigures
+
+
+@dataclass(frozen=True, slots=True)
+class Path:
+    """The links of the path, those of the joints by name, and the weakest."""
+
+    joints: JointLinks
+    links: tuple[Link, ...]
+    weakest: Link | None
 
 
 @dataclass(frozen=True, slots=True)

@@ -16,25 +16,15 @@ import numpy as np
 from numpy.typing import NDArray
 
 Array = NDArray[np.float64]
-
-
 SHORTEST_S, LONGEST_S, PER_DECADE = 1e-4, 1e4, 20
-
-
 TIMES_S: Array = np.logspace(
     math.log10(SHORTEST_S),
     math.log10(LONGEST_S),
     round(PER_DECADE * math.log10(LONGEST_S / SHORTEST_S)) + 1,
 )
-
-
 LOG_TIMES: Array = np.log(TIMES_S)
-
-
 # A strip may rise so many times as far for a short peak as for good, falling to once in between.
 PEAK_RISE_FACTOR = 2.0
-
-
 PEAK_SHORT_S, STEADY_S = 60.0, 600.0
 
 
@@ -48,11 +38,7 @@ def peak_allowance(seconds: float) -> float:
 
 
 ALLOWANCES: Array = np.array([peak_allowance(float(time)) for time in TIMES_S])
-
-
 HALVINGS = 32
-
-
 # A fall by more than this between two times of the grid is a step, not a slope.
 STEP = 1.3
 

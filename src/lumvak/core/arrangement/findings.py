@@ -13,8 +13,6 @@ from lumvak.core.figures.finding import TOUCH_SAFE_V, Finding
 from lumvak.core.units import say
 
 MOST_TOLD = 3
-
-
 BARRIERS = ("one sheet of 0.2 mm insulating paper", "a stiff board of 0.5 mm or more")
 
 

@@ -17,8 +17,6 @@ from lumvak.core.catalogue.cells import Cell
 from lumvak.core.document.arrangement import Arrangement
 
 Index = NDArray[np.intp]
-
-
 MOST_BANDS = 6
 
 

@@ -16,11 +16,7 @@ from lumvak.core.catalogue.cells import Cell
 from lumvak.core.document.arrangement import Arrangement, Axis, CellBlock
 
 Array = NDArray[np.float64]
-
-
 Index = NDArray[np.intp]
-
-
 PHASES = (0.0, 0.5, 0.999)
 
 

@@ -19,31 +19,15 @@ from lumvak.core.catalogue.cells import Cell
 from lumvak.core.document.arrangement import Axis, Spot
 
 Array = NDArray[np.float64]
-
-
 Index = NDArray[np.intp]
-
-
 Mask = NDArray[np.bool_]
-
-
 AXES: tuple[Axis, ...] = ("up", "along", "across")
-
-
 # Posts and tabs sit at this share of the width from the middle (methods 18).
 POST_SHARE = 0.3
-
-
 FACE_A, FACE_B, FACE_LOW, FACE_HIGH = 0, 1, 2, 3
-
-
 FACE_NAMES = ("side A", "side B", "the low end", "the high end")
-
-
 # Neighbours may lie this much farther apart than they should and still be neighbours.
 REACH = 1.12
-
-
 LAYER_GAP_MM = 3.0
 
 

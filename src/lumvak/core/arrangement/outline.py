@@ -14,17 +14,9 @@ from shapely.validation import explain_validity
 from lumvak.core.document.arrangement import Arrangement, Room
 
 Array = NDArray[np.float64]
-
-
 Mask = NDArray[np.bool_]
-
-
 CIRCLE_SIDES = 160
-
-
 SLACK_MM = 1e-6
-
-
 NO_ROOM_MM = 1e5
 
 

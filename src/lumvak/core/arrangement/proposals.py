@@ -27,21 +27,11 @@ from lumvak.core.document.arrangement import Arrangement, Room
 from lumvak.core.units import say
 
 Array = NDArray[np.float64]
-
-
 Index = NDArray[np.intp]
-
-
 MOST_PROPOSALS = 8
-
-
 LARGEST_GROWTH = 6.0
-
-
 # Length and width are compared with about a cell around the middles.
 CELL_MM = 20.0
-
-
 # What counts in the order of the proposals, out of one (methods 18).
 WEIGHTS = {"least": 0.4, "mean": 0.2, "straight": 0.25, "potential": 0.05, "compact": 0.1}
 

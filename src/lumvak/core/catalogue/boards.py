@@ -9,17 +9,9 @@ from pydantic import Field, model_validator
 from lumvak.core.record import CellVoltage, Delay, Document, NotNegative, PartId, Positive
 
 Family = Literal["cobalt", "phosphate", "titanate", "sodium"]
-
-
 BoardKind = Literal["full", "protection", "charger", "balancer"]
-
-
 Wake = Literal["itself", "load", "charger", "button"]
-
-
 Telemetry = Literal["none", "wire", "radio"]
-
-
 # What a board does, and what is lost with one that does not do it all.
 KIND_NAMES: dict[BoardKind, str] = {
     "full": "protects and balances",
@@ -27,16 +19,12 @@ KIND_NAMES: dict[BoardKind, str] = {
     "charger": "minds the charge only",
     "balancer": "balances only",
 }
-
-
 KIND_LOSSES: dict[BoardKind, str] = {
     "full": "",
     "protection": "groups drift apart, and nothing brings them together again",
     "charger": "nothing ends a discharge, an overload or a short circuit",
     "balancer": "nothing ends a charge, a discharge, an overload or a short circuit",
 }
-
-
 WAKE_WORDS: dict[Wake, str] = {
     "itself": "by itself",
     "load": "once the load is off",

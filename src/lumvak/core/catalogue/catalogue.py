@@ -13,8 +13,6 @@ from lumvak.core.catalogue.power_parts import Connector, Fuse, Surge, Switch, Wi
 from lumvak.core.record import Document
 
 PARTS_FORMAT = "lumvak-parts"
-
-
 PARTS_VERSION = 1
 
 

@@ -11,14 +11,8 @@ from pydantic import Field, model_validator
 from lumvak.core.record import Document, NotNegative, PartId, Positive
 
 Insulation = Literal["pvc", "xlpe", "silicone", "ptfe"]
-
-
 FuseForm = Literal["blade", "bolt", "cartridge"]
-
-
 SwitchKind = Literal["switch", "relay", "breaker", "electronic"]
-
-
 SurgeKind = Literal["thermistor", "resistor", "anti-spark"]
 
 

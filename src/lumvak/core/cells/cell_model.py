@@ -13,41 +13,19 @@ from lumvak.core.catalogue.cells import Cell, Chemistry
 from lumvak.core.figures.figure import Figure, assumed, computed, sheet
 
 Array = NDArray[np.float64]
-
-
 # Resistance after 10 s against charge, relative to half charge; methods 4, [2].
 CHARGE_POINTS = (0.05, 0.10, 0.20, 0.30, 0.50, 0.70, 0.90)
-
-
 CHARGE_FACTORS = (2.81, 1.96, 1.35, 1.20, 1.00, 0.965, 0.859)
-
-
 # Resistance after 10 s against temperature, relative to 25 degC; methods 4, [2].
 TEMPERATURE_POINTS_C = (-10.0, 0.0, 10.0, 25.0, 40.0)
-
-
 TEMPERATURE_FACTORS = (2.51, 1.96, 1.51, 1.00, 0.697)
-
-
 # Resistance against time as R0 + R1 (1 - exp(-t/tau)), fitted to 1, 10 and 30 s; methods 4, [2].
 TIME_CONSTANT_S = 17.5
-
-
 FAST_SHARE = 0.650
-
-
 SLOW_SHARE = 0.805
-
-
 DC_OVER_AC = 1.5
-
-
 TYPICAL_OHM_AH = 0.099
-
-
 MINIMUM_OVER_TYPICAL = 0.97
-
-
 SPECIFIC_HEAT_J_PER_KG_K = 950.0
 
 

@@ -18,21 +18,11 @@ from lumvak.core.document.edit import sentences
 from lumvak.core.units import Kind, QuantityError, parse, say, spell
 
 Array = NDArray[np.float64]
-
-
 Fallback = Callable[[Cell], str]
-
-
 PULSE = ("pulse_a", "pulse_s")
-
-
 USUAL_PULSE_S = 10.0
-
-
 # Of these a cell has some and lacks the others by its shape.
 SIDES = ("diameter_mm", "width_mm", "thickness_mm")
-
-
 ORIGINS = ("data sheet", "measured", "guessed")
 
 
@@ -111,8 +101,6 @@ FIELDS = (
     CellField("price", "Price", units.MONEY),
     CellField("note", "Note", fallback=lambda _: ""),
 )  # fmt: skip
-
-
 BY_NAME = {field.name: field for field in FIELDS}
 
 

@@ -10,8 +10,6 @@ from numpy.typing import NDArray
 from lumvak.core.cells.cell_model import SPECIFIC_HEAT_J_PER_KG_K
 
 Array = NDArray[np.float64]
-
-
 # Film coefficient in W/(m2 K) by how the pack is enclosed; methods 14.
 FILM_W_PER_M2_K = {"closed": 5.0, "still": 10.0, "moving": 25.0}
 

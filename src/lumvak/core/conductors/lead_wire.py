@@ -25,19 +25,11 @@ from lumvak.core.time_current import Array, Lump, allowed_rise, hold_curve, lump
 from lumvak.core.units import awg_area_mm2, gauge_name
 
 OFFERED_AWG = (22, 20, 18, 16, 14, 12, 10, 8, 6, 4, 2, 1, 0)
-
-
 # Over the load, and of the peak, so that a fuse that holds both can still guard the wire.
 MARGIN, OF_PEAK = 1.5, 0.7
-
-
 STRAND_FACTOR, INSULATION_MM = 1.3, 1.8
-
-
 # In a bundle or a closed box half of the heat leaves.
 BUNDLED = 0.5
-
-
 # What an insulation stands in °C, for good and for up to 5 s; pvc and xlpe after [6].
 INSULATION_C: dict[Insulation, tuple[float, float]] = {
     "pvc": (70.0, 160.0),
@@ -45,26 +37,18 @@ INSULATION_C: dict[Insulation, tuple[float, float]] = {
     "silicone": (180.0, 250.0),
     "ptfe": (200.0, 260.0),
 }
-
-
 INSULATION_NAMES: dict[Insulation, str] = {
     "pvc": "PVC",
     "xlpe": "cross-linked",
     "silicone": "silicone",
     "ptfe": "PTFE",
 }
-
-
 SHORT_S, STEADY_S = 5.0, 1000.0
-
-
 SCHOOL_RULES: dict[School, str] = {
     "temperature": "√(rise × h·π·D ÷ R′), no warmer than the insulation stands",
     "rule": "A/mm² × section",
     "loss": "drop allowed ÷ resistance of both",
 }
-
-
 LEAD_NAMES = {"leads": "main leads", "charge_leads": "charge leads"}
 
 
@@ -132,6 +116,45 @@ def harm_curve(
     return lump_curve(lump, np.maximum(rises, 1.0))
 
 
+def _schools(
+    leads: Leads, key: str, made: tuple[Figure, ...], rise_k: float, film: float
+) -> dict[School, Figure]:
+    """What a pair of leads carries by each school (methods 11).
+
+    ``made`` are section, outer diameter, resistance, bundle, what the insulation stands, ambient.
+    """
+    area, outer, ohm, bundled, stands, ambient = made
+    inputs: dict[School, tuple[float, tuple[Figure, ...]]] = {
+        "temperature": (
+            wire_current_a(area.number, outer.number, rise_k, film),
+            (
+                typed(f"{key}.rise_limit_k", "Rise allowed over the air", leads.rise_limit_k, "K"),
+                outer, area, bundled, stands, ambient,
+            ),
+        ),
+        "rule": (
+            leads.rule_a_per_mm2 * area.number,
+            (typed(f"{key}.rule_a_per_mm2", "Rule, copper", leads.rule_a_per_mm2, "A/mm²"), area),
+        ),
+        "loss": (
+            leads.loss_mv * 1e-3 / ohm.number,
+            (typed(f"{key}.loss_mv", "Drop allowed in both leads", leads.loss_mv, "mV"), ohm),
+        ),
+    }  # fmt: skip
+    return {
+        school: computed(
+            f"{key}.limit_{school}_a",
+            f"Carry by {school}",
+            value,
+            "A",
+            SCHOOL_RULES[school],
+            "methods 11",
+            *given,
+        )
+        for school, (value, given) in inputs.items()
+    }
+
+
 def lead_wire(
     leads: Leads,
     current: Figure,
@@ -143,7 +166,8 @@ def lead_wire(
 ) -> LeadWire:
     """A pair of leads in force: the wire named, as typed, or the thinnest gauge that serves.
 
-    ``key`` is where they stand in the project, ``leads`` or ``charge_leads``.
+    ``key`` is where they stand in the project, ``leads`` or ``charge_leads``. It is long, for it
+    lists figures one after the other, each made from those above it.
     """
     name = LEAD_NAMES[key]
     film = WIRE_FILM_W_PER_M2_K * (BUNDLED if leads.bundled else 1.0)
@@ -171,35 +195,7 @@ def lead_wire(
         "methods 22 [6]",
     )
     rise_k = min(leads.rise_limit_k, room)
-    inputs: dict[School, tuple[float, tuple[Figure, ...]]] = {
-        "temperature": (
-            wire_current_a(area.number, outer.number, rise_k, film),
-            (
-                typed(f"{key}.rise_limit_k", "Rise allowed over the air", leads.rise_limit_k, "K"),
-                outer, area, bundled, stands, ambient,
-            ),
-        ),
-        "rule": (
-            leads.rule_a_per_mm2 * area.number,
-            (typed(f"{key}.rule_a_per_mm2", "Rule, copper", leads.rule_a_per_mm2, "A/mm²"), area),
-        ),
-        "loss": (
-            leads.loss_mv * 1e-3 / ohm.number,
-            (typed(f"{key}.loss_mv", "Drop allowed in both leads", leads.loss_mv, "mV"), ohm),
-        ),
-    }  # fmt: skip
-    schools: dict[School, Figure] = {
-        school: computed(
-            f"{key}.limit_{school}_a",
-            f"Carry by {school}",
-            value,
-            "A",
-            SCHOOL_RULES[school],
-            "methods 11",
-            *given,
-        )
-        for school, (value, given) in inputs.items()
-    }
+    schools = _schools(leads, key, (area, outer, ohm, bundled, stands, ambient), rise_k, film)
     chosen = schools[leads.school]
     limit = computed(
         f"{key}.limit_a",

@@ -9,18 +9,10 @@ import numpy as np
 from lumvak.core.time_current import TIMES_S, Array
 
 MM2_PER_CMIL = 5.067074790975e-4
-
-
 COPPER_MELTS_C = 1084.0
-
-
 ONDERDONK_ZERO_C, ONDERDONK = 234.0, 33.0
-
-
 # Steady melting of a thin copper wire in air: I = 80 d^1.5, d in mm (Preece).
 PREECE_A = 80.0
-
-
 # A fusible link melts for good at so many times its rating, give or take.
 LINK_MELTS, LINK_SPREAD = 1.8, 0.15
 

@@ -9,11 +9,7 @@ from functools import lru_cache
 from lumvak.core.time_current import peak_allowance
 
 ROOM_C = 20.0
-
-
 STILL_AIR_W_PER_M2_K = 10.0
-
-
 WIRE_FILM_W_PER_M2_K = 12.0
 
 
@@ -44,11 +40,7 @@ def _nickel_copper() -> Material:
 
 
 NICKEL = Material("nickel", 6.99e-8, 0.006, 91.0, 8908.0, 444.0)
-
-
 COPPER = Material("copper", 1.724e-8, 0.0039, 398.0, 8960.0, 385.0)
-
-
 MATERIALS = {
     material.name: material
     for material in (

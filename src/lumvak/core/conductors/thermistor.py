@@ -8,15 +8,9 @@ from dataclasses import dataclass
 from lumvak.core.catalogue.power_parts import Surge
 
 KELVIN_AT_0_C, REFERENCE_C = 273.15, 25.0
-
-
 # A thermistor is cold again once it is back at this share of its cold resistance.
 COLD_AGAIN = 0.7
-
-
 HOTTEST_C = 400.0
-
-
 HALVINGS = 36
 
 

@@ -9,23 +9,11 @@ from pydantic import Field, JsonValue, model_validator
 from lumvak.core.record import Document
 
 RoomKind = Literal["none", "box", "outline", "round"]
-
-
 Rows = Literal["straight", "nested"]
-
-
 Axis = Literal["up", "along", "across"]
-
-
 Millimetre = Annotated[float, Field(ge=-5000, le=5000, allow_inf_nan=False)]
-
-
 Side = Annotated[float, Field(gt=0, le=5000, allow_inf_nan=False)]
-
-
 Corner = tuple[Millimetre, Millimetre]
-
-
 MM: dict[str, JsonValue] = {"unit": "mm"}
 
 

@@ -10,14 +10,8 @@ from lumvak.core.document.power import School
 from lumvak.core.record import Document, PartId
 
 TakeOff = Literal["end", "middle", "spread"]
-
-
 Pattern = Literal["strips", "crossed", "sheet", "tabs", "wire"]
-
-
 Scheme = Literal["groups", "strings-ends", "strings-levels"]
-
-
 Joining = Literal["weld", "solder", "cap", "screw"]
 
 

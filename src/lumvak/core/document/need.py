@@ -9,26 +9,12 @@ from pydantic import Field, model_validator
 from lumvak.core.record import Document
 
 MOST_DUTY_STEPS = 500
-
-
 MOST_RAILS = 12
-
-
 MOST_APPLIANCES = 40
-
-
 Kind = Literal["vehicle", "tool", "supply", "portable"]
-
-
 LoadBasis = Literal["current", "power", "duty", "rails"]
-
-
 EnduranceBasis = Literal["runtime", "capacity", "energy", "distance", "appliances", "open"]
-
-
 RailKind = Literal["direct", "converter", "inverter"]
-
-
 Given = Literal["measured", "estimated"]
 
 

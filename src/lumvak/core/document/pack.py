@@ -9,11 +9,7 @@ from pydantic import Field
 from lumvak.core.record import Document, PartId
 
 MOST_BESIDE = 3
-
-
 Ranking = Literal["balance", "lightest", "cheapest", "coolest", "smallest"]
-
-
 Enclosure = Literal["closed", "still", "moving"]
 
 

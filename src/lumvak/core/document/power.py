@@ -11,17 +11,9 @@ from lumvak.core.record import Document, PartId
 
 # In place of a part: there is none on purpose.
 NONE = "none"
-
-
 BalancingSchool = Literal["must", "matched"]
-
-
 School = Literal["temperature", "rule", "loss"]
-
-
 FusePlace = Literal["cells", "board", "output"]
-
-
 SettingKey = Literal[
     "over-voltage",
     "under-voltage",

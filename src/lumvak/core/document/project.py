@@ -22,8 +22,6 @@ from lumvak.core.document.run import RunSettings
 from lumvak.core.record import Document
 
 PROJECT_FORMAT = "lumvak-project"
-
-
 PROJECT_VERSION = 1
 
 

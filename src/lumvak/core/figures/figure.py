@@ -11,11 +11,7 @@ import numpy as np
 from lumvak.core.document.edit import default_value
 
 Origin = Literal["typed", "default", "sheet", "measured", "assumed", "constant", "computed"]
-
-
 Value = float | int | str | None
-
-
 ORIGIN_WORDS: dict[Origin, str] = {
     "typed": "typed",
     "default": "default",

@@ -6,11 +6,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 Severity = Literal["stop", "warn", "note"]
-
-
 SEVERITIES: tuple[Severity, ...] = ("stop", "warn", "note")
-
-
 # Direct current over this is not usually treated as safe to touch.
 TOUCH_SAFE_V = 60.0
 

@@ -28,24 +28,12 @@ from lumvak.core.time_current import peak_allowance
 from lumvak.core.units import round_figures, say
 
 Array = NDArray[np.float64]
-
-
 Role = Literal["group", "series"]
-
-
 MOST_LAYERS = 4
-
-
 MARGIN = 1.25
-
-
 # However many pieces a sheet is cut into, none is narrower.
 LEAST_WIDTH_MM = 1.0
-
-
 FORMS = ("strip", "sheet", "busbar")
-
-
 ROLES: tuple[Role, Role] = ("group", "series")
 SCHOOL_NAMES = {"temperature": "temperature", "rule": "rule", "loss": "loss"}
 

@@ -36,8 +36,6 @@ from lumvak.core.joints.pieces import Pieces, level_of, terminal_number
 from lumvak.core.joints.take_off import Lead, joint_flaws, leads_of
 
 Array = NDArray[np.float64]
-
-
 Index = NDArray[np.intp]
 # With one of these the network is no network.
 UNSOLVABLE = ("joint-shorts", "lead-nowhere", "lead-off-strip")
@@ -235,6 +233,8 @@ def given_of(
     """What the network is made from besides the geometry (methods 19).
 
     ``wire_area`` is the section of the main leads in mm2, which wires between cells follow.
+
+    It is long, for it lists figures one after the other, each made from those above it.
     """
     method = joining_of(joints, cell)
     curve = np.array(chemistry.curve).T

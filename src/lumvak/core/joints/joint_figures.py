@@ -100,17 +100,10 @@ def joint_result(
     return JointResult(setting, limited, proposal, reason, chosen, strip.part is None, figures)
 
 
-def _joint_figures(
-    role: Role,
-    joints: Joints,
-    setting: Setting,
-    chosen: Candidate,
-    count: Figure,
-    parallel: Figure,
-    drawn: Figure,
-    peak_duration: Figure,
-    ambient: Figure,
-) -> JointFigures:
+def _shape(
+    role: Role, joints: Joints, cell: Cell, chosen: Candidate
+) -> tuple[Figure, Figure, Figure, Figure, Figure, Figure]:
+    """Resistivity, length, width, thickness, layers and strips of the joint in force."""
     key = f"joints.{role}"
     part, material = chosen.part, chosen.section.material
     rho = constant(
@@ -126,7 +119,7 @@ def _joint_figures(
     layers = typed(f"{key}.layers", "Layers", chosen.layers, "")
     strips = typed(f"{key}.strips", "Strips side by side", chosen.strips, "")
     gap = typed("joints.gap_mm", "Gap between cells", joints.gap_mm, "mm")
-    pitch = sheet("cell.pitch_mm", "Cell width", setting.cell.pitch_mm, "mm", setting.cell.name)
+    pitch = sheet("cell.pitch_mm", "Cell width", cell.pitch_mm, "mm", cell.name)
     length = computed(
         "joints.length_mm",
         "Between two welds",
@@ -137,6 +130,74 @@ def _joint_figures(
         pitch,
         gap,
     )
+    return rho, length, width, thickness, layers, strips
+
+
+def _school_limits(
+    role: Role,
+    joints: Joints,
+    chosen: Candidate,
+    shape: tuple[Figure, ...],
+    shared: tuple[Figure, ...],
+) -> dict[School, Figure]:
+    """What the joint in force carries by each school; ``shared`` is what its share hangs on."""
+    key = f"joints.{role}"
+    rho, length, width, thickness, layers, strips = shape
+    schools: dict[School, tuple[str, Figure]] = {
+        "temperature": (
+            "current at which it rises by the limit",
+            typed("joints.rise_limit_k", "Rise allowed over the cell", joints.rise_limit_k, "K"),
+        ),
+        "rule": (
+            "A/mm² of nickel × √(ρ_nickel ÷ ρ) × section",
+            typed("joints.rule_a_per_mm2", "Rule, nickel", joints.rule_a_per_mm2, "A/mm²"),
+        ),
+        "loss": (
+            "drop allowed ÷ resistance",
+            typed("joints.loss_mv", "Drop allowed in a joint", joints.loss_mv, "mV"),
+        ),
+    }
+    limits: dict[School, Figure] = {}
+    for school, (rule, setting_figure) in schools.items():
+        value = chosen.limits_a[school]
+        limits[school] = computed(
+            f"{key}.limit_{school}_a",
+            f"Carries by {SCHOOL_NAMES[school]}",
+            value if math.isfinite(value) else None,
+            "A",
+            f"{rule}, as a pack current",
+            "methods 9",
+            setting_figure,
+            rho,
+            width,
+            thickness,
+            layers,
+            strips,
+            length,
+            *shared,
+        )
+    return limits
+
+
+def _joint_figures(
+    role: Role,
+    joints: Joints,
+    setting: Setting,
+    chosen: Candidate,
+    count: Figure,
+    parallel: Figure,
+    drawn: Figure,
+    peak_duration: Figure,
+    ambient: Figure,
+) -> JointFigures:
+    """A kind of joint as figures (methods 8 to 10).
+
+    It is long, for it lists figures one after the other, each made from those above it.
+    """
+    key = f"joints.{role}"
+    shape = _shape(role, joints, setting.cell, chosen)
+    rho, length, width, thickness, layers, strips = shape
+    part = chosen.part
     ohm = computed(
         f"{key}.resistance_ohm",
         f"One {role} joint" if role == "series" else "Busiest piece of a group joint",
@@ -213,39 +274,8 @@ def _joint_figures(
         layers,
         ambient,
     )
-    schools: dict[School, tuple[str, Figure]] = {
-        "temperature": (
-            "current at which it rises by the limit",
-            typed("joints.rise_limit_k", "Rise allowed over the cell", joints.rise_limit_k, "K"),
-        ),
-        "rule": (
-            "A/mm² of nickel × √(ρ_nickel ÷ ρ) × section",
-            typed("joints.rule_a_per_mm2", "Rule, nickel", joints.rule_a_per_mm2, "A/mm²"),
-        ),
-        "loss": (
-            "drop allowed ÷ resistance",
-            typed("joints.loss_mv", "Drop allowed in a joint", joints.loss_mv, "mV"),
-        ),
-    }
-    limits: dict[School, Figure] = {}
-    for school, (rule, setting_figure) in schools.items():
-        value = chosen.limits_a[school]
-        limits[school] = computed(
-            f"{key}.limit_{school}_a",
-            f"Carries by {SCHOOL_NAMES[school]}",
-            value if math.isfinite(value) else None,
-            "A",
-            f"{rule}, as a pack current",
-            "methods 9",
-            setting_figure,
-            rho,
-            width,
-            thickness,
-            layers,
-            strips,
-            length,
-            *(() if role == "series" else (parallel, take_off)),
-        )
+    shared = () if role == "series" else (parallel, take_off)
+    limits = _school_limits(role, joints, chosen, shape, shared)
     carries = chosen.limits_a[joints.school]
     school_in_force = typed("joints.school", "School in force", joints.school, "")
     limit = computed(

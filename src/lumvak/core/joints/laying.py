@@ -26,21 +26,11 @@ from lumvak.core.joints.pieces import (
 )
 
 Array = NDArray[np.float64]
-
-
 Index = NDArray[np.intp]
-
-
 Mask = NDArray[np.bool_]
-
-
 # Both ends of some pieces, what they are, strips side by side, and which are sides of a sheet.
 Run = tuple[Index, Index, int, Array, Mask]
-
-
 WIRE_SLACK = 1.25
-
-
 WIRE_ENDS_MM = 20.0
 
 

@@ -23,17 +23,9 @@ if TYPE_CHECKING:
     from scipy.sparse import csc_array
 
 Array = NDArray[np.float64]
-
-
 Index = NDArray[np.intp]
-
-
 Mask = NDArray[np.bool_]
-
-
 AT_END = 1e-6
-
-
 # Up to so many nodes a full matrix is solved.
 DENSE_NODES = 320
 

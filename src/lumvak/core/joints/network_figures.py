@@ -79,51 +79,22 @@ def mass_figures(
     return MassFigures((mass,))
 
 
-def network_figures(
-    table: JoinedPack,
-    joints: Joints,
-    current: Figure,
-    series: Figure,
-    parallel: Figure,
-    cells_carry: Figure,
-    peak_duration: Figure,
-    wire_limit: Figure,
-) -> NetworkFigures | None:
-    """What the solved network gives (methods 19); ``None`` where it is not solved.
+@dataclass(frozen=True, slots=True)
+class _Shares:
+    """How the cells share the current."""
 
-    ``cells_carry`` is what evenly used cells carry, ``wire_limit`` what one pair of leads does.
-    """
-    if table.solved is None or table.flow is None:
-        return None
-    solved, flow, layout, given = table.solved, table.flow, table.layout, table.given
-    nodes = computed(
-        "network.nodes",
-        "Nodes solved",
-        solved.branches.nodes,
-        "",
-        "two ends of every cell, where leads cut a strip, and both outer ends",
-        "methods 19",
-        series,
-        parallel,
-    )
-    balance = computed(
-        "network.balance",
-        "Worst sum at a node",
-        flow.balance,
-        "",
-        "sum of currents at a node ÷ sum of all; checks the solve",
-        "methods 19",
-        nodes,
-    )
-    base: tuple[Figure, ...] = (
-        current,
-        given.cell_ohm,
-        given.rest_v,
-        given.contact_mohm,
-        nodes,
-    )
-    if given.link_mohm is not None:
-        base += (given.link_mohm,)
+    busiest: Figure
+    least: Figure
+    excess: Figure
+    every: tuple[Figure, ...]
+
+
+def _shares(
+    table: JoinedPack, current: Figure, parallel: Figure, base: tuple[Figure, ...]
+) -> _Shares:
+    """The busiest and the least used cell, and how far they are from a fair share."""
+    assert table.solved is not None and table.flow is not None
+    solved, flow, layout = table.solved, table.flow, table.layout
     busy = int(np.argmax(flow.cell_a))
     shares = np.abs(solved.share.cell_a)
     group = flow.cell_a.reshape(layout.series, layout.parallel)
@@ -174,6 +145,29 @@ def network_figures(
         "methods 19",
         *base,
     )
+    return _Shares(busiest, least, over, (busiest, least, fair, over, spread))
+
+
+@dataclass(frozen=True, slots=True)
+class _Resistances:
+    """Cells and joints as resistances, and what they lose."""
+
+    whole: Figure
+    joints: Figure
+    drop: Figure
+    loss: Figure
+
+
+def _resistances(
+    table: JoinedPack,
+    current: Figure,
+    series: Figure,
+    parallel: Figure,
+    base: tuple[Figure, ...],
+) -> _Resistances:
+    """What lies between the leads, what of it the joints are, and what is lost in them."""
+    assert table.solved is not None and table.flow is not None
+    solved, flow, given = table.solved, table.flow, table.given
     whole = computed(
         "network.effective_ohm",
         "Cells and joints together",
@@ -223,22 +217,73 @@ def network_figures(
         "methods 19",
         *base,
     )
+    return _Resistances(whole, joint, drop, loss)
+
+
+def network_figures(
+    table: JoinedPack,
+    joints: Joints,
+    current: Figure,
+    series: Figure,
+    parallel: Figure,
+    cells_carry: Figure,
+    peak_duration: Figure,
+    wire_limit: Figure,
+) -> NetworkFigures | None:
+    """What the solved network gives (methods 19); ``None`` where it is not solved.
+
+    ``cells_carry`` is what evenly used cells carry, ``wire_limit`` what one pair of leads does.
+    It is long, for it lists figures one after the other, each made from those above it.
+    """
+    if table.solved is None or table.flow is None:
+        return None
+    solved, flow, given = table.solved, table.flow, table.given
+    nodes = computed(
+        "network.nodes",
+        "Nodes solved",
+        solved.branches.nodes,
+        "",
+        "two ends of every cell, where leads cut a strip, and both outer ends",
+        "methods 19",
+        series,
+        parallel,
+    )
+    balance = computed(
+        "network.balance",
+        "Worst sum at a node",
+        flow.balance,
+        "",
+        "sum of currents at a node ÷ sum of all; checks the solve",
+        "methods 19",
+        nodes,
+    )
+    base: tuple[Figure, ...] = (
+        current,
+        given.cell_ohm,
+        given.rest_v,
+        given.contact_mohm,
+        nodes,
+    )
+    if given.link_mohm is not None:
+        base += (given.link_mohm,)
+    cells = _shares(table, current, parallel, base)
+    ohms = _resistances(table, current, series, parallel, base)
     hottest, most = _hot(table, base) if len(table.pieces) else (None, None)
     limits, peak_limits = _joint_limits(table, peak_duration, base)
     takeoff = _takeoff_limit(table, joints, base)
-    cells = computed(
+    carried = computed(
         "network.cells_limit_a",
         "Cells carry, as they share",
-        cells_carry.number / (1.0 + over.number),
+        cells_carry.number / (1.0 + cells.excess.number),
         "A",
         "what evenly used cells carry ÷ (1 + excess of the busiest)",
         "methods 19",
         cells_carry,
-        over,
+        cells.excess,
     )
     contact = _each_limit("contact", "Joints on the cells carry", given.contact_limit_a,
-                          parallel, over)  # fmt: skip
-    link = _each_limit("link", "Fusible links carry", given.link_a, parallel, over)
+                          parallel, cells.excess)  # fmt: skip
+    link = _each_limit("link", "Fusible links carry", given.link_a, parallel, cells.excess)
     leads = _leads_limit(table, joints, wire_limit)
     by_role = [
         item
@@ -246,18 +291,18 @@ def network_figures(
         for item in (limits[role], peak_limits[role])
     ]  # fmt: skip
     made = (
-        balance, busiest, least, fair, over, spread, whole, joint, drop, loss, hottest, most,
-        *by_role, takeoff, cells, contact, link, leads,
+        balance, *cells.every, ohms.whole, ohms.joints, ohms.drop, ohms.loss, hottest, most,
+        *by_role, takeoff, carried, contact, link, leads,
     )  # fmt: skip
     return NetworkFigures(
         nodes=nodes,
-        busiest_cell=busiest,
-        least_cell=least,
-        excess=over,
-        effective_ohm=whole,
-        joint_ohm=joint,
+        busiest_cell=cells.busiest,
+        least_cell=cells.least,
+        excess=cells.excess,
+        effective_ohm=ohms.whole,
+        joint_ohm=ohms.joints,
         hottest=hottest,
-        cells_limit=cells,
+        cells_limit=carried,
         limits=limits,
         peak_limits=peak_limits,
         takeoff_limit=takeoff,

@@ -25,20 +25,10 @@ from lumvak.core.time_current import peak_allowance
 from lumvak.core.units import awg_area_mm2
 
 Array = NDArray[np.float64]
-
-
 Index = NDArray[np.intp]
-
-
 Mask = NDArray[np.bool_]
-
-
 MATERIAL_LIST = tuple(MATERIALS.values())
-
-
 TIE_AWG = 22
-
-
 # A sheet over nested rows is a net of triangles: each side carries 1/sqrt(3) of a square's share.
 TRIANGLE_SHARE = 3.0**-0.5
 
@@ -211,14 +201,8 @@ def mass_g(sections: Sections) -> Array:
 
 
 CONTACTS_MOHM = {"weld": 0.2, "solder": 0.05, "cap": 1.5, "screw": 0.1}
-
-
 CONTACT_LIMITS_A = {"cap": 10.0}
-
-
 LINK_DROP_MV = 60.0
-
-
 TAB_MOHM = 0.33
 
 

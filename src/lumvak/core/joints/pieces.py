@@ -18,20 +18,10 @@ from lumvak.core.arrangement.connected import components
 from lumvak.core.arrangement.layout import FACE_NAMES, Layout
 
 Array = NDArray[np.float64]
-
-
 Index = NDArray[np.intp]
-
-
 Mask = NDArray[np.bool_]
-
-
 GROUP, SERIES, WIRE, TIE, ADDED = range(5)
-
-
 KIND_NAMES = ("group strip", "series strip", "wire", "tie", "added piece")
-
-
 TERMINAL = re.compile(r"g(\d+)c(\d+)([pn])")
 
 

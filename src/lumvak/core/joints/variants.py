@@ -15,11 +15,7 @@ from lumvak.core.joints.piece_sections import rise_per_square, rises_k
 from lumvak.core.joints.take_off import Lead
 
 Array = NDArray[np.float64]
-
-
 Mask = NDArray[np.bool_]
-
-
 # Places that differ by less than this in the busiest cell count as equal; fewer leads then win.
 SAME = 0.02
 

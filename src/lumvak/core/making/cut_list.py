@@ -16,14 +16,8 @@ from lumvak.core.joints.pieces import TIE
 from lumvak.core.units import gauge_name, say
 
 Point = tuple[float, float]
-
-
 SAME_WAY = 0.999
-
-
 EDGE_MM = 1.0
-
-
 STRIP, SHEET, WIRE_FORM = "strip", "sheet", "wire"
 
 

@@ -32,7 +32,10 @@ class Step:
 
 
 def order_of(table: JoinedPack, cuts: Sequence[Cut]) -> tuple[Step, ...]:
-    """The steps of joining the pack in hand, in order (methods 20)."""
+    """The steps of joining the pack in hand, in order (methods 20).
+
+    It is long, for each step of the work is told in sentences.
+    """
     layout = table.layout
     full, series = layout.cell.voltage_full_v, layout.series
     everything = frozenset(range(len(layout)))

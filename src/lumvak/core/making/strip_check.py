@@ -11,12 +11,8 @@ from lumvak.core.figures.figure import Figure, computed, typed
 from lumvak.core.units import say
 
 LENGTH_WITHIN_MM, WIDTH_WITHIN_MM, THICKNESS_WITHIN_MM = 0.5, 0.1, 0.01
-
-
 # Strip that is sold for cells; plating lowers the steel's figure a little.
 SOLD = ("nickel", "plated steel")
-
-
 SIGMAS = 2.0
 
 

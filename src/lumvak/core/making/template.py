@@ -12,11 +12,7 @@ from lumvak.core.joints.pieces import level_of
 from lumvak.core.making.cut_list import SHEET, WIRE_FORM, Cut
 
 Point = tuple[float, float]
-
-
 SIDE_NAMES = {FACE_A: "A", FACE_B: "B"}
-
-
 SIDE_WORDS = {FACE_A: "side A, facing you", FACE_B: "side B, turned over to the side"}
 
 

@@ -19,42 +19,20 @@ from lumvak.core.need.duty import (
 from lumvak.core.need.rails import RailLoad, rail_loads, rails_energy, rails_power
 
 Array = NDArray[np.float64]
-
-
 # Amounts in A or W at the terminals, and seconds, (n,) each.
 Duty = tuple[Array, Array]
-
-
 # Volts per nickel cell: rated, fresh off the charger, empty; methods 2.
 NICKEL_RATED_V = 1.2
-
-
 NICKEL_FRESH_V = 1.45
-
-
 NICKEL_EMPTY_V = 1.0
-
-
 # Share of the rated voltage that equipment survives, and where it stops, by kind; methods 2.
 WINDOW_SHARES = {"vehicle": (1.2, 0.8), "supply": (1.25, 0.875), "portable": (1.25, 0.875)}
-
-
 # Volts per lead cell, rated and where a lead charger's bulk charge ends; methods 2.
 LEAD_RATED_V = 2.0
-
-
 LEAD_CHARGE_V = 2.40
-
-
 ESTIMATED = "estimated by the builder, not measured"
-
-
 DEFAULT_EFFICIENCY = 0.85
-
-
 DEFAULT_PEAK_S = 10.0
-
-
 DEFAULT_AMBIENT_C = 25.0
 
 

@@ -14,8 +14,6 @@ from lumvak.core.document.need import MOST_DUTY_STEPS, DutyStep
 from lumvak.core.units import CURRENT, POWER, SECONDS, Kind, QuantityError, parse, spell
 
 Array = NDArray[np.float64]
-
-
 # Window in s over which a changing load is taken as heat; methods 3.
 HEAT_WINDOW_S = 600.0
 

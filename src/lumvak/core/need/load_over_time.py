@@ -20,11 +20,7 @@ from lumvak.core.time_current import TIMES_S, Array
 
 # A motor has run up after three time constants; assumed run-up in s by kind of equipment.
 RUN_UP_CONSTANTS = 3.0
-
-
 RUN_UP_S = {"tool": 0.3, "vehicle": 1.5, "supply": 0.5, "portable": 0.5}
-
-
 MOST_LEVELS = 16
 
 

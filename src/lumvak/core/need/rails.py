@@ -9,8 +9,6 @@ from lumvak.core.figures.figure import Figure, assumed, computed, constant, type
 
 # Efficiency of what makes a rail, where it was not said; methods 3.
 RAIL_EFFICIENCY: dict[RailKind, float] = {"direct": 1.0, "converter": 0.90, "inverter": 0.85}
-
-
 RAIL_WORDS: dict[RailKind, str] = {
     "direct": "direct",
     "converter": "converter",

@@ -13,16 +13,10 @@ from lumvak.core.document.power import Rest
 from lumvak.core.figures.figure import Figure, computed, constant, said_or, sheet, typed
 
 HOURS_A_DAY, DAYS_A_MONTH = 24.0, 30.0
-
-
 # Where the sheet is silent a cell is harmed so far under its empty voltage.
 HARM_UNDER_V = {"cobalt": 0.5, "phosphate": 0.5, "titanate": 0.3, "sodium": 0.5}
-
-
 # Under its empty voltage a cell still holds about so much of its charge for each volt.
 CHARGE_PER_V = 0.04
-
-
 LEAST_DRAIN_A = 1e-9
 
 
@@ -53,7 +47,10 @@ def shelf_of(
     capacity: Figure,
     board: Board | None,
 ) -> Shelf:
-    """How long a pack may be left, from the drain of board, meter and converter (methods 24)."""
+    """How long a pack may be left, from the drain of board, meter and converter (methods 24).
+
+    It is long, for it lists figures one after the other, each made from those above it.
+    """
     charge = typed("rest.charge", "Put away at", rest.charge, "%")
     meter = typed("rest.meter_ma", "Meter draws", rest.meter_ma, "mA")
     converter = typed("rest.converter_ma", "Converter draws", rest.converter_ma, "mA")

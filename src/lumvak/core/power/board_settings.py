@@ -28,23 +28,11 @@ NAMES: dict[SettingKey, str] = {
     "balance-from": "Balances from",
     "balance-spread": "Balances a spread over",
 }
-
-
 OVER_V, RELEASE_V, UNDER_V, UNDER_RELEASE_V = 0.05, 0.10, 0.10, 0.30
-
-
 QUICK_S, SLOW_LEAST_S, SLOW_MOST_S, SLOW_FACTOR = 0.1, 1.0, 30.0, 1.5
-
-
 CURRENT_MARGIN, CHARGE_MARGIN, CHARGE_DELAY_S = 1.25, 1.2, 5.0
-
-
 COLD_MARGIN_C, TEMPERATURE_RELEASE_C = 2.0, 5.0
-
-
 BALANCE_UNDER_FULL_V, BALANCE_SPREAD_V = 0.10, 0.01
-
-
 HOTTEST_DISCHARGE_C = 60.0
 
 

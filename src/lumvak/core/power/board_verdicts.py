@@ -15,21 +15,13 @@ from lumvak.core.power.place import Point
 from lumvak.core.units import say, say_delay
 
 MARGIN = 1.2
-
-
 # How far a board's over-voltage threshold may lie over the cell's full voltage before it is
 # remarked, and before it no longer protects the cell; methods 12.
 OVER_VOLTAGE_SLACK_V, OVER_VOLTAGE_HARM_V = 0.10, 0.15
-
-
 # A bleed that takes longer than this for a drift of so much of the capacity is remarked.
 DRIFT, LONGEST_BLEED_H = 0.02, 24.0
-
-
 # So far over its empty voltage an empty cell comes back once the load is off.
 CHATTER_V = 0.2
-
-
 # Rise of a board's switches over the air that is remarked, and what a watt warms a bare board by.
 SWITCH_RISE_K, BARE_BOARD_K_PER_W = 50.0, 12.0
 

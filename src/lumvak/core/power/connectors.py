@@ -15,8 +15,6 @@ from lumvak.core.units import say, say_delay
 
 # To spare over the continuous load where a part is recommended; contacts wear.
 MARGIN = 1.2
-
-
 # Contacts lose their spring at about twice the rise of their rating: harm at 1.41 times it.
 HARM = 2.0**0.5
 

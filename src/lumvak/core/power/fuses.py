@@ -16,20 +16,12 @@ from lumvak.core.units import say, say_about
 
 # Of its rating a fuse is loaded for good; from this temperature on it is derated.
 LOADING, REFERENCE_C = 0.8, 25.0
-
-
 # A short circuit must be over by then.
 SHORT_OPENS_S = 1.0
-
-
 # What is drawn stays so far under where a recommended fuse may melt.
 SPARE = 1.2
-
-
 # What speaks against a fuse, the nearest misses first.
 FAR = ("wire", "melts", "never", "breaking", "voltage", "load")
-
-
 # Beyond this many seconds an overload is the business of the board, not of the fuse.
 FUSE_GUARDS_S = 1000.0
 

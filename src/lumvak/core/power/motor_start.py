@@ -21,20 +21,10 @@ from lumvak.core.catalogue.power_parts import Surge
 from lumvak.core.conductors.thermistor import thermistor_ohm
 
 Array = NDArray[np.float64]
-
-
 FINE, EVEN = 130, 90
-
-
 CONSTANTS = 10.0
-
-
 LEAST_MOTOR = 0.1
-
-
 HALVINGS = 26
-
-
 HALF = 0.5
 
 

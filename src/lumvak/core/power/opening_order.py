@@ -14,15 +14,9 @@ from lumvak.core.arrays import distinct
 from lumvak.core.time_current import LOG_TIMES, STEP, TIMES_S, Array, time_at
 
 Mask = NDArray[np.bool_]
-
-
 CurveKind = Literal["load", "stage", "board", "fuse", "link", "harm"]
-
-
 # Margins under this share are thin.
 THIN = 0.10
-
-
 # So many currents are tried for how far two curves are apart in time.
 LEVELS = 24
 

@@ -14,8 +14,6 @@ from lumvak.core.units import say, say_delay
 
 # Capacitors are taken as full after five time constants; longer than this nobody holds a button.
 CONSTANTS, LONGEST_PRECHARGE_S = 5.0, 5.0
-
-
 # A spark of more energy than this pits contacts.
 SPARK_J = 0.05
 

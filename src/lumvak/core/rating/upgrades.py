@@ -20,15 +20,9 @@ from lumvak.core.power.power_path import Power
 from lumvak.core.sizing.choice import Choice
 
 MOST_STEPS = 6
-
-
 LIKE = 1e-6
-
-
 # Links that are one strip: who raises one raises the other.
 SAME_STRIP = {"group-joints": ("take-offs",), "take-offs": ("group-joints",)}
-
-
 # A fuse may be larger than the wire allows only where no other is on offer.
 BARRING = {"voltage", "breaking", "never", "melts"}
 

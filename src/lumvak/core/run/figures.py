@@ -13,24 +13,17 @@ from lumvak.core.document.need import Need
 from lumvak.core.document.run import RunSettings
 from lumvak.core.figures.figure import Figure, computed, constant, typed
 from lumvak.core.need.demand import Load
-from lumvak.core.run.discharge import ModelledPack, Run, Step, discharge
+from lumvak.core.run.discharge import Run, discharge
+from lumvak.core.run.model import ModelledPack, Step
 from lumvak.core.sizing.figures import PackFigures
 from lumvak.core.sizing.sized_pack import SizedPack
 from lumvak.core.sizing.usable import aged_capacity_ah, mean_load, pack_lump, usable_fraction
 
 STEPS_A_RUN = 160
-
-
 MOST_STEPS_RUN = 400
-
-
 # A duty as long as a log runs at least this often before it is stretched.
 LEAST_ROUNDS = 2
-
-
 SHORTEST_STEP_S, LONGEST_STEP_S = 0.25, 120.0
-
-
 MOST_OVERLAID = 2
 
 
@@ -188,6 +181,7 @@ def _figures(
     need: Need,
     settings: RunSettings,
 ) -> tuple[tuple[Figure, ...], Figure]:
+    """It is long, for it lists figures one after the other, each made from those above it."""
     start = typed("run.start_charge", "Starts at", settings.start_charge, "%")
     model = (
         pack.series,

@@ -21,23 +21,15 @@ from lumvak.core.cells.cell_model import (
 from lumvak.core.document.run import RunSettings
 from lumvak.core.figures.figure import Figure, computed, typed
 from lumvak.core.need.demand import Demand
-from lumvak.core.run.discharge import ModelledPack, Step
 from lumvak.core.run.figures import duty_steps, step_of
+from lumvak.core.run.model import ModelledPack, Step
 from lumvak.core.sizing.sized_pack import SizedPack
 
 Array = NDArray[np.float64]
-
-
 Report = Callable[[float], bool]
-
-
 # No draw lies further out than this many standard deviations.
 FURTHEST = 3.0
-
-
 BAND = (0.05, 0.50, 0.95)
-
-
 # A run is followed for this many times the run time expected.
 TIMES_EXPECTED = 3
 
@@ -188,6 +180,8 @@ def run_many(
     Returns seconds, Ah, Wh and warmest of each (n,), the times (m,) and the volts (m, n), NaN once
     a pack has ended. ``report`` is told the share that is done and returns whether to go on; where
     not, Cancelled is raised.
+
+    It is long, for a step of all packs at once has one set of columns.
     """
     model = _Model(pack, drawn)
     count = len(drawn.load)

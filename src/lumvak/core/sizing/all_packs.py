@@ -23,11 +23,7 @@ from lumvak.core.sizing.terms import Rows, Terms
 from lumvak.core.sizing.usable import worked
 
 Array = NDArray[np.float64]
-
-
 Flags = NDArray[np.bool_]
-
-
 # A pack with more than this many times the cells it needs is not shown.
 WITHIN_REACH = 1.5
 

@@ -13,8 +13,6 @@ from lumvak.core.sizing.terms import Array, Rows, Terms
 from lumvak.core.sizing.usable import worked
 
 NEEDS = ("capacity", "continuous", "peak", "charge", "sag", "temperature")
-
-
 NEED_NAMES = {
     "capacity": "run time",
     "continuous": "continuous current",
@@ -23,8 +21,6 @@ NEED_NAMES = {
     "sag": "sag",
     "temperature": "temperature",
 }
-
-
 PARALLEL_LIMIT = 64
 MOST_GUESSES = 5
 

@@ -56,7 +56,10 @@ class PackFigures:
 
 
 def pack_figures(hand: SizedPack) -> PackFigures:
-    """All figures of the pack in hand (methods 2, 5, 6, 14 and 15)."""
+    """All figures of the pack in hand (methods 2, 5, 6, 14 and 15).
+
+    It is long, for it lists figures one after the other, each made from those above it.
+    """
     cell = _cell(hand)
     most, series, held = _counts(hand, cell)
     load = _load(hand, cell, series, held)
@@ -304,6 +307,7 @@ def _needs(
     held: Figure,
     warm: WarmthFigures,
 ) -> tuple[dict[str, Figure], str]:
+    """It is long, for it lists figures one after the other, each made from those above it."""
     demand = hand.demand
     charger = demand.charger_current or constant(
         "need.charger_current_a", "Charger current", 0.0, "A", "none given", "methods 6"

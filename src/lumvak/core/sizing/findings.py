@@ -101,7 +101,10 @@ def _lead(need: Need, demand: Demand, pack: PackFigures) -> Iterator[Finding]:
 def pack_findings(
     options: Options, choice: Choice, pack: PackFigures, window: Window, derating: float
 ) -> Iterator[Finding]:
-    """Whether anything serves, whether the pack in hand does, and what its cells ask for."""
+    """Whether anything serves, whether the pack in hand does, and what its cells ask for.
+
+    It is long, for each finding is a few sentences.
+    """
     if options.limited and not len(options):
         yield Finding(
             "limits-refuse",

@@ -18,24 +18,12 @@ from lumvak.core.sizing.terms import Terms
 from lumvak.core.sizing.usable import Worked, heating_k_per_min, worked
 
 Array = NDArray[np.float64]
-
-
 CHARGER_TOLERANCE = 0.01
-
-
 # Weights of the balance: cost of one doubling of each over the best that serves; methods 7.
 BALANCE_WEIGHTS = {"cost": 0.35, "mass": 0.25, "volume": 0.15, "heating": 0.15, "cells": 0.10}
-
-
 BALANCE_OFF_RATED = 1.0
-
-
 BALANCE_RECLAIMED = 0.25
-
-
 BALANCE_CHARGER = 0.25
-
-
 BALANCE_NO_BOARD = 1.0
 
 
@@ -116,6 +104,8 @@ def ranked(
 
     Parameters: ``rows``, ``series`` and ``parallel`` of shape (n,) say which packs; whether they
     serve is not asked here. ``done`` is what ``worked`` gives for them, where that is known.
+
+    It is long, for it names every column of the options.
     """
     done = worked(table, rows, series, parallel, terms) if done is None else done
     needs, current = done.needs, done.end_current_a

@@ -17,11 +17,7 @@ from lumvak.core.figures.figure import Figure, assumed, computed, constant, shee
 from lumvak.core.sizing.terms import Path
 
 JOINT_ALLOWANCE_OHM = 0.3e-3
-
-
 BOARD_ALLOWANCE_OHM = 2.0e-3
-
-
 # For a fuse and for a connector that follow the recommendation, each.
 PART_ALLOWANCE_OHM = 0.7e-3
 

@@ -27,17 +27,11 @@ from lumvak.core.sizing.usable import worked
 from lumvak.core.units import say
 
 Array = NDArray[np.float64]
-
-
 EXTRA_PARALLEL = 2
-
-
 UNCURABLE = {
     "sag": "no number in parallel holds the stop voltage",
     "temperature": "the air is already as warm as the cells may get, and running makes them warmer",
 }
-
-
 SERIES_LIMIT = 300
 
 
@@ -74,6 +68,8 @@ def search(
     The pack picked is among them if it serves, whatever its parallel count. Options that serve but
     pass the limits of ``pack`` (weight, cost, cells) are refused. Returns Options sorted by its
     ranking (methods 7); refused combinations carry their reason.
+
+    It is long, for its columns go through every step together.
     """
     wanted = [index for index, cell in enumerate(table.cells) if _matches(catalogue, cell, filters)]
     bounds = series_bounds(table, terms, demand.window.highest.number)

@@ -19,8 +19,6 @@ from lumvak.core.document.pack import Pack
 from lumvak.core.need.demand import Demand, Load
 
 Array = NDArray[np.float64]
-
-
 Rows = NDArray[np.intp]
 
 

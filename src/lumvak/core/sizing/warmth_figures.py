@@ -21,29 +21,8 @@ class WarmthFigures:
     every: tuple[Figure, ...]
 
 
-def warmth_figures(
-    hand: SizedPack,
-    cell: CellFigures,
-    load: LoadFigures,
-    series: Figure,
-    held: Figure,
-    usable: Figure,
-) -> WarmthFigures:
-    """Warmth of the pack in hand, and its figures (methods 14)."""
-    warm = hand.worked.warmth
-    heat = computed(
-        "heat.power_w",
-        "Heat in the pack",
-        float(warm.heat_w[0]),
-        "W",
-        "load² × (S·R ÷ P at half charge + series joints)",
-        "methods 14",
-        hand.demand.load_figure if hand.demand.duty else load.mean_current,
-        series,
-        held,
-        cell.ohm_half,
-        hand.path,
-    )
+def _cooling(hand: SizedPack, warm: Warmth, series: Figure, held: Figure) -> Figure:
+    """The thermal resistance of the pack in hand to the air (methods 14)."""
     enclosure = hand.setting("enclosure", "Around the pack", "")
     film = constant(
         "constant.film_w_per_m2_k",
@@ -63,7 +42,7 @@ def warmth_figures(
         )
         if getattr(hand.choice.cell, field) is not None
     )
-    cooling = computed(
+    return computed(
         "heat.resistance_k_per_w",
         "Thermal resistance to the air",
         float(warm.lump.kelvin_per_watt[0]),
@@ -76,6 +55,35 @@ def warmth_figures(
         held,
         *size,
     )
+
+
+def warmth_figures(
+    hand: SizedPack,
+    cell: CellFigures,
+    load: LoadFigures,
+    series: Figure,
+    held: Figure,
+    usable: Figure,
+) -> WarmthFigures:
+    """Warmth of the pack in hand, and its figures (methods 14).
+
+    It is long, for it lists figures one after the other, each made from those above it.
+    """
+    warm = hand.worked.warmth
+    heat = computed(
+        "heat.power_w",
+        "Heat in the pack",
+        float(warm.heat_w[0]),
+        "W",
+        "load² × (S·R ÷ P at half charge + series joints)",
+        "methods 14",
+        hand.demand.load_figure if hand.demand.duty else load.mean_current,
+        series,
+        held,
+        cell.ohm_half,
+        hand.path,
+    )
+    cooling = _cooling(hand, warm, series, held)
     constant_h = computed(
         "heat.time_constant_h",
         "Thermal time constant",

@@ -31,14 +31,8 @@ from lumvak.core.sizing.terms import Terms
 from lumvak.core.units import round_figures, say, say_hours
 
 SEARCH_STEPS = 40
-
-
 REACH = 4
-
-
 LEAST_SHARE = 0.05
-
-
 HOTTEST_C = 100.0
 
 

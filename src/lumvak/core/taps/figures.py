@@ -8,17 +8,27 @@ from lumvak.core.conductors.melting import onderdonk_s
 from lumvak.core.conductors.strip_and_wire import wire_ohm_per_m
 from lumvak.core.document.power import BalanceLeads
 from lumvak.core.figures.figure import Figure, computed, typed
+from lumvak.core.figures.finding import Finding
+from lumvak.core.figures.link import Link
 from lumvak.core.taps.routes import Taps
 
 
 @dataclass(frozen=True, slots=True)
 class TapFigures:
-    """The balance leads as figures: a fault of the outer two, and when they melt."""
+    """The balance leads as figures: their ``length``, a fault of the outer two, when they melt."""
 
     fault: Figure
     melts: Figure
     length: tuple[Figure, ...]
-    fault_of_two: tuple[Figure, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class BalanceTopic:
+    """The balance leads with what there is to notice; they add no link to the path."""
+
+    figures: tuple[Figure, ...]
+    findings: tuple[Finding, ...]
+    links: tuple[Link, ...] = ()
 
 
 def tap_figures(
@@ -70,4 +80,4 @@ def tap_figures(
         area,
         ambient,
     )
-    return TapFigures(fault, melts, (whole,), (fault, melts))
+    return TapFigures(fault, melts, (whole,))

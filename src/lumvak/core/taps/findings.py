@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from lumvak.core.document.power import BalanceLeads
 from lumvak.core.figures.finding import Finding
-from lumvak.core.taps.figures import TapFigures
+from lumvak.core.taps.figures import BalanceTopic, TapFigures
 from lumvak.core.units import say, say_about
 
 
@@ -24,3 +24,8 @@ def tap_findings(leads: BalanceLeads, taps: TapFigures, series: int) -> tuple[Fi
             taps.fault.key,
         ),
     )
+
+
+def balance_topic(leads: BalanceLeads, taps: TapFigures, series: int) -> BalanceTopic:
+    """The balance leads as a topic of the evaluation."""
+    return BalanceTopic((taps.fault, taps.melts), tap_findings(leads, taps, series))

@@ -14,11 +14,7 @@ from lumvak.core.joints.pieces import level_of
 from lumvak.core.joints.take_off import Lead
 
 Array = NDArray[np.float64]
-
-
 Index = NDArray[np.intp]
-
-
 ROUTE_SLACK, ROUTE_ENDS_MM = 1.15, 60.0
 
 

@@ -9,14 +9,8 @@ from xml.sax.saxutils import escape, quoteattr
 from lumvak.core.making.template import Shape, SideDrawing
 
 BETWEEN_MM = 30.0
-
-
 MARGIN_MM = 10.0
-
-
 TEXT_MM = 3.0
-
-
 COLOURS = {
     "CELLS": "#5A676F", "TERMINALS": "#22303A", "LABELS": "#22303A", "STRIPS": "#9E4825",
     "WIRES": "#256D64", "LEADS": "#A3262C",

@@ -9,11 +9,7 @@ from lumvak.core.making.template import template_of
 from lumvak.files.problem import write_atomically
 
 FORMATS = ("svg", "dxf", "csv", "spice", "pdf")
-
-
 SUFFIXES = {"svg": ".svg", "dxf": ".dxf", "csv": ".csv", "spice": ".cir", "pdf": ".pdf"}
-
-
 PAPERS = ("a4", "letter")
 
 

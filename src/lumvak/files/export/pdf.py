@@ -11,23 +11,11 @@ from typing import Any
 from lumvak.core.making.template import Shape, SideDrawing
 
 PAPERS_MM = {"a4": (210.0, 297.0), "letter": (215.9, 279.4)}
-
-
 MARGIN_MM = 12.0
-
-
 FOOT_MM = 16.0
-
-
 OVERLAP_MM = 10.0
-
-
 MARK_MM = 4.0
-
-
 BAR_MM = 100.0
-
-
 POINTS = 72.0 / 25.4
 
 

@@ -14,11 +14,7 @@ from lumvak.ui.pack_drawing.side import Drawn, Spread
 from lumvak.ui.widgets.theme import THEME
 
 LEAST_POLE_PX = 11
-
-
 ROUND, FLAT = Qt.PenCapStyle.RoundCap, Qt.PenCapStyle.FlatCap
-
-
 CENTRE = Qt.AlignmentFlag.AlignCenter
 
 

@@ -15,11 +15,7 @@ from lumvak.core.joints.pieces import Pieces
 from lumvak.core.joints.take_off import Lead
 
 Array = NDArray[np.float64]
-
-
 Index = NDArray[np.intp]
-
-
 Mask = NDArray[np.bool_]
 
 

@@ -19,17 +19,9 @@ from lumvak.ui.widgets.keys import is_enter, step_of
 from lumvak.ui.widgets.theme import THEME
 
 Array = NDArray[np.float64]
-
-
 Index = NDArray[np.intp]
-
-
 PICK_PX = 7
-
-
 MOST_ZOOM = 12.0
-
-
 # Room about the pack while an outline is drawn, as a share of its larger side.
 SKETCH_ROOM = 0.35
 

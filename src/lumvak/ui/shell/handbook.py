@@ -12,8 +12,6 @@ from lumvak.ui.stages.order import STAGES
 from lumvak.ui.widgets.theme import THEME
 
 LINE_PERCENT = 125
-
-
 PROPORTIONAL = QTextBlockFormat.LineHeightTypes.ProportionalHeight.value
 
 

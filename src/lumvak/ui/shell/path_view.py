@@ -27,12 +27,8 @@ from lumvak.ui.widgets.marks import draw_mark
 from lumvak.ui.widgets.theme import THEME
 
 ENDS = {"vehicle": "motor", "tool": "tool", "supply": "equipment", "portable": "rails"}
-
-
 # The scale ends at this multiple of the largest demand; wider links are drawn open-ended.
 SCALE_DEMANDS = 1.8
-
-
 FULL_HALF = 27
 
 

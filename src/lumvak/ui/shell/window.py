@@ -47,11 +47,7 @@ from lumvak.ui.widgets.pages import Page, Stack
 from lumvak.ui.widgets.theme import THEME, dress
 
 FILTER = f"Lumvak projects (*{SUFFIX});;All files (*)"
-
-
 TEXT_SIZES = (100, 125, 150)
-
-
 NARROW_PX = 940
 
 

@@ -19,8 +19,6 @@ from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import WRAP
 
 FIGURE_ROLE = Qt.ItemDataRole.UserRole + 1
-
-
 OPEN_DEPTH = 1
 
 

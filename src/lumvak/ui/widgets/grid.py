@@ -27,11 +27,7 @@ from lumvak.core.units import QuantityError
 from lumvak.ui.widgets.theme import THEME
 
 Record = dict[str, Any]
-
-
 GAP = 27
-
-
 MOST_IN_FULL = 20
 
 

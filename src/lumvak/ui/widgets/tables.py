@@ -23,14 +23,8 @@ from lumvak.ui.widgets.theme import THEME
 
 # So many rows decide how wide the columns are.
 FITTED = 96
-
-
 MARKED = {"crimson": "stop", "amber": "warn"}
-
-
 ACROSS = Qt.Orientation.Horizontal
-
-
 ROW_ROLE = Qt.ItemDataRole.UserRole + 1
 
 

@@ -11,29 +11,19 @@ from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette
 from PyQt6.QtWidgets import QApplication
 
 SheetName = Literal["light", "dark"]
-
-
 # The OKLab colour space: linear sRGB to cones, cones to lightness and two hues (B. Ottosson, 2020).
 RGB_TO_LMS = np.array([
     [0.4122214708, 0.5363325363, 0.0514459929],
     [0.2119034982, 0.6806995451, 0.1073969566],
     [0.0883024619, 0.2817188376, 0.6299787005],
 ])  # fmt: skip
-
-
 LMS_TO_LAB = np.array([
     [0.2104542553, 0.7936177850, -0.0040720468],
     [1.9779984951, -2.4285922050, 0.4505937099],
     [0.0259040371, 0.7827717662, -0.8086757660],
 ])  # fmt: skip
-
-
 TEXT_FAMILY = "Barlow"
-
-
 TABLE_FAMILY = "Barlow Semi Condensed"
-
-
 SIZES = {"title": 22, "section": 17, "stage": 15, "table": 14, "note": 13}
 
 
@@ -75,8 +65,6 @@ LIGHT = Colours(
     verdigris_wash="#C4DAD1",
     grey_wash="#DDDBD6",
 )
-
-
 DARK = Colours(
     paper="#191E22",
     sheet="#20272C",
@@ -94,8 +82,6 @@ DARK = Colours(
     verdigris_wash="#30534F",
     grey_wash="#3A4044",
 )
-
-
 # Ends and middles of the ramps; between them the steps are even to the eye (OKLab).
 RAMPS: dict[SheetName, dict[str, tuple[str, ...]]] = {
     "light": {
@@ -109,11 +95,7 @@ RAMPS: dict[SheetName, dict[str, tuple[str, ...]]] = {
         "over": ("#285650", "#2B343A", "#74462E"),
     },
 }
-
-
 RAMP_STEPS = 64
-
-
 SHEETS: dict[SheetName, Colours] = {"light": LIGHT, "dark": DARK}
 
 

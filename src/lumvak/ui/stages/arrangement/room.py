@@ -22,21 +22,11 @@ from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import side_by_side, soft
 
 KINDS = (("none", "free"), ("box", "box"), ("outline", "outline"), ("round", "round"))
-
-
 ROWS = (("straight", "straight rows"), ("nested", "nested"))
-
-
 LYING = (("up", "standing"), ("along", "lying along"), ("across", "lying across"))
-
-
 AXIS_WORDS = {"up": "standing", "along": "lying along", "across": "lying across"}
-
-
 LISTS = (("free", "kept free"), ("blocks", "blocks of cells"), ("corners", "corners"),
          ("holes", "holes"))  # fmt: skip
-
-
 DRAWINGS = "Drawings (*.dxf *.svg);;All files (*)"
 
 
@@ -72,6 +62,7 @@ class RoomPanel(QWidget):
     """Everything that is said of the room; every entry edits the project."""
 
     def __init__(self, session: Session) -> None:
+        """The panel is long: it names every field of the room."""
         super().__init__()
         self.session = session
         self.kind = bound_choice(session, "arrangement.room.kind", KINDS, "Room")

@@ -45,8 +45,6 @@ from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import heading, soft
 
 SIDES = ((FACE_A, "side A"), (FACE_B, "side B"))
-
-
 COLUMNS = (
     Column("path of the groups", left=True, stretch=True),
     Column("least front", tip="Fewest cells side by side between two neighbours in series"),
@@ -57,15 +55,11 @@ COLUMNS = (
     Column("size mm"),
     Column("rank", tip="How the weights of methods 18 add up"),
 )
-
-
 BARRIERS = (
     Column("cans side by side", left=True),
     Column("between them"),
     Column("barrier", left=True, stretch=True),
 )
-
-
 TAPS = (
     Column("lead", left=True),
     Column("at cell", left=True),
@@ -73,11 +67,7 @@ TAPS = (
     Column("when full", tip="Running total to expect before the plug goes in"),
     Column("length"),
 )
-
-
 LISTS = (("ways", "proposals"), ("barriers", "barriers"), ("taps", "balance leads"))
-
-
 STEP_MM = 1.0
 
 

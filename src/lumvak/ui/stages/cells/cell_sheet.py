@@ -40,12 +40,8 @@ from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import heading, soft
 
 MOST_CURVES = 4
-
-
 STYLES = (Qt.PenStyle.SolidLine, Qt.PenStyle.DashLine, Qt.PenStyle.DashDotLine,
           Qt.PenStyle.DotLine)  # fmt: skip
-
-
 ROLES = ("copper", "verdigris", "ink", "amber")
 
 

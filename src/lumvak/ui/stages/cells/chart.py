@@ -23,14 +23,8 @@ from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import soft
 
 SHAPES = {"cobalt": "o", "phosphate": "s", "titanate": "t1", "sodium": "d"}
-
-
 BY_LOG = ("mass", "cost", "volume", "runtime")
-
-
 SCALES = {"%": 100.0}
-
-
 UNIT_WORDS = {"money": ""}
 
 

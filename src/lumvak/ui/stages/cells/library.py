@@ -53,15 +53,11 @@ COLUMNS = (
     Column("gives", tip="Ah a cell delivers down to the stop voltage"),
     Column("warms", tip="Its cells at the end of the duty"),
 )
-
-
 COLUMN_FIGURES = {
     3: "cell.capacity_typical_ah", 4: "cell.continuous_a", 5: "cell.resistance_ohm",
     6: "cell.mass_g", 8: "pack.cost", 10: "pack.parallel", 11: "cell.delivered_ah",
     12: "heat.temperature_end_c",
 }  # fmt: skip
-
-
 FILTER = "Cells (*.csv *.json);;All files (*)"
 
 

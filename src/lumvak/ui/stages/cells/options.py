@@ -29,11 +29,7 @@ RANKINGS = (
     ("coolest", "coolest"),
     ("smallest", "smallest"),
 )
-
-
 ORIGINS = (("any", "any"), ("new", "new"), ("reclaimed", "reclaimed"))
-
-
 COLUMNS = (
     Column("cell", left=True, stretch=True),
     Column("pack", left=True, sample="20S20P"),
@@ -50,22 +46,14 @@ COLUMNS = (
     Column("room", tip="Headroom of the cells over the continuous current"),
     Column("runs"),
 )
-
-
 COLUMN_FIGURES = (
     "pack.parallel", "pack.parallel", "pack.parallel", "pack.voltage_full_v",
     "pack.voltage_nominal_v", "pack.voltage_empty_v", "pack.capacity_ah", "pack.energy_wh",
     "pack.cell_count", "pack.mass_kg", "pack.cost", "pack.current_per_cell_a", "pack.headroom",
     "pack.runtime_h",
 )  # fmt: skip
-
-
 THIN = 0.10
-
-
 MOST_BRUSHED = 300
-
-
 SHORT_NEEDS = {
     "capacity": "run time",
     "continuous": "current",
@@ -74,8 +62,6 @@ SHORT_NEEDS = {
     "sag": "sag",
     "temperature": "warmth",
 }
-
-
 NO_YES = ((False, "all"), (True, "on hand only"))
 
 

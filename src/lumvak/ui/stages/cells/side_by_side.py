@@ -17,16 +17,12 @@ from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import soft
 
 HEAD, LINE, NAMES = 52, 27, 138
-
-
 REPLACED = {
     "pack.voltage_nominal_v": "need.replaced_voltage_v",
     "pack.capacity_ah": "need.replaced_capacity_ah",
     "pack.energy_wh": "need.replaced_capacity_ah",
     "pack.mass_kg": "need.replaced_mass_kg",
 }
-
-
 BETTER = {1: "verdigris", -1: "amber", 0: "soft"}
 
 

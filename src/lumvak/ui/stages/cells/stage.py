@@ -26,8 +26,6 @@ VIEWS = (
     ("beside", "side by side"),
     ("library", "library"),
 )
-
-
 TITLES = {
     "counts": ("How many in series?", "from empty to full, dotted where the load cannot use it"),
     "chart": ("Which pack?", "drag a rectangle, and the table shows what is in it"),

@@ -34,17 +34,9 @@ if TYPE_CHECKING:
     from lumvak.ui.stages.joints.rise_plot import RisePlot
 
 ROLES = (("series", "series joints"), ("group", "group joints"))
-
-
 SCHOOLS = (("temperature", "temperature"), ("rule", "rule"), ("loss", "loss"))
-
-
 TAKE_OFFS = (("end", "one end"), ("middle", "middle"), ("spread", "every cell"))
-
-
 MILLI = "mΩ"
-
-
 COLUMNS = (
     Column("conductor", left=True, stretch=True),
     Column("layers"),
@@ -57,20 +49,12 @@ COLUMNS = (
     Column("by rule", tip="Pack current it carries by amps per mm²"),
     Column("by loss", tip="Pack current it carries at the drop allowed"),
 )
-
-
 SCHOOL_COLUMN = {"temperature": 7, "rule": 8, "loss": 9}
-
-
 COLUMN_FIGURES = (
     "thickness_mm", "layers", "strips", "resistance_ohm", "drop_mv", "loss_w", "rise_k",
     "limit_temperature_a", "limit_rule_a", "limit_loss_a",
 )  # fmt: skip
-
-
 MOST_DRAWN = 10
-
-
 RULES = ((5.0, "cautious"), (20.0, "bold"))
 
 
@@ -94,6 +78,7 @@ class JointDrawing(QWidget):
         return QSize(THEME.px(230), THEME.px(128))
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
+        """It is long, for a drawing is one stroke after the other."""
         if self._result is None:
             return
         painter = QPainter(self)

@@ -31,8 +31,6 @@ COLUMNS = (
     Column("share", tip="Of the pack current"),
     Column("pack may draw", tip="Pack current at which this piece is at its limit"),
 )
-
-
 MOST_LAYERS = 12
 
 

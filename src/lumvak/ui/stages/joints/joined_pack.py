@@ -43,11 +43,7 @@ from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import soft
 
 Array = NDArray[np.float64]
-
-
 SHOWN = (("current", "current"), ("warmth", "warmth"), ("strips", "strips"))
-
-
 GROUPS = (
     Column("group", left=True),
     Column("most"),
@@ -56,8 +52,6 @@ GROUPS = (
     Column("of the mean"),
     Column("at its cells", tip="Mean voltage across the cells of the group, under load"),
 )
-
-
 LOWER = (
     ("hot", "hot spots"),
     ("places", "take-off places"),
@@ -72,6 +66,7 @@ class OnTableView(Page):
     """Both sides, the lower one as it is seen when the pack is turned over; below, what follows."""
 
     def __init__(self, session: Session) -> None:
+        """It is long, for it names every part of the page."""
         super().__init__(session)
         self.layer = 0
         self.piece: int | None = None

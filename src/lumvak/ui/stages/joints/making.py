@@ -39,15 +39,9 @@ from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import soft
 
 PAGES = (("cut", "cut list"), ("order", "order of work"), ("check", "strip checker"))
-
-
 PAPERS = (("a4", "A4"), ("letter", "Letter"))
-
-
 EXPORTS = (("pdf", "template, PDF …"), ("svg", "SVG …"), ("dxf", "DXF …"), ("csv", "CSV …"),
            ("spice", "netlist …"))  # fmt: skip
-
-
 CUTS = (
     Column("piece", left=True),
     Column("for", left=True),
@@ -56,8 +50,6 @@ CUTS = (
     Column("how many"),
     Column("together"),
 )
-
-
 STOCKS = (
     Column("stock", left=True, stretch=True),
     Column("cut"),
@@ -67,16 +59,12 @@ STOCKS = (
     Column("mass"),
     Column("price"),
 )
-
-
 STEPS = (
     Column("", left=True),
     Column("do, and cover", left=True, stretch=True),
     Column("pieces"),
     Column("volts", tip="The most that stands between two bare places of the pack then"),
 )
-
-
 ROLES = {"group": "within groups", "series": "series joints", "plate": "plates over joints"}
 
 

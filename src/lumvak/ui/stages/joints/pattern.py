@@ -18,8 +18,6 @@ SCHEMES = (
     ("strings-ends", "strings, tied at the ends"),
     ("strings-levels", "strings, tied at every level"),
 )
-
-
 PATTERNS = (
     ("strips", "strips along"),
     ("crossed", "crossed"),
@@ -27,8 +25,6 @@ PATTERNS = (
     ("tabs", "plate with tabs"),
     ("wire", "soldered wire"),
 )
-
-
 JOININGS = (
     (None, "by the cell"),
     ("weld", "weld"),

@@ -17,8 +17,6 @@ from lumvak.ui.widgets.tables import Row
 from lumvak.ui.widgets.theme import THEME
 
 Array = NDArray[np.float64]
-
-
 # Cells are coloured for at least this much over or under their fair share.
 LEAST_SPAN = 0.2
 

@@ -13,8 +13,6 @@ from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import heading, side_by_side, soft
 
 NO_YES = ((False, "no"), (True, "yes"))
-
-
 TITLES = {
     "vehicle": "Motor and wheel",
     "tool": "The old pack and its tool",
@@ -27,6 +25,7 @@ class KindPanel(QWidget):
     """The questions of one kind of equipment; those of the others are hidden."""
 
     def __init__(self, session: Session) -> None:
+        """It is long, for it names the fields of all kinds of equipment."""
         super().__init__()
         self.title = heading("")
 

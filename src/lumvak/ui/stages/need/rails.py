@@ -83,6 +83,7 @@ class RailsPanel(QWidget):
     """Two tables side by side: rails, and what each feeds; the sums below."""
 
     def __init__(self, session: Session) -> None:
+        """It is long, for it names every column of both tables."""
         super().__init__()
         self.session = session
         self.rails = Grid(

@@ -25,17 +25,9 @@ KINDS = (
     ("supply", "fixed supply"),
     ("portable", "portable supply"),
 )
-
-
 TWO_COLUMNS_PX = 730
-
-
 ENCLOSURES = (("closed", "closed in"), ("still", "in still air"), ("moving", "in moving air"))
-
-
 LOADS = (("current", "amps"), ("power", "watts"), ("duty", "duty"), ("rails", "rails"))
-
-
 BASES = (
     ("runtime", "run time"),
     ("capacity", "Ah"),

@@ -30,8 +30,6 @@ RAIL_COLUMNS = (
     Column("takes"),
     Column("", left=True, stretch=True),
 )
-
-
 APPLIANCE_COLUMNS = (
     Column("appliance", left=True, stretch=True),
     Column("rail", left=True),
@@ -40,8 +38,6 @@ APPLIANCE_COLUMNS = (
     Column("alone", tip="Hours on a charge with nothing else on"),
     Column("with all on"),
 )
-
-
 LONGEST_DRAWN_D = 3650.0
 
 

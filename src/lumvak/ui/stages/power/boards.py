@@ -31,26 +31,12 @@ COLUMNS = (
     Column("set by", left=True, tip="Whether it can be set, and over what"),
     Column("cost"),
 )
-
-
 BALANCING = (("must", "a must"), ("matched", "not for matched cells"))
-
-
 SENSOR = ((True, "wanted"), (False, "not needed"))
-
-
 TELLS = ((True, "wanted"), (False, "not needed"))
-
-
 FEEDS = ((False, "no"), (True, "yes"))
-
-
 WAKES = {"itself": "itself", "load": "load off", "charger": "charger", "button": "button"}
-
-
 SET_BY = {"none": "hand", "wire": "wire", "radio": "radio"}
-
-
 FACTS = (
     ("board.heat_w", "gives off"),
     ("board.rise_k", "its switches rise"),

@@ -19,14 +19,8 @@ from lumvak.ui.widgets.plots import axis, marked_line, show_range
 from lumvak.ui.widgets.theme import THEME
 
 STEP_DECADES = 0.05
-
-
 SOLID, DASH = Qt.PenStyle.SolidLine, Qt.PenStyle.DashLine
-
-
 DOT, DASH_DOT = Qt.PenStyle.DotLine, Qt.PenStyle.DashDotLine
-
-
 # Colour and line of each curve: told by its line and its name as well as by its colour.
 LOOKS: dict[str, tuple[str, Qt.PenStyle, float]] = {
     "load": ("copper", SOLID, 2.6),
@@ -43,23 +37,15 @@ LOOKS: dict[str, tuple[str, Qt.PenStyle, float]] = {
     "connector": ("amber", DASH, 1.4),
     "switch": ("amber", DOT, 1.4),
 }
-
-
 # At which height of the chart a curve has its name, or else at which time, so that names keep out
 # of each other's way.
 NAME_AT = {
     "cells": 0.78, "group-joints": 0.84, "leads": 0.74, "connector": 0.62, "series-joints": 0.68,
     "switch": 0.80, "link": 0.90, "fuse": 0.56,
 }  # fmt: skip
-
-
 NAME_S = {"load": 3e-3, "surge": 3e-3}
-
-
 # How far after its delay a stage has its name.
 AFTER_DELAY = 2.2
-
-
 NAME_VEIL = 170
 
 

@@ -34,8 +34,6 @@ COLUMNS = (
     Column("to spare", tip="At the stage with the least to spare"),
     Column("which stage", left=True, stretch=True),
 )
-
-
 # Pull, with a surge part, colour, line.
 RUNS = (
     ("fast", False, "copper", Qt.PenStyle.SolidLine, "fast pull"),
@@ -43,8 +41,6 @@ RUNS = (
     ("slow", False, "copper", Qt.PenStyle.DashLine, "slow pull"),
     ("slow", True, "verdigris", Qt.PenStyle.DashLine, "slow, with surge part"),
 )
-
-
 SHOWN_S = 2.0
 
 

@@ -43,8 +43,6 @@ PAIR_COLUMNS = (
     Column("in order?", left=True),
     Column("why", left=True, stretch=True),
 )
-
-
 SIDE_BY_SIDE_PX = 700
 
 

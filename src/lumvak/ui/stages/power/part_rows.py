@@ -24,18 +24,10 @@ PLACES = (
     ("charge-leads", "charge leads", "charge_leads.wire"),
     ("balance-leads", "balance leads", ""),
 )
-
-
 PATHS = {key: path for key, _, path in PLACES}
-
-
 # Places that are empty unless something is put there.
 OPTIONAL = ("switch", "surge", "precharge")
-
-
 CAN_BE_NONE = ("fuse", "charge-fuse", "connector", *OPTIONAL)
-
-
 HEADS = {
     "fuse": ("rated", "carries", "volts", "breaks"),
     "charge-fuse": ("rated", "carries", "volts", "breaks"),

@@ -33,17 +33,9 @@ COLUMNS = (
     Column("part", left=True, stretch=True),
     Column("carries"),
 )
-
-
 SCHOOLS = (("temperature", "rise"), ("rule", "rule"), ("loss", "loss"))
-
-
 BUNDLED = ((False, "free"), (True, "bundled"))
-
-
 FUSE_PLACES = (("cells", "at the cells"), ("board", "behind the board"), ("output", "far end"))
-
-
 INSULATIONS = (
     (None, "not said"),
     ("silicone", "silicone"),
@@ -133,6 +125,7 @@ class PowerPartsView(Page):
         self.options.picked.connect(self._pick)
 
     def _make_extras(self) -> None:
+        """It is long, for it names the fields of every part."""
         session = self.session
         self.fuse_place = bound_choice(session, "power.fuse_place", FUSE_PLACES, "Fuse sits")
         self.fuse_labels = [

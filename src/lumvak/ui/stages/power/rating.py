@@ -22,8 +22,6 @@ from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import heading, soft
 
 TIMES = tuple((item, "for good" if item is None else f"for {item:g} s") for item in RATED_FOR_S)
-
-
 LINK_COLUMNS = (
     Column("link", left=True),
     Column("what", left=True, stretch=True),
@@ -31,8 +29,6 @@ LINK_COLUMNS = (
     Column("load"),
     Column("to spare"),
 )
-
-
 STEP_COLUMNS = (
     Column("then raise", left=True),
     Column("by", left=True, stretch=True),

@@ -18,8 +18,6 @@ VIEWS = (
     ("rating", "rating"),
     ("rest", "rest"),
 )
-
-
 TITLES = {
     "board": "Which board?",
     "settings": "What to set it to",

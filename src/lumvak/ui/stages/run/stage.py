@@ -43,17 +43,9 @@ FACTS = (
     ("run.warmest_c", "warms to"),
     ("run.peak_from_charge", "a peak stops it from"),
 )
-
-
 LOWER = (("temperature_c", "°C"), ("amps", "A"), ("charge", "charge"))
-
-
 LOWER_AXES = {"temperature_c": "cells, °C", "amps": "pack, A", "charge": "charge, %"}
-
-
 HOURS_FROM_S = 2.0 * 3600.0
-
-
 # The pack in hand, then those beside it: a line is told by its style as well as its colour.
 LINES = (
     ("copper", Qt.PenStyle.SolidLine),

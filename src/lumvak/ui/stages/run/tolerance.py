@@ -18,8 +18,6 @@ from lumvak.ui.widgets.words import soft
 from lumvak.ui.work import Report, Work
 
 IDLE_MS = 350
-
-
 FACTS = (
     ("tolerance.chance", "meets the need"),
     ("tolerance.low_h", "19 of 20 run"),

@@ -7,7 +7,7 @@ from pytestqt.qtbot import QtBot
 
 from lumvak.core.units import LENGTH_MM, QuantityError, parse, spell
 from lumvak.ui.widgets.grid import Grid, GridColumn, Record
-from tests.ui.test_need import clip, type_cell
+from tests.ui.need.test_stage import clip, type_cell
 
 COLOURS = ("red", "green")
 

@@ -14,7 +14,7 @@ from lumvak.files.problem import FileProblem
 from lumvak.ui.shell.window import Window
 from lumvak.ui.stages.cells.library import LibraryView
 from lumvak.ui.stages.cells.stage import CellsStage
-from tests.ui.test_need import clip, type_cell
+from tests.ui.need.test_stage import clip, type_cell
 
 PLACES = {field.name: place for place, field in enumerate(FIELDS)}
 

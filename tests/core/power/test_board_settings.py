@@ -9,7 +9,7 @@ from lumvak.core.document.power import Protection, SettingChange
 from lumvak.core.document.project import Project
 from lumvak.core.power.board_settings import board_as_set, settings_of
 from lumvak.core.power.board_verdicts import bleed_hours, judge, switch_heat_w, switch_rise_k
-from tests.core.test_protection import board, setting_for
+from tests.core.power.test_board_verdicts import board, setting_for
 
 
 @pytest.fixture

@@ -11,7 +11,7 @@ from lumvak.ui.shell.window import Window
 from lumvak.ui.stages.joints.joined_pack import OnTableView
 from lumvak.ui.stages.joints.stage import JointsStage
 from tests.conftest import DEMOS
-from tests.ui.test_arrangement import LEFT, drag, spot
+from tests.ui.arrangement.test_stage import LEFT, drag, spot
 
 
 @pytest.fixture

@@ -13,8 +13,9 @@ from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.run.discharge import ModelledPack, Run, Step, discharge
-from tests.core.test_sizing import straight_cell
+from lumvak.core.run.discharge import Run, discharge
+from lumvak.core.run.model import ModelledPack, Step
+from tests.core.sizing.test_usable import straight_cell
 
 
 def pack_of(**changes: object) -> ModelledPack:
