@@ -73,7 +73,8 @@ def with_copies(project: Project, catalogue: Catalogue) -> Project:
         switches=_named(known.switches, power.switch),
         surges=_named(known.surges, power.surge, power.precharge),
     )
-    return project.model_copy(update={"parts": parts})
+    # The same copies stay the same objects, so that what hangs on them can rest.
+    return project if parts == project.parts else project.model_copy(update={"parts": parts})
 
 
 def _named(known: Mapping[str, T], *names: str | None) -> tuple[T, ...]:

@@ -30,6 +30,9 @@ class Parts(Document):
     surges: tuple[Surge, ...] = ()
 
 
+NO_PARTS = Parts()
+
+
 class PartsFile(Parts):
     """A catalogue file as stored."""
 
@@ -46,6 +49,8 @@ class Catalogue:
     """All parts at hand, by id; later bundles win over earlier ones."""
 
     def __init__(self, bundles: Iterable[Parts]) -> None:
+        # The last copies laid over it, and the catalogue that makes.
+        self._over: tuple[Parts, Catalogue] | None = None
         self.chemistries: dict[str, Chemistry] = {}
         self.cells: dict[str, Cell] = {}
         self.conductors: dict[str, Conductor] = {}
@@ -74,9 +79,11 @@ class Catalogue:
 
     def with_parts(self, parts: Parts) -> Catalogue:
         """This catalogue with the copies that a project carries laid over it."""
-        if parts == Parts():
+        if parts == NO_PARTS:
             return self
-        return Catalogue((self.all_parts, parts))
+        if self._over is None or self._over[0] is not parts:
+            self._over = parts, Catalogue((self.all_parts, parts))
+        return self._over[1]
 
     @cached_property
     def all_parts(self) -> Parts:
