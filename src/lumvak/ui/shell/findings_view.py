@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QRect, Qt, pyqtSignal
-from PyQt6.QtGui import QFontMetrics, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
 from lumvak.core.figures.finding import Finding
 from lumvak.ui.widgets.keys import moved, step_of
 from lumvak.ui.widgets.marks import draw_mark
+from lumvak.ui.widgets.measured import wrapped_height
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import WRAP
 
@@ -51,10 +52,11 @@ class FindingsView(QWidget):
         self.update()
 
     def _heights(self, item: Finding, width: int) -> tuple[int, int]:
-        inner = QRect(0, 0, width - THEME.px(24), 10_000)
-        head = QFontMetrics(THEME.font("table", strong=True)).boundingRect(inner, WRAP, item.text)
-        body = QFontMetrics(THEME.font("note")).boundingRect(inner, WRAP, f"{item.why} {item.do}")
-        return head.height(), body.height()
+        inner = width - THEME.px(24)
+        return (
+            wrapped_height(item.text, inner, "table", strong=True),
+            wrapped_height(f"{item.why} {item.do}", inner, "note"),
+        )
 
     def resizeEvent(self, event: object) -> None:
         self.relayout()

@@ -24,6 +24,7 @@ from lumvak.core.figures.link import Link
 from lumvak.core.units import say, say_fixed
 from lumvak.ui.widgets.keys import is_enter, moved, step_of
 from lumvak.ui.widgets.marks import draw_mark
+from lumvak.ui.widgets.measured import elided
 from lumvak.ui.widgets.theme import THEME
 
 ENDS = {"vehicle": "motor", "tool": "tool", "supply": "equipment", "portable": "rails"}
@@ -50,6 +51,8 @@ class PathView(QWidget):
 
     def show_evaluation(self, seen: Evaluation) -> None:
         """Show the chain of an evaluation."""
+        if seen.links is self._links and ENDS[seen.project.need.kind] == self._end:
+            return
         self._links = seen.links
         self._weakest = seen.weakest.key if seen.weakest is not None else ""
         self._end = ENDS[seen.project.need.kind]
@@ -183,6 +186,7 @@ class PathView(QWidget):
     def _paint_heads(self, painter: QPainter, rects: list[QRectF]) -> None:
         for place, (rect, link) in enumerate(zip(rects, self._links, strict=True)):
             narrow = link.key == self._weakest
+            strong = narrow or link.bursts
             role = "crimson" if link.bursts else "amber" if narrow else "soft"
             box = QRectF(rect.left() + 4, THEME.px(6), rect.width() - 8, THEME.px(20))
             if narrow:
@@ -190,19 +194,19 @@ class PathView(QWidget):
             if place == self._current and self.hasFocus():
                 painter.setPen(THEME.colour("verdigris"))
                 painter.drawRect(box)
-            font = THEME.font("table", strong=narrow or link.bursts, table=True)
+            font = THEME.font("table", strong=strong, table=True)
             painter.setFont(font)
             painter.setPen(THEME.colour(role))
-            name = QFontMetrics(font).elidedText(
-                link.name, Qt.TextElideMode.ElideRight, int(box.width())
+            name = elided(
+                link.name, int(box.width()), "table", strong=narrow or link.bursts, table=True
             )
             painter.drawText(box, Qt.AlignmentFlag.AlignCenter, name)
             note = "too narrow" if link.bursts else "sets the rating" if narrow else link.detail
-            font = THEME.font("note", strong=narrow or link.bursts, table=True)
+            font = THEME.font("note", strong=strong, table=True)
             painter.setFont(font)
             below = QRectF(box.left(), box.bottom(), box.width(), THEME.px(16))
-            shown = QFontMetrics(font).elidedText(
-                note, Qt.TextElideMode.ElideRight, int(below.width())
+            shown = elided(
+                note, int(below.width()), "note", strong=narrow or link.bursts, table=True
             )
             painter.drawText(below, Qt.AlignmentFlag.AlignCenter, shown)
 
@@ -247,6 +251,7 @@ class PathView(QWidget):
     def _paint_limits(self, painter: QPainter, rects: list[QRectF]) -> None:
         for rect, link in zip(rects, self._links, strict=True):
             narrow = link.key == self._weakest
+            strong = narrow or link.bursts
             role = "crimson" if link.bursts else "amber" if narrow else "ink"
             font = THEME.font("table", strong=True, table=True)
             painter.setFont(font)

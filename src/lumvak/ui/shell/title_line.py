@@ -57,7 +57,7 @@ class TitleLine(QWidget):
 
     def show_evaluation(self, seen: Evaluation) -> None:
         """Show the pack of an evaluation."""
-        if not self.name.isModified():
+        if not self.name.isModified() and self.name.text() != seen.project.name:
             self.name.setText(seen.project.name)
             self._fit_name()
         count = seen.figures["pack.cell_count"].value

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QModelIndex, QPointF, QRect, QRectF, QSize, Qt
-from PyQt6.QtGui import QFontMetrics, QPainter, QPolygonF, QResizeEvent
+from PyQt6.QtGui import QPainter, QPolygonF, QResizeEvent
 from PyQt6.QtWidgets import (
     QStyle,
     QStyledItemDelegate,
@@ -15,6 +15,7 @@ from PyQt6.QtWidgets import (
 from lumvak.core.figures.figure import ORIGIN_WORDS, Figure, in_line
 from lumvak.core.units import MINUS, say
 from lumvak.ui.widgets.figure_label import draw_assumed
+from lumvak.ui.widgets.measured import metrics, text_width, wrapped_height
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import WRAP
 
@@ -50,13 +51,9 @@ class _WorkingDelegate(QStyledItemDelegate):
         figure = index.data(FIGURE_ROLE)
         width = self._width(index)
         head, body = self._texts(figure)
-        head_rect = QFontMetrics(THEME.font("table", table=True, strong=True)).boundingRect(
-            QRect(0, 0, width - THEME.px(12), 1000), WRAP, head
-        )
-        body_rect = QFontMetrics(THEME.font("note", table=True)).boundingRect(
-            QRect(0, 0, width, 1000), WRAP, body
-        )
-        return QSize(width, head_rect.height() + body_rect.height() + THEME.px(7))
+        high = wrapped_height(head, width - THEME.px(12), "table", strong=True, table=True)
+        high += wrapped_height(body, width, "note", table=True)
+        return QSize(width, high + THEME.px(7))
 
     def _texts(self, figure: Figure) -> tuple[str, str]:
         head = f"{precise(figure)}  {in_line(figure.label)}"
@@ -82,14 +79,14 @@ class _WorkingDelegate(QStyledItemDelegate):
         head, body = self._texts(figure)
         value = precise(figure)
         fonts = THEME.font("table", table=True, strong=True), THEME.font("table", table=True)
-        head_box = QRect(0, 0, int(rect.width()) - THEME.px(12), 1000)
-        head_height = QFontMetrics(fonts[0]).boundingRect(head_box, WRAP, head).height()
+        inner = int(rect.width()) - THEME.px(12)
+        head_height = wrapped_height(head, inner, "table", strong=True, table=True)
         painter.setFont(fonts[0])
         role = {"typed": "verdigris", "assumed": "amber"}.get(figure.origin, "ink")
         painter.setPen(THEME.colour("copper" if not index.parent().isValid() else role))
-        one_line = head_height <= QFontMetrics(fonts[0]).height() + 2
+        one_line = head_height <= metrics("table", strong=True, table=True).height() + 2
         top = rect.top() + THEME.px(2)
-        offset = QFontMetrics(fonts[0]).horizontalAdvance(value + "  ")
+        offset = text_width(value + "  ", "table", strong=True, table=True)
         if one_line:
             painter.drawText(QRectF(rect.left(), top, offset, head_height), 0, value)
             painter.setFont(fonts[1])
@@ -129,11 +126,15 @@ class WorkingTree(QTreeWidget):
 
     def show_figure(self, figure: Figure | None) -> None:
         """Show a figure's working; what was unfolded of the same figure stays so."""
-        if figure is None or figure == self._figure:
+        if figure is None or figure is self._figure:
             return
         same = self._figure is not None and self._figure.key == figure.key
-        opened = self._opened() if same else None
         self._figure = figure
+        root = self.topLevelItem(0)
+        if same and root is not None and self._refreshed(root, figure):
+            self.scheduleDelayedItemsLayout()
+            return
+        opened = self._opened() if same else None
         self.clear()
         root = self._item(figure)
         self.addTopLevelItem(root)
@@ -141,6 +142,21 @@ class WorkingTree(QTreeWidget):
             self._open_to(root, OPEN_DEPTH)
         else:
             self._reopen(root, (figure.key,), opened)
+
+    def _refreshed(self, item: QTreeWidgetItem, figure: Figure) -> bool:
+        """Give a node and those under it their figures as they are now; whether they fit."""
+        shown: Figure = item.data(0, FIGURE_ROLE)
+        if shown is figure:
+            return True
+        parts = figure.inputs
+        if [part.key for part in shown.inputs] != [part.key for part in parts]:
+            return False
+        self._fill(item, figure)
+        return all(
+            self._refreshed(child, part)
+            for place, part in enumerate(parts)
+            if (child := item.child(place)) is not None
+        )
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
@@ -171,12 +187,15 @@ class WorkingTree(QTreeWidget):
 
     def _item(self, figure: Figure) -> QTreeWidgetItem:
         item = QTreeWidgetItem()
-        item.setData(0, FIGURE_ROLE, figure)
-        item.setToolTip(0, f"{figure.rule}\n{figure.source}")
-        item.setData(0, Qt.ItemDataRole.AccessibleTextRole, f"{precise(figure)} {figure.label}")
+        self._fill(item, figure)
         if figure.inputs:
             item.setChildIndicatorPolicy(QTreeWidgetItem.ChildIndicatorPolicy.ShowIndicator)
         return item
+
+    def _fill(self, item: QTreeWidgetItem, figure: Figure) -> None:
+        item.setData(0, FIGURE_ROLE, figure)
+        item.setToolTip(0, f"{figure.rule}\n{figure.source}")
+        item.setData(0, Qt.ItemDataRole.AccessibleTextRole, f"{precise(figure)} {figure.label}")
 
     def _unfold(self, item: QTreeWidgetItem) -> None:
         if item.childCount() == 0:

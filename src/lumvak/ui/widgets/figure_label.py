@@ -5,12 +5,13 @@ from __future__ import annotations
 from typing import Any
 
 from PyQt6.QtCore import QRectF, QSize, Qt
-from PyQt6.QtGui import QFontMetrics, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from lumvak.core.units import say_fixed
 from lumvak.ui.session import Session
 from lumvak.ui.widgets.keys import is_enter
+from lumvak.ui.widgets.measured import text_width
 from lumvak.ui.widgets.theme import THEME
 
 
@@ -30,18 +31,21 @@ class FigureLabel(QWidget):
     def show_figure(self, text: str = "") -> None:
         """Show the figure as it is now; ``text`` replaces the plain value."""
         figure = self.session.figure(self.key)
-        self._assumed = figure is not None and figure.origin == "assumed"
-        self._text = text or ("—" if figure is None else say_fixed(figure.value, figure.unit))
+        assumed = figure is not None and figure.origin == "assumed"
+        text = text or ("—" if figure is None else say_fixed(figure.value, figure.unit))
+        if (text, assumed) == (self._text, self._assumed):
+            return
+        before = self.sizeHint()
+        self._text, self._assumed = text, assumed
         self.setAccessibleName(f"{self.name} {self._text}")
-        self.updateGeometry()
+        if self.sizeHint() != before:
+            self.updateGeometry()
         self.update()
 
     def _widths(self) -> tuple[int, int]:
-        soft = QFontMetrics(THEME.font("table", table=True))
-        bold = QFontMetrics(THEME.font("table", strong=True, table=True))
-        name = soft.horizontalAdvance(self.name) + THEME.px(6) if self.name else 0
+        name = text_width(self.name, "table", table=True) + THEME.px(6) if self.name else 0
         mark = THEME.px(10) if self._assumed else 0
-        return name, bold.horizontalAdvance(self._text) + mark
+        return name, text_width(self._text, "table", strong=True, table=True) + mark
 
     def sizeHint(self) -> QSize:
         name, value = self._widths()

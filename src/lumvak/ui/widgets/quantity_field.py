@@ -121,9 +121,9 @@ class QuantityField(QWidget):
 
 def mark_bad(edit: QLineEdit, label: QLabel, problem: str) -> None:
     """Mark an entry as bad and say why, or clear the mark where ``problem`` is empty."""
-    edit.setProperty("bad", bool(problem))
     style = edit.style()
-    if style is not None:
+    if style is not None and bool(edit.property("bad")) != bool(problem):
+        edit.setProperty("bad", bool(problem))
         style.unpolish(edit)
         style.polish(edit)
     label.setText(problem)

@@ -6,8 +6,8 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from typing import Any, overload
 
-from PyQt6.QtCore import QAbstractTableModel, QModelIndex, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QFontMetrics, QKeyEvent, QPainter, QResizeEvent
+from PyQt6.QtCore import QAbstractTableModel, QModelIndex, QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent, QPainter, QResizeEvent
 from PyQt6.QtWidgets import (
     QAbstractItemView,
     QHeaderView,
@@ -19,6 +19,7 @@ from PyQt6.QtWidgets import (
 
 from lumvak.ui.widgets.keys import is_enter
 from lumvak.ui.widgets.marks import draw_mark
+from lumvak.ui.widgets.measured import elided, metrics, text_width
 from lumvak.ui.widgets.theme import THEME
 
 # So many rows decide how wide the columns are.
@@ -105,11 +106,13 @@ class RowsModel(QAbstractTableModel):
         """Show these rows; only what changed is told where the count stays."""
         self.proposes = any(row.proposed for row in rows[:FITTED])
         if len(rows) == len(self.rows):
-            self.rows = rows
-            if rows:
-                self.dataChanged.emit(
-                    self.index(0, 0), self.index(len(rows) - 1, len(self.columns) - 1)
-                )
+            before, self.rows = self.rows, rows
+            changed = list(range(len(rows)))
+            if not isinstance(rows, LazyRows):
+                changed = [place for place in changed if rows[place] != before[place]]
+            if changed:
+                last = self.index(changed[-1], len(self.columns) - 1)
+                self.dataChanged.emit(self.index(changed[0], 0), last)
             return
         self.beginResetModel()
         self.rows = rows
@@ -162,7 +165,6 @@ class _Delegate(QStyledItemDelegate):
         row, place = model.rows[index.row()], index.column()
         column = model.columns[place]
         rect = QRectF(option.rect)
-        painter.save()
         current = bool(option.state & QStyle.StateFlag.State_Selected)
         focused = bool(option.state & QStyle.StateFlag.State_HasFocus)
         if row.chosen:
@@ -179,7 +181,6 @@ class _Delegate(QStyledItemDelegate):
             painter.setPen(THEME.colour("verdigris"))
             painter.drawRect(rect.adjusted(0, 0, -1, -1))
         self._text(painter, rect, row, place, column, model.proposes)
-        painter.restore()
 
     def _text(
         self,
@@ -203,17 +204,21 @@ class _Delegate(QStyledItemDelegate):
             painter.setPen(THEME.colour("verdigris"))
             painter.setBrush(THEME.colour("verdigris"))
             painter.drawEllipse(QRectF(inner.left(), rect.center().y() - side / 2, side, side))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
         if place == 0 and proposes:
             inner.setLeft(inner.left() + THEME.px(14))
         painter.setFont(THEME.font("table", strong=strong, table=True))
         painter.setPen(THEME.colour(role))
         spans = place == row.span
         if role in MARKED and not row.faded:
-            width = painter.fontMetrics().horizontalAdvance(text)
+            width = text_width(text, "table", strong=strong, table=True)
             x = (inner.left() + width if column.left else inner.right() - width) + THEME.px(8) * (
                 1 if column.left else -1
             )
+            painter.save()
             draw_mark(painter, x, rect.center().y(), MARKED[role], THEME.px(4))
+            painter.restore()
         if spans:
             view = self.parent()
             if isinstance(view, QTableView):
@@ -221,11 +226,15 @@ class _Delegate(QStyledItemDelegate):
                 right = viewport.width() if viewport is not None else inner.right()
                 inner.setRight(right - pad)
                 painter.setClipRect(QRectF(inner))
-        side = Qt.AlignmentFlag.AlignLeft if column.left or spans else Qt.AlignmentFlag.AlignRight
-        shown = painter.fontMetrics().elidedText(
-            text, Qt.TextElideMode.ElideRight, int(inner.width())
-        )
-        painter.drawText(inner, side | Qt.AlignmentFlag.AlignVCenter, shown)
+        shown = elided(text, int(inner.width()), "table", strong=strong, table=True)
+        font = metrics("table", strong=strong, table=True)
+        left = inner.left()
+        if not (column.left or spans):
+            left = inner.right() - text_width(shown, "table", strong=strong, table=True)
+        base = rect.top() + (rect.height() - font.height()) / 2.0 + font.ascent()
+        painter.drawText(QPointF(left, round(base)), shown)
+        if spans:
+            painter.setClipping(False)
 
     def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
         text = str(index.data() or "")
@@ -233,8 +242,7 @@ class _Delegate(QStyledItemDelegate):
         if row.span >= 0 and index.column() >= row.span:
             return QSize(0, THEME.px(27))
         strong = row.chosen and index.column() == 0
-        option.font = THEME.font("table", strong=strong, table=True)
-        width = option.fontMetrics.horizontalAdvance(text)
+        width = text_width(text, "table", strong=strong, table=True)
         return QSize(width + THEME.px(30), THEME.px(27))
 
 
@@ -304,11 +312,10 @@ class RowsTable(QTableView):
         self._fit(rows[:FITTED])
 
     def _fit(self, rows: Sequence[Row]) -> None:
-        metrics = QFontMetrics(THEME.font("table", strong=True, table=True))
-        self._widths = []
+        before, self._widths = self._widths, []
         for place, column in enumerate(self.rows_model.columns):
             head = str(self.rows_model.headerData(place, ACROSS))
-            widest = max(map(metrics.horizontalAdvance, (head, column.sample)))
+            widest = max(_bold(head), _bold(column.sample))
             texts = {
                 row.cells[place]
                 for row in rows
@@ -316,11 +323,12 @@ class RowsTable(QTableView):
             }
             # Figures are tabular, so the longest text is the widest but for a few letters.
             for text in sorted(texts, key=len)[-3:]:
-                widest = max(widest, metrics.horizontalAdvance(text))
+                widest = max(widest, _bold(text))
             marks = any(row.marks.get(place) in MARKED for row in rows)
             marked = THEME.px(14) * ((place == 0 and self.rows_model.proposes) + marks)
             self._widths.append(widest + THEME.px(14) + marked)
-        self._spread()
+        if self._widths != before:
+            self._spread()
 
     def _spread(self) -> None:
         """Share out the width: the stretching column takes what is left, but stays readable."""
@@ -332,7 +340,8 @@ class RowsTable(QTableView):
             width = self._widths[place]
             if column.stretch:
                 width = max(width + left, min(width, THEME.px(114)))
-            across.resizeSection(place, width)
+            if across.sectionSize(place) != width:
+                across.resizeSection(place, width)
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
@@ -375,6 +384,10 @@ class RowsTable(QTableView):
             self.cell_clicked.emit(row.value, index.column())
         else:
             self.picked.emit(row.value)
+
+
+def _bold(text: str) -> int:
+    return text_width(text, "table", strong=True, table=True)
 
 
 def fit_height(table: RowsTable, rows: int, most: int, *, firm: bool = False) -> None:
