@@ -166,16 +166,22 @@ def at_time(curve: Array, seconds: float) -> float:
     return math.exp(math.log(one) + (place - low) * (math.log(two) - math.log(one)))
 
 
+def times_at(curve: Array, currents_a: Array) -> Array:
+    """(n,) times in s from which on a curve lies at or under currents (n,); infinite where never.
+
+    Between two times of the grid straight in log-log, but where the curve steps.
+    """
+    under = curve[None, :] <= (currents_a * (1.0 + 1e-12))[:, None]
+    first = np.argmax(under, axis=1)
+    before = np.maximum(first - 1, 0)
+    above, below = curve[before], curve[first]
+    with np.errstate(divide="ignore", invalid="ignore"):
+        share = np.log(above / currents_a) / np.log(above / below)
+        sloped = np.exp(LOG_TIMES[before] + share * (LOG_TIMES[first] - LOG_TIMES[before]))
+    steps = (first == 0) | (above > STEP * below) | (above == below)
+    return np.where(under.any(axis=1), np.where(steps, TIMES_S[first], sloped), np.inf)
+
+
 def time_at(curve: Array, current_a: float) -> float:
     """Time in s from which on a curve lies at or under a current; infinite where it never does."""
-    under = np.flatnonzero(curve <= current_a * (1.0 + 1e-12))
-    if not len(under):
-        return math.inf
-    first = int(under[0])
-    if first == 0:
-        return float(TIMES_S[0])
-    above, below = float(curve[first - 1]), float(curve[first])
-    if above > STEP * below or above == below:
-        return float(TIMES_S[first])
-    share = math.log(above / current_a) / math.log(above / below)
-    return math.exp(LOG_TIMES[first - 1] + share * (LOG_TIMES[first] - LOG_TIMES[first - 1]))
+    return float(times_at(curve, np.array([current_a]))[0])

@@ -11,7 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from lumvak.core.arrays import distinct
-from lumvak.core.time_current import LOG_TIMES, STEP, TIMES_S, Array, time_at
+from lumvak.core.time_current import LOG_TIMES, STEP, TIMES_S, Array, times_at
 
 Mask = NDArray[np.bool_]
 CurveKind = Literal["load", "stage", "board", "fuse", "link", "harm"]
@@ -126,13 +126,11 @@ def time_ratio(first: Curve, second: Curve, most_a: float) -> float:
     if first.kind == "load":
         return math.inf
     levels = distinct(second.low_a[np.isfinite(second.low_a) & (second.low_a <= most_a)])
-    ratios = []
-    for level in levels[:: max(1, len(levels) // LEVELS)]:
-        acts, harmed = time_at(first.high_a, float(level)), time_at(second.low_a, float(level))
-        # What acts before the first time of the grid cannot be told apart.
-        if math.isfinite(acts) and acts > TIMES_S[0]:
-            ratios.append(harmed / acts)
-    return min(ratios, default=math.inf)
+    levels = levels[:: max(1, len(levels) // LEVELS)]
+    acts, harmed = times_at(first.high_a, levels), times_at(second.low_a, levels)
+    # What acts before the first time of the grid cannot be told apart.
+    told = np.isfinite(acts) & (acts > TIMES_S[0])
+    return float((harmed[told] / acts[told]).min(initial=math.inf))
 
 
 def pairs_of(curves: Sequence[Curve], short_a: float) -> tuple[Pair, ...]:

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, fields
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -17,6 +18,16 @@ from lumvak.core.joints.take_off import Lead
 Array = NDArray[np.float64]
 Index = NDArray[np.intp]
 Mask = NDArray[np.bool_]
+
+
+def _alike(one: Any, two: Any) -> bool:
+    if one is two:
+        return True
+    if isinstance(one, np.ndarray) and isinstance(two, np.ndarray):
+        return np.array_equal(one, two)
+    if isinstance(one, tuple | frozenset | int):
+        return bool(one == two)
+    return False
 
 
 @dataclass(frozen=True, eq=False)
@@ -49,6 +60,12 @@ class Drawn:
     absent: frozenset[int] = frozenset()
     marked: frozenset[int] = frozenset()
     covered: frozenset[int] = frozenset()
+
+    def looks_like(self, other: Drawn) -> bool:
+        """Whether another shows the same, however it was made."""
+        return all(
+            _alike(getattr(self, item.name), getattr(other, item.name)) for item in fields(self)
+        )
 
     @property
     def hidden(self) -> int:

@@ -61,6 +61,8 @@ class PackView(QWidget):
 
     def show_drawn(self, drawn: Drawn) -> None:
         """Show this side of a pack."""
+        if self._drawn is not None and drawn.looks_like(self._drawn):
+            return
         self._drawn = drawn
         self._measure()
         self.update()

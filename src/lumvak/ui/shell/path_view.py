@@ -251,7 +251,6 @@ class PathView(QWidget):
     def _paint_limits(self, painter: QPainter, rects: list[QRectF]) -> None:
         for rect, link in zip(rects, self._links, strict=True):
             narrow = link.key == self._weakest
-            strong = narrow or link.bursts
             role = "crimson" if link.bursts else "amber" if narrow else "ink"
             font = THEME.font("table", strong=True, table=True)
             painter.setFont(font)

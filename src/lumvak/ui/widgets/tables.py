@@ -24,6 +24,8 @@ from lumvak.ui.widgets.theme import THEME
 
 # So many rows decide how wide the columns are.
 FITTED = 96
+# Once fitted, so many are looked at again after an edit.
+SEEN = 24
 MARKED = {"crimson": "stop", "amber": "warn"}
 ACROSS = Qt.Orientation.Horizontal
 ROW_ROLE = Qt.ItemDataRole.UserRole + 1
@@ -104,7 +106,8 @@ class RowsModel(QAbstractTableModel):
 
     def replace(self, rows: Sequence[Row]) -> None:
         """Show these rows; only what changed is told where the count stays."""
-        self.proposes = any(row.proposed for row in rows[:FITTED])
+        looked_at = rows[: SEEN if isinstance(rows, LazyRows) else FITTED]
+        self.proposes = any(row.proposed for row in looked_at)
         if len(rows) == len(self.rows):
             before, self.rows = self.rows, rows
             changed = list(range(len(rows)))
@@ -297,6 +300,7 @@ class RowsTable(QTableView):
     def set_columns(self, columns: Sequence[Column]) -> None:
         """Have other heads over as many columns; the rows are to be shown anew."""
         self.rows_model.columns = list(columns)
+        self._widths = []
         self.rows_model.headerDataChanged.emit(ACROSS, 0, len(columns) - 1)
 
     def show_sorted(self, place: int, falling: bool) -> None:
@@ -308,10 +312,11 @@ class RowsTable(QTableView):
 
     def show_rows(self, rows: Sequence[Row]) -> None:
         """Show these rows, each column as wide as the widest text of the first few dozen."""
+        known = len(rows) == len(self.rows_model.rows) and bool(self._widths)
         self.rows_model.replace(rows)
-        self._fit(rows[:FITTED])
+        self._fit(rows[: SEEN if known else FITTED], grow=known)
 
-    def _fit(self, rows: Sequence[Row]) -> None:
+    def _fit(self, rows: Sequence[Row], *, grow: bool) -> None:
         before, self._widths = self._widths, []
         for place, column in enumerate(self.rows_model.columns):
             head = str(self.rows_model.headerData(place, ACROSS))
@@ -326,7 +331,9 @@ class RowsTable(QTableView):
                 widest = max(widest, _bold(text))
             marks = any(row.marks.get(place) in MARKED for row in rows)
             marked = THEME.px(14) * ((place == 0 and self.rows_model.proposes) + marks)
-            self._widths.append(widest + THEME.px(14) + marked)
+            width = widest + THEME.px(14) + marked
+            # While the rows stay the same in number a column never shrinks: nothing jumps.
+            self._widths.append(max(width, before[place]) if grow else width)
         if self._widths != before:
             self._spread()
 
