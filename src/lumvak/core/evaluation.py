@@ -79,8 +79,7 @@ class Path:
 class Evaluation:
     """Everything derived from a project: drawn by the window, printed by the command line.
 
-    ``network`` is ``None`` where the pack on the table is not solved; ``board`` is the verdict
-    on the board in force, ``None`` where there is none.
+    ``network`` is ``None`` where the pack on the table is not solved.
     """
 
     project: Project
@@ -100,13 +99,22 @@ class Evaluation:
     network: NetworkFigures | None
     taps: Taps
     wire: LeadWire
-    verdicts: tuple[Verdict, ...]
-    board: Verdict | None
+    boards: BoardChoice
     power: Power
     links: tuple[Link, ...]
     weakest: Link | None
     figures: Mapping[str, Figure]
     findings: tuple[Finding, ...]
+
+    @property
+    def verdicts(self) -> tuple[Verdict, ...]:
+        """All boards judged for the pack, the recommended one first."""
+        return self.boards.verdicts
+
+    @property
+    def board(self) -> Verdict | None:
+        """The verdict on the board in force."""
+        return self.boards.verdict
 
 
 def path_in_hand(seen: Evaluation) -> PathInHand:
@@ -122,7 +130,7 @@ def path_in_hand(seen: Evaluation) -> PathInHand:
         link_a=project.joints.link_a,
         leads=project.leads,
         power=seen.power,
-        verdicts=seen.verdicts,
+        boards=seen.boards,
         ambient=seen.demand.ambient,
         full=seen.pack.full,
     )

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cached_property, lru_cache
 
 from lumvak.core.catalogue.boards import KIND_LOSSES, KIND_NAMES, WAKE_WORDS, Board
 from lumvak.core.catalogue.cells import FAMILY_NAMES, Cell
@@ -96,7 +96,7 @@ def judge(board: Board, setting: BoardSetting) -> Verdict:
     """Judge one board; all reasons are collected, but of one for another pack no more than that."""
     reasons = tuple(_fits(board, setting))
     remarks: tuple[Point, ...] = ()
-    if (board.series, board.family) == (setting.series, setting.family):
+    if _for_pack(board, setting):
         reasons += (*_carries(board, setting), *_schools(board, setting))
         remarks = tuple(_remarks(board, setting))
     draw = setting.draw
@@ -313,16 +313,15 @@ def rest_days(board: Board, group_ah: float, rest: Rest) -> float:
 
 
 def verdicts(boards: Iterable[Board], setting: BoardSetting) -> tuple[Verdict, ...]:
-    """All boards judged: those that serve first, the recommended one at the head.
+    """Boards judged: those that serve first, the recommended one at the head.
 
     Order: nothing against it; nothing to remark; a fifth to spare; price. Among the refused those
     for this pack come first, then the fewer reasons.
     """
 
     def order(verdict: Verdict) -> tuple[bool, int, int, bool, float]:
-        board = verdict.board
         return (
-            (board.series, board.family) != (setting.series, setting.family),
+            not _for_pack(verdict.board, setting),
             len(verdict.reasons),
             len(verdict.remarks),
             verdict.headroom < MARGIN - 1.0,
@@ -332,24 +331,41 @@ def verdicts(boards: Iterable[Board], setting: BoardSetting) -> tuple[Verdict, .
     return tuple(sorted((judge(board, setting) for board in boards), key=order))
 
 
-def proposed(found: tuple[Verdict, ...]) -> Verdict | None:
-    """The recommended board: the first that serves; ``None`` where none does."""
-    return found[0] if found and found[0].serves else None
+def _for_pack(board: Board, setting: BoardSetting) -> bool:
+    """Whether a board is made for the count and the chemistry of the pack."""
+    return (board.series, board.family) == (setting.series, setting.family)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, eq=False)
 class BoardChoice:
-    """All boards judged for a pack, and the one in force; ``None`` is none."""
+    """The boards for a pack judged, and the one in force; ``None`` is none.
 
+    ``own`` are those for its count and chemistry, the recommended one at the head.
+    """
+
+    boards: Mapping[str, Board]
     setting: BoardSetting
-    verdicts: tuple[Verdict, ...]
+    own: tuple[Verdict, ...]
     verdict: Verdict | None
+
+    @cached_property
+    def verdicts(self) -> tuple[Verdict, ...]:
+        """All boards judged; those for other packs, at the end, when they are first looked at."""
+        others = (item for item in self.boards.values() if not _for_pack(item, self.setting))
+        return self.own + verdicts(others, self.setting)
+
+    @property
+    def first(self) -> Verdict | None:
+        """The recommended board, or the one nearest to serving."""
+        return next(iter(self.own or self.verdicts), None)
 
 
 def board_choice(
     boards: Mapping[str, Board], picked: str | None, setting: BoardSetting
 ) -> BoardChoice:
-    """Judge all boards; the one ``picked`` by its id is in force, else the recommended one."""
-    found = verdicts(boards.values(), setting)
+    """Judge the boards; the one ``picked`` by its id is in force, else the recommended one."""
+    own = verdicts((item for item in boards.values() if _for_pack(item, setting)), setting)
     named = boards.get(picked or "")
-    return BoardChoice(setting, found, proposed(found) if named is None else judge(named, setting))
+    if named is not None:
+        return BoardChoice(boards, setting, own, judge(named, setting))
+    return BoardChoice(boards, setting, own, own[0] if own and own[0].serves else None)

@@ -47,7 +47,7 @@ def power_findings(
     """
     return (
         *_leads(power, chain, wire, leads, charge_leads),
-        *_board(boards.verdict, boards.verdicts, one_port),
+        *_board(boards, one_port),
         *_settings(power, protection),
         *_fuse(power, parts),
         *_contacts(power),
@@ -90,11 +90,10 @@ def _leads(
         )
 
 
-def _board(
-    verdict: Verdict | None, verdicts: tuple[Verdict, ...], one_port: bool
-) -> Iterator[Finding]:
+def _board(boards: BoardChoice, one_port: bool) -> Iterator[Finding]:
+    verdict, first = boards.verdict, boards.first
     if verdict is None:
-        near = verdicts[0] if verdicts else None
+        near = first
         yield Finding(
             "no-board",
             "stop",
@@ -115,8 +114,8 @@ def _board(
             "stop",
             f"{board.name} {reason.text}",
             "The board was picked although this speaks against it.",
-            f"Take {verdicts[0].board.name}. Or: {in_line(reason.help)}".removesuffix(" Or: ")
-            if verdicts[0].serves
+            f"Take {first.board.name}. Or: {in_line(reason.help)}".removesuffix(" Or: ")
+            if first is not None and first.serves
             else reason.help or "Relax a condition.",
             "power",
             "start.current_a" if reason.code == "start" else "board.continuous_a",

@@ -181,8 +181,15 @@ def fuse_place(fuses: Iterable[Fuse], wanted: str | None, setting: FuseSetting) 
         rank = FAR.index(item.reasons[0].code) if item.reasons else not spare(item)
         return (rank, item.part.rating_a, item.part.price)
 
+    def able(fuse: Fuse) -> bool:
+        return (
+            hold_a(fuse, setting.ambient_c) >= setting.current_a - 1e-9
+            and fuse.voltage_dc_v >= setting.full_v - 1e-9
+            and fuse.breaking_a >= setting.short_a
+        )
+
     rising = sorted(fuses, key=lambda fuse: (fuse.rating_a, fuse.price))
-    return place_of(rising, wanted, lambda fuse: judge_fuse(fuse, setting), order, spare)
+    return place_of(rising, wanted, lambda fuse: judge_fuse(fuse, setting), order, spare, able)
 
 
 def next_standard_a(fuses: Iterable[Fuse], least_a: float) -> float:

@@ -88,11 +88,13 @@ def place_of(
     judge: Callable[[P], Judged[P]],
     order: Callable[[Judged[P]], tuple[float, ...]],
     done: Callable[[Judged[P]], bool] = lambda _: False,
+    able: Callable[[P], bool] = lambda _: True,
 ) -> Place[P]:
     """Pick the part in force for a place.
 
     ``wanted`` is an id, NONE, or ``None`` for the best that serves by ``order``; parts may come
-    such that the first for which ``done`` holds is the best.
+    such that the first for which ``done`` holds is the best. What is not ``able`` serves for
+    sure not, and is judged only when it is looked at.
     """
     offered = tuple(parts)
     if wanted is not None:
@@ -100,7 +102,7 @@ def place_of(
         chosen = None if named is None or wanted == NONE else judge(named)
         return Place(offered, judge, order, chosen, False)
     best: Judged[P] | None = None
-    for part in offered:
+    for part in filter(able, offered):
         item = judge(part)
         if not item.serves:
             continue

@@ -14,7 +14,7 @@ from lumvak.core.document.power import Leads, School, picking
 from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.link import Link
 from lumvak.core.joints.joint_figures import JointResult
-from lumvak.core.power.board_verdicts import Verdict
+from lumvak.core.power.board_verdicts import BoardChoice
 from lumvak.core.power.fuses import hold_a
 from lumvak.core.power.power_path import Power
 from lumvak.core.sizing.choice import Choice
@@ -68,7 +68,7 @@ class PathInHand:
     link_a: float | None
     leads: Leads
     power: Power
-    verdicts: tuple[Verdict, ...]
+    boards: BoardChoice
     ambient: Figure
     full: Figure
 
@@ -200,7 +200,7 @@ def _larger_board(seen: PathInHand, target_a: float) -> _Raised | None:
         made.continuous_a >= target_a * (1.0 - LIKE)
     ):  # fmt: skip
         return _Raised(made.continuous_a, "set its slow stage higher", 0.0)
-    able = [item.board for item in seen.verdicts if item.serves]
+    able = [item.board for item in seen.boards.own if item.serves]
     return _cheapest(able, lambda board: board.continuous_a, target_a, "protection.board")
 
 
