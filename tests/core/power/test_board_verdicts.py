@@ -7,9 +7,9 @@ from lumvak.core.document.power import Protection, Rest
 from lumvak.core.need.load_over_time import Draw
 from lumvak.core.power.board_verdicts import (
     BoardSetting,
+    board_choice,
     judge,
     peak_current_a,
-    proposed,
     verdicts,
     wants_one_port,
 )
@@ -149,17 +149,24 @@ def test_thresholds_beyond_the_cell_are_remarked(
 
 
 def test_verdicts_put_those_that_serve_first_and_near_misses_next(catalogue: Catalogue) -> None:
-    found = verdicts(catalogue.boards.values(), setting_for(catalogue))
-    best = proposed(found)
-    assert best is not None
-    assert best is found[0]
-    serving = [item.serves for item in found]
+    setting = setting_for(catalogue)
+    choice = board_choice(catalogue.boards, None, setting)
+    assert choice.verdict is not None
+    assert choice.verdict is choice.verdicts[0] is choice.first
+    serving = [item.serves for item in choice.verdicts]
     assert serving == sorted(serving, reverse=True)
-    for_pack = [(item.board.series, item.board.family) == (10, "cobalt") for item in found]
+    for_pack = [
+        (item.board.series, item.board.family) == (10, "cobalt") for item in choice.verdicts
+    ]
     assert for_pack == sorted(for_pack, reverse=True)
+    # Those for other packs are judged later, and the whole is as if all had been at once.
+    assert sum(for_pack) == len(choice.own) < len(choice.verdicts) == len(catalogue.boards)
+    assert choice.verdicts == verdicts(catalogue.boards.values(), setting)
 
 
 def test_no_board_is_proposed_where_none_serves(catalogue: Catalogue) -> None:
-    found = verdicts(catalogue.boards.values(), setting_for(catalogue, series=23))
-    assert proposed(found) is None
-    assert proposed(()) is None
+    choice = board_choice(catalogue.boards, None, setting_for(catalogue, series=23))
+    assert choice.verdict is None
+    assert not choice.own
+    assert choice.first is choice.verdicts[0]
+    assert board_choice({}, None, setting_for(catalogue)).first is None
