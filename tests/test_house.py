@@ -272,3 +272,16 @@ print(next(link.key for link in seen.links if link.stage == "lanterns"))
 print(next(item.code for item in seen.findings if item.stage == "lanterns"))
 print(STAGES[-1].answer(seen))
 """
+
+
+def test_the_glossary_and_the_methods_name_rooms_that_are_there() -> None:
+    rooms = re.findall(
+        r"\| `([\w/]+)` \|$", (ROOT / "docs" / "glossary.md").read_text("utf-8"), re.M
+    )
+    told = (ROOT / "docs" / "methods.md").read_text("utf-8")
+    rooms += re.findall(r"`core/([\w/]+)`", told)
+    assert len(rooms) > 80
+    for room in rooms:
+        place = SOURCE / "core" / room
+        assert place.is_dir() or place.with_suffix(".py").exists(), room
+    assert len(re.findall(r"^Room: ", told, re.M)) == len(re.findall(r"^## \d", told, re.M))

@@ -1,0 +1,18 @@
+import numpy as np
+from hypothesis import given
+from hypothesis import strategies as st
+
+from lumvak.core.arrays import distinct
+
+
+@given(st.lists(st.integers(-50, 50)))
+def test_distinct_values_are_those_of_a_set(values: list[int]) -> None:
+    found = distinct(np.array(values, dtype=np.intp))
+    assert found.tolist() == sorted(set(values))
+
+
+@given(st.lists(st.floats(-1e6, 1e6), min_size=1))
+def test_distinct_values_rise_and_any_shape_does(values: list[float]) -> None:
+    found = distinct(np.array(values).reshape(1, -1))
+    assert (np.diff(found) > 0.0).all()
+    assert set(found.tolist()) == set(values)
