@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+import gc
 import sys
 from collections.abc import Sequence
 from pathlib import Path
@@ -13,6 +14,9 @@ from lumvak import __version__
 def main(arguments: Sequence[str] | None = None) -> int:
     """Run the command line; returns the exit status."""
     given = list(sys.argv[1:] if arguments is None else arguments)
+    if arguments is None:
+        # A process of ours: loading leaves nothing to collect, and the window turns this on again.
+        gc.disable()
     try:
         if given[:1] == ["size"]:
             from lumvak.cli.size import run_size

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import gc
+import importlib
 import signal
 import sys
 import traceback
@@ -19,6 +21,9 @@ from lumvak.files.window_settings import load_settings, settings_path
 from lumvak.ui.session import Session
 from lumvak.ui.shell.window import Window
 from lumvak.ui.widgets.theme import THEME, dress, load_fonts
+
+# The window has long been drawn by then, and a builder is still looking at it.
+IDLE_MS = 1500
 
 
 def make_application() -> QApplication:
@@ -81,5 +86,19 @@ def run(file: Path | None) -> int:
     ticker.timeout.connect(lambda: None)
     ticker.start(300)
     window.show()
+    QTimer.singleShot(0, settle_down)
+    QTimer.singleShot(IDLE_MS, load_sparse_solver)
     app.aboutToQuit.connect(window.session.end)
     return app.exec()
+
+
+def settle_down() -> None:
+    """What was built at the start lives until the end: garbage passes need not go through it."""
+    gc.collect()
+    gc.freeze()
+    gc.enable()
+
+
+def load_sparse_solver() -> None:
+    """Load what packs over 160 cells are solved with, so that no edit has to wait for it."""
+    importlib.import_module("scipy.sparse.linalg")

@@ -5,7 +5,15 @@ from hypothesis import strategies as st
 
 from lumvak.core.arrangement.connected import components, spanning
 from lumvak.core.joints import network as subject
-from lumvak.core.joints.network import Network, branches_of, conductance, solve, without
+from lumvak.core.joints.network import (
+    Network,
+    branches_of,
+    conductance,
+    drops_v,
+    over_fair,
+    solve,
+    without,
+)
 from lumvak.core.joints.take_off import Lead
 
 TINY = 1e-6
@@ -207,3 +215,24 @@ def test_components_and_forest_are_those_of_a_plain_search(
     kept = spanning(count, one, two, weight)
     assert kept.sum() == count - len(np.unique(label))
     assert (components(count, one[kept], two[kept]) == label).all()
+
+
+@given(st.integers(2, 20), st.floats(0.001, 0.1), st.floats(1e-5, 0.01), st.floats(0.1, 100.0))
+def test_what_works_over_its_fair_share_is_made_up_by_the_others(
+    cells: int, r: float, strip: float, current: float
+) -> None:
+    solved = solve(group_of(cells, r, strip))
+    assert solved is not None
+    over = over_fair(solved.at(current), cells)
+    assert over.sum() == pytest.approx(0.0, abs=1e-6 * cells)
+    assert over[0] == over.max() >= 0.0
+
+
+def test_the_drop_along_a_piece_is_the_difference_of_its_ends() -> None:
+    net = group_of(3, 0.02, 0.001)
+    solved = solve(net)
+    assert solved is not None
+    flow = solved.at(12.0)
+    assert drops_v(flow, net.ohm) == pytest.approx(
+        np.abs(flow.terminal_v[net.a] - flow.terminal_v[net.b])
+    )

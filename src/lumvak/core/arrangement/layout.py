@@ -263,6 +263,11 @@ class Barriers:
     volts: Array
 
 
+def potential_v(groups: int, full_v: float) -> float:
+    """V between two places that many groups apart, every group at ``full_v`` (methods 18)."""
+    return groups * full_v
+
+
 def barriers_of(layout: Layout, full_v: float, over_v: float) -> Barriers:
     """Cans side by side whose potential differs by more than ``over_v``.
 

@@ -28,6 +28,8 @@ Mask = NDArray[np.bool_]
 AT_END = 1e-6
 # Up to so many nodes a full matrix is solved.
 DENSE_NODES = 320
+# Currents under this in A are none: nothing is divided by them.
+LEAST_A = 1e-9
 
 
 @dataclass(frozen=True, eq=False)
@@ -134,6 +136,20 @@ class Flow:
     branch_a: Array
     balance: float
     power_balance: float
+
+
+def over_fair(flow: Flow, parallel: int) -> Array:
+    """(N,) how far each cell works over (+) or under (-) its fair share, as a fraction of it.
+
+    The fair share is the pack current over the ``parallel`` cells of a group; at no current all
+    that flows is over it (methods 19).
+    """
+    return flow.cell_a / max(flow.current_a / parallel, LEAST_A) - 1.0
+
+
+def drops_v(flow: Flow, ohm: Array) -> Array:
+    """(M,) V along each piece at its largest current; ``ohm`` (M,) are the pieces'."""
+    return np.abs(flow.piece_a) * ohm
 
 
 def branches_of(network: Network) -> Branches:

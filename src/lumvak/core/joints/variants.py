@@ -44,6 +44,11 @@ class Variant:
     piece_name: str
 
     @property
+    def times_fair(self) -> float:
+        """The busiest cell's share over the fair share."""
+        return 1.0 + self.excess
+
+    @property
     def lines(self) -> tuple[tuple[str, float, str], ...]:
         """What is compared: name, value and unit."""
         return (

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from lumvak.core.document.need import Appliance, Need, Rail, RailKind
@@ -26,6 +27,11 @@ class RailLoad:
     energy_wh: Figure
 
     @property
+    def current_a(self) -> float:
+        """What the appliances draw from the rail, in A at its own voltage."""
+        return self.given_w.number / self.rail.volts
+
+    @property
     def overloaded(self) -> bool:
         """Whether the appliances ask for more than the rail gives."""
         return self.rail.limit_w is not None and self.given_w.number > self.rail.limit_w + 1e-9
@@ -34,6 +40,12 @@ class RailLoad:
 def appliance_w(item: Appliance, rail: Rail) -> float:
     """What an appliance draws from its rail, in W."""
     return item.amount * (rail.volts if item.unit == "A" else 1.0)
+
+
+def all_rails(loads: Sequence[RailLoad], nominal_v: float) -> tuple[float, float]:
+    """What all rails take from the battery together: W, and A at its nominal voltage."""
+    taken_w = sum(load.taken_w.number for load in loads)
+    return taken_w, taken_w / nominal_v
 
 
 def rail_loads(need: Need) -> tuple[RailLoad, ...]:

@@ -34,6 +34,11 @@ def contact_curve(continuous_a: float, short_a: float, short_s: float) -> Array:
     return rated_curve(continuous_a, short_a, short_s)
 
 
+def drop_mv(part: Connector | Switch, current_a: float) -> float:
+    """mV lost in a mated connector or a closed switch at a current in A (methods 22)."""
+    return current_a * (part.mated_mohm if isinstance(part, Connector) else part.resistance_mohm)
+
+
 def curve_of(part: Connector | Switch) -> Array:
     """What a connector or a switch holds over TIMES_S."""
     return contact_curve(part.continuous_a, part.short_a, part.short_s)

@@ -43,6 +43,11 @@ class Step:
     cost: float | None
     changes: tuple[tuple[str, Any], ...] = ()
 
+    @property
+    def in_vain(self) -> bool:
+        """Whether the rating stays where it was, because another link is as weak."""
+        return self.cost is not None and self.to_a <= self.from_a * (1.0 + 1e-6)
+
 
 @dataclass(frozen=True, slots=True)
 class _Raised:

@@ -16,7 +16,7 @@ from PyQt6.QtWidgets import (
 )
 
 from lumvak.core.arrangement.findings import barrier_for
-from lumvak.core.arrangement.layout import FACE_A, FACE_B, FACE_NAMES
+from lumvak.core.arrangement.layout import FACE_A, FACE_B, FACE_NAMES, potential_v
 from lumvak.core.arrangement.moved_by_hand import (
     moved,
     nudged,
@@ -272,7 +272,7 @@ class ArrangementStage(Page):
                         str(level),
                         layout.name[terminal // 2],
                         FACE_NAMES[layout.face[terminal]],
-                        say(level * full, "V"),
+                        say(potential_v(level, full), "V"),
                         say(length, "mm"),
                     ),
                     key=level,
@@ -304,7 +304,7 @@ class ArrangementStage(Page):
                 f"{item.least_front} of {parallel}",
                 round_figures(item.mean_front),
                 say(item.straight, "%"),
-                say(item.groups_apart * full_v, "V"),
+                say(potential_v(item.groups_apart, full_v), "V"),
                 str(item.wired),
                 f"{length} × {width} × {height}",
                 f"{item.score:.2f}",
@@ -323,7 +323,8 @@ class ArrangementStage(Page):
         group = int(layout.group[number])
         text = (
             f"{layout.name[number]}, group {group + 1}: "
-            f"{say(group * full, 'V')} to {say((group + 1) * full, 'V')} when full"
+            f"{say(potential_v(group, full), 'V')} to "
+            f"{say(potential_v(group + 1, full), 'V')} when full"
         )
         near = [volts for pair, volts in zip(seen.barriers.pairs, seen.barriers.volts, strict=True)
                 if number in pair]  # fmt: skip

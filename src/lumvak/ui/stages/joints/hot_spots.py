@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from lumvak.core.document.joints import PieceChange
 from lumvak.core.evaluation import Evaluation, figures_of_piece
+from lumvak.core.joints.network import drops_v
 from lumvak.core.joints.pieces import ADDED, terminal_name
 from lumvak.core.joints.variants import hot_spots
 from lumvak.core.units import round_figures, say
@@ -110,7 +111,7 @@ class HotSpots(QWidget):
                 table.pieces.name(piece),
                 round_figures(amps),
                 round_figures(ohm * 1e3),
-                round_figures(amps * ohm * 1e3),
+                round_figures(float(drops_v(flow, table.sections.ohm)[piece]) * 1e3),
                 round_figures(float(flow.piece_w[piece])),
                 round_figures(rise) if math.isfinite(rise) else "runs away",
                 say(abs(float(table.solved.share.piece_a[piece])), "%"),

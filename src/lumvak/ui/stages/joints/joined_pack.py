@@ -14,7 +14,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from lumvak.core.arrangement.layout import FACE_A, FACE_B
+from lumvak.core.arrangement.layout import FACE_A, FACE_B, potential_v
 from lumvak.core.document.joints import PieceChange
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.joints.joined_pack import JoinedPack, moved_lead
@@ -32,7 +32,7 @@ from lumvak.ui.stages.joints.measured_cells import MeasuredCells
 from lumvak.ui.stages.joints.pattern import LaidHow
 from lumvak.ui.stages.joints.take_off import TakeOffs, set_leads
 from lumvak.ui.stages.joints.what_if import WhatIf
-from lumvak.ui.stages.joints.words import Legend, group_rows, over_fair, piece_words
+from lumvak.ui.stages.joints.words import Legend, group_rows, over_shown, piece_words
 from lumvak.ui.widgets.choice import Choice
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import flowing, scrolled
@@ -221,7 +221,7 @@ class OnTableView(Page):
         strength, most = self._strengths(table, flow, seen.demand.ambient.number)
         strips = self.shown.value == "strips"
         if strength is None:
-            full = seen.choice.cell.voltage_full_v * table.layout.series
+            full = potential_v(table.layout.series, seen.choice.cell.voltage_full_v)
             self.legend.show_ramps(("potential", "0 V", f"{say(full, 'V')}, full"))
         else:
             cells = ("over", "cells: under", "over fair share")
@@ -251,7 +251,7 @@ class OnTableView(Page):
                     pieces=table.pieces,
                     width_mm=table.sections.width_mm * table.sections.strips,
                     strength=strength,
-                    cell_over=None if strips else over_fair(table, flow),
+                    cell_over=None if strips else over_shown(table, flow),
                     taps=seen.taps.terminal if strips else None,
                     leads=leads,
                     flaws=table.flaws,

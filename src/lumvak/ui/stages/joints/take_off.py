@@ -63,7 +63,6 @@ class TakeOffs(QWidget):
         """Compare the places for the pack of an evaluation."""
         drawn = as_it_is(seen.table)
         places = take_off_places(seen.table)
-        fair = seen.pack.current.number / seen.choice.parallel
         self.follow.setEnabled(bool(seen.project.joints.lead_points))
         self.fewer.setVisible(len(seen.table.leads) > 2)
         if drawn is None:
@@ -72,7 +71,7 @@ class TakeOffs(QWidget):
             return
         best = next((item for item in places if item.proposed), None)
         self.about.setText(
-            f"● Proposed: {best.variant.name}, {best.variant.busiest_cell_a / fair:.2f} × fair"
+            f"● Proposed: {best.variant.name}, {best.variant.times_fair:.2f} × fair"
             if best is not None
             else ""
         )
@@ -87,7 +86,7 @@ class TakeOffs(QWidget):
                 variant.name,
                 str(len(variant.leads)),
                 round_figures(variant.busiest_cell_a),
-                f"{1.0 + variant.excess:.2f}",
+                f"{variant.times_fair:.2f}",
                 round_figures(variant.least_cell_a),
                 round_figures(variant.busiest_piece_a),
                 round_figures(variant.loss_w),

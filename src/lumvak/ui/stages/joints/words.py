@@ -11,7 +11,7 @@ from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
 from lumvak.core.joints.joined_pack import JoinedPack
-from lumvak.core.joints.network import Flow
+from lumvak.core.joints.network import Flow, over_fair
 from lumvak.core.units import round_figures, say
 from lumvak.ui.widgets.tables import Row
 from lumvak.ui.widgets.theme import THEME
@@ -83,12 +83,11 @@ def group_rows(table: JoinedPack) -> list[Row]:
     return rows
 
 
-def over_fair(table: JoinedPack, flow: Flow | None) -> Array | None:
+def over_shown(table: JoinedPack, flow: Flow | None) -> Array | None:
     """(N,) how far each cell works over (+) or under (-) its fair share, of the widest shown."""
     if flow is None:
         return None
-    fair = flow.current_a / table.layout.parallel
-    over = flow.cell_a / max(fair, 1e-9) - 1.0
+    over = over_fair(flow, table.layout.parallel)
     return np.clip(over / max(LEAST_SPAN, float(np.abs(over).max())), -1.0, 1.0)
 
 

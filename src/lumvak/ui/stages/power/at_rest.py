@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from lumvak.core import units
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.need.rails import ApplianceHours, appliance_hours
+from lumvak.core.need.rails import ApplianceHours, all_rails, appliance_hours
 from lumvak.core.units import say, say_hours
 from lumvak.ui.session import Session
 from lumvak.ui.widgets.figure_label import FigureLabel
@@ -171,10 +171,10 @@ class RestView(Page):
             widget.setVisible(bool(rails))
         if not rails:
             return
-        taken = sum(load.taken_w.number for load in rails)
         volts = seen.pack.nominal.number
+        taken_w, taken_a = all_rails(rails, volts)
         self.rails_sum.setText(
-            f"All on: {say(taken, 'W')} from the battery, {say(taken / volts, 'A')} at "
+            f"All on: {say(taken_w, 'W')} from the battery, {say(taken_a, 'A')} at "
             f"{say(volts, 'V')}. Rails and their fuses are set under Need."
         )
         self.rails.show_rows([
@@ -183,7 +183,7 @@ class RestView(Page):
                     load.rail.name,
                     say(load.given_w.value, "W"),
                     "—" if load.rail.limit_w is None else say(load.rail.limit_w, "W"),
-                    say(load.given_w.number / load.rail.volts, "A"),
+                    say(load.current_a, "A"),
                     "none" if load.rail.fuse_a is None else say(load.rail.fuse_a, "A"),
                     say(load.taken_w.value, "W"),
                     "asks for more than it gives" if load.overloaded else "",

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from lumvak.core.conductors.lead_wire import WireOption, wire_options
 from lumvak.core.document.power import NONE
 from lumvak.core.evaluation import Evaluation
+from lumvak.core.power.connectors import drop_mv
 from lumvak.core.power.fuses import hold_a
 from lumvak.core.power.place import Judged, Place
 from lumvak.core.units import say, say_delay
@@ -227,11 +228,11 @@ def _cells(seen: Evaluation, key: str, item: Judged) -> tuple[str, ...]:  # type
         return (say(part.rating_a, "A"), say(held, "A"), say(part.voltage_dc_v, "V"),
                 say(part.breaking_a, "A"))  # fmt: skip
     if key == "connector":
-        drop = seen.pack.current.number * part.mated_mohm
+        drop = drop_mv(part, seen.pack.current.number)
         return (say(part.continuous_a, "A"), f"{say(part.short_a, 'A')} {say(part.short_s, 's')}",
                 say(part.voltage_dc_v, "V"), say(drop, "mV"))  # fmt: skip
     if key == "switch":
-        drop = seen.pack.current.number * part.resistance_mohm
+        drop = drop_mv(part, seen.pack.current.number)
         return (say(part.continuous_a, "A"), say(part.breaking_a, "A"),
                 say(part.voltage_dc_v, "V"), say(drop, "mV"))  # fmt: skip
     if key == "surge":

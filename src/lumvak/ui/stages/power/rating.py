@@ -142,7 +142,7 @@ class RatingView(Page):
 
 def _step_row(step: Step, steps: tuple[Step, ...], place: int, chosen: bool) -> Row:
     to = say(step.to_a, "A")
-    if step.cost is not None and step.to_a <= step.from_a * (1.0 + 1e-6):
+    if step.in_vain:
         other = next((item.name for item in steps[place + 1 :] if item.link != step.link), "")
         to = f"as weak: {other}" if other else "no more"
     return Row(

@@ -1,0 +1,53 @@
+"""What an upgrade buys."""
+
+from dataclasses import replace
+from itertools import pairwise
+
+import pytest
+
+from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.document.edit import with_values
+from lumvak.core.document.project import Project
+from lumvak.core.evaluate import evaluate
+from lumvak.core.evaluation import path_in_hand
+from lumvak.core.joints.candidates import layers_name
+from lumvak.core.rating.upgrades import Step, upgrades
+
+
+def test_upgrades_raise_the_weakest_again_and_again(
+    demos: dict[str, Project], catalogue: Catalogue
+) -> None:
+    seen = evaluate(demos["barrow"], catalogue)
+    steps = upgrades(path_in_hand(seen))
+    assert steps[0].link == "series-joints"
+    assert steps[0].from_a == pytest.approx(20.14, abs=0.01)
+    for one, two in pairwise(steps):
+        assert two.from_a == pytest.approx(one.to_a)
+        assert one.cost is not None
+        assert one.cost > 0.0
+    # What the first step promises comes true when it is taken.
+    taken = evaluate(with_values(seen.project, dict(steps[0].changes)), catalogue)
+    assert taken.weakest is not None
+    assert taken.weakest.continuous_a == pytest.approx(steps[0].to_a, rel=0.02)
+
+
+@pytest.mark.parametrize("demo", ["barrow", "trimmer", "kayak", "cycle"])
+def test_a_step_is_taken_whole(demo: str, demos: dict[str, Project], catalogue: Catalogue) -> None:
+    """Layers go with a strip, and a band typed for the old fuse goes with it."""
+    for step in upgrades(path_in_hand(evaluate(demos[demo], catalogue))):
+        changes = dict(step.changes)
+        if step.link.endswith("-joints"):
+            role = step.link.removesuffix("-joints")
+            assert step.what.endswith(layers_name(changes[f"joints.{role}.layers"]))
+        if "power.fuse" in changes:
+            assert changes["power.fuse_band"] == ()
+        if changes:
+            with_values(demos[demo], changes)
+
+
+def test_a_step_is_in_vain_where_another_link_is_as_weak() -> None:
+    raised = Step("fuse", "Fuse", 20.0, 25.0, "a larger one", 3.0)
+    assert not raised.in_vain
+    assert replace(raised, to_a=20.0).in_vain
+    # What takes more than a part has no cost, and promises nothing.
+    assert not replace(raised, to_a=20.0, cost=None).in_vain
