@@ -133,6 +133,15 @@ def test_every_module_has_its_twin_in_tests() -> None:
 # A stage that nobody has: a figure, a link and a finding, and an entry in the order of stages.
 
 
+def test_no_test_reads_what_is_private() -> None:
+    """What a test must see has a public reader; only of itself may a class read more."""
+    for path in ROOT.glob("tests/**/*.py"):
+        for node in ast.walk(ast.parse(path.read_text("utf-8"))):
+            if isinstance(node, ast.Attribute) and re.match(r"_[a-z]", node.attr):
+                own = isinstance(node.value, ast.Name) and node.value.id in ("self", "cls")
+                assert own, f"{path.relative_to(ROOT)}:{node.lineno} reads {node.attr}"
+
+
 def test_a_new_topic_is_a_room_of_its_own_and_few_lines_elsewhere(
     tmp_path: Path,
 ) -> None:

@@ -18,7 +18,7 @@ def test_every_stage_answers_opens_and_has_its_page_in_the_handbook(
         assert window.stage == stage.key
         assert window.stack.currentWidget() is window.stages[stage.key]
         assert stage.answer(window.session.evaluation) in {
-            entry.answer for entry in window.build_line._entries
+            entry.answer for entry in window.build_line.entries
         }
 
 

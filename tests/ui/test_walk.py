@@ -77,7 +77,7 @@ def test_from_a_need_to_a_saved_pack(
     click_row(qtbot, cells.table, place)
     assert session.project.pack.cell == "ostrel-21-40p"
     assert (session.project.pack.series, session.project.pack.parallel) == (10, 7)
-    assert window.title_line.labels[0]._text == "10 in series, 7 in parallel"
+    assert window.title_line.labels[0].text == "10 in series, 7 in parallel"
 
     # Joints: the weakest candidate is picked, and the path shows it.
     window.open_stage("joints")
@@ -117,7 +117,7 @@ def test_from_a_need_to_a_saved_pack(
     )
     for label in window.title_line.labels[1:4]:
         figure = printed["figures"][label.key]
-        assert label._text == say_fixed(figure["value"], figure["unit"])
+        assert label.text == say_fixed(figure["value"], figure["unit"])
     stored = json.loads(path.read_text("utf-8"))
     assert stored["pack"]["parallel"] == printed["figures"]["pack.parallel"]["value"] == 7
     assert [cell["id"] for cell in stored["parts"]["cells"]] == ["ostrel-21-40p"]
@@ -229,7 +229,7 @@ def test_the_school_and_the_rise_curve(qtbot: QtBot, window: Window) -> None:
     joints.rule_presets[1].click()
     assert window.session.evaluation.series.figures.limit.number == pytest.approx(20.0)
     joints.view.picked.emit("rise")
-    plot = joints._plot
+    plot = joints.rise_plot
     assert plot is not None
     assert plot.isVisible()
     curves = [item.getData() for item in plot.getPlotItem().listDataItems()]

@@ -57,7 +57,7 @@ class Session(QObject):
         self._own: PartsFile | None = None
         self.undo_stack = QUndoStack(self)
         self.undo_stack.cleanChanged.connect(self._clean_changed)
-        self._recovery = recovery
+        self.recovery = recovery
         # One thread, so that a copy is never written after it was dropped.
         self._writer = ThreadPoolExecutor(1, thread_name_prefix="recovery")
         self._recovery_timer = QTimer(self)
@@ -189,11 +189,11 @@ class Session(QObject):
         if self._recovery_timer.isActive() and self.unsaved:
             self._keep_copy()
         self._recovery_timer.stop()
-        self._writer.submit(self._recovery.close).result()
+        self._writer.submit(self.recovery.close).result()
 
     def _settle(self) -> None:
         self._recovery_timer.stop()
-        self._writer.submit(self._recovery.drop).result()
+        self._writer.submit(self.recovery.drop).result()
 
     def _clean_changed(self, clean: bool) -> None:
         if clean:
@@ -208,6 +208,6 @@ class Session(QObject):
     def _write_copy(self, project: Project, path: Path | None) -> None:
         """Runs on the writer's thread; the signal crosses back to the window's."""
         try:
-            self._recovery.write(project, path)
+            self.recovery.write(project, path)
         except FileProblem as problem:
             self.tell("warn", str(problem))

@@ -172,7 +172,10 @@ def test_the_sparse_and_the_full_matrix_give_the_same(net: Network) -> None:
     branches = branches_of(net)
     wanted = np.random.default_rng(1).normal(size=(branches.nodes - 1, 2))
     none = np.zeros(0, dtype=np.intp)
-    full, sparse = subject._dense(branches, none, wanted), subject._sparse(branches, none, wanted)
+    full, sparse = (
+        subject.solve_dense(branches, none, wanted),
+        subject.solve_sparse(branches, none, wanted),
+    )
     assert full == pytest.approx(sparse, rel=1e-6, abs=1e-9)
     matrix = conductance(branches).toarray()
     assert matrix == pytest.approx(matrix.T)

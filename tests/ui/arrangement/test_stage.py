@@ -107,7 +107,7 @@ def test_cells_are_dragged_turned_and_swapped_and_nothing_overlaps(
     stage.buttons["swap"].click()
     swapped = session.evaluation.table.layout
     assert swapped.x_mm[0] == pytest.approx(after.x_mm[10])
-    stage._take_chosen(frozenset({5}))
+    stage.take_chosen(frozenset({5}))
     view.setFocus()
     stage.buttons["turn"].click()
     codes = {item.code for item in session.evaluation.findings}
@@ -125,7 +125,7 @@ def test_arrow_keys_move_what_is_in_hand(
     qtbot: QtBot, stage: ArrangementStage, session: Session
 ) -> None:
     session.edit({"arrangement.room.kind": "none", "arrangement.kept_free": ()})
-    stage._take_chosen(frozenset({97}))
+    stage.take_chosen(frozenset({97}))
     stage.view.setFocus()
     before = float(session.evaluation.table.layout.x_mm[97])
     qtbot.keyClick(stage.view, Qt.Key.Key_Right)

@@ -11,9 +11,11 @@ from lumvak.core.cells.cell_sheet import FIELDS
 from lumvak.files.catalogue_file import own_parts_folder
 from lumvak.files.own_parts import cells_csv, load_own
 from lumvak.files.problem import FileProblem
+from lumvak.ui.application import make_window
 from lumvak.ui.shell.window import Window
 from lumvak.ui.stages.cells.library import LibraryView
 from lumvak.ui.stages.cells.stage import CellsStage
+from tests.ui.conftest import forget
 from tests.ui.need.test_stage import clip, type_cell
 
 PLACES = {field.name: place for place, field in enumerate(FIELDS)}
@@ -21,6 +23,10 @@ PLACES = {field.name: place for place, field in enumerate(FIELDS)}
 
 @pytest.fixture
 def library(window: Window) -> LibraryView:
+    return library_of(window)
+
+
+def library_of(window: Window) -> LibraryView:
     window.open_stage("cells")
     stage = window.stages["cells"]
     assert isinstance(stage, CellsStage)
@@ -85,9 +91,9 @@ def test_a_cell_of_ones_own_from_duplicate_to_delete(
     assert shown is not None
     assert shown.text() == "4.66 Ah, 97 % of typical"
     # Its origin can be said; a bad value is explained and changes nothing.
-    problem = sheet._take(
+    problem = sheet.take(
         [{**record, "origin": "measured"} if record["name"] == "mass_g" else record
-         for record in grid._records]
+         for record in grid.records]
     )  # fmt: skip
     assert problem == ""
     assert session.catalogue.cells["ostrel-21-48-copy"].measured == ("mass_g",)
@@ -194,7 +200,7 @@ def test_a_pulse_and_its_length_come_and_go_together(
     type_cell(qtbot, grid, PLACES["pulse_a"], 1, "2 A")
     assert "pulse_a must not be under continuous_a" in grid.problem.text()
     assert pulse() == (20.0, 3.0)
-    assert library.sheet._change(
+    assert library.sheet.change(
         window.session.catalogue.cells[library.marked], "chemistry", "none", "data sheet"
     ).startswith("“none” is not known")
 
@@ -206,7 +212,7 @@ def test_a_new_cell_says_what_it_does_not_know(window: Window, library: LibraryV
     assert cell.name == "New cell"
     assert not cell.sample
     assert {"capacity_typical_ah", "continuous_a", "mass_g", "price"} == set(cell.guessed)
-    assert not any(check.said for check in library.sheet.checklist._checks)
+    assert not any(check.said for check in library.sheet.checklist.checks)
     library.buttons["new"].click()
     assert library.marked == "new-cell-2"
 
@@ -225,14 +231,14 @@ def test_a_folder_that_cannot_be_written_changes_nothing(
     assert not window.session.unsaved
 
 
-def test_a_broken_file_of_own_cells_is_never_written_over(
-    window: Window, library: LibraryView
-) -> None:
+def test_a_broken_file_of_own_cells_is_never_written_over(qapp: QApplication, qtbot: QtBot) -> None:
     broken = own_parts_folder() / "own.json"
     broken.parent.mkdir(parents=True, exist_ok=True)
     broken.write_text('{"format": "lumvak-parts", "version": 9}', "utf-8")
-    window.session._own = None
-    library.show_evaluation(window.session.evaluation)
+    window = make_window(qapp, None)
+    qtbot.addWidget(window, before_close_func=forget)
+    window.show()
+    library = library_of(window)
     assert names(library)
     library.buttons["duplicate"].click()
     assert "newer Lumvak" in window.notice.text.text()

@@ -26,7 +26,7 @@ def in_hand(window: Window) -> tuple[str, int, int]:
 def test_a_rung_of_the_ladder_picks_its_count(window: Window, cells: CellsStage) -> None:
     rungs = window.session.evaluation.ladder
     serving = next(rung for rung in rungs if rung.serves and not rung.chosen)
-    spot = QPointF(20, cells.ladder._row(rungs.index(serving)).center().y())
+    spot = QPointF(20, cells.ladder.row_rect(rungs.index(serving)).center().y())
     QTest.mouseClick(cells.ladder, Qt.MouseButton.LeftButton, pos=spot.toPoint())
     assert window.session.evaluation.choice.series == serving.series
     refused = next(rung for rung in rungs if "too high" in rung.says)
@@ -111,7 +111,7 @@ def test_the_chart_brushes_the_table_and_picks(
     chart = cells.chart
     assert chart is not None
     assert chart.isVisible()
-    field = chart._field
+    field = chart.field
     assert field is not None
     # A drag with the mouse over the left half of the plot.
     viewport = chart.plot.viewport()
@@ -124,7 +124,7 @@ def test_the_chart_brushes_the_table_and_picks(
         qtbot.wait(5)
     QTest.mouseRelease(viewport, Qt.MouseButton.LeftButton, pos=stop)
     assert "in the rectangle" in cells.options.count.text()
-    rect = chart._rect
+    rect = chart.brush_rect
     assert rect is not None
     heaviest = 10.0 ** rect.right()
     masses = [
@@ -143,14 +143,14 @@ def test_the_chart_brushes_the_table_and_picks(
     assert len(x) >= 2
     assert all(y[1:] >= y[:-1])
     # A click on a dot takes that pack in hand, also one beyond the table.
-    place = int(chart._reach[-1])
-    spot = QPointF(float(chart._values(chart.across)[-1]), float(chart._values(chart.up)[-1]))
-    chart._click(spot)
+    place = int(chart.reach[-1])
+    spot = QPointF(float(chart.values_of(chart.across)[-1]), float(chart.values_of(chart.up)[-1]))
+    chart.click(spot)
     cell = window.session.evaluation.hand.table.cells[int(field.rows[place])]
     assert in_hand(window) == (cell.id, int(field.series[place]), int(field.parallel[place]))
     assert window.session.evaluation.choice.index is not None
     cells.show_view("counts")
-    chart._brush(QRectF(0, 0, 0, 0))
+    chart.brush(QRectF(0, 0, 0, 0))
 
 
 def test_packs_are_kept_beside_and_swapped(window: Window, cells: CellsStage) -> None:
@@ -173,12 +173,12 @@ def test_packs_are_kept_beside_and_swapped(window: Window, cells: CellsStage) ->
     assert in_hand(window) == first
     assert [side.pack for side in columns.sides] == [first, second]
     # The working of a figure in the first column.
-    line = columns._line(weight).center().y()
-    spot = QPointF(columns._column(0).center().x(), line)
+    line = columns.line_rect(weight).center().y()
+    spot = QPointF(columns.column_rect(0).center().x(), line)
     QTest.mouseClick(columns, Qt.MouseButton.LeftButton, pos=spot.toPoint())
     assert session.explained_key == "pack.mass_kg"
     # And of one in the second: that of the other pack, under its own name.
-    spot = QPointF(columns._column(1).center().x(), line)
+    spot = QPointF(columns.column_rect(1).center().x(), line)
     QTest.mouseClick(columns, Qt.MouseButton.LeftButton, pos=spot.toPoint())
     other = session.figure(session.explained_key)
     assert other is not None
@@ -207,16 +207,16 @@ def test_a_click_into_the_open_drops_the_rectangle(window: Window, cells: CellsS
     _, y = chart.front.getData()
     assert all(y[1:] >= y[:-1])
     (low, high), (bottom, top) = chart.plot.viewRange()
-    chart._brush(QRectF(QPointF(low, bottom), QPointF(high, top)))
-    count = len(chart._reach)
+    chart.brush(QRectF(QPointF(low, bottom), QPointF(high, top)))
+    count = len(chart.reach)
     assert f"{count} options in the rectangle" in cells.options.count.text()
     before = window.session.project
-    chart._click(QPointF(low - (high - low), bottom - (top - bottom)))
+    chart.click(QPointF(low - (high - low), bottom - (top - bottom)))
     assert window.session.project == before
     assert not chart.band.isVisible()
     assert "serve" in cells.options.count.text()
     # The rectangle follows an edit: it stays, and what is in it is found anew.
-    chart._brush(QRectF(QPointF(low, bottom), QPointF(high, top)))
+    chart.brush(QRectF(QPointF(low, bottom), QPointF(high, top)))
     window.session.edit({"need.current_a": 30.0})
     assert "in the rectangle" in cells.options.count.text()
     cells.show_view("counts")

@@ -72,7 +72,7 @@ def test_while_a_lead_is_dragged_the_currents_follow(
     x, y = session.evaluation.table.layout.terminal_mm[
         session.evaluation.table.leads[0].terminal, :2
     ]
-    view._drag_lead(0, float(x), float(y) + 45.0, False)
+    view.drag_lead(0, float(x), float(y) + 45.0, False)
     moved = view.side_b.drawn
     assert moved is not None and moved.strength is not None
     assert not np.allclose(moved.strength, drawn.strength)
@@ -201,12 +201,12 @@ def test_the_spread_of_every_group_is_listed(view: OnTableView, session: Session
 
 def test_measured_cells_are_pasted(view: OnTableView, session: Session) -> None:
     view.show_lower("cells")
-    records = view.measured._pasted("g1c1\t80\t3,71\t4.6\ng2c1\t33\n\n")
-    assert view.measured._take(records) == ""
+    records = view.measured.pasted("g1c1\t80\t3,71\t4.6\ng2c1\t33\n\n")
+    assert view.measured.take(records) == ""
     assert session.project.measured[0].mohm == 80.0 and session.project.measured[0].volts == 3.71
     assert session.project.measured[1].volts is None
     wrong = [{"cell": "first", "mohm": None, "volts": None, "ah": None}]
-    assert "cell" in view.measured._take(wrong)
+    assert "cell" in view.measured.take(wrong)
     assert len(session.project.measured) == 2
 
 
@@ -218,9 +218,9 @@ def test_all_layers_shown_modes_and_hover(
         assert view.side_a.drawn is not None
         assert (view.side_a.drawn.strength is None) == (shown == "strips")
         assert not view.grab().isNull()
-    assert "between joint 0 and 1" in view._describe("cell", 0)
-    assert "main lead" in view._describe("lead", 0)
-    assert "pack gives" in view._describe("piece", 0)
+    assert "between joint 0 and 1" in view.describe("cell", 0)
+    assert "main lead" in view.describe("lead", 0)
+    assert "pack gives" in view.describe("piece", 0)
     session.edit({"arrangement.room.height_mm": 160.0, "arrangement.room.length_mm": 140.0,
                   "arrangement.kept_free": ()})  # fmt: skip
     assert view.layers.isVisibleTo(view)

@@ -132,7 +132,7 @@ def test_a_fuse_is_picked_left_out_and_given_a_band(qtbot: QtBot, window: Window
     assert session.project.power.fuse is None
     assert not {"no-fuse", "fuse-wire"} & codes(window)
     parts.own_band.click()
-    assert len(session.project.power.fuse_band) == len(parts.band._records) == 6
+    assert len(session.project.power.fuse_band) == len(parts.band.records) == 6
     first = parts.band.table.item(0, 0)
     assert first is not None
     before = session.project
@@ -160,30 +160,30 @@ def test_the_chart_is_read_and_changed_on_its_legend(qtbot: QtBot, window: Windo
     view = stage.views["order"]
     assert isinstance(view, OpenFirstView)
     plot = view.plot
-    assert set(plot._drawn) == {
+    assert set(plot.drawn) == {
         curve.key for curve in window.session.evaluation.power.curves if curve.kind != "board"
     }
-    assert {"stage-1", "stage-2", "stage-3"} <= set(plot._drawn)
+    assert {"stage-1", "stage-2", "stage-3"} <= set(plot.drawn)
     # The cursor reads every curve.
     plot.set_seconds(100.0)
-    assert view._values["load"].text() == "22 A"
-    assert view._values["stage-1"].text() == "60 A"
+    assert view.values["load"].text() == "22 A"
+    assert view.values["stage-1"].text() == "60 A"
     plot.setFocus()
     qtbot.keyClick(plot, Qt.Key.Key_Left)
     assert plot.seconds == pytest.approx(100.0 * 10.0**-0.05)
     # A curve is switched off and on.
-    view._boxes["cells"].setChecked(False)
-    assert "cells" not in plot._drawn
-    view._boxes["cells"].setChecked(True)
-    assert "cells" in plot._drawn
+    view.boxes["cells"].setChecked(False)
+    assert "cells" not in plot.drawn
+    view.boxes["cells"].setChecked(True)
+    assert "cells" in plot.drawn
     # A part changed on the legend moves its curve at once.
-    before = np.array(plot._drawn["fuse"][0].getOriginalDataset()[1])
-    box = view._parts["fuse"]
+    before = np.array(plot.drawn["fuse"][0].getOriginalDataset()[1])
+    box = view.parts["fuse"]
     assert box.placeholderText() == "Flint 32"
-    place = next(at for at, (name, _) in enumerate(box._offered) if name == "Flint 63")
+    place = next(at for at, (name, _) in enumerate(box.offered) if name == "Flint 63")
     box.activated.emit(place)
     assert window.session.project.power.fuse == "flint-63"
-    after = np.array(plot._drawn["fuse"][0].getOriginalDataset()[1])
+    after = np.array(plot.drawn["fuse"][0].getOriginalDataset()[1])
     assert after[-1] == pytest.approx(before[-1] * 63.0 / 32.0)
     rows = {row.cells[:2]: row for row in view.table.rows_model.rows}
     assert rows["load", "BMS slow"].cells[5] == "yes"
@@ -216,7 +216,7 @@ def test_the_tool_that_stops_is_cured_by_a_surge_part(qtbot: QtBot, window: Wind
     assert window.session.explained_key == "start.fast.bare.spare_a"
     assert figure is not None
     assert figure.number < 0.0
-    place = next(at for at, (_, part) in enumerate(view.surge._offered) if part == "moor-0.08")
+    place = next(at for at, (_, part) in enumerate(view.surge.offered) if part == "moor-0.08")
     view.surge.activated.emit(place)
     assert window.session.project.power.surge == "moor-0.08"
     assert "board-start" not in codes(window)
@@ -236,7 +236,7 @@ def test_an_upgrade_is_taken_with_a_click(qtbot: QtBot, window: Window) -> None:
     stage.show_view("rating")
     view = stage.views["rating"]
     assert isinstance(view, RatingView)
-    assert view.labels[0]._text == "20.1 A, series joints"
+    assert view.labels[0].text == "20.1 A, series joints"
     click_row(qtbot, view.steps, view.steps.rows_model.index(1, 0))
     assert window.session.explained_key.startswith("rating.with.fuse.")
     click_row(qtbot, view.steps, view.steps.rows_model.index(0, 0))
@@ -290,7 +290,7 @@ def test_the_legend_moves_under_a_narrow_chart_and_the_wheel_picks_nothing(
     assert view.upper.direction() == QBoxLayout.Direction.LeftToRight
     window.resize(960, 640)
     qtbot.waitUntil(lambda: view.upper.direction() == QBoxLayout.Direction.TopToBottom)
-    box = view._parts["fuse"]
+    box = view.parts["fuse"]
     place = QPointF(box.rect().center())
     turn = QWheelEvent(
         place, box.mapToGlobal(place), QPoint(), QPoint(0, -120), Qt.MouseButton.NoButton,

@@ -19,7 +19,7 @@ def stage(window: Window) -> RunStage:
 
 def hours(stage: RunStage, place: int = 0) -> float:
     times, _ = stage.volts_curves[place].getData()
-    return float(times[-1]) * stage._scale() / 3600.0
+    return float(times[-1]) * stage.scale_s() / 3600.0
 
 
 def test_the_course_of_a_run_is_drawn(qtbot: QtBot, window: Window, stage: RunStage) -> None:
@@ -29,7 +29,7 @@ def test_the_course_of_a_run_is_drawn(qtbot: QtBot, window: Window, stage: RunSt
     run = window.session.evaluation.run.run
     assert hours(stage) == pytest.approx(run.hours)
     assert float(stage.volts_curves[0].getData()[1][-1]) == pytest.approx(36.0, abs=0.05)
-    assert stage.labels[1]._text == "stop voltage"
+    assert stage.labels[1].text == "stop voltage"
     before = hours(stage)
     window.session.edit({"need.current_a": 30.0})
     assert hours(stage) < before
@@ -70,7 +70,7 @@ def test_tolerance_is_drawn_off_the_thread_and_stale_draws_are_dropped(
     result = drawn.args[0]
     assert isinstance(result, Tolerance)
     assert stage.band.isVisible()
-    assert panel.labels[0]._text == "75 %"
+    assert panel.labels[0].text == "75 %"
     assert stage.ends[0].value() == pytest.approx(result.run_band_h()[0] * 60.0)
     # A click on the chance shows its working.
     session.explain("tolerance.chance")
@@ -79,7 +79,7 @@ def test_tolerance_is_drawn_off_the_thread_and_stale_draws_are_dropped(
     session.edit({"run.draws": 300})
     assert not stage.band.isVisible()
     assert session.figure("tolerance.chance") is None
-    panel._done(result, session.revision - 1)
+    panel.take_result(result, session.revision - 1)
     assert not stage.band.isVisible()
     with qtbot.waitSignal(panel.drawn, timeout=20_000) as again:
         pass
@@ -88,7 +88,7 @@ def test_tolerance_is_drawn_off_the_thread_and_stale_draws_are_dropped(
     assert stage.band.isVisible()
     # Called off: nothing comes any more.
     session.edit({"run.draws": 20_000})
-    panel._start()
+    panel.start()
     panel.cancel.click()
     assert "stopped" in panel.said.text()
     with qtbot.assertNotEmitted(panel.drawn, wait=700):

@@ -10,7 +10,7 @@ from lumvak.files.problem import FileProblem
 from lumvak.files.recovery import left_over, recovery_folder
 from lumvak.files.window_settings import load_settings, settings_path
 from lumvak.ui.application import make_window
-from lumvak.ui.session import Session
+from lumvak.ui.session import RECOVERY_DELAY_MS, Session
 from lumvak.ui.shell.handbook import page_text
 from lumvak.ui.shell.window import Window
 from lumvak.ui.shell.working_view import precise
@@ -88,7 +88,7 @@ def test_a_bad_entry_stays_is_marked_and_changes_nothing(
     assert window.session.project == before
     qtbot.keyClick(field.edit, Qt.Key.Key_Escape)
     assert not field.problem.isVisible()
-    assert field.edit.text() == field._shown_text
+    assert field.edit.text() == field.shown_text
 
 
 def test_an_optional_field_emptied_shows_what_is_assumed(window: Window) -> None:
@@ -150,12 +150,12 @@ def test_the_margin_gives_full_precision(session: Session) -> None:
 def test_findings_follow_the_stage_and_lead_to_their_figure(qtbot: QtBot, window: Window) -> None:
     window.open_stage("joints")
     view = window.margin.findings
-    assert view._findings[0].code == "series-joint-limit"
+    assert view.findings[0].code == "series-joint-limit"
     view.setFocus()
     qtbot.keyClick(view, Qt.Key.Key_Down)
     assert window.session.explained_key == "network.series_limit_a"
     window.open_stage("need")
-    assert view._findings == ()
+    assert view.findings == ()
 
 
 def test_the_name_is_edited_in_the_title_line(qtbot: QtBot, window: Window) -> None:
@@ -205,7 +205,7 @@ def test_open_save_as_and_recent(
     assert window.save_as()
     saved = tmp_path / "copy.lumvak.json"
     assert saved.exists()
-    window._fill_recent()
+    window.recent_menu.aboutToShow.emit()
     names = [action.text() for action in window.recent_menu.actions()]
     assert names[:2] == ["copy.lumvak.json", "hedge-trimmer.lumvak.json"]
     window.recent_menu.actions()[2].trigger()
@@ -253,10 +253,10 @@ def test_work_lost_in_a_crash_is_offered_and_brought_back(
     session.edit({"need.current_a": 23.5})
     folder = recovery_folder()
     qtbot.waitUntil(lambda: len(list(folder.glob("*.json"))) == 1, timeout=15000)
-    assert session._recovery_timer.interval() < 2000
+    assert RECOVERY_DELAY_MS < 2000
     assert list(left_over(folder, session.catalogue)) == []
 
-    session._recovery.close()  # as a crash does: the lock goes, the copy stays
+    session.recovery.close()  # as a crash does: the lock goes, the copy stays
     second = make_window(qapp, None)
     qtbot.addWidget(second, before_close_func=forget)
     second.show()
@@ -291,7 +291,7 @@ def test_the_handbook_opens_at_the_stage(qtbot: QtBot, window: Window) -> None:
         assert len(page_text(page)) > 600
     window.open_stage("joints")
     qtbot.keyClick(window, Qt.Key.Key_F1)
-    handbook = window._handbook
+    handbook = window.handbook
     assert handbook is not None
     qtbot.addWidget(handbook)
     assert handbook.isVisible()

@@ -260,13 +260,17 @@ def solve(network: Network) -> Solved | None:
     wanted[:, 0] = np.bincount(branches.a, driven, branches.nodes)[:ground]
     wanted[:, 0] -= np.bincount(branches.b, driven, branches.nodes)[:ground]
     wanted[positive, 1] = -1.0
-    found = (_dense if ground <= DENSE_NODES else _sparse)(branches, tied, wanted)
+    found = (solve_dense if ground <= DENSE_NODES else solve_sparse)(branches, tied, wanted)
     volts = np.concatenate([found, np.zeros((1, 2))])
     return Solved(network, branches, volts[:, 0], volts[:, 1], floating)
 
 
-def _dense(branches: Branches, tied: Index, wanted: Array) -> Array:
-    """Small networks: a full matrix is as quick, and nothing has to be loaded for it."""
+def solve_dense(branches: Branches, tied: Index, wanted: Array) -> Array:
+    """Small networks: (N, 2) V from a full matrix, as quick, and nothing has to be loaded.
+
+    ``tied`` are nodes that hang on nothing and get a conductance to ground; ``wanted`` (N, 2) A
+    driven into each node, by the sources and by one ampere drawn.
+    """
     values, rows, columns = entries(branches)
     count = len(wanted)
     full: Array = np.zeros((count, count))
@@ -275,7 +279,8 @@ def _dense(branches: Branches, tied: Index, wanted: Array) -> Array:
     return np.asarray(np.linalg.solve(full, wanted), dtype=np.float64)
 
 
-def _sparse(branches: Branches, tied: Index, wanted: Array) -> Array:
+def solve_sparse(branches: Branches, tied: Index, wanted: Array) -> Array:
+    """Large networks: the same (N, 2) volts from the few entries that are not nothing."""
     from scipy.sparse import coo_array
     from scipy.sparse.linalg import splu
 

@@ -45,7 +45,7 @@ class BuildLine(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        self._entries: list[Entry] = []
+        self.entries: list[Entry] = []
         self._current = "need"
         self.setAccessibleName("Build line")
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -54,8 +54,8 @@ class BuildLine(QWidget):
     def show_evaluation(self, seen: Evaluation, current: str) -> None:
         """Show the answers of this evaluation and which stage is open."""
         fresh = entries(seen)
-        if fresh != self._entries or current != self._current:
-            self._entries, self._current = fresh, current
+        if fresh != self.entries or current != self._current:
+            self.entries, self._current = fresh, current
             self.update()
 
     def sizeHint(self) -> QSize:
@@ -68,11 +68,11 @@ class BuildLine(QWidget):
         painter = QPainter(self)
         x = THEME.px(26)
         painter.setPen(THEME.colour("line"))
-        if self._entries:
+        if self.entries:
             first = self._rect(0).top() + THEME.px(17)
-            last = self._rect(len(self._entries) - 1).top() + THEME.px(17)
+            last = self._rect(len(self.entries) - 1).top() + THEME.px(17)
             painter.drawLine(x, round(first), x, round(last))
-        for place, entry in enumerate(self._entries):
+        for place, entry in enumerate(self.entries):
             self._paint_entry(painter, self._rect(place), entry)
 
     def _paint_entry(self, painter: QPainter, rect: QRectF, entry: Entry) -> None:
@@ -105,7 +105,7 @@ class BuildLine(QWidget):
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is None:
             return
-        for place, entry in enumerate(self._entries):
+        for place, entry in enumerate(self.entries):
             if self._rect(place).contains(event.position()):
                 self.opened.emit(entry.key)
 

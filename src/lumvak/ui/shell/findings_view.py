@@ -22,16 +22,16 @@ class FindingsView(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        self._findings: tuple[Finding, ...] | None = None
+        self.findings: tuple[Finding, ...] | None = None
         self._rects: list[QRect] = []
         self._current = -1
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
 
     def show_findings(self, findings: tuple[Finding, ...]) -> None:
         """Show these findings, the worst first."""
-        if findings == self._findings:
+        if findings == self.findings:
             return
-        self._findings = findings
+        self.findings = findings
         self._current = -1
         self.setAccessibleName("; ".join(item.text for item in findings))
         self.relayout()
@@ -41,11 +41,11 @@ class FindingsView(QWidget):
         width = max(self.width(), THEME.px(120))
         top = 0
         self._rects = []
-        for item in self._findings or ():
+        for item in self.findings or ():
             text = sum(self._heights(item, width)) + THEME.px(14)
             self._rects.append(QRect(0, top, width, text))
             top += text
-        tall = top if self._findings else THEME.px(40)
+        tall = top if self.findings else THEME.px(40)
         if tall != self.minimumHeight():
             self.setMinimumHeight(tall)
             self.laid_out.emit()
@@ -63,14 +63,14 @@ class FindingsView(QWidget):
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
-        if not self._findings:
+        if not self.findings:
             painter.setFont(THEME.font("note"))
             painter.setPen(THEME.colour("soft"))
             painter.drawText(
                 self.rect(), Qt.AlignmentFlag.AlignTop | WRAP, "Nothing to notice at this stage."
             )
             return
-        for place, (item, rect) in enumerate(zip(self._findings, self._rects, strict=True)):
+        for place, (item, rect) in enumerate(zip(self.findings, self._rects, strict=True)):
             if place == self._current and self.hasFocus():
                 painter.fillRect(rect, THEME.colour("tint"))
             head, body = self._heights(item, rect.width())
@@ -98,13 +98,13 @@ class FindingsView(QWidget):
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         step = step_of(event, Qt.Key.Key_Up, Qt.Key.Key_Down)
-        if not step or not self._findings:
+        if not step or not self.findings:
             super().keyPressEvent(event)
             return
-        self._take(moved(self._current, step, len(self._findings)))
+        self._take(moved(self._current, step, len(self.findings)))
 
     def _take(self, place: int) -> None:
         self._current = place
         self.update()
-        if self._findings and self._findings[place].figure:
-            self.explained.emit(self._findings[place].figure)
+        if self.findings and self.findings[place].figure:
+            self.explained.emit(self.findings[place].figure)

@@ -60,7 +60,7 @@ class Window(QMainWindow):
         self.settings = settings
         self._settings_path = settings_path
         self._stage = "need"
-        self._handbook: Handbook | None = None
+        self.handbook: Handbook | None = None
         self.setAcceptDrops(True)
         self.setMinimumSize(QSize(960, 640))
         self.resize(1280, 800)
@@ -260,9 +260,9 @@ class Window(QMainWindow):
         self._show_handbook(self._stage)
 
     def _show_handbook(self, page: str) -> None:
-        if self._handbook is None:
-            self._handbook = Handbook()
-        self._handbook.show_page(page)
+        if self.handbook is None:
+            self.handbook = Handbook()
+        self.handbook.show_page(page)
 
     # Sheet and text size.
 
@@ -439,6 +439,6 @@ class Window(QMainWindow):
             event.ignore()
             return
         self.session.end()
-        if self._handbook is not None:
-            self._handbook.close()
+        if self.handbook is not None:
+            self.handbook.close()
         event.accept()

@@ -21,7 +21,7 @@ class FigureLabel(QWidget):
     def __init__(self, session: Session, key: str, name: str, strong: bool = False) -> None:
         super().__init__()
         self.session, self.key, self.name, self.strong = session, key, name, strong
-        self._text = ""
+        self.text = ""
         self._assumed = False
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
@@ -33,11 +33,11 @@ class FigureLabel(QWidget):
         figure = self.session.figure(self.key)
         assumed = figure is not None and figure.origin == "assumed"
         text = text or ("—" if figure is None else say_fixed(figure.value, figure.unit))
-        if (text, assumed) == (self._text, self._assumed):
+        if (text, assumed) == (self.text, self._assumed):
             return
         before = self.sizeHint()
-        self._text, self._assumed = text, assumed
-        self.setAccessibleName(f"{self.name} {self._text}")
+        self.text, self._assumed = text, assumed
+        self.setAccessibleName(f"{self.name} {self.text}")
         if self.sizeHint() != before:
             self.updateGeometry()
         self.update()
@@ -45,7 +45,7 @@ class FigureLabel(QWidget):
     def _widths(self) -> tuple[int, int]:
         name = text_width(self.name, "table", table=True) + THEME.px(6) if self.name else 0
         mark = THEME.px(10) if self._assumed else 0
-        return name, text_width(self._text, "table", strong=True, table=True) + mark
+        return name, text_width(self.text, "table", strong=True, table=True) + mark
 
     def sizeHint(self) -> QSize:
         name, value = self._widths()
@@ -66,7 +66,7 @@ class FigureLabel(QWidget):
         painter.drawText(QRectF(2, 0, name, rect.height()), middle, self.name)
         painter.setFont(THEME.font("table", strong=True, table=True))
         painter.setPen(THEME.colour("copper" if self.strong else "ink"))
-        painter.drawText(QRectF(2 + name, 0, value, rect.height()), middle, self._text)
+        painter.drawText(QRectF(2 + name, 0, value, rect.height()), middle, self.text)
         if self._assumed:
             draw_assumed(painter, rect.right() - THEME.px(8), rect.center().y())
 

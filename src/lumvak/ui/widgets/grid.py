@@ -110,7 +110,7 @@ class Grid(QWidget):
         self._columns = list(columns)
         self._take, self._blank, self._paste = take, blank, paste
         self._least_rows, self._most_rows = rows_shown
-        self._records: list[Record] = []
+        self.records: list[Record] = []
         self._spelling = ""
         self._filling = False
         self._fills = 0
@@ -149,7 +149,7 @@ class Grid(QWidget):
     def words(self, row: int, place: int) -> Sequence[str]:
         """The words to choose from in a cell; empty where text is typed."""
         words = self._columns[place].words
-        return words(self._records[row]) if callable(words) else words
+        return words(self.records[row]) if callable(words) else words
 
     def show_records(self, records: Sequence[Record], spelling: str = "") -> None:
         """Show these records; nothing is touched where they are shown already.
@@ -157,9 +157,9 @@ class Grid(QWidget):
         ``spelling`` is whatever else decides how they are spelled, such as a unit.
         """
         fresh = [dict(record) for record in records]
-        if (fresh, spelling) == (self._records, self._spelling) and self.table.rowCount():
+        if (fresh, spelling) == (self.records, self._spelling) and self.table.rowCount():
             return
-        self._records, self._spelling = fresh, spelling
+        self.records, self._spelling = fresh, spelling
         self._fill()
 
     def set_locked(self, locked: bool) -> None:
@@ -173,8 +173,8 @@ class Grid(QWidget):
     def _fill(self) -> None:
         self._filling = True
         self._fills += 1
-        self.table.setRowCount(len(self._records))
-        for row, record in enumerate(self._records):
+        self.table.setRowCount(len(self.records))
+        for row, record in enumerate(self.records):
             for place, column in enumerate(self._columns):
                 text = column.spell(record.get(column.field), record)
                 hinted = not text and column.hint is not None
@@ -209,7 +209,7 @@ class Grid(QWidget):
         if self._most_rows > MOST_IN_FULL:
             self.table.setMinimumHeight(least)
             return
-        rows = min(max(len(self._records), self._least_rows), self._most_rows)
+        rows = min(max(len(self.records), self._least_rows), self._most_rows)
         self.table.setFixedHeight(least + (rows - self._least_rows) * THEME.px(GAP))
 
     def _say(self, problem: str) -> None:
@@ -220,7 +220,7 @@ class Grid(QWidget):
         if self._filling:
             return
         column = self._columns[item.column()]
-        records = [dict(record) for record in self._records]
+        records = [dict(record) for record in self.records]
         record = records[item.row()]
         text = item.text().strip()
         shown = column.spell(record.get(column.field), record) or (
@@ -243,7 +243,7 @@ class Grid(QWidget):
         problem = self._take(records)
         if not problem and self._fills == before:
             # Nobody has shown fresh records meanwhile, so what was typed is spelled anew.
-            self._records = records
+            self.records = records
             self._fill()
         return problem
 
@@ -257,8 +257,8 @@ class Grid(QWidget):
         """Add a row after the marked one and begin to type into it."""
         if self._fixed or self._locked:
             return
-        place = self.table.currentRow() + 1 if self.table.currentRow() >= 0 else len(self._records)
-        records = [*self._records[:place], self._blank(), *self._records[place:]]
+        place = self.table.currentRow() + 1 if self.table.currentRow() >= 0 else len(self.records)
+        records = [*self.records[:place], self._blank(), *self.records[place:]]
         if problem := self._hand_over(records):
             self._say(problem)
             return
@@ -268,9 +268,9 @@ class Grid(QWidget):
     def remove_row(self) -> None:
         """Remove the marked row."""
         place = self.table.currentRow()
-        if self._fixed or self._locked or not 0 <= place < len(self._records):
+        if self._fixed or self._locked or not 0 <= place < len(self.records):
             return
-        records = [*self._records[:place], *self._records[place + 1 :]]
+        records = [*self.records[:place], *self.records[place + 1 :]]
         if problem := self._hand_over(records):
             self._say(problem)
             return

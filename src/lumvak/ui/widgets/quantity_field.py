@@ -39,7 +39,7 @@ class QuantityField(QWidget):
         self.session, self.path, self.kind, self.optional = session, path, kind, optional
         self.figure = figure
         self._shown_value: Any = None
-        self._shown_text = ""
+        self.shown_text = ""
         self.label = QLabel(label)
         self.edit = QLineEdit()
         self.edit.setAccessibleName(label)
@@ -68,7 +68,7 @@ class QuantityField(QWidget):
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is not None and event.key() == Qt.Key.Key_Escape:
-            self.edit.setText(self._shown_text)
+            self.edit.setText(self.shown_text)
             self._mark("")
             return
         super().keyPressEvent(event)
@@ -82,7 +82,7 @@ class QuantityField(QWidget):
             if not pending:
                 self.edit.setText(text)
                 self._mark("")
-        self._shown_value, self._shown_text = value, text
+        self._shown_value, self.shown_text = value, text
         if value is None and figure is not None and figure.origin != "constant":
             self.edit.setPlaceholderText(say(figure.value, figure.unit))
             self.note.setText(ORIGIN_WORDS[figure.origin])
@@ -96,7 +96,7 @@ class QuantityField(QWidget):
     def commit(self) -> None:
         """Read the entry and edit the project; what cannot be read is explained."""
         text = self.edit.text().strip()
-        if text == self._shown_text:
+        if text == self.shown_text:
             self._mark("")
             self.edit.setModified(False)
             return
@@ -113,7 +113,7 @@ class QuantityField(QWidget):
             self._mark(str(error).replace(f" ({self.path})", ""))
         else:
             self._mark("")
-            self.edit.setText(self._shown_text)
+            self.edit.setText(self.shown_text)
 
     def _mark(self, problem: str) -> None:
         mark_bad(self.edit, self.problem, problem)

@@ -165,14 +165,14 @@ class ArrangementStage(Page):
         self.side.picked.connect(self._show_side)
         self.layers.picked.connect(self._show_layer)
         self.view.cell_clicked.connect(self._choose)
-        self.view.nothing_clicked.connect(lambda: self._take_chosen(frozenset()))
+        self.view.nothing_clicked.connect(lambda: self.take_chosen(frozenset()))
         self.view.cells_dragged.connect(self._drag)
         self.view.block_dragged.connect(self._drag_block)
         self.view.stepped.connect(self._step)
         self.list.picked.connect(self._show_list)
         self.room.draw.clicked.connect(self._begin_outline)
         self.view.outline_drawn.connect(self._take_outline)
-        self.barriers.picked.connect(lambda pair: self._take_chosen(frozenset(pair)))
+        self.barriers.picked.connect(lambda pair: self.take_chosen(frozenset(pair)))
         self.table.picked.connect(self._pick)
         self.buttons["turn"].clicked.connect(
             lambda: self._by_hand(lambda: turned(self._placing, self.chosen), "turned cells")
@@ -359,9 +359,9 @@ class ArrangementStage(Page):
         try_edit(self.session, changes, "drawn outline")
 
     def _choose(self, cell: int, more: bool) -> None:
-        self._take_chosen(self.chosen ^ {cell} if more else frozenset({cell}))
+        self.take_chosen(self.chosen ^ {cell} if more else frozenset({cell}))
 
-    def _take_chosen(self, cells: frozenset[int]) -> None:
+    def take_chosen(self, cells: frozenset[int]) -> None:
         self.chosen = cells
         self._draw(self.session.evaluation)
 

@@ -50,11 +50,11 @@ class Checklist(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        self._checks: tuple[Check, ...] = ()
+        self.checks: tuple[Check, ...] = ()
 
     def show_checks(self, checks: tuple[Check, ...]) -> None:
         """Show these checks."""
-        self._checks = checks
+        self.checks = checks
         self.setAccessibleName(
             "; ".join(f"{item.text}: {'said' if item.said else 'not said'}" for item in checks)
         )
@@ -65,7 +65,7 @@ class Checklist(QWidget):
         painter = QPainter(self)
         font = THEME.font("note", table=True)
         painter.setFont(font)
-        for place, item in enumerate(self._checks):
+        for place, item in enumerate(self.checks):
             top = THEME.px(19 * place)
             draw_mark(
                 painter, THEME.px(8), top + THEME.px(9), "fine" if item.said else "warn",
@@ -100,7 +100,7 @@ class CellSheet(QWidget):
                 GridColumn("instead", "fallback", _fixed, lambda value, _: value,
                            wide=True, editable=False),
             ),
-            self._take,
+            self.take,
             dict,
             (4, 40),
             fixed=True,
@@ -251,19 +251,19 @@ class CellSheet(QWidget):
             raise QuantityError(f"{record['label']} is left out; enter a value first")
         return text
 
-    def _take(self, records: list[Record]) -> str:
+    def take(self, records: list[Record]) -> str:
         assert self._cell is not None
         cell = self._cell
         for record in records:
             name = record["name"]
             if "value" in record:
                 origin = record["origin"] if record["origin"] in ORIGINS else "data sheet"
-                return self._change(cell, name, record["value"], origin)
+                return self.change(cell, name, record["value"], origin)
             if record["origin"] in ORIGINS and record["origin"] != origin_of(cell, name):
-                return self._change(cell, name, getattr(cell, name), record["origin"])
+                return self.change(cell, name, getattr(cell, name), record["origin"])
         return ""
 
-    def _change(self, cell: Cell, name: str, value: Any, origin: str) -> str:
+    def change(self, cell: Cell, name: str, value: Any, origin: str) -> str:
         chemistries = self.session.evaluation.catalogue.chemistries
         if name == "chemistry" and value not in chemistries:
             return f"“{value}” is not known; accepted: {', '.join(chemistries)}"

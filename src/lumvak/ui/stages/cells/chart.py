@@ -80,9 +80,9 @@ class ChartView(Page):
 
     def __init__(self, session: Session) -> None:
         super().__init__(session)
-        self._field: Field | None = None
-        self._reach = np.zeros(0, dtype=np.intp)
-        self._rect: QRectF | None = None
+        self.field: Field | None = None
+        self.reach = np.zeros(0, dtype=np.intp)
+        self.brush_rect: QRectF | None = None
         self._dressed = ("", "")
         self.box = _Box()
         self.plot = pg.PlotWidget(
@@ -133,8 +133,8 @@ class ChartView(Page):
         head.addWidget(self.told, 1)
         outer.addLayout(head)
         outer.addWidget(self.plot, 1)
-        self.box.brushed.connect(self._brush)
-        self.box.clicked.connect(self._click)
+        self.box.brushed.connect(self.brush)
+        self.box.clicked.connect(self.click)
 
     def _axis_box(self, key: str) -> QComboBox:
         box = QComboBox()
@@ -153,33 +153,33 @@ class ChartView(Page):
     def show_evaluation(self, seen: Evaluation) -> None:
         """Work out the field of an evaluation and draw it."""
         hand = seen.hand
-        self._field = field_of(hand.table, hand.demand, hand.terms, hand.pack)
-        self._reach = self._field.within_reach()
+        self.field = field_of(hand.table, hand.demand, hand.terms, hand.pack)
+        self.reach = self.field.within_reach()
         self._draw()
-        if self._rect is not None:
+        if self.brush_rect is not None:
             self._tell_brush()
 
-    def _values(self, which: QComboBox, places: np.ndarray | None = None) -> np.ndarray:
+    def values_of(self, which: QComboBox, places: np.ndarray | None = None) -> np.ndarray:
         """Places on an axis of the packs shown, or of ``places`` of the field."""
-        assert self._field is not None
+        assert self.field is not None
         key = which.currentData()
-        values = self._field.measures[key][self._reach if places is None else places]
+        values = self.field.measures[key][self.reach if places is None else places]
         if key in BY_LOG:
             return np.log10(np.maximum(values, 1e-6))
         return np.asarray(values * SCALES.get(AXES[key].unit, 1.0))
 
     def _draw(self) -> None:
-        if self._field is None:
+        if self.field is None:
             return
-        seen, field = self.session.evaluation, self._field
-        x, y = self._values(self.across), self._values(self.up)
+        seen, field = self.session.evaluation, self.field
+        x, y = self.values_of(self.across), self.values_of(self.up)
         measures = [AXES[box.currentData()] for box in (self.across, self.up)]
         edge = undominated(x, y, (measures[0].more, measures[1].more))
         self._dress_axes()
         families = np.array(
             [seen.catalogue.chemistry_of(cell).family for cell in seen.hand.table.cells]
         )
-        family = families[field.rows[self._reach]]
+        family = families[field.rows[self.reach]]
         for (name, on_edge), item in self.dots.items():
             here = (family == name) & (edge == on_edge)
             item.setData(x[here], y[here])
@@ -191,7 +191,7 @@ class ChartView(Page):
             & (field.series == choice.series)
             & (field.parallel == choice.parallel)
         )
-        self.in_hand.setData(self._values(self.across, mine), self._values(self.up, mine))
+        self.in_hand.setData(self.values_of(self.across, mine), self.values_of(self.up, mine))
         if len(x):
             show_range(self.plot, self._range(self.across, x), self._range(self.up, y))
         words = ", ".join(
@@ -228,41 +228,41 @@ class ChartView(Page):
         return round_range(low, high)
 
     def _inside(self, rect: QRectF) -> np.ndarray:
-        x, y = self._values(self.across), self._values(self.up)
+        x, y = self.values_of(self.across), self.values_of(self.up)
         inside = (x >= rect.left()) & (x <= rect.right()) & (y >= rect.top()) & (y <= rect.bottom())
-        return self._reach[inside]
+        return self.reach[inside]
 
-    def _brush(self, rect: QRectF) -> None:
-        self._rect = rect
+    def brush(self, rect: QRectF) -> None:
+        self.brush_rect = rect
         self.band.setRect(rect)
         self.band.show()
         self._tell_brush()
 
     def _tell_brush(self) -> None:
-        if self._rect is not None and self._field is not None:
-            self.brushed.emit(self._field, self._inside(self._rect))
+        if self.brush_rect is not None and self.field is not None:
+            self.brushed.emit(self.field, self._inside(self.brush_rect))
 
     def drop_brush(self) -> None:
         """Forget the rectangle."""
-        self._rect = None
+        self.brush_rect = None
         self.band.hide()
 
-    def _click(self, place: QPointF) -> None:
+    def click(self, place: QPointF) -> None:
         """Take the nearest pack in hand; a click into the open drops the rectangle."""
-        if self._field is None or not len(self._reach):
+        if self.field is None or not len(self.reach):
             return
-        x, y = self._values(self.across), self._values(self.up)
+        x, y = self.values_of(self.across), self.values_of(self.up)
         wide, high = self.box.viewPixelSize()
         gap = np.hypot((x - place.x()) / wide, (y - place.y()) / high)
         near = int(np.argmin(gap))
         if gap[near] > THEME.px(14):
-            if self._rect is not None:
+            if self.brush_rect is not None:
                 self.drop_brush()
                 self.unbrushed.emit()
             return
-        at = int(self._reach[near])
-        cell = self.session.evaluation.hand.table.cells[int(self._field.rows[at])]
-        series, parallel = int(self._field.series[at]), int(self._field.parallel[at])
+        at = int(self.reach[near])
+        cell = self.session.evaluation.hand.table.cells[int(self.field.rows[at])]
+        series, parallel = int(self.field.series[at]), int(self.field.parallel[at])
         try_edit(
             self.session,
             {"pack.cell": cell.id, "pack.series": series, "pack.parallel": parallel},

@@ -51,7 +51,7 @@ class LadderView(QWidget):
         metrics = QFontMetrics(THEME.font("note", strong=True, table=True))
         return max((metrics.horizontalAdvance(rung.says) for rung in self._rungs), default=0)
 
-    def _row(self, place: int) -> QRectF:
+    def row_rect(self, place: int) -> QRectF:
         return QRectF(0, THEME.px(HEAD + ROW * place), self.width(), THEME.px(ROW))
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
@@ -68,7 +68,7 @@ class LadderView(QWidget):
         def x(volts: float) -> float:
             return left + (max(volts, low) - low) / (high - low) * (right - left)
 
-        bottom = self._row(len(self._rungs) - 1).bottom()
+        bottom = self.row_rect(len(self._rungs) - 1).bottom()
         box = QRectF(x(self._stop), THEME.px(2), x(self._highest) - x(self._stop), bottom)
         painter.fillRect(box, THEME.colour("tint"))
         self._paint_rungs(painter, x)
@@ -101,7 +101,7 @@ class LadderView(QWidget):
         assert callable(x)
         family = ""
         for place, rung in enumerate(self._rungs):
-            rect = self._row(place)
+            rect = self.row_rect(place)
             if rung.chosen:
                 mark = QRectF(0, rect.top(), THEME.px(3), rect.height())
                 painter.fillRect(rect, THEME.colour("tint"))
@@ -187,7 +187,7 @@ class LadderView(QWidget):
         if event is None:
             return
         for place, rung in enumerate(self._rungs):
-            if self._row(place).contains(event.position()):
+            if self.row_rect(place).contains(event.position()):
                 self._current = place
                 self.picked.emit(rung)
 

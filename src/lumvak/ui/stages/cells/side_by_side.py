@@ -60,29 +60,29 @@ class _Columns(QWidget):
     def sizeHint(self) -> QSize:
         return QSize(THEME.px(700), THEME.px(HEAD + LINE * len(MEASURES) + 8))
 
-    def _column(self, place: int) -> QRectF:
+    def column_rect(self, place: int) -> QRectF:
         left = THEME.px(NAMES)
         width = min((self.width() - left) / max(len(self.sides), 1), THEME.px(260))
         return QRectF(left + place * width, 0, width, THEME.px(HEAD + LINE * len(MEASURES)))
 
-    def _line(self, place: int) -> QRectF:
+    def line_rect(self, place: int) -> QRectF:
         return QRectF(0, THEME.px(HEAD + LINE * place), self.width(), THEME.px(LINE))
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         for place, side in enumerate(self.sides):
-            self._paint_head(painter, self._column(place), side, place)
-        right = self._column(len(self.sides) - 1).right() if self.sides else 0.0
+            self._paint_head(painter, self.column_rect(place), side, place)
+        right = self.column_rect(len(self.sides) - 1).right() if self.sides else 0.0
         for place, measure in enumerate(MEASURES):
-            line = self._line(place)
+            line = self.line_rect(place)
             painter.setPen(THEME.colour("rule"))
             painter.drawLine(QPointF(0, line.bottom()), QPointF(right, line.bottom()))
             painter.setFont(THEME.font("table"))
             painter.setPen(THEME.colour("soft"))
             painter.drawText(line, Qt.AlignmentFlag.AlignVCenter, measure.name)
             for at, side in enumerate(self.sides):
-                column = self._column(at)
+                column = self.column_rect(at)
                 cell = QRectF(column.left(), line.top(), column.width(), line.height())
                 self._paint_entry(painter, cell, side.entries[place], at == 0)
 
@@ -143,7 +143,7 @@ class _Columns(QWidget):
         if event is None:
             return
         for place in range(len(self.sides)):
-            if self._column(place).contains(event.position()):
+            if self.column_rect(place).contains(event.position()):
                 self.current = place
                 self.moved_to.emit()
                 self.update()
@@ -151,7 +151,7 @@ class _Columns(QWidget):
 
     def _explain(self, side: Side, spot: QPointF) -> None:
         for place, measure in enumerate(MEASURES):
-            if self._line(place).contains(spot):
+            if self.line_rect(place).contains(spot):
                 self.explained.emit(side.pack, measure.figure)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:

@@ -174,7 +174,7 @@ class ConductorsView(Page):
 
     def __init__(self, session: Session) -> None:
         super().__init__(session)
-        self._plot: RisePlot | None = None
+        self.rise_plot: RisePlot | None = None
         self._state: tuple[Any, ...] = ()
         self.role = Choice(ROLES, "Which joints")
         self.role.picked.connect(self._show_role)
@@ -315,8 +315,8 @@ class ConductorsView(Page):
                 field.setVisible(own == role)
                 field.show_value(getattr(strip, name), seen.figures.get(f"joints.{own}.{name}"))
         self.drawing.show_result(result, joints.gap_mm, joints.take_off, joints.school)
-        if self._plot is not None:
-            self._plot.show_result(result, joints.rise_limit_k)
+        if self.rise_plot is not None:
+            self.rise_plot.show_result(result, joints.rise_limit_k)
         keys = ("limit_a", "resistance_ohm", "drop_mv", "loss_w", "total_loss_w", "rise_k")
         for label, key in zip(self.labels, keys, strict=True):
             label.key = f"joints.{role}.{key}"
@@ -365,13 +365,13 @@ class ConductorsView(Page):
     def _show_view(self, view: str) -> None:
         """Turn to the drawing or to the curve; the plotting library is loaded when first asked."""
         self.view.show_value(view)
-        if view == "rise" and self._plot is None:
+        if view == "rise" and self.rise_plot is None:
             from lumvak.ui.stages.joints.rise_plot import RisePlot
 
-            self._plot = RisePlot()
-            self.picture.addWidget(self._plot)
+            self.rise_plot = RisePlot()
+            self.picture.addWidget(self.rise_plot)
             self.show_evaluation(self.session.evaluation)
-        shown = self._plot if view == "rise" else self.drawing
+        shown = self.rise_plot if view == "rise" else self.drawing
         if shown is not None:
             self.picture.setCurrentWidget(shown)
 

@@ -117,9 +117,9 @@ class OnTableView(Page):
             view.cell_clicked.connect(
                 lambda cell, more, face=face: self._choose_cell(cell, more, face)
             )
-            view.describe = self._describe
+            view.describe = self.describe
             view.piece_clicked.connect(self.choose_piece)
-            view.lead_dragged.connect(self._drag_lead)
+            view.lead_dragged.connect(self.drag_lead)
             view.pole_keyed.connect(self._take_lead)
             view.stepped.connect(self._step_lead)
         self.hot.piece_picked.connect(self.choose_piece)
@@ -279,7 +279,7 @@ class OnTableView(Page):
         most = max(float(amps.max()), 1e-9)
         return amps / most, f"{say(most, 'A')} in one piece"
 
-    def _describe(self, kind: str, number: int) -> str:
+    def describe(self, kind: str, number: int) -> str:
         seen = self.session.evaluation
         table = seen.table
         flow = table.flow if self._live is None else self._live[1]
@@ -417,7 +417,7 @@ class OnTableView(Page):
             leads[self.lead] = Lead(lead.pole, int(ends[np.argmin(cost)]), None, 0.0)
             set_leads(self.session, leads)
 
-    def _drag_lead(self, place: int, x_mm: float, y_mm: float, done: bool) -> None:
+    def drag_lead(self, place: int, x_mm: float, y_mm: float, done: bool) -> None:
         """While dragged only the network is solved anew; where it is let go, all follows."""
         seen = self.session.evaluation
         table = seen.table

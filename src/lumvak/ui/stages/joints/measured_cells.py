@@ -46,10 +46,10 @@ class MeasuredCells(QWidget):
                 _column("at rest", "volts", VOLTAGE),
                 _column("capacity", "ah", CAPACITY),
             ),
-            self._take,
+            self.take,
             lambda: {"cell": self._next(), "mohm": None, "volts": None, "ah": None},
             (2, 6),
-            paste=self._pasted,
+            paste=self.pasted,
         )
         inner = QWidget()
         layout = QVBoxLayout(inner)
@@ -71,10 +71,10 @@ class MeasuredCells(QWidget):
         names = self.session.evaluation.table.layout.name
         return next((name for name in names if name not in known), "g1c1")
 
-    def _take(self, records: list[Record]) -> str:
+    def take(self, records: list[Record]) -> str:
         return edit_or_why(self.session, {"measured": tuple(records)}, "measured cells")
 
-    def _pasted(self, text: str) -> list[Record]:
+    def pasted(self, text: str) -> list[Record]:
         """Rows of place, mΩ, volts, Ah; raises QuantityError."""
         records = []
         for line in text.splitlines():

@@ -96,7 +96,7 @@ class CurvePlot(pg.PlotWidget):  # type: ignore[misc]
         self.short_line = marked_line(3.0, 0, "crimson", "", 0.98, (1, 1))
         self.addItem(self.short_line)
         self.addItem(self.cursor_line)
-        self._drawn: dict[str, tuple[pg.PlotDataItem, pg.PlotDataItem]] = {}
+        self.drawn: dict[str, tuple[pg.PlotDataItem, pg.PlotDataItem]] = {}
         self._fills: dict[str, pg.FillBetweenItem] = {}
         self._names: dict[str, pg.TextItem] = {}
         self.set_seconds(1.0)
@@ -105,7 +105,7 @@ class CurvePlot(pg.PlotWidget):  # type: ignore[misc]
     def show_curves(self, curves: Sequence[Curve], hidden: Collection[str], short_a: float) -> None:
         """Draw these curves but for the hidden ones, up to what a dead short gives."""
         shown = {curve.key: curve for curve in curves if curve.key not in hidden}
-        for key in [key for key in self._drawn if key not in shown]:
+        for key in [key for key in self.drawn if key not in shown]:
             self._drop(key)
         top = short_a * 1.6
         bottom = _bottom(list(shown.values()), top)
@@ -122,7 +122,7 @@ class CurvePlot(pg.PlotWidget):  # type: ignore[misc]
             self._name(curve, NAME_AT.get(key), at_s, bottom, top)
 
     def _drop(self, key: str) -> None:
-        for item in self._drawn.pop(key):
+        for item in self.drawn.pop(key):
             self.removeItem(item)
         if key in self._fills:
             self.removeItem(self._fills.pop(key))
@@ -130,10 +130,10 @@ class CurvePlot(pg.PlotWidget):  # type: ignore[misc]
 
     def _draw(self, curve: Curve, top: float) -> None:
         role, style, width = LOOKS.get(curve.key, ("soft", SOLID, 1.2))
-        if curve.key not in self._drawn:
+        if curve.key not in self.drawn:
             pen = pg.mkPen(THEME.colour(role), width=width, style=style)
             pair = (self.plot(pen=pen, connect="finite"), self.plot(pen=pen, connect="finite"))
-            self._drawn[curve.key] = pair
+            self.drawn[curve.key] = pair
             if curve.kind in ("fuse", "link"):
                 wash = QColor(THEME.colour("verdigris_wash"))
                 wash.setAlpha(120)
@@ -149,7 +149,7 @@ class CurvePlot(pg.PlotWidget):  # type: ignore[misc]
             name.setFont(THEME.font("note", table=True))
             self.addItem(name)
             self._names[curve.key] = name
-        low, high = self._drawn[curve.key]
+        low, high = self.drawn[curve.key]
         low.setData(*_stairs(curve, curve.low_a, top))
         if curve.kind in ("fuse", "link"):
             high.setData(*_stairs(curve, curve.high_a, top))

@@ -82,9 +82,9 @@ class OpenFirstView(Page):
         self.grid.setVerticalSpacing(THEME.px(1))
         self.grid.setColumnStretch(2, 1)
         self.reading = soft("")
-        self._boxes: dict[str, QCheckBox] = {}
-        self._parts: dict[str, PartBox] = {}
-        self._values: dict[str, QLabel] = {}
+        self.boxes: dict[str, QCheckBox] = {}
+        self.parts: dict[str, PartBox] = {}
+        self.values: dict[str, QLabel] = {}
         self._keys: list[str] = []
         self.table = RowsTable(PAIR_COLUMNS, "Pairs that must be in order")
         side = QVBoxLayout()
@@ -133,7 +133,7 @@ class OpenFirstView(Page):
             widget = None if item is None else item.widget()
             if widget is not None:
                 widget.deleteLater()
-        self._boxes, self._parts, self._values = {}, {}, {}
+        self.boxes, self.parts, self.values = {}, {}, {}
         self._keys = [curve.key for curve in curves]
         for row, curve in enumerate(curves):
             box = QCheckBox(curve.name)
@@ -148,7 +148,7 @@ class OpenFirstView(Page):
             self.grid.addWidget(box, row, 1)
             if curve.place and curve.place != "joints.link_a":
                 part = PartBox(self.session, curve.place, f"{curve.name}: part")
-                self._parts[curve.key] = part
+                self.parts[curve.key] = part
                 self.grid.addWidget(part, row, 2)
             else:
                 note = soft(curve.detail)
@@ -156,7 +156,7 @@ class OpenFirstView(Page):
                 note.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
                 self.grid.addWidget(note, row, 2)
             self.grid.addWidget(value, row, 3)
-            self._boxes[curve.key], self._values[curve.key] = box, value
+            self.boxes[curve.key], self.values[curve.key] = box, value
         self.grid.setRowStretch(len(curves), 1)
 
     def _offer(self, seen: Evaluation) -> None:
@@ -179,7 +179,7 @@ class OpenFirstView(Page):
                        project.power.switch),
         }  # fmt: skip
         names = {curve.key: curve.detail for curve in power.curves}
-        for key, box in self._parts.items():
+        for key, box in self.parts.items():
             parts, chosen = offers[box.path]
             box.offer(parts, chosen, names[key])
 
@@ -192,7 +192,7 @@ class OpenFirstView(Page):
         seconds = self.plot.seconds
         self.reading.setText(f"after {say_about(seconds)}")
         for curve in self.session.evaluation.power.curves:
-            label = self._values.get(curve.key)
+            label = self.values.get(curve.key)
             if label is None:
                 continue
             low, high = at_time(curve.low_a, seconds), at_time(curve.high_a, seconds)
@@ -206,9 +206,9 @@ class OpenFirstView(Page):
     def _pick_pair(self, value: tuple[str, str, float]) -> None:
         """Go to where a pair is closest, with both of its curves in view."""
         first, second, at_s = value
-        for key in self._boxes:
+        for key in self.boxes:
             if key in (first, second) or (key.startswith("stage") and "board" in (first, second)):
-                self._boxes[key].setChecked(True)
+                self.boxes[key].setChecked(True)
         self.plot.set_seconds(at_s)
         seen = self.session.evaluation
         pair = next(

@@ -22,7 +22,7 @@ class PartBox(QComboBox):
     def __init__(self, session: Session, path: str, name: str) -> None:
         super().__init__()
         self.session, self.path = session, path
-        self._offered: list[tuple[str, Any]] = []
+        self.offered: list[tuple[str, Any]] = []
         self.setAccessibleName(name)
         self.setFont(THEME.font("note", table=True))
         self.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
@@ -43,8 +43,8 @@ class PartBox(QComboBox):
         Where that follows the recommendation, ``followed`` is what it comes to.
         """
         offered = [(FOLLOW, None), *parts] if followed else parts
-        if offered != self._offered:
-            self._offered = offered
+        if offered != self.offered:
+            self.offered = offered
             self.clear()
             self.addItems([name for name, _ in offered])
         self.setPlaceholderText(followed)
@@ -52,5 +52,5 @@ class PartBox(QComboBox):
         self.setCurrentIndex(places[0] if places and chosen is not None else -1)
 
     def _take(self, place: int) -> None:
-        changes = picking(self.path, self._offered[place][1])
+        changes = picking(self.path, self.offered[place][1])
         try_edit(self.session, changes, f"{self.path.split('.')[-1].replace('_', ' ')}")

@@ -139,7 +139,7 @@ class RunStage(Page):
         self.what.show_value(what)
         self.show_evaluation(self.session.evaluation)
 
-    def _scale(self) -> float:
+    def scale_s(self) -> float:
         return 3600.0 if self._by_hours else 60.0
 
     def show_evaluation(self, seen: Evaluation) -> None:
@@ -177,7 +177,7 @@ class RunStage(Page):
 
     def _course(self, run: Run, what: str) -> tuple[np.ndarray, np.ndarray]:
         values = getattr(run, what) * (100.0 if what == "charge" else 1.0)
-        return run.time_s / self._scale(), values
+        return run.time_s / self.scale_s(), values
 
     def _name_lines(self, names: list[str]) -> None:
         self.legend.clear()
@@ -192,7 +192,7 @@ class RunStage(Page):
         volts = np.concatenate([run.volts[np.isfinite(run.volts)] for run in runs])
         high = max(float(volts.max()) if len(volts) else 0.0, stop)
         low = min(float(volts.min()) if len(volts) else high, stop)
-        across = round_range(0.0, longest / self._scale())
+        across = round_range(0.0, longest / self.scale_s())
         show_range(self.volts, across, round_range(low - 0.05 * (high - low), high))
         shown = self.what.value
         self.limit_line.setVisible(shown == "temperature_c")
@@ -211,7 +211,7 @@ class RunStage(Page):
         self.below.setAccessibleName(f"Cell temperature up to {say(warmest, '°C')}")
 
     def _show_band(self, result: Tolerance) -> None:
-        times = result.time_s / self._scale()
+        times = result.time_s / self.scale_s()
         for edge, values in zip(self.band_edges, (result.band_v[0], result.band_v[2]), strict=True):
             finite = np.isfinite(values)
             edge.setData(times[finite], values[finite])
@@ -219,10 +219,10 @@ class RunStage(Page):
         self.band.show()
         low, _, high = result.run_band_h()
         for line, hours in zip(self.ends, (low, high), strict=True):
-            line.setValue(hours * 3600.0 / self._scale())
+            line.setValue(hours * 3600.0 / self.scale_s())
             line.show()
         shown = float(self.volts.viewRange()[0][1])
-        across = round_range(0.0, max(high * 1.05 * 3600.0 / self._scale(), shown))
+        across = round_range(0.0, max(high * 1.05 * 3600.0 / self.scale_s(), shown))
         for plot in (self.volts, self.below):
             show_range(plot, across, tuple(plot.viewRange()[1]))
 

@@ -70,7 +70,7 @@ class TolerancePanel(QWidget):
         self.timer = QTimer(self)
         self.timer.setSingleShot(True)
         self.timer.setInterval(IDLE_MS)
-        self.timer.timeout.connect(self._start)
+        self.timer.timeout.connect(self.start)
         self.spreads = flowing(*self.fields.values(), gap=8)
         row = flowing(self.switch, self.bar, self.cancel, *self.labels, self.said, gap=12)
         outer = QVBoxLayout(self)
@@ -81,7 +81,7 @@ class TolerancePanel(QWidget):
         self.switch.picked.connect(self.turn)
         self.cancel.clicked.connect(self._stop)
         self.work.progressed.connect(self._progress)
-        self.work.done.connect(self._done)
+        self.work.done.connect(self.take_result)
         self.work.failed.connect(self._failed)
         self.destroyed.connect(self.work.end)
         self._show_state()
@@ -90,7 +90,7 @@ class TolerancePanel(QWidget):
         """Draw packs from now on, or no more."""
         self.switch.show_value(on)
         if on:
-            self._start()
+            self.start()
         else:
             self._stop()
 
@@ -108,7 +108,7 @@ class TolerancePanel(QWidget):
             self.timer.start()
         self._show_state()
 
-    def _start(self) -> None:
+    def start(self) -> None:
         seen, settings = self.session.evaluation, self.session.project.run
         hand, pack, hours = seen.hand, seen.run.pack, seen.run.run.hours
         if not self.switch.value:
@@ -139,7 +139,7 @@ class TolerancePanel(QWidget):
         if self.work.listens(number):
             self.bar.setValue(round(share * 100.0))
 
-    def _done(self, result: object, revision: object) -> None:
+    def take_result(self, result: object, revision: object) -> None:
         if not isinstance(result, Tolerance) or not isinstance(revision, int):
             return
         seen = self.session.evaluation
