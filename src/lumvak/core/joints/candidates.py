@@ -363,16 +363,22 @@ def recommended(
     school = joints.school
     joinable = [item for item in found if not item.bare.barred] or list(found)
 
-    def effort(item: Limited) -> tuple[bool, int, int, int, float]:
+    def kind(item: Limited) -> tuple[bool, int, int]:
         bare = item.bare
         steel = bare.part.material == "plated steel"
+        return steel, bare.layers, FORMS.index(bare.part.form)
+
+    def effort(item: Limited) -> tuple[int, float]:
+        bare = item.bare
         price = bare.part.price_per_m * bare.layers * bare.strips
-        against = sum(not item.carries(setting, other) for other in SCHOOL_NAMES)
-        return steel, bare.layers, FORMS.index(bare.part.form), against, price
+        return sum(not item.carries(setting, other) for other in SCHOOL_NAMES), price
 
     roomy = [item for item in joinable if item.carries(setting, school, MARGIN)]
     if roomy:
-        best = min(roomy, key=effort)
+        kinds = [kind(item) for item in roomy]
+        least = min(kinds)
+        alike = [item for item, own in zip(roomy, kinds, strict=True) if own == least]
+        best = min(alike, key=effort)
         limit = say(best.limits_a[school], "A")
         return best, (
             f"fewest layers that carry {say(setting.current_a, 'A')} with a quarter to spare "

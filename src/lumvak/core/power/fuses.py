@@ -84,9 +84,13 @@ def judge_fuse(fuse: Fuse, setting: FuseSetting) -> Judged[Fuse]:
     held = hold_a(fuse, setting.ambient_c)
     reasons = _ratings(fuse, setting, held)
     if not reasons:
-        least, most = fuse_curves(fuse, setting.ambient_c)
-        reasons = [*_melts(least, setting), *_never(most, setting), *_burns(most, setting)]
+        reasons = _opens_wrongly(*fuse_curves(fuse, setting.ambient_c), setting)
     return Judged(fuse, tuple(reasons), held / setting.current_a - 1.0)
+
+
+def _opens_wrongly(least: Array, most: Array, setting: FuseSetting) -> list[Point]:
+    """Where it opens that it should not, or should open and does not."""
+    return [*_melts(least, setting), *_never(most, setting), *_burns(most, setting)]
 
 
 def _ratings(fuse: Fuse, setting: FuseSetting, held: float) -> list[Point]:
@@ -181,12 +185,24 @@ def fuse_place(fuses: Iterable[Fuse], wanted: str | None, setting: FuseSetting) 
         rank = FAR.index(item.reasons[0].code) if item.reasons else not spare(item)
         return (rank, item.part.rating_a, item.part.price)
 
+    # Fuses of one rating and one band share their curves, so one verdict does for all of them.
+    opens_in_time: dict[int, bool] = {}
+
     def able(fuse: Fuse) -> bool:
-        return (
-            hold_a(fuse, setting.ambient_c) >= setting.current_a - 1e-9
-            and fuse.voltage_dc_v >= setting.full_v - 1e-9
-            and fuse.breaking_a >= setting.short_a
-        )
+        if (
+            hold_a(fuse, setting.ambient_c) < setting.current_a - 1e-9
+            or fuse.voltage_dc_v < setting.full_v - 1e-9
+            or fuse.breaking_a < setting.short_a
+        ):
+            return False
+        curves = fuse_curves(fuse, setting.ambient_c)
+        known = opens_in_time.get(id(curves))
+        if known is None:
+            known = opens_in_time[id(curves)] = not _opens_wrongly(*curves, setting)
+            kept.append(curves)
+        return known
+
+    kept: list[tuple[Array, Array]] = []
 
     rising = sorted(fuses, key=lambda fuse: (fuse.rating_a, fuse.price))
     return place_of(rising, wanted, lambda fuse: judge_fuse(fuse, setting), order, spare, able)

@@ -72,14 +72,25 @@ def _counts(bounds: tuple[int, int], row: int, choice: Choice) -> list[int]:
     return shown
 
 
+def _smallest_parallel(
+    options: Options, places: list[tuple[int, int]]
+) -> dict[tuple[int, int], float]:
+    """The smallest parallel count that serves, by cell row and series count, where one does."""
+    wide = int(options.series.max(initial=0)) + 1
+    key = options.rows * wide + options.series.astype(np.intp)
+    wanted = np.array([row * wide + series for row, series in places if series < wide])
+    near = np.flatnonzero(np.isin(key, wanted))
+    found: dict[int, float] = {}
+    for spot, count in zip(key[near].tolist(), options.parallel[near].tolist(), strict=True):
+        found[spot] = min(count, found.get(spot, math.inf))
+    return {divmod(spot, wide): count for spot, count in found.items()}
+
+
 def _rungs(
     hand: SizedPack, options: Options, need: Need, places: list[tuple[int, int]]
 ) -> tuple[Rung, ...]:
     table, terms, choice = hand.table, hand.terms, hand.choice
-    smallest: dict[tuple[int, int], float] = {}
-    columns = (options.rows, options.series.astype(int), options.parallel)
-    for row, series, count in zip(*(column.tolist() for column in columns), strict=True):
-        smallest[row, series] = min(count, smallest.get((row, series), math.inf))
+    smallest = _smallest_parallel(options, places)
     in_hand = (choice.row, choice.series)
     counts = {**smallest, in_hand: float(choice.parallel)}
     rows = np.array([row for row, _ in places], dtype=np.intp)
