@@ -88,6 +88,8 @@ class CellSheet(QWidget):
         self._cell: Cell | None = None
         self._own = False
         self._kept: list[str] = []
+        self._named: list[str] = []
+        self._drawn: list[tuple[pg.PlotDataItem, pg.PlotDataItem]] = []
         self.title, self.about = heading(""), soft("")
         self.fields = Grid(
             "Data of the cell",
@@ -202,14 +204,13 @@ class CellSheet(QWidget):
         rows = {cell.id: place for place, cell in enumerate(seen.hand.table.cells)}
         shown = [self._cell.id, *(name for name in self._kept if name != self._cell.id)]
         names = [name for name in shown if name in rows][:MOST_CURVES]
-        self.plot.clear()
+        self._name_curves([seen.catalogue.cells[name].name for name in names])
         low, high, load = 10.0, 0.0, 0.0
         for place, name in enumerate(names):
             charge, rest, loaded, load = curves(seen.hand, rows[name])
-            pen = pg.mkPen(THEME.colour(ROLES[place]), width=2, style=STYLES[place])
-            thin = pg.mkPen(THEME.colour(ROLES[place]), width=1, style=STYLES[place])
-            self.plot.plot(charge * 100.0, rest, pen=pen, name=seen.catalogue.cells[name].name)
-            self.plot.plot(charge * 100.0, loaded, pen=thin)
+            for item, volts, width in zip(self._drawn[place], (rest, loaded), (2, 1), strict=True):
+                pen = pg.mkPen(THEME.colour(ROLES[place]), width=width, style=STYLES[place])
+                item.setData(charge * 100.0, volts, pen=pen)
             inner = charge >= 0.05
             low = min(low, float(rest.min()), float(loaded[inner].min()))
             high = max(high, float(rest.max()))
@@ -217,6 +218,14 @@ class CellSheet(QWidget):
         self.plot.getViewBox().invertX(True)
         axis(self.plot, "bottom", f"charge, %; thick at rest, thin at {say(load, 'A')} a cell")
         self.drop.setVisible(bool(self._kept))
+
+    def _name_curves(self, names: list[str]) -> None:
+        """Two curves a cell, at rest and loaded; kept as long as the cells are the same."""
+        if names == self._named:
+            return
+        self._named = names
+        self.plot.clear()
+        self._drawn = [(self.plot.plot(name=name), self.plot.plot()) for name in names]
 
     def _keep(self) -> None:
         if self._cell is not None and self._cell.id not in self._kept:
