@@ -77,6 +77,15 @@ class Catalogue:
                     f"catalogue has; known are {', '.join(sorted(self.chemistries))}"
                 )
 
+    @cached_property
+    def strongest_board_a(self) -> dict[tuple[str, int], float]:
+        """The most current in A that a board passes, by family and series count."""
+        found: dict[tuple[str, int], float] = {}
+        for board in self.boards.values():
+            key = (board.family, board.series)
+            found[key] = max(found.get(key, 0.0), board.continuous_a)
+        return found
+
     def with_parts(self, parts: Parts) -> Catalogue:
         """This catalogue with the copies that a project carries laid over it."""
         if parts == NO_PARTS:

@@ -190,10 +190,9 @@ def _strongest_boards(catalogue: Catalogue, table: CellTable, most: int) -> Arra
     """(cells, most + 1) the most current in A that a board passes for each cell and count."""
     families = {catalogue.chemistry_of(cell).family for cell in table.cells}
     by_family = {family: np.zeros(most + 1) for family in families}
-    for board in catalogue.boards.values():
-        own = by_family.get(board.family)
-        if own is not None and board.series <= most:
-            own[board.series] = max(own[board.series], board.continuous_a)
+    for (family, series), current_a in catalogue.strongest_board_a.items():
+        if family in by_family and series <= most:
+            by_family[family][series] = current_a
     return np.array([by_family[catalogue.chemistry_of(cell).family] for cell in table.cells])
 
 

@@ -74,15 +74,17 @@ def search(
     wanted = [index for index, cell in enumerate(table.cells) if _matches(catalogue, cell, filters)]
     bounds = series_bounds(table, terms, demand.window.highest.number)
     refused: list[Refusal] = []
-    pairs: list[tuple[int, int]] = []
+    reach: list[tuple[int, int, int]] = []
     for index in wanted:
         cell = table.cells[index]
         if barred := unwanted(cell, pack) or too_cold_or_hot(cell, demand):
             refused.append(Refusal(cell.chemistry, 0, barred, cell.id))
             continue
         low, high = bounds[index]
-        counts = range(low, high + 1) if filters.series is None else (filters.series,)
-        pairs.extend((index, count) for count in counts if low <= count <= high)
+        if filters.series is not None:
+            low, high = max(low, filters.series), min(high, filters.series)
+        if low <= high:
+            reach.append((index, low, high))
     if not wanted:
         refused.append(
             Refusal(
@@ -93,18 +95,17 @@ def search(
             )
         )
     refused = _window_refusals(table, wanted, bounds, demand, terms, filters) + refused
-    rows = np.array([pair[0] for pair in pairs], dtype=np.intp)
-    series = np.array([pair[1] for pair in pairs], dtype=float)
+    rows, series = _columns(reach)
     if filters.parallel is None:
-        least = smallest_parallel(table, rows, series, terms) if pairs else np.zeros(0)
+        least = smallest_parallel(table, rows, series, terms) if len(rows) else np.zeros(0)
     else:
-        least = np.full(len(pairs), float(filters.parallel))
+        least = np.full(len(rows), float(filters.parallel))
     steps = EXTRA_PARALLEL + 1 if filters.parallel is None else 1
     rows_all = np.repeat(rows, steps)
     series_all = np.repeat(series, steps)
     parallel_all = np.repeat(least, steps) + np.tile(np.arange(steps, dtype=float), len(rows))
     rows_all, series_all, parallel_all = _with_picked(
-        table, pack, pairs, (rows_all, series_all, parallel_all)
+        table, pack, reach, (rows_all, series_all, parallel_all)
     )
     checked = np.where(np.isfinite(parallel_all), parallel_all, float(PARALLEL_LIMIT))
     done = worked(table, rows_all, series_all, checked, terms)
@@ -147,10 +148,19 @@ def search(
     )
 
 
+def _columns(reach: list[tuple[int, int, int]]) -> tuple[NDArray[np.intp], Array]:
+    """(K,) cell rows and (K,) series counts of every count from the least to the most of a row."""
+    row, low, high = np.array(reach, dtype=np.intp).reshape(-1, 3).T
+    many = high - low + 1
+    first = np.cumsum(many) - many
+    series = np.arange(many.sum()) - np.repeat(first - low, many)
+    return np.repeat(row, many), series.astype(float)
+
+
 def _with_picked(
     table: CellTable,
     pack: Pack,
-    pairs: list[tuple[int, int]],
+    reach: list[tuple[int, int, int]],
     columns: tuple[NDArray[np.intp], Array, Array],
 ) -> tuple[NDArray[np.intp], Array, Array]:
     """The columns and, at their end, the pack picked, where it is not among them yet."""
@@ -158,7 +168,7 @@ def _with_picked(
     row = table.row_of(pack.cell)
     if row is None or pack.series is None or pack.parallel is None:
         return columns
-    if (row, pack.series) not in pairs:
+    if not any(own == row and low <= pack.series <= high for own, low, high in reach):
         return columns
     if np.any((rows == row) & (series == pack.series) & (parallel == pack.parallel)):
         return columns
