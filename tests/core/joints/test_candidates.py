@@ -1,21 +1,27 @@
 import math
+from pathlib import Path
 
 import numpy as np
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.conductors import Conductor
 from lumvak.core.conductors.strip_and_wire import strip_ohm
+from lumvak.core.document.edit import with_values
 from lumvak.core.document.joints import Joints, Strip
+from lumvak.core.document.project import Project
+from lumvak.core.evaluate import evaluate
 from lumvak.core.joints.candidates import (
     MARGIN,
     Candidate,
     Limited,
+    Role,
     Setting,
     allowed_of,
     bare_conductors,
+    conductors_only,
     current_share,
     in_force,
     judged,
@@ -25,6 +31,9 @@ from lumvak.core.joints.candidates import (
     rise_curve_k,
     strip_count,
 )
+from lumvak.files.catalogue_file import load_catalogue
+from lumvak.files.project_file import load_project
+from tests.conftest import BARROW
 
 
 def setting_for(catalogue: Catalogue, role: str = "series", **changes: object) -> Setting:
@@ -209,3 +218,43 @@ def test_sheets_are_cut_to_what_they_lie_on(catalogue: Catalogue) -> None:
     assert sheets
     part: Conductor = sheets[0].part
     assert sheets[0].width_mm == pytest.approx(min(part.width_mm, 3 * 22.8 - 1.5))
+
+
+@given(
+    st.one_of(st.none(), st.integers(1, 7)),
+    st.sampled_from(["end", "middle", "spread"]),
+    st.booleans(),
+)
+@settings(max_examples=25, deadline=None)
+def test_a_group_strip_carries_the_share_of_the_series_strips_there_are(
+    strips: int | None, take_off: str, entered: bool
+) -> None:
+    """Whether the group's conductor was entered or proposed, the number of series strips counts."""
+    catalogue = load_catalogue(own=Path("none"))[0]
+    changes = {"pack.series": 10, "pack.parallel": 7, "joints.series.strips": strips,
+               "joints.take_off": take_off, "joints.series.part": "nickel-0.1x5",
+               "joints.group.part": "nickel-0.15x8" if entered else None}  # fmt: skip
+    seen = evaluate(with_values(load_project(BARROW, catalogue), changes), catalogue)
+    count = 7 if strips is None else strips
+    share = current_share("group", 7, take_off, count)  # type: ignore[arg-type]
+    assert seen.figures["joints.group.current_a"].number == pytest.approx(
+        seen.pack.current.number * share
+    )
+
+
+@pytest.mark.parametrize("demo", ["barrow", "trimmer", "kayak", "cycle"])
+@pytest.mark.parametrize("role", ["series", "group"])
+def test_nothing_is_left_out_that_the_joints_of_a_role_need(
+    demo: str, role: Role, demos: dict[str, Project], catalogue: Catalogue
+) -> None:
+    """Judged with all that is set of the joints, or with what is kept of it, it is the same."""
+    seen = evaluate(demos[demo], catalogue)
+    for strips in (None, 1, 2, 5):
+        series = demos[demo].joints.series.model_copy(update={"strips": strips})
+        joints = demos[demo].joints.model_copy(update={"series": series, "take_off": "spread"})
+        setting = (seen.series if role == "series" else seen.group).setting
+        for part in list(catalogue.conductors.values())[::9]:
+            whole = judged(part, part.width_mm, 1, 1, setting, joints)
+            kept = judged(part, part.width_mm, 1, 1, setting, conductors_only(role, joints))
+            assert whole.limits_a == kept.limits_a
+            assert whole.current_a == kept.current_a

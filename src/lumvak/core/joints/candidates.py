@@ -311,10 +311,13 @@ def _barred(
 
 
 def conductors_only(role: Role, joints: Joints) -> Joints:
-    """The joints without how they are laid and without those of the other role."""
+    """The joints without how they are laid and without those of the other role.
+
+    Of the series joints the number of strips stays: by it the group strips share the current.
+    """
     return Joints.model_construct(
         group=joints.group if role == "group" else Strip(),
-        series=joints.series if role == "series" else Strip(),
+        series=joints.series if role == "series" else Strip(strips=joints.series.strips),
         take_off=joints.take_off,
         gap_mm=joints.gap_mm,
         welder_limit_mm=joints.welder_limit_mm,
