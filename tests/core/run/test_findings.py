@@ -1,0 +1,34 @@
+"""What there is to notice about a run, by how it ended."""
+
+from dataclasses import replace
+
+import pytest
+
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.run.figures import RunResult
+from lumvak.core.run.findings import PEAK_CHARGE, run_findings
+
+
+def codes(result: RunResult, seen: Evaluation, peak_given: bool = True) -> list[str]:
+    return [item.code for item in run_findings(result, seen.demand, peak_given, 60.0)]
+
+
+@pytest.mark.parametrize(
+    ("ended", "told"),
+    [("power not to be had", ["power-not-to-be-had"]), ("too warm", ["too-warm"]),
+     ("stop voltage", [])],
+)  # fmt: skip
+def test_how_a_run_ended_is_told_where_it_should_not_have(
+    seen: Evaluation, ended: str, told: list[str]
+) -> None:
+    quiet = replace(seen.run, peak_from=0.0)
+    result = replace(quiet, run=replace(quiet.run, ended=ended))
+    assert codes(result, seen) == [*told, "first-run"]
+
+
+def test_a_peak_that_stops_it_is_told_only_where_one_was_given(seen: Evaluation) -> None:
+    calm = replace(seen.run, run=replace(seen.run.run, ended="stop voltage"))
+    for charge, told in ((PEAK_CHARGE, False), (PEAK_CHARGE + 0.01, True)):
+        result = replace(calm, peak_from=charge)
+        assert ("peak-stops" in codes(result, seen)) == told
+        assert "peak-stops" not in codes(result, seen, peak_given=False)

@@ -1,0 +1,27 @@
+"""What there is to notice about the balance leads."""
+
+import pytest
+
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.taps.figures import tap_figures
+from lumvak.core.taps.findings import balance_topic, tap_findings
+
+
+@pytest.mark.parametrize(("fuse_a", "series", "told"), [(None, 2, True), (None, 1, False),
+                                                        (0.5, 10, False)])  # fmt: skip
+def test_leads_without_a_fuse_are_told_of_where_two_could_touch(
+    seen: Evaluation, fuse_a: float | None, series: int, told: bool
+) -> None:
+    leads = seen.project.balance_leads.model_copy(update={"fuse_a": fuse_a})
+    tap = tap_figures(
+        leads,
+        seen.taps,
+        seen.table.cells_ohm,
+        seen.pack.full,
+        seen.pack.series,
+        seen.demand.ambient,
+    )  # fmt: skip
+    found = tap_findings(leads, tap, series)
+    assert [item.code for item in found] == (["balance-leads-unfused"] if told else [])
+    topic = balance_topic(leads, tap, series)
+    assert topic.findings == found
