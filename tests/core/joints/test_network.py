@@ -239,3 +239,22 @@ def test_the_drop_along_a_piece_is_the_difference_of_its_ends() -> None:
     assert drops_v(flow, net.ohm) == pytest.approx(
         np.abs(flow.terminal_v[net.a] - flow.terminal_v[net.b])
     )
+
+
+@given(st.integers(2, 12), st.floats(0.001, 0.1), st.floats(1e-6, 0.01), st.integers(0, 10))
+def test_a_lead_at_the_far_end_of_a_piece_leaves_at_the_cell_there(
+    cells: int, r: float, strip: float, at: int
+) -> None:
+    cell = min(at, cells - 2)
+    net = group_of(cells, r, strip)
+    here = Lead("+", 2 * (cell + 1), None, 0.0)
+    there = solve(subject.replace(net, leads=(net.leads[0], here)))
+    assert there is not None
+    for share, start, toward in ((1.0, cell, cell + 1), (0.0, cell + 1, cell)):
+        lead = Lead("+", 2 * start, 2 * toward, share)
+        solved = solve(subject.replace(net, leads=(net.leads[0], lead)))
+        assert solved is not None
+        flow = solved.at(20.0)
+        assert flow.balance < 1e-9
+        assert flow.power_balance < 1e-9
+        assert flow.cell_a == pytest.approx(there.at(20.0).cell_a, rel=1e-9, abs=1e-9)

@@ -25,7 +25,9 @@ if TYPE_CHECKING:
 Array = NDArray[np.float64]
 Index = NDArray[np.intp]
 Mask = NDArray[np.bool_]
-AT_END = 1e-6
+# A lead within this share of a piece from its end leaves at the end: a piece of it so short would
+# be no resistor, and spoil the solution of all the others.
+AT_END = 1e-4
 # Up to so many nodes a full matrix is solved.
 DENSE_NODES = 320
 # Currents under this in A are none: nothing is divided by them.
@@ -155,12 +157,14 @@ def drops_v(flow: Flow, ohm: Array) -> Array:
 def branches_of(network: Network) -> Branches:
     """Every resistor with its two nodes; a piece with leads on it is cut there."""
     ends = len(network.emf_v) * 2
-    cuts = _cuts(network)
+    cuts, far = _cuts(network)
     one, two = network.a, network.b
     siemens = 1.0 / network.ohm
     part = np.arange(len(one))
     node = ends
-    lead_node = np.array([lead.terminal for lead in network.leads], dtype=np.intp)
+    lead_node = np.array(
+        [far.get(place, lead.terminal) for place, lead in enumerate(network.leads)], dtype=np.intp
+    )
     if cuts:
         extra: list[tuple[int, int, float, int]] = []
         kept = np.ones(len(one), dtype=bool)
@@ -204,9 +208,16 @@ def branches_of(network: Network) -> Branches:
     )
 
 
-def _cuts(network: Network) -> dict[int, list[tuple[float, list[int]]]]:
-    """For each piece that leads cut: shares of its length from its first end, and the leads."""
+def _cuts(
+    network: Network,
+) -> tuple[dict[int, list[tuple[float, list[int]]]], dict[int, int]]:
+    """Where leads leave off their own terminal.
+
+    For each piece that leads cut, the shares of its length from its first end, and the leads
+    there; and for each lead at the far end of its piece, the terminal that lies there.
+    """
     found: dict[int, dict[float, list[int]]] = {}
+    far: dict[int, int] = {}
     for place, lead in enumerate(network.leads):
         if lead.toward is None or lead.share < AT_END:
             continue
@@ -214,10 +225,12 @@ def _cuts(network: Network) -> dict[int, list[tuple[float, list[int]]]]:
         pieces = np.flatnonzero((network.a == low) & (network.b == high))
         if not len(pieces):
             continue
+        if lead.share > 1.0 - AT_END:
+            far[place] = lead.toward
+            continue
         share = lead.share if lead.terminal < lead.toward else 1.0 - lead.share
-        share = min(max(share, AT_END), 1.0 - AT_END)
         found.setdefault(int(pieces[0]), {}).setdefault(share, []).append(place)
-    return {piece: sorted(places.items()) for piece, places in found.items()}
+    return {piece: sorted(places.items()) for piece, places in found.items()}, far
 
 
 def entries(branches: Branches) -> tuple[Array, Index, Index]:
