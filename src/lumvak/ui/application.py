@@ -86,19 +86,18 @@ def run(file: Path | None) -> int:
     ticker.timeout.connect(lambda: None)
     ticker.start(300)
     window.show()
-    QTimer.singleShot(0, settle_down)
-    QTimer.singleShot(IDLE_MS, load_sparse_solver)
+    QTimer.singleShot(IDLE_MS, settle_down)
     app.aboutToQuit.connect(window.session.end)
     return app.exec()
 
 
 def settle_down() -> None:
-    """What was built at the start lives until the end: garbage passes need not go through it."""
+    """What can wait until the window is drawn and nobody waits for it.
+
+    Packs over 160 cells are solved with what is loaded here, so that no edit has to wait for it.
+    What was built at the start lives until the end: garbage passes need not go through it.
+    """
+    importlib.import_module("scipy.sparse.linalg")
     gc.collect()
     gc.freeze()
     gc.enable()
-
-
-def load_sparse_solver() -> None:
-    """Load what packs over 160 cells are solved with, so that no edit has to wait for it."""
-    importlib.import_module("scipy.sparse.linalg")

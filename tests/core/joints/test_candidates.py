@@ -1,5 +1,4 @@
 import math
-from pathlib import Path
 
 import numpy as np
 import pytest
@@ -31,9 +30,6 @@ from lumvak.core.joints.candidates import (
     rise_curve_k,
     strip_count,
 )
-from lumvak.files.catalogue_file import load_catalogue
-from lumvak.files.project_file import load_project
-from tests.conftest import BARROW
 
 
 def setting_for(catalogue: Catalogue, role: str = "series", **changes: object) -> Setting:
@@ -227,14 +223,17 @@ def test_sheets_are_cut_to_what_they_lie_on(catalogue: Catalogue) -> None:
 )
 @settings(max_examples=25, deadline=None)
 def test_a_group_strip_carries_the_share_of_the_series_strips_there_are(
-    strips: int | None, take_off: str, entered: bool
+    demos: dict[str, Project],
+    catalogue: Catalogue,
+    strips: int | None,
+    take_off: str,
+    entered: bool,
 ) -> None:
     """Whether the group's conductor was entered or proposed, the number of series strips counts."""
-    catalogue = load_catalogue(own=Path("none"))[0]
     changes = {"pack.series": 10, "pack.parallel": 7, "joints.series.strips": strips,
                "joints.take_off": take_off, "joints.series.part": "nickel-0.1x5",
                "joints.group.part": "nickel-0.15x8" if entered else None}  # fmt: skip
-    seen = evaluate(with_values(load_project(BARROW, catalogue), changes), catalogue)
+    seen = evaluate(with_values(demos["barrow"], changes), catalogue)
     count = 7 if strips is None else strips
     share = current_share("group", 7, take_off, count)  # type: ignore[arg-type]
     assert seen.figures["joints.group.current_a"].number == pytest.approx(

@@ -1,19 +1,11 @@
 """Connectors and switches judged."""
 
-import numpy as np
 import pytest
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.power_parts import Connector
 from lumvak.core.need.load_over_time import Draw
 from lumvak.core.power.connectors import ContactSetting, drop_mv, judge_connector, judge_switch
-from lumvak.core.power.opening_order import Curve
-from lumvak.core.time_current import TIMES_S
-
-
-def flat(key: str, kind: str, amps: float) -> Curve:
-    level = np.full(TIMES_S.shape, amps)
-    return Curve(key, key, kind, level, level)  # type: ignore[arg-type]
 
 
 def test_contacts_are_judged_on_load_peak_voltage_and_breaking(catalogue: Catalogue) -> None:

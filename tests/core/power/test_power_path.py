@@ -8,28 +8,7 @@ from lumvak.core.catalogue.power_parts import Fuse
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
-from lumvak.core.need.load_over_time import Draw
-from lumvak.core.power.fuses import FuseSetting
-from lumvak.core.power.opening_order import Curve
 from lumvak.core.time_current import TIMES_S
-
-
-def fuse_setting(**changes: object) -> FuseSetting:
-    values: dict[str, object] = {
-        "current_a": 20.0,
-        "drawn_a": Draw(20.0, 35.0, 5.0).curve,
-        "harm_a": np.full(TIMES_S.shape, 5000.0),
-        "full_v": 42.0,
-        "short_a": 500.0,
-        "ambient_c": 25.0,
-        "wire": "the main leads",
-    }
-    return FuseSetting(**{**values, **changes})  # type: ignore[arg-type]
-
-
-def flat(key: str, kind: str, amps: float) -> Curve:
-    level = np.full(TIMES_S.shape, amps)
-    return Curve(key, key, kind, level, level)  # type: ignore[arg-type]
 
 
 @pytest.mark.parametrize("place", ["cells", "board", "output"])

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import dataclass
 
 from lumvak.core.document.need import Appliance, Need, Rail, RailKind
@@ -42,9 +41,9 @@ def appliance_w(item: Appliance, rail: Rail) -> float:
     return item.amount * (rail.volts if item.unit == "A" else 1.0)
 
 
-def all_rails(loads: Sequence[RailLoad], nominal_v: float) -> tuple[float, float]:
+def all_rails(loads: tuple[RailLoad, ...], nominal_v: float) -> tuple[float, float]:
     """What all rails take from the battery together: W, and A at its nominal voltage."""
-    taken_w = sum(load.taken_w.number for load in loads)
+    taken_w = rails_power(loads).number
     return taken_w, taken_w / nominal_v
 
 

@@ -34,9 +34,14 @@ def contact_curve(continuous_a: float, short_a: float, short_s: float) -> Array:
     return rated_curve(continuous_a, short_a, short_s)
 
 
+def contact_mohm(part: Connector | Switch) -> float:
+    """Resistance in milliohm of a mated connector or a closed switch."""
+    return part.mated_mohm if isinstance(part, Connector) else part.resistance_mohm
+
+
 def drop_mv(part: Connector | Switch, current_a: float) -> float:
     """mV lost in a mated connector or a closed switch at a current in A (methods 22)."""
-    return current_a * (part.mated_mohm if isinstance(part, Connector) else part.resistance_mohm)
+    return current_a * contact_mohm(part)
 
 
 def curve_of(part: Connector | Switch) -> Array:

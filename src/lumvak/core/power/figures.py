@@ -16,6 +16,7 @@ from lumvak.core.power.board_verdicts import (
     switch_heat_w,
     switch_rise_k,
 )
+from lumvak.core.power.connectors import contact_mohm, drop_mv
 from lumvak.core.power.fuses import LOADING, hold_a, next_standard_a, warm_factor
 from lumvak.core.power.place import Place
 from lumvak.core.power.surge import precharge
@@ -124,20 +125,20 @@ def contact_figures(
 ) -> list[Figure]:
     """What connector and switch carry and drop."""
     made = []
-    for key, name, part, mohm in (
-        ("connector", "Connector", connector.part,
-         0.0 if connector.part is None else connector.part.mated_mohm),
-        ("switch", "Switch", switch.part,
-         0.0 if switch.part is None else switch.part.resistance_mohm),
-    ):  # fmt: skip
+    parts: tuple[tuple[str, str, Connector | Switch | None], ...] = (
+        ("connector", "Connector", connector.part),
+        ("switch", "Switch", switch.part),
+    )
+    for key, name, part in parts:
         if part is None:
             continue
+        mohm = contact_mohm(part)
         made.append(sheet(f"power.{key}_a", f"{name} carries", part.continuous_a, "A", part.name))
         made.append(
             computed(
                 f"power.{key}_drop_mv",
                 f"{name}: drop",
-                current.number * mohm,
+                drop_mv(part, current.number),
                 "mV",
                 "current × resistance",
                 "methods 22",

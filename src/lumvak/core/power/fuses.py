@@ -93,30 +93,40 @@ def _opens_wrongly(least: Array, most: Array, setting: FuseSetting) -> list[Poin
     return [*_melts(least, setting), *_never(most, setting), *_burns(most, setting)]
 
 
+def _too_small(fuse: Fuse, setting: FuseSetting) -> str:
+    """Which of its ratings is too small: ``load``, ``voltage`` or ``breaking``; empty for none."""
+    if hold_a(fuse, setting.ambient_c) < setting.current_a - 1e-9:
+        return "load"
+    if fuse.voltage_dc_v < setting.full_v - 1e-9:
+        return "voltage"
+    return "breaking" if fuse.breaking_a < setting.short_a else ""
+
+
 def _ratings(fuse: Fuse, setting: FuseSetting, held: float) -> list[Point]:
     """The first of its ratings that is too small; a fuse that is too small needs no more."""
-    if held < setting.current_a - 1e-9:
+    code = _too_small(fuse, setting)
+    if code == "load":
         wanted = setting.current_a / held * fuse.rating_a
         return [
             Point(
-                "load",
+                code,
                 f"carries {say(held, 'A')} for good; {say(setting.current_a, 'A')} is drawn",
                 f"A fuse of {say(wanted, 'A')} or more.",
             )
         ]
-    if fuse.voltage_dc_v < setting.full_v - 1e-9:
+    if code == "voltage":
         return [
             Point(
-                "voltage",
+                code,
                 f"is rated {say(fuse.voltage_dc_v, 'V')} DC; the pack is "
                 f"{say(setting.full_v, 'V')} when full, and an arc would go on burning",
                 "A fuse with a higher DC rating.",
             )
         ]
-    if fuse.breaking_a < setting.short_a:
+    if code == "breaking":
         return [
             Point(
-                "breaking",
+                code,
                 f"breaks {say(fuse.breaking_a, 'A')}; a short circuit gives "
                 f"{say(setting.short_a, 'A')}",
                 "A fuse with more breaking capacity.",
@@ -185,24 +195,17 @@ def fuse_place(fuses: Iterable[Fuse], wanted: str | None, setting: FuseSetting) 
         rank = FAR.index(item.reasons[0].code) if item.reasons else not spare(item)
         return (rank, item.part.rating_a, item.part.price)
 
-    # Fuses of one rating and one band share their curves, so one verdict does for all of them.
-    opens_in_time: dict[int, bool] = {}
+    # Fuses of one rating and one band share their curves, so one verdict does for all of them;
+    # the curves are kept with it, that no other takes their id.
+    verdicts: dict[int, tuple[tuple[Array, Array], bool]] = {}
 
     def able(fuse: Fuse) -> bool:
-        if (
-            hold_a(fuse, setting.ambient_c) < setting.current_a - 1e-9
-            or fuse.voltage_dc_v < setting.full_v - 1e-9
-            or fuse.breaking_a < setting.short_a
-        ):
+        if _too_small(fuse, setting):
             return False
         curves = fuse_curves(fuse, setting.ambient_c)
-        known = opens_in_time.get(id(curves))
-        if known is None:
-            known = opens_in_time[id(curves)] = not _opens_wrongly(*curves, setting)
-            kept.append(curves)
-        return known
-
-    kept: list[tuple[Array, Array]] = []
+        if id(curves) not in verdicts:
+            verdicts[id(curves)] = curves, not _opens_wrongly(*curves, setting)
+        return verdicts[id(curves)][1]
 
     rising = sorted(fuses, key=lambda fuse: (fuse.rating_a, fuse.price))
     return place_of(rising, wanted, lambda fuse: judge_fuse(fuse, setting), order, spare, able)
