@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QModelIndex, QPointF, QRect, QRectF, QSize, Qt
+from dataclasses import dataclass
+
+from PyQt6.QtCore import QModelIndex, QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPolygonF, QResizeEvent
 from PyQt6.QtWidgets import (
-    QStyle,
     QStyledItemDelegate,
     QStyleOptionViewItem,
     QTreeWidget,
@@ -19,7 +20,7 @@ from lumvak.ui.widgets.measured import metrics, text_width, wrapped_height
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import WRAP
 
-FIGURE_ROLE = Qt.ItemDataRole.UserRole + 1
+NODE_ROLE = Qt.ItemDataRole.UserRole + 1
 OPEN_DEPTH = 1
 
 
@@ -34,79 +35,117 @@ def precise(figure: Figure) -> str:
     return f"{value * scale:.6g} {shown}".rstrip().replace("-", MINUS)
 
 
-class _WorkingDelegate(QStyledItemDelegate):
-    """Paints one node of a working: value and name, then the rule and where it comes from."""
+@dataclass(frozen=True, slots=True)
+class _Node:
+    """A figure with its texts: the value, its name, and below them rule and source."""
 
-    def _width(self, index: QModelIndex) -> int:
-        tree = self.parent()
-        assert isinstance(tree, QTreeWidget)
-        depth, parent = 0, index.parent()
-        while parent.isValid():
-            depth, parent = depth + 1, parent.parent()
-        viewport = tree.viewport()
-        width = viewport.width() if viewport is not None else 260
-        return max(THEME.px(110), width - tree.indentation() * (depth + 1) - THEME.px(4))
+    figure: Figure
+    value: str
+    name: str
+    body: str
+    assumed: bool
+
+    def on_one_line(self, width: int) -> bool:
+        """Whether value and name stand beside each other at a width in px."""
+        return self.offset() + text_width(self.name, "table", strong=True, table=True) <= width
+
+    def offset(self) -> int:
+        """How far from the left the name begins, in px."""
+        return text_width(self.value + "  ", "table", strong=True, table=True)
+
+    def heights(self, width: int) -> tuple[int, int]:
+        """Height in px of value and name, and of what stands below, at a width in px."""
+        inner = width - THEME.px(12)
+        head = (
+            metrics("table", strong=True, table=True).height()
+            if self.on_one_line(inner)
+            else wrapped_height(self.head, inner, "table", strong=True, table=True)
+        )
+        return head, wrapped_height(self.body, width, "note", table=True)
+
+    @property
+    def head(self) -> str:
+        """Value and name in one."""
+        return f"{self.value}  {self.name}"
+
+
+def _node(figure: Figure) -> _Node:
+    origin = ORIGIN_WORDS[figure.origin]
+    if figure.origin in ("typed", "default") and not figure.inputs:
+        body = origin
+    elif figure.origin == "sheet":
+        body = figure.rule
+    else:
+        prefix = f"{origin}: " if figure.origin == "assumed" else ""
+        body = f"{prefix}{figure.rule} · {figure.source}"
+    return _Node(figure, precise(figure), in_line(figure.label), body, figure.assumed)
+
+
+class _Heights(QStyledItemDelegate):
+    """Says how high a row of the tree is."""
+
+    def __init__(self, tree: WorkingTree) -> None:
+        super().__init__(tree)
+        self._tree = tree
 
     def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
-        figure = index.data(FIGURE_ROLE)
-        width = self._width(index)
-        head, body = self._texts(figure)
-        high = wrapped_height(head, width - THEME.px(12), "table", strong=True, table=True)
-        high += wrapped_height(body, width, "note", table=True)
-        return QSize(width, high + THEME.px(7))
+        node: _Node = index.data(NODE_ROLE)
+        width = self._tree.width_at(_depth(index))
+        return QSize(width, sum(node.heights(width)) + THEME.px(7))
 
-    def _texts(self, figure: Figure) -> tuple[str, str]:
-        head = f"{precise(figure)}  {in_line(figure.label)}"
-        origin = ORIGIN_WORDS[figure.origin]
-        if figure.origin in ("typed", "default") and not figure.inputs:
-            return head, origin
-        if figure.origin == "sheet":
-            return head, figure.rule
-        prefix = f"{origin}: " if figure.origin == "assumed" else ""
-        return head, f"{prefix}{figure.rule} · {figure.source}"
 
-    def paint(
-        self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex
-    ) -> None:
-        if painter is None:
-            return
-        figure: Figure = index.data(FIGURE_ROLE)
-        rect = QRectF(option.rect)
-        rect.setWidth(self._width(index))
+def _depth(index: QModelIndex) -> int:
+    """How many nodes lie above one."""
+    depth, parent = 0, index.parent()
+    while parent.isValid():
+        depth, parent = depth + 1, parent.parent()
+    return depth
+
+
+def _draw_node(painter: QPainter, node: _Node, rect: QRectF, *, top: bool) -> None:
+    """A node in its place; the one at the top is what was asked about."""
+    wide = int(rect.width())
+    high, _ = node.heights(wide)
+    origin = node.figure.origin
+    role = {"typed": "verdigris", "assumed": "amber"}.get(origin, "ink")
+    x, y = rect.left(), rect.top() + THEME.px(2)
+    painter.setFont(THEME.font("table", table=True, strong=True))
+    painter.setPen(THEME.colour("copper" if top else role))
+    if node.on_one_line(wide - THEME.px(12)):
+        base = y + metrics("table", strong=True, table=True).ascent()
+        painter.drawText(QPointF(x, base), node.value)
+        painter.setFont(THEME.font("table", table=True))
+        painter.setPen(THEME.colour("ink"))
+        painter.drawText(QPointF(x + node.offset(), base), node.name)
+    else:
+        painter.drawText(QRectF(x, y, wide - THEME.px(12), high), WRAP, node.head)
+    if node.assumed:
         painter.save()
-        if option.state & QStyle.StateFlag.State_HasFocus:
-            painter.fillRect(rect, THEME.colour("tint"))
-        head, body = self._texts(figure)
-        value = precise(figure)
-        fonts = THEME.font("table", table=True, strong=True), THEME.font("table", table=True)
-        inner = int(rect.width()) - THEME.px(12)
-        head_height = wrapped_height(head, inner, "table", strong=True, table=True)
-        painter.setFont(fonts[0])
-        role = {"typed": "verdigris", "assumed": "amber"}.get(figure.origin, "ink")
-        painter.setPen(THEME.colour("copper" if not index.parent().isValid() else role))
-        one_line = head_height <= metrics("table", strong=True, table=True).height() + 2
-        top = rect.top() + THEME.px(2)
-        offset = text_width(value + "  ", "table", strong=True, table=True)
-        if one_line:
-            painter.drawText(QRectF(rect.left(), top, offset, head_height), 0, value)
-            painter.setFont(fonts[1])
-            painter.setPen(THEME.colour("ink"))
-            painter.drawText(
-                QRectF(rect.left() + offset, top, rect.width() - offset, head_height),
-                0,
-                in_line(figure.label),
-            )
-        else:
-            painter.drawText(
-                QRectF(rect.left(), top, rect.width() - THEME.px(12), head_height), WRAP, head
-            )
-        if figure.assumed:
-            draw_assumed(painter, rect.right() - THEME.px(7), top + THEME.px(9))
-        painter.setFont(THEME.font("note", table=True))
-        painter.setPen(THEME.colour(role if figure.origin in ("typed", "assumed") else "soft"))
-        below = top + head_height
-        painter.drawText(QRectF(rect.left(), below, rect.width(), 1000), WRAP, body)
+        draw_assumed(painter, rect.right() - THEME.px(7), y + THEME.px(9))
         painter.restore()
+    painter.setFont(THEME.font("note", table=True))
+    painter.setPen(THEME.colour(role if origin in ("typed", "assumed") else "soft"))
+    painter.drawText(QRectF(x, y + high, wide, 1000), WRAP, node.body)
+
+
+def _draw_triangle(painter: QPainter, x: float, y: float, opened: bool) -> None:
+    """A small triangle beside the first line of a node that unfolds."""
+    size = THEME.px(3.5)
+    corners = (
+        [QPointF(x - size, y - size / 2), QPointF(x + size, y - size / 2), QPointF(x, y + size)]
+        if opened
+        else [
+            QPointF(x - size / 2, y - size),
+            QPointF(x - size / 2, y + size),
+            QPointF(x + size, y),
+        ]
+    )
+    painter.save()
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(THEME.colour("soft"))
+    painter.drawPolygon(QPolygonF(corners))
+    painter.restore()
 
 
 class WorkingTree(QTreeWidget):
@@ -115,11 +154,12 @@ class WorkingTree(QTreeWidget):
     def __init__(self) -> None:
         super().__init__()
         self._figure: Figure | None = None
+        self._grown = False
         self.setAccessibleName("Working of the figure")
         self.setHeaderHidden(True)
         self.setIndentation(THEME.px(13))
         self.setUniformRowHeights(False)
-        self.setItemDelegate(_WorkingDelegate(self))
+        self.setItemDelegate(_Heights(self))
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setVerticalScrollMode(self.ScrollMode.ScrollPerPixel)
         self.itemExpanded.connect(self._unfold)
@@ -129,10 +169,11 @@ class WorkingTree(QTreeWidget):
         if figure is None or figure is self._figure:
             return
         same = self._figure is not None and self._figure.key == figure.key
-        self._figure = figure
+        self._figure, self._grown = figure, False
         root = self.topLevelItem(0)
-        if same and root is not None and self._refreshed(root, figure):
-            self.scheduleDelayedItemsLayout()
+        if same and root is not None and self._refreshed(root, figure, 0):
+            if self._grown:
+                self.scheduleDelayedItemsLayout()
             return
         opened = self._opened() if same else None
         self.clear()
@@ -143,17 +184,23 @@ class WorkingTree(QTreeWidget):
         else:
             self._reopen(root, (figure.key,), opened)
 
-    def _refreshed(self, item: QTreeWidgetItem, figure: Figure) -> bool:
-        """Give a node and those under it their figures as they are now; whether they fit."""
-        shown: Figure = item.data(0, FIGURE_ROLE)
-        if shown is figure:
+    def _refreshed(self, item: QTreeWidgetItem, figure: Figure, depth: int) -> bool:
+        """Give a node and those under it their figures as they are now; whether they fit.
+
+        Notes whether one of them takes another height than before.
+        """
+        shown: _Node = item.data(0, NODE_ROLE)
+        if shown.figure is figure:
             return True
         parts = figure.inputs
-        if [part.key for part in shown.inputs] != [part.key for part in parts]:
+        if [part.key for part in shown.figure.inputs] != [part.key for part in parts]:
             return False
-        self._fill(item, figure)
+        node, width = _node(figure), self.width_at(depth)
+        if not self._grown:
+            self._grown = sum(node.heights(width)) != sum(shown.heights(width))
+        self._fill(item, node)
         return all(
-            self._refreshed(child, part)
+            self._refreshed(child, part, depth + 1)
             for place, part in enumerate(parts)
             if (child := item.child(place)) is not None
         )
@@ -162,44 +209,46 @@ class WorkingTree(QTreeWidget):
         super().resizeEvent(event)
         self.scheduleDelayedItemsLayout()
 
-    def drawBranches(self, painter: QPainter | None, rect: QRect, index: QModelIndex) -> None:
-        """A small triangle beside the first line of a node that unfolds."""
-        item = self.itemFromIndex(index)
-        if painter is None or item is None or not item.data(0, FIGURE_ROLE).inputs:
+    def width_at(self, depth: int) -> int:
+        """Width in px that a node at a depth has."""
+        viewport = self.viewport()
+        width = viewport.width() if viewport is not None else 260
+        return max(THEME.px(110), width - self.indentation() * (depth + 1) - THEME.px(4))
+
+    def drawRow(
+        self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex
+    ) -> None:
+        """Value and name, below them the rule and where it comes from; a triangle to unfold."""
+        if painter is None:
             return
-        size = THEME.px(3.5)
-        x, y = rect.right() - THEME.px(6), rect.top() + THEME.px(10)
-        corners = (
-            [QPointF(x - size, y - size / 2), QPointF(x + size, y - size / 2), QPointF(x, y + size)]
-            if item.isExpanded()
-            else [
-                QPointF(x - size / 2, y - size),
-                QPointF(x - size / 2, y + size),
-                QPointF(x + size, y),
-            ]
-        )
-        painter.save()
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(THEME.colour("soft"))
-        painter.drawPolygon(QPolygonF(corners))
-        painter.restore()
+        node: _Node = index.data(NODE_ROLE)
+        depth = _depth(index)
+        wide, left = self.width_at(depth), float(self.indentation() * (depth + 1))
+        rect = QRectF(left, option.rect.top(), wide, option.rect.height())
+        if index == self.currentIndex() and self.hasFocus():
+            painter.fillRect(rect, THEME.colour("tint"))
+        if node.figure.inputs:
+            _draw_triangle(
+                painter, left - THEME.px(7), rect.top() + THEME.px(10), self.isExpanded(index)
+            )
+        _draw_node(painter, node, rect, top=depth == 0)
 
     def _item(self, figure: Figure) -> QTreeWidgetItem:
         item = QTreeWidgetItem()
-        self._fill(item, figure)
+        self._fill(item, _node(figure))
         if figure.inputs:
             item.setChildIndicatorPolicy(QTreeWidgetItem.ChildIndicatorPolicy.ShowIndicator)
         return item
 
-    def _fill(self, item: QTreeWidgetItem, figure: Figure) -> None:
-        item.setData(0, FIGURE_ROLE, figure)
+    def _fill(self, item: QTreeWidgetItem, node: _Node) -> None:
+        figure = node.figure
+        item.setData(0, NODE_ROLE, node)
         item.setToolTip(0, f"{figure.rule}\n{figure.source}")
-        item.setData(0, Qt.ItemDataRole.AccessibleTextRole, f"{precise(figure)} {figure.label}")
+        item.setData(0, Qt.ItemDataRole.AccessibleTextRole, f"{node.value} {figure.label}")
 
     def _unfold(self, item: QTreeWidgetItem) -> None:
         if item.childCount() == 0:
-            figure: Figure = item.data(0, FIGURE_ROLE)
+            figure: Figure = item.data(0, NODE_ROLE).figure
             item.addChildren([self._item(part) for part in figure.inputs])
 
     def _open_to(self, item: QTreeWidgetItem, depth: int) -> None:
@@ -217,7 +266,7 @@ class WorkingTree(QTreeWidget):
         def visit(item: QTreeWidgetItem | None, path: tuple[str, ...]) -> None:
             if item is None or not item.isExpanded():
                 return
-            here = (*path, item.data(0, FIGURE_ROLE).key)
+            here = (*path, item.data(0, NODE_ROLE).figure.key)
             found.add(here)
             for place in range(item.childCount()):
                 visit(item.child(place), here)
@@ -235,4 +284,4 @@ class WorkingTree(QTreeWidget):
         for place in range(item.childCount()):
             child = item.child(place)
             if child is not None:
-                self._reopen(child, (*path, child.data(0, FIGURE_ROLE).key), opened)
+                self._reopen(child, (*path, child.data(0, NODE_ROLE).figure.key), opened)

@@ -3,12 +3,17 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from typing import Any
+from weakref import WeakKeyDictionary
 
+import numpy as np
 import pyqtgraph as pg
 from PyQt6.QtCore import Qt
 
 from lumvak.ui.widgets.theme import SIZES, THEME
+
+Numbers = Sequence[float] | np.ndarray
 
 
 def still_plot(left: str, bottom: str, left_px: int = 52) -> pg.PlotWidget:
@@ -25,15 +30,32 @@ def still_plot(left: str, bottom: str, left_px: int = 52) -> pg.PlotWidget:
 
 
 def axis(plot: pg.PlotWidget, side: str, text: str) -> None:
-    """Dress one axis of a plot; ``text`` names what it shows and its unit."""
+    """Dress one axis of a plot; ``text`` names what it shows and its unit.
+
+    An axis that is dressed so already is left alone: its ticks need not be painted anew.
+    """
     font = THEME.font("note", table=True)
     made = plot.getAxis(side)
+    if text and made.labelText == text and made.label.font() == font:
+        return
     made.setPen(THEME.colour("line"))
     made.setTextPen(THEME.colour("soft"))
     made.setTickFont(font)
     if text:
         made.setLabel(text, color=THEME.colours.soft)
         made.label.setFont(font)
+
+
+def show_points(item: Any, x: Numbers, y: Numbers) -> None:
+    """Show a curve or dots through these places; nothing is drawn anew where it does already."""
+    before = _SHOWN.get(item)
+    if before is None or not (np.array_equal(before[0], x) and np.array_equal(before[1], y)):
+        _SHOWN[item] = (x, y)
+        item.setData(x, y)
+
+
+# What each curve shows, until it is thrown away.
+_SHOWN: WeakKeyDictionary[Any, tuple[Any, Any]] = WeakKeyDictionary()
 
 
 def legend_look() -> dict[str, Any]:

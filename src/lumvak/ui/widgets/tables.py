@@ -7,15 +7,8 @@ from dataclasses import dataclass, field
 from typing import Any, overload
 
 from PyQt6.QtCore import QAbstractTableModel, QModelIndex, QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QPainter, QResizeEvent
-from PyQt6.QtWidgets import (
-    QAbstractItemView,
-    QHeaderView,
-    QStyle,
-    QStyledItemDelegate,
-    QStyleOptionViewItem,
-    QTableView,
-)
+from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent, QResizeEvent
+from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QTableView
 
 from lumvak.ui.widgets.keys import is_enter
 from lumvak.ui.widgets.marks import draw_mark
@@ -156,99 +149,6 @@ class RowsModel(QAbstractTableModel):
         return None
 
 
-class _Delegate(QStyledItemDelegate):
-    """Paints a cell: tint for the row in hand, a ring for the proposed one, faint if refused."""
-
-    def paint(
-        self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex
-    ) -> None:
-        model = index.model()
-        if painter is None or not isinstance(model, RowsModel):
-            return
-        row, place = model.rows[index.row()], index.column()
-        column = model.columns[place]
-        rect = QRectF(option.rect)
-        current = bool(option.state & QStyle.StateFlag.State_Selected)
-        focused = bool(option.state & QStyle.StateFlag.State_HasFocus)
-        if row.chosen:
-            painter.fillRect(rect, THEME.colour("tint"))
-        elif current:
-            painter.fillRect(rect, THEME.colour("rule"))
-        if row.chosen and place == 0:
-            painter.fillRect(
-                QRectF(rect.left(), rect.top(), THEME.px(3), rect.height()), THEME.colour("copper")
-            )
-        painter.setPen(THEME.colour("rule"))
-        painter.drawLine(rect.bottomLeft(), rect.bottomRight())
-        if focused:
-            painter.setPen(THEME.colour("verdigris"))
-            painter.drawRect(rect.adjusted(0, 0, -1, -1))
-        self._text(painter, rect, row, place, column, model.proposes)
-
-    def _text(
-        self,
-        painter: QPainter,
-        rect: QRectF,
-        row: Row,
-        place: int,
-        column: Column,
-        proposes: bool,
-    ) -> None:
-        if 0 <= row.span < place:
-            return
-        text = row.cells[place] if place < len(row.cells) else ""
-        pad = THEME.px(6)
-        inner = rect.adjusted(pad, 0, -pad, 0)
-        role = row.marks.get(place, "soft" if row.faded else "ink")
-        strong = row.chosen and place == 0
-        if place == 0 and row.proposed:
-            side = THEME.px(7)
-            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-            painter.setPen(THEME.colour("verdigris"))
-            painter.setBrush(THEME.colour("verdigris"))
-            painter.drawEllipse(QRectF(inner.left(), rect.center().y() - side / 2, side, side))
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
-        if place == 0 and proposes:
-            inner.setLeft(inner.left() + THEME.px(14))
-        painter.setFont(THEME.font("table", strong=strong, table=True))
-        painter.setPen(THEME.colour(role))
-        spans = place == row.span
-        if role in MARKED and not row.faded:
-            width = text_width(text, "table", strong=strong, table=True)
-            x = (inner.left() + width if column.left else inner.right() - width) + THEME.px(8) * (
-                1 if column.left else -1
-            )
-            painter.save()
-            draw_mark(painter, x, rect.center().y(), MARKED[role], THEME.px(4))
-            painter.restore()
-        if spans:
-            view = self.parent()
-            if isinstance(view, QTableView):
-                viewport = view.viewport()
-                right = viewport.width() if viewport is not None else inner.right()
-                inner.setRight(right - pad)
-                painter.setClipRect(QRectF(inner))
-        shown = elided(text, int(inner.width()), "table", strong=strong, table=True)
-        font = metrics("table", strong=strong, table=True)
-        left = inner.left()
-        if not (column.left or spans):
-            left = inner.right() - text_width(shown, "table", strong=strong, table=True)
-        base = rect.top() + (rect.height() - font.height()) / 2.0 + font.ascent()
-        painter.drawText(QPointF(left, round(base)), shown)
-        if spans:
-            painter.setClipping(False)
-
-    def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
-        text = str(index.data() or "")
-        row = index.data(ROW_ROLE)
-        if row.span >= 0 and index.column() >= row.span:
-            return QSize(0, THEME.px(27))
-        strong = row.chosen and index.column() == 0
-        width = text_width(text, "table", strong=strong, table=True)
-        return QSize(width + THEME.px(30), THEME.px(27))
-
-
 class RowsTable(QTableView):
     """A table of Rows. ``picked`` when a row is chosen, ``explained`` with its column's place."""
 
@@ -262,7 +162,6 @@ class RowsTable(QTableView):
         self._widths: list[int] = []
         self._height = 0
         self.setModel(self.rows_model)
-        self.setItemDelegate(_Delegate(self))
         self.setAccessibleName(name)
         self.setShowGrid(False)
         self.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
@@ -377,6 +276,86 @@ class RowsTable(QTableView):
             self.updateGeometries()
             self.scrollTo(self.rows_model.index(place, 0))
 
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        """Paint the rows that are seen, row by row.
+
+        Going through a delegate cell by cell costs three times as much.
+        """
+        viewport = self.viewport()
+        if event is None or viewport is None or not self.rows_model.rows:
+            return
+        painter = QPainter(viewport)
+        seen = event.rect()
+        first, last = self.rowAt(seen.top()), self.rowAt(seen.bottom())
+        count = len(self.rows_model.rows)
+        columns = [
+            (place, float(self.columnViewportPosition(place)), self.columnWidth(place))
+            for place in range(len(self.rows_model.columns))
+        ]
+        columns = [
+            item for item in columns if item[1] <= seen.right() and item[1] + item[2] > seen.left()
+        ]
+        picked = self.selectionModel()
+        taken = {index.row() for index in picked.selectedRows()} if picked is not None else set()
+        at = self.currentIndex() if self.hasFocus() else QModelIndex()
+        for place in range(max(first, 0), (last if last >= 0 else count - 1) + 1):
+            top, high = float(self.rowViewportPosition(place)), float(self.rowHeight(place))
+            self._paint_row(painter, place, QRectF(0.0, top, 0.0, high), columns, place in taken)
+            if at.row() == place:
+                painter.setPen(THEME.colour("verdigris"))
+                painter.drawRect(QRectF(self.visualRect(at)).adjusted(0, 0, -1, -1))
+
+    def _paint_row(
+        self,
+        painter: QPainter,
+        at: int,
+        line: QRectF,
+        columns: list[tuple[int, float, int]],
+        taken: bool,
+    ) -> None:
+        """Tint for the row in hand, a ring for the proposed one, faint if refused."""
+        row = self.rows_model.rows[at]
+        left, right = columns[0][1], columns[-1][1] + columns[-1][2]
+        across = QRectF(left, line.top(), right - left, line.height())
+        if row.chosen or taken:
+            painter.fillRect(across, THEME.colour("tint" if row.chosen else "rule"))
+        if row.chosen and columns[0][0] == 0:
+            edge = QRectF(left, line.top(), THEME.px(3), line.height())
+            painter.fillRect(edge, THEME.colour("copper"))
+        painter.setPen(THEME.colour("rule"))
+        painter.drawLine(across.bottomLeft(), across.bottomRight())
+        for place, x, width in columns:
+            if 0 <= row.span < place:
+                break
+            self._paint_text(painter, QRectF(x, line.top(), width, line.height()), row, place)
+
+    def _paint_text(self, painter: QPainter, rect: QRectF, row: Row, place: int) -> None:
+        text = row.cells[place] if place < len(row.cells) else ""
+        column, viewport = self.rows_model.columns[place], self.viewport()
+        pad = THEME.px(6)
+        left, right = rect.left() + pad, rect.right() - pad
+        role = row.marks.get(place, "soft" if row.faded else "ink")
+        strong = row.chosen and place == 0
+        if place == 0 and row.proposed:
+            _draw_proposed(painter, left, rect.center().y())
+        if place == 0 and self.rows_model.proposes:
+            left += THEME.px(14)
+        painter.setFont(THEME.font("table", strong=strong, table=True))
+        painter.setPen(THEME.colour(role))
+        if role in MARKED and not row.faded:
+            wide = text_width(text, "table", strong=strong, table=True)
+            x = left + wide + THEME.px(8) if column.left else right - wide - THEME.px(8)
+            draw_mark(painter, x, rect.center().y(), MARKED[role], THEME.px(4))
+        spans = place == row.span
+        if spans and viewport is not None:
+            right = viewport.width() - pad
+        shown = elided(text, int(right - left), "table", strong=strong, table=True)
+        font = metrics("table", strong=strong, table=True)
+        if not (column.left or spans):
+            left = right - text_width(shown, "table", strong=strong, table=True)
+        base = rect.top() + (rect.height() - font.height()) / 2.0 + font.ascent()
+        painter.drawText(QPointF(left, round(base)), shown)
+
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if is_enter(event):
             index = self.currentIndex()
@@ -391,6 +370,17 @@ class RowsTable(QTableView):
             self.cell_clicked.emit(row.value, index.column())
         else:
             self.picked.emit(row.value)
+
+
+def _draw_proposed(painter: QPainter, x: float, y: float) -> None:
+    """The disc before a row that is proposed."""
+    side = THEME.px(7)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    painter.setPen(THEME.colour("verdigris"))
+    painter.setBrush(THEME.colour("verdigris"))
+    painter.drawEllipse(QRectF(x, y - side / 2, side, side))
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
 
 
 def _bold(text: str) -> int:

@@ -35,7 +35,14 @@ from lumvak.ui.widgets.choice import Choice
 from lumvak.ui.widgets.flow import scrolled
 from lumvak.ui.widgets.grid import Grid, GridColumn, Record
 from lumvak.ui.widgets.marks import draw_mark
-from lumvak.ui.widgets.plots import axis, legend_look, round_range, show_range, still_plot
+from lumvak.ui.widgets.plots import (
+    axis,
+    legend_look,
+    round_range,
+    show_points,
+    show_range,
+    still_plot,
+)
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import heading, soft
 
@@ -208,9 +215,8 @@ class CellSheet(QWidget):
         low, high, load = 10.0, 0.0, 0.0
         for place, name in enumerate(names):
             charge, rest, loaded, load = curves(seen.hand, rows[name])
-            for item, volts, width in zip(self._drawn[place], (rest, loaded), (2, 1), strict=True):
-                pen = pg.mkPen(THEME.colour(ROLES[place]), width=width, style=STYLES[place])
-                item.setData(charge * 100.0, volts, pen=pen)
+            for item, volts in zip(self._drawn[place], (rest, loaded), strict=True):
+                show_points(item, charge * 100.0, volts)
             inner = charge >= 0.05
             low = min(low, float(rest.min()), float(loaded[inner].min()))
             high = max(high, float(rest.max()))
@@ -225,7 +231,12 @@ class CellSheet(QWidget):
             return
         self._named = names
         self.plot.clear()
-        self._drawn = [(self.plot.plot(name=name), self.plot.plot()) for name in names]
+        self._drawn = []
+        for name, role, style in zip(names, ROLES, STYLES, strict=False):
+            rest, loaded = (
+                pg.mkPen(THEME.colour(role), width=wide, style=style) for wide in (2, 1)
+            )
+            self._drawn.append((self.plot.plot(name=name, pen=rest), self.plot.plot(pen=loaded)))
 
     def _keep(self) -> None:
         if self._cell is not None and self._cell.id not in self._kept:

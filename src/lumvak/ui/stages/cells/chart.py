@@ -17,7 +17,7 @@ from lumvak.core.sizing.all_packs import AXES, Field, field_of, undominated
 from lumvak.core.units import say
 from lumvak.ui.session import Session
 from lumvak.ui.widgets.pages import Page
-from lumvak.ui.widgets.plots import axis, round_range, show_range
+from lumvak.ui.widgets.plots import axis, round_range, show_points, show_range
 from lumvak.ui.widgets.quantity_field import try_edit
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import soft
@@ -182,16 +182,16 @@ class ChartView(Page):
         family = families[field.rows[self.reach]]
         for (name, on_edge), item in self.dots.items():
             here = (family == name) & (edge == on_edge)
-            item.setData(x[here], y[here])
+            show_points(item, x[here], y[here])
         order = np.argsort(x[edge], kind="stable")
-        self.front.setData(x[edge][order], y[edge][order])
+        show_points(self.front, x[edge][order], y[edge][order])
         choice = seen.choice
         mine = (
             (field.rows == choice.row)
             & (field.series == choice.series)
             & (field.parallel == choice.parallel)
         )
-        self.in_hand.setData(self.values_of(self.across, mine), self.values_of(self.up, mine))
+        show_points(self.in_hand, self.values_of(self.across, mine), self.values_of(self.up, mine))
         if len(x):
             show_range(self.plot, self._range(self.across, x), self._range(self.up, y))
         words = ", ".join(

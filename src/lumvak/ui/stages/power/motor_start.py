@@ -20,7 +20,14 @@ from lumvak.ui.stages.power.part_box import PartBox
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
-from lumvak.ui.widgets.plots import legend_look, marked_line, round_range, show_range, still_plot
+from lumvak.ui.widgets.plots import (
+    legend_look,
+    marked_line,
+    round_range,
+    show_points,
+    show_range,
+    still_plot,
+)
 from lumvak.ui.widgets.quantity_field import small_field
 from lumvak.ui.widgets.tables import Column, Row, RowsTable, fit_height
 from lumvak.ui.widgets.theme import THEME
@@ -150,7 +157,7 @@ class StartView(Page):
         most, end = 1.0, 0.1
         for line, run in zip(self.lines, runs, strict=True):
             if run is None:
-                line.setData([], [])
+                show_points(line, [], [])
                 continue
             amps, seconds = run.current_a, run.seconds
             if run.trip_s is not None:
@@ -159,7 +166,7 @@ class StartView(Page):
                 seconds = np.concatenate([seconds[kept], [run.trip_s, run.trip_s, seconds[-1]]])
                 at = float(np.interp(run.trip_s, run.seconds, amps))
                 amps = np.concatenate([amps[kept], [at, 0.0, 0.0]])
-            line.setData(seconds, amps)
+            show_points(line, seconds, amps)
             most, end = max(most, run.peak_a), max(end, float(run.seconds[-1]))
         for item in self.stage_lines:
             self.plot.removeItem(item)

@@ -25,6 +25,7 @@ from lumvak.ui.widgets.plots import (
     legend_look,
     marked_line,
     round_range,
+    show_points,
     show_range,
     still_plot,
 )
@@ -45,6 +46,7 @@ FACTS = (
 )
 LOWER = (("temperature_c", "°C"), ("amps", "A"), ("charge", "charge"))
 LOWER_AXES = {"temperature_c": "cells, °C", "amps": "pack, A", "charge": "charge, %"}
+NOTHING = np.zeros(0), np.zeros(0)
 HOURS_FROM_S = 2.0 * 3600.0
 # The pack in hand, then those beside it: a line is told by its style as well as its colour.
 LINES = (
@@ -165,8 +167,8 @@ class RunStage(Page):
             zip(self.volts_curves, self.below_curves, strict=True)
         ):
             here = place < len(runs)
-            above.setData(*(self._course(runs[place], "volts") if here else ([], [])))
-            below.setData(*(self._course(runs[place], shown) if here else ([], [])))
+            show_points(above, *self._course(runs[place], "volts") if here else NOTHING)
+            show_points(below, *self._course(runs[place], shown) if here else NOTHING)
         self._name_lines([f"{mine[1]}S{mine[2]}P in hand", *(item.name for item in others)])
         self._show_ranges(seen, runs, longest)
 
@@ -214,7 +216,7 @@ class RunStage(Page):
         times = result.time_s / self.scale_s()
         for edge, values in zip(self.band_edges, (result.band_v[0], result.band_v[2]), strict=True):
             finite = np.isfinite(values)
-            edge.setData(times[finite], values[finite])
+            show_points(edge, times[finite], values[finite])
             edge.show()
         self.band.show()
         low, _, high = result.run_band_h()
