@@ -1,0 +1,100 @@
+"""What there is to notice on the board and on what is set in it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from lumvak.core.catalogue.boards import KIND_LOSSES
+from lumvak.core.document.power import Protection
+from lumvak.core.figures.figure import in_line
+from lumvak.core.figures.finding import Finding
+from lumvak.core.power.board_verdicts import BoardChoice
+from lumvak.core.power.power_path import Power
+from lumvak.core.units import say
+
+
+def board_findings(boards: BoardChoice, one_port: bool) -> Iterator[Finding]:
+    """What speaks against the board, and what is to be known of it.
+
+    ``one_port`` where the equipment has two contacts.
+    """
+    verdict, first = boards.verdict, boards.first
+    if verdict is None:
+        near = first
+        yield Finding(
+            "no-board",
+            "stop",
+            "No board in the catalogue serves this pack",
+            f"Nearest: {near.board.name} {near.reasons[0].text}."
+            if near
+            else "The catalogue has none.",
+            near.rescue or "Relax a condition, choose another series count, or add a board."
+            if near
+            else "Add a board to your own parts.",
+            "power",
+        )
+        return
+    board = verdict.board
+    for reason in verdict.reasons:
+        yield Finding(
+            f"board-{reason.code}",
+            "stop",
+            f"{board.name} {reason.text}",
+            "The board was picked although this speaks against it.",
+            f"Take {first.board.name}. Or: {in_line(reason.help)}".removesuffix(" Or: ")
+            if first is not None and first.serves
+            else reason.help or "Relax a condition.",
+            "power",
+            "start.current_a" if reason.code == "start" else "board.continuous_a",
+        )
+    for remark in verdict.remarks:
+        yield Finding(
+            f"board-{remark.code}-remark",
+            "note",
+            f"{board.name} {remark.text}",
+            KIND_LOSSES[board.kind].capitalize() + "."
+            if KIND_LOSSES[board.kind]
+            else "It serves all the same.",
+            remark.help or "Check it against the cell's sheet before trusting it.",
+            "power",
+            {"heat": "board.rise_k", "bleed": "board.bleed_h"}.get(
+                remark.code, "board.continuous_a"
+            ),
+        )
+    if one_port:
+        yield Finding(
+            "one-port",
+            "note",
+            "Two contacts: charge and discharge share one port",
+            "A board with a separate charge port would leave one of them unprotected.",
+            "Only boards with one port are offered.",
+            "power",
+        )
+
+
+def settings_findings(power: Power, protection: Protection) -> Iterator[Finding]:
+    """Settings that the board cannot take, or that lie idle."""
+    board = power.board
+    if board is None:
+        return
+    for row in power.settings:
+        if not row.problem or not board.adjustable:
+            continue
+        yield Finding(
+            "setting-beyond",
+            "stop",
+            f"{row.name}: {say(row.value, row.unit)} is {row.problem.partition('; ')[0]}",
+            f"Proposed is {say(row.wanted, row.unit)}: {row.reason}.",
+            row.problem.partition("; ")[2].capitalize() + ".",
+            "power",
+        )
+    typed = [item.key for item in protection.settings]
+    if typed and not board.adjustable:
+        yield Finding(
+            "settings-unused",
+            "note",
+            f"{board.name} cannot be set: {len(typed)} of your settings lie idle",
+            "They come into force with a board that can be set.",
+            "Take one that can, or clear them.",
+            "power",
+        )

@@ -1,0 +1,126 @@
+"""What there is to notice on the fuses and on what opens first."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from lumvak.core.catalogue.power_parts import Fuse
+from lumvak.core.document.power import NONE, PowerParts
+from lumvak.core.figures.figure import Figure
+from lumvak.core.figures.finding import Finding
+from lumvak.core.power.board_verdicts import Verdict
+from lumvak.core.power.opening_order import Pair
+from lumvak.core.power.place import Place
+from lumvak.core.power.power_path import Power
+from lumvak.core.units import say, say_about
+
+
+def fuse_findings(power: Power, wanted: PowerParts) -> Iterator[Finding]:
+    """What speaks against the main fuse and the charge fuse, as ``wanted``."""
+    yield from _fuse_in(power.short_a, power.fuse, wanted.fuse, "fuse", "main fuse")
+    if power.fuse.part is not None and wanted.fuse_place == "output":
+        yield Finding(
+            "fuse-late",
+            "warn",
+            "The main fuse sits at the output: a short before it is not guarded",
+            "Leads, board and joints lie between the cells and the fuse.",
+            "Set it as near to the cells' positive end as can be.",
+            "power",
+            "power.fuse_a",
+        )
+    yield from _fuse_in(
+        power.short_a, power.charge_fuse, wanted.charge_fuse, "charge-fuse", "charge fuse"
+    )
+
+
+def _fuse_in(
+    short: Figure, place: Place[Fuse], wanted: str | None, code: str, name: str
+) -> Iterator[Finding]:
+    chosen = place.chosen
+    if chosen is None:
+        near = next(iter(place.found), None)
+        missing = wanted == NONE
+        yield Finding(
+            f"no-{code}",
+            "warn" if missing else "stop",
+            f"There is no {name}" if missing else f"No {name} in the catalogue serves",
+            f"A short circuit gives {say(short.value, 'A')}, and nothing but the board ends it."
+            if missing or near is None
+            else f"Nearest: {near.part.name} {near.reasons[0].text}.",
+            "Boards fail closed; a fuse does not."
+            if missing or near is None
+            else near.reasons[0].help,
+            "power",
+            short.key,
+        )
+        return
+    for reason in chosen.reasons:
+        yield Finding(
+            f"{code}-{reason.code}",
+            "stop",
+            f"{chosen.part.name}, the {name}, {reason.text}",
+            {
+                "load": "It would melt under normal load, or grow tired until it does.",
+                "melts": "It would melt in normal use.",
+                "never": "In a short circuit it would go on glowing.",
+                "wire": "The wire would burn before it opens.",
+            }.get(reason.code, "It could not end a short circuit safely."),
+            reason.help,
+            "power",
+            short.key
+            if reason.code in ("never", "breaking")
+            else f"power.{code.replace('-', '_')}_hold_a",
+        )
+
+
+def order_findings(power: Power, verdict: Verdict | None) -> Iterator[Finding]:
+    """What opens that should not, and what is harmed before anything opens.
+
+    ``verdict`` is that on the board: what it says already is not said twice.
+    """
+    wrong = [pair for pair in power.pairs if not pair.holds]
+    for pair in wrong:
+        if pair.first not in ("load", "surge"):
+            continue
+        since = pair.fails_s[0][0]
+        code = {"fuse": "fuse-melts", "link": "links-melt"}.get(pair.second, "board-trips")
+        if code == "board-trips" and verdict is not None and verdict.reasons:
+            # The board's own reasons already tell which stage it is.
+            continue
+        if pair.second == "fuse" and power.fuse.chosen and power.fuse.chosen.reasons:
+            continue
+        yield Finding(
+            code,
+            "stop",
+            f"The {pair.first} opens the {pair.names[1]}, from {say_about(since)} on",
+            f"It is over by {say(-pair.margin_a, 'A')} at {say_about(pair.at_s)}.",
+            "A part with more headroom, a shorter peak, or a gentler start.",
+            "power",
+        )
+    late = [pair for pair in wrong if pair.first == "board" and pair.second in ("fuse", "link")]
+    for pair in late:
+        yield Finding(
+            "fuse-before-board" if pair.second == "fuse" else "links-before-board",
+            "note",
+            f"The {pair.names[1]} may melt before the board opens, from {_spell(pair)}",
+            "An overload then costs a fuse instead of a wait.",
+            "A slower or larger fuse, where the wire allows it; else live with it.",
+            "power",
+        )
+    bare = [pair for pair in wrong if pair.first in ("board", "fuse") and pair not in late]
+    guarded = {pair.second for pair in power.pairs if pair.first == "fuse" and pair.holds}
+    open_ = sorted({pair.names[1] for pair in bare if pair.second not in guarded})
+    if open_ and power.fuse.part is not None:
+        yield Finding(
+            "overload-unguarded",
+            "note",
+            f"A lasting overload harms {' and '.join(open_)} before anything opens",
+            "Neither board nor fuse opens soon enough for every current over the load.",
+            "See “what opens first”; a smaller fuse, a lower board setting, or a larger part.",
+            "power",
+        )
+
+
+def _spell(pair: Pair) -> str:
+    first, last = pair.fails_s[0]
+    return f"{say_about(first)} to {say_about(last)}"
