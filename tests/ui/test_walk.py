@@ -48,7 +48,7 @@ def test_from_a_need_to_a_saved_pack(
     capsys: pytest.CaptureFixture[str],
 ) -> None:  # fmt: skip
     session = window.session
-    window.new()
+    window.files.new()
     assert session.project.name == "Untitled pack"
     assert session.evaluation.choice.index == 0
 
@@ -137,7 +137,7 @@ def test_from_a_need_to_a_saved_pack(
 
 def test_the_old_tool_takes_another_path(qtbot: QtBot, window: Window) -> None:
     session = window.session
-    window.new()
+    window.files.new()
     need = window.stages["need"]
     assert isinstance(need, NeedStage)
     assert not need.of_kind.fields["nickel_cells"].isVisible()

@@ -59,7 +59,7 @@ def make_window(app: QApplication, file: Path | None) -> Window:
         window.notice.say("stop", problem)
     for text in problems:
         window.notice.say("warn", text)
-    window.offer(left_over(recovery_folder(), catalogue))
+    window.files.offer(left_over(recovery_folder(), catalogue))
     return window
 
 

@@ -1,5 +1,3 @@
-from pathlib import Path
-
 import numpy as np
 import pytest
 from PyQt6.QtCore import Qt
@@ -7,78 +5,8 @@ from pytestqt.qtbot import QtBot
 
 from lumvak.core.joints.pieces import SERIES
 from lumvak.ui.session import Session
-from lumvak.ui.shell.window import Window
 from lumvak.ui.stages.joints.joined_pack import OnTableView
-from lumvak.ui.stages.joints.stage import JointsStage
-from tests.conftest import DEMOS
-from tests.ui.arrangement.test_stage import LEFT, drag, spot
-
-
-@pytest.fixture
-def view(window: Window, tmp_path: Path) -> OnTableView:
-    path = tmp_path / "hand-cycle.lumvak.json"
-    path.write_text((DEMOS / "hand-cycle-drive.lumvak.json").read_text("utf-8"), "utf-8")
-    window.open_path(path)
-    window.open_stage("joints")
-    stage = window.stages["joints"]
-    assert isinstance(stage, JointsStage)
-    return stage.on_table
-
-
-def test_a_lead_is_dragged_to_the_middle_and_the_cells_even_out(
-    qtbot: QtBot, window: Window, view: OnTableView, session: Session
-) -> None:
-    before = session.evaluation.figures["network.cell_excess"].number
-    side = view.side_b
-    assert len(side.drawn.leads_here) == 2
-    table = session.evaluation.table
-    for pole in ("-", "+"):
-        place = next(
-            k for k, lead in enumerate(session.evaluation.table.leads) if lead.pole == pole
-        )
-        start = side.spread.lead_px(side.drawn, session.evaluation.table.leads[place]).toPoint()
-        x, y = table.layout.terminal_mm[table.leads[place].terminal, :2]
-        drag(qtbot, side, start, side.to_px(float(x), float(y) + 2 * 22.8).toPoint())
-    assert [item.cell for item in session.project.joints.lead_points] == [3, 3]
-    after = session.evaluation.figures["network.cell_excess"].number
-    assert after < 0.5 * before
-    assert "moved" not in window.notice.text.text()
-    session.undo_stack.undo()
-    session.undo_stack.undo()
-    assert session.project.joints.lead_points == ()
-
-
-def test_a_lead_is_moved_by_keys(qtbot: QtBot, view: OnTableView, session: Session) -> None:
-    side = view.side_b
-    side.setFocus()
-    qtbot.keyClicks(side, "-")
-    qtbot.keyClick(side, Qt.Key.Key_Down)
-    qtbot.keyClick(side, Qt.Key.Key_Down)
-    qtbot.keyClick(side, Qt.Key.Key_Right)
-    leads = {item.pole: item.cell for item in session.project.joints.lead_points}
-    assert leads == {"-": 3, "+": 1}
-    qtbot.keyClicks(side, "+")
-    qtbot.keyClick(side, Qt.Key.Key_Down)
-    leads = {item.pole: item.cell for item in session.project.joints.lead_points}
-    assert leads == {"-": 3, "+": 2}
-
-
-def test_while_a_lead_is_dragged_the_currents_follow(
-    qtbot: QtBot, view: OnTableView, session: Session
-) -> None:
-    held = session.project
-    drawn = view.side_b.drawn
-    assert drawn is not None and drawn.strength is not None
-    x, y = session.evaluation.table.layout.terminal_mm[
-        session.evaluation.table.leads[0].terminal, :2
-    ]
-    view.drag_lead(0, float(x), float(y) + 45.0, False)
-    moved = view.side_b.drawn
-    assert moved is not None and moved.strength is not None
-    assert not np.allclose(moved.strength, drawn.strength)
-    assert session.project is held
-    view.show_evaluation(session.evaluation)
-    assert np.allclose(view.side_b.drawn.strength, drawn.strength)  # type: ignore[union-attr,arg-type]
+from tests.ui.arrangement.test_stage import LEFT, spot
 
 
 def test_a_strip_is_clicked_doubled_left_out_and_brought_back(
@@ -225,30 +153,4 @@ def test_all_layers_shown_modes_and_hover(
                   "arrangement.kept_free": ()})  # fmt: skip
     assert view.layers.isVisibleTo(view)
     view.layers.picked.emit(1)
-    assert view.layer == 1 and not view.grab().isNull()
-
-
-def test_making_lists_cuts_steps_and_exports(
-    qtbot: QtBot, window: Window, view: OnTableView, session: Session, tmp_path: Path
-) -> None:
-    stage = window.stages["joints"]
-    assert isinstance(stage, JointsStage)
-    stage.show_view("making")
-    making = stage.making
-    assert making is not None
-    assert [row.cells[4] for row in making.cuts.rows_model.rows] == ["20", "45"]
-    making.cuts.picked.emit(1)
-    assert len(making.side_a.drawn.marked) == 45  # type: ignore[union-attr]
-    making.show_page("order")
-    making.steps.picked.emit(3)
-    assert making.side_b.drawn.covered == frozenset(range(50))  # type: ignore[union-attr]
-    making.show_page("check")
-    field = making.checks[0]
-    field.edit.setFocus()
-    qtbot.keyClicks(field.edit, "11.6 mohm")
-    qtbot.keyClick(field.edit, Qt.Key.Key_Return)
-    assert making.verdict.text().startswith("Pure nickel")
-    making.export("svg", tmp_path / "pack.svg")
-    assert (tmp_path / "pack.svg").exists()
-    making.export("svg", tmp_path / "pack.svg" / "x" / "y.svg")
-    assert "was not saved" in window.notice.text.text()
+    assert view.layers.layer == 1 and not view.grab().isNull()

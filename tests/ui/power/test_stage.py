@@ -202,7 +202,7 @@ def test_the_chart_is_read_and_changed_on_its_legend(qtbot: QtBot, window: Windo
 
 
 def test_the_tool_that_stops_is_cured_by_a_surge_part(qtbot: QtBot, window: Window) -> None:
-    window.open_path(TRIMMER)
+    window.files.open(TRIMMER)
     stage = power_of(window)
     stage.show_view("start")
     view = stage.views["start"]

@@ -65,6 +65,28 @@ def _standard_places(take_off: TakeOff, parallel: int) -> list[tuple[int, int | 
     return [(half, None)] if parallel % 2 else [(half - 1, half)]
 
 
+def stepped_lead(layout: Layout, lead: Lead, towards: tuple[float, float]) -> Lead | None:
+    """A lead moved to the next cell of its end group in a direction.
+
+    ``towards`` is a direction of length 1, right and down. The cell ahead that lies nearest to
+    the line is taken; ``None`` where no cell lies ahead by more than a millimetre.
+    """
+    places = layout.terminal_mm[:, :2]
+    here = places[lead.terminal]
+    if lead.toward is not None:
+        here = here + lead.share * (places[lead.toward] - here)
+    group = layout.group[lead.terminal // 2]
+    ends = 2 * np.flatnonzero(layout.group == group) + lead.terminal % 2
+    across, down = towards
+    ahead = (places[ends] - here) @ np.array([across, down])
+    beside = np.abs((places[ends] - here) @ np.array([down, across]))
+    fitting = ahead > 1.0
+    if not fitting.any():
+        return None
+    cost = np.where(fitting, ahead + 4.0 * beside, np.inf)
+    return Lead(lead.pole, int(ends[np.argmin(cost)]), None, 0.0)
+
+
 def joint_flaws(pieces: Pieces, leads: Sequence[Lead]) -> tuple[Flaw, ...]:
     """Shorts, cells that are left out, groups that are not joined, leads on no strip."""
     layout = pieces.layout

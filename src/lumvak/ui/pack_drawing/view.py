@@ -353,12 +353,17 @@ class LayerChoice(Choice):
 
     def __init__(self) -> None:
         super().__init__(((0, "layer 1"),), "Layer")
+        self.picked.connect(self.show_value)
 
-    def show_layers(self, layout: Layout, layer: int) -> int:
-        """Offer the layers of a pack; returns ``layer``, or the last where there are fewer."""
+    @property
+    def layer(self) -> int:
+        """The layer that is shown, from 0."""
+        return int(self.value)
+
+    def show_layers(self, layout: Layout) -> None:
+        """Offer the layers of a pack; where there are fewer than before, the last is shown."""
         count = int(layout.layer.max(initial=0)) + 1
-        shown = min(layer, count - 1)
+        shown = min(self.layer, count - 1)
         self.offer([(place, f"layer {place + 1}") for place in range(count)])
         self.show_value(shown)
         self.setVisible(count > 1)
-        return shown

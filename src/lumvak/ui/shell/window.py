@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-import time
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Sequence
 from functools import partial
 from pathlib import Path
 
@@ -19,34 +18,28 @@ from PyQt6.QtGui import (
 from PyQt6.QtPrintSupport import QPrintDialog, QPrinter
 from PyQt6.QtWidgets import (
     QApplication,
-    QFileDialog,
     QLineEdit,
     QMainWindow,
     QMenu,
-    QMessageBox,
     QSplitter,
     QTableWidget,
     QVBoxLayout,
     QWidget,
 )
 
-from lumvak.core.document.project import Project
-from lumvak.files.problem import FileProblem
-from lumvak.files.project_file import SUFFIX
-from lumvak.files.recovery import LeftOver
 from lumvak.files.window_settings import Settings, save_settings, with_recent
 from lumvak.ui.session import Session
 from lumvak.ui.shell.build_line import BuildLine
 from lumvak.ui.shell.handbook import Handbook
 from lumvak.ui.shell.margin import Margin
-from lumvak.ui.shell.notice import Notice
+from lumvak.ui.shell.notice import Action, Notice
 from lumvak.ui.shell.path_view import PathView
+from lumvak.ui.shell.project_files import ProjectFiles
 from lumvak.ui.shell.title_line import TitleLine
 from lumvak.ui.stages.order import STAGES
 from lumvak.ui.widgets.pages import Page, Stack
 from lumvak.ui.widgets.theme import THEME, dress
 
-FILTER = f"Lumvak projects (*{SUFFIX});;All files (*)"
 TEXT_SIZES = (100, 125, 150)
 NARROW_PX = 940
 
@@ -64,17 +57,25 @@ class Window(QMainWindow):
         self.setAcceptDrops(True)
         self.setMinimumSize(QSize(960, 640))
         self.resize(1280, 800)
+        self.files = ProjectFiles(session, self, self.commit_pending)
         self._make_actions()
         self._build()
         session.changed.connect(self.refresh)
         session.explained.connect(lambda _: self._show_margin())
         session.file_changed.connect(self._show_file)
         session.told.connect(self._tell)
+        self.files.said.connect(self._tell)
+        self.files.quiet.connect(self._say_nothing)
+        self.files.began.connect(lambda: self.open_stage("need"))
+        self.files.used.connect(self.remember_file)
         self.refresh()
         self._show_file()
 
-    def _tell(self, severity: str, text: str) -> None:
-        self.notice.say(severity, text)
+    def _tell(self, severity: str, text: str, actions: Sequence[Action] = ()) -> None:
+        self.notice.say(severity, text, actions)
+
+    def _say_nothing(self) -> None:
+        self.notice.hide()
 
     # The parts of the window.
 
@@ -207,14 +208,14 @@ class Window(QMainWindow):
 
     def _make_actions(self) -> None:
         project = self._menu("&Project")
-        self._action(project, "&New", self.new, "Ctrl+N")
-        self._action(project, "&Open …", self.open_dialog, "Ctrl+O")
+        self._action(project, "&New", self.files.new, "Ctrl+N")
+        self._action(project, "&Open …", self.files.ask_open, "Ctrl+O")
         self.recent_menu = QMenu("&Recent", self)
         self.recent_menu.aboutToShow.connect(self._fill_recent)
         project.addMenu(self.recent_menu)
         project.addSeparator()
-        self._action(project, "&Save", self.save, "Ctrl+S")
-        self._action(project, "Save &as …", self.save_as, "Ctrl+Shift+S")
+        self._action(project, "&Save", self.files.save, "Ctrl+S")
+        self._action(project, "Save &as …", self.files.save_as, "Ctrl+Shift+S")
         self._action(project, "&Print this view …", self.print_view, "Ctrl+P")
         project.addSeparator()
         self._action(project, "&Quit", self.close, "Ctrl+Q")
@@ -249,7 +250,7 @@ class Window(QMainWindow):
         self.recent_menu.clear()
         for name in self.settings.recent:
             self._action(
-                self.recent_menu, Path(name).name, partial(self.open_path, Path(name))
+                self.recent_menu, Path(name).name, partial(self.files.open, Path(name))
             ).setToolTip(name)
         self.recent_menu.setToolTipsVisible(True)
         if not self.settings.recent:
@@ -292,118 +293,15 @@ class Window(QMainWindow):
         self.margin.setVisible(shown)
         self._remember(margin_shown=shown)
 
+    def remember_file(self, path: Path) -> None:
+        """Put a file first among the recent ones."""
+        self._remember(recent=with_recent(self.settings, path).recent)
+
     def _remember(self, **values: object) -> None:
         self.settings = self.settings.model_copy(update=values)
         save_settings(self.settings, self._settings_path)
 
-    # Files.
-
-    def new(self) -> None:
-        """Begin a new project."""
-        if self._may_leave():
-            self.session.start(Project(), None)
-            self.open_stage("need")
-
-    def open_dialog(self) -> None:
-        """Ask for a file and open it."""
-        name, _ = QFileDialog.getOpenFileName(self, "Open a project", self._folder(), FILTER)
-        if name:
-            self.open_path(Path(name))
-
-    def open_path(self, path: Path) -> None:
-        """Open a project file; a problem is said and nothing changes."""
-        if not self._may_leave():
-            return
-        try:
-            self.session.open(path)
-        except FileProblem as problem:
-            self.notice.say("stop", str(problem))
-            return
-        self.notice.hide()
-        self.remember_file(path)
-
-    def remember_file(self, path: Path) -> None:
-        """Put a file first among the recent ones."""
-        self.settings = with_recent(self.settings, path)
-        save_settings(self.settings, self._settings_path)
-
-    def save(self) -> bool:
-        """Save; asks for a place the first time. Returns whether it is saved."""
-        self.commit_pending()
-        if self.session.path is None:
-            return self.save_as()
-        return self._save_to(self.session.path)
-
-    def save_as(self) -> bool:
-        """Ask for a place and save there."""
-        self.commit_pending()
-        suggested = Path(self._folder()) / f"{self.session.project.name}{SUFFIX}"
-        name, _ = QFileDialog.getSaveFileName(self, "Save the project", str(suggested), FILTER)
-        if not name:
-            return False
-        path = Path(name)
-        if not path.name.endswith(".json"):
-            path = path.with_name(path.name + SUFFIX)
-        return self._save_to(path)
-
-    def _save_to(self, path: Path) -> bool:
-        try:
-            self.session.save(path)
-        except FileProblem as problem:
-            self.notice.say("stop", str(problem), [("save elsewhere", self._save_elsewhere)])
-            return False
-        self.remember_file(path)
-        self.notice.hide()
-        return True
-
-    def _save_elsewhere(self) -> None:
-        self.save_as()
-
-    def _folder(self) -> str:
-        if self.session.path is not None:
-            return str(self.session.path.parent)
-        return str(Path.home())
-
-    def _may_leave(self) -> bool:
-        """Whether the project may be left: saved, thrown away on purpose, or not changed."""
-        self.commit_pending()
-        if not self.session.unsaved:
-            return True
-        box = QMessageBox(self)
-        box.setWindowTitle("Lumvak")
-        box.setText(f"“{self.session.project.name}” has changes that no file holds.")
-        save = box.addButton("Save", QMessageBox.ButtonRole.AcceptRole)
-        drop = box.addButton("Throw away", QMessageBox.ButtonRole.DestructiveRole)
-        box.addButton("Stay here", QMessageBox.ButtonRole.RejectRole)
-        box.exec()
-        if box.clickedButton() is save:
-            return self.save()
-        if box.clickedButton() is drop:
-            self.session.discard()
-            return True
-        return False
-
-    def offer(self, copies: Iterable[LeftOver]) -> None:
-        """Offer work that an earlier window left unsaved, one after the other."""
-        waiting = list(copies)
-        if not waiting:
-            return
-        copy, rest = waiting[0], waiting[1:]
-        when = time.strftime("%d %B, %H:%M", time.localtime(copy.time))
-
-        def bring_back() -> None:
-            if self._may_leave():
-                self.session.bring_back(copy)
-
-        def throw_away() -> None:
-            copy.drop()
-            self.offer(rest)
-
-        self.notice.say(
-            "warn",
-            f"Work on “{copy.project.name}” from {when} was never saved.",
-            [("bring it back", bring_back), ("throw it away", throw_away)],
-        )
+    # Paper, drops and the end.
 
     def print_view(self) -> None:
         """Print the window as it stands."""
@@ -430,12 +328,12 @@ class Window(QMainWindow):
     def dropEvent(self, event: QDropEvent | None) -> None:
         data = event.mimeData() if event is not None else None
         if data is not None and data.urls():
-            self.open_path(Path(data.urls()[0].toLocalFile()))
+            self.files.open(Path(data.urls()[0].toLocalFile()))
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
         if event is None:
             return
-        if not self._may_leave():
+        if not self.files.may_leave():
             event.ignore()
             return
         self.session.end()

@@ -77,7 +77,6 @@ class ArrangementStage(Page):
     def __init__(self, session: Session) -> None:
         super().__init__(session)
         self.chosen: frozenset[int] = frozenset()
-        self.layer = 0
         self._ghost: tuple[float, float] | None = None
         on_sheet(self)
         self.side = Choice(SIDES, "Side")
@@ -163,7 +162,7 @@ class ArrangementStage(Page):
 
     def _connect(self) -> None:
         self.side.picked.connect(self._show_side)
-        self.layers.picked.connect(self._show_layer)
+        self.layers.picked.connect(lambda _: self._draw(self.session.evaluation))
         self.view.cell_clicked.connect(self._choose)
         self.view.nothing_clicked.connect(lambda: self.take_chosen(frozenset()))
         self.view.cells_dragged.connect(self._drag)
@@ -200,7 +199,7 @@ class ArrangementStage(Page):
         self._ghost = None
         layout = seen.table.layout
         self.chosen = frozenset(cell for cell in self.chosen if cell < len(layout))
-        self.layer = self.layers.show_layers(layout, self.layer)
+        self.layers.show_layers(layout)
         self.room.show_evaluation(seen)
         for label in self.labels:
             label.show_figure()
@@ -217,7 +216,7 @@ class ArrangementStage(Page):
             Drawn(
                 layout=layout,
                 side=self.side.value,
-                layer=self.layer,
+                layer=self.layers.layer,
                 room=placing.shape,
                 kept_free=tuple(
                     (item.name, item.x_mm, item.y_mm, item.length_mm, item.width_mm)
@@ -336,11 +335,6 @@ class ArrangementStage(Page):
 
     def _show_side(self, side: int) -> None:
         self.side.show_value(side)
-        self._draw(self.session.evaluation)
-
-    def _show_layer(self, layer: int) -> None:
-        self.layer = layer
-        self.layers.show_value(layer)
         self._draw(self.session.evaluation)
 
     def _show_list(self, which: str) -> None:

@@ -17,20 +17,20 @@ from PyQt6.QtWidgets import (
 from lumvak.core.arrangement.layout import FACE_A, FACE_B, potential_v
 from lumvak.core.document.joints import PieceChange
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.joints.joined_pack import JoinedPack, moved_lead
+from lumvak.core.joints.joined_pack import JoinedPack
 from lumvak.core.joints.network import Flow
 from lumvak.core.joints.piece_sections import rise_per_square, rises_k
 from lumvak.core.joints.pieces import Pieces, level_of, terminal_name
-from lumvak.core.joints.take_off import Lead
-from lumvak.core.joints.variants import Broken, Variant, nearest_lead, variant_of, what_if
+from lumvak.core.joints.variants import Broken, Variant, what_if
 from lumvak.core.units import say
 from lumvak.ui.pack_drawing.side import Drawn
 from lumvak.ui.pack_drawing.view import LayerChoice, PackView
 from lumvak.ui.session import Session
 from lumvak.ui.stages.joints.hot_spots import HotSpots
+from lumvak.ui.stages.joints.lead_tool import LeadTool
 from lumvak.ui.stages.joints.measured_cells import MeasuredCells
 from lumvak.ui.stages.joints.pattern import LaidHow
-from lumvak.ui.stages.joints.take_off import TakeOffs, set_leads
+from lumvak.ui.stages.joints.take_off import TakeOffs
 from lumvak.ui.stages.joints.what_if import WhatIf
 from lumvak.ui.stages.joints.words import Legend, group_rows, over_shown, piece_words
 from lumvak.ui.widgets.choice import Choice
@@ -68,11 +68,9 @@ class OnTableView(Page):
     def __init__(self, session: Session) -> None:
         """It is long, for it names every part of the page."""
         super().__init__(session)
-        self.layer = 0
         self.piece: int | None = None
         self.broken = Broken()
         self._pieces: Pieces | None = None
-        self._live: tuple[tuple[Lead, ...], Flow, Array] | None = None
         self.shown = Choice(SHOWN, "What the drawing shows")
         self.layers = LayerChoice()
         self.following = Choice(LOWER, "What follows from it")
@@ -83,7 +81,7 @@ class OnTableView(Page):
         self.join = QPushButton("join the two")
         self.cells: tuple[int, ...] = ()
         self.face = FACE_A
-        self.lead: int | None = None
+        self.lead_tool = LeadTool(session)
         self.measured = MeasuredCells(session)
         self.groups = RowsTable(GROUPS, "Currents within the groups")
         self.labels = [
@@ -110,7 +108,7 @@ class OnTableView(Page):
             self.below.addWidget(page)
         self._lay_out()
         self.shown.picked.connect(self._show)
-        self.layers.picked.connect(self._show_layer)
+        self.layers.picked.connect(lambda _: self._draw(session.evaluation))
         self.following.picked.connect(self.show_lower)
         self.join.clicked.connect(self._join)
         for view, face in ((self.side_a, FACE_A), (self.side_b, FACE_B)):
@@ -119,9 +117,12 @@ class OnTableView(Page):
             )
             view.describe = self.describe
             view.piece_clicked.connect(self.choose_piece)
-            view.lead_dragged.connect(self.drag_lead)
-            view.pole_keyed.connect(self._take_lead)
-            view.stepped.connect(self._step_lead)
+            view.lead_dragged.connect(self.lead_tool.drag)
+            view.pole_keyed.connect(self.lead_tool.take)
+            view.stepped.connect(self.lead_tool.step)
+        self.lead_tool.told.connect(self.state.setText)
+        self.lead_tool.dragged.connect(self._show_dragged)
+        self.lead_tool.dropped.connect(lambda: self._draw(session.evaluation))
         self.hot.piece_picked.connect(self.choose_piece)
         self.hot.break_asked.connect(self.break_piece)
         self.what_if.break_asked.connect(self._take_broken)
@@ -175,10 +176,10 @@ class OnTableView(Page):
 
     def show_evaluation(self, seen: Evaluation) -> None:
         """Show the pack of an evaluation."""
-        self._live = None
+        self.lead_tool.let_go()
         table = seen.table
         self._follow(table)
-        self.layer = self.layers.show_layers(table.layout, self.layer)
+        self.layers.show_layers(table.layout)
         for label in self.labels:
             label.show_figure()
         self._draw(seen)
@@ -214,8 +215,8 @@ class OnTableView(Page):
         held = self.what_if.held
         if held is not None and self.what_if.look.isChecked():
             table, flow, leads = held.table, held.flow, held.leads
-        elif self._live is not None:
-            leads, flow, _ = self._live
+        elif self.lead_tool.live is not None:
+            leads, flow = self.lead_tool.live
         elif broken is not None:
             flow = broken.flow
         strength, most = self._strengths(table, flow, seen.demand.ambient.number)
@@ -247,7 +248,7 @@ class OnTableView(Page):
                 Drawn(
                     layout=table.layout,
                     side=side,
-                    layer=self.layer,
+                    layer=self.layers.layer,
                     pieces=table.pieces,
                     width_mm=table.sections.width_mm * table.sections.strips,
                     strength=strength,
@@ -282,7 +283,7 @@ class OnTableView(Page):
     def describe(self, kind: str, number: int) -> str:
         seen = self.session.evaluation
         table = seen.table
-        flow = table.flow if self._live is None else self._live[1]
+        flow = table.flow if self.lead_tool.live is None else self.lead_tool.live[1]
         broken = self._variant(seen)
         flow = broken.flow if broken is not None else flow
         if kind == "lead":
@@ -307,11 +308,6 @@ class OnTableView(Page):
 
     def _show(self, shown: str) -> None:
         self.shown.show_value(shown)
-        self._draw(self.session.evaluation)
-
-    def _show_layer(self, layer: int) -> None:
-        self.layer = layer
-        self.layers.show_value(layer)
         self._draw(self.session.evaluation)
 
     def show_lower(self, page: str) -> None:
@@ -345,8 +341,7 @@ class OnTableView(Page):
         self.piece = piece
         self.following.show_value("hot")
         seen = self.session.evaluation
-        self.layer = int(seen.table.layout.layer[seen.table.pieces.a[piece] // 2])
-        self.layers.show_value(self.layer)
+        self.layers.show_value(int(seen.table.layout.layer[seen.table.pieces.a[piece] // 2]))
         self._draw(seen)
         self._show_below(seen)
 
@@ -387,54 +382,9 @@ class OnTableView(Page):
             self.following.show_value("broken")
         self._show_below(seen)
 
-    def _take_lead(self, pole: str) -> None:
-        """Take the next lead of a pole in hand, to be moved by the arrow keys."""
-        own = [place for place, lead in enumerate(self.session.evaluation.table.leads)
-               if lead.pole == pole]  # fmt: skip
-        if own:
-            after = [place for place in own if self.lead is not None and place > self.lead]
-            self.lead = after[0] if after else own[0]
-            self.state.setText(f"lead {pole} in hand: arrow keys move it")
-
-    def _step_lead(self, across: float, down: float) -> None:
-        """Move the lead in hand by one cell of its end group."""
-        table = self.session.evaluation.table
-        if self.lead is None or self.lead >= len(table.leads):
-            return
-        lead = table.leads[self.lead]
-        places = table.layout.terminal_mm[:, :2]
-        here = places[lead.terminal]
-        if lead.toward is not None:
-            here = here + lead.share * (places[lead.toward] - here)
-        group = table.layout.group[lead.terminal // 2]
-        ends = 2 * np.flatnonzero(table.layout.group == group) + lead.terminal % 2
-        ahead = (places[ends] - here) @ np.array([across, down])
-        beside = np.abs((places[ends] - here) @ np.array([down, across]))
-        fitting = ahead > 1.0
-        if fitting.any():
-            cost = np.where(fitting, ahead + 4.0 * beside, np.inf)
-            leads = list(table.leads)
-            leads[self.lead] = Lead(lead.pole, int(ends[np.argmin(cost)]), None, 0.0)
-            set_leads(self.session, leads)
-
-    def drag_lead(self, place: int, x_mm: float, y_mm: float, done: bool) -> None:
-        """While dragged only the network is solved anew; where it is let go, all follows."""
-        seen = self.session.evaluation
-        table = seen.table
-        lead = nearest_lead(table, table.leads[place].pole, x_mm, y_mm)
-        leads = list(table.leads)
-        leads[place] = lead
-        if done:
-            self._live = None
-            if not set_leads(self.session, leads):
-                self._draw(seen)
-            return
-        solved = moved_lead(table, place, lead)
-        if solved is None:
-            return
-        variant = variant_of(table, solved, "while dragged")
-        self._live = (tuple(leads), variant.flow, np.zeros(0))
-        self._draw(seen)
+    def _show_dragged(self, variant: Variant) -> None:
+        """While a lead is dragged only what hangs on the network follows it."""
+        self._draw(self.session.evaluation)
         self.labels[0].show_figure(say(variant.busiest_cell_a, "A"))
         self.labels[2].show_figure(say(variant.excess, "%"))
         self.labels[3].show_figure(say(variant.hottest_k, "K"))

@@ -1,0 +1,137 @@
+"""Files of the window: new, open, save, what to ask before leaving, and work to bring back."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable, Iterable
+from pathlib import Path
+
+from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtWidgets import QFileDialog, QMessageBox, QWidget
+
+from lumvak.core.document.project import Project
+from lumvak.files.problem import FileProblem
+from lumvak.files.project_file import SUFFIX
+from lumvak.files.recovery import LeftOver
+from lumvak.ui.session import Session
+
+FILTER = f"Lumvak projects (*{SUFFIX});;All files (*)"
+
+
+class ProjectFiles(QObject):
+    """What a window does with files; a problem is said and changes nothing.
+
+    ``said`` has severity, text and a list of (name, what to do); ``quiet`` when there is nothing
+    to say any more; ``began`` with a new project; ``used`` with the path that was read or written.
+    """
+
+    said = pyqtSignal(str, str, object)
+    quiet = pyqtSignal()
+    began = pyqtSignal()
+    used = pyqtSignal(object)
+
+    def __init__(self, session: Session, over: QWidget, commit: Callable[[], None]) -> None:
+        """Dialogs stand over ``over``; ``commit`` takes what is typed but not yet entered."""
+        super().__init__(over)
+        self.session, self._over, self._commit = session, over, commit
+
+    def new(self) -> None:
+        """Begin a new project."""
+        if self.may_leave():
+            self.session.start(Project(), None)
+            self.began.emit()
+
+    def ask_open(self) -> None:
+        """Ask for a file and open it."""
+        name, _ = QFileDialog.getOpenFileName(self._over, "Open a project", self._folder(), FILTER)
+        if name:
+            self.open(Path(name))
+
+    def open(self, path: Path) -> None:
+        """Open a project file; a problem is said and nothing changes."""
+        if not self.may_leave():
+            return
+        try:
+            self.session.open(path)
+        except FileProblem as problem:
+            self.said.emit("stop", str(problem), [])
+            return
+        self.quiet.emit()
+        self.used.emit(path)
+
+    def save(self) -> bool:
+        """Save; asks for a place the first time. Returns whether it is saved."""
+        self._commit()
+        if self.session.path is None:
+            return self.save_as()
+        return self._save_to(self.session.path)
+
+    def save_as(self) -> bool:
+        """Ask for a place and save there."""
+        self._commit()
+        suggested = Path(self._folder()) / f"{self.session.project.name}{SUFFIX}"
+        name, _ = QFileDialog.getSaveFileName(
+            self._over, "Save the project", str(suggested), FILTER
+        )
+        if not name:
+            return False
+        path = Path(name)
+        if not path.name.endswith(".json"):
+            path = path.with_name(path.name + SUFFIX)
+        return self._save_to(path)
+
+    def _save_to(self, path: Path) -> bool:
+        try:
+            self.session.save(path)
+        except FileProblem as problem:
+            self.said.emit("stop", str(problem), [("save elsewhere", self.save_as)])
+            return False
+        self.used.emit(path)
+        self.quiet.emit()
+        return True
+
+    def _folder(self) -> str:
+        if self.session.path is not None:
+            return str(self.session.path.parent)
+        return str(Path.home())
+
+    def may_leave(self) -> bool:
+        """Whether the project may be left: saved, thrown away on purpose, or not changed."""
+        self._commit()
+        if not self.session.unsaved:
+            return True
+        box = QMessageBox(self._over)
+        box.setWindowTitle("Lumvak")
+        box.setText(f"“{self.session.project.name}” has changes that no file holds.")
+        save = box.addButton("Save", QMessageBox.ButtonRole.AcceptRole)
+        drop = box.addButton("Throw away", QMessageBox.ButtonRole.DestructiveRole)
+        box.addButton("Stay here", QMessageBox.ButtonRole.RejectRole)
+        box.exec()
+        if box.clickedButton() is save:
+            return self.save()
+        if box.clickedButton() is drop:
+            self.session.discard()
+            return True
+        return False
+
+    def offer(self, copies: Iterable[LeftOver]) -> None:
+        """Offer work that an earlier window left unsaved, one after the other."""
+        waiting = list(copies)
+        if not waiting:
+            return
+        copy, rest = waiting[0], waiting[1:]
+        when = time.strftime("%d %B, %H:%M", time.localtime(copy.time))
+
+        def bring_back() -> None:
+            if self.may_leave():
+                self.session.bring_back(copy)
+
+        def throw_away() -> None:
+            copy.drop()
+            self.offer(rest)
+
+        self.said.emit(
+            "warn",
+            f"Work on “{copy.project.name}” from {when} was never saved.",
+            [("bring it back", bring_back), ("throw it away", throw_away)],
+        )

@@ -1,0 +1,148 @@
+"""Making: what to cut, and from which stock."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QVBoxLayout, QWidget
+
+from lumvak.core import units
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.making.cut_list import Cut, cut_lines, size_words
+from lumvak.core.making.stock import Stock, stocks_of
+from lumvak.core.units import round_figures, say
+from lumvak.ui.session import Session
+from lumvak.ui.widgets.flow import flowing
+from lumvak.ui.widgets.quantity_field import small_field
+from lumvak.ui.widgets.tables import Column, Row, RowsTable, fit_height
+from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.words import soft
+
+CUTS = (
+    Column("piece", left=True),
+    Column("for", left=True),
+    Column("conductor", left=True, stretch=True),
+    Column("material", left=True),
+    Column("how many"),
+    Column("together"),
+)
+STOCKS = (
+    Column("stock", left=True, stretch=True),
+    Column("cut"),
+    Column("to open"),
+    Column("at least", tip="No plan needs fewer"),
+    Column("left over"),
+    Column("mass"),
+    Column("price"),
+)
+ROLES = {"group": "within groups", "series": "series joints", "plate": "plates over joints"}
+
+
+@dataclass(frozen=True, slots=True)
+class ShownPieces:
+    """Pieces that are marked, that are not laid yet, and cells covered on side A and side B."""
+
+    marked: frozenset[int] = frozenset()
+    away: frozenset[int] = frozenset()
+    covered: tuple[frozenset[int], frozenset[int]] = (frozenset(), frozenset())
+
+
+class CutList(QWidget):
+    """Pieces to cut and the stock they come from; ``changed`` when another line was picked."""
+
+    changed = pyqtSignal()
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.cuts = RowsTable(CUTS, "Pieces to cut")
+        self.stocks = RowsTable(STOCKS, "Stock")
+        self.chosen: int | None = None
+        self.total = soft("", wrap=True)
+        self.fields = [
+            small_field(session, "making.roll_m", "a roll holds", units.LENGTH_M, optional=False),
+            small_field(session, "making.sheet_mm", "a sheet or bar is long", units.LENGTH_MM,
+                        optional=False, width=60),
+            small_field(session, "making.overhang_mm", "beyond the last joint", units.LENGTH_MM,
+                        optional=False),
+        ]  # fmt: skip
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(THEME.px(6))
+        layout.addWidget(flowing(*self.fields, gap=18))
+        layout.addWidget(self.cuts, 3)
+        layout.addWidget(self.stocks, 2)
+        layout.addWidget(self.total)
+        self.cuts.picked.connect(self._pick)
+
+    def show_cuts(self, seen: Evaluation, cuts: tuple[Cut, ...]) -> ShownPieces:
+        """List the pieces of the pack in hand; tells those of the line that was picked."""
+        making = seen.project.making
+        values = (making.roll_m, making.sheet_mm, making.overhang_mm)
+        for field, value in zip(self.fields, values, strict=True):
+            field.show_value(value, None)
+        lines = cut_lines(cuts)
+        self.cuts.show_rows(
+            [
+                Row(
+                    (
+                        size_words(line),
+                        ROLES[line.size.role],
+                        line.size.part,
+                        line.size.material,
+                        str(line.count),
+                        say(line.size.length_mm * line.count / 1000.0, "m"),
+                    ),
+                    value=place,
+                    chosen=place == self.chosen,
+                    key=(line.size.role, line.size.part_id, line.size.length_mm),
+                )
+                for place, line in enumerate(lines)
+            ]
+        )
+        fit_height(self.cuts, len(lines), 7)
+        stocks = stocks_of(lines, seen.catalogue.conductors, seen.project.making)
+        self.stocks.show_rows([self._stock(item) for item in stocks])
+        fit_height(self.stocks, len(stocks), 5)
+        marked: frozenset[int] = frozenset()
+        if self.chosen is not None and self.chosen < len(lines):
+            line = lines[self.chosen]
+            marked = frozenset(
+                piece for cut in cuts if cut.size == line.size for piece in cut.pieces
+            )  # fmt: skip
+        layers = {cut.layers for cut in cuts}
+        counted = "layers are counted as pieces; " if max(layers, default=1) > 1 else ""
+        self.total.setText(
+            f"{sum(line.count for line in lines)} pieces, {counted}"
+            f"{say(sum(item.cut_m for item in stocks), 'm')}, "
+            f"{say(sum(item.mass_g for item in stocks), 'g')}, "
+            f"{round_figures(sum(item.price for item in stocks))} in money."
+            + "".join(
+                f" A piece of {item.part} is {say(item.too_long_mm, 'mm')} long, more than its "
+                "stock: join it over a cell, or take longer stock."
+                for item in stocks
+                if item.too_long_mm
+            )
+        )
+        return ShownPieces(marked)
+
+    def _stock(self, item: Stock) -> Row:
+        unit = f"{say(item.unit_mm / 1000.0, 'm')}" if item.unit_mm >= 1000 else (
+            say(item.unit_mm, "mm")
+        )  # fmt: skip
+        return Row(
+            (
+                item.part,
+                say(item.cut_m, "m"),
+                f"{item.units} × {unit}",
+                str(item.least),
+                say(item.left_m, "m"),
+                say(item.mass_g, "g"),
+                round_figures(item.price),
+            ),
+            key=item.part,
+        )
+
+    def _pick(self, place: int) -> None:
+        self.chosen = None if place == self.chosen else place
+        self.changed.emit()

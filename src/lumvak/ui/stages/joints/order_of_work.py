@@ -1,0 +1,65 @@
+"""Making: in which order to lay the pieces, and what to cover meanwhile."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QVBoxLayout, QWidget
+
+from lumvak.core.arrangement.layout import FACE_A, FACE_B
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.figures.finding import TOUCH_SAFE_V
+from lumvak.core.making.cut_list import Cut
+from lumvak.core.making.order_of_work import order_of
+from lumvak.core.units import say
+from lumvak.ui.stages.joints.cut_list import ShownPieces
+from lumvak.ui.widgets.tables import Column, Row, RowsTable
+
+STEPS = (
+    Column("", left=True),
+    Column("do, and cover", left=True, stretch=True),
+    Column("pieces"),
+    Column("volts", tip="The most that stands between two bare places of the pack then"),
+)
+
+
+class OrderOfWork(QWidget):
+    """The steps of the work; ``changed`` when another one was picked."""
+
+    changed = pyqtSignal()
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.steps = RowsTable(STEPS, "Order of work")
+        self.step = 0
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.addWidget(self.steps, 1)
+        self.steps.picked.connect(self._pick)
+
+    def show_order(self, seen: Evaluation, cuts: tuple[Cut, ...]) -> ShownPieces:
+        """List the steps; tells what lies and what is bare in the one that was picked."""
+        steps = order_of(seen.table, cuts)
+        self.step = min(self.step, len(steps) - 1)
+        rows = []
+        for place, item in enumerate(steps):
+            here = place == self.step
+            marks = {3: "amber"} if item.volts > TOUCH_SAFE_V else {}
+            count = str(item.count) if item.count else ""
+            rows.append(Row((str(place + 1), f"{item.text}.", count, say(item.volts, "V")),
+                            value=place, chosen=here, key=place, marks=marks))  # fmt: skip
+            rows.append(Row(("", f"cover {item.cover}", "", ""), value=place, faded=True,
+                            key=(place, "cover")))  # fmt: skip
+        self.steps.show_rows(rows)
+        step = steps[self.step]
+        everything = frozenset(range(len(seen.table.layout)))
+        under = tuple(
+            everything - step.bare if step.face in (-1, face) else everything
+            for face in (FACE_A, FACE_B)
+        )
+        laid = step.now | step.done
+        away = frozenset(range(len(seen.table.pieces))) - laid
+        return ShownPieces(step.now, away, (under[0], under[1]))
+
+    def _pick(self, place: int) -> None:
+        self.step = place
+        self.changed.emit()
