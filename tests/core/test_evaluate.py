@@ -219,7 +219,8 @@ def test_picking_the_parts_of_the_path_replaces_the_allowances(
     joint = seen.figures["path.joint_ohm"]
     assert joint.number == pytest.approx(seen.series.chosen.ohm)
     total = seen.figures["path.resistance_ohm"].number
-    leads = seen.figures["leads.resistance_ohm"].number
+    leads = seen.figures["path.leads_ohm"].number
+    assert seen.figures["leads.resistance_ohm"].number <= leads
     parts = (
         catalogue.fuses["flint-40"].resistance_mohm
         + catalogue.connectors["clasp-45"].mated_mohm

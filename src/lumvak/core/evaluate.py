@@ -9,16 +9,12 @@ from __future__ import annotations
 from collections.abc import Mapping
 from itertools import chain
 
-from lumvak.core.arrangement.figures import layout_figures
 from lumvak.core.arrangement.findings import arrangement_findings
-from lumvak.core.arrangement.layout import barriers_of
-from lumvak.core.arrangement.proposals import lying_only, placed
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.cells.cell_model import cell_table
 from lumvak.core.charging.figures import charge_figures
 from lumvak.core.charging.findings import charger_findings, cold_findings
-from lumvak.core.conductors.lead_wire import lead_wire
-from lumvak.core.document.joints import Joints
+from lumvak.core.conductors.lead_wire import lead_wire, leads_to_size_with
 from lumvak.core.document.part_names import check_parts
 from lumvak.core.document.project import Project
 from lumvak.core.evaluation import Evaluation, LaidOut, Path, Sized
@@ -27,31 +23,12 @@ from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import Finding
 from lumvak.core.figures.link import Link, PathLoad
 from lumvak.core.figures.topic import Topic
-from lumvak.core.joints.candidates import (
-    ROLES,
-    Role,
-    allowed_of,
-    bare_conductors,
-    conductors_only,
-    limited_by,
-)
 from lumvak.core.joints.findings import joint_findings, live_findings, network_findings
-from lumvak.core.joints.joined_pack import (
-    given_of,
-    joined,
-    plan_of,
-    resistors_of,
-    wired,
-)
-from lumvak.core.joints.joint_figures import JointResult, joint_result
-from lumvak.core.joints.laying import laid
 from lumvak.core.joints.links import JointLinks, joint_links
 from lumvak.core.joints.network_figures import (
     excess_of,
-    mass_figures,
-    network_figures,
 )
-from lumvak.core.joints.piece_sections import sections_of
+from lumvak.core.laid_out import lay_out
 from lumvak.core.need.demand import demand_of, stated
 from lumvak.core.need.findings import supply_findings, window_findings
 from lumvak.core.need.load_over_time import drawn_of
@@ -60,6 +37,7 @@ from lumvak.core.power.at_rest import shelf_of
 from lumvak.core.power.board_verdicts import BoardSetting, board_choice, wants_one_port
 from lumvak.core.power.curves import Source, curves_of
 from lumvak.core.power.findings import power_cautions, power_findings
+from lumvak.core.power.guarded_wire import charge_flow, main_wire_guarded
 from lumvak.core.power.links import power_links
 from lumvak.core.power.power_path import (
     Power,
@@ -87,9 +65,7 @@ from lumvak.core.sizing.series_ladder import ladder
 from lumvak.core.sizing.sized_pack import SizedPack
 from lumvak.core.sizing.terms import sizing_terms
 from lumvak.core.steps import Steps
-from lumvak.core.taps.figures import tap_figures
 from lumvak.core.taps.findings import balance_topic
-from lumvak.core.taps.routes import taps_of
 
 ANY = Filters()
 
@@ -110,7 +86,7 @@ def evaluate(
     steps = Steps() if steps is None else steps
     steps.ran.clear()
     sized = _sized(project, catalogue, filters, found, steps)
-    laid_out = _laid(project, sized, steps)
+    laid_out = lay_out(project, sized, steps)
     joint_ohm = None if laid_out.network is None else laid_out.network.joint_ohm
     run = steps.of(run_of, sized.hand, joint_ohm, sized.pack, project.need, project.run)
     power = _power(project, sized, laid_out, steps)
@@ -158,15 +134,14 @@ def _sized(
     parts = steps.of(Catalogue.with_parts, catalogue, project.parts)
     check_parts(project, parts)
     demand = steps.settled(demand_of, need)
-    wire = steps.settled(
-        lead_wire, project.leads, demand.highest_current, demand.peak, demand.peak_duration,
-        demand.ambient, parts.wires.get(project.leads.wire or ""),
-    )  # fmt: skip
+    load = (demand.highest_current, demand.peak, demand.peak_duration)
+    leads_part = parts.wires.get(project.leads.wire or "")
+    leads_ohm = steps.settled(leads_to_size_with, project.leads, *load, leads_part)
     cells = steps.of(cell_table, parts, parts.cell_list, wanted.end_charge)
     others = steps.settled(parts_ohm, project.power, parts, demand.highest_current, demand.ambient)
     between = steps.settled(
         sizing_path, joints.series, joints.gap_mm, project.protection.board, parts, cells.cells,
-        wire.ohm, others,
+        leads_ohm, others,
     )  # fmt: skip
     terms = steps.settled(sizing_terms, cells, demand, need.endurance_basis, wanted, between.path)
     options = found
@@ -184,6 +159,14 @@ def _sized(
         drawn_of, demand, need, project.start, pack.current, pack.full,
         parts.surges.get(project.power.surge),
     )  # fmt: skip
+    guarded = steps.settled(
+        main_wire_guarded, project.leads, parts.fuses, project.power.fuse,
+        project.power.fuse_band, *load, drawn.limited, pack.full.number, pack.cell_ohm.number,
+        pack.series.number, pack.parallel.number, demand.ambient,
+    )  # fmt: skip
+    wire = steps.settled(
+        lead_wire, project.leads, *load, demand.ambient, leads_part, "leads", guarded
+    )
     setting = steps.settled(
         BoardSetting, parts.chemistry_of(choice.cell).family, choice.cell, choice.series,
         choice.parallel, drawn.limited,
@@ -191,71 +174,10 @@ def _sized(
         wants_one_port(need), project.protection, project.rest,
     )  # fmt: skip
     boards = steps.of(board_choice, parts.boards, project.protection.board, setting)
-    load = steps.settled(
+    path_load = steps.settled(
         PathLoad, pack.current.number, demand.peak.number, demand.peak_duration.number
     )
-    return Sized(parts, demand, wire, options, hand, pack, charge, drawn, boards, load)
-
-
-def _laid(project: Project, sized: Sized, steps: Steps) -> LaidOut:
-    """The cells in their room, joined and solved; the balance leads."""
-    joints, wanted = project.joints, project.arrangement
-    demand, pack, choice, parts = sized.demand, sized.pack, sized.hand.choice, sized.parts
-    cell = choice.cell
-    group, series = (_joints(role, joints, sized, steps.at(role)) for role in ROLES)
-    lying = steps.settled(lying_only, wanted)
-    placing = steps.of(placed, lying, cell, choice.series, choice.parallel, joints.gap_mm)
-    barriers = steps.of(barriers_of, placing.layout, cell.voltage_full_v, wanted.barrier_v)
-    plan = steps.settled(plan_of, joints, choice.parallel, group.chosen, series.chosen)
-    pieces = steps.of(laid, placing.layout, plan)
-    given = steps.settled(
-        given_of, joints, cell, parts.chemistry_of(cell), pack.cell_ohm, sized.wire.area
-    )
-    sections = steps.settled(
-        sections_of, pieces, group.chosen, series.chosen, given.wire_mm2.number
-    )
-    made = steps.of(
-        wired, placing.layout, sections, steps.settled(resistors_of, given), joints,
-        project.measured, sized.wire.ohm.number,
-    )  # fmt: skip
-    table = steps.of(
-        joined, placing, sections, given, made, joints, project.leads.rise_limit_k, pack.current,
-        demand.ambient, demand.peak_duration,
-    )  # fmt: skip
-    lay = steps.of(
-        layout_figures, placing.layout, wanted, joints.gap_mm, pack.series, pack.parallel
-    )
-    mass = steps.of(mass_figures, table, lay.base, pack.series, pack.parallel)
-    network = steps.settled(
-        network_figures, table, joints, pack.current, pack.series, pack.parallel,
-        pack.cells_limit, demand.peak_duration, sized.wire.limit,
-    )  # fmt: skip
-    taps = steps.of(taps_of, wanted.kept_free, placing.layout, table.leads)
-    tap = steps.of(
-        tap_figures, project.balance_leads, taps, table.cells_ohm, pack.full, pack.series,
-        demand.ambient,
-    )  # fmt: skip
-    return LaidOut(lay, mass, barriers, group, series, table, network, taps, tap)
-
-
-def _joints(role: Role, joints: Joints, sized: Sized, steps: Steps) -> JointResult:
-    """The joints of one role: all conductors judged, one proposed, one in force."""
-    demand, pack, choice, parts = sized.demand, sized.pack, sized.hand.choice, sized.parts
-    strip = joints.series if role == "series" else joints.group
-    own = steps.settled(conductors_only, role, joints)
-    bare = steps.of(
-        bare_conductors, role, parts.conductors, choice.cell, choice.parallel, strip.strips,
-        joints.gap_mm, joints.welder_limit_mm,
-    )  # fmt: skip
-    allowed = steps.settled(
-        allowed_of, role, choice.parallel, joints, demand.ambient.number,
-        demand.peak_duration.number,
-    )  # fmt: skip
-    limited = steps.of(limited_by, bare, allowed)
-    return steps.settled(
-        joint_result, role, own, parts.conductors, limited, choice.cell, pack.series,
-        pack.parallel, pack.current, demand.peak, demand.peak_duration, demand.ambient,
-    )  # fmt: skip
+    return Sized(parts, demand, wire, options, hand, pack, charge, drawn, boards, path_load)
 
 
 def _power(project: Project, sized: Sized, laid_out: LaidOut, steps: Steps) -> Power:
@@ -279,7 +201,10 @@ def _power(project: Project, sized: Sized, laid_out: LaidOut, steps: Steps) -> P
         contacts, parts.connectors, parts.switches, wanted.connector, wanted.switch, draw,
         pack.full, pack.current,
     )  # fmt: skip
-    flows = demand.charger_current or sized.charge.current
+    flows = steps.settled(
+        charge_flow, demand.charger_current, sized.charge.current, parts.fuses,
+        wanted.charge_fuse, pack.full.number, short.number, ambient,
+    )  # fmt: skip
     charge = steps.of(
         charge_path, parts, project.charge_leads, wanted.charge_fuse, flows,
         demand.peak_duration, pack.full.number, short.number, ambient,

@@ -27,7 +27,7 @@ class Steps:
     def at(self, place: str) -> Steps:
         """The same steps for a place of their own: one step may stand in several."""
         other = Steps()
-        other._slots, other.ran, other._place = self._slots, self.ran, f"{place} "
+        other._slots, other.ran, other._place = self._slots, self.ran, f"{self._place}{place} "
         return other
 
     def of(self, step: Callable[P, R], *given: P.args, **named: P.kwargs) -> R:

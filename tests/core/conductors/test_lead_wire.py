@@ -31,7 +31,9 @@ def test_three_schools_of_a_lead_are_the_plain_formulas(
 
 
 def test_insulation_limits_a_lead_in_the_heat(catalogue: Catalogue, barrow: Project) -> None:
-    hot = with_values(barrow, {"need.ambient_c": 50.0, "leads.insulation": "pvc"})
+    hot = with_values(
+        barrow, {"need.ambient_c": 50.0, "leads.insulation": "pvc", "leads.area_mm2": 3.3}
+    )
     seen = evaluate(hot, catalogue)
     soft = evaluate(with_values(hot, {"leads.insulation": "silicone"}), catalogue)
     wide = soft.figures["leads.limit_a"].number

@@ -122,6 +122,7 @@ def test_a_fuse_is_picked_left_out_and_given_a_band(qtbot: QtBot, window: Window
     assert isinstance(parts, PowerPartsView)
     session = window.session
     assert parts.options.rows_model.rows[0].chosen
+    session.edit({"leads.area_mm2": 3.3})
     click_row(qtbot, parts.options, row_of(parts.options, "Flint 50"))
     assert session.project.power.fuse == "flint-50"
     assert "fuse-wire" in codes(window)
@@ -139,6 +140,7 @@ def test_a_fuse_is_picked_left_out_and_given_a_band(qtbot: QtBot, window: Window
     first.setText("3")
     assert "points that rise" in parts.band.problem.text()
     assert session.project is before
+    session.edit({"leads.area_mm2": None})
     # Wire: the school in force is set beside the others, and a thin wire bursts the path.
     click_row(qtbot, parts.places, row_of(parts.places, "main leads"))
     click_row(qtbot, parts.options, row_of(parts.options, "Withy AWG 20"))
@@ -177,6 +179,7 @@ def test_the_chart_is_read_and_changed_on_its_legend(qtbot: QtBot, window: Windo
     view.boxes["cells"].setChecked(True)
     assert "cells" in plot.drawn
     # A part changed on the legend moves its curve at once.
+    window.session.edit({"leads.area_mm2": 3.3})
     before = np.array(plot.drawn["fuse"][0].getOriginalDataset()[1])
     box = view.parts["fuse"]
     assert box.placeholderText() == "Flint 32"

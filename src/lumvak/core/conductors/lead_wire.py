@@ -12,7 +12,7 @@ from lumvak.core.catalogue.power_parts import Insulation, Wire
 from lumvak.core.conductors.strip_and_wire import (
     COPPER,
     ROOM_C,
-    WIRE_FILM_W_PER_M2_K,
+    lead_film,
     peak_factor,
     wire_current_a,
     wire_ohm_per_m,
@@ -28,8 +28,6 @@ OFFERED_AWG = (22, 20, 18, 16, 14, 12, 10, 8, 6, 4, 2, 1, 0)
 # Over the load, and of the peak, so that a fuse that holds both can still guard the wire.
 MARGIN, OF_PEAK = 1.5, 0.7
 STRAND_FACTOR, INSULATION_MM = 1.3, 1.8
-# In a bundle or a closed box half of the heat leaves.
-BUNDLED = 0.5
 # What an insulation stands in °C, for good and for up to 5 s; pvc and xlpe after [6].
 INSULATION_C: dict[Insulation, tuple[float, float]] = {
     "pvc": (70.0, 160.0),
@@ -86,15 +84,20 @@ def outer_mm(area_mm2: float) -> float:
     return STRAND_FACTOR * math.sqrt(4.0 * area_mm2 / math.pi) + INSULATION_MM
 
 
-def wire_for(current_a: float, peak_a: float, peak_s: float, rise_k: float, film: float) -> float:
-    """Section in mm2 of the thinnest offered gauge that carries a load with half to spare."""
-    for awg in OFFERED_AWG:
-        area = awg_area_mm2(awg)
+def gauges_for(
+    current_a: float, peak_a: float, peak_s: float, rise_k: float, film: float
+) -> tuple[float, ...]:
+    """Sections in mm2 of the offered gauges that carry a load with half to spare, thin to thick.
+
+    Where none does it is the thickest alone. ``film`` in W/(m2 K).
+    """
+    areas = tuple(map(awg_area_mm2, OFFERED_AWG))
+    for place, area in enumerate(areas):
         limit = wire_current_a(area, outer_mm(area), rise_k, film)
         factor = peak_factor(peak_s, wire_time_constant_s(area, outer_mm(area), film))
         if limit >= max(MARGIN * current_a, OF_PEAK * peak_a) and limit * factor >= peak_a:
-            return area
-    return awg_area_mm2(OFFERED_AWG[-1])
+            return areas[place:]
+    return areas[-1:]
 
 
 def harm_curve(
@@ -155,6 +158,49 @@ def _schools(
     }
 
 
+def leads_to_size_with(
+    leads: Leads, current: Figure, peak: Figure, duration: Figure, part: Wire | None
+) -> Figure:
+    """Resistance in ohm of both main leads before the pack, and with it their fuse, is known.
+
+    That of the wire named or typed; else of the thinnest gauge that carries the load, of which
+    the one in force is never thinner (methods 5).
+    """
+    length = typed("leads.length_m", "Length of one lead", leads.length_m, "m")
+    if part is not None or leads.area_mm2 is not None:
+        area = _said_section(leads, part, "leads")
+        return _both_ohm(leads, "leads", length, area)
+    area_mm2, *_ = gauges_for(
+        current.number, peak.number, duration.number, leads.rise_limit_k, lead_film(leads.bundled)
+    )
+    return computed(
+        "path.leads_ohm",
+        "Both main leads, to size with",
+        2.0 * leads.length_m * wire_ohm_per_m(area_mm2),
+        "ohm",
+        f"{gauge_name(area_mm2)}, the thinnest that carries the load; the one in force is never "
+        "thinner",
+        "methods 5, 11 [3]",
+        length,
+        current,
+        peak,
+        duration,
+    )
+
+
+def _both_ohm(leads: Leads, key: str, length: Figure, area: Figure) -> Figure:
+    return computed(
+        f"{key}.resistance_ohm",
+        f"Both {LEAD_NAMES[key]}",
+        2.0 * leads.length_m * wire_ohm_per_m(area.number),
+        "ohm",
+        "2 × length × ρ ÷ section, copper at 20 °C",
+        "methods 11 [3]",
+        length,
+        area,
+    )
+
+
 def lead_wire(
     leads: Leads,
     current: Figure,
@@ -163,28 +209,21 @@ def lead_wire(
     ambient: Figure,
     part: Wire | None = None,
     key: str = "leads",
+    guarded: Figure | None = None,
 ) -> LeadWire:
     """A pair of leads in force: the wire named, as typed, or the thinnest gauge that serves.
 
-    ``key`` is where they stand in the project, ``leads`` or ``charge_leads``. It is long, for it
-    lists figures one after the other, each made from those above it.
+    ``key`` is where they stand in the project, ``leads`` or ``charge_leads``; ``guarded`` is the
+    thinnest section that a fuse guards, where one does. It is long, for it lists figures one
+    after the other, each made from those above it.
     """
     name = LEAD_NAMES[key]
-    film = WIRE_FILM_W_PER_M2_K * (BUNDLED if leads.bundled else 1.0)
-    area, outer, insulation = _section(leads, current, peak, duration, film, part, key)
+    film = lead_film(leads.bundled)
+    area, outer, insulation = _section(leads, current, peak, duration, film, part, key, guarded)
     kind: Insulation = insulation.value  # type: ignore[assignment]
     length = typed(f"{key}.length_m", "Length of one lead", leads.length_m, "m")
     bundled = typed(f"{key}.bundled", "Lies in a bundle", "yes" if leads.bundled else "no", "")
-    ohm = computed(
-        f"{key}.resistance_ohm",
-        f"Both {name}",
-        2.0 * leads.length_m * wire_ohm_per_m(area.number),
-        "ohm",
-        "2 × length × ρ ÷ section, copper at 20 °C",
-        "methods 11 [3]",
-        length,
-        area,
-    )
+    ohm = _both_ohm(leads, key, length, area)
     room = max(INSULATION_C[kind][0] - ambient.number, 0.1)
     stands = constant(
         f"{key}.insulation_c",
@@ -249,7 +288,7 @@ def wire_limit_a(part: Wire, leads: Leads, ambient_c: float) -> float:
     if leads.school == "loss":
         return leads.loss_mv * 1e-3 / (2.0 * leads.length_m * wire_ohm_per_m(part.area_mm2))
     room = max(INSULATION_C[part.insulation][0] - ambient_c, 0.1)
-    film = WIRE_FILM_W_PER_M2_K * (BUNDLED if leads.bundled else 1.0)
+    film = lead_film(leads.bundled)
     return wire_current_a(part.area_mm2, part.outer_mm, min(leads.rise_limit_k, room), film)
 
 
@@ -257,7 +296,7 @@ def wire_options(
     wires: Iterable[Wire], leads: Leads, current_a: float, ambient_c: float
 ) -> tuple[WireOption, ...]:
     """Every wire for a pair of leads: those that serve, thin to thick, then the others."""
-    film = WIRE_FILM_W_PER_M2_K * (BUNDLED if leads.bundled else 1.0)
+    film = lead_film(leads.bundled)
     found = []
     for part in sorted(wires, key=lambda wire: (wire.area_mm2, wire.outer_mm)):
         ohm = 2.0 * leads.length_m * wire_ohm_per_m(part.area_mm2)
@@ -275,6 +314,14 @@ def wire_options(
     return tuple(sorted(found, key=lambda option: not option.serves))
 
 
+def _said_section(leads: Leads, part: Wire | None, key: str) -> Figure:
+    """The section of the wire named, or as typed."""
+    title = f"Section of the {LEAD_NAMES[key]}"
+    if part is not None:
+        return sheet(f"{key}.area_mm2", title, part.area_mm2, "mm²", part.name)
+    return typed(f"{key}.area_mm2", title, leads.area_mm2, "mm²")
+
+
 def _section(
     leads: Leads,
     current: Figure,
@@ -283,30 +330,19 @@ def _section(
     film: float,
     part: Wire | None,
     key: str,
+    guarded: Figure | None,
 ) -> tuple[Figure, Figure, Figure]:
     """Section, outer diameter and insulation, from the wire named, as typed or as assumed."""
-    title = f"Section of the {LEAD_NAMES[key]}"
     if part is not None:
         return (
-            sheet(f"{key}.area_mm2", title, part.area_mm2, "mm²", part.name),
+            _said_section(leads, part, key),
             sheet(f"{key}.outer_mm", "Outer diameter", part.outer_mm, "mm", part.name),
             sheet(f"{key}.insulation", "Insulation", part.insulation, "", part.name),
         )
     area = (
-        typed(f"{key}.area_mm2", title, leads.area_mm2, "mm²")
+        _said_section(leads, None, key)
         if leads.area_mm2 is not None
-        else computed(
-            f"{key}.area_mm2",
-            title,
-            wire_for(current.number, peak.number, duration.number, leads.rise_limit_k, film),
-            "mm²",
-            "thinnest gauge that carries the load with half to spare and 0.7 of the peak for "
-            "good: a fuse that holds both can guard it",
-            "methods 11",
-            current,
-            peak,
-            duration,
-        )
+        else _proposed(leads, key, (current, peak, duration), film, guarded)
     )
     outer = said_or(
         f"{key}.outer_mm",
@@ -328,3 +364,22 @@ def _section(
         "methods 11",
     )
     return area, outer, insulation
+
+
+def _proposed(
+    leads: Leads,
+    key: str,
+    load: tuple[Figure, Figure, Figure],
+    film: float,
+    guarded: Figure | None,
+) -> Figure:
+    """The section proposed: thick enough for the load, and for a fuse to guard it."""
+    current, peak, duration = load
+    title = f"Section of the {LEAD_NAMES[key]}"
+    least, *_ = gauges_for(current.number, peak.number, duration.number, leads.rise_limit_k, film)
+    rule = "thinnest gauge that carries the load with half to spare and 0.7 of the peak for good"
+    if guarded is None:
+        return computed(f"{key}.area_mm2", title, least, "mm²", rule, "methods 11", *load)
+    rule += ", and that a fuse guards"
+    area = max(least, guarded.number)
+    return computed(f"{key}.area_mm2", title, area, "mm²", rule, "methods 11, 22", *load, guarded)

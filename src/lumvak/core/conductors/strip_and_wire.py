@@ -11,6 +11,8 @@ from lumvak.core.time_current import peak_allowance
 ROOM_C = 20.0
 STILL_AIR_W_PER_M2_K = 10.0
 WIRE_FILM_W_PER_M2_K = 12.0
+# In a bundle or a closed box half of the heat of a wire leaves.
+BUNDLED = 0.5
 
 
 @dataclass(frozen=True, slots=True)
@@ -184,3 +186,8 @@ def wire_time_constant_s(
     """Time constant in s of a wire's copper in free air; the insulation's heat is left out."""
     stored = area_mm2 * 1e-6 * COPPER.density_kg_per_m3 * COPPER.heat_j_per_kg_k
     return stored / (film * math.pi * outer_mm * 1e-3)
+
+
+def lead_film(bundled: bool) -> float:
+    """Film coefficient in W/(m2 K) around a lead, free or in a bundle (methods 11)."""
+    return WIRE_FILM_W_PER_M2_K * (BUNDLED if bundled else 1.0)

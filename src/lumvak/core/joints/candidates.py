@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
@@ -354,16 +354,19 @@ def bare_conductors(
 
 
 def recommended(
-    found: tuple[Limited, ...], setting: Setting, joints: Joints
+    found: tuple[Limited, ...], load: Setting, joints: Joints, over: float = 1.0
 ) -> tuple[Limited, str]:
     """The conductor to take for a role, and the reason in a sentence.
 
     Of those that can be joined and carry the demand with a quarter to spare by the school in
     force: fewest layers, a strip rather than a sheet or a busbar, fewest of the other schools
     against it, then the cheapest; plated steel only where nothing else serves. Where none carries
-    it, the one that carries most.
+    it, the one that carries most. ``over`` is how many times more than by even sharing the solved
+    network asks of the busiest piece (methods 10).
     """
     school = joints.school
+    setting = replace(load, current_a=over * load.current_a, peak_a=over * load.peak_a)
+    uneven = f", {over:.2f} times what even sharing asks" if over > 1.0 else ""
     joinable = [item for item in found if not item.bare.barred] or list(found)
 
     def kind(item: Limited) -> tuple[bool, int, int]:
@@ -384,14 +387,14 @@ def recommended(
         best = min(alike, key=effort)
         limit = say(best.limits_a[school], "A")
         return best, (
-            f"fewest layers that carry {say(setting.current_a, 'A')} with a quarter to spare "
-            f"by the {SCHOOL_NAMES[school]} school ({limit}), and it can be joined here"
+            f"fewest layers that carry {say(setting.current_a, 'A')}{uneven}, with a quarter to "
+            f"spare by the {SCHOOL_NAMES[school]} school ({limit}), and it can be joined here"
         )
     best = max(joinable, key=lambda item: (item.limits_a[school], -item.bare.layers))
     if best.carries(setting, school):
         return best, "carries the load, but nothing joinable leaves a quarter to spare"
     return best, (
-        f"carries most of what can be joined, {say(best.limits_a[school], 'A')}, "
+        f"carries most of what can be joined, {say(best.limits_a[school], 'A')}{uneven}, "
         "and still too little: use more strips or a busbar"
     )
 

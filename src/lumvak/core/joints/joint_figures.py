@@ -45,7 +45,10 @@ class JointFigures:
 
 @dataclass(frozen=True, eq=False)
 class JointResult:
-    """One kind of joint: what was judged, what is recommended and why, and what is in force."""
+    """One kind of joint: what was judged, what is recommended and why, and what is in force.
+
+    ``over`` is how many times more than by even sharing the proposal was asked to carry.
+    """
 
     setting: Setting
     limited: tuple[Limited, ...]
@@ -54,6 +57,7 @@ class JointResult:
     chosen: Candidate
     automatic: bool
     figures: JointFigures
+    over: float = 1.0
 
     @cached_property
     def found(self) -> tuple[Candidate, ...]:
@@ -73,11 +77,13 @@ def joint_result(
     peak: Figure,
     peak_duration: Figure,
     ambient: Figure,
+    over: float = 1.0,
 ) -> JointResult:
     """Judge all conductors for a role, propose one and work out the one in force.
 
     ``limited`` are the ``conductors`` with what they carry; ``series`` and ``parallel`` count the
-    pack in hand; ``current`` and ``peak`` are drawn from it.
+    pack in hand; ``current`` and ``peak`` are drawn from it; ``over`` is how many times more than
+    by even sharing the solved network asks of the busiest piece.
     """
     setting = Setting(
         role=role,
@@ -90,14 +96,15 @@ def joint_result(
         surroundings_c=ambient.number,
     )
     strip = joints.series if role == "series" else joints.group
-    best, reason = recommended(limited, setting, joints)
+    best, reason = recommended(limited, setting, joints, over)
     proposal = loaded(best, setting.current_a)
     part = conductors.get(strip.part or "")
     chosen = in_force(strip, part, proposal, setting, joints)
     figures = _joint_figures(
         role, joints, setting, chosen, series, parallel, current, peak_duration, ambient
     )
-    return JointResult(setting, limited, proposal, reason, chosen, strip.part is None, figures)
+    automatic = strip.part is None
+    return JointResult(setting, limited, proposal, reason, chosen, automatic, figures, over)
 
 
 def _shape(

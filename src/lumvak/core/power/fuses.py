@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
+from numpy.typing import NDArray
 
 from lumvak.core.catalogue.power_parts import BandPoint, Fuse
 from lumvak.core.power.place import Judged, Place, Point, place_of
@@ -135,9 +136,19 @@ def _ratings(fuse: Fuse, setting: FuseSetting, held: float) -> list[Point]:
     return []
 
 
+def melted_at(least: Array, drawn_a: Array) -> NDArray[np.intp]:
+    """Places on TIMES_S where what is drawn may melt a fuse; ``least`` and ``drawn_a`` (T,)."""
+    return np.flatnonzero(drawn_a > least * (1.0 + 1e-9))
+
+
+def burnt_at(passed_a: Array, harm_a: Array) -> NDArray[np.intp]:
+    """Places on TIMES_S where what a fuse may let pass harms the wire; both (T,) in A."""
+    return np.flatnonzero((passed_a > harm_a) & (TIMES_S <= FUSE_GUARDS_S))
+
+
 def _melts(least: Array, setting: FuseSetting) -> list[Point]:
     """Where the load, its peak or its start may melt it."""
-    over = np.flatnonzero(setting.drawn_a > least * (1.0 + 1e-9))
+    over = melted_at(least, setting.drawn_a)
     if not len(over):
         return []
     first = int(over[0])
@@ -170,7 +181,7 @@ def _never(most: Array, setting: FuseSetting) -> list[Point]:
 def _burns(most: Array, setting: FuseSetting) -> list[Point]:
     """Where a current that it lets pass harms the wire behind it."""
     passed = np.minimum(most, setting.short_a)
-    late = np.flatnonzero((passed > setting.harm_a) & (TIMES_S <= FUSE_GUARDS_S))
+    late = burnt_at(passed, setting.harm_a)
     if not len(late):
         return []
     first = int(late[0])

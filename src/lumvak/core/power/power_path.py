@@ -32,6 +32,7 @@ from lumvak.core.power.figures import (
     surge_figures,
 )
 from lumvak.core.power.fuses import FuseSetting, fuse_place, with_band
+from lumvak.core.power.guarded_wire import guarded_wire
 from lumvak.core.power.motor_start import StartCase, StartRun, start_run
 from lumvak.core.power.opening_order import Curve, Pair, pairs_of
 from lumvak.core.power.place import Judged, Place
@@ -258,10 +259,16 @@ def charge_path(
 ) -> ChargePath:
     """Leads and fuse of the charge path; ``current`` is what flows through them."""
     part = parts.wires.get(leads.wire or "")
-    wire = lead_wire(leads, current, current, duration, ambient, part, "charge_leads")
+    load = (current, current, duration)
+    drawn_a = np.full(TIMES_S.shape, current.number)
+    guarded = guarded_wire(
+        leads, parts.fuses.values(), wanted_fuse, load, drawn_a, full_v, ambient, short_a,
+        "charge_leads",
+    )  # fmt: skip
+    wire = lead_wire(leads, *load, ambient, part, "charge_leads", guarded)
     setting = FuseSetting(
-        current.number, np.full(TIMES_S.shape, current.number), wire.harm_a, full_v,
-        short_a, ambient.number, f"the charge leads, {wire.name}",
+        current.number, drawn_a, wire.harm_a, full_v, short_a, ambient.number,
+        f"the charge leads, {wire.name}",
     )  # fmt: skip
     fuse = fuse_place(parts.fuses.values(), wanted_fuse, setting)
     return ChargePath(current, wire, fuse, charge_fuse_figures(fuse, ambient))

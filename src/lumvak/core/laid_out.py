@@ -1,0 +1,128 @@
+"""The steps that lay the cells out, join them and solve what flows: a part of the evaluation."""
+
+from __future__ import annotations
+
+from lumvak.core.arrangement.figures import layout_figures
+from lumvak.core.arrangement.layout import barriers_of
+from lumvak.core.arrangement.proposals import Placed, lying_only, placed
+from lumvak.core.document.joints import Joints
+from lumvak.core.document.project import Project
+from lumvak.core.evaluation import LaidOut, Sized
+from lumvak.core.joints.asked import asked_over
+from lumvak.core.joints.candidates import (
+    ROLES,
+    Role,
+    allowed_of,
+    bare_conductors,
+    conductors_only,
+    limited_by,
+)
+from lumvak.core.joints.joined_pack import (
+    JoinedPack,
+    given_of,
+    joined,
+    plan_of,
+    resistors_of,
+    wired,
+)
+from lumvak.core.joints.joint_figures import JointResult, joint_result
+from lumvak.core.joints.laying import laid
+from lumvak.core.joints.network_figures import NetworkFigures, mass_figures, network_figures
+from lumvak.core.joints.piece_sections import sections_of
+from lumvak.core.steps import Steps
+from lumvak.core.taps.figures import tap_figures
+from lumvak.core.taps.routes import taps_of
+
+# So often the joints are proposed and solved before the strongest must do.
+MOST_ATTEMPTS = 6
+
+
+def lay_out(project: Project, sized: Sized, steps: Steps) -> LaidOut:
+    """The cells in their room, joined and solved; the balance leads.
+
+    Joints that are proposed must carry the load as the solved network shares it: where one does
+    not, a stronger one is proposed and all is solved once more.
+    """
+    joints, wanted, pack = project.joints, project.arrangement, sized.pack
+    choice = sized.hand.choice
+    lying = steps.settled(lying_only, wanted)
+    placing = steps.of(placed, lying, choice.cell, choice.series, choice.parallel, joints.gap_mm)
+    barriers = steps.of(barriers_of, placing.layout, choice.cell.voltage_full_v, wanted.barrier_v)
+    asked = (1.0, 1.0)
+    for attempt in range(MOST_ATTEMPTS):
+        own = steps.at(f"attempt {attempt + 1}") if attempt else steps
+        group, series, table, network = _solved(project, sized, placing, asked, own)
+        more = (
+            asked_over(group, network, sized.load, joints.school),
+            asked_over(series, network, sized.load, joints.school),
+        )
+        if more == asked:
+            break
+        asked = more
+    lay = steps.of(
+        layout_figures, placing.layout, wanted, joints.gap_mm, pack.series, pack.parallel
+    )
+    mass = steps.of(mass_figures, table, lay.base, pack.series, pack.parallel)
+    taps = steps.of(taps_of, wanted.kept_free, placing.layout, table.leads)
+    tap = steps.of(
+        tap_figures, project.balance_leads, taps, table.cells_ohm, pack.full, pack.series,
+        sized.demand.ambient,
+    )  # fmt: skip
+    return LaidOut(lay, mass, barriers, group, series, table, network, taps, tap)
+
+
+def _solved(
+    project: Project, sized: Sized, placing: Placed, asked: tuple[float, float], steps: Steps
+) -> tuple[JointResult, JointResult, JoinedPack, NetworkFigures | None]:
+    """The joints of both roles, laid between the cells and solved.
+
+    ``asked`` is how many times more than by even sharing the joints of each role must carry.
+    """
+    joints, demand, pack, parts = project.joints, sized.demand, sized.pack, sized.parts
+    choice = sized.hand.choice
+    group, series = (
+        _joints(role, joints, sized, over, steps.at(role))
+        for role, over in zip(ROLES, asked, strict=True)
+    )
+    plan = steps.settled(plan_of, joints, choice.parallel, group.chosen, series.chosen)
+    pieces = steps.of(laid, placing.layout, plan)
+    given = steps.settled(
+        given_of, joints, choice.cell, parts.chemistry_of(choice.cell), pack.cell_ohm,
+        sized.wire.area,
+    )  # fmt: skip
+    sections = steps.settled(
+        sections_of, pieces, group.chosen, series.chosen, given.wire_mm2.number
+    )
+    made = steps.of(
+        wired, placing.layout, sections, steps.settled(resistors_of, given), joints,
+        project.measured, sized.wire.ohm.number,
+    )  # fmt: skip
+    table = steps.of(
+        joined, placing, sections, given, made, joints, project.leads.rise_limit_k, pack.current,
+        demand.ambient, demand.peak_duration,
+    )  # fmt: skip
+    network = steps.settled(
+        network_figures, table, joints, pack.current, pack.series, pack.parallel,
+        pack.cells_limit, demand.peak_duration, sized.wire.limit,
+    )  # fmt: skip
+    return group, series, table, network
+
+
+def _joints(role: Role, joints: Joints, sized: Sized, over: float, steps: Steps) -> JointResult:
+    """The joints of one role: all conductors judged, one proposed, one in force."""
+    demand, pack, choice, parts = sized.demand, sized.pack, sized.hand.choice, sized.parts
+    strip = joints.series if role == "series" else joints.group
+    own = steps.settled(conductors_only, role, joints)
+    bare = steps.of(
+        bare_conductors, role, parts.conductors, choice.cell, choice.parallel, strip.strips,
+        joints.gap_mm, joints.welder_limit_mm,
+    )  # fmt: skip
+    allowed = steps.settled(
+        allowed_of, role, choice.parallel, joints, demand.ambient.number,
+        demand.peak_duration.number,
+    )  # fmt: skip
+    limited = steps.of(limited_by, bare, allowed)
+    return steps.settled(
+        joint_result, role, own, parts.conductors, limited, choice.cell, pack.series,
+        pack.parallel, pack.current, demand.peak, demand.peak_duration, demand.ambient, over,
+    )  # fmt: skip

@@ -1,0 +1,131 @@
+"""Wire and fuse as one choice, and the charger that such a pair still carries (methods 22)."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+
+import numpy as np
+
+from lumvak.core.catalogue.power_parts import BandPoint, Fuse, Insulation
+from lumvak.core.conductors.lead_wire import gauges_for, harm_curve, outer_mm
+from lumvak.core.conductors.strip_and_wire import lead_film
+from lumvak.core.document.power import NONE, Leads
+from lumvak.core.figures.figure import Figure, assumed, computed
+from lumvak.core.need.load_over_time import Draw
+from lumvak.core.power.fuses import burnt_at, fuse_curves, hold_a, melted_at, with_band
+from lumvak.core.time_current import Array
+
+
+def guarded_wire(
+    leads: Leads,
+    fuses: Iterable[Fuse],
+    wanted: str | None,
+    load: tuple[Figure, Figure, Figure],
+    drawn_a: Array,
+    full_v: float,
+    ambient: Figure,
+    short_a: float,
+    key: str = "leads",
+) -> Figure | None:
+    """Section in mm2 of the thinnest gauge offered that a fuse guards; ``None`` where none does.
+
+    Parameters: ``wanted`` is the fuse named, NONE, or ``None`` for any; ``load`` is continuous
+    current, peak and its length; ``drawn_a`` (T,) the most that is drawn over TIMES_S; ``full_v``
+    the voltage the fuse must stand; ``short_a`` the most that flows in a short circuit. ``None``
+    too where the wire or its section was said.
+    """
+    if leads.wire is not None or leads.area_mm2 is not None or wanted == NONE:
+        return None
+    current, peak, duration = load
+    able = {
+        id(curves): curves[1]
+        for fuse in fuses
+        if (wanted is None or fuse.id == wanted)
+        and hold_a(fuse, ambient.number) >= current.number - 1e-9
+        and fuse.voltage_dc_v >= full_v - 1e-9
+        and fuse.breaking_a >= short_a
+        and not len(melted_at((curves := fuse_curves(fuse, ambient.number))[0], drawn_a))
+    }
+    film = lead_film(leads.bundled)
+    insulation: Insulation = leads.insulation or "silicone"
+    for area in gauges_for(current.number, peak.number, duration.number, leads.rise_limit_k, film):
+        harm = harm_curve(area, leads.outer_mm or outer_mm(area), insulation, ambient.number, film)
+        if any(not len(burnt_at(np.minimum(most, short_a), harm)) for most in able.values()):
+            return computed(
+                f"{key}.guarded_mm2",
+                "Thinnest that a fuse guards",
+                area,
+                "mm²",
+                "thinnest gauge from that of the load on that a fuse at hand, which holds what is "
+                "drawn, guards as it melts at the latest",
+                "methods 22",
+                current,
+                peak,
+                duration,
+                ambient,
+            )
+    return None
+
+
+def main_wire_guarded(
+    leads: Leads,
+    fuses: Mapping[str, Fuse],
+    wanted: str | None,
+    band: tuple[BandPoint, ...],
+    current: Figure,
+    peak: Figure,
+    duration: Figure,
+    draw: Draw,
+    full_v: float,
+    cell_ohm: float,
+    series: float,
+    parallel: float,
+    ambient: Figure,
+) -> Figure | None:
+    """As ``guarded_wire`` for the main leads, before the joints are solved.
+
+    ``band`` is the melting band typed for the fuse ``wanted``. A short circuit is taken as that of
+    the cells alone, which is never less than that of the pack.
+    """
+    short_a = full_v * parallel / (series * cell_ohm)
+    offered = with_band(fuses.values(), wanted, band)
+    load = (current, peak, duration)
+    return guarded_wire(leads, offered, wanted, load, draw.curve, full_v, ambient, short_a)
+
+
+def charge_flow(
+    charger: Figure | None,
+    standard: Figure,
+    fuses: Mapping[str, Fuse],
+    wanted: str | None,
+    full_v: float,
+    short_a: float,
+    ambient: Figure,
+) -> Figure:
+    """What flows in A while charging (methods 15).
+
+    What the ``charger`` gives. Where none is known, one for the ``standard`` current of the cells
+    is thought of, no larger than a fuse at hand carries that stands ``full_v`` and breaks
+    ``short_a``; ``wanted`` is the charge fuse that was named, if one was.
+    """
+    if charger is not None:
+        return charger
+    able = [
+        hold_a(fuse, ambient.number)
+        for fuse in fuses.values()
+        if fuse.voltage_dc_v >= full_v - 1e-9 and fuse.breaking_a >= short_a
+    ]
+    most = max(able, default=0.0)
+    if wanted is not None or not 0.0 < most < standard.number:
+        return standard
+    return assumed(
+        "power.charger_a",
+        "A charger to be chosen gives",
+        most,
+        "A",
+        "no charger is known: the standard current of the cells, no more than a charge fuse at "
+        "hand carries",
+        "methods 15, 22",
+        standard,
+        ambient,
+    )

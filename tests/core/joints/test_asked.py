@@ -1,0 +1,65 @@
+"""Joints are proposed against the solved network, until it shows that they carry the load."""
+
+from dataclasses import replace
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.document.edit import with_values
+from lumvak.core.document.project import Project
+from lumvak.core.evaluate import evaluate
+from lumvak.core.figures.link import PathLoad
+from lumvak.core.joints.asked import LEAST_MORE, asked_over
+from tests.needs import random_need
+
+
+@settings(max_examples=40, deadline=None)
+@given(seed=st.integers(0, 10**6))
+def test_a_proposed_joint_carries_the_load_as_solved(catalogue: Catalogue, seed: int) -> None:
+    seen = evaluate(random_need(seed), catalogue)
+    codes = {item.code for item in seen.findings if item.severity == "stop"}
+    for joint in (seen.group, seen.series):
+        role = joint.setting.role
+        assert joint.over >= 1.0
+        if "still too little" not in joint.reason:
+            assert f"{role}-joint-limit" not in codes
+
+
+def test_even_sharing_asks_for_nothing_more(catalogue: Catalogue, barrow: Project) -> None:
+    project = with_values(barrow, {"joints.series.part": None, "joints.group.part": None})
+    seen = evaluate(project, catalogue)
+    load = PathLoad(1.0, 1.0, 1.0)
+    for joint in (seen.group, seen.series):
+        assert asked_over(joint, seen.network, load, "temperature") == joint.over
+        # Nothing solved tells nothing.
+        assert asked_over(joint, None, PathLoad(1e6, 1e6, 1.0), "temperature") == joint.over
+
+
+def test_what_fails_is_asked_for_what_the_network_shows(
+    catalogue: Catalogue, barrow: Project
+) -> None:
+    project = with_values(barrow, {"joints.series.part": None, "joints.group.part": None})
+    seen = evaluate(project, catalogue)
+    joint, network = seen.group, seen.network
+    assert network is not None
+    solved = network.limits["group"].number
+    heavy = PathLoad(2.0 * solved, 2.0 * solved, 10.0)
+    over = asked_over(joint, network, heavy, "temperature")
+    assert over >= joint.chosen.limits_a["temperature"] / solved - 1e-9
+    # Asked once more without success it grows all the same, so that an end is reached.
+    again = asked_over(replace(joint, over=over), network, heavy, "temperature")
+    assert again >= LEAST_MORE * over
+
+
+def test_a_joint_of_the_builders_own_stays_and_is_told(
+    catalogue: Catalogue, barrow: Project
+) -> None:
+    own = with_values(barrow, {"joints.group.part": "nickel-0.1x5", "joints.group.layers": 1,
+                               "need.current_a": 30.0})  # fmt: skip
+    seen = evaluate(own, catalogue)
+    assert seen.group.over == 1.0
+    assert seen.group.chosen.part.id == "nickel-0.1x5"
+    heavy = PathLoad(1e4, 1e4, 10.0)
+    assert asked_over(seen.group, seen.network, heavy, "temperature") == pytest.approx(1.0)

@@ -1,0 +1,31 @@
+"""Laid out, joined and solved: as often as a stronger joint is wanted, and once where none is."""
+
+from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.document.edit import with_values
+from lumvak.core.document.project import Project
+from lumvak.core.evaluate import evaluate
+from lumvak.core.laid_out import MOST_ATTEMPTS
+from lumvak.core.steps import Steps
+from tests.needs import random_need
+
+# A need whose first joints fail in the network.
+UNEVEN = 24
+
+
+def test_joints_that_hold_at_once_are_solved_once(catalogue: Catalogue, barrow: Project) -> None:
+    steps = Steps()
+    evaluate(barrow, catalogue, steps=steps)
+    assert not [name for name in steps.ran if name.startswith("attempt")]
+
+
+def test_a_stronger_joint_is_laid_and_solved_again(catalogue: Catalogue) -> None:
+    project, steps = random_need(UNEVEN), Steps()
+    seen = evaluate(project, catalogue, steps=steps)
+    attempts = {name.split()[1] for name in steps.ran if name.startswith("attempt")}
+    assert 1 <= len(attempts) < MOST_ATTEMPTS
+    assert max(seen.group.over, seen.series.over) > 1.0
+    assert "times what even sharing asks" in seen.group.reason + seen.series.reason
+    # What was tried rests with the need: an edit elsewhere runs nothing of it again.
+    again = evaluate(with_values(project, {"note": "x"}), catalogue, steps=steps)
+    assert not [name for name in steps.ran if name.startswith("attempt")]
+    assert again.group is seen.group
