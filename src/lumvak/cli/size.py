@@ -13,7 +13,7 @@ from typing import Any
 from lumvak.cli.table import table
 from lumvak.core import units
 from lumvak.core.catalogue.catalogue import Catalogue
-from lumvak.core.catalogue.cells import FAMILY_NAMES
+from lumvak.core.catalogue.cells import FAMILY_NAMES, FORMS
 from lumvak.core.document.edit import ProjectError, with_values
 from lumvak.core.document.need import DutyStep
 from lumvak.core.document.project import Project
@@ -97,6 +97,13 @@ def _count(text: str) -> int:
     return value
 
 
+def _forms(text: str) -> tuple[str, ...]:
+    forms = tuple(dict.fromkeys(word.strip() for word in text.split(",") if word.strip()))
+    if not forms or not set(forms) <= set(FORMS):
+        raise argparse.ArgumentTypeError(f"“{text}”: write forms of {', '.join(FORMS)}")
+    return forms
+
+
 def size_parser() -> argparse.ArgumentParser:
     """The flags of ``lumvak size``; each takes what the window's field of that name takes."""
     parser = argparse.ArgumentParser(
@@ -132,6 +139,12 @@ def size_parser() -> argparse.ArgumentParser:
     add("--ambient", type=_quantity(units.TEMPERATURE), metavar="30C")
     add("--chemistry", metavar="ID", help="a chemistry or a family of them")
     add("--cell", metavar="ID")
+    add(
+        "--form",
+        type=_forms,
+        metavar="18650,21700",
+        help="forms of cells (default: round ones for vehicles and tools, all for supplies)",
+    )
     add("--series", type=_count, metavar="N")
     add("--parallel", type=_count, metavar="N")
     add("--rank", choices=("balance", "lightest", "cheapest", "coolest", "smallest"),
@@ -178,6 +191,7 @@ def project_of(chosen: argparse.Namespace) -> Project:
         "need.ambient_c": chosen.ambient,
         "pack.series": chosen.series,
         "pack.parallel": chosen.parallel,
+        "pack.forms": chosen.form,
     }
     if chosen.duty is not None:
         given["need.duty_unit"] = chosen.duty[0]

@@ -9,6 +9,7 @@ from typing import Literal
 import platformdirs
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
+from lumvak.core.catalogue.cells import Form
 from lumvak.files.problem import FileProblem, read_text, write_atomically
 
 RECENT_LIMIT = 8
@@ -23,6 +24,7 @@ class Settings(BaseModel):
     text_percent: int = Field(default=100, ge=75, le=250)
     recent: tuple[str, ...] = ()
     margin_shown: bool = True
+    forms: tuple[Form, ...] = ()
 
 
 def settings_path() -> Path:

@@ -47,6 +47,8 @@ class Session(QObject):
     file_changed = pyqtSignal()
     explained = pyqtSignal(str)
     told = pyqtSignal(str, str)
+    # A name and a value that projects begun later start with.
+    remembered = pyqtSignal(str, object)
 
     def __init__(
         self, catalogue: Catalogue, recovery: RecoveryCopy, project: Project | None = None

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Literal, Self
+from typing import Literal, Self, get_args
 
 from pydantic import Field, model_validator
 
@@ -16,6 +16,9 @@ from lumvak.core.record import (
     Positive,
 )
 
+Form = Literal["18650", "21700", "26650", "32700", "pouch", "prismatic"]
+FORMS: tuple[Form, ...] = get_args(Form)
+ROUND: tuple[Form, ...] = ("18650", "21700", "26650", "32700")
 FAMILY_NAMES: dict[str, str] = {
     "cobalt": "cobalt type",
     "phosphate": "iron phosphate",
@@ -58,7 +61,7 @@ class Cell(Document):
     id: PartId
     name: str
     chemistry: PartId
-    format: Literal["18650", "21700", "26650", "32700", "pouch", "prismatic"]
+    format: Form
     origin: Literal["new", "reclaimed"] = "new"
     voltage_full_v: CellVoltage
     voltage_nominal_v: CellVoltage

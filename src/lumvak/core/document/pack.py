@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Literal, Self
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
+from lumvak.core.catalogue.cells import FORMS, Form
 from lumvak.core.record import Document, PartId
 
 MOST_BESIDE = 3
@@ -70,7 +71,18 @@ class Pack(Document):
         default=None, title="No heavier than", gt=0, le=1e4, json_schema_extra={"unit": "kg"}
     )
     most_cost: float | None = Field(default=None, title="No dearer than", gt=0, le=1e6)
+    forms: tuple[Form, ...] = Field(
+        default=(), title="Forms of cells", max_length=len(FORMS), json_schema_extra={"unit": ""}
+    )
     origin: Literal["any", "new", "reclaimed"] = Field(default="any", title="Cells")
     drawer: tuple[Held, ...] = Field(default=(), title="Cells on hand", max_length=100)
     drawer_only: bool = Field(default=False, title="Only from the cells on hand")
     beside: tuple[Beside, ...] = Field(default=(), title="Side by side", max_length=MOST_BESIDE)
+
+    @model_validator(mode="after")
+    def _each_form_once(self) -> Self:
+        if len(set(self.forms)) < len(self.forms):
+            raise ValueError(
+                f"Forms of cells: {', '.join(self.forms)} was given; accepted: each form once"
+            )
+        return self

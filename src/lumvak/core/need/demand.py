@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from lumvak.core.document.need import Need
+from lumvak.core.document.need import Kind, Need
 from lumvak.core.figures.figure import Figure, assumed, computed, said_or, typed
 from lumvak.core.need.duty import (
     HEAT_WINDOW_S,
@@ -87,6 +87,7 @@ class Window:
 class Demand:
     """Everything the need asks of the pack, as figures, and the load to compute with."""
 
+    kind: Kind
     window: Window
     load: Load
     load_figure: Figure
@@ -189,6 +190,7 @@ def demand_of(need: Need) -> Demand:
         else typed("need.charger_current_a", "Charger current", need.charger_current_a, "A")
     )
     return Demand(
+        kind=need.kind,
         window=window,
         load=load,
         load_figure=load_figure,

@@ -79,7 +79,7 @@ def field_of(
     pairs = [
         (row, count)
         for row, cell in enumerate(table.cells)
-        if not (unwanted(cell, pack) or too_cold_or_hot(cell, demand))
+        if not (unwanted(cell, pack, demand.kind) or too_cold_or_hot(cell, demand))
         for count in range(bounds[row][0], bounds[row][1] + 1)
     ]
     rows = np.repeat(np.array([row for row, _ in pairs], dtype=np.intp), most_parallel)

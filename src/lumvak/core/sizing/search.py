@@ -9,8 +9,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from lumvak.core.catalogue.catalogue import Catalogue
-from lumvak.core.catalogue.cells import Cell
+from lumvak.core.catalogue.cells import FORMS, ROUND, Cell, Form
 from lumvak.core.cells.cell_model import CellTable
+from lumvak.core.document.need import Kind
 from lumvak.core.document.pack import Pack
 from lumvak.core.need.demand import Demand
 from lumvak.core.sizing.counts import (
@@ -77,7 +78,8 @@ def search(
     reach: list[tuple[int, int, int]] = []
     for index in wanted:
         cell = table.cells[index]
-        if barred := unwanted(cell, pack) or too_cold_or_hot(cell, demand):
+        barred = unwanted(cell, pack, demand.kind, filters.cell) or too_cold_or_hot(cell, demand)
+        if barred:
             refused.append(Refusal(cell.chemistry, 0, barred, cell.id))
             continue
         low, high = bounds[index]
@@ -179,8 +181,22 @@ def _with_picked(
     )
 
 
-def unwanted(cell: Cell, pack: Pack) -> str | None:
-    """Why a cell is not wanted at all, by its origin or because there is none of it on hand."""
+def wanted_forms(pack: Pack, kind: Kind) -> tuple[Form, ...]:
+    """Forms of cells that the builder can get and join.
+
+    Where nothing was said: round ones for vehicles and tools, all for supplies (methods 7).
+    """
+    return pack.forms or (ROUND if kind in ("vehicle", "tool") else FORMS)
+
+
+def unwanted(cell: Cell, pack: Pack, kind: Kind, named: str | None = None) -> str | None:
+    """Why a cell is not wanted at all: its form, its origin, or because none is on hand.
+
+    One that is asked for by name, in the pack or as ``named``, is wanted whatever its form.
+    """
+    forms = wanted_forms(pack, kind)
+    if cell.format not in forms and cell.id not in (pack.cell, named):
+        return f"{cell.name} is {cell.format}; wanted are {', '.join(forms)}"
     if pack.origin not in ("any", cell.origin):
         return f"{cell.name} is {cell.origin}; only {pack.origin} cells are wanted"
     if pack.drawer_only and not any(held.cell == cell.id for held in pack.drawer):

@@ -126,7 +126,8 @@ def _failure(hand: SizedPack, row: int, series: int, parallel: int) -> tuple[str
             return name, f"{NEED_NAMES[name]}: no number in parallel meets it"
         if asked > parallel + 1e-9:
             return name, _shortfall(name, asked, parallel)
-    if barred := unwanted(cell, hand.pack) or past_limits(cell, series * parallel, hand.pack):
+    barred = unwanted(cell, hand.pack, demand.kind, cell.id)
+    if barred := barred or past_limits(cell, series * parallel, hand.pack):
         return "limit", barred
     name = max(NEEDS, key=lambda need: needs[need])
     return "", f"{NEED_NAMES[name]} asks for most, {needs[name]:.2f} in parallel"
@@ -157,7 +158,8 @@ def _cures(hand: SizedPack, row: int, series: int, parallel: int) -> list[tuple[
     """
     low, high = _bounds(hand, row)
     cell = hand.table.cells[row]
-    if low > high or too_cold_or_hot(cell, hand.demand) or unwanted(cell, hand.pack):
+    barred = unwanted(cell, hand.pack, hand.demand.kind, cell.id)
+    if low > high or too_cold_or_hot(cell, hand.demand) or barred:
         return []
     counts = np.arange(low, high + 1)
     rows = np.full(len(counts), row, dtype=np.intp)

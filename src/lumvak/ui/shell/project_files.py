@@ -30,15 +30,24 @@ class ProjectFiles(QObject):
     began = pyqtSignal()
     used = pyqtSignal(object)
 
-    def __init__(self, session: Session, over: QWidget, commit: Callable[[], None]) -> None:
-        """Dialogs stand over ``over``; ``commit`` takes what is typed but not yet entered."""
+    def __init__(
+        self,
+        session: Session,
+        over: QWidget,
+        commit: Callable[[], None],
+        fresh: Callable[[], Project],
+    ) -> None:
+        """Dialogs stand over ``over``; ``commit`` takes what is typed but not yet entered.
+
+        ``fresh`` makes a new project.
+        """
         super().__init__(over)
-        self.session, self._over, self._commit = session, over, commit
+        self.session, self._over, self._commit, self._fresh = session, over, commit, fresh
 
     def new(self) -> None:
         """Begin a new project."""
         if self.may_leave():
-            self.session.start(Project(), None)
+            self.session.start(self._fresh(), None)
             self.began.emit()
 
     def ask_open(self) -> None:

@@ -27,6 +27,8 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from lumvak.core.document.edit import with_values
+from lumvak.core.document.project import Project
 from lumvak.files.window_settings import Settings, save_settings, with_recent
 from lumvak.ui.session import Session
 from lumvak.ui.shell.build_line import BuildLine
@@ -57,13 +59,14 @@ class Window(QMainWindow):
         self.setAcceptDrops(True)
         self.setMinimumSize(QSize(960, 640))
         self.resize(1280, 800)
-        self.files = ProjectFiles(session, self, self.commit_pending)
+        self.files = ProjectFiles(session, self, self.commit_pending, self._fresh)
         self._make_actions()
         self._build()
         session.changed.connect(self.refresh)
         session.explained.connect(lambda _: self._show_margin())
         session.file_changed.connect(self._show_file)
         session.told.connect(self._tell)
+        session.remembered.connect(lambda name, value: self._remember(**{name: value}))
         self.files.said.connect(self._tell)
         self.files.quiet.connect(self._say_nothing)
         self.files.began.connect(lambda: self.open_stage("need"))
@@ -292,6 +295,10 @@ class Window(QMainWindow):
         shown = not self.margin.isVisible()
         self.margin.setVisible(shown)
         self._remember(margin_shown=shown)
+
+    def _fresh(self) -> Project:
+        """A new project, with what was remembered for such."""
+        return with_values(Project(), {"pack.forms": self.settings.forms})
 
     def remember_file(self, path: Path) -> None:
         """Put a file first among the recent ones."""

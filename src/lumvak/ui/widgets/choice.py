@@ -45,6 +45,9 @@ class Choice(QWidget):
             self._value = value
             self.update()
 
+    def _in_force(self, value: Any) -> bool:
+        return bool(value == self._value)
+
     def _rects(self) -> list[QRectF]:
         metrics = QFontMetrics(THEME.font("table"))
         left, height = 1.0, THEME.px(26)
@@ -65,7 +68,7 @@ class Choice(QWidget):
         rects = self._rects()
         frame = rects[0].united(rects[-1])
         for rect, (value, text) in zip(rects, self._items, strict=True):
-            chosen = value == self._value
+            chosen = self._in_force(value)
             if chosen:
                 painter.fillRect(rect, THEME.colour("tint"))
                 mark = QRectF(rect.left(), rect.bottom() - THEME.px(3), rect.width(), THEME.px(3))
@@ -95,3 +98,43 @@ class Choice(QWidget):
     def _pick(self, value: Any) -> None:
         if value != self._value:
             self.picked.emit(value)
+
+
+class Several(Choice):
+    """A few words side by side, any of them in force but at least one; Space turns one over.
+
+    ``value`` is the tuple of those in force, in the order in which they stand.
+    """
+
+    def __init__(self, items: Sequence[tuple[Any, str]], name: str) -> None:
+        super().__init__(items, name)
+        self._value = tuple(value for value, _ in items)
+        self._at = 0
+
+    def _in_force(self, value: Any) -> bool:
+        return value in self._value
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        super().paintEvent(event)
+        if self.hasFocus():
+            painter = QPainter(self)
+            painter.setPen(QPen(THEME.colour("verdigris"), 1, Qt.PenStyle.DotLine))
+            painter.drawRect(self._rects()[self._at].adjusted(3, 3, -3, -5))
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        step = step_of(event, Qt.Key.Key_Left, Qt.Key.Key_Right)
+        if step:
+            self._at = (self._at + step) % len(self._items)
+            self.update()
+        elif event is not None and event.key() == Qt.Key.Key_Space:
+            self._pick(self._items[self._at][0])
+        else:
+            super().keyPressEvent(event)
+
+    def _pick(self, value: Any) -> None:
+        """Turn one over; the last one in force stays."""
+        self._at = [item for item, _ in self._items].index(value)
+        kept = tuple(item for item, _ in self._items if (item in self._value) != (item == value))
+        if kept:
+            self.picked.emit(kept)
+        self.update()

@@ -7,13 +7,19 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QScrollArea, QSplitter, QVBoxLayout, QWidget
 
+from lumvak.core.catalogue.cells import FORMS
 from lumvak.core.evaluation import Evaluation
+from lumvak.core.sizing.search import wanted_forms
 from lumvak.core.sizing.series_ladder import Rung
 from lumvak.ui.session import Session
 from lumvak.ui.stages.cells.ladder import LadderView
 from lumvak.ui.stages.cells.options import OptionsTable
+from lumvak.ui.widgets.choice import Several
+from lumvak.ui.widgets.flow import flowing
 from lumvak.ui.widgets.pages import Page, Stack, StageHead, on_sheet
+from lumvak.ui.widgets.quantity_field import try_edit
 from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.words import soft
 
 if TYPE_CHECKING:
     from lumvak.ui.stages.cells.chart import ChartView
@@ -42,6 +48,10 @@ class CellsStage(Page):
         on_sheet(self)
         self.head = StageHead(VIEWS, "View of the options")
         self.view = self.head.view
+        self.forms = Several([(form, form) for form in FORMS], "Forms of cells")
+        self.forms.setToolTip(
+            "Forms that you can get and join; a cell asked for by name is shown all the same"
+        )
         self.ladder = LadderView()
         self.options = OptionsTable(session)
         self.table = self.options.table
@@ -50,6 +60,7 @@ class CellsStage(Page):
         self.library: LibraryView | None = None
         self._lay_out()
         self.view.picked.connect(self.show_view)
+        self.forms.picked.connect(self._want)
         self.ladder.picked.connect(self._pick_rung)
         self.show_view("counts")
 
@@ -76,6 +87,9 @@ class CellsStage(Page):
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(THEME.px(4))
         outer.addWidget(self.head)
+        wanted = flowing(soft("cells that I can get and join"), self.forms, gap=10)
+        wanted.setContentsMargins(THEME.px(24), 0, THEME.px(12), 0)
+        outer.addWidget(wanted)
         outer.addWidget(self.pages, 1)
 
     def _chart(self) -> ChartView:
@@ -129,6 +143,7 @@ class CellsStage(Page):
 
     def show_evaluation(self, seen: Evaluation) -> None:
         """Show what is in view of an evaluation."""
+        self.forms.show_value(wanted_forms(seen.project.pack, seen.project.need.kind))
         if self.view.value == "beside":
             self._beside().show_evaluation(seen)
             return
@@ -140,6 +155,11 @@ class CellsStage(Page):
         else:
             self.ladder.show_evaluation(seen)
         self.options.show_evaluation(seen)
+
+    def _want(self, forms: tuple[str, ...]) -> None:
+        """Look among these forms only, now and in projects begun later."""
+        try_edit(self.session, {"pack.forms": forms}, "forms of cells")
+        self.session.remembered.emit("forms", forms)
 
     def _pick_rung(self, rung: Rung) -> None:
         options = self.session.evaluation.options
