@@ -17,7 +17,7 @@ from lumvak.core.catalogue.cells import FAMILY_NAMES, FORMS
 from lumvak.core.document.edit import ProjectError, with_values
 from lumvak.core.document.need import DutyStep
 from lumvak.core.document.project import Project
-from lumvak.core.evaluate import evaluate
+from lumvak.core.evaluate import evaluate, stops_of
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.need.demand import NICKEL_RATED_V
 from lumvak.core.need.duty import parse_duty
@@ -353,6 +353,7 @@ def option_json(seen: Evaluation) -> dict[str, Any]:
         "weakest_link": None
         if weak is None
         else {"name": weak.name, "continuous_a": weak.continuous_a},
+        "stops": list(stops_of(seen)),
         "assumed": sorted(figure.key for figure in figures.values() if figure.origin == "assumed"),
     }
 
@@ -362,8 +363,8 @@ def _as_text(seen: list[Evaluation], options: Options) -> str:
     if seen:
         rows = [_row(item) for item in seen]
         head = ("cell", "pack", "set by", "V full", "Ah", "Wh", "kg", "cost", "A/cell", "run time",
-                "joint", "BMS", "weakest")  # fmt: skip
-        lines.append(table(head, rows, left=(0, 1, 2, 10, 11, 12)))
+                "joint", "BMS", "weakest", "stopped by")  # fmt: skip
+        lines.append(table(head, rows, left=(0, 1, 2, 10, 11, 12, 13)))
         lines.append(f"{len(seen)} of {len(options)} options.")
     else:
         lines.append("Nothing serves:")
@@ -394,4 +395,5 @@ def _row(seen: Evaluation) -> list[str]:
         ""
         if seen.weakest is None
         else f"{seen.weakest.name} {say(seen.weakest.continuous_a, 'A')}",
+        ", ".join(stops_of(seen)),
     ]

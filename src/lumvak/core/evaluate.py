@@ -58,7 +58,7 @@ from lumvak.core.sizing.choice import choose
 from lumvak.core.sizing.figures import pack_figures
 from lumvak.core.sizing.findings import equipment_findings, load_findings, pack_findings
 from lumvak.core.sizing.links import cells_link
-from lumvak.core.sizing.options import Options
+from lumvak.core.sizing.options import Options, Stopped, led_by, worth_trying
 from lumvak.core.sizing.path_resistance import parts_ohm, path_figure, sizing_path
 from lumvak.core.sizing.search import Filters, search
 from lumvak.core.sizing.series_ladder import ladder
@@ -68,6 +68,9 @@ from lumvak.core.steps import Steps
 from lumvak.core.taps.findings import balance_topic
 
 ANY = Filters()
+# So many kinds of options are worked out whole before the first stays first although it is stopped.
+MOST_TRIED = 24
+NO_BOARD = ("no-board",)
 
 
 def evaluate(
@@ -85,7 +88,69 @@ def evaluate(
     """
     steps = Steps() if steps is None else steps
     steps.ran.clear()
+    seen = _once(project, catalogue, filters, found, steps)
+    assert seen is not None
+    wanted = project.pack
+    open_ = None in (wanted.cell, wanted.series, wanted.parallel)
+    if found is not None or not open_ or not steps.of(_stops, seen.findings):
+        return seen
+    return _standing(project, catalogue, filters, seen, steps) or seen
+
+
+def stops_of(seen: Evaluation) -> tuple[str, ...]:
+    """Codes of what stops the pack of an evaluation, each once, sorted."""
+    return _stops(seen.findings)
+
+
+def _stops(findings: tuple[Finding, ...]) -> tuple[str, ...]:
+    return tuple(sorted({item.code for item in findings if item.severity == "stop"}))
+
+
+def _standing(
+    project: Project, catalogue: Catalogue, filters: Filters, first: Evaluation, steps: Steps
+) -> Evaluation | None:
+    """The evaluation of the best option that nothing stops; ``None`` where none is found.
+
+    What is proposed for an option, joints, wire, fuse, board and the rest, is worked out whole,
+    and the first for which all of it holds leads the options (methods 7).
+    """
+    options, wanted = first.options, project.pack
+    tried = steps.of(worth_trying, options, wanted, first.catalogue, MOST_TRIED)
+    stopped: Stopped = ()
+    for place in tried:
+        if place == first.choice.index:
+            stops = steps.of(_stops, first.findings)
+            stopped = steps.settled(_and_stopped, stopped, place, stops)
+            continue
+        own = steps.at(f"option {place}")
+        led = own.of(led_by, options, place, stopped)
+        trial = _once(project, catalogue, filters, led, own, whole=False)
+        stops = NO_BOARD if trial is None else own.of(_stops, trial.findings)
+        if not stops:
+            return trial
+        stopped = own.settled(_and_stopped, stopped, place, stops)
+    return None
+
+
+def _and_stopped(before: Stopped, place: int, stops: tuple[str, ...]) -> Stopped:
+    """What was found to stop places so far, and one more."""
+    return (*before, (place, stops))
+
+
+def _once(
+    project: Project,
+    catalogue: Catalogue,
+    filters: Filters,
+    found: Options | None,
+    steps: Steps,
+    whole: bool = True,
+) -> Evaluation | None:
+    """The evaluation of the first of the options; ``None`` if it need not be ``whole`` and has
+    no board.
+    """
     sized = _sized(project, catalogue, filters, found, steps)
+    if not whole and sized.boards.verdict is None:
+        return None
     laid_out = lay_out(project, sized, steps)
     joint_ohm = None if laid_out.network is None else laid_out.network.joint_ohm
     run = steps.of(run_of, sized.hand, joint_ohm, sized.pack, project.need, project.run)

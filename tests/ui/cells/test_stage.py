@@ -47,8 +47,11 @@ def test_refused_options_are_asked_about_and_own_counts_worked_out(
     assert len(faded) == len(window.session.evaluation.options.refused)
     assert all(row.cells[2] for row in faded)
     # One of a form that is not wanted serves once it is asked for; this one cannot.
-    named = next(row.value for row in faded
-                 if row.value.cell is not None and "wanted are" not in row.value.reason)  # fmt: skip
+    named = next(
+        row.value
+        for row in faded
+        if row.value.cell is not None and "wanted are" not in row.value.reason
+    )
     before = window.session.project
     table.picked.emit(named)
     assert window.session.project == before

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field, fields, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.cells import FAMILY_NAMES, Cell
 from lumvak.core.cells.cell_model import CellTable
-from lumvak.core.document.pack import Ranking
+from lumvak.core.document.pack import Pack, Ranking
 from lumvak.core.need.demand import Demand
 from lumvak.core.sizing.counts import NEEDS
 from lumvak.core.sizing.terms import Terms
@@ -25,6 +25,10 @@ BALANCE_OFF_RATED = 1.0
 BALANCE_RECLAIMED = 0.25
 BALANCE_CHARGER = 0.25
 BALANCE_NO_BOARD = 1.0
+
+
+# Places of options that were worked out whole, and the codes of what stops each.
+Stopped = tuple[tuple[int, tuple[str, ...]], ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -41,7 +45,8 @@ class Refusal:
 class Options:
     """The options that serve, best first, as columns (n,); and the refused.
 
-    ``limited`` is how many serve but pass the builder's limits of weight, cost or cells.
+    ``limited`` is how many serve but pass the builder's limits of weight, cost or cells;
+    ``stopped`` tells of places that were worked out whole what stops them, by code.
     """
 
     table: CellTable
@@ -65,6 +70,7 @@ class Options:
     score: Array
     refused: tuple[Refusal, ...]
     limited: int = 0
+    stopped: Mapping[int, tuple[str, ...]] = field(default_factory=dict)
 
     def __len__(self) -> int:
         """How many options serve."""
@@ -85,6 +91,47 @@ class Options:
         if parallel is not None:
             wanted &= self.parallel == parallel
         return int(np.argmax(wanted)) if wanted.any() else None
+
+
+def led_by(options: Options, lead: int, stopped: Stopped) -> Options:
+    """The options with that of place ``lead`` first, the others as they were.
+
+    ``stopped`` are places, as they were, with what stops them.
+    """
+    order = np.array([lead, *(place for place in range(len(options)) if place != lead)])
+    moved: dict[str, object] = {}
+    for item in fields(options):
+        value = getattr(options, item.name)
+        if isinstance(value, np.ndarray):
+            moved[item.name] = value[order]
+    moved["needs"] = {name: column[order] for name, column in options.needs.items()}
+    moved["binding"] = tuple(options.binding[place] for place in order)
+    now = {int(place): at for at, place in enumerate(order)}
+    moved["stopped"] = {now[place]: codes for place, codes in stopped}
+    return replace(options, **moved)  # type: ignore[arg-type]
+
+
+def worth_trying(options: Options, pack: Pack, catalogue: Catalogue, most: int) -> tuple[int, ...]:
+    """Places to try one after the other where the first cannot be built as it is proposed.
+
+    The best of each family, series count and form, of those that the builder's picks leave; what
+    stops one of a kind mostly stops all of it.
+    """
+    seen: set[tuple[str, float, str]] = set()
+    found: list[int] = []
+    for place in range(len(options)):
+        cell, series = options.cell(place), float(options.series[place])
+        if pack.cell not in (None, cell.id) or pack.series not in (None, series):
+            continue
+        if pack.parallel not in (None, float(options.parallel[place])):
+            continue
+        kind = (catalogue.chemistry_of(cell).family, series, cell.format)
+        if kind not in seen:
+            seen.add(kind)
+            found.append(place)
+        if len(found) == most:
+            break
+    return tuple(found)
 
 
 def ranked(

@@ -62,6 +62,14 @@ SHORT_NEEDS = {
     "sag": "sag",
     "temperature": "warmth",
 }
+# What stops an option as a whole, where the code does not say it shortly.
+STOP_WORDS = {
+    "no-charge-fuse": "charge fuse",
+    "group-joint-limit": "group joints",
+    "series-joint-limit": "series joints",
+    "leads-limit": "leads",
+    "charge-leads-limit": "charge leads",
+}
 NO_YES = ((False, "all"), (True, "on hand only"))
 
 
@@ -295,6 +303,11 @@ def _refused_row(seen: Evaluation, item: Refusal) -> Row:
     )
 
 
+def stop_words(codes: tuple[str, ...]) -> str:
+    """The first thing that stops an option, in as many words as a cell of a table holds."""
+    return STOP_WORDS.get(codes[0], codes[0].replace("-", " "))
+
+
 def option_row(
     options: Options, place: int, chosen: tuple[str, int, int], refused: bool = False
 ) -> Row:
@@ -303,11 +316,17 @@ def option_row(
     series, parallel = int(options.series[place]), int(options.parallel[place])
     headroom = float(options.headroom[place])
     value = (cell.id, series, parallel)
+    stopped = options.stopped.get(place)
+    bad = refused or stopped is not None
     return Row(
         (
             cell.name,
             f"{series}S{parallel}P",
-            "refused" if refused else SHORT_NEEDS[options.binding[place]],
+            "refused"
+            if refused
+            else stop_words(stopped)
+            if stopped
+            else SHORT_NEEDS[options.binding[place]],
             round_figures(series * cell.voltage_full_v),
             round_figures(series * cell.voltage_nominal_v),
             round_figures(series * cell.voltage_empty_v),
@@ -322,5 +341,5 @@ def option_row(
         ),
         value=value,
         chosen=value == chosen,
-        marks={2: "crimson"} if refused else {12: "amber"} if headroom < THIN else {},
+        marks={2: "crimson"} if bad else {12: "amber"} if headroom < THIN else {},
     )
