@@ -60,6 +60,7 @@ from lumvak.core.sizing.findings import equipment_findings, load_findings, pack_
 from lumvak.core.sizing.links import cells_link
 from lumvak.core.sizing.options import Options, Stopped, led_by, worth_trying
 from lumvak.core.sizing.path_resistance import parts_ohm, path_figure, sizing_path
+from lumvak.core.sizing.ranking import rank_figures
 from lumvak.core.sizing.search import Filters, search
 from lumvak.core.sizing.series_ladder import ladder
 from lumvak.core.sizing.sized_pack import SizedPack
@@ -337,6 +338,16 @@ def _figures(
     return steps.of(
         by_key,
         pack.every,
+        steps.settled(
+            rank_figures,
+            sized.options.measures,
+            sized.hand.choice.index,
+            project.pack,
+            need.kind,
+            pack.every,
+            pack.warm,
+            pack.current,
+        ),
         sized.charge.every,
         pack.warm,
         run.figures,

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import Finding
-from lumvak.core.sizing.options import charger_fits
+from lumvak.core.sizing.ranking import charger_fits
 from lumvak.core.units import say
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Literal, Self
+from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
@@ -12,6 +12,25 @@ from lumvak.core.record import Document, PartId
 MOST_BESIDE = 3
 Ranking = Literal["balance", "lightest", "cheapest", "coolest", "smallest"]
 Enclosure = Literal["closed", "still", "moving"]
+
+
+Weight = Annotated[float | None, Field(ge=0, le=10)]
+
+
+class Weights(Document):
+    """How much each thing counts where packs are balanced; ``None`` is as usual for the kind."""
+
+    cost: Weight = Field(default=None, title="Cost counts")
+    mass: Weight = Field(default=None, title="Weight counts")
+    volume: Weight = Field(default=None, title="Volume counts")
+    work: Weight = Field(default=None, title="Hours of work count")
+    warmth: Weight = Field(default=None, title="Warmth counts")
+    surplus: Weight = Field(default=None, title="Charge beyond the need counts")
+    rated: Weight = Field(default=None, title="Off the rated voltage counts")
+    held: Weight = Field(default=None, title="Not on hand counts")
+    reclaimed: Weight = Field(default=None, title="Reclaimed cells count")
+    charger: Weight = Field(default=None, title="Another charger counts")
+    board: Weight = Field(default=None, title="No board counts")
 
 
 class Held(Document):
@@ -33,6 +52,7 @@ class Pack(Document):
     """The option in hand; ``None`` follows the best of the ranking."""
 
     ranking: Ranking = Field(default="balance", title="Ranked by")
+    weights: Weights = Field(default=Weights(), title="Weights of the balance")
     cell: PartId | None = Field(default=None, title="Cell")
     series: int | None = Field(default=None, title="In series", ge=1, le=300)
     parallel: int | None = Field(default=None, title="In parallel", ge=1, le=500)

@@ -11,22 +11,14 @@ from numpy.typing import NDArray
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.cells import FAMILY_NAMES, Cell
 from lumvak.core.cells.cell_model import CellTable
-from lumvak.core.document.pack import Pack, Ranking
+from lumvak.core.document.pack import Pack
 from lumvak.core.need.demand import Demand
 from lumvak.core.sizing.counts import NEEDS
+from lumvak.core.sizing.ranking import measures_of, score_of, weights_of
 from lumvak.core.sizing.terms import Terms
 from lumvak.core.sizing.usable import Worked, heating_k_per_min, worked
 
 Array = NDArray[np.float64]
-CHARGER_TOLERANCE = 0.01
-# Weights of the balance: cost of one doubling of each over the best that serves; methods 7.
-BALANCE_WEIGHTS = {"cost": 0.35, "mass": 0.25, "volume": 0.15, "heating": 0.15, "cells": 0.10}
-BALANCE_OFF_RATED = 1.0
-BALANCE_RECLAIMED = 0.25
-BALANCE_CHARGER = 0.25
-BALANCE_NO_BOARD = 1.0
-
-
 # Places of options that were worked out whole, and the codes of what stops each.
 Stopped = tuple[tuple[int, tuple[str, ...]], ...]
 
@@ -45,6 +37,7 @@ class Refusal:
 class Options:
     """The options that serve, best first, as columns (n,); and the refused.
 
+    ``measures`` are what counts against each (see ``ranking``), ``score`` their weighted sum;
     ``limited`` is how many serve but pass the builder's limits of weight, cost or cells;
     ``stopped`` tells of places that were worked out whole what stops them, by code.
     """
@@ -68,6 +61,7 @@ class Options:
     warmest_c: Array
     headroom: Array
     score: Array
+    measures: Mapping[str, Array]
     refused: tuple[Refusal, ...]
     limited: int = 0
     stopped: Mapping[int, tuple[str, ...]] = field(default_factory=dict)
@@ -104,7 +98,9 @@ def led_by(options: Options, lead: int, stopped: Stopped) -> Options:
         value = getattr(options, item.name)
         if isinstance(value, np.ndarray):
             moved[item.name] = value[order]
-    moved["needs"] = {name: column[order] for name, column in options.needs.items()}
+    for name in ("needs", "measures"):
+        columns: Mapping[str, Array] = getattr(options, name)
+        moved[name] = {key: column[order] for key, column in columns.items()}
     moved["binding"] = tuple(options.binding[place] for place in order)
     now = {int(place): at for at, place in enumerate(order)}
     moved["stopped"] = {now[place]: codes for place, codes in stopped}
@@ -142,12 +138,12 @@ def ranked(
     parallel: Array,
     demand: Demand,
     terms: Terms,
-    ranking: Ranking,
+    pack: Pack,
     refused: tuple[Refusal, ...],
     limited: int = 0,
     done: Worked | None = None,
 ) -> Options:
-    """Packs as options, sorted by ``ranking`` (methods 7).
+    """Packs as options, sorted by the ranking of ``pack`` (methods 7).
 
     Parameters: ``rows``, ``series`` and ``parallel`` of shape (n,) say which packs; whether they
     serve is not asked here. ``done`` is what ``worked`` gives for them, where that is known.
@@ -163,22 +159,15 @@ def ranked(
     volume = count * table.volume_cm3[rows] / 1000.0
     heating = heating_k_per_min(table, rows, parallel, current, terms)
     limit = table.continuous_a[rows] * terms.derating * parallel
-    measures = {"cost": cost, "mass": mass, "volume": volume, "heating": heating, "cells": count}
-    balance = sum(
-        (
-            weight * np.log2(np.maximum(measures[name], 1e-9) / max(measures[name].min(), 1e-9))
-            for name, weight in BALANCE_WEIGHTS.items()
-            if len(rows)
-        ),
-        np.zeros(len(rows)),
-    ) + _balance_extras(catalogue, table, rows, series, current, demand)
+    measures = measures_of(catalogue, table, rows, series, parallel, demand, terms, pack, done)
+    balance = score_of(measures, weights_of(pack, demand.kind))
     key = {
         "balance": balance,
         "lightest": mass,
         "cheapest": cost,
         "coolest": heating,
         "smallest": volume,
-    }[ranking]
+    }[pack.ranking]
     order = np.lexsort((cost, balance, key))
     return Options(
         table=table,
@@ -202,45 +191,10 @@ def ranked(
         warmest_c=(terms.ambient_c + done.warmth.rise_end_k)[order],
         headroom=(limit / current - 1.0)[order],
         score=balance[order],
+        measures={name: column[order] for name, column in measures.items()},
         refused=refused,
         limited=limited,
     )
-
-
-def charger_fits(charger_v: float, full_v: Array | float) -> NDArray[np.bool_]:
-    """Whether a charger's end voltage is the full voltage of packs (any shape), within 1 %."""
-    return np.asarray(np.abs(charger_v / full_v - 1.0) <= CHARGER_TOLERANCE)
-
-
-def _balance_extras(
-    catalogue: Catalogue,
-    table: CellTable,
-    rows: NDArray[np.intp],
-    series: Array,
-    current: Array,
-    demand: Demand,
-) -> Array:
-    extra = BALANCE_OFF_RATED * np.abs(
-        np.log2(np.maximum(series * table.nominal_v[rows], 1e-9) / demand.window.rated.number)
-    )
-    reclaimed = np.array([cell.origin == "reclaimed" for cell in table.cells])
-    extra = extra + BALANCE_RECLAIMED * reclaimed[rows]
-    strongest = _strongest_boards(catalogue, table, int(series.max(initial=0.0)))
-    extra = extra + BALANCE_NO_BOARD * (strongest[rows, series.astype(int)] < current)
-    if demand.charger_voltage is not None:
-        fits = charger_fits(demand.charger_voltage.number, series * table.full_v[rows])
-        extra = extra + BALANCE_CHARGER * ~fits
-    return np.asarray(extra)
-
-
-def _strongest_boards(catalogue: Catalogue, table: CellTable, most: int) -> Array:
-    """(cells, most + 1) the most current in A that a board passes for each cell and count."""
-    families = {catalogue.chemistry_of(cell).family for cell in table.cells}
-    by_family = {family: np.zeros(most + 1) for family in families}
-    for (family, series), current_a in catalogue.strongest_board_a.items():
-        if family in by_family and series <= most:
-            by_family[family][series] = current_a
-    return np.array([by_family[catalogue.chemistry_of(cell).family] for cell in table.cells])
 
 
 def family_name(catalogue: Catalogue, chemistry: str) -> str:

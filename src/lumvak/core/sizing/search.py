@@ -143,7 +143,7 @@ def search(
         parallel_all[serves],
         demand,
         terms,
-        pack.ranking,
+        pack,
         tuple(refused),
         len(past),
         done.of(serves),

@@ -56,7 +56,7 @@ class SizedPack:
             parallel,
             self.demand,
             self.terms,
-            self.pack.ranking,
+            self.pack,
             (),
         )
 

@@ -12,6 +12,7 @@ from lumvak.core.document.pack import MOST_BESIDE
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.sizing.all_packs import Field
 from lumvak.core.sizing.options import Options, Refusal, family_name
+from lumvak.core.sizing.ranking import MEASURES
 from lumvak.core.units import round_figures, say, say_hours
 from lumvak.ui.session import Session
 from lumvak.ui.stages.cells.why_not import AskRow
@@ -53,6 +54,18 @@ COLUMN_FIGURES = (
     "pack.runtime_h",
 )  # fmt: skip
 THIN = 0.10
+ROWS = ((0, "rules"), (1, "limits"), (2, "weights"), (3, "why not?"))
+ASK = 3
+WEIGHT_WORDS = {
+    "cost": "cost",
+    "mass": "weight",
+    "volume": "volume",
+    "work": "work",
+    "warmth": "warmth",
+    "surplus": "surplus",
+    "rated": "off volts",
+    "held": "not held",
+}
 MOST_BRUSHED = 300
 SHORT_NEEDS = {
     "capacity": "run time",
@@ -86,14 +99,17 @@ class OptionsTable(QWidget):
         self.table = RowsTable(COLUMNS, "Options that serve")
         self.ranking = bound_choice(session, "pack.ranking", RANKINGS, "Ranked by")
         self.count = heading("")
-        self.refused = QPushButton("show the refused")
+        self.refused = QPushButton("refused")
         self.refused.setCheckable(True)
         self.all = QPushButton("show all")
         self.all.setToolTip("Drop the rectangle drawn on the chart")
         self.all.hide()
+        self.why = QPushButton("why?")
+        self.why.setToolTip("What counts against the pack in hand, and how much")
+        self.why.clicked.connect(lambda: session.explain("pack.score"))
         self.auto = QPushButton("follow it")
         self.auto.setToolTip("Let the pack in hand be whatever ranks first, now and later")
-        self.keep = QPushButton("keep beside")
+        self.keep = QPushButton("keep")
         self.keep.setToolTip(f"Set the pack in hand beside others, up to {MOST_BESIDE}")
         self._make_rows()
         self._lay_out()
@@ -133,12 +149,19 @@ class OptionsTable(QWidget):
         self.drawer_only = bound_choice(session, "pack.drawer_only", NO_YES, "From the drawer")
         self.drawer_only.setToolTip("What is on hand is entered in the library of cells")
         self.ask = AskRow(session)
+        self.weights = {
+            name: small_field(session, f"pack.weights.{name}", WEIGHT_WORDS[name], units.RATIO)
+            for name in WEIGHT_WORDS
+        }
+        for name, field in self.weights.items():
+            field.setToolTip(f"How much it counts against a pack: {MEASURES[name].rule}")
         self.rows = (
             flowing(*self.fields.values(), gap=8),
             flowing(*self.limits.values(), self.origin, self.drawer_only),
+            flowing(*self.weights.values(), gap=6),
             self.ask,
         )
-        self.which = Choice(((0, "rules"), (1, "limits"), (2, "why not?")), "Rules and limits")
+        self.which = Choice(ROWS, "Rules, limits and weights")
         self.which.picked.connect(self.show_row)
 
     def _lay_out(self) -> None:
@@ -146,7 +169,16 @@ class OptionsTable(QWidget):
         outer.setContentsMargins(THEME.px(24), THEME.px(6), THEME.px(12), THEME.px(6))
         outer.setSpacing(THEME.px(4))
         outer.addWidget(
-            flowing(self.count, self.ranking, self.auto, self.all, self.refused, self.keep, gap=12)
+            flowing(
+                self.count,
+                self.ranking,
+                self.why,
+                self.auto,
+                self.all,
+                self.refused,
+                self.keep,
+                gap=12,
+            )
         )
         row = QHBoxLayout()
         row.setSpacing(THEME.px(12))
@@ -158,11 +190,11 @@ class OptionsTable(QWidget):
         outer.addWidget(self.table, 1)
 
     def show_row(self, place: int) -> None:
-        """Show the rules (0), the limits (1) or the question (2)."""
+        """Show the rules (0), the limits (1), the weights (2) or the question (3)."""
         self.which.show_value(place)
         for at, row in enumerate(self.rows):
             row.setVisible(at == place)
-        self.ask.answer.setVisible(place == 2 and bool(self.ask.answer_text.text()))
+        self.ask.answer.setVisible(place == ASK and bool(self.ask.answer_text.text()))
 
     def show_evaluation(self, seen: Evaluation) -> None:
         """Show rules, limits and options of an evaluation."""
@@ -178,7 +210,13 @@ class OptionsTable(QWidget):
         self.drawer_only.show_value(pack.drawer_only)
         limits = (pack.most_mass_kg, pack.most_cost) != (None, None)
         active = limits or pack.origin != "any" or pack.drawer_only
-        self.which.offer(((0, "rules"), (1, "limits •" if active else "limits"), (2, "why not?")))
+        said = any(getattr(pack.weights, name) is not None for name in MEASURES)
+        marked = {1: active, 2: said}
+        self.which.offer([(key, word + " •" * marked.get(key, False)) for key, word in ROWS])
+        for name, field in self.weights.items():
+            figure = seen.figures.get(f"pack.weights.{name}")
+            field.show_value(getattr(pack.weights, name), figure)
+        self.why.setVisible("pack.score" in seen.figures)
         self.auto.setEnabled((pack.cell, pack.series, pack.parallel) != (None, None, None))
         self.ask.show_evaluation(seen)
         self._fill(seen)
@@ -218,9 +256,7 @@ class OptionsTable(QWidget):
         self.auto.setVisible(not brushed)
         self.all.setVisible(brushed)
         self.refused.setText(
-            "hide the refused"
-            if self.refused.isChecked()
-            else f"show {len(seen.options.refused)} refused"
+            "hide refused" if self.refused.isChecked() else f"{len(seen.options.refused)} refused"
         )
         words = "in the rectangle" if brushed else "serve"
         self.count.setText(f"{len(options)} options {words}" if len(options) else "Nothing serves")
@@ -262,9 +298,9 @@ class OptionsTable(QWidget):
 
     def ask_about(self, wanted: str, series: int | None, parallel: int | None) -> None:
         """Ask why a cell, chemistry or count is not offered."""
-        self.show_row(2)
+        self.show_row(ASK)
         self.ask.ask(wanted, series, parallel)
-        self.show_row(2)
+        self.show_row(ASK)
 
     def _keep(self) -> None:
         seen = self.session.evaluation

@@ -6,14 +6,34 @@ from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QLineEdit, QPushButt
 
 from lumvak.core.catalogue.cells import FAMILY_NAMES
 from lumvak.core.evaluation import Evaluation
+from lumvak.core.sizing.ranking import MEASURES, weight_for_first, weights_of
 from lumvak.core.sizing.why_not import Answer, typical_row, why_not
-from lumvak.core.units import COUNT, QuantityError, parse
+from lumvak.core.units import COUNT, QuantityError, parse, round_figures
 from lumvak.ui.session import Session
 from lumvak.ui.widgets.flow import Flow
 from lumvak.ui.widgets.marks import DrawnMark
 from lumvak.ui.widgets.quantity_field import try_edit
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import soft
+
+
+def rank_words(seen: Evaluation, place: int) -> str:
+    """Where an option ranks, what stops it, and which one weight would put it first."""
+    options = seen.options
+    words = f" It ranks {place + 1} of {len(options)}."
+    if place in options.stopped:
+        words += f" As a whole it is stopped: {', '.join(options.stopped[place])}."
+    if place == 0 or seen.project.pack.ranking != "balance":
+        return words
+    weights = weights_of(seen.project.pack, seen.project.need.kind)
+    first = weight_for_first(options.measures, weights, place)
+    if not first:
+        return words + " No one weight would put it first."
+    name = min(first, key=lambda key: abs(first[key] - weights[key]))
+    return words + (
+        f" It would rank first if {MEASURES[name].name} counted {round_figures(first[name])} "
+        f"instead of {round_figures(weights[name])}."
+    )
 
 
 class AskRow(QWidget):
@@ -98,7 +118,7 @@ class AskRow(QWidget):
         self._answer = answer
         if not answer.failed:
             place = seen.options.find(*answer.pack)
-            rank = f" It ranks {place + 1} of {len(seen.options)}." if place is not None else ""
+            rank = "" if place is None else rank_words(seen, place)
             self._show("fine", f"{answer.text}.{rank}", "take it")
             return
         take = ""

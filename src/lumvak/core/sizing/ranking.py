@@ -1,0 +1,283 @@
+"""Why one pack ranks before another: what counts against each, and how much (methods 7)."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.cells.cell_model import CellTable
+from lumvak.core.document.need import Kind
+from lumvak.core.document.pack import Held, Pack
+from lumvak.core.figures.figure import Figure, computed
+from lumvak.core.need.demand import Demand
+from lumvak.core.sizing.terms import Array, Rows, Terms
+from lumvak.core.sizing.usable import Worked
+
+CHARGER_TOLERANCE = 0.01
+# Hours of work: to measure, lay and weld a cell, to strip and tap a group, and to case a pack.
+HOURS_A_CELL, HOURS_A_GROUP, HOURS_A_PACK = 0.03, 0.08, 1.0
+# Up to this share of the rise allowed, warmth does not count.
+COOL_ENOUGH = 0.5
+
+
+@dataclass(frozen=True, slots=True)
+class Measure:
+    """One thing that may count against a pack: its name, how it is counted, and from what."""
+
+    name: str
+    rule: str
+    figures: tuple[str, ...] = ()
+
+
+MEASURES: Mapping[str, Measure] = {
+    "cost": Measure("cost", "doublings over the cheapest that serves", ("pack.cost",)),
+    "mass": Measure("weight", "doublings over the lightest that serves", ("pack.mass_kg",)),
+    "volume": Measure("volume", "doublings over the smallest that serves", ("pack.volume_l",)),
+    "work": Measure(
+        "hours of work",
+        "doublings over the least; 0.03 h a cell, 0.08 h a group, 1 h a pack",
+        ("pack.cell_count",),
+    ),
+    "warmth": Measure(
+        "warmth",
+        "rise ÷ rise allowed, from one half on: 0 at half of it, 1 at all of it",
+        ("heat.rise_end_k",),
+    ),
+    "surplus": Measure(
+        "charge beyond the need",
+        "doublings of what it gives over what is wanted",
+        ("pack.usable_ah",),
+    ),
+    "rated": Measure(
+        "off the rated voltage",
+        "doublings or halvings of the nominal voltage",
+        ("pack.voltage_nominal_v",),
+    ),
+    "held": Measure(
+        "not on hand", "1 where cells are on hand, and not enough of this one", ("pack.cell_count",)
+    ),
+    "reclaimed": Measure("reclaimed cells", "1 for reclaimed cells, unless such are wanted"),
+    "charger": Measure(
+        "another charger",
+        "1 where the charger there is does not fit, within 1 %",
+        ("pack.voltage_full_v",),
+    ),
+    "board": Measure(
+        "no board", "1 where no board at hand passes the load", ("demand.end_current_a",)
+    ),
+}
+KIND_NAMES: Mapping[Kind, str] = {
+    "vehicle": "vehicle",
+    "tool": "tool",
+    "supply": "supply",
+    "portable": "supply that is carried",
+}
+# What each counts where the builder says nothing: vehicles, tools, supplies, things carried.
+WEIGHTS: Mapping[Kind, Mapping[str, float]] = {
+    "vehicle": {"cost": 0.35, "mass": 0.30, "volume": 0.10, "work": 0.20},
+    "tool": {"cost": 0.15, "mass": 0.80, "volume": 0.20, "work": 0.10},
+    "supply": {"cost": 0.45, "mass": 0.15, "volume": 0.10, "work": 0.25},
+    "portable": {"cost": 0.25, "mass": 0.60, "volume": 0.15, "work": 0.15},
+}
+SHARED_WEIGHTS: Mapping[str, float] = {
+    "warmth": 0.5, "surplus": 0.5, "rated": 1.0, "held": 1.0, "reclaimed": 0.25, "charger": 0.25,
+    "board": 1.0,
+}  # fmt: skip
+
+
+def weights_of(pack: Pack, kind: Kind) -> dict[str, float]:
+    """What each of MEASURES counts: as the builder said, else as usual for the equipment."""
+    usual = {**WEIGHTS[kind], **SHARED_WEIGHTS}
+    said = pack.weights
+    return {name: usual[name] if (own := getattr(said, name)) is None else own for name in MEASURES}
+
+
+def measures_of(
+    catalogue: Catalogue,
+    table: CellTable,
+    rows: Rows,
+    series: Array,
+    parallel: Array,
+    demand: Demand,
+    terms: Terms,
+    pack: Pack,
+    done: Worked,
+) -> dict[str, Array]:
+    """What counts against each pack, by the names of MEASURES, (n,) each, 0 for nothing.
+
+    ``rows``, ``series`` and ``parallel`` (n,) say which packs; ``done`` is what ``worked`` gives
+    for them.
+    """
+    count = series * parallel
+    hours = HOURS_A_CELL * count + HOURS_A_GROUP * series + HOURS_A_PACK
+    allowed = terms.temperature_limit_c - terms.ambient_c
+    share = done.warmth.rise_end_k / allowed if allowed > 0.0 else np.ones_like(series)
+    delivered = done.aged_ah * done.usable
+    with np.errstate(divide="ignore", invalid="ignore"):
+        times = np.where(done.wanted_ah > 0.0, delivered / done.wanted_ah, 1.0)
+    nominal = np.maximum(series * table.nominal_v[rows], 1e-9)
+    strongest = _strongest_boards(catalogue, table, int(series.max(initial=0.0)))
+    reclaimed = np.array([cell.origin == "reclaimed" for cell in table.cells], dtype=float)
+    measures = {
+        "cost": _doublings(count * table.price[rows]),
+        "mass": _doublings(count * table.mass_kg[rows]),
+        "volume": _doublings(count * table.volume_cm3[rows]),
+        "work": _doublings(hours),
+        "warmth": np.maximum(share - COOL_ENOUGH, 0.0) / (1.0 - COOL_ENOUGH),
+        "surplus": np.log2(np.maximum(times, 1.0)),
+        "rated": np.abs(np.log2(nominal / demand.window.rated.number)),
+        "held": _not_held(table, rows, count, pack.drawer),
+        "reclaimed": reclaimed[rows] * (pack.origin != "reclaimed"),
+        "charger": np.zeros_like(series),
+        "board": 1.0 * (strongest[rows, series.astype(int)] < done.end_current_a),
+    }
+    if demand.charger_voltage is not None:
+        fits = charger_fits(demand.charger_voltage.number, series * table.full_v[rows])
+        measures["charger"] = 1.0 * ~fits
+    return {name: np.asarray(column, dtype=float) for name, column in measures.items()}
+
+
+def score_of(measures: Mapping[str, Array], weights: Mapping[str, float]) -> Array:
+    """The sum of what counts against each pack times its weight, (n,)."""
+    first, *others = (weights[name] * measures[name] for name in MEASURES)
+    return np.asarray(sum(others, first))
+
+
+def weight_for_first(
+    measures: Mapping[str, Array], weights: Mapping[str, float], place: int
+) -> dict[str, float]:
+    """With which weight of one measure alone a pack would rank first, where there is such.
+
+    ``place`` is its place in the columns of ``measures``. Gives the nearest weight for each
+    measure by which it can be done.
+    """
+    score = score_of(measures, weights)
+    behind = score[place] - score
+    found: dict[str, float] = {}
+    for name, column in measures.items():
+        # Moving the weight by d moves the gap to each other by d times the difference.
+        per = column[place] - column
+        if np.any((per == 0.0) & (behind > 1e-12)):
+            continue
+        with np.errstate(divide="ignore", invalid="ignore"):
+            bound = -behind / per
+        low = float(np.max(bound[per < 0.0], initial=-np.inf))
+        high = float(np.min(bound[per > 0.0], initial=np.inf))
+        low = max(low, -weights[name])
+        if low <= high:
+            found[name] = weights[name] + min(max(0.0, low), high)
+    return found
+
+
+def _doublings(values: Array) -> Array:
+    """How often each is twice the least, (n,)."""
+    if not len(values):
+        return values
+    least = max(float(values.min()), 1e-9)
+    return np.asarray(np.log2(np.maximum(values, 1e-9) / least))
+
+
+def _not_held(
+    table: CellTable, rows: Rows, count: Array, drawer: tuple[Held, ...]
+) -> NDArray[np.float64]:
+    """1 where cells are on hand and too few of these, (n,)."""
+    if not drawer:
+        return np.zeros(len(rows))
+    held = np.zeros(len(table.cells))
+    for item in drawer:
+        row = table.row_of(item.cell)
+        if row is not None:
+            held[row] += item.count
+    return np.asarray(1.0 * (count > held[rows]))
+
+
+def charger_fits(charger_v: float, full_v: Array | float) -> NDArray[np.bool_]:
+    """Whether a charger's end voltage is the full voltage of packs (any shape), within 1 %."""
+    return np.asarray(np.abs(charger_v / full_v - 1.0) <= CHARGER_TOLERANCE)
+
+
+def _strongest_boards(catalogue: Catalogue, table: CellTable, most: int) -> Array:
+    """(cells, most + 1) the most current in A that a board passes for each cell and count."""
+    families = {catalogue.chemistry_of(cell).family for cell in table.cells}
+    by_family = {family: np.zeros(most + 1) for family in families}
+    for (family, series), current_a in catalogue.strongest_board_a.items():
+        if family in by_family and series <= most:
+            by_family[family][series] = current_a
+    return np.array([by_family[catalogue.chemistry_of(cell).family] for cell in table.cells])
+
+
+def _weight_figure(name: str, said: float | None, kind: Kind) -> Figure:
+    """How much a measure counts: as the builder said, else as usual for the equipment."""
+    usual = {**WEIGHTS[kind], **SHARED_WEIGHTS}[name]
+    return Figure(
+        f"pack.weights.{name}",
+        f"{MEASURES[name].name.capitalize()}: weight",
+        usual if said is None else said,
+        "",
+        f"usual for a {KIND_NAMES[kind]}" if said is None else "as entered",
+        "methods 7",
+        origin="default" if said is None else "typed",
+    )
+
+
+def rank_figures(
+    measures: Mapping[str, Array],
+    place: int | None,
+    pack: Pack,
+    kind: Kind,
+    of_pack: tuple[Figure, ...],
+    of_warmth: tuple[Figure, ...],
+    current: Figure,
+) -> tuple[Figure, ...]:
+    """What counts against the option in hand, as figures (methods 7).
+
+    ``place`` is its place in the columns of ``measures``; a pack that is no option has none.
+    ``of_pack`` and ``of_warmth`` are figures of the pack in hand, ``current`` what is drawn from
+    it; each measure names those it is counted from.
+    """
+    if place is None:
+        return ()
+    known = {figure.key: figure for figure in (*of_pack, *of_warmth, current)}
+    parts, weights = [], []
+    for name, measure in MEASURES.items():
+        weight = _weight_figure(name, getattr(pack.weights, name), kind)
+        weights.append(weight)
+        inputs = tuple(known[key] for key in measure.figures if key in known)
+        counted = Figure(
+            f"rank.{name}_counted",
+            f"{measure.name.capitalize()}, counted",
+            float(f"{float(measures[name][place]):.9g}"),
+            "",
+            measure.rule,
+            "methods 7",
+            inputs,
+            "computed" if inputs else "sheet",
+        )
+        parts.append(
+            computed(
+                f"rank.{name}",
+                measure.name.capitalize(),
+                weight.number * counted.number,
+                "",
+                "weight × what is counted",
+                "methods 7",
+                weight,
+                counted,
+            )
+        )
+    counting = [part for part in parts if part.number > 0.0] or parts[:1]
+    counting.sort(key=lambda part: -part.number)
+    total = computed(
+        "pack.score",
+        "Counts against it",
+        sum(part.number for part in counting),
+        "",
+        "sum of what counts against it, the most first; the least of all ranks first",
+        "methods 7",
+        *counting,
+    )
+    return (total, *parts, *weights)

@@ -1,0 +1,112 @@
+"""Options: which kinds are tried whole, and how one is brought to the front."""
+
+import numpy as np
+import pytest
+from hypothesis import assume, given, settings
+from hypothesis import strategies as st
+
+from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.document.edit import with_values
+from lumvak.core.evaluate import evaluate, stops_of
+from lumvak.core.sizing.options import led_by, worth_trying
+from tests.needs import random_need
+
+SEEDS = st.integers(0, 10**6)
+# Needs of which the first by rank alone is stopped, and another is not.
+LED = (28, 55)
+
+
+@settings(max_examples=25, deadline=None)
+@given(seed=SEEDS, data=st.data())
+def test_bringing_one_forward_leaves_the_others_in_their_order(
+    catalogue: Catalogue, seed: int, data: st.DataObject
+) -> None:
+    options = evaluate(random_need(seed), catalogue).options
+    assume(len(options) > 0)
+    lead = data.draw(st.integers(0, len(options) - 1))
+    led = led_by(options, lead, ((lead, ("no-board",)),))
+    packs = [
+        [
+            (int(row), float(series), float(parallel), binding)
+            for row, series, parallel, binding in zip(
+                item.rows, item.series, item.parallel, item.binding, strict=True
+            )
+        ]
+        for item in (options, led)
+    ]
+    assert packs[1] == [packs[0][lead], *packs[0][:lead], *packs[0][lead + 1 :]]
+    assert led.stopped == {0: ("no-board",)}
+    assert led.mass_kg[0] == options.mass_kg[lead]
+    for name, column in options.measures.items():
+        assert led.measures[name][0] == column[lead]
+        assert sorted(led.measures[name]) == sorted(column)
+    assert np.array_equal(led.needs["sag"][1 : lead + 1], options.needs["sag"][:lead])
+
+
+@settings(max_examples=25, deadline=None)
+@given(seed=SEEDS)
+def test_one_of_each_kind_is_tried_the_best_first(catalogue: Catalogue, seed: int) -> None:
+    project = random_need(seed)
+    seen = evaluate(project, catalogue)
+    options = seen.options
+    tried = worth_trying(options, project.pack, seen.catalogue, 24)
+    assert list(tried) == sorted(tried)
+    assert len(tried) <= 24
+    assert bool(tried) == bool(len(options))
+    kinds = [
+        (seen.catalogue.chemistry_of(options.cell(place)).family, options.series[place],
+         options.cell(place).format)
+        for place in tried
+    ]  # fmt: skip
+    assert len(set(kinds)) == len(kinds)
+    for place in range(min(len(options), (tried or (0,))[-1])):
+        cell = options.cell(place)
+        kind = (seen.catalogue.chemistry_of(cell).family, options.series[place], cell.format)
+        assert kind in kinds
+
+
+@settings(max_examples=12, deadline=None)
+@given(seed=SEEDS)
+def test_the_first_is_stopped_only_where_all_are(catalogue: Catalogue, seed: int) -> None:
+    project = random_need(seed)
+    seen = evaluate(project, catalogue)
+    if not stops_of(seen) or len(seen.options) > 40:
+        return
+    for place in range(len(seen.options)):
+        picked = {
+            "pack.cell": seen.options.cell(place).id,
+            "pack.series": int(seen.options.series[place]),
+            "pack.parallel": int(seen.options.parallel[place]),
+        }
+        other = evaluate(with_values(project, picked), catalogue, found=seen.options)
+        assert stops_of(other)
+
+
+@pytest.mark.parametrize("seed", LED)
+def test_what_is_stopped_says_so_and_does_not_lead(catalogue: Catalogue, seed: int) -> None:
+    seen = evaluate(random_need(seed), catalogue)
+    assert not stops_of(seen)
+    assert seen.choice.index == 0
+    assert seen.options.stopped
+    assert 0 not in seen.options.stopped
+    assert seen.options.score[0] > seen.options.score.min()
+    for codes in seen.options.stopped.values():
+        assert codes
+
+
+def test_picks_of_the_builder_are_not_changed(catalogue: Catalogue) -> None:
+    seed = LED[0]
+    seen = evaluate(random_need(seed), catalogue)
+    place = next(iter(seen.options.stopped))
+    picked = with_values(
+        random_need(seed),
+        {
+            "pack.cell": seen.options.cell(place).id,
+            "pack.series": int(seen.options.series[place]),
+            "pack.parallel": int(seen.options.parallel[place]),
+        },
+    )
+    own = evaluate(picked, catalogue)
+    assert own.choice.cell.id == seen.options.cell(place).id
+    assert stops_of(own)
+    assert not own.options.stopped
