@@ -174,6 +174,7 @@ def test_nothing_serves_exits_1_with_reasons(capsys: pytest.CaptureFixture[str])
         (["--rated-voltage", "36", "--current", "9", "--chemistry", "x"], ("--chemistry", "lfp")),
         (["--rated-voltage", "36", "--current", "9", "--catalogue", "/no.json"],
          ("--catalogue", "cannot be read")),
+        (["--rated-voltage", "36", "--current", "9", "--form", "coin"], ("--form", "18650")),
         (["--rated-voltage", "36", "--current", "9", "--colour", "red"], ("--colour",)),
     ],
 )  # fmt: skip
@@ -306,3 +307,28 @@ def test_evaluate_draws_packs_when_asked(capsys: pytest.CaptureFixture[str]) -> 
     assert low < middle < high
     assert main(["evaluate", str(BARROW), "--json"]) == 0
     assert "tolerance.chance" not in json.loads(capsys.readouterr().out)["figures"]
+
+
+def test_forms_narrow_the_cells_and_a_name_is_never_hidden(
+    capsys: pytest.CaptureFixture[str], catalogue: Catalogue
+) -> None:
+    def forms(*flags: str) -> set[str]:
+        options = size_json(capsys, "--top", "400", *flags)["options"]
+        return {catalogue.cells[option["cell"]].format for option in options}
+
+    assert forms() <= {"18650", "21700", "26650", "32700"}
+    assert forms("--form", "pouch") == {"pouch"}
+    assert forms("--form", "21700, pouch") == {"21700", "pouch"}
+    assert forms("--cell", "tallin-p-105") == {"pouch"}
+    assert "pouch" in forms("--kind", "supply")
+
+
+def test_each_option_says_what_stops_it_and_the_first_has_nothing(
+    capsys: pytest.CaptureFixture[str],
+) -> None:
+    options = size_json(capsys, "--top", "8")["options"]
+    assert options[0]["stops"] == []
+    assert all(isinstance(code, str) for option in options for code in option["stops"])
+    assert main([*NEED, "--series", "10", "--current", "18A"]) == 0
+    out = capsys.readouterr().out
+    assert "stopped by" in out.splitlines()[0]

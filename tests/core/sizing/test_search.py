@@ -2,11 +2,12 @@ import numpy as np
 import pytest
 
 from lumvak.core.catalogue.catalogue import Catalogue
-from lumvak.core.document.edit import with_values
+from lumvak.core.catalogue.cells import FORMS, ROUND
+from lumvak.core.document.edit import ProjectError, with_values
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.sizing.options import Options
-from lumvak.core.sizing.search import Filters
+from lumvak.core.sizing.search import Filters, wanted_forms
 
 
 def options_of(project: Project, catalogue: Catalogue, filters: Filters | None = None) -> Options:
@@ -126,3 +127,28 @@ def test_search_is_repeatable(plain: Project, catalogue: Catalogue) -> None:
     assert [one.cell(place).id for place in range(len(one))] == [
         other.cell(place).id for place in range(len(other))
     ]
+
+
+@pytest.mark.parametrize("kind", ["vehicle", "tool", "supply", "portable"])
+def test_forms_are_those_of_the_kind_unless_said(
+    catalogue: Catalogue, barrow: Project, kind: str
+) -> None:
+    open_ = {"need.kind": kind, "pack.cell": None, "pack.series": None, "pack.parallel": None,
+             "need.load_basis": "current", "need.endurance_basis": "runtime"}  # fmt: skip
+    project = with_values(barrow, open_)
+    seen = evaluate(project, catalogue)
+    wanted = wanted_forms(project.pack, project.need.kind)
+    assert wanted == (ROUND if kind in ("vehicle", "tool") else FORMS)
+    found = {seen.options.cell(place).format for place in range(len(seen.options))}
+    assert found <= set(wanted)
+    own = evaluate(with_values(project, {"pack.forms": ("pouch",)}), catalogue)
+    assert {own.options.cell(place).format for place in range(len(own.options))} <= {"pouch"}
+    left_out = [item for item in own.options.refused if "wanted are pouch" in item.reason]
+    assert {item.cell for item in left_out} == {
+        cell.id for cell in catalogue.cells.values() if cell.format != "pouch"
+    }
+    # The cell in hand is never hidden, though its form is not wanted.
+    named = with_values(project, {"pack.forms": ("pouch",), "pack.cell": "ostrel-21-48"})
+    assert evaluate(named, catalogue).choice.cell.id == "ostrel-21-48"
+    with pytest.raises(ProjectError, match="each form once"):
+        with_values(project, {"pack.forms": ("pouch", "pouch")})

@@ -74,7 +74,7 @@ def test_why_not_names_the_need_and_takes_the_cure(
     qtbot: QtBot, window: Window, cells: CellsStage
 ) -> None:
     options = cells.options
-    options.which.picked.emit(2)
+    options.which.picked.emit(3)
     ask = options.ask
     ask.cell.setCurrentIndex(ask.cell.findData("ostrel-21-48"))
     qtbot.keyClicks(ask.series, "14")
@@ -240,3 +240,81 @@ def test_no_more_than_three_are_kept_beside(window: Window, cells: CellsStage) -
         QTest.keyClick(cells.beside.columns, Qt.Key.Key_Right)
     cells.beside.drop.click()
     assert len(window.session.project.pack.beside) == 2
+
+
+def test_forms_are_chosen_by_mouse_and_key_and_kept_for_new_projects(
+    qtbot: QtBot, window: Window, cells: CellsStage
+) -> None:
+    forms, session = cells.forms, window.session
+    assert forms.value == ("18650", "21700", "26650", "32700")
+    before = len(session.evaluation.options)
+    forms.setFocus()
+    # From 18650, where the cursor stands, to pouch.
+    for _ in range(4):
+        qtbot.keyClick(forms, Qt.Key.Key_Right)
+    qtbot.keyClick(forms, Qt.Key.Key_Space)
+    assert session.project.pack.forms == ("18650", "21700", "26650", "32700", "pouch")
+    assert len(session.evaluation.options) > before
+    assert {item.format for item in map(session.evaluation.options.cell, range(before))}
+    assert window.settings.forms == session.project.pack.forms
+    qtbot.mouseClick(forms, Qt.MouseButton.LeftButton, pos=QPointF(10, 10).toPoint())
+    assert "18650" not in session.project.pack.forms
+    for form in ("21700", "26650", "32700"):
+        qtbot.keyClick(forms, Qt.Key.Key_Right)
+        qtbot.keyClick(forms, Qt.Key.Key_Space)
+        assert form not in session.project.pack.forms
+    # The last one cannot be turned over: nothing would be left to look at.
+    qtbot.keyClick(forms, Qt.Key.Key_Right)
+    qtbot.keyClick(forms, Qt.Key.Key_Space)
+    assert session.project.pack.forms == ("pouch",)
+    assert "pouch" in forms.value
+    session.undo_stack.setClean()
+    window.files.new()
+    assert session.project.pack.forms == ("pouch",)
+
+
+def test_weights_are_typed_and_the_ranking_tells_why(
+    qtbot: QtBot, window: Window, cells: CellsStage
+) -> None:
+    options, session = cells.options, window.session
+    options.auto.click()
+    options.which.picked.emit(2)
+    field = options.weights["mass"]
+    assert field.isVisible()
+    assert field.edit.placeholderText() == "0.3"
+    light = session.evaluation.options.mass_kg[0]
+    field.edit.setText("5")
+    field.commit()
+    assert session.project.pack.weights.mass == 5.0
+    assert session.evaluation.options.mass_kg[0] < light
+    options.why.click()
+    assert session.explained_key == "pack.score"
+    assert "Counts against it" in window.margin.title.text()
+    field.edit.setText("")
+    field.commit()
+    assert session.project.pack.weights.mass is None
+    # One that ranks further down is told by which weight it would be first.
+    seen = session.evaluation.options
+    place = min(range(1, len(seen)), key=lambda at: float(seen.mass_kg[at]))
+    options.ask_about(seen.cell(place).id, int(seen.series[place]), int(seen.parallel[place]))
+    text = options.ask.answer_text.text()
+    assert f"ranks {place + 1} of {len(seen)}" in text
+    assert "first if" in text or "No one weight" in text
+
+
+def test_an_option_that_is_stopped_says_by_what(window: Window, cells: CellsStage) -> None:
+    # Three in series for a strong load: no board of the sample parts passes it.
+    window.session.edit(
+        {"need.kind": "tool", "need.rated_voltage_v": 12.0, "need.max_voltage_v": 14.7,
+         "need.stop_voltage_v": 8.5, "need.current_a": 34.0, "need.peak_current_a": 50.0,
+         "need.runtime_h": 0.4, "pack.cell": None, "pack.series": None, "pack.parallel": None,
+         "joints.series.part": None, "joints.series.strips": None, "joints.series.layers": None}
+    )  # fmt: skip
+    seen = window.session.evaluation
+    rows = cells.table.rows_model.rows
+    told = [row.cells[2] for row in rows[: len(seen.options)] if row.marks.get(2) == "crimson"]
+    assert len(told) == len(seen.options.stopped)
+    assert seen.choice.index == 0
+    assert told and set(told) <= {"no board", "no fuse", "charge fuse"}
+    stops = [item for item in seen.findings if item.severity == "stop"]
+    assert bool(stops) == (0 in seen.options.stopped)
