@@ -12,6 +12,7 @@ from itertools import chain
 from lumvak.core.arrangement.findings import arrangement_findings
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.cells.cell_model import cell_table
+from lumvak.core.cells.worst_cells import quickest_ohm, worst_cells
 from lumvak.core.charging.figures import charge_figures
 from lumvak.core.charging.findings import charger_findings, cold_findings
 from lumvak.core.conductors.lead_wire import lead_wire, leads_to_size_with
@@ -69,8 +70,8 @@ from lumvak.core.steps import Steps
 from lumvak.core.taps.findings import balance_topic
 
 ANY = Filters()
-# So many kinds of options are worked out whole before the first stays first although it is stopped.
-MOST_TRIED = 24
+# So many options are worked out whole before the first stays first although it is stopped.
+MOST_TRIED = 48
 NO_BOARD = ("no-board",)
 
 
@@ -227,7 +228,7 @@ def _sized(
     )  # fmt: skip
     guarded = steps.settled(
         main_wire_guarded, project.leads, parts.fuses, project.power.fuse,
-        project.power.fuse_band, *load, drawn.limited, pack.full.number, pack.cell_ohm.number,
+        project.power.fuse_band, *load, drawn.limited, pack.full.number, quickest_ohm(choice.cell),
         pack.series.number, pack.parallel.number, demand.ambient,
     )  # fmt: skip
     wire = steps.settled(
@@ -258,9 +259,16 @@ def _power(project: Project, sized: Sized, laid_out: LaidOut, steps: Steps) -> P
     inner = steps.of(
         inner_resistance, laid_out.network, table, pack.cell_ohm, pack.series, pack.parallel
     )
-    short = steps.settled(short_circuit, pack.full, inner, wire, board.board, wanted.fuse_place)
+    worst = steps.settled(
+        worst_cells, hand.choice.cell, parts.chemistry_of(hand.choice.cell), ambient
+    )
+    short = steps.settled(
+        short_circuit, pack.full, worst, laid_out.network, wire, board.board, wanted.fuse_place,
+        pack.series, pack.parallel,
+    )  # fmt: skip
+    shorts = (short.most.number, short.least.number)
     fuse = steps.of(
-        main_fuse, parts.fuses, wanted, draw, wire, pack.full.number, short.number, ambient,
+        main_fuse, parts.fuses, wanted, draw, wire, pack.full.number, *shorts, ambient,
         pack.current,
     )  # fmt: skip
     contact = steps.of(
@@ -269,11 +277,11 @@ def _power(project: Project, sized: Sized, laid_out: LaidOut, steps: Steps) -> P
     )  # fmt: skip
     flows = steps.settled(
         charge_flow, demand.charger_current, sized.charge.current, parts.fuses,
-        wanted.charge_fuse, pack.full.number, short.number, ambient,
+        wanted.charge_fuse, pack.full.number, short.most.number, ambient,
     )  # fmt: skip
     charge = steps.of(
         charge_path, parts, project.charge_leads, wanted.charge_fuse, flows,
-        demand.peak_duration, pack.full.number, short.number, ambient,
+        demand.peak_duration, pack.full.number, *shorts, ambient,
     )  # fmt: skip
     surge = steps.of(
         surges, parts.surges, wanted, sized.drawn.raw, need.kind, need.controller_limit_a,

@@ -7,6 +7,7 @@ from hypothesis import strategies as st
 
 from lumvak.core.document.need import Need
 from lumvak.core.need.demand import Load, demand_of, power_current, voltage_window
+from lumvak.core.sizing.counts import series_max
 
 
 def test_the_checked_power_load_at_two_voltages() -> None:
@@ -46,8 +47,9 @@ def test_a_current_load_does_not_care_for_the_voltage() -> None:
     [
         (Need(kind="tool", rated_voltage_v=18.0), 21.75, 15.0),
         (Need(kind="tool", rated_voltage_v=18.0, nickel_cells=14), 20.3, 14.0),
-        (Need(kind="vehicle", rated_voltage_v=36.0), 43.2, 28.8),
-        (Need(kind="supply", rated_voltage_v=12.0), 15.0, 10.5),
+        (Need(kind="vehicle", rated_voltage_v=36.0), 44.1, 28.8),
+        (Need(kind="vehicle", rated_voltage_v=24.0), 29.4, 19.2),
+        (Need(kind="supply", rated_voltage_v=12.0), 14.7, 10.32),
     ],
 )
 def test_a_window_nobody_gave_is_assumed_and_marked(
@@ -93,3 +95,15 @@ def test_distance_becomes_energy() -> None:
     assert endurance is not None
     assert (endurance.number, endurance.unit) == (360.0, "Wh")
     assert demand_of(Need(endurance_basis="open")).endurance is None
+
+
+@pytest.mark.parametrize(("rated", "series"), [(12.0, 3), (24.0, 7), (36.0, 10), (48.0, 14)])
+def test_a_lead_window_takes_the_usual_count_of_cells_to_the_volt(
+    rated: float, series: int
+) -> None:
+    """Seven cells of 4.2 V are full at just the 29.4 V of twelve lead cells, and so on."""
+    for kind in ("vehicle", "supply", "portable"):
+        window = voltage_window(Need(kind=kind, rated_voltage_v=rated))  # type: ignore[arg-type]
+        assert series_max(window.highest.number, 4.2) == series
+        assert window.highest.rule.startswith("2.45 V × lead cells")
+        assert window.stop.number < rated

@@ -44,7 +44,7 @@ def test_a_lower_ceiling_lowers_the_over_voltage(catalogue: Catalogue, settable:
 @pytest.mark.parametrize(
     ("change", "word"),
     [
-        ({"key": "over-voltage", "value": 4.5}, "accepted: up to 4.35 V"),
+        ({"key": "over-voltage", "value": 4.5}, "accepted: up to 4.3 V"),
         ({"key": "over-voltage", "release": 4.3}, "accepted: under 4.25 V"),
         ({"key": "under-voltage", "value": 2.0}, "accepted: 2.5 V or more"),
         ({"key": "under-voltage", "release": 2.5}, "accepted: over 2.6 V"),

@@ -6,7 +6,7 @@ from tests.core.power.failures import Failure, each, told_and_cured
 
 FAILURES: tuple[Failure, ...] = (
     ("fuse-load", "barrow", {"power.fuse": "flint-20"}, {"power.fuse": None}),
-    ("fuse-melts", "trimmer", {"power.fuse": "ember-15"}, {"power.fuse": None}),
+    ("fuse-melts", "trimmer", {"power.fuse": "flint-16"}, {"power.fuse": None}),
     ("fuse-never", "trimmer", {"power.fuse": "cinder-200"}, {"power.fuse": None}),
     ("fuse-breaking", "kayak", {"power.fuse": "ember-h-60"}, {"power.fuse": "flint-40"}),
     ("fuse-voltage", "barrow", {"power.fuse": "ember-40"}, {"power.fuse": None}),

@@ -16,6 +16,7 @@ def fuse_setting(**changes: object) -> FuseSetting:
         "harm_a": np.full(TIMES_S.shape, 5000.0),
         "full_v": 42.0,
         "short_a": 500.0,
+        "least_short_a": 250.0,
         "ambient_c": 25.0,
         "wire": "the main leads",
     }
@@ -27,10 +28,11 @@ def fuse_setting(**changes: object) -> FuseSetting:
     [
         ({}, ""),
         ({"full_v": 60.0}, "voltage"),
-        ({"short_a": 1600.0}, "breaking"),
+        ({"short_a": 1100.0}, ""),
+        ({"short_a": 1300.0}, "breaking"),
         ({"current_a": 30.0}, "load"),
         ({"drawn_a": np.full(TIMES_S.shape, 70.0)}, "melts"),
-        ({"short_a": 45.0}, "never"),
+        ({"least_short_a": 45.0}, "never"),
         ({"harm_a": np.full(TIMES_S.shape, 60.0)}, "wire"),
     ],
 )

@@ -2,27 +2,53 @@
 
 import numpy as np
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.power_parts import Fuse
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
-from lumvak.core.time_current import TIMES_S
+from lumvak.core.power.fuses import SHORT_OPENS_S, fuse_curves
+from lumvak.core.time_current import TIMES_S, at_time
+from tests.needs import random_need
 
 
 @pytest.mark.parametrize("place", ["cells", "board", "output"])
-def test_a_dead_short_is_the_full_voltage_over_what_lies_before_the_fuse(
+def test_a_short_circuit_is_told_at_its_most_and_at_its_least(
     place: str, barrow: Project, catalogue: Catalogue
 ) -> None:
     seen = evaluate(with_values(barrow, {"power.fuse_place": place}), catalogue)
-    ohm = seen.figures["network.effective_ohm"].number
-    if place != "cells":
-        ohm += seen.figures["power.board_ohm"].number
-    if place == "output":
-        ohm += seen.figures["leads.resistance_ohm"].number
-    assert seen.power.short_a.number == pytest.approx(58.8 / ohm)
+    figures = {key: figure.number for key, figure in seen.figures.items()
+               if isinstance(figure.value, float)}  # fmt: skip
+    joints, board, leads = (
+        figures[key] for key in ("network.joint_ohm", "power.board_ohm", "leads.resistance_ohm")
+    )
+    # The most: full, at 1 kHz, up to where the fuse sits.
+    quick = 14 * figures["cell.resistance_ac_ohm"] / 7 + joints
+    quick += {"cells": 0.0, "board": board, "output": board + leads}[place]
+    assert seen.power.short_a.number == pytest.approx(58.8 / quick)
+    # The least: nearly empty, cold, worn, at the end of the leads, wherever the fuse sits.
+    slow = 14 * figures["cell.worst_ohm"] / 7 + joints + board + leads
+    volts = 14 * figures["cell.nearly_empty_v"]
+    assert seen.power.short_least_a.number == pytest.approx(volts / slow)
+    assert seen.power.short_least_a.number < 0.5 * seen.power.short_a.number
     assert ("fuse-late" in {item.code for item in seen.findings}) == (place == "output")
+
+
+@settings(max_examples=25, deadline=None)
+@given(seed=st.integers(0, 10**6))
+def test_the_fuse_breaks_the_most_and_ends_the_least(catalogue: Catalogue, seed: int) -> None:
+    power = evaluate(random_need(seed), catalogue).power
+    assert power.short_least_a.number < power.short_a.number
+    for place in (power.fuse, power.charge_fuse):
+        if place.chosen is None:
+            continue
+        fuse = place.chosen.part
+        assert fuse.breaking_a >= 1.25 * power.short_a.number
+        most = fuse_curves(fuse, 25.0)[1]
+        assert at_time(most, SHORT_OPENS_S) <= power.short_least_a.number
 
 
 def test_a_typed_band_moves_the_curve_of_the_fuse(barrow: Project, catalogue: Catalogue) -> None:

@@ -94,9 +94,11 @@ def test_an_optional_field_emptied_shows_what_is_assumed(window: Window) -> None
     field.edit.setText("")
     field.commit()
     assert window.session.project.need.max_voltage_v is None
-    assert field.edit.placeholderText() == "57.6 V"
+    assert field.edit.placeholderText() == "58.8 V"
     assert field.note.text() == "assumed"
-    assert field.note.toolTip() == "1.2 × rated voltage"
+    assert (
+        field.note.toolTip() == "2.45 V × lead cells (rated voltage ÷ 2 V), full on a lead charger"
+    )
 
 
 def test_an_entry_is_taken_when_the_stage_is_left(qtbot: QtBot, window: Window) -> None:

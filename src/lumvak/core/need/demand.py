@@ -25,11 +25,16 @@ Duty = tuple[Array, Array]
 NICKEL_RATED_V = 1.2
 NICKEL_FRESH_V = 1.45
 NICKEL_EMPTY_V = 1.0
-# Share of the rated voltage that equipment survives, and where it stops, by kind; methods 2.
-WINDOW_SHARES = {"vehicle": (1.2, 0.8), "supply": (1.25, 0.875), "portable": (1.25, 0.875)}
-# Volts per lead cell, rated and where a lead charger's bulk charge ends; methods 2.
+# Share of the rated voltage where equipment stops, by kind, and why; methods 2.
+STOP_SHARES = {
+    "vehicle": (0.80, "controllers of vehicles let a lead cell down to 1.6 V under load"),
+    "supply": (0.86, "inverters and converters give up at 1.72 V a lead cell"),
+    "portable": (0.86, "inverters and converters give up at 1.72 V a lead cell"),
+}
+# Volts per lead cell: rated, where a lead charger's bulk charge ends, and full; methods 2.
 LEAD_RATED_V = 2.0
 LEAD_CHARGE_V = 2.40
+LEAD_FULL_V = 2.45
 ESTIMATED = "estimated by the builder, not measured"
 DEFAULT_EFFICIENCY = 0.85
 DEFAULT_PEAK_S = 10.0
@@ -118,9 +123,10 @@ def voltage_window(need: Need) -> Window:
         stop_rule = "1.0 V × nickel cells, empty"
     else:
         basis = rated
-        highest_share, stop_share = WINDOW_SHARES[need.kind]
-        highest_rule = f"{highest_share:g} × rated voltage"
-        stop_rule = f"{stop_share:g} × rated voltage"
+        highest_share = LEAD_FULL_V * lead_cells(need) / need.rated_voltage_v
+        stop_share, why = STOP_SHARES[need.kind]
+        highest_rule = "2.45 V × lead cells (rated voltage ÷ 2 V), full on a lead charger"
+        stop_rule = f"{stop_share:g} × rated voltage: {why}"
     if need.kind == "tool" and need.old_charger_stop_v is not None:
         highest_v = max(need.old_charger_stop_v, need.rated_voltage_v)
         highest_rule = "where the old charger stopped: so much the tool has seen"
@@ -128,7 +134,7 @@ def voltage_window(need: Need) -> Window:
             "need.old_charger_stop_v", "The old charger stopped at", need.old_charger_stop_v, "V"
         )
     else:
-        highest_v, seen = max(highest_share * basis.number, need.rated_voltage_v), basis
+        highest_v, seen = max(round(highest_share * basis.number, 6), need.rated_voltage_v), basis
     highest = said_or(
         "need.max_voltage_v",
         "Survives",
@@ -144,7 +150,7 @@ def voltage_window(need: Need) -> Window:
         "Stops at",
         need.stop_voltage_v,
         "V",
-        min(stop_share * basis.number, need.rated_voltage_v),
+        min(round(stop_share * basis.number, 6), need.rated_voltage_v),
         stop_rule,
         "methods 2",
         basis,

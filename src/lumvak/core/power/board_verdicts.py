@@ -15,9 +15,8 @@ from lumvak.core.power.place import Point
 from lumvak.core.units import say, say_delay
 
 MARGIN = 1.2
-# How far a board's over-voltage threshold may lie over the cell's full voltage before it is
-# remarked, and before it no longer protects the cell; methods 12.
-OVER_VOLTAGE_SLACK_V, OVER_VOLTAGE_HARM_V = 0.10, 0.15
+# A board may cut charging by so much over the full voltage of a cell; methods 12.
+OVER_VOLTAGE_HARM_V = 0.10
 # A bleed that takes longer than this for a drift of so much of the capacity is remarked.
 DRIFT, LONGEST_BLEED_H = 0.02, 24.0
 # So far over its empty voltage an empty cell comes back once the load is off.
@@ -134,15 +133,22 @@ def _other_pack(series: int, family: str, pack_series: int, pack_family: str) ->
 
 def _fits(board: Board, setting: BoardSetting) -> Iterator[Point]:
     yield from _other_pack(board.series, board.family, setting.series, setting.family)
-    if (
-        board.family == setting.family
-        and board.over_voltage_v > setting.cell.voltage_full_v + OVER_VOLTAGE_HARM_V + 1e-9
-    ):
+    cell = setting.cell
+    fixed = board.family == setting.family and not board.adjustable
+    protects = board.kind in ("full", "protection")
+    if fixed and board.over_voltage_v > cell.voltage_full_v + OVER_VOLTAGE_HARM_V + 1e-9:
         yield Point(
             "over-voltage",
-            f"cuts charging at {say(board.over_voltage_v, 'V')} a cell, beyond what the cell "
-            f"stands, {say(setting.cell.voltage_full_v, 'V')}",
-            f"Set it to {say(setting.cell.voltage_full_v + 0.05, 'V')} or less, if it can be set.",
+            f"cuts charging at {say(board.over_voltage_v, 'V')} a cell, more than "
+            f"{say(OVER_VOLTAGE_HARM_V, 'V')} over its full {say(cell.voltage_full_v, 'V')}",
+            f"A board that cuts at {say(cell.voltage_full_v + 0.05, 'V')}, or one that can be set.",
+        )
+    if fixed and protects and board.under_voltage_v < cell.voltage_empty_v - 1e-9:
+        yield Point(
+            "under-voltage",
+            f"cuts off at {say(board.under_voltage_v, 'V')} a cell, under its empty "
+            f"{say(cell.voltage_empty_v, 'V')}",
+            "A board that cuts off at the empty voltage or over it, or one that can be set.",
         )
     if board.kind in ("charger", "balancer"):
         yield Point(
@@ -244,18 +250,6 @@ def _schools(board: Board, setting: BoardSetting) -> Iterator[Point]:
 
 def _remarks(board: Board, setting: BoardSetting) -> Iterator[Point]:
     cell, draw = setting.cell, setting.draw
-    if board.over_voltage_v > cell.voltage_full_v + OVER_VOLTAGE_SLACK_V + 1e-9:
-        yield Point(
-            "over-voltage",
-            f"cuts charging at {say(board.over_voltage_v, 'V')} a cell; "
-            f"this cell is full at {say(cell.voltage_full_v, 'V')}",
-        )
-    if board.under_voltage_v < cell.voltage_empty_v - 1e-9:
-        yield Point(
-            "under-voltage",
-            f"cuts off at {say(board.under_voltage_v, 'V')} a cell; "
-            f"this cell is empty at {say(cell.voltage_empty_v, 'V')}",
-        )
     yield from _release_remarks(board, cell)
     days = rest_days(board, cell.capacity_typical_ah * setting.parallel, setting.rest)
     if days < setting.rest.days:

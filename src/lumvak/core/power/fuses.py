@@ -17,8 +17,10 @@ from lumvak.core.units import say, say_about
 
 # Of its rating a fuse is loaded for good; from this temperature on it is derated.
 LOADING, REFERENCE_C = 0.8, 25.0
-# A short circuit must be over by then.
-SHORT_OPENS_S = 1.0
+# The least short circuit must be over by then.
+SHORT_OPENS_S = 5.0
+# A fuse breaks so many times the most that a short circuit gives.
+BREAKING_SPARE = 1.25
 # What is drawn stays so far under where a recommended fuse may melt.
 SPARE = 1.2
 # What speaks against a fuse, the nearest misses first.
@@ -31,7 +33,8 @@ FUSE_GUARDS_S = 1000.0
 class FuseSetting:
     """What a fuse must do: hold the load, stand the voltage, open before the wire is harmed.
 
-    ``drawn_a`` and ``harm_a`` are (T,) over TIMES_S.
+    ``short_a`` is the most that a short circuit gives, ``least_short_a`` the least; ``drawn_a``
+    and ``harm_a`` are (T,) over TIMES_S.
     """
 
     current_a: float
@@ -39,6 +42,7 @@ class FuseSetting:
     harm_a: Array
     full_v: float
     short_a: float
+    least_short_a: float
     ambient_c: float
     wire: str
 
@@ -100,7 +104,12 @@ def _too_small(fuse: Fuse, setting: FuseSetting) -> str:
         return "load"
     if fuse.voltage_dc_v < setting.full_v - 1e-9:
         return "voltage"
-    return "breaking" if fuse.breaking_a < setting.short_a else ""
+    return "" if breaks(fuse, setting.short_a) else "breaking"
+
+
+def breaks(fuse: Fuse, short_a: float) -> bool:
+    """Whether a fuse breaks a short circuit with a quarter to spare."""
+    return fuse.breaking_a >= BREAKING_SPARE * short_a
 
 
 def _ratings(fuse: Fuse, setting: FuseSetting, held: float) -> list[Point]:
@@ -128,8 +137,8 @@ def _ratings(fuse: Fuse, setting: FuseSetting, held: float) -> list[Point]:
         return [
             Point(
                 code,
-                f"breaks {say(fuse.breaking_a, 'A')}; a short circuit gives "
-                f"{say(setting.short_a, 'A')}",
+                f"breaks {say(fuse.breaking_a, 'A')}; a short circuit gives up to "
+                f"{say(setting.short_a, 'A')}, and a quarter is to spare",
                 "A fuse with more breaking capacity.",
             )
         ]
@@ -164,15 +173,16 @@ def _melts(least: Array, setting: FuseSetting) -> list[Point]:
 
 
 def _never(most: Array, setting: FuseSetting) -> list[Point]:
-    """Where a dead short need not open it soon."""
+    """Where the least short circuit need not open it in time."""
     needed = at_time(most, SHORT_OPENS_S)
-    if needed <= setting.short_a:
+    if needed <= setting.least_short_a:
         return []
     return [
         Point(
             "never",
-            f"may not open in a short circuit: {say(setting.short_a, 'A')} is all the pack gives, "
-            f"and it takes {say(needed, 'A')} to open in {SHORT_OPENS_S:g} s",
+            f"may not open in a short circuit: {say(setting.least_short_a, 'A')} is all that the "
+            f"pack gives cold, worn and nearly empty, and it takes {say(needed, 'A')} to open in "
+            f"{SHORT_OPENS_S:g} s",
             "A smaller or quicker fuse.",
         )
     ]

@@ -16,9 +16,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from lumvak.core.arrays import distinct
-from lumvak.core.catalogue.boards import BoardStage
+from lumvak.core.catalogue.boards import Board, BoardStage
 from lumvak.core.catalogue.power_parts import Surge
 from lumvak.core.conductors.thermistor import thermistor_ohm
+from lumvak.core.document.power import Start
+from lumvak.core.figures.figure import Figure
+from lumvak.core.need.load_over_time import Draw
 
 Array = NDArray[np.float64]
 FINE, EVEN = 130, 90
@@ -190,3 +193,34 @@ def _sustained(seconds: Array, current: Array, delay_s: float) -> float:
         else:
             high = middle
     return low
+
+
+def start_case(
+    limit_a: float | None,
+    start: Start,
+    draw: Draw,
+    full_v: float,
+    ohm: float,
+    board: Board | None,
+    surge: Surge | None,
+    ambient: Figure,
+) -> StartCase | None:
+    """A fast start of the motor on this pack; ``None`` where no start is known.
+
+    ``limit_a`` is what a controller lets by, ``ohm`` what lies in the pack and its leads.
+    """
+    if draw.start_a <= draw.continuous_a:
+        return None
+    source = ohm + (0.0 if board is None else board.resistance_ohm)
+    return StartCase(
+        full_v,
+        float(f"{source:.4g}"),
+        draw.start_a,
+        draw.continuous_a,
+        draw.tau_s,
+        start.fast_s,
+        () if board is None else board.stages,
+        surge,
+        ambient.number,
+        float("inf") if limit_a is None else limit_a,
+    )

@@ -11,6 +11,7 @@ import numpy as np
 from lumvak.core.catalogue.boards import Board
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.power_parts import Connector, Fuse, Surge, Switch
+from lumvak.core.cells.worst_cells import WorstCells
 from lumvak.core.conductors.lead_wire import LeadWire, lead_wire
 from lumvak.core.conductors.thermistor import Hot, hot_state
 from lumvak.core.document.need import Kind
@@ -33,7 +34,7 @@ from lumvak.core.power.figures import (
 )
 from lumvak.core.power.fuses import FuseSetting, fuse_place, with_band
 from lumvak.core.power.guarded_wire import guarded_wire
-from lumvak.core.power.motor_start import StartCase, StartRun, start_run
+from lumvak.core.power.motor_start import StartCase, StartRun, start_case, start_run
 from lumvak.core.power.opening_order import Curve, Pair, pairs_of
 from lumvak.core.power.place import Judged, Place
 from lumvak.core.power.surge import SurgeSetting, precharge_place, thermistor_place
@@ -64,6 +65,7 @@ class Power:
     charge_wire: LeadWire
     charge_current: Figure
     short_a: Figure
+    short_least_a: Figure
     capacitance: Figure
     spark_j: float
     hot: Hot | None
@@ -126,33 +128,72 @@ def inner_resistance(
     )
 
 
-def short_circuit(
-    full: Figure, inner: Figure, wire: LeadWire, board: Board | None, place: FusePlace
-) -> Figure:
-    """The prospective short-circuit current where the main fuse sits (methods 22).
+@dataclass(frozen=True, slots=True)
+class ShortCircuit:
+    """What a dead short behind the main fuse gives at the most and at the least, in A."""
 
-    ``inner`` is what lies inside the pack, in ohm.
+    most: Figure
+    least: Figure
+
+
+def short_circuit(
+    full: Figure,
+    worst: WorstCells,
+    network: NetworkFigures | None,
+    wire: LeadWire,
+    board: Board | None,
+    place: FusePlace,
+    series: Figure,
+    parallel: Figure,
+) -> ShortCircuit:
+    """The prospective short-circuit current, at the most and at the least (methods 22).
+
+    The most is what fuse and wires must break and stand: the pack full, the cells at their 1 kHz
+    resistance, where the main fuse sits. The least is what must still be ended: nearly empty, cold
+    and worn, with steady resistance, at the end of the leads.
     """
-    inputs = [full, inner, typed("power.fuse_place", "Main fuse sits", place, "")]
-    ohm = inner.number
-    if place != "cells" and board is not None:
-        inputs.append(board_ohm(board))
-        ohm += board.resistance_ohm
+    sits = typed("power.fuse_place", "Main fuse sits", place, "")
+    joints = () if network is None else (network.joint_ohm,)
+    behind_board = () if board is None else (board_ohm(board),)
+    before: tuple[Figure, ...] = () if place == "cells" else behind_board
     if place == "output":
-        inputs.append(wire.ohm)
-        ohm += wire.ohm.number
-    return computed(
+        before = (*before, wire.ohm)
+    share = series.number / parallel.number
+    most_ohm = share * worst.quick_ohm.number + sum(part.number for part in (*joints, *before))
+    most = computed(
         "power.short_a",
-        "A short circuit gives",
-        full.number / ohm,
+        "A short circuit gives at most",
+        full.number / max(most_ohm, 1e-9),
         "A",
-        "full voltage ÷ (cells and joints"
-        + (", board" if place != "cells" else "")
-        + (", leads)" if place == "output" else ")")
-        + ": a dead short behind the main fuse",
+        "full voltage ÷ (S·R at 1 kHz ÷ P + joints"
+        + (" + board" if place != "cells" else "")
+        + (" + leads" if place == "output" else "")
+        + "): a dead short behind the main fuse, in its first milliseconds",
         "methods 22",
-        *inputs,
+        full,
+        worst.quick_ohm,
+        series,
+        parallel,
+        *joints,
+        *before,
+        sits,
     )
+    after = (*joints, *behind_board, wire.ohm)
+    least_ohm = share * worst.slow_ohm.number + sum(part.number for part in after)
+    least = computed(
+        "power.short_least_a",
+        "A short circuit gives at least",
+        series.number * worst.empty_v.number / max(least_ohm, 1e-9),
+        "A",
+        "rest voltage when nearly empty ÷ (S·R cold, worn and steady ÷ P + joints + board + leads)",
+        "methods 22",
+        series,
+        parallel,
+        worst.empty_v,
+        worst.slow_ohm,
+        *after,
+    )
+    return ShortCircuit(most, least)
 
 
 @dataclass(frozen=True, eq=False)
@@ -198,13 +239,14 @@ def main_fuse(
     wire: LeadWire,
     full_v: float,
     short_a: float,
+    least_short_a: float,
     ambient: Figure,
     current: Figure,
 ) -> MainFuse:
     """The main fuse for the load, the leads and the short circuit (methods 22)."""
     setting = FuseSetting(
-        draw.continuous_a, draw.curve, wire.harm_a, full_v, short_a, ambient.number,
-        f"the main leads, {wire.name}",
+        draw.continuous_a, draw.curve, wire.harm_a, full_v, short_a,
+        least_short_a, ambient.number, f"the main leads, {wire.name}",
     )  # fmt: skip
     offered = with_band(fuses.values(), wanted.fuse, wanted.fuse_band)
     place = fuse_place(offered, wanted.fuse, setting)
@@ -255,6 +297,7 @@ def charge_path(
     duration: Figure,
     full_v: float,
     short_a: float,
+    least_short_a: float,
     ambient: Figure,
 ) -> ChargePath:
     """Leads and fuse of the charge path; ``current`` is what flows through them."""
@@ -262,13 +305,14 @@ def charge_path(
     load = (current, current, duration)
     drawn_a = np.full(TIMES_S.shape, current.number)
     guarded = guarded_wire(
-        leads, parts.fuses.values(), wanted_fuse, load, drawn_a, full_v, ambient, short_a,
+        leads, parts.fuses.values(), wanted_fuse, load, drawn_a, full_v, ambient,
+        short_a,
         "charge_leads",
     )  # fmt: skip
     wire = lead_wire(leads, *load, ambient, part, "charge_leads", guarded)
     setting = FuseSetting(
-        current.number, drawn_a, wire.harm_a, full_v, short_a, ambient.number,
-        f"the charge leads, {wire.name}",
+        current.number, drawn_a, wire.harm_a, full_v, short_a, least_short_a,
+        ambient.number, f"the charge leads, {wire.name}",
     )  # fmt: skip
     fuse = fuse_place(parts.fuses.values(), wanted_fuse, setting)
     return ChargePath(current, wire, fuse, charge_fuse_figures(fuse, ambient))
@@ -339,7 +383,7 @@ def power_path(
     charge: ChargePath,
     surge: Surges,
     wire: LeadWire,
-    short: Figure,
+    short: ShortCircuit,
     curves: tuple[Curve, ...],
     shelf: Shelf,
     slow_s: float,
@@ -359,7 +403,8 @@ def power_path(
         precharge=surge.precharge,
         charge_wire=charge.wire,
         charge_current=charge.current,
-        short_a=short,
+        short_a=short.most,
+        short_least_a=short.least,
         capacitance=surge.capacitance,
         spark_j=surge.spark_j,
         hot=surge.hot,
@@ -368,7 +413,8 @@ def power_path(
         start=surge.start,
         slow_s=slow_s,
         figures=(
-            short,
+            short.most,
+            short.least,
             surge.capacitance,
             charge.current,
             *wire.figures,
@@ -398,35 +444,4 @@ def controller_capacitance(kind: Kind, said_uf: float | None, draw: Draw) -> Fig
         CONTROLLER_UF_PER_A * draw.peak_a if vehicle else 0.0,
         "25 µF for each ampere it draws at its peak" if vehicle else "none: no controller",
         "methods 23",
-    )
-
-
-def start_case(
-    limit_a: float | None,
-    start: Start,
-    draw: Draw,
-    full_v: float,
-    ohm: float,
-    board: Board | None,
-    surge: Surge | None,
-    ambient: Figure,
-) -> StartCase | None:
-    """A fast start of the motor on this pack; ``None`` where no start is known.
-
-    ``limit_a`` is what a controller lets by, ``ohm`` what lies in the pack and its leads.
-    """
-    if draw.start_a <= draw.continuous_a:
-        return None
-    source = ohm + (0.0 if board is None else board.resistance_ohm)
-    return StartCase(
-        full_v,
-        float(f"{source:.4g}"),
-        draw.start_a,
-        draw.continuous_a,
-        draw.tau_s,
-        start.fast_s,
-        () if board is None else board.stages,
-        surge,
-        ambient.number,
-        float("inf") if limit_a is None else limit_a,
     )

@@ -110,11 +110,12 @@ def led_by(options: Options, lead: int, stopped: Stopped) -> Options:
 def worth_trying(options: Options, pack: Pack, catalogue: Catalogue, most: int) -> tuple[int, ...]:
     """Places to try one after the other where the first cannot be built as it is proposed.
 
-    The best of each family, series count and form, of those that the builder's picks leave; what
-    stops one of a kind mostly stops all of it.
+    The best of each family, series count and form, of those that the builder's picks leave, for
+    what stops one of a kind mostly stops all of it; then the others, ``most`` in all.
     """
     seen: set[tuple[str, float, str]] = set()
     found: list[int] = []
+    others: list[int] = []
     for place in range(len(options)):
         cell, series = options.cell(place), float(options.series[place])
         if pack.cell not in (None, cell.id) or pack.series not in (None, series):
@@ -122,12 +123,9 @@ def worth_trying(options: Options, pack: Pack, catalogue: Catalogue, most: int) 
         if pack.parallel not in (None, float(options.parallel[place])):
             continue
         kind = (catalogue.chemistry_of(cell).family, series, cell.format)
-        if kind not in seen:
-            seen.add(kind)
-            found.append(place)
-        if len(found) == most:
-            break
-    return tuple(found)
+        (others if kind in seen else found).append(place)
+        seen.add(kind)
+    return (*found, *others)[:most]
 
 
 def ranked(

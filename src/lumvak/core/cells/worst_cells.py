@@ -1,0 +1,78 @@
+"""A cell where a short circuit is worst: at its quickest, and at its slowest (methods 22)."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from lumvak.core.catalogue.cells import Cell, Chemistry
+from lumvak.core.cells.cell_model import (
+    DC_OVER_AC,
+    STEADY_FACTOR,
+    charge_factor,
+    of_cell,
+    resistance,
+    temperature_factor,
+)
+from lumvak.core.figures.figure import Figure, assumed, computed
+
+# Nearly empty, as cold as a pack is used (or the air, where that is colder), and worn.
+EMPTY_CHARGE, COLD_C, WORN = 0.10, 0.0, 1.5
+
+
+@dataclass(frozen=True, slots=True)
+class WorstCells:
+    """Resistance in ohm of a cell in the first milliseconds and at its worst, its volts then."""
+
+    quick_ohm: Figure
+    slow_ohm: Figure
+    empty_v: Figure
+
+
+def quickest_ohm(cell: Cell) -> float:
+    """Resistance in ohm of a cell in the first milliseconds of a short circuit."""
+    return cell.resistance_ac_ohm or resistance(cell).number / DC_OVER_AC
+
+
+def worst_cells(cell: Cell, chemistry: Chemistry, ambient: Figure) -> WorstCells:
+    """What a cell puts in the way of a short circuit, at the least and at the most."""
+    steady = resistance(cell)
+    quick = (
+        of_cell(cell, "resistance_ac_ohm", "Resistance at 1 kHz", "ohm")
+        if cell.resistance_ac_ohm is not None
+        else assumed(
+            "cell.resistance_ac_ohm",
+            "Resistance at 1 kHz",
+            quickest_ohm(cell),
+            "ohm",
+            "the DC figure ÷ 1.5; the sheet gives none at 1 kHz",
+            "methods 4 [2]",
+            steady,
+        )
+    )
+    cold = min(COLD_C, ambient.number)
+    factor = STEADY_FACTOR * float(charge_factor(np.array(EMPTY_CHARGE)))
+    factor *= temperature_factor(cold) * WORN
+    slow = assumed(
+        "cell.worst_ohm",
+        "Resistance, cold, worn and nearly empty",
+        factor * steady.number,
+        "ohm",
+        f"steady, at 10 % charge and {cold:g} °C, half more for wear: {factor:.2f} times that "
+        "after 10 s",
+        "methods 22 [2]",
+        steady,
+        ambient,
+    )
+    charge, volts = np.array(chemistry.curve).T
+    empty = computed(
+        "cell.nearly_empty_v",
+        "Rest voltage at 10 % charge",
+        float(np.interp(EMPTY_CHARGE, charge, volts)),
+        "V",
+        "from the curve of its chemistry",
+        "methods 4",
+        of_cell(cell, "voltage_empty_v", "Empty voltage", "V"),
+    )
+    return WorstCells(quick, slow, empty)
