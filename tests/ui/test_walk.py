@@ -227,7 +227,7 @@ def test_the_school_and_the_rise_curve(qtbot: QtBot, window: Window) -> None:
     joints.school.picked.emit("rule")
     assert window.session.evaluation.series.figures.limit.number == pytest.approx(5.0)
     joints.rule_presets[1].click()
-    assert window.session.evaluation.series.figures.limit.number == pytest.approx(20.0)
+    assert window.session.evaluation.series.figures.limit.number == pytest.approx(10.0)
     joints.view.picked.emit("rise")
     plot = joints.rise_plot
     assert plot is not None

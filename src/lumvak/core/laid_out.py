@@ -6,6 +6,7 @@ from lumvak.core.arrangement.figures import layout_figures
 from lumvak.core.arrangement.layout import barriers_of
 from lumvak.core.arrangement.proposals import Placed, lying_only, placed
 from lumvak.core.document.joints import Joints
+from lumvak.core.document.pack import Enclosure
 from lumvak.core.document.project import Project
 from lumvak.core.evaluation import LaidOut, Sized
 from lumvak.core.joints.asked import asked_over
@@ -25,7 +26,7 @@ from lumvak.core.joints.joined_pack import (
     resistors_of,
     wired,
 )
-from lumvak.core.joints.joint_figures import JointResult, joint_result
+from lumvak.core.joints.joint_figures import JointResult, cooling_of, joint_result, weld_of
 from lumvak.core.joints.laying import laid
 from lumvak.core.joints.network_figures import NetworkFigures, mass_figures, network_figures
 from lumvak.core.joints.piece_sections import sections_of
@@ -81,7 +82,7 @@ def _solved(
     joints, demand, pack, parts = project.joints, sized.demand, sized.pack, sized.parts
     choice = sized.hand.choice
     group, series = (
-        _joints(role, joints, sized, over, steps.at(role))
+        _joints(role, joints, project.pack.enclosure, sized, over, steps.at(role))
         for role, over in zip(ROLES, asked, strict=True)
     )
     plan = steps.settled(plan_of, joints, choice.parallel, group.chosen, series.chosen)
@@ -99,7 +100,7 @@ def _solved(
     )  # fmt: skip
     table = steps.of(
         joined, placing, sections, given, made, joints, project.leads.rise_limit_k, pack.current,
-        demand.ambient, demand.peak_duration,
+        demand.ambient, pack.cells_end, demand.peak_duration,
     )  # fmt: skip
     network = steps.settled(
         network_figures, table, joints, pack.current, pack.series, pack.parallel,
@@ -108,21 +109,31 @@ def _solved(
     return group, series, table, network
 
 
-def _joints(role: Role, joints: Joints, sized: Sized, over: float, steps: Steps) -> JointResult:
+def _joints(
+    role: Role,
+    joints: Joints,
+    enclosure: Enclosure,
+    sized: Sized,
+    over: float,
+    steps: Steps,
+) -> JointResult:
     """The joints of one role: all conductors judged, one proposed, one in force."""
     demand, pack, choice, parts = sized.demand, sized.pack, sized.hand.choice, sized.parts
     strip = joints.series if role == "series" else joints.group
     own = steps.settled(conductors_only, role, joints)
+    weld = steps.settled(weld_of, joints, choice.cell)
+    cooling = steps.settled(cooling_of, weld, enclosure)
     bare = steps.of(
         bare_conductors, role, parts.conductors, choice.cell, choice.parallel, strip.strips,
-        joints.gap_mm, joints.welder_limit_mm,
+        joints.gap_mm, joints.welder_limit_mm, cooling,
     )  # fmt: skip
     allowed = steps.settled(
-        allowed_of, role, choice.parallel, joints, demand.ambient.number,
+        allowed_of, role, choice.parallel, joints, pack.cells_end.number,
         demand.peak_duration.number,
     )  # fmt: skip
     limited = steps.of(limited_by, bare, allowed)
     return steps.settled(
         joint_result, role, own, parts.conductors, limited, choice.cell, pack.series,
-        pack.parallel, pack.current, demand.peak, demand.peak_duration, demand.ambient, over,
+        pack.parallel, pack.current, demand.peak, demand.peak_duration, pack.cells_end, over,
+        weld, enclosure,
     )  # fmt: skip

@@ -2,13 +2,15 @@ import math
 
 import numpy as np
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.integrate import solve_bvp
+from scipy.linalg import solve_banded
 
 from lumvak.core.conductors.strip_and_wire import (
     MATERIALS,
     NICKEL,
+    Cooling,
     Section,
     current_for_rise_a,
     free_rise_k,
@@ -131,3 +133,48 @@ def test_time_constant_is_that_of_conduction_for_a_short_strip() -> None:
 def test_a_shorter_peak_may_be_higher(seconds: float, constant: float) -> None:
     assert peak_factor(seconds, constant) >= (math.sqrt(2.0) if seconds <= 60.0 else 1.0) - 1e-12
     assert peak_factor(seconds, constant) >= peak_factor(2 * seconds, constant)
+
+
+def solved_rise_k(section: Section, current_a: float, count: int = 4001) -> float:
+    """Mid-span by finite differences: conduction, film, Joule heat, and welds at both ends."""
+    step = section.length_mm * 1e-3 / (count - 1)
+    carried = section.material.conductivity_w_per_m_k * section.area_m2
+    loss = section.cooling.film_w_per_m2_k * section.surface_m
+    heat = joule_w_per_m(section, current_a)
+    weld = 1.0 / section.cooling.weld_k_per_w
+    bands = np.zeros((3, count))
+    bands[0, 1:] = bands[2, :-1] = carried / step
+    bands[1] = -2.0 * carried / step - loss * step
+    right = np.full(count, -heat * step)
+    # At an end half a cell of strip conducts to one side, and into the weld.
+    for end in (0, -1):
+        bands[1, end] = -carried / step - 0.5 * loss * step - weld
+        right[end] = -0.5 * heat * step
+    return float(solve_banded((1, 1), bands, right)[count // 2])
+
+
+@settings(max_examples=40, deadline=None)
+@given(
+    thick=st.floats(0.05, 0.5),
+    wide=st.floats(3.0, 30.0),
+    long=st.floats(10.0, 120.0),
+    film=st.sampled_from([5.0, 10.0, 25.0]),
+    faces=st.sampled_from([1, 2]),
+    weld=st.floats(0.5, 200.0),
+)
+def test_welds_in_the_way_of_the_heat_are_those_of_a_numeric_solve(
+    thick: float, wide: float, long: float, film: float, faces: int, weld: float
+) -> None:
+    section = Section(NICKEL, thick, wide, 1, long, Cooling(film, faces, weld))
+    assert strip_rise_k(section, 5.0) == pytest.approx(solved_rise_k(section, 5.0), rel=2e-3)
+    held = Section(NICKEL, thick, wide, 1, long, Cooling(film, faces, 0.0))
+    assert strip_rise_k(held, 5.0) < strip_rise_k(section, 5.0) < free_rise_k(section, 5.0)
+    assert strip_time_constant_s(held) < strip_time_constant_s(section)
+
+
+def test_a_thin_nickel_strip_carries_about_7_a_in_a_closed_pack() -> None:
+    closed = Section(NICKEL, 0.1, 5.0, 1, 22.8, Cooling(5.0, 1, 60.0))
+    assert current_for_rise_a(closed, 20.0, 45.0) == pytest.approx(7.2, abs=0.3)
+    # In free air with its ends held it would be nearly 10 A.
+    assert current_for_rise_a(Section(NICKEL, 0.1, 5.0, 1, 22.8), 20.0, 25.0) > 9.5
+    assert loss_current_a(closed, 20.0) == pytest.approx(6.27, abs=0.01)

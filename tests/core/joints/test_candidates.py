@@ -96,7 +96,7 @@ def test_a_series_joint_is_its_strips_in_parallel(catalogue: Catalogue) -> None:
     assert item.drop_v == pytest.approx(22.0 * item.ohm)
     assert item.loss_w == pytest.approx(22.0**2 * item.ohm)
     assert item.section.length_mm == pytest.approx(21.3 + 1.5)
-    assert item.limits_a["loss"] * item.ohm == pytest.approx(15e-3)
+    assert item.limits_a["loss"] * item.ohm == pytest.approx(Joints().loss_mv * 1e-3)
 
 
 def test_limits_scale_with_the_strips(catalogue: Catalogue) -> None:

@@ -20,7 +20,8 @@ def test_upgrades_raise_the_weakest_again_and_again(
     seen = evaluate(demos["barrow"], catalogue)
     steps = upgrades(path_in_hand(seen))
     assert steps[0].link == "series-joints"
-    assert steps[0].from_a == pytest.approx(20.14, abs=0.01)
+    # Two strips of 0.1 × 5 mm in 60 K/W welds: about 7 A each by the 20 K allowed.
+    assert steps[0].from_a == pytest.approx(15.0, abs=0.2)
     for one, two in pairwise(steps):
         assert two.from_a == pytest.approx(one.to_a)
         assert one.cost is not None

@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QApplication, QBoxLayout, QFileDialog, QLineEdit
 from pytestqt.qtbot import QtBot
 
 from lumvak.core.time_current import at_time
+from lumvak.core.units import say_fixed
 from lumvak.ui.shell.window import Window
 from lumvak.ui.stages.power.at_rest import RestView
 from lumvak.ui.stages.power.board_settings import BoardSettingsView
@@ -239,7 +240,9 @@ def test_an_upgrade_is_taken_with_a_click(qtbot: QtBot, window: Window) -> None:
     stage.show_view("rating")
     view = stage.views["rating"]
     assert isinstance(view, RatingView)
-    assert view.labels[0].text == "20.1 A, series joints"
+    carried = window.session.evaluation.links
+    least = min(link.continuous_a for link in carried)
+    assert view.labels[0].text == f"{say_fixed(least, 'A')}, series joints"
     click_row(qtbot, view.steps, view.steps.rows_model.index(1, 0))
     assert window.session.explained_key.startswith("rating.with.fuse.")
     click_row(qtbot, view.steps, view.steps.rows_model.index(0, 0))

@@ -21,7 +21,7 @@ from lumvak.core.conductors.strip_and_wire import (
 )
 from lumvak.core.document.power import Leads, School
 from lumvak.core.figures.figure import Figure, computed, constant, said_or, sheet, typed
-from lumvak.core.time_current import Array, Lump, allowed_rise, hold_curve, lump_curve
+from lumvak.core.time_current import TIMES_S, Array, Lump, allowed_rise, hold_curve, lump_curve
 from lumvak.core.units import awg_area_mm2, gauge_name
 
 OFFERED_AWG = (22, 20, 18, 16, 14, 12, 10, 8, 6, 4, 2, 1, 0)
@@ -42,6 +42,8 @@ INSULATION_NAMES: dict[Insulation, str] = {
     "ptfe": "PTFE",
 }
 SHORT_S, STEADY_S = 5.0, 1000.0
+# As warm a wire is under its load when a short circuit comes.
+LOADED_C = 70.0
 SCHOOL_RULES: dict[School, str] = {
     "temperature": "√(rise × h·π·D ÷ R′), no warmer than the insulation stands",
     "rule": "A/mm² × section",
@@ -106,17 +108,28 @@ def harm_curve(
     """(T,) current in A that an insulated wire stands for each time (methods 22).
 
     The copper warms, its resistance with it, up to what the insulation stands: the short-circuit
-    temperature for 5 s, the one for good from 1000 s on.
+    temperature for 5 s, the one for good from 1000 s on. An overload finds it in the air; a short
+    circuit finds it warm from its load, at 70 degC or in air that is hotter, and the less of both
+    currents counts.
     """
     steady_c, short_c = INSULATION_C[insulation]
-    warm = 1.0 + COPPER.per_kelvin * (ambient_c - ROOM_C)
-    lump = Lump(
+    rises = allowed_rise(short_c - ambient_c, max(steady_c - ambient_c, 1.0), SHORT_S, STEADY_S)
+    overload = lump_curve(_copper(area_mm2, outer, ambient_c, film), np.maximum(rises, 1.0))
+    warm_c = max(LOADED_C, ambient_c)
+    short = lump_curve(
+        _copper(area_mm2, outer, warm_c, film), np.full(TIMES_S.shape, max(short_c - warm_c, 1.0))
+    )
+    return np.minimum(overload, short)
+
+
+def _copper(area_mm2: float, outer: float, from_c: float, film: float) -> Lump:
+    """A wire's copper as a warm body that begins at ``from_c``."""
+    warm = 1.0 + COPPER.per_kelvin * (from_c - ROOM_C)
+    return Lump(
         wire_rise_k(area_mm2, outer, 1.0, film) * warm,
         wire_time_constant_s(area_mm2, outer, film),
         COPPER.per_kelvin / warm,
     )
-    rises = allowed_rise(short_c - ambient_c, max(steady_c - ambient_c, 1.0), SHORT_S, STEADY_S)
-    return lump_curve(lump, np.maximum(rises, 1.0))
 
 
 def _schools(

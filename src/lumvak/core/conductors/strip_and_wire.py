@@ -57,6 +57,22 @@ MATERIALS = {
 
 
 @dataclass(frozen=True, slots=True)
+class Cooling:
+    """How a flat conductor gets rid of its heat (methods 9).
+
+    By a film on one or both of its ``faces``, and into the cells through what joins each end to
+    one, ``weld_k_per_w``; 0 holds the ends at the temperature of the cells.
+    """
+
+    film_w_per_m2_k: float = STILL_AIR_W_PER_M2_K
+    faces: int = 2
+    weld_k_per_w: float = 0.0
+
+
+FREE = Cooling()
+
+
+@dataclass(frozen=True, slots=True)
 class Section:
     """A flat conductor between two welds: material, section of all its layers and free length."""
 
@@ -65,6 +81,7 @@ class Section:
     width_mm: float
     layers: int
     length_mm: float
+    cooling: Cooling = FREE
 
     @property
     def area_m2(self) -> float:
@@ -73,8 +90,9 @@ class Section:
 
     @property
     def surface_m(self) -> float:
-        """Surface of the stack per metre of length, in m: 2 (w + t layers)."""
-        return 2.0 * (self.width_mm + self.thickness_mm * self.layers) * 1e-3
+        """Cooled surface of the stack per metre of length, in m: its faces and both edges."""
+        edges = 2.0 * self.thickness_mm * self.layers
+        return (self.cooling.faces * self.width_mm + edges) * 1e-3
 
 
 def strip_ohm(section: Section) -> float:
@@ -87,26 +105,25 @@ def joule_w_per_m(section: Section, current_a: float) -> float:
     return current_a**2 * section.material.resistivity_ohm_m / section.area_m2
 
 
-def strip_rise_k(
-    section: Section, current_a: float, film_w_per_m2_k: float = STILL_AIR_W_PER_M2_K
-) -> float:
-    """Rise in K of mid-span over the cells, ends held at cell temperature, rho at 20 degC.
+def strip_rise_k(section: Section, current_a: float) -> float:
+    """Rise in K of mid-span over the cells, rho at 20 degC (methods 9).
 
-    Fin equation with Joule heat: q/(h p) (1 - 1/cosh(m L/2)), m^2 = h p/(k A) (methods 9).
+    Fin equation with Joule heat; the ends stand over the cells by the heat through their welds:
+    q/(h p) (1 - 1/(cosh(m L/2) + R_w k A m sinh(m L/2))), m^2 = h p/(k A).
     """
-    loss = film_w_per_m2_k * section.surface_m
-    m = math.sqrt(loss / (section.material.conductivity_w_per_m_k * section.area_m2))
-    half = m * section.length_mm * 1e-3 / 2.0
-    # 1 - 1/cosh(x) without losing digits for small x: 2 sinh^2(x/2) / cosh(x).
-    held = 2.0 * math.sinh(half / 2.0) ** 2 / math.cosh(half) if half < 300.0 else 1.0
-    return joule_w_per_m(section, current_a) / loss * held
+    loss = section.cooling.film_w_per_m2_k * section.surface_m
+    carried = section.material.conductivity_w_per_m_k * section.area_m2
+    m = math.sqrt(loss / carried)
+    half = min(m * section.length_mm * 1e-3 / 2.0, 300.0)
+    # 1 - 1/D without losing digits for small x: cosh(x) - 1 = 2 sinh^2(x/2).
+    over = 2.0 * math.sinh(half / 2.0) ** 2
+    over += section.cooling.weld_k_per_w * carried * m * math.sinh(half)
+    return joule_w_per_m(section, current_a) / loss * over / (1.0 + over)
 
 
-def free_rise_k(
-    section: Section, current_a: float, film_w_per_m2_k: float = STILL_AIR_W_PER_M2_K
-) -> float:
+def free_rise_k(section: Section, current_a: float) -> float:
     """Rise in K far from any cell: q/(h p), for free leads and busbars (methods 9)."""
-    return joule_w_per_m(section, current_a) / (film_w_per_m2_k * section.surface_m)
+    return joule_w_per_m(section, current_a) / (section.cooling.film_w_per_m2_k * section.surface_m)
 
 
 def warm_rise_k(rise_at_20_k: float, material: Material, surroundings_c: float) -> float:
@@ -142,14 +159,19 @@ def loss_current_a(section: Section, drop_mv: float) -> float:
 
 @lru_cache(maxsize=4096)
 def strip_time_constant_s(section: Section) -> float:
-    """Slowest time constant in s of a strip with its ends held (methods 9).
+    """Slowest time constant in s of a strip between its welds (methods 9).
 
-    From the fin equation with storage: c rho_m / (k (pi/L)^2 + h p / A).
+    From the fin equation with storage, the welds in series with the strip:
+    c rho_m / (1/((L/pi)^2/k + A L R_w/2) + h p / A).
     """
-    material = section.material
-    conduction = material.conductivity_w_per_m_k * (math.pi / (section.length_mm * 1e-3)) ** 2
-    surface = STILL_AIR_W_PER_M2_K * section.surface_m / section.area_m2
-    return material.density_kg_per_m3 * material.heat_j_per_kg_k / (conduction + surface)
+    material, cooling = section.material, section.cooling
+    length, area = section.length_mm * 1e-3, section.area_m2
+    inside = (length / math.pi) ** 2 / material.conductivity_w_per_m_k
+    welds = area * length * cooling.weld_k_per_w / 2.0
+    surface = cooling.film_w_per_m2_k * section.surface_m / area
+    return (
+        material.density_kg_per_m3 * material.heat_j_per_kg_k / (1.0 / (inside + welds) + surface)
+    )
 
 
 def peak_factor(seconds: float, time_constant_s: float) -> float:

@@ -98,6 +98,13 @@ class Joints(Document):
     rule_a_per_mm2: float = Field(
         default=5.0, title="Rule, nickel", gt=0, le=100, json_schema_extra={"unit": "A/mm²"}
     )
+    weld_k_per_w: float | None = Field(
+        default=None,
+        title="Heat through a joint on a cell",
+        ge=0,
+        le=1000,
+        json_schema_extra={"unit": "K/W"},
+    )
     loss_mv: float = Field(
-        default=15.0, title="Loss per joint", gt=0, le=1000, json_schema_extra={"unit": "mV"}
+        default=20.0, title="Loss per joint", gt=0, le=1000, json_schema_extra={"unit": "mV"}
     )

@@ -22,7 +22,7 @@ def asked_over(
     that it carries ``load``; else what it carries by even sharing over what it does as solved.
     """
     chosen, role = result.chosen, result.setting.role
-    if network is None or chosen is not result.proposal or role not in network.limits:
+    if network is None or not result.follows or role not in network.limits:
         return result.over
     limit, peak = network.limits[role].value, network.peak_limits[role].value
     carries = math.inf if limit is None else float(limit)

@@ -13,8 +13,10 @@ from numpy.typing import NDArray
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.catalogue.conductors import Conductor
 from lumvak.core.conductors.strip_and_wire import (
+    FREE,
     MATERIALS,
     ROOM_C,
+    Cooling,
     Section,
     free_rise_k,
     rule_current_a,
@@ -50,6 +52,7 @@ class Setting:
     peak_a: float
     peak_s: float
     surroundings_c: float
+    cooling: Cooling = FREE
 
     @property
     def joints(self) -> int:
@@ -200,6 +203,7 @@ def _bare(
     cell: Cell,
     gap_mm: float,
     welder_limit_mm: float,
+    cooling: Cooling,
 ) -> Bare:
     section = Section(
         MATERIALS[part.material],
@@ -207,6 +211,7 @@ def _bare(
         width_mm,
         layers,
         cell.pitch_mm + gap_mm,
+        cooling,
     )
     strip_k = strip_rise_k(section, 1.0)
     return Bare(
@@ -280,8 +285,9 @@ def judged(
     of the cells, a strip as held at cell temperature at its welds (methods 9 and 10).
     """
     bare = _bare(
-        part, width_mm, layers, strips, setting.cell, joints.gap_mm, joints.welder_limit_mm
-    )
+        part, width_mm, layers, strips, setting.cell, joints.gap_mm, joints.welder_limit_mm,
+        setting.cooling,
+    )  # fmt: skip
     allowed = allowed_of(
         setting.role, setting.parallel, joints, setting.surroundings_c, setting.peak_s
     )
@@ -336,6 +342,7 @@ def bare_conductors(
     strips_set: int | None,
     gap_mm: float,
     welder_limit_mm: float,
+    cooling: Cooling = FREE,
 ) -> tuple[Bare, ...]:
     """Every conductor in one to four layers (a busbar in one), as it would lie in a role.
 
@@ -347,7 +354,7 @@ def bare_conductors(
         strips = strip_count(strips_set, part.form, role, parallel)
         width = fitted_width(part, role, cell, parallel, gap_mm, strips)
         found.extend(
-            _bare(part, width, layers, strips, cell, gap_mm, welder_limit_mm)
+            _bare(part, width, layers, strips, cell, gap_mm, welder_limit_mm, cooling)
             for layers in range(1, layers_up_to + 1)
         )
     return tuple(found)

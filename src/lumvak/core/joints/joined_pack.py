@@ -73,7 +73,8 @@ class Carried:
 class JoinedPack:
     """The pack on the table; ``solved`` is ``None`` where a flaw forbids to solve it.
 
-    ``flow`` is that of ``current_a``, in air of ``ambient_c``.
+    ``flow`` is that of ``current_a``; ``around_c`` (M,) is what each piece rises from: strips from
+    the cells at the end of the duty, wires from the air.
     """
 
     placing: Placed
@@ -88,7 +89,7 @@ class JoinedPack:
     joint_flaws: tuple[Flaw, ...]
     lead_ohm: float
     current_a: float
-    ambient_c: float
+    around_c: Array
 
     @property
     def cells_ohm(self) -> float:
@@ -199,18 +200,23 @@ def joined(
     lead_rise_k: float,
     current: Figure,
     ambient: Figure,
+    cells_end: Figure,
     peak_duration: Figure,
 ) -> JoinedPack:
-    """The pack on the table at its load; ``lead_rise_k`` is what main leads may rise by."""
+    """The pack on the table at its load; ``lead_rise_k`` is what main leads may rise by.
+
+    Wires lie in air of ``ambient``, strips on cells that are ``cells_end`` warm.
+    """
     flow = carried = None
+    around = np.where(sections.wire, ambient.number, cells_end.number)
     if made.solved is not None:
         flow = made.solved.at(current.number)
         carried = carried_by(
-            sections, flow, made.solved, joints, ambient.number, peak_duration.number, lead_rise_k
+            sections, flow, made.solved, joints, around, peak_duration.number, lead_rise_k
         )
     return JoinedPack(
         placing, sections.pieces, sections, made.leads, given, made.network, made.solved, flow,
-        carried, made.flaws, made.lead_ohm, current.number, ambient.number,
+        carried, made.flaws, made.lead_ohm, current.number, around,
     )  # fmt: skip
 
 
@@ -371,11 +377,11 @@ def carried_by(
     flow: Flow,
     solved: Solved,
     joints: Joints,
-    around: float,
+    around: Array,
     peak_s: float,
     wire_rise_k: float,
 ) -> Carried:
-    """Rises at a flow in air of ``around`` °C, and the pack currents at which pieces are full."""
+    """Rises at a flow, from ``around`` (M,) in °C, and pack currents at which pieces are full."""
     per_square = rise_per_square(sections)
     limit = limits_a(sections, per_square, joints, wire_rise_k, around, joints.school)
     factor = peak_factors(sections, peak_s)

@@ -9,10 +9,12 @@ from functools import cached_property
 
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.catalogue.conductors import Conductor
-from lumvak.core.conductors.strip_and_wire import peak_factor, strip_time_constant_s
+from lumvak.core.cells.pack_heat import FILM_W_PER_M2_K
+from lumvak.core.conductors.strip_and_wire import Cooling, peak_factor, strip_time_constant_s
 from lumvak.core.document.joints import Joints
+from lumvak.core.document.pack import Enclosure
 from lumvak.core.document.power import School
-from lumvak.core.figures.figure import Figure, computed, constant, sheet, typed
+from lumvak.core.figures.figure import Figure, computed, constant, said_or, sheet, typed
 from lumvak.core.joints.candidates import (
     SCHOOL_NAMES,
     Candidate,
@@ -23,6 +25,11 @@ from lumvak.core.joints.candidates import (
     loaded,
     recommended,
 )
+from lumvak.core.joints.piece_sections import joining_of
+
+# Thermal resistance of what joins an end of a strip to a cell, in K/W.
+WELD_K_PER_W = {"weld": 60.0, "solder": 10.0, "cap": 30.0, "screw": 5.0}
+JOINING_WORDS = {"weld": "a weld", "solder": "solder", "cap": "a pressed cap", "screw": "a screw"}
 
 
 @dataclass(frozen=True, slots=True)
@@ -47,7 +54,8 @@ class JointFigures:
 class JointResult:
     """One kind of joint: what was judged, what is recommended and why, and what is in force.
 
-    ``over`` is how many times more than by even sharing the proposal was asked to carry.
+    ``follows`` where the one in force is the one recommended, nothing of it being set; ``over`` is
+    how many times more than by even sharing that was asked to carry.
     """
 
     setting: Setting
@@ -57,7 +65,8 @@ class JointResult:
     chosen: Candidate
     automatic: bool
     figures: JointFigures
-    over: float = 1.0
+    follows: bool
+    over: float
 
     @cached_property
     def found(self) -> tuple[Candidate, ...]:
@@ -76,14 +85,17 @@ def joint_result(
     current: Figure,
     peak: Figure,
     peak_duration: Figure,
-    ambient: Figure,
+    cells_end: Figure,
     over: float = 1.0,
+    weld: Figure | None = None,
+    enclosure: Enclosure = "still",
 ) -> JointResult:
     """Judge all conductors for a role, propose one and work out the one in force.
 
     ``limited`` are the ``conductors`` with what they carry; ``series`` and ``parallel`` count the
     pack in hand; ``current`` and ``peak`` are drawn from it; ``over`` is how many times more than
-    by even sharing the solved network asks of the busiest piece.
+    by even sharing the solved network asks of the busiest piece. ``cells_end`` is how warm the
+    cells are at the end of the duty, ``weld`` the thermal resistance of what joins an end to one.
     """
     setting = Setting(
         role=role,
@@ -93,7 +105,8 @@ def joint_result(
         current_a=current.number,
         peak_a=peak.number,
         peak_s=peak_duration.number,
-        surroundings_c=ambient.number,
+        surroundings_c=cells_end.number,
+        cooling=cooling_of(weld, enclosure),
     )
     strip = joints.series if role == "series" else joints.group
     best, reason = recommended(limited, setting, joints, over)
@@ -101,10 +114,32 @@ def joint_result(
     part = conductors.get(strip.part or "")
     chosen = in_force(strip, part, proposal, setting, joints)
     figures = _joint_figures(
-        role, joints, setting, chosen, series, parallel, current, peak_duration, ambient
+        role, joints, setting, chosen, series, parallel, current, peak_duration, cells_end, weld
     )
-    automatic = strip.part is None
-    return JointResult(setting, limited, proposal, reason, chosen, automatic, figures, over)
+    return JointResult(
+        setting, limited, proposal, reason, chosen, strip.part is None, figures,
+        chosen is proposal, over,
+    )  # fmt: skip
+
+
+def cooling_of(weld: Figure | None, enclosure: Enclosure) -> Cooling:
+    """How strips are cooled: by one face, for the other lies on cells or under a wrap."""
+    film = FILM_W_PER_M2_K[enclosure]
+    return Cooling(film, 1, 0.0 if weld is None else weld.number)
+
+
+def weld_of(joints: Joints, cell: Cell) -> Figure:
+    """Thermal resistance in K/W of what joins an end of a strip to a cell (methods 9)."""
+    joining = joining_of(joints, cell)
+    return said_or(
+        "joints.weld_k_per_w",
+        "Heat through a joint on a cell",
+        joints.weld_k_per_w,
+        "K/W",
+        WELD_K_PER_W[joining],
+        f"for {JOINING_WORDS[joining]}, on the cautious side; a weld pair has about 30 to 60 K/W",
+        "methods 9",
+    )
 
 
 def _shape(
@@ -195,7 +230,8 @@ def _joint_figures(
     parallel: Figure,
     drawn: Figure,
     peak_duration: Figure,
-    ambient: Figure,
+    cells_end: Figure,
+    weld: Figure | None,
 ) -> JointFigures:
     """A kind of joint as figures (methods 8 to 10).
 
@@ -205,6 +241,7 @@ def _joint_figures(
     shape = _shape(role, joints, setting.cell, chosen)
     rho, length, width, thickness, layers, strips = shape
     part = chosen.part
+    around = (cells_end,) if weld is None else (cells_end, weld)
     ohm = computed(
         f"{key}.resistance_ohm",
         f"One {role} joint" if role == "series" else "Busiest piece of a group joint",
@@ -270,7 +307,7 @@ def _joint_figures(
         "K",
         "q ÷ (h·p), free of the cells"
         if part.form == "busbar"
-        else "q ÷ (h·p) × (1 − 1 ÷ cosh(m·L ÷ 2)), warm resistivity",
+        else "q ÷ (h·p) × (1 − 1 ÷ (cosh(m·L ÷ 2) + R_w·k·A·m·sinh(m·L ÷ 2))), warm resistivity",
         "methods 9 [4]",
         current,
         strips,
@@ -279,9 +316,9 @@ def _joint_figures(
         width,
         thickness,
         layers,
-        ambient,
+        *around,
     )
-    shared = () if role == "series" else (parallel, take_off)
+    shared = around if role == "series" else (*around, parallel, take_off)
     limits = _school_limits(role, joints, chosen, shape, shared)
     carries = chosen.limits_a[joints.school]
     school_in_force = typed("joints.school", "School in force", joints.school, "")

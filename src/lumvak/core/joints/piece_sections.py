@@ -14,8 +14,8 @@ from lumvak.core.conductors.strip_and_wire import (
     MATERIALS,
     NICKEL,
     ROOM_C,
-    STILL_AIR_W_PER_M2_K,
     WIRE_FILM_W_PER_M2_K,
+    Cooling,
 )
 from lumvak.core.document.joints import Joints
 from lumvak.core.document.power import School
@@ -51,6 +51,13 @@ class Sections:
     ohm: Array
     wire: Mask
     free: Mask
+    cooling: Cooling
+
+    @property
+    def cooled_m(self) -> Array:
+        """(M,) cooled surface of a flat conductor per metre of its length, in m."""
+        edges = 2.0 * self.thickness_mm * self.layers
+        return (self.cooling.faces * self.width_mm + edges) * 1e-3
 
     def of_material(self, name: str) -> Array:
         """One property of every piece's material, by its name in ``conductors.Material``."""
@@ -104,6 +111,7 @@ def sections_of(pieces: Pieces, group: Candidate, series: Candidate, wire_mm2: f
     return Sections(
         pieces, material, thickness, width, layers, strips, area, ohm, wire,
         free & ~wire & ~pieces.meshed & (layout.cell.diameter_mm is not None),
+        series.section.cooling,
     )  # fmt: skip
 
 
@@ -129,18 +137,22 @@ def rise_per_square(sections: Sections) -> Array:
         "conductivity_w_per_m_k"
     )  # fmt: skip
     area = sections.area_mm2 * 1e-6
-    surface = 2.0 * (sections.width_mm + sections.thickness_mm * sections.layers) * 1e-3
-    loss = STILL_AIR_W_PER_M2_K * surface
+    loss = sections.cooling.film_w_per_m2_k * sections.cooled_m
     joule = rho / area
-    half = np.sqrt(loss / (k * area)) * sections.pieces.length_mm * 1e-3 / 2.0
-    held = 2.0 * np.sinh(np.minimum(half, 300.0) / 2.0) ** 2 / np.cosh(np.minimum(half, 300.0))
-    strip = joule / loss * np.where(sections.free, 1.0, held)
+    m = np.sqrt(loss / (k * area))
+    half = np.minimum(m * sections.pieces.length_mm * 1e-3 / 2.0, 300.0)
+    over = 2.0 * np.sinh(half / 2.0) ** 2
+    over += sections.cooling.weld_k_per_w * k * area * m * np.sinh(half)
+    strip = joule / loss * np.where(sections.free, 1.0, over / (1.0 + over))
     wire = joule / (WIRE_FILM_W_PER_M2_K * np.pi * sections.width_mm * 1e-3)
     return np.asarray(np.where(sections.wire, wire, strip))
 
 
-def rises_k(sections: Sections, per_square: Array, piece_a: Array, surroundings_c: float) -> Array:
-    """(M,) rise in K of each piece at its current, warm; infinite where it would run away."""
+def rises_k(sections: Sections, per_square: Array, piece_a: Array, surroundings_c: Array) -> Array:
+    """(M,) rise in K of each piece at its current, warm; infinite where it would run away.
+
+    ``surroundings_c`` (M,) is what each rises from.
+    """
     cold = per_square * (piece_a / sections.strips) ** 2
     alpha = sections.of_material("per_kelvin")
     rest = 1.0 - alpha * cold
@@ -153,7 +165,7 @@ def limits_a(
     per_square: Array,
     joints: Joints,
     wire_rise_k: float,
-    surroundings_c: float,
+    surroundings_c: Array,
     school: School,
 ) -> Array:
     """(M,) what each piece carries by a school, all its conductors together.
@@ -188,8 +200,10 @@ def time_constants_s(sections: Sections) -> Array:
     )  # fmt: skip
     heat = sections.of_material("heat_j_per_kg_k")
     area = sections.area_mm2 * 1e-6
-    surface = 2.0 * (sections.width_mm + sections.thickness_mm * sections.layers) * 1e-3
-    leaving = k * (np.pi / length) ** 2 + STILL_AIR_W_PER_M2_K * surface / area
+    cooling = sections.cooling
+    welds = area * length * cooling.weld_k_per_w / 2.0
+    leaving = 1.0 / ((length / np.pi) ** 2 / k + welds)
+    leaving += cooling.film_w_per_m2_k * sections.cooled_m / area
     wire = WIRE_FILM_W_PER_M2_K * np.pi * sections.width_mm * 1e-3 / area
     return np.asarray(rho_m * heat / np.where(sections.wire, wire, leaving))
 

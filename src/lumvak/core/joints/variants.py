@@ -84,7 +84,7 @@ def variant_of(table: JoinedPack, solved: Solved, name: str, kept: Mask | None =
     piece_a, piece_w, share = np.zeros(count), np.zeros(count), np.zeros(count)
     piece_a[whole], piece_w[whole] = flow.piece_a, flow.piece_w
     share[whole] = solved.share.piece_a
-    rises = rises_k(sections, rise_per_square(sections), piece_a, table.ambient_c)
+    rises = rises_k(sections, rise_per_square(sections), piece_a, table.around_c)
     limit = math.inf
     if table.carried is not None and table.solved is not None:
         # What a piece carries does not change; its share of the pack current does.

@@ -35,7 +35,7 @@ from lumvak.core.units import say_delay
 
 # Cells are harmed from here on; strips may rise so far over them, for a second and for good.
 CELL_HARM_C = 80.0
-STRIP_HARM_SHORT_K, STRIP_HARM_K = 250.0, 80.0
+STRIP_HARM_SHORT_K, STRIP_HARM_K = 250.0, 60.0
 STRIP_SHORT_S, STRIP_STEADY_S = 1.0, 100.0
 STAGE_NAMES = {1: ("stage",), 2: ("slow", "short"), 3: ("slow", "quick", "short")}
 

@@ -45,6 +45,7 @@ class PackFigures:
     cells_peak: Figure
     cell_ohm: Figure
     resistance: Figure
+    cells_end: Figure
     cooling: Figure
     time_constant: Figure
     every: tuple[Figure, ...]
@@ -105,6 +106,7 @@ def pack_figures(hand: SizedPack) -> PackFigures:
         usable_ah=lasts.usable_ah,
         runtime=lasts.runtime,
         headroom=lasts.headroom,
+        cells_end=warm.cells_end,
         cells_limit=limit,
         cells_peak=peak,
         cell_ohm=cell.ohm_half,

@@ -18,6 +18,7 @@ class WarmthFigures:
     cooling: Figure
     time_constant: Figure
     rise_end: Figure
+    cells_end: Figure
     every: tuple[Figure, ...]
 
 
@@ -130,4 +131,4 @@ def warmth_figures(
         end,
     )
     every = (heat, cooling, constant_h, steady, warmest, end)
-    return WarmthFigures(warm, cooling, constant_h, end, every)
+    return WarmthFigures(warm, cooling, constant_h, end, warmest, every)

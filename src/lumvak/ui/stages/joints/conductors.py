@@ -52,7 +52,7 @@ COLUMN_FIGURES = (
     "thickness_mm", "layers", "strips", "resistance_ohm", "drop_mv", "loss_w", "rise_k",
     "limit_temperature_a", "limit_rule_a", "limit_loss_a",
 )  # fmt: skip
-RULES = ((5.0, "cautious"), (20.0, "bold"))
+RULES = ((5.0, "cautious"), (10.0, "bold"))
 
 
 class ConductorsView(Page):

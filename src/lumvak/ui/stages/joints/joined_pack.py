@@ -219,7 +219,7 @@ class OnTableView(Page):
             leads, flow = self.lead_tool.live
         elif broken is not None:
             flow = broken.flow
-        strength, most = self._strengths(table, flow, seen.demand.ambient.number)
+        strength, most = self._strengths(table, flow)
         strips = self.shown.value == "strips"
         if strength is None:
             full = potential_v(table.layout.series, seen.choice.cell.voltage_full_v)
@@ -264,14 +264,14 @@ class OnTableView(Page):
             )
             view.setAccessibleDescription(f"{len(table.layout)} cells, {len(table.pieces)} pieces")
 
-    def _strengths(
-        self, table: JoinedPack, flow: Flow | None, around_c: float
-    ) -> tuple[Array | None, str]:
+    def _strengths(self, table: JoinedPack, flow: Flow | None) -> tuple[Array | None, str]:
         """Shares of the strongest piece, and the strongest in words."""
         if flow is None or self.shown.value == "strips" or not len(table.pieces):
             return None, ""
         if self.shown.value == "warmth":
-            rises = rises_k(table.sections, rise_per_square(table.sections), flow.piece_a, around_c)
+            rises = rises_k(
+                table.sections, rise_per_square(table.sections), flow.piece_a, table.around_c
+            )
             finite = np.where(np.isfinite(rises), rises, 0.0)
             most = max(float(finite.max()), 1e-9)
             shares = np.where(np.isfinite(rises), rises / most, 1.0)
