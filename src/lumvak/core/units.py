@@ -39,6 +39,7 @@ DISTANCE = _kind("a distance", "km", "30 km", km=1, m=1e-3, mi=1.609344)
 CONSUMPTION = Kind("a consumption", "Wh/km", (("Wh/km", 1), ("Wh/mi", 1 / 1.609344)), "12 Wh/km")
 TEMPERATURE = Kind("a temperature", "°C", (("°C", 1), ("C", 1), ("°F", 1), ("F", 1)), "25 °C")
 KELVIN = _kind("a temperature difference", "K", "20 K", K=1)
+KELVIN_PER_WATT = Kind("a thermal resistance", "K/W", (("K/W", 1), ("°C/W", 1)), "60 K/W")
 LENGTH_MM = Kind(
     "a length", "mm", (("mm", 1), ("cm", 10), ("m", 1e3), ("µm", 1e-3), ("in", 25.4)), "0.2 mm"
 )

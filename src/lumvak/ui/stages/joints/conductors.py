@@ -85,6 +85,10 @@ class ConductorsView(Page):
             button.clicked.connect(
                 lambda _, v=value: try_edit(session, {"joints.rule_a_per_mm2": v})
             )
+        self.weld = self._field("joints.weld_k_per_w", "Weld", units.KELVIN_PER_WATT, optional=True)
+        self.weld.setToolTip(
+            "Thermal resistance from the end of a strip through its weld into the cell"
+        )
         self.fields = {
             "rise_limit_k": self._field("joints.rise_limit_k", "Rise allowed", units.KELVIN),
             "rule_a_per_mm2": self._field("joints.rule_a_per_mm2", "Rule", units.CURRENT_DENSITY),
@@ -170,6 +174,7 @@ class ConductorsView(Page):
         rules.addWidget(soft("What a strip carries, by"))
         rules.addWidget(self.school)
         rules.addWidget(self.fields["rise_limit_k"])
+        rules.addWidget(self.weld)
         row = QHBoxLayout()
         row.setSpacing(0)
         row.addWidget(self.fields["rule_a_per_mm2"])
@@ -195,6 +200,7 @@ class ConductorsView(Page):
             button.setEnabled(joints.rule_a_per_mm2 != value)
         for name, field in self.fields.items():
             field.show_value(getattr(joints, name), None)
+        self.weld.show_value(joints.weld_k_per_w, seen.figures.get("joints.weld_k_per_w"))
         for own, fields in self.strip_fields.items():
             strip = joints.series if own == "series" else joints.group
             for name, field in fields.items():
