@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
@@ -102,6 +103,7 @@ def gauges_for(
     return areas[-1:]
 
 
+@lru_cache(maxsize=256)
 def harm_curve(
     area_mm2: float, outer: float, insulation: Insulation, ambient_c: float, film: float
 ) -> Array:
@@ -110,7 +112,7 @@ def harm_curve(
     The copper warms, its resistance with it, up to what the insulation stands: the short-circuit
     temperature for 5 s, the one for good from 1000 s on. An overload finds it in the air; a short
     circuit finds it warm from its load, at 70 degC or in air that is hotter, and the less of both
-    currents counts.
+    currents counts. The array is shared and not to be changed.
     """
     steady_c, short_c = INSULATION_C[insulation]
     rises = allowed_rise(short_c - ambient_c, max(steady_c - ambient_c, 1.0), SHORT_S, STEADY_S)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -210,6 +211,7 @@ def _strongest_boards(catalogue: Catalogue, table: CellTable, most: int) -> Arra
     return np.array([by_family[catalogue.chemistry_of(cell).family] for cell in table.cells])
 
 
+@lru_cache(maxsize=256)
 def _weight_figure(name: str, said: float | None, kind: Kind) -> Figure:
     """How much a measure counts: as the builder said, else as usual for the equipment."""
     usual = {**WEIGHTS[kind], **SHARED_WEIGHTS}[name]
