@@ -257,3 +257,17 @@ def test_nothing_is_left_out_that_the_joints_of_a_role_need(
             kept = judged(part, part.width_mm, 1, 1, setting, conductors_only(role, joints))
             assert whole.limits_a == kept.limits_a
             assert whole.current_a == kept.current_a
+
+
+def test_density_and_heat_into_a_cell_stand_beside_the_schools(
+    catalogue: Catalogue, barrow: Project
+) -> None:
+    seen = evaluate(barrow, catalogue)
+    for joint in (seen.series, seen.group):
+        role, chosen = joint.setting.role, joint.chosen
+        section = chosen.section.area_m2 * 1e6 * chosen.strips
+        density = seen.figures[f"joints.{role}.density_a_per_mm2"].number
+        assert density * section == pytest.approx(chosen.current_a)
+        into = seen.figures[f"joints.{role}.cell_w"].number
+        many = joint.setting.parallel if role == "series" else 1
+        assert into * many == pytest.approx(chosen.loss_w)

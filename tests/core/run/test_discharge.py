@@ -11,10 +11,12 @@ from lumvak.core.catalogue.cells import Cell, Chemistry
 from lumvak.core.cells.cell_model import SLOW_SHARE
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
+from lumvak.core.document.run import RunSettings
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.run.discharge import Run, discharge
 from lumvak.core.run.model import ModelledPack, Step
+from lumvak.core.run.tolerance import tolerance
 from tests.core.sizing.test_usable import straight_cell
 
 
@@ -159,3 +161,20 @@ def test_what_ends_a_run_is_a_finding(barrow: Project, catalogue: Catalogue) -> 
     heavy = {"need.load_basis": "power", "need.power_w": 25000.0, "need.stop_voltage_v": 2.0}
     assert "power-not-to-be-had" in codes(heavy)
     assert not {"too-warm", "peak-stops", "power-not-to-be-had"} & codes({})
+
+
+@pytest.mark.parametrize(("amps", "hours"), [(1.0, 80.0), (0.2, 400.0), (22.0, 1.0)])
+def test_no_run_is_cut_however_long(catalogue: Catalogue, amps: float, hours: float) -> None:
+    need = {"need.kind": "supply", "need.rated_voltage_v": 12.0, "need.current_a": amps,
+            "need.runtime_h": hours}  # fmt: skip
+    seen = evaluate(with_values(Project(), need), catalogue)
+    run, expected = seen.run.run, seen.figures["pack.runtime_h"].number
+    assert run.ended != "time is up"
+    assert run.hours == pytest.approx(expected, rel=0.02)
+    assert run.hours > hours
+    assert len(run.time_s) < 400
+    drawn = tolerance(seen.hand, seen.run.pack, expected, RunSettings(draws=200))
+    assert drawn.chance is not None and drawn.chance > 0.4
+    low, middle, high = drawn.run_band_h()
+    assert low < middle < high
+    assert middle == pytest.approx(run.hours, rel=0.03)

@@ -93,6 +93,15 @@ class Candidate(Carrying):
     barred: str
 
     @property
+    def density_a_per_mm2(self) -> float:
+        """Current density in A/mm2 at the load."""
+        return self.current_a / (self.section.area_m2 * 1e6 * self.strips)
+
+    def cell_w(self, role: Role, parallel: float) -> float:
+        """Heat in W that such joints put into a cell between two of them (methods 9)."""
+        return self.loss_w / parallel if role == "series" else self.loss_w
+
+    @property
     def name(self) -> str:
         """The conductor with its layers and strips in words."""
         return f"{self.part.name}, {layers_name(self.layers)}"

@@ -221,6 +221,45 @@ def _school_limits(
     return limits
 
 
+def _aside(
+    key: str,
+    role: Role,
+    chosen: Candidate,
+    current: Figure,
+    loss: Figure,
+    parallel: Figure,
+    shape: tuple[Figure, ...],
+) -> tuple[Figure, Figure]:
+    """What stands beside the three schools: amps per mm2, and the heat into a cell."""
+    _, _, width, thickness, layers, strips = shape
+    density = computed(
+        f"{key}.density_a_per_mm2",
+        "Current density",
+        chosen.density_a_per_mm2,
+        "A/mm²",
+        "current ÷ (width × thickness × layers × strips)",
+        "methods 9",
+        current,
+        width,
+        thickness,
+        layers,
+        strips,
+    )
+    into = computed(
+        f"{key}.cell_w",
+        "Heat into a cell",
+        chosen.cell_w(role, parallel.number),
+        "W",
+        "heat in one joint ÷ cells in parallel: half of it to each side, from both ends of a cell"
+        if role == "series"
+        else "heat in the busiest piece: half of it to each side, from both sides of a cell",
+        "methods 9",
+        loss,
+        *((parallel,) if role == "series" else ()),
+    )
+    return density, into
+
+
 def _joint_figures(
     role: Role,
     joints: Joints,
@@ -352,7 +391,8 @@ def _joint_figures(
             "methods 9 [4]",
         ),
     )
-    every = (ohm, current, drop, loss, total, rise, *limits.values(), limit, peak_limit)
+    aside = _aside(key, role, chosen, current, loss, parallel, shape)
+    every = (ohm, current, drop, loss, total, rise, *limits.values(), limit, peak_limit, *aside)
     return JointFigures(
         ohm, current, drop, loss, total, rise, limits, limit, peak_limit, width, school_in_force,
         every,

@@ -23,7 +23,9 @@ STEPS_A_RUN = 160
 MOST_STEPS_RUN = 400
 # A duty as long as a log runs at least this often before it is stretched.
 LEAST_ROUNDS = 2
-SHORTEST_STEP_S, LONGEST_STEP_S = 0.25, 120.0
+SHORTEST_STEP_S = 0.25
+# A run goes on for so many times what is expected before nothing is taken to end it.
+TIMES_EXPECTED = 8.0
 MOST_OVERLAID = 2
 
 
@@ -90,13 +92,13 @@ def _run(hand: SizedPack, pack: ModelledPack, expected_h: float, settings: RunSe
         duty_steps(hand, step_s, expected_h),
         step_s,
         settings.start_charge,
-        longest_s=STEPS_A_RUN * 4 * LONGEST_STEP_S,
+        longest_s=max(TIMES_EXPECTED * 3600.0 * expected_h, 3600.0),
     )
 
 
 def step_of(expected_h: float) -> float:
     """The longest step of a run in s, from the run time that is expected."""
-    return min(max(expected_h * 3600.0 / STEPS_A_RUN, SHORTEST_STEP_S), LONGEST_STEP_S)
+    return max(expected_h * 3600.0 / STEPS_A_RUN, SHORTEST_STEP_S)
 
 
 def modelled_pack(

@@ -15,7 +15,7 @@ from PyQt6.QtWidgets import (
 
 from lumvak.core import units
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.joints.candidates import Candidate
+from lumvak.core.joints.candidates import Candidate, Setting
 from lumvak.core.joints.joint_figures import JointResult
 from lumvak.core.units import round_figures, say
 from lumvak.ui.session import Session
@@ -41,15 +41,17 @@ COLUMNS = (
     Column("strips", tip="Side by side in one joint"),
     Column(MILLI),
     Column("mV"),
-    Column("W", tip="Heat in one joint at the continuous current"),
+    Column("W/cell", tip="Heat that such joints put into a cell between two of them"),
+    Column("A/mm²", tip="Current density at the continuous current"),
     Column("rise K", tip="Over the cell, at the continuous current"),
     Column("by temperature", tip="Pack current it carries at the rise allowed"),
     Column("by rule", tip="Pack current it carries by amps per mm²"),
     Column("by loss", tip="Pack current it carries at the drop allowed"),
 )
-SCHOOL_COLUMN = {"temperature": 7, "rule": 8, "loss": 9}
+SCHOOL_COLUMN = {"temperature": 8, "rule": 9, "loss": 10}
 COLUMN_FIGURES = (
-    "thickness_mm", "layers", "strips", "resistance_ohm", "drop_mv", "loss_w", "rise_k",
+    "thickness_mm", "layers", "strips", "resistance_ohm", "drop_mv", "cell_w",
+    "density_a_per_mm2", "rise_k",
     "limit_temperature_a", "limit_rule_a", "limit_loss_a",
 )  # fmt: skip
 RULES = ((5.0, "cautious"), (10.0, "bold"))
@@ -243,11 +245,11 @@ class ConductorsView(Page):
             own = _same(item, chosen)
             known = known or own
             rows.append(
-                _row(chosen if own else item, setting.current_a, school, own,
+                _row(chosen if own else item, setting, school, own,
                      _same(item, result.proposal))
             )  # fmt: skip
         if not known:
-            rows.insert(0, _row(chosen, setting.current_a, school, True, False))
+            rows.insert(0, _row(chosen, setting, school, True, False))
         self.table.show_rows(rows)
         state = (setting.role, school, chosen.part.id, chosen.layers)
         if state != self._state:
@@ -299,7 +301,9 @@ def _same(one: Candidate, other: Candidate) -> bool:
     return one.part.id == other.part.id and one.layers == other.layers
 
 
-def _row(item: Candidate, current_a: float, school: str, chosen: bool, proposed: bool) -> Row:
+def _row(item: Candidate, setting: Setting, school: str, chosen: bool, proposed: bool) -> Row:
+    current_a = setting.current_a
+
     def limit(name: str) -> str:
         value = item.limits_a[name]
         return "no limit" if math.isinf(value) else say(value, "A")
@@ -315,7 +319,8 @@ def _row(item: Candidate, current_a: float, school: str, chosen: bool, proposed:
         str(item.strips),
         round_figures(item.ohm * 1e3),
         round_figures(item.drop_v * 1e3),
-        round_figures(item.loss_w),
+        round_figures(item.cell_w(setting.role, setting.parallel)),
+        round_figures(item.density_a_per_mm2),
         round_figures(item.rise_k) if math.isfinite(item.rise_k) else "runs away",
         limit("temperature"),
         limit("rule"),
