@@ -71,7 +71,7 @@ from lumvak.core.taps.findings import balance_topic
 
 ANY = Filters()
 # So many options are worked out whole before the first stays first although it is stopped.
-MOST_TRIED = 48
+MOST_TRIED = 16
 NO_BOARD = ("no-board",)
 
 
