@@ -26,9 +26,7 @@ from lumvak.core.figures.link import Link, PathLoad
 from lumvak.core.figures.topic import Topic
 from lumvak.core.joints.findings import joint_findings, live_findings, network_findings
 from lumvak.core.joints.links import JointLinks, joint_links
-from lumvak.core.joints.network_figures import (
-    excess_of,
-)
+from lumvak.core.joints.network_figures import excess_of
 from lumvak.core.laid_out import lay_out
 from lumvak.core.need.demand import demand_of, stated
 from lumvak.core.need.findings import supply_findings, window_findings
@@ -119,12 +117,12 @@ def _standing(
     options, wanted = first.options, project.pack
     tried = steps.of(worth_trying, options, wanted, first.catalogue, MOST_TRIED)
     stopped: Stopped = ()
-    for place in tried:
+    for attempt, place in enumerate(tried):
         if place == first.choice.index:
             stops = steps.of(_stops, first.findings)
             stopped = steps.settled(_and_stopped, stopped, place, stops)
             continue
-        own = steps.at(f"option {place}")
+        own = steps.at(f"option {attempt}")
         led = own.of(led_by, options, place, stopped)
         trial = _once(project, catalogue, filters, led, own, whole=False)
         stops = NO_BOARD if trial is None else own.of(_stops, trial.findings)

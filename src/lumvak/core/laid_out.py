@@ -5,10 +5,11 @@ from __future__ import annotations
 from lumvak.core.arrangement.figures import layout_figures
 from lumvak.core.arrangement.layout import barriers_of
 from lumvak.core.arrangement.proposals import Placed, lying_only, placed
+from lumvak.core.conductors.strip_and_wire import Cooling
 from lumvak.core.document.joints import Joints
-from lumvak.core.document.pack import Enclosure
 from lumvak.core.document.project import Project
 from lumvak.core.evaluation import LaidOut, Sized
+from lumvak.core.figures.figure import Figure
 from lumvak.core.joints.asked import asked_over
 from lumvak.core.joints.candidates import (
     ROLES,
@@ -49,10 +50,12 @@ def lay_out(project: Project, sized: Sized, steps: Steps) -> LaidOut:
     lying = steps.settled(lying_only, wanted)
     placing = steps.of(placed, lying, choice.cell, choice.series, choice.parallel, joints.gap_mm)
     barriers = steps.of(barriers_of, placing.layout, choice.cell.voltage_full_v, wanted.barrier_v)
+    weld = steps.settled(weld_of, joints, choice.cell)
+    cooling = steps.settled(cooling_of, weld, project.pack.enclosure)
     asked = (1.0, 1.0)
     for attempt in range(MOST_ATTEMPTS):
         own = steps.at(f"attempt {attempt + 1}") if attempt else steps
-        group, series, table, network = _solved(project, sized, placing, asked, own)
+        group, series, table, network = _solved(project, sized, placing, weld, cooling, asked, own)
         more = (
             asked_over(group, network, sized.load, joints.school),
             asked_over(series, network, sized.load, joints.school),
@@ -73,7 +76,13 @@ def lay_out(project: Project, sized: Sized, steps: Steps) -> LaidOut:
 
 
 def _solved(
-    project: Project, sized: Sized, placing: Placed, asked: tuple[float, float], steps: Steps
+    project: Project,
+    sized: Sized,
+    placing: Placed,
+    weld: Figure,
+    cooling: Cooling,
+    asked: tuple[float, float],
+    steps: Steps,
 ) -> tuple[JointResult, JointResult, JoinedPack, NetworkFigures | None]:
     """The joints of both roles, laid between the cells and solved.
 
@@ -82,7 +91,7 @@ def _solved(
     joints, demand, pack, parts = project.joints, sized.demand, sized.pack, sized.parts
     choice = sized.hand.choice
     group, series = (
-        _joints(role, joints, project.pack.enclosure, sized, over, steps.at(role))
+        _joints(role, joints, weld, cooling, sized, over, steps.at(role))
         for role, over in zip(ROLES, asked, strict=True)
     )
     plan = steps.settled(plan_of, joints, choice.parallel, group.chosen, series.chosen)
@@ -112,7 +121,8 @@ def _solved(
 def _joints(
     role: Role,
     joints: Joints,
-    enclosure: Enclosure,
+    weld: Figure,
+    cooling: Cooling,
     sized: Sized,
     over: float,
     steps: Steps,
@@ -121,8 +131,6 @@ def _joints(
     demand, pack, choice, parts = sized.demand, sized.pack, sized.hand.choice, sized.parts
     strip = joints.series if role == "series" else joints.group
     own = steps.settled(conductors_only, role, joints)
-    weld = steps.settled(weld_of, joints, choice.cell)
-    cooling = steps.settled(cooling_of, weld, enclosure)
     bare = steps.of(
         bare_conductors, role, parts.conductors, choice.cell, choice.parallel, strip.strips,
         joints.gap_mm, joints.welder_limit_mm, cooling,
@@ -134,6 +142,6 @@ def _joints(
     limited = steps.of(limited_by, bare, allowed)
     return steps.settled(
         joint_result, role, own, parts.conductors, limited, choice.cell, pack.series,
-        pack.parallel, pack.current, demand.peak, demand.peak_duration, pack.cells_end, over,
-        weld, enclosure,
+        pack.parallel, pack.current, demand.peak, demand.peak_duration, pack.cells_end, weld,
+        cooling, over,
     )  # fmt: skip

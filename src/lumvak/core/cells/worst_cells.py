@@ -13,6 +13,7 @@ from lumvak.core.cells.cell_model import (
     charge_factor,
     of_cell,
     resistance,
+    rest_voltage,
     temperature_factor,
 )
 from lumvak.core.figures.figure import Figure, assumed, computed
@@ -65,11 +66,10 @@ def worst_cells(cell: Cell, chemistry: Chemistry, ambient: Figure) -> WorstCells
         steady,
         ambient,
     )
-    charge, volts = np.array(chemistry.curve).T
     empty = computed(
         "cell.nearly_empty_v",
         "Rest voltage at 10 % charge",
-        float(np.interp(EMPTY_CHARGE, charge, volts)),
+        float(rest_voltage(chemistry, np.array(EMPTY_CHARGE))),
         "V",
         "from the curve of its chemistry",
         "methods 4",

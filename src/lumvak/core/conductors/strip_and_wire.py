@@ -5,8 +5,16 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 from functools import lru_cache
+from typing import TypeVar
+
+import numpy as np
+from numpy.typing import NDArray
 
 from lumvak.core.time_current import peak_allowance
+
+Array = NDArray[np.float64]
+# One conductor, or as many as an array holds.
+N = TypeVar("N", float, Array)
 
 ROOM_C = 20.0
 STILL_AIR_W_PER_M2_K = 10.0
@@ -68,6 +76,32 @@ class Cooling:
     faces: int = 2
     weld_k_per_w: float = 0.0
 
+    def surface_m(self, width_mm: N, stack_mm: N) -> N:
+        """Cooled surface of a stack per metre of length, in m: its faces and both edges."""
+        return (self.faces * width_mm + 2.0 * stack_mm) * 1e-3
+
+    def share_held(self, leaving: Array, carried: Array, length_m: Array) -> Array:
+        """The rise of mid-span over the cells as a share of that far from any cell, any shape.
+
+        ``leaving`` in W/(m K) is h p, ``carried`` in W m/K is k A:
+        1 - 1/(cosh(m L/2) + R_w k A m sinh(m L/2)), m^2 = h p/(k A) (methods 9).
+        """
+        m = np.sqrt(leaving / carried)
+        half = np.minimum(m * length_m / 2.0, 300.0)
+        # 1 - 1/D without losing digits for small x: cosh(x) - 1 = 2 sinh^2(x/2).
+        over = 2.0 * np.sinh(half / 2.0) ** 2
+        over += self.weld_k_per_w * carried * m * np.sinh(half)
+        return np.asarray(over / (1.0 + over))
+
+    def returning(self, leaving: N, conductivity: N, area_m2: N, length_m: N) -> N:
+        """What leaves a strip as it cools to its welds and its surface, in W/(m3 K) (methods 9).
+
+        The welds in series with the strip: 1/((L/pi)^2/k + A L R_w/2) + h p/A.
+        """
+        inside = (length_m / math.pi) ** 2 / conductivity
+        welds = area_m2 * length_m * self.weld_k_per_w / 2.0
+        return 1.0 / (inside + welds) + leaving / area_m2
+
 
 FREE = Cooling()
 
@@ -90,9 +124,13 @@ class Section:
 
     @property
     def surface_m(self) -> float:
-        """Cooled surface of the stack per metre of length, in m: its faces and both edges."""
-        edges = 2.0 * self.thickness_mm * self.layers
-        return (self.cooling.faces * self.width_mm + edges) * 1e-3
+        """Cooled surface of the stack per metre of length, in m."""
+        return self.cooling.surface_m(self.width_mm, self.thickness_mm * self.layers)
+
+    @property
+    def leaving_w_per_m_k(self) -> float:
+        """Heat that it gives off, in W for each metre and kelvin: h p."""
+        return self.cooling.film_w_per_m2_k * self.surface_m
 
 
 def strip_ohm(section: Section) -> float:
@@ -111,19 +149,17 @@ def strip_rise_k(section: Section, current_a: float) -> float:
     Fin equation with Joule heat; the ends stand over the cells by the heat through their welds:
     q/(h p) (1 - 1/(cosh(m L/2) + R_w k A m sinh(m L/2))), m^2 = h p/(k A).
     """
-    loss = section.cooling.film_w_per_m2_k * section.surface_m
     carried = section.material.conductivity_w_per_m_k * section.area_m2
-    m = math.sqrt(loss / carried)
-    half = min(m * section.length_mm * 1e-3 / 2.0, 300.0)
-    # 1 - 1/D without losing digits for small x: cosh(x) - 1 = 2 sinh^2(x/2).
-    over = 2.0 * math.sinh(half / 2.0) ** 2
-    over += section.cooling.weld_k_per_w * carried * m * math.sinh(half)
-    return joule_w_per_m(section, current_a) / loss * over / (1.0 + over)
+    held = section.cooling.share_held(
+        np.asarray(section.leaving_w_per_m_k), np.asarray(carried),
+        np.asarray(section.length_mm * 1e-3),
+    )  # fmt: skip
+    return free_rise_k(section, current_a) * float(held)
 
 
 def free_rise_k(section: Section, current_a: float) -> float:
     """Rise in K far from any cell: q/(h p), for free leads and busbars (methods 9)."""
-    return joule_w_per_m(section, current_a) / (section.cooling.film_w_per_m2_k * section.surface_m)
+    return joule_w_per_m(section, current_a) / section.leaving_w_per_m_k
 
 
 def warm_rise_k(rise_at_20_k: float, material: Material, surroundings_c: float) -> float:
@@ -161,17 +197,14 @@ def loss_current_a(section: Section, drop_mv: float) -> float:
 def strip_time_constant_s(section: Section) -> float:
     """Slowest time constant in s of a strip between its welds (methods 9).
 
-    From the fin equation with storage, the welds in series with the strip:
-    c rho_m / (1/((L/pi)^2/k + A L R_w/2) + h p / A).
+    From the fin equation with storage: c rho_m over what leaves.
     """
-    material, cooling = section.material, section.cooling
-    length, area = section.length_mm * 1e-3, section.area_m2
-    inside = (length / math.pi) ** 2 / material.conductivity_w_per_m_k
-    welds = area * length * cooling.weld_k_per_w / 2.0
-    surface = cooling.film_w_per_m2_k * section.surface_m / area
-    return (
-        material.density_kg_per_m3 * material.heat_j_per_kg_k / (1.0 / (inside + welds) + surface)
-    )
+    material = section.material
+    returning = section.cooling.returning(
+        section.leaving_w_per_m_k, material.conductivity_w_per_m_k, section.area_m2,
+        section.length_mm * 1e-3,
+    )  # fmt: skip
+    return material.density_kg_per_m3 * material.heat_j_per_kg_k / returning
 
 
 def peak_factor(seconds: float, time_constant_s: float) -> float:

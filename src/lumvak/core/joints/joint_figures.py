@@ -86,16 +86,17 @@ def joint_result(
     peak: Figure,
     peak_duration: Figure,
     cells_end: Figure,
-    over: float = 1.0,
-    weld: Figure | None = None,
-    enclosure: Enclosure = "still",
+    weld: Figure,
+    cooling: Cooling,
+    over: float,
 ) -> JointResult:
     """Judge all conductors for a role, propose one and work out the one in force.
 
     ``limited`` are the ``conductors`` with what they carry; ``series`` and ``parallel`` count the
-    pack in hand; ``current`` and ``peak`` are drawn from it; ``over`` is how many times more than
-    by even sharing the solved network asks of the busiest piece. ``cells_end`` is how warm the
-    cells are at the end of the duty, ``weld`` the thermal resistance of what joins an end to one.
+    pack in hand; ``current`` and ``peak`` are drawn from it. ``cells_end`` is how warm the cells
+    are at the end of the duty, ``weld`` the thermal resistance of what joins an end to one, and
+    ``cooling`` how a strip is cooled altogether. ``over`` is how many times more than by even
+    sharing the solved network asks of the busiest piece.
     """
     setting = Setting(
         role=role,
@@ -106,7 +107,7 @@ def joint_result(
         peak_a=peak.number,
         peak_s=peak_duration.number,
         surroundings_c=cells_end.number,
-        cooling=cooling_of(weld, enclosure),
+        cooling=cooling,
     )
     strip = joints.series if role == "series" else joints.group
     best, reason = recommended(limited, setting, joints, over)
@@ -122,10 +123,9 @@ def joint_result(
     )  # fmt: skip
 
 
-def cooling_of(weld: Figure | None, enclosure: Enclosure) -> Cooling:
+def cooling_of(weld: Figure, enclosure: Enclosure) -> Cooling:
     """How strips are cooled: by one face, for the other lies on cells or under a wrap."""
-    film = FILM_W_PER_M2_K[enclosure]
-    return Cooling(film, 1, 0.0 if weld is None else weld.number)
+    return Cooling(FILM_W_PER_M2_K[enclosure], 1, weld.number)
 
 
 def weld_of(joints: Joints, cell: Cell) -> Figure:
@@ -270,7 +270,7 @@ def _joint_figures(
     drawn: Figure,
     peak_duration: Figure,
     cells_end: Figure,
-    weld: Figure | None,
+    weld: Figure,
 ) -> JointFigures:
     """A kind of joint as figures (methods 8 to 10).
 
@@ -280,7 +280,7 @@ def _joint_figures(
     shape = _shape(role, joints, setting.cell, chosen)
     rho, length, width, thickness, layers, strips = shape
     part = chosen.part
-    around = (cells_end,) if weld is None else (cells_end, weld)
+    around = (cells_end, weld)
     ohm = computed(
         f"{key}.resistance_ohm",
         f"One {role} joint" if role == "series" else "Busiest piece of a group joint",

@@ -54,10 +54,10 @@ class Sections:
     cooling: Cooling
 
     @property
-    def cooled_m(self) -> Array:
-        """(M,) cooled surface of a flat conductor per metre of its length, in m."""
-        edges = 2.0 * self.thickness_mm * self.layers
-        return (self.cooling.faces * self.width_mm + edges) * 1e-3
+    def leaving_w_per_m_k(self) -> Array:
+        """(M,) heat in W/(m K) that the surface of a flat conductor gives off."""
+        surface_m = self.cooling.surface_m(self.width_mm, self.thickness_mm * self.layers)
+        return self.cooling.film_w_per_m2_k * surface_m
 
     def of_material(self, name: str) -> Array:
         """One property of every piece's material, by its name in ``conductors.Material``."""
@@ -137,13 +137,9 @@ def rise_per_square(sections: Sections) -> Array:
         "conductivity_w_per_m_k"
     )  # fmt: skip
     area = sections.area_mm2 * 1e-6
-    loss = sections.cooling.film_w_per_m2_k * sections.cooled_m
-    joule = rho / area
-    m = np.sqrt(loss / (k * area))
-    half = np.minimum(m * sections.pieces.length_mm * 1e-3 / 2.0, 300.0)
-    over = 2.0 * np.sinh(half / 2.0) ** 2
-    over += sections.cooling.weld_k_per_w * k * area * m * np.sinh(half)
-    strip = joule / loss * np.where(sections.free, 1.0, over / (1.0 + over))
+    leaving, joule = sections.leaving_w_per_m_k, rho / area
+    held = sections.cooling.share_held(leaving, k * area, sections.pieces.length_mm * 1e-3)
+    strip = joule / leaving * np.where(sections.free, 1.0, held)
     wire = joule / (WIRE_FILM_W_PER_M2_K * np.pi * sections.width_mm * 1e-3)
     return np.asarray(np.where(sections.wire, wire, strip))
 
@@ -200,12 +196,9 @@ def time_constants_s(sections: Sections) -> Array:
     )  # fmt: skip
     heat = sections.of_material("heat_j_per_kg_k")
     area = sections.area_mm2 * 1e-6
-    cooling = sections.cooling
-    welds = area * length * cooling.weld_k_per_w / 2.0
-    leaving = 1.0 / ((length / np.pi) ** 2 / k + welds)
-    leaving += cooling.film_w_per_m2_k * sections.cooled_m / area
+    returning = sections.cooling.returning(sections.leaving_w_per_m_k, k, area, length)
     wire = WIRE_FILM_W_PER_M2_K * np.pi * sections.width_mm * 1e-3 / area
-    return np.asarray(rho_m * heat / np.where(sections.wire, wire, leaving))
+    return np.asarray(rho_m * heat / np.where(sections.wire, wire, returning))
 
 
 def mass_g(sections: Sections) -> Array:

@@ -114,33 +114,30 @@ def voltage_window(need: Need) -> Window:
     """The voltage window, typed or assumed by the kind of equipment (methods 2)."""
     rated = typed("need.rated_voltage_v", "Rated voltage", need.rated_voltage_v, "V")
     if need.kind == "tool":
-        basis, highest_share, stop_share = (
-            _nickel_cells(need, rated),
-            NICKEL_FRESH_V,
-            NICKEL_EMPTY_V,
-        )
+        basis = _nickel_cells(need, rated)
+        highest_v, stop_v = NICKEL_FRESH_V * basis.number, NICKEL_EMPTY_V * basis.number
         highest_rule = "1.45 V × nickel cells, fresh off the old charger"
         stop_rule = "1.0 V × nickel cells, empty"
     else:
         basis = rated
-        highest_share = LEAD_FULL_V * lead_cells(need) / need.rated_voltage_v
         stop_share, why = STOP_SHARES[need.kind]
+        highest_v, stop_v = LEAD_FULL_V * lead_cells(need), stop_share * rated.number
         highest_rule = "2.45 V × lead cells (rated voltage ÷ 2 V), full on a lead charger"
         stop_rule = f"{stop_share:g} × rated voltage: {why}"
+    # Without the noise of the last digits, for counts are exact to the volt.
+    highest_v, stop_v, seen = round(highest_v, 6), round(stop_v, 6), basis
     if need.kind == "tool" and need.old_charger_stop_v is not None:
-        highest_v = max(need.old_charger_stop_v, need.rated_voltage_v)
+        highest_v = need.old_charger_stop_v
         highest_rule = "where the old charger stopped: so much the tool has seen"
         seen = typed(
             "need.old_charger_stop_v", "The old charger stopped at", need.old_charger_stop_v, "V"
         )
-    else:
-        highest_v, seen = max(round(highest_share * basis.number, 6), need.rated_voltage_v), basis
     highest = said_or(
         "need.max_voltage_v",
         "Survives",
         need.max_voltage_v,
         "V",
-        highest_v,
+        max(highest_v, need.rated_voltage_v),
         highest_rule,
         "methods 2",
         seen,
@@ -150,7 +147,7 @@ def voltage_window(need: Need) -> Window:
         "Stops at",
         need.stop_voltage_v,
         "V",
-        min(round(stop_share * basis.number, 6), need.rated_voltage_v),
+        min(stop_v, need.rated_voltage_v),
         stop_rule,
         "methods 2",
         basis,

@@ -152,7 +152,5 @@ def strip_harm(result: JointResult, table: JoinedPack) -> Array | None:
         return None
     # The rise is that of the warm strip; at the start its resistance is less. Four digits do, and
     # let a curve be found again after an edit that warms the cells by a hair.
-    # The rise is that of the warm strip; at the start its resistance is less. Four digits do, and
-    # let a curve be found again after an edit that warms the cells by a hair.
     cold = rise / (1.0 + growth * rise) / current**2
     return lump_curve(Lump(float(f"{cold:.4g}"), float(f"{tau:.6g}"), growth), rises)

@@ -98,18 +98,20 @@ def _opens_wrongly(least: Array, most: Array, setting: FuseSetting) -> list[Poin
     return [*_melts(least, setting), *_never(most, setting), *_burns(most, setting)]
 
 
-def _too_small(fuse: Fuse, setting: FuseSetting) -> str:
-    """Which of its ratings is too small: ``load``, ``voltage`` or ``breaking``; empty for none."""
-    if hold_a(fuse, setting.ambient_c) < setting.current_a - 1e-9:
+def too_small(fuse: Fuse, current_a: float, full_v: float, short_a: float, ambient_c: float) -> str:
+    """Which of its ratings is too small: ``load``, ``voltage`` or ``breaking``; empty for none.
+
+    A fuse breaks a short circuit with a quarter to spare (methods 22).
+    """
+    if hold_a(fuse, ambient_c) < current_a - 1e-9:
         return "load"
-    if fuse.voltage_dc_v < setting.full_v - 1e-9:
+    if fuse.voltage_dc_v < full_v - 1e-9:
         return "voltage"
-    return "" if breaks(fuse, setting.short_a) else "breaking"
+    return "" if fuse.breaking_a >= BREAKING_SPARE * short_a else "breaking"
 
 
-def breaks(fuse: Fuse, short_a: float) -> bool:
-    """Whether a fuse breaks a short circuit with a quarter to spare."""
-    return fuse.breaking_a >= BREAKING_SPARE * short_a
+def _too_small(fuse: Fuse, setting: FuseSetting) -> str:
+    return too_small(fuse, setting.current_a, setting.full_v, setting.short_a, setting.ambient_c)
 
 
 def _ratings(fuse: Fuse, setting: FuseSetting, held: float) -> list[Point]:

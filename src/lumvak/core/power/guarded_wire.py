@@ -12,7 +12,7 @@ from lumvak.core.conductors.strip_and_wire import lead_film
 from lumvak.core.document.power import NONE, Leads
 from lumvak.core.figures.figure import Figure, assumed, computed
 from lumvak.core.need.load_over_time import Draw
-from lumvak.core.power.fuses import breaks, burnt_at, fuse_curves, hold_a, melted_at, with_band
+from lumvak.core.power.fuses import burnt_at, fuse_curves, hold_a, melted_at, too_small, with_band
 from lumvak.core.time_current import Array
 
 
@@ -41,9 +41,7 @@ def guarded_wire(
         id(curves): curves[1]
         for fuse in fuses
         if (wanted is None or fuse.id == wanted)
-        and hold_a(fuse, ambient.number) >= current.number - 1e-9
-        and fuse.voltage_dc_v >= full_v - 1e-9
-        and breaks(fuse, short_a)
+        and not too_small(fuse, current.number, full_v, short_a, ambient.number)
         and not len(melted_at((curves := fuse_curves(fuse, ambient.number))[0], drawn_a))
     }
     film = lead_film(leads.bundled)
@@ -113,7 +111,7 @@ def charge_flow(
     able = [
         hold_a(fuse, ambient.number)
         for fuse in fuses.values()
-        if fuse.voltage_dc_v >= full_v - 1e-9 and breaks(fuse, short_a)
+        if not too_small(fuse, 0.0, full_v, short_a, ambient.number)
     ]
     most = max(able, default=0.0)
     if wanted is not None or not 0.0 < most < standard.number:

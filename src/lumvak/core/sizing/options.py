@@ -157,7 +157,10 @@ def ranked(
     volume = count * table.volume_cm3[rows] / 1000.0
     heating = heating_k_per_min(table, rows, parallel, current, terms)
     limit = table.continuous_a[rows] * terms.derating * parallel
-    measures = measures_of(catalogue, table, rows, series, parallel, demand, terms, pack, done)
+    sizes = {"cost": cost, "mass": mass, "volume": volume}
+    measures = measures_of(
+        catalogue, table, rows, series, parallel, demand, terms, pack, done, sizes
+    )
     balance = score_of(measures, weights_of(pack, demand.kind))
     key = {
         "balance": balance,

@@ -107,11 +107,12 @@ def measures_of(
     terms: Terms,
     pack: Pack,
     done: Worked,
+    sizes: Mapping[str, Array],
 ) -> dict[str, Array]:
     """What counts against each pack, by the names of MEASURES, (n,) each, 0 for nothing.
 
     ``rows``, ``series`` and ``parallel`` (n,) say which packs; ``done`` is what ``worked`` gives
-    for them.
+    for them, ``sizes`` their cost, mass and volume, (n,) each.
     """
     count = series * parallel
     hours = HOURS_A_CELL * count + HOURS_A_GROUP * series + HOURS_A_PACK
@@ -124,9 +125,7 @@ def measures_of(
     strongest = _strongest_boards(catalogue, table, int(series.max(initial=0.0)))
     reclaimed = np.array([cell.origin == "reclaimed" for cell in table.cells], dtype=float)
     measures = {
-        "cost": _doublings(count * table.price[rows]),
-        "mass": _doublings(count * table.mass_kg[rows]),
-        "volume": _doublings(count * table.volume_cm3[rows]),
+        **{name: _doublings(column) for name, column in sizes.items()},
         "work": _doublings(hours),
         "warmth": np.maximum(share - COOL_ENOUGH, 0.0) / (1.0 - COOL_ENOUGH),
         "surplus": np.log2(np.maximum(times, 1.0)),

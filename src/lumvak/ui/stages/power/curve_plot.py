@@ -15,7 +15,7 @@ from lumvak.core.power.opening_order import Curve
 from lumvak.core.time_current import LONGEST_S, SHORTEST_S, TIMES_S, Array, at_time, time_at
 from lumvak.core.units import say, say_about
 from lumvak.ui.widgets.keys import step_of
-from lumvak.ui.widgets.plots import axis, marked_line, show_range
+from lumvak.ui.widgets.plots import axis, marked_line, show_points, show_range
 from lumvak.ui.widgets.theme import THEME
 
 STEP_DECADES = 0.05
@@ -99,7 +99,6 @@ class CurvePlot(pg.PlotWidget):  # type: ignore[misc]
         self.drawn: dict[str, tuple[pg.PlotDataItem, pg.PlotDataItem]] = {}
         self._fills: dict[str, pg.FillBetweenItem] = {}
         self._names: dict[str, pg.TextItem] = {}
-        self._last: dict[str, tuple[Curve, float]] = {}
         self.set_seconds(1.0)
         self.scene().sigMouseMoved.connect(self._hover)
 
@@ -128,7 +127,6 @@ class CurvePlot(pg.PlotWidget):  # type: ignore[misc]
         if key in self._fills:
             self.removeItem(self._fills.pop(key))
         self.removeItem(self._names.pop(key))
-        self._last.pop(key, None)
 
     def _draw(self, curve: Curve, top: float) -> None:
         role, style, width = LOOKS.get(curve.key, ("soft", SOLID, 1.2))
@@ -151,13 +149,10 @@ class CurvePlot(pg.PlotWidget):  # type: ignore[misc]
             name.setFont(THEME.font("note", table=True))
             self.addItem(name)
             self._names[curve.key] = name
-        if _same(self._last.get(curve.key), (curve, top)):
-            return
-        self._last[curve.key] = (curve, top)
         low, high = self.drawn[curve.key]
-        low.setData(*_stairs(curve, curve.low_a, top))
+        show_points(low, *_stairs(curve, curve.low_a, top))
         if curve.kind in ("fuse", "link"):
-            high.setData(*_stairs(curve, curve.high_a, top))
+            show_points(high, *_stairs(curve, curve.high_a, top))
 
     def _name(
         self, curve: Curve, height: float | None, seconds: float, bottom: float, top: float
@@ -197,14 +192,6 @@ class CurvePlot(pg.PlotWidget):  # type: ignore[misc]
 def _brief(seconds: float) -> str:
     """A time on the axis."""
     return f"{seconds * 1e3:.3g} ms" if seconds < 0.099 else f"{round(seconds, 1):g} s"
-
-
-def _same(one: tuple[Curve, float] | None, two: tuple[Curve, float]) -> bool:
-    """Whether two curves, each with the most current that is shown, are drawn alike."""
-    if one is None or one[1] != two[1]:
-        return False
-    pairs = ((one[0].low_a, two[0].low_a), (one[0].high_a, two[0].high_a))
-    return all(a is b or np.array_equal(a, b) for a, b in pairs)
 
 
 def _bottom(curves: Sequence[Curve], top: float) -> float:
