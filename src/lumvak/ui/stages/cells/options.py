@@ -54,6 +54,8 @@ COLUMN_FIGURES = (
     "pack.runtime_h",
 )  # fmt: skip
 THIN = 0.10
+# The head and four rows stay in view; where the height is less the page is scrolled.
+LEAST_TABLE = 34 + 4 * 27
 ROWS = ((0, "rules"), (1, "limits"), (2, "weights"), (3, "why not?"))
 ASK = 3
 WEIGHT_WORDS = {
@@ -188,6 +190,7 @@ class OptionsTable(QWidget):
         outer.addLayout(row)
         outer.addWidget(self.ask.answer)
         outer.addWidget(self.table, 1)
+        self.table.setMinimumHeight(THEME.px(LEAST_TABLE))
 
     def show_row(self, place: int) -> None:
         """Show the rules (0), the limits (1), the weights (2) or the question (3)."""

@@ -15,7 +15,7 @@ from lumvak.ui.session import Session
 from lumvak.ui.stages.cells.ladder import LadderView
 from lumvak.ui.stages.cells.options import OptionsTable
 from lumvak.ui.widgets.choice import Several
-from lumvak.ui.widgets.flow import flowing
+from lumvak.ui.widgets.flow import flowing, scrolled
 from lumvak.ui.widgets.pages import Page, Stack, StageHead, on_sheet
 from lumvak.ui.widgets.quantity_field import try_edit
 from lumvak.ui.widgets.theme import THEME
@@ -82,7 +82,8 @@ class CellsStage(Page):
         self.split.addWidget(self.options)
         self.split.setSizes([THEME.px(216), THEME.px(330)])
         self.pages = Stack()
-        self.pages.addWidget(self.split)
+        self.packs = scrolled(self.split)
+        self.pages.addWidget(self.packs)
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(THEME.px(4))
@@ -138,7 +139,7 @@ class CellsStage(Page):
         if view == "library":
             self.pages.setCurrentWidget(self._library())
         else:
-            self.pages.setCurrentWidget(self._beside() if view == "beside" else self.split)
+            self.pages.setCurrentWidget(self._beside() if view == "beside" else self.packs)
         self.show_evaluation(self.session.evaluation)
 
     def show_evaluation(self, seen: Evaluation) -> None:
