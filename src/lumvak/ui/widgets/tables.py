@@ -8,7 +8,7 @@ from typing import Any, overload
 
 from PyQt6.QtCore import QAbstractTableModel, QModelIndex, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent, QResizeEvent
-from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QTableView
+from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QSizePolicy, QTableView
 
 from lumvak.ui.widgets.keys import is_enter
 from lumvak.ui.widgets.marks import draw_mark
@@ -387,9 +387,22 @@ def _bold(text: str) -> int:
     return text_width(text, "table", strong=True, table=True)
 
 
+def _height(rows: int) -> int:
+    """Height in px of a head and so many rows."""
+    return THEME.px(34 + 27 * rows + 4)
+
+
+def keep_rows(table: RowsTable, rows: int) -> None:
+    """Never less high than its head and so many rows; a page that is too low is scrolled."""
+    table.setMinimumHeight(_height(rows))
+    policy = table.sizePolicy()
+    policy.setVerticalPolicy(QSizePolicy.Policy.Ignored)
+    table.setSizePolicy(policy)
+
+
 def fit_height(table: RowsTable, rows: int, most: int, *, firm: bool = False) -> None:
     """As high as its rows where there is room, at most so many of them; ``firm``: always."""
-    height = THEME.px(34 + 27 * max(1, min(rows, most)) + 4)
+    height = _height(max(1, min(rows, most)))
     table.set_height(height)
     if firm:
         table.setMinimumHeight(height)

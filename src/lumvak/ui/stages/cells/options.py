@@ -19,7 +19,7 @@ from lumvak.ui.stages.cells.why_not import AskRow
 from lumvak.ui.widgets.choice import Choice
 from lumvak.ui.widgets.flow import flowing
 from lumvak.ui.widgets.quantity_field import bound_choice, small_field, try_edit
-from lumvak.ui.widgets.tables import Column, LazyRows, Row, RowsTable
+from lumvak.ui.widgets.tables import Column, LazyRows, Row, RowsTable, keep_rows
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import heading
 
@@ -54,8 +54,6 @@ COLUMN_FIGURES = (
     "pack.runtime_h",
 )  # fmt: skip
 THIN = 0.10
-# The head and four rows stay in view; where the height is less the page is scrolled.
-LEAST_TABLE = 34 + 4 * 27
 ROWS = ((0, "rules"), (1, "limits"), (2, "weights"), (3, "why not?"))
 ASK = 3
 WEIGHT_WORDS = {
@@ -190,7 +188,7 @@ class OptionsTable(QWidget):
         outer.addLayout(row)
         outer.addWidget(self.ask.answer)
         outer.addWidget(self.table, 1)
-        self.table.setMinimumHeight(THEME.px(LEAST_TABLE))
+        keep_rows(self.table, 4)
 
     def show_row(self, place: int) -> None:
         """Show the rules (0), the limits (1), the weights (2) or the question (3)."""

@@ -22,9 +22,10 @@ from lumvak.ui.session import Session
 from lumvak.ui.stages.joints.section_drawing import JointDrawing
 from lumvak.ui.widgets.choice import Choice
 from lumvak.ui.widgets.figure_label import FigureLabel
+from lumvak.ui.widgets.flow import scrolled_body
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.quantity_field import QuantityField, bound_choice, try_edit
-from lumvak.ui.widgets.tables import Column, Row, RowsTable
+from lumvak.ui.widgets.tables import Column, Row, RowsTable, keep_rows
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import heading, soft
 
@@ -129,7 +130,7 @@ class ConductorsView(Page):
         return field
 
     def _lay_out(self) -> None:
-        outer = QVBoxLayout(self)
+        outer = QVBoxLayout(scrolled_body(self))
         outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
         outer.setSpacing(THEME.px(6))
         head = QHBoxLayout()
@@ -169,6 +170,7 @@ class ConductorsView(Page):
         outer.addLayout(title)
         outer.addWidget(self.proposal)
         outer.addWidget(self.table, 1)
+        keep_rows(self.table, 3)
 
     def _rules(self) -> QVBoxLayout:
         rules = QVBoxLayout()
