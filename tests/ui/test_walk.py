@@ -73,11 +73,11 @@ def test_from_a_need_to_a_saved_pack(
     assert window.stage == "cells"
     cells = window.stages["cells"]
     assert isinstance(cells, CellsStage)
-    place = row_of(cells.table, "Ostrel 21-40 P 10S7P")
+    place = row_of(cells.table, "Ostrel 21-40 P 10S9P")
     click_row(qtbot, cells.table, place)
     assert session.project.pack.cell == "ostrel-21-40p"
-    assert (session.project.pack.series, session.project.pack.parallel) == (10, 7)
-    assert window.title_line.labels[0].text == "10 in series, 7 in parallel"
+    assert (session.project.pack.series, session.project.pack.parallel) == (10, 9)
+    assert window.title_line.labels[0].text == "10 in series, 9 in parallel"
 
     # Joints: the weakest candidate is picked, and the path shows it.
     window.open_stage("joints")
@@ -119,7 +119,7 @@ def test_from_a_need_to_a_saved_pack(
         figure = printed["figures"][label.key]
         assert label.text == say_fixed(figure["value"], figure["unit"])
     stored = json.loads(path.read_text("utf-8"))
-    assert stored["pack"]["parallel"] == printed["figures"]["pack.parallel"]["value"] == 7
+    assert stored["pack"]["parallel"] == printed["figures"]["pack.parallel"]["value"] == 9
     assert [cell["id"] for cell in stored["parts"]["cells"]] == ["ostrel-21-40p"]
 
     # Undo reaches everything, back to the new project; redo forward again.

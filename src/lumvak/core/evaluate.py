@@ -11,7 +11,7 @@ from itertools import chain
 
 from lumvak.core.arrangement.findings import arrangement_findings
 from lumvak.core.catalogue.catalogue import Catalogue
-from lumvak.core.cells.cell_model import cell_table
+from lumvak.core.cells.cell_table import cell_table
 from lumvak.core.cells.worst_cells import quickest_ohm, worst_cells
 from lumvak.core.charging.figures import charge_figures
 from lumvak.core.charging.findings import charger_findings, cold_findings
@@ -226,8 +226,9 @@ def _sized(
     )  # fmt: skip
     guarded = steps.settled(
         main_wire_guarded, project.leads, parts.fuses, project.power.fuse,
-        project.power.fuse_band, *load, drawn.limited, pack.full.number, quickest_ohm(choice.cell),
-        pack.series.number, pack.parallel.number, demand.ambient,
+        project.power.fuse_band, *load, drawn.limited, pack.full.number,
+        quickest_ohm(choice.cell, hand.behaviour), pack.series.number, pack.parallel.number,
+        demand.ambient,
     )  # fmt: skip
     wire = steps.settled(
         lead_wire, project.leads, *load, demand.ambient, leads_part, "leads", guarded
@@ -257,9 +258,7 @@ def _power(project: Project, sized: Sized, laid_out: LaidOut, steps: Steps) -> P
     inner = steps.of(
         inner_resistance, laid_out.network, table, pack.cell_ohm, pack.series, pack.parallel
     )
-    worst = steps.settled(
-        worst_cells, hand.choice.cell, parts.chemistry_of(hand.choice.cell), ambient
-    )
+    worst = steps.settled(worst_cells, hand.choice.cell, hand.behaviour, ambient)
     short = steps.settled(
         short_circuit, pack.full, worst, laid_out.network, wire, board.board, wanted.fuse_place,
         pack.series, pack.parallel,
@@ -294,8 +293,8 @@ def _power(project: Project, sized: Sized, laid_out: LaidOut, steps: Steps) -> P
     )  # fmt: skip
     curves = steps.of(curves_of, source, table, laid_out.group, laid_out.series)
     shelf = steps.of(
-        shelf_of, project.rest, cell, parts.chemistry_of(cell), hand.choice.parallel,
-        pack.capacity, board.board,
+        shelf_of, project.rest, cell, parts.chemistry_of(cell).family, hand.behaviour,
+        hand.choice.parallel, pack.capacity, board.board,
     )  # fmt: skip
     return steps.of(
         power_path, draw, board, fuse, contact, charge, surge, wire, short, curves, shelf,

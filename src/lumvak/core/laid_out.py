@@ -88,7 +88,7 @@ def _solved(
 
     ``asked`` is how many times more than by even sharing the joints of each role must carry.
     """
-    joints, demand, pack, parts = project.joints, sized.demand, sized.pack, sized.parts
+    joints, demand, pack = project.joints, sized.demand, sized.pack
     choice = sized.hand.choice
     group, series = (
         _joints(role, joints, weld, cooling, sized, over, steps.at(role))
@@ -97,8 +97,7 @@ def _solved(
     plan = steps.settled(plan_of, joints, choice.parallel, group.chosen, series.chosen)
     pieces = steps.of(laid, placing.layout, plan)
     given = steps.settled(
-        given_of, joints, choice.cell, parts.chemistry_of(choice.cell), pack.cell_ohm,
-        sized.wire.area,
+        given_of, joints, choice.cell, sized.hand.behaviour, pack.cell_ohm, sized.wire.area,
     )  # fmt: skip
     sections = steps.settled(
         sections_of, pieces, group.chosen, series.chosen, given.wire_mm2.number

@@ -2,16 +2,12 @@ import numpy as np
 import pytest
 
 from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.cells.behaviour import behaviour_of
 from lumvak.core.cells.cell_model import (
-    STEADY_FACTOR,
-    cell_table,
-    charge_factor,
     minimum_capacity,
     pulse_limit_a,
     resistance,
-    rest_voltage,
-    temperature_factor,
-    time_factor,
+    warm_factor,
 )
 
 # Voltage drop per ampere of a measured 5 Ah cell (source 2 of docs/methods.md), milliohms.
@@ -20,46 +16,44 @@ AT_10_S = {0.05: 55.6, 0.1: 38.8, 0.2: 26.7, 0.3: 23.7, 0.5: 19.8, 0.7: 19.1, 0.
 AT_TEMPERATURE = {-10.0: 49.6, 0.0: 38.9, 10.0: 29.8, 25.0: 19.8, 40.0: 13.8}
 
 
-def test_resistance_over_time_follows_the_measured_cell() -> None:
+def test_resistance_over_time_follows_the_measured_cell(catalogue: Catalogue) -> None:
+    cell = catalogue.cells["ostrel-21-48"]
+    seen = behaviour_of(cell, catalogue.chemistry_of(cell))
     for seconds, milliohm in AT_HALF_CHARGE.items():
         measured = milliohm / AT_HALF_CHARGE[10.0]
-        assert time_factor(seconds) == pytest.approx(measured, rel=0.03)
-    assert time_factor(1e6) == pytest.approx(STEADY_FACTOR)
+        over = seen.time_factor(seconds) / seen.time_factor(10.0)
+        assert over == pytest.approx(measured, rel=0.03)
+    assert seen.time_factor(1e6) == pytest.approx(1.0)
 
 
-def test_resistance_over_charge_and_temperature_follows_the_measured_cell() -> None:
+def test_resistance_over_charge_and_temperature_follows_the_measured_cell(
+    catalogue: Catalogue,
+) -> None:
+    cell = catalogue.cells["ostrel-21-48"]
+    seen = behaviour_of(cell, catalogue.chemistry_of(cell))
     for charge, milliohm in AT_10_S.items():
-        assert float(charge_factor(np.array(charge))) == pytest.approx(milliohm / 19.8, rel=0.01)
+        assert float(seen.charge_factor(np.array(charge))) == pytest.approx(
+            milliohm / 19.8, rel=0.01
+        )
     for celsius, milliohm in AT_TEMPERATURE.items():
-        assert temperature_factor(celsius) == pytest.approx(milliohm / 19.8, rel=0.01)
+        assert float(seen.ohm_factor(np.array(celsius))) == pytest.approx(milliohm / 19.8, rel=0.01)
 
 
 def test_temperature_factor_is_held_outside_the_measured_range() -> None:
-    assert temperature_factor(-40.0) == temperature_factor(-10.0)
-    assert temperature_factor(60.0) == temperature_factor(40.0)
+    for exponent in (0.5, 1.0, 2.0):
+        colder, cold, warm, warmer = warm_factor(np.array([-40.0, -10.0, 40.0, 60.0]), exponent)
+        assert colder == cold > 1.0 > warm == warmer
 
 
 def test_every_curve_rises_and_meets_its_cells(catalogue: Catalogue) -> None:
     charge = np.linspace(0.0, 1.0, 301)
     for cell in catalogue.cell_list:
         chemistry = catalogue.chemistry_of(cell)
-        volts = rest_voltage(chemistry, charge)
+        volts = behaviour_of(cell, chemistry).rest(charge)
         assert np.all(np.diff(volts) >= 0.0)
         assert volts[-1] == pytest.approx(cell.voltage_full_v, abs=0.06)
         assert volts[0] <= cell.voltage_empty_v + 0.3
         assert volts[0] < cell.voltage_nominal_v < volts[-1]
-
-
-def test_the_table_gives_the_same_voltage_as_the_curve(catalogue: Catalogue) -> None:
-    table = cell_table(catalogue, catalogue.cell_list, 0.07)
-    rows = np.arange(len(catalogue.cell_list))
-    for charge in (0.0, 0.03, 0.07, 0.5, 0.99, 1.0):
-        direct = [
-            float(rest_voltage(catalogue.chemistry_of(cell), np.array(charge)))
-            for cell in catalogue.cell_list
-        ]
-        assert table.ocv_at(rows, charge) == pytest.approx(direct)
-    assert 0.07 in table.charge
 
 
 def test_pulses_longer_than_the_sheets_keep_the_extra_heat(catalogue: Catalogue) -> None:

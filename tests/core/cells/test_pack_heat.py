@@ -49,7 +49,7 @@ def test_figures_of_warmth_hang_together(seen: Evaluation) -> None:
     share = 1.0 - math.exp(-1.25 / value("heat.time_constant_h"))
     assert value("heat.rise_end_k") == pytest.approx(steady * share)
     assert value("heat.temperature_end_c") == pytest.approx(18.0 + value("heat.rise_end_k"))
-    assert value("needs.temperature") == pytest.approx(7 * value("heat.rise_end_k") / (50.0 - 18.0))
+    assert value("needs.temperature") == pytest.approx(7 * value("heat.rise_end_k") / (55.0 - 18.0))
 
 
 def test_temperature_may_set_the_parallel_count(plain: Project, catalogue: Catalogue) -> None:

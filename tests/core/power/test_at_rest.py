@@ -11,20 +11,21 @@ from lumvak.core.power.at_rest import charge_at_rest, shelf_of
 def test_days_on_the_shelf_are_charge_over_drain(catalogue: Catalogue, seen: Evaluation) -> None:
     cell = seen.choice.cell
     chemistry = catalogue.chemistry_of(cell)
+    seen_cell = seen.hand.behaviour
     board = catalogue.boards["wicket-14-30"]
     capacity = seen.figures["pack.capacity_ah"]
     rest = Rest(charge=0.6, meter_ma=10.0, month_loss=0.0)
-    shelf = shelf_of(rest, cell, chemistry, 7, capacity, board)
-    at_cut = charge_at_rest(chemistry, board.under_voltage_v)
+    shelf = shelf_of(rest, cell, chemistry.family, seen_cell, 7, capacity, board)
+    at_cut = charge_at_rest(seen_cell, board.under_voltage_v)
     drain = board.quiescent_a + 0.010
     assert shelf.cut_days.number == pytest.approx((0.6 - at_cut) * capacity.number / drain / 24.0)
     # Once the board has cut off the meter is off too.
     off = board.off_a or 0.0
-    left = (at_cut - charge_at_rest(chemistry, cell.voltage_empty_v - 0.5)) * capacity.number
+    left = (at_cut - charge_at_rest(seen_cell, cell.voltage_empty_v - 0.5)) * capacity.number
     assert shelf.harm_days.number == pytest.approx(left / off / 24.0)
     nothing = board.model_copy(update={"quiescent_a": 0.0, "off_a": 0.0})
-    ever = shelf_of(Rest(month_loss=0.0), cell, chemistry, 7, capacity, nothing)
+    ever = shelf_of(Rest(month_loss=0.0), cell, chemistry.family, seen_cell, 7, capacity, nothing)
     assert ever.cut_days.value is None
     curve = chemistry.curve
-    assert charge_at_rest(chemistry, curve[0][1]) == pytest.approx(0.0, abs=1e-6)
-    assert charge_at_rest(chemistry, curve[0][1] - 0.5) == pytest.approx(-0.02)
+    assert charge_at_rest(seen_cell, curve[0][1]) == pytest.approx(0.0, abs=1e-6)
+    assert charge_at_rest(seen_cell, curve[0][1] - 0.5) == pytest.approx(-0.02)

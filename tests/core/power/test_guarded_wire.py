@@ -2,6 +2,7 @@
 
 import math
 
+import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -28,10 +29,16 @@ def test_no_fuse_is_left_out_that_a_thicker_wire_would_let_in(
     if seen.power.fuse.chosen is not None:
         assert seen.power.fuse.chosen.serves
         return
+    # The pack stays: with less on the way to it the search would take another.
+    choice = seen.hand.choice
+    picked = {"pack.cell": choice.cell.id, "pack.series": choice.series,
+              "pack.parallel": choice.parallel}  # fmt: skip
     for awg in OFFERED_AWG:
-        wider = with_values(project, {"leads.area_mm2": awg_area_mm2(awg)})
+        wider = with_values(project, {**picked, "leads.area_mm2": awg_area_mm2(awg)})
         found = evaluate(wider, catalogue)
-        if seen.wire.area.number <= awg_area_mm2(awg):
+        # A power draws a little less through a thicker wire, which may be what lets a fuse in.
+        same = np.allclose(found.power.draw.curve, seen.power.draw.curve, rtol=1e-9)
+        if same and seen.wire.area.number <= awg_area_mm2(awg):
             assert found.power.fuse.chosen is None
 
 

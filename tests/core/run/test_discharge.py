@@ -1,4 +1,5 @@
 import math
+from dataclasses import replace
 from itertools import pairwise
 
 import numpy as np
@@ -7,8 +8,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lumvak.core.catalogue.catalogue import Catalogue
-from lumvak.core.catalogue.cells import Cell, Chemistry
-from lumvak.core.cells.cell_model import SLOW_SHARE
+from lumvak.core.cells.behaviour import Behaviour
+from lumvak.core.cells.cell_model import FAST_SHARE, SLOW_SHARE
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
 from lumvak.core.document.run import RunSettings
@@ -21,11 +22,11 @@ from tests.core.sizing.test_usable import straight_cell
 
 
 def pack_of(**changes: object) -> ModelledPack:
-    catalogue, _ = straight_cell()
+    catalogue, table = straight_cell()
     (cell,) = catalogue.cell_list
     values: dict[str, object] = {
         "cell": cell,
-        "chemistry": catalogue.chemistry_of(cell),
+        "behaviour": table.behaviours[0],
         "series": 10,
         "parallel": 5,
         "capacity_ah": 10.0,
@@ -40,25 +41,23 @@ def pack_of(**changes: object) -> ModelledPack:
     return ModelledPack(**{**values, **changes})  # type: ignore[arg-type]
 
 
-def ideal(cell: Cell) -> Cell:
-    return cell.model_copy(update={"resistance_dc_ohm": 1e-9})
+def ideal(behaviour: Behaviour) -> Behaviour:
+    return replace(behaviour, fast_ohm=1e-9 * FAST_SHARE, slow_ohm=1e-9 * SLOW_SHARE)
 
 
-def flat(volts: float) -> Chemistry:
-    return Chemistry(
-        id="flat", name="flat", family="cobalt", curve=((0.0, volts), (1.0, volts)),
-        curve_source="made for the test",
-    )  # fmt: skip
+def flat(volts: float) -> Behaviour:
+    curve = {"rest_charge": np.array([0.0, 1.0]), "rest_v": np.array([volts, volts])}
+    return replace(pack_of().behaviour, **curve)
 
 
 def balance(run: Run) -> float:
-    spent = run.delivered_wh + run.cell_loss_wh + run.path_loss_wh + run.stored_wh
+    spent = run.delivered_wh + run.cell_loss_wh + run.path_loss_wh
     return spent / run.emf_wh - 1.0
 
 
 def test_run_time_of_an_ideal_pack_is_charge_over_current() -> None:
     # 10 x (3 + z) V falls to 31 V at a charge of 0.1: 9 Ah at 18 A take half an hour.
-    pack = pack_of(cell=ideal(pack_of().cell), path_ohm=0.0, heat_path_ohm=0.0)
+    pack = pack_of(behaviour=ideal(pack_of().behaviour), path_ohm=0.0, heat_path_ohm=0.0)
     run = discharge(pack, [Step(18.0, None, 3600.0)], 1.0)
     assert run.ended == "stop voltage"
     assert run.hours == pytest.approx(0.5, abs=1e-6)
@@ -100,7 +99,7 @@ def test_the_result_does_not_depend_on_the_step() -> None:
 
 def test_the_voltage_after_a_step_follows_the_two_branches() -> None:
     # At half charge and 25 degC, held warm by a large heat capacity, on a flat curve.
-    pack = pack_of(chemistry=flat(3.5), path_ohm=0.0, joule_per_kelvin=1e12, capacity_ah=1e6)
+    pack = pack_of(behaviour=flat(3.5), path_ohm=0.0, joule_per_kelvin=1e12, capacity_ah=1e6)
     run = discharge(pack, [Step(20.0, None, 100.0)], 0.5, charge=0.5, longest_s=100.0)
     assert run.ended == "time is up"
     fast, slow, each = 0.650 * 0.02, SLOW_SHARE * 0.02, 4.0
@@ -112,14 +111,14 @@ def test_the_voltage_after_a_step_follows_the_two_branches() -> None:
 
 def test_temperature_follows_the_closed_form_and_may_end_the_run() -> None:
     pack = pack_of(
-        cell=ideal(pack_of().cell), chemistry=flat(3.8), path_ohm=0.1, heat_path_ohm=0.1,
+        behaviour=ideal(flat(3.8)), path_ohm=0.1, heat_path_ohm=0.1,
         capacity_ah=1e5,
     )  # fmt: skip
     run = discharge(pack, [Step(20.0, None, 600.0)], 5.0, longest_s=1800.0)
     closed = 25.0 + 40.0 * (1.0 - math.exp(-1800.0 / 3000.0))
     assert run.temperature_c[-1] == pytest.approx(closed, abs=1e-3)
     hot = discharge(pack_of(
-        cell=pack.cell, chemistry=pack.chemistry, path_ohm=0.1, heat_path_ohm=0.1,
+        behaviour=pack.behaviour, path_ohm=0.1, heat_path_ohm=0.1,
         capacity_ah=1e5, limit_c=40.0,
     ), [Step(20.0, None, 600.0)], 5.0)  # fmt: skip
     assert hot.ended == "too warm"

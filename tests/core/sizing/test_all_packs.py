@@ -180,13 +180,14 @@ def test_a_chemistry_without_a_count_is_told_its_window(
 def test_a_capacity_that_is_short_says_what_it_would_last(
     barrow: Project, catalogue: Catalogue
 ) -> None:
-    seen = evaluate(barrow, catalogue)
+    warm = with_values(barrow, {"pack.temperature_limit_c": 80.0})
+    seen = evaluate(warm, catalogue)
     row = typical_row(seen.hand, seen.options, "ostrel-21-48")
     assert row is not None
     answer = why_not(seen.hand, row, 14, 6)
     assert answer.failed == "capacity"
-    assert "be content with 1 h 07" in answer.change
-    less = evaluate(with_values(barrow, {"need.runtime_h": 67 / 60}), catalogue)
+    assert "be content with 1 h 05" in answer.change
+    less = evaluate(with_values(warm, {"need.runtime_h": 65 / 60}), catalogue)
     assert why_not(less.hand, row, 14, 6).failed == ""
 
 

@@ -1,4 +1,5 @@
 import math
+from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -7,7 +8,8 @@ from hypothesis import strategies as st
 
 from lumvak.core.catalogue.catalogue import Catalogue, Parts
 from lumvak.core.catalogue.cells import Cell, Chemistry
-from lumvak.core.cells.cell_model import STEADY_FACTOR, CellTable, cell_table
+from lumvak.core.cells.cell_model import FAST_SHARE, SLOW_SHARE
+from lumvak.core.cells.cell_table import CellTable, cell_table
 from lumvak.core.need.demand import Load
 from lumvak.core.sizing.counts import (
     NEEDS,
@@ -28,6 +30,7 @@ from lumvak.core.sizing.usable import (
 )
 
 ROWS = np.array([0])
+STEADY_FACTOR = FAST_SHARE + SLOW_SHARE
 
 
 def straight_cell(**changes: object) -> tuple[Catalogue, CellTable]:
@@ -62,7 +65,20 @@ def straight_cell(**changes: object) -> tuple[Catalogue, CellTable]:
     }
     cell = Cell.model_validate({**values, **changes})
     catalogue = Catalogue([Parts(chemistries=(chemistry,), cells=(cell,))])
-    return catalogue, cell_table(catalogue, catalogue.cell_list, 0.05)
+    return catalogue, without_lag(cell_table(catalogue, catalogue.cell_list, 0.05))
+
+
+def without_lag(table: CellTable) -> CellTable:
+    """The same cells with no lag of the surface and no reversible heat."""
+    none = np.zeros(len(table.cells))
+    return replace(
+        table,
+        behaviours=tuple(
+            replace(item, lag_s=1e-9, entropy_v_per_k=0.0) for item in table.behaviours
+        ),
+        lag_s=none,
+        entropy_v_per_k=none,
+    )
 
 
 def terms_for(**changes: object) -> Terms:
@@ -77,7 +93,9 @@ def terms_for(**changes: object) -> Terms:
         "charger_a": 5.0,
         "derating": 0.8,
         "end_charge": 0.05,
-        "cell_temperature_factor": 1.0,
+        "ohm_factor": np.array([1.0]),
+        "lag_factor": np.array([1.0]),
+        "reach_factor": np.array([1.0]),
         "path": Path(0.0, np.array([0.0]), False),
         "reserve": np.array([0.9]),
         "pulse_a": np.array([20.0]),
@@ -139,7 +157,7 @@ def test_usable_share_at_a_known_sag() -> None:
     _, table = straight_cell()
     usable = float(usable_fraction(table, ROWS, *pack(10, 5), terms_for())[0])
     charge = 1.0 - usable
-    shape = float(np.interp(charge, table.charge, table.ohm_shape))
+    shape = float(np.interp(charge, table.charge, table.ohm_shape[0]))
     terminal = 10 * (3.0 + charge - 4.0 * 0.02 * STEADY_FACTOR * shape)
     assert terminal == pytest.approx(31.0, abs=1e-9)
 
@@ -154,7 +172,7 @@ def test_a_power_load_at_the_crossing_draws_its_power(power: float, parallel: in
     if not 0.001 < usable < 0.999:
         return
     charge = 1.0 - usable
-    shape = float(np.interp(charge, table.charge, table.ohm_shape))
+    shape = float(np.interp(charge, table.charge, table.ohm_shape[0]))
     current = power / 31.0
     inside = 0.02 * STEADY_FACTOR * shape / parallel
     terminal = 10 * (3.0 + charge - current * inside) - current * (0.015 + 9 * 0.0003)
@@ -176,7 +194,7 @@ def test_the_sag_need_holds_the_stop_voltage_exactly() -> None:
     outside = Path(0.01, np.array([0.002]), True)
     terms = terms_for(stop_v=29.0, path=outside)
     need = float(parallel_needs(table, ROWS, *pack(10, 5), terms)["sag"][0])
-    shape = float(np.interp(0.05, table.charge, table.ohm_shape))
+    shape = float(np.interp(0.05, table.charge, table.ohm_shape[0]))
     inside = 0.02 * STEADY_FACTOR * shape / need
     terminal = 10 * (3.05 - 20.0 * inside) - 20.0 * (0.01 + 9 * 0.002 / need)
     assert terminal == pytest.approx(29.0, abs=1e-9)
@@ -231,7 +249,7 @@ def test_the_end_current_of_a_power_load_solves_the_sagging_pack() -> None:
     _, table = straight_cell()
     terms = terms_for(load=Load(None, 600.0), stop_v=25.0)
     current = float(end_current_a(table, ROWS, *pack(10, 5), terms)[0])
-    shape = float(np.interp(0.05, table.charge, table.ohm_shape))
+    shape = float(np.interp(0.05, table.charge, table.ohm_shape[0]))
     ohm = 10 * 0.02 * STEADY_FACTOR * shape / 5
     assert (30.5 - current * ohm) * current == pytest.approx(600.0)
     stopped = terms_for(load=Load(None, 600.0), stop_v=30.0)
@@ -265,8 +283,10 @@ def test_mean_voltage_of_a_straight_cell_is_its_middle() -> None:
 def test_warming_without_cooling_by_hand() -> None:
     _, table = straight_cell()
     rate = heating_k_per_min(table, ROWS, np.array([5.0]), np.array([20.0]), terms_for())
-    by_hand = 60 * 4.0**2 * 0.02 * STEADY_FACTOR / (0.05 * 950.0)
-    assert float(rate[0]) == pytest.approx(by_hand)
+    span = np.linspace(0.05, 1.0, 200_001)
+    mean = float(np.mean(np.interp(span, table.charge, table.ohm_shape[0])))
+    by_hand = 60 * 4.0**2 * 0.02 * STEADY_FACTOR * mean / (0.05 * 950.0)
+    assert float(rate[0]) == pytest.approx(by_hand, rel=1e-4)
 
 
 @pytest.mark.parametrize(("need", "count"), [(4.0, 4), (4.0 + 1e-12, 4), (4.01, 5), (0.2, 1)])

@@ -67,7 +67,7 @@ def test_a_number_of_the_marked_cell_shows_its_working(
     assert figure is not None
     assert figure.label.startswith("Charge a cell gives, 14S")
     assert row.cells[11].split()[0] == f"{figure.number:.1f}"
-    assert "10.2" in window.margin.title.text()
+    assert "10.1" in window.margin.title.text()
 
 
 def test_a_cell_of_ones_own_from_duplicate_to_delete(

@@ -70,11 +70,11 @@ def test_tolerance_is_drawn_off_the_thread_and_stale_draws_are_dropped(
     result = drawn.args[0]
     assert isinstance(result, Tolerance)
     assert stage.band.isVisible()
-    assert panel.labels[0].text == "75 %"
+    assert panel.labels[0].text == "70 %"
     assert stage.ends[0].value() == pytest.approx(result.run_band_h()[0] * 60.0)
     # A click on the chance shows its working.
     session.explain("tolerance.chance")
-    assert "75" in window.margin.title.text()
+    assert "70" in window.margin.title.text()
     # An edit drops the band at once; what is drawn for the state before is not shown.
     session.edit({"run.draws": 300})
     assert not stage.band.isVisible()

@@ -143,7 +143,7 @@ def test_the_margin_gives_full_precision(session: Session) -> None:
     figures = session.evaluation.figures
     assert precise(figures["leads.resistance_ohm"]) == "6.25247 mΩ"
     assert precise(figures["pack.derating"]) == "80 %"
-    assert precise(figures["pack.runtime_h"]) == "1 h 19"
+    assert precise(figures["pack.runtime_h"]) == "1 h 17"
 
 
 def test_findings_follow_the_stage_and_lead_to_their_figure(qtbot: QtBot, window: Window) -> None:

@@ -7,6 +7,7 @@ from typing import Literal, Self, get_args
 from pydantic import Field, model_validator
 
 from lumvak.core.catalogue.boards import Family
+from lumvak.core.catalogue.sheet_curves import SheetCurve, SheetPulse
 from lumvak.core.record import (
     CellVoltage,
     Celsius,
@@ -90,6 +91,8 @@ class Cell(Document):
     price: NotNegative
     note: str = ""
     sample: bool = False
+    curves: tuple[SheetCurve, ...] = Field(default=(), max_length=20)
+    pulses: tuple[SheetPulse, ...] = Field(default=(), max_length=100)
     measured: tuple[str, ...] = ()
     guessed: tuple[str, ...] = ()
 

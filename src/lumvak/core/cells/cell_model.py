@@ -8,8 +8,8 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
-from lumvak.core.catalogue.catalogue import Catalogue
-from lumvak.core.catalogue.cells import Cell, Chemistry
+from lumvak.core.catalogue.boards import Family
+from lumvak.core.catalogue.cells import Cell
 from lumvak.core.figures.figure import Figure, assumed, computed, sheet
 
 Array = NDArray[np.float64]
@@ -23,28 +23,73 @@ TEMPERATURE_FACTORS = (2.51, 1.96, 1.51, 1.00, 0.697)
 TIME_CONSTANT_S = 17.5
 FAST_SHARE = 0.650
 SLOW_SHARE = 0.805
+# Lag against temperature: the factor of the resistance to this power (methods 4).
+LAG_EXPONENT = 1.4
+# The lag settles with a time constant of so many times itself.
+LAG_SETTLES = 0.6
+# Reach against temperature, likewise.
+REACH_EXPONENT = 2.0
+# How sharply the share of the electrode that takes part falls off.
+REACH_POWER = 10.0
 DC_OVER_AC = 1.5
 TYPICAL_OHM_AH = 0.099
 MINIMUM_OVER_TYPICAL = 0.97
 SPECIFIC_HEAT_J_PER_KG_K = 950.0
-
-
-def time_factor(seconds: float) -> float:
-    """Resistance after ``seconds`` of current over that after 10 s, at one charge (methods 4)."""
-    return float(FAST_SHARE + SLOW_SHARE * (1.0 - np.exp(-seconds / TIME_CONSTANT_S)))
-
-
-STEADY_FACTOR = FAST_SHARE + SLOW_SHARE
-
-
-def charge_factor(state_of_charge: Array) -> Array:
-    """Resistance at a state of charge (any shape, 0 to 1) over that at half charge."""
-    return np.interp(state_of_charge, CHARGE_POINTS, CHARGE_FACTORS)
+ZERO_C_K = 273.15
 
 
 def temperature_factor(temperature_c: float) -> float:
     """Resistance at a cell temperature in degC over that at 25 degC; held outside -10 to 40."""
     return float(np.interp(temperature_c, TEMPERATURE_POINTS_C, TEMPERATURE_FACTORS))
+
+
+@lru_cache(maxsize=256)
+def _powers(exponent: float) -> Array:
+    return np.power(TEMPERATURE_FACTORS, exponent)
+
+
+def warm_factor(celsius: Array, exponent: float) -> Array:
+    """A factor (any shape) by cell temperature in degC: that of methods 4 to a power.
+
+    Straight between the temperatures there, held outside them.
+    """
+    return np.interp(celsius, TEMPERATURE_POINTS_C, _powers(exponent))
+
+
+def reached(load: Array) -> Array:
+    """Share of the electrode that takes part (any shape): all under a load of 1, then its inverse.
+
+    The load is the rate over the one that reaches all of it (methods 4).
+    """
+    return np.asarray((1.0 + np.minimum(load, 1e6) ** REACH_POWER) ** (-1.0 / REACH_POWER))
+
+
+@dataclass(frozen=True, slots=True)
+class Traits:
+    """What is taken of a family of chemistries where a sheet is silent.
+
+    ``rise_at_5`` is the resistance at 5 % charge over that at half charge, ``lag_s`` the lag of the
+    surface in s of the rate, ``entropy_v_per_k`` the change of the rest voltage with temperature.
+    """
+
+    rise_at_5: float
+    lag_s: float
+    entropy_v_per_k: float
+
+
+TRAITS: dict[Family, Traits] = {
+    "cobalt": Traits(2.81, 75.0, -1.0e-4),
+    "phosphate": Traits(2.0, 90.0, -0.7e-4),
+    "titanate": Traits(1.7, 40.0, -0.7e-4),
+    "sodium": Traits(5.0, 90.0, -1.0e-4),
+}
+
+
+def family_shape(family: Family) -> Array:
+    """Resistance at CHARGE_POINTS over that at half charge, by the rise of a family."""
+    stretch = (TRAITS[family].rise_at_5 - 1.0) / (CHARGE_FACTORS[0] - 1.0)
+    measured = np.array(CHARGE_FACTORS)
+    return np.where(measured > 1.0, 1.0 + stretch * (measured - 1.0), measured)
 
 
 def of_cell(cell: Cell, field: str, label: str, unit: str, key: str = "") -> Figure:
@@ -137,89 +182,3 @@ def charge_limit_a(cell: Cell) -> float:
 def ageing_reserve(cell: Cell, new: float, reclaimed: float) -> float:
     """Share of the capacity that is counted on: ``new`` or ``reclaimed`` by origin."""
     return reclaimed if cell.origin == "reclaimed" else new
-
-
-@lru_cache(maxsize=64)
-def _curve(points: tuple[tuple[float, float], ...]) -> tuple[Array, Array]:
-    table = np.array(points, dtype=float)
-    return table[:, 0], table[:, 1]
-
-
-def rest_voltage(chemistry: Chemistry, state_of_charge: Array) -> Array:
-    """Rest voltage in V at a state of charge (any shape, 0 to 1), straight between points."""
-    charge, volts = _curve(chemistry.curve)
-    return np.interp(state_of_charge, charge, volts)
-
-
-@dataclass(frozen=True, slots=True, eq=False)
-class CellTable:
-    """Cells as arrays: one row a cell, and K common points of charge for the curves.
-
-    A table is known by itself, not by its values.
-
-    ``ocv_v`` and ``ohm_shape`` are (n, K) and (K,): between the points both are straight lines,
-    so a constant current gives a terminal voltage that is straight too.
-    """
-
-    cells: tuple[Cell, ...]
-    charge: Array
-    ocv_v: Array
-    ohm_shape: Array
-    resistance_ohm: Array
-    full_v: Array
-    nominal_v: Array
-    empty_v: Array
-    capacity_min_ah: Array
-    capacity_ah: Array
-    continuous_a: Array
-    charge_max_a: Array
-    charge_standard_a: Array
-    mass_kg: Array
-    price: Array
-    volume_cm3: Array
-    footprint_mm2: Array
-    height_mm: Array
-
-    def row_of(self, cell: str | None) -> int | None:
-        """Row of the cell with an id; ``None`` where there is none."""
-        return next((row for row, item in enumerate(self.cells) if item.id == cell), None)
-
-    def ocv_at(self, rows: NDArray[np.intp], charge: float) -> Array:
-        """Rest voltage in V of the cells ``rows`` at one state of charge."""
-        place = min(max(int(np.searchsorted(self.charge, charge)) - 1, 0), len(self.charge) - 2)
-        low, high = self.charge[place], self.charge[place + 1]
-        share = (charge - low) / (high - low)
-        curve = self.ocv_v[rows]
-        return np.asarray(curve[:, place] * (1.0 - share) + curve[:, place + 1] * share)
-
-
-def cell_table(catalogue: Catalogue, cells: tuple[Cell, ...], end_charge: float) -> CellTable:
-    """Lay ``cells`` out as arrays; ``end_charge`` is made one of the points of charge."""
-    chemistries = [catalogue.chemistry_of(cell) for cell in cells]
-    knots = {point[0] for chemistry in chemistries for point in chemistry.curve}
-    charge = np.array(sorted(knots | set(CHARGE_POINTS) | {end_charge, 0.0, 1.0}))
-    by_id = {chemistry.id: rest_voltage(chemistry, charge) for chemistry in chemistries}
-
-    def column(values: list[float]) -> Array:
-        return np.array(values, dtype=float)
-
-    return CellTable(
-        cells=cells,
-        charge=charge,
-        ocv_v=np.array([by_id[chemistry.id] for chemistry in chemistries]),
-        ohm_shape=charge_factor(charge),
-        resistance_ohm=column([resistance(cell).number for cell in cells]),
-        full_v=column([cell.voltage_full_v for cell in cells]),
-        nominal_v=column([cell.voltage_nominal_v for cell in cells]),
-        empty_v=column([cell.voltage_empty_v for cell in cells]),
-        capacity_min_ah=column([minimum_capacity(cell).number for cell in cells]),
-        capacity_ah=column([cell.capacity_typical_ah for cell in cells]),
-        continuous_a=column([cell.continuous_a for cell in cells]),
-        charge_max_a=column([charge_limit_a(cell) for cell in cells]),
-        charge_standard_a=column([cell.charge_standard_a for cell in cells]),
-        mass_kg=column([cell.mass_g / 1000.0 for cell in cells]),
-        price=column([cell.price for cell in cells]),
-        volume_cm3=column([cell.volume_cm3 for cell in cells]),
-        footprint_mm2=column([cell.footprint_mm[0] * cell.footprint_mm[1] for cell in cells]),
-        height_mm=column([cell.height_mm for cell in cells]),
-    )

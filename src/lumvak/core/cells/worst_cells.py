@@ -6,16 +6,10 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from lumvak.core.catalogue.cells import Cell, Chemistry
-from lumvak.core.cells.cell_model import (
-    DC_OVER_AC,
-    STEADY_FACTOR,
-    charge_factor,
-    of_cell,
-    resistance,
-    rest_voltage,
-    temperature_factor,
-)
+from lumvak.core.catalogue.cells import Cell
+from lumvak.core.cells.behaviour import Behaviour
+from lumvak.core.cells.behaviour_figures import ten_second_resistance
+from lumvak.core.cells.cell_model import DC_OVER_AC, of_cell
 from lumvak.core.figures.figure import Figure, assumed, computed
 
 # Nearly empty, as cold as a pack is used (or the air, where that is colder), and worn.
@@ -31,21 +25,21 @@ class WorstCells:
     empty_v: Figure
 
 
-def quickest_ohm(cell: Cell) -> float:
+def quickest_ohm(cell: Cell, behaviour: Behaviour) -> float:
     """Resistance in ohm of a cell in the first milliseconds of a short circuit."""
-    return cell.resistance_ac_ohm or resistance(cell).number / DC_OVER_AC
+    return cell.resistance_ac_ohm or ten_second_resistance(cell, behaviour).number / DC_OVER_AC
 
 
-def worst_cells(cell: Cell, chemistry: Chemistry, ambient: Figure) -> WorstCells:
+def worst_cells(cell: Cell, behaviour: Behaviour, ambient: Figure) -> WorstCells:
     """What a cell puts in the way of a short circuit, at the least and at the most."""
-    steady = resistance(cell)
+    steady = ten_second_resistance(cell, behaviour)
     quick = (
         of_cell(cell, "resistance_ac_ohm", "Resistance at 1 kHz", "ohm")
         if cell.resistance_ac_ohm is not None
         else assumed(
             "cell.resistance_ac_ohm",
             "Resistance at 1 kHz",
-            quickest_ohm(cell),
+            quickest_ohm(cell, behaviour),
             "ohm",
             "the DC figure ÷ 1.5; the sheet gives none at 1 kHz",
             "methods 4 [2]",
@@ -53,8 +47,8 @@ def worst_cells(cell: Cell, chemistry: Chemistry, ambient: Figure) -> WorstCells
         )
     )
     cold = min(COLD_C, ambient.number)
-    factor = STEADY_FACTOR * float(charge_factor(np.array(EMPTY_CHARGE)))
-    factor *= temperature_factor(cold) * WORN
+    factor = behaviour.steady_ohm * float(behaviour.charge_factor(np.array(EMPTY_CHARGE)))
+    factor *= float(behaviour.ohm_factor(np.array(cold))) * WORN / steady.number
     slow = assumed(
         "cell.worst_ohm",
         "Resistance, cold, worn and nearly empty",
@@ -69,7 +63,7 @@ def worst_cells(cell: Cell, chemistry: Chemistry, ambient: Figure) -> WorstCells
     empty = computed(
         "cell.nearly_empty_v",
         "Rest voltage at 10 % charge",
-        float(rest_voltage(chemistry, np.array(EMPTY_CHARGE))),
+        float(behaviour.rest(np.array(EMPTY_CHARGE))),
         "V",
         "from the curve of its chemistry",
         "methods 4",

@@ -11,7 +11,8 @@ from numpy.typing import NDArray
 from lumvak.core.arrangement.layout import Layout
 from lumvak.core.arrangement.outline import Flaw
 from lumvak.core.arrangement.proposals import Placed
-from lumvak.core.catalogue.cells import Cell, Chemistry
+from lumvak.core.catalogue.cells import Cell
+from lumvak.core.cells.behaviour import Behaviour
 from lumvak.core.document.joints import Joints, LeadPoint
 from lumvak.core.document.measured import MeasuredCell
 from lumvak.core.figures.figure import Figure, assumed, computed, said_or, sheet, typed
@@ -234,7 +235,7 @@ def plan_of(joints: Joints, parallel: int, group: Candidate, series: Candidate) 
 
 
 def given_of(
-    joints: Joints, cell: Cell, chemistry: Chemistry, cell_ohm: Figure, wire_area: Figure
+    joints: Joints, cell: Cell, behaviour: Behaviour, cell_ohm: Figure, wire_area: Figure
 ) -> Given:
     """What the network is made from besides the geometry (methods 19).
 
@@ -243,13 +244,12 @@ def given_of(
     It is long, for it lists figures one after the other, each made from those above it.
     """
     method = joining_of(joints, cell)
-    curve = np.array(chemistry.curve).T
     rest = sheet(
         "network.rest_v",
         "Cell at rest, half charge",
-        float(np.interp(0.5, curve[0], curve[1])),
+        float(behaviour.rest(np.array(0.5))),
         "V",
-        chemistry.name,
+        cell.name,
     )
     points = typed("joints.weld_points", "Weld points per cell", joints.weld_points, "")
     each = CONTACTS_MOHM[method]

@@ -7,8 +7,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from lumvak.core.catalogue.boards import Board
-from lumvak.core.catalogue.cells import Cell, Chemistry
+from lumvak.core.catalogue.boards import Board, Family
+from lumvak.core.catalogue.cells import Cell
+from lumvak.core.cells.behaviour import Behaviour
 from lumvak.core.document.power import Rest
 from lumvak.core.figures.figure import Figure, computed, constant, said_or, sheet, typed
 
@@ -30,9 +31,9 @@ class Shelf:
     figures: tuple[Figure, ...]
 
 
-def charge_at_rest(chemistry: Chemistry, cell_v: float) -> float:
+def charge_at_rest(behaviour: Behaviour, cell_v: float) -> float:
     """State of charge at a resting voltage, 0 to 1; less than 0 under the end of the curve."""
-    charge, volts = np.array(chemistry.curve).T
+    charge, volts = behaviour.rest_charge, behaviour.rest_v
     if cell_v < volts[0]:
         return -CHARGE_PER_V * float(volts[0] - cell_v)
     # Where a curve is flat the lower end counts: the cut comes late, and harm is nearer.
@@ -42,7 +43,8 @@ def charge_at_rest(chemistry: Chemistry, cell_v: float) -> float:
 def shelf_of(
     rest: Rest,
     cell: Cell,
-    chemistry: Chemistry,
+    family: Family,
+    behaviour: Behaviour,
     parallel: int,
     capacity: Figure,
     board: Board | None,
@@ -72,8 +74,8 @@ def shelf_of(
         "A cell is harmed under",
         rest.damage_v,
         "V",
-        max(0.5, cell.voltage_empty_v - HARM_UNDER_V[chemistry.family]),
-        f"{HARM_UNDER_V[chemistry.family]:g} V under the empty voltage of its sheet",
+        max(0.5, cell.voltage_empty_v - HARM_UNDER_V[family]),
+        f"{HARM_UNDER_V[family]:g} V under the empty voltage of its sheet",
         "methods 24",
     )
     others = (rest.meter_ma + rest.converter_ma) * 1e-3
@@ -86,8 +88,8 @@ def shelf_of(
     after = computed("rest.off_ma", "Drawn after the cut-off", after_a * 1e3, "mA",
                      "board once off + what the cells lose by themselves", "methods 24",
                      drains_off, loss, capacity)  # fmt: skip
-    at_cut = charge_at_rest(chemistry, cut_v.number)
-    at_harm = min(charge_at_rest(chemistry, min(harm_v.number, cut_v.number)), at_cut)
+    at_cut = charge_at_rest(behaviour, cut_v.number)
+    at_harm = min(charge_at_rest(behaviour, min(harm_v.number, cut_v.number)), at_cut)
     cut_days = _days(max(0.0, rest.charge - at_cut) * capacity.number, on_a)
     harm_days = _days((min(at_cut, rest.charge) - at_harm) * capacity.number, after_a)
     cut = computed(

@@ -7,7 +7,6 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from lumvak.core.cells.cell_model import STEADY_FACTOR, time_factor
 from lumvak.core.document.edit import default_value
 from lumvak.core.document.need import Need
 from lumvak.core.document.run import RunSettings
@@ -121,7 +120,7 @@ def modelled_pack(
     lump = pack_lump(table, *at, terms)
     return ModelledPack(
         cell=cell,
-        chemistry=hand.catalogue.chemistry_of(cell),
+        behaviour=table.behaviours[row],
         series=series,
         parallel=parallel,
         capacity_ah=float(aged_capacity_ah(table, at[0], at[2], terms)[0]),
@@ -157,17 +156,16 @@ def _peak_usable(hand: SizedPack) -> float:
     at_peak = replace(
         terms,
         load=Load(hand.demand.peak.number, None),
-        cell_temperature_factor=terms.cell_temperature_factor
-        * time_factor(seconds)
-        / STEADY_FACTOR,
+        ohm_factor=terms.ohm_factor * hand.behaviour.time_factor(seconds),
+        # In so short a time the surface hardly lags by more.
+        lag_factor=terms.lag_factor * hand.behaviour.lag_begun(seconds),
     )
     return float(usable_fraction(table, rows, series, parallel, at_peak)[0])
 
 
 def worst_sag_v(pack: ModelledPack, run: Run) -> float:
     """The most in V by which the terminals lie under the rest voltage during a run."""
-    charge, volts = np.array(pack.chemistry.curve).T
-    rest = pack.series * np.interp(run.charge, charge, volts)
+    rest = pack.series * pack.behaviour.rest(run.charge)
     sag = (rest - run.volts)[np.isfinite(run.volts)]
     return float(sag.max()) if len(sag) else 0.0
 

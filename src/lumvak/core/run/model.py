@@ -1,28 +1,23 @@
-"""A pack that is discharged, modelled: volts, current and the state after a step."""
+"""A pack that is discharged, modelled: the equations of a run over columns (methods 16).
+
+A column stands for moments of one run, for lengths of one step, or for many packs side by side.
+"""
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass
-from functools import lru_cache
 from typing import Literal
 
 import numpy as np
+from numpy.typing import NDArray
 
-from lumvak.core.catalogue.cells import Cell, Chemistry
-from lumvak.core.cells.cell_model import (
-    FAST_SHARE,
-    SLOW_SHARE,
-    TIME_CONSTANT_S,
-    charge_factor,
-    resistance,
-    temperature_factor,
-)
+from lumvak.core.catalogue.cells import Cell
+from lumvak.core.cells.behaviour import Behaviour
+from lumvak.core.cells.cell_model import TIME_CONSTANT_S, ZERO_C_K
 
+Array = NDArray[np.float64]
 End = Literal["stop voltage", "empty cell", "too warm", "power not to be had", "time is up"]
-# Even steps of charge and of temperature in the grids.
-GRID = 1000
-TEMPERATURE_LOW_C, TEMPERATURE_STEP_C, TEMPERATURE_POINTS = -60.0, 0.5, 481
+ENDS: tuple[End, ...] = ("stop voltage", "empty cell", "too warm")
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,7 +34,7 @@ class ModelledPack:
     """What is discharged: S x P cells behind ``path_ohm``, as one warm lump in the air."""
 
     cell: Cell
-    chemistry: Chemistry
+    behaviour: Behaviour
     series: int
     parallel: int
     capacity_ah: float
@@ -53,172 +48,208 @@ class ModelledPack:
 
 
 @dataclass(slots=True)
-class State:
-    """Where a discharge stands: charge, volts of a cell's slow branch, temperature, and sums.
+class States:
+    """Where discharges stand, (n,) each.
 
-    ``rest_v`` and ``factor`` follow from charge and temperature; they are kept, for each is wanted
-    more than once.
+    Mean charge, volts of a cell's slow branch, by how much of the charge the surface lags, and
+    temperature in degC.
     """
 
-    charge: float
-    slow_v: float
-    celsius: float
-    rest_v: float
-    factor: float
-    emf_j: float = 0.0
-    delivered_j: float = 0.0
-    cell_loss_j: float = 0.0
-    path_loss_j: float = 0.0
+    charge: Array
+    slow_v: Array
+    lag: Array
+    celsius: Array
+
+    def part(self, chosen: slice | NDArray[np.intp]) -> States:
+        """Some of them."""
+        return States(
+            self.charge[chosen], self.slow_v[chosen], self.lag[chosen], self.celsius[chosen]
+        )
 
 
-@lru_cache(maxsize=64)
-def _rest_grid(curve: tuple[tuple[float, float], ...]) -> list[float]:
-    """Rest voltage at even steps of charge, and one more value so that a look-up may end at 1."""
-    charge, volts = np.array(curve).T
-    return [*np.interp(np.linspace(0.0, 1.0, GRID + 1), charge, volts).tolist(), 0.0]
+@dataclass(slots=True)
+class Loads:
+    """What is asked for, (n,): amps, and watts, NaN where amps count; ``None`` where all do."""
+
+    amps: Array
+    watts: Array | None
+
+    def part(self, chosen: slice) -> Loads:
+        """Some of them."""
+        return Loads(self.amps[chosen], None if self.watts is None else self.watts[chosen])
 
 
-@lru_cache(maxsize=1)
-def _resistance_grids() -> tuple[list[float], list[float]]:
-    """Resistance factors at even steps of charge, and of temperature."""
-    celsius = TEMPERATURE_LOW_C + TEMPERATURE_STEP_C * np.arange(TEMPERATURE_POINTS)
-    shape = charge_factor(np.linspace(0.0, 1.0, GRID + 1))
-    return [*shape.tolist(), 0.0], [temperature_factor(value) for value in celsius]
+@dataclass(slots=True)
+class Spans:
+    """Lengths of steps in s, (n,) or one for all, and what only they decide.
+
+    ``_left`` is what is left of a state's way after the step, ``_mean`` the mean of that over it,
+    ``lag_way`` where the mean of the lag lies between its begin and its end.
+    """
+
+    seconds: Array
+    slow_left: Array
+    slow_mean: Array
+    lag_left: Array
+    lag_way: Array
+    celsius_left: Array
+
+
+@dataclass(slots=True)
+class Draw:
+    """What is drawn from cells at some moment, (n,), and where the slow branch tends with it.
+
+    ``sag`` is amps of a cell times its factor over the resistance at 25 degC and half charge.
+    ``short`` is where the power cannot be had; the current there is the one of the most power.
+    """
+
+    amps: Array
+    surface_v: Array
+    sag: Array
+    slow_to: Array
+    short: NDArray[np.bool_] | None
+
+
+@dataclass(slots=True)
+class Course:
+    """Steps at a held draw, (n,): where lag and temperature tend, and the energies.
+
+    ``emf_w`` is what the cells give at the rest voltage of their mean charge, ``given_w`` what
+    leaves the terminals, means over the step.
+    """
+
+    draw: Draw
+    lag_to: Array
+    celsius_to: Array
+    emf_w: Array
+    given_w: Array
 
 
 class Model:
-    """A pack with its curves on even grids, so that a step is a few look-ups."""
+    """A pack with its equations; drawn packs have factors and an ambient of their own, (n,)."""
 
-    def __init__(self, pack: ModelledPack) -> None:
-        self.pack = pack
-        self.rest = _rest_grid(pack.chemistry.curve)
-        self.shape, self.warm = _resistance_grids()
-        ohm = resistance(pack.cell).number
-        self.fast_ohm, self.slow_ohm = FAST_SHARE * ohm, SLOW_SHARE * ohm
-        self.cells = pack.series * pack.parallel
-        self.charge_per_as = 1.0 / (3600.0 * pack.capacity_ah)
+    def __init__(
+        self,
+        pack: ModelledPack,
+        capacity: float | Array = 1.0,
+        resistance: float | Array = 1.0,
+        ambient_c: float | Array | None = None,
+    ) -> None:
+        seen = pack.behaviour
+        self.pack, self.seen = pack, seen
+        self.fast_ohm, self.slow_ohm = seen.fast_ohm * resistance, seen.slow_ohm * resistance
+        self.charge_per_as = 1.0 / (3600.0 * pack.capacity_ah * capacity)
+        self.ambient_c = pack.ambient_c if ambient_c is None else ambient_c
         self.cooling_s = pack.kelvin_per_watt * pack.joule_per_kelvin
-        # The capacitance is fixed, so that the energy in it is a function of its voltage alone.
-        self.farad = TIME_CONSTANT_S / self.slow_ohm
 
-    def start(self, charge: float) -> State:
+    def start(self, charge: float, count: int = 1) -> States:
         """At rest at a charge, as warm as the air."""
-        celsius = self.pack.ambient_c
-        return State(charge, 0.0, celsius, self.ocv(charge), self.factor(charge, celsius))
+        still = np.zeros(count)
+        return States(still + charge, still, still, still + self.ambient_c)
 
-    def ocv(self, charge: float) -> float:
-        """Rest voltage in V of a cell at a charge."""
-        place = 0.0 if charge <= 0.0 else GRID if charge >= 1.0 else charge * GRID
-        low = int(place)
-        under = self.rest[low]
-        return under + (self.rest[low + 1] - under) * (place - low)
+    def spans(self, seconds: Array) -> Spans:
+        """What the lengths of steps decide by themselves."""
+        slow_left, slow_mean, _ = _settling(seconds, TIME_CONSTANT_S)
+        lag_left, _, lag_way = _settling(seconds, self.seen.lag_settles_s)
+        cool = np.exp(seconds / -self.cooling_s)
+        return Spans(seconds, slow_left, slow_mean, lag_left, lag_way, cool)
 
-    def factor(self, charge: float, celsius: float) -> float:
-        """Resistance over that at half charge and 25 degC."""
-        place = 0.0 if charge <= 0.0 else GRID if charge >= 1.0 else charge * GRID
-        low = int(place)
-        under = self.shape[low]
-        shape = under + (self.shape[low + 1] - under) * (place - low)
-        spot = (celsius - TEMPERATURE_LOW_C) / TEMPERATURE_STEP_C
-        if not 0.0 <= spot <= TEMPERATURE_POINTS - 1.001:
-            spot = min(max(spot, 0.0), TEMPERATURE_POINTS - 1.001)
-        near = int(spot)
-        under = self.warm[near]
-        return shape * (under + (self.warm[near + 1] - under) * (spot - near))
+    def draw(self, at: States, loads: Loads) -> Draw:
+        """What is drawn where discharges stand."""
+        pack, seen = self.pack, self.seen
+        surface = at.charge - at.lag
+        surface_v = seen.rest(surface)
+        factor = seen.charge_factor(surface) * seen.ohm_factor(at.celsius)
+        amps, short = loads.amps, None
+        if loads.watts is not None:
+            emf = pack.series * (surface_v - at.slow_v)
+            ohm = pack.path_ohm + pack.series / pack.parallel * self.fast_ohm * factor
+            root = emf * emf - 4.0 * ohm * loads.watts
+            by_amps = np.isnan(loads.watts)
+            short = ~by_amps & ((root < 0.0) | (emf <= 0.0))
+            below = np.maximum(emf + np.sqrt(np.maximum(root, 0.0)), 1e-9)
+            amps = np.where(by_amps, loads.amps, 2.0 * loads.watts / below)
+        sag = amps * factor / pack.parallel
+        return Draw(amps, surface_v, sag, sag * self.slow_ohm, short)
 
-    def current(self, state: State, step: Step) -> float:
-        """Current in A of the pack now; NaN where the power cannot be had."""
-        if step.power_w is None:
-            return step.current_a or 0.0
-        pack = self.pack
-        emf = pack.series * (state.rest_v - state.slow_v)
-        ohm = pack.path_ohm + pack.series * self.fast_ohm * state.factor / pack.parallel
-        root = emf * emf - 4.0 * ohm * step.power_w
-        return math.nan if root < 0.0 else 2.0 * step.power_w / (emf + math.sqrt(root))
+    def course(self, middle: States, slow_v: Array, draw: Draw) -> Course:
+        """Steps with the draw of their middle; ``slow_v`` is the mean of the slow branch in them.
 
-    def volts(self, state: State, amps: float) -> tuple[float, float]:
-        """Terminal volts of the pack, and of one cell, at ``amps``."""
-        each = amps / self.pack.parallel
-        cell = state.rest_v - state.slow_v - each * self.fast_ohm * state.factor
-        return self.pack.series * cell - amps * self.pack.path_ohm, cell
-
-    def advance(self, state: State, amps: float, factor: float, seconds: float) -> State:
-        """The state after ``seconds`` at a held current and resistance factor, in closed form."""
-        pack = self.pack
-        cells = self.cells
-        each = amps / pack.parallel
-        charge = state.charge - amps * seconds * self.charge_per_as
-        fast, slow = self.fast_ohm * factor, self.slow_ohm * factor
-        tau = slow * self.farad
-        level = each * slow
-        gap = state.slow_v - level
-        fade = math.exp(-seconds / tau)
-        slow_v = level + gap * fade
-        # Integrals of v and v^2 of the slow branch over the step.
-        area = level * seconds + gap * tau * (1.0 - fade)
-        square = (
-            level * level * seconds
-            + 2.0 * level * gap * tau * (1.0 - fade)
-            + 0.5 * gap * gap * tau * (1.0 - fade * fade)
-        )
-        rest_v = self.ocv(charge)
-        emf = 0.5 * (state.rest_v + rest_v) * each * seconds
-        loss = each * each * fast * seconds + square / slow
-        path = amps * amps * pack.path_ohm * seconds
-        given = (emf - each * area - each * each * fast * seconds) * cells - path
-        heat_w = loss * cells / seconds + amps * amps * pack.heat_path_ohm if seconds > 0.0 else 0.0
-        steady = pack.ambient_c + heat_w * pack.kelvin_per_watt
-        cool = math.exp(-seconds / self.cooling_s)
-        celsius = steady + (state.celsius - steady) * cool
-        return State(
-            charge,
-            slow_v,
-            celsius,
-            rest_v,
-            self.factor(charge, celsius),
-            state.emf_j + emf * cells,
-            state.delivered_j + given,
-            state.cell_loss_j + loss * cells,
-            state.path_loss_j + path,
-        )
-
-    def halfway(self, state: State, amps: float, seconds: float) -> State:
-        """As ``advance`` from the state's own resistance, but without the sums, and with the heat
-        of steady current.
+        The loss of a cell is what its rest voltage gives and its terminals do not, and warms it at
+        once, with the reversible heat.
         """
-        factor = state.factor
-        pack = self.pack
-        each = amps / pack.parallel
-        slow = self.slow_ohm * factor
-        level = each * slow
-        slow_v = level + (state.slow_v - level) * math.exp(-seconds / (slow * self.farad))
-        loss = (
-            each * each * self.fast_ohm * factor
-            + 0.5 * (state.slow_v * state.slow_v + slow_v * slow_v) / slow
+        pack, seen = self.pack, self.seen
+        through = draw.amps * pack.series
+        emf_w = through * seen.rest(middle.charge)
+        cells_w = through * (draw.surface_v - slow_v - draw.sag * self.fast_ohm)
+        reversible = through * (middle.celsius + ZERO_C_K) * -seen.entropy_v_per_k
+        square = draw.amps * draw.amps
+        heat_w = emf_w - cells_w + reversible + square * pack.heat_path_ohm
+        return Course(
+            draw,
+            self.lag_to(draw.amps, middle),
+            heat_w * pack.kelvin_per_watt + self.ambient_c,
+            emf_w,
+            cells_w - square * pack.path_ohm,
         )
-        heat_w = loss * self.cells + amps * amps * pack.heat_path_ohm
-        steady = pack.ambient_c + heat_w * pack.kelvin_per_watt
-        cool = math.exp(-seconds / self.cooling_s)
-        charge = state.charge - amps * seconds * self.charge_per_as
-        celsius = steady + (state.celsius - steady) * cool
-        return State(charge, slow_v, celsius, self.ocv(charge), self.factor(charge, celsius))
 
-    def midway(self, state: State, step: Step, seconds: float) -> tuple[State, float]:
-        """One step of the midpoint rule; the current held is that of the middle."""
-        amps = self.current(state, step)
-        if math.isnan(amps):
-            return state, amps
-        half = self.halfway(state, amps, 0.5 * seconds)
-        middle = self.current(half, step)
-        if math.isnan(middle):
-            return state, middle
-        return self.advance(state, middle, half.factor, seconds), middle
+    def lag_to(self, amps: Array, middle: States) -> Array:
+        """Where the lag tends at a current."""
+        seen = self.seen
+        rate = amps * self.charge_per_as
+        settled = rate * seen.lag_factor(middle.celsius) * seen.lag_s
+        if seen.reach_h == 0.0:
+            return settled
+        taken = np.clip(1.0 - middle.charge, 0.0, 1.0)
+        return settled + taken * (1.0 / seen.reached(rate, seen.reach_factor(middle.celsius)) - 1.0)
 
-    def verdict(self, state: State, volts: float, cell_v: float) -> End | None:
-        """What ends the run in this state; ``None`` to go on."""
-        pack = self.pack
-        if volts < pack.stop_v:
-            return "stop voltage"
-        if cell_v < pack.cell.voltage_empty_v or state.charge <= 0.0:
-            return "empty cell"
-        return "too warm" if state.celsius > pack.limit_c else None
+    def stepped(self, at: States, loads: Loads, spans: Spans, rounds: int) -> tuple[States, Course]:
+        """Where steps end, each begun at its own state, by so many rounds of the midpoint rule."""
+        middle = at
+        for count in range(rounds):
+            draw = self.draw(middle, loads)
+            slow_v = draw.slow_to + (at.slow_v - draw.slow_to) * spans.slow_mean
+            course = self.course(middle, slow_v, draw)
+            ends = States(
+                at.charge - draw.amps * self.charge_per_as * spans.seconds,
+                draw.slow_to + (at.slow_v - draw.slow_to) * spans.slow_left,
+                course.lag_to + (at.lag - course.lag_to) * spans.lag_left,
+                course.celsius_to + (at.celsius - course.celsius_to) * spans.celsius_left,
+            )
+            if count + 1 < rounds:
+                middle = States(
+                    0.5 * (at.charge + ends.charge),
+                    slow_v,
+                    at.lag + (ends.lag - at.lag) * spans.lag_way,
+                    0.5 * (at.celsius + ends.celsius),
+                )
+        return ends, course
+
+    def seen_at(self, at: States, loads: Loads) -> tuple[Array, Array, Array]:
+        """Terminal volts, amps (n,), and how far discharges are from the limits of ENDS, (3, n).
+
+        Under 0 past a limit; volts, amps and the first limit are NaN where the power cannot be had.
+        """
+        pack, draw = self.pack, self.draw(at, loads)
+        amps = draw.amps
+        cell_v = draw.surface_v - at.slow_v - draw.sag * self.fast_ohm
+        volts = pack.series * cell_v - amps * pack.path_ohm
+        if draw.short is not None:
+            amps, volts = np.where(draw.short, np.nan, amps), np.where(draw.short, np.nan, volts)
+        empty = pack.cell.voltage_empty_v
+        margins = np.array(np.broadcast_arrays(
+            (volts - pack.stop_v) / pack.stop_v,
+            np.minimum((cell_v - empty) / empty, at.charge),
+            (pack.limit_c - at.celsius) / 100.0,
+        ))  # fmt: skip
+        return volts, amps, margins
+
+
+def _settling(seconds: Array, constant_s: float) -> tuple[Array, Array, Array]:
+    """What is left of a way after ``seconds``, the mean of it, and the place of the mean."""
+    share = seconds / constant_s
+    left = np.exp(-share)
+    mean = -np.expm1(-share) / share
+    # For a short step the mean lies halfway; the difference would be lost in the digits.
+    way = np.where(share > 1e-4, (1.0 - mean) / np.maximum(1.0 - left, 1e-300), 0.5)
+    return left, mean, way

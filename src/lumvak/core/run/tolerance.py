@@ -9,20 +9,11 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from lumvak.core.cells.cell_model import (
-    FAST_SHARE,
-    SLOW_SHARE,
-    TEMPERATURE_FACTORS,
-    TEMPERATURE_POINTS_C,
-    TIME_CONSTANT_S,
-    charge_factor,
-    resistance,
-)
 from lumvak.core.document.run import RunSettings
 from lumvak.core.figures.figure import Figure, computed, typed
 from lumvak.core.need.demand import Demand
 from lumvak.core.run.figures import duty_steps, step_of
-from lumvak.core.run.model import ModelledPack, Step
+from lumvak.core.run.model import Loads, Model, ModelledPack, Step
 from lumvak.core.sizing.sized_pack import SizedPack
 
 Array = NDArray[np.float64]
@@ -92,78 +83,12 @@ def draw(pack: ModelledPack, settings: RunSettings) -> Drawn:
     )
 
 
-@dataclass(slots=True)
-class _Packs:
-    """Where the packs stand: charge, volts of the slow branch and temperature, (n,) each."""
-
-    charge: Array
-    slow_v: Array
-    celsius: Array
-
-
-class _Model:
-    """The equations of a run (methods 16), over many packs at once."""
-
-    def __init__(self, pack: ModelledPack, drawn: Drawn) -> None:
-        self.pack, self.drawn = pack, drawn
-        self.curve = np.array(pack.chemistry.curve).T
-        ohm = resistance(pack.cell).number * drawn.resistance
-        self.fast_ohm, self.slow_ohm = FAST_SHARE * ohm, SLOW_SHARE * ohm
-        self.capacity_ah = pack.capacity_ah * drawn.capacity
-
-    def ocv(self, charge: Array) -> Array:
-        return np.asarray(np.interp(charge, self.curve[0], self.curve[1]))
-
-    def factor(self, at: _Packs) -> Array:
-        warm = np.interp(at.celsius, TEMPERATURE_POINTS_C, TEMPERATURE_FACTORS)
-        return np.asarray(charge_factor(at.charge) * warm)
-
-    def currents(self, at: _Packs, step: Step, factor: Array) -> Array:
-        """Current of each pack in A; NaN where the power cannot be had."""
-        if step.power_w is None:
-            return np.asarray((step.current_a or 0.0) * self.drawn.load)
-        pack = self.pack
-        emf = pack.series * (self.ocv(at.charge) - at.slow_v)
-        ohm = pack.path_ohm + pack.series * self.fast_ohm * factor / pack.parallel
-        power = step.power_w * self.drawn.load
-        root = emf * emf - 4.0 * ohm * power
-        with np.errstate(invalid="ignore"):
-            return np.asarray(2.0 * power / (emf + np.sqrt(root)))
-
-    def volts(self, at: _Packs, amps: Array, factor: Array) -> tuple[Array, Array]:
-        pack = self.pack
-        cell = self.ocv(at.charge) - at.slow_v - amps / pack.parallel * self.fast_ohm * factor
-        return pack.series * cell - amps * pack.path_ohm, cell
-
-    def advance(self, at: _Packs, amps: Array, factor: Array, seconds: float) -> _Packs:
-        pack = self.pack
-        each = amps / pack.parallel
-        slow = self.slow_ohm * factor
-        tau = slow * (TIME_CONSTANT_S / self.slow_ohm)
-        level = each * slow
-        slow_v = level + (at.slow_v - level) * np.exp(-seconds / tau)
-        heat_w = (
-            each**2 * self.fast_ohm * factor + 0.5 * (at.slow_v**2 + slow_v**2) / slow
-        ) * pack.series * pack.parallel + amps**2 * pack.heat_path_ohm
-        steady = self.drawn.ambient_c + heat_w * pack.kelvin_per_watt
-        cool = math.exp(-seconds / (pack.kelvin_per_watt * pack.joule_per_kelvin))
-        return _Packs(
-            at.charge - amps * seconds / (3600.0 * self.capacity_ah),
-            slow_v,
-            steady + (at.celsius - steady) * cool,
-        )
-
-    def margin(self, at: _Packs, volts: Array, cell_v: Array) -> Array:
-        """How far each pack is from its nearest limit; under 0 past it, NaN without power."""
-        pack = self.pack
-        empty = pack.cell.voltage_empty_v
-        limits = (
-            (volts - pack.stop_v) / pack.stop_v,
-            (cell_v - empty) / empty,
-            at.charge,
-            (pack.limit_c - at.celsius) / 100.0,
-        )
-        return np.asarray(np.minimum.reduce(limits))
+def _loads(step: Step, drawn: Drawn) -> Loads:
+    """What each pack is asked for in a step."""
+    return Loads(
+        (step.current_a or 0.0) * drawn.load,
+        None if step.power_w is None else step.power_w * drawn.load,
+    )
 
 
 def run_many(
@@ -183,53 +108,41 @@ def run_many(
 
     It is long, for a step of all packs at once has one set of columns.
     """
-    model = _Model(pack, drawn)
+    model = Model(pack, drawn.capacity, drawn.resistance, drawn.ambient_c)
     count = len(drawn.load)
-    at = _Packs(np.full(count, start_charge), np.zeros(count), drawn.ambient_c.copy())
+    at = model.start(start_charge, count)
     ended = np.full(count, np.nan)
-    wh, warmest = np.zeros(count), drawn.ambient_c.copy()
-    factor = model.factor(at)
-    amps = model.currents(at, duty[0], factor)
-    volts, cell_v = model.volts(at, amps, factor)
-    margin = model.margin(at, volts, cell_v)
-    ended[~(margin >= 0.0)] = 0.0
-    ah = np.zeros(count)
+    ah, wh, warmest = np.zeros(count), np.zeros(count), drawn.ambient_c.copy()
+    volts, _, margins = model.seen_at(at, _loads(duty[0], drawn))
+    ended[~(margins.min(axis=0) >= 0.0)] = 0.0
     times, courses = [0.0], [np.where(np.isnan(ended), volts, np.nan)]
     now, place = 0.0, 0
     while np.any(np.isnan(ended)) and now < longest_s:
         step = duty[place % len(duty)]
+        loads = _loads(step, drawn)
         place += 1
         pieces = max(1, math.ceil(step.seconds / step_s - 1e-9))
         span = step.seconds / pieces
+        # Anew at the start of the step, for the load may have changed.
+        margin = model.seen_at(at, loads)[2].min(axis=0)
+        spans = model.spans(np.array([span]))
         for _ in range(pieces):
             alive = np.isnan(ended)
-            factor = model.factor(at)
-            amps = model.currents(at, step, factor)
-            # Anew at the start of the step, for the load may have changed.
-            volts, cell_v = model.volts(at, amps, factor)
-            margin = model.margin(at, volts, cell_v)
-            half = model.advance(at, amps, factor, 0.5 * span)
-            factor = model.factor(half)
-            held = model.currents(half, step, factor)
-            fresh = model.advance(at, held, factor, span)
-            factor = model.factor(fresh)
-            later = model.currents(fresh, step, factor)
-            volts_later, cell_later = model.volts(fresh, later, factor)
-            after = model.margin(fresh, volts_later, cell_later)
+            fresh, course = model.stepped(at, loads, spans, 2)
+            volts, _, margins = model.seen_at(fresh, loads)
+            after = margins.min(axis=0)
             stops = alive & ~(after >= 0.0)
             room = np.maximum(margin, 0.0)
             share = np.where(np.isfinite(after), room / np.maximum(room - after, 1e-12), 0.0)
             part = np.where(stops, np.clip(share, 0.0, 1.0), 1.0) * alive
-            held = np.nan_to_num(held)
-            ah += held * span * part / 3600.0
-            mean_v = np.nan_to_num(0.5 * (volts + volts_later), nan=0.0)
-            wh += mean_v * held * span * part / 3600.0
+            ah += course.draw.amps * span * part / 3600.0
+            wh += course.given_w * span * part / 3600.0
             warmest = np.where(alive, np.maximum(warmest, at.celsius + part * (
                 fresh.celsius - at.celsius)), warmest)  # fmt: skip
             ended[stops] = (now + span * part)[stops]
-            at, now = fresh, now + span
+            at, margin, now = fresh, after, now + span
             times.append(now)
-            courses.append(np.where(np.isnan(ended), volts_later, np.nan))
+            courses.append(np.where(np.isnan(ended), volts, np.nan))
             if not report(min(TIMES_EXPECTED * now / longest_s, 0.99)):
                 raise Cancelled
             if not np.any(np.isnan(ended)) or now >= longest_s:

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from lumvak.core.cells.cell_model import CellTable
+from lumvak.core.cells.cell_table import CellTable
 from lumvak.core.document.pack import Pack
 from lumvak.core.need.demand import Demand
 from lumvak.core.sizing.counts import PARALLEL_LIMIT, largest_need

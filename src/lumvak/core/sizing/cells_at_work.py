@@ -24,7 +24,7 @@ def curves(hand: SizedPack, row: int) -> tuple[Array, Array, Array, float]:
     load = float(hand.worked.end_current_a[0]) / hand.choice.parallel
     ohm = float(cell_ohm(table, np.array([row]), hand.terms)[0])
     rest = table.ocv_v[row]
-    return table.charge, rest, rest - load * ohm * table.ohm_shape, load
+    return table.charge, rest, rest - load * ohm * table.ohm_shape[row], load
 
 
 @dataclass(frozen=True, slots=True)

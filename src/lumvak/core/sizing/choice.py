@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from lumvak.core.catalogue.cells import Cell
-from lumvak.core.cells.cell_model import CellTable
+from lumvak.core.cells.cell_table import CellTable
 from lumvak.core.document.pack import Pack
 from lumvak.core.sizing.counts import (
     NEEDS,

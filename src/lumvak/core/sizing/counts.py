@@ -8,7 +8,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from lumvak.core.cells.cell_model import CellTable
+from lumvak.core.cells.cell_table import CellTable
 from lumvak.core.sizing.terms import Array, Rows, Terms
 from lumvak.core.sizing.usable import worked
 

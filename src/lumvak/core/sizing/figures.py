@@ -7,7 +7,13 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from lumvak.core.cells.cell_model import charge_limit_a, minimum_capacity, pulse_limit, resistance
+from lumvak.core.cells.behaviour_figures import (
+    counted_capacity,
+    entropy_figure,
+    lag_figure,
+    ten_second_resistance,
+)
+from lumvak.core.cells.cell_model import charge_limit_a, pulse_limit
 from lumvak.core.figures.figure import Figure, computed, constant, product, sheet
 from lumvak.core.sizing.counts import NEED_NAMES, NEEDS, largest_need, parallel_needs, series_max
 from lumvak.core.sizing.sized_pack import CellFigures, LoadFigures, SizedPack
@@ -16,6 +22,7 @@ from lumvak.core.sizing.usable import (
     Warmth,
     cell_ohm,
     end_ohm,
+    mean_ohm,
 )
 from lumvak.core.sizing.warmth_figures import WarmthFigures, warmth_figures
 
@@ -139,21 +146,24 @@ def _eased_need(hand: SizedPack) -> float:
 
 
 def _cell(hand: SizedPack) -> CellFigures:
+    """It is long, for it lists figures one after the other, each made from those above it."""
     cell, pack = hand.choice.cell, hand.pack
     chemistry = hand.catalogue.chemistry_of(cell)
     table, rows, _, _, terms = hand.at
     end_charge = hand.setting("end_charge", "Charge at the end", "%")
-    ten_seconds = resistance(cell)
+    seen = hand.behaviour
+    ten_seconds = ten_second_resistance(cell, seen)
     half = computed(
         "cell.resistance_steady_ohm",
         "Cell resistance, steady, half charge",
         float(cell_ohm(table, rows, terms)[0]),
         "ohm",
-        "10 s resistance × 1.455 for steady current × factor at ambient temperature",
+        "resistance of steady current, over that after 10 s × factor at the coldest",
         "methods 4 [2]",
         ten_seconds,
         hand.demand.ambient,
     )
+    lag = lag_figure(cell, chemistry, seen)
     end = computed(
         "cell.resistance_end_ohm",
         "Cell resistance, steady, at the end",
@@ -163,6 +173,17 @@ def _cell(hand: SizedPack) -> CellFigures:
         "methods 4 [2]",
         half,
         end_charge,
+    )
+    mean = computed(
+        "cell.resistance_mean_ohm",
+        "Cell resistance, mean over the charge",
+        float(mean_ohm(table, rows, hand.at[3], terms)[0]),
+        "ohm",
+        "steady resistance × mean factor from full to the end charge, and what the lag takes off",
+        "methods 4 [2]",
+        half,
+        end_charge,
+        lag,
     )
     rest = Figure(
         "cell.rest_end_v",
@@ -183,11 +204,14 @@ def _cell(hand: SizedPack) -> CellFigures:
         full=hand.from_sheet("voltage_full_v", "Cell, full", "V"),
         empty=hand.from_sheet("voltage_empty_v", "Cell, empty", "V"),
         rating=hand.from_sheet("continuous_a", "Continuous rating", "A"),
-        least=minimum_capacity(cell),
+        least=counted_capacity(cell, seen),
         pulse=pulse_limit(cell, hand.demand.peak_duration),
         resistance=ten_seconds,
         ohm_half=half,
         ohm_end=end,
+        ohm_mean=mean,
+        lag=lag,
+        entropy=entropy_figure(chemistry, seen),
         rest_end=rest,
         reserve=reserve,
     )
@@ -260,7 +284,7 @@ def _load(hand: SizedPack, cell: CellFigures, series: Figure, held: Figure) -> L
         demand.load_figure,
         series,
         held,
-        cell.ohm_half,
+        cell.ohm_mean,
         hand.path,
         hand.setting("end_charge", "Charge at the end", "%"),
     )
@@ -287,8 +311,8 @@ def _usable(hand: SizedPack, cell: CellFigures, series: Figure, held: Figure) ->
         "Usable share of the charge",
         float(hand.worked.usable[0]),
         "%",
-        "1 − charge at which S·(OCV − I_cell·R) − I·R_path falls to the stop voltage, "
-        "or the cell to its empty voltage",
+        "1 − charge of the surface at which S·(OCV − I_cell·R) − I·R_path falls to the stop "
+        "voltage, or the cell to its empty voltage, − its lag × I ÷ charge counted on",
         f"methods 5; {chemistry.curve_source}",
         hand.demand.window.stop,
         cell.empty,
@@ -296,6 +320,7 @@ def _usable(hand: SizedPack, cell: CellFigures, series: Figure, held: Figure) ->
         series,
         held,
         cell.ohm_half,
+        cell.lag,
         hand.path,
     )
 

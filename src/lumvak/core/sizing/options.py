@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.cells import FAMILY_NAMES, Cell
-from lumvak.core.cells.cell_model import CellTable
+from lumvak.core.cells.cell_table import CellTable
 from lumvak.core.document.pack import Pack
 from lumvak.core.need.demand import Demand
 from lumvak.core.sizing.counts import NEEDS

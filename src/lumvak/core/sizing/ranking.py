@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from lumvak.core.catalogue.catalogue import Catalogue
-from lumvak.core.cells.cell_model import CellTable
+from lumvak.core.cells.cell_table import CellTable
 from lumvak.core.document.need import Kind
 from lumvak.core.document.pack import Held, Pack
 from lumvak.core.figures.figure import Figure, computed

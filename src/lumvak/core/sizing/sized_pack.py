@@ -8,7 +8,9 @@ from functools import cached_property
 import numpy as np
 
 from lumvak.core.catalogue.catalogue import Catalogue
-from lumvak.core.cells.cell_model import CellTable, of_cell
+from lumvak.core.cells.behaviour import Behaviour
+from lumvak.core.cells.cell_model import of_cell
+from lumvak.core.cells.cell_table import CellTable
 from lumvak.core.document.pack import Pack
 from lumvak.core.figures.figure import Figure, typed
 from lumvak.core.need.demand import Demand
@@ -40,6 +42,11 @@ class SizedPack:
             np.array([float(self.choice.parallel)]),
             self.terms,
         )
+
+    @property
+    def behaviour(self) -> Behaviour:
+        """How the cell in hand behaves."""
+        return self.table.behaviours[self.choice.row]
 
     @cached_property
     def worked(self) -> Worked:
@@ -87,6 +94,9 @@ class CellFigures:
     resistance: Figure
     ohm_half: Figure
     ohm_end: Figure
+    ohm_mean: Figure
+    lag: Figure
+    entropy: Figure
     rest_end: Figure
     reserve: Figure
 

@@ -7,12 +7,9 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from lumvak.core.cells.cell_model import (
-    CellTable,
-    ageing_reserve,
-    pulse_limit_a,
-    temperature_factor,
-)
+from lumvak.core.catalogue.sheet_curves import ROOM_C
+from lumvak.core.cells.cell_model import ageing_reserve, pulse_limit_a
+from lumvak.core.cells.cell_table import CellTable
 from lumvak.core.cells.pack_heat import FILM_W_PER_M2_K
 from lumvak.core.document.need import EnduranceBasis
 from lumvak.core.document.pack import Pack
@@ -55,7 +52,11 @@ class Path:
 
 @dataclass(frozen=True, slots=True)
 class Terms:
-    """What the sizing needs to know of the demand and of the builder's rules."""
+    """What the sizing needs to know of the demand and of the builder's rules.
+
+    ``ohm_factor``, ``lag_factor`` and ``reach_factor`` are those of each cell (n,) at the coldest,
+    no warmer than the cells were measured at: warm cells get no credit.
+    """
 
     load: Load
     mean_share: float
@@ -67,7 +68,9 @@ class Terms:
     charger_a: float
     derating: float
     end_charge: float
-    cell_temperature_factor: float
+    ohm_factor: Array
+    lag_factor: Array
+    reach_factor: Array
     path: Path
     reserve: Array
     pulse_a: Array
@@ -84,6 +87,7 @@ def sizing_terms(
         ageing_reserve(cell, pack.ageing_new, pack.ageing_reclaimed) for cell in table.cells
     ]
     pulses = [pulse_limit_a(cell, demand.peak_duration.number) for cell in table.cells]
+    cold = np.array(min(demand.ambient.number, ROOM_C))
     return Terms(
         load=demand.load,
         mean_share=demand.mean_share,
@@ -95,7 +99,9 @@ def sizing_terms(
         charger_a=demand.charger_current.number if demand.charger_current is not None else 0.0,
         derating=pack.derating,
         end_charge=pack.end_charge,
-        cell_temperature_factor=temperature_factor(demand.ambient.number),
+        ohm_factor=np.array([float(seen.ohm_factor(cold)) for seen in table.behaviours]),
+        lag_factor=np.array([float(seen.lag_factor(cold)) for seen in table.behaviours]),
+        reach_factor=np.array([float(seen.reach_factor(cold)) for seen in table.behaviours]),
         path=path,
         reserve=np.array(reserves),
         pulse_a=np.array(pulses),

@@ -149,10 +149,11 @@ def under_load(
         "Warming without cooling",
         float(heating_k_per_min(table, rows, parallel_n, current, terms)[0]),
         "K/min",
-        "60·I_cell²·R ÷ (mass × 950 J/(kg·K))",
+        "60·(I_cell²·R + reversible heat) ÷ (mass × 950 J/(kg·K)), R mean over the charge",
         "methods 14",
         per_cell,
-        cell.ohm_half,
+        cell.ohm_mean,
+        cell.entropy,
         hand.from_sheet("mass_g", "Mass of a cell", "g"),
     )
     return per_cell, end_volts, sag, heating

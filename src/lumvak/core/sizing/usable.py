@@ -8,18 +8,40 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
-from lumvak.core.cells.cell_model import SPECIFIC_HEAT_J_PER_KG_K, STEADY_FACTOR, CellTable
+from lumvak.core.catalogue.sheet_curves import ROOM_C
+from lumvak.core.cells.cell_model import (
+    SPECIFIC_HEAT_J_PER_KG_K,
+    ZERO_C_K,
+    reached,
+    warm_factor,
+)
+from lumvak.core.cells.cell_table import CellTable
 from lumvak.core.cells.pack_heat import PackLump, block_area_m2, lump_of, rise_k
 from lumvak.core.sizing.terms import Array, Rows, Terms
+
+# The cells' warmth and their heat are worked out from each other so many times.
+WARM_ROUNDS = 2
 
 
 def cell_ohm(table: CellTable, rows: Rows, terms: Terms) -> Array:
     """Steady resistance in ohm (n,) of each cell at half charge and at ambient temperature."""
-    return np.asarray(table.resistance_ohm[rows] * STEADY_FACTOR * terms.cell_temperature_factor)
+    return np.asarray(table.steady_ohm[rows] * terms.ohm_factor[rows])
 
 
-def _shape_at(table: CellTable, charge: float) -> float:
-    return float(np.interp(charge, table.charge, table.ohm_shape))
+def lag_of(
+    table: CellTable, rows: Rows, parallel: Array, current_a: Array, terms: Terms
+) -> tuple[Array, Array]:
+    """By how much of the charge (n,) the surface lags in steady current, and the share that is
+    reached (methods 4).
+
+    The rate is the current over the charge that is counted on.
+    """
+    rate = current_a / (3600.0 * aged_capacity_ah(table, rows, parallel, terms))
+    lag = table.lag_s[rows] * terms.lag_factor[rows] * rate
+    reach = table.reach_h[rows]
+    if not reach.any():
+        return lag, np.ones_like(lag)
+    return lag, reached(3600.0 * reach * rate * terms.reach_factor[rows])
 
 
 def usable_fraction(
@@ -28,7 +50,8 @@ def usable_fraction(
     """Share (n,) of the charge given up before the equipment stops or the cell is empty.
 
     At the crossing the terminal voltage is known, and with it the current of a power load, so the
-    crossing is exact between the points of the curve (methods 5).
+    crossing is exact between the points of the curve; it is one of the surface, which lags the
+    charge (methods 5).
     """
     fixed, shared = terms.path.split(rows, series)
     outside = fixed + shared / parallel
@@ -40,7 +63,7 @@ def usable_fraction(
     floor = np.where(by_cell, empty, floor_equipment)
     current = np.where(by_cell, current_empty, current_stop)
     drop = (current / parallel) * cell_ohm(table, rows, terms)
-    volts = table.ocv_v[rows] - drop[:, None] * table.ohm_shape[None, :]
+    volts = table.ocv_v[rows] - drop[:, None] * table.ohm_shape[rows]
     holds = volts >= floor[:, None] - 1e-12
     first = np.argmax(holds, axis=1)
     none = ~holds[:, -1]
@@ -51,7 +74,9 @@ def usable_fraction(
     share = np.clip((floor - low) / span, 0.0, 1.0)
     crossing = table.charge[below] + share * (table.charge[first] - table.charge[below])
     crossing = np.where(first == 0, table.charge[0], crossing)
-    return np.where(none, 0.0, 1.0 - crossing)
+    lag, share_reached = lag_of(table, rows, parallel, current, terms)
+    usable = np.maximum(share_reached * (1.0 - crossing - lag), 0.0)
+    return np.where(none, 0.0, usable)
 
 
 def end_current_a(
@@ -63,7 +88,7 @@ def end_current_a(
     so it never draws more than there (methods 3).
     """
     fixed, shared = terms.path.split(rows, series)
-    inside = cell_ohm(table, rows, terms) * _shape_at(table, terms.end_charge)
+    inside = end_ohm(table, rows, terms)
     ohm = fixed + (shared + series * inside) / parallel
     at_stop = terms.load.at(np.full_like(series, terms.stop_v))
     at_end = terms.load.behind(series * table.ocv_at(rows, terms.end_charge), ohm)
@@ -71,12 +96,34 @@ def end_current_a(
 
 
 @lru_cache(maxsize=16)
-def _mean_curves(table: CellTable, end_charge: float) -> tuple[Array, float]:
-    """Mean rest voltage in V of every cell and mean resistance factor, full to the end charge."""
+def _mean_curves(table: CellTable, end_charge: float) -> tuple[Array, Array, Array]:
+    """Means of every cell (n,) from full to the end charge.
+
+    Rest voltage in V, resistance over that at half charge, and slope of the rest voltage in V.
+    """
     span = table.charge >= end_charge
     charge, width = table.charge[span], 1.0 - end_charge
-    rest = np.trapezoid(table.ocv_v[:, span], charge, axis=1) / width
-    return np.asarray(rest), float(np.trapezoid(table.ohm_shape[span], charge)) / width
+    volts = table.ocv_v[:, span]
+    rest = np.trapezoid(volts, charge, axis=1) / width
+    shape = np.trapezoid(table.ohm_shape[:, span], charge, axis=1) / width
+    return np.asarray(rest), np.asarray(shape), (volts[:, -1] - volts[:, 0]) / width
+
+
+def mean_ohm(table: CellTable, rows: Rows, parallel: Array, terms: Terms) -> Array:
+    """Resistance in ohm (n,) of each cell at the coldest, meant over the charge (methods 4).
+
+    From full to the end, with what the lag of the surface takes off the volts, which goes with the
+    current as well.
+    """
+    ohmic, lagging = _mean_parts(table, rows, parallel, terms)
+    return np.asarray(terms.ohm_factor[rows] * ohmic + terms.lag_factor[rows] * lagging)
+
+
+def _mean_parts(table: CellTable, rows: Rows, parallel: Array, terms: Terms) -> tuple[Array, Array]:
+    """Mean resistance in ohm (n,) at 25 degC, and what the lag takes off for each ampere."""
+    _, shape, slope = _mean_curves(table, terms.end_charge)
+    charge_as = 3600.0 * aged_capacity_ah(table, rows, parallel, terms) / parallel
+    return table.steady_ohm[rows] * shape[rows], table.lag_s[rows] / charge_as * slope[rows]
 
 
 def mean_load(
@@ -87,10 +134,9 @@ def mean_load(
     A power load draws at most what it draws at the stop voltage, where the equipment has stopped.
     The current of a duty is that of its heat; ``mean_share`` of it takes the charge.
     """
-    means, shape = _mean_curves(table, terms.end_charge)
-    rest = means[rows]
+    rest = _mean_curves(table, terms.end_charge)[0][rows]
     fixed, shared = terms.path.split(rows, series)
-    ohm = fixed + (shared + series * cell_ohm(table, rows, terms) * shape) / parallel
+    ohm = fixed + (shared + series * mean_ohm(table, rows, parallel, terms)) / parallel
     current = terms.load.behind(series * rest, ohm)
     at_stop = terms.load.at(np.full_like(series, terms.stop_v))
     current = np.where(np.isfinite(current), np.minimum(current, at_stop), at_stop)
@@ -113,8 +159,27 @@ def capacity_wanted_ah(series: Array, terms: Terms, mean: tuple[Array, Array]) -
 
 
 def end_ohm(table: CellTable, rows: Rows, terms: Terms) -> Array:
-    """Steady resistance in ohm (n,) of each cell at the end charge and at ambient temperature."""
-    return np.asarray(cell_ohm(table, rows, terms) * _shape_at(table, terms.end_charge))
+    """Steady resistance in ohm (n,) of each cell at the end charge, at the coldest.
+
+    The end charge is that of the surface: what the lag costs is charge, which the usable share has.
+    """
+    return np.asarray(cell_ohm(table, rows, terms) * table.shape_at(rows, terms.end_charge))
+
+
+def cell_heat_w(
+    table: CellTable, rows: Rows, parallel: Array, current_a: Array, terms: Terms, cells_c: Array
+) -> Array:
+    """Heat in W (n,) of each cell at a pack current, meant over the charge used (methods 14).
+
+    I squared times the mean resistance with the cells at ``cells_c`` (no credit over 25 degC), and
+    the reversible heat of the chemistry, which goes with the current itself.
+    """
+    each = current_a / parallel
+    ohmic, lagging = _mean_parts(table, rows, parallel, terms)
+    base = warm_factor(np.minimum(cells_c, ROOM_C), 1.0)
+    ohm = base ** table.ohm_exponent[rows] * ohmic + base ** table.lag_exponent[rows] * lagging
+    reversible = -table.entropy_v_per_k[rows] * (ZERO_C_K + cells_c) * terms.mean_share
+    return np.asarray(each * each * ohm + each * reversible)
 
 
 @dataclass(frozen=True, slots=True)
@@ -148,22 +213,21 @@ def warmth(
 ) -> Warmth:
     """Rise of the cells over the air at the end of the duty, and if it never ended (methods 14).
 
-    The heat of the cells at half charge, and that of the series joints, which mostly ends in them;
+    The heat of the cells, meant over the charge used, and that of the series joints, which mostly
+    ends in them; the cells are taken half as much warmer than the air as at the end.
     ``delivered_ah`` (n,) is the charge that the duty takes, ``mean`` what ``mean_load`` gives.
     """
     current, _ = mean
-    joints = terms.path.joints(rows, series, parallel)
-    inside = series * cell_ohm(table, rows, terms) / parallel
-    heat = current**2 * (inside + joints)
+    joints = current**2 * terms.path.joints(rows, series, parallel)
     lump = pack_lump(table, rows, series, parallel, terms)
     seconds = 3600.0 * delivered_ah / np.maximum(current * terms.mean_share, 1e-12)
-    return Warmth(
-        lump,
-        heat,
-        seconds,
-        rise_k(lump, heat, seconds),
-        heat * lump.kelvin_per_watt,
-    )
+    settled = rise_k(lump, np.ones_like(series), seconds)
+    cells_c = np.full_like(series, terms.ambient_c)
+    for _ in range(WARM_ROUNDS):
+        each = cell_heat_w(table, rows, parallel, current, terms, cells_c)
+        heat = series * parallel * each + joints
+        cells_c = terms.ambient_c + 0.5 * heat * settled
+    return Warmth(lump, heat, seconds, heat * settled, heat * lump.kelvin_per_watt)
 
 
 def aged_capacity_ah(table: CellTable, rows: Rows, parallel: Array, terms: Terms) -> Array:
@@ -263,6 +327,7 @@ def worked(table: CellTable, rows: Rows, series: Array, parallel: Array, terms: 
 def heating_k_per_min(
     table: CellTable, rows: Rows, parallel: Array, current_a: Array, terms: Terms
 ) -> Array:
-    """How fast a cell would warm without cooling, K/min (n,), at half charge (methods 14)."""
-    loss_w = (current_a / parallel) ** 2 * cell_ohm(table, rows, terms)
-    return np.asarray(60.0 * loss_w / (table.mass_kg[rows] * SPECIFIC_HEAT_J_PER_KG_K))
+    """How fast a cell would warm without cooling, K/min (n,) (methods 14)."""
+    cells_c = np.full_like(parallel, terms.ambient_c)
+    heat_w = cell_heat_w(table, rows, parallel, current_a, terms, cells_c)
+    return np.asarray(60.0 * heat_w / (table.mass_kg[rows] * SPECIFIC_HEAT_J_PER_KG_K))

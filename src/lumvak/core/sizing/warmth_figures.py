@@ -76,12 +76,15 @@ def warmth_figures(
         "Heat in the pack",
         float(warm.heat_w[0]),
         "W",
-        "load² × (S·R ÷ P at half charge + series joints)",
+        "load² × (S·R ÷ P + series joints), R mean over the charge and with the cells half as much "
+        "warmer as at the end, at most 25 °C; and the reversible heat, S·I·T × rest voltage by "
+        "temperature",
         "methods 14",
         hand.demand.load_figure if hand.demand.duty else load.mean_current,
         series,
         held,
-        cell.ohm_half,
+        cell.ohm_mean,
+        cell.entropy,
         hand.path,
     )
     cooling = _cooling(hand, warm, series, held)

@@ -1,0 +1,47 @@
+"""What a cell's data sheet draws rather than says: discharges at several currents, and pulses."""
+
+from __future__ import annotations
+
+from itertools import pairwise
+from typing import Annotated, Self
+
+from pydantic import Field, model_validator
+
+from lumvak.core.record import CellVoltage, Celsius, Document, NotNegative, Positive
+
+ROOM_C = 25.0
+# A volt may rise by so much from one point to the next: a hand is not steadier on a printed plot.
+SHAKE_V = 0.02
+Share = Annotated[float, Field(ge=0.0, le=1.0, allow_inf_nan=False)]
+
+
+class SheetCurve(Document):
+    """A discharge from full at a steady current, as points of Ah taken and volts.
+
+    ``temperature_c`` is that of the cell, held for the length of the curve.
+    """
+
+    current_a: Positive
+    temperature_c: Celsius = ROOM_C
+    points: tuple[tuple[NotNegative, CellVoltage], ...] = Field(min_length=4, max_length=2000)
+
+    @model_validator(mode="after")
+    def _falling(self) -> Self:
+        charge = [point[0] for point in self.points]
+        volts = [point[1] for point in self.points]
+        if any(after <= before for before, after in pairwise(charge)):
+            raise ValueError("the charge taken must rise from point to point of a curve")
+        if any(after > before + SHAKE_V for before, after in pairwise(volts)):
+            raise ValueError("the volts of a discharge curve must not rise")
+        if volts[-1] >= volts[0]:
+            raise ValueError("a discharge curve must end lower than it begins")
+        return self
+
+
+class SheetPulse(Document):
+    """DC resistance in ohm after so many seconds of current, at a charge and a temperature."""
+
+    charge: Share = 0.5
+    seconds: Annotated[float, Field(ge=0.1, le=600.0, allow_inf_nan=False)] = 10.0
+    temperature_c: Celsius = ROOM_C
+    ohm: Positive

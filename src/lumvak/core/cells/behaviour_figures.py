@@ -1,0 +1,68 @@
+"""What is taken of a cell's behaviour, as figures: from its curves, or of its chemistry."""
+
+from __future__ import annotations
+
+from lumvak.core.catalogue.cells import FAMILY_NAMES, Cell, Chemistry
+from lumvak.core.cells.behaviour import Behaviour
+from lumvak.core.cells.cell_model import minimum_capacity, of_cell, resistance
+from lumvak.core.figures.figure import Figure, assumed, computed
+
+
+def counted_capacity(cell: Cell, behaviour: Behaviour) -> Figure:
+    """The least capacity in Ah that is counted: of a cell with drawn curves, what they hold."""
+    least = minimum_capacity(cell)
+    if behaviour.fit is None:
+        return least
+    return computed(
+        "cell.counted_ah",
+        "Least capacity, between full and empty at rest",
+        behaviour.capacity_scale * least.number,
+        "Ah",
+        "least capacity × what the drawn curves hold at rest ÷ typical capacity",
+        "methods 29",
+        least,
+        of_cell(cell, "capacity_typical_ah", "Typical capacity", "Ah"),
+        computed(
+            "cell.full_ah",
+            "Between full and empty at rest",
+            behaviour.fit.full_ah,
+            "Ah",
+            f"the slowest discharge of the sheet of {cell.name}, its own sag put back",
+            "methods 29",
+        ),
+    )
+
+
+def ten_second_resistance(cell: Cell, behaviour: Behaviour) -> Figure:
+    """DC resistance in ohm after 10 s: of the sheet, else from its curves, else a fallback."""
+    said = resistance(cell)
+    fit = behaviour.fit
+    if cell.resistance_dc_ohm is not None or fit is None or not fit.resistance_fitted:
+        return said
+    return computed(
+        said.key,
+        said.label,
+        behaviour.steady_ohm * behaviour.time_factor(10.0),
+        "ohm",
+        f"from the discharges of the sheet of {cell.name} at two currents",
+        "methods 29",
+    )
+
+
+def entropy_figure(chemistry: Chemistry, behaviour: Behaviour) -> Figure:
+    """How the rest voltage changes with temperature, in mV/K, which makes the reversible heat."""
+    rule = f"taken for all cells of its family, {FAMILY_NAMES[chemistry.family]}"
+    value = 1000.0 * behaviour.entropy_v_per_k
+    return assumed(
+        "cell.entropy_mv_per_k", "Rest voltage by temperature", value, "mV/K", rule, "methods 4"
+    )
+
+
+def lag_figure(cell: Cell, chemistry: Chemistry, behaviour: Behaviour) -> Figure:
+    """By how many seconds of the rate the surface lags the charge of a cell."""
+    key, label = "cell.lag_s", "Lag of the surface"
+    if behaviour.fit is not None and behaviour.fit.resistance_fitted:
+        rule = f"from the discharges of the sheet of {cell.name} at two currents"
+        return computed(key, label, behaviour.lag_s, "s", rule, "methods 29")
+    rule = f"taken for all cells of its family, {FAMILY_NAMES[chemistry.family]}"
+    return assumed(key, label, behaviour.lag_s, "s", rule, "methods 4")
