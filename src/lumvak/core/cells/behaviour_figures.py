@@ -19,7 +19,7 @@ def counted_capacity(cell: Cell, behaviour: Behaviour) -> Figure:
         behaviour.capacity_scale * least.number,
         "Ah",
         "least capacity × what the drawn curves hold at rest ÷ typical capacity",
-        "methods 29",
+        "methods 25",
         least,
         of_cell(cell, "capacity_typical_ah", "Typical capacity", "Ah"),
         computed(
@@ -28,7 +28,7 @@ def counted_capacity(cell: Cell, behaviour: Behaviour) -> Figure:
             behaviour.fit.full_ah,
             "Ah",
             f"the slowest discharge of the sheet of {cell.name}, its own sag put back",
-            "methods 29",
+            "methods 25",
         ),
     )
 
@@ -45,7 +45,7 @@ def ten_second_resistance(cell: Cell, behaviour: Behaviour) -> Figure:
         behaviour.steady_ohm * behaviour.time_factor(10.0),
         "ohm",
         f"from the discharges of the sheet of {cell.name} at two currents",
-        "methods 29",
+        "methods 25",
     )
 
 
@@ -63,6 +63,6 @@ def lag_figure(cell: Cell, chemistry: Chemistry, behaviour: Behaviour) -> Figure
     key, label = "cell.lag_s", "Lag of the surface"
     if behaviour.fit is not None and behaviour.fit.resistance_fitted:
         rule = f"from the discharges of the sheet of {cell.name} at two currents"
-        return computed(key, label, behaviour.lag_s, "s", rule, "methods 29")
+        return computed(key, label, behaviour.lag_s, "s", rule, "methods 25")
     rule = f"taken for all cells of its family, {FAMILY_NAMES[chemistry.family]}"
     return assumed(key, label, behaviour.lag_s, "s", rule, "methods 4")

@@ -1,4 +1,4 @@
-"""The cell model fitted to what a data sheet draws: discharges at several currents (methods 29).
+"""The cell model fitted to what a data sheet draws: discharges at several currents (methods 25).
 
 The slowest discharge at room temperature gives the rest voltage, once what its own current takes
 off is put back; the others there give resistance against charge and the lag of the surface, and
