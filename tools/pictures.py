@@ -58,8 +58,36 @@ def overlaid(session: Any, stage: Any) -> None:
         QCoreApplication.processEvents()
 
 
-def ask(session: Any, stage: Any) -> None:
-    stage.options.ask_about("fennimor-26-25x", 6, None)
+def curves(session: Any, stage: Any) -> None:
+    """The cell in hand as one of the builder's own, with a made-up sheet read off to 10 mV."""
+    from dataclasses import replace
+
+    import numpy as np
+
+    from lumvak.core.cells.behaviour import behaviour_of
+    from lumvak.core.cells.sheet_reading import curve_of
+    from lumvak.core.run.one_cell import one_cell
+    from lumvak.files.own_parts import merged
+
+    cell = session.evaluation.choice.cell
+    seen = behaviour_of(cell, session.catalogue.chemistry_of(cell))
+    drawn = replace(seen, lag_s=110.0, ohm_exponent=1.15, fast_ohm=0.9 * seen.fast_ohm)
+    made = []
+    for rate, celsius in ((0.2, 25.0), (1.0, 25.0), (2.0, 25.0), (1.0, 0.0)):
+        amps = rate * cell.capacity_typical_ah
+        run = one_cell(cell, drawn, amps, celsius)
+        ah = run.time_s * amps / 3600.0
+        at = np.append(np.linspace(0.0, 0.9, 13), np.linspace(0.92, 1.0, 6)) * ah[-1]
+        volts = np.minimum.accumulate(np.round(np.interp(at, ah, run.volts), 2))
+        points = np.stack((np.round(at, 2), volts), axis=1).tolist()
+        made.append(curve_of(amps, celsius, [(ah, volts) for ah, volts in points]))
+    name = "Bench sheet 21-48"
+    fresh = cell.model_copy(
+        update={"id": "bench-sheet-21-48", "name": name, "sample": False, "curves": tuple(made)}
+    )
+    session.edit_own(merged(session.own, (fresh,)), name)
+    stage.show_view("curves")
+    stage.curves.show_sheet(fresh.id)
 
 
 def take_off(session: Any, stage: Any) -> None:
@@ -80,7 +108,6 @@ SHOTS: tuple[Shot, ...] = (
     ("cells", "orchard-barrow", "cells", False, None),
     ("chart", "orchard-barrow", "cells", False, lambda _, stage: stage.show_view("chart")),
     ("beside", "hedge-trimmer", "cells", False, beside),
-    ("why-not", "hedge-trimmer", "cells", False, ask),
     ("library", "orchard-barrow", "cells", False, lambda _, stage: stage.show_view("library")),
     ("run", "orchard-barrow", "run", False, overlaid),
     ("arrangement", "orchard-barrow", "arrangement", False, None),
@@ -94,6 +121,8 @@ SHOTS: tuple[Shot, ...] = (
     ("opens-first", "orchard-barrow", "power", False, lambda _, stage: stage.show_view("order")),
     ("start", "hedge-trimmer", "power", False, lambda _, stage: stage.show_view("start")),
     ("rating", "hand-cycle-drive", "power", True, lambda _, stage: stage.show_view("rating")),
+    # Last, for it adds a cell of the builder's own.
+    ("curves", "orchard-barrow", "cells", False, curves),
 )  # fmt: skip
 
 

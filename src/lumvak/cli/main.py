@@ -1,4 +1,4 @@
-"""The one entry point: ``lumvak [FILE]``, ``size``, ``evaluate``, ``explain`` and ``export``."""
+"""The one entry point: ``lumvak [FILE]``, and its commands."""
 
 from __future__ import annotations
 
@@ -30,6 +30,10 @@ def main(arguments: Sequence[str] | None = None) -> int:
             from lumvak.cli.explain import run_explain
 
             return run_explain(given[1:])
+        if given[:1] == ["cell"]:
+            from lumvak.cli.cell import run_cell
+
+            return run_cell(given[1:])
         if given[:1] == ["export"]:
             from lumvak.cli.export import run_export
 
@@ -44,7 +48,7 @@ def _open_window(given: list[str]) -> int:
     parser = argparse.ArgumentParser(
         prog="lumvak",
         description="Size and build battery packs. Without a command it opens the window.",
-        epilog="Commands: “lumvak size”, “evaluate”, “explain” and “export”, each with --help.",
+        epilog="Commands: “lumvak size”, “evaluate”, “explain”, “cell” and “export”; all --help.",
     )
     parser.add_argument("file", nargs="?", type=Path, help="a project file to open")
     parser.add_argument("--version", action="version", version=f"lumvak {__version__}")

@@ -21,7 +21,8 @@ OWN_FILE = "own.json"
 # Characters that make a spreadsheet run a text cell as a formula.
 RISKY = ("=", "+", "-", "@", "\t", "\r")
 GUARD = "'"
-COLUMNS = tuple(name for name in Cell.model_fields if name != "sample")
+# Drawn discharges and pulses have no place in a row; they travel as JSON.
+COLUMNS = tuple(name for name in Cell.model_fields if name not in ("sample", "curves", "pulses"))
 LISTS = ("measured", "guessed")
 NEEDED = tuple(name for name, info in Cell.model_fields.items() if info.is_required())
 

@@ -24,6 +24,7 @@ from lumvak.ui.widgets.words import soft
 if TYPE_CHECKING:
     from lumvak.ui.stages.cells.chart import ChartView
     from lumvak.ui.stages.cells.library import LibraryView
+    from lumvak.ui.stages.cells.sheet_curves import SheetCurvesView
     from lumvak.ui.stages.cells.side_by_side import BesideView
 
 VIEWS = (
@@ -31,12 +32,14 @@ VIEWS = (
     ("chart", "chart"),
     ("beside", "side by side"),
     ("library", "library"),
+    ("curves", "curves"),
 )
 TITLES = {
     "counts": ("How many in series?", "from empty to full, dotted where the load cannot use it"),
     "chart": ("Which pack?", "drag a rectangle, and the table shows what is in it"),
     "beside": ("Side by side", ""),
     "library": ("Which cells?", "what each would do for this need, and its data"),
+    "curves": ("How does it behave?", "discharges and pulses of its sheet, and what fits them"),
 }
 
 
@@ -58,6 +61,7 @@ class CellsStage(Page):
         self.beside: BesideView | None = None
         self.chart: ChartView | None = None
         self.library: LibraryView | None = None
+        self.curves: SheetCurvesView | None = None
         self._lay_out()
         self.view.picked.connect(self.show_view)
         self.forms.picked.connect(self._want)
@@ -88,9 +92,9 @@ class CellsStage(Page):
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(THEME.px(4))
         outer.addWidget(self.head)
-        wanted = flowing(soft("cells that I can get and join"), self.forms, gap=10)
-        wanted.setContentsMargins(THEME.px(24), 0, THEME.px(12), 0)
-        outer.addWidget(wanted)
+        self.wanted = flowing(soft("cells that I can get and join"), self.forms, gap=10)
+        self.wanted.setContentsMargins(THEME.px(24), 0, THEME.px(12), 0)
+        outer.addWidget(self.wanted)
         outer.addWidget(self.pages, 1)
 
     def _chart(self) -> ChartView:
@@ -114,6 +118,15 @@ class CellsStage(Page):
             self.pages.addWidget(self.library)
         return self.library
 
+    def _curves(self) -> SheetCurvesView:
+        """What the sheet of a cell draws, made when it is first asked for."""
+        if self.curves is None:
+            from lumvak.ui.stages.cells.sheet_curves import SheetCurvesView
+
+            self.curves = SheetCurvesView(self.session)
+            self.pages.addWidget(self.curves)
+        return self.curves
+
     def _beside(self) -> BesideView:
         """The packs side by side, made when they are first asked for."""
         if self.beside is None:
@@ -136,8 +149,14 @@ class CellsStage(Page):
             if self.chart is not None:
                 self.chart.drop_brush()
             self.options.unbrush()
+        self.wanted.setVisible(view != "curves")
         if view == "library":
             self.pages.setCurrentWidget(self._library())
+        elif view == "curves":
+            curves = self._curves()
+            if self.library is not None and self.library.marked:
+                curves.show_sheet(self.library.marked)
+            self.pages.setCurrentWidget(curves)
         else:
             self.pages.setCurrentWidget(self._beside() if view == "beside" else self.packs)
         self.show_evaluation(self.session.evaluation)
@@ -150,6 +169,9 @@ class CellsStage(Page):
             return
         if self.view.value == "library":
             self._library().show_evaluation(seen)
+            return
+        if self.view.value == "curves":
+            self._curves().show_evaluation(seen)
             return
         if self.view.value == "chart":
             self._chart().show_evaluation(seen)

@@ -1,0 +1,136 @@
+"""``lumvak cell``: how a cell behaves, fitted to what its sheet draws, at any current."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import sys
+from collections.abc import Sequence
+from pathlib import Path
+from typing import Any
+
+from lumvak.cli.table import table
+from lumvak.core import units
+from lumvak.core.catalogue.cells import Cell
+from lumvak.core.catalogue.sheet_curves import ROOM_C
+from lumvak.core.cells.behaviour import Behaviour, behaviour_of
+from lumvak.core.cells.sheet_reading import curve_said, fit_told
+from lumvak.core.run.one_cell import one_cell
+from lumvak.core.units import say
+from lumvak.files.catalogue_file import load_catalogue
+from lumvak.files.problem import FileProblem
+
+USUAL_RATES = (0.2, 1.0, 2.0)
+
+
+def _at(text: str) -> tuple[float, float]:
+    """A current, and after a colon the cell's temperature."""
+    try:
+        if ":" in text:
+            return units.parse_pair(text, units.CURRENT, units.TEMPERATURE)
+        return units.parse(text, units.CURRENT), ROOM_C
+    except units.QuantityError as error:
+        raise argparse.ArgumentTypeError(str(error)) from error
+
+
+def run_cell(arguments: Sequence[str]) -> int:
+    """Print how a cell behaves; 0 when done, 2 where it is not known or a file is no good."""
+    parser = argparse.ArgumentParser(
+        prog="lumvak cell",
+        description="How a cell behaves: what its sheet draws fitted, and its discharges.",
+    )
+    parser.add_argument("cell", help="the id of a cell")
+    parser.add_argument(
+        "--at", type=_at, action="append", default=[], metavar="5A:10C",
+        help="a discharge from full at a current and a held cell temperature (repeatable)",
+    )  # fmt: skip
+    parser.add_argument("--json", action="store_true", help="print one JSON object")
+    parser.add_argument(
+        "--catalogue", type=Path, action="append", default=[], help="more parts (repeatable)"
+    )
+    chosen = parser.parse_args(arguments)
+    try:
+        catalogue, problems = load_catalogue(chosen.catalogue)
+    except FileProblem as problem:
+        print(f"lumvak cell: {problem}", file=sys.stderr)
+        return 2
+    for text in problems:
+        print(f"lumvak cell: {text}", file=sys.stderr)
+    cell = catalogue.cells.get(chosen.cell)
+    if cell is None:
+        print(
+            f"lumvak cell: no cell “{chosen.cell}”; accepted: {', '.join(sorted(catalogue.cells))}",
+            file=sys.stderr,
+        )
+        return 2
+    seen = behaviour_of(cell, catalogue.chemistry_of(cell))
+    amps = [rate * cell.capacity_typical_ah for rate in USUAL_RATES]
+    wanted = chosen.at or [(round(value, 6), ROOM_C) for value in amps]
+    answer = cell_json(cell, seen, wanted)
+    print(json.dumps(answer, ensure_ascii=False, indent=1) if chosen.json else
+          cell_text(cell, seen, answer))  # fmt: skip
+    return 0
+
+
+def cell_json(cell: Cell, seen: Behaviour, wanted: Sequence[tuple[float, float]]) -> dict[str, Any]:
+    """The behaviour of a cell, how far the fit is off, and discharges, as JSON."""
+    runs = []
+    for current_a, celsius in wanted:
+        run = one_cell(cell, seen, current_a, celsius)
+        runs.append(
+            {
+                "current_a": current_a,
+                "temperature_c": celsius,
+                "delivered_ah": run.taken_ah,
+                "delivered_wh": run.delivered_wh,
+                "mean_voltage_v": run.delivered_wh / run.taken_ah if run.taken_ah else None,
+                "loss_wh": run.cell_loss_wh,
+                "ended": run.ended,
+            }
+        )
+    fit = seen.fit
+    return {
+        "cell": cell.id,
+        "fitted": fit is not None,
+        "curves": [
+            {
+                "current_a": curve.current_a,
+                "temperature_c": curve.temperature_c,
+                "residual_v": residual,
+                "end_off": end,
+            }
+            for curve, residual, end in zip(
+                cell.curves,
+                () if fit is None else fit.residual_v,
+                () if fit is None else fit.end_off,
+                strict=fit is not None,
+            )
+        ],
+        "resistance_10s_ohm": seen.steady_ohm * seen.time_factor(10.0),
+        "resistance_steady_ohm": seen.steady_ohm,
+        "lag_s": seen.lag_s,
+        "reach_h": seen.reach_h,
+        "full_ah": cell.capacity_typical_ah * seen.capacity_scale,
+        "entropy_v_per_k": seen.entropy_v_per_k,
+        "runs": runs,
+    }
+
+
+def cell_text(cell: Cell, seen: Behaviour, answer: dict[str, Any]) -> str:
+    """The same as lines to read."""
+    lines = [cell.name, *(f"  {label}: {words}" for label, words in fit_told(cell, seen))]
+    if answer["curves"]:
+        rows = [
+            (curve_said(curve), f"{1e3 * item['residual_v']:.0f} mV",
+             f"{100.0 * item['end_off']:+.1f} %")
+            for curve, item in zip(cell.curves, answer["curves"], strict=True)
+        ]  # fmt: skip
+        lines += ["", table(("drawn", "fit is off", "its end"), rows)]
+    runs = [
+        (say(run["current_a"], "A"), say(run["temperature_c"], "°C"),
+         say(run["delivered_ah"], "Ah"), say(run["delivered_wh"], "Wh"),
+         say(run["mean_voltage_v"], "V"))
+        for run in answer["runs"]
+    ]  # fmt: skip
+    lines += ["", table(("discharge at", "cell at", "gives", "energy", "mean"), runs)]
+    return "\n".join(lines)

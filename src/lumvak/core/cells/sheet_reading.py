@@ -1,0 +1,144 @@
+"""Discharges and pulses read off a data sheet: typed, pasted or traced on its picture."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from pydantic import ValidationError
+
+from lumvak.core.catalogue.cells import Cell
+from lumvak.core.catalogue.sheet_curves import SheetCurve, SheetPulse
+from lumvak.core.cells.behaviour import Behaviour
+from lumvak.core.document.edit import sentences
+from lumvak.core.units import QuantityError, say
+
+Point = tuple[float, float]
+# A charge of more than so many times the typical capacity was meant in mAh.
+MILLI_FROM = 20.0
+HIGHEST_V = 6.0
+MINUS = "\u2212"
+
+
+@dataclass(frozen=True, slots=True)
+class Corner:
+    """A place on a picture, in pixels, where the axes read a charge in Ah and a voltage."""
+
+    x: float
+    y: float
+    ah: float
+    volts: float
+
+
+def parse_curve(text: str, capacity_ah: float) -> list[Point]:
+    """Read lines of charge taken and volts; mAh are known by their size or by the header.
+
+    A first line without two numbers is a header. Raises QuantityError naming the line and what
+    would be accepted.
+    """
+    pairs: list[Point] = []
+    milli = False
+    for number, line in enumerate(text.splitlines(), start=1):
+        # A comma between digits is a decimal sign; one with a gap or a semicolon parts columns.
+        found = re.findall(r"[+\-\u2212]?\d+(?:[.,]\d+)?", line)
+        milli = milli or "mah" in line.lower()
+        if not line.strip() or (len(found) < 2 and number == 1):
+            continue
+        if len(found) != 2:
+            raise QuantityError(
+                f"line {number}, “{line.strip()[:60]}”: wanted are two numbers, such as 1.25 3.62 "
+                "for 1.25 Ah taken and 3.62 V"
+            )
+        ah, volts = (float(item.replace(",", ".").replace("\u2212", "-")) for item in found)
+        if not 0.0 < volts <= HIGHEST_V:
+            raise QuantityError(
+                f"line {number}: {volts:g} V was given for a cell; accepted: up to "
+                f"{HIGHEST_V:g} V, the charge taken first and the volts after it"
+            )
+        pairs.append((ah, volts))
+    if not pairs:
+        raise QuantityError("nothing to read; wanted are lines of Ah taken and volts")
+    if milli or max(ah for ah, _ in pairs) > MILLI_FROM * capacity_ah:
+        pairs = [(ah / 1000.0, volts) for ah, volts in pairs]
+    return sorted(pairs)
+
+
+def traced(places: Sequence[Point], one: Corner, other: Corner) -> list[Point]:
+    """Points in Ah and V from places clicked on a picture, in pixels, between two known corners.
+
+    The axes lie level on the picture. Places left of no charge count as none; of two at one charge
+    the later stays, and what rises is levelled. Raises QuantityError where corners span nothing.
+    """
+    if abs(one.x - other.x) < 2.0 or abs(one.y - other.y) < 2.0:
+        raise QuantityError("the two corners lie on one line; click two that lie across")
+    if one.ah == other.ah or one.volts == other.volts:
+        raise QuantityError("the two corners read the same; each needs its own Ah and V")
+    ah_per_px = (other.ah - one.ah) / (other.x - one.x)
+    volts_per_px = (other.volts - one.volts) / (other.y - one.y)
+    by_charge = {
+        round(max(0.0, one.ah + (x - one.x) * ah_per_px), 4): one.volts + (y - one.y) * volts_per_px
+        for x, y in places
+    }
+    charge = sorted(by_charge)
+    level = np.minimum.accumulate([by_charge[at] for at in charge]) if charge else np.zeros(0)
+    return [(at, round(float(volts), 4)) for at, volts in zip(charge, level, strict=True)]
+
+
+def curve_of(amps: float, celsius: float, points: Sequence[Point]) -> SheetCurve:
+    """A drawn discharge from its points; raises QuantityError that says what is wrong with them."""
+    try:
+        return SheetCurve(current_a=amps, temperature_c=celsius, points=tuple(points))
+    except ValidationError as error:
+        raise QuantityError(sentences(error)[0]) from error
+
+
+def pulse_of(charge: float, seconds: float, celsius: float, ohm: float) -> SheetPulse:
+    """A pulse of a sheet; raises QuantityError that says what is wrong with it."""
+    try:
+        return SheetPulse(charge=charge, seconds=seconds, temperature_c=celsius, ohm=ohm)
+    except ValidationError as error:
+        raise QuantityError(sentences(error)[0]) from error
+
+
+def curve_said(curve: SheetCurve) -> str:
+    """The current and the temperature of a discharge, in words."""
+    return f"{say(curve.current_a, 'A')}, {say(curve.temperature_c, '°C')}"
+
+
+def curve_told(behaviour: Behaviour, place: int) -> tuple[str, str]:
+    """How far the fit is off a curve, in mV, and by how much of its charge it ends late."""
+    fit = behaviour.fit
+    if fit is None or place >= len(fit.residual_v):
+        return "", ""
+    return (
+        f"{1e3 * fit.residual_v[place]:.0f} mV",
+        f"{round(100.0 * fit.end_off[place], 1) + 0.0:+.1f} %".replace("-", MINUS),
+    )
+
+
+def fit_told(cell: Cell, behaviour: Behaviour) -> tuple[tuple[str, str], ...]:
+    """What was found for a cell, or is taken where its sheet draws nothing, as labels and words."""
+    fit = behaviour.fit
+    found = fit is not None and fit.resistance_fitted
+    from_curves = "" if found else ", as its family"
+    ohm = behaviour.steady_ohm
+    told = [
+        ("resistance", f"{say(behaviour.time_factor(10.0) * ohm, 'ohm')} after 10 s, "
+                       f"{say(ohm, 'ohm')} for good"),
+        ("at 5 % charge", f"{float(behaviour.charge_factor(np.array(0.05))):.1f} times that at half"
+                          f"{from_curves}"),
+        ("at 0 °C", f"{float(behaviour.ohm_factor(np.array(0.0))):.1f} times that at 25 °C"),
+        ("lag", f"{behaviour.lag_s:.0f} s{from_curves}: at 1 C "
+                f"{say(behaviour.lag_s / 3600.0, '%')} of the charge is not had"),
+    ]  # fmt: skip
+    if fit is not None:
+        told.append(("full to empty, at rest", f"{say(fit.full_ah, 'Ah')}; typical "
+                     f"{say(cell.capacity_typical_ah, 'Ah')}"))  # fmt: skip
+    if behaviour.reach_h > 0.0:
+        rate = 1.0 / (behaviour.reach_h * float(behaviour.reach_factor(np.array(0.0))))
+        told.append(
+            ("in the cold", f"over {rate:.1f} C at 0 °C part of the charge is out of reach")
+        )
+    return tuple(told)
