@@ -22,6 +22,7 @@ LIKELY = {
     "need.peak_current_a": (10.0, 120.0),
     "need.runtime_h": (0.2, 4.0),
     "need.ambient_c": (-5.0, 38.0),
+    "need.coldest_c": (-20.0, -5.0),
     "pack.series": (3, 15),
     "pack.parallel": (1, 8),
     "pack.ceiling_v": (3.3, 4.2),

@@ -45,4 +45,6 @@ def random_need(seed: int) -> Project:
         changes["need.stop_voltage_v"] = round(rated * draw.uniform(0.72, 0.9), 1)
     if draw.random() < 0.4:
         changes["need.ambient_c"] = float(draw.randint(0, 35))
+        if draw.random() < 0.5:
+            changes["need.coldest_c"] = changes["need.ambient_c"] - draw.randint(0, 15)
     return with_values(Project(), changes)

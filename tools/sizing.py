@@ -12,6 +12,7 @@ from pathlib import Path
 sys.path.insert(0, str(Path(__file__).parents[1]))
 
 from tests.needs import random_need
+from tests.pairs import gained, random_pair
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.edit import with_values
@@ -22,6 +23,8 @@ from lumvak.core.steps import Steps
 from lumvak.files.catalogue_file import load_catalogue
 
 NEEDS = 1000
+# Pairs of needs for each need of the campaign.
+PAIRS_A_NEED = 2
 # So much heavier than the lightest that serves is told.
 HEAVY = 2.0
 
@@ -78,8 +81,22 @@ def main(needs: int = NEEDS) -> int:
     )
     print(f"{'stopped by':<44} {dict(stopped.most_common())}")
     print(f"{'forms of the first':<44} {dict(forms.most_common())}")
+    gaining = pairs(PAIRS_A_NEED * needs, catalogue)
     print(f"{'seconds':<44} {time.monotonic() - begun:6.0f}")
-    return 1 if wrong else 0
+    return 1 if wrong or gaining else 0
+
+
+def pairs(count: int, catalogue: Catalogue) -> int:
+    """How many pairs of needs gain a pack by asking for more."""
+    gaining = 0
+    for seed in range(count):
+        project, harder, way = random_pair(seed)
+        if packs := gained(project, harder, catalogue):
+            gaining += 1
+            print(f"pair {seed}, {way}: gains {', '.join(packs[:3])}")
+    print(f"{'random pairs, the second asking for more':<44} {count:6d}")
+    print(f"{'of these that gain a pack by it':<44} {gaining:6d}")
+    return gaining
 
 
 if __name__ == "__main__":

@@ -51,6 +51,7 @@ FLAGS = {
     "need.charger_voltage_v": "--charger",
     "need.charger_current_a": "--charger",
     "need.ambient_c": "--ambient",
+    "need.coldest_c": "--ambient",
     "pack.series": "--series",
     "pack.parallel": "--parallel",
 }
@@ -74,6 +75,15 @@ def _pair(first: units.Kind, second: units.Kind) -> Callable[[str], tuple[float,
             raise argparse.ArgumentTypeError(str(error)) from error
 
     return read
+
+
+def _range(text: str) -> tuple[float | None, float]:
+    """A coldest and a warmest temperature, in any order, or one for both."""
+    spelled = re.sub(r"\s*(?:\.\.|to|\u2026)\s*", ":", text.strip(), count=1)
+    if ":" in spelled:
+        pair = _pair(units.TEMPERATURE, units.TEMPERATURE)(spelled)
+        return min(pair), max(pair)
+    return None, _quantity(units.TEMPERATURE)(text)
 
 
 def _peak(text: str) -> tuple[float, float | None]:
@@ -136,7 +146,10 @@ def size_parser() -> argparse.ArgumentParser:
     add("--nickel-cells", type=_count, metavar="15", help="cells of the old nickel pack")
     add("--contacts", type=int, choices=(2, 3), help="contacts of the old pack")
     add("--charger", type=_pair(units.VOLTAGE, units.CURRENT), metavar="42V:2A")
-    add("--ambient", type=_quantity(units.TEMPERATURE), metavar="30C")
+    add(
+        "--ambient", type=_range, metavar="-5C:30C",
+        help="coldest and warmest, or one temperature",
+    )  # fmt: skip
     add("--chemistry", metavar="ID", help="a chemistry or a family of them")
     add("--cell", metavar="ID")
     add(
@@ -188,7 +201,8 @@ def project_of(chosen: argparse.Namespace) -> Project:
         "need.consumption_wh_per_km": chosen.consumption,
         "need.nickel_cells": chosen.nickel_cells,
         "need.contacts": chosen.contacts,
-        "need.ambient_c": chosen.ambient,
+        "need.coldest_c": None if chosen.ambient is None else chosen.ambient[0],
+        "need.ambient_c": None if chosen.ambient is None else chosen.ambient[1],
         "pack.series": chosen.series,
         "pack.parallel": chosen.parallel,
         "pack.forms": chosen.form,

@@ -12,7 +12,7 @@ from itertools import chain
 from lumvak.core.arrangement.findings import arrangement_findings
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.cells.cell_table import cell_table
-from lumvak.core.cells.worst_cells import quickest_ohm, worst_cells
+from lumvak.core.cells.worst_cells import worst_cells
 from lumvak.core.charging.figures import charge_figures
 from lumvak.core.charging.findings import charger_findings, cold_findings
 from lumvak.core.conductors.lead_wire import lead_wire, leads_to_size_with
@@ -62,7 +62,7 @@ from lumvak.core.sizing.path_resistance import parts_ohm, path_figure, sizing_pa
 from lumvak.core.sizing.ranking import rank_figures
 from lumvak.core.sizing.search import Filters, search
 from lumvak.core.sizing.series_ladder import ladder
-from lumvak.core.sizing.sized_pack import SizedPack
+from lumvak.core.sizing.sized_pack import SizedPack, quick_inside_ohm
 from lumvak.core.sizing.terms import sizing_terms
 from lumvak.core.steps import Steps
 from lumvak.core.taps.findings import balance_topic
@@ -201,9 +201,9 @@ def _sized(
     demand = steps.settled(demand_of, need)
     load = (demand.highest_current, demand.peak, demand.peak_duration)
     leads_part = parts.wires.get(project.leads.wire or "")
-    leads_ohm = steps.settled(leads_to_size_with, project.leads, *load, leads_part)
+    leads_ohm = steps.settled(leads_to_size_with, project.leads, demand.highest_current, leads_part)
     cells = steps.of(cell_table, parts, parts.cell_list, wanted.end_charge)
-    others = steps.settled(parts_ohm, project.power, parts, demand.highest_current, demand.ambient)
+    others = steps.settled(parts_ohm, project.power, parts, demand.highest_current, demand.coldest)
     between = steps.settled(
         sizing_path, joints.series, joints.gap_mm, project.protection.board, parts, cells.cells,
         leads_ohm, others,
@@ -227,7 +227,7 @@ def _sized(
     guarded = steps.settled(
         main_wire_guarded, project.leads, parts.fuses, project.power.fuse,
         project.power.fuse_band, *load, drawn.limited, pack.full.number,
-        quickest_ohm(choice.cell, hand.behaviour), pack.series.number, pack.parallel.number,
+        quick_inside_ohm(hand),
         demand.ambient,
     )  # fmt: skip
     wire = steps.settled(
@@ -258,7 +258,7 @@ def _power(project: Project, sized: Sized, laid_out: LaidOut, steps: Steps) -> P
     inner = steps.of(
         inner_resistance, laid_out.network, table, pack.cell_ohm, pack.series, pack.parallel
     )
-    worst = steps.settled(worst_cells, hand.choice.cell, hand.behaviour, ambient)
+    worst = steps.settled(worst_cells, hand.choice.cell, hand.behaviour, demand.coldest)
     short = steps.settled(
         short_circuit, pack.full, worst, laid_out.network, wire, board.board, wanted.fuse_place,
         pack.series, pack.parallel,
@@ -396,7 +396,7 @@ def _findings(
         worst_first,
         told(window_findings, need, demand.window),
         told(load_findings, need, demand, pack),
-        told(cold_findings, cell, demand.ambient),
+        told(cold_findings, cell, demand.coldest),
         told(equipment_findings, need, demand, pack),
         told(stall_findings, need, verdict, links),
         told(supply_findings, need, demand.rails),

@@ -143,7 +143,7 @@ def test_a_duty_without_time_is_refused(duty: list[Step]) -> None:
 def test_the_run_of_the_demo_agrees_with_sizing_within_reason(seen: Evaluation) -> None:
     run = seen.run.run
     assert run.ended == "stop voltage"
-    assert run.hours == pytest.approx(seen.figures["pack.runtime_h"].number, rel=0.03)
+    assert run.hours == pytest.approx(seen.figures["pack.runtime_h"].number, rel=0.035)
     assert run.volts[-1] == pytest.approx(36.0, abs=0.05)
     assert run.temperature_c[-1] == pytest.approx(
         seen.figures["heat.temperature_end_c"].number, abs=6.0

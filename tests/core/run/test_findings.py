@@ -22,7 +22,8 @@ def test_how_a_run_ended_is_told_where_it_should_not_have(
     seen: Evaluation, ended: str, told: list[str]
 ) -> None:
     quiet = replace(seen.run, peak_from=0.0)
-    result = replace(quiet, run=replace(quiet.run, ended=ended))
+    run = replace(quiet.run, ended=ended)
+    result = replace(quiet, run=run, warm=run)
     assert codes(result, seen) == [*told, "first-run"]
 
 

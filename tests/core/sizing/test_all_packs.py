@@ -155,7 +155,7 @@ def test_the_change_that_is_named_cures(trimmer: Project, catalogue: Catalogue) 
     assert row is not None
     answer = why_not(seen.hand, row, 5, 2)
     assert answer.failed == "sag"
-    assert "2 are there: 7.66 % more" in answer.text
+    assert "2 are there: 28 % more" in answer.text
     assert answer.cure == (seen.choice.cell.id, 5, 3)
     volts = float(answer.change.split("runs down to ")[1].split()[0])
     for stop, serves in ((volts, True), (volts + 0.15, False)):

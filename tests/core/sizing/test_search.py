@@ -103,7 +103,9 @@ def test_a_forced_series_count_outside_the_window_is_refused(
 
 
 def test_cells_outside_their_temperature_are_refused(plain: Project, catalogue: Catalogue) -> None:
-    cold = options_of(with_values(plain, {"need.ambient_c": -25.0}), catalogue)
+    cold = options_of(
+        with_values(plain, {"need.ambient_c": -25.0, "need.stop_voltage_v": 27.0}), catalogue
+    )
     usable = {cold.cell(place).id for place in range(len(cold))}
     assert usable
     assert all(catalogue.cells[cell].discharge_min_c <= -25.0 for cell in usable)

@@ -101,6 +101,7 @@ def terms_for(**changes: object) -> Terms:
         "pulse_a": np.array([20.0]),
         "film_w_per_m2_k": 5.0,
         "ambient_c": 25.0,
+        "coldest_c": 25.0,
         "temperature_limit_c": 500.0,
     }
     return Terms(**{**values, **changes})  # type: ignore[arg-type]

@@ -30,7 +30,7 @@ def quickest_ohm(cell: Cell, behaviour: Behaviour) -> float:
     return cell.resistance_ac_ohm or ten_second_resistance(cell, behaviour).number / DC_OVER_AC
 
 
-def worst_cells(cell: Cell, behaviour: Behaviour, ambient: Figure) -> WorstCells:
+def worst_cells(cell: Cell, behaviour: Behaviour, coldest: Figure) -> WorstCells:
     """What a cell puts in the way of a short circuit, at the least and at the most."""
     steady = ten_second_resistance(cell, behaviour)
     quick = (
@@ -46,7 +46,7 @@ def worst_cells(cell: Cell, behaviour: Behaviour, ambient: Figure) -> WorstCells
             steady,
         )
     )
-    cold = min(COLD_C, ambient.number)
+    cold = min(COLD_C, coldest.number)
     factor = behaviour.steady_ohm * float(behaviour.charge_factor(np.array(EMPTY_CHARGE)))
     factor *= float(behaviour.ohm_factor(np.array(cold))) * WORN / steady.number
     slow = assumed(
@@ -58,7 +58,7 @@ def worst_cells(cell: Cell, behaviour: Behaviour, ambient: Figure) -> WorstCells
         "after 10 s",
         "methods 22 [2]",
         steady,
-        ambient,
+        coldest,
     )
     empty = computed(
         "cell.nearly_empty_v",

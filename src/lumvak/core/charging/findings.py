@@ -11,18 +11,18 @@ from lumvak.core.sizing.ranking import charger_fits
 from lumvak.core.units import say
 
 
-def cold_findings(cell: Cell, ambient: Figure) -> Iterator[Finding]:
+def cold_findings(cell: Cell, coldest: Figure) -> Iterator[Finding]:
     """Whether the cell may be charged where the pack works."""
-    if ambient.number < cell.charge_min_c:
+    if coldest.number < cell.charge_min_c:
         yield Finding(
             "cold-charge",
             "warn",
-            f"Do not charge at {say(ambient.number, '°C')}",
+            f"Do not charge at {say(coldest.number, '°C')}",
             f"This cell may be charged from {say(cell.charge_min_c, '°C')} up; "
             "colder, metal plates out inside it.",
             "Warm the pack before charging and take a board with a temperature sensor.",
             "need",
-            "need.ambient_c",
+            coldest.key,
         )
 
 

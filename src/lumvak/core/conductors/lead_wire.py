@@ -173,33 +173,44 @@ def _schools(
     }
 
 
-def leads_to_size_with(
-    leads: Leads, current: Figure, peak: Figure, duration: Figure, part: Wire | None
-) -> Figure:
+def least_drop_ohm_per_m(current_a: float, rise_k: float, film: float) -> float:
+    """Resistance in ohm/m to size with: of the thinnest gauge that carries a current, or more.
+
+    So much more that a larger current never drops less than a smaller one did on the gauge before:
+    else more load would ask for fewer cells where the gauge steps.
+    """
+    drop = 0.0
+    for awg in OFFERED_AWG:
+        area = awg_area_mm2(awg)
+        carries = wire_current_a(area, outer_mm(area), rise_k, film) / MARGIN
+        ohm = wire_ohm_per_m(area)
+        if carries >= current_a:
+            return max(ohm, drop / current_a)
+        drop = max(drop, carries * ohm)
+    return max(ohm, drop / current_a)
+
+
+def leads_to_size_with(leads: Leads, current: Figure, part: Wire | None) -> Figure:
     """Resistance in ohm of both main leads before the pack, and with it their fuse, is known.
 
-    That of the wire named or typed; else of the thinnest gauge that carries the load, of which
+    That of the wire named or typed; else of the thinnest gauge that carries the current, of which
     the one in force is never thinner (methods 5).
     """
     length = typed("leads.length_m", "Length of one lead", leads.length_m, "m")
     if part is not None or leads.area_mm2 is not None:
         area = _said_section(leads, part, "leads")
         return _both_ohm(leads, "leads", length, area)
-    area_mm2, *_ = gauges_for(
-        current.number, peak.number, duration.number, leads.rise_limit_k, lead_film(leads.bundled)
-    )
+    each = least_drop_ohm_per_m(current.number, leads.rise_limit_k, lead_film(leads.bundled))
     return computed(
         "path.leads_ohm",
         "Both main leads, to size with",
-        2.0 * leads.length_m * wire_ohm_per_m(area_mm2),
+        2.0 * leads.length_m * each,
         "ohm",
-        f"{gauge_name(area_mm2)}, the thinnest that carries the load; the one in force is never "
-        "thinner",
+        "of the thinnest gauge that carries the current, or so much more that the drop is never "
+        "under that of a smaller current; the one in force is never thinner",
         "methods 5, 11 [3]",
         length,
         current,
-        peak,
-        duration,
     )
 
 

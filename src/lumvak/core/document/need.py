@@ -153,7 +153,10 @@ class Need(Document):
         default=12.0, title="Consumption", gt=0, le=1e4, json_schema_extra={"unit": "Wh/km"}
     )
     ambient_c: float | None = Field(
-        default=None, title="Ambient temperature", ge=-40, le=70, json_schema_extra={"unit": "°C"}
+        default=None, title="Ambient, warmest", ge=-40, le=70, json_schema_extra={"unit": "°C"}
+    )
+    coldest_c: float | None = Field(
+        default=None, title="Ambient, coldest", ge=-40, le=70, json_schema_extra={"unit": "°C"}
     )
     charger_voltage_v: float | None = Field(
         default=None, title="Charger voltage", gt=0, le=1000, json_schema_extra={"unit": "V"}
@@ -189,6 +192,12 @@ class Need(Document):
             raise ValueError(
                 f"Peak current: {peak:g} A is under the continuous current; "
                 f"accepted: {self.current_a:g} A or more"
+            )
+        warm, cold = self.ambient_c, self.coldest_c
+        if warm is not None and cold is not None and cold > warm:
+            raise ValueError(
+                f"Ambient: the coldest, {cold:g} °C, is over the warmest, {warm:g} °C; accepted: a "
+                f"coldest of {warm:g} °C or less, or a warmest of {cold:g} °C or more"
             )
         if not any(step.amount > 0.0 for step in self.duty):
             raise ValueError("Duty: every step is 0; accepted: a step with a load in it")

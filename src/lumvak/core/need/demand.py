@@ -103,6 +103,7 @@ class Demand:
     peak_duration: Figure
     endurance: Figure | None
     ambient: Figure
+    coldest: Figure
     charger_voltage: Figure | None
     charger_current: Figure | None
     charger: tuple[Figure, ...]
@@ -177,14 +178,25 @@ def demand_of(need: Need) -> Demand:
     load, load_figure, highest_current = _load(need, window, rails, duty)
     share = duty_mean(amounts, seconds) / load_figure.number if len(amounts) else 1.0
     peak, duration = _peak(need, highest_current, load_figure, duty)
+    mild = DEFAULT_AMBIENT_C if need.coldest_c is None else max(DEFAULT_AMBIENT_C, need.coldest_c)
     ambient = said_or(
         "need.ambient_c",
-        "Ambient temperature",
+        "Ambient, warmest",
         need.ambient_c,
         "°C",
-        DEFAULT_AMBIENT_C,
+        mild,
         "a mild day; nothing was said",
         "methods 3",
+    )
+    coldest = said_or(
+        "need.coldest_c",
+        "Ambient, coldest",
+        need.coldest_c,
+        "°C",
+        ambient.number,
+        "as at the warmest; nothing was said",
+        "methods 3",
+        ambient,
     )
     charger_v = _charger_voltage(need, window.rated)
     charger_a = (
@@ -204,6 +216,7 @@ def demand_of(need: Need) -> Demand:
         peak_duration=duration,
         endurance=_endurance(need, rails),
         ambient=ambient,
+        coldest=coldest,
         charger_voltage=charger_v,
         charger_current=charger_a,
         charger=tuple(figure for figure in (charger_v, charger_a) if figure is not None),

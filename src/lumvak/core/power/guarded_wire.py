@@ -75,17 +75,15 @@ def main_wire_guarded(
     duration: Figure,
     draw: Draw,
     full_v: float,
-    cell_ohm: float,
-    series: float,
-    parallel: float,
+    inside_ohm: float,
     ambient: Figure,
 ) -> Figure | None:
     """As ``guarded_wire`` for the main leads, before the joints are solved.
 
-    ``band`` is the melting band typed for the fuse ``wanted``. A short circuit is taken as that of
-    the cells alone, which is never less than that of the pack.
+    ``band`` is the melting band typed for the fuse ``wanted``, ``inside_ohm`` what lies in the way
+    of a short circuit: the cells in its first milliseconds, and the joints as sizing counts them.
     """
-    short_a = full_v * parallel / (series * cell_ohm)
+    short_a = full_v / inside_ohm
     offered = with_band(fuses.values(), wanted, band)
     load = (current, peak, duration)
     return guarded_wire(leads, offered, wanted, load, draw.curve, full_v, ambient, short_a)

@@ -30,10 +30,15 @@ MOST_OVERLAID = 2
 
 @dataclass(frozen=True, slots=True)
 class RunResult:
-    """A run of ``pack`` with its figures, and from which charge on a peak stops the equipment."""
+    """A run of ``pack`` with its figures, and from which charge on a peak stops the equipment.
+
+    ``run`` is that at the coldest; ``warm`` that at the warmest, the same where there is one
+    temperature.
+    """
 
     pack: ModelledPack
     run: Run
+    warm: Run
     figures: tuple[Figure, ...]
     peak_from: float
     warmest_c: Figure
@@ -59,12 +64,14 @@ def run_of(
     step_s = step_of(expected)
     choice = hand.choice
     modelled = modelled_pack(hand, choice.row, choice.series, choice.parallel, joint_ohm)
-    run = _run(hand, modelled, expected, settings)
+    run = warm = _run(hand, modelled, expected, settings)
+    if hand.terms.ambient_c > hand.terms.coldest_c:
+        warm = _run(hand, replace(modelled, ambient_c=hand.terms.ambient_c), expected, settings)
     peak_from = 1.0 - _peak_usable(hand)
     made, warmest = _figures(
-        hand, joint_ohm, pack, modelled, run, step_s, peak_from, need, settings
+        hand, joint_ohm, pack, modelled, run, warm, step_s, peak_from, need, settings
     )
-    return RunResult(modelled, run, made, peak_from, warmest)
+    return RunResult(modelled, run, warm, made, peak_from, warmest)
 
 
 def overlaid(
@@ -127,7 +134,7 @@ def modelled_pack(
         path_ohm=path_ohm,
         heat_path_ohm=joints_ohm,
         stop_v=terms.stop_v,
-        ambient_c=terms.ambient_c,
+        ambient_c=terms.coldest_c,
         limit_c=terms.temperature_limit_c,
         kelvin_per_watt=float(lump.kelvin_per_watt[0]),
         joule_per_kelvin=float(lump.joule_per_kelvin[0]),
@@ -176,6 +183,7 @@ def _figures(
     pack: PackFigures,
     modelled: ModelledPack,
     run: Run,
+    warm_run: Run,
     step_s: float,
     peak_from: float,
     need: Need,
@@ -190,7 +198,7 @@ def _figures(
         pack.usable_ah,
         *_path(hand, joint_ohm),
         hand.demand.window.stop,
-        hand.demand.ambient,
+        hand.demand.coldest,
         start,
         pack.cooling,
         pack.time_constant,
@@ -217,10 +225,19 @@ def _figures(
         return computed(f"run.{key}", label, value, unit, rule, "methods 16", time)
 
     finite = run.volts[np.isfinite(run.volts)]
-    warmest = float(run.temperature_c.max())
+    warmest = float(warm_run.temperature_c.max())
     delivered = of_run("delivered_wh", "Energy delivered", run.delivered_wh, "Wh",
                        "volts × amps × time")  # fmt: skip
-    warm = of_run("warmest_c", "Warmest", warmest, "°C", "highest of the course, in the cells")
+    warm = computed(
+        "run.warmest_c",
+        "Warmest",
+        warmest,
+        "°C",
+        "highest of the course, in the cells, begun at the warmest that the air gets",
+        "methods 16",
+        time,
+        hand.demand.ambient,
+    )
     made = (
         time,
         of_run("ended", "Ended by", run.ended, "", "the first limit that is met"),

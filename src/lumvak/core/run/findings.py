@@ -29,12 +29,12 @@ def run_findings(
             "run",
             "run.time_h",
         )
-    elif run.ended == "too warm":
+    elif result.warm.ended == "too warm":
         yield Finding(
             "too-warm",
             "warn",
-            f"The cells reach {say(limit_c, '°C')} after "
-            f"{say(run.hours, 'h')}, with {say(left, '%')} charge left",
+            f"The cells reach {say(limit_c, '°C')} after {say(result.warm.hours, 'h')}, with "
+            f"{say(float(result.warm.charge[-1]), '%')} charge left",
             "The heat of the cells cannot leave fast enough.",
             "More in parallel, a cell with less resistance, or more air around the pack.",
             "run",

@@ -161,7 +161,7 @@ def _cell(hand: SizedPack) -> CellFigures:
         "resistance of steady current, over that after 10 s × factor at the coldest",
         "methods 4 [2]",
         ten_seconds,
-        hand.demand.ambient,
+        hand.demand.coldest,
     )
     lag = lag_figure(cell, chemistry, seen)
     end = computed(

@@ -227,10 +227,9 @@ def _matches(catalogue: Catalogue, cell: Cell, filters: Filters) -> bool:
 
 def too_cold_or_hot(cell: Cell, demand: Demand) -> str | None:
     """Why a cell may not work in this air; ``None`` where it may."""
-    ambient = demand.ambient.number
-    if ambient < cell.discharge_min_c:
+    if demand.coldest.number < cell.discharge_min_c:
         return f"{cell.name} may not be discharged under {say(cell.discharge_min_c, '°C')}"
-    if ambient > cell.discharge_max_c:
+    if demand.ambient.number > cell.discharge_max_c:
         return f"{cell.name} may not be discharged over {say(cell.discharge_max_c, '°C')}"
     return None
 

@@ -11,6 +11,7 @@ from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.cells.behaviour import Behaviour
 from lumvak.core.cells.cell_model import of_cell
 from lumvak.core.cells.cell_table import CellTable
+from lumvak.core.cells.worst_cells import quickest_ohm
 from lumvak.core.document.pack import Pack
 from lumvak.core.figures.figure import Figure, typed
 from lumvak.core.need.demand import Demand
@@ -80,6 +81,17 @@ class SizedPack:
     def setting(self, field: str, label: str, unit: str) -> Figure:
         """A setting of the pack as a figure."""
         return typed(f"pack.{field}", label, getattr(self.pack, field), unit)
+
+
+def quick_inside_ohm(hand: SizedPack) -> float:
+    """What lies inside the pack in ohm in the first milliseconds of a short circuit.
+
+    Cells at their quickest, and the joints as sizing counts them.
+    """
+    choice = hand.choice
+    _, rows, series, parallel, terms = hand.at
+    cells = choice.series / choice.parallel * quickest_ohm(choice.cell, hand.behaviour)
+    return cells + float(terms.path.joints(rows, series, parallel)[0])
 
 
 @dataclass(frozen=True, slots=True)

@@ -55,7 +55,8 @@ class Terms:
     """What the sizing needs to know of the demand and of the builder's rules.
 
     ``ohm_factor``, ``lag_factor`` and ``reach_factor`` are those of each cell (n,) at the coldest,
-    no warmer than the cells were measured at: warm cells get no credit.
+    no warmer than the cells were measured at: warm cells get no credit. ``ambient_c`` is the
+    warmest, ``coldest_c`` the coldest.
     """
 
     load: Load
@@ -76,6 +77,7 @@ class Terms:
     pulse_a: Array
     film_w_per_m2_k: float
     ambient_c: float
+    coldest_c: float
     temperature_limit_c: float
 
 
@@ -87,7 +89,7 @@ def sizing_terms(
         ageing_reserve(cell, pack.ageing_new, pack.ageing_reclaimed) for cell in table.cells
     ]
     pulses = [pulse_limit_a(cell, demand.peak_duration.number) for cell in table.cells]
-    cold = np.array(min(demand.ambient.number, ROOM_C))
+    cold = np.array(min(demand.coldest.number, ROOM_C))
     return Terms(
         load=demand.load,
         mean_share=demand.mean_share,
@@ -107,5 +109,6 @@ def sizing_terms(
         pulse_a=np.array(pulses),
         film_w_per_m2_k=FILM_W_PER_M2_K[pack.enclosure],
         ambient_c=demand.ambient.number,
+        coldest_c=demand.coldest.number,
         temperature_limit_c=pack.temperature_limit_c,
     )

@@ -68,6 +68,7 @@ class NeedStage(Page):
         return QuantityField(self.session, f"need.{name}", label, kind, optional=optional)
 
     def _make_fields(self) -> None:
+        """It is long, for it lists the fields one after the other."""
         make = self._field
         self.fields = {
             "rated_voltage_v": make("rated_voltage_v", "Rated voltage", units.VOLTAGE),
@@ -85,7 +86,12 @@ class NeedStage(Page):
             "consumption_wh_per_km": make(
                 "consumption_wh_per_km", "Consumption", units.CONSUMPTION
             ),
-            "ambient_c": make("ambient_c", "Ambient", units.TEMPERATURE, True),
+            "coldest_c": small_field(
+                self.session, "need.coldest_c", "Ambient, coldest", units.TEMPERATURE, width=64
+            ),
+            "ambient_c": small_field(
+                self.session, "need.ambient_c", "warmest", units.TEMPERATURE, width=64
+            ),
             "charger_voltage_v": small_field(
                 self.session, "need.charger_voltage_v", "Charger", units.VOLTAGE, width=70
             ),
@@ -170,7 +176,7 @@ class NeedStage(Page):
         column.addWidget(self.peak_given_row)
         column.addSpacing(THEME.px(4))
         column.addWidget(heading("Around it"))
-        column.addWidget(self.fields["ambient_c"])
+        column.addWidget(side_by_side(self.fields["coldest_c"], self.fields["ambient_c"]))
         column.addWidget(side_by_side(self.warm_limit, self.ceiling))
         column.addWidget(
             side_by_side(self.fields["charger_voltage_v"], self.fields["charger_current_a"])
