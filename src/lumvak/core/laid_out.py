@@ -112,7 +112,8 @@ def _solved(
     )  # fmt: skip
     network = steps.settled(
         network_figures, table, joints, pack.current, pack.series, pack.parallel,
-        pack.cells_limit, demand.peak_duration, sized.wire.limit,
+        pack.cells_limit, demand.peak_duration, sized.wire.limit, group.part,
+        series.part,
     )  # fmt: skip
     return group, series, table, network
 

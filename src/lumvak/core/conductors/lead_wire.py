@@ -248,7 +248,9 @@ def lead_wire(
     area, outer, insulation = _section(leads, current, peak, duration, film, part, key, guarded)
     kind: Insulation = insulation.value  # type: ignore[assignment]
     length = typed(f"{key}.length_m", "Length of one lead", leads.length_m, "m")
-    bundled = typed(f"{key}.bundled", "Lies in a bundle", "yes" if leads.bundled else "no", "")
+    bundled = typed(
+        f"{key}.bundled", "Lies in a bundle", "yes" if leads.bundled else "no", "", leads.bundled
+    )
     ohm = _both_ohm(leads, key, length, area)
     room = max(INSULATION_C[kind][0] - ambient.number, 0.1)
     stands = constant(

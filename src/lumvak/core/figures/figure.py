@@ -59,9 +59,12 @@ class Figure:
         return float(self.value)
 
 
-def typed(key: str, label: str, value: Value, unit: str) -> Figure:
-    """A value of the project; ``key`` is its path there. One never changed is a default."""
-    if value == default_value(key):
+def typed(key: str, label: str, value: Value, unit: str, stored: object = None) -> Figure:
+    """A value of the project; ``key`` is its path there. One never changed is a default.
+
+    ``stored`` is what the project holds where ``value`` spells it in words.
+    """
+    if (value if stored is None else stored) == default_value(key):
         return Figure(key, label, value, unit, "not changed", "the project", origin="default")
     return Figure(key, label, value, unit, "as entered", "the project", origin="typed")
 
@@ -87,6 +90,15 @@ def said_or(
     if said is not None:
         return typed(key, label, said, unit)
     return assumed(key, label, otherwise, unit, rule, source, *inputs)
+
+
+def picked_or(
+    key: str, label: str, said: Value, unit: str, otherwise: Value, rule: str, source: str
+) -> Figure:
+    """What the builder ``said``; where that is ``None``, what is recommended by ``rule``."""
+    if said is not None:
+        return typed(key, label, said, unit)
+    return computed(key, label, otherwise, unit, rule, source)
 
 
 def sheet(key: str, label: str, value: Value, unit: str, part: str) -> Figure:

@@ -14,7 +14,7 @@ from lumvak.core.conductors.strip_and_wire import Cooling, peak_factor, strip_ti
 from lumvak.core.document.joints import Joints
 from lumvak.core.document.pack import Enclosure
 from lumvak.core.document.power import School
-from lumvak.core.figures.figure import Figure, computed, constant, said_or, sheet, typed
+from lumvak.core.figures.figure import Figure, computed, constant, picked_or, said_or, sheet, typed
 from lumvak.core.joints.candidates import (
     SCHOOL_NAMES,
     Candidate,
@@ -64,6 +64,7 @@ class JointResult:
     reason: str
     chosen: Candidate
     automatic: bool
+    part: Figure
     figures: JointFigures
     follows: bool
     over: float
@@ -118,7 +119,9 @@ def joint_result(
         role, joints, setting, chosen, series, parallel, current, peak_duration, cells_end, weld
     )
     return JointResult(
-        setting, limited, proposal, reason, chosen, strip.part is None, figures,
+        setting, limited, proposal, reason, chosen, strip.part is None,
+        picked_or(f"joints.{role}.part", "Conductor", strip.part, "", chosen.part.id,
+                  "as recommended; none was picked", "methods 10"), figures,
         chosen is proposal, over,
     )  # fmt: skip
 
@@ -157,9 +160,17 @@ def _shape(
         "methods 8 [3]",
     )
     thickness = sheet(f"{key}.thickness_mm", "Thickness", part.thickness_mm, "mm", part.name)
-    width = sheet(f"{key}.width_mm", "Width", chosen.width_mm, "mm", part.name)
-    layers = typed(f"{key}.layers", "Layers", chosen.layers, "")
-    strips = typed(f"{key}.strips", "Strips side by side", chosen.strips, "")
+    said = joints.series if role == "series" else joints.group
+    width = (
+        typed(f"{key}.width_mm", "Width", said.width_mm, "mm")
+        if said.width_mm is not None and said.width_mm == chosen.width_mm
+        else sheet(f"{key}.width_mm", "Width", chosen.width_mm, "mm", part.name)
+    )
+    layers, strips = (
+        picked_or(f"{key}.{name}", label, getattr(said, name), "", getattr(chosen, name),
+                  "as recommended; nothing was said", "methods 10")
+        for name, label in (("layers", "Layers"), ("strips", "Strips side by side"))
+    )  # fmt: skip
     gap = typed("joints.gap_mm", "Gap between cells", joints.gap_mm, "mm")
     pitch = sheet("cell.pitch_mm", "Cell width", cell.pitch_mm, "mm", cell.name)
     length = computed(

@@ -229,10 +229,13 @@ def network_figures(
     cells_carry: Figure,
     peak_duration: Figure,
     wire_limit: Figure,
+    group_part: Figure,
+    series_part: Figure,
 ) -> NetworkFigures | None:
     """What the solved network gives (methods 19); ``None`` where it is not solved.
 
-    ``cells_carry`` is what evenly used cells carry, ``wire_limit`` what one pair of leads does.
+    ``cells_carry`` is what evenly used cells carry, ``wire_limit`` what one pair of leads does,
+    ``group_part`` and ``series_part`` are the conductors of the joints.
     It is long, for it lists figures one after the other, each made from those above it.
     """
     if table.solved is None or table.flow is None:
@@ -269,7 +272,7 @@ def network_figures(
     cells = _shares(table, current, parallel, base)
     ohms = _resistances(table, current, series, parallel, base)
     hottest, most = _hot(table, base) if len(table.pieces) else (None, None)
-    limits, peak_limits = _joint_limits(table, peak_duration, base)
+    limits, peak_limits = _joint_limits(table, peak_duration, (group_part, series_part), base)
     takeoff = _takeoff_limit(table, joints, base)
     carried = computed(
         "network.cells_limit_a",
@@ -340,14 +343,17 @@ def _hot(table: JoinedPack, base: tuple[Figure, ...]) -> tuple[Figure, Figure]:
 
 
 def _joint_limits(
-    table: JoinedPack, peak_duration: Figure, base: tuple[Figure, ...]
+    table: JoinedPack,
+    peak_duration: Figure,
+    conductors: tuple[Figure, Figure],
+    base: tuple[Figure, ...],
 ) -> tuple[dict[Role, Figure], dict[Role, Figure]]:
     """What the joints of each role let the pack draw, for good and for the peak."""
     assert table.carried is not None and table.solved is not None
     limits: dict[Role, Figure] = {}
     peaks: dict[Role, Figure] = {}
     roles: tuple[Role, Role] = ("group", "series")
-    for role in roles:
+    for role, conductor in zip(roles, conductors, strict=True):
         piece = table.busiest(role)
         if piece is None:
             continue
@@ -362,7 +368,7 @@ def _joint_limits(
             f"what the {table.pieces.name(piece)} carries ÷ its share of the pack current, "
             f"{say(share, '%')}",
             "methods 19",
-            typed(f"joints.{role}.part", "Conductor", None, ""),
+            conductor,
             *base,
         )
         peaks[role] = computed(

@@ -278,7 +278,7 @@ def duty_arrays(need: Need) -> Duty:
 
 def _duty_load(need: Need, window: Window, duty: Duty) -> tuple[Load, Figure, Figure]:
     unit = need.duty_unit
-    said = typed("need.duty", "Duty", spell_duty(need.duty, unit), "")
+    said = typed("need.duty", "Duty", spell_duty(need.duty, unit), "", need.duty)
     inputs = (said,) if unit == "A" else (said, _efficiency(need))
     rms = computed(
         "demand.duty_rms",
