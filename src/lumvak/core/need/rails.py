@@ -47,6 +47,18 @@ def all_rails(loads: tuple[RailLoad, ...], nominal_v: float) -> tuple[float, flo
     return taken_w, taken_w / nominal_v
 
 
+def _draws(spot: int, item: Appliance, rail: Rail, place: int) -> Figure:
+    """What an appliance draws, as said in watts or worked out from its amps."""
+    said = typed(f"need.appliances.{spot}.amount", item.name, item.amount, item.unit)
+    if item.unit == "W":
+        return said
+    volts = typed(f"need.rails.{place}.volts", f"{rail.name}, volts", rail.volts, "V")
+    return computed(
+        f"appliances.{spot}.draws_w", item.name, appliance_w(item, rail), "W",
+        "amps × volts of its rail", "methods 3", said, volts,
+    )  # fmt: skip
+
+
 def rail_loads(need: Need) -> tuple[RailLoad, ...]:
     """Every rail of the need with all its appliances on (methods 3)."""
     return tuple(_rail_load(need, place) for place in range(len(need.rails)))
@@ -55,10 +67,7 @@ def rail_loads(need: Need) -> tuple[RailLoad, ...]:
 def _rail_load(need: Need, place: int) -> RailLoad:
     rail = need.rails[place]
     fed = [(spot, item) for spot, item in enumerate(need.appliances) if item.rail == rail.name]
-    draws = [
-        typed(f"need.appliances.{spot}.amount", item.name, appliance_w(item, rail), "W")
-        for spot, item in fed
-    ]
+    draws = [_draws(spot, item, rail, place) for spot, item in fed]
     hours = [
         typed(f"need.appliances.{spot}.hours", f"{item.name}, hours a charge", item.hours, "h")
         for spot, item in fed
