@@ -262,8 +262,8 @@ LANTERN_LINES: dict[str, list[tuple[str, str]]] = {
          "from lumvak.core.lanterns.lantern import lantern\n"),
     ],
     "ui/stages/order.py": [
-        ('    Stage("power", "Power path", power_answer, _power),\n',
-         '    Stage("lanterns", "Lanterns", lanterns_answer, LanternsStage),\n'),
+        ('    Stage("power", "Power path", power_answer, _power, ("rating.continuous_a",)),\n',
+         '    Stage("lanterns", "Lanterns", lanterns_answer, LanternsStage, ("lit.h",)),\n'),
         ("from lumvak.ui.widgets.pages import Page\n",
          "from lumvak.ui.stages.lanterns.stage import LanternsStage, lanterns_answer\n"),
     ],

@@ -72,6 +72,9 @@ class Session(QObject):
         self.revision = 0
         self._added: dict[str, Figure] = {}
         self.explained_key = "pack.parallel"
+        # The question last asked at each stage, and the stage that is open.
+        self._asked: dict[str, str] = {}
+        self._place = ""
 
     @property
     def unsaved(self) -> bool:
@@ -131,8 +134,14 @@ class Session(QObject):
     def explain(self, key: str) -> None:
         """Ask for the working of a figure."""
         if self.figure(key) is not None:
-            self.explained_key = key
+            self.explained_key = self._asked[self._place] = key
             self.explained.emit(key)
+
+    def come_to(self, place: str, asks: tuple[str, ...]) -> None:
+        """Turn to the question of a stage: the one last asked there, else its own."""
+        self._place = place
+        known = (key for key in (self._asked.get(place, ""), *asks) if self.figure(key) is not None)
+        self.explained_key = next(known, self.explained_key)
 
     def figure(self, key: str) -> Figure | None:
         """A figure of the evaluation, or one that was worked out beside it since."""

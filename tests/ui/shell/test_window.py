@@ -139,6 +139,26 @@ def test_figures_are_reached_and_explained_by_keys(qtbot: QtBot, window: Window)
     assert window.session.explained_key == label.key
 
 
+def test_the_margin_opens_on_the_question_of_the_stage(qtbot: QtBot, window: Window) -> None:
+    for stage, key in (
+        ("need", "demand.mean_current_a"), ("cells", "pack.parallel"), ("run", "run.time_h"),
+        ("arrangement", "layout.length_mm"), ("joints", "network.series_limit_a"),
+        ("power", "rating.continuous_a"),
+    ):  # fmt: skip
+        window.open_stage(stage)
+        assert window.session.explained_key == key
+        figure = window.session.figure(key)
+        assert figure is not None
+        assert figure.label in window.margin.title.text()
+    # What was asked last at a stage is asked there again.
+    window.session.explain("power.fuse_hold_a")
+    window.open_stage("run")
+    assert window.session.explained_key == "run.time_h"
+    window.open_stage("power")
+    assert window.session.explained_key == "power.fuse_hold_a"
+    assert "Fuse carries" in window.margin.title.text()
+
+
 def test_the_margin_gives_full_precision(session: Session) -> None:
     figures = session.evaluation.figures
     assert precise(figures["leads.resistance_ohm"]) == "6.25247 mΩ"

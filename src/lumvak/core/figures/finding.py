@@ -13,7 +13,10 @@ TOUCH_SAFE_V = 60.0
 
 @dataclass(frozen=True, slots=True)
 class Finding:
-    """One thing to notice: a stable code, how bad, one sentence, why, what to do, and where."""
+    """One thing to notice: a stable code, how bad, one sentence, why, what to do, and where.
+
+    ``figure`` is the key of what it is about, ``beside`` are those of others that it names.
+    """
 
     code: str
     severity: Severity
@@ -22,3 +25,4 @@ class Finding:
     do: str
     stage: str
     figure: str = ""
+    beside: tuple[str, ...] = ()

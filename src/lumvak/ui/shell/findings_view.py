@@ -2,20 +2,28 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QRect, Qt, pyqtSignal
+from collections.abc import Mapping
+
+from PyQt6.QtCore import QPoint, QRect, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
+from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import Finding
+from lumvak.core.figures.mentioned import mentioned
 from lumvak.ui.widgets.keys import moved, step_of
+from lumvak.ui.widgets.linked_text import LinkedText
 from lumvak.ui.widgets.marks import draw_mark
-from lumvak.ui.widgets.measured import wrapped_height
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import WRAP
 
 
 class FindingsView(QWidget):
-    """Paints the findings of a stage; a click shows the figure that one is about."""
+    """Paints the findings of a stage; a click shows the figure that one is about.
+
+    Numbers in the sentences are underlined; a click on one shows the figure that it is. Up and Down
+    go from finding to finding, Left and Right along the figures of one.
+    """
 
     explained = pyqtSignal(str)
     laid_out = pyqtSignal()
@@ -23,15 +31,21 @@ class FindingsView(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self.findings: tuple[Finding, ...] | None = None
+        self._figures: Mapping[str, Figure] = {}
+        self._texts: list[tuple[LinkedText, LinkedText]] = []
         self._rects: list[QRect] = []
-        self._current = -1
+        self._width = -1
+        self._current, self._along = -1, 0
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setMouseTracking(True)
 
-    def show_findings(self, findings: tuple[Finding, ...]) -> None:
-        """Show these findings, the worst first."""
+    def show_findings(
+        self, findings: tuple[Finding, ...], figures: Mapping[str, Figure] | None = None
+    ) -> None:
+        """Show these findings, the worst first; ``figures`` are all that their numbers may be."""
         if findings == self.findings:
             return
-        self.findings = findings
+        self.findings, self._figures = findings, figures or {}
         self._current = -1
         self.setAccessibleName("; ".join(item.text for item in findings))
         self.relayout()
@@ -39,27 +53,40 @@ class FindingsView(QWidget):
     def relayout(self) -> None:
         """Lay the texts out for the width there is."""
         width = max(self.width(), THEME.px(120))
+        inner = width - THEME.px(24)
         top = 0
-        self._rects = []
+        self._rects, self._texts = [], []
         for item in self.findings or ():
-            text = sum(self._heights(item, width)) + THEME.px(14)
-            self._rects.append(QRect(0, top, width, text))
-            top += text
+            body, about = f"{item.why} {item.do}", (item.figure, *item.beside)
+            texts = (
+                LinkedText(item.text, mentioned(item.text, self._figures, about), inner,
+                           "table", strong=True),
+                LinkedText(body, mentioned(body, self._figures, about), inner, "note",
+                           strong=False),
+            )  # fmt: skip
+            tall = sum(text.height for text in texts) + THEME.px(14)
+            self._texts.append(texts)
+            self._rects.append(QRect(0, top, width, tall))
+            top += tall
         tall = top if self.findings else THEME.px(40)
         if tall != self.minimumHeight():
             self.setMinimumHeight(tall)
             self.laid_out.emit()
         self.update()
 
-    def _heights(self, item: Finding, width: int) -> tuple[int, int]:
-        inner = width - THEME.px(24)
-        return (
-            wrapped_height(item.text, inner, "table", strong=True),
-            wrapped_height(f"{item.why} {item.do}", inner, "note"),
-        )
-
     def resizeEvent(self, event: object) -> None:
-        self.relayout()
+        if self.width() != self._width:
+            self._width = self.width()
+            self.relayout()
+
+    def _places(self, place: int) -> list[tuple[LinkedText, QPoint]]:
+        """The two texts of a finding and their upper left corners."""
+        rect, (head, body) = self._rects[place], self._texts[place]
+        left = rect.left() + THEME.px(22)
+        return [
+            (head, QPoint(left, rect.top())),
+            (body, QPoint(left, rect.top() + head.height + THEME.px(2))),
+        ]
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
@@ -73,38 +100,59 @@ class FindingsView(QWidget):
         for place, (item, rect) in enumerate(zip(self.findings, self._rects, strict=True)):
             if place == self._current and self.hasFocus():
                 painter.fillRect(rect, THEME.colour("tint"))
-            head, body = self._heights(item, rect.width())
             draw_mark(painter, THEME.px(8), rect.top() + THEME.px(10), item.severity)
-            left = THEME.px(22)
-            width = rect.width() - THEME.px(24)
-            painter.setFont(THEME.font("table", strong=True))
-            painter.setPen(THEME.colour("ink"))
-            painter.drawText(QRect(left, rect.top(), width, head), WRAP, item.text)
-            painter.setFont(THEME.font("note"))
-            role = "soft" if item.severity == "note" else "ink"
-            painter.setPen(THEME.colour(role))
-            painter.drawText(
-                QRect(left, rect.top() + head + THEME.px(2), width, body),
-                WRAP,
-                f"{item.why} {item.do}",
-            )
+            roles = ("ink", "soft" if item.severity == "note" else "ink")
+            for (text, corner), role in zip(self._places(place), roles, strict=True):
+                painter.setPen(THEME.colour(role))
+                text.draw(painter, corner.x(), corner.y())
+
+    def number_at(self, at: QPoint) -> str:
+        """Key of the figure whose number stands at a place; empty where there is none."""
+        for place in range(len(self._rects)):
+            for text, corner in self._places(place):
+                if key := text.key_at(at.x() - corner.x(), at.y() - corner.y()):
+                    return key
+        return ""
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None:
+            over = bool(self.number_at(event.position().toPoint()))
+            shape = Qt.CursorShape.PointingHandCursor if over else Qt.CursorShape.ArrowCursor
+            self.setCursor(shape)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is None:
             return
+        at = event.position().toPoint()
+        number = self.number_at(at)
         for place, rect in enumerate(self._rects):
-            if rect.contains(event.position().toPoint()):
+            if rect.contains(at):
                 self._take(place)
+        if number:
+            self.explained.emit(number)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        step = step_of(event, Qt.Key.Key_Up, Qt.Key.Key_Down)
-        if not step or not self.findings:
+        if not self.findings:
             super().keyPressEvent(event)
-            return
-        self._take(moved(self._current, step, len(self.findings)))
+        elif step := step_of(event, Qt.Key.Key_Up, Qt.Key.Key_Down):
+            self._take(moved(self._current, step, len(self.findings)))
+        elif self._current >= 0 and (step := step_of(event, Qt.Key.Key_Left, Qt.Key.Key_Right)):
+            keys = self._keys(self._current)
+            self._along = (self._along + step) % max(len(keys), 1)
+            if keys:
+                self.explained.emit(keys[self._along])
+        else:
+            super().keyPressEvent(event)
+
+    def _keys(self, place: int) -> list[str]:
+        """The figure that a finding is about, and those of its numbers, each once."""
+        assert self.findings is not None
+        numbers = (item.key for text in self._texts[place] for item in text.mentions)
+        about = self.findings[place].figure
+        return list(dict.fromkeys(key for key in (about, *numbers) if key))
 
     def _take(self, place: int) -> None:
-        self._current = place
+        self._current, self._along = place, 0
         self.update()
         if self.findings and self.findings[place].figure:
             self.explained.emit(self.findings[place].figure)

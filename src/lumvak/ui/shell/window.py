@@ -132,6 +132,7 @@ class Window(QMainWindow):
         """Turn to a stage."""
         self.commit_pending()
         self._stage = key
+        self.session.come_to(key, next(stage.asks for stage in STAGES if stage.key == key))
         widget = self._stage_widget(key)
         widget.show_evaluation(self.session.evaluation)
         self.stack.setCurrentWidget(widget)

@@ -20,13 +20,15 @@ from lumvak.ui.widgets.pages import Page
 class Stage:
     """One stage: its name, its answer in one line, and its page, made when it is first opened.
 
-    ``key`` is also what findings and links call it, and the page of the handbook.
+    ``key`` is also what findings and links call it, and the page of the handbook. ``asks`` are the
+    keys of its own question: the first figure there is, is worked in the margin when it is opened.
     """
 
     key: str
     name: str
     answer: Callable[[Evaluation], str]
     page: Callable[[Session], Page]
+    asks: tuple[str, ...]
 
 
 def _need(session: Session) -> Page:
@@ -65,11 +67,12 @@ def _power(session: Session) -> Page:
     return PowerStage(session)
 
 
+JOINTS_ASK = ("network.series_limit_a", "network.group_limit_a", "joints.series.limit_a")
 STAGES: tuple[Stage, ...] = (
-    Stage("need", "Need", need_answer, _need),
-    Stage("cells", "Cells and count", cells_answer, _cells),
-    Stage("run", "Discharge", run_answer, _run),
-    Stage("arrangement", "Arrangement", arrangement_answer, _arrangement),
-    Stage("joints", "Joints", joints_answer, _joints),
-    Stage("power", "Power path", power_answer, _power),
+    Stage("need", "Need", need_answer, _need, ("demand.mean_current_a",)),
+    Stage("cells", "Cells and count", cells_answer, _cells, ("pack.parallel",)),
+    Stage("run", "Discharge", run_answer, _run, ("run.time_h",)),
+    Stage("arrangement", "Arrangement", arrangement_answer, _arrangement, ("layout.length_mm",)),
+    Stage("joints", "Joints", joints_answer, _joints, JOINTS_ASK),
+    Stage("power", "Power path", power_answer, _power, ("rating.continuous_a",)),
 )

@@ -1,0 +1,88 @@
+"""Figures that a sentence mentions: where their values stand in its text."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
+from functools import lru_cache
+
+from lumvak.core.figures.figure import Figure, walk
+from lumvak.core.units import say
+
+# A value begins at a digit that no letter, digit or sign of a decimal stands before.
+VALUE = re.compile(r"(?<![\w.,])[\u2212-]?\d")
+
+
+@dataclass(frozen=True, slots=True)
+class Mention:
+    """Characters ``start`` to ``end`` of a text, and the key of the figure that stands there."""
+
+    start: int
+    end: int
+    key: str
+
+
+@lru_cache(maxsize=4096)
+def _said(value: float | int, unit: str) -> str:
+    return say(value, unit)
+
+
+def mentioned(
+    text: str, figures: Mapping[str, Figure], about: Sequence[str]
+) -> tuple[Mention, ...]:
+    """Where figures stand in a sentence that is ``about`` some of them, in order.
+
+    A value is first looked for in ``about`` and what it was made from, nearest first; where none of
+    these says it, among all figures, and only where no two of them say the same.
+    """
+    if VALUE.search(text) is None:
+        return ()
+    own: dict[str, str] = {}
+    for figure in walk([figures[key] for key in about if key in figures]):
+        if spelled := _spelled(figure):
+            own.setdefault(spelled, figure.key)
+    found = list(_places(text, own))
+    others: dict[str, set[str]] = {}
+    for key, figure in figures.items():
+        spelled = _spelled(figure)
+        if spelled and spelled not in own:
+            others.setdefault(spelled, set()).add(key)
+    taken = [(item.start, item.end) for item in found]
+    alone = {spelled: keys.copy().pop() for spelled, keys in others.items() if len(keys) == 1}
+    found += [
+        item for item in _places(text, alone)
+        if all(item.end <= start or item.start >= end for start, end in taken)
+    ]  # fmt: skip
+    return tuple(sorted(found, key=lambda item: item.start))
+
+
+def _spelled(figure: Figure) -> str:
+    """A figure's value as a sentence has it; empty for words, and for bare numbers.
+
+    A number without a unit says too little to be known by: names of parts hold such.
+    """
+    value = figure.value
+    if isinstance(value, bool | str) or value is None or figure.unit in ("", "money"):
+        return ""
+    return _said(value, figure.unit)
+
+
+def _places(text: str, by_words: Mapping[str, str]) -> Iterator[Mention]:
+    """Every place where one of the words stands by itself, the longest of them there."""
+    at = 0
+    while (begun := VALUE.search(text, at)) is not None:
+        start = begun.start()
+        at = begun.end()
+        here = (words for words in by_words if text.startswith(words, start))
+        longest = max((words for words in here if _ends(text, start + len(words))),
+                      key=len, default="")  # fmt: skip
+        if longest:
+            at = start + len(longest)
+            yield Mention(start, at, by_words[longest])
+
+
+def _ends(text: str, place: int) -> bool:
+    """Whether nothing goes on at a place that would make it another value."""
+    rest = text[place:]
+    return not re.match(r"\w|[.,]\d", rest)
