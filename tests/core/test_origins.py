@@ -21,6 +21,8 @@ from tests.needs import random_need
 # Shown in words, or as what is usual for the kind of equipment where nothing was said.
 IN_WORDS = ("leads.bundled", "charge_leads.bundled", "need.duty")
 USUAL = "pack.weights."
+# The count picked or found, before the needs of it are worked out.
+IN_HAND = "pack.parallel_in_hand"
 # Assumed where they were said to be an estimate.
 GUESSED = ("need.peak_current_a", "need.stall_current_a")
 EDITS = 25
@@ -53,6 +55,11 @@ def wrong(project: Project, figures: Mapping[str, Figure]) -> list[str]:
         try:
             held = stored(project, key)
         except AttributeError:
+            if key == IN_HAND:
+                held = project.pack.parallel
+                if (figure.origin == "typed") != (held is not None):
+                    told.append(f"{key} is {figure.origin}, picked is {held!r}")
+                continue
             if figure.origin in ("typed", "default"):
                 told.append(f"{key} is typed and no field")
             continue

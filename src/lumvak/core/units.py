@@ -177,6 +177,11 @@ def round_figures(value: float) -> str:
     return text.replace("-", MINUS)
 
 
+# Longer than this a time is said in minutes; past the last it goes on and on.
+LONG_S, LONGEST_S = 180.0, 9.9e3
+DAYS_A_MONTH, DAYS_A_YEAR = 30.44, 365.25
+
+
 @lru_cache(maxsize=8192, typed=True)
 def say(value: float | int | str | None, unit: str) -> str:
     """Spell a value with its unit for a reader; ``None`` is an em dash."""
@@ -194,6 +199,10 @@ def say(value: float | int | str | None, unit: str) -> str:
         return f"{percent:.0f} %".replace("-", MINUS) if near else f"{round_figures(percent)} %"
     if unit == "h":
         return say_hours(value)
+    if unit == "s":
+        return say_seconds(value)
+    if unit == "d":
+        return say_days(value)
     if unit == "ohm":
         return f"{_bare(round_figures(value * 1e3))} mΩ"
     if unit == "money":
@@ -205,7 +214,8 @@ def say(value: float | int | str | None, unit: str) -> str:
 
 def say_fixed(value: float | int | str | None, unit: str) -> str:
     """As ``say``, but with zeros kept, so that a number that changes does not jump."""
-    if isinstance(value, float) and math.isfinite(value) and unit not in ("%", "h", "money", ""):
+    said_so = ("%", "h", "s", "d", "money", "")
+    if isinstance(value, float) and math.isfinite(value) and unit not in said_so:
         scale, shown = (1e3, "mΩ") if unit == "ohm" else (1.0, unit)
         return f"{round_figures(value * scale)} {shown}"
     return say(value, unit)
@@ -225,6 +235,31 @@ def say_hours(hours: float) -> str:
     if minutes < 60:
         return f"{minutes} min"
     return f"{minutes // 60} h {minutes % 60:02d}"
+
+
+def say_seconds(seconds: float) -> str:
+    """Spell a time given in seconds: ``15 ms``, ``40 s``, ``25 min``, ``1 h 09``."""
+    if seconds != 0.0 and abs(seconds) < 1.0:
+        return say_delay(float(f"{seconds:.3g}"))
+    if abs(seconds) >= LONG_S:
+        return say_hours(seconds / 3600.0)
+    return f"{_bare(round_figures(seconds))} s"
+
+
+def say_days(days: float) -> str:
+    """Spell a time given in days: ``40 d``, ``7 months``, ``2.2 years``."""
+    if days >= 2.0 * DAYS_A_YEAR:
+        return f"{_bare(round_figures(days / DAYS_A_YEAR))} years"
+    if days >= 6.0 * DAYS_A_MONTH:
+        return f"{days / DAYS_A_MONTH:.0f} months"
+    return f"{_bare(round_figures(days))} d"
+
+
+def say_span(first_s: float, last_s: float) -> str:
+    """From when to when, in words; what goes on past the times that are looked at has no end."""
+    if last_s >= LONGEST_S:
+        return f"from {say_about(first_s)} on"
+    return f"from {say_about(first_s)} to {say_about(last_s)}"
 
 
 def say_delay(seconds: float) -> str:

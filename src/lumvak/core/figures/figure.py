@@ -93,12 +93,19 @@ def said_or(
 
 
 def picked_or(
-    key: str, label: str, said: Value, unit: str, otherwise: Value, rule: str, source: str
+    key: str,
+    label: str,
+    said: Value,
+    unit: str,
+    otherwise: Value,
+    rule: str,
+    source: str,
+    *inputs: Figure,
 ) -> Figure:
     """What the builder ``said``; where that is ``None``, what is recommended by ``rule``."""
     if said is not None:
         return typed(key, label, said, unit)
-    return computed(key, label, otherwise, unit, rule, source)
+    return computed(key, label, otherwise, unit, rule, source, *inputs)
 
 
 def sheet(key: str, label: str, value: Value, unit: str, part: str) -> Figure:

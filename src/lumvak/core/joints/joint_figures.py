@@ -121,7 +121,7 @@ def joint_result(
     return JointResult(
         setting, limited, proposal, reason, chosen, strip.part is None,
         picked_or(f"joints.{role}.part", "Conductor", strip.part, "", chosen.part.id,
-                  "as recommended; none was picked", "methods 10"), figures,
+                  "as recommended; none was picked", "methods 10", current), figures,
         chosen is proposal, over,
     )  # fmt: skip
 
@@ -146,7 +146,7 @@ def weld_of(joints: Joints, cell: Cell) -> Figure:
 
 
 def _shape(
-    role: Role, joints: Joints, cell: Cell, chosen: Candidate
+    role: Role, joints: Joints, cell: Cell, chosen: Candidate, drawn: Figure
 ) -> tuple[Figure, Figure, Figure, Figure, Figure, Figure]:
     """Resistivity, length, width, thickness, layers and strips of the joint in force."""
     key = f"joints.{role}"
@@ -168,7 +168,7 @@ def _shape(
     )
     layers, strips = (
         picked_or(f"{key}.{name}", label, getattr(said, name), "", getattr(chosen, name),
-                  "as recommended; nothing was said", "methods 10")
+                  "as recommended; nothing was said", "methods 10", drawn)
         for name, label in (("layers", "Layers"), ("strips", "Strips side by side"))
     )  # fmt: skip
     gap = typed("joints.gap_mm", "Gap between cells", joints.gap_mm, "mm")
@@ -288,7 +288,7 @@ def _joint_figures(
     It is long, for it lists figures one after the other, each made from those above it.
     """
     key = f"joints.{role}"
-    shape = _shape(role, joints, setting.cell, chosen)
+    shape = _shape(role, joints, setting.cell, chosen, drawn)
     rho, length, width, thickness, layers, strips = shape
     part = chosen.part
     around = (cells_end, weld)

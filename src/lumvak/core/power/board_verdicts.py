@@ -117,7 +117,7 @@ def _other_pack(series: int, family: str, pack_series: int, pack_family: str) ->
             Point(
                 "series",
                 f"is for {series} in series; the pack has {pack_series}",
-                f"Take {series} in series.",
+                f"Take a board for {pack_series} in series.",
             )
         )
     if family != pack_family:
@@ -125,7 +125,7 @@ def _other_pack(series: int, family: str, pack_series: int, pack_family: str) ->
             Point(
                 "family",
                 f"is for {FAMILY_NAMES[family]} cells; these are {FAMILY_NAMES[pack_family]}",
-                f"Take {FAMILY_NAMES[family]} cells.",
+                f"Take a board for {FAMILY_NAMES[pack_family]} cells.",
             )
         )
     return tuple(found)
@@ -347,6 +347,14 @@ class BoardChoice:
         """All boards judged; those for other packs, at the end, when they are first looked at."""
         others = (item for item in self.boards.values() if not _for_pack(item, self.setting))
         return self.own + verdicts(others, self.setting)
+
+    @cached_property
+    def others(self) -> str:
+        """How many boards are for other counts, and for other cells, in words."""
+        count = sum(item.series != self.setting.series for item in self.boards.values())
+        cells = len(self.boards) - len(self.own) - count
+        told = [f"{count} for other counts"] if count else []
+        return ", ".join([*told, f"{cells} for other cells"] if cells else told)
 
     @property
     def first(self) -> Verdict | None:

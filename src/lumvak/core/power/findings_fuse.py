@@ -9,10 +9,9 @@ from lumvak.core.document.power import NONE, PowerParts
 from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import Finding
 from lumvak.core.power.board_verdicts import Verdict
-from lumvak.core.power.opening_order import Pair
 from lumvak.core.power.place import Place
 from lumvak.core.power.power_path import Power
-from lumvak.core.units import say, say_about
+from lumvak.core.units import say, say_about, say_span
 
 
 def fuse_findings(power: Power, wanted: PowerParts) -> Iterator[Finding]:
@@ -102,7 +101,7 @@ def order_findings(power: Power, verdict: Verdict | None) -> Iterator[Finding]:
         yield Finding(
             "fuse-before-board" if pair.second == "fuse" else "links-before-board",
             "note",
-            f"The {pair.names[1]} may melt before the board opens, from {_spell(pair)}",
+            f"The {pair.names[1]} may melt before the board opens, {say_span(*pair.fails_s[0])}",
             "An overload then costs a fuse instead of a wait.",
             "A slower or larger fuse, where the wire allows it; else live with it.",
             "power",
@@ -119,8 +118,3 @@ def order_findings(power: Power, verdict: Verdict | None) -> Iterator[Finding]:
             "See “what opens first”; a smaller fuse, a lower board setting, or a larger part.",
             "power",
         )
-
-
-def _spell(pair: Pair) -> str:
-    first, last = pair.fails_s[0]
-    return f"{say_about(first)} to {say_about(last)}"

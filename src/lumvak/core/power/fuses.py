@@ -231,7 +231,14 @@ def fuse_place(fuses: Iterable[Fuse], wanted: str | None, setting: FuseSetting) 
         return verdicts[id(curves)][1]
 
     rising = sorted(fuses, key=lambda fuse: (fuse.rating_a, fuse.price))
-    return place_of(rising, wanted, lambda fuse: judge_fuse(fuse, setting), order, spare, able)
+
+    def near(item: Judged[Fuse]) -> tuple[float, ...]:
+        """How far its rating lies from what is asked, as a ratio."""
+        return (abs(math.log(max(1.0 + item.headroom, 1e-6))),)
+
+    return place_of(
+        rising, wanted, lambda fuse: judge_fuse(fuse, setting), order, spare, able, near
+    )
 
 
 def next_standard_a(fuses: Iterable[Fuse], least_a: float) -> float:

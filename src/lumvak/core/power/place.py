@@ -69,6 +69,7 @@ class Place(Generic[P]):
     order: Callable[[Judged[P]], tuple[float, ...]]
     chosen: Judged[P] | None
     automatic: bool
+    near: Callable[[Judged[P]], tuple[float, ...]]
 
     @property
     def part(self) -> P | None:
@@ -77,9 +78,17 @@ class Place(Generic[P]):
 
     @cached_property
     def found(self) -> tuple[Judged[P], ...]:
-        """All parts judged for the place: those that serve first, by ``order``."""
-        judged = map(self.judge, self.parts)
-        return tuple(sorted(judged, key=lambda item: (not item.serves, *self.order(item))))
+        """All parts judged for the place: those that serve first, by ``order``; then the refused.
+
+        Of these the nearest to serving come first: with the fewest reasons against them, and then
+        by ``near``.
+        """
+
+        def place(item: Judged[P]) -> tuple[float, ...]:
+            rank = self.order if item.serves else self.near
+            return (float(len(item.reasons)), *rank(item))
+
+        return tuple(sorted(map(self.judge, self.parts), key=place))
 
 
 def place_of(
@@ -89,6 +98,7 @@ def place_of(
     order: Callable[[Judged[P]], tuple[float, ...]],
     done: Callable[[Judged[P]], bool] = lambda _: False,
     able: Callable[[P], bool] = lambda _: True,
+    near: Callable[[Judged[P]], tuple[float, ...]] | None = None,
 ) -> Place[P]:
     """Pick the part in force for a place.
 
@@ -100,7 +110,7 @@ def place_of(
     if wanted is not None:
         named = next((part for part in offered if part.id == wanted), None)
         chosen = None if named is None or wanted == NONE else judge(named)
-        return Place(offered, judge, order, chosen, False)
+        return Place(offered, judge, order, chosen, False, near or order)
     best: Judged[P] | None = None
     for part in filter(able, offered):
         item = judge(part)
@@ -110,4 +120,4 @@ def place_of(
             best = item
         if done(item):
             break
-    return Place(offered, judge, order, best, True)
+    return Place(offered, judge, order, best, True, near or order)

@@ -248,6 +248,7 @@ def _counts(hand: SizedPack, cell: CellFigures) -> tuple[Figure, Figure, Figure]
         "as picked" if pack.parallel else "of the option that ranks first",
         "methods 7",
         () if pack.parallel else (ranking,),
+        "typed" if pack.parallel else "computed",
     )
     return most, series, held
 

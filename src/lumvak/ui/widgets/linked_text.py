@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Sequence
 
 from PyQt6.QtCore import QPointF
@@ -9,6 +10,8 @@ from PyQt6.QtGui import QPainter, QTextCharFormat, QTextLayout, QTextLine, QText
 
 from lumvak.core.figures.mentioned import Mention
 from lumvak.ui.widgets.theme import THEME
+
+HELD = re.compile(r"(?<=\d) (?=[A-Za-z%°µΩ])")
 
 
 class LinkedText:
@@ -18,7 +21,8 @@ class LinkedText:
         self, text: str, mentions: Sequence[Mention], width: float, size: str, *, strong: bool
     ) -> None:
         self.mentions = tuple(mentions)
-        self._layout = QTextLayout(text, THEME.font(size, strong=strong))
+        # A number and its unit stay in one line; no character more or less.
+        self._layout = QTextLayout(HELD.sub("\u00a0", text), THEME.font(size, strong=strong))
         option = QTextOption()
         option.setWrapMode(QTextOption.WrapMode.WordWrap)
         self._layout.setTextOption(option)

@@ -95,8 +95,9 @@ class BoardsView(Page):
         self.feeds.show_value(protection.feeds)
         self.telemetry.show_value(protection.telemetry)
         self.follow.setEnabled(protection.board is not None)
-        serving = [item for item in seen.verdicts if item.serves]
-        self.about = f"{len(serving)} of {len(seen.verdicts)} serve"
+        boards = seen.boards
+        serving = [item for item in boards.own if item.serves]
+        self.about = f"{len(serving)} of {len(boards.boards)} serve"
         self.refused.setText("hide the refused" if self.refused.isChecked() else "show the refused")
         in_hand = seen.board.board.id if seen.board is not None else None
         listed = list(serving)
@@ -109,9 +110,11 @@ class BoardsView(Page):
         if self.refused.isChecked() or not listed:
             rows.extend(
                 refused_row(item)
-                for item in seen.verdicts
+                for item in boards.own
                 if not item.serves and item.board.id != in_hand
             )
+            if boards.others:
+                rows.append(Row(("others", boards.others), faded=True, span=1, key="others"))
         self.table.show_rows(rows)
         if in_hand != self._state:
             self._state = in_hand

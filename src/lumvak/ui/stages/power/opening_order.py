@@ -23,7 +23,7 @@ from lumvak.core.power.opening_order import Curve, Pair, time_ratio
 from lumvak.core.power.place import Place
 from lumvak.core.power.working import pair_figure
 from lumvak.core.time_current import at_time
-from lumvak.core.units import round_figures, say, say_about
+from lumvak.core.units import round_figures, say, say_about, say_span
 from lumvak.ui.explain import explain_made
 from lumvak.ui.session import Session
 from lumvak.ui.stages.power.curve_plot import LOOKS, CurvePlot
@@ -164,9 +164,7 @@ class OpenFirstView(Page):
         power, project = seen.power, seen.project
         offers: dict[str, tuple[list[tuple[str, Any]], Any]] = {
             "protection.board": (
-                [(item.board.name, item.board.id) for item in seen.verdicts
-                 if item.board.series == seen.choice.series
-                 and item.board.family == seen.catalogue.chemistry_of(seen.choice.cell).family],
+                [(item.board.name, item.board.id) for item in seen.boards.own],
                 project.protection.board,
             ),
             "power.fuse": (_names(power.fuse),
@@ -232,10 +230,7 @@ def _pair_row(pair: Pair, curves: dict[str, Curve], short_a: float) -> Row:
     if pair.holds:
         order = "hardly" if pair.thin else "yes"
     else:
-        order = f"no, from {say_about(pair.fails_s[0][0])}"
-        last = pair.fails_s[-1][1]
-        if last < 9e3:
-            order += f" to {say_about(last)}"
+        order = f"no, {say_span(pair.fails_s[0][0], pair.fails_s[-1][1])}"
     return Row(
         (
             pair.names[0],
