@@ -1,4 +1,4 @@
-"""The handbook: one page a stage, opened with F1."""
+"""The handbook: one page a stage and one of words, opened with F1."""
 
 from __future__ import annotations
 
@@ -12,6 +12,7 @@ from lumvak.ui.stages.order import STAGES
 from lumvak.ui.widgets.theme import THEME
 
 LINE_PERCENT = 125
+WORDS = "words"
 PROPORTIONAL = QTextBlockFormat.LineHeightTypes.ProportionalHeight.value
 
 
@@ -43,6 +44,18 @@ class Handbook(QTextBrowser):
         self.raise_()
         self.activateWindow()
 
+    def show_word(self, head: str) -> None:
+        """Open the page of words at the entry with a head."""
+        self.show_page(WORDS)
+        document = self.document()
+        assert document is not None
+        place = document.find(f"{head}:")
+        if not place.isNull():
+            # To the end first, so that the entry comes to stand above.
+            self.moveCursor(QTextCursor.MoveOperation.End)
+            self.setTextCursor(place)
+            self.ensureCursorVisible()
+
     def _space_out(self, document: QTextDocument) -> None:
         """Room between lines and paragraphs; Markdown sets neither."""
         cursor = QTextCursor(document)
@@ -57,5 +70,5 @@ class Handbook(QTextBrowser):
 
     def _follow(self, url: QUrl) -> None:
         page = url.fileName().removesuffix(".md")
-        if page in {stage.key for stage in STAGES}:
+        if page in {WORDS, *(stage.key for stage in STAGES)}:
             self.show_page(page)

@@ -10,6 +10,7 @@ from PyQt6.QtCore import QSize, Qt
 from PyQt6.QtGui import (
     QAction,
     QCloseEvent,
+    QCursor,
     QDragEnterEvent,
     QDropEvent,
     QKeySequence,
@@ -32,12 +33,13 @@ from lumvak.core.document.project import Project
 from lumvak.files.window_settings import Settings, save_settings, with_recent
 from lumvak.ui.session import Session
 from lumvak.ui.shell.build_line import BuildLine
-from lumvak.ui.shell.handbook import Handbook
+from lumvak.ui.shell.handbook import WORDS, Handbook
 from lumvak.ui.shell.margin import Margin
 from lumvak.ui.shell.notice import Action, Notice
 from lumvak.ui.shell.path_view import PathView
 from lumvak.ui.shell.project_files import ProjectFiles
 from lumvak.ui.shell.title_line import TitleLine
+from lumvak.ui.shell.words_page import term_in, text_at
 from lumvak.ui.stages.order import STAGES
 from lumvak.ui.widgets.pages import Page, Stack
 from lumvak.ui.widgets.theme import THEME, dress
@@ -246,7 +248,8 @@ class Window(QMainWindow):
         for percent in TEXT_SIZES:
             self._action(sheet, f"Text at {percent} %", partial(self.set_text, percent))
         handbook = self._menu("Hand&book")
-        self._action(handbook, "This stage", self.open_handbook, "F1")
+        self._action(handbook, "This word, or this stage", self.open_handbook, "F1")
+        self._action(handbook, "Words", partial(self._show_handbook, WORDS), "Shift+F1")
         for item in STAGES:
             self._action(handbook, item.name, partial(self._show_handbook, item.key))
 
@@ -261,8 +264,19 @@ class Window(QMainWindow):
             self.recent_menu.addAction("nothing yet").setEnabled(False)  # type: ignore[union-attr]
 
     def open_handbook(self) -> None:
-        """Open the handbook page of the stage that is open."""
-        self._show_handbook(self._stage)
+        """Open the handbook at the word under the pointer, else the page of the open stage."""
+        place = QCursor.pos()
+        shown = text_at(QApplication.widgetAt(place), place)
+        if head := term_in(shown):
+            self.show_word(head)
+        else:
+            self._show_handbook(self._stage)
+
+    def show_word(self, head: str) -> None:
+        """Open the page of words at an entry."""
+        if self.handbook is None:
+            self.handbook = Handbook()
+        self.handbook.show_word(head)
 
     def _show_handbook(self, page: str) -> None:
         if self.handbook is None:

@@ -80,7 +80,7 @@ class BoardsView(Page):
         outer.addWidget(flowing(*self.labels, self.follow, self.refused, gap=14))
         outer.addWidget(self.table, 1)
         self.table.picked.connect(
-            lambda board: try_edit(session, {"protection.board": board}, f"board {board}")
+            lambda board: board and try_edit(session, {"protection.board": board}, f"board {board}")
         )
         self.table.cell_clicked.connect(lambda *_: session.explain("board.continuous_a"))
 
