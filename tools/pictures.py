@@ -97,7 +97,7 @@ def take_off(session: Any, stage: Any) -> None:
 def order(session: Any, stage: Any) -> None:
     stage.show_view("making")
     stage.making.show_page("order")
-    stage.making.steps.picked.emit(3)
+    stage.making.order.steps.picked.emit(3)
 
 
 Shot = tuple[str, str, str, bool, Callable[[Any, Any], object] | None]

@@ -180,6 +180,20 @@ def round_figures(value: float) -> str:
 # Longer than this a time is said in minutes; past the last it goes on and on.
 LONG_S, LONGEST_S = 180.0, 9.9e3
 DAYS_A_MONTH, DAYS_A_YEAR = 30.44, 365.25
+MOST_OF_A_CURRENCY = 4
+_currency = ""
+
+
+def set_currency(text: str) -> None:
+    """Name the currency that prices are in, such as ``€``; empty leaves them bare."""
+    global _currency  # noqa: PLW0603
+    _currency = text.strip()[:MOST_OF_A_CURRENCY]
+    say.cache_clear()
+
+
+def currency() -> str:
+    """The currency that prices are in; empty where none was said."""
+    return _currency
 
 
 @lru_cache(maxsize=8192, typed=True)
@@ -206,7 +220,7 @@ def say(value: float | int | str | None, unit: str) -> str:
     if unit == "ohm":
         return f"{_bare(round_figures(value * 1e3))} mΩ"
     if unit == "money":
-        return f"{value:.2f}"
+        return f"{value:.2f} {_currency}".rstrip()
     if unit == "" and (isinstance(value, int) or value == int(value)):
         return str(int(value)).replace("-", MINUS)
     return f"{_bare(round_figures(value))} {unit}".rstrip()

@@ -25,6 +25,7 @@ class Settings(BaseModel):
     recent: tuple[str, ...] = ()
     margin_shown: bool = True
     forms: tuple[Form, ...] = ()
+    currency: str = Field(default="", max_length=4)
 
 
 def settings_path() -> Path:

@@ -243,3 +243,16 @@ def test_a_broken_file_of_own_cells_is_never_written_over(qapp: QApplication, qt
     library.buttons["duplicate"].click()
     assert "newer Lumvak" in window.notice.text.text()
     assert '"version": 9' in broken.read_text("utf-8")
+
+
+def test_a_currency_is_set_shown_and_remembered(
+    qtbot: QtBot, window: Window, library: LibraryView
+) -> None:
+    assert window.title_line.labels[-1].text == "480.20"
+    library.currency.setText("€")
+    library.currency.editingFinished.emit()
+    assert window.title_line.labels[-1].text == "480.20 €"
+    assert window.settings.currency == "€"
+    library.currency.setText("")
+    library.currency.editingFinished.emit()
+    assert window.title_line.labels[-1].text == "480.20"

@@ -210,7 +210,7 @@ def past_limits(cell: Cell, count: int, pack: Pack) -> str | None:
     if pack.most_mass_kg is not None and mass > pack.most_mass_kg + 1e-9:
         return f"weighs {say(mass, 'kg')}, {say(pack.most_mass_kg, 'kg')} at most"
     if pack.most_cost is not None and cost > pack.most_cost + 1e-9:
-        return f"costs {cost:.2f}, {pack.most_cost:.2f} at most"
+        return f"costs {say(cost, 'money')}, {say(pack.most_cost, 'money')} at most"
     if pack.drawer_only:
         held = sum(item.count for item in pack.drawer if item.cell == cell.id)
         if count > held:

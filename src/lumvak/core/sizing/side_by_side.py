@@ -165,7 +165,7 @@ def _entry(value: float | None, in_hand: float, measure: Measure) -> Entry:
 
 def _plain(value: float, unit: str) -> str:
     if unit == "money":
-        return f"{value:.2f}"
+        return say(value, unit)
     if unit == "":
         return f"{value:.0f}"
     return f"{round_figures(value)} {unit}"

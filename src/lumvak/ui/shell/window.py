@@ -30,6 +30,7 @@ from PyQt6.QtWidgets import (
 
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
+from lumvak.core.units import set_currency
 from lumvak.files.window_settings import Settings, save_settings, with_recent
 from lumvak.ui.session import Session
 from lumvak.ui.shell.build_line import BuildLine
@@ -62,6 +63,7 @@ class Window(QMainWindow):
         self.setMinimumSize(QSize(960, 640))
         self.resize(1280, 800)
         self.files = ProjectFiles(session, self, self.commit_pending, self._fresh)
+        set_currency(self.settings.currency)
         self._make_actions()
         self._build()
         session.changed.connect(self.refresh)

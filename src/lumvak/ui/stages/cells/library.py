@@ -25,7 +25,15 @@ from lumvak.core.cells.cell_model import resistance
 from lumvak.core.cells.cell_sheet import begun_from, free_id
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.sizing.cells_at_work import AtWork, at_work
-from lumvak.core.units import COUNT, QuantityError, parse, round_figures
+from lumvak.core.units import (
+    COUNT,
+    MOST_OF_A_CURRENCY,
+    QuantityError,
+    currency,
+    parse,
+    round_figures,
+    set_currency,
+)
 from lumvak.files.catalogue_file import read_parts
 from lumvak.files.own_parts import cells_csv, merged, parts_text, read_cells_csv
 from lumvak.files.problem import FileProblem, read_text, write_atomically
@@ -92,6 +100,14 @@ class LibraryView(Page):
         self.held.setPlaceholderText("0")
         self.held.setFixedWidth(THEME.px(52))
         self.held.setToolTip("How many of the marked cell are in the drawer")
+        self.currency = QLineEdit()
+        self.currency.setAccessibleName("Currency of all prices")
+        self.currency.setPlaceholderText("—")
+        self.currency.setMaxLength(MOST_OF_A_CURRENCY)
+        self.currency.setFixedWidth(THEME.px(44))
+        self.currency.setToolTip(
+            "The currency that prices are in, such as €; kept for all projects"
+        )
         self.buttons = {
             name: QPushButton(name) for name in ("new", "duplicate", "delete", "in and out …")
         }
@@ -113,6 +129,7 @@ class LibraryView(Page):
         self.search.textChanged.connect(lambda _: self._fill())
         self.family.currentIndexChanged.connect(lambda _: self._fill())
         self.held.editingFinished.connect(self._hold)
+        self.currency.editingFinished.connect(self._price_in)
         self.buttons["new"].clicked.connect(self._new)
         self.buttons["duplicate"].clicked.connect(self._duplicate)
         self.buttons["delete"].clicked.connect(self._delete)
@@ -124,7 +141,14 @@ class LibraryView(Page):
         outer.setSpacing(THEME.px(4))
         row = QHBoxLayout()
         row.setSpacing(THEME.px(6))
-        for widget in (self.search, self.family, soft("on hand"), self.held):
+        for widget in (
+            self.search,
+            self.family,
+            soft("on hand"),
+            self.held,
+            soft("prices in"),
+            self.currency,
+        ):
             row.addWidget(widget)
         row.addStretch(1)
         for button in self.buttons.values():
@@ -152,6 +176,8 @@ class LibraryView(Page):
             for cell, series, parallel in zip(cells, work.series, work.parallel, strict=True)
         }
         held = {item.cell: item.count for item in seen.project.pack.drawer}
+        if not self.currency.hasFocus():
+            self.currency.setText(currency())
         own = {cell.id for cell in self._own().cells}
         self._rows = [
             self._row(seen, work, place, held.get(cell.id, 0), cell.id in own)
@@ -296,6 +322,14 @@ class LibraryView(Page):
         others = [item.model_dump() for item in drawer if item.cell != self.marked]
         mine = [{"cell": self.marked, "count": count}] if count else []
         try_edit(self.session, {"pack.drawer": (*others, *mine)}, "cells on hand")
+
+    def _price_in(self) -> None:
+        """Say all prices in another currency, here and in projects to come."""
+        text = self.currency.text().strip()
+        if text != currency():
+            set_currency(text)
+            self.session.remembered.emit("currency", text)
+            self.session.changed.emit()
 
     # Files.
 
