@@ -221,6 +221,8 @@ def say(value: float | int | str | None, unit: str) -> str:
         return f"{_bare(round_figures(value * 1e3))} mΩ"
     if unit == "money":
         return f"{value:.2f} {_currency}".rstrip()
+    if unit == "money/Wh":
+        return f"{value:.2f} {_currency}/Wh"
     if unit == "" and (isinstance(value, int) or value == int(value)):
         return str(int(value)).replace("-", MINUS)
     return f"{_bare(round_figures(value))} {unit}".rstrip()
@@ -228,7 +230,7 @@ def say(value: float | int | str | None, unit: str) -> str:
 
 def say_fixed(value: float | int | str | None, unit: str) -> str:
     """As ``say``, but with zeros kept, so that a number that changes does not jump."""
-    said_so = ("%", "h", "s", "d", "money", "")
+    said_so = ("%", "h", "s", "d", "money", "money/Wh", "")
     if isinstance(value, float) and math.isfinite(value) and unit not in said_so:
         scale, shown = (1e3, "mΩ") if unit == "ohm" else (1.0, unit)
         return f"{round_figures(value * scale)} {shown}"

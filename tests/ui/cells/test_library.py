@@ -256,3 +256,19 @@ def test_a_currency_is_set_shown_and_remembered(
     library.currency.setText("")
     library.currency.editingFinished.emit()
     assert window.title_line.labels[-1].text == "480.20"
+
+
+def test_every_number_of_the_marked_cell_has_its_working(
+    window: Window, library: LibraryView
+) -> None:
+    row = next(item for item in library.table.rows_model.rows if item.chosen)
+    for place in (3, 4, 5, 6, 7, 8, 10, 11, 12):
+        library.table.cell_clicked.emit("ostrel-21-48", place)
+        figure = window.session.figure(window.session.explained_key)
+        assert figure is not None
+        shown = row.cells[place].split()[0]
+        if place == 10:
+            assert shown.endswith(f"S{figure.value}P")
+        else:
+            factor = 1e3 if figure.unit == "ohm" else 1.0
+            assert float(shown) == pytest.approx(factor * figure.number, rel=0.01)

@@ -86,8 +86,32 @@ def totals(
         cell_volume,
     )
     price = hand.from_sheet("price", "Price of a cell", "money")
+    each_wh = product(
+        "cell.energy_wh", "Energy of a cell", "Wh", typical,
+        hand.from_sheet("voltage_nominal_v", "Cell, nominal", "V"),
+    )  # fmt: skip
     every = (
         nominal,
+        computed(
+            "cell.wh_per_kg",
+            "Energy for its weight",
+            1000.0 * each_wh.number / mass_each.number,
+            "Wh/kg",
+            "energy of a cell ÷ its mass",
+            "methods 7",
+            each_wh,
+            mass_each,
+        ),
+        computed(
+            "cell.price_per_wh",
+            "Price for its energy",
+            price.number / each_wh.number,
+            "money/Wh",
+            "price of a cell ÷ its energy",
+            "methods 7",
+            price,
+            each_wh,
+        ),
         product("pack.voltage_empty_v", "Empty voltage", "V", series, cell.empty),
         capacity,
         product("pack.energy_wh", "Energy", "Wh", nominal, capacity),

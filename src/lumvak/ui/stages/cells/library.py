@@ -63,8 +63,8 @@ COLUMNS = (
 )
 COLUMN_FIGURES = {
     3: "cell.capacity_typical_ah", 4: "cell.continuous_a", 5: "cell.resistance_ohm",
-    6: "cell.mass_g", 8: "pack.cost", 10: "pack.parallel", 11: "cell.delivered_ah",
-    12: "heat.temperature_end_c",
+    6: "cell.mass_g", 7: "cell.wh_per_kg", 8: "cell.price_per_wh", 10: "pack.parallel",
+    11: "cell.delivered_ah", 12: "heat.temperature_end_c",
 }  # fmt: skip
 FILTER = "Cells (*.csv *.json);;All files (*)"
 
@@ -209,7 +209,7 @@ class LibraryView(Page):
             round_figures(ohm.number * 1e3) + (" ◇" if ohm.assumed else ""),
             round_figures(cell.mass_g),
             f"{cell.wh_per_kg:.0f}",
-            f"{cell.price_per_wh:.2f}",
+            round_figures(cell.price_per_wh),
             str(held) if held else "",
             f"{series}S{parallel}P" if serves else "none",
             f"{round_figures(gives)} Ah",
