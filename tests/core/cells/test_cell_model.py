@@ -8,6 +8,7 @@ from lumvak.core.cells.cell_model import (
     pulse_limit_a,
     resistance,
     warm_factor,
+    warm_factors_of,
 )
 
 # Voltage drop per ampere of a measured 5 Ah cell (source 2 of docs/methods.md), milliohms.
@@ -94,3 +95,10 @@ def test_curves_carry_their_source(catalogue: Catalogue) -> None:
     for chemistry in catalogue.chemistries.values():
         assert chemistry.curve_source
         assert chemistry.curve_assumed == chemistry.curve_source.startswith("assumed")
+
+
+@pytest.mark.parametrize("celsius", [-40.0, -10.0, -3.0, 0.0, 12.5, 25.0, 33.0, 40.0, 70.0])
+def test_factors_for_many_cells_are_those_of_each(celsius: float) -> None:
+    exponents = np.array([0.4, 1.0, 1.4, 2.0, 3.0])
+    each = [float(warm_factor(np.array(celsius), float(power))) for power in exponents]
+    assert warm_factors_of(celsius, exponents) == pytest.approx(each, rel=1e-12)

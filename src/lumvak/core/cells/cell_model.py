@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from bisect import bisect_right
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -54,6 +55,15 @@ def warm_factor(celsius: Array, exponent: float) -> Array:
     Straight between the temperatures there, held outside them.
     """
     return np.interp(celsius, TEMPERATURE_POINTS_C, _powers(exponent))
+
+
+def warm_factors_of(celsius: float, exponents: Array) -> Array:
+    """The same at one temperature for many powers, (n,)."""
+    points, factors = TEMPERATURE_POINTS_C, TEMPERATURE_FACTORS
+    place = min(max(bisect_right(points, celsius) - 1, 0), len(points) - 2)
+    share = min(max((celsius - points[place]) / (points[place + 1] - points[place]), 0.0), 1.0)
+    low, high = factors[place] ** exponents, factors[place + 1] ** exponents
+    return np.asarray(low + (high - low) * share)
 
 
 def reached(load: Array) -> Array:

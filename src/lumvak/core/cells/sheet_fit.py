@@ -12,7 +12,6 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.optimize import least_squares
 
 from lumvak.core.catalogue.sheet_curves import ROOM_C, SheetCurve
 from lumvak.core.cells.cell_model import (
@@ -265,6 +264,9 @@ def _best(
     worst: Callable[[_Guess], float],
 ) -> _Guess:
     """The guess that is off the least; its last value, the reach, is left alone if it may be."""
+    # Loaded here, for few have a cell with curves, and it takes a while.
+    from scipy.optimize import least_squares
+
     scale = np.maximum(np.abs(start), 0.3)
 
     def solved(begin: Array, free: slice) -> tuple[float, Array]:

@@ -8,7 +8,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from lumvak.core.catalogue.sheet_curves import ROOM_C
-from lumvak.core.cells.cell_model import ageing_reserve, pulse_limit_a
+from lumvak.core.cells.cell_model import (
+    REACH_EXPONENT,
+    ageing_reserve,
+    pulse_limit_a,
+    warm_factors_of,
+)
 from lumvak.core.cells.cell_table import CellTable
 from lumvak.core.cells.pack_heat import FILM_W_PER_M2_K
 from lumvak.core.document.need import EnduranceBasis
@@ -89,7 +94,7 @@ def sizing_terms(
         ageing_reserve(cell, pack.ageing_new, pack.ageing_reclaimed) for cell in table.cells
     ]
     pulses = [pulse_limit_a(cell, demand.peak_duration.number) for cell in table.cells]
-    cold = np.array(min(demand.coldest.number, ROOM_C))
+    cold = min(demand.coldest.number, ROOM_C)
     return Terms(
         load=demand.load,
         mean_share=demand.mean_share,
@@ -101,9 +106,9 @@ def sizing_terms(
         charger_a=demand.charger_current.number if demand.charger_current is not None else 0.0,
         derating=pack.derating,
         end_charge=pack.end_charge,
-        ohm_factor=np.array([float(seen.ohm_factor(cold)) for seen in table.behaviours]),
-        lag_factor=np.array([float(seen.lag_factor(cold)) for seen in table.behaviours]),
-        reach_factor=np.array([float(seen.reach_factor(cold)) for seen in table.behaviours]),
+        ohm_factor=warm_factors_of(cold, table.ohm_exponent),
+        lag_factor=warm_factors_of(cold, table.lag_exponent),
+        reach_factor=warm_factors_of(cold, np.full(len(table.cells), REACH_EXPONENT)),
         path=path,
         reserve=np.array(reserves),
         pulse_a=np.array(pulses),

@@ -47,7 +47,10 @@ class Endurance:
 def totals(
     hand: SizedPack, series: Figure, parallel: Figure, nominal: Figure, cell: CellFigures
 ) -> Totals:
-    """Voltages, capacity, energy, cells, mass and cost (methods 6 and 7)."""
+    """Voltages, capacity, energy, cells, mass and cost (methods 6 and 7).
+
+    It is long, for it lists figures one after the other, each made from those above it.
+    """
     count = computed(
         "pack.cell_count",
         "Cells",
