@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -57,17 +58,24 @@ class CellTable:
 
     def ocv_at(self, rows: NDArray[np.intp], charge: float) -> Array:
         """Rest voltage in V of the cells ``rows`` at one state of charge."""
-        return self._between(self.ocv_v[rows], charge)
+        return np.asarray(_columns_at(self, charge)[0][rows])
 
     def shape_at(self, rows: NDArray[np.intp], charge: float) -> Array:
         """Resistance of the cells ``rows`` at one state of charge over that at half charge."""
-        return self._between(self.ohm_shape[rows], charge)
+        return np.asarray(_columns_at(self, charge)[1][rows])
 
-    def _between(self, curves: Array, charge: float) -> Array:
-        place = min(max(int(np.searchsorted(self.charge, charge)) - 1, 0), len(self.charge) - 2)
-        low, high = self.charge[place], self.charge[place + 1]
-        share = (charge - low) / (high - low)
-        return np.asarray(curves[:, place] * (1.0 - share) + curves[:, place + 1] * share)
+
+@lru_cache(maxsize=32)
+def _columns_at(table: CellTable, charge: float) -> tuple[Array, Array]:
+    """Rest voltage in V and resistance over that at half charge of every cell, (n,) each."""
+    place = min(max(int(np.searchsorted(table.charge, charge)) - 1, 0), len(table.charge) - 2)
+    low, high = table.charge[place], table.charge[place + 1]
+    share = (charge - low) / (high - low)
+    volts, shape = (
+        curves[:, place] * (1.0 - share) + curves[:, place + 1] * share
+        for curves in (table.ocv_v, table.ohm_shape)
+    )
+    return volts, shape
 
 
 def cell_table(catalogue: Catalogue, cells: tuple[Cell, ...], end_charge: float) -> CellTable:

@@ -167,19 +167,26 @@ def end_ohm(table: CellTable, rows: Rows, terms: Terms) -> Array:
 
 
 def cell_heat_w(
-    table: CellTable, rows: Rows, parallel: Array, current_a: Array, terms: Terms, cells_c: Array
+    table: CellTable,
+    rows: Rows,
+    parallel: Array,
+    current_a: Array,
+    terms: Terms,
+    cells_c: Array,
+    parts: tuple[Array, Array] | None = None,
 ) -> Array:
     """Heat in W (n,) of each cell at a pack current, meant over the charge used (methods 14).
 
     I squared times the mean resistance with the cells at ``cells_c`` (no credit over 25 degC), and
-    the reversible heat of the chemistry, which goes with the current itself.
+    the reversible heat of the chemistry, which goes with the current itself. ``parts`` are those of
+    the mean resistance, where they were worked out already.
     """
     each = current_a / parallel
-    ohmic, lagging = _mean_parts(table, rows, parallel, terms)
+    ohmic, lagging = parts or _mean_parts(table, rows, parallel, terms)
     base = warm_factor(np.minimum(cells_c, ROOM_C), 1.0)
     ohm = base ** table.ohm_exponent[rows] * ohmic + base ** table.lag_exponent[rows] * lagging
     reversible = -table.entropy_v_per_k[rows] * (ZERO_C_K + cells_c) * terms.mean_share
-    return np.asarray(each * each * ohm + each * reversible)
+    return np.asarray(each * (each * ohm + reversible))
 
 
 @dataclass(frozen=True, slots=True)
@@ -223,8 +230,9 @@ def warmth(
     seconds = 3600.0 * delivered_ah / np.maximum(current * terms.mean_share, 1e-12)
     settled = rise_k(lump, np.ones_like(series), seconds)
     cells_c = np.full_like(series, terms.ambient_c)
+    parts = _mean_parts(table, rows, parallel, terms)
     for _ in range(WARM_ROUNDS):
-        each = cell_heat_w(table, rows, parallel, current, terms, cells_c)
+        each = cell_heat_w(table, rows, parallel, current, terms, cells_c, parts)
         heat = series * parallel * each + joints
         cells_c = terms.ambient_c + 0.5 * heat * settled
     return Warmth(lump, heat, seconds, heat * settled, heat * lump.kelvin_per_watt)
