@@ -118,7 +118,7 @@ def size_parser() -> argparse.ArgumentParser:
     """The flags of ``lumvak size``; each takes what the window's field of that name takes."""
     parser = argparse.ArgumentParser(
         prog="lumvak size",
-        description="Series and parallel count, cell, joints and BMS for a need.",
+        description="Series and parallel count, cell, joints and board (BMS) for a need.",
         allow_abbrev=False,
     )
     add = parser.add_argument
@@ -377,7 +377,7 @@ def _as_text(seen: list[Evaluation], options: Options) -> str:
     if seen:
         rows = [_row(item) for item in seen]
         head = ("cell", "pack", "set by", "V full", "Ah", "Wh", "kg", "cost", "A/cell", "run time",
-                "joint", "BMS", "weakest", "stopped by")  # fmt: skip
+                "joint", "board", "weakest", "stopped by")  # fmt: skip
         lines.append(table(head, rows, left=(0, 1, 2, 10, 11, 12, 13)))
         lines.append(f"{len(seen)} of {len(options)} options.")
     else:

@@ -187,7 +187,7 @@ def test_packs_are_kept_beside_and_swapped(window: Window, cells: CellsStage) ->
     QTest.mouseClick(columns, Qt.MouseButton.LeftButton, pos=spot.toPoint())
     other = session.figure(session.explained_key)
     assert other is not None
-    assert other.label == "Mass of the cells, 14S3P of Tallin flat 105"
+    assert other.label == "Weight of the cells, 14S3P of Tallin flat 105"
     assert other.number == pytest.approx(42 * 0.212, rel=0.01)
     assert other.inputs
     QTest.keyClick(columns, Qt.Key.Key_Delete)

@@ -190,7 +190,7 @@ def test_the_chart_is_read_and_changed_on_its_legend(qtbot: QtBot, window: Windo
     after = np.array(plot.drawn["fuse"][0].getOriginalDataset()[1])
     assert after[-1] == pytest.approx(before[-1] * 63.0 / 32.0)
     rows = {row.cells[:2]: row for row in view.table.rows_model.rows}
-    assert rows["load", "BMS slow"].cells[5] == "yes"
+    assert rows["load", "board, slow"].cells[5] == "yes"
     assert rows["main fuse", "main leads"].cells[5].startswith("no, from")
     click_row(qtbot, view.table, row_of(view.table, "main fuse main leads"))
     pair = next(item for item in window.session.evaluation.power.pairs

@@ -50,7 +50,7 @@ def charger_findings(
             "warn",
             f"The charger goes to {say(charger.number, 'V')}; the pack is full at "
             f"{say(full.number, 'V')}",
-            "Charging would end only when the BMS cuts off: everything leans on one protection.",
+            "Charging would end only when the board cuts off: everything leans on one protection.",
             f"Buy a certified charger for {say(full.number, 'V')} that ends at constant voltage.",
             "need",
             "need.charger_voltage_v",

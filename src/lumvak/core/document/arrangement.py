@@ -43,7 +43,7 @@ class Room(Document):
 class KeptFree(Document):
     """A block set aside for the BMS, foam or leads; the corner nearest the origin and its size."""
 
-    name: str = Field(default="BMS", min_length=1, max_length=60)
+    name: str = Field(default="board", min_length=1, max_length=60)
     x_mm: Millimetre = 0.0
     y_mm: Millimetre = 0.0
     length_mm: Side = 60.0

@@ -53,7 +53,7 @@ def mass_figures(
 ) -> MassFigures:
     """What cells and conductors weigh together (methods 18); ``base`` made the layout."""
     cell, layout = table.layout.cell, table.layout
-    cells = of_cell(cell, "mass_g", "Mass of a cell", "g")
+    cells = of_cell(cell, "mass_g", "Weight of a cell", "g")
     total = total_mass_g(table)
     strips = computed(
         "layout.conductor_g",
@@ -69,7 +69,7 @@ def mass_figures(
         "Cells and strips",
         total / 1000.0,
         "kg",
-        "cells × mass + strips; board, leads and case come on top",
+        "cells × weight + strips; board, leads and case come on top",
         "methods 18",
         cells,
         series,

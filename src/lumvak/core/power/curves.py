@@ -112,12 +112,12 @@ def board_curves(board: Board) -> list[Curve]:
         trips = stages_curve([(stage.current_a, stage.delay_s)])
         name = names[place] if names else str(place + 1)
         made.append(
-            Curve(f"stage-{place + 1}", f"BMS {name}", "stage", trips, trips,
+            Curve(f"stage-{place + 1}", f"board, {name}", "stage", trips, trips,
                   f"{stage.current_a:g} A, {say_delay(stage.delay_s)}" if place else board.name,
                   "" if place else "protection.board")
         )  # fmt: skip
     trips = stages_curve(board.trips)
-    return [*made, Curve("board", "BMS", "board", trips, trips, board.name)]
+    return [*made, Curve("board", "board", "board", trips, trips, board.name)]
 
 
 def cell_harm(source: Source) -> Array:

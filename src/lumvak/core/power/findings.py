@@ -176,7 +176,7 @@ def power_cautions() -> tuple[Finding, ...]:
         Finding(
             "no-bypass",
             "note",
-            "Do not bypass a BMS to get rid of a trip",
+            "Do not bypass a board (BMS) to get rid of a trip",
             "The trip says that something is past its limit.",
             "Find out which limit, with the path below.",
             "power",

@@ -93,7 +93,7 @@ def order_findings(power: Power, verdict: Verdict | None) -> Iterator[Finding]:
             "stop",
             f"The {pair.first} opens the {pair.names[1]}, from {say_about(since)} on",
             f"It is over by {say(-pair.margin_a, 'A')} at {say_about(pair.at_s)}.",
-            "A part with more headroom, a shorter peak, or a gentler start.",
+            "A part with more to spare, a shorter peak, or a gentler start.",
             "power",
         )
     late = [pair for pair in wrong if pair.first == "board" and pair.second in ("fuse", "link")]

@@ -80,7 +80,7 @@ def _board_link(power: Power, load: PathLoad) -> tuple[Link, ...]:
     if board is None:
         return ()
     limit, peak_a = board_limit(board, power.made), peak_current_a(board, load.peak_s)
-    return (load.link("board", "BMS", board.name, "power", limit, board_hold(board), peak_a),)
+    return (load.link("board", "board", board.name, "power", limit, board_hold(board), peak_a),)
 
 
 def _contact_links(power: Power, load: PathLoad) -> tuple[Link, ...]:

@@ -63,13 +63,13 @@ def totals(
     )
     typical = hand.from_sheet("capacity_typical_ah", "Typical capacity", "Ah")
     capacity = product("pack.capacity_ah", "Capacity", "Ah", parallel, typical)
-    mass_each = hand.from_sheet("mass_g", "Mass of a cell", "g")
+    mass_each = hand.from_sheet("mass_g", "Weight of a cell", "g")
     mass = computed(
         "pack.mass_kg",
-        "Mass of the cells",
+        "Weight of the cells",
         round(count.number * mass_each.number / 1000.0, 9),
         "kg",
-        "cells × mass; joints, board and case come on top",
+        "cells × weight; joints, board and case come on top",
         "methods 7",
         count,
         mass_each,
@@ -88,7 +88,7 @@ def totals(
         count,
         cell_volume,
     )
-    price = hand.from_sheet("price", "Price of a cell", "money")
+    price = hand.from_sheet("price", "Cost of a cell", "money")
     each_wh = product(
         "cell.energy_wh", "Energy of a cell", "Wh", typical,
         hand.from_sheet("voltage_nominal_v", "Cell, nominal", "V"),
@@ -100,17 +100,17 @@ def totals(
             "Energy for its weight",
             1000.0 * each_wh.number / mass_each.number,
             "Wh/kg",
-            "energy of a cell ÷ its mass",
+            "energy of a cell ÷ its weight",
             "methods 7",
             each_wh,
             mass_each,
         ),
         computed(
             "cell.price_per_wh",
-            "Price for its energy",
+            "Cost for its energy",
             price.number / each_wh.number,
             "money/Wh",
-            "price of a cell ÷ its energy",
+            "cost of a cell ÷ its energy",
             "methods 7",
             price,
             each_wh,
@@ -176,12 +176,12 @@ def under_load(
         "Warming without cooling",
         float(heating_k_per_min(table, rows, parallel_n, current, terms)[0]),
         "K/min",
-        "60·(I_cell²·R + reversible heat) ÷ (mass × 950 J/(kg·K)), R mean over the charge",
+        "60·(I_cell²·R + reversible heat) ÷ (weight × 950 J/(kg·K)), R mean over the charge",
         "methods 14",
         per_cell,
         cell.ohm_mean,
         cell.entropy,
-        hand.from_sheet("mass_g", "Mass of a cell", "g"),
+        hand.from_sheet("mass_g", "Weight of a cell", "g"),
     )
     return per_cell, end_volts, sag, heating
 
@@ -211,7 +211,7 @@ def endurance_figures(
     )
     headroom = computed(
         "pack.headroom",
-        "Headroom of the cells",
+        "Cells have to spare",
         limit.number / load.end_current.number - 1.0,
         "%",
         "what the cells carry ÷ current at the end − 1",

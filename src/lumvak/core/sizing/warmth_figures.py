@@ -93,12 +93,12 @@ def warmth_figures(
         "Thermal time constant",
         float(warm.lump.time_constant_s[0]) / 3600.0,
         "h",
-        "thermal resistance × mass × 950 J/(kg·K)",
+        "thermal resistance × weight × 950 J/(kg·K)",
         "methods 14",
         cooling,
         series,
         held,
-        hand.from_sheet("mass_g", "Mass of a cell", "g"),
+        hand.from_sheet("mass_g", "Weight of a cell", "g"),
     )
     steady = computed(
         "heat.rise_steady_k",

@@ -33,10 +33,13 @@ def taps_of(kept_free: Sequence[KeptFree], layout: Layout, leads: Sequence[Lead]
     """Where each balance lead goes and its length (methods 18).
 
     Along the edges to the nearest terminal of the level, over the edge of the pack where that is
-    on the other side, with slack and ends. The board is the first block named BMS, else it lies
-    where the negative lead leaves.
+    on the other side, with slack and ends. The board is the first block named so, or BMS, else it
+    lies where the negative lead leaves.
     """
-    board = next((item for item in kept_free if "BMS" in item.name.upper()), None)
+    board = next(
+        (item for item in kept_free if any(word in item.name.lower() for word in ("board", "bms"))),
+        None,
+    )
     if board is not None:
         place = np.array([
             board.x_mm + board.length_mm / 2.0, board.y_mm + board.width_mm / 2.0,

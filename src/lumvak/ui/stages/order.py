@@ -69,7 +69,7 @@ def _power(session: Session) -> Page:
 
 JOINTS_ASK = ("network.series_limit_a", "network.group_limit_a", "joints.series.limit_a")
 STAGES: tuple[Stage, ...] = (
-    Stage("need", "Need", need_answer, _need, ("demand.mean_current_a",)),
+    Stage("need", "Need", need_answer, _need, ("need.max_voltage_v", "demand.mean_current_a")),
     Stage("cells", "Cells and count", cells_answer, _cells, ("pack.parallel",)),
     Stage("run", "Discharge", run_answer, _run, ("run.time_h",)),
     Stage("arrangement", "Arrangement", arrangement_answer, _arrangement, ("layout.length_mm",)),

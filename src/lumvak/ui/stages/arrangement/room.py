@@ -47,7 +47,7 @@ def _count(head: str, field: str) -> GridColumn:
 
 def _name(text: str, _: Record) -> str:
     if not text:
-        raise QuantityError("a name is wanted, such as BMS or foam")
+        raise QuantityError("a name is wanted, such as board or foam")
     return text
 
 
@@ -103,7 +103,7 @@ class RoomPanel(QWidget):
                     _length("width", "width_mm"),
                 ),
                 self._taker("arrangement.kept_free", "kept free"),
-                lambda: {"name": "BMS", "x_mm": 0.0, "y_mm": 0.0, "length_mm": 60.0,
+                lambda: {"name": "board", "x_mm": 0.0, "y_mm": 0.0, "length_mm": 60.0,
                          "width_mm": 20.0},
                 (1, 4),
             ),

@@ -55,7 +55,7 @@ COLUMNS = (
     Column("mΩ", tip="DC resistance after 10 s; ◇ where it is assumed"),
     Column("g"),
     Column("Wh/kg"),
-    Column("/Wh", tip="Price for each Wh"),
+    Column("/Wh", tip="Cost for each Wh"),
     Column("held", tip="How many are in the drawer"),
     Column("pack", left=True, tip="The best pack of this cell for the need, or as in hand"),
     Column("gives", tip="Ah a cell delivers down to the stop voltage"),
@@ -101,13 +101,11 @@ class LibraryView(Page):
         self.held.setFixedWidth(THEME.px(52))
         self.held.setToolTip("How many of the marked cell are in the drawer")
         self.currency = QLineEdit()
-        self.currency.setAccessibleName("Currency of all prices")
+        self.currency.setAccessibleName("Currency of all costs")
         self.currency.setPlaceholderText("—")
         self.currency.setMaxLength(MOST_OF_A_CURRENCY)
         self.currency.setFixedWidth(THEME.px(44))
-        self.currency.setToolTip(
-            "The currency that prices are in, such as €; kept for all projects"
-        )
+        self.currency.setToolTip("The currency that costs are in, such as €; kept for all projects")
         self.buttons = {
             name: QPushButton(name) for name in ("new", "duplicate", "delete", "in and out …")
         }
@@ -146,7 +144,7 @@ class LibraryView(Page):
             self.family,
             soft("on hand"),
             self.held,
-            soft("prices in"),
+            soft("costs in"),
             self.currency,
         ):
             row.addWidget(widget)

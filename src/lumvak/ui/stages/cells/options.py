@@ -44,7 +44,7 @@ COLUMNS = (
     Column("kg", tip="Cells only"),
     Column("cost", tip="Cells only"),
     Column("A/cell"),
-    Column("room", tip="Headroom of the cells over the continuous current"),
+    Column("room", tip="What the cells have to spare over the continuous current"),
     Column("runs"),
 )
 COLUMN_FIGURES = (
