@@ -73,6 +73,9 @@ def test_from_a_need_to_a_saved_pack(
     assert window.stage == "cells"
     cells = window.stages["cells"]
     assert isinstance(cells, CellsStage)
+    place = row_of(cells.table, "Ostrel 21-40 P 10S")
+    cells.table.setCurrentIndex(place)
+    qtbot.keyClick(cells.table, Qt.Key.Key_Right)
     place = row_of(cells.table, "Ostrel 21-40 P 10S9P")
     click_row(qtbot, cells.table, place)
     assert session.project.pack.cell == "ostrel-21-40p"

@@ -8,6 +8,7 @@ from pytestqt.qtbot import QtBot
 from lumvak.core.sizing.side_by_side import MEASURES
 from lumvak.ui.shell.window import Window
 from lumvak.ui.stages.cells.stage import CellsStage
+from tests.ui.cells.test_folding import unfold
 
 
 @pytest.fixture
@@ -214,7 +215,7 @@ def test_a_click_into_the_open_drops_the_rectangle(window: Window, cells: CellsS
     (low, high), (bottom, top) = chart.plot.viewRange()
     chart.brush(QRectF(QPointF(low, bottom), QPointF(high, top)))
     count = len(chart.reach)
-    assert f"{count} options in the rectangle" in cells.options.count.text()
+    assert f"{count} in the rectangle" in cells.options.count.text()
     before = window.session.project
     chart.click(QPointF(low - (high - low), bottom - (top - bottom)))
     assert window.session.project == before
@@ -311,6 +312,7 @@ def test_an_option_that_is_stopped_says_by_what(window: Window, cells: CellsStag
          "joints.series.part": None, "joints.series.strips": None, "joints.series.layers": None}
     )  # fmt: skip
     seen = window.session.evaluation
+    unfold(cells.table)
     rows = cells.table.rows_model.rows
     told = [row.cells[2] for row in rows[: len(seen.options)] if row.marks.get(2) == "crimson"]
     assert len(told) == len(seen.options.stopped)

@@ -10,7 +10,7 @@ from PyQt6.QtCore import QAbstractTableModel, QModelIndex, QPointF, QRectF, QSiz
 from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent, QResizeEvent
 from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QSizePolicy, QTableView
 
-from lumvak.ui.widgets.keys import is_enter
+from lumvak.ui.widgets.keys import is_enter, step_of
 from lumvak.ui.widgets.marks import draw_mark
 from lumvak.ui.widgets.measured import elided, metrics, text_width
 from lumvak.ui.widgets.theme import THEME
@@ -43,7 +43,7 @@ class Row:
     """A row: its texts, what it stands for, and how it is shown.
 
     ``marks`` gives cells a colour role by column; ``span`` joins all cells from that column on
-    into one text, as the reason of a refused row.
+    into one text, as the reason of a refused row; ``folds`` where it stands for others besides.
     """
 
     cells: tuple[str, ...]
@@ -54,6 +54,7 @@ class Row:
     marks: dict[int, str] = field(default_factory=dict)
     span: int = -1
     key: Any = None
+    folds: bool = False
 
 
 class LazyRows(Sequence[Row]):
@@ -150,15 +151,21 @@ class RowsModel(QAbstractTableModel):
 
 
 class RowsTable(QTableView):
-    """A table of Rows. ``picked`` when a row is chosen, ``explained`` with its column's place."""
+    """A table of Rows. ``picked`` when a row is chosen, ``explained`` with its column's place.
+
+    A row that folds is ``turned`` by a click on its ``fold_column``, or by Right and Left: its
+    value, and whether to unfold it, ``None`` for the other way round.
+    """
 
     picked = pyqtSignal(object)
+    turned = pyqtSignal(object, object)
     cell_clicked = pyqtSignal(object, int)
     sort_asked = pyqtSignal(int)
 
     def __init__(self, columns: Sequence[Column], name: str, sortable: bool = False) -> None:
         super().__init__()
         self.rows_model = RowsModel(columns)
+        self.fold_column = -1
         self._widths: list[int] = []
         self._height = 0
         self.setModel(self.rows_model)
@@ -362,11 +369,18 @@ class RowsTable(QTableView):
             if index.isValid():
                 self.picked.emit(self.row_at(index).value)
             return
+        index = self.currentIndex()
+        step = step_of(event, Qt.Key.Key_Left, Qt.Key.Key_Right)
+        if step and index.isValid() and (row := self.row_at(index)).folds:
+            self.turned.emit(row.value, step > 0)
+            return
         super().keyPressEvent(event)
 
     def _clicked(self, index: QModelIndex) -> None:
         row = self.row_at(index)
-        if row.chosen:
+        if row.folds and index.column() == self.fold_column:
+            self.turned.emit(row.value, None)
+        elif row.chosen:
             self.cell_clicked.emit(row.value, index.column())
         else:
             self.picked.emit(row.value)

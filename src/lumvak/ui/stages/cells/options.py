@@ -15,6 +15,7 @@ from lumvak.core.sizing.options import Options, Refusal, family_name
 from lumvak.core.sizing.ranking import MEASURES
 from lumvak.core.units import round_figures, say, say_hours
 from lumvak.ui.session import Session
+from lumvak.ui.stages.cells.folding import Fold, folded
 from lumvak.ui.stages.cells.why_not import AskRow
 from lumvak.ui.widgets.choice import Choice
 from lumvak.ui.widgets.flow import flowing
@@ -33,7 +34,12 @@ RANKINGS = (
 ORIGINS = (("any", "any"), ("new", "new"), ("reclaimed", "reclaimed"))
 COLUMNS = (
     Column("cell", left=True, stretch=True),
-    Column("pack", left=True, sample="20S20P"),
+    Column(
+        "pack",
+        left=True,
+        sample="20S20P +88",
+        tip="+8: so many more packs of this cell; click there, or Right and Left, to unfold them",
+    ),
     Column("set by", left=True, tip="The need that asks for the most cells in parallel"),
     Column("V full"),
     Column("nominal", tip="Nominal volts"),
@@ -96,6 +102,8 @@ class OptionsTable(QWidget):
         self.session = session
         self._state: tuple[Any, ...] = ()
         self._brush: tuple[Field, Any] | None = None
+        # Cells of which all packs are shown.
+        self._unfolded: set[str] = set()
         self.table = RowsTable(COLUMNS, "Options that serve")
         self.ranking = bound_choice(session, "pack.ranking", RANKINGS, "Ranked by")
         self.count = heading("")
@@ -114,6 +122,8 @@ class OptionsTable(QWidget):
         self._make_rows()
         self._lay_out()
         self.show_row(0)
+        self.table.fold_column = 1
+        self.table.turned.connect(self._turn)
         self.table.picked.connect(self.pick)
         self.table.cell_clicked.connect(lambda _, place: session.explain(COLUMN_FIGURES[place]))
         self.refused.toggled.connect(lambda _: self._fill(self.session.evaluation, force=True))
@@ -259,10 +269,21 @@ class OptionsTable(QWidget):
         self.refused.setText(
             "hide refused" if self.refused.isChecked() else f"{len(seen.options.refused)} refused"
         )
-        words = "in the rectangle" if brushed else "serve"
-        self.count.setText(f"{len(options)} options {words}" if len(options) else "Nothing serves")
         chosen = (seen.choice.cell.id, seen.choice.series, seen.choice.parallel)
-        count = min(len(options), MOST_BRUSHED) if brushed else len(options)
+        found = options.find(*chosen)
+        if brushed:
+            folds = [Fold(place) for place in range(min(len(options), MOST_BRUSHED))]
+        else:
+            opened = {
+                row for row in set(options.rows.tolist())
+                if options.table.cells[row].id in self._unfolded
+            }  # fmt: skip
+            folds = folded(options.rows.tolist(), opened, found)
+        count = len(folds)
+        cells = len(set(options.rows.tolist()))
+        told = f"{len(options)} in the rectangle" if brushed else f"{len(options)} of {cells} cells"
+        self.count.setText(told if len(options) else "Nothing serves")
+        self.count.setToolTip("Packs that serve, and of how many cells they are")
         head = [] if brushed or seen.choice.index is not None else [_own_row(seen)]
         tail = seen.options.refused if self.refused.isChecked() and not brushed else ()
 
@@ -271,10 +292,11 @@ class OptionsTable(QWidget):
                 return head[place]
             place -= len(head)
             if place < count:
-                return option_row(options, place, chosen)
+                return option_row(options, folds[place], chosen)
             return _refused_row(seen, tail[place - count])
 
-        at = 0 if head else options.find(*chosen)
+        places = [fold.place for fold in folds]
+        at = 0 if head else places.index(found) if found in places else None
         rows = LazyRows(
             len(head) + count + len(tail), make, -1 if at is None or at >= max(count, 1) else at
         )
@@ -296,6 +318,13 @@ class OptionsTable(QWidget):
             )
             return
         self.ask_about(value.cell or value.chemistry, value.series or None, None)
+
+    def _turn(self, value: Any, unfold: bool | None) -> None:
+        """Show all packs of the cell of a row, or its best alone."""
+        cell = value[0]
+        wanted = cell not in self._unfolded if unfold is None else unfold
+        self._unfolded = self._unfolded | {cell} if wanted else self._unfolded - {cell}
+        self._fill(self.session.evaluation, force=True)
 
     def ask_about(self, wanted: str, series: int | None, parallel: int | None) -> None:
         """Ask why a cell, chemistry or count is not offered."""
@@ -324,7 +353,7 @@ def _own_row(seen: Evaluation) -> Row:
     """The pack in hand where it is none of the options: asked for all the same."""
     choice = seen.choice
     one = seen.hand.one(choice.row, choice.series, choice.parallel)
-    return option_row(one, 0, (choice.cell.id, choice.series, choice.parallel), refused=True)
+    return option_row(one, Fold(0), (choice.cell.id, choice.series, choice.parallel), refused=True)
 
 
 def _refused_row(seen: Evaluation, item: Refusal) -> Row:
@@ -346,9 +375,10 @@ def stop_words(codes: tuple[str, ...]) -> str:
 
 
 def option_row(
-    options: Options, place: int, chosen: tuple[str, int, int], refused: bool = False
+    options: Options, fold: Fold, chosen: tuple[str, int, int], refused: bool = False
 ) -> Row:
-    """An option as a row of the table."""
+    """An option as a row of the table, with how many more of its cell it stands for."""
+    place = fold.place
     cell = options.cell(place)
     series, parallel = int(options.series[place]), int(options.parallel[place])
     headroom = float(options.headroom[place])
@@ -358,7 +388,8 @@ def option_row(
     return Row(
         (
             cell.name,
-            f"{series}S{parallel}P",
+            f"{series}S{parallel}P"
+            + (f" +{fold.more}" if fold.more and not fold.open else " \u2212" if fold.more else ""),
             "refused"
             if refused
             else stop_words(stopped)
@@ -378,5 +409,6 @@ def option_row(
         ),
         value=value,
         chosen=value == chosen,
+        folds=fold.more > 0,
         marks={2: "crimson"} if bad else {12: "amber"} if headroom < THIN else {},
     )
