@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping, Sequence
 
 from PyQt6.QtCore import QSize, Qt
+from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QStackedWidget, QVBoxLayout, QWidget
 
 from lumvak.core.evaluation import Evaluation
@@ -78,21 +79,40 @@ class StageHead(QWidget):
         self.title, self.about = heading(""), soft("")
         self.view = Choice(views, name)
         self.about.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+        self._always_below = views_below
         outer = QVBoxLayout(self)
         outer.setContentsMargins(THEME.px(24), THEME.px(12), THEME.px(12), 0)
         outer.setSpacing(THEME.px(6))
-        top = QHBoxLayout()
-        top.setSpacing(THEME.px(12))
-        top.addWidget(self.title)
-        top.addWidget(self.about, 1)
-        outer.addLayout(top)
-        if views_below:
-            below = QHBoxLayout()
-            below.addWidget(self.view)
-            below.addStretch(1)
-            outer.addLayout(below)
+        self._top, self._below = QHBoxLayout(), QHBoxLayout()
+        self._top.setSpacing(THEME.px(12))
+        self._top.addWidget(self.title)
+        self._top.addWidget(self.about, 1)
+        outer.addLayout(self._top)
+        self._below.addWidget(self.view)
+        self._below.addStretch(1)
+        outer.addLayout(self._below)
+        self._place()
+
+    def _place(self) -> None:
+        """The choice beside the title where both fit, else below it."""
+        margins = THEME.px(24) + 2 * THEME.px(12)
+        wanted = self.title.sizeHint().width() + self.view.sizeHint().width() + margins
+        below = self._always_below or (self.width() > 0 and wanted > self.width())
+        if below == (self._top.indexOf(self.view) < 0):
+            return
+        if below:
+            self._below.insertWidget(0, self.view)
         else:
-            top.addWidget(self.view)
+            self._top.addWidget(self.view)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._place()
+
+    def minimumSizeHint(self) -> QSize:
+        # Narrower than both side by side, for then one goes below the other.
+        hint = super().minimumSizeHint()
+        return QSize(min(hint.width(), self.view.minimumSizeHint().width()), hint.height())
 
     def say(self, title: str, about: str) -> None:
         """Show a title and the line beside it."""
