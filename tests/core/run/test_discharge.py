@@ -177,3 +177,10 @@ def test_no_run_is_cut_however_long(catalogue: Catalogue, amps: float, hours: fl
     low, middle, high = drawn.run_band_h()
     assert low < middle < high
     assert middle == pytest.approx(run.hours, rel=0.03)
+
+
+def test_a_steady_load_for_ever_takes_no_more_room_than_its_run() -> None:
+    pack = pack_of()
+    short, ever = (discharge(pack, [Step(18.0, None, span)], 20.0) for span in (600.0, 1e12))
+    assert ever.hours == pytest.approx(short.hours, rel=1e-6)
+    assert len(ever.time_s) < 200

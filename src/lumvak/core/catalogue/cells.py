@@ -109,6 +109,13 @@ class Cell(Document):
             raise ValueError("capacity_min_ah must not exceed capacity_typical_ah")
         if (self.pulse_a is None) != (self.pulse_s is None):
             raise ValueError("pulse_a and pulse_s belong together: give both or neither")
+        for curve in self.curves:
+            begins = curve.points[0][1]
+            if begins <= self.voltage_empty_v:
+                raise ValueError(
+                    f"curves: a discharge begins at {begins:g} V; accepted: over the empty "
+                    f"voltage, {self.voltage_empty_v:g} V"
+                )
         if self.pulse_a is not None and self.pulse_a < self.continuous_a:
             raise ValueError("pulse_a must not be under continuous_a")
         flat = self.width_mm is not None and self.thickness_mm is not None

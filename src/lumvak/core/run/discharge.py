@@ -56,7 +56,11 @@ class _Duty:
         if not len(duty) or step_s <= 0.0 or seconds.min() <= 0.0:
             raise ValueError("a duty wants steps of more than 0 s")
         counts = np.maximum(np.ceil(seconds / step_s - 1e-9), 1.0).astype(int)
-        self.seconds = np.repeat(seconds / counts, counts)
+        seconds = seconds / counts
+        if len(duty) == 1:
+            # All its pieces are alike, however many: one stands for them.
+            counts = np.ones(1, dtype=int)
+        self.seconds = np.repeat(seconds, counts)
         # ``None`` becomes NaN.
         amps = np.array([step.current_a for step in duty], dtype=float)
         watts = np.array([step.power_w for step in duty], dtype=float)
