@@ -54,6 +54,7 @@ def charger_findings(
             f"Buy a certified charger for {say(full.number, 'V')} that ends at constant voltage.",
             "need",
             "need.charger_voltage_v",
+            (full.key,),
         )
     else:
         yield Finding(
@@ -66,4 +67,5 @@ def charger_findings(
             "Take a charger for the full voltage, or count on less run time.",
             "need",
             "need.charger_voltage_v",
+            (full.key,),
         )
