@@ -92,21 +92,18 @@ def cell_json(cell: Cell, seen: Behaviour, wanted: Sequence[tuple[float, float]]
     return {
         "cell": cell.id,
         "fitted": fit is not None,
-        "curves": [
+        "curves": []
+        if fit is None
+        else [
             {
                 "current_a": curve.current_a,
                 "temperature_c": curve.temperature_c,
                 "residual_v": residual,
                 "end_off": end,
             }
-            for curve, residual, end in zip(
-                cell.curves,
-                () if fit is None else fit.residual_v,
-                () if fit is None else fit.end_off,
-                strict=fit is not None,
-            )
+            for curve, residual, end in zip(cell.curves, fit.residual_v, fit.end_off, strict=True)
         ],
-        "resistance_10s_ohm": seen.steady_ohm * seen.time_factor(10.0),
+        "resistance_10s_ohm": seen.ten_second_ohm,
         "resistance_steady_ohm": seen.steady_ohm,
         "lag_s": seen.lag_s,
         "reach_h": seen.reach_h,

@@ -107,11 +107,6 @@ class Evaluation:
     findings: tuple[Finding, ...]
 
     @property
-    def verdicts(self) -> tuple[Verdict, ...]:
-        """All boards judged for the pack, the recommended one first."""
-        return self.boards.verdicts
-
-    @property
     def board(self) -> Verdict | None:
         """The verdict on the board in force."""
         return self.boards.verdict

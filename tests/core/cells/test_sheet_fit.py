@@ -55,8 +55,9 @@ def with_sheet(cell: Cell, seen: Behaviour, *, cold: bool) -> Cell:
     curves = [drawn(cell, seen, rate) for rate in (0.2, 1.0, 2.0)]
     if cold:
         curves.append(drawn(cell, seen, 0.5, 0.0))
-    ten = seen.steady_ohm * seen.time_factor(10.0)
-    return cell.model_copy(update={"curves": tuple(curves), "resistance_dc_ohm": ten})
+    return cell.model_copy(
+        update={"curves": tuple(curves), "resistance_dc_ohm": seen.ten_second_ohm}
+    )
 
 
 @pytest.mark.parametrize("cold", [False, True])
@@ -94,6 +95,21 @@ def test_a_current_that_does_not_reach_all_of_the_electrode_is_seen(catalogue: C
     for rate, celsius in ((0.5, 0.0), (1.0, 0.0), (1.0, 25.0), (1.0, 10.0)):
         told, held = run(sheet, found, rate, celsius), run(cell, true, rate, celsius)
         assert told.taken_ah == pytest.approx(held.taken_ah, rel=0.04)
+
+
+def test_a_discharge_that_stands_twice_is_fitted_as_one(catalogue: Catalogue) -> None:
+    cell, true = catalogue.cells[MADE], of(catalogue)
+    slow, fast, cold = drawn(cell, true, 0.2), drawn(cell, true, 1.0), drawn(cell, true, 0.5, 0.0)
+    once, twice = (
+        behaviour_of(sheet, catalogue.chemistry_of(sheet))
+        for curves in ((slow, fast, cold), (slow, fast, fast, cold, cold))
+        for sheet in [cell.model_copy(update={"curves": curves})]
+    )
+    assert twice.fit is not None
+    assert len(twice.fit.residual_v) == 5
+    assert twice.steady_ohm == pytest.approx(once.steady_ohm, rel=1e-3)
+    assert twice.lag_s == pytest.approx(once.lag_s, rel=0.02)
+    assert twice.ohm_exponent == pytest.approx(once.ohm_exponent, rel=0.02)
 
 
 def test_one_curve_gives_the_rest_voltage_and_leaves_the_rest(catalogue: Catalogue) -> None:

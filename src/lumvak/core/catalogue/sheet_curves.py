@@ -10,6 +10,10 @@ from pydantic import Field, model_validator
 from lumvak.core.record import CellVoltage, Celsius, Document, NotNegative, Positive
 
 ROOM_C = 25.0
+# A discharge counts as one at room temperature within so many kelvin.
+ROOM_WITHIN_K = 7.0
+# A curve of fewer points says too little.
+LEAST_POINTS = 4
 # A volt may rise by so much from one point to the next: a hand is not steadier on a printed plot.
 SHAKE_V = 0.02
 Share = Annotated[float, Field(ge=0.0, le=1.0, allow_inf_nan=False)]
@@ -23,7 +27,14 @@ class SheetCurve(Document):
 
     current_a: Positive
     temperature_c: Celsius = ROOM_C
-    points: tuple[tuple[NotNegative, CellVoltage], ...] = Field(min_length=4, max_length=2000)
+    points: tuple[tuple[NotNegative, CellVoltage], ...] = Field(
+        min_length=LEAST_POINTS, max_length=2000
+    )
+
+    @property
+    def at_room(self) -> bool:
+        """Whether it counts as a discharge at room temperature."""
+        return abs(self.temperature_c - ROOM_C) <= ROOM_WITHIN_K
 
     @model_validator(mode="after")
     def _falling(self) -> Self:

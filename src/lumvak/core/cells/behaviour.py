@@ -26,7 +26,6 @@ from lumvak.core.cells.cell_model import (
     family_shape,
     reached,
     resistance,
-    temperature_factor,
     warm_factor,
 )
 from lumvak.core.cells.sheet_fit import SheetFit, fitted
@@ -98,6 +97,11 @@ class Behaviour:
         settled = 1.0 - float(np.exp(-seconds / TIME_CONSTANT_S))
         return (self.fast_ohm + self.slow_ohm * settled) / self.steady_ohm
 
+    @property
+    def ten_second_ohm(self) -> float:
+        """DC resistance in ohm after 10 s at half charge and 25 degC, as sheets give it."""
+        return self.steady_ohm * self.time_factor(10.0)
+
     def lag_begun(self, seconds: float) -> float:
         """Share of the lag that has come about after ``seconds`` of current."""
         return -float(np.expm1(-seconds / self.lag_settles_s))
@@ -141,7 +145,7 @@ def behaviour_of(cell: Cell, chemistry: Chemistry) -> Behaviour:
             fit=None,
         )
     fast, slow = _split(cell, fit, ten_second_ohm)
-    cold_curves = any(abs(curve.temperature_c - ROOM_C) > SAME_K for curve in cell.curves)
+    cold_curves = any(not curve.at_room for curve in cell.curves)
     return Behaviour(
         rest_charge=fit.charge,
         rest_v=fit.rest_v,
@@ -190,7 +194,7 @@ def _pulse_exponent(cell: Cell, ten_second_ohm: float) -> float:
     """How strongly the resistance follows temperature, by pulses of the sheet at half charge."""
     found = [
         float(np.log(_ten_second(pulse) / ten_second_ohm)
-              / np.log(temperature_factor(pulse.temperature_c)))
+              / np.log(warm_factor(np.array(pulse.temperature_c), 1.0)))
         for pulse in cell.pulses
         if abs(pulse.charge - 0.5) <= SAME_CHARGE and abs(pulse.temperature_c - ROOM_C) > SAME_K
     ]  # fmt: skip

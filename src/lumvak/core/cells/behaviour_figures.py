@@ -42,7 +42,7 @@ def ten_second_resistance(cell: Cell, behaviour: Behaviour) -> Figure:
     return computed(
         said.key,
         said.label,
-        behaviour.steady_ohm * behaviour.time_factor(10.0),
+        behaviour.ten_second_ohm,
         "ohm",
         f"from the discharges of the sheet of {cell.name} at two currents",
         "methods 25",

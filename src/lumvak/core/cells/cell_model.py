@@ -39,11 +39,6 @@ SPECIFIC_HEAT_J_PER_KG_K = 950.0
 ZERO_C_K = 273.15
 
 
-def temperature_factor(temperature_c: float) -> float:
-    """Resistance at a cell temperature in degC over that at 25 degC; held outside -10 to 40."""
-    return float(np.interp(temperature_c, TEMPERATURE_POINTS_C, TEMPERATURE_FACTORS))
-
-
 @lru_cache(maxsize=256)
 def _powers(exponent: float) -> Array:
     return np.power(TEMPERATURE_FACTORS, exponent)

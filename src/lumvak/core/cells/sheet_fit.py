@@ -13,7 +13,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from lumvak.core.catalogue.sheet_curves import ROOM_C, SheetCurve
+from lumvak.core.catalogue.sheet_curves import SheetCurve
 from lumvak.core.cells.cell_model import (
     FAST_SHARE,
     LAG_EXPONENT,
@@ -25,8 +25,6 @@ from lumvak.core.cells.cell_model import (
 )
 
 Array = NDArray[np.float64]
-# A discharge counts as one at room temperature within so many kelvin.
-ROOM_WITHIN_K = 7.0
 # Charges at which the resistance is fitted, in shares of the typical capacity taken from full.
 KNOTS = np.array([-0.02, 0.02, 0.05, 0.10, 0.20, 0.35, 0.50, 0.70, 0.90, 1.00])
 # Each curve is compared at as many points: even to nine tenths of it, closer after that.
@@ -67,7 +65,7 @@ class SheetFit:
         return float(np.interp(charge, self.ohm_charge, self.ohm))
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False)
 class _Drawn:
     """A discharge at even points: share of the typical capacity left, s, and volts, (n,) each."""
 
@@ -79,7 +77,7 @@ class _Drawn:
     weight: Array
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False)
 class _Guess:
     """What is varied: log of the resistance in ohm at KNOTS, and the constants."""
 
@@ -90,7 +88,7 @@ class _Guess:
     reach_h: float = 0.0
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False)
 class _Curve:
     """Rest voltage in V against the charge of the surface, and the guess it was made with."""
 
@@ -118,18 +116,18 @@ def fitted(
     not say better, ``lag_s`` likewise the lag.
     """
     drawn = [_drawn(curve, capacity_ah) for curve in curves]
-    room = sorted(
-        (item for item in drawn if abs(item.celsius - ROOM_C) <= ROOM_WITHIN_K),
-        key=lambda item: item.amps,
+    room, others = (
+        [item for item, curve in zip(drawn, curves, strict=True) if curve.at_room == wanted]
+        for wanted in (True, False)
     )
     if not room:
         return None
+    room.sort(key=lambda item: item.amps)
     steady = ten_second_ohm * (FAST_SHARE + SLOW_SHARE)
     start = _Guess(np.log(np.interp(KNOTS, *shape) * steady), lag_s)
     guess = start
     if len(room) > 1:
         guess = _at_room(room, capacity_ah, empty_v, start)
-    others = [item for item in drawn if item not in room]
     if others:
         guess = _with_temperature(room[0], others, capacity_ah, empty_v, guess)
     return _told(room[0], drawn, capacity_ah, empty_v, guess, len(room) > 1)

@@ -123,10 +123,9 @@ def fit_told(cell: Cell, behaviour: Behaviour) -> tuple[tuple[str, str], ...]:
     fit = behaviour.fit
     found = fit is not None and fit.resistance_fitted
     from_curves = "" if found else ", as its family"
-    ohm = behaviour.steady_ohm
     told = [
-        ("resistance", f"{say(behaviour.time_factor(10.0) * ohm, 'ohm')} after 10 s, "
-                       f"{say(ohm, 'ohm')} for good"),
+        ("resistance", f"{say(behaviour.ten_second_ohm, 'ohm')} after 10 s, "
+                       f"{say(behaviour.steady_ohm, 'ohm')} for good"),
         ("at 5 % charge", f"{float(behaviour.charge_factor(np.array(0.05))):.1f} times that at half"
                           f"{from_curves}"),
         ("at 0 °C", f"{float(behaviour.ohm_factor(np.array(0.0))):.1f} times that at 25 °C"),

@@ -5,7 +5,6 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
-from functools import lru_cache
 
 from lumvak.core.figures.figure import Figure, walk
 from lumvak.core.units import say
@@ -21,11 +20,6 @@ class Mention:
     start: int
     end: int
     key: str
-
-
-@lru_cache(maxsize=4096)
-def _said(value: float | int, unit: str) -> str:
-    return say(value, unit)
 
 
 def mentioned(
@@ -65,7 +59,7 @@ def _spelled(figure: Figure) -> str:
     value = figure.value
     if isinstance(value, bool | str) or value is None or figure.unit in ("", "money"):
         return ""
-    return _said(value, figure.unit)
+    return say(value, figure.unit)
 
 
 def _places(text: str, by_words: Mapping[str, str]) -> Iterator[Mention]:

@@ -10,12 +10,16 @@ from PyQt6.QtWidgets import QWidget
 
 from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import Finding
-from lumvak.core.figures.mentioned import mentioned
+from lumvak.core.figures.mentioned import Mention, mentioned
 from lumvak.ui.widgets.keys import moved, step_of
 from lumvak.ui.widgets.linked_text import LinkedText
 from lumvak.ui.widgets.marks import draw_mark
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import WRAP
+
+
+def _body(item: Finding) -> str:
+    return f"{item.why} {item.do}"
 
 
 class FindingsView(QWidget):
@@ -31,7 +35,7 @@ class FindingsView(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self.findings: tuple[Finding, ...] | None = None
-        self._figures: Mapping[str, Figure] = {}
+        self._mentions: list[tuple[tuple[Mention, ...], tuple[Mention, ...]]] = []
         self._texts: list[tuple[LinkedText, LinkedText]] = []
         self._rects: list[QRect] = []
         self._width = -1
@@ -45,7 +49,15 @@ class FindingsView(QWidget):
         """Show these findings, the worst first; ``figures`` are all that their numbers may be."""
         if findings == self.findings:
             return
-        self.findings, self._figures = findings, figures or {}
+        self.findings = findings
+        self._mentions = [
+            (
+                mentioned(item.text, figures or {}, about),
+                mentioned(_body(item), figures or {}, about),
+            )
+            for item in findings
+            for about in [(item.figure, *item.beside)]
+        ]
         self._current = -1
         self.setAccessibleName("; ".join(item.text for item in findings))
         self.relayout()
@@ -56,14 +68,11 @@ class FindingsView(QWidget):
         inner = width - THEME.px(24)
         top = 0
         self._rects, self._texts = [], []
-        for item in self.findings or ():
-            body, about = f"{item.why} {item.do}", (item.figure, *item.beside)
+        for item, (head, body) in zip(self.findings or (), self._mentions, strict=True):
             texts = (
-                LinkedText(item.text, mentioned(item.text, self._figures, about), inner,
-                           "table", strong=True),
-                LinkedText(body, mentioned(body, self._figures, about), inner, "note",
-                           strong=False),
-            )  # fmt: skip
+                LinkedText(item.text, head, inner, "table", strong=True),
+                LinkedText(_body(item), body, inner, "note", strong=False),
+            )
             tall = sum(text.height for text in texts) + THEME.px(14)
             self._texts.append(texts)
             self._rects.append(QRect(0, top, width, tall))

@@ -23,7 +23,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from lumvak.core.units import QuantityError
+from lumvak.core.units import Kind, QuantityError, parse, spell
 from lumvak.ui.widgets.theme import THEME
 
 Record = dict[str, Any]
@@ -48,6 +48,25 @@ class GridColumn:
     wide: bool = False
     editable: bool = True
     left: bool | None = None
+
+
+def quantity_column(head: str, field: str, kind: Kind) -> GridColumn:
+    """A column of quantities of one kind."""
+    return GridColumn(
+        head, field, lambda text, _: parse(text, kind), lambda value, _: spell(value, kind)
+    )
+
+
+def shown_column(
+    head: str, field: str, *, wide: bool = False, left: bool | None = None
+) -> GridColumn:
+    """A column that is only looked at."""
+    return GridColumn(head, field, _not_typed, lambda value, _: str(value), wide=wide,
+                      editable=False, left=left)  # fmt: skip
+
+
+def _not_typed(text: str, _: Record) -> Any:
+    raise QuantityError("this cannot be typed into")
 
 
 def _side(column: GridColumn) -> Qt.AlignmentFlag:

@@ -10,13 +10,13 @@ from PyQt6.QtWidgets import QFileDialog, QPushButton, QVBoxLayout, QWidget
 
 from lumvak.core import units
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.units import COUNT, LENGTH_MM, QuantityError, parse, spell
+from lumvak.core.units import COUNT, LENGTH_MM, QuantityError, parse
 from lumvak.files.outline_file import load_outline
 from lumvak.files.problem import FileProblem
 from lumvak.ui.session import Session
 from lumvak.ui.widgets.choice import Choice
 from lumvak.ui.widgets.flow import flowing, scrolled
-from lumvak.ui.widgets.grid import Grid, GridColumn, Record
+from lumvak.ui.widgets.grid import Grid, GridColumn, Record, quantity_column
 from lumvak.ui.widgets.quantity_field import bound_choice, edit_or_why, small_field, try_edit
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import side_by_side, soft
@@ -31,12 +31,7 @@ DRAWINGS = "Drawings (*.dxf *.svg);;All files (*)"
 
 
 def _length(head: str, field: str) -> GridColumn:
-    return GridColumn(
-        head,
-        field,
-        lambda text, _: parse(text, LENGTH_MM),
-        lambda value, _: spell(value, LENGTH_MM),
-    )
+    return quantity_column(head, field, LENGTH_MM)
 
 
 def _count(head: str, field: str) -> GridColumn:

@@ -27,13 +27,13 @@ from lumvak.core.cells.cell_sheet import (
 )
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.sizing.cells_at_work import curves
-from lumvak.core.units import FRACTION, VOLTAGE, QuantityError, parse, say, spell
+from lumvak.core.units import FRACTION, VOLTAGE, QuantityError, say
 from lumvak.files.own_parts import merged
 from lumvak.files.problem import FileProblem
 from lumvak.ui.session import Session
 from lumvak.ui.widgets.choice import Choice
 from lumvak.ui.widgets.flow import scrolled
-from lumvak.ui.widgets.grid import Grid, GridColumn, Record
+from lumvak.ui.widgets.grid import Grid, GridColumn, Record, quantity_column, shown_column
 from lumvak.ui.widgets.marks import draw_mark
 from lumvak.ui.widgets.plots import (
     axis,
@@ -101,13 +101,11 @@ class CellSheet(QWidget):
         self.fields = Grid(
             "Data of the cell",
             (
-                GridColumn("field", "label", _fixed, lambda value, _: value, editable=False,
-                           left=True),
+                shown_column("field", "label", left=True),
                 GridColumn("value", "text", self._read, lambda value, _: value, self._words,
                            left=False),
                 GridColumn("from", "origin", self._read_origin, lambda value, _: value, ORIGINS),
-                GridColumn("instead", "fallback", _fixed, lambda value, _: value,
-                           wide=True, editable=False),
+                shown_column("instead", "fallback", wide=True),
             ),
             self.take,
             dict,
@@ -117,10 +115,8 @@ class CellSheet(QWidget):
         self.points = Grid(
             "Rest voltage by points",
             (
-                GridColumn("charge", "charge", lambda text, _: parse(text, FRACTION),
-                           lambda value, _: spell(value, FRACTION)),
-                GridColumn("rest", "volts", lambda text, _: parse(text, VOLTAGE),
-                           lambda value, _: spell(value, VOLTAGE)),
+                quantity_column("charge", "charge", FRACTION),
+                quantity_column("rest", "volts", VOLTAGE),
             ),
             self._take_points,
             lambda: {"charge": 0.5, "volts": 3.6},
@@ -309,10 +305,6 @@ class CellSheet(QWidget):
         except (CellProblem, FileProblem) as problem:
             return str(problem)
         return ""
-
-
-def _fixed(text: str, _: Record) -> Any:
-    raise QuantityError("this cannot be typed into")
 
 
 def _pasted_points(text: str) -> list[Record]:

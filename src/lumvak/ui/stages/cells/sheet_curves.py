@@ -17,7 +17,7 @@ from PyQt6.QtWidgets import (
 
 from lumvak.core.catalogue.catalogue import PartsFile
 from lumvak.core.catalogue.cells import Cell
-from lumvak.core.catalogue.sheet_curves import ROOM_C
+from lumvak.core.catalogue.sheet_curves import LEAST_POINTS, ROOM_C
 from lumvak.core.cells.behaviour import Behaviour, behaviour_of
 from lumvak.core.cells.cell_sheet import CellProblem, changed, free_id
 from lumvak.core.cells.sheet_reading import (
@@ -37,8 +37,6 @@ from lumvak.core.units import (
     TEMPERATURE,
     VOLTAGE,
     QuantityError,
-    parse,
-    spell,
 )
 from lumvak.files.own_parts import merged
 from lumvak.files.problem import FileProblem
@@ -46,19 +44,16 @@ from lumvak.ui.session import Session
 from lumvak.ui.stages.cells.curves_plot import CurvesPlot
 from lumvak.ui.stages.cells.tracing import TracePicture
 from lumvak.ui.widgets.flow import flowing, scrolled
-from lumvak.ui.widgets.grid import Grid, GridColumn, Record
+from lumvak.ui.widgets.grid import Grid, Record, quantity_column, shown_column
 from lumvak.ui.widgets.pages import Page, Stack
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import heading, soft
 
 PICTURES = "Pictures (*.png *.jpg *.jpeg *.webp *.bmp);;All files (*)"
-LEAST_POINTS = 4
 
 
 class SheetCurvesView(Page):
     """The curves and pulses of one cell at the left, what they give at the right."""
-
-    about = "discharges and pulses of its sheet, and what follows from them"
 
     def __init__(self, session: Session) -> None:
         """It is long, for it lists the columns of three grids."""
@@ -77,14 +72,11 @@ class SheetCurvesView(Page):
         self.curves = Grid(
             "Discharges of the sheet",
             (
-                GridColumn("current", "amps", lambda text, _: parse(text, CURRENT),
-                           lambda value, _: spell(value, CURRENT)),
-                GridColumn("cell at", "celsius", lambda text, _: parse(text, TEMPERATURE),
-                           lambda value, _: spell(value, TEMPERATURE)),
-                GridColumn("points", "count", _fixed, lambda value, _: str(value),
-                           editable=False),
-                GridColumn("fit is off", "off", _fixed, lambda value, _: value, editable=False),
-                GridColumn("its end", "ends", _fixed, lambda value, _: value, editable=False),
+                quantity_column("current", "amps", CURRENT),
+                quantity_column("cell at", "celsius", TEMPERATURE),
+                shown_column("points", "count"),
+                shown_column("fit is off", "off"),
+                shown_column("its end", "ends"),
             ),
             self._take_curves,
             lambda: {"amps": 0.0, "celsius": ROOM_C, "count": 0, "off": "", "ends": ""},
@@ -93,10 +85,8 @@ class SheetCurvesView(Page):
         self.points = Grid(
             "Points of the marked discharge",
             (
-                GridColumn("taken", "ah", lambda text, _: parse(text, CAPACITY),
-                           lambda value, _: spell(value, CAPACITY)),
-                GridColumn("cell", "volts", lambda text, _: parse(text, VOLTAGE),
-                           lambda value, _: spell(value, VOLTAGE)),
+                quantity_column("taken", "ah", CAPACITY),
+                quantity_column("cell", "volts", VOLTAGE),
             ),
             self._take_points,
             lambda: {"ah": 0.0, "volts": 0.0},
@@ -107,14 +97,10 @@ class SheetCurvesView(Page):
         self.pulses = Grid(
             "Pulses of the sheet",
             (
-                GridColumn("charge", "charge", lambda text, _: parse(text, FRACTION),
-                           lambda value, _: spell(value, FRACTION)),
-                GridColumn("after", "seconds", lambda text, _: parse(text, SECONDS),
-                           lambda value, _: spell(value, SECONDS)),
-                GridColumn("cell at", "celsius", lambda text, _: parse(text, TEMPERATURE),
-                           lambda value, _: spell(value, TEMPERATURE)),
-                GridColumn("DC", "milliohm", lambda text, _: parse(text, MILLIOHM),
-                           lambda value, _: spell(value, MILLIOHM)),
+                quantity_column("charge", "charge", FRACTION),
+                quantity_column("after", "seconds", SECONDS),
+                quantity_column("cell at", "celsius", TEMPERATURE),
+                quantity_column("DC", "milliohm", MILLIOHM),
             ),
             self._take_pulses,
             self._blank_pulse,
@@ -202,7 +188,7 @@ class SheetCurvesView(Page):
     def _advice(self, cell: Cell) -> str:
         if not self._own:
             return "Not of your own: duplicate it, and enter what its sheet draws."
-        room = [curve for curve in cell.curves if abs(curve.temperature_c - ROOM_C) <= 7.0]
+        room = [curve for curve in cell.curves if curve.at_room]
         if not room:
             return (
                 "Enter a slow discharge at 25 °C first, such as that at 0.2 C: it gives the rest "
@@ -349,9 +335,9 @@ class SheetCurvesView(Page):
     def _blank_pulse(self) -> Record:
         assert self._cell is not None
         seen = self.session.evaluation
-        ohm = behaviour_of(self._cell, seen.catalogue.chemistry_of(self._cell)).steady_ohm
+        ohm = behaviour_of(self._cell, seen.catalogue.chemistry_of(self._cell)).ten_second_ohm
         return {"charge": 0.5, "seconds": 10.0, "celsius": ROOM_C,
-                "milliohm": round(ohm * 1e3 / 1.455, 2)}  # fmt: skip
+                "milliohm": round(ohm * 1e3, 2)}  # fmt: skip
 
     def _take_pulses(self, records: list[Record]) -> str:
         try:
@@ -403,7 +389,3 @@ class SheetCurvesView(Page):
             self.picture.say(problem)
             return
         self.right.setCurrentIndex(0)
-
-
-def _fixed(text: str, _: Record) -> Any:
-    raise QuantityError("this cannot be typed into")

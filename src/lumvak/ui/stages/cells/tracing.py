@@ -18,6 +18,7 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from lumvak.core.catalogue.cells import Cell
+from lumvak.core.catalogue.sheet_curves import LEAST_POINTS
 from lumvak.core.cells.sheet_reading import Corner, Point, traced
 from lumvak.core.units import CAPACITY, VOLTAGE, Kind, QuantityError, parse, spell
 from lumvak.ui.widgets.flow import flowing
@@ -25,7 +26,6 @@ from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import side_by_side, soft
 
 MOST_PIXELS = 40_000_000
-LEAST_POINTS = 4
 STEPS = (
     "Click where the axes begin: the left and lower corner.",
     "Click the corner across: the right and upper one.",

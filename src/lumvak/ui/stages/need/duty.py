@@ -23,7 +23,7 @@ from lumvak.core.units import CURRENT, POWER, SECONDS, Kind, QuantityError, pars
 from lumvak.files.duty_log import read_duty_log
 from lumvak.files.problem import FileProblem, read_text
 from lumvak.ui.session import Session
-from lumvak.ui.widgets.grid import Grid, GridColumn, Record
+from lumvak.ui.widgets.grid import Grid, GridColumn, Record, quantity_column
 from lumvak.ui.widgets.quantity_field import bound_choice, edit_or_why, try_edit
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import soft
@@ -42,10 +42,7 @@ class DutyPanel(QWidget):
             "Duty",
             (
                 GridColumn("load", "amount", self._read_amount, self._spell_amount),
-                GridColumn(
-                    "lasts", "seconds", lambda text, _: parse(text, SECONDS),
-                    lambda value, _: spell(value, SECONDS),
-                ),
+                quantity_column("lasts", "seconds", SECONDS),
             ),
             self._take,
             lambda: {"amount": 0.0, "seconds": 10.0},
