@@ -12,6 +12,7 @@ from lumvak.core.figures.figure import Figure
 T = TypeVar("T")
 # Longer tuples are lists of candidates, on which as such nothing hangs.
 MOST_MEMBERS = 24
+PLAIN = (float, int, str, bool, type(None))
 
 
 def settled(fresh: T, before: T) -> T:
@@ -24,31 +25,55 @@ def settled(fresh: T, before: T) -> T:
 
 
 def _settled(fresh: Any, before: Any, known: dict[int, Any]) -> Any:
-    if fresh is before or type(fresh) is not type(before):
+    kind = type(fresh)
+    if fresh is before or kind is not type(before):
         return fresh
-    if isinstance(fresh, Figure):
+    if kind in PLAIN:
+        return before if fresh == before else fresh
+    if kind is Figure:
         return _figure(fresh, before, known)
-    if isinstance(fresh, tuple):
+    if kind is tuple:
         if len(fresh) != len(before) or len(fresh) > MOST_MEMBERS:
             return fresh
-        parts = tuple(_settled(one, two, known) for one, two in zip(fresh, before, strict=True))
-        return before if _same(parts, before) else parts
-    if isinstance(fresh, np.ndarray):
+        found = _parts(fresh, before, known)
+        return before if found is None else found
+    if kind is np.ndarray:
         alike = fresh.dtype == before.dtype and np.array_equal(fresh, before)
         return before if alike else fresh
-    if isinstance(fresh, dict):
+    if kind is dict:
         if list(fresh) != list(before):
             return fresh
-        made = {key: _settled(value, before[key], known) for key, value in fresh.items()}
-        return before if _same(made.values(), before.values()) else made
-    names = _names(type(fresh))
+        old = tuple(before.values())
+        found = _parts(tuple(fresh.values()), old, known)
+        return before if found is None else dict(zip(fresh, found, strict=True))
+    names = _names(kind)
     if names is None:
         return before if fresh == before else fresh
-    old = [getattr(before, name) for name in names]
-    values = [
-        _settled(getattr(fresh, name), item, known) for name, item in zip(names, old, strict=True)
-    ]
-    return before if _same(values, old) else replace(fresh, **dict(zip(names, values, strict=True)))
+    new = tuple([getattr(fresh, name) for name in names])
+    found = _parts(new, tuple([getattr(before, name) for name in names]), known)
+    if found is None:
+        return before
+    return fresh if found is new else replace(fresh, **dict(zip(names, found, strict=True)))
+
+
+def _parts(
+    fresh: tuple[Any, ...], old: tuple[Any, ...], known: dict[int, Any]
+) -> tuple[Any, ...] | None:
+    """Parts with the old ones for those that equal them; ``None`` where all do.
+
+    It is ``fresh`` itself where nothing but plain values is the same: on those nothing hangs.
+    """
+    made, alike, kept = list(fresh), True, True
+    for place, (one, two) in enumerate(zip(fresh, old, strict=True)):
+        if one is two:
+            continue
+        part = _settled(one, two, known)
+        alike = alike and part is two
+        if part is not one and type(one) not in PLAIN:
+            made[place], kept = part, False
+    if alike:
+        return None
+    return fresh if kept else tuple(made)
 
 
 def _names(kind: type) -> tuple[str, ...] | None:
@@ -61,13 +86,9 @@ def _names(kind: type) -> tuple[str, ...] | None:
 _KNOWN: dict[type, tuple[str, ...] | None] = {}
 
 
-def _same(parts: Any, old: Any) -> bool:
-    return all(one is two for one, two in zip(parts, old, strict=True))
-
-
 def _figure(fresh: Figure, before: Figure, known: dict[int, Any]) -> Figure:
     """The old figure where value, words and all that it was made from are the same."""
-    if fresh is before or _says(fresh) != _says(before) or len(fresh.inputs) != len(before.inputs):
+    if fresh is before or not _says_the_same(fresh, before):
         return fresh
     done = known.get(id(fresh))
     if done is None or done[0] is not before:
@@ -80,8 +101,15 @@ def _figure(fresh: Figure, before: Figure, known: dict[int, Any]) -> Figure:
     return done[1]
 
 
-def _says(figure: Figure) -> tuple[object, ...]:
+def _says_the_same(one: Figure, two: Figure) -> bool:
     return (
-        figure.key, type(figure.value), figure.value, figure.rule, figure.label, figure.unit,
-        figure.source, figure.origin,
-    )  # fmt: skip
+        one.value == two.value
+        and type(one.value) is type(two.value)
+        and one.key == two.key
+        and one.rule == two.rule
+        and one.label == two.label
+        and one.unit == two.unit
+        and one.source == two.source
+        and one.origin == two.origin
+        and len(one.inputs) == len(two.inputs)
+    )

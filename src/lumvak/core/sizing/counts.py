@@ -52,8 +52,8 @@ def smallest_parallel(table: CellTable, rows: Rows, series: Array, terms: Terms)
     """Smallest whole parallel count (n,) that serves; infinite beyond ``PARALLEL_LIMIT``.
 
     Once a count serves, so does every larger one. What the needs ask for at one count hardly
-    depends on it, so the next to be tried is that; a bracket makes sure of it, and halving ends
-    it where the guesses creep.
+    depends on it, so the next to be tried is that, together with the count below it; a bracket
+    makes sure of it, and halving ends it where the guesses creep.
     """
     low = np.zeros(len(rows))
     high = np.full(len(rows), float(PARALLEL_LIMIT))
@@ -66,10 +66,13 @@ def smallest_parallel(table: CellTable, rows: Rows, series: Array, terms: Terms)
             tried = np.clip(np.ceil(need[left] - 1e-9), under + 1.0, over - 1.0)
         else:
             tried = np.floor((under + over) / 2.0)
-        asked = largest_need(parallel_needs(table, rows[left], series[left], tried, terms))
-        serves = asked <= tried + 1e-9
-        need[left] = asked
-        high[left] = np.where(serves, tried, over)
-        low[left] = np.where(serves, under, tried)
+        both = np.concatenate((tried, np.maximum(tried - 1.0, 1.0)))
+        twice = np.concatenate((left, left))
+        asked = largest_need(parallel_needs(table, rows[twice], series[twice], both, terms))
+        serves, serves_below = (asked <= both + 1e-9).reshape(2, -1)
+        serves_below = serves_below & serves & (tried - 1.0 > under)
+        need[left] = np.where(serves_below, *asked.reshape(2, -1)[::-1])
+        high[left] = np.where(serves_below, tried - 1.0, np.where(serves, tried, over))
+        low[left] = np.where(serves_below, under, np.where(serves, tried - 1.0, tried))
         tries += 1
     return np.where(reachable, high, np.inf)
