@@ -58,7 +58,12 @@ from lumvak.core.sizing.figures import pack_figures
 from lumvak.core.sizing.findings import equipment_findings, load_findings, pack_findings
 from lumvak.core.sizing.links import cells_link
 from lumvak.core.sizing.options import Options, Stopped, led_by, worth_trying
-from lumvak.core.sizing.path_resistance import parts_ohm, path_figure, sizing_path
+from lumvak.core.sizing.path_resistance import (
+    parts_ohm,
+    path_figure,
+    picked_joints_ohm,
+    sizing_path,
+)
 from lumvak.core.sizing.ranking import rank_figures
 from lumvak.core.sizing.search import Filters, search
 from lumvak.core.sizing.series_ladder import ladder
@@ -204,9 +209,12 @@ def _sized(
     leads_ohm = steps.settled(leads_to_size_with, project.leads, demand.highest_current, leads_part)
     cells = steps.of(cell_table, parts, parts.cell_list, wanted.end_charge)
     others = steps.settled(parts_ohm, project.power, parts, demand.highest_current, demand.coldest)
+    joints_ohm = steps.of(
+        picked_joints_ohm, joints.series, joints.gap_mm, parts.conductors, cells.cells
+    )
     between = steps.settled(
         sizing_path, joints.series, joints.gap_mm, project.protection.board, parts, cells.cells,
-        leads_ohm, others,
+        joints_ohm, leads_ohm, others,
     )  # fmt: skip
     terms = steps.settled(sizing_terms, cells, demand, need.endurance_basis, wanted, between.path)
     options = found

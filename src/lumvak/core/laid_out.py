@@ -108,7 +108,7 @@ def _solved(
     )  # fmt: skip
     table = steps.of(
         joined, placing, sections, given, made, joints, project.leads.rise_limit_k, pack.current,
-        demand.ambient, pack.cells_end, demand.peak_duration,
+        demand.ambient, pack.strips_at, demand.peak_duration,
     )  # fmt: skip
     network = steps.settled(
         network_figures, table, joints, pack.current, pack.series, pack.parallel,
@@ -136,12 +136,12 @@ def _joints(
         joints.gap_mm, joints.welder_limit_mm, cooling,
     )  # fmt: skip
     allowed = steps.settled(
-        allowed_of, role, choice.parallel, joints, pack.cells_end.number,
+        allowed_of, role, choice.parallel, joints, pack.strips_at.number,
         demand.peak_duration.number,
     )  # fmt: skip
     limited = steps.of(limited_by, bare, allowed)
     return steps.settled(
         joint_result, role, own, parts.conductors, limited, choice.cell, pack.series,
-        pack.parallel, pack.current, demand.peak, demand.peak_duration, pack.cells_end, weld,
+        pack.parallel, pack.current, demand.peak, demand.peak_duration, pack.strips_at, weld,
         cooling, over,
     )  # fmt: skip

@@ -145,6 +145,10 @@ def fitted_width(
     return min(part.width_mm, max(pitch * cells - gap_mm, LEAST_WIDTH_MM))
 
 
+# In which order conductors are proposed: no plated steel, few layers, by form.
+Kind = tuple[bool, int, int]
+
+
 @dataclass(frozen=True, slots=True)
 class Bare:
     """One conductor in its section, with all that its shape alone makes.
@@ -163,6 +167,7 @@ class Bare:
     own_k: float
     tau_s: float
     barred: str
+    kind: Kind
 
 
 @dataclass(frozen=True, slots=True)
@@ -234,6 +239,7 @@ def _bare(
         free_rise_k(section, 1.0) if part.form == "busbar" else strip_k,
         strip_time_constant_s(section),
         _barred(part, width_mm, cell, gap_mm, welder_limit_mm),
+        (part.material == "plated steel", layers, FORMS.index(part.form)),
     )
 
 
@@ -385,22 +391,19 @@ def recommended(
     uneven = f", {over:.2f} times what even sharing asks" if over > 1.0 else ""
     joinable = [item for item in found if not item.bare.barred] or list(found)
 
-    def kind(item: Limited) -> tuple[bool, int, int]:
-        bare = item.bare
-        steel = bare.part.material == "plated steel"
-        return steel, bare.layers, FORMS.index(bare.part.form)
-
     def effort(item: Limited) -> tuple[int, float]:
         bare = item.bare
         price = bare.part.price_per_m * bare.layers * bare.strips
         return sum(not item.carries(setting, other) for other in SCHOOL_NAMES), price
 
-    roomy = [item for item in joinable if item.carries(setting, school, MARGIN)]
-    if roomy:
-        kinds = [kind(item) for item in roomy]
-        least = min(kinds)
-        alike = [item for item, own in zip(roomy, kinds, strict=True) if own == least]
-        best = min(alike, key=effort)
+    kinds: dict[Kind, list[Limited]] = {}
+    for item in joinable:
+        kinds.setdefault(item.bare.kind, []).append(item)
+    for kind in sorted(kinds):
+        roomy = [item for item in kinds[kind] if item.carries(setting, school, MARGIN)]
+        if not roomy:
+            continue
+        best = min(roomy, key=effort)
         limit = say(best.limits_a[school], "A")
         return best, (
             f"fewest layers that carry {say(setting.current_a, 'A')}{uneven}, with a quarter to "

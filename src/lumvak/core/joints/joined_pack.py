@@ -201,15 +201,15 @@ def joined(
     lead_rise_k: float,
     current: Figure,
     ambient: Figure,
-    cells_end: Figure,
+    strips_at: Figure,
     peak_duration: Figure,
 ) -> JoinedPack:
     """The pack on the table at its load; ``lead_rise_k`` is what main leads may rise by.
 
-    Wires lie in air of ``ambient``, strips on cells that are ``cells_end`` warm.
+    Wires lie in air of ``ambient``, strips on cells that are ``strips_at`` warm.
     """
     flow = carried = None
-    around = np.where(sections.wire, ambient.number, cells_end.number)
+    around = np.where(sections.wire, ambient.number, strips_at.number)
     if made.solved is not None:
         flow = made.solved.at(current.number)
         carried = carried_by(

@@ -86,7 +86,7 @@ def joint_result(
     current: Figure,
     peak: Figure,
     peak_duration: Figure,
-    cells_end: Figure,
+    strips_at: Figure,
     weld: Figure,
     cooling: Cooling,
     over: float,
@@ -94,7 +94,7 @@ def joint_result(
     """Judge all conductors for a role, propose one and work out the one in force.
 
     ``limited`` are the ``conductors`` with what they carry; ``series`` and ``parallel`` count the
-    pack in hand; ``current`` and ``peak`` are drawn from it. ``cells_end`` is how warm the cells
+    pack in hand; ``current`` and ``peak`` are drawn from it. ``strips_at`` is how warm the cells
     are at the end of the duty, ``weld`` the thermal resistance of what joins an end to one, and
     ``cooling`` how a strip is cooled altogether. ``over`` is how many times more than by even
     sharing the solved network asks of the busiest piece.
@@ -107,7 +107,7 @@ def joint_result(
         current_a=current.number,
         peak_a=peak.number,
         peak_s=peak_duration.number,
-        surroundings_c=cells_end.number,
+        surroundings_c=strips_at.number,
         cooling=cooling,
     )
     strip = joints.series if role == "series" else joints.group
@@ -116,7 +116,7 @@ def joint_result(
     part = conductors.get(strip.part or "")
     chosen = in_force(strip, part, proposal, setting, joints)
     figures = _joint_figures(
-        role, joints, setting, chosen, series, parallel, current, peak_duration, cells_end, weld
+        role, joints, setting, chosen, series, parallel, current, peak_duration, strips_at, weld
     )
     return JointResult(
         setting, limited, proposal, reason, chosen, strip.part is None,
@@ -280,7 +280,7 @@ def _joint_figures(
     parallel: Figure,
     drawn: Figure,
     peak_duration: Figure,
-    cells_end: Figure,
+    strips_at: Figure,
     weld: Figure,
 ) -> JointFigures:
     """A kind of joint as figures (methods 8 to 10).
@@ -291,7 +291,7 @@ def _joint_figures(
     shape = _shape(role, joints, setting.cell, chosen, drawn)
     rho, length, width, thickness, layers, strips = shape
     part = chosen.part
-    around = (cells_end, weld)
+    around = (strips_at, weld)
     ohm = computed(
         f"{key}.resistance_ohm",
         f"One {role} joint" if role == "series" else "Busiest piece of a group joint",

@@ -327,7 +327,7 @@ def verdicts(boards: Iterable[Board], setting: BoardSetting) -> tuple[Verdict, .
 
 def _for_pack(board: Board, setting: BoardSetting) -> bool:
     """Whether a board is made for the count and the chemistry of the pack."""
-    return (board.series, board.family) == (setting.series, setting.family)
+    return board.series == setting.series and board.family == setting.family
 
 
 @dataclass(frozen=True, eq=False)

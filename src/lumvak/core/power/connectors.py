@@ -84,6 +84,13 @@ def _carries(part: Connector | Switch, setting: ContactSetting) -> list[Point]:
     return reasons
 
 
+def _able(part: Connector | Switch, setting: ContactSetting) -> bool:
+    """Whether its plain ratings reach; one whose do not serves for sure not."""
+    return (
+        part.continuous_a >= setting.current_a - 1e-9 and part.voltage_dc_v >= setting.full_v - 1e-9
+    )
+
+
 def judge_connector(part: Connector, setting: ContactSetting) -> Judged[Connector]:
     """Judge one connector."""
     reasons = tuple(_carries(part, setting))
@@ -113,11 +120,17 @@ def connector_place(
     parts: Iterable[Connector], wanted: str | None, setting: ContactSetting
 ) -> Place[Connector]:
     """All connectors judged; the recommended has a fifth to spare and is the cheapest."""
-    return place_of(parts, wanted, lambda part: judge_connector(part, setting), _order)
+    return place_of(
+        parts, wanted, lambda part: judge_connector(part, setting), _order,
+        able=lambda part: _able(part, setting),
+    )  # fmt: skip
 
 
 def switch_place(
     parts: Iterable[Switch], wanted: str | None, setting: ContactSetting
 ) -> Place[Switch]:
     """All switches judged; the recommended has a fifth to spare and is the cheapest."""
-    return place_of(parts, wanted, lambda part: judge_switch(part, setting), _order)
+    return place_of(
+        parts, wanted, lambda part: judge_switch(part, setting), _order,
+        able=lambda part: _able(part, setting),
+    )  # fmt: skip

@@ -37,18 +37,20 @@ def guarded_wire(
     if leads.wire is not None or leads.area_mm2 is not None or wanted == NONE:
         return None
     current, peak, duration = load
-    able = {
-        id(curves): curves[1]
-        for fuse in fuses
-        if (wanted is None or fuse.id == wanted)
-        and not too_small(fuse, current.number, full_v, short_a, ambient.number)
-        and not len(melted_at((curves := fuse_curves(fuse, ambient.number))[0], drawn_a))
-    }
+    able = sorted(
+        (
+            fuse
+            for fuse in fuses
+            if (wanted is None or fuse.id == wanted)
+            and not too_small(fuse, current.number, full_v, short_a, ambient.number)
+        ),
+        key=lambda fuse: fuse.rating_a,
+    )
     film = lead_film(leads.bundled)
     insulation: Insulation = leads.insulation or "silicone"
     for area in gauges_for(current.number, peak.number, duration.number, leads.rise_limit_k, film):
         harm = harm_curve(area, leads.outer_mm or outer_mm(area), insulation, ambient.number, film)
-        if any(not len(burnt_at(np.minimum(most, short_a), harm)) for most in able.values()):
+        if any(_guards(fuse, drawn_a, harm, short_a, ambient.number) for fuse in able):
             return computed(
                 f"{key}.guarded_mm2",
                 "Thinnest that a fuse guards",
@@ -63,6 +65,14 @@ def guarded_wire(
                 ambient,
             )
     return None
+
+
+def _guards(fuse: Fuse, drawn_a: Array, harm_a: Array, short_a: float, ambient_c: float) -> bool:
+    """Whether a fuse holds what is drawn and opens before a wire is harmed."""
+    least, most = fuse_curves(fuse, ambient_c)
+    if len(melted_at(least, drawn_a)):
+        return False
+    return not len(burnt_at(np.minimum(most, short_a), harm_a))
 
 
 def main_wire_guarded(

@@ -52,7 +52,7 @@ class PackFigures:
     cells_peak: Figure
     cell_ohm: Figure
     resistance: Figure
-    cells_end: Figure
+    strips_at: Figure
     cooling: Figure
     time_constant: Figure
     every: tuple[Figure, ...]
@@ -113,7 +113,7 @@ def pack_figures(hand: SizedPack) -> PackFigures:
         usable_ah=lasts.usable_ah,
         runtime=lasts.runtime,
         headroom=lasts.headroom,
-        cells_end=warm.cells_end,
+        strips_at=warm.strips_at,
         cells_limit=limit,
         cells_peak=peak,
         cell_ohm=cell.ohm_half,

@@ -176,9 +176,7 @@ def ranked(
         series=series[order],
         parallel=parallel[order],
         needs={name: column[order] for name, column in needs.items()},
-        binding=tuple(NEEDS[int(place)] for place in np.argmax(stacked, axis=0)[order])
-        if len(rows)
-        else (),
+        binding=tuple(np.array(NEEDS)[np.argmax(stacked, axis=0)[order]].tolist()),
         usable=done.usable[order],
         current_a=current[order],
         runtime_h=(delivered / (done.mean_current_a * terms.mean_share))[order],

@@ -2,19 +2,20 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.cells import Cell
+from lumvak.core.catalogue.conductors import Conductor
 from lumvak.core.conductors.strip_and_wire import MATERIALS, Section, strip_ohm
 from lumvak.core.conductors.thermistor import hot_state
 from lumvak.core.document.joints import Strip
 from lumvak.core.document.power import PowerParts
 from lumvak.core.figures.figure import Figure, assumed, computed, constant, sheet, typed
-from lumvak.core.sizing.terms import Path
+from lumvak.core.sizing.terms import Array, Path
 
 JOINT_ALLOWANCE_OHM = 0.3e-3
 BOARD_ALLOWANCE_OHM = 2.0e-3
@@ -82,13 +83,15 @@ def sizing_path(
     wanted_board: str | None,
     catalogue: Catalogue,
     cells: Sequence[Cell],
+    joints_ohm: Array | None,
     wire_ohm: Figure,
     others: Figure,
 ) -> SizingPath:
     """The resistance that sizing counts between cells and equipment (methods 5).
 
     Leads as they are; a series joint and a board as picked, or an allowance while they follow the
-    recommendation; ``others`` is that of fuse, connector and such.
+    recommendation: ``joints_ohm`` (n,) is what ``picked_joints_ohm`` gives; ``others`` is that of
+    fuse, connector and such.
     """
     board = catalogue.boards.get(wanted_board or "")
     board_ohm = (
@@ -103,9 +106,8 @@ def sizing_path(
             "methods 5",
         )
     )
-    part = catalogue.conductors.get(strip.part or "")
     fixed = wire_ohm.number + board_ohm.number + others.number
-    if part is None:
+    if joints_ohm is None:
         allowance = assumed(
             "path.joint_ohm",
             "One series joint",
@@ -116,7 +118,20 @@ def sizing_path(
         )
         path = Path(fixed, np.full(len(cells), JOINT_ALLOWANCE_OHM), False)
         return SizingPath(path, wire_ohm, board_ohm, others, allowance)
-    shared = strip.strips is None and part.form != "busbar"
+    shared = strip.strips is None and catalogue.conductors[strip.part or ""].form != "busbar"
+    return SizingPath(Path(fixed, joints_ohm, shared), wire_ohm, board_ohm, others, None)
+
+
+def picked_joints_ohm(
+    strip: Strip, gap_mm: float, conductors: Mapping[str, Conductor], cells: Sequence[Cell]
+) -> Array | None:
+    """One series joint in ohm for each of the cells, (n,), of the conductor picked for them.
+
+    That of one strip where as many lie side by side as cells; ``None`` where none is picked.
+    """
+    part = conductors.get(strip.part or "")
+    if part is None:
+        return None
 
     def one(cell: Cell) -> float:
         width = strip.width_mm or (
@@ -131,8 +146,7 @@ def sizing_path(
         )
         return strip_ohm(section) / (strip.strips or 1)
 
-    path = Path(fixed, np.array([one(cell) for cell in cells]), shared)
-    return SizingPath(path, wire_ohm, board_ohm, others, None)
+    return np.array([one(cell) for cell in cells])
 
 
 def path_figure(

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -50,10 +51,9 @@ def series_bounds(table: CellTable, terms: Terms, highest_v: float) -> list[tupl
     """Per cell, the least series count that can hold the stop voltage, and the most allowed."""
     rest = table.ocv_at(np.arange(len(table.cells)), terms.end_charge)
     least = np.floor(terms.stop_v / rest).astype(int) + 1
-    return [
-        (int(low), min(SERIES_LIMIT, series_max(highest_v, cell.voltage_full_v)))
-        for low, cell in zip(least, table.cells, strict=True)
-    ]
+    full = table.full_v.tolist()
+    most = {volts: min(SERIES_LIMIT, series_max(highest_v, volts)) for volts in set(full)}
+    return [(low, most[volts]) for low, volts in zip(least.tolist(), full, strict=True)]
 
 
 def search(
@@ -72,7 +72,9 @@ def search(
 
     It is long, for its columns go through every step together.
     """
-    wanted = [index for index, cell in enumerate(table.cells) if _matches(catalogue, cell, filters)]
+    wanted = list(range(len(table.cells)))
+    if filters.cell is not None or filters.chemistry is not None:
+        wanted = [row for row in wanted if _matches(catalogue, table.cells[row], filters)]
     bounds = series_bounds(table, terms, demand.window.highest.number)
     refused: list[Refusal] = []
     reach: list[tuple[int, int, int]] = []
@@ -113,16 +115,13 @@ def search(
     done = worked(table, rows_all, series_all, checked, terms)
     needs = done.needs
     serves = np.isfinite(parallel_all) & (largest_need(needs) <= parallel_all + 1e-9)
-    for place in np.flatnonzero(~serves[: len(rows) * steps]).tolist():
-        if place % steps == 0:
-            refused.append(
-                _need_refusal(
-                    table.cells[int(rows_all[place])],
-                    int(series_all[place]),
-                    int(checked[place]),
-                    {name: float(needs[name][place]) for name in NEEDS},
-                )
-            )
+    failing = np.flatnonzero(~serves[: len(rows) * steps])
+    failing = failing[failing % steps == 0]
+    asked = np.stack([needs[name][failing] for name in NEEDS])
+    worst = np.argmax(asked, axis=0)
+    columns = (rows_all[failing], series_all[failing], checked[failing], worst, asked.max(axis=0))
+    for row, count, held, need, value in zip(*(item.tolist() for item in columns), strict=True):
+        refused.append(_need_refusal(table.cells[row], int(count), int(held), NEEDS[need], value))
     limits = pack.most_mass_kg is not None or pack.most_cost is not None or pack.drawer_only
     past = {} if not limits else {
         place: reason
@@ -287,13 +286,13 @@ def _window_refusals(
     return found
 
 
-def _need_refusal(cell: Cell, series: int, parallel: int, needs: dict[str, float]) -> Refusal:
-    name = max(NEEDS, key=lambda need: needs[need])
-    if not np.isfinite(needs[name]):
+def _need_refusal(cell: Cell, series: int, parallel: int, name: str, need: float) -> Refusal:
+    """Why a cell does not serve: its largest need, and the parallel count that it asks for."""
+    if not math.isfinite(need):
         reason = f"{cell.name}: {UNCURABLE.get(name, 'no number in parallel helps')}"
     else:
         reason = (
-            f"{cell.name}: {NEED_NAMES[name]} asks for {needs[name]:.1f} in parallel, "
+            f"{cell.name}: {NEED_NAMES[name]} asks for {need:.1f} in parallel, "
             f"{parallel} {'is' if parallel == 1 else 'are'} "
             f"{'the most considered' if parallel == PARALLEL_LIMIT else 'given'}"
         )

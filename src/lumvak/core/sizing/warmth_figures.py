@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 from lumvak.core.figures.figure import Figure, computed, constant
@@ -18,7 +19,7 @@ class WarmthFigures:
     cooling: Figure
     time_constant: Figure
     rise_end: Figure
-    cells_end: Figure
+    strips_at: Figure
     every: tuple[Figure, ...]
 
 
@@ -133,5 +134,14 @@ def warmth_figures(
         hand.demand.ambient,
         end,
     )
-    every = (heat, cooling, constant_h, steady, warmest, end)
-    return WarmthFigures(warm, cooling, constant_h, end, warmest, every)
+    strips = computed(
+        "heat.strips_at_c",
+        "Cells as the strips count them",
+        float(math.ceil(warmest.number - 1e-9)),
+        "°C",
+        "cells at the end of the duty, up to a whole degree",
+        "methods 9",
+        warmest,
+    )
+    every = (heat, cooling, constant_h, steady, warmest, end, strips)
+    return WarmthFigures(warm, cooling, constant_h, end, strips, every)
