@@ -14,7 +14,7 @@ from lumvak.core.run.model import Course, Loads, Model, Spans, States
 Array = NDArray[np.float64]
 MOST_ROUNDS = 15
 # A state has settled once a round moves it by less: volts, shares of the charge, or hundreds of K.
-SETTLED = 1e-7
+SETTLED = 1e-6
 # The product of what is left of a way is divided by; its logarithm is kept over this.
 LEAST_LEFT = -400.0
 LEAST_FOLLOWED = 16

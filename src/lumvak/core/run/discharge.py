@@ -17,7 +17,8 @@ LONGEST_S = 1000.0 * 3600.0
 SHORTEST_S = 1e-9
 # Steps worked together; fewer where they take many rounds.
 FIRST_TOGETHER, MOST_TOGETHER, LEAST_TOGETHER = 180, 2048, 8
-# The end is looked for at so many places within its step, and again between two of them.
+# The end is looked for at so many places within its step; where it is none of the limits that can
+# be told between two of them, so many times.
 PLACES, LOOKS = 256, 2
 ROUNDS = 2
 
@@ -171,5 +172,11 @@ def _end_within(model: Model, at: States, load: Loads, seconds: float) -> tuple[
         # The last place is past a limit; by a hair it may not be, where the rounds differ.
         first = int(np.argmax(over)) if over.any() else PLACES - 1
         low, high = (low if first == 0 else float(spans[first - 1])), float(spans[first])
+        before, past = margins[:, first - 1], margins[:, first]
+        if first and not np.isnan(past).any() and (past < 0.0).any():
+            # Between two places so near each other the way to a limit is straight.
+            share = np.where(past < 0.0, before / np.where(past < 0.0, before - past, 1.0), 1.0)
+            nearest = int(share.argmin())
+            return low + float(share[nearest]) * (high - low), ENDS[nearest]
     nearest = int(margins[:, first].argmin())
     return low, "power not to be had" if np.isnan(margins[nearest, first]) else ENDS[nearest]

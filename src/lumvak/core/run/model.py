@@ -112,14 +112,13 @@ class Draw:
 
 @dataclass(slots=True)
 class Course:
-    """Steps at a held draw, (n,): where lag and temperature tend, and the energies.
+    """Steps at a held draw, (n,): where the temperature tends, and the energies.
 
     ``emf_w`` is what the cells give at the rest voltage of their mean charge, ``given_w`` what
     leaves the terminals, means over the step.
     """
 
     draw: Draw
-    lag_to: Array
     celsius_to: Array
     emf_w: Array
     given_w: Array
@@ -187,7 +186,6 @@ class Model:
         heat_w = emf_w - cells_w + reversible + square * pack.heat_path_ohm
         return Course(
             draw,
-            self.lag_to(draw.amps, middle),
             heat_w * pack.kelvin_per_watt + self.ambient_c,
             emf_w,
             cells_w - square * pack.path_ohm,
@@ -210,10 +208,11 @@ class Model:
             draw = self.draw(middle, loads)
             slow_v = draw.slow_to + (at.slow_v - draw.slow_to) * spans.slow_mean
             course = self.course(middle, slow_v, draw)
+            lag_to = self.lag_to(draw.amps, middle)
             ends = States(
                 at.charge - draw.amps * self.charge_per_as * spans.seconds,
                 draw.slow_to + (at.slow_v - draw.slow_to) * spans.slow_left,
-                course.lag_to + (at.lag - course.lag_to) * spans.lag_left,
+                lag_to + (at.lag - lag_to) * spans.lag_left,
                 course.celsius_to + (at.celsius - course.celsius_to) * spans.celsius_left,
             )
             if count + 1 < rounds:
