@@ -23,6 +23,7 @@ TIMES_S: Array = np.logspace(
     round(PER_DECADE * math.log10(LONGEST_S / SHORTEST_S)) + 1,
 )
 LOG_TIMES: Array = np.log(TIMES_S)
+FIRST_LOG, LOG_STEP = float(LOG_TIMES[0]), float(LOG_TIMES[1] - LOG_TIMES[0])
 # A strip may rise so many times as far for a short peak as for good, falling to once in between.
 PEAK_RISE_FACTOR = 2.0
 PEAK_SHORT_S, STEADY_S = 60.0, 600.0
@@ -154,10 +155,10 @@ def _along(ratio: Array, seconds: Array) -> Array:
 
 def at_time(curve: Array, seconds: float) -> float:
     """A curve's current in A at a time, straight in log-log; infinite where it is."""
-    place = float(np.clip((math.log(seconds) - LOG_TIMES[0]) / (LOG_TIMES[1] - LOG_TIMES[0]),
-                          0.0, len(TIMES_S) - 1.0))  # fmt: skip
+    last = len(TIMES_S) - 1
+    place = min(max((math.log(seconds) - FIRST_LOG) / LOG_STEP, 0.0), float(last))
     low = int(place)
-    high = min(low + 1, len(TIMES_S) - 1)
+    high = min(low + 1, last)
     one, two = float(curve[low]), float(curve[high])
     if place - low < 1e-9 or one == two:
         return one

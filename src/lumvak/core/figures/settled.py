@@ -92,10 +92,11 @@ def _figure(fresh: Figure, before: Figure, known: dict[int, Any]) -> Figure:
         return fresh
     done = known.get(id(fresh))
     if done is None or done[0] is not before:
-        alike = all(
-            _figure(one, two, known) is two
-            for one, two in zip(fresh.inputs, before.inputs, strict=True)
-        )
+        alike = True
+        for one, two in zip(fresh.inputs, before.inputs, strict=True):
+            if one is not two and _figure(one, two, known) is not two:
+                alike = False
+                break
         # ``fresh`` is kept too, so that its place in memory is not taken by another meanwhile.
         known[id(fresh)] = done = (before, before if alike else fresh, fresh)
     return done[1]
