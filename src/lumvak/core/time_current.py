@@ -58,7 +58,7 @@ class Lump:
 
 
 def rise_after_k(lump: Lump, current_a: Array, seconds: Array) -> Array:
-    """Rise in K after so many seconds at a current, from cold (methods 22).
+    """Rise in K (any shape) after so many seconds at a current, from cold (methods 22).
 
     With u' = a I² (1 + k u) − u ÷ τ, a = rise ÷ τ: u = a I² (e^(λ t) − 1) ÷ λ, λ = a I² k − 1 ÷ τ.
     """
@@ -88,18 +88,18 @@ def current_for_rise(lump: Lump, rises_k: tuple[float, ...], seconds: tuple[floa
 
 
 def lump_curve(lump: Lump, rise_k: float | Array) -> Array:
-    """The harm curve of a body that may rise by ``rise_k``, one value or one for each time."""
+    """The harm curve in A, (T,), of a body that may rise by ``rise_k``, one or (T,)."""
     rises = np.broadcast_to(np.asarray(rise_k, dtype=float), TIMES_S.shape)
     return current_for_rise(lump, tuple(rises.tolist()), tuple(TIMES_S.tolist()))
 
 
 def hold_curve(limit_a: float, tau_s: float) -> Array:
-    """What a conductor holds for each time, from its continuous limit (methods 9)."""
+    """What a conductor holds in A for each time, (T,), from its continuous limit (methods 9)."""
     return np.asarray(limit_a * np.sqrt(ALLOWANCES / -np.expm1(-TIMES_S / tau_s)))
 
 
 def rated_curve(continuous_a: float, short_a: float, short_s: float) -> Array:
-    """What a part holds that is rated for good and for a short time (methods 22).
+    """What a part rated for good and for a short time holds in A, (T,) (methods 22).
 
     One time constant through both: τ = −t ÷ ln(1 − (I ÷ I_short)²).
     """
@@ -108,7 +108,7 @@ def rated_curve(continuous_a: float, short_a: float, short_s: float) -> Array:
 
 
 def allowed_rise(short_k: float, steady_k: float, short_s: float, steady_s: float) -> Array:
-    """Rise allowed for each time: the short one up to ``short_s``, the steady one from there on."""
+    """Rise in K allowed for each time, (T,): ``short_k`` up to ``short_s``, then falling."""
     share = np.clip(
         (LOG_TIMES - math.log(short_s)) / (math.log(steady_s) - math.log(short_s)), 0.0, 1.0
     )
@@ -116,7 +116,7 @@ def allowed_rise(short_k: float, steady_k: float, short_s: float, steady_s: floa
 
 
 def stages_curve(stages: Iterable[tuple[float, float]]) -> Array:
-    """Opening curve of over-current stages, each a current in A and a delay in s.
+    """Opening curve in A, (T,), of over-current stages, each a current in A and a delay in s.
 
     Each opens once its current is passed for its delay.
     """
@@ -128,7 +128,10 @@ def stages_curve(stages: Iterable[tuple[float, float]]) -> Array:
 
 
 def going_over(peak_a: Array, continuous_a: float) -> Array:
-    """What a peak may be, going over into the continuous current in ten minutes as strips do."""
+    """What a peak may be in A, (T,), going over into the continuous current in ten minutes.
+
+    So strips do (methods 9).
+    """
     share = np.clip(ALLOWANCES - 1.0, 0.0, 1.0)
     return np.asarray(continuous_a * (peak_a / continuous_a) ** share)
 
@@ -136,7 +139,10 @@ def going_over(peak_a: Array, continuous_a: float) -> Array:
 def band_curves(
     band: Sequence[tuple[float, float, float | None]], rating_a: float
 ) -> tuple[Array, Array]:
-    """Least and most current of a melting band: under the one it holds, over the other it opened.
+    """Least and most current in A of a melting band, (T,) each.
+
+    Under the one it holds, over the other it has opened.
+
 
     ``band`` are points of times the rating, least and most seconds (``None``: it need not open).
     Between points both are straight in log-log; past the last I² t stays as it is (methods 22).
@@ -154,7 +160,7 @@ def _along(ratio: Array, seconds: Array) -> Array:
 
 
 def at_time(curve: Array, seconds: float) -> float:
-    """A curve's current in A at a time, straight in log-log; infinite where it is."""
+    """The current in A of a curve (T,) at a time, straight in log-log; infinite where it is."""
     last = len(TIMES_S) - 1
     place = min(max((math.log(seconds) - FIRST_LOG) / LOG_STEP, 0.0), float(last))
     low = int(place)
@@ -184,5 +190,5 @@ def times_at(curve: Array, currents_a: Array) -> Array:
 
 
 def time_at(curve: Array, current_a: float) -> float:
-    """Time in s from which on a curve lies at or under a current; infinite where it never does."""
+    """Time in s from which on a curve (T,) is at or under a current; infinite where it never is."""
     return float(times_at(curve, np.array([current_a]))[0])

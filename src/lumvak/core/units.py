@@ -161,7 +161,7 @@ def parse_pair(text: str, first: Kind, second: Kind) -> tuple[float, float]:
 
 
 def round_figures(value: float) -> str:
-    """Spell a number as a person would say it: about three figures, never an exponent."""
+    """Spell the number ``value`` as a person says it: about three figures, no exponent."""
     size = abs(value)
     if size == 0.0:
         return "0"
@@ -291,7 +291,7 @@ def say_about(seconds: float) -> str:
 
 
 def spell(value: float, kind: Kind) -> str:
-    """Spell a value so that ``parse`` reads it back exactly, in as few digits as that takes."""
+    """Spell ``value`` so that ``parse`` reads it back exactly, in as few digits as that takes."""
     if kind is HOURS:
         minutes = value * 60.0
         if value >= 1.0 and abs(minutes - round(minutes)) < 1e-9:

@@ -33,7 +33,7 @@ class Task:
 
 
 def ways(task: Task) -> Iterator[tuple[str, str, Sites, Index]]:
-    """Every path to try: key, words, places, and the places in the order of the path."""
+    """Every path to try: key, words, places, and those in the order of the path, (N,)."""
     arrangement, cell, free = task.arrangement, task.cell, task.free
     parallel, gap_mm = task.parallel, task.gap_mm
     if arrangement.blocks:
@@ -101,11 +101,11 @@ def _ways_in_room(
 
 
 def grown_path(sites: Sites, sweep: Index, parallel: int) -> Index:
-    """Places in the order in which groups grow through an uneven room, one out of the other.
+    """Places, (N,), in the order in which groups grow through an uneven room, one out of the other.
 
-    Each group begins beside the one before and takes, of the places beside itself, those that a
-    sweep reaches first; so it holds together whatever the outline. It ends where nothing is left
-    to grow into.
+    Each group begins beside the one before and takes, of the places beside itself, those that
+    ``sweep`` (N,) reaches first; so it holds together whatever the outline. It ends where nothing
+    is left to grow into.
     """
     near: list[list[int]] = [[] for _ in range(len(sites))]
     for one, other in sites.pairs.tolist():
@@ -196,7 +196,7 @@ def _words(band: int, across: bool, parallel: int) -> str:
 
 
 def snake(sites: Sites, band: int, across: bool) -> Index:
-    """Places in the order of a path through bands of ``band`` rows, there and back.
+    """Places, (N,), in the order of a path through bands of ``band`` rows, there and back.
 
     ``across`` takes bands of columns instead. Within a band the path goes up and down.
     """

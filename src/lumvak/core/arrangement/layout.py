@@ -66,7 +66,7 @@ class Layout:
 
     @cached_property
     def group(self) -> Index:
-        """Group of every cell, from 0 at the most negative."""
+        """Group of every cell, (N,), from 0 at the most negative."""
         return np.repeat(np.arange(self.series), self.parallel)
 
     @cached_property
@@ -77,7 +77,7 @@ class Layout:
 
     @cached_property
     def z_mm(self) -> Array:
-        """Height in mm of every cell's middle over the floor."""
+        """Height in mm of every cell's middle over the floor, (N,)."""
         standing = np.array([layer_height_mm(self.cell, axis) for axis in AXES])
         step = standing[self.axis].max(initial=0.0)
         return np.asarray(self.layer * step + self.half_mm[:, 2])

@@ -45,7 +45,8 @@ def _powers(exponent: float) -> Array:
 
 
 def warm_factor(celsius: Array, exponent: float) -> Array:
-    """A factor (any shape) by cell temperature in degC: that of methods 4 to a power.
+    """A factor (any shape) by cell temperature in degC: that of methods 4 to the
+    power ``exponent``.
 
     Straight between the temperatures there, held outside them.
     """
@@ -91,7 +92,7 @@ TRAITS: dict[Family, Traits] = {
 
 
 def family_shape(family: Family) -> Array:
-    """Resistance at CHARGE_POINTS over that at half charge, by the rise of a family."""
+    """Resistance at CHARGE_POINTS, (K,), over that at half charge, by the rise of a family."""
     stretch = (TRAITS[family].rise_at_5 - 1.0) / (CHARGE_FACTORS[0] - 1.0)
     measured = np.array(CHARGE_FACTORS)
     return np.where(measured > 1.0, 1.0 + stretch * (measured - 1.0), measured)

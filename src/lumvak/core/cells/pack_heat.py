@@ -34,7 +34,7 @@ def block_area_m2(count: Array, footprint_mm2: Array, height_mm: Array) -> Array
 
 
 def lump_of(area_m2: Array, mass_kg: Array, film_w_per_m2_k: float) -> PackLump:
-    """The lump of a pack: 1 / (h A) and c m."""
+    """The lumps of packs, (n,): 1 / (h A) and c m (methods 14)."""
     return PackLump(1.0 / (film_w_per_m2_k * area_m2), mass_kg * SPECIFIC_HEAT_J_PER_KG_K)
 
 

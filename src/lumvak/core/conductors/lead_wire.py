@@ -112,7 +112,8 @@ def harm_curve(
     The copper warms, its resistance with it, up to what the insulation stands: the short-circuit
     temperature for 5 s, the one for good from 1000 s on. An overload finds it in the air; a short
     circuit finds it warm from its load, at 70 degC or in air that is hotter, and the less of both
-    currents counts. The array is shared and not to be changed.
+    currents counts. ``outer`` is in mm, ``film`` in W/(m2 K). The array is shared and not to be
+    changed.
     """
     steady_c, short_c = INSULATION_C[insulation]
     rises = allowed_rise(short_c - ambient_c, max(steady_c - ambient_c, 1.0), SHORT_S, STEADY_S)
@@ -177,7 +178,7 @@ def least_drop_ohm_per_m(current_a: float, rise_k: float, film: float) -> float:
     """Resistance in ohm/m to size with: of the thinnest gauge that carries a current, or more.
 
     So much more that a larger current never drops less than a smaller one did on the gauge before:
-    else more load would ask for fewer cells where the gauge steps.
+    else more load would ask for fewer cells where the gauge steps. ``film`` is in W/(m2 K).
     """
     drop = 0.0
     for awg in OFFERED_AWG:

@@ -32,7 +32,7 @@ def onderdonk_s(area_mm2: float, ambient_c: float, current_a: float) -> float:
 
 
 def link_curves(rating_a: float, ambient_c: float) -> tuple[Array, Array]:
-    """Least and most melting current of a fusible link of copper over TIMES_S.
+    """Least and most melting current in A, (T,) each, of a fusible link of copper over TIMES_S.
 
     The wire is the one that melts for good at 1.8 times the rating; for short times its heat
     stays in it: I² = I∞² + K² ÷ t.

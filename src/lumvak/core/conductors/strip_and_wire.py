@@ -224,21 +224,30 @@ def wire_ohm_per_m(area_mm2: float) -> float:
 def wire_rise_k(
     area_mm2: float, outer_mm: float, current_a: float, film: float = WIRE_FILM_W_PER_M2_K
 ) -> float:
-    """Rise in K of an insulated wire in free air: I^2 R' / (h pi D) (methods 11)."""
+    """Rise in K of an insulated wire in free air: I^2 R' / (h pi D) (methods 11).
+
+    ``film`` is in W/(m2 K).
+    """
     return current_a**2 * wire_ohm_per_m(area_mm2) / (film * math.pi * outer_mm * 1e-3)
 
 
 def wire_current_a(
     area_mm2: float, outer_mm: float, rise_k: float, film: float = WIRE_FILM_W_PER_M2_K
 ) -> float:
-    """Current in A at which an insulated wire in free air rises by ``rise_k`` (methods 11)."""
+    """Current in A at which an insulated wire in free air rises by ``rise_k`` (methods 11).
+
+    ``film`` is in W/(m2 K).
+    """
     return math.sqrt(rise_k / wire_rise_k(area_mm2, outer_mm, 1.0, film))
 
 
 def wire_time_constant_s(
     area_mm2: float, outer_mm: float, film: float = WIRE_FILM_W_PER_M2_K
 ) -> float:
-    """Time constant in s of a wire's copper in free air; the insulation's heat is left out."""
+    """Time constant in s of a wire's copper in free air; the insulation's heat is left out.
+
+    ``film`` is in W/(m2 K).
+    """
     stored = area_mm2 * 1e-6 * COPPER.density_kg_per_m3 * COPPER.heat_j_per_kg_k
     return stored / (film * math.pi * outer_mm * 1e-3)
 

@@ -69,7 +69,8 @@ class PathLoad:
     ) -> Link:
         """A link under this load.
 
-        ``peak_a`` is what it holds for the peak; without it that follows from ``hold_a``.
+        ``hold_a`` is what it holds over TIMES_S, (T,); ``peak_a`` is what it holds for the peak,
+        without which that follows from ``hold_a``.
         """
         carries = math.inf if limit.value is None else limit.number
         if peak_a is None:

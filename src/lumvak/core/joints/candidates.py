@@ -98,7 +98,10 @@ class Candidate(Carrying):
         return self.current_a / (self.section.area_m2 * 1e6 * self.strips)
 
     def cell_w(self, role: Role, parallel: float) -> float:
-        """Heat in W that such joints put into a cell between two of them (methods 9)."""
+        """Heat in W that such joints put into a cell between two of them (methods 9).
+
+        ``parallel`` counts the cells of a group.
+        """
         return self.loss_w / parallel if role == "series" else self.loss_w
 
     @property

@@ -323,7 +323,10 @@ def network_of(
     measured: Sequence[MeasuredCell],
     lead_ohm: Array,
 ) -> Network:
-    """The resistors and sources of a pack; cells are alike at half charge but where measured."""
+    """The resistors and sources of a pack; cells are alike at half charge but where measured.
+
+    ``lead_ohm`` (L,) are its leads.
+    """
     pieces = sections.pieces
     layout = pieces.layout
     count = len(layout)

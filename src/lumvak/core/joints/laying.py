@@ -317,7 +317,7 @@ def _joined(layout: Layout, found: Sequence[Run]) -> Pieces:
 
 
 def lengths_mm(layout: Layout, a: Index, b: Index, kind: Index) -> Array:
-    """Length in mm of each piece: straight between its ends; a wire with slack and both ends."""
+    """Length in mm of each piece, (M,): straight, but a wire has slack and both ends."""
     straight = np.linalg.norm(layout.terminal_mm[a] - layout.terminal_mm[b], axis=1)
     wired = (kind == WIRE) | (kind == TIE) | (layout.face[a] != layout.face[b])
     return np.asarray(

@@ -234,7 +234,10 @@ def _cuts(
 
 
 def entries(branches: Branches) -> tuple[Array, Index, Index]:
-    """Values in siemens, rows and columns of the nodal matrix; the outer negative end is ground."""
+    """Values in siemens, rows and columns of the nodal matrix, (K,) each.
+
+    The outer negative end is ground.
+    """
     one, two, g = branches.a, branches.b, branches.siemens
     rows = np.concatenate([one, two, one, two])
     columns = np.concatenate([one, two, two, one])
@@ -316,7 +319,10 @@ def _driven(network: Network, branches: Branches) -> Array:
 
 
 def flow_of(solved: Solved, over_v: Array, current_a: float, sources: bool = True) -> Flow:
-    """Currents, losses and balances of a network from its node voltages over where they rest."""
+    """Currents, losses and balances of a network.
+
+    ``over_v`` (N,) are its node voltages over where they rest.
+    """
     network, branches = solved.network, solved.branches
     emf = network.emf_v if sources else np.zeros(len(network.emf_v))
     branch_v = over_v[branches.a] - over_v[branches.b]

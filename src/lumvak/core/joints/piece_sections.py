@@ -60,12 +60,12 @@ class Sections:
         return self.cooling.film_w_per_m2_k * surface_m
 
     def of_material(self, name: str) -> Array:
-        """One property of every piece's material, by its name in ``conductors.Material``."""
+        """One property of every piece's material, (M,), by its name in ``conductors.Material``."""
         return np.array([getattr(item, name) for item in MATERIAL_LIST])[self.material]
 
 
 def between_groups(pieces: Pieces) -> Mask:
-    """Which pieces join a group to the next; the others lie within one."""
+    """Which pieces, (M,), join a group to the next; the others lie within one."""
     group = pieces.layout.group
     return np.asarray(group[pieces.a // 2] != group[pieces.b // 2])
 

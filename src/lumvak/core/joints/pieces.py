@@ -49,7 +49,7 @@ class Pieces:
 
     @cached_property
     def level(self) -> Index:
-        """Level of the terminal that each piece begins at."""
+        """Level of the terminal that each piece begins at, (M,)."""
         return level_of(self.layout)[self.a]
 
     @cached_property

@@ -76,7 +76,9 @@ class Broken:
 
 
 def variant_of(table: JoinedPack, solved: Solved, name: str, kept: Mask | None = None) -> Variant:
-    """Sum up a solved network of the pack on the table; ``kept`` are the pieces it still has."""
+    """Sum up a solved network of the pack on the table; ``kept`` (K,) are the pieces it still
+    has.
+    """
     flow = solved.at(table.current_a)
     sections = table.sections
     count = len(table.pieces)

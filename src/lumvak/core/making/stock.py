@@ -103,7 +103,8 @@ def _lengths(line: CutLine, stock_width_mm: float) -> list[float]:
 def packed(lengths: Sequence[float], unit: float) -> tuple[list[list[float]], int]:
     """Pieces on as few units as were found (longest first, into the fullest that takes it).
 
-    Also returns the bound that no plan can beat: total length, or pieces over half a unit.
+    ``lengths`` and the length of a ``unit`` are in one measure. Also returns the bound that no plan
+    can beat: total length, or pieces over half a unit.
     """
     units: list[list[float]] = []
     room: list[float] = []

@@ -65,14 +65,16 @@ class Load:
     power_w: float | None
 
     def at(self, terminal_v: Array | float) -> Array:
-        """Current in A drawn at a terminal voltage in V."""
+        """Current in A drawn at a terminal voltage in V (any shape)."""
         volts = np.asarray(terminal_v, dtype=float)
         if self.power_w is None:
             return np.full_like(volts, self.current_a or 0.0)
         return np.asarray(self.power_w / volts)
 
     def behind(self, emf_v: Array | float, ohm: Array | float) -> Array:
-        """Current in A drawn from a source of ``emf_v`` behind ``ohm``; NaN where impossible."""
+        """Current in A drawn from a source of ``emf_v`` behind ``ohm`` (same shape); NaN where
+        impossible.
+        """
         if self.power_w is None:
             return np.full_like(np.asarray(emf_v, dtype=float), self.current_a or 0.0)
         return power_current(emf_v, ohm, self.power_w)

@@ -114,12 +114,18 @@ def duty_rms(amounts: Array, seconds: Array, window_s: float = HEAT_WINDOW_S) ->
 
 
 def longest_peak_s(amounts: Array, seconds: Array) -> float:
-    """How long the largest amount lasts without a break, in s, across the end of a round too."""
+    """How long the largest amount lasts without a break, in s, across the end of a round too.
+
+    ``amounts`` and ``seconds`` are (n,), one step each.
+    """
     return longest_stretch_s(amounts, seconds, float(np.max(amounts)))
 
 
 def longest_stretch_s(amounts: Array, seconds: Array, least: float) -> float:
-    """How long a repeated duty stays at ``least`` or more without a break, in s."""
+    """How long a repeated duty stays at ``least`` or more without a break, in s.
+
+    ``amounts`` and ``seconds`` are (n,), one step each.
+    """
     top = amounts >= least * (1.0 - 1e-9)
     if np.all(top):
         return float(np.sum(seconds))

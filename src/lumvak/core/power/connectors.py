@@ -30,7 +30,7 @@ class ContactSetting:
 
 @lru_cache(maxsize=256)
 def contact_curve(continuous_a: float, short_a: float, short_s: float) -> Array:
-    """What a contact holds over TIMES_S; the array is shared and not to be changed."""
+    """What a contact holds in A over TIMES_S, (T,); the array is shared and not to be changed."""
     return rated_curve(continuous_a, short_a, short_s)
 
 
@@ -45,7 +45,7 @@ def drop_mv(part: Connector | Switch, current_a: float) -> float:
 
 
 def curve_of(part: Connector | Switch) -> Array:
-    """What a connector or a switch holds over TIMES_S."""
+    """What a connector or a switch holds in A over TIMES_S, (T,)."""
     return contact_curve(part.continuous_a, part.short_a, part.short_s)
 
 

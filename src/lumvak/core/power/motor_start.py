@@ -171,7 +171,10 @@ def _spells(seconds: Array, current: Array, level: float) -> list[tuple[float, f
 
 
 def over_s(seconds: Array, current: Array, stage: BoardStage) -> float:
-    """The longest time in s for which a stage's current is passed without a break."""
+    """The longest time in s for which a stage's current is passed without a break.
+
+    ``current`` in A (n,) flows at ``seconds`` (n,).
+    """
     return max(
         (to - since for since, to in _spells(seconds, current, stage.current_a)), default=0.0
     )

@@ -34,7 +34,7 @@ def series_max(highest_v: float, full_v: float) -> int:
 def parallel_needs(
     table: CellTable, rows: Rows, series: Array, parallel: Array, terms: Terms
 ) -> dict[str, Array]:
-    """The needs of ``worked`` alone (methods 6)."""
+    """The needs of ``worked`` alone, by name, (n,) each (methods 6)."""
     return worked(table, rows, series, parallel, terms).needs
 
 
@@ -44,7 +44,7 @@ def largest_need(needs: dict[str, Array]) -> Array:
 
 
 def parallel_ceiling(need: float) -> int:
-    """Whole cells in parallel for a need; float noise below 1e-9 does not add a cell."""
+    """Whole cells in parallel for a ``need`` of cells; float noise below 1e-9 adds none."""
     return max(1, math.ceil(need - 1e-9))
 
 

@@ -103,7 +103,8 @@ def pack_findings(
 ) -> Iterator[Finding]:
     """Whether anything serves, whether the pack in hand does, and what its cells ask for.
 
-    It is long, for each finding is a few sentences.
+    ``derating`` is the share of their rating that the builder lets them carry. It is long, for each
+    finding is a few sentences.
     """
     if options.limited and not len(options):
         yield Finding(

@@ -33,7 +33,8 @@ def cells_link(pack: PackFigures, cell: Cell, limit: Figure, excess: float, load
 def cells_hold(cell: Cell, parallel: int, cells_limit_a: float, excess: float) -> Array:
     """(T,) pack current in A that the cells give for each time, by their ratings (methods 13).
 
-    The pulse rating within its length; beyond it the extra heat stays the same.
+    The pulse rating within its length; beyond it the extra heat stays the same. ``excess`` is what
+    the busiest cell carries over an even share.
     """
     share = parallel / (1.0 + excess)
     if cell.pulse_a is None or cell.pulse_s is None:

@@ -152,8 +152,8 @@ def weight_for_first(
 ) -> dict[str, float]:
     """With which weight of one measure alone a pack would rank first, where there is such.
 
-    ``place`` is its place in the columns of ``measures``. Gives the nearest weight for each
-    measure by which it can be done.
+    ``place`` is its place in the columns of ``measures``, (n,) each. Gives the nearest weight for
+    each measure by which it can be done.
     """
     score = score_of(measures, weights)
     behind = score[place] - score
@@ -236,9 +236,9 @@ def rank_figures(
 ) -> tuple[Figure, ...]:
     """What counts against the option in hand, as figures (methods 7).
 
-    ``place`` is its place in the columns of ``measures``; a pack that is no option has none.
-    ``of_pack`` and ``of_warmth`` are figures of the pack in hand, ``current`` what is drawn from
-    it; each measure names those it is counted from.
+    ``place`` is its place in the columns of ``measures``, (n,) each; a pack that is no option has
+    none. ``of_pack`` and ``of_warmth`` are figures of the pack in hand, ``current`` what is drawn
+    from it; each measure names those it is counted from.
     """
     if place is None:
         return ()

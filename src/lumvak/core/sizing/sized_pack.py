@@ -35,7 +35,7 @@ class SizedPack:
 
     @property
     def at(self) -> tuple[CellTable, Rows, Array, Array, Terms]:
-        """What the functions of sizing take, as arrays of one pack."""
+        """What the functions of sizing take, as arrays of one pack, (1,)."""
         return (
             self.table,
             np.array([self.choice.row]),
@@ -55,7 +55,7 @@ class SizedPack:
         return worked(*self.at)
 
     def as_options(self, rows: Rows, series: Array, parallel: Array) -> Options:
-        """Any packs under this need as options, ranked, whether they serve or not."""
+        """Any packs (n,) under this need as options, ranked, whether they serve or not."""
         return ranked(
             self.catalogue,
             self.table,
