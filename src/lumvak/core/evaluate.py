@@ -66,7 +66,6 @@ from lumvak.core.sizing.path_resistance import (
 )
 from lumvak.core.sizing.ranking import rank_figures
 from lumvak.core.sizing.search import Filters, search
-from lumvak.core.sizing.series_ladder import ladder
 from lumvak.core.sizing.sized_pack import SizedPack, quick_inside_ohm
 from lumvak.core.sizing.terms import sizing_terms
 from lumvak.core.steps import Steps
@@ -175,7 +174,6 @@ def _once(
         pack=sized.pack,
         charge=sized.charge,
         run=run,
-        ladder=steps.of(ladder, sized.hand, sized.options, project.need),
         barriers=laid_out.barriers,
         group=laid_out.group,
         series=laid_out.series,

@@ -29,7 +29,7 @@ from lumvak.core.run.figures import RunResult
 from lumvak.core.sizing.choice import Choice
 from lumvak.core.sizing.figures import PackFigures
 from lumvak.core.sizing.options import Options
-from lumvak.core.sizing.series_ladder import Rung
+from lumvak.core.sizing.series_ladder import Rung, ladder
 from lumvak.core.sizing.sized_pack import SizedPack
 from lumvak.core.taps.figures import TapFigures
 from lumvak.core.taps.routes import Taps
@@ -91,7 +91,6 @@ class Evaluation:
     pack: PackFigures
     charge: ChargeFigures
     run: RunResult
-    ladder: tuple[Rung, ...]
     barriers: Barriers
     group: JointResult
     series: JointResult
@@ -110,6 +109,11 @@ class Evaluation:
     def board(self) -> Verdict | None:
         """The verdict on the board in force."""
         return self.boards.verdict
+
+
+def rungs_in_hand(seen: Evaluation) -> tuple[Rung, ...]:
+    """The ladder of counts of an evaluation; worked out only where it is looked at."""
+    return ladder(seen.hand, seen.options, seen.project.need)
 
 
 def path_in_hand(seen: Evaluation) -> PathInHand:

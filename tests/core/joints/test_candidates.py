@@ -9,41 +9,18 @@ from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.conductors import Conductor
 from lumvak.core.conductors.strip_and_wire import strip_ohm
 from lumvak.core.document.edit import with_values
-from lumvak.core.document.joints import Joints, Strip
+from lumvak.core.document.joints import Joints
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.joints.candidates import (
-    MARGIN,
-    Candidate,
-    Limited,
     Role,
-    Setting,
-    allowed_of,
-    bare_conductors,
     conductors_only,
     current_share,
-    in_force,
     judged,
-    limited_by,
-    loaded,
-    recommended,
     rise_curve_k,
     strip_count,
 )
-
-
-def setting_for(catalogue: Catalogue, role: str = "series", **changes: object) -> Setting:
-    values: dict[str, object] = {
-        "role": role,
-        "cell": catalogue.cells["ostrel-21-48"],
-        "series": 14,
-        "parallel": 7,
-        "current_a": 22.0,
-        "peak_a": 46.0,
-        "peak_s": 6.0,
-        "surroundings_c": 20.0,
-    }
-    return Setting(**{**values, **changes})  # type: ignore[arg-type]
+from tests.core.joints.judging import all_judged, setting_for
 
 
 @pytest.mark.parametrize(
@@ -54,26 +31,6 @@ def test_share_of_the_busiest_piece_of_an_end_group(
     take_off: str, parallel: int, share: float
 ) -> None:
     assert current_share("group", parallel, take_off, parallel) == pytest.approx(share)  # type: ignore[arg-type]
-
-
-def all_limited(catalogue: Catalogue, setting: Setting, joints: Joints) -> tuple[Limited, ...]:
-    role, cell, parallel = setting.role, setting.cell, setting.parallel
-    strip = joints.series if role == "series" else joints.group
-    bare = bare_conductors(role, catalogue.conductors, cell, parallel, strip.strips, joints.gap_mm,
-                           joints.welder_limit_mm)  # fmt: skip
-    allowed = allowed_of(role, parallel, joints, setting.surroundings_c, setting.peak_s)
-    return limited_by(bare, allowed)
-
-
-def all_judged(catalogue: Catalogue, setting: Setting, joints: Joints) -> tuple[Candidate, ...]:
-    return tuple(
-        loaded(item, setting.current_a) for item in all_limited(catalogue, setting, joints)
-    )
-
-
-def proposal_of(catalogue: Catalogue, setting: Setting, joints: Joints) -> tuple[Candidate, str]:
-    best, reason = recommended(all_limited(catalogue, setting, joints), setting, joints)
-    return loaded(best, setting.current_a), reason
 
 
 def test_few_series_strips_load_the_inner_groups_too() -> None:
@@ -137,55 +94,6 @@ def test_a_stronger_welder_lifts_the_bar(catalogue: Catalogue) -> None:
     conductor = catalogue.conductors["nickel-0.25x10"]
     joints = Joints(welder_limit_mm=0.3)
     assert not judged(conductor, 10.0, 1, 7, setting_for(catalogue), joints).barred
-
-
-@pytest.mark.parametrize("school", ["temperature", "rule", "loss"])
-def test_the_recommended_carries_the_load_by_the_school_in_force(
-    catalogue: Catalogue, school: str
-) -> None:
-    joints = Joints(school=school, rule_a_per_mm2=20.0)  # type: ignore[arg-type]
-    setting = setting_for(catalogue)
-    found = all_judged(catalogue, setting, joints)
-    best, reason = proposal_of(catalogue, setting, joints)
-    assert not best.barred
-    assert best.limits_a[school] >= MARGIN * setting.current_a
-    assert best.part.material != "plated steel"
-    assert "a quarter to spare" in reason
-    fewer = [
-        item
-        for item in found
-        if not item.barred
-        and item.part.material != "plated steel"
-        and item.layers < best.layers
-        and item.carries(setting, school, MARGIN)
-    ]
-    assert not fewer
-
-
-def test_where_nothing_carries_the_load_the_reason_says_so(catalogue: Catalogue) -> None:
-    setting = setting_for(catalogue, current_a=5000.0, peak_a=5000.0)
-    found = all_judged(catalogue, setting, Joints())
-    best, reason = proposal_of(catalogue, setting, Joints())
-    assert "still too little" in reason
-    joinable = [item for item in found if not item.barred]
-    assert best.limits_a["temperature"] == max(item.limits_a["temperature"] for item in joinable)
-
-
-def test_prismatic_cells_are_offered_screwed_bars(catalogue: Catalogue) -> None:
-    setting = setting_for(catalogue, cell=catalogue.cells["fennimor-b-50"], parallel=1)
-    best, _ = proposal_of(catalogue, setting, Joints())
-    assert best.part.join == "screw"
-
-
-def test_what_is_set_is_in_force_and_the_rest_follows(catalogue: Catalogue) -> None:
-    setting, joints = setting_for(catalogue), Joints()
-    proposal, _ = proposal_of(catalogue, setting, joints)
-    assert in_force(Strip(), None, proposal, setting, joints) is proposal
-    doubled = in_force(Strip(layers=3), None, proposal, setting, joints)
-    assert (doubled.part.id, doubled.layers) == (proposal.part.id, 3)
-    part = catalogue.conductors["nickel-0.1x5"]
-    own = in_force(Strip(part=part.id, width_mm=4.0), part, proposal, setting, joints)
-    assert (own.part.id, own.width_mm, own.layers) == ("nickel-0.1x5", 4.0, 1)
 
 
 @pytest.mark.parametrize(

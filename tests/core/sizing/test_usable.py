@@ -22,6 +22,7 @@ from lumvak.core.sizing.counts import (
 )
 from lumvak.core.sizing.terms import Path, Terms
 from lumvak.core.sizing.usable import (
+    Packs,
     end_current_a,
     heating_k_per_min,
     mean_load,
@@ -123,7 +124,7 @@ def test_most_in_series_is_never_rounded_up(highest: float, full: float, count: 
 def test_usable_share_of_a_straight_cell_by_hand() -> None:
     # At rest 10 cells hold 31 V down to a tenth of the charge; no current, no sag.
     _, table = straight_cell(resistance_dc_ohm=1e-9)
-    usable = usable_fraction(table, ROWS, *pack(10, 5), terms_for())
+    usable = usable_fraction(Packs(table, ROWS, *pack(10, 5), terms_for()))
     assert float(usable[0]) == pytest.approx(0.9, abs=1e-6)
 
 
@@ -131,32 +132,32 @@ def test_usable_share_counts_the_path_outside_the_cells() -> None:
     _, table = straight_cell(resistance_dc_ohm=1e-9)
     outside = Path(0.02, np.array([0.01]), False)
     # 20 A through 0.02 + 9 x 0.01 ohm is 2.2 V: 33.2 V at rest, a charge of 0.32.
-    usable = usable_fraction(table, ROWS, *pack(10, 5), terms_for(path=outside))
+    usable = usable_fraction(Packs(table, ROWS, *pack(10, 5), terms_for(path=outside)))
     assert float(usable[0]) == pytest.approx(0.68, abs=1e-6)
 
 
 def test_joints_shared_by_strips_fall_with_the_parallel_count() -> None:
     _, table = straight_cell(resistance_dc_ohm=1e-9)
     shared = Path(0.02, np.array([0.05]), True)
-    usable = usable_fraction(table, ROWS, *pack(10, 5), terms_for(path=shared))
+    usable = usable_fraction(Packs(table, ROWS, *pack(10, 5), terms_for(path=shared)))
     assert float(usable[0]) == pytest.approx(0.68, abs=1e-6)
 
 
 def test_a_cell_is_empty_before_the_equipment_stops() -> None:
     _, table = straight_cell(resistance_dc_ohm=1e-9, voltage_empty_v=3.4)
-    usable = usable_fraction(table, ROWS, *pack(10, 5), terms_for(stop_v=20.0))
+    usable = usable_fraction(Packs(table, ROWS, *pack(10, 5), terms_for(stop_v=20.0)))
     assert float(usable[0]) == pytest.approx(0.6, abs=1e-6)
 
 
 def test_nothing_is_usable_where_even_the_full_pack_sags_away() -> None:
     _, table = straight_cell()
-    assert float(usable_fraction(table, ROWS, *pack(7, 5), terms_for())[0]) == 0.0
+    assert float(usable_fraction(Packs(table, ROWS, *pack(7, 5), terms_for()))[0]) == 0.0
 
 
 def test_usable_share_at_a_known_sag() -> None:
     # 4 A a cell through the steady resistance at the crossing's own charge.
     _, table = straight_cell()
-    usable = float(usable_fraction(table, ROWS, *pack(10, 5), terms_for())[0])
+    usable = float(usable_fraction(Packs(table, ROWS, *pack(10, 5), terms_for()))[0])
     charge = 1.0 - usable
     shape = float(np.interp(charge, table.charge, table.ohm_shape[0]))
     terminal = 10 * (3.0 + charge - 4.0 * 0.02 * STEADY_FACTOR * shape)
@@ -169,7 +170,7 @@ def test_a_power_load_at_the_crossing_draws_its_power(power: float, parallel: in
     _, table = straight_cell()
     outside = Path(0.015, np.array([0.0003]), False)
     terms = terms_for(load=Load(None, power), path=outside)
-    usable = float(usable_fraction(table, ROWS, *pack(10, parallel), terms)[0])
+    usable = float(usable_fraction(Packs(table, ROWS, *pack(10, parallel), terms))[0])
     if not 0.001 < usable < 0.999:
         return
     charge = 1.0 - usable
@@ -182,8 +183,8 @@ def test_a_power_load_at_the_crossing_draws_its_power(power: float, parallel: in
 
 def test_needs_of_a_current_load_by_hand() -> None:
     _, table = straight_cell(resistance_dc_ohm=1e-9)
-    needs = parallel_needs(table, ROWS, *pack(10, 5), terms_for(stop_v=30.0))
-    usable = float(usable_fraction(table, ROWS, *pack(10, 5), terms_for(stop_v=30.0))[0])
+    needs = parallel_needs(Packs(table, ROWS, *pack(10, 5), terms_for(stop_v=30.0)))
+    usable = float(usable_fraction(Packs(table, ROWS, *pack(10, 5), terms_for(stop_v=30.0)))[0])
     assert float(needs["capacity"][0]) == pytest.approx(20.0 / (2.0 * 0.9 * usable))
     assert float(needs["continuous"][0]) == pytest.approx(20.0 / (10.0 * 0.8))
     assert float(needs["peak"][0]) == pytest.approx(2.0)
@@ -194,7 +195,7 @@ def test_the_sag_need_holds_the_stop_voltage_exactly() -> None:
     _, table = straight_cell()
     outside = Path(0.01, np.array([0.002]), True)
     terms = terms_for(stop_v=29.0, path=outside)
-    need = float(parallel_needs(table, ROWS, *pack(10, 5), terms)["sag"][0])
+    need = float(parallel_needs(Packs(table, ROWS, *pack(10, 5), terms))["sag"][0])
     shape = float(np.interp(0.05, table.charge, table.ohm_shape[0]))
     inside = 0.02 * STEADY_FACTOR * shape / need
     terminal = 10 * (3.05 - 20.0 * inside) - 20.0 * (0.01 + 9 * 0.002 / need)
@@ -203,7 +204,7 @@ def test_the_sag_need_holds_the_stop_voltage_exactly() -> None:
 
 def test_no_parallel_count_cures_too_few_in_series() -> None:
     _, table = straight_cell()
-    needs = parallel_needs(table, ROWS, *pack(10, 5), terms_for(stop_v=30.6))
+    needs = parallel_needs(Packs(table, ROWS, *pack(10, 5), terms_for(stop_v=30.6)))
     assert math.isinf(float(needs["sag"][0]))
     least = smallest_parallel(table, ROWS, np.array([10.0]), terms_for(stop_v=30.6))
     assert math.isinf(float(least[0]))
@@ -224,14 +225,14 @@ def test_the_smallest_parallel_serves_and_one_less_does_not(
     terms = terms_for(load=load, endurance=hours, stop_v=28.0, peak_a=1.5 * current)
     count = float(smallest_parallel(table, ROWS, np.array([float(series)]), terms)[0])
     if math.isinf(count):
-        at_most = parallel_needs(table, ROWS, *pack(series, PARALLEL_LIMIT), terms)
+        at_most = parallel_needs(Packs(table, ROWS, *pack(series, PARALLEL_LIMIT), terms))
         assert float(largest_need(at_most)[0]) > PARALLEL_LIMIT
         return
-    assert float(largest_need(parallel_needs(table, ROWS, *pack(series, count), terms))[0]) <= (
-        count + 1e-9
-    )
+    assert float(
+        largest_need(parallel_needs(Packs(table, ROWS, *pack(series, count), terms)))[0]
+    ) <= (count + 1e-9)
     if count > 1:
-        fewer = parallel_needs(table, ROWS, *pack(series, count - 1), terms)
+        fewer = parallel_needs(Packs(table, ROWS, *pack(series, count - 1), terms))
         assert float(largest_need(fewer)[0]) > count - 1
 
 
@@ -240,8 +241,8 @@ def test_the_smallest_parallel_serves_and_one_less_does_not(
 def test_more_cells_in_parallel_never_ask_for_more(parallel: int, current: float) -> None:
     _, table = straight_cell()
     terms = terms_for(load=Load(None, current * 35.0), stop_v=28.0)
-    few = parallel_needs(table, ROWS, *pack(10, parallel), terms)
-    many = parallel_needs(table, ROWS, *pack(10, parallel + 1), terms)
+    few = parallel_needs(Packs(table, ROWS, *pack(10, parallel), terms))
+    many = parallel_needs(Packs(table, ROWS, *pack(10, parallel + 1), terms))
     for name in NEEDS:
         assert float(many[name][0]) <= float(few[name][0]) * (1 + 1e-9)
 
@@ -249,12 +250,12 @@ def test_more_cells_in_parallel_never_ask_for_more(parallel: int, current: float
 def test_the_end_current_of_a_power_load_solves_the_sagging_pack() -> None:
     _, table = straight_cell()
     terms = terms_for(load=Load(None, 600.0), stop_v=25.0)
-    current = float(end_current_a(table, ROWS, *pack(10, 5), terms)[0])
+    current = float(end_current_a(Packs(table, ROWS, *pack(10, 5), terms))[0])
     shape = float(np.interp(0.05, table.charge, table.ohm_shape[0]))
     ohm = 10 * 0.02 * STEADY_FACTOR * shape / 5
     assert (30.5 - current * ohm) * current == pytest.approx(600.0)
     stopped = terms_for(load=Load(None, 600.0), stop_v=30.0)
-    assert float(end_current_a(table, ROWS, *pack(10, 5), stopped)[0]) == pytest.approx(20.0)
+    assert float(end_current_a(Packs(table, ROWS, *pack(10, 5), stopped))[0]) == pytest.approx(20.0)
 
 
 @pytest.mark.parametrize(
@@ -263,8 +264,8 @@ def test_the_end_current_of_a_power_load_solves_the_sagging_pack() -> None:
 def test_the_wanted_charge_follows_its_basis(basis: str, amount: float) -> None:
     _, table = straight_cell()
     terms = terms_for(endurance_basis=basis, endurance=amount)
-    wanted = float(worked(table, ROWS, *pack(10, 5), terms).wanted_ah[0])
-    current, volts = (float(item[0]) for item in mean_load(table, ROWS, *pack(10, 5), terms))
+    wanted = float(worked(Packs(table, ROWS, *pack(10, 5), terms)).wanted_ah[0])
+    current, volts = (float(item[0]) for item in mean_load(Packs(table, ROWS, *pack(10, 5), terms)))
     expected = {
         "runtime": amount * current,
         "capacity": amount,
@@ -276,14 +277,16 @@ def test_the_wanted_charge_follows_its_basis(basis: str, amount: float) -> None:
 
 def test_mean_voltage_of_a_straight_cell_is_its_middle() -> None:
     _, table = straight_cell(resistance_dc_ohm=1e-9)
-    current, volts = mean_load(table, ROWS, *pack(10, 5), terms_for())
+    current, volts = mean_load(Packs(table, ROWS, *pack(10, 5), terms_for()))
     assert float(current[0]) == 20.0
     assert float(volts[0]) == pytest.approx(10 * (3.0 + (1.0 + 0.05) / 2))
 
 
 def test_warming_without_cooling_by_hand() -> None:
     _, table = straight_cell()
-    rate = heating_k_per_min(table, ROWS, np.array([5.0]), np.array([20.0]), terms_for())
+    rate = heating_k_per_min(
+        Packs(table, ROWS, np.array([10.0]), np.array([5.0]), terms_for()), np.array([20.0])
+    )
     span = np.linspace(0.05, 1.0, 200_001)
     mean = float(np.mean(np.interp(span, table.charge, table.ohm_shape[0])))
     by_hand = 60 * 4.0**2 * 0.02 * STEADY_FACTOR * mean / (0.05 * 950.0)

@@ -5,6 +5,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 
+from lumvak.core.evaluation import rungs_in_hand
 from lumvak.core.sizing.side_by_side import MEASURES
 from lumvak.ui.shell.window import Window
 from lumvak.ui.stages.cells.stage import CellsStage
@@ -25,7 +26,7 @@ def in_hand(window: Window) -> tuple[str, int, int]:
 
 
 def test_a_rung_of_the_ladder_picks_its_count(window: Window, cells: CellsStage) -> None:
-    rungs = window.session.evaluation.ladder
+    rungs = rungs_in_hand(window.session.evaluation)
     serving = next(rung for rung in rungs if rung.serves and not rung.chosen)
     spot = QPointF(20, cells.ladder.row_rect(rungs.index(serving)).center().y())
     QTest.mouseClick(cells.ladder, Qt.MouseButton.LeftButton, pos=spot.toPoint())

@@ -7,6 +7,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QApplication, QLineEdit
 from pytestqt.qtbot import QtBot
 
+from lumvak.core.evaluation import rungs_in_hand
 from lumvak.ui.shell.window import Window
 from lumvak.ui.stages.need.stage import NeedStage
 from lumvak.ui.widgets.grid import Grid
@@ -138,8 +139,8 @@ def test_a_vehicle_says_how_fast_it_rolls(window: Window, need: NeedStage) -> No
     assert "9.50 km/h" in shown.accessibleName()
     window.session.edit({"need.motor_kv": None})
     assert not shown.isVisible()
-    rung = next(item for item in window.session.evaluation.ladder if item.chosen)
+    rung = next(item for item in rungs_in_hand(window.session.evaluation) if item.chosen)
     assert "km/h" not in rung.says
     window.session.undo_stack.undo()
-    rung = next(item for item in window.session.evaluation.ladder if item.chosen)
+    rung = next(item for item in rungs_in_hand(window.session.evaluation) if item.chosen)
     assert rung.says.endswith("10 km/h")

@@ -1,10 +1,10 @@
-"""Group and series joints: geometry, candidates judged by three schools, the recommended one."""
+"""Group and series joints: geometry, and conductors judged for them by three schools."""
 
 from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
@@ -32,7 +32,6 @@ from lumvak.core.units import round_figures, say
 Array = NDArray[np.float64]
 Role = Literal["group", "series"]
 MOST_LAYERS = 4
-MARGIN = 1.25
 # However many pieces a sheet is cut into, none is narrower.
 LEAST_WIDTH_MM = 1.0
 FORMS = ("strip", "sheet", "busbar")
@@ -378,49 +377,6 @@ def bare_conductors(
     return tuple(found)
 
 
-def recommended(
-    found: tuple[Limited, ...], load: Setting, joints: Joints, over: float = 1.0
-) -> tuple[Limited, str]:
-    """The conductor to take for a role, and the reason in a sentence.
-
-    Of those that can be joined and carry the demand with a quarter to spare by the school in
-    force: fewest layers, a strip rather than a sheet or a busbar, fewest of the other schools
-    against it, then the cheapest; plated steel only where nothing else serves. Where none carries
-    it, the one that carries most. ``over`` is how many times more than by even sharing the solved
-    network asks of the busiest piece (methods 10).
-    """
-    school = joints.school
-    setting = replace(load, current_a=over * load.current_a, peak_a=over * load.peak_a)
-    uneven = f", {over:.2f} times what even sharing asks" if over > 1.0 else ""
-    joinable = [item for item in found if not item.bare.barred] or list(found)
-
-    def effort(item: Limited) -> tuple[int, float]:
-        bare = item.bare
-        price = bare.part.price_per_m * bare.layers * bare.strips
-        return sum(not item.carries(setting, other) for other in SCHOOL_NAMES), price
-
-    kinds: dict[Kind, list[Limited]] = {}
-    for item in joinable:
-        kinds.setdefault(item.bare.kind, []).append(item)
-    for kind in sorted(kinds):
-        roomy = [item for item in kinds[kind] if item.carries(setting, school, MARGIN)]
-        if not roomy:
-            continue
-        best = min(roomy, key=effort)
-        limit = say(best.limits_a[school], "A")
-        return best, (
-            f"fewest layers that carry {say(setting.current_a, 'A')}{uneven}, with a quarter to "
-            f"spare by the {SCHOOL_NAMES[school]} school ({limit}), and it can be joined here"
-        )
-    best = max(joinable, key=lambda item: (item.limits_a[school], -item.bare.layers))
-    if best.carries(setting, school):
-        return best, "carries the load, but nothing joinable leaves a quarter to spare"
-    return best, (
-        f"carries most of what can be joined, {say(best.limits_a[school], 'A')}{uneven}, "
-        "and still too little: use more strips or a busbar"
-    )
-
-
 def rise_curve_k(item: Candidate, setting: Setting, currents_a: Array) -> Array:
     """Rise in K of a candidate over the cell at each pack current (any shape), warm (methods 9).
 
@@ -434,22 +390,3 @@ def rise_curve_k(item: Candidate, setting: Setting, currents_a: Array) -> Array:
     rest = 1.0 - material.per_kelvin * cold
     warm = 1.0 + material.per_kelvin * (setting.surroundings_c - ROOM_C)
     return np.where(rest > 0.0, cold * warm / np.where(rest > 0.0, rest, 1.0), np.nan)
-
-
-def in_force(
-    strip: Strip,
-    part: Conductor | None,
-    proposal: Candidate,
-    setting: Setting,
-    joints: Joints,
-) -> Candidate:
-    """The joint as set; what is not set follows the recommendation."""
-    if part is None and strip.width_mm is None and strip.layers is None:
-        return proposal
-    chosen = part or proposal.part
-    layers = strip.layers or (1 if part is not None else proposal.layers)
-    strips = strip_count(strip.strips, chosen.form, setting.role, setting.parallel)
-    width = strip.width_mm or fitted_width(
-        chosen, setting.role, setting.cell, setting.parallel, joints.gap_mm, strips
-    )
-    return judged(chosen, width, layers, strips, setting, joints)

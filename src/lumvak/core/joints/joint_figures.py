@@ -21,11 +21,10 @@ from lumvak.core.joints.candidates import (
     Limited,
     Role,
     Setting,
-    in_force,
     loaded,
-    recommended,
 )
 from lumvak.core.joints.piece_sections import joining_of
+from lumvak.core.joints.proposal import in_force, recommended
 
 # Thermal resistance of what joins an end of a strip to a cell, in K/W.
 WELD_K_PER_W = {"weld": 60.0, "solder": 10.0, "cap": 30.0, "screw": 5.0}

@@ -16,7 +16,7 @@ from lumvak.core.run.discharge import Run, discharge
 from lumvak.core.run.model import ModelledPack, Step
 from lumvak.core.sizing.figures import PackFigures
 from lumvak.core.sizing.sized_pack import SizedPack
-from lumvak.core.sizing.usable import aged_capacity_ah, mean_load, pack_lump, usable_fraction
+from lumvak.core.sizing.usable import Packs, mean_load, usable_fraction
 
 STEPS_A_RUN = 160
 MOST_STEPS_RUN = 400
@@ -83,9 +83,9 @@ def overlaid(
     courses = []
     for row, series, parallel in known[:MOST_OVERLAID]:
         modelled = modelled_pack(hand, row, series, parallel)
-        at = (hand.table, np.array([row]), np.array([float(series)]), np.array([float(parallel)]))
-        mean = float(mean_load(*at, hand.terms)[0][0]) * hand.terms.mean_share
-        expected = modelled.capacity_ah * float(usable_fraction(*at, hand.terms)[0]) / mean
+        own = _one(hand, row, series, parallel)
+        mean = float(mean_load(own)[0][0]) * hand.terms.mean_share
+        expected = modelled.capacity_ah * float(usable_fraction(own)[0]) / mean
         run = _run(hand, modelled, expected, settings)
         courses.append(Course(f"{series}S{parallel}P of {hand.table.cells[row].name}", run))
     return tuple(courses)
@@ -116,21 +116,20 @@ def modelled_pack(
     counts them.
     """
     table, terms = hand.table, hand.terms
-    at = np.array([row]), np.array([float(series)]), np.array([float(parallel)])
+    packs = _one(hand, row, series, parallel)
     cell = table.cells[row]
-    fixed, shared = terms.path.split(at[0], at[1])
-    path_ohm = float((fixed + shared / at[2])[0])
-    joints_ohm = float(terms.path.joints(*at)[0])
+    path_ohm = float(packs.outside_ohm[0])
+    joints_ohm = float(terms.path.joints(packs.rows, packs.series, packs.parallel)[0])
     if joint_ohm is not None:
         joints_ohm = joint_ohm.number
         path_ohm = terms.path.fixed_ohm + joints_ohm
-    lump = pack_lump(table, *at, terms)
+    lump = packs.lump
     return ModelledPack(
         cell=cell,
         behaviour=table.behaviours[row],
         series=series,
         parallel=parallel,
-        capacity_ah=float(aged_capacity_ah(table, at[0], at[2], terms)[0]),
+        capacity_ah=float(packs.aged_ah[0]),
         path_ohm=path_ohm,
         heat_path_ohm=joints_ohm,
         stop_v=terms.stop_v,
@@ -139,6 +138,12 @@ def modelled_pack(
         kelvin_per_watt=float(lump.kelvin_per_watt[0]),
         joule_per_kelvin=float(lump.joule_per_kelvin[0]),
     )
+
+
+def _one(hand: SizedPack, row: int, series: int, parallel: int) -> Packs:
+    """One pack of a cell under the same terms, (1,)."""
+    counts = np.array([row]), np.array([float(series)]), np.array([float(parallel)])
+    return Packs(hand.table, *counts, hand.terms)
 
 
 def duty_steps(hand: SizedPack, step_s: float, expected_h: float) -> list[Step]:
@@ -158,7 +163,7 @@ def duty_steps(hand: SizedPack, step_s: float, expected_h: float) -> list[Step]:
 
 def _peak_usable(hand: SizedPack) -> float:
     """Share of the charge down to which the peak, for its length, holds the stop voltage."""
-    table, rows, series, parallel, terms = hand.at
+    terms = hand.terms
     seconds = hand.demand.peak_duration.number
     at_peak = replace(
         terms,
@@ -167,7 +172,7 @@ def _peak_usable(hand: SizedPack) -> float:
         # In so short a time the surface hardly lags by more.
         lag_factor=terms.lag_factor * hand.behaviour.lag_begun(seconds),
     )
-    return float(usable_fraction(table, rows, series, parallel, at_peak)[0])
+    return float(usable_fraction(replace(hand.packs, terms=at_peak))[0])
 
 
 def worst_sag_v(pack: ModelledPack, run: Run) -> float:

@@ -20,7 +20,7 @@ from lumvak.core.sizing.search import (
     unwanted,
 )
 from lumvak.core.sizing.terms import Rows, Terms
-from lumvak.core.sizing.usable import worked
+from lumvak.core.sizing.usable import Packs, worked
 
 Array = NDArray[np.float64]
 Flags = NDArray[np.bool_]
@@ -92,7 +92,7 @@ def field_at(
     table: CellTable, terms: Terms, pack: Pack, rows: Rows, series: Array, parallel: Array
 ) -> Field:
     """The field of just these packs; ``rows``, ``series`` and ``parallel`` have shape (n,)."""
-    done = worked(table, rows, series, parallel, terms)
+    done = worked(Packs(table, rows, series, parallel, terms))
     count = series * parallel
     limit = table.continuous_a[rows] * terms.derating * parallel
     measures = {

@@ -10,7 +10,7 @@ import numpy as np
 
 from lumvak.core.cells.cell_table import CellTable
 from lumvak.core.sizing.terms import Array, Rows, Terms
-from lumvak.core.sizing.usable import worked
+from lumvak.core.sizing.usable import Packs, worked
 
 NEEDS = ("capacity", "continuous", "peak", "charge", "sag", "temperature")
 NEED_NAMES = {
@@ -31,11 +31,9 @@ def series_max(highest_v: float, full_v: float) -> int:
     return int(Decimal(str(highest_v)) // Decimal(str(full_v)))
 
 
-def parallel_needs(
-    table: CellTable, rows: Rows, series: Array, parallel: Array, terms: Terms
-) -> dict[str, Array]:
+def parallel_needs(packs: Packs) -> dict[str, Array]:
     """The needs of ``worked`` alone, by name, (n,) each (methods 6)."""
-    return worked(table, rows, series, parallel, terms).needs
+    return worked(packs).needs
 
 
 def largest_need(needs: dict[str, Array]) -> Array:
@@ -57,7 +55,7 @@ def smallest_parallel(table: CellTable, rows: Rows, series: Array, terms: Terms)
     """
     low = np.zeros(len(rows))
     high = np.full(len(rows), float(PARALLEL_LIMIT))
-    need = largest_need(parallel_needs(table, rows, series, high, terms))
+    need = largest_need(parallel_needs(Packs(table, rows, series, high, terms)))
     reachable = need <= high + 1e-9
     tries = 0
     while len(left := np.flatnonzero(reachable & (high - low > 1.0))):
@@ -68,7 +66,8 @@ def smallest_parallel(table: CellTable, rows: Rows, series: Array, terms: Terms)
             tried = np.floor((under + over) / 2.0)
         both = np.concatenate((tried, np.maximum(tried - 1.0, 1.0)))
         twice = np.concatenate((left, left))
-        asked = largest_need(parallel_needs(table, rows[twice], series[twice], both, terms))
+        pairs = Packs(table, rows[twice], series[twice], both, terms)
+        asked = largest_need(parallel_needs(pairs))
         serves, serves_below = (asked <= both + 1e-9).reshape(2, -1)
         serves_below = serves_below & serves & (tried - 1.0 > under)
         need[left] = np.where(serves_below, *asked.reshape(2, -1)[::-1])

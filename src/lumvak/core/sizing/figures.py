@@ -18,12 +18,7 @@ from lumvak.core.figures.figure import Figure, computed, constant, product, shee
 from lumvak.core.sizing.counts import NEED_NAMES, NEEDS, largest_need, parallel_needs, series_max
 from lumvak.core.sizing.sized_pack import CellFigures, LoadFigures, SizedPack
 from lumvak.core.sizing.totals import endurance_figures, totals, under_load, wanted_charge
-from lumvak.core.sizing.usable import (
-    Warmth,
-    cell_ohm,
-    end_ohm,
-    mean_ohm,
-)
+from lumvak.core.sizing.usable import Warmth
 from lumvak.core.sizing.warmth_figures import WarmthFigures, warmth_figures
 
 EASED_CHARGE = 0.10
@@ -140,23 +135,22 @@ def pack_figures(hand: SizedPack) -> PackFigures:
 
 def _eased_need(hand: SizedPack) -> float:
     """What the needs would be, were the stop voltage allowed to come at 10 % charge."""
-    table, rows, series, parallel, terms = hand.at
-    eased = replace(terms, end_charge=max(EASED_CHARGE, terms.end_charge))
-    return float(largest_need(parallel_needs(table, rows, series, parallel, eased))[0])
+    eased = replace(hand.terms, end_charge=max(EASED_CHARGE, hand.terms.end_charge))
+    return float(largest_need(parallel_needs(replace(hand.packs, terms=eased)))[0])
 
 
 def _cell(hand: SizedPack) -> CellFigures:
     """It is long, for it lists figures one after the other, each made from those above it."""
     cell, pack = hand.choice.cell, hand.pack
     chemistry = hand.catalogue.chemistry_of(cell)
-    table, rows, _, _, terms = hand.at
+    packs = hand.packs
     end_charge = hand.setting("end_charge", "Charge at the end", "%")
     seen = hand.behaviour
     ten_seconds = ten_second_resistance(cell, seen)
     half = computed(
         "cell.resistance_steady_ohm",
         "Cell resistance, steady, half charge",
-        float(cell_ohm(table, rows, terms)[0]),
+        float(packs.cell_ohm[0]),
         "ohm",
         "resistance of steady current, over that after 10 s × factor at the coldest",
         "methods 4 [2]",
@@ -167,7 +161,7 @@ def _cell(hand: SizedPack) -> CellFigures:
     end = computed(
         "cell.resistance_end_ohm",
         "Cell resistance, steady, at the end",
-        float(end_ohm(table, rows, terms)[0]),
+        float(packs.end_ohm[0]),
         "ohm",
         "steady resistance × factor at the end charge",
         "methods 4 [2]",
@@ -177,7 +171,7 @@ def _cell(hand: SizedPack) -> CellFigures:
     mean = computed(
         "cell.resistance_mean_ohm",
         "Cell resistance, mean over the charge",
-        float(mean_ohm(table, rows, hand.at[3], terms)[0]),
+        float(packs.mean_ohm[0]),
         "ohm",
         "steady resistance × mean factor from full to the end charge, and what the lag takes off",
         "methods 4 [2]",
@@ -188,7 +182,7 @@ def _cell(hand: SizedPack) -> CellFigures:
     rest = Figure(
         "cell.rest_end_v",
         "Cell at rest at the end",
-        float(table.ocv_at(rows, pack.end_charge)[0]),
+        float(packs.table.ocv_at(packs.rows, pack.end_charge)[0]),
         "V",
         f"rest voltage curve of {chemistry.name} at the end charge",
         f"methods 4; {chemistry.curve_source}",

@@ -16,7 +16,7 @@ from lumvak.core.need.demand import Demand
 from lumvak.core.sizing.counts import NEEDS
 from lumvak.core.sizing.ranking import measures_of, score_of, weights_of
 from lumvak.core.sizing.terms import Terms
-from lumvak.core.sizing.usable import Worked, heating_k_per_min, worked
+from lumvak.core.sizing.usable import Packs, Worked, heating_k_per_min, worked
 
 Array = NDArray[np.float64]
 # Places of options that were worked out whole, and the codes of what stops each.
@@ -148,14 +148,15 @@ def ranked(
 
     It is long, for it names every column of the options.
     """
-    done = worked(table, rows, series, parallel, terms) if done is None else done
+    packs = Packs(table, rows, series, parallel, terms)
+    done = worked(packs) if done is None else done
     needs, current = done.needs, done.end_current_a
     stacked = np.stack([needs[name] for name in NEEDS])
     count = series * parallel
     delivered = done.aged_ah * done.usable
     mass, cost = count * table.mass_kg[rows], count * table.price[rows]
     volume = count * table.volume_cm3[rows] / 1000.0
-    heating = heating_k_per_min(table, rows, parallel, current, terms)
+    heating = heating_k_per_min(packs, current)
     limit = table.continuous_a[rows] * terms.derating * parallel
     sizes = {"cost": cost, "mass": mass, "volume": volume}
     measures = measures_of(

@@ -25,7 +25,7 @@ from lumvak.core.sizing.counts import (
 )
 from lumvak.core.sizing.options import Options, Refusal, ranked
 from lumvak.core.sizing.terms import Terms
-from lumvak.core.sizing.usable import worked
+from lumvak.core.sizing.usable import Packs, worked
 from lumvak.core.units import say
 
 Array = NDArray[np.float64]
@@ -112,7 +112,7 @@ def search(
         table, pack, reach, (rows_all, series_all, parallel_all)
     )
     checked = np.where(np.isfinite(parallel_all), parallel_all, float(PARALLEL_LIMIT))
-    done = worked(table, rows_all, series_all, checked, terms)
+    done = worked(Packs(table, rows_all, series_all, checked, terms))
     needs = done.needs
     serves = np.isfinite(parallel_all) & (largest_need(needs) <= parallel_all + 1e-9)
     failing = np.flatnonzero(~serves[: len(rows) * steps])

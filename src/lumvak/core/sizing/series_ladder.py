@@ -14,7 +14,7 @@ from lumvak.core.sizing.choice import Choice
 from lumvak.core.sizing.options import Options
 from lumvak.core.sizing.search import series_bounds
 from lumvak.core.sizing.sized_pack import SizedPack
-from lumvak.core.sizing.usable import end_ohm, sag_need, usable_fraction
+from lumvak.core.sizing.usable import Packs, sag_need, usable_fraction
 from lumvak.core.units import say
 
 MOST_RUNGS = 6
@@ -96,12 +96,11 @@ def _rungs(
     rows = np.array([row for row, _ in places], dtype=np.intp)
     series_n = np.array([float(series) for _, series in places])
     parallel_n = np.array([counts.get(place, float(choice.parallel)) for place in places])
-    usable = usable_fraction(table, rows, series_n, parallel_n, terms)
-    held = np.isfinite(sag_need(table, rows, series_n, terms))
-    fixed, shared = terms.path.split(rows, series_n)
-    current = terms.load.at(np.full_like(series_n, terms.stop_v))
-    inside = (series_n * end_ohm(table, rows, terms) + shared) / parallel_n
-    end = series_n * table.ocv_at(rows, terms.end_charge) - current * (inside + fixed)
+    packs = Packs(table, rows, series_n, parallel_n, terms)
+    usable, held = usable_fraction(packs), np.isfinite(sag_need(packs))
+    fixed, shared = packs.outside
+    inside = (series_n * packs.end_ohm + shared) / parallel_n
+    end = packs.rest_end_v - packs.at_stop_a * (inside + fixed)
     highest = hand.demand.window.highest.number
     rungs = []
     for index, place in enumerate(places):

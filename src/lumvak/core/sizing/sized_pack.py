@@ -18,7 +18,7 @@ from lumvak.core.need.demand import Demand
 from lumvak.core.sizing.choice import Choice
 from lumvak.core.sizing.options import Options, ranked
 from lumvak.core.sizing.terms import Array, Rows, Terms
-from lumvak.core.sizing.usable import Worked, worked
+from lumvak.core.sizing.usable import Packs, Worked, worked
 
 
 @dataclass(frozen=True, eq=False)
@@ -33,10 +33,10 @@ class SizedPack:
     terms: Terms
     path: Figure
 
-    @property
-    def at(self) -> tuple[CellTable, Rows, Array, Array, Terms]:
-        """What the functions of sizing take, as arrays of one pack, (1,)."""
-        return (
+    @cached_property
+    def packs(self) -> Packs:
+        """The pack as the functions of sizing take it, (1,)."""
+        return Packs(
             self.table,
             np.array([self.choice.row]),
             np.array([float(self.choice.series)]),
@@ -52,7 +52,7 @@ class SizedPack:
     @cached_property
     def worked(self) -> Worked:
         """What the pack does under the demand, as columns of one."""
-        return worked(*self.at)
+        return worked(self.packs)
 
     def as_options(self, rows: Rows, series: Array, parallel: Array) -> Options:
         """Any packs (n,) under this need as options, ranked, whether they serve or not."""
@@ -88,10 +88,9 @@ def quick_inside_ohm(hand: SizedPack) -> float:
 
     Cells at their quickest, and the joints as sizing counts them.
     """
-    choice = hand.choice
-    _, rows, series, parallel, terms = hand.at
+    choice, packs = hand.choice, hand.packs
     cells = choice.series / choice.parallel * quickest_ohm(choice.cell, hand.behaviour)
-    return cells + float(terms.path.joints(rows, series, parallel)[0])
+    return cells + float(hand.terms.path.joints(packs.rows, packs.series, packs.parallel)[0])
 
 
 @dataclass(frozen=True, slots=True)

@@ -169,12 +169,11 @@ def under_load(
         parallel,
         hand.path,
     )
-    table, rows, _, parallel_n, terms = hand.at
     current = np.array([load.end_current.number])
     heating = computed(
         "pack.heating_k_min",
         "Warming without cooling",
-        float(heating_k_per_min(table, rows, parallel_n, current, terms)[0]),
+        float(heating_k_per_min(hand.packs, current)[0]),
         "K/min",
         "60·(I_cell²·R + reversible heat) ÷ (weight × 950 J/(kg·K)), R mean over the charge",
         "methods 14",

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cached_property, lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -23,20 +23,96 @@ from lumvak.core.sizing.terms import Array, Rows, Terms
 WARM_ROUNDS = 2
 
 
-def cell_ohm(table: CellTable, rows: Rows, terms: Terms) -> Array:
-    """Steady resistance in ohm (n,) of each cell at half charge and at ambient temperature."""
-    return np.asarray(table.steady_ohm[rows] * terms.ohm_factor[rows])
+@dataclass(frozen=True, eq=False)
+class Packs:
+    """Packs side by side, (n,): rows of the table of cells, series and parallel counts.
+
+    What is asked for more than once is worked out once.
+    """
+
+    table: CellTable
+    rows: Rows
+    series: Array
+    parallel: Array
+    terms: Terms
+
+    @cached_property
+    def outside(self) -> tuple[Array, Array]:
+        """Ohm (n,) outside the cells: what does not change with the parallel count, and times it
+        what falls with it.
+        """
+        return self.terms.path.split(self.rows, self.series)
+
+    @cached_property
+    def outside_ohm(self) -> Array:
+        """Resistance in ohm (n,) outside the cells."""
+        fixed, shared = self.outside
+        return np.asarray(fixed + shared / self.parallel)
+
+    @cached_property
+    def at_stop_a(self) -> Array:
+        """Continuous current in A (n,) at the stop voltage."""
+        return self.terms.load.at(np.full_like(self.series, self.terms.stop_v))
+
+    @cached_property
+    def cell_ohm(self) -> Array:
+        """Steady resistance in ohm (n,) of each cell at half charge, at the coldest."""
+        return np.asarray(self.table.steady_ohm[self.rows] * self.terms.ohm_factor[self.rows])
+
+    @cached_property
+    def end_ohm(self) -> Array:
+        """The same at the end charge.
+
+        The end charge is that of the surface: what the lag costs is charge, which the usable share
+        has.
+        """
+        shape = self.table.shape_at(self.rows, self.terms.end_charge)
+        return np.asarray(self.cell_ohm * shape)
+
+    @cached_property
+    def rest_end_v(self) -> Array:
+        """Rest voltage in V (n,) of the packs at the end charge."""
+        return np.asarray(self.series * self.table.ocv_at(self.rows, self.terms.end_charge))
+
+    @cached_property
+    def aged_ah(self) -> Array:
+        """Least capacity in Ah (n,) of the packs less the reserve for ageing (methods 6)."""
+        least = self.table.capacity_min_ah[self.rows]
+        return np.asarray(self.parallel * least * self.terms.reserve[self.rows])
+
+    @cached_property
+    def mean_parts(self) -> tuple[Array, Array]:
+        """Resistance in ohm (n,) of each cell at 25 degC, meant over the charge from full to the
+        end, and what the lag takes off for each ampere, which goes with the current as well.
+        """
+        table, rows = self.table, self.rows
+        _, shape, slope = _mean_curves(table, self.terms.end_charge)
+        charge_as = 3600.0 * self.aged_ah / self.parallel
+        return table.steady_ohm[rows] * shape[rows], table.lag_s[rows] / charge_as * slope[rows]
+
+    @cached_property
+    def mean_ohm(self) -> Array:
+        """Their sum in ohm (n,) at the coldest (methods 4)."""
+        ohmic, lagging = self.mean_parts
+        terms, rows = self.terms, self.rows
+        return np.asarray(terms.ohm_factor[rows] * ohmic + terms.lag_factor[rows] * lagging)
+
+    @cached_property
+    def lump(self) -> PackLump:
+        """The packs as warm bodies in the air around them, (n,) (methods 14)."""
+        table, rows, count = self.table, self.rows, self.series * self.parallel
+        area = block_area_m2(count, table.footprint_mm2[rows], table.height_mm[rows])
+        return lump_of(area, count * table.mass_kg[rows], self.terms.film_w_per_m2_k)
 
 
-def lag_of(
-    table: CellTable, rows: Rows, parallel: Array, current_a: Array, terms: Terms
-) -> tuple[Array, Array]:
+def lag_of(packs: Packs, current_a: Array) -> tuple[Array, Array]:
     """By how much of the charge (n,) the surface lags in steady current, and the share that is
     reached (methods 4).
 
     The rate is the current over the charge that is counted on.
     """
-    rate = current_a / (3600.0 * aged_capacity_ah(table, rows, parallel, terms))
+    table, rows, terms = packs.table, packs.rows, packs.terms
+    rate = current_a / (3600.0 * packs.aged_ah)
     lag = table.lag_s[rows] * terms.lag_factor[rows] * rate
     reach = table.reach_h[rows]
     if not reach.any():
@@ -44,25 +120,21 @@ def lag_of(
     return lag, reached(3600.0 * reach * rate * terms.reach_factor[rows])
 
 
-def usable_fraction(
-    table: CellTable, rows: Rows, series: Array, parallel: Array, terms: Terms
-) -> Array:
+def usable_fraction(packs: Packs) -> Array:
     """Share (n,) of the charge given up before the equipment stops or the cell is empty.
 
     At the crossing the terminal voltage is known, and with it the current of a power load, so the
     crossing is exact between the points of the curve; it is one of the surface, which lags the
     charge (methods 5).
     """
-    fixed, shared = terms.path.split(rows, series)
-    outside = fixed + shared / parallel
-    current_stop = terms.load.at(np.full_like(series, terms.stop_v))
-    floor_equipment = (terms.stop_v + current_stop * outside) / series
+    table, rows, terms, outside = packs.table, packs.rows, packs.terms, packs.outside_ohm
+    floor_equipment = (terms.stop_v + packs.at_stop_a * outside) / packs.series
     empty = table.empty_v[rows]
-    current_empty = terms.load.behind(series * empty, outside)
+    current_empty = terms.load.behind(packs.series * empty, outside)
     by_cell = (floor_equipment < empty) & np.isfinite(current_empty)
     floor = np.where(by_cell, empty, floor_equipment)
-    current = np.where(by_cell, current_empty, current_stop)
-    drop = (current / parallel) * cell_ohm(table, rows, terms)
+    current = np.where(by_cell, current_empty, packs.at_stop_a)
+    drop = (current / packs.parallel) * packs.cell_ohm
     volts = table.ocv_v[rows] - drop[:, None] * table.ohm_shape[rows]
     holds = volts >= floor[:, None] - 1e-12
     first = np.argmax(holds, axis=1)
@@ -74,24 +146,20 @@ def usable_fraction(
     share = np.clip((floor - low) / span, 0.0, 1.0)
     crossing = table.charge[below] + share * (table.charge[first] - table.charge[below])
     crossing = np.where(first == 0, table.charge[0], crossing)
-    lag, share_reached = lag_of(table, rows, parallel, current, terms)
+    lag, share_reached = lag_of(packs, current)
     usable = np.maximum(share_reached * (1.0 - crossing - lag), 0.0)
     return np.where(none, 0.0, usable)
 
 
-def end_current_a(
-    table: CellTable, rows: Rows, series: Array, parallel: Array, terms: Terms
-) -> Array:
+def end_current_a(packs: Packs) -> Array:
     """Continuous current in A (n,) at the end of the discharge, the most that it becomes.
 
     A power load is solved at the sagging voltage of the end charge; it stops at the stop voltage,
     so it never draws more than there (methods 3).
     """
-    fixed, shared = terms.path.split(rows, series)
-    inside = end_ohm(table, rows, terms)
-    ohm = fixed + (shared + series * inside) / parallel
-    at_stop = terms.load.at(np.full_like(series, terms.stop_v))
-    at_end = terms.load.behind(series * table.ocv_at(rows, terms.end_charge), ohm)
+    fixed, shared = packs.outside
+    ohm = fixed + (shared + packs.series * packs.end_ohm) / packs.parallel
+    at_stop, at_end = packs.at_stop_a, packs.terms.load.behind(packs.rest_end_v, ohm)
     return np.where(np.isfinite(at_end), np.minimum(at_end, at_stop), at_stop)
 
 
@@ -109,38 +177,18 @@ def _mean_curves(table: CellTable, end_charge: float) -> tuple[Array, Array, Arr
     return np.asarray(rest), np.asarray(shape), (volts[:, -1] - volts[:, 0]) / width
 
 
-def mean_ohm(table: CellTable, rows: Rows, parallel: Array, terms: Terms) -> Array:
-    """Resistance in ohm (n,) of each cell at the coldest, meant over the charge (methods 4).
-
-    From full to the end, with what the lag of the surface takes off the volts, which goes with the
-    current as well.
-    """
-    ohmic, lagging = _mean_parts(table, rows, parallel, terms)
-    return np.asarray(terms.ohm_factor[rows] * ohmic + terms.lag_factor[rows] * lagging)
-
-
-def _mean_parts(table: CellTable, rows: Rows, parallel: Array, terms: Terms) -> tuple[Array, Array]:
-    """Mean resistance in ohm (n,) at 25 degC, and what the lag takes off for each ampere."""
-    _, shape, slope = _mean_curves(table, terms.end_charge)
-    charge_as = 3600.0 * aged_capacity_ah(table, rows, parallel, terms) / parallel
-    return table.steady_ohm[rows] * shape[rows], table.lag_s[rows] / charge_as * slope[rows]
-
-
-def mean_load(
-    table: CellTable, rows: Rows, series: Array, parallel: Array, terms: Terms
-) -> tuple[Array, Array]:
+def mean_load(packs: Packs) -> tuple[Array, Array]:
     """Current in A and mean terminal voltage in V (n,) from full to the end charge.
 
     A power load draws at most what it draws at the stop voltage, where the equipment has stopped.
     The current of a duty is that of its heat; ``mean_share`` of it takes the charge.
     """
-    rest = _mean_curves(table, terms.end_charge)[0][rows]
-    fixed, shared = terms.path.split(rows, series)
-    ohm = fixed + (shared + series * mean_ohm(table, rows, parallel, terms)) / parallel
-    current = terms.load.behind(series * rest, ohm)
-    at_stop = terms.load.at(np.full_like(series, terms.stop_v))
+    emf = packs.series * _mean_curves(packs.table, packs.terms.end_charge)[0][packs.rows]
+    fixed, shared = packs.outside
+    ohm = fixed + (shared + packs.series * packs.mean_ohm) / packs.parallel
+    current, at_stop = packs.terms.load.behind(emf, ohm), packs.at_stop_a
     current = np.where(np.isfinite(current), np.minimum(current, at_stop), at_stop)
-    return current, np.maximum(series * rest - current * ohm, 1e-6)
+    return current, np.maximum(emf - current * ohm, 1e-6)
 
 
 def capacity_wanted_ah(series: Array, terms: Terms, mean: tuple[Array, Array]) -> Array:
@@ -158,34 +206,18 @@ def capacity_wanted_ah(series: Array, terms: Terms, mean: tuple[Array, Array]) -
     return np.zeros_like(series)
 
 
-def end_ohm(table: CellTable, rows: Rows, terms: Terms) -> Array:
-    """Steady resistance in ohm (n,) of each cell at the end charge, at the coldest.
-
-    The end charge is that of the surface: what the lag costs is charge, which the usable share has.
-    """
-    return np.asarray(cell_ohm(table, rows, terms) * table.shape_at(rows, terms.end_charge))
-
-
-def cell_heat_w(
-    table: CellTable,
-    rows: Rows,
-    parallel: Array,
-    current_a: Array,
-    terms: Terms,
-    cells_c: Array,
-    parts: tuple[Array, Array] | None = None,
-) -> Array:
+def cell_heat_w(packs: Packs, current_a: Array, cells_c: Array) -> Array:
     """Heat in W (n,) of each cell at a pack current, meant over the charge used (methods 14).
 
     I squared times the mean resistance with the cells at ``cells_c`` (no credit over 25 degC), and
-    the reversible heat of the chemistry, which goes with the current itself. ``parts`` are those of
-    the mean resistance, where they were worked out already.
+    the reversible heat of the chemistry, which goes with the current itself.
     """
-    each = current_a / parallel
-    ohmic, lagging = parts or _mean_parts(table, rows, parallel, terms)
+    table, rows = packs.table, packs.rows
+    each = current_a / packs.parallel
+    ohmic, lagging = packs.mean_parts
     base = warm_factor(np.minimum(cells_c, ROOM_C), 1.0)
     ohm = base ** table.ohm_exponent[rows] * ohmic + base ** table.lag_exponent[rows] * lagging
-    reversible = -table.entropy_v_per_k[rows] * (ZERO_C_K + cells_c) * terms.mean_share
+    reversible = -table.entropy_v_per_k[rows] * (ZERO_C_K + cells_c) * packs.terms.mean_share
     return np.asarray(each * (each * ohm + reversible))
 
 
@@ -200,47 +232,23 @@ class Warmth:
     rise_steady_k: Array
 
 
-def pack_lump(
-    table: CellTable, rows: Rows, series: Array, parallel: Array, terms: Terms
-) -> PackLump:
-    """Packs as warm bodies in the air around them, (n,) (methods 14)."""
-    count = series * parallel
-    area = block_area_m2(count, table.footprint_mm2[rows], table.height_mm[rows])
-    return lump_of(area, count * table.mass_kg[rows], terms.film_w_per_m2_k)
-
-
-def warmth(
-    table: CellTable,
-    rows: Rows,
-    series: Array,
-    parallel: Array,
-    terms: Terms,
-    delivered_ah: Array,
-    mean: tuple[Array, Array],
-) -> Warmth:
+def warmth(packs: Packs, delivered_ah: Array, current_a: Array) -> Warmth:
     """Rise of the cells over the air at the end of the duty, and if it never ended (methods 14).
 
     The heat of the cells, meant over the charge used, and that of the series joints, which mostly
     ends in them; the cells are taken half as much warmer than the air as at the end.
-    ``delivered_ah`` (n,) is the charge that the duty takes, ``mean`` what ``mean_load`` gives.
+    ``delivered_ah`` (n,) is the charge that the duty takes, ``current_a`` (n,) that of its mean
+    load.
     """
-    current, _ = mean
-    joints = current**2 * terms.path.joints(rows, series, parallel)
-    lump = pack_lump(table, rows, series, parallel, terms)
-    seconds = 3600.0 * delivered_ah / np.maximum(current * terms.mean_share, 1e-12)
-    settled = rise_k(lump, np.ones_like(series), seconds)
-    cells_c = np.full_like(series, terms.ambient_c)
-    parts = _mean_parts(table, rows, parallel, terms)
+    terms, lump = packs.terms, packs.lump
+    joints = current_a**2 * terms.path.joints(packs.rows, packs.series, packs.parallel)
+    seconds = 3600.0 * delivered_ah / np.maximum(current_a * terms.mean_share, 1e-12)
+    settled = rise_k(lump, np.ones_like(packs.series), seconds)
+    cells_c = np.full_like(packs.series, terms.ambient_c)
     for _ in range(WARM_ROUNDS):
-        each = cell_heat_w(table, rows, parallel, current, terms, cells_c, parts)
-        heat = series * parallel * each + joints
+        heat = packs.series * packs.parallel * cell_heat_w(packs, current_a, cells_c) + joints
         cells_c = terms.ambient_c + 0.5 * heat * settled
     return Warmth(lump, heat, seconds, heat * settled, heat * lump.kelvin_per_watt)
-
-
-def aged_capacity_ah(table: CellTable, rows: Rows, parallel: Array, terms: Terms) -> Array:
-    """Least capacity in Ah (n,) of the pack less the reserve for ageing (methods 6)."""
-    return np.asarray(parallel * table.capacity_min_ah[rows] * terms.reserve[rows])
 
 
 def temperature_need(parallel: Array, rise_end_k: Array, terms: Terms) -> Array:
@@ -255,16 +263,15 @@ def temperature_need(parallel: Array, rise_end_k: Array, terms: Terms) -> Array:
     return np.asarray(parallel * rise_end_k / allowed)
 
 
-def sag_need(table: CellTable, rows: Rows, series: Array, terms: Terms) -> Array:
+def sag_need(packs: Packs) -> Array:
     """Parallel count (n,) at which the stop voltage is just held at the end charge (methods 6).
 
     From S (OCV - I R / P) - I R_path >= stop, with I as drawn at the stop voltage; infinite where
     the cells at rest are not above it.
     """
-    fixed, shared = terms.path.split(rows, series)
-    at_stop = terms.load.at(np.full_like(series, terms.stop_v))
-    room = series * table.ocv_at(rows, terms.end_charge) - terms.stop_v - at_stop * fixed
-    held = at_stop * (series * end_ohm(table, rows, terms) + shared)
+    fixed, shared = packs.outside
+    room = packs.rest_end_v - packs.terms.stop_v - packs.at_stop_a * fixed
+    held = packs.at_stop_a * (packs.series * packs.end_ohm + shared)
     return np.where(room > 0.0, held / np.where(room > 0.0, room, 1.0), np.inf)
 
 
@@ -310,32 +317,31 @@ class Worked:
         )
 
 
-def worked(table: CellTable, rows: Rows, series: Array, parallel: Array, terms: Terms) -> Worked:
-    """Work out packs: ``rows`` of the table, ``series`` and ``parallel``, (n,) (methods 5, 6)."""
-    usable = usable_fraction(table, rows, series, parallel, terms)
-    mean = mean_load(table, rows, series, parallel, terms)
-    wanted = capacity_wanted_ah(series, terms, mean)
-    aged = aged_capacity_ah(table, rows, parallel, terms)
+def worked(packs: Packs) -> Worked:
+    """Work out packs (methods 5, 6)."""
+    table, rows, terms, parallel = packs.table, packs.rows, packs.terms, packs.parallel
+    usable = usable_fraction(packs)
+    current, volts = mean = mean_load(packs)
+    wanted, aged = capacity_wanted_ah(packs.series, terms, mean), packs.aged_ah
     with np.errstate(divide="ignore", invalid="ignore"):
         capacity = np.where(wanted > 0.0, wanted * parallel / (aged * usable), 0.0)
-    end_current = end_current_a(table, rows, series, parallel, terms)
+    end_current = end_current_a(packs)
     delivered = np.where(wanted > 0.0, wanted, aged * usable)
-    warm = warmth(table, rows, series, parallel, terms, delivered, mean)
+    warm = warmth(packs, delivered, current)
     needs = {
         "capacity": capacity,
         "continuous": end_current / (table.continuous_a[rows] * terms.derating),
         "peak": terms.peak_a / terms.pulse_a[rows],
         "charge": terms.charger_a / table.charge_max_a[rows],
-        "sag": sag_need(table, rows, series, terms),
+        "sag": sag_need(packs),
         "temperature": temperature_need(parallel, warm.rise_end_k, terms),
     }
-    return Worked(usable, end_current, *mean, wanted, aged, warm, needs)
+    return Worked(usable, end_current, current, volts, wanted, aged, warm, needs)
 
 
-def heating_k_per_min(
-    table: CellTable, rows: Rows, parallel: Array, current_a: Array, terms: Terms
-) -> Array:
+def heating_k_per_min(packs: Packs, current_a: Array) -> Array:
     """How fast a cell would warm without cooling, K/min (n,) (methods 14)."""
-    cells_c = np.full_like(parallel, terms.ambient_c)
-    heat_w = cell_heat_w(table, rows, parallel, current_a, terms, cells_c)
-    return np.asarray(60.0 * heat_w / (table.mass_kg[rows] * SPECIFIC_HEAT_J_PER_KG_K))
+    cells_c = np.full_like(packs.parallel, packs.terms.ambient_c)
+    heat_w = cell_heat_w(packs, current_a, cells_c)
+    mass_kg = packs.table.mass_kg[packs.rows]
+    return np.asarray(60.0 * heat_w / (mass_kg * SPECIFIC_HEAT_J_PER_KG_K))

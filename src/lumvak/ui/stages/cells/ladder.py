@@ -6,7 +6,7 @@ from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetrics, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
-from lumvak.core.evaluation import Evaluation
+from lumvak.core.evaluation import Evaluation, rungs_in_hand
 from lumvak.core.sizing.series_ladder import Rung
 from lumvak.core.units import say
 from lumvak.ui.widgets.keys import is_enter, moved, step_of
@@ -31,12 +31,13 @@ class LadderView(QWidget):
     def show_evaluation(self, seen: Evaluation) -> None:
         """Show the ladder of an evaluation."""
         window = seen.demand.window
-        if len(seen.ladder) != len(self._rungs):
-            self.setMinimumHeight(THEME.px(HEAD + FOOT + ROW * len(seen.ladder)))
-        self._rungs = seen.ladder
+        rungs = rungs_in_hand(seen)
+        if len(rungs) != len(self._rungs):
+            self.setMinimumHeight(THEME.px(HEAD + FOOT + ROW * len(rungs)))
+        self._rungs = rungs
         self._stop, self._highest = window.stop.number, window.highest.number
         self.setAccessibleName(
-            "; ".join(f"{rung.family} {rung.series}S {rung.says}" for rung in seen.ladder)
+            "; ".join(f"{rung.family} {rung.series}S {rung.says}" for rung in rungs)
         )
         self.update()
 

@@ -1,0 +1,84 @@
+"""The conductor that is proposed for a joint, and the one in force."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from lumvak.core.catalogue.conductors import Conductor
+from lumvak.core.document.joints import Joints, Strip
+from lumvak.core.joints.candidates import (
+    SCHOOL_NAMES,
+    Candidate,
+    Kind,
+    Limited,
+    Setting,
+    fitted_width,
+    judged,
+    strip_count,
+)
+from lumvak.core.units import say
+
+# So much over the load a proposed conductor carries for good.
+MARGIN = 1.25
+
+
+def recommended(
+    found: tuple[Limited, ...], load: Setting, joints: Joints, over: float = 1.0
+) -> tuple[Limited, str]:
+    """The conductor to take for a role, and the reason in a sentence.
+
+    Of those that can be joined and carry the demand with a quarter to spare by the school in
+    force: fewest layers, a strip rather than a sheet or a busbar, fewest of the other schools
+    against it, then the cheapest; plated steel only where nothing else serves. Where none carries
+    it, the one that carries most. ``over`` is how many times more than by even sharing the solved
+    network asks of the busiest piece (methods 10).
+    """
+    school = joints.school
+    setting = replace(load, current_a=over * load.current_a, peak_a=over * load.peak_a)
+    uneven = f", {over:.2f} times what even sharing asks" if over > 1.0 else ""
+    joinable = [item for item in found if not item.bare.barred] or list(found)
+
+    def effort(item: Limited) -> tuple[int, float]:
+        bare = item.bare
+        price = bare.part.price_per_m * bare.layers * bare.strips
+        return sum(not item.carries(setting, other) for other in SCHOOL_NAMES), price
+
+    kinds: dict[Kind, list[Limited]] = {}
+    for item in joinable:
+        kinds.setdefault(item.bare.kind, []).append(item)
+    for kind in sorted(kinds):
+        roomy = [item for item in kinds[kind] if item.carries(setting, school, MARGIN)]
+        if not roomy:
+            continue
+        best = min(roomy, key=effort)
+        limit = say(best.limits_a[school], "A")
+        return best, (
+            f"fewest layers that carry {say(setting.current_a, 'A')}{uneven}, with a quarter to "
+            f"spare by the {SCHOOL_NAMES[school]} school ({limit}), and it can be joined here"
+        )
+    best = max(joinable, key=lambda item: (item.limits_a[school], -item.bare.layers))
+    if best.carries(setting, school):
+        return best, "carries the load, but nothing joinable leaves a quarter to spare"
+    return best, (
+        f"carries most of what can be joined, {say(best.limits_a[school], 'A')}{uneven}, "
+        "and still too little: use more strips or a busbar"
+    )
+
+
+def in_force(
+    strip: Strip,
+    part: Conductor | None,
+    proposal: Candidate,
+    setting: Setting,
+    joints: Joints,
+) -> Candidate:
+    """The joint as set; what is not set follows the recommendation."""
+    if part is None and strip.width_mm is None and strip.layers is None:
+        return proposal
+    chosen = part or proposal.part
+    layers = strip.layers or (1 if part is not None else proposal.layers)
+    strips = strip_count(strip.strips, chosen.form, setting.role, setting.parallel)
+    width = strip.width_mm or fitted_width(
+        chosen, setting.role, setting.cell, setting.parallel, joints.gap_mm, strips
+    )
+    return judged(chosen, width, layers, strips, setting, joints)
