@@ -16,6 +16,8 @@ FAILURES: tuple[Failure, ...] = (
      {"protection.board": None}),
     ("board-feeds", "barrow", {"protection.board": "gate-14-60-two-port", "protection.feeds": True},
      {"protection.feeds": False}),
+    ("board-least-short", "trimmer", {"leads.area_mm2": 0.5, "leads.length_m": 20.0},
+     {"leads.length_m": 0.3}),
     ("board-kind", "trimmer", {"protection.board": "turnpike-5"}, {"protection.board": None}),
 )  # fmt: skip
 
@@ -37,3 +39,17 @@ def test_a_board_with_three_for_two_contacts_is_told(
     assert "board-ports" in codes(evaluate(project, catalogue))
     three = with_values(project, {"need.contacts": 3})
     assert "board-ports" not in codes(evaluate(three, catalogue))
+
+
+def test_without_a_fuse_a_short_that_the_board_need_not_see_stops(
+    demos: dict[str, Project], catalogue: Catalogue
+) -> None:
+    long = with_values(demos["trimmer"], {"leads.area_mm2": 0.5, "leads.length_m": 20.0})
+    for fuse, severity in (("none", "stop"), (next(iter(catalogue.fuses)), "warn")):
+        seen = evaluate(with_values(long, {"power.fuse": fuse}), catalogue)
+        told = next(item for item in seen.findings if item.code == "board-least-short")
+        assert told.severity == severity
+        board = seen.power.board
+        assert board is not None
+        lowest = min(stage.current_a for stage in board.stages if stage.delay_s <= 5.0)
+        assert lowest > seen.power.short_least_a.number

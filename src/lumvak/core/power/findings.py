@@ -11,7 +11,7 @@ from lumvak.core.figures.finding import TOUCH_SAFE_V, Finding
 from lumvak.core.figures.link import Link
 from lumvak.core.need.rails import RailLoad
 from lumvak.core.power.board_verdicts import BoardChoice
-from lumvak.core.power.findings_board import board_findings, settings_findings
+from lumvak.core.power.findings_board import board_findings, least_short_findings, settings_findings
 from lumvak.core.power.findings_fuse import fuse_findings, order_findings
 from lumvak.core.power.findings_rest import rail_findings, rest_findings
 from lumvak.core.power.power_path import Power
@@ -45,6 +45,7 @@ def power_findings(
     return (
         *_leads(power, chain, wire, leads, charge_leads),
         *board_findings(boards, one_port),
+        *least_short_findings(power),
         *settings_findings(power, protection),
         *fuse_findings(power, parts),
         *_contacts(power),

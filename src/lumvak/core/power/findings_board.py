@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 
 from lumvak.core.catalogue.boards import KIND_LOSSES
@@ -9,8 +10,11 @@ from lumvak.core.document.power import Protection
 from lumvak.core.figures.figure import in_line
 from lumvak.core.figures.finding import Finding
 from lumvak.core.power.board_verdicts import BoardChoice
+from lumvak.core.power.fuses import SHORT_OPENS_S
 from lumvak.core.power.power_path import Power
 from lumvak.core.units import say
+
+ENDS_A_SHORT = ("full", "protection")
 
 
 def board_findings(boards: BoardChoice, one_port: bool) -> Iterator[Finding]:
@@ -70,6 +74,28 @@ def board_findings(boards: BoardChoice, one_port: bool) -> Iterator[Finding]:
             "Only boards with one port are offered.",
             "power",
         )
+
+
+def least_short_findings(power: Power) -> Iterator[Finding]:
+    """Whether the board sees the least short circuit, and ends it in time (methods 22)."""
+    board, least, fuse = power.board, power.short_least_a, power.fuse.part
+    if board is None or board.kind not in ENDS_A_SHORT:
+        return
+    in_time = [stage for stage in board.stages if stage.delay_s <= SHORT_OPENS_S]
+    lowest = min((stage.current_a for stage in in_time), default=math.inf)
+    if lowest <= least.number:
+        return
+    asks = f"asks for {say(lowest, 'A')}" if in_time else "has no stage so quick"
+    yield Finding(
+        "board-least-short",
+        "stop" if fuse is None else "warn",
+        f"{board.name} need not end a short circuit within {SHORT_OPENS_S:g} s: cold, worn and "
+        f"nearly empty the pack gives {say(least.number, 'A')}, the board {asks}",
+        "Nothing else ends it." if fuse is None else f"Only {fuse.name} ends it.",
+        "A board whose stages lie lower, thicker leads, or more in parallel.",
+        "power",
+        least.key,
+    )
 
 
 def settings_findings(power: Power, protection: Protection) -> Iterator[Finding]:
