@@ -105,6 +105,7 @@ def test_the_fit_is_told_with_how_far_it_is_off(catalogue: Catalogue) -> None:
     plain = behaviour_of(cell, catalogue.chemistry_of(cell))
     assert curve_told(plain, 0) == ("", "")
     assert "as its family" in dict(fit_told(cell, plain))["lag"]
+    assert "few points" not in dict(fit_told(cell, plain))
     sheet = with_sheet(cell, of(catalogue), cold=True)
     found = behaviour_of(sheet, catalogue.chemistry_of(sheet))
     off, end = curve_told(found, 3)
@@ -115,3 +116,11 @@ def test_the_fit_is_told_with_how_far_it_is_off(catalogue: Catalogue) -> None:
     assert "as its family" not in told["lag"]
     assert "typical 4.8 Ah" in told["full to empty, at rest"]
     assert "in the cold" not in told
+    assert "few points" not in told
+    thinned = [
+        curve.model_copy(update={"points": (*curve.points[:-1:3], curve.points[-1])})
+        for curve in sheet.curves
+    ]
+    few = sheet.model_copy(update={"curves": tuple(thinned)})
+    words = dict(fit_told(few, behaviour_of(few, catalogue.chemistry_of(few))))["few points"]
+    assert words.startswith(f"{len(thinned[0].points)} on a curve")

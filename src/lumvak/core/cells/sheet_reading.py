@@ -19,6 +19,8 @@ Point = tuple[float, float]
 # A charge of more than so many times the typical capacity was meant in mAh.
 MILLI_FROM = 20.0
 HIGHEST_V = 6.0
+# With fewer on a curve, lag and resistance stand in for each other (methods 25).
+ENOUGH_POINTS = 18
 MINUS = "\u2212"
 
 
@@ -135,6 +137,13 @@ def fit_told(cell: Cell, behaviour: Behaviour) -> tuple[tuple[str, str], ...]:
     if fit is not None:
         told.append(("full to empty, at rest", f"{say(fit.full_ah, 'Ah')}; typical "
                      f"{say(cell.capacity_typical_ah, 'Ah')}"))  # fmt: skip
+    fewest = min((len(curve.points) for curve in cell.curves), default=ENOUGH_POINTS)
+    if found and fewest < ENOUGH_POINTS:
+        told.append((
+            "few points",
+            f"{fewest} on a curve: lag and resistance may be a factor of two off, charge and volts "
+            f"hardly; read {ENOUGH_POINTS} or more, a third of them in its last tenth",
+        ))  # fmt: skip
     if behaviour.reach_h > 0.0:
         rate = 1.0 / (behaviour.reach_h * float(behaviour.reach_factor(np.array(0.0))))
         told.append(
