@@ -46,26 +46,35 @@ from lumvak.ui.widgets.words import heading, soft
 
 SIDES = ((FACE_A, "side A"), (FACE_B, "side B"))
 COLUMNS = (
-    Column("path of the groups", left=True, stretch=True),
+    Column(
+        "path of the groups",
+        left=True,
+        stretch=True,
+        tip="How the groups follow one another through the room",
+    ),
     Column("least front", tip="Fewest cells side by side between two neighbours in series"),
     Column("mean front", tip="Of the cells in parallel"),
     Column("in line", tip="Share of the groups whose cells lie in one line"),
     Column("between cans", tip="Most volts between cans side by side, full"),
     Column("wires", tip="Series joints that a wire has to make"),
-    Column("size mm"),
+    Column("size mm", tip="Length × width × height over all cells"),
     Column("rank", tip="How the weights of methods 18 add up"),
 )
 BARRIERS = (
-    Column("cans side by side", left=True),
-    Column("between them"),
-    Column("barrier", left=True, stretch=True),
+    Column(
+        "cans side by side",
+        left=True,
+        tip="Groups whose cells stand beside each other, though not next in series",
+    ),
+    Column("between them", tip="Volts between the two cans, full"),
+    Column("barrier", left=True, stretch=True, tip="What should lie between them"),
 )
 TAPS = (
-    Column("lead", left=True),
-    Column("at cell", left=True),
-    Column("on", left=True),
+    Column("lead", left=True, tip="Number of the balance lead, from the negative end"),
+    Column("at cell", left=True, tip="The cell at whose end it is joined"),
+    Column("on", left=True, tip="Side of the pack"),
     Column("when full", tip="Running total to expect before the plug goes in"),
-    Column("length"),
+    Column("length", tip="As routed, with slack"),
 )
 LISTS = (("ways", "proposals"), ("barriers", "barriers"), ("taps", "balance leads"))
 STEP_MM = 1.0

@@ -47,14 +47,14 @@ from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import soft
 
 COLUMNS = (
-    Column("cell", left=True, stretch=True),
-    Column("chemistry", left=True),
-    Column("size", left=True),
+    Column("cell", left=True, stretch=True, tip="Name of the cell; a mark stands before your own"),
+    Column("chemistry", left=True, tip="Family of the chemistry"),
+    Column("size", left=True, tip="Form, or diameter and height"),
     Column("Ah", tip="Typical capacity"),
     Column("A", tip="Continuous current of the sheet"),
     Column("mΩ", tip="DC resistance after 10 s; ◇ where it is assumed"),
-    Column("g"),
-    Column("Wh/kg"),
+    Column("g", tip="Weight of one cell"),
+    Column("Wh/kg", tip="Energy for its weight, typical capacity at nominal volts"),
     Column("/Wh", tip="Cost for each Wh"),
     Column("held", tip="How many are in the drawer"),
     Column("pack", left=True, tip="The best pack of this cell for the need, or as in hand"),

@@ -33,7 +33,7 @@ RANKINGS = (
 )
 ORIGINS = (("any", "any"), ("new", "new"), ("reclaimed", "reclaimed"))
 COLUMNS = (
-    Column("cell", left=True, stretch=True),
+    Column("cell", left=True, stretch=True, tip="The cell the pack is made of"),
     Column(
         "pack",
         left=True,
@@ -41,17 +41,17 @@ COLUMNS = (
         tip="+8: so many more packs of this cell; click there, or Right and Left, to unfold them",
     ),
     Column("set by", left=True, tip="The need that asks for the most cells in parallel"),
-    Column("V full"),
+    Column("V full", tip="Volts of the full pack"),
     Column("nominal", tip="Nominal volts"),
     Column("empty", tip="Volts when empty"),
-    Column("Ah"),
-    Column("Wh"),
-    Column("cells"),
+    Column("Ah", tip="Typical capacity of the pack"),
+    Column("Wh", tip="Energy of the pack, typical capacity at nominal volts"),
+    Column("cells", tip="How many cells the pack has"),
     Column("kg", tip="Cells only"),
     Column("cost", tip="Cells only"),
-    Column("A/cell"),
+    Column("A/cell", tip="Continuous current through each cell"),
     Column("room", tip="What the cells have to spare over the continuous current"),
-    Column("runs"),
+    Column("runs", tip="Run time under the load"),
 )
 COLUMN_FIGURES = (
     "pack.parallel", "pack.parallel", "pack.parallel", "pack.voltage_full_v",

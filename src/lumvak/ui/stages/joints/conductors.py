@@ -37,11 +37,11 @@ SCHOOLS = (("temperature", "temperature"), ("rule", "rule"), ("loss", "loss"))
 TAKE_OFFS = (("end", "one end"), ("middle", "middle"), ("spread", "every cell"))
 MILLI = "mΩ"
 COLUMNS = (
-    Column("conductor", left=True, stretch=True),
-    Column("layers"),
+    Column("conductor", left=True, stretch=True, tip="Strip, sheet or busbar of the catalogue"),
+    Column("layers", tip="One on the other"),
     Column("strips", tip="Side by side in one joint"),
-    Column(MILLI),
-    Column("mV"),
+    Column(MILLI, tip="One joint, cold"),
+    Column("mV", tip="Lost in one joint at the continuous current"),
     Column("W/cell", tip="Heat that such joints put into a cell between two of them"),
     Column("A/mm²", tip="Current density at the continuous current"),
     Column("rise K", tip="Over the cell, at the continuous current"),

@@ -20,21 +20,21 @@ from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import soft
 
 CUTS = (
-    Column("piece", left=True),
-    Column("for", left=True),
-    Column("conductor", left=True, stretch=True),
-    Column("material", left=True),
-    Column("how many"),
-    Column("together"),
+    Column("piece", left=True, tip="Width × length"),
+    Column("for", left=True, tip="What the piece joins"),
+    Column("conductor", left=True, stretch=True, tip="What it is cut from"),
+    Column("material", left=True, tip="Of the conductor"),
+    Column("how many", tip="Pieces of this size"),
+    Column("together", tip="Length of all of them"),
 )
 STOCKS = (
-    Column("stock", left=True, stretch=True),
-    Column("cut"),
-    Column("to open"),
+    Column("stock", left=True, stretch=True, tip="What the pieces are cut from"),
+    Column("cut", tip="Length of all pieces cut from it"),
+    Column("to open", tip="Rolls, bars or sheets that the plan takes"),
     Column("at least", tip="No plan needs fewer"),
-    Column("left over"),
-    Column("mass"),
-    Column("price"),
+    Column("left over", tip="Of what is opened"),
+    Column("mass", tip="Of the pieces cut"),
+    Column("price", tip="Of the length that is cut"),
 )
 ROLES = {"group": "within groups", "series": "series joints", "plate": "plates over joints"}
 

@@ -23,11 +23,11 @@ from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import soft
 
 COLUMNS = (
-    Column("piece", left=True, stretch=True),
+    Column("piece", left=True, stretch=True, tip="From where to where, and of what"),
     Column("A", tip="At the continuous current"),
-    Column("mΩ"),
-    Column("mV"),
-    Column("W"),
+    Column("mΩ", tip="Resistance of the piece, cold"),
+    Column("mV", tip="Across the piece at the continuous current"),
+    Column("W", tip="Heat in the piece at the continuous current"),
     Column("rise K", tip="Over the cells, a wire over the air"),
     Column("share", tip="Of the pack current"),
     Column("pack may draw", tip="Pack current at which this piece is at its limit"),

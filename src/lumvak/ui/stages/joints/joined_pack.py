@@ -45,11 +45,11 @@ from lumvak.ui.widgets.words import soft
 Array = NDArray[np.float64]
 SHOWN = (("current", "current"), ("warmth", "warmth"), ("strips", "strips"))
 GROUPS = (
-    Column("group", left=True),
-    Column("most"),
-    Column("least"),
-    Column("apart"),
-    Column("of the mean"),
+    Column("group", left=True, tip="From the most negative"),
+    Column("most", tip="Current of the busiest cell of the group"),
+    Column("least", tip="Current of the idlest cell of the group"),
+    Column("apart", tip="Between the two"),
+    Column("of the mean", tip="How far the busiest is over an even share"),
     Column("at its cells", tip="Mean voltage across the cells of the group, under load"),
 )
 LOWER = (

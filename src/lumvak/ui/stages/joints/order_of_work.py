@@ -16,8 +16,13 @@ from lumvak.ui.widgets.tables import Column, Row, RowsTable
 
 STEPS = (
     Column("", left=True),
-    Column("do, and cover", left=True, stretch=True),
-    Column("pieces"),
+    Column(
+        "do, and cover",
+        left=True,
+        stretch=True,
+        tip="What to join now, and what must be covered meanwhile",
+    ),
+    Column("pieces", tip="How many pieces are joined in this step"),
     Column("volts", tip="The most that stands between two bare places of the pack then"),
 )
 

@@ -19,12 +19,17 @@ from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import soft
 
 COLUMNS = (
-    Column("main leads leave from", left=True, stretch=True),
-    Column("leads"),
-    Column("busiest cell A"),
-    Column("× fair share"),
-    Column("least A"),
-    Column("most in a piece A"),
+    Column(
+        "main leads leave from",
+        left=True,
+        stretch=True,
+        tip="Places of the negative and the positive lead",
+    ),
+    Column("leads", tip="How many leave at each end"),
+    Column("busiest cell A", tip="Most current through one cell"),
+    Column("× fair share", tip="That, over an even share of the load"),
+    Column("least A", tip="Least current through one cell"),
+    Column("most in a piece A", tip="Most current in one strip"),
     Column("heat W", tip="In strips and wires"),
     Column("joints mΩ", tip="All joints together"),
     Column("strips carry", tip="Pack current at which the first piece is at its limit"),

@@ -13,7 +13,14 @@ from lumvak.ui.widgets.tables import Column, Row, RowsTable
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import soft
 
-HEADS = ("", "as drawn", "broken", "difference", "held", "difference")
+HEADS = (
+    ("", ""),
+    ("as drawn", "The pack as it is"),
+    ("broken", "With the pieces and cells broken that are marked"),
+    ("difference", "Broken, over as drawn"),
+    ("held", "The pack that is held for comparison"),
+    ("difference", "As drawn, over held"),
+)
 
 
 class WhatIf(QWidget):
@@ -33,8 +40,8 @@ class WhatIf(QWidget):
         self.worst = QPushButton("break the hottest piece")
         self.table = RowsTable(
             tuple(
-                Column(head, left=place == 0, stretch=place == 0, sample="−0.00 mΩ")
-                for place, head in enumerate(HEADS)
+                Column(head, left=place == 0, stretch=place == 0, sample="−0.00 mΩ", tip=tip)
+                for place, (head, tip) in enumerate(HEADS)
             ),
             "Variants side by side",
         )

@@ -22,21 +22,21 @@ from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import heading, soft
 
 RAIL_COLUMNS = (
-    Column("rail", left=True),
-    Column("gives"),
-    Column("at most"),
-    Column("amps"),
-    Column("fuse"),
-    Column("takes"),
+    Column("rail", left=True, tip="Name of the output"),
+    Column("gives", tip="All its appliances together"),
+    Column("at most", tip="What the rail can give"),
+    Column("amps", tip="At its own voltage"),
+    Column("fuse", tip="The fuse of the rail"),
+    Column("takes", tip="From the battery, with the loss of the converter"),
     Column("", left=True, stretch=True),
 )
 APPLIANCE_COLUMNS = (
-    Column("appliance", left=True, stretch=True),
-    Column("rail", left=True),
-    Column("draws"),
-    Column("wanted"),
+    Column("appliance", left=True, stretch=True, tip="What is fed"),
+    Column("rail", left=True, tip="Name of the output"),
+    Column("draws", tip="Watts of the appliance"),
+    Column("wanted", tip="Hours it is to run"),
     Column("alone", tip="Hours on a charge with nothing else on"),
-    Column("with all on"),
+    Column("with all on", tip="Hours on a charge with everything running"),
 )
 LONGEST_DRAWN_D = 3650.0
 

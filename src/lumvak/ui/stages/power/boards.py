@@ -19,17 +19,17 @@ from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import side_by_side, soft
 
 COLUMNS = (
-    Column("board", left=True, stretch=True),
-    Column("carries"),
+    Column("board", left=True, stretch=True, tip="Name of the board (BMS)"),
+    Column("carries", tip="Continuous current"),
     Column("the peak", tip="Most it passes for the length of the peak"),
     Column("stages, A", left=True, tip="Trips over these amps after this delay"),
-    Column("charge"),
-    Column("ports"),
-    Column("balances"),
-    Column("sensors"),
+    Column("charge", tip="Continuous charge current"),
+    Column("ports", tip="One for both ways, or one for each"),
+    Column("balances", tip="Bleed current"),
+    Column("sensors", tip="Temperature sensors"),
     Column("wakes", left=True, tip="How it comes back after a trip"),
     Column("set by", left=True, tip="Whether it can be set, and over what"),
-    Column("cost"),
+    Column("cost", tip="Price of the board"),
 )
 BALANCING = (("must", "a must"), ("matched", "not for matched cells"))
 SENSOR = ((True, "wanted"), (False, "not needed"))

@@ -34,12 +34,12 @@ from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import side_by_side, soft
 
 COLUMNS = (
-    Column("trigger", left=True),
-    Column("surge part", left=True),
-    Column("peak"),
-    Column("opens?", left=True),
+    Column("trigger", left=True, tip="How it is pulled: at once, or slowly"),
+    Column("surge part", left=True, tip="With or without the part that limits the start"),
+    Column("peak", tip="Most current at the battery"),
+    Column("opens?", left=True, tip="Whether a stage of the board opens, and when"),
     Column("to spare", tip="At the stage with the least to spare"),
-    Column("which stage", left=True, stretch=True),
+    Column("which stage", left=True, stretch=True, tip="The stage with the least to spare"),
 )
 # Pull, with a surge part, colour, line.
 RUNS = (

@@ -35,13 +35,13 @@ from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import soft
 
 PAIR_COLUMNS = (
-    Column("first", left=True),
-    Column("before", left=True),
-    Column("apart by", sample="0000 A"),
-    Column("at", sample="0000 ms"),
+    Column("first", left=True, tip="What must act, or lie, below"),
+    Column("before", left=True, tip="What it must stay below"),
+    Column("apart by", sample="0000 A", tip="Least current between the two"),
+    Column("at", sample="0000 ms", tip="Time at which they are nearest"),
     Column("in time", tip="How many times sooner the first acts, where that is least"),
-    Column("in order?", left=True),
-    Column("why", left=True, stretch=True),
+    Column("in order?", left=True, tip="Whether they are at all times that matter"),
+    Column("why", left=True, stretch=True, tip="What goes wrong otherwise"),
 )
 SIDE_BY_SIDE_PX = 700
 

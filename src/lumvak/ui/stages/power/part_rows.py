@@ -29,17 +29,36 @@ PATHS = {key: path for key, _, path in PLACES}
 # Places that are empty unless something is put there.
 OPTIONAL = ("switch", "surge", "precharge")
 CAN_BE_NONE = ("fuse", "charge-fuse", "connector", *OPTIONAL)
-HEADS = {
-    "fuse": ("rated", "carries", "volts", "breaks"),
-    "charge-fuse": ("rated", "carries", "volts", "breaks"),
-    "connector": ("carries", "for a while", "volts", "drops"),
-    "switch": ("carries", "breaks", "volts", "drops"),
-    "surge": ("cold", "carries", "takes", "cools with"),
-    "precharge": ("ohm", "takes", "watts", "kind"),
-    "leads": ("section", "carries", "both drop", "rises"),
-    "charge-leads": ("section", "carries", "both drop", "rises"),
-    "balance-leads": ("", "", "", ""),
-}
+# Heads of the options of a place, each with its tip.
+_FUSE = (
+    ("rated", "Rating of the sheet"), ("carries", "For good: 80 % of the rating, less in the heat"),
+    ("volts", "Most DC volts that it breaks"), ("breaks", "Most current that it breaks"),
+)  # fmt: skip
+_CARRIES, _VOLTS = ("carries", "For good"), ("volts", "DC volts of its rating")
+_DROPS = ("drops", "Lost in it at the continuous current")
+_WIRE = (
+    ("section", "Of the copper"), ("carries", "For good, by the school of the leads"),
+    ("both drop", "Lost in both leads at the continuous current"),
+    ("rises", "Over the air, at the continuous current"),
+)  # fmt: skip
+_NONE = ("", "")
+HEADS: dict[str, tuple[tuple[str, str], ...]] = {
+    "fuse": _FUSE,
+    "charge-fuse": _FUSE,
+    "connector": (_CARRIES, ("for a while", "Its rating for a short time"), _VOLTS, _DROPS),
+    "switch": (_CARRIES, ("breaks", "Most current that it breaks"), _VOLTS, _DROPS),
+    "surge": (
+        ("cold", "Resistance at 25 °C"), _CARRIES, ("takes", "Energy that it takes in at once"),
+        ("cools with", "Time constant of its cooling"),
+    ),
+    "precharge": (
+        ("ohm", "Its resistance"), ("takes", "Energy that it takes in at once"),
+        ("watts", "Its rating for good"), ("kind", "How it is switched"),
+    ),
+    "leads": _WIRE,
+    "charge-leads": _WIRE,
+    "balance-leads": (_NONE, _NONE, _NONE, _NONE),
+}  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True)

@@ -29,9 +29,9 @@ from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import heading, soft
 
 COLUMNS = (
-    Column("place", left=True),
-    Column("part", left=True, stretch=True),
-    Column("carries"),
+    Column("place", left=True, tip="Where in the path"),
+    Column("part", left=True, stretch=True, tip="The part in force; click for the others"),
+    Column("carries", tip="For good"),
 )
 SCHOOLS = (("temperature", "rise"), ("rule", "rule"), ("loss", "loss"))
 BUNDLED = ((False, "free"), (True, "bundled"))
@@ -289,9 +289,9 @@ def _column_of(*widgets: QWidget) -> QWidget:
 
 def _columns(place: str) -> tuple[Column, ...]:
     return (
-        Column("part", left=True),
-        *(Column(head) for head in HEADS[place]),
-        Column("cost"),
+        Column("part", left=True, tip="A part that would do; below, why others would not"),
+        *(Column(head, tip=tip) for head, tip in HEADS[place]),
+        Column("cost", tip="Price of one, or of both leads"),
         Column("", left=True, stretch=True),
     )
 

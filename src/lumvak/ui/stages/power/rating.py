@@ -23,18 +23,21 @@ from lumvak.ui.widgets.words import heading, soft
 
 TIMES = tuple((item, "for good" if item is None else f"for {item:g} s") for item in RATED_FOR_S)
 LINK_COLUMNS = (
-    Column("link", left=True),
-    Column("what", left=True, stretch=True),
-    *(Column(words, sample="0000 A") for _, words in TIMES),
-    Column("load"),
-    Column("to spare"),
+    Column("link", left=True, tip="Place in the path"),
+    Column("what", left=True, stretch=True, tip="The part and its measure"),
+    *(
+        Column(words, sample="0000 A", tip=f"Pack current that the link holds {words}")
+        for _, words in TIMES
+    ),
+    Column("load", tip="What is drawn for good"),
+    Column("to spare", tip="Of the limit for good, over the load"),
 )
 STEP_COLUMNS = (
-    Column("then raise", left=True),
-    Column("by", left=True, stretch=True),
-    Column("from", sample="0000 A"),
-    Column("to", sample="0000 A"),
-    Column("cost", sample="000.00"),
+    Column("then raise", left=True, tip="The weakest link after the steps above"),
+    Column("by", left=True, stretch=True, tip="What lifts it"),
+    Column("from", sample="0000 A", tip="Rating of the path before"),
+    Column("to", sample="0000 A", tip="Rating of the path after"),
+    Column("cost", sample="000.00", tip="Price of the change"),
 )
 
 
