@@ -34,14 +34,14 @@ def mentioned(
         return ()
     own: dict[str, str] = {}
     for figure in walk([figures[key] for key in about if key in figures]):
-        if spelled := _spelled(figure):
+        for spelled in _spellings(figure):
             own.setdefault(spelled, figure.key)
     found = list(_places(text, own))
     others: dict[str, set[str]] = {}
     for key, figure in figures.items():
-        spelled = _spelled(figure)
-        if spelled and spelled not in own:
-            others.setdefault(spelled, set()).add(key)
+        for spelled in _spellings(figure):
+            if spelled not in own:
+                others.setdefault(spelled, set()).add(key)
     taken = [(item.start, item.end) for item in found]
     alone = {spelled: keys.copy().pop() for spelled, keys in others.items() if len(keys) == 1}
     found += [
@@ -51,15 +51,17 @@ def mentioned(
     return tuple(sorted(found, key=lambda item: item.start))
 
 
-def _spelled(figure: Figure) -> str:
-    """A figure's value as a sentence has it; empty for words, and for bare numbers.
+def _spellings(figure: Figure) -> tuple[str, ...]:
+    """A figure's value as a sentence may have it; none for words, and for bare numbers.
 
-    A number without a unit says too little to be known by: names of parts hold such.
+    A number without a unit says too little to be known by: names of parts hold such. Drops are
+    told in millivolts too.
     """
     value = figure.value
     if isinstance(value, bool | str) or value is None or figure.unit in ("", "money"):
-        return ""
-    return say(value, figure.unit)
+        return ()
+    plain = say(value, figure.unit)
+    return (plain, say(value * 1e3, "mV")) if figure.unit == "V" else (plain,)
 
 
 def _places(text: str, by_words: Mapping[str, str]) -> Iterator[Mention]:

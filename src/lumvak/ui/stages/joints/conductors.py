@@ -25,6 +25,7 @@ from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import scrolled_body
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.quantity_field import QuantityField, bound_choice, try_edit
+from lumvak.ui.widgets.sentence import Sentence
 from lumvak.ui.widgets.tables import Column, Row, RowsTable, keep_rows
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import heading, soft
@@ -74,7 +75,7 @@ class ConductorsView(Page):
         self.view = Choice((("drawn", "drawn"), ("rise", "rise")), "Picture of the joint")
         self.view.picked.connect(self._show_view)
         self.table = RowsTable(COLUMNS, "Candidates for the joints")
-        self.proposal = soft("", wrap=True)
+        self.proposal = Sentence(session)
         self.follow = QPushButton("take the recommended")
         self.follow.clicked.connect(lambda: self._set(part=None, width_mm=None, layers=None))
         self.refused = QPushButton("show those that cannot be joined")
@@ -217,10 +218,11 @@ class ConductorsView(Page):
         for label, key in zip(self.labels, keys, strict=True):
             label.key = f"joints.{role}.{key}"
             label.show_figure()
-        self.proposal.setText(
+        self.proposal.tell(
             f"● Recommended: {result.proposal.name}, {result.reason}."
             if result.setting.joints
-            else "One cell in series: there are no series joints."
+            else "One cell in series: there are no series joints.",
+            (f"joints.{role}.limit_a", seen.pack.current.key),
         )
         self.follow.setEnabled(not result.automatic)
         self._fill(result, joints.school)

@@ -63,7 +63,10 @@ HEADS: dict[str, tuple[tuple[str, str], ...]] = {
 
 @dataclass(frozen=True, slots=True)
 class Line:
-    """One place as a line: what is in it, what it carries, and what there is to say."""
+    """One place as a line: what is in it, what it carries, and what there is to say.
+
+    ``about`` are the figures that are spoken of.
+    """
 
     key: str
     name: str
@@ -71,6 +74,7 @@ class Line:
     carries: str
     says: str
     bad: bool
+    about: tuple[str, ...] = ()
 
 
 def places_of(seen: Evaluation) -> dict[str, Place]:  # type: ignore[type-arg]
@@ -99,7 +103,8 @@ def lines_of(seen: Evaluation) -> list[Line]:
             lines.append(
                 Line(key, name, say(seen.project.balance_leads.area_mm2, "mm²"), "—",
                      f"shorted {say(fault, 'A')}; "
-                     + ("no fuse" if fused is None else f"fused at {say(fused, 'A')}"), False)
+                     + ("no fuse" if fused is None else f"fused at {say(fused, 'A')}"), False,
+                     ("balance_leads.fault_a", "balance_leads.fuse_a"))
             )  # fmt: skip
         else:
             lines.append(_lead_line(seen, key, name))
@@ -114,7 +119,12 @@ def _part_line(seen: Evaluation, key: str, name: str, place: Place) -> Line:  # 
     says = "; ".join(point.text for point in chosen.reasons)
     if not says:
         says = _says(seen, key)
-    return Line(key, name, chosen.part.name, _carries(seen, key), says, bool(chosen.reasons))
+    about = tuple(
+        f"power.{key.replace('-', '_')}_{name}"
+        for name in ("hold_a", "a", "drop_mv", "s", "peak_a", "rating_a")
+    )
+    bad = bool(chosen.reasons)
+    return Line(key, name, chosen.part.name, _carries(seen, key), says, bad, about)
 
 
 def _carries(seen: Evaluation, key: str) -> str:
@@ -158,7 +168,8 @@ def _lead_line(seen: Evaluation, key: str, name: str) -> Line:
         f"both drop {say(drop.number * 1e3, 'mV')} and lose "
         f"{say(seen.figures[f'{path}.loss_w'].value, 'W')}"
     )
-    return Line(key, name, wire.name, say(limit.value, "A"), says, bad)
+    about = (rise.key, drop.key, f"{path}.loss_w", current.key)
+    return Line(key, name, wire.name, say(limit.value, "A"), says, bad, about)
 
 
 def option_rows(seen: Evaluation, key: str) -> list[Row]:

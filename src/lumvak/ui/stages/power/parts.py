@@ -24,9 +24,10 @@ from lumvak.ui.widgets.quantity_field import (
     small_field,
     try_edit,
 )
+from lumvak.ui.widgets.sentence import Sentence
 from lumvak.ui.widgets.tables import Column, Row, RowsTable
 from lumvak.ui.widgets.theme import THEME
-from lumvak.ui.widgets.words import heading, soft
+from lumvak.ui.widgets.words import heading
 
 COLUMNS = (
     Column("place", left=True, tip="Where in the path"),
@@ -101,7 +102,7 @@ class PowerPartsView(Page):
         self.head = heading("")
         self.follow = QPushButton("take the recommended")
         self.follow.clicked.connect(self._follow)
-        self.says = soft("", wrap=True)
+        self.says = Sentence(session)
         self._make_extras()
         self.places.setMinimumWidth(THEME.px(252))
         self.places.setMaximumWidth(THEME.px(300))
@@ -217,7 +218,7 @@ class PowerPartsView(Page):
         )
         line = next(line for line in lines if line.key == self.place)
         self.head.setText(line.name.capitalize())
-        self.says.setText(f"{line.part}: {line.says}" if line.says else "")
+        self.says.tell(f"{line.part}: {line.says}" if line.says else "", line.about)
         for place, widget in self._extras.items():
             widget.setVisible(place == self.place)
         self._show_extra(seen)
