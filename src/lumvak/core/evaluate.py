@@ -38,6 +38,7 @@ from lumvak.core.power.curves import Source, curves_of
 from lumvak.core.power.findings import power_cautions, power_findings
 from lumvak.core.power.guarded_wire import charge_flow, main_wire_guarded
 from lumvak.core.power.links import power_links
+from lumvak.core.power.opening_order import crossing_figures
 from lumvak.core.power.power_path import (
     Power,
     charge_path,
@@ -374,6 +375,7 @@ def _figures(
         steps.of(rating_figures, path.links),
         sized.drawn.figures,
         power.figures,
+        steps.of(crossing_figures, power.pairs, power.short_a),
         *(topic.figures for topic in topics),
         demand.window.figures,
         steps.of(motion_figures, need, pack.full, pack.nominal),

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+import math
 import re
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
 from lumvak.core.figures.figure import Figure, walk
-from lumvak.core.units import say
+from lumvak.core.units import say, say_about, say_delay
 
 # A value begins at a digit that no letter, digit or sign of a decimal stands before.
 VALUE = re.compile(r"(?<![\w.,])[\u2212-]?\d")
@@ -34,12 +35,12 @@ def mentioned(
         return ()
     own: dict[str, str] = {}
     for figure in walk([figures[key] for key in about if key in figures]):
-        for spelled in _spellings(figure):
+        for spelled in spellings(figure):
             own.setdefault(spelled, figure.key)
     found = list(_places(text, own))
     others: dict[str, set[str]] = {}
     for key, figure in figures.items():
-        for spelled in _spellings(figure):
+        for spelled in spellings(figure):
             if spelled not in own:
                 others.setdefault(spelled, set()).add(key)
     taken = [(item.start, item.end) for item in found]
@@ -51,17 +52,21 @@ def mentioned(
     return tuple(sorted(found, key=lambda item: item.start))
 
 
-def _spellings(figure: Figure) -> tuple[str, ...]:
+def spellings(figure: Figure) -> tuple[str, ...]:
     """A figure's value as a sentence may have it; none for words, and for bare numbers.
 
     A number without a unit says too little to be known by: names of parts hold such. Drops are
-    told in millivolts too.
+    told in millivolts too, and times as people say them.
     """
     value = figure.value
     if isinstance(value, bool | str) or value is None or figure.unit in ("", "money"):
         return ()
     plain = say(value, figure.unit)
-    return (plain, say(value * 1e3, "mV")) if figure.unit == "V" else (plain,)
+    if figure.unit == "V":
+        return plain, say(value * 1e3, "mV")
+    if figure.unit == "s" and 0.0 < value < math.inf:
+        return plain, say_about(value), say_delay(value)
+    return (plain,)
 
 
 def _places(text: str, by_words: Mapping[str, str]) -> Iterator[Mention]:

@@ -124,15 +124,16 @@ def _surges(power: Power) -> Iterator[Finding]:
             name = "" if place.part is None else place.part.name
             text = f"{name} {reason.text}"
             yield Finding(f"{code}-{reason.code}", "warn", text, why, reason.help, "power", figure)
-    if power.spark_j > SPARK_J:
+    if power.spark.number > SPARK_J:
         yield Finding(
             "spark",
             "note" if power.capacitance.assumed else "warn",
-            f"Plugging in sparks: {say(power.spark_j, 'J')} go into the controller's capacitors",
+            f"Plugging in sparks: {say(power.spark.value, 'J')} go into the controller's "
+            "capacitors",
             "The spark pits the contacts a little each time, and frightens.",
             "Take an anti-spark connector, or precharge through a resistor.",
             "power",
-            "power.capacitance_uf",
+            power.spark.key,
         )
 
 
@@ -153,6 +154,7 @@ def _real_limit(chain: tuple[Link, ...], link: Link | None) -> Iterator[Finding]
             "See “rating” for what the next larger one buys.",
             link.stage,
             link.limit.key,
+            beside=("rating.others_a", cells.limit.key),
         )
 
 

@@ -9,6 +9,7 @@ from lumvak.core.document.power import NONE, PowerParts
 from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import Finding
 from lumvak.core.power.board_verdicts import Verdict
+from lumvak.core.power.opening_order import crossing_key
 from lumvak.core.power.place import Place
 from lumvak.core.power.power_path import Power
 from lumvak.core.units import say, say_about, say_span
@@ -95,6 +96,7 @@ def order_findings(power: Power, verdict: Verdict | None) -> Iterator[Finding]:
             f"It is over by {say(-pair.margin_a, 'A')} at {say_about(pair.at_s)}.",
             "A part with more to spare, a shorter peak, or a gentler start.",
             "power",
+            crossing_key(pair),
         )
     late = [pair for pair in wrong if pair.first == "board" and pair.second in ("fuse", "link")]
     for pair in late:
@@ -105,6 +107,7 @@ def order_findings(power: Power, verdict: Verdict | None) -> Iterator[Finding]:
             "An overload then costs a fuse instead of a wait.",
             "A slower or larger fuse, where the wire allows it; else live with it.",
             "power",
+            crossing_key(pair),
         )
     bare = [pair for pair in wrong if pair.first in ("board", "fuse") and pair not in late]
     guarded = {pair.second for pair in power.pairs if pair.first == "fuse" and pair.holds}

@@ -11,6 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from lumvak.core.arrays import distinct
+from lumvak.core.figures.figure import Figure, computed
 from lumvak.core.time_current import LOG_TIMES, STEP, TIMES_S, Array, times_at
 
 Mask = NDArray[np.bool_]
@@ -116,6 +117,26 @@ def _crossing(wrong: int, right: int, under: Array, over: Array) -> float:
         return float(TIMES_S[wrong])
     share = math.log(excess) / (math.log(excess) + math.log(spare))
     return math.exp(LOG_TIMES[wrong] + share * (LOG_TIMES[right] - LOG_TIMES[wrong]))
+
+
+def crossing_key(pair: Pair) -> str:
+    """The key of the figure of when a pair goes out of order."""
+    return f"order.{pair.first}.{pair.second}_s"
+
+
+def crossing_figures(pairs: Sequence[Pair], short: Figure) -> tuple[Figure, ...]:
+    """From when on pairs are out of order; ``short`` is the dead short (methods 22)."""
+    return tuple(
+        computed(
+            crossing_key(pair), f"Out of order: {pair.names[0]} before {pair.names[1]}",
+            pair.fails_s[0][0], "s",
+            f"from where on the one lies over the other, straight in log-log between two times; "
+            f"nearest or worst at {pair.at_s:.3g} s",
+            "methods 22", short,
+        )
+        for pair in pairs
+        if not pair.holds
+    )  # fmt: skip
 
 
 def time_ratio(first: Curve, second: Curve, most_a: float) -> float:

@@ -37,7 +37,7 @@ from lumvak.core.power.guarded_wire import guarded_wire
 from lumvak.core.power.motor_start import StartCase, StartRun, start_case, start_run
 from lumvak.core.power.opening_order import Curve, Pair, pairs_of
 from lumvak.core.power.place import Judged, Place
-from lumvak.core.power.surge import SurgeSetting, precharge_place, thermistor_place
+from lumvak.core.power.surge import SurgeSetting, precharge_place, spark_figure, thermistor_place
 from lumvak.core.time_current import TIMES_S
 
 # Capacitors of a vehicle's controller where nobody gave them, for each ampere it draws.
@@ -67,7 +67,7 @@ class Power:
     short_a: Figure
     short_least_a: Figure
     capacitance: Figure
-    spark_j: float
+    spark: Figure
     hot: Hot | None
     curves: tuple[Curve, ...]
     shelf: Shelf
@@ -326,7 +326,7 @@ class Surges:
     precharge: Place[Surge]
     hot: Hot | None
     capacitance: Figure
-    spark_j: float
+    spark: Figure
     start: StartCase | None
     figures: tuple[Figure, ...]
 
@@ -361,6 +361,7 @@ def surges(
     if thermistor.part is not None:
         hot = hot_state(thermistor.part, current.number, ambient.number)
     soft = pre.part is not None or _softly(connector)
+    spark = spark_figure(soft, capacitance, full)
     limit = controller_limit_a if kind == "vehicle" else None
     ohm = inner.number + wire_ohm.number
     case = start_case(limit, start, raw, full_v, ohm, board, thermistor.part, ambient)
@@ -369,9 +370,9 @@ def surges(
         pre,
         hot,
         capacitance,
-        0.0 if soft else 0.5 * farad * full_v**2,
+        spark,
         case,
-        tuple(surge_figures(thermistor, pre, hot, full, current, ambient, capacitance)),
+        (spark, *surge_figures(thermistor, pre, hot, full, current, ambient, capacitance)),
     )
 
 
@@ -406,7 +407,7 @@ def power_path(
         short_a=short.most,
         short_least_a=short.least,
         capacitance=surge.capacitance,
-        spark_j=surge.spark_j,
+        spark=surge.spark,
         hot=surge.hot,
         curves=curves,
         shelf=shelf,

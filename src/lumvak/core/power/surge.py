@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from lumvak.core.catalogue.boards import Board
 from lumvak.core.catalogue.power_parts import Surge
 from lumvak.core.conductors.thermistor import hot_state, recovery_s, thermistor_ohm
+from lumvak.core.figures.figure import Figure, computed
 from lumvak.core.need.load_over_time import Draw
 from lumvak.core.power.place import Judged, Place, Point, place_of
 from lumvak.core.units import say, say_delay
@@ -130,4 +131,21 @@ def precharge_place(
     own = [part for part in parts if part.kind != "thermistor"]
     return place_of(
         own, wanted, lambda part: judge_precharge(part, setting), lambda item: (item.part.price,)
+    )
+
+
+def spark_figure(soft: bool, capacitance: Figure, full: Figure) -> Figure:
+    """The energy in J of the spark when a pack is plugged in; none where it is done softly.
+
+    ``capacitance`` is what the controller has, in µF (methods 23).
+    """
+    return computed(
+        "power.spark_j",
+        "The spark when it is plugged in",
+        0.0 if soft else 0.5e-6 * capacitance.number * full.number**2,
+        "J",
+        "nothing: it is precharged" if soft else "½ × capacitors × full voltage²",
+        "methods 23",
+        capacitance,
+        full,
     )

@@ -37,7 +37,7 @@ def rating(links: Sequence[Link], seconds: float | None) -> Rating | None:
 def rating_figures(links: Sequence[Link]) -> tuple[Figure, ...]:
     """What the whole path holds for good, for 10 s and for 1 s, and what sets each (methods 13)."""
     found = [rating(links, seconds) for seconds in RATED_FOR_S]
-    return tuple(
+    held = [
         computed(
             rating_key(item.seconds),
             "The path holds for good"
@@ -51,7 +51,18 @@ def rating_figures(links: Sequence[Link]) -> tuple[Figure, ...]:
         )
         for item in found
         if item is not None
-    )
+    ]
+    first = weakest(links)
+    others = weakest([link for link in links if link is not first])
+    if first is not None and others is not None:
+        held.append(
+            computed(
+                "rating.others_a", "All but the weakest link hold for good", others.continuous_a,
+                "A", f"the least that any link but {first.name} holds: {others.name}",
+                "methods 13", others.limit,
+            )
+        )  # fmt: skip
+    return tuple(held)
 
 
 def rating_key(seconds: float | None) -> str:

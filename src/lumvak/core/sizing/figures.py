@@ -35,6 +35,7 @@ class PackFigures:
     parallel: Figure
     series_max: Figure
     current: Figure
+    at_nominal: Figure | None
     full: Figure
     full_cell: Figure
     nominal: Figure
@@ -88,6 +89,7 @@ def pack_figures(hand: SizedPack) -> PackFigures:
         series,
         hand.from_sheet("voltage_nominal_v", "Cell, nominal", "V"),
     )
+    drawn = _at_nominal(hand, nominal)
     limit = product(
         "cells.limit_a", "Cells carry", "A", parallel, cell.rating,
         hand.setting("derating", "Share of the rating", "%"),
@@ -100,6 +102,7 @@ def pack_figures(hand: SizedPack) -> PackFigures:
         parallel=parallel,
         series_max=most,
         current=load.end_current,
+        at_nominal=drawn,
         full=full,
         full_cell=cell.full,
         nominal=nominal,
@@ -124,6 +127,7 @@ def pack_figures(hand: SizedPack) -> PackFigures:
             *whole.every,
             *under_load(hand, cell, load, series, parallel),
             *lasts.every,
+            *(() if drawn is None else (drawn,)),
         ),
         warm=warm.every,
         needs=needs,
@@ -131,6 +135,18 @@ def pack_figures(hand: SizedPack) -> PackFigures:
         eased_need=_eased_need(hand) if binding == "sag" else float(np.inf),
         warmth=warm.warmth,
     )
+
+
+def _at_nominal(hand: SizedPack, nominal: Figure) -> Figure | None:
+    """What a power load draws at the nominal voltage; ``None`` where the load is a current."""
+    load = hand.demand.load
+    if load.power_w is None:
+        return None
+    return computed(
+        "demand.nominal_current_a", "Current at the nominal voltage",
+        float(load.at(nominal.number)), "A", "power ÷ nominal voltage", "methods 3",
+        hand.demand.load_figure, nominal,
+    )  # fmt: skip
 
 
 def _eased_need(hand: SizedPack) -> float:

@@ -21,17 +21,17 @@ THIN_MARGIN = 0.10
 
 def load_findings(need: Need, demand: Demand, pack: PackFigures) -> Iterator[Finding]:
     """A power load, which draws more at the end than at the nominal voltage."""
-    if demand.load.power_w is not None:
-        nominal = demand.load.at(pack.nominal.number)
+    if pack.at_nominal is not None:
         yield Finding(
             "power-load",
             "note",
             f"The load draws {say(pack.current.number, 'A')} at the end, "
-            f"not {say(float(nominal), 'A')}",
+            f"not {say(pack.at_nominal.value, 'A')}",
             "A power load draws more current as the voltage falls.",
             "Everything behind the cells is judged at the higher current.",
             "need",
             "demand.end_current_a",
+            beside=(pack.at_nominal.key,),
         )
         if need.peak_current_a is not None and need.peak_current_a < pack.current.number:
             yield Finding(

@@ -22,6 +22,7 @@ def tap_findings(leads: BalanceLeads, taps: TapFigures, series: int) -> tuple[Fi
             "Insulate and strip one at a time; or a small fuse in each, close to the cells.",
             "power",
             taps.fault.key,
+            beside=(taps.melts.key,),
         ),
     )
 
