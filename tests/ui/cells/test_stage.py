@@ -141,7 +141,7 @@ def test_the_chart_brushes_the_table_and_picks(
     assert masses
     assert max(masses) <= heaviest * (1 + 1e-9)
     cells.options.all.click()
-    assert "of 21 cells" in cells.options.count.text()
+    assert "packs, 21 cells" in cells.options.count.text()
     assert not chart.band.isVisible()
     # Other measures; the edge is drawn as a line through the undominated.
     chart.up.setCurrentIndex(chart.up.findData("runtime"))
@@ -221,13 +221,13 @@ def test_a_click_into_the_open_drops_the_rectangle(window: Window, cells: CellsS
     chart.click(QPointF(low - (high - low), bottom - (top - bottom)))
     assert window.session.project == before
     assert not chart.band.isVisible()
-    assert "of 21 cells" in cells.options.count.text()
+    assert "packs, 21 cells" in cells.options.count.text()
     # The rectangle follows an edit: it stays, and what is in it is found anew.
     chart.brush(QRectF(QPointF(low, bottom), QPointF(high, top)))
     window.session.edit({"need.current_a": 30.0})
     assert "in the rectangle" in cells.options.count.text()
     cells.show_view("counts")
-    assert "of 21 cells" in cells.options.count.text()
+    assert "packs, 21 cells" in cells.options.count.text()
 
 
 def test_no_more_than_three_are_kept_beside(window: Window, cells: CellsStage) -> None:

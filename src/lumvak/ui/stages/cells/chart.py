@@ -201,7 +201,7 @@ class ChartView(Page):
             if np.any(family == name)
         )  # fmt: skip
         self.told.setText(
-            f"{len(x)} of {len(field)}; {words}; copper: unbeaten"
+            f"{len(x)} of {len(field)} packs; {words}; copper: unbeaten"
             if len(x)
             else f"none of {len(field)} packs serves"
         )
