@@ -7,17 +7,18 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.catalogue.catalogue import Catalogue, PartsFile
 from lumvak.core.catalogue.cells import Cell
 from lumvak.files.catalogue_file import load_catalogue, own_parts_folder
 from lumvak.files.own_parts import (
     COLUMNS,
     RISKY,
     cells_csv,
+    change_own,
     load_own,
     merged,
     read_cells_csv,
-    save_own,
+    with_change,
 )
 from lumvak.files.problem import FileProblem
 
@@ -84,10 +85,10 @@ def test_bad_tables_are_named_by_line_and_field(text: str, says: str) -> None:
 def test_own_cells_are_kept_and_found_again(catalogue: Catalogue) -> None:
     assert load_own().cells == ()
     cell = plain(catalogue.cell_list[0]).model_copy(update={"id": "mine", "name": "Mine"})
-    save_own(merged(load_own(), (cell,)))
+    change_own(load_own(), merged(load_own(), (cell,)))
     assert load_own().cells == (cell,)
     heavier = cell.model_copy(update={"mass_g": 99.0})
-    save_own(merged(load_own(), (heavier,)))
+    change_own(load_own(), merged(load_own(), (heavier,)))
     assert load_own().cells == (heavier,)
     found, problems = load_catalogue()
     assert found.cells["mine"] == heavier
@@ -95,3 +96,41 @@ def test_own_cells_are_kept_and_found_again(catalogue: Catalogue) -> None:
     (own_parts_folder() / "own.json").write_text("{", "utf-8")
     with pytest.raises(FileProblem, match="cut short"):
         load_own()
+
+
+def test_two_windows_that_change_own_parts_keep_both(catalogue: Catalogue) -> None:
+    one, two, three = (
+        plain(cell).model_copy(update={"id": f"own-{place}"})
+        for place, cell in enumerate(catalogue.cell_list[:3])
+    )
+    start = change_own(load_own(), merged(load_own(), (one,)))
+    # Both windows begin with the same parts.
+    change_own(start, merged(start, (two,)))
+    kept = change_own(start, merged(start, (three,)))
+    assert {cell.id for cell in kept.cells} == {one.id, two.id, three.id}
+    assert load_own() == kept
+    heavier = one.model_copy(update={"mass_g": one.mass_g + 1.0})
+    gone = kept.model_copy(update={"cells": (one, two)})
+    change_own(kept, gone)
+    last = change_own(kept, merged(kept, (heavier,)))
+    assert {cell.id: cell.mass_g for cell in last.cells} == {
+        one.id: heavier.mass_g, two.id: two.mass_g
+    }  # fmt: skip
+
+
+@given(st.data())
+def test_a_change_of_own_parts_is_taken_back_to_the_byte(data: st.DataObject) -> None:
+    cells = [
+        cell.model_copy(update={"mass_g": mass})
+        for cell in load_catalogue()[0].cell_list[:5]
+        for mass in (40.0, 50.0)
+    ]
+    several = st.lists(st.sampled_from(cells), unique_by=lambda cell: cell.id).map(tuple)
+    before, after = (PartsFile(title="", cells=data.draw(several)) for _ in range(2))
+    assert with_change(before, before, after) == after
+    assert with_change(after, after, before) == before
+    # Somebody else's parts stay, in whatever is changed here.
+    theirs = PartsFile(title="", cells=data.draw(several))
+    kept = {cell.id for cell in with_change(theirs, before, after).cells}
+    touched = {cell.id for cell in (*before.cells, *after.cells)}
+    assert {cell.id for cell in theirs.cells} - touched <= kept

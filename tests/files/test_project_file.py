@@ -11,7 +11,7 @@ from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.files.catalogue_file import built_in_parts, load_catalogue
-from lumvak.files.problem import FileProblem, write_atomically
+from lumvak.files.problem import FileProblem, file_name, write_atomically
 from lumvak.files.project_file import (
     load_project,
     project_text,
@@ -144,6 +144,46 @@ def test_other_troubles_with_files_are_said(catalogue: Catalogue, tmp_path: Path
     (tmp_path / "latin.json").write_bytes(b"\xff\xfe\x00")
     with pytest.raises(FileProblem, match="UTF-8"):
         load_project(tmp_path / "latin.json", catalogue)
+    os.mkfifo(tmp_path / "pipe.json")
+    with pytest.raises(FileProblem, match="no plain file"):
+        load_project(tmp_path / "pipe.json", catalogue)
+
+
+def test_bombs_doubles_and_marks_in_a_file(
+    barrow: Project, catalogue: Catalogue, tmp_path: Path
+) -> None:
+    path = tmp_path / "file.json"
+    text = project_text(barrow)
+    path.write_text("\ufeff" + text, "utf-8")
+    assert load_project(path, catalogue) == barrow
+    name = f'"name": "{barrow.name}"'
+    for spoiled, says in (
+        (text.replace(name, f'{name}, "name": "Other"'), "“name” stands there twice"),
+        (text.replace('"version": 1', '"version": ' + "1" * 5000), "too many digits"),
+        (text.replace(name, '"name": ' + "[" * 50_000 + "]" * 50_000), "nested too deeply"),
+    ):
+        assert spoiled != text
+        path.write_text(spoiled, "utf-8")
+        with pytest.raises(FileProblem, match=says) as caught:
+            load_project(path, catalogue)
+        assert len(str(caught.value)) < 400
+
+
+@pytest.mark.parametrize(
+    ("name", "file"),
+    [
+        ("Orchard barrow", "Orchard barrow.json"),
+        ("../../etc/passwd", "etc-passwd.json"),
+        ("/", "project.json"),
+        ("..", "project.json"),
+        ("a\x00b\nc", "a-b-c.json"),
+        ("ü" * 120, "ü" * 50 + ".json"),
+    ],
+)
+def test_a_file_name_is_one_name_in_one_folder(name: str, file: str) -> None:
+    made = file_name(name, ".json")
+    assert made == file
+    assert Path("folder", made).parent == Path("folder")
 
 
 def test_a_failed_save_leaves_the_old_file_and_no_litter(

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import contextlib
 import csv
+import fcntl
 import io
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from pathlib import Path
 from types import NoneType
 from typing import Any, get_args
@@ -38,9 +40,50 @@ def load_own() -> PartsFile:
     return read_parts(read_text(path), path.name) if path.exists() else PartsFile(title="Own parts")
 
 
-def save_own(parts: PartsFile) -> None:
-    """Keep the builder's own parts, whole or not at all; raises FileProblem."""
-    write_atomically(own_file(), parts_text(parts))
+def change_own(before: PartsFile, after: PartsFile) -> PartsFile:
+    """Keep what makes ``after`` of ``before``, on top of what another window kept meanwhile.
+
+    Returns what is kept now; raises FileProblem and changes nothing where it cannot be.
+    """
+    with _alone():
+        kept = with_change(load_own(), before, after)
+        write_atomically(own_file(), parts_text(kept))
+    return kept
+
+
+def with_change(theirs: PartsFile, before: PartsFile, after: PartsFile) -> PartsFile:
+    """The parts ``theirs`` with what was added, changed or taken out from ``before`` to ``after``.
+
+    Where both changed the same part, the change made here stands.
+    """
+    changes: dict[str, Any] = {}
+    for name in PartsFile.model_fields:
+        old, new = getattr(before, name), getattr(after, name)
+        if new == old:
+            continue
+        if not isinstance(new, tuple):
+            changes[name] = new
+            continue
+        were, are = ({item.id: item for item in items} for items in (old, new))
+        kept = {item.id: item for item in getattr(theirs, name) if item.id in are or
+                item.id not in were}  # fmt: skip
+        kept.update((key, item) for key, item in are.items() if were.get(key) != item)
+        order = [*(key for key in are if key in kept), *(key for key in kept if key not in are)]
+        changes[name] = tuple(kept[key] for key in order)
+    return theirs.model_copy(update=changes)
+
+
+@contextlib.contextmanager
+def _alone() -> Iterator[None]:
+    """While no other window changes the builder's own parts; raises FileProblem."""
+    lock = own_file().with_suffix(".lock")
+    try:
+        lock.parent.mkdir(parents=True, exist_ok=True)
+        with lock.open("w") as held:
+            fcntl.flock(held, fcntl.LOCK_EX)
+            yield
+    except OSError as error:
+        raise FileProblem(f"Own parts cannot be kept: {error.strerror}") from error
 
 
 def parts_text(parts: PartsFile) -> str:

@@ -3,24 +3,36 @@
 from __future__ import annotations
 
 import contextlib
+import hashlib
 import json
 import os
+import re
+import stat
 import tempfile
 from pathlib import Path
+from typing import Any
 
 SIZE_LIMIT = 50_000_000
+LONGEST_NAME = 100
 
 
 class FileProblem(Exception):
     """A file that cannot be read or written; the message says what, where and what would do."""
 
 
+class NewerFile(FileProblem):
+    """A file that a newer Lumvak wrote; nothing is wrong with it."""
+
+
 def read_text(path: Path) -> str:
-    """The text of a file; raises FileProblem where it cannot be read."""
+    """The text of a file, without a byte-order mark; raises FileProblem where it cannot be read."""
     try:
-        if path.stat().st_size > SIZE_LIMIT:
+        seen = path.stat()
+        if not stat.S_ISREG(seen.st_mode):
+            raise FileProblem(f"{path} cannot be read: it is no plain file")
+        if seen.st_size > SIZE_LIMIT:
             raise FileProblem(f"{path.name} is over {SIZE_LIMIT // 1_000_000} MB; not read")
-        return path.read_text("utf-8")
+        return path.read_text("utf-8").removeprefix("\ufeff")
     except UnicodeDecodeError as error:
         raise FileProblem(f"{path.name} is not text in UTF-8") from error
     except OSError as error:
@@ -30,7 +42,7 @@ def read_text(path: Path) -> str:
 def check_header(text: str, where: str, wanted: str, version: int) -> None:
     """Raise FileProblem where ``text`` is no JSON object of format ``wanted`` and known version."""
     try:
-        document = json.loads(text)
+        document = json.loads(text, object_pairs_hook=_each_once)
     except json.JSONDecodeError as error:
         cut = not text.rstrip().endswith("}")
         raise FileProblem(
@@ -41,6 +53,8 @@ def check_header(text: str, where: str, wanted: str, version: int) -> None:
                 else f"not valid JSON ({error.msg.lower()})"
             )
         ) from error
+    except ValueError as error:
+        raise FileProblem(f"{where}: {_told(error)}") from error
     except RecursionError as error:
         raise FileProblem(f"{where}: nested too deeply to be a {wanted} file") from error
     if not isinstance(document, dict) or document.get("format") != wanted:
@@ -49,10 +63,41 @@ def check_header(text: str, where: str, wanted: str, version: int) -> None:
     if not isinstance(found, int) or isinstance(found, bool) or found < 1:
         raise FileProblem(f"{where}: version {found!r} was given; accepted: {version}")
     if found > version:
-        raise FileProblem(
+        raise NewerFile(
             f"{where} was written by a newer Lumvak (version {found}); this one reads up to "
             f"version {version}. The file is untouched"
         )
+
+
+def _each_once(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
+    """A JSON object; raises ValueError where a key stands there twice."""
+    found = dict(pairs)
+    if len(found) < len(pairs):
+        keys = [key for key, _ in pairs]
+        twice = next(key for key in keys if keys.count(key) > 1)
+        raise ValueError(f"“{twice[:60]}” stands there twice; accepted: once")
+    return found
+
+
+def _told(error: ValueError) -> str:
+    """What is wrong with JSON that is well-formed."""
+    text = str(error)
+    return text if text.startswith("“") else "a number has too many digits; accepted: 300 or fewer"
+
+
+def stamp_of(path: Path) -> str | None:
+    """What a file holds, as a digest; ``None`` where there is none to be read."""
+    try:
+        return hashlib.sha256(path.read_bytes()).hexdigest()
+    except OSError:
+        return None
+
+
+def file_name(words: str, suffix: str) -> str:
+    """A file name from a project's name: one name, in one folder, that every disk takes."""
+    plain = re.sub(r"[\x00-\x1f\x7f/\\<>:\"|?*]+", "-", words).strip(" .-")
+    short = plain.encode("utf-8", "ignore")[:LONGEST_NAME].decode("utf-8", "ignore").strip(" .-")
+    return f"{short or 'project'}{suffix}"
 
 
 def write_atomically(path: Path, content: str | bytes, *, to_disk: bool = True) -> None:

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import contextlib
 import fcntl
+import itertools
 import json
+import math
 import os
-from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
 from typing import IO
@@ -14,10 +16,19 @@ import platformdirs
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.project import Project
-from lumvak.files.problem import FileProblem, check_header, read_text, write_atomically
+from lumvak.files.problem import (
+    FileProblem,
+    NewerFile,
+    check_header,
+    read_text,
+    write_atomically,
+)
 from lumvak.files.project_file import parse_project, project_text
 
 RECOVERY_FORMAT, RECOVERY_VERSION = "lumvak-recovery", 1
+BIN, BROKEN = "bin", "broken"
+# What was thrown away can be had back for a week; a copy is written within seconds.
+KEPT_S, HALF_WRITTEN_S = 7.0 * 86400.0, 3600.0
 
 
 def recovery_folder() -> Path:
@@ -57,19 +68,16 @@ class RecoveryCopy:
 
     def write(self, project: Project, saved_as: Path | None) -> None:
         """Keep ``project``; raises FileProblem where even that cannot be written."""
-        document = {
-            "format": RECOVERY_FORMAT,
-            "version": RECOVERY_VERSION,
-            "saved_as": str(saved_as) if saved_as is not None else None,
-            "project": json.loads(project_text(project)),
-        }
         try:
             path = self.path
         except OSError as error:
             raise FileProblem(f"No recovery copy: {error.strerror}") from error
-        write_atomically(
-            path, json.dumps(document, ensure_ascii=False, indent=1) + "\n", to_disk=False
-        )
+        write_atomically(path, _copy_text(project, saved_as), to_disk=False)
+
+    def throw_away(self, project: Project, saved_as: Path | None) -> None:
+        """Put ``project`` into the bin, where it lies for a week; raises FileProblem."""
+        write_atomically(_in_bin(self.folder, f"copy-{os.getpid()}.json"),
+                         _copy_text(project, saved_as), to_disk=False)  # fmt: skip
 
     def drop(self) -> None:
         """Forget the copy: the work is saved or thrown away on purpose."""
@@ -94,42 +102,124 @@ class LeftOver:
     saved_as: Path | None
     time: float
 
+    @property
+    def older(self) -> bool:
+        """Whether the file that it belongs to was saved since."""
+        try:
+            return self.saved_as is not None and self.saved_as.stat().st_mtime > self.time
+        except (OSError, ValueError):
+            return False
+
     def drop(self) -> None:
-        """Throw it away."""
+        """Forget it: its work is kept elsewhere."""
         self.path.unlink(missing_ok=True)
         self.path.with_suffix(".lock").unlink(missing_ok=True)
 
+    def throw_away(self) -> None:
+        """Put it into the bin, where it lies for a week."""
+        _moved(self.path, _in_bin(self.path.parent, self.path.name))
+        self.path.with_suffix(".lock").unlink(missing_ok=True)
 
-def left_over(folder: Path, catalogue: Catalogue) -> Iterator[LeftOver]:
-    """Copies of windows that ended without saving, newest first; unreadable ones stay on disk."""
-    if not folder.is_dir():
-        return
-    for path in sorted(folder.glob("copy-*.json"), key=lambda item: -item.stat().st_mtime):
-        if _owned(path.with_suffix(".lock")):
-            continue
+
+def left_over(folder: Path, catalogue: Catalogue) -> tuple[list[LeftOver], list[str]]:
+    """Copies of windows that ended without saving, newest first, and what was wrong with others.
+
+    A copy that cannot be read is set aside, into ``broken``, and never keeps a window from
+    starting; one of a newer Lumvak stays where it is.
+    """
+    found: list[LeftOver] = []
+    problems: list[str] = []
+    for path in _copies(folder):
         try:
-            text = read_text(path)
-            check_header(text, path.name, RECOVERY_FORMAT, RECOVERY_VERSION)
-            document = json.loads(text)
-            project = parse_project(json.dumps(document.get("project")), path.name, catalogue)
-        except FileProblem:
-            continue
-        saved_as = document.get("saved_as")
-        yield LeftOver(
-            path,
-            project,
-            Path(saved_as) if isinstance(saved_as, str) else None,
-            path.stat().st_mtime,
-        )
+            if not _owned(path.with_suffix(".lock")):
+                found.append(_read_copy(path, catalogue))
+        except NewerFile as problem:
+            problems.append(str(problem))
+        except (FileProblem, OSError, ValueError, RecursionError) as error:
+            aside = folder / BROKEN / path.name
+            _moved(path, aside)
+            problems.append(
+                f"A recovery copy could not be read and lies in {aside.parent}: {error}"
+            )
+    return sorted(found, key=lambda copy: -copy.time), problems
+
+
+def sweep(folder: Path, now: float) -> None:
+    """Remove what nobody needs: locks without a window, half-written copies, the old of the bin."""
+    for path in _within(folder, "copy-*.lock"):
+        if not path.with_suffix(".json").exists() and not _owned(path):
+            path.unlink(missing_ok=True)
+    old = [path for path in _within(folder, ".copy-*") if now - _changed(path) > HALF_WRITTEN_S]
+    old += [path for path in _within(folder / BIN, "*") if now - _changed(path) > KEPT_S]
+    for path in old:
+        with contextlib.suppress(OSError):
+            path.unlink()
+
+
+def _copies(folder: Path) -> list[Path]:
+    return _within(folder, "copy-*.json")
+
+
+def _within(folder: Path, pattern: str) -> list[Path]:
+    try:
+        return sorted(folder.glob(pattern))
+    except OSError:
+        return []
+
+
+def _changed(path: Path) -> float:
+    """When a file was last written, or a link was made; infinite where it is gone."""
+    try:
+        return path.lstat().st_mtime
+    except OSError:
+        return math.inf
+
+
+def _copy_text(project: Project, saved_as: Path | None) -> str:
+    document = {
+        "format": RECOVERY_FORMAT,
+        "version": RECOVERY_VERSION,
+        "saved_as": None if saved_as is None else str(saved_as),
+        "project": json.loads(project_text(project)),
+    }
+    # Escaped, for a path may hold bytes that are no text.
+    return json.dumps(document, indent=1) + "\n"
+
+
+def _read_copy(path: Path, catalogue: Catalogue) -> LeftOver:
+    text = read_text(path)
+    check_header(text, path.name, RECOVERY_FORMAT, RECOVERY_VERSION)
+    document = json.loads(text)
+    project = parse_project(json.dumps(document.get("project")), path.name, catalogue)
+    saved_as = document.get("saved_as")
+    place = Path(saved_as) if isinstance(saved_as, str) and "\0" not in saved_as else None
+    return LeftOver(path, project, place, path.stat().st_mtime)
+
+
+def _in_bin(folder: Path, name: str) -> Path:
+    """A name in the bin that nothing has yet."""
+    stem = name.removesuffix(".json")
+    places = (folder / BIN / f"{stem}-{number}.json" for number in itertools.count(1))
+    return next(place for place in places if not place.exists())
+
+
+def _moved(path: Path, to: Path) -> None:
+    """Move a copy; where it cannot be moved it stays."""
+    with contextlib.suppress(OSError):
+        to.parent.mkdir(parents=True, exist_ok=True)
+        path.replace(to)
+        os.utime(to)
 
 
 def _owned(lock_path: Path) -> bool:
-    if not lock_path.exists():
+    """Whether a window that runs holds a lock."""
+    try:
+        with lock_path.open("r+") as lock:
+            try:
+                fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+            except OSError:
+                return True
+            fcntl.flock(lock, fcntl.LOCK_UN)
+    except OSError:
         return False
-    with lock_path.open("r+") as lock:
-        try:
-            fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
-        except OSError:
-            return True
-        fcntl.flock(lock, fcntl.LOCK_UN)
     return False

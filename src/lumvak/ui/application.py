@@ -6,6 +6,7 @@ import gc
 import importlib
 import signal
 import sys
+import time
 import traceback
 from pathlib import Path
 from types import TracebackType
@@ -16,9 +17,9 @@ from PyQt6.QtWidgets import QApplication
 from lumvak.files.catalogue_file import load_catalogue
 from lumvak.files.problem import FileProblem
 from lumvak.files.project_file import load_project
-from lumvak.files.recovery import RecoveryCopy, left_over, recovery_folder
+from lumvak.files.recovery import RecoveryCopy, left_over, recovery_folder, sweep
 from lumvak.files.window_settings import load_settings, settings_path
-from lumvak.ui.session import Session
+from lumvak.ui.session import Session, readable
 from lumvak.ui.shell.window import Window
 from lumvak.ui.widgets.theme import THEME, dress, load_fonts
 
@@ -44,22 +45,30 @@ def make_window(app: QApplication, file: Path | None) -> Window:
     THEME.name, THEME.percent = settings.sheet, settings.text_percent
     dress(app)
     catalogue, problems = load_catalogue()
-    project, problem = None, ""
+    session, problem = None, ""
     if file is not None:
         try:
-            project = load_project(file, catalogue)
+            with readable(file):
+                project = load_project(file, catalogue)
+                session = Session(catalogue, RecoveryCopy(recovery_folder()), project)
         except FileProblem as error:
             problem = str(error)
-    session = Session(catalogue, RecoveryCopy(recovery_folder()), project)
+    opened = session is not None
+    if session is None:
+        session = Session(catalogue, RecoveryCopy(recovery_folder()))
     window = Window(session, settings, settings_path())
-    if file is not None and project is not None:
+    if file is not None and opened:
         session.begin_at(file)
         window.remember_file(file)
     if problem:
         window.notice.say("stop", problem)
     for text in problems:
         window.notice.say("warn", text)
-    window.files.offer(left_over(recovery_folder(), catalogue))
+    sweep(recovery_folder(), time.time())
+    copies, unread = left_over(recovery_folder(), catalogue)
+    for text in unread:
+        window.notice.say("warn", text)
+    window.files.offer(copies)
     return window
 
 

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Iterable, Iterator, Mapping
 from concurrent.futures import ThreadPoolExecutor
+from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
 
@@ -18,9 +19,14 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import Figure
 from lumvak.core.steps import Steps
 from lumvak.files.catalogue_file import load_catalogue
-from lumvak.files.own_parts import load_own, save_own
-from lumvak.files.problem import FileProblem
-from lumvak.files.project_file import load_project, save_project, with_copies, with_fresh_copies
+from lumvak.files.own_parts import change_own, load_own
+from lumvak.files.problem import FileProblem, read_text, stamp_of
+from lumvak.files.project_file import (
+    parse_project,
+    save_project,
+    with_copies,
+    with_fresh_copies,
+)
 from lumvak.files.recovery import LeftOver, RecoveryCopy
 
 RECOVERY_DELAY_MS = 1200
@@ -40,6 +46,27 @@ class _Edit(QUndoCommand):
         self._take(self._after)
 
 
+class _OwnEdit(QUndoCommand):
+    """A change of the builder's own parts, and the project with it; it was kept already."""
+
+    def __init__(self, session: Session, before: PartsFile, after: PartsFile, text: str) -> None:
+        super().__init__(text)
+        self._session, self._before, self._after = session, before, after
+        self._project = session.project
+        self._fresh = with_fresh_copies(session.project, session.own)
+        self._kept = True
+
+    def undo(self) -> None:
+        self._session.change_own(self._after, self._before)
+        self._session.take_own(self._project)
+
+    def redo(self) -> None:
+        if not self._kept:
+            self._session.change_own(self._before, self._after)
+        self._kept = False
+        self._session.take_own(self._fresh)
+
+
 class Session(QObject):
     """Holds what the window shows; every edit goes through ``edit`` and can be undone."""
 
@@ -56,6 +83,8 @@ class Session(QObject):
         super().__init__()
         self.catalogue = catalogue
         self.path: Path | None = None
+        # What the file held when it was last read or written here.
+        self._stamp: str | None = None
         self._own: PartsFile | None = None
         self.undo_stack = QUndoStack(self)
         self.undo_stack.cleanChanged.connect(self._clean_changed)
@@ -93,7 +122,9 @@ class Session(QObject):
 
     def take(self, project: Project) -> None:
         """Make ``project`` the current one and evaluate it."""
-        evaluation = evaluate(project, self.catalogue, steps=self._steps)
+        self._show(project, evaluate(project, self.catalogue, steps=self._steps))
+
+    def _show(self, project: Project, evaluation: Evaluation) -> None:
         self.project, self.evaluation = project, evaluation
         self.revision += 1
         self._added = {}
@@ -113,23 +144,22 @@ class Session(QObject):
         before = self.own
         if parts == before:
             return
-        save_own(parts)
-        self._own = parts
-        self.undo_stack.push(_Edit(self.take_own, before, parts, text))
+        self._own = change_own(before, parts)
+        self.undo_stack.push(_OwnEdit(self, before, parts, text))
 
-    def take_own(self, parts: PartsFile) -> None:
-        """Make ``parts`` the builder's own, in the catalogue and in what the project carries."""
+    def change_own(self, before: PartsFile, after: PartsFile) -> None:
+        """Keep the builder's own parts with a change made or taken back; a problem is told."""
         try:
-            if parts != self._own:
-                save_own(parts)
-            self.catalogue, problems = load_catalogue()
+            self._own = change_own(before, after)
         except FileProblem as problem:
             self.tell("stop", str(problem))
-            return
-        self._own = parts
+
+    def take_own(self, project: Project) -> None:
+        """Take the builder's own parts as they are kept, and ``project`` with them."""
+        self.catalogue, problems = load_catalogue()
         for text in problems:
             self.tell("warn", text)
-        self.take(with_fresh_copies(self.project, parts))
+        self.take(project)
 
     def explain(self, key: str) -> None:
         """Ask for the working of a figure."""
@@ -159,41 +189,68 @@ class Session(QObject):
         self.told.emit(severity, text)
 
     def start(self, project: Project, path: Path | None) -> None:
-        """Begin with ``project``, held by ``path`` if given; the undo stack starts anew."""
+        """Begin with ``project``, held by ``path`` if given; the undo stack starts anew.
+
+        What cannot be worked out raises and changes nothing.
+        """
+        evaluation = evaluate(project, self.catalogue, steps=self._steps)
         self.undo_stack.clear()
-        self.path = path
-        self.take(project)
+        self.path, self._stamp = path, None if path is None else stamp_of(path)
+        self._show(project, evaluation)
         self._settle()
         self.file_changed.emit()
 
     def begin_at(self, path: Path) -> None:
         """The project that the session began with is held by ``path``."""
-        self.path = path
+        self.path, self._stamp = path, stamp_of(path)
         self.file_changed.emit()
 
     def open(self, path: Path) -> None:
-        """Open a project file; raises FileProblem and keeps what is there."""
-        self.start(load_project(path, self.catalogue), path)
+        """Open a project file, whole or not at all; raises FileProblem and keeps what is there."""
+        with readable(path):
+            project = parse_project(read_text(path), path.name, self.catalogue)
+            self.start(project, path)
+
+    @property
+    def changed_outside(self) -> bool:
+        """Whether somebody else wrote the file of the project since it was read or written here."""
+        found = None if self.path is None else stamp_of(self.path)
+        return found is not None and found != self._stamp
 
     def save(self, path: Path) -> None:
         """Save to ``path``; raises FileProblem and keeps the work."""
         save_project(self.project, path, self.catalogue)
-        self.path = path
+        self.path, self._stamp = path, stamp_of(path)
         self.undo_stack.setClean()
         self._settle()
         self.file_changed.emit()
 
     def bring_back(self, copy: LeftOver) -> None:
-        """Continue with a recovery copy, as unsaved work."""
-        self.start(copy.project, copy.saved_as)
+        """Continue with a recovery copy, as unsaved work; raises FileProblem and changes nothing.
+
+        The copy stays until there is another of the same work.
+        """
+        with readable(copy.path):
+            self.start(copy.project, copy.saved_as)
+        if copy.older:
+            # It is not written over what was saved since without a question.
+            self._stamp = None
         self.undo_stack.resetClean()
-        self._keep_copy()
-        copy.drop()
+        if self._writer.submit(self._write_copy, self.project, self.path).result():
+            copy.drop()
         self.file_changed.emit()
 
     def discard(self) -> None:
-        """Forget unsaved work on purpose."""
+        """Throw unsaved work away on purpose: into the bin."""
+        self.to_bin(self.project, self.path)
         self._settle()
+
+    def to_bin(self, project: Project, path: Path | None) -> None:
+        """Put a project into the bin, where it lies for a week."""
+        try:
+            self.recovery.throw_away(project, path)
+        except FileProblem as problem:
+            self.tell("warn", str(problem))
 
     def end(self) -> None:
         """The window closes: what is unsaved stays as a recovery copy."""
@@ -216,9 +273,25 @@ class Session(QObject):
             return
         self._writer.submit(self._write_copy, self.project, self.path)
 
-    def _write_copy(self, project: Project, path: Path | None) -> None:
-        """Runs on the writer's thread; the signal crosses back to the window's."""
+    def _write_copy(self, project: Project, path: Path | None) -> bool:
+        """Whether it is written. Runs on the writer's thread; signals cross to the window's."""
         try:
             self.recovery.write(project, path)
         except FileProblem as problem:
             self.tell("warn", str(problem))
+            return False
+        return True
+
+
+@contextmanager
+def readable(path: Path) -> Iterator[None]:
+    """Nothing but FileProblem comes out of reading ``path`` and working it out."""
+    try:
+        yield
+    except FileProblem:
+        raise
+    except Exception as error:
+        raise FileProblem(
+            f"{path.name} could not be worked out ({type(error).__name__}: {str(error)[:200]}); "
+            "the file is untouched, and what is open stays"
+        ) from error

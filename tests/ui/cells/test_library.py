@@ -220,11 +220,11 @@ def test_a_new_cell_says_what_it_does_not_know(window: Window, library: LibraryV
 def test_a_folder_that_cannot_be_written_changes_nothing(
     window: Window, library: LibraryView, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    def full(_: object) -> None:
+    def full(*_: object) -> None:
         raise FileProblem("own.json was not saved: no space left")
 
     before = dict(window.session.catalogue.cells)
-    monkeypatch.setattr("lumvak.ui.session.save_own", full)
+    monkeypatch.setattr("lumvak.ui.session.change_own", full)
     library.buttons["duplicate"].click()
     assert "no space left" in window.notice.text.text()
     assert window.session.catalogue.cells == before

@@ -10,7 +10,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
 from lumvak.core.document.project import Project
-from lumvak.files.problem import FileProblem
+from lumvak.files.problem import FileProblem, file_name
 from lumvak.files.project_file import SUFFIX
 from lumvak.files.recovery import LeftOver
 from lumvak.ui.session import Session
@@ -58,27 +58,57 @@ class ProjectFiles(QObject):
 
     def open(self, path: Path) -> None:
         """Open a project file; a problem is said and nothing changes."""
-        if not self.may_leave():
-            return
+        if self.may_leave():
+            self._open(path)
+
+    def _open(self, path: Path) -> bool:
         try:
             self.session.open(path)
         except FileProblem as problem:
             self.said.emit("stop", str(problem), [])
-            return
+            return False
         self.quiet.emit()
         self.used.emit(path)
+        return True
 
     def save(self) -> bool:
-        """Save; asks for a place the first time. Returns whether it is saved."""
+        """Save; asks for a place the first time, and before writing over what somebody else wrote.
+
+        Returns whether it is saved.
+        """
         self._commit()
         if self.session.path is None:
             return self.save_as()
+        if self.session.changed_outside:
+            return self._settle_with_theirs(self.session.path)
         return self._save_to(self.session.path)
+
+    def _settle_with_theirs(self, path: Path) -> bool:
+        """Ask what becomes of a file that somebody else changed; whether the project is saved."""
+        box = QMessageBox(self._over)
+        box.setWindowTitle("Lumvak")
+        box.setText(f"{path.name} was changed by somebody else since it was opened here.")
+        mine = box.addButton("Keep mine", QMessageBox.ButtonRole.DestructiveRole)
+        theirs = box.addButton("Take theirs", QMessageBox.ButtonRole.DestructiveRole)
+        both = box.addButton("Keep both", QMessageBox.ButtonRole.AcceptRole)
+        box.addButton("Stay here", QMessageBox.ButtonRole.RejectRole)
+        box.setDefaultButton(both)
+        box.exec()
+        if box.clickedButton() is mine:
+            return self._save_to(path)
+        if box.clickedButton() is both:
+            return self.save_as()
+        if box.clickedButton() is theirs:
+            mine_was = self.session.project, self.session.path
+            if self._open(path):
+                self.session.to_bin(*mine_was)
+                return True
+        return False
 
     def save_as(self) -> bool:
         """Ask for a place and save there."""
         self._commit()
-        suggested = Path(self._folder()) / f"{self.session.project.name}{SUFFIX}"
+        suggested = Path(self._folder()) / file_name(self.session.project.name, SUFFIX)
         name, _ = QFileDialog.getSaveFileName(
             self._over, "Save the project", str(suggested), FILTER
         )
@@ -86,8 +116,20 @@ class ProjectFiles(QObject):
             return False
         path = Path(name)
         if not path.name.endswith(".json"):
+            # The dialog has asked about another name than this one.
             path = path.with_name(path.name + SUFFIX)
+            if path.exists() and not self._may_replace(path):
+                return False
         return self._save_to(path)
+
+    def _may_replace(self, path: Path) -> bool:
+        box = QMessageBox(self._over)
+        box.setWindowTitle("Lumvak")
+        box.setText(f"There is a {path.name} already. Write over it?")
+        over = box.addButton("Write over it", QMessageBox.ButtonRole.DestructiveRole)
+        box.setDefaultButton(box.addButton("Stay here", QMessageBox.ButtonRole.RejectRole))
+        box.exec()
+        return box.clickedButton() is over
 
     def _save_to(self, path: Path) -> bool:
         try:
@@ -132,15 +174,21 @@ class ProjectFiles(QObject):
         when = time.strftime("%d %B, %H:%M", time.localtime(copy.time))
 
         def bring_back() -> None:
-            if self.may_leave():
+            if not self.may_leave():
+                return
+            try:
                 self.session.bring_back(copy)
+            except FileProblem as problem:
+                self.said.emit("stop", str(problem), [])
 
         def throw_away() -> None:
-            copy.drop()
+            copy.throw_away()
             self.offer(rest)
 
+        since = f" {copy.saved_as.name} was saved since and holds newer work." if (
+            copy.older and copy.saved_as is not None) else ""  # fmt: skip
         self.said.emit(
             "warn",
-            f"Work on “{copy.project.name}” from {when} was never saved.",
+            f"Work on “{copy.project.name}” from {when} was never saved.{since}",
             [("bring it back", bring_back), ("throw it away", throw_away)],
         )

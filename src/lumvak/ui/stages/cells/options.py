@@ -281,7 +281,11 @@ class OptionsTable(QWidget):
             folds = folded(options.rows.tolist(), opened, found)
         count = len(folds)
         cells = len(set(options.rows.tolist()))
-        told = f"{len(options)} in the rectangle" if brushed else f"{len(options)} packs, {cells} cells"
+        told = (
+            f"{len(options)} in the rectangle"
+            if brushed
+            else f"{len(options)} packs, {cells} cells"
+        )
         self.count.setText(told if len(options) else "Nothing serves")
         self.count.setToolTip("Packs that serve, and of how many cells they are")
         head = [] if brushed or seen.choice.index is not None else [_own_row(seen)]

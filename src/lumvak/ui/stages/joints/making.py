@@ -16,7 +16,7 @@ from PyQt6.QtWidgets import (
 from lumvak.core.arrangement.layout import FACE_A, FACE_B
 from lumvak.core.evaluation import Evaluation, cuts_in_hand
 from lumvak.files.export.formats import SUFFIXES, write_export
-from lumvak.files.problem import FileProblem
+from lumvak.files.problem import FileProblem, file_name
 from lumvak.ui.pack_drawing.side import Drawn
 from lumvak.ui.pack_drawing.view import PackView
 from lumvak.ui.session import Session
@@ -117,7 +117,7 @@ class MakingView(Page):
     def _ask_where(self, to: str) -> None:
         session = self.session
         folder = session.path.parent if session.path is not None else Path.home()
-        suggested = folder / f"{session.project.name}{SUFFIXES[to]}"
+        suggested = folder / file_name(session.project.name, SUFFIXES[to])
         name, _ = QFileDialog.getSaveFileName(self, "Export", str(suggested))
         if name:
             self.export(to, Path(name))

@@ -13,7 +13,7 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.power.board_settings import SettingRow
 from lumvak.core.units import Kind, QuantityError, parse, say, say_delay
 from lumvak.files.export.board_settings import write_settings
-from lumvak.files.problem import FileProblem
+from lumvak.files.problem import FileProblem, file_name
 from lumvak.ui.session import Session
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.grid import Grid, GridColumn, Record
@@ -114,7 +114,7 @@ class BoardSettingsView(Page):
     def _ask_where(self) -> None:
         session = self.session
         folder = session.path.parent if session.path is not None else Path.home()
-        suggested = folder / f"{session.project.name}, board.csv"
+        suggested = folder / file_name(session.project.name, ", board.csv")
         name, _ = QFileDialog.getSaveFileName(
             self, "Save the settings", str(suggested), "CSV (*.csv);;JSON (*.json)"
         )
