@@ -1,12 +1,16 @@
+import os
 from pathlib import Path
+from typing import Any
 
 import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QApplication, QFileDialog, QMessageBox, QPushButton
 from pytestqt.qtbot import QtBot
 
+from lumvak.core.document.project import Project
 from lumvak.files.problem import FileProblem
 from lumvak.files.recovery import left_over, recovery_folder
+from lumvak.ui import session as session_module
 from lumvak.ui.application import make_window
 from lumvak.ui.session import RECOVERY_DELAY_MS, Session
 from lumvak.ui.shell.window import Window
@@ -107,3 +111,153 @@ def test_undo_back_to_the_saved_state_drops_the_copy(qtbot: QtBot, session: Sess
     session.undo_stack.undo()
     assert list(folder.glob("*.json")) == []
     assert not session.unsaved
+
+
+def answering(monkeypatch: pytest.MonkeyPatch, word: str) -> list[str]:
+    """Press the button of this name whenever something is asked; what was asked."""
+    asked: list[str] = []
+
+    def press(box: QMessageBox) -> int:
+        asked.append(box.text())
+        next(item for item in box.buttons() if item.text() == word).click()
+        return 0
+
+    monkeypatch.setattr(QMessageBox, "exec", press)
+    return asked
+
+
+@pytest.mark.parametrize("error", [KeyError("a figure"), RecursionError(), ZeroDivisionError()])
+def test_an_open_that_fails_in_the_working_out_changes_nothing(
+    window: Window, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, error: Exception
+) -> None:
+    other = tmp_path / "other.lumvak.json"
+    other.write_text(TRIMMER.read_text("utf-8"), "utf-8")
+    window.session.edit({"need.current_a": 23.5})
+    own, seen = window.session.path, window.session.evaluation
+    asked = answering(monkeypatch, "Throw away")
+
+    def fails(*_: object, **__: object) -> None:
+        raise error
+
+    with monkeypatch.context() as broken:
+        broken.setattr("lumvak.ui.session.evaluate", fails)
+        window.files.open(other)
+    assert len(asked) == 1
+    assert "could not be worked out" in window.notice.text.text()
+    assert window.session.path == own
+    assert window.session.evaluation is seen
+    assert window.session.unsaved
+    assert window.files.save()
+    assert other.read_text("utf-8") == TRIMMER.read_text("utf-8")
+    assert own is not None
+    assert '"current_a": 23.5' in own.read_text("utf-8")
+
+
+def test_a_window_starts_though_its_file_cannot_be_worked_out(
+    qtbot: QtBot, qapp: QApplication, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    real = session_module.evaluate
+
+    def fails_for_the_trimmer(project: Project, *rest: Any, **named: Any) -> Any:
+        if project.name == "Hedge trimmer":
+            raise KeyError("network.link_limit_a")
+        return real(project, *rest, **named)
+
+    monkeypatch.setattr("lumvak.ui.session.evaluate", fails_for_the_trimmer)
+    window = make_window(qapp, TRIMMER)
+    qtbot.addWidget(window, before_close_func=forget)
+    assert "could not be worked out" in window.notice.text.text()
+    assert window.session.path is None
+
+
+def test_save_as_asks_about_the_name_that_it_writes(
+    window: Window, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    there = tmp_path / "foo.lumvak.json"
+    there.write_text("somebody's", "utf-8")
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(tmp_path / "foo"), ""))
+    asked = answering(monkeypatch, "Stay here")
+    assert not window.files.save_as()
+    assert asked == ["There is a foo.lumvak.json already. Write over it?"]
+    assert there.read_text("utf-8") == "somebody's"
+    answering(monkeypatch, "Write over it")
+    assert window.files.save_as()
+    assert "Orchard barrow" in there.read_text("utf-8")
+
+
+def test_the_name_suggested_stays_in_its_folder(
+    window: Window, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    window.session.edit({"name": "../../tmp/owned"})
+    suggested: list[str] = []
+
+    def ask(_: object, __: str, name: str, ___: str) -> tuple[str, str]:
+        suggested.append(name)
+        return "", ""
+
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", ask)
+    assert not window.files.save_as()
+    assert [Path(name).parent for name in suggested] == [tmp_path]
+
+
+@pytest.mark.parametrize("word", ["Keep mine", "Take theirs", "Keep both", "Stay here"])
+def test_a_file_that_somebody_else_changed_is_asked_about(
+    window: Window, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, word: str
+) -> None:
+    session, path = window.session, window.session.path
+    assert path is not None
+    session.edit({"need.current_a": 23.5})
+    theirs = path.read_text("utf-8").replace('"Orchard barrow"', '"Their barrow"')
+    path.write_text(theirs, "utf-8")
+    asked = answering(monkeypatch, word)
+    beside = tmp_path / "mine.lumvak.json"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(beside), ""))
+    assert window.files.save() is (word != "Stay here")
+    assert asked == [f"{path.name} was changed by somebody else since it was opened here."]
+    kept = path.read_text("utf-8")
+    assert ("23.5" in kept) is (word == "Keep mine")
+    assert (kept == theirs) is (word != "Keep mine")
+    assert session.unsaved is (word == "Stay here")
+    if word == "Take theirs":
+        assert session.project.name == "Their barrow"
+        # What was here lies in the bin.
+        (thrown,) = (recovery_folder() / "bin").iterdir()
+        assert "23.5" in thrown.read_text("utf-8")
+    if word == "Keep both":
+        assert "23.5" in beside.read_text("utf-8")
+        assert session.path == beside
+    if word in ("Keep mine", "Keep both"):
+        # Nobody else has written it since: no more questions.
+        session.edit({"need.current_a": 24.5})
+        assert window.files.save()
+        assert len(asked) == 1
+
+
+def test_an_old_copy_says_that_newer_work_was_saved_and_asks_before_it_is_written_over(
+    qtbot: QtBot, qapp: QApplication, window: Window, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    session, path = window.session, window.session.path
+    assert path is not None
+    session.edit({"need.current_a": 23.5})
+    folder = recovery_folder()
+    qtbot.waitUntil(lambda: len(list(folder.glob("*.json"))) == 1, timeout=15000)
+    session.recovery.close()
+    (copy,) = folder.glob("*.json")
+    os.utime(path, (copy.stat().st_mtime + 60.0, copy.stat().st_mtime + 60.0))
+    second = make_window(qapp, None)
+    qtbot.addWidget(second, before_close_func=forget)
+    assert f"{path.name} was saved since" in second.notice.text.text()
+
+    def full(*_: object, **__: object) -> None:
+        raise FileProblem("No recovery copy: No space left on device")
+
+    words = {button.text(): button for button in second.notice.findChildren(QPushButton)}
+    with monkeypatch.context() as no_room:
+        no_room.setattr(second.session.recovery, "write", full)
+        words["bring it back"].click()
+    # The old copy stays until there is a new one.
+    assert copy.exists()
+    assert second.session.project.need.current_a == 23.5
+    asked = answering(monkeypatch, "Stay here")
+    assert not second.files.save()
+    assert len(asked) == 1
