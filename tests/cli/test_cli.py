@@ -334,3 +334,49 @@ def test_each_option_says_what_stops_it_and_the_first_has_nothing(
     assert main([*NEED, "--series", "10", "--current", "18A"]) == 0
     out = capsys.readouterr().out
     assert "stopped by" in out.splitlines()[0]
+
+
+def lumvak(*arguments: str, out: Any = subprocess.PIPE, **named: str) -> Any:
+    """The command line as a process of its own, with more in its environment."""
+    return subprocess.run(
+        [sys.executable, "-m", "lumvak", *arguments], stdout=out, stderr=subprocess.PIPE,
+        env={**ENVIRONMENT, **named}, check=False, timeout=120,
+    )  # fmt: skip
+
+
+def test_no_traceback_on_a_plain_terminal_a_full_disk_or_a_pipe(tmp_path: Path) -> None:
+    done = lumvak("evaluate", str(BARROW), PYTHONIOENCODING="ascii")
+    assert done.returncode == 0
+    assert done.stdout.isascii()
+    done = lumvak("evaluate", str(BARROW), "--json", PYTHONIOENCODING="ascii")
+    assert json.loads(done.stdout)["figures"]
+    with Path("/dev/full").open("wb") as full:
+        done = lumvak("evaluate", str(BARROW), out=full)
+    assert (done.returncode, done.stderr) == (1, b"lumvak: No space left on device\n")
+    pipe = tmp_path / "pipe"
+    os.mkfifo(pipe)
+    done = lumvak("evaluate", str(pipe))
+    assert done.returncode == 2
+    assert b"no plain file" in done.stderr
+    assert b"Traceback" not in done.stderr
+
+
+def test_an_export_never_goes_over_its_project(tmp_path: Path) -> None:
+    path = tmp_path / "barrow.lumvak.json"
+    path.write_bytes(BARROW.read_bytes())
+    other = tmp_path / "other.lumvak.json"
+    other.symlink_to(path)
+    for out in (path, other):
+        assert main(["export", str(path), "--to", "csv", "-o", str(out)]) == 2
+    assert path.read_bytes() == BARROW.read_bytes()
+
+
+def test_what_cannot_be_worked_out_is_said(
+    monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> None:
+    def fails(*_: object) -> None:
+        raise KeyError("network.link_limit_a")
+
+    monkeypatch.setattr("lumvak.cli.evaluate.evaluate", fails)
+    assert main(["evaluate", str(BARROW)]) == 2
+    assert "could not be worked out (KeyError" in capsys.readouterr().err

@@ -310,3 +310,51 @@ def test_a_bad_fuse_of_ones_own_is_named_and_left_out(
     assert len(problems) == 1
     assert word in problems[0]
     assert "mine-10" in problems[0]
+
+
+def test_a_file_that_may_not_be_written_is_not(tmp_path: Path) -> None:
+    path = tmp_path / "kept.json"
+    path.write_text("old", "utf-8")
+    path.chmod(0o444)
+    with pytest.raises(FileProblem, match="may not be written"):
+        write_atomically(path, "new")
+    assert path.read_text("utf-8") == "old"
+    assert list(tmp_path.iterdir()) == [path]
+
+
+@pytest.mark.parametrize(("old", "new"), [("short", "a longer text"), ("a longer text", "short")])
+def test_other_names_and_the_mode_of_a_file_survive_a_save(
+    tmp_path: Path, old: str, new: str
+) -> None:
+    path, other = tmp_path / "one.json", tmp_path / "two.json"
+    path.write_text(old, "utf-8")
+    path.chmod(0o640)
+    other.hardlink_to(path)
+    write_atomically(path, new)
+    assert other.read_text("utf-8") == new
+    assert path.samefile(other)
+    assert path.stat().st_mode & 0o777 == 0o640
+    assert sorted(tmp_path.iterdir()) == [path, other]
+
+
+def test_a_full_disk_leaves_a_file_of_two_names_as_it_was(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    path, other = tmp_path / "one.json", tmp_path / "two.json"
+    path.write_text("old", "utf-8")
+    other.hardlink_to(path)
+
+    def full(*_: int) -> None:
+        raise OSError(28, "No space left on device")
+
+    monkeypatch.setattr(os, "posix_fallocate", full)
+    with pytest.raises(FileProblem, match="No space left"):
+        write_atomically(path, "a longer text")
+    assert other.read_text("utf-8") == "old"
+    assert sorted(tmp_path.iterdir()) == [path, other]
+
+
+def test_what_is_no_text_is_not_written(tmp_path: Path) -> None:
+    with pytest.raises(FileProblem, match="holds no characters"):
+        write_atomically(tmp_path / "odd.json", "\udc80")
+    assert list(tmp_path.iterdir()) == []

@@ -3,13 +3,12 @@
 from __future__ import annotations
 
 import argparse
-import json
 import sys
 from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
 
-from lumvak.cli.table import table
+from lumvak.cli.table import json_text, table
 from lumvak.core import units
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.catalogue.sheet_curves import ROOM_C
@@ -67,7 +66,7 @@ def run_cell(arguments: Sequence[str]) -> int:
     amps = [rate * cell.capacity_typical_ah for rate in USUAL_RATES]
     wanted = chosen.at or [(round(value, 6), ROOM_C) for value in amps]
     answer = cell_json(cell, seen, wanted)
-    print(json.dumps(answer, ensure_ascii=False, indent=1) if chosen.json else
+    print(json_text(answer) if chosen.json else
           cell_text(cell, seen, answer))  # fmt: skip
     return 0
 

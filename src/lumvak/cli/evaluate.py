@@ -3,14 +3,13 @@
 from __future__ import annotations
 
 import argparse
-import json
 import sys
 from collections.abc import Sequence
 from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
-from lumvak.cli.table import table
+from lumvak.cli.table import json_text, table
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import as_json, walk
@@ -20,7 +19,7 @@ from lumvak.core.run.tolerance import tolerance, tolerance_figures
 from lumvak.core.units import say
 from lumvak.files.catalogue_file import load_catalogue
 from lumvak.files.power_records import finite, power_json
-from lumvak.files.problem import FileProblem
+from lumvak.files.problem import FileProblem, readable
 from lumvak.files.project_file import load_project
 
 
@@ -36,8 +35,7 @@ def run_evaluate(arguments: Sequence[str]) -> int:
         return 2
     if chosen.tolerance:
         seen = with_tolerance(seen)
-    print(json.dumps(evaluation_json(seen), ensure_ascii=False, indent=1) if chosen.json else
-          evaluation_text(seen))  # fmt: skip
+    print(json_text(evaluation_json(seen)) if chosen.json else evaluation_text(seen))
     return 0
 
 
@@ -63,13 +61,14 @@ def read_evaluation(command: str, file: Path, catalogues: Sequence[Path]) -> Eva
     """The evaluation of a project file; problems go to the error stream under ``command``."""
     try:
         catalogue, problems = load_catalogue(catalogues)
-        project = load_project(file, catalogue)
+        with readable(file):
+            seen = evaluate(load_project(file, catalogue), catalogue)
     except FileProblem as problem:
         print(f"{command}: {problem}", file=sys.stderr)
         return None
     for text in problems:
         print(f"{command}: {text}", file=sys.stderr)
-    return evaluate(project, catalogue)
+    return seen
 
 
 def link_json(link: Link) -> dict[str, Any]:

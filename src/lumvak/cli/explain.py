@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import difflib
-import json
 import sys
 from collections.abc import Iterator, Sequence
 from typing import Any
 
 from lumvak.cli.evaluate import project_parser, read_evaluation
+from lumvak.cli.table import json_text
 from lumvak.core.figures.figure import ORIGIN_WORDS, Figure, as_json
 from lumvak.core.units import say
 
@@ -28,7 +28,7 @@ def run_explain(arguments: Sequence[str]) -> int:
         print(f"lumvak explain: no figure “{chosen.key}”; {hint}", file=sys.stderr)
         return 2
     if chosen.json:
-        print(json.dumps(unfolded(figure), ensure_ascii=False, indent=1))
+        print(json_text(unfolded(figure)))
     else:
         print("\n".join(lines(figure)))
     return 0

@@ -31,6 +31,9 @@ def run_export(arguments: Sequence[str]) -> int:
         return 2
     stem = chosen.file.name.removesuffix(".lumvak.json")
     path = chosen.out or chosen.file.with_name(stem + SUFFIXES[chosen.to])
+    if path.exists() and path.samefile(chosen.file):
+        print(f"lumvak export: {path} is the project itself; name another file", file=sys.stderr)
+        return 2
     try:
         write_export(seen, chosen.to, path, chosen.paper)
     except FileProblem as problem:

@@ -4,11 +4,16 @@ from __future__ import annotations
 
 import argparse
 import gc
+import io
+import os
 import sys
 from collections.abc import Sequence
 from pathlib import Path
 
 from lumvak import __version__
+
+# What shells give for a command that was interrupted.
+INTERRUPTED = 130
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
@@ -17,31 +22,49 @@ def main(arguments: Sequence[str] | None = None) -> int:
     if arguments is None:
         # A process of ours: loading leaves nothing to collect, and the window turns this on again.
         gc.disable()
+        for stream in (sys.stdout, sys.stderr):
+            # A terminal that lacks a sign shows another one.
+            if isinstance(stream, io.TextIOWrapper):
+                stream.reconfigure(errors="replace")
     try:
-        if given[:1] == ["size"]:
-            from lumvak.cli.size import run_size
-
-            return run_size(given[1:])
-        if given[:1] == ["evaluate"]:
-            from lumvak.cli.evaluate import run_evaluate
-
-            return run_evaluate(given[1:])
-        if given[:1] == ["explain"]:
-            from lumvak.cli.explain import run_explain
-
-            return run_explain(given[1:])
-        if given[:1] == ["cell"]:
-            from lumvak.cli.cell import run_cell
-
-            return run_cell(given[1:])
-        if given[:1] == ["export"]:
-            from lumvak.cli.export import run_export
-
-            return run_export(given[1:])
-        return _open_window(given)
+        status = _run(given)
+        sys.stdout.flush()
+        return status
     except BrokenPipeError:
         sys.stderr.close()
         return 0
+    except KeyboardInterrupt:
+        return INTERRUPTED
+    except OSError as error:
+        # The shell's redirection: a full disk, most of all. What is left in the buffer has no
+        # place to go either.
+        print(f"lumvak: {error.strerror or error}", file=sys.stderr)
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        return 1
+
+
+def _run(given: list[str]) -> int:
+    if given[:1] == ["size"]:
+        from lumvak.cli.size import run_size
+
+        return run_size(given[1:])
+    if given[:1] == ["evaluate"]:
+        from lumvak.cli.evaluate import run_evaluate
+
+        return run_evaluate(given[1:])
+    if given[:1] == ["explain"]:
+        from lumvak.cli.explain import run_explain
+
+        return run_explain(given[1:])
+    if given[:1] == ["cell"]:
+        from lumvak.cli.cell import run_cell
+
+        return run_cell(given[1:])
+    if given[:1] == ["export"]:
+        from lumvak.cli.export import run_export
+
+        return run_export(given[1:])
+    return _open_window(given)
 
 
 def _open_window(given: list[str]) -> int:

@@ -3,14 +3,13 @@
 from __future__ import annotations
 
 import argparse
-import json
 import re
 import sys
 from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import Any
 
-from lumvak.cli.table import table
+from lumvak.cli.table import json_text, table
 from lumvak.core import units
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.cells import FAMILY_NAMES, FORMS
@@ -267,7 +266,7 @@ def run_size(arguments: Sequence[str]) -> int:
                 "change": asked.change,
                 "cure": None if asked.cure is None else list(asked.cure),
             }
-        print(json.dumps(answer, ensure_ascii=False, indent=1))
+        print(json_text(answer))
     else:
         print(_as_text(seen, first.options))
         if asked is not None:

@@ -1,8 +1,11 @@
-"""Plain text tables for a terminal."""
+"""Text for a terminal: plain tables, and JSON."""
 
 from __future__ import annotations
 
+import json
+import sys
 from collections.abc import Sequence
+from typing import Any
 
 
 def table(head: Sequence[str], rows: Sequence[Sequence[str]], left: Sequence[int] = (0,)) -> str:
@@ -16,3 +19,9 @@ def table(head: Sequence[str], rows: Sequence[Sequence[str]], left: Sequence[int
         ).rstrip()
 
     return "\n".join([line(head), "  ".join("-" * width for width in widths), *map(line, rows)])
+
+
+def json_text(document: Any) -> str:
+    """A document as JSON, in signs that the output can show."""
+    plain = (getattr(sys.stdout, "encoding", None) or "utf-8").lower().startswith("utf")
+    return json.dumps(document, ensure_ascii=not plain, indent=1)

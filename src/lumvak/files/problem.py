@@ -9,6 +9,7 @@ import os
 import re
 import stat
 import tempfile
+from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
@@ -37,6 +38,20 @@ def read_text(path: Path) -> str:
         raise FileProblem(f"{path.name} is not text in UTF-8") from error
     except OSError as error:
         raise FileProblem(f"{path} cannot be read: {error.strerror}") from error
+
+
+@contextlib.contextmanager
+def readable(path: Path) -> Iterator[None]:
+    """Nothing but FileProblem comes out of reading ``path`` and working it out."""
+    try:
+        yield
+    except FileProblem:
+        raise
+    except Exception as error:
+        raise FileProblem(
+            f"{path.name} could not be worked out ({type(error).__name__}: {str(error)[:200]}); "
+            "the file is untouched, and nothing was changed"
+        ) from error
 
 
 def check_header(text: str, where: str, wanted: str, version: int) -> None:
@@ -108,17 +123,30 @@ def write_atomically(path: Path, content: str | bytes, *, to_disk: bool = True) 
     """
     temporary = None
     try:
+        held = content.encode("utf-8") if isinstance(content, str) else content
+    except UnicodeEncodeError as error:
+        raise FileProblem(f"{path} was not saved: a text in it holds no characters") from error
+    try:
         path.parent.mkdir(parents=True, exist_ok=True)
         target = path.resolve()
+        before = target.stat() if target.exists() else None
+        if before is not None and not before.st_mode & 0o222:
+            raise FileProblem(
+                f"{path} was not saved: the file may not be written. Your work is kept; save it "
+                "elsewhere"
+            )
         handle, temporary = tempfile.mkstemp(prefix=f".{target.name}.", dir=target.parent)
         with os.fdopen(handle, "wb") as stream:
-            stream.write(content.encode("utf-8") if isinstance(content, str) else content)
+            stream.write(held)
             stream.flush()
             if to_disk:
                 os.fsync(stream.fileno())
-        mode = target.stat().st_mode & 0o777 if target.exists() else 0o666 & ~_umask()
+        mode = 0o666 & ~_umask() if before is None else before.st_mode & 0o777
         os.chmod(temporary, mode)
-        os.replace(temporary, target)
+        if before is not None and before.st_nlink > 1:
+            _write_through(Path(temporary), target)
+        else:
+            os.replace(temporary, target)
     except OSError as error:
         if temporary is not None:
             with contextlib.suppress(OSError):
@@ -126,6 +154,32 @@ def write_atomically(path: Path, content: str | bytes, *, to_disk: bool = True) 
         raise FileProblem(
             f"{path} was not saved: {error.strerror}. Your work is kept; save it elsewhere"
         ) from error
+
+
+def _write_through(whole: Path, target: Path) -> None:
+    """Write into a file that has other names too, so that all of them go on being one file.
+
+    ``whole`` holds it all beside it until that is done; the room is taken before anything is
+    written over.
+    """
+    content = whole.read_bytes()
+    with target.open("r+b") as stream:
+        old = os.fstat(stream.fileno()).st_size
+        try:
+            os.posix_fallocate(stream.fileno(), 0, max(len(content), 1))
+        except OSError:
+            stream.truncate(old)
+            raise
+        try:
+            stream.write(content)
+            stream.truncate()
+            stream.flush()
+            os.fsync(stream.fileno())
+        except OSError as error:
+            raise FileProblem(
+                f"{target} was written in part only: {error.strerror}. All of it is in {whole}"
+            ) from error
+    whole.unlink()
 
 
 def _umask() -> int:

@@ -15,11 +15,11 @@ from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QApplication
 
 from lumvak.files.catalogue_file import load_catalogue
-from lumvak.files.problem import FileProblem
+from lumvak.files.problem import FileProblem, readable
 from lumvak.files.project_file import load_project
 from lumvak.files.recovery import RecoveryCopy, left_over, recovery_folder, sweep
 from lumvak.files.window_settings import load_settings, settings_path
-from lumvak.ui.session import Session, readable
+from lumvak.ui.session import Session
 from lumvak.ui.shell.window import Window
 from lumvak.ui.widgets.theme import THEME, dress, load_fonts
 

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Iterator, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from concurrent.futures import ThreadPoolExecutor
-from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
 
@@ -20,7 +19,7 @@ from lumvak.core.figures.figure import Figure
 from lumvak.core.steps import Steps
 from lumvak.files.catalogue_file import load_catalogue
 from lumvak.files.own_parts import change_own, load_own
-from lumvak.files.problem import FileProblem, read_text, stamp_of
+from lumvak.files.problem import FileProblem, read_text, readable, stamp_of
 from lumvak.files.project_file import (
     parse_project,
     save_project,
@@ -281,17 +280,3 @@ class Session(QObject):
             self.tell("warn", str(problem))
             return False
         return True
-
-
-@contextmanager
-def readable(path: Path) -> Iterator[None]:
-    """Nothing but FileProblem comes out of reading ``path`` and working it out."""
-    try:
-        yield
-    except FileProblem:
-        raise
-    except Exception as error:
-        raise FileProblem(
-            f"{path.name} could not be worked out ({type(error).__name__}: {str(error)[:200]}); "
-            "the file is untouched, and what is open stays"
-        ) from error
