@@ -24,6 +24,7 @@ from lumvak.core.joints.variants import (
 from lumvak.core.steps import Steps
 from lumvak.files.catalogue_file import load_catalogue
 from lumvak.files.project_file import load_project
+from tests.amounts import amounts
 from tests.conftest import BARROW, DEMOS
 
 HAND_CYCLE = DEMOS / "hand-cycle-drive.lumvak.json"
@@ -363,7 +364,7 @@ def edits(draw: st.DrawFn) -> dict[str, object]:
     pattern = st.sampled_from(["strips", "crossed", "sheet", "tabs", "wire"])
     changes = st.fixed_dictionaries({"a": spot, "b": spot, "layers": st.integers(0, 2)})
     leads = st.fixed_dictionaries(
-        {"pole": st.sampled_from("+-"), "cell": st.integers(1, 4), "share": st.floats(0.0, 1.0),
+        {"pole": st.sampled_from("+-"), "cell": st.integers(1, 4), "share": amounts(1.0),
          "toward": st.sampled_from([None, 1, 2])}
     )  # fmt: skip
     outline = draw(st.lists(corner, min_size=3, max_size=7) | st.just([]))

@@ -15,6 +15,7 @@ from lumvak.core.evaluation import Evaluation, rungs_in_hand
 from lumvak.core.need.demand import demand_of
 from lumvak.core.need.motor_speed import no_load_rpm, rolling_kmh
 from lumvak.core.need.rails import rail_loads, rails_energy, rails_power
+from tests.amounts import amounts
 
 
 def codes(seen: Evaluation) -> set[str]:
@@ -62,9 +63,9 @@ def test_rails_by_hand() -> None:
 
 
 @given(
-    st.lists(st.tuples(st.floats(0.0, 500.0), st.floats(0.0, 24.0)), min_size=1, max_size=6),
+    st.lists(st.tuples(amounts(500.0), amounts(24.0)), min_size=1, max_size=6),
     st.floats(0.5, 1.0),
-    st.floats(0.0, 20.0),
+    amounts(20.0),
 )
 def test_a_rail_takes_what_it_gives_and_loses(
     items: list[tuple[float, float]], efficiency: float, idle_w: float

@@ -12,6 +12,7 @@ from lumvak.core.document.run import RunSettings
 from lumvak.core.evaluate import evaluate
 from lumvak.core.run.figures import modelled_pack, overlaid, worst_sag_v
 from lumvak.core.run.tolerance import Cancelled, draw, tolerance, tolerance_figures
+from tests.amounts import amounts
 
 NONE = RunSettings(
     capacity_spread=0.0, resistance_spread=0.0, ambient_spread_k=0.0, load_spread=0.0, draws=200
@@ -149,7 +150,7 @@ def test_other_packs_run_beside_as_they_would_in_hand(
 
 
 @given(
-    st.floats(0.0, 0.1), st.floats(0.0, 0.3), st.floats(0.0, 10.0), st.floats(0.0, 0.2),
+    amounts(0.1), amounts(0.3), amounts(10.0), amounts(0.2),
     st.integers(0, 10_000),
 )  # fmt: skip
 def test_draws_stay_within_three_spreads(

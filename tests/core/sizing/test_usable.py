@@ -122,14 +122,14 @@ def test_most_in_series_is_never_rounded_up(highest: float, full: float, count: 
 
 
 def test_usable_share_of_a_straight_cell_by_hand() -> None:
-    # At rest 10 cells hold 31 V down to a tenth of the charge; no current, no sag.
-    _, table = straight_cell(resistance_dc_ohm=1e-9)
+    # At rest 10 cells hold 31 V down to a tenth of the charge; with next to no resistance no sag.
+    _, table = straight_cell(resistance_dc_ohm=1e-7)
     usable = usable_fraction(Packs(table, ROWS, *pack(10, 5), terms_for()))
-    assert float(usable[0]) == pytest.approx(0.9, abs=1e-6)
+    assert float(usable[0]) == pytest.approx(0.9, abs=2e-6)
 
 
 def test_usable_share_counts_the_path_outside_the_cells() -> None:
-    _, table = straight_cell(resistance_dc_ohm=1e-9)
+    _, table = straight_cell(resistance_dc_ohm=1e-7)
     outside = Path(0.02, np.array([0.01]), False)
     # 20 A through 0.02 + 9 x 0.01 ohm is 2.2 V: 33.2 V at rest, a charge of 0.32.
     usable = usable_fraction(Packs(table, ROWS, *pack(10, 5), terms_for(path=outside)))
@@ -137,14 +137,14 @@ def test_usable_share_counts_the_path_outside_the_cells() -> None:
 
 
 def test_joints_shared_by_strips_fall_with_the_parallel_count() -> None:
-    _, table = straight_cell(resistance_dc_ohm=1e-9)
+    _, table = straight_cell(resistance_dc_ohm=1e-7)
     shared = Path(0.02, np.array([0.05]), True)
     usable = usable_fraction(Packs(table, ROWS, *pack(10, 5), terms_for(path=shared)))
     assert float(usable[0]) == pytest.approx(0.68, abs=1e-6)
 
 
 def test_a_cell_is_empty_before_the_equipment_stops() -> None:
-    _, table = straight_cell(resistance_dc_ohm=1e-9, voltage_empty_v=3.4)
+    _, table = straight_cell(resistance_dc_ohm=1e-7, voltage_empty_v=3.4)
     usable = usable_fraction(Packs(table, ROWS, *pack(10, 5), terms_for(stop_v=20.0)))
     assert float(usable[0]) == pytest.approx(0.6, abs=1e-6)
 
@@ -182,7 +182,7 @@ def test_a_power_load_at_the_crossing_draws_its_power(power: float, parallel: in
 
 
 def test_needs_of_a_current_load_by_hand() -> None:
-    _, table = straight_cell(resistance_dc_ohm=1e-9)
+    _, table = straight_cell(resistance_dc_ohm=1e-7)
     needs = parallel_needs(Packs(table, ROWS, *pack(10, 5), terms_for(stop_v=30.0)))
     usable = float(usable_fraction(Packs(table, ROWS, *pack(10, 5), terms_for(stop_v=30.0)))[0])
     assert float(needs["capacity"][0]) == pytest.approx(20.0 / (2.0 * 0.9 * usable))
@@ -276,7 +276,7 @@ def test_the_wanted_charge_follows_its_basis(basis: str, amount: float) -> None:
 
 
 def test_mean_voltage_of_a_straight_cell_is_its_middle() -> None:
-    _, table = straight_cell(resistance_dc_ohm=1e-9)
+    _, table = straight_cell(resistance_dc_ohm=1e-7)
     current, volts = mean_load(Packs(table, ROWS, *pack(10, 5), terms_for()))
     assert float(current[0]) == 20.0
     assert float(volts[0]) == pytest.approx(10 * (3.0 + (1.0 + 0.05) / 2))
