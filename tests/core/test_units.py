@@ -185,3 +185,24 @@ def test_money_takes_no_unit() -> None:
 def test_times_are_said_in_their_own_unit(seconds: float, words: str, about: str) -> None:
     assert say_delay(seconds) == words
     assert say_about(seconds) == about
+
+
+@pytest.mark.parametrize(
+    ("text", "kind", "says"),
+    [
+        ("1e308 kW", units.POWER, "too large"),
+        ("1e5000", units.CURRENT, "too large"),
+        ("9e307 h", units.HOURS, "too large"),
+        ("1e-320", units.CURRENT, "too near to 0"),
+        ("1e400", units.COUNT, "not a whole number"),
+        ("9" * 5000, units.CURRENT, "too long"),
+        ("1" * 5000 + " h 10", units.HOURS, "too long"),
+        ("0." + "0" * 400 + "1 A", units.CURRENT, "too long"),
+    ],
+)
+def test_what_nobody_means_is_refused_in_a_short_sentence(
+    text: str, kind: units.Kind, says: str
+) -> None:
+    with pytest.raises(units.QuantityError, match=says) as caught:
+        units.parse(text, kind)
+    assert len(str(caught.value)) < 200

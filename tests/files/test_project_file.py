@@ -14,6 +14,7 @@ from lumvak.files.catalogue_file import built_in_parts, load_catalogue
 from lumvak.files.problem import FileProblem, file_name, write_atomically
 from lumvak.files.project_file import (
     load_project,
+    parse_project,
     project_text,
     save_project,
     with_copies,
@@ -358,3 +359,21 @@ def test_what_is_no_text_is_not_written(tmp_path: Path) -> None:
     with pytest.raises(FileProblem, match="holds no characters"):
         write_atomically(tmp_path / "odd.json", "\udc80")
     assert list(tmp_path.iterdir()) == []
+
+
+@pytest.mark.parametrize(
+    "inside",
+    [
+        '"name": "' + "x" * 10**6 + '"',
+        '"need": {"current_a": ' + "1" * 4200 + "}",
+        '"' + "k" * 10**6 + '": 1',
+        '"need": {"kind": "' + "x" * 10**6 + '"}',
+        '"pack": {"cell": "' + "x" * 10**6 + '"}',
+        '"need": {"current_a": 1e-320}',
+    ],
+)
+def test_a_refusal_quotes_little(catalogue: Catalogue, inside: str) -> None:
+    text = '{"format": "lumvak-project", "version": 1, ' + inside + "}"
+    with pytest.raises(FileProblem) as caught:
+        parse_project(text, "file.json", catalogue)
+    assert len(str(caught.value)) < 300

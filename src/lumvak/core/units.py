@@ -8,10 +8,21 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 MINUS = "\u2212"
+# What a message quotes is shown to so many signs.
+QUOTED = 60
+_QUOTE = re.compile(rf"“([^”]{{{QUOTED + 1},}})(?:”|$)")
+
+
+def quoted_briefly(message: str) -> str:
+    """A message with what it quotes cut to QUOTED signs, however long it was."""
+    return _QUOTE.sub(lambda match: f"“{match[1][:QUOTED]}…”", message)
 
 
 class QuantityError(ValueError):
     """A text that cannot be read as the quantity asked for; its message says what would be."""
+
+    def __init__(self, message: str) -> None:
+        super().__init__(quoted_briefly(message))
 
 
 @dataclass(frozen=True, slots=True)
@@ -67,6 +78,8 @@ _MINUTES_SECONDS = re.compile(r"\s*(\d+)\s*min\s*(\d{1,2})\s*s?\s*", re.IGNORECA
 _THOUSANDS = re.compile(r"[+\-\u2212]?[1-9]\d{0,2},\d{3}")
 
 AWG_LIMITS = (0, 40)
+# A quantity is typed in so many signs, and is no larger and no nearer to 0 than anybody means.
+LONGEST, MOST, LEAST = 80, 1e15, 1e-12
 
 
 def awg_diameter_mm(awg: float) -> float:
@@ -104,6 +117,17 @@ def parse(text: str, kind: Kind) -> float:
     Returns the value in ``kind.unit``.
     Raises QuantityError, saying what would be accepted.
     """
+    if len(text) > LONGEST:
+        raise QuantityError(f"“{text[:20]}…” is too long for {kind.name}; {_accepts(kind)}")
+    value = _read(text, kind)
+    if not math.isfinite(value) or abs(value) > MOST:
+        raise QuantityError(f"“{text.strip()}” is too large a number; {_accepts(kind)}")
+    if 0.0 < abs(value) < LEAST:
+        raise QuantityError(f"“{text.strip()}” is too near to 0; {_accepts(kind)}")
+    return value
+
+
+def _read(text: str, kind: Kind) -> float:
     if kind is AREA and (match := _AWG.fullmatch(text)):
         awg = int(match[1] or match[2])
         if not AWG_LIMITS[0] <= awg <= AWG_LIMITS[1]:
@@ -124,14 +148,12 @@ def parse(text: str, kind: Kind) -> float:
         plain = digits.replace(",", "")
         raise QuantityError(f"“{digits}” could be {digits.replace(',', '.')} or {plain}; write one")
     value = float(digits.replace(",", ".").replace(MINUS, "-"))
-    if not math.isfinite(value):
-        raise QuantityError(f"“{digits}” is too large a number; {_accepts(kind)}")
     return _with_suffix(value, suffix, text, kind)
 
 
 def _with_suffix(value: float, suffix: str, text: str, kind: Kind) -> float:
     if kind is COUNT:
-        if suffix or value != int(value):
+        if suffix or not math.isfinite(value) or value != int(value):
             raise QuantityError(f"“{text.strip()}” is not {kind.name}; {_accepts(kind)}")
         return value
     if not suffix:

@@ -13,12 +13,17 @@ from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
+from lumvak.core.units import quoted_briefly
+
 SIZE_LIMIT = 50_000_000
 LONGEST_NAME = 100
 
 
 class FileProblem(Exception):
     """A file that cannot be read or written; the message says what, where and what would do."""
+
+    def __init__(self, message: str) -> None:
+        super().__init__(quoted_briefly(message))
 
 
 class NewerFile(FileProblem):

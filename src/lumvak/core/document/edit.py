@@ -10,6 +10,7 @@ from pydantic import ValidationError
 
 from lumvak.core.document.project import Project
 from lumvak.core.record import Document
+from lumvak.core.units import QUOTED
 
 D = TypeVar("D", bound=Document)
 
@@ -84,14 +85,14 @@ def sentences(error: ValidationError, way: tuple[str, ...] = ()) -> list[str]:
 
 
 def _sentence(item: Any, location: tuple[Any, ...]) -> str:
-    path = ".".join(str(step) for step in location)
+    path = ".".join(str(step)[:QUOTED] for step in location)
     title, unit = _title_of(location)
     where = f"{title} ({path})" if title else (path or "the document")
     kind, context = item["type"], item.get("ctx", {})
     given = item.get("input")
     if unit == "%":
         unit = "(1 is 100 %)"
-    shown = f"{given!r}" if isinstance(given, str | int | float | bool) else "what is there"
+    shown = _shown(given) if isinstance(given, str | int | float | bool) else "what is there"
     if kind == "value_error":
         text = str(context.get("error", item["msg"]))
         return text if title_in(text) or not path else f"{where}: {text}"
@@ -114,6 +115,15 @@ def _sentence(item: Any, location: tuple[Any, ...]) -> str:
     if kind == "finite_number":
         return f"{where}: {shown} was given; accepted: a finite number {unit}".rstrip()
     return f"{where}: {shown} was given; {item['msg'][0].lower()}{item['msg'][1:]}"
+
+
+def _shown(given: str | float) -> str:
+    """What was given, as in a program; long texts and numbers with their beginning only."""
+    try:
+        spelled = repr(given[: QUOTED + 1] if isinstance(given, str) else given)
+    except ValueError:
+        return "a number of thousands of digits"
+    return spelled if len(spelled) <= QUOTED + 2 else f"{spelled[:QUOTED]}…"
 
 
 def _extra_of(location: tuple[Any, ...]) -> dict[str, Any]:
