@@ -12,7 +12,7 @@ from typing import Any
 import shapely
 
 from lumvak.core.document.arrangement import Hole
-from lumvak.files.problem import FileProblem, read_text
+from lumvak.files.problem import FileProblem, check_size, read_text
 
 Corner = tuple[float, float]
 Round = tuple[float, float, float]
@@ -38,14 +38,18 @@ class Outline:
 
 def load_outline(path: Path) -> Outline:
     """Read an outline; raises FileProblem naming what was wrong and what would be accepted."""
-    kind = path.suffix.lower()
-    if kind == ".dxf":
-        rings, circles, ignored = _from_dxf(path)
-    elif kind == ".svg":
-        rings, circles, ignored = _from_svg(path)
-    else:
+    read = {".dxf": _from_dxf, ".svg": _from_svg}.get(path.suffix.lower())
+    if read is None:
         raise FileProblem(f"{path.name}: not a drawing; accepted: .dxf and .svg")
-    return _sorted_out(path, rings, circles, ignored)
+    check_size(path)
+    try:
+        return _sorted_out(path, *read(path))
+    except FileProblem:
+        raise
+    except Exception as error:  # the readers raise whatever they stumble over
+        raise FileProblem(
+            f"{path.name}: no drawing that can be read ({type(error).__name__}: {str(error)[:120]})"
+        ) from error
 
 
 def _from_dxf(path: Path) -> tuple[list[list[Corner]], list[Round], Counter[str]]:

@@ -30,14 +30,22 @@ class NewerFile(FileProblem):
     """A file that a newer Lumvak wrote; nothing is wrong with it."""
 
 
-def read_text(path: Path) -> str:
-    """The text of a file, without a byte-order mark; raises FileProblem where it cannot be read."""
+def check_size(path: Path) -> None:
+    """Raise FileProblem where ``path`` is no plain file, or too large to be read."""
     try:
         seen = path.stat()
-        if not stat.S_ISREG(seen.st_mode):
-            raise FileProblem(f"{path} cannot be read: it is no plain file")
-        if seen.st_size > SIZE_LIMIT:
-            raise FileProblem(f"{path.name} is over {SIZE_LIMIT // 1_000_000} MB; not read")
+    except OSError as error:
+        raise FileProblem(f"{path} cannot be read: {error.strerror}") from error
+    if not stat.S_ISREG(seen.st_mode):
+        raise FileProblem(f"{path} cannot be read: it is no plain file")
+    if seen.st_size > SIZE_LIMIT:
+        raise FileProblem(f"{path.name} is over {SIZE_LIMIT // 1_000_000} MB; not read")
+
+
+def read_text(path: Path) -> str:
+    """The text of a file, without a byte-order mark; raises FileProblem where it cannot be read."""
+    check_size(path)
+    try:
         return path.read_text("utf-8").removeprefix("\ufeff")
     except UnicodeDecodeError as error:
         raise FileProblem(f"{path.name} is not text in UTF-8") from error

@@ -1,0 +1,99 @@
+"""What was tried against files and documents, and what failed: python tools/faults.py [share]."""
+
+from __future__ import annotations
+
+import random
+import signal
+import sys
+import tempfile
+import time
+import warnings
+from collections.abc import Callable
+from pathlib import Path
+from types import FrameType
+
+sys.path.insert(0, str(Path(__file__).parents[1]))
+
+from tests.conftest import DEMOS
+from tests.extremes import not_finite, random_document
+from tests.mutations import spoiled
+from tests.test_faults import READERS
+
+from lumvak.core.document.project import Project
+from lumvak.core.evaluate import evaluate
+from lumvak.core.units import QuantityError
+from lumvak.files.catalogue_file import load_catalogue
+from lumvak.files.problem import FileProblem
+from lumvak.files.project_file import load_project
+
+# How many of each are tried, at a share of 1.
+TRIED = {
+    "project": 20_000, "parts": 5_000, "cells": 5_000, "log": 5_000, "curve": 5_000,
+    ".svg": 2_000, ".dxf": 2_000,
+}  # fmt: skip
+DOCUMENTS = 5_000
+# Nothing takes longer.
+LONGEST_S = 10.0
+
+
+class TookTooLong(Exception):
+    """Something went on for longer than LONGEST_S."""
+
+
+def _too_long(_: int, __: FrameType | None) -> None:
+    raise TookTooLong
+
+
+def tried(name: str, count: int, one: Callable[[int], None]) -> int:
+    """Try ``one`` with so many seeds and print the row; how many failed."""
+    failed: dict[str, int] = {}
+    begin = time.perf_counter()
+    for seed in range(count):
+        signal.setitimer(signal.ITIMER_REAL, LONGEST_S)
+        try:
+            one(seed)
+        except Exception as error:
+            failed.setdefault(f"{type(error).__name__}: {str(error)[:80]}", seed)
+        finally:
+            signal.setitimer(signal.ITIMER_REAL, 0.0)
+    seconds = time.perf_counter() - begin
+    print(f"{name:<44} tried {count:7d}   failed {len(failed):4d}   {seconds:6.0f} s", flush=True)
+    for text, seed in failed.items():
+        print(f"    seed {seed}: {text}", flush=True)
+    return len(failed)
+
+
+def main() -> int:
+    signal.signal(signal.SIGALRM, _too_long)
+    warnings.simplefilter("error")
+    share = float(sys.argv[1]) if len(sys.argv) > 1 else 1.0
+    catalogue, _ = load_catalogue()
+    bases = [*(load_project(path, catalogue) for path in sorted(DEMOS.iterdir())), Project()]
+
+    def document(seed: int) -> None:
+        seen = evaluate(random_document(seed, bases, catalogue), catalogue)
+        if endless := not_finite(seen):
+            raise ValueError(f"not finite: {', '.join(endless)}")
+
+    failed = tried("documents near every limit", round(share * DOCUMENTS), document)
+    with tempfile.TemporaryDirectory() as folder:
+        for kind, count in TRIED.items():
+            text, read = READERS[kind](catalogue, Path(folder))
+
+            def spoil(seed: int, text: str = text, read: Callable[[str], object] = read) -> None:
+                try:
+                    taken = read(spoiled(text, random.Random(seed)))
+                except (FileProblem, QuantityError) as problem:
+                    if len(str(problem)) > 900:
+                        raise ValueError("a refusal that quotes too much") from problem
+                    return
+                if isinstance(taken, Project):
+                    evaluate(taken, catalogue)
+
+            failed += tried(f"spoiled input, {kind}", round(share * count), spoil)
+    print("nothing failed" if not failed else f"{failed} kinds of failure")
+    return 1 if failed else 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())
