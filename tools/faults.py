@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import os
 import random
 import signal
+import subprocess
 import sys
 import tempfile
 import time
@@ -14,7 +16,7 @@ from types import FrameType
 
 sys.path.insert(0, str(Path(__file__).parents[1]))
 
-from tests.conftest import DEMOS
+from tests.conftest import BARROW, DEMOS
 from tests.extremes import not_finite, random_document
 from tests.mutations import spoiled
 from tests.test_faults import READERS
@@ -25,6 +27,7 @@ from lumvak.core.units import QuantityError
 from lumvak.files.catalogue_file import load_catalogue
 from lumvak.files.problem import FileProblem
 from lumvak.files.project_file import load_project
+from lumvak.files.recovery import left_over
 
 # How many of each are tried, at a share of 1.
 TRIED = {
@@ -32,8 +35,9 @@ TRIED = {
     ".svg": 2_000, ".dxf": 2_000,
 }  # fmt: skip
 DOCUMENTS = 5_000
+KILLS, LOST_S = 100, 2.0
 # Nothing takes longer.
-LONGEST_S = 10.0
+LONGEST_S = 20.0
 
 
 class TookTooLong(Exception):
@@ -61,6 +65,44 @@ def tried(name: str, count: int, one: Callable[[int], None]) -> int:
     for text, seed in failed.items():
         print(f"    seed {seed}: {text}", flush=True)
     return len(failed)
+
+
+def counted(project: Project) -> int:
+    """How far the window had counted in the project's note."""
+    return int(project.note) if project.note.isdigit() else 0
+
+
+def killed(seed: int) -> None:
+    """Kill a window that edits and saves; raises ValueError where a file or work is lost."""
+    draw = random.Random(seed)
+    with tempfile.TemporaryDirectory() as name:
+        home = Path(name)
+        file = home / "barrow.lumvak.json"
+        file.write_text(BARROW.read_text("utf-8"), "utf-8")
+        homes = dict.fromkeys(("XDG_CONFIG_HOME", "XDG_STATE_HOME", "XDG_DATA_HOME"), name)
+        child = subprocess.Popen(
+            [sys.executable, str(Path(__file__).with_name("killed.py")), str(file),
+             str(draw.uniform(0.02, 3.0))],
+            stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, text=True,
+            env={**os.environ, **homes, "QT_QPA_PLATFORM": "offscreen"},
+        )  # fmt: skip
+        assert child.stdout is not None
+        child.stdout.readline()
+        time.sleep(draw.uniform(0.0, 4.0))
+        child.kill()
+        at = time.monotonic()
+        said = [line.split() for line in child.stdout.read().splitlines()]
+        times = {int(count): float(when) for kind, count, when in said if kind == "edit"}
+        catalogue, _ = load_catalogue()
+        kept = [counted(load_project(file, catalogue))]
+        copies, problems = left_over(home / "lumvak" / "recovery", catalogue)
+        kept += [counted(copy.project) for copy in copies]
+        saves = [int(count) for kind, count, _ in said if kind == "save"]
+        if problems or kept[0] < max(saves, default=0):
+            raise ValueError(f"{problems}, file at {kept[0]}, saved {max(saves, default=0)}")
+        lost = [when for count, when in times.items() if count > max(kept)]
+        if lost and at - min(lost) > LOST_S:
+            raise ValueError(f"{at - min(lost):.1f} s of edits lost")
 
 
 def main() -> int:
@@ -91,6 +133,7 @@ def main() -> int:
                     evaluate(taken, catalogue)
 
             failed += tried(f"spoiled input, {kind}", round(share * count), spoil)
+    failed += tried("kills while editing and saving", round(share * KILLS), killed)
     print("nothing failed" if not failed else f"{failed} kinds of failure")
     return 1 if failed else 0
 
