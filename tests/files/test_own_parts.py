@@ -12,7 +12,6 @@ from lumvak.core.catalogue.cells import Cell
 from lumvak.files.catalogue_file import load_catalogue, own_parts_folder
 from lumvak.files.own_parts import (
     COLUMNS,
-    RISKY,
     cells_csv,
     change_own,
     load_own,
@@ -21,6 +20,7 @@ from lumvak.files.own_parts import (
     with_change,
 )
 from lumvak.files.problem import FileProblem
+from lumvak.files.spreadsheet import RISKY
 
 
 def plain(cell: Cell) -> Cell:
@@ -34,7 +34,7 @@ def test_all_cells_round_trip_through_csv(catalogue: Catalogue) -> None:
     assert text.count("\r\n") == len(cells) + 1
 
 
-@given(st.text(alphabet=st.characters(exclude_categories=["Cs"]), max_size=30),
+@given(st.text(st.characters(exclude_categories=["Cs", "Cc", "Cf", "Zl", "Zp"]), max_size=30),
        st.floats(0.001, 1e5), st.sampled_from(["", "=", "+", "-", "@", "'", "\t"]))  # fmt: skip
 def test_any_text_round_trips_and_runs_nothing(note: str, price: float, head: str) -> None:
     cell = Cell(

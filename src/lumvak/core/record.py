@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from typing import Annotated, Self
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
@@ -12,26 +13,44 @@ NotNegative = Annotated[float, Field(ge=0, le=1e6, allow_inf_nan=False)]
 CellVoltage = Annotated[float, Field(gt=0, le=6, allow_inf_nan=False)]
 Celsius = Annotated[float, Field(ge=-60, le=150, allow_inf_nan=False)]
 Delay = Annotated[float, Field(gt=0, le=3600, allow_inf_nan=False)]
-
-
 # Nearer to 0 than this no quantity is meant, and what is worked out from it runs over.
 FLOOR = 1e-7
+# What ends a line, steers a terminal, turns the direction of writing round, or is half a character.
+CONTROL = re.compile(r"[\x00-\x1f\x7f-\x9f\u2028\u2029\u202a-\u202e\u2066-\u2069\ud800-\udfff]")
 
 
 class Document(BaseModel):
     """What every stored record shares: unknown keys are refused and values never change.
 
-    A number is 0 or no nearer to it than FLOOR.
+    A number is 0 or no nearer to it than FLOOR; texts have no control characters, and several lines
+    only where they are notes.
     """
 
     model_config = ConfigDict(extra="forbid", frozen=True, strict=True, allow_inf_nan=False)
 
     @model_validator(mode="after")
-    def _not_next_to_nothing(self) -> Self:
+    def _plain(self) -> Self:
         for name, value in self.__dict__.items():
-            if type(value) is float and 0.0 < abs(value) < FLOOR:
-                raise ValueError(
-                    f"{type(self).model_fields[name].title or name}: a number nearer to 0 than "
-                    f"{FLOOR:g} was given; accepted: 0, where it may be, or {FLOOR:g} and more"
+            wrong = ""
+            if type(value) is str:
+                wrong = _control_in(_without_lines(value) if name == "note" else value)
+            elif type(value) is float and 0.0 < abs(value) < FLOOR:
+                wrong = (
+                    f"a number nearer to 0 than {FLOOR:g} was given; accepted: 0, where it may be, "
+                    f"or {FLOOR:g} and more"
                 )
+            if wrong:
+                raise ValueError(f"{type(self).model_fields[name].title or name}: {wrong}")
         return self
+
+
+def _control_in(text: str) -> str:
+    found = CONTROL.search(text)
+    if found is None:
+        return ""
+    sign = f"U+{ord(found[0]):04X}"
+    return f"a control character ({sign}) was given; accepted: letters and signs"
+
+
+def _without_lines(text: str) -> str:
+    return text.replace("\n", "").replace("\t", "")

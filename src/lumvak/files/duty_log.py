@@ -15,6 +15,8 @@ from lumvak.core.units import say
 from lumvak.files.problem import FileProblem
 
 MOST_LINES = 500_000
+# Some thirty years: stamps of a clock are no larger.
+LONGEST_LOG_S = 4e9
 MOST_AMOUNT, MOST_GAP_S = 1e6, 1e6
 TIME_WORDS = ("time", "zeit", "sec", "t", "s", "timestamp", "elapsed")
 CURRENT_WORDS = ("current", "amps", "ampere", "amp", "a", "i", "strom")
@@ -174,6 +176,9 @@ def _number(text: str, place: str, name: str) -> float:
     if not NUMBER.fullmatch(bare):
         raise FileProblem(f"{place}: “{bare}” is no {name}; write a number such as 12.5")
     value = float(bare.replace(",", ".").replace("\u2212", "-"))
+    if name not in ("current", "power") and not abs(value) <= LONGEST_LOG_S:
+        raise FileProblem(f"{place}: {bare[:20]} is too late a time; accepted: up to "
+                          f"{LONGEST_LOG_S:g} s")  # fmt: skip
     if not abs(value) <= MOST_AMOUNT and name in ("current", "power"):
         raise FileProblem(f"{place}: {bare} is too large a {name}; accepted: up to {MOST_AMOUNT:g}")
     return value

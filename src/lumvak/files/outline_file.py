@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import logging
 import math
 import re
 from collections import Counter
@@ -56,6 +57,8 @@ def _from_dxf(path: Path) -> tuple[list[list[Corner]], list[Round], Counter[str]
     import ezdxf
     from ezdxf import path as paths
 
+    # What it mends by itself is nobody's business here.
+    logging.getLogger("ezdxf").setLevel(logging.CRITICAL)
     try:
         document = ezdxf.readfile(path)  # type: ignore[attr-defined]
     except OSError as error:

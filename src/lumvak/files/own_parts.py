@@ -18,11 +18,9 @@ from lumvak.core.catalogue.cells import Cell, Chemistry
 from lumvak.core.document.edit import sentences
 from lumvak.files.catalogue_file import own_parts_folder, read_parts
 from lumvak.files.problem import FileProblem, read_text, write_atomically
+from lumvak.files.spreadsheet import harmless, unguarded
 
 OWN_FILE = "own.json"
-# Characters that make a spreadsheet run a text cell as a formula.
-RISKY = ("=", "+", "-", "@", "\t", "\r")
-GUARD = "'"
 # Drawn discharges and pulses have no place in a row; they travel as JSON.
 COLUMNS = tuple(name for name in Cell.model_fields if name not in ("sample", "curves", "pulses"))
 LISTS = ("measured", "guessed")
@@ -118,7 +116,7 @@ def _out(value: Any) -> str:
     if isinstance(value, tuple):
         return " ".join(value)
     if isinstance(value, str):
-        return GUARD + value if value.startswith((*RISKY, GUARD)) else value
+        return harmless(value)
     return repr(value)
 
 
@@ -194,8 +192,7 @@ def _kind(name: str) -> type:
 def _in(name: str, text: str, place: str, decimal_comma: bool) -> Any:
     kind = _kind(name)
     if kind is str:
-        guarded = text.startswith(GUARD) and text[1:].startswith((*RISKY, GUARD))
-        return text[1:] if guarded else text
+        return unguarded(text)
     number = text.strip().replace(",", ".") if decimal_comma else text.strip()
     try:
         return int(number) if kind is int else float(number)

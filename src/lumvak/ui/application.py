@@ -88,8 +88,11 @@ def run(file: Path | None) -> int:
         )
 
     sys.excepthook = unforeseen
-    signal.signal(signal.SIGINT, lambda *_: QApplication.quit())
-    signal.signal(signal.SIGTERM, lambda *_: QApplication.quit())
+    # Whoever logs out is not asked: the work is offered at the next start.
+    app.commitDataRequest.connect(lambda _: window.session.keep_now())
+    # To quit would ask every window first; nobody is there to answer.
+    for number in (signal.SIGINT, signal.SIGTERM):
+        signal.signal(number, lambda *_: QApplication.exit(0))
     # A slow tick lets Python see signals while Qt waits.
     ticker = QTimer()
     ticker.timeout.connect(lambda: None)

@@ -251,11 +251,16 @@ class Session(QObject):
         except FileProblem as problem:
             self.tell("warn", str(problem))
 
+    def keep_now(self) -> None:
+        """Have what is unsaved in a recovery copy before this returns."""
+        if self._recovery_timer.isActive():
+            self._recovery_timer.stop()
+            self._keep_copy()
+        self._writer.submit(lambda: None).result()
+
     def end(self) -> None:
         """The window closes: what is unsaved stays as a recovery copy."""
-        if self._recovery_timer.isActive() and self.unsaved:
-            self._keep_copy()
-        self._recovery_timer.stop()
+        self.keep_now()
         self._writer.submit(self.recovery.close).result()
 
     def _settle(self) -> None:

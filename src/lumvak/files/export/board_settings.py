@@ -10,6 +10,7 @@ from pathlib import Path
 from lumvak.core.evaluation import Evaluation
 from lumvak.files.power_records import settings_rows
 from lumvak.files.problem import write_atomically
+from lumvak.files.spreadsheet import harmless_row
 
 SETTINGS_FORMATS = ("csv", "json")
 
@@ -29,7 +30,9 @@ def settings_text(seen: Evaluation, to: str) -> str:
     writer = csv.writer(out, lineterminator="\r\n")
     heads = list(rows[0]) if rows else []
     writer.writerow(heads)
-    writer.writerows(["" if row[head] is None else row[head] for head in heads] for row in rows)
+    writer.writerows(
+        harmless_row("" if row[head] is None else row[head] for head in heads) for row in rows
+    )
     return out.getvalue()
 
 

@@ -13,12 +13,17 @@ from lumvak.core.joints.pieces import KIND_NAMES, terminal_name
 from lumvak.core.making.cut_list import Cut, where
 from lumvak.files.power_records import finite, pair_rows, place_rows, settings_rows
 from lumvak.files.problem import FileProblem
+from lumvak.files.spreadsheet import harmless_row
 
 
 def csv_text(seen: Evaluation, cuts: Sequence[Cut]) -> str:
     """Cut pieces, cells, joints and power path, one table after the other, each with its heads."""
     out = io.StringIO()
-    write = csv.writer(out, lineterminator="\n").writerow
+    rows = csv.writer(out, lineterminator="\n")
+
+    def write(cells: Iterable[object]) -> object:
+        return rows.writerow(harmless_row(cells))
+
     table, layout = seen.table, seen.table.layout
     write(("table", "role", "form", "material", "part", "thickness_mm", "width_mm", "length_mm",
            "count", "where", "x1_mm", "y1_mm", "x2_mm", "y2_mm"))  # fmt: skip

@@ -12,6 +12,7 @@ from lumvak.ui.shell.findings_view import FindingsView
 from lumvak.ui.shell.working_view import WorkingTree
 from lumvak.ui.widgets.figure_label import draw_assumed
 from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.words import plain
 
 
 class _Legend(QWidget):
@@ -48,7 +49,7 @@ class Margin(QWidget):
         self.setObjectName("paper")
         self.findings = FindingsView()
         self.tree = WorkingTree()
-        self.title = QLabel()
+        self.title = plain("")
         self.title.setWordWrap(True)
         self.title.setFont(THEME.font("stage", strong=True))
         notice = QLabel("To notice")

@@ -5,10 +5,11 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 
 from PyQt6.QtGui import QPainter, QPaintEvent
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
 from lumvak.ui.widgets.marks import draw_mark
 from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.words import plain
 
 Action = tuple[str, Callable[[], None]]
 
@@ -19,7 +20,7 @@ class Notice(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self.severity = "note"
-        self.text = QLabel()
+        self.text = plain("")
         self.text.setWordWrap(True)
         self._layout = QHBoxLayout(self)
         self._layout.setContentsMargins(THEME.px(46), THEME.px(4), THEME.px(16), THEME.px(4))

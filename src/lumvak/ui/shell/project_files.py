@@ -6,7 +6,7 @@ import time
 from collections.abc import Callable, Iterable
 from pathlib import Path
 
-from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtCore import QObject, Qt, pyqtSignal
 from PyQt6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
 from lumvak.core.document.project import Project
@@ -85,9 +85,7 @@ class ProjectFiles(QObject):
 
     def _settle_with_theirs(self, path: Path) -> bool:
         """Ask what becomes of a file that somebody else changed; whether the project is saved."""
-        box = QMessageBox(self._over)
-        box.setWindowTitle("Lumvak")
-        box.setText(f"{path.name} was changed by somebody else since it was opened here.")
+        box = self._question(f"{path.name} was changed by somebody else since it was opened here.")
         mine = box.addButton("Keep mine", QMessageBox.ButtonRole.DestructiveRole)
         theirs = box.addButton("Take theirs", QMessageBox.ButtonRole.DestructiveRole)
         both = box.addButton("Keep both", QMessageBox.ButtonRole.AcceptRole)
@@ -123,9 +121,7 @@ class ProjectFiles(QObject):
         return self._save_to(path)
 
     def _may_replace(self, path: Path) -> bool:
-        box = QMessageBox(self._over)
-        box.setWindowTitle("Lumvak")
-        box.setText(f"There is a {path.name} already. Write over it?")
+        box = self._question(f"There is a {path.name} already. Write over it?")
         over = box.addButton("Write over it", QMessageBox.ButtonRole.DestructiveRole)
         box.setDefaultButton(box.addButton("Stay here", QMessageBox.ButtonRole.RejectRole))
         box.exec()
@@ -141,6 +137,14 @@ class ProjectFiles(QObject):
         self.quiet.emit()
         return True
 
+    def _question(self, text: str) -> QMessageBox:
+        box = QMessageBox(self._over)
+        box.setWindowTitle("Lumvak")
+        # Names come from elsewhere: they are shown as they are.
+        box.setTextFormat(Qt.TextFormat.PlainText)
+        box.setText(text)
+        return box
+
     def _folder(self) -> str:
         if self.session.path is not None:
             return str(self.session.path.parent)
@@ -151,9 +155,7 @@ class ProjectFiles(QObject):
         self._commit()
         if not self.session.unsaved:
             return True
-        box = QMessageBox(self._over)
-        box.setWindowTitle("Lumvak")
-        box.setText(f"“{self.session.project.name}” has changes that no file holds.")
+        box = self._question(f"“{self.session.project.name}” has changes that no file holds.")
         save = box.addButton("Save", QMessageBox.ButtonRole.AcceptRole)
         drop = box.addButton("Throw away", QMessageBox.ButtonRole.DestructiveRole)
         box.addButton("Stay here", QMessageBox.ButtonRole.RejectRole)

@@ -11,6 +11,7 @@ from lumvak.ui.session import Session
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.quantity_field import try_edit
 from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.words import plain
 
 FACTS = (
     "pack.parallel",
@@ -40,7 +41,7 @@ class TitleLine(QWidget):
             f"QLineEdit:focus {{ border-bottom-color: {THEME.colours.verdigris}; }}"
         )
         self.labels = [FigureLabel(session, key, "", strong=key == FACTS[0]) for key in FACTS]
-        self.state = QLabel()
+        self.state = plain("")
         self.state.setObjectName("soft")
         layout = QHBoxLayout(self)
         layout.setContentsMargins(THEME.px(20), THEME.px(7), THEME.px(20), THEME.px(7))

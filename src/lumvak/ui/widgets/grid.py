@@ -13,7 +13,6 @@ from PyQt6.QtWidgets import (
     QComboBox,
     QHBoxLayout,
     QHeaderView,
-    QLabel,
     QPushButton,
     QStyledItemDelegate,
     QStyleOptionViewItem,
@@ -25,6 +24,7 @@ from PyQt6.QtWidgets import (
 
 from lumvak.core.units import Kind, QuantityError, parse, spell
 from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.words import plain
 
 Record = dict[str, Any]
 GAP = 27
@@ -145,7 +145,7 @@ class Grid(QWidget):
         self.add = QPushButton("add a row")
         self.remove = QPushButton("remove it")
         self.remove.setToolTip("Remove the row that is marked (Delete)")
-        self.problem = QLabel()
+        self.problem = plain("")
         self.problem.setObjectName("bad")
         self.problem.setFont(THEME.font("note", table=True))
         self.problem.setWordWrap(True)

@@ -15,6 +15,7 @@ from lumvak.core.units import COUNT, Kind, QuantityError, parse, say, spell
 from lumvak.ui.session import Session
 from lumvak.ui.widgets.choice import Choice
 from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.words import plain
 
 
 class QuantityField(QWidget):
@@ -45,10 +46,10 @@ class QuantityField(QWidget):
         self.edit.setAccessibleName(label)
         self.edit.setMinimumWidth(THEME.px(width))
         self.edit.setMaximumWidth(THEME.px(width + 30))
-        self.note = QLabel()
+        self.note = plain("")
         self.note.setObjectName("soft")
         self.note.setFont(THEME.font("note", table=True))
-        self.problem = QLabel()
+        self.problem = plain("")
         self.problem.setObjectName("bad")
         self.problem.setFont(THEME.font("note", table=True))
         self.problem.setWordWrap(True)

@@ -14,6 +14,7 @@ from lumvak.ui.widgets.keys import is_enter, step_of
 from lumvak.ui.widgets.marks import draw_mark
 from lumvak.ui.widgets.measured import elided, metrics, text_width
 from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.words import tip
 
 # So many rows decide how wide the columns are.
 FITTED = 96
@@ -127,7 +128,8 @@ class RowsModel(QAbstractTableModel):
             return row
         if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.ToolTipRole):
             place = index.column()
-            return row.cells[place] if place < len(row.cells) else ""
+            text = row.cells[place] if place < len(row.cells) else ""
+            return text if role == Qt.ItemDataRole.DisplayRole else tip(text)
         return None
 
     def headerData(

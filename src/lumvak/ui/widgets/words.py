@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import html
+
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QWidget
 
@@ -11,16 +13,28 @@ from lumvak.ui.widgets.theme import THEME
 WRAP = int(Qt.TextFlag.TextWordWrap)
 
 
+def plain(text: str) -> QLabel:
+    """A label that shows its text as it is, whatever it looks like: names come from elsewhere."""
+    label = QLabel(text)
+    label.setTextFormat(Qt.TextFormat.PlainText)
+    return label
+
+
+def tip(text: str) -> str:
+    """A text as a tip that shows it as it is."""
+    return f"<qt>{html.escape(text)}</qt>" if "<" in text else text
+
+
 def heading(text: str) -> QLabel:
     """A section heading."""
-    label = QLabel(text)
+    label = plain(text)
     label.setFont(THEME.font("section", strong=True))
     return label
 
 
 def soft(text: str, *, wrap: bool = False) -> QLabel:
     """A line of soft text."""
-    label = QLabel(text)
+    label = plain(text)
     label.setObjectName("soft")
     label.setFont(THEME.font("table"))
     label.setWordWrap(wrap)

@@ -15,7 +15,7 @@ from PyQt6.QtGui import (
     QPixmap,
     QPolygonF,
 )
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.catalogue.sheet_curves import LEAST_POINTS
@@ -23,7 +23,7 @@ from lumvak.core.cells.sheet_reading import Corner, Point, traced
 from lumvak.core.units import CAPACITY, VOLTAGE, Kind, QuantityError, parse, spell
 from lumvak.ui.widgets.flow import flowing
 from lumvak.ui.widgets.theme import THEME
-from lumvak.ui.widgets.words import side_by_side, soft
+from lumvak.ui.widgets.words import plain, side_by_side, soft
 
 MOST_PIXELS = 40_000_000
 STEPS = (
@@ -92,7 +92,7 @@ class TracePicture(QWidget):
         super().__init__()
         self.sheet = Sheet()
         self.step = soft("", wrap=True)
-        self.problem = QLabel()
+        self.problem = plain("")
         self.problem.setObjectName("bad")
         self.problem.setFont(THEME.font("note", table=True))
         self.problem.setWordWrap(True)

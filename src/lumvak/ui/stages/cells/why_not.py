@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QLineEdit, QPushButton, QWidget
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QPushButton, QWidget
 
 from lumvak.core.catalogue.cells import FAMILY_NAMES
 from lumvak.core.evaluation import Evaluation
@@ -14,7 +14,7 @@ from lumvak.ui.widgets.flow import Flow
 from lumvak.ui.widgets.marks import DrawnMark
 from lumvak.ui.widgets.quantity_field import try_edit
 from lumvak.ui.widgets.theme import THEME
-from lumvak.ui.widgets.words import soft
+from lumvak.ui.widgets.words import plain, soft
 
 
 def rank_words(seen: Evaluation, place: int) -> str:
@@ -61,7 +61,7 @@ class AskRow(QWidget):
             flow.addWidget(widget)
         self.answer = QWidget()
         self.mark = DrawnMark()
-        self.answer_text = QLabel()
+        self.answer_text = plain("")
         self.answer_text.setWordWrap(True)
         self.answer_text.setFont(THEME.font("note"))
         self.take = QPushButton("take it")

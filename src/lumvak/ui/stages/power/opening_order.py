@@ -32,7 +32,7 @@ from lumvak.ui.widgets.flow import scrolled_body
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.tables import Column, Row, RowsTable, fit_height
 from lumvak.ui.widgets.theme import THEME
-from lumvak.ui.widgets.words import soft
+from lumvak.ui.widgets.words import plain, soft
 
 PAIR_COLUMNS = (
     Column("first", left=True, tip="What must act, or lie, below"),
@@ -140,7 +140,7 @@ class OpenFirstView(Page):
             box.setFont(THEME.font("table", table=True))
             box.setChecked(curve.key not in self.hidden)
             box.toggled.connect(partial(self._toggle, curve.key))
-            value = QLabel()
+            value = plain("")
             value.setFont(THEME.font("table", strong=True, table=True))
             value.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
             value.setMinimumWidth(THEME.px(74))

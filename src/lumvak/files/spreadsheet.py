@@ -1,0 +1,29 @@
+"""Texts in cells of a spreadsheet, such that none is run as a formula."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable
+
+# Characters that make a spreadsheet run a text cell as a formula.
+RISKY = ("=", "+", "-", "@", "\t", "\r")
+GUARD = "'"
+_NUMBER = re.compile(r"[+-]?\d+(?:\.\d+)?(?:[eE][+-]?\d+)?")
+
+
+def harmless(text: str) -> str:
+    """The text with a guard before it where it would run, or where it begins with one."""
+    return GUARD + text if text.startswith((*RISKY, GUARD)) else text
+
+
+def unguarded(text: str) -> str:
+    """The text that ``harmless`` was given."""
+    return text[1:] if text.startswith(GUARD) and harmless(text[1:]) == text else text
+
+
+def harmless_row(cells: Iterable[object]) -> list[object]:
+    """A row with its texts made harmless; numbers spelled as text stay numbers."""
+    return [
+        harmless(cell) if isinstance(cell, str) and not _NUMBER.fullmatch(cell) else cell
+        for cell in cells
+    ]
