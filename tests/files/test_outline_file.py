@@ -1,5 +1,9 @@
 import math
+import os
+import time
+from collections.abc import Callable
 from pathlib import Path
+from typing import Any
 
 import ezdxf
 import pytest
@@ -91,3 +95,50 @@ def test_what_is_no_outline_is_said(tmp_path: Path, name: str, text: str, said: 
         load_outline(path)
     with pytest.raises(FileProblem, match="cannot be read"):
         load_outline(tmp_path / "missing.svg")
+
+
+def dxf_of(path: Path, *shapes: tuple[Any, ...]) -> Path:
+    made = ezdxf.new(units=4)
+    space = made.modelspace()
+    for kind, *rest in shapes:
+        getattr(space, f"add_{kind}")(*rest)
+    made.saveas(path)
+    return path
+
+
+def svg_of(path: Path, inside: str) -> Path:
+    head = '<svg xmlns="http://www.w3.org/2000/svg"><rect id="g0" width="9" height="9"/>'
+    path.write_text(f"{head}{inside}</svg>", "utf-8")
+    return path
+
+
+def pipe(path: Path) -> Path:
+    os.mkfifo(path)
+    return path
+
+
+USES = "".join(f'<g id="g{k}">' + f'<use href="#g{k - 1}"/>' * 10 + "</g>" for k in range(1, 10))
+BOMBS: dict[str, tuple[Callable[[Path], Path], str]] = {
+    "a huge arc": (
+        lambda way: dxf_of(way / "a.dxf", ("arc", (0, 0), 1e9, 0, 350)), "from the origin"
+    ),
+    "loose lines": (
+        lambda way: dxf_of(
+            way / "a.dxf", *(("line", (k, 0.0), (k + 0.4, 1.0)) for k in range(2100))
+        ),
+        "loose lines",
+    ),
+    "copies of copies": (lambda way: svg_of(way / "a.svg", USES), "by reference"),
+    "many shapes": (lambda way: svg_of(way / "a.svg", "<rect/>" * 6000), "over 5000 shapes"),
+    "a pipe": (lambda way: pipe(way / "a.dxf"), "no plain file"),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("bomb", BOMBS)
+def test_a_drawing_that_would_take_for_ever_is_refused_soon(tmp_path: Path, bomb: str) -> None:
+    make, says = BOMBS[bomb]
+    path = make(tmp_path)
+    begin = time.monotonic()
+    with pytest.raises(FileProblem, match=says):
+        load_outline(path)
+    assert time.monotonic() - begin < 10.0

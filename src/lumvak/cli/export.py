@@ -9,7 +9,7 @@ from pathlib import Path
 
 from lumvak.cli.evaluate import read_evaluation
 from lumvak.files.export.formats import FORMATS, PAPERS, SUFFIXES, write_export
-from lumvak.files.problem import FileProblem
+from lumvak.files.problem import FileProblem, same_file
 
 
 def run_export(arguments: Sequence[str]) -> int:
@@ -31,7 +31,7 @@ def run_export(arguments: Sequence[str]) -> int:
         return 2
     stem = chosen.file.name.removesuffix(".lumvak.json")
     path = chosen.out or chosen.file.with_name(stem + SUFFIXES[chosen.to])
-    if path.exists() and path.samefile(chosen.file):
+    if same_file(path, chosen.file):
         print(f"lumvak export: {path} is the project itself; name another file", file=sys.stderr)
         return 2
     try:

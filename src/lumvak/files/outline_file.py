@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import itertools
 import logging
 import math
 import re
+import time
 from collections import Counter
 from dataclasses import dataclass
 from pathlib import Path
@@ -21,6 +23,11 @@ FLAT_MM = 0.05
 MOST_CORNERS = 2000
 CIRCLE_CORNERS = 180
 LONGEST_MM = 5000.0
+# What no room of a pack needs: so many shapes, loose lines and corners of one, copies by “use”,
+# so far from where the drawing begins, so long to read.
+MOST_SHAPES, MOST_LOOSE, MOST_READ, MOST_USES = 5000, 2000, 20_000, 20
+FARTHEST_MM = 1e6
+LONGEST_S = 5.0
 # Drawing units in mm by the number that DXF gives them.
 DXF_UNITS = {0: 1.0, 1: 25.4, 2: 304.8, 4: 1.0, 5: 10.0, 6: 1000.0}
 SVG_UNITS = {"mm": 1.0, "cm": 10.0, "in": 25.4, "pt": 25.4 / 72.0, "pc": 25.4 / 6.0}
@@ -71,7 +78,9 @@ def _from_dxf(path: Path) -> tuple[list[list[Corner]], list[Round], Counter[str]
     circles: list[Round] = []
     ignored: Counter[str] = Counter()
     loose: list[list[Corner]] = []
-    for entity in document.modelspace():
+    begin = time.monotonic()
+    for count, entity in enumerate(document.modelspace()):
+        _check_bounds(path, count, begin)
         kind = entity.dxftype()
         if kind == "CIRCLE":
             x, y, _ = entity.dxf.center
@@ -81,9 +90,15 @@ def _from_dxf(path: Path) -> tuple[list[list[Corner]], list[Round], Counter[str]
             ignored[kind] += 1
             continue
         made = paths.make_path(entity)
-        points = [(p.x * scale, p.y * scale) for p in made.flattening(FLAT_MM / scale)]
+        _check_reach(path, [(p.x * scale, p.y * scale) for p in made.control_vertices()])
+        flat = itertools.islice(made.flattening(FLAT_MM / scale), MOST_READ)
+        points = [(p.x * scale, p.y * scale) for p in flat]
         closed = made.is_closed or bool(getattr(entity, "is_closed", False))
         (rings if closed else loose).append(points)
+    if len(loose) > MOST_LOOSE:
+        raise FileProblem(
+            f"{path.name}: {len(loose)} loose lines; accepted: closed shapes, or {MOST_LOOSE} lines"
+        )
     joined, left = _joined(loose)
     rings += joined
     if left:
@@ -97,7 +112,12 @@ def _from_svg(path: Path) -> tuple[list[list[Corner]], list[Round], Counter[str]
     import svgelements as svg
 
     try:
-        scale = _svg_scale(read_text(path))
+        text = read_text(path)
+        scale = _svg_scale(text)
+        if text.count("<use") > MOST_USES or "<!ENTITY" in text:
+            raise FileProblem(
+                f"{path.name}: shapes are copied by reference; accepted: {MOST_USES} copies at most"
+            )
         document = svg.SVG.parse(path, reify=True, ppi=96)
     except FileProblem:
         raise
@@ -106,7 +126,9 @@ def _from_svg(path: Path) -> tuple[list[list[Corner]], list[Round], Counter[str]
     rings: list[list[Corner]] = []
     circles: list[Round] = []
     ignored: Counter[str] = Counter()
-    for item in document.elements():
+    begin = time.monotonic()
+    for count, item in enumerate(document.elements()):
+        _check_bounds(path, count, begin)
         if isinstance(item, svg.SVG | svg.Group | svg.Use):
             continue
         if isinstance(item, svg.Circle):
@@ -120,11 +142,31 @@ def _from_svg(path: Path) -> tuple[list[list[Corner]], list[Round], Counter[str]
         for part in svg.Path(item).as_subpaths():
             run = svg.Path(part)
             points = _svg_points(run, scale)
+            _check_reach(path, points)
             if len(points) < 3 or not _closes(run, points):
                 ignored["open line"] += 1
             else:
                 rings.append(points)
     return rings, circles, ignored
+
+
+def _check_bounds(path: Path, count: int, begin: float) -> None:
+    """Raise FileProblem where a drawing has too many shapes, or takes too long to be read."""
+    if count > MOST_SHAPES:
+        raise FileProblem(f"{path.name}: over {MOST_SHAPES} shapes; accepted: the outline alone")
+    if time.monotonic() - begin > LONGEST_S:
+        raise FileProblem(
+            f"{path.name}: takes over {LONGEST_S:g} s to read; accepted: plain shapes"
+        )
+
+
+def _check_reach(path: Path, points: list[Corner]) -> None:
+    """Raise FileProblem where a shape reaches farther than any room."""
+    if any(not abs(value) <= FARTHEST_MM for point in points for value in point):
+        raise FileProblem(
+            f"{path.name}: a shape reaches over {FARTHEST_MM / 1e6:g} km from the origin; check "
+            "its units, millimetres are meant"
+        )
 
 
 def _svg_scale(text: str) -> float:

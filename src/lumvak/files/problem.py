@@ -121,6 +121,14 @@ def stamp_of(path: Path) -> str | None:
         return None
 
 
+def same_file(one: Path, two: Path) -> bool:
+    """Whether two paths lead to one file that is there."""
+    try:
+        return one.samefile(two)
+    except OSError:
+        return False
+
+
 def file_name(words: str, suffix: str) -> str:
     """A file name from a project's name: one name, in one folder, that every disk takes."""
     plain = re.sub(r"[\x00-\x1f\x7f/\\<>:\"|?*]+", "-", words).strip(" .-")

@@ -19,7 +19,7 @@ from lumvak.core.figures.figure import Figure
 from lumvak.core.steps import Steps
 from lumvak.files.catalogue_file import load_catalogue
 from lumvak.files.own_parts import change_own, load_own
-from lumvak.files.problem import FileProblem, read_text, readable, stamp_of
+from lumvak.files.problem import FileProblem, read_text, readable, same_file, stamp_of
 from lumvak.files.project_file import (
     parse_project,
     save_project,
@@ -215,6 +215,11 @@ class Session(QObject):
         """Whether somebody else wrote the file of the project since it was read or written here."""
         found = None if self.path is None else stamp_of(self.path)
         return found is not None and found != self._stamp
+
+    def check_export(self, path: Path) -> None:
+        """Raise FileProblem where an export would go over the project's own file."""
+        if self.path is not None and same_file(path, self.path):
+            raise FileProblem(f"{path.name} is the project itself; name another file")
 
     def save(self, path: Path) -> None:
         """Save to ``path``; raises FileProblem and keeps the work."""

@@ -261,3 +261,15 @@ def test_an_old_copy_says_that_newer_work_was_saved_and_asks_before_it_is_writte
     asked = answering(monkeypatch, "Stay here")
     assert not second.files.save()
     assert len(asked) == 1
+
+
+def test_an_export_from_the_window_never_goes_over_the_project(
+    session: Session, tmp_path: Path
+) -> None:
+    assert session.path is not None
+    other = tmp_path / "by another name.csv"
+    other.hardlink_to(session.path)
+    for path in (session.path, other):
+        with pytest.raises(FileProblem, match="is the project itself"):
+            session.check_export(path)
+    session.check_export(tmp_path / "new.csv")

@@ -378,6 +378,7 @@ class LibraryView(Page):
         cells = parts.cells if own else self.session.catalogue.cell_list
         text = parts_text(parts) if path.suffix.lower() == ".json" else cells_csv(cells)
         try:
+            self.session.check_export(path)
             write_atomically(path, text)
         except FileProblem as problem:
             self.session.tell("stop", str(problem))

@@ -125,6 +125,7 @@ class MakingView(Page):
     def export(self, to: str, path: Path) -> None:
         """Write an export; what is wrong is said."""
         try:
+            self.session.check_export(path)
             write_export(self.session.evaluation, to, path, self.paper.value)
         except FileProblem as problem:
             self.session.tell("stop", str(problem))

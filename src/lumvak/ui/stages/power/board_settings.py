@@ -121,6 +121,7 @@ class BoardSettingsView(Page):
         if not name:
             return
         try:
+            session.check_export(Path(name))
             write_settings(session.evaluation, Path(name))
         except FileProblem as problem:
             session.tell("stop", str(problem))
