@@ -200,7 +200,8 @@ def _write_through(whole: Path, target: Path) -> None:
             raise FileProblem(
                 f"{target} was written in part only: {error.strerror}. All of it is in {whole}"
             ) from error
-    whole.unlink()
+    with contextlib.suppress(OSError):
+        whole.unlink()
 
 
 def _umask() -> int:
