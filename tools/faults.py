@@ -13,21 +13,25 @@ import warnings
 from collections.abc import Callable
 from pathlib import Path
 from types import FrameType
+from typing import Any
 
 sys.path.insert(0, str(Path(__file__).parents[1]))
 
 from tests.conftest import BARROW, DEMOS
+from tests.edits import random_edit
 from tests.extremes import not_finite, random_document
 from tests.mutations import spoiled
 from tests.test_faults import READERS
 
+from lumvak.core.document.edit import ProjectError
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.units import QuantityError
 from lumvak.files.catalogue_file import load_catalogue
+from lumvak.files.own_parts import load_own, merged, parts_text
 from lumvak.files.problem import FileProblem
-from lumvak.files.project_file import load_project
-from lumvak.files.recovery import left_over
+from lumvak.files.project_file import load_project, project_text
+from lumvak.files.recovery import RecoveryCopy, left_over
 
 # How many of each are tried, at a share of 1.
 TRIED = {
@@ -36,8 +40,9 @@ TRIED = {
 }  # fmt: skip
 DOCUMENTS = 5_000
 KILLS, LOST_S = 100, 2.0
+STORMS, STORM = 50, 200
 # Nothing takes longer.
-LONGEST_S = 20.0
+LONGEST_S = 60.0
 
 
 class TookTooLong(Exception):
@@ -105,6 +110,66 @@ def killed(seed: int) -> None:
             raise ValueError(f"{at - min(lost):.1f} s of edits lost")
 
 
+def storm(actions: int, bases: list[Project], seed: int) -> None:
+    """Random edits, undos and redos in a session; raises ValueError where a state is not the same.
+
+    The whole document and the builder's own parts are compared to the byte.
+    """
+    from lumvak.ui.application import make_application
+    from lumvak.ui.session import Session
+
+    app = make_application()
+    catalogue, _ = load_catalogue()
+    draw = random.Random(seed)
+    with tempfile.TemporaryDirectory() as name:
+        os.environ["XDG_DATA_HOME"] = name
+        session = Session(catalogue, RecoveryCopy(Path(name) / "recovery"), draw.choice(bases))
+
+        def state() -> tuple[str, str]:
+            return project_text(session.project), parts_text(load_own())
+
+        states, place = [state()], 0
+        for _ in range(actions):
+            kind = draw.random()
+            if kind < 0.25 and place > 0:
+                session.undo_stack.undo()
+                place -= 1
+            elif kind < 0.4 and place + 1 < len(states):
+                session.undo_stack.redo()
+                place += 1
+            else:
+                try:
+                    if kind < 0.55:
+                        cell = draw.choice(session.catalogue.cell_list)
+                        own = cell.model_copy(
+                            update={"id": f"own-{draw.randrange(5)}", "sample": False,
+                                    "price": round(draw.uniform(1.0, 9.0), 2)}
+                        )  # fmt: skip
+                        session.edit_own(merged(session.own, (own,)), "own")
+                    else:
+                        path, fresh = random_edit(session.project, session.catalogue, draw)
+                        value: Any = fresh
+                        for step in path.split("."):
+                            value = getattr(value, step)
+                        session.edit({path: value})
+                except ProjectError:
+                    continue
+                if session.undo_stack.index() == place:
+                    continue
+                place += 1
+                states[place:] = [state()]
+            if state() != states[place]:
+                raise ValueError(f"state {place} is not what it was")
+        while place:
+            session.undo_stack.undo()
+            place -= 1
+            if state() != states[place]:
+                raise ValueError(f"state {place} is not what it was, on the way back")
+        session.undo_stack.setClean()
+        session.end()
+        app.processEvents()
+
+
 def main() -> int:
     signal.signal(signal.SIGALRM, _too_long)
     warnings.simplefilter("error")
@@ -133,6 +198,10 @@ def main() -> int:
                     evaluate(taken, catalogue)
 
             failed += tried(f"spoiled input, {kind}", round(share * count), spoil)
+    failed += tried(
+        f"storms of {STORM} actions with undo", round(share * STORMS),
+        lambda seed: storm(STORM, bases, seed),
+    )  # fmt: skip
     failed += tried("kills while editing and saving", round(share * KILLS), killed)
     print("nothing failed" if not failed else f"{failed} kinds of failure")
     return 1 if failed else 0
