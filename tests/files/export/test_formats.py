@@ -19,7 +19,7 @@ from lumvak.core.evaluation import Evaluation, cuts_in_hand
 from lumvak.core.joints.node_names import node_voltages
 from lumvak.core.making.template import template_of
 from lumvak.files.export.formats import FORMATS, exported
-from lumvak.files.export.pdf import MARGIN_MM, OVERLAP_MM, POINTS, tiling
+from lumvak.files.export.pdf import MARGIN_MM, OVERLAP_MM, POINTS, printable, tiling
 from lumvak.files.problem import FileProblem
 from tests.conftest import BARROW
 
@@ -245,3 +245,32 @@ def test_the_command_line_exports_and_says_what_is_wrong(
         catalogue, _ = load_catalogue()
         seen = evaluate(load_project(BARROW, catalogue), catalogue)
         write_export(seen, "svg", tmp_path / "pack.svg" / "no" / "folder.svg")
+
+
+def test_a_name_that_the_font_lacks_is_said_on_every_page(
+    barrow: Project, catalogue: Catalogue
+) -> None:
+    named = with_values(barrow, {"name": "Obstkarren 電池 – Ω"})
+    pages = pypdf.PdfReader(io.BytesIO(exported(evaluate(named, catalogue), "pdf"))).pages
+    for page in pages:
+        text = page.extract_text()
+        assert "Obstkarren ?? – Ω" in text
+        assert "“?” stands for U+96FB, U+6C60, which the font lacks." in text
+    assert printable("nickel 0.1 × 5 mm², 15 K/W") == ("nickel 0.1 × 5 mm², 15 K/W", [])
+
+
+def test_the_drawings_of_a_pack_with_an_odd_name_are_well_formed(
+    barrow: Project, catalogue: Catalogue
+) -> None:
+    name = """=cmd|' /C calc'!A0 <script>&"]]>"""
+    seen = evaluate(with_values(barrow, {"name": name}), catalogue)
+    root = ET.fromstring(exported(seen, "svg"))
+    assert next(root.iter("{http://www.w3.org/2000/svg}title")).text == f"{name}, 14S7P"
+    assert all(
+        not cell.startswith(("=", "@"))
+        for row in csv.reader(io.StringIO(exported(seen, "csv").decode()))
+        for cell in row
+    )
+    first = exported(seen, "spice").decode().splitlines()[0]
+    assert first.startswith("*")
+    assert pypdf.PdfReader(io.BytesIO(exported(seen, "pdf"))).metadata is not None

@@ -6,6 +6,7 @@ import io
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from importlib import resources
 from typing import Any
 
 from lumvak.core.making.template import Shape, SideDrawing
@@ -17,6 +18,9 @@ OVERLAP_MM = 10.0
 MARK_MM = 4.0
 BAR_MM = 100.0
 POINTS = 72.0 / 25.4
+# The shipped font, by the name that it has in here.
+FONT, FONT_FILE = "Lumvak", "Barlow_400Regular.ttf"
+MISSING = "?"
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,6 +62,7 @@ def pdf_bytes(sides: Sequence[SideDrawing], title: str, paper: str = "a4") -> by
     """Both sides at 1:1 as PDF; raises KeyError for a paper that is not in PAPERS_MM."""
     from reportlab.pdfgen.canvas import Canvas
 
+    _register()
     out = io.BytesIO()
     canvas = Canvas(out, pageCompression=0, invariant=1)
     canvas.setTitle(title)
@@ -101,7 +106,7 @@ def _shape(canvas: Any, shape: Shape, at: Any) -> None:
     canvas.setLineWidth(0.6 if strip else 0.35)
     canvas.setDash(*((3, 2) if "WIRES" in shape.layer else ()))
     if shape.text:
-        canvas.setFont("Helvetica", 6)
+        canvas.setFont(FONT, 6)
         x, y = at(*shape.points[0])
         canvas.drawCentredString(x, y - 9, shape.text)
         return
@@ -139,11 +144,36 @@ def _foot(canvas: Any, side: SideDrawing, tiles: Tiling, column: int, row: int, 
         x = start + place * POINTS
         tall = 2.0 if place % 50 == 0 else 1.2
         canvas.line(x, y, x, y + tall * POINTS)
-    canvas.setFont("Helvetica", 7)
+    canvas.setFont(FONT, 7)
     canvas.drawString(
         start, y - 9, "This bar is 100 mm: measure it before you cut. Print at 100 %."
     )
     page = f"row {row + 1} of {tiles.down}, column {column + 1} of {tiles.across}"
     right = (tiles.page_mm[0] - MARGIN_MM) * POINTS
-    canvas.drawRightString(right, y + 6, f"{title}: {side.words}")
+    words, lacking = printable(f"{title}: {side.words}")
+    canvas.drawRightString(right, y + 6, words)
     canvas.drawRightString(right, y - 9, page)
+    if lacking:
+        canvas.drawString(
+            start, y + 9, f"“{MISSING}” stands for {', '.join(lacking)}, which the font lacks."
+        )
+
+
+def _register() -> Any:
+    """The shipped font, registered with the PDF library."""
+    from reportlab.pdfbase import pdfmetrics
+    from reportlab.pdfbase.ttfonts import TTFont
+
+    if FONT not in pdfmetrics.getRegisteredFontNames():
+        data = (resources.files("lumvak") / "data" / "fonts" / FONT_FILE).read_bytes()
+        pdfmetrics.registerFont(TTFont(FONT, io.BytesIO(data)))
+    return pdfmetrics.getFont(FONT)
+
+
+def printable(text: str) -> tuple[str, list[str]]:
+    """A text as the font can show it, and the characters that it lacks, by their numbers."""
+    known = _register().face.charToGlyph
+    lacking = [sign for sign in dict.fromkeys(text) if ord(sign) not in known]
+    for sign in lacking:
+        text = text.replace(sign, MISSING)
+    return text, [f"U+{ord(sign):04X}" for sign in lacking]
