@@ -8,6 +8,7 @@ import math
 import re
 import time
 from collections import Counter
+from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -19,6 +20,7 @@ from lumvak.files.problem import FileProblem, check_size, read_text
 
 Corner = tuple[float, float]
 Round = tuple[float, float, float]
+KeepOn = Callable[[float], bool]
 FLAT_MM = 0.05
 MOST_CORNERS = 2000
 CIRCLE_CORNERS = 180
@@ -44,14 +46,17 @@ class Outline:
     ignored: tuple[str, ...]
 
 
-def load_outline(path: Path) -> Outline:
-    """Read an outline; raises FileProblem naming what was wrong and what would be accepted."""
+def load_outline(path: Path, keep_on: KeepOn = lambda _: True) -> Outline:
+    """Read an outline; raises FileProblem naming what was wrong and what would be accepted.
+
+    ``keep_on`` is asked from time to time, with how far it got, whether to go on.
+    """
     read = {".dxf": _from_dxf, ".svg": _from_svg}.get(path.suffix.lower())
     if read is None:
         raise FileProblem(f"{path.name}: not a drawing; accepted: .dxf and .svg")
     check_size(path)
     try:
-        return _sorted_out(path, *read(path))
+        return _sorted_out(path, *read(path, keep_on))
     except FileProblem:
         raise
     except Exception as error:  # the readers raise whatever they stumble over
@@ -60,7 +65,7 @@ def load_outline(path: Path) -> Outline:
         ) from error
 
 
-def _from_dxf(path: Path) -> tuple[list[list[Corner]], list[Round], Counter[str]]:
+def _from_dxf(path: Path, keep_on: KeepOn) -> tuple[list[list[Corner]], list[Round], Counter[str]]:
     import ezdxf
     from ezdxf import path as paths
 
@@ -80,7 +85,7 @@ def _from_dxf(path: Path) -> tuple[list[list[Corner]], list[Round], Counter[str]
     loose: list[list[Corner]] = []
     begin = time.monotonic()
     for count, entity in enumerate(document.modelspace()):
-        _check_bounds(path, count, begin)
+        _check_bounds(path, count, begin, keep_on)
         kind = entity.dxftype()
         if kind == "CIRCLE":
             x, y, _ = entity.dxf.center
@@ -108,7 +113,7 @@ def _from_dxf(path: Path) -> tuple[list[list[Corner]], list[Round], Counter[str]
     return upright, [(x, -y, diameter) for x, y, diameter in circles], ignored
 
 
-def _from_svg(path: Path) -> tuple[list[list[Corner]], list[Round], Counter[str]]:
+def _from_svg(path: Path, keep_on: KeepOn) -> tuple[list[list[Corner]], list[Round], Counter[str]]:
     import svgelements as svg
 
     try:
@@ -128,7 +133,7 @@ def _from_svg(path: Path) -> tuple[list[list[Corner]], list[Round], Counter[str]
     ignored: Counter[str] = Counter()
     begin = time.monotonic()
     for count, item in enumerate(document.elements()):
-        _check_bounds(path, count, begin)
+        _check_bounds(path, count, begin, keep_on)
         if isinstance(item, svg.SVG | svg.Group | svg.Use):
             continue
         if isinstance(item, svg.Circle):
@@ -150,8 +155,10 @@ def _from_svg(path: Path) -> tuple[list[list[Corner]], list[Round], Counter[str]
     return rings, circles, ignored
 
 
-def _check_bounds(path: Path, count: int, begin: float) -> None:
-    """Raise FileProblem where a drawing has too many shapes, or takes too long to be read."""
+def _check_bounds(path: Path, count: int, begin: float, keep_on: KeepOn) -> None:
+    """Raise FileProblem where a drawing has too many shapes, takes too long, or is called off."""
+    if not keep_on(count / MOST_SHAPES):
+        raise FileProblem(f"{path.name}: reading was stopped; nothing was changed")
     if count > MOST_SHAPES:
         raise FileProblem(f"{path.name}: over {MOST_SHAPES} shapes; accepted: the outline alone")
     if time.monotonic() - begin > LONGEST_S:

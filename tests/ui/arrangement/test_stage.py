@@ -161,10 +161,20 @@ def test_an_outline_is_drawn_or_read_from_a_drawing(
     path = tmp_path / "case.svg"
     path.write_text(SVG, "utf-8")
     stage.room.take_drawing(path)
+    assert stage.room.load.text() == "stop reading"
+    qtbot.waitUntil(lambda: not stage.room.reading.busy, timeout=15000)
+    assert stage.room.load.text() == "outline from a drawing …"
     room = session.project.arrangement.room
     assert room.kind == "outline" and room.outline[2] == (380.0, 200.0)
     assert "left out 1 × text" in window.notice.text.text()
     (tmp_path / "bad.dxf").write_text("no", "utf-8")
     stage.room.take_drawing(tmp_path / "bad.dxf")
+    qtbot.waitUntil(lambda: not stage.room.reading.busy, timeout=15000)
     assert "bad.dxf" in window.notice.text.text()
+    assert session.project.arrangement.room is room
+    # The window goes on while it reads, and reading can be stopped.
+    stage.room.take_drawing(path)
+    stage.room.load.click()
+    assert "Reading was stopped" in window.notice.text.text()
+    assert not stage.room.reading.busy
     assert session.project.arrangement.room is room

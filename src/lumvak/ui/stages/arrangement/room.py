@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QFileDialog, QPushButton, QVBoxLayout, QWidget
 from lumvak.core import units
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.units import COUNT, LENGTH_MM, QuantityError, parse
-from lumvak.files.outline_file import load_outline
+from lumvak.files.outline_file import Outline, load_outline
 from lumvak.files.problem import FileProblem
 from lumvak.ui.session import Session
 from lumvak.ui.widgets.choice import Choice
@@ -20,6 +20,7 @@ from lumvak.ui.widgets.grid import Grid, GridColumn, Record, quantity_column
 from lumvak.ui.widgets.quantity_field import bound_choice, edit_or_why, small_field, try_edit
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import side_by_side, soft
+from lumvak.ui.work import Report, Work
 
 KINDS = (("none", "free"), ("box", "box"), ("outline", "outline"), ("round", "round"))
 ROWS = (("straight", "straight rows"), ("nested", "nested"))
@@ -27,6 +28,7 @@ LYING = (("up", "standing"), ("along", "lying along"), ("across", "lying across"
 AXIS_WORDS = {"up": "standing", "along": "lying along", "across": "lying across"}
 LISTS = (("free", "kept free"), ("blocks", "blocks of cells"), ("corners", "corners"),
          ("holes", "holes"))  # fmt: skip
+LOAD = "outline from a drawing …"
 DRAWINGS = "Drawings (*.dxf *.svg);;All files (*)"
 
 
@@ -79,7 +81,11 @@ class RoomPanel(QWidget):
                                width=52)  # fmt: skip
         self.barrier = small_field(session, "arrangement.barrier_v", "barrier over", units.VOLTAGE,
                                    optional=False, width=52)  # fmt: skip
-        self.load = QPushButton("outline from a drawing …")
+        self.reading = Work()
+        self.reading.done.connect(self._take_read)
+        self.reading.failed.connect(lambda text: self._stopped("stop", text))
+        self.destroyed.connect(self.reading.end)
+        self.load = QPushButton(LOAD)
         self.load.setToolTip("A closed shape from a DXF or SVG file")
         self.load.clicked.connect(self._ask_for_drawing)
         self.draw = QPushButton("draw it")
@@ -199,17 +205,40 @@ class RoomPanel(QWidget):
         self.lists["holes"].show_records([item.model_dump() for item in room.holes])
 
     def _ask_for_drawing(self) -> None:
+        if self.reading.busy:
+            self.reading.cancel()
+            self._stopped("note", "Reading was stopped; nothing was changed.")
+            return
         name, _ = QFileDialog.getOpenFileName(self, "Outline from a drawing", "", DRAWINGS)
         if name:
             self.take_drawing(Path(name))
 
     def take_drawing(self, path: Path) -> None:
-        """Take the outline of a drawing; what was left out, and what is wrong, is said."""
-        try:
-            found = load_outline(path)
-        except FileProblem as problem:
-            self.session.tell("stop", str(problem))
+        """Read the outline of a drawing; what was left out, and what is wrong, is said.
+
+        It is read off the window's thread, and can be stopped.
+        """
+
+        def read(keep_on: Report) -> tuple[Outline | None, str]:
+            try:
+                return load_outline(path, keep_on), ""
+            except FileProblem as problem:
+                return None, str(problem)
+
+        self.reading.start(read, (path, self.session.path))
+        self.load.setText("stop reading")
+
+    def _stopped(self, severity: str, text: str) -> None:
+        self.load.setText(LOAD)
+        self.session.tell(severity, text)
+
+    def _take_read(self, read: tuple[Outline | None, str], tag: tuple[Path, Path | None]) -> None:
+        found, problem = read
+        path, project = tag
+        if found is None or project != self.session.path:
+            self._stopped("stop", problem or f"{path.name} was read for another project; not taken")
             return
+        self.load.setText(LOAD)
         taken = try_edit(
             self.session,
             {
