@@ -76,7 +76,7 @@ class RecoveryCopy:
 
     def throw_away(self, project: Project, saved_as: Path | None) -> None:
         """Put ``project`` into the bin, where it lies for a week; raises FileProblem."""
-        write_atomically(_in_bin(self.folder, f"copy-{os.getpid()}.json"),
+        write_atomically(_free(self.folder / BIN, f"copy-{os.getpid()}.json"),
                          _copy_text(project, saved_as), to_disk=False)  # fmt: skip
 
     def drop(self) -> None:
@@ -117,7 +117,7 @@ class LeftOver:
 
     def throw_away(self) -> None:
         """Put it into the bin, where it lies for a week."""
-        _moved(self.path, _in_bin(self.path.parent, self.path.name))
+        _moved(self.path, _free(self.path.parent / BIN, self.path.name))
         self.path.with_suffix(".lock").unlink(missing_ok=True)
 
 
@@ -136,7 +136,7 @@ def left_over(folder: Path, catalogue: Catalogue) -> tuple[list[LeftOver], list[
         except NewerFile as problem:
             problems.append(str(problem))
         except (FileProblem, OSError, ValueError, RecursionError) as error:
-            aside = folder / BROKEN / path.name
+            aside = _free(folder / BROKEN, path.name)
             _moved(path, aside)
             problems.append(
                 f"A recovery copy could not be read and lies in {aside.parent}: {error}"
@@ -146,10 +146,15 @@ def left_over(folder: Path, catalogue: Catalogue) -> tuple[list[LeftOver], list[
 
 def sweep(folder: Path, now: float) -> None:
     """Remove what nobody needs: locks without a window, half-written copies, the old of the bin."""
-    for path in _within(folder, "copy-*.lock"):
-        if not path.with_suffix(".json").exists() and not _owned(path):
-            path.unlink(missing_ok=True)
-    old = [path for path in _within(folder, ".copy-*") if now - _changed(path) > HALF_WRITTEN_S]
+    old = [
+        path
+        for path in _within(folder, "copy-*.lock")
+        # One that was made a moment ago may not be held yet.
+        if now - _changed(path) > HALF_WRITTEN_S
+        and not path.with_suffix(".json").exists()
+        and not _owned(path)
+    ]
+    old += [path for path in _within(folder, ".copy-*") if now - _changed(path) > HALF_WRITTEN_S]
     old += [path for path in _within(folder / BIN, "*") if now - _changed(path) > KEPT_S]
     for path in old:
         with contextlib.suppress(OSError):
@@ -196,11 +201,12 @@ def _read_copy(path: Path, catalogue: Catalogue) -> LeftOver:
     return LeftOver(path, project, place, path.stat().st_mtime)
 
 
-def _in_bin(folder: Path, name: str) -> Path:
-    """A name in the bin that nothing has yet."""
+def _free(folder: Path, name: str) -> Path:
+    """A name in a folder that nothing has yet: ``name`` itself, or with a number."""
     stem = name.removesuffix(".json")
-    places = (folder / BIN / f"{stem}-{number}.json" for number in itertools.count(1))
-    return next(place for place in places if not place.exists())
+    numbered = (folder / f"{stem}-{number}.json" for number in itertools.count(2))
+    places = itertools.chain([folder / name], numbered)
+    return next(place for place in places if not os.path.lexists(place))
 
 
 def _moved(path: Path, to: Path) -> None:
