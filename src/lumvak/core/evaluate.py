@@ -56,7 +56,12 @@ from lumvak.core.run.figures import RunResult, run_of
 from lumvak.core.run.findings import run_findings
 from lumvak.core.sizing.choice import choose
 from lumvak.core.sizing.figures import pack_figures
-from lumvak.core.sizing.findings import equipment_findings, load_findings, pack_findings
+from lumvak.core.sizing.findings import (
+    beyond_sheet_findings,
+    equipment_findings,
+    load_findings,
+    pack_findings,
+)
 from lumvak.core.sizing.links import cells_link
 from lumvak.core.sizing.options import Options, Stopped, led_by, worth_trying
 from lumvak.core.sizing.path_resistance import (
@@ -405,6 +410,7 @@ def _findings(
         told(window_findings, need, demand.window),
         told(load_findings, need, demand, pack),
         told(cold_findings, cell, demand.coldest),
+        told(beyond_sheet_findings, cell, demand.coldest, pack.current, pack.parallel),
         told(equipment_findings, need, demand, pack),
         told(stall_findings, need, verdict, links),
         told(supply_findings, need, demand.rails),

@@ -53,4 +53,4 @@ def _control_in(text: str) -> str:
 
 
 def _without_lines(text: str) -> str:
-    return text.replace("\n", "").replace("\t", "")
+    return text.replace("\n", "").replace("\r", "").replace("\t", "")

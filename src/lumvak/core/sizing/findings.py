@@ -6,7 +6,9 @@ import math
 from collections.abc import Iterator
 
 from lumvak.core.catalogue.cells import Cell
+from lumvak.core.catalogue.sheet_curves import ROOM_C, ROOM_WITHIN_K
 from lumvak.core.document.need import Need
+from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import TOUCH_SAFE_V, Finding
 from lumvak.core.need.demand import LEAD_CHARGE_V, Demand, Window, lead_cells
 from lumvak.core.sizing.choice import Choice
@@ -17,6 +19,8 @@ from lumvak.core.sizing.search import too_high
 from lumvak.core.units import say
 
 THIN_MARGIN = 0.10
+# A discharge stands for temperatures and currents within so much of its own.
+SAME_COLD_K, SAME_CURRENT = 3.0, 1.2
 
 
 def load_findings(need: Need, demand: Demand, pack: PackFigures) -> Iterator[Finding]:
@@ -95,6 +99,33 @@ def _lead(need: Need, demand: Demand, pack: PackFigures) -> Iterator[Finding]:
             "Switch repair and equalising off for good, or buy a certified charger for this pack.",
             "need",
             "need.charger_voltage_v",
+        )
+
+
+def beyond_sheet_findings(
+    cell: Cell, coldest: Figure, current: Figure, parallel: Figure
+) -> Iterator[Finding]:
+    """Whether the cold and the current go beyond every discharge that the cell's sheet draws."""
+    each_a = current.number / parallel.number
+    cold = coldest.number < ROOM_C - ROOM_WITHIN_K
+    if not cell.curves or not cold:
+        return
+    drawn = any(
+        curve.temperature_c <= coldest.number + SAME_COLD_K
+        and curve.current_a * SAME_CURRENT >= each_a
+        for curve in cell.curves
+    )
+    if not drawn:
+        yield Finding(
+            "beyond-sheet",
+            "note",
+            f"No discharge of the sheet of {cell.name} is so cold and so fast: "
+            f"{say(coldest.value, '°C')} and {say(each_a, 'A')} a cell",
+            "From slower or warmer ones the charge may come out a quarter too high.",
+            "Enter a discharge at this current in the cold under “curves”, or count on less.",
+            "cells",
+            "pack.current_per_cell_a",
+            beside=(coldest.key,),
         )
 
 
