@@ -5,11 +5,10 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable
 from typing import Any, ParamSpec, TypeVar
 
-from lumvak.core.figures.settled import settled
+from lumvak.core.figures.settled import PLAIN, settled
 
 P = ParamSpec("P")
 R = TypeVar("R")
-PLAIN = (int, float, str, bool, type(None))
 
 
 class Steps:

@@ -16,7 +16,7 @@ from typing import Any
 import shapely
 
 from lumvak.core.document.arrangement import Hole
-from lumvak.files.problem import FileProblem, check_size, read_text
+from lumvak.files.problem import FileProblem, check_size, read_text, readable
 
 Corner = tuple[float, float]
 Round = tuple[float, float, float]
@@ -55,14 +55,9 @@ def load_outline(path: Path, keep_on: KeepOn = lambda _: True) -> Outline:
     if read is None:
         raise FileProblem(f"{path.name}: not a drawing; accepted: .dxf and .svg")
     check_size(path)
-    try:
+    # The readers raise whatever they stumble over.
+    with readable(path, "is no drawing that can be read"):
         return _sorted_out(path, *read(path, keep_on))
-    except FileProblem:
-        raise
-    except Exception as error:  # the readers raise whatever they stumble over
-        raise FileProblem(
-            f"{path.name}: no drawing that can be read ({type(error).__name__}: {str(error)[:120]})"
-        ) from error
 
 
 def _from_dxf(path: Path, keep_on: KeepOn) -> tuple[list[list[Corner]], list[Round], Counter[str]]:

@@ -54,15 +54,18 @@ def read_text(path: Path) -> str:
 
 
 @contextlib.contextmanager
-def readable(path: Path) -> Iterator[None]:
-    """Nothing but FileProblem comes out of reading ``path`` and working it out."""
+def readable(path: Path, failed: str = "could not be worked out") -> Iterator[None]:
+    """Nothing but FileProblem comes out of reading ``path`` and working it out.
+
+    ``failed`` says what became of a file that something else came out of.
+    """
     try:
         yield
     except FileProblem:
         raise
     except Exception as error:
         raise FileProblem(
-            f"{path.name} could not be worked out ({type(error).__name__}: {str(error)[:200]}); "
+            f"{path.name} {failed} ({type(error).__name__}: {str(error)[:200]}); "
             "the file is untouched, and nothing was changed"
         ) from error
 
@@ -116,8 +119,9 @@ def _told(error: ValueError) -> str:
 def stamp_of(path: Path) -> str | None:
     """What a file holds, as a digest; ``None`` where there is none to be read."""
     try:
+        check_size(path)
         return hashlib.sha256(path.read_bytes()).hexdigest()
-    except OSError:
+    except (FileProblem, OSError):
         return None
 
 

@@ -187,14 +187,15 @@ class Session(QObject):
         """Say something in the window's own line: ``note``, ``warn`` or ``stop``."""
         self.told.emit(severity, text)
 
-    def start(self, project: Project, path: Path | None) -> None:
+    def start(self, project: Project, path: Path | None, stamp: str | None = None) -> None:
         """Begin with ``project``, held by ``path`` if given; the undo stack starts anew.
 
-        What cannot be worked out raises and changes nothing.
+        ``stamp`` is of what the file held when the project was read from it. What cannot be worked
+        out raises and changes nothing.
         """
         evaluation = evaluate(project, self.catalogue, steps=self._steps)
         self.undo_stack.clear()
-        self.path, self._stamp = path, None if path is None else stamp_of(path)
+        self.path, self._stamp = path, stamp
         self._show(project, evaluation)
         self._settle()
         self.file_changed.emit()
@@ -207,8 +208,10 @@ class Session(QObject):
     def open(self, path: Path) -> None:
         """Open a project file, whole or not at all; raises FileProblem and keeps what is there."""
         with readable(path):
+            # Taken first: who writes meanwhile is asked about, not written over.
+            stamp = stamp_of(path)
             project = parse_project(read_text(path), path.name, self.catalogue)
-            self.start(project, path)
+            self.start(project, path, stamp)
 
     @property
     def changed_outside(self) -> bool:
@@ -234,11 +237,10 @@ class Session(QObject):
 
         The copy stays until there is another of the same work.
         """
+        # What was saved since is not written over without a question.
+        stamp = None if copy.saved_as is None or copy.older else stamp_of(copy.saved_as)
         with readable(copy.path):
-            self.start(copy.project, copy.saved_as)
-        if copy.older:
-            # It is not written over what was saved since without a question.
-            self._stamp = None
+            self.start(copy.project, copy.saved_as, stamp)
         self.undo_stack.resetClean()
         if self._writer.submit(self._write_copy, self.project, self.path).result():
             copy.drop()

@@ -273,3 +273,11 @@ def test_an_export_from_the_window_never_goes_over_the_project(
         with pytest.raises(FileProblem, match="is the project itself"):
             session.check_export(path)
     session.check_export(tmp_path / "new.csv")
+
+
+def test_a_file_that_became_a_pipe_is_not_waited_for(session: Session) -> None:
+    assert session.path is not None
+    session.path.unlink()
+    os.mkfifo(session.path)
+    assert not session.changed_outside
+    session.path.unlink()

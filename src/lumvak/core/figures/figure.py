@@ -85,27 +85,15 @@ def said_or(
     rule: str,
     source: str,
     *inputs: Figure,
+    origin: Origin = "assumed",
 ) -> Figure:
-    """What the builder ``said``; where that is ``None``, the value assumed by ``rule``."""
+    """What the builder ``said``; where that is ``None``, ``otherwise`` by ``rule``.
+
+    That is assumed, or of another ``origin``: what is recommended is computed.
+    """
     if said is not None:
         return typed(key, label, said, unit)
-    return assumed(key, label, otherwise, unit, rule, source, *inputs)
-
-
-def picked_or(
-    key: str,
-    label: str,
-    said: Value,
-    unit: str,
-    otherwise: Value,
-    rule: str,
-    source: str,
-    *inputs: Figure,
-) -> Figure:
-    """What the builder ``said``; where that is ``None``, what is recommended by ``rule``."""
-    if said is not None:
-        return typed(key, label, said, unit)
-    return computed(key, label, otherwise, unit, rule, source, *inputs)
+    return Figure(key, label, otherwise, unit, rule, source, inputs, origin)
 
 
 def sheet(key: str, label: str, value: Value, unit: str, part: str) -> Figure:

@@ -14,7 +14,7 @@ from lumvak.core.conductors.strip_and_wire import Cooling, peak_factor, strip_ti
 from lumvak.core.document.joints import Joints
 from lumvak.core.document.pack import Enclosure
 from lumvak.core.document.power import School
-from lumvak.core.figures.figure import Figure, computed, constant, picked_or, said_or, sheet, typed
+from lumvak.core.figures.figure import Figure, computed, constant, said_or, sheet, typed
 from lumvak.core.joints.candidates import (
     SCHOOL_NAMES,
     Candidate,
@@ -119,8 +119,9 @@ def joint_result(
     )
     return JointResult(
         setting, limited, proposal, reason, chosen, strip.part is None,
-        picked_or(f"joints.{role}.part", "Conductor", strip.part, "", chosen.part.id,
-                  "as recommended; none was picked", "methods 10", current), figures,
+        said_or(f"joints.{role}.part", "Conductor", strip.part, "", chosen.part.id,
+                "as recommended; none was picked", "methods 10", current, origin="computed"),
+        figures,
         chosen is proposal, over,
     )  # fmt: skip
 
@@ -166,8 +167,8 @@ def _shape(
         else sheet(f"{key}.width_mm", "Width", chosen.width_mm, "mm", part.name)
     )
     layers, strips = (
-        picked_or(f"{key}.{name}", label, getattr(said, name), "", getattr(chosen, name),
-                  "as recommended; nothing was said", "methods 10", drawn)
+        said_or(f"{key}.{name}", label, getattr(said, name), "", getattr(chosen, name),
+                "as recommended; nothing was said", "methods 10", drawn, origin="computed")
         for name, label in (("layers", "Layers"), ("strips", "Strips side by side"))
     )  # fmt: skip
     gap = typed("joints.gap_mm", "Gap between cells", joints.gap_mm, "mm")

@@ -16,7 +16,7 @@ from lumvak.core.run.discharge import Run, discharge
 from lumvak.core.run.model import ModelledPack, Step
 from lumvak.core.sizing.figures import PackFigures
 from lumvak.core.sizing.sized_pack import SizedPack
-from lumvak.core.sizing.usable import Packs, mean_load, usable_fraction
+from lumvak.core.sizing.usable import mean_load, one_pack, usable_fraction
 
 STEPS_A_RUN = 160
 MOST_STEPS_RUN = 400
@@ -83,7 +83,7 @@ def overlaid(
     courses = []
     for row, series, parallel in known[:MOST_OVERLAID]:
         modelled = modelled_pack(hand, row, series, parallel)
-        own = _one(hand, row, series, parallel)
+        own = one_pack(hand.table, row, series, parallel, hand.terms)
         mean = float(mean_load(own)[0][0]) * hand.terms.mean_share
         expected = modelled.capacity_ah * float(usable_fraction(own)[0]) / mean
         run = _run(hand, modelled, expected, settings)
@@ -116,7 +116,7 @@ def modelled_pack(
     counts them.
     """
     table, terms = hand.table, hand.terms
-    packs = _one(hand, row, series, parallel)
+    packs = one_pack(hand.table, row, series, parallel, hand.terms)
     cell = table.cells[row]
     path_ohm = float(packs.outside_ohm[0])
     joints_ohm = float(terms.path.joints(packs.rows, packs.series, packs.parallel)[0])
@@ -138,12 +138,6 @@ def modelled_pack(
         kelvin_per_watt=float(lump.kelvin_per_watt[0]),
         joule_per_kelvin=float(lump.joule_per_kelvin[0]),
     )
-
-
-def _one(hand: SizedPack, row: int, series: int, parallel: int) -> Packs:
-    """One pack of a cell under the same terms, (1,)."""
-    counts = np.array([row]), np.array([float(series)]), np.array([float(parallel)])
-    return Packs(hand.table, *counts, hand.terms)
 
 
 def duty_steps(hand: SizedPack, step_s: float, expected_h: float) -> list[Step]:

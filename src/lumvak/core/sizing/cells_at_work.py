@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from lumvak.core.sizing.options import Options
 from lumvak.core.sizing.search import series_bounds
 from lumvak.core.sizing.sized_pack import SizedPack
-from lumvak.core.sizing.usable import Packs
+from lumvak.core.sizing.usable import one_pack
 
 Array = NDArray[np.float64]
 
@@ -22,7 +22,7 @@ def curves(hand: SizedPack, row: int) -> tuple[Array, Array, Array, float]:
     """
     table = hand.table
     load = float(hand.worked.end_current_a[0]) / hand.choice.parallel
-    ohm = float(Packs(table, np.array([row]), np.ones(1), np.ones(1), hand.terms).cell_ohm[0])
+    ohm = float(one_pack(table, row, 1, 1, hand.terms).cell_ohm[0])
     rest = table.ocv_v[row]
     return table.charge, rest, rest - load * ohm * table.ohm_shape[row], load
 

@@ -18,7 +18,7 @@ from lumvak.core.sizing.counts import (
 )
 from lumvak.core.sizing.options import Options
 from lumvak.core.sizing.terms import Terms
-from lumvak.core.sizing.usable import Packs
+from lumvak.core.sizing.usable import one_pack
 
 
 @dataclass(frozen=True, slots=True)
@@ -74,10 +74,9 @@ def _settle(choice: Choice, table: CellTable, terms: Terms) -> Choice:
     """Give a pack that no option describes a parallel count: what its finite needs ask for."""
     if choice.parallel:
         return choice
-    rows, series = np.array([choice.row]), np.array([float(choice.series)])
     count = 1
     for _ in range(4):
-        needs = parallel_needs(Packs(table, rows, series, np.array([float(count)]), terms))
+        needs = parallel_needs(one_pack(table, choice.row, choice.series, count, terms))
         finite = [float(needs[name][0]) for name in NEEDS if np.isfinite(needs[name][0])]
         count = min(PARALLEL_LIMIT, max(count, parallel_ceiling(max(finite, default=1.0))))
     return replace(choice, parallel=count)

@@ -5,8 +5,6 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import cached_property
 
-import numpy as np
-
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.cells.behaviour import Behaviour
 from lumvak.core.cells.cell_model import of_cell
@@ -18,7 +16,7 @@ from lumvak.core.need.demand import Demand
 from lumvak.core.sizing.choice import Choice
 from lumvak.core.sizing.options import Options, ranked
 from lumvak.core.sizing.terms import Array, Rows, Terms
-from lumvak.core.sizing.usable import Packs, Worked, worked
+from lumvak.core.sizing.usable import Packs, Worked, one_pack, worked
 
 
 @dataclass(frozen=True, eq=False)
@@ -36,13 +34,8 @@ class SizedPack:
     @cached_property
     def packs(self) -> Packs:
         """The pack as the functions of sizing take it, (1,)."""
-        return Packs(
-            self.table,
-            np.array([self.choice.row]),
-            np.array([float(self.choice.series)]),
-            np.array([float(self.choice.parallel)]),
-            self.terms,
-        )
+        choice = self.choice
+        return one_pack(self.table, choice.row, choice.series, choice.parallel, self.terms)
 
     @property
     def behaviour(self) -> Behaviour:
@@ -70,9 +63,8 @@ class SizedPack:
 
     def one(self, row: int, series: int, parallel: int) -> Options:
         """One pack under this need, as the only option."""
-        return self.as_options(
-            np.array([row]), np.array([float(series)]), np.array([float(parallel)])
-        )
+        packs = one_pack(self.table, row, series, parallel, self.terms)
+        return self.as_options(packs.rows, packs.series, packs.parallel)
 
     def from_sheet(self, field: str, label: str, unit: str) -> Figure:
         """A value of the cell's data sheet as a figure."""

@@ -105,6 +105,12 @@ class Packs:
         return lump_of(area, count * table.mass_kg[rows], self.terms.film_w_per_m2_k)
 
 
+def one_pack(table: CellTable, row: int, series: int, parallel: float, terms: Terms) -> Packs:
+    """A single pack, (1,), of ``parallel`` cells a group."""
+    counts = np.array([float(series)]), np.array([float(parallel)])
+    return Packs(table, np.array([row]), *counts, terms)
+
+
 def lag_of(packs: Packs, current_a: Array) -> tuple[Array, Array]:
     """By how much of the charge (n,) the surface lags in steady current, and the share that is
     reached (methods 4).

@@ -28,7 +28,7 @@ from lumvak.core.sizing.search import (
 )
 from lumvak.core.sizing.sized_pack import SizedPack
 from lumvak.core.sizing.terms import Terms
-from lumvak.core.sizing.usable import Packs
+from lumvak.core.sizing.usable import one_pack
 from lumvak.core.units import round_figures, say, say_hours
 
 SEARCH_STEPS = 40
@@ -146,8 +146,7 @@ def _shortfall(name: str, asked: float, parallel: int) -> str:
 def _needs(
     table: CellTable, terms: Terms, row: int, series: int, parallel: float
 ) -> dict[str, float]:
-    counts = np.array([row]), np.array([float(series)]), np.array([float(parallel)])
-    columns = parallel_needs(Packs(table, *counts, terms))
+    columns = parallel_needs(one_pack(table, row, series, parallel, terms))
     return {name: float(columns[name][0]) for name in NEEDS}
 
 
