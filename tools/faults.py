@@ -21,6 +21,7 @@ from tests.conftest import BARROW, DEMOS
 from tests.edits import random_edit
 from tests.extremes import not_finite, random_document
 from tests.mutations import spoiled
+from tests.storms import window_storm
 from tests.test_faults import READERS
 
 from lumvak.core.document.edit import ProjectError
@@ -33,13 +34,14 @@ from lumvak.files.problem import FileProblem
 from lumvak.files.project_file import load_project, project_text
 from lumvak.files.recovery import RecoveryCopy, left_over
 
+HOMES = ("XDG_CONFIG_HOME", "XDG_STATE_HOME", "XDG_DATA_HOME")
 # How many of each are tried, at a share of 1.
 TRIED = {
     "project": 20_000, "parts": 5_000, "cells": 5_000, "log": 5_000, "curve": 5_000,
     ".svg": 2_000, ".dxf": 2_000,
 }  # fmt: skip
 DOCUMENTS = 5_000
-KILLS, LOST_S = 100, 2.0
+KILLS, LOST_S = 1000, 2.0
 STORMS, STORM = 50, 200
 # Nothing takes longer.
 LONGEST_S = 20.0
@@ -84,7 +86,7 @@ def killed(seed: int) -> None:
         home = Path(name)
         file = home / "barrow.lumvak.json"
         file.write_text(BARROW.read_text("utf-8"), "utf-8")
-        homes = dict.fromkeys(("XDG_CONFIG_HOME", "XDG_STATE_HOME", "XDG_DATA_HOME"), name)
+        homes = dict.fromkeys(HOMES, name)
         child = subprocess.Popen(
             [sys.executable, str(Path(__file__).with_name("killed.py")), str(file),
              str(draw.uniform(0.02, 3.0))],
@@ -170,6 +172,29 @@ def storm(actions: int, bases: list[Project], seed: int) -> None:
         app.processEvents()
 
 
+def storm_in_the_window(actions: int, seed: int) -> None:
+    """Random actions of hands in a window over one of the demos; raises NotTheSame."""
+    from PyQt6.QtCore import QCoreApplication, QEvent
+
+    from lumvak.ui.application import make_application, make_window
+
+    app, demos = make_application(), sorted(DEMOS.iterdir())
+    with tempfile.TemporaryDirectory() as name:
+        os.environ.update(dict.fromkeys(HOMES, name))
+        file = Path(name) / "demo.lumvak.json"
+        file.write_text(demos[seed % len(demos)].read_text("utf-8"), "utf-8")
+        window = make_window(app, file)
+        window.show()
+        app.processEvents()
+        try:
+            window_storm(window, actions, seed)
+        finally:
+            window.session.undo_stack.setClean()
+            window.close()
+            window.deleteLater()
+            QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)
+
+
 def main() -> int:
     signal.signal(signal.SIGALRM, _too_long)
     warnings.simplefilter("error")
@@ -201,6 +226,10 @@ def main() -> int:
     failed += tried(
         f"storms of {STORM} actions with undo", round(share * STORMS),
         lambda seed: storm(STORM, bases, seed), STORM * LONGEST_S,
+    )  # fmt: skip
+    failed += tried(
+        f"storms of {STORM} actions in the window", round(share * STORMS),
+        lambda seed: storm_in_the_window(STORM, seed), STORM * LONGEST_S,
     )  # fmt: skip
     failed += tried("kills while editing and saving", round(share * KILLS), killed)
     print("nothing failed" if not failed else f"{failed} kinds of failure")
