@@ -8,7 +8,6 @@ import math
 import re
 import time
 from collections import Counter
-from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -20,7 +19,6 @@ from lumvak.files.problem import FileProblem, check_size, read_text, readable
 
 Corner = tuple[float, float]
 Round = tuple[float, float, float]
-KeepOn = Callable[[float], bool]
 FLAT_MM = 0.05
 MOST_CORNERS = 2000
 CIRCLE_CORNERS = 180
@@ -28,6 +26,7 @@ LONGEST_MM = 5000.0
 # What no room of a pack needs: so many shapes, loose lines and corners of one, copies by “use”,
 # so far from where the drawing begins, so long to read.
 MOST_SHAPES, MOST_LOOSE, MOST_READ, MOST_USES = 5000, 2000, 20_000, 20
+MOST_TAGS = 8 * MOST_SHAPES
 FARTHEST_MM = 1e6
 LONGEST_S = 5.0
 # Drawing units in mm by the number that DXF gives them.
@@ -46,21 +45,18 @@ class Outline:
     ignored: tuple[str, ...]
 
 
-def load_outline(path: Path, keep_on: KeepOn = lambda _: True) -> Outline:
-    """Read an outline; raises FileProblem naming what was wrong and what would be accepted.
-
-    ``keep_on`` is asked from time to time, with how far it got, whether to go on.
-    """
+def load_outline(path: Path) -> Outline:
+    """Read an outline; raises FileProblem naming what was wrong and what would be accepted."""
     read = {".dxf": _from_dxf, ".svg": _from_svg}.get(path.suffix.lower())
     if read is None:
         raise FileProblem(f"{path.name}: not a drawing; accepted: .dxf and .svg")
     check_size(path)
     # The readers raise whatever they stumble over.
     with readable(path, "is no drawing that can be read"):
-        return _sorted_out(path, *read(path, keep_on))
+        return _sorted_out(path, *read(path))
 
 
-def _from_dxf(path: Path, keep_on: KeepOn) -> tuple[list[list[Corner]], list[Round], Counter[str]]:
+def _from_dxf(path: Path) -> tuple[list[list[Corner]], list[Round], Counter[str]]:
     import ezdxf
     from ezdxf import path as paths
 
@@ -80,7 +76,7 @@ def _from_dxf(path: Path, keep_on: KeepOn) -> tuple[list[list[Corner]], list[Rou
     loose: list[list[Corner]] = []
     begin = time.monotonic()
     for count, entity in enumerate(document.modelspace()):
-        _check_bounds(path, count, begin, keep_on)
+        _check_bounds(path, count, begin)
         kind = entity.dxftype()
         if kind == "CIRCLE":
             x, y, _ = entity.dxf.center
@@ -108,12 +104,16 @@ def _from_dxf(path: Path, keep_on: KeepOn) -> tuple[list[list[Corner]], list[Rou
     return upright, [(x, -y, diameter) for x, y, diameter in circles], ignored
 
 
-def _from_svg(path: Path, keep_on: KeepOn) -> tuple[list[list[Corner]], list[Round], Counter[str]]:
+def _from_svg(path: Path) -> tuple[list[list[Corner]], list[Round], Counter[str]]:
     import svgelements as svg
 
     try:
         text = read_text(path)
         scale = _svg_scale(text)
+        if text.count("<") > MOST_TAGS:
+            raise FileProblem(
+                f"{path.name}: over {MOST_TAGS} elements; accepted: the outline alone"
+            )
         if text.count("<use") > MOST_USES or "<!ENTITY" in text:
             raise FileProblem(
                 f"{path.name}: shapes are copied by reference; accepted: {MOST_USES} copies at most"
@@ -128,7 +128,7 @@ def _from_svg(path: Path, keep_on: KeepOn) -> tuple[list[list[Corner]], list[Rou
     ignored: Counter[str] = Counter()
     begin = time.monotonic()
     for count, item in enumerate(document.elements()):
-        _check_bounds(path, count, begin, keep_on)
+        _check_bounds(path, count, begin)
         if isinstance(item, svg.SVG | svg.Group | svg.Use):
             continue
         if isinstance(item, svg.Circle):
@@ -150,10 +150,8 @@ def _from_svg(path: Path, keep_on: KeepOn) -> tuple[list[list[Corner]], list[Rou
     return rings, circles, ignored
 
 
-def _check_bounds(path: Path, count: int, begin: float, keep_on: KeepOn) -> None:
-    """Raise FileProblem where a drawing has too many shapes, takes too long, or is called off."""
-    if not keep_on(count / MOST_SHAPES):
-        raise FileProblem(f"{path.name}: reading was stopped; nothing was changed")
+def _check_bounds(path: Path, count: int, begin: float) -> None:
+    """Raise FileProblem where a drawing has too many shapes, or takes too long."""
     if count > MOST_SHAPES:
         raise FileProblem(f"{path.name}: over {MOST_SHAPES} shapes; accepted: the outline alone")
     if time.monotonic() - begin > LONGEST_S:

@@ -9,6 +9,7 @@ import os
 import re
 import stat
 import tempfile
+import time
 from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
@@ -17,6 +18,10 @@ from lumvak.core.units import quoted_briefly
 
 SIZE_LIMIT = 50_000_000
 LONGEST_NAME = 100
+# What is being written is younger than this.
+HALF_WRITTEN_S = 3600.0
+# The end of the name of what is written beside a file of several names.
+WHOLE = ".whole"
 
 
 class FileProblem(Exception):
@@ -160,7 +165,10 @@ def write_atomically(path: Path, content: str | bytes, *, to_disk: bool = True) 
                 f"{path} was not saved: the file may not be written. Your work is kept; save it "
                 "elsewhere"
             )
-        handle, temporary = tempfile.mkstemp(prefix=f".{target.name}.", dir=target.parent)
+        shared = before is not None and before.st_nlink > 1
+        handle, temporary = tempfile.mkstemp(
+            prefix=f".{target.name}.", suffix=WHOLE if shared else "", dir=target.parent
+        )
         with os.fdopen(handle, "wb") as stream:
             stream.write(held)
             stream.flush()
@@ -168,10 +176,11 @@ def write_atomically(path: Path, content: str | bytes, *, to_disk: bool = True) 
                 os.fsync(stream.fileno())
         mode = 0o666 & ~_umask() if before is None else before.st_mode & 0o777
         os.chmod(temporary, mode)
-        if before is not None and before.st_nlink > 1:
+        if shared:
             _write_through(Path(temporary), target)
         else:
             os.replace(temporary, target)
+        _sweep_beside(target)
     except OSError as error:
         if temporary is not None:
             with contextlib.suppress(OSError):
@@ -179,6 +188,20 @@ def write_atomically(path: Path, content: str | bytes, *, to_disk: bool = True) 
         raise FileProblem(
             f"{path} was not saved: {error.strerror}. Your work is kept; save it elsewhere"
         ) from error
+
+
+def _sweep_beside(target: Path) -> None:
+    """Remove what earlier writes of ``target`` left half-written when they were killed.
+
+    What is whole beside a file of several names stays: it may hold what that file does not.
+    """
+    half = re.compile(re.escape(f".{target.name}.") + r"[a-z0-9_]{8}")
+    with contextlib.suppress(OSError), os.scandir(target.parent) as found:
+        for item in found:
+            if half.fullmatch(item.name) and (
+                time.time() - item.stat(follow_symlinks=False).st_mtime > HALF_WRITTEN_S
+            ):
+                os.unlink(item.path)
 
 
 def _write_through(whole: Path, target: Path) -> None:

@@ -17,6 +17,7 @@ import platformdirs
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.project import Project
 from lumvak.files.problem import (
+    HALF_WRITTEN_S,
     FileProblem,
     NewerFile,
     check_header,
@@ -28,7 +29,7 @@ from lumvak.files.project_file import parse_project, project_text
 RECOVERY_FORMAT, RECOVERY_VERSION = "lumvak-recovery", 1
 BIN, BROKEN = "bin", "broken"
 # What was thrown away can be had back for a week; a copy is written within seconds.
-KEPT_S, HALF_WRITTEN_S = 7.0 * 86400.0, 3600.0
+KEPT_S = 7.0 * 86400.0
 
 
 def recovery_folder() -> Path:

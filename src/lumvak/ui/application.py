@@ -15,7 +15,7 @@ from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QApplication
 
 from lumvak.files.catalogue_file import load_catalogue
-from lumvak.files.problem import FileProblem, readable
+from lumvak.files.problem import FileProblem, readable, stamp_of
 from lumvak.files.project_file import load_project
 from lumvak.files.recovery import RecoveryCopy, left_over, recovery_folder, sweep
 from lumvak.files.window_settings import load_settings, settings_path
@@ -45,10 +45,11 @@ def make_window(app: QApplication, file: Path | None) -> Window:
     THEME.name, THEME.percent = settings.sheet, settings.text_percent
     dress(app)
     catalogue, problems = load_catalogue()
-    session, problem = None, ""
+    session, problem, stamp = None, "", None
     if file is not None:
         try:
             with readable(file):
+                stamp = stamp_of(file)
                 project = load_project(file, catalogue)
                 session = Session(catalogue, RecoveryCopy(recovery_folder()), project)
         except FileProblem as error:
@@ -58,7 +59,7 @@ def make_window(app: QApplication, file: Path | None) -> Window:
         session = Session(catalogue, RecoveryCopy(recovery_folder()))
     window = Window(session, settings, settings_path())
     if file is not None and opened:
-        session.begin_at(file)
+        session.begin_at(file, stamp)
         window.remember_file(file)
     if problem:
         window.notice.say("stop", problem)

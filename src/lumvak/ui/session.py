@@ -200,9 +200,9 @@ class Session(QObject):
         self._settle()
         self.file_changed.emit()
 
-    def begin_at(self, path: Path) -> None:
-        """The project that the session began with is held by ``path``."""
-        self.path, self._stamp = path, stamp_of(path)
+    def begin_at(self, path: Path, stamp: str | None) -> None:
+        """The project that the session began with was read from ``path``, which held ``stamp``."""
+        self.path, self._stamp = path, stamp
         self.file_changed.emit()
 
     def open(self, path: Path) -> None:

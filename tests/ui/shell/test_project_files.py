@@ -7,14 +7,16 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QApplication, QFileDialog, QMessageBox, QPushButton
 from pytestqt.qtbot import QtBot
 
+from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.project import Project
 from lumvak.files.problem import FileProblem
+from lumvak.files.project_file import load_project
 from lumvak.files.recovery import left_over, recovery_folder
 from lumvak.ui import session as session_module
 from lumvak.ui.application import make_window
 from lumvak.ui.session import RECOVERY_DELAY_MS, Session
 from lumvak.ui.shell.window import Window
-from tests.conftest import TRIMMER
+from tests.conftest import BARROW, TRIMMER
 from tests.ui.conftest import forget
 
 
@@ -281,3 +283,20 @@ def test_a_file_that_became_a_pipe_is_not_waited_for(session: Session) -> None:
     os.mkfifo(session.path)
     assert not session.changed_outside
     session.path.unlink()
+
+
+def test_who_writes_while_the_window_starts_is_asked_about(
+    qapp: QApplication, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    path = tmp_path / "pack.lumvak.json"
+    path.write_text(BARROW.read_text("utf-8"), "utf-8")
+
+    def read_and_written_over(file: Path, catalogue: Catalogue) -> Project:
+        project = load_project(file, catalogue)
+        file.write_text(file.read_text("utf-8").replace("barrow", "cart"), "utf-8")
+        return project
+
+    monkeypatch.setattr("lumvak.ui.application.load_project", read_and_written_over)
+    window = make_window(qapp, path)
+    assert window.session.changed_outside
+    window.close()

@@ -11,7 +11,7 @@ from lumvak.ui.session import Session
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.quantity_field import try_edit
 from lumvak.ui.widgets.theme import THEME
-from lumvak.ui.widgets.words import plain
+from lumvak.ui.widgets.words import plain, tip
 
 FACTS = (
     "pack.parallel",
@@ -75,7 +75,7 @@ class TitleLine(QWidget):
             self.state.setText("not saved")
         else:
             self.state.setText("saved" if self.session.path is not None else "new")
-        self.state.setToolTip(str(self.session.path or ""))
+        self.state.setToolTip(tip(str(self.session.path or "")))
 
     def _fit_name(self) -> None:
         metrics = QFontMetrics(THEME.font("title", strong=True))

@@ -44,6 +44,7 @@ from lumvak.ui.shell.words_page import term_in, text_at
 from lumvak.ui.stages.order import STAGES
 from lumvak.ui.widgets.pages import Page, Stack
 from lumvak.ui.widgets.theme import THEME, dress
+from lumvak.ui.widgets.words import tip
 
 TEXT_SIZES = (100, 125, 150)
 NARROW_PX = 940
@@ -260,7 +261,7 @@ class Window(QMainWindow):
         for name in self.settings.recent:
             self._action(
                 self.recent_menu, Path(name).name, partial(self.files.open, Path(name))
-            ).setToolTip(name)
+            ).setToolTip(tip(name))
         self.recent_menu.setToolTipsVisible(True)
         if not self.settings.recent:
             self.recent_menu.addAction("nothing yet").setEnabled(False)  # type: ignore[union-attr]

@@ -18,7 +18,7 @@ from lumvak.core.units import MINUS, say
 from lumvak.ui.widgets.figure_label import draw_assumed
 from lumvak.ui.widgets.measured import metrics, text_width, wrapped_height
 from lumvak.ui.widgets.theme import THEME
-from lumvak.ui.widgets.words import WRAP
+from lumvak.ui.widgets.words import WRAP, tip
 
 NODE_ROLE = Qt.ItemDataRole.UserRole + 1
 OPEN_DEPTH = 1
@@ -243,7 +243,7 @@ class WorkingTree(QTreeWidget):
     def _fill(self, item: QTreeWidgetItem, node: _Node) -> None:
         figure = node.figure
         item.setData(0, NODE_ROLE, node)
-        item.setToolTip(0, f"{figure.rule}\n{figure.source}")
+        item.setToolTip(0, tip(f"{figure.rule}\n{figure.source}"))
         item.setData(0, Qt.ItemDataRole.AccessibleTextRole, f"{node.value} {figure.label}")
 
     def _unfold(self, item: QTreeWidgetItem) -> None:

@@ -24,7 +24,7 @@ from PyQt6.QtWidgets import (
 
 from lumvak.core.units import Kind, QuantityError, parse, spell
 from lumvak.ui.widgets.theme import THEME
-from lumvak.ui.widgets.words import plain
+from lumvak.ui.widgets.words import plain, tip
 
 Record = dict[str, Any]
 GAP = 27
@@ -203,7 +203,7 @@ class Grid(QWidget):
                     self.table.setItem(row, place, item)
                 item.setText(text)
                 item.setForeground(THEME.colour("ink"))
-                item.setToolTip(text if column.wide else "")
+                item.setToolTip(tip(text) if column.wide else "")
                 flags = Qt.ItemFlag.ItemIsSelectable | Qt.ItemFlag.ItemIsEnabled
                 if column.editable and not self._locked:
                     flags |= Qt.ItemFlag.ItemIsEditable

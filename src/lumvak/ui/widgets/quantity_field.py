@@ -15,7 +15,7 @@ from lumvak.core.units import COUNT, Kind, QuantityError, parse, say, spell
 from lumvak.ui.session import Session
 from lumvak.ui.widgets.choice import Choice
 from lumvak.ui.widgets.theme import THEME
-from lumvak.ui.widgets.words import plain
+from lumvak.ui.widgets.words import plain, tip
 
 
 class QuantityField(QWidget):
@@ -87,7 +87,7 @@ class QuantityField(QWidget):
         if value is None and figure is not None and figure.origin != "constant":
             self.edit.setPlaceholderText(say(figure.value, figure.unit))
             self.note.setText(ORIGIN_WORDS[figure.origin])
-            self.note.setToolTip(figure.rule)
+            self.note.setToolTip(tip(figure.rule))
         else:
             self.edit.setPlaceholderText("not given" if self.optional else "")
             given = "default" if value == default_value(self.path) else "typed"

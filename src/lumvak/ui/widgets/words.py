@@ -22,7 +22,9 @@ def plain(text: str) -> QLabel:
 
 def tip(text: str) -> str:
     """A text as a tip that shows it as it is."""
-    return f"<qt>{html.escape(text)}</qt>" if "<" in text else text
+    if "<" not in text:
+        return text
+    return f"<qt>{html.escape(text).replace(chr(10), '<br>')}</qt>"
 
 
 def heading(text: str) -> QLabel:

@@ -11,7 +11,8 @@ from PyQt6.QtWidgets import QFileDialog, QPushButton, QVBoxLayout, QWidget
 from lumvak.core import units
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.units import COUNT, LENGTH_MM, QuantityError, parse
-from lumvak.files.outline_file import Outline, load_outline
+from lumvak.files.outline_apart import load_outline_apart
+from lumvak.files.outline_file import Outline
 from lumvak.files.problem import FileProblem
 from lumvak.ui.session import Session
 from lumvak.ui.widgets.choice import Choice
@@ -216,12 +217,12 @@ class RoomPanel(QWidget):
     def take_drawing(self, path: Path) -> None:
         """Read the outline of a drawing; what was left out, and what is wrong, is said.
 
-        It is read off the window's thread, and can be stopped.
+        It is read in a process of its own, and can be stopped.
         """
 
         def read(keep_on: Report) -> tuple[Outline | None, str]:
             try:
-                return load_outline(path, keep_on), ""
+                return load_outline_apart(path, keep_on), ""
             except FileProblem as problem:
                 return None, str(problem)
 

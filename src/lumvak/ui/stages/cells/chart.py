@@ -20,7 +20,7 @@ from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.plots import axis, round_range, show_points, show_range
 from lumvak.ui.widgets.quantity_field import try_edit
 from lumvak.ui.widgets.theme import THEME
-from lumvak.ui.widgets.words import soft
+from lumvak.ui.widgets.words import soft, tip
 
 SHAPES = {"cobalt": "o", "phosphate": "s", "titanate": "t1", "sodium": "d"}
 BY_LOG = ("mass", "cost", "volume", "runtime")
@@ -205,7 +205,7 @@ class ChartView(Page):
             if len(x)
             else f"none of {len(field)} packs serves"
         )
-        self.told.setToolTip(self.told.text())
+        self.told.setToolTip(tip(self.told.text()))
 
     def _dress_axes(self) -> None:
         """Name the axes, where other measures are shown than before."""
