@@ -23,7 +23,9 @@ class Settings(BaseModel):
     sheet: Literal["light", "dark"] = "light"
     text_percent: int = Field(default=100, ge=75, le=250)
     recent: tuple[str, ...] = ()
+    line_shown: bool = True
     margin_shown: bool = True
+    path_shown: bool = True
     forms: tuple[Form, ...] = ()
     currency: str = Field(default="", max_length=4)
 

@@ -295,7 +295,13 @@ def test_the_legend_moves_under_a_narrow_chart_and_the_wheel_picks_nothing(
     window.resize(1400, 800)
     assert view.upper.direction() == QBoxLayout.Direction.LeftToRight
     window.resize(960, 640)
-    qtbot.waitUntil(lambda: view.upper.direction() == QBoxLayout.Direction.TopToBottom)
+    window.set_text(150)
+    stage = power_of(window)
+    stage.show_view("order")
+    narrow = stage.views["order"]
+    assert isinstance(narrow, OpenFirstView)
+    qtbot.waitUntil(lambda: narrow.upper.direction() == QBoxLayout.Direction.TopToBottom)
+    view = narrow
     box = view.parts["fuse"]
     place = QPointF(box.rect().center())
     turn = QWheelEvent(

@@ -2,9 +2,17 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QRect, Qt
-from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QFrame, QLabel, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtCore import QRect, Qt, pyqtSignal
+from PyQt6.QtGui import QFontMetrics, QKeyEvent, QPainter, QPaintEvent
+from PyQt6.QtWidgets import (
+    QFrame,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QScrollArea,
+    QVBoxLayout,
+    QWidget,
+)
 
 from lumvak.core.units import say
 from lumvak.ui.session import Session
@@ -43,6 +51,8 @@ class _Legend(QWidget):
 class Margin(QWidget):
     """Findings above, working below."""
 
+    closed = pyqtSignal()
+
     def __init__(self, session: Session) -> None:
         super().__init__()
         self.session = session
@@ -61,10 +71,18 @@ class Margin(QWidget):
         rule = QFrame()
         rule.setFixedHeight(1)
         rule.setStyleSheet(f"background: {THEME.colours.line};")
+        self.away = QPushButton("fold away")
+        self.away.setToolTip("Back to the stage (Escape)")
+        self.away.clicked.connect(self.closed)
+        self.away.hide()
         layout = QVBoxLayout(self)
         layout.setContentsMargins(THEME.px(16), THEME.px(12), THEME.px(8), THEME.px(4))
         layout.setSpacing(THEME.px(6))
-        layout.addWidget(notice)
+        head = QHBoxLayout()
+        head.addWidget(notice)
+        head.addStretch(1)
+        head.addWidget(self.away)
+        layout.addLayout(head)
         layout.addWidget(self.scroll_area)
         layout.addWidget(rule)
         layout.addWidget(self.title)
@@ -72,6 +90,26 @@ class Margin(QWidget):
         layout.addWidget(_Legend())
         self.findings.explained.connect(session.explain)
         self.findings.laid_out.connect(self._share_height)
+
+    def float_over(self, body: QWidget | None) -> None:
+        """Float over ``body``, or stand beside the stage where there is none."""
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground, body is not None)
+        self.away.setVisible(body is not None)
+        if body is not None and self.parentWidget() is not body:
+            self.setParent(body)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None and event.key() == Qt.Key.Key_Escape and self.away.isVisible():
+            self.closed.emit()
+            return
+        super().keyPressEvent(event)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        super().paintEvent(event)
+        if self.away.isVisible():
+            painter = QPainter(self)
+            painter.setPen(THEME.colour("soft"))
+            painter.drawLine(0, 0, 0, self.height())
 
     def resizeEvent(self, event: object) -> None:
         self._share_height()

@@ -24,19 +24,23 @@ from lumvak.core.figures.link import Link
 from lumvak.core.units import say, say_fixed
 from lumvak.ui.widgets.keys import is_enter, moved, step_of
 from lumvak.ui.widgets.marks import draw_mark
-from lumvak.ui.widgets.measured import elided
+from lumvak.ui.widgets.measured import elided, text_width
 from lumvak.ui.widgets.theme import THEME
 
 ENDS = {"vehicle": "motor", "tool": "tool", "supply": "equipment", "portable": "rails"}
 # The scale ends at this multiple of the largest demand; wider links are drawn open-ended.
 SCALE_DEMANDS = 1.8
 FULL_HALF = 27
+# Heights at 100 %: open, and folded to one line with a small channel at its end.
+OPEN, FOLDED = 134, 30
+SMALL_HALF, SMALL_WIDE = 9, 190
 
 
 class PathView(QWidget):
     """Paints the chain; a click or Enter goes to where a link is set."""
 
     opened = pyqtSignal(str, str)
+    unfolded = pyqtSignal()
 
     def __init__(self) -> None:
         super().__init__()
@@ -44,6 +48,7 @@ class PathView(QWidget):
         self._weakest = ""
         self._end = "motor"
         self._current = 0
+        self._folded = False
         self.setAccessibleName("Current path")
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
@@ -65,13 +70,19 @@ class PathView(QWidget):
         )
         self.update()
 
-    def sizeHint(self) -> QSize:
-        return QSize(THEME.px(900), THEME.px(134))
+    def fold(self, folded: bool) -> None:
+        """Fold to one line, or show the whole channel."""
+        self._folded = folded
+        self.setFixedHeight(THEME.px(FOLDED if folded else OPEN))
+        self.update()
 
-    def minimumSizeHint(self) -> QSize:
-        return QSize(THEME.px(500), THEME.px(134))
+    def sizeHint(self) -> QSize:
+        return QSize(THEME.px(500), THEME.px(FOLDED if self._folded else OPEN))
 
     def _span(self) -> tuple[float, float]:
+        if self._folded:
+            right = self.width() - THEME.px(20)
+            return right - min(THEME.px(SMALL_WIDE), self.width() / 4), right
         return THEME.px(84), self.width() - THEME.px(112)
 
     def sections(self) -> list[QRectF]:
@@ -87,7 +98,8 @@ class PathView(QWidget):
         """Half the width in px that a current takes on the common scale."""
         link = self._links[0]
         top = SCALE_DEMANDS * max(link.demand_a, link.peak_demand_a)
-        return THEME.px(FULL_HALF) * min(1.0, current_a / top)
+        full = SMALL_HALF if self._folded else FULL_HALF
+        return THEME.px(full) * min(1.0, current_a / top)
 
     def _channel(self, halves: list[float], middle: float) -> QPainterPath:
         """A closed channel of these half widths, flowing smoothly from section to section."""
@@ -125,9 +137,20 @@ class PathView(QWidget):
         painter.fillRect(self.rect(), THEME.colour("sheet"))
         painter.setPen(THEME.colour("line"))
         painter.drawLine(0, 0, self.width(), 0)
-        middle = THEME.px(78)
         rects = self.sections()
+        if self._folded:
+            self._paint_line(painter)
+            self._paint_channel(painter, rects, self.height() / 2)
+            return
+        middle = THEME.px(78)
         self._paint_heads(painter, rects)
+        self._paint_channel(painter, rects, middle)
+        self._paint_open(painter, rects, middle)
+        self._paint_ends(painter, middle)
+        self._paint_limits(painter, rects)
+
+    def _paint_channel(self, painter: QPainter, rects: list[QRectF], middle: float) -> None:
+        """What each link carries, for long and for its peak, and the stream through it."""
         peaks = [self._half(max(link.peak_a, link.continuous_a)) for link in self._links]
         steady = [self._half(link.continuous_a) for link in self._links]
         painter.fillPath(self._channel(peaks, middle), THEME.colour("rule"))
@@ -137,9 +160,6 @@ class PathView(QWidget):
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.setPen(QPen(THEME.colour("ink"), 1.3))
         painter.drawPath(channel)
-        self._paint_open(painter, rects, middle)
-        self._paint_ends(painter, middle)
-        self._paint_limits(painter, rects)
 
     def _paint_stream(self, painter: QPainter, rects: list[QRectF], middle: float) -> None:
         first = self._links[0]
@@ -183,32 +203,90 @@ class PathView(QWidget):
                     )
                 )
 
-    def _paint_heads(self, painter: QPainter, rects: list[QRectF]) -> None:
+    def words(self) -> tuple[tuple[str, str], ...]:
+        """The path in one line, as texts with the colour of each."""
+        first = self._links[0]
+        weakest = next(link for link in self._links if link.key == self._weakest)
+        role = "crimson" if weakest.bursts else "amber"
+        verb = "too narrow" if weakest.bursts else "sets the rating"
+        return (
+            (f"{weakest.name} {verb}: {say_fixed(weakest.continuous_a, 'A')}", role),
+            (f"{self._end} draws {say_fixed(first.demand_a, 'A')}", "copper"),
+            (f"{say(first.peak_demand_a, 'A')} for {say(first.peak_s, 's')}", "soft"),
+        )
+
+    def _paint_line(self, painter: QPainter) -> None:
+        """The path in one line: the weakest link, what it carries, and what is drawn."""
+        x, middle, end = THEME.px(26), self.height() / 2, self._span()[0] - THEME.px(12)
+        if not self._weakest:
+            return
+        weakest = next(link for link in self._links if link.key == self._weakest)
+        draw_mark(painter, x, middle, "stop" if weakest.bursts else "warn")
+        x += THEME.px(16)
+        for place, (text, role) in enumerate(self.words()):
+            room = int(end - x)
+            if room < THEME.px(40):
+                break
+            font, strong = ("note", False) if place == 2 else ("table", True)
+            painter.setFont(THEME.font(font, strong=strong, table=True))
+            painter.setPen(THEME.colour(role))
+            shown = elided(text, room, font, strong=strong, table=True)
+            box = QRectF(x, 0, room, self.height())
+            painter.drawText(box, Qt.AlignmentFlag.AlignVCenter, shown)
+            x += text_width(shown, font, strong=strong, table=True) + THEME.px(18)
+        if self.hasFocus():
+            painter.setPen(THEME.colour("verdigris"))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRect(self.rect().adjusted(1, 1, -2, -2))
+
+    def heads(self) -> list[tuple[str, str, QRectF]]:
+        """Name, word below it and room of each link's head.
+
+        Where names are longer than their sections, every other one stands a line lower, and the
+        word of the weakest link alone is kept.
+        """
+        rects, gap, line = self.sections(), THEME.px(4), THEME.px(18)
+        wanted = max(
+            text_width(link.name, "table", strong=True, table=True) for link in self._links
+        )
+        staggered = wanted > rects[0].width() - 2 * gap
+        heads = []
         for place, (rect, link) in enumerate(zip(rects, self._links, strict=True)):
+            narrow = link.key == self._weakest
+            note = "too narrow" if link.bursts else "sets the rating" if narrow else link.detail
+            box = QRectF(rect.left() + gap, THEME.px(6), rect.width() - 2 * gap, THEME.px(20))
+            if staggered:
+                note = ""
+                reach = rect.width() / 2 - gap if 0 < place < len(rects) - 1 else THEME.px(30)
+                box = QRectF(
+                    rect.left() - reach, THEME.px(5) + place % 2 * line, rect.width() + 2 * reach,
+                    line,
+                )  # fmt: skip
+            heads.append((link.name, note, box))
+        return heads
+
+    def _paint_heads(self, painter: QPainter, rects: list[QRectF]) -> None:
+        for place, ((name, note, box), link) in enumerate(
+            zip(self.heads(), self._links, strict=True)
+        ):
             narrow = link.key == self._weakest
             strong = narrow or link.bursts
             role = "crimson" if link.bursts else "amber" if narrow else "soft"
-            box = QRectF(rect.left() + 4, THEME.px(6), rect.width() - 8, THEME.px(20))
+            shown = elided(name, int(box.width()), "table", strong=strong, table=True)
+            wide = text_width(shown, "table", strong=strong, table=True) + THEME.px(8)
+            around = QRectF(box.center().x() - wide / 2, box.top(), wide, box.height())
             if narrow:
-                painter.fillRect(box, THEME.colour("amber_wash"))
+                painter.fillRect(box if note else around, THEME.colour("amber_wash"))
             if place == self._current and self.hasFocus():
                 painter.setPen(THEME.colour("verdigris"))
-                painter.drawRect(box)
-            font = THEME.font("table", strong=strong, table=True)
-            painter.setFont(font)
+                painter.drawRect(box if note else around)
+            painter.setFont(THEME.font("table", strong=strong, table=True))
             painter.setPen(THEME.colour(role))
-            name = elided(
-                link.name, int(box.width()), "table", strong=narrow or link.bursts, table=True
-            )
-            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, name)
-            note = "too narrow" if link.bursts else "sets the rating" if narrow else link.detail
-            font = THEME.font("note", strong=strong, table=True)
-            painter.setFont(font)
+            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, shown)
+            painter.setFont(THEME.font("note", strong=strong, table=True))
             below = QRectF(box.left(), box.bottom(), box.width(), THEME.px(16))
-            shown = elided(
-                note, int(below.width()), "note", strong=narrow or link.bursts, table=True
-            )
-            painter.drawText(below, Qt.AlignmentFlag.AlignCenter, shown)
+            said = elided(note, int(below.width()), "note", strong=strong, table=True)
+            painter.drawText(below, Qt.AlignmentFlag.AlignCenter, said)
 
     def _paint_open(self, painter: QPainter, rects: list[QRectF], middle: float) -> None:
         """Two short strokes where a link is wider than the scale shows."""
@@ -269,6 +347,9 @@ class PathView(QWidget):
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is None:
             return
+        if self._folded:
+            self.unfolded.emit()
+            return
         for place, rect in enumerate(self.sections()):
             if rect.contains(event.position()):
                 self._current = place
@@ -280,7 +361,10 @@ class PathView(QWidget):
             self._current = moved(self._current, step, len(self._links))
             self.update()
         elif is_enter(event) and self._links:
-            self._open()
+            if self._folded:
+                self.unfolded.emit()
+            else:
+                self._open()
         else:
             super().keyPressEvent(event)
 

@@ -2,17 +2,21 @@
 
 from __future__ import annotations
 
-from PyQt6.QtGui import QFontMetrics
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QWidget
+from PyQt6.QtCore import QSize, Qt
+from PyQt6.QtGui import QFontMetrics, QResizeEvent
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
 
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.units import say
 from lumvak.ui.session import Session
 from lumvak.ui.widgets.figure_label import FigureLabel
+from lumvak.ui.widgets.flow import flowing
 from lumvak.ui.widgets.quantity_field import try_edit
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import plain, tip
 
+NAMES = {"pack.cost": "cost"}
+CENTRED = Qt.AlignmentFlag.AlignVCenter
 FACTS = (
     "pack.parallel",
     "pack.voltage_nominal_v",
@@ -40,20 +44,25 @@ class TitleLine(QWidget):
             f" font-size: {THEME.px(22)}px; font-weight: 600; }}"
             f"QLineEdit:focus {{ border-bottom-color: {THEME.colours.verdigris}; }}"
         )
-        self.labels = [FigureLabel(session, key, "", strong=key == FACTS[0]) for key in FACTS]
+        self.labels = [
+            FigureLabel(session, key, NAMES.get(key, ""), strong=key == FACTS[0]) for key in FACTS
+        ]
         self.state = plain("")
         self.state.setObjectName("soft")
-        layout = QHBoxLayout(self)
-        layout.setContentsMargins(THEME.px(20), THEME.px(7), THEME.px(20), THEME.px(7))
-        layout.setSpacing(THEME.px(6))
-        layout.addWidget(self.name)
-        layout.addSpacing(THEME.px(10))
+        said: list[QWidget] = []
         for place, label in enumerate(self.labels):
-            if place:
-                layout.addWidget(QLabel("·"))
-            layout.addWidget(label)
-        layout.addStretch(1)
-        layout.addWidget(self.state)
+            said += [QLabel("·"), label] if place else [label]
+        self.facts = flowing(*said, gap=6)
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(THEME.px(20), THEME.px(7), THEME.px(20), THEME.px(7))
+        outer.setSpacing(THEME.px(2))
+        self._top, self._below = QHBoxLayout(), QHBoxLayout()
+        self._top.setSpacing(THEME.px(16))
+        self._top.addWidget(self.name)
+        self._top.addWidget(self.state, 0, Qt.AlignmentFlag.AlignRight)
+        outer.addLayout(self._top)
+        outer.addLayout(self._below)
+        self._top.insertWidget(1, self.facts, 1, CENTRED)
         self.name.editingFinished.connect(self._rename)
 
     def show_evaluation(self, seen: Evaluation) -> None:
@@ -68,6 +77,25 @@ class TitleLine(QWidget):
         }
         for label in self.labels:
             label.show_figure(words.get(label.key, ""))
+
+        self._place()
+
+    def _place(self) -> None:
+        """The facts beside the name where all fit, else in lines below it."""
+        parts = (self.name.width(), self.facts.sizeHint().width(), self.state.sizeHint().width())
+        below = sum(parts) + THEME.px(2 * 20 + 3 * 16) > self.width()
+        if below != (self._top.indexOf(self.facts) < 0):
+            (self._below if below else self._top).insertWidget(
+                int(not below), self.facts, 1, Qt.AlignmentFlag(0) if below else CENTRED
+            )
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._place()
+
+    def minimumSizeHint(self) -> QSize:
+        # Narrower than all in one line, for then the facts go below the name.
+        return QSize(THEME.px(400), super().minimumSizeHint().height())
 
     def show_state(self) -> None:
         """Show whether the work is in a file."""

@@ -6,7 +6,7 @@ from collections.abc import Callable, Sequence
 from functools import partial
 from pathlib import Path
 
-from PyQt6.QtCore import QSize, Qt
+from PyQt6.QtCore import QLocale, QSize, Qt
 from PyQt6.QtGui import (
     QAction,
     QCloseEvent,
@@ -34,6 +34,7 @@ from lumvak.core.units import set_currency
 from lumvak.files.window_settings import Settings, save_settings, with_recent
 from lumvak.ui.session import Session
 from lumvak.ui.shell.build_line import BuildLine
+from lumvak.ui.shell.folds import Folds, short_of_room
 from lumvak.ui.shell.handbook import WORDS, Handbook
 from lumvak.ui.shell.margin import Margin
 from lumvak.ui.shell.notice import Action, Notice
@@ -47,7 +48,8 @@ from lumvak.ui.widgets.theme import THEME, dress
 from lumvak.ui.widgets.words import tip
 
 TEXT_SIZES = (100, 125, 150)
-NARROW_PX = 940
+PARTS = ("line", "margin", "path")
+MARGIN_WIDE = 280
 
 
 class Window(QMainWindow):
@@ -59,12 +61,13 @@ class Window(QMainWindow):
         self.settings = settings
         self._settings_path = settings_path
         self._stage = "need"
+        self.folds = Folds({part: getattr(settings, f"{part}_shown") for part in PARTS})
         self.handbook: Handbook | None = None
         self.setAcceptDrops(True)
         self.setMinimumSize(QSize(960, 640))
         self.resize(1280, 800)
         self.files = ProjectFiles(session, self, self.commit_pending, self._fresh)
-        set_currency(self.settings.currency)
+        set_currency(self.settings.currency or QLocale.system().currencySymbol())
         self._make_actions()
         self._build()
         session.changed.connect(self.refresh)
@@ -104,11 +107,7 @@ class Window(QMainWindow):
         self.split.setStretchFactor(1, 1)
         self.split.setCollapsible(1, False)
         self.margin.setMinimumWidth(THEME.px(210))
-        self.build_line.setMinimumWidth(THEME.px(166))
-        self.split.setSizes([THEME.px(190), THEME.px(820), THEME.px(270)])
         self.margin.setMaximumWidth(THEME.px(460))
-        self.build_line.setMaximumWidth(THEME.px(300))
-        self.path_view.setFixedHeight(THEME.px(134))
         body = QWidget()
         body.setObjectName("paper")
         layout = QVBoxLayout(body)
@@ -119,9 +118,12 @@ class Window(QMainWindow):
         layout.addWidget(self.split, 1)
         layout.addWidget(self.path_view)
         self.setCentralWidget(body)
-        self._fit_margin()
+        self.folds.fit(self._short())
+        self._fold()
         self.build_line.opened.connect(self.open_stage)
         self.path_view.opened.connect(self._open_link)
+        self.path_view.unfolded.connect(partial(self.swap, "path"))
+        self.margin.closed.connect(partial(self.swap, "margin"))
         self.open_stage(self._stage)
         self.build_line.setFocus()
 
@@ -163,20 +165,45 @@ class Window(QMainWindow):
         self.stages[stage].show_link(figure)
         self.session.explain(figure)
 
-    def _fit_margin(self) -> None:
-        """Fold the margin away where the window is too narrow for it, until it is asked for."""
-        narrow = self.width() < THEME.px(NARROW_PX)
-        self.margin.setVisible(self.settings.margin_shown and not narrow)
+    # What folds.
+
+    def _short(self) -> frozenset[str]:
+        return short_of_room(self.width(), self.height(), THEME.percent)
+
+    def _fold(self) -> None:
+        """Fold and open parts as they are wanted; where room is short the margin floats."""
+        self.build_line.fold(self.folds.folded("line"))
+        self.path_view.fold(self.folds.folded("path"))
+        floats, folded = "margin" in self.folds.short, self.folds.folded("margin")
+        self.margin.float_over(self.centralWidget() if floats else None)
+        if not floats and self.split.indexOf(self.margin) < 0:
+            self.split.addWidget(self.margin)
+        self.margin.setVisible(not folded)
+        # All that is left over is the stage's.
+        wide = self.build_line.sizeHint().width()
+        beside = 0 if floats or folded else THEME.px(MARGIN_WIDE)
+        self.split.setSizes([wide, max(self.width() - wide - beside, 1), beside])
+        self._place_margin()
+
+    def _place_margin(self) -> None:
+        """Where the margin floats, it lies over the right of the stage."""
+        body = self.centralWidget()
+        if body is None or self.margin.parentWidget() is not body:
+            return
+        wide, top = THEME.px(MARGIN_WIDE), self.split.geometry().top()
+        self.margin.setGeometry(self.width() - wide, top, wide, self.split.height())
+        self.margin.raise_()
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
-        old = event.oldSize().width() if event is not None else -1
-        edge = THEME.px(NARROW_PX)
-        if (old < edge) != (self.width() < edge):
-            self._fit_margin()
+        if self.folds.fit(self._short()):
+            self._fold()
+        self._place_margin()
 
     def _show_margin(self) -> None:
-        self.margin.setVisible(True)
+        if self.folds.folded("margin"):
+            self.folds.turn("margin", folded=False)
+            self._fold()
         self.margin.show_stage(self._stage)
 
     def _show_file(self) -> None:
@@ -246,7 +273,9 @@ class Window(QMainWindow):
             self._action(stage, item.name, partial(self.open_stage, item.key), f"Alt+{place}")
         sheet = self._menu("S&heet")
         self._action(sheet, "Light or &dark", self.swap_sheet, "Ctrl+D")
-        self._action(sheet, "Show or hide the &margin", self.swap_margin, "Ctrl+M")
+        self._action(sheet, "Fold or open the &build line", partial(self.swap, "line"), "Ctrl+B")
+        self._action(sheet, "Fold or open the &margin", partial(self.swap, "margin"), "Ctrl+M")
+        self._action(sheet, "Fold or open the current &path", partial(self.swap, "path"), "Ctrl+J")
         sheet.addSeparator()
         for percent in TEXT_SIZES:
             self._action(sheet, f"Text at {percent} %", partial(self.set_text, percent))
@@ -308,11 +337,11 @@ class Window(QMainWindow):
         self._remember(text_percent=percent)
         self._restyle()
 
-    def swap_margin(self) -> None:
-        """Fold the margin away or back."""
-        shown = not self.margin.isVisible()
-        self.margin.setVisible(shown)
-        self._remember(margin_shown=shown)
+    def swap(self, part: str) -> None:
+        """Fold a part of the window away, or open it."""
+        self.folds.turn(part, folded=not self.folds.folded(part))
+        self._remember(**{f"{name}_shown": shown for name, shown in self.folds.shown.items()})
+        self._fold()
 
     def _fresh(self) -> Project:
         """A new project, with what was remembered for such."""

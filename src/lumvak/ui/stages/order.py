@@ -16,12 +16,17 @@ from lumvak.ui.stages.run.answer import run_answer
 from lumvak.ui.widgets.pages import Page
 
 
+def _always(_: Evaluation) -> bool:
+    return True
+
+
 @dataclass(frozen=True, slots=True)
 class Stage:
     """One stage: its name, its answer in one line, and its page, made when it is first opened.
 
     ``key`` is also what findings and links call it, and the page of the handbook. ``asks`` are the
     keys of its own question: the first figure there is, is worked in the margin when it is opened.
+    ``applies`` tells whether the project has that step at all.
     """
 
     key: str
@@ -29,6 +34,8 @@ class Stage:
     answer: Callable[[Evaluation], str]
     page: Callable[[Session], Page]
     asks: tuple[str, ...]
+    part: str = "on paper"
+    applies: Callable[[Evaluation], bool] = _always
 
 
 def _need(session: Session) -> Page:

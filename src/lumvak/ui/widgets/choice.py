@@ -32,6 +32,11 @@ class Choice(QWidget):
         """The value in force."""
         return self._value
 
+    @property
+    def offered(self) -> tuple[Any, ...]:
+        """The values to choose from."""
+        return tuple(value for value, _ in self._items)
+
     def offer(self, items: Sequence[tuple[Any, str]]) -> None:
         """Offer these words instead."""
         if list(items) != self._items:

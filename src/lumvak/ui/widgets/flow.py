@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QPoint, QRect, QSize, Qt
-from PyQt6.QtWidgets import QLayout, QLayoutItem, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtGui import QResizeEvent
+from PyQt6.QtWidgets import QBoxLayout, QLayout, QLayoutItem, QScrollArea, QVBoxLayout, QWidget
 
 from lumvak.ui.widgets.theme import THEME
 
@@ -98,9 +99,44 @@ def flowing(*widgets: QWidget, gap: int = 10) -> QWidget:
     return row
 
 
+class Turning(QWidget):
+    """Columns side by side where there is the width for it, else one below the other."""
+
+    def __init__(self, wide_px: float, gap: int = 20) -> None:
+        super().__init__()
+        self._wide_px = wide_px
+        self.columns = QBoxLayout(QBoxLayout.Direction.LeftToRight, self)
+        self.columns.setContentsMargins(0, 0, 0, 0)
+        self.columns.setSpacing(THEME.px(gap))
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        beside = self.width() >= THEME.px(self._wide_px)
+        self.columns.setDirection(
+            QBoxLayout.Direction.LeftToRight if beside else QBoxLayout.Direction.TopToBottom
+        )
+
+    def minimumSizeHint(self) -> QSize:
+        # Narrower than all side by side, for then they go below each other.
+        items = [self.columns.itemAt(place) for place in range(self.columns.count())]
+        widths = [item.minimumSize().width() for item in items if item is not None]
+        return QSize(max(widths, default=0), super().minimumSizeHint().height())
+
+
+class Scrolled(QScrollArea):
+    """Scrolls up and down alone, and is never narrower than what is in it."""
+
+    def minimumSizeHint(self) -> QSize:
+        inner, bar, hint = self.widget(), self.verticalScrollBar(), super().minimumSizeHint()
+        if inner is None or bar is None:
+            return hint
+        wide = inner.minimumSizeHint().width() + bar.sizeHint().width()
+        return QSize(max(hint.width(), wide), hint.height())
+
+
 def scrolled(inner: QWidget) -> QScrollArea:
     """A widget that takes the room there is, and can be scrolled where that is too little."""
-    area = QScrollArea()
+    area = Scrolled()
     area.setWidgetResizable(True)
     area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
     area.setWidget(inner)

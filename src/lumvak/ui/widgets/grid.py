@@ -217,14 +217,17 @@ class Grid(QWidget):
                 item.setTextAlignment(_side(column))
         self._filling = False
         self._say("")
-        self._set_height()
+        self.fit_height()
         self.table.spread()
 
-    def _set_height(self) -> None:
+    def fit_height(self) -> None:
         """As high as its rows, up to the most; one with very many rows fills what there is."""
         head = self.table.horizontalHeader()
         assert head is not None
         least = head.sizeHint().height() + self._least_rows * THEME.px(GAP) + 2
+        bar = self.table.horizontalScrollBar()
+        if bar is not None and self.table.over_wide:
+            least += bar.sizeHint().height()
         if self._most_rows > MOST_IN_FULL:
             self.table.setMinimumHeight(least)
             return
@@ -315,6 +318,8 @@ class _Table(QTableWidget):
     def __init__(self, grid: Grid) -> None:
         super().__init__()
         self._grid = grid
+        # Whether a bar moves it sideways.
+        self.over_wide = False
         self.setFont(THEME.font("table", table=True))
         self.setShowGrid(True)
         self.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
@@ -353,6 +358,10 @@ class _Table(QTableWidget):
             widths[place] = max(room, min(widths[place], THEME.px(70)))
         for place, width in enumerate(widths):
             self.setColumnWidth(place, width)
+        over = sum(widths) > viewport.width()
+        if over != self.over_wide:
+            self.over_wide = over
+            self._grid.fit_height()
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)

@@ -8,11 +8,17 @@ from PyQt6.QtWidgets import QWidget
 
 from lumvak.ui.widgets.theme import THEME
 
-SEVERITY_ROLES = {"stop": "crimson", "warn": "amber", "note": "soft", "fine": "verdigris"}
+SEVERITY_ROLES = {
+    "stop": "crimson",
+    "warn": "amber",
+    "note": "soft",
+    "fine": "verdigris",
+    "none": "soft",
+}
 
 
 def draw_mark(painter: QPainter, x: float, y: float, severity: str, size: float = 0) -> None:
-    """A mark centred at (x, y): disc fine, bar note, triangle warn, diamond stop."""
+    """A mark centred at (x, y): disc fine, bar note, triangle warn, diamond stop, dash none."""
     painter.save()
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     colour = THEME.colour(SEVERITY_ROLES[severity])
@@ -40,6 +46,8 @@ def draw_mark(painter: QPainter, x: float, y: float, severity: str, size: float 
                 ]
             )
         )
+    elif severity == "none":
+        painter.drawRect(QRectF(x - size * 0.7, y - size * 0.15, size * 1.4, size * 0.3))
     elif severity == "note":
         painter.drawRect(QRectF(x - size * 0.3, y - size, size * 0.6, size * 2))
     else:

@@ -12,7 +12,7 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.ui.session import Session
 from lumvak.ui.widgets.choice import Choice
 from lumvak.ui.widgets.theme import THEME
-from lumvak.ui.widgets.words import heading, soft
+from lumvak.ui.widgets.words import heading, soft, tip
 
 
 class Page(QWidget):
@@ -105,9 +105,19 @@ class StageHead(QWidget):
         else:
             self._top.addWidget(self.view)
 
+    def _fit(self) -> None:
+        """The line beside the title where all of it fits; else it is the title's tip."""
+        taken = self.title.sizeHint().width() + THEME.px(24) + 3 * THEME.px(12)
+        if self._top.indexOf(self.view) >= 0:
+            taken += self.view.sizeHint().width()
+        fits = taken + self.about.sizeHint().width() <= self.width()
+        self.about.setVisible(fits)
+        self.title.setToolTip("" if fits else tip(self.about.text()))
+
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
         self._place()
+        self._fit()
 
     def minimumSizeHint(self) -> QSize:
         # Narrower than both side by side, for then one goes below the other.
@@ -118,6 +128,7 @@ class StageHead(QWidget):
         """Show a title and the line beside it."""
         self.title.setText(title)
         self.about.setText(about)
+        self._fit()
 
 
 def on_sheet(page: QWidget) -> None:

@@ -8,16 +8,18 @@ from typing import Any, overload
 
 from PyQt6.QtCore import QAbstractTableModel, QModelIndex, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent, QResizeEvent
-from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QSizePolicy, QTableView
+from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QTableView
 
 from lumvak.ui.widgets.keys import is_enter, step_of
 from lumvak.ui.widgets.marks import draw_mark
-from lumvak.ui.widgets.measured import elided, metrics, text_width
+from lumvak.ui.widgets.measured import elided, metrics, text_width, wrapped_height
 from lumvak.ui.widgets.theme import THEME
-from lumvak.ui.widgets.words import tip
+from lumvak.ui.widgets.words import WRAP, tip
 
 # So many rows decide how wide the columns are.
 FITTED = 96
+# So many rows from the top go on in more lines where their text is long.
+WRAPPED = 200
 # Once fitted, so many are looked at again after an edit.
 SEEN = 24
 MARKED = {"crimson": "stop", "amber": "warn"}
@@ -29,7 +31,8 @@ ROW_ROLE = Qt.ItemDataRole.UserRole + 1
 class Column:
     """A column: its head, whether its text stands left, and how much width it wants.
 
-    ``sample`` is a text that there is always room for.
+    ``sample`` is a text that there is always room for; a text of a column that ``wraps`` goes on
+    in a next line.
     """
 
     head: str
@@ -37,6 +40,7 @@ class Column:
     stretch: bool = False
     tip: str = ""
     sample: str = ""
+    wraps: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -170,6 +174,8 @@ class RowsTable(QTableView):
         self.fold_column = -1
         self._widths: list[int] = []
         self._height = 0
+        # Rows whose text goes on in more lines, with their heights.
+        self._tall: dict[int, int] = {}
         self.setModel(self.rows_model)
         self.setAccessibleName(name)
         self.setShowGrid(False)
@@ -244,6 +250,8 @@ class RowsTable(QTableView):
             self._widths.append(max(width, before[place]) if grow else width)
         if self._widths != before:
             self._spread()
+        else:
+            self._wrap()
 
     def _spread(self) -> None:
         """Share out the width: the stretching column takes what is left, but stays readable."""
@@ -257,6 +265,32 @@ class RowsTable(QTableView):
                 width = max(width + left, min(width, THEME.px(114)))
             if across.sectionSize(place) != width:
                 across.resizeSection(place, width)
+        self._wrap()
+
+    def _wrap(self) -> None:
+        """Give rows the lines that their long texts need: reasons, and columns that wrap."""
+        columns = self.rows_model.columns
+        wraps = [place for place, column in enumerate(columns) if column.wraps]
+        tall: dict[int, int] = {}
+        rows = self.rows_model.rows
+        for at, row in enumerate(rows[: SEEN if isinstance(rows, LazyRows) else WRAPPED]):
+            for place in (row.span,) if row.span >= 0 else wraps:
+                text = row.cells[place] if place < len(row.cells) else ""
+                width = self._room(row, place)
+                if text and text_width(text, "table", table=True) > width > 0:
+                    high = wrapped_height(text, width, "table", table=True)
+                    tall[at] = max(tall.get(at, 0), high + THEME.px(8))
+        for at in tall.keys() | self._tall.keys():
+            self.setRowHeight(at, tall.get(at, THEME.px(27)))
+        self._tall = tall
+
+    def _room(self, row: Row, place: int) -> int:
+        """Width in px of a text that may go on in a next line."""
+        viewport = self.viewport()
+        end = self.columnViewportPosition(place) + self.columnWidth(place)
+        if place == row.span and viewport is not None:
+            end = max(viewport.width(), end)
+        return end - self.columnViewportPosition(place) - 2 * THEME.px(6)
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
@@ -356,8 +390,13 @@ class RowsTable(QTableView):
             x = left + wide + THEME.px(8) if column.left else right - wide - THEME.px(8)
             draw_mark(painter, x, rect.center().y(), MARKED[role], THEME.px(4))
         spans = place == row.span
+        row_is_tall = rect.height() > THEME.px(27) + 1
         if spans and viewport is not None:
             right = viewport.width() - pad
+        if row_is_tall and (spans or (column.wraps)):
+            box = QRectF(left, rect.top(), right - left, rect.height())
+            painter.drawText(box, WRAP | int(Qt.AlignmentFlag.AlignVCenter), text)
+            return
         shown = elided(text, int(right - left), "table", strong=strong, table=True)
         font = metrics("table", strong=strong, table=True)
         if not (column.left or spans):
@@ -401,24 +440,3 @@ def _draw_proposed(painter: QPainter, x: float, y: float) -> None:
 
 def _bold(text: str) -> int:
     return text_width(text, "table", strong=True, table=True)
-
-
-def _height(rows: int) -> int:
-    """Height in px of a head and so many rows."""
-    return THEME.px(34 + 27 * rows + 4)
-
-
-def keep_rows(table: RowsTable, rows: int) -> None:
-    """Never less high than its head and so many rows; a page that is too low is scrolled."""
-    table.setMinimumHeight(_height(rows))
-    policy = table.sizePolicy()
-    policy.setVerticalPolicy(QSizePolicy.Policy.Ignored)
-    table.setSizePolicy(policy)
-
-
-def fit_height(table: RowsTable, rows: int, most: int, *, firm: bool = False) -> None:
-    """As high as its rows where there is room, at most so many of them; ``firm``: always."""
-    height = _height(max(1, min(rows, most)))
-    table.set_height(height)
-    if firm:
-        table.setMinimumHeight(height)

@@ -7,6 +7,7 @@ from typing import Any
 
 import numpy as np
 from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import (
     QHBoxLayout,
     QPushButton,
@@ -40,6 +41,7 @@ from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import flowing, scrolled
 from lumvak.ui.widgets.pages import Page, Stack, on_sheet
 from lumvak.ui.widgets.quantity_field import try_edit
+from lumvak.ui.widgets.table_height import keep_rows
 from lumvak.ui.widgets.tables import Column, LazyRows, Row, RowsTable
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import heading, soft
@@ -78,6 +80,7 @@ TAPS = (
 )
 LISTS = (("ways", "proposals"), ("barriers", "barriers"), ("taps", "balance leads"))
 STEP_MM = 1.0
+SIDE_BY_SIDE_PX = 790
 
 
 class ArrangementStage(Page):
@@ -101,6 +104,7 @@ class ArrangementStage(Page):
         self.lists = Stack()
         for table in (self.table, self.barriers, self.taps):
             self.lists.addWidget(table)
+            keep_rows(table, 6)
         self.state = soft("")
         self.buttons = {
             name: QPushButton(text)
@@ -156,7 +160,6 @@ class ArrangementStage(Page):
         lower.addWidget(flowing(*self.labels))
         lower.addWidget(self.list, 0, Qt.AlignmentFlag.AlignLeft)
         lower.addWidget(self.lists, 1)
-        self.lists.setMinimumHeight(THEME.px(110))
         self.halves = QSplitter(Qt.Orientation.Vertical)
         self.halves.setHandleWidth(THEME.px(3))
         self.halves.setChildrenCollapsible(False)
@@ -168,6 +171,13 @@ class ArrangementStage(Page):
         outer.setSpacing(THEME.px(6))
         outer.addLayout(head)
         outer.addWidget(scrolled(self.halves), 1)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """The room beside the drawing where there is the width for both, else below it."""
+        super().resizeEvent(event)
+        beside = self.width() >= THEME.px(SIDE_BY_SIDE_PX)
+        self.split.setOrientation(Qt.Orientation.Horizontal if beside else Qt.Orientation.Vertical)
+        self.room.setMinimumHeight(0 if beside else THEME.px(200))
 
     def _connect(self) -> None:
         self.side.picked.connect(self._show_side)

@@ -7,7 +7,7 @@ from typing import Any
 import pyqtgraph as pg
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from lumvak.core.catalogue.cells import Cell, Chemistry
 from lumvak.core.cells.cell_sheet import (
@@ -32,9 +32,10 @@ from lumvak.files.own_parts import merged
 from lumvak.files.problem import FileProblem
 from lumvak.ui.session import Session
 from lumvak.ui.widgets.choice import Choice
-from lumvak.ui.widgets.flow import scrolled
+from lumvak.ui.widgets.flow import Turning
 from lumvak.ui.widgets.grid import Grid, GridColumn, Record, quantity_column, shown_column
 from lumvak.ui.widgets.marks import draw_mark
+from lumvak.ui.widgets.pages import Stack
 from lumvak.ui.widgets.plots import (
     axis,
     legend_look,
@@ -46,6 +47,7 @@ from lumvak.ui.widgets.plots import (
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import heading, soft
 
+SIDE_BY_SIDE_PX = 620
 MOST_CURVES = 4
 STYLES = (Qt.PenStyle.SolidLine, Qt.PenStyle.DashLine, Qt.PenStyle.DashDotLine,
           Qt.PenStyle.DotLine)  # fmt: skip
@@ -109,7 +111,7 @@ class CellSheet(QWidget):
             ),
             self.take,
             dict,
-            (4, 40),
+            (6, 40),
             fixed=True,
         )  # fmt: skip
         self.points = Grid(
@@ -120,7 +122,7 @@ class CellSheet(QWidget):
             ),
             self._take_points,
             lambda: {"charge": 0.5, "volts": 3.6},
-            (3, 40),
+            (5, 40),
             _pasted_points,
         )  # fmt: skip
         self.points.setToolTip("Paste lines of charge and volts, such as 50 % 3.65 V")
@@ -153,18 +155,19 @@ class CellSheet(QWidget):
         row.addWidget(self.drop)
         right.addLayout(row)
         right.addWidget(self.plot, 3)
-        self.below = QStackedWidget()
+        self.below = Stack()
         self.below.addWidget(self.checklist)
         self.below.addWidget(self.points)
         right.addWidget(self.below, 2)
         side = QWidget()
         side.setLayout(right)
         right.setContentsMargins(0, 0, 0, 0)
-        sides = QHBoxLayout(self)
-        sides.setContentsMargins(THEME.px(24), THEME.px(6), THEME.px(12), THEME.px(6))
-        sides.setSpacing(THEME.px(16))
-        sides.addLayout(left, 5)
-        sides.addWidget(scrolled(side), 4)
+        turning = Turning(SIDE_BY_SIDE_PX, 16)
+        turning.columns.addLayout(left, 5)
+        turning.columns.addWidget(side, 4)
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(THEME.px(24), THEME.px(6), THEME.px(12), THEME.px(6))
+        outer.addWidget(turning)
 
     def show_cell(self, seen: Evaluation, name: str, own: bool) -> None:
         """Show the cell ``name``; one that is not the builder's own cannot be typed into."""

@@ -9,7 +9,7 @@ import numpy as np
 import pyqtgraph as pg
 from PyQt6.QtCore import QPointF, QRectF, pyqtSignal
 from PyQt6.QtGui import QColor
-from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QSizePolicy, QVBoxLayout
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout
 
 from lumvak.core.catalogue.cells import FAMILY_NAMES
 from lumvak.core.evaluation import Evaluation
@@ -122,7 +122,7 @@ class ChartView(Page):
         self.band.hide()
         self.told = soft("")
         self.told.setFont(THEME.font("note", table=True))
-        self.told.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+        self.told.setWordWrap(True)
         outer = QVBoxLayout(self)
         outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), 0)
         outer.setSpacing(THEME.px(2))
@@ -130,8 +130,9 @@ class ChartView(Page):
         head.setSpacing(THEME.px(8))
         for widget in (soft("across"), self.across, soft("up"), self.up):
             head.addWidget(widget)
-        head.addWidget(self.told, 1)
+        head.addStretch(1)
         outer.addLayout(head)
+        outer.addWidget(self.told)
         outer.addWidget(self.plot, 1)
         self.box.brushed.connect(self.brush)
         self.box.clicked.connect(self.click)

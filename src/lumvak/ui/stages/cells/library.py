@@ -10,7 +10,6 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
     QComboBox,
     QFileDialog,
-    QHBoxLayout,
     QLineEdit,
     QMenu,
     QPushButton,
@@ -40,11 +39,13 @@ from lumvak.files.problem import FileProblem, read_text, write_atomically
 from lumvak.ui.explain import explain_other
 from lumvak.ui.session import Session
 from lumvak.ui.stages.cells.cell_sheet import CellSheet
+from lumvak.ui.widgets.flow import flowing, scrolled
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.quantity_field import try_edit
+from lumvak.ui.widgets.table_height import keep_rows
 from lumvak.ui.widgets.tables import Column, Row, RowsTable
 from lumvak.ui.widgets.theme import THEME
-from lumvak.ui.widgets.words import soft
+from lumvak.ui.widgets.words import side_by_side, soft
 
 COLUMNS = (
     Column("cell", left=True, stretch=True, tip="Name of the cell; a mark stands before your own"),
@@ -137,22 +138,14 @@ class LibraryView(Page):
         outer = QVBoxLayout(above)
         outer.setContentsMargins(THEME.px(24), THEME.px(2), THEME.px(12), THEME.px(4))
         outer.setSpacing(THEME.px(4))
-        row = QHBoxLayout()
-        row.setSpacing(THEME.px(6))
-        for widget in (
-            self.search,
-            self.family,
-            soft("on hand"),
-            self.held,
-            soft("costs in"),
-            self.currency,
-        ):
-            row.addWidget(widget)
-        row.addStretch(1)
-        for button in self.buttons.values():
-            row.addWidget(button)
-        outer.addLayout(row)
+        outer.addWidget(
+            flowing(
+                self.search, self.family, side_by_side(soft("on hand"), self.held),
+                side_by_side(soft("costs in"), self.currency), *self.buttons.values(), gap=6,
+            )
+        )  # fmt: skip
         outer.addWidget(self.table, 1)
+        keep_rows(self.table, 6)
         split = QSplitter(Qt.Orientation.Vertical)
         split.setHandleWidth(1)
         split.setChildrenCollapsible(False)
@@ -161,7 +154,7 @@ class LibraryView(Page):
         split.setSizes([THEME.px(214), THEME.px(330)])
         page = QVBoxLayout(self)
         page.setContentsMargins(0, 0, 0, 0)
-        page.addWidget(split)
+        page.addWidget(scrolled(split))
 
     def show_evaluation(self, seen: Evaluation) -> None:
         """Show all cells at hand, and what each would do for this need."""

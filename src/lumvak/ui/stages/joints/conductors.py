@@ -22,17 +22,20 @@ from lumvak.ui.session import Session
 from lumvak.ui.stages.joints.section_drawing import JointDrawing
 from lumvak.ui.widgets.choice import Choice
 from lumvak.ui.widgets.figure_label import FigureLabel
-from lumvak.ui.widgets.flow import scrolled_body
+from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.quantity_field import QuantityField, bound_choice, try_edit
 from lumvak.ui.widgets.sentence import Sentence
-from lumvak.ui.widgets.tables import Column, Row, RowsTable, keep_rows
+from lumvak.ui.widgets.table_height import keep_rows
+from lumvak.ui.widgets.tables import Column, Row, RowsTable
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import heading, soft
 
 if TYPE_CHECKING:
     from lumvak.ui.stages.joints.rise_plot import RisePlot
 
+# Narrower, the columns go below each other.
+THREE_COLUMNS_PX = 760
 ROLES = (("series", "series joints"), ("group", "group joints"))
 SCHOOLS = (("temperature", "temperature"), ("rule", "rule"), ("loss", "loss"))
 TAKE_OFFS = (("end", "one end"), ("middle", "middle"), ("spread", "every cell"))
@@ -134,13 +137,13 @@ class ConductorsView(Page):
         outer = QVBoxLayout(scrolled_body(self))
         outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
         outer.setSpacing(THEME.px(6))
-        head = QHBoxLayout()
-        head.addWidget(self.role)
-        head.addWidget(soft("as if the current were shared evenly; on the table it is solved"))
-        head.addStretch(1)
-        outer.addLayout(head)
-        middle = QHBoxLayout()
-        middle.setSpacing(THEME.px(20))
+        outer.addWidget(
+            flowing(
+                self.role, soft("as if the current were shared evenly; on the table it is solved")
+            )
+        )
+        turning = Turning(THREE_COLUMNS_PX)
+        middle = turning.columns
         pictured = QVBoxLayout()
         pictured.setSpacing(THEME.px(2))
         pictured.addWidget(self.view)
@@ -156,13 +159,8 @@ class ConductorsView(Page):
         strip.addStretch(1)
         middle.addLayout(strip, 2)
         middle.addLayout(self._rules(), 3)
-        outer.addLayout(middle)
-        facts = QHBoxLayout()
-        facts.setSpacing(THEME.px(10))
-        for label in self.labels:
-            facts.addWidget(label)
-        facts.addStretch(1)
-        outer.addLayout(facts)
+        outer.addWidget(turning)
+        outer.addWidget(flowing(*self.labels))
         title = QHBoxLayout()
         title.addWidget(heading("Candidates"))
         title.addStretch(1)
@@ -171,7 +169,7 @@ class ConductorsView(Page):
         outer.addLayout(title)
         outer.addWidget(self.proposal)
         outer.addWidget(self.table, 1)
-        keep_rows(self.table, 3)
+        keep_rows(self.table, 6)
 
     def _rules(self) -> QVBoxLayout:
         rules = QVBoxLayout()

@@ -15,7 +15,8 @@ from lumvak.core.units import round_figures, say
 from lumvak.ui.session import Session
 from lumvak.ui.widgets.flow import flowing
 from lumvak.ui.widgets.quantity_field import small_field
-from lumvak.ui.widgets.tables import Column, Row, RowsTable, fit_height
+from lumvak.ui.widgets.table_height import fit_height
+from lumvak.ui.widgets.tables import Column, Row, RowsTable
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import soft
 
@@ -100,10 +101,10 @@ class CutList(QWidget):
                 for place, line in enumerate(lines)
             ]
         )
-        fit_height(self.cuts, len(lines), 7)
+        fit_height(self.cuts, len(lines), 7, least=6)
         stocks = stocks_of(lines, seen.catalogue.conductors, seen.project.making)
         self.stocks.show_rows([self._stock(item) for item in stocks])
-        fit_height(self.stocks, len(stocks), 5)
+        fit_height(self.stocks, len(stocks), 5, least=4)
         marked: frozenset[int] = frozenset()
         if self.chosen is not None and self.chosen < len(lines):
             line = lines[self.chosen]

@@ -18,6 +18,7 @@ from lumvak.core.units import round_figures, say
 from lumvak.ui.session import Session
 from lumvak.ui.widgets.flow import flowing
 from lumvak.ui.widgets.quantity_field import try_edit
+from lumvak.ui.widgets.table_height import keep_rows
 from lumvak.ui.widgets.tables import Column, Row, RowsTable
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import soft
@@ -64,6 +65,7 @@ class HotSpots(QWidget):
         )
         outer.addLayout(row)
         outer.addWidget(self.table, 1)
+        keep_rows(self.table, 6)
         self.table.picked.connect(self.piece_picked.emit)
         self.table.cell_clicked.connect(self._explain)
         self.more.clicked.connect(lambda: self._layer(1))

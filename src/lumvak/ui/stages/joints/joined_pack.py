@@ -9,7 +9,6 @@ from PyQt6.QtWidgets import (
     QHBoxLayout,
     QPushButton,
     QSplitter,
-    QStackedWidget,
     QVBoxLayout,
     QWidget,
 )
@@ -36,8 +35,9 @@ from lumvak.ui.stages.joints.words import Legend, group_rows, over_shown, piece_
 from lumvak.ui.widgets.choice import Choice
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import flowing, scrolled
-from lumvak.ui.widgets.pages import Page
+from lumvak.ui.widgets.pages import Page, Stack
 from lumvak.ui.widgets.quantity_field import try_edit
+from lumvak.ui.widgets.table_height import keep_rows
 from lumvak.ui.widgets.tables import Column, RowsTable
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import soft
@@ -84,6 +84,7 @@ class OnTableView(Page):
         self.lead_tool = LeadTool(session)
         self.measured = MeasuredCells(session)
         self.groups = RowsTable(GROUPS, "Currents within the groups")
+        keep_rows(self.groups, 6)
         self.labels = [
             FigureLabel(session, key, name, strong=place == 0)
             for place, (key, name) in enumerate(
@@ -102,7 +103,7 @@ class OnTableView(Page):
         self.places = TakeOffs(session)
         self.how = LaidHow(session)
         self.what_if = WhatIf(session)
-        self.below = QStackedWidget()
+        self.below = Stack()
         pages = (self.hot, self.places, self.how, self.what_if, self.groups, self.measured)
         for page in pages:
             self.below.addWidget(page)
@@ -133,16 +134,9 @@ class OnTableView(Page):
         outer = QVBoxLayout(self)
         outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
         outer.setSpacing(THEME.px(4))
-        top = QHBoxLayout()
-        top.setSpacing(THEME.px(14))
-        top.addWidget(self.shown)
-        top.addWidget(self.layers)
-        top.addWidget(self.legend)
-        top.addStretch(1)
-        top.addWidget(self.state)
-        top.addWidget(self.join)
-        top.addWidget(self.whole)
-        outer.addLayout(top)
+        outer.addWidget(
+            flowing(self.shown, self.layers, self.legend, self.state, self.join, self.whole, gap=14)
+        )
         drawn = QWidget()
         sides = QHBoxLayout(drawn)
         sides.setContentsMargins(0, 0, 0, 0)
@@ -163,7 +157,6 @@ class OnTableView(Page):
         lower.addWidget(flowing(*self.labels))
         lower.addWidget(self.following, 0, Qt.AlignmentFlag.AlignLeft)
         lower.addWidget(self.below, 1)
-        self.below.setMinimumHeight(THEME.px(110))
         self.split = QSplitter(Qt.Orientation.Vertical)
         self.split.setHandleWidth(THEME.px(3))
         self.split.setChildrenCollapsible(False)

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import (
     QFileDialog,
     QHBoxLayout,
     QPushButton,
-    QStackedWidget,
+    QSizePolicy,
     QVBoxLayout,
     QWidget,
 )
@@ -24,8 +24,8 @@ from lumvak.ui.stages.joints.cut_list import CutList, ShownPieces
 from lumvak.ui.stages.joints.order_of_work import OrderOfWork
 from lumvak.ui.stages.joints.strip_check import StripCheck
 from lumvak.ui.widgets.choice import Choice
-from lumvak.ui.widgets.flow import flowing, scrolled
-from lumvak.ui.widgets.pages import Page
+from lumvak.ui.widgets.flow import flowing, scrolled_body
+from lumvak.ui.widgets.pages import Page, Stack
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import soft
 
@@ -47,7 +47,7 @@ class MakingView(Page):
         self.cut_list, self.order = CutList(session), OrderOfWork()
         self.strip_check = StripCheck(session)
         self.side_a, self.side_b = PackView("Side A, facing you"), PackView("Side B, turned over")
-        self.pages = QStackedWidget()
+        self.pages = Stack()
         self._lay_out()
         for page in (self.cut_list, self.order):
             page.changed.connect(lambda: self.show_evaluation(self.session.evaluation))
@@ -61,14 +61,14 @@ class MakingView(Page):
             button = QPushButton(name)
             button.clicked.connect(lambda _, to=to: self._ask_where(to))
             buttons.append(button)
-        outer = QVBoxLayout(self)
+        outer = QVBoxLayout(scrolled_body(self))
         outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
         outer.setSpacing(THEME.px(6))
         outer.addLayout(top)
         outer.addWidget(flowing(soft("export"), *buttons, soft("paper"), self.paper))
-        for page in (self.cut_list, self.order, scrolled(self.strip_check)):
+        for page in (self.cut_list, self.order, self.strip_check):
             self.pages.addWidget(page)
-        outer.addWidget(self.pages, 3)
+        outer.addWidget(self.pages, 1)
         self.sides = QWidget()
         pair = QHBoxLayout(self.sides)
         pair.setContentsMargins(0, 0, 0, 0)
@@ -77,8 +77,11 @@ class MakingView(Page):
             column.setSpacing(0)
             column.addWidget(soft(name))
             column.addWidget(view, 1)
+            # As high as there is room, for the lists above take what they need.
+            view.setMinimumHeight(THEME.px(170))
+            view.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
             pair.addLayout(column, 1)
-        outer.addWidget(self.sides, 2)
+        outer.addWidget(self.sides, 3)
 
     def show_page(self, page: str) -> None:
         """Turn to one of the pages."""

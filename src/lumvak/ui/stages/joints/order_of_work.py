@@ -12,6 +12,7 @@ from lumvak.core.making.cut_list import Cut
 from lumvak.core.making.order_of_work import order_of
 from lumvak.core.units import say
 from lumvak.ui.stages.joints.cut_list import ShownPieces
+from lumvak.ui.widgets.table_height import keep_rows
 from lumvak.ui.widgets.tables import Column, Row, RowsTable
 
 STEPS = (
@@ -20,6 +21,7 @@ STEPS = (
         "do, and cover",
         left=True,
         stretch=True,
+        wraps=True,
         tip="What to join now, and what must be covered meanwhile",
     ),
     Column("pieces", tip="How many pieces are joined in this step"),
@@ -39,6 +41,7 @@ class OrderOfWork(QWidget):
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.addWidget(self.steps, 1)
+        keep_rows(self.steps, 8)
         self.steps.picked.connect(self._pick)
 
     def show_order(self, seen: Evaluation, cuts: tuple[Cut, ...]) -> ShownPieces:

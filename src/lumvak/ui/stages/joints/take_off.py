@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any
 
-from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.joints.joined_pack import points_of
@@ -13,7 +13,9 @@ from lumvak.core.joints.take_off import Lead
 from lumvak.core.joints.variants import TakeOffPlace, as_it_is, take_off_places
 from lumvak.core.units import round_figures, say
 from lumvak.ui.session import Session
+from lumvak.ui.widgets.flow import flowing
 from lumvak.ui.widgets.quantity_field import try_edit
+from lumvak.ui.widgets.table_height import keep_rows
 from lumvak.ui.widgets.tables import Column, Row, RowsTable
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import soft
@@ -50,13 +52,9 @@ class TakeOffs(QWidget):
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(THEME.px(2))
-        row = QHBoxLayout()
-        row.addWidget(self.about, 1)
-        row.addWidget(self.share)
-        row.addWidget(self.fewer)
-        row.addWidget(self.follow)
-        outer.addLayout(row)
+        outer.addWidget(flowing(self.about, self.share, self.fewer, self.follow))
         outer.addWidget(self.table, 1)
+        keep_rows(self.table, 6)
         self.table.picked.connect(self._pick)
         self.share.clicked.connect(self._share)
         self.fewer.clicked.connect(self._less)

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.joints.variants import Broken, Variant, as_it_is, what_if
 from lumvak.core.units import say
 from lumvak.ui.session import Session
+from lumvak.ui.widgets.flow import flowing
+from lumvak.ui.widgets.table_height import keep_rows
 from lumvak.ui.widgets.tables import Column, Row, RowsTable
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import soft
@@ -48,14 +50,9 @@ class WhatIf(QWidget):
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(THEME.px(2))
-        row = QHBoxLayout()
-        row.addWidget(self.about, 1)
-        row.addWidget(self.worst)
-        row.addWidget(self.hold)
-        row.addWidget(self.look)
-        row.addWidget(self.drop)
-        outer.addLayout(row)
+        outer.addWidget(flowing(self.about, self.worst, self.hold, self.look, self.drop))
         outer.addWidget(self.table, 1)
+        keep_rows(self.table, 6)
         self.hold.clicked.connect(self._hold)
         self.drop.clicked.connect(self._drop)
         self.worst.clicked.connect(self._break_hottest)

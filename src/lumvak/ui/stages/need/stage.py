@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtGui import QResizeEvent
-from PyQt6.QtWidgets import QBoxLayout, QHBoxLayout, QVBoxLayout
+from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout
 
 from lumvak.core import units
 from lumvak.core.evaluation import Evaluation
@@ -13,7 +12,7 @@ from lumvak.ui.stages.need.duty import DutyPanel
 from lumvak.ui.stages.need.kinds import KindPanel
 from lumvak.ui.stages.need.rails import RailsPanel
 from lumvak.ui.widgets.choice import Choice
-from lumvak.ui.widgets.flow import flowing, scrolled_body
+from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page, on_sheet
 from lumvak.ui.widgets.quantity_field import QuantityField, bound_choice, small_field, try_edit
 from lumvak.ui.widgets.theme import THEME
@@ -25,7 +24,7 @@ KINDS = (
     ("supply", "fixed supply"),
     ("portable", "portable supply"),
 )
-TWO_COLUMNS_PX = 730
+TWO_COLUMNS_PX = 690
 ENCLOSURES = (("closed", "closed in"), ("still", "in still air"), ("moving", "in moving air"))
 LOADS = (("current", "amps"), ("power", "watts"), ("duty", "duty"), ("rails", "rails"))
 BASES = (
@@ -53,11 +52,10 @@ class NeedStage(Page):
         self.kind.picked.connect(self._pick_kind)
         outer.addWidget(flowing(title, self.kind, gap=28))
         self._make_fields()
-        self.columns = QHBoxLayout()
-        self.columns.setSpacing(THEME.px(28))
-        self.columns.addLayout(self._left(), 1)
-        self.columns.addLayout(self._right(), 1)
-        outer.addLayout(self.columns)
+        turning = Turning(TWO_COLUMNS_PX, 28)
+        turning.columns.addLayout(self._left(), 1)
+        turning.columns.addLayout(self._right(), 1)
+        outer.addWidget(turning)
         outer.addWidget(self.rails)
         self.drawing = NeedDrawing()
         outer.addWidget(self.drawing, 1)
@@ -189,14 +187,6 @@ class NeedStage(Page):
         self.ceiling.setToolTip("Volts per cell that charging ends at; empty is the full voltage")
         column.addStretch(1)
         return column
-
-    def resizeEvent(self, event: QResizeEvent | None) -> None:
-        """Two columns where they fit side by side, else one below the other."""
-        super().resizeEvent(event)
-        narrow = self.width() < THEME.px(TWO_COLUMNS_PX)
-        self.columns.setDirection(
-            QBoxLayout.Direction.TopToBottom if narrow else QBoxLayout.Direction.LeftToRight
-        )
 
     def _pick_kind(self, kind: str) -> None:
         """Take the kind, and the way its load is usually given."""

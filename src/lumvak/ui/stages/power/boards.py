@@ -11,9 +11,10 @@ from lumvak.core.power.board_verdicts import Verdict
 from lumvak.core.units import say, say_delay
 from lumvak.ui.session import Session
 from lumvak.ui.widgets.figure_label import FigureLabel
-from lumvak.ui.widgets.flow import flowing
+from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.quantity_field import bound_choice, try_edit
+from lumvak.ui.widgets.table_height import keep_rows
 from lumvak.ui.widgets.tables import Column, Row, RowsTable
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import side_by_side, soft
@@ -65,7 +66,7 @@ class BoardsView(Page):
         self.refused.toggled.connect(lambda _: self.show_evaluation(session.evaluation))
         self.follow = QPushButton("take the recommended")
         self.follow.clicked.connect(lambda: try_edit(session, {"protection.board": None}))
-        outer = QVBoxLayout(self)
+        outer = QVBoxLayout(scrolled_body(self))
         outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
         outer.setSpacing(THEME.px(6))
         outer.addWidget(
@@ -79,6 +80,7 @@ class BoardsView(Page):
         )
         outer.addWidget(flowing(*self.labels, self.follow, self.refused, gap=14))
         outer.addWidget(self.table, 1)
+        keep_rows(self.table, 6)
         self.table.picked.connect(
             lambda board: board and try_edit(session, {"protection.board": board}, f"board {board}")
         )

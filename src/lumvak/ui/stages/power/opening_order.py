@@ -30,7 +30,8 @@ from lumvak.ui.stages.power.curve_plot import LOOKS, CurvePlot
 from lumvak.ui.stages.power.part_box import PartBox
 from lumvak.ui.widgets.flow import scrolled_body
 from lumvak.ui.widgets.pages import Page
-from lumvak.ui.widgets.tables import Column, Row, RowsTable, fit_height
+from lumvak.ui.widgets.table_height import fit_height
+from lumvak.ui.widgets.tables import Column, Row, RowsTable
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import plain, soft
 
@@ -123,8 +124,7 @@ class OpenFirstView(Page):
         curves = {curve.key: curve for curve in power.curves}
         rows = [_pair_row(pair, curves, power.short_a.number) for pair in power.pairs]
         self.table.show_rows(rows)
-        fit_height(self.table, len(rows), 6)
-        self.table.setMinimumHeight(THEME.px(34 + 27 * 4))
+        fit_height(self.table, len(rows), 6, least=6)
         self._read()
 
     def _make_legend(self, curves: list[Curve]) -> None:

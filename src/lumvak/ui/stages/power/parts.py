@@ -14,7 +14,7 @@ from lumvak.core.units import QuantityError, parse, say, spell
 from lumvak.ui.session import Session
 from lumvak.ui.stages.power.part_rows import HEADS, PATHS, lines_of, option_rows
 from lumvak.ui.widgets.figure_label import FigureLabel
-from lumvak.ui.widgets.flow import flowing
+from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
 from lumvak.ui.widgets.grid import Grid, GridColumn, Record
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.quantity_field import (
@@ -25,6 +25,7 @@ from lumvak.ui.widgets.quantity_field import (
     try_edit,
 )
 from lumvak.ui.widgets.sentence import Sentence
+from lumvak.ui.widgets.table_height import keep_rows
 from lumvak.ui.widgets.tables import Column, Row, RowsTable
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import heading
@@ -34,6 +35,8 @@ COLUMNS = (
     Column("part", left=True, stretch=True, tip="The part in force; click for the others"),
     Column("carries", tip="For good"),
 )
+# Narrower, what would do goes below the places.
+TWO_COLUMNS_PX = 660
 SCHOOLS = (("temperature", "rise"), ("rule", "rule"), ("loss", "loss"))
 BUNDLED = ((False, "free"), (True, "bundled"))
 FUSE_PLACES = (("cells", "at the cells"), ("board", "behind the board"), ("output", "far end"))
@@ -105,7 +108,6 @@ class PowerPartsView(Page):
         self.says = Sentence(session)
         self._make_extras()
         self.places.setMinimumWidth(THEME.px(252))
-        self.places.setMaximumWidth(THEME.px(300))
         side = QVBoxLayout()
         side.setSpacing(THEME.px(5))
         line = QHBoxLayout()
@@ -117,11 +119,14 @@ class PowerPartsView(Page):
         for widget in self._extras.values():
             side.addWidget(widget)
         side.addWidget(self.options, 1)
-        outer = QHBoxLayout(self)
+        keep_rows(self.places, 6)
+        keep_rows(self.options, 8)
+        outer = QVBoxLayout(scrolled_body(self))
         outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
-        outer.setSpacing(THEME.px(18))
-        outer.addWidget(self.places, 1)
-        outer.addLayout(side, 2)
+        turning = Turning(TWO_COLUMNS_PX, 18)
+        turning.columns.addWidget(self.places, 1)
+        turning.columns.addLayout(side, 2)
+        outer.addWidget(turning)
         self.places.picked.connect(self.show_place)
         self.options.picked.connect(self._pick)
 

@@ -1,0 +1,184 @@
+"""What is wrong with a view at a size: cut texts, things over each other, short tables."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from itertools import combinations
+
+from PyQt6.QtCore import QRect, Qt
+from PyQt6.QtWidgets import (
+    QAbstractButton,
+    QAbstractItemView,
+    QAbstractScrollArea,
+    QComboBox,
+    QLabel,
+    QLineEdit,
+    QProgressBar,
+    QScrollArea,
+    QSplitter,
+    QStackedWidget,
+    QTableView,
+    QWidget,
+)
+
+from lumvak.ui.shell.window import Window
+from lumvak.ui.stages.order import STAGES
+from lumvak.ui.widgets.choice import Choice, Several
+
+# What a frame or a rounding takes.
+SLACK_PX = 2
+LEAST_ROWS = 4
+FIELD_PX, ARROW_PX = 8, 18
+
+
+def views_of(window: Window) -> Iterator[tuple[str, str]]:
+    """Each view of each stage, opened one after the other."""
+    for stage in STAGES:
+        window.open_stage(stage.key)
+        page = window.stages[stage.key]
+        choice = getattr(page, "view", None)
+        for view in choice.offered if isinstance(choice, Choice) else ("",):
+            if view:
+                page.show_view(view)  # type: ignore[attr-defined]
+            yield stage.key, view
+
+
+def faults_of(window: Window) -> list[str]:
+    """What is cut, lies over something else or outside of its parent, or shows too few rows."""
+    found = []
+    for widget in window.findChildren(QWidget):
+        if not widget.isVisible() or _hidden(widget):
+            continue
+        if fault := _cut(widget) or _short(widget) or _outside(widget) or _sideways(widget):
+            found.append(fault)
+        found += _overlaps(widget)
+    return found
+
+
+def _hidden(widget: QWidget) -> bool:
+    """Whether it is shown to nobody: Qt's own helpers."""
+    return widget.objectName().startswith("qt_")
+
+
+def _name(widget: QWidget) -> str:
+    text = getattr(widget, "text", None)
+    said = text() if callable(text) else ""
+    parent = widget.parentWidget()
+    within = type(parent).__name__ if parent is not None else ""
+    return f"{type(widget).__name__} {str(said or widget.accessibleName())[:40]!r} in {within}"
+
+
+def _line_of(widget: QWidget) -> tuple[str, int] | None:
+    """The line of text that a widget shows, and how wide it can be; None for other widgets."""
+    if isinstance(widget, QLabel):
+        wraps = widget.wordWrap() or "<" in widget.text()
+        return None if wraps else (widget.text(), widget.contentsRect().width())
+    if isinstance(widget, QAbstractButton):
+        return widget.text().replace("&", ""), widget.width()
+    if isinstance(widget, QLineEdit):
+        return widget.text() or widget.placeholderText(), widget.width() - FIELD_PX
+    if isinstance(widget, QComboBox):
+        return widget.currentText(), widget.width() - ARROW_PX
+    return None
+
+
+def _cut(widget: QWidget) -> str:
+    """A text that does not fit into its widget."""
+    if (line := _line_of(widget)) is not None:
+        wanted = widget.fontMetrics().horizontalAdvance(line[0])
+        if wanted > line[1] + SLACK_PX:
+            return f"cut: {_name(widget)} {line[0][:30]!r}, {line[1]} of {wanted} px"
+    if isinstance(widget, QProgressBar) or widget.findChild(QWidget) is not None:
+        return ""
+    text = getattr(widget, "text", None)
+    high = widget.fontMetrics().ascent() if callable(text) and text() else 0
+    if widget.hasHeightForWidth():
+        high = max(high, widget.heightForWidth(widget.width()))
+    if high > widget.height() + SLACK_PX:
+        return f"cut: {_name(widget)} {widget.height()} of {high} px high"
+    return ""
+
+
+def _short(widget: QWidget) -> str:
+    """A table of fewer rows in view than LEAST_ROWS, unless it has no more."""
+    if not isinstance(widget, QTableView) or widget.model() is None:
+        return ""
+    model, viewport = widget.model(), widget.viewport()
+    assert model is not None and viewport is not None
+    rows = min(model.rowCount(), LEAST_ROWS)
+    wanted = sum(widget.rowHeight(row) for row in range(rows))
+    if viewport.height() + SLACK_PX < wanted:
+        seen = viewport.height() / max(wanted / max(rows, 1), 1)
+        return f"short: {_name(widget)} {seen:.1f} of {model.rowCount()} rows"
+    return ""
+
+
+def _outside(widget: QWidget) -> str:
+    """A widget that its parent does not show whole, and no bars move."""
+    parent = widget.parentWidget()
+    if parent is None or widget.isWindow():
+        return ""
+    above = parent.parentWidget()
+    if isinstance(above, QAbstractScrollArea) and parent is above.viewport():
+        return ""
+    if isinstance(parent, QAbstractItemView | QStackedWidget):
+        return ""
+    room = parent.rect().adjusted(-SLACK_PX, -SLACK_PX, SLACK_PX, SLACK_PX)
+    if not room.contains(widget.geometry()):
+        return f"outside: {_name(widget)} {_said(widget.geometry())} of {_said(parent.rect())}"
+    return ""
+
+
+def _sideways(widget: QWidget) -> str:
+    """A page that has to be moved sideways to be read."""
+    if isinstance(widget, QScrollArea):
+        inner, viewport = widget.widget(), widget.viewport()
+        if inner is not None and viewport is not None:
+            over = inner.minimumSizeHint().width() - viewport.width()
+            if max(over, inner.width() - viewport.width()) > SLACK_PX:
+                return f"wide: {type(inner).__name__} {over} px wider than its room"
+    return ""
+
+
+def _overlaps(parent: QWidget) -> Iterator[str]:
+    """Children that lie over each other."""
+    if isinstance(parent, QAbstractScrollArea | QStackedWidget | QSplitter):
+        return
+    shown = [
+        child
+        for child in parent.children()
+        if isinstance(child, QWidget)
+        and child.isVisible()
+        and not child.isWindow()
+        and not child.testAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
+        and not _hidden(child)
+    ]
+    for one, other in combinations(shown, 2):
+        both = one.geometry().intersected(other.geometry())
+        if both.width() > SLACK_PX and both.height() > SLACK_PX:
+            yield f"over each other: {_name(one)} and {_name(other)} by {_said(both)}"
+
+
+def _said(rect: QRect) -> str:
+    return f"{rect.x()},{rect.y()} {rect.width()}x{rect.height()}"
+
+
+def turns_of(window: Window, stage: str) -> Iterator[str]:
+    """Each word of each choice in view at a stage, taken and then taken back."""
+    stack = window.session.undo_stack
+    page = window.stages[stage]
+    top = getattr(page, "view", None)
+    for choice in page.findChildren(Choice):
+        if choice is top or not choice.isVisible() or isinstance(choice, Several):
+            continue
+        before = choice.value
+        for value in choice.offered:
+            if value == before:
+                continue
+            place = stack.index()
+            choice.picked.emit(value)
+            yield f"{choice.accessibleName()}: {value}"
+            while stack.index() > place:
+                stack.undo()
+        if choice.value != before:
+            choice.picked.emit(before)
