@@ -11,9 +11,10 @@ import tempfile
 import time
 import warnings
 from collections.abc import Callable
+from functools import cache
 from pathlib import Path
 from types import FrameType
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 sys.path.insert(0, str(Path(__file__).parents[1]))
 
@@ -33,6 +34,9 @@ from lumvak.files.own_parts import load_own, merged, parts_text
 from lumvak.files.problem import FileProblem
 from lumvak.files.project_file import load_project, project_text
 from lumvak.files.recovery import RecoveryCopy, left_over
+
+if TYPE_CHECKING:
+    from PyQt6.QtWidgets import QApplication
 
 HOMES = ("XDG_CONFIG_HOME", "XDG_STATE_HOME", "XDG_DATA_HOME")
 # How many of each are tried, at a share of 1.
@@ -112,15 +116,22 @@ def killed(seed: int) -> None:
             raise ValueError(f"{at - min(lost):.1f} s of edits lost")
 
 
+@cache
+def application() -> QApplication:
+    """The one application; Qt does not outlive it."""
+    from lumvak.ui.application import make_application
+
+    return make_application()
+
+
 def storm(actions: int, bases: list[Project], seed: int) -> None:
     """Random edits, undos and redos in a session; raises ValueError where a state is not the same.
 
     The whole document and the builder's own parts are compared to the byte.
     """
-    from lumvak.ui.application import make_application
     from lumvak.ui.session import Session
 
-    app = make_application()
+    app = application()
     catalogue, _ = load_catalogue()
     draw = random.Random(seed)
     with tempfile.TemporaryDirectory() as name:
@@ -176,9 +187,9 @@ def storm_in_the_window(actions: int, seed: int) -> None:
     """Random actions of hands in a window over one of the demos; raises NotTheSame."""
     from PyQt6.QtCore import QCoreApplication, QEvent
 
-    from lumvak.ui.application import make_application, make_window
+    from lumvak.ui.application import make_window
 
-    app, demos = make_application(), sorted(DEMOS.iterdir())
+    app, demos = application(), sorted(DEMOS.iterdir())
     with tempfile.TemporaryDirectory() as name:
         os.environ.update(dict.fromkeys(HOMES, name))
         file = Path(name) / "demo.lumvak.json"

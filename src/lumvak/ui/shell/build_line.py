@@ -13,6 +13,7 @@ from PyQt6.QtGui import (
     QMouseEvent,
     QPainter,
     QPaintEvent,
+    QPen,
     QPolygonF,
     QWheelEvent,
 )
@@ -219,6 +220,10 @@ class BuildLine(QWidget):
             bar = QRectF(rect.left(), rect.top(), THEME.px(3), rect.height())
             painter.fillRect(bar, THEME.colour("verdigris"))
             draw_ring(painter, x, y)
+            if self.hasFocus():
+                painter.setPen(QPen(THEME.colour("verdigris"), 2))
+                painter.setBrush(Qt.BrushStyle.NoBrush)
+                painter.drawRect(rect.adjusted(1, 1, -1, -1))
         draw_mark(painter, x, y, entry.severity)
         if self._folded:
             return

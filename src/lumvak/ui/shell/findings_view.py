@@ -5,13 +5,13 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from PyQt6.QtCore import QPoint, QRect, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
 from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import Finding
 from lumvak.core.figures.mentioned import Mention, mentioned
-from lumvak.ui.widgets.keys import moved, step_of
+from lumvak.ui.widgets.keys import is_enter, moved, step_of
 from lumvak.ui.widgets.linked_text import LinkedText
 from lumvak.ui.widgets.marks import draw_mark
 from lumvak.ui.widgets.theme import THEME
@@ -26,10 +26,11 @@ class FindingsView(QWidget):
     """Paints the findings of a stage; a click shows the figure that one is about.
 
     Numbers in the sentences are underlined; a click on one shows the figure that it is. Up and Down
-    go from finding to finding, Left and Right along the figures of one.
+    go from finding to finding, Left and Right along the figures of one, Enter to where it is cured.
     """
 
     explained = pyqtSignal(str)
+    cured = pyqtSignal(str)
     laid_out = pyqtSignal()
 
     def __init__(self) -> None:
@@ -109,6 +110,8 @@ class FindingsView(QWidget):
         for place, (item, rect) in enumerate(zip(self.findings, self._rects, strict=True)):
             if place == self._current and self.hasFocus():
                 painter.fillRect(rect, THEME.colour("tint"))
+                painter.setPen(QPen(THEME.colour("verdigris"), 2))
+                painter.drawRect(rect.adjusted(1, 1, -1, -1))
             draw_mark(painter, THEME.px(8), rect.top() + THEME.px(10), item.severity)
             roles = ("ink", "soft" if item.severity == "note" else "ink")
             for (text, corner), role in zip(self._places(place), roles, strict=True):
@@ -150,6 +153,8 @@ class FindingsView(QWidget):
             self._along = (self._along + step) % max(len(keys), 1)
             if keys:
                 self.explained.emit(keys[self._along])
+        elif self._current >= 0 and is_enter(event):
+            self.cured.emit(self.findings[self._current].figure)
         else:
             super().keyPressEvent(event)
 

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QSize, Qt
 from PyQt6.QtGui import QFontMetrics, QResizeEvent
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.units import say
 from lumvak.ui.session import Session
+from lumvak.ui.widgets.entry import Entry
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import flowing
 from lumvak.ui.widgets.quantity_field import try_edit
@@ -35,7 +36,7 @@ class TitleLine(QWidget):
         super().__init__()
         self.session = session
         self.setObjectName("paper")
-        self.name = QLineEdit()
+        self.name = Entry()
         self.name.setAccessibleName("Name of the project")
         self.name.setFont(THEME.font("title", strong=True))
         self.name.setFrame(False)

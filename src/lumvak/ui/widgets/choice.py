@@ -81,7 +81,8 @@ class Choice(QWidget):
             painter.setFont(THEME.font("table", strong=chosen))
             painter.setPen(THEME.colour("ink" if chosen else "soft"))
             painter.drawText(rect, Qt.AlignmentFlag.AlignCenter, text)
-        painter.setPen(QPen(THEME.colour("verdigris" if self.hasFocus() else "line"), 1))
+        here = self.hasFocus()
+        painter.setPen(QPen(THEME.colour("verdigris" if here else "line"), 2 if here else 1))
         painter.drawRect(frame)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:

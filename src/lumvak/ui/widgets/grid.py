@@ -9,6 +9,7 @@ from typing import Any
 from PyQt6.QtCore import QModelIndex, Qt
 from PyQt6.QtGui import QColor, QGuiApplication, QKeyEvent, QKeySequence, QResizeEvent
 from PyQt6.QtWidgets import (
+    QAbstractItemDelegate,
     QAbstractItemView,
     QComboBox,
     QHBoxLayout,
@@ -144,7 +145,7 @@ class Grid(QWidget):
         self.table.itemChanged.connect(self._changed)
         self.add = QPushButton("add a row")
         self.remove = QPushButton("remove it")
-        self.remove.setToolTip("Remove the row that is marked (Delete)")
+        self.remove.setToolTip("Remove the row that is marked (Ctrl+Delete)")
         self.problem = plain("")
         self.problem.setObjectName("bad")
         self.problem.setFont(THEME.font("note", table=True))
@@ -275,6 +276,21 @@ class Grid(QWidget):
         self._filling = False
         self._say(problem)
 
+    @property
+    def refused(self) -> bool:
+        """Whether a cell stands as it was typed, and was refused."""
+        return not self.problem.isHidden()
+
+    def take_back(self) -> None:
+        """Show what is in force again in place of what was refused."""
+        self._fill()
+
+    def empty_cell(self) -> None:
+        """Empty the marked cell, as if its text had been deleted."""
+        item = self.table.currentItem()
+        if item is not None and not self._locked and item.flags() & Qt.ItemFlag.ItemIsEditable:
+            item.setText("")
+
     def add_row(self) -> None:
         """Add a row after the marked one and begin to type into it."""
         if self._fixed or self._locked:
@@ -320,11 +336,13 @@ class _Table(QTableWidget):
         self._grid = grid
         # Whether a bar moves it sideways.
         self.over_wide = False
+        self._closing = False
         self.setFont(THEME.font("table", table=True))
         self.setShowGrid(True)
         self.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
         self.setHorizontalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
-        self.setTabKeyNavigation(True)
+        # Tab goes on to what comes after the grid; the arrows move in it.
+        self.setTabKeyNavigation(False)
         self.setEditTriggers(
             QAbstractItemView.EditTrigger.DoubleClicked
             | QAbstractItemView.EditTrigger.AnyKeyPressed
@@ -363,6 +381,23 @@ class _Table(QTableWidget):
             self.over_wide = over
             self._grid.fit_height()
 
+    def go_down(self) -> None:
+        """On to the next row, in the same column."""
+        self.setCurrentCell(min(self.currentRow() + 1, self.rowCount() - 1), self.currentColumn())
+
+    def closeEditor(self, editor: QWidget | None, hint: QAbstractItemDelegate.EndEditHint) -> None:
+        """After Enter go down, unless it was refused; Tab leaves the last cell."""
+        hints = QAbstractItemDelegate.EndEditHint
+        last = (self.rowCount() - 1, self.columnCount() - 1)
+        leaves = hint == hints.EditNextItem and (self.currentRow(), self.currentColumn()) == last
+        self._closing = True
+        super().closeEditor(editor, hints.NoHint if leaves else hint)
+        self._closing = False
+        if leaves:
+            self.focusNextChild()
+        elif hint == hints.SubmitModelCache and not self._grid.refused:
+            self.go_down()
+
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
         self.spread()
@@ -371,12 +406,19 @@ class _Table(QTableWidget):
         if event is not None and event.matches(QKeySequence.StandardKey.Paste):
             self._grid.paste()
         elif event is not None and event.key() == Qt.Key.Key_Delete:
-            self._grid.remove_row()
+            if event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+                self._grid.remove_row()
+            else:
+                self._grid.empty_cell()
+        elif event is not None and event.key() == Qt.Key.Key_Escape and self._grid.refused:
+            self._grid.take_back()
         elif event is not None and event.key() == Qt.Key.Key_Insert:
             self._grid.add_row()
         elif event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             # An editor passes Enter on to the table as it closes.
-            if self.state() != QAbstractItemView.State.EditingState:
-                self.edit(self.currentIndex())
+            if self.state() != QAbstractItemView.State.EditingState and not self._closing:
+                self.go_down()
+        elif event is not None and event.key() == Qt.Key.Key_Space:
+            self.edit(self.currentIndex())
         else:
             super().keyPressEvent(event)

@@ -14,6 +14,7 @@ from lumvak.core.figures.figure import ORIGIN_WORDS, Figure
 from lumvak.core.units import COUNT, Kind, QuantityError, parse, say, spell
 from lumvak.ui.session import Session
 from lumvak.ui.widgets.choice import Choice
+from lumvak.ui.widgets.entry import Entry
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import plain, tip
 
@@ -42,7 +43,7 @@ class QuantityField(QWidget):
         self._shown_value: Any = None
         self.shown_text = ""
         self.label = QLabel(label)
-        self.edit = QLineEdit()
+        self.edit = Entry()
         self.edit.setAccessibleName(label)
         self.edit.setMinimumWidth(THEME.px(width))
         self.edit.setMaximumWidth(THEME.px(width + 30))

@@ -217,9 +217,12 @@ class Theme:
         QLineEdit:focus {{ border-bottom: 2px solid {c.verdigris}; padding-bottom: {px(2)}px; }}
         QLineEdit[bad="true"] {{ border-bottom: 2px solid {c.crimson}; color: {c.crimson};
             padding-bottom: {px(2)}px; }}
-        QPushButton {{ background: transparent; border: none; color: {c.verdigris};
-            padding: {px(3)}px {px(6)}px; text-align: left; }}
+        QPushButton {{ background: transparent; border: 1px solid transparent;
+            color: {c.verdigris}; padding: {px(2)}px {px(5)}px; text-align: left; }}
         QPushButton:hover, QPushButton:focus {{ background: {c.tint}; }}
+        QPushButton:focus, QCheckBox:focus, QTreeView:focus, QGraphicsView:focus {{
+            border: 1px solid {c.verdigris}; }}
+        QCheckBox, QGraphicsView {{ border: 1px solid transparent; }}
         QPushButton:disabled {{ color: {c.soft}; }}
         QTableView {{ background: {c.sheet}; border: none; gridline-color: {c.rule}; }}
         QHeaderView {{ background: {c.sheet}; border: none; }}

@@ -10,7 +10,6 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
     QComboBox,
     QFileDialog,
-    QLineEdit,
     QMenu,
     QPushButton,
     QSplitter,
@@ -39,6 +38,7 @@ from lumvak.files.problem import FileProblem, read_text, write_atomically
 from lumvak.ui.explain import explain_other
 from lumvak.ui.session import Session
 from lumvak.ui.stages.cells.cell_sheet import CellSheet
+from lumvak.ui.widgets.entry import Entry
 from lumvak.ui.widgets.flow import flowing, scrolled
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.quantity_field import try_edit
@@ -88,7 +88,7 @@ class LibraryView(Page):
         self._rows: list[tuple[tuple[Any, ...], Row]] = []
         self.table = RowsTable(COLUMNS, "Library of cells", sortable=True)
         self.sheet = CellSheet(session)
-        self.search = QLineEdit()
+        self.search = Entry()
         self.search.setAccessibleName("Search the library")
         self.search.setPlaceholderText("search")
         self.search.setFixedWidth(THEME.px(104))
@@ -96,12 +96,12 @@ class LibraryView(Page):
         self.family.setAccessibleName("Chemistry shown")
         for value, text in (("", "every chemistry"), *FAMILY_NAMES.items(), ("own", "my own")):
             self.family.addItem(text, value)
-        self.held = QLineEdit()
+        self.held = Entry()
         self.held.setAccessibleName("On hand")
         self.held.setPlaceholderText("0")
         self.held.setFixedWidth(THEME.px(52))
         self.held.setToolTip("How many of the marked cell are in the drawer")
-        self.currency = QLineEdit()
+        self.currency = Entry()
         self.currency.setAccessibleName("Currency of all costs")
         self.currency.setPlaceholderText("—")
         self.currency.setMaxLength(MOST_OF_A_CURRENCY)

@@ -21,6 +21,7 @@ from lumvak.core.catalogue.cells import Cell
 from lumvak.core.catalogue.sheet_curves import LEAST_POINTS
 from lumvak.core.cells.sheet_reading import Corner, Point, traced
 from lumvak.core.units import CAPACITY, VOLTAGE, Kind, QuantityError, parse, spell
+from lumvak.ui.widgets.entry import Entry
 from lumvak.ui.widgets.flow import flowing
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import plain, side_by_side, soft
@@ -100,7 +101,7 @@ class TracePicture(QWidget):
         rows = []
         for name, label in (("ah", "taken there"), ("volts", "volts there")):
             for place, words in ((0, "lower left"), (1, "upper right")):
-                edit = QLineEdit()
+                edit = Entry()
                 edit.setFixedWidth(THEME.px(70))
                 edit.setAccessibleName(f"{words} corner, {label}")
                 edit.editingFinished.connect(self._read_again)

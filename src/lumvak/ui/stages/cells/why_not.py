@@ -10,6 +10,7 @@ from lumvak.core.sizing.ranking import MEASURES, weight_for_first, weights_of
 from lumvak.core.sizing.why_not import Answer, typical_row, why_not
 from lumvak.core.units import COUNT, QuantityError, parse, round_figures
 from lumvak.ui.session import Session
+from lumvak.ui.widgets.entry import Entry
 from lumvak.ui.widgets.flow import Flow
 from lumvak.ui.widgets.marks import DrawnMark
 from lumvak.ui.widgets.quantity_field import try_edit
@@ -45,7 +46,7 @@ class AskRow(QWidget):
         self._answer: Answer | None = None
         self.cell = QComboBox()
         self.cell.setAccessibleName("Cell or chemistry to ask about")
-        self.series, self.parallel = QLineEdit(), QLineEdit()
+        self.series, self.parallel = Entry(), Entry()
         for edit, name in ((self.series, "In series"), (self.parallel, "In parallel")):
             edit.setAccessibleName(f"{name}, to ask about")
             edit.setPlaceholderText("best")

@@ -1,0 +1,33 @@
+"""A line to type into, that leaves undo to the window when it has nothing of its own to undo."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QEvent
+from PyQt6.QtGui import QKeyEvent, QKeySequence
+from PyQt6.QtWidgets import QLineEdit
+
+
+class Entry(QLineEdit):
+    """A QLineEdit that keeps Ctrl+Z to itself only while what is typed is not yet taken."""
+
+    def _leaves(self, event: QKeyEvent) -> bool:
+        """Whether a key is none of this line's business."""
+        if event.matches(QKeySequence.StandardKey.Undo):
+            return not self.isUndoAvailable()
+        return event.matches(QKeySequence.StandardKey.Redo) and not self.isRedoAvailable()
+
+    def event(self, event: QEvent | None) -> bool:
+        if (
+            isinstance(event, QKeyEvent)
+            and event.type() == QEvent.Type.ShortcutOverride
+            and self._leaves(event)
+        ):
+            event.ignore()
+            return False
+        return super().event(event)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None and self._leaves(event):
+            event.ignore()
+            return
+        super().keyPressEvent(event)
