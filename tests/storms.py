@@ -8,6 +8,7 @@ import sys
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from types import TracebackType
+from unittest.mock import patch
 
 from PyQt6.QtCore import QEvent, QPoint, Qt
 from PyQt6.QtGui import QKeyEvent
@@ -182,17 +183,16 @@ def _nobody_asked(draw: random.Random) -> Iterator[list[str]]:
             at = at.tb_next
         raised.append(f"{kind.__name__}: {error} ({place})")
 
-    kept = QMessageBox.exec, QFileDialog.getOpenFileName, QFileDialog.getSaveFileName
     sys.excepthook, before = hook, sys.excepthook
-    QMessageBox.exec = answered  # type: ignore[assignment,method-assign]
-    QFileDialog.getOpenFileName = lambda *_: ("", "")  # type: ignore[method-assign,assignment]
-    QFileDialog.getSaveFileName = lambda *_: ("", "")  # type: ignore[method-assign,assignment]
     try:
-        yield raised
+        with (
+            patch.object(QMessageBox, "exec", answered),
+            patch.object(QFileDialog, "getOpenFileName", lambda *_: ("", "")),
+            patch.object(QFileDialog, "getSaveFileName", lambda *_: ("", "")),
+        ):
+            yield raised
     finally:
         sys.excepthook = before
-        QMessageBox.exec = kept[0]  # type: ignore[method-assign]
-        QFileDialog.getOpenFileName, QFileDialog.getSaveFileName = kept[1:]  # type: ignore[method-assign]
 
 
 def window_storm(window: Window, actions: int, seed: int) -> int:
@@ -250,4 +250,6 @@ def window_storm(window: Window, actions: int, seed: int) -> int:
         while stack.canRedo():
             stack.redo()
             hold("on the way forth")
+        # So that nothing is left that a closing window would take up.
+        window.commit_pending()
     return stack.count()

@@ -27,6 +27,7 @@ class Settings(BaseModel):
     margin_shown: bool = True
     path_shown: bool = True
     forms: tuple[Form, ...] = ()
+    paper: Literal["a4", "letter"] = "a4"
     currency: str = Field(default="", max_length=4)
 
 

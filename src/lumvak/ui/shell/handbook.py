@@ -1,4 +1,4 @@
-"""The handbook: one page a stage and one of words, opened with F1."""
+"""The handbook: a page for each stage, the window and its words, opened with F1."""
 
 from __future__ import annotations
 
@@ -8,11 +8,12 @@ from PyQt6.QtCore import QUrl
 from PyQt6.QtGui import QTextBlockFormat, QTextCursor, QTextDocument
 from PyQt6.QtWidgets import QTextBrowser
 
+import lumvak
 from lumvak.ui.stages.order import STAGES
 from lumvak.ui.widgets.theme import THEME
 
 LINE_PERCENT = 125
-WORDS = "words"
+WORDS, WINDOW, ABOUT = "words", "window", "about"
 PROPORTIONAL = QTextBlockFormat.LineHeightTypes.ProportionalHeight.value
 
 
@@ -38,7 +39,7 @@ class Handbook(QTextBrowser):
         assert document is not None
         document.setDefaultFont(THEME.font("stage"))
         document.setDocumentMargin(THEME.px(26))
-        self.setMarkdown(page_text(page))
+        self.setMarkdown(page_text(page).replace("{version}", lumvak.__version__))
         self._space_out(document)
         self.show()
         self.raise_()
@@ -70,5 +71,5 @@ class Handbook(QTextBrowser):
 
     def _follow(self, url: QUrl) -> None:
         page = url.fileName().removesuffix(".md")
-        if page in {WORDS, *(stage.key for stage in STAGES)}:
+        if page in {WORDS, WINDOW, ABOUT, *(stage.key for stage in STAGES)}:
             self.show_page(page)

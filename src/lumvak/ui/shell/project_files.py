@@ -10,8 +10,8 @@ from PyQt6.QtCore import QObject, Qt, pyqtSignal
 from PyQt6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
 from lumvak.core.document.project import Project
-from lumvak.files.problem import FileProblem, file_name
-from lumvak.files.project_file import SUFFIX
+from lumvak.files.problem import FileProblem, file_name, readable
+from lumvak.files.project_file import SUFFIX, load_project
 from lumvak.files.recovery import LeftOver
 from lumvak.ui.session import Session
 
@@ -55,6 +55,18 @@ class ProjectFiles(QObject):
         name, _ = QFileDialog.getOpenFileName(self._over, "Open a project", self._folder(), FILTER)
         if name:
             self.open(Path(name))
+
+    def open_sample(self, path: Path) -> None:
+        """Begin a project of one's own with what a sample holds; the sample stays as it is."""
+        if not self.may_leave():
+            return
+        try:
+            with readable(path):
+                self.session.start(load_project(path, self.session.catalogue), None)
+        except FileProblem as problem:
+            self.said.emit("stop", str(problem), [])
+            return
+        self.began.emit()
 
     def open(self, path: Path) -> None:
         """Open a project file; a problem is said and nothing changes."""

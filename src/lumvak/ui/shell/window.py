@@ -2,26 +2,24 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import QLocale, QSize, Qt
 from PyQt6.QtGui import (
-    QAction,
     QCloseEvent,
     QCursor,
     QDragEnterEvent,
     QDropEvent,
-    QKeySequence,
+    QPainter,
     QResizeEvent,
 )
-from PyQt6.QtPrintSupport import QPrintDialog, QPrinter
+from PyQt6.QtPrintSupport import QPrintDialog, QPrinter, QPrintPreviewDialog
 from PyQt6.QtWidgets import (
     QApplication,
     QLineEdit,
     QMainWindow,
-    QMenu,
     QSplitter,
     QTableWidget,
     QVBoxLayout,
@@ -32,11 +30,16 @@ from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
 from lumvak.core.units import set_currency
 from lumvak.files.window_settings import Settings, save_settings, with_recent
+from lumvak.ui.exports import ask_export
 from lumvak.ui.session import Session
 from lumvak.ui.shell.build_line import BuildLine
+from lumvak.ui.shell.findables import findables
+from lumvak.ui.shell.finder import Finder
 from lumvak.ui.shell.folds import Folds, short_of_room
-from lumvak.ui.shell.handbook import WORDS, Handbook
+from lumvak.ui.shell.handbook import ABOUT, Handbook
 from lumvak.ui.shell.margin import Margin
+from lumvak.ui.shell.menus import Menus
+from lumvak.ui.shell.moving import first_field, next_part, view_by
 from lumvak.ui.shell.notice import Action, Notice
 from lumvak.ui.shell.path_view import PathView
 from lumvak.ui.shell.project_files import ProjectFiles
@@ -44,10 +47,8 @@ from lumvak.ui.shell.title_line import TitleLine
 from lumvak.ui.shell.words_page import term_in, text_at
 from lumvak.ui.stages.order import STAGES
 from lumvak.ui.widgets.pages import Page, Stack
-from lumvak.ui.widgets.theme import THEME, dress
-from lumvak.ui.widgets.words import tip
+from lumvak.ui.widgets.theme import TEXT_SIZES, THEME, dress
 
-TEXT_SIZES = (100, 125, 150)
 PARTS = ("line", "margin", "path")
 MARGIN_WIDE = 280
 
@@ -68,7 +69,8 @@ class Window(QMainWindow):
         self.resize(1280, 800)
         self.files = ProjectFiles(session, self, self.commit_pending, self._fresh)
         set_currency(self.settings.currency or QLocale.system().currencySymbol())
-        self._make_actions()
+        self.menus = Menus(self)
+        self._finder: Finder | None = None
         self._build()
         session.changed.connect(self.refresh)
         session.explained.connect(lambda _: self._show_margin())
@@ -123,6 +125,7 @@ class Window(QMainWindow):
         self.build_line.opened.connect(self.open_stage)
         self.path_view.opened.connect(self._open_link)
         self.path_view.unfolded.connect(partial(self.swap, "path"))
+        self.margin.findings.cured.connect(self._cure)
         self.margin.closed.connect(partial(self.swap, "margin"))
         self.open_stage(self._stage)
         self.build_line.setFocus()
@@ -145,6 +148,35 @@ class Window(QMainWindow):
         self.stack.setCurrentWidget(widget)
         self.build_line.show_evaluation(self.session.evaluation, key)
         self.margin.show_stage(key)
+
+    def go_to(self, key: str) -> None:
+        """Turn to a stage, with the focus on its first field."""
+        self.open_stage(key)
+        self._first_field()
+
+    def _first_field(self) -> None:
+        field = first_field(self.stages[self._stage])
+        if field is not None:
+            field.setFocus(Qt.FocusReason.ShortcutFocusReason)
+
+    def turn_view(self, step: int) -> None:
+        """Turn the stage to its next view, or the one before."""
+        if view_by(self.stages[self._stage], step=step):
+            self._first_field()
+
+    def open_view(self, number: int) -> None:
+        """Turn the stage to its view of a number, from 0."""
+        if view_by(self.stages[self._stage], number=number):
+            self._first_field()
+
+    def next_part(self, step: int) -> None:
+        """Give the focus to the next part of the window."""
+        next_part((self.title_line, self.build_line, self.stack, self.margin, self.path_view), step)
+
+    def _cure(self, figure: str) -> None:
+        """To the view of this stage where what a finding is about is set."""
+        self.stages[self._stage].show_link(figure)
+        self._first_field()
 
     @property
     def stage(self) -> str:
@@ -226,75 +258,6 @@ class Window(QMainWindow):
         else:
             focus.editingFinished.emit()
 
-    # Menus.
-
-    def _action(self, menu: QMenu, text: str, do: Callable[[], object], *keys: str) -> QAction:
-        action = QAction(text, self)
-        action.setShortcuts([QKeySequence(key) for key in keys])
-        action.triggered.connect(lambda _=False: do())
-        menu.addAction(action)
-        return action
-
-    def _menu(self, title: str) -> QMenu:
-        bar = self.menuBar()
-        assert bar is not None
-        menu = bar.addMenu(title)
-        assert menu is not None
-        return menu
-
-    def _make_actions(self) -> None:
-        project = self._menu("&Project")
-        self._action(project, "&New", self.files.new, "Ctrl+N")
-        self._action(project, "&Open …", self.files.ask_open, "Ctrl+O")
-        self.recent_menu = QMenu("&Recent", self)
-        self.recent_menu.aboutToShow.connect(self._fill_recent)
-        project.addMenu(self.recent_menu)
-        project.addSeparator()
-        self._action(project, "&Save", self.files.save, "Ctrl+S")
-        self._action(project, "Save &as …", self.files.save_as, "Ctrl+Shift+S")
-        self._action(project, "&Print this view …", self.print_view, "Ctrl+P")
-        project.addSeparator()
-        self._action(project, "&Quit", self.close, "Ctrl+Q")
-        edit = self._menu("&Edit")
-        stack = self.session.undo_stack
-        # Kept here: Qt leaves them to whoever asked for them.
-        self._undo_actions = [
-            stack.createUndoAction(self, "Undo"),
-            stack.createRedoAction(self, "Redo"),
-        ]
-        for made, keys in zip(
-            self._undo_actions, (("Ctrl+Z",), ("Ctrl+Shift+Z", "Ctrl+Y")), strict=True
-        ):
-            assert made is not None
-            made.setShortcuts([QKeySequence(key) for key in keys])
-            edit.addAction(made)
-        stage = self._menu("&Stage")
-        for place, item in enumerate(STAGES, 1):
-            self._action(stage, item.name, partial(self.open_stage, item.key), f"Alt+{place}")
-        sheet = self._menu("S&heet")
-        self._action(sheet, "Light or &dark", self.swap_sheet, "Ctrl+D")
-        self._action(sheet, "Fold or open the &build line", partial(self.swap, "line"), "Ctrl+B")
-        self._action(sheet, "Fold or open the &margin", partial(self.swap, "margin"), "Ctrl+M")
-        self._action(sheet, "Fold or open the current &path", partial(self.swap, "path"), "Ctrl+J")
-        sheet.addSeparator()
-        for percent in TEXT_SIZES:
-            self._action(sheet, f"Text at {percent} %", partial(self.set_text, percent))
-        handbook = self._menu("Hand&book")
-        self._action(handbook, "This word, or this stage", self.open_handbook, "F1")
-        self._action(handbook, "Words", partial(self._show_handbook, WORDS), "Shift+F1")
-        for item in STAGES:
-            self._action(handbook, item.name, partial(self._show_handbook, item.key))
-
-    def _fill_recent(self) -> None:
-        self.recent_menu.clear()
-        for name in self.settings.recent:
-            self._action(
-                self.recent_menu, Path(name).name, partial(self.files.open, Path(name))
-            ).setToolTip(tip(name))
-        self.recent_menu.setToolTipsVisible(True)
-        if not self.settings.recent:
-            self.recent_menu.addAction("nothing yet").setEnabled(False)  # type: ignore[union-attr]
-
     def open_handbook(self) -> None:
         """Open the handbook at the word under the pointer, else the page of the open stage."""
         place = QCursor.pos()
@@ -302,7 +265,7 @@ class Window(QMainWindow):
         if head := term_in(shown):
             self.show_word(head)
         else:
-            self._show_handbook(self._stage)
+            self.show_handbook(self._stage)
 
     def show_word(self, head: str) -> None:
         """Open the page of words at an entry."""
@@ -310,10 +273,29 @@ class Window(QMainWindow):
             self.handbook = Handbook()
         self.handbook.show_word(head)
 
-    def _show_handbook(self, page: str) -> None:
+    def show_handbook(self, page: str) -> None:
+        """Open a page of the handbook."""
         if self.handbook is None:
             self.handbook = Handbook()
         self.handbook.show_page(page)
+
+    def about(self) -> None:
+        """Open the page on the program itself."""
+        self.show_handbook(ABOUT)
+
+    def find_anything(self) -> None:
+        """Ask what to find among everything there is, and go there or do it."""
+        if self._finder is None:
+            self._finder = Finder(self)
+        self._finder.ask(findables(self, self.menus.actions))
+
+    def export(self, to: str) -> None:
+        """Ask where an export is to go."""
+        ask_export(self.session, self, to, self.settings.paper)
+
+    def forget_recent(self) -> None:
+        """Forget which projects were open."""
+        self._remember(recent=())
 
     # Sheet and text size.
 
@@ -336,6 +318,15 @@ class Window(QMainWindow):
         THEME.percent = percent
         self._remember(text_percent=percent)
         self._restyle()
+
+    def zoom(self, step: int) -> None:
+        """Show everything at the next larger or smaller size of text."""
+        place = [item >= THEME.percent for item in (*TEXT_SIZES[:-1], THEME.percent)].index(True)
+        self.set_text(TEXT_SIZES[min(max(place + step, 0), len(TEXT_SIZES) - 1)])
+
+    def full_screen(self) -> None:
+        """Fill the screen, or go back to a window."""
+        self.setWindowState(self.windowState() ^ Qt.WindowState.WindowFullScreen)
 
     def swap(self, part: str) -> None:
         """Fold a part of the window away, or open it."""
@@ -360,13 +351,17 @@ class Window(QMainWindow):
     def print_view(self) -> None:
         """Print the window as it stands."""
         printer = QPrinter(QPrinter.PrinterMode.HighResolution)
-        dialog = QPrintDialog(printer, self)
-        if dialog.exec() != QPrintDialog.DialogCode.Accepted:
-            return
-        from PyQt6.QtGui import QPainter
+        if QPrintDialog(printer, self).exec() == QPrintDialog.DialogCode.Accepted:
+            self._draw_on(printer)
 
-        painter = QPainter(printer)
-        picture = self.grab()
+    def preview(self) -> None:
+        """Show how the window would be printed, and set the page up."""
+        dialog = QPrintPreviewDialog(self)
+        dialog.paintRequested.connect(self._draw_on)
+        dialog.exec()
+
+    def _draw_on(self, printer: QPrinter) -> None:
+        painter, picture = QPainter(printer), self.grab()
         room = painter.viewport()
         size = picture.size().scaled(room.size(), Qt.AspectRatioMode.KeepAspectRatio)
         painter.setViewport(room.x(), room.y(), size.width(), size.height())

@@ -8,9 +8,12 @@ from dataclasses import dataclass
 from lumvak.core.evaluation import Evaluation
 from lumvak.ui.session import Session
 from lumvak.ui.stages.arrangement.answer import arrangement_answer
+from lumvak.ui.stages.cells.answer import VIEWS as CELLS_VIEWS
 from lumvak.ui.stages.cells.answer import cells_answer
+from lumvak.ui.stages.joints.answer import VIEWS as JOINTS_VIEWS
 from lumvak.ui.stages.joints.answer import joints_answer
 from lumvak.ui.stages.need.answer import need_answer
+from lumvak.ui.stages.power.answer import VIEWS as POWER_VIEWS
 from lumvak.ui.stages.power.answer import power_answer
 from lumvak.ui.stages.run.answer import run_answer
 from lumvak.ui.widgets.pages import Page
@@ -26,6 +29,7 @@ class Stage:
 
     ``key`` is also what findings and links call it, and the page of the handbook. ``asks`` are the
     keys of its own question: the first figure there is, is worked in the margin when it is opened.
+    ``views`` are its views and their words; ``part`` is where it stands in the build line.
     ``applies`` tells whether the project has that step at all.
     """
 
@@ -34,6 +38,7 @@ class Stage:
     answer: Callable[[Evaluation], str]
     page: Callable[[Session], Page]
     asks: tuple[str, ...]
+    views: tuple[tuple[str, str], ...] = ()
     part: str = "on paper"
     applies: Callable[[Evaluation], bool] = _always
 
@@ -77,9 +82,9 @@ def _power(session: Session) -> Page:
 JOINTS_ASK = ("network.series_limit_a", "network.group_limit_a", "joints.series.limit_a")
 STAGES: tuple[Stage, ...] = (
     Stage("need", "Need", need_answer, _need, ("need.max_voltage_v", "demand.mean_current_a")),
-    Stage("cells", "Cells and count", cells_answer, _cells, ("pack.parallel",)),
+    Stage("cells", "Cells and count", cells_answer, _cells, ("pack.parallel",), CELLS_VIEWS),
     Stage("run", "Discharge", run_answer, _run, ("run.time_h",)),
     Stage("arrangement", "Arrangement", arrangement_answer, _arrangement, ("layout.length_mm",)),
-    Stage("joints", "Joints", joints_answer, _joints, JOINTS_ASK),
-    Stage("power", "Power path", power_answer, _power, ("rating.continuous_a",)),
+    Stage("joints", "Joints", joints_answer, _joints, JOINTS_ASK, JOINTS_VIEWS),
+    Stage("power", "Power path", power_answer, _power, ("rating.continuous_a",), POWER_VIEWS),
 )

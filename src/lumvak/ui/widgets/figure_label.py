@@ -60,6 +60,9 @@ class FigureLabel(QWidget):
         rect = QRectF(0, 0, self.width(), self.height())
         if self.hasFocus() or self.underMouse():
             painter.fillRect(rect, THEME.colour("tint"))
+        if self.hasFocus():
+            painter.setPen(THEME.colour("verdigris"))
+            painter.drawRect(rect.adjusted(0.5, 0.5, -1, -1))
         middle = Qt.AlignmentFlag.AlignVCenter
         painter.setFont(THEME.font("table", table=True))
         painter.setPen(THEME.colour("soft"))

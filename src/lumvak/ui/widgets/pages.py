@@ -31,6 +31,9 @@ class Page(QWidget):
         """Draw what is in view of an evaluation."""
         raise NotImplementedError
 
+    def show_view(self, view: str) -> None:
+        """Turn to one of its views; a page that has none stays as it is."""
+
     def show_link(self, figure: str) -> None:
         """Turn to where a link of the path is set, from the key of its limit."""
 

@@ -40,6 +40,7 @@ class QuantityField(QWidget):
         super().__init__()
         self.session, self.path, self.kind, self.optional = session, path, kind, optional
         self.figure = figure
+        self.setObjectName(path)
         self._shown_value: Any = None
         self.shown_text = ""
         self.label = QLabel(label)
@@ -157,6 +158,7 @@ def bound_choice(
 ) -> Choice:
     """A Choice that edits one field of the project."""
     choice = Choice(items, name)
+    choice.setObjectName(path)
     choice.picked.connect(lambda value: try_edit(session, {path: value}))
     return choice
 

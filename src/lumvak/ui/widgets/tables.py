@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from typing import Any, overload
 
 from PyQt6.QtCore import QAbstractTableModel, QModelIndex, QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent, QResizeEvent
+from PyQt6.QtGui import QFocusEvent, QKeyEvent, QPainter, QPaintEvent, QResizeEvent
 from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QTableView
 
 from lumvak.ui.widgets.keys import is_enter, step_of
@@ -172,6 +172,7 @@ class RowsTable(QTableView):
         super().__init__()
         self.rows_model = RowsModel(columns)
         self.fold_column = -1
+        self._sortable = sortable
         self._widths: list[int] = []
         self._height = 0
         # Rows whose text goes on in more lines, with their heights.
@@ -404,7 +405,17 @@ class RowsTable(QTableView):
         base = rect.top() + (rect.height() - font.height()) / 2.0 + font.ascent()
         painter.drawText(QPointF(left, round(base)), shown)
 
+    def focusInEvent(self, event: QFocusEvent | None) -> None:
+        """The focus is seen at once: on the row in hand, else on the first."""
+        super().focusInEvent(event)
+        if not self.currentIndex().isValid() and self.rows_model.rows:
+            self.setCurrentIndex(self.rows_model.index(max(self.chosen_row(), 0), 0))
+
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None and event.text().isdigit() and self._sortable:
+            if 0 <= (place := int(event.text()) - 1) < len(self.rows_model.columns):
+                self.sort_asked.emit(place)
+            return
         if is_enter(event):
             index = self.currentIndex()
             if index.isValid():

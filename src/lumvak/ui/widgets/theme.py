@@ -256,6 +256,7 @@ class Theme:
 
 
 THEME = Theme()
+TEXT_SIZES = (75, 100, 125, 150, 200)
 
 
 def dress(app: QApplication) -> None:

@@ -12,6 +12,7 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.sizing.search import wanted_forms
 from lumvak.core.sizing.series_ladder import Rung
 from lumvak.ui.session import Session
+from lumvak.ui.stages.cells.answer import VIEWS
 from lumvak.ui.stages.cells.ladder import LadderView
 from lumvak.ui.stages.cells.options import OptionsTable
 from lumvak.ui.widgets.choice import Several
@@ -27,13 +28,6 @@ if TYPE_CHECKING:
     from lumvak.ui.stages.cells.sheet_curves import SheetCurvesView
     from lumvak.ui.stages.cells.side_by_side import BesideView
 
-VIEWS = (
-    ("counts", "counts"),
-    ("chart", "chart"),
-    ("beside", "side by side"),
-    ("library", "library"),
-    ("curves", "curves"),
-)
 TITLES = {
     "counts": ("How many in series?", "from empty to full, dotted where the load cannot use it"),
     "chart": ("Which pack?", "drag a rectangle, and the table shows what is in it"),

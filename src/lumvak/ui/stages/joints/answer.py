@@ -5,6 +5,8 @@ from __future__ import annotations
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.joints.candidates import layers_name
 
+VIEWS = (("table", "on the table"), ("conductors", "conductors"), ("making", "making"))
+
 
 def joints_answer(seen: Evaluation) -> str:
     """What the build line says of the stage."""

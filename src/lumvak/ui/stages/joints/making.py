@@ -2,10 +2,7 @@
 
 from __future__ import annotations
 
-from pathlib import Path
-
 from PyQt6.QtWidgets import (
-    QFileDialog,
     QHBoxLayout,
     QPushButton,
     QSizePolicy,
@@ -15,8 +12,7 @@ from PyQt6.QtWidgets import (
 
 from lumvak.core.arrangement.layout import FACE_A, FACE_B
 from lumvak.core.evaluation import Evaluation, cuts_in_hand
-from lumvak.files.export.formats import SUFFIXES, write_export
-from lumvak.files.problem import FileProblem, file_name
+from lumvak.ui.exports import EXPORTS, ask_export
 from lumvak.ui.pack_drawing.side import Drawn
 from lumvak.ui.pack_drawing.view import PackView
 from lumvak.ui.session import Session
@@ -31,8 +27,6 @@ from lumvak.ui.widgets.words import soft
 
 PAGES = (("cut", "cut list"), ("order", "order of work"), ("check", "strip checker"))
 PAPERS = (("a4", "A4"), ("letter", "Letter"))
-EXPORTS = (("pdf", "template, PDF …"), ("svg", "SVG …"), ("dxf", "DXF …"), ("csv", "CSV …"),
-           ("spice", "netlist …"))  # fmt: skip
 
 
 class MakingView(Page):
@@ -118,19 +112,4 @@ class MakingView(Page):
             )
 
     def _ask_where(self, to: str) -> None:
-        session = self.session
-        folder = session.path.parent if session.path is not None else Path.home()
-        suggested = folder / file_name(session.project.name, SUFFIXES[to])
-        name, _ = QFileDialog.getSaveFileName(self, "Export", str(suggested))
-        if name:
-            self.export(to, Path(name))
-
-    def export(self, to: str, path: Path) -> None:
-        """Write an export; what is wrong is said."""
-        try:
-            self.session.check_export(path)
-            write_export(self.session.evaluation, to, path, self.paper.value)
-        except FileProblem as problem:
-            self.session.tell("stop", str(problem))
-            return
-        self.session.tell("note", f"Written to {path}.")
+        ask_export(self.session, self, to, self.paper.value)

@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QVBoxLayout
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.units import say
 from lumvak.ui.session import Session
+from lumvak.ui.stages.joints.answer import VIEWS
 from lumvak.ui.stages.joints.joined_pack import OnTableView
 from lumvak.ui.widgets.pages import Page, StageHead, Views, on_sheet
 from lumvak.ui.widgets.theme import THEME
@@ -17,7 +18,6 @@ if TYPE_CHECKING:
     from lumvak.ui.stages.joints.conductors import ConductorsView
     from lumvak.ui.stages.joints.making import MakingView
 
-VIEWS = (("table", "on the table"), ("conductors", "conductors"), ("making", "making"))
 TITLES = {"conductors": "What joins the cells?", "making": "What to cut, and in which order"}
 
 

@@ -4,6 +4,16 @@ from __future__ import annotations
 
 from lumvak.core.evaluation import Evaluation
 
+VIEWS = (
+    ("board", "board"),
+    ("settings", "settings"),
+    ("parts", "leads and parts"),
+    ("order", "what opens first"),
+    ("start", "start"),
+    ("rating", "rating"),
+    ("rest", "rest"),
+)
+
 
 def power_answer(seen: Evaluation) -> str:
     """What the build line says of the stage."""

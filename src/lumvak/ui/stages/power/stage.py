@@ -6,18 +6,10 @@ from PyQt6.QtWidgets import QVBoxLayout
 
 from lumvak.core.evaluation import Evaluation
 from lumvak.ui.session import Session
+from lumvak.ui.stages.power.answer import VIEWS
 from lumvak.ui.widgets.pages import Page, StageHead, Views, on_sheet
 from lumvak.ui.widgets.theme import THEME
 
-VIEWS = (
-    ("board", "board"),
-    ("settings", "settings"),
-    ("parts", "leads and parts"),
-    ("order", "what opens first"),
-    ("start", "start"),
-    ("rating", "rating"),
-    ("rest", "rest"),
-)
 TITLES = {
     "board": "Which board?",
     "settings": "What to set it to",

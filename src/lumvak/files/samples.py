@@ -1,0 +1,17 @@
+"""The projects that come along to look at."""
+
+from __future__ import annotations
+
+from importlib.resources import files
+from pathlib import Path
+
+from lumvak.files.project_file import SUFFIX
+
+
+def samples() -> tuple[tuple[str, Path], ...]:
+    """Name and path of each sample project, by name."""
+    folder = Path(str(files("lumvak"))) / "data" / "demos"
+    found = sorted(folder.glob(f"*{SUFFIX}"))
+    return tuple(
+        (path.name.removesuffix(SUFFIX).replace("-", " ").capitalize(), path) for path in found
+    )

@@ -1,0 +1,130 @@
+"""One line to find anything by: stages, views, fields, figures, commands."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent
+from PyQt6.QtWidgets import QVBoxLayout, QWidget
+
+from lumvak.ui.widgets.entry import Entry
+from lumvak.ui.widgets.keys import moved, step_of
+from lumvak.ui.widgets.tables import Column, LazyRows, Row, RowsTable
+from lumvak.ui.widgets.theme import THEME
+
+WIDE, HIGH = 560, 340
+COLUMNS = (
+    Column("found", left=True, stretch=True, tip="What can be gone to or done"),
+    Column("what it is", left=True, sample="command", tip="Stage, view, field, figure or command"),
+    Column("now", left=True, sample="Ctrl+Shift+S", tip="Its value, or its keys"),
+)
+
+
+@dataclass(frozen=True, slots=True)
+class Findable:
+    """Something to go to or to do: its name, what it is, its value or keys."""
+
+    name: str
+    kind: str
+    now: str
+    do: Callable[[], object]
+
+
+def matches(items: Sequence[Findable], typed: str) -> list[Findable]:
+    """What holds every word that was typed; what begins with them stands first, then the short."""
+    words = typed.casefold().split()
+
+    def rank(item: Findable) -> tuple[bool, bool, int] | None:
+        name = item.name.casefold()
+        if not all(word in f"{name} {item.kind}" for word in words):
+            return None
+        begins = any(part.startswith(words[0]) for part in name.split()) if words else True
+        return not (words and name.startswith(words[0])), not begins, len(name)
+
+    ranked = [(order, place) for place, item in enumerate(items) if (order := rank(item))]
+    return [items[place] for _, place in sorted(ranked)]
+
+
+class Finder(QWidget):
+    """Lies over the window while it is asked; Enter takes what is marked, Escape leaves."""
+
+    left = pyqtSignal()
+
+    def __init__(self, over: QWidget) -> None:
+        super().__init__(over)
+        self.setObjectName("paper")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self.setAccessibleName("Find anything")
+        self._items: Sequence[Findable] = ()
+        self.found: list[Findable] = []
+        self._at = 0
+        self.line = Entry()
+        self.line.setAccessibleName("What to find")
+        self.line.setPlaceholderText("a stage, a view, a field, a figure, a command")
+        self.table = RowsTable(COLUMNS, "Found")
+        self.table.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(*(THEME.px(edge) for edge in (16, 12, 16, 12)))
+        layout.addWidget(self.line)
+        layout.addWidget(self.table, 1)
+        self.line.textChanged.connect(lambda _: self._find())
+        self.table.picked.connect(self._take)
+        self.hide()
+
+    def ask(self, items: Sequence[Findable]) -> None:
+        """Lie over the middle of the window and look among these."""
+        over = self.parentWidget()
+        assert over is not None
+        wide = min(THEME.px(WIDE), over.width() - THEME.px(40))
+        high = min(THEME.px(HIGH), over.height() - THEME.px(60))
+        self.setGeometry((over.width() - wide) // 2, THEME.px(40), wide, high)
+        self._items = items
+        self.line.clear()
+        self._find()
+        self.show()
+        self.raise_()
+        self.line.setFocus()
+
+    def _find(self) -> None:
+        self.found = matches(self._items, self.line.text())
+        self._at = 0
+        self._show()
+
+    def _show(self) -> None:
+        def row(place: int) -> Row:
+            item = self.found[place]
+            return Row((item.name, item.kind, item.now), value=place, chosen=place == self._at)
+
+        self.table.show_rows(LazyRows(len(self.found), row, self._at))
+        self.table.show_chosen()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        step = step_of(event, Qt.Key.Key_Up, Qt.Key.Key_Down)
+        if step and self.found:
+            self._at = moved(self._at, step, len(self.found))
+            self._show()
+        elif event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            if self.found:
+                self._take(self._at)
+        elif event is not None and event.key() == Qt.Key.Key_Escape:
+            self.leave()
+        else:
+            super().keyPressEvent(event)
+
+    def leave(self) -> None:
+        """Go away."""
+        self.hide()
+        self.left.emit()
+
+    def _take(self, place: int) -> None:
+        item = self.found[place]
+        self.leave()
+        item.do()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        super().paintEvent(event)
+        painter = QPainter(self)
+        painter.setPen(THEME.colour("soft"))
+        painter.drawRect(self.rect().adjusted(0, 0, -1, -1))

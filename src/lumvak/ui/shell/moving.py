@@ -1,0 +1,81 @@
+"""Moving about the window by keys: to the first field, between views and parts, splitters."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QApplication, QComboBox, QLineEdit, QSplitter, QWidget
+
+from lumvak.ui.widgets.choice import Choice
+from lumvak.ui.widgets.pages import Page
+from lumvak.ui.widgets.theme import THEME
+
+STEP_PX = 24
+
+
+def _reached(widget: QWidget) -> bool:
+    tab = bool(widget.focusPolicy() & Qt.FocusPolicy.TabFocus)
+    return tab and widget.isVisible() and widget.isEnabled()
+
+
+def first_field(page: QWidget) -> QWidget | None:
+    """What a hand on the keys wants first in a page: a field, else whatever Tab reaches.
+
+    Of several it is the one that stands first, from the top left.
+    """
+    reached = [widget for widget in page.findChildren(QWidget) if _reached(widget)]
+    fields = [widget for widget in reached if isinstance(widget, QLineEdit | QComboBox)]
+
+    def place(widget: QWidget) -> tuple[int, int]:
+        corner = widget.mapTo(page, widget.rect().topLeft())
+        return corner.y(), corner.x()
+
+    return min(fields or reached, key=place, default=None)
+
+
+def view_by(page: Page, *, number: int | None = None, step: int = 0) -> bool:
+    """Turn a stage to its view of a number, from 0, or to the next; whether there is one."""
+    choice = getattr(page, "view", None)
+    if not isinstance(choice, Choice):
+        return False
+    offered = choice.offered
+    place = number if number is not None else (offered.index(choice.value) + step) % len(offered)
+    if not 0 <= place < len(offered):
+        return False
+    if offered[place] != choice.value:
+        choice.picked.emit(offered[place])
+    return True
+
+
+def next_part(parts: Sequence[QWidget], step: int) -> None:
+    """Give the focus to the next part of the window that is seen, or the one before."""
+    shown = [part for part in parts if part.isVisible()]
+    focus = QApplication.focusWidget()
+    here = next(
+        (place for place, part in enumerate(shown) if focus is part or part.isAncestorOf(focus)),
+        0,
+    )
+    part = shown[(here + step) % len(shown)]
+    wanted = part if _reached(part) else first_field(part)
+    if wanted is not None:
+        wanted.setFocus(Qt.FocusReason.TabFocusReason)
+
+
+def move_splitter(across: int, down: int) -> None:
+    """Move the line between two panes around what has the focus, by steps across or down."""
+    wanted = Qt.Orientation.Horizontal if across else Qt.Orientation.Vertical
+    inner, splitter = QApplication.focusWidget(), None
+    while inner is not None:
+        splitter = inner.parentWidget()
+        if isinstance(splitter, QSplitter) and splitter.orientation() == wanted:
+            break
+        inner = splitter
+    if inner is None or not isinstance(splitter, QSplitter):
+        return
+    sizes, place = splitter.sizes(), splitter.indexOf(inner)
+    left = max(place - 1, 0) if place == len(sizes) - 1 else place
+    by = THEME.px(STEP_PX) * (across + down)
+    sizes[left] += by
+    sizes[left + 1] -= by
+    splitter.setSizes(sizes)
