@@ -111,6 +111,7 @@ class Menus:
         self._action(menu, "View &before", partial(window.turn_view, -1), "Ctrl+PgUp")
         for number in range(9):
             self._keys(f"Ctrl+{number + 1}", partial(window.open_view, number))
+        self._action(menu, "&Bench mode: step by step", window.begin_bench, "F9")
         self._action(menu, "Next &part of the window", partial(window.next_part, 1), "F6")
         self._action(menu, "Part before", partial(window.next_part, -1), "Shift+F6")
 

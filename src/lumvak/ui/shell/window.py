@@ -173,6 +173,11 @@ class Window(QMainWindow):
         """Give the focus to the next part of the window."""
         next_part((self.title_line, self.build_line, self.stack, self.margin, self.path_view), step)
 
+    def begin_bench(self) -> None:
+        """Open what is in view step by step on the whole screen."""
+        if not self.stages[self._stage].begin_bench():
+            self.session.tell("note", "This stage has no steps at the bench; Joints has.")
+
     def _cure(self, figure: str) -> None:
         """To the view of this stage where what a finding is about is set."""
         self.stages[self._stage].show_link(figure)

@@ -34,6 +34,10 @@ class Page(QWidget):
     def show_view(self, view: str) -> None:
         """Turn to one of its views; a page that has none stays as it is."""
 
+    def begin_bench(self) -> bool:
+        """Open the steps of what is in view in bench mode; whether it has any."""
+        return False
+
     def show_link(self, figure: str) -> None:
         """Turn to where a link of the path is set, from the key of its limit."""
 

@@ -12,12 +12,15 @@ from PyQt6.QtWidgets import (
 
 from lumvak.core.arrangement.layout import FACE_A, FACE_B
 from lumvak.core.evaluation import Evaluation, cuts_in_hand
+from lumvak.core.making.order_of_work import order_of
+from lumvak.core.units import say
+from lumvak.ui.bench_mode import BenchMode, BenchStep
 from lumvak.ui.exports import EXPORTS, ask_export
 from lumvak.ui.pack_drawing.side import Drawn
 from lumvak.ui.pack_drawing.view import PackView
 from lumvak.ui.session import Session
 from lumvak.ui.stages.joints.cut_list import CutList, ShownPieces
-from lumvak.ui.stages.joints.order_of_work import OrderOfWork
+from lumvak.ui.stages.joints.order_of_work import OrderOfWork, shown_in
 from lumvak.ui.stages.joints.strip_check import StripCheck
 from lumvak.ui.widgets.choice import Choice
 from lumvak.ui.widgets.flow import flowing, scrolled_body
@@ -27,6 +30,25 @@ from lumvak.ui.widgets.words import soft
 
 PAGES = (("cut", "cut list"), ("order", "order of work"), ("check", "strip checker"))
 PAPERS = (("a4", "A4"), ("letter", "Letter"))
+
+
+def _drawn(seen: Evaluation, shown: ShownPieces) -> tuple[Drawn, Drawn]:
+    """Both sides: some pieces stand out, some are not laid yet, some cells are covered."""
+    table = seen.table
+    a, b = (
+        Drawn(
+            layout=table.layout,
+            side=side,
+            pieces=table.pieces,
+            width_mm=table.sections.width_mm * table.sections.strips,
+            leads=table.leads if not shown.away else (),
+            absent=shown.away,
+            marked=shown.marked,
+            covered=under,
+        )
+        for side, under in zip((FACE_A, FACE_B), shown.covered, strict=True)
+    )
+    return a, b
 
 
 class MakingView(Page):
@@ -42,6 +64,7 @@ class MakingView(Page):
         self.strip_check = StripCheck(session)
         self.side_a, self.side_b = PackView("Side A, facing you"), PackView("Side B, turned over")
         self.pages = Stack()
+        self.bench: BenchMode | None = None
         self._lay_out()
         for page in (self.cut_list, self.order):
             page.changed.connect(lambda: self.show_evaluation(self.session.evaluation))
@@ -94,22 +117,26 @@ class MakingView(Page):
             self._draw(seen, self.order.show_order(seen, cuts_in_hand(seen)))
 
     def _draw(self, seen: Evaluation, shown: ShownPieces) -> None:
-        """Both sides: some pieces stand out, some are not laid yet, some cells are covered."""
-        table = seen.table
-        views = (self.side_a, self.side_b)
-        for view, side, under in zip(views, (FACE_A, FACE_B), shown.covered, strict=True):
-            view.show_drawn(
-                Drawn(
-                    layout=table.layout,
-                    side=side,
-                    pieces=table.pieces,
-                    width_mm=table.sections.width_mm * table.sections.strips,
-                    leads=table.leads if not shown.away else (),
-                    absent=shown.away,
-                    marked=shown.marked,
-                    covered=under,
-                )
-            )
+        for view, drawn in zip((self.side_a, self.side_b), _drawn(seen, shown), strict=True):
+            view.show_drawn(drawn)
+
+    def begin_bench(self) -> bool:
+        """The order of work, step by step at the bench."""
+        seen = self.session.evaluation
+        names, faces = ("side A, facing you", "side B, turned over"), (FACE_A, FACE_B)
+        steps = []
+        for place, step in enumerate(order_of(seen.table, cuts_in_hand(seen)), 1):
+            sides = tuple(
+                (name, drawn)
+                for face, name, drawn in zip(faces, names, _drawn(seen, shown_in(seen, step)),
+                                             strict=True)
+                if step.face in (-1, face)
+            )  # fmt: skip
+            volts = f"up to {say(step.volts, 'V')} within reach"
+            steps.append(BenchStep(f"{place}", f"{step.text}; {volts}.", step.cover, "", sides))
+        self.bench = BenchMode("Order of work", steps)
+        self.bench.showFullScreen()
+        return True
 
     def _ask_where(self, to: str) -> None:
         ask_export(self.session, self, to, self.paper.value)

@@ -9,7 +9,7 @@ from lumvak.core.arrangement.layout import FACE_A, FACE_B
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.finding import TOUCH_SAFE_V
 from lumvak.core.making.cut_list import Cut
-from lumvak.core.making.order_of_work import order_of
+from lumvak.core.making.order_of_work import Step, order_of
 from lumvak.core.units import say
 from lumvak.ui.stages.joints.cut_list import ShownPieces
 from lumvak.ui.widgets.table_height import keep_rows
@@ -27,6 +27,17 @@ STEPS = (
     Column("pieces", tip="How many pieces are joined in this step"),
     Column("volts", tip="The most that stands between two bare places of the pack then"),
 )
+
+
+def shown_in(seen: Evaluation, step: Step) -> ShownPieces:
+    """What lies and what is bare in a step of the work."""
+    everything = frozenset(range(len(seen.table.layout)))
+    under = tuple(
+        everything - step.bare if step.face in (-1, face) else everything
+        for face in (FACE_A, FACE_B)
+    )
+    away = frozenset(range(len(seen.table.pieces))) - (step.now | step.done)
+    return ShownPieces(step.now, away, (under[0], under[1]))
 
 
 class OrderOfWork(QWidget):
@@ -58,15 +69,7 @@ class OrderOfWork(QWidget):
             rows.append(Row(("", f"cover {item.cover}", "", ""), value=place, faded=True,
                             key=(place, "cover")))  # fmt: skip
         self.steps.show_rows(rows)
-        step = steps[self.step]
-        everything = frozenset(range(len(seen.table.layout)))
-        under = tuple(
-            everything - step.bare if step.face in (-1, face) else everything
-            for face in (FACE_A, FACE_B)
-        )
-        laid = step.now | step.done
-        away = frozenset(range(len(seen.table.pieces))) - laid
-        return ShownPieces(step.now, away, (under[0], under[1]))
+        return shown_in(seen, steps[self.step])
 
     def _pick(self, place: int) -> None:
         self.step = place

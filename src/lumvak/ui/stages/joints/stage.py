@@ -79,6 +79,10 @@ class JointsStage(Page):
             self.head.say(TITLES[self.view.value], "")
         self.pages.open(self.view.value).show_evaluation(seen)
 
+    def begin_bench(self) -> bool:
+        """The order of work, step by step; from any view, for there is no other."""
+        return self.making.begin_bench()
+
     def show_link(self, figure: str) -> None:
         """Turn to where a link of the chain is set, from the key of its limit."""
         for role in ("series", "group"):

@@ -1,0 +1,177 @@
+"""Bench mode: one step of the work on the whole screen, read at arm's length, led by keys alone."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+from PyQt6.QtCore import QEvent, QObject, Qt
+from PyQt6.QtGui import QFont, QKeyEvent, QResizeEvent
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
+
+from lumvak.ui.pack_drawing.side import Drawn
+from lumvak.ui.pack_drawing.view import PackView
+from lumvak.ui.widgets.entry import Entry
+from lumvak.ui.widgets.keys import is_enter
+from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.words import plain
+
+# Shares of the height of the screen: what is typed and its place are a tenth, 30 mm on 24 inches.
+LARGE, MIDDLE, SMALL = 0.1, 0.05, 0.03
+
+
+@dataclass(frozen=True)
+class BenchStep:
+    """One step at the bench.
+
+    ``place`` is said in large type, ``what`` is to be done there, ``cover`` stays covered,
+    ``expected`` is what a reading should be; ``sides`` are drawings with their names. ``take``
+    keeps what was typed and returns what was wrong with it; without it there is nothing to type.
+    """
+
+    place: str
+    what: str
+    cover: str = ""
+    expected: str = ""
+    sides: tuple[tuple[str, Drawn], ...] = ()
+    take: Callable[[str], str] | None = None
+
+
+class BenchMode(QWidget):
+    """Enter keeps and goes on, Backspace on an empty field goes back, Escape leaves."""
+
+    def __init__(self, title: str, steps: Sequence[BenchStep]) -> None:
+        super().__init__()
+        self.setWindowTitle(f"{title} – Lumvak")
+        self.setObjectName("sheet")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self.steps, self.at, self.last = tuple(steps), 0, ""
+        self.count, self.place, self.what = plain(""), plain(""), plain("")
+        self.cover, self.expected, self.problem = plain(""), plain(""), plain("")
+        self.reading, self.keys = plain(""), plain("Enter: on    Backspace: back    Escape: leave")
+        for label in (self.what, self.cover, self.expected, self.problem):
+            label.setWordWrap(True)
+        for label in (self.cover, self.count, self.reading, self.keys):
+            label.setObjectName("soft")
+        self.problem.setObjectName("bad")
+        self.entry = Entry()
+        self.entry.setAccessibleName("Reading")
+        self.entry.installEventFilter(self)
+        self.views: list[PackView] = []
+        self.names: list[QLabel] = []
+        self.drawn = QVBoxLayout()
+        self._lay_out()
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self._show_step()
+
+    def _lay_out(self) -> None:
+        said = QVBoxLayout()
+        for widget in (self.place, self.what, self.expected, self.entry, self.problem):
+            said.addWidget(widget)
+        said.addStretch(1)
+        said.addWidget(self.cover)
+        middle = QHBoxLayout()
+        middle.addLayout(self.drawn, 1)
+        middle.addLayout(said, 1)
+        foot = QHBoxLayout()
+        foot.addWidget(self.count)
+        foot.addStretch(1)
+        foot.addWidget(self.reading)
+        foot.addStretch(1)
+        foot.addWidget(self.keys)
+        outer = QVBoxLayout(self)
+        outer.addLayout(middle, 1)
+        outer.addLayout(foot)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """Type and margins follow the height of the screen."""
+        super().resizeEvent(event)
+        layout = self.layout()
+        if layout is not None:
+            layout.setContentsMargins(*[round(SMALL * self.height())] * 4)
+        for share, strong, labels in (
+            (LARGE, True, (self.place, self.entry)),
+            (MIDDLE, False, (self.what, self.expected, self.problem)),
+            (SMALL, False, (self.cover, self.count, self.reading, self.keys, *self.names)),
+        ):
+            font = QFont(THEME.font("table", strong=strong))
+            font.setPixelSize(max(round(share * self.height()), 10))
+            for label in labels:
+                label.setFont(font)
+
+    @property
+    def step(self) -> BenchStep:
+        """The step in hand."""
+        return self.steps[self.at]
+
+    def _show_step(self) -> None:
+        step = self.step
+        self.place.setText(step.place)
+        self.what.setText(step.what)
+        self.cover.setText(f"Keep covered: {step.cover}" if step.cover else "")
+        self.expected.setText(f"expected {step.expected}" if step.expected else "")
+        self.expected.setVisible(bool(step.expected))
+        self.count.setText(f"step {self.at + 1} of {len(self.steps)}")
+        self.reading.setText(f"last: {self.last}" if self.last else "")
+        self.problem.setText("")
+        self.entry.clear()
+        self.entry.setVisible(step.take is not None)
+        (self if step.take is None else self.entry).setFocus()
+        self._draw(step)
+
+    def _draw(self, step: BenchStep) -> None:
+        while len(self.views) < len(step.sides):
+            name, view = plain(""), PackView("")
+            name.setObjectName("soft")
+            self.drawn.addWidget(name)
+            self.drawn.addWidget(view, 1)
+            self.names.append(name)
+            self.views.append(view)
+        for place, (name, view) in enumerate(zip(self.names, self.views, strict=True)):
+            shown = place < len(step.sides)
+            name.setVisible(shown)
+            view.setVisible(shown)
+            if shown:
+                words, drawn = step.sides[place]
+                name.setText(words)
+                view.setAccessibleName(words)
+                view.show_drawn(drawn)
+
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        """An empty field leaves Backspace to the steps."""
+        if (
+            isinstance(event, QKeyEvent)
+            and event.type() == QEvent.Type.KeyPress
+            and event.key() == Qt.Key.Key_Backspace
+            and not self.entry.text()
+        ):
+            self._go(-1)
+            return True
+        return super().eventFilter(watched, event)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None and event.key() == Qt.Key.Key_Escape:
+            self.close()
+        elif is_enter(event) and not (event and event.key() == Qt.Key.Key_Space):
+            self._keep()
+        elif event is not None and event.key() == Qt.Key.Key_Backspace and not self.entry.text():
+            self._go(-1)
+        else:
+            super().keyPressEvent(event)
+
+    def _keep(self) -> None:
+        """Keep what was typed and go on; what cannot be kept stays and is explained."""
+        text = self.entry.text().strip()
+        if self.step.take is not None:
+            if problem := self.step.take(text):
+                self.problem.setText(problem)
+                return
+            self.last = text
+        if self.at == len(self.steps) - 1:
+            self.close()
+        else:
+            self._go(1)
+
+    def _go(self, by: int) -> None:
+        self.at = min(max(self.at + by, 0), len(self.steps) - 1)
+        self._show_step()

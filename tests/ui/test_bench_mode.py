@@ -1,0 +1,106 @@
+"""A person at the bench: keys alone, one step after the other."""
+
+import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QApplication
+from pytestqt.qtbot import QtBot
+
+from lumvak.core.evaluation import cuts_in_hand
+from lumvak.core.making.order_of_work import order_of
+from lumvak.ui.bench_mode import LARGE, BenchMode, BenchStep
+from lumvak.ui.shell.window import Window
+from lumvak.ui.stages.joints.stage import JointsStage
+
+ENTER, BACK, AWAY = Qt.Key.Key_Return, Qt.Key.Key_Backspace, Qt.Key.Key_Escape
+
+
+@pytest.fixture
+def kept() -> list[tuple[int, str]]:
+    return []
+
+
+@pytest.fixture
+def mode(qtbot: QtBot, kept: list[tuple[int, str]]) -> BenchMode:
+    def taker(place: int, text: str) -> str:
+        if not text.replace(".", "").isdigit():
+            return f"“{text}” is no number of volts"
+        kept.append((place, text))
+        return ""
+
+    made = BenchMode(
+        "Readings",
+        [
+            BenchStep(f"tap {place}", "Hold the meter here", "all else", "3.7 V",
+                      take=lambda text, place=place: taker(place, text))
+            for place in (1, 2, 3)
+        ],
+    )  # fmt: skip
+    qtbot.addWidget(made)
+    made.resize(1920, 1080)
+    made.show()
+    qtbot.waitExposed(made)
+    return made
+
+
+def test_readings_are_kept_one_after_the_other(
+    qtbot: QtBot, mode: BenchMode, kept: list[tuple[int, str]]
+) -> None:
+    assert mode.count.text() == "step 1 of 3"
+    qtbot.keyClicks(mode.entry, "3.71")
+    qtbot.keyClick(mode.entry, ENTER)
+    assert kept == [(1, "3.71")]
+    assert (mode.count.text(), mode.reading.text()) == ("step 2 of 3", "last: 3.71")
+    qtbot.keyClicks(mode.entry, "abc")
+    qtbot.keyClick(mode.entry, ENTER)
+    assert mode.at == 1
+    assert "no number" in mode.problem.text()
+    # On a field that is not empty Backspace is the field's own.
+    for _ in range(3):
+        qtbot.keyClick(mode.entry, BACK)
+    assert mode.at == 1
+    qtbot.keyClick(mode.entry, BACK)
+    assert mode.at == 0
+    assert len(kept) == 1
+    for text in ("3.70", "3.69", "3.68"):
+        qtbot.keyClicks(mode.entry, text)
+        qtbot.keyClick(mode.entry, ENTER)
+    assert kept[1:] == [(1, "3.70"), (2, "3.69"), (3, "3.68")]
+    assert not mode.isVisible()
+
+
+def test_what_is_typed_is_read_at_arms_length(qtbot: QtBot, mode: BenchMode) -> None:
+    # 30 mm on a screen of 24 inches is a tenth of its 299 mm.
+    for high in (1080, 800):
+        mode.resize(1600, high)
+        QApplication.processEvents()
+        assert mode.entry.font().pixelSize() == round(LARGE * high)
+        assert mode.place.font().pixelSize() == round(LARGE * high)
+        assert mode.entry.height() >= LARGE * high
+    qtbot.keyClick(mode.entry, AWAY)
+    assert not mode.isVisible()
+
+
+def test_the_order_of_work_is_led_through_by_keys(qtbot: QtBot, window: Window) -> None:
+    window.open_stage("joints")
+    qtbot.keyClick(window, Qt.Key.Key_F9)
+    stage = window.stages["joints"]
+    assert isinstance(stage, JointsStage)
+    mode = stage.making.bench
+    seen = window.session.evaluation
+    steps = order_of(seen.table, cuts_in_hand(seen))
+    assert mode is not None
+    assert len(mode.steps) == len(steps)
+    for step in steps[:-1]:
+        assert step.text in mode.what.text()
+        assert step.cover in mode.cover.text()
+        drawn = mode.views[0].drawn
+        assert drawn is not None
+        assert step.face in (-1, drawn.side)
+        assert drawn.marked == step.now
+        qtbot.keyClick(mode, ENTER)
+    assert mode.count.text() == f"step {len(steps)} of {len(steps)}"
+    qtbot.keyClick(mode, ENTER)
+    assert not mode.isVisible()
+    window.open_stage("need")
+    qtbot.keyClick(window, Qt.Key.Key_F9)
+    assert "no steps at the bench" in window.notice.text.text()
