@@ -262,7 +262,7 @@ LANTERN_LINES: dict[str, list[tuple[str, str]]] = {
          "from lumvak.core.lanterns.lantern import lantern\n"),
     ],
     "ui/stages/order.py": [
-        ('    Stage("power", "Power path", power_answer, _power, ("rating.continuous_a",)),\n',
+        ('("rating.continuous_a",), POWER_VIEWS),\n',
          '    Stage("lanterns", "Lanterns", lanterns_answer, LanternsStage, ("lit.h",)),\n'),
         ("from lumvak.ui.widgets.pages import Page\n",
          "from lumvak.ui.stages.lanterns.stage import LanternsStage, lanterns_answer\n"),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from importlib.resources import files
 from pathlib import Path
 
@@ -12,6 +13,4 @@ def samples() -> tuple[tuple[str, Path], ...]:
     """Name and path of each sample project, by name."""
     folder = Path(str(files("lumvak"))) / "data" / "demos"
     found = sorted(folder.glob(f"*{SUFFIX}"))
-    return tuple(
-        (path.name.removesuffix(SUFFIX).replace("-", " ").capitalize(), path) for path in found
-    )
+    return tuple((str(json.loads(path.read_text("utf-8"))["name"]), path) for path in found)

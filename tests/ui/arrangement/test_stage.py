@@ -128,8 +128,8 @@ def test_arrow_keys_move_what_is_in_hand(
     stage.take_chosen(frozenset({97}))
     stage.view.setFocus()
     before = float(session.evaluation.table.layout.x_mm[97])
-    qtbot.keyClick(stage.view, Qt.Key.Key_Right)
-    qtbot.keyClick(stage.view, Qt.Key.Key_Right)
+    qtbot.keyClick(stage.view, Qt.Key.Key_Right, Qt.KeyboardModifier.ControlModifier)
+    qtbot.keyClick(stage.view, Qt.Key.Key_Right, Qt.KeyboardModifier.ControlModifier)
     assert session.evaluation.table.layout.x_mm[97] == pytest.approx(before + 2.0)
 
 

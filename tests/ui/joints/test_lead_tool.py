@@ -37,13 +37,13 @@ def test_a_lead_is_moved_by_keys(qtbot: QtBot, view: OnTableView, session: Sessi
     side = view.side_b
     side.setFocus()
     qtbot.keyClicks(side, "-")
-    qtbot.keyClick(side, Qt.Key.Key_Down)
-    qtbot.keyClick(side, Qt.Key.Key_Down)
-    qtbot.keyClick(side, Qt.Key.Key_Right)
+    qtbot.keyClick(side, Qt.Key.Key_Down, Qt.KeyboardModifier.ControlModifier)
+    qtbot.keyClick(side, Qt.Key.Key_Down, Qt.KeyboardModifier.ControlModifier)
+    qtbot.keyClick(side, Qt.Key.Key_Right, Qt.KeyboardModifier.ControlModifier)
     leads = {item.pole: item.cell for item in session.project.joints.lead_points}
     assert leads == {"-": 3, "+": 1}
     qtbot.keyClicks(side, "+")
-    qtbot.keyClick(side, Qt.Key.Key_Down)
+    qtbot.keyClick(side, Qt.Key.Key_Down, Qt.KeyboardModifier.ControlModifier)
     leads = {item.pole: item.cell for item in session.project.joints.lead_points}
     assert leads == {"-": 3, "+": 2}
 
@@ -91,7 +91,7 @@ def test_keys_take_one_lead_of_a_pole_after_the_other(view: OnTableView, session
         view.lead_tool.take("-")
         taken.append(view.lead_tool.lead)
     assert taken == [*own, own[0]]
-    assert "arrow keys" in view.state.text()
+    assert "Ctrl and the arrows" in view.state.text()
     # A lead that is no longer there is not moved.
     held = session.project
     view.lead_tool.lead = 10**6

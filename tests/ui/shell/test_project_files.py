@@ -55,10 +55,10 @@ def test_open_save_as_and_recent(
     assert window.files.save_as()
     saved = tmp_path / "copy.lumvak.json"
     assert saved.exists()
-    window.recent_menu.aboutToShow.emit()
-    names = [action.text() for action in window.recent_menu.actions()]
+    window.menus.filled["Recent"].aboutToShow.emit()
+    names = [action.text() for action in window.menus.filled["Recent"].actions()]
     assert names[:2] == ["copy.lumvak.json", "hedge-trimmer.lumvak.json"]
-    window.recent_menu.actions()[2].trigger()
+    window.menus.filled["Recent"].actions()[2].trigger()
     assert window.session.project.name == "Orchard barrow"
 
 

@@ -2,11 +2,11 @@
 
 import pytest
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QApplication, QComboBox
+from PyQt6.QtWidgets import QApplication, QComboBox, QLineEdit
 from pytestqt.qtbot import QtBot
 
-from lumvak.core.units import LENGTH_MM, QuantityError, parse, spell
-from lumvak.ui.widgets.grid import Grid, GridColumn, Record
+from lumvak.core.units import LENGTH_MM, VOLTAGE, QuantityError, parse, spell
+from lumvak.ui.widgets.grid import Grid, GridColumn, Record, quantity_column
 from tests.ui.need.test_stage import clip, type_cell
 
 COLOURS = ("red", "green")
@@ -135,10 +135,10 @@ def test_rows_are_added_and_removed_by_keys(qtbot: QtBot, grid: Grid, owner: Own
     qtbot.keyClick(grid.table, Qt.Key.Key_Insert)
     assert [item["name"] for item in owner.records] == ["a", "new", "b"]
     assert grid.table.currentRow() == 1
-    qtbot.keyClick(grid.table, Qt.Key.Key_Delete)
+    qtbot.keyClick(grid.table, Qt.Key.Key_Delete, Qt.KeyboardModifier.ControlModifier)
     assert [item["name"] for item in owner.records] == ["a", "b"]
     grid.table.setCurrentCell(-1, -1)
-    qtbot.keyClick(grid.table, Qt.Key.Key_Delete)
+    qtbot.keyClick(grid.table, Qt.Key.Key_Delete, Qt.KeyboardModifier.ControlModifier)
     assert len(owner.records) == 2
 
 
@@ -169,3 +169,48 @@ def test_a_locked_grid_takes_nothing(qtbot: QtBot, grid: Grid, owner: Owner) -> 
     grid.set_locked(False)
     grid.add.click()
     assert owner.taken == 1
+
+
+def test_enter_goes_down_escape_takes_back_and_delete_empties(qtbot: QtBot) -> None:
+    taken: list[list[Record]] = []
+
+    def take(records: list[Record]) -> str:
+        taken.append(records)
+        return ""
+
+    grid = Grid("Test", (quantity_column("volts", "volts", VOLTAGE),), take, lambda: {"volts": 1.0})
+    qtbot.addWidget(grid)
+    grid.show_records([{"volts": 1.0}, {"volts": 2.0}, {"volts": 3.0}])
+    grid.show()
+    table = grid.table
+    table.setFocus()
+    table.setCurrentCell(0, 0)
+
+    def type_in(text: str, key: Qt.Key) -> None:
+        qtbot.keyClicks(table, text[0])
+        editor = table.findChildren(QLineEdit)[-1]
+        qtbot.keyClicks(editor, text[1:])
+        qtbot.keyClick(editor, key)
+        QApplication.processEvents()
+
+    type_in("1.5 V", Qt.Key.Key_Return)
+    assert [record["volts"] for record in taken[-1]] == [1.5, 2.0, 3.0]
+    assert table.currentRow() == 1
+    qtbot.keyClick(table, Qt.Key.Key_Return)
+    assert table.currentRow() == 2
+    qtbot.keyClick(table, Qt.Key.Key_Up)
+    type_in("none", Qt.Key.Key_Return)
+    assert grid.refused
+    assert table.currentRow() == 1
+    assert table.item(1, 0).text() == "none"  # type: ignore[union-attr]
+    qtbot.keyClick(table, Qt.Key.Key_Escape)
+    assert not grid.refused
+    assert table.item(1, 0).text() == "2 V"  # type: ignore[union-attr]
+    count = len(taken)
+    qtbot.keyClick(table, Qt.Key.Key_Delete)
+    # A voltage is wanted there: it is refused, and the row stays.
+    assert grid.refused
+    assert len(taken) == count
+    qtbot.keyClick(table, Qt.Key.Key_Escape)
+    qtbot.keyClick(table, Qt.Key.Key_Delete, Qt.KeyboardModifier.ControlModifier)
+    assert [record["volts"] for record in taken[-1]] == [1.5, 3.0]

@@ -1,8 +1,9 @@
 import pytest
 from pytestqt.qtbot import QtBot
 
+from lumvak.ui.widgets.rows import Column, Row
 from lumvak.ui.widgets.table_height import fit_height, keep_rows
-from lumvak.ui.widgets.tables import Column, Row, RowsTable
+from lumvak.ui.widgets.tables import RowsTable
 
 
 @pytest.fixture

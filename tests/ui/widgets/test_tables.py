@@ -6,7 +6,8 @@ from pytestqt.qtbot import QtBot
 
 from lumvak.ui.shell.window import Window
 from lumvak.ui.stages.cells.stage import CellsStage
-from lumvak.ui.widgets.tables import FITTED, Column, LazyRows, Row, RowsTable
+from lumvak.ui.widgets.rows import Column, LazyRows, Row
+from lumvak.ui.widgets.tables import FITTED, RowsTable
 from tests.ui.cells.test_folding import unfold
 
 

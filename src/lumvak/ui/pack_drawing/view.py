@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QToolTip, QWidget
 
 from lumvak.core.arrangement.layout import FACE_B, Layout
 from lumvak.core.joints.pieces import Pieces
+from lumvak.ui.pack_drawing.by_keys import next_cell, next_piece
 from lumvak.ui.pack_drawing.paint import lead_radius_px, paint_pack
 from lumvak.ui.pack_drawing.side import Drawn, Spread
 from lumvak.ui.widgets.choice import Choice
@@ -51,6 +52,8 @@ class PackView(QWidget):
         self.describe: Callable[[str, int], str] = lambda kind, number: ""
         self.movable = False
         self.sketch: list[tuple[float, float]] | None = None
+        # The cell that the arrows have come to.
+        self.mark: int | None = None
         self.setAccessibleName(name)
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -110,6 +113,19 @@ class PackView(QWidget):
             painter.setPen(QPen(THEME.colour("verdigris"), 1))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRect(QRectF(0.5, 0.5, self.width() - 1, self.height() - 1))
+            self._paint_mark(painter)
+
+    def _paint_mark(self, painter: QPainter) -> None:
+        """A ring around the cell that the arrows have come to."""
+        drawn, cell = self._drawn, self.mark
+        if drawn is None or cell is None or cell >= len(drawn.layout):
+            return
+        layout = drawn.layout
+        half = layout.half_mm[cell] * self.spread.scale
+        painter.setPen(QPen(THEME.colour("verdigris"), THEME.px(3)))
+        painter.drawEllipse(
+            self.to_px(layout.x_mm[cell], layout.y_mm[cell]), half[0] + 1.0, half[1] + 1.0
+        )
 
     # An outline drawn corner by corner.
 
@@ -307,10 +323,13 @@ class PackView(QWidget):
 
     def wheelEvent(self, event: QWheelEvent | None) -> None:
         """Zoom about the pointer; a double click shows all again."""
-        if event is None or self._drawn is None:
-            return
-        zoom = min(max(self._zoom * 1.2 ** (event.angleDelta().y() / 120.0), 1.0), MOST_ZOOM)
-        at, held = event.position(), self.spread.to_mm(event.position())
+        if event is not None and self._drawn is not None:
+            self._look_closer(event.angleDelta().y() / 120.0, event.position())
+
+    def _look_closer(self, steps: float, at: QPointF) -> None:
+        """Zoom so that what is under a place stays there."""
+        zoom = min(max(self._zoom * 1.2**steps, 1.0), MOST_ZOOM)
+        held = self.spread.to_mm(at)
         self._zoom = zoom
         self._measure()
         if zoom == 1.0:
@@ -321,6 +340,9 @@ class PackView(QWidget):
         self.update()
 
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
+        self._show_all()
+
+    def _show_all(self) -> None:
         self._zoom, self._pan = 1.0, QPointF()
         self._measure()
         self.update()
@@ -334,18 +356,43 @@ class PackView(QWidget):
                 self.sketch.pop()
                 self.update()
                 return
-        if event is not None and event.text() in ("+", "-"):
-            self.pole_keyed.emit(event.text())
-            return
+        if event is None or self._drawn is None or not self._key(event, self._drawn):
+            super().keyPressEvent(event)
+
+    def _key(self, event: QKeyEvent, drawn: Drawn) -> bool:
+        """Take a key of the drawing's own; whether it is one."""
         across = step_of(event, Qt.Key.Key_Left, Qt.Key.Key_Right)
         down = step_of(event, Qt.Key.Key_Up, Qt.Key.Key_Down)
-        if across or down:
-            self.stepped.emit(float(-across if self.spread.mirrored else across), float(down))
-        elif is_enter(event) and self._drawn is not None:
-            if self._drawn.chosen_piece is not None:
-                self.piece_clicked.emit(self._drawn.chosen_piece)
+        mirrored = -across if self.spread.mirrored else across
+        if event.text() in ("+", "-"):
+            self.pole_keyed.emit(event.text())
+        elif (across or down) and event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            self.stepped.emit(float(mirrored), float(down))
+        elif across or down:
+            self.mark = next_cell(drawn, self.mark, mirrored, down)
+            self._say_mark()
+            self.update()
+        elif event.text() in ("[", "]"):
+            piece = next_piece(drawn, drawn.chosen_piece, 1 if event.text() == "]" else -1)
+            if piece is not None:
+                self.piece_clicked.emit(piece)
+        elif event.key() in (Qt.Key.Key_PageUp, Qt.Key.Key_PageDown):
+            middle = QPointF(self.width() / 2.0, self.height() / 2.0)
+            self._look_closer(1.0 if event.key() == Qt.Key.Key_PageUp else -1.0, middle)
+        elif event.key() == Qt.Key.Key_Home:
+            self._show_all()
+        elif is_enter(event) and self.mark is not None:
+            self.cell_clicked.emit(self.mark, event.key() == Qt.Key.Key_Space)
+        elif is_enter(event) and drawn.chosen_piece is not None:
+            self.piece_clicked.emit(drawn.chosen_piece)
         else:
-            super().keyPressEvent(event)
+            return False
+        return True
+
+    def _say_mark(self) -> None:
+        """What the arrows have come to, in words."""
+        if self.mark is not None:
+            self.setAccessibleDescription(self.describe("cell", self.mark))
 
 
 class LayerChoice(Choice):

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass
 from functools import partial
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from pydantic import BaseModel
 from PyQt6.QtGui import QAction, QKeySequence
@@ -12,12 +13,11 @@ from PyQt6.QtWidgets import QWidget
 
 from lumvak.core.document.edit import field_title
 from lumvak.core.units import say
+from lumvak.ui.session import Session
 from lumvak.ui.shell.finder import Findable
 from lumvak.ui.shell.moving import first_field
 from lumvak.ui.stages.order import STAGES
-
-if TYPE_CHECKING:
-    from lumvak.ui.shell.window import Window
+from lumvak.ui.widgets.pages import Page
 
 # The stage where the fields of each part of the document are set, and what is no field of any.
 HOMES = {
@@ -27,38 +27,43 @@ HOMES = {
 }  # fmt: skip
 
 
-def findables(window: Window, actions: Sequence[QAction]) -> list[Findable]:
-    """Everything that can be gone to or done in a window."""
+@dataclass(frozen=True, slots=True)
+class Ways:
+    """How the window is moved about: to a stage's first field, or to its page."""
+
+    go_to: Callable[[str], None]
+    page: Callable[[str], Page]
+
+
+def findables(
+    session: Session, ways: Ways, actions: Sequence[tuple[str, QAction]]
+) -> list[Findable]:
+    """Everything that can be gone to or done in a window; ``actions`` with their names."""
     return [
-        *_places(window),
-        *_fields(window),
-        *_figures(window),
-        *(
-            Findable(
-                action.text().replace("&", ""),
-                "command",
-                action.shortcut().toString(QKeySequence.SequenceFormat.NativeText),
-                action.trigger,
-            )
-            for action in actions
-            if action.isEnabled()
-        ),
+        *_places(session, ways),
+        *_fields(session, ways),
+        *_figures(session),
+        *(_command(name, action) for name, action in actions if action.isEnabled()),
     ]
 
 
-def _places(window: Window) -> Iterator[Findable]:
-    seen = window.session.evaluation
+def _command(name: str, action: QAction) -> Findable:
+    keys = action.shortcut().toString(QKeySequence.SequenceFormat.NativeText)
+    return Findable(name.replace("&", ""), "command", keys, action.trigger)
+
+
+def _places(session: Session, ways: Ways) -> Iterator[Findable]:
     for stage in STAGES:
-        yield Findable(stage.name, "stage", stage.answer(seen), partial(window.go_to, stage.key))
+        answer = stage.answer(session.evaluation)
+        yield Findable(stage.name, "stage", answer, partial(ways.go_to, stage.key))
         for view, words in stage.views:
-            go = partial(_go_to_view, window, stage.key, view)
+            go = partial(_go_to_view, ways, stage.key, view)
             yield Findable(f"{stage.name}: {words}", "view", "", go)
 
 
-def _go_to_view(window: Window, stage: str, view: str) -> None:
-    window.open_stage(stage)
-    window.stages[stage].show_view(view)
-    window.go_to(stage)
+def _go_to_view(ways: Ways, stage: str, view: str) -> None:
+    ways.page(stage).show_view(view)
+    ways.go_to(stage)
 
 
 def _paths(record: BaseModel, way: str = "") -> Iterator[tuple[str, Any]]:
@@ -70,39 +75,35 @@ def _paths(record: BaseModel, way: str = "") -> Iterator[tuple[str, Any]]:
             yield way + name, value
 
 
-def _fields(window: Window) -> Iterator[Findable]:
-    for path, value in _paths(window.session.project):
+def _fields(session: Session, ways: Ways) -> Iterator[Findable]:
+    for path, value in _paths(session.project):
         home = HOMES.get(path.partition(".")[0])
         if home is not None:
             now = "" if value is None else str(value)[:24]
-            go = partial(go_to_field, window, home, path)
+            go = partial(go_to_field, session, ways, home, path)
             yield Findable(field_title(path), "field", now, go)
 
 
-def go_to_field(window: Window, stage: str, path: str) -> bool:
+def go_to_field(session: Session, ways: Ways, stage: str, path: str) -> bool:
     """Turn to the view of a field and give it the focus; whether it stands in any view.
 
     A field of the pack may stand in the need as well as with the cells.
     """
     for key in dict.fromkeys((stage, "need")):
-        window.open_stage(key)
-        page = window.stages[key]
+        page = ways.page(key)
         for view in next(item.views for item in STAGES if item.key == key) or (("", ""),):
             if view[0]:
                 page.show_view(view[0])
             field = page.findChild(QWidget, path)
             if field is not None and field.isVisible():
-                wanted = first_field(field) or field
-                wanted.setFocus()
+                (first_field(field) or field).setFocus()
                 return True
-    window.go_to(stage)
-    window.session.tell("note", f"“{field_title(path)}” is not asked for as things stand.")
+    ways.go_to(stage)
+    session.tell("note", f"“{field_title(path)}” is not asked for as things stand.")
     return False
 
 
-def _figures(window: Window) -> Iterator[Findable]:
-    for key, figure in window.session.evaluation.figures.items():
-        yield Findable(
-            figure.label, "figure", say(figure.value, figure.unit),
-            partial(window.session.explain, key),
-        )  # fmt: skip
+def _figures(session: Session) -> Iterator[Findable]:
+    for key, figure in session.evaluation.figures.items():
+        now = say(figure.value, figure.unit)
+        yield Findable(figure.label, "figure", now, partial(session.explain, key))

@@ -11,7 +11,8 @@ from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from lumvak.ui.widgets.entry import Entry
 from lumvak.ui.widgets.keys import moved, step_of
-from lumvak.ui.widgets.tables import Column, LazyRows, Row, RowsTable
+from lumvak.ui.widgets.rows import Column, LazyRows, Row
+from lumvak.ui.widgets.tables import RowsTable
 from lumvak.ui.widgets.theme import THEME
 
 WIDE, HIGH = 560, 340

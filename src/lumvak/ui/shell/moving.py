@@ -5,13 +5,18 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QApplication, QComboBox, QLineEdit, QSplitter, QWidget
+from PyQt6.QtWidgets import QApplication, QComboBox, QLineEdit, QSplitter, QTableWidget, QWidget
 
 from lumvak.ui.widgets.choice import Choice
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.theme import THEME
 
 STEP_PX = 24
+# Keys that move the line between two panes, and the way they move it.
+SPLITS = (
+    ("Ctrl+Alt+Left", -1, 0), ("Ctrl+Alt+Right", 1, 0),
+    ("Ctrl+Alt+Up", 0, -1), ("Ctrl+Alt+Down", 0, 1),
+)  # fmt: skip
 
 
 def _reached(widget: QWidget) -> bool:
@@ -79,3 +84,17 @@ def move_splitter(across: int, down: int) -> None:
     sizes[left] += by
     sizes[left + 1] -= by
     splitter.setSizes(sizes)
+
+
+def commit_pending(window: QWidget) -> None:
+    """Take what is typed but not yet entered in the field of a window that has the focus."""
+    focus = QApplication.focusWidget()
+    if not isinstance(focus, QLineEdit) or not window.isAncestorOf(focus):
+        return
+    viewport = focus.parentWidget()
+    table = viewport.parentWidget() if viewport is not None else None
+    if isinstance(table, QTableWidget):
+        # An editor in a table hands over what is typed when the focus leaves it.
+        table.setFocus()
+    else:
+        focus.editingFinished.emit()

@@ -2,26 +2,25 @@
 
 from __future__ import annotations
 
+import sys
 from collections.abc import Sequence
 from functools import partial
 from pathlib import Path
 
-from PyQt6.QtCore import QLocale, QSize, Qt
+from PyQt6.QtCore import QLocale, QProcess, QSize, Qt
 from PyQt6.QtGui import (
     QCloseEvent,
     QCursor,
     QDragEnterEvent,
     QDropEvent,
-    QPainter,
+    QKeySequence,
     QResizeEvent,
 )
-from PyQt6.QtPrintSupport import QPrintDialog, QPrinter, QPrintPreviewDialog
 from PyQt6.QtWidgets import (
     QApplication,
-    QLineEdit,
     QMainWindow,
+    QMenu,
     QSplitter,
-    QTableWidget,
     QVBoxLayout,
     QWidget,
 )
@@ -29,19 +28,28 @@ from PyQt6.QtWidgets import (
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
 from lumvak.core.units import set_currency
+from lumvak.files.samples import samples
 from lumvak.files.window_settings import Settings, save_settings, with_recent
-from lumvak.ui.exports import ask_export
+from lumvak.ui.exports import EXPORTS, ask_export
 from lumvak.ui.session import Session
 from lumvak.ui.shell.build_line import BuildLine
-from lumvak.ui.shell.findables import findables
+from lumvak.ui.shell.findables import Ways, findables
 from lumvak.ui.shell.finder import Finder
 from lumvak.ui.shell.folds import Folds, short_of_room
-from lumvak.ui.shell.handbook import ABOUT, Handbook
+from lumvak.ui.shell.handbook import ABOUT, WINDOW, WORDS, Handbook
 from lumvak.ui.shell.margin import Margin
-from lumvak.ui.shell.menus import Menus
-from lumvak.ui.shell.moving import first_field, next_part, view_by
+from lumvak.ui.shell.menus import Below, Entry, Menus
+from lumvak.ui.shell.moving import (
+    SPLITS,
+    commit_pending,
+    first_field,
+    move_splitter,
+    next_part,
+    view_by,
+)
 from lumvak.ui.shell.notice import Action, Notice
 from lumvak.ui.shell.path_view import PathView
+from lumvak.ui.shell.printing import preview, print_view
 from lumvak.ui.shell.project_files import ProjectFiles
 from lumvak.ui.shell.title_line import TitleLine
 from lumvak.ui.shell.words_page import term_in, text_at
@@ -49,6 +57,7 @@ from lumvak.ui.stages.order import STAGES
 from lumvak.ui.widgets.pages import Page, Stack
 from lumvak.ui.widgets.theme import TEXT_SIZES, THEME, dress
 
+PLAIN_PERCENT = 100
 PARTS = ("line", "margin", "path")
 MARGIN_WIDE = 280
 
@@ -70,6 +79,7 @@ class Window(QMainWindow):
         self.files = ProjectFiles(session, self, self.commit_pending, self._fresh)
         set_currency(self.settings.currency or QLocale.system().currencySymbol())
         self.menus = Menus(self)
+        self._fill_menus()
         self._finder: Finder | None = None
         self._build()
         session.changed.connect(self.refresh)
@@ -159,14 +169,9 @@ class Window(QMainWindow):
         if field is not None:
             field.setFocus(Qt.FocusReason.ShortcutFocusReason)
 
-    def turn_view(self, step: int) -> None:
-        """Turn the stage to its next view, or the one before."""
-        if view_by(self.stages[self._stage], step=step):
-            self._first_field()
-
-    def open_view(self, number: int) -> None:
-        """Turn the stage to its view of a number, from 0."""
-        if view_by(self.stages[self._stage], number=number):
+    def to_view(self, *, number: int | None = None, step: int = 0) -> None:
+        """Turn the stage to its view of a number, from 0, or so many views on."""
+        if view_by(self.stages[self._stage], number=number, step=step):
             self._first_field()
 
     def next_part(self, step: int) -> None:
@@ -252,16 +257,88 @@ class Window(QMainWindow):
 
     def commit_pending(self) -> None:
         """Take what is typed but not yet entered in the field that has the focus."""
-        focus = QApplication.focusWidget()
-        if not isinstance(focus, QLineEdit) or not self.isAncestorOf(focus):
-            return
-        viewport = focus.parentWidget()
-        table = viewport.parentWidget() if viewport is not None else None
-        if isinstance(table, QTableWidget):
-            # An editor in a table hands over what is typed when the focus leaves it.
-            table.setFocus()
-        else:
-            focus.editingFinished.emit()
+        commit_pending(self)
+
+    # Menus.
+
+    def _fill_menus(self) -> None:
+        """It is long, for it lists everything that the window can do."""
+        files, menus = self.files, self.menus
+        exports = tuple(
+            Entry(text, partial(self.export, to), found_as=f"Export: {text}")
+            for to, text in EXPORTS
+        )
+        own = tuple(
+            Entry(name, partial(files.open_sample, path), found_as=f"Sample: {name}")
+            for name, path in samples()
+        )
+        menus.add("&Project", (
+            Entry("&New", files.new, ("Ctrl+N",)),
+            Entry("&Open …", files.ask_open, ("Ctrl+O",)),
+            Below("&Recent", fill=self._fill_recent), Below("Sa&mples", own),
+            Entry("Another &window", self.another_window, ("Ctrl+Shift+N",)), None,
+            Entry("&Save", files.save, ("Ctrl+S",)),
+            Entry("Save &as …", files.save_as, ("Ctrl+Shift+S",)), Below("&Export", exports), None,
+            Entry("&Print this view …", partial(print_view, self), ("Ctrl+P",)),
+            Entry("Print previe&w …", partial(preview, self), ("Ctrl+Shift+P",)), None,
+            Entry("&Quit", self.close, ("Ctrl+Q",)),
+        ))  # fmt: skip
+        stack = self.session.undo_stack
+        undo, redo = stack.createUndoAction(self, "Undo"), stack.createRedoAction(self, "Redo")
+        assert undo is not None and redo is not None
+        undo.setShortcuts([QKeySequence("Ctrl+Z")])
+        redo.setShortcuts([QKeySequence("Ctrl+Shift+Z"), QKeySequence("Ctrl+Y")])
+        finder = Entry("&Find anything …", self.find_anything, ("Ctrl+F", "Ctrl+K"))
+        menus.add("&Edit", (undo, redo, None, finder))
+        stages = (
+            Entry(item.name, partial(self.go_to, item.key), (f"Alt+{place % 10}",) * (place < 11))
+            for place, item in enumerate(STAGES, 1)
+        )
+        menus.add("&Stage", (
+            *stages, None,
+            Entry("Next &view", partial(self.to_view, step=1), ("Ctrl+PgDown",)),
+            Entry("View &before", partial(self.to_view, step=-1), ("Ctrl+PgUp",)),
+            Entry("&Bench mode: step by step", self.begin_bench, ("F9",)), None,
+            Entry("Next &part of the window", partial(self.next_part, 1), ("F6",)),
+            Entry("Part before", partial(self.next_part, -1), ("Shift+F6",)),
+        ))  # fmt: skip
+        for number in range(9):
+            menus.keys(f"Ctrl+{number + 1}", partial(self.to_view, number=number))
+        for keys, across, down in SPLITS:
+            menus.keys(keys, partial(move_splitter, across, down))
+        sizes = (
+            Entry(f"Text at {percent} %", partial(self.set_text, percent),
+                  ("Ctrl+0",) * (percent == PLAIN_PERCENT))
+            for percent in TEXT_SIZES
+        )  # fmt: skip
+        menus.add("S&heet", (
+            Entry("Light or &dark", self.swap_sheet, ("Ctrl+D",)),
+            Entry("Fold or open the &build line", partial(self.swap, "line"), ("Ctrl+B",)),
+            Entry("Fold or open the &margin", partial(self.swap, "margin"), ("Ctrl+M",)),
+            Entry("Fold or open the current &path", partial(self.swap, "path"), ("Ctrl+J",)), None,
+            Entry("&Larger text", partial(self.zoom, 1), ("Ctrl++", "Ctrl+=")),
+            Entry("&Smaller text", partial(self.zoom, -1), ("Ctrl+-",)), *sizes, None,
+            Entry("&Full screen", self.full_screen, ("F11",)),
+        ))  # fmt: skip
+        pages = (
+            Entry(item.name, partial(self.show_handbook, item.key),
+                  found_as=f"Handbook: {item.name}")
+            for item in STAGES
+        )  # fmt: skip
+        menus.add("Hand&book", (
+            Entry("This word, or this stage", self.open_handbook, ("F1",)),
+            Entry("Words", partial(self.show_handbook, WORDS), ("Shift+F1",)),
+            Entry("The window and its keys", partial(self.show_handbook, WINDOW)), *pages, None,
+            Entry("&About Lumvak", partial(self.show_handbook, ABOUT)),
+        ))  # fmt: skip
+
+    def _fill_recent(self, menu: QMenu) -> None:
+        names, forget = self.settings.recent, partial(self._remember, recent=())
+        self.menus.fill_recent(menu, names, lambda name: self.files.open(Path(name)), forget)
+
+    def another_window(self) -> None:
+        """Open a window of its own beside this one."""
+        QProcess.startDetached(sys.executable, ["-m", "lumvak"])
 
     def open_handbook(self) -> None:
         """Open the handbook at the word under the pointer, else the page of the open stage."""
@@ -284,23 +361,21 @@ class Window(QMainWindow):
             self.handbook = Handbook()
         self.handbook.show_page(page)
 
-    def about(self) -> None:
-        """Open the page on the program itself."""
-        self.show_handbook(ABOUT)
-
     def find_anything(self) -> None:
         """Ask what to find among everything there is, and go there or do it."""
         if self._finder is None:
             self._finder = Finder(self)
-        self._finder.ask(findables(self, self.menus.actions))
+        self._finder.ask(
+            findables(self.session, Ways(self.go_to, self._opened), self.menus.actions)
+        )
+
+    def _opened(self, key: str) -> Page:
+        self.open_stage(key)
+        return self.stages[key]
 
     def export(self, to: str) -> None:
         """Ask where an export is to go."""
         ask_export(self.session, self, to, self.settings.paper)
-
-    def forget_recent(self) -> None:
-        """Forget which projects were open."""
-        self._remember(recent=())
 
     # Sheet and text size.
 
@@ -352,27 +427,6 @@ class Window(QMainWindow):
         save_settings(self.settings, self._settings_path)
 
     # Paper, drops and the end.
-
-    def print_view(self) -> None:
-        """Print the window as it stands."""
-        printer = QPrinter(QPrinter.PrinterMode.HighResolution)
-        if QPrintDialog(printer, self).exec() == QPrintDialog.DialogCode.Accepted:
-            self._draw_on(printer)
-
-    def preview(self) -> None:
-        """Show how the window would be printed, and set the page up."""
-        dialog = QPrintPreviewDialog(self)
-        dialog.paintRequested.connect(self._draw_on)
-        dialog.exec()
-
-    def _draw_on(self, printer: QPrinter) -> None:
-        painter, picture = QPainter(printer), self.grab()
-        room = painter.viewport()
-        size = picture.size().scaled(room.size(), Qt.AspectRatioMode.KeepAspectRatio)
-        painter.setViewport(room.x(), room.y(), size.width(), size.height())
-        painter.setWindow(picture.rect())
-        painter.drawPixmap(0, 0, picture)
-        painter.end()
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
         data = event.mimeData() if event is not None else None

@@ -41,8 +41,9 @@ from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import flowing, scrolled
 from lumvak.ui.widgets.pages import Page, Stack, on_sheet
 from lumvak.ui.widgets.quantity_field import try_edit
+from lumvak.ui.widgets.rows import Column, LazyRows, Row
 from lumvak.ui.widgets.table_height import keep_rows
-from lumvak.ui.widgets.tables import Column, LazyRows, Row, RowsTable
+from lumvak.ui.widgets.tables import RowsTable
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import heading, soft
 
@@ -404,7 +405,7 @@ class ArrangementStage(Page):
         self._draw(self.session.evaluation)
 
     def _step(self, across: float, down: float) -> None:
-        """An arrow key moves what is in hand by a millimetre, without snapping."""
+        """Ctrl and an arrow move what is in hand by a millimetre, without snapping."""
         if not self.chosen:
             return
         self._by_hand(

@@ -1,4 +1,4 @@
-"""Moving the main leads: by the mouse along the strips, by the arrow keys from cell to cell."""
+"""Moving the main leads: by the mouse along the strips, by Ctrl and arrows from cell to cell."""
 
 from __future__ import annotations
 
@@ -33,13 +33,13 @@ class LeadTool(QObject):
         self.live = None
 
     def take(self, pole: str) -> None:
-        """Take the next lead of a pole in hand, to be moved by the arrow keys."""
+        """Take the next lead of a pole in hand, to be moved by Ctrl and the arrows."""
         leads = self.session.evaluation.table.leads
         own = [place for place, lead in enumerate(leads) if lead.pole == pole]
         if own:
             after = [place for place in own if self.lead is not None and place > self.lead]
             self.lead = after[0] if after else own[0]
-            self.told.emit(f"lead {pole} in hand: arrow keys move it")
+            self.told.emit(f"lead {pole} in hand: Ctrl and the arrows move it")
 
     def step(self, across: float, down: float) -> None:
         """Move the lead in hand by one cell of its end group."""

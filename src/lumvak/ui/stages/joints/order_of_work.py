@@ -12,8 +12,9 @@ from lumvak.core.making.cut_list import Cut
 from lumvak.core.making.order_of_work import Step, order_of
 from lumvak.core.units import say
 from lumvak.ui.stages.joints.cut_list import ShownPieces
+from lumvak.ui.widgets.rows import Column, Row
 from lumvak.ui.widgets.table_height import keep_rows
-from lumvak.ui.widgets.tables import Column, Row, RowsTable
+from lumvak.ui.widgets.tables import RowsTable
 
 STEPS = (
     Column("", left=True),

@@ -13,7 +13,7 @@ from PyQt6.QtWidgets import QWidget
 from lumvak.core.joints.joined_pack import JoinedPack
 from lumvak.core.joints.network import Flow, over_fair
 from lumvak.core.units import round_figures, say
-from lumvak.ui.widgets.tables import Row
+from lumvak.ui.widgets.rows import Row
 from lumvak.ui.widgets.theme import THEME
 
 Array = NDArray[np.float64]

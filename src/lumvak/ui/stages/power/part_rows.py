@@ -11,7 +11,7 @@ from lumvak.core.power.connectors import drop_mv
 from lumvak.core.power.fuses import hold_a
 from lumvak.core.power.place import Judged, Place
 from lumvak.core.units import say, say_delay
-from lumvak.ui.widgets.tables import Row
+from lumvak.ui.widgets.rows import Row
 
 # Place, name, and where it is set in the project; the last of wires is where the wire is named.
 PLACES = (

@@ -24,9 +24,10 @@ from lumvak.ui.widgets.quantity_field import (
     small_field,
     try_edit,
 )
+from lumvak.ui.widgets.rows import Column, Row
 from lumvak.ui.widgets.sentence import Sentence
 from lumvak.ui.widgets.table_height import keep_rows
-from lumvak.ui.widgets.tables import Column, Row, RowsTable
+from lumvak.ui.widgets.tables import RowsTable
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import heading
 

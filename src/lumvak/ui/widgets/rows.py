@@ -1,0 +1,73 @@
+"""Columns and rows of a table, as views say them."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field
+from typing import Any, overload
+
+
+@dataclass(frozen=True, slots=True)
+class Column:
+    """A column: its head, whether its text stands left, and how much width it wants.
+
+    ``sample`` is a text that there is always room for; a text of a column that ``wraps`` goes on
+    in a next line.
+    """
+
+    head: str
+    left: bool = False
+    stretch: bool = False
+    tip: str = ""
+    sample: str = ""
+    wraps: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Row:
+    """A row: its texts, what it stands for, and how it is shown.
+
+    ``marks`` gives cells a colour role by column; ``span`` joins all cells from that column on
+    into one text, as the reason of a refused row; ``folds`` where it stands for others besides.
+    """
+
+    cells: tuple[str, ...]
+    value: Any = None
+    chosen: bool = False
+    proposed: bool = False
+    faded: bool = False
+    marks: dict[int, str] = field(default_factory=dict)
+    span: int = -1
+    key: Any = None
+    folds: bool = False
+
+
+class LazyRows(Sequence[Row]):
+    """Rows that are made when they are first looked at; ``chosen`` is the place of the one in hand.
+
+    A long table paints few of its rows, so most are never made.
+    """
+
+    def __init__(self, count: int, make: Callable[[int], Row], chosen: int = -1) -> None:
+        self._made: list[Row | None] = [None] * count
+        self._make = make
+        self.chosen = chosen
+
+    def __len__(self) -> int:
+        """How many rows there are."""
+        return len(self._made)
+
+    @overload
+    def __getitem__(self, place: int) -> Row: ...
+
+    @overload
+    def __getitem__(self, place: slice) -> list[Row]: ...
+
+    def __getitem__(self, place: int | slice) -> Row | list[Row]:
+        """The row at a place, or those of a slice."""
+        if isinstance(place, slice):
+            return [self[at] for at in range(*place.indices(len(self)))]
+        row = self._made[place]
+        if row is None:
+            row = self._made[place] = self._make(place % len(self._made))
+        return row

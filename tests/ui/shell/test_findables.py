@@ -1,0 +1,32 @@
+"""Where everything that is found leads to."""
+
+from lumvak.core.document.project import Project
+from lumvak.ui.shell.findables import HOMES, Ways, findables
+from lumvak.ui.shell.window import Window
+from lumvak.ui.stages.order import STAGES
+
+
+def test_parts_of_the_document_have_a_home_among_the_stages() -> None:
+    assert set(HOMES) <= set(Project.model_fields)
+    assert set(HOMES.values()) <= {stage.key for stage in STAGES}
+
+
+def test_stages_views_figures_and_commands_are_all_there(window: Window) -> None:
+    gone: list[str] = []
+
+    def page(key: str) -> object:
+        gone.append(key)
+        window.open_stage(key)
+        return window.stages[key]
+
+    found = findables(window.session, Ways(gone.append, page), window.menus.actions)  # type: ignore[arg-type]
+    kinds: dict[str, int] = {}
+    for item in found:
+        kinds[item.kind] = kinds.get(item.kind, 0) + 1
+    assert kinds["stage"] == len(STAGES)
+    assert kinds["view"] == sum(len(stage.views) for stage in STAGES)
+    assert kinds["figure"] == len(window.session.evaluation.figures)
+    assert kinds["command"] > 30
+    view = next(item for item in found if item.name == "Cells and count: chart")
+    view.do()
+    assert gone == ["cells", "cells"]

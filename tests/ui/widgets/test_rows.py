@@ -1,0 +1,22 @@
+from hypothesis import given
+from hypothesis import strategies as st
+
+from lumvak.ui.widgets.rows import LazyRows, Row
+
+
+@given(st.integers(1, 200), st.lists(st.integers(0, 199), max_size=20))
+def test_a_row_is_made_once_and_when_it_is_looked_at(count: int, looked: list[int]) -> None:
+    made: list[int] = []
+
+    def make(place: int) -> Row:
+        made.append(place)
+        return Row((str(place),))
+
+    rows = LazyRows(count, make, 3)
+    assert len(rows) == count
+    assert rows.chosen == 3
+    places = [place % count for place in looked]
+    assert [rows[place].cells[0] for place in places] == [str(place) for place in places]
+    assert sorted(made) == sorted(set(places))
+    assert [row.cells[0] for row in rows[:2]] == [str(place) for place in range(min(2, count))]
+    assert rows[-1].cells == (str(count - 1),)
