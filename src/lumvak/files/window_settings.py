@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import contextlib
 from pathlib import Path
-from typing import Literal
+from typing import Annotated, Literal
 
 import platformdirs
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
@@ -15,6 +15,9 @@ from lumvak.files.problem import FileProblem, read_text, write_atomically
 RECENT_LIMIT = 8
 
 
+WindowPx = Annotated[int, Field(ge=400, le=20_000)]
+
+
 class Settings(BaseModel):
     """The settings as stored; an unreadable file gives the defaults."""
 
@@ -23,6 +26,11 @@ class Settings(BaseModel):
     sheet: Literal["light", "dark"] = "light"
     text_percent: int = Field(default=100, ge=75, le=250)
     recent: tuple[str, ...] = ()
+    # Where the window was left: its size, the stage, the view of each stage, the folder of files.
+    window_px: tuple[WindowPx, WindowPx] = (1280, 800)
+    stage: str = "need"
+    views: dict[str, str] = {}
+    folder: str = ""
     line_shown: bool = True
     margin_shown: bool = True
     path_shown: bool = True

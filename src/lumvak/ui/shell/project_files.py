@@ -43,6 +43,8 @@ class ProjectFiles(QObject):
         """
         super().__init__(over)
         self.session, self._over, self._commit, self._fresh = session, over, commit, fresh
+        # Where files were last read or written.
+        self.folder = ""
 
     def new(self) -> None:
         """Begin a new project."""
@@ -160,7 +162,7 @@ class ProjectFiles(QObject):
     def _folder(self) -> str:
         if self.session.path is not None:
             return str(self.session.path.parent)
-        return str(Path.home())
+        return self.folder if self.folder and Path(self.folder).is_dir() else str(Path.home())
 
     def may_leave(self) -> bool:
         """Whether the project may be left: saved, thrown away on purpose, or not changed."""

@@ -3,26 +3,23 @@
 from __future__ import annotations
 
 import sys
+from collections import defaultdict
 from collections.abc import Sequence
 from functools import partial
 from pathlib import Path
 
-from PyQt6.QtCore import QLocale, QProcess, QSize, Qt
+from PyQt6.QtCore import QCoreApplication, QEvent, QLocale, QProcess, QSize, Qt
 from PyQt6.QtGui import (
     QCloseEvent,
     QCursor,
     QDragEnterEvent,
     QDropEvent,
     QKeySequence,
-    QResizeEvent,
 )
 from PyQt6.QtWidgets import (
     QApplication,
     QMainWindow,
     QMenu,
-    QSplitter,
-    QVBoxLayout,
-    QWidget,
 )
 
 from lumvak.core.document.edit import with_values
@@ -32,12 +29,11 @@ from lumvak.files.samples import samples
 from lumvak.files.window_settings import Settings, save_settings, with_recent
 from lumvak.ui.exports import EXPORTS, ask_export
 from lumvak.ui.session import Session
-from lumvak.ui.shell.build_line import BuildLine
 from lumvak.ui.shell.findables import Ways, findables
 from lumvak.ui.shell.finder import Finder
-from lumvak.ui.shell.folds import Folds, short_of_room
+from lumvak.ui.shell.folds import Folds
+from lumvak.ui.shell.frame import Frame
 from lumvak.ui.shell.handbook import ABOUT, WINDOW, WORDS, Handbook
-from lumvak.ui.shell.margin import Margin
 from lumvak.ui.shell.menus import Below, Entry, Menus
 from lumvak.ui.shell.moving import (
     SPLITS,
@@ -46,20 +42,20 @@ from lumvak.ui.shell.moving import (
     move_splitter,
     next_part,
     view_by,
+    view_now,
 )
-from lumvak.ui.shell.notice import Action, Notice
-from lumvak.ui.shell.path_view import PathView
+from lumvak.ui.shell.notice import Action
 from lumvak.ui.shell.printing import preview, print_view
 from lumvak.ui.shell.project_files import ProjectFiles
-from lumvak.ui.shell.title_line import TitleLine
 from lumvak.ui.shell.words_page import term_in, text_at
 from lumvak.ui.stages.order import STAGES
-from lumvak.ui.widgets.pages import Page, Stack
+from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.theme import TEXT_SIZES, THEME, dress
 
 PLAIN_PERCENT = 100
+KEYS = [stage.key for stage in STAGES]
+VIEWS_OF = defaultdict(tuple, {stage.key: tuple(dict(stage.views)) for stage in STAGES})
 PARTS = ("line", "margin", "path")
-MARGIN_WIDE = 280
 
 
 class Window(QMainWindow):
@@ -70,13 +66,16 @@ class Window(QMainWindow):
         self.session = session
         self.settings = settings
         self._settings_path = settings_path
-        self._stage = "need"
+        self._stage = settings.stage if settings.stage in KEYS else KEYS[0]
+        # The view that each stage was left at.
+        self._views = {key: view for key, view in settings.views.items() if view in VIEWS_OF[key]}
         self.folds = Folds({part: getattr(settings, f"{part}_shown") for part in PARTS})
         self.handbook: Handbook | None = None
         self.setAcceptDrops(True)
         self.setMinimumSize(QSize(960, 640))
-        self.resize(1280, 800)
+        self.resize(*settings.window_px)
         self.files = ProjectFiles(session, self, self.commit_pending, self._fresh)
+        self.files.folder = settings.folder
         set_currency(self.settings.currency or QLocale.system().currencySymbol())
         self.menus = Menus(self)
         self._fill_menus()
@@ -104,34 +103,14 @@ class Window(QMainWindow):
 
     def _build(self) -> None:
         """Make all widgets anew, as at the start and after a change of sheet or text size."""
-        self.title_line = TitleLine(self.session)
-        self.notice = Notice()
-        self.build_line = BuildLine()
-        self.margin = Margin(self.session)
-        self.path_view = PathView()
-        self.stack = Stack()
+        self.frame = frame = Frame(self.session, self.folds)
+        self.title_line, self.notice, self.build_line = (
+            frame.title_line, frame.notice, frame.build_line,
+        )  # fmt: skip
+        self.stack, self.margin, self.path_view = frame.stack, frame.margin, frame.path_view
         self.stages: dict[str, Page] = {}
-        self.split = QSplitter(Qt.Orientation.Horizontal)
-        self.split.setHandleWidth(1)
-        self.split.addWidget(self.build_line)
-        self.split.addWidget(self.stack)
-        self.split.addWidget(self.margin)
-        self.split.setStretchFactor(1, 1)
-        self.split.setCollapsible(1, False)
-        self.margin.setMinimumWidth(THEME.px(210))
-        self.margin.setMaximumWidth(THEME.px(460))
-        body = QWidget()
-        body.setObjectName("paper")
-        layout = QVBoxLayout(body)
-        layout.setContentsMargins(0, 0, 0, 0)
-        layout.setSpacing(0)
-        layout.addWidget(self.title_line)
-        layout.addWidget(self.notice)
-        layout.addWidget(self.split, 1)
-        layout.addWidget(self.path_view)
-        self.setCentralWidget(body)
-        self.folds.fit(self._short())
-        self._fold()
+        self.setCentralWidget(frame)
+        frame.fit(anew=True)
         self.build_line.opened.connect(self.open_stage)
         self.path_view.opened.connect(self._open_link)
         self.path_view.unfolded.connect(partial(self.swap, "path"))
@@ -146,6 +125,8 @@ class Window(QMainWindow):
             made = next(stage for stage in STAGES if stage.key == key).page(self.session)
             self.stages[key] = made
             self.stack.addWidget(made)
+            if view := self._views.get(key):
+                made.show_view(view)
         return self.stages[key]
 
     def open_stage(self, key: str) -> None:
@@ -207,45 +188,10 @@ class Window(QMainWindow):
         self.stages[stage].show_link(figure)
         self.session.explain(figure)
 
-    # What folds.
-
-    def _short(self) -> frozenset[str]:
-        return short_of_room(self.width(), self.height(), THEME.percent)
-
-    def _fold(self) -> None:
-        """Fold and open parts as they are wanted; where room is short the margin floats."""
-        self.build_line.fold(self.folds.folded("line"))
-        self.path_view.fold(self.folds.folded("path"))
-        floats, folded = "margin" in self.folds.short, self.folds.folded("margin")
-        self.margin.float_over(self.centralWidget() if floats else None)
-        if not floats and self.split.indexOf(self.margin) < 0:
-            self.split.addWidget(self.margin)
-        self.margin.setVisible(not folded)
-        # All that is left over is the stage's.
-        wide = self.build_line.sizeHint().width()
-        beside = 0 if floats or folded else THEME.px(MARGIN_WIDE)
-        self.split.setSizes([wide, max(self.width() - wide - beside, 1), beside])
-        self._place_margin()
-
-    def _place_margin(self) -> None:
-        """Where the margin floats, it lies over the right of the stage."""
-        body = self.centralWidget()
-        if body is None or self.margin.parentWidget() is not body:
-            return
-        wide, top = THEME.px(MARGIN_WIDE), self.split.geometry().top()
-        self.margin.setGeometry(self.width() - wide, top, wide, self.split.height())
-        self.margin.raise_()
-
-    def resizeEvent(self, event: QResizeEvent | None) -> None:
-        super().resizeEvent(event)
-        if self.folds.fit(self._short()):
-            self._fold()
-        self._place_margin()
-
     def _show_margin(self) -> None:
         if self.folds.folded("margin"):
             self.folds.turn("margin", folded=False)
-            self._fold()
+            self.frame.show_folds()
         self.margin.show_stage(self._stage)
 
     def _show_file(self) -> None:
@@ -382,10 +328,23 @@ class Window(QMainWindow):
     def _restyle(self) -> None:
         app = QApplication.instance()
         assert isinstance(app, QApplication)
+        self._views = self.views_now()
+        # First of all the old widgets go: each would be styled anew before it is thrown away.
+        for old in (self.takeCentralWidget(), self._finder):
+            if old is not None:
+                old.hide()
+                old.deleteLater()
+        self._finder = None
+        QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)
         dress(app)
         self._build()
         self.refresh()
         self._show_file()
+
+    def views_now(self) -> dict[str, str]:
+        """The view that each stage is at, or was left at."""
+        open_now = {key: view_now(page) for key, page in self.stages.items()}
+        return {**self._views, **{key: view for key, view in open_now.items() if view}}
 
     def swap_sheet(self) -> None:
         """Turn from the light to the dark sheet or back."""
@@ -412,7 +371,7 @@ class Window(QMainWindow):
         """Fold a part of the window away, or open it."""
         self.folds.turn(part, folded=not self.folds.folded(part))
         self._remember(**{f"{name}_shown": shown for name, shown in self.folds.shown.items()})
-        self._fold()
+        self.frame.show_folds()
 
     def _fresh(self) -> Project:
         """A new project, with what was remembered for such."""
@@ -420,7 +379,9 @@ class Window(QMainWindow):
 
     def remember_file(self, path: Path) -> None:
         """Put a file first among the recent ones."""
-        self._remember(recent=with_recent(self.settings, path).recent)
+        recent = with_recent(self.settings, path).recent
+        self._remember(recent=recent, folder=str(path.resolve().parent))
+        self.files.folder = self.settings.folder
 
     def _remember(self, **values: object) -> None:
         self.settings = self.settings.model_copy(update=values)
@@ -444,6 +405,10 @@ class Window(QMainWindow):
         if not self.files.may_leave():
             event.ignore()
             return
+        size = self.normalGeometry().size()
+        self._remember(
+            window_px=(size.width(), size.height()), stage=self._stage, views=self.views_now()
+        )
         self.session.end()
         if self.handbook is not None:
             self.handbook.close()

@@ -1,0 +1,83 @@
+"""The frame of the window: title, build line, stage, margin and path, and how they fold."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QResizeEvent
+from PyQt6.QtWidgets import QSplitter, QVBoxLayout, QWidget
+
+from lumvak.ui.session import Session
+from lumvak.ui.shell.build_line import BuildLine
+from lumvak.ui.shell.folds import Folds, short_of_room
+from lumvak.ui.shell.margin import Margin
+from lumvak.ui.shell.notice import Notice
+from lumvak.ui.shell.path_view import PathView
+from lumvak.ui.shell.title_line import TitleLine
+from lumvak.ui.widgets.pages import Stack
+from lumvak.ui.widgets.theme import THEME
+
+MARGIN_WIDE = 280
+
+
+class Frame(QWidget):
+    """Everything but the menus; made anew for another sheet or size of text."""
+
+    def __init__(self, session: Session, folds: Folds) -> None:
+        super().__init__()
+        self.folds = folds
+        self.setObjectName("paper")
+        self.title_line, self.notice = TitleLine(session), Notice()
+        self.build_line, self.path_view = BuildLine(), PathView()
+        self.margin, self.stack = Margin(session), Stack()
+        self.split = QSplitter(Qt.Orientation.Horizontal)
+        self.split.setHandleWidth(1)
+        for part in (self.build_line, self.stack, self.margin):
+            self.split.addWidget(part)
+        self.split.setStretchFactor(1, 1)
+        self.split.setCollapsible(1, False)
+        self.margin.setMinimumWidth(THEME.px(210))
+        self.margin.setMaximumWidth(THEME.px(460))
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(0)
+        layout.addWidget(self.title_line)
+        layout.addWidget(self.notice)
+        layout.addWidget(self.split, 1)
+        layout.addWidget(self.path_view)
+
+    def fit(self, *, anew: bool = False) -> None:
+        """Fold by itself what the window has no room for; ``anew`` also where nothing changed."""
+        window = self.window()
+        if window is None:
+            return
+        room = (window.width(), window.height(), THEME.percent)
+        if self.folds.fit(short_of_room(*room)) or anew:
+            self.show_folds()
+        self._place_margin()
+
+    def show_folds(self) -> None:
+        """Fold and open parts as they are wanted; where room is short the margin floats."""
+        self.build_line.fold(self.folds.folded("line"))
+        self.path_view.fold(self.folds.folded("path"))
+        floats, folded = "margin" in self.folds.short, self.folds.folded("margin")
+        self.margin.float_over(self if floats else None)
+        if not floats and self.split.indexOf(self.margin) < 0:
+            self.split.addWidget(self.margin)
+        self.margin.setVisible(not folded)
+        # All that is left over is the stage's.
+        wide = self.build_line.sizeHint().width()
+        beside = 0 if floats or folded else THEME.px(MARGIN_WIDE)
+        self.split.setSizes([wide, max(self.width() - wide - beside, 1), beside])
+        self._place_margin()
+
+    def _place_margin(self) -> None:
+        """Where the margin floats, it lies over the right of the stage."""
+        if self.margin.parentWidget() is not self:
+            return
+        wide, top = THEME.px(MARGIN_WIDE), self.split.geometry().top()
+        self.margin.setGeometry(self.width() - wide, top, wide, self.split.height())
+        self.margin.raise_()
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self.fit()
