@@ -10,6 +10,7 @@ from pytestqt.qtbot import QtBot
 
 from lumvak.ui.application import make_application, make_window
 from lumvak.ui.session import Session
+from lumvak.ui.shell.handbook import Handbook
 from lumvak.ui.shell.window import Window
 from lumvak.ui.widgets.theme import THEME
 from tests.conftest import BARROW
@@ -21,13 +22,19 @@ def qapp() -> QApplication:
 
 
 @pytest.fixture(autouse=True)
-def no_questions(monkeypatch: pytest.MonkeyPatch) -> None:
+def no_questions(monkeypatch: pytest.MonkeyPatch) -> Iterator[None]:
     """A question that no test expects must not wait for ever."""
 
     def unexpected(box: QMessageBox) -> int:
         raise AssertionError(f"asked: {box.text()}")
 
     monkeypatch.setattr(QMessageBox, "exec", unexpected)
+    yield
+    # A window that lingers is styled again with each that follows.
+    for widget in QApplication.topLevelWidgets():
+        if isinstance(widget, Window | Handbook):
+            widget.deleteLater()
+    QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)
 
 
 def forget(window: Window) -> None:
@@ -45,9 +52,6 @@ def window(qtbot: QtBot, qapp: QApplication, tmp_path: Path) -> Iterator[Window]
     yield made
     forget(made)
     made.close()
-    made.deleteLater()
-    # A window that lingers is styled again with each that follows.
-    QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)
     THEME.name, THEME.percent = "light", 100
 
 
