@@ -73,14 +73,16 @@ def marked_line(
 ) -> pg.InfiniteLine:
     """A dotted line right across, lying (0) or standing (90), with a word beside it.
 
-    ``anchor`` is the corner of the word that lies on the line: right and above it unless given.
+    ``anchor`` is the corner of the word that lies on the line: right and above it unless given. The
+    word of a standing line is on its side where there is more room, so that it stays inside.
     """
+    sides = [anchor, anchor] if angle == 0 else [(0.0, anchor[1]), (1.0, anchor[1])]
     line = pg.InfiniteLine(
         pos=place,
         angle=angle,
         pen=pg.mkPen(THEME.colour(role), width=1, style=Qt.PenStyle.DotLine),
         label=text,
-        labelOpts={"position": along, "color": THEME.colour(role), "anchors": [anchor, anchor]},
+        labelOpts={"position": along, "color": THEME.colour(role), "anchors": sides},
     )
     line.label.setFont(THEME.font("note", table=True))
     return line

@@ -55,10 +55,12 @@ class NeedStage(Page):
         turning = Turning(TWO_COLUMNS_PX, 28)
         turning.columns.addLayout(self._left(), 1)
         turning.columns.addLayout(self._right(), 1)
+        # Above the fields, where it is in view however many they are.
+        self.drawing = NeedDrawing()
+        outer.addWidget(self.drawing)
         outer.addWidget(turning)
         outer.addWidget(self.rails)
-        self.drawing = NeedDrawing()
-        outer.addWidget(self.drawing, 1)
+        outer.addStretch(1)
 
     def _field(
         self, name: str, label: str, kind: units.Kind, optional: bool = False

@@ -9,12 +9,14 @@ from typing import Any
 import numpy as np
 import pyqtgraph as pg
 from PyQt6.QtCore import QPointF, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QKeyEvent
+from PyQt6.QtGui import QColor, QKeyEvent, QResizeEvent
 
 from lumvak.core.power.opening_order import Curve
-from lumvak.core.time_current import LONGEST_S, SHORTEST_S, TIMES_S, Array, at_time, time_at
+from lumvak.core.time_current import LONGEST_S, SHORTEST_S, TIMES_S, Array
 from lumvak.core.units import say, say_about
+from lumvak.ui.stages.power.curve_names import Box, name_places
 from lumvak.ui.widgets.keys import step_of
+from lumvak.ui.widgets.measured import text_width
 from lumvak.ui.widgets.plots import axis, marked_line, show_points, show_range
 from lumvak.ui.widgets.theme import THEME
 
@@ -37,16 +39,9 @@ LOOKS: dict[str, tuple[str, Qt.PenStyle, float]] = {
     "connector": ("amber", DASH, 1.4),
     "switch": ("amber", DOT, 1.4),
 }
-# At which height of the chart a curve has its name, or else at which time, so that names keep out
-# of each other's way.
-NAME_AT = {
-    "cells": 0.78, "group-joints": 0.84, "leads": 0.74, "connector": 0.62, "series-joints": 0.68,
-    "switch": 0.80, "link": 0.90, "fuse": 0.56,
-}  # fmt: skip
-NAME_S = {"load": 3e-3, "surge": 3e-3}
-# How far after its delay a stage has its name.
-AFTER_DELAY = 2.2
 NAME_VEIL = 170
+# Where there is less room than this, names stay where they are.
+MOST_CRAMPED_PX = 60
 
 
 class _DecadeAxis(pg.AxisItem):  # type: ignore[misc]
@@ -74,6 +69,8 @@ class CurvePlot(pg.PlotWidget):  # type: ignore[misc]
     moved = pyqtSignal(float)
 
     def __init__(self) -> None:
+        self._curves: dict[str, Curve] = {}
+        self._boxes: list[Box] = []
         super().__init__(
             background=THEME.colour("sheet"),
             axisItems={
@@ -115,11 +112,47 @@ class CurvePlot(pg.PlotWidget):  # type: ignore[misc]
         self.short_line.label.setFormat(f"a dead short gives {say(short_a, 'A')}")
         x = (math.log10(SHORTEST_S), math.log10(LONGEST_S))
         show_range(self, x, (math.log10(bottom), math.log10(top)))
-        for key, curve in shown.items():
-            at_s = NAME_S.get(key, 1e-2)
-            if curve.kind == "stage":
-                at_s = AFTER_DELAY * float(TIMES_S[np.isfinite(curve.low_a)][0])
-            self._name(curve, NAME_AT.get(key), at_s, bottom, top)
+        self._curves = shown
+        self._place_names()
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        # The base calls this before there is anything to show.
+        if self._curves:
+            self._place_names()
+
+    def names_px(self) -> list[Box]:
+        """Middle, width and height in px of each name that is shown."""
+        return self._boxes
+
+    def _place_names(self) -> None:
+        """Set the names apart and off the lines, for the size and the ranges in view."""
+        box = self.getPlotItem().vb
+        room = (box.width(), box.height())
+        (left, right), (bottom, top) = box.viewRange()
+        if min(room) < MOST_CRAMPED_PX or not self._curves:
+            return
+        scale = np.array([room[0] / (right - left), room[1] / (top - bottom)])
+        lines, sizes = {}, {}
+        for key, curve in self._curves.items():
+            seconds, amps = self.drawn[key][0].getOriginalDataset()
+            points = np.log10(np.stack([seconds, np.maximum(amps, 1e-9)], axis=1))
+            lines[key] = (points - (left, top)) * scale * (1.0, -1.0)
+            width = text_width(curve.name, "note", table=True) + 2.0 * THEME.px(4)
+            sizes[key] = (width, float(THEME.px(20)))
+        label = self.short_line.label
+        wide = text_width(label.format, "note", table=True) + THEME.px(8)
+        y = (top - self.short_line.value()) * scale[1] - THEME.px(10)
+        short = (0.98 * room[0] - wide / 2.0, y, float(wide), float(THEME.px(20)))
+        places = name_places(lines, sizes, room, (short,))
+        self._boxes = [(*places[key], *sizes[key]) for key in places]
+        for key, curve in self._curves.items():
+            item = self._names[key]
+            item.setVisible(key in places)
+            if key in places:
+                x, y = places[key]
+                item.setText(curve.name)
+                item.setPos(QPointF(left + x / scale[0], top - y / scale[1]))
 
     def _drop(self, key: str) -> None:
         for item in self.drawn.pop(key):
@@ -153,21 +186,6 @@ class CurvePlot(pg.PlotWidget):  # type: ignore[misc]
         show_points(low, *_stairs(curve, curve.low_a, top))
         if curve.kind in ("fuse", "link"):
             show_points(high, *_stairs(curve, curve.high_a, top))
-
-    def _name(
-        self, curve: Curve, height: float | None, seconds: float, bottom: float, top: float
-    ) -> None:
-        """Set a curve's name where it comes down to a height of the chart, or at a time."""
-        low, high = math.log10(bottom), math.log10(top)
-        if height is not None:
-            level = low + height * (high - low)
-            seconds = time_at(curve.low_a, 10.0**level)
-        if height is None or not SHORTEST_S * 2.0 < seconds < LONGEST_S / 2.0:
-            seconds = seconds if height is None else SHORTEST_S * 5.0
-            level = math.log10(min(max(at_time(curve.low_a, seconds), bottom), top))
-        item = self._names[curve.key]
-        item.setText(curve.name)
-        item.setPos(QPointF(math.log10(seconds), level))
 
     def set_seconds(self, seconds: float) -> None:
         """Move the cursor to a time."""

@@ -106,8 +106,8 @@ class RunStage(Page):
         self.band = pg.FillBetweenItem(*self.band_edges, brush=pg.mkBrush(wash))
         self.volts.addItem(self.band)
         self.ends = [
-            marked_line(0.0, 90, "copper", text, 0.02, anchor)
-            for text, anchor in (("19 of 20 run so long", (1, 1)), ("1 of 20 so long", (0, 1)))
+            marked_line(0.0, 90, "copper", text, along)
+            for text, along in (("19 of 20 run so long", 0.02), ("1 of 20 so long", 0.1))
         ]
         for item in (*self.ends, self.band):
             item.setZValue(-5)
