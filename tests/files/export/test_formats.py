@@ -17,9 +17,10 @@ from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation, cuts_in_hand
 from lumvak.core.joints.node_names import node_voltages
-from lumvak.core.making.template import template_of
+from lumvak.core.making.cut_list import cut_lines, numbers_of
+from lumvak.core.making.template import WELD_APART_MM, template_of
 from lumvak.files.export.formats import FORMATS, exported
-from lumvak.files.export.pdf import MARGIN_MM, OVERLAP_MM, POINTS, printable, tiling
+from lumvak.files.export.pdf import MARGIN_MM, MARK_MM, OVERLAP_MM, POINTS, printable, tiling
 from lumvak.files.problem import FileProblem
 from tests.conftest import BARROW
 
@@ -62,20 +63,50 @@ def test_a_printed_page_is_true_to_a_tenth_of_a_millimetre(
     assert {(15.0, 146.8), (5.0, 32.8)} <= sizes
 
 
-def test_registration_marks_of_neighbouring_pages_are_the_same_place(seen: Evaluation) -> None:
+def test_registration_marks_are_the_same_place_and_lie_on_nothing(seen: Evaluation) -> None:
     side = template_of(seen.table, cuts_in_hand(seen))[0]
     tiles = tiling(side.width_mm, side.height_mm, "a4")
-    assert tiles.across > 1 or tiles.down > 1
-    page = pypdf.PdfReader(io.BytesIO(exported(seen, "pdf"))).pages[0]
-    crosses = sorted({
-        (round((x1 + x2) / 2, 2)) for x1, y1, x2, y2 in lines_of(page)
-        if abs(abs(x2 - x1) - 8.0) < 0.01 and y1 == y2
-    })  # fmt: skip
-    left, right = crosses
+    assert (tiles.across, tiles.down) == (2, 1)
+    pages = pypdf.PdfReader(io.BytesIO(exported(seen, "pdf"))).pages[:2]
+    ticks = [
+        [line for line in lines_of(page)
+         if abs(line[2] - line[0]) < 1e-3 and abs(abs(line[3] - line[1]) - MARK_MM) < 0.01]
+        for page in pages
+    ]  # fmt: skip
+    (first,), (second,) = ({round(line[0], 2) for line in found} for found in ticks)
+    # What lies under the mark of the first page lies under that of the next.
     step = tiles.corner_mm(1, 0)[0]
-    # What lies under the right mark of the first page lies under the left one of the next.
-    assert right - MARGIN_MM == pytest.approx(left - MARGIN_MM + step, abs=0.02)
-    assert left == pytest.approx(MARGIN_MM + OVERLAP_MM / 2, abs=0.02)
+    assert first - MARGIN_MM == pytest.approx(second - MARGIN_MM + step, abs=0.02)
+    assert second == pytest.approx(MARGIN_MM + OVERLAP_MM / 2, abs=0.02)
+    for found in ticks:
+        assert len(found) == 2
+        for _, low, _, high in found:
+            middle = tiles.page_mm[1] - (low + high) / 2
+            assert not MARGIN_MM < middle < MARGIN_MM + tiles.room_mm[1]
+
+
+def test_every_strip_has_its_number_and_its_welds(seen: Evaluation) -> None:
+    cuts = cuts_in_hand(seen)
+    numbers = numbers_of(cuts)
+    assert sorted(numbers.values()) == list(range(1, len(cut_lines(cuts)) + 1))
+    for side, face in zip(template_of(seen.table, cuts), (0, 1), strict=True):
+        own = [cut for cut in cuts if cut.face == face]
+        texts = [shape for shape in side.shapes if shape.layer.endswith("NUMBERS")]
+        assert sorted(shape.text for shape in texts) == sorted(
+            str(numbers[cut.size]) for cut in own
+        )
+        welds = [shape for shape in side.shapes if shape.layer.endswith("WELDS")]
+        # Two crosses of two lines at each terminal that a strip lies on.
+        assert len(welds) == 4 * sum(len(cut.joins) for cut in own)
+        spots = {shape.points[0] for shape in side.shapes if shape.layer.endswith("TERMINALS")}
+        for shape in welds:
+            middle = np.mean(shape.points, axis=0)
+            away = min(float(np.hypot(*(middle - spot))) for spot in spots)
+            assert away == pytest.approx(WELD_APART_MM)
+    texts_of = [page.extract_text() for page in
+                pypdf.PdfReader(io.BytesIO(exported(seen, "pdf"))).pages]  # fmt: skip
+    assert "as the pack faces you" in texts_of[0]
+    assert "turn the pack over to the side" in texts_of[-1]
 
 
 def test_svg_keeps_every_dimension(seen: Evaluation) -> None:

@@ -6,7 +6,7 @@ from lumvak.ui.stages.joints.making import MakingView
 
 def test_a_picked_line_marks_its_pieces_and_a_second_pick_lets_go(making: MakingView) -> None:
     rows = making.cut_list.cuts.rows_model.rows
-    assert [row.cells[4] for row in rows] == ["20", "45"]
+    assert [row.cells[5] for row in rows] == ["20", "45"]
     making.cut_list.cuts.picked.emit(1)
     assert making.side_a.drawn is not None
     assert len(making.side_a.drawn.marked) == 45
@@ -21,7 +21,7 @@ def test_the_sum_of_the_pieces_stands_below(making: MakingView, session: Session
     assert making.cut_list.total.text().startswith("65 pieces, ")
     session.edit({"joints.group.layers": 2})
     rows = making.cut_list.cuts.rows_model.rows
-    assert sum(int(row.cells[4]) for row in rows) > 65
+    assert sum(int(row.cells[5]) for row in rows) > 65
     assert "layers are counted as pieces" in making.cut_list.total.text()
 
 

@@ -223,6 +223,11 @@ def cut_lines(cuts: Sequence[Cut]) -> tuple[CutLine, ...]:
     )
 
 
+def numbers_of(cuts: Sequence[Cut]) -> dict[Size, int]:
+    """The number that each size has in the cut list, from 1."""
+    return {line.size: place for place, line in enumerate(cut_lines(cuts), 1)}
+
+
 def where(cut: Cut) -> str:
     """Where a piece lies, in words: joint and side."""
     return f"joint {cut.level}, {FACE_NAMES[cut.face]}"

@@ -9,9 +9,11 @@ from dataclasses import dataclass
 from lumvak.core.arrangement.layout import FACE_A, FACE_B, Layout
 from lumvak.core.joints.joined_pack import JoinedPack
 from lumvak.core.joints.pieces import level_of
-from lumvak.core.making.cut_list import SHEET, WIRE_FORM, Cut
+from lumvak.core.making.cut_list import SHEET, WIRE_FORM, Cut, numbers_of
 
 Point = tuple[float, float]
+# A weld is a pair of marks, so far from the middle of the terminal and so large.
+WELD_APART_MM, WELD_MM = 2.0, 0.8
 SIDE_NAMES = {FACE_A: "A", FACE_B: "B"}
 SIDE_WORDS = {FACE_A: "side A, facing you", FACE_B: "side B, turned over to the side"}
 
@@ -42,7 +44,10 @@ class SideDrawing:
 
 
 def template_of(table: JoinedPack, cuts: Sequence[Cut]) -> tuple[SideDrawing, ...]:
-    """Both sides of every layer of cells; side B mirrored as it is seen when turned over."""
+    """Both sides of every layer of cells; side B mirrored as it is seen when turned over.
+
+    Strips carry their number in the cut list, and where they are welded.
+    """
     layers = int(table.layout.layer.max(initial=0)) + 1
     return tuple(
         _side(table, cuts, face, layer, layers)
@@ -59,6 +64,9 @@ def _side(
         cut for cut in cuts if cut.layer == layer and cut.face not in ({FACE_A, FACE_B} - {face})
     ]
     drawn = list(_shapes(table, own, face, layer, name))
+    numbers = numbers_of(cuts)
+    for cut in own:
+        drawn += _marks(table.layout, cut, numbers[cut.size], face, name)
     points = [point for shape in drawn for point in _extent(shape)]
     low_x, low_y = min(p[0] for p in points), min(p[1] for p in points)
     high_x, high_y = max(p[0] for p in points), max(p[1] for p in points)
@@ -105,6 +113,32 @@ def _shapes(
         if lead.toward is not None:
             at = at + lead.share * (layout.terminal_mm[lead.toward] - at)
         yield Shape(f"{name}_LEADS", ((float(at[0]), float(at[1])),), diameter_mm=5.0)
+
+
+def _marks(layout: Layout, cut: Cut, number: int, face: int, name: str) -> Iterator[Shape]:
+    """The number of a piece between its first two joints, and a pair of marks for each weld."""
+    ends = [
+        (float(layout.terminal_mm[terminal, 0]), float(layout.terminal_mm[terminal, 1]))
+        for terminal in cut.joins
+        if layout.face[terminal] == face
+    ]
+    one, two = (ends[0], ends[1]) if len(ends) > 1 else (cut.start, cut.end)
+    middle = ((one[0] + two[0]) / 2.0, (one[1] + two[1]) / 2.0)
+    yield Shape(f"{name}_NUMBERS", (middle,), text=str(number))
+    if cut.size.form == WIRE_FORM:
+        return
+    length = max(math.dist(cut.start, cut.end), 1e-9)
+    along = tuple(
+        (far - near) / length * WELD_APART_MM for near, far in zip(cut.start, cut.end, strict=True)
+    )
+    for x, y in ends:
+        for sign in (-1.0, 1.0):
+            at_x, at_y = x + sign * along[0], y + sign * along[1]
+            for slant in (-WELD_MM, WELD_MM):
+                yield Shape(
+                    f"{name}_WELDS",
+                    ((at_x - WELD_MM, at_y - slant), (at_x + WELD_MM, at_y + slant)),
+                )
 
 
 def _cells(layout: Layout, layer: int, name: str, hidden: int) -> Iterator[Shape]:

@@ -13,7 +13,7 @@ MARGIN_MM = 10.0
 TEXT_MM = 3.0
 COLOURS = {
     "CELLS": "#5A676F", "TERMINALS": "#22303A", "LABELS": "#22303A", "STRIPS": "#9E4825",
-    "WIRES": "#256D64", "LEADS": "#A3262C",
+    "WIRES": "#256D64", "LEADS": "#A3262C", "NUMBERS": "#9E4825", "WELDS": "#22303A",
 }  # fmt: skip
 
 
@@ -70,9 +70,14 @@ def svg_text(sides: Sequence[SideDrawing], title: str) -> str:
 def _svg_shape(shape: Shape, colour: str) -> str:
     x, y = shape.points[0]
     if shape.text:
+        # Numbers in the middle; poles aside, for the marks of the welds lie across and along.
+        number = "NUMBERS" in shape.layer
+        across, down = (0.0, 0.35) if number else (0.5, 1.2)
+        anchor = "middle" if number else "start"
         return (
-            f'<text x="{x:.3f}" y="{y + TEXT_MM * 1.4:.3f}" font-size="{TEXT_MM}" fill="{colour}" '
-            f'stroke="none" text-anchor="middle" font-family="sans-serif">'
+            f'<text x="{x + TEXT_MM * across:.3f}" y="{y + TEXT_MM * down:.3f}" '
+            f'font-size="{TEXT_MM}" fill="{colour}" '
+            f'stroke="none" text-anchor="{anchor}" font-family="sans-serif">'
             f"{escape(shape.text)}</text>"
         )
     if shape.diameter_mm:

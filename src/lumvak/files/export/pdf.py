@@ -21,6 +21,12 @@ POINTS = 72.0 / 25.4
 # The shipped font, by the name that it has in here.
 FONT, FONT_FILE = "Lumvak", "Barlow_400Regular.ttf"
 MISSING = "?"
+HOW_TO_LAY = {
+    "A": "Side A: lay it on the pack as the pack faces you. Numbers are those of the cut list; "
+    "each × is a weld.",
+    "B": "Side B: turn the pack over to the side, its left edge to the right, then lay this on it. "
+    "Numbers are those of the cut list; each × is a weld.",
+}
 
 
 @dataclass(frozen=True, slots=True)
@@ -96,7 +102,7 @@ def _page(canvas: Any, side: SideDrawing, tiles: Tiling, column: int, row: int, 
     for shape in side.shapes:
         _shape(canvas, shape, at)
     canvas.restoreState()
-    _marks(canvas, at, left, top, tiles)
+    _marks(canvas, tiles, column, row)
     _foot(canvas, side, tiles, column, row, title)
     canvas.showPage()
 
@@ -106,9 +112,14 @@ def _shape(canvas: Any, shape: Shape, at: Any) -> None:
     canvas.setLineWidth(0.6 if strip else 0.35)
     canvas.setDash(*((3, 2) if "WIRES" in shape.layer else ()))
     if shape.text:
-        canvas.setFont(FONT, 6)
+        number = "NUMBERS" in shape.layer
+        canvas.setFont(FONT, 9 if number else 6)
         x, y = at(*shape.points[0])
-        canvas.drawCentredString(x, y - 9, shape.text)
+        if number:
+            canvas.drawCentredString(x, y - 3, shape.text)
+        else:
+            # Aside, for the marks of the welds lie across and along.
+            canvas.drawString(x + 4.5, y - 10, shape.text)
         return
     if shape.diameter_mm:
         x, y = at(*shape.points[0])
@@ -123,15 +134,28 @@ def _shape(canvas: Any, shape: Shape, at: Any) -> None:
     canvas.drawPath(path, stroke=1, fill=0)
 
 
-def _marks(canvas: Any, at: Any, left: float, top: float, tiles: Tiling) -> None:
-    """Crosses on the overlap's middle lines, which fall on each other on neighbouring pages."""
-    half = OVERLAP_MM / 2.0
+def _marks(canvas: Any, tiles: Tiling, column: int, row: int) -> None:
+    """Ticks in the margin at the middle of each overlap, where there is a page to overlap with.
+
+    Cut from tick to tick, and lay the pages edge to edge; nothing of the drawing is covered.
+    """
+    half, page_y = OVERLAP_MM / 2.0, tiles.page_mm[1]
+    room_x, room_y = tiles.room_mm
     canvas.setLineWidth(0.35)
     canvas.setDash()
-    for x in (left + half, left + tiles.room_mm[0] - half):
-        for y in (top + half, top + tiles.room_mm[1] - half):
-            canvas.line(*at(x - MARK_MM, y), *at(x + MARK_MM, y))
-            canvas.line(*at(x, y - MARK_MM), *at(x, y + MARK_MM))
+
+    def tick(x: float, y: float, far_x: float, far_y: float) -> None:
+        corners = (x, page_y - y, far_x, page_y - far_y)
+        canvas.line(*(value * POINTS for value in corners))
+
+    for there, x in ((column > 0, half), (column < tiles.across - 1, room_x - half)):
+        if there:
+            tick(MARGIN_MM + x, MARGIN_MM - MARK_MM, MARGIN_MM + x, MARGIN_MM)
+            tick(MARGIN_MM + x, MARGIN_MM + room_y, MARGIN_MM + x, MARGIN_MM + room_y + MARK_MM)
+    for there, y in ((row > 0, half), (row < tiles.down - 1, room_y - half)):
+        if there:
+            tick(MARGIN_MM - MARK_MM, MARGIN_MM + y, MARGIN_MM, MARGIN_MM + y)
+            tick(MARGIN_MM + room_x, MARGIN_MM + y, MARGIN_MM + room_x + MARK_MM, MARGIN_MM + y)
 
 
 def _foot(canvas: Any, side: SideDrawing, tiles: Tiling, column: int, row: int, title: str) -> None:
@@ -148,6 +172,7 @@ def _foot(canvas: Any, side: SideDrawing, tiles: Tiling, column: int, row: int, 
     canvas.drawString(
         start, y - 9, "This bar is 100 mm: measure it before you cut. Print at 100 %."
     )
+    canvas.drawString(start, y - 18, HOW_TO_LAY[side.name[0]])
     page = f"row {row + 1} of {tiles.down}, column {column + 1} of {tiles.across}"
     right = (tiles.page_mm[0] - MARGIN_MM) * POINTS
     words, lacking = printable(f"{title}: {side.words}")

@@ -10,7 +10,7 @@ from lumvak.core.arrangement.layout import AXES, FACE_NAMES
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.joints.node_names import node_names
 from lumvak.core.joints.pieces import KIND_NAMES, terminal_name
-from lumvak.core.making.cut_list import Cut, where
+from lumvak.core.making.cut_list import Cut, numbers_of, where
 from lumvak.files.power_records import finite, pair_rows, place_rows, settings_rows
 from lumvak.files.problem import FileProblem
 from lumvak.files.spreadsheet import harmless_row
@@ -26,12 +26,13 @@ def csv_text(seen: Evaluation, cuts: Sequence[Cut]) -> str:
 
     table, layout = seen.table, seen.table.layout
     write(("table", "role", "form", "material", "part", "thickness_mm", "width_mm", "length_mm",
-           "count", "where", "x1_mm", "y1_mm", "x2_mm", "y2_mm"))  # fmt: skip
+           "count", "where", "x1_mm", "y1_mm", "x2_mm", "y2_mm", "number"))  # fmt: skip
+    numbers = numbers_of(cuts)
     for cut in cuts:
         size = cut.size
         write(("piece", size.role, size.form, size.material, size.part, f"{size.thickness_mm:g}",
                f"{size.width_mm:g}", f"{size.length_mm:g}", cut.count, where(cut),
-               *(f"{value:.3f}" for value in (*cut.start, *cut.end))))  # fmt: skip
+               *(f"{value:.3f}" for value in (*cut.start, *cut.end)), numbers[size]))  # fmt: skip
     write(())
     write(("table", "cell", "group", "x_mm", "y_mm", "z_mm", "direction", "positive", "current_a"))
     for cell in range(len(layout)):

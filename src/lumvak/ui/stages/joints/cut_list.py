@@ -22,6 +22,7 @@ from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import soft
 
 CUTS = (
+    Column("no", left=True, tip="The number that the template shows on each such piece"),
     Column("piece", left=True, tip="Width × length"),
     Column("for", left=True, tip="What the piece joins"),
     Column("conductor", left=True, stretch=True, tip="What it is cut from"),
@@ -88,6 +89,7 @@ class CutList(QWidget):
             [
                 Row(
                     (
+                        str(place + 1),
                         size_words(line),
                         ROLES[line.size.role],
                         line.size.part,
