@@ -177,7 +177,7 @@ def turns_of(window: Window, stage: str) -> Iterator[str]:
                 continue
             place = stack.index()
             choice.picked.emit(value)
-            yield f"{choice.accessibleName()}: {value}"
+            yield f"{choice.name}: {value}"
             while stack.index() > place:
                 stack.undo()
         if choice.value != before:

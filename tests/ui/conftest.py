@@ -9,8 +9,8 @@ from PyQt6.QtWidgets import QApplication, QMessageBox
 from pytestqt.qtbot import QtBot
 
 from lumvak.ui.application import make_application, make_window
+from lumvak.ui.handbook.pages import Handbook
 from lumvak.ui.session import Session
-from lumvak.ui.shell.handbook import Handbook
 from lumvak.ui.shell.window import Window
 from lumvak.ui.widgets.theme import THEME
 from tests.conftest import BARROW

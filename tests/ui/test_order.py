@@ -1,5 +1,5 @@
 from lumvak.core.evaluation import Evaluation
-from lumvak.ui.shell.handbook import page_text
+from lumvak.ui.handbook.pages import page_text
 from lumvak.ui.shell.window import Window
 from lumvak.ui.stages.order import STAGES
 

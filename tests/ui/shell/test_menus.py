@@ -8,7 +8,7 @@ from PyQt6.QtCore import QProcess
 from PyQt6.QtGui import QShortcut
 from PyQt6.QtWidgets import QApplication
 
-from lumvak.ui.shell.handbook import page_text
+from lumvak.ui.handbook.pages import page_text
 from lumvak.ui.shell.window import Window
 from lumvak.ui.widgets.theme import THEME
 

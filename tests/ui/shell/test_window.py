@@ -8,8 +8,8 @@ from pytestqt.qtbot import QtBot
 
 from lumvak.files.window_settings import load_settings, settings_path
 from lumvak.ui.application import make_window
+from lumvak.ui.handbook.pages import page_text
 from lumvak.ui.session import Session
-from lumvak.ui.shell.handbook import page_text
 from lumvak.ui.shell.window import Window
 from lumvak.ui.shell.working_view import precise
 from lumvak.ui.stages.cells import stage as cells

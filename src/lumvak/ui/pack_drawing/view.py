@@ -18,6 +18,7 @@ from lumvak.ui.pack_drawing.side import Drawn, Spread
 from lumvak.ui.widgets.choice import Choice
 from lumvak.ui.widgets.keys import is_enter, step_of
 from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.told import Told
 
 Array = NDArray[np.float64]
 Index = NDArray[np.intp]
@@ -58,6 +59,21 @@ class PackView(QWidget):
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMinimumSize(THEME.px(180), THEME.px(120))
+
+    def told(self) -> Told:
+        """The cells of the side that is seen as rows."""
+        drawn = self._drawn
+        if drawn is None:
+            return Told(self._name, (), ())
+        layout = drawn.layout
+        rows = [
+            (
+                str(layout.name[cell]), str(int(layout.group[cell]) + 1),
+                f"{layout.x_mm[cell]:.1f}, {layout.y_mm[cell]:.1f}", self.describe("cell", cell),
+            )
+            for cell in np.flatnonzero(drawn.on_layer).tolist()
+        ]  # fmt: skip
+        return Told(self._name, ("cell", "group", "at, mm", "what it is"), rows)
 
     def sizeHint(self) -> QSize:
         return QSize(THEME.px(360), THEME.px(220))

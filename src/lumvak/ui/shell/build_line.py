@@ -25,6 +25,7 @@ from lumvak.ui.widgets.keys import moved, step_of
 from lumvak.ui.widgets.marks import draw_mark, draw_ring
 from lumvak.ui.widgets.measured import elided
 from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.told import Told
 from lumvak.ui.widgets.words import tip
 
 # Heights at 100 % of an entry and of what lies between two: as there is room, with the answer,
@@ -130,6 +131,11 @@ class BuildLine(QWidget):
             if current != self._current:
                 self._moved = None
             self.entries, self._current = fresh, current
+            here = self.entries[self._here]
+            self.setAccessibleName(f"Build line: {here.name}, {here.answer}, {here.severity}")
+            self.setAccessibleDescription(
+                "; ".join(f"{item.name}: {item.answer}" for item in self.entries)
+            )
             self.update()
 
     def fold(self, folded: bool) -> None:
@@ -144,6 +150,11 @@ class BuildLine(QWidget):
 
     def sizeHint(self) -> QSize:
         return QSize(THEME.px(STRIP if self._folded else WIDE), THEME.px(300))
+
+    def told(self) -> Told:
+        """The stages as rows."""
+        rows = [(item.name, item.part, item.severity, item.answer) for item in self.entries]
+        return Told("Stages", ("stage", "part", "state", "answer"), rows)
 
     # Where things lie.
 

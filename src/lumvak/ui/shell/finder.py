@@ -5,15 +5,15 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
-from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QVBoxLayout, QWidget
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtWidgets import QWidget
 
+from lumvak.ui.shell.over import Over
 from lumvak.ui.widgets.entry import Entry
 from lumvak.ui.widgets.keys import moved, step_of
 from lumvak.ui.widgets.rows import Column, LazyRows, Row
 from lumvak.ui.widgets.tables import RowsTable
-from lumvak.ui.widgets.theme import THEME
 
 WIDE, HIGH = 560, 340
 COLUMNS = (
@@ -48,16 +48,11 @@ def matches(items: Sequence[Findable], typed: str) -> list[Findable]:
     return [items[place] for _, place in sorted(ranked)]
 
 
-class Finder(QWidget):
+class Finder(Over):
     """Lies over the window while it is asked; Enter takes what is marked, Escape leaves."""
 
-    left = pyqtSignal()
-
     def __init__(self, over: QWidget) -> None:
-        super().__init__(over)
-        self.setObjectName("paper")
-        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
-        self.setAccessibleName("Find anything")
+        super().__init__(over, "Find anything", WIDE, HIGH)
         self._items: Sequence[Findable] = ()
         self.found: list[Findable] = []
         self._at = 0
@@ -66,26 +61,17 @@ class Finder(QWidget):
         self.line.setPlaceholderText("a stage, a view, a field, a figure, a command")
         self.table = RowsTable(COLUMNS, "Found")
         self.table.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        layout = QVBoxLayout(self)
-        layout.setContentsMargins(*(THEME.px(edge) for edge in (16, 12, 16, 12)))
-        layout.addWidget(self.line)
-        layout.addWidget(self.table, 1)
+        self.body.addWidget(self.line)
+        self.body.addWidget(self.table, 1)
         self.line.textChanged.connect(lambda _: self._find())
         self.table.picked.connect(self._take)
-        self.hide()
 
     def ask(self, items: Sequence[Findable]) -> None:
         """Lie over the middle of the window and look among these."""
-        over = self.parentWidget()
-        assert over is not None
-        wide = min(THEME.px(WIDE), over.width() - THEME.px(40))
-        high = min(THEME.px(HIGH), over.height() - THEME.px(60))
-        self.setGeometry((over.width() - wide) // 2, THEME.px(40), wide, high)
+        self.lie_over()
         self._items = items
         self.line.clear()
         self._find()
-        self.show()
-        self.raise_()
         self.line.setFocus()
 
     def _find(self) -> None:
@@ -109,23 +95,10 @@ class Finder(QWidget):
         elif event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             if self.found:
                 self._take(self._at)
-        elif event is not None and event.key() == Qt.Key.Key_Escape:
-            self.leave()
         else:
             super().keyPressEvent(event)
-
-    def leave(self) -> None:
-        """Go away."""
-        self.hide()
-        self.left.emit()
 
     def _take(self, place: int) -> None:
         item = self.found[place]
         self.leave()
         item.do()
-
-    def paintEvent(self, event: QPaintEvent | None) -> None:
-        super().paintEvent(event)
-        painter = QPainter(self)
-        painter.setPen(THEME.colour("soft"))
-        painter.drawRect(self.rect().adjusted(0, 0, -1, -1))

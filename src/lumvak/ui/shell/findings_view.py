@@ -15,6 +15,7 @@ from lumvak.ui.widgets.keys import is_enter, moved, step_of
 from lumvak.ui.widgets.linked_text import LinkedText
 from lumvak.ui.widgets.marks import draw_mark
 from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.told import Told
 from lumvak.ui.widgets.words import WRAP
 
 
@@ -60,8 +61,14 @@ class FindingsView(QWidget):
             for about in [(item.figure, *item.beside)]
         ]
         self._current = -1
-        self.setAccessibleName("; ".join(item.text for item in findings))
+        said = "; ".join(f"{item.severity}: {item.text}" for item in findings)
+        self.setAccessibleName(f"To notice: {said or 'nothing at this stage'}")
         self.relayout()
+
+    def told(self) -> Told:
+        """The findings as rows."""
+        rows = [(item.severity, item.text, _body(item)) for item in self.findings or ()]
+        return Told("To notice", ("how bad", "what", "why, and what to do"), rows)
 
     def relayout(self) -> None:
         """Lay the texts out for the width there is."""

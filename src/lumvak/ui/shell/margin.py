@@ -66,6 +66,7 @@ class Margin(QWidget):
         notice.setFont(THEME.font("stage", strong=True))
         self.scroll_area = QScrollArea()
         self.scroll_area.setWidgetResizable(True)
+        self.scroll_area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.scroll_area.setWidget(self.findings)
         self.scroll_area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         rule = QFrame()

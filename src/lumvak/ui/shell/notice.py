@@ -32,6 +32,7 @@ class Notice(QWidget):
         """Show ``text``; each action is a word and what it does, and one more closes the line."""
         self.severity = severity
         self.text.setText(text)
+        self.setAccessibleName(f"{severity}: {text}")
         for button in self._buttons:
             self._layout.removeWidget(button)
             button.deleteLater()

@@ -26,6 +26,7 @@ from lumvak.ui.widgets.keys import is_enter, moved, step_of
 from lumvak.ui.widgets.marks import draw_mark
 from lumvak.ui.widgets.measured import elided, text_width
 from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.told import Told
 
 ENDS = {"vehicle": "motor", "tool": "tool", "supply": "equipment", "portable": "rails"}
 # The scale ends at this multiple of the largest demand; wider links are drawn open-ended.
@@ -69,6 +70,20 @@ class PathView(QWidget):
             )
         )
         self.update()
+
+    def told(self) -> Told:
+        """The links as rows."""
+        rows = [
+            (
+                link.name,
+                "no limit" if math.isinf(link.continuous_a) else say(link.continuous_a, "A"),
+                say(link.demand_a, "A"),
+                "too narrow" if link.bursts else say(link.headroom, "%"),
+                link.detail,
+            )
+            for link in self._links
+        ]
+        return Told("Current path", ("link", "carries", "drawn", "to spare", "part"), rows)
 
     def fold(self, folded: bool) -> None:
         """Fold to one line, or show the whole channel."""

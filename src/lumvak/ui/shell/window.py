@@ -28,12 +28,14 @@ from lumvak.core.units import set_currency
 from lumvak.files.samples import samples
 from lumvak.files.window_settings import Settings, save_settings, with_recent
 from lumvak.ui.exports import EXPORTS, ask_export
+from lumvak.ui.handbook.pages import ABOUT, WINDOW, WORDS, Handbook
+from lumvak.ui.handbook.words_page import term_in, text_at
 from lumvak.ui.session import Session
+from lumvak.ui.shell.as_rows import AsRows, all_told
 from lumvak.ui.shell.findables import Ways, findables
 from lumvak.ui.shell.finder import Finder
 from lumvak.ui.shell.folds import Folds
 from lumvak.ui.shell.frame import Frame
-from lumvak.ui.shell.handbook import ABOUT, WINDOW, WORDS, Handbook
 from lumvak.ui.shell.menus import Below, Entry, Menus
 from lumvak.ui.shell.moving import (
     SPLITS,
@@ -47,7 +49,6 @@ from lumvak.ui.shell.moving import (
 from lumvak.ui.shell.notice import Action
 from lumvak.ui.shell.printing import preview, print_view
 from lumvak.ui.shell.project_files import ProjectFiles
-from lumvak.ui.shell.words_page import term_in, text_at
 from lumvak.ui.stages.order import STAGES
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.theme import TEXT_SIZES, THEME, dress
@@ -80,6 +81,7 @@ class Window(QMainWindow):
         self.menus = Menus(self)
         self._fill_menus()
         self._finder: Finder | None = None
+        self._as_rows: AsRows | None = None
         self._build()
         session.changed.connect(self.refresh)
         session.explained.connect(lambda _: self._show_margin())
@@ -244,6 +246,7 @@ class Window(QMainWindow):
             *stages, None,
             Entry("Next &view", partial(self.to_view, step=1), ("Ctrl+PgDown",)),
             Entry("View &before", partial(self.to_view, step=-1), ("Ctrl+PgUp",)),
+            Entry("&Drawings as rows", self.drawings_as_rows, ("Ctrl+T",)),
             Entry("&Bench mode: step by step", self.begin_bench, ("F9",)), None,
             Entry("Next &part of the window", partial(self.next_part, 1), ("F6",)),
             Entry("Part before", partial(self.next_part, -1), ("Shift+F6",)),
@@ -315,6 +318,13 @@ class Window(QMainWindow):
             findables(self.session, Ways(self.go_to, self._opened), self.menus.actions)
         )
 
+    def drawings_as_rows(self) -> None:
+        """Lay what the drawings in view show over them, as tables."""
+        told = all_told((self.stages[self._stage], self.path_view, self.build_line, self.margin))
+        if self._as_rows is None:
+            self._as_rows = AsRows(self)
+        self._as_rows.ask(told)
+
     def _opened(self, key: str) -> Page:
         self.open_stage(key)
         return self.stages[key]
@@ -330,11 +340,11 @@ class Window(QMainWindow):
         assert isinstance(app, QApplication)
         self._views = self.views_now()
         # First of all the old widgets go: each would be styled anew before it is thrown away.
-        for old in (self.takeCentralWidget(), self._finder):
+        for old in (self.takeCentralWidget(), self._finder, self._as_rows):
             if old is not None:
                 old.hide()
                 old.deleteLater()
-        self._finder = None
+        self._finder = self._as_rows = None
         QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)
         dress(app)
         self._build()

@@ -22,7 +22,8 @@ class Choice(QWidget):
         super().__init__()
         self._items = list(items)
         self._value: Any = items[0][0]
-        self.setAccessibleName(name)
+        self.name = name
+        self._say()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
@@ -41,6 +42,7 @@ class Choice(QWidget):
         """Offer these words instead."""
         if list(items) != self._items:
             self._items = list(items)
+            self._say()
             self.updateGeometry()
             self.update()
 
@@ -48,7 +50,13 @@ class Choice(QWidget):
         """Show ``value`` as the one in force."""
         if value != self._value:
             self._value = value
+            self._say()
             self.update()
+
+    def _say(self) -> None:
+        """Its name, and the word in force."""
+        words = [text for value, text in self._items if self._in_force(value)]
+        self.setAccessibleName(f"{self.name}: {', '.join(words)}")
 
     def _in_force(self, value: Any) -> bool:
         return bool(value == self._value)
@@ -115,6 +123,7 @@ class Several(Choice):
     def __init__(self, items: Sequence[tuple[Any, str]], name: str) -> None:
         super().__init__(items, name)
         self._value = tuple(value for value, _ in items)
+        self._say()
         self._at = 0
 
     def _in_force(self, value: Any) -> bool:

@@ -137,6 +137,8 @@ class Scrolled(QScrollArea):
 def scrolled(inner: QWidget) -> QScrollArea:
     """A widget that takes the room there is, and can be scrolled where that is too little."""
     area = Scrolled()
+    # What is in it takes the focus, and comes into view with it.
+    area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
     area.setWidgetResizable(True)
     area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
     area.setWidget(inner)

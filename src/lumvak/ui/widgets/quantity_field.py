@@ -129,6 +129,7 @@ def mark_bad(edit: QLineEdit, label: QLabel, problem: str) -> None:
         edit.setProperty("bad", bool(problem))
         style.unpolish(edit)
         style.polish(edit)
+    edit.setAccessibleDescription(problem)
     label.setText(problem)
     label.setVisible(bool(problem))
 

@@ -11,6 +11,7 @@ from lumvak.core.sizing.series_ladder import Rung
 from lumvak.core.units import say
 from lumvak.ui.widgets.keys import is_enter, moved, step_of
 from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.told import Told
 
 ROW, HEAD, FOOT = 22, 22, 24
 
@@ -40,6 +41,20 @@ class LadderView(QWidget):
             "; ".join(f"{rung.family} {rung.series}S {rung.says}" for rung in rungs)
         )
         self.update()
+
+    def told(self) -> Told:
+        """The rungs as rows."""
+        rows = [
+            (
+                rung.family,
+                f"{rung.series}S",
+                say(rung.empty_v, "V"),
+                say(rung.full_v, "V"),
+                rung.says,
+            )
+            for rung in self._rungs
+        ]
+        return Told("Ladder of counts", ("family", "count", "empty", "full", "what it means"), rows)
 
     def sizeHint(self) -> QSize:
         return QSize(THEME.px(600), THEME.px(HEAD + FOOT + ROW * len(self._rungs)))

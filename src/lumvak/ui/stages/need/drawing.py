@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QWidget
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.units import say
 from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.told import Told
 
 
 class NeedDrawing(QWidget):
@@ -31,6 +32,21 @@ class NeedDrawing(QWidget):
             f"{say(seen.pack.full.value, 'V')}"
         )
         self.update()
+
+    def told(self) -> Told:
+        """The window, the pack in it and the load as rows."""
+        seen = self._seen
+        if seen is None:
+            return Told("Need", (), ())
+        window, demand = seen.demand.window, seen.demand
+        figures = (
+            ("stops at", window.stop), ("pack empty", seen.figures["pack.voltage_empty_v"]),
+            ("pack nominal", seen.figures["pack.voltage_nominal_v"]), ("pack full", seen.pack.full),
+            ("survives", window.highest), ("load", demand.load_figure), ("peak", demand.peak),
+            ("peak lasts", demand.peak_duration),
+        )  # fmt: skip
+        rows = [(name, say(figure.value, figure.unit)) for name, figure in figures]
+        return Told("Need", ("what", "value"), rows)
 
     def sizeHint(self) -> QSize:
         return QSize(THEME.px(600), THEME.px(118))

@@ -9,9 +9,9 @@ from PyQt6.QtGui import QCursor
 from PyQt6.QtWidgets import QApplication, QLabel, QPushButton
 from pytestqt.qtbot import QtBot
 
-from lumvak.ui.shell.handbook import WORDS, page_text
+from lumvak.ui.handbook.pages import WORDS, page_text
+from lumvak.ui.handbook.words_page import term_in, terms, text_at
 from lumvak.ui.shell.window import Window
-from lumvak.ui.shell.words_page import term_in, terms, text_at
 from lumvak.ui.widgets.figure_label import FigureLabel
 
 sys.path.insert(0, str(Path(__file__).parents[3] / "tools"))

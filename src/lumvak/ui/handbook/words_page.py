@@ -8,7 +8,7 @@ from functools import cache
 from PyQt6.QtCore import QPoint
 from PyQt6.QtWidgets import QAbstractButton, QHeaderView, QLabel, QWidget
 
-from lumvak.ui.shell.handbook import WORDS, page_text
+from lumvak.ui.handbook.pages import WORDS, page_text
 from lumvak.ui.widgets.figure_label import FigureLabel
 
 ENTRY = re.compile(r"^\*\*(.+?)\*\*:", re.MULTILINE)

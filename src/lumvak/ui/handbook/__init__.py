@@ -1,0 +1,1 @@
+"""The handbook: its pages, and the words in them."""

@@ -1,0 +1,35 @@
+"""Every drawing tells what it shows in words."""
+
+import numpy as np
+import pytest
+from PyQt6.QtWidgets import QLabel
+from pytestqt.qtbot import QtBot
+
+from lumvak.ui.widgets.plots import still_plot
+from lumvak.ui.widgets.told import POINTS, told_by
+
+
+def test_a_plot_tells_points_of_each_curve_in_its_own_units(qtbot: QtBot) -> None:
+    plot = still_plot("volts, V", "time, s")
+    qtbot.addWidget(plot)
+    x = np.linspace(0.0, 100.0, 500)
+    plot.plot(x, 2.0 * x, name="twice")
+    plot.plot(x[:5], x[:5])
+    plot.plot([], [])
+    told = told_by(plot)
+    assert told is not None
+    assert told.heads == ("curve", "time, s", "volts, V")
+    twice = [row for row in told.rows if row[0] == "twice"]
+    assert len(twice) == POINTS
+    assert twice[0][1:] == ("0", "0")
+    assert twice[-1][1:] == ("100", "200")
+    for _, low, high in twice:
+        assert float(high) == pytest.approx(2.0 * float(low), rel=1e-3)
+    assert sum(row[0] == "curve 2" for row in told.rows) == 5
+    assert len(told.rows) == POINTS + 5
+
+
+def test_what_draws_nothing_tells_nothing(qtbot: QtBot) -> None:
+    label = QLabel("text")
+    qtbot.addWidget(label)
+    assert told_by(label) is None
