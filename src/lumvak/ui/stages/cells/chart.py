@@ -16,6 +16,7 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.sizing.all_packs import AXES, Field, field_of, undominated
 from lumvak.core.units import say
 from lumvak.ui.session import Session
+from lumvak.ui.stages.cells.chart_keys import KeyedPlot
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.plots import axis, round_range, show_points, show_range
 from lumvak.ui.widgets.quantity_field import try_edit
@@ -85,7 +86,7 @@ class ChartView(Page):
         self.brush_rect: QRectF | None = None
         self._dressed = ("", "")
         self.box = _Box()
-        self.plot = pg.PlotWidget(
+        self.plot = KeyedPlot(
             background=THEME.colour("sheet"),
             viewBox=self.box,
             axisItems={side: _Axis(side) for side in ("left", "bottom")},
@@ -136,6 +137,10 @@ class ChartView(Page):
         outer.addWidget(self.plot, 1)
         self.box.brushed.connect(self.brush)
         self.box.clicked.connect(self.click)
+        self.plot.drawing.connect(self._show_band)
+        self.plot.brushed.connect(self.brush)
+        self.plot.taken.connect(self.click)
+        self.plot.dropped.connect(self._drop)
 
     def _axis_box(self, key: str) -> QComboBox:
         box = QComboBox()
@@ -147,8 +152,7 @@ class ChartView(Page):
         return box
 
     def _change_axes(self) -> None:
-        self.drop_brush()
-        self.unbrushed.emit()
+        self._drop()
         self._draw()
 
     def show_evaluation(self, seen: Evaluation) -> None:
@@ -234,10 +238,18 @@ class ChartView(Page):
         return self.reach[inside]
 
     def brush(self, rect: QRectF) -> None:
+        """Show the packs in a rectangle."""
         self.brush_rect = rect
+        self._show_band(rect)
+        self._tell_brush()
+
+    def _show_band(self, rect: QRectF) -> None:
         self.band.setRect(rect)
         self.band.show()
-        self._tell_brush()
+
+    def _drop(self) -> None:
+        self.drop_brush()
+        self.unbrushed.emit()
 
     def _tell_brush(self) -> None:
         if self.brush_rect is not None and self.field is not None:
@@ -258,8 +270,7 @@ class ChartView(Page):
         near = int(np.argmin(gap))
         if gap[near] > THEME.px(14):
             if self.brush_rect is not None:
-                self.drop_brush()
-                self.unbrushed.emit()
+                self._drop()
             return
         at = int(self.reach[near])
         cell = self.session.evaluation.hand.table.cells[int(self.field.rows[at])]
