@@ -51,6 +51,46 @@ def test_text_keeps_its_contrast(sheet: str) -> None:
             assert contrast(getattr(colours, role), ground) >= 4.5, (sheet, role, ground)
 
 
+# What eyes without the long or the middle cones see, as linear RGB (Machado, Oliveira and
+# Fernandes, A Physiologically-based Model for Simulation of Color Vision Deficiency, 2009,
+# severity 1).
+EYES = {
+    "all cones": ((1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0)),
+    "no long cones": (
+        (0.152286, 1.052583, -0.204868), (0.114503, 0.786281, 0.099216),
+        (-0.003882, -0.048116, 1.051998),
+    ),
+    "no middle cones": (
+        (0.367322, 0.860646, -0.227968), (0.280085, 0.672501, 0.047413),
+        (-0.011820, 0.042940, 0.968881),
+    ),
+}  # fmt: skip
+# Lightness (CIE L*) that tells two marks apart without their hue.
+LEAST_APART = 5.0
+
+
+def lightness(colour: str, eyes: str) -> float:
+    linear = [
+        part / 12.92 if part <= 0.04045 else ((part + 0.055) / 1.055) ** 2.4
+        for part in (int(colour[at : at + 2], 16) / 255.0 for at in (1, 3, 5))
+    ]
+    seen = [
+        min(max(sum(a * b for a, b in zip(row, linear, strict=True)), 0.0), 1.0)
+        for row in EYES[eyes]
+    ]
+    y = 0.2126 * seen[0] + 0.7152 * seen[1] + 0.0722 * seen[2]
+    return 116.0 * y ** (1.0 / 3.0) - 16.0 if y > 0.008856 else 903.3 * y
+
+
+@pytest.mark.parametrize("sheet", sorted(SHEETS))
+@pytest.mark.parametrize("eyes", EYES)
+def test_warm_colours_differ_in_lightness_for_all_eyes(sheet: str, eyes: str) -> None:
+    colours = SHEETS[sheet]  # type: ignore[index]
+    for one, other in (("copper", "amber"), ("amber", "crimson"), ("copper", "crimson")):
+        apart = lightness(getattr(colours, one), eyes) - lightness(getattr(colours, other), eyes)
+        assert abs(apart) >= LEAST_APART, (one, other)
+
+
 def need_field(window: Window, name: str) -> QuantityField:
     window.open_stage("need")
     stage = window.stages["need"]

@@ -11,6 +11,7 @@ from shapely.geometry.base import BaseGeometry
 
 from lumvak.core.joints.pieces import TIE, WIRE
 from lumvak.ui.pack_drawing.side import Drawn, Spread
+from lumvak.ui.widgets.measured import text_width
 from lumvak.ui.widgets.theme import THEME
 
 LEAST_POLE_PX = 11
@@ -156,8 +157,13 @@ def _pieces(
     painter.setFont(THEME.font("note", strong=True, table=True))
     for piece in seen[pieces.layers[seen] > 1].tolist():
         (x, y), (far_x, far_y) = terminals[pieces.a[piece]], terminals[pieces.b[piece]]
-        place = QRectF((x + far_x) / 2.0 - 20, (y + far_y) / 2.0 - 10, 40, 20)
-        painter.drawText(place, CENTRE, f"{pieces.layers[piece]}×")
+        text = f"{pieces.layers[piece]}×"
+        # On a plate, for the strip under it may be as dark as the ink.
+        wide = text_width(text, "note", strong=True, table=True) + THEME.px(4)
+        place = QRectF(0.0, 0.0, wide, THEME.px(15))
+        place.moveCenter(QPointF((x + far_x) / 2.0, (y + far_y) / 2.0))
+        painter.fillRect(place, THEME.colour("sheet"))
+        painter.drawText(place, CENTRE, text)
 
 
 @lru_cache(maxsize=64)
