@@ -54,7 +54,7 @@ def overlaid(session: Any, stage: Any) -> None:
     session.edit({"pack.beside": packs})
     stage.tolerance.turn(True)
     end = time.monotonic() + LONGEST_S
-    while stage.tolerance.labels[0].text in ("", "—") and time.monotonic() < end:
+    while stage.tolerance.labels[0].said in ("", "—") and time.monotonic() < end:
         QCoreApplication.processEvents()
 
 

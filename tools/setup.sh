@@ -142,6 +142,15 @@ ready_qt() {
     [ -z "$wanted" ] || install_debian $wanted || exit 1
 }
 
+# What the tests ask the accessibility bus with.
+ready_by_ear() {
+    wanted=""
+    command -v dbus-run-session >/dev/null 2>&1 || wanted=dbus-daemon
+    [ -x /usr/libexec/at-spi-bus-launcher ] || wanted="$wanted at-spi2-core"
+    # shellcheck disable=SC2086
+    [ -z "$wanted" ] || install_debian $wanted || exit 1
+}
+
 ready_xvfb() {
     wanted=""
     command -v Xvfb >/dev/null 2>&1 || wanted=xvfb

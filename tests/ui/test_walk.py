@@ -80,7 +80,7 @@ def test_from_a_need_to_a_saved_pack(
     click_row(qtbot, cells.table, place)
     assert session.project.pack.cell == "ostrel-21-40p"
     assert (session.project.pack.series, session.project.pack.parallel) == (10, 9)
-    assert window.title_line.labels[0].text == "10 in series, 9 in parallel"
+    assert window.title_line.labels[0].said == "10 in series, 9 in parallel"
 
     # Joints: the weakest candidate is picked, and the path shows it.
     window.open_stage("joints")
@@ -120,7 +120,7 @@ def test_from_a_need_to_a_saved_pack(
     )
     for label in window.title_line.labels[1:4]:
         figure = printed["figures"][label.key]
-        assert label.text == say_fixed(figure["value"], figure["unit"])
+        assert label.said == say_fixed(figure["value"], figure["unit"])
     stored = json.loads(path.read_text("utf-8"))
     assert stored["pack"]["parallel"] == printed["figures"]["pack.parallel"]["value"] == 9
     assert [cell["id"] for cell in stored["parts"]["cells"]] == ["ostrel-21-40p"]

@@ -29,7 +29,7 @@ def test_the_course_of_a_run_is_drawn(qtbot: QtBot, window: Window, stage: RunSt
     run = window.session.evaluation.run.run
     assert hours(stage) == pytest.approx(run.hours)
     assert float(stage.volts_curves[0].getData()[1][-1]) == pytest.approx(36.0, abs=0.05)
-    assert stage.labels[1].text == "stop voltage"
+    assert stage.labels[1].said == "stop voltage"
     before = hours(stage)
     window.session.edit({"need.current_a": 30.0})
     assert hours(stage) < before
@@ -70,7 +70,7 @@ def test_tolerance_is_drawn_off_the_thread_and_stale_draws_are_dropped(
     result = drawn.args[0]
     assert isinstance(result, Tolerance)
     assert stage.band.isVisible()
-    assert panel.labels[0].text == "70 %"
+    assert panel.labels[0].said == "70 %"
     assert stage.ends[0].value() == pytest.approx(result.run_band_h()[0] * 60.0)
     # A click on the chance shows its working.
     session.explain("tolerance.chance")

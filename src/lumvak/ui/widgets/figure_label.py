@@ -5,8 +5,8 @@ from __future__ import annotations
 from typing import Any
 
 from PyQt6.QtCore import QRectF, QSize, Qt
-from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QSizePolicy, QWidget
+from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import QAbstractButton, QSizePolicy
 
 from lumvak.core.units import say_fixed
 from lumvak.ui.session import Session
@@ -15,29 +15,30 @@ from lumvak.ui.widgets.measured import text_width
 from lumvak.ui.widgets.theme import THEME
 
 
-class FigureLabel(QWidget):
+class FigureLabel(QAbstractButton):
     """A figure in words: name and value; a click or Enter shows its working in the margin."""
 
     def __init__(self, session: Session, key: str, name: str, strong: bool = False) -> None:
         super().__init__()
         self.session, self.key, self.name, self.strong = session, key, name, strong
-        self.text = ""
+        self.said = ""
         self._assumed = False
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
         self.setToolTip("Show how this came about")
+        self.clicked.connect(lambda: session.explain(key))
 
     def show_figure(self, text: str = "") -> None:
         """Show the figure as it is now; ``text`` replaces the plain value."""
         figure = self.session.figure(self.key)
         assumed = figure is not None and figure.origin == "assumed"
         text = text or ("—" if figure is None else say_fixed(figure.value, figure.unit))
-        if (text, assumed) == (self.text, self._assumed):
+        if (text, assumed) == (self.said, self._assumed):
             return
         before = self.sizeHint()
-        self.text, self._assumed = text, assumed
-        self.setAccessibleName(f"{self.name} {self.text}")
+        self.said, self._assumed = text, assumed
+        self.setAccessibleName(f"{self.name} {self.said}".strip())
         if self.sizeHint() != before:
             self.updateGeometry()
         self.update()
@@ -45,7 +46,7 @@ class FigureLabel(QWidget):
     def _widths(self) -> tuple[int, int]:
         name = text_width(self.name, "table", table=True) + THEME.px(6) if self.name else 0
         mark = THEME.px(10) if self._assumed else 0
-        return name, text_width(self.text, "table", strong=True, table=True) + mark
+        return name, text_width(self.said, "table", strong=True, table=True) + mark
 
     def sizeHint(self) -> QSize:
         name, value = self._widths()
@@ -69,7 +70,7 @@ class FigureLabel(QWidget):
         painter.drawText(QRectF(2, 0, name, rect.height()), middle, self.name)
         painter.setFont(THEME.font("table", strong=True, table=True))
         painter.setPen(THEME.colour("copper" if self.strong else "ink"))
-        painter.drawText(QRectF(2 + name, 0, value, rect.height()), middle, self.text)
+        painter.drawText(QRectF(2 + name, 0, value, rect.height()), middle, self.said)
         if self._assumed:
             draw_assumed(painter, rect.right() - THEME.px(8), rect.center().y())
 
@@ -79,12 +80,9 @@ class FigureLabel(QWidget):
     def leaveEvent(self, event: Any) -> None:
         self.update()
 
-    def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        self.session.explain(self.key)
-
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if is_enter(event):
-            self.session.explain(self.key)
+            self.click()
         else:
             super().keyPressEvent(event)
 

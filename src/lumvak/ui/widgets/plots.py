@@ -23,10 +23,19 @@ def still_plot(left: str, bottom: str, left_px: int = 52) -> pg.PlotWidget:
     plot.setMouseEnabled(x=False, y=False)
     plot.hideButtons()
     plot.disableAutoRange()
+    # There is nothing to do in it by keys; what it shows can be had as rows.
+    leave_focus(plot)
+    plot.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+    plot.setAccessibleName(left)
     axis(plot, "left", left)
     axis(plot, "bottom", bottom)
     plot.getAxis("left").setWidth(THEME.px(left_px))
     return plot
+
+
+def leave_focus(plot: pg.PlotWidget) -> None:
+    """Let the plot itself take the focus, if anything of it does: not what it draws on."""
+    plot.viewport().setFocusPolicy(Qt.FocusPolicy.NoFocus)
 
 
 def axis(plot: pg.PlotWidget, side: str, text: str) -> None:

@@ -9,6 +9,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QKeyEvent
 
 from lumvak.ui.widgets.keys import step_of
+from lumvak.ui.widgets.plots import leave_focus
 from lumvak.ui.widgets.theme import THEME
 
 # Steps from edge to edge of the chart; with Shift five at once.
@@ -30,6 +31,7 @@ class KeyedPlot(pg.PlotWidget):  # type: ignore[misc]
     def __init__(self, **wanted: Any) -> None:
         super().__init__(**wanted)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        leave_focus(self)
         # Shares of the chart from its lower left corner, and the corner that a rectangle began at.
         self._at = (STEPS // 2, STEPS // 2)
         self._began: QPointF | None = None

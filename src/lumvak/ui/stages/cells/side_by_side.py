@@ -178,6 +178,7 @@ class BesideView(Page):
         self.drop = QPushButton("drop it")
         self.told = soft("", wrap=True)
         scroll = QScrollArea()
+        scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         scroll.setWidgetResizable(True)
         scroll.setWidget(self.columns)
         outer = QVBoxLayout(self)

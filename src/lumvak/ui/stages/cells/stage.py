@@ -64,6 +64,7 @@ class CellsStage(Page):
 
     def _lay_out(self) -> None:
         rungs = QScrollArea()
+        rungs.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         rungs.setWidgetResizable(True)
         rungs.setWidget(self.ladder)
         rungs.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)

@@ -17,7 +17,7 @@ from lumvak.core.units import say, say_about
 from lumvak.ui.stages.power.curve_names import Box, name_places
 from lumvak.ui.widgets.keys import step_of
 from lumvak.ui.widgets.measured import text_width
-from lumvak.ui.widgets.plots import axis, marked_line, show_points, show_range
+from lumvak.ui.widgets.plots import axis, leave_focus, marked_line, show_points, show_range
 from lumvak.ui.widgets.theme import THEME
 
 STEP_DECADES = 0.05
@@ -88,6 +88,7 @@ class CurvePlot(pg.PlotWidget):  # type: ignore[misc]
         self.getAxis("left").setWidth(THEME.px(52))
         self.setAccessibleName("Current against time of every part")
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        leave_focus(self)
         self.seconds = 1.0
         self.cursor_line = marked_line(0.0, 90, "soft", "", 0.06)
         self.short_line = marked_line(3.0, 0, "crimson", "", 0.98, (1, 1))

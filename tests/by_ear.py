@@ -1,0 +1,122 @@
+"""What a screen reader is told: python -m tests.by_ear, within a session bus and an X server.
+
+The window runs in a process of its own and goes from view to view; what it tells over the
+accessibility bus is printed as JSON, a line for each view.
+"""
+
+from __future__ import annotations
+
+import json
+import os
+import subprocess
+import sys
+import time
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+ACCESSIBLE = "org.a11y.atspi.Accessible"
+ROOT = "/org/a11y/atspi/accessible/root"
+# Places of states in the first word of the bits that are told.
+FOCUSABLE, SHOWING = 11, 25
+WAIT_S = 20.0
+# Their cells are many, and Qt's own.
+WHOLE = ("table", "tree", "list")
+
+
+def window(file: str) -> None:
+    """Show the window, and one view after the other for each line that comes in."""
+    from PyQt6.QtCore import QSocketNotifier
+
+    from lumvak.ui.application import make_application, make_window
+    from tests.sizes import views_of
+
+    app = make_application()
+    made = make_window(app, Path(file))
+    made.show()
+    asked = QSocketNotifier(sys.stdin.fileno(), QSocketNotifier.Type.Read)
+    asked.activated.connect(lambda: (sys.stdin.readline(), app.exit()))
+    for stage, view in views_of(made):
+        for _ in range(5):
+            app.processEvents()
+        print(f"{stage}/{view}", flush=True)
+        app.exec()
+    os._exit(0)
+
+
+class Bus:
+    """The accessibility bus of this session."""
+
+    def __init__(self) -> None:
+        from jeepney.io.blocking import open_dbus_connection
+
+        session = open_dbus_connection(bus="SESSION")
+        address = _called(session, "org.a11y.Bus", "/org/a11y/bus", "org.a11y.Bus", "GetAddress")
+        os.environ["DBUS_SESSION_BUS_ADDRESS"] = address[0].partition(",guid")[0]
+        self._connection = open_dbus_connection(bus="SESSION")
+
+    def call(self, at: tuple[str, str], name: str) -> Any:
+        """What a thing answers to a call without arguments."""
+        return _called(self._connection, at[0], at[1], ACCESSIBLE, name)[0]
+
+    def told(self, at: tuple[str, str], name: str) -> Any:
+        """A property of a thing."""
+        properties = "org.freedesktop.DBus.Properties"
+        body = (ACCESSIBLE, name)
+        return _called(self._connection, at[0], at[1], properties, "Get", "ss", body)[0][1]
+
+    def application(self) -> tuple[str, str]:
+        """The one application there is; waits for it."""
+        end = time.monotonic() + WAIT_S
+        while time.monotonic() < end:
+            if found := self.call(("org.a11y.atspi.Registry", ROOT), "GetChildren"):
+                return found[0][0], found[0][1]
+            time.sleep(0.1)
+        raise TimeoutError("no application on the accessibility bus")
+
+    def focusable(self, at: tuple[str, str]) -> Iterator[dict[str, str]]:
+        """Role, name and description of everything shown that takes the focus."""
+        role = str(self.call(at, "GetRoleName"))
+        states = int(self.call(at, "GetState")[0])
+        if states >> FOCUSABLE & 1 and states >> SHOWING & 1:
+            yield {"role": role, "name": str(self.told(at, "Name"))}
+        # What is not shown has nothing in it that is.
+        if role not in WHOLE and (states >> SHOWING & 1 or role == "application"):
+            for inner in self.call(at, "GetChildren"):
+                yield from self.focusable((inner[0], inner[1]))
+
+
+def _called(
+    connection: Any, bus: str, path: str, interface: str, name: str,
+    signature: str | None = None, body: tuple[Any, ...] = (),
+) -> Any:  # fmt: skip
+    from jeepney import DBusAddress, new_method_call
+
+    address = DBusAddress(path, bus_name=bus, interface=interface)
+    message = new_method_call(address, name, signature, body)
+    return connection.send_and_get_reply(message, timeout=WAIT_S).body
+
+
+def main(file: str) -> None:
+    """Go through the views and print what each tells."""
+    child = subprocess.Popen(
+        [sys.executable, "-m", "tests.by_ear", "window", file],
+        stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True,
+        env={**os.environ, "QT_LINUX_ACCESSIBILITY_ALWAYS_ON": "1", "QT_QPA_PLATFORM": "xcb"},
+    )  # fmt: skip
+    assert child.stdin is not None
+    assert child.stdout is not None
+    bus, application = Bus(), None
+    while view := child.stdout.readline().strip():
+        application = application or bus.application()
+        print(json.dumps({"view": view, "told": list(bus.focusable(application))}), flush=True)
+        child.stdin.write("\n")
+        child.stdin.flush()
+    child.wait(WAIT_S)
+
+
+if __name__ == "__main__":
+    if sys.argv[1] == "window":
+        window(sys.argv[2])
+    else:
+        main(sys.argv[1])
