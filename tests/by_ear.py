@@ -41,7 +41,8 @@ def window(file: str) -> None:
             app.processEvents()
         print(f"{stage}/{view}", flush=True)
         app.exec()
-    os._exit(0)
+    made.session.undo_stack.setClean()
+    made.close()
 
 
 class Bus:

@@ -39,10 +39,11 @@ def term_in(text: str) -> str:
 
 def text_at(widget: QWidget | None, place: QPoint) -> str:
     """The words that a widget shows at a place of the screen; empty for what is no label."""
-    if isinstance(widget, QLabel | QAbstractButton):
-        return widget.text()
+    # A figure is a button that writes its words itself.
     if isinstance(widget, FigureLabel):
         return widget.accessibleName()
+    if isinstance(widget, QLabel | QAbstractButton):
+        return widget.text()
     header = widget.parent() if widget is not None else None
     if isinstance(header, QHeaderView) and widget is not None:
         section = header.logicalIndexAt(widget.mapFromGlobal(place))

@@ -135,6 +135,9 @@ class ChartView(Page):
         outer.addLayout(head)
         outer.addWidget(self.told)
         outer.addWidget(self.plot, 1)
+        self._connect()
+
+    def _connect(self) -> None:
         self.box.brushed.connect(self.brush)
         self.box.clicked.connect(self.click)
         self.plot.drawing.connect(self._show_band)

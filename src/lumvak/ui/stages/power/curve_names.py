@@ -9,8 +9,10 @@ from numpy.typing import NDArray
 
 Array = NDArray[np.float64]
 Box = tuple[float, float, float, float]
-# Places tried along a curve, gap beside it, how much worse another name is than a line; in px.
-TRIED, GAP, ON_A_NAME = 24, 4.0, 50.0
+# Places tried along a curve, the gap beside it in px, rows of names above and below it.
+TRIED, GAP, ROWS = 24, 4.0, 4
+# How much worse it is to lie over another name, or a row farther off, than over a point of a line.
+ON_A_NAME, FARTHER = 1000.0, 3.0
 SAMPLE_PX = 6.0
 
 
@@ -49,15 +51,16 @@ def name_places(
             continue
         wide, high = sizes[key]
         step = max(1, len(own) // TRIED)
-        shifts = np.array(
-            [(0.0, -high / 2 - GAP), (0.0, high / 2 + GAP), (wide / 2 + GAP, 0.0),
-             (-wide / 2 - GAP, 0.0)]
-        )  # fmt: skip
+        beside = (wide / 2 + GAP, 0.0), (-wide / 2 - GAP, 0.0)
+        rows = [(0.0, sign * (high / 2 + GAP + row * high)) for row in range(ROWS)
+                for sign in (-1.0, 1.0)]  # fmt: skip
+        shifts = np.array([*rows, *beside])
+        farther = np.array([FARTHER * row for row in range(ROWS) for _ in range(2)] + [0.0, 0.0])
         tried = (own[::step, None, :] + shifts).reshape(-1, 2)
         half = np.array([wide, high]) / 2
         tried = np.clip(tried, half, np.maximum(np.array(room) - half, half))
         apart = np.abs(tried[:, None, :] - everything) < half
-        worth = apart.all(axis=2).sum(axis=1).astype(float)
+        worth = apart.all(axis=2).sum(axis=1) + np.tile(farther, len(own[::step]))
         for x, y, other_wide, other_high in taken:
             over_x = (wide + other_wide) / 2 - np.abs(tried[:, 0] - x)
             over_y = (high + other_high) / 2 - np.abs(tried[:, 1] - y)
