@@ -24,7 +24,7 @@ def test_a_line_is_sampled_where_it_lies_in_the_room() -> None:
     found = sampled(line, ROOM)
     assert found[:, 0].min() >= 0.0
     assert found[:, 0].max() <= ROOM[0]
-    assert np.diff(found[:, 0]).max() == pytest.approx(6.0)
+    assert np.diff(found[:, 0]).max() == pytest.approx(8.0)
     assert not len(sampled(line + 1000.0, ROOM))
 
 

@@ -10,10 +10,10 @@ from numpy.typing import NDArray
 Array = NDArray[np.float64]
 Box = tuple[float, float, float, float]
 # Places tried along a curve, the gap beside it in px, rows of names above and below it.
-TRIED, GAP, ROWS = 24, 4.0, 4
+TRIED, GAP, ROWS = 16, 4.0, 4
 # How much worse it is to lie over another name, or a row farther off, than over a point of a line.
 ON_A_NAME, FARTHER = 1000.0, 3.0
-SAMPLE_PX = 6.0
+SAMPLE_PX = 8.0
 
 
 def sampled(line: Array, room: tuple[float, float]) -> Array:
@@ -21,8 +21,11 @@ def sampled(line: Array, room: tuple[float, float]) -> Array:
     line = line[np.isfinite(line).all(axis=1)]
     if len(line) < 2:
         return np.zeros((0, 2))
+    # What runs far out of the room is no longer than a room beyond it.
+    far = np.array(room)
+    line = np.clip(line, -far, 2.0 * far)
     lengths = np.hypot(*np.diff(line, axis=0).T)
-    along = np.concatenate([[0.0], np.cumsum(np.minimum(lengths, 1e5))])
+    along = np.concatenate([[0.0], np.cumsum(lengths)])
     at = np.arange(0.0, along[-1], SAMPLE_PX)
     points = np.stack([np.interp(at, along, line[:, 0]), np.interp(at, along, line[:, 1])], axis=1)
     inside = ((points >= 0.0) & (points <= np.array(room))).all(axis=1)

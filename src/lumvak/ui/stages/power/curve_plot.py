@@ -42,6 +42,8 @@ LOOKS: dict[str, tuple[str, Qt.PenStyle, float]] = {
 NAME_VEIL = 170
 # Where there is less room than this, names stay where they are.
 MOST_CRAMPED_PX = 60
+# Names are not placed anew for curves that moved no farther.
+UNSEEN_PX = 2.0
 
 
 class _DecadeAxis(pg.AxisItem):  # type: ignore[misc]
@@ -71,6 +73,7 @@ class CurvePlot(pg.PlotWidget):  # type: ignore[misc]
     def __init__(self) -> None:
         self._curves: dict[str, Curve] = {}
         self._boxes: list[Box] = []
+        self._placed: tuple[dict[str, Array], tuple[float, float]] = ({}, (0.0, 0.0))
         super().__init__(
             background=THEME.colour("sheet"),
             axisItems={
@@ -122,6 +125,19 @@ class CurvePlot(pg.PlotWidget):  # type: ignore[misc]
         if self._curves:
             self._place_names()
 
+    def _are_placed(self, lines: dict[str, Array], room: tuple[float, float]) -> bool:
+        """Whether the names were placed for curves that no eye tells from these."""
+        before, before_room = self._placed
+        return (
+            room == before_room
+            and lines.keys() == before.keys()
+            and all(
+                lines[key].shape == before[key].shape
+                and np.allclose(lines[key], before[key], rtol=0.0, atol=UNSEEN_PX, equal_nan=True)
+                for key in lines
+            )
+        )
+
     def names_px(self) -> list[Box]:
         """Middle, width and height in px of each name that is shown."""
         return self._boxes
@@ -141,6 +157,9 @@ class CurvePlot(pg.PlotWidget):  # type: ignore[misc]
             lines[key] = (points - (left, top)) * scale * (1.0, -1.0)
             width = text_width(curve.name, "note", table=True) + 2.0 * THEME.px(4)
             sizes[key] = (width, float(THEME.px(20)))
+        if self._are_placed(lines, room):
+            return
+        self._placed = (lines, room)
         label = self.short_line.label
         wide = text_width(label.format, "note", table=True) + THEME.px(8)
         y = (top - self.short_line.value()) * scale[1] - THEME.px(10)
