@@ -103,6 +103,8 @@ def killed(seed: int) -> None:
         child.kill()
         at = time.monotonic()
         said = [line.split() for line in child.stdout.read().splitlines()]
+        child.stdout.close()
+        child.wait()
         times = {int(count): float(when) for kind, count, when in said if kind == "edit"}
         catalogue, _ = load_catalogue()
         kept = [counted(load_project(file, catalogue))]
