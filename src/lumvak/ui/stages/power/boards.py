@@ -81,7 +81,7 @@ class BoardsView(Page):
         )
         outer.addWidget(flowing(*self.labels, self.follow, self.refused, gap=14))
         outer.addWidget(self.table, 1)
-        keep_rows(self.table, 6)
+        keep_rows(self.table, 8)
         self.table.picked.connect(
             lambda board: board and try_edit(session, {"protection.board": board}, f"board {board}")
         )

@@ -152,7 +152,7 @@ class OpenFirstView(Page):
                 self.parts[curve.key] = part
                 self.grid.addWidget(part, row, 2)
             else:
-                note = soft(curve.detail)
+                note = soft(curve.detail, wrap=True)
                 note.setFont(THEME.font("note", table=True))
                 note.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
                 self.grid.addWidget(note, row, 2)
