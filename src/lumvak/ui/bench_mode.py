@@ -12,7 +12,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
 from lumvak.ui.pack_drawing.side import Drawn
 from lumvak.ui.pack_drawing.view import PackView
 from lumvak.ui.widgets.entry import Entry
-from lumvak.ui.widgets.keys import is_enter
+from lumvak.ui.widgets.keys import is_return
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import plain
 
@@ -152,7 +152,7 @@ class BenchMode(QWidget):
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is not None and event.key() == Qt.Key.Key_Escape:
             self.close()
-        elif is_enter(event) and not (event and event.key() == Qt.Key.Key_Space):
+        elif is_return(event):
             self._keep()
         elif event is not None and event.key() == Qt.Key.Key_Backspace and not self.entry.text():
             self._go(-1)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path
 
 from PyQt6.QtWidgets import QFileDialog, QWidget
@@ -16,19 +17,31 @@ EXPORTS = (("pdf", "template, PDF …"), ("svg", "SVG …"), ("dxf", "DXF …"),
 
 def ask_export(session: Session, over: QWidget, to: str, paper: str) -> None:
     """Ask for a place in a dialog over ``over`` and write an export there."""
-    folder = session.path.parent if session.path is not None else Path.home()
-    suggested = folder / file_name(session.project.name, SUFFIXES[to])
-    name, _ = QFileDialog.getSaveFileName(over, "Export", str(suggested))
-    if name:
-        export_to(session, to, Path(name), paper)
+    if path := ask_place(session, over, "Export", SUFFIXES[to]):
+        export_to(session, to, path, paper)
 
 
 def export_to(session: Session, to: str, path: Path, paper: str) -> None:
     """Write an export; what is wrong is said."""
+    write_out(session, path, lambda: write_export(session.evaluation, to, path, paper))
+
+
+def ask_place(
+    session: Session, over: QWidget, title: str, suffix: str, kinds: str = ""
+) -> Path | None:
+    """Where something of the project is to go: beside it, and named for it, unless said."""
+    folder = session.path.parent if session.path is not None else Path.home()
+    suggested = folder / file_name(session.project.name, suffix)
+    name, _ = QFileDialog.getSaveFileName(over, title, str(suggested), kinds)
+    return Path(name) if name else None
+
+
+def write_out(session: Session, path: Path, write: Callable[[], object], said: str = "") -> None:
+    """Write to a path that is not the project's own; what was done, or is wrong, is said."""
     try:
         session.check_export(path)
-        write_export(session.evaluation, to, path, paper)
+        write()
     except FileProblem as problem:
         session.tell("stop", str(problem))
         return
-    session.tell("note", f"Written to {path}.")
+    session.tell("note", said or f"Written to {path}.")

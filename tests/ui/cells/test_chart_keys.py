@@ -8,17 +8,14 @@ from pytestqt.qtbot import QtBot
 from lumvak.ui.shell.window import Window
 from lumvak.ui.stages.cells.chart import ChartView
 from lumvak.ui.stages.cells.stage import CellsStage
+from tests.ui.cells.opened import cells_at
 
 SHIFT = Qt.KeyboardModifier.ShiftModifier
 
 
 @pytest.fixture
 def stage(window: Window) -> CellsStage:
-    window.open_stage("cells")
-    made = window.stages["cells"]
-    assert isinstance(made, CellsStage)
-    made.show_view("chart")
-    return made
+    return cells_at(window, "chart")
 
 
 def test_a_rectangle_is_drawn_and_dropped_by_keys(qtbot: QtBot, stage: CellsStage) -> None:

@@ -8,8 +8,8 @@ from pytestqt.qtbot import QtBot
 
 from lumvak.ui.shell.window import Window
 from lumvak.ui.stages.cells.folding import Fold, folded
-from lumvak.ui.stages.cells.stage import CellsStage
 from lumvak.ui.widgets.tables import RowsTable
+from tests.ui.cells.opened import cells_at
 
 
 def unfold(table: RowsTable) -> None:
@@ -49,9 +49,7 @@ def test_rows_of_one_cell_stand_together() -> None:
 
 @pytest.mark.parametrize("way", ["click", "keys"])
 def test_a_cell_is_unfolded_and_folded_again(qtbot: QtBot, window: Window, way: str) -> None:
-    window.open_stage("cells")
-    stage = window.stages["cells"]
-    assert isinstance(stage, CellsStage)
+    stage = cells_at(window)
     table, session = stage.table, window.session
     before = len(table.rows_model.rows)
     head = next(place for place in range(before) if table.rows_model.rows[place].folds)

@@ -14,7 +14,7 @@ from lumvak.files.problem import FileProblem
 from lumvak.ui.application import make_window
 from lumvak.ui.shell.window import Window
 from lumvak.ui.stages.cells.library import LibraryView
-from lumvak.ui.stages.cells.stage import CellsStage
+from tests.ui.cells.opened import cells_at
 from tests.ui.conftest import forget
 from tests.ui.need.test_stage import clip, type_cell
 
@@ -27,10 +27,7 @@ def library(window: Window) -> LibraryView:
 
 
 def library_of(window: Window) -> LibraryView:
-    window.open_stage("cells")
-    stage = window.stages["cells"]
-    assert isinstance(stage, CellsStage)
-    stage.show_view("library")
+    stage = cells_at(window, "library")
     assert stage.library is not None
     return stage.library
 

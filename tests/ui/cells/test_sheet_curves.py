@@ -6,17 +6,14 @@ from pytestqt.qtbot import QtBot
 from lumvak.core.catalogue.cells import Cell
 from lumvak.ui.shell.window import Window
 from lumvak.ui.stages.cells.sheet_curves import SheetCurvesView
-from lumvak.ui.stages.cells.stage import CellsStage
 from tests.core.cells.test_sheet_fit import MADE, drawn, of
+from tests.ui.cells.opened import cells_at
 from tests.ui.need.test_stage import clip, type_cell
 
 
 @pytest.fixture
 def view(window: Window) -> SheetCurvesView:
-    window.open_stage("cells")
-    stage = window.stages["cells"]
-    assert isinstance(stage, CellsStage)
-    stage.show_view("curves")
+    stage = cells_at(window, "curves")
     assert stage.curves is not None
     return stage.curves
 

@@ -9,15 +9,13 @@ from lumvak.core.evaluation import rungs_in_hand
 from lumvak.core.sizing.side_by_side import MEASURES
 from lumvak.ui.shell.window import Window
 from lumvak.ui.stages.cells.stage import CellsStage
+from tests.ui.cells.opened import cells_at
 from tests.ui.cells.test_folding import unfold
 
 
 @pytest.fixture
 def cells(window: Window) -> CellsStage:
-    window.open_stage("cells")
-    stage = window.stages["cells"]
-    assert isinstance(stage, CellsStage)
-    return stage
+    return cells_at(window)
 
 
 def in_hand(window: Window) -> tuple[str, int, int]:

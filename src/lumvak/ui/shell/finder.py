@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QWidget
 
 from lumvak.ui.shell.over import Over
 from lumvak.ui.widgets.entry import Entry
-from lumvak.ui.widgets.keys import moved, step_of
+from lumvak.ui.widgets.keys import is_return, moved, step_of
 from lumvak.ui.widgets.rows import Column, LazyRows, Row
 from lumvak.ui.widgets.tables import RowsTable
 
@@ -92,7 +92,7 @@ class Finder(Over):
         if step and self.found:
             self._at = moved(self._at, step, len(self.found))
             self._show()
-        elif event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+        elif is_return(event):
             if self.found:
                 self._take(self._at)
         else:

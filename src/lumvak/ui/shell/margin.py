@@ -9,7 +9,6 @@ from PyQt6.QtWidgets import (
     QHBoxLayout,
     QLabel,
     QPushButton,
-    QScrollArea,
     QVBoxLayout,
     QWidget,
 )
@@ -19,6 +18,7 @@ from lumvak.ui.session import Session
 from lumvak.ui.shell.findings_view import FindingsView
 from lumvak.ui.shell.working_view import WorkingTree
 from lumvak.ui.widgets.figure_label import draw_assumed
+from lumvak.ui.widgets.flow import scrolled
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import plain
 
@@ -64,11 +64,7 @@ class Margin(QWidget):
         self.title.setFont(THEME.font("stage", strong=True))
         notice = QLabel("To notice")
         notice.setFont(THEME.font("stage", strong=True))
-        self.scroll_area = QScrollArea()
-        self.scroll_area.setWidgetResizable(True)
-        self.scroll_area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self.scroll_area.setWidget(self.findings)
-        self.scroll_area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.scroll_area = scrolled(self.findings)
         rule = QFrame()
         rule.setFixedHeight(1)
         rule.setStyleSheet(f"background: {THEME.colours.line};")

@@ -24,6 +24,7 @@ from PyQt6.QtWidgets import (
 )
 
 from lumvak.core.units import Kind, QuantityError, parse, spell
+from lumvak.ui.widgets.keys import is_return
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import plain, tip
 
@@ -414,7 +415,7 @@ class _Table(QTableWidget):
             self._grid.take_back()
         elif event is not None and event.key() == Qt.Key.Key_Insert:
             self._grid.add_row()
-        elif event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+        elif is_return(event):
             # An editor passes Enter on to the table as it closes.
             if self.state() != QAbstractItemView.State.EditingState and not self._closing:
                 self.go_down()

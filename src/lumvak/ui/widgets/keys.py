@@ -5,7 +5,8 @@ from __future__ import annotations
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
 
-ENTER = (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space)
+RETURN = (Qt.Key.Key_Return, Qt.Key.Key_Enter)
+ENTER = (*RETURN, Qt.Key.Key_Space)
 
 
 def step_of(event: QKeyEvent | None, back: Qt.Key, on: Qt.Key) -> int:
@@ -13,6 +14,11 @@ def step_of(event: QKeyEvent | None, back: Qt.Key, on: Qt.Key) -> int:
     if event is None:
         return 0
     return -1 if event.key() == back else 1 if event.key() == on else 0
+
+
+def is_return(event: QKeyEvent | None) -> bool:
+    """Whether ``event`` is Enter itself, where Space means something else."""
+    return event is not None and event.key() in RETURN
 
 
 def is_enter(event: QKeyEvent | None) -> bool:

@@ -8,7 +8,7 @@ import pyqtgraph as pg
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QKeyEvent
 
-from lumvak.ui.widgets.keys import step_of
+from lumvak.ui.widgets.keys import is_return, step_of
 from lumvak.ui.widgets.plots import leave_focus
 from lumvak.ui.widgets.theme import THEME
 
@@ -64,7 +64,7 @@ class KeyedPlot(pg.PlotWidget):  # type: ignore[misc]
                 self.drawing.emit(QRectF(self._began, self.place).normalized())
         elif event.key() == Qt.Key.Key_Space:
             self._turn_corner()
-        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+        elif is_return(event):
             self.taken.emit(self.place)
         elif event.key() == Qt.Key.Key_Escape:
             self._began = None

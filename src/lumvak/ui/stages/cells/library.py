@@ -36,6 +36,7 @@ from lumvak.files.catalogue_file import read_parts
 from lumvak.files.own_parts import cells_csv, merged, parts_text, read_cells_csv
 from lumvak.files.problem import FileProblem, read_text, write_atomically
 from lumvak.ui.explain import explain_other
+from lumvak.ui.exports import write_out
 from lumvak.ui.session import Session
 from lumvak.ui.stages.cells.cell_sheet import CellSheet
 from lumvak.ui.widgets.entry import Entry
@@ -371,10 +372,5 @@ class LibraryView(Page):
         parts = self._own()
         cells = parts.cells if own else self.session.catalogue.cell_list
         text = parts_text(parts) if path.suffix.lower() == ".json" else cells_csv(cells)
-        try:
-            self.session.check_export(path)
-            write_atomically(path, text)
-        except FileProblem as problem:
-            self.session.tell("stop", str(problem))
-            return
-        self.session.tell("note", f"{len(cells)} cells written to {path.name}.")
+        said = f"{len(cells)} cells written to {path.name}."
+        write_out(self.session, path, lambda: write_atomically(path, text), said)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QScrollArea, QSplitter, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QSplitter, QVBoxLayout, QWidget
 
 from lumvak.core.catalogue.cells import FORMS
 from lumvak.core.evaluation import Evaluation
@@ -63,15 +63,10 @@ class CellsStage(Page):
         self.show_view("counts")
 
     def _lay_out(self) -> None:
-        rungs = QScrollArea()
-        rungs.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        rungs.setWidgetResizable(True)
-        rungs.setWidget(self.ladder)
-        rungs.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         counts = QWidget()
         inner = QVBoxLayout(counts)
         inner.setContentsMargins(THEME.px(24), 0, THEME.px(12), 0)
-        inner.addWidget(rungs)
+        inner.addWidget(scrolled(self.ladder))
         self.above = Stack()
         self.above.addWidget(counts)
         self.split = QSplitter(Qt.Orientation.Vertical)

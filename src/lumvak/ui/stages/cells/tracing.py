@@ -23,6 +23,7 @@ from lumvak.core.cells.sheet_reading import Corner, Point, traced
 from lumvak.core.units import CAPACITY, VOLTAGE, Kind, QuantityError, parse, spell
 from lumvak.ui.widgets.entry import Entry
 from lumvak.ui.widgets.flow import flowing
+from lumvak.ui.widgets.keys import is_return
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import plain, side_by_side, soft
 
@@ -203,7 +204,7 @@ class TracePicture(QWidget):
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is not None and event.key() == Qt.Key.Key_Backspace:
             self._back()
-        elif event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+        elif is_return(event):
             self._take()
         elif event is not None and event.key() == Qt.Key.Key_Escape:
             self.closed.emit()

@@ -4,8 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from PyQt6.QtGui import QResizeEvent
-from PyQt6.QtWidgets import QBoxLayout, QHBoxLayout, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.need.rails import RAIL_EFFICIENCY, RAIL_WORDS
@@ -23,6 +22,7 @@ from lumvak.core.units import (
 )
 from lumvak.ui.session import Session
 from lumvak.ui.widgets.figure_label import FigureLabel
+from lumvak.ui.widgets.flow import Turning
 from lumvak.ui.widgets.grid import Grid, GridColumn, Record
 from lumvak.ui.widgets.quantity_field import edit_or_why
 from lumvak.ui.widgets.theme import THEME
@@ -129,31 +129,22 @@ class RailsPanel(QWidget):
             FigureLabel(session, "demand.end_current_a", "most current"),
             FigureLabel(session, "demand.energy_wh", "energy a charge"),
         ]
-        self.sides = QHBoxLayout()
-        self.sides.setSpacing(THEME.px(22))
+        sides = Turning(SIDE_BY_SIDE_PX, 22)
         for title, grid in (("Rails", self.rails), ("What they feed", self.appliances)):
             side = QVBoxLayout()
             side.setSpacing(THEME.px(4))
             side.addWidget(heading(title))
             side.addWidget(grid)
-            self.sides.addLayout(side, 4 if grid is self.rails else 3)
+            sides.columns.addLayout(side, 4 if grid is self.rails else 3)
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
-        outer.addLayout(self.sides)
+        outer.addWidget(sides)
         row = QHBoxLayout()
         row.setSpacing(THEME.px(18))
         for label in self.sums:
             row.addWidget(label)
         row.addStretch(1)
         outer.addLayout(row)
-
-    def resizeEvent(self, event: QResizeEvent | None) -> None:
-        """Side by side where there is room."""
-        super().resizeEvent(event)
-        narrow = self.width() < THEME.px(SIDE_BY_SIDE_PX)
-        self.sides.setDirection(
-            QBoxLayout.Direction.TopToBottom if narrow else QBoxLayout.Direction.LeftToRight
-        )
 
     def show_evaluation(self, seen: Evaluation) -> None:
         """Show rails, appliances and their sums."""

@@ -3,17 +3,16 @@
 from __future__ import annotations
 
 from functools import partial
-from pathlib import Path
 from typing import Any
 
-from PyQt6.QtWidgets import QFileDialog, QPushButton, QVBoxLayout
+from PyQt6.QtWidgets import QPushButton, QVBoxLayout
 
 from lumvak.core import units
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.power.board_settings import SettingRow
 from lumvak.core.units import Kind, QuantityError, parse, say, say_delay
 from lumvak.files.export.board_settings import write_settings
-from lumvak.files.problem import FileProblem, file_name
+from lumvak.ui.exports import ask_place, write_out
 from lumvak.ui.session import Session
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.grid import Grid, GridColumn, Record
@@ -112,21 +111,9 @@ class BoardSettingsView(Page):
         self.grid.show_records([_record(row, board.adjustable) for row in rows])
 
     def _ask_where(self) -> None:
-        session = self.session
-        folder = session.path.parent if session.path is not None else Path.home()
-        suggested = folder / file_name(session.project.name, ", board.csv")
-        name, _ = QFileDialog.getSaveFileName(
-            self, "Save the settings", str(suggested), "CSV (*.csv);;JSON (*.json)"
-        )
-        if not name:
-            return
-        try:
-            session.check_export(Path(name))
-            write_settings(session.evaluation, Path(name))
-        except FileProblem as problem:
-            session.tell("stop", str(problem))
-            return
-        session.tell("note", f"Written to {name}.")
+        session, kinds = self.session, "CSV (*.csv);;JSON (*.json)"
+        if path := ask_place(session, self, "Save the settings", ", board.csv", kinds):
+            write_out(session, path, lambda: write_settings(session.evaluation, path))
 
     def _take(self, records: list[Record]) -> str:
         """Turn what was typed into settings that differ from the proposed ones."""
