@@ -1,6 +1,7 @@
 """Shared by all tests: a home of their own, the sample catalogue, the demo projects."""
 
 import os
+from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
@@ -11,10 +12,13 @@ from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
+from lumvak.core.units import Spelling, set_spelling
 from lumvak.files.catalogue_file import load_catalogue
 from lumvak.files.project_file import load_project
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+# Numbers are spelled as the desktop has them: here as nobody's.
+os.environ["LC_ALL"] = "C.UTF-8"
 # Slow machines are no failure, and what runs unattended runs the same each time.
 settings.register_profile("lumvak", deadline=None, derandomize="CI" in os.environ)
 settings.load_profile("lumvak")
@@ -29,6 +33,12 @@ def own_home(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Path:
     for name in ("XDG_CONFIG_HOME", "XDG_STATE_HOME", "XDG_DATA_HOME", "XDG_CACHE_HOME"):
         monkeypatch.setenv(name, str(home / name))
     return home
+
+
+@pytest.fixture(autouse=True)
+def plain_spelling() -> Iterator[None]:
+    yield
+    set_spelling(Spelling())
 
 
 @pytest.fixture(scope="session")

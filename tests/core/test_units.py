@@ -5,13 +5,22 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lumvak.core import units
+from lumvak.core.sizing.search import too_high
 from lumvak.core.units import (
+    AREA,
+    LENGTH_M,
+    LENGTH_MM,
+    MASS,
+    TEMPERATURE,
+    VOLTAGE,
     QuantityError,
+    Spelling,
     parse,
     say,
     say_about,
     say_delay,
     say_fixed,
+    set_spelling,
     spell,
 )
 
@@ -206,3 +215,98 @@ def test_what_nobody_means_is_refused_in_a_short_sentence(
     with pytest.raises(units.QuantityError, match=says) as caught:
         units.parse(text, kind)
     assert len(str(caught.value)) < 200
+
+
+KINDS = (LENGTH_MM, LENGTH_M, TEMPERATURE, VOLTAGE, AREA, MASS, units.FRACTION, units.HOURS)
+SPELLINGS = st.builds(Spelling, st.booleans(), st.booleans(), st.booleans(), st.booleans())
+
+
+@given(SPELLINGS, st.sampled_from(KINDS), st.floats(0.001, 900.0))
+def test_what_is_spelled_is_read_back_in_every_spelling(
+    wanted: Spelling, kind: units.Kind, value: float
+) -> None:
+    # A wire within half a per cent of a gauge is that gauge.
+    within = 5e-3 if kind is AREA and wanted.gauges else 6e-5
+    set_spelling(wanted)
+    try:
+        read = parse(spell(value, kind), kind)
+        assert read == pytest.approx(value, rel=within, abs=2e-4 if kind is TEMPERATURE else 3e-5)
+        # What was said once is said the same again.
+        assert spell(read, kind) == spell(parse(spell(read, kind), kind), kind)
+    finally:
+        set_spelling(Spelling())
+
+
+@given(SPELLINGS, st.sampled_from((LENGTH_MM, LENGTH_M, TEMPERATURE)), st.integers(-40, 400))
+def test_a_bare_number_means_the_unit_that_is_said(
+    wanted: Spelling, kind: units.Kind, number: int
+) -> None:
+    set_spelling(wanted)
+    try:
+        said = f"{number} {units.shown_in(kind.unit)}"
+        assert parse(str(number), kind) == pytest.approx(parse(said, kind))
+        assert units.shown(parse(said, kind), kind.unit) == pytest.approx(number, abs=1e-9)
+    finally:
+        set_spelling(Spelling())
+
+
+@pytest.mark.parametrize(
+    ("wanted", "value", "unit", "said"),
+    [
+        (Spelling(inches=True), 25.4, "mm", "1 in"),
+        (Spelling(inches=True), 0.15, "mm", "0.00591 in"),
+        (Spelling(inches=True), 0.3048, "m", "1 ft"),
+        (Spelling(inches=True), 20.0, "°C", "20 °C"),
+        (Spelling(fahrenheit=True), 25.0, "°C", "77 °F"),
+        (Spelling(fahrenheit=True), -40.0, "°C", "\u221240 °F"),
+        (Spelling(fahrenheit=True), 12.0, "K", "12 K"),
+        (Spelling(comma=True), 1.25, "V", "1,25 V"),
+        (Spelling(comma=True), 0.5, "ohm", "500 mΩ"),
+        (Spelling(comma=True), 0.015, "%", "1,50 %"),
+        (Spelling(comma=True, currency="€"), 12.5, "money", "12,50 €"),
+        (Spelling(comma=True), 0.0123, "s", "12,3 ms"),
+    ],
+)
+def test_quantities_are_said_as_is_preferred(
+    wanted: Spelling, value: float, unit: str, said: str
+) -> None:
+    set_spelling(wanted)
+    assert say(value, unit) == said
+
+
+def test_sides_are_said_together() -> None:
+    assert units.say_sides((112.4, 70.0, 65.2)) == "112 × 70 × 65 mm"
+    set_spelling(Spelling(inches=True))
+    assert units.say_sides((112.4, 70.0, 65.2)) == "4.43 × 2.76 × 2.57 in"
+
+
+def test_a_thousand_and_a_decimal_are_told_apart_by_the_decimal_sign() -> None:
+    with pytest.raises(QuantityError, match=r"1\.234 or 1234"):
+        parse("1,234 V", VOLTAGE)
+    assert parse("1.234 V", VOLTAGE) == pytest.approx(1.234)
+    set_spelling(Spelling(comma=True))
+    with pytest.raises(QuantityError, match="1,234 or 1234"):
+        parse("1.234 V", VOLTAGE)
+    assert parse("1,234 V", VOLTAGE) == pytest.approx(1.234)
+
+
+def test_what_would_be_accepted_is_in_the_units_that_are_preferred() -> None:
+    set_spelling(Spelling(inches=True, fahrenheit=True, comma=True))
+    with pytest.raises(QuantityError, match="such as 0,007874 in"):
+        parse("x", LENGTH_MM)
+    with pytest.raises(QuantityError, match="such as 77 °F"):
+        parse("x", TEMPERATURE)
+
+
+def test_wires_go_by_gauge_or_by_section() -> None:
+    twelve = units.awg_area_mm2(12)
+    assert (units.gauge_name(twelve), units.gauge_name(4.0)) == ("AWG 12", "4 mm²")
+    set_spelling(Spelling(gauges=False))
+    assert units.gauge_name(twelve) == "3.31 mm²"
+    assert parse(spell(twelve, AREA), AREA) == pytest.approx(twelve)
+
+
+def test_what_was_spelled_is_not_kept_over_another_spelling() -> None:
+    before = too_high(20, 4.2, 60.5)
+    set_spelling(Spelling(comma=True))
+    assert too_high(20, 4.2, 60.5) == before.replace(".", ",")

@@ -25,7 +25,7 @@ def test_an_export_is_written_where_it_was_asked_for(
         return str(tmp_path / f"out{SUFFIXES[to]}"), ""
 
     monkeypatch.setattr(QFileDialog, "getSaveFileName", ask)
-    ask_export(window.session, window, to, "a4")
+    ask_export(window.session, window, to)
     assert suggested[0].endswith(f"Orchard barrow{SUFFIXES[to]}")
     assert (tmp_path / f"out{SUFFIXES[to]}").stat().st_size > 100
     assert "Written to" in window.notice.text.text()
@@ -34,9 +34,9 @@ def test_an_export_is_written_where_it_was_asked_for(
 def test_what_is_wrong_is_said(window: Window, tmp_path: Path) -> None:
     session = window.session
     assert session.path is not None
-    export_to(session, "svg", session.path, "a4")
+    export_to(session, "svg", session.path)
     assert "is the project itself" in window.notice.text.text()
     taken = tmp_path / "taken"
     taken.write_text("x", "utf-8")
-    export_to(session, "svg", taken / "y.svg", "a4")
+    export_to(session, "svg", taken / "y.svg")
     assert "was not saved" in window.notice.text.text()

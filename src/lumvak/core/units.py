@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import math
 import re
-from dataclasses import dataclass
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
 from functools import lru_cache
+from typing import Any, TypeVar
 
 MINUS = "\u2212"
 # What a message quotes is shown to so many signs.
@@ -52,9 +54,12 @@ TEMPERATURE = Kind("a temperature", "°C", (("°C", 1), ("C", 1), ("°F", 1), ("
 KELVIN = _kind("a temperature difference", "K", "20 K", K=1)
 KELVIN_PER_WATT = Kind("a thermal resistance", "K/W", (("K/W", 1), ("°C/W", 1)), "60 K/W")
 LENGTH_MM = Kind(
-    "a length", "mm", (("mm", 1), ("cm", 10), ("m", 1e3), ("µm", 1e-3), ("in", 25.4)), "0.2 mm"
+    "a length",
+    "mm",
+    (("mm", 1), ("cm", 10), ("m", 1e3), ("µm", 1e-3), ("in", 25.4), ("ft", 304.8)),
+    "0.2 mm",
 )
-LENGTH_M = _kind("a length", "m", "0.5 m", m=1, cm=1e-2, mm=1e-3, ft=0.3048)
+LENGTH_M = _kind("a length", "m", "0.5 m", m=1, cm=1e-2, mm=1e-3, ft=0.3048, **{"in": 0.0254})
 FRACTION = Kind("a share", "", (("%", 0.01),), "88 %")
 MILLIVOLT = _kind("a voltage", "mV", "15 mV", mV=1, V=1e3)
 CURRENT_DENSITY = Kind("a current density", "A/mm²", (("A/mm²", 1), ("A/mm2", 1)), "8 A/mm²")
@@ -70,16 +75,103 @@ MONEY = Kind("an amount of money", "", (), "250")
 RATIO = Kind("a ratio", "", (("x", 1), (":1", 1)), "4.4")
 COUNT = Kind("a whole number", "", (), "10")
 
-_NUMBER = r"[+\-\u2212]?(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:[eE][+\-]?\d+)?"
+_NUMBER = r"[+\-\u2212]?(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:[eE][+\-\u2212]?\d+)?"
 _ONE = re.compile(rf"\s*({_NUMBER})\s*(.*?)\s*", re.DOTALL)
 _AWG = re.compile(r"\s*(?:awg\s*#?\s*(\d{1,2})|(\d{1,2})\s*awg)\s*", re.IGNORECASE)
 _HOURS_MINUTES = re.compile(r"\s*(\d+)\s*h\s*(\d{1,2})\s*(?:m|min)?\s*", re.IGNORECASE)
 _MINUTES_SECONDS = re.compile(r"\s*(\d+)\s*min\s*(\d{1,2})\s*s?\s*", re.IGNORECASE)
-_THOUSANDS = re.compile(r"[+\-\u2212]?[1-9]\d{0,2},\d{3}")
+# Digits that hold a thousands' sign or a decimal one: nobody can tell.
+_THOUSANDS = {
+    sign: re.compile(rf"[+\-\u2212]?[1-9]\d{{0,2}}{re.escape(sign)}\d{{3}}") for sign in ".,"
+}
 
 AWG_LIMITS = (0, 40)
 # A quantity is typed in so many signs, and is no larger and no nearer to 0 than anybody means.
 LONGEST, MOST, LEAST = 80, 1e15, 1e-12
+MM_AN_INCH, M_A_FOOT = 25.4, 0.3048
+MOST_OF_A_CURRENCY = 4
+
+
+@dataclass(frozen=True, slots=True)
+class Spelling:
+    """How a builder has quantities said, and how bare numbers that are typed are read.
+
+    ``inches``: lengths in inches and feet; ``fahrenheit``: temperatures, not differences, in
+    degrees Fahrenheit; ``gauges``: wires by AWG where their section is one; ``comma``: the decimal
+    sign; ``currency``: what prices are in, such as ``€``, empty where none was said.
+    """
+
+    inches: bool = False
+    fahrenheit: bool = False
+    gauges: bool = True
+    comma: bool = False
+    currency: str = ""
+
+
+_spelling = Spelling()
+_HOLD_WORDS: list[Callable[[], None]] = []
+_Function = TypeVar("_Function", bound=Callable[..., Any])
+
+
+def keeps_words(most: int) -> Callable[[_Function], _Function]:
+    """As ``lru_cache`` of so many results, for functions whose results hold spelled quantities."""
+
+    def keeping(function: _Function) -> _Function:
+        kept: Any = lru_cache(most, typed=True)(function)
+        _HOLD_WORDS.append(kept.cache_clear)
+        return kept  # type: ignore[no-any-return]
+
+    return keeping
+
+
+def set_spelling(wanted: Spelling) -> None:
+    """Spell all quantities so from now on; what was spelled before is not changed by it."""
+    global _spelling  # noqa: PLW0603
+    if wanted != _spelling:
+        _spelling = replace(wanted, currency=wanted.currency.strip()[:MOST_OF_A_CURRENCY])
+        for forget in _HOLD_WORDS:
+            forget()
+
+
+def spelling() -> Spelling:
+    """How quantities are spelled."""
+    return _spelling
+
+
+def shown_in(unit: str) -> str:
+    """The unit in which quantities of ``unit`` are said."""
+    if _spelling.inches and unit in ("mm", "m"):
+        return "in" if unit == "mm" else "ft"
+    return "°F" if _spelling.fahrenheit and unit == "°C" else unit
+
+
+def shown(value: Any, unit: str) -> Any:
+    """A value, or an array of them, of ``unit`` in the unit in which it is said."""
+    wanted = shown_in(unit)
+    if wanted == unit:
+        return value
+    if wanted == "°F":
+        return value * 1.8 + 32.0
+    return value / (MM_AN_INCH if wanted == "in" else M_A_FOOT)
+
+
+def _from_shown(value: float, unit: str) -> float:
+    """The value of ``unit`` that a bare number stands for."""
+    wanted = shown_in(unit)
+    if wanted == unit:
+        return value
+    if wanted == "°F":
+        return (value - 32.0) / 1.8
+    return value * (MM_AN_INCH if wanted == "in" else M_A_FOOT)
+
+
+def digits(value: float, form: str) -> str:
+    """The number ``value`` in a ``form`` such as ``.2f``, with the builder's decimal sign."""
+    return _local(f"{value:{form}}".replace("-", MINUS))
+
+
+def _local(text: str) -> str:
+    return text.replace(".", ",") if _spelling.comma else text
 
 
 def awg_diameter_mm(awg: float) -> float:
@@ -93,9 +185,12 @@ def awg_area_mm2(awg: float) -> float:
 
 
 def gauge_name(area_mm2: float) -> str:
-    """Name a wire section: ``AWG 12`` where it is that gauge within 0.5 %, else ``4.00 mm²``."""
+    """Name a wire section: ``AWG 12`` where it is that gauge within 0.5 %, else ``4.00 mm²``.
+
+    In mm² always, where the builder does without gauges.
+    """
     awg = round(36.0 - 39.0 * math.log(math.sqrt(4.0 * area_mm2 / math.pi) / 0.127, 92.0))
-    if AWG_LIMITS[0] <= awg <= AWG_LIMITS[1]:
+    if _spelling.gauges and AWG_LIMITS[0] <= awg <= AWG_LIMITS[1]:
         exact = awg_area_mm2(awg)
         if abs(area_mm2 / exact - 1.0) < 0.005:
             return f"AWG {awg}"
@@ -103,17 +198,20 @@ def gauge_name(area_mm2: float) -> str:
 
 
 def _accepts(kind: Kind) -> str:
+    example = _local(kind.example)
+    if shown_in(kind.unit) != kind.unit:
+        example = spell(_with_suffix(*_split(kind.example), kind.example, kind), kind)
     if not kind.factors:
-        return f"write {kind.name}, such as {kind.example}"
+        return f"write {kind.name}, such as {example}"
     spellings = ", ".join(name for name, _ in kind.factors)
-    return f"write a number in {spellings}, such as {kind.example}"
+    return f"write a number in {spellings}, such as {example}"
 
 
 def parse(text: str, kind: Kind) -> float:
     """Read ``text`` as a quantity of ``kind``.
 
     Parameters: ``text`` as typed (``36V``, ``36,0 V``, ``7000 mAh``, ``1 h 20``, ``AWG 12``; a
-    bare number is in the kind's own unit); ``kind`` one of this module's kinds.
+    bare number is in the unit in which the kind is said); ``kind`` one of this module's kinds.
     Returns the value in ``kind.unit``.
     Raises QuantityError, saying what would be accepted.
     """
@@ -143,12 +241,18 @@ def _read(text: str, kind: Kind) -> float:
     match = _ONE.fullmatch(text)
     if match is None:
         raise QuantityError(f"“{text.strip()}” is not {kind.name}; {_accepts(kind)}")
-    digits, suffix = match[1], match[2]
-    if _THOUSANDS.fullmatch(digits):
-        plain = digits.replace(",", "")
-        raise QuantityError(f"“{digits}” could be {digits.replace(',', '.')} or {plain}; write one")
-    value = float(digits.replace(",", ".").replace(MINUS, "-"))
-    return _with_suffix(value, suffix, text, kind)
+    own, other = ",." if _spelling.comma else ".,"
+    if _THOUSANDS[other].fullmatch(match[1]):
+        could = f"{match[1].replace(other, own)} or {match[1].replace(other, '')}"
+        raise QuantityError(f"“{match[1]}” could be {could}; write one")
+    return _with_suffix(*_split(text), text, kind)
+
+
+def _split(text: str) -> tuple[float, str]:
+    """The number and the unit of a text that is a number and a unit."""
+    match = _ONE.fullmatch(text)
+    assert match is not None
+    return float(match[1].replace(",", ".").replace(MINUS, "-")), match[2]
 
 
 def _with_suffix(value: float, suffix: str, text: str, kind: Kind) -> float:
@@ -157,7 +261,9 @@ def _with_suffix(value: float, suffix: str, text: str, kind: Kind) -> float:
             raise QuantityError(f"“{text.strip()}” is not {kind.name}; {_accepts(kind)}")
         return value
     if not suffix:
-        return value / 100.0 if kind is FRACTION and abs(value) > 1.0 else value
+        if kind is FRACTION:
+            return value / 100.0 if abs(value) > 1.0 else value
+        return _from_shown(value, kind.unit)
     factors = dict(kind.factors)
     if suffix not in factors:
         folded = {name.lower(): name for name in reversed(factors)}
@@ -188,37 +294,21 @@ def round_figures(value: float) -> str:
     if size == 0.0:
         return "0"
     if size >= 99.95:
-        text = f"{value:.0f}"
-    elif size >= 9.995:
-        text = f"{value:.1f}"
-    elif size >= 0.9995:
-        text = f"{value:.2f}"
-    else:
-        decimals = min(12, 2 - math.floor(math.log10(size)))
-        text = f"{value:.{decimals}f}".rstrip("0").rstrip(".")
-    return text.replace("-", MINUS)
+        return digits(value, ".0f")
+    if size >= 9.995:
+        return digits(value, ".1f")
+    if size >= 0.9995:
+        return digits(value, ".2f")
+    decimals = min(12, 2 - math.floor(math.log10(size)))
+    return _bare(digits(value, f".{decimals}f"))
 
 
 # Longer than this a time is said in minutes; past the last it goes on and on.
 LONG_S, LONGEST_S = 180.0, 9.9e3
 DAYS_A_MONTH, DAYS_A_YEAR = 30.44, 365.25
-MOST_OF_A_CURRENCY = 4
-_currency = ""
 
 
-def set_currency(text: str) -> None:
-    """Name the currency that prices are in, such as ``€``; empty leaves them bare."""
-    global _currency  # noqa: PLW0603
-    _currency = text.strip()[:MOST_OF_A_CURRENCY]
-    say.cache_clear()
-
-
-def currency() -> str:
-    """The currency that prices are in; empty where none was said."""
-    return _currency
-
-
-@lru_cache(maxsize=8192, typed=True)
+@keeps_words(8192)
 def say(value: float | int | str | None, unit: str) -> str:
     """Spell a value with its unit for a reader; ``None`` is an em dash."""
     if value is None:
@@ -232,7 +322,7 @@ def say(value: float | int | str | None, unit: str) -> str:
     if unit == "%":
         percent = value * 100.0
         near = abs(percent) >= 10.0 or abs(percent - round(percent)) < 0.05
-        return f"{percent:.0f} %".replace("-", MINUS) if near else f"{round_figures(percent)} %"
+        return f"{digits(percent, '.0f') if near else round_figures(percent)} %"
     if unit == "h":
         return say_hours(value)
     if unit == "s":
@@ -242,26 +332,34 @@ def say(value: float | int | str | None, unit: str) -> str:
     if unit == "ohm":
         return f"{_bare(round_figures(value * 1e3))} mΩ"
     if unit == "money":
-        return f"{value:.2f} {_currency}".rstrip()
+        return f"{digits(value, '.2f')} {_spelling.currency}".rstrip()
     if unit == "money/Wh":
-        return f"{value:.2f} {_currency}/Wh"
+        return f"{digits(value, '.2f')} {_spelling.currency}/Wh"
     if unit == "" and (isinstance(value, int) or value == int(value)):
         return str(int(value)).replace("-", MINUS)
-    return f"{_bare(round_figures(value))} {unit}".rstrip()
+    return f"{_bare(round_figures(shown(value, unit)))} {shown_in(unit)}".rstrip()
 
 
 def say_fixed(value: float | int | str | None, unit: str) -> str:
     """As ``say``, but with zeros kept, so that a number that changes does not jump."""
     said_so = ("%", "h", "s", "d", "money", "money/Wh", "")
     if isinstance(value, float) and math.isfinite(value) and unit not in said_so:
-        scale, shown = (1e3, "mΩ") if unit == "ohm" else (1.0, unit)
-        return f"{round_figures(value * scale)} {shown}"
+        if unit == "ohm":
+            return f"{round_figures(value * 1e3)} mΩ"
+        return f"{round_figures(shown(value, unit))} {shown_in(unit)}"
     return say(value, unit)
 
 
-def _bare(digits: str) -> str:
+def _bare(text: str) -> str:
     """Digits without the zeros that end a decimal part."""
-    return digits.rstrip("0").rstrip(".") if "." in digits else digits
+    return text.rstrip("0").rstrip(".,") if "." in text or "," in text else text
+
+
+def say_sides(sides: Sequence[float], form: str = ".0f") -> str:
+    """Sides in mm: ``112 × 70 × 65 mm``, each in a ``form``; in inches to three figures."""
+    if shown_in("mm") == "mm":
+        return " × ".join(digits(side, form) for side in sides) + " mm"
+    return " × ".join(round_figures(shown(side, "mm")) for side in sides) + " in"
 
 
 def say_hours(hours: float) -> str:
@@ -303,8 +401,8 @@ def say_span(first_s: float, last_s: float) -> str:
 def say_delay(seconds: float) -> str:
     """A delay in words."""
     if seconds < 1e-3:
-        return f"{seconds * 1e6:.0f} µs"
-    return f"{seconds * 1e3:.3g} ms" if seconds < 1.0 else f"{seconds:g} s"
+        return f"{digits(seconds * 1e6, '.0f')} µs"
+    return f"{digits(seconds * 1e3, '.3g')} ms" if seconds < 1.0 else f"{digits(seconds, 'g')} s"
 
 
 def say_about(seconds: float) -> str:
@@ -313,7 +411,10 @@ def say_about(seconds: float) -> str:
 
 
 def spell(value: float, kind: Kind) -> str:
-    """Spell ``value`` so that ``parse`` reads it back exactly, in as few digits as that takes."""
+    """Spell ``value`` so that ``parse`` reads it back, in as few digits as that takes.
+
+    Exactly in the kind's own unit, and to four figures in inches and feet.
+    """
     if kind is HOURS:
         minutes = value * 60.0
         if value >= 1.0 and abs(minutes - round(minutes)) < 1e-9:
@@ -322,8 +423,9 @@ def spell(value: float, kind: Kind) -> str:
         if value < 1.0 and abs(minutes - round(minutes)) < 1e-9:
             return f"{round(minutes)} min"
     if kind is FRACTION:
-        return f"{value * 100:.6g} %"
+        return f"{digits(value * 100, '.6g')} %"
     if kind is AREA and gauge_name(value).startswith("AWG"):
         return gauge_name(value)
-    text = f"{value:.10g}".replace("-", MINUS)
-    return f"{text} {kind.unit}".rstrip()
+    wanted = shown_in(kind.unit)
+    form = ".10g" if wanted == kind.unit else ".6g" if wanted == "°F" else ".4g"
+    return f"{digits(shown(value, kind.unit), form)} {wanted}".rstrip()

@@ -1,4 +1,4 @@
-"""What the window remembers between starts: sheet, text size, recent projects."""
+"""What the window remembers between starts: preferences, how it was left, recent projects."""
 
 from __future__ import annotations
 
@@ -10,6 +10,7 @@ import platformdirs
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from lumvak.core.catalogue.cells import Form
+from lumvak.core.units import MOST_OF_A_CURRENCY
 from lumvak.files.problem import FileProblem, read_text, write_atomically
 
 RECENT_LIMIT = 8
@@ -35,8 +36,13 @@ class Settings(BaseModel):
     margin_shown: bool = True
     path_shown: bool = True
     forms: tuple[Form, ...] = ()
-    paper: Literal["a4", "letter"] = "a4"
-    currency: str = Field(default="", max_length=4)
+    # Preferences; empty is as the language of the desktop has it.
+    paper: Literal["", "a4", "letter"] = ""
+    currency: str = Field(default="", max_length=MOST_OF_A_CURRENCY)
+    lengths: Literal["mm", "in"] = "mm"
+    temperatures: Literal["C", "F"] = "C"
+    wires: Literal["awg", "mm2"] = "awg"
+    decimal: Literal["", "point", "comma"] = ""
 
 
 def settings_path() -> Path:

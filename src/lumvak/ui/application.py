@@ -11,15 +11,17 @@ import traceback
 from pathlib import Path
 from types import TracebackType
 
-from PyQt6.QtCore import QTimer
+from PyQt6.QtCore import QLocale, QTimer
 from PyQt6.QtWidgets import QApplication
 
+from lumvak.core.units import set_spelling
 from lumvak.files.catalogue_file import load_catalogue
 from lumvak.files.problem import FileProblem, readable, stamp_of
 from lumvak.files.project_file import load_project
 from lumvak.files.recovery import RecoveryCopy, left_over, recovery_folder, sweep
 from lumvak.files.window_settings import load_settings, settings_path
 from lumvak.ui.session import Session
+from lumvak.ui.shell.preferences import spelling_of
 from lumvak.ui.shell.window import Window
 from lumvak.ui.widgets.theme import THEME, dress, load_fonts
 
@@ -44,6 +46,8 @@ def make_window(app: QApplication, file: Path | None) -> Window:
     settings = load_settings(settings_path())
     THEME.name, THEME.percent = settings.sheet, settings.text_percent
     dress(app)
+    # Before anything is worked out: results hold words.
+    set_spelling(spelling_of(settings, QLocale.system()))
     catalogue, problems = load_catalogue()
     session, problem, stamp = None, "", None
     if file is not None:

@@ -15,15 +15,15 @@ EXPORTS = (("pdf", "template, PDF …"), ("svg", "SVG …"), ("dxf", "DXF …"),
            ("spice", "netlist …"))  # fmt: skip
 
 
-def ask_export(session: Session, over: QWidget, to: str, paper: str) -> None:
+def ask_export(session: Session, over: QWidget, to: str) -> None:
     """Ask for a place in a dialog over ``over`` and write an export there."""
     if path := ask_place(session, over, "Export", SUFFIXES[to]):
-        export_to(session, to, path, paper)
+        export_to(session, to, path)
 
 
-def export_to(session: Session, to: str, path: Path, paper: str) -> None:
+def export_to(session: Session, to: str, path: Path) -> None:
     """Write an export; what is wrong is said."""
-    write_out(session, path, lambda: write_export(session.evaluation, to, path, paper))
+    write_out(session, path, lambda: write_export(session.evaluation, to, path, session.paper))
 
 
 def ask_place(

@@ -17,6 +17,7 @@ from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import Figure
 from lumvak.core.steps import Steps
+from lumvak.core.units import Spelling, set_spelling, spelling
 from lumvak.files.catalogue_file import load_catalogue
 from lumvak.files.own_parts import change_own, load_own
 from lumvak.files.problem import FileProblem, read_text, readable, same_file, stamp_of
@@ -103,6 +104,8 @@ class Session(QObject):
         # The question last asked at each stage, and the stage that is open.
         self._asked: dict[str, str] = {}
         self._place = ""
+        # What exports are laid on.
+        self.paper = "a4"
 
     @property
     def unsaved(self) -> bool:
@@ -145,6 +148,13 @@ class Session(QObject):
             return
         self._own = change_own(before, parts)
         self.undo_stack.push(_OwnEdit(self, before, parts, text))
+
+    def spell_as(self, wanted: Spelling) -> None:
+        """Say all quantities so; what was worked out before holds words, and is worked out anew."""
+        if wanted != spelling():
+            set_spelling(wanted)
+            self._steps = Steps()
+            self.take(self.project)
 
     def change_own(self, before: PartsFile, after: PartsFile) -> None:
         """Keep the builder's own parts with a change made or taken back; a problem is told."""

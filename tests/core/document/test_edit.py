@@ -20,7 +20,7 @@ from lumvak.core.document.project import Project
         ("need.rated_voltage_v", -36.0, ("Rated voltage", "over 0")),
         ("need.rated_voltage_v", math.nan, ("Rated voltage", "finite")),
         ("need.rated_voltage_v", math.inf, ("Rated voltage", "finite")),
-        ("need.rated_voltage_v", 5000.0, ("Rated voltage", "1000 or less")),
+        ("need.rated_voltage_v", 5000.0, ("Rated voltage", "1000 V or less")),
         ("need.current_a", "lots", ("Continuous current", "lots")),
         ("need.current_a", True, ("Continuous current", "True")),
         ("need.efficiency", 1.2, ("Efficiency", "1 is 100 %")),

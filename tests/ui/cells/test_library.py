@@ -242,19 +242,6 @@ def test_a_broken_file_of_own_cells_is_never_written_over(qapp: QApplication, qt
     assert '"version": 9' in broken.read_text("utf-8")
 
 
-def test_a_currency_is_set_shown_and_remembered(
-    qtbot: QtBot, window: Window, library: LibraryView
-) -> None:
-    assert window.title_line.labels[-1].said == "480.20"
-    library.currency.setText("€")
-    library.currency.editingFinished.emit()
-    assert window.title_line.labels[-1].said == "480.20 €"
-    assert window.settings.currency == "€"
-    library.currency.setText("")
-    library.currency.editingFinished.emit()
-    assert window.title_line.labels[-1].said == "480.20"
-
-
 def test_every_number_of_the_marked_cell_has_its_working(
     window: Window, library: LibraryView
 ) -> None:

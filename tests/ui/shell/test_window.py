@@ -109,7 +109,7 @@ def need_field(window: Window, name: str) -> QuantityField:
         ("stop_voltage_v", "49 V", "below 48 V"),
         ("max_voltage_v", "40 V", "48 V or more"),
         ("peak_current_a", "20 A", "22 A or more"),
-        ("runtime_h", "9000 h", "1000 or less"),
+        ("runtime_h", "9000 h", "1000 h or less"),
     ],
 )
 def test_a_bad_entry_stays_is_marked_and_changes_nothing(

@@ -5,12 +5,12 @@ import pytest
 from PyQt6.QtWidgets import QLabel
 from pytestqt.qtbot import QtBot
 
-from lumvak.ui.widgets.plots import still_plot
+from lumvak.ui.widgets.plots import named_plot
 from lumvak.ui.widgets.told import POINTS, told_by
 
 
 def test_a_plot_tells_points_of_each_curve_in_its_own_units(qtbot: QtBot) -> None:
-    plot = still_plot("volts, V", "time, s")
+    plot = named_plot("volts, V", "time, s")
     qtbot.addWidget(plot)
     x = np.linspace(0.0, 100.0, 500)
     plot.plot(x, 2.0 * x, name="twice")

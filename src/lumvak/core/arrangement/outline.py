@@ -12,6 +12,7 @@ from shapely.geometry.base import BaseGeometry
 from shapely.validation import explain_validity
 
 from lumvak.core.document.arrangement import Arrangement, Room
+from lumvak.core.units import say_sides
 
 Array = NDArray[np.float64]
 Mask = NDArray[np.bool_]
@@ -84,7 +85,7 @@ def outline_flaws(room: Room) -> tuple[Flaw, ...]:
         elif not polygon.is_valid:
             x, y = _crossing(explain_validity(polygon), ring[0])
             flaws.append(
-                Flaw("outline-crosses", f"{name} crosses itself at {x:.1f}, {y:.1f} mm",
+                Flaw("outline-crosses", f"{name} crosses itself at {say_sides((x, y))}",
                      "Move or take away a corner there.", x, y)
             )  # fmt: skip
     if not flaws and room.cut_outs:

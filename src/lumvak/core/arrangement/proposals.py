@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
-from functools import cached_property, lru_cache
+from functools import cached_property
 
 import numpy as np
 import shapely
@@ -24,7 +24,7 @@ from lumvak.core.arrangement.outline import Flaw, inside, outline_of, usable
 from lumvak.core.arrays import distinct
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.document.arrangement import Arrangement, Room
-from lumvak.core.units import say
+from lumvak.core.units import keeps_words, say
 
 Array = NDArray[np.float64]
 Index = NDArray[np.intp]
@@ -86,7 +86,7 @@ def lying_only(arrangement: Arrangement) -> Arrangement:
     return arrangement.model_copy(update={"barrier_v": Arrangement().barrier_v})
 
 
-@lru_cache(maxsize=24)
+@keeps_words(24)
 def placed(
     arrangement: Arrangement, cell: Cell, series: int, parallel: int, gap_mm: float
 ) -> Placed:

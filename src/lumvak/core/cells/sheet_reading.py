@@ -13,7 +13,7 @@ from lumvak.core.catalogue.cells import Cell
 from lumvak.core.catalogue.sheet_curves import SheetCurve, SheetPulse
 from lumvak.core.cells.behaviour import Behaviour
 from lumvak.core.document.edit import sentences
-from lumvak.core.units import QuantityError, say
+from lumvak.core.units import QuantityError, digits, say
 
 Point = tuple[float, float]
 # A charge of more than so many times the typical capacity was meant in mAh.
@@ -56,8 +56,8 @@ def parse_curve(text: str, capacity_ah: float) -> list[Point]:
         ah, volts = (float(item.replace(",", ".").replace("\u2212", "-")) for item in found)
         if not 0.0 < volts <= HIGHEST_V:
             raise QuantityError(
-                f"line {number}: {volts:g} V was given for a cell; accepted: up to "
-                f"{HIGHEST_V:g} V, the charge taken first and the volts after it"
+                f"line {number}: {say(volts, 'V')} was given for a cell; accepted: up to "
+                f"{say(HIGHEST_V, 'V')}, the charge taken first and the volts after it"
             )
         pairs.append((ah, volts))
     if not pairs:
@@ -116,7 +116,7 @@ def curve_told(behaviour: Behaviour, place: int) -> tuple[str, str]:
         return "", ""
     return (
         f"{1e3 * fit.residual_v[place]:.0f} mV",
-        f"{round(100.0 * fit.end_off[place], 1) + 0.0:+.1f} %".replace("-", MINUS),
+        f"{digits(round(100.0 * fit.end_off[place], 1) + 0.0, '+.1f')} %",
     )
 
 
@@ -125,12 +125,13 @@ def fit_told(cell: Cell, behaviour: Behaviour) -> tuple[tuple[str, str], ...]:
     fit = behaviour.fit
     found = fit is not None and fit.resistance_fitted
     from_curves = "" if found else ", as its family"
+    low = digits(float(behaviour.charge_factor(np.array(0.05))), ".1f")
+    cold = digits(float(behaviour.ohm_factor(np.array(0.0))), ".1f")
     told = [
         ("resistance", f"{say(behaviour.ten_second_ohm, 'ohm')} after 10 s, "
                        f"{say(behaviour.steady_ohm, 'ohm')} for good"),
-        ("at 5 % charge", f"{float(behaviour.charge_factor(np.array(0.05))):.1f} times that at half"
-                          f"{from_curves}"),
-        ("at 0 °C", f"{float(behaviour.ohm_factor(np.array(0.0))):.1f} times that at 25 °C"),
+        ("at 5 % charge", f"{low} times that at half{from_curves}"),
+        (f"at {say(0.0, '°C')}", f"{cold} times that at {say(25.0, '°C')}"),
         ("lag", f"{behaviour.lag_s:.0f} s{from_curves}: at 1 C "
                 f"{say(behaviour.lag_s / 3600.0, '%')} of the charge is not had"),
     ]  # fmt: skip
@@ -147,6 +148,10 @@ def fit_told(cell: Cell, behaviour: Behaviour) -> tuple[tuple[str, str], ...]:
     if behaviour.reach_h > 0.0:
         rate = 1.0 / (behaviour.reach_h * float(behaviour.reach_factor(np.array(0.0))))
         told.append(
-            ("in the cold", f"over {rate:.1f} C at 0 °C part of the charge is out of reach")
+            (
+                "in the cold",
+                f"over {digits(rate, '.1f')} C at {say(0.0, '°C')} part of the charge is out of "
+                "reach",
+            )
         )
     return tuple(told)

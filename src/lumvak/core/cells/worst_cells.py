@@ -11,6 +11,7 @@ from lumvak.core.cells.behaviour import Behaviour
 from lumvak.core.cells.behaviour_figures import ten_second_resistance
 from lumvak.core.cells.cell_model import DC_OVER_AC, of_cell
 from lumvak.core.figures.figure import Figure, assumed, computed
+from lumvak.core.units import digits, say
 
 # Nearly empty, as cold as a pack is used (or the air, where that is colder), and worn.
 EMPTY_CHARGE, COLD_C, WORN = 0.10, 0.0, 1.5
@@ -54,8 +55,8 @@ def worst_cells(cell: Cell, behaviour: Behaviour, coldest: Figure) -> WorstCells
         "Resistance, cold, worn and nearly empty",
         factor * steady.number,
         "ohm",
-        f"steady, at 10 % charge and {cold:g} °C, half more for wear: {factor:.2f} times that "
-        "after 10 s",
+        f"steady, at 10 % charge and {say(cold, '°C')}, half more for wear: "
+        f"{digits(factor, '.2f')} times that after 10 s",
         "methods 22 [2]",
         steady,
         coldest,

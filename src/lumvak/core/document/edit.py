@@ -10,7 +10,7 @@ from pydantic import ValidationError
 
 from lumvak.core.document.project import Project
 from lumvak.core.record import Document
-from lumvak.core.units import QUOTED
+from lumvak.core.units import QUOTED, digits, say, shown, shown_in
 
 D = TypeVar("D", bound=Document)
 
@@ -90,31 +90,35 @@ def _sentence(item: Any, location: tuple[Any, ...]) -> str:
     where = f"{title} ({path})" if title else (path or "the document")
     kind, context = item["type"], item.get("ctx", {})
     given = item.get("input")
-    if unit == "%":
-        unit = "(1 is 100 %)"
-    shown = _shown(given) if isinstance(given, str | int | float | bool) else "what is there"
+    after = " (1 is 100 %)" if unit == "%" else ""
+    unit = "" if unit == "%" else unit
+    told = _shown(given) if isinstance(given, str | int | float | bool) else "what is there"
     if kind == "value_error":
         text = str(context.get("error", item["msg"]))
         return text if title_in(text) or not path else f"{where}: {text}"
     if kind in ("greater_than", "greater_than_equal", "less_than", "less_than_equal"):
-        wanted = {
-            "greater_than": lambda: f"a number over {context['gt']:g}",
-            "greater_than_equal": lambda: f"{context['ge']:g} or more",
-            "less_than": lambda: f"a number under {context['lt']:g}",
-            "less_than_equal": lambda: f"{context['le']:g} or less",
-        }[kind]()
-        return f"{where}: {shown} was given; accepted: {wanted} {unit}".rstrip()
+        key, wanted = {
+            "greater_than": ("gt", "a number over"),
+            "greater_than_equal": ("ge", ""),
+            "less_than": ("lt", "a number under"),
+            "less_than_equal": ("le", ""),
+        }[kind]
+        side = {"ge": " or more", "le": " or less"}.get(key, "")
+        bound = f"{wanted} {_bound(context[key], unit)}{side}".strip()
+        if shown_in(unit) != unit and isinstance(given, int | float):
+            told = say(given, unit)
+        return f"{where}: {told} was given; accepted: {bound}{after}"
     if kind == "extra_forbidden":
         return f"{where}: unknown field; remove it or correct its name"
     if kind == "missing":
         return f"{where}: missing; it must be given"
     if kind == "literal_error":
-        return f"{where}: {shown} was given; accepted: {context['expected']}"
+        return f"{where}: {told} was given; accepted: {context['expected']}"
     if kind == "string_pattern_mismatch" and "like" in _extra_of(location):
-        return f"{where}: {shown} was given; accepted: {_extra_of(item['loc'])['like']}"
+        return f"{where}: {told} was given; accepted: {_extra_of(item['loc'])['like']}"
     if kind == "finite_number":
-        return f"{where}: {shown} was given; accepted: a finite number {unit}".rstrip()
-    return f"{where}: {shown} was given; {item['msg'][0].lower()}{item['msg'][1:]}"
+        return f"{where}: {told} was given; accepted: a finite number {unit}{after}".rstrip()
+    return f"{where}: {told} was given; {item['msg'][0].lower()}{item['msg'][1:]}"
 
 
 def _shown(given: str | float) -> str:
@@ -124,6 +128,11 @@ def _shown(given: str | float) -> str:
     except ValueError:
         return "a number of thousands of digits"
     return spelled if len(spelled) <= QUOTED + 2 else f"{spelled[:QUOTED]}…"
+
+
+def _bound(value: float, unit: str) -> str:
+    """A bound with its unit, as the builder says it."""
+    return f"{digits(shown(value, unit), '.6g')} {shown_in(unit)}".rstrip()
 
 
 def _extra_of(location: tuple[Any, ...]) -> dict[str, Any]:

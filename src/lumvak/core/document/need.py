@@ -7,6 +7,7 @@ from typing import Literal, Self
 from pydantic import Field, model_validator
 
 from lumvak.core.record import Document
+from lumvak.core.units import say
 
 MOST_DUTY_STEPS = 500
 MOST_RAILS = 12
@@ -179,25 +180,26 @@ class Need(Document):
     def _ordered(self) -> Self:
         if self.stop_voltage_v is not None and self.stop_voltage_v >= self.rated_voltage_v:
             raise ValueError(
-                f"Stops at: {self.stop_voltage_v:g} V is not under the rated voltage; "
-                f"accepted: a stop voltage below {self.rated_voltage_v:g} V"
+                f"Stops at: {say(self.stop_voltage_v, 'V')} is not under the rated voltage; "
+                f"accepted: a stop voltage below {say(self.rated_voltage_v, 'V')}"
             )
         if self.max_voltage_v is not None and self.max_voltage_v < self.rated_voltage_v:
             raise ValueError(
-                f"Survives: {self.max_voltage_v:g} V is under the rated voltage; "
-                f"accepted: {self.rated_voltage_v:g} V or more"
+                f"Survives: {say(self.max_voltage_v, 'V')} is under the rated voltage; "
+                f"accepted: {say(self.rated_voltage_v, 'V')} or more"
             )
         peak = self.peak_current_a
         if peak is not None and self.load_basis == "current" and peak < self.current_a:
             raise ValueError(
-                f"Peak current: {peak:g} A is under the continuous current; "
-                f"accepted: {self.current_a:g} A or more"
+                f"Peak current: {say(peak, 'A')} is under the continuous current; "
+                f"accepted: {say(self.current_a, 'A')} or more"
             )
         warm, cold = self.ambient_c, self.coldest_c
         if warm is not None and cold is not None and cold > warm:
             raise ValueError(
-                f"Ambient: the coldest, {cold:g} °C, is over the warmest, {warm:g} °C; accepted: a "
-                f"coldest of {warm:g} °C or less, or a warmest of {cold:g} °C or more"
+                f"Ambient: the coldest, {say(cold, '°C')}, is over the warmest, {say(warm, '°C')}; "
+                f"accepted: a coldest of {say(warm, '°C')} or less, or a warmest of "
+                f"{say(cold, '°C')} or more"
             )
         if not any(step.amount > 0.0 for step in self.duty):
             raise ValueError("Duty: every step is 0; accepted: a step with a load in it")

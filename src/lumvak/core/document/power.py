@@ -8,6 +8,7 @@ from pydantic import Field, model_validator
 
 from lumvak.core.catalogue.power_parts import BandPoint, Insulation, check_band
 from lumvak.core.record import Document, PartId
+from lumvak.core.units import say
 
 # In place of a part: there is none on purpose.
 NONE = "none"
@@ -152,8 +153,8 @@ class Start(Document):
     def _pulls(self) -> Self:
         if self.fast_s >= self.slow_s:
             raise ValueError(
-                f"A fast pull: {self.fast_s:g} s is no faster than the slow one; "
-                f"accepted: under {self.slow_s:g} s"
+                f"A fast pull: {say(self.fast_s, 's')} is no faster than the slow one; "
+                f"accepted: under {say(self.slow_s, 's')}"
             )
         return self
 

@@ -27,7 +27,7 @@ from lumvak.core.conductors.strip_and_wire import (
 )
 from lumvak.core.document.joints import Joints, Strip, TakeOff
 from lumvak.core.time_current import peak_allowance
-from lumvak.core.units import round_figures, say
+from lumvak.core.units import say
 
 Array = NDArray[np.float64]
 Role = Literal["group", "series"]
@@ -325,8 +325,8 @@ def _barred(
         hard = part.weld_equivalent_mm or part.thickness_mm
         if hard > welder_limit_mm + 1e-9:
             return (
-                f"welds like {round_figures(hard)} mm of nickel; "
-                f"the welder joins {round_figures(welder_limit_mm)} mm"
+                f"welds like {say(hard, 'mm')} of nickel; "
+                f"the welder joins {say(welder_limit_mm, 'mm')}"
             )
     if part.form == "strip" and width_mm > cell.pitch_mm + gap_mm:
         return f"wider than the {say(cell.pitch_mm, 'mm')} cell and its gap"

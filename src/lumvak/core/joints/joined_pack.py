@@ -35,6 +35,7 @@ from lumvak.core.joints.piece_sections import (
 )
 from lumvak.core.joints.pieces import Pieces, level_of, terminal_number
 from lumvak.core.joints.take_off import Lead, joint_flaws, leads_of
+from lumvak.core.units import say
 
 Array = NDArray[np.float64]
 Index = NDArray[np.intp]
@@ -296,10 +297,8 @@ def given_of(
             joints.link_mohm,
             "mΩ",
             LINK_DROP_MV / joints.link_a,
-            f"{LINK_DROP_MV:g} mV at its rating",
-            "methods 19",
-            rating,
-        )
+            f"{say(LINK_DROP_MV, 'mV')} at its rating", "methods 19", rating,
+        )  # fmt: skip
     section = (
         typed("joints.wire_mm2", "Wire between cells", joints.wire_mm2, "mm²")
         if joints.wire_mm2 is not None

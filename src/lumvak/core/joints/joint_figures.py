@@ -25,6 +25,7 @@ from lumvak.core.joints.candidates import (
 )
 from lumvak.core.joints.piece_sections import joining_of
 from lumvak.core.joints.proposal import in_force, recommended
+from lumvak.core.units import digits
 
 # Thermal resistance of what joins an end of a strip to a cell, in K/W.
 WELD_K_PER_W = {"weld": 60.0, "solder": 10.0, "cap": 30.0, "screw": 5.0}
@@ -389,7 +390,8 @@ def _joint_figures(
         f"{role.capitalize()} joints carry for the peak",
         peak if math.isfinite(peak) else None,
         "A",
-        f"limit × {factor:.2f}: √(2 ÷ (1 − exp(−t ÷ τ))), twice the rise allowed for a peak",
+        f"limit × {digits(factor, '.2f')}: √(2 ÷ (1 − exp(−t ÷ τ))), twice the rise allowed for a "
+        "peak",
         "methods 9",
         limit,
         peak_duration,

@@ -18,6 +18,7 @@ from lumvak.core.joints.joint_figures import JointResult
 from lumvak.core.joints.network_figures import NetworkFigures
 from lumvak.core.joints.piece_sections import joining_of, time_constants_s
 from lumvak.core.time_current import TIMES_S, Array, going_over, hold_curve
+from lumvak.core.units import say
 
 
 @dataclass(frozen=True, slots=True)
@@ -64,7 +65,9 @@ def joint_links(
         limit = network.link_limit
         least = link_curves(joints.link_a, ambient.number)[0] * limit.number / joints.link_a
         melts = going_over(least, limit.number)
-        fusible = load.link("link", "links", f"{joints.link_a:g} A each", "joints", limit, melts)
+        fusible = load.link(
+            "link", "links", f"{say(joints.link_a, 'A')} each", "joints", limit, melts
+        )
     if network is not None and network.takeoff_limit is not None:
         held = strips_hold(table.at_leads, table)
         most = math.inf if held is None else None

@@ -16,7 +16,7 @@ from lumvak.core.joints.candidates import (
     judged,
     strip_count,
 )
-from lumvak.core.units import say
+from lumvak.core.units import digits, say
 
 # So much over the load a proposed conductor carries for good.
 MARGIN = 1.25
@@ -35,7 +35,7 @@ def recommended(
     """
     school = joints.school
     setting = replace(load, current_a=over * load.current_a, peak_a=over * load.peak_a)
-    uneven = f", {over:.2f} times what even sharing asks" if over > 1.0 else ""
+    uneven = f", {digits(over, '.2f')} times what even sharing asks" if over > 1.0 else ""
     joinable = [item for item in found if not item.bare.barred] or list(found)
 
     def effort(item: Limited) -> tuple[int, float]:

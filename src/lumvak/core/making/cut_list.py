@@ -13,7 +13,7 @@ from lumvak.core.catalogue.conductors import Conductor
 from lumvak.core.joints.joined_pack import JoinedPack
 from lumvak.core.joints.piece_sections import MATERIAL_LIST, TIE_AWG, between_groups
 from lumvak.core.joints.pieces import TIE
-from lumvak.core.units import gauge_name, say
+from lumvak.core.units import digits, gauge_name, say, say_sides, spelling
 
 Point = tuple[float, float]
 SAME_WAY = 0.999
@@ -237,4 +237,6 @@ def size_words(line: CutLine) -> str:
     """``8 × 112 mm``, or the length of a wire."""
     if line.size.form == WIRE_FORM:
         return say(line.size.length_mm, "mm")
-    return f"{line.size.width_mm:g} × {line.size.length_mm:.1f} mm"
+    if spelling().inches:
+        return say_sides((line.size.width_mm, line.size.length_mm))
+    return f"{digits(line.size.width_mm, 'g')} × {digits(line.size.length_mm, '.1f')} mm"

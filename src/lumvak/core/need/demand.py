@@ -17,6 +17,7 @@ from lumvak.core.need.duty import (
     spell_duty,
 )
 from lumvak.core.need.rails import RailLoad, rail_loads, rails_energy, rails_power
+from lumvak.core.units import digits
 
 Array = NDArray[np.float64]
 # Amounts in A or W at the terminals, and seconds, (n,) each.
@@ -126,7 +127,7 @@ def voltage_window(need: Need) -> Window:
         stop_share, why = STOP_SHARES[need.kind]
         highest_v, stop_v = LEAD_FULL_V * lead_cells(need), stop_share * rated.number
         highest_rule = "2.45 V × lead cells (rated voltage ÷ 2 V), full on a lead charger"
-        stop_rule = f"{stop_share:g} × rated voltage: {why}"
+        stop_rule = f"{digits(stop_share, 'g')} × rated voltage: {why}"
     # Without the noise of the last digits, for counts are exact to the volt.
     highest_v, stop_v, seen = round(highest_v, 6), round(stop_v, 6), basis
     if need.kind == "tool" and need.old_charger_stop_v is not None:

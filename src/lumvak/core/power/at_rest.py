@@ -12,6 +12,7 @@ from lumvak.core.catalogue.cells import Cell
 from lumvak.core.cells.behaviour import Behaviour
 from lumvak.core.document.power import Rest
 from lumvak.core.figures.figure import Figure, computed, constant, said_or, sheet, typed
+from lumvak.core.units import say
 
 HOURS_A_DAY, DAYS_A_MONTH = 24.0, 30.0
 # Where the sheet is silent a cell is harmed so far under its empty voltage.
@@ -75,7 +76,7 @@ def shelf_of(
         rest.damage_v,
         "V",
         max(0.5, cell.voltage_empty_v - HARM_UNDER_V[family]),
-        f"{HARM_UNDER_V[family]:g} V under the empty voltage of its sheet",
+        f"{say(HARM_UNDER_V[family], 'V')} under the empty voltage of its sheet",
         "methods 24",
     )
     others = (rest.meter_ma + rest.converter_ma) * 1e-3

@@ -12,7 +12,7 @@ from typing import Any
 from lumvak.core.catalogue.boards import Board, BoardStage
 from lumvak.core.document.power import SettingChange, SettingKey
 from lumvak.core.power.board_verdicts import OVER_VOLTAGE_HARM_V, BoardSetting
-from lumvak.core.units import say
+from lumvak.core.units import digits, say
 
 NAMES: dict[SettingKey, str] = {
     "over-voltage": "Cell over-voltage",
@@ -84,13 +84,13 @@ def wanted_rows(board: Board, setting: BoardSetting, ceiling_v: float | None) ->
                           delay_s, value, reason, "proposed")  # fmt: skip
 
     return [
-        row("over-voltage", full + OVER_V, "V", f"{OVER_V:g} V over {ends}, so that a charge ends "
-            "by the charger and not by the board", full - RELEASE_V + OVER_V, 1.0),
+        row("over-voltage", full + OVER_V, "V", f"{say(OVER_V, 'V')} over {ends}, so that a charge "
+            "ends by the charger and not by the board", full - RELEASE_V + OVER_V, 1.0),
         row("under-voltage", cell.voltage_empty_v + UNDER_V, "V",
-            f"{UNDER_V:g} V over what the cell's sheet calls empty; it holds on through the sag "
-            "of a start", cell.voltage_empty_v + UNDER_V + UNDER_RELEASE_V, 1.0),
+            f"{say(UNDER_V, 'V')} over what the cell's sheet calls empty; it holds on through the "
+            "sag of a start", cell.voltage_empty_v + UNDER_V + UNDER_RELEASE_V, 1.0),
         row("over-current-1", min(slow, board.stages[0].current_a), "A",
-            f"a quarter over what is drawn for {slow_s:.3g} s", None, slow_s),
+            f"a quarter over what is drawn for {digits(slow_s, '.3g')} s", None, slow_s),
         row("over-current-2", min(quick, board.stages[-2].current_a if len(board.stages) > 1
                                   else last.current_a), "A",
             "a quarter over what a peak or a start still draws after its delay", None, QUICK_S),
@@ -198,8 +198,8 @@ def _problem(row: SettingRow, board: Board, setting: BoardSetting) -> str:
     if row.key == "under-voltage":
         if value < cell.voltage_empty_v - 1e-9:
             return (
-                f"under what the cell's sheet calls empty; accepted: {cell.voltage_empty_v:g} V "
-                "or more"
+                "under what the cell's sheet calls empty; accepted: "
+                f"{say(cell.voltage_empty_v, 'V')} or more"
             )
         if row.release is not None and row.release <= value:
             return f"releases no higher than it trips; accepted: over {say(value, 'V')}"
@@ -217,9 +217,9 @@ def _problem(row: SettingRow, board: Board, setting: BoardSetting) -> str:
         low, high, side = bounds[row.key]
         if not low - 1e-9 <= value <= high + 1e-9:
             edge = low if side == "or more" else high
-            return f"beyond the cell's sheet; accepted: {edge:g} °C {side}"
+            return f"beyond the cell's sheet; accepted: {say(edge, '°C')} {side}"
     if row.key == "balance-from" and value > cell.voltage_full_v:
-        return f"the cell is full before it; accepted: up to {cell.voltage_full_v:g} V"
+        return f"the cell is full before it; accepted: up to {say(cell.voltage_full_v, 'V')}"
     return ""
 
 

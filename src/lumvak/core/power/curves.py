@@ -31,7 +31,7 @@ from lumvak.core.time_current import (
     lump_curve,
     stages_curve,
 )
-from lumvak.core.units import say_delay
+from lumvak.core.units import say, say_delay
 
 # Cells are harmed from here on; strips may rise so far over them, for a second and for good.
 CELL_HARM_C = 80.0
@@ -81,7 +81,7 @@ def curves_of(
     if source.link_a is not None:
         low, high = link_curves(source.link_a, source.ambient_c)
         low, high = low * parallel / (1.0 + excess), high * parallel
-        detail = f"{source.link_a:g} A each"
+        detail = f"{say(source.link_a, 'A')} each"
         made.append(Curve("link", "cells' links", "link", low, high, detail, "joints.link_a"))
     cells = cell_harm(source)
     made.append(Curve("cells", "cells", "harm", cells, cells, source.cell.name))
@@ -113,7 +113,8 @@ def board_curves(board: Board) -> list[Curve]:
         name = names[place] if names else str(place + 1)
         made.append(
             Curve(f"stage-{place + 1}", f"board, {name}", "stage", trips, trips,
-                  f"{stage.current_a:g} A, {say_delay(stage.delay_s)}" if place else board.name,
+                  f"{say(stage.current_a, 'A')}, {say_delay(stage.delay_s)}" if place
+                  else board.name,
                   "" if place else "protection.board")
         )  # fmt: skip
     trips = stages_curve(board.trips)

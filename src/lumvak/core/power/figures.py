@@ -20,6 +20,7 @@ from lumvak.core.power.connectors import contact_mohm, drop_mv
 from lumvak.core.power.fuses import LOADING, hold_a, next_standard_a, warm_factor
 from lumvak.core.power.place import Place
 from lumvak.core.power.surge import precharge
+from lumvak.core.units import digits
 
 
 def board_ohm(board: Board) -> Figure:
@@ -72,7 +73,7 @@ def _hold(key: str, label: str, fuse: Fuse, ambient: Figure, *inputs: Figure) ->
         label,
         hold_a(fuse, ambient.number),
         "A",
-        f"80 % of its rating, less {fuse.derate_per_k * 100:g} % a kelvin over 25 °C",
+        f"80 % of its rating, less {digits(fuse.derate_per_k * 100, 'g')} % a kelvin over 25 °C",
         "methods 22",
         *inputs,
         ambient,

@@ -89,8 +89,8 @@ def least_short_findings(power: Power) -> Iterator[Finding]:
     yield Finding(
         "board-least-short",
         "stop" if fuse is None else "warn",
-        f"{board.name} need not end a short circuit within {SHORT_OPENS_S:g} s: cold, worn and "
-        f"nearly empty the pack gives {say(least.number, 'A')}, the board {asks}",
+        f"{board.name} need not end a short circuit within {say(SHORT_OPENS_S, 's')}: cold, worn "
+        f"and nearly empty the pack gives {say(least.number, 'A')}, the board {asks}",
         "Nothing else ends it." if fuse is None else f"Only {fuse.name} ends it.",
         "A board whose stages lie lower, thicker leads, or more in parallel.",
         "power",

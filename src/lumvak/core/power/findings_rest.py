@@ -9,7 +9,7 @@ from lumvak.core.document.power import Rest
 from lumvak.core.figures.finding import Finding
 from lumvak.core.need.rails import RailLoad
 from lumvak.core.power.at_rest import Shelf
-from lumvak.core.units import say
+from lumvak.core.units import digits, say
 
 
 def rest_findings(shelf: Shelf, rest: Rest) -> Iterator[Finding]:
@@ -21,7 +21,7 @@ def rest_findings(shelf: Shelf, rest: Rest) -> Iterator[Finding]:
         yield Finding(
             "shelf-flat",
             "stop" if cut_days < 1.0 else "warn",
-            f"Left for {rest.days:g} days it is harmed after {harm_days:.0f}",
+            f"Left for {digits(rest.days, 'g')} days it is harmed after {harm_days:.0f}",
             f"It cuts off after {cut_days:.0f} days, and is drained further from there.",
             "Switch off meter and converter, take a board that draws less, put it away fuller, or "
             "recharge in time.",
@@ -32,7 +32,8 @@ def rest_findings(shelf: Shelf, rest: Rest) -> Iterator[Finding]:
         yield Finding(
             "shelf-cuts",
             "warn",
-            f"Left for {rest.days:g} days it is found dead: it cuts off after {cut_days:.0f}",
+            f"Left for {digits(rest.days, 'g')} days it is found dead: it cuts off after "
+            f"{cut_days:.0f}",
             f"From there it has about {harm_days - cut_days:.0f} days until its cells are harmed.",
             "Switch off meter and converter, or recharge before.",
             "power",

@@ -184,7 +184,7 @@ def _never(most: Array, setting: FuseSetting) -> list[Point]:
             "never",
             f"may not open in a short circuit: {say(setting.least_short_a, 'A')} is all that the "
             f"pack gives cold, worn and nearly empty, and it takes {say(needed, 'A')} to open in "
-            f"{SHORT_OPENS_S:g} s",
+            f"{say(SHORT_OPENS_S, 's')}",
             "A smaller or quicker fuse.",
         )
     ]

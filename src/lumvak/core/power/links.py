@@ -16,6 +16,7 @@ from lumvak.core.power.connectors import curve_of
 from lumvak.core.power.fuses import fuse_curves
 from lumvak.core.power.power_path import Power
 from lumvak.core.time_current import Array, going_over, rated_curve, stages_curve
+from lumvak.core.units import say
 
 
 def board_limit(board: Board, made: Board | None = None) -> Figure:
@@ -59,8 +60,8 @@ def power_links(
     scale = leads.number / wire.limit.number
     return (
         *(fuse if at_cells else ()),
-        load.link("leads", "main leads", f"{wire.name}, {wire.length.number:g} m", "power", leads,
-                  wire.hold_a * scale, wire.peak_limit_a * scale),
+        load.link("leads", "main leads", f"{wire.name}, {say(wire.length.number, 'm')}", "power",
+                  leads, wire.hold_a * scale, wire.peak_limit_a * scale),
         *_board_link(power, load),
         *(() if at_cells else fuse),
         *_contact_links(power, load),

@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 from lumvak.core.arrays import distinct
 from lumvak.core.figures.figure import Figure, computed
 from lumvak.core.time_current import LOG_TIMES, STEP, TIMES_S, Array, times_at
+from lumvak.core.units import digits
 
 Mask = NDArray[np.bool_]
 CurveKind = Literal["load", "stage", "board", "fuse", "link", "harm"]
@@ -131,7 +132,7 @@ def crossing_figures(pairs: Sequence[Pair], short: Figure) -> tuple[Figure, ...]
             crossing_key(pair), f"Out of order: {pair.names[0]} before {pair.names[1]}",
             pair.fails_s[0][0], "s",
             f"from where on the one lies over the other, straight in log-log between two times; "
-            f"nearest or worst at {pair.at_s:.3g} s",
+            f"nearest or worst at {digits(pair.at_s, '.3g')} s",
             "methods 22", short,
         )
         for pair in pairs

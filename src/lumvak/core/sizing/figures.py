@@ -20,6 +20,7 @@ from lumvak.core.sizing.sized_pack import CellFigures, LoadFigures, SizedPack
 from lumvak.core.sizing.totals import endurance_figures, totals, under_load, wanted_charge
 from lumvak.core.sizing.usable import Warmth
 from lumvak.core.sizing.warmth_figures import WarmthFigures, warmth_figures
+from lumvak.core.units import digits
 
 EASED_CHARGE = 0.10
 
@@ -306,7 +307,7 @@ def _load(hand: SizedPack, cell: CellFigures, series: Figure, held: Figure) -> L
         "A",
         rule
         if not demand.duty
-        else f"{rule} × {demand.mean_share:.4g}, mean over heat of the duty",
+        else f"{rule} × {digits(demand.mean_share, '.4g')}, mean over heat of the duty",
         "methods 3",
         demand.load_figure,
         *((voltage,) if power else ()),

@@ -16,7 +16,7 @@ from lumvak.core.sizing.counts import NEED_NAMES, NEEDS, parallel_ceiling
 from lumvak.core.sizing.figures import EASED_CHARGE, PackFigures
 from lumvak.core.sizing.options import Options
 from lumvak.core.sizing.search import too_high
-from lumvak.core.units import say
+from lumvak.core.units import digits, say
 
 THIN_MARGIN = 0.10
 # A discharge stands for temperatures and currents within so much of its own.
@@ -187,8 +187,8 @@ def pack_findings(
             yield Finding(
                 f"need-{name}",
                 "stop" if name in ("continuous", "peak") else "warn",
-                f"{NEED_NAMES[name].capitalize()} asks for {need.number:.2f} in parallel, "
-                f"{choice.parallel} {'is' if choice.parallel == 1 else 'are'} there",
+                f"{NEED_NAMES[name].capitalize()} asks for {digits(need.number, '.2f')} in "
+                f"parallel, {choice.parallel} {'is' if choice.parallel == 1 else 'are'} there",
                 f"{need.rule[0].upper()}{need.rule[1:]}.",
                 f"Take {math.ceil(need.number - 1e-9)} in parallel, or another cell.",
                 "cells",

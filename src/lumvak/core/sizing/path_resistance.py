@@ -16,6 +16,7 @@ from lumvak.core.document.joints import Strip
 from lumvak.core.document.power import PowerParts
 from lumvak.core.figures.figure import Figure, assumed, computed, constant, sheet, typed
 from lumvak.core.sizing.terms import Array, Path
+from lumvak.core.units import say
 
 JOINT_ALLOWANCE_OHM = 0.3e-3
 BOARD_ALLOWANCE_OHM = 2.0e-3
@@ -53,7 +54,7 @@ def parts_ohm(power: PowerParts, catalogue: Catalogue, current: Figure, ambient:
     total += sum(item.number * 1e-3 for item in known if item.unit == "mΩ")
     words = "fuse + connector + switch + surge part, hot"
     if allowed:
-        words += f"; {PART_ALLOWANCE_OHM * 1e3:g} mΩ allowed for each that is not picked yet"
+        words += f"; {say(PART_ALLOWANCE_OHM * 1e3, 'mΩ')} allowed for each that is not picked yet"
         return assumed("path.parts_ohm", "Fuse, connector and such", total, "ohm", words,
                        "methods 5", *known)  # fmt: skip
     if not known:

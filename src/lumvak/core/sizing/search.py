@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -26,7 +25,7 @@ from lumvak.core.sizing.counts import (
 from lumvak.core.sizing.options import Options, Refusal, ranked
 from lumvak.core.sizing.terms import Terms
 from lumvak.core.sizing.usable import Packs, worked
-from lumvak.core.units import say
+from lumvak.core.units import digits, keeps_words, say
 
 Array = NDArray[np.float64]
 EXTRA_PARALLEL = 2
@@ -233,7 +232,7 @@ def too_cold_or_hot(cell: Cell, demand: Demand) -> str | None:
     return None
 
 
-@lru_cache(maxsize=1024)
+@keeps_words(1024)
 def too_high(series: int, full_v: float, highest_v: float) -> str:
     """Sentence for a count whose full voltage is more than the equipment survives."""
     return (
@@ -242,7 +241,7 @@ def too_high(series: int, full_v: float, highest_v: float) -> str:
     )
 
 
-@lru_cache(maxsize=1024)
+@keeps_words(1024)
 def too_low(series: int, rest_v: float, end_charge: float, stop_v: float) -> str:
     """Sentence for a count that cannot hold the stop voltage at the end charge."""
     return (
@@ -292,7 +291,7 @@ def _need_refusal(cell: Cell, series: int, parallel: int, name: str, need: float
         reason = f"{cell.name}: {UNCURABLE.get(name, 'no number in parallel helps')}"
     else:
         reason = (
-            f"{cell.name}: {NEED_NAMES[name]} asks for {need:.1f} in parallel, "
+            f"{cell.name}: {NEED_NAMES[name]} asks for {digits(need, '.1f')} in parallel, "
             f"{parallel} {'is' if parallel == 1 else 'are'} "
             f"{'the most considered' if parallel == PARALLEL_LIMIT else 'given'}"
         )

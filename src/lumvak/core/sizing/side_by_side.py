@@ -9,7 +9,7 @@ from lumvak.core.document.need import Need
 from lumvak.core.sizing.counts import NEED_NAMES, NEEDS, largest_need
 from lumvak.core.sizing.options import Options
 from lumvak.core.sizing.sized_pack import SizedPack
-from lumvak.core.units import round_figures, say, say_hours
+from lumvak.core.units import digits, round_figures, say, say_hours
 
 # A difference smaller than this share is not told.
 TOLD = 0.02
@@ -151,16 +151,16 @@ def _entry(value: float | None, in_hand: float, measure: Measure) -> Entry:
         return Entry("—")
     if measure.unit == "%":
         text, gap = say(value, "%"), value - in_hand
-        told = f"{gap * 100:+.0f} points" if abs(gap) >= TOLD else ""
+        told = f"{digits(gap * 100, '+.0f')} points" if abs(gap) >= TOLD else ""
     elif measure.unit == "°C":
         gap = value - in_hand
-        text, told = say(value, "°C"), f"{gap:+.1f} K" if abs(gap) >= 0.5 else ""
+        text, told = say(value, "°C"), f"{digits(gap, '+.1f')} K" if abs(gap) >= 0.5 else ""
     else:
         gap = value / in_hand - 1.0 if in_hand else 0.0
-        told = f"{gap * 100:+.0f} %" if abs(gap) >= TOLD else ""
+        told = f"{digits(gap * 100, '+.0f')} %" if abs(gap) >= TOLD else ""
         text = say_hours(value) if measure.unit == "h" else _plain(value, measure.unit)
     better = (1 if gap > 0 else -1) * measure.more if told else 0
-    return Entry(text, told.replace("-", "\u2212"), better)
+    return Entry(text, told, better)
 
 
 def _plain(value: float, unit: str) -> str:

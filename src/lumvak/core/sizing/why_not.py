@@ -29,7 +29,7 @@ from lumvak.core.sizing.search import (
 from lumvak.core.sizing.sized_pack import SizedPack
 from lumvak.core.sizing.terms import Terms
 from lumvak.core.sizing.usable import one_pack
-from lumvak.core.units import round_figures, say, say_hours
+from lumvak.core.units import digits, round_figures, say, say_hours
 
 SEARCH_STEPS = 40
 REACH = 4
@@ -131,7 +131,7 @@ def _failure(hand: SizedPack, row: int, series: int, parallel: int) -> tuple[str
     if barred := barred or past_limits(cell, series * parallel, hand.pack):
         return "limit", barred
     name = max(NEEDS, key=lambda need: needs[need])
-    return "", f"{NEED_NAMES[name]} asks for most, {needs[name]:.2f} in parallel"
+    return "", f"{NEED_NAMES[name]} asks for most, {digits(needs[name], '.2f')} in parallel"
 
 
 def _shortfall(name: str, asked: float, parallel: int) -> str:

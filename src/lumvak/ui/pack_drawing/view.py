@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QToolTip, QWidget
 
 from lumvak.core.arrangement.layout import FACE_B, Layout
 from lumvak.core.joints.pieces import Pieces
+from lumvak.core.units import say_sides
 from lumvak.ui.pack_drawing.by_keys import next_cell, next_piece
 from lumvak.ui.pack_drawing.paint import lead_radius_px, paint_pack
 from lumvak.ui.pack_drawing.side import Drawn, Spread
@@ -69,11 +70,12 @@ class PackView(QWidget):
         rows = [
             (
                 str(layout.name[cell]), str(int(layout.group[cell]) + 1),
-                f"{layout.x_mm[cell]:.1f}, {layout.y_mm[cell]:.1f}", self.describe("cell", cell),
+                say_sides((layout.x_mm[cell], layout.y_mm[cell]), ".1f"),
+                self.describe("cell", cell),
             )
             for cell in np.flatnonzero(drawn.on_layer).tolist()
         ]  # fmt: skip
-        return Told(self._name, ("cell", "group", "at, mm", "what it is"), rows)
+        return Told(self._name, ("cell", "group", "at", "what it is"), rows)
 
     def sizeHint(self) -> QSize:
         return QSize(THEME.px(360), THEME.px(220))

@@ -8,23 +8,12 @@ from collections.abc import Sequence
 from functools import partial
 from pathlib import Path
 
-from PyQt6.QtCore import QCoreApplication, QEvent, QLocale, QProcess, QSize, Qt
-from PyQt6.QtGui import (
-    QCloseEvent,
-    QCursor,
-    QDragEnterEvent,
-    QDropEvent,
-    QKeySequence,
-)
-from PyQt6.QtWidgets import (
-    QApplication,
-    QMainWindow,
-    QMenu,
-)
+from PyQt6.QtCore import QCoreApplication, QEvent, QLocale, QProcess, QSize, Qt, QTimer
+from PyQt6.QtGui import QCloseEvent, QCursor, QDragEnterEvent, QDropEvent, QKeySequence
+from PyQt6.QtWidgets import QApplication, QMainWindow, QMenu
 
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
-from lumvak.core.units import set_currency
 from lumvak.files.samples import samples
 from lumvak.files.window_settings import Settings, save_settings, with_recent
 from lumvak.ui.exports import EXPORTS, ask_export
@@ -47,6 +36,7 @@ from lumvak.ui.shell.moving import (
     view_now,
 )
 from lumvak.ui.shell.notice import Action
+from lumvak.ui.shell.preferences import Preferences, paper_of, spelling_of
 from lumvak.ui.shell.printing import preview, print_view
 from lumvak.ui.shell.project_files import ProjectFiles
 from lumvak.ui.stages.order import STAGES
@@ -77,11 +67,12 @@ class Window(QMainWindow):
         self.resize(*settings.window_px)
         self.files = ProjectFiles(session, self, self.commit_pending, self._fresh)
         self.files.folder = settings.folder
-        set_currency(self.settings.currency or QLocale.system().currencySymbol())
+        self._spell()
         self.menus = Menus(self)
         self._fill_menus()
         self._finder: Finder | None = None
         self._as_rows: AsRows | None = None
+        self._preferences: Preferences | None = None
         self._build()
         session.changed.connect(self.refresh)
         session.explained.connect(lambda _: self._show_margin())
@@ -112,6 +103,7 @@ class Window(QMainWindow):
         self.stack, self.margin, self.path_view = frame.stack, frame.margin, frame.path_view
         self.stages: dict[str, Page] = {}
         self.setCentralWidget(frame)
+        frame.show()
         frame.fit(anew=True)
         self.build_line.opened.connect(self.open_stage)
         self.path_view.opened.connect(self._open_link)
@@ -237,7 +229,8 @@ class Window(QMainWindow):
         undo.setShortcuts([QKeySequence("Ctrl+Z")])
         redo.setShortcuts([QKeySequence("Ctrl+Shift+Z"), QKeySequence("Ctrl+Y")])
         finder = Entry("&Find anything …", self.find_anything, ("Ctrl+F", "Ctrl+K"))
-        menus.add("&Edit", (undo, redo, None, finder))
+        preferences = Entry("&Preferences …", self.ask_preferences, ("Ctrl+,",))
+        menus.add("&Edit", (undo, redo, None, finder, preferences))
         stages = (
             Entry(item.name, partial(self.go_to, item.key), (f"Alt+{place % 10}",) * (place < 11))
             for place, item in enumerate(STAGES, 1)
@@ -331,20 +324,42 @@ class Window(QMainWindow):
 
     def export(self, to: str) -> None:
         """Ask where an export is to go."""
-        ask_export(self.session, self, to, self.settings.paper)
+        ask_export(self.session, self, to)
 
-    # Sheet and text size.
+    # Preferences, sheet and text size.
+
+    def ask_preferences(self, at: str = "sheet") -> None:
+        """Lay the preferences over the window, with the focus on one."""
+        if self._preferences is None:
+            self._preferences = Preferences(self, self.settings, self._prefer)
+        self._preferences.ask(at)
+
+    def _prefer(self, name: str, value: object) -> None:
+        """Take a preference; the page that asked is made anew with everything else."""
+        self._remember(**{name: value})
+        QTimer.singleShot(0, partial(self._preferred, name))
+
+    def _preferred(self, name: str) -> None:
+        THEME.name, THEME.percent = self.settings.sheet, self.settings.text_percent
+        self._restyle()
+        self.ask_preferences(name)
+
+    def _spell(self) -> None:
+        """Have everything said as is preferred."""
+        desktop = QLocale.system()
+        self.session.paper = paper_of(self.settings, desktop)
+        self.session.spell_as(spelling_of(self.settings, desktop))
 
     def _restyle(self) -> None:
         app = QApplication.instance()
         assert isinstance(app, QApplication)
         self._views = self.views_now()
         # First of all the old widgets go: each would be styled anew before it is thrown away.
-        for old in (self.takeCentralWidget(), self._finder, self._as_rows):
+        for old in (self.takeCentralWidget(), self._finder, self._as_rows, self._preferences):
             if old is not None:
                 old.hide()
                 old.deleteLater()
-        self._finder = self._as_rows = None
+        self._finder = self._as_rows = self._preferences = None
         QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)
         dress(app)
         self._build()
@@ -396,6 +411,7 @@ class Window(QMainWindow):
     def _remember(self, **values: object) -> None:
         self.settings = self.settings.model_copy(update=values)
         save_settings(self.settings, self._settings_path)
+        self._spell()
 
     # Paper, drops and the end.
 

@@ -14,7 +14,7 @@ from PyQt6.QtWidgets import (
 )
 
 from lumvak.core.figures.figure import ORIGIN_WORDS, Figure, in_line
-from lumvak.core.units import MINUS, say
+from lumvak.core.units import digits, say, shown, shown_in
 from lumvak.ui.widgets.figure_label import draw_assumed
 from lumvak.ui.widgets.measured import metrics, text_width, wrapped_height
 from lumvak.ui.widgets.theme import THEME
@@ -31,8 +31,8 @@ def precise(figure: Figure) -> str:
         return "no limit" if figure.unit == "A" else "not set"
     if isinstance(value, str) or unit in ("h", "money"):
         return say(value, unit)
-    scale, shown = {"%": (100.0, "%"), "ohm": (1e3, "mΩ")}.get(unit, (1.0, unit))
-    return f"{value * scale:.6g} {shown}".rstrip().replace("-", MINUS)
+    scale, said = {"%": (100.0, "%"), "ohm": (1e3, "mΩ")}.get(unit, (1.0, shown_in(unit)))
+    return f"{digits(shown(value, unit) * scale, '.6g')} {said}".rstrip()
 
 
 @dataclass(frozen=True, slots=True)

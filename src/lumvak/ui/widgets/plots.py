@@ -1,4 +1,4 @@
-"""What the plots share: axes in our look, and lines with a word on them."""
+"""What the plots share: axes in our look, lines with a word on them, and looking closer."""
 
 from __future__ import annotations
 
@@ -9,33 +9,148 @@ from weakref import WeakKeyDictionary
 
 import numpy as np
 import pyqtgraph as pg
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QPointF, Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QWheelEvent
 
+from lumvak.core.units import spelling
+from lumvak.ui.widgets.keys import step_of
 from lumvak.ui.widgets.theme import SIZES, THEME
 
 Numbers = Sequence[float] | np.ndarray
+Span = tuple[float, float]
+# A step closer shows so much of what was seen; no less than so much of the whole is shown.
+CLOSER, CLOSEST = 0.8, 0.02
+STEP_SHARE = 0.1
 
 
-def still_plot(left: str, bottom: str, left_px: int = 52) -> pg.PlotWidget:
-    """A plot that shows just what it is told to: no menu, no panning, no range of its own."""
-    plot = pg.PlotWidget(background=THEME.colour("sheet"))
-    plot.setMenuEnabled(False)
-    plot.setMouseEnabled(x=False, y=False)
-    plot.hideButtons()
-    plot.disableAutoRange()
-    # There is nothing to do in it by keys; what it shows can be had as rows.
-    leave_focus(plot)
-    plot.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+class Axis(pg.AxisItem):  # type: ignore[misc]
+    """An axis whose numbers have the builder's decimal sign."""
+
+    def tickStrings(self, values: Any, scale: float, spacing: float) -> Any:
+        texts = super().tickStrings(values, scale, spacing)
+        return [text.replace(".", ",") for text in texts] if spelling().comma else texts
+
+
+class Plot(pg.PlotWidget):  # type: ignore[misc]
+    """A plot that shows the whole of what it is told to, or a part of it, looked at closer.
+
+    + and − or the wheel with Ctrl look closer and back, 0 or a double click show the whole; the
+    arrows move along, where they mean nothing else here. ``looked`` tells the part across.
+    """
+
+    looked = pyqtSignal(float, float)
+
+    def __init__(self, **wanted: Any) -> None:
+        axes = {side: Axis(side) for side in ("left", "bottom")}
+        super().__init__(background=THEME.colour("sheet"), **{"axisItems": axes, **wanted})
+        self.setMenuEnabled(False)
+        self.setMouseEnabled(x=False, y=False)
+        self.hideButtons()
+        self.disableAutoRange()
+        # Only the plot takes the focus, not what it draws on.
+        self.viewport().setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.whole: tuple[Span, Span] = ((0.0, 1.0), (0.0, 1.0))
+        # The part that is seen, as shares of the whole.
+        self._part: tuple[Span, Span] = ((0.0, 1.0), (0.0, 1.0))
+
+    def show_whole(self, x: Span, y: Span) -> None:
+        """Show these ranges, or the part of them that is looked at."""
+        self.whole = (x, y)
+        self._show_part()
+
+    def look_across(self, low: float, high: float) -> None:
+        """Look at the part between two shares of the axis across."""
+        if self._part[0] != (low, high):
+            self._part = ((low, high), self._part[1])
+            self._show_part()
+
+    def closer(self, by: float, about: QPointF | None = None) -> None:
+        """Show ``by`` as much as now, around a place in the view; else around its middle."""
+        spans = self.getPlotItem().vb.viewRange()
+        at = [0.5, 0.5]
+        if about is not None:
+            at = [
+                (place - low) / (high - low)
+                for place, (low, high) in zip((about.x(), about.y()), spans, strict=True)
+            ]
+        self._look([_zoomed(part, by, share) for part, share in zip(self._part, at, strict=True)])
+
+    def along(self, across: float, up: float) -> None:
+        """Move the part that is seen by shares of it."""
+        self._look([_moved(part, by) for part, by in zip(self._part, (across, up), strict=True)])
+
+    def _look(self, part: Sequence[Span]) -> None:
+        self._part = (part[0], part[1])
+        self._show_part()
+        self.looked.emit(*self._part[0])
+
+    def _show_part(self) -> None:
+        wanted = [
+            (low + part[0] * (high - low), low + part[1] * (high - low))
+            for (low, high), part in zip(self.whole, self._part, strict=True)
+        ]
+        seen_x, seen_y = self.viewRange()
+        # Nothing is drawn anew where it is shown already.
+        if (*seen_x,) != wanted[0]:
+            self.setXRange(*wanted[0], padding=0)
+        if (*seen_y,) != wanted[1]:
+            self.setYRange(*wanted[1], padding=0)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is None:
+            return
+        across = step_of(event, Qt.Key.Key_Left, Qt.Key.Key_Right)
+        up = step_of(event, Qt.Key.Key_Down, Qt.Key.Key_Up)
+        if event.text() in ("+", "-", "\u2212"):
+            self.closer(CLOSER if event.text() == "+" else 1.0 / CLOSER)
+        elif event.text() == "0":
+            self.closer(math.inf)
+        elif (across or up) and self._part != ((0.0, 1.0), (0.0, 1.0)):
+            self.along(across * STEP_SHARE, up * STEP_SHARE)
+        else:
+            # Not the plot's own keys, which would move it as a scene.
+            event.ignore()
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        if event is None:
+            return
+        if event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            place = self.getPlotItem().vb.mapSceneToView(
+                self.mapToScene(event.position().toPoint())
+            )
+            self.closer(CLOSER if event.angleDelta().y() > 0 else 1.0 / CLOSER, place)
+            event.accept()
+        else:
+            event.ignore()
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
+        self.closer(math.inf)
+        super().mouseDoubleClickEvent(event)
+
+
+def _zoomed(part: Span, by: float, share: float) -> Span:
+    """A part of a whole made narrower or wider around a share of it, within the whole."""
+    wide = min(max((part[1] - part[0]) * by, CLOSEST), 1.0)
+    low = part[0] + share * (part[1] - part[0] - wide)
+    low = min(max(low, 0.0), 1.0 - wide)
+    return low, low + wide
+
+
+def _moved(part: Span, by: float) -> Span:
+    wide = part[1] - part[0]
+    low = min(max(part[0] + by * wide, 0.0), 1.0 - wide)
+    return low, low + wide
+
+
+def named_plot(left: str, bottom: str, left_px: int = 52) -> Plot:
+    """A plot with its axes named."""
+    plot = Plot()
     plot.setAccessibleName(left)
     axis(plot, "left", left)
     axis(plot, "bottom", bottom)
     plot.getAxis("left").setWidth(THEME.px(left_px))
     return plot
-
-
-def leave_focus(plot: pg.PlotWidget) -> None:
-    """Let the plot itself take the focus, if anything of it does: not what it draws on."""
-    plot.viewport().setFocusPolicy(Qt.FocusPolicy.NoFocus)
 
 
 def axis(plot: pg.PlotWidget, side: str, text: str) -> None:
@@ -103,12 +218,3 @@ def round_range(low: float, high: float) -> tuple[float, float]:
     power = 10.0 ** math.floor(math.log10(span / 5.0))
     step = next(size * power for size in (1.0, 2.0, 5.0, 10.0) if size * power * 10.0 >= span)
     return math.floor(low / step) * step, math.ceil(high / step) * step
-
-
-def show_range(plot: pg.PlotWidget, x: tuple[float, float], y: tuple[float, float]) -> None:
-    """Show these ranges; nothing is drawn anew where they are shown already."""
-    shown_x, shown_y = plot.viewRange()
-    if [*shown_x] != [*x]:
-        plot.setXRange(*x, padding=0)
-    if [*shown_y] != [*y]:
-        plot.setYRange(*y, padding=0)

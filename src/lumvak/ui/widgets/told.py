@@ -9,6 +9,8 @@ from typing import Any
 import numpy as np
 from PyQt6.QtWidgets import QWidget
 
+from lumvak.core.units import digits
+
 # So many points are told of each curve of a plot.
 POINTS = 12
 
@@ -49,5 +51,5 @@ def told_plot(plot: Any) -> Told:
         shown = np.flatnonzero(np.isfinite(x) & np.isfinite(y))
         ends = np.linspace(0, len(shown) - 1, min(POINTS, len(shown))).astype(int)
         name = curve.name() or f"curve {number}"
-        rows += [(name, f"{x[at]:.4g}", f"{y[at]:.4g}") for at in shown[ends]]
+        rows += [(name, f"{digits(x[at], '.4g')}", f"{digits(y[at], '.4g')}") for at in shown[ends]]
     return Told(plot.accessibleName() or "plot", heads, rows)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from lumvak.core.evaluation import Evaluation
+from lumvak.core.units import say_sides
 
 
 def arrangement_answer(seen: Evaluation) -> str:
@@ -10,5 +11,4 @@ def arrangement_answer(seen: Evaluation) -> str:
     placing = seen.table.placing
     if placing.short:
         return "does not fit"
-    length, width, height = (round(side) for side in placing.layout.size_mm)
-    return f"{length} × {width} × {height} mm{', by hand' if placing.by_hand else ''}"
+    return f"{say_sides(placing.layout.size_mm)}{', by hand' if placing.by_hand else ''}"

@@ -31,7 +31,7 @@ from lumvak.core.document.arrangement import Spot
 from lumvak.core.document.edit import ProjectError
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.finding import TOUCH_SAFE_V
-from lumvak.core.units import round_figures, say
+from lumvak.core.units import digits, round_figures, say, say_sides
 from lumvak.ui.pack_drawing.side import Drawn
 from lumvak.ui.pack_drawing.view import LayerChoice, PackView
 from lumvak.ui.session import Session
@@ -60,7 +60,7 @@ COLUMNS = (
     Column("in line", tip="Share of the groups whose cells lie in one line"),
     Column("between cans", tip="Most volts between cans side by side, full"),
     Column("wires", tip="Series joints that a wire has to make"),
-    Column("size mm", tip="Length × width × height over all cells"),
+    Column("size", tip="Length × width × height over all cells"),
     Column("rank", tip="How the weights of methods 18 add up"),
 )
 BARRIERS = (
@@ -315,7 +315,6 @@ class ArrangementStage(Page):
         )
 
     def _row(self, item: Proposal, chosen: bool, full_v: float, best: bool) -> Row:
-        length, width, height = (round(side) for side in item.layout.size_mm)
         parallel = item.layout.parallel
         return Row(
             (
@@ -325,8 +324,8 @@ class ArrangementStage(Page):
                 say(item.straight, "%"),
                 say(potential_v(item.groups_apart, full_v), "V"),
                 str(item.wired),
-                f"{length} × {width} × {height}",
-                f"{item.score:.2f}",
+                say_sides(item.layout.size_mm),
+                f"{digits(item.score, '.2f')}",
             ),
             value=item.key,
             chosen=chosen,

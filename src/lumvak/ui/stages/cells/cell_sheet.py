@@ -39,10 +39,9 @@ from lumvak.ui.widgets.pages import Stack
 from lumvak.ui.widgets.plots import (
     axis,
     legend_look,
+    named_plot,
     round_range,
     show_points,
-    show_range,
-    still_plot,
 )
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import heading, soft
@@ -131,7 +130,7 @@ class CellSheet(QWidget):
         self.keep = QPushButton("keep the curve")
         self.keep.setToolTip(f"Keep this curve to compare with others, up to {MOST_CURVES}")
         self.drop = QPushButton("drop kept")
-        self.plot = still_plot("cell, V", "charge, %", 46)
+        self.plot = named_plot("cell, V", "charge, %", 46)
         self.plot.setMinimumHeight(THEME.px(126))
         self.legend = self.plot.addLegend(offset=(8, -6), verSpacing=-6, **legend_look())
         self._lay_out()
@@ -219,7 +218,7 @@ class CellSheet(QWidget):
             inner = charge >= 0.05
             low = min(low, float(rest.min()), float(loaded[inner].min()))
             high = max(high, float(rest.max()))
-        show_range(self.plot, (0.0, 100.0), round_range(low, high))
+        self.plot.show_whole((0.0, 100.0), round_range(low, high))
         self.plot.getViewBox().invertX(True)
         axis(self.plot, "bottom", f"charge, %; thick at rest, thin at {say(load, 'A')} a cell")
         self.drop.setVisible(bool(self._kept))

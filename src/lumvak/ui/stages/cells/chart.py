@@ -14,11 +14,11 @@ from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout
 from lumvak.core.catalogue.cells import FAMILY_NAMES
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.sizing.all_packs import AXES, Field, field_of, undominated
-from lumvak.core.units import say
+from lumvak.core.units import digits, say, shown, shown_in
 from lumvak.ui.session import Session
 from lumvak.ui.stages.cells.chart_keys import KeyedPlot
 from lumvak.ui.widgets.pages import Page
-from lumvak.ui.widgets.plots import axis, round_range, show_points, show_range
+from lumvak.ui.widgets.plots import Axis, axis, round_range, show_points
 from lumvak.ui.widgets.quantity_field import try_edit
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import soft, tip
@@ -29,7 +29,7 @@ SCALES = {"%": 100.0}
 UNIT_WORDS = {"money": ""}
 
 
-class _Axis(pg.AxisItem):  # type: ignore[misc]
+class _Axis(Axis):
     """An axis that may be logarithmic, with ticks at 1, 2 and 5 of each decade."""
 
     by_log = False
@@ -44,7 +44,7 @@ class _Axis(pg.AxisItem):  # type: ignore[misc]
     def tickStrings(self, values: Any, scale: float, spacing: float) -> Any:
         if not self.by_log:
             return super().tickStrings(values, scale, spacing)
-        return [f"{10.0**value:.12g}" for value in values]
+        return [digits(10.0**value, ".12g") for value in values]
 
 
 class _Box(pg.ViewBox):  # type: ignore[misc]
@@ -87,13 +87,9 @@ class ChartView(Page):
         self._dressed = ("", "")
         self.box = _Box()
         self.plot = KeyedPlot(
-            background=THEME.colour("sheet"),
             viewBox=self.box,
             axisItems={side: _Axis(side) for side in ("left", "bottom")},
         )
-        self.plot.setMenuEnabled(False)
-        self.plot.hideButtons()
-        self.plot.disableAutoRange()
         self.plot.setAccessibleName("Chart of packs")
         self.plot.getAxis("left").setWidth(THEME.px(52))
         self.plot.getPlotItem().setContentsMargins(0, THEME.px(8), THEME.px(6), THEME.px(4))
@@ -174,7 +170,8 @@ class ChartView(Page):
         values = self.field.measures[key][self.reach if places is None else places]
         if key in BY_LOG:
             return np.log10(np.maximum(values, 1e-6))
-        return np.asarray(values * SCALES.get(AXES[key].unit, 1.0))
+        unit = AXES[key].unit
+        return np.asarray(shown(values * SCALES.get(unit, 1.0), unit))
 
     def _draw(self) -> None:
         if self.field is None:
@@ -201,7 +198,7 @@ class ChartView(Page):
         )
         show_points(self.in_hand, self.values_of(self.across, mine), self.values_of(self.up, mine))
         if len(x):
-            show_range(self.plot, self._range(self.across, x), self._range(self.up, y))
+            self.plot.show_whole(self._range(self.across, x), self._range(self.up, y))
         words = ", ".join(
             f"{mark} {FAMILY_NAMES[name]}"
             for name, mark in (("cobalt", "●"), ("phosphate", "■"), ("titanate", "▲"),
@@ -217,15 +214,15 @@ class ChartView(Page):
 
     def _dress_axes(self) -> None:
         """Name the axes, where other measures are shown than before."""
-        shown = (self.across.currentData(), self.up.currentData())
-        if shown == self._dressed:
+        wanted = (self.across.currentData(), self.up.currentData())
+        if wanted == self._dressed:
             return
-        self._dressed = shown
-        for side, key in zip(("bottom", "left"), shown, strict=True):
+        self._dressed = wanted
+        for side, key in zip(("bottom", "left"), wanted, strict=True):
             measure = AXES[key]
             self.plot.getAxis(side).by_log = key in BY_LOG
             self.plot.getAxis(side).picture = None
-            unit = UNIT_WORDS.get(measure.unit, measure.unit)
+            unit = UNIT_WORDS.get(measure.unit, shown_in(measure.unit))
             axis(self.plot, side, f"{measure.name}, {unit}" if unit else measure.name)
 
     def _range(self, which: QComboBox, values: np.ndarray) -> tuple[float, float]:

@@ -9,14 +9,14 @@ from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QKeyEvent
 
 from lumvak.ui.widgets.keys import is_return, step_of
-from lumvak.ui.widgets.plots import leave_focus
+from lumvak.ui.widgets.plots import Plot
 from lumvak.ui.widgets.theme import THEME
 
 # Steps from edge to edge of the chart; with Shift five at once.
 STEPS, FAST = 40, 5
 
 
-class KeyedPlot(pg.PlotWidget):  # type: ignore[misc]
+class KeyedPlot(Plot):
     """A plot whose rectangle can be drawn and whose dots can be taken without a mouse.
 
     ``drawing`` tells the rectangle while it grows, ``brushed`` when it is done, ``taken`` the place
@@ -30,8 +30,6 @@ class KeyedPlot(pg.PlotWidget):  # type: ignore[misc]
 
     def __init__(self, **wanted: Any) -> None:
         super().__init__(**wanted)
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        leave_focus(self)
         # Shares of the chart from its lower left corner, and the corner that a rectangle began at.
         self._at = (STEPS // 2, STEPS // 2)
         self._began: QPointF | None = None

@@ -10,7 +10,7 @@ from lumvak.core.catalogue.cells import Cell
 from lumvak.core.cells.behaviour import Behaviour
 from lumvak.core.cells.sheet_reading import curve_said
 from lumvak.core.run.one_cell import one_cell
-from lumvak.ui.widgets.plots import legend_look, round_range, show_points, show_range, still_plot
+from lumvak.ui.widgets.plots import legend_look, named_plot, round_range, show_points
 from lumvak.ui.widgets.theme import THEME
 
 ROLES = ("copper", "verdigris", "ink", "amber", "crimson")
@@ -24,7 +24,7 @@ class CurvesPlot(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        self.plot = still_plot("cell, V", "taken, Ah; dots of the sheet", 46)
+        self.plot = named_plot("cell, V", "taken, Ah; dots of the sheet", 46)
         self.legend = self.plot.addLegend(offset=(8, -6), verSpacing=-6, **legend_look())
         self._items: list[tuple[pg.PlotDataItem, pg.PlotDataItem]] = []
         self._models: dict[tuple[int, float, float], Course] = {}
@@ -54,7 +54,7 @@ class CurvesPlot(QWidget):
             low = min(low, *drawn[:, 1].tolist(), low)
         self._name([curve_said(curve) for curve in cell.curves])
         self.weigh(marked)
-        show_range(self.plot, (0.0, round_range(0.0, far)[1]), round_range(low, high))
+        self.plot.show_whole((0.0, round_range(0.0, far)[1]), round_range(low, high))
 
     def weigh(self, marked: int) -> None:
         """The marked discharge is drawn stronger."""

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QWidget
 
 from lumvak.core.evaluation import Evaluation, rungs_in_hand
 from lumvak.core.sizing.series_ladder import Rung
-from lumvak.core.units import say
+from lumvak.core.units import digits, say
 from lumvak.ui.widgets.keys import is_enter, moved, step_of
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.told import Told
@@ -192,7 +192,7 @@ class LadderView(QWidget):
             painter.drawText(
                 QRectF(x(tick) - 30, top + 3, 60, THEME.px(18)),
                 Qt.AlignmentFlag.AlignCenter,
-                f"{tick:g}",
+                f"{digits(tick, 'g')}",
             )
             tick += step
         painter.drawText(

@@ -25,12 +25,12 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.sizing.cells_at_work import AtWork, at_work
 from lumvak.core.units import (
     COUNT,
-    MOST_OF_A_CURRENCY,
     QuantityError,
-    currency,
     parse,
     round_figures,
-    set_currency,
+    say_fixed,
+    say_sides,
+    spelling,
 )
 from lumvak.files.catalogue_file import read_parts
 from lumvak.files.own_parts import cells_csv, merged, parts_text, read_cells_csv
@@ -73,10 +73,10 @@ FILTER = "Cells (*.csv *.json);;All files (*)"
 
 
 def size_of(cell: Cell) -> str:
-    """The format, or the sides in mm where it has no name of its own."""
+    """The format, or the sides where it has no name of its own."""
     if cell.diameter_mm is not None:
         return cell.format
-    return f"{cell.width_mm:g} × {cell.thickness_mm:g} × {cell.height_mm:g}"
+    return say_sides((cell.width_mm or 0.0, cell.thickness_mm or 0.0, cell.height_mm), "g")
 
 
 class LibraryView(Page):
@@ -98,17 +98,13 @@ class LibraryView(Page):
         self.family.setAccessibleName("Chemistry shown")
         for value, text in (("", "every chemistry"), *FAMILY_NAMES.items(), ("own", "my own")):
             self.family.addItem(text, value)
+        self.currency = soft("")
+        self.currency.setToolTip("Set by the preferences")
         self.held = Entry()
         self.held.setAccessibleName("On hand")
         self.held.setPlaceholderText("0")
         self.held.setFixedWidth(THEME.px(52))
         self.held.setToolTip("How many of the marked cell are in the drawer")
-        self.currency = Entry()
-        self.currency.setAccessibleName("Currency of all costs")
-        self.currency.setPlaceholderText("—")
-        self.currency.setMaxLength(MOST_OF_A_CURRENCY)
-        self.currency.setFixedWidth(THEME.px(44))
-        self.currency.setToolTip("The currency that costs are in, such as €; kept for all projects")
         self.buttons = {
             name: QPushButton(name) for name in ("new", "duplicate", "delete", "in and out …")
         }
@@ -130,7 +126,6 @@ class LibraryView(Page):
         self.search.textChanged.connect(lambda _: self._fill())
         self.family.currentIndexChanged.connect(lambda _: self._fill())
         self.held.editingFinished.connect(self._hold)
-        self.currency.editingFinished.connect(self._price_in)
         self.buttons["new"].clicked.connect(self._new)
         self.buttons["duplicate"].clicked.connect(self._duplicate)
         self.buttons["delete"].clicked.connect(self._delete)
@@ -143,7 +138,7 @@ class LibraryView(Page):
         outer.addWidget(
             flowing(
                 self.search, self.family, side_by_side(soft("on hand"), self.held),
-                side_by_side(soft("costs in"), self.currency), *self.buttons.values(), gap=6,
+                self.currency, *self.buttons.values(), gap=6,
             )
         )  # fmt: skip
         outer.addWidget(self.table, 1)
@@ -169,8 +164,7 @@ class LibraryView(Page):
             for cell, series, parallel in zip(cells, work.series, work.parallel, strict=True)
         }
         held = {item.cell: item.count for item in seen.project.pack.drawer}
-        if not self.currency.hasFocus():
-            self.currency.setText(currency())
+        self.currency.setText(f"costs in {spelling().currency}" if spelling().currency else "")
         own = {cell.id for cell in self._own().cells}
         self._rows = [
             self._row(seen, work, place, held.get(cell.id, 0), cell.id in own)
@@ -206,7 +200,7 @@ class LibraryView(Page):
             str(held) if held else "",
             f"{series}S{parallel}P" if serves else "none",
             f"{round_figures(gives)} Ah",
-            f"{warm:.1f} °C",
+            say_fixed(warm, "°C"),
         )
         own_mark = "own" if own else family
         return (*keys, own_mark), Row(texts, value=cell.id, faded=not serves, key=own_mark)
@@ -315,14 +309,6 @@ class LibraryView(Page):
         others = [item.model_dump() for item in drawer if item.cell != self.marked]
         mine = [{"cell": self.marked, "count": count}] if count else []
         try_edit(self.session, {"pack.drawer": (*others, *mine)}, "cells on hand")
-
-    def _price_in(self) -> None:
-        """Say all prices in another currency, here and in projects to come."""
-        text = self.currency.text().strip()
-        if text != currency():
-            set_currency(text)
-            self.session.remembered.emit("currency", text)
-            self.session.changed.emit()
 
     # Files.
 

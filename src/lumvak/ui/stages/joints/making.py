@@ -58,7 +58,7 @@ class MakingView(Page):
         super().__init__(session)
         self.page = Choice(PAGES, "Page")
         self.paper = Choice(PAPERS, "Paper")
-        self.paper.picked.connect(self.paper.show_value)
+        self.paper.picked.connect(self._lay_on)
         self.page.picked.connect(self.show_page)
         self.cut_list, self.order = CutList(session), OrderOfWork()
         self.strip_check = StripCheck(session)
@@ -108,6 +108,7 @@ class MakingView(Page):
 
     def show_evaluation(self, seen: Evaluation) -> None:
         """Show what there is to make of the pack of an evaluation."""
+        self.paper.show_value(self.session.paper)
         self.sides.setVisible(self.page.value != "check")
         if self.page.value == "check":
             self.strip_check.show_evaluation(seen)
@@ -139,4 +140,8 @@ class MakingView(Page):
         return True
 
     def _ask_where(self, to: str) -> None:
-        ask_export(self.session, self, to, self.paper.value)
+        ask_export(self.session, self, to)
+
+    def _lay_on(self, paper: str) -> None:
+        self.session.remembered.emit("paper", paper)
+        self.paper.show_value(self.session.paper)

@@ -8,20 +8,18 @@ from PyQt6.QtCore import Qt
 
 from lumvak.core.joints.candidates import rise_curve_k
 from lumvak.core.joints.joint_figures import JointResult
-from lumvak.ui.widgets.plots import axis, marked_line
+from lumvak.core.units import say
+from lumvak.ui.widgets.plots import Plot, axis, marked_line
 from lumvak.ui.widgets.theme import THEME
 
 POINTS = 80
 
 
-class RisePlot(pg.PlotWidget):  # type: ignore[misc]
+class RisePlot(Plot):
     """Curves of the conductor in force and of the recommended one; lines at load, peak, limit."""
 
     def __init__(self) -> None:
-        super().__init__(background=THEME.colour("sheet"))
-        self.setMenuEnabled(False)
-        self.setMouseEnabled(x=False, y=False)
-        self.hideButtons()
+        super().__init__()
         self.setAccessibleName("Rise over the cell against pack current")
 
     def show_result(self, result: JointResult, rise_limit_k: float) -> None:
@@ -38,9 +36,10 @@ class RisePlot(pg.PlotWidget):  # type: ignore[misc]
         ):
             pen = pg.mkPen(THEME.colour(role), width=2, style=style)
             self.plot(currents, rise_curve_k(item, setting, currents), pen=pen, connect="finite")
-        self.addItem(marked_line(rise_limit_k, 0, "crimson", f"limit {rise_limit_k:g} K", 0.08))
+        self.addItem(
+            marked_line(rise_limit_k, 0, "crimson", f"limit {say(rise_limit_k, 'K')}", 0.08)
+        )
         self.addItem(marked_line(setting.current_a, 90, "ink", "load", 0.8))
         if setting.peak_a > setting.current_a:
             self.addItem(marked_line(setting.peak_a, 90, "soft", "peak", 0.8))
-        self.setXRange(0.0, top, padding=0)
-        self.setYRange(0.0, 2.6 * rise_limit_k, padding=0)
+        self.show_whole((0.0, top), (0.0, 2.6 * rise_limit_k))

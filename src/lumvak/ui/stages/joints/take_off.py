@@ -11,7 +11,7 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.joints.joined_pack import points_of
 from lumvak.core.joints.take_off import Lead
 from lumvak.core.joints.variants import TakeOffPlace, as_it_is, take_off_places
-from lumvak.core.units import round_figures, say
+from lumvak.core.units import digits, round_figures, say
 from lumvak.ui.session import Session
 from lumvak.ui.widgets.flow import flowing
 from lumvak.ui.widgets.quantity_field import try_edit
@@ -75,7 +75,7 @@ class TakeOffs(QWidget):
             return
         best = next((item for item in places if item.proposed), None)
         self.about.setText(
-            f"● Proposed: {best.variant.name}, {best.variant.times_fair:.2f} × fair"
+            f"● Proposed: {best.variant.name}, {digits(best.variant.times_fair, '.2f')} × fair"
             if best is not None
             else ""
         )
@@ -90,7 +90,7 @@ class TakeOffs(QWidget):
                 variant.name,
                 str(len(variant.leads)),
                 round_figures(variant.busiest_cell_a),
-                f"{variant.times_fair:.2f}",
+                f"{digits(variant.times_fair, '.2f')}",
                 round_figures(variant.least_cell_a),
                 round_figures(variant.busiest_piece_a),
                 round_figures(variant.loss_w),

@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QVBoxLayout, QWidget
 from lumvak.core import units
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.need.rails import ApplianceHours, all_rails, appliance_hours
-from lumvak.core.units import say, say_hours
+from lumvak.core.units import digits, say, say_hours
 from lumvak.ui.session import Session
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import flowing, scrolled_body
@@ -104,7 +104,7 @@ def _days(days: float) -> str:
         return "ever"
     if days < 2.0:
         return say_hours(days * 24.0)
-    return f"{days:.0f} days" if days < 730.0 else f"{days / 365.25:.1f} years"
+    return f"{days:.0f} days" if days < 730.0 else f"{digits(days / 365.25, '.1f')} years"
 
 
 class RestView(Page):

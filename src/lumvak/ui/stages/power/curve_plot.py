@@ -13,11 +13,11 @@ from PyQt6.QtGui import QColor, QKeyEvent, QResizeEvent
 
 from lumvak.core.power.opening_order import Curve
 from lumvak.core.time_current import LONGEST_S, SHORTEST_S, TIMES_S, Array
-from lumvak.core.units import say, say_about
+from lumvak.core.units import digits, say, say_about
 from lumvak.ui.stages.power.curve_names import Box, name_places
 from lumvak.ui.widgets.keys import step_of
 from lumvak.ui.widgets.measured import text_width
-from lumvak.ui.widgets.plots import axis, leave_focus, marked_line, show_points, show_range
+from lumvak.ui.widgets.plots import Plot, axis, marked_line, show_points
 from lumvak.ui.widgets.theme import THEME
 
 STEP_DECADES = 0.05
@@ -65,7 +65,7 @@ class _DecadeAxis(pg.AxisItem):  # type: ignore[misc]
         return [self._spell(10.0**value) for value in values]
 
 
-class CurvePlot(pg.PlotWidget):  # type: ignore[misc]
+class CurvePlot(Plot):
     """Curves over time; ``moved`` with the time in s under the cursor."""
 
     moved = pyqtSignal(float)
@@ -75,23 +75,16 @@ class CurvePlot(pg.PlotWidget):  # type: ignore[misc]
         self._boxes: list[Box] = []
         self._placed: tuple[dict[str, Array], tuple[float, float]] = ({}, (0.0, 0.0))
         super().__init__(
-            background=THEME.colour("sheet"),
             axisItems={
                 "left": _DecadeAxis("left", (1.0, 2.0, 5.0), lambda amps: say(amps, "")),
                 "bottom": _DecadeAxis("bottom", (1.0,), _brief),
             },
         )
-        self.setMenuEnabled(False)
-        self.setMouseEnabled(x=False, y=False)
-        self.hideButtons()
-        self.disableAutoRange()
         self.setLogMode(x=True, y=True)
         axis(self, "left", "current, A")
         axis(self, "bottom", "for how long")
         self.getAxis("left").setWidth(THEME.px(52))
         self.setAccessibleName("Current against time of every part")
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        leave_focus(self)
         self.seconds = 1.0
         self.cursor_line = marked_line(0.0, 90, "soft", "", 0.06)
         self.short_line = marked_line(3.0, 0, "crimson", "", 0.98, (1, 1))
@@ -115,7 +108,7 @@ class CurvePlot(pg.PlotWidget):  # type: ignore[misc]
         self.short_line.setPos(math.log10(short_a))
         self.short_line.label.setFormat(f"a dead short gives {say(short_a, 'A')}")
         x = (math.log10(SHORTEST_S), math.log10(LONGEST_S))
-        show_range(self, x, (math.log10(bottom), math.log10(top)))
+        self.show_whole(x, (math.log10(bottom), math.log10(top)))
         self._curves = shown
         self._place_names()
 
@@ -229,7 +222,11 @@ class CurvePlot(pg.PlotWidget):  # type: ignore[misc]
 
 def _brief(seconds: float) -> str:
     """A time on the axis."""
-    return f"{seconds * 1e3:.3g} ms" if seconds < 0.099 else f"{round(seconds, 1):g} s"
+    return (
+        f"{digits(seconds * 1e3, '.3g')} ms"
+        if seconds < 0.099
+        else f"{say(round(seconds, 1), 's')}"
+    )
 
 
 def _bottom(curves: Sequence[Curve], top: float) -> float:

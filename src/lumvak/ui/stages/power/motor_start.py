@@ -23,10 +23,9 @@ from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.plots import (
     legend_look,
     marked_line,
+    named_plot,
     round_range,
     show_points,
-    show_range,
-    still_plot,
 )
 from lumvak.ui.widgets.quantity_field import small_field
 from lumvak.ui.widgets.rows import Column, Row
@@ -78,7 +77,7 @@ class StartView(Page):
             FigureLabel(session, "power.surge_loss_w", "loses hot"),
             FigureLabel(session, "power.surge_recovery_s", "cold again after"),
         ]
-        self.plot = still_plot("pack, A", "time, s")
+        self.plot = named_plot("pack, A", "time, s")
         self.plot.setMinimumHeight(THEME.px(180))
         self.plot.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
         self.plot.getPlotItem().setContentsMargins(0, THEME.px(8), 0, 0)
@@ -182,8 +181,8 @@ class StartView(Page):
                 self.stage_lines.append(made)
                 most = max(most, stage.current_a)
         end = min(end, max(SHOWN_S, seen.project.start.slow_s * 1.4))
-        show_range(
-            self.plot, (0.0, round_range(0.0, end)[1]), (0.0, round_range(0.0, most * 1.1)[1])
+        self.plot.show_whole(
+            (0.0, round_range(0.0, end)[1]), (0.0, round_range(0.0, most * 1.1)[1])
         )
 
     def _row(self, pull: str, part: str, run: StartRun) -> Row:

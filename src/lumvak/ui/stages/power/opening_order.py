@@ -23,7 +23,7 @@ from lumvak.core.power.opening_order import Curve, Pair, time_ratio
 from lumvak.core.power.place import Place
 from lumvak.core.power.working import pair_figure
 from lumvak.core.time_current import at_time
-from lumvak.core.units import round_figures, say, say_about, say_span
+from lumvak.core.units import digits, round_figures, say, say_about, say_span
 from lumvak.ui.explain import explain_made
 from lumvak.ui.session import Session
 from lumvak.ui.stages.power.curve_plot import LOOKS, CurvePlot
@@ -198,7 +198,7 @@ class OpenFirstView(Page):
             if not math.isfinite(low):
                 label.setText("not yet")
             elif curve.kind == "fuse" and math.isfinite(high):
-                label.setText(f"{low:.3g}–{say(high, 'A')}")
+                label.setText(f"{digits(low, '.3g')}–{say(high, 'A')}")
             else:
                 label.setText(say(low, "A"))
 

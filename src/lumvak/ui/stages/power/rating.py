@@ -23,7 +23,9 @@ from lumvak.ui.widgets.tables import RowsTable
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import heading, soft
 
-TIMES = tuple((item, "for good" if item is None else f"for {item:g} s") for item in RATED_FOR_S)
+TIMES = tuple(
+    (item, "for good" if item is None else f"for {say(item, 's')}") for item in RATED_FOR_S
+)
 LINK_COLUMNS = (
     Column("link", left=True, tip="Place in the path"),
     Column("what", left=True, stretch=True, tip="The part and its measure"),

@@ -13,7 +13,7 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.run.discharge import Run
 from lumvak.core.run.figures import overlaid
 from lumvak.core.run.tolerance import Tolerance
-from lumvak.core.units import say
+from lumvak.core.units import say, shown, shown_in
 from lumvak.ui.session import Session
 from lumvak.ui.stages.run.tolerance import TolerancePanel
 from lumvak.ui.widgets.choice import Choice
@@ -24,10 +24,9 @@ from lumvak.ui.widgets.plots import (
     axis,
     legend_look,
     marked_line,
+    named_plot,
     round_range,
     show_points,
-    show_range,
-    still_plot,
 )
 from lumvak.ui.widgets.quantity_field import small_field
 from lumvak.ui.widgets.theme import THEME
@@ -45,7 +44,8 @@ FACTS = (
     ("run.peak_from_charge", "a peak stops it from"),
 )
 LOWER = (("temperature_c", "°C"), ("amps", "A"), ("charge", "charge"))
-LOWER_AXES = {"temperature_c": "cells, °C", "amps": "pack, A", "charge": "charge, %"}
+LOWER_AXES = {"temperature_c": "cells, {}", "amps": "pack, A", "charge": "charge, %"}
+
 NOTHING = np.zeros(0), np.zeros(0)
 HOURS_FROM_S = 2.0 * 3600.0
 # The pack in hand, then those beside it: a line is told by its style as well as its colour.
@@ -54,6 +54,10 @@ LINES = (
     ("verdigris", Qt.PenStyle.DashLine),
     ("ink", Qt.PenStyle.DashDotLine),
 )
+
+
+def _axis_words(below: str) -> str:
+    return LOWER_AXES[below].format(shown_in("°C"))
 
 
 class RunStage(Page):
@@ -71,10 +75,10 @@ class RunStage(Page):
         self.start = small_field(
             session, "run.start_charge", "from", units.FRACTION, optional=False
         )
-        self.what = Choice(LOWER, "Shown below")
+        self.what = Choice([(key, shown_in(word)) for key, word in LOWER], "Shown below")
         self.tolerance = TolerancePanel(session)
-        self.volts = still_plot("terminals, V", "")
-        self.below = still_plot(LOWER_AXES["temperature_c"], "time, min")
+        self.volts = named_plot("terminals, V", "")
+        self.below = named_plot(_axis_words("temperature_c"), "time, min")
         for plot, least in ((self.volts, 150), (self.below, 104)):
             plot.setMinimumHeight(THEME.px(least))
             # Its own wish for height would make the page scroll where it need not.
@@ -88,12 +92,15 @@ class RunStage(Page):
         self.below_curves = [self.below.plot(pen=pen, connect="finite") for pen in pens]
         self.legend = self.volts.addLegend(offset=(-8, 2), verSpacing=-6, **legend_look())
         self._make_band()
-        self.stop_line = marked_line(0.0, 0, "verdigris", "stops at {value:.3g} V", 0.03)
-        self.limit_line = marked_line(0.0, 0, "crimson", "limit {value:.3g} °C", 0.03, (0, 0))
+        self.stop_line = marked_line(0.0, 0, "verdigris", "", 0.03)
+        self.limit_line = marked_line(0.0, 0, "crimson", "", 0.03, (0, 0))
         self.volts.addItem(self.stop_line)
         self.below.addItem(self.limit_line)
         self._lay_out()
         self.what.picked.connect(self._turn)
+        # Both are looked at closer along the same time.
+        self.volts.looked.connect(self.below.look_across)
+        self.below.looked.connect(self.volts.look_across)
         self.tolerance.drawn.connect(self._show_band)
         self.tolerance.dropped.connect(self._hide_band)
 
@@ -162,13 +169,12 @@ class RunStage(Page):
         runs = [run, *(course.run for course in others)]
         longest = max(float(item.time_s[-1]) for item in runs)
         self._set_hours(longest > HOURS_FROM_S)
-        shown = self.what.value
         for place, (above, below) in enumerate(
             zip(self.volts_curves, self.below_curves, strict=True)
         ):
             here = place < len(runs)
             show_points(above, *self._course(runs[place], "volts") if here else NOTHING)
-            show_points(below, *self._course(runs[place], shown) if here else NOTHING)
+            show_points(below, *self._course(runs[place], self.what.value) if here else NOTHING)
         self._name_lines([f"{mine[1]}S{mine[2]}P in hand", *(item.name for item in others)])
         self._show_ranges(seen, runs, longest)
 
@@ -179,7 +185,7 @@ class RunStage(Page):
 
     def _course(self, run: Run, what: str) -> tuple[np.ndarray, np.ndarray]:
         values = getattr(run, what) * (100.0 if what == "charge" else 1.0)
-        return run.time_s / self.scale_s(), values
+        return run.time_s / self.scale_s(), shown(values, dict(LOWER).get(what, ""))
 
     def _name_lines(self, names: list[str]) -> None:
         self.legend.clear()
@@ -190,16 +196,19 @@ class RunStage(Page):
     def _show_ranges(self, seen: Evaluation, runs: list[Run], longest: float) -> None:
         stop, limit = seen.demand.window.stop.number, seen.project.pack.temperature_limit_c
         self.stop_line.setValue(stop)
+        self.stop_line.label.setFormat(f"stops at {say(stop, 'V')}")
+        self.limit_line.label.setFormat(f"limit {say(limit, '°C')}")
+        limit = float(shown(limit, "°C"))
         self.limit_line.setValue(limit)
         volts = np.concatenate([run.volts[np.isfinite(run.volts)] for run in runs])
         high = max(float(volts.max()) if len(volts) else 0.0, stop)
         low = min(float(volts.min()) if len(volts) else high, stop)
         across = round_range(0.0, longest / self.scale_s())
-        show_range(self.volts, across, round_range(low - 0.05 * (high - low), high))
-        shown = self.what.value
-        self.limit_line.setVisible(shown == "temperature_c")
-        axis(self.below, "left", LOWER_AXES[shown])
-        values = np.concatenate([self._course(run, shown)[1] for run in runs])
+        self.volts.show_whole(across, round_range(low - 0.05 * (high - low), high))
+        seen_below = self.what.value
+        self.limit_line.setVisible(seen_below == "temperature_c")
+        axis(self.below, "left", _axis_words(seen_below))
+        values = np.concatenate([self._course(run, seen_below)[1] for run in runs])
         values = values[np.isfinite(values)]
         least, most = (float(values.min()), float(values.max())) if len(values) else (0.0, 1.0)
         spans = {
@@ -207,7 +216,7 @@ class RunStage(Page):
             "amps": (0.0, most),
             "charge": (0.0, 100.0),
         }
-        show_range(self.below, across, round_range(*spans[shown]))
+        self.below.show_whole(across, round_range(*spans[seen_below]))
         run, warmest = runs[0], float(runs[0].temperature_c.max())
         self.volts.setAccessibleName(f"Terminal volts over {say(run.hours, 'h')}")
         self.below.setAccessibleName(f"Cell temperature up to {say(warmest, '°C')}")
@@ -223,10 +232,10 @@ class RunStage(Page):
         for line, hours in zip(self.ends, (low, high), strict=True):
             line.setValue(hours * 3600.0 / self.scale_s())
             line.show()
-        shown = float(self.volts.viewRange()[0][1])
-        across = round_range(0.0, max(high * 1.05 * 3600.0 / self.scale_s(), shown))
+        reached = self.volts.whole[0][1]
+        across = round_range(0.0, max(high * 1.05 * 3600.0 / self.scale_s(), reached))
         for plot in (self.volts, self.below):
-            show_range(plot, across, tuple(plot.viewRange()[1]))
+            plot.show_whole(across, plot.whole[1])
 
     def _hide_band(self) -> None:
         for item in (*self.band_edges, self.band, *self.ends):

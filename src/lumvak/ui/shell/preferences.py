@@ -1,0 +1,122 @@
+"""What a builder prefers in all projects: units, decimal sign, currency, paper, sheet, text."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from functools import partial
+from typing import Any
+
+from PyQt6.QtCore import QLocale, Qt
+from PyQt6.QtWidgets import QGridLayout, QLabel, QWidget
+
+from lumvak.core.units import MOST_OF_A_CURRENCY, Spelling
+from lumvak.files.window_settings import Settings
+from lumvak.ui.shell.over import Over
+from lumvak.ui.widgets.choice import Choice
+from lumvak.ui.widgets.entry import Entry
+from lumvak.ui.widgets.flow import scrolled
+from lumvak.ui.widgets.theme import TEXT_SIZES, THEME
+from lumvak.ui.widgets.words import heading, soft
+
+WIDE, HIGH = 620, 440
+US = QLocale.MeasurementSystem.ImperialUSSystem
+Words = Sequence[tuple[Any, str]]
+
+
+def spelling_of(settings: Settings, desktop: QLocale) -> Spelling:
+    """How quantities are spelled: as is preferred, else as the language of the desktop has it."""
+    decimal = settings.decimal or ("comma" if desktop.decimalPoint() == "," else "point")
+    return Spelling(
+        inches=settings.lengths == "in",
+        fahrenheit=settings.temperatures == "F",
+        gauges=settings.wires == "awg",
+        comma=decimal == "comma",
+        currency=settings.currency or desktop.currencySymbol(),
+    )
+
+
+def paper_of(settings: Settings, desktop: QLocale) -> str:
+    """The paper of exports: as is preferred, else as is usual where the desktop is."""
+    return settings.paper or ("letter" if desktop.measurementSystem() == US else "a4")
+
+
+def questions(desktop: QLocale) -> Sequence[tuple[str, str, Words]]:
+    """The name of each preference that is a choice, its title, and its words."""
+    own = Settings()
+    return (
+        ("sheet", "Sheet", (("light", "light"), ("dark", "dark"))),
+        ("text_percent", "Text", [(size, f"{size} %") for size in TEXT_SIZES]),
+        ("lengths", "Lengths", (("mm", "mm and m"), ("in", "inches and feet"))),
+        ("temperatures", "Temperatures", (("C", "°C"), ("F", "°F"))),
+        ("wires", "Wires", (("awg", "AWG where it is one"), ("mm2", "mm²"))),
+        (
+            "decimal",
+            "Decimal sign",
+            (("", f"as the desktop ({desktop.decimalPoint()})"), ("point", "1.5"),
+             ("comma", "1,5")),
+        ),
+        (
+            "paper",
+            "Paper",
+            (("", f"as the desktop ({paper_of(own, desktop).upper()})"), ("a4", "A4"),
+             ("letter", "Letter")),
+        ),
+    )  # fmt: skip
+
+
+class Preferences(Over):
+    """Lies over the window; what is chosen takes effect at once, Escape leaves."""
+
+    def __init__(
+        self, over: QWidget, settings: Settings, change: Callable[[str, Any], object]
+    ) -> None:
+        super().__init__(over, "Preferences", WIDE, HIGH)
+        desktop = QLocale.system()
+        body = QWidget()
+        body.setObjectName("paper")
+        rows = QGridLayout(body)
+        rows.setContentsMargins(0, 0, THEME.px(8), 0)
+        rows.setVerticalSpacing(THEME.px(8))
+        rows.setHorizontalSpacing(THEME.px(18))
+        rows.setColumnStretch(1, 1)
+        self.fields: dict[str, QWidget] = {}
+        for name, title, words in questions(desktop):
+            choice = Choice(words, title)
+            choice.show_value(getattr(settings, name))
+            choice.picked.connect(partial(change, name))
+            self._add(rows, name, title, choice)
+        self.currency = Entry(settings.currency)
+        self.currency.setAccessibleName("Currency")
+        self.currency.setPlaceholderText(desktop.currencySymbol() or "none")
+        self.currency.setMaxLength(MOST_OF_A_CURRENCY)
+        self.currency.setMaximumWidth(THEME.px(70))
+        self.currency.editingFinished.connect(lambda: self._price_in(settings, change))
+        self._add(rows, "currency", "Currency of costs", self.currency)
+        rows.setRowStretch(rows.rowCount(), 1)
+        self.body.addWidget(heading("Preferences"))
+        self.body.addWidget(
+            soft(
+                "For all projects, kept on this machine: files hold mm and °C whatever is shown. "
+                "Differences of temperature stay in kelvin, sections of strips in mm². Escape "
+                "leaves.",
+                wrap=True,
+            )
+        )
+        self.body.addWidget(scrolled(body), 1)
+
+    def _add(self, rows: QGridLayout, name: str, title: str, field: QWidget) -> None:
+        label, row = QLabel(title), rows.rowCount()
+        label.setBuddy(field)
+        rows.addWidget(label, row, 0)
+        rows.addWidget(field, row, 1, Qt.AlignmentFlag.AlignLeft)
+        self.fields[name] = field
+
+    def _price_in(self, settings: Settings, change: Callable[[str, Any], object]) -> None:
+        text = self.currency.text().strip()
+        if text != settings.currency:
+            change("currency", text)
+
+    def ask(self, at: str = "sheet") -> None:
+        """Lie over the window, with the focus on a preference."""
+        self.lie_over()
+        self.fields[at].setFocus(Qt.FocusReason.ShortcutFocusReason)
