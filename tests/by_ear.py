@@ -1,7 +1,8 @@
 """What a screen reader is told: python -m tests.by_ear, within a session bus and an X server.
 
 The window runs in a process of its own and goes from view to view; what it tells over the
-accessibility bus is printed as JSON, a line for each view.
+accessibility bus is printed as JSON, a line for each view. In the first a field holds what cannot
+be read; after the last comes what is heard while the load becomes too much.
 """
 
 from __future__ import annotations
@@ -18,7 +19,8 @@ from typing import Any
 ACCESSIBLE = "org.a11y.atspi.Accessible"
 ROOT = "/org/a11y/atspi/accessible/root"
 # Places of states in the first word of the bits that are told.
-FOCUSABLE, SHOWING = 11, 25
+CHECKED, FOCUSABLE, SHOWING = 4, 11, 25
+HEARD_S = 1.5
 WAIT_S = 20.0
 # Their cells are many, and Qt's own.
 WHOLE = ("table", "tree", "list")
@@ -29,6 +31,7 @@ def window(file: str) -> None:
     from PyQt6.QtCore import QSocketNotifier
 
     from lumvak.ui.application import make_application, make_window
+    from lumvak.ui.widgets.quantity_field import QuantityField
     from tests.sizes import views_of
 
     app = make_application()
@@ -37,10 +40,20 @@ def window(file: str) -> None:
     asked = QSocketNotifier(sys.stdin.fileno(), QSocketNotifier.Type.Read)
     asked.activated.connect(lambda: (sys.stdin.readline(), app.exit()))
     for stage, view in views_of(made):
+        if stage == "need":
+            field = made.stages["need"].findChild(QuantityField, "need.rated_voltage_v")
+            field.edit.setText("a lot")
+            field.commit()
         for _ in range(5):
             app.processEvents()
         print(f"{stage}/{view}", flush=True)
         app.exec()
+    made.open_stage("power")
+    print("heard", flush=True)
+    app.exec()
+    made.session.edit({"need.current_a": 70.0, "need.peak_current_a": 90.0})
+    made.session.tell("warn", "This was refused.")
+    app.exec()
     made.session.undo_stack.setClean()
     made.close()
 
@@ -80,11 +93,40 @@ class Bus:
         role = str(self.call(at, "GetRoleName"))
         states = int(self.call(at, "GetState")[0])
         if states >> FOCUSABLE & 1 and states >> SHOWING & 1:
-            yield {"role": role, "name": str(self.told(at, "Name"))}
+            yield {
+                "role": role,
+                "name": str(self.told(at, "Name")),
+                "description": str(self.told(at, "Description")),
+                "state": "checked" if states >> CHECKED & 1 else "",
+            }
         # What is not shown has nothing in it that is.
         if role not in WHOLE and (states >> SHOWING & 1 or role == "application"):
             for inner in self.call(at, "GetChildren"):
                 yield from self.focusable((inner[0], inner[1]))
+
+    def listen(self) -> None:
+        """Have what is announced come in from now on."""
+        from jeepney import MatchRule
+
+        registry = ("org.a11y.atspi.Registry", "/org/a11y/atspi/registry")
+        _called(self._connection, *registry, "org.a11y.atspi.Registry", "RegisterEvent", "s",
+                ("object:property-change",))  # fmt: skip
+        rule = MatchRule(type="signal", interface="org.a11y.atspi.Event.Object")
+        bus = "org.freedesktop.DBus"
+        _called(self._connection, bus, "/org/freedesktop/DBus", bus, "AddMatch", "s",
+                (rule.serialise(),))  # fmt: skip
+
+    def heard(self) -> list[dict[str, str]]:
+        """Names that changed since, until it is quiet."""
+        found = []
+        try:
+            while True:
+                message = self._connection.receive(timeout=HEARD_S)
+                kind, _, _, value, *_ = (*message.body, "", "", "", "")
+                if kind == "accessible-name":
+                    found.append({"role": "", "name": str(value[1])})
+        except TimeoutError:
+            return found
 
 
 def _called(
@@ -110,10 +152,22 @@ def main(file: str) -> None:
     bus, application = Bus(), None
     while view := child.stdout.readline().strip():
         application = application or bus.application()
+        if view == "heard":
+            bus.listen()
+            time.sleep(0.3)
+            _go_on(child)
+            print(json.dumps({"view": view, "told": bus.heard()}), flush=True)
+            _go_on(child)
+            break
         print(json.dumps({"view": view, "told": list(bus.focusable(application))}), flush=True)
-        child.stdin.write("\n")
-        child.stdin.flush()
+        _go_on(child)
     child.wait(WAIT_S)
+
+
+def _go_on(child: subprocess.Popen[str]) -> None:
+    assert child.stdin is not None
+    child.stdin.write("\n")
+    child.stdin.flush()
 
 
 if __name__ == "__main__":

@@ -53,10 +53,11 @@ def test_a_key_lays_them_over_and_escape_takes_them_away(qtbot: QtBot, window: W
 
 def test_the_frame_says_what_it_shows(window: Window) -> None:
     window.open_stage("joints")
-    said = window.build_line.accessibleName()
-    assert said.startswith("Build line: Joints, ")
-    assert said.endswith(", stop")
-    assert window.margin.findings.accessibleName().startswith("To notice: stop: Series joints")
+    here, first = window.build_line.focusProxy(), window.margin.findings.focusProxy()
+    assert here is not None
+    assert first is not None
+    assert here.accessibleName() == "Joints: nickel 0.1 × 5, one layer, stop"
+    assert first.accessibleName().startswith("stop: Series joints")
     choice = window.stages["joints"].view  # type: ignore[attr-defined]
     assert choice.accessibleName() == "View of the joints: on the table"
     window.stages["joints"].show_view("making")

@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF, QWheelEvent
-from PyQt6.QtWidgets import QToolTip, QWidget
+from PyQt6.QtWidgets import QToolTip
 
 from lumvak.core.arrangement.layout import FACE_B, Layout
 from lumvak.core.joints.pieces import Pieces
@@ -19,7 +19,7 @@ from lumvak.ui.pack_drawing.side import Drawn, Spread
 from lumvak.ui.widgets.choice import Choice
 from lumvak.ui.widgets.keys import is_enter, step_of
 from lumvak.ui.widgets.theme import THEME
-from lumvak.ui.widgets.told import Told
+from lumvak.ui.widgets.told import Drawing, Told
 
 Array = NDArray[np.float64]
 Index = NDArray[np.intp]
@@ -29,7 +29,7 @@ MOST_ZOOM = 12.0
 SKETCH_ROOM = 0.35
 
 
-class PackView(QWidget):
+class PackView(Drawing):
     """Paints one side of a pack; emits what is pointed at, clicked and dragged, in mm."""
 
     cell_clicked = pyqtSignal(int, bool)

@@ -15,9 +15,10 @@ from PyQt6.QtGui import (
     QPaintEvent,
     QPen,
     QPolygonF,
+    QResizeEvent,
     QWheelEvent,
 )
-from PyQt6.QtWidgets import QToolTip, QWidget
+from PyQt6.QtWidgets import QRadioButton, QToolTip, QWidget
 
 from lumvak.core.evaluation import Evaluation
 from lumvak.ui.stages.order import STAGES, Stage
@@ -25,7 +26,7 @@ from lumvak.ui.widgets.keys import moved, step_of
 from lumvak.ui.widgets.marks import draw_mark, draw_ring
 from lumvak.ui.widgets.measured import elided
 from lumvak.ui.widgets.theme import THEME
-from lumvak.ui.widgets.told import Told
+from lumvak.ui.widgets.told import Spots, Told
 from lumvak.ui.widgets.words import tip
 
 # Heights at 100 % of an entry and of what lies between two: as there is room, with the answer,
@@ -120,8 +121,8 @@ class BuildLine(QWidget):
         self._folded = False
         # How far down what is seen begins, where not all fits; None keeps the open one in view.
         self._moved: float | None = None
+        self._spots = Spots(self, lambda place: self.opened.emit(self._keys[place]), QRadioButton)
         self.setAccessibleName("Build line")
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setObjectName("paper")
 
     def show_evaluation(self, seen: Evaluation, current: str) -> None:
@@ -131,12 +132,14 @@ class BuildLine(QWidget):
             if current != self._current:
                 self._moved = None
             self.entries, self._current = fresh, current
-            here = self.entries[self._here]
-            self.setAccessibleName(f"Build line: {here.name}, {here.answer}, {here.severity}")
-            self.setAccessibleDescription(
-                "; ".join(f"{item.name}: {item.answer}" for item in self.entries)
-            )
+            names = [f"{item.name}: {item.answer}, {item.severity}" for item in self.entries]
+            self._spots.show(names, self._here, (self._here,))
+            self._spots.lay(self.rects())
             self.update()
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        if self.entries:
+            self._spots.lay(self.rects())
 
     def fold(self, folded: bool) -> None:
         """Show the marks alone, or all."""
@@ -299,6 +302,7 @@ class BuildLine(QWidget):
         if event is not None and self.entries:
             steps = event.angleDelta().y() / 120.0
             self._moved = self._offset(self.laid()) - steps * THEME.px(NAMES[0])
+            self._spots.lay(self.rects())
             self.update()
 
     def event(self, event: QEvent | None) -> bool:

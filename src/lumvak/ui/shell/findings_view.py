@@ -6,7 +6,7 @@ from collections.abc import Mapping
 
 from PyQt6.QtCore import QPoint, QRect, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QWidget
+from PyQt6.QtWidgets import QPushButton, QWidget
 
 from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import Finding
@@ -15,7 +15,7 @@ from lumvak.ui.widgets.keys import is_enter, moved, step_of
 from lumvak.ui.widgets.linked_text import LinkedText
 from lumvak.ui.widgets.marks import draw_mark
 from lumvak.ui.widgets.theme import THEME
-from lumvak.ui.widgets.told import Told
+from lumvak.ui.widgets.told import Spots, Told
 from lumvak.ui.widgets.words import WRAP
 
 
@@ -42,7 +42,7 @@ class FindingsView(QWidget):
         self._rects: list[QRect] = []
         self._width = -1
         self._current, self._along = -1, 0
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self._spots = Spots(self, self._cure, QPushButton)
         self.setMouseTracking(True)
 
     def show_findings(
@@ -51,7 +51,6 @@ class FindingsView(QWidget):
         """Show these findings, the worst first; ``figures`` are all that their numbers may be."""
         if findings == self.findings:
             return
-        self.findings = findings
         self._mentions = [
             (
                 mentioned(item.text, figures or {}, about),
@@ -61,9 +60,19 @@ class FindingsView(QWidget):
             for about in [(item.figure, *item.beside)]
         ]
         self._current = -1
-        said = "; ".join(f"{item.severity}: {item.text}" for item in findings)
-        self.setAccessibleName(f"To notice: {said or 'nothing at this stage'}")
+        count = f"{len(findings)} at this stage" if findings else "nothing at this stage"
+        known = {item.code for item in self.findings or ()}
+        fresh = [f"{item.severity}: {item.text}" for item in findings if item.code not in known]
+        # What is new is in the name, for a name that changes is announced.
+        new = f", new: {'; '.join(fresh)}" if fresh and self.findings is not None else ""
+        self.setAccessibleName(f"To notice: {count}{new}")
+        self.findings = findings
+        self._tell()
         self.relayout()
+
+    def _tell(self) -> None:
+        names = [f"{item.severity}: {item.text}. {_body(item)}" for item in self.findings or ()]
+        self._spots.show(names, max(self._current, 0))
 
     def told(self) -> Told:
         """The findings as rows."""
@@ -89,6 +98,7 @@ class FindingsView(QWidget):
         if tall != self.minimumHeight():
             self.setMinimumHeight(tall)
             self.laid_out.emit()
+        self._spots.lay(self._rects)
         self.update()
 
     def resizeEvent(self, event: object) -> None:
@@ -115,7 +125,7 @@ class FindingsView(QWidget):
             )
             return
         for place, (item, rect) in enumerate(zip(self.findings, self._rects, strict=True)):
-            if place == self._current and self.hasFocus():
+            if place == max(self._current, 0) and self.hasFocus():
                 painter.fillRect(rect, THEME.colour("tint"))
                 painter.setPen(QPen(THEME.colour("verdigris"), 2))
                 painter.drawRect(rect.adjusted(1, 1, -1, -1))
@@ -155,15 +165,20 @@ class FindingsView(QWidget):
             super().keyPressEvent(event)
         elif step := step_of(event, Qt.Key.Key_Up, Qt.Key.Key_Down):
             self._take(moved(self._current, step, len(self.findings)))
-        elif self._current >= 0 and (step := step_of(event, Qt.Key.Key_Left, Qt.Key.Key_Right)):
-            keys = self._keys(self._current)
+        elif step := step_of(event, Qt.Key.Key_Left, Qt.Key.Key_Right):
+            keys = self._keys(max(self._current, 0))
             self._along = (self._along + step) % max(len(keys), 1)
             if keys:
                 self.explained.emit(keys[self._along])
-        elif self._current >= 0 and is_enter(event):
-            self.cured.emit(self.findings[self._current].figure)
+        elif is_enter(event):
+            self._cure(max(self._current, 0))
         else:
             super().keyPressEvent(event)
+
+    def _cure(self, place: int) -> None:
+        """Go to where a finding is cured."""
+        if self.findings:
+            self.cured.emit(self.findings[place].figure)
 
     def _keys(self, place: int) -> list[str]:
         """The figure that a finding is about, and those of its numbers, each once."""
@@ -174,6 +189,7 @@ class FindingsView(QWidget):
 
     def _take(self, place: int) -> None:
         self._current, self._along = place, 0
+        self._tell()
         self.update()
         if self.findings and self.findings[place].figure:
             self.explained.emit(self.findings[place].figure)

@@ -16,8 +16,9 @@ from PyQt6.QtGui import (
     QPaintEvent,
     QPen,
     QPolygonF,
+    QResizeEvent,
 )
-from PyQt6.QtWidgets import QWidget
+from PyQt6.QtWidgets import QPushButton, QWidget
 
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.link import Link
@@ -26,7 +27,7 @@ from lumvak.ui.widgets.keys import is_enter, moved, step_of
 from lumvak.ui.widgets.marks import draw_mark
 from lumvak.ui.widgets.measured import elided, text_width
 from lumvak.ui.widgets.theme import THEME
-from lumvak.ui.widgets.told import Told
+from lumvak.ui.widgets.told import Spots, Told
 
 ENDS = {"vehicle": "motor", "tool": "tool", "supply": "equipment", "portable": "rails"}
 # The scale ends at this multiple of the largest demand; wider links are drawn open-ended.
@@ -50,8 +51,8 @@ class PathView(QWidget):
         self._end = "motor"
         self._current = 0
         self._folded = False
+        self._spots = Spots(self, self._take, QPushButton)
         self.setAccessibleName("Current path")
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setObjectName("sheet")
 
@@ -63,13 +64,20 @@ class PathView(QWidget):
         self._weakest = seen.weakest.key if seen.weakest is not None else ""
         self._end = ENDS[seen.project.need.kind]
         self._current = min(self._current, len(self._links) - 1)
-        self.setAccessibleDescription(
-            "; ".join(
-                f"{link.name} {say(link.continuous_a, 'A')}{', exceeded' if link.bursts else ''}"
-                for link in self._links
-            )
-        )
+        self._tell()
         self.update()
+
+    def _tell(self) -> None:
+        names = [
+            f"Current path, {link.name}: carries {say(link.continuous_a, 'A')}, "
+            f"{say(link.demand_a, 'A')} drawn{', too narrow' if link.bursts else ''}"
+            for link in self._links
+        ]
+        self._spots.show(names, self._current)
+        self._spots.lay(self.sections())
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        self._spots.lay(self.sections())
 
     def told(self) -> Told:
         """The links as rows."""
@@ -367,13 +375,13 @@ class PathView(QWidget):
             return
         for place, rect in enumerate(self.sections()):
             if rect.contains(event.position()):
-                self._current = place
-                self._open()
+                self._take(place)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         step = step_of(event, Qt.Key.Key_Left, Qt.Key.Key_Right)
         if step and self._links:
             self._current = moved(self._current, step, len(self._links))
+            self._tell()
             self.update()
         elif is_enter(event) and self._links:
             if self._folded:
@@ -382,6 +390,11 @@ class PathView(QWidget):
                 self._open()
         else:
             super().keyPressEvent(event)
+
+    def _take(self, place: int) -> None:
+        self._current = place
+        self._tell()
+        self._open()
 
     def _open(self) -> None:
         link = self._links[self._current]

@@ -6,25 +6,35 @@ from collections.abc import Sequence
 from typing import Any
 
 from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QFontMetrics, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QSizePolicy, QWidget
+from PyQt6.QtGui import (
+    QFontMetrics,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QResizeEvent,
+)
+from PyQt6.QtWidgets import QCheckBox, QRadioButton, QSizePolicy, QWidget
 
 from lumvak.ui.widgets.keys import step_of
 from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.told import Spots
 
 
 class Choice(QWidget):
     """A few words side by side, one of them in force; arrow keys move between them."""
 
     picked = pyqtSignal(object)
+    _kind: type[QRadioButton | QCheckBox] = QRadioButton
 
     def __init__(self, items: Sequence[tuple[Any, str]], name: str) -> None:
         super().__init__()
         self._items = list(items)
         self._value: Any = items[0][0]
         self.name = name
+        self._spots = Spots(self, lambda place: self._pick(self._items[place][0]), self._kind)
         self._say()
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
 
@@ -54,9 +64,20 @@ class Choice(QWidget):
             self.update()
 
     def _say(self) -> None:
-        """Its name, and the word in force."""
+        """Its name, and the words of which one is in force."""
         words = [text for value, text in self._items if self._in_force(value)]
         self.setAccessibleName(f"{self.name}: {', '.join(words)}")
+        self._tell()
+
+    def _tell(self) -> None:
+        force = [at for at, (value, _) in enumerate(self._items) if self._in_force(value)]
+        names = [f"{self.name}: {text}" for _, text in self._items]
+        self._spots.show(names, self._at_hand(force), force)
+        self._spots.lay(self._rects())
+
+    def _at_hand(self, force: Sequence[int]) -> int:
+        """The place that the keys are at."""
+        return force[0] if force else 0
 
     def _in_force(self, value: Any) -> bool:
         return bool(value == self._value)
@@ -70,6 +91,9 @@ class Choice(QWidget):
             rects.append(QRectF(left, 1, width, height))
             left += width
         return rects
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        self._spots.lay(self._rects())
 
     def sizeHint(self) -> QSize:
         rects = self._rects()
@@ -120,11 +144,16 @@ class Several(Choice):
     ``value`` is the tuple of those in force, in the order in which they stand.
     """
 
+    _kind = QCheckBox
+    _at = 0
+
     def __init__(self, items: Sequence[tuple[Any, str]], name: str) -> None:
         super().__init__(items, name)
         self._value = tuple(value for value, _ in items)
         self._say()
-        self._at = 0
+
+    def _at_hand(self, force: Sequence[int]) -> int:
+        return self._at
 
     def _in_force(self, value: Any) -> bool:
         return value in self._value
@@ -140,6 +169,7 @@ class Several(Choice):
         step = step_of(event, Qt.Key.Key_Left, Qt.Key.Key_Right)
         if step:
             self._at = (self._at + step) % len(self._items)
+            self._tell()
             self.update()
         elif event is not None and event.key() == Qt.Key.Key_Space:
             self._pick(self._items[self._at][0])
@@ -152,4 +182,5 @@ class Several(Choice):
         kept = tuple(item for item, _ in self._items if (item in self._value) != (item == value))
         if kept:
             self.picked.emit(kept)
+        self._tell()
         self.update()

@@ -10,11 +10,12 @@ from weakref import WeakKeyDictionary
 import numpy as np
 import pyqtgraph as pg
 from PyQt6.QtCore import QPointF, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QMouseEvent, QWheelEvent
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QResizeEvent, QWheelEvent
 
 from lumvak.core.units import spelling
 from lumvak.ui.widgets.keys import step_of
 from lumvak.ui.widgets.theme import SIZES, THEME
+from lumvak.ui.widgets.told import Seen
 
 Numbers = Sequence[float] | np.ndarray
 Span = tuple[float, float]
@@ -49,7 +50,7 @@ class Plot(pg.PlotWidget):  # type: ignore[misc]
         self.disableAutoRange()
         # Only the plot takes the focus, not what it draws on.
         self.viewport().setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.seen = Seen(self)
         self.whole: tuple[Span, Span] = ((0.0, 1.0), (0.0, 1.0))
         # The part that is seen, as shares of the whole.
         self._part: tuple[Span, Span] = ((0.0, 1.0), (0.0, 1.0))
@@ -96,6 +97,17 @@ class Plot(pg.PlotWidget):  # type: ignore[misc]
             self.setXRange(*wanted[0], padding=0)
         if (*seen_y,) != wanted[1]:
             self.setYRange(*wanted[1], padding=0)
+
+    def setAccessibleName(self, name: str) -> None:
+        """Name it, to those who do not see it too."""
+        super().setAccessibleName(name)
+        self.seen.setAccessibleName(name)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        # Qt resizes it once before it is whole.
+        if hasattr(self, "seen"):
+            self.seen.setGeometry(self.rect())
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is None:

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 from PyQt6.QtCore import QEvent, QSize, Qt
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QSizePolicy, QWidget
+from PyQt6.QtWidgets import QLabel, QSizePolicy
 
 from lumvak.core.figures.mentioned import Mention, mentioned
 from lumvak.ui.session import Session
@@ -17,7 +17,7 @@ from lumvak.ui.widgets.theme import THEME
 SIZE = "table"
 
 
-class Sentence(QWidget):
+class Sentence(QLabel):
     """A line of soft text that wraps; numbers that are figures are underlined.
 
     A click on one, or Left and Right to it and Enter, shows its working.
@@ -32,6 +32,7 @@ class Sentence(QWidget):
         policy = QSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Minimum)
         policy.setHeightForWidth(True)
         self.setSizePolicy(policy)
+        self.setWordWrap(True)
         self.setMouseTracking(True)
 
     def text(self) -> str:

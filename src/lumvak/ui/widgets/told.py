@@ -2,14 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
-from PyQt6.QtWidgets import QWidget
+from PyQt6 import sip
+from PyQt6.QtCore import QEvent, QObject, QRect, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QFocusEvent, QPainter, QPaintEvent, QPen, QPixmap
+from PyQt6.QtWidgets import QCheckBox, QLabel, QPushButton, QRadioButton, QWidget
 
 from lumvak.core.units import digits
+from lumvak.ui.widgets.theme import THEME
 
 # So many points are told of each curve of a plot.
 POINTS = 12
@@ -53,3 +57,113 @@ def told_plot(plot: Any) -> Told:
         name = curve.name() or f"curve {number}"
         rows += [(name, f"{digits(x[at], '.4g')}", f"{digits(y[at], '.4g')}") for at in shown[ends]]
     return Told(plot.accessibleName() or "plot", heads, rows)
+
+
+class Drawing(QLabel):
+    """Something painted, with the role of an image: what it shows is its name."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        # An image it is by having one; none of it is seen.
+        self.setPixmap(QPixmap(1, 1))
+
+
+class Seen(Drawing):
+    """Lies over a plot, is an image of it to those who do not see it, and takes the focus for it.
+
+    It paints nothing but the mark of the focus; pointer and keys are the plot's.
+    """
+
+    came = pyqtSignal(Qt.FocusReason)
+    left = pyqtSignal()
+
+    def __init__(self, plot: QWidget) -> None:
+        super().__init__()
+        self.setParent(plot)
+        self.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        plot.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        plot.setFocusProxy(self)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        if self.hasFocus():
+            painter = QPainter(self)
+            painter.setPen(QPen(THEME.colour("verdigris"), 2))
+            painter.drawRect(self.rect().adjusted(1, 1, -1, -1))
+
+    def focusInEvent(self, event: QFocusEvent | None) -> None:
+        super().focusInEvent(event)
+        self.update()
+        if event is not None:
+            self.came.emit(event.reason())
+
+    def focusOutEvent(self, event: QFocusEvent | None) -> None:
+        super().focusOutEvent(event)
+        self.update()
+        self.left.emit()
+
+
+class Spots(QObject):
+    """The places of something painted as buttons of their own, for those who do not see it.
+
+    They paint nothing, and leave pointer and keys to what they lie over. The one at hand takes the
+    focus for all of it. ``take`` is called with the place of one that is pressed without pointer or
+    keys.
+    """
+
+    def __init__(
+        self,
+        over: QWidget,
+        take: Callable[[int], object],
+        kind: type[QRadioButton | QCheckBox | QPushButton],
+    ) -> None:
+        super().__init__(over)
+        self._over, self._take, self._kind = over, take, kind
+        self._spots: list[QRadioButton | QCheckBox | QPushButton] = []
+        self._shown: tuple[tuple[str, ...], int, tuple[int, ...]] = ((), -1, ())
+
+    def show(self, names: Sequence[str], here: int, in_force: Sequence[int] = ()) -> None:
+        """Have a place for each name; ``here`` is the one at hand."""
+        fresh = (tuple(names), here, tuple(in_force))
+        if fresh == self._shown:
+            return
+        self._shown = fresh
+        for place in range(len(self._spots), len(names)):
+            self._add(place)
+        for place, spot in enumerate(self._spots):
+            there = place < len(names)
+            spot.setVisible(there)
+            spot.setAccessibleName(names[place] if there else "")
+            spot.setChecked(place in in_force)
+            at_hand = there and place == here
+            spot.setFocusPolicy(Qt.FocusPolicy.StrongFocus if at_hand else Qt.FocusPolicy.NoFocus)
+        had = self._over.hasFocus()
+        # The place is told, not the whole, where there is one.
+        self._over.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self._over.setFocusProxy(self._spots[here] if 0 <= here < len(names) else None)
+        if had:
+            self._over.setFocus()
+
+    def lay(self, rects: Sequence[QRect | QRectF]) -> None:
+        """Where they are painted."""
+        for spot, rect in zip(self._spots, rects, strict=False):
+            spot.setGeometry(rect.toRect() if isinstance(rect, QRectF) else rect)
+
+    def _add(self, place: int) -> None:
+        spot = self._kind(self._over)
+        spot.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
+        spot.setCheckable(self._kind is not QPushButton)
+        spot.installEventFilter(self)
+        spot.clicked.connect(lambda _=False: self._take(place))
+        self._spots.append(spot)
+
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        kind = QEvent.Type.None_ if event is None else event.type()
+        turned = kind in (QEvent.Type.FocusIn, QEvent.Type.FocusOut)
+        # What goes away takes the focus from its places last.
+        if turned and not sip.isdeleted(self._over):
+            self._over.update()
+        if event is not None and kind == QEvent.Type.KeyPress:
+            # It goes on to what lies below.
+            event.ignore()
+        return kind in (QEvent.Type.KeyPress, QEvent.Type.Paint)

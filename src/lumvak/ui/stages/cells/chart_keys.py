@@ -6,7 +6,7 @@ from typing import Any
 
 import pyqtgraph as pg
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QFocusEvent, QKeyEvent
+from PyQt6.QtGui import QKeyEvent
 
 from lumvak.ui.widgets.keys import is_return, step_of
 from lumvak.ui.widgets.plots import Plot
@@ -38,6 +38,8 @@ class KeyedPlot(Plot):
         )
         self.addItem(self.cross)
         self.cross.hide()
+        self.seen.came.connect(self._come)
+        self.seen.left.connect(self.cross.hide)
 
     @property
     def place(self) -> QPointF:
@@ -83,11 +85,6 @@ class KeyedPlot(Plot):
         self.cross.setData([place.x()], [place.y()])
         self.cross.show()
 
-    def focusInEvent(self, event: QFocusEvent | None) -> None:
-        super().focusInEvent(event)
-        if event is not None and event.reason() != Qt.FocusReason.MouseFocusReason:
+    def _come(self, reason: Qt.FocusReason) -> None:
+        if reason != Qt.FocusReason.MouseFocusReason:
             self._show()
-
-    def focusOutEvent(self, event: QFocusEvent | None) -> None:
-        super().focusOutEvent(event)
-        self.cross.hide()

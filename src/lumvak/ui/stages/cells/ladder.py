@@ -3,15 +3,23 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QFontMetrics, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QWidget
+from PyQt6.QtGui import (
+    QFontMetrics,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QResizeEvent,
+)
+from PyQt6.QtWidgets import QPushButton, QWidget
 
 from lumvak.core.evaluation import Evaluation, rungs_in_hand
 from lumvak.core.sizing.series_ladder import Rung
 from lumvak.core.units import digits, say
 from lumvak.ui.widgets.keys import is_enter, moved, step_of
 from lumvak.ui.widgets.theme import THEME
-from lumvak.ui.widgets.told import Told
+from lumvak.ui.widgets.told import Spots, Told
 
 ROW, HEAD, FOOT = 22, 22, 24
 
@@ -26,7 +34,8 @@ class LadderView(QWidget):
         self._rungs: tuple[Rung, ...] = ()
         self._stop = self._highest = 0.0
         self._current = 0
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self._spots = Spots(self, lambda place: self.picked.emit(self._rungs[place]), QPushButton)
+        self.setAccessibleName("Ladder of counts")
         self.setCursor(Qt.CursorShape.PointingHandCursor)
 
     def show_evaluation(self, seen: Evaluation) -> None:
@@ -37,10 +46,17 @@ class LadderView(QWidget):
             self.setMinimumHeight(THEME.px(HEAD + FOOT + ROW * len(rungs)))
         self._rungs = rungs
         self._stop, self._highest = window.stop.number, window.highest.number
-        self.setAccessibleName(
-            "; ".join(f"{rung.family} {rung.series}S {rung.says}" for rung in rungs)
-        )
+        self._current = min(self._current, max(0, len(rungs) - 1))
+        self._tell()
         self.update()
+
+    def _tell(self) -> None:
+        names = [f"{rung.family} {rung.series}S {rung.says}" for rung in self._rungs]
+        self._spots.show(names, self._current)
+        self._spots.lay([self.row_rect(place) for place in range(len(names))])
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        self._spots.lay([self.row_rect(place) for place in range(len(self._rungs))])
 
     def told(self) -> Told:
         """The rungs as rows."""
@@ -205,12 +221,14 @@ class LadderView(QWidget):
         for place, rung in enumerate(self._rungs):
             if self.row_rect(place).contains(event.position()):
                 self._current = place
+                self._tell()
                 self.picked.emit(rung)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         step = step_of(event, Qt.Key.Key_Up, Qt.Key.Key_Down)
         if step and self._rungs:
             self._current = moved(self._current, step, len(self._rungs))
+            self._tell()
             self.update()
         elif is_enter(event) and self._rungs:
             self.picked.emit(self._rungs[self._current])

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPolygonF
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPolygonF, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from lumvak.core.evaluation import Evaluation
@@ -14,6 +14,7 @@ from lumvak.ui.widgets.keys import is_enter, moved, step_of
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.quantity_field import try_edit
 from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.told import Spots
 from lumvak.ui.widgets.words import soft
 
 HEAD, LINE, NAMES = 52, 27, 138
@@ -38,24 +39,34 @@ class _Columns(QWidget):
         super().__init__()
         self.sides: tuple[Side, ...] = ()
         self.current = 0
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self._spots = Spots(
+            self, lambda place: self.picked.emit(self.sides[place].pack), QPushButton
+        )
+        self.setAccessibleName("Packs side by side")
 
     def show_sides(self, sides: tuple[Side, ...]) -> None:
         """Show these columns."""
         self.sides = sides
         self.current = min(self.current, max(0, len(sides) - 1))
-        self.setAccessibleName(
-            "; ".join(
-                f"{side.title}, {side.subtitle}: "
-                + ", ".join(
-                    f"{measure.name} {entry.text} {entry.difference}".strip()
-                    for measure, entry in zip(MEASURES, side.entries, strict=True)
-                )
-                for side in sides
-            )
-        )
+        self.tell()
         self.setMinimumHeight(THEME.px(HEAD + LINE * len(MEASURES) + 8))
         self.update()
+
+    def tell(self) -> None:
+        """Have each column told to those who do not see it."""
+        names = [
+            f"{side.title}, {side.subtitle}: "
+            + ", ".join(
+                f"{measure.name} {entry.text} {entry.difference}".strip()
+                for measure, entry in zip(MEASURES, side.entries, strict=True)
+            )
+            for side in self.sides
+        ]
+        self._spots.show(names, self.current)
+        self._spots.lay([self.column_rect(place) for place in range(len(names))])
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        self._spots.lay([self.column_rect(place) for place in range(len(self.sides))])
 
     def sizeHint(self) -> QSize:
         return QSize(THEME.px(700), THEME.px(HEAD + LINE * len(MEASURES) + 8))
@@ -144,10 +155,17 @@ class _Columns(QWidget):
             return
         for place in range(len(self.sides)):
             if self.column_rect(place).contains(event.position()):
-                self.current = place
-                self.moved_to.emit()
-                self.update()
+                self._move_to(place)
                 self._explain(self.sides[place], event.position())
+
+    def _pick(self, place: int) -> None:
+        self.picked.emit(self.sides[place].pack)
+
+    def _move_to(self, place: int) -> None:
+        self.current = place
+        self.tell()
+        self.moved_to.emit()
+        self.update()
 
     def _explain(self, side: Side, spot: QPointF) -> None:
         for place, measure in enumerate(MEASURES):
@@ -157,11 +175,9 @@ class _Columns(QWidget):
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         step = step_of(event, Qt.Key.Key_Left, Qt.Key.Key_Right)
         if step:
-            self.current = moved(self.current, step, len(self.sides))
-            self.moved_to.emit()
-            self.update()
+            self._move_to(moved(self.current, step, len(self.sides)))
         elif is_enter(event):
-            self.picked.emit(self.sides[self.current].pack)
+            self._pick(self.current)
         elif event is not None and event.key() == Qt.Key.Key_Delete:
             self.dropped.emit(self.sides[self.current].pack)
         else:

@@ -25,6 +25,7 @@ from lumvak.ui.widgets.entry import Entry
 from lumvak.ui.widgets.flow import flowing
 from lumvak.ui.widgets.keys import is_return
 from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.told import Drawing
 from lumvak.ui.widgets.words import plain, side_by_side, soft
 
 MOST_PIXELS = 40_000_000
@@ -35,29 +36,29 @@ STEPS = (
 )
 
 
-class Sheet(QWidget):
+class Sheet(Drawing):
     """The picture, fitted into the room there is, with corners and points on it."""
 
     clicked = pyqtSignal(object)
 
     def __init__(self) -> None:
         super().__init__()
-        self.pixmap = QPixmap()
+        self.scan = QPixmap()
         self.places: list[Point] = []
         self.setMinimumSize(QSize(THEME.px(200), THEME.px(160)))
         self.setCursor(Qt.CursorShape.CrossCursor)
 
     def rect_shown(self) -> QRectF:
         """Where the picture lies."""
-        size = self.pixmap.size().scaled(self.size(), Qt.AspectRatioMode.KeepAspectRatio)
+        size = self.scan.size().scaled(self.size(), Qt.AspectRatioMode.KeepAspectRatio)
         return QRectF(0.0, 0.0, float(size.width()), float(size.height()))
 
     def on_picture(self, at: QPointF) -> Point:
         """A place of the widget in pixels of the picture."""
         rect = self.rect_shown()
         return (
-            at.x() * self.pixmap.width() / max(rect.width(), 1.0),
-            at.y() * self.pixmap.height() / max(rect.height(), 1.0),
+            at.x() * self.scan.width() / max(rect.width(), 1.0),
+            at.y() * self.scan.height() / max(rect.height(), 1.0),
         )
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
@@ -69,8 +70,8 @@ class Sheet(QWidget):
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         rect = self.rect_shown()
-        painter.drawPixmap(rect, self.pixmap, QRectF(self.pixmap.rect()))
-        across = rect.width() / max(self.pixmap.width(), 1)
+        painter.drawPixmap(rect, self.scan, QRectF(self.scan.rect()))
+        across = rect.width() / max(self.scan.width(), 1)
         for place, (x, y) in enumerate(self.places):
             at = QPointF(x * across, y * across)
             corner = place < 2
@@ -140,7 +141,7 @@ class TracePicture(QWidget):
         image = reader.read()
         if image.isNull():
             return f"{path.name}: no picture that can be read ({reader.errorString()})"
-        self.sheet.pixmap = QPixmap.fromImage(image)
+        self.sheet.scan = QPixmap.fromImage(image)
         self.sheet.places = []
         for name, value, kind in (
             ("ah0", 0.0, CAPACITY), ("ah1", cell.capacity_typical_ah, CAPACITY),

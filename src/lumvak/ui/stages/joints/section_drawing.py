@@ -4,17 +4,17 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QWidget
 
 from lumvak.core.joints.candidates import layers_name
 from lumvak.core.joints.joint_figures import JointResult
 from lumvak.core.units import say
 from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.told import Drawing
 
 MOST_DRAWN = 10
 
 
-class JointDrawing(QWidget):
+class JointDrawing(Drawing):
     """The joint from above, to scale: two groups and the strips across, or one group along."""
 
     def __init__(self) -> None:

@@ -4,15 +4,14 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QWidget
 
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.units import say
 from lumvak.ui.widgets.theme import THEME
-from lumvak.ui.widgets.told import Told
+from lumvak.ui.widgets.told import Drawing, Told
 
 
-class NeedDrawing(QWidget):
+class NeedDrawing(Drawing):
     """The need drawn: the voltage window with the pack in it, and the load with its peak."""
 
     def __init__(self) -> None:

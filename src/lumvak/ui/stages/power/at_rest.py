@@ -6,7 +6,7 @@ import math
 
 from PyQt6.QtCore import QRectF, QSize, Qt
 from PyQt6.QtGui import QBrush, QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QVBoxLayout
 
 from lumvak.core import units
 from lumvak.core.evaluation import Evaluation
@@ -21,6 +21,7 @@ from lumvak.ui.widgets.rows import Column, Row
 from lumvak.ui.widgets.table_height import fit_height
 from lumvak.ui.widgets.tables import RowsTable
 from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.told import Drawing
 from lumvak.ui.widgets.words import heading, soft
 
 RAIL_COLUMNS = (
@@ -43,7 +44,7 @@ APPLIANCE_COLUMNS = (
 LONGEST_DRAWN_D = 3650.0
 
 
-class ShelfBar(QWidget):
+class ShelfBar(Drawing):
     """Days on the shelf as a bar: until it cuts off, then until its cells are harmed."""
 
     def __init__(self) -> None:
