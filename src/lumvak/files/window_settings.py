@@ -27,11 +27,13 @@ class Settings(BaseModel):
     sheet: Literal["light", "dark"] = "light"
     text_percent: int = Field(default=100, ge=75, le=250)
     recent: tuple[str, ...] = ()
-    # Where the window was left: its size, the stage, the view of each stage, the folder of files.
+    # Where the window was left: its size, the stage, the view of each stage, the folder of files,
+    # the lines between panes in px at 100 %.
     window_px: tuple[WindowPx, WindowPx] = (1280, 800)
     stage: str = "need"
     views: dict[str, str] = {}
     folder: str = ""
+    splits: dict[str, tuple[Annotated[int, Field(ge=0, le=20_000)], ...]] = {}
     line_shown: bool = True
     margin_shown: bool = True
     path_shown: bool = True

@@ -5,12 +5,17 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
+from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
-from lumvak.files.export.formats import SUFFIXES, write_export
-from lumvak.files.problem import FileProblem, file_name
+from lumvak.files.export.formats import SUFFIXES, exported
+from lumvak.files.problem import FileProblem, file_name, write_atomically
 from lumvak.ui.session import Session
+from lumvak.ui.work import Report, Work
 
+# Work that takes less than this is not told about; what is at work is kept here until it is done.
+SOON_MS = 100
+RUNNING: set[Work] = set()
 EXPORTS = (("pdf", "template, PDF …"), ("svg", "SVG …"), ("dxf", "DXF …"), ("csv", "CSV …"),
            ("spice", "netlist …"))  # fmt: skip
 
@@ -22,8 +27,48 @@ def ask_export(session: Session, over: QWidget, to: str) -> None:
 
 
 def export_to(session: Session, to: str, path: Path) -> None:
-    """Write an export; what is wrong is said."""
-    write_out(session, path, lambda: write_export(session.evaluation, to, path, session.paper))
+    """Write an export, made off the window's thread; what is wrong is said, and it can be stopped.
+
+    What is written is the pack as it was when this was asked for.
+    """
+    try:
+        session.check_export(path)
+    except FileProblem as problem:
+        session.tell("stop", str(problem))
+        return
+    seen, paper, work = session.evaluation, session.paper, Work()
+
+    def make(_: Report) -> bytes | FileProblem:
+        try:
+            return exported(seen, to, paper)
+        except FileProblem as problem:
+            return problem
+
+    def done(made: object, _: object) -> None:
+        RUNNING.discard(work)
+        if isinstance(made, FileProblem):
+            session.tell("stop", str(made))
+        elif isinstance(made, bytes):
+            write_out(session, path, lambda: write_atomically(path, made))
+
+    def failed(why: str) -> None:
+        RUNNING.discard(work)
+        session.tell("stop", f"{path.name} was not made: {why}.")
+
+    def stop() -> None:
+        work.cancel()
+        RUNNING.discard(work)
+        session.tell("note", f"{path.name} was not written.")
+
+    def tell() -> None:
+        if work.busy:
+            session.tell("note", f"Making {path.name} …", (("stop", stop),))
+
+    work.done.connect(done)
+    work.failed.connect(failed)
+    RUNNING.add(work)
+    work.start(make, None)
+    QTimer.singleShot(SOON_MS, tell)
 
 
 def ask_place(

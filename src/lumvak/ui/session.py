@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 from typing import Any
@@ -73,7 +73,8 @@ class Session(QObject):
     changed = pyqtSignal()
     file_changed = pyqtSignal()
     explained = pyqtSignal(str)
-    told = pyqtSignal(str, str)
+    # What is to be said: how bad, the text, and what can be done, as words and functions.
+    told = pyqtSignal(str, str, object)
     # A name and a value that projects begun later start with.
     remembered = pyqtSignal(str, object)
 
@@ -104,8 +105,9 @@ class Session(QObject):
         # The question last asked at each stage, and the stage that is open.
         self._asked: dict[str, str] = {}
         self._place = ""
-        # What exports are laid on.
+        # What exports are laid on, and where the lines between panes were left, in px at 100 %.
         self.paper = "a4"
+        self.splits: dict[str, tuple[int, ...]] = {}
 
     @property
     def unsaved(self) -> bool:
@@ -193,9 +195,14 @@ class Session(QObject):
         self._added.update((figure.key, figure) for figure in figures)
         return True
 
-    def tell(self, severity: str, text: str) -> None:
-        """Say something in the window's own line: ``note``, ``warn`` or ``stop``."""
-        self.told.emit(severity, text)
+    def tell(
+        self, severity: str, text: str, actions: Sequence[tuple[str, Callable[[], None]]] = ()
+    ) -> None:
+        """Say something in the window's own line: ``note``, ``warn`` or ``stop``.
+
+        Each of ``actions`` is a word and what it does.
+        """
+        self.told.emit(severity, text, actions)
 
     def start(self, project: Project, path: Path | None, stamp: str | None = None) -> None:
         """Begin with ``project``, held by ``path`` if given; the undo stack starts anew.

@@ -3,6 +3,7 @@ import io
 import json
 import re
 import xml.etree.ElementTree as ET
+from collections.abc import Callable
 from pathlib import Path
 
 import ezdxf
@@ -18,7 +19,8 @@ from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation, cuts_in_hand
 from lumvak.core.joints.node_names import node_voltages
 from lumvak.core.making.cut_list import cut_lines, numbers_of
-from lumvak.core.making.template import WELD_APART_MM, template_of
+from lumvak.core.making.template import WELD_APART_MM, Shape, template_of
+from lumvak.files.export import pdf
 from lumvak.files.export.formats import FORMATS, exported
 from lumvak.files.export.pdf import MARGIN_MM, MARK_MM, OVERLAP_MM, POINTS, printable, tiling
 from lumvak.files.problem import FileProblem
@@ -305,3 +307,32 @@ def test_the_drawings_of_a_pack_with_an_odd_name_are_well_formed(
     first = exported(seen, "spice").decode().splitlines()[0]
     assert first.startswith("*")
     assert pypdf.PdfReader(io.BytesIO(exported(seen, "pdf"))).metadata is not None
+
+
+def test_every_shape_is_drawn_on_each_page_that_it_reaches_and_on_few_others(
+    seen: Evaluation, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    pages: dict[Callable[[float, float], tuple[float, float]], set[int]] = {}
+
+    def note(_: object, shape: Shape, at: Callable[[float, float], tuple[float, float]]) -> None:
+        pages.setdefault(at, set()).add(id(shape))
+
+    monkeypatch.setattr(pdf, "_shape", note)
+    sides = template_of(seen.table, cuts_in_hand(seen))
+    pdf.pdf_bytes(sides, "a title")
+    assert len(pages) == sum(tiling(item.width_mm, item.height_mm, "a4").pages for item in sides)
+    side_of = {id(shape): side for side in sides for shape in side.shapes}
+    wanted = 0
+    for at, drawn in pages.items():
+        side = side_of[next(iter(drawn))]
+        for shape in side.shapes:
+            places = [at(*point) for point in shape.points]
+            there = any(0.0 < x < 297.0 * POINTS and 0.0 < y < 297.0 * POINTS for x, y in places)
+            on_paper = any(
+                MARGIN_MM * POINTS < x < (210.0 - MARGIN_MM) * POINTS
+                and 28.0 * POINTS < y < (297.0 - MARGIN_MM) * POINTS
+                for x, y in places
+            )
+            wanted += there
+            assert id(shape) in drawn or not on_paper
+    assert sum(map(len, pages.values())) < 1.5 * wanted

@@ -4,6 +4,7 @@ import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from pytestqt.qtbot import QtBot
 
 from lumvak.ui.shell.window import Window
 from lumvak.ui.stages.power.curve_names import name_places, sampled
@@ -60,13 +61,14 @@ def test_a_name_keeps_off_lines_where_it_can() -> None:
     assert places["b"][1] > 154.5
 
 
-def test_the_names_of_the_chart_are_apart_at_every_size(window: Window) -> None:
+def test_the_names_of_the_chart_are_apart_at_every_size(qtbot: QtBot, window: Window) -> None:
     window.open_stage("power")
     window.stages["power"].show_view("order")
     view = window.stages["power"].views["order"]  # type: ignore[attr-defined]
     assert isinstance(view, OpenFirstView)
     for size in ((1280, 800), (960, 640), (1600, 1000)):
         window.resize(*size)
+        qtbot.wait(30)
         names = view.plot.names_px()
         assert len(names) >= 8
         for place, one in enumerate(names):

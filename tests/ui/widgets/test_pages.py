@@ -1,10 +1,17 @@
-from PyQt6.QtCore import QSize
+import pytest
+from PyQt6.QtCore import QSize, Qt
 from PyQt6.QtWidgets import QWidget
 from pytestqt.qtbot import QtBot
 
 from lumvak.core.evaluation import Evaluation
+from lumvak.files.window_settings import load_settings, settings_path
 from lumvak.ui.session import Session
-from lumvak.ui.widgets.pages import Page, Stack, StageHead, Views
+from lumvak.ui.shell.moving import first_field
+from lumvak.ui.shell.window import Window
+from lumvak.ui.widgets.pages import Page, Split, Stack, StageHead, Views
+from tests.ui.conftest import forget
+
+CTRL_ALT = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier
 
 
 class Wide(QWidget):
@@ -57,3 +64,28 @@ def test_the_head_of_a_stage_says_its_question(qtbot: QtBot) -> None:
     assert head.title.text() == "Which board?"
     assert head.about.text() == "4 of 99 serve"
     assert head.view.value == "a"
+
+
+def test_the_line_between_panes_stays_where_it_was_left(qtbot: QtBot, window: Window) -> None:
+    window.open_stage("joints")
+    split = window.findChildren(Split)
+    table = next(item for item in split if item.orientation() == Qt.Orientation.Vertical
+                 and item.isVisible())  # fmt: skip
+    window.activateWindow()
+    before = table.sizes()
+    inner = first_field(table.widget(1) or table)
+    assert inner is not None
+    inner.setFocus()
+    qtbot.keyClick(window, Qt.Key.Key_Up, CTRL_ALT)
+    assert table.sizes()[0] < before[0]
+    left = table.sizes()
+    window.swap_sheet()
+    qtbot.wait(20)
+    again = next(item for item in window.findChildren(Split)
+                 if item.orientation() == Qt.Orientation.Vertical and item.isVisible())  # fmt: skip
+    assert again is not table
+    share = left[0] / sum(left)
+    assert again.sizes()[0] / sum(again.sizes()) == pytest.approx(share, abs=0.01)
+    forget(window)
+    window.close()
+    assert load_settings(settings_path()).splits["joints.table"][0] == pytest.approx(left[0], abs=3)

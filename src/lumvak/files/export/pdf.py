@@ -9,6 +9,9 @@ from dataclasses import dataclass
 from importlib import resources
 from typing import Any
 
+import numpy as np
+from numpy.typing import NDArray
+
 from lumvak.core.making.template import Shape, SideDrawing
 
 PAPERS_MM = {"a4": (210.0, 297.0), "letter": (215.9, 279.4)}
@@ -21,6 +24,8 @@ POINTS = 72.0 / 25.4
 # The shipped font, by the name that it has in here.
 FONT, FONT_FILE = "Lumvak", "Barlow_400Regular.ttf"
 MISSING = "?"
+# How far a text, and a line's own width, may reach from where they are set.
+TEXT_REACH_MM, LINE_REACH_MM = 40.0, 1.0
 HOW_TO_LAY = {
     "A": "Side A: lay it on the pack as the pack faces you. Numbers are those of the cut list; "
     "each × is a weld.",
@@ -74,14 +79,28 @@ def pdf_bytes(sides: Sequence[SideDrawing], title: str, paper: str = "a4") -> by
     canvas.setTitle(title)
     for side in sides:
         tiles = tiling(side.width_mm, side.height_mm, paper)
+        reach = _reach_mm(side.shapes)
         for row in range(tiles.down):
             for column in range(tiles.across):
-                _page(canvas, side, tiles, column, row, title)
+                _page(canvas, side, reach, tiles, column, row, title)
     canvas.save()
     return out.getvalue()
 
 
-def _page(canvas: Any, side: SideDrawing, tiles: Tiling, column: int, row: int, title: str) -> None:
+def _reach_mm(shapes: Sequence[Shape]) -> NDArray[np.float64]:
+    """Left, top, right and bottom of each shape, (n, 4), with room for what is written there."""
+    found = np.zeros((len(shapes), 4))
+    for place, shape in enumerate(shapes):
+        points = np.array(shape.points)
+        out = TEXT_REACH_MM if shape.text else shape.diameter_mm / 2.0 + LINE_REACH_MM
+        found[place] = (*(points.min(axis=0) - out), *(points.max(axis=0) + out))
+    return found
+
+
+def _page(
+    canvas: Any, side: SideDrawing, reach: NDArray[np.float64], tiles: Tiling, column: int,
+    row: int, title: str,
+) -> None:  # fmt: skip
     page_x, page_y = tiles.page_mm
     room_x, room_y = tiles.room_mm
     canvas.setPageSize((page_x * POINTS, page_y * POINTS))
@@ -99,8 +118,13 @@ def _page(canvas: Any, side: SideDrawing, tiles: Tiling, column: int, row: int, 
     corner = at(left, top + room_y)
     frame.rect(corner[0], corner[1], room_x * POINTS, room_y * POINTS)
     canvas.clipPath(frame, stroke=0, fill=0)
-    for shape in side.shapes:
-        _shape(canvas, shape, at)
+    # What lies wholly on other pages is drawn there.
+    here = (
+        (reach[:, 0] < left + room_x) & (reach[:, 2] > left)
+        & (reach[:, 1] < top + room_y) & (reach[:, 3] > top)
+    )  # fmt: skip
+    for place in np.flatnonzero(here).tolist():
+        _shape(canvas, side.shapes[place], at)
     canvas.restoreState()
     _marks(canvas, tiles, column, row)
     _foot(canvas, side, tiles, column, row, title)

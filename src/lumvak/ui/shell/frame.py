@@ -4,16 +4,16 @@ from __future__ import annotations
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QResizeEvent
-from PyQt6.QtWidgets import QSplitter, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from lumvak.ui.session import Session
-from lumvak.ui.shell.build_line import BuildLine
+from lumvak.ui.shell.build_line import WIDE, BuildLine
 from lumvak.ui.shell.folds import Folds, short_of_room
 from lumvak.ui.shell.margin import Margin
 from lumvak.ui.shell.notice import Notice
 from lumvak.ui.shell.path_view import PathView
 from lumvak.ui.shell.title_line import TitleLine
-from lumvak.ui.widgets.pages import Stack
+from lumvak.ui.widgets.pages import Split, Stack
 from lumvak.ui.widgets.theme import THEME
 
 MARGIN_WIDE = 280
@@ -24,17 +24,14 @@ class Frame(QWidget):
 
     def __init__(self, session: Session, folds: Folds) -> None:
         super().__init__()
-        self.folds = folds
+        self.session, self.folds = session, folds
         self.setObjectName("paper")
         self.title_line, self.notice = TitleLine(session), Notice()
         self.build_line, self.path_view = BuildLine(), PathView()
         self.margin, self.stack = Margin(session), Stack()
-        self.split = QSplitter(Qt.Orientation.Horizontal)
-        self.split.setHandleWidth(1)
-        for part in (self.build_line, self.stack, self.margin):
-            self.split.addWidget(part)
+        parts = (self.build_line, self.stack, self.margin)
+        self.split = Split(session, "frame", Qt.Orientation.Horizontal, parts, ())
         self.split.setStretchFactor(1, 1)
-        self.split.setCollapsible(1, False)
         self.margin.setMinimumWidth(THEME.px(210))
         self.margin.setMaximumWidth(THEME.px(460))
         layout = QVBoxLayout(self)
@@ -65,9 +62,12 @@ class Frame(QWidget):
             self.split.addWidget(self.margin)
         self.margin.setVisible(not folded)
         # All that is left over is the stage's.
-        wide = self.build_line.sizeHint().width()
-        beside = 0 if floats or folded else THEME.px(MARGIN_WIDE)
-        self.split.setSizes([wide, max(self.width() - wide - beside, 1), beside])
+        left = self.session.splits.get("frame", (WIDE, 0, MARGIN_WIDE))
+        line = (
+            self.build_line.sizeHint().width() if self.folds.folded("line") else THEME.px(left[0])
+        )
+        beside = 0 if floats or folded or len(left) < 3 else THEME.px(left[2] or MARGIN_WIDE)
+        self.split.setSizes([line, max(self.width() - line - beside, 1), beside])
         self._place_margin()
 
     def _place_margin(self) -> None:

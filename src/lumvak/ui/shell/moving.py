@@ -90,6 +90,7 @@ def move_splitter(across: int, down: int) -> None:
     sizes[left] += by
     sizes[left + 1] -= by
     splitter.setSizes(sizes)
+    splitter.splitterMoved.emit(sizes[left], left + 1)
 
 
 def commit_pending(window: QWidget) -> None:

@@ -14,6 +14,7 @@ from lumvak.files.problem import FileProblem, file_name, readable
 from lumvak.files.project_file import SUFFIX, load_project
 from lumvak.files.recovery import LeftOver
 from lumvak.ui.session import Session
+from lumvak.ui.widgets.pages import waiting
 
 FILTER = f"Lumvak projects (*{SUFFIX});;All files (*)"
 
@@ -63,7 +64,7 @@ class ProjectFiles(QObject):
         if not self.may_leave():
             return
         try:
-            with readable(path):
+            with readable(path), waiting():
                 self.session.start(load_project(path, self.session.catalogue), None)
         except FileProblem as problem:
             self.said.emit("stop", str(problem), [])
@@ -77,7 +78,8 @@ class ProjectFiles(QObject):
 
     def _open(self, path: Path) -> bool:
         try:
-            self.session.open(path)
+            with waiting():
+                self.session.open(path)
         except FileProblem as problem:
             self.said.emit("stop", str(problem), [])
             return False

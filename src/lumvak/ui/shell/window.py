@@ -40,7 +40,7 @@ from lumvak.ui.shell.preferences import Preferences, paper_of, spelling_of
 from lumvak.ui.shell.printing import preview, print_view
 from lumvak.ui.shell.project_files import ProjectFiles
 from lumvak.ui.stages.order import STAGES
-from lumvak.ui.widgets.pages import Page
+from lumvak.ui.widgets.pages import Page, waiting
 from lumvak.ui.widgets.theme import TEXT_SIZES, THEME, dress
 
 PLAIN_PERCENT = 100
@@ -67,6 +67,7 @@ class Window(QMainWindow):
         self.resize(*settings.window_px)
         self.files = ProjectFiles(session, self, self.commit_pending, self._fresh)
         self.files.folder = settings.folder
+        session.splits = dict(settings.splits)
         self._spell()
         self.menus = Menus(self)
         self._fill_menus()
@@ -116,7 +117,8 @@ class Window(QMainWindow):
     def _stage_widget(self, key: str) -> Page:
         """The widget of a stage, made when it is first opened."""
         if key not in self.stages:
-            made = next(stage for stage in STAGES if stage.key == key).page(self.session)
+            with waiting():
+                made = next(stage for stage in STAGES if stage.key == key).page(self.session)
             self.stages[key] = made
             self.stack.addWidget(made)
             if view := self._views.get(key):
@@ -361,9 +363,10 @@ class Window(QMainWindow):
                 old.deleteLater()
         self._finder = self._as_rows = self._preferences = None
         QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)
-        dress(app)
-        self._build()
-        self.refresh()
+        with waiting():
+            dress(app)
+            self._build()
+            self.refresh()
         self._show_file()
 
     def views_now(self) -> dict[str, str]:
@@ -433,8 +436,9 @@ class Window(QMainWindow):
             return
         size = self.normalGeometry().size()
         self._remember(
-            window_px=(size.width(), size.height()), stage=self._stage, views=self.views_now()
-        )
+            window_px=(size.width(), size.height()), stage=self._stage, views=self.views_now(),
+            splits=self.session.splits,
+        )  # fmt: skip
         self.session.end()
         if self.handbook is not None:
             self.handbook.close()

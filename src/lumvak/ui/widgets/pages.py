@@ -2,17 +2,36 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from contextlib import contextmanager
 
 from PyQt6.QtCore import QSize, Qt
 from PyQt6.QtGui import QResizeEvent
-from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QApplication,
+    QHBoxLayout,
+    QSizePolicy,
+    QSplitter,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
 
 from lumvak.core.evaluation import Evaluation
 from lumvak.ui.session import Session
 from lumvak.ui.widgets.choice import Choice
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import heading, soft, tip
+
+
+@contextmanager
+def waiting() -> Iterator[None]:
+    """Show that the window is at work while something is done that may take a moment."""
+    QApplication.setOverrideCursor(Qt.CursorShape.BusyCursor)
+    try:
+        yield
+    finally:
+        QApplication.restoreOverrideCursor()
 
 
 class Page(QWidget):
@@ -65,8 +84,9 @@ class Views(Stack):
     def view(self, key: str) -> Page:
         """A view, made when it is first asked for."""
         if key not in self.made:
-            self.made[key] = self._makers[key](self._session)
-            self.addWidget(self.made[key])
+            with waiting():
+                self.made[key] = self._makers[key](self._session)
+                self.addWidget(self.made[key])
         return self.made[key]
 
     def open(self, key: str) -> Page:
@@ -74,6 +94,41 @@ class Views(Stack):
         page = self.view(key)
         self.setCurrentWidget(page)
         return page
+
+
+class Split(QSplitter):
+    """Panes with a line between them, which stays where the builder left it.
+
+    ``sizes`` are of the panes in px at 100 %, until the line is moved.
+    """
+
+    def __init__(
+        self,
+        session: Session,
+        name: str,
+        way: Qt.Orientation,
+        panes: Sequence[QWidget],
+        sizes: Sequence[float],
+        line: int = 1,
+    ) -> None:
+        super().__init__(way)
+        self._session, self._name = session, name
+        self.setHandleWidth(line)
+        self.setChildrenCollapsible(False)
+        for pane in panes:
+            self.addWidget(pane)
+        self.lay(name, sizes)
+        self.splitterMoved.connect(self.keep)
+
+    def lay(self, name: str, sizes: Sequence[float]) -> None:
+        """Lay the panes out as they were left under a name, or in these sizes."""
+        self._name = name
+        self.setSizes([THEME.px(size) for size in self._session.splits.get(name, sizes)])
+
+    def keep(self) -> None:
+        """Remember where the line is."""
+        left = tuple(round(size * 100 / THEME.percent) for size in self.sizes())
+        self._session.splits[self._name] = left
 
 
 class StageHead(QWidget):

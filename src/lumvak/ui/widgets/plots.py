@@ -75,14 +75,16 @@ class Plot(pg.PlotWidget):  # type: ignore[misc]
                 (place - low) / (high - low)
                 for place, (low, high) in zip((about.x(), about.y()), spans, strict=True)
             ]
-        self._look([_zoomed(part, by, share) for part, share in zip(self._part, at, strict=True)])
+        across, up = self._part
+        self.look((_zoomed(across, by, at[0]), _zoomed(up, by, at[1])))
 
     def along(self, across: float, up: float) -> None:
         """Move the part that is seen by shares of it."""
-        self._look([_moved(part, by) for part, by in zip(self._part, (across, up), strict=True)])
+        self.look((_moved(self._part[0], across), _moved(self._part[1], up)))
 
-    def _look(self, part: Sequence[Span]) -> None:
-        self._part = (part[0], part[1])
+    def look(self, part: tuple[Span, Span]) -> None:
+        """Look at a part of the whole, by shares of it."""
+        self._part = part
         self._show_part()
         self.looked.emit(*self._part[0])
 

@@ -11,7 +11,6 @@ from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import (
     QHBoxLayout,
     QPushButton,
-    QSplitter,
     QVBoxLayout,
     QWidget,
 )
@@ -39,7 +38,7 @@ from lumvak.ui.stages.arrangement.room import RoomPanel
 from lumvak.ui.widgets.choice import Choice
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import flowing, scrolled
-from lumvak.ui.widgets.pages import Page, Stack, on_sheet
+from lumvak.ui.widgets.pages import Page, Split, Stack, on_sheet
 from lumvak.ui.widgets.quantity_field import try_edit
 from lumvak.ui.widgets.rows import Column, LazyRows, Row
 from lumvak.ui.widgets.table_height import keep_rows
@@ -147,12 +146,9 @@ class ArrangementStage(Page):
         left.addWidget(self.view, 1)
         self.view.setMinimumHeight(THEME.px(170))
         left.addWidget(flowing(self.state, *self.buttons.values()))
-        self.split = QSplitter(Qt.Orientation.Horizontal)
-        self.split.setHandleWidth(1)
-        self.split.setChildrenCollapsible(False)
-        self.split.addWidget(drawn)
-        self.split.addWidget(self.room)
-        self.split.setSizes([THEME.px(470), THEME.px(310)])
+        self.split = Split(
+            self.session, "arrangement", Qt.Orientation.Horizontal, (drawn, self.room), (470, 310)
+        )
         self.split.setStretchFactor(0, 1)
         under = QWidget()
         lower = QVBoxLayout(under)
@@ -161,12 +157,10 @@ class ArrangementStage(Page):
         lower.addWidget(flowing(*self.labels))
         lower.addWidget(self.list, 0, Qt.AlignmentFlag.AlignLeft)
         lower.addWidget(self.lists, 1)
-        self.halves = QSplitter(Qt.Orientation.Vertical)
-        self.halves.setHandleWidth(THEME.px(3))
-        self.halves.setChildrenCollapsible(False)
-        self.halves.addWidget(self.split)
-        self.halves.addWidget(under)
-        self.halves.setSizes([THEME.px(300), THEME.px(220)])
+        self.halves = Split(
+            self.session, "arrangement.lists", Qt.Orientation.Vertical, (self.split, under),
+            (300, 220), THEME.px(3),
+        )  # fmt: skip
         outer = QVBoxLayout(self)
         outer.setContentsMargins(THEME.px(24), THEME.px(12), THEME.px(12), THEME.px(6))
         outer.setSpacing(THEME.px(6))

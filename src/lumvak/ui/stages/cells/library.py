@@ -12,7 +12,6 @@ from PyQt6.QtWidgets import (
     QFileDialog,
     QMenu,
     QPushButton,
-    QSplitter,
     QVBoxLayout,
     QWidget,
 )
@@ -41,7 +40,7 @@ from lumvak.ui.session import Session
 from lumvak.ui.stages.cells.cell_sheet import CellSheet
 from lumvak.ui.widgets.entry import Entry
 from lumvak.ui.widgets.flow import flowing, scrolled
-from lumvak.ui.widgets.pages import Page
+from lumvak.ui.widgets.pages import Page, Split
 from lumvak.ui.widgets.quantity_field import try_edit
 from lumvak.ui.widgets.rows import Column, Row
 from lumvak.ui.widgets.table_height import keep_rows
@@ -143,12 +142,9 @@ class LibraryView(Page):
         )  # fmt: skip
         outer.addWidget(self.table, 1)
         keep_rows(self.table, 6)
-        split = QSplitter(Qt.Orientation.Vertical)
-        split.setHandleWidth(1)
-        split.setChildrenCollapsible(False)
-        split.addWidget(above)
-        split.addWidget(self.sheet)
-        split.setSizes([THEME.px(214), THEME.px(330)])
+        split = Split(
+            self.session, "cells.library", Qt.Orientation.Vertical, (above, self.sheet), (214, 330)
+        )
         page = QVBoxLayout(self)
         page.setContentsMargins(0, 0, 0, 0)
         page.addWidget(scrolled(split))

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QSplitter, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from lumvak.core.catalogue.cells import FORMS
 from lumvak.core.evaluation import Evaluation
@@ -17,7 +17,7 @@ from lumvak.ui.stages.cells.ladder import LadderView
 from lumvak.ui.stages.cells.options import OptionsTable
 from lumvak.ui.widgets.choice import Several
 from lumvak.ui.widgets.flow import flowing, scrolled
-from lumvak.ui.widgets.pages import Page, Stack, StageHead, on_sheet
+from lumvak.ui.widgets.pages import Page, Split, Stack, StageHead, on_sheet
 from lumvak.ui.widgets.quantity_field import try_edit
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import soft
@@ -69,12 +69,10 @@ class CellsStage(Page):
         inner.addWidget(scrolled(self.ladder))
         self.above = Stack()
         self.above.addWidget(counts)
-        self.split = QSplitter(Qt.Orientation.Vertical)
-        self.split.setHandleWidth(1)
-        self.split.setChildrenCollapsible(False)
-        self.split.addWidget(self.above)
-        self.split.addWidget(self.options)
-        self.split.setSizes([THEME.px(216), THEME.px(330)])
+        self.split = Split(
+            self.session, "cells.counts", Qt.Orientation.Vertical, (self.above, self.options),
+            (216, 330),
+        )  # fmt: skip
         self.pages = Stack()
         self.packs = scrolled(self.split)
         self.pages.addWidget(self.packs)
@@ -130,8 +128,9 @@ class CellsStage(Page):
         """Turn to one of the views."""
         self.view.show_value(view)
         self.head.say(*TITLES[view])
-        tall = min(THEME.px(290 if view == "chart" else 216), self.height() // 2)
-        self.split.setSizes([tall, max(self.split.height() - tall, 1)])
+        tall = min(290 if view == "chart" else 216, self.height() / 2 * 100 / THEME.percent)
+        rest = max(self.split.height() * 100 / THEME.percent - tall, 1)
+        self.split.lay(f"cells.{'chart' if view == 'chart' else 'counts'}", (tall, rest))
         if view == "chart":
             self.above.setCurrentWidget(self._chart())
         elif view == "counts":

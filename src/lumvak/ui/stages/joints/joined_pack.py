@@ -8,7 +8,6 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
     QHBoxLayout,
     QPushButton,
-    QSplitter,
     QVBoxLayout,
     QWidget,
 )
@@ -35,7 +34,7 @@ from lumvak.ui.stages.joints.words import Legend, group_rows, over_shown, piece_
 from lumvak.ui.widgets.choice import Choice
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import flowing, scrolled
-from lumvak.ui.widgets.pages import Page, Stack
+from lumvak.ui.widgets.pages import Page, Split, Stack
 from lumvak.ui.widgets.quantity_field import try_edit
 from lumvak.ui.widgets.rows import Column
 from lumvak.ui.widgets.table_height import keep_rows
@@ -158,12 +157,10 @@ class OnTableView(Page):
         lower.addWidget(flowing(*self.labels))
         lower.addWidget(self.following, 0, Qt.AlignmentFlag.AlignLeft)
         lower.addWidget(self.below, 1)
-        self.split = QSplitter(Qt.Orientation.Vertical)
-        self.split.setHandleWidth(THEME.px(3))
-        self.split.setChildrenCollapsible(False)
-        self.split.addWidget(drawn)
-        self.split.addWidget(under)
-        self.split.setSizes([THEME.px(240), THEME.px(260)])
+        self.split = Split(
+            self.session, "joints.table", Qt.Orientation.Vertical, (drawn, under), (240, 260),
+            THEME.px(3),
+        )  # fmt: skip
         outer.addWidget(scrolled(self.split), 1)
 
     # What is shown.

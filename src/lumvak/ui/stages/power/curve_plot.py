@@ -8,7 +8,7 @@ from typing import Any
 
 import numpy as np
 import pyqtgraph as pg
-from PyQt6.QtCore import QPointF, Qt, pyqtSignal
+from PyQt6.QtCore import QPointF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QResizeEvent
 
 from lumvak.core.power.opening_order import Curve
@@ -17,7 +17,7 @@ from lumvak.core.units import digits, say, say_about
 from lumvak.ui.stages.power.curve_names import Box, name_places
 from lumvak.ui.widgets.keys import step_of
 from lumvak.ui.widgets.measured import text_width
-from lumvak.ui.widgets.plots import Plot, axis, marked_line, show_points
+from lumvak.ui.widgets.plots import Plot, Span, axis, marked_line, show_points
 from lumvak.ui.widgets.theme import THEME
 
 STEP_DECADES = 0.05
@@ -93,6 +93,9 @@ class CurvePlot(Plot):
         self.drawn: dict[str, tuple[pg.PlotDataItem, pg.PlotDataItem]] = {}
         self._fills: dict[str, pg.FillBetweenItem] = {}
         self._names: dict[str, pg.TextItem] = {}
+        self._soon = QTimer(self)
+        self._soon.setSingleShot(True)
+        self._soon.timeout.connect(self.place_names)
         self.set_seconds(1.0)
         self.scene().sigMouseMoved.connect(self._hover)
 
@@ -110,13 +113,23 @@ class CurvePlot(Plot):
         x = (math.log10(SHORTEST_S), math.log10(LONGEST_S))
         self.show_whole(x, (math.log10(bottom), math.log10(top)))
         self._curves = shown
-        self._place_names()
+        self._names_soon()
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
         # The base calls this before there is anything to show.
         if self._curves:
-            self._place_names()
+            self._names_soon()
+
+    def look(self, part: tuple[Span, Span]) -> None:
+        """Look at a part of the whole; the names go with it."""
+        super().look(part)
+        self._names_soon()
+
+    def _names_soon(self) -> None:
+        """Place the names once, when all that moves has moved."""
+        if not self._soon.isActive():
+            self._soon.start()
 
     def _are_placed(self, lines: dict[str, Array], room: tuple[float, float]) -> bool:
         """Whether the names were placed for curves that no eye tells from these."""
@@ -135,7 +148,7 @@ class CurvePlot(Plot):
         """Middle, width and height in px of each name that is shown."""
         return self._boxes
 
-    def _place_names(self) -> None:
+    def place_names(self) -> None:
         """Set the names apart and off the lines, for the size and the ranges in view."""
         box = self.getPlotItem().vb
         room = (box.width(), box.height())
