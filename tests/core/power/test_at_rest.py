@@ -29,3 +29,20 @@ def test_days_on_the_shelf_are_charge_over_drain(catalogue: Catalogue, seen: Eva
     curve = chemistry.curve
     assert charge_at_rest(seen_cell, curve[0][1]) == pytest.approx(0.0, abs=1e-6)
     assert charge_at_rest(seen_cell, curve[0][1] - 0.5) == pytest.approx(-0.02)
+
+
+def test_what_draws_adds_up_before_and_after_the_cut_off(
+    catalogue: Catalogue, seen: Evaluation
+) -> None:
+    cell, family = seen.choice.cell, catalogue.chemistry_of(seen.choice.cell).family
+    board, capacity = catalogue.boards["wicket-14-30"], seen.figures["pack.capacity_ah"]
+    rest = Rest(charge=0.6, meter_ma=10.0, converter_ma=2.0, month_loss=0.02)
+    for fitted in (board, None):
+        shelf = shelf_of(rest, cell, family, seen.hand.behaviour, 7, capacity, fitted)
+        before, after = (figure.number for figure in shelf.figures[:2])
+        assert sum(item.before_ma for item in shelf.drains) == pytest.approx(before)
+        assert sum(item.after_ma for item in shelf.drains) == pytest.approx(after)
+        put, cut, harm = shelf.charges
+        assert put == 0.6 >= cut >= harm
+        days = (put - cut) * capacity.number * 1e3 / before / 24.0
+        assert shelf.cut_days.number == pytest.approx(days)

@@ -1,6 +1,7 @@
 """A start of a motor: the simulation against closed forms, pulls, surge parts and the demo."""
 
 import math
+from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -13,7 +14,7 @@ from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.need.load_over_time import Draw
-from lumvak.core.power.motor_start import StartCase, start_run
+from lumvak.core.power.motor_start import StartCase, largest_start, start_run
 
 STAGES = (BoardStage(current_a=30.0, delay_s=1.0), BoardStage(current_a=52.5, delay_s=0.1))
 
@@ -87,5 +88,24 @@ def test_the_demo_trips_when_the_trigger_is_pulled_fast_and_the_surge_part_cures
 
 def test_without_a_stall_no_start_is_made_up(barrow: Project, catalogue: Catalogue) -> None:
     seen = evaluate(barrow, catalogue)
-    assert seen.power.start is None
+    assert seen.power.start is not None
+    assert not seen.power.start.known
     assert seen.power.start_of("fast", False) is None
+
+
+@given(st.floats(0.0, 1.5), st.floats(0.01, 0.5), st.floats(2.0, 20.0))
+@settings(max_examples=20)
+def test_the_largest_start_passes_and_one_a_fiftieth_larger_trips(
+    pull: float, tau: float, run: float
+) -> None:
+    case = StartCase(20.0, 0.02, 0.0, run, tau, pull, STAGES)
+    found = largest_start(case)
+    assert found is not None
+    assert found.trip_s is None
+    more = start_run(replace(case, start_a=found.case.start_a * 1.02))
+    # Some are so short that not even a dead short is passed for long enough.
+    assert more.trip_s is not None or found.case.start_a == pytest.approx(20.0 / 0.02)
+
+
+def test_no_start_is_let_by_where_running_trips() -> None:
+    assert largest_start(StartCase(20.0, 0.02, 0.0, 60.0, 0.1, 0.0, STAGES)) is None

@@ -2,6 +2,7 @@
 
 import csv
 import json
+import re
 from pathlib import Path
 
 import numpy as np
@@ -225,14 +226,18 @@ def test_the_tool_that_stops_is_cured_by_a_surge_part(qtbot: QtBot, window: Wind
     assert window.session.project.power.surge == "moor-0.08"
     assert "board-start" not in codes(window)
     assert "surge" in {link.key for link in window.session.evaluation.links}
-    # Without a stall current there is nothing to draw, and it says so.
+    # Without a stall current the largest that starts is drawn, and it says so.
     edit = view.stall.edit
     edit.setFocus()
     edit.selectAll()
     qtbot.keyClick(edit, Qt.Key.Key_Delete)
     qtbot.keyClick(edit, Qt.Key.Key_Return)
-    assert not view.plot.isVisible()
+    assert view.plot.isVisible()
     assert "No start is known" in view.empty.text()
+    assert re.search(
+        r"up to [\d.]+ A with a fast pull, up to [\d.]+ A with a slow", view.empty.text()
+    )
+    assert {row.cells[3] for row in view.table.rows_model.rows} == {"no"}
 
 
 def test_an_upgrade_is_taken_with_a_click(qtbot: QtBot, window: Window) -> None:

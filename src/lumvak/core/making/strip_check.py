@@ -13,6 +13,7 @@ from lumvak.core.units import say
 LENGTH_WITHIN_MM, WIDTH_WITHIN_MM, THICKNESS_WITHIN_MM = 0.5, 0.1, 0.01
 # Strip that is sold for cells; plating lowers the steel's figure a little.
 SOLD = ("nickel", "plated steel")
+SHOWN = ("copper", *SOLD)
 SIGMAS = 2.0
 
 
@@ -27,18 +28,42 @@ class Verdict:
     text: str
 
 
+@dataclass(frozen=True, slots=True)
+class Reading:
+    """What a meter would read on the piece if it were of a material, and within how much, in mΩ."""
+
+    material: str
+    mohm: float
+    within_mohm: float
+
+
+def readings(making: Making) -> tuple[Reading, ...]:
+    """What the piece would read of each material, the least first (methods 21)."""
+    section = making.check_width_mm * making.check_thickness_mm
+    found = []
+    for name in SHOWN:
+        mohm = MATERIALS[name].resistivity_ohm_m * making.check_length_mm / section * 1e6
+        share = math.hypot(_size_within(making), making.check_meter_mohm / mohm)
+        found.append(Reading(name, mohm, SIGMAS * share * mohm))
+    return tuple(sorted(found, key=lambda item: item.mohm))
+
+
+def _size_within(making: Making) -> float:
+    """How far off a piece's length ÷ section may be, as a share: calipers and strips vary."""
+    return math.hypot(
+        LENGTH_WITHIN_MM / making.check_length_mm,
+        WIDTH_WITHIN_MM / making.check_width_mm,
+        THICKNESS_WITHIN_MM / making.check_thickness_mm,
+    )
+
+
 def check(making: Making) -> Verdict | None:
     """Judge the measured strip; ``None`` while nothing was measured (methods 21)."""
     if making.check_mohm is None:
         return None
     section = making.check_width_mm * making.check_thickness_mm
     rho = making.check_mohm * 1e-3 * section / making.check_length_mm * 1e6
-    within = rho * math.sqrt(
-        (making.check_meter_mohm / making.check_mohm) ** 2
-        + (LENGTH_WITHIN_MM / making.check_length_mm) ** 2
-        + (WIDTH_WITHIN_MM / making.check_width_mm) ** 2
-        + (THICKNESS_WITHIN_MM / making.check_thickness_mm) ** 2
-    )
+    within = rho * math.hypot(making.check_meter_mohm / making.check_mohm, _size_within(making))
     figure = computed(
         "check.resistivity",
         "Resistivity of the strip",

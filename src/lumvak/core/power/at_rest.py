@@ -23,6 +23,15 @@ LEAST_DRAIN_A = 1e-9
 
 
 @dataclass(frozen=True, slots=True)
+class Drain:
+    """What draws at rest, in mA: before the cut-off and after it."""
+
+    name: str
+    before_ma: float
+    after_ma: float
+
+
+@dataclass(frozen=True, slots=True)
 class Shelf:
     """Days on the shelf as figures; infinite where nothing draws."""
 
@@ -30,6 +39,9 @@ class Shelf:
     harm_days: Figure
     total_days: Figure
     figures: tuple[Figure, ...]
+    drains: tuple[Drain, ...]
+    # Charge left when it is put away, when it cuts off, and when its cells are harmed.
+    charges: tuple[float, float, float]
 
 
 def charge_at_rest(behaviour: Behaviour, cell_v: float) -> float:
@@ -120,7 +132,18 @@ def shelf_of(
     )
     total = computed("rest.total_days", "In all", _shown(cut_days + harm_days), "d",
                      "until it cuts off + until harm", "methods 24", cut, harm)  # fmt: skip
-    return Shelf(cut, harm, total, (before, after, cut, harm, total))
+    left = 1.0 if board is None else 0.0
+    takers = (
+        Drain(named, board_a * 1e3, off_a * 1e3),
+        Drain("meter", rest.meter_ma, left * rest.meter_ma),
+        Drain("converter", rest.converter_ma, left * rest.converter_ma),
+        Drain("cells by themselves", own * 1e3, own * 1e3),
+    )
+    return Shelf(
+        cut, harm, total, (before, after, cut, harm, total),
+        tuple(item for item in takers if item.before_ma or item.after_ma),
+        (rest.charge, min(at_cut, rest.charge), min(at_harm, rest.charge)),
+    )  # fmt: skip
 
 
 def _days(amp_hours: float, drain_a: float) -> float:

@@ -8,7 +8,7 @@ side (methods 23).
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import lru_cache
 from itertools import pairwise
 
@@ -29,11 +29,16 @@ CONSTANTS = 10.0
 LEAST_MOTOR = 0.1
 HALVINGS = 26
 HALF = 0.5
+SAME_START = 1.01
+LEAST_SOURCE_OHM = 1e-3
 
 
 @dataclass(frozen=True, slots=True)
 class StartCase:
-    """One start: the source, the motor, the pull of the trigger, what limits and what trips."""
+    """One start: the source, the motor, the pull of the trigger, what limits and what trips.
+
+    Where it is not ``known`` what the motor draws as it stands, ``start_a`` is 0.
+    """
 
     emf_v: float
     source_ohm: float
@@ -45,6 +50,11 @@ class StartCase:
     surge: Surge | None = None
     ambient_c: float = 25.0
     limit_a: float = math.inf
+
+    @property
+    def known(self) -> bool:
+        """Whether it is known what the motor draws as it stands."""
+        return self.start_a > 0.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -107,6 +117,28 @@ def start_run(case: StartCase) -> StartRun:
     return StartRun(
         case, seconds, current, stages, min(trips, default=None), hottest, float(current.max())
     )
+
+
+@lru_cache(maxsize=64)
+def largest_start(case: StartCase) -> StartRun | None:
+    """The largest start that no stage ends, to a hundredth; ``None`` where even running trips.
+
+    What a standing motor draws is tried from the running current of ``case`` up to what its source
+    gives in a short circuit. The motor's own resistance is never less than a tenth of the whole.
+    """
+    low, high = case.run_a, case.emf_v / max(case.source_ohm, LEAST_SOURCE_OHM)
+    most = start_run(replace(case, start_a=high))
+    if most.trip_s is None:
+        return most
+    found = None
+    while high > low * SAME_START:
+        middle = math.sqrt(low * high)
+        run = start_run(replace(case, start_a=middle))
+        if run.trip_s is None:
+            low, found = middle, run
+        else:
+            high = middle
+    return found
 
 
 def _integrated(case: StartCase, seconds: list[float]) -> tuple[Array, float]:
@@ -208,11 +240,11 @@ def start_case(
     surge: Surge | None,
     ambient: Figure,
 ) -> StartCase | None:
-    """A fast start of the motor on this pack; ``None`` where no start is known.
+    """A fast start of the motor on this pack; ``None`` where it draws no more than running.
 
     ``limit_a`` is what a controller lets by, ``ohm`` what lies in the pack and its leads.
     """
-    if draw.start_a <= draw.continuous_a:
+    if 0.0 < draw.start_a <= draw.continuous_a:
         return None
     source = ohm + (0.0 if board is None else board.resistance_ohm)
     return StartCase(

@@ -85,7 +85,7 @@ class Power:
 
         Without one in force, the recommended is tried. ``None`` where no start is known.
         """
-        if self.start is None:
+        if self.start is None or not self.start.known:
             return None
         case = self.start
         if pull == "slow":

@@ -5,6 +5,7 @@ from __future__ import annotations
 import html
 
 from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QWidget
 
 from lumvak.ui.widgets.theme import THEME
@@ -34,12 +35,33 @@ def heading(text: str) -> QLabel:
     return label
 
 
+class Wrapped(QLabel):
+    """A text that goes on in the next line, and is never lower than its lines."""
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._be_high()
+
+    def setText(self, text: str | None) -> None:
+        """Show a text."""
+        super().setText(text)
+        self._be_high()
+
+    def _be_high(self) -> None:
+        # Pages that scroll ask for the least height, and do not ask for which width.
+        high = self.heightForWidth(self.width()) if self.text() else 0
+        if high != self.minimumHeight():
+            self.setMinimumHeight(max(high, 0))
+
+
 def soft(text: str, *, wrap: bool = False) -> QLabel:
     """A line of soft text."""
-    label = plain(text)
+    label = Wrapped() if wrap else QLabel()
+    label.setTextFormat(Qt.TextFormat.PlainText)
     label.setObjectName("soft")
     label.setFont(THEME.font("table"))
     label.setWordWrap(wrap)
+    label.setText(text)
     return label
 
 

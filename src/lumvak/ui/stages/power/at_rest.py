@@ -4,24 +4,24 @@ from __future__ import annotations
 
 import math
 
-from PyQt6.QtCore import QRectF, QSize, Qt
-from PyQt6.QtGui import QBrush, QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QVBoxLayout
+import pyqtgraph as pg
+from PyQt6.QtWidgets import QSizePolicy, QVBoxLayout
 
 from lumvak.core import units
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.need.rails import ApplianceHours, all_rails, appliance_hours
+from lumvak.core.power.at_rest import Shelf
 from lumvak.core.units import digits, say, say_hours
 from lumvak.ui.session import Session
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
+from lumvak.ui.widgets.plots import marked_line, named_plot, round_range, show_points
 from lumvak.ui.widgets.quantity_field import small_field
 from lumvak.ui.widgets.rows import Column, Row
 from lumvak.ui.widgets.table_height import fit_height
 from lumvak.ui.widgets.tables import RowsTable
 from lumvak.ui.widgets.theme import THEME
-from lumvak.ui.widgets.told import Drawing
 from lumvak.ui.widgets.words import heading, soft
 
 RAIL_COLUMNS = (
@@ -41,63 +41,13 @@ APPLIANCE_COLUMNS = (
     Column("alone", tip="Hours on a charge with nothing else on"),
     Column("with all on", tip="Hours on a charge with everything running"),
 )
+DRAIN_COLUMNS = (
+    Column("draws it empty", left=True, stretch=True, tip="What draws while the pack lies"),
+    Column("mA", tip="Before the board cuts off"),
+    Column("share", tip="Of all that is drawn before the cut-off"),
+    Column("then", tip="Once the board has cut off"),
+)
 LONGEST_DRAWN_D = 3650.0
-
-
-class ShelfBar(Drawing):
-    """Days on the shelf as a bar: until it cuts off, then until its cells are harmed."""
-
-    def __init__(self) -> None:
-        super().__init__()
-        self._cut = self._harm = self._left = 0.0
-        self.setMinimumHeight(THEME.px(92))
-        self.setAccessibleName("Days on the shelf")
-
-    def sizeHint(self) -> QSize:
-        return QSize(THEME.px(500), THEME.px(92))
-
-    def show_days(self, cut: float, harm: float, left: float) -> None:
-        """Days until it cuts off, until harm in all, and for how long it is left."""
-        self._cut, self._harm, self._left = cut, harm, left
-        self.setAccessibleDescription(f"cuts off after {cut:.0f} days, harmed after {harm:.0f}")
-        self.update()
-
-    def paintEvent(self, event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        end = min(LONGEST_DRAWN_D, max(self._left * 1.5, min(self._harm, LONGEST_DRAWN_D) * 1.1))
-        left, top, high = THEME.px(4), THEME.px(32), THEME.px(24)
-        width = self.width() - 2 * left
-
-        def x(days: float) -> float:
-            return left + width * min(days, end) / end
-
-        cut, harm = x(self._cut), x(self._harm)
-        painter.fillRect(QRectF(left, top, cut - left, high), THEME.colour("verdigris_wash"))
-        painter.fillRect(QRectF(cut, top, harm - cut, high), THEME.colour("amber_wash"))
-        rest = QRectF(harm, top, left + width - harm, high)
-        painter.fillRect(rest, QBrush(THEME.colour("crimson"), Qt.BrushStyle.BDiagPattern))
-        painter.setPen(QPen(THEME.colour("line"), 1))
-        painter.drawRect(QRectF(left, top, width, high))
-        painter.setFont(THEME.font("note", table=True))
-        metrics = painter.fontMetrics()
-        for place, words, role in (
-            (cut, f"cuts off after {_days(self._cut)}", "ink"),
-            (harm, f"harmed after {_days(self._harm)}", "crimson"),
-        ):
-            painter.setPen(QPen(THEME.colour(role), 1.4))
-            painter.drawLine(round(place), top - THEME.px(4), round(place), top + high)
-            wide = metrics.horizontalAdvance(words)
-            at = min(max(place - wide / 2, left), left + width - wide)
-            row = top + high + (THEME.px(16) if role == "ink" else THEME.px(32))
-            painter.drawText(round(at), row, words)
-        painter.setPen(QPen(THEME.colour("copper"), 2))
-        mark = round(x(self._left))
-        painter.drawLine(mark, top - THEME.px(10), mark, top + high + THEME.px(2))
-        words = f"left for {_days(self._left)}"
-        wide = metrics.horizontalAdvance(words)
-        painter.drawText(round(min(max(mark - wide / 2, left), left + width - wide)),
-                         top - THEME.px(13), words)  # fmt: skip
 
 
 def _days(days: float) -> str:
@@ -109,7 +59,7 @@ def _days(days: float) -> str:
 
 
 class RestView(Page):
-    """Fields, the bar of days, and the rails of a portable supply."""
+    """Fields, the charge over days, what draws, and the rails of a portable supply."""
 
     def __init__(self, session: Session) -> None:
         super().__init__(session)
@@ -136,7 +86,18 @@ class RestView(Page):
             FigureLabel(session, "rest.harm_days", "from there to harm"),
             FigureLabel(session, "rest.total_days", "in all", strong=True),
         ]
-        self.bar = ShelfBar()
+        self.course = named_plot("charge, %", "days")
+        self.course.setAccessibleName("Charge against days at rest")
+        self.course.setMinimumHeight(THEME.px(150))
+        self.course.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
+        self.course.getPlotItem().setContentsMargins(0, THEME.px(8), 0, 0)
+        self.line = self.course.plot(pen=pg.mkPen(THEME.colour("copper"), width=2))
+        self.cut_line = marked_line(0.0, 0, "ink", "cuts off", 0.03)
+        self.harm_line = marked_line(0.0, 0, "crimson", "cells are harmed", 0.03, (0, 0))
+        self.left_line = marked_line(0.0, 90, "copper", "left", 0.9)
+        for item in (self.cut_line, self.harm_line, self.left_line):
+            self.course.addItem(item)
+        self.drains = RowsTable(DRAIN_COLUMNS, "What draws it empty")
         self.rails_head = heading("Rails")
         self.rails_sum = soft("")
         self.rails = RowsTable(RAIL_COLUMNS, "Rails")
@@ -146,13 +107,12 @@ class RestView(Page):
         outer.setSpacing(THEME.px(8))
         outer.addWidget(flowing(*self.fields.values(), gap=14))
         outer.addWidget(flowing(*self.labels, gap=14))
-        outer.addWidget(self.bar)
-        outer.addSpacing(THEME.px(8))
+        outer.addWidget(self.course, 1)
+        outer.addWidget(self.drains)
         outer.addWidget(self.rails_head)
         outer.addWidget(self.rails_sum)
         outer.addWidget(self.rails)
         outer.addWidget(self.appliances)
-        outer.addStretch(1)
 
     def show_evaluation(self, seen: Evaluation) -> None:
         """Show the days of an evaluation, and its rails where it has some."""
@@ -163,12 +123,7 @@ class RestView(Page):
             figure = seen.figures[label.key]
             shown = figure.value is None or figure.unit != "d"
             label.show_figure("" if shown else _days(figure.number))
-        cut, total = shelf.cut_days.value, shelf.total_days.value
-        self.bar.show_days(
-            math.inf if cut is None else float(cut),
-            math.inf if total is None else float(total),
-            rest.days,
-        )
+        self._show_course(shelf, rest.days)
         rails = seen.demand.rails
         for widget in (self.rails_head, self.rails_sum, self.rails, self.appliances):
             widget.setVisible(bool(rails))
@@ -201,6 +156,32 @@ class RestView(Page):
         hours = appliance_hours(seen.project.need, rails, counted, seen.pack.nominal)
         self.appliances.show_rows([self._appliance(item) for item in hours])
         fit_height(self.appliances, len(hours), 8, firm=True)
+
+    def _show_course(self, shelf: Shelf, left: float) -> None:
+        """Draw the charge from when it is put away until its cells are harmed."""
+        put, cut, harm = (100.0 * charge for charge in shelf.charges)
+        ends = [shelf.cut_days.value, shelf.total_days.value]
+        days = [LONGEST_DRAWN_D if end is None else min(float(end), LONGEST_DRAWN_D)
+                for end in ends]  # fmt: skip
+        show_points(self.line, [0.0, *days], [put, cut, harm])
+        self.cut_line.setValue(cut)
+        self.harm_line.setValue(harm)
+        self.left_line.setValue(left)
+        self.left_line.label.setFormat(f"left for {_days(left)}")
+        end = min(LONGEST_DRAWN_D, max(left * 1.5, days[1] * 1.05))
+        self.course.show_whole(
+            round_range(0.0, end), round_range(min(harm, 0.0) - 3.0, max(put, 1.0))
+        )
+        whole = sum(item.before_ma for item in shelf.drains)
+        self.drains.show_rows([
+            Row(
+                (item.name, say(item.before_ma, "mA"), say(item.before_ma / whole, "%"),
+                 say(item.after_ma, "mA")),
+                key=item.name,
+            )
+            for item in sorted(shelf.drains, key=lambda item: -item.before_ma)
+        ])  # fmt: skip
+        fit_height(self.drains, len(shelf.drains), 4, firm=True)
 
     def _appliance(self, item: ApplianceHours) -> Row:
         return Row(

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 
 import numpy as np
 import pyqtgraph as pg
@@ -11,7 +12,7 @@ from PyQt6.QtWidgets import QSizePolicy, QVBoxLayout, QWidget
 
 from lumvak.core import units
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.power.motor_start import StartRun
+from lumvak.core.power.motor_start import StartCase, StartRun, largest_start
 from lumvak.core.power.working import start_figure
 from lumvak.core.units import say, say_about, say_delay
 from lumvak.ui.explain import explain_made
@@ -82,12 +83,15 @@ class StartView(Page):
         self.plot.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
         self.plot.getPlotItem().setContentsMargins(0, THEME.px(8), 0, 0)
         self.plot.setAccessibleName("Current of a start against time")
-        self.plot.addLegend(offset=(-8, 2), verSpacing=-6, colCount=2, **legend_look())
+        self.legend = self.plot.addLegend(
+            offset=(-8, 2), verSpacing=-6, colCount=2, **legend_look()
+        )
         self.lines = [
             self.plot.plot(pen=pg.mkPen(THEME.colour(role), width=2 if with_ else 1.8, style=style),
                            name=name)
             for _, with_, role, style, name in RUNS
         ]  # fmt: skip
+        self._runs: list[StartRun | None] = [None] * len(RUNS)
         self.stage_lines: list[pg.InfiniteLine] = []
         self.empty, self.filler = soft("", wrap=True), QWidget()
         self.table = RowsTable(COLUMNS, "Starts")
@@ -107,7 +111,7 @@ class StartView(Page):
     def _explain(self, value: tuple[str, bool]) -> None:
         """Show how what a start has to spare came about."""
         seen = self.session.evaluation
-        run = seen.power.start_of(*value)
+        run = self._runs[[run[:2] for run in RUNS].index(value)]
         figure = None if run is None else start_figure(value[0], run, seen.figures)
         if figure is not None:
             explain_made(self.session, figure)
@@ -125,23 +129,23 @@ class StartView(Page):
         for label in self.labels:
             label.setVisible(label.key in seen.figures)
             label.show_figure()
-        runs = [power.start_of(pull, with_) for pull, with_, *_ in RUNS]
-        known = power.start is not None
+        runs = self._runs = [power.start_of(pull, with_) for pull, with_, *_ in RUNS]
+        case = power.start
+        known = case is not None and case.known
         self.empty.setVisible(not known)
-        self.filler.setVisible(not known)
-        self.plot.setVisible(known)
-        self.table.setVisible(known)
         if not known:
+            motor = seen.project.need.kind in ("vehicle", "tool")
+            runs = self._runs = self._largest(case if motor else None, start.slow_s)
+        drawn = any(run is not None for run in runs)
+        self.filler.setVisible(not drawn)
+        self.plot.setVisible(drawn)
+        self.table.setVisible(drawn)
+        if not drawn:
             self.about = ""
-            self.empty.setText(
-                "No start is known. Enter the stall current: what the motor draws while it stands. "
-                "Measure it, or take the old pack's voltage ÷ the resistance between its contacts. "
-                "A controller that limits the current needs none."
-            )
             return
         tried = power.surge_tried
         part = "" if tried is None else tried.part.name
-        self.about = (
+        self.about = "" if not known else (
             f"with {part}, as fitted" if power.surge.part is not None
             else f"with {part}, were it fitted" if part else ""
         )  # fmt: skip
@@ -153,6 +157,34 @@ class StartView(Page):
         ]
         self.table.show_rows(rows)
         fit_height(self.table, len(rows), 4, firm=True)
+
+    def _largest(self, case: StartCase | None, slow_s: float) -> list[StartRun | None]:
+        """The largest starts that the board lets by, where the motor's own is not known."""
+        words = (
+            "No start is known. Enter the stall current: what the motor draws while it stands. "
+            "Measure it, or take the old pack's voltage ÷ the resistance between its contacts. "
+            "A controller that limits the current needs none."
+        )
+        runs: list[StartRun | None] = [None] * len(RUNS)
+        if case is not None and case.stages:
+            for place, (pull, with_, *_) in enumerate(RUNS):
+                if not with_:
+                    own = case.pull_s if pull == "fast" else slow_s
+                    runs[place] = largest_start(replace(case, pull_s=own, surge=None))
+            said = [
+                f"up to {say(run.case.start_a, 'A')} with a {pull} pull"
+                for run, (pull, *_) in zip(runs, RUNS, strict=True)
+                if run is not None
+            ]
+            if said and math.isfinite(case.limit_a):
+                words = (
+                    f"The controller lets {say(case.limit_a, 'A')} by, so that any motor starts "
+                    "through this board, as drawn. The stall current of the motor says how fast."
+                )
+            elif said:
+                words += f" This board starts a motor that draws {', '.join(said)}, as drawn."
+        self.empty.setText(words)
+        return runs
 
     def _draw(self, seen: Evaluation, runs: list[StartRun | None]) -> None:
         most, end = 1.0, 0.1
@@ -169,6 +201,10 @@ class StartView(Page):
                 amps = np.concatenate([amps[kept], [at, 0.0, 0.0]])
             show_points(line, seconds, amps)
             most, end = max(most, run.peak_a), max(end, float(run.seconds[-1]))
+        self.legend.clear()
+        for line, run, (*_, name) in zip(self.lines, runs, RUNS, strict=True):
+            if run is not None:
+                self.legend.addItem(line, name)
         for item in self.stage_lines:
             self.plot.removeItem(item)
         self.stage_lines = []

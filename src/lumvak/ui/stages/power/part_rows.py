@@ -136,7 +136,7 @@ def _carries(seen: Evaluation, key: str) -> str:
 def _empty_says(seen: Evaluation, key: str) -> str:
     if key == "precharge" and seen.power.spark.number > 0.0:
         return f"a spark of {say(seen.power.spark.value, 'J')} into the capacitors"
-    if key == "surge" and seen.power.start is not None:
+    if key == "surge" and seen.power.start is not None and seen.power.start.known:
         return f"nothing limits a start of {say(seen.power.start.start_a, 'A')}"
     return "" if key in OPTIONAL else "see what speaks against each below"
 
