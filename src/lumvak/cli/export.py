@@ -8,8 +8,10 @@ from collections.abc import Sequence
 from pathlib import Path
 
 from lumvak.cli.evaluate import read_evaluation
+from lumvak.core.units import set_spelling
 from lumvak.files.export.formats import FORMATS, PAPERS, SUFFIXES, write_export
 from lumvak.files.problem import FileProblem, same_file
+from lumvak.files.window_settings import load_settings, settings_path, spelling_of
 
 
 def run_export(arguments: Sequence[str]) -> int:
@@ -26,6 +28,8 @@ def run_export(arguments: Sequence[str]) -> int:
         "--catalogue", type=Path, action="append", default=[], help="more parts (repeatable)"
     )
     chosen = parser.parse_args(arguments)
+    # What people read in it is in the units that they prefer in the window.
+    set_spelling(spelling_of(load_settings(settings_path())))
     seen = read_evaluation("lumvak export", chosen.file, chosen.catalogue)
     if seen is None:
         return 2

@@ -10,7 +10,7 @@ import platformdirs
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from lumvak.core.catalogue.cells import Form
-from lumvak.core.units import MOST_OF_A_CURRENCY
+from lumvak.core.units import MOST_OF_A_CURRENCY, Spelling
 from lumvak.files.problem import FileProblem, read_text, write_atomically
 
 RECENT_LIMIT = 8
@@ -45,6 +45,20 @@ class Settings(BaseModel):
     temperatures: Literal["C", "F"] = "C"
     wires: Literal["awg", "mm2"] = "awg"
     decimal: Literal["", "point", "comma"] = ""
+
+
+def spelling_of(settings: Settings, comma: bool = False, currency: str = "") -> Spelling:
+    """How quantities are spelled: as is preferred, else with the decimal sign and currency given.
+
+    ``comma`` and ``currency`` are what the language of the desktop has.
+    """
+    return Spelling(
+        inches=settings.lengths == "in",
+        fahrenheit=settings.temperatures == "F",
+        gauges=settings.wires == "awg",
+        comma=settings.decimal == "comma" or (comma and not settings.decimal),
+        currency=settings.currency or currency,
+    )
 
 
 def settings_path() -> Path:

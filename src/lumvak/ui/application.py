@@ -21,7 +21,7 @@ from lumvak.files.project_file import load_project
 from lumvak.files.recovery import RecoveryCopy, left_over, recovery_folder, sweep
 from lumvak.files.window_settings import load_settings, settings_path
 from lumvak.ui.session import Session
-from lumvak.ui.shell.preferences import spelling_of
+from lumvak.ui.shell.preferences import spelled_by
 from lumvak.ui.shell.window import Window
 from lumvak.ui.widgets.theme import THEME, dress, load_fonts
 
@@ -47,7 +47,7 @@ def make_window(app: QApplication, file: Path | None) -> Window:
     THEME.name, THEME.percent = settings.sheet, settings.text_percent
     dress(app)
     # Before anything is worked out: results hold words.
-    set_spelling(spelling_of(settings, QLocale.system()))
+    set_spelling(spelled_by(settings, QLocale.system()))
     catalogue, problems = load_catalogue()
     session, problem, stamp = None, "", None
     if file is not None:

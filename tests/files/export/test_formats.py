@@ -20,6 +20,7 @@ from lumvak.core.evaluation import Evaluation, cuts_in_hand
 from lumvak.core.joints.node_names import node_voltages
 from lumvak.core.making.cut_list import cut_lines, numbers_of
 from lumvak.core.making.template import WELD_APART_MM, Shape, template_of
+from lumvak.core.units import Spelling, set_spelling
 from lumvak.files.export import pdf
 from lumvak.files.export.formats import FORMATS, exported
 from lumvak.files.export.pdf import MARGIN_MM, MARK_MM, OVERLAP_MM, POINTS, printable, tiling
@@ -336,3 +337,24 @@ def test_every_shape_is_drawn_on_each_page_that_it_reaches_and_on_few_others(
             wanted += there
             assert id(shape) in drawn or not on_paper
     assert sum(map(len, pages.values())) < 1.5 * wanted
+
+
+def test_what_programs_read_is_the_same_in_every_spelling(
+    seen: Evaluation, barrow: Project, catalogue: Catalogue
+) -> None:
+    before = {to: exported(seen, to) for to in FORMATS}
+    set_spelling(Spelling(inches=True, fahrenheit=True, gauges=False, comma=True, currency="€"))
+    after = evaluate(barrow, catalogue)
+    for to in ("csv", "spice", "dxf"):
+        assert numbers_in(exported(after, to)) == numbers_in(before[to]), to
+    assert exported(after, "spice") == before["spice"]
+    assert len(numbers_in(before["csv"])) > 2000
+    words = "".join(page.extract_text() for page in pypdf.PdfReader(
+        io.BytesIO(exported(after, "pdf"))).pages)  # fmt: skip
+    assert "100 mm" in words
+
+
+def numbers_in(data: bytes) -> list[str]:
+    """Every line that is a number, and every cell that is one: words are spelled as one likes."""
+    cells = [cell for row in csv.reader(io.StringIO(data.decode("utf-8"))) for cell in row]
+    return [cell for cell in cells if re.fullmatch(r"\s*-?\d+(?:\.\d+)?(?:e-?\d+)?\s*", cell)]

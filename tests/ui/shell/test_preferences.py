@@ -10,7 +10,7 @@ from pytestqt.qtbot import QtBot
 
 from lumvak.core.units import Spelling, spelling
 from lumvak.files.window_settings import Settings, load_settings, settings_path
-from lumvak.ui.shell.preferences import Preferences, paper_of, spelling_of
+from lumvak.ui.shell.preferences import Preferences, paper_of, spelled_by
 from lumvak.ui.shell.window import Window
 from lumvak.ui.widgets.choice import Choice
 from lumvak.ui.widgets.quantity_field import QuantityField
@@ -167,10 +167,8 @@ def test_sheet_and_text_are_preferences_too(qtbot: QtBot, window: Window) -> Non
 
 def test_what_is_not_said_is_as_the_desktop_has_it() -> None:
     german, american = QLocale("de_DE"), QLocale("en_US")
-    assert spelling_of(Settings(), german) == Spelling(comma=True, currency="€")
-    assert spelling_of(Settings(decimal="point", currency="CHF"), german) == Spelling(
-        currency="CHF"
-    )
-    assert spelling_of(Settings(), american) == Spelling(currency="$")
+    assert spelled_by(Settings(), german) == Spelling(comma=True, currency="€")
+    assert spelled_by(Settings(decimal="point", currency="CHF"), german) == Spelling(currency="CHF")
+    assert spelled_by(Settings(), american) == Spelling(currency="$")
     assert (paper_of(Settings(), german), paper_of(Settings(), american)) == ("a4", "letter")
     assert spelling() == Spelling()

@@ -10,7 +10,7 @@ from PyQt6.QtCore import QLocale, Qt
 from PyQt6.QtWidgets import QGridLayout, QLabel, QWidget
 
 from lumvak.core.units import MOST_OF_A_CURRENCY, Spelling
-from lumvak.files.window_settings import Settings
+from lumvak.files.window_settings import Settings, spelling_of
 from lumvak.ui.shell.over import Over
 from lumvak.ui.widgets.choice import Choice
 from lumvak.ui.widgets.entry import Entry
@@ -23,16 +23,9 @@ US = QLocale.MeasurementSystem.ImperialUSSystem
 Words = Sequence[tuple[Any, str]]
 
 
-def spelling_of(settings: Settings, desktop: QLocale) -> Spelling:
+def spelled_by(settings: Settings, desktop: QLocale) -> Spelling:
     """How quantities are spelled: as is preferred, else as the language of the desktop has it."""
-    decimal = settings.decimal or ("comma" if desktop.decimalPoint() == "," else "point")
-    return Spelling(
-        inches=settings.lengths == "in",
-        fahrenheit=settings.temperatures == "F",
-        gauges=settings.wires == "awg",
-        comma=decimal == "comma",
-        currency=settings.currency or desktop.currencySymbol(),
-    )
+    return spelling_of(settings, desktop.decimalPoint() == ",", desktop.currencySymbol())
 
 
 def paper_of(settings: Settings, desktop: QLocale) -> str:

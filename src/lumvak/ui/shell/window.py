@@ -36,7 +36,7 @@ from lumvak.ui.shell.moving import (
     view_now,
 )
 from lumvak.ui.shell.notice import Action
-from lumvak.ui.shell.preferences import Preferences, paper_of, spelling_of
+from lumvak.ui.shell.preferences import Preferences, paper_of, spelled_by
 from lumvak.ui.shell.printing import preview, print_view
 from lumvak.ui.shell.project_files import ProjectFiles
 from lumvak.ui.stages.order import STAGES
@@ -350,7 +350,7 @@ class Window(QMainWindow):
         """Have everything said as is preferred."""
         desktop = QLocale.system()
         self.session.paper = paper_of(self.settings, desktop)
-        self.session.spell_as(spelling_of(self.settings, desktop))
+        self.session.spell_as(spelled_by(self.settings, desktop))
 
     def _restyle(self) -> None:
         app = QApplication.instance()
