@@ -12,6 +12,7 @@ from pydantic import Field
 
 from lumvak.core.catalogue.catalogue import Parts
 from lumvak.core.document.arrangement import Arrangement
+from lumvak.core.document.hand import Hand
 from lumvak.core.document.joints import Joints
 from lumvak.core.document.making import Making
 from lumvak.core.document.measured import MeasuredCell
@@ -39,6 +40,7 @@ class Project(Document):
     measured: tuple[MeasuredCell, ...] = Field(
         default=(), title="Measured cells", max_length=20_000
     )
+    hand: Hand = Hand()
     joints: Joints = Joints()
     making: Making = Making()
     leads: Leads = Leads()

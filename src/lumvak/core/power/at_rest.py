@@ -10,13 +10,12 @@ import numpy as np
 from lumvak.core.catalogue.boards import Board, Family
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.cells.behaviour import Behaviour
+from lumvak.core.cells.recovery import HARM_UNDER_V, recovery_v
 from lumvak.core.document.power import Rest
 from lumvak.core.figures.figure import Figure, computed, constant, said_or, sheet, typed
 from lumvak.core.units import say
 
 HOURS_A_DAY, DAYS_A_MONTH = 24.0, 30.0
-# Where the sheet is silent a cell is harmed so far under its empty voltage.
-HARM_UNDER_V = {"cobalt": 0.5, "phosphate": 0.5, "titanate": 0.3, "sodium": 0.5}
 # Under its empty voltage a cell still holds about so much of its charge for each volt.
 CHARGE_PER_V = 0.04
 LEAST_DRAIN_A = 1e-9
@@ -87,7 +86,7 @@ def shelf_of(
         "A cell is harmed under",
         rest.damage_v,
         "V",
-        max(0.5, cell.voltage_empty_v - HARM_UNDER_V[family]),
+        recovery_v(cell, family),
         f"{say(HARM_UNDER_V[family], 'V')} under the empty voltage of its sheet",
         "methods 24",
     )

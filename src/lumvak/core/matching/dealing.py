@@ -1,0 +1,89 @@
+"""Groups by every method side by side, with the bound that says how alike they can be at all."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from lumvak.core.matching.bounds import least_spread
+from lumvak.core.matching.by_hand import as_they_come, fold, snake
+from lumvak.core.matching.heap import Array, Dealt, Heap, by_conductance
+from lumvak.core.matching.optimiser import Better, optimised
+
+METHODS = {
+    "as they come": as_they_come,
+    "fold": fold,
+    "snake": snake,
+}
+BEST = "optimiser"
+
+
+@dataclass(frozen=True, eq=False)
+class Compared:
+    """Dealings of one heap by method; ``bound`` is the least spread of what counts for more."""
+
+    methods: Mapping[str, Dealt]
+    bound: float
+
+    @property
+    def best(self) -> Dealt:
+        """What the optimiser found."""
+        return self.methods[BEST]
+
+    @property
+    def gap(self) -> float:
+        """How far the best is over the bound: no dealing is more than so much better."""
+        return max(0.0, spread_of(self.best) - self.bound)
+
+
+def spread_of(dealt: Dealt) -> float:
+    """The spread of what counts for more."""
+    capacity, conductance = dealt.spread_capacity, dealt.spread_conductance
+    if by_conductance(dealt.heap):
+        return conductance
+    return capacity if np.isfinite(capacity) else 0.0
+
+
+def compared(
+    heap: Heap, seed: int = 1, seconds: float | None = None, report: Better | None = None
+) -> Compared:
+    """Deal a heap by every method (methods 26)."""
+    methods = {name: deal(heap) for name, deal in METHODS.items()}
+    methods[BEST] = optimised(heap, seed, seconds, report)
+    return Compared(methods, bound_of(heap, methods[BEST]))
+
+
+def bound_of(heap: Heap, best: Dealt) -> float:
+    """The least spread that the cells in use can be dealt to, as a share of the mean.
+
+    Where the best is proven it is its own; of pairs it is that of the first with the last.
+    """
+    if best.proven:
+        return spread_of(best)
+    values: Array = (heap.siemens if by_conductance(heap) else heap.ah)[best.groups.ravel()]
+    if heap.parallel == 2:
+        ordered = np.sort(values)
+        sums = ordered + ordered[::-1]
+        return float(np.ptp(sums) / (values.sum() / heap.series))
+    return least_spread(values, heap.series, heap.parallel)
+
+
+def by_voltage(
+    cells: Sequence[tuple[int, float]], series: int, parallel: int
+) -> tuple[list[list[int]], tuple[int, ...]]:
+    """Cells of one kind in the order of their rest voltages, so that neighbours are joined.
+
+    ``cells`` are numbers and V. Of more cells than are needed those nearest together are taken.
+    Returns the groups by number, and the spares. It promises nothing on capacity: a voltage tells
+    charge, not size.
+    """
+    ordered = sorted(cells, key=lambda item: (item[1], item[0]))
+    count = series * parallel
+    spans = [ordered[at + count - 1][1] - ordered[at][1] for at in range(len(ordered) - count + 1)]
+    first = int(np.argmin(spans))
+    taken = [number for number, _ in ordered[first : first + count]]
+    left = [number for number, _ in (*ordered[:first], *ordered[first + count :])]
+    groups = [taken[at : at + parallel] for at in range(0, count, parallel)]
+    return groups, tuple(sorted(left))

@@ -1,0 +1,197 @@
+"""A heap of cells to deal into groups, and what a dealing is worth."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, field
+
+import numpy as np
+from numpy.typing import NDArray
+
+Array = NDArray[np.float64]
+Index = NDArray[np.intp]
+# A measure that comes second counts so much less that the first is settled before it.
+SECOND = 3e-5
+
+
+class HeapError(ValueError):
+    """A heap that cannot be dealt as asked; ``missing`` is how many good cells it lacks."""
+
+    def __init__(self, text: str, missing: int = 0) -> None:
+        super().__init__(text)
+        self.missing = missing
+
+
+@dataclass(frozen=True, eq=False)
+class Heap:
+    """Cells to deal: their numbers, capacities in Ah and conductances in S, (n,) each.
+
+    What is not known of a measure is the mean of what is; where nothing is known of it, it is NaN
+    throughout and counts for nothing. ``pins`` give the group, from 0, of a place in the heap;
+    ``apart`` are sets of places no two of which may be in one group. ``weights`` say how much
+    capacity and conductance count.
+    """
+
+    numbers: tuple[int, ...]
+    ah: Array
+    siemens: Array
+    series: int
+    parallel: int
+    weights: tuple[float, float] = (1.0, SECOND)
+    pins: Mapping[int, int] = field(default_factory=dict)
+    apart: tuple[frozenset[int], ...] = ()
+
+    @property
+    def seats(self) -> int:
+        """How many cells the pack takes."""
+        return self.series * self.parallel
+
+
+WEIGHTS = {
+    "capacity": (1.0, SECOND), "resistance": (SECOND, 1.0), "both": (1.0, 1.0),
+}  # fmt: skip
+
+
+def heap_of(
+    cells: Iterable[tuple[int, float | None, float | None]],
+    series: int,
+    parallel: int,
+    weights: tuple[float, float] = WEIGHTS["capacity"],
+    pins: Mapping[int, int] | None = None,
+    apart: Sequence[Iterable[int]] = (),
+) -> Heap:
+    """A heap from numbers, capacities in Ah and resistances in ohm; ``None`` is not known.
+
+    ``pins`` give the group, from 0, of a cell by its number; ``apart`` are numbers of cells that
+    are kept apart. Raises HeapError where there are too few cells, or a pin or a wish to keep apart
+    cannot be met.
+    """
+    listed = sorted(cells, key=lambda item: item[0])
+    numbers = tuple(number for number, _, _ in listed)
+    ah = np.array([np.nan if item[1] is None else item[1] for item in listed], dtype=float)
+    ohm = np.array([np.nan if item[2] is None else item[2] for item in listed], dtype=float)
+    place = {number: at for at, number in enumerate(numbers)}
+    if len(place) < len(numbers):
+        raise HeapError("two cells have the same number; give each its own")
+    if len(numbers) < series * parallel:
+        lacking = series * parallel - len(numbers)
+        raise HeapError(
+            f"{len(numbers)} good cells for {series * parallel} places: {lacking} are missing",
+            lacking,
+        )
+    fixed: dict[int, int] = {}
+    for number, group in (pins or {}).items():
+        if number not in place:
+            raise HeapError(f"cell {number} is to have its place, and is not among the good ones")
+        if not 0 <= group < series:
+            raise HeapError(f"cell {number} is to be in group {group + 1} of {series}")
+        fixed[place[number]] = group
+    taken = np.bincount([*fixed.values()], minlength=series)
+    if taken.max(initial=0) > parallel:
+        full = int(np.argmax(taken)) + 1
+        raise HeapError(f"group {full} is to take {taken.max()} cells and has room for {parallel}")
+    sets = []
+    for item in apart:
+        known = frozenset(place[number] for number in item if number in place)
+        if len(known) > series:
+            raise HeapError(f"{len(known)} cells are to be kept apart in {series} groups")
+        groups = [fixed[at] for at in known if at in fixed]
+        if len(groups) > len(set(groups)):
+            raise HeapError("two cells are to be kept apart and to be in one group")
+        if len(known) > 1:
+            sets.append(known)
+    return Heap(
+        numbers, _filled(ah), _filled(1.0 / ohm), series, parallel, weights, fixed, tuple(sets)
+    )
+
+
+def _filled(values: Array) -> Array:
+    """Values with the mean of the known where one is not known."""
+    known = np.isfinite(values)
+    if not known.any():
+        return values
+    return np.where(known, values, values[known].mean())
+
+
+@dataclass(frozen=True, eq=False)
+class Dealt:
+    """A dealing: places of the heap by group, (series, parallel), and the spares.
+
+    ``proven`` is whether none is better by what counts for more.
+    """
+
+    heap: Heap
+    groups: Index
+    spares: tuple[int, ...]
+    proven: bool = False
+
+    @property
+    def group_ah(self) -> Array:
+        """Capacity of each group in Ah, (series,)."""
+        return np.asarray(self.heap.ah[self.groups].sum(axis=1))
+
+    @property
+    def group_siemens(self) -> Array:
+        """Conductance of each group in S, (series,)."""
+        return np.asarray(self.heap.siemens[self.groups].sum(axis=1))
+
+    @property
+    def spread_capacity(self) -> float:
+        """Largest less least capacity of a group, over the mean; NaN where none is known."""
+        return spread(self.group_ah)
+
+    @property
+    def spread_conductance(self) -> float:
+        """Largest less least conductance of a group, over the mean; NaN where none is known."""
+        return spread(self.group_siemens)
+
+    @property
+    def delivered_ah(self) -> float:
+        """Charge that the pack gives: that of its weakest group."""
+        return float(self.group_ah.min())
+
+    @property
+    def worth(self) -> float:
+        """The spreads by their weights; less is better."""
+        found = np.array([self.spread_capacity, self.spread_conductance])
+        return float(np.nansum(np.sqrt(self.heap.weights) * found))
+
+    def numbers(self) -> list[list[int]]:
+        """The numbers of the cells of each group."""
+        return [[self.heap.numbers[at] for at in group] for group in self.groups.tolist()]
+
+
+def spread(values: Array) -> float:
+    """Largest less least of values (n,), over their mean."""
+    return float((values.max() - values.min()) / values.mean())
+
+
+def by_conductance(heap: Heap) -> bool:
+    """Whether conductance counts for more, or is all that is known."""
+    known = np.isfinite(heap.siemens).all()
+    return bool(known and (heap.weights[1] > heap.weights[0] or not np.isfinite(heap.ah).all()))
+
+
+def ranked(heap: Heap) -> Index:
+    """Places of the heap from the best cell to the worst, by what counts for more.
+
+    Best is the largest capacity or conductance; among equals the lower number.
+    """
+    first = heap.ah if heap.weights[0] >= heap.weights[1] else heap.siemens
+    if not np.isfinite(first).all():
+        first = heap.siemens if first is heap.ah else heap.ah
+    if not np.isfinite(first).all():
+        return np.arange(len(heap.numbers))
+    return np.argsort(-first, kind="stable")
+
+
+def picked(heap: Heap) -> tuple[Index, tuple[int, ...]]:
+    """Places of the cells to use, the best first, and those left over.
+
+    What is pinned is used; of the others the best. The order is that of the heap's own ranking.
+    """
+    order = ranked(heap)
+    pinned = np.isin(order, [*heap.pins])
+    free = order[~pinned][: heap.seats - int(pinned.sum())]
+    used = np.isin(order, free) | pinned
+    return order[used], tuple(sorted(int(at) for at in order[~used]))

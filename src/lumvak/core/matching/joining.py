@@ -1,0 +1,133 @@
+"""Before any two cells are joined: what would flow between them, and how to bring them level."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from lumvak.core.catalogue.cells import Cell
+from lumvak.core.cells.behaviour import Behaviour
+from lumvak.core.document.hand import HandCell, Meter
+from lumvak.core.matching.judging import column
+from lumvak.core.matching.meter import volts_within
+
+Array = NDArray[np.float64]
+# Without a limit of the sheet a cell takes so much of its capacity an hour.
+TAKES_SHARE = 0.5
+# A resistor lets by so much of that, and is at work until so many V are left.
+GENTLE_SHARE, LEVEL_V = 0.4, 0.01
+# Resistors that are sold, in a decade (E6).
+SOLD = (1.0, 1.5, 2.2, 3.3, 4.7, 6.8)
+STORAGE_CHARGE = 0.5
+
+
+@dataclass(frozen=True, slots=True)
+class Recipe:
+    """How to bring cells level: a resistor between the two, or a charger set to one voltage.
+
+    ``ohm``, ``watts`` and ``hours`` are of the resistor; ``storage_v`` and ``charger_h`` of the
+    charger with the sheet's standard current.
+    """
+
+    ohm: float
+    watts: float
+    hours: float
+    storage_v: float
+    charger_h: float
+
+
+@dataclass(frozen=True, slots=True)
+class Gate:
+    """What would flow if cells were joined in parallel now.
+
+    ``high`` and ``low`` are the numbers of the two between which most would flow, ``volts`` apart,
+    ``current_a`` against ``limit_a``; ``flows_ah`` is what moves between all of them in the end.
+    ``told`` is whether the meter tells them apart; ``unread`` are numbers without a voltage.
+    """
+
+    high: int
+    low: int
+    volts: float
+    current_a: float
+    limit_a: float
+    flows_ah: float
+    told: bool
+    unread: tuple[int, ...]
+    recipe: Recipe | None
+
+    @property
+    def may_join(self) -> bool:
+        """Whether they may be joined as they are."""
+        return self.recipe is None and not self.unread
+
+
+def equalising_a(volts: float, one_ohm: float, other_ohm: float) -> float:
+    """Current in A between two cells so many V apart, through both their resistances in ohm."""
+    return volts / (one_ohm + other_ohm)
+
+
+def gate(cells: Sequence[HandCell], sheet: Cell, behaviour: Behaviour, meter: Meter) -> Gate | None:
+    """What would flow between cells that are joined in parallel; ``None`` for fewer than two.
+
+    Resistances that were not measured are the sheet's. The limit is what a cell may be charged
+    with (methods 27).
+    """
+    known = [cell for cell in cells if cell.volts is not None]
+    unread = tuple(cell.number for cell in cells if cell.volts is None)
+    limit = sheet.charge_max_a or sheet.charge_standard_a
+    if len(known) < 2:
+        if not unread:
+            return None
+        return Gate(0, 0, 0.0, 0.0, limit, 0.0, False, unread, None)
+    volts = column(known, "volts")
+    ohm = np.where(
+        np.isfinite(mohm := column(known, "mohm")), mohm * 1e-3, behaviour.ten_second_ohm
+    )
+    ah = np.where(np.isfinite(own := column(known, "ah")), own, sheet.capacity_typical_ah)
+    flow = (volts[:, None] - volts[None]) / (ohm[:, None] + ohm[None])
+    high, low = np.unravel_index(int(np.argmax(flow)), flow.shape)
+    apart, current = float(volts[high] - volts[low]), float(flow[high, low])
+    off = math.hypot(*(volts_within(meter, float(volts[at])) for at in (high, low)))
+    charge = np.interp(volts, behaviour.rest_v, behaviour.rest_charge)
+    level = float(ah @ charge / ah.sum())
+    flows = float(np.abs(ah * (charge - level)).sum() / 2.0)
+    recipe = None
+    if current > limit:
+        pair = np.array([high, low])
+        recipe = _recipe(volts[pair], ohm[pair], ah[pair], limit, sheet, behaviour, charge, ah)
+    return Gate(
+        known[high].number, known[low].number, apart, current, limit, flows, apart > 2.0 * off,
+        unread, recipe,
+    )  # fmt: skip
+
+
+def _recipe(
+    volts: Array, ohm: Array, ah: Array, limit: float, sheet: Cell, behaviour: Behaviour,
+    charges: Array, all_ah: Array,
+) -> Recipe:  # fmt: skip
+    """Bring the two farthest apart level through a resistor, or all of them by a charger."""
+    apart = float(volts[0] - volts[1])
+    resistor = sold_ohm(apart / (GENTLE_SHARE * limit) - float(ohm.sum()))
+    current = apart / (resistor + float(ohm.sum()))
+    # The slope of the rest curve between them makes each cell a capacitor.
+    charge = np.interp(volts, behaviour.rest_v, behaviour.rest_charge)
+    farad = ah * 3600.0 * max(float(charge[0] - charge[1]), 1e-6) / apart
+    tau_s = (resistor + float(ohm.sum())) * float(1.0 / (1.0 / farad).sum())
+    hours = tau_s * math.log(max(apart / LEVEL_V, 1.0)) / 3600.0
+    storage = float(np.interp(STORAGE_CHARGE, behaviour.rest_charge, behaviour.rest_v))
+    charger = float(np.abs(all_ah * (charges - STORAGE_CHARGE)).max()) / sheet.charge_standard_a
+    return Recipe(resistor, current**2 * resistor, hours, storage, charger)
+
+
+def sold_ohm(least: float) -> float:
+    """The smallest resistor that is sold and is no less than ``least`` ohm."""
+    least = max(least, 0.1)
+    decade = 10.0 ** math.floor(math.log10(least))
+    for factor in (*SOLD, 10.0):
+        if factor * decade >= least * (1.0 - 1e-9):
+            return factor * decade
+    return 10.0 * decade

@@ -1,0 +1,268 @@
+"""Each cell in hand judged: what is out of family, leaks, has vented, or is past its limits."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+from numpy.typing import NDArray
+
+from lumvak.core.catalogue.boards import Family
+from lumvak.core.catalogue.cells import Cell
+from lumvak.core.cells.recovery import recovery_v
+from lumvak.core.document.hand import HandCell, Lot, Meter
+from lumvak.core.matching.meter import within
+from lumvak.core.units import digits, say
+
+Array = NDArray[np.float64]
+Flags = NDArray[np.bool_]
+# Modified z-score: that of Iglewicz and Hoaglin (1993), and the score over which one stands out.
+NORMAL_MAD, STANDS_OUT, FEWEST = 0.6745, 3.5, 8
+# Of few cells the median deviation is itself not sure: the score asked for is higher.
+FEW_ADD, FEW_LESS = 10.0, 4.0
+# Least capacity as a share of the sheet's by origin, most resistance, least mass of the lot's.
+LEAST_CAPACITY = {"new": 0.95, "reclaimed": 0.9, "used": 0.8}
+MOST_RESISTANCE, LEAST_MASS = 1.5, 0.98
+# A cell leaks that loses so many times the lot's median, and so many V a day at least.
+LEAKS_TIMES, LEAKS_V = 4.0, 1e-3
+# A difference is told where it is over so many times what the meter may be off.
+TOLD_APART = 2.0
+STATES = ("reject", "look", "good", "unread")
+State = Literal["reject", "look", "good", "unread"]
+
+
+@dataclass(frozen=True, slots=True)
+class Reason:
+    """One thing that speaks against a cell; ``never`` where nobody should overrule it."""
+
+    code: str
+    text: str
+    never: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Judged:
+    """A cell with what is said of it; ``state`` is what is done with it now."""
+
+    cell: HandCell
+    state: State
+    reasons: tuple[Reason, ...]
+    missing: tuple[str, ...]
+
+    @property
+    def said(self) -> str:
+        """Why, in a line."""
+        found = "; ".join(reason.text for reason in self.reasons)
+        if self.cell.verdict:
+            word = "kept" if self.state != "reject" else "rejected"
+            found = f"{word} by the builder{f', {self.cell.why}' if self.cell.why else ''}" + (
+                f": {found}" if found else ""
+            )
+        if self.missing:
+            found += ("; " if found else "") + f"not measured: {', '.join(self.missing)}"
+        return found
+
+
+@dataclass(frozen=True, eq=False)
+class Usual:
+    """What a lot is like: median and median deviation of a measure, and how many were read."""
+
+    median: float
+    mad: float
+    count: int
+
+
+@dataclass(frozen=True, eq=False)
+class LotJudged:
+    """A lot judged: its cells in the order of their numbers, and the medians of what was read."""
+
+    lot: Lot
+    cell: Cell | None
+    cells: tuple[Judged, ...]
+    families: Mapping[str, Usual]
+
+    @property
+    def good(self) -> tuple[Judged, ...]:
+        """Cells that may be used."""
+        return tuple(item for item in self.cells if item.state in ("good", "look"))
+
+
+MEASURES: tuple[tuple[str, str], ...] = (
+    ("ah", "capacity"), ("mohm", "resistance"), ("volts", "rest voltage"), ("grams", "weight"),
+)  # fmt: skip
+UNITS = {"ah": "Ah", "mohm": "mΩ", "volts": "V", "grams": "g"}
+# Cells of these origins come at one charge, so that their rest voltages are a family.
+ONE_CHARGE = ("new", "reclaimed")
+
+
+def column(cells: Sequence[HandCell], name: str) -> Array:
+    """A measure of cells, (n,); NaN where it was not taken."""
+    return np.array([np.nan if (value := getattr(cell, name)) is None else value
+                     for cell in cells], dtype=float)  # fmt: skip
+
+
+def family_of(values: Array) -> Usual:
+    """Median and median absolute deviation of what was read of ``values`` (n,)."""
+    known = values[np.isfinite(values)]
+    if not len(known):
+        return Usual(float("nan"), float("nan"), 0)
+    median = float(np.median(known))
+    return Usual(median, float(np.median(np.abs(known - median))), len(known))
+
+
+def modified_z(values: Array, family: Usual) -> Array:
+    """Modified z-score of ``values`` (n,): 0.6745 · (x − median) ÷ MAD (methods 26)."""
+    return np.asarray(NORMAL_MAD * (values - family.median) / max(family.mad, 1e-12))
+
+
+def stands_out(count: int) -> float:
+    """The score over which a reading of a lot of ``count`` cells is out of family."""
+    if count < FEWEST:
+        return float("inf")
+    return STANDS_OUT * (1.0 + FEW_ADD / (count - FEW_LESS))
+
+
+def judge_lot(
+    lot: Lot, cells: Iterable[HandCell], cell: Cell | None, family: Family | None, meter: Meter
+) -> LotJudged:
+    """Judge the cells of a lot (methods 26).
+
+    ``cell`` is what they are said to be, ``family`` its chemistry; without them only the lot itself
+    is held against its cells.
+    """
+    listed = sorted(cells, key=lambda item: item.number)
+    found: list[list[Reason]] = [[] for _ in listed]
+    columns = {name: column(listed, name) for name, _ in MEASURES}
+    families = {name: family_of(values) for name, values in columns.items()}
+    off = {
+        "volts": within(meter, columns["volts"]),
+        "ah": meter.ah_percent * columns["ah"],
+        "mohm": meter.ohm_percent * columns["mohm"],
+        "grams": np.full(len(listed), 0.1),
+    }
+    for name, title in MEASURES:
+        if name == "volts" and lot.origin not in ONE_CHARGE:
+            continue
+        _out_of_family(found, name, title, columns[name], families[name], off[name])
+    _limits(found, lot, cell, family, columns, families, meter)
+    leaks = _leaks(found, listed, off["volts"], meter)
+    families = {**families, "leak": leaks}
+    return LotJudged(
+        lot, cell,
+        tuple(_judged(item, reasons) for item, reasons in zip(listed, found, strict=True)),
+        families,
+    )  # fmt: skip
+
+
+def _judged(cell: HandCell, reasons: Sequence[Reason]) -> Judged:
+    missing = tuple(title for name, title in MEASURES[:3] if getattr(cell, name) is None)
+    never = any(reason.never for reason in reasons)
+    state: State = "reject" if reasons else "unread" if len(missing) == 3 else "good"
+    if cell.verdict == "keep" and not never:
+        state = "look" if reasons else "good"
+    elif cell.verdict == "reject":
+        state = "reject"
+    return Judged(cell, state, tuple(reasons), missing)
+
+
+def _out_of_family(
+    found: list[list[Reason]], name: str, title: str, values: Array, family: Usual, off: Array
+) -> None:
+    score = modified_z(values, family)
+    apart = np.abs(values - family.median) > TOLD_APART * off
+    out = (np.abs(score) > stands_out(family.count)) & apart
+    for at in np.flatnonzero(out).tolist():
+        side = "over" if score[at] > 0 else "under"
+        found[at].append(
+            Reason(
+                f"family-{name}",
+                f"{title} {say(float(values[at]), UNITS[name])} is out of family, {side} the lot's "
+                f"{say(family.median, UNITS[name])} (score {digits(float(score[at]), '.1f')})",
+            )
+        )
+
+
+def _limits(
+    found: list[list[Reason]],
+    lot: Lot,
+    cell: Cell | None,
+    chemistry: Family | None,
+    columns: Mapping[str, Array],
+    families: Mapping[str, Usual],
+    meter: Meter,
+) -> None:
+    """What is past a limit whatever the lot is like."""
+    volts, grams = columns["volts"], columns["grams"]
+    for at in np.flatnonzero(volts < 0.0).tolist():
+        found[at].insert(0, Reason("reversed", f"is reversed, {say(float(volts[at]), 'V')}", True))
+    usual = families["grams"].median
+    if families["grams"].count >= FEWEST:
+        for at in np.flatnonzero(grams < LEAST_MASS * usual).tolist():
+            found[at].append(
+                Reason("vented", f"{say(float(grams[at]), 'g')} is lighter than the lot's "
+                       f"{say(usual, 'g')}: it has vented or is another cell", True)
+            )  # fmt: skip
+    if cell is None or chemistry is None:
+        return
+    least_v = recovery_v(cell, chemistry)
+    for at in np.flatnonzero((volts >= 0.0) & (volts < least_v)).tolist():
+        found[at].insert(
+            0,
+            Reason("dead", f"rests at {say(float(volts[at]), 'V')}, under {say(least_v, 'V')}: "
+                   "never charge it again", True),
+        )  # fmt: skip
+    rated = cell.capacity_typical_ah
+    least = LEAST_CAPACITY[lot.origin] * rated
+    ah = columns["ah"]
+    for at in np.flatnonzero(ah * (1.0 + meter.ah_percent) < least).tolist():
+        found[at].append(
+            Reason("small", f"{say(float(ah[at]), 'Ah')} is {say(float(ah[at]) / rated, '%')} of "
+                   f"the sheet's {say(rated, 'Ah')}; {say(LEAST_CAPACITY[lot.origin], '%')} is the "
+                   "least for this origin")
+        )  # fmt: skip
+    ohm = cell.resistance_dc_ohm if lot.resistance_by == "dc" else cell.resistance_ac_ohm
+    if ohm is None:
+        return
+    most, mohm = MOST_RESISTANCE * ohm * 1e3, columns["mohm"]
+    for at in np.flatnonzero(mohm * (1.0 - meter.ohm_percent) > most).tolist():
+        found[at].append(
+            Reason("resistance", f"{say(float(mohm[at]), 'mΩ')} is over "
+                   f"{digits(MOST_RESISTANCE, 'g')} times the sheet's {say(ohm * 1e3, 'mΩ')}")
+        )  # fmt: skip
+
+
+def _leaks(found: list[list[Reason]], cells: Sequence[HandCell], off: Array, meter: Meter) -> Usual:
+    """Cells that lose far more voltage a day than the lot does; the lot's own loss in V a day."""
+    first, later, days = (column(cells, name) for name in ("volts", "later_v", "days"))
+    lost = first - later
+    a_day = np.where(days >= 1.0, lost / days, np.nan)
+    family = family_of(a_day)
+    told = lost > TOLD_APART * np.hypot(off, within(meter, later))
+    most = max(LEAKS_TIMES * family.median, LEAKS_V) if family.count else np.inf
+    for at in np.flatnonzero(told & (a_day > most)).tolist():
+        found[at].append(
+            Reason("leaks", f"lost {say(float(lost[at]) * 1e3, 'mV')} in "
+                   f"{say(float(days[at]), 'd')}, the lot "
+                   f"{say(family.median * float(days[at]) * 1e3, 'mV')}: it leaks")
+        )  # fmt: skip
+    return family
+
+
+def summary(judged: LotJudged) -> str:
+    """What a lot really is, in a line: against its sheet, its spread, how many are out."""
+    parts = []
+    ah = column([item.cell for item in judged.good], "ah")
+    ah = ah[np.isfinite(ah)]
+    if len(ah) and judged.cell is not None:
+        against = float(np.median(ah)) / judged.cell.capacity_typical_ah - 1.0
+        word = "as the sheet says" if abs(against) < 0.005 else (
+            f"{say(abs(against), '%')} {'over' if against > 0 else 'under'} the sheet"
+        )  # fmt: skip
+        parts.append(word)
+    if len(ah) > 1:
+        parts.append(f"spread {say(float(np.std(ah, ddof=1) / np.mean(ah)), '%')}")
+    out = sum(item.state == "reject" for item in judged.cells)
+    parts.append(f"{out} of {len(judged.cells)} rejected" if out else "none rejected")
+    return ", ".join(parts)
