@@ -167,6 +167,7 @@ def _once(
     power = _power(project, sized, laid_out, steps)
     # What stands beside the path, each topic with its figures, links and findings.
     topics: tuple[Topic, ...] = (
+        laid_out.matched,
         steps.of(balance_topic, project.balance_leads, laid_out.tap, sized.hand.choice.series),
     )
     path = _chain(project, sized, laid_out, power, topics, steps)
@@ -186,6 +187,7 @@ def _once(
         table=laid_out.table,
         network=laid_out.network,
         taps=laid_out.taps,
+        matched=laid_out.matched,
         wire=sized.wire,
         boards=sized.boards,
         power=power,
@@ -426,9 +428,7 @@ def _findings(
             arrangement_findings, table.placing, laid_out.barriers, project.arrangement,
             joints.gap_mm,
         ),
-        told(
-            joint_findings, laid_out.group, laid_out.series, path.joints, table, joints.school
-        ),
+        told(joint_findings, laid_out.group, laid_out.series, path.joints, table, joints.school),
         told(joints_rating_findings, links, path.weakest),
         told(live_findings),
         told(network_findings, table, network, joints, project.measured),

@@ -20,6 +20,7 @@ from lumvak.core.joints.links import JointLinks
 from lumvak.core.joints.network_figures import MassFigures, NetworkFigures
 from lumvak.core.joints.piece_figures import piece_figures
 from lumvak.core.making.cut_list import Cut, cuts_of
+from lumvak.core.matching.matched import Matched
 from lumvak.core.need.demand import Demand
 from lumvak.core.need.load_over_time import Drawn
 from lumvak.core.power.board_verdicts import BoardChoice, Verdict
@@ -64,6 +65,7 @@ class LaidOut:
     network: NetworkFigures | None
     taps: Taps
     tap: TapFigures
+    matched: Matched
 
 
 @dataclass(frozen=True, slots=True)
@@ -97,6 +99,7 @@ class Evaluation:
     table: JoinedPack
     network: NetworkFigures | None
     taps: Taps
+    matched: Matched
     wire: LeadWire
     boards: BoardChoice
     power: Power

@@ -2,11 +2,17 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 from lumvak.core.arrangement.figures import layout_figures
 from lumvak.core.arrangement.layout import barriers_of
 from lumvak.core.arrangement.proposals import Placed, lying_only, placed
+from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.cells.behaviour import behaviour_of
 from lumvak.core.conductors.strip_and_wire import Cooling
+from lumvak.core.document.hand import Lot
 from lumvak.core.document.joints import Joints
+from lumvak.core.document.measured import MeasuredCell
 from lumvak.core.document.project import Project
 from lumvak.core.evaluation import LaidOut, Sized
 from lumvak.core.figures.figure import Figure
@@ -31,6 +37,7 @@ from lumvak.core.joints.joint_figures import JointResult, cooling_of, joint_resu
 from lumvak.core.joints.laying import laid
 from lumvak.core.joints.network_figures import NetworkFigures, mass_figures, network_figures
 from lumvak.core.joints.piece_sections import sections_of
+from lumvak.core.matching.matched import Kind, Matched, matched
 from lumvak.core.steps import Steps
 from lumvak.core.taps.figures import tap_figures
 from lumvak.core.taps.routes import taps_of
@@ -47,6 +54,8 @@ def lay_out(project: Project, sized: Sized, steps: Steps) -> LaidOut:
     """
     joints, wanted, pack = project.joints, project.arrangement, sized.pack
     choice = sized.hand.choice
+    in_hand = _in_hand(project, sized, steps)
+    measured = steps.of(all_measured, project.measured, in_hand.measured)
     lying = steps.settled(lying_only, wanted)
     placing = steps.of(placed, lying, choice.cell, choice.series, choice.parallel, joints.gap_mm)
     barriers = steps.of(barriers_of, placing.layout, choice.cell.voltage_full_v, wanted.barrier_v)
@@ -55,7 +64,9 @@ def lay_out(project: Project, sized: Sized, steps: Steps) -> LaidOut:
     asked = (1.0, 1.0)
     for attempt in range(MOST_ATTEMPTS):
         own = steps.at(f"attempt {attempt + 1}") if attempt else steps
-        group, series, table, network = _solved(project, sized, placing, weld, cooling, asked, own)
+        group, series, table, network = _solved(
+            project, sized, placing, weld, cooling, measured, asked, own
+        )
         more = (
             asked_over(group, network, sized.load, joints.school),
             asked_over(series, network, sized.load, joints.school),
@@ -72,7 +83,26 @@ def lay_out(project: Project, sized: Sized, steps: Steps) -> LaidOut:
         tap_figures, project.balance_leads, taps, table.cells_ohm, pack.full, pack.series,
         sized.demand.ambient,
     )  # fmt: skip
-    return LaidOut(lay, mass, barriers, group, series, table, network, taps, tap)
+    return LaidOut(lay, mass, barriers, group, series, table, network, taps, tap, in_hand)
+
+
+def _in_hand(project: Project, sized: Sized, steps: Steps) -> Matched:
+    """Cells in hand, judged and by their place."""
+    hand, parts = sized.hand, sized.parts
+    cell, choice = hand.choice.cell, hand.choice
+    own = steps.settled(Kind, cell, parts.chemistry_of(cell).family, hand.behaviour)
+    kinds = steps.of(kinds_of, project.hand.lots, parts)
+    return steps.of(matched, project.hand, kinds, own, choice.series, choice.parallel)
+
+
+def kinds_of(lots: tuple[Lot, ...], parts: Catalogue) -> Mapping[str, Kind]:
+    """What lots are said to be, by the id of the cell."""
+    found = {}
+    for name in {lot.cell for lot in lots if lot.cell is not None and lot.cell in parts.cells}:
+        cell = parts.cells[name]
+        chemistry = parts.chemistry_of(cell)
+        found[name] = Kind(cell, chemistry.family, behaviour_of(cell, chemistry))
+    return found
 
 
 def _solved(
@@ -81,6 +111,7 @@ def _solved(
     placing: Placed,
     weld: Figure,
     cooling: Cooling,
+    measured: tuple[MeasuredCell, ...],
     asked: tuple[float, float],
     steps: Steps,
 ) -> tuple[JointResult, JointResult, JoinedPack, NetworkFigures | None]:
@@ -104,7 +135,7 @@ def _solved(
     )
     made = steps.of(
         wired, placing.layout, sections, steps.settled(resistors_of, given), joints,
-        project.measured, sized.wire.ohm.number,
+        measured, sized.wire.ohm.number,
     )  # fmt: skip
     table = steps.of(
         joined, placing, sections, given, made, joints, project.leads.rise_limit_k, pack.current,
@@ -116,6 +147,13 @@ def _solved(
         series.part,
     )  # fmt: skip
     return group, series, table, network
+
+
+def all_measured(
+    by_place: tuple[MeasuredCell, ...], of_hand: tuple[MeasuredCell, ...]
+) -> tuple[MeasuredCell, ...]:
+    """What was measured at each place: of the cell in hand that sits there, and by the place."""
+    return (*of_hand, *by_place)
 
 
 def _joints(

@@ -13,6 +13,7 @@ from lumvak.core.document.need import MOST_DUTY_STEPS, DutyStep
 from lumvak.core.need.duty import condense, duty_mean, duty_rms
 from lumvak.core.units import say
 from lumvak.files.problem import FileProblem
+from lumvak.files.spreadsheet import separator_of
 
 MOST_LINES = 500_000
 # Some thirty years: stamps of a clock are no larger.
@@ -58,7 +59,7 @@ def read_duty_log(text: str, where: str, unit: Literal["A", "W"]) -> DutyLog:
         raise FileProblem(f"{where}: {len(lines)} lines; accepted: up to {MOST_LINES}")
     if not lines:
         raise FileProblem(f"{where} holds no samples; wanted are lines of time and current")
-    separator = _separator([line for _, line in lines[:20]])
+    separator = separator_of([line for _, line in lines[:20]])
     rows = [(number, next(csv.reader([line], delimiter=separator))) for number, line in lines]
     columns, header = _columns(rows, where, unit)
     samples = [_sample(cells, columns, f"{where}, line {number}") for number, cells in
@@ -105,14 +106,6 @@ def _log(amounts: np.ndarray, spans: np.ndarray, unit: Literal["A", "W"], brakin
         for amount, span in zip(short.tolist(), times.tolist(), strict=True)
     )
     return DutyLog(steps, unit, said + ".")
-
-
-def _separator(lines: list[str]) -> str:
-    """The separator that stands in every line; semicolon and tab before the comma."""
-    for mark in (";", "\t"):
-        if all(mark in line for line in lines):
-            return mark
-    return ","
 
 
 def _columns(

@@ -1,9 +1,9 @@
-"""Texts in cells of a spreadsheet, such that none is run as a formula."""
+"""Tables of spreadsheets: what parts their columns, and texts that are not run as a formula."""
 
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 
 # Characters that make a spreadsheet run a text cell as a formula.
 RISKY = ("=", "+", "-", "@", "\t", "\r")
@@ -27,3 +27,11 @@ def harmless_row(cells: Iterable[object]) -> list[object]:
         harmless(cell) if isinstance(cell, str) and not _NUMBER.fullmatch(cell) else cell
         for cell in cells
     ]
+
+
+def separator_of(lines: Sequence[str]) -> str:
+    """The separator that stands in every line; semicolon and tab before the comma."""
+    for mark in (";", "\t"):
+        if all(mark in line for line in lines):
+            return mark
+    return ","

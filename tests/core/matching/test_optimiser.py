@@ -1,25 +1,16 @@
 """Groups by swaps against hand methods, exhaustive search and a mixed-integer solver."""
 
-from itertools import combinations
-
 import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.optimize import Bounds, LinearConstraint, milp
 
-from lumvak.core.matching.bounds import least_spread, partitions
-from lumvak.core.matching.by_hand import as_they_come, fold, kept_apart, snake
+from lumvak.core.matching.by_hand import kept_apart, snake
 from lumvak.core.matching.dealing import compared
-from lumvak.core.matching.heap import WEIGHTS, Dealt, Heap, HeapError, heap_of
+from lumvak.core.matching.heap import WEIGHTS, Dealt, Heap, heap_of
 from lumvak.core.matching.optimiser import optimised
-
-TWELVE = (2412, 2398, 2371, 2355, 2340, 2322, 2301, 2287, 2264, 2239, 2215, 2180)
-
-
-def heap(mah: tuple[int, ...] | list[int], series: int, parallel: int, **more: object) -> Heap:
-    cells = [(place, value / 1000.0, None) for place, value in enumerate(mah, 1)]
-    return heap_of(cells, series, parallel, **more)  # type: ignore[arg-type]
+from tests.core.matching.heaps import TWELVE, heap, least_by_all_ways
 
 
 def lot(count: int, seed: int, step: int = 3) -> list[tuple[int, float, float]]:
@@ -40,35 +31,6 @@ def test_the_worked_heap_of_twelve() -> None:
     assert apart_mah(best) == pytest.approx(12.0)
     assert sorted(best.group_ah * 1000.0)[0] == pytest.approx(6914.0)
     assert sorted(best.group_ah * 1000.0)[-1] == pytest.approx(6926.0)
-
-
-def test_the_worked_fold_of_six() -> None:
-    folded = fold(heap((2412, 2371, 2340, 2301, 2264, 2215), 3, 2))
-    assert sorted(folded.group_ah * 1000.0) == pytest.approx([4627.0, 4635.0, 4641.0])
-
-
-def test_a_fold_leaves_the_middle_over() -> None:
-    folded = fold(heap(TWELVE, 4, 3))
-    sums = [set(group) for group in folded.numbers()]
-    # Pairs 1 and 12, 2 and 11, 3 and 10, 4 and 9; then 5, 6, 7, 8 as they follow.
-    assert sums == [{1, 12, 5}, {2, 11, 6}, {3, 10, 7}, {4, 9, 8}]
-    assert as_they_come(heap(TWELVE, 4, 3)).numbers()[0] == [1, 2, 3]
-
-
-def least_by_all_ways(values: list[int], series: int, parallel: int) -> int:
-    """The least spread of all ways, by plain recursion over what is left."""
-
-    def ways(left: tuple[int, ...]) -> list[tuple[int, ...]]:
-        if not left:
-            return [()]
-        found = []
-        for others in combinations(range(1, len(left)), parallel - 1):
-            total = left[0] + sum(left[at] for at in others)
-            rest = tuple(left[at] for at in range(1, len(left)) if at not in others)
-            found += [(total, *more) for more in ways(rest)]
-        return found
-
-    return min(max(item) - min(item) for item in ways(tuple(values)))
 
 
 @given(
@@ -187,34 +149,6 @@ def test_every_cell_once_groups_full_pins_kept_and_no_worse_than_by_hand(item: H
         assert best.worth <= snake(item).worth + 1e-12
     assert hand or item.apart
     assert found.gap >= 0.0
-
-
-@given(st.lists(st.integers(2000, 2600), min_size=6, max_size=6))
-def test_the_bound_is_under_every_way(values: list[int]) -> None:
-    array = np.array(values) / 1000.0
-    least = least_by_all_ways(values, 3, 2) / sum(values) * 3.0
-    assert least_spread(array, 3, 2) <= least + 1e-9
-    assert partitions(3, 2) == pytest.approx(15.0)
-
-
-def test_an_outlier_bounds_the_spread() -> None:
-    values = np.array([3.0, 1.0, 1.0, 1.0])
-    # 3 + 1 against 1 + 1: nothing else is left.
-    assert least_spread(values, 2, 2) == pytest.approx(2.0 / 3.0)
-
-
-def test_what_cannot_be_dealt_is_said() -> None:
-    with pytest.raises(HeapError, match="11 good cells for 12 places: 1 are missing") as caught:
-        heap(list(TWELVE[:11]), 4, 3)
-    assert caught.value.missing == 1
-    with pytest.raises(HeapError, match="cell 99 is to have its place"):
-        heap(TWELVE, 4, 3, pins={99: 0})
-    with pytest.raises(HeapError, match="group 2 is to take 4 cells"):
-        heap(TWELVE, 4, 3, pins={1: 1, 2: 1, 3: 1, 4: 1})
-    with pytest.raises(HeapError, match="kept apart in 4 groups"):
-        heap(TWELVE, 4, 3, apart=[[1, 2, 3, 4, 5]])
-    with pytest.raises(HeapError, match="kept apart and to be in one group"):
-        heap(TWELVE, 4, 3, apart=[[1, 2]], pins={1: 0, 2: 0})
 
 
 def test_better_ones_are_told_and_it_can_be_stopped() -> None:

@@ -115,7 +115,7 @@ def _sentence(item: Any, location: tuple[Any, ...]) -> str:
     if kind == "literal_error":
         return f"{where}: {told} was given; accepted: {context['expected']}"
     if kind == "string_pattern_mismatch" and "like" in _extra_of(location):
-        return f"{where}: {told} was given; accepted: {_extra_of(item['loc'])['like']}"
+        return f"{where}: {told} was given; accepted: {_extra_of(location)['like']}"
     if kind == "finite_number":
         return f"{where}: {told} was given; accepted: a finite number {unit}{after}".rstrip()
     return f"{where}: {told} was given; {item['msg'][0].lower()}{item['msg'][1:]}"

@@ -173,7 +173,7 @@ def by_conductance(heap: Heap) -> bool:
 
 
 def ranked(heap: Heap) -> Index:
-    """Places of the heap from the best cell to the worst, by what counts for more.
+    """Places of the heap (n,) from the best cell to the worst, by what counts for more.
 
     Best is the largest capacity or conductance; among equals the lower number.
     """
@@ -186,7 +186,7 @@ def ranked(heap: Heap) -> Index:
 
 
 def picked(heap: Heap) -> tuple[Index, tuple[int, ...]]:
-    """Places of the cells to use, the best first, and those left over.
+    """Places of the cells to use (m,), the best first, and those left over.
 
     What is pinned is used; of the others the best. The order is that of the heap's own ranking.
     """

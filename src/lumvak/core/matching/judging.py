@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
@@ -29,6 +29,11 @@ MOST_RESISTANCE, LEAST_MASS = 1.5, 0.98
 LEAKS_TIMES, LEAKS_V = 4.0, 1e-3
 # A difference is told where it is over so many times what the meter may be off.
 TOLD_APART = 2.0
+SAME = 1e-9
+SAID_BY = {
+    "family-grams": "vented", "family-ah": "small", "family-mohm": "resistance",
+    "family-volts": "dead",
+}  # fmt: skip
 STATES = ("reject", "look", "good", "unread")
 State = Literal["reject", "look", "good", "unread"]
 
@@ -67,11 +72,15 @@ class Judged:
 
 @dataclass(frozen=True, eq=False)
 class Usual:
-    """What a lot is like: median and median deviation of a measure, and how many were read."""
+    """What a lot is like: median and median deviation of a measure, and how many were read.
+
+    ``step`` is the smallest difference between readings: what they are rounded to.
+    """
 
     median: float
     mad: float
     count: int
+    step: float = 0.0
 
 
 @dataclass(frozen=True, eq=False)
@@ -109,7 +118,12 @@ def family_of(values: Array) -> Usual:
     if not len(known):
         return Usual(float("nan"), float("nan"), 0)
     median = float(np.median(known))
-    return Usual(median, float(np.median(np.abs(known - median))), len(known))
+    steps = np.diff(np.unique(known))
+    step = float(steps[steps > SAME].min(initial=np.inf))
+    return Usual(
+        median, float(np.median(np.abs(known - median))), len(known),
+        step if np.isfinite(step) else 0.0,
+    )  # fmt: skip
 
 
 def modified_z(values: Array, family: Usual) -> Array:
@@ -156,7 +170,10 @@ def judge_lot(
     )  # fmt: skip
 
 
-def _judged(cell: HandCell, reasons: Sequence[Reason]) -> Judged:
+def _judged(cell: HandCell, found: Sequence[Reason]) -> Judged:
+    codes = {reason.code for reason in found}
+    # Who is past a limit need not be told as out of family by the same measure too.
+    reasons = [reason for reason in found if SAID_BY.get(reason.code) not in codes]
     missing = tuple(title for name, title in MEASURES[:3] if getattr(cell, name) is None)
     never = any(reason.never for reason in reasons)
     state: State = "reject" if reasons else "unread" if len(missing) == 3 else "good"
@@ -170,7 +187,8 @@ def _judged(cell: HandCell, reasons: Sequence[Reason]) -> Judged:
 def _out_of_family(
     found: list[list[Reason]], name: str, title: str, values: Array, family: Usual, off: Array
 ) -> None:
-    score = modified_z(values, family)
+    # Readings are rounded: the deviation may be half a step more than they show.
+    score = modified_z(values, replace(family, mad=family.mad + family.step / 2.0))
     apart = np.abs(values - family.median) > TOLD_APART * off
     out = (np.abs(score) > stands_out(family.count)) & apart
     for at in np.flatnonzero(out).tolist():

@@ -1,0 +1,279 @@
+"""``lumvak group``: a heap of measured cells dealt into groups that are alike."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import math
+import re
+import sys
+import time
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+from lumvak.cli.table import json_text, table
+from lumvak.core.document.hand import HandCell, Lot, Meter
+from lumvak.core.matching.dealing import Compared, compared
+from lumvak.core.matching.heap import WEIGHTS, HeapError, heap_of
+from lumvak.core.matching.judging import Judged, judge_lot
+from lumvak.core.matching.numbering import gaps, slips
+from lumvak.core.units import say
+from lumvak.files.catalogue_file import load_catalogue
+from lumvak.files.problem import FileProblem, read_text
+from lumvak.files.readings_file import read_readings
+
+PLACE = re.compile(r"(\d+)=g(\d+)(?:c\d+)?")
+
+
+@dataclass(frozen=True, slots=True)
+class Wanted:
+    """How a heap is to be dealt."""
+
+    series: int
+    parallel: int
+    by: str
+    pins: dict[int, int]
+    apart: list[list[int]]
+    seed: int
+    seconds: float | None
+
+
+def _pin(text: str) -> tuple[int, int]:
+    match = PLACE.fullmatch(text.strip())
+    if match is None:
+        raise argparse.ArgumentTypeError(f"“{text}” is no cell and place, such as 57=g3c2")
+    return int(match[1]), int(match[2]) - 1
+
+
+def _apart(text: str) -> list[int]:
+    try:
+        found = [int(item) for item in text.split(",")]
+    except ValueError:
+        raise argparse.ArgumentTypeError(f"“{text}” are no numbers, such as 12,15") from None
+    if len(found) < 2:
+        raise argparse.ArgumentTypeError(f"“{text}” is one cell; apart are two or more")
+    return found
+
+
+def _count(text: str) -> int:
+    if not text.isdigit() or not 1 <= int(text) <= 1000:
+        raise argparse.ArgumentTypeError(f"“{text}” is no count from 1 to 1000")
+    return int(text)
+
+
+def _seconds(text: str) -> float:
+    try:
+        value = float(text.replace(",", "."))
+    except ValueError:
+        value = -1.0
+    if not 0.0 < value <= 3600.0:
+        raise argparse.ArgumentTypeError(f"“{text}” is no time in seconds up to 3600")
+    return value
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(
+        prog="lumvak group",
+        description="Deal measured cells into groups that are alike, by every method.",
+    )
+    parser.add_argument("file", nargs="?", type=Path, help="a table of cells (CSV)")
+    parser.add_argument("--series", type=_count, help="groups in series")
+    parser.add_argument("--parallel", type=_count, help="cells in each group")
+    parser.add_argument("--by", choices=[*WEIGHTS], default="capacity", help="what counts for more")
+    parser.add_argument("--cell", help="the id of what the cells are said to be, for its limits")
+    parser.add_argument(
+        "--origin", choices=("new", "reclaimed", "used"), default="used", help="where they are from"
+    )
+    parser.add_argument("--pin", type=_pin, action="append", default=[], metavar="57=g3c2",
+                        help="a cell that has its place (repeatable)")  # fmt: skip
+    parser.add_argument("--apart", type=_apart, action="append", default=[], metavar="12,15",
+                        help="cells of which no two sit in one group (repeatable)")  # fmt: skip
+    parser.add_argument("--seed", type=int, default=1, help="chance begins here")
+    parser.add_argument("--seconds", type=_seconds, help="about how long to look; else till alike")
+    parser.add_argument("--json", action="store_true", help="print one JSON object")
+    parser.add_argument("--batch", action="store_true",
+                        help="read a JSON case a line, print a result a line")  # fmt: skip
+    parser.add_argument(
+        "--catalogue", type=Path, action="append", default=[], help="more parts (repeatable)"
+    )
+    return parser
+
+
+def run_group(arguments: Sequence[str]) -> int:
+    """Deal cells; 0 when done, 1 where good cells are missing, 2 where something is no good."""
+    parser = _parser()
+    chosen = parser.parse_args(arguments)
+    if chosen.batch:
+        return _batch(chosen)
+    if chosen.file is None or chosen.series is None or chosen.parallel is None:
+        parser.error("a table of cells, --series and --parallel are wanted")
+    try:
+        readings = read_readings(read_text(chosen.file), chosen.file.name)
+        judged = _judged(readings.cells, chosen)
+    except FileProblem as problem:
+        print(f"lumvak group: {problem}", file=sys.stderr)
+        return 2
+    for text in _notes(readings.unknown, [item.cell.number for item in judged]):
+        print(f"lumvak group: {text}", file=sys.stderr)
+    wanted = Wanted(chosen.series, chosen.parallel, chosen.by, dict(chosen.pin), chosen.apart,
+                    chosen.seed, chosen.seconds)  # fmt: skip
+    good = [item.cell for item in judged if item.state != "reject"]
+    result, status = _dealt([(cell.number, cell.ah, cell.mohm) for cell in good], wanted)
+    result["cells"] = len(judged)
+    result["rejected"] = [
+        {"number": item.cell.number, "reason": item.said}
+        for item in judged if item.state == "reject"
+    ]  # fmt: skip
+    if chosen.json:
+        print(json_text(result))
+    else:
+        _print(result)
+    return status
+
+
+def _judged(cells: Sequence[dict[str, Any]], chosen: argparse.Namespace) -> tuple[Judged, ...]:
+    sheet = family = None
+    if chosen.cell is not None:
+        catalogue, problems = load_catalogue(chosen.catalogue)
+        for text in problems:
+            print(f"lumvak group: {text}", file=sys.stderr)
+        sheet = catalogue.cells.get(chosen.cell)
+        if sheet is None:
+            raise FileProblem(f"no cell is called “{chosen.cell}”; “lumvak size” lists them")
+        family = catalogue.chemistry_of(sheet).family
+    made = [HandCell(**cell) for cell in cells]
+    return judge_lot(Lot(origin=chosen.origin), made, sheet, family, Meter()).cells
+
+
+def _notes(unknown: Sequence[str], numbers: Sequence[int]) -> Iterator[str]:
+    if unknown:
+        yield f"left out: {', '.join(unknown)[:200]}"
+    if lacking := gaps(numbers):
+        shown = ", ".join(map(str, lacking[:12]))
+        yield f"numbers that lack: {shown}{' …' if len(lacking) > 12 else ''}"
+    for slip in slips(numbers):
+        meant = f"; {' or '.join(map(str, slip.meant[:3]))} may be meant" if slip.meant else ""
+        yield f"number {slip.number} lies far from the others{meant}"
+
+
+def _dealt(
+    cells: Sequence[tuple[int, float | None, float | None]], wanted: Wanted
+) -> tuple[dict[str, Any], int]:
+    """The result of a heap as records, and the exit status."""
+    begun = time.perf_counter()
+    ohms = [(number, ah, None if mohm is None else mohm * 1e-3) for number, ah, mohm in cells]
+    try:
+        heap = heap_of(ohms, wanted.series, wanted.parallel, WEIGHTS[wanted.by], wanted.pins,
+                       wanted.apart)  # fmt: skip
+        found = compared(heap, wanted.seed, wanted.seconds)
+    except HeapError as error:
+        return {"error": str(error), "missing": error.missing}, 1 if error.missing else 2
+    return {**records(found), "seconds": round(time.perf_counter() - begun, 4)}, 0
+
+
+def records(found: Compared) -> dict[str, Any]:
+    """Every method, and the best of them, as plain records."""
+    best = found.best
+    return {
+        "methods": {
+            name: {
+                "spread_capacity": _plain(dealt.spread_capacity),
+                "spread_conductance": _plain(dealt.spread_conductance),
+                "delivered_ah": _plain(dealt.delivered_ah),
+            }
+            for name, dealt in found.methods.items()
+        },
+        "best": {
+            "groups": best.numbers(),
+            "capacity_ah": [_plain(value) for value in best.group_ah.tolist()],
+            "resistance_ohm": [
+                _plain(1.0 / value if value else value) for value in best.group_siemens.tolist()
+            ],
+        },
+        "bound": found.bound,
+        "gap": found.gap,
+        "proven": best.proven,
+        "spares": [best.heap.numbers[at] for at in best.spares],
+    }
+
+
+def _plain(value: float) -> float | None:
+    # What was never measured is no number.
+    return None if math.isnan(value) else round(value, 12)
+
+
+def _print(result: dict[str, Any]) -> None:
+    for item in result["rejected"]:
+        print(f"{item['number']} is left out: {item['reason']}")
+    if "error" in result:
+        print(f"lumvak group: {result['error']}", file=sys.stderr)
+        return
+    rows = [
+        (name, *(_share(found[key]) for key in ("spread_capacity", "spread_conductance")),
+         "—" if found["delivered_ah"] is None else say(found["delivered_ah"], "Ah"))
+        for name, found in result["methods"].items()
+    ]  # fmt: skip
+    print(table(("method", "capacity apart", "conductance apart", "delivers"), rows))
+    better = f"is more than {_share(result['gap'])} better" if result["gap"] > 0.0 else "is better"
+    print(f"no dealing {better}")
+    best = result["best"]
+    heads = ("group", "Ah", "mΩ", "cells")
+    groups = zip(best["groups"], best["capacity_ah"], best["resistance_ohm"], strict=True)
+    print(table(heads, [
+        (
+            f"g{place}",
+            "—" if ah is None else f"{ah:.3f}",
+            "—" if ohm is None else f"{ohm * 1e3:.3f}",
+            " ".join(map(str, sorted(numbers))),
+        )
+        for place, (numbers, ah, ohm) in enumerate(groups, 1)
+    ]))  # fmt: skip
+    if result["spares"]:
+        print(f"left over: {', '.join(map(str, result['spares']))}")
+
+
+def _share(value: float | None) -> str:
+    return "—" if value is None else f"{100.0 * value:.4f} %"
+
+
+def _batch(chosen: argparse.Namespace) -> int:
+    """A case a line; only what a case asks for is looked at, no cell is left out by itself."""
+    worst = 0
+    for line in sys.stdin:
+        if not line.strip():
+            continue
+        result, status = _case(line, chosen)
+        print(json.dumps(result, ensure_ascii=False), flush=True)
+        worst = max(worst, status)
+    return worst
+
+
+def _case(line: str, chosen: argparse.Namespace) -> tuple[dict[str, Any], int]:
+    try:
+        case = json.loads(line)
+        cells = [(int(item["number"]), _number(item.get("ah")), _number(item.get("mohm")))
+                 for item in case["cells"]]  # fmt: skip
+        pins = dict(_pin(item) for item in case.get("pins", ()))
+        wanted = Wanted(
+            int(case["series"]), int(case["parallel"]), case.get("by", chosen.by), pins,
+            [list(map(int, item)) for item in case.get("apart", ())],
+            int(case.get("seed", chosen.seed)), case.get("seconds", chosen.seconds),
+        )  # fmt: skip
+        if wanted.by not in WEIGHTS or min(wanted.series, wanted.parallel) < 1:
+            raise ValueError("series, parallel or by")
+    except (ValueError, KeyError, TypeError, AttributeError, argparse.ArgumentTypeError) as error:
+        wants = '{"cells": [{"number", "ah", "mohm", "volts"}], "series", "parallel"}'
+        return {"error": f"no case ({error}); wanted is {wants}"}, 2
+    result, status = _dealt(cells, wanted)
+    return {**result, "cells": len(cells), "rejected": []}, status
+
+
+def _number(value: object) -> float | None:
+    if value is None:
+        return None
+    number = float(value)  # type: ignore[arg-type]
+    if not 0.0 < number < 1e6:
+        raise ValueError(f"{number} is no reading")
+    return number

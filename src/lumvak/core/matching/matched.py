@@ -1,0 +1,293 @@
+"""Cells in hand as a topic of the evaluation: who is good, who sits where, what may be joined."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+
+from lumvak.core.catalogue.boards import Family
+from lumvak.core.catalogue.cells import Cell
+from lumvak.core.cells.behaviour import Behaviour
+from lumvak.core.document.hand import Hand, HandCell, Lot
+from lumvak.core.document.measured import MeasuredCell
+from lumvak.core.figures.figure import Figure, computed
+from lumvak.core.figures.finding import Finding
+from lumvak.core.figures.link import Link
+from lumvak.core.matching.joining import Gate, gate
+from lumvak.core.matching.judging import Judged, LotJudged, judge_lot
+from lumvak.core.matching.numbering import slips
+from lumvak.core.units import say
+
+# A DC resistance over an AC one, where a sheet does not give both; of a usual cell, after 10 s.
+DC_OVER_AC = 1.5
+STAGE = "hand"
+
+
+@dataclass(frozen=True, slots=True)
+class Kind:
+    """What the cells of a lot are: the cell, its chemistry and how it behaves."""
+
+    cell: Cell
+    family: Family
+    behaviour: Behaviour
+
+
+@dataclass(frozen=True, slots=True)
+class GroupNow:
+    """A group of the pack as its cells are now; ``None`` where something was not measured.
+
+    ``volts`` is where its cells come to rest once they are joined.
+    """
+
+    number: int
+    cells: tuple[int, ...]
+    ah: float | None
+    siemens: float | None
+    volts: float | None
+    gate: Gate | None
+
+
+@dataclass(frozen=True, eq=False)
+class Matched:
+    """All lots judged, the cells by their place, and each group as it is now."""
+
+    lots: tuple[LotJudged, ...]
+    seats: int
+    groups: tuple[GroupNow, ...]
+    by_place: Mapping[str, HandCell]
+    measured: tuple[MeasuredCell, ...]
+    figures: tuple[Figure, ...]
+    findings: tuple[Finding, ...]
+    links: tuple[Link, ...] = ()
+
+    @cached_property
+    def judged(self) -> Mapping[int, Judged]:
+        """Every cell by its number."""
+        return {item.cell.number: item for lot in self.lots for item in lot.cells}
+
+    @cached_property
+    def good(self) -> tuple[HandCell, ...]:
+        """Cells that may be used, in the order of their numbers."""
+        found = [item.cell for lot in self.lots for item in lot.good]
+        return tuple(sorted(found, key=lambda cell: cell.number))
+
+
+def matched(
+    hand: Hand, kinds: Mapping[str, Kind], own: Kind, series: int, parallel: int
+) -> Matched:
+    """Judge all cells in hand and look at the groups that they were placed in (methods 26, 27).
+
+    ``kinds`` are what lots are said to be, by the id of the cell; ``own`` is the pack's cell, which
+    lots are that say nothing. Without any cell in hand there is nothing to say.
+    """
+    of_lot: dict[str, list[HandCell]] = {lot.name: [] for lot in hand.lots}
+    for cell in hand.cells:
+        of_lot[cell.lot].append(cell)
+    lots = []
+    for lot in hand.lots:
+        kind = _kind(lot, kinds, own)
+        lots.append(judge_lot(lot, of_lot[lot.name], kind.cell, kind.family, hand.meter))
+    known = {cell.number: cell for cell in hand.cells}
+    by_place = {item.cell: known[item.number] for item in hand.placed if item.number in known}
+    kind_of = {lot.name: _kind(lot, kinds, own) for lot in hand.lots}
+    ratio = {lot.name: _dc_over(lot, kind_of[lot.name].cell) for lot in hand.lots}
+    measured = tuple(
+        MeasuredCell(
+            cell=place, ah=cell.ah, volts=cell.volts,
+            mohm=None if cell.mohm is None else cell.mohm * ratio[cell.lot],
+        )
+        for place, cell in by_place.items() if cell.volts is None or cell.volts > 0.0
+    )  # fmt: skip
+    groups = tuple(_groups(hand, by_place, own, ratio, series, parallel))
+    figures = tuple(_figures(lots, groups, series * parallel, bool(hand.cells)))
+    findings = tuple(_findings(hand, lots, groups, by_place, series * parallel))
+    return Matched(tuple(lots), series * parallel, groups, by_place, measured, figures, findings)
+
+
+def _kind(lot: Lot, kinds: Mapping[str, Kind], own: Kind) -> Kind:
+    return own if lot.cell is None else kinds.get(lot.cell, own)
+
+
+def _dc_over(lot: Lot, cell: Cell) -> float:
+    """How many times what was measured the DC resistance is."""
+    if lot.resistance_by == "dc":
+        return 1.0
+    if cell.resistance_dc_ohm is not None and cell.resistance_ac_ohm is not None:
+        return cell.resistance_dc_ohm / cell.resistance_ac_ohm
+    return DC_OVER_AC
+
+
+def place_name(group: int, seat: int) -> str:
+    """``g3c2``: the second cell of the third group, both from 0."""
+    return f"g{group + 1}c{seat + 1}"
+
+
+def _groups(
+    hand: Hand, by_place: Mapping[str, HandCell], own: Kind, ratio: Mapping[str, float],
+    series: int, parallel: int,
+) -> Iterator[GroupNow]:  # fmt: skip
+    if not by_place:
+        return
+    for group in range(series):
+        seats = [by_place.get(place_name(group, seat)) for seat in range(parallel)]
+        cells = [cell for cell in seats if cell is not None]
+        full = len(cells) == parallel
+        ah = [cell.ah for cell in cells if cell.ah is not None]
+        ohm = [cell.mohm * ratio[cell.lot] * 1e-3 for cell in cells if cell.mohm is not None]
+        yield GroupNow(
+            group + 1,
+            tuple(cell.number for cell in cells),
+            sum(ah) if full and len(ah) == parallel else None,
+            sum(1.0 / value for value in ohm) if full and len(ohm) == parallel else None,
+            rest_together(cells, own) if full else None,
+            gate(cells, own.cell, own.behaviour, hand.meter) if cells else None,
+        )
+
+
+def rest_together(cells: list[HandCell], own: Kind) -> float | None:
+    """Where cells in V come to rest once they are joined; ``None`` where a voltage is missing.
+
+    Their charges, each weighted with its capacity, come to one level.
+    """
+    if not cells or any(cell.volts is None or cell.volts <= 0.0 for cell in cells):
+        return None
+    volts = np.array([cell.volts for cell in cells], dtype=float)
+    rated = own.cell.capacity_typical_ah
+    ah = np.array([rated if cell.ah is None else cell.ah for cell in cells])
+    curve_v, curve = own.behaviour.rest_v, own.behaviour.rest_charge
+    level = float(ah @ np.interp(volts, curve_v, curve) / ah.sum())
+    return float(np.interp(level, curve, curve_v))
+
+
+def _figures(
+    lots: list[LotJudged], groups: tuple[GroupNow, ...], seats: int, any_: bool
+) -> Iterator[Figure]:
+    if not any_:
+        return
+    every = [item for lot in lots for item in lot.cells]
+    read = Figure(f"{STAGE}.cells", "Cells in hand", len(every), "", "counted", "the project",
+                  origin="measured")  # fmt: skip
+    good = sum(item.state in ("good", "look") for item in every)
+    yield read
+    yield computed(f"{STAGE}.good", "Cells that may be used", good, "",
+                   "read, and not rejected", "methods 26", read)  # fmt: skip
+    known = [group for group in groups if group.ah is not None]
+    if groups and len(known) == len(groups):
+        made = tuple(
+            Figure(f"{STAGE}.group{group.number}_ah", f"Group {group.number}", group.ah, "Ah",
+                   f"cells {_listed(group.cells)}, summed", "methods 26", origin="measured")
+            for group in known
+        )  # fmt: skip
+        values = [figure.number for figure in made]
+        yield computed(
+            f"{STAGE}.weakest_ah", "Charge of the weakest group", min(values), "Ah",
+            "the pack gives what its weakest group gives", "methods 26", *made,
+        )  # fmt: skip
+        yield computed(
+            f"{STAGE}.spread", "Groups apart in capacity",
+            (max(values) - min(values)) / (sum(values) / len(values)), "%",
+            "(largest − least) ÷ mean", "methods 26", *made,
+        )  # fmt: skip
+    resting = [group for group in groups if group.volts is not None]
+    if groups and len(resting) == len(groups):
+        volts = tuple(
+            Figure(f"{STAGE}.group{group.number}_v", f"Group {group.number} at rest", group.volts,
+                   "V", "where its cells come to rest once they are joined", "methods 27",
+                   origin="measured")
+            for group in resting
+        )  # fmt: skip
+        yield computed(f"{STAGE}.pack_v", "Pack at rest now", sum(item.number for item in volts),
+                       "V", "all groups, summed", "methods 27", *volts)  # fmt: skip
+
+
+def _listed(numbers: tuple[int, ...], most: int = 12) -> str:
+    shown = ", ".join(map(str, sorted(numbers)[:most]))
+    return shown if len(numbers) <= most else f"{shown} and {len(numbers) - most} more"
+
+
+def _findings(
+    hand: Hand, lots: list[LotJudged], groups: tuple[GroupNow, ...],
+    by_place: Mapping[str, HandCell], seats: int,
+) -> Iterator[Finding]:  # fmt: skip
+    every = [item for lot in lots for item in lot.cells]
+    if not every:
+        return
+    yield from _counts(every, seats)
+    rejected = {item.cell.number: item for item in every if item.state == "reject"}
+    seated = sorted(cell.number for cell in by_place.values() if cell.number in rejected)
+    if seated:
+        yield Finding(
+            "hand-placed-rejected", "stop",
+            f"Cell{'s' * (len(seated) > 1)} {_listed(tuple(seated))} {_sit(seated)} in the pack "
+            f"and {'are' if len(seated) > 1 else 'is'} rejected",
+            f"{rejected[seated[0]].said}.", "Take another, or keep it with a note.", STAGE,
+            f"{STAGE}.good",
+        )  # fmt: skip
+    yield from _joins(groups)
+    for slip in slips([cell.number for cell in hand.cells]):
+        meant = f"; {' or '.join(map(str, slip.meant[:3]))} may be meant" if slip.meant else ""
+        yield Finding(
+            "hand-number", "warn", f"Cell {slip.number} is numbered far from the others{meant}",
+            "A number that is written twice over, or one digit off, takes another cell's readings.",
+            "Look at the wrapper.", STAGE, f"{STAGE}.cells",
+        )  # fmt: skip
+
+
+def _sit(numbers: list[int]) -> str:
+    return "sit" if len(numbers) > 1 else "sits"
+
+
+def _counts(every: list[Judged], seats: int) -> Iterator[Finding]:
+    good = sum(item.state in ("good", "look") for item in every)
+    out = [item for item in every if item.state == "reject"]
+    if good < seats:
+        yield Finding(
+            "hand-missing", "warn",
+            f"{good} good cells in hand, the pack takes {seats}: {seats - good} are missing",
+            f"{len(out)} of {len(every)} are rejected.",
+            "Measure more; or a smaller pack.", STAGE, f"{STAGE}.good",
+        )  # fmt: skip
+    never = [item.cell.number for item in out if any(reason.never for reason in item.reasons)]
+    if never:
+        yield Finding(
+            "hand-never", "warn",
+            f"Never charge cell{'s' * (len(never) > 1)} {_listed(tuple(never))} again",
+            "Reversed, run down too far or vented: copper may have gone into solution, and it may "
+            "short within and burn when it is charged, even much later.",
+            "Cover the poles and take it where such cells are collected.", STAGE, f"{STAGE}.good",
+        )  # fmt: skip
+
+
+def _joins(groups: tuple[GroupNow, ...]) -> Iterator[Finding]:
+    """Groups whose cells must not be joined as they are."""
+    gates = [(group, group.gate) for group in groups if group.gate is not None]
+    unread = [number for _, found in gates for number in found.unread]
+    if unread:
+        yield Finding(
+            "hand-join-unread", "warn",
+            f"{len(unread)} cells that are to be joined have no voltage, the first is "
+            f"{min(unread)}",
+            "What would flow between them when they are joined is not known.",
+            "Read them before any two are joined.", STAGE, f"{STAGE}.cells",
+        )  # fmt: skip
+    hot = [(group, found) for group, found in gates if found.recipe is not None]
+    if not hot:
+        return
+    group, found = max(hot, key=lambda item: item[1].current_a)
+    recipe = found.recipe
+    assert recipe is not None
+    more = f"; and in {len(hot) - 1} more groups" if len(hot) > 1 else ""
+    yield Finding(
+        "hand-join", "stop",
+        f"Do not join group {group.number}: {say(found.current_a, 'A')} would flow between cells "
+        f"{found.high} and {found.low}",
+        f"They are {say(found.volts, 'V')} apart, and a cell takes {say(found.limit_a, 'A')}; "
+        f"{say(found.flows_ah, 'Ah')} would move{more}.",
+        f"Bring all to {say(recipe.storage_v, 'V')} by a charger, up to "
+        f"{say(recipe.charger_h, 'h')} each; or these two through {say(recipe.ohm, 'Ω')}, "
+        f"{say(recipe.watts, 'W')}, for {say(recipe.hours, 'h')}. Stay with them.",
+        STAGE, f"{STAGE}.good",
+    )  # fmt: skip

@@ -1,0 +1,127 @@
+"""Cells in hand within the evaluation: who is good, what flows where they sit, what is said."""
+
+import pytest
+
+from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.document.edit import with_values
+from lumvak.core.document.project import Project
+from lumvak.core.evaluate import evaluate
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.matching.matched import place_name
+from lumvak.files.project_file import load_project
+from tests.conftest import DEMOS
+
+
+@pytest.fixture
+def roller(catalogue: Catalogue) -> Project:
+    return load_project(DEMOS / "seed-bed-roller.lumvak.json", catalogue)
+
+
+def seated(project: Project, numbers: list[int], parallel: int) -> Project:
+    placed = [{"number": number, "cell": place_name(*divmod(place, parallel))}
+              for place, number in enumerate(numbers)]  # fmt: skip
+    return with_values(project, {"hand.placed": tuple(placed)})
+
+
+def changed(project: Project, number: int, **values: object) -> Project:
+    cells = tuple(cell.model_copy(update=values) if cell.number == number else cell
+                  for cell in project.hand.cells)  # fmt: skip
+    return with_values(project, {"hand.cells": cells})
+
+
+def good(seen: Evaluation) -> list[int]:
+    return [cell.number for cell in seen.matched.good]
+
+
+def codes(seen: Evaluation) -> set[str]:
+    return {item.code for item in seen.findings if item.stage == "hand"}
+
+
+def test_the_demo_has_its_planted_faults_and_no_others(
+    roller: Project, catalogue: Catalogue
+) -> None:
+    seen = evaluate(roller, catalogue)
+    judged = seen.matched.judged
+    out = {number: {reason.code for reason in item.reasons}
+           for number, item in judged.items() if item.state == "reject"}  # fmt: skip
+    assert set(out) == {23, 41, 58, 66}
+    assert out[23] == {"leaks"}
+    assert out[41] == {"vented"}
+    assert out[58] >= {"small", "resistance"}
+    assert out[66] == {"dead"}
+    slips = [item.text for item in seen.findings if item.code == "hand-number"]
+    assert len(slips) == 2
+    assert "37 may be meant" in slips[0]
+    assert "72 may be meant" in slips[1]
+    assert seen.figures["hand.good"].value == 86
+    assert codes(seen) == {"hand-never", "hand-number"}
+
+
+def test_nothing_is_said_of_a_project_without_cells_in_hand(
+    barrow: Project, catalogue: Catalogue
+) -> None:
+    seen = evaluate(barrow, catalogue)
+    assert codes(seen) == set()
+    assert not any(key.startswith("hand.") and not key.startswith("hand.l") for key in seen.figures)
+
+
+def test_cells_in_their_places_feed_the_network_and_the_groups(
+    roller: Project, catalogue: Catalogue
+) -> None:
+    before = evaluate(roller, catalogue)
+    placed = seated(roller, good(before)[:84], 7)
+    seen = evaluate(placed, catalogue)
+    groups = seen.matched.groups
+    assert len(groups) == 12
+    cells = {cell.number: cell for cell in roller.hand.cells}
+    first = [cells[number] for number in groups[0].cells]
+    assert groups[0].ah == pytest.approx(sum(cell.ah or 0.0 for cell in first))
+    weakest = min(group.ah or 0.0 for group in groups)
+    assert seen.figures["hand.weakest_ah"].number == pytest.approx(weakest)
+    assert all(item.origin == "measured" for item in seen.figures["hand.weakest_ah"].inputs)
+    # Where its cells come to rest lies between them, and the pack is all of them.
+    volts = [cell.volts or 0.0 for cell in first]
+    assert min(volts) <= (groups[0].volts or 0.0) <= max(volts)
+    total = sum(group.volts or 0.0 for group in groups)
+    assert seen.figures["hand.pack_v"].number == pytest.approx(total)
+    # What was measured by AC counts as the DC that it stands for.
+    network = seen.table.network
+    assert network is not None
+    at = list(seen.table.layout.name).index("g1c1")
+    sheet = seen.choice.cell
+    assert sheet.resistance_dc_ohm is None
+    assert network.cell_ohm[at] == pytest.approx((first[0].mohm or 0.0) * 1.5e-3)
+    assert network.emf_v[at] == pytest.approx(first[0].volts)
+    by_place = with_values(placed, {"measured": ({"cell": "g1c1", "mohm": 99.0},)})
+    again = evaluate(by_place, catalogue).table.network
+    assert again is not None
+    assert again.cell_ohm[at] == pytest.approx(0.099)
+
+
+def test_a_difference_over_the_limit_stops_and_says_how_to_level(
+    roller: Project, catalogue: Catalogue
+) -> None:
+    numbers = good(evaluate(roller, catalogue))[:84]
+    apart = seated(changed(roller, numbers[3], volts=4.1, later_v=4.098), numbers, 7)
+    apart = changed(apart, numbers[3], verdict="keep", why="was charged")
+    seen = evaluate(apart, catalogue)
+    stop = next(item for item in seen.findings if item.code == "hand-join")
+    assert stop.severity == "stop"
+    assert f"cells {numbers[3]} and" in stop.text
+    assert "by a charger" in stop.do
+    unread = evaluate(changed(seated(roller, numbers, 7), numbers[9], volts=None), catalogue)
+    warn = next(item for item in unread.findings if item.code == "hand-join-unread")
+    assert str(numbers[9]) in warn.text
+    assert "hand.pack_v" not in unread.figures
+
+
+def test_too_few_and_rejected_ones_that_sit_in_the_pack_are_said(
+    roller: Project, catalogue: Catalogue
+) -> None:
+    numbers = good(evaluate(roller, catalogue))
+    seen = evaluate(seated(roller, [58, *numbers[:83]], 7), catalogue)
+    stop = next(item for item in seen.findings if item.code == "hand-placed-rejected")
+    assert "Cell 58 sits in the pack and is rejected" in stop.text
+    wider = evaluate(with_values(roller, {"pack.parallel": 8}), catalogue)
+    missing = next(item for item in wider.findings if item.code == "hand-missing")
+    assert "10 are missing" in missing.text
