@@ -18,9 +18,9 @@ STEPS = (1.0, 0.1, 0.01, 1e-3, 1e-4)
 def least_spread(values: Array, series: int, parallel: int) -> float:
     """The least that largest less least sum of ``series`` groups can be, over their mean.
 
-    ``values`` (n,), as many as there are places, are dealt out to the last. Two things bound it: a cell so much
-    larger or smaller than the rest that its group is out of line whoever sits with it; and values
-    that are whole numbers of a step whose sum is no multiple of the groups.
+    ``values`` (n,), as many as there are places, are dealt out to the last. Two things bound it: a
+    cell so much larger or smaller than the rest that its group is out of line whoever sits with it;
+    and values that are whole numbers of a step whose sum is no multiple of the groups.
     """
     if series < 2 or not np.isfinite(values).all():
         return 0.0

@@ -54,7 +54,11 @@ class Judged:
     cell: HandCell
     state: State
     reasons: tuple[Reason, ...]
-    missing: tuple[str, ...]
+
+    @property
+    def missing(self) -> tuple[str, ...]:
+        """What of voltage, capacity and resistance was not measured."""
+        return tuple(title for name, title in MEASURES[:3] if getattr(self.cell, name) is None)
 
     @property
     def said(self) -> str:
@@ -171,17 +175,16 @@ def judge_lot(
 
 
 def _judged(cell: HandCell, found: Sequence[Reason]) -> Judged:
+    if not found:
+        if cell.verdict == "reject":
+            return Judged(cell, "reject", ())
+        unread = cell.volts is None and cell.ah is None and cell.mohm is None
+        return Judged(cell, "unread" if unread else "good", ())
     codes = {reason.code for reason in found}
     # Who is past a limit need not be told as out of family by the same measure too.
-    reasons = [reason for reason in found if SAID_BY.get(reason.code) not in codes]
-    missing = tuple(title for name, title in MEASURES[:3] if getattr(cell, name) is None)
-    never = any(reason.never for reason in reasons)
-    state: State = "reject" if reasons else "unread" if len(missing) == 3 else "good"
-    if cell.verdict == "keep" and not never:
-        state = "look" if reasons else "good"
-    elif cell.verdict == "reject":
-        state = "reject"
-    return Judged(cell, state, tuple(reasons), missing)
+    reasons = tuple(reason for reason in found if SAID_BY.get(reason.code) not in codes)
+    kept = cell.verdict == "keep" and not any(reason.never for reason in reasons)
+    return Judged(cell, "look" if kept else "reject", reasons)
 
 
 def _out_of_family(

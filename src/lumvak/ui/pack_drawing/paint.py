@@ -6,14 +6,15 @@ from functools import lru_cache
 
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QBrush, QColor, QPainter, QPen, QPixmap, QPolygonF
+from PyQt6.QtGui import QBrush, QColor, QFont, QPainter, QPen, QPixmap, QPolygonF
 from shapely.geometry.base import BaseGeometry
 
 from lumvak.core.joints.pieces import TIE, WIRE
 from lumvak.ui.pack_drawing.side import Drawn, Spread
 from lumvak.ui.widgets.measured import text_width
-from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.theme import SIZES, THEME
 
+LEAST_LABEL_PX = 6.0
 LEAST_POLE_PX = 11
 ROUND, FLAT = Qt.PenCapStyle.RoundCap, Qt.PenCapStyle.FlatCap
 CENTRE = Qt.AlignmentFlag.AlignCenter
@@ -33,7 +34,9 @@ def paint_pack(painter: QPainter, drawn: Drawn, spread: Spread, ratio: float) ->
     _cells(painter, drawn, boxes)
     terminals = spread.all_px(drawn.layout.terminal_mm)
     _pieces(painter, drawn, spread, terminals, pitch)
-    if pitch >= LEAST_POLE_PX:
+    if drawn.labels:
+        _labels(painter, drawn, boxes)
+    elif pitch >= LEAST_POLE_PX:
         _poles(painter, drawn, terminals, pitch, ratio)
     _cover(painter, drawn, boxes, spread)
     _barriers(painter, drawn, spread, pitch)
@@ -204,6 +207,27 @@ def _poles(
     for terminal in np.flatnonzero(here).tolist():
         x, y = terminals[terminal]
         painter.drawPixmap(QPointF(x - half, y - half), marks[terminal % 2])
+
+
+def _labels(painter: QPainter, drawn: Drawn, boxes: dict[int, QRectF]) -> None:
+    """A word on every cell that has one, on a pale ground, as large as the cells let it be."""
+    longest = max(map(len, drawn.labels))
+    side = min(min(box.width(), box.height()) for box in boxes.values())
+    size = min(float(THEME.px(SIZES["stage"])), 1.5 * side / max(longest, 2))
+    if size < LEAST_LABEL_PX:
+        return
+    font = QFont(THEME.font("table", strong=True))
+    font.setPixelSize(round(size))
+    painter.setFont(font)
+    ground = QColor(THEME.colour("sheet"))
+    ground.setAlphaF(0.8)
+    for cell, box in boxes.items():
+        if not drawn.labels[cell]:
+            continue
+        tall = QRectF(box.left(), box.center().y() - 0.62 * size, box.width(), 1.24 * size)
+        painter.fillRect(tall, ground)
+        painter.setPen(THEME.colour("ink"))
+        painter.drawText(tall, CENTRE, drawn.labels[cell])
 
 
 def _cover(painter: QPainter, drawn: Drawn, boxes: dict[int, QRectF], spread: Spread) -> None:

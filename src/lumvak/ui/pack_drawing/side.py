@@ -41,7 +41,8 @@ class Drawn:
     ``strength`` (M,) are shares of the strongest piece, 0 to 1, or ``None`` where strips are drawn
     true to width; ``cell_over`` (N,) from -1 to 1 is how far a cell works over its fair share;
     ``gone`` and ``broken_cells`` are broken, ``absent`` pieces not laid, ``marked`` ones stand out,
-    ``covered`` cells lie under a cover; ``taps`` are the terminals of the balance leads.
+    ``covered`` cells lie under a cover; ``labels`` (N,) stand on the cells; ``taps`` are the
+    terminals of the balance leads.
     """
 
     layout: Layout
@@ -64,6 +65,7 @@ class Drawn:
     absent: frozenset[int] = frozenset()
     marked: frozenset[int] = frozenset()
     covered: frozenset[int] = frozenset()
+    labels: tuple[str, ...] = ()
 
     def looks_like(self, other: Drawn) -> bool:
         """Whether another shows the same, however it was made."""

@@ -10,6 +10,8 @@ from lumvak.ui.session import Session
 from lumvak.ui.stages.arrangement.answer import arrangement_answer
 from lumvak.ui.stages.cells.answer import VIEWS as CELLS_VIEWS
 from lumvak.ui.stages.cells.answer import cells_answer
+from lumvak.ui.stages.hand.answer import VIEWS as HAND_VIEWS
+from lumvak.ui.stages.hand.answer import hand_answer
 from lumvak.ui.stages.joints.answer import VIEWS as JOINTS_VIEWS
 from lumvak.ui.stages.joints.answer import joints_answer
 from lumvak.ui.stages.need.answer import need_answer
@@ -79,6 +81,12 @@ def _power(session: Session) -> Page:
     return PowerStage(session)
 
 
+def _hand(session: Session) -> Page:
+    from lumvak.ui.stages.hand.stage import HandStage
+
+    return HandStage(session)
+
+
 JOINTS_ASK = ("network.series_limit_a", "network.group_limit_a", "joints.series.limit_a")
 STAGES: tuple[Stage, ...] = (
     Stage("need", "Need", need_answer, _need, ("need.max_voltage_v", "demand.mean_current_a")),
@@ -87,4 +95,8 @@ STAGES: tuple[Stage, ...] = (
     Stage("arrangement", "Arrangement", arrangement_answer, _arrangement, ("layout.length_mm",)),
     Stage("joints", "Joints", joints_answer, _joints, JOINTS_ASK, JOINTS_VIEWS),
     Stage("power", "Power path", power_answer, _power, ("rating.continuous_a",), POWER_VIEWS),
-)
+    Stage(
+        "hand", "Cells in hand", hand_answer, _hand, ("hand.weakest_ah", "hand.good"), HAND_VIEWS,
+        "at the bench",
+    ),
+)  # fmt: skip

@@ -1,0 +1,1 @@
+"""Stage: cells in hand. Measured, judged, dealt into groups."""

@@ -1,0 +1,26 @@
+"""Cells in hand in one line."""
+
+from __future__ import annotations
+
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.units import digits
+
+# Less apart than this is no difference to anybody.
+TINY = 1e-4
+VIEWS = (("measure", "measure"), ("judge", "judge"), ("groups", "groups"))
+
+
+def hand_answer(seen: Evaluation) -> str:
+    """What the build line says of the stage."""
+    cells = seen.project.hand.cells
+    if not cells:
+        return "none measured"
+    spread = seen.figures.get("hand.spread")
+    if spread is not None:
+        return f"{seen.matched.seats} placed, {share_said(spread.number)} apart"
+    return f"{len(seen.matched.good)} of {len(cells)} good"
+
+
+def share_said(share: float) -> str:
+    """A small share in per cent, to two figures."""
+    return f"{digits(100.0 * share, '.2g')} %" if share >= TINY else f"< {digits(0.01, 'g')} %"

@@ -1,0 +1,355 @@
+"""Cells in hand, dealt into groups: every method side by side, and each cell to its place."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from PyQt6.QtWidgets import QProgressBar, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+
+from lumvak.core.arrangement.layout import FACE_A, FACE_B
+from lumvak.core.document.hand import By, HandCell, Placed
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.matching.dealing import BEST, Compared, by_voltage, compared
+from lumvak.core.matching.heap import WEIGHTS, Dealt, HeapError, heap_of
+from lumvak.core.matching.matched import GroupNow
+from lumvak.core.matching.readings import seats
+from lumvak.core.units import say
+from lumvak.ui.bench_mode import BenchMode, BenchStep
+from lumvak.ui.pack_drawing.side import Drawn
+from lumvak.ui.pack_drawing.view import PackView
+from lumvak.ui.session import Session
+from lumvak.ui.stages.hand.answer import TINY, share_said
+from lumvak.ui.widgets.choice import Choice
+from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
+from lumvak.ui.widgets.pages import Page
+from lumvak.ui.widgets.quantity_field import try_edit
+from lumvak.ui.widgets.rows import Column, Row
+from lumvak.ui.widgets.table_height import fit_height, keep_rows
+from lumvak.ui.widgets.tables import RowsTable
+from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.words import soft
+from lumvak.ui.work import Report, Work
+
+BY: tuple[tuple[By, str], ...] = (
+    ("capacity", "capacity"), ("resistance", "resistance"), ("both", "both"),
+    ("voltage", "voltage alone"),
+)  # fmt: skip
+BUTTONS = ("deal", "stop", "take these groups", "clear the places")
+MOST_SPARES = 20
+METHOD_COLUMNS = (
+    Column("method", left=True, stretch=True, tip="How the cells are dealt out"),
+    Column("capacity apart", tip="Largest less least group, over the mean"),
+    Column("conductance apart", tip="Largest less least group, over the mean"),
+    Column("delivers", tip="Charge of the weakest group"),
+)
+GROUP_COLUMNS = (
+    Column("group", tip="Counted from the most negative"),
+    Column("Ah", tip="All its cells"),
+    Column("mΩ", tip="All its cells side by side, as measured"),
+    Column("rests at", tip="Once its cells are joined, as they are now"),
+    Column("apart", tip="The two that are farthest apart in voltage"),
+    Column("would flow", tip="Between these two if they were joined now"),
+    Column("cells", left=True, stretch=True, wraps=True, tip="Numbers on the wrappers"),
+)
+PROMISES = {
+    "voltage": "Cells of one batch in the order of their rest voltages: neighbours are joined. "
+    "It promises nothing on capacity, for a voltage tells charge and not size.",
+    "resistance": "By resistance alone the sharing is even; what the pack delivers is not known "
+    "where capacities were not measured.",
+}
+
+
+@dataclass(frozen=True, eq=False)
+class Found:
+    """What was dealt: the groups by number, the spares, and all methods where there are any."""
+
+    groups: list[list[int]]
+    spares: tuple[int, ...]
+    compared: Compared | None = None
+
+
+class GroupsView(Page):
+    """Deal above, the groups below it, and the pack with every number beside them."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        self.found: Found | None = None
+        self._key: object = None
+        self.bench: BenchMode | None = None
+        self.work = Work()
+        self.by = Choice(BY, "Grouped by")
+        self.buttons = {name: QPushButton(name) for name in BUTTONS}
+        self.bar = QProgressBar()
+        self.bar.setRange(0, 100)
+        self.bar.setFixedWidth(THEME.px(120))
+        self.bar.hide()
+        self.says = soft("", wrap=True)
+        self.methods = RowsTable(METHOD_COLUMNS, "Methods side by side")
+        self.groups = RowsTable(GROUP_COLUMNS, "Groups")
+        self.views = [PackView("Side A, facing you"), PackView("Side B, turned over")]
+        for view in self.views:
+            view.describe = self._describe
+            view.setMinimumHeight(THEME.px(210))
+            view.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
+        self._lay_out()
+        self.by.picked.connect(lambda value: try_edit(session, {"hand.by": value}))
+        self.buttons["deal"].clicked.connect(self.deal)
+        self.buttons["stop"].clicked.connect(self._stop)
+        self.buttons["take these groups"].clicked.connect(self.take)
+        self.buttons["clear the places"].clicked.connect(
+            lambda: try_edit(session, {"hand.placed": (), "hand.soldered": ()}, "places cleared")
+        )
+        self.work.done.connect(self._done)
+        self.work.failed.connect(lambda why: session.tell("stop", f"Nothing was dealt: {why}."))
+        self.work.progressed.connect(self._progress)
+
+    def _lay_out(self) -> None:
+        outer = QVBoxLayout(scrolled_body(self))
+        outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
+        outer.setSpacing(THEME.px(6))
+        outer.addWidget(flowing(soft("by"), self.by, *self.buttons.values(), self.bar, gap=8))
+        outer.addWidget(self.says)
+        outer.addWidget(self.methods)
+        outer.addWidget(self.groups, 1)
+        keep_rows(self.groups, 5)
+        sides = Turning(560)
+        for view, name in zip(self.views, ("side A", "side B"), strict=True):
+            column = QWidget()
+            inner = QVBoxLayout(column)
+            inner.setContentsMargins(0, 0, 0, 0)
+            inner.addWidget(soft(name))
+            inner.addWidget(view, 1)
+            sides.columns.addWidget(column, 1)
+        outer.addWidget(sides, 1)
+
+    # What is shown.
+
+    def show_evaluation(self, seen: Evaluation) -> None:
+        """Show the groups of an evaluation, and what was dealt for these cells."""
+        hand = seen.project.hand
+        self.by.show_value(hand.by)
+        key = (hand.cells, hand.by, hand.pins, hand.apart, seen.choice.series, seen.choice.parallel)
+        if self._key is not None and key != self._key:
+            self.found = None
+            self.work.cancel()
+        self._key = key
+        busy = self.work.busy
+        self.bar.setVisible(busy)
+        self.buttons["stop"].setVisible(busy)
+        self.buttons["deal"].setEnabled(bool(hand.cells) and not busy)
+        self.buttons["take these groups"].setEnabled(self.found is not None)
+        self.buttons["clear the places"].setEnabled(bool(hand.placed))
+        self._show_methods()
+        self._show_groups(seen)
+        self._draw(seen)
+        self._say(seen)
+
+    def _say(self, seen: Evaluation) -> None:
+        matched = seen.matched
+        count = f"{seen.choice.series} groups of {seen.choice.parallel}"
+        said = [f"{len(matched.good)} good cells for {count}."]
+        if self.found is not None and self.found.compared is not None:
+            found = self.found.compared
+            more = f" by more than {share_said(max(found.gap, TINY))}" if found.gap > 0.0 else ""
+            said.append(f"No dealing is better{more}.")
+        if self.found is not None and self.found.spares:
+            spares = ", ".join(map(str, self.found.spares[:20]))
+            more = (
+                "" if len(self.found.spares) <= 20 else f" and {len(self.found.spares) - 20} more"
+            )
+            said.append(f"Left over: {spares}{more}.")
+        if promise := PROMISES.get(str(self.by.value)):
+            said.append(promise)
+        self.says.setText(" ".join(said))
+
+    def _show_methods(self) -> None:
+        found = None if self.found is None else self.found.compared
+        self.methods.setVisible(found is not None)
+        if found is None:
+            return
+        rows = [
+            Row(
+                (
+                    name,
+                    _share(dealt.spread_capacity),
+                    _share(dealt.spread_conductance),
+                    "—" if np.isnan(dealt.delivered_ah) else say(dealt.delivered_ah, "Ah"),
+                ),
+                key=name,
+                chosen=name == BEST,
+            )
+            for name, dealt in found.methods.items()
+        ]
+        self.methods.show_rows(rows)
+        fit_height(self.methods, len(rows), 4, firm=True)
+
+    def _show_groups(self, seen: Evaluation) -> None:
+        groups = seen.matched.groups
+        if not groups and self.found is not None:
+            rows = [
+                Row((str(place), *("—",) * 5, ", ".join(map(str, sorted(numbers)))), key=place)
+                for place, numbers in enumerate(self.found.groups, 1)
+            ]
+        else:
+            rows = [self._row(group) for group in groups]
+        self.groups.show_rows(rows)
+        self.groups.setVisible(bool(rows))
+
+    def _row(self, group: GroupNow) -> Row:
+        gate = group.gate
+        flow = "—" if gate is None or not gate.high else say(gate.current_a, "A")
+        apart = "—" if gate is None or not gate.high else (
+            say(gate.volts * 1e3, "mV") if gate.told else "alike"
+        )  # fmt: skip
+        stop = gate is not None and gate.recipe is not None
+        return Row(
+            (
+                str(group.number),
+                "—" if group.ah is None else say(group.ah, "Ah"),
+                "—" if group.siemens is None else say(1e3 / group.siemens, "mΩ"),
+                "—" if group.volts is None else say(group.volts, "V"),
+                apart,
+                flow,
+                ", ".join(map(str, sorted(group.cells))),
+            ),
+            key=group.number,
+            marks={5: "crimson"} if stop else {},
+        )
+
+    def _draw(self, seen: Evaluation) -> None:
+        for view, drawn in zip(self.views, self._sides(seen), strict=True):
+            view.show_drawn(drawn)
+            view.setVisible(bool(seen.matched.by_place) or self.found is not None)
+
+    def _sides(self, seen: Evaluation, at: int | None = None) -> list[Drawn]:
+        """Both sides with the number of each cell; ``at`` is the place in hand."""
+        layout, hand = seen.table.layout, seen.project.hand
+        placed = {item.cell: item.number for item in hand.placed}
+        if not placed and self.found is not None:
+            placed = {item.cell: item.number for item in seats(self.found.groups, hand.pins)}
+        numbers = [placed.get(name) for name in layout.name]
+        labels = tuple("" if number is None else str(number) for number in numbers)
+        done = frozenset(place for place, number in enumerate(numbers) if number in hand.soldered)
+        here = frozenset() if at is None else frozenset((at,))
+        return [
+            Drawn(layout=layout, side=side, labels=labels, covered=done, chosen_cells=here)
+            for side in (FACE_A, FACE_B)
+        ]
+
+    def _describe(self, kind: str, number: int) -> str:
+        seen = self.session.evaluation
+        if kind != "cell":
+            return ""
+        name = seen.table.layout.name[number]
+        cell = seen.matched.by_place.get(name)
+        return f"{name}: no cell yet" if cell is None else f"{name}: cell {cell.number}"
+
+    # Dealing.
+
+    def deal(self) -> None:
+        """Deal the good cells out, off the window's thread."""
+        seen = self.session.evaluation
+        hand, good = seen.project.hand, seen.matched.good
+        series, parallel = seen.choice.series, seen.choice.parallel
+        if hand.by == "voltage":
+            self._deal_by_voltage(good, series, parallel)
+            return
+        pins = {item.number: int(item.cell[1:].partition("c")[0]) - 1 for item in hand.pins}
+        cells = [(cell.number, cell.ah, None if cell.mohm is None else cell.mohm * 1e-3)
+                 for cell in good]  # fmt: skip
+        try:
+            heap = heap_of(cells, series, parallel, WEIGHTS[hand.by], pins, hand.apart)
+        except HeapError as error:
+            self.session.tell("warn", f"{error}.")
+            return
+
+        def task(report: Report) -> Compared:
+            def told(_: Dealt, share: float) -> bool:
+                return report(share)
+
+            return compared(heap, hand.seed, None, told)
+
+        self.work.start(task, self._key)
+        self.show_evaluation(seen)
+
+    def _deal_by_voltage(self, good: Sequence[HandCell], series: int, parallel: int) -> None:
+        cells = [(cell.number, cell.volts) for cell in good if cell.volts is not None]
+        if len(cells) < series * parallel:
+            lacking = series * parallel - len(cells)
+            self.session.tell("warn", f"{lacking} good cells with a voltage are missing.")
+            return
+        self.found = Found(*by_voltage(cells, series, parallel))
+        self.show_evaluation(self.session.evaluation)
+
+    def _done(self, result: object, tag: object) -> None:
+        if isinstance(result, Compared) and tag == self._key:
+            best = result.best
+            spares = tuple(best.heap.numbers[at] for at in best.spares)
+            self.found = Found(best.numbers(), spares, result)
+        self.show_evaluation(self.session.evaluation)
+
+    def _progress(self, number: int, share: float) -> None:
+        if self.work.listens(number):
+            self.bar.setValue(round(100.0 * share))
+
+    def _stop(self) -> None:
+        self.work.cancel()
+        self.show_evaluation(self.session.evaluation)
+
+    def take(self) -> None:
+        """Give every cell its place in the pack."""
+        if self.found is None:
+            return
+        placed: tuple[Placed, ...] = seats(self.found.groups, self.session.project.hand.pins)
+        try_edit(self.session, {"hand.placed": placed, "hand.soldered": ()}, "groups")
+
+    # At the bench.
+
+    def begin_bench(self) -> bool:
+        """Check every cell off at its place, one after the other."""
+        seen = self.session.evaluation
+        placed = {item.cell: item.number for item in seen.project.hand.placed}
+        done = set(seen.project.hand.soldered)
+        steps = [
+            self._bench_step(name, placed, at)
+            for at, name in enumerate(seen.table.layout.name)
+            if name in placed and placed[name] not in done
+        ]
+        if not steps:
+            return False
+        self.bench = BenchMode("Cells to their places", steps)
+        self.bench.showFullScreen()
+        return True
+
+    def _bench_step(self, name: str, placed: dict[str, int], at: int) -> BenchStep:
+        wanted = placed[name]
+        group = name[1:].partition("c")[0]
+
+        def take(text: str) -> str:
+            if text and text != str(wanted):
+                return _other(text, group, placed)
+            soldered = (*self.session.project.hand.soldered, wanted)
+            try_edit(self.session, {"hand.soldered": soldered}, f"cell {wanted} in its place")
+            self.session.keep_now()
+            return ""
+
+        sides = self._sides(self.session.evaluation, at)
+        named = tuple(zip(("Side A, facing you", "Side B, turned over"), sides, strict=True))
+        return BenchStep(
+            f"cell {wanted}", f"to {name}, group {group}", "every pole that is not worked on",
+            f"{wanted} on the wrapper", named, take,
+        )  # fmt: skip
+
+
+def _other(text: str, group: str, placed: dict[str, int]) -> str:
+    """What is wrong with a number that is not the one that is wanted."""
+    where = next((name for name, number in placed.items() if str(number) == text), None)
+    if where is None:
+        return f"{text} has no place in this pack; in hand is group {group}"
+    return f"{text} belongs to group {where[1:].partition('c')[0]}; in hand is group {group}"
+
+
+def _share(value: float) -> str:
+    return "—" if np.isnan(value) else share_said(value)

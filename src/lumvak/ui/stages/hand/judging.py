@@ -1,0 +1,130 @@
+"""Cells in hand, judged: all of a lot on a plot and in a table, with what speaks against each."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QComboBox, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.matching.judging import LotJudged, summary
+from lumvak.core.matching.readings import with_verdict
+from lumvak.ui.session import Session
+from lumvak.ui.stages.hand.scatter import Scatter
+from lumvak.ui.stages.hand.table import CellsTable
+from lumvak.ui.widgets.entry import Entry
+from lumvak.ui.widgets.flow import flowing, scrolled
+from lumvak.ui.widgets.pages import Page, Split
+from lumvak.ui.widgets.quantity_field import try_edit
+from lumvak.ui.widgets.table_height import keep_rows
+from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.words import side_by_side, soft
+
+VERDICTS: tuple[tuple[str, Literal["", "keep", "reject"]], ...] = (
+    ("keep", "keep"), ("reject", "reject"), ("as judged", ""),
+)  # fmt: skip
+
+
+class JudgingView(Page):
+    """The plot above, linked with the table below; what is chosen is kept or rejected."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        self.chosen: frozenset[int] = frozenset()
+        self.lot = QComboBox()
+        self.lot.setAccessibleName("Lot")
+        self.lot.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
+        self.plot = Scatter()
+        self.plot.setMinimumHeight(THEME.px(180))
+        self.plot.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
+        self.says = soft("", wrap=True)
+        self.look = Entry()
+        self.look.setAccessibleName("Look for")
+        self.look.setPlaceholderText("number, reason, remark")
+        self.look.setFixedWidth(THEME.px(180))
+        self.why = Entry()
+        self.why.setAccessibleName("Why it is overruled")
+        self.why.setPlaceholderText("why")
+        self.why.setFixedWidth(THEME.px(200))
+        self.buttons = {word: QPushButton(word) for word, _ in VERDICTS}
+        self.table = CellsTable("Cells, judged")
+        self._lay_out()
+        self.lot.activated.connect(lambda _: self.show_evaluation(session.evaluation))
+        self.look.textChanged.connect(lambda _: self._fill())
+        self.plot.picked.connect(self.choose)
+        self.table.picked.connect(lambda number: self.choose(frozenset((number,))))
+        for word, verdict in VERDICTS:
+            self.buttons[word].clicked.connect(lambda _=False, to=verdict: self.overrule(to))
+
+    def _lay_out(self) -> None:
+        under = QWidget()
+        lower = QVBoxLayout(under)
+        lower.setContentsMargins(0, THEME.px(4), 0, 0)
+        lower.setSpacing(THEME.px(4))
+        lower.addWidget(self.says)
+        lower.addWidget(
+            flowing(side_by_side(soft("lot"), self.lot), self.look, self.why,
+                    *self.buttons.values(), gap=8)
+        )  # fmt: skip
+        lower.addWidget(self.table, 1)
+        keep_rows(self.table, 6)
+        split = Split(
+            self.session, "hand.judge", Qt.Orientation.Vertical, (self.plot, under), (260, 280),
+            THEME.px(3),
+        )  # fmt: skip
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
+        outer.addWidget(scrolled(split))
+
+    def show_evaluation(self, seen: Evaluation) -> None:
+        """Show a lot of an evaluation."""
+        names = [lot.name for lot in seen.project.hand.lots]
+        if [self.lot.itemText(place) for place in range(self.lot.count())] != names:
+            self.lot.clear()
+            self.lot.addItems(names)
+        self.about = summary(self._lot) if self._lot.cells else ""
+        self._fill()
+
+    @property
+    def _lot(self) -> LotJudged:
+        lots = self.session.evaluation.matched.lots
+        return lots[min(max(self.lot.currentIndex(), 0), len(lots) - 1)]
+
+    def _fill(self) -> None:
+        lot = self._lot
+        self.plot.show_lot(lot, self.chosen)
+        self.table.show_cells(lot.cells, self.look.text(), self.chosen)
+        self._say(lot)
+
+    def _say(self, lot: LotJudged) -> None:
+        judged = self.session.evaluation.matched.judged
+        known = [judged[number] for number in sorted(self.chosen) if number in judged]
+        if len(known) == 1:
+            self.says.setText(f"Cell {known[0].cell.number}: {known[0].said or 'good'}")
+        elif known:
+            out = sum(item.state == "reject" for item in known)
+            self.says.setText(f"{len(known)} cells are chosen, {out} of them rejected")
+        else:
+            self.says.setText(
+                "Click a dot, or draw a rectangle; + is the sheet. A rejection is overruled with "
+                "a note; a cell that was run down is not." if lot.cells
+                else "Nothing is measured yet: begin with measure."
+            )  # fmt: skip
+        for button in self.buttons.values():
+            button.setEnabled(bool(known))
+
+    def choose(self, numbers: frozenset[int]) -> None:
+        """Choose cells, on the plot and in the table."""
+        self.chosen = numbers
+        self._fill()
+        self.table.show_chosen()
+
+    def overrule(self, verdict: Literal["", "keep", "reject"]) -> None:
+        """Overrule what is judged of the cells that are chosen, with a note."""
+        cells = with_verdict(
+            self.session.project.hand.cells, self.chosen, verdict, self.why.text().strip()
+        )
+        word = {"keep": "kept", "reject": "rejected", "": "as judged"}[verdict]
+        if try_edit(self.session, {"hand.cells": cells}, f"{len(self.chosen)} cells {word}"):
+            self.why.clear()

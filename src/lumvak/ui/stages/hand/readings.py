@@ -1,0 +1,366 @@
+"""Cells in hand, measured: one reading after the other by keys alone, or a table of them."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QGuiApplication, QKeyEvent
+from PyQt6.QtWidgets import (
+    QApplication,
+    QCheckBox,
+    QComboBox,
+    QFileDialog,
+    QPushButton,
+    QVBoxLayout,
+)
+
+from lumvak.core import units
+from lumvak.core.document.hand import Lot
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.matching.judging import summary
+from lumvak.core.matching.readings import merged, next_number, with_reading, without
+from lumvak.core.units import QuantityError, parse, say
+from lumvak.files.problem import FileProblem, read_text, write_atomically
+from lumvak.files.readings_file import read_readings, readings_csv
+from lumvak.ui.bench_mode import BenchMode, BenchStep
+from lumvak.ui.exports import ask_place, write_out
+from lumvak.ui.session import Session
+from lumvak.ui.stages.hand.table import CellsTable
+from lumvak.ui.widgets.choice import Choice
+from lumvak.ui.widgets.entry import Entry
+from lumvak.ui.widgets.flow import flowing, scrolled_body
+from lumvak.ui.widgets.keys import step_of
+from lumvak.ui.widgets.pages import Page
+from lumvak.ui.widgets.quantity_field import edit_or_why, mark_bad
+from lumvak.ui.widgets.table_height import keep_rows
+from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.words import plain, side_by_side, soft
+
+KINDS = {
+    "volts": units.VOLTAGE, "later_v": units.VOLTAGE, "mohm": units.MILLIOHM,
+    "ah": units.CAPACITY, "grams": units.GRAM,
+}  # fmt: skip
+READS = (("volts", "at rest"), ("later_v", "later"), ("mohm", "resistance"), ("ah", "capacity"),
+         ("grams", "weight"))  # fmt: skip
+UNITS = {"volts": "V", "later_v": "V", "mohm": "mΩ", "ah": "Ah", "grams": "g"}
+ORIGINS = (("new", "new"), ("reclaimed", "reclaimed, unused"), ("used", "used"))
+BY = (("dc", "DC pulse"), ("ac", "AC"))
+BUTTONS = ("another lot", "import …", "paste", "export …", "take out")
+LARGE = 2.4
+
+
+class ReadingsView(Page):
+    """The lot above, one reading at a time below it, and all cells as a table."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        self.number = 1
+        self.last: tuple[int, str] | None = None
+        self.bench: BenchMode | None = None
+        self.lot = QComboBox()
+        self.lot.setAccessibleName("Lot")
+        self.lot.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
+        self.cell = QComboBox()
+        self.cell.setAccessibleName("Said to be")
+        self.origin = Choice(ORIGINS, "Origin")
+        self.by = Choice(BY, "Resistance measured by")
+        self.reads = Choice(READS, "What is read")
+        self.which = Entry()
+        self.which.setAccessibleName("Number of the cell")
+        self.which.setFixedWidth(THEME.px(74))
+        self.entry = Entry()
+        self.entry.setAccessibleName("Reading")
+        self.entry.setFixedWidth(THEME.px(170))
+        self.says = soft("", wrap=True)
+        self.problem = plain("")
+        self.problem.setObjectName("bad")
+        self.problem.hide()
+        self.sound = QCheckBox("sound")
+        self.look = Entry()
+        self.look.setAccessibleName("Look for")
+        self.look.setPlaceholderText("number, reason, remark")
+        self.look.setFixedWidth(THEME.px(190))
+        self.buttons = {name: QPushButton(name) for name in BUTTONS}
+        self.table = CellsTable("Cells in hand")
+        self._lay_out()
+        self.lot.activated.connect(lambda _: self.show_evaluation(session.evaluation))
+        self.cell.activated.connect(lambda _: self._of_lot(cell=self.cell.currentData() or None))
+        self.origin.picked.connect(lambda value: self._of_lot(origin=value))
+        self.by.picked.connect(lambda value: self._of_lot(resistance_by=value))
+        self.reads.picked.connect(self._read)
+        self.which.editingFinished.connect(self._take_number)
+        self.entry.returnPressed.connect(self.take)
+        self.look.textChanged.connect(lambda _: self._fill())
+        self.table.picked.connect(self.turn_to)
+        self.buttons["another lot"].clicked.connect(self._another_lot)
+        self.buttons["import …"].clicked.connect(self._ask_in)
+        self.buttons["paste"].clicked.connect(self.paste)
+        self.buttons["export …"].clicked.connect(self._ask_out)
+        self.buttons["take out"].clicked.connect(self._take_out)
+
+    def _lay_out(self) -> None:
+        outer = QVBoxLayout(scrolled_body(self))
+        outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
+        outer.setSpacing(THEME.px(6))
+        large = THEME.font("title", strong=True)
+        for field in (self.which, self.entry):
+            font = field.font()
+            font.setPixelSize(round(large.pixelSize() * LARGE / 2.0))
+            field.setFont(font)
+        outer.addWidget(
+            flowing(
+                side_by_side(soft("lot"), self.lot), self.buttons["another lot"],
+                side_by_side(soft("said to be"), self.cell), self.origin, self.by, gap=12,
+            )
+        )  # fmt: skip
+        outer.addWidget(
+            flowing(
+                self.reads, side_by_side(soft("cell"), self.which), self.entry, self.sound, gap=12
+            )
+        )
+        outer.addWidget(self.problem)
+        outer.addWidget(self.says)
+        outer.addWidget(
+            flowing(self.look, *[button for name, button in self.buttons.items()
+                                 if name != "another lot"], gap=8)
+        )  # fmt: skip
+        outer.addWidget(self.table, 1)
+        keep_rows(self.table, 8)
+
+    # What is shown.
+
+    def show_evaluation(self, seen: Evaluation) -> None:
+        """Show the lots and cells of an evaluation."""
+        hand = seen.project.hand
+        names = [lot.name for lot in hand.lots]
+        if [self.lot.itemText(place) for place in range(self.lot.count())] != names:
+            at = max(self.lot.currentIndex(), 0)
+            self.lot.clear()
+            self.lot.addItems(names)
+            self.lot.setCurrentIndex(min(at, len(names) - 1))
+        self._offer_cells(seen)
+        lot = self._lot
+        self.cell.setCurrentIndex(max(self.cell.findData(lot.cell or ""), 0))
+        self.origin.show_value(lot.origin)
+        self.by.show_value(lot.resistance_by)
+        judged = next((item for item in seen.matched.lots if item.lot.name == lot.name), None)
+        self.about = summary(judged) if judged is not None and judged.cells else ""
+        self._step_back(seen)
+        self._fill()
+        self._show_number()
+
+    def _offer_cells(self, seen: Evaluation) -> None:
+        wanted = [("", f"the pack's: {seen.choice.cell.name}"),
+                  *((cell.id, cell.name) for cell in seen.catalogue.cell_list)]  # fmt: skip
+        held = [(self.cell.itemData(at), self.cell.itemText(at)) for at in range(self.cell.count())]
+        if held != wanted:
+            self.cell.clear()
+            for key, name in wanted:
+                self.cell.addItem(name, key)
+
+    def _fill(self) -> None:
+        seen = self.session.evaluation
+        cells = [item for lot in seen.matched.lots for item in lot.cells]
+        self.table.show_cells(cells, self.look.text(), frozenset((self.number,)))
+
+    @property
+    def _lot(self) -> Lot:
+        lots = self.session.project.hand.lots
+        return lots[min(max(self.lot.currentIndex(), 0), len(lots) - 1)]
+
+    @property
+    def field(self) -> str:
+        """What is read now."""
+        return str(self.reads.value)
+
+    # Taking readings.
+
+    def turn_to(self, number: int) -> None:
+        """Have the reading of a cell next."""
+        self.number = number
+        self._fill()
+        self._show_number()
+        self.entry.setFocus()
+
+    def _show_number(self) -> None:
+        if not self.which.hasFocus() or not self.which.isModified():
+            self.which.setText(str(self.number))
+        item = self.session.evaluation.matched.judged.get(self.number)
+        value = None if item is None else getattr(item.cell, self.field)
+        known = "not read yet" if value is None else say(value, UNITS[self.field])
+        self.entry.setPlaceholderText(known)
+
+    def _read(self, field: str) -> None:
+        self.reads.show_value(field)
+        self.number = next_number(self.session.project.hand.cells, field, 0)
+        self._fill()
+        self._show_number()
+        self.entry.setFocus()
+
+    def _take_number(self) -> None:
+        try:
+            number = int(parse(self.which.text(), units.COUNT))
+            if not 1 <= number <= 999_999:
+                raise QuantityError(f"{number} is no number of a cell; accepted: 1 to 999999")
+        except QuantityError as error:
+            mark_bad(self.which, self.problem, str(error))
+            return
+        mark_bad(self.which, self.problem, "")
+        if number != self.number:
+            self.turn_to(number)
+
+    def take(self) -> None:
+        """Keep what was typed for the cell in hand and go on; nothing typed goes on alone."""
+        text = self.entry.text().strip()
+        if problem := self.keep(text) if text else "":
+            mark_bad(self.entry, self.problem, problem)
+            return
+        mark_bad(self.entry, self.problem, "")
+        self.entry.clear()
+        self.number = next_number(self.session.project.hand.cells, self.field, self.number)
+        self._fill()
+        self._show_number()
+
+    def keep(self, text: str) -> str:
+        """Keep a reading of the cell in hand; returns what is wrong with it, or an empty text.
+
+        It is on the disk before this returns.
+        """
+        session, number, field = self.session, self.number, self.field
+        try:
+            value = parse(text, KINDS[field])
+            cells = with_reading(session.project.hand.cells, number, self._lot.name, field, value)
+        except QuantityError as error:
+            return str(error)
+        except ValueError:
+            return f"“{text}” is out of range for {dict(READS)[field]}"
+        changes: dict[str, object] = {"hand.cells": cells}
+        if problem := edit_or_why(session, changes, f"reading of cell {number}"):
+            return problem
+        session.keep_now()
+        self.last = (number, field)
+        self._say(number)
+        return ""
+
+    def _say(self, number: int) -> None:
+        """Say at once what is wrong with a cell, before it is put down."""
+        item = self.session.evaluation.matched.judged[number]
+        bad = item.state == "reject"
+        self.says.setText(f"Cell {number}: {item.said}" if item.said else f"Cell {number} is good")
+        self.says.setAccessibleName(f"{'stop: ' if bad else ''}{self.says.text()}")
+        if bad and self.sound.isChecked():
+            QApplication.beep()
+
+    def _step_back(self, seen: Evaluation) -> None:
+        """Where a reading was undone, its cell is next again."""
+        if self.last is None:
+            return
+        number, field = self.last
+        item = seen.matched.judged.get(number)
+        if item is None or getattr(item.cell, field) is None:
+            self.last, self.number = None, number
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        step = step_of(event, Qt.Key.Key_Up, Qt.Key.Key_Down)
+        if step and self.entry.hasFocus():
+            self.turn_to(max(1, self.number + step))
+        elif event is not None and event.key() == Qt.Key.Key_Escape and self.entry.hasFocus():
+            self.entry.clear()
+            mark_bad(self.entry, self.problem, "")
+        else:
+            super().keyPressEvent(event)
+
+    def begin_bench(self) -> bool:
+        """One cell at a time in large type, for what is read now."""
+        cells = self.session.project.hand.cells
+        lacking = sorted(cell.number for cell in cells if getattr(cell, self.field) is None)
+        first = lacking or [max((cell.number for cell in cells), default=0) + 1]
+        steps = [self._bench_step(number) for number in first]
+        self.bench = BenchMode(f"Readings: {dict(READS)[self.field]}", steps)
+        self.bench.showFullScreen()
+        return True
+
+    def _bench_step(self, number: int) -> BenchStep:
+        def take(text: str) -> str:
+            self.number = number
+            problem = self.keep(text) if text else ""
+            item = self.session.evaluation.matched.judged.get(number)
+            if not problem and item is not None and item.state == "reject" and self.bench:
+                self.bench.last = f"{text}: {item.said}"
+            return problem
+
+        what = f"{dict(READS)[self.field]} in {UNITS[self.field]}"
+        return BenchStep(f"cell {number}", what, "the poles of all cells near by", "", (), take)
+
+    # Lots and tables.
+
+    def _of_lot(self, **changes: object) -> None:
+        hand = self.session.project.hand
+        at = max(self.lot.currentIndex(), 0)
+        lots = tuple(lot.model_copy(update=changes) if place == at else lot
+                     for place, lot in enumerate(hand.lots))  # fmt: skip
+        if problem := edit_or_why(self.session, {"hand.lots": lots}, "lot"):
+            self.session.tell("warn", problem)
+
+    def _another_lot(self) -> None:
+        lots = self.session.project.hand.lots
+        names = {lot.name for lot in lots}
+        name = next(
+            f"lot {place}" for place in range(1, len(lots) + 2) if f"lot {place}" not in names
+        )
+        fresh = (*lots, Lot(name=name))
+        if problem := edit_or_why(self.session, {"hand.lots": fresh}, "another lot"):
+            self.session.tell("warn", problem)
+            return
+        self.lot.setCurrentIndex(len(fresh) - 1)
+        self.show_evaluation(self.session.evaluation)
+
+    def _ask_in(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(
+            self, "Bring readings in", str(Path.home()), "Tables (*.csv *.txt *.tsv);;All files (*)"
+        )
+        if name:
+            self.bring_in(Path(name))
+
+    def bring_in(self, path: Path) -> None:
+        """Take in a table of readings, all of it or nothing."""
+        try:
+            self._merge(read_text(path), path.name)
+        except FileProblem as problem:
+            self.session.tell("stop", str(problem))
+
+    def paste(self) -> None:
+        """Take in what a spreadsheet holds in the clipboard."""
+        clipboard = QGuiApplication.clipboard()
+        text = "" if clipboard is None else clipboard.text()
+        try:
+            self._merge(text, "what was pasted")
+        except FileProblem as problem:
+            self.session.tell("stop", str(problem))
+
+    def _merge(self, text: str, where: str) -> None:
+        read = read_readings(text, where)
+        hand = self.session.project.hand
+        taken = merged(hand.cells, read.cells, self._lot.name)
+        if problem := edit_or_why(self.session, {"hand.cells": taken.cells}, "table of readings"):
+            self.session.tell("stop", problem)
+            return
+        self.session.keep_now()
+        left = f" Left out: {', '.join(read.unknown)[:120]}." if read.unknown else ""
+        self.session.tell(
+            "note", f"{where}: {taken.added} cells are new, {taken.changed} changed.{left}"
+        )
+
+    def _ask_out(self) -> None:
+        path = ask_place(self.session, self, "Write readings", ".csv", "Tables (*.csv)")
+        if path is not None:
+            text = readings_csv(self.session.project.hand.cells)
+            write_out(self.session, path, lambda: write_atomically(path, text))
+
+    def _take_out(self) -> None:
+        hand = self.session.project.hand
+        if self.number in self.session.evaluation.matched.judged:
+            changes = without(hand, {self.number})
+            if problem := edit_or_why(self.session, changes, f"cell {self.number} taken out"):
+                self.session.tell("warn", problem)

@@ -1,0 +1,99 @@
+"""The table of the cells in hand: sorted, looked through, thousands of rows."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any
+
+from lumvak.core.matching.judging import STATES, Judged
+from lumvak.core.units import digits
+from lumvak.ui.widgets.rows import Column, LazyRows, Row
+from lumvak.ui.widgets.tables import RowsTable
+
+COLUMNS = (
+    Column("cell", tip="The number on its wrapper", sample="88888"),
+    Column("at rest V", tip="Rest voltage"),
+    Column("later V", tip="Rest voltage some days later"),
+    Column("Ah", tip="Capacity"),
+    Column("mΩ", tip="Resistance, as the lot was measured"),
+    Column("g", tip="Weight"),
+    Column("is", left=True, sample="rejected", tip="Whether it may be used"),
+    Column("why, and what lacks", left=True, stretch=True, tip="What speaks against it"),
+)
+FIELDS = ("number", "volts", "later_v", "ah", "mohm", "grams")
+FORMS = ("d", ".3f", ".3f", ".3f", ".1f", ".1f")
+WORDS = {"reject": "rejected", "look": "kept", "good": "good", "unread": "not read"}
+MARKS = {"reject": "crimson", "look": "amber"}
+NOTHING = float("inf")
+
+
+def texts(item: Judged) -> tuple[str, ...]:
+    """A cell as a row of the table."""
+    cell = item.cell
+    values = (getattr(cell, field) for field in FIELDS)
+    shown = ("" if value is None else digits(value, form)
+             for value, form in zip(values, FORMS, strict=True))  # fmt: skip
+    remark = (
+        f"{item.said}; {cell.remark}" if item.said and cell.remark else item.said or cell.remark
+    )
+    return (*shown, WORDS[item.state], remark)
+
+
+def key_of(item: Judged, column: int) -> tuple[Any, int]:
+    """What a row is sorted by; what was not read comes last."""
+    number = item.cell.number
+    if column < len(FIELDS):
+        value = getattr(item.cell, FIELDS[column])
+        return (NOTHING if value is None else value), number
+    if column == len(FIELDS):
+        return STATES.index(item.state), number
+    return item.said or "~", number
+
+
+class CellsTable(RowsTable):
+    """Cells in hand; those chosen are marked. Rows are made as they come into view."""
+
+    def __init__(self, name: str) -> None:
+        super().__init__(COLUMNS, name, sortable=True)
+        self.shown: list[Judged] = []
+        self._by: tuple[int, bool] = (0, False)
+        self._all: Sequence[Judged] = ()
+        self._look, self._chosen = "", frozenset[int]()
+        self.sort_asked.connect(self._sort)
+
+    def show_cells(self, cells: Sequence[Judged], look: str, chosen: frozenset[int]) -> None:
+        """Show the cells that hold every word of ``look``, those of ``chosen`` numbers marked."""
+        self._all, self._look, self._chosen = cells, look, chosen
+        self._fill()
+
+    def _sort(self, column: int) -> None:
+        falls = not self._by[1] if column == self._by[0] else False
+        self._by = (column, falls)
+        self._fill()
+
+    def _fill(self) -> None:
+        words = self._look.lower().split()
+        found = list(self._all)
+        if words:
+            found = [item for item in found if _holds(item, words)]
+        column, falls = self._by
+        found.sort(key=lambda item: key_of(item, column), reverse=falls)
+        self.shown = found
+        first = next((place for place, item in enumerate(found)
+                      if item.cell.number in self._chosen), -1)  # fmt: skip
+
+        def row(place: int) -> Row:
+            item = self.shown[place]
+            mark = {6: MARKS[item.state]} if item.state in MARKS else {}
+            return Row(texts(item), value=item.cell.number, key=item.cell.number, marks=mark,
+                       chosen=item.cell.number in self._chosen,
+                       faded=item.state == "unread")  # fmt: skip
+
+        self.show_rows(LazyRows(len(found), row, first))
+        self.show_sorted(column, falls)
+
+
+def _holds(item: Judged, words: Sequence[str]) -> bool:
+    text = f"{item.cell.number} {item.cell.lot} {WORDS[item.state]} {item.said} {item.cell.remark}"
+    low = text.lower()
+    return all(word == str(item.cell.number) or word in low for word in words)
