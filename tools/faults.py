@@ -11,6 +11,7 @@ import tempfile
 import time
 import warnings
 from collections.abc import Callable
+from dataclasses import dataclass
 from functools import cache
 from pathlib import Path
 from types import FrameType
@@ -45,7 +46,7 @@ TRIED = {
     ".svg": 2_000, ".dxf": 2_000,
 }  # fmt: skip
 DOCUMENTS = 5_000
-KILLS, LOST_S = 1000, 2.0
+KILLS, READ_KILLS, LOST_S = 1000, 300, 2.0
 STORMS, STORM = 50, 200
 # Nothing takes longer.
 LONGEST_S = 20.0
@@ -78,13 +79,23 @@ def tried(name: str, count: int, one: Callable[[int], None], longest_s: float = 
     return len(failed)
 
 
+@dataclass(frozen=True)
+class Killed:
+    """What is left of a window: when it ended, what it said, its file and its copies."""
+
+    at: float
+    said: list[list[str]]
+    file: Project
+    copies: list[Project]
+
+
 def counted(project: Project) -> int:
     """How far the window had counted in the project's note."""
     return int(project.note) if project.note.isdigit() else 0
 
 
-def killed(seed: int) -> None:
-    """Kill a window that edits and saves; raises ValueError where a file or work is lost."""
+def _killed(seed: int, how: str, longest_s: float) -> Killed:
+    """Start a window that is at work in its own way, kill it, and look at what is left."""
     draw = random.Random(seed)
     with tempfile.TemporaryDirectory() as name:
         home = Path(name)
@@ -92,30 +103,46 @@ def killed(seed: int) -> None:
         file.write_text(BARROW.read_text("utf-8"), "utf-8")
         homes = dict.fromkeys(HOMES, name)
         child = subprocess.Popen(
-            [sys.executable, str(Path(__file__).with_name("killed.py")), str(file),
-             str(draw.uniform(0.02, 3.0))],
+            [sys.executable, str(Path(__file__).with_name("killed.py")), str(file), how],
             stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, text=True,
             env={**os.environ, **homes, "QT_QPA_PLATFORM": "offscreen"},
         )  # fmt: skip
         assert child.stdout is not None
         child.stdout.readline()
-        time.sleep(draw.uniform(0.0, 4.0))
+        time.sleep(draw.uniform(0.0, longest_s))
         child.kill()
         at = time.monotonic()
         said = [line.split() for line in child.stdout.read().splitlines()]
         child.stdout.close()
         child.wait()
-        times = {int(count): float(when) for kind, count, when in said if kind == "edit"}
         catalogue, _ = load_catalogue()
-        kept = [counted(load_project(file, catalogue))]
         copies, problems = left_over(home / "lumvak" / "recovery", catalogue)
-        kept += [counted(copy.project) for copy in copies]
-        saves = [int(count) for kind, count, _ in said if kind == "save"]
-        if problems or kept[0] < max(saves, default=0):
-            raise ValueError(f"{problems}, file at {kept[0]}, saved {max(saves, default=0)}")
-        lost = [when for count, when in times.items() if count > max(kept)]
-        if lost and at - min(lost) > LOST_S:
-            raise ValueError(f"{at - min(lost):.1f} s of edits lost")
+        if problems:
+            raise ValueError(str(problems))
+        kept = [copy.project for copy in copies]
+        return Killed(at, said, load_project(file, catalogue), kept)
+
+
+def killed(seed: int) -> None:
+    """Kill a window that edits and saves; raises ValueError where a file or work is lost."""
+    left = _killed(seed, str(random.Random(seed + 1).uniform(0.02, 3.0)), 4.0)
+    times = {int(count): float(when) for kind, count, when in left.said if kind == "edit"}
+    kept = [counted(left.file), *map(counted, left.copies)]
+    saves = [int(count) for kind, count, _ in left.said if kind == "save"]
+    if kept[0] < max(saves, default=0):
+        raise ValueError(f"file at {kept[0]}, saved {max(saves, default=0)}")
+    lost = [when for count, when in times.items() if count > max(kept)]
+    if lost and left.at - min(lost) > LOST_S:
+        raise ValueError(f"{left.at - min(lost):.1f} s of edits lost")
+
+
+def killed_reading(seed: int) -> None:
+    """Kill a window that takes readings; raises ValueError where one that was kept is lost."""
+    left = _killed(seed, "readings", 2.0)
+    taken = {int(count) for kind, count, _ in left.said if kind == "edit"}
+    kept = {cell.number for project in (left.file, *left.copies) for cell in project.hand.cells}
+    if lost := sorted(taken - kept):
+        raise ValueError(f"{len(lost)} readings lost, the first of cell {lost[0]}")
 
 
 @cache
@@ -245,6 +272,7 @@ def main() -> int:
         lambda seed: storm_in_the_window(STORM, seed), STORM * LONGEST_S,
     )  # fmt: skip
     failed += tried("kills while editing and saving", round(share * KILLS), killed)
+    failed += tried("kills while taking readings", round(share * READ_KILLS), killed_reading)
     print("nothing failed" if not failed else f"{failed} kinds of failure")
     return 1 if failed else 0
 

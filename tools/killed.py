@@ -1,4 +1,8 @@
-"""A window that edits and saves until it is killed: python tools/killed.py FILE SECONDS_A_SAVE."""
+"""A window that is at work until it is killed.
+
+python tools/killed.py FILE SECONDS_A_SAVE edits and saves; python tools/killed.py FILE readings
+takes one reading of a cell after the other.
+"""
 
 from __future__ import annotations
 
@@ -11,6 +15,25 @@ from PyQt6.QtCore import QTimer
 from lumvak.ui.application import make_application, make_window
 
 EDIT_MS = 40
+
+
+def read() -> None:
+    """Take readings as fast as it goes, and say each once it is kept."""
+    app = make_application()
+    window = make_window(app, Path(sys.argv[1]))
+    window.open_stage("hand")
+    view = window.stages["hand"].views["measure"]
+
+    def take() -> None:
+        view.entry.setText("3.61")
+        number = view.number
+        view.take()
+        print("edit", number, time.monotonic(), flush=True)
+
+    timer = QTimer()
+    timer.timeout.connect(take)
+    timer.start(0)
+    app.exec()
 
 
 def main() -> None:
@@ -38,4 +61,4 @@ def main() -> None:
 
 
 if __name__ == "__main__":
-    main()
+    read() if sys.argv[2] == "readings" else main()

@@ -10,6 +10,7 @@ import platformdirs
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from lumvak.core.catalogue.cells import Form
+from lumvak.core.document.hand import Meter
 from lumvak.core.units import MOST_OF_A_CURRENCY, Spelling
 from lumvak.files.problem import FileProblem, read_text, write_atomically
 
@@ -45,6 +46,8 @@ class Settings(BaseModel):
     temperatures: Literal["C", "F"] = "C"
     wires: Literal["awg", "mm2"] = "awg"
     decimal: Literal["", "point", "comma"] = ""
+    # The builder's meter, for projects begun later.
+    meter: Meter = Meter()
 
 
 def spelling_of(settings: Settings, comma: bool = False, currency: str = "") -> Spelling:

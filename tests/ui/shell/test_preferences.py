@@ -172,3 +172,21 @@ def test_what_is_not_said_is_as_the_desktop_has_it() -> None:
     assert spelled_by(Settings(), american) == Spelling(currency="$")
     assert (paper_of(Settings(), german), paper_of(Settings(), american)) == ("a4", "letter")
     assert spelling() == Spelling()
+
+
+def test_the_meter_is_that_of_projects_begun_later(qtbot: QtBot, window: Window) -> None:
+    window.ask_preferences("meter")
+    field = next(item for item in asked(window).findChildren(QLineEdit)
+                 if item.accessibleName() == "Voltmeter, of the reading")  # fmt: skip
+    field.selectAll()
+    qtbot.keyClicks(field, "0.1 %")
+    qtbot.keyClick(field, Qt.Key.Key_Return)
+    qtbot.wait(5)
+    assert load_settings(settings_path()).meter.percent == pytest.approx(0.001)
+    field = next(item for item in asked(window).findChildren(QLineEdit)
+                 if item.accessibleName() == "Voltmeter, counts")  # fmt: skip
+    field.setText("lots")
+    field.editingFinished.emit()
+    assert field.text() == "6000"
+    window.files.new()
+    assert window.session.project.hand.meter.percent == pytest.approx(0.001)

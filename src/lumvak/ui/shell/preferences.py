@@ -7,9 +7,18 @@ from functools import partial
 from typing import Any
 
 from PyQt6.QtCore import QLocale, Qt
-from PyQt6.QtWidgets import QGridLayout, QLabel, QWidget
+from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QWidget
 
-from lumvak.core.units import MOST_OF_A_CURRENCY, Spelling
+from lumvak.core.document.hand import Meter
+from lumvak.core.units import (
+    COUNT,
+    FRACTION,
+    MOST_OF_A_CURRENCY,
+    Kind,
+    Spelling,
+    parse,
+    spell,
+)
 from lumvak.files.window_settings import Settings, spelling_of
 from lumvak.ui.shell.over import Over
 from lumvak.ui.widgets.choice import Choice
@@ -18,7 +27,9 @@ from lumvak.ui.widgets.flow import scrolled
 from lumvak.ui.widgets.theme import TEXT_SIZES, THEME
 from lumvak.ui.widgets.words import heading, soft
 
-WIDE, HIGH = 620, 440
+WIDE, HIGH = 640, 470
+METER = (("percent", FRACTION, "of the reading"), ("digits", COUNT, "digits of"),
+         ("counts", COUNT, "counts"))  # fmt: skip
 US = QLocale.MeasurementSystem.ImperialUSSystem
 Words = Sequence[tuple[Any, str]]
 
@@ -85,6 +96,7 @@ class Preferences(Over):
         self.currency.setMaximumWidth(THEME.px(70))
         self.currency.editingFinished.connect(lambda: self._price_in(settings, change))
         self._add(rows, "currency", "Currency of costs", self.currency)
+        self._add(rows, "meter", "Voltmeter within ±", self._meter(settings, change))
         rows.setRowStretch(rows.rowCount(), 1)
         self.body.addWidget(heading("Preferences"))
         self.body.addWidget(
@@ -96,6 +108,40 @@ class Preferences(Over):
             )
         )
         self.body.addWidget(scrolled(body), 1)
+
+    def _meter(self, settings: Settings, change: Callable[[str, Any], object]) -> QWidget:
+        """How far off the builder's meter may be, for projects begun later."""
+        row = QWidget()
+        flow = QHBoxLayout(row)
+        flow.setContentsMargins(0, 0, 0, 0)
+        meter = settings.meter
+        for name, kind, words in METER:
+            field = Entry(spell(getattr(meter, name), kind))
+            field.setAccessibleName(f"Voltmeter, {words}")
+            field.setMaximumWidth(THEME.px(76))
+            field.editingFinished.connect(
+                lambda name=name, kind=kind, field=field: self._take_meter(
+                    meter, name, kind, field, change
+                )
+            )
+            flow.addWidget(field)
+            flow.addWidget(soft(words))
+        row.setFocusProxy(row.findChild(Entry))
+        return row
+
+    def _take_meter(
+        self, meter: Meter, name: str, kind: Kind, field: Entry,
+        change: Callable[[str, Any], object],
+    ) -> None:  # fmt: skip
+        """Take a part of the meter's error; what cannot be is taken back."""
+        try:
+            value = parse(field.text(), kind)
+            fresh = Meter.model_validate({**meter.model_dump(), name: value})
+        except ValueError:
+            field.setText(spell(getattr(meter, name), kind))
+            return
+        if fresh != meter:
+            change("meter", fresh)
 
     def _add(self, rows: QGridLayout, name: str, title: str, field: QWidget) -> None:
         label, row = QLabel(title), rows.rowCount()

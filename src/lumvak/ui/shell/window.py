@@ -403,7 +403,8 @@ class Window(QMainWindow):
 
     def _fresh(self) -> Project:
         """A new project, with what was remembered for such."""
-        return with_values(Project(), {"pack.forms": self.settings.forms})
+        remembered = {"pack.forms": self.settings.forms, "hand.meter": self.settings.meter}
+        return with_values(Project(), remembered)
 
     def remember_file(self, path: Path) -> None:
         """Put a file first among the recent ones."""

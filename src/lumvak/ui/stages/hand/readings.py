@@ -32,7 +32,7 @@ from lumvak.ui.widgets.entry import Entry
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.keys import step_of
 from lumvak.ui.widgets.pages import Page
-from lumvak.ui.widgets.quantity_field import edit_or_why, mark_bad
+from lumvak.ui.widgets.quantity_field import edit_or_why, mark_bad, small_field
 from lumvak.ui.widgets.table_height import keep_rows
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import plain, side_by_side, soft
@@ -77,6 +77,13 @@ class ReadingsView(Page):
         self.problem.setObjectName("bad")
         self.problem.hide()
         self.sound = QCheckBox("sound")
+        self.meter = {
+            name: small_field(session, f"hand.meter.{name}", words, kind, optional=False)
+            for name, words, kind in (
+                ("percent", "meter within ±", units.FRACTION), ("digits", "and", units.COUNT),
+                ("counts", "digits of", units.COUNT),
+            )
+        }  # fmt: skip
         self.look = Entry()
         self.look.setAccessibleName("Look for")
         self.look.setPlaceholderText("number, reason, remark")
@@ -111,7 +118,8 @@ class ReadingsView(Page):
         outer.addWidget(
             flowing(
                 side_by_side(soft("lot"), self.lot), self.buttons["another lot"],
-                side_by_side(soft("said to be"), self.cell), self.origin, self.by, gap=12,
+                side_by_side(soft("said to be"), self.cell), self.origin,
+                side_by_side(soft("resistance by"), self.by), *self.meter.values(), gap=12,
             )
         )  # fmt: skip
         outer.addWidget(
@@ -140,6 +148,8 @@ class ReadingsView(Page):
             self.lot.addItems(names)
             self.lot.setCurrentIndex(min(at, len(names) - 1))
         self._offer_cells(seen)
+        for name, field in self.meter.items():
+            field.show_value(getattr(hand.meter, name), None)
         lot = self._lot
         self.cell.setCurrentIndex(max(self.cell.findData(lot.cell or ""), 0))
         self.origin.show_value(lot.origin)
@@ -228,8 +238,12 @@ class ReadingsView(Page):
         It is on the disk before this returns.
         """
         session, number, field = self.session, self.number, self.field
+        # No cell has thousands of volts: either sign is a decimal one.
+        sign = "," if units.spelling().comma else "."
+        volts = KINDS[field] is units.VOLTAGE
+        spelled = text.replace(",", sign).replace(".", sign) if volts else text
         try:
-            value = parse(text, KINDS[field])
+            value = parse(spelled, KINDS[field])
             cells = with_reading(session.project.hand.cells, number, self._lot.name, field, value)
         except QuantityError as error:
             return str(error)
