@@ -6,6 +6,7 @@ import compileall
 import gc
 import itertools
 import json
+import math
 import os
 import statistics
 import subprocess
@@ -320,6 +321,45 @@ def repaints(demo: Path) -> list[bool]:
     return held
 
 
+def heap(count: int) -> str:
+    """A table of readings of so many made-up cells."""
+    rows = [
+        f"{place};3.6{place % 10};{2.45 + 0.03 * math.sin(place * 7.1):.3f};"
+        f"{47.0 + 1.6 * math.sin(place * 3.7):.1f}"
+        for place in range(1, count + 1)
+    ]
+    return "number;volts;ah;mohm\n" + "\n".join(rows)
+
+
+def dealing_lines() -> list[bool]:
+    """Heaps dealt into groups, and a table of 5,000 cells taken in."""
+    from lumvak.core.document.hand import Hand, HandCell
+    from lumvak.core.matching.heap import heap_of
+    from lumvak.core.matching.optimiser import optimised
+    from lumvak.core.matching.readings import merged
+    from lumvak.files.readings_file import read_readings
+
+    held = []
+    for count, series, parallel, target in ((140, 13, 10, 3.3), (1000, 100, 10, 66.0)):
+        cells = [HandCell(**cell) for cell in read_readings(heap(count), "heap").cells]
+        dealt = heap_of(
+            [(cell.number, cell.ah, (cell.mohm or 0.0) * 1e-3) for cell in cells], series, parallel
+        )
+
+        def deal(dealt: Any = dealt) -> None:
+            optimised(dealt)
+
+        name = f"{count} cells dealt into {series} groups of {parallel}"
+        held.append(report(name, timed(deal, RUNS // 4), target))
+    text = heap(5000)
+
+    def paste() -> None:
+        Hand(cells=merged((), read_readings(text, "heap").cells, "lot 1").cells)
+
+    held.append(report("a table of 5,000 readings taken in", timed(paste, RUNS // 4), 13.0))
+    return held
+
+
 def main() -> int:
     home = tempfile.mkdtemp()
     for name in ("XDG_CONFIG_HOME", "XDG_STATE_HOME", "XDG_DATA_HOME"):
@@ -345,6 +385,7 @@ def main() -> int:
     )
     held += network_lines(project, catalogue)
     held += repaints(demo)
+    held += dealing_lines()
     for name, arguments, target in (
         ("lumvak size, cold", ["-m", "lumvak", *SIZE], 16.0),
         ("cold start to a usable window", ["-c", START.format(file=str(demo))], 26.0),

@@ -100,6 +100,17 @@ def order(session: Any, stage: Any) -> None:
     stage.making.order.steps.picked.emit(3)
 
 
+def dealt(session: Any, stage: Any) -> None:
+    """The groups of the demo's lot, taken."""
+    stage.show_view("groups")
+    view = stage.views["groups"]
+    view.deal()
+    end = time.monotonic() + LONGEST_S
+    while view.found is None and time.monotonic() < end:
+        QCoreApplication.processEvents()
+    view.take()
+
+
 Shot = tuple[str, str, str, bool, Callable[[Any, Any], object] | None]
 SHOTS: tuple[Shot, ...] = (
     ("need", "orchard-barrow", "need", False, None),
@@ -112,7 +123,7 @@ SHOTS: tuple[Shot, ...] = (
     ("run", "orchard-barrow", "run", False, overlaid),
     ("arrangement", "orchard-barrow", "arrangement", False, None),
     ("table", "hand-cycle-drive", "joints", False, take_off),
-    ("table-dark", "hand-cycle-drive", "joints", True, None),
+    ("hand", "seed-bed-roller", "hand", False, dealt),
     ("making", "hand-cycle-drive", "joints", False, order),
     ("joints", "orchard-barrow", "joints", False,
      lambda _, stage: stage.show_view("conductors")),

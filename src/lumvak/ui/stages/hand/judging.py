@@ -12,7 +12,7 @@ from lumvak.core.matching.judging import LotJudged, summary
 from lumvak.core.matching.readings import with_verdict
 from lumvak.ui.session import Session
 from lumvak.ui.stages.hand.scatter import Scatter
-from lumvak.ui.stages.hand.table import CellsTable
+from lumvak.ui.stages.hand.table import IS, CellsTable
 from lumvak.ui.widgets.entry import Entry
 from lumvak.ui.widgets.flow import flowing, scrolled
 from lumvak.ui.widgets.pages import Page, Split
@@ -48,7 +48,7 @@ class JudgingView(Page):
         self.why.setPlaceholderText("why")
         self.why.setFixedWidth(THEME.px(200))
         self.buttons = {word: QPushButton(word) for word, _ in VERDICTS}
-        self.table = CellsTable("Cells, judged")
+        self.table = CellsTable("Cells, judged", IS)
         self._lay_out()
         self.lot.activated.connect(lambda _: self.show_evaluation(session.evaluation))
         self.look.textChanged.connect(lambda _: self._fill())

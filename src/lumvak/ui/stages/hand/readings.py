@@ -119,7 +119,8 @@ class ReadingsView(Page):
             flowing(
                 side_by_side(soft("lot"), self.lot), self.buttons["another lot"],
                 side_by_side(soft("said to be"), self.cell), self.origin,
-                side_by_side(soft("resistance by"), self.by), *self.meter.values(), gap=12,
+                side_by_side(soft("resistance by"), self.by),
+                side_by_side(*self.meter.values()), gap=12,
             )
         )  # fmt: skip
         outer.addWidget(

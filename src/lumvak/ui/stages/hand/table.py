@@ -20,6 +20,7 @@ COLUMNS = (
     Column("is", left=True, sample="rejected", tip="Whether it may be used"),
     Column("why, and what lacks", left=True, stretch=True, tip="What speaks against it"),
 )
+IS = 6
 FIELDS = ("number", "volts", "later_v", "ah", "mohm", "grams")
 FORMS = ("d", ".3f", ".3f", ".3f", ".1f", ".1f")
 WORDS = {"reject": "rejected", "look": "kept", "good": "good", "unread": "not read"}
@@ -53,10 +54,10 @@ def key_of(item: Judged, column: int) -> tuple[Any, int]:
 class CellsTable(RowsTable):
     """Cells in hand; those chosen are marked. Rows are made as they come into view."""
 
-    def __init__(self, name: str) -> None:
+    def __init__(self, name: str, by: int = 0) -> None:
         super().__init__(COLUMNS, name, sortable=True)
         self.shown: list[Judged] = []
-        self._by: tuple[int, bool] = (0, False)
+        self._by: tuple[int, bool] = (by, False)
         self._all: Sequence[Judged] = ()
         self._look, self._chosen = "", frozenset[int]()
         self.sort_asked.connect(self._sort)
@@ -84,7 +85,7 @@ class CellsTable(RowsTable):
 
         def row(place: int) -> Row:
             item = self.shown[place]
-            mark = {6: MARKS[item.state]} if item.state in MARKS else {}
+            mark = {IS: MARKS[item.state]} if item.state in MARKS else {}
             return Row(texts(item), value=item.cell.number, key=item.cell.number, marks=mark,
                        chosen=item.cell.number in self._chosen,
                        faded=item.state == "unread")  # fmt: skip

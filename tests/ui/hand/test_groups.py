@@ -1,0 +1,38 @@
+"""Groups by every method, and what is dealt taken."""
+
+from pytestqt.qtbot import QtBot
+
+from lumvak.ui.shell.window import Window
+from tests.ui.conftest import forget
+from tests.ui.hand.conftest import groups_of
+
+
+def test_methods_stand_side_by_side_and_the_best_is_taken(qtbot: QtBot, roller: Window) -> None:
+    view = groups_of(roller)
+    view.deal()
+    qtbot.waitUntil(lambda: view.found is not None, timeout=10_000)
+    names = [row.cells[0] for row in view.methods.rows_model.rows]
+    assert names == ["as they come", "fold", "snake", "optimiser"]
+    assert "86 good cells for 12 groups of 7" in view.says.text()
+    view.take()
+    seen = roller.session.evaluation
+    assert len(seen.matched.by_place) == 84
+    assert seen.figures["hand.spread"].number < 1e-4
+    drawn = view.views[0].drawn
+    assert drawn is not None
+    assert sum(bool(label) for label in drawn.labels) == 84
+    # Another reading makes what was dealt stale.
+    roller.session.edit({"hand.by": "resistance"})
+    assert view.found is None
+    view.deal()
+    qtbot.waitUntil(lambda: view.found is not None, timeout=10_000)
+    assert "what the pack delivers is not known" in view.says.text()
+    roller.session.edit({"hand.by": "voltage"})
+    view.deal()
+    assert view.found is not None
+    assert view.found.compared is None
+    assert "a voltage tells charge and not size" in view.says.text()
+    roller.session.edit({"pack.parallel": 8, "hand.by": "capacity"})
+    view.deal()
+    assert "10 are missing" in roller.notice.text.text()
+    forget(roller)
