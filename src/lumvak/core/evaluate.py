@@ -163,11 +163,14 @@ def _once(
         return None
     laid_out = lay_out(project, sized, steps)
     joint_ohm = None if laid_out.network is None else laid_out.network.joint_ohm
-    run = steps.of(run_of, sized.hand, joint_ohm, sized.pack, project.need, project.run)
+    in_hand = laid_out.matched
+    run = steps.of(
+        run_of, sized.hand, joint_ohm, sized.pack, project.need, project.run, in_hand.weakest_ah
+    )
     power = _power(project, sized, laid_out, steps)
     # What stands beside the path, each topic with its figures, links and findings.
     topics: tuple[Topic, ...] = (
-        laid_out.matched,
+        in_hand,
         steps.of(balance_topic, project.balance_leads, laid_out.tap, sized.hand.choice.series),
     )
     path = _chain(project, sized, laid_out, power, topics, steps)
@@ -187,7 +190,7 @@ def _once(
         table=laid_out.table,
         network=laid_out.network,
         taps=laid_out.taps,
-        matched=laid_out.matched,
+        matched=in_hand,
         wire=sized.wire,
         boards=sized.boards,
         power=power,
@@ -417,9 +420,7 @@ def _findings(
         told(stall_findings, need, verdict, links),
         told(supply_findings, need, demand.rails),
         told(charger_findings, cell, pack.full, demand.charger_voltage, project.pack.ceiling_v),
-        told(
-            pack_findings, sized.options, choice, pack, demand.window, project.pack.derating
-        ),
+        told(pack_findings, sized.options, choice, pack, demand.window, project.pack.derating),
         told(
             run_findings, run, demand, need.peak_current_a is not None,
             project.pack.temperature_limit_c,

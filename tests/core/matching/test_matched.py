@@ -92,6 +92,10 @@ def test_cells_in_their_places_feed_the_network_and_the_groups(
     assert sheet.resistance_dc_ohm is None
     assert network.cell_ohm[at] == pytest.approx((first[0].mohm or 0.0) * 1.5e-3)
     assert network.emf_v[at] == pytest.approx(first[0].volts)
+    # The run counts the charge of the weakest group instead of the sheet's.
+    ran, sheet_ran = seen.run.pack.capacity_ah, before.run.pack.capacity_ah
+    assert ran / sheet_ran == pytest.approx(weakest / before.figures["pack.capacity_ah"].number)
+    assert "hand.weakest_ah" in {item.key for item in seen.figures["run.time_h"].inputs}
     by_place = with_values(placed, {"measured": ({"cell": "g1c1", "mohm": 99.0},)})
     again = evaluate(by_place, catalogue).table.network
     assert again is not None

@@ -60,6 +60,8 @@ def test_tables_come_in_and_go_out_whole_or_not_at_all(
     view.buttons["export …"].click()
     rows = list(csv.reader(io.StringIO(out.read_text("utf-8"))))
     assert [row[0] for row in rows[1:]] == ["1", "2", "3"]
+    assert rows[0][-3:] == ["place", "is", "why"]
+    assert rows[1][-2] == "good"
     view.turn_to(3)
     view.buttons["take out"].click()
     assert len(window.session.project.hand.cells) == 2

@@ -69,6 +69,11 @@ class Matched:
         return {item.cell.number: item for lot in self.lots for item in lot.cells}
 
     @cached_property
+    def weakest_ah(self) -> Figure | None:
+        """The charge of the weakest group, where all cells were placed and measured."""
+        return next((item for item in self.figures if item.key == f"{STAGE}.weakest_ah"), None)
+
+    @cached_property
     def good(self) -> tuple[HandCell, ...]:
         """Cells that may be used, in the order of their numbers."""
         found = [item.cell for lot in self.lots for item in lot.good]

@@ -53,24 +53,35 @@ class Course:
 
 
 def run_of(
-    hand: SizedPack, joint_ohm: Figure | None, pack: PackFigures, need: Need, settings: RunSettings
+    hand: SizedPack,
+    joint_ohm: Figure | None,
+    pack: PackFigures,
+    need: Need,
+    settings: RunSettings,
+    weakest_ah: Figure | None = None,
 ) -> RunResult:
     """Run the pack in hand at its load until something ends it (methods 16).
 
     The step is a share of the run time that sizing expects, so that all runs have like many;
-    ``joint_ohm`` is what all joints are where the network was solved.
+    ``joint_ohm`` is what all joints are where the network was solved. ``weakest_ah`` is the charge
+    of the weakest group where all its cells were measured: it counts instead of the sheet's, with
+    the same reserve.
     """
     expected = pack.runtime.number
     step_s = step_of(expected)
     choice = hand.choice
     modelled = modelled_pack(hand, choice.row, choice.series, choice.parallel, joint_ohm)
+    if weakest_ah is not None:
+        reserve = modelled.capacity_ah / pack.capacity.number
+        modelled = replace(modelled, capacity_ah=weakest_ah.number * reserve)
     run = warm = _run(hand, modelled, expected, settings)
     if hand.terms.ambient_c > hand.terms.coldest_c:
         warm = _run(hand, replace(modelled, ambient_c=hand.terms.ambient_c), expected, settings)
     peak_from = 1.0 - _peak_usable(hand)
     made, warmest = _figures(
-        hand, joint_ohm, pack, modelled, run, warm, step_s, peak_from, need, settings
-    )
+        hand, joint_ohm, pack, modelled, run, warm, step_s, peak_from, need, settings,
+        pack.usable_ah if weakest_ah is None else weakest_ah,
+    )  # fmt: skip
     return RunResult(modelled, run, warm, made, peak_from, warmest)
 
 
@@ -187,6 +198,7 @@ def _figures(
     peak_from: float,
     need: Need,
     settings: RunSettings,
+    charge: Figure,
 ) -> tuple[tuple[Figure, ...], Figure]:
     """It is long, for it lists figures one after the other, each made from those above it."""
     start = typed("run.start_charge", "Starts at", settings.start_charge, "%")
@@ -194,7 +206,7 @@ def _figures(
         pack.series,
         pack.parallel,
         hand.demand.load_figure,
-        pack.usable_ah,
+        charge,
         *_path(hand, joint_ohm),
         hand.demand.window.stop,
         hand.demand.coldest,

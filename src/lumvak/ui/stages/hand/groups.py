@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QProgressBar, QPushButton, QSizePolicy, QVBoxLayout,
 from lumvak.core.arrangement.layout import FACE_A, FACE_B
 from lumvak.core.document.hand import By, HandCell, Placed
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.matching.dealing import BEST, Compared, by_voltage, compared
+from lumvak.core.matching.dealing import BEST, Compared, by_voltage, compared, spread_of
 from lumvak.core.matching.heap import WEIGHTS, Dealt, HeapError, heap_of
 from lumvak.core.matching.matched import GroupNow
 from lumvak.core.matching.readings import seats
@@ -77,6 +77,8 @@ class GroupsView(Page):
         super().__init__(session)
         self.found: Found | None = None
         self._key: object = None
+        # How far apart the best is that was found so far; written by the thread that deals.
+        self._so_far = 1.0
         self.bench: BenchMode | None = None
         self.work = Work()
         self.by = Choice(BY, "Grouped by")
@@ -266,7 +268,8 @@ class GroupsView(Page):
             return
 
         def task(report: Report) -> Compared:
-            def told(_: Dealt, share: float) -> bool:
+            def told(best: Dealt, share: float) -> bool:
+                self._so_far = spread_of(best)
                 return report(share)
 
             return compared(heap, hand.seed, None, told)
@@ -293,6 +296,7 @@ class GroupsView(Page):
     def _progress(self, number: int, share: float) -> None:
         if self.work.listens(number):
             self.bar.setValue(round(100.0 * share))
+            self.says.setText(f"So far {share_said(self._so_far)} apart.")
 
     def _stop(self) -> None:
         self.work.cancel()

@@ -26,7 +26,7 @@ from lumvak.files.readings_file import read_readings, readings_csv
 from lumvak.ui.bench_mode import BenchMode, BenchStep
 from lumvak.ui.exports import ask_place, write_out
 from lumvak.ui.session import Session
-from lumvak.ui.stages.hand.table import CellsTable
+from lumvak.ui.stages.hand.table import WORDS, CellsTable
 from lumvak.ui.widgets.choice import Choice
 from lumvak.ui.widgets.entry import Entry
 from lumvak.ui.widgets.flow import flowing, scrolled_body
@@ -370,7 +370,13 @@ class ReadingsView(Page):
     def _ask_out(self) -> None:
         path = ask_place(self.session, self, "Write readings", ".csv", "Tables (*.csv)")
         if path is not None:
-            text = readings_csv(self.session.project.hand.cells)
+            matched, hand = self.session.evaluation.matched, self.session.project.hand
+            place = {item.number: item.cell for item in hand.placed}
+            more: list[list[object]] = [["place", "is", "why"]]
+            for cell in hand.cells:
+                item = matched.judged[cell.number]
+                more.append([place.get(cell.number, ""), WORDS[item.state], item.said])
+            text = readings_csv(hand.cells, more)
             write_out(self.session, path, lambda: write_atomically(path, text))
 
     def _take_out(self) -> None:
