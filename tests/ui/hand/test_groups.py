@@ -36,3 +36,27 @@ def test_methods_stand_side_by_side_and_the_best_is_taken(qtbot: QtBot, roller: 
     view.deal()
     assert "10 are missing" in roller.notice.text.text()
     forget(roller)
+
+
+def test_what_binds_the_dealing_is_typed_and_kept(qtbot: QtBot, roller: Window) -> None:
+    view = groups_of(roller)
+    view.pins.setText("57=g3c2")
+    view.pins.editingFinished.emit()
+    view.apart.setText("12,15")
+    view.apart.editingFinished.emit()
+    hand = roller.session.project.hand
+    assert (hand.pins[0].number, hand.pins[0].cell, hand.apart) == (57, "g3c2", ((12, 15),))
+    view.deal()
+    qtbot.waitUntil(lambda: view.found is not None, timeout=10_000)
+    assert view.found is not None
+    assert 57 in view.found.groups[2]
+    assert all({12, 15} - set(group) for group in view.found.groups)
+    assert all(over is not None and over > 0.0 for over in view.found.over_fair.values())
+    view.take()
+    place = {item.number: item.cell for item in roller.session.project.hand.placed}
+    assert place[57] == "g3c2"
+    view.pins.setText("57=nowhere")
+    view.pins.editingFinished.emit()
+    assert "such as 57=g3c2" in view.problem.text()
+    assert roller.session.project.hand.pins[0].cell == "g3c2"
+    forget(roller)

@@ -66,3 +66,33 @@ def test_tables_come_in_and_go_out_whole_or_not_at_all(
     view.buttons["take out"].click()
     assert len(window.session.project.hand.cells) == 2
     forget(window)
+
+
+def test_a_later_voltage_is_kept_with_its_days(qtbot: QtBot, roller: Window) -> None:
+    view = readings_of(roller)
+    assert not view.after.isVisible()
+    view.reads.picked.emit("later_v")
+    assert view.after.isVisible()
+    view.days.setText("2 weeks")
+    view.turn_to(5)
+    type_readings(qtbot, view, ["3.55"])
+    cell = roller.session.evaluation.matched.judged[5].cell
+    assert (cell.later_v, cell.days) == (3.55, 14.0)
+    assert "it leaks" in view.says.text()
+    view.days.setText("soon")
+    view.turn_to(6)
+    type_readings(qtbot, view, ["3.6"])
+    assert "“soon” is not a time" in view.problem.text()
+    forget(roller)
+
+
+def test_a_testers_log_is_the_capacity_of_its_cell(window: Window, tmp_path: Path) -> None:
+    view = readings_of(window)
+    path = tmp_path / "cell 37.csv"
+    path.write_text("time,voltage,current\n0,4.1,0\n5,4.0,1\n3605,3.0,1\n", "utf-8")
+    view.bring_in(path)
+    cell = window.session.project.hand.cells[0]
+    assert (cell.number, cell.mohm) == (37, 100.0)
+    assert cell.ah == pytest.approx(1.0007)
+    assert "cell 37 gave 1 Ah at 1 A down to 3 V, 100 mΩ by a step" in window.notice.text.text()
+    forget(window)

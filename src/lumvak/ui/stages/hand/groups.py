@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, field
+from typing import Any
 
 import numpy as np
 from PyQt6.QtWidgets import QProgressBar, QPushButton, QSizePolicy, QVBoxLayout, QWidget
@@ -11,25 +12,28 @@ from PyQt6.QtWidgets import QProgressBar, QPushButton, QSizePolicy, QVBoxLayout,
 from lumvak.core.arrangement.layout import FACE_A, FACE_B
 from lumvak.core.document.hand import By, HandCell, Placed
 from lumvak.core.evaluation import Evaluation
+from lumvak.core.joints.sharing import busiest_over_fair
+from lumvak.core.matching.binding import apart_read, apart_said, pins_read, pins_said
 from lumvak.core.matching.dealing import BEST, Compared, by_voltage, compared, spread_of
 from lumvak.core.matching.heap import WEIGHTS, Dealt, HeapError, heap_of
 from lumvak.core.matching.matched import GroupNow
 from lumvak.core.matching.readings import seats
-from lumvak.core.units import say
+from lumvak.core.units import QuantityError, say
 from lumvak.ui.bench_mode import BenchMode, BenchStep
 from lumvak.ui.pack_drawing.side import Drawn
 from lumvak.ui.pack_drawing.view import PackView
 from lumvak.ui.session import Session
 from lumvak.ui.stages.hand.answer import TINY, share_said
 from lumvak.ui.widgets.choice import Choice
+from lumvak.ui.widgets.entry import Entry
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
-from lumvak.ui.widgets.quantity_field import try_edit
+from lumvak.ui.widgets.quantity_field import edit_or_why, mark_bad, try_edit
 from lumvak.ui.widgets.rows import Column, Row
 from lumvak.ui.widgets.table_height import fit_height, keep_rows
 from lumvak.ui.widgets.tables import RowsTable
 from lumvak.ui.widgets.theme import THEME
-from lumvak.ui.widgets.words import soft
+from lumvak.ui.widgets.words import plain, side_by_side, soft
 from lumvak.ui.work import Report, Work
 
 BY: tuple[tuple[By, str], ...] = (
@@ -43,6 +47,7 @@ METHOD_COLUMNS = (
     Column("capacity apart", tip="Largest less least group, over the mean"),
     Column("conductance apart", tip="Largest less least group, over the mean"),
     Column("delivers", tip="Charge of the weakest group"),
+    Column("busiest cell", tip="How far over its fair share of the load, from the network"),
 )
 GROUP_COLUMNS = (
     Column("group", tip="Counted from the most negative"),
@@ -68,6 +73,7 @@ class Found:
     groups: list[list[int]]
     spares: tuple[int, ...]
     compared: Compared | None = None
+    over_fair: Mapping[str, float | None] = field(default_factory=dict)
 
 
 class GroupsView(Page):
@@ -87,6 +93,18 @@ class GroupsView(Page):
         self.bar.setRange(0, 100)
         self.bar.setFixedWidth(THEME.px(120))
         self.bar.hide()
+        self.pins, self.apart = Entry(), Entry()
+        for line, name, like in (
+            (self.pins, "Cells that have their place", "57=g3c2 58=g3c3"),
+            (self.apart, "Cells kept apart", "12,15 3,4,5"),
+        ):
+            line.setAccessibleName(name)
+            line.setPlaceholderText(like)
+            line.setFixedWidth(THEME.px(170))
+        self.problem = plain("")
+        self.problem.setObjectName("bad")
+        self.problem.setWordWrap(True)
+        self.problem.hide()
         self.says = soft("", wrap=True)
         self.methods = RowsTable(METHOD_COLUMNS, "Methods side by side")
         self.groups = RowsTable(GROUP_COLUMNS, "Groups")
@@ -97,6 +115,8 @@ class GroupsView(Page):
             view.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
         self._lay_out()
         self.by.picked.connect(lambda value: try_edit(session, {"hand.by": value}))
+        self.pins.editingFinished.connect(self._take_pins)
+        self.apart.editingFinished.connect(self._take_apart)
         self.buttons["deal"].clicked.connect(self.deal)
         self.buttons["stop"].clicked.connect(self._stop)
         self.buttons["take these groups"].clicked.connect(self.take)
@@ -112,6 +132,13 @@ class GroupsView(Page):
         outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
         outer.setSpacing(THEME.px(6))
         outer.addWidget(flowing(soft("by"), self.by, *self.buttons.values(), self.bar, gap=8))
+        outer.addWidget(
+            flowing(
+                side_by_side(soft("in place"), self.pins), side_by_side(soft("apart"), self.apart),
+                gap=12,
+            )
+        )  # fmt: skip
+        outer.addWidget(self.problem)
         outer.addWidget(self.says)
         outer.addWidget(self.methods)
         outer.addWidget(self.groups, 1)
@@ -132,6 +159,9 @@ class GroupsView(Page):
         """Show the groups of an evaluation, and what was dealt for these cells."""
         hand = seen.project.hand
         self.by.show_value(hand.by)
+        for line, text in ((self.pins, pins_said(hand.pins)), (self.apart, apart_said(hand.apart))):
+            if not (line.hasFocus() and line.isModified()):
+                line.setText(text)
         key = (hand.cells, hand.by, hand.pins, hand.apart, seen.choice.series, seen.choice.parallel)
         if self._key is not None and key != self._key:
             self.found = None
@@ -178,6 +208,7 @@ class GroupsView(Page):
                     _share(dealt.spread_capacity),
                     _share(dealt.spread_conductance),
                     "—" if np.isnan(dealt.delivered_ah) else say(dealt.delivered_ah, "Ah"),
+                    "—" if (over := self._over(name)) is None else f"+{say(over, '%')}",
                 ),
                 key=name,
                 chosen=name == BEST,
@@ -186,6 +217,9 @@ class GroupsView(Page):
         ]
         self.methods.show_rows(rows)
         fit_height(self.methods, len(rows), 4, firm=True)
+
+    def _over(self, method: str) -> float | None:
+        return None if self.found is None else self.found.over_fair.get(method)
 
     def _show_groups(self, seen: Evaluation) -> None:
         groups = seen.matched.groups
@@ -248,6 +282,21 @@ class GroupsView(Page):
         cell = seen.matched.by_place.get(name)
         return f"{name}: no cell yet" if cell is None else f"{name}: cell {cell.number}"
 
+    def _take_pins(self) -> None:
+        self._bind(self.pins, lambda text: {"hand.pins": pins_read(text)}, "cells in place")
+
+    def _take_apart(self) -> None:
+        self._bind(self.apart, lambda text: {"hand.apart": apart_read(text)}, "cells apart")
+
+    def _bind(self, line: Entry, read: Callable[[str], dict[str, Any]], what: str) -> None:
+        """Take what binds the dealing; what cannot be read stays and is explained."""
+        try:
+            problem = edit_or_why(self.session, read(line.text()), what)
+        except QuantityError as error:
+            problem = str(error)
+        mark_bad(line, self.problem, problem)
+        line.setModified(bool(problem))
+
     # Dealing.
 
     def deal(self) -> None:
@@ -267,12 +316,25 @@ class GroupsView(Page):
             self.session.tell("warn", f"{error}.")
             return
 
-        def task(report: Report) -> Compared:
+        table, judged = seen.table, seen.matched.judged
+
+        def task(report: Report) -> Found:
             def told(best: Dealt, share: float) -> bool:
                 self._so_far = spread_of(best)
                 return report(share)
 
-            return compared(heap, hand.seed, None, told)
+            found = compared(heap, hand.seed, None, told)
+            over: dict[str, float | None] = {}
+            for name, dealt in found.methods.items():
+                ohm = {item.cell: (judged[item.number].cell.mohm or 0.0) * 1e-3
+                       for item in seats(dealt.numbers(), hand.pins)}  # fmt: skip
+                known = table.network is not None and all(ohm.values())
+                over[name] = (
+                    busiest_over_fair(table.network, table.layout, ohm)
+                    if known and table.network is not None else None
+                )  # fmt: skip
+            spares = tuple(heap.numbers[at] for at in found.best.spares)
+            return Found(found.best.numbers(), spares, found, over)
 
         self.work.start(task, self._key)
         self.show_evaluation(seen)
@@ -287,10 +349,8 @@ class GroupsView(Page):
         self.show_evaluation(self.session.evaluation)
 
     def _done(self, result: object, tag: object) -> None:
-        if isinstance(result, Compared) and tag == self._key:
-            best = result.best
-            spares = tuple(best.heap.numbers[at] for at in best.spares)
-            self.found = Found(best.numbers(), spares, result)
+        if isinstance(result, Found) and tag == self._key:
+            self.found = result
         self.show_evaluation(self.session.evaluation)
 
     def _progress(self, number: int, share: float) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from pathlib import Path
 
 from PyQt6.QtCore import Qt
@@ -23,6 +24,7 @@ from lumvak.core.matching.readings import merged, next_number, with_reading, wit
 from lumvak.core.units import QuantityError, parse, say
 from lumvak.files.problem import FileProblem, read_text, write_atomically
 from lumvak.files.readings_file import read_readings, readings_csv
+from lumvak.files.tester_log import is_tester_log, read_tester_log
 from lumvak.ui.bench_mode import BenchMode, BenchStep
 from lumvak.ui.exports import ask_place, write_out
 from lumvak.ui.session import Session
@@ -72,6 +74,10 @@ class ReadingsView(Page):
         self.entry = Entry()
         self.entry.setAccessibleName("Reading")
         self.entry.setFixedWidth(THEME.px(170))
+        self.days = Entry("7")
+        self.days.setAccessibleName("Days after the first voltage")
+        self.days.setFixedWidth(THEME.px(60))
+        self.after = side_by_side(soft("days after"), self.days)
         self.says = soft("", wrap=True)
         self.problem = plain("")
         self.problem.setObjectName("bad")
@@ -125,7 +131,12 @@ class ReadingsView(Page):
         )  # fmt: skip
         outer.addWidget(
             flowing(
-                self.reads, side_by_side(soft("cell"), self.which), self.entry, self.sound, gap=12
+                self.reads,
+                side_by_side(soft("cell"), self.which),
+                self.entry,
+                self.after,
+                self.sound,
+                gap=12,
             )
         )
         outer.addWidget(self.problem)
@@ -157,6 +168,7 @@ class ReadingsView(Page):
         self.by.show_value(lot.resistance_by)
         judged = next((item for item in seen.matched.lots if item.lot.name == lot.name), None)
         self.about = summary(judged) if judged is not None and judged.cells else ""
+        self.after.setVisible(self.field == "later_v")
         self._step_back(seen)
         self._fill()
         self._show_number()
@@ -204,6 +216,7 @@ class ReadingsView(Page):
 
     def _read(self, field: str) -> None:
         self.reads.show_value(field)
+        self.after.setVisible(field == "later_v")
         self.number = next_number(self.session.project.hand.cells, field, 0)
         self._fill()
         self._show_number()
@@ -246,6 +259,9 @@ class ReadingsView(Page):
         try:
             value = parse(spelled, KINDS[field])
             cells = with_reading(session.project.hand.cells, number, self._lot.name, field, value)
+            if field == "later_v":
+                days = parse(self.days.text(), units.DAYS)
+                cells = with_reading(cells, number, self._lot.name, "days", days)
         except QuantityError as error:
             return str(error)
         except ValueError:
@@ -339,9 +355,13 @@ class ReadingsView(Page):
             self.bring_in(Path(name))
 
     def bring_in(self, path: Path) -> None:
-        """Take in a table of readings, all of it or nothing."""
+        """Take in a table of readings, all of it or nothing; or a tester's log of one cell."""
         try:
-            self._merge(read_text(path), path.name)
+            text = read_text(path)
+            if is_tester_log(text):
+                self._take_log(text, path)
+            else:
+                self._merge(text, path.name)
         except FileProblem as problem:
             self.session.tell("stop", str(problem))
 
@@ -353,6 +373,29 @@ class ReadingsView(Page):
             self._merge(text, "what was pasted")
         except FileProblem as problem:
             self.session.tell("stop", str(problem))
+
+    def _take_log(self, text: str, path: Path) -> None:
+        """Capacity, and resistance where it pulsed, of the cell whose number the file's name has.
+
+        A file that is not named for a cell is of the cell in hand.
+        """
+        log = read_tester_log(text, path.name)
+        named = re.search(r"\d{1,6}", path.stem)
+        number = int(named[0]) if named is not None and int(named[0]) else self.number
+        row: dict[str, float] = {"number": number, "ah": round(log.ah, 4)}
+        if log.mohm is not None:
+            row["mohm"] = round(log.mohm, 2)
+        taken = merged(self.session.project.hand.cells, (row,), self._lot.name)
+        changes: dict[str, object] = {"hand.cells": taken.cells}
+        if problem := edit_or_why(self.session, changes, f"log of cell {number}"):
+            self.session.tell("stop", problem)
+            return
+        self.session.keep_now()
+        pulse = "" if log.mohm is None else f", {say(log.mohm, 'mΩ')} by a step"
+        self.session.tell(
+            "note", f"{path.name}: cell {number} gave {say(log.ah, 'Ah')} at "
+            f"{say(log.mean_a, 'A')} down to {say(log.end_v, 'V')}{pulse}."
+        )  # fmt: skip
 
     def _merge(self, text: str, where: str) -> None:
         read = read_readings(text, where)
