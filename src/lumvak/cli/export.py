@@ -18,7 +18,8 @@ def run_export(arguments: Sequence[str]) -> int:
     """Write an export of a project; 0 when done, 2 where it cannot be made."""
     parser = argparse.ArgumentParser(
         prog="lumvak export",
-        description="Template at 1:1 (svg, dxf, pdf), tables (csv) and netlist (spice) of a pack.",
+        description="Template at 1:1 (svg, dxf, pdf), tables (csv), netlist (spice) and the sheet "
+        "of cells to their places (placing) of a pack.",
     )
     parser.add_argument("file", type=Path, help="a project file (.lumvak.json)")
     parser.add_argument("--to", choices=FORMATS, required=True, help="what to make")

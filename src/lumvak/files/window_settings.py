@@ -46,6 +46,8 @@ class Settings(BaseModel):
     temperatures: Literal["C", "F"] = "C"
     wires: Literal["awg", "mm2"] = "awg"
     decimal: Literal["", "point", "comma"] = ""
+    # What heads of tables of readings were said to be, in small letters.
+    heads: dict[str, str] = {}
     # The builder's meter, for projects begun later.
     meter: Meter = Meter()
 

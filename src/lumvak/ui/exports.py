@@ -17,7 +17,7 @@ from lumvak.ui.work import Report, Work
 SOON_MS = 100
 RUNNING: set[Work] = set()
 EXPORTS = (("pdf", "template, PDF …"), ("svg", "SVG …"), ("dxf", "DXF …"), ("csv", "CSV …"),
-           ("spice", "netlist …"))  # fmt: skip
+           ("spice", "netlist …"), ("placing", "placing sheet, PDF …"))  # fmt: skip
 
 
 def ask_export(session: Session, over: QWidget, to: str) -> None:

@@ -108,6 +108,8 @@ class Session(QObject):
         # What exports are laid on, and where the lines between panes were left, in px at 100 %.
         self.paper = "a4"
         self.splits: dict[str, tuple[int, ...]] = {}
+        # What heads of tables of readings were said to be, in small letters.
+        self.heads: dict[str, str] = {}
 
     @property
     def unsaved(self) -> bool:

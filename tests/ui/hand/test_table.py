@@ -17,7 +17,7 @@ def test_five_thousand_cells_are_looked_through(qtbot: QtBot, window: Window) ->
     assert clipboard is not None
     clipboard.setText("number;volts;ah\n" + "\n".join(rows))
     view = readings_of(window)
-    view.paste()
+    view.tables.paste()
     assert len(view.table.shown) == 5000
     view.table.sort_asked.emit(3)
     shown = [item.cell.ah or 0.0 for item in view.table.shown]

@@ -8,8 +8,9 @@ from lumvak.core.evaluation import Evaluation, cuts_in_hand
 from lumvak.core.making.template import template_of
 from lumvak.files.problem import write_atomically
 
-FORMATS = ("svg", "dxf", "csv", "spice", "pdf")
-SUFFIXES = {"svg": ".svg", "dxf": ".dxf", "csv": ".csv", "spice": ".cir", "pdf": ".pdf"}
+FORMATS = ("svg", "dxf", "csv", "spice", "pdf", "placing")
+SUFFIXES = {"svg": ".svg", "dxf": ".dxf", "csv": ".csv", "spice": ".cir", "pdf": ".pdf",
+            "placing": ".pdf"}  # fmt: skip
 PAPERS = ("a4", "letter")
 
 
@@ -17,9 +18,12 @@ def exported(seen: Evaluation, to: str, paper: str = "a4") -> bytes:
     """The pack in hand in a format of FORMATS; raises FileProblem where it cannot be made."""
     from lumvak.files.export.drawing import dxf_text, svg_text
     from lumvak.files.export.pdf import pdf_bytes
+    from lumvak.files.export.placing import placing_pdf
     from lumvak.files.export.tables import csv_text, spice_text
 
     title = f"{seen.project.name}, {seen.choice.series}S{seen.choice.parallel}P"
+    if to == "placing":
+        return placing_pdf(seen, title, paper)
     if to == "spice":
         return spice_text(seen).encode("utf-8")
     cuts = cuts_in_hand(seen)

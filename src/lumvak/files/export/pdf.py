@@ -73,7 +73,7 @@ def pdf_bytes(sides: Sequence[SideDrawing], title: str, paper: str = "a4") -> by
     """Both sides at 1:1 as PDF; raises KeyError for a paper that is not in PAPERS_MM."""
     from reportlab.pdfgen.canvas import Canvas
 
-    _register()
+    registered()
     out = io.BytesIO()
     canvas = Canvas(out, pageCompression=0, invariant=1)
     canvas.setTitle(title)
@@ -208,7 +208,7 @@ def _foot(canvas: Any, side: SideDrawing, tiles: Tiling, column: int, row: int, 
         )
 
 
-def _register() -> Any:
+def registered() -> Any:
     """The shipped font, registered with the PDF library."""
     from reportlab.pdfbase import pdfmetrics
     from reportlab.pdfbase.ttfonts import TTFont
@@ -221,7 +221,7 @@ def _register() -> Any:
 
 def printable(text: str) -> tuple[str, list[str]]:
     """A text as the font can show it, and the characters that it lacks, by their numbers."""
-    known = _register().face.charToGlyph
+    known = registered().face.charToGlyph
     lacking = [sign for sign in dict.fromkeys(text) if ord(sign) not in known]
     for sign in lacking:
         text = text.replace(sign, MISSING)

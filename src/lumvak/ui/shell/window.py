@@ -67,7 +67,7 @@ class Window(QMainWindow):
         self.resize(*settings.window_px)
         self.files = ProjectFiles(session, self, self.commit_pending, self._fresh)
         self.files.folder = settings.folder
-        session.splits = dict(settings.splits)
+        session.splits, session.heads = dict(settings.splits), dict(settings.heads)
         self._spell()
         self.menus = Menus(self)
         self._fill_menus()

@@ -20,6 +20,7 @@ from lumvak.core.matching.matched import GroupNow
 from lumvak.core.matching.readings import seats
 from lumvak.core.units import QuantityError, say
 from lumvak.ui.bench_mode import BenchMode, BenchStep
+from lumvak.ui.exports import ask_export
 from lumvak.ui.pack_drawing.side import Drawn
 from lumvak.ui.pack_drawing.view import PackView
 from lumvak.ui.session import Session
@@ -40,7 +41,7 @@ BY: tuple[tuple[By, str], ...] = (
     ("capacity", "capacity"), ("resistance", "resistance"), ("both", "both"),
     ("voltage", "voltage alone"),
 )  # fmt: skip
-BUTTONS = ("deal", "stop", "take these groups", "clear the places")
+BUTTONS = ("deal", "stop", "take these groups", "clear the places", "placing sheet …")
 MOST_SPARES = 20
 METHOD_COLUMNS = (
     Column("method", left=True, stretch=True, tip="How the cells are dealt out"),
@@ -123,6 +124,9 @@ class GroupsView(Page):
         self.buttons["clear the places"].clicked.connect(
             lambda: try_edit(session, {"hand.placed": (), "hand.soldered": ()}, "places cleared")
         )
+        self.buttons["placing sheet …"].clicked.connect(
+            lambda: ask_export(session, self, "placing")
+        )
         self.work.done.connect(self._done)
         self.work.failed.connect(lambda why: session.tell("stop", f"Nothing was dealt: {why}."))
         self.work.progressed.connect(self._progress)
@@ -172,7 +176,8 @@ class GroupsView(Page):
         self.buttons["stop"].setVisible(busy)
         self.buttons["deal"].setEnabled(bool(hand.cells) and not busy)
         self.buttons["take these groups"].setEnabled(self.found is not None)
-        self.buttons["clear the places"].setEnabled(bool(hand.placed))
+        for name in ("clear the places", "placing sheet …"):
+            self.buttons[name].setEnabled(bool(hand.placed))
         self._show_methods()
         self._show_groups(seen)
         self._draw(seen)

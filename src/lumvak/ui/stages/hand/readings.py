@@ -2,16 +2,12 @@
 
 from __future__ import annotations
 
-import re
-from pathlib import Path
-
 from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QGuiApplication, QKeyEvent
+from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import (
     QApplication,
     QCheckBox,
     QComboBox,
-    QFileDialog,
     QPushButton,
     QVBoxLayout,
 )
@@ -20,15 +16,12 @@ from lumvak.core import units
 from lumvak.core.document.hand import Lot
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.matching.judging import summary
-from lumvak.core.matching.readings import merged, next_number, with_reading, without
+from lumvak.core.matching.readings import next_number, with_reading, without
 from lumvak.core.units import QuantityError, parse, say
-from lumvak.files.problem import FileProblem, read_text, write_atomically
-from lumvak.files.readings_file import read_readings, readings_csv
-from lumvak.files.tester_log import is_tester_log, read_tester_log
 from lumvak.ui.bench_mode import BenchMode, BenchStep
-from lumvak.ui.exports import ask_place, write_out
 from lumvak.ui.session import Session
-from lumvak.ui.stages.hand.table import WORDS, CellsTable
+from lumvak.ui.stages.hand.table import CellsTable
+from lumvak.ui.stages.hand.tables import Tables
 from lumvak.ui.widgets.choice import Choice
 from lumvak.ui.widgets.entry import Entry
 from lumvak.ui.widgets.flow import flowing, scrolled_body
@@ -95,6 +88,7 @@ class ReadingsView(Page):
         self.look.setPlaceholderText("number, reason, remark")
         self.look.setFixedWidth(THEME.px(190))
         self.buttons = {name: QPushButton(name) for name in BUTTONS}
+        self.tables = Tables(session, self, lambda: self._lot.name, lambda: self.number)
         self.table = CellsTable("Cells in hand")
         self._lay_out()
         self.lot.activated.connect(lambda _: self.show_evaluation(session.evaluation))
@@ -107,9 +101,9 @@ class ReadingsView(Page):
         self.look.textChanged.connect(lambda _: self._fill())
         self.table.picked.connect(self.turn_to)
         self.buttons["another lot"].clicked.connect(self._another_lot)
-        self.buttons["import …"].clicked.connect(self._ask_in)
-        self.buttons["paste"].clicked.connect(self.paste)
-        self.buttons["export …"].clicked.connect(self._ask_out)
+        self.buttons["import …"].clicked.connect(self.tables.ask_in)
+        self.buttons["paste"].clicked.connect(self.tables.paste)
+        self.buttons["export …"].clicked.connect(self.tables.ask_out)
         self.buttons["take out"].clicked.connect(self._take_out)
 
     def _lay_out(self) -> None:
@@ -346,81 +340,6 @@ class ReadingsView(Page):
             return
         self.lot.setCurrentIndex(len(fresh) - 1)
         self.show_evaluation(self.session.evaluation)
-
-    def _ask_in(self) -> None:
-        name, _ = QFileDialog.getOpenFileName(
-            self, "Bring readings in", str(Path.home()), "Tables (*.csv *.txt *.tsv);;All files (*)"
-        )
-        if name:
-            self.bring_in(Path(name))
-
-    def bring_in(self, path: Path) -> None:
-        """Take in a table of readings, all of it or nothing; or a tester's log of one cell."""
-        try:
-            text = read_text(path)
-            if is_tester_log(text):
-                self._take_log(text, path)
-            else:
-                self._merge(text, path.name)
-        except FileProblem as problem:
-            self.session.tell("stop", str(problem))
-
-    def paste(self) -> None:
-        """Take in what a spreadsheet holds in the clipboard."""
-        clipboard = QGuiApplication.clipboard()
-        text = "" if clipboard is None else clipboard.text()
-        try:
-            self._merge(text, "what was pasted")
-        except FileProblem as problem:
-            self.session.tell("stop", str(problem))
-
-    def _take_log(self, text: str, path: Path) -> None:
-        """Capacity, and resistance where it pulsed, of the cell whose number the file's name has.
-
-        A file that is not named for a cell is of the cell in hand.
-        """
-        log = read_tester_log(text, path.name)
-        named = re.search(r"\d{1,6}", path.stem)
-        number = int(named[0]) if named is not None and int(named[0]) else self.number
-        row: dict[str, float] = {"number": number, "ah": round(log.ah, 4)}
-        if log.mohm is not None:
-            row["mohm"] = round(log.mohm, 2)
-        taken = merged(self.session.project.hand.cells, (row,), self._lot.name)
-        changes: dict[str, object] = {"hand.cells": taken.cells}
-        if problem := edit_or_why(self.session, changes, f"log of cell {number}"):
-            self.session.tell("stop", problem)
-            return
-        self.session.keep_now()
-        pulse = "" if log.mohm is None else f", {say(log.mohm, 'mΩ')} by a step"
-        self.session.tell(
-            "note", f"{path.name}: cell {number} gave {say(log.ah, 'Ah')} at "
-            f"{say(log.mean_a, 'A')} down to {say(log.end_v, 'V')}{pulse}."
-        )  # fmt: skip
-
-    def _merge(self, text: str, where: str) -> None:
-        read = read_readings(text, where)
-        hand = self.session.project.hand
-        taken = merged(hand.cells, read.cells, self._lot.name)
-        if problem := edit_or_why(self.session, {"hand.cells": taken.cells}, "table of readings"):
-            self.session.tell("stop", problem)
-            return
-        self.session.keep_now()
-        left = f" Left out: {', '.join(read.unknown)[:120]}." if read.unknown else ""
-        self.session.tell(
-            "note", f"{where}: {taken.added} cells are new, {taken.changed} changed.{left}"
-        )
-
-    def _ask_out(self) -> None:
-        path = ask_place(self.session, self, "Write readings", ".csv", "Tables (*.csv)")
-        if path is not None:
-            matched, hand = self.session.evaluation.matched, self.session.project.hand
-            place = {item.number: item.cell for item in hand.placed}
-            more: list[list[object]] = [["place", "is", "why"]]
-            for cell in hand.cells:
-                item = matched.judged[cell.number]
-                more.append([place.get(cell.number, ""), WORDS[item.state], item.said])
-            text = readings_csv(hand.cells, more)
-            write_out(self.session, path, lambda: write_atomically(path, text))
 
     def _take_out(self) -> None:
         hand = self.session.project.hand
