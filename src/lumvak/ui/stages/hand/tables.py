@@ -89,7 +89,6 @@ class Tables:
         if problem := edit_or_why(self.session, {"hand.cells": taken.cells}, "table of readings"):
             self.session.tell("stop", problem)
             return
-        self.session.keep_now()
         left = f" Left out: {', '.join(read.unknown)[:120]}." if read.unknown else ""
         said = f"{where}: {taken.added} cells are new, {taken.changed} changed.{left}"
         actions = (("say what they are …", lambda: self._ask_heads(read.unknown, text, where)),)
