@@ -41,8 +41,9 @@ def run_evaluate(arguments: Sequence[str]) -> int:
 
 def with_tolerance(seen: Evaluation) -> Evaluation:
     """The evaluation with the figures of the drawn packs beside the others."""
-    result = tolerance(seen.hand, seen.run.pack, seen.run.run.hours, seen.project.run)
-    made = tolerance_figures(result, seen.figures["run.time_h"], seen.demand, seen.project.run)
+    off, settings = seen.matched.capacity_off, seen.project.run
+    result = tolerance(seen.hand, seen.run.pack, seen.run.run.hours, settings, capacity_off=off)
+    made = tolerance_figures(result, seen.figures["run.time_h"], seen.demand, settings, off)
     return replace(seen, figures={**seen.figures, **{item.key: item for item in walk(made)}})
 
 

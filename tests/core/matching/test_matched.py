@@ -8,6 +8,7 @@ from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.matching.matched import place_name
+from lumvak.core.run.tolerance import draw
 from lumvak.files.project_file import load_project
 from tests.conftest import DEMOS
 
@@ -96,6 +97,14 @@ def test_cells_in_their_places_feed_the_network_and_the_groups(
     ran, sheet_ran = seen.run.pack.capacity_ah, before.run.pack.capacity_ah
     assert ran / sheet_ran == pytest.approx(weakest / before.figures["pack.capacity_ah"].number)
     assert "hand.weakest_ah" in {item.key for item in seen.figures["run.time_h"].inputs}
+    # And packs are drawn by the error of the measurement instead of the assumed spread.
+    off = seen.matched.capacity_off
+    assert off is not None
+    assert off.number == placed.hand.meter.ah_percent
+    run, settings = seen.run.pack, placed.run
+    measured, guessed = (draw(run, settings, item).capacity for item in (off, None))
+    ratio = off.number / settings.capacity_spread
+    assert 1.0 - measured == pytest.approx(ratio * (1.0 - guessed))
     by_place = with_values(placed, {"measured": ({"cell": "g1c1", "mohm": 99.0},)})
     again = evaluate(by_place, catalogue).table.network
     assert again is not None

@@ -74,6 +74,11 @@ class Matched:
         return next((item for item in self.figures if item.key == f"{STAGE}.weakest_ah"), None)
 
     @cached_property
+    def capacity_off(self) -> Figure | None:
+        """How far off capacities may be, where the weakest group is known by them."""
+        return next((item for item in self.figures if item.key == f"{STAGE}.capacity_off"), None)
+
+    @cached_property
     def good(self) -> tuple[HandCell, ...]:
         """Cells that may be used, in the order of their numbers."""
         found = [item.cell for lot in self.lots for item in lot.good]
@@ -107,7 +112,7 @@ def matched(
         for place, cell in by_place.items() if cell.volts is None or cell.volts > 0.0
     )  # fmt: skip
     groups = tuple(_groups(hand, by_place, own, ratio, series, parallel))
-    figures = tuple(_figures(lots, groups, series * parallel, bool(hand.cells)))
+    figures = tuple(_figures(hand, lots, groups))
     findings = tuple(_findings(hand, lots, groups, by_place, series * parallel))
     return Matched(tuple(lots), series * parallel, groups, by_place, measured, figures, findings)
 
@@ -167,10 +172,8 @@ def rest_together(cells: list[HandCell], own: Kind) -> float | None:
     return float(np.interp(level, curve, curve_v))
 
 
-def _figures(
-    lots: list[LotJudged], groups: tuple[GroupNow, ...], seats: int, any_: bool
-) -> Iterator[Figure]:
-    if not any_:
+def _figures(hand: Hand, lots: list[LotJudged], groups: tuple[GroupNow, ...]) -> Iterator[Figure]:
+    if not hand.cells:
         return
     every = [item for lot in lots for item in lot.cells]
     read = Figure(f"{STAGE}.cells", "Cells in hand", len(every), "", "counted", "the project",
@@ -191,6 +194,8 @@ def _figures(
             f"{STAGE}.weakest_ah", "Charge of the weakest group", min(values), "Ah",
             "the pack gives what its weakest group gives", "methods 26", *made,
         )  # fmt: skip
+        yield Figure(f"{STAGE}.capacity_off", "Capacities measured within", hand.meter.ah_percent,
+                     "%", "share of the reading", "methods 26", origin="measured")  # fmt: skip
         yield computed(
             f"{STAGE}.spread", "Groups apart in capacity",
             (max(values) - min(values)) / (sum(values) / len(values)), "%",

@@ -62,11 +62,12 @@ class Tolerance:
         return float(low), float(middle), float(high)
 
 
-def draw(pack: ModelledPack, settings: RunSettings) -> Drawn:
+def draw(pack: ModelledPack, settings: RunSettings, capacity_off: Figure | None = None) -> Drawn:
     """Draw packs; the same seed gives the same packs (methods 17).
 
     The capacity of a pack is that of its weakest group: cells differ one from the other, and a
-    group is the mean of its cells. Resistance and load differ for the pack as a whole.
+    group is the mean of its cells. Where all were measured they differ by no more than the error
+    of that, ``capacity_off``. Resistance and load differ for the pack as a whole.
     """
     generator = np.random.default_rng(settings.seed)
     count = settings.draws
@@ -74,7 +75,8 @@ def draw(pack: ModelledPack, settings: RunSettings) -> Drawn:
     def normal(*shape: int) -> Array:
         return np.clip(generator.standard_normal(shape), -FURTHEST, FURTHEST)
 
-    each = settings.capacity_spread / math.sqrt(pack.parallel)
+    spread = settings.capacity_spread if capacity_off is None else capacity_off.number
+    each = spread / math.sqrt(pack.parallel)
     return Drawn(
         capacity=1.0 + each * normal(count, pack.series).min(axis=1),
         resistance=1.0 + settings.resistance_spread * normal(count),
@@ -157,13 +159,15 @@ def tolerance(
     expected_h: float,
     settings: RunSettings,
     report: Report = lambda _: True,
+    capacity_off: Figure | None = None,
 ) -> Tolerance:
     """How surely the pack in hand does what is asked, over many drawn packs (methods 17).
 
-    ``pack`` is what its run discharges, ``expected_h`` its run time as counted on. Raises
-    Cancelled.
+    ``pack`` is what its run discharges, ``expected_h`` its run time as counted on;
+    ``capacity_off`` is how far off the capacities of its cells may be where all were measured.
+    Raises Cancelled.
     """
-    drawn = draw(pack, settings)
+    drawn = draw(pack, settings, capacity_off)
     step_s = step_of(expected_h)
     duty = duty_steps(hand, step_s, expected_h)
     seconds, ah, wh, warmest, times, courses = run_many(
@@ -195,10 +199,14 @@ def _met(demand: Demand, hours: Array, ah: Array, wh: Array) -> NDArray[np.bool_
 
 
 def tolerance_figures(
-    result: Tolerance, run_time: Figure, demand: Demand, settings: RunSettings
+    result: Tolerance,
+    run_time: Figure,
+    demand: Demand,
+    settings: RunSettings,
+    capacity_off: Figure | None = None,
 ) -> tuple[Figure, ...]:
     """The band of run times and the chance as figures."""
-    spreads = tuple(
+    typed_in = tuple(
         typed(f"run.{name}", label, getattr(settings, name), unit)
         for name, label, unit in (
             ("capacity_spread", "Capacity differs by", "%"),
@@ -209,6 +217,7 @@ def tolerance_figures(
             ("seed", "Seed", ""),
         )
     )
+    spreads = typed_in if capacity_off is None else (capacity_off, *typed_in[1:])
     low, middle, high = result.run_band_h()
     names = (
         ("low", "Nineteen of twenty run", low, "5 %"),

@@ -111,6 +111,7 @@ class TolerancePanel(QWidget):
     def start(self) -> None:
         seen, settings = self.session.evaluation, self.session.project.run
         hand, pack, hours = seen.hand, seen.run.pack, seen.run.run.hours
+        off = seen.matched.capacity_off
         if not self.switch.value:
             return
         self._revision = self.session.revision
@@ -121,7 +122,7 @@ class TolerancePanel(QWidget):
             return
 
         def task(report: Report) -> object:
-            return tolerance(hand, pack, hours, settings, report)
+            return tolerance(hand, pack, hours, settings, report, off)
 
         self.bar.setValue(0)
         self.work.start(task, self._revision)
@@ -144,8 +145,9 @@ class TolerancePanel(QWidget):
             return
         seen = self.session.evaluation
         figures = tolerance_figures(
-            result, seen.figures["run.time_h"], seen.demand, seen.project.run
-        )
+            result, seen.figures["run.time_h"], seen.demand, seen.project.run,
+            seen.matched.capacity_off,
+        )  # fmt: skip
         if self.session.add_figures(figures, revision):
             self._show_state()
             self.drawn.emit(result)
