@@ -11,16 +11,20 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.matching.judging import LotJudged, summary
 from lumvak.core.matching.readings import with_verdict
 from lumvak.ui.session import Session
+from lumvak.ui.stages.hand.histogram import Histogram
 from lumvak.ui.stages.hand.scatter import Scatter
 from lumvak.ui.stages.hand.table import IS, CellsTable
+from lumvak.ui.widgets.choice import Choice
 from lumvak.ui.widgets.entry import Entry
 from lumvak.ui.widgets.flow import flowing, scrolled
-from lumvak.ui.widgets.pages import Page, Split
+from lumvak.ui.widgets.pages import Page, Split, Stack
 from lumvak.ui.widgets.quantity_field import try_edit
 from lumvak.ui.widgets.table_height import keep_rows
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import side_by_side, soft
 
+SHOWS = (("both", "capacity against resistance"), ("ah", "capacity"), ("mohm", "resistance"),
+         ("volts", "at rest"), ("grams", "weight"))  # fmt: skip
 VERDICTS: tuple[tuple[str, Literal["", "keep", "reject"]], ...] = (
     ("keep", "keep"), ("reject", "reject"), ("as judged", ""),
 )  # fmt: skip
@@ -38,6 +42,11 @@ class JudgingView(Page):
         self.plot = Scatter()
         self.plot.setMinimumHeight(THEME.px(180))
         self.plot.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
+        self.histogram = Histogram()
+        self.shows = Choice(SHOWS, "What is drawn")
+        self.pictures = Stack()
+        for picture in (self.plot, self.histogram):
+            self.pictures.addWidget(picture)
         self.says = soft("", wrap=True)
         self.look = Entry()
         self.look.setAccessibleName("Look for")
@@ -51,6 +60,7 @@ class JudgingView(Page):
         self.table = CellsTable("Cells, judged", IS)
         self._lay_out()
         self.lot.activated.connect(lambda _: self.show_evaluation(session.evaluation))
+        self.shows.picked.connect(self.turn)
         self.look.textChanged.connect(lambda _: self._fill())
         self.plot.picked.connect(self.choose)
         self.table.picked.connect(lambda number: self.choose(frozenset((number,))))
@@ -58,6 +68,12 @@ class JudgingView(Page):
             self.buttons[word].clicked.connect(lambda _=False, to=verdict: self.overrule(to))
 
     def _lay_out(self) -> None:
+        above = QWidget()
+        upper = QVBoxLayout(above)
+        upper.setContentsMargins(0, 0, 0, 0)
+        upper.setSpacing(THEME.px(4))
+        upper.addWidget(self.shows)
+        upper.addWidget(self.pictures, 1)
         under = QWidget()
         lower = QVBoxLayout(under)
         lower.setContentsMargins(0, THEME.px(4), 0, 0)
@@ -70,7 +86,7 @@ class JudgingView(Page):
         lower.addWidget(self.table, 1)
         keep_rows(self.table, 6)
         split = Split(
-            self.session, "hand.judge", Qt.Orientation.Vertical, (self.plot, under), (260, 280),
+            self.session, "hand.judge", Qt.Orientation.Vertical, (above, under), (290, 280),
             THEME.px(3),
         )  # fmt: skip
         outer = QVBoxLayout(self)
@@ -93,7 +109,10 @@ class JudgingView(Page):
 
     def _fill(self) -> None:
         lot = self._lot
-        self.plot.show_lot(lot, self.chosen)
+        if self.shows.value == "both":
+            self.plot.show_lot(lot, self.chosen)
+        else:
+            self.histogram.show_lots(self.session.evaluation.matched.lots, self.shows.value)
         self.table.show_cells(lot.cells, self.look.text(), self.chosen)
         self._say(lot)
 
@@ -113,6 +132,12 @@ class JudgingView(Page):
             )  # fmt: skip
         for button in self.buttons.values():
             button.setEnabled(bool(known))
+
+    def turn(self, shows: str) -> None:
+        """Draw one reading as bars, or capacity against resistance."""
+        self.shows.show_value(shows)
+        self.pictures.setCurrentWidget(self.plot if shows == "both" else self.histogram)
+        self._fill()
 
     def choose(self, numbers: frozenset[int]) -> None:
         """Choose cells, on the plot and in the table."""
