@@ -16,10 +16,9 @@ INPUTS = {"text", "button menu", "combo box", "check box", "radio button", "push
           "tree", "graphic", "label", "list"}  # fmt: skip
 
 
-@pytest.fixture(scope="module")
-def told(tmp_path_factory: pytest.TempPathFactory) -> dict[str, list[dict[str, str]]]:
+@pytest.fixture
+def told(tmp_path: Path) -> dict[str, list[dict[str, str]]]:
     """What everything that takes the focus is told as, view by view."""
-    tmp_path = tmp_path_factory.mktemp("ear")
     homes = dict.fromkeys(
         ("XDG_CONFIG_HOME", "XDG_STATE_HOME", "XDG_DATA_HOME", "XDG_RUNTIME_DIR", "HOME"),
         str(tmp_path),
@@ -38,7 +37,7 @@ def told(tmp_path_factory: pytest.TempPathFactory) -> dict[str, list[dict[str, s
     return {line["view"]: line["told"] for line in lines}
 
 
-def test_whatever_takes_the_focus_has_a_name_and_a_role(
+def test_whatever_takes_the_focus_is_told_and_what_is_new_is_announced(
     told: dict[str, list[dict[str, str]]],
 ) -> None:
     wanted = {f"{stage.key}/{view}" for stage in STAGES
@@ -61,11 +60,7 @@ def test_whatever_takes_the_focus_has_a_name_and_a_role(
     # A number that tells how it came about is a button, and so is a finding.
     assert [on_table[name] for name in findings] == ["push button"]
     assert on_table["busiest cell 3.27 A"] == "push button"
-
-
-def test_what_is_wrong_with_a_field_and_what_is_new_are_told(
-    told: dict[str, list[dict[str, str]]],
-) -> None:
+    # What is wrong with a field, and what is new.
     field = next(item for item in told["need/"] if item["name"] == "Rated voltage")
     assert "“a lot” is not a voltage" in field["description"]
     heard = [item["name"] for item in told["heard"]]

@@ -193,6 +193,53 @@ class StageHead(QWidget):
         self._fit()
 
 
+class StageOfViews(Page):
+    """A stage of several views, each made when it is first opened; ``titles`` stand above them."""
+
+    titles: Mapping[str, str] = {}
+
+    def __init__(
+        self,
+        session: Session,
+        views: Sequence[tuple[str, str]],
+        name: str,
+        makers: Mapping[str, Callable[[Session], Page]],
+        *,
+        views_below: bool = False,
+    ) -> None:
+        super().__init__(session)
+        on_sheet(self)
+        self.head = StageHead(views, name, views_below=views_below)
+        self.view = self.head.view
+        self.pages = Views(session, makers)
+        self.views = self.pages.made
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(THEME.px(6))
+        outer.addWidget(self.head)
+        outer.addWidget(self.pages, 1)
+        self.view.picked.connect(self.show_view)
+
+    def show_view(self, view: str) -> None:
+        """Turn to one of the views."""
+        self.view.show_value(view)
+        self.show_evaluation(self.session.evaluation)
+
+    def show_evaluation(self, seen: Evaluation) -> None:
+        """Show what is in view of an evaluation."""
+        page = self.pages.open(self.view.value)
+        page.show_evaluation(seen)
+        self.say_head(seen, page)
+
+    def say_head(self, seen: Evaluation, page: Page) -> None:
+        """Say the title of the view that is open, and the line beside it."""
+        self.head.say(self.titles[self.view.value], page.about)
+
+    def begin_bench(self) -> bool:
+        """Open the steps of what is in view in bench mode; whether it has any."""
+        return self.pages.open(self.view.value).begin_bench()
+
+
 def on_sheet(page: QWidget) -> None:
     """Let a page lie on the sheet of the window."""
     page.setObjectName("sheet")

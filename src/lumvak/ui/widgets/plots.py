@@ -9,7 +9,7 @@ from weakref import WeakKeyDictionary
 
 import numpy as np
 import pyqtgraph as pg
-from PyQt6.QtCore import QPointF, Qt, pyqtSignal
+from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QResizeEvent, QWheelEvent
 
 from lumvak.core.units import spelling
@@ -30,6 +30,29 @@ class Axis(pg.AxisItem):  # type: ignore[misc]
     def tickStrings(self, values: Any, scale: float, spacing: float) -> Any:
         texts = super().tickStrings(values, scale, spacing)
         return [text.replace(".", ",") for text in texts] if spelling().comma else texts
+
+
+class BrushBox(pg.ViewBox):  # type: ignore[misc]
+    """A view in which a drag draws a rectangle and a click picks a place."""
+
+    brushed = pyqtSignal(QRectF)
+    clicked = pyqtSignal(QPointF)
+
+    def __init__(self) -> None:
+        super().__init__(enableMenu=False)
+        self.setMouseEnabled(False, False)
+
+    def mouseDragEvent(self, event: Any, axis: Any = None) -> None:
+        event.accept()
+        start, stop = (
+            self.mapSceneToView(event.buttonDownScenePos()),
+            self.mapSceneToView(event.scenePos()),
+        )
+        self.brushed.emit(QRectF(start, stop).normalized())
+
+    def mouseClickEvent(self, event: Any) -> None:
+        event.accept()
+        self.clicked.emit(self.mapSceneToView(event.scenePos()))
 
 
 class Plot(pg.PlotWidget):  # type: ignore[misc]

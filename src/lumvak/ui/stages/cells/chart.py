@@ -18,7 +18,7 @@ from lumvak.core.units import digits, say, shown, shown_in
 from lumvak.ui.session import Session
 from lumvak.ui.stages.cells.chart_keys import KeyedPlot
 from lumvak.ui.widgets.pages import Page
-from lumvak.ui.widgets.plots import Axis, axis, round_range, show_points
+from lumvak.ui.widgets.plots import Axis, BrushBox, axis, round_range, show_points
 from lumvak.ui.widgets.quantity_field import try_edit
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import soft, tip
@@ -47,29 +47,6 @@ class _Axis(Axis):
         return [digits(10.0**value, ".12g") for value in values]
 
 
-class _Box(pg.ViewBox):  # type: ignore[misc]
-    """A view in which a drag draws a rectangle and a click picks a place."""
-
-    brushed = pyqtSignal(QRectF)
-    clicked = pyqtSignal(QPointF)
-
-    def __init__(self) -> None:
-        super().__init__(enableMenu=False)
-        self.setMouseEnabled(False, False)
-
-    def mouseDragEvent(self, event: Any, axis: Any = None) -> None:
-        event.accept()
-        start, stop = (
-            self.mapSceneToView(event.buttonDownScenePos()),
-            self.mapSceneToView(event.scenePos()),
-        )
-        self.brushed.emit(QRectF(start, stop).normalized())
-
-    def mouseClickEvent(self, event: Any) -> None:
-        event.accept()
-        self.clicked.emit(self.mapSceneToView(event.scenePos()))
-
-
 class ChartView(Page):
     """Every pack that serves, with up to half as many cells again as needed.
 
@@ -85,7 +62,7 @@ class ChartView(Page):
         self.reach = np.zeros(0, dtype=np.intp)
         self.brush_rect: QRectF | None = None
         self._dressed = ("", "")
-        self.box = _Box()
+        self.box = BrushBox()
         self.plot = KeyedPlot(
             viewBox=self.box,
             axisItems={side: _Axis(side) for side in ("left", "bottom")},

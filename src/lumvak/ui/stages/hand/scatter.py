@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Any
 
 import numpy as np
 import pyqtgraph as pg
@@ -16,7 +15,7 @@ from lumvak.core.matching.judging import (
     Judged,
     LotJudged,
 )
-from lumvak.ui.widgets.plots import Plot, axis, marked_line, round_range, show_points
+from lumvak.ui.widgets.plots import BrushBox, Plot, axis, marked_line, round_range, show_points
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.told import Told
 
@@ -27,34 +26,13 @@ MOST_NAMED = 24
 NEAR_PX = 14.0
 
 
-class _Box(pg.ViewBox):  # type: ignore[misc]
-    """A view in which a drag draws a rectangle and a click picks a place."""
-
-    brushed = pyqtSignal(QRectF)
-    clicked = pyqtSignal(QPointF)
-
-    def __init__(self) -> None:
-        super().__init__(enableMenu=False)
-        self.setMouseEnabled(False, False)
-
-    def mouseDragEvent(self, event: Any, axis: Any = None) -> None:
-        event.accept()
-        if event.isFinish():
-            one, two = (self.mapToView(place) for place in (event.buttonDownPos(), event.pos()))
-            self.brushed.emit(QRectF(one, two).normalized())
-
-    def mouseClickEvent(self, event: Any) -> None:
-        event.accept()
-        self.clicked.emit(self.mapToView(event.pos()))
-
-
 class Scatter(Plot):
     """Dots of cells; a click picks one, a drag the cells of a rectangle."""
 
     picked = pyqtSignal(object)
 
     def __init__(self) -> None:
-        self.box = _Box()
+        self.box = BrushBox()
         super().__init__(viewBox=self.box)
         axis(self, "left", "resistance, mΩ")
         axis(self, "bottom", "capacity, Ah")

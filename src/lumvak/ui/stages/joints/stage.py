@@ -4,15 +4,12 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, cast
 
-from PyQt6.QtWidgets import QVBoxLayout
-
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.units import say
 from lumvak.ui.session import Session
 from lumvak.ui.stages.joints.answer import VIEWS
 from lumvak.ui.stages.joints.joined_pack import OnTableView
-from lumvak.ui.widgets.pages import Page, StageHead, Views, on_sheet
-from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.pages import Page, StageOfViews
 
 if TYPE_CHECKING:
     from lumvak.ui.stages.joints.conductors import ConductorsView
@@ -33,22 +30,16 @@ def _making(session: Session) -> Page:
     return MakingView(session)
 
 
-class JointsStage(Page):
+MAKERS = {"table": OnTableView, "conductors": _conductors, "making": _making}
+
+
+class JointsStage(StageOfViews):
     """One of several views: where the current goes, what it goes through, how it is made."""
 
+    titles = TITLES
+
     def __init__(self, session: Session) -> None:
-        super().__init__(session)
-        on_sheet(self)
-        self.head = StageHead(VIEWS, "View of the joints")
-        self.view = self.head.view
-        makers = {"table": OnTableView, "conductors": _conductors, "making": _making}
-        self.pages = Views(session, makers)
-        outer = QVBoxLayout(self)
-        outer.setContentsMargins(0, 0, 0, 0)
-        outer.setSpacing(THEME.px(6))
-        outer.addWidget(self.head)
-        outer.addWidget(self.pages, 1)
-        self.view.picked.connect(self.show_view)
+        super().__init__(session, VIEWS, "View of the joints", MAKERS)
 
     @property
     def on_table(self) -> OnTableView:
@@ -65,19 +56,13 @@ class JointsStage(Page):
         """Cut list, order of work and strip checker."""
         return cast("MakingView", self.pages.view("making"))
 
-    def show_view(self, view: str) -> None:
-        """Turn to one of the views."""
-        self.view.show_value(view)
-        self.show_evaluation(self.session.evaluation)
-
-    def show_evaluation(self, seen: Evaluation) -> None:
-        """Show what is in view of an evaluation."""
+    def say_head(self, seen: Evaluation, page: Page) -> None:
+        """Say the title of the view that is open, and the line beside it."""
         if self.view.value == "table":
             title = f"Where {say(seen.pack.current.value, 'A')} goes"
             self.head.say(title, "drag the leads; click a strip to change it")
         else:
-            self.head.say(TITLES[self.view.value], "")
-        self.pages.open(self.view.value).show_evaluation(seen)
+            super().say_head(seen, page)
 
     def begin_bench(self) -> bool:
         """The order of work, step by step; from any view, for there is no other."""

@@ -2,13 +2,9 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QVBoxLayout
-
-from lumvak.core.evaluation import Evaluation
 from lumvak.ui.session import Session
 from lumvak.ui.stages.power.answer import VIEWS
-from lumvak.ui.widgets.pages import Page, StageHead, Views, on_sheet
-from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.pages import Page, StageOfViews
 
 TITLES = {
     "board": "Which board?",
@@ -75,33 +71,13 @@ MAKERS = {
 }
 
 
-class PowerStage(Page):
+class PowerStage(StageOfViews):
     """One of several views of what lies between the joints and the equipment."""
 
+    titles = TITLES
+
     def __init__(self, session: Session) -> None:
-        super().__init__(session)
-        on_sheet(self)
-        self.head = StageHead(VIEWS, "View of the power path", views_below=True)
-        self.view = self.head.view
-        self.pages = Views(session, MAKERS)
-        self.views = self.pages.made
-        outer = QVBoxLayout(self)
-        outer.setContentsMargins(0, 0, 0, 0)
-        outer.setSpacing(THEME.px(6))
-        outer.addWidget(self.head)
-        outer.addWidget(self.pages, 1)
-        self.view.picked.connect(self.show_view)
-
-    def show_view(self, view: str) -> None:
-        """Turn to one of the views."""
-        self.view.show_value(view)
-        self.show_evaluation(self.session.evaluation)
-
-    def show_evaluation(self, seen: Evaluation) -> None:
-        """Show what is in view of an evaluation."""
-        page = self.pages.open(self.view.value)
-        page.show_evaluation(seen)
-        self.head.say(TITLES[self.view.value], page.about)
+        super().__init__(session, VIEWS, "View of the power path", MAKERS, views_below=True)
 
     def show_link(self, figure: str) -> None:
         """Turn to where a link of the chain is set, from the key of its limit."""
