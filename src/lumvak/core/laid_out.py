@@ -37,7 +37,8 @@ from lumvak.core.joints.joint_figures import JointResult, cooling_of, joint_resu
 from lumvak.core.joints.laying import laid
 from lumvak.core.joints.network_figures import NetworkFigures, mass_figures, network_figures
 from lumvak.core.joints.piece_sections import sections_of
-from lumvak.core.matching.matched import Kind, Matched, matched
+from lumvak.core.matching.matched import Kind, Matched, kind_of, matched
+from lumvak.core.run.one_cell import given_ah
 from lumvak.core.steps import Steps
 from lumvak.core.taps.figures import tap_figures
 from lumvak.core.taps.routes import taps_of
@@ -92,7 +93,8 @@ def _in_hand(project: Project, sized: Sized, steps: Steps) -> Matched:
     cell, choice = hand.choice.cell, hand.choice
     own = steps.settled(Kind, cell, parts.chemistry_of(cell).family, hand.behaviour)
     kinds = steps.of(kinds_of, project.hand.lots, parts)
-    return steps.of(matched, project.hand, kinds, own, choice.series, choice.parallel)
+    given = steps.settled(given_by, project.hand.lots, kinds, own)
+    return steps.of(matched, project.hand, kinds, own, given, choice.series, choice.parallel)
 
 
 def kinds_of(lots: tuple[Lot, ...], parts: Catalogue) -> Mapping[str, Kind]:
@@ -102,6 +104,15 @@ def kinds_of(lots: tuple[Lot, ...], parts: Catalogue) -> Mapping[str, Kind]:
         cell = parts.cells[name]
         chemistry = parts.chemistry_of(cell)
         found[name] = Kind(cell, chemistry.family, behaviour_of(cell, chemistry))
+    return found
+
+
+def given_by(lots: tuple[Lot, ...], kinds: Mapping[str, Kind], own: Kind) -> Mapping[str, float]:
+    """What the sheet's cell gives in Ah as each lot's capacities were taken, by the lot's name."""
+    found = {}
+    for lot in lots:
+        kind = kind_of(lot, kinds, own)
+        found[lot.name] = given_ah(kind.cell, kind.behaviour, lot.capacity_a, lot.capacity_to_v)
     return found
 
 

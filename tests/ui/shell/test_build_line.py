@@ -112,3 +112,12 @@ def test_folded_it_is_a_strip_of_marks_that_still_opens_stages(
     assert opened == ["stage7", "stage1"]
     line.fold(False)
     assert line.maximumWidth() > THEME.px(STRIP)
+
+
+def test_a_stage_of_which_nothing_is_there_yet_is_not_fine(qtbot: QtBot, seen: Evaluation) -> None:
+    empty = [replace(stage, begun=lambda _: False) for stage in STAGES]
+    marks = [item.severity for item in line_of(qtbot, seen, empty, 600).entries]
+    assert "fine" not in marks
+    assert "to do" in marks
+    real = line_of(qtbot, seen, STAGES, 600)
+    assert {item.key: item.severity for item in real.entries}["hand"] == "to do"

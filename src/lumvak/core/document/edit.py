@@ -7,6 +7,7 @@ from functools import lru_cache
 from typing import Any, TypeVar, get_args
 
 from pydantic import ValidationError
+from pydantic.fields import FieldInfo
 
 from lumvak.core.document.project import Project
 from lumvak.core.record import Document
@@ -136,17 +137,9 @@ def _bound(value: float, unit: str) -> str:
 
 
 def _extra_of(location: tuple[Any, ...]) -> dict[str, Any]:
-    """What the schema of a field says beside its type; records in lists are looked into."""
-    model: Any = Project
-    extra: Any = None
-    for step in location:
-        if isinstance(step, int):
-            model = next(iter(get_args(model)), None)
-            continue
-        info = getattr(model, "model_fields", {}).get(step)
-        if info is None:
-            return {}
-        extra, model = info.json_schema_extra, info.annotation
+    """What the schema of a field says beside its type."""
+    info = _field_of(location)[1]
+    extra = None if info is None else info.json_schema_extra
     return extra if isinstance(extra, dict) else {}
 
 
@@ -157,18 +150,23 @@ def title_in(text: str) -> bool:
 
 
 def _title_of(location: tuple[Any, ...]) -> tuple[str, str]:
+    """Title of the innermost field that has one, and the unit of the field."""
+    return _field_of(location)[0], str(_extra_of(location).get("unit", ""))
+
+
+def _field_of(location: tuple[Any, ...]) -> tuple[str, FieldInfo | None]:
+    """Title and description of a field; records in lists are looked into."""
     model: Any = Project
-    title, unit = "", ""
+    title, last = "", None
     for step in location:
-        fields = getattr(model, "model_fields", {})
-        info = fields.get(step)
+        if isinstance(step, int):
+            model = next(iter(get_args(model)), None)
+            continue
+        info = getattr(model, "model_fields", {}).get(step)
         if info is None:
-            return title, unit
-        title = info.title or ""
-        extra = info.json_schema_extra
-        unit = str(extra.get("unit", "")) if isinstance(extra, dict) else ""
-        model = info.annotation
-    return title, unit
+            break
+        title, last, model = info.title or title, info, info.annotation
+    return title, last
 
 
 @lru_cache(maxsize=256)

@@ -41,7 +41,7 @@ class Lot(Document):
         default=None, title="Cell at the pulse", ge=-40, le=90, json_schema_extra={"unit": "°C"}
     )
     capacity_a: float | None = Field(
-        default=None, title="Capacity taken at", gt=0, le=1e4, json_schema_extra={"unit": "A"}
+        default=None, title="Capacity taken at", ge=1e-3, le=1e4, json_schema_extra={"unit": "A"}
     )
     capacity_to_v: float | None = Field(
         default=None, title="Capacity taken to", gt=0, le=6, json_schema_extra={"unit": "V"}

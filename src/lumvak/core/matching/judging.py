@@ -14,6 +14,7 @@ from lumvak.core.catalogue.cells import Cell
 from lumvak.core.cells.recovery import recovery_v
 from lumvak.core.document.hand import HandCell, Lot, Meter
 from lumvak.core.matching.meter import within
+from lumvak.core.matching.taken import AsTaken
 from lumvak.core.units import digits, say
 
 Array = NDArray[np.float64]
@@ -89,10 +90,13 @@ class Usual:
 
 @dataclass(frozen=True, eq=False)
 class LotJudged:
-    """A lot judged: its cells in the order of their numbers, and the medians of what was read."""
+    """A lot judged: its cells in the order of their numbers, and the medians of what was read.
+
+    ``sheet`` is what the sheet's cell would read as the lot was measured.
+    """
 
     lot: Lot
-    cell: Cell | None
+    sheet: AsTaken | None
     cells: tuple[Judged, ...]
     families: Mapping[str, Usual]
 
@@ -143,13 +147,17 @@ def stands_out(count: int) -> float:
 
 
 def judge_lot(
-    lot: Lot, cells: Iterable[HandCell], cell: Cell | None, family: Family | None, meter: Meter
-) -> LotJudged:
+    lot: Lot, cells: Iterable[HandCell], cell: Cell | None, family: Family | None, meter: Meter,
+    taken: AsTaken | None = None,
+) -> LotJudged:  # fmt: skip
     """Judge the cells of a lot (methods 26).
 
     ``cell`` is what they are said to be, ``family`` its chemistry; without them only the lot itself
-    is held against its cells.
+    is held against its cells. ``taken`` is that cell as the lot was measured, and as its sheet was
+    where nothing is said.
     """
+    if taken is None and cell is not None:
+        taken = AsTaken.from_sheet(cell, lot.resistance_by)
     listed = sorted(cells, key=lambda item: item.number)
     found: list[list[Reason]] = [[] for _ in listed]
     columns = {name: column(listed, name) for name, _ in MEASURES}
@@ -164,11 +172,11 @@ def judge_lot(
         if name == "volts" and lot.origin not in ONE_CHARGE:
             continue
         _out_of_family(found, name, title, columns[name], families[name], off[name])
-    _limits(found, lot, cell, family, columns, families, meter)
+    _limits(found, lot, cell, family, columns, families, meter, taken)
     leaks = _leaks(found, listed, off["volts"], meter)
     families = {**families, "leak": leaks}
     return LotJudged(
-        lot, cell,
+        lot, taken,
         tuple(_judged(item, reasons) for item, reasons in zip(listed, found, strict=True)),
         families,
     )  # fmt: skip
@@ -213,6 +221,7 @@ def _limits(
     columns: Mapping[str, Array],
     families: Mapping[str, Usual],
     meter: Meter,
+    taken: AsTaken | None,
 ) -> None:
     """What is past a limit whatever the lot is like."""
     volts, grams = columns["volts"], columns["grams"]
@@ -225,7 +234,7 @@ def _limits(
                 Reason("vented", f"{say(float(grams[at]), 'g')} is lighter than the lot's "
                        f"{say(usual, 'g')}: it has vented or is another cell", True)
             )  # fmt: skip
-    if cell is None or chemistry is None:
+    if cell is None or chemistry is None or taken is None:
         return
     least_v = recovery_v(cell, chemistry)
     for at in np.flatnonzero((volts >= 0.0) & (volts < least_v)).tolist():
@@ -234,16 +243,16 @@ def _limits(
             Reason("dead", f"rests at {say(float(volts[at]), 'V')}, under {say(least_v, 'V')}: "
                    "never charge it again", True),
         )  # fmt: skip
-    rated = cell.capacity_typical_ah
+    rated, how = taken.ah, f" {taken.how}" if taken.how else ""
     least = LEAST_CAPACITY[lot.origin] * rated
     ah = columns["ah"]
     for at in np.flatnonzero(ah * (1.0 + meter.ah_percent) < least).tolist():
         found[at].append(
             Reason("small", f"{say(float(ah[at]), 'Ah')} is {say(float(ah[at]) / rated, '%')} of "
-                   f"the sheet's {say(rated, 'Ah')}; {say(LEAST_CAPACITY[lot.origin], '%')} is the "
-                   "least for this origin")
+                   f"the sheet's {say(rated, 'Ah')}{how}; {say(LEAST_CAPACITY[lot.origin], '%')} "
+                   "is the least for this origin")
         )  # fmt: skip
-    ohm = cell.resistance_dc_ohm if lot.resistance_by == "dc" else cell.resistance_ac_ohm
+    ohm = taken.ohm
     if ohm is None:
         return
     most, mohm = MOST_RESISTANCE * ohm * 1e3, columns["mohm"]
@@ -276,8 +285,8 @@ def summary(judged: LotJudged) -> str:
     parts = []
     ah = column([item.cell for item in judged.good], "ah")
     ah = ah[np.isfinite(ah)]
-    if len(ah) and judged.cell is not None:
-        against = float(np.median(ah)) / judged.cell.capacity_typical_ah - 1.0
+    if len(ah) and judged.sheet is not None and judged.sheet.ah > 0.0:
+        against = float(np.median(ah)) / judged.sheet.ah - 1.0
         word = "as the sheet says" if abs(against) < 0.005 else (
             f"{say(abs(against), '%')} {'over' if against > 0 else 'under'} the sheet"
         )  # fmt: skip

@@ -19,10 +19,9 @@ from lumvak.core.figures.link import Link
 from lumvak.core.matching.joining import Gate, gate
 from lumvak.core.matching.judging import Judged, LotJudged, judge_lot
 from lumvak.core.matching.numbering import slips
+from lumvak.core.matching.taken import AsTaken, as_taken, told_apart
 from lumvak.core.units import say
 
-# A DC resistance over an AC one, where a sheet does not give both; of a usual cell, after 10 s.
-DC_OVER_AC = 1.5
 STAGE = "hand"
 
 
@@ -86,24 +85,31 @@ class Matched:
 
 
 def matched(
-    hand: Hand, kinds: Mapping[str, Kind], own: Kind, series: int, parallel: int
-) -> Matched:
+    hand: Hand, kinds: Mapping[str, Kind], own: Kind, given_ah: Mapping[str, float], series: int,
+    parallel: int,
+) -> Matched:  # fmt: skip
     """Judge all cells in hand and look at the groups that they were placed in (methods 26, 27).
 
     ``kinds`` are what lots are said to be, by the id of the cell; ``own`` is the pack's cell, which
-    lots are that say nothing. Without any cell in hand there is nothing to say.
+    lots are that say nothing. ``given_ah`` is what the sheet's cell gives as a lot's capacities
+    were taken, by the lot's name. Without any cell in hand there is nothing to say.
     """
     of_lot: dict[str, list[HandCell]] = {lot.name: [] for lot in hand.lots}
     for cell in hand.cells:
         of_lot[cell.lot].append(cell)
-    lots = []
+    lots, taken = [], dict[str, AsTaken]()
     for lot in hand.lots:
-        kind = _kind(lot, kinds, own)
-        lots.append(judge_lot(lot, of_lot[lot.name], kind.cell, kind.family, hand.meter))
+        kind = kind_of(lot, kinds, own)
+        ah = given_ah.get(lot.name, kind.cell.capacity_typical_ah)
+        taken[lot.name] = as_taken(lot, kind.cell, kind.behaviour, ah)
+        lots.append(
+            judge_lot(
+                lot, of_lot[lot.name], kind.cell, kind.family, hand.meter, taken[lot.name]
+            )
+        )  # fmt: skip
     known = {cell.number: cell for cell in hand.cells}
     by_place = {item.cell: known[item.number] for item in hand.placed if item.number in known}
-    kind_of = {lot.name: _kind(lot, kinds, own) for lot in hand.lots}
-    ratio = {lot.name: _dc_over(lot, kind_of[lot.name].cell) for lot in hand.lots}
+    ratio = {name: item.dc_over for name, item in taken.items()}
     measured = tuple(
         MeasuredCell(
             cell=place, ah=cell.ah, volts=cell.volts,
@@ -117,17 +123,9 @@ def matched(
     return Matched(tuple(lots), series * parallel, groups, by_place, measured, figures, findings)
 
 
-def _kind(lot: Lot, kinds: Mapping[str, Kind], own: Kind) -> Kind:
+def kind_of(lot: Lot, kinds: Mapping[str, Kind], own: Kind) -> Kind:
+    """What the cells of a lot are: what it says, else the pack's own."""
     return own if lot.cell is None else kinds.get(lot.cell, own)
-
-
-def _dc_over(lot: Lot, cell: Cell) -> float:
-    """How many times what was measured the DC resistance is."""
-    if lot.resistance_by == "dc":
-        return 1.0
-    if cell.resistance_dc_ohm is not None and cell.resistance_ac_ohm is not None:
-        return cell.resistance_dc_ohm / cell.resistance_ac_ohm
-    return DC_OVER_AC
 
 
 def place_name(group: int, seat: int) -> str:
@@ -237,6 +235,7 @@ def _findings(
             f"{STAGE}.good",
         )  # fmt: skip
     yield from _joins(groups)
+    yield from _mixed(hand, by_place)
     for slip in slips([cell.number for cell in hand.cells]):
         meant = f"; {' or '.join(map(str, slip.meant[:3]))} may be meant" if slip.meant else ""
         yield Finding(
@@ -268,6 +267,18 @@ def _counts(every: list[Judged], seats: int) -> Iterator[Finding]:
             "Reversed, run down too far or vented: copper may have gone into solution, and it may "
             "short within and burn when it is charged, even much later.",
             "Cover the poles and take it where such cells are collected.", STAGE, f"{STAGE}.good",
+        )  # fmt: skip
+
+
+def _mixed(hand: Hand, by_place: Mapping[str, HandCell]) -> Iterator[Finding]:
+    """Capacities that were taken in several ways and are summed all the same."""
+    used = {cell.lot for cell in by_place.values() if cell.ah is not None}
+    if apart := told_apart([lot for lot in hand.lots if lot.name in used]):
+        yield Finding(
+            "hand-mixed", "warn", f"Capacities taken in different ways are summed: {apart}",
+            "A cell gives less at more current and down to a higher voltage, so that these numbers "
+            "are not of one kind.",
+            "Measure one lot again as the other, or group by resistance.", STAGE, f"{STAGE}.cells",
         )  # fmt: skip
 
 

@@ -38,7 +38,10 @@ WIDE, STRIP = 190, 40
 
 @dataclass(frozen=True, slots=True)
 class Entry:
-    """One stage as the build line shows it; ``severity`` is “none” where it does not apply."""
+    """One stage as the build line shows it.
+
+    ``severity`` is “none” where it does not apply, “to do” where nothing was entered yet.
+    """
 
     key: str
     name: str
@@ -67,11 +70,19 @@ def entries(seen: Evaluation, stages: Sequence[Stage]) -> list[Entry]:
             stage.key,
             stage.name,
             stage.answer(seen) if stage.applies(seen) else "not for this",
-            worst(seen, stage.key) if stage.applies(seen) else "none",
+            state_of(seen, stage),
             stage.part,
         )
         for stage in stages
     ]
+
+
+def state_of(seen: Evaluation, stage: Stage) -> str:
+    """What the mark of a stage tells."""
+    if not stage.applies(seen):
+        return "none"
+    found = worst(seen, stage.key)
+    return "to do" if found == "fine" and not stage.begun(seen) else found
 
 
 def worst(seen: Evaluation, stage: str) -> str:

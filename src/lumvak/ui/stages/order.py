@@ -32,7 +32,8 @@ class Stage:
     ``key`` is also what findings and links call it, and the page of the handbook. ``asks`` are the
     keys of its own question: the first figure there is, is worked in the margin when it is opened.
     ``views`` are its views and their words; ``part`` is where it stands in the build line.
-    ``applies`` tells whether the project has that step at all.
+    ``applies`` tells whether the project has that step at all, ``begun`` whether there is anything
+    of it yet.
     """
 
     key: str
@@ -43,6 +44,7 @@ class Stage:
     views: tuple[tuple[str, str], ...] = ()
     part: str = "on paper"
     applies: Callable[[Evaluation], bool] = _always
+    begun: Callable[[Evaluation], bool] = _always
 
 
 def _need(session: Session) -> Page:
@@ -97,6 +99,6 @@ STAGES: tuple[Stage, ...] = (
     Stage("power", "Power path", power_answer, _power, ("rating.continuous_a",), POWER_VIEWS),
     Stage(
         "hand", "Cells in hand", hand_answer, _hand, ("hand.weakest_ah", "hand.good"), HAND_VIEWS,
-        "at the bench",
+        "at the bench", begun=lambda seen: bool(seen.project.hand.cells),
     ),
 )  # fmt: skip

@@ -13,12 +13,16 @@ SEVERITY_ROLES = {
     "warn": "amber",
     "note": "soft",
     "fine": "verdigris",
+    "to do": "soft",
     "none": "soft",
 }
 
 
 def draw_mark(painter: QPainter, x: float, y: float, severity: str, size: float = 0) -> None:
-    """A mark centred at (x, y): disc fine, bar note, triangle warn, diamond stop, dash none."""
+    """A mark centred at (x, y).
+
+    Disc fine, bar note, triangle warn, diamond stop, dash none, empty circle to do.
+    """
     painter.save()
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     colour = THEME.colour(SEVERITY_ROLES[severity])
@@ -48,6 +52,10 @@ def draw_mark(painter: QPainter, x: float, y: float, severity: str, size: float 
         )
     elif severity == "none":
         painter.drawRect(QRectF(x - size * 0.7, y - size * 0.15, size * 1.4, size * 0.3))
+    elif severity == "to do":
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.setPen(QPen(colour, THEME.px(1.5)))
+        painter.drawEllipse(QPointF(x, y), size * 0.75, size * 0.75)
     elif severity == "note":
         painter.drawRect(QRectF(x - size * 0.3, y - size, size * 0.6, size * 2))
     else:

@@ -7,19 +7,18 @@ from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import (
     QApplication,
     QCheckBox,
-    QComboBox,
     QPushButton,
     QVBoxLayout,
 )
 
 from lumvak.core import units
-from lumvak.core.document.hand import Lot
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.matching.judging import summary
 from lumvak.core.matching.readings import next_number, with_reading, without
 from lumvak.core.units import QuantityError, parse, say
 from lumvak.ui.bench_mode import BenchMode, BenchStep
 from lumvak.ui.session import Session
+from lumvak.ui.stages.hand.lot import LotRows
 from lumvak.ui.stages.hand.table import CellsTable
 from lumvak.ui.stages.hand.tables import Tables
 from lumvak.ui.widgets.choice import Choice
@@ -27,7 +26,7 @@ from lumvak.ui.widgets.entry import Entry
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.keys import step_of
 from lumvak.ui.widgets.pages import Page
-from lumvak.ui.widgets.quantity_field import edit_or_why, mark_bad, small_field
+from lumvak.ui.widgets.quantity_field import edit_or_why, mark_bad
 from lumvak.ui.widgets.table_height import keep_rows
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import plain, side_by_side, soft
@@ -39,9 +38,7 @@ KINDS = {
 READS = (("volts", "at rest"), ("later_v", "later"), ("mohm", "resistance"), ("ah", "capacity"),
          ("grams", "weight"))  # fmt: skip
 UNITS = {"volts": "V", "later_v": "V", "mohm": "mΩ", "ah": "Ah", "grams": "g"}
-ORIGINS = (("new", "new"), ("reclaimed", "reclaimed, unused"), ("used", "used"))
-BY = (("dc", "DC pulse"), ("ac", "AC"))
-BUTTONS = ("another lot", "import …", "paste", "export …", "take out")
+BUTTONS = ("import …", "paste", "export …", "take out")
 LARGE = 2.4
 
 
@@ -53,13 +50,7 @@ class ReadingsView(Page):
         self.number = 1
         self.last: tuple[int, str] | None = None
         self.bench: BenchMode | None = None
-        self.lot = QComboBox()
-        self.lot.setAccessibleName("Lot")
-        self.lot.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
-        self.cell = QComboBox()
-        self.cell.setAccessibleName("Said to be")
-        self.origin = Choice(ORIGINS, "Origin")
-        self.by = Choice(BY, "Resistance measured by")
+        self.rows = LotRows(session)
         self.reads = Choice(READS, "What is read")
         self.which = Entry()
         self.which.setAccessibleName("Number of the cell")
@@ -76,31 +67,20 @@ class ReadingsView(Page):
         self.problem.setObjectName("bad")
         self.problem.hide()
         self.sound = QCheckBox("sound")
-        self.meter = {
-            name: small_field(session, f"hand.meter.{name}", words, kind, optional=False)
-            for name, words, kind in (
-                ("percent", "meter within ±", units.FRACTION), ("digits", "and", units.COUNT),
-                ("counts", "digits of", units.COUNT),
-            )
-        }  # fmt: skip
         self.look = Entry()
         self.look.setAccessibleName("Look for")
         self.look.setPlaceholderText("number, reason, remark")
         self.look.setFixedWidth(THEME.px(190))
         self.buttons = {name: QPushButton(name) for name in BUTTONS}
-        self.tables = Tables(session, self, lambda: self._lot.name, lambda: self.number)
+        self.tables = Tables(session, self, lambda: self.rows.lot.name, lambda: self.number)
         self.table = CellsTable("Cells in hand")
         self._lay_out()
-        self.lot.activated.connect(lambda _: self.show_evaluation(session.evaluation))
-        self.cell.activated.connect(lambda _: self._of_lot(cell=self.cell.currentData() or None))
-        self.origin.picked.connect(lambda value: self._of_lot(origin=value))
-        self.by.picked.connect(lambda value: self._of_lot(resistance_by=value))
+        self.rows.turned.connect(lambda: self.show_evaluation(session.evaluation))
         self.reads.picked.connect(self._read)
         self.which.editingFinished.connect(self._take_number)
         self.entry.returnPressed.connect(self.take)
         self.look.textChanged.connect(lambda _: self._fill())
         self.table.picked.connect(self.turn_to)
-        self.buttons["another lot"].clicked.connect(self._another_lot)
         self.buttons["import …"].clicked.connect(self.tables.ask_in)
         self.buttons["paste"].clicked.connect(self.tables.paste)
         self.buttons["export …"].clicked.connect(self.tables.ask_out)
@@ -115,14 +95,7 @@ class ReadingsView(Page):
             font = field.font()
             font.setPixelSize(round(large.pixelSize() * LARGE / 2.0))
             field.setFont(font)
-        outer.addWidget(
-            flowing(
-                side_by_side(soft("lot"), self.lot), self.buttons["another lot"],
-                side_by_side(soft("said to be"), self.cell), self.origin,
-                side_by_side(soft("resistance by"), self.by),
-                side_by_side(*self.meter.values()), gap=12,
-            )
-        )  # fmt: skip
+        outer.addWidget(self.rows)
         outer.addWidget(
             flowing(
                 self.reads,
@@ -135,10 +108,7 @@ class ReadingsView(Page):
         )
         outer.addWidget(self.problem)
         outer.addWidget(self.says)
-        outer.addWidget(
-            flowing(self.look, *[button for name, button in self.buttons.items()
-                                 if name != "another lot"], gap=8)
-        )  # fmt: skip
+        outer.addWidget(flowing(self.look, *self.buttons.values(), gap=8))
         outer.addWidget(self.table, 1)
         keep_rows(self.table, 8)
 
@@ -146,20 +116,8 @@ class ReadingsView(Page):
 
     def show_evaluation(self, seen: Evaluation) -> None:
         """Show the lots and cells of an evaluation."""
-        hand = seen.project.hand
-        names = [lot.name for lot in hand.lots]
-        if [self.lot.itemText(place) for place in range(self.lot.count())] != names:
-            at = max(self.lot.currentIndex(), 0)
-            self.lot.clear()
-            self.lot.addItems(names)
-            self.lot.setCurrentIndex(min(at, len(names) - 1))
-        self._offer_cells(seen)
-        for name, field in self.meter.items():
-            field.show_value(getattr(hand.meter, name), None)
-        lot = self._lot
-        self.cell.setCurrentIndex(max(self.cell.findData(lot.cell or ""), 0))
-        self.origin.show_value(lot.origin)
-        self.by.show_value(lot.resistance_by)
+        self.rows.show_evaluation(seen)
+        lot = self.rows.lot
         judged = next((item for item in seen.matched.lots if item.lot.name == lot.name), None)
         self.about = summary(judged) if judged is not None and judged.cells else ""
         self.after.setVisible(self.field == "later_v")
@@ -167,24 +125,10 @@ class ReadingsView(Page):
         self._fill()
         self._show_number()
 
-    def _offer_cells(self, seen: Evaluation) -> None:
-        wanted = [("", f"the pack's: {seen.choice.cell.name}"),
-                  *((cell.id, cell.name) for cell in seen.catalogue.cell_list)]  # fmt: skip
-        held = [(self.cell.itemData(at), self.cell.itemText(at)) for at in range(self.cell.count())]
-        if held != wanted:
-            self.cell.clear()
-            for key, name in wanted:
-                self.cell.addItem(name, key)
-
     def _fill(self) -> None:
         seen = self.session.evaluation
         cells = [item for lot in seen.matched.lots for item in lot.cells]
         self.table.show_cells(cells, self.look.text(), frozenset((self.number,)))
-
-    @property
-    def _lot(self) -> Lot:
-        lots = self.session.project.hand.lots
-        return lots[min(max(self.lot.currentIndex(), 0), len(lots) - 1)]
 
     @property
     def field(self) -> str:
@@ -252,10 +196,12 @@ class ReadingsView(Page):
         spelled = text.replace(",", sign).replace(".", sign) if volts else text
         try:
             value = parse(spelled, KINDS[field])
-            cells = with_reading(session.project.hand.cells, number, self._lot.name, field, value)
+            cells = with_reading(
+                session.project.hand.cells, number, self.rows.lot.name, field, value
+            )
             if field == "later_v":
                 days = parse(self.days.text(), units.DAYS)
-                cells = with_reading(cells, number, self._lot.name, "days", days)
+                cells = with_reading(cells, number, self.rows.lot.name, "days", days)
         except QuantityError as error:
             return str(error)
         except ValueError:
@@ -317,29 +263,6 @@ class ReadingsView(Page):
 
         what = f"{dict(READS)[self.field]} in {UNITS[self.field]}"
         return BenchStep(f"cell {number}", what, "the poles of all cells near by", "", (), take)
-
-    # Lots and tables.
-
-    def _of_lot(self, **changes: object) -> None:
-        hand = self.session.project.hand
-        at = max(self.lot.currentIndex(), 0)
-        lots = tuple(lot.model_copy(update=changes) if place == at else lot
-                     for place, lot in enumerate(hand.lots))  # fmt: skip
-        if problem := edit_or_why(self.session, {"hand.lots": lots}, "lot"):
-            self.session.tell("warn", problem)
-
-    def _another_lot(self) -> None:
-        lots = self.session.project.hand.lots
-        names = {lot.name for lot in lots}
-        name = next(
-            f"lot {place}" for place in range(1, len(lots) + 2) if f"lot {place}" not in names
-        )
-        fresh = (*lots, Lot(name=name))
-        if problem := edit_or_why(self.session, {"hand.lots": fresh}, "another lot"):
-            self.session.tell("warn", problem)
-            return
-        self.lot.setCurrentIndex(len(fresh) - 1)
-        self.show_evaluation(self.session.evaluation)
 
     def _take_out(self) -> None:
         hand = self.session.project.hand

@@ -8,7 +8,6 @@ import numpy as np
 import pyqtgraph as pg
 from PyQt6.QtCore import QPointF, QRectF, pyqtSignal
 
-from lumvak.core.catalogue.cells import Cell
 from lumvak.core.matching.judging import (
     LEAST_CAPACITY,
     MOST_RESISTANCE,
@@ -88,12 +87,13 @@ class Scatter(Plot):
 
     def _limits(self, lot: LotJudged) -> None:
         x, y = [*self._xy[:, 0]], [*self._xy[:, 1]]
-        ohm = None if lot.cell is None else _sheet_mohm(lot.cell, lot.lot.resistance_by)
+        sheet = lot.sheet
+        ohm = None if sheet is None or sheet.ohm is None else sheet.ohm * 1e3
         for item in (self.sheet, self.least):
-            item.setVisible(lot.cell is not None)
+            item.setVisible(sheet is not None)
         self.most.setVisible(ohm is not None)
-        if lot.cell is not None:
-            rated = lot.cell.capacity_typical_ah
+        if sheet is not None:
+            rated = sheet.ah
             least = LEAST_CAPACITY[lot.lot.origin] * rated
             self.least.setValue(least)
             show_points(self.sheet, [rated] if ohm else [], [ohm] if ohm else [])
@@ -133,11 +133,6 @@ class Scatter(Plot):
         inside = (x >= rect.left()) & (x <= rect.right()) & (y >= rect.top()) & (y <= rect.bottom())
         numbers = (self._cells[place].cell.number for place in np.flatnonzero(inside).tolist())
         self.picked.emit(frozenset(numbers))
-
-
-def _sheet_mohm(cell: Cell, by: str) -> float | None:
-    ohm = cell.resistance_dc_ohm if by == "dc" else cell.resistance_ac_ohm
-    return None if ohm is None else ohm * 1e3
 
 
 def _around(values: Sequence[float]) -> tuple[float, float]:
