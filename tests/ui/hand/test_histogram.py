@@ -1,6 +1,7 @@
 """Bars of readings hold every cell that has one."""
 
 import pytest
+from PyQt6.QtCore import QPointF, QRectF
 from pytestqt.qtbot import QtBot
 
 from lumvak.ui.shell.window import Window
@@ -37,4 +38,22 @@ def test_origins_stand_on_each_other(qtbot: QtBot, roller: Window) -> None:
     rows = view.histogram.told().rows
     assert {row[0] for row in rows} == {"reclaimed, unused", "used"}
     assert sum(int(row[2]) for row in rows) == 90
+    forget(roller)
+
+
+def test_the_cells_of_a_bar_are_picked_by_a_click_and_of_several_by_a_drag(
+    qtbot: QtBot, roller: Window
+) -> None:
+    view = view_of(roller, "judge")
+    assert isinstance(view, JudgingView)
+    view.turn("ah")
+    plot, judged = view.histogram, roller.session.evaluation.matched.judged
+    plot.box.clicked.emit(QPointF(judged[58].cell.ah or 0.0, 0.5))
+    assert view.chosen == {58}
+    plot.box.clicked.emit(QPointF(9.9, 0.5))
+    assert view.chosen == frozenset()
+    plot.box.brushed.emit(QRectF(2.45, 0.0, 0.02, 5.0))
+    assert view.chosen == {
+        number for number, item in judged.items() if 2.45 <= (item.cell.ah or 0.0) <= 2.47
+    }
     forget(roller)

@@ -33,10 +33,14 @@ class Axis(pg.AxisItem):  # type: ignore[misc]
 
 
 class BrushBox(pg.ViewBox):  # type: ignore[misc]
-    """A view in which a drag draws a rectangle and a click picks a place."""
+    """A view in which a drag draws a rectangle, and a click picks a place.
+
+    ``hovered`` tells the place under the pointer, ``None`` once it left.
+    """
 
     brushed = pyqtSignal(QRectF)
     clicked = pyqtSignal(QPointF)
+    hovered = pyqtSignal(object)
 
     def __init__(self) -> None:
         super().__init__(enableMenu=False)
@@ -53,6 +57,9 @@ class BrushBox(pg.ViewBox):  # type: ignore[misc]
     def mouseClickEvent(self, event: Any) -> None:
         event.accept()
         self.clicked.emit(self.mapSceneToView(event.scenePos()))
+
+    def hoverEvent(self, event: Any) -> None:
+        self.hovered.emit(None if event.isExit() else self.mapSceneToView(event.scenePos()))
 
 
 class Plot(pg.PlotWidget):  # type: ignore[misc]

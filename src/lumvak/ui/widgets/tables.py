@@ -106,6 +106,7 @@ class RowsTable(QTableView):
         super().__init__()
         self.rows_model = RowsModel(columns)
         self.fold_column = -1
+        self._pointed = -1
         self._sortable = sortable
         self._widths: list[int] = []
         self._height = 0
@@ -235,6 +236,13 @@ class RowsTable(QTableView):
         """The row behind an index."""
         return self.rows_model.rows[index.row()]
 
+    def point_at_row(self, place: int) -> None:
+        """Mark a row as pointed at; -1 is none."""
+        viewport = self.viewport()
+        if place != self._pointed and viewport is not None:
+            self._pointed = place
+            viewport.update()
+
     def chosen_row(self) -> int:
         """Place of the row in hand, or -1."""
         rows = self.rows_model.rows
@@ -300,6 +308,9 @@ class RowsTable(QTableView):
         if row.chosen and columns[0][0] == 0:
             edge = QRectF(left, line.top(), THEME.px(3), line.height())
             painter.fillRect(edge, THEME.colour("copper"))
+        if at == self._pointed:
+            painter.setPen(THEME.colour("ink"))
+            painter.drawRect(across.adjusted(0, 0, -1, -1))
         painter.setPen(THEME.colour("rule"))
         painter.drawLine(across.bottomLeft(), across.bottomRight())
         for place, x, width in columns:

@@ -6,11 +6,11 @@ from collections.abc import Sequence
 
 import numpy as np
 import pyqtgraph as pg
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 
 from lumvak.core.matching.judging import LotJudged, column
 from lumvak.core.units import digits
-from lumvak.ui.widgets.plots import Plot, axis, legend_look, round_range
+from lumvak.ui.widgets.plots import BrushBox, Plot, axis, legend_look, round_range
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.told import Told
 
@@ -26,10 +26,16 @@ AXES = {"ah": "capacity, Ah", "mohm": "resistance, mΩ", "volts": "at rest, V", 
 
 
 class Histogram(Plot):
-    """Bars of one reading, those of one origin on top of those of another."""
+    """Bars of one reading, those of one origin on top of those of another.
+
+    A click picks the cells of a bar, a drag those of all it goes over.
+    """
+
+    picked = pyqtSignal(object)
 
     def __init__(self) -> None:
-        super().__init__()
+        self.box = BrushBox()
+        super().__init__(viewBox=self.box)
         axis(self, "left", "cells")
         self.getAxis("left").setWidth(THEME.px(52))
         self.setAccessibleName("How readings are spread")
@@ -38,6 +44,10 @@ class Histogram(Plot):
         self._bars: list[pg.BarGraphItem] = []
         self._told: list[tuple[str, ...]] = []
         self._name = ""
+        self._edges, self._values = np.zeros(0), np.zeros(0)
+        self._numbers: list[int] = []
+        self.box.clicked.connect(self._click)
+        self.box.brushed.connect(self._brush)
 
     def show_lots(self, lots: Sequence[LotJudged], field: str) -> None:
         """Show a reading of all cells that have it."""
@@ -47,13 +57,16 @@ class Histogram(Plot):
         self._bars, self._told, self._name = [], [], AXES[field]
         axis(self, "bottom", AXES[field])
         by_origin: dict[str, list[float]] = {}
+        self._numbers = [item.cell.number for lot in lots for item in lot.cells]
+        self._values = column([item.cell for lot in lots for item in lot.cells], field)
         for lot in lots:
             values = column([item.cell for item in lot.cells], field)
             by_origin.setdefault(lot.lot.origin, []).extend(values[np.isfinite(values)].tolist())
         every = np.array([value for values in by_origin.values() for value in values])
         if not len(every):
+            self._edges = every
             return
-        edges = _edges(every)
+        edges = self._edges = _edges(every)
         ground = np.zeros(len(edges) - 1)
         for origin, (role, pattern, words) in LOOKS.items():
             values = np.array(by_origin.get(origin, []))
@@ -77,6 +90,18 @@ class Histogram(Plot):
         self.show_whole(
             (float(edges[0]), float(edges[-1])), (0.0, round_range(0.0, HEADROOM * ground.max())[1])
         )
+
+    def _click(self, at: QPointF) -> None:
+        place = int(np.searchsorted(self._edges, at.x()))
+        inside = 0 < place < len(self._edges) and at.y() >= 0.0
+        self._pick(*(self._edges[place - 1 : place + 1] if inside else (1.0, 0.0)))
+
+    def _brush(self, rect: QRectF) -> None:
+        self._pick(rect.left(), rect.right())
+
+    def _pick(self, low: float, high: float) -> None:
+        here = np.flatnonzero((self._values >= low) & (self._values <= high)).tolist()
+        self.picked.emit(frozenset(self._numbers[place] for place in here))
 
     def told(self) -> Told:
         """The bars as rows."""

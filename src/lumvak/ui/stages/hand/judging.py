@@ -36,6 +36,7 @@ class JudgingView(Page):
     def __init__(self, session: Session) -> None:
         super().__init__(session)
         self.chosen: frozenset[int] = frozenset()
+        self.pointed = 0
         self.lot = QComboBox()
         self.lot.setAccessibleName("Lot")
         self.lot.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
@@ -63,6 +64,9 @@ class JudgingView(Page):
         self.shows.picked.connect(self.turn)
         self.look.textChanged.connect(lambda _: self._fill())
         self.plot.picked.connect(self.choose)
+        self.histogram.picked.connect(self.choose)
+        self.plot.pointed.connect(self.point_at)
+        self.table.pointed.connect(self.point_at)
         self.table.picked.connect(lambda number: self.choose(frozenset((number,))))
         for word, verdict in VERDICTS:
             self.buttons[word].clicked.connect(lambda _=False, to=verdict: self.overrule(to))
@@ -119,7 +123,10 @@ class JudgingView(Page):
     def _say(self, lot: LotJudged) -> None:
         judged = self.session.evaluation.matched.judged
         known = [judged[number] for number in sorted(self.chosen) if number in judged]
-        if len(known) == 1:
+        here = judged.get(self.pointed)
+        if here is not None:
+            self.says.setText(f"Cell {here.cell.number}: {here.said or 'good'}")
+        elif len(known) == 1:
             self.says.setText(f"Cell {known[0].cell.number}: {known[0].said or 'good'}")
         elif known:
             out = sum(item.state == "reject" for item in known)
@@ -132,6 +139,15 @@ class JudgingView(Page):
             )  # fmt: skip
         for button in self.buttons.values():
             button.setEnabled(bool(known))
+
+    def point_at(self, number: int) -> None:
+        """Show which cell is under the pointer, on the plot and in the table; 0 is none."""
+        if number == self.pointed:
+            return
+        self.pointed = number
+        self.plot.point_at(number)
+        self.table.point_at(number)
+        self._say(self._lot)
 
     def turn(self, shows: str) -> None:
         """Draw one reading as bars, or capacity against resistance."""

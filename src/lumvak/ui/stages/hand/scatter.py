@@ -26,9 +26,13 @@ NEAR_PX = 14.0
 
 
 class Scatter(Plot):
-    """Dots of cells; a click picks one, a drag the cells of a rectangle."""
+    """Dots of cells; a click picks one, a drag the cells of a rectangle.
+
+    ``pointed`` tells the number of the cell under the pointer, 0 where there is none.
+    """
 
     picked = pyqtSignal(object)
+    pointed = pyqtSignal(int)
 
     def __init__(self) -> None:
         self.box = BrushBox()
@@ -52,16 +56,20 @@ class Scatter(Plot):
             symbol="s", size=THEME.px(16), pen=pg.mkPen(THEME.colour("copper"), width=2),
             brush=None,
         )  # fmt: skip
+        self.ring = pg.ScatterPlotItem(
+            symbol="o", size=THEME.px(20), pen=pg.mkPen(THEME.colour("ink"), width=1.4), brush=None
+        )
         self.sheet = pg.ScatterPlotItem(
             symbol="+", size=THEME.px(18), pen=pg.mkPen(THEME.colour("ink"), width=2)
         )
         self.least = marked_line(0.0, 90, "crimson", "least for this origin", 0.9)
         self.most = marked_line(0.0, 0, "crimson", "most", 0.03)
-        for item in (self.chosen, self.sheet, self.least, self.most):
+        for item in (self.chosen, self.ring, self.sheet, self.least, self.most):
             self.addItem(item)
         self._names: list[pg.TextItem] = []
         self.box.clicked.connect(self._click)
         self.box.brushed.connect(self._brush)
+        self.box.hovered.connect(self._hover)
 
     def show_lot(self, lot: LotJudged, chosen: frozenset[int]) -> None:
         """Show the cells of a lot of which both were measured."""
@@ -119,14 +127,25 @@ class Scatter(Plot):
             self.addItem(text)
             self._names.append(text)
 
-    def _click(self, at: QPointF) -> None:
+    def point_at(self, number: int) -> None:
+        """Draw a ring around a cell; 0 is none."""
+        here = np.array([item.cell.number == number for item in self._cells], dtype=bool)
+        show_points(self.ring, self._xy[here, 0], self._xy[here, 1])
+
+    def _near(self, at: QPointF) -> int:
+        """The number of the cell at a place; 0 where there is none."""
         if not len(self._xy):
-            return
+            return 0
         wide, high = self.box.viewPixelSize()
         gaps = np.hypot((self._xy[:, 0] - at.x()) / wide, (self._xy[:, 1] - at.y()) / high)
         near = int(np.argmin(gaps))
-        taken = (self._cells[near].cell.number,) if gaps[near] <= THEME.px(NEAR_PX) else ()
-        self.picked.emit(frozenset(taken))
+        return self._cells[near].cell.number if gaps[near] <= THEME.px(NEAR_PX) else 0
+
+    def _hover(self, at: QPointF | None) -> None:
+        self.pointed.emit(0 if at is None else self._near(at))
+
+    def _click(self, at: QPointF) -> None:
+        self.picked.emit(frozenset({self._near(at)} - {0}))
 
     def _brush(self, rect: QRectF) -> None:
         x, y = self._xy[:, 0], self._xy[:, 1]

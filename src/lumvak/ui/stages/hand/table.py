@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any
 
+from PyQt6.QtCore import QEvent, pyqtSignal
+
 from lumvak.core.matching.judging import STATES, Judged
 from lumvak.core.units import digits
 from lumvak.ui.widgets.rows import Column, LazyRows, Row
@@ -52,7 +54,12 @@ def key_of(item: Judged, column: int) -> tuple[Any, int]:
 
 
 class CellsTable(RowsTable):
-    """Cells in hand; those chosen are marked. Rows are made as they come into view."""
+    """Cells in hand; those chosen are marked. Rows are made as they come into view.
+
+    ``pointed`` tells the number of the cell under the pointer, 0 once it left.
+    """
+
+    pointed = pyqtSignal(int)
 
     def __init__(self, name: str, by: int = 0) -> None:
         super().__init__(COLUMNS, name, sortable=True)
@@ -61,11 +68,24 @@ class CellsTable(RowsTable):
         self._all: Sequence[Judged] = ()
         self._look, self._chosen = "", frozenset[int]()
         self.sort_asked.connect(self._sort)
+        self.setMouseTracking(True)
+        self.entered.connect(lambda index: self.pointed.emit(self.shown[index.row()].cell.number))
 
     def show_cells(self, cells: Sequence[Judged], look: str, chosen: frozenset[int]) -> None:
         """Show the cells that hold every word of ``look``, those of ``chosen`` numbers marked."""
         self._all, self._look, self._chosen = cells, look, chosen
         self._fill()
+
+    def point_at(self, number: int) -> None:
+        """Mark the row of the cell that is pointed at, and bring it into view; 0 is none."""
+        place = next((at for at, item in enumerate(self.shown) if item.cell.number == number), -1)
+        self.point_at_row(place)
+        if place >= 0 and not self.underMouse():
+            self.scrollTo(self.rows_model.index(place, 0))
+
+    def leaveEvent(self, event: QEvent | None) -> None:
+        super().leaveEvent(event)
+        self.pointed.emit(0)
 
     def _sort(self, column: int) -> None:
         falls = not self._by[1] if column == self._by[0] else False
