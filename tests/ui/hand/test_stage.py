@@ -24,7 +24,7 @@ def test_from_an_empty_lot_to_places_by_keyboard_alone(qtbot: QtBot, window: Win
     assert view.field == "ah"
     assert view.number == 1
     type_readings(qtbot, view, ["4.8", "4.72", "4700 mAh", "4.66", "4.62", "4.58"])
-    assert view.says.text() == "Cell 6: not measured: resistance"
+    assert view.says.text() == "Cell 6: lacks resistance"
     assert [cell.ah for cell in window.session.project.hand.cells] == [
         4.8, 4.72, 4.7, 4.66, 4.62, 4.58,
     ]  # fmt: skip

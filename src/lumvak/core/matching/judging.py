@@ -71,7 +71,7 @@ class Judged:
                 f": {found}" if found else ""
             )
         if self.missing:
-            found += ("; " if found else "") + f"not measured: {', '.join(self.missing)}"
+            found += ("; " if found else "") + f"lacks {', '.join(self.missing)}"
         return found
 
 
@@ -243,14 +243,14 @@ def _limits(
             Reason("dead", f"rests at {say(float(volts[at]), 'V')}, under {say(least_v, 'V')}: "
                    "never charge it again", True),
         )  # fmt: skip
-    rated, how = taken.ah, f" {taken.how}" if taken.how else ""
+    rated, how = taken.ah, f" ({taken.how})" if taken.how else ""
     least = LEAST_CAPACITY[lot.origin] * rated
     ah = columns["ah"]
     for at in np.flatnonzero(ah * (1.0 + meter.ah_percent) < least).tolist():
         found[at].append(
-            Reason("small", f"{say(float(ah[at]), 'Ah')} is {say(float(ah[at]) / rated, '%')} of "
-                   f"the sheet's {say(rated, 'Ah')}{how}; {say(LEAST_CAPACITY[lot.origin], '%')} "
-                   "is the least for this origin")
+            Reason("small", f"{say(float(ah[at]), 'Ah')}, {say(float(ah[at]) / rated, '%')} of the "
+                   f"sheet's {say(rated, 'Ah')}{how}, under "
+                   f"{say(LEAST_CAPACITY[lot.origin], '%')}")
         )  # fmt: skip
     ohm = taken.ohm
     if ohm is None:
