@@ -24,7 +24,6 @@ from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import Finding
 from lumvak.core.figures.link import Link, PathLoad
 from lumvak.core.figures.topic import Topic
-from lumvak.core.in_hand import in_hand
 from lumvak.core.joints.findings import joint_findings, live_findings, network_findings
 from lumvak.core.joints.links import JointLinks, joint_links
 from lumvak.core.joints.network_figures import excess_of
@@ -164,19 +163,14 @@ def _once(
         return None
     laid_out = lay_out(project, sized, steps)
     joint_ohm = None if laid_out.network is None else laid_out.network.joint_ohm
+    in_hand = laid_out.matched
     run = steps.of(
-        run_of,
-        sized.hand,
-        joint_ohm,
-        sized.pack,
-        project.need,
-        project.run,
-        sized.in_hand.weakest_ah,
+        run_of, sized.hand, joint_ohm, sized.pack, project.need, project.run, in_hand.weakest_ah
     )
     power = _power(project, sized, laid_out, steps)
     # What stands beside the path, each topic with its figures, links and findings.
     topics: tuple[Topic, ...] = (
-        sized.in_hand,
+        in_hand,
         steps.of(balance_topic, project.balance_leads, laid_out.tap, sized.hand.choice.series),
     )
     path = _chain(project, sized, laid_out, power, topics, steps)
@@ -196,7 +190,7 @@ def _once(
         table=laid_out.table,
         network=laid_out.network,
         taps=laid_out.taps,
-        matched=sized.in_hand,
+        matched=in_hand,
         wire=sized.wire,
         boards=sized.boards,
         power=power,
@@ -242,10 +236,7 @@ def _sized(
     )  # fmt: skip
     hand = steps.of(SizedPack, wanted, parts, demand, choice, cells, terms, path)
     pack = steps.settled(pack_figures, hand)
-    cells_in_hand = in_hand(project, hand, steps)
-    charge = steps.settled(
-        charge_figures, hand, pack.series, pack.parallel, pack.full_cell, cells_in_hand.weakest_ah
-    )
+    charge = steps.settled(charge_figures, hand, pack.series, pack.parallel, pack.full_cell)
     drawn = steps.settled(
         drawn_of, demand, need, project.start, pack.current, pack.full,
         parts.surges.get(project.power.surge),
@@ -269,9 +260,7 @@ def _sized(
     path_load = steps.settled(
         PathLoad, pack.current.number, demand.peak.number, demand.peak_duration.number
     )
-    return Sized(
-        parts, demand, wire, options, hand, pack, cells_in_hand, charge, drawn, boards, path_load
-    )
+    return Sized(parts, demand, wire, options, hand, pack, charge, drawn, boards, path_load)
 
 
 def _power(project: Project, sized: Sized, laid_out: LaidOut, steps: Steps) -> Power:

@@ -46,7 +46,6 @@ class Sized:
     options: Options
     hand: SizedPack
     pack: PackFigures
-    in_hand: Matched
     charge: ChargeFigures
     drawn: Drawn
     boards: BoardChoice
@@ -66,6 +65,7 @@ class LaidOut:
     network: NetworkFigures | None
     taps: Taps
     tap: TapFigures
+    matched: Matched
 
 
 @dataclass(frozen=True, slots=True)
