@@ -11,32 +11,27 @@ from itertools import chain
 
 from lumvak.core.arrangement.findings import arrangement_findings
 from lumvak.core.catalogue.catalogue import Catalogue
-from lumvak.core.cells.cell_table import cell_table
 from lumvak.core.cells.worst_cells import worst_cells
-from lumvak.core.charging.figures import charge_figures
 from lumvak.core.charging.findings import charger_findings, cold_findings
-from lumvak.core.conductors.lead_wire import lead_wire, leads_to_size_with
-from lumvak.core.document.part_names import check_parts
 from lumvak.core.document.project import Project
 from lumvak.core.evaluation import Evaluation, LaidOut, Path, Sized
 from lumvak.core.figures.collected import by_key, limits_of, worst_first
 from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import Finding
-from lumvak.core.figures.link import Link, PathLoad
+from lumvak.core.figures.link import Link
 from lumvak.core.figures.topic import Topic
 from lumvak.core.joints.findings import joint_findings, live_findings, network_findings
 from lumvak.core.joints.links import JointLinks, joint_links
 from lumvak.core.joints.network_figures import excess_of
 from lumvak.core.laid_out import lay_out
-from lumvak.core.need.demand import demand_of, stated
+from lumvak.core.need.demand import stated
 from lumvak.core.need.findings import supply_findings, window_findings
-from lumvak.core.need.load_over_time import drawn_of
 from lumvak.core.need.motor_speed import motion_figures
 from lumvak.core.power.at_rest import shelf_of
-from lumvak.core.power.board_verdicts import BoardSetting, board_choice, wants_one_port
+from lumvak.core.power.board_verdicts import wants_one_port
 from lumvak.core.power.curves import Source, curves_of
 from lumvak.core.power.findings import power_cautions, power_findings
-from lumvak.core.power.guarded_wire import charge_flow, main_wire_guarded
+from lumvak.core.power.guarded_wire import charge_flow
 from lumvak.core.power.links import power_links
 from lumvak.core.power.opening_order import crossing_figures
 from lumvak.core.power.power_path import (
@@ -54,8 +49,7 @@ from lumvak.core.rating.chain import rating_figures, weakest
 from lumvak.core.rating.findings import joints_rating_findings, stall_findings
 from lumvak.core.run.figures import RunResult, run_of
 from lumvak.core.run.findings import run_findings
-from lumvak.core.sizing.choice import choose
-from lumvak.core.sizing.figures import pack_figures
+from lumvak.core.sized import size
 from lumvak.core.sizing.findings import (
     beyond_sheet_findings,
     equipment_findings,
@@ -64,16 +58,8 @@ from lumvak.core.sizing.findings import (
 )
 from lumvak.core.sizing.links import cells_link
 from lumvak.core.sizing.options import Options, Stopped, led_by, worth_trying
-from lumvak.core.sizing.path_resistance import (
-    parts_ohm,
-    path_figure,
-    picked_joints_ohm,
-    sizing_path,
-)
 from lumvak.core.sizing.ranking import rank_figures
-from lumvak.core.sizing.search import Filters, search
-from lumvak.core.sizing.sized_pack import SizedPack, quick_inside_ohm
-from lumvak.core.sizing.terms import sizing_terms
+from lumvak.core.sizing.search import Filters
 from lumvak.core.steps import Steps
 from lumvak.core.taps.findings import balance_topic
 
@@ -158,19 +144,24 @@ def _once(
     """The evaluation of the first of the options; ``None`` if it need not be ``whole`` and has
     no board.
     """
-    sized = _sized(project, catalogue, filters, found, steps)
+    sized = size(project, catalogue, filters, found, steps)
     if not whole and sized.boards.verdict is None:
         return None
     laid_out = lay_out(project, sized, steps)
     joint_ohm = None if laid_out.network is None else laid_out.network.joint_ohm
-    in_hand = laid_out.matched
     run = steps.of(
-        run_of, sized.hand, joint_ohm, sized.pack, project.need, project.run, in_hand.weakest_ah
+        run_of,
+        sized.hand,
+        joint_ohm,
+        sized.pack,
+        project.need,
+        project.run,
+        sized.in_hand.weakest_ah,
     )
     power = _power(project, sized, laid_out, steps)
     # What stands beside the path, each topic with its figures, links and findings.
     topics: tuple[Topic, ...] = (
-        in_hand,
+        sized.in_hand,
         steps.of(balance_topic, project.balance_leads, laid_out.tap, sized.hand.choice.series),
     )
     path = _chain(project, sized, laid_out, power, topics, steps)
@@ -190,7 +181,7 @@ def _once(
         table=laid_out.table,
         network=laid_out.network,
         taps=laid_out.taps,
-        matched=in_hand,
+        matched=sized.in_hand,
         wire=sized.wire,
         boards=sized.boards,
         power=power,
@@ -199,68 +190,6 @@ def _once(
         figures=_figures(project, sized, laid_out, run, power, path, topics, steps),
         findings=_findings(project, sized, laid_out, run, power, path, topics, steps),
     )
-
-
-def _sized(
-    project: Project,
-    catalogue: Catalogue,
-    filters: Filters,
-    found: Options | None,
-    steps: Steps,
-) -> Sized:
-    """The need; cells and count; what is drawn over time, and the board for it."""
-    need, wanted, joints = project.need, project.pack, project.joints
-    parts = steps.of(Catalogue.with_parts, catalogue, project.parts)
-    check_parts(project, parts)
-    demand = steps.settled(demand_of, need)
-    load = (demand.highest_current, demand.peak, demand.peak_duration)
-    leads_part = parts.wires.get(project.leads.wire or "")
-    leads_ohm = steps.settled(leads_to_size_with, project.leads, demand.highest_current, leads_part)
-    cells = steps.of(cell_table, parts, parts.cell_list, wanted.end_charge)
-    others = steps.settled(parts_ohm, project.power, parts, demand.highest_current, demand.coldest)
-    joints_ohm = steps.of(
-        picked_joints_ohm, joints.series, joints.gap_mm, parts.conductors, cells.cells
-    )
-    between = steps.settled(
-        sizing_path, joints.series, joints.gap_mm, project.protection.board, parts, cells.cells,
-        joints_ohm, leads_ohm, others,
-    )  # fmt: skip
-    terms = steps.settled(sizing_terms, cells, demand, need.endurance_basis, wanted, between.path)
-    options = found
-    if options is None:
-        options = steps.of(search, parts, cells, demand, terms, wanted, filters)
-    choice = steps.settled(choose, wanted, options, demand.window.highest.number, cells, terms)
-    path = steps.settled(
-        path_figure, between, choice.row, choice.series, choice.parallel, joints.series.part,
-        joints.gap_mm,
-    )  # fmt: skip
-    hand = steps.of(SizedPack, wanted, parts, demand, choice, cells, terms, path)
-    pack = steps.settled(pack_figures, hand)
-    charge = steps.settled(charge_figures, hand, pack.series, pack.parallel, pack.full_cell)
-    drawn = steps.settled(
-        drawn_of, demand, need, project.start, pack.current, pack.full,
-        parts.surges.get(project.power.surge),
-    )  # fmt: skip
-    guarded = steps.settled(
-        main_wire_guarded, project.leads, parts.fuses, project.power.fuse,
-        project.power.fuse_band, *load, drawn.limited, pack.full.number,
-        quick_inside_ohm(hand),
-        demand.ambient,
-    )  # fmt: skip
-    wire = steps.settled(
-        lead_wire, project.leads, *load, demand.ambient, leads_part, "leads", guarded
-    )
-    setting = steps.settled(
-        BoardSetting, parts.chemistry_of(choice.cell).family, choice.cell, choice.series,
-        choice.parallel, drawn.limited,
-        0.0 if demand.charger_current is None else demand.charger_current.number,
-        wants_one_port(need), project.protection, project.rest,
-    )  # fmt: skip
-    boards = steps.of(board_choice, parts.boards, project.protection.board, setting)
-    path_load = steps.settled(
-        PathLoad, pack.current.number, demand.peak.number, demand.peak_duration.number
-    )
-    return Sized(parts, demand, wire, options, hand, pack, charge, drawn, boards, path_load)
 
 
 def _power(project: Project, sized: Sized, laid_out: LaidOut, steps: Steps) -> Power:

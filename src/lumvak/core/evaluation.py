@@ -46,6 +46,7 @@ class Sized:
     options: Options
     hand: SizedPack
     pack: PackFigures
+    in_hand: Matched
     charge: ChargeFigures
     drawn: Drawn
     boards: BoardChoice
@@ -65,7 +66,6 @@ class LaidOut:
     network: NetworkFigures | None
     taps: Taps
     tap: TapFigures
-    matched: Matched
 
 
 @dataclass(frozen=True, slots=True)

@@ -2,15 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-
 from lumvak.core.arrangement.figures import layout_figures
 from lumvak.core.arrangement.layout import barriers_of
 from lumvak.core.arrangement.proposals import Placed, lying_only, placed
-from lumvak.core.catalogue.catalogue import Catalogue
-from lumvak.core.cells.behaviour import behaviour_of
 from lumvak.core.conductors.strip_and_wire import Cooling
-from lumvak.core.document.hand import Lot
 from lumvak.core.document.joints import Joints
 from lumvak.core.document.measured import MeasuredCell
 from lumvak.core.document.project import Project
@@ -37,8 +32,6 @@ from lumvak.core.joints.joint_figures import JointResult, cooling_of, joint_resu
 from lumvak.core.joints.laying import laid
 from lumvak.core.joints.network_figures import NetworkFigures, mass_figures, network_figures
 from lumvak.core.joints.piece_sections import sections_of
-from lumvak.core.matching.matched import Kind, Matched, kind_of, matched
-from lumvak.core.run.one_cell import given_ah
 from lumvak.core.steps import Steps
 from lumvak.core.taps.figures import tap_figures
 from lumvak.core.taps.routes import taps_of
@@ -55,8 +48,7 @@ def lay_out(project: Project, sized: Sized, steps: Steps) -> LaidOut:
     """
     joints, wanted, pack = project.joints, project.arrangement, sized.pack
     choice = sized.hand.choice
-    in_hand = _in_hand(project, sized, steps)
-    measured = steps.of(all_measured, project.measured, in_hand.measured)
+    measured = steps.of(all_measured, project.measured, sized.in_hand.measured)
     lying = steps.settled(lying_only, wanted)
     placing = steps.of(placed, lying, choice.cell, choice.series, choice.parallel, joints.gap_mm)
     barriers = steps.of(barriers_of, placing.layout, choice.cell.voltage_full_v, wanted.barrier_v)
@@ -84,36 +76,7 @@ def lay_out(project: Project, sized: Sized, steps: Steps) -> LaidOut:
         tap_figures, project.balance_leads, taps, table.cells_ohm, pack.full, pack.series,
         sized.demand.ambient,
     )  # fmt: skip
-    return LaidOut(lay, mass, barriers, group, series, table, network, taps, tap, in_hand)
-
-
-def _in_hand(project: Project, sized: Sized, steps: Steps) -> Matched:
-    """Cells in hand, judged and by their place."""
-    hand, parts = sized.hand, sized.parts
-    cell, choice = hand.choice.cell, hand.choice
-    own = steps.settled(Kind, cell, parts.chemistry_of(cell).family, hand.behaviour)
-    kinds = steps.of(kinds_of, project.hand.lots, parts)
-    given = steps.settled(given_by, project.hand.lots, kinds, own)
-    return steps.of(matched, project.hand, kinds, own, given, choice.series, choice.parallel)
-
-
-def kinds_of(lots: tuple[Lot, ...], parts: Catalogue) -> Mapping[str, Kind]:
-    """What lots are said to be, by the id of the cell."""
-    found = {}
-    for name in {lot.cell for lot in lots if lot.cell is not None and lot.cell in parts.cells}:
-        cell = parts.cells[name]
-        chemistry = parts.chemistry_of(cell)
-        found[name] = Kind(cell, chemistry.family, behaviour_of(cell, chemistry))
-    return found
-
-
-def given_by(lots: tuple[Lot, ...], kinds: Mapping[str, Kind], own: Kind) -> Mapping[str, float]:
-    """What the sheet's cell gives in Ah as each lot's capacities were taken, by the lot's name."""
-    found = {}
-    for lot in lots:
-        kind = kind_of(lot, kinds, own)
-        found[lot.name] = given_ah(kind.cell, kind.behaviour, lot.capacity_a, lot.capacity_to_v)
-    return found
+    return LaidOut(lay, mass, barriers, group, series, table, network, taps, tap)
 
 
 def _solved(

@@ -1,0 +1,105 @@
+"""The steps from the need to cells and count and what is drawn: a part of the evaluation."""
+
+from __future__ import annotations
+
+from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.catalogue.power_parts import Wire
+from lumvak.core.cells.cell_table import cell_table
+from lumvak.core.charging.figures import charge_figures
+from lumvak.core.conductors.lead_wire import lead_wire, leads_to_size_with
+from lumvak.core.document.part_names import check_parts
+from lumvak.core.document.project import Project
+from lumvak.core.evaluation import Sized
+from lumvak.core.figures.link import PathLoad
+from lumvak.core.in_hand import in_hand
+from lumvak.core.need.demand import Demand, demand_of
+from lumvak.core.need.load_over_time import drawn_of
+from lumvak.core.power.board_verdicts import BoardSetting, board_choice, wants_one_port
+from lumvak.core.power.guarded_wire import main_wire_guarded
+from lumvak.core.sizing.choice import choose
+from lumvak.core.sizing.figures import pack_figures
+from lumvak.core.sizing.options import Options
+from lumvak.core.sizing.path_resistance import (
+    parts_ohm,
+    path_figure,
+    picked_joints_ohm,
+    sizing_path,
+)
+from lumvak.core.sizing.search import Filters, search
+from lumvak.core.sizing.sized_pack import SizedPack, quick_inside_ohm
+from lumvak.core.sizing.terms import sizing_terms
+from lumvak.core.steps import Steps
+
+
+def size(
+    project: Project, catalogue: Catalogue, filters: Filters, found: Options | None, steps: Steps
+) -> Sized:
+    """The need; cells and count; the cells in hand; what is drawn over time, and the board for it.
+
+    ``found`` is the search where it was made already.
+    """
+    parts = steps.of(Catalogue.with_parts, catalogue, project.parts)
+    check_parts(project, parts)
+    need, demand = project.need, steps.settled(demand_of, project.need)
+    leads_part = parts.wires.get(project.leads.wire or "")
+    options, hand = _chosen(project, parts, demand, leads_part, filters, found, steps)
+    choice, pack = hand.choice, steps.settled(pack_figures, hand)
+    load = (demand.highest_current, demand.peak, demand.peak_duration)
+    cells_in_hand = in_hand(project, hand, steps)
+    charge = steps.settled(
+        charge_figures, hand, pack.series, pack.parallel, pack.full_cell, cells_in_hand.weakest_ah
+    )
+    drawn = steps.settled(
+        drawn_of, demand, need, project.start, pack.current, pack.full,
+        parts.surges.get(project.power.surge),
+    )  # fmt: skip
+    guarded = steps.settled(
+        main_wire_guarded, project.leads, parts.fuses, project.power.fuse,
+        project.power.fuse_band, *load, drawn.limited, pack.full.number,
+        quick_inside_ohm(hand),
+        demand.ambient,
+    )  # fmt: skip
+    wire = steps.settled(
+        lead_wire, project.leads, *load, demand.ambient, leads_part, "leads", guarded
+    )
+    setting = steps.settled(
+        BoardSetting, parts.chemistry_of(choice.cell).family, choice.cell, choice.series,
+        choice.parallel, drawn.limited,
+        0.0 if demand.charger_current is None else demand.charger_current.number,
+        wants_one_port(need), project.protection, project.rest,
+    )  # fmt: skip
+    boards = steps.of(board_choice, parts.boards, project.protection.board, setting)
+    path_load = steps.settled(
+        PathLoad, pack.current.number, demand.peak.number, demand.peak_duration.number
+    )
+    return Sized(
+        parts, demand, wire, options, hand, pack, cells_in_hand, charge, drawn, boards, path_load
+    )
+
+
+def _chosen(
+    project: Project, parts: Catalogue, demand: Demand, leads_part: Wire | None, filters: Filters,
+    found: Options | None, steps: Steps,
+) -> tuple[Options, SizedPack]:  # fmt: skip
+    """All that serve, and the one that is taken."""
+    need, wanted, joints = project.need, project.pack, project.joints
+    leads_ohm = steps.settled(leads_to_size_with, project.leads, demand.highest_current, leads_part)
+    cells = steps.of(cell_table, parts, parts.cell_list, wanted.end_charge)
+    others = steps.settled(parts_ohm, project.power, parts, demand.highest_current, demand.coldest)
+    joints_ohm = steps.of(
+        picked_joints_ohm, joints.series, joints.gap_mm, parts.conductors, cells.cells
+    )
+    between = steps.settled(
+        sizing_path, joints.series, joints.gap_mm, project.protection.board, parts, cells.cells,
+        joints_ohm, leads_ohm, others,
+    )  # fmt: skip
+    terms = steps.settled(sizing_terms, cells, demand, need.endurance_basis, wanted, between.path)
+    options = found
+    if options is None:
+        options = steps.of(search, parts, cells, demand, terms, wanted, filters)
+    choice = steps.settled(choose, wanted, options, demand.window.highest.number, cells, terms)
+    path = steps.settled(
+        path_figure, between, choice.row, choice.series, choice.parallel, joints.series.part,
+        joints.gap_mm,
+    )  # fmt: skip
+    return options, steps.of(SizedPack, wanted, parts, demand, choice, cells, terms, path)

@@ -1,0 +1,34 @@
+"""From the need to cells and count: the steps, and what each of them rests on."""
+
+import pytest
+
+from lumvak.core.catalogue.catalogue import Catalogue, UnknownPart
+from lumvak.core.document.edit import with_values
+from lumvak.core.document.project import Project
+from lumvak.core.sized import size
+from lumvak.core.sizing.search import Filters
+from lumvak.core.steps import Steps
+
+
+def test_a_search_that_was_made_is_not_made_again(barrow: Project, catalogue: Catalogue) -> None:
+    first = size(barrow, catalogue, Filters(), None, Steps())
+    steps = Steps()
+    again = size(barrow, catalogue, Filters(), first.options, steps)
+    assert "search" not in steps.ran
+    assert again.options is first.options
+    assert again.hand.choice == first.hand.choice
+
+
+def test_the_cells_in_hand_belong_to_the_pack_in_hand(
+    barrow: Project, catalogue: Catalogue
+) -> None:
+    sized = size(barrow, catalogue, Filters(), None, Steps())
+    assert sized.in_hand.seats == sized.hand.choice.series * sized.hand.choice.parallel
+    more = with_values(barrow, {"pack.parallel": sized.hand.choice.parallel + 1})
+    wider = size(more, catalogue, Filters(), None, Steps())
+    assert wider.in_hand.seats == sized.in_hand.seats + sized.hand.choice.series
+
+
+def test_a_part_that_nobody_knows_is_refused(barrow: Project, catalogue: Catalogue) -> None:
+    with pytest.raises(UnknownPart):
+        size(with_values(barrow, {"pack.cell": "nobody"}), catalogue, Filters(), None, Steps())
