@@ -20,7 +20,9 @@ from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import Finding
 from lumvak.core.figures.link import Link
 from lumvak.core.figures.topic import Topic
+from lumvak.core.joints.contacts import Tested, scrap_topic
 from lumvak.core.joints.findings import joint_findings, live_findings, network_findings
+from lumvak.core.joints.joint_figures import weld_of
 from lumvak.core.joints.links import JointLinks, joint_links
 from lumvak.core.joints.network_figures import excess_of
 from lumvak.core.laid_out import lay_out
@@ -162,6 +164,7 @@ def _once(
     # What stands beside the path, each topic with its figures, links and findings.
     topics: tuple[Topic, ...] = (
         sized.in_hand,
+        _test_joints(project, sized, laid_out, steps),
         steps.of(balance_topic, project.balance_leads, laid_out.tap, sized.hand.choice.series),
     )
     path = _chain(project, sized, laid_out, power, topics, steps)
@@ -190,6 +193,17 @@ def _once(
         figures=_figures(project, sized, laid_out, run, power, path, topics, steps),
         findings=_findings(project, sized, laid_out, run, power, path, topics, steps),
     )
+
+
+def _test_joints(project: Project, sized: Sized, laid_out: LaidOut, steps: Steps) -> Tested:
+    """What joints that were made on scrap tell of the pack's."""
+    network, choice = laid_out.network, sized.hand.choice
+    weld = steps.settled(weld_of, project.joints, choice.cell)
+    cell_a = None if network is None else network.busiest_cell
+    return steps.of(
+        scrap_topic, project.joints.weld_test, laid_out.table.given.contact_mohm,
+        2 * choice.series * choice.parallel, cell_a, weld, project.joints.rise_limit_k,
+    )  # fmt: skip
 
 
 def _power(project: Project, sized: Sized, laid_out: LaidOut, steps: Steps) -> Power:

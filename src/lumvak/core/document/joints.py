@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, Literal, Self
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from lumvak.core.document.power import School
 from lumvak.core.record import Document, PartId
@@ -49,6 +49,46 @@ class LeadPoint(Document):
     share: float = Field(default=0.0, ge=0, le=1)
 
 
+class WeldRead(Document):
+    """A test joint on scrap: its resistance, or the drop over it at a current; what a pull did.
+
+    ``pulled`` is “torn” where the strip tore and left metal on the cell, “clean” where it came off.
+    """
+
+    mohm: float | None = Field(default=None, title="Test joint reads", gt=0, le=1000,
+                               json_schema_extra={"unit": "mΩ"})  # fmt: skip
+    drop_mv: float | None = Field(default=None, title="Drop over the joint", gt=0, le=1e5,
+                                  json_schema_extra={"unit": "mV"})  # fmt: skip
+    current_a: float | None = Field(default=None, title="At a current", gt=0, le=1e4,
+                                    json_schema_extra={"unit": "A"})  # fmt: skip
+    pulled: Literal["", "torn", "clean"] = Field(default="", title="Pulled off")
+
+    @model_validator(mode="after")
+    def _says_something(self) -> Self:
+        if self.drop_mv is not None and self.current_a is None:
+            raise ValueError("At a current: a drop was given alone; accepted: a current beside it")
+        if self.mohm is None and self.drop_mv is None and not self.pulled:
+            raise ValueError("Test joint reads: nothing was given; accepted: a resistance, a drop "
+                             "at a current, or what a pull did")  # fmt: skip
+        return self
+
+    @property
+    def read_mohm(self) -> float | None:
+        """Its resistance in mohm, ``None`` where it was only pulled."""
+        if self.mohm is not None or self.drop_mv is None or self.current_a is None:
+            return self.mohm
+        return self.drop_mv / self.current_a
+
+
+class WeldTest(Document):
+    """Joints made on scrap before the pack's; ``points`` are the weld points of each."""
+
+    points: int | None = Field(default=None, title="Points of a test weld", ge=1, le=40)
+    current_a: float | None = Field(default=None, title="Drop read at", gt=0, le=1e4,
+                                    json_schema_extra={"unit": "A"})  # fmt: skip
+    reads: tuple[WeldRead, ...] = Field(default=(), title="Test joints", max_length=200)
+
+
 class Joints(Document):
     """How groups and series joints are made, and what the builder lets a strip carry."""
 
@@ -62,6 +102,7 @@ class Joints(Document):
     contact_mohm: float | None = Field(
         default=None, title="One joint on a cell", gt=0, le=100, json_schema_extra={"unit": "mΩ"}
     )
+    weld_test: WeldTest = WeldTest()
     contact_limit_a: float | None = Field(
         default=None,
         title="A joint on a cell carries",

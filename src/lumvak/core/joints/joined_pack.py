@@ -15,15 +15,14 @@ from lumvak.core.catalogue.cells import Cell
 from lumvak.core.cells.behaviour import Behaviour
 from lumvak.core.document.joints import Joints, LeadPoint
 from lumvak.core.document.measured import MeasuredCell
-from lumvak.core.figures.figure import Figure, assumed, computed, said_or, sheet, typed
+from lumvak.core.figures.figure import Figure, assumed, said_or, sheet, typed
 from lumvak.core.joints.candidates import Candidate, Role, strip_count
+from lumvak.core.joints.contacts import contact_of
 from lumvak.core.joints.laying import Plan
 from lumvak.core.joints.network import Flow, Network, Solved, solve
 from lumvak.core.joints.piece_sections import (
     CONTACT_LIMITS_A,
-    CONTACTS_MOHM,
     LINK_DROP_MV,
-    TAB_MOHM,
     Sections,
     between_groups,
     joining_of,
@@ -252,28 +251,7 @@ def given_of(
         "V",
         cell.name,
     )
-    points = typed("joints.weld_points", "Weld points per cell", joints.weld_points, "")
-    each = CONTACTS_MOHM[method]
-    contact = said_or(
-        "joints.contact_mohm",
-        "One joint on a cell",
-        joints.contact_mohm,
-        "mΩ",
-        each / joints.weld_points if method == "weld" else each,
-        f"{each} mΩ a weld point ÷ points" if method == "weld" else f"{method}: {each} mΩ",
-        "methods 19",
-        *((points,) if method == "weld" else ()),
-    )
-    if "tabs" in (joints.side_a, joints.side_b):
-        contact = computed(
-            "network.contact_mohm",
-            "Joint on a cell with its nickel tab",
-            contact.number + TAB_MOHM,
-            "mΩ",
-            f"joint + {TAB_MOHM} mΩ of a nickel tab 0.15 × 7 mm, 5 mm long",
-            "methods 19 [3]",
-            contact,
-        )
+    contact = contact_of(joints, cell)
     limit = joints.contact_limit_a or CONTACT_LIMITS_A.get(method)
     contact_limit = (
         None

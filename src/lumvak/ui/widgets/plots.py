@@ -206,6 +206,8 @@ def axis(plot: pg.PlotWidget, side: str, text: str) -> None:
     made = plot.getAxis(side)
     if text and made.labelText == text and made.label.font() == font:
         return
+    # Numbers as they are, in the unit that is named.
+    made.enableAutoSIPrefix(False)
     made.setPen(THEME.colour("line"))
     made.setTextPen(THEME.colour("soft"))
     made.setTickFont(font)

@@ -7,7 +7,7 @@ from lumvak.core.units import digits
 
 # Less apart than this is no difference to anybody.
 TINY = 1e-4
-VIEWS = (("measure", "measure"), ("judge", "judge"), ("groups", "groups"))
+VIEWS = (("measure", "measure"), ("judge", "judge"), ("groups", "groups"), ("welds", "test joints"))
 
 
 def hand_answer(seen: Evaluation) -> str:

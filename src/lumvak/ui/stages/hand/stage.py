@@ -1,4 +1,4 @@
-"""Stage: cells in hand. Measure, judge, groups."""
+"""Stage: cells in hand. Measure, judge, groups, test joints."""
 
 from __future__ import annotations
 
@@ -10,6 +10,7 @@ TITLES = {
     "measure": "What does each cell read?",
     "judge": "Which may be used?",
     "groups": "Who sits with whom?",
+    "welds": "Do the joints hold?",
 }
 
 
@@ -31,12 +32,18 @@ def _groups(session: Session) -> Page:
     return GroupsView(session)
 
 
+def _welds(session: Session) -> Page:
+    from lumvak.ui.stages.hand.welds import WeldsView
+
+    return WeldsView(session)
+
+
 # Each view is loaded when it is first opened.
-MAKERS = {"measure": _measure, "judge": _judge, "groups": _groups}
+MAKERS = {"measure": _measure, "judge": _judge, "groups": _groups, "welds": _welds}
 
 
 class HandStage(StageOfViews):
-    """One of three views of the cells in hand."""
+    """One of the views of the cells in hand."""
 
     titles = TITLES
 
@@ -45,5 +52,6 @@ class HandStage(StageOfViews):
 
     def show_link(self, figure: str) -> None:
         """Turn to where what a finding is about is set."""
-        name = figure.partition(".")[2]
-        self.show_view({"cells": "measure", "good": "judge"}.get(name, "groups"))
+        room, _, name = figure.partition(".")
+        view = "welds" if room == "joints" else "groups"
+        self.show_view({"cells": "measure", "good": "judge"}.get(name, view))

@@ -1,0 +1,188 @@
+"""What one joint on a cell is: as the builder says, as test joints on scrap read, or as usual."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from lumvak.core.catalogue.cells import Cell
+from lumvak.core.document.joints import Joints, WeldTest
+from lumvak.core.figures.figure import Figure, computed, said_or, typed, walk
+from lumvak.core.figures.finding import Finding
+from lumvak.core.figures.link import Link
+from lumvak.core.joints.piece_sections import CONTACTS_MOHM, TAB_MOHM, joining_of
+from lumvak.core.units import say
+
+Array = NDArray[np.float64]
+# With fewer test joints their spread says little; over this they are uneven; one that reads so many
+# times the middle one is no joint.
+FEWEST, UNEVEN, NO_JOINT = 5, 0.3, 2.0
+STAGE = "hand"
+MEAN = "joints.weld_test.mean_mohm"
+
+
+def reads_of(test: WeldTest) -> Array:
+    """Resistances in mohm of the test joints that were read, (n,)."""
+    found = [read.read_mohm for read in test.reads]
+    return np.array([value for value in found if value is not None], dtype=float)
+
+
+def contact_of(joints: Joints, cell: Cell) -> Figure:
+    """Resistance in mohm of one joint on a cell, with its tab (methods 19, 28)."""
+    method = joining_of(joints, cell)
+    points = typed("joints.weld_points", "Weld points per cell", joints.weld_points, "")
+    each = CONTACTS_MOHM[method]
+    reads = reads_of(joints.weld_test)
+    if joints.contact_mohm is None and len(reads):
+        contact = _tested(joints, method, reads, points)
+    else:
+        contact = said_or(
+            "joints.contact_mohm",
+            "One joint on a cell",
+            joints.contact_mohm,
+            "mΩ",
+            each / joints.weld_points if method == "weld" else each,
+            f"{each} mΩ a weld point ÷ points" if method == "weld" else f"{method}: {each} mΩ",
+            "methods 19",
+            *((points,) if method == "weld" else ()),
+        )
+    if "tabs" not in (joints.side_a, joints.side_b):
+        return contact
+    return computed(
+        "network.contact_mohm",
+        "Joint on a cell with its nickel tab",
+        contact.number + TAB_MOHM,
+        "mΩ",
+        f"joint + {TAB_MOHM} mΩ of a nickel tab 0.15 × 7 mm, 5 mm long",
+        "methods 19 [3]",
+        contact,
+    )
+
+
+def _tested(joints: Joints, method: str, reads: Array, points: Figure) -> Figure:
+    count = len(reads)
+    mean = Figure(
+        MEAN, "Test joint, mean", float(reads.mean()), "mΩ",
+        f"mean of {count} test joints", "the project", origin="measured",
+    )  # fmt: skip
+    test = joints.weld_test
+    if method != "weld" or test.points is None or test.points == joints.weld_points:
+        return computed("joints.contact_mohm", "One joint on a cell", mean.number, "mΩ",
+                        "as the test joints read", "methods 28", mean)  # fmt: skip
+    made = typed("joints.weld_test.points", "Points of a test weld", test.points, "")
+    return computed(
+        "joints.contact_mohm", "One joint on a cell", mean.number * test.points / points.number,
+        "mΩ", "test joints × their weld points ÷ weld points per cell", "methods 28",
+        mean, made, points,
+    )  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True)
+class Tested:
+    """What test joints tell: how even they are, and what the worst of the pack may be."""
+
+    figures: tuple[Figure, ...] = ()
+    findings: tuple[Finding, ...] = ()
+    links: tuple[Link, ...] = ()
+
+
+def scrap_topic(
+    test: WeldTest, contact: Figure, joints_in_all: int, cell_a: Figure | None, weld: Figure,
+    most_rise_k: float,
+) -> Tested:  # fmt: skip
+    """What the test joints tell of the pack's (methods 28).
+
+    ``contact`` is what one joint is taken as, ``cell_a`` the current of the busiest cell, ``weld``
+    how many K a watt in a joint warms it over the cell.
+    """
+    if not test.reads:
+        return Tested()
+    reads = reads_of(test)
+    figures: tuple[Figure, ...] = ()
+    mean = next((item for item in walk((contact,)) if item.key == MEAN), None)
+    if len(reads) > 1 and mean is not None:
+        figures = _worst(reads, contact, joints_in_all)
+        if cell_a is not None:
+            worst = figures[-1]
+            watts = cell_a.number**2 * worst.number * 1e-3
+            figures += (
+                computed(
+                    "joints.weld_test.worst_k", "Worst joint over its cell", watts * weld.number,
+                    "K", "current of the busiest cell² × worst joint × heat through a joint",
+                    "methods 28", cell_a, worst, weld,
+                ),
+            )  # fmt: skip
+    return Tested(figures, tuple(_findings(test, reads, figures, most_rise_k)))
+
+
+def _worst(reads: Array, contact: Figure, joints_in_all: int) -> tuple[Figure, ...]:
+    # Loaded where it is wanted: it takes longer than an evaluation.
+    from scipy.special import stdtrit
+
+    count = len(reads)
+    share = float(reads.std(ddof=1) / reads.mean())
+    spread = Figure("joints.weld_test.spread", "Test joints differ by", share, "%",
+                    f"standard deviation of {count} ÷ mean", "methods 28",
+                    origin="measured")  # fmt: skip
+    # So far out lies one of so many, where the spread is known from so few.
+    out = -float(stdtrit(count - 1, 1.0 / (joints_in_all + 1.0))) * math.sqrt(1.0 + 1.0 / count)
+    joint = next(item for item in walk((contact,)) if item.key == "joints.contact_mohm")
+    worst = computed(
+        "joints.weld_test.worst_mohm", f"Worst of {joints_in_all} joints",
+        contact.number + out * share * joint.number, "mΩ",
+        f"joint + {out:.2f} times the spread: one of {joints_in_all}, by {count} tests "
+        "(Student's t)", "methods 28 [10]", contact, spread,
+    )  # fmt: skip
+    return spread, worst
+
+
+def _findings(
+    test: WeldTest, reads: Array, figures: tuple[Figure, ...], most_rise_k: float
+) -> Iterator[Finding]:
+    pulled = [read.pulled for read in test.reads if read.pulled]
+    clean = pulled.count("clean")
+    if clean:
+        yield Finding(
+            "weld-clean", "stop",
+            f"{clean} of {len(pulled)} test joints came off clean when they were pulled",
+            "A joint that holds tears the strip and leaves metal behind. These carry current until "
+            "something shakes.",
+            "Clean both faces, press harder, give more energy or take a thinner strip; test again "
+            "before a cell of the pack is joined.", STAGE, "joints.contact_mohm",
+        )  # fmt: skip
+    if not len(reads):
+        return
+    off = int((reads > NO_JOINT * np.median(reads)).sum())
+    spread = next((item for item in figures if item.key.endswith("spread")), None)
+    if off:
+        yield Finding(
+            "weld-off", "warn",
+            f"{off} of {len(reads)} test joints read over twice the middle one",
+            "One of them in the pack leaves its cell idle and loads its neighbours.",
+            "Look at the tips and at how the strip lies; test again.", STAGE,
+            "joints.contact_mohm",
+        )  # fmt: skip
+    elif spread is not None and spread.number > UNEVEN:
+        yield Finding(
+            "weld-uneven", "warn", f"Test joints differ by {say(spread.number, '%')}",
+            f"Over {say(UNEVEN, '%')} the welding is not in hand.",
+            "Same pressure, same place, tips dressed; test again.", STAGE, spread.key,
+        )  # fmt: skip
+    if len(reads) < FEWEST:
+        yield Finding(
+            "weld-few", "note", f"{len(reads)} test joints say little of how even they are",
+            "The worst of the pack's is reckoned from their spread.",
+            f"Make {FEWEST} or more on scrap of the same metal.", STAGE, "joints.contact_mohm",
+        )  # fmt: skip
+    rise = next((item for item in figures if item.key.endswith("worst_k")), None)
+    if rise is not None and rise.number > most_rise_k:
+        yield Finding(
+            "weld-hot", "warn",
+            f"The worst joint may be {say(rise.number, 'K')} over its cell",
+            f"{say(most_rise_k, 'K')} are let for strips.",
+            "More weld points per cell, or evener ones.", STAGE, rise.key,
+        )  # fmt: skip
