@@ -124,7 +124,7 @@ class WeldsView(Page):
         self.out.setEnabled(self.at is not None)
         known = None if chosen is None else chosen.read_mohm
         self.entry.setPlaceholderText(
-            ("0.2 mΩ" if self.by.value == "mohm" else "4 mV") if known is None
+            (say(0.2, "mΩ") if self.by.value == "mohm" else say(4.0, "mV")) if known is None
             else say(known, "mΩ")
         )  # fmt: skip
         self._fill(test.reads)
