@@ -20,6 +20,7 @@ from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import Finding
 from lumvak.core.figures.link import Link
 from lumvak.core.figures.topic import Topic
+from lumvak.core.in_hand import old_beside
 from lumvak.core.joints.contacts import Tested, scrap_topic
 from lumvak.core.joints.findings import joint_findings, live_findings, network_findings
 from lumvak.core.joints.joint_figures import weld_of
@@ -164,6 +165,7 @@ def _once(
     # What stands beside the path, each topic with its figures, links and findings.
     topics: tuple[Topic, ...] = (
         sized.in_hand,
+        beside := old_beside(project, sized, steps),
         _test_joints(project, sized, laid_out, steps),
         steps.of(balance_topic, project.balance_leads, laid_out.tap, sized.hand.choice.series),
     )
@@ -185,6 +187,7 @@ def _once(
         network=laid_out.network,
         taps=laid_out.taps,
         matched=sized.in_hand,
+        beside=beside,
         wire=sized.wire,
         boards=sized.boards,
         power=power,

@@ -21,6 +21,7 @@ from lumvak.core.joints.network_figures import MassFigures, NetworkFigures
 from lumvak.core.joints.piece_figures import piece_figures
 from lumvak.core.making.cut_list import Cut, cuts_of
 from lumvak.core.matching.matched import Matched
+from lumvak.core.matching.old_and_new import Beside
 from lumvak.core.need.demand import Demand
 from lumvak.core.need.load_over_time import Drawn
 from lumvak.core.power.board_verdicts import BoardChoice, Verdict
@@ -100,6 +101,7 @@ class Evaluation:
     network: NetworkFigures | None
     taps: Taps
     matched: Matched
+    beside: Beside
     wire: LeadWire
     boards: BoardChoice
     power: Power

@@ -8,7 +8,10 @@ from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.cells.behaviour import behaviour_of
 from lumvak.core.document.hand import Lot
 from lumvak.core.document.project import Project
+from lumvak.core.evaluation import Sized
+from lumvak.core.matching.beside import beside_topic
 from lumvak.core.matching.matched import Kind, Matched, kind_of, matched
+from lumvak.core.matching.old_and_new import Beside
 from lumvak.core.run.one_cell import given_ah
 from lumvak.core.sizing.sized_pack import SizedPack
 from lumvak.core.steps import Steps
@@ -17,17 +20,41 @@ from lumvak.core.steps import Steps
 def in_hand(project: Project, hand: SizedPack, steps: Steps) -> Matched:
     """Cells in hand, judged and by their place."""
     parts = hand.catalogue
-    cell, choice = hand.choice.cell, hand.choice
-    own = steps.settled(Kind, cell, parts.chemistry_of(cell).family, hand.behaviour)
-    kinds = steps.of(kinds_of, project.hand.lots, parts)
+    choice = hand.choice
+    own = _own(hand, steps)
+    kinds = steps.of(kinds_of, project.hand.lots, project.hand.old.cell, parts)
     given = steps.settled(given_by, project.hand.lots, kinds, own)
     return steps.of(matched, project.hand, kinds, own, given, choice.series, choice.parallel)
 
 
-def kinds_of(lots: tuple[Lot, ...], parts: Catalogue) -> Mapping[str, Kind]:
-    """What lots are said to be, by the id of the cell."""
+def old_beside(project: Project, sized: Sized, steps: Steps) -> Beside:
+    """The old pack that the new cells are joined to."""
+    wanted, hand = project.hand.old, sized.hand
+    own = _own(hand, steps)
+    kinds = steps.of(kinds_of, project.hand.lots, wanted.cell, sized.parts)
+    series = hand.choice.series
+    return steps.of(
+        beside_topic, wanted, sized.in_hand.groups, own, kinds.get(wanted.cell or "", own), series,
+        hand.choice.parallel, sized.pack.current, sized.charge.voltage,
+        sized.demand.window.stop.number / series,
+    )  # fmt: skip
+
+
+def _own(hand: SizedPack, steps: Steps) -> Kind:
+    """What the pack's own cells are."""
+    cell = hand.choice.cell
+    family = hand.catalogue.chemistry_of(cell).family
+    return steps.settled(Kind, cell, family, hand.behaviour)
+
+
+def kinds_of(
+    lots: tuple[Lot, ...], old_cell: str | None, parts: Catalogue
+) -> Mapping[str, Kind]:  # fmt: skip
+    """What lots and an old pack are said to be, by the id of the cell."""
     found = {}
-    for name in {lot.cell for lot in lots if lot.cell is not None and lot.cell in parts.cells}:
+    for name in {lot.cell for lot in lots} | {old_cell}:
+        if name is None or name not in parts.cells:
+            continue
         cell = parts.cells[name]
         chemistry = parts.chemistry_of(cell)
         found[name] = Kind(cell, chemistry.family, behaviour_of(cell, chemistry))

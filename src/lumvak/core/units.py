@@ -73,6 +73,10 @@ MICROFARAD = _kind("a capacitance", "µF", "1000 µF", µF=1, uF=1, mF=1e3)
 DAYS = _kind("a time", "d", "60 d", d=1, days=1, weeks=7, months=30)
 MONEY = Kind("an amount of money", "", (), "250")
 RATIO = Kind("a ratio", "", (("x", 1), (":1", 1)), "4.4")
+AGE = Kind(
+    "an age", "years",
+    (("years", 1), ("year", 1), ("a", 1), ("months", 1 / 12), ("month", 1 / 12)), "3 years",
+)  # fmt: skip
 COUNT = Kind("a whole number", "", (), "10")
 
 _NUMBER = r"[+\-\u2212]?(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:[eE][+\-\u2212]?\d+)?"

@@ -93,6 +93,29 @@ class Placed(Document):
                       json_schema_extra={"like": "a place such as g3c2"})  # fmt: skip
 
 
+class OldGroup(Document):
+    """A group of an old pack as it was measured, in the order from the most negative."""
+
+    ah: float | None = Field(default=None, title="Capacity", gt=0, le=1e5)
+    mohm: float | None = Field(default=None, title="Resistance", gt=0, le=1e5)
+    volts: float | None = Field(default=None, title="At rest", gt=0, le=6)
+
+
+class OldPack(Document):
+    """A pack in use that the new cells are joined to, group to group; none without groups.
+
+    ``years`` is how long it has been in use, ``ratio`` how far apart the resistance of equal
+    capacities of both may be.
+    """
+
+    cell: str | None = Field(default=None, title="Old cells are")
+    parallel: int | None = Field(default=None, title="Old cells in parallel", ge=1, le=400)
+    years: float | None = Field(default=None, title="In use for", ge=0, le=50,
+                                json_schema_extra={"unit": "years"})  # fmt: skip
+    ratio: float = Field(default=2.0, title="Resistances apart at most", ge=1, le=20)
+    groups: tuple[OldGroup, ...] = Field(default=(), title="Old groups", max_length=400)
+
+
 class Hand(Document):
     """All cells in hand, and how they are dealt into groups."""
 
@@ -105,6 +128,7 @@ class Hand(Document):
     apart: tuple[tuple[int, ...], ...] = Field(default=(), title="Kept apart", max_length=200)
     placed: tuple[Placed, ...] = Field(default=(), title="Placed", max_length=MOST_CELLS)
     soldered: tuple[int, ...] = Field(default=(), title="In their place", max_length=MOST_CELLS)
+    old: OldPack = Field(OldPack(), title="Old pack")
 
     @model_validator(mode="after")
     def _each_once(self) -> Self:

@@ -102,7 +102,7 @@ class Joints(Document):
     contact_mohm: float | None = Field(
         default=None, title="One joint on a cell", gt=0, le=100, json_schema_extra={"unit": "mΩ"}
     )
-    weld_test: WeldTest = WeldTest()
+    weld_test: WeldTest = Field(WeldTest(), title="Test joints")
     contact_limit_a: float | None = Field(
         default=None,
         title="A joint on a cell carries",

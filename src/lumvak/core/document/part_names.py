@@ -15,6 +15,7 @@ def check_parts(project: Project, catalogue: Catalogue) -> None:
         ("pack.cell", "cell", project.pack.cell, catalogue.cells),
         *(("pack.beside", "cell", item.cell, catalogue.cells) for item in project.pack.beside),
         *(("hand.lots", "cell", lot.cell, catalogue.cells) for lot in project.hand.lots),
+        ("hand.old", "cell", project.hand.old.cell, catalogue.cells),
         ("joints.group.part", "conductor", project.joints.group.part, catalogue.conductors),
         ("joints.series.part", "conductor", project.joints.series.part, catalogue.conductors),
         ("protection.board", "board", project.protection.board, catalogue.boards),

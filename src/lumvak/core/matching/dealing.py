@@ -7,9 +7,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from lumvak.core.document.hand import Hand
 from lumvak.core.matching.bounds import least_spread
 from lumvak.core.matching.by_hand import as_they_come, fold, snake
-from lumvak.core.matching.heap import Array, Dealt, Heap, by_conductance
+from lumvak.core.matching.heap import WEIGHTS, Array, Dealt, Heap, by_conductance, heap_of
+from lumvak.core.matching.matched import Matched
 from lumvak.core.matching.optimiser import Better, optimised
 
 METHODS = {
@@ -62,12 +64,40 @@ def bound_of(heap: Heap, best: Dealt) -> float:
     """
     if best.proven:
         return spread_of(best)
-    values: Array = (heap.siemens if by_conductance(heap) else heap.ah)[best.groups.ravel()]
+    every: Array = heap.siemens if by_conductance(heap) else heap.ah
+    if len(heap.old):
+        return _beside_old(heap, every)
+    values: Array = every[best.groups.ravel()]
     if heap.parallel == 2:
         ordered = np.sort(values)
         sums = ordered + ordered[::-1]
         return float(np.ptp(sums) / (values.sum() / heap.series))
     return least_spread(values, heap.series, heap.parallel)
+
+
+def _beside_old(heap: Heap, values: Array) -> float:
+    """What the best cells for the weakest old group, and the worst for the strongest, leave.
+
+    ``values`` are those of the whole heap, (n,).
+    """
+    new = np.sort(np.delete(values, heap.old))
+    cells = heap.parallel - 1
+    least, most = new[:cells].sum(), new[-cells:].sum()
+    old = values[heap.old]
+    left = float((old.max() + least) - (old.min() + most))
+    return max(left, 0.0) / float(old.mean() + most)
+
+
+def heap_in_hand(hand: Hand, matched: Matched, series: int, parallel: int) -> Heap:
+    """The good cells in hand as a heap, with all that binds them; raises HeapError.
+
+    The groups of an old pack that they are joined to count, where there are as many.
+    """
+    pins = {item.number: int(item.cell[1:].partition("c")[0]) - 1 for item in hand.pins}
+    cells = [(cell.number, cell.ah, matched.ohm.get(cell.number)) for cell in matched.good]
+    groups = hand.old.groups if len(hand.old.groups) == series else ()
+    old = [(item.ah, None if item.mohm is None else item.mohm * 1e-3) for item in groups]
+    return heap_of(cells, series, parallel, WEIGHTS[hand.by], pins, hand.apart, old)
 
 
 def by_voltage(

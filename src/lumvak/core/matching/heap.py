@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -12,6 +12,8 @@ Array = NDArray[np.float64]
 Index = NDArray[np.intp]
 # A measure that comes second counts so much less that the first is settled before it.
 SECOND = 3e-5
+# The groups of an old pack have numbers from here on, which no cell has.
+OLD = 1_000_000
 
 
 class HeapError(ValueError):
@@ -43,8 +45,13 @@ class Heap:
 
     @property
     def seats(self) -> int:
-        """How many cells the pack takes."""
+        """How many cells the pack takes, and old groups."""
         return self.series * self.parallel
+
+    @property
+    def old(self) -> Index:
+        """Places of the groups of an old pack, in the order of theirs, (series,) or (0,)."""
+        return np.flatnonzero(np.array(self.numbers) >= OLD)
 
 
 WEIGHTS = {
@@ -59,12 +66,14 @@ def heap_of(
     weights: tuple[float, float] = WEIGHTS["capacity"],
     pins: Mapping[int, int] | None = None,
     apart: Sequence[Iterable[int]] = (),
+    old: Sequence[tuple[float | None, float | None]] = (),
 ) -> Heap:
     """A heap from numbers, capacities in Ah and resistances in ohm; ``None`` is not known.
 
     ``pins`` give the group, from 0, of a cell by its number; ``apart`` are numbers of cells that
-    are kept apart. Raises HeapError where there are too few cells, or a pin or a wish to keep apart
-    cannot be met.
+    are kept apart. ``old`` are Ah and ohm of groups of an old pack: each is in its group from the
+    start, so that the sums of both come out alike. Raises HeapError where there are too few cells,
+    or a pin or a wish to keep apart cannot be met.
     """
     listed = sorted(cells, key=lambda item: item[0])
     numbers = tuple(number for number, _, _ in listed)
@@ -100,9 +109,34 @@ def heap_of(
             raise HeapError("two cells are to be kept apart and to be in one group")
         if len(known) > 1:
             sets.append(known)
-    return Heap(
+    heap = Heap(
         numbers, _filled(ah), _filled(1.0 / ohm), series, parallel, weights, fixed, tuple(sets)
     )
+    return _with_old(heap, old) if old else heap
+
+
+def _with_old(heap: Heap, old: Sequence[tuple[float | None, float | None]]) -> Heap:
+    """A heap with the groups of an old pack, each as one cell more in its place."""
+    if len(old) != heap.series:
+        raise HeapError(f"{len(old)} old groups are to stand beside {heap.series} of the pack")
+    ah = np.array([np.nan if item[0] is None else item[0] for item in old], dtype=float)
+    ohm = np.array([np.nan if item[1] is None else item[1] for item in old], dtype=float)
+    at = len(heap.numbers)
+    return replace(
+        heap,
+        numbers=(*heap.numbers, *range(OLD, OLD + len(old))),
+        ah=_with_known(heap.ah, ah),
+        siemens=_with_known(heap.siemens, 1.0 / ohm),
+        parallel=heap.parallel + 1,
+        pins={**heap.pins, **{at + group: group for group in range(len(old))}},
+    )
+
+
+def _with_known(own: Array, old: Array) -> Array:
+    """Values of cells and of old groups; these count for nothing where one is not known."""
+    nothing = np.full_like(old, np.nan if np.isnan(own).any() else 0.0)
+    known = np.isfinite(old).all() and np.isfinite(own).all()
+    return np.concatenate([own, old if known else nothing])
 
 
 def _filled(values: Array) -> Array:
@@ -157,8 +191,9 @@ class Dealt:
         return float(np.nansum(np.sqrt(self.heap.weights) * found))
 
     def numbers(self) -> list[list[int]]:
-        """The numbers of the cells of each group."""
-        return [[self.heap.numbers[at] for at in group] for group in self.groups.tolist()]
+        """The numbers of the cells of each group; an old pack has none."""
+        named = [[self.heap.numbers[at] for at in group] for group in self.groups.tolist()]
+        return [[number for number in group if number < OLD] for group in named]
 
 
 def spread(values: Array) -> float:

@@ -110,17 +110,30 @@ def _recipe(
     charges: Array, all_ah: Array,
 ) -> Recipe:  # fmt: skip
     """Bring the two farthest apart level through a resistor, or all of them by a charger."""
-    apart = float(volts[0] - volts[1])
-    resistor = sold_ohm(apart / (GENTLE_SHARE * limit) - float(ohm.sum()))
-    current = apart / (resistor + float(ohm.sum()))
     # The slope of the rest curve between them makes each cell a capacitor.
     charge = np.interp(volts, behaviour.rest_v, behaviour.rest_charge)
-    farad = ah * 3600.0 * max(float(charge[0] - charge[1]), 1e-6) / apart
-    tau_s = (resistor + float(ohm.sum())) * float(1.0 / (1.0 / farad).sum())
-    hours = tau_s * math.log(max(apart / LEVEL_V, 1.0)) / 3600.0
+    resistor, watts, hours = through_resistor(
+        float(volts[0] - volts[1]), float(ohm.sum()), ah, float(charge[0] - charge[1]), limit
+    )
     storage = float(np.interp(STORAGE_CHARGE, behaviour.rest_charge, behaviour.rest_v))
     charger = float(np.abs(all_ah * (charges - STORAGE_CHARGE)).max()) / sheet.charge_standard_a
-    return Recipe(resistor, current**2 * resistor, hours, storage, charger)
+    return Recipe(resistor, watts, hours, storage, charger)
+
+
+def through_resistor(
+    volts: float, ohm: float, ah: Array, charge: float, limit_a: float
+) -> tuple[float, float, float]:
+    """A resistor in ohm to bring two level, its watts, and hours until they are (methods 27).
+
+    They are ``volts`` and a share ``charge`` of their capacities ``ah``, (2,), apart, and are
+    ``ohm`` together; the one that is charged takes ``limit_a``.
+    """
+    resistor = sold_ohm(volts / (GENTLE_SHARE * limit_a) - ohm)
+    current = volts / (resistor + ohm)
+    farad = ah * 3600.0 * max(charge, 1e-6) / volts
+    tau_s = (resistor + ohm) * float(1.0 / (1.0 / farad).sum())
+    hours = tau_s * math.log(max(volts / LEVEL_V, 1.0)) / 3600.0
+    return resistor, current**2 * resistor, hours
 
 
 def sold_ohm(least: float) -> float:

@@ -68,6 +68,17 @@ class Matched:
         return {item.cell.number: item for lot in self.lots for item in lot.cells}
 
     @cached_property
+    def ohm(self) -> Mapping[int, float]:
+        """Resistance in ohm after 10 s of every cell that has one, by its number."""
+        ratio = {
+            lot.lot.name: 1.0 if lot.sheet is None else lot.sheet.dc_over for lot in self.lots
+        }  # fmt: skip
+        return {
+            number: item.cell.mohm * 1e-3 * ratio[item.cell.lot]
+            for number, item in self.judged.items() if item.cell.mohm is not None
+        }  # fmt: skip
+
+    @cached_property
     def weakest_ah(self) -> Figure | None:
         """The charge of the weakest group, where all cells were placed and measured."""
         return next((item for item in self.figures if item.key == f"{STAGE}.weakest_ah"), None)

@@ -42,7 +42,7 @@ def optimised(
     the work that is done, and says whether to go on. A heap of few ways is searched to the end.
     """
     begun = snake(heap)
-    if partitions(heap.series, heap.parallel) <= TRY_ALL and not begun.spares and not heap.pins:
+    if not begun.spares and _how_many(heap) <= TRY_ALL:
         return _all_tried(heap, begun)
     search = _Search(begun, np.random.default_rng(seed))
     best = begun if kept_apart(heap, begun.groups) else None
@@ -103,7 +103,15 @@ def _all_tried(heap: Heap, begun: Dealt) -> Dealt:
     used = np.sort(begun.groups.ravel())
     best, least = begun, np.inf
     values = _values(heap, used)
-    for ways in _ways(tuple(range(heap.seats)), heap.parallel):
+    if heap.pins:
+        place = {int(at): seat for seat, at in enumerate(used)}
+        fixed = [tuple(place[at] for at, own in heap.pins.items() if own == group)
+                 for group in range(heap.series)]  # fmt: skip
+        free = tuple(seat for seat, at in enumerate(used) if int(at) not in heap.pins)
+        every = _ways_beside(fixed, free, heap.parallel)
+    else:
+        every = _ways(tuple(range(heap.seats)), heap.parallel)
+    for ways in every:
         sums = values[np.array(ways)].sum(axis=1)
         worth = float(np.sqrt(heap.weights) @ (sums.max(axis=0) - sums.min(axis=0)))
         if worth < least:
@@ -111,6 +119,30 @@ def _all_tried(heap: Heap, begun: Dealt) -> Dealt:
             if kept_apart(heap, groups):
                 best, least = Dealt(heap, groups, ()), worth
     return replace(best, proven=min(heap.weights) < max(heap.weights))
+
+
+def _how_many(heap: Heap) -> float:
+    """In how many ways all cells can be dealt out; who has a place keeps it."""
+    if not heap.pins:
+        return partitions(heap.series, heap.parallel)
+    taken = np.bincount([*heap.pins.values()], minlength=heap.series)
+    logs = math.lgamma(heap.seats - int(taken.sum()) + 1.0)
+    logs -= sum(math.lgamma(heap.parallel - int(number) + 1.0) for number in taken)
+    return math.exp(min(logs, 700.0))
+
+
+def _ways_beside(
+    fixed: list[tuple[int, ...]], left: tuple[int, ...], parallel: int
+) -> Iterator[tuple[tuple[int, ...], ...]]:
+    """Every way to deal these out to groups that have some already, one after the other."""
+    if not fixed:
+        yield ()
+        return
+    for others in combinations(left, parallel - len(fixed[0])):
+        taken = set(others)
+        rest = tuple(at for at in left if at not in taken)
+        for more in _ways_beside(fixed[1:], rest, parallel):
+            yield ((*fixed[0], *others), *more)
 
 
 def _ways(left: tuple[int, ...], parallel: int) -> Iterator[tuple[tuple[int, ...], ...]]:

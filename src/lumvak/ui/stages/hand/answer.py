@@ -7,7 +7,10 @@ from lumvak.core.units import digits
 
 # Less apart than this is no difference to anybody.
 TINY = 1e-4
-VIEWS = (("measure", "measure"), ("judge", "judge"), ("groups", "groups"), ("welds", "test joints"))
+VIEWS = (
+    ("measure", "measure"), ("judge", "judge"), ("groups", "groups"), ("beside", "old pack"),
+    ("welds", "test joints"),
+)  # fmt: skip
 
 
 def hand_answer(seen: Evaluation) -> str:
@@ -15,7 +18,10 @@ def hand_answer(seen: Evaluation) -> str:
     cells = seen.project.hand.cells
     if not cells:
         return "none measured"
+    # Beside an old pack the new groups differ as its groups do, and the sums are alike.
     spread = seen.figures.get("hand.spread")
+    if spread is not None:
+        spread = seen.figures.get("hand.old.spread", spread)
     if spread is not None:
         return f"{seen.matched.seats} placed, {share_said(spread.number)} apart"
     return f"{len(seen.matched.good)} of {len(cells)} good"

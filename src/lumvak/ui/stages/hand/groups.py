@@ -14,8 +14,15 @@ from lumvak.core.document.hand import By, HandCell, Placed
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.joints.sharing import busiest_over_fair
 from lumvak.core.matching.binding import apart_read, apart_said, pins_read, pins_said
-from lumvak.core.matching.dealing import BEST, Compared, by_voltage, compared, spread_of
-from lumvak.core.matching.heap import WEIGHTS, Dealt, HeapError, heap_of
+from lumvak.core.matching.dealing import (
+    BEST,
+    Compared,
+    by_voltage,
+    compared,
+    heap_in_hand,
+    spread_of,
+)
+from lumvak.core.matching.heap import Dealt, HeapError
 from lumvak.core.matching.matched import GroupNow
 from lumvak.core.matching.readings import seats
 from lumvak.core.units import QuantityError, say
@@ -166,7 +173,8 @@ class GroupsView(Page):
         for line, text in ((self.pins, pins_said(hand.pins)), (self.apart, apart_said(hand.apart))):
             if not (line.hasFocus() and line.isModified()):
                 line.setText(text)
-        key = (hand.cells, hand.by, hand.pins, hand.apart, seen.choice.series, seen.choice.parallel)
+        key = (hand.cells, hand.by, hand.pins, hand.apart, hand.old, hand.lots,
+               seen.choice.series, seen.choice.parallel)  # fmt: skip
         if self._key is not None and key != self._key:
             self.found = None
             self.work.cancel()
@@ -187,6 +195,8 @@ class GroupsView(Page):
         matched = seen.matched
         count = f"{seen.choice.series} groups of {seen.choice.parallel}"
         said = [f"{len(matched.good)} good cells for {count}."]
+        if len(seen.project.hand.old.groups) == seen.choice.series:
+            said.append("Each counts with its old group.")
         if self.found is not None and self.found.compared is not None:
             found = self.found.compared
             more = f" by more than {share_said(max(found.gap, TINY))}" if found.gap > 0.0 else ""
@@ -312,16 +322,13 @@ class GroupsView(Page):
         if hand.by == "voltage":
             self._deal_by_voltage(good, series, parallel)
             return
-        pins = {item.number: int(item.cell[1:].partition("c")[0]) - 1 for item in hand.pins}
-        cells = [(cell.number, cell.ah, None if cell.mohm is None else cell.mohm * 1e-3)
-                 for cell in good]  # fmt: skip
         try:
-            heap = heap_of(cells, series, parallel, WEIGHTS[hand.by], pins, hand.apart)
+            heap = heap_in_hand(hand, seen.matched, series, parallel)
         except HeapError as error:
             self.session.tell("warn", f"{error}.")
             return
 
-        table, judged = seen.table, seen.matched.judged
+        table, measured = seen.table, seen.matched.ohm
 
         def task(report: Report) -> Found:
             def told(best: Dealt, share: float) -> bool:
@@ -331,8 +338,8 @@ class GroupsView(Page):
             found = compared(heap, hand.seed, None, told)
             over: dict[str, float | None] = {}
             for name, dealt in found.methods.items():
-                ohm = {item.cell: (judged[item.number].cell.mohm or 0.0) * 1e-3
-                       for item in seats(dealt.numbers(), hand.pins)}  # fmt: skip
+                taken = seats(dealt.numbers(), hand.pins)
+                ohm = {item.cell: measured.get(item.number, 0.0) for item in taken}
                 known = table.network is not None and all(ohm.values())
                 over[name] = (
                     busiest_over_fair(table.network, table.layout, ohm)

@@ -134,11 +134,10 @@ class LotRows(QWidget):
             self.which.clear()
             self.which.addItems(names)
             self.which.setCurrentIndex(min(at, len(names) - 1))
-        self._offer_cells(seen)
         for name, field in self.meter.items():
             field.show_value(getattr(seen.project.hand.meter, name), None)
         lot = self.lot
-        self.cell.setCurrentIndex(max(self.cell.findData(lot.cell or ""), 0))
+        offer_cells(self.cell, seen, lot.cell)
         self.origin.show_value(lot.origin)
         self.by.show_value(lot.resistance_by)
         self.pulse.setVisible(lot.resistance_by == "dc")
@@ -146,15 +145,6 @@ class LotRows(QWidget):
             if not entry.isModified():
                 entry.setText(_spelled(lot, name))
                 entry.setCursorPosition(0)
-
-    def _offer_cells(self, seen: Evaluation) -> None:
-        wanted = [("", f"the pack's: {seen.choice.cell.name}"),
-                  *((cell.id, cell.name) for cell in seen.catalogue.cell_list)]  # fmt: skip
-        held = [(self.cell.itemData(at), self.cell.itemText(at)) for at in range(self.cell.count())]
-        if held != wanted:
-            self.cell.clear()
-            for key, name in wanted:
-                self.cell.addItem(name, key)
 
     def _take(self, name: str) -> None:
         """Take what was typed of the lot; what cannot be read stays and is explained."""
@@ -198,6 +188,18 @@ class LotRows(QWidget):
         self.show_evaluation(self.session.evaluation)
         self.which.setCurrentIndex(len(fresh) - 1)
         self._turn()
+
+
+def offer_cells(box: QComboBox, seen: Evaluation, chosen: str | None) -> None:
+    """Offer the pack's own cell and all others in a list, and show which is chosen."""
+    wanted = [("", f"the pack's: {seen.choice.cell.name}"),
+              *((cell.id, cell.name) for cell in seen.catalogue.cell_list)]  # fmt: skip
+    held = [(box.itemData(at), box.itemText(at)) for at in range(box.count())]
+    if held != wanted:
+        box.clear()
+        for key, name in wanted:
+            box.addItem(name, key)
+    box.setCurrentIndex(max(box.findData(chosen or ""), 0))
 
 
 def _spelled(lot: Lot, name: str) -> str:

@@ -1,4 +1,4 @@
-"""Stage: cells in hand. Measure, judge, groups, test joints."""
+"""Stage: cells in hand. Measure, judge, groups, an old pack, test joints."""
 
 from __future__ import annotations
 
@@ -10,6 +10,7 @@ TITLES = {
     "measure": "What does each cell read?",
     "judge": "Which may be used?",
     "groups": "Who sits with whom?",
+    "beside": "Joined to an old pack?",
     "welds": "Do the joints hold?",
 }
 
@@ -32,6 +33,12 @@ def _groups(session: Session) -> Page:
     return GroupsView(session)
 
 
+def _beside(session: Session) -> Page:
+    from lumvak.ui.stages.hand.old_pack import OldPackView
+
+    return OldPackView(session)
+
+
 def _welds(session: Session) -> Page:
     from lumvak.ui.stages.hand.welds import WeldsView
 
@@ -39,7 +46,9 @@ def _welds(session: Session) -> Page:
 
 
 # Each view is loaded when it is first opened.
-MAKERS = {"measure": _measure, "judge": _judge, "groups": _groups, "welds": _welds}
+MAKERS = {
+    "measure": _measure, "judge": _judge, "groups": _groups, "beside": _beside, "welds": _welds,
+}  # fmt: skip
 
 
 class HandStage(StageOfViews):
@@ -53,5 +62,5 @@ class HandStage(StageOfViews):
     def show_link(self, figure: str) -> None:
         """Turn to where what a finding is about is set."""
         room, _, name = figure.partition(".")
-        view = "welds" if room == "joints" else "groups"
+        view = "welds" if room == "joints" else "beside" if name.startswith("old") else "groups"
         self.show_view({"cells": "measure", "good": "judge"}.get(name, view))

@@ -1,0 +1,268 @@
+"""New cells joined to an old pack, group to group: what both carry, and when they must not be."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import replace
+
+import numpy as np
+
+from lumvak.core.document.hand import OldPack
+from lumvak.core.figures.figure import Figure, computed, typed
+from lumvak.core.figures.finding import Finding
+from lumvak.core.matching.matched import STAGE, GroupNow, Kind
+from lumvak.core.matching.old_and_new import (
+    Beside,
+    Side,
+    apart_in_resistance,
+    joined,
+    new_of,
+    old_of,
+    recipe_of,
+    worn_limit_a,
+)
+from lumvak.core.matching.sharing_over_time import shared
+from lumvak.core.units import say
+
+# Under so much of the sheet's charge a cell is worn; used for so many years it has aged apart.
+WORN, LONG_YEARS = 0.8, 3.0
+# Old and new groups joined differ by no more than this.
+EVEN = 0.02
+
+
+def beside_topic(
+    wanted: OldPack, groups: tuple[GroupNow, ...], own: Kind, old: Kind, series: int,
+    parallel: int, current: Figure, charge: Figure, stop_cell_v: float,
+) -> Beside:  # fmt: skip
+    """What an old pack and the new cells are together (methods 29).
+
+    ``groups`` are the new cells' as placed, empty where none are; ``own`` and ``old`` what new and
+    old cells are. ``current`` is drawn from both, ``charge`` is where both are charged to in V,
+    ``stop_cell_v`` where the equipment stops, over the count in series.
+    """
+    if not wanted.groups:
+        return Beside()
+    count = len(wanted.groups)
+    if count != series:
+        return Beside(findings=(_count_finding(count, series),))
+    old_side = old_of(wanted, old)
+    new_side = new_of(groups, own, series, parallel)
+    ends = max(stop_cell_v, old.cell.voltage_empty_v, own.cell.voltage_empty_v)
+    course = shared(
+        old_side.source(), new_side.source(), current.number, ends, charge.number / series
+    )  # fmt: skip
+    found = Beside(old_side, new_side, joined(old_side, new_side), course)
+    figures = tuple(_figures(wanted, found, current))
+    findings = tuple(_findings(wanted, found, {item.key: item for item in figures}, charge))
+    return replace(found, figures=figures, findings=findings)
+
+
+def _figures(wanted: OldPack, beside: Beside, current: Figure) -> Iterator[Figure]:
+    old, new, course = beside.old, beside.new, beside.course
+    assert old is not None and new is not None and course is not None
+    assert beside.joining is not None
+    sums = old.ah + new.ah
+    weakest = int(np.argmin(sums))
+    old_ah = _of_side(old, "old", "Old group", weakest)
+    new_ah = _of_side(new, "new", "New group", weakest)
+    yield computed(f"{STAGE}.old.weakest_ah", "Weakest group, old and new", float(sums[weakest]),
+                   "Ah", "old + new, of the least sum", "methods 29", old_ah, new_ah)  # fmt: skip
+    yield computed(f"{STAGE}.old.spread", "Groups of both apart", float(np.ptp(sums) / sums.mean()),
+                   "%", "(largest − least) ÷ mean of old + new", "methods 29",
+                   old_ah, new_ah)  # fmt: skip
+    worst = int(np.argmax(course.one_a[0]))
+    ohms = (
+        _ohm_of(old, "old", "Old group", worst), _ohm_of(new, "new", "New group", worst)
+    )  # fmt: skip
+    first = float(course.one_a[0, worst]) / current.number
+    yield computed(f"{STAGE}.old.first_share", "Old group carries at first", first, "%",
+                   "resistance of the new ÷ both, full and level", "methods 29", *ohms,
+                   current)  # fmt: skip
+    for side, amps, key, word in (
+        (old, course.one_a, "old_cell_a", "old"), (new, course.other_a, "new_cell_a", "new")
+    ):  # fmt: skip
+        yield computed(f"{STAGE}.old.{key}", f"Most that a cell carries, {word}",
+                       float(amps.max()) / side.parallel, "A",
+                       "most of a group over the discharge ÷ cells in parallel", "methods 29",
+                       current, *ohms)  # fmt: skip
+    yield computed(f"{STAGE}.old.limit_a", "An old cell carries", worn_limit_a(old), "A",
+                   "continuous × √(resistance of the sheet ÷ measured): no warmer than a new one",
+                   "methods 29", _sheet_limit(old),
+                   _ohm_of(old, "old", "Old group", int(np.argmax(old.ohm))))  # fmt: skip
+    yield computed(f"{STAGE}.old.apart", "Resistances apart, for equal capacity",
+                   apart_in_resistance(beside), "", "mΩ × Ah of one ÷ of the other, the most",
+                   "methods 29", *ohms, old_ah, new_ah)  # fmt: skip
+    if old.measured:
+        rated = old.parallel * old.kind.cell.capacity_typical_ah
+        yield computed(f"{STAGE}.old.kept", "Old groups keep of the sheet",
+                       float(old.ah.min()) / rated, "%", "least group ÷ (cells × typical capacity)",
+                       "methods 29", _of_side(old, "old", "Old group", int(np.argmin(old.ah))),
+                       _old_parallel(wanted, old))  # fmt: skip
+    yield computed(f"{STAGE}.old.hours", "Both together run", float(course.hours[-1]), "h",
+                   "steady current until the first group is at its end", "methods 29", current,
+                   old_ah, new_ah)  # fmt: skip
+    if np.isfinite(beside.joining.current_a).any():
+        at = beside.joining.worst
+        yield Figure(f"{STAGE}.old.join_a", "Would flow when they are joined",
+                     float(beside.joining.current_a[at]), "A",
+                     f"pair {at + 1}: volts apart ÷ both resistances", "methods 27",
+                     origin="measured")  # fmt: skip
+
+
+def _of_side(side: Side, key: str, words: str, at: int) -> Figure:
+    return Figure(f"{STAGE}.old.{key}{at + 1}_ah", f"{words} {at + 1}", float(side.ah[at]), "Ah",
+                  "measured" if side.measured else "where it was not measured, the sheet's",
+                  "methods 29", origin="measured" if side.measured else "assumed")  # fmt: skip
+
+
+def _ohm_of(side: Side, key: str, words: str, at: int) -> Figure:
+    mohm = float(side.ohm[at]) * 1e3
+    return Figure(f"{STAGE}.old.{key}{at + 1}_mohm", f"{words} {at + 1}", mohm, "mΩ",
+                  "measured" if side.measured else "where it was not measured, the sheet's",
+                  "methods 29", origin="measured" if side.measured else "assumed")  # fmt: skip
+
+
+def _sheet_limit(old: Side) -> Figure:
+    return Figure(f"{STAGE}.old.sheet_a", f"{old.kind.cell.name}, continuous",
+                  old.kind.cell.continuous_a, "A", "data sheet", "the catalogue",
+                  origin="sheet")  # fmt: skip
+
+
+def _old_parallel(wanted: OldPack, old: Side) -> Figure:
+    if wanted.parallel is not None:
+        return typed("hand.old.parallel", "Old cells in parallel", wanted.parallel, "")
+    return Figure("hand.old.parallel", "Old cells in parallel", old.parallel, "",
+                  "mean capacity ÷ that of the sheet, rounded", "methods 29",
+                  origin="assumed")  # fmt: skip
+
+
+def _findings(
+    wanted: OldPack, beside: Beside, figures: dict[str, Figure], charge: Figure
+) -> Iterator[Finding]:
+    yield from _kinds(beside, charge)
+    yield from _ages(wanted, beside, figures)
+    yield from _loads(beside, figures)
+    yield from _joins(beside)
+
+
+def _count_finding(count: int, series: int) -> Finding:
+    return Finding(
+        "old-count", "stop", f"The old pack has {count} groups, the new cells {series} in series",
+        "In parallel both must have the same number in series: else one charges the other for as "
+        "long as they are joined.",
+        f"Measure all groups of the old pack; or put {count} in series.", STAGE, "hand.old.groups",
+    )  # fmt: skip
+
+
+def _kinds(beside: Beside, charge: Figure) -> Iterator[Finding]:
+    """What must not be joined for what the cells are."""
+    assert beside.old is not None and beside.new is not None
+    old, new = beside.old.kind, beside.new.kind
+    cell_v = charge.number / len(beside.old.ah)
+    if old.family != new.family:
+        yield Finding(
+            "old-chemistry", "stop",
+            f"{old.cell.name} and {new.cell.name} are of different chemistry",
+            "Their voltages run differently against charge: one would be charged by the other, or "
+            "filled beyond what it bears.",
+            "Take cells of the old pack's chemistry, or a second pack of its own.", STAGE,
+            "hand.old.cell",
+        )  # fmt: skip
+    elif cell_v > old.cell.voltage_full_v + 1e-9:
+        yield Finding(
+            "old-full", "stop",
+            f"Charged to {say(cell_v, 'V')} a cell, the old cells bear "
+            f"{say(old.cell.voltage_full_v, 'V')}",
+            "Both are charged as one.", "Lower the charge ceiling.", STAGE, charge.key,
+        )  # fmt: skip
+
+
+def _ages(wanted: OldPack, beside: Beside, figures: dict[str, Figure]) -> Iterator[Finding]:
+    assert beside.old is not None and beside.new is not None
+    kept = figures.get(f"{STAGE}.old.kept")
+    if kept is not None and kept.number < WORN:
+        yield Finding(
+            "old-worn", "warn", f"The old groups keep {say(kept.number, '%')} of the sheet",
+            f"Under {say(WORN, '%')} a cell ages ever faster, and the new ones do its part "
+            "from the first day.",
+            "Do not join them; build the new pack alone, or a second one that is swapped.", STAGE,
+            kept.key,
+        )  # fmt: skip
+    elif wanted.years is not None and wanted.years > LONG_YEARS:
+        yield Finding(
+            "old-years", "warn", f"The old pack has been in use for {say(wanted.years, 'years')}",
+            f"After {say(LONG_YEARS, 'years')} cells fail in ways that capacity does not foretell, "
+            "and one that shorts is fed by all that lie beside it.",
+            "Weigh it; where you join them, put a fuse into each joint of old and new.", STAGE,
+            "hand.old.years",
+        )  # fmt: skip
+    apart = figures[f"{STAGE}.old.apart"]
+    if apart.number > wanted.ratio:
+        yield Finding(
+            "old-resistance", "warn",
+            f"Old and new differ {say(apart.number, '')} times in resistance for their capacity",
+            f"Over {say(wanted.ratio, '')} the one of less resistance does the work at first and "
+            "is charged by the other at rest: both wear by it.",
+            "Take new cells nearer to the old; or build a second pack.", STAGE, apart.key,
+        )  # fmt: skip
+
+
+def _loads(beside: Beside, figures: dict[str, Figure]) -> Iterator[Finding]:
+    assert beside.new is not None
+    carried, limit = figures[f"{STAGE}.old.old_cell_a"], figures[f"{STAGE}.old.limit_a"]
+    if carried.number > limit.number:
+        yield Finding(
+            "old-overload", "stop",
+            f"An old cell would carry {say(carried.number, 'A')}, and carries "
+            f"{say(limit.number, 'A')}",
+            "By the heat that its risen resistance makes.",
+            "More new cells in parallel, or less current.", STAGE, carried.key,
+        )  # fmt: skip
+    most = beside.new.kind.cell.continuous_a
+    carried = figures[f"{STAGE}.old.new_cell_a"]
+    if carried.number > most:
+        yield Finding(
+            "old-new-overload", "stop",
+            f"A new cell would carry {say(carried.number, 'A')} beside the old pack, and carries "
+            f"{say(most, 'A')}",
+            "The old groups are of more resistance, and leave it more than its share.",
+            "More new cells in parallel, or less current.", STAGE, carried.key,
+        )  # fmt: skip
+    spread = figures[f"{STAGE}.old.spread"]
+    if spread.number > EVEN:
+        yield Finding(
+            "old-uneven", "warn", f"Groups of both differ by {say(spread.number, '%')} in capacity",
+            f"The weakest ends every ride; over {say(EVEN, '%')} it is worth dealing the new cells "
+            "so that the sums match.",
+            "Deal them under “groups”: the old groups count there.", STAGE, spread.key,
+        )  # fmt: skip
+
+
+def _joins(beside: Beside) -> Iterator[Finding]:
+    joining = beside.joining
+    assert joining is not None
+    unread = int(np.isnan(joining.current_a).sum())
+    if unread:
+        yield Finding(
+            "old-unread", "warn",
+            f"{unread} of {len(joining.current_a)} pairs of old and new have no voltage yet",
+            "What would flow when they are joined is not known.",
+            "Read both before any are joined.", STAGE, "hand.old.groups",
+        )  # fmt: skip
+    recipe = recipe_of(beside)
+    if recipe is None:
+        return
+    at = joining.worst
+    higher, lower = ("new", "old") if joining.to_old[at] else ("old", "new")
+    yield Finding(
+        "old-join", "stop",
+        f"Do not join group {at + 1}: {say(float(joining.current_a[at]), 'A')} would flow from the "
+        f"{higher} into the {lower}",
+        f"They are {say(float(joining.volts[at]), 'V')} apart, and the {lower} one takes "
+        f"{say(float(joining.limit_a[at]), 'A')}; {say(float(joining.flows_ah[at]), 'Ah')} would "
+        "move.",
+        f"Bring both to {say(recipe.storage_v, 'V')} a cell by a charger, up to "
+        f"{say(recipe.charger_h, 'h')}; or this pair through {say(recipe.ohm, 'Ω')}, "
+        f"{say(recipe.watts, 'W')}, for {say(recipe.hours, 'h')}. Stay with them.",
+        STAGE, f"{STAGE}.old.join_a",
+    )  # fmt: skip

@@ -1,0 +1,291 @@
+"""An old pack that the new cells are joined to: its groups, and what both carry over a run."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+import numpy as np
+import pyqtgraph as pg
+from PyQt6.QtWidgets import QComboBox, QPushButton, QSizePolicy, QVBoxLayout
+
+from lumvak.core import units
+from lumvak.core.document.hand import OldGroup
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.figures.figure import Figure
+from lumvak.core.matching.beside import LONG_YEARS, WORN
+from lumvak.core.matching.old_and_new import Beside
+from lumvak.core.units import Kind, digits, parse, say, spell
+from lumvak.ui.session import Session
+from lumvak.ui.stages.hand.lot import offer_cells
+from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
+from lumvak.ui.widgets.grid import Grid, GridColumn, Record, shown_column
+from lumvak.ui.widgets.pages import Page
+from lumvak.ui.widgets.plots import (
+    Plot,
+    axis,
+    legend_look,
+    marked_line,
+    round_range,
+    show_points,
+)
+from lumvak.ui.widgets.quantity_field import edit_or_why, small_field, try_edit
+from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.told import Told
+from lumvak.ui.widgets.words import side_by_side, soft
+
+MEASURED: tuple[tuple[str, str, Kind], ...] = (
+    ("old", "ah", units.CAPACITY), ("resists", "mohm", units.MILLIOHM),
+    ("at rest", "volts", units.VOLTAGE),
+)  # fmt: skip
+NOTHING = (
+    "No old pack: the new cells are a pack of their own. Where they are to lie in parallel with "
+    "one that is in use, measure its groups first."
+)
+CAUTION = (
+    "Never join the two while they differ in voltage: hundreds of amps may flow with nothing in "
+    "the way. Group to group, one after the other, all else covered; board and charger off until "
+    "the last is joined."
+)
+
+
+def _column(head: str, field: str, kind: Kind) -> GridColumn:
+    return GridColumn(
+        head, field, lambda text, _: parse(text, kind) if text else None,
+        lambda value, _: "" if value is None else spell(value, kind),
+    )  # fmt: skip
+
+
+COLUMNS = (
+    shown_column("group", "group"),
+    *(_column(*item) for item in MEASURED),
+    shown_column("both", "both"),
+    shown_column("carries", "first"),
+    shown_column("flows", "flows"),
+)
+
+
+class OldPackView(Page):
+    """A row for each old group, and the currents of one pair over a discharge."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        self.cell = QComboBox()
+        self.cell.setAccessibleName("Old cells are")
+        self.parallel = small_field(session, "hand.old.parallel", "in parallel", units.COUNT)
+        self.years = small_field(session, "hand.old.years", "in use for", units.AGE, width=60)
+        self.ratio = small_field(
+            session, "hand.old.ratio", "resistances apart at most", units.RATIO, optional=False
+        )
+        self.begin = QPushButton()
+        self.drop = QPushButton("no old pack")
+        self.nothing = soft("", wrap=True)
+        self.says = soft("", wrap=True)
+        self.caution = soft(CAUTION, wrap=True)
+        self.grid = Grid(
+            "Old groups", COLUMNS, self.take, lambda: OldGroup().model_dump(), (6, 14),
+            paste=pasted,
+        )  # fmt: skip
+        self.plot = Shares()
+        self.plot.setMinimumHeight(THEME.px(190))
+        self.plot.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
+        self.fields = side_by_side(self.parallel, self.years, self.ratio)
+        self.both = Turning(760)
+        self._lay_out()
+        self.cell.activated.connect(
+            lambda _: try_edit(session, {"hand.old.cell": self.cell.currentData() or None})
+        )
+        self.begin.clicked.connect(self._begin)
+        self.drop.clicked.connect(
+            lambda: try_edit(session, {"hand.old.groups": ()}, "no old pack")
+        )  # fmt: skip
+        self.grid.table.currentCellChanged.connect(lambda *_: self._draw())
+
+    def _lay_out(self) -> None:
+        outer = QVBoxLayout(scrolled_body(self))
+        outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
+        outer.setSpacing(THEME.px(6))
+        self.head = flowing(side_by_side(soft("old cells are"), self.cell), self.parallel,
+                            self.years, self.ratio, self.drop, gap=14)  # fmt: skip
+        outer.addWidget(self.head)
+        outer.addWidget(self.says)
+        outer.addWidget(self.nothing)
+        outer.addWidget(flowing(self.begin))
+        outer.addWidget(self.caution)
+        self.both.columns.addWidget(self.grid, 5)
+        self.both.columns.addWidget(self.plot, 3)
+        outer.addWidget(self.both, 1)
+        outer.addStretch(0)
+
+    # What is shown.
+
+    def show_evaluation(self, seen: Evaluation) -> None:
+        """Show the old pack of an evaluation."""
+        old, beside = seen.project.hand.old, seen.beside
+        offer_cells(self.cell, seen, old.cell)
+        self.parallel.show_value(old.parallel, seen.figures.get("hand.old.parallel"))
+        self.years.show_value(old.years, None)
+        self.ratio.show_value(old.ratio, None)
+        there = bool(old.groups)
+        for widget in (self.head, self.says, self.caution, self.both):
+            widget.setVisible(there)
+        self.nothing.setText(f"{NOTHING}\n\n{_when(old.ratio)}")
+        for widget in (self.nothing, self.begin):
+            widget.setVisible(not there)
+        self.begin.setText(f"an old pack of {seen.choice.series} groups")
+        self.grid.show_records(_records(seen), str(units.spelling()))
+        self._say(seen, beside)
+        self._draw()
+
+    def _say(self, seen: Evaluation, beside: Beside) -> None:
+        if beside.old is None:
+            self.says.setText("".join(f"{item.text}. {item.do}" for item in beside.findings))
+            return
+        figures = seen.figures
+        carries, limit, new = (
+            figures[f"hand.old.{key}"].number for key in ("old_cell_a", "limit_a", "new_cell_a")
+        )
+        first, least, most = (100.0 * values for values in beside.shares)
+        said = [
+            f"Both together hold {_said(figures, 'weakest_ah')} in the weakest group and run "
+            f"{_said(figures, 'hours')} at {say(seen.pack.current.number, 'A')}.",
+            f"An old cell carries at most {say(carries, 'A')} of {say(limit, 'A')}, a new one "
+            f"{say(new, 'A')} of {say(seen.choice.cell.continuous_a, 'A')}.",
+            f"The old groups carry {_span(first.min(), first.max())} at first, "
+            f"{_span(least.min(), most.max())} later.",
+        ]
+        if not beside.old.measured:
+            said.append("What was not measured is the sheet's.")
+        self.says.setText(" ".join(said))
+
+    @property
+    def pair(self) -> int:
+        """The pair that is drawn, from 0: the marked one, else the one that is least even."""
+        course = self.session.evaluation.beside.course
+        row = self.grid.table.currentRow()
+        if course is None or 0 <= row < course.one_a.shape[1]:
+            return max(row, 0)
+        first = course.one_a[0] / course.current_a
+        return int(np.argmax(np.abs(first - np.median(first))))
+
+    def _draw(self) -> None:
+        self.plot.show_pair(self.session.evaluation, self.pair)
+
+    # What is taken.
+
+    def _begin(self) -> None:
+        groups = (OldGroup(),) * self.session.evaluation.choice.series
+        if try_edit(self.session, {"hand.old.groups": groups}, "an old pack"):
+            self.grid.table.setCurrentCell(0, 1)
+            self.grid.table.setFocus()
+
+    def take(self, records: list[Record]) -> str:
+        """Keep the groups as they stand in the grid; returns what is wrong with them."""
+        groups = tuple({name: record.get(name) for _, name, _ in MEASURED} for record in records)
+        return edit_or_why(self.session, {"hand.old.groups": groups}, "old groups")
+
+
+def _span(low: float, high: float) -> str:
+    """Shares in per cent."""
+    least, most = (digits(float(value), ".0f") for value in (low, high))
+    return f"{least} %" if least == most else f"{least} to {most} %"
+
+
+def _when(ratio: float) -> str:
+    """When new cells may be joined to an old pack."""
+    return "\n".join((
+        "It can be done where all of this holds:",
+        "–  the same chemistry, filled to the same voltage, the same number in series;",
+        f"–  the old groups keep {say(WORN, '%')} or more of their sheet, and are in use for "
+        f"{say(LONG_YEARS, 'years')} or less;",
+        "–  for the same capacity neither resists over "
+        f"{say(ratio, '')} times what the other does;",
+        "–  each pair is at one voltage before it is joined.",
+        "Else a second pack of its own, that is swapped for the first, is the better way.",
+    ))  # fmt: skip
+
+
+def pasted(text: str) -> list[Record]:
+    """Rows of Ah, mΩ, volts; raises QuantityError."""
+    records = []
+    for line in text.splitlines():
+        cells = [item.strip() for item in line.replace(";", "\t").split("\t")]
+        if not any(cells):
+            continue
+        values = [*cells[:3], "", "", ""][:3]
+        records.append({
+            name: parse(value, kind) if value else None
+            for value, (_, name, kind) in zip(values, MEASURED, strict=True)
+        })  # fmt: skip
+    return records
+
+
+def _records(seen: Evaluation) -> list[Record]:
+    """The old groups with what stands beside each."""
+    beside, records = seen.beside, []
+    for at, group in enumerate(seen.project.hand.old.groups):
+        record: Record = {**group.model_dump(), "group": at + 1}
+        if beside.old is None or beside.new is None or beside.joining is None:
+            record |= dict.fromkeys(("both", "first", "flows"), "—")
+        else:
+            amps = float(beside.joining.current_a[at])
+            record |= {
+                "both": say(float(beside.old.ah[at] + beside.new.ah[at]), "Ah"),
+                "first": f"{digits(100.0 * float(beside.shares[0][at]), '.0f')} %",
+                "flows": say(amps, "A") if np.isfinite(amps) else "—",
+            }
+        records.append(record)
+    return records
+
+
+def _said(figures: Mapping[str, Figure], key: str) -> str:
+    figure = figures[f"hand.old.{key}"]
+    return say(figure.number, figure.unit)
+
+
+class Shares(Plot):
+    """Amps of an old cell and of a new one over a discharge, against what the old one carries."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        axis(self, "left", "of a cell, A")
+        axis(self, "bottom", "discharged for, h")
+        self.getAxis("left").setWidth(THEME.px(50))
+        self.setAccessibleName("Currents of old and new cells")
+        self.getPlotItem().setContentsMargins(0, THEME.px(8), THEME.px(8), 0)
+        self.legend = self.addLegend(offset=(-8, 8), verSpacing=-6, **legend_look())
+        self.old = self.plot(pen=pg.mkPen(THEME.colour("copper"), width=2), name="old")
+        self.new = self.plot(pen=pg.mkPen(THEME.colour("verdigris"), width=2), name="new")
+        self.limit = marked_line(0.0, 0, "amber", "an old cell carries", 0.03)
+        self.addItem(self.limit)
+        self._rows: list[tuple[str, ...]] = []
+
+    def show_pair(self, seen: Evaluation, pair: int) -> None:
+        """Show one pair of groups, from 0."""
+        beside = seen.beside
+        course, old, new = beside.course, beside.old, beside.new
+        if course is None or old is None or new is None or pair >= course.one_a.shape[1]:
+            return
+        one, other = course.one_a[:, pair] / old.parallel, course.other_a[:, pair] / new.parallel
+        show_points(self.old, course.hours, one)
+        show_points(self.new, course.hours, other)
+        limit = seen.figures["hand.old.limit_a"].number
+        most = max(float(one.max()), float(other.max()))
+        # A limit far above would press the curves down; it is told beside the plot.
+        self.limit.setVisible(limit < 2.5 * most)
+        self.limit.setValue(limit)
+        top = max(most, limit) if limit < 2.5 * most else most
+        low = min(0.0, float(one.min()), float(other.min()))
+        axis(self, "left", f"of a cell, A; pair {pair + 1}")
+        self.show_whole((0.0, max(float(course.hours[-1]), 1e-3)), round_range(low, 1.15 * top))
+        places = np.linspace(0, len(course.hours) - 1, min(8, len(course.hours))).astype(int)
+        self._rows = [
+            (
+                say(float(course.hours[at]), "h"), say(float(one[at]), "A"),
+                say(float(other[at]), "A"),
+            )
+            for at in places
+        ]  # fmt: skip
+
+    def told(self) -> Told:
+        """The curves as rows."""
+        return Told("Currents over a discharge", ("after", "old cell", "new cell"), self._rows)
