@@ -333,11 +333,14 @@ def heap(count: int) -> str:
 
 def dealing_lines() -> list[bool]:
     """Heaps dealt into groups, and a table of 5,000 cells taken in."""
+    from lumvak.core.document.edit import with_values
     from lumvak.core.document.hand import Hand, HandCell
+    from lumvak.core.document.project import Project
     from lumvak.core.matching.heap import heap_of
     from lumvak.core.matching.optimiser import optimised
     from lumvak.core.matching.readings import merged
     from lumvak.files.readings_file import read_readings
+    from lumvak.files.recovery import RecoveryCopy
 
     held = []
     for count, series, parallel, target in ((140, 13, 10, 3.3), (1000, 100, 10, 66.0)):
@@ -357,6 +360,13 @@ def dealing_lines() -> list[bool]:
         Hand(cells=merged((), read_readings(text, "heap").cells, "lot 1").cells)
 
     held.append(report("a table of 5,000 readings taken in", timed(paste, RUNS // 4), 13.0))
+    many = merged((), read_readings(text, "heap").cells, "lot 1").cells
+    project = with_values(Project(), {"hand.cells": many})
+    with tempfile.TemporaryDirectory() as folder:
+        copy = RecoveryCopy(Path(folder))
+        kept = timed(lambda: copy.write(project, None), RUNS // 4)
+        copy.close()
+    held.append(report("a reading among 5,000 kept", kept, 1.5))
     return held
 
 

@@ -2,6 +2,7 @@
 
 import csv
 import io
+from decimal import Decimal
 
 import pytest
 from hypothesis import given
@@ -96,3 +97,38 @@ def test_what_is_written_is_read_back_and_runs_in_no_spreadsheet(cells: list[Han
     read = read_readings(text, "out.csv")
     assert [HandCell(**item) for item in read.cells] == cells
     assert set(read.fields) == set(HEADS)
+
+
+@given(
+    st.lists(
+        st.tuples(
+            st.decimals("0", "6", places=4), st.decimals("0.001", "9", places=3),
+            st.one_of(st.none(), st.decimals("1", "300", places=1)),
+        ),
+        min_size=1, max_size=12,
+    )
+)  # fmt: skip
+def test_columns_of_plain_numbers_are_read_as_single_ones_are(
+    rows: list[tuple[Decimal, Decimal, Decimal | None]],
+) -> None:
+    def table(volt: str, ohm: str) -> str:
+        lines = [
+            f"{place};{volts}{volt};{ah};{'' if mohm is None else f'{mohm}{ohm}'}"
+            for place, (volts, ah, mohm) in enumerate(rows, 1)
+        ]
+        return "\n".join(["cell;volts;Ah;mohm", *lines])
+
+    plain = read_readings(table("", ""), "here")
+    # With a unit behind it each is read by itself.
+    assert plain == read_readings(table(" V", " mohm"), "here")
+    assert [cell["volts"] for cell in plain.cells] == [float(volts) for volts, _, _ in rows]
+
+
+@pytest.mark.parametrize("wrong", ["1.2.3", ".", "7", "1e9", "nan", "1_0", "-7"])
+def test_what_is_out_of_range_or_no_number_is_told_by_its_line(wrong: str) -> None:
+    with pytest.raises(FileProblem, match="here, line 3"):
+        read_readings(f"cell;volts\n1;3.6\n2;{wrong}\n3;3.61", "here")
+    with pytest.raises(FileProblem, match="line 2"):
+        read_readings("cell;volts\n0;3.6", "here")
+    with pytest.raises(FileProblem, match="line 2"):
+        read_readings("cell;volts\n1.5;3.6", "here")

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import re
-from typing import Annotated, Self
+from typing import Annotated, Any
 
-from pydantic import BaseModel, ConfigDict, Field, model_validator
+from pydantic import BaseModel, ConfigDict, Field
 
 PartId = Annotated[str, Field(min_length=1, max_length=60, pattern=r"^[a-z0-9][a-z0-9.-]*$")]
 Positive = Annotated[float, Field(gt=0, le=1e6, allow_inf_nan=False)]
@@ -28,20 +28,20 @@ class Document(BaseModel):
 
     model_config = ConfigDict(extra="forbid", frozen=True, strict=True, allow_inf_nan=False)
 
-    @model_validator(mode="after")
-    def _plain(self) -> Self:
+    def model_post_init(self, context: Any, /) -> None:
+        """Refuse what is no plain text or quantity; a record that was made already is not asked."""
         for name, value in self.__dict__.items():
             wrong = ""
-            if type(value) is str:
+            if type(value) is float:
+                if -FLOOR < value < FLOOR and value != 0.0:
+                    wrong = (
+                        f"a number nearer to 0 than {FLOOR:g} was given; accepted: 0, where it may "
+                        f"be, or {FLOOR:g} and more"
+                    )
+            elif type(value) is str and value:
                 wrong = _control_in(_without_lines(value) if name == "note" else value)
-            elif type(value) is float and 0.0 < abs(value) < FLOOR:
-                wrong = (
-                    f"a number nearer to 0 than {FLOOR:g} was given; accepted: 0, where it may be, "
-                    f"or {FLOOR:g} and more"
-                )
             if wrong:
                 raise ValueError(f"{type(self).model_fields[name].title or name}: {wrong}")
-        return self
 
 
 def _control_in(text: str) -> str:

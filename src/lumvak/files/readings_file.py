@@ -9,6 +9,8 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
+import numpy as np
+
 from lumvak.core.document.hand import HandCell
 from lumvak.files.problem import FileProblem
 from lumvak.files.spreadsheet import harmless, separator_of, unguarded
@@ -46,6 +48,7 @@ UNITS: dict[str, dict[str, float]] = {
              "uohm": 1e-3, "r": 1e3},
     "days": {"d": 1.0, "days": 1.0, "h": 1.0 / 24.0},
 }  # fmt: skip
+PLAIN = re.compile(r"[0-9.\n]*")
 NUMBER = re.compile(r"[+\-\u2212]?(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:[eE][+\-]?\d+)?")
 MOST_ROWS, MOST_PROBLEMS, MOST_BYTES = 20_000, 8, 20_000_000
 
@@ -136,6 +139,7 @@ def _cells(
     cells: list[dict[str, Any]] = []
     problems: list[str] = []
     seen: dict[int, int] = {}
+    plain = {field: _plain_column(rows, at, field, factor) for at, field, factor in columns}
     for line, row in enumerate(rows, 2):
         if len(row) > count and any(cell.strip() for cell in row[count:]):
             problems.append(
@@ -145,6 +149,10 @@ def _cells(
             continue
         cell: dict[str, Any] = {}
         for at, field, factor in columns:
+            if (ready := plain[field]) is not None:
+                if ready[line - 2] is not None:
+                    cell[field] = ready[line - 2]
+                continue
             shown = unguarded(row[at].strip()) if at < len(row) else ""
             if field in WORDS:
                 cell[field] = shown[:200]
@@ -166,6 +174,35 @@ def _cells(
         seen[number] = line
         cells.append(cell)
     return cells, problems
+
+
+def _plain_column(
+    rows: Sequence[Sequence[str]], at: int, field: str, factor: float
+) -> list[float | None] | list[int | None] | None:
+    """A column that holds nothing but digits, points and gaps, and is within bounds; else ``None``.
+
+    Thousands of rows are read at once so; all else is read a cell at a time, for its problems.
+    """
+    if field in WORDS:
+        return None
+    shown = [row[at].strip() if at < len(row) else "" for row in rows]
+    if not PLAIN.fullmatch("\n".join(shown)):
+        return None
+    known = [text for text in shown if text]
+    try:
+        numbers = np.round(np.array(known, dtype=float) * factor, 9)
+    except ValueError:
+        return None
+    low, high = BOUNDS.get(field, (1.0, 999_999.0))
+    if ((numbers < low) | (numbers > high)).any():
+        return None
+    if field != "number":
+        values = iter(numbers.tolist())
+        return [next(values) if text else None for text in shown]
+    if (numbers != np.floor(numbers)).any():
+        return None
+    whole = iter(numbers.astype(int).tolist())
+    return [next(whole) if text else None for text in shown]
 
 
 def _value(shown: str, field: str, factor: float) -> float | int | str:

@@ -24,7 +24,7 @@ from lumvak.files.problem import (
     read_text,
     write_atomically,
 )
-from lumvak.files.project_file import parse_project, project_text
+from lumvak.files.project_file import parse_project
 
 RECOVERY_FORMAT, RECOVERY_VERSION = "lumvak-recovery", 1
 BIN, BROKEN = "bin", "broken"
@@ -182,14 +182,14 @@ def _changed(path: Path) -> float:
 
 
 def _copy_text(project: Project, saved_as: Path | None) -> str:
-    document = {
+    head = {
         "format": RECOVERY_FORMAT,
         "version": RECOVERY_VERSION,
         "saved_as": None if saved_as is None else str(saved_as),
-        "project": json.loads(project_text(project)),
     }
-    # Escaped, for a path may hold bytes that are no text.
-    return json.dumps(document, indent=1) + "\n"
+    # Escaped, for a path may hold bytes that are no text. The project is put behind it as it is:
+    # a reading of thousands of cells is kept before the next one is typed.
+    return f'{json.dumps(head)[:-1]}, "project": {project.model_dump_json(exclude_none=True)}}}\n'
 
 
 def _read_copy(path: Path, catalogue: Catalogue) -> LeftOver:

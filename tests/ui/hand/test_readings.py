@@ -1,5 +1,7 @@
 """Readings one by one and as tables."""
 
+import json
+
 from pytestqt.qtbot import QtBot
 
 from lumvak.ui.shell.window import Window
@@ -10,8 +12,10 @@ from tests.ui.hand.conftest import readings_of, type_readings
 def test_a_reading_is_on_the_disk_once_enter_is_pressed(qtbot: QtBot, window: Window) -> None:
     view = readings_of(window)
     type_readings(qtbot, view, ["3.61"])
-    copies = [path.read_text("utf-8") for path in window.session.recovery.folder.glob("*.json")]
-    assert any('"volts": 3.61' in text for text in copies)
+    copies = [
+        json.loads(path.read_bytes()) for path in window.session.recovery.folder.glob("*.json")
+    ]
+    assert [copy["project"]["hand"]["cells"][0]["volts"] for copy in copies] == [3.61]
     forget(window)
 
 
