@@ -28,6 +28,7 @@ from lumvak.files.project_file import (
     with_fresh_copies,
 )
 from lumvak.files.recovery import LeftOver, RecoveryCopy
+from lumvak.files.reference import named_whole
 
 RECOVERY_DELAY_MS = 1200
 
@@ -245,6 +246,11 @@ class Session(QObject):
 
     def save(self, path: Path) -> None:
         """Save to ``path``; raises FileProblem and keeps the work."""
+        if self.path is not None and self.path.parent != path.parent:
+            # What is referred to from the folder that is left must be found from the other one.
+            cells = named_whole(self.project.hand.cells, self.path)
+            if cells != self.project.hand.cells:
+                self.edit({"hand.cells": cells}, "photographs named whole")
         save_project(self.project, path, self.catalogue)
         self.path, self._stamp = path, stamp_of(path)
         self.undo_stack.setClean()

@@ -19,6 +19,7 @@ from lumvak.core.units import QuantityError, parse, say
 from lumvak.ui.bench_mode import BenchMode, BenchStep
 from lumvak.ui.session import Session
 from lumvak.ui.stages.hand.lot import LotRows
+from lumvak.ui.stages.hand.notes import CellNotes
 from lumvak.ui.stages.hand.table import CellsTable
 from lumvak.ui.stages.hand.tables import Tables
 from lumvak.ui.widgets.choice import Choice
@@ -72,6 +73,7 @@ class ReadingsView(Page):
         self.look.setPlaceholderText("number, reason, remark")
         self.look.setFixedWidth(THEME.px(190))
         self.buttons = {name: QPushButton(name) for name in BUTTONS}
+        self.notes = CellNotes(session)
         self.tables = Tables(session, self, lambda: self.rows.lot.name, lambda: self.number)
         self.table = CellsTable("Cells in hand")
         self._lay_out()
@@ -103,6 +105,7 @@ class ReadingsView(Page):
                 self.entry,
                 self.after,
                 self.sound,
+                self.notes,
                 gap=12,
             )
         )
@@ -151,6 +154,7 @@ class ReadingsView(Page):
         value = None if item is None else getattr(item.cell, self.field)
         known = "not read yet" if value is None else say(value, UNITS[self.field])
         self.entry.setPlaceholderText(known)
+        self.notes.show_cell(None if item is None else item.cell)
 
     def _read(self, field: str) -> None:
         self.reads.show_value(field)
