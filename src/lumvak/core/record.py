@@ -29,7 +29,10 @@ class Document(BaseModel):
     model_config = ConfigDict(extra="forbid", frozen=True, strict=True, allow_inf_nan=False)
 
     def model_post_init(self, context: Any, /) -> None:
-        """Refuse what is no plain text or quantity; a record that was made already is not asked."""
+        """Refuse what is no plain text or quantity; raises ValueError that names the field.
+
+        A record that was made already is not asked again.
+        """
         for name, value in self.__dict__.items():
             wrong = ""
             if type(value) is float:
