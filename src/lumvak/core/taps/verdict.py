@@ -1,0 +1,322 @@
+"""What a set of readings says of a harness: what remains possible, whether it may be plugged in."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from lumvak.core.taps.faults import (
+    OPEN,
+    Fault,
+    Joints,
+    Name,
+    Singles,
+    group_kinds,
+    singles_of,
+)
+from lumvak.core.taps.pairs import lead_pairs
+from lumvak.core.taps.readings import (
+    JOINT,
+    MAIN_MINUS,
+    MAIN_PLUS,
+    Case,
+    Wired,
+    counts,
+    explains,
+    lacks,
+    log_share,
+    log_share_lacking,
+    reads_a_joint,
+    wired,
+)
+
+Array = NDArray[np.float64]
+# What is less likely than this share of the likeliest does not remain.
+REMAINS = 0.002
+# With so many remaining the further ones are not told apart by the next reading.
+MOST_WEIGHED = 60
+
+
+@dataclass(frozen=True, eq=False)
+class Hypothesis:
+    """A harness that explains the readings: what is wrong, where each lead sits, (n + 1,).
+
+    ``lack`` is how many V groups are under what they should be, as (group, V) from 1.
+    """
+
+    name: Name
+    faults: tuple[Fault, ...]
+    joint: Joints
+    lack: tuple[tuple[int, float], ...]
+    log_weight: float
+    probability: float = 0.0
+
+    @property
+    def leads(self) -> tuple[int, ...]:
+        """Leads that it names, each once."""
+        return tuple(dict.fromkeys(lead for fault in self.faults for lead in fault.leads))
+
+    @property
+    def groups(self) -> tuple[int, ...]:
+        """Groups that it names, each once."""
+        return tuple(dict.fromkeys(group for fault in self.faults for group in fault.groups))
+
+    def level(self, case: Case) -> Array:
+        """Volts of each joint in it, (n + 1,)."""
+        found = case.level.copy()
+        for group, volts in self.lack:
+            found[group:] -= volts
+        return found
+
+    def reads(self, case: Case, end: int) -> float:
+        """Volts of a lead, a pole or a joint in it; NaN where the lead sits on nothing."""
+        place = {MAIN_MINUS: 0, MAIN_PLUS: len(case.groups)}.get(end)
+        if place is None:
+            place = end - JOINT if end >= JOINT else int(self.joint[end])
+        return float("nan") if place == OPEN else float(self.level(case)[place])
+
+
+@dataclass(frozen=True, slots=True)
+class Next:
+    """The reading that tells most of what remains apart: between which ends, and what it decides.
+
+    ``expects`` is what each of those would read in V, NaN where the lead sits on nothing.
+    """
+
+    start: int
+    end: int
+    decides: tuple[Name, ...]
+    expects: tuple[float, ...]
+
+
+@dataclass(frozen=True, eq=False)
+class TapVerdict:
+    """What remains, the likeliest first; whether the plug may go in; the next reading."""
+
+    hypotheses: tuple[Hypothesis, ...]
+    safe: bool
+    next: Next | None
+
+    @property
+    def explained(self) -> bool:
+        """Whether anything explains the readings."""
+        return bool(self.hypotheses) and self.hypotheses[0].name != "unexplained"
+
+
+def judged(case: Case) -> TapVerdict:
+    """Compare readings with every single fault, and with pairs where no single one explains them.
+
+    Raises ValueError where there is not one total for each lead (methods 30).
+    """
+    count = len(case.groups)
+    if len(case.totals) != count + 1:
+        raise ValueError(f"{len(case.totals)} readings for {count + 1} leads")
+    singles = singles_of(count)
+    found = list(_single(case, singles))
+    if not found:
+        found = list(_double(case, singles))
+    if not found:
+        right = singles.joint[0]
+        nothing = Hypothesis("unexplained", (Fault("unexplained"),), right, (), 0.0, 1.0)
+        return TapVerdict((nothing,), False, _first_misfit(case))
+    remaining = _weighed(found)
+    safe = len(remaining) == 1 and remaining[0].name == "right"
+    return TapVerdict(tuple(remaining), safe, next_reading(case, remaining))
+
+
+def _single(case: Case, singles: Singles) -> Iterator[Hypothesis]:
+    """Every single fault that explains the readings."""
+    thought = wired(case, singles.joint)
+    has_joint = reads_a_joint(case)
+    for at in np.flatnonzero(explains(case, thought)).tolist():
+        fault = singles.faults[at]
+        if (has_joint & (singles.joint[at] == OPEN)).any():
+            # What reads as a joint does is taken to sit there: an open lead seldom reads just so.
+            continue
+        weight = float(singles.log_prior[at]) + log_share(case, thought, at)
+        if np.isfinite(weight):
+            yield Hypothesis(fault.name, (fault,), singles.joint[at], (), weight)
+    right = Wired(*(item[:1] for item in
+                    (thought.ends, thought.starts, thought.off, thought.free, thought.lost)))  # fmt: skip
+    for group in range(1, len(case.groups) + 1):
+        yield from _lacking(case, right, 0, (), 0.0, singles.joint[0], group)
+
+
+def _lacking(
+    case: Case, thought: Wired, at: int, faults: tuple[Fault, ...], log_prior: float,
+    joint: Joints, group: int,
+) -> Iterator[Hypothesis]:  # fmt: skip
+    """A group that lacks volts, in a harness with ``faults``, by its kind."""
+    count = counts(case, thought, group)[at]
+    low, high, fits = lacks(thought.off[at], count, case.rows.within, thought.lost[at])
+    if not fits:
+        return
+    for name, least, most, prior in group_kinds(float(case.groups[group - 1])):
+        one, other = max(float(low), least), min(float(high), most)
+        if one > other or most <= least:
+            continue
+        weight = log_share_lacking(case, thought, at, ((group, least, most),))
+        weight += float(np.log(prior / len(case.groups))) + log_prior
+        if np.isfinite(weight):
+            every = (*faults, Fault(name, groups=(group,)))
+            yield Hypothesis(
+                name if not faults else "two-faults", every, joint,
+                ((group, (one + other) / 2.0),), weight,
+            )  # fmt: skip
+
+
+def _double(case: Case, singles: Singles) -> Iterator[Hypothesis]:
+    """Pairs of faults that explain the readings: of leads, of a lead and a group, of groups."""
+    for faults, joint, prior in lead_pairs(case, singles):
+        thought = wired(case, joint[None])
+        if bool(explains(case, thought)[0]):
+            weight = prior + log_share(case, thought, 0)
+            if np.isfinite(weight):
+                yield Hypothesis("two-faults", faults, joint, (), weight)
+    thought = wired(case, singles.joint)
+    for group in range(1, len(case.groups) + 1):
+        count = counts(case, thought, group)
+        _, _, fits = lacks(thought.off, count, case.rows.within, thought.lost)
+        for at in np.flatnonzero(fits).tolist():
+            if at:
+                yield from _lacking(
+                    case, thought, at, (singles.faults[at],), float(singles.log_prior[at]),
+                    singles.joint[at], group,
+                )  # fmt: skip
+    yield from _two_groups(case, singles)
+
+
+def _two_groups(case: Case, singles: Singles) -> Iterator[Hypothesis]:
+    right = singles.joint[0]
+    thought = wired(case, right[None])
+    if thought.lost.any():
+        return
+    off, within = thought.off[0], case.rows.within
+    kinds = [group_kinds(float(volts)) for volts in case.groups]
+    for one in range(1, len(case.groups)):
+        for other in range(one + 1, len(case.groups) + 1):
+            first, second = (counts(case, thought, group)[0] for group in (one, other))
+            none = (first == 0.0) & (second == 0.0)
+            alone = (first != 0.0) & (second == 0.0)
+            both = second != 0.0
+            if (np.abs(off[none]) > within[none]).any() or not alone.any() or not both.any():
+                continue
+            low, high = _span(off, first, within, alone)
+            # What the second lacks, whatever within these bounds the first does.
+            rest, slack = off + (low + high) / 2.0 * first, abs(high - low) / 2.0
+            least, most = _span(rest, second, within + slack * (first != 0.0), both)
+            if low > high or least > most:
+                continue
+            for name, *bounds, often in kinds[one - 1]:
+                for also, *limits, other_often in kinds[other - 1]:
+                    falls = ((one, bounds[0], bounds[1]), (other, limits[0], limits[1]))
+                    weight = log_share_lacking(case, thought, 0, falls)
+                    if np.isfinite(weight):
+                        lack = float(np.clip((low + high) / 2.0, *bounds))
+                        more = float(np.clip((least + most) / 2.0, *limits))
+                        prior = often * other_often / len(case.groups) ** 2
+                        yield Hypothesis(
+                            "two-faults",
+                            (Fault(name, groups=(one,)), Fault(also, groups=(other,))),
+                            right, ((one, lack), (other, more)), weight + float(np.log(prior)),
+                        )  # fmt: skip
+
+
+def _span(off: Array, count: Array, within: Array, at: NDArray[np.bool_]) -> tuple[float, float]:
+    lean = count[at] * off[at]
+    return float((-within[at] - lean).max()), float((within[at] - lean).min())
+
+
+def _weighed(found: Sequence[Hypothesis]) -> list[Hypothesis]:
+    """What remains, each with its probability, the likeliest first."""
+    weights = np.array([item.log_weight for item in found])
+    shares = np.exp(weights - weights.max())
+    kept = [(share, item) for share, item in zip(shares, found, strict=True) if share >= REMAINS]
+    total = sum(share for share, _ in kept)
+    ordered = sorted(kept, key=lambda pair: -pair[0])
+    return [replace(item, probability=float(share / total)) for share, item in ordered]
+
+
+def next_reading(case: Case, remaining: Sequence[Hypothesis]) -> Next | None:
+    """The reading that tells the most of what remains apart; ``None`` where none tells anything.
+
+    Of alike ones the surest is taken, and the first of those: neighbours before poles.
+    """
+    if len(remaining) < 2:
+        return None
+    weighed = remaining[:MOST_WEIGHED]
+    last = len(case.groups)
+    joints = [JOINT + joint for joint in range(last + 1)]
+    places = [*range(last + 1), MAIN_MINUS, MAIN_PLUS, *joints]
+    volts = np.array([[item.reads(case, end) for end in places] for item in weighed])
+    share = np.array([item.probability for item in weighed])
+    best: tuple[float, float] = (1e-9, 0.0)
+    found = None
+    for start, end in _candidates(last):
+        one, other = places.index(start), places.index(end)
+        reads = volts[:, other] - volts[:, one]
+        told = _told_apart(reads, share, case)
+        if start >= JOINT and found is not None and told[0] < best[0] + 0.05:
+            # A probe on a joint is asked for only where no lead tells as much.
+            continue
+        # What tells more; of alike ones that which is surer.
+        alike = found is not None and told[0] > best[0] - 1e-6 and told[1] > 1.5 * best[1]
+        if told[0] > best[0] + 1e-6 or alike:
+            best = told
+            names = tuple(item.name for item in weighed)
+            found = Next(start, end, names, tuple(float(value) for value in reads))
+    return found
+
+
+def _candidates(last: int) -> Iterator[tuple[int, int]]:
+    for lead in range(last):
+        yield lead, lead + 1
+    for lead in range(last + 1):
+        yield lead, MAIN_PLUS
+    for lead in range(last + 1):
+        yield MAIN_MINUS, lead
+    for joint in range(last):
+        yield JOINT + joint, JOINT + joint + 1
+
+
+def _told_apart(reads: Array, share: Array, case: Case) -> tuple[float, float]:
+    """How much less is open after a reading, in nats, and how far apart the nearest answers lie.
+
+    Alike ones within the meter are one answer; how far is told in times what the meter tells.
+    """
+    order = np.argsort(np.where(np.isnan(reads), np.inf, reads))
+    found: list[float] = []
+    before, apart = float("nan"), np.inf
+    for at in order.tolist():
+        value = float(reads[at])
+        if not found:
+            near = False
+        elif np.isnan(value) or np.isnan(before):
+            near = bool(np.isnan(value) and np.isnan(before))
+        else:
+            told = 2.0 * float(case.meter.within(np.array([value]))[0]) + 2.0 * case.apart_v
+            near = value - before <= told
+            if not near:
+                apart = min(apart, (value - before) / told)
+        if near:
+            found[-1] += float(share[at])
+        else:
+            found.append(float(share[at]))
+        before = value
+    parts = np.array(found)
+    parts = parts[parts > 0.0] / parts.sum()
+    return float(-(parts * np.log(parts)).sum()), apart if np.isfinite(apart) else 1.0
+
+
+def _first_misfit(case: Case) -> Next | None:
+    """Where nothing explains the readings: the lowest lead that reads what no joint has."""
+    rows = case.rows
+    for lead, read in enumerate(case.totals.tolist()):
+        near = np.abs(case.level - read) <= rows.within[lead]
+        if np.isnan(read) or not near.any():
+            return Next(max(lead - 1, 0) if lead else MAIN_MINUS, lead, ("unexplained",),
+                        (float("nan"),))  # fmt: skip
+    return None
