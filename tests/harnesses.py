@@ -1,4 +1,4 @@
-"""Made-up harnesses: groups, a fault or two, a meter that is off within its bounds, what it shows."""
+"""Made-up harnesses: groups, a fault or two, a meter that is off within its bounds."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ METER = TapMeter(0.005, 2.0, 0.01)
 
 @dataclass
 class Harness:
-    """A harness as it truly is, and the meter that reads it; ``each`` is off by itself each time."""
+    """A harness as it truly is, and its meter; ``each`` is one that is off anew each time."""
 
     groups: Array
     draw: Generator

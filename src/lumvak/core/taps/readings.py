@@ -136,11 +136,16 @@ def wired(case: Case, joint: Joints) -> Wired:
     return Wired(ends, starts, off, free, unread & ~free)
 
 
-def reads_a_joint(case: Case) -> Flags:
-    """Which leads read what some joint has, (n + 1,)."""
-    leads = len(case.totals)
-    apart = np.abs(case.totals[:, None] - case.level[None])
-    return np.asarray((apart <= case.rows.within[:leads, None]).any(axis=1))
+def reads_near(case: Case) -> Flags:
+    """Which leads read what their own joint or a neighbour of it has, (n + 1,)."""
+    leads = np.arange(len(case.totals))
+    apart = np.abs(case.totals[:, None] - case.level[None]) <= case.rows.within[: len(leads), None]
+    return np.asarray((apart & (np.abs(leads[:, None] - leads[None]) <= 1)).any(axis=1))
+
+
+def reads_beyond(case: Case) -> Flags:
+    """Which leads read what is nowhere in the pack, (n + 1,)."""
+    return np.asarray((case.totals < -BEYOND_V) | (case.totals > case.level[-1] + BEYOND_V))
 
 
 def explains(case: Case, thought: Wired) -> Flags:

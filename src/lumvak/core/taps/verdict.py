@@ -29,13 +29,16 @@ from lumvak.core.taps.readings import (
     lacks,
     log_share,
     log_share_lacking,
-    reads_a_joint,
+    reads_beyond,
+    reads_near,
     wired,
 )
 
 Array = NDArray[np.float64]
 # What is less likely than this share of the likeliest does not remain.
 REMAINS = 0.002
+# Of readings that tell alike much, one that is so many times surer is asked for.
+SURER = 1.2
 # With so many remaining the further ones are not told apart by the next reading.
 MOST_WEIGHED = 60
 
@@ -130,17 +133,17 @@ def judged(case: Case) -> TapVerdict:
 def _single(case: Case, singles: Singles) -> Iterator[Hypothesis]:
     """Every single fault that explains the readings."""
     thought = wired(case, singles.joint)
-    has_joint = reads_a_joint(case)
-    for at in np.flatnonzero(explains(case, thought)).tolist():
+    fits = explains(case, thought)
+    # An open lead reads nothing beyond the pack; that it reads just as a joint near by is chance.
+    never_open = reads_beyond(case) | reads_near(case)
+    for at in np.flatnonzero(fits).tolist():
         fault = singles.faults[at]
-        if (has_joint & (singles.joint[at] == OPEN)).any():
-            # What reads as a joint does is taken to sit there: an open lead seldom reads just so.
+        if (never_open & (singles.joint[at] == OPEN)).any():
             continue
         weight = float(singles.log_prior[at]) + log_share(case, thought, at)
         if np.isfinite(weight):
             yield Hypothesis(fault.name, (fault,), singles.joint[at], (), weight)
-    right = Wired(*(item[:1] for item in
-                    (thought.ends, thought.starts, thought.off, thought.free, thought.lost)))  # fmt: skip
+    right = wired(case, singles.joint[:1])
     for group in range(1, len(case.groups) + 1):
         yield from _lacking(case, right, 0, (), 0.0, singles.joint[0], group)
 
@@ -170,7 +173,10 @@ def _lacking(
 
 def _double(case: Case, singles: Singles) -> Iterator[Hypothesis]:
     """Pairs of faults that explain the readings: of leads, of a lead and a group, of groups."""
+    never_open = reads_beyond(case)
     for faults, joint, prior in lead_pairs(case, singles):
+        if (never_open & (joint == OPEN)).any():
+            continue
         thought = wired(case, joint[None])
         if bool(explains(case, thought)[0]):
             weight = prior + log_share(case, thought, 0)
@@ -180,6 +186,7 @@ def _double(case: Case, singles: Singles) -> Iterator[Hypothesis]:
     for group in range(1, len(case.groups) + 1):
         count = counts(case, thought, group)
         _, _, fits = lacks(thought.off, count, case.rows.within, thought.lost)
+        fits &= ~(never_open & (singles.joint == OPEN)).any(axis=1)
         for at in np.flatnonzero(fits).tolist():
             if at:
                 yield from _lacking(
@@ -215,14 +222,18 @@ def _two_groups(case: Case, singles: Singles) -> Iterator[Hypothesis]:
                     falls = ((one, bounds[0], bounds[1]), (other, limits[0], limits[1]))
                     weight = log_share_lacking(case, thought, 0, falls)
                     if np.isfinite(weight):
-                        lack = float(np.clip((low + high) / 2.0, *bounds))
-                        more = float(np.clip((least + most) / 2.0, *limits))
+                        lack = _within((low + high) / 2.0, *bounds)
+                        more = _within((least + most) / 2.0, *limits)
                         prior = often * other_often / len(case.groups) ** 2
                         yield Hypothesis(
                             "two-faults",
                             (Fault(name, groups=(one,)), Fault(also, groups=(other,))),
                             right, ((one, lack), (other, more)), weight + float(np.log(prior)),
                         )  # fmt: skip
+
+
+def _within(value: float, least: float, most: float) -> float:
+    return min(max(value, least), most)
 
 
 def _span(off: Array, count: Array, within: Array, at: NDArray[np.bool_]) -> tuple[float, float]:
@@ -263,7 +274,7 @@ def next_reading(case: Case, remaining: Sequence[Hypothesis]) -> Next | None:
             # A probe on a joint is asked for only where no lead tells as much.
             continue
         # What tells more; of alike ones that which is surer.
-        alike = found is not None and told[0] > best[0] - 1e-6 and told[1] > 1.5 * best[1]
+        alike = found is not None and told[0] > best[0] - 1e-6 and told[1] > SURER * best[1]
         if told[0] > best[0] + 1e-6 or alike:
             best = told
             names = tuple(item.name for item in weighed)

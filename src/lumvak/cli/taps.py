@@ -1,0 +1,247 @@
+"""``lumvak taps``: running totals of balance leads compared with everything that can be wrong."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import math
+import re
+import sys
+from collections.abc import Sequence
+from typing import Any
+
+import numpy as np
+
+from lumvak.cli.table import json_text, table
+from lumvak.core.taps.misread import counted, misread
+from lumvak.core.taps.readings import JOINT, MAIN_MINUS, MAIN_PLUS, Between, Case, TapMeter
+from lumvak.core.taps.verdict import Hypothesis, Next, TapVerdict, judged
+from lumvak.core.taps.words import end_said, said, verdict_said
+
+NOTHING = ("open", "null", "none", "-", "–", "—", "")
+METER = re.compile(r"(\d+(?:[.,]\d+)?)\s*%\s*(?:\+\s*(\d+(?:[.,]\d+)?)\s*d(?:igits?)?)?")
+# Further groups or leads than this no board has.
+MOST = 400
+
+
+class TapsError(ValueError):
+    """Readings, groups or a meter that cannot be meant so."""
+
+
+def _volts(text: str, what: str) -> list[float]:
+    """Volts from ``3.71,3.70``; where semicolons part them, the comma is decimal."""
+    parted = text.split(";") if ";" in text else text.split(",")
+    found = []
+    for place, item in enumerate(parted):
+        shown = item.strip().lower().removesuffix("v").strip()
+        if shown in NOTHING and what == "reading":
+            found.append(math.nan)
+            continue
+        try:
+            value = float(shown.replace(",", ".").replace("\u2212", "-"))
+        except ValueError:
+            value = math.nan
+        if not math.isfinite(value):
+            accepted = " or open" if what == "reading" else ""
+            raise TapsError(
+                f"{what} {place + (what == 'group')}: “{item.strip()[:40]}” is no voltage; "
+                f"accepted: a number such as 3.71{accepted}"
+            )
+        found.append(value)
+    return found
+
+
+def _meter(text: str, decimals: int) -> TapMeter:
+    match = METER.fullmatch(text.strip())
+    if match is None:
+        raise TapsError(f"meter: “{text[:40]}” is no accuracy; accepted: such as 0.5%+2d")
+    percent, digits = (float((part or "0").replace(",", ".")) for part in match.groups())
+    if percent >= 20.0:
+        raise TapsError(f"meter: {percent:g} % is no meter; accepted: under 20 %")
+    return TapMeter(percent / 100.0, digits, 10.0**-decimals)
+
+
+def _decimals(text: str) -> int:
+    """How many decimals the readings were typed with: what the meter shows."""
+    semicolons = ";" in text
+    found = re.findall(r"\d[.,](\d+)" if semicolons else r"\d\.(\d+)", text)
+    return min(max((len(item) for item in found), default=2), 4)
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(
+        prog="lumvak taps",
+        description="Compare the totals of balance leads with everything that can be wrong.",
+    )
+    parser.add_argument("--groups", help="volts of each group as it is now: 3.71,3.70,…")
+    parser.add_argument("--readings", help="volts from main minus to each lead: 0,3.71,open,…")
+    parser.add_argument("--meter", default="0.5%+2d", help="accuracy, such as 0.5%%+2d")
+    parser.add_argument("--json", action="store_true", help="print one JSON object")
+    parser.add_argument("--batch", action="store_true",
+                        help="read a JSON case a line, print a result a line")  # fmt: skip
+    return parser
+
+
+def run_taps(arguments: Sequence[str]) -> int:
+    """Judge readings; 0 when safe to plug in, 1 when not, 2 where something is no good."""
+    parser = _parser()
+    chosen = parser.parse_args(arguments)
+    if chosen.batch:
+        return _batch()
+    if chosen.groups is None or chosen.readings is None:
+        parser.error("--groups and --readings are wanted, or --batch")
+    try:
+        groups = _volts(chosen.groups, "group")
+        readings = _volts(chosen.readings, "reading")
+        case = case_of(groups, readings, _meter(chosen.meter, _decimals(chosen.readings)))
+        found = judged(case)
+        _refuse_misread(case, found)
+    except TapsError as problem:
+        print(f"lumvak taps: {problem}", file=sys.stderr)
+        return 2
+    if chosen.json:
+        print(json_text(records(case, found)))
+    else:
+        _print(case, found)
+    return 0 if found.safe else 1
+
+
+def case_of(
+    groups: Sequence[float], readings: Sequence[float], meter: TapMeter,
+    more: Sequence[Between] = (),
+) -> Case:  # fmt: skip
+    """Groups and running totals in V as a case; raises TapsError naming what cannot be meant."""
+    for place, volts in enumerate(groups, 1):
+        if volts > 100.0:
+            raise TapsError(
+                f"group {place}: {volts:g} V; millivolts may be meant: {volts / 1000.0:g} V"
+            )
+        if not 0.0 < volts <= 6.0:
+            raise TapsError(f"group {place}: {volts:g} V; accepted: over 0, up to 6 V")
+    if not 1 <= len(groups) <= MOST:
+        raise TapsError(f"{len(groups)} groups; accepted: 1 to {MOST}")
+    if problem := counted(readings, len(groups)):
+        raise TapsError(problem)
+    return Case(np.array(groups, dtype=float), np.array(readings, dtype=float), meter, tuple(more))
+
+
+def _refuse_misread(case: Case, found: TapVerdict) -> None:
+    """Totals that nothing explains are told where they cannot be meant so."""
+    problems = [] if found.explained else [item.text for item in misread(case)]
+    if problems:
+        raise TapsError("; ".join(problems[:6]))
+
+
+def records(case: Case, found: TapVerdict) -> dict[str, Any]:
+    """A verdict as plain records."""
+    return {
+        "hypotheses": [_hypothesis(case, item) for item in found.hypotheses],
+        "safe": found.safe,
+        "next_reading": None if found.next is None else _next(found.next),
+        "words": verdict_said(case, found),
+    }
+
+
+def _hypothesis(case: Case, item: Hypothesis) -> dict[str, Any]:
+    return {
+        "name": item.name,
+        "leads": list(item.leads),
+        "groups": list(item.groups),
+        "probability": round(item.probability, 6),
+        "faults": [
+            {"name": fault.name, "leads": list(fault.leads), "groups": list(fault.groups)}
+            for fault in item.faults
+        ],
+        "joints": [None if place < 0 else place for place in item.joint.tolist()],
+        "lacks_v": {str(group): round(volts, 3) for group, volts in item.lack},
+        "words": said(item),
+    }
+
+
+def _next(wanted: Next) -> dict[str, Any]:
+    return {
+        "from": _end(wanted.start),
+        "to": _end(wanted.end),
+        "decides": list(dict.fromkeys(wanted.decides)),
+        "expects_v": [None if math.isnan(volts) else round(volts, 3) for volts in wanted.expects],
+    }
+
+
+def _end(end: int) -> int | str:
+    return end if 0 <= end < JOINT else end_said(end)
+
+
+def _print(case: Case, found: TapVerdict) -> None:
+    rows = [
+        (str(lead), f"{wanted:.3f} V", "open" if math.isnan(read) else f"{read:g} V")
+        for lead, (wanted, read) in enumerate(
+            zip(case.level.tolist(), case.totals.tolist(), strict=True)
+        )
+    ]
+    print(table(("lead", "expected", "read"), rows))
+    print(verdict_said(case, found))
+
+
+def _batch() -> int:
+    worst = 0
+    for line in sys.stdin:
+        if not line.strip():
+            continue
+        try:
+            case = _case(line)
+            result = records(case, judged(case))
+        except (TapsError, ValueError, KeyError, TypeError, AttributeError) as error:
+            wants = (
+                '{"groups": [...], "readings": [...], "meter_percent", "meter_digits", '
+                '"resolution_v"}'
+            )
+            result, worst = {"error": f"no case ({error}); wanted is {wants}"}, 2
+        print(json.dumps(result, ensure_ascii=False), flush=True)
+    return worst
+
+
+def _case(line: str) -> Case:
+    given = json.loads(line)
+    readings = [math.nan if value is None or value == "open" else _finite(value)
+                for value in given["readings"]]  # fmt: skip
+    meter = TapMeter(
+        _finite(given.get("meter_percent", 0.5)) / 100.0, _finite(given.get("meter_digits", 2.0)),
+        _finite(given.get("resolution_v", 0.01)),
+    )  # fmt: skip
+    if not (0.0 <= meter.percent < 0.2 and 0.0 <= meter.digits <= 1000.0):
+        raise TapsError("meter_percent or meter_digits")
+    if not 0.0 < meter.resolution_v <= 1.0:
+        raise TapsError(f"resolution_v {meter.resolution_v:g}; accepted: over 0, up to 1")
+    more = [Between(_end_of(item["from"]), _end_of(item["to"]), _finite(item["volts"]))
+            for item in given.get("more", ())]  # fmt: skip
+    groups = [_finite(value) for value in given["groups"]]
+    for item in more:
+        for end in (item.start, item.end):
+            if end >= 0 and end % JOINT > len(groups):
+                raise TapsError(f"there is no {end_said(end)}")
+    return case_of(groups, readings, meter, more)
+
+
+def _end_of(value: object) -> int:
+    if isinstance(value, bool) or not isinstance(value, int | str):
+        raise TapsError(f"“{value}” is no lead")
+    if isinstance(value, int):
+        if not 0 <= value < JOINT:
+            raise TapsError(f"{value} is no lead")
+        return value
+    if value in ("main minus", "main-"):
+        return MAIN_MINUS
+    if value in ("main plus", "main+"):
+        return MAIN_PLUS
+    match = re.fullmatch(r"joint (\d{1,3})", value)
+    if match is None:
+        raise TapsError(f"“{value}” is no lead")
+    return JOINT + int(match[1])
+
+
+def _finite(value: object) -> float:
+    if isinstance(value, bool) or not isinstance(value, int | float) or not math.isfinite(value):
+        raise TapsError(f"“{value}” is no number")
+    if abs(value) > 1e6:
+        raise TapsError(f"{value} is too large")
+    return float(value)

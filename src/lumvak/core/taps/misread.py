@@ -1,0 +1,59 @@
+"""Readings that cannot be meant as they were typed: how many, millivolts, the wrong sign."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+
+from lumvak.core.taps.readings import Case
+from lumvak.core.units import say
+
+# A total is taken for millivolts within so much of what is expected.
+NEAR = 0.35
+
+
+@dataclass(frozen=True, slots=True)
+class Misread:
+    """What is wrong with the reading of a lead, and what was meant; ``None`` where nobody knows."""
+
+    lead: int
+    text: str
+    meant_v: float | None = None
+
+
+def counted(readings: Sequence[float], groups: int) -> str:
+    """What is wrong with how many readings there are; empty where each lead has one."""
+    leads = groups + 1
+    if len(readings) == leads:
+        return ""
+    if len(readings) == groups:
+        return (
+            f"{groups} readings for {leads} leads: {groups} groups have {leads}, the first on the "
+            "most negative joint; accepted: one for each, 0 for the first"
+        )
+    return f"{len(readings)} readings for {leads} leads; accepted: one for each, “open” for none"
+
+
+def misread(case: Case) -> Iterator[Misread]:
+    """Readings by their lead that cannot be meant so."""
+    for lead, (read, wanted) in enumerate(
+        zip(case.totals.tolist(), case.level.tolist(), strict=True)
+    ):
+        if math.isnan(read):
+            continue
+        if wanted > 0.5 and abs(read / 1000.0 - wanted) <= NEAR * wanted and read > 100.0:
+            yield Misread(
+                lead, f"lead {lead} reads {say(read, 'V')}; millivolts may be meant: "
+                f"{say(read / 1000.0, 'V')}", read / 1000.0,
+            )  # fmt: skip
+        elif read < -0.1:
+            yield Misread(
+                lead, f"lead {lead} reads {say(read, 'V')}; accepted: 0 or more, with the black "
+                "probe on the most negative joint", -read if read < -0.5 else None,
+            )  # fmt: skip
+        elif read > 2.0 * float(case.level[-1]) + 5.0:
+            yield Misread(
+                lead, f"lead {lead} reads {say(read, 'V')}, the whole pack has "
+                f"{say(float(case.level[-1]), 'V')}",
+            )  # fmt: skip

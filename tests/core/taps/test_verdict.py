@@ -1,0 +1,111 @@
+"""What remains of readings, whether the plug may go in, and the reading that decides."""
+
+import math
+from collections import Counter
+
+import numpy as np
+import pytest
+from tools.taps import double, single
+
+from lumvak.core.taps.readings import MAIN_PLUS, Between, Case, TapMeter
+from lumvak.core.taps.verdict import TapVerdict, judged
+from tests.harnesses import GROUP_FAULTS, LEAD_FAULTS, followed, harness
+
+GROUPS = np.array([3.71, 3.70, 3.69, 3.72, 3.70])
+LEVEL = np.concatenate([[0.0], np.cumsum(GROUPS)])
+
+
+def verdict(totals: np.ndarray, *more: Between) -> TapVerdict:
+    return judged(Case(GROUPS, totals, more=more))
+
+
+def names(found: TapVerdict) -> set[str]:
+    return {item.name for item in found.hypotheses}
+
+
+def test_right_is_safe_and_nothing_else_is() -> None:
+    found = verdict(LEVEL)
+    assert found.safe
+    assert names(found) == {"right"}
+    assert found.next is None
+    swapped = LEVEL.copy()
+    swapped[[2, 3]] = LEVEL[[3, 2]]
+    found = verdict(swapped)
+    assert not found.safe
+    assert (found.hypotheses[0].name, found.hypotheses[0].leads) == ("swapped", (2, 3))
+    assert names(verdict(LEVEL[::-1])) == {"reversed"}
+
+
+def test_a_shift_and_a_flat_group_are_told_apart_at_the_pole() -> None:
+    shifted = LEVEL.copy()
+    shifted[3:] = LEVEL[2:-1]
+    found = verdict(shifted)
+    assert names(found) == {"shifted", "flat-group"}
+    assert found.next is not None
+    assert (found.next.start, found.next.end) == (5, MAIN_PLUS)
+    expects = dict(zip(found.next.decides, found.next.expects, strict=True))
+    assert expects["shifted"] == pytest.approx(3.70)
+    assert expects["flat-group"] == pytest.approx(0.0, abs=0.1)
+    assert names(verdict(shifted, Between(5, MAIN_PLUS, 3.70))) == {"shifted"}
+    assert names(verdict(shifted, Between(5, MAIN_PLUS, 0.0))) == {"flat-group"}
+
+
+def test_what_nothing_explains_is_an_answer() -> None:
+    found = verdict(np.array([0.0, 1.2, 3.1, 5.9, 9.1, 15.2]))
+    assert not found.explained
+    assert not found.safe
+    assert found.next is not None
+    assert found.next.end == 1
+    with pytest.raises(ValueError, match="5 readings for 6 leads"):
+        verdict(LEVEL[:-1])
+
+
+def test_how_much_a_group_lacks_is_told() -> None:
+    weak = LEVEL.copy()
+    weak[3:] -= 0.5
+    found = verdict(weak)
+    assert names(found) == {"weak-group"}
+    assert found.hypotheses[0].lack[0] == (3, pytest.approx(0.5, abs=0.02))
+    assert math.isclose(found.hypotheses[0].probability, 1.0)
+
+
+def test_groups_that_may_be_off_what_is_given_leave_leads_told() -> None:
+    off = GROUPS + np.array([0.04, -0.05, 0.03, 0.05, -0.02])
+    level = np.concatenate([[0.0], np.cumsum(off)])
+    assert judged(Case(GROUPS, level, apart_v=0.06)).safe
+    level[[1, 2]] = level[[2, 1]]
+    found = judged(Case(GROUPS, level, apart_v=0.06))
+    assert names(found) == {"swapped"}
+
+
+def test_a_fine_meter_tells_little_apart_as_well() -> None:
+    fine = TapMeter(0.0005, 2.0, 0.001)
+    weak = LEVEL.copy()
+    weak[4:] -= 0.2
+    assert names(judged(Case(GROUPS, weak, fine))) == {"weak-group"}
+
+
+@pytest.mark.parametrize("each", [False, True])
+def test_the_campaign_of_goals_in_short(each: bool) -> None:
+    """The whole of it is ./bench taps."""
+    draw = np.random.default_rng(11)
+    safe = sum(judged(harness(draw, each, ()).case()).safe for _ in range(150))
+    assert safe >= 149
+    for name in (*LEAD_FAULTS, *GROUP_FAULTS):
+        found = Counter(single(draw, each, name) for _ in range(25))
+        if name != "weak-group":
+            # A weak group may hide in the error of a meter that is off anew each time.
+            assert found["safe"] == 0
+            assert found["missed"] == 0
+    pairs = Counter(double(draw, each) for _ in range(40))
+    assert pairs["safe"] == 0
+    assert pairs["named"] + pairs["among"] >= 36
+
+
+def test_a_named_reading_leaves_the_very_harness() -> None:
+    draw = np.random.default_rng(3)
+    for _ in range(20):
+        made = harness(draw, False, ("shifted",), groups=6)
+        found, rounds = followed(made, 2)
+        assert rounds <= 2
+        assert all(made.is_told_by(item) for item in found.hypotheses)
