@@ -11,6 +11,7 @@ from itertools import chain
 
 from lumvak.core.arrangement.findings import arrangement_findings
 from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.cells.behaviour import rest_at
 from lumvak.core.cells.worst_cells import worst_cells
 from lumvak.core.charging.findings import charger_findings, cold_findings
 from lumvak.core.document.project import Project
@@ -64,7 +65,7 @@ from lumvak.core.sizing.options import Options, Stopped, led_by, worth_trying
 from lumvak.core.sizing.ranking import rank_figures
 from lumvak.core.sizing.search import Filters
 from lumvak.core.steps import Steps
-from lumvak.core.taps.findings import balance_topic
+from lumvak.core.taps.findings import BalanceTopic, balance_topic
 
 ANY = Filters()
 # So many options are worked out whole before the first stays first although it is stopped.
@@ -153,21 +154,16 @@ def _once(
     laid_out = lay_out(project, sized, steps)
     joint_ohm = None if laid_out.network is None else laid_out.network.joint_ohm
     run = steps.of(
-        run_of,
-        sized.hand,
-        joint_ohm,
-        sized.pack,
-        project.need,
-        project.run,
+        run_of, sized.hand, joint_ohm, sized.pack, project.need, project.run,
         sized.in_hand.weakest_ah,
-    )
+    )  # fmt: skip
     power = _power(project, sized, laid_out, steps)
     # What stands beside the path, each topic with its figures, links and findings.
     topics: tuple[Topic, ...] = (
         sized.in_hand,
         beside := old_beside(project, sized, steps),
         _test_joints(project, sized, laid_out, steps),
-        steps.of(balance_topic, project.balance_leads, laid_out.tap, sized.hand.choice.series),
+        balance := _balance(project, sized, laid_out, steps),
     )
     path = _chain(project, sized, laid_out, power, topics, steps)
     return Evaluation(
@@ -186,6 +182,7 @@ def _once(
         table=laid_out.table,
         network=laid_out.network,
         taps=laid_out.taps,
+        balance=balance,
         matched=sized.in_hand,
         beside=beside,
         wire=sized.wire,
@@ -206,6 +203,17 @@ def _test_joints(project: Project, sized: Sized, laid_out: LaidOut, steps: Steps
     return steps.of(
         scrap_topic, project.joints.weld_test, laid_out.table.given.contact_mohm,
         2 * choice.series * choice.parallel, cell_a, weld, project.joints.rise_limit_k,
+    )  # fmt: skip
+
+
+def _balance(project: Project, sized: Sized, laid_out: LaidOut, steps: Steps) -> BalanceTopic:
+    """The balance leads, and what was read on them."""
+    verdict, hand = sized.boards.verdict, sized.hand
+    half_v = steps.settled(rest_at, hand.behaviour, 0.5)
+    return steps.of(
+        balance_topic, project.balance_leads, laid_out.tap,
+        None if verdict is None else verdict.board, sized.in_hand.groups, half_v,
+        hand.choice.series, project.hand.meter,
     )  # fmt: skip
 
 

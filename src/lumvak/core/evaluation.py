@@ -34,6 +34,7 @@ from lumvak.core.sizing.options import Options
 from lumvak.core.sizing.series_ladder import Rung, ladder
 from lumvak.core.sizing.sized_pack import SizedPack
 from lumvak.core.taps.figures import TapFigures
+from lumvak.core.taps.findings import BalanceTopic
 from lumvak.core.taps.routes import Taps
 
 
@@ -100,6 +101,7 @@ class Evaluation:
     table: JoinedPack
     network: NetworkFigures | None
     taps: Taps
+    balance: BalanceTopic
     matched: Matched
     beside: Beside
     wire: LeadWire

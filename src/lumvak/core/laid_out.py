@@ -71,7 +71,9 @@ def lay_out(project: Project, sized: Sized, steps: Steps) -> LaidOut:
         layout_figures, placing.layout, wanted, joints.gap_mm, pack.series, pack.parallel
     )
     mass = steps.of(mass_figures, table, lay.base, pack.series, pack.parallel)
-    taps = steps.of(taps_of, wanted.kept_free, placing.layout, table.leads)
+    taps = steps.of(
+        taps_of, wanted.kept_free, placing.layout, table.leads, project.balance_leads.spare_mm
+    )
     tap = steps.of(
         tap_figures, project.balance_leads, taps, table.cells_ohm, pack.full, pack.series,
         sized.demand.ambient,

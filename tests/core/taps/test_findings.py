@@ -2,6 +2,7 @@
 
 import pytest
 
+from lumvak.core.document.hand import Meter
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.taps.figures import tap_figures
 from lumvak.core.taps.findings import balance_topic, tap_findings
@@ -23,5 +24,5 @@ def test_leads_without_a_fuse_are_told_of_where_two_could_touch(
     )  # fmt: skip
     found = tap_findings(leads, tap, series)
     assert [item.code for item in found] == (["balance-leads-unfused"] if told else [])
-    topic = balance_topic(leads, tap, series)
+    topic = balance_topic(leads, tap, None, (), 3.7, series, Meter())
     assert topic.findings == found

@@ -40,6 +40,23 @@ class BoardStage(Document):
     delay_s: Delay
 
 
+class Plug(Document):
+    """How a board takes its balance leads.
+
+    ``first`` is where its first lead sits: on the most negative joint, or only on the first
+    positive one; ``last`` whether the highest has a lead of its own or is the main one. ``pins``
+    are the names as the sheet prints them, from the first; ``sizes`` how many pins each of several
+    plugs has; ``unused`` what is done with pins over the count.
+    """
+
+    first: Literal["negative", "positive"] = "negative"
+    last: Literal["own", "main"] = "own"
+    pins: tuple[str, ...] = Field(default=(), max_length=64)
+    sizes: tuple[int, ...] = Field(default=(), max_length=8)
+    unused: Literal["empty", "bridged", "capped"] = "capped"
+    order: str = Field(default="", max_length=300)
+
+
 class Board(Document):
     """A board for one series count and one family of chemistries.
 
@@ -65,6 +82,7 @@ class Board(Document):
     balance_a: NotNegative = 0.0
     balance_from_v: CellVoltage | None = None
     sensors: int = Field(default=0, ge=0, le=16)
+    plug: Plug | None = None
     wakes: Wake = "load"
     telemetry: Telemetry = "none"
     adjustable: bool = False

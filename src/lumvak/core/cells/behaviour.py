@@ -111,6 +111,11 @@ class Behaviour:
         return reached(3600.0 * self.reach_h * rate_per_s * reach_factor)
 
 
+def rest_at(behaviour: Behaviour, charge: float) -> float:
+    """Rest voltage in V of one cell at a charge from 0 to 1."""
+    return float(np.interp(charge, behaviour.rest_charge, behaviour.rest_v))
+
+
 @lru_cache(maxsize=1024)
 def behaviour_of(cell: Cell, chemistry: Chemistry) -> Behaviour:
     """How a cell behaves: by its sheet's curves, else by its sheet's pulses, else by its chemistry.

@@ -62,17 +62,6 @@ class Leads(Document):
     )
 
 
-class BalanceLeads(Document):
-    """The thin leads from every level to the board."""
-
-    area_mm2: float = Field(
-        default=0.205, title="Section", gt=0, le=10, json_schema_extra={"unit": "mm²"}
-    )
-    fuse_a: float | None = Field(
-        default=None, title="Fuse in each", gt=0, le=50, json_schema_extra={"unit": "A"}
-    )
-
-
 class SettingChange(Document):
     """One setting of an adjustable board that the builder wants otherwise than proposed."""
 

@@ -18,8 +18,9 @@ from lumvak.core.document.making import Making
 from lumvak.core.document.measured import MeasuredCell
 from lumvak.core.document.need import Need
 from lumvak.core.document.pack import Pack
-from lumvak.core.document.power import BalanceLeads, Leads, PowerParts, Protection, Rest, Start
+from lumvak.core.document.power import Leads, PowerParts, Protection, Rest, Start
 from lumvak.core.document.run import RunSettings
+from lumvak.core.document.taps import BalanceLeads
 from lumvak.core.record import Document
 
 PROJECT_FORMAT = "lumvak-project"

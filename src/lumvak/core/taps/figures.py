@@ -6,10 +6,8 @@ from dataclasses import dataclass
 
 from lumvak.core.conductors.melting import onderdonk_s
 from lumvak.core.conductors.strip_and_wire import wire_ohm_per_m
-from lumvak.core.document.power import BalanceLeads
+from lumvak.core.document.taps import BalanceLeads
 from lumvak.core.figures.figure import Figure, computed, typed
-from lumvak.core.figures.finding import Finding
-from lumvak.core.figures.link import Link
 from lumvak.core.taps.routes import Taps
 
 
@@ -20,15 +18,6 @@ class TapFigures:
     fault: Figure
     melts: Figure
     length: tuple[Figure, ...]
-
-
-@dataclass(frozen=True, slots=True)
-class BalanceTopic:
-    """The balance leads with what there is to notice; they add no link to the path."""
-
-    figures: tuple[Figure, ...]
-    findings: tuple[Finding, ...]
-    links: tuple[Link, ...] = ()
 
 
 def tap_figures(
@@ -48,9 +37,10 @@ def tap_figures(
         "Balance leads in all",
         float(taps.length_mm.sum()) / 1000.0,
         "m",
-        "along the edges to the nearest terminal × 1.15 + 60 mm, each",
+        "along the edges to the nearest terminal × 1.15 + what both ends take, each",
         "methods 18",
         series,
+        typed("balance_leads.spare_mm", "For both ends of a balance lead", leads.spare_mm, "mm"),
     )
     area = typed("balance_leads.area_mm2", "Section of a balance lead",
                  leads.area_mm2, "mm²")  # fmt: skip

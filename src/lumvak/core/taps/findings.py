@@ -2,10 +2,45 @@
 
 from __future__ import annotations
 
-from lumvak.core.document.power import BalanceLeads
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+
+from lumvak.core.catalogue.boards import Board
+from lumvak.core.document.hand import Meter
+from lumvak.core.document.taps import BalanceLeads
+from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import Finding
-from lumvak.core.taps.figures import BalanceTopic, TapFigures
+from lumvak.core.figures.link import Link
+from lumvak.core.matching.matched import GroupNow
+from lumvak.core.taps.check import TapCheck, check_of
+from lumvak.core.taps.figures import TapFigures
+from lumvak.core.taps.words import DO, next_said, said
 from lumvak.core.units import say, say_about
+
+STAGE = "taps"
+
+
+@dataclass(frozen=True, eq=False)
+class BalanceTopic:
+    """The balance leads with what was read on them; they add no link to the path."""
+
+    check: TapCheck
+    figures: tuple[Figure, ...]
+    findings: tuple[Finding, ...]
+    links: tuple[Link, ...] = field(default=())
+
+
+def balance_topic(
+    leads: BalanceLeads, taps: TapFigures, board: Board | None, groups: tuple[GroupNow, ...],
+    half_v: float, series: int, meter: Meter,
+) -> BalanceTopic:  # fmt: skip
+    """The balance leads as a topic of the evaluation.
+
+    ``groups`` are those in hand as measured, ``half_v`` what a cell rests at when half full.
+    """
+    check = check_of(leads, groups, half_v, series, meter)
+    findings = (*tap_findings(leads, taps, series), *_plugs(board, series), *_checked(check))
+    return BalanceTopic(check, (taps.fault, taps.melts, *check.figures), findings)
 
 
 def tap_findings(leads: BalanceLeads, taps: TapFigures, series: int) -> tuple[Finding, ...]:
@@ -27,6 +62,25 @@ def tap_findings(leads: BalanceLeads, taps: TapFigures, series: int) -> tuple[Fi
     )
 
 
-def balance_topic(leads: BalanceLeads, taps: TapFigures, series: int) -> BalanceTopic:
-    """The balance leads as a topic of the evaluation."""
-    return BalanceTopic((taps.fault, taps.melts), tap_findings(leads, taps, series))
+def _plugs(board: Board | None, series: int) -> Iterator[Finding]:
+    if board is not None and board.series < series:
+        yield Finding(
+            "taps-few-inputs", "stop", f"{board.name} has inputs for {board.series} groups, the "
+            f"pack has {series}", "The groups over that would be charged and run down unseen.",
+            "Take a board for as many groups.", STAGE, "taps.whole_v",
+        )  # fmt: skip
+
+
+def _checked(check: TapCheck) -> Iterator[Finding]:
+    """What the readings say, once all are there."""
+    found = check.verdict
+    if found is None or found.safe:
+        return
+    first = found.hypotheses[0]
+    if len(found.hypotheses) > 1:
+        text = f"Do not plug in: {len(found.hypotheses)} things explain the readings"
+        why = " ".join(said(item) for item in found.hypotheses[:3])
+    else:
+        text, why = f"Do not plug in: {said(first).rstrip('.')}", "A board dies of a wrong order."
+    do = DO[first.name] if found.next is None else next_said(found.next)
+    yield Finding("taps-wrong", "stop", text, why, do, STAGE, "taps.whole_v")

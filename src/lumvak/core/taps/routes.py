@@ -15,26 +15,29 @@ from lumvak.core.joints.take_off import Lead
 
 Array = NDArray[np.float64]
 Index = NDArray[np.intp]
-ROUTE_SLACK, ROUTE_ENDS_MM = 1.15, 60.0
+ROUTE_SLACK = 1.15
 
 
 @dataclass(frozen=True, eq=False)
 class Taps:
     """The balance leads, from level 0 upwards: the ``terminal`` of each and its ``length_mm``.
 
-    Arrays of length series + 1.
+    Arrays of length series + 1. ``board_mm`` is where all end, (3,).
     """
 
     terminal: Index
     length_mm: Array
+    board_mm: Array
 
 
-def taps_of(kept_free: Sequence[KeptFree], layout: Layout, leads: Sequence[Lead]) -> Taps:
+def taps_of(
+    kept_free: Sequence[KeptFree], layout: Layout, leads: Sequence[Lead], spare_mm: float
+) -> Taps:
     """Where each balance lead goes and its length (methods 18).
 
     Along the edges to the nearest terminal of the level, over the edge of the pack where that is
-    on the other side, with slack and ends. The board is the first block named so, or BMS, else it
-    lies where the negative lead leaves.
+    on the other side, with slack and ``spare_mm`` for both ends. The board is the first block named
+    so, or BMS, else it lies where the negative lead leaves.
     """
     board = next(
         (item for item in kept_free if any(word in item.name.lower() for word in ("board", "bms"))),
@@ -53,4 +56,4 @@ def taps_of(kept_free: Sequence[KeptFree], layout: Layout, leads: Sequence[Lead]
     order = np.lexsort((away, level_of(layout)))
     first = np.searchsorted(level_of(layout)[order], np.arange(layout.series + 1))
     terminals = order[first]
-    return Taps(terminals, away[terminals] * ROUTE_SLACK + ROUTE_ENDS_MM)
+    return Taps(terminals, away[terminals] * ROUTE_SLACK + spare_mm, place)

@@ -157,7 +157,7 @@ def _lacking(
     low, high, fits = lacks(thought.off[at], count, case.rows.within, thought.lost[at])
     if not fits:
         return
-    for name, least, most, prior in group_kinds(float(case.groups[group - 1])):
+    for name, least, most, prior in group_kinds(float(case.groups[group - 1]), case.apart_v):
         one, other = max(float(low), least), min(float(high), most)
         if one > other or most <= least:
             continue
@@ -202,7 +202,7 @@ def _two_groups(case: Case, singles: Singles) -> Iterator[Hypothesis]:
     if thought.lost.any():
         return
     off, within = thought.off[0], case.rows.within
-    kinds = [group_kinds(float(volts)) for volts in case.groups]
+    kinds = [group_kinds(float(volts), case.apart_v) for volts in case.groups]
     for one in range(1, len(case.groups)):
         for other in range(one + 1, len(case.groups) + 1):
             first, second = (counts(case, thought, group)[0] for group in (one, other))

@@ -1,0 +1,135 @@
+"""The readings of a project's balance leads: what each should be, and what all of them say."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from lumvak.core.document.hand import Meter
+from lumvak.core.document.taps import BalanceLeads, TapBetween
+from lumvak.core.figures.figure import Figure, computed, typed
+from lumvak.core.matching.matched import GroupNow
+from lumvak.core.taps.readings import JOINT, MAIN_MINUS, MAIN_PLUS, Between, Case, TapMeter
+from lumvak.core.taps.verdict import TapVerdict, judged
+from lumvak.core.units import say
+
+Array = NDArray[np.float64]
+# How far a group may be from what is taken for it: read, typed for all, or seen from their sum.
+READ_V, ALIKE_V = 0.02, 0.05
+
+
+@dataclass(frozen=True, eq=False)
+class TapCheck:
+    """What the leads should read, and what they do.
+
+    ``groups`` are the volts of each group now, (n,); ``read`` maps a lead to what was read, NaN for
+    nothing. ``case`` and ``verdict`` are there once all were read.
+    """
+
+    groups: Array
+    figures: tuple[Figure, ...]
+    read: dict[int, float]
+    case: Case | None = None
+    verdict: TapVerdict | None = None
+
+    @property
+    def level_v(self) -> Array:
+        """Volts of each joint over the lowest, (n + 1,)."""
+        return np.concatenate([[0.0], np.cumsum(self.groups)])
+
+
+def check_of(
+    leads: BalanceLeads, groups: Sequence[GroupNow], half_v: float, series: int, meter: Meter
+) -> TapCheck:
+    """The check of a project's balance leads (methods 30).
+
+    ``groups`` are those in hand, as measured; ``half_v`` what a cell rests at when half full, which
+    is taken where nobody says anything.
+    """
+    read = {item.lead: math.nan if item.volts is None else item.volts
+            for item in leads.totals if item.lead <= series}  # fmt: skip
+    volts, apart, figures = _groups(leads, groups, half_v, series, read)
+    if len(read) <= series:
+        return TapCheck(volts, figures, read)
+    case = Case(
+        volts, np.array([read[lead] for lead in range(series + 1)]), meter_of(meter),
+        tuple(_between(item) for item in leads.more if _known(item, series)), apart,
+    )  # fmt: skip
+    return TapCheck(volts, figures, read, case, judged(case))
+
+
+def meter_of(meter: Meter) -> TapMeter:
+    """The builder's meter on the range on which totals are read."""
+    step = 10.0 ** math.ceil(math.log10(60.0 / meter.counts))
+    return TapMeter(meter.percent, float(meter.digits), step)
+
+
+def _groups(
+    leads: BalanceLeads, groups: Sequence[GroupNow], half_v: float, series: int,
+    read: dict[int, float],
+) -> tuple[Array, float, tuple[Figure, ...]]:  # fmt: skip
+    """Volts of each group now, how far they may be off, and the figures of the totals."""
+    measured = [group.volts for group in groups]
+    known = [value for value in measured if value is not None]
+    if len(known) == series:
+        volts, apart = np.array(known), READ_V
+        made = tuple(
+            Figure(f"taps.group{place}_v", f"Group {place} now", value, "V",
+                   "where its cells come to rest", "methods 27", origin="measured")
+            for place, value in enumerate(known, 1)
+        )  # fmt: skip
+    elif leads.group_v is not None:
+        volts, apart = np.full(series, leads.group_v), ALIKE_V
+        made = (typed("balance_leads.group_v", "A group has now", leads.group_v, "V"),)
+    else:
+        totals = [value for value in read.values() if math.isfinite(value)]
+        seen = max(totals, default=0.0) / series if len(read) > series else 0.0
+        each = seen if 2.0 < seen < 4.5 else half_v
+        volts, apart = np.full(series, each), ALIKE_V
+        made = (
+            Figure("taps.group_v", "A group has now", each, "V",
+                   "the highest total ÷ groups" if each == seen else "at rest, half full",
+                   "methods 30", origin="assumed"),
+        )  # fmt: skip
+    whole = computed("taps.whole_v", f"Lead {series} should read", float(volts.sum()), "V",
+                     "all groups below it, summed", "methods 30", *made)  # fmt: skip
+    return volts, apart, (whole,)
+
+
+def end_of(text: str) -> int:
+    """An end of a reading as a number, from ``lead 3``, ``joint 3`` or the name of a pole."""
+    if text in ("main minus", "main plus"):
+        return MAIN_MINUS if text == "main minus" else MAIN_PLUS
+    kind, number = text.split()
+    return int(number) + (JOINT if kind == "joint" else 0)
+
+
+def _between(item: TapBetween) -> Between:
+    return Between(end_of(item.start), end_of(item.end), item.volts)
+
+
+def _known(item: TapBetween, series: int) -> bool:
+    return all(end < 0 or end % JOINT <= series for end in (end_of(item.start), end_of(item.end)))
+
+
+def lead_said(check: TapCheck, meter: TapMeter, apart_v: float, lead: int) -> str:
+    """What the reading of one lead says by itself; empty where it was not read."""
+    volts = check.read.get(lead)
+    if volts is None:
+        return ""
+    if math.isnan(volts):
+        return "open"
+    level = check.level_v
+    spans = np.arange(len(level))
+    within = meter.within(level) + apart_v * np.minimum(spans, np.sqrt(3.0 * spans))
+    near = np.flatnonzero(np.abs(level - volts) <= within).tolist()
+    if lead in near:
+        return "as it should"
+    if near:
+        return f"as joint {near[0]}"
+    off = volts - float(level[lead])
+    return f"{say(abs(off), 'V')} {'over' if off > 0 else 'under'}, as no joint"

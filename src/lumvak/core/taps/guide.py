@@ -1,0 +1,142 @@
+"""Where each balance lead goes: joint, side, route, colour, pin and what it reads."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from itertools import pairwise
+
+import numpy as np
+from numpy.typing import NDArray
+
+from lumvak.core.arrangement.layout import FACE_A, FACE_B, Layout
+from lumvak.core.catalogue.boards import Board, Plug
+from lumvak.core.document.taps import BalanceLeads
+from lumvak.core.joints.pieces import level_of
+from lumvak.core.taps.routes import Taps
+
+Array = NDArray[np.float64]
+# A board of which nothing is said takes one lead more than groups, in the usual order.
+USUAL = Plug()
+ORDER = "Main minus first, then the balance plug, then main plus."
+# A route is looked at in steps of this.
+STEP_MM = 2.0
+SIDES = {FACE_A: "side A", FACE_B: "side B"}
+
+
+@dataclass(frozen=True, eq=False)
+class TapGuide:
+    """One balance lead: ``number`` from 0 at the most negative joint.
+
+    ``place`` names its terminal, ``side`` the side of the pack, ``route_mm`` the corners of its way
+    to the board, (k, 2). ``pin`` is empty where it has none on the plug. ``across_v`` is the most
+    that lies under its way against its own joint, in V; ``expected_v`` its running total.
+    """
+
+    number: int
+    terminal: int
+    place: str
+    side: str
+    route_mm: Array
+    length_mm: float
+    colour: str
+    pin: str
+    plug: int
+    across_v: float
+    across: int | None
+    expected_v: float
+
+
+def guide_of(
+    leads: BalanceLeads, taps: Taps, layout: Layout, board: Board | None, level_v: Array
+) -> tuple[TapGuide, ...]:
+    """Every balance lead from the most negative joint upwards (methods 31).
+
+    ``level_v`` is the volts of each joint over the lowest, (series + 1,).
+    """
+    plug = USUAL if board is None or board.plug is None else board.plug
+    pins = pins_of(plug, layout.series)
+    found = []
+    for number, terminal in enumerate(taps.terminal.tolist()):
+        route = _route(layout.terminal_mm[terminal], taps.board_mm)
+        under, volts = _crossed(layout, route, terminal, number, level_v)
+        pin, place = pins[number]
+        found.append(
+            TapGuide(
+                number, terminal, terminal_said(layout, terminal),
+                SIDES.get(int(layout.face[terminal]), "an end"), route,
+                float(taps.length_mm[number]), leads.colours[number % len(leads.colours)], pin,
+                place, volts, under, float(level_v[number]),
+            )
+        )  # fmt: skip
+    return tuple(found)
+
+
+def pins_of(plug: Plug, series: int) -> list[tuple[str, int]]:
+    """The pin of each lead and which plug it is on, from 1; empty where it has none."""
+    found: list[tuple[str, int]] = []
+    ends = np.cumsum(plug.sizes).tolist() if plug.sizes else []
+    taken = 0
+    for number in range(series + 1):
+        none = (number == 0 and plug.first == "positive") or (
+            number == series and plug.last == "main"
+        )
+        if none:
+            found.append(("", 0))
+            continue
+        name = plug.pins[taken] if taken < len(plug.pins) else f"B{number}"
+        on = next((at for at, end in enumerate(ends, 1) if taken < end), len(ends) or 1)
+        found.append((name, on))
+        taken += 1
+    return found
+
+
+def unused_pins(plug: Plug, board_series: int, series: int) -> tuple[str, ...]:
+    """Pins of a board that takes more groups than there are."""
+    every = [pin for pin, _ in pins_of(plug, board_series) if pin]
+    used = sum(bool(pin) for pin, _ in pins_of(plug, series))
+    return tuple(every[used:])
+
+
+def terminal_said(layout: Layout, terminal: int) -> str:
+    """A terminal as ``g3c2+``."""
+    cell, pole = divmod(terminal, 2)
+    return f"{layout.name[cell]}{'+' if pole == 0 else '−'}"
+
+
+def _route(start: Array, board: Array) -> Array:
+    """Along the rows to the board's edge of the pack, then along that: three corners (3, 2)."""
+    return np.array([start[:2], [board[0], start[1]], board[:2]], dtype=float)
+
+
+def _crossed(
+    layout: Layout, route: Array, terminal: int, number: int, level_v: Array
+) -> tuple[int | None, float]:
+    """The joint under a way that differs most from its own, and by how many V."""
+    spots = np.concatenate([
+        np.linspace(one, other, max(2, int(np.hypot(*(other - one)) / STEP_MM)))
+        for one, other in pairwise(route)
+    ])  # fmt: skip
+    same = np.flatnonzero(layout.face == layout.face[terminal])
+    places = layout.terminal_mm[same][:, :2]
+    away = np.abs(spots[:, None] - places[None])
+    half = layout.half_mm[same // 2, :2]
+    under = same[((away <= half[None]).all(axis=2)).any(axis=0)]
+    if not len(under):
+        return None, 0.0
+    joints = level_of(layout)[under]
+    volts = np.abs(level_v[joints] - level_v[number])
+    worst = int(np.argmax(volts))
+    return (int(joints[worst]), float(volts[worst])) if volts[worst] > 0.0 else (None, 0.0)
+
+
+def order_said(board: Board | None) -> str:
+    """In which order a board is plugged in."""
+    if board is not None and board.plug is not None and board.plug.order:
+        return board.plug.order
+    return ORDER
+
+
+def by_side(guides: Sequence[TapGuide]) -> list[TapGuide]:
+    """The leads as they are worked: all of one side, then all of the other."""
+    return sorted(guides, key=lambda item: (item.side, item.number))
