@@ -2,6 +2,7 @@
 
 import json
 
+from PyQt6.QtCore import Qt
 from pytestqt.qtbot import QtBot
 
 from lumvak.ui.shell.window import Window
@@ -30,6 +31,20 @@ def test_what_is_out_of_family_is_said_at_once(qtbot: QtBot, roller: Window) -> 
     view.look.setText("")
     view.table.sort_asked.emit(6)
     assert {item.cell.number for item in view.table.shown[:5]} == {12, 23, 41, 58, 66}
+    forget(roller)
+
+
+def test_up_and_down_go_to_another_cell_where_the_page_scrolls_too(
+    qtbot: QtBot, roller: Window
+) -> None:
+    roller.resize(1024, 640)
+    view = readings_of(roller)
+    view.turn_to(12)
+    qtbot.keyClick(view.entry, Qt.Key.Key_Down)
+    assert view.number == 13
+    qtbot.keyClick(view.entry, Qt.Key.Key_Up)
+    qtbot.keyClick(view.entry, Qt.Key.Key_Up)
+    assert view.number == 11
     forget(roller)
 
 

@@ -20,17 +20,20 @@ from lumvak.core.units import say
 Array = NDArray[np.float64]
 # How far a group may be from what is taken for it: read, typed for all, or seen from their sum.
 READ_V, ALIKE_V = 0.02, 0.05
+# What a group may have; less is no step between two joints.
+LEAST_V, MOST_V = 1.0, 4.5
 
 
 @dataclass(frozen=True, eq=False)
 class TapCheck:
     """What the leads should read, and what they do.
 
-    ``groups`` are the volts of each group now, (n,); ``read`` maps a lead to what was read, NaN for
-    nothing. ``case`` and ``verdict`` are there once all were read.
+    ``groups`` are the volts of each group now, (n,), each within ``apart_v``; ``read`` maps a lead
+    to what was read, NaN for nothing. ``case`` and ``verdict`` are there once all were read.
     """
 
     groups: Array
+    apart_v: float
     figures: tuple[Figure, ...]
     read: dict[int, float]
     case: Case | None = None
@@ -54,12 +57,12 @@ def check_of(
             for item in leads.totals if item.lead <= series}  # fmt: skip
     volts, apart, figures = _groups(leads, groups, half_v, series, read)
     if len(read) <= series:
-        return TapCheck(volts, figures, read)
+        return TapCheck(volts, apart, figures, read)
     case = Case(
         volts, np.array([read[lead] for lead in range(series + 1)]), meter_of(meter),
         tuple(_between(item) for item in leads.more if _known(item, series)), apart,
     )  # fmt: skip
-    return TapCheck(volts, figures, read, case, judged(case))
+    return TapCheck(volts, apart, figures, read, case, judged(case))
 
 
 def meter_of(meter: Meter) -> TapMeter:
@@ -86,18 +89,24 @@ def _groups(
         volts, apart = np.full(series, leads.group_v), ALIKE_V
         made = (typed("balance_leads.group_v", "A group has now", leads.group_v, "V"),)
     else:
-        totals = [value for value in read.values() if math.isfinite(value)]
-        seen = max(totals, default=0.0) / series if len(read) > series else 0.0
-        each = seen if 2.0 < seen < 4.5 else half_v
+        seen = _step_of(read) if len(read) > series else half_v
+        each = seen if LEAST_V < seen < MOST_V else half_v
         volts, apart = np.full(series, each), ALIKE_V
         made = (
             Figure("taps.group_v", "A group has now", each, "V",
-                   "the highest total ÷ groups" if each == seen else "at rest, half full",
+                   "the usual step between totals" if each != half_v else "at rest, half full",
                    "methods 30", origin="assumed"),
         )  # fmt: skip
     whole = computed("taps.whole_v", f"Lead {series} should read", float(volts.sum()), "V",
                      "all groups below it, summed", "methods 30", *made)  # fmt: skip
     return volts, apart, (whole,)
+
+
+def _step_of(read: dict[int, float]) -> float:
+    """The usual step in V from one joint to the next, wherever the leads sit."""
+    steps = np.diff(np.sort([value for value in read.values() if math.isfinite(value)]))
+    whole = steps[steps > LEAST_V]
+    return float(np.median(whole)) if len(whole) else 0.0
 
 
 def end_of(text: str) -> int:
@@ -116,7 +125,7 @@ def _known(item: TapBetween, series: int) -> bool:
     return all(end < 0 or end % JOINT <= series for end in (end_of(item.start), end_of(item.end)))
 
 
-def lead_said(check: TapCheck, meter: TapMeter, apart_v: float, lead: int) -> str:
+def lead_said(check: TapCheck, meter: TapMeter, lead: int) -> str:
     """What the reading of one lead says by itself; empty where it was not read."""
     volts = check.read.get(lead)
     if volts is None:
@@ -125,7 +134,7 @@ def lead_said(check: TapCheck, meter: TapMeter, apart_v: float, lead: int) -> st
         return "open"
     level = check.level_v
     spans = np.arange(len(level))
-    within = meter.within(level) + apart_v * np.minimum(spans, np.sqrt(3.0 * spans))
+    within = meter.within(level) + check.apart_v * np.minimum(spans, np.sqrt(3.0 * spans))
     near = np.flatnonzero(np.abs(level - volts) <= within).tolist()
     if lead in near:
         return "as it should"

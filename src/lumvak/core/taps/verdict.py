@@ -242,13 +242,31 @@ def _span(off: Array, count: Array, within: Array, at: NDArray[np.bool_]) -> tup
 
 
 def _weighed(found: Sequence[Hypothesis]) -> list[Hypothesis]:
-    """What remains, each with its probability, the likeliest first."""
+    """What remains, each with its probability, the likeliest first.
+
+    A fault that was looked at in parts of what a group may lack is one.
+    """
+    found = _merged(found)
     weights = np.array([item.log_weight for item in found])
     shares = np.exp(weights - weights.max())
     kept = [(share, item) for share, item in zip(shares, found, strict=True) if share >= REMAINS]
     total = sum(share for share, _ in kept)
     ordered = sorted(kept, key=lambda pair: -pair[0])
     return [replace(item, probability=float(share / total)) for share, item in ordered]
+
+
+def _merged(found: Sequence[Hypothesis]) -> list[Hypothesis]:
+    """Hypotheses of the same faults as one, of the likelier part."""
+    by_fault: dict[tuple[Fault, ...], Hypothesis] = {}
+    for item in found:
+        other = by_fault.get(item.faults)
+        if other is None:
+            by_fault[item.faults] = item
+            continue
+        likelier = max(item, other, key=lambda one: one.log_weight)
+        both = float(np.logaddexp(item.log_weight, other.log_weight))
+        by_fault[item.faults] = replace(likelier, log_weight=both)
+    return list(by_fault.values())
 
 
 def next_reading(case: Case, remaining: Sequence[Hypothesis]) -> Next | None:

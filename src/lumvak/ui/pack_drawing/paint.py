@@ -41,6 +41,7 @@ def paint_pack(painter: QPainter, drawn: Drawn, spread: Spread, ratio: float) ->
     _cover(painter, drawn, boxes, spread)
     _barriers(painter, drawn, spread, pitch)
     _groups(painter, drawn, boxes, spread, pitch)
+    _way(painter, drawn, spread)
     _taps(painter, drawn, terminals, pitch)
     _leads(painter, drawn, spread, pitch)
     _flaws(painter, drawn, spread)
@@ -287,6 +288,19 @@ def _groups(
             painter.drawText(corner, CENTRE, str(group + 1))
 
 
+def _way(painter: QPainter, drawn: Drawn, spread: Spread) -> None:
+    """The way of the balance lead in hand, where it lies on this side."""
+    if drawn.route is None or drawn.tap is None or drawn.taps is None:
+        return
+    if drawn.layout.face[int(drawn.taps[drawn.tap])] == drawn.hidden:
+        return
+    corners = [QPointF(x, y) for x, y in spread.all_px(drawn.route)]
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    for role, width in (("sheet", 5.0), ("copper", 2.4)):
+        painter.setPen(QPen(THEME.colour(role), width))
+        painter.drawPolyline(QPolygonF(corners))
+
+
 def _taps(
     painter: QPainter, drawn: Drawn, terminals: list[tuple[float, float]], pitch: float
 ) -> None:
@@ -295,10 +309,17 @@ def _taps(
         return
     layout = drawn.layout
     painter.setFont(THEME.font("note", strong=True, table=True))
-    painter.setBrush(THEME.colour("verdigris"))
-    for level, terminal in enumerate(drawn.taps.tolist()):
-        if layout.face[terminal] == drawn.hidden or layout.layer[terminal // 2] != drawn.layer:
-            continue
+    seen = [
+        (level, terminal) for level, terminal in enumerate(drawn.taps.tolist())
+        if layout.face[terminal] != drawn.hidden and layout.layer[terminal // 2] == drawn.layer
+    ]  # fmt: skip
+    # The one in hand lies over the others.
+    for level, terminal in sorted(seen, key=lambda item: item[0] == drawn.tap):
+        wrong = level in drawn.taps_wrong
+        role = "crimson" if wrong else "copper" if level == drawn.tap else (
+            "soft" if level in drawn.taps_done else "verdigris"
+        )  # fmt: skip
+        painter.setBrush(THEME.colour(role))
         x, y = terminals[terminal]
         if pitch < THEME.px(20):
             painter.setPen(QPen(THEME.colour("sheet"), 1.0))
@@ -308,7 +329,7 @@ def _taps(
         painter.setPen(QPen(THEME.colour("sheet"), 1.4))
         painter.drawRect(box)
         painter.setPen(THEME.colour("sheet"))
-        painter.drawText(box, CENTRE, str(level))
+        painter.drawText(box, CENTRE, f"{level}?" if wrong else str(level))
 
 
 def _leads(painter: QPainter, drawn: Drawn, spread: Spread, pitch: float) -> None:

@@ -42,7 +42,8 @@ class Drawn:
     true to width; ``cell_over`` (N,) from -1 to 1 is how far a cell works over its fair share;
     ``gone`` and ``broken_cells`` are broken, ``absent`` pieces not laid, ``marked`` ones stand out,
     ``covered`` cells lie under a cover; ``labels`` (N,) stand on the cells; ``taps`` are the
-    terminals of the balance leads.
+    terminals of the balance leads, ``taps_done`` those in their place, ``taps_wrong`` those that
+    may be wrong, ``tap`` the one in hand and ``route`` its way, (k, 2) in mm.
     """
 
     layout: Layout
@@ -56,6 +57,10 @@ class Drawn:
     cell_over: Array | None = None
     leads: tuple[Lead, ...] = ()
     taps: Index | None = None
+    taps_done: frozenset[int] = frozenset()
+    taps_wrong: frozenset[int] = frozenset()
+    tap: int | None = None
+    route: Array | None = None
     flaws: tuple[Flaw, ...] = ()
     barriers: Index = field(default_factory=lambda: np.zeros((0, 2), dtype=np.intp))
     chosen_cells: frozenset[int] = frozenset()

@@ -18,6 +18,8 @@ from lumvak.ui.stages.need.answer import need_answer
 from lumvak.ui.stages.power.answer import VIEWS as POWER_VIEWS
 from lumvak.ui.stages.power.answer import power_answer
 from lumvak.ui.stages.run.answer import run_answer
+from lumvak.ui.stages.taps.answer import VIEWS as TAPS_VIEWS
+from lumvak.ui.stages.taps.answer import taps_answer
 from lumvak.ui.widgets.pages import Page
 
 
@@ -89,6 +91,12 @@ def _hand(session: Session) -> Page:
     return HandStage(session)
 
 
+def _taps(session: Session) -> Page:
+    from lumvak.ui.stages.taps.stage import TapsStage
+
+    return TapsStage(session)
+
+
 JOINTS_ASK = ("network.series_limit_a", "network.group_limit_a", "joints.series.limit_a")
 STAGES: tuple[Stage, ...] = (
     Stage("need", "Need", need_answer, _need, ("need.max_voltage_v", "demand.mean_current_a")),
@@ -100,5 +108,11 @@ STAGES: tuple[Stage, ...] = (
     Stage(
         "hand", "Cells in hand", hand_answer, _hand, ("hand.weakest_ah", "hand.good"), HAND_VIEWS,
         "at the bench", begun=lambda seen: bool(seen.project.hand.cells),
+    ),
+    Stage(
+        "taps", "Balance leads", taps_answer, _taps, ("taps.whole_v",), TAPS_VIEWS, "at the bench",
+        begun=lambda seen: bool(
+            seen.project.balance_leads.totals or seen.project.balance_leads.soldered
+        ),
     ),
 )  # fmt: skip

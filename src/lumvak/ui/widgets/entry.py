@@ -2,13 +2,21 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QEvent
+from PyQt6.QtCore import QEvent, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QKeySequence
 from PyQt6.QtWidgets import QLineEdit
 
+from lumvak.ui.widgets.keys import step_of
+
 
 class Entry(QLineEdit):
-    """A QLineEdit that keeps Ctrl+Z to itself only while what is typed is not yet taken."""
+    """A QLineEdit that keeps Ctrl+Z to itself only while what is typed is not yet taken.
+
+    ``stepped`` tells of Up (-1) and Down (1), where anybody listens: a page that scrolls would take
+    these keys else.
+    """
+
+    stepped = pyqtSignal(int)
 
     def _leaves(self, event: QKeyEvent) -> bool:
         """Whether a key is none of this line's business."""
@@ -29,5 +37,9 @@ class Entry(QLineEdit):
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is not None and self._leaves(event):
             event.ignore()
+            return
+        step = step_of(event, Qt.Key.Key_Up, Qt.Key.Key_Down)
+        if step and self.receivers(self.stepped):
+            self.stepped.emit(step)
             return
         super().keyPressEvent(event)

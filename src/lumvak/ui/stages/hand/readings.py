@@ -25,7 +25,6 @@ from lumvak.ui.stages.hand.tables import Tables
 from lumvak.ui.widgets.choice import Choice
 from lumvak.ui.widgets.entry import Entry
 from lumvak.ui.widgets.flow import flowing, scrolled_body
-from lumvak.ui.widgets.keys import step_of
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.quantity_field import edit_or_why, mark_bad
 from lumvak.ui.widgets.table_height import keep_rows
@@ -81,6 +80,7 @@ class ReadingsView(Page):
         self.reads.picked.connect(self._read)
         self.which.editingFinished.connect(self._take_number)
         self.entry.returnPressed.connect(self.take)
+        self.entry.stepped.connect(lambda by: self.turn_to(max(1, self.number + by)))
         self.look.textChanged.connect(lambda _: self._fill())
         self.table.picked.connect(self.turn_to)
         self.buttons["import …"].clicked.connect(self.tables.ask_in)
@@ -237,10 +237,7 @@ class ReadingsView(Page):
             self.last, self.number = None, number
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        step = step_of(event, Qt.Key.Key_Up, Qt.Key.Key_Down)
-        if step and self.entry.hasFocus():
-            self.turn_to(max(1, self.number + step))
-        elif event is not None and event.key() == Qt.Key.Key_Escape and self.entry.hasFocus():
+        if event is not None and event.key() == Qt.Key.Key_Escape and self.entry.hasFocus():
             self.entry.clear()
             mark_bad(self.entry, self.problem, "")
         else:

@@ -1,0 +1,1 @@
+"""The stage of the balance leads."""

@@ -1,0 +1,19 @@
+"""The balance leads in one line."""
+
+from __future__ import annotations
+
+from lumvak.core.evaluation import Evaluation
+
+VIEWS = (("guide", "where they go"), ("check", "check"))
+
+
+def taps_answer(seen: Evaluation) -> str:
+    """What the build line says of the stage."""
+    leads, check = seen.project.balance_leads, seen.balance.check
+    count = seen.choice.series + 1
+    if check.verdict is not None:
+        return "safe to plug in" if check.verdict.safe else "do not plug in"
+    if check.read:
+        return f"{len(check.read)} of {count} read"
+    done = sum(number < count for number in leads.soldered)
+    return f"{done} of {count} soldered" if done else f"{count} leads"

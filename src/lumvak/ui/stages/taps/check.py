@@ -1,0 +1,308 @@
+"""Running totals typed one after the other, judged at once, and whether the plug may go in."""
+
+from __future__ import annotations
+
+import math
+import re
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QGuiApplication, QKeyEvent
+from PyQt6.QtWidgets import QPushButton, QVBoxLayout
+
+from lumvak.core import units
+from lumvak.core.document.taps import TapTotal
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.taps.check import lead_said, meter_of
+from lumvak.core.taps.misread import misread
+from lumvak.core.taps.words import DO, end_said, next_said, said, verdict_said
+from lumvak.core.units import QuantityError, digits, parse, say
+from lumvak.ui.session import Session
+from lumvak.ui.stages.taps.sides import BothSides, guides_of, sides_of
+from lumvak.ui.widgets.entry import Entry
+from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
+from lumvak.ui.widgets.pages import Page
+from lumvak.ui.widgets.quantity_field import edit_or_why, mark_bad
+from lumvak.ui.widgets.rows import Column, Row
+from lumvak.ui.widgets.table_height import fit_height, keep_rows
+from lumvak.ui.widgets.tables import RowsTable
+from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.words import plain, side_by_side, soft
+
+MOST_SHOWN = 6
+NOTHING = ("open", "-", "–", "—")
+BUTTONS = ("paste", "read all anew")
+COLUMNS = (
+    Column("lead", tip="From 0 on the most negative joint"),
+    Column("on", left=True, sample="g12c10+", tip="The terminal that it sits on"),
+    Column("should read", tip="From main minus, as the groups are now"),
+    Column("reads", sample="88.88 V", tip="What the meter showed"),
+    Column("that is", left=True, stretch=True, tip="By itself; the verdict looks at all of them"),
+)
+EXPLAINS = (
+    Column("what it may be", left=True, stretch=True, wraps=True, tip="In the order of likelihood"),
+    Column("likely", tip="Among all that explains the readings"),
+)
+HOW = (
+    "Plug out. Black probe on main minus, red on each pin of the plug from the lowest; a pin that "
+    "shows nothing steady is open."
+)
+
+
+class CheckView(Page):
+    """One reading at a time in large type, the verdict, and the reading that decides."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        self.at = 0
+        self.which = soft("")
+        self.entry, self.decide = Entry(), Entry()
+        self.entry.setAccessibleName("Running total")
+        self.decide.setAccessibleName("Reading that decides")
+        font = self.entry.font()
+        font.setPixelSize(round(THEME.font("title").pixelSize() * 1.2))
+        for entry in (self.entry, self.decide):
+            entry.setFont(font)
+            entry.setFixedWidth(THEME.px(170))
+        self.buttons = {name: QPushButton(name) for name in BUTTONS}
+        self.meant = QPushButton()
+        self.meant.hide()
+        self.problem = plain("")
+        self.problem.setObjectName("bad")
+        self.problem.setWordWrap(True)
+        self.problem.hide()
+        self.verdict = plain("")
+        self.verdict.setFont(THEME.font("section", strong=True))
+        self.verdict.setWordWrap(True)
+        self.why = soft("", wrap=True)
+        self.ends = soft("")
+        self.asked = side_by_side(self.ends, self.decide)
+        self.table = RowsTable(COLUMNS, "Readings of the balance leads")
+        self.explains = RowsTable(EXPLAINS, "What explains the readings")
+        self.sides = BothSides()
+        self._lay_out()
+        self.entry.returnPressed.connect(self.take)
+        self.entry.stepped.connect(self.step)
+        self.decide.returnPressed.connect(self.take_deciding)
+        self.table.picked.connect(self.turn_to)
+        self.buttons["paste"].clicked.connect(self.paste)
+        self.buttons["read all anew"].clicked.connect(self.begin_anew)
+        self.meant.clicked.connect(self.take_as_meant)
+
+    def _lay_out(self) -> None:
+        outer = QVBoxLayout(scrolled_body(self))
+        outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
+        outer.setSpacing(THEME.px(6))
+        outer.addWidget(soft(HOW, wrap=True))
+        outer.addWidget(flowing(self.which, self.entry, *self.buttons.values(), gap=12))
+        outer.addWidget(self.problem)
+        outer.addWidget(flowing(self.meant))
+        outer.addWidget(self.verdict)
+        outer.addWidget(self.why)
+        outer.addWidget(flowing(self.asked))
+        outer.addWidget(self.explains)
+        both = Turning(760)
+        both.columns.addWidget(self.table, 3)
+        both.columns.addWidget(self.sides, 2)
+        keep_rows(self.table, 8)
+        outer.addWidget(both, 1)
+
+    # What is shown.
+
+    def show_evaluation(self, seen: Evaluation) -> None:
+        """Show the readings of an evaluation and what they say."""
+        check, count = seen.balance.check, seen.choice.series + 1
+        self.at = min(self.at, count - 1)
+        level = check.level_v
+        self.which.setText(f"lead {self.at}")
+        known = check.read.get(self.at)
+        self.entry.setPlaceholderText(
+            f"{digits(float(level[self.at]), '.2f')} V" if known is None else _shown(known)
+        )
+        guides, meter = guides_of(seen), meter_of(seen.project.hand.meter)
+        rows = []
+        for number in range(count):
+            words = lead_said(check, meter, number)
+            bad = words not in ("", "as it should")
+            rows.append(
+                Row(
+                    (
+                        str(number), guides[number].place,
+                        f"{digits(float(level[number]), '.2f')} V",
+                        "" if number not in check.read else _shown(check.read[number]), words,
+                    ),
+                    value=number, key=number, chosen=number == self.at,
+                    marks={4: "crimson"} if bad else {},
+                )
+            )  # fmt: skip
+        self.table.show_rows(rows)
+        self.sides.show_sides(sides_of(seen, guides, self.at))
+        self._judge(seen)
+
+    def _judge(self, seen: Evaluation) -> None:
+        check, count = seen.balance.check, seen.choice.series + 1
+        found = check.verdict
+        self.asked.setVisible(found is not None and found.next is not None)
+        self.explains.setVisible(found is not None and len(found.hypotheses) > 1)
+        self.meant.hide()
+        if found is None or check.case is None:
+            self._colour("ink")
+            self.verdict.setText(f"{len(check.read)} of {count} read")
+            self.why.setText("The plug stays out until all are read and fit.")
+            return
+        self._colour("verdigris" if found.safe else "crimson")
+        self.verdict.setText("Safe to plug in" if found.safe else "Do not plug in")
+        if found.safe:
+            self.why.setText(verdict_said(check.case, found).partition(": ")[2].capitalize())
+            return
+        first = found.hypotheses[0]
+        only = len(found.hypotheses) == 1
+        words = [said(first), DO[first.name]] if only else [
+            f"{len(found.hypotheses)} things explain the readings."
+        ]  # fmt: skip
+        if found.next is not None:
+            words.append(next_said(found.next))
+            self.ends.setText(f"{end_said(found.next.start)} to {end_said(found.next.end)}")
+        if not found.explained:
+            wrong = list(misread(check.case))
+            words += [f"{item.text[0].upper()}{item.text[1:]}." for item in wrong[:3]]
+            offered = [item for item in wrong if item.meant_v is not None]
+            if offered:
+                self.meant.setText(
+                    "take " + ", ".join(
+                        f"lead {item.lead} as {say(item.meant_v or 0.0, 'V')}"
+                        for item in offered[:3]
+                    ) + (" …" if len(offered) > 3 else "")
+                )  # fmt: skip
+                self.meant.show()
+        self.why.setText(" ".join(words))
+        self.explains.show_rows([
+            Row((said(item), _likely(item.probability)), key=place)
+            for place, item in enumerate(found.hypotheses[:MOST_SHOWN])
+        ])  # fmt: skip
+        fit_height(self.explains, min(len(found.hypotheses), MOST_SHOWN), MOST_SHOWN, firm=True)
+
+    def _colour(self, role: str) -> None:
+        self.verdict.setStyleSheet(f"color: {THEME.colour(role).name()}")
+
+    # Taking readings.
+
+    def turn_to(self, number: int) -> None:
+        """Have the reading of a lead next."""
+        self.at = number
+        self.show_evaluation(self.session.evaluation)
+        self.entry.setFocus()
+
+    def step(self, by: int) -> None:
+        """Go to a lead near by."""
+        count = self.session.evaluation.choice.series + 1
+        self.turn_to(min(max(0, self.at + by), count - 1))
+
+    def take(self) -> None:
+        """Keep what was typed for the lead in hand and go on; nothing typed goes on alone."""
+        text = self.entry.text().strip()
+        if text:
+            try:
+                volts = _volts(text)
+            except QuantityError as error:
+                mark_bad(self.entry, self.problem, f"Lead {self.at}: {error}")
+                return
+            if problem := self._keep({self.at: volts}, f"reading of lead {self.at}"):
+                mark_bad(self.entry, self.problem, problem)
+                return
+        mark_bad(self.entry, self.problem, "")
+        self.entry.clear()
+        count = self.session.evaluation.choice.series + 1
+        read = self.session.evaluation.balance.check.read
+        later = [number for number in (*range(self.at + 1, count), *range(self.at))
+                 if number not in read]  # fmt: skip
+        self.turn_to(later[0] if later else min(self.at + 1, count - 1))
+
+    def _keep(self, readings: dict[int, float], what: str) -> str:
+        leads = self.session.project.balance_leads
+        kept = {item.lead: item for item in leads.totals}
+        kept |= {lead: TapTotal(lead=lead, volts=None if math.isnan(volts) else volts)
+                 for lead, volts in readings.items()}  # fmt: skip
+        changes: dict[str, object] = {
+            "balance_leads.totals": tuple(kept[lead] for lead in sorted(kept)),
+            # What was read between leads was read of the harness as it was.
+            "balance_leads.more": (),
+        }
+        problem = edit_or_why(self.session, changes, what)
+        if not problem:
+            self.session.keep_now()
+        return problem
+
+    def take_deciding(self) -> None:
+        """Keep the reading that decides between what remains."""
+        found = self.session.evaluation.balance.check.verdict
+        text = self.decide.text().strip()
+        if found is None or found.next is None or not text:
+            return
+        try:
+            volts = _volts(text)
+            if math.isnan(volts):
+                raise QuantityError("a voltage is wanted, 0 where it shows none")
+        except QuantityError as error:
+            mark_bad(self.decide, self.problem, str(error))
+            return
+        more = {"start": end_said(found.next.start), "end": end_said(found.next.end),
+                "volts": volts}  # fmt: skip
+        every = (*self.session.project.balance_leads.more, more)
+        problem = edit_or_why(self.session, {"balance_leads.more": every}, "reading that decides")
+        mark_bad(self.decide, self.problem, problem)
+        if not problem:
+            self.decide.clear()
+
+    def take_as_meant(self) -> None:
+        """Take readings as they were meant: millivolts, or probes that were swapped."""
+        case = self.session.evaluation.balance.check.case
+        if case is not None:
+            meant = {item.lead: item.meant_v for item in misread(case) if item.meant_v is not None}
+            mark_bad(self.entry, self.problem, self._keep(meant, "readings as meant"))
+
+    def begin_anew(self) -> None:
+        """Forget all readings; undo brings them back."""
+        edit_or_why(self.session, {"balance_leads.totals": (), "balance_leads.more": ()},
+                    "readings forgotten")  # fmt: skip
+        self.turn_to(0)
+
+    def paste(self) -> None:
+        """Take all totals from the clipboard, one a line or parted by semicolons or tabs."""
+        clipboard = QGuiApplication.clipboard()
+        text = "" if clipboard is None else clipboard.text().strip()
+        parts = [item.strip() for item in re.split(r"[\n;\t]+", text) if item.strip()]
+        count = self.session.evaluation.choice.series + 1
+        if len(parts) != count:
+            wrong = f"{len(parts)} readings for {count} leads; accepted: one for each"
+            mark_bad(self.entry, self.problem, wrong)
+            return
+        try:
+            readings = {lead: _volts(part) for lead, part in enumerate(parts)}
+        except QuantityError as error:
+            mark_bad(self.entry, self.problem, f"Not pasted: {error}")
+            return
+        mark_bad(self.entry, self.problem, self._keep(readings, "readings pasted"))
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None and event.key() == Qt.Key.Key_Escape and self.entry.hasFocus():
+            self.entry.clear()
+            mark_bad(self.entry, self.problem, "")
+        else:
+            super().keyPressEvent(event)
+
+
+def _volts(text: str) -> float:
+    """A total as typed; NaN for one that reads nothing. Raises QuantityError."""
+    if text.lower() in NOTHING:
+        return math.nan
+    # No pack has thousands of volts: either sign is a decimal one.
+    sign = "," if units.spelling().comma else "."
+    return parse(text.replace(",", sign).replace(".", sign), units.VOLTAGE)
+
+
+def _likely(share: float) -> str:
+    return f"{digits(100.0 * share, '.0f')} %" if share >= 0.01 else f"< {digits(1.0, 'g')} %"
+
+
+def _shown(volts: float) -> str:
+    return "open" if math.isnan(volts) else f"{digits(volts, '.2f')} V"

@@ -1,0 +1,193 @@
+"""Balance leads one after the other: the joint, the side, the way, colour, pin and length."""
+
+from __future__ import annotations
+
+from PyQt6.QtWidgets import QVBoxLayout
+
+from lumvak.core import units
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.taps.guide import USUAL, TapGuide, by_side, order_said, unused_pins
+from lumvak.core.units import QuantityError, digits, say
+from lumvak.ui.bench_mode import BenchMode, BenchStep
+from lumvak.ui.session import Session
+from lumvak.ui.stages.taps.sides import NAMES, BothSides, guides_of, sides_of
+from lumvak.ui.widgets.entry import Entry
+from lumvak.ui.widgets.flow import flowing, scrolled_body
+from lumvak.ui.widgets.pages import Page
+from lumvak.ui.widgets.quantity_field import edit_or_why, mark_bad, small_field, try_edit
+from lumvak.ui.widgets.rows import Column, Row
+from lumvak.ui.widgets.table_height import keep_rows
+from lumvak.ui.widgets.tables import RowsTable
+from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.words import plain, side_by_side, soft
+
+COLUMNS = (
+    Column("lead", tip="From 0 on the most negative joint"),
+    Column("on", left=True, sample="g12c10+", tip="The terminal that it sits on"),
+    Column("side", left=True, sample="side A", tip="The side of the pack that it is worked from"),
+    Column("colour", left=True, sample="yellow", tip="Of the wires at hand, in their order"),
+    Column("pin", left=True, sample="B12", tip="Of the board's plug, as its sheet prints it"),
+    Column("length", tip="As routed, with slack and both ends"),
+    Column("lies over", left=True, stretch=True,
+           tip="The joint under its way that differs most: insulate it there"),
+    Column("should read", tip="From main minus, as the groups are now"),
+    Column("is", left=True, sample="soldered", tip="Whether it is in its place"),
+)  # fmt: skip
+CAUTION = (
+    "One at a time: strip one end, solder it, cover it, then the next. Off the weld, with slack "
+    "for strain, away from edges of other voltage. The plug stays out until all are checked."
+)
+
+
+class GuideView(Page):
+    """A row a lead; both sides below, the marked one with its way."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        self.at = 0
+        self.bench: BenchMode | None = None
+        self.colours = Entry()
+        self.colours.setAccessibleName("Colours of wires at hand")
+        self.colours.setFixedWidth(THEME.px(270))
+        self.fields = {
+            "area_mm2": small_field(session, "balance_leads.area_mm2", "section", units.AREA,
+                                    optional=False, width=70),
+            "spare_mm": small_field(session, "balance_leads.spare_mm", "for both ends",
+                                    units.LENGTH_MM, optional=False),
+            "group_v": small_field(session, "balance_leads.group_v", "a group has now",
+                                   units.VOLTAGE),
+        }  # fmt: skip
+        self.problem = plain("")
+        self.problem.setObjectName("bad")
+        self.problem.setWordWrap(True)
+        self.problem.hide()
+        self.says = soft("", wrap=True)
+        self.table = RowsTable(COLUMNS, "Balance leads")
+        self.sides = BothSides()
+        outer = QVBoxLayout(scrolled_body(self))
+        outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
+        outer.setSpacing(THEME.px(6))
+        outer.addWidget(flowing(side_by_side(soft("colours"), self.colours),
+                                *self.fields.values(), gap=14))  # fmt: skip
+        outer.addWidget(self.problem)
+        outer.addWidget(self.says)
+        outer.addWidget(soft(CAUTION, wrap=True))
+        outer.addWidget(self.table, 1)
+        keep_rows(self.table, 7)
+        outer.addWidget(self.sides, 1)
+        self.colours.editingFinished.connect(self._take_colours)
+        self.table.picked.connect(self.turn_to)
+
+    def show_evaluation(self, seen: Evaluation) -> None:
+        """Show the balance leads of an evaluation."""
+        leads = seen.project.balance_leads
+        for name, field in self.fields.items():
+            field.show_value(getattr(leads, name), seen.figures.get(f"taps.{name}"))
+        if not self.colours.isModified():
+            self.colours.setText(", ".join(leads.colours))
+            self.colours.setCursorPosition(0)
+        guides = guides_of(seen)
+        self.at = min(self.at, len(guides) - 1)
+        done = set(leads.soldered)
+        self.table.show_rows([_row(item, item.number == self.at, done) for item in guides])
+        self.sides.show_sides(sides_of(seen, guides, self.at))
+        self.says.setText(_said(seen, guides))
+
+    def turn_to(self, number: int) -> None:
+        """Mark a lead and its way."""
+        self.at = number
+        self.show_evaluation(self.session.evaluation)
+
+    def _take_colours(self) -> None:
+        wanted = tuple(item.strip() for item in self.colours.text().split(",") if item.strip())
+        if wanted == self.session.project.balance_leads.colours:
+            problem = ""
+        else:
+            problem = edit_or_why(self.session, {"balance_leads.colours": wanted}, "colours")
+        mark_bad(self.colours, self.problem, problem)
+        self.colours.setModified(bool(problem))
+
+    # At the bench.
+
+    def begin_bench(self) -> bool:
+        """Each lead that is not soldered yet, one side after the other."""
+        seen = self.session.evaluation
+        guides = guides_of(seen)
+        done = set(seen.project.balance_leads.soldered)
+        steps = [self._bench_step(seen, guides, item) for item in by_side(guides)
+                 if item.number not in done]  # fmt: skip
+        if not steps:
+            return False
+        self.bench = BenchMode("Balance leads", steps)
+        self.bench.showFullScreen()
+        return True
+
+    def _bench_step(
+        self, seen: Evaluation, guides: tuple[TapGuide, ...], item: TapGuide
+    ) -> BenchStep:
+        number = item.number
+
+        def take(text: str) -> str:
+            leads = self.session.project.balance_leads
+            changes: dict[str, object] = {
+                "balance_leads.soldered": (*(at for at in leads.soldered if at != number), number)
+            }
+            if text:
+                try:
+                    volts = units.parse(text, units.VOLTAGE)
+                except QuantityError as error:
+                    return str(error)
+                kept = [total for total in leads.totals if total.lead != number]
+                changes["balance_leads.totals"] = (*kept, {"lead": number, "volts": volts})
+            if problem := edit_or_why(self.session, changes, f"lead {number} in its place"):
+                return problem
+            self.session.keep_now()
+            return ""
+
+        drawn = sides_of(seen, guides, number)
+        facing = [(name, side) for name, side in zip(NAMES, drawn, strict=True)
+                  if name.lower().startswith(item.side.lower())]  # fmt: skip
+        cover = "every joint but this one"
+        if item.across is not None:
+            cover += f"; its way over joint {item.across}, {say(item.across_v, 'V')} apart"
+        pin = f", pin {item.pin}" if item.pin else ", no pin on the plug"
+        return BenchStep(
+            f"lead {number}, {item.colour}", f"to {item.place}, {item.side}{pin}", cover,
+            f"{digits(item.expected_v, '.2f')} V from main minus", tuple(facing), take,
+        )  # fmt: skip
+
+    def mark_soldered(self, done: bool) -> None:
+        """Mark the lead in hand as soldered, or not."""
+        rest = tuple(number for number in self.session.project.balance_leads.soldered
+                     if number != self.at)  # fmt: skip
+        try_edit(self.session, {"balance_leads.soldered": (*rest, self.at) if done else rest},
+                 f"lead {self.at}")  # fmt: skip
+
+
+def _row(item: TapGuide, chosen: bool, done: set[int]) -> Row:
+    over = "" if item.across is None else f"joint {item.across}, {say(item.across_v, 'V')} apart"
+    return Row(
+        (
+            str(item.number), item.place, item.side, item.colour, item.pin or "none",
+            say(item.length_mm, "mm"), over, f"{digits(item.expected_v, '.2f')} V",
+            "soldered" if item.number in done else "",
+        ),
+        value=item.number, key=item.number, chosen=chosen,
+    )  # fmt: skip
+
+
+def _said(seen: Evaluation, guides: tuple[TapGuide, ...]) -> str:
+    """What the board asks of its plug, and how much wire there is."""
+    verdict = seen.boards.verdict
+    board = None if verdict is None else verdict.board
+    whole = say(sum(item.length_mm for item in guides) / 1000.0, "m")
+    said = [f"{len(guides)} leads, {whole} in all. {order_said(board)}"]
+    if board is None or board.plug is None:
+        said.append("The usual plug is taken: a lead to each joint, B0 on the most negative.")
+    plug = USUAL if board is None or board.plug is None else board.plug
+    spare = () if board is None else unused_pins(plug, board.series, seen.choice.series)
+    if spare:
+        words = {"empty": "stay empty", "bridged": f"are bridged to {guides[-1].pin}",
+                 "capped": "are capped"}  # fmt: skip
+        said.append(f"{', '.join(spare)} {words[plug.unused]}.")
+    return " ".join(said)

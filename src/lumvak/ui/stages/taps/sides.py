@@ -1,0 +1,71 @@
+"""Both sides of the pack with its balance leads, one of them marked."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from PyQt6.QtWidgets import QSizePolicy, QVBoxLayout, QWidget
+
+from lumvak.core.arrangement.layout import FACE_A, FACE_B
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.taps.guide import TapGuide, guide_of
+from lumvak.ui.pack_drawing.side import Drawn
+from lumvak.ui.pack_drawing.view import PackView
+from lumvak.ui.widgets.flow import Turning
+from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.words import soft
+
+NAMES = ("Side A, facing you", "Side B, turned over")
+
+
+def guides_of(seen: Evaluation) -> tuple[TapGuide, ...]:
+    """Every balance lead of an evaluation."""
+    verdict = seen.boards.verdict
+    return guide_of(
+        seen.project.balance_leads, seen.taps, seen.table.layout,
+        None if verdict is None else verdict.board, seen.balance.check.level_v,
+    )  # fmt: skip
+
+
+def sides_of(seen: Evaluation, guides: Sequence[TapGuide], at: int | None) -> list[Drawn]:
+    """Both sides; the lead ``at`` is marked with its way."""
+    kept = tuple(
+        (item.name, item.x_mm, item.y_mm, item.length_mm, item.width_mm)
+        for item in seen.project.arrangement.kept_free
+    )
+    done = frozenset(seen.project.balance_leads.soldered)
+    found = seen.balance.check.verdict
+    wrong = () if found is None or found.safe else found.hypotheses
+    doubted = frozenset(
+        lead for item in wrong for lead in range(len(item.joint)) if item.joint[lead] != lead
+    )
+    return [
+        Drawn(
+            layout=seen.table.layout, side=side, taps=seen.taps.terminal, kept_free=kept,
+            taps_done=done, taps_wrong=doubted, tap=at,
+            route=None if at is None else guides[at].route_mm,
+        )
+        for side in (FACE_A, FACE_B)
+    ]  # fmt: skip
+
+
+class BothSides(Turning):
+    """The two drawings beside each other, or one below the other where it is narrow."""
+
+    def __init__(self) -> None:
+        super().__init__(560)
+        self.views = [PackView(name) for name in NAMES]
+        for view, name in zip(self.views, NAMES, strict=True):
+            view.setMinimumHeight(THEME.px(200))
+            view.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
+            column = QWidget()
+            inner = QVBoxLayout(column)
+            inner.setContentsMargins(0, 0, 0, 0)
+            inner.addWidget(soft(name.split(",")[0]))
+            inner.addWidget(view, 1)
+            self.columns.addWidget(column, 1)
+
+    def show_sides(self, drawn: Sequence[Drawn]) -> None:
+        """Show both sides."""
+        for view, side in zip(self.views, drawn, strict=True):
+            view.show_drawn(side)
