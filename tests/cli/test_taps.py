@@ -2,11 +2,13 @@
 
 import io
 import json
+from pathlib import Path
 from typing import Any
 
 import pytest
 
 from lumvak.cli.main import main
+from tests.conftest import DEMOS
 
 GROUPS = "3.71,3.70,3.69"
 
@@ -93,3 +95,25 @@ def test_a_case_a_line(capsys: pytest.CaptureFixture[str], monkeypatch: pytest.M
     for item, said in zip(found[2:], ("2 readings", "“low” is no number", "no lead 9", "no case"),
                           strict=True):  # fmt: skip
         assert said in item["error"]
+
+
+def test_a_project_has_its_guide_and_its_readings(
+    capsys: pytest.CaptureFixture[str], tmp_path: Path
+) -> None:
+    file = str(DEMOS / "orchard-barrow.lumvak.json")
+    assert main(["taps", file, "--json"]) == 0
+    found = json.loads(capsys.readouterr().out)
+    leads = found["guide"]["leads"]
+    assert [item["number"] for item in leads] == list(range(len(leads)))
+    assert "safe" not in found
+    assert main(["taps", file]) == 0
+    assert "Main minus first" in capsys.readouterr().out
+    right = [round(item["expected_v"], 2) for item in leads]
+    readings = ",".join(map(str, [right[0], right[2], right[1], *right[3:]]))
+    assert main(["taps", file, "--readings", readings, "--json"]) == 1
+    found = json.loads(capsys.readouterr().out)
+    assert found["hypotheses"][0]["leads"] == [1, 2]
+    assert main(["taps", file, "--readings", "0,3.7"]) == 2
+    assert "2 readings for" in capsys.readouterr().err
+    assert main(["taps", str(tmp_path / "none.json")]) == 2
+    assert main(["taps", file, "--groups", "3.7"]) == 2

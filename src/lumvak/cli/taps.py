@@ -8,11 +8,17 @@ import math
 import re
 import sys
 from collections.abc import Sequence
+from dataclasses import replace
+from pathlib import Path
 from typing import Any
 
 import numpy as np
 
+from lumvak.cli.evaluate import read_evaluation
 from lumvak.cli.table import json_text, table
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.taps.check import meter_of
+from lumvak.core.taps.guide import USUAL, TapGuide, guide_of, order_said, unused_pins
 from lumvak.core.taps.misread import counted, misread
 from lumvak.core.taps.readings import JOINT, MAIN_MINUS, MAIN_PLUS, Between, Case, TapMeter
 from lumvak.core.taps.verdict import Hypothesis, Next, TapVerdict, judged
@@ -73,37 +79,122 @@ def _parser() -> argparse.ArgumentParser:
         prog="lumvak taps",
         description="Compare the totals of balance leads with everything that can be wrong.",
     )
+    parser.add_argument("file", nargs="?", type=Path, help="a project: its guide, its readings")
     parser.add_argument("--groups", help="volts of each group as it is now: 3.71,3.70,…")
     parser.add_argument("--readings", help="volts from main minus to each lead: 0,3.71,open,…")
-    parser.add_argument("--meter", default="0.5%+2d", help="accuracy, such as 0.5%%+2d")
+    parser.add_argument("--meter", help="accuracy, such as 0.5%%+2d, which is usual")
     parser.add_argument("--json", action="store_true", help="print one JSON object")
     parser.add_argument("--batch", action="store_true",
                         help="read a JSON case a line, print a result a line")  # fmt: skip
+    parser.add_argument(
+        "--catalogue", type=Path, action="append", default=[], help="more parts (repeatable)"
+    )
     return parser
 
 
 def run_taps(arguments: Sequence[str]) -> int:
-    """Judge readings; 0 when safe to plug in, 1 when not, 2 where something is no good."""
+    """Judge readings; 0 when safe to plug in, 1 when not, 2 where something is no good.
+
+    Of a project without readings the guide is printed, and 0 returned.
+    """
     parser = _parser()
     chosen = parser.parse_args(arguments)
     if chosen.batch:
         return _batch()
-    if chosen.groups is None or chosen.readings is None:
-        parser.error("--groups and --readings are wanted, or --batch")
+    if chosen.file is None and (chosen.groups is None or chosen.readings is None):
+        parser.error("a project, or --groups and --readings are wanted, or --batch")
+    seen = None
+    if chosen.file is not None:
+        seen = read_evaluation("lumvak taps", chosen.file, chosen.catalogue)
+        if seen is None:
+            return 2
     try:
-        groups = _volts(chosen.groups, "group")
-        readings = _volts(chosen.readings, "reading")
-        case = case_of(groups, readings, _meter(chosen.meter, _decimals(chosen.readings)))
-        found = judged(case)
-        _refuse_misread(case, found)
+        case, found = _asked(chosen, seen)
     except TapsError as problem:
         print(f"lumvak taps: {problem}", file=sys.stderr)
         return 2
+    guides = () if seen is None else _guides(seen)
     if chosen.json:
-        print(json_text(records(case, found)))
+        guide = {} if seen is None else {"guide": guide_records(seen, guides)}
+        judgement = {} if case is None or found is None else records(case, found)
+        print(json_text({**guide, **judgement}))
     else:
-        _print(case, found)
-    return 0 if found.safe else 1
+        if seen is not None:
+            _print_guide(seen, guides)
+        if case is not None and found is not None:
+            _print(case, found)
+    return 0 if found is None or found.safe else 1
+
+
+def _asked(
+    chosen: argparse.Namespace, seen: Evaluation | None
+) -> tuple[Case | None, TapVerdict | None]:
+    """The case that is asked about, judged; ``None`` where a project has no readings yet."""
+    if chosen.readings is None:
+        if seen is None or chosen.groups is not None:
+            raise TapsError("--groups go with --readings")
+        return seen.balance.check.case, seen.balance.check.verdict
+    readings = _volts(chosen.readings, "reading")
+    meter = _meter(chosen.meter or "0.5%+2d", _decimals(chosen.readings))
+    if chosen.groups is not None:
+        case = case_of(_volts(chosen.groups, "group"), readings, meter)
+    else:
+        assert seen is not None
+        if chosen.meter is None:
+            meter = meter_of(seen.project.hand.meter)
+        check = seen.balance.check
+        case = replace(case_of(check.groups.tolist(), readings, meter), apart_v=check.apart_v)
+    found = judged(case)
+    _refuse_misread(case, found)
+    return case, found
+
+
+def _guides(seen: Evaluation) -> tuple[TapGuide, ...]:
+    verdict = seen.boards.verdict
+    board = None if verdict is None else verdict.board
+    level = seen.balance.check.level_v
+    return guide_of(seen.project.balance_leads, seen.taps, seen.table.layout, board, level)
+
+
+def guide_records(seen: Evaluation, guides: Sequence[TapGuide]) -> dict[str, Any]:
+    """Where balance leads go, as plain records."""
+    verdict = seen.boards.verdict
+    board = None if verdict is None else verdict.board
+    plug = USUAL if board is None or board.plug is None else board.plug
+    return {
+        "board": None if board is None else board.id,
+        "order": order_said(board),
+        "unused_pins": [] if board is None else list(
+            unused_pins(plug, board.series, seen.choice.series)
+        ),
+        "leads": [
+            {
+                "number": item.number, "terminal": item.place, "side": item.side,
+                "colour": item.colour, "pin": item.pin or None, "plug": item.plug or None,
+                "length_mm": round(item.length_mm, 1),
+                "route_mm": [[round(x, 1), round(y, 1)] for x, y in item.route_mm.tolist()],
+                "over_joint": item.across, "over_v": round(item.across_v, 3),
+                "expected_v": round(item.expected_v, 3),
+            }
+            for item in guides
+        ],
+    }  # fmt: skip
+
+
+def _print_guide(seen: Evaluation, guides: Sequence[TapGuide]) -> None:
+    verdict = seen.boards.verdict
+    rows = [
+        (
+            str(item.number), item.place, item.side, item.colour, item.pin or "none",
+            f"{item.length_mm:.0f} mm",
+            "" if item.across is None else f"joint {item.across}, {item.across_v:.1f} V",
+            f"{item.expected_v:.2f} V",
+        )
+        for item in guides
+    ]  # fmt: skip
+    heads = ("lead", "on", "side", "colour", "pin", "length", "lies over", "should read")
+    print(table(heads, rows))
+    print(order_said(None if verdict is None else verdict.board))
 
 
 def case_of(

@@ -18,6 +18,8 @@ from lumvak.ui.widgets.words import plain
 
 # Shares of the height of the screen: what is typed and its place are a tenth, 30 mm on 24 inches.
 LARGE, MIDDLE, SMALL = 0.1, 0.05, 0.03
+# So many times as large as the whole pack a place is shown.
+CLOSE = 2.5
 
 
 @dataclass(frozen=True)
@@ -27,6 +29,7 @@ class BenchStep:
     ``place`` is said in large type, ``what`` is to be done there, ``cover`` stays covered,
     ``expected`` is what a reading should be; ``sides`` are drawings with their names. ``take``
     keeps what was typed and returns what was wrong with it; without it there is nothing to type.
+    ``near_mm`` is the place of the pack that the drawings are close to.
     """
 
     place: str
@@ -35,6 +38,7 @@ class BenchStep:
     expected: str = ""
     sides: tuple[tuple[str, Drawn], ...] = ()
     take: Callable[[str], str] | None = None
+    near_mm: tuple[float, float] | None = None
 
 
 class BenchMode(QWidget):
@@ -136,6 +140,8 @@ class BenchMode(QWidget):
                 name.setText(words)
                 view.setAccessibleName(words)
                 view.show_drawn(drawn)
+                if step.near_mm is not None:
+                    view.look_at(*step.near_mm, CLOSE)
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
         """An empty field leaves Backspace to the steps."""

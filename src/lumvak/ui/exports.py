@@ -17,7 +17,9 @@ from lumvak.ui.work import Report, Work
 SOON_MS = 100
 RUNNING: set[Work] = set()
 EXPORTS = (("pdf", "template, PDF …"), ("svg", "SVG …"), ("dxf", "DXF …"), ("csv", "CSV …"),
-           ("spice", "netlist …"), ("placing", "placing sheet, PDF …"))  # fmt: skip
+           ("spice", "netlist …"), ("placing", "placing sheet, PDF …"),
+           ("wiring", "wiring sheet, PDF …"), ("wiring-svg", "wiring sheet, SVG …"),
+           ("wiring-csv", "wires, CSV …"))  # fmt: skip
 
 
 def ask_export(session: Session, over: QWidget, to: str) -> None:

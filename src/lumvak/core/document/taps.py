@@ -30,6 +30,14 @@ class TapBetween(Document):
     volts: float = Field(title="Between", ge=-1e3, le=1e4)
 
 
+class TapModule(Document):
+    """A brick of the pack with plugs of its own: its next groups, from the most negative on."""
+
+    name: str = Field(default="brick", title="Name", min_length=1, max_length=30)
+    groups: int = Field(default=1, title="Groups", ge=1, le=MOST_LEADS)
+    plugs: int = Field(default=1, title="Plugs", ge=1, le=8)
+
+
 class BalanceLeads(Document):
     """The thin leads from every joint to the board.
 
@@ -52,6 +60,7 @@ class BalanceLeads(Document):
     group_v: float | None = Field(
         default=None, title="A group has now", gt=0, le=6, json_schema_extra={"unit": "V"}
     )
+    modules: tuple[TapModule, ...] = Field(default=(), title="Bricks", max_length=40)
     soldered: tuple[int, ...] = Field(default=(), title="In their place", max_length=MOST_LEADS)
     totals: tuple[TapTotal, ...] = Field(default=(), title="Readings", max_length=MOST_LEADS)
     more: tuple[TapBetween, ...] = Field(default=(), title="Further readings", max_length=40)

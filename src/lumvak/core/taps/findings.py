@@ -39,7 +39,10 @@ def balance_topic(
     ``groups`` are those in hand as measured, ``half_v`` what a cell rests at when half full.
     """
     check = check_of(leads, groups, half_v, series, meter)
-    findings = (*tap_findings(leads, taps, series), *_plugs(board, series), *_checked(check))
+    findings = (
+        *tap_findings(leads, taps, series), *_plugs(board, series), *_bricks(leads, series),
+        *_checked(check),
+    )  # fmt: skip
     return BalanceTopic(check, (taps.fault, taps.melts, *check.figures), findings)
 
 
@@ -68,6 +71,16 @@ def _plugs(board: Board | None, series: int) -> Iterator[Finding]:
             "taps-few-inputs", "stop", f"{board.name} has inputs for {board.series} groups, the "
             f"pack has {series}", "The groups over that would be charged and run down unseen.",
             "Take a board for as many groups.", STAGE, "taps.whole_v",
+        )  # fmt: skip
+
+
+def _bricks(leads: BalanceLeads, series: int) -> Iterator[Finding]:
+    there = sum(item.groups for item in leads.modules)
+    if leads.modules and there != series:
+        yield Finding(
+            "taps-bricks", "warn", f"The bricks have {there} groups, the pack has {series}",
+            "The harness is shown as one plug.", "Share the groups out among the bricks.", STAGE,
+            "balance_leads.modules",
         )  # fmt: skip
 
 

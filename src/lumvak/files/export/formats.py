@@ -8,9 +8,12 @@ from lumvak.core.evaluation import Evaluation, cuts_in_hand
 from lumvak.core.making.template import template_of
 from lumvak.files.problem import write_atomically
 
-FORMATS = ("svg", "dxf", "csv", "spice", "pdf", "placing")
+FORMATS = (
+    "svg", "dxf", "csv", "spice", "pdf", "placing", "wiring", "wiring-svg", "wiring-csv",
+)  # fmt: skip
 SUFFIXES = {"svg": ".svg", "dxf": ".dxf", "csv": ".csv", "spice": ".cir", "pdf": ".pdf",
-            "placing": ".pdf"}  # fmt: skip
+            "placing": ".pdf", "wiring": ".pdf", "wiring-svg": ".svg",
+            "wiring-csv": ".csv"}  # fmt: skip
 PAPERS = ("a4", "letter")
 
 
@@ -24,6 +27,8 @@ def exported(seen: Evaluation, to: str, paper: str = "a4") -> bytes:
     title = f"{seen.project.name}, {seen.choice.series}S{seen.choice.parallel}P"
     if to == "placing":
         return placing_pdf(seen, title, paper)
+    if to.startswith("wiring"):
+        return _wiring(seen, to, title, paper)
     if to == "spice":
         return spice_text(seen).encode("utf-8")
     cuts = cuts_in_hand(seen)
@@ -35,6 +40,16 @@ def exported(seen: Evaluation, to: str, paper: str = "a4") -> bytes:
     if to == "dxf":
         return dxf_text(sides).encode("utf-8")
     return pdf_bytes(sides, title, paper)
+
+
+def _wiring(seen: Evaluation, to: str, title: str, paper: str) -> bytes:
+    from lumvak.files.export.wiring import wiring_csv, wiring_pdf, wiring_svg
+
+    if to == "wiring":
+        return wiring_pdf(seen, f"{title}: balance leads", paper)
+    if to == "wiring-svg":
+        return wiring_svg(seen, f"{title}: balance leads", paper).encode("utf-8")
+    return wiring_csv(seen).encode("utf-8")
 
 
 def write_export(seen: Evaluation, to: str, path: Path, paper: str = "a4") -> None:

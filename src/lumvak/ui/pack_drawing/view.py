@@ -48,6 +48,8 @@ class PackView(Drawing):
         self._name = name
         self.spread = Spread(QRectF(0, 0, 1, 1), 1.0, 0.0, 0.0, False)
         self._zoom, self._pan = 1.0, QPointF()
+        # What is kept in the middle while the view grows.
+        self._near: tuple[float, float, float] | None = None
         self._grip: tuple[str, int] | None = None
         self._grip_at = QPointF()
         self._moved = False
@@ -97,6 +99,8 @@ class PackView(Drawing):
 
     def resizeEvent(self, event: QEvent | None) -> None:
         self._measure()
+        if self._near is not None:
+            self.look_at(*self._near)
 
     def _measure(self) -> None:
         drawn = self._drawn
@@ -115,6 +119,16 @@ class PackView(Drawing):
             top_margin + (room_y - high * scale) / 2.0 + self._pan.y(),
             drawn.side == FACE_B,
         )
+
+    def look_at(self, x_mm: float, y_mm: float, times: float) -> None:
+        """Show a place of the pack in the middle, so many times as large as the whole."""
+        self._near = (x_mm, y_mm, times)
+        self._zoom, self._pan = min(max(times, 1.0), MOST_ZOOM), QPointF()
+        self._measure()
+        middle = QPointF(self.width() / 2.0, self.height() / 2.0)
+        self._pan = middle - self.to_px(x_mm, y_mm)
+        self._measure()
+        self.update()
 
     def to_px(self, x_mm: float, y_mm: float) -> QPointF:
         """Where a place of the pack is drawn."""
@@ -361,6 +375,7 @@ class PackView(Drawing):
         self._show_all()
 
     def _show_all(self) -> None:
+        self._near = None
         self._zoom, self._pan = 1.0, QPointF()
         self._measure()
         self.update()

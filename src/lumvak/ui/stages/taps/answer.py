@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from lumvak.core.evaluation import Evaluation
 
-VIEWS = (("guide", "where they go"), ("check", "check"))
+VIEWS = (("guide", "where they go"), ("check", "check"), ("harness", "harness"))
 
 
 def taps_answer(seen: Evaluation) -> str:

@@ -154,6 +154,7 @@ class GuideView(Page):
         return BenchStep(
             f"lead {number}, {item.colour}", f"to {item.place}, {item.side}{pin}", cover,
             f"{digits(item.expected_v, '.2f')} V from main minus", tuple(facing), take,
+            (float(item.route_mm[0, 0]), float(item.route_mm[0, 1])),
         )  # fmt: skip
 
     def mark_soldered(self, done: bool) -> None:

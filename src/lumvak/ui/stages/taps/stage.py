@@ -1,4 +1,4 @@
-"""Stage: balance leads. Where each goes, and what the readings say."""
+"""Stage: balance leads. Where each goes, what the readings say, the harness as it is made."""
 
 from __future__ import annotations
 
@@ -6,7 +6,10 @@ from lumvak.ui.session import Session
 from lumvak.ui.stages.taps.answer import VIEWS
 from lumvak.ui.widgets.pages import Page, StageOfViews
 
-TITLES = {"guide": "Where does each lead go?", "check": "May the plug go in?"}
+TITLES = {
+    "guide": "Where does each lead go?", "check": "May the plug go in?",
+    "harness": "How is the harness made?",
+}  # fmt: skip
 
 
 def _guide(session: Session) -> Page:
@@ -21,8 +24,14 @@ def _check(session: Session) -> Page:
     return CheckView(session)
 
 
+def _harness(session: Session) -> Page:
+    from lumvak.ui.stages.taps.harness import HarnessView
+
+    return HarnessView(session)
+
+
 # Each view is loaded when it is first opened.
-MAKERS = {"guide": _guide, "check": _check}
+MAKERS = {"guide": _guide, "check": _check, "harness": _harness}
 
 
 class TapsStage(StageOfViews):
@@ -35,4 +44,5 @@ class TapsStage(StageOfViews):
 
     def show_link(self, figure: str) -> None:
         """Turn to where what a finding is about is set."""
-        self.show_view("check" if figure.startswith("taps.") else "guide")
+        made = "harness" if figure.endswith("modules") else "guide"
+        self.show_view("check" if figure.startswith("taps.") else made)

@@ -1,0 +1,232 @@
+"""The wiring sheet: bricks in their place, wires with their numbers, plugs, adapter, sensors."""
+
+from __future__ import annotations
+
+import csv
+import io
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from itertools import pairwise
+from xml.sax.saxutils import escape
+
+import numpy as np
+
+from lumvak.core.arrangement.layout import FACE_A, FACE_B, FACE_NAMES, Layout
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.taps.guide import TapGuide, guide_of, order_said
+from lumvak.core.taps.harness import Harness, harness_of
+from lumvak.core.units import digits, say
+from lumvak.files.export.pdf import FONT, MARGIN_MM, PAPERS_MM, POINTS, printable, registered
+from lumvak.files.spreadsheet import harmless
+
+DRAWN_MM, ROW_MM, TEXT_MM, HEAD_MM, SMALL_MM = 60.0, 5.0, 3.0, 9.0, 2.2
+INK, SOFT, LINE = "#22303A", "#5A676F", "#9E4825"
+HEADS = ("wire", "brick", "plug", "pin", "joint", "sits on", "side", "colour", "length", "board")
+COLUMNS_MM = (0.0, 12.0, 42.0, 52.0, 61.0, 72.0, 94.0, 109.0, 131.0, 152.0)
+CSV_HEADS = (
+    "wire", "brick", "plug", "pin", "joint", "terminal", "side", "colour", "section_mm2",
+    "length_mm", "board_plug", "board_pin", "expected_v",
+)  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True)
+class Mark:
+    """A text, a circle or a line of a block, in mm from its left and top."""
+
+    points: tuple[tuple[float, float], ...]
+    text: str = ""
+    size_mm: float = TEXT_MM
+    radius_mm: float = 0.0
+    colour: str = INK
+    middle: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Block:
+    """What is kept together on a page: how high it is, and its marks."""
+
+    height_mm: float
+    marks: tuple[Mark, ...]
+
+
+def _made(seen: Evaluation) -> tuple[Harness, tuple[TapGuide, ...], str]:
+    verdict, table = seen.boards.verdict, seen.table
+    board = None if verdict is None else verdict.board
+    leads, level = seen.project.balance_leads, seen.balance.check.level_v
+    guides = guide_of(leads, seen.taps, table.layout, board, level)
+    cell_a = None if table.flow is None else table.flow.cell_a
+    return harness_of(leads, guides, table.layout, board, cell_a), guides, order_said(board)
+
+
+def _blocks(seen: Evaluation, width_mm: float) -> Iterator[Block]:
+    """Everything on the sheet from the top: sides with bricks and leads, wires, sensors."""
+    harness, guides, order = _made(seen)
+    layout = seen.table.layout
+    for face in (FACE_A, FACE_B):
+        yield _side(layout, harness, guides, face, width_mm)
+    section = say(harness.area_mm2, "mm²")
+    whole = say(sum(wire.length_mm for wire in harness.wires) / 1000.0, "m")
+    yield _line(f"{len(harness.wires)} wires of {section}, {whole} in all", 2.0)
+    yield _row(HEADS, SOFT)
+    for wire in harness.wires:
+        yield _row((
+            str(wire.number), harness.modules[wire.module].name, str(wire.plug), str(wire.pin),
+            str(wire.joint),
+            wire.place, wire.side, wire.colour, say(wire.length_mm, "mm"),
+            _board_said(wire.board_pin, wire.board_plug),
+        ))  # fmt: skip
+    yield _line(f"Plugs are seen from the wires. {order}", 3.0)
+    for place, sensor in enumerate(harness.sensors, 1):
+        yield _line(f"Sensor T{place} at {sensor.cell}, {sensor.why}")
+    yield _line("Cover each bare end before the next is stripped; the plug stays out until checked")
+
+
+def _board_said(pin: str, plug: int) -> str:
+    if not pin:
+        return "none: capped"
+    return pin if plug <= 1 else f"plug {plug}, {pin}"
+
+
+def _line(text: str, above_mm: float = 0.0) -> Block:
+    return Block(ROW_MM + above_mm, (Mark(((0.0, above_mm + ROW_MM - 1.5),), text),))
+
+
+def _row(cells: Sequence[str], colour: str = INK) -> Block:
+    marks = tuple(Mark(((x, ROW_MM - 1.5),), text, colour=colour)
+                  for x, text in zip(COLUMNS_MM, cells, strict=True))  # fmt: skip
+    rule = Mark(((0.0, ROW_MM), (COLUMNS_MM[-1] + 30.0, ROW_MM)), colour="#DCD4C3")
+    return Block(ROW_MM, (*marks, rule))
+
+
+def _side(
+    layout: Layout, harness: Harness, guides: Sequence[TapGuide], face: int, width_mm: float
+) -> Block:
+    """One side with its cells, bricks, leads and measures; side B is seen turned over."""
+    half = layout.half_mm[:, :2]
+    left = float((layout.x_mm - half[:, 0]).min())
+    top = float((layout.y_mm - half[:, 1]).min())
+    wide = float((layout.x_mm + half[:, 0]).max()) - left
+    tall = float((layout.y_mm + half[:, 1]).max()) - top
+    scale = min((width_mm - 20.0) / wide, DRAWN_MM / tall)
+    down, names = HEAD_MM, [str(name) for name in layout.name]
+
+    def at(x: float, y: float) -> tuple[float, float]:
+        along = x - left if face == FACE_A else wide - (x - left)
+        return along * scale, down + (y - top) * scale
+
+    measures = f"{digits(wide, '.0f')} × {digits(tall, '.0f')} mm"
+    marks = [Mark(((0.0, 4.0),), f"{FACE_NAMES[face]}, {measures}")]
+    here = np.flatnonzero(layout.layer == 0).tolist()
+    marks += [
+        Mark((at(float(layout.x_mm[cell]), float(layout.y_mm[cell])),),
+             radius_mm=float(half[cell].min()) * scale, colour=SOFT)
+        for cell in here
+    ]  # fmt: skip
+    for module in harness.modules:
+        x, y, length, width = module.box_mm
+        corners = ((x, y), (x + length, y), (x + length, y + width), (x, y + width), (x, y))
+        marks.append(Mark(tuple(at(*corner) for corner in corners), colour=LINE))
+        near = min(at(x, y)[0], at(x + length, y)[0])
+        words = f"{module.name}: groups {module.first + 1} to {module.last}"
+        marks.append(Mark(((near, down - 1.0),), words, SMALL_MM, colour=LINE))
+    for guide in guides:
+        if layout.face[guide.terminal] == face and layout.layer[guide.terminal // 2] == 0:
+            x, y = at(*(float(value) for value in layout.terminal_mm[guide.terminal][:2]))
+            marks.append(Mark(((x, y),), radius_mm=0.8, colour=LINE))
+            marks.append(Mark(((x, y - 1.2),), str(guide.number), SMALL_MM, middle=True))
+    for place, sensor in enumerate(harness.sensors, 1):
+        cell = names.index(sensor.cell)
+        if layout.layer[cell] == 0:
+            spot = at(float(layout.x_mm[cell]), float(layout.y_mm[cell]))
+            marks.append(Mark(((spot[0], spot[1] + 3.0),), f"T{place}", TEXT_MM, middle=True))
+    return Block(down + tall * scale + 4.0, tuple(marks))
+
+
+def wiring_svg(seen: Evaluation, title: str, paper: str = "a4") -> str:
+    """The wiring sheet as one tall SVG in millimetres."""
+    wide = PAPERS_MM[paper][0]
+    out, down = [], MARGIN_MM + HEAD_MM
+    for block in _blocks(seen, wide - 2.0 * MARGIN_MM):
+        out += [_svg(mark, MARGIN_MM, down) for mark in block.marks]
+        down += block.height_mm
+    high = down + MARGIN_MM
+    head = _svg(Mark(((0.0, 0.0),), title, 4.5), MARGIN_MM, MARGIN_MM + 3.0)
+    return (
+        '<?xml version="1.0" encoding="UTF-8"?>\n'
+        f'<svg xmlns="http://www.w3.org/2000/svg" width="{wide:g}mm" height="{high:.1f}mm" '
+        f'viewBox="0 0 {wide:g} {high:.1f}">\n<title>{escape(title)}</title>\n'
+        + "\n".join([head, *out]) + "\n</svg>\n"
+    )  # fmt: skip
+
+
+def _svg(mark: Mark, x_mm: float, y_mm: float) -> str:
+    points = [(x + x_mm, y + y_mm) for x, y in mark.points]
+    x, y = points[0]
+    if mark.text:
+        anchor = "middle" if mark.middle else "start"
+        return (
+            f'<text x="{x:.2f}" y="{y:.2f}" font-size="{mark.size_mm:g}" fill="{mark.colour}" '
+            f'text-anchor="{anchor}" font-family="sans-serif">{escape(mark.text)}</text>'
+        )
+    style = f'fill="none" stroke="{mark.colour}" stroke-width="0.25"'
+    if mark.radius_mm:
+        return f'<circle cx="{x:.2f}" cy="{y:.2f}" r="{mark.radius_mm:.2f}" {style}/>'
+    return f'<polyline points="{" ".join(f"{a:.2f},{b:.2f}" for a, b in points)}" {style}/>'
+
+
+def wiring_pdf(seen: Evaluation, title: str, paper: str = "a4") -> bytes:
+    """The wiring sheet as PDF pages; what belongs together is not parted."""
+    from reportlab.lib.colors import HexColor
+    from reportlab.pdfgen.canvas import Canvas
+
+    registered()
+    wide, tall = PAPERS_MM[paper]
+    out = io.BytesIO()
+    canvas = Canvas(out, pagesize=(wide * POINTS, tall * POINTS), pageCompression=0, invariant=1)
+    canvas.setTitle(title)
+    page, down = 0, tall
+    for block in _blocks(seen, wide - 2.0 * MARGIN_MM):
+        if down + block.height_mm > tall - MARGIN_MM - ROW_MM:
+            if page:
+                canvas.showPage()
+            page, down = page + 1, MARGIN_MM + HEAD_MM
+            canvas.setFillColor(HexColor(INK))
+            canvas.setFont(FONT, 4.5 * POINTS)
+            canvas.drawString(MARGIN_MM * POINTS, (tall - MARGIN_MM - 3.0) * POINTS,
+                              printable(f"{title}, page {page}")[0])  # fmt: skip
+        for mark in block.marks:
+            points = [((x + MARGIN_MM) * POINTS, (tall - y - down) * POINTS)
+                      for x, y in mark.points]  # fmt: skip
+            canvas.setFillColor(HexColor(mark.colour))
+            canvas.setStrokeColor(HexColor(mark.colour))
+            canvas.setLineWidth(0.25 * POINTS)
+            if mark.text:
+                canvas.setFont(FONT, mark.size_mm * POINTS)
+                write = canvas.drawCentredString if mark.middle else canvas.drawString
+                write(*points[0], printable(mark.text)[0])
+            elif mark.radius_mm:
+                canvas.circle(*points[0], mark.radius_mm * POINTS)
+            else:
+                for one, other in pairwise(points):
+                    canvas.line(*one, *other)
+        down += block.height_mm
+    canvas.save()
+    return out.getvalue()
+
+
+def wiring_csv(seen: Evaluation) -> str:
+    """The wires as a table, safe in a spreadsheet."""
+    harness, guides, _ = _made(seen)
+    out = io.StringIO()
+    write = csv.writer(out, lineterminator="\n").writerow
+    write(CSV_HEADS)
+    for wire in harness.wires:
+        row = (
+            wire.number, harmless(harness.modules[wire.module].name), wire.plug, wire.pin,
+            wire.joint,
+            wire.place, wire.side, harmless(wire.colour), harness.area_mm2,
+            round(wire.length_mm, 1), wire.board_plug or "", harmless(wire.board_pin),
+            round(guides[wire.joint].expected_v, 3),
+        )  # fmt: skip
+        write(row)
+    return out.getvalue()

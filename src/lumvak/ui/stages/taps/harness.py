@@ -1,0 +1,147 @@
+"""The harness as it is made: bricks with their plugs, wires, the adapter to the board, sensors."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from PyQt6.QtWidgets import QPushButton, QVBoxLayout, QWidget
+
+from lumvak.core.document.taps import TapModule
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.taps.guide import order_said
+from lumvak.core.taps.harness import Harness, harness_of
+from lumvak.core.units import COUNT, parse, say, spell
+from lumvak.ui.exports import ask_export
+from lumvak.ui.session import Session
+from lumvak.ui.stages.taps.sides import BothSides, guides_of, sides_of
+from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
+from lumvak.ui.widgets.grid import Grid, GridColumn, Record
+from lumvak.ui.widgets.pages import Page
+from lumvak.ui.widgets.quantity_field import edit_or_why
+from lumvak.ui.widgets.rows import Column, Row
+from lumvak.ui.widgets.table_height import keep_rows
+from lumvak.ui.widgets.tables import RowsTable
+from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.words import soft
+
+COLUMNS = (
+    Column("wire", tip="The number on its flag, in the order they are made"),
+    Column("brick", left=True, sample="brick 8", tip="Whose plug it goes to"),
+    Column("plug", tip="Of the brick"),
+    Column("pin", tip="Of that plug, counted from its lowest wire"),
+    Column("joint", tip="From 0, the most negative"),
+    Column("sits on", left=True, sample="g12c10+", tip="The terminal"),
+    Column("colour", left=True, sample="yellow", tip="Of the wires at hand"),
+    Column("length", tip="With slack and both ends"),
+    Column("board", left=True, stretch=True, sample="none",
+           tip="The board's pin that the adapter takes it to; of two on a joint only one"),
+)  # fmt: skip
+SHEETS = (("wiring", "wiring sheet, PDF …"), ("wiring-svg", "SVG …"), ("wiring-csv", "CSV …"))
+ONE_PLUG = (
+    "No bricks: all leads go to the board's own plug. Where the pack is built of bricks with plugs "
+    "of their own, name them from the most negative on."
+)
+
+
+def _count(head: str, field: str) -> GridColumn:
+    return GridColumn(head, field, lambda text, _: int(parse(text, COUNT)),
+                      lambda value, _: spell(value, COUNT))  # fmt: skip
+
+
+class HarnessView(Page):
+    """Bricks to type, a row a wire, and the sheet to make it by."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        self.says, self.sensors = soft("", wrap=True), soft("", wrap=True)
+        self.grid = Grid(
+            "Bricks",
+            (
+                GridColumn("brick", "name", lambda text, _: text, lambda value, _: str(value),
+                           wide=True),
+                _count("groups", "groups"), _count("plugs", "plugs"),
+            ),
+            self.take, self._next, (2, 6),
+        )  # fmt: skip
+        self.table = RowsTable(COLUMNS, "Wires of the harness")
+        self.sides = BothSides()
+        self.at = 1
+        self.buttons = {to: QPushButton(name) for to, name in SHEETS}
+        outer = QVBoxLayout(scrolled_body(self))
+        outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
+        outer.setSpacing(THEME.px(6))
+        outer.addWidget(flowing(*self.buttons.values(), gap=12))
+        outer.addWidget(self.says)
+        outer.addWidget(self.sensors)
+        made = QWidget()
+        left = QVBoxLayout(made)
+        left.setContentsMargins(0, 0, 0, 0)
+        left.addWidget(self.grid)
+        left.addWidget(self.table, 1)
+        both = Turning(700)
+        both.columns.addWidget(made, 3)
+        both.columns.addWidget(self.sides, 2)
+        outer.addWidget(both, 1)
+        keep_rows(self.table, 8)
+        self.table.picked.connect(self.turn_to)
+        for to, button in self.buttons.items():
+            button.clicked.connect(lambda _, to=to: ask_export(session, self, to))
+
+    def show_evaluation(self, seen: Evaluation) -> None:
+        """Show the harness of an evaluation."""
+        leads, verdict, table = seen.project.balance_leads, seen.boards.verdict, seen.table
+        board = None if verdict is None else verdict.board
+        guides = guides_of(seen)
+        cell_a = None if table.flow is None else table.flow.cell_a
+        harness = harness_of(leads, guides, table.layout, board, cell_a)
+        self.grid.show_records([item.model_dump() for item in leads.modules])
+        self.at = min(self.at, len(harness.wires))
+        self.table.show_rows([_row(harness, at, at + 1 == self.at)
+                              for at in range(len(harness.wires))])  # fmt: skip
+        self.sides.show_sides(sides_of(seen, guides, harness.wires[self.at - 1].joint))
+        self.says.setText(_said(seen, harness, order_said(board)))
+        self.sensors.setText(
+            " ".join(f"Sensor {place} goes to {item.cell}, {item.why}."
+                     for place, item in enumerate(harness.sensors, 1))
+            or "The board takes no temperature sensor."
+        )  # fmt: skip
+
+    def turn_to(self, number: int) -> None:
+        """Mark a wire."""
+        self.at = number
+        self.show_evaluation(self.session.evaluation)
+
+    def take(self, records: list[Record]) -> str:
+        """Keep the bricks as they stand in the grid; returns what is wrong with them."""
+        return edit_or_why(self.session, {"balance_leads.modules": tuple(records)}, "bricks")
+
+    def _next(self) -> dict[str, Any]:
+        """A brick of the groups that no other has yet."""
+        leads = self.session.project.balance_leads
+        left = self.session.evaluation.choice.series - sum(item.groups for item in leads.modules)
+        name = f"brick {len(leads.modules) + 1}"
+        return TapModule(name=name, groups=max(left, 1)).model_dump()
+
+
+def _row(harness: Harness, at: int, chosen: bool) -> Row:
+    wire = harness.wires[at]
+    pin = wire.board_pin if wire.board_plug <= 1 else f"plug {wire.board_plug}, {wire.board_pin}"
+    return Row(
+        (
+            str(wire.number), harness.modules[wire.module].name, str(wire.plug), str(wire.pin),
+            str(wire.joint), wire.place, wire.colour, say(wire.length_mm, "mm"),
+            pin or "none",
+        ),
+        value=wire.number, key=wire.number, chosen=chosen,
+    )  # fmt: skip
+
+
+def _said(seen: Evaluation, harness: Harness, order: str) -> str:
+    whole = say(sum(wire.length_mm for wire in harness.wires) / 1000.0, "m")
+    said = f"{len(harness.wires)} wires of {say(harness.area_mm2, 'mm²')}, {whole} in all. {order}"
+    if not seen.project.balance_leads.modules:
+        return f"{ONE_PLUG} {said}"
+    there = sum(item.groups for item in seen.project.balance_leads.modules)
+    if there != seen.choice.series:
+        return f"The bricks have {there} groups, the pack {seen.choice.series}: shown as one plug."
+    return said
