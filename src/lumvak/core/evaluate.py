@@ -66,6 +66,7 @@ from lumvak.core.sizing.ranking import rank_figures
 from lumvak.core.sizing.search import Filters
 from lumvak.core.steps import Steps
 from lumvak.core.taps.findings import BalanceTopic, balance_topic
+from lumvak.core.taps.watch import WatchTopic, watch_topic
 
 ANY = Filters()
 # So many options are worked out whole before the first stays first although it is stopped.
@@ -163,7 +164,8 @@ def _once(
         sized.in_hand,
         beside := old_beside(project, sized, steps),
         _test_joints(project, sized, laid_out, steps),
-        balance := _balance(project, sized, laid_out, steps),
+        watched := _watched(project, sized, steps),
+        balance := _balance(project, sized, laid_out, watched, steps),
     )
     path = _chain(project, sized, laid_out, power, topics, steps)
     return Evaluation(
@@ -183,6 +185,7 @@ def _once(
         network=laid_out.network,
         taps=laid_out.taps,
         balance=balance,
+        watched=watched,
         matched=sized.in_hand,
         beside=beside,
         wire=sized.wire,
@@ -206,14 +209,22 @@ def _test_joints(project: Project, sized: Sized, laid_out: LaidOut, steps: Steps
     )  # fmt: skip
 
 
-def _balance(project: Project, sized: Sized, laid_out: LaidOut, steps: Steps) -> BalanceTopic:
+def _watched(project: Project, sized: Sized, steps: Steps) -> WatchTopic:
+    """Group voltages that were taken over time."""
+    choice = sized.hand.choice
+    return steps.of(watch_topic, project.watch, choice.cell, choice.series)
+
+
+def _balance(
+    project: Project, sized: Sized, laid_out: LaidOut, watched: WatchTopic, steps: Steps
+) -> BalanceTopic:
     """The balance leads, and what was read on them."""
     verdict, hand = sized.boards.verdict, sized.hand
     half_v = steps.settled(rest_at, hand.behaviour, 0.5)
     return steps.of(
         balance_topic, project.balance_leads, laid_out.tap,
         None if verdict is None else verdict.board, sized.in_hand.groups, half_v,
-        hand.choice.series, project.hand.meter,
+        hand.choice.series, project.hand.meter, watched,
     )  # fmt: skip
 
 

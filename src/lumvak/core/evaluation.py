@@ -36,6 +36,7 @@ from lumvak.core.sizing.sized_pack import SizedPack
 from lumvak.core.taps.figures import TapFigures
 from lumvak.core.taps.findings import BalanceTopic
 from lumvak.core.taps.routes import Taps
+from lumvak.core.taps.watch import WatchTopic
 
 
 @dataclass(frozen=True, slots=True)
@@ -102,6 +103,7 @@ class Evaluation:
     network: NetworkFigures | None
     taps: Taps
     balance: BalanceTopic
+    watched: WatchTopic
     matched: Matched
     beside: Beside
     wire: LeadWire

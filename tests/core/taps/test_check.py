@@ -29,6 +29,8 @@ def test_groups_are_as_measured_else_as_typed_else_as_their_sum_says() -> None:
     assert measured.groups.tolist() == [3.6, 3.7, 3.8]
     assert measured.level_v == pytest.approx([0.0, 3.6, 7.3, 11.1])
     assert not measured.figures[0].assumed
+    shown = check_of(leads(group_v=3.5), (), 3.65, 3, Meter(), (3.6, 3.61, 3.62))
+    assert shown.groups == pytest.approx([3.6, 3.61, 3.62])
     typed = check_of(leads(group_v=3.5), (), 3.65, 3, Meter())
     assert typed.groups.tolist() == [3.5] * 3
     half = check_of(leads(0.0, 3.9), (), 3.65, 3, Meter())

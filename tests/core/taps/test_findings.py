@@ -6,6 +6,7 @@ from lumvak.core.document.hand import Meter
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.taps.figures import tap_figures
 from lumvak.core.taps.findings import balance_topic, tap_findings
+from lumvak.core.taps.watch import WatchTopic
 
 
 @pytest.mark.parametrize(("fuse_a", "series", "told"), [(None, 2, True), (None, 1, False),
@@ -24,5 +25,5 @@ def test_leads_without_a_fuse_are_told_of_where_two_could_touch(
     )  # fmt: skip
     found = tap_findings(leads, tap, series)
     assert [item.code for item in found] == (["balance-leads-unfused"] if told else [])
-    topic = balance_topic(leads, tap, None, (), 3.7, series, Meter())
+    topic = balance_topic(leads, tap, None, (), 3.7, series, Meter(), WatchTopic())
     assert topic.findings == found

@@ -21,6 +21,7 @@ from lumvak.core.document.pack import Pack
 from lumvak.core.document.power import Leads, PowerParts, Protection, Rest, Start
 from lumvak.core.document.run import RunSettings
 from lumvak.core.document.taps import BalanceLeads
+from lumvak.core.document.watch import Watch
 from lumvak.core.record import Document
 
 PROJECT_FORMAT = "lumvak-project"
@@ -47,6 +48,7 @@ class Project(Document):
     leads: Leads = Leads()
     charge_leads: Leads = Leads(length_m=0.3)
     balance_leads: BalanceLeads = BalanceLeads()
+    watch: Watch = Watch()
     protection: Protection = Protection()
     power: PowerParts = PowerParts()
     start: Start = Start()

@@ -46,16 +46,18 @@ class TapCheck:
 
 
 def check_of(
-    leads: BalanceLeads, groups: Sequence[GroupNow], half_v: float, series: int, meter: Meter
-) -> TapCheck:
+    leads: BalanceLeads, groups: Sequence[GroupNow], half_v: float, series: int, meter: Meter,
+    shown_v: Sequence[float] = (),
+) -> TapCheck:  # fmt: skip
     """The check of a project's balance leads (methods 30).
 
-    ``groups`` are those in hand, as measured; ``half_v`` what a cell rests at when half full, which
-    is taken where nobody says anything.
+    ``groups`` are those in hand, as measured; ``shown_v`` what a module or a meter showed last of
+    each group, corrected, in V; ``half_v`` what a cell rests at when half full, which is taken
+    where nobody says anything.
     """
     read = {item.lead: math.nan if item.volts is None else item.volts
             for item in leads.totals if item.lead <= series}  # fmt: skip
-    volts, apart, figures = _groups(leads, groups, half_v, series, read)
+    volts, apart, figures = _groups(leads, groups, half_v, series, read, shown_v)
     if len(read) <= series:
         return TapCheck(volts, apart, figures, read)
     case = Case(
@@ -73,7 +75,7 @@ def meter_of(meter: Meter) -> TapMeter:
 
 def _groups(
     leads: BalanceLeads, groups: Sequence[GroupNow], half_v: float, series: int,
-    read: dict[int, float],
+    read: dict[int, float], shown_v: Sequence[float],
 ) -> tuple[Array, float, tuple[Figure, ...]]:  # fmt: skip
     """Volts of each group now, how far they may be off, and the figures of the totals."""
     measured = [group.volts for group in groups]
@@ -84,6 +86,13 @@ def _groups(
             Figure(f"taps.group{place}_v", f"Group {place} now", value, "V",
                    "where its cells come to rest", "methods 27", origin="measured")
             for place, value in enumerate(known, 1)
+        )  # fmt: skip
+    elif len(shown_v) == series:
+        volts, apart = np.array(shown_v), READ_V
+        made = tuple(
+            Figure(f"taps.group{place}_v", f"Group {place} now", value, "V",
+                   "as it was shown last, corrected", "methods 32", origin="measured")
+            for place, value in enumerate(shown_v, 1)
         )  # fmt: skip
     elif leads.group_v is not None:
         volts, apart = np.full(series, leads.group_v), ALIKE_V

@@ -14,6 +14,7 @@ from lumvak.core.figures.link import Link
 from lumvak.core.matching.matched import GroupNow
 from lumvak.core.taps.check import TapCheck, check_of
 from lumvak.core.taps.figures import TapFigures
+from lumvak.core.taps.watch import WatchTopic
 from lumvak.core.taps.words import DO, next_said, said
 from lumvak.core.units import say, say_about
 
@@ -32,13 +33,15 @@ class BalanceTopic:
 
 def balance_topic(
     leads: BalanceLeads, taps: TapFigures, board: Board | None, groups: tuple[GroupNow, ...],
-    half_v: float, series: int, meter: Meter,
+    half_v: float, series: int, meter: Meter, watched: WatchTopic,
 ) -> BalanceTopic:  # fmt: skip
     """The balance leads as a topic of the evaluation.
 
-    ``groups`` are those in hand as measured, ``half_v`` what a cell rests at when half full.
+    ``groups`` are those in hand as measured, ``half_v`` what a cell rests at when half full,
+    ``watched`` the group voltages that were taken over time.
     """
-    check = check_of(leads, groups, half_v, series, meter)
+    shown_v = watched.seen[-1].volts.tolist() if watched.seen else ()
+    check = check_of(leads, groups, half_v, series, meter, shown_v)
     findings = (
         *tap_findings(leads, taps, series), *_plugs(board, series), *_bricks(leads, series),
         *_checked(check),

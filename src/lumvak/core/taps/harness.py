@@ -123,7 +123,8 @@ def _box(layout: Layout, first: int, last: int) -> tuple[float, float, float, fl
 def sensors_of(layout: Layout, cell_a: Array | None, count: int) -> tuple[Sensor, ...]:
     """Where so many sensors go: the warmest cell first, then the most closed in, then far ones.
 
-    A cell is as warm as what it and its neighbours turn into heat, currents squared.
+    A cell is as warm as what it and its neighbours turn into heat, currents squared; ``cell_a`` is
+    the current of each in A, (N,).
     """
     if count < 1:
         return ()

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from lumvak.core.evaluation import Evaluation
 
-VIEWS = (("guide", "where they go"), ("check", "check"), ("harness", "harness"))
+VIEWS = (("guide", "where they go"), ("check", "check"), ("harness", "harness"),
+         ("voltages", "voltages"))  # fmt: skip
 
 
 def taps_answer(seen: Evaluation) -> str:

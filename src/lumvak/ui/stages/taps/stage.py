@@ -8,7 +8,7 @@ from lumvak.ui.widgets.pages import Page, StageOfViews
 
 TITLES = {
     "guide": "Where does each lead go?", "check": "May the plug go in?",
-    "harness": "How is the harness made?",
+    "harness": "How is the harness made?", "voltages": "Do the groups keep together?",
 }  # fmt: skip
 
 
@@ -30,8 +30,14 @@ def _harness(session: Session) -> Page:
     return HarnessView(session)
 
 
+def _voltages(session: Session) -> Page:
+    from lumvak.ui.stages.taps.voltages import VoltagesView
+
+    return VoltagesView(session)
+
+
 # Each view is loaded when it is first opened.
-MAKERS = {"guide": _guide, "check": _check, "harness": _harness}
+MAKERS = {"guide": _guide, "check": _check, "harness": _harness, "voltages": _voltages}
 
 
 class TapsStage(StageOfViews):
@@ -44,5 +50,8 @@ class TapsStage(StageOfViews):
 
     def show_link(self, figure: str) -> None:
         """Turn to where what a finding is about is set."""
+        if figure.startswith("watch."):
+            self.show_view("voltages")
+            return
         made = "harness" if figure.endswith("modules") else "guide"
         self.show_view("check" if figure.startswith("taps.") else made)

@@ -1,0 +1,70 @@
+"""What a board or a balancer shows once plugged in: a lead, a group, or its own calibration."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+
+from lumvak.core.units import say
+
+Kind = Literal["fine", "calibration", "lead", "group", "several"]
+# A display shows alike to this; two neighbours that are off by opposite amounts, to this share.
+ALIKE_V, OPPOSITE = 0.015, 0.25
+
+
+@dataclass(frozen=True, slots=True)
+class Shown:
+    """What explains numbers on a display: the lead from 0, or the group from 1, and what to do."""
+
+    kind: Kind
+    place: int | None
+    words: str
+    do: str
+
+
+def explained(shown_v: Sequence[float], true_v: Sequence[float]) -> tuple[Shown, ...]:
+    """What explains that a display shows these groups where they have those, in V (methods 32).
+
+    A lead that makes no good contact lies between its two groups: what one has too much the other
+    lacks. All off by one share is the display's own calibration.
+    """
+    shown, true = np.array(shown_v, dtype=float), np.array(true_v, dtype=float)
+    off = shown - true
+    if np.abs(off).max() <= ALIKE_V:
+        return (Shown("fine", None, "Every group is shown as it is.", ""),)
+    share = float((off * true).sum() / np.square(true).sum())
+    if np.abs(off - share * true).max() <= ALIKE_V:
+        return (
+            Shown("calibration", None, f"All are off by {say(share, '%')}: the display's own "
+                  "calibration.", "Correct it in its settings, or keep the correction here."),
+        )  # fmt: skip
+    found, left = [], off.copy()
+    for group in range(len(off) - 1):
+        one, other = left[group], left[group + 1]
+        if abs(one) > ALIKE_V and abs(one + other) <= max(ALIKE_V, OPPOSITE * abs(one)):
+            lead = group + 1
+            found.append(
+                Shown("lead", lead, f"Lead {lead}: group {lead} is shown {_over(one)}, group "
+                      f"{lead + 1} {_over(float(other))}; together they are right.",
+                      f"Unplug. Look at its crimp and its joint; measure from pin to joint {lead}.")
+            )  # fmt: skip
+            left[group] = left[group + 1] = 0.0
+    for group in np.flatnonzero(np.abs(left) > ALIKE_V).tolist():
+        ends = group in (0, len(off) - 1)
+        more = (
+            f", or lead {0 if group == 0 else len(off)} at the end" if ends else ""
+        )  # fmt: skip
+        found.append(
+            Shown("group", group + 1, f"Group {group + 1} is shown {_over(float(left[group]))}: "
+                  f"the group has changed{more}, or this channel is off.",
+                  f"Read group {group + 1} across its own joints: if the meter agrees with the "
+                  "display it is the group, if not the channel.")
+        )  # fmt: skip
+    return tuple(found)
+
+
+def _over(off: float) -> str:
+    return f"{say(abs(off) * 1e3, 'mV')} too {'high' if off > 0 else 'low'}"

@@ -1,0 +1,189 @@
+"""Group voltages corrected, how far apart they are, and which group comes first to either end."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from lumvak.core.catalogue.cells import Cell
+from lumvak.core.document.watch import Calibration, VoltsSet, Watch
+from lumvak.core.figures.figure import Figure
+from lumvak.core.figures.finding import Finding
+from lumvak.core.figures.link import Link
+from lumvak.core.units import say
+
+Array = NDArray[np.float64]
+STAGE = "taps"
+# A module that has drifted by so much since it was last held against a meter is told.
+DRIFT_V, USUAL_V = 0.005, 3.7
+# Points nearer together than this give no gain.
+LEAST_SPAN_V = 0.3
+
+
+@dataclass(frozen=True, slots=True)
+class Correction:
+    """What a module shows brought to what is true: shown × ``gain`` + ``offset_v``.
+
+    ``drift_v`` is how far it is off from its calibration before, at a usual voltage.
+    """
+
+    module: str
+    first: int
+    groups: int
+    gain: float
+    offset_v: float
+    day: str
+    drift_v: float | None
+
+
+@dataclass(frozen=True, eq=False)
+class Seen:
+    """One set of group voltages, corrected: ``volts`` (n,)."""
+
+    when: str
+    volts: Array
+
+    @property
+    def mean_v(self) -> float:
+        """Mean of all groups."""
+        return float(self.volts.mean())
+
+    @property
+    def spread_v(self) -> float:
+        """Highest less lowest."""
+        return float(np.ptp(self.volts))
+
+    @property
+    def highest(self) -> int:
+        """The group that is first to the top when charged, from 1."""
+        return int(np.argmax(self.volts)) + 1
+
+    @property
+    def lowest(self) -> int:
+        """The group that is first to the bottom, from 1."""
+        return int(np.argmin(self.volts)) + 1
+
+
+@dataclass(frozen=True, eq=False)
+class WatchTopic:
+    """Group voltages as a topic: sets that fit the pack, corrections, what there is to notice."""
+
+    seen: tuple[Seen, ...] = ()
+    corrections: tuple[Correction, ...] = ()
+    figures: tuple[Figure, ...] = ()
+    findings: tuple[Finding, ...] = ()
+    links: tuple[Link, ...] = ()
+
+
+def watch_topic(watch: Watch, cell: Cell, series: int) -> WatchTopic:
+    """What the group voltages of a project say (methods 32).
+
+    Sets of another count than the pack has groups are kept and not looked at.
+    """
+    if not watch.sets and not watch.calibrations:
+        return WatchTopic()
+    corrections = corrections_of(watch.calibrations)
+    seen = tuple(_corrected(item, corrections) for item in watch.sets if len(item.volts) == series)
+    figures = tuple(_figures(seen[-1])) if seen else ()
+    findings = tuple(_findings(watch, seen, corrections, cell, series))
+    return WatchTopic(seen, corrections, figures, findings)
+
+
+def corrections_of(points: Sequence[Calibration]) -> tuple[Correction, ...]:
+    """The correction of each module by its last day, and how far it drifted since the one before.
+
+    One point gives the offset; of two or more, a straight line is laid through by least squares.
+    """
+    days: dict[str, dict[str, list[Calibration]]] = {}
+    for point in points:
+        days.setdefault(point.module, {}).setdefault(point.day, []).append(point)
+    found = []
+    for module, by_day in days.items():
+        ordered = sorted(by_day)
+        gain, offset = _line(by_day[ordered[-1]])
+        drift = None
+        if len(ordered) > 1:
+            before_gain, before = _line(by_day[ordered[-2]])
+            drift = (gain - before_gain) * USUAL_V + offset - before
+        last = by_day[ordered[-1]][-1]
+        found.append(
+            Correction(module, last.first, last.groups, gain, offset, ordered[-1], drift)
+        )  # fmt: skip
+    return tuple(found)
+
+
+def _line(points: Sequence[Calibration]) -> tuple[float, float]:
+    shown = np.array([point.shown_v for point in points])
+    true = np.array([point.true_v for point in points])
+    if np.ptp(shown) < LEAST_SPAN_V:
+        return 1.0, float((true - shown).mean())
+    gain, offset = np.polyfit(shown, true, 1)
+    return float(gain), float(offset)
+
+
+def _corrected(item: VoltsSet, corrections: Sequence[Correction]) -> Seen:
+    volts = np.array(item.volts, dtype=float)
+    for one in corrections:
+        part = slice(one.first - 1, one.first - 1 + one.groups)
+        volts[part] = volts[part] * one.gain + one.offset_v
+    return Seen(item.when, volts)
+
+
+def _figures(last: Seen) -> Iterator[Figure]:
+    yield Figure("watch.mean_v", "Groups, mean", last.mean_v, "V",
+                 "mean of the last set, corrected", "methods 32", origin="measured")  # fmt: skip
+    yield Figure("watch.spread_v", "Groups apart", last.spread_v, "V",
+                 f"group {last.highest} less group {last.lowest}", "methods 32",
+                 origin="measured")  # fmt: skip
+
+
+def _findings(
+    watch: Watch, seen: Sequence[Seen], corrections: Sequence[Correction], cell: Cell, series: int
+) -> Iterator[Finding]:
+    other = sum(len(item.volts) != series for item in watch.sets)
+    if other:
+        yield Finding(
+            "watch-count", "note", f"{other} sets of group voltages are of another count",
+            f"The pack has {series} groups.", "They are kept, and not looked at.", STAGE,
+            "watch.spread_v",
+        )  # fmt: skip
+    for one in corrections:
+        if one.drift_v is not None and abs(one.drift_v) > DRIFT_V:
+            yield Finding(
+                "watch-drift", "warn",
+                f"{one.module} has drifted by {say(one.drift_v * 1e3, 'mV')} since it was last "
+                "held against a meter", "What it balances and cuts off by drifts with it.",
+                "Hold it against the meter again, on another day and warm.", STAGE,
+                "watch.spread_v",
+            )  # fmt: skip
+    if not seen:
+        return
+    last = seen[-1]
+    low = cell.voltage_empty_v if watch.low_v is None else watch.low_v
+    high = cell.voltage_full_v if watch.high_v is None else watch.high_v
+    if last.volts.min() < low:
+        yield Finding(
+            "watch-low", "stop",
+            f"Group {last.lowest} is at {say(float(last.volts.min()), 'V')}, under {say(low, 'V')}",
+            "It is run down before the others, or has lost charge by itself.",
+            "Stop drawing. Charge it slowly and see whether it keeps it.", STAGE, "watch.mean_v",
+        )  # fmt: skip
+    if last.volts.max() > high:
+        yield Finding(
+            "watch-high", "stop",
+            f"Group {last.highest} is at {say(float(last.volts.max()), 'V')}, over "
+            f"{say(high, 'V')}",
+            "Charged on it takes harm, and may burn.", "Stop charging.", STAGE, "watch.mean_v",
+        )  # fmt: skip
+    if last.spread_v > watch.apart_v:
+        yield Finding(
+            "watch-apart", "warn",
+            f"Groups are {say(last.spread_v * 1e3, 'mV')} apart, {say(watch.apart_v * 1e3, 'mV')} "
+            "are let",
+            f"Group {last.highest} is first to the top, group {last.lowest} to the bottom.",
+            "See whether it grows; balance, and look for what draws from the low one.", STAGE,
+            "watch.spread_v",
+        )  # fmt: skip

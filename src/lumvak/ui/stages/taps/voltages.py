@@ -1,0 +1,323 @@
+"""Group voltages as modules, boards or meters give them: apart by how much, and how it goes on."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+import pyqtgraph as pg
+from PyQt6.QtGui import QGuiApplication
+from PyQt6.QtWidgets import QFileDialog, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+
+from lumvak.core import units
+from lumvak.core.document.watch import MOST_SETS
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.taps.shown import explained
+from lumvak.core.taps.watch import Correction, Seen
+from lumvak.core.units import Kind, digits, parse, say, spell
+from lumvak.files.problem import FileProblem, read_text
+from lumvak.files.volts_log import read_volts
+from lumvak.ui.session import Session
+from lumvak.ui.widgets.entry import Entry
+from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
+from lumvak.ui.widgets.grid import Grid, GridColumn, Record
+from lumvak.ui.widgets.pages import Page
+from lumvak.ui.widgets.plots import Plot, axis, marked_line, round_range
+from lumvak.ui.widgets.quantity_field import bound_choice, edit_or_why, mark_bad, small_field
+from lumvak.ui.widgets.rows import Column, Row
+from lumvak.ui.widgets.table_height import keep_rows
+from lumvak.ui.widgets.tables import RowsTable
+from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.told import Told
+from lumvak.ui.widgets.words import plain, side_by_side, soft
+
+ENDS = (("negative", "most negative"), ("positive", "most positive"))
+BUTTONS = ("paste", "import a log …", "forget this set")
+COLUMNS = (
+    Column("set", tip="In the order they were taken"),
+    Column("when", left=True, stretch=True, tip="As it was logged"),
+    Column("mean", tip="Of all groups, corrected"),
+    Column("apart", tip="Highest less lowest"),
+    Column("high", tip="The group that is first to the top when charged"),
+    Column("low", tip="The group that is first to the bottom"),
+)
+HISTORY = 400
+
+
+def _volts(head: str, field: str) -> GridColumn:
+    return _kind(head, field, units.VOLTAGE)
+
+
+def _kind(head: str, field: str, kind: Kind) -> GridColumn:
+    return GridColumn(
+        head, field, lambda text, _: parse(text, kind), lambda value, _: spell(value, kind)
+    )
+
+
+def _count(head: str, field: str) -> GridColumn:
+    return GridColumn(head, field, lambda text, _: int(parse(text, units.COUNT)),
+                      lambda value, _: spell(value, units.COUNT))  # fmt: skip
+
+
+def _text(head: str, field: str, wide: bool = False) -> GridColumn:
+    return GridColumn(head, field, lambda text, _: text, lambda value, _: str(value), wide=wide,
+                      left=True)  # fmt: skip
+
+
+CALIBRATION = (
+    _text("module", "module"), _count("from group", "first"), _count("groups", "groups"),
+    _volts("shown", "shown_v"), _volts("meter", "true_v"), _text("day", "day"),
+    _text("instrument", "instrument", wide=True),
+)  # fmt: skip
+
+
+class VoltagesView(Page):
+    """Bars of one set about its mean, the history beside it, and what shows them held true."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        self.at: int | None = None
+        self.entry = Entry()
+        self.entry.setAccessibleName("Volts of every group")
+        self.entry.setPlaceholderText("volts of every group, parted by semicolons; Enter")
+        self.entry.setMinimumWidth(THEME.px(330))
+        self.one_is = bound_choice(session, "watch.one_is", ENDS, "Group 1 is the")
+        self.fields = {
+            name: small_field(session, f"watch.{name}", words, units.VOLTAGE, optional=optional)
+            for name, words, optional in (
+                ("apart_v", "apart at most", False), ("low_v", "none under", True),
+                ("high_v", "none over", True),
+            )
+        }  # fmt: skip
+        self.buttons = {name: QPushButton(name) for name in BUTTONS}
+        self.problem = plain("")
+        self.problem.setObjectName("bad")
+        self.problem.setWordWrap(True)
+        self.problem.hide()
+        self.says = soft("", wrap=True)
+        self.shown = soft("", wrap=True)
+        self.bars = Bars()
+        self.bars.setMinimumHeight(THEME.px(190))
+        self.bars.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
+        self.table = RowsTable(COLUMNS, "Sets of group voltages")
+        self.grid = Grid("Calibration", CALIBRATION, self.take_points, self._point, (2, 5))
+        self.corrections = soft("", wrap=True)
+        self._lay_out()
+        self.entry.returnPressed.connect(self.take)
+        self.table.picked.connect(self.turn_to)
+        self.buttons["paste"].clicked.connect(self.paste)
+        self.buttons["import a log …"].clicked.connect(self.ask_in)
+        self.buttons["forget this set"].clicked.connect(self.forget)
+
+    def _lay_out(self) -> None:
+        outer = QVBoxLayout(scrolled_body(self))
+        outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
+        outer.setSpacing(THEME.px(6))
+        outer.addWidget(flowing(self.entry, *self.buttons.values(), gap=10))
+        outer.addWidget(flowing(side_by_side(soft("group 1 is the"), self.one_is),
+                                *self.fields.values(), gap=14))  # fmt: skip
+        outer.addWidget(self.problem)
+        outer.addWidget(self.says)
+        outer.addWidget(self.shown)
+        both = Turning(700)
+        both.columns.addWidget(self.bars, 3)
+        both.columns.addWidget(self.table, 2)
+        keep_rows(self.table, 6)
+        outer.addWidget(both, 1)
+        held = QWidget()
+        below = QVBoxLayout(held)
+        below.setContentsMargins(0, 0, 0, 0)
+        below.addWidget(soft("Held against a meter: one point gives an offset, two a gain too."))
+        below.addWidget(self.grid)
+        below.addWidget(self.corrections)
+        outer.addWidget(held)
+
+    # What is shown.
+
+    def show_evaluation(self, seen: Evaluation) -> None:
+        """Show the group voltages of an evaluation."""
+        watch, sets = seen.project.watch, seen.watched.seen
+        self.one_is.show_value(watch.one_is)
+        cell = seen.choice.cell
+        for name, usual in (("apart_v", None), ("low_v", cell.voltage_empty_v),
+                            ("high_v", cell.voltage_full_v)):  # fmt: skip
+            self.fields[name].show_value(getattr(watch, name), None)
+            if usual is not None:
+                self.fields[name].edit.setPlaceholderText(say(usual, "V"))
+        if self.at is not None and self.at >= len(sets):
+            self.at = None
+        at = len(sets) - 1 if self.at is None else self.at
+        self.buttons["forget this set"].setEnabled(bool(sets))
+        first = max(0, len(sets) - HISTORY)
+        self.table.show_rows([_row(item, first + place, first + place == at)
+                              for place, item in enumerate(sets[first:])])  # fmt: skip
+        self.grid.show_records([item.model_dump() for item in watch.calibrations],
+                               str(units.spelling()))  # fmt: skip
+        self.corrections.setText(" ".join(_corrected(item) for item in seen.watched.corrections))
+        self.bars.show_set(sets[at] if sets else None, watch.apart_v)
+        self._say(seen, sets[at] if sets else None)
+
+    def _say(self, seen: Evaluation, item: Seen | None) -> None:
+        if item is None:
+            self.says.setText(
+                f"No set of {seen.choice.series} voltages yet. Type them as the module, the board "
+                "or the meter shows them, paste a row, or bring a log in."
+            )
+            self.shown.hide()
+            return
+        self.says.setText(
+            f"{say(item.mean_v, 'V')} in the mean, {say(item.spread_v * 1e3, 'mV')} apart. Group "
+            f"{item.highest} is first to the top, group {item.lowest} to the bottom."
+        )
+        groups = seen.matched.groups
+        known = [group.volts for group in groups]
+        measured = [volts for volts in known if volts is not None]
+        self.shown.setVisible(len(measured) == seen.choice.series)
+        if len(measured) == seen.choice.series:
+            told = explained(item.volts.tolist(), measured)
+            self.shown.setText("Against the cells in hand: " + " ".join(
+                f"{one.words} {one.do}".strip() for one in told[:3]
+            ))  # fmt: skip
+
+    def turn_to(self, place: int) -> None:
+        """Show a set."""
+        self.at = place
+        self.show_evaluation(self.session.evaluation)
+
+    # What is taken.
+
+    def take(self) -> None:
+        """Keep the set that was typed."""
+        text = self.entry.text().strip()
+        if text and self._take(
+            text.replace(" ", ";") if ";" not in text else text, "what is typed"
+        ):
+            self.entry.clear()
+
+    def paste(self) -> None:
+        """Take rows of voltages from the clipboard."""
+        clipboard = QGuiApplication.clipboard()
+        self._take("" if clipboard is None else clipboard.text(), "what was pasted")
+
+    def ask_in(self) -> None:
+        """Ask for a log of group voltages and take it in."""
+        name, _ = QFileDialog.getOpenFileName(
+            self, "Bring group voltages in", str(Path.home()),
+            "Tables (*.csv *.txt *.tsv *.log);;All files (*)",
+        )  # fmt: skip
+        if name:
+            self.bring_in(Path(name))
+
+    def bring_in(self, path: Path) -> None:
+        """Take in a log of group voltages, all of it or nothing."""
+        try:
+            text = read_text(path)
+        except FileProblem as problem:
+            self.session.tell("stop", str(problem))
+            return
+        self._take(text, path.name)
+
+    def _take(self, text: str, where: str) -> bool:
+        watch, series = self.session.project.watch, self.session.evaluation.choice.series
+        try:
+            log = read_volts(text, where, series, watch.one_is == "positive")
+        except FileProblem as problem:
+            mark_bad(self.entry, self.problem, str(problem))
+            return False
+        sets = (*watch.sets, *log.sets)[-MOST_SETS:]
+        problem_said = edit_or_why(self.session, {"watch.sets": sets}, "group voltages")
+        mark_bad(self.entry, self.problem, problem_said)
+        if problem_said:
+            return False
+        self.session.keep_now()
+        self.at = None
+        self.show_evaluation(self.session.evaluation)
+        if log.millivolts:
+            self.session.tell("note", f"{where}: read as millivolts.")
+        return True
+
+    def forget(self) -> None:
+        """Take the set that is shown out."""
+        seen, watch = self.session.evaluation.watched.seen, self.session.project.watch
+        if not seen:
+            return
+        series = self.session.evaluation.choice.series
+        fits = [at for at, item in enumerate(watch.sets) if len(item.volts) == series]
+        out = fits[-1 if self.at is None else self.at]
+        self.at = None
+        edit_or_why(self.session, {"watch.sets": (*watch.sets[:out], *watch.sets[out + 1 :])},
+                    "set of group voltages forgotten")  # fmt: skip
+
+    def take_points(self, records: list[Record]) -> str:
+        """Keep the calibration as it stands in the grid; returns what is wrong with it."""
+        return edit_or_why(self.session, {"watch.calibrations": tuple(records)}, "calibration")
+
+    def _point(self) -> dict[str, Any]:
+        """A point like the last one, of the whole pack where there is none."""
+        points = self.session.project.watch.calibrations
+        if points:
+            return points[-1].model_dump()
+        series = self.session.evaluation.choice.series
+        return {"module": "board", "first": 1, "groups": series, "shown_v": 3.7, "true_v": 3.7,
+                "day": "", "instrument": ""}  # fmt: skip
+
+
+class Bars(Plot):
+    """Each group about the mean, in millivolts."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        axis(self, "left", "about the mean, mV")
+        axis(self, "bottom", "group, from the most negative")
+        self.getAxis("left").setWidth(THEME.px(58))
+        self.setAccessibleName("Group voltages about their mean")
+        self.getPlotItem().setContentsMargins(0, THEME.px(8), THEME.px(8), 0)
+        self.item = pg.BarGraphItem(x=[], height=[], width=0.7)
+        self.addItem(self.item)
+        self.limits = [marked_line(0.0, 0, "amber", word, 0.98, (1, 1)) for word in ("let", "")]
+        for line in self.limits:
+            self.addItem(line)
+        self._rows: list[tuple[str, ...]] = []
+
+    def show_set(self, item: Seen | None, apart_v: float) -> None:
+        """Show one set; half of what groups may be apart lies on either side of the mean."""
+        volts = np.zeros(0) if item is None else item.volts
+        about = (volts - volts.mean()) * 1e3 if len(volts) else volts
+        half = apart_v * 500.0
+        brushes = [
+            pg.mkBrush(THEME.colour("amber" if abs(value) > half else "verdigris"))
+            for value in about.tolist()
+        ]
+        self.item.setOpts(x=np.arange(1, len(about) + 1), height=about, width=0.7, brushes=brushes,
+                          pen=pg.mkPen(THEME.colour("sheet")))  # fmt: skip
+        for line, place in zip(self.limits, (half, -half), strict=True):
+            line.setValue(place)
+        most = max(half, float(np.abs(about).max(initial=0.0)))
+        self.show_whole((0.0, max(len(about), 3) + 1.0), round_range(-1.2 * most, 1.2 * most))
+        self._rows = [
+            (str(place), f"{digits(float(one), '.3f')} V", f"{digits(float(off), '+.0f')} mV")
+            for place, (one, off) in enumerate(zip(volts, about, strict=True), 1)
+        ]
+
+    def told(self) -> Told:
+        """The bars as rows."""
+        return Told("Group voltages", ("group", "volts", "about the mean"), self._rows)
+
+
+def _row(item: Seen, place: int, chosen: bool) -> Row:
+    return Row(
+        (
+            str(place + 1), item.when, f"{digits(item.mean_v, '.3f')} V",
+            f"{digits(item.spread_v * 1e3, '.0f')} mV", str(item.highest), str(item.lowest),
+        ),
+        value=place, key=place, chosen=chosen,
+    )  # fmt: skip
+
+
+def _corrected(item: Correction) -> str:
+    words = f"{item.module}: {say(item.offset_v * 1e3, 'mV')}"
+    if item.gain != 1.0:
+        words += f" and × {digits(item.gain, '.4f')}"
+    drift = "" if item.drift_v is None else f", drifted {say(item.drift_v * 1e3, 'mV')}"
+    return f"{words} since {item.day or 'no day'}{drift}."
