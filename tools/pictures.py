@@ -25,10 +25,6 @@ APPLIANCES = (
     {"name": "notebook", "rail": "19 V", "amount": 45.0, "unit": "W", "hours": 3.0},
     {"name": "soldering iron", "rail": "mains", "amount": 60.0, "unit": "W", "hours": 0.5},
 )
-BESIDE = (
-    {"cell": "ostrel-18-25p", "series": 5, "parallel": 3},
-    {"cell": "ostrel-18-20x", "series": 5, "parallel": 2},
-)
 
 
 def portable(session: Any, stage: Any) -> None:
@@ -41,12 +37,6 @@ def portable(session: Any, stage: Any) -> None:
             "need.appliances": APPLIANCES,
         }
     )
-
-
-def beside(session: Any, stage: Any) -> None:
-    known = [item for item in BESIDE if item["cell"] in session.catalogue.cells]
-    session.edit({"pack.beside": tuple(known)})
-    stage.show_view("beside")
 
 
 def overlaid(session: Any, stage: Any) -> None:
@@ -118,19 +108,19 @@ SHOTS: tuple[Shot, ...] = (
     ("tool", "hedge-trimmer", "need", False, None),
     ("cells", "orchard-barrow", "cells", False, None),
     ("chart", "orchard-barrow", "cells", False, lambda _, stage: stage.show_view("chart")),
-    ("beside", "hedge-trimmer", "cells", False, beside),
     ("library", "orchard-barrow", "cells", False, lambda _, stage: stage.show_view("library")),
     ("run", "orchard-barrow", "run", False, overlaid),
     ("arrangement", "orchard-barrow", "arrangement", False, None),
     ("table", "hand-cycle-drive", "joints", False, take_off),
     ("hand", "seed-bed-roller", "hand", False, dealt),
+    ("taps", "kayak-thruster", "taps", False, lambda _, stage: stage.show_view("check")),
+    ("harness", "seed-bed-roller", "taps", False, lambda _, stage: stage.show_view("harness")),
     ("making", "hand-cycle-drive", "joints", False, order),
     ("joints", "orchard-barrow", "joints", False,
      lambda _, stage: stage.show_view("conductors")),
     ("power", "orchard-barrow", "power", False, None),
     ("parts", "orchard-barrow", "power", False, lambda _, stage: stage.show_view("parts")),
     ("opens-first", "orchard-barrow", "power", False, lambda _, stage: stage.show_view("order")),
-    ("start", "hedge-trimmer", "power", False, lambda _, stage: stage.show_view("start")),
     ("rating", "hand-cycle-drive", "power", True, lambda _, stage: stage.show_view("rating")),
     # Last, for it adds a cell of the builder's own.
     ("curves", "orchard-barrow", "cells", False, curves),

@@ -169,10 +169,12 @@ class BenchMode(QWidget):
         """Keep what was typed and go on; what cannot be kept stays and is explained."""
         text = self.entry.text().strip()
         if self.step.take is not None:
+            # What takes it may say more of it than what was typed.
+            before, self.last = self.last, text
             if problem := self.step.take(text):
                 self.problem.setText(problem)
+                self.last = before
                 return
-            self.last = text
         if self.at == len(self.steps) - 1:
             self.close()
         else:

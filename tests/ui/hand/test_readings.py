@@ -64,3 +64,20 @@ def test_a_later_voltage_is_kept_with_its_days(qtbot: QtBot, roller: Window) -> 
     type_readings(qtbot, view, ["3.6"])
     assert "“soon” is not a time" in view.problem.text()
     forget(roller)
+
+
+def test_what_is_out_of_family_is_said_at_arms_length_too(qtbot: QtBot, roller: Window) -> None:
+    view = readings_of(roller)
+    cells = roller.session.project.hand.cells
+    fresh = tuple(cell.model_copy(update={"volts": None}) if cell.number in (11, 12) else cell
+                  for cell in cells)  # fmt: skip
+    roller.session.edit({"hand.cells": fresh})
+    qtbot.keyClick(roller, Qt.Key.Key_F9)
+    bench = view.bench
+    assert bench is not None
+    assert [step.place for step in bench.steps] == ["cell 11", "cell 12"]
+    qtbot.keyClicks(bench.entry, "1.1")
+    qtbot.keyClick(bench.entry, Qt.Key.Key_Return)
+    assert bench.reading.text().startswith("last: 1.1: rests at 1.1 V")
+    qtbot.keyClick(bench, Qt.Key.Key_Escape)
+    forget(roller)

@@ -7,7 +7,9 @@ from pytestqt.qtbot import QtBot
 from lumvak.ui.shell.window import Window
 from lumvak.ui.stages.taps.answer import taps_answer
 from lumvak.ui.stages.taps.check import CheckView
+from tests.conftest import DEMOS
 from tests.ui.conftest import forget
+from tests.ui.taps.conftest import view_of
 
 
 def totals(window: Window) -> list[float]:
@@ -77,6 +79,40 @@ def test_what_remains_is_decided_by_one_reading(
     assert check.table.rows_model.rows[2].cells[3:] == ("open", "open")
     check.begin_anew()
     assert check.verdict.text().startswith("0 of ")
+    forget(barrow_window)
+
+
+def test_the_planted_swap_of_a_demo_is_found(window: Window) -> None:
+    forget(window)
+    window.files.open_sample(DEMOS / "kayak-thruster.lumvak.json")
+    view = view_of(window, "check")
+    assert isinstance(view, CheckView)
+    assert view.verdict.text() == "Do not plug in"
+    assert view.why.text().startswith("Leads 2 and 3 are swapped.")
+    assert taps_answer(window.session.evaluation) == "do not plug in"
+    forget(window)
+
+
+def test_totals_are_read_at_arms_length(
+    qtbot: QtBot, barrow_window: Window, check: CheckView
+) -> None:
+    right = totals(barrow_window)
+    qtbot.keyClick(barrow_window, Qt.Key.Key_F9)
+    bench = check.bench
+    assert bench is not None
+    assert len(bench.steps) == len(right)
+    for volts in right[:-1]:
+        qtbot.keyClicks(bench.entry, str(volts))
+        qtbot.keyClick(bench.entry, Qt.Key.Key_Return)
+    assert bench.reading.text().endswith("as it should")
+    qtbot.keyClicks(bench.entry, "no idea")
+    qtbot.keyClick(bench.entry, Qt.Key.Key_Return)
+    assert "is not a voltage" in bench.problem.text()
+    bench.entry.clear()
+    qtbot.keyClicks(bench.entry, str(right[-1]))
+    qtbot.keyClick(bench.entry, Qt.Key.Key_Return)
+    assert check.verdict.text() == "Safe to plug in"
+    assert not bench.isVisible()
     forget(barrow_window)
 
 

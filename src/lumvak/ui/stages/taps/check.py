@@ -13,11 +13,13 @@ from lumvak.core import units
 from lumvak.core.document.taps import TapTotal
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.taps.check import lead_said, meter_of
+from lumvak.core.taps.guide import TapGuide
 from lumvak.core.taps.misread import misread
 from lumvak.core.taps.words import DO, end_said, next_said, said, verdict_said
 from lumvak.core.units import QuantityError, digits, parse, say
+from lumvak.ui.bench_mode import BenchMode, BenchStep
 from lumvak.ui.session import Session
-from lumvak.ui.stages.taps.sides import BothSides, guides_of, sides_of
+from lumvak.ui.stages.taps.sides import NAMES, BothSides, guides_of, sides_of
 from lumvak.ui.widgets.entry import Entry
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
@@ -54,6 +56,7 @@ class CheckView(Page):
     def __init__(self, session: Session) -> None:
         super().__init__(session)
         self.at = 0
+        self.bench: BenchMode | None = None
         self.which = soft("")
         self.entry, self.decide = Entry(), Entry()
         self.entry.setAccessibleName("Running total")
@@ -282,6 +285,48 @@ class CheckView(Page):
             mark_bad(self.entry, self.problem, f"Not pasted: {error}")
             return
         mark_bad(self.entry, self.problem, self._keep(readings, "readings pasted"))
+
+    # At the bench.
+
+    def begin_bench(self) -> bool:
+        """Each lead that was not read yet, in large type; all of them where all were."""
+        seen = self.session.evaluation
+        guides = guides_of(seen)
+        left = [item for item in guides if item.number not in seen.balance.check.read]
+        steps = [self._bench_step(seen, guides, item) for item in left or guides]
+        self.bench = BenchMode("Running totals", steps)
+        self.bench.showFullScreen()
+        return True
+
+    def _bench_step(
+        self, seen: Evaluation, guides: tuple[TapGuide, ...], item: TapGuide
+    ) -> BenchStep:
+        number = item.number
+
+        def take(text: str) -> str:
+            if not text:
+                return ""
+            try:
+                volts = _volts(text)
+            except QuantityError as error:
+                return str(error)
+            if problem := self._keep({number: volts}, f"reading of lead {number}"):
+                return problem
+            check = self.session.evaluation.balance.check
+            words = lead_said(check, meter_of(self.session.project.hand.meter), number)
+            if self.bench is not None:
+                self.bench.last = f"lead {number}: {text}, {words}"
+            return ""
+
+        pin = f"pin {item.pin}" if item.pin else "main lead"
+        drawn = sides_of(seen, guides, number)
+        facing = [(name, side) for name, side in zip(NAMES, drawn, strict=True)
+                  if name.lower().startswith(item.side.lower())]  # fmt: skip
+        return BenchStep(
+            f"lead {number}, {item.colour}", f"red probe on {pin}, black on main minus",
+            "every pin but this one", f"{digits(item.expected_v, '.2f')} V", tuple(facing), take,
+            (float(item.route_mm[0, 0]), float(item.route_mm[0, 1])),
+        )  # fmt: skip
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is not None and event.key() == Qt.Key.Key_Escape and self.entry.hasFocus():

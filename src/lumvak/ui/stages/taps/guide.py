@@ -26,7 +26,7 @@ COLUMNS = (
     Column("on", left=True, sample="g12c10+", tip="The terminal that it sits on"),
     Column("side", left=True, sample="side A", tip="The side of the pack that it is worked from"),
     Column("colour", left=True, sample="yellow", tip="Of the wires at hand, in their order"),
-    Column("pin", left=True, sample="B12", tip="Of the board's plug, as its sheet prints it"),
+    Column("pin", left=True, sample="B12, plug 2", tip="Of the board, as its sheet prints it"),
     Column("length", tip="As routed, with slack and both ends"),
     Column("lies over", left=True, stretch=True,
            tip="The joint under its way that differs most: insulate it there"),
@@ -150,7 +150,7 @@ class GuideView(Page):
         cover = "every joint but this one"
         if item.across is not None:
             cover += f"; its way over joint {item.across}, {say(item.across_v, 'V')} apart"
-        pin = f", pin {item.pin}" if item.pin else ", no pin on the plug"
+        pin = f", pin {_pin(item)}" if item.pin else ", no pin on the plug"
         return BenchStep(
             f"lead {number}, {item.colour}", f"to {item.place}, {item.side}{pin}", cover,
             f"{digits(item.expected_v, '.2f')} V from main minus", tuple(facing), take,
@@ -169,12 +169,19 @@ def _row(item: TapGuide, chosen: bool, done: set[int]) -> Row:
     over = "" if item.across is None else f"joint {item.across}, {say(item.across_v, 'V')} apart"
     return Row(
         (
-            str(item.number), item.place, item.side, item.colour, item.pin or "none",
+            str(item.number), item.place, item.side, item.colour, _pin(item),
             say(item.length_mm, "mm"), over, f"{digits(item.expected_v, '.2f')} V",
             "soldered" if item.number in done else "",
         ),
         value=item.number, key=item.number, chosen=chosen,
     )  # fmt: skip
+
+
+def _pin(item: TapGuide) -> str:
+    """The pin, and the plug where it is not the first."""
+    if not item.pin:
+        return "none"
+    return item.pin if item.plug <= 1 else f"{item.pin}, plug {item.plug}"
 
 
 def _said(seen: Evaluation, guides: tuple[TapGuide, ...]) -> str:
