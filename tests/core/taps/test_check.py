@@ -59,6 +59,16 @@ def test_a_verdict_is_there_once_all_are_read() -> None:
     assert fewer.verdict.safe
 
 
+def test_a_board_without_a_lowest_lead_has_main_minus_there() -> None:
+    read = BalanceLeads(totals=tuple(TapTotal(lead=lead, volts=3.7 * lead) for lead in (1, 2, 3)))
+    groups = now(3.7, 3.7, 3.7)
+    assert check_of(read, groups, 3.7, 3, Meter()).verdict is None
+    found = check_of(read, groups, 3.7, 3, Meter(), (), True).verdict
+    assert found is not None
+    assert found.safe
+    assert not check_of(BalanceLeads(), groups, 3.7, 3, Meter(), (), True).read
+
+
 def test_each_reading_says_something_by_itself() -> None:
     check = check_of(leads(0.0, 7.4, None, 9.0), now(3.7, 3.7, 3.7), 3.7, 3, Meter())
     meter = meter_of(Meter())

@@ -139,6 +139,19 @@ def test_what_cannot_be_meant_is_said_and_offered(
     check.meant.click()
     assert check.verdict.text() == "Safe to plug in"
     assert not check.meant.isVisible()
+    # Typed one by one it is told at the field; Enter once more keeps it.
+    check.turn_to(1)
+    type_in(qtbot, check, ["3710"])
+    assert check.problem.text().startswith("Lead 1 reads 3710 V; millivolts may be meant")
+    assert check.meant.text() == "take lead 1 as 3.71 V"
+    assert barrow_window.session.project.balance_leads.totals[1].volts == right[1]
+    check.meant.click()
+    assert barrow_window.session.project.balance_leads.totals[1].volts == 3.71
+    check.turn_to(1)
+    type_in(qtbot, check, ["-3.7"])
+    assert "black probe on the most negative joint" in check.problem.text()
+    qtbot.keyClick(check.entry, Qt.Key.Key_Return)
+    assert barrow_window.session.project.balance_leads.totals[1].volts == -3.7
     # Up and Down go to another lead.
     check.entry.setFocus()
     check.turn_to(3)

@@ -47,16 +47,19 @@ class TapCheck:
 
 def check_of(
     leads: BalanceLeads, groups: Sequence[GroupNow], half_v: float, series: int, meter: Meter,
-    shown_v: Sequence[float] = (),
+    shown_v: Sequence[float] = (), first_is_main: bool = False,
 ) -> TapCheck:  # fmt: skip
     """The check of a project's balance leads (methods 30).
 
     ``groups`` are those in hand, as measured; ``shown_v`` what a module or a meter showed last of
     each group, corrected, in V; ``half_v`` what a cell rests at when half full, which is taken
-    where nobody says anything.
+    where nobody says anything. ``first_is_main`` is whether the board has no lead on the lowest
+    joint: main minus is that.
     """
     read = {item.lead: math.nan if item.volts is None else item.volts
             for item in leads.totals if item.lead <= series}  # fmt: skip
+    if read and first_is_main:
+        read.setdefault(0, 0.0)
     volts, apart, figures = _groups(leads, groups, half_v, series, read, shown_v)
     if len(read) <= series:
         return TapCheck(volts, apart, figures, read)

@@ -41,7 +41,11 @@ def balance_topic(
     ``watched`` the group voltages that were taken over time.
     """
     shown_v = watched.seen[-1].volts.tolist() if watched.seen else ()
-    check = check_of(leads, groups, half_v, series, meter, shown_v)
+    plug = None if board is None else board.plug
+    check = check_of(
+        leads, groups, half_v, series, meter, shown_v,
+        plug is not None and plug.first == "positive",
+    )  # fmt: skip
     findings = (
         *tap_findings(leads, taps, series), *_plugs(board, series), *_bricks(leads, series),
         *_checked(check),

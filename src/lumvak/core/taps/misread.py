@@ -10,7 +10,7 @@ from lumvak.core.taps.readings import Case
 from lumvak.core.units import say
 
 # A total is taken for millivolts within so much of what is expected.
-NEAR = 0.35
+NEAR, MILLIVOLTS = 0.35, 100.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,23 +37,32 @@ def counted(readings: Sequence[float], groups: int) -> str:
 
 def misread(case: Case) -> Iterator[Misread]:
     """Readings by their lead that cannot be meant so."""
-    for lead, (read, wanted) in enumerate(
-        zip(case.totals.tolist(), case.level.tolist(), strict=True)
-    ):
-        if math.isnan(read):
-            continue
-        if wanted > 0.5 and abs(read / 1000.0 - wanted) <= NEAR * wanted and read > 100.0:
-            yield Misread(
-                lead, f"lead {lead} reads {say(read, 'V')}; millivolts may be meant: "
-                f"{say(read / 1000.0, 'V')}", read / 1000.0,
-            )  # fmt: skip
-        elif read < -0.1:
-            yield Misread(
-                lead, f"lead {lead} reads {say(read, 'V')}; accepted: 0 or more, with the black "
-                "probe on the most negative joint", -read if read < -0.5 else None,
-            )  # fmt: skip
-        elif read > 2.0 * float(case.level[-1]) + 5.0:
-            yield Misread(
-                lead, f"lead {lead} reads {say(read, 'V')}, the whole pack has "
-                f"{say(float(case.level[-1]), 'V')}",
-            )  # fmt: skip
+    levels = case.level.tolist()
+    for lead, read in enumerate(case.totals.tolist()):
+        if (found := misread_one(lead, read, levels)) is not None:
+            yield found
+
+
+def misread_one(lead: int, read: float, levels: Sequence[float]) -> Misread | None:
+    """What is wrong with the total of one lead, in V; ``levels`` are those of all joints, (n + 1,).
+
+    ``None`` where it may be meant so.
+    """
+    if math.isnan(read):
+        return None
+    wanted, whole = levels[lead], levels[-1]
+    if wanted > 0.5 and abs(read / 1000.0 - wanted) <= NEAR * wanted and read > MILLIVOLTS:
+        return Misread(
+            lead, f"lead {lead} reads {say(read, 'V')}; millivolts may be meant: "
+            f"{say(read / 1000.0, 'V')}", read / 1000.0,
+        )  # fmt: skip
+    if read < -0.1:
+        return Misread(
+            lead, f"lead {lead} reads {say(read, 'V')}; accepted: 0 or more, with the black "
+            "probe on the most negative joint", -read if read < -0.5 else None,
+        )  # fmt: skip
+    if read > 2.0 * whole + 5.0:
+        return Misread(
+            lead, f"lead {lead} reads {say(read, 'V')}, the whole pack has {say(whole, 'V')}"
+        )  # fmt: skip
+    return None

@@ -14,7 +14,7 @@ from lumvak.core.document.taps import TapTotal
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.taps.check import lead_said, meter_of
 from lumvak.core.taps.guide import TapGuide
-from lumvak.core.taps.misread import misread
+from lumvak.core.taps.misread import Misread, misread, misread_one
 from lumvak.core.taps.words import DO, end_said, next_said, said, verdict_said
 from lumvak.core.units import QuantityError, digits, parse, say
 from lumvak.ui.bench_mode import BenchMode, BenchStep
@@ -57,6 +57,9 @@ class CheckView(Page):
         super().__init__(session)
         self.at = 0
         self.bench: BenchMode | None = None
+        # What was typed and can hardly be meant so, and what may be.
+        self._doubted: tuple[int, str] | None = None
+        self._meant: dict[int, float] = {}
         self.which = soft("")
         self.entry, self.decide = Entry(), Entry()
         self.entry.setAccessibleName("Running total")
@@ -146,7 +149,8 @@ class CheckView(Page):
         found = check.verdict
         self.asked.setVisible(found is not None and found.next is not None)
         self.explains.setVisible(found is not None and len(found.hypotheses) > 1)
-        self.meant.hide()
+        if self._doubted is None:
+            self.meant.hide()
         if found is None or check.case is None:
             self._colour("ink")
             self.verdict.setText(f"{len(check.read)} of {count} read")
@@ -168,15 +172,7 @@ class CheckView(Page):
         if not found.explained:
             wrong = list(misread(check.case))
             words += [f"{item.text[0].upper()}{item.text[1:]}." for item in wrong[:3]]
-            offered = [item for item in wrong if item.meant_v is not None]
-            if offered:
-                self.meant.setText(
-                    "take " + ", ".join(
-                        f"lead {item.lead} as {say(item.meant_v or 0.0, 'V')}"
-                        for item in offered[:3]
-                    ) + (" …" if len(offered) > 3 else "")
-                )  # fmt: skip
-                self.meant.show()
+            self._offer(wrong)
         self.why.setText(" ".join(words))
         self.explains.show_rows([
             Row((said(item), _likely(item.probability)), key=place)
@@ -209,6 +205,8 @@ class CheckView(Page):
             except QuantityError as error:
                 mark_bad(self.entry, self.problem, f"Lead {self.at}: {error}")
                 return
+            if self._doubts(text, volts):
+                return
             if problem := self._keep({self.at: volts}, f"reading of lead {self.at}"):
                 mark_bad(self.entry, self.problem, problem)
                 return
@@ -219,6 +217,30 @@ class CheckView(Page):
         later = [number for number in (*range(self.at + 1, count), *range(self.at))
                  if number not in read]  # fmt: skip
         self.turn_to(later[0] if later else min(self.at + 1, count - 1))
+
+    def _doubts(self, text: str, volts: float) -> bool:
+        """Whether a total can hardly be meant so; what may be meant is offered beside it.
+
+        Enter once more keeps it all the same: a first group may lie the wrong way round.
+        """
+        levels = self.session.evaluation.balance.check.level_v.tolist()
+        wrong = misread_one(self.at, volts, levels)
+        if wrong is None or self._doubted == (self.at, text):
+            self._doubted = None
+            return False
+        self._doubted = (self.at, text)
+        words = f"{wrong.text[0].upper()}{wrong.text[1:]}. Enter again keeps it."
+        mark_bad(self.entry, self.problem, words)
+        self._offer([wrong])
+        return True
+
+    def _offer(self, wrong: list[Misread]) -> None:
+        """Offer readings as they may be meant."""
+        self._meant = {item.lead: item.meant_v for item in wrong if item.meant_v is not None}
+        shown = [f"lead {lead} as {say(volts, 'V')}" for lead, volts in self._meant.items()]
+        more = " …" if len(shown) > 3 else ""
+        self.meant.setText(f"take {', '.join(shown[:3])}{more}")
+        self.meant.setVisible(bool(shown))
 
     def _keep(self, readings: dict[int, float], what: str) -> str:
         leads = self.session.project.balance_leads
@@ -258,10 +280,9 @@ class CheckView(Page):
 
     def take_as_meant(self) -> None:
         """Take readings as they were meant: millivolts, or probes that were swapped."""
-        case = self.session.evaluation.balance.check.case
-        if case is not None:
-            meant = {item.lead: item.meant_v for item in misread(case) if item.meant_v is not None}
-            mark_bad(self.entry, self.problem, self._keep(meant, "readings as meant"))
+        meant, self._meant, self._doubted = self._meant, {}, None
+        mark_bad(self.entry, self.problem, self._keep(meant, "readings as meant"))
+        self.entry.clear()
 
     def begin_anew(self) -> None:
         """Forget all readings; undo brings them back."""
