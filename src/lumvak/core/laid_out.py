@@ -72,7 +72,12 @@ def lay_out(project: Project, sized: Sized, steps: Steps) -> LaidOut:
     )
     mass = steps.of(mass_figures, table, lay.base, pack.series, pack.parallel)
     taps = steps.of(
-        taps_of, wanted.kept_free, placing.layout, table.leads, project.balance_leads.spare_mm
+        taps_of,
+        wanted.kept_free,
+        placing.layout,
+        table.leads,
+        project.balance_leads.spare_mm,
+        project.balance_leads.ways,
     )
     tap = steps.of(
         tap_figures, project.balance_leads, taps, table.cells_ohm, pack.full, pack.series,

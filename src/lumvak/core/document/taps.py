@@ -12,6 +12,7 @@ MOST_LEADS = 401
 END = r"^(main minus|main plus|(lead|joint) (0|[1-9][0-9]{0,2}))$"
 END_LIKE: dict[str, JsonValue] = {"like": "lead 3, joint 3, main minus or main plus"}
 COLOURS = ("black", "white", "blue", "yellow", "green")
+Millimetres = Annotated[float, Field(ge=-1e4, le=1e4)]
 Colour = Annotated[str, Field(min_length=1, max_length=20)]
 
 
@@ -28,6 +29,15 @@ class TapBetween(Document):
     start: str = Field(title="From", pattern=END, json_schema_extra=END_LIKE)
     end: str = Field(title="To", pattern=END, json_schema_extra=END_LIKE)
     volts: float = Field(title="Between", ge=-1e3, le=1e4)
+
+
+class TapWay(Document):
+    """The way of a lead as the builder lays it: corners in mm between its joint and the board."""
+
+    lead: int = Field(title="Lead", ge=0, lt=MOST_LEADS)
+    corners: tuple[tuple[Millimetres, Millimetres], ...] = Field(
+        default=(), title="Corners", max_length=20
+    )
 
 
 class TapModule(Document):
@@ -60,6 +70,7 @@ class BalanceLeads(Document):
     group_v: float | None = Field(
         default=None, title="A group has now", gt=0, le=6, json_schema_extra={"unit": "V"}
     )
+    ways: tuple[TapWay, ...] = Field(default=(), title="Ways", max_length=MOST_LEADS)
     modules: tuple[TapModule, ...] = Field(default=(), title="Bricks", max_length=40)
     soldered: tuple[int, ...] = Field(default=(), title="In their place", max_length=MOST_LEADS)
     totals: tuple[TapTotal, ...] = Field(default=(), title="Readings", max_length=MOST_LEADS)
@@ -67,7 +78,8 @@ class BalanceLeads(Document):
 
     @model_validator(mode="after")
     def _each_once(self) -> Self:
-        leads = [item.lead for item in self.totals]
-        if len(set(leads)) < len(leads):
-            raise ValueError("Readings: one lead is there twice; accepted: each once")
+        for title, leads in (("Readings", [item.lead for item in self.totals]),
+                             ("Ways", [item.lead for item in self.ways])):  # fmt: skip
+            if len(set(leads)) < len(leads):
+                raise ValueError(f"{title}: one lead is there twice; accepted: each once")
         return self

@@ -56,9 +56,10 @@ def guide_of(
     """
     plug = USUAL if board is None or board.plug is None else board.plug
     pins = pins_of(plug, layout.series)
+    ways = {item.lead: item.corners for item in leads.ways if item.corners}
     found = []
     for number, terminal in enumerate(taps.terminal.tolist()):
-        route = _route(layout.terminal_mm[terminal], taps.board_mm)
+        route = _route(layout.terminal_mm[terminal], taps.board_mm, ways.get(number))
         under, volts = _crossed(layout, route, terminal, number, level_v)
         pin, place = pins[number]
         found.append(
@@ -104,9 +105,12 @@ def terminal_said(layout: Layout, terminal: int) -> str:
     return f"{layout.name[cell]}{'+' if pole == 0 else '−'}"
 
 
-def _route(start: Array, board: Array) -> Array:
-    """Along the rows to the board's edge of the pack, then along that: three corners (3, 2)."""
-    return np.array([start[:2], [board[0], start[1]], board[:2]], dtype=float)
+def _route(
+    start: Array, board: Array, corners: Sequence[tuple[float, float]] | None
+) -> Array:  # fmt: skip
+    """By the builder's corners, else along the rows to the board's side and along that, (k, 2)."""
+    between = [(board[0], start[1])] if corners is None else corners
+    return np.array([start[:2], *between, board[:2]], dtype=float)
 
 
 def _crossed(

@@ -44,9 +44,9 @@ def misread(case: Case) -> Iterator[Misread]:
 
 
 def misread_one(lead: int, read: float, levels: Sequence[float]) -> Misread | None:
-    """What is wrong with the total of one lead, in V; ``levels`` are those of all joints, (n + 1,).
+    """What is wrong with what was ``read`` from main minus to a lead, in V.
 
-    ``None`` where it may be meant so.
+    ``levels`` are the volts of all joints, (n + 1,). ``None`` where it may be meant so.
     """
     if math.isnan(read):
         return None

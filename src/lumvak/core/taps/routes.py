@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 
 from lumvak.core.arrangement.layout import Layout
 from lumvak.core.document.arrangement import KeptFree
+from lumvak.core.document.taps import TapWay
 from lumvak.core.joints.pieces import level_of
 from lumvak.core.joints.take_off import Lead
 
@@ -31,13 +32,15 @@ class Taps:
 
 
 def taps_of(
-    kept_free: Sequence[KeptFree], layout: Layout, leads: Sequence[Lead], spare_mm: float
-) -> Taps:
+    kept_free: Sequence[KeptFree], layout: Layout, leads: Sequence[Lead], spare_mm: float,
+    ways: Sequence[TapWay] = (),
+) -> Taps:  # fmt: skip
     """Where each balance lead goes and its length (methods 18).
 
     Along the edges to the nearest terminal of the level, over the edge of the pack where that is
     on the other side, with slack and ``spare_mm`` for both ends. The board is the first block named
-    so, or BMS, else it lies where the negative lead leaves.
+    so, or BMS, else it lies where the negative lead leaves. A lead that has one of ``ways`` goes by
+    its corners.
     """
     board = next(
         (item for item in kept_free if any(word in item.name.lower() for word in ("board", "bms"))),
@@ -56,4 +59,11 @@ def taps_of(
     order = np.lexsort((away, level_of(layout)))
     first = np.searchsorted(level_of(layout)[order], np.arange(layout.series + 1))
     terminals = order[first]
-    return Taps(terminals, away[terminals] * ROUTE_SLACK + spare_mm, place)
+    length = away[terminals]
+    for way in ways:
+        if way.lead < len(terminals) and way.corners:
+            at = layout.terminal_mm[terminals[way.lead]]
+            corners = np.array([at[:2], *way.corners, place[:2]], dtype=float)
+            flat = float(np.hypot(*np.diff(corners, axis=0).T).sum())
+            length[way.lead] = flat + abs(float(at[2] - place[2]))
+    return Taps(terminals, length * ROUTE_SLACK + spare_mm, place)

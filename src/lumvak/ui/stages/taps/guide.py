@@ -2,15 +2,19 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QVBoxLayout
+from collections.abc import Sequence
+
+from PyQt6.QtWidgets import QPushButton, QVBoxLayout
 
 from lumvak.core import units
+from lumvak.core.document.taps import TapWay
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.taps.guide import USUAL, TapGuide, by_side, order_said, unused_pins
 from lumvak.core.units import QuantityError, digits, say
 from lumvak.ui.bench_mode import BenchMode, BenchStep
 from lumvak.ui.session import Session
 from lumvak.ui.stages.taps.sides import NAMES, BothSides, guides_of, sides_of
+from lumvak.ui.stages.taps.way_view import WayView
 from lumvak.ui.widgets.entry import Entry
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
@@ -63,7 +67,11 @@ class GuideView(Page):
         self.problem.hide()
         self.says = soft("", wrap=True)
         self.table = RowsTable(COLUMNS, "Balance leads")
-        self.sides = BothSides()
+        self.way = Entry()
+        self.way.setAccessibleName("Corners of its way, in mm")
+        self.way.setFixedWidth(THEME.px(210))
+        self.proposed = QPushButton("the proposed way")
+        self.sides = BothSides(WayView)
         outer = QVBoxLayout(scrolled_body(self))
         outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
         outer.setSpacing(THEME.px(6))
@@ -74,7 +82,14 @@ class GuideView(Page):
         outer.addWidget(soft(CAUTION, wrap=True))
         outer.addWidget(self.table, 1)
         keep_rows(self.table, 7)
+        outer.addWidget(flowing(side_by_side(soft("its way by"), self.way), self.proposed,
+                                soft("or drag it on the drawing"), gap=12))  # fmt: skip
         outer.addWidget(self.sides, 1)
+        for view in self.sides.views:
+            if isinstance(view, WayView):
+                view.way_laid.connect(self.lay)
+        self.way.editingFinished.connect(self._take_way)
+        self.proposed.clicked.connect(lambda: self.lay(()))
         self.colours.editingFinished.connect(self._take_colours)
         self.table.picked.connect(self.turn_to)
 
@@ -88,6 +103,11 @@ class GuideView(Page):
             self.colours.setCursorPosition(0)
         guides = guides_of(seen)
         self.at = min(self.at, len(guides) - 1)
+        self.way.setPlaceholderText(ways_said(guides[self.at].route_mm[1:-1].tolist()))
+        own = next((item.corners for item in leads.ways if item.lead == self.at), ())
+        if not self.way.isModified():
+            self.way.setText(ways_said(own))
+        self.proposed.setEnabled(bool(own))
         done = set(leads.soldered)
         self.table.show_rows([_row(item, item.number == self.at, done) for item in guides])
         self.sides.show_sides(sides_of(seen, guides, self.at))
@@ -96,7 +116,29 @@ class GuideView(Page):
     def turn_to(self, number: int) -> None:
         """Mark a lead and its way."""
         self.at = number
+        self.way.setModified(False)
         self.show_evaluation(self.session.evaluation)
+
+    def lay(self, corners: tuple[tuple[float, float], ...]) -> str:
+        """Lay the way of the lead in hand by its corners; none is the proposed way."""
+        kept = [item for item in self.session.project.balance_leads.ways if item.lead != self.at]
+        if corners:
+            kept.append(TapWay(lead=self.at, corners=corners))
+        return edit_or_why(self.session, {"balance_leads.ways": tuple(kept)},
+                           f"way of lead {self.at}")  # fmt: skip
+
+    def _take_way(self) -> None:
+        text = self.way.text().strip()
+        own = next((item.corners for item in self.session.project.balance_leads.ways
+                    if item.lead == self.at), ())  # fmt: skip
+        problem = ""
+        if text != ways_said(own):
+            try:
+                problem = self.lay(ways_read(text))
+            except QuantityError as error:
+                problem = str(error)
+        mark_bad(self.way, self.problem, problem)
+        self.way.setModified(bool(problem))
 
     def _take_colours(self) -> None:
         wanted = tuple(item.strip() for item in self.colours.text().split(",") if item.strip())
@@ -163,6 +205,26 @@ class GuideView(Page):
                      if number != self.at)  # fmt: skip
         try_edit(self.session, {"balance_leads.soldered": (*rest, self.at) if done else rest},
                  f"lead {self.at}")  # fmt: skip
+
+
+def ways_said(corners: Sequence[Sequence[float]]) -> str:
+    """Corners as they are typed: ``12;30  80;30``."""
+    return "  ".join(f"{digits(float(x), 'g')};{digits(float(y), 'g')}" for x, y in corners)
+
+
+def ways_read(text: str) -> tuple[tuple[float, float], ...]:
+    """Corners from ``12;30 80;30`` in mm; raises QuantityError."""
+    found = []
+    for item in text.split():
+        parts = item.split(";")
+        try:
+            x, y = (float(part.replace(",", ".").replace("\u2212", "-")) for part in parts)
+        except ValueError:
+            raise QuantityError(f"“{item}” is no corner; write x;y in mm, as 12;30") from None
+        if not max(abs(x), abs(y)) <= 1e4:
+            raise QuantityError(f"“{item}” lies beyond 10 m")
+        found.append((x, y))
+    return tuple(found)
 
 
 def _row(item: TapGuide, chosen: bool, done: set[int]) -> Row:

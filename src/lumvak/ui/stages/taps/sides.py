@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 
 from PyQt6.QtWidgets import QSizePolicy, QVBoxLayout, QWidget
 
@@ -52,9 +52,9 @@ def sides_of(seen: Evaluation, guides: Sequence[TapGuide], at: int | None) -> li
 class BothSides(Turning):
     """The two drawings beside each other, or one below the other where it is narrow."""
 
-    def __init__(self) -> None:
+    def __init__(self, made: Callable[[str], PackView] = PackView) -> None:
         super().__init__(560)
-        self.views = [PackView(name) for name in NAMES]
+        self.views = [made(name) for name in NAMES]
         for view, name in zip(self.views, NAMES, strict=True):
             view.setMinimumHeight(THEME.px(200))
             view.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
