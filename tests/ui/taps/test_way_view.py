@@ -24,9 +24,8 @@ def test_a_corner_is_dragged_and_the_length_follows(
     guide.turn_to(6)
     layout = session.evaluation.table.layout
     terminal = int(session.evaluation.taps.terminal[6])
-    views = [view for view in guide.sides.views if isinstance(view, WayView)]
-    view = next(view for view in views
-                if view.drawn is not None and layout.face[terminal] != view.drawn.hidden)  # fmt: skip
+    views = [view for view in guide.sides.views if isinstance(view, WayView) and view.drawn]
+    view = next(view for view in views if layout.face[terminal] != view.drawn.hidden)  # type: ignore[union-attr]
     before = float(session.evaluation.taps.length_mm[6])
     assert view.drawn is not None
     assert view.drawn.route is not None
