@@ -37,6 +37,11 @@ def test_the_sheet_has_every_wire_and_measure(bricks: Evaluation) -> None:
     wide = float((layout.x_mm + layout.half_mm[:, 0]).max()) - left
     assert f"{wide:.0f} × " in text
     assert "Main minus first" in text
+    assert "lower, plug 1, from its wires:" in text
+    assert "lower, plug 2, the half that faces it:" in text
+    # Seen from the other half the pins are in the opposite order.
+    facing = text.split("=upper, plug 1, the half that faces it:")[1]
+    assert facing.index("7: joint") < facing.index("1: joint")
     drawn = exported(bricks, "wiring-svg").decode("utf-8")
     root = ElementTree.fromstring(drawn)
     words = [item.text or "" for item in root.iter("{http://www.w3.org/2000/svg}text")]

@@ -37,10 +37,10 @@ def taps_of(
 ) -> Taps:  # fmt: skip
     """Where each balance lead goes and its length (methods 18).
 
-    Along the edges to the nearest terminal of the level, over the edge of the pack where that is
-    on the other side, with slack and ``spare_mm`` for both ends. The board is the first block named
-    so, or BMS, else it lies where the negative lead leaves. A lead that has one of ``ways`` goes by
-    its corners.
+    Along the edges to the nearest terminal of the level, one at which no main lead leaves where
+    there is one, over the edge of the pack where that is on the other side, with slack and
+    ``spare_mm`` for both ends. The board is the first block named so, or BMS, else it lies where
+    the negative lead leaves. A lead that has one of ``ways`` goes by its corners.
     """
     board = next(
         (item for item in kept_free if any(word in item.name.lower() for word in ("board", "bms"))),
@@ -56,7 +56,10 @@ def taps_of(
         place = layout.terminal_mm[start.terminal if start is not None else 1].copy()
         place[2] = layout.size_mm[2]
     away = np.abs(layout.terminal_mm - place).sum(axis=1)
-    order = np.lexsort((away, level_of(layout)))
+    # Where a main lead leaves it is warm and pulled at: another cell of the joint is better.
+    busy = np.zeros(len(away), dtype=bool)
+    busy[[lead.terminal for lead in leads]] = True
+    order = np.lexsort((away, busy, level_of(layout)))
     first = np.searchsorted(level_of(layout)[order], np.arange(layout.series + 1))
     terminals = order[first]
     length = away[terminals]

@@ -7,6 +7,7 @@ import io
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
+from textwrap import wrap
 from xml.sax.saxutils import escape
 
 import numpy as np
@@ -20,6 +21,8 @@ from lumvak.files.export.pdf import FONT, MARGIN_MM, PAPERS_MM, POINTS, printabl
 from lumvak.files.spreadsheet import harmless
 
 DRAWN_MM, ROW_MM, TEXT_MM, HEAD_MM, SMALL_MM = 60.0, 5.0, 3.0, 9.0, 2.2
+# So many signs of a line fit on the narrowest paper.
+WIDE_SIGNS = 112
 INK, SOFT, LINE = "#22303A", "#5A676F", "#9E4825"
 HEADS = ("wire", "brick", "plug", "pin", "joint", "sits on", "side", "colour", "length", "board")
 COLUMNS_MM = (0.0, 12.0, 42.0, 52.0, 61.0, 72.0, 94.0, 109.0, 131.0, 152.0)
@@ -75,10 +78,30 @@ def _blocks(seen: Evaluation, width_mm: float) -> Iterator[Block]:
             wire.place, wire.side, wire.colour, say(wire.length_mm, "mm"),
             _board_said(wire.board_pin, wire.board_plug),
         ))  # fmt: skip
-    yield _line(f"Plugs are seen from the wires. {order}", 3.0)
+    yield from _plugs(harness)
+    yield _line(order, 3.0)
     for place, sensor in enumerate(harness.sensors, 1):
         yield _line(f"Sensor T{place} at {sensor.cell}, {sensor.why}")
     yield _line("Cover each bare end before the next is stripped; the plug stays out until checked")
+
+
+def _plugs(harness: Harness) -> Iterator[Block]:
+    """Pins of every plug as its wires see them, and of the half that faces it, turned round."""
+    yield _line("Plugs, by the joint of each pin", 3.0)
+    for at, module in enumerate(harness.modules):
+        for plug in range(1, module.plugs + 1):
+            pins = [f"{wire.pin}: joint {wire.joint} {wire.colour}" for wire in harness.wires
+                    if (wire.module, wire.plug) == (at, plug)]  # fmt: skip
+            if pins:
+                name = f"{module.name}, plug {plug}"
+                for words, shown in ((f"{name}, from its wires", pins),
+                                     (f"{name}, the half that faces it", pins[::-1])):  # fmt: skip
+                    yield from _wrapped(f"{words}:  {'  |  '.join(shown)}")
+
+
+def _wrapped(text: str) -> Iterator[Block]:
+    for line in wrap(text, WIDE_SIGNS, subsequent_indent="      "):
+        yield _line(line)
 
 
 def _board_said(pin: str, plug: int) -> str:
