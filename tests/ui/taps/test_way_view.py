@@ -1,9 +1,12 @@
 """The way of a balance lead laid with the mouse, and by typing."""
 
+import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 
+from lumvak.core import units
+from lumvak.core.units import QuantityError
 from lumvak.ui.shell.window import Window
 from lumvak.ui.stages.taps.guide import GuideView, ways_read, ways_said
 from lumvak.ui.stages.taps.way_view import WayView
@@ -63,4 +66,14 @@ def test_corners_are_typed(barrow_window: Window, guide: GuideView) -> None:
     assert "“there” is no corner" in guide.problem.text()
     assert barrow_window.session.project.balance_leads.ways == ways
     assert ways_read(ways_said(ways[0].corners)) == ways[0].corners
+    with pytest.raises(QuantityError, match="is not a length"):
+        ways_read("10;far")
+    # In the builder's own unit, there and back.
+    before = units.spelling()
+    try:
+        units.set_spelling(units.Spelling(inches=True))
+        assert ways_said([(25.4, 50.8)]) == "1;2"
+        assert ways_read("1;2") == ((25.4, 50.8),)
+    finally:
+        units.set_spelling(before)
     forget(barrow_window)

@@ -68,7 +68,7 @@ class GuideView(Page):
         self.says = soft("", wrap=True)
         self.table = RowsTable(COLUMNS, "Balance leads")
         self.way = Entry()
-        self.way.setAccessibleName("Corners of its way, in mm")
+        self.way.setAccessibleName("Corners of its way")
         self.way.setFixedWidth(THEME.px(210))
         self.proposed = QPushButton("the proposed way")
         self.sides = BothSides(WayView)
@@ -208,21 +208,21 @@ class GuideView(Page):
 
 
 def ways_said(corners: Sequence[Sequence[float]]) -> str:
-    """Corners as they are typed: ``12;30  80;30``."""
-    return "  ".join(f"{digits(float(x), 'g')};{digits(float(y), 'g')}" for x, y in corners)
+    """Corners in mm as they are typed, in the builder's own unit: ``12;30  80;30``."""
+    return "  ".join(
+        ";".join(digits(float(units.shown(value, "mm")), ".4g") for value in corner)
+        for corner in corners
+    )
 
 
 def ways_read(text: str) -> tuple[tuple[float, float], ...]:
-    """Corners from ``12;30 80;30`` in mm; raises QuantityError."""
+    """Corners in mm from ``12;30 80;30``; raises QuantityError."""
     found = []
     for item in text.split():
         parts = item.split(";")
-        try:
-            x, y = (float(part.replace(",", ".").replace("\u2212", "-")) for part in parts)
-        except ValueError:
-            raise QuantityError(f"“{item}” is no corner; write x;y in mm, as 12;30") from None
-        if not max(abs(x), abs(y)) <= 1e4:
-            raise QuantityError(f"“{item}” lies beyond 10 m")
+        if len(parts) != 2:
+            raise QuantityError(f"“{item}” is no corner; write both sides of it, as 12;30")
+        x, y = (units.parse(part, units.LENGTH_MM) for part in parts)
         found.append((x, y))
     return tuple(found)
 
