@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from pathlib import Path
 from typing import Any
 
@@ -42,7 +43,7 @@ COLUMNS = (
     Column("high", tip="The group that is first to the top when charged"),
     Column("low", tip="The group that is first to the bottom"),
 )
-HISTORY = 400
+HISTORY, MOST_NUMBERS = 400, 14
 
 
 def _volts(head: str, field: str) -> GridColumn:
@@ -155,7 +156,7 @@ class VoltagesView(Page):
         self.grid.show_records([item.model_dump() for item in watch.calibrations],
                                str(units.spelling()))  # fmt: skip
         self.corrections.setText(" ".join(_corrected(item) for item in seen.watched.corrections))
-        self.bars.show_set(sets[at] if sets else None, watch.apart_v)
+        self.bars.show_set(sets[at] if sets else None, watch.apart_v, seen.choice.series)
         self._say(seen, sets[at] if sets else None)
 
     def _say(self, seen: Evaluation, item: Seen | None) -> None:
@@ -280,8 +281,10 @@ class Bars(Plot):
             self.addItem(line)
         self._rows: list[tuple[str, ...]] = []
 
-    def show_set(self, item: Seen | None, apart_v: float) -> None:
+    def show_set(self, item: Seen | None, apart_v: float, groups: int) -> None:
         """Show one set; half of what groups may be apart lies on either side of the mean."""
+        # Whole groups, and no more numbers than have room.
+        self.getAxis("bottom").setTickSpacing(max(1, math.ceil(groups / MOST_NUMBERS)), 1)
         volts = np.zeros(0) if item is None else item.volts
         about = (volts - volts.mean()) * 1e3 if len(volts) else volts
         half = apart_v * 500.0
@@ -294,7 +297,7 @@ class Bars(Plot):
         for line, place in zip(self.limits, (half, -half), strict=True):
             line.setValue(place)
         most = max(half, float(np.abs(about).max(initial=0.0)))
-        self.show_whole((0.0, max(len(about), 3) + 1.0), round_range(-1.2 * most, 1.2 * most))
+        self.show_whole((0.0, groups + 1.0), round_range(-1.2 * most, 1.2 * most))
         self._rows = [
             (str(place), f"{digits(float(one), '.3f')} V", f"{digits(float(off), '+.0f')} mV")
             for place, (one, off) in enumerate(zip(volts, about, strict=True), 1)
