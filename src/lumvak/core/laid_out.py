@@ -78,6 +78,7 @@ def lay_out(project: Project, sized: Sized, steps: Steps) -> LaidOut:
         table.leads,
         project.balance_leads.spare_mm,
         project.balance_leads.ways,
+        barriers,
     )
     tap = steps.of(
         tap_figures, project.balance_leads, taps, table.cells_ohm, pack.full, pack.series,

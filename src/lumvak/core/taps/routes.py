@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from lumvak.core.arrangement.layout import Layout
+from lumvak.core.arrangement.layout import Barriers, Layout
 from lumvak.core.document.arrangement import KeptFree
 from lumvak.core.document.taps import TapWay
 from lumvak.core.joints.pieces import level_of
@@ -17,6 +17,8 @@ from lumvak.core.joints.take_off import Lead
 Array = NDArray[np.float64]
 Index = NDArray[np.intp]
 ROUTE_SLACK = 1.15
+# So much longer a lead is laid to keep off cans of far other potential.
+EDGE_MM = 40.0
 
 
 @dataclass(frozen=True, eq=False)
@@ -33,14 +35,15 @@ class Taps:
 
 def taps_of(
     kept_free: Sequence[KeptFree], layout: Layout, leads: Sequence[Lead], spare_mm: float,
-    ways: Sequence[TapWay] = (),
+    ways: Sequence[TapWay] = (), barriers: Barriers | None = None,
 ) -> Taps:  # fmt: skip
     """Where each balance lead goes and its length (methods 18).
 
     Along the edges to the nearest terminal of the level, one at which no main lead leaves where
     there is one, over the edge of the pack where that is on the other side, with slack and
     ``spare_mm`` for both ends. The board is the first block named so, or BMS, else it lies where
-    the negative lead leaves. A lead that has one of ``ways`` goes by its corners.
+    the negative lead leaves. A terminal beside one of ``barriers`` counts as EDGE_MM farther. A
+    lead that has one of ``ways`` goes by its corners.
     """
     board = next(
         (item for item in kept_free if any(word in item.name.lower() for word in ("board", "bms"))),
@@ -59,7 +62,12 @@ def taps_of(
     # Where a main lead leaves it is warm and pulled at: another cell of the joint is better.
     busy = np.zeros(len(away), dtype=bool)
     busy[[lead.terminal for lead in leads]] = True
-    order = np.lexsort((away, busy, level_of(layout)))
+    # Beside a can of far other potential a slip of the iron shorts the two.
+    edge = np.zeros(len(away), dtype=bool)
+    if barriers is not None:
+        cells = np.unique(barriers.pairs)
+        edge[np.concatenate([2 * cells, 2 * cells + 1])] = True
+    order = np.lexsort((away + EDGE_MM * edge, busy, level_of(layout)))
     first = np.searchsorted(level_of(layout)[order], np.arange(layout.series + 1))
     terminals = order[first]
     length = away[terminals]
