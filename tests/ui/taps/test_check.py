@@ -32,6 +32,8 @@ def test_a_right_harness_is_safe_and_a_swap_is_found(
     assert check.at == len(right) - 1
     type_in(qtbot, check, [right[-1]])
     assert check.verdict.text() == "Safe to plug in"
+    assert check.why.text().startswith("Every lead reads as its joint does.")
+    assert " V under does not show at the top" in check.why.text()
     assert taps_answer(barrow_window.session.evaluation) == "safe to plug in"
     # Two are swapped: each says so by itself, all of them together name it.
     check.turn_to(4)

@@ -159,7 +159,8 @@ class CheckView(Page):
         self._colour("verdigris" if found.safe else "crimson")
         self.verdict.setText("Safe to plug in" if found.safe else "Do not plug in")
         if found.safe:
-            self.why.setText(verdict_said(check.case, found).partition(": ")[2].capitalize())
+            safe = verdict_said(check.case, found).partition(": ")[2]
+            self.why.setText(safe[:1].upper() + safe[1:])
             return
         first = found.hypotheses[0]
         only = len(found.hypotheses) == 1
