@@ -16,9 +16,9 @@ import numpy as np
 
 from lumvak.cli.evaluate import read_evaluation
 from lumvak.cli.table import json_text, table
-from lumvak.core.evaluation import Evaluation
+from lumvak.core.evaluation import Evaluation, guides_in_hand
 from lumvak.core.taps.check import meter_of
-from lumvak.core.taps.guide import USUAL, TapGuide, guide_of, order_said, unused_pins
+from lumvak.core.taps.guide import USUAL, TapGuide, order_said, unused_pins
 from lumvak.core.taps.misread import counted, misread
 from lumvak.core.taps.readings import JOINT, MAIN_MINUS, MAIN_PLUS, Between, Case, TapMeter
 from lumvak.core.taps.verdict import Hypothesis, Next, TapVerdict, judged
@@ -113,7 +113,7 @@ def run_taps(arguments: Sequence[str]) -> int:
     except TapsError as problem:
         print(f"lumvak taps: {problem}", file=sys.stderr)
         return 2
-    guides = () if seen is None else _guides(seen)
+    guides = () if seen is None else guides_in_hand(seen)
     if chosen.json:
         guide = {} if seen is None else {"guide": guide_records(seen, guides)}
         judgement = {} if case is None or found is None else records(case, found)
@@ -149,17 +149,9 @@ def _asked(
     return case, found
 
 
-def _guides(seen: Evaluation) -> tuple[TapGuide, ...]:
-    verdict = seen.boards.verdict
-    board = None if verdict is None else verdict.board
-    level = seen.balance.check.level_v
-    return guide_of(seen.project.balance_leads, seen.taps, seen.table.layout, board, level)
-
-
 def guide_records(seen: Evaluation, guides: Sequence[TapGuide]) -> dict[str, Any]:
     """Where balance leads go, as plain records."""
-    verdict = seen.boards.verdict
-    board = None if verdict is None else verdict.board
+    board = seen.boards.board
     plug = USUAL if board is None or board.plug is None else board.plug
     return {
         "board": None if board is None else board.id,
@@ -182,7 +174,6 @@ def guide_records(seen: Evaluation, guides: Sequence[TapGuide]) -> dict[str, Any
 
 
 def _print_guide(seen: Evaluation, guides: Sequence[TapGuide]) -> None:
-    verdict = seen.boards.verdict
     rows = [
         (
             str(item.number), item.place, item.side, item.colour, item.pin or "none",
@@ -194,7 +185,7 @@ def _print_guide(seen: Evaluation, guides: Sequence[TapGuide]) -> None:
     ]  # fmt: skip
     heads = ("lead", "on", "side", "colour", "pin", "length", "lies over", "should read")
     print(table(heads, rows))
-    print(order_said(None if verdict is None else verdict.board))
+    print(order_said(seen.boards.board))
 
 
 def case_of(

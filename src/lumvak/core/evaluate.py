@@ -9,9 +9,10 @@ from __future__ import annotations
 from collections.abc import Mapping
 from itertools import chain
 
+import numpy as np
+
 from lumvak.core.arrangement.findings import arrangement_findings
 from lumvak.core.catalogue.catalogue import Catalogue
-from lumvak.core.cells.behaviour import rest_at
 from lumvak.core.cells.worst_cells import worst_cells
 from lumvak.core.charging.findings import charger_findings, cold_findings
 from lumvak.core.document.project import Project
@@ -219,11 +220,11 @@ def _balance(
     project: Project, sized: Sized, laid_out: LaidOut, watched: WatchTopic, steps: Steps
 ) -> BalanceTopic:
     """The balance leads, and what was read on them."""
-    verdict, hand = sized.boards.verdict, sized.hand
-    half_v = steps.settled(rest_at, hand.behaviour, 0.5)
+    hand = sized.hand
+    half_v = float(hand.behaviour.rest(np.array(0.5)))
     return steps.of(
         balance_topic, project.balance_leads, laid_out.tap,
-        None if verdict is None else verdict.board, sized.in_hand.groups, half_v,
+        sized.boards.board, sized.in_hand.groups, half_v,
         hand.choice.series, project.hand.meter, watched,
     )  # fmt: skip
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from lumvak.core.arrangement.figures import LayoutFigures
@@ -35,6 +35,8 @@ from lumvak.core.sizing.series_ladder import Rung, ladder
 from lumvak.core.sizing.sized_pack import SizedPack
 from lumvak.core.taps.figures import TapFigures
 from lumvak.core.taps.findings import BalanceTopic
+from lumvak.core.taps.guide import TapGuide, guide_of
+from lumvak.core.taps.harness import Harness, harness_of
 from lumvak.core.taps.routes import Taps
 from lumvak.core.taps.watch import WatchTopic
 
@@ -142,6 +144,19 @@ def path_in_hand(seen: Evaluation) -> PathInHand:
         ambient=seen.demand.ambient,
         full=seen.pack.full,
     )
+
+
+def guides_in_hand(seen: Evaluation) -> tuple[TapGuide, ...]:
+    """Every balance lead of the pack of an evaluation."""
+    leads, level = seen.project.balance_leads, seen.balance.check.level_v
+    return guide_of(leads, seen.taps, seen.table.layout, seen.boards.board, level)
+
+
+def harness_in_hand(seen: Evaluation, guides: Sequence[TapGuide]) -> Harness:
+    """The harness of the pack of an evaluation, of its balance leads."""
+    leads, table = seen.project.balance_leads, seen.table
+    cell_a = None if table.flow is None else table.flow.cell_a
+    return harness_of(leads, guides, table.layout, seen.boards.board, cell_a)
 
 
 def cuts_in_hand(seen: Evaluation) -> tuple[Cut, ...]:

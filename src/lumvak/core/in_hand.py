@@ -22,7 +22,7 @@ def in_hand(project: Project, hand: SizedPack, steps: Steps) -> Matched:
     parts = hand.catalogue
     choice = hand.choice
     own = _own(hand, steps)
-    kinds = steps.of(kinds_of, project.hand.lots, project.hand.old.cell, parts)
+    kinds = steps.of(kinds_of, project.hand.lots, parts)
     given = steps.settled(given_by, project.hand.lots, kinds, own)
     return steps.of(matched, project.hand, kinds, own, given, choice.series, choice.parallel)
 
@@ -30,12 +30,11 @@ def in_hand(project: Project, hand: SizedPack, steps: Steps) -> Matched:
 def old_beside(project: Project, sized: Sized, steps: Steps) -> Beside:
     """The old pack that the new cells are joined to."""
     wanted, hand = project.hand.old, sized.hand
-    own = _own(hand, steps)
-    kinds = steps.of(kinds_of, project.hand.lots, wanted.cell, sized.parts)
-    series = hand.choice.series
+    own, series = _own(hand, steps), hand.choice.series
+    old = own if wanted.cell is None else steps.settled(kind_named, wanted.cell, sized.parts)
     return steps.of(
-        beside_topic, wanted, sized.in_hand.groups, own, kinds.get(wanted.cell or "", own), series,
-        hand.choice.parallel, sized.pack.current, sized.charge.voltage,
+        beside_topic, wanted, sized.in_hand.groups, own, old, series, hand.choice.parallel,
+        sized.pack.current, sized.charge.voltage,
         sized.demand.window.stop.number / series,
     )  # fmt: skip
 
@@ -47,18 +46,17 @@ def _own(hand: SizedPack, steps: Steps) -> Kind:
     return steps.settled(Kind, cell, family, hand.behaviour)
 
 
-def kinds_of(
-    lots: tuple[Lot, ...], old_cell: str | None, parts: Catalogue
-) -> Mapping[str, Kind]:  # fmt: skip
-    """What lots and an old pack are said to be, by the id of the cell."""
-    found = {}
-    for name in {lot.cell for lot in lots} | {old_cell}:
-        if name is None or name not in parts.cells:
-            continue
-        cell = parts.cells[name]
-        chemistry = parts.chemistry_of(cell)
-        found[name] = Kind(cell, chemistry.family, behaviour_of(cell, chemistry))
-    return found
+def kinds_of(lots: tuple[Lot, ...], parts: Catalogue) -> Mapping[str, Kind]:
+    """What lots are said to be, by the id of the cell."""
+    named = {lot.cell for lot in lots if lot.cell is not None and lot.cell in parts.cells}
+    return {name: kind_named(name, parts) for name in named}
+
+
+def kind_named(name: str, parts: Catalogue) -> Kind:
+    """A cell of the catalogue by its id."""
+    cell = parts.cells[name]
+    chemistry = parts.chemistry_of(cell)
+    return Kind(cell, chemistry.family, behaviour_of(cell, chemistry))
 
 
 def given_by(lots: tuple[Lot, ...], kinds: Mapping[str, Kind], own: Kind) -> Mapping[str, float]:

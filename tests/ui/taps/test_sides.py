@@ -1,11 +1,11 @@
 """Both sides of the pack with its balance leads."""
 
-from lumvak.core.evaluation import Evaluation
-from lumvak.ui.stages.taps.sides import guides_of, sides_of
+from lumvak.core.evaluation import Evaluation, guides_in_hand
+from lumvak.ui.stages.taps.sides import sides_of
 
 
 def test_the_lead_in_hand_is_on_one_of_the_sides(seen: Evaluation) -> None:
-    guides = guides_of(seen)
+    guides = guides_in_hand(seen)
     sides = sides_of(seen, guides, 2)
     assert [side.tap for side in sides] == [2, 2]
     assert sides[0].route is not None

@@ -76,6 +76,10 @@ class Behaviour:
         """Rest voltage in V at a charge of the surface (any shape), held outside 0 to 1."""
         return np.interp(surface, self.rest_charge, self.rest_v)
 
+    def charge_at(self, volts: Array) -> Array:
+        """Charge at which a cell rests at ``volts`` (any shape), held between empty and full."""
+        return np.interp(volts, self.rest_v, self.rest_charge)
+
     def charge_factor(self, surface: Array) -> Array:
         """Resistance at a charge of the surface (any shape) over that at half charge."""
         return np.interp(surface, self.shape_charge, self.shape)
@@ -109,11 +113,6 @@ class Behaviour:
     def reached(self, rate_per_s: Array, reach_factor: Array) -> Array:
         """Share of the electrode (any shape) that takes part, at a current over the full charge."""
         return reached(3600.0 * self.reach_h * rate_per_s * reach_factor)
-
-
-def rest_at(behaviour: Behaviour, charge: float) -> float:
-    """Rest voltage in V of one cell at a charge from 0 to 1."""
-    return float(np.interp(charge, behaviour.rest_charge, behaviour.rest_v))
 
 
 @lru_cache(maxsize=1024)

@@ -92,7 +92,7 @@ def gate(cells: Sequence[HandCell], sheet: Cell, behaviour: Behaviour, meter: Me
     high, low = np.unravel_index(int(np.argmax(flow)), flow.shape)
     apart, current = float(volts[high] - volts[low]), float(flow[high, low])
     off = math.hypot(*(volts_within(meter, float(volts[at])) for at in (high, low)))
-    charge = np.interp(volts, behaviour.rest_v, behaviour.rest_charge)
+    charge = behaviour.charge_at(volts)
     level = float(ah @ charge / ah.sum())
     flows = float(np.abs(ah * (charge - level)).sum() / 2.0)
     recipe = None
@@ -111,11 +111,11 @@ def _recipe(
 ) -> Recipe:  # fmt: skip
     """Bring the two farthest apart level through a resistor, or all of them by a charger."""
     # The slope of the rest curve between them makes each cell a capacitor.
-    charge = np.interp(volts, behaviour.rest_v, behaviour.rest_charge)
+    charge = behaviour.charge_at(volts)
     resistor, watts, hours = through_resistor(
         float(volts[0] - volts[1]), float(ohm.sum()), ah, float(charge[0] - charge[1]), limit
     )
-    storage = float(np.interp(STORAGE_CHARGE, behaviour.rest_charge, behaviour.rest_v))
+    storage = float(behaviour.rest(np.array(STORAGE_CHARGE)))
     charger = float(np.abs(all_ah * (charges - STORAGE_CHARGE)).max()) / sheet.charge_standard_a
     return Recipe(resistor, watts, hours, storage, charger)
 

@@ -176,9 +176,8 @@ def rest_together(cells: list[HandCell], own: Kind) -> float | None:
     volts = np.array([cell.volts for cell in cells], dtype=float)
     rated = own.cell.capacity_typical_ah
     ah = np.array([rated if cell.ah is None else cell.ah for cell in cells])
-    curve_v, curve = own.behaviour.rest_v, own.behaviour.rest_charge
-    level = float(ah @ np.interp(volts, curve_v, curve) / ah.sum())
-    return float(np.interp(level, curve, curve_v))
+    level = float(ah @ own.behaviour.charge_at(volts) / ah.sum())
+    return float(own.behaviour.rest(np.array(level)))
 
 
 def _figures(hand: Hand, lots: list[LotJudged], groups: tuple[GroupNow, ...]) -> Iterator[Figure]:

@@ -148,20 +148,18 @@ def joined(old: Side, new: Side) -> Joining:
     apart = old.volts - new.volts
     current = np.abs(apart) / (old.ohm + new.ohm)
     limit = np.where(apart > 0.0, new.charge_a, old.charge_a)
-    charge = [np.interp(side.volts, side.kind.behaviour.rest_v, side.kind.behaviour.rest_charge)
-              for side in (old, new)]  # fmt: skip
+    charge = [side.kind.behaviour.charge_at(side.volts) for side in (old, new)]
     ah = [side.ah * side.kind.behaviour.capacity_scale for side in (old, new)]
     held = ah[0] * charge[0] + ah[1] * charge[1]
     together = np.full_like(apart, np.nan)
     for at in np.flatnonzero(np.isfinite(apart)):
         volts = np.union1d(old.kind.behaviour.rest_v, new.kind.behaviour.rest_v)
         both = sum(
-            float(ah[place][at])
-            * np.interp(volts, side.kind.behaviour.rest_v, side.kind.behaviour.rest_charge)
+            float(ah[place][at]) * side.kind.behaviour.charge_at(volts)
             for place, side in enumerate((old, new))
         )
         together[at] = np.interp(held[at], both, volts)
-    after = np.interp(together, old.kind.behaviour.rest_v, old.kind.behaviour.rest_charge)
+    after = old.kind.behaviour.charge_at(together)
     flows = np.abs(ah[0] * (charge[0] - after))
     return Joining(np.abs(apart), current, limit, flows, together, apart < 0.0)
 
@@ -174,13 +172,13 @@ def recipe_of(beside: Beside) -> Recipe | None:
     at = joining.worst
     behaviour = new.kind.behaviour
     volts = np.array([old.volts[at], new.volts[at]])
-    charge = np.interp(volts, behaviour.rest_v, behaviour.rest_charge)
+    charge = behaviour.charge_at(volts)
     ohm, watts, hours = through_resistor(
         float(joining.volts[at]), float(old.ohm[at] + new.ohm[at]),
         np.array([old.ah[at], new.ah[at]]), float(abs(charge[0] - charge[1])),
         float(joining.limit_a[at]),
     )  # fmt: skip
-    storage = float(np.interp(STORAGE_CHARGE, behaviour.rest_charge, behaviour.rest_v))
+    storage = float(behaviour.rest(np.array(STORAGE_CHARGE)))
     longest = max(
         abs(float(charge[place]) - STORAGE_CHARGE) * float(side.ah[at])
         / (side.parallel * side.kind.cell.charge_standard_a)

@@ -342,6 +342,11 @@ class BoardChoice:
     own: tuple[Verdict, ...]
     verdict: Verdict | None
 
+    @property
+    def board(self) -> Board | None:
+        """The board in force; ``None`` where there is none."""
+        return None if self.verdict is None else self.verdict.board
+
     @cached_property
     def verdicts(self) -> tuple[Verdict, ...]:
         """All boards judged; those for other packs, at the end, when they are first looked at."""

@@ -82,20 +82,16 @@ def _groups(
 ) -> tuple[Array, float, tuple[Figure, ...]]:  # fmt: skip
     """Volts of each group now, how far they may be off, and the figures of the totals."""
     measured = [group.volts for group in groups]
-    known = [value for value in measured if value is not None]
+    known: Sequence[float] = [value for value in measured if value is not None]
+    rule, source = "where its cells come to rest", "methods 27"
+    if len(known) < series:
+        known, rule, source = shown_v, "as it was shown last, corrected", "methods 32"
     if len(known) == series:
         volts, apart = np.array(known), READ_V
         made = tuple(
-            Figure(f"taps.group{place}_v", f"Group {place} now", value, "V",
-                   "where its cells come to rest", "methods 27", origin="measured")
+            Figure(f"taps.group{place}_v", f"Group {place} now", value, "V", rule, source,
+                   origin="measured")
             for place, value in enumerate(known, 1)
-        )  # fmt: skip
-    elif len(shown_v) == series:
-        volts, apart = np.array(shown_v), READ_V
-        made = tuple(
-            Figure(f"taps.group{place}_v", f"Group {place} now", value, "V",
-                   "as it was shown last, corrected", "methods 32", origin="measured")
-            for place, value in enumerate(shown_v, 1)
         )  # fmt: skip
     elif leads.group_v is not None:
         volts, apart = np.full(series, leads.group_v), ALIKE_V

@@ -13,9 +13,9 @@ from xml.sax.saxutils import escape
 import numpy as np
 
 from lumvak.core.arrangement.layout import FACE_A, FACE_B, FACE_NAMES, Layout
-from lumvak.core.evaluation import Evaluation
-from lumvak.core.taps.guide import TapGuide, guide_of, order_said
-from lumvak.core.taps.harness import Harness, harness_of
+from lumvak.core.evaluation import Evaluation, guides_in_hand, harness_in_hand
+from lumvak.core.taps.guide import TapGuide, order_said
+from lumvak.core.taps.harness import Harness
 from lumvak.core.units import digits, say
 from lumvak.files.export.pdf import FONT, MARGIN_MM, PAPERS_MM, POINTS, printable, registered
 from lumvak.files.spreadsheet import harmless
@@ -52,18 +52,10 @@ class Block:
     marks: tuple[Mark, ...]
 
 
-def _made(seen: Evaluation) -> tuple[Harness, tuple[TapGuide, ...], str]:
-    verdict, table = seen.boards.verdict, seen.table
-    board = None if verdict is None else verdict.board
-    leads, level = seen.project.balance_leads, seen.balance.check.level_v
-    guides = guide_of(leads, seen.taps, table.layout, board, level)
-    cell_a = None if table.flow is None else table.flow.cell_a
-    return harness_of(leads, guides, table.layout, board, cell_a), guides, order_said(board)
-
-
 def _blocks(seen: Evaluation, width_mm: float) -> Iterator[Block]:
     """Everything on the sheet from the top: sides with bricks and leads, wires, sensors."""
-    harness, guides, order = _made(seen)
+    guides = guides_in_hand(seen)
+    harness, order = harness_in_hand(seen, guides), order_said(seen.boards.board)
     layout = seen.table.layout
     for face in (FACE_A, FACE_B):
         yield _side(layout, harness, guides, face, width_mm)
@@ -239,7 +231,8 @@ def wiring_pdf(seen: Evaluation, title: str, paper: str = "a4") -> bytes:
 
 def wiring_csv(seen: Evaluation) -> str:
     """The wires as a table, safe in a spreadsheet."""
-    harness, guides, _ = _made(seen)
+    guides = guides_in_hand(seen)
+    harness = harness_in_hand(seen, guides)
     out = io.StringIO()
     write = csv.writer(out, lineterminator="\n").writerow
     write(CSV_HEADS)

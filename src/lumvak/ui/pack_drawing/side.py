@@ -12,6 +12,7 @@ from shapely.geometry.base import BaseGeometry
 
 from lumvak.core.arrangement.layout import FACE_A, FACE_B, Layout
 from lumvak.core.arrangement.outline import Flaw
+from lumvak.core.document.arrangement import Arrangement
 from lumvak.core.joints.pieces import Pieces
 from lumvak.core.joints.take_off import Lead
 
@@ -124,6 +125,12 @@ class Drawn:
         return QRectF(low_x, low_y, high_x - low_x, high_y - low_y).adjusted(
             -reach, -reach, reach, reach
         )
+
+
+def kept_free_of(arrangement: Arrangement) -> tuple[tuple[str, float, float, float, float], ...]:
+    """What is kept free, as it is drawn: name, x, y, length and width in mm."""
+    return tuple((item.name, item.x_mm, item.y_mm, item.length_mm, item.width_mm)
+                 for item in arrangement.kept_free)  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True)

@@ -7,6 +7,10 @@ from PyQt6.QtGui import QKeyEvent, QKeySequence
 from PyQt6.QtWidgets import QLineEdit
 
 from lumvak.ui.widgets.keys import step_of
+from lumvak.ui.widgets.theme import THEME
+
+# So much larger than a title is what is read at arm's length.
+LARGE = 1.2
 
 
 class Entry(QLineEdit):
@@ -43,3 +47,14 @@ class Entry(QLineEdit):
             self.stepped.emit(step)
             return
         super().keyPressEvent(event)
+
+
+def large_entry(name: str, width: int = 170) -> Entry:
+    """A line to type into that is read at arm's length, with the ``name`` that is heard."""
+    entry = Entry()
+    entry.setAccessibleName(name)
+    entry.setFixedWidth(THEME.px(width))
+    font = entry.font()
+    font.setPixelSize(round(THEME.font("title").pixelSize() * LARGE))
+    entry.setFont(font)
+    return entry

@@ -23,7 +23,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from lumvak.core.units import Kind, QuantityError, parse, spell
+from lumvak.core.units import COUNT, Kind, QuantityError, parse, spell
 from lumvak.ui.widgets.keys import is_return
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import plain, tip
@@ -52,11 +52,35 @@ class GridColumn:
     left: bool | None = None
 
 
-def quantity_column(head: str, field: str, kind: Kind) -> GridColumn:
-    """A column of quantities of one kind."""
+def quantity_column(head: str, field: str, kind: Kind, optional: bool = False) -> GridColumn:
+    """A column of quantities of one kind; an ``optional`` one may be empty."""
     return GridColumn(
-        head, field, lambda text, _: parse(text, kind), lambda value, _: spell(value, kind)
+        head, field, lambda text, _: None if optional and not text else parse(text, kind),
+        lambda value, _: "" if value is None else spell(value, kind),
+    )  # fmt: skip
+
+
+def count_column(head: str, field: str) -> GridColumn:
+    """A column of whole numbers."""
+    return GridColumn(
+        head, field, lambda text, _: int(parse(text, COUNT)), lambda value, _: str(value)
     )
+
+
+def text_column(head: str, field: str, *, wide: bool = False) -> GridColumn:
+    """A column of words, taken as they are typed."""
+    return GridColumn(head, field, lambda text, _: text, lambda value, _: str(value), wide=wide,
+                      left=True)  # fmt: skip
+
+
+def pasted_rows(text: str, columns: int) -> list[list[str]]:
+    """Rows of so many texts from tabs or semicolons; what lacks at the end is empty.
+
+    Empty lines are passed over.
+    """
+    rows = ([item.strip() for item in line.replace(";", "\t").split("\t")]
+            for line in text.splitlines())  # fmt: skip
+    return [[*cells, *[""] * columns][:columns] for cells in rows if any(cells)]
 
 
 def shown_column(

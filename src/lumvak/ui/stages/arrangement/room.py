@@ -10,14 +10,14 @@ from PyQt6.QtWidgets import QFileDialog, QPushButton, QVBoxLayout, QWidget
 
 from lumvak.core import units
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.units import COUNT, LENGTH_MM, QuantityError, parse
+from lumvak.core.units import LENGTH_MM, QuantityError
 from lumvak.files.outline_apart import load_outline_apart
 from lumvak.files.outline_file import Outline
 from lumvak.files.problem import FileProblem
 from lumvak.ui.session import Session
 from lumvak.ui.widgets.choice import Choice
 from lumvak.ui.widgets.flow import flowing, scrolled
-from lumvak.ui.widgets.grid import Grid, GridColumn, Record, quantity_column
+from lumvak.ui.widgets.grid import Grid, GridColumn, Record, count_column, quantity_column
 from lumvak.ui.widgets.quantity_field import bound_choice, edit_or_why, small_field, try_edit
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import side_by_side, soft
@@ -35,12 +35,6 @@ DRAWINGS = "Drawings (*.dxf *.svg);;All files (*)"
 
 def _length(head: str, field: str) -> GridColumn:
     return quantity_column(head, field, LENGTH_MM)
-
-
-def _count(head: str, field: str) -> GridColumn:
-    return GridColumn(
-        head, field, lambda text, _: int(parse(text, COUNT)), lambda value, _: str(value)
-    )
 
 
 def _name(text: str, _: Record) -> str:
@@ -112,8 +106,8 @@ class RoomPanel(QWidget):
             "blocks": Grid(
                 "Blocks of cells",
                 (
-                    _length("x", "x_mm"), _length("y", "y_mm"), _count("columns", "columns"),
-                    _count("rows", "rows"),
+                    _length("x", "x_mm"), _length("y", "y_mm"), count_column("columns", "columns"),
+                    count_column("rows", "rows"),
                     GridColumn("cells", "axis", _axis, lambda value, _: AXIS_WORDS[value],
                                tuple(AXIS_WORDS.values()), wide=True),
                 ),

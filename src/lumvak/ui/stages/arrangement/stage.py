@@ -31,7 +31,7 @@ from lumvak.core.document.edit import ProjectError
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.finding import TOUCH_SAFE_V
 from lumvak.core.units import digits, round_figures, say, say_sides
-from lumvak.ui.pack_drawing.side import Drawn
+from lumvak.ui.pack_drawing.side import Drawn, kept_free_of
 from lumvak.ui.pack_drawing.view import LayerChoice, PackView
 from lumvak.ui.session import Session
 from lumvak.ui.stages.arrangement.room import RoomPanel
@@ -232,10 +232,7 @@ class ArrangementStage(Page):
                 side=self.side.value,
                 layer=self.layers.layer,
                 room=placing.shape,
-                kept_free=tuple(
-                    (item.name, item.x_mm, item.y_mm, item.length_mm, item.width_mm)
-                    for item in arrangement.kept_free
-                ),
+                kept_free=kept_free_of(arrangement),
                 flaws=placing.flaws,
                 barriers=seen.barriers.pairs if self._ghost is None else seen.barriers.pairs[:0],
                 chosen_cells=self.chosen,

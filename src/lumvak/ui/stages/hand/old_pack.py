@@ -14,11 +14,11 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import Figure
 from lumvak.core.matching.beside import LONG_YEARS, WORN
 from lumvak.core.matching.old_and_new import Beside
-from lumvak.core.units import Kind, digits, parse, say, spell
+from lumvak.core.units import Kind, digits, parse, say
 from lumvak.ui.session import Session
 from lumvak.ui.stages.hand.lot import offer_cells
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
-from lumvak.ui.widgets.grid import Grid, GridColumn, Record, shown_column
+from lumvak.ui.widgets.grid import Grid, Record, pasted_rows, quantity_column, shown_column
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.plots import (
     Plot,
@@ -48,16 +48,9 @@ CAUTION = (
 )
 
 
-def _column(head: str, field: str, kind: Kind) -> GridColumn:
-    return GridColumn(
-        head, field, lambda text, _: parse(text, kind) if text else None,
-        lambda value, _: "" if value is None else spell(value, kind),
-    )  # fmt: skip
-
-
 COLUMNS = (
     shown_column("group", "group"),
-    *(_column(*item) for item in MEASURED),
+    *(quantity_column(*item, optional=True) for item in MEASURED),
     shown_column("both", "both"),
     shown_column("carries", "first"),
     shown_column("flows", "flows"),
@@ -206,17 +199,11 @@ def _when(ratio: float) -> str:
 
 def pasted(text: str) -> list[Record]:
     """Rows of Ah, mΩ, volts; raises QuantityError."""
-    records = []
-    for line in text.splitlines():
-        cells = [item.strip() for item in line.replace(";", "\t").split("\t")]
-        if not any(cells):
-            continue
-        values = [*cells[:3], "", "", ""][:3]
-        records.append({
-            name: parse(value, kind) if value else None
-            for value, (_, name, kind) in zip(values, MEASURED, strict=True)
-        })  # fmt: skip
-    return records
+    return [
+        {name: parse(value, kind) if value else None
+         for value, (_, name, kind) in zip(values, MEASURED, strict=True)}
+        for values in pasted_rows(text, len(MEASURED))
+    ]  # fmt: skip
 
 
 def _records(seen: Evaluation) -> list[Record]:

@@ -23,7 +23,7 @@ from lumvak.ui.stages.hand.notes import CellNotes
 from lumvak.ui.stages.hand.table import CellsTable
 from lumvak.ui.stages.hand.tables import Tables
 from lumvak.ui.widgets.choice import Choice
-from lumvak.ui.widgets.entry import Entry
+from lumvak.ui.widgets.entry import Entry, large_entry
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.quantity_field import edit_or_why, mark_bad
@@ -39,7 +39,6 @@ READS = (("volts", "at rest"), ("later_v", "later"), ("mohm", "resistance"), ("a
          ("grams", "weight"))  # fmt: skip
 UNITS = {"volts": "V", "later_v": "V", "mohm": "mΩ", "ah": "Ah", "grams": "g"}
 BUTTONS = ("import …", "paste", "export …", "take out")
-LARGE = 2.4
 
 
 class ReadingsView(Page):
@@ -52,12 +51,8 @@ class ReadingsView(Page):
         self.bench: BenchMode | None = None
         self.rows = LotRows(session)
         self.reads = Choice(READS, "What is read")
-        self.which = Entry()
-        self.which.setAccessibleName("Number of the cell")
-        self.which.setFixedWidth(THEME.px(74))
-        self.entry = Entry()
-        self.entry.setAccessibleName("Reading")
-        self.entry.setFixedWidth(THEME.px(170))
+        self.which = large_entry("Number of the cell", 74)
+        self.entry = large_entry("Reading")
         self.days = Entry("7")
         self.days.setAccessibleName("Days after the first voltage")
         self.days.setFixedWidth(THEME.px(60))
@@ -92,11 +87,6 @@ class ReadingsView(Page):
         outer = QVBoxLayout(scrolled_body(self))
         outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
         outer.setSpacing(THEME.px(6))
-        large = THEME.font("title", strong=True)
-        for field in (self.which, self.entry):
-            font = field.font()
-            font.setPixelSize(round(large.pixelSize() * LARGE / 2.0))
-            field.setFont(font)
         outer.addWidget(self.rows)
         outer.addWidget(
             flowing(

@@ -18,7 +18,7 @@ from lumvak.core.joints.contacts import NO_JOINT, reads_of
 from lumvak.core.units import Kind, QuantityError, digits, parse, say
 from lumvak.ui.session import Session
 from lumvak.ui.widgets.choice import Choice
-from lumvak.ui.widgets.entry import Entry
+from lumvak.ui.widgets.entry import large_entry
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.plots import Plot, axis, marked_line, round_range, show_points
@@ -58,12 +58,7 @@ class WeldsView(Page):
             session, "joints.weld_test.points", "weld points of each", units.COUNT
         )
         self.which = soft("")
-        self.entry = Entry()
-        self.entry.setAccessibleName("Reading of the test joint")
-        self.entry.setFixedWidth(THEME.px(170))
-        font = self.entry.font()
-        font.setPixelSize(round(THEME.font("title").pixelSize() * 1.2))
-        self.entry.setFont(font)
+        self.entry = large_entry("Reading of the test joint")
         self.pulled = Choice(PULLED, "What a pull did")
         self.out = QPushButton("take out")
         self.problem = plain("")

@@ -2,28 +2,18 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.units import CAPACITY, MILLIOHM, VOLTAGE, Kind, QuantityError, parse, spell
+from lumvak.core.units import CAPACITY, MILLIOHM, VOLTAGE, Kind, QuantityError, parse
 from lumvak.ui.session import Session
 from lumvak.ui.widgets.flow import scrolled
-from lumvak.ui.widgets.grid import Grid, GridColumn, Record
+from lumvak.ui.widgets.grid import Grid, GridColumn, Record, pasted_rows, quantity_column
 from lumvak.ui.widgets.quantity_field import edit_or_why
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import soft
 
-
-def _column(head: str, field: str, kind: Kind) -> GridColumn:
-    def read(text: str, _: Record) -> Any:
-        return parse(text, kind) if text else None
-
-    def show(value: Any, _: Record) -> str:
-        return "" if value is None else spell(value, kind)
-
-    return GridColumn(head, field, read, show)
+KINDS: tuple[Kind, ...] = (MILLIOHM, VOLTAGE, CAPACITY)
 
 
 def _place(text: str, _: Record) -> str:
@@ -42,9 +32,9 @@ class MeasuredCells(QWidget):
             "Measured cells",
             (
                 GridColumn("place", "cell", _place, lambda value, _: str(value), left=True),
-                _column("resistance", "mohm", MILLIOHM),
-                _column("at rest", "volts", VOLTAGE),
-                _column("capacity", "ah", CAPACITY),
+                quantity_column("resistance", "mohm", MILLIOHM, optional=True),
+                quantity_column("at rest", "volts", VOLTAGE, optional=True),
+                quantity_column("capacity", "ah", CAPACITY, optional=True),
             ),
             self.take,
             lambda: {"cell": self._next(), "mohm": None, "volts": None, "ah": None},
@@ -77,15 +67,12 @@ class MeasuredCells(QWidget):
     def pasted(self, text: str) -> list[Record]:
         """Rows of place, mΩ, volts, Ah; raises QuantityError."""
         records = []
-        for line in text.splitlines():
-            cells = [item.strip() for item in line.replace(";", "\t").split("\t")]
-            if not cells[0]:
+        for place, *values in pasted_rows(text, 4):
+            if not place:
                 continue
-            values = [*cells[1:4], "", "", ""][:3]
-            kinds = (MILLIOHM, VOLTAGE, CAPACITY)
             read = [parse(value, kind) if value else None
-                    for value, kind in zip(values, kinds, strict=True)]  # fmt: skip
-            records.append(dict(zip(("cell", "mohm", "volts", "ah"), (cells[0].lower(), *read),
+                    for value, kind in zip(values, KINDS, strict=True)]  # fmt: skip
+            records.append(dict(zip(("cell", "mohm", "volts", "ah"), (place.lower(), *read),
                                     strict=True)))  # fmt: skip
         return records
 

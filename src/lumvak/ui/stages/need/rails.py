@@ -14,7 +14,6 @@ from lumvak.core.units import (
     HOURS,
     POWER,
     VOLTAGE,
-    Kind,
     QuantityError,
     digits,
     parse,
@@ -24,7 +23,7 @@ from lumvak.core.units import (
 from lumvak.ui.session import Session
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import Turning
-from lumvak.ui.widgets.grid import Grid, GridColumn, Record
+from lumvak.ui.widgets.grid import Grid, GridColumn, Record, quantity_column
 from lumvak.ui.widgets.quantity_field import edit_or_why
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import heading
@@ -40,16 +39,6 @@ def _name(text: str, _: Record) -> str:
 
 def _text(value: Any, _: Record) -> str:
     return str(value)
-
-
-def _column(head: str, field: str, kind: Kind, optional: bool = False) -> GridColumn:
-    def read(text: str, _: Record) -> Any:
-        return None if optional and not text else parse(text, kind)
-
-    def show(value: Any, _: Record) -> str:
-        return "" if value is None else spell(value, kind)
-
-    return GridColumn(head, field, read, show)
 
 
 def _read_kind(text: str, _: Record) -> str:
@@ -91,7 +80,7 @@ class RailsPanel(QWidget):
             "Rails",
             (
                 GridColumn("rail", "name", _name, _text, wide=True),
-                _column("volts", "volts", VOLTAGE),
+                quantity_column("volts", "volts", VOLTAGE),
                 GridColumn("made by", "kind", _read_kind, lambda value, _: RAIL_WORDS[value],
                            tuple(RAIL_WORDS.values())),
                 GridColumn(
@@ -103,10 +92,8 @@ class RailsPanel(QWidget):
                 ),
                 GridColumn("up to", "limit_w", _read_limit,
                            lambda value, _: "" if value is None else spell(value, POWER)),
-                _column("idle", "idle_w", POWER),
-                GridColumn("fuse", "fuse_a",
-                           lambda text, _: None if not text else parse(text, CURRENT),
-                           lambda value, _: "" if value is None else spell(value, CURRENT)),
+                quantity_column("idle", "idle_w", POWER),
+                quantity_column("fuse", "fuse_a", CURRENT, optional=True),
             ),
             self._take_rails,
             self._new_rail,
@@ -119,7 +106,7 @@ class RailsPanel(QWidget):
                 GridColumn("rail", "rail", _name, _text, lambda _: self._rail_names()),
                 GridColumn("draws", "amount", _read_draw,
                            lambda value, record: f"{digits(value, '.10g')} {record['unit']}"),
-                _column("hours", "hours", HOURS),
+                quantity_column("hours", "hours", HOURS),
             ),
             self._take_appliances,
             self._new_appliance,

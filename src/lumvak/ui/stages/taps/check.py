@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QPushButton, QVBoxLayout
 
 from lumvak.core import units
 from lumvak.core.document.taps import TapTotal
-from lumvak.core.evaluation import Evaluation
+from lumvak.core.evaluation import Evaluation, guides_in_hand
 from lumvak.core.taps.check import lead_said, meter_of
 from lumvak.core.taps.guide import TapGuide
 from lumvak.core.taps.misread import Misread, misread, misread_one
@@ -19,8 +19,8 @@ from lumvak.core.taps.words import DO, end_said, next_said, said, verdict_said
 from lumvak.core.units import QuantityError, digits, parse, say
 from lumvak.ui.bench_mode import BenchMode, BenchStep
 from lumvak.ui.session import Session
-from lumvak.ui.stages.taps.sides import NAMES, BothSides, guides_of, sides_of
-from lumvak.ui.widgets.entry import Entry
+from lumvak.ui.stages.taps.sides import BothSides, facing_of, sides_of
+from lumvak.ui.widgets.entry import large_entry
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.quantity_field import edit_or_why, mark_bad
@@ -61,14 +61,8 @@ class CheckView(Page):
         self._doubted: tuple[int, str] | None = None
         self._meant: dict[int, float] = {}
         self.which = soft("")
-        self.entry, self.decide = Entry(), Entry()
-        self.entry.setAccessibleName("Running total")
-        self.decide.setAccessibleName("Reading that decides")
-        font = self.entry.font()
-        font.setPixelSize(round(THEME.font("title").pixelSize() * 1.2))
-        for entry in (self.entry, self.decide):
-            entry.setFont(font)
-            entry.setFixedWidth(THEME.px(170))
+        self.entry = large_entry("Running total")
+        self.decide = large_entry("Reading that decides")
         self.buttons = {name: QPushButton(name) for name in BUTTONS}
         self.meant = QPushButton()
         self.meant.hide()
@@ -124,7 +118,7 @@ class CheckView(Page):
         self.entry.setPlaceholderText(
             f"{digits(float(level[self.at]), '.2f')} V" if known is None else _shown(known)
         )
-        guides, meter = guides_of(seen), meter_of(seen.project.hand.meter)
+        guides, meter = guides_in_hand(seen), meter_of(seen.project.hand.meter)
         rows = []
         for number in range(count):
             words = lead_said(check, meter, number)
@@ -313,7 +307,7 @@ class CheckView(Page):
     def begin_bench(self) -> bool:
         """Each lead that was not read yet, in large type; all of them where all were."""
         seen = self.session.evaluation
-        guides = guides_of(seen)
+        guides = guides_in_hand(seen)
         left = [item for item in guides if item.number not in seen.balance.check.read]
         steps = [self._bench_step(seen, guides, item) for item in left or guides]
         self.bench = BenchMode("Running totals", steps)
@@ -341,12 +335,10 @@ class CheckView(Page):
             return ""
 
         pin = f"pin {item.pin}" if item.pin else "main lead"
-        drawn = sides_of(seen, guides, number)
-        facing = [(name, side) for name, side in zip(NAMES, drawn, strict=True)
-                  if name.lower().startswith(item.side.lower())]  # fmt: skip
         return BenchStep(
             f"lead {number}, {item.colour}", f"red probe on {pin}, black on main minus",
-            "every pin but this one", f"{digits(item.expected_v, '.2f')} V", tuple(facing), take,
+            "every pin but this one", f"{digits(item.expected_v, '.2f')} V",
+            facing_of(seen, guides, item), take,
             (float(item.route_mm[0, 0]), float(item.route_mm[0, 1])),
         )  # fmt: skip
 

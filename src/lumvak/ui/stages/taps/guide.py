@@ -8,12 +8,12 @@ from PyQt6.QtWidgets import QPushButton, QVBoxLayout
 
 from lumvak.core import units
 from lumvak.core.document.taps import TapWay
-from lumvak.core.evaluation import Evaluation
+from lumvak.core.evaluation import Evaluation, guides_in_hand
 from lumvak.core.taps.guide import USUAL, TapGuide, by_side, order_said, unused_pins
 from lumvak.core.units import QuantityError, digits, say
 from lumvak.ui.bench_mode import BenchMode, BenchStep
 from lumvak.ui.session import Session
-from lumvak.ui.stages.taps.sides import NAMES, BothSides, guides_of, sides_of
+from lumvak.ui.stages.taps.sides import BothSides, facing_of, sides_of
 from lumvak.ui.stages.taps.way_view import WayView
 from lumvak.ui.widgets.entry import Entry
 from lumvak.ui.widgets.flow import flowing, scrolled_body
@@ -101,7 +101,7 @@ class GuideView(Page):
         if not self.colours.isModified():
             self.colours.setText(", ".join(leads.colours))
             self.colours.setCursorPosition(0)
-        guides = guides_of(seen)
+        guides = guides_in_hand(seen)
         self.at = min(self.at, len(guides) - 1)
         self.way.setPlaceholderText(ways_said(guides[self.at].route_mm[1:-1].tolist()))
         own = next((item.corners for item in leads.ways if item.lead == self.at), ())
@@ -154,7 +154,7 @@ class GuideView(Page):
     def begin_bench(self) -> bool:
         """Each lead that is not soldered yet, one side after the other."""
         seen = self.session.evaluation
-        guides = guides_of(seen)
+        guides = guides_in_hand(seen)
         done = set(seen.project.balance_leads.soldered)
         steps = [self._bench_step(seen, guides, item) for item in by_side(guides)
                  if item.number not in done]  # fmt: skip
@@ -186,16 +186,14 @@ class GuideView(Page):
             self.session.keep_now()
             return ""
 
-        drawn = sides_of(seen, guides, number)
-        facing = [(name, side) for name, side in zip(NAMES, drawn, strict=True)
-                  if name.lower().startswith(item.side.lower())]  # fmt: skip
         cover = "every joint but this one"
         if item.across is not None:
             cover += f"; its way over joint {item.across}, {say(item.across_v, 'V')} apart"
         pin = f", pin {_pin(item)}" if item.pin else ", no pin on the plug"
         return BenchStep(
             f"lead {number}, {item.colour}", f"to {item.place}, {item.side}{pin}", cover,
-            f"{digits(item.expected_v, '.2f')} V from main minus", tuple(facing), take,
+            f"{digits(item.expected_v, '.2f')} V from main minus",
+            facing_of(seen, guides, item), take,
             (float(item.route_mm[0, 0]), float(item.route_mm[0, 1])),
         )  # fmt: skip
 
@@ -248,8 +246,7 @@ def _pin(item: TapGuide) -> str:
 
 def _said(seen: Evaluation, guides: tuple[TapGuide, ...]) -> str:
     """What the board asks of its plug, and how much wire there is."""
-    verdict = seen.boards.verdict
-    board = None if verdict is None else verdict.board
+    board = seen.boards.board
     whole = say(sum(item.length_mm for item in guides) / 1000.0, "m")
     said = [f"{len(guides)} leads, {whole} in all. {order_said(board)}"]
     if board is None or board.plug is None:

@@ -7,15 +7,15 @@ from typing import Any
 from PyQt6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
 from lumvak.core.document.taps import TapModule
-from lumvak.core.evaluation import Evaluation
+from lumvak.core.evaluation import Evaluation, guides_in_hand, harness_in_hand
 from lumvak.core.taps.guide import order_said
-from lumvak.core.taps.harness import Harness, harness_of
-from lumvak.core.units import COUNT, parse, say, spell
+from lumvak.core.taps.harness import Harness
+from lumvak.core.units import say
 from lumvak.ui.exports import ask_export
 from lumvak.ui.session import Session
-from lumvak.ui.stages.taps.sides import BothSides, guides_of, sides_of
+from lumvak.ui.stages.taps.sides import BothSides, sides_of
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
-from lumvak.ui.widgets.grid import Grid, GridColumn, Record
+from lumvak.ui.widgets.grid import Grid, Record, count_column, text_column
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.quantity_field import edit_or_why
 from lumvak.ui.widgets.rows import Column, Row
@@ -43,11 +43,6 @@ ONE_PLUG = (
 )
 
 
-def _count(head: str, field: str) -> GridColumn:
-    return GridColumn(head, field, lambda text, _: int(parse(text, COUNT)),
-                      lambda value, _: spell(value, COUNT))  # fmt: skip
-
-
 class HarnessView(Page):
     """Bricks to type, a row a wire, and the sheet to make it by."""
 
@@ -57,9 +52,8 @@ class HarnessView(Page):
         self.grid = Grid(
             "Bricks",
             (
-                GridColumn("brick", "name", lambda text, _: text, lambda value, _: str(value),
-                           wide=True),
-                _count("groups", "groups"), _count("plugs", "plugs"),
+                text_column("brick", "name", wide=True),
+                count_column("groups", "groups"), count_column("plugs", "plugs"),
             ),
             self.take, self._next, (2, 6),
         )  # fmt: skip
@@ -89,17 +83,15 @@ class HarnessView(Page):
 
     def show_evaluation(self, seen: Evaluation) -> None:
         """Show the harness of an evaluation."""
-        leads, verdict, table = seen.project.balance_leads, seen.boards.verdict, seen.table
-        board = None if verdict is None else verdict.board
-        guides = guides_of(seen)
-        cell_a = None if table.flow is None else table.flow.cell_a
-        harness = harness_of(leads, guides, table.layout, board, cell_a)
-        self.grid.show_records([item.model_dump() for item in leads.modules])
+        guides = guides_in_hand(seen)
+        harness = harness_in_hand(seen, guides)
+        modules = seen.project.balance_leads.modules
+        self.grid.show_records([item.model_dump() for item in modules])
         self.at = min(self.at, len(harness.wires))
         self.table.show_rows([_row(harness, at, at + 1 == self.at)
                               for at in range(len(harness.wires))])  # fmt: skip
         self.sides.show_sides(sides_of(seen, guides, harness.wires[self.at - 1].joint))
-        self.says.setText(_said(seen, harness, order_said(board)))
+        self.says.setText(_said(seen, harness, order_said(seen.boards.board)))
         self.sensors.setText(
             " ".join(f"Sensor {place} goes to {item.cell}, {item.why}."
                      for place, item in enumerate(harness.sensors, 1))

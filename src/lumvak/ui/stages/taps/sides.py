@@ -8,8 +8,8 @@ from PyQt6.QtWidgets import QSizePolicy, QVBoxLayout, QWidget
 
 from lumvak.core.arrangement.layout import FACE_A, FACE_B
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.taps.guide import TapGuide, guide_of
-from lumvak.ui.pack_drawing.side import Drawn
+from lumvak.core.taps.guide import TapGuide
+from lumvak.ui.pack_drawing.side import Drawn, kept_free_of
 from lumvak.ui.pack_drawing.view import PackView
 from lumvak.ui.widgets.flow import Turning
 from lumvak.ui.widgets.theme import THEME
@@ -18,21 +18,18 @@ from lumvak.ui.widgets.words import soft
 NAMES = ("Side A, facing you", "Side B, turned over")
 
 
-def guides_of(seen: Evaluation) -> tuple[TapGuide, ...]:
-    """Every balance lead of an evaluation."""
-    verdict = seen.boards.verdict
-    return guide_of(
-        seen.project.balance_leads, seen.taps, seen.table.layout,
-        None if verdict is None else verdict.board, seen.balance.check.level_v,
-    )  # fmt: skip
+def facing_of(
+    seen: Evaluation, guides: Sequence[TapGuide], lead: TapGuide
+) -> tuple[tuple[str, Drawn], ...]:  # fmt: skip
+    """The side on which a lead is worked, with its name."""
+    drawn = sides_of(seen, guides, lead.number)
+    return tuple((name, side) for name, side in zip(NAMES, drawn, strict=True)
+                 if name.lower().startswith(lead.side.lower()))  # fmt: skip
 
 
 def sides_of(seen: Evaluation, guides: Sequence[TapGuide], at: int | None) -> list[Drawn]:
     """Both sides; the lead ``at`` is marked with its way."""
-    kept = tuple(
-        (item.name, item.x_mm, item.y_mm, item.length_mm, item.width_mm)
-        for item in seen.project.arrangement.kept_free
-    )
+    kept = kept_free_of(seen.project.arrangement)
     done = frozenset(seen.project.balance_leads.soldered)
     found = seen.balance.check.verdict
     wrong = () if found is None or found.safe else found.hypotheses

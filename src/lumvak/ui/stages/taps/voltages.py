@@ -16,13 +16,13 @@ from lumvak.core.document.watch import MOST_SETS
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.taps.shown import explained
 from lumvak.core.taps.watch import Correction, Seen
-from lumvak.core.units import Kind, digits, parse, say, spell
+from lumvak.core.units import digits, say
 from lumvak.files.problem import FileProblem, read_text
 from lumvak.files.volts_log import read_volts
 from lumvak.ui.session import Session
 from lumvak.ui.widgets.entry import Entry
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
-from lumvak.ui.widgets.grid import Grid, GridColumn, Record
+from lumvak.ui.widgets.grid import Grid, Record, count_column, quantity_column, text_column
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.plots import Plot, axis, marked_line, round_range
 from lumvak.ui.widgets.quantity_field import bound_choice, edit_or_why, mark_bad, small_field
@@ -46,30 +46,14 @@ COLUMNS = (
 HISTORY, MOST_NUMBERS = 400, 14
 
 
-def _volts(head: str, field: str) -> GridColumn:
-    return _kind(head, field, units.VOLTAGE)
-
-
-def _kind(head: str, field: str, kind: Kind) -> GridColumn:
-    return GridColumn(
-        head, field, lambda text, _: parse(text, kind), lambda value, _: spell(value, kind)
-    )
-
-
-def _count(head: str, field: str) -> GridColumn:
-    return GridColumn(head, field, lambda text, _: int(parse(text, units.COUNT)),
-                      lambda value, _: spell(value, units.COUNT))  # fmt: skip
-
-
-def _text(head: str, field: str, wide: bool = False) -> GridColumn:
-    return GridColumn(head, field, lambda text, _: text, lambda value, _: str(value), wide=wide,
-                      left=True)  # fmt: skip
-
-
 CALIBRATION = (
-    _text("module", "module"), _count("from group", "first"), _count("groups", "groups"),
-    _volts("shown", "shown_v"), _volts("meter", "true_v"), _text("day", "day"),
-    _text("instrument", "instrument", wide=True),
+    text_column("module", "module"),
+    count_column("from group", "first"),
+    count_column("groups", "groups"),
+    quantity_column("shown", "shown_v", units.VOLTAGE),
+    quantity_column("meter", "true_v", units.VOLTAGE),
+    text_column("day", "day"),
+    text_column("instrument", "instrument", wide=True),
 )  # fmt: skip
 
 
