@@ -142,8 +142,8 @@ def _asked(
         assert seen is not None
         if chosen.meter is None:
             meter = meter_of(seen.project.hand.meter)
-        check = seen.balance.check
-        case = replace(case_of(check.groups.tolist(), readings, meter), apart_v=check.apart_v)
+        usual = seen.balance.check.case
+        case = replace(case_of(usual.groups.tolist(), readings, meter), apart_v=usual.apart_v)
     found = judged(case)
     _refuse_misread(case, found)
     return case, found

@@ -26,18 +26,18 @@ def leads(*totals: float | None, **more: object) -> BalanceLeads:
 
 def test_groups_are_as_measured_else_as_typed_else_as_their_sum_says() -> None:
     measured = check_of(leads(), now(3.6, 3.7, 3.8), 3.65, 3, Meter())
-    assert measured.groups.tolist() == [3.6, 3.7, 3.8]
+    assert measured.case.groups.tolist() == [3.6, 3.7, 3.8]
     assert measured.level_v == pytest.approx([0.0, 3.6, 7.3, 11.1])
     assert not measured.figures[0].assumed
     shown = check_of(leads(group_v=3.5), (), 3.65, 3, Meter(), (3.6, 3.61, 3.62))
-    assert shown.groups == pytest.approx([3.6, 3.61, 3.62])
+    assert shown.case.groups == pytest.approx([3.6, 3.61, 3.62])
     typed = check_of(leads(group_v=3.5), (), 3.65, 3, Meter())
-    assert typed.groups.tolist() == [3.5] * 3
+    assert typed.case.groups.tolist() == [3.5] * 3
     half = check_of(leads(0.0, 3.9), (), 3.65, 3, Meter())
-    assert half.groups.tolist() == [3.65] * 3
+    assert half.case.groups.tolist() == [3.65] * 3
     assert half.figures[0].assumed
     summed = check_of(leads(0.0, 3.9, 7.8, 11.7), (), 3.65, 3, Meter())
-    assert summed.groups == pytest.approx([3.9] * 3)
+    assert summed.case.groups == pytest.approx([3.9] * 3)
     assert summed.verdict is not None
     assert summed.verdict.safe
 
@@ -71,12 +71,11 @@ def test_a_board_without_a_lowest_lead_has_main_minus_there() -> None:
 
 def test_each_reading_says_something_by_itself() -> None:
     check = check_of(leads(0.0, 7.4, None, 9.0), now(3.7, 3.7, 3.7), 3.7, 3, Meter())
-    meter = meter_of(Meter())
-    said = [lead_said(check, meter, lead) for lead in range(4)]
+    said = [lead_said(check, lead) for lead in range(4)]
     assert said[:3] == ["as it should", "as joint 2", "open"]
     assert said[3] == "2.1 V under, as no joint"
-    assert lead_said(check_of(leads(), (), 3.7, 3, Meter()), meter, 1) == ""
-    assert meter.resolution_v == 0.01
+    assert lead_said(check_of(leads(), (), 3.7, 3, Meter()), 1) == ""
+    assert meter_of(Meter()).resolution_v == 0.01
 
 
 def test_ends_by_their_names() -> None:

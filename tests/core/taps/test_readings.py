@@ -44,7 +44,7 @@ def test_a_harness_is_explained_by_itself_and_by_no_other() -> None:
     for at, joint in enumerate(singles.joint):
         level = np.array([0.0, 3.7, 7.4, 11.1])
         totals = [math.nan if place < 0 else float(level[place]) for place in joint.tolist()]
-        fits = explains(case(totals), wired(case(totals), singles.joint))
+        fits = explains(wired(case(totals), singles.joint))
         assert fits[at]
         # A lead that sits on nothing may read anything.
         same = (singles.joint == joint) | ((singles.joint == OPEN) & (joint != OPEN))
@@ -57,9 +57,9 @@ def test_readings_between_any_two_ends_count() -> None:
     for start, end, volts in ((1, 2, 3.7), (3, MAIN_PLUS, 0.0), (MAIN_MINUS, 2, 7.4),
                               (JOINT + 1, JOINT + 3, 7.4), (2, 1, -3.7)):  # fmt: skip
         good = case(level, Between(start, end, volts))
-        assert explains(good, wired(good, right))[0]
+        assert explains(wired(good, right))[0]
         bad = case(level, Between(start, end, volts + 0.2))
-        assert not explains(bad, wired(bad, right))[0]
+        assert not explains(wired(bad, right))[0]
 
 
 def test_what_a_group_lacks_is_bounded_by_every_reading() -> None:
@@ -67,13 +67,13 @@ def test_what_a_group_lacks_is_bounded_by_every_reading() -> None:
     right = wired(seen, np.arange(4, dtype=np.int16)[None])
     count = counts(seen, right, 2)
     assert count.tolist() == [[0.0, 0.0, 1.0, 1.0, 1.0]]
-    low, high, fits = lacks(right.off, count, seen.rows.within, right.lost)
+    low, high, fits = lacks(right.off, count, right.within, right.lost)
     assert fits[0]
     assert low[0] < 0.5 < high[0]
     # The reading across the group itself is the sharpest.
-    assert high[0] - low[0] <= 2.0 * seen.rows.within[4]
+    assert high[0] - low[0] <= 2.0 * right.within[0, 4]
     elsewhere = counts(seen, right, 3)
-    assert not lacks(right.off, elsewhere, seen.rows.within, right.lost)[2][0]
+    assert not lacks(right.off, elsewhere, right.within, right.lost)[2][0]
 
 
 def test_one_gain_for_all_is_much_likelier_than_each_off_alike_by_chance() -> None:

@@ -78,6 +78,17 @@ def test_groups_that_may_be_off_what_is_given_leave_leads_told() -> None:
     assert names(found) == {"swapped"}
 
 
+def test_leads_far_from_their_joint_are_named_though_groups_are_off_what_is_given() -> None:
+    """How far a reading may be off goes with the groups below the joint it is thought to sit on."""
+    fine = TapMeter(0.0005, 2.0, 0.001)
+    groups = np.full(10, 3.7)
+    level = np.concatenate([[0.0], np.cumsum(groups + 0.02)])
+    assert names(judged(Case(groups, level[::-1], fine, apart_v=0.05))) == {"reversed"}
+    level[[1, 10]] = level[[10, 1]]
+    found = judged(Case(groups, level, fine, apart_v=0.05))
+    assert (names(found), found.hypotheses[0].leads) == ({"swapped"}, (1, 10))
+
+
 def test_a_fine_meter_tells_little_apart_as_well() -> None:
     fine = TapMeter(0.0005, 2.0, 0.001)
     weak = LEVEL.copy()

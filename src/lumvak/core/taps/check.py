@@ -28,21 +28,19 @@ LEAST_V, MOST_V = 1.0, 4.5
 class TapCheck:
     """What the leads should read, and what they do.
 
-    ``groups`` are the volts of each group now, (n,), each within ``apart_v``; ``read`` maps a lead
-    to what was read, NaN for nothing. ``case`` and ``verdict`` are there once all were read.
+    ``read`` maps a lead to what was read, NaN for nothing. In ``case`` what was not read yet is NaN
+    too; ``verdict`` is there once all were read.
     """
 
-    groups: Array
-    apart_v: float
     figures: tuple[Figure, ...]
     read: dict[int, float]
-    case: Case | None = None
+    case: Case
     verdict: TapVerdict | None = None
 
     @property
     def level_v(self) -> Array:
         """Volts of each joint over the lowest, (n + 1,)."""
-        return np.concatenate([[0.0], np.cumsum(self.groups)])
+        return self.case.level
 
 
 def check_of(
@@ -61,13 +59,12 @@ def check_of(
     if read and first_is_main:
         read.setdefault(0, 0.0)
     volts, apart, figures = _groups(leads, groups, half_v, series, read, shown_v)
-    if len(read) <= series:
-        return TapCheck(volts, apart, figures, read)
     case = Case(
-        volts, np.array([read[lead] for lead in range(series + 1)]), meter_of(meter),
+        volts, np.array([read.get(lead, math.nan) for lead in range(series + 1)]), meter_of(meter),
         tuple(_between(item) for item in leads.more if _known(item, series)), apart,
     )  # fmt: skip
-    return TapCheck(volts, apart, figures, read, case, judged(case))
+    found = judged(case) if len(read) > series else None
+    return TapCheck(figures, read, case, found)
 
 
 def meter_of(meter: Meter) -> TapMeter:
@@ -133,20 +130,17 @@ def _known(item: TapBetween, series: int) -> bool:
     return all(end < 0 or end % JOINT <= series for end in (end_of(item.start), end_of(item.end)))
 
 
-def lead_said(check: TapCheck, meter: TapMeter, lead: int) -> str:
+def lead_said(check: TapCheck, lead: int) -> str:
     """What the reading of one lead says by itself; empty where it was not read."""
     volts = check.read.get(lead)
     if volts is None:
         return ""
     if math.isnan(volts):
         return "open"
-    level = check.level_v
-    spans = np.arange(len(level))
-    within = meter.within(level) + check.apart_v * np.minimum(spans, np.sqrt(3.0 * spans))
-    near = np.flatnonzero(np.abs(level - volts) <= within).tolist()
+    near = np.flatnonzero(check.case.at_joint[lead]).tolist()
     if lead in near:
         return "as it should"
     if near:
         return f"as joint {near[0]}"
-    off = volts - float(level[lead])
+    off = volts - float(check.case.level[lead])
     return f"{say(abs(off), 'V')} {'over' if off > 0 else 'under'}, as no joint"

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 
 from lumvak.core.catalogue.boards import Board
 from lumvak.core.document.hand import Meter
@@ -28,7 +28,7 @@ class BalanceTopic:
     check: TapCheck
     figures: tuple[Figure, ...]
     findings: tuple[Finding, ...]
-    links: tuple[Link, ...] = field(default=())
+    links: tuple[Link, ...] = ()
 
 
 def balance_topic(

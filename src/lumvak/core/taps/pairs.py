@@ -43,9 +43,8 @@ def _seen(case: Case) -> Joints:
     read = np.where(np.isnan(case.totals), np.inf, case.totals)
     apart = np.abs(read[:, None] - case.level[None])
     nearest = apart.argmin(axis=1)
-    near = apart[np.arange(leads), nearest] <= case.rows.within[:leads]
-    known = np.isfinite(case.totals)
-    return np.where(near & known, nearest, NOWHERE).astype(np.int16)
+    near = case.at_joint[np.arange(leads), nearest]
+    return np.where(near, nearest, NOWHERE).astype(np.int16)
 
 
 def _undone(seen: Joints, singles: Singles) -> Iterator[tuple[Joints, Fault, float]]:

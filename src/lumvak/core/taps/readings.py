@@ -78,33 +78,29 @@ class Case:
         ends += [(item.start, item.end, item.volts) for item in self.more]
         read = np.array([volts for _, _, volts in ends], dtype=float)
         one, other = (np.array([poles.get(end[at], end[at]) for end in ends]) for at in (0, 1))
-        # Groups off what is given add up like steps of a drunkard, at most all one way.
-        spans = np.array([
-            abs(self._place(second) - self._place(first)) for first, second, _ in ends
-        ])  # fmt: skip
-        off = self.apart_v * np.minimum(spans, np.sqrt(3.0 * spans))
-        known = np.isfinite(read)
-        within = np.where(known, self.meter.within(np.where(known, read, 0.0)) + off, np.inf)
-        fixed = np.where(known, self.meter.digits_v() + off, np.inf)
-        return Rows(read, one, other, within, fixed, np.arange(len(read)) <= last)
+        return Rows(read, one, other, np.arange(len(read)) <= last)
 
-    def _place(self, end: int) -> int:
-        return {MAIN_MINUS: 0, MAIN_PLUS: len(self.groups)}.get(end, end % JOINT)
+    def astray(self, spans: Array | NDArray[np.intp]) -> Array:
+        """How far so many groups together may be from what is given for them, in V (any shape).
+
+        They add up like steps of a drunkard, at most all one way.
+        """
+        return np.asarray(self.apart_v * np.minimum(spans, np.sqrt(3.0 * spans)))
+
+    @cached_property
+    def at_joint(self) -> Flags:
+        """Which joints each total may be that of, whatever lead it was read on, (n + 1, n + 1)."""
+        within = self.meter.within(self.totals)[:, None] + self.astray(np.arange(len(self.level)))
+        return np.asarray(np.abs(self.totals[:, None] - self.level) <= within)
 
 
 @dataclass(frozen=True, eq=False)
 class Rows:
-    """Readings as arrays, (r,): volts and between which ends.
-
-    ``within`` is how far each may be off by itself, ``fixed`` once the gain of the meter is known;
-    ``total`` is whether it is a running total.
-    """
+    """Readings as arrays, (r,): volts, between which ends, and whether it is a running total."""
 
     read: Array
     start: NDArray[np.intp]
     end: NDArray[np.intp]
-    within: Array
-    fixed: Array
     total: Flags
 
 
@@ -112,13 +108,16 @@ class Rows:
 class Wired:
     """Harnesses that are thought of, m of them, as what they would read (m, r).
 
-    ``free`` readings touch a lead that sits on nothing; ``lost`` are those that read nothing and
-    should read something.
+    ``within`` is how far each reading may be off by itself, ``fixed`` once the gain of the meter is
+    known. ``free`` readings touch a lead that sits on nothing; ``lost`` are those that read nothing
+    and should read something.
     """
 
     ends: NDArray[np.intp]
     starts: NDArray[np.intp]
     off: Array
+    within: Array
+    fixed: Array
     free: Flags
     lost: Flags
 
@@ -133,14 +132,19 @@ def wired(case: Case, joint: Joints) -> Wired:
     volts = case.level[ends] - case.level[starts]
     unread = np.isnan(rows.read)
     off = np.where(free | unread, 0.0, np.where(unread, 0.0, rows.read) - volts)
-    return Wired(ends, starts, off, free, unread & ~free)
+    # Groups between the joints that a reading is thought to touch may be off what is given.
+    astray = case.astray(np.where(free, 0, np.abs(ends - starts)))
+    within = np.where(unread, np.inf, case.meter.within(np.where(unread, 0.0, rows.read)) + astray)
+    fixed = np.where(unread, np.inf, case.meter.digits_v() + astray)
+    return Wired(
+        ends, starts, off, within, np.where(rows.total, fixed, within), free, unread & ~free
+    )  # fmt: skip
 
 
 def reads_near(case: Case) -> Flags:
     """Which leads read what their own joint or a neighbour of it has, (n + 1,)."""
     leads = np.arange(len(case.totals))
-    apart = np.abs(case.totals[:, None] - case.level[None]) <= case.rows.within[: len(leads), None]
-    return np.asarray((apart & (np.abs(leads[:, None] - leads[None]) <= 1)).any(axis=1))
+    return np.asarray((case.at_joint & (np.abs(leads[:, None] - leads) <= 1)).any(axis=1))
 
 
 def reads_beyond(case: Case) -> Flags:
@@ -148,9 +152,9 @@ def reads_beyond(case: Case) -> Flags:
     return np.asarray((case.totals < -BEYOND_V) | (case.totals > case.level[-1] + BEYOND_V))
 
 
-def explains(case: Case, thought: Wired) -> Flags:
+def explains(thought: Wired) -> Flags:
     """Which harnesses explain all readings within the meter, (m,)."""
-    near = np.abs(thought.off) <= case.rows.within
+    near = np.abs(thought.off) <= thought.within
     return np.asarray((near & ~thought.lost).all(axis=1))
 
 
@@ -183,13 +187,12 @@ def log_share(case: Case, thought: Wired, at: int) -> float:
     """
     rows = case.rows
     off, free = thought.off[at], thought.free[at]
-    each = float(np.all(np.abs(off) <= rows.within))
+    each = float(np.all(np.abs(off) <= thought.within[at]))
     volts = np.where(np.isnan(rows.read), 0.0, rows.read) - off
     gains = np.linspace(-case.meter.percent, case.meter.percent, GAINS)[:, None]
     left = off - gains * np.where(free, 0.0, volts)
-    limit = np.where(rows.total, rows.fixed, rows.within)
-    shared = float(np.mean((np.abs(np.where(rows.total, left, off)) <= limit).all(axis=1)))
-    return _mixed(case, free, shared, each)
+    near = np.abs(np.where(rows.total, left, off)) <= thought.fixed[at]
+    return _mixed(case, thought, at, float(np.mean(near.all(axis=1))), each)
 
 
 def log_share_lacking(
@@ -203,13 +206,12 @@ def log_share_lacking(
     off, free = thought.off[at], thought.free[at]
     volts = np.where(np.isnan(rows.read), 0.0, rows.read) - off
     gains = np.linspace(-case.meter.percent, case.meter.percent, GAINS)[:, None]
-    limit = np.where(rows.total, rows.fixed, rows.within)
     left = np.where(rows.total, off - gains * np.where(free, 0.0, volts), off)
     count = [counts(case, thought, group)[at] for group, _, _ in falls]
     ranges = [(least, most) for _, least, most in falls]
-    shared = float(np.mean(_volume(left, count, limit, ranges)))
-    each = float(_volume(off[None], count, rows.within, ranges)[0])
-    return _mixed(case, free, shared, each)
+    shared = float(np.mean(_volume(left, count, thought.fixed[at], ranges)))
+    each = float(_volume(off[None], count, thought.within[at], ranges)[0])
+    return _mixed(case, thought, at, shared, each)
 
 
 def _volume(
@@ -244,10 +246,9 @@ def _part(off: Array, count: Array, within: Array, least: float, most: float) ->
     return np.asarray(np.maximum(high - low, 0.0) / (most - least))
 
 
-def _mixed(case: Case, free: Flags, shared: float, each: float) -> float:
-    rows = case.rows
+def _mixed(case: Case, thought: Wired, at: int, shared: float, each: float) -> float:
+    rows, free = case.rows, thought.free[at]
     known = np.isfinite(rows.read) & ~free
-    limit = np.where(rows.total, rows.fixed, rows.within)
     # What reads on a lead that sits on nothing may be anything.
     span = float(case.level[-1]) + 2.0 * BEYOND_V
     floats = free & rows.total
@@ -256,7 +257,7 @@ def _mixed(case: Case, free: Flags, shared: float, each: float) -> float:
     loose = silent * np.log(READS_NOTHING) + noisy * np.log((1.0 - READS_NOTHING) / span)
     parts = [
         np.log(share) - float(np.log(2.0 * width[known]).sum())
-        for share, width in ((shared, limit), (each, rows.within))
+        for share, width in ((shared, thought.fixed[at]), (each, thought.within[at]))
         if share > 0.0
     ]
     if not parts:

@@ -133,7 +133,7 @@ def judged(case: Case) -> TapVerdict:
 def _single(case: Case, singles: Singles) -> Iterator[Hypothesis]:
     """Every single fault that explains the readings."""
     thought = wired(case, singles.joint)
-    fits = explains(case, thought)
+    fits = explains(thought)
     # An open lead reads nothing beyond the pack; that it reads just as a joint near by is chance.
     never_open = reads_beyond(case) | reads_near(case)
     for at in np.flatnonzero(fits).tolist():
@@ -154,7 +154,7 @@ def _lacking(
 ) -> Iterator[Hypothesis]:  # fmt: skip
     """A group that lacks volts, in a harness with ``faults``, by its kind."""
     count = counts(case, thought, group)[at]
-    low, high, fits = lacks(thought.off[at], count, case.rows.within, thought.lost[at])
+    low, high, fits = lacks(thought.off[at], count, thought.within[at], thought.lost[at])
     if not fits:
         return
     for name, least, most, prior in group_kinds(float(case.groups[group - 1]), case.apart_v):
@@ -178,14 +178,14 @@ def _double(case: Case, singles: Singles) -> Iterator[Hypothesis]:
         if (never_open & (joint == OPEN)).any():
             continue
         thought = wired(case, joint[None])
-        if bool(explains(case, thought)[0]):
+        if bool(explains(thought)[0]):
             weight = prior + log_share(case, thought, 0)
             if np.isfinite(weight):
                 yield Hypothesis("two-faults", faults, joint, (), weight)
     thought = wired(case, singles.joint)
     for group in range(1, len(case.groups) + 1):
         count = counts(case, thought, group)
-        _, _, fits = lacks(thought.off, count, case.rows.within, thought.lost)
+        _, _, fits = lacks(thought.off, count, thought.within, thought.lost)
         fits &= ~(never_open & (singles.joint == OPEN)).any(axis=1)
         for at in np.flatnonzero(fits).tolist():
             if at:
@@ -201,7 +201,7 @@ def _two_groups(case: Case, singles: Singles) -> Iterator[Hypothesis]:
     thought = wired(case, right[None])
     if thought.lost.any():
         return
-    off, within = thought.off[0], case.rows.within
+    off, within = thought.off[0], thought.within[0]
     kinds = [group_kinds(float(volts), case.apart_v) for volts in case.groups]
     for one in range(1, len(case.groups)):
         for other in range(one + 1, len(case.groups) + 1):
@@ -342,10 +342,8 @@ def _told_apart(reads: Array, share: Array, case: Case) -> tuple[float, float]:
 
 def _first_misfit(case: Case) -> Next | None:
     """Where nothing explains the readings: the lowest lead that reads what no joint has."""
-    rows = case.rows
-    for lead, read in enumerate(case.totals.tolist()):
-        near = np.abs(case.level - read) <= rows.within[lead]
-        if np.isnan(read) or not near.any():
+    for lead, near in enumerate(case.at_joint):
+        if not near.any():
             return Next(max(lead - 1, 0) if lead else MAIN_MINUS, lead, ("unexplained",),
                         (float("nan"),))  # fmt: skip
     return None

@@ -12,7 +12,7 @@ from PyQt6.QtWidgets import QPushButton, QVBoxLayout
 from lumvak.core import units
 from lumvak.core.document.taps import TapTotal
 from lumvak.core.evaluation import Evaluation, guides_in_hand
-from lumvak.core.taps.check import lead_said, meter_of
+from lumvak.core.taps.check import lead_said
 from lumvak.core.taps.guide import TapGuide
 from lumvak.core.taps.misread import Misread, misread, misread_one
 from lumvak.core.taps.words import DO, end_said, next_said, said, verdict_said
@@ -118,10 +118,10 @@ class CheckView(Page):
         self.entry.setPlaceholderText(
             f"{digits(float(level[self.at]), '.2f')} V" if known is None else _shown(known)
         )
-        guides, meter = guides_in_hand(seen), meter_of(seen.project.hand.meter)
+        guides = guides_in_hand(seen)
         rows = []
         for number in range(count):
-            words = lead_said(check, meter, number)
+            words = lead_said(check, number)
             bad = words not in ("", "as it should")
             rows.append(
                 Row(
@@ -145,7 +145,7 @@ class CheckView(Page):
         self.explains.setVisible(found is not None and len(found.hypotheses) > 1)
         if self._doubted is None:
             self.meant.hide()
-        if found is None or check.case is None:
+        if found is None:
             self._colour("ink")
             self.verdict.setText(f"{len(check.read)} of {count} read")
             self.why.setText("The plug stays out until all are read and fit.")
@@ -329,7 +329,7 @@ class CheckView(Page):
             if problem := self._keep({number: volts}, f"reading of lead {number}"):
                 return problem
             check = self.session.evaluation.balance.check
-            words = lead_said(check, meter_of(self.session.project.hand.meter), number)
+            words = lead_said(check, number)
             if self.bench is not None:
                 self.bench.last = f"lead {number}: {text}, {words}"
             return ""
