@@ -52,6 +52,14 @@ def barrow(catalogue: Catalogue) -> Project:
 
 
 @pytest.fixture
+def even_barrow(barrow: Project) -> Project:
+    """The barrow with groups that are alike, and no charger but the one that the need gives."""
+    return with_values(
+        barrow, {"charging.groups": (), "charging.chargers": (), "charging.charger": None}
+    )
+
+
+@pytest.fixture
 def trimmer(catalogue: Catalogue) -> Project:
     return load_project(TRIMMER, catalogue)
 

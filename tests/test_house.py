@@ -254,7 +254,7 @@ LANTERN_LINES: dict[str, list[tuple[str, str]]] = {
          "from lumvak.core.lanterns.lantern import Lantern\n"),
     ],
     "core/evaluate.py": [
-        ("balance := _balance(project, sized, laid_out, watched, steps),\n    )\n",
+        ("charging := charging_of(project, sized, power, run, watched, steps),\n    )\n",
          "    lamp = steps.of(lantern, project.lanterns, sized.pack.full, sized.load)\n"
          "    topics += (lamp,)\n"),
         ("        weakest=path.weakest,\n", "        lantern=lamp,\n"),

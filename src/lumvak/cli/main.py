@@ -72,6 +72,14 @@ def _run(given: list[str]) -> int:
         from lumvak.cli.taps import run_taps
 
         return run_taps(given[1:])
+    if given[:1] == ["charge"]:
+        from lumvak.cli.charge import run_charge
+
+        return run_charge(given[1:])
+    if given[:1] == ["balance"]:
+        from lumvak.cli.balance import run_balance
+
+        return run_balance(given[1:])
     return _open_window(given)
 
 
@@ -79,8 +87,8 @@ def _open_window(given: list[str]) -> int:
     parser = argparse.ArgumentParser(
         prog="lumvak",
         description="Size and build battery packs. Without a command it opens the window.",
-        epilog="Commands: “lumvak size”, “evaluate”, “explain”, “cell”, “group”, “taps” and "
-        "“export”; all with --help.",
+        epilog="Commands: “lumvak size”, “evaluate”, “explain”, “cell”, “group”, “taps”, "
+        "“charge”, “balance” and “export”; all with --help.",
     )
     parser.add_argument("file", nargs="?", type=Path, help="a project file to open")
     parser.add_argument("--version", action="version", version=f"lumvak {__version__}")

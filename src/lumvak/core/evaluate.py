@@ -14,7 +14,8 @@ import numpy as np
 from lumvak.core.arrangement.findings import arrangement_findings
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.cells.worst_cells import worst_cells
-from lumvak.core.charging.findings import charger_findings, cold_findings
+from lumvak.core.charged import charging_of
+from lumvak.core.charging.findings import ceiling_findings, cold_findings
 from lumvak.core.document.project import Project
 from lumvak.core.evaluation import Evaluation, LaidOut, Path, Sized
 from lumvak.core.figures.collected import by_key, limits_of, worst_first
@@ -105,7 +106,9 @@ def stops_of(seen: Evaluation) -> tuple[str, ...]:
 
 
 def _stops(findings: tuple[Finding, ...]) -> tuple[str, ...]:
-    return tuple(sorted({item.code for item in findings if item.severity == "stop"}))
+    # A charger is taken for the pack, and not the pack for the charger.
+    found = {item.code for item in findings if item.severity == "stop"} - {"charger-wrong"}
+    return tuple(sorted(found))
 
 
 def _standing(
@@ -167,6 +170,7 @@ def _once(
         _test_joints(project, sized, laid_out, steps),
         watched := _watched(project, sized, steps),
         balance := _balance(project, sized, laid_out, watched, steps),
+        charging := charging_of(project, sized, power, run, watched, steps),
     )
     path = _chain(project, sized, laid_out, power, topics, steps)
     return Evaluation(
@@ -186,6 +190,7 @@ def _once(
         network=laid_out.network,
         taps=laid_out.taps,
         balance=balance,
+        charging=charging,
         watched=watched,
         matched=sized.in_hand,
         beside=beside,
@@ -385,7 +390,7 @@ def _findings(
         told(equipment_findings, need, demand, pack),
         told(stall_findings, need, verdict, links),
         told(supply_findings, need, demand.rails),
-        told(charger_findings, cell, pack.full, demand.charger_voltage, project.pack.ceiling_v),
+        told(ceiling_findings, cell, project.pack.ceiling_v),
         told(pack_findings, sized.options, choice, pack, demand.window, project.pack.derating),
         told(
             run_findings, run, demand, need.peak_current_a is not None,

@@ -9,6 +9,7 @@ from lumvak.core.arrangement.figures import LayoutFigures
 from lumvak.core.arrangement.layout import Barriers
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.charging.figures import ChargeFigures
+from lumvak.core.charging.topic import ChargingTopic
 from lumvak.core.conductors.lead_wire import LeadWire
 from lumvak.core.document.project import Project
 from lumvak.core.figures.figure import Figure
@@ -105,6 +106,7 @@ class Evaluation:
     network: NetworkFigures | None
     taps: Taps
     balance: BalanceTopic
+    charging: ChargingTopic
     watched: WatchTopic
     matched: Matched
     beside: Beside

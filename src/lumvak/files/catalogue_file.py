@@ -31,6 +31,7 @@ BUILT_IN = (
     "connectors.json",
     "switches.json",
     "surges.json",
+    "chargers.json",
 )
 
 

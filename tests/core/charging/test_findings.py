@@ -3,10 +3,11 @@
 import pytest
 
 from lumvak.core.catalogue.catalogue import Catalogue
-from lumvak.core.charging.findings import charger_findings, cold_findings
+from lumvak.core.charging.findings import ceiling_findings, cold_findings
+from lumvak.core.document.edit import ProjectError, with_values
+from lumvak.core.document.project import Project
+from lumvak.core.evaluate import evaluate, stops_of
 from lumvak.core.figures.figure import typed
-
-FULL = typed("pack.voltage_full_v", "Full", 42.0, "V")
 
 
 def test_a_cell_is_not_charged_colder_than_its_sheet_allows(catalogue: Catalogue) -> None:
@@ -18,21 +19,53 @@ def test_a_cell_is_not_charged_colder_than_its_sheet_allows(catalogue: Catalogue
         assert (item.code, item.severity) == ("cold-charge", "warn")
 
 
-@pytest.mark.parametrize(
-    ("charger", "code"),
-    [(None, None), (42.0, None), (58.8, "charger-too-high"), (29.4, "charger-too-low")],
-)
-def test_a_charger_ends_at_the_full_voltage_or_is_named(
-    catalogue: Catalogue, charger: float | None, code: str | None
-) -> None:
-    cell = catalogue.cells["ostrel-21-48"]
-    given = None if charger is None else typed("need.charger_voltage_v", "Charger", charger, "V")
-    found = [item.code for item in charger_findings(cell, FULL, given, None)]
-    assert found == ([] if code is None else [code])
-
-
 def test_a_ceiling_over_the_full_voltage_stops(catalogue: Catalogue) -> None:
     cell = catalogue.cells["ostrel-21-48"]
-    assert not list(charger_findings(cell, FULL, None, cell.voltage_full_v))
-    (item,) = charger_findings(cell, FULL, None, cell.voltage_full_v + 0.05)
+    assert not list(ceiling_findings(cell, cell.voltage_full_v))
+    (item,) = ceiling_findings(cell, cell.voltage_full_v + 0.05)
     assert (item.code, item.severity) == ("ceiling-too-high", "stop")
+
+
+def codes(project: Project, catalogue: Catalogue, **changes: object) -> dict[str, str]:
+    """Codes and severities of what is found at the stage."""
+    seen = evaluate(with_values(project, {k.replace("__", "."): v for k, v in changes.items()}),
+                    catalogue)  # fmt: skip
+    return {item.code: item.severity for item in seen.findings if item.stage == "charging"}
+
+
+def test_the_charger_of_the_need_is_judged(even_barrow: Project, catalogue: Catalogue) -> None:
+    assert codes(even_barrow, catalogue, need__charger_voltage_v=58.8) == {}
+    assert codes(even_barrow, catalogue, need__charger_voltage_v=None) == {}
+    low = codes(even_barrow, catalogue, need__charger_voltage_v=56.0)
+    assert low == {"charger-short": "note"}
+    assert codes(even_barrow, catalogue, need__charger_voltage_v=60.5) == {"charger-leans": "warn"}
+    assert codes(even_barrow, catalogue, need__charger_voltage_v=84.0) == {"charger-wrong": "stop"}
+    under = codes(even_barrow, catalogue, need__charger_voltage_v=40.0)
+    assert set(under) == {"charger-short", "charger-under"}
+
+
+def test_a_wrong_charger_does_not_change_the_pack(
+    even_barrow: Project, catalogue: Catalogue
+) -> None:
+    free = {"pack.cell": None, "pack.series": None, "pack.parallel": None,
+            "need.charger_voltage_v": 84.0}  # fmt: skip
+    seen = evaluate(with_values(even_barrow, free), catalogue)
+    assert "charger-wrong" not in stops_of(seen)
+
+
+def test_groups_out_of_step_and_small_ones_are_told_apart(
+    even_barrow: Project, catalogue: Catalogue
+) -> None:
+    apart = tuple({"share": 0.5 if place else 0.44} for place in range(14))
+    found = codes(even_barrow, catalogue, charging__groups=apart)
+    assert found == {"groups-out-of-step": "warn"}
+    small = tuple({"ah": 33.6 if place else 30.0, "share": 0.5} for place in range(14))
+    assert "groups-small" in codes(even_barrow, catalogue, charging__groups=small)
+    leaks = tuple({"share": 0.5, "leak_ma": 0.0 if place else 90.0} for place in range(14))
+    assert codes(even_barrow, catalogue, charging__groups=leaks)["never-even"] == "warn"
+
+
+def test_a_floor_over_the_ceiling_is_refused(even_barrow: Project, catalogue: Catalogue) -> None:
+    with pytest.raises(ProjectError, match="accepted: a floor under it"):
+        with_values(even_barrow, {"pack.ceiling_v": 4.0, "charging.floor_v": 4.1})
+    assert codes(even_barrow, catalogue, charging__floor_v=4.5)["floor-over-ceiling"] == "stop"

@@ -60,8 +60,9 @@ class Plug(Document):
 class Board(Document):
     """A board for one series count and one family of chemistries.
 
-    Voltages are for one cell. ``off_a`` is what it draws once it has cut off; ``cooling_k_per_w``
-    the rise of its switches for each watt in them.
+    Voltages are for one cell. It balances while charging, or ``balance_always``, at most so many
+    groups at once; ``switch_v`` is what its switches stand in all. ``off_a`` is what it draws once
+    it has cut off; ``cooling_k_per_w`` the rise of its switches for each watt in them.
     """
 
     id: PartId
@@ -81,6 +82,9 @@ class Board(Document):
     under_voltage_delay_s: Delay = 1.0
     balance_a: NotNegative = 0.0
     balance_from_v: CellVoltage | None = None
+    balance_always: bool = False
+    balance_most: int | None = Field(default=None, ge=1, le=400)
+    switch_v: Positive | None = None
     sensors: int = Field(default=0, ge=0, le=16)
     plug: Plug | None = None
     wakes: Wake = "load"

@@ -8,6 +8,7 @@ from typing import Literal
 
 from lumvak.core.catalogue.boards import Board
 from lumvak.core.catalogue.cells import Cell, Chemistry
+from lumvak.core.catalogue.chargers import Charger
 from lumvak.core.catalogue.conductors import Conductor
 from lumvak.core.catalogue.power_parts import Connector, Fuse, Surge, Switch, Wire
 from lumvak.core.record import Document
@@ -28,6 +29,7 @@ class Parts(Document):
     connectors: tuple[Connector, ...] = ()
     switches: tuple[Switch, ...] = ()
     surges: tuple[Surge, ...] = ()
+    chargers: tuple[Charger, ...] = ()
 
 
 NO_PARTS = Parts()
@@ -60,6 +62,7 @@ class Catalogue:
         self.connectors: dict[str, Connector] = {}
         self.switches: dict[str, Switch] = {}
         self.surges: dict[str, Surge] = {}
+        self.chargers: dict[str, Charger] = {}
         for bundle in bundles:
             self.chemistries.update((part.id, part) for part in bundle.chemistries)
             self.cells.update((part.id, part) for part in bundle.cells)
@@ -70,6 +73,7 @@ class Catalogue:
             self.connectors.update((part.id, part) for part in bundle.connectors)
             self.switches.update((part.id, part) for part in bundle.switches)
             self.surges.update((part.id, part) for part in bundle.surges)
+            self.chargers.update((part.id, part) for part in bundle.chargers)
         for cell in self.cells.values():
             if cell.chemistry not in self.chemistries:
                 raise UnknownPart(
@@ -107,6 +111,7 @@ class Catalogue:
             connectors=tuple(self.connectors.values()),
             switches=tuple(self.switches.values()),
             surges=tuple(self.surges.values()),
+            chargers=tuple(self.chargers.values()),
         )
 
     @cached_property

@@ -10,10 +10,15 @@ from lumvak.core.sizing.sized_pack import SizedPack
 
 @dataclass(frozen=True, slots=True)
 class ChargeFigures:
-    """To which voltage and with which current a pack is charged, as figures."""
+    """To which voltage and with which current a pack is charged, as figures.
+
+    ``by_cells`` is what its cells take as a standard, ``most`` at the most.
+    """
 
     voltage: Figure
     current: Figure
+    by_cells: Figure
+    most: Figure
     every: tuple[Figure, ...]
 
 
@@ -35,25 +40,37 @@ def charge_figures(
         else full_cell
     )
     standard = hand.from_sheet("charge_standard_a", "Standard charge current", "A")
-    by_cells, rule = parallel.number * standard.number, "parallel × standard charge current"
-    more: tuple[Figure, ...] = (parallel, standard)
-    if weakest_ah is not None:
-        rated = hand.from_sheet("capacity_typical_ah", "Typical capacity", "Ah")
-        by_group = standard.number / rated.number * weakest_ah.number
-        if by_group < by_cells:
-            by_cells = by_group
-            rule = "standard charge current ÷ typical capacity × charge of the weakest group"
-            more = (standard, rated, weakest_ah)
+    given = standard
+    if hand.choice.cell.charge_max_a is not None:
+        given = hand.from_sheet("charge_max_a", "Most charge current", "A")
+    by_cells = _of_cells(hand, "charge.cells_a", "Cells take as a standard", parallel, standard,
+                         weakest_ah)  # fmt: skip
+    most = _of_cells(hand, "charge.most_a", "Cells take at most", parallel, given, weakest_ah)
     current = computed(
         "charge.current_a",
         "Charge current",
-        by_cells if charger is None else min(by_cells, charger.number),
+        by_cells.number if charger is None else min(by_cells.number, charger.number),
         "A",
-        rule + ("" if charger is None else ", at most what the charger gives"),
+        by_cells.rule + ("" if charger is None else ", at most what the charger gives"),
         "methods 15",
-        *more,
+        *by_cells.inputs,
         *(() if charger is None else (charger,)),
     )
     voltage = product("charge.voltage_v", "Charge voltage", "V", series, ceiling)
     voltage = replace(voltage, source="methods 15")
-    return ChargeFigures(voltage, current, (voltage, current))
+    return ChargeFigures(voltage, current, by_cells, most, (voltage, current, by_cells, most))
+
+
+def _of_cells(
+    hand: SizedPack, key: str, label: str, parallel: Figure, each: Figure,
+    weakest_ah: Figure | None,
+) -> Figure:  # fmt: skip
+    """What all cells of a group take in A, at ``each`` of a cell; a weak group in its measure."""
+    amps, words = parallel.number * each.number, each.label.lower()
+    if weakest_ah is not None:
+        rated = hand.from_sheet("capacity_typical_ah", "Typical capacity", "Ah")
+        by_group = each.number / rated.number * weakest_ah.number
+        if by_group < amps:
+            rule = f"{words} ÷ typical capacity × charge of the weakest group"
+            return computed(key, label, by_group, "A", rule, "methods 15", each, rated, weakest_ah)
+    return computed(key, label, amps, "A", f"parallel × {words}", "methods 15", parallel, each)

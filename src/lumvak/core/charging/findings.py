@@ -1,14 +1,28 @@
-"""What there is to notice about charging: the cold, the ceiling, the charger at hand."""
+"""What there is to notice about charging: the cold, the ceiling, the charger, the groups."""
 
 from __future__ import annotations
 
 from collections.abc import Iterator
 
 from lumvak.core.catalogue.cells import Cell
+from lumvak.core.charging.charger import ChargeSetting
+from lumvak.core.charging.evening import Evening
+from lumvak.core.charging.groups_now import GroupsNow
+from lumvak.core.charging.verdict import ChargerVerdict, VerdictKind
+from lumvak.core.charging.vessels import Vessels
+from lumvak.core.document.charging import Charging
 from lumvak.core.figures.figure import Figure
-from lumvak.core.figures.finding import Finding
-from lumvak.core.sizing.ranking import charger_fits
-from lumvak.core.units import say
+from lumvak.core.figures.finding import Finding, Severity
+from lumvak.core.units import say, say_hours
+
+STAGE = "charging"
+VERDICT_SAYS: dict[VerdictKind, str] = {
+    "right": "is right", "short": "stops short of full", "leans": "leans on the board",
+    "wrong": "is wrong for this pack: do not connect it",
+}  # fmt: skip
+SEVERITY: dict[VerdictKind, Severity] = {
+    "right": "note", "short": "note", "leans": "warn", "wrong": "stop",
+}  # fmt: skip
 
 
 def cold_findings(cell: Cell, coldest: Figure) -> Iterator[Finding]:
@@ -26,10 +40,8 @@ def cold_findings(cell: Cell, coldest: Figure) -> Iterator[Finding]:
         )
 
 
-def charger_findings(
-    cell: Cell, full: Figure, charger: Figure | None, ceiling_v: float | None
-) -> Iterator[Finding]:
-    """Whether ceiling and charger suit the pack; ``full`` is its full voltage."""
+def ceiling_findings(cell: Cell, ceiling_v: float | None) -> Iterator[Finding]:
+    """Whether the ceiling is one that the cell bears."""
     if ceiling_v is not None and ceiling_v > cell.voltage_full_v:
         yield Finding(
             "ceiling-too-high",
@@ -40,32 +52,86 @@ def charger_findings(
             "need",
             "charge.voltage_v",
         )
-    if charger is None:
-        return
-    if charger_fits(charger.number, full.number):
-        return
-    if charger.number > full.number:
+
+
+def charging_findings(
+    charging: Charging, setting: ChargeSetting, verdict: ChargerVerdict, now: GroupsNow,
+    stand: Vessels, evening: Evening, window_problem: str,
+) -> Iterator[Finding]:  # fmt: skip
+    """What there is to notice about the charger and the groups."""
+    yield from _charger(verdict, setting, charging.start)
+    if window_problem and setting.ceiling_v <= setting.cell.voltage_full_v:
         yield Finding(
-            "charger-too-high",
-            "warn",
-            f"The charger goes to {say(charger.number, 'V')}; the pack is full at "
-            f"{say(full.number, 'V')}",
-            "Charging would end only when the board cuts off: everything leans on one protection.",
-            f"Buy a certified charger for {say(full.number, 'V')} that ends at constant voltage.",
-            "need",
-            "need.charger_voltage_v",
-            (full.key,),
-        )
-    else:
+            "floor-over-ceiling", "stop", f"{window_problem[:1].upper()}{window_problem[1:]}",
+            "Nothing is left between them.", "Lower the floor.", STAGE, "charge.voltage_v",
+        )  # fmt: skip
+    yield from _groups(stand, evening, now)
+
+
+def _charger(verdict: ChargerVerdict, setting: ChargeSetting, start: float) -> Iterator[Finding]:
+    charger, volts = verdict.charger, setting.volts
+    present_v = setting.present_v(start)
+    if charger.kind != "nickel" and charger.volts <= present_v:
         yield Finding(
-            "charger-too-low",
-            "note",
-            f"The charger stops at {say(charger.number, 'V')}; the pack is full at "
-            f"{say(full.number, 'V')}",
-            "The top of the charge is given up, and a board that balances at the top never gets "
-            "there.",
-            "Take a charger for the full voltage, or count on less run time.",
-            "need",
-            "need.charger_voltage_v",
-            (full.key,),
+            "charger-under", "warn",
+            f"The charger gives {say(charger.volts, 'V')}, the pack stands at "
+            f"{say(present_v, 'V')} from {say(start, '%')} on",
+            "Nothing flows.", f"Take one for {say(volts.number, 'V')}.", STAGE, volts.key,
+        )  # fmt: skip
+    if verdict.kind == "right":
+        return
+    text = f"The charger {VERDICT_SAYS[verdict.kind]}"
+    why = " ".join(item.text for item in verdict.reasons if item.kind == verdict.kind)
+    yield Finding(
+        f"charger-{verdict.kind}", SEVERITY[verdict.kind], text, f"{why} {verdict.board_fails}",
+        verdict.instead, STAGE, "charging.stops_share", (volts.key, "charging.amps_a"),
+    )  # fmt: skip
+
+
+def _groups(stand: Vessels, evening: Evening, now: GroupsNow) -> Iterator[Finding]:
+    if not set(now.share_from) - {"assumed"}:
+        return
+    if stand.cause in ("out-of-step", "both"):
+        hours = evening.hours
+        helps = (
+            f"{evening.name[:1].upper()}{evening.name[1:]} evens them out in some "
+            f"{say_hours(hours)} at the top: leave it connected."
+            if evening.works and hours is not None
+            else f"As it is charged, {evening.name} does not even them out: see what it needs."
+            if evening.works
+            else "Nothing that is chosen evens them out: take a board that balances, resistors, "
+            "or do it by hand."
         )
+        yield Finding(
+            "groups-out-of-step", "warn",
+            f"Groups are out of step: {say(stand.by_step_ah, 'Ah')} cannot be used",
+            f"Group {stand.first_full} is full first, group {stand.first_empty} empty first. "
+            "Nothing is wrong with the cells by that alone.",
+            helps, STAGE, "charging.out_of_step_ah", ("charging.even_h",),
+        )  # fmt: skip
+    if stand.cause in ("small", "both"):
+        yield Finding(
+            "groups-small", "note",
+            f"Group {stand.smallest} is small: {say(stand.by_size_ah, 'Ah')} less than the middle "
+            "one",
+            "It is full first and empty first; evening out gives nothing back.",
+            "Stronger cells in that group, or count on what it has.", STAGE,
+            "charging.too_small_ah",
+        )  # fmt: skip
+    if not evening.begins and evening.hours is None and evening.bleed is not None:
+        yield Finding(
+            "bleed-never-begins", "warn",
+            f"The charger stops before {evening.name} bleeds, at {say(evening.bleed.from_v, 'V')} "
+            "a cell",
+            "Groups that are out of step stay so.",
+            "A charger for the full voltage now and then, or a bleed that begins lower.", STAGE,
+            "charging.even_h", ("charging.bleed_a",),
+        )  # fmt: skip
+    elif evening.works and evening.hours is None:
+        yield Finding(
+            "never-even", "warn", f"{evening.name[:1].upper()}{evening.name[1:]} never catches up",
+            f"A group loses {say(float(now.groups.leak_a.max()) * 1e3, 'mA')} more or less all the "
+            f"time; {say(evening.flow_a * 1e3, 'mA')} is bled, and only at the top.",
+            "Find what draws from that group: a lead, a module, a cell that leaks.", STAGE,
+            "charging.even_h", ("charging.bleed_a",),
+        )  # fmt: skip

@@ -6,12 +6,13 @@ stated rule and marks everything made from it as assumed.
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Literal, Self
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from lumvak.core.catalogue.catalogue import Parts
 from lumvak.core.document.arrangement import Arrangement
+from lumvak.core.document.charging import Charging
 from lumvak.core.document.hand import Hand
 from lumvak.core.document.joints import Joints
 from lumvak.core.document.making import Making
@@ -23,6 +24,7 @@ from lumvak.core.document.run import RunSettings
 from lumvak.core.document.taps import BalanceLeads
 from lumvak.core.document.watch import Watch
 from lumvak.core.record import Document
+from lumvak.core.units import say
 
 PROJECT_FORMAT = "lumvak-project"
 PROJECT_VERSION = 1
@@ -53,4 +55,15 @@ class Project(Document):
     power: PowerParts = PowerParts()
     start: Start = Start()
     rest: Rest = Rest()
+    charging: Charging = Charging()
     parts: Parts = Parts()
+
+    @model_validator(mode="after")
+    def _floor_under_ceiling(self) -> Self:
+        floor, ceiling = self.charging.floor_v, self.pack.ceiling_v
+        if floor is not None and ceiling is not None and floor >= ceiling:
+            raise ValueError(
+                f"Floor, a cell: {say(floor, 'V')} is not under the charge ceiling, "
+                f"{say(ceiling, 'V')}; accepted: a floor under it"
+            )
+        return self

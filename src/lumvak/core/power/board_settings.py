@@ -263,3 +263,10 @@ def board_as_set(board: Board, rows: tuple[SettingRow, ...]) -> Board:
         "balance_from_v": by_key["balance-from"].value,
     }
     return board.model_copy(update=changes)
+
+
+def spread_of(board: Board | None, settings: tuple[SettingRow, ...]) -> float | None:
+    """Over what spread in V an adjustable board balances; ``None`` where it looks at none."""
+    if board is None or not board.adjustable:
+        return None
+    return next((row.value for row in settings if row.key == "balance-spread"), None)

@@ -134,7 +134,7 @@ def contact_figures(
         if part is None:
             continue
         mohm = contact_mohm(part)
-        made.append(sheet(f"power.{key}_a", f"{name} carries", part.continuous_a, "A", part.name))
+        made.append(_carries(key, name, part))
         made.append(
             computed(
                 f"power.{key}_drop_mv",
@@ -148,6 +148,15 @@ def contact_figures(
             )
         )
     return made
+
+
+def _carries(key: str, name: str, part: Connector | Switch) -> Figure:
+    return sheet(f"power.{key}_a", f"{name} carries", part.continuous_a, "A", part.name)
+
+
+def connector_figure(part: Connector | None) -> Figure | None:
+    """What the connector carries; ``None`` where there is none."""
+    return None if part is None else _carries("connector", "Connector", part)
 
 
 def surge_figures(

@@ -58,6 +58,7 @@ class Power:
     fuse: Place[Fuse]
     fuse_hold: Figure | None
     charge_fuse: Place[Fuse]
+    charge_fuse_hold: Figure | None
     connector: Place[Connector]
     switch: Place[Switch]
     surge: Place[Surge]
@@ -398,6 +399,7 @@ def power_path(
         fuse=fuse.place,
         fuse_hold=fuse.hold,
         charge_fuse=charge.fuse,
+        charge_fuse_hold=next(iter(charge.fuse_figures), None),
         connector=contact.connector,
         switch=contact.switch,
         surge=surge.thermistor,

@@ -1,0 +1,46 @@
+"""The steps that judge the charger and look at the groups: a part of the evaluation."""
+
+from __future__ import annotations
+
+from lumvak.core.charging.groups_now import Usual, groups_now, month_loss_a
+from lumvak.core.charging.topic import ChargingTopic, charge_setting, charge_way, charging_topic
+from lumvak.core.document.project import Project
+from lumvak.core.evaluation import Sized
+from lumvak.core.power.board_settings import spread_of
+from lumvak.core.power.figures import connector_figure
+from lumvak.core.power.power_path import Power
+from lumvak.core.run.figures import RunResult
+from lumvak.core.steps import Steps
+from lumvak.core.taps.watch import WatchTopic
+
+
+def charging_of(
+    project: Project, sized: Sized, power: Power, run: RunResult, watched: WatchTopic, steps: Steps
+) -> ChargingTopic:
+    """With what the pack is charged, and how its groups stand."""
+    hand, charging = sized.hand, project.charging
+    choice, weakest = hand.choice, sized.in_hand.weakest_ah
+    leads, fuse = project.charge_leads, project.power.charge_fuse
+    own_leads = leads.wire is not None or leads.area_mm2 is not None
+    way = steps.settled(
+        charge_way, power.board, power.charge_wire.limit if own_leads else None,
+        power.charge_wire.ohm.number, None if fuse is None else power.charge_fuse_hold,
+        steps.settled(connector_figure, power.connector.part), charging.socket_a,
+        run.pack.heat_path_ohm,
+    )  # fmt: skip
+    family = sized.parts.chemistry_of(choice.cell).family
+    setting = steps.settled(
+        charge_setting, choice.cell, family, hand.behaviour, choice.series, choice.parallel,
+        project.pack.ceiling_v, sized.charge, way, power.board, weakest,
+    )  # fmt: skip
+    usual = steps.settled(
+        Usual, setting.group_ah, float(setting.group.ohm[0]),
+        month_loss_a(project.rest.month_loss, setting.group_ah), charging.start, way.path_ohm,
+    )  # fmt: skip
+    shown_v = tuple(watched.seen[-1].volts.tolist()) if watched.seen else ()
+    now = steps.settled(
+        groups_now, charging.groups, sized.in_hand.groups, shown_v, hand.behaviour, choice.series,
+        usual,
+    )  # fmt: skip
+    spread_v = steps.settled(spread_of, power.board, power.settings)
+    return steps.of(charging_topic, charging, project.need, setting, now, spread_v)

@@ -1,0 +1,193 @@
+"""The charger to take: volts, amps and what sets them, where it turns off, and usual slips."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from itertools import pairwise
+
+import numpy as np
+
+from lumvak.core.catalogue.boards import Board, Family
+from lumvak.core.catalogue.cells import FAMILY_NAMES, Cell
+from lumvak.core.cells.behaviour import Behaviour
+from lumvak.core.charging.groups_run import Groups
+from lumvak.core.figures.figure import Figure, assumed, computed
+from lumvak.core.units import say
+
+# Volts of a charger within this of the right ones are right (methods 33).
+TOLERANCE = 0.005
+# A charger turns off at this share of its current where nobody says.
+END_SHARE = 0.1
+# What a cell of each family is charged to, and lead and nickel ones, in V.
+FULL_V: dict[str, float] = {
+    "cobalt": 4.2, "phosphate": 3.65, "sodium": 3.95, "titanate": 2.75, "lead": 2.4,
+}  # fmt: skip
+CHEMISTRY_NAMES = {**FAMILY_NAMES, "lead": "lead"}
+
+
+@dataclass(frozen=True, eq=False)
+class ChargeSetting:
+    """What a charger must suit.
+
+    ``volts`` is the right charge voltage, ``limits`` what may flow by each thing in the way, of
+    which ``by_cells`` is the cells' standard current and ``most_cells`` their maximum. ``group``
+    is a group with its share of what lies between cells and charger; ``board`` as it is set.
+    """
+
+    cell: Cell
+    family: Family
+    behaviour: Behaviour
+    series: int
+    parallel: int
+    ceiling_v: float
+    volts: Figure
+    by_cells: Figure
+    most_cells: Figure
+    limits: tuple[Figure, ...]
+    group: Groups
+    board: Board | None
+
+    @property
+    def group_ah(self) -> float:
+        """Charge of a group from empty to full in Ah."""
+        return float(self.group.ah[0])
+
+    @property
+    def full_v(self) -> float:
+        """The pack's full voltage in V, by the cell."""
+        return self.series * self.cell.voltage_full_v
+
+    @property
+    def over_v(self) -> float | None:
+        """Volts of a group at which the board ends a charge; ``None`` where none does."""
+        board = self.board
+        return None if board is None or board.kind == "balancer" else board.over_voltage_v
+
+    def present_v(self, share: float) -> float:
+        """Rest voltage in V of the whole pack at a charge, ``share`` from 0 to 1."""
+        return self.series * float(self.behaviour.rest(np.array(share)))
+
+
+@dataclass(frozen=True, slots=True)
+class RightCharger:
+    """The charger to take: constant current, then constant voltage.
+
+    ``set_by`` is which of the limits is the lowest.
+    """
+
+    volts: Figure
+    amps: Figure
+    end: Figure
+    set_by: Figure
+    said: str
+
+
+def right_charger(setting: ChargeSetting) -> RightCharger:
+    """Volts from count and ceiling; amps, the lowest of what each thing bears (methods 33)."""
+    lowest = min((setting.by_cells, *setting.limits), key=lambda limit: limit.number)
+    amps = computed(
+        "charging.amps_a", "Charge with at most", lowest.number, "A",
+        "the lowest of what cells, board, leads, fuse and socket bear", "methods 33",
+        lowest, *(item for item in (setting.by_cells, *setting.limits) if item is not lowest),
+    )  # fmt: skip
+    end = assumed(
+        "charging.end_a", "The charger turns off under", END_SHARE * amps.number, "A",
+        "a tenth of the charge current, as chargers usually do", "methods 33", amps,
+    )  # fmt: skip
+    return RightCharger(setting.volts, amps, end, lowest, _named(lowest))
+
+
+def _named(limit: Figure) -> str:
+    """What sets the current, in a word or two."""
+    return {
+        "charge.cells_a": "cells", "board.charge_a": "board", "charge_leads.limit_a": "leads",
+        "power.charge_fuse_hold_a": "fuse", "charging.socket_a": "socket",
+        "power.connector_a": "connector",
+    }.get(limit.key, limit.label)  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True)
+class Slip:
+    """Volts that come out where one thing was counted wrongly."""
+
+    code: str
+    volts: float
+    text: str
+
+
+def slips(setting: ChargeSetting) -> tuple[Slip, ...]:
+    """What the volts would be if one slipped (methods 33)."""
+    return tuple(
+        slip for slip in _slips(setting)
+        if abs(slip.volts / setting.volts.number - 1.0) > TOLERANCE
+    )  # fmt: skip
+
+
+def _slips(setting: ChargeSetting) -> Iterator[Slip]:
+    series, cell = setting.series, setting.cell
+    yield Slip(
+        "nominal", series * cell.voltage_nominal_v,
+        f"the nominal {say(cell.voltage_nominal_v, 'V')} in place of the full "
+        f"{say(setting.ceiling_v, 'V')}",
+    )  # fmt: skip
+    if setting.parallel > 1:
+        yield Slip(
+            "all-cells", series * setting.parallel * setting.ceiling_v,
+            f"all {series * setting.parallel} cells in place of the {series} in series",
+        )  # fmt: skip
+    yield Slip(
+        "one-more", (series + 1) * setting.ceiling_v, f"{series + 1} in series, not {series}"
+    )
+    if series > 1:
+        yield Slip(
+            "one-less", (series - 1) * setting.ceiling_v, f"{series - 1} in series, not {series}"
+        )
+    for family, full_v in FULL_V.items():
+        if family != setting.family:
+            yield Slip(
+                f"as-{family}", series * full_v,
+                f"{series} {CHEMISTRY_NAMES[family]} cells, at {say(full_v, 'V')} each",
+            )  # fmt: skip
+
+
+def slip_of(volts: float, found: Sequence[Slip]) -> Slip | None:
+    """The slip that volts look like, the nearest within the tolerance."""
+    near = [slip for slip in found if abs(volts / slip.volts - 1.0) <= TOLERANCE]
+    return min(near, key=lambda slip: abs(volts - slip.volts), default=None)
+
+
+def swapped_digits(volts: float, right: float) -> bool:
+    """Whether two neighbouring digits of the ``right`` volts were swapped."""
+    typed, wanted = (f"{value:.1f}".replace(".", "") for value in (volts, right))
+    return any(
+        one != two and typed == f"{wanted[:place]}{two}{one}{wanted[place + 2 :]}"
+        for place, (one, two) in enumerate(pairwise(wanted))
+    )
+
+
+def stops_share(
+    setting: ChargeSetting, hold_v: float, end_a: float, amps: float
+) -> tuple[float, float, str]:
+    """Where a charge stops: charge of a group, its volts, and what ends it.
+
+    Closed form of the run for groups that are alike: the charger's end current at the volts it
+    holds, else the board where a group comes to its over-voltage before (methods 34).
+    """
+    group, series = setting.group, setting.series
+    over = setting.over_v
+    hold = hold_v / series
+    by_board = over is not None and over < hold - end_a * group.path_ohm
+    # The board cuts off under the whole current, or in the taper just where its volts are reached.
+    volts = min(over, hold) if by_board and over is not None else hold
+    current = end_a
+    if by_board:
+        current = min(amps, max((hold - volts) / max(group.path_ohm, 1e-9), end_a))
+    share = 0.9
+    for _ in range(8):
+        push = setting.behaviour.charge_factor(np.array(share)) * group.ohm[0]
+        own = volts - (0.0 if by_board else current * group.path_ohm) - current * float(push)
+        surface = float(group.charge_at(np.array(own)))
+        lead = setting.behaviour.lag_s * current / 3600.0 / setting.group_ah
+        share = surface - lead
+    return share, volts, "board" if by_board else "end current"

@@ -1,0 +1,129 @@
+"""The first charge in stages: how much, until when, what to watch, when to read, when to stop."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from lumvak.core.charging.groups_run import Array, Groups, Warmth
+from lumvak.core.charging.to_full import Charge, FullSetting, charge_run
+from lumvak.core.units import say
+
+SLOW_C, USUAL_C = 0.1, 0.5
+# The slow stage lasts so long, and the usual one ends so far under the ceiling of a cell.
+SLOW_H, UNDER_CEILING_V = 0.5, 0.1
+# Groups so far from their mean are looked into: on the flat of the curve, and near its ends.
+APART_V, APART_TOP_V = 0.03, 0.06
+RISE_K, RISE_STOP_K = 5.0, 10.0
+CAUTIONS = (
+    "Attended all the time, on a surface that cannot burn, away from the way out, with a way to "
+    "carry the pack outside.",
+    "A smell, a hiss, smoke or a swelling: take the charger off if you can do so safely, and go.",
+    "Local rules for charging home-built packs stand over this.",
+)
+
+
+@dataclass(frozen=True, slots=True)
+class PlanStage:
+    """A stage of a first charge.
+
+    ``amps`` flow until ``until``; ``hours`` are expected. ``apart_v`` is how far a group may be
+    from the mean, ``rise_k`` how much warmer than the air, ``stop`` what else ends it, ``read`` at
+    which minutes what is read.
+    """
+
+    name: str
+    amps: float
+    until: str
+    hours: float
+    apart_v: float
+    rise_k: float
+    watch: str
+    read: tuple[float, ...]
+    stop: tuple[str, ...]
+
+
+@dataclass(frozen=True, eq=False)
+class FirstCharge:
+    """The plan, with the charge that is expected over time: seconds and volts (m,), and its end."""
+
+    stages: tuple[PlanStage, ...]
+    seconds: Array
+    volts: Array
+    amps: Array
+    share: Array
+    ended_by: str
+
+    @property
+    def hours(self) -> float:
+        """How long it is expected to take."""
+        return float(self.seconds[-1]) / 3600.0
+
+
+def first_charge(
+    groups: Groups, share: Array, setting: FullSetting, warmth: Warmth, ceiling_v: float
+) -> FirstCharge:
+    """Plan the first charge of groups that stand at ``share`` (n,) (methods 38).
+
+    A tenth of the capacity an hour to see every group rise together, half of it then, no more
+    than the charger or the pack bears; the taper, and a rest.
+    """
+    ah = float(groups.ah.min())
+    slow_a, usual_a = min(SLOW_C * ah, setting.amps), min(USUAL_C * ah, setting.amps)
+    series = len(groups.ah)
+    slow = replace(setting, amps=slow_a, timer_h=SLOW_H, end_a=1e-6)
+    first = charge_run(groups, share, slow, warmth)
+    before_v = series * (ceiling_v - UNDER_CEILING_V)
+    after, charges = first.group_share, [first]
+    if first.ended_by == "timer":
+        whole = replace(setting, amps=usual_a, end_a=min(setting.end_a, 0.5 * usual_a))
+        charges.append(charge_run(groups, after, whole, warmth))
+    last = charges[-1]
+    begun = np.cumsum([0.0, *(float(item.seconds[-1]) for item in charges[:-1])])
+    joined = [
+        np.concatenate([getattr(item, name) + (offset if name == "seconds" else 0.0)
+                        for item, offset in zip(charges, begun, strict=True)])
+        for name in ("seconds", "volts", "amps", "share")
+    ]  # fmt: skip
+    stages = tuple(_stages(slow_a, usual_a, first, last, before_v, setting, series))
+    return FirstCharge(stages, joined[0], joined[1], joined[2], joined[3], last.ended_by)
+
+
+def _stages(
+    slow_a: float, usual_a: float, first: Charge, last: Charge, before_v: float,
+    setting: FullSetting, series: int,
+) -> Iterator[PlanStage]:  # fmt: skip
+    yield PlanStage(
+        "before", 0.0, "all is read and nothing is odd", 0.25, APART_V, 0.0,
+        "Polarity, insulation, no lead warm, the board awake.", (0.0,),
+        ("a group under its recovery voltage, or far from the others",),
+    )  # fmt: skip
+    yield PlanStage(
+        "slow", slow_a, f"{say(SLOW_H * 60.0, 'min')} are over", first.hours, APART_V, RISE_K,
+        "Every group must rise, and alike.", (0.0, 5.0, 15.0, 30.0),
+        ("a group that does not rise, or falls", "a group that runs ahead"),
+    )  # fmt: skip
+    if last is first:
+        return
+    seconds = last.seconds
+    reached = np.flatnonzero(last.volts >= before_v)
+    turn_h = float(seconds[reached[0]]) / 3600.0 if len(reached) else last.hours
+    yield PlanStage(
+        "usual", usual_a, f"the pack is at {say(before_v, 'V')}", turn_h, APART_V, RISE_STOP_K,
+        "Leads, plug and charger by hand: warm is well, hot is not.",
+        tuple(30.0 * count for count in range(1, 1 + max(1, int(turn_h * 2.0)))),
+        ("volts that fall while charging", "a lead, a joint or a corner warmer than the rest"),
+    )  # fmt: skip
+    ends = "nothing turns it off: take it off under " if not setting.turns_off else "under "
+    yield PlanStage(
+        "taper", usual_a, f"{ends}{say(setting.end_a, 'A')}", max(last.hours - turn_h, 0.0),
+        APART_TOP_V, RISE_STOP_K, "Which group is first to the top, and whether it is held.",
+        (10.0, 20.0, 30.0), ("a group over its ceiling", "a current that rises again"),
+    )  # fmt: skip
+    yield PlanStage(
+        "rest", 0.0, "an hour is over, and once more the next day", 1.0, APART_V, 0.0,
+        "A group that falls behind at rest loses charge by itself.", (60.0, 1440.0),
+        (f"more than {say(20.0, 'mV')} lost by one group alone",),
+    )  # fmt: skip

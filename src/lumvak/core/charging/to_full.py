@@ -1,0 +1,206 @@
+"""Time to full: a charge over time with its phases, what ends it, its band and its cost."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from lumvak.core.charging.groups_run import Array, Bleed, Groups, Moment, Sums, Warmth
+from lumvak.core.charging.phase import (
+    COARSE,
+    FINE,
+    Equipment,
+    Grain,
+    Phase,
+    State,
+    Trace,
+    phase_run,
+)
+
+LONGEST_H = 400.0
+# What a charger's volts and amps may be off by, and what is shown once of the spreads.
+VOLTS_OFF, AMPS_OFF = 0.005, 0.05
+PRE_SHARE = 0.1
+ENDED = {"end current": "charger", "over": "board", "hot": "temperature", "time": "timer"}
+ENDED_WORDS = {
+    "charger": "the charger’s end current", "board": "the board, at the first full group",
+    "temperature": "the temperature", "timer": "the charger’s timer",
+    "nobody": "nobody: take it off by hand", "first full group": "the first full group",
+}  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True)
+class FullSetting:
+    """With what a charge is simulated: ``hold_v`` of the whole pack, ``None`` for a source of
+    current; the board's ``over_v``; ``hot_c`` where the charge must stop; ``pre_v`` under which a
+    group is charged slowly.
+    """
+
+    amps: float
+    hold_v: float | None
+    end_a: float
+    timer_h: float | None
+    over_v: float | None
+    hot_c: float | None
+    pre_v: float
+    turns_off: bool = True
+
+
+@dataclass(frozen=True, slots=True)
+class Part:
+    """A phase of a charge: its name, hours, and Ah put in."""
+
+    name: str
+    hours: float
+    ah: float
+
+
+@dataclass(frozen=True, eq=False)
+class Charge:
+    """A charge over time, (m,) each: s, V, A, mean charge as a share, degC; groups (m, n).
+
+    ``band_v`` and ``band_a`` (2, m) are what volts and amps may be for the spreads; ``band_h`` the
+    hours. ``group_share`` (n,) is where groups stop, ``first`` the one that is at the highest
+    volts, from 1.
+    """
+
+    seconds: Array
+    volts: Array
+    amps: Array
+    share: Array
+    celsius: Array
+    group_v: Array
+    group_share: Array
+    parts: tuple[Part, ...]
+    ended_by: str
+    ah: float
+    wh: float
+    heat_wh: float
+    bleed_wh: float
+    first: int
+    band_v: Array | None = None
+    band_a: Array | None = None
+    band_h: tuple[float, float] | None = None
+
+    @property
+    def hours(self) -> float:
+        """How long it takes."""
+        return float(self.seconds[-1]) / 3600.0
+
+    @property
+    def stops_share(self) -> float:
+        """Mean charge where it stops."""
+        return float(self.share[-1])
+
+    @property
+    def efficiency(self) -> float:
+        """What is kept of what goes in."""
+        return 1.0 if self.wh <= 0.0 else 1.0 - (self.heat_wh + self.bleed_wh) / self.wh
+
+
+def charge_run(
+    groups: Groups, share: Array, setting: FullSetting, warmth: Warmth, bleed: Bleed | None = None,
+    grain: Grain = FINE,
+) -> Charge:  # fmt: skip
+    """Charge groups from where they stand, ``share`` (n,), until something ends it (methods 34)."""
+    having = Equipment(bleed=bleed, warmth=warmth, grain=grain)
+    state = State(share.copy(), warmth.ambient_c, np.zeros(len(share), dtype=bool))
+    trace, whole, parts = Trace(), Sums(), list[Part]()
+    longest_s = 3600.0 * (LONGEST_H if setting.timer_h is None else setting.timer_h)
+    main = Phase(setting.amps, longest_s, setting.hold_v, setting.end_a, setting.over_v,
+                 hot_c=setting.hot_c)  # fmt: skip
+    if float(groups.rest(share)[0].min()) < setting.pre_v:
+        slow = replace(main, amps=PRE_SHARE * setting.amps, end_a=None, above_v=setting.pre_v)
+        state, whole, _ = phase_run(groups, state, slow, having, trace)
+        parts.append(Part("pre-charge", whole.seconds / 3600.0, whole.ah))
+        main = replace(main, longest_s=longest_s - whole.seconds)
+    state, sums, why = phase_run(groups, state, main, having, trace)
+    whole = whole + sums
+    parts.extend(_bulk_and_taper(trace, setting, sum(item.hours for item in parts)))
+    ended = ENDED[why]
+    if ended == "charger" and not setting.turns_off:
+        ended = "nobody"
+    seen = trace.moments
+    return Charge(
+        np.array(trace.seconds),
+        np.array([item.volts for item in seen]),
+        np.array([item.amps for item in seen]),
+        np.array([_mean(groups, item) for item in seen]),
+        np.array([item.celsius for item in seen]),
+        np.array([item.group_v for item in seen]),
+        state.charge,
+        tuple(parts),
+        ended,
+        whole.ah,
+        whole.wh,
+        whole.heat_wh,
+        whole.bleed_wh,
+        int(np.argmax(seen[-1].group_v)) + 1,
+    )
+
+
+def _mean(groups: Groups, item: Moment) -> float:
+    return float(item.charge @ groups.ah / groups.ah.sum())
+
+
+def _bulk_and_taper(trace: Trace, setting: FullSetting, before_h: float) -> Iterator[Part]:
+    """The parts under the whole current and under the held volts, by what was seen."""
+    seconds = np.array(trace.seconds) - before_h * 3600.0
+    amps = np.array([item.amps for item in trace.moments])
+    here = seconds >= -1e-6
+    seconds, amps = seconds[here], amps[here]
+    taken = np.concatenate(
+        ([0.0], np.cumsum(np.diff(seconds) * (amps[1:] + amps[:-1]) / 2.0))
+    ) / 3600.0  # fmt: skip
+    falling = np.flatnonzero(amps < setting.amps * (1.0 - 1e-9))
+    turn = int(falling[0]) - 1 if len(falling) and falling[0] > 0 else (
+        0 if len(falling) else len(amps) - 1
+    )  # fmt: skip
+    yield Part("bulk", float(seconds[turn] / 3600.0), float(taken[turn]))
+    if turn < len(amps) - 1:
+        yield Part(
+            "taper", float((seconds[-1] - seconds[turn]) / 3600.0), float(taken[-1] - taken[turn])
+        )
+
+
+def with_band(
+    charge: Charge, groups: Groups, share: Array, setting: FullSetting, warmth: Warmth,
+    capacity_off: float, ohm_off: float, bleed: Bleed | None = None,
+) -> Charge:  # fmt: skip
+    """A charge with what volts, amps and hours may be (methods 34).
+
+    Groups begin at ``share`` (n,); ``capacity_off`` and ``ohm_off`` are what capacity and
+    resistance may be off by, as shares. Each is changed alone, and the charger's volts and amps
+    too; what that does at each moment adds up as the root of squares.
+    """
+    varied = (
+        (replace(groups, ah=groups.ah * (1.0 + capacity_off)), setting),
+        (replace(groups, ohm=groups.ohm * (1.0 + ohm_off)), setting),
+        (groups, setting if setting.hold_v is None
+         else replace(setting, hold_v=setting.hold_v * (1.0 - VOLTS_OFF))),
+        (groups, replace(setting, amps=setting.amps * (1.0 - AMPS_OFF))),
+    )  # fmt: skip
+    volts, amps, hours = [], [], []
+    base = charge_run(groups, share, setting, warmth, bleed, COARSE)
+    base_v = np.interp(charge.seconds, base.seconds, base.volts)
+    base_a = np.interp(charge.seconds, base.seconds, base.amps)
+    for changed, other in varied:
+        found = charge_run(changed, share, other, warmth, bleed, COARSE)
+        volts.append(np.interp(charge.seconds, found.seconds, found.volts) - base_v)
+        amps.append(np.interp(charge.seconds, found.seconds, found.amps) - base_a)
+        hours.append(found.hours - base.hours)
+    off_v, off_a = (np.sqrt(np.square(rows).sum(axis=0)) for rows in (volts, amps))
+    off_h = float(np.sqrt(np.square(hours).sum()))
+    return replace(
+        charge,
+        band_v=np.array([charge.volts - off_v, charge.volts + off_v]),
+        band_a=np.array([np.maximum(charge.amps - off_a, 0.0), charge.amps + off_a]),
+        band_h=(max(charge.hours - off_h, 0.0), charge.hours + off_h),
+    )
+
+
+def cost_of(wh: float, mains_share: float, tariff: float) -> float:
+    """What a charge of ``wh`` costs: ``mains_share`` of the mains arrives, a kWh is ``tariff``."""
+    return wh / 1000.0 / mains_share * tariff

@@ -1,0 +1,217 @@
+"""Charging as a topic of the evaluation: the charger, its verdict, the groups, what is lost."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from lumvak.core.catalogue.boards import Board, Family
+from lumvak.core.catalogue.cells import Cell
+from lumvak.core.catalogue.chargers import Charger, ChargerKind
+from lumvak.core.cells.behaviour import Behaviour
+from lumvak.core.charging.charge_window import ChargeWindow, charge_window
+from lumvak.core.charging.charger import ChargeSetting, RightCharger, right_charger
+from lumvak.core.charging.evening import Evening, evening_of
+from lumvak.core.charging.figures import ChargeFigures
+from lumvak.core.charging.findings import charging_findings
+from lumvak.core.charging.groups_now import GroupsNow
+from lumvak.core.charging.groups_run import Groups
+from lumvak.core.charging.verdict import ChargerVerdict, end_current, verdict_on
+from lumvak.core.charging.vessels import Vessels, vessels
+from lumvak.core.document.charging import Charging
+from lumvak.core.document.need import Need
+from lumvak.core.figures.figure import Figure, assumed, computed, sheet, typed
+from lumvak.core.figures.finding import Finding
+from lumvak.core.figures.link import Link
+
+RIGHT, GIVEN = "right", "given"
+
+
+@dataclass(frozen=True, eq=False)
+class ChargingTopic:
+    """With what a pack is charged, and how its groups stand; it adds no link to the path.
+
+    ``charger`` is the one in force, ``offered`` all that can be; ``window`` is ``None`` where floor
+    and ceiling do not go together, which ``window_problem`` says.
+    """
+
+    setting: ChargeSetting
+    right: RightCharger
+    offered: tuple[Charger, ...]
+    charger: Charger
+    verdict: ChargerVerdict
+    now: GroupsNow
+    vessels: Vessels
+    evening: Evening
+    window: ChargeWindow | None
+    window_problem: str
+    figures: tuple[Figure, ...]
+    findings: tuple[Finding, ...]
+    links: tuple[Link, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class ChargeWay:
+    """What the charge flows through: limits as figures, and the resistance of all of it in ohm."""
+
+    limits: tuple[Figure, ...]
+    path_ohm: float
+
+
+def charge_way(
+    board: Board | None, leads: Figure | None, leads_ohm: float, fuse_hold: Figure | None,
+    connector: Figure | None, socket_a: float | None, joints_ohm: float,
+) -> ChargeWay:  # fmt: skip
+    """What bears the charge current, in the order of the path.
+
+    ``leads`` and ``fuse_hold`` are ``None`` where they are proposed: they follow the charger then.
+    ``connector`` is the pack's own where the charge goes through it, and no socket was said.
+    """
+    found = [] if leads is None else [leads]
+    ohm = joints_ohm + leads_ohm
+    if board is not None:
+        found.insert(0, sheet("board.charge_a", "Board lets in", board.charge_a, "A", board.name))
+        ohm += board.resistance_ohm
+    if fuse_hold is not None:
+        found.append(fuse_hold)
+    if socket_a is not None:
+        found.append(typed("charging.socket_a", "Charge socket carries", socket_a, "A"))
+    elif connector is not None and (board is None or board.ports == 1):
+        found.append(connector)
+    return ChargeWay(tuple(found), ohm)
+
+
+def charge_setting(
+    cell: Cell, family: Family, behaviour: Behaviour, series: int, parallel: int,
+    ceiling_v: float | None, charge: ChargeFigures, way: ChargeWay, board: Board | None,
+    weakest_ah: Figure | None,
+) -> ChargeSetting:  # fmt: skip
+    """What a charger of a pack must suit; ``ceiling_v`` is the builder's, ``None`` the full one."""
+    ah = parallel * cell.capacity_typical_ah if weakest_ah is None else weakest_ah.number
+    group = Groups(
+        behaviour, np.array([ah]), np.array([behaviour.steady_ohm / parallel]), np.zeros(1),
+        way.path_ohm / series,
+    )  # fmt: skip
+    ceiling = cell.voltage_full_v if ceiling_v is None else ceiling_v
+    return ChargeSetting(
+        cell, family, behaviour, series, parallel, ceiling, charge.voltage, charge.by_cells,
+        charge.most, way.limits, group, board,
+    )  # fmt: skip
+
+
+def given_charger(need: Need, fallback_a: float) -> Charger | None:
+    """The charger that the need speaks of; ``None`` where it names none."""
+    if need.charger_voltage_v is None:
+        return None
+    kind: ChargerKind = "lead" if need.lead_charger else "cccv"
+    amps = fallback_a if need.charger_current_a is None else need.charger_current_a
+    return Charger.model_construct(
+        id=GIVEN, name="the one at hand", kind=kind, volts=need.charger_voltage_v, amps=amps
+    )
+
+
+def charging_topic(
+    charging: Charging, need: Need, setting: ChargeSetting, now: GroupsNow, spread_v: float | None
+) -> ChargingTopic:
+    """Charging as a topic (methods 33 to 38); ``spread_v`` is what an adjustable board bleeds over.
+
+    In force is the charger picked, else the one that the need gives, else the first that is kept,
+    else the one to buy.
+    """
+    right = right_charger(setting)
+    bought = Charger.model_construct(
+        id=RIGHT, name="the one to buy", kind="cccv", volts=right.volts.number,
+        amps=right.amps.number, end_a=right.end.number,
+    )  # fmt: skip
+    given = given_charger(need, right.amps.number)
+    offered = (*charging.chargers, *(() if given is None else (given,)), bought)
+    charger = next((item for item in offered if item.id == charging.charger), None)
+    charger = charger or given or offered[0]
+    verdict = verdict_on(charger, setting)
+    stand = vessels(now.groups.ah, now.charge_ah)
+    evening = evening_of(charging, setting, now, spread_v, verdict.stops_share)
+    window, problem = _window(charging, setting)
+    findings = tuple(charging_findings(charging, setting, verdict, now, stand, evening, problem))
+    return ChargingTopic(
+        setting, right, offered, charger, verdict, now, stand, evening, window, problem,
+        tuple(_figures(charging, setting, right, charger, verdict, now, stand, evening, window)),
+        findings,
+    )  # fmt: skip
+
+
+def floor_of(charging: Charging, cell: Cell) -> float:
+    """Where a discharge ends, in V a cell: the builder's floor, else the cell's empty voltage."""
+    return cell.voltage_empty_v if charging.floor_v is None else charging.floor_v
+
+
+def _window(charging: Charging, setting: ChargeSetting) -> tuple[ChargeWindow | None, str]:
+    floor = floor_of(charging, setting.cell)
+    try:
+        return charge_window(
+            setting.cell, setting.family, setting.behaviour, setting.group_ah, setting.ceiling_v,
+            floor,
+        ), ""  # fmt: skip
+    except ValueError as problem:
+        return None, str(problem)
+
+
+def _figures(
+    charging: Charging, setting: ChargeSetting, right: RightCharger, charger: Charger,
+    verdict: ChargerVerdict, now: GroupsNow, stand: Vessels, evening: Evening,
+    window: ChargeWindow | None,
+) -> Iterator[Figure]:  # fmt: skip
+    yield right.amps
+    yield right.end
+    ah = _capacity(now.groups.ah, now.ah_from)
+    key, label = "charging.turns_off_a", "This charger turns off under"
+    ends = (
+        sheet(key, label, charger.end_a, "A", charger.name)
+        if charger.end_a is not None
+        else assumed(key, label, end_current(charger), "A",
+                     "a tenth of its current, as chargers usually do", "methods 33")
+    )  # fmt: skip
+    stops = computed(
+        "charging.stops_share", "The charge stops at", verdict.stops_share, "%",
+        "the rest charge at its volts less what its current still lifts them by", "methods 34",
+        right.volts, ends,
+    )  # fmt: skip
+    yield stops
+    yield computed(
+        "charging.given_up_ah", "Charge given up", verdict.given_up_ah, "Ah",
+        "(1 − charge where it stops) × capacity of a group", "methods 34", stops, ah,
+    )  # fmt: skip
+    yield from _vessel_figures(now, stand, ah)
+    yield from evening.figures
+    if window is not None:
+        yield computed(
+            "charging.kept_ah", "Between floor and ceiling", window.kept_ah, "Ah",
+            "(charge at rest at the ceiling − at the floor) × capacity", "methods 37", ah,
+        )  # fmt: skip
+
+
+def _capacity(ah: Sequence[float] | np.ndarray, origins: Sequence[str]) -> Figure:
+    known = "measured" if set(origins) <= {"measured", "typed"} else "sheet"
+    rule = "the smallest of all groups" if known == "measured" else "parallel × typical capacity"
+    return Figure("charging.group_ah", "Capacity of a group", float(np.min(ah)), "Ah", rule,
+                  "methods 35", origin="measured" if known == "measured" else "sheet")  # fmt: skip
+
+
+def _vessel_figures(now: GroupsNow, stand: Vessels, ah: Figure) -> Iterator[Figure]:
+    charges = Figure(
+        "charging.least_ah", "Charge of the emptiest group", stand.bottom_ah, "Ah",
+        "as measured, typed or assumed", "methods 35",
+        origin="measured" if now.measured else "assumed",
+    )  # fmt: skip
+    top = computed("charging.top_ah", "Goes in until the first is full", stand.top_ah, "Ah",
+                   "least of capacity − charge of all", "methods 35", ah, charges)  # fmt: skip
+    bottom = computed("charging.bottom_ah", "Comes out until the first is empty", stand.bottom_ah,
+                      "Ah", "least charge of all groups", "methods 35", charges)  # fmt: skip
+    usable = computed("charging.usable_ah", "Usable as the groups stand", stand.usable_ah, "Ah",
+                      "what goes in + what comes out", "methods 35", top, bottom)  # fmt: skip
+    yield usable
+    yield computed("charging.out_of_step_ah", "Lost for they are out of step", stand.by_step_ah,
+                   "Ah", "smallest capacity − usable", "methods 35", ah, usable)  # fmt: skip
+    yield computed("charging.too_small_ah", "Lost for one is small", stand.by_size_ah, "Ah",
+                   "middle capacity − smallest", "methods 35", ah)  # fmt: skip

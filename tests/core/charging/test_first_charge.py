@@ -1,0 +1,45 @@
+"""The first charge in stages."""
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from lumvak.core.charging.first_charge import SLOW_H, first_charge
+from lumvak.core.charging.groups_run import Warmth
+from lumvak.core.charging.to_full import FullSetting
+from tests.straight import at, straight_groups
+
+ROOM = Warmth(1e-6, 1e9, 25.0)
+
+
+def test_it_begins_slowly_and_ends_with_a_rest() -> None:
+    groups = straight_groups([10.0] * 4)
+    use = FullSetting(6.0, 16.8, 0.5, None, 4.25, None, 3.0)
+    plan = first_charge(groups, at(0.3, 0.3, 0.3, 0.3), use, ROOM, 4.2)
+    assert [stage.name for stage in plan.stages] == ["before", "slow", "usual", "taper", "rest"]
+    _, slow, usual, taper, _ = plan.stages
+    assert slow.amps == pytest.approx(1.0) and usual.amps == pytest.approx(5.0)
+    assert slow.hours == pytest.approx(SLOW_H)
+    # 0.05 of the charge in the slow half hour, then on to 4.1 V under 5 A.
+    reached = (4.1 - 5.0 * 0.04 - 3.0) / 1.2
+    assert usual.hours == pytest.approx((reached - 0.35) * 10.0 / 5.0, rel=0.03)
+    assert plan.hours == pytest.approx(slow.hours + usual.hours + taper.hours, rel=1e-6)
+    assert (np.diff(plan.seconds) >= 0.0).all()
+    assert plan.ended_by == "charger"
+    assert all(stage.stop and stage.watch and stage.until for stage in plan.stages)
+
+
+def test_no_stage_gives_more_than_the_charger() -> None:
+    groups = straight_groups([10.0] * 2)
+    use = FullSetting(0.6, 8.4, 0.06, None, None, None, 3.0)
+    plan = first_charge(groups, at(0.3, 0.3), use, ROOM, 4.2)
+    assert {stage.amps for stage in plan.stages if stage.amps} == {0.6}
+
+
+def test_a_full_pack_is_done_within_the_slow_stage() -> None:
+    groups = straight_groups([10.0] * 2)
+    use = FullSetting(6.0, 8.4, 0.5, None, 4.25, None, 3.0)
+    plan = first_charge(groups, at(0.995, 0.999), replace(use, hold_v=9.0, over_v=4.25), ROOM, 4.2)
+    assert [stage.name for stage in plan.stages][:2] == ["before", "slow"]
+    assert plan.ended_by in ("board", "charger")

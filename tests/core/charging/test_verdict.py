@@ -1,0 +1,134 @@
+"""Verdicts on chargers: every kind that is spoken of, and every way of being wrong."""
+
+from typing import Any
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.catalogue.chargers import Charger
+from lumvak.core.charging.verdict import (
+    WORST,
+    ChargerVerdict,
+    end_current,
+    full_words,
+    verdict_on,
+)
+from tests.core.charging.test_charger import setting_of
+
+
+def judged(
+    catalogue: Catalogue, cell: str, series: int, volts: float, amps: float, kind: str = "cccv",
+    **more: Any,
+) -> ChargerVerdict:  # fmt: skip
+    charger = Charger(id="one", volts=volts, amps=amps, kind=kind, **more)  # type: ignore[arg-type]
+    return verdict_on(charger, setting_of(catalogue, cell, series))
+
+
+@pytest.mark.parametrize(
+    ("cell", "series", "volts", "amps", "kind", "more", "wanted"),
+    [
+        # Constant current and voltage, right within 0.5 %.
+        ("ostrel-21-48", 13, 54.6, 2.0, "cccv", {}, "right"),
+        ("ostrel-21-48", 13, 54.8, 2.0, "cccv", {}, "right"),
+        ("ostrel-21-48", 13, 53.4, 2.0, "cccv", {}, "short"),
+        ("ostrel-21-48", 13, 55.2, 2.0, "cccv", {}, "leans"),
+        ("ostrel-21-48", 13, 58.8, 2.0, "cccv", {}, "leans"),
+        # Slips.
+        ("ostrel-21-48", 13, 46.8, 2.0, "cccv", {}, "short"),
+        # Another chemistry upwards: made for as many cobalt cells as there are phosphate ones.
+        ("fennimor-b-105", 16, 67.2, 10.0, "cccv", {}, "wrong"),
+        ("fennimor-b-105", 16, 58.4, 10.0, "cccv", {}, "right"),
+        # And downwards.
+        ("ostrel-21-48", 14, 51.1, 3.0, "cccv", {}, "short"),
+        # A charger for lead: by its numbers, not its name.
+        ("fennimor-b-105", 4, 14.6, 10.0, "lead", {"equalise": "off"}, "right"),
+        ("fennimor-b-105", 4, 14.4, 10.0, "lead", {"equalise": "off"}, "short"),
+        ("fennimor-b-105", 4, 14.4, 10.0, "lead", {"equalise": "on"}, "leans"),
+        ("fennimor-b-105", 4, 14.8, 10.0, "lead", {"equalise": "off"}, "leans"),
+        # A charger for nickel: no voltage at all, and far over the pack with nothing connected.
+        ("ostrel-18-25p", 5, 21.0, 1.5, "nickel", {}, "leans"),
+        ("ostrel-18-25p", 5, 21.0, 1.5, "nickel", {"open_v": 44.0}, "wrong"),
+        # A bare supply.
+        ("ostrel-21-48", 10, 42.0, 5.0, "supply", {}, "right"),
+        ("ostrel-21-48", 10, 42.0, 5.0, "supply", {"limited": False}, "leans"),
+        ("ostrel-21-48", 10, 45.0, 5.0, "supply", {}, "leans"),
+        # A vehicle's or a solar source, by the top of its band.
+        ("fennimor-b-105", 4, 14.9, 20.0, "supply", {"low_v": 12.5}, "leans"),
+        # What it shows with nothing connected is over the board's switches.
+        ("ostrel-21-48", 10, 42.0, 2.0, "cccv", {"open_v": 75.0}, "wrong"),
+        # Amps over what cells, or the board, take.
+        ("ostrel-21-48", 13, 54.6, 25.0, "cccv", {}, "wrong"),
+        ("ostrel-21-48", 13, 54.6, 17.0, "cccv", {}, "leans"),
+    ],
+)  # fmt: skip
+def test_chargers_get_their_verdict(
+    catalogue: Catalogue, cell: str, series: int, volts: float, amps: float, kind: str,
+    more: dict[str, Any], wanted: str,
+) -> None:  # fmt: skip
+    found = judged(catalogue, cell, series, volts, amps, kind, **more)
+    assert found.kind == wanted, found.words
+    assert found.words
+    assert found.at_end and found.board_fails
+    assert bool(found.instead) == (wanted != "right")
+
+
+def test_a_slip_is_told_by_its_volts(catalogue: Catalogue) -> None:
+    assert "nominal" in judged(catalogue, "ostrel-21-48", 13, 46.8, 2.0).words
+    assert "14 in series" in judged(catalogue, "ostrel-21-48", 13, 58.8, 2.0).words
+    assert "52 cells" in judged(catalogue, "ostrel-21-48", 13, 218.4, 2.0).words
+    assert "swapped" in judged(catalogue, "ostrel-21-48", 13, 56.4, 2.0).words
+
+
+def test_how_much_a_low_charger_gives_up_is_told(catalogue: Catalogue) -> None:
+    found = judged(catalogue, "ostrel-21-48", 13, 13 * 4.12, 2.0)
+    assert found.stops_v == pytest.approx(4.12)
+    assert 0.9 < found.stops_share < 0.97
+    assert found.given_up_ah == pytest.approx((1.0 - found.stops_share) * 19.2)
+    assert "4.12 V" in found.words and "Ah" in found.words
+
+
+def test_a_charger_without_volts_is_stopped_by_the_board_alone(catalogue: Catalogue) -> None:
+    found = judged(catalogue, "ostrel-18-25p", 5, 18.0, 1.5, "nickel")
+    assert found.ended_by == "board"
+    assert "never ends" in found.board_fails
+
+
+def test_a_rebuilt_charger_is_checked_and_its_mains_part_left_alone(catalogue: Catalogue) -> None:
+    assert judged(catalogue, "ostrel-21-48", 13, 54.6, 2.0).checks == ()
+    found = judged(catalogue, "ostrel-21-48", 13, 54.6, 2.0, rebuilt=True)
+    assert any("licensed" in line for line in found.checks)
+    assert any("54.6" in line for line in found.checks)
+
+
+def test_without_a_board_every_charger_leans(catalogue: Catalogue) -> None:
+    from dataclasses import replace
+
+    setting = replace(setting_of(catalogue), board=None)
+    charger = Charger(id="one", volts=54.6, amps=2.0)
+    assert verdict_on(charger, setting).kind == "leans"
+
+
+@given(over=st.floats(0.5, 2.0), amps=st.floats(0.1, 60.0))
+def test_a_higher_charger_is_never_called_better(
+    catalogue: Catalogue, over: float, amps: float
+) -> None:
+    """Over the full voltage a verdict gets no better as volts rise, and amps never mend one."""
+    setting = setting_of(catalogue)
+
+    def place(volts: float, current: float) -> int:
+        charger = Charger.model_construct(id="one", name="one", volts=volts, amps=current)
+        return WORST.index(verdict_on(charger, setting).kind)
+
+    volts = 54.6 * over
+    if over > 1.0:
+        assert place(volts, amps) <= place(volts * 1.2, amps)
+    assert place(volts, amps) <= place(volts, 2.0 * amps) or over < 1.0
+
+
+def test_words_for_what_is_full() -> None:
+    assert full_words(0.94) == "94 % full"
+    assert full_words(0.999) == "practically full"
+    assert end_current(Charger(id="one", volts=42.0, amps=2.0)) == pytest.approx(0.2)
+    assert end_current(Charger(id="one", volts=42.0, amps=2.0, end_a=0.1)) == 0.1
