@@ -15,6 +15,7 @@ from pydantic import ValidationError
 
 from lumvak.core.catalogue.catalogue import PartsFile
 from lumvak.core.catalogue.cells import Cell, Chemistry
+from lumvak.core.catalogue.chargers import Charger
 from lumvak.core.document.edit import sentences
 from lumvak.files.catalogue_file import own_parts_folder, read_parts
 from lumvak.files.problem import FileProblem, read_text, write_atomically
@@ -98,6 +99,12 @@ def merged(
     return parts.model_copy(
         update={"cells": tuple(by_id.values()), "chemistries": tuple(curves.values())}
     )
+
+
+def with_charger(parts: PartsFile, charger: Charger) -> PartsFile:
+    """The parts with ``charger`` in place of one of the same id, or added."""
+    by_id = {item.id: item for item in (*parts.chargers, charger)}
+    return parts.model_copy(update={"chargers": tuple(by_id.values())})
 
 
 def cells_csv(cells: Sequence[Cell]) -> str:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import io
 import re
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -43,15 +44,17 @@ def is_tester_log(text: str) -> bool:
     if not lines:
         return False
     heads = next(csv.reader(lines[:1], delimiter=separator_of(lines)))
-    return set(_columns(heads)) == set(HEADS)
+    return set(columns_of(heads)) == set(HEADS)
 
 
-def _columns(heads: list[str]) -> dict[str, tuple[int, float]]:
-    """Place and scale of each column, by what it is."""
+def columns_of(
+    heads: Sequence[str], wanted: Mapping[str, Sequence[str]] = HEADS
+) -> dict[str, tuple[int, float]]:
+    """Place and scale of each column, by what it is: ``wanted`` are the words for each."""
     found: dict[str, tuple[int, float]] = {}
     for place, head in enumerate(heads):
         words = [word for word in re.split(r"[^a-z]+", head.strip().lower()) if word]
-        for field, names in HEADS.items():
+        for field, names in wanted.items():
             if words and words[0] in names and field not in found:
                 scale = next((SCALES[word] for word in words[1:] if word in SCALES), 1.0)
                 found[field] = (place, scale)
@@ -67,14 +70,14 @@ def read_tester_log(text: str, where: str) -> TesterLog:
     if not 3 <= len(lines) <= LONGEST_ROWS:
         raise FileProblem(f"{where}: {len(lines)} rows; accepted: 3 to {LONGEST_ROWS}")
     rows = csv.reader(io.StringIO("\n".join(lines)), delimiter=separator_of(lines))
-    columns = _columns(next(rows))
+    columns = columns_of(next(rows))
     if lacking := [name for name in HEADS if name not in columns]:
         raise FileProblem(f"{where}, line 1: no column for {', '.join(lacking)}")
     series: dict[str, list[float]] = {name: [] for name in HEADS}
     for line, row in enumerate(rows, 2):
         for name, (place, scale) in columns.items():
             shown = row[place].strip() if place < len(row) else ""
-            series[name].append(_number(shown, f"{where}, line {line}", name, scale))
+            series[name].append(number_of(shown, f"{where}, line {line}", name, scale))
     time, volts, amps = (np.array(series[name]) for name in HEADS)
     if (np.diff(time) < 0.0).any():
         at = int(np.argmax(np.diff(time) < 0.0)) + 3
@@ -89,8 +92,11 @@ def read_tester_log(text: str, where: str) -> TesterLog:
     return TesterLog(ah, float(volts[flows][-1]), float(drawn[flows].mean()), mohm, span)
 
 
-def _number(shown: str, place: str, name: str, scale: float) -> float:
-    """A value in s, V or A; what is spelled as on a clock is in seconds whatever its head says."""
+def number_of(shown: str, place: str, name: str, scale: float) -> float:
+    """A value in s, V or A; what is spelled as on a clock is in seconds whatever its head says.
+
+    Raises FileProblem naming ``place``.
+    """
     clock = CLOCK.fullmatch(shown)
     if name == "time" and clock is not None:
         hours, minutes, seconds = clock.groups()

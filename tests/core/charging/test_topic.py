@@ -10,6 +10,7 @@ from lumvak.core.evaluate import evaluate
 from lumvak.core.figures.figure import typed
 
 CHARGER = {"id": "own", "name": "own", "volts": 58.8, "amps": 6.0}
+KEPT = (CHARGER,)
 
 
 def topic(project: Project, catalogue: Catalogue, **changes: object):  # type: ignore[no-untyped-def]
@@ -17,21 +18,19 @@ def topic(project: Project, catalogue: Catalogue, **changes: object):  # type: i
     return evaluate(with_values(project, given), catalogue).charging
 
 
-def test_the_charger_in_force_is_picked_else_given_else_kept_else_bought(
+def test_the_charger_in_force_is_picked_else_given_else_bought(
     even_barrow: Project, catalogue: Catalogue
 ) -> None:
     none = {"need__charger_voltage_v": None, "need__charger_current_a": None}
     bought = topic(even_barrow, catalogue, **none, charging__chargers=(), charging__charger=None)
     assert bought.charger.id == "right"
     assert bought.verdict.kind == "right"
-    kept = topic(
-        even_barrow, catalogue, **none, charging__chargers=(CHARGER,), charging__charger=None
-    )
-    assert kept.charger.id == "own"
-    given = topic(even_barrow, catalogue, need__charger_voltage_v=56.0, charging__chargers=(CHARGER,),
+    kept = topic(even_barrow, catalogue, **none, charging__chargers=KEPT, charging__charger=None)
+    assert kept.charger.id == "right"
+    given = topic(even_barrow, catalogue, need__charger_voltage_v=56.0, charging__chargers=KEPT,
                   charging__charger=None)  # fmt: skip
     assert (given.charger.id, given.charger.volts) == ("given", 56.0)
-    picked = topic(even_barrow, catalogue, need__charger_voltage_v=56.0, charging__chargers=(CHARGER,),
+    picked = topic(even_barrow, catalogue, need__charger_voltage_v=56.0, charging__chargers=KEPT,
                    charging__charger="own")  # fmt: skip
     assert picked.charger.id == "own"
 

@@ -8,9 +8,8 @@ import numpy as np
 
 from lumvak.core.charging.groups_run import Array, Groups
 
-# A cell held by a small charger, and what a group is evened to: within this of the others in Ah.
-LEAST_SHARE = 0.002
-DECISIVE_V = 0.01
+# A group that is off by less than this of its capacity is left as it is: volts hardly tell.
+LEAST_SHARE = 0.01
 
 
 @dataclass(frozen=True, slots=True)

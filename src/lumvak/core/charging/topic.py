@@ -20,13 +20,11 @@ from lumvak.core.charging.groups_now import GroupsNow
 from lumvak.core.charging.groups_run import Groups
 from lumvak.core.charging.verdict import ChargerVerdict, end_current, verdict_on
 from lumvak.core.charging.vessels import Vessels, vessels
-from lumvak.core.document.charging import Charging
+from lumvak.core.document.charging import GIVEN, RIGHT, Charging
 from lumvak.core.document.need import Need
 from lumvak.core.figures.figure import Figure, assumed, computed, sheet, typed
 from lumvak.core.figures.finding import Finding
 from lumvak.core.figures.link import Link
-
-RIGHT, GIVEN = "right", "given"
 
 
 @dataclass(frozen=True, eq=False)
@@ -108,7 +106,11 @@ def given_charger(need: Need, fallback_a: float) -> Charger | None:
     kind: ChargerKind = "lead" if need.lead_charger else "cccv"
     amps = fallback_a if need.charger_current_a is None else need.charger_current_a
     return Charger.model_construct(
-        id=GIVEN, name="the one at hand", kind=kind, volts=need.charger_voltage_v, amps=amps
+        id=GIVEN,
+        name="the one given under Need",
+        kind=kind,
+        volts=need.charger_voltage_v,
+        amps=amps,
     )
 
 
@@ -117,8 +119,7 @@ def charging_topic(
 ) -> ChargingTopic:
     """Charging as a topic (methods 33 to 38); ``spread_v`` is what an adjustable board bleeds over.
 
-    In force is the charger picked, else the one that the need gives, else the first that is kept,
-    else the one to buy.
+    In force is the charger picked, else the one that the need gives, else the one to buy.
     """
     right = right_charger(setting)
     bought = Charger.model_construct(
@@ -128,7 +129,7 @@ def charging_topic(
     given = given_charger(need, right.amps.number)
     offered = (*charging.chargers, *(() if given is None else (given,)), bought)
     charger = next((item for item in offered if item.id == charging.charger), None)
-    charger = charger or given or offered[0]
+    charger = charger or given or bought
     verdict = verdict_on(charger, setting)
     stand = vessels(now.groups.ah, now.charge_ah)
     evening = evening_of(charging, setting, now, spread_v, verdict.stops_share)

@@ -123,7 +123,7 @@ def _by_volts(charger: Charger, setting: ChargeSetting) -> Iterator[Reason]:
     off = volts / right - 1.0
     slip = slip_of(volts, slips(setting))
     looks = "" if slip is None else f" Its volts look like {slip.text}."
-    if slip is None and swapped_digits(volts, right):
+    if slip is None and charger.kind != "lead" and swapped_digits(volts, right):
         looks = f" Two digits of {say(right, 'V')} seem swapped."
     said = f"{say(volts, 'V')} where {say(right, 'V')} is right"
     if abs(off) <= TOLERANCE:

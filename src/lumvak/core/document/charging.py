@@ -9,6 +9,9 @@ from pydantic import Field, model_validator
 from lumvak.core.catalogue.chargers import Charger
 from lumvak.core.record import Document, PartId
 
+# In place of a charger that is kept: the one of the need, and the one to buy.
+GIVEN, RIGHT = "given", "right"
+RESERVED = (GIVEN, RIGHT)
 MOST_CHARGERS, MOST_GROUPS, MOST_LOG = 40, 400, 20_000
 BalancedBy = Literal["board", "module", "active", "none"]
 BalancedAt = Literal["top", "bottom"]
@@ -91,8 +94,8 @@ class ChargeLog(Document):
 class Charging(Document):
     """With what the pack is charged, how it is evened out, and how it went.
 
-    ``charger`` names one of ``chargers``; ``None`` is the one that the need gives, else the one to
-    buy.
+    ``charger`` names one of ``chargers``, ``given`` the one that the need gives, ``right`` the one
+    to buy; ``None`` is the one that the need gives, else the one to buy.
     """
 
     chargers: tuple[Charger, ...] = Field(default=(), title="Chargers", max_length=MOST_CHARGERS)
@@ -125,7 +128,10 @@ class Charging(Document):
         ids = [item.id for item in self.chargers]
         if len(set(ids)) < len(ids):
             raise ValueError("Chargers: one is there twice; accepted: each once")
-        if self.charger is not None and self.charger not in ids:
+        for name in ids:
+            if name in RESERVED:
+                raise ValueError(f"Chargers: the id “{name}” is taken; accepted: another one")
+        if self.charger is not None and self.charger not in (*ids, *RESERVED):
             raise ValueError(
                 f"Charged with: no charger is called “{self.charger}”; accepted: "
                 f"{', '.join(ids) or 'one that is kept with the project'}"

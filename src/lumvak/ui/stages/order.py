@@ -10,6 +10,8 @@ from lumvak.ui.session import Session
 from lumvak.ui.stages.arrangement.answer import arrangement_answer
 from lumvak.ui.stages.cells.answer import VIEWS as CELLS_VIEWS
 from lumvak.ui.stages.cells.answer import cells_answer
+from lumvak.ui.stages.charging.answer import VIEWS as CHARGING_VIEWS
+from lumvak.ui.stages.charging.answer import charging_answer
 from lumvak.ui.stages.hand.answer import VIEWS as HAND_VIEWS
 from lumvak.ui.stages.hand.answer import hand_answer
 from lumvak.ui.stages.joints.answer import VIEWS as JOINTS_VIEWS
@@ -85,6 +87,12 @@ def _power(session: Session) -> Page:
     return PowerStage(session)
 
 
+def _charging(session: Session) -> Page:
+    from lumvak.ui.stages.charging.stage import ChargingStage
+
+    return ChargingStage(session)
+
+
 def _hand(session: Session) -> Page:
     from lumvak.ui.stages.hand.stage import HandStage
 
@@ -105,6 +113,10 @@ STAGES: tuple[Stage, ...] = (
     Stage("arrangement", "Arrangement", arrangement_answer, _arrangement, ("layout.length_mm",)),
     Stage("joints", "Joints", joints_answer, _joints, JOINTS_ASK, JOINTS_VIEWS),
     Stage("power", "Power path", power_answer, _power, ("rating.continuous_a",), POWER_VIEWS),
+    Stage(
+        "charging", "Charging", charging_answer, _charging,
+        ("charge.voltage_v", "charging.amps_a"), CHARGING_VIEWS,
+    ),
     Stage(
         "hand", "Cells in hand", hand_answer, _hand, ("hand.weakest_ah", "hand.good"), HAND_VIEWS,
         "at the bench", begun=lambda seen: bool(seen.project.hand.cells),

@@ -1,0 +1,21 @@
+"""Charging in one line."""
+
+from __future__ import annotations
+
+from lumvak.core.charging.verdict import KIND_WORDS
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.units import say
+
+VIEWS = (
+    ("charger", "charger"), ("time", "time to full"), ("ceiling", "ceiling"),
+    ("groups", "groups"), ("resistors", "resistors"), ("log", "first charge"),
+)  # fmt: skip
+
+
+def charging_answer(seen: Evaluation) -> str:
+    """What the build line says of the stage."""
+    topic = seen.charging
+    volts = say(topic.right.volts.number, "V")
+    if topic.verdict.kind == "right":
+        return f"{volts}, {say(topic.charger.amps, 'A')}"
+    return f"{volts}; it {KIND_WORDS[topic.verdict.kind]}".replace("it wrong", "it is wrong")

@@ -1,0 +1,213 @@
+"""Floor and ceiling as two handles on the curve of a cell, and the current in the cold."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+import pyqtgraph as pg
+from PyQt6.QtCore import QRectF, Qt
+from PyQt6.QtWidgets import QSizePolicy, QVBoxLayout
+
+from lumvak.core import units
+from lumvak.core.charging.charge_window import ChargeWindow, charge_window, cold_share, cold_words
+from lumvak.core.charging.topic import floor_of
+from lumvak.core.charging_in_hand import cell_c
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.units import digits, say
+from lumvak.ui.session import Session
+from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
+from lumvak.ui.widgets.pages import Page
+from lumvak.ui.widgets.plots import axis, marked_line, named_plot, round_range, show_points
+from lumvak.ui.widgets.quantity_field import small_field, try_edit
+from lumvak.ui.widgets.sentence import Sentence
+from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.words import heading, soft
+
+STEP_V = 0.005
+COLDEST_C, WARMEST_C = -15.0, 60.0
+HOW = "Drag the two lines, or type. What is over the ceiling or under the floor is hatched."
+SOURCE = (
+    "A range, not a promise: the trade’s rule that a tenth of a volt about doubles the cycles of a "
+    "cobalt type, with its spread (methods 37)."
+)
+
+
+class CeilingView(Page):
+    """The rest curve of the cell with both handles; what is kept, given up and gained."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        self.fields = {
+            "ceiling": small_field(session, "pack.ceiling_v", "ceiling, a cell", units.VOLTAGE,
+                                   width=60),
+            "floor": small_field(session, "charging.floor_v", "floor, a cell", units.VOLTAGE,
+                                 width=60),
+            "cell_c": small_field(session, "charging.cell_c", "cells at", units.TEMPERATURE,
+                                  width=60),
+        }  # fmt: skip
+        self.says, self.gain = Sentence(session), soft("", wrap=True)
+        self.curve = named_plot("cell at rest, V", "charge, %")
+        self.curve.setAccessibleName("Rest voltage against charge, with floor and ceiling")
+        self.line = self.curve.plot(pen=pg.mkPen(THEME.colour("ink"), width=2), name="at rest")
+        self.out = [pg.QtWidgets.QGraphicsRectItem() for _ in range(2)]
+        for item in self.out:
+            item.setPen(pg.mkPen(None))
+            self.curve.addItem(item)
+        self.handles = {
+            name: _handle(name) for name in ("ceiling", "floor")
+        }  # fmt: skip
+        for name, handle in self.handles.items():
+            self.curve.addItem(handle)
+            handle.sigDragged.connect(lambda _, at=name: self._dragged(at))
+            handle.sigPositionChangeFinished.connect(lambda _, at=name: self._let_go(at))
+        self.cold = named_plot("charge current, A", "cells, °C")
+        axis(self.cold, "bottom", f"cells, {units.shown_in('°C')}")
+        self.cold.setAccessibleName("Charge current against the temperature of the cells")
+        self.allowed = self.cold.plot(pen=pg.mkPen(THEME.colour("verdigris"), width=2),
+                                      name="the cells take")  # fmt: skip
+        self.flows = marked_line(0.0, 0, "copper", "the charger gives", 0.97, (1, 1))
+        self.here = marked_line(0.0, 90, "ink", "now", 0.9)
+        for line in (self.flows, self.here):
+            self.cold.addItem(line)
+        self.cold_says = soft("", wrap=True)
+        self._lay_out()
+
+    def _lay_out(self) -> None:
+        outer = QVBoxLayout(scrolled_body(self))
+        outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
+        outer.setSpacing(THEME.px(6))
+        outer.addWidget(flowing(*self.fields.values(), gap=14))
+        outer.addWidget(self.says)
+        outer.addWidget(self.gain)
+        outer.addWidget(soft(HOW, wrap=True))
+        both = Turning(700)
+        left, right = QVBoxLayout(), QVBoxLayout()
+        for plot in (self.curve, self.cold):
+            plot.setMinimumHeight(THEME.px(220))
+            plot.setMinimumWidth(THEME.px(260))
+            plot.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
+            plot.getPlotItem().setContentsMargins(0, THEME.px(6), THEME.px(8), 0)
+        left.addWidget(self.curve, 1)
+        right.addWidget(heading("In the cold"))
+        right.addWidget(self.cold_says)
+        right.addWidget(self.cold, 1)
+        both.columns.addLayout(left, 3)
+        both.columns.addLayout(right, 2)
+        outer.addWidget(both, 1)
+
+    def show_evaluation(self, seen: Evaluation) -> None:
+        """Show floor, ceiling and the cold of an evaluation."""
+        project, cell = seen.project, seen.choice.cell
+        self.fields["ceiling"].show_value(project.pack.ceiling_v, None)
+        self.fields["ceiling"].edit.setPlaceholderText(say(cell.voltage_full_v, "V"))
+        self.fields["floor"].show_value(project.charging.floor_v, None)
+        self.fields["floor"].edit.setPlaceholderText(say(cell.voltage_empty_v, "V"))
+        self.fields["cell_c"].show_value(project.charging.cell_c, None)
+        self.fields["cell_c"].edit.setPlaceholderText(say(cell_c(seen), "°C"))
+        topic = seen.charging
+        behaviour = topic.setting.behaviour
+        show_points(self.line, 100.0 * behaviour.rest_charge, behaviour.rest_v)
+        low = min(float(behaviour.rest_v[0]), cell.voltage_empty_v)
+        self.curve.show_whole((0.0, 100.0), round_range(low, cell.voltage_full_v + 0.05))
+        places = {"ceiling": topic.setting.ceiling_v, "floor": floor_of(project.charging, cell)}
+        for name, handle in self.handles.items():
+            if not handle.moving:
+                handle.setValue(places[name])
+        self._hatch(topic.window)
+        self._say(topic.window, topic.window_problem)
+        self._show_cold(seen)
+
+    def _say(self, window: ChargeWindow | None, problem: str) -> None:
+        if window is None:
+            self.says.tell(f"{problem[:1].upper()}{problem[1:]}.")
+            self.gain.setText("")
+            return
+        topic = self.session.evaluation.charging
+        self.says.tell(
+            f"{say(window.kept_ah, 'Ah')} between them, {say(window.range_share, '%')} of the "
+            f"charge and of the range; {say(window.given_top_ah, 'Ah')} given up at the top, "
+            f"{say(window.given_bottom_ah, 'Ah')} at the bottom.",
+            ("charging.kept_ah", topic.right.volts.key),
+        )
+        low, high = window.gain
+        if high <= 1.0 + 1e-9:
+            self.gain.setText("Charged in full each time: the cycles are those of the sheet.")
+        else:
+            self.gain.setText(
+                f"Cycles usually grow {digits(low, '.2g')} to {digits(high, '.2g')} times. {SOURCE}"
+            )
+
+    def _hatch(self, window: ChargeWindow | None) -> None:
+        low, high = (0.0, 1.0) if window is None else (window.low, window.high)
+        bottom, top = self.curve.whole[1]
+        for item, (begin, end) in zip(self.out, ((0.0, low), (high, 1.0)), strict=True):
+            item.setRect(QRectF(100.0 * begin, bottom, 100.0 * (end - begin), top - bottom))
+            item.setBrush(pg.mkBrush(THEME.colour("amber")))
+            brush = item.brush()
+            brush.setStyle(Qt.BrushStyle.BDiagPattern)
+            brush.setTransform(self.curve.getPlotItem().vb.viewTransform().inverted()[0])
+            item.setBrush(brush)
+
+    def _places(self) -> tuple[float, float]:
+        ceiling, floor = (round(self.handles[name].value() / STEP_V) * STEP_V
+                          for name in ("ceiling", "floor"))  # fmt: skip
+        return round(ceiling, 4), round(floor, 4)
+
+    def _dragged(self, name: str) -> None:
+        """Follow a handle while it is dragged, within what can be."""
+        seen = self.session.evaluation
+        topic, cell = seen.charging, seen.choice.cell
+        ceiling, floor = self._places()
+        handle = self.handles[name]
+        if name == "ceiling":
+            handle.setValue(min(max(ceiling, floor + 0.05), cell.voltage_full_v))
+        else:
+            handle.setValue(min(max(floor, cell.voltage_empty_v), ceiling - 0.05))
+        ceiling, floor = self._places()
+        window = charge_window(
+            cell, topic.setting.family, topic.setting.behaviour, topic.setting.group_ah,
+            min(ceiling, cell.voltage_full_v), floor,
+        )  # fmt: skip
+        self._hatch(window)
+        self._say(window, "")
+
+    def _let_go(self, name: str) -> None:
+        """Keep where a handle was left."""
+        cell = self.session.evaluation.choice.cell
+        ceiling, floor = self._places()
+        if name == "ceiling":
+            value = None if ceiling >= cell.voltage_full_v - STEP_V / 2.0 else ceiling
+            try_edit(self.session, {"pack.ceiling_v": value}, "ceiling")
+        else:
+            value = None if floor <= cell.voltage_empty_v + STEP_V / 2.0 else floor
+            try_edit(self.session, {"charging.floor_v": value}, "floor")
+
+    def _show_cold(self, seen: Evaluation) -> None:
+        topic, cell = seen.charging, seen.choice.cell
+        celsius = np.unique(np.concatenate((
+            np.linspace(COLDEST_C, WARMEST_C, 151),
+            [cell.charge_min_c - 1e-3, cell.charge_min_c, cell.charge_max_c,
+             cell.charge_max_c + 1e-3],
+        )))  # fmt: skip
+        most = topic.setting.most_cells.number
+        shown = [float(units.shown(value, "°C")) for value in celsius.tolist()]
+        show_points(self.allowed, shown, most * cold_share(cell, celsius))
+        amps, here = topic.charger.amps, cell_c(seen)
+        self.flows.setValue(amps)
+        self.here.setValue(float(units.shown(here, "°C")))
+        self.cold.show_whole((shown[0], shown[-1]), round_range(0.0, 1.15 * max(most, amps)))
+        sensors = 0 if topic.setting.board is None else topic.setting.board.sensors
+        self.cold_says.setText(
+            f"At {say(here, '°C')}: {cold_words(cell, here, amps, most, sensors)}"
+        )
+
+
+def _handle(name: str) -> Any:
+    """A line across that can be dragged."""
+    along, corner = (0.03, (0, 1)) if name == "ceiling" else (0.97, (1, 0))
+    line = marked_line(0.0, 0, "copper", name, along, corner)
+    line.setPen(pg.mkPen(THEME.colour("copper"), width=3))
+    line.setHoverPen(pg.mkPen(THEME.colour("copper"), width=5))
+    line.setMovable(True)
+    return line

@@ -1,0 +1,256 @@
+"""The charger to take, those at hand with their verdicts, and what to know of the one in force."""
+
+from __future__ import annotations
+
+import re
+from typing import Any
+
+from PyQt6.QtWidgets import QComboBox, QLabel, QPushButton, QVBoxLayout
+
+from lumvak.core import units
+from lumvak.core.catalogue.chargers import SHORT_KINDS, Charger
+from lumvak.core.charging.charger import slips
+from lumvak.core.charging.verdict import KIND_WORDS, ChargerVerdict, full_words, verdict_on
+from lumvak.core.document.charging import RESERVED, RIGHT
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.units import QuantityError, say
+from lumvak.files.own_parts import with_charger
+from lumvak.files.problem import FileProblem
+from lumvak.ui.session import Session
+from lumvak.ui.widgets.flow import flowing, scrolled_body
+from lumvak.ui.widgets.grid import Grid, GridColumn, Record, quantity_column, text_column
+from lumvak.ui.widgets.pages import Page
+from lumvak.ui.widgets.quantity_field import edit_or_why, small_field, try_edit
+from lumvak.ui.widgets.rows import Column, Row
+from lumvak.ui.widgets.sentence import Sentence
+from lumvak.ui.widgets.table_height import fit_height
+from lumvak.ui.widgets.tables import RowsTable
+from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.words import heading, plain, side_by_side, soft
+
+COLOURS = {"right": "verdigris", "short": "ink", "leans": "amber", "wrong": "crimson"}
+COLUMNS = (
+    Column("charger", left=True, stretch=True, tip="Click one to charge with it"),
+    Column("kind", left=True, sample="nickel", tip="How it charges"),
+    Column("volts", tip="Where it ends"),
+    Column("amps", tip="What it gives"),
+    Column("verdict", left=True, sample="leans on the board", tip="What comes of it on this pack"),
+    Column("stops at", tip="How full the pack gets"),
+)  # fmt: skip
+EQUALISE = {"unknown": "not known", "off": "off", "on": "on"}
+YES, NO = "yes", "no"
+
+
+def _words(head: str, field: str, spelled: dict[Any, str]) -> GridColumn:
+    """A column of words that stand for values."""
+
+    def read(text: str, _: Record) -> Any:
+        for value, word in spelled.items():
+            if word == text.strip().lower():
+                return value
+        raise QuantityError(f"“{text[:40]}” is none; accepted: {', '.join(spelled.values())}")
+
+    return GridColumn(head, field, read, lambda value, _: spelled[value],
+                      words=tuple(spelled.values()))  # fmt: skip
+
+
+GRID = (
+    text_column("name", "name", wide=True),
+    _words("kind", "kind", {key: word.lower() for key, word in SHORT_KINDS.items()}),
+    quantity_column("volts", "volts", units.VOLTAGE),
+    quantity_column("least", "low_v", units.VOLTAGE, optional=True),
+    quantity_column("amps", "amps", units.CURRENT),
+    quantity_column("open", "open_v", units.VOLTAGE, optional=True),
+    quantity_column("off under", "end_a", units.CURRENT, optional=True),
+    quantity_column("off after", "timer_h", units.HOURS, optional=True),
+    _words("equalise", "equalise", EQUALISE),
+    _words("limited", "limited", {True: YES, False: NO}),
+    _words("rebuilt", "rebuilt", {False: NO, True: YES}),
+)
+
+
+class ChargerView(Page):
+    """What to take, all that are at hand, and the verdict on the one in force."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        self.says, self.bench_says = Sentence(session), soft("", wrap=True)
+        self.slips = soft("", wrap=True)
+        self.socket = small_field(session, "charging.socket_a", "charge socket carries",
+                                  units.CURRENT, width=60)  # fmt: skip
+        self.table = RowsTable(COLUMNS, "Chargers at hand")
+        self.verdict = plain("")
+        self.verdict.setFont(THEME.font("section", strong=True))
+        self.lines = soft("", wrap=True)
+        self.ends, self.instead = (soft("", wrap=True) for _ in range(2))
+        self.checks = soft("", wrap=True)
+        self.grid = Grid("Chargers kept with the project", GRID, self.take, self._blank, (1, 6))
+        self.library = QComboBox()
+        self.library.setAccessibleName("Chargers of the library")
+        self.buttons = {name: QPushButton(name) for name in ("take this one", "keep in my parts")}
+        self._lay_out()
+        self.table.picked.connect(self.charge_with)
+        self.buttons["take this one"].clicked.connect(self.from_library)
+        self.buttons["keep in my parts"].clicked.connect(self.to_library)
+
+    def _lay_out(self) -> None:
+        outer = QVBoxLayout(scrolled_body(self))
+        outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
+        outer.setSpacing(THEME.px(6))
+        outer.addWidget(self.says)
+        outer.addWidget(self.bench_says)
+        outer.addWidget(self.slips)
+        outer.addWidget(flowing(self.socket))
+        outer.addWidget(self.table)
+        for widget in (self.verdict, self.lines, self.ends, self.instead, self.checks):
+            outer.addWidget(widget)
+        outer.addWidget(heading("Kept with the project"))
+        outer.addWidget(self.grid)
+        outer.addWidget(
+            flowing(side_by_side(soft("library"), self.library), *self.buttons.values(), gap=8)
+        )
+        outer.addStretch(1)
+
+    # What is shown.
+
+    def show_evaluation(self, seen: Evaluation) -> None:
+        """Show the chargers of an evaluation."""
+        topic, charging = seen.charging, seen.project.charging
+        right = topic.right
+        volts, amps = say(right.volts.number, "V"), say(right.amps.number, "A")
+        self.says.tell(
+            f"Take one for {volts} and up to {amps}, constant current and then constant voltage; "
+            f"{_set_by(right.said)}. It turns off under {say(right.end.number, 'A')}.",
+            (right.volts.key, right.amps.key, right.end.key),
+        )
+        self.bench_says.setText(
+            f"On a bench supply: voltage {volts}, set with nothing connected; current limit "
+            f"{amps} or less, set with the leads shorted. Take it off under "
+            f"{say(right.end.number, 'A')}."
+        )
+        wrong = [slip for slip in slips(topic.setting)
+                 if slip.code in ("nominal", "all-cells")]  # fmt: skip
+        self.slips.setText(
+            "Slips: " + "; ".join(f"{say(slip.volts, 'V')} is {slip.text}" for slip in wrong) + "."
+        )
+        self.socket.show_value(charging.socket_a, None)
+        self.table.show_rows([self._row(item, seen) for item in topic.offered])
+        fit_height(self.table, len(topic.offered), 6, firm=True)
+        self._show_verdict(topic.verdict)
+        self.grid.show_records([_record(item) for item in charging.chargers],
+                               str(units.spelling()))  # fmt: skip
+        self._offer(seen)
+        self.buttons["keep in my parts"].setEnabled(topic.charger in charging.chargers)
+
+    def _row(self, charger: Charger, seen: Evaluation) -> Row:
+        topic = seen.charging
+        found = topic.verdict if charger is topic.charger else verdict_on(charger, topic.setting)
+        return Row(
+            (
+                charger.name, SHORT_KINDS[charger.kind], say(charger.volts, "V"),
+                say(charger.amps, "A"), KIND_WORDS[found.kind], say(found.stops_share, "%"),
+            ),
+            value=charger.id, key=charger.id, chosen=charger is topic.charger,
+            proposed=charger.id == RIGHT, marks={4: COLOURS[found.kind]},
+        )  # fmt: skip
+
+    def _show_verdict(self, found: ChargerVerdict) -> None:
+        name = found.charger.name
+        self.verdict.setText(f"{name[:1].upper()}{name[1:]}: {KIND_WORDS[found.kind]}")
+        self.verdict.setStyleSheet(f"color: {THEME.colour(COLOURS[found.kind]).name()}")
+        self.lines.setText("\n".join(item.text for item in found.reasons))
+        self.ends.setText(f"{found.at_end} {found.board_fails}")
+        _say_or_hide(self.instead, found.instead)
+        checks = "\n".join(f"– {line}" for line in found.checks)
+        _say_or_hide(self.checks, f"It was rebuilt. Check:\n{checks}" if checks else "")
+        self.about = f"{full_words(found.stops_share)} with {name}"
+
+    def _offer(self, seen: Evaluation) -> None:
+        """Offer the chargers of the library that are not kept yet."""
+        kept = {item.id for item in seen.project.charging.chargers}
+        wanted = [(item.id, f"{item.name}, {say(item.volts, 'V')} {say(item.amps, 'A')}")
+                  for item in seen.catalogue.chargers.values() if item.id not in kept]  # fmt: skip
+        box = self.library
+        if [(box.itemData(at), box.itemText(at)) for at in range(box.count())] != wanted:
+            box.clear()
+            for key, name in wanted:
+                box.addItem(name, key)
+        self.buttons["take this one"].setEnabled(bool(wanted))
+
+    # What is done.
+
+    def charge_with(self, charger: str) -> None:
+        """Charge with one of those at hand."""
+        try_edit(self.session, {"charging.charger": charger}, "charged with")
+
+    def take(self, records: list[Record]) -> str:
+        """Keep the chargers as they stand in the grid; returns what is wrong with them."""
+        taken, fresh = {record["id"] for record in records}, ""
+        for record in records:
+            if not record["id"]:
+                record["id"] = fresh = _fresh_id(record["name"], taken)
+                taken.add(fresh)
+        # One that was added is charged with at once.
+        picked = fresh or self.session.project.charging.charger
+        picked = picked if picked in (*taken, *RESERVED) else None
+        return _plain_words(edit_or_why(
+            self.session, {"charging.chargers": tuple(records), "charging.charger": picked},
+            "chargers",
+        ))  # fmt: skip
+
+    def from_library(self) -> None:
+        """Keep the charger that is offered with the project, and charge with it."""
+        charger = self.session.evaluation.catalogue.chargers.get(str(self.library.currentData()))
+        if charger is None:
+            return
+        kept = self.session.project.charging.chargers
+        try_edit(
+            self.session,
+            {"charging.chargers": (*kept, charger), "charging.charger": charger.id},
+            f"{charger.name} taken",
+        )  # fmt: skip
+
+    def to_library(self) -> None:
+        """Keep the charger in force in the builder's own parts."""
+        charger = self.session.evaluation.charging.charger
+        try:
+            self.session.edit_own(with_charger(self.session.own, charger), "charger kept")
+        except FileProblem as problem:
+            self.session.tell("stop", str(problem))
+            return
+        self.session.tell("note", f"{charger.name} is in your own parts.")
+
+    def _blank(self) -> Record:
+        """A charger as the one to buy, to be changed."""
+        right = self.session.evaluation.charging.right
+        return _record(
+            Charger.model_construct(id="", name="charger", volts=right.volts.number,
+                                    amps=right.amps.number)
+        )  # fmt: skip
+
+
+def _record(charger: Charger) -> Record:
+    return {name: getattr(charger, name) for name in Charger.model_fields}
+
+
+def _set_by(named: str) -> str:
+    return f"the {named} set{'' if named in ('cells', 'leads') else 's'} the amps"
+
+
+def _fresh_id(name: str, taken: set[str]) -> str:
+    """An id made of a name, of its own."""
+    stem = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")[:50] or "charger"
+    used = {*taken, *RESERVED}
+    return next(
+        item for count in range(1, len(used) + 2)
+        if (item := stem if count == 1 else f"{stem}-{count}") not in used
+    )  # fmt: skip
+
+
+def _say_or_hide(label: QLabel, text: str) -> None:
+    label.setText(text)
+    label.setVisible(bool(text))
+
+
+def _plain_words(problem: str) -> str:
+    return re.sub(r" \(charging\.chargers[^)]*\)", "", problem)

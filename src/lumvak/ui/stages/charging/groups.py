@@ -1,0 +1,304 @@
+"""Groups: how they stand, what is lost and why, what evens them out, and how it goes on."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+import pyqtgraph as pg
+from PyQt6.QtGui import QGuiApplication
+from PyQt6.QtWidgets import QPushButton, QSizePolicy, QVBoxLayout, QWidget
+
+from lumvak.core import units
+from lumvak.core.charging.cycles import Cycle
+from lumvak.core.charging_in_hand import cycles_in_hand
+from lumvak.core.document.charging import ChargeGroup
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.units import QuantityError, digits, parse, say, say_hours
+from lumvak.ui.session import Session
+from lumvak.ui.stages.charging.simulated import Simulated
+from lumvak.ui.stages.charging.vessels import VesselsView
+from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
+from lumvak.ui.widgets.grid import Grid, Record, pasted_rows, quantity_column, shown_column
+from lumvak.ui.widgets.pages import Page
+from lumvak.ui.widgets.plots import named_plot, round_range, show_points
+from lumvak.ui.widgets.quantity_field import bound_choice, edit_or_why, small_field
+from lumvak.ui.widgets.sentence import Sentence
+from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.words import side_by_side, soft
+
+BY = (("board", "the board"), ("module", "resistors"), ("active", "a mover"), ("none", "nothing"))
+AT = (("top", "top"), ("bottom", "bottom"))
+WAYS = (("high-low", "highest to lowest"), ("pack-low", "pack to lowest"),
+        ("high-pack", "highest to pack"))  # fmt: skip
+PASTED = (("ah", units.CAPACITY), ("share", units.FRACTION), ("volts", units.VOLTAGE),
+          ("leak_ma", units.MILLIAMP), ("mohm", units.MILLIOHM))  # fmt: skip
+GRID = (
+    shown_column("group", "group"),
+    quantity_column("holds", "ah", units.CAPACITY, optional=True),
+    quantity_column("charge", "share", units.FRACTION, optional=True),
+    quantity_column("at rest", "volts", units.VOLTAGE, optional=True),
+    quantity_column("loses", "leak_ma", units.MILLIAMP, optional=True),
+    quantity_column("resistance", "mohm", units.MILLIOHM, optional=True),
+    shown_column("known by", "origin", wide=True, left=True),
+)
+CAUSES = {
+    "none": "Nothing is lost that counts.",
+    "out-of-step": "They are out of step: nothing is wrong with the cells; evening out gives it "
+    "back.",
+    "small": "Group {small} is small: evening out gives nothing back. Stronger cells in it would.",
+    "both": "They are out of step, and group {small} is small: evening out gives back the first "
+    "alone.",
+}
+
+
+LEGEND = (
+    "Hatched at the top: room that stays empty when the first is full; at the bottom: charge that "
+    "stays in when the first is empty. A thick wall is a small group. Levels can be dragged."
+)
+
+
+class GroupsView(Page):
+    """The vessels, what evens them out, and usable charge over cycles."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        self.by = bound_choice(session, "charging.by", BY, "Evened out by")
+        self.where = bound_choice(session, "charging.at", AT, "Balanced at the")
+        self.way = bound_choice(session, "charging.mover.way", WAYS, "From and to")
+        self.fields = {
+            "stays_h": small_field(session, "charging.stays_h", "stays on the charger",
+                                   units.HOURS, optional=False),
+            "between_days": small_field(session, "charging.between_days", "between two charges",
+                                        units.DAYS, optional=False),
+            "cycles": small_field(session, "charging.cycles", "cycles", units.COUNT,
+                                  optional=False),
+            "mover.amps": small_field(session, "charging.mover.amps", "carries", units.CURRENT,
+                                      optional=False),
+            "mover.efficiency": small_field(session, "charging.mover.efficiency", "of it arrives",
+                                            units.FRACTION, optional=False),
+        }  # fmt: skip
+        self.says, self.evens = Sentence(session), Sentence(session)
+        self.vessels = VesselsView()
+        self.course = named_plot("usable, Ah", "cycle")
+        self.course.setAccessibleName("Usable charge over cycles")
+        self.line = self.course.plot(
+            pen=pg.mkPen(THEME.colour("copper"), width=2), symbol="o", symbolSize=6,
+            symbolBrush=THEME.colour("copper"), symbolPen=None, name="usable",
+        )  # fmt: skip
+        self.apart = named_plot("apart at the top, %", "cycle")
+        self.apart.setAccessibleName("How far groups are apart at the top over cycles")
+        self.apart_line = self.apart.plot(
+            pen=pg.mkPen(THEME.colour("ink"), width=2), symbol="s", symbolSize=5,
+            symbolBrush=THEME.colour("ink"), symbolPen=None, name="apart",
+        )  # fmt: skip
+        self.after = soft("", wrap=True)
+        self.grid = Grid("Groups as they are charged", GRID, self.take, dict, (3, 6),
+                         self._pasted, fixed=True)  # fmt: skip
+        self.forget = QPushButton("forget what was typed")
+        self.simulated = Simulated(cycles_in_hand)
+        self._lay_out()
+        self.vessels.levelled.connect(self.level)
+        self.forget.clicked.connect(lambda: self._keep((), "groups forgotten"))
+        self.simulated.ready.connect(self._take_cycles)
+        self.simulated.failed.connect(lambda text: session.tell("stop", text))
+
+    def _lay_out(self) -> None:
+        outer = QVBoxLayout(scrolled_body(self))
+        outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
+        outer.setSpacing(THEME.px(6))
+        outer.addWidget(self.says)
+        outer.addWidget(self.vessels, 2)
+        outer.addWidget(soft(LEGEND, wrap=True))
+        self.moved_by = side_by_side(
+            self.way, self.fields["mover.amps"], self.fields["mover.efficiency"]
+        )
+        outer.addWidget(flowing(
+            side_by_side(soft("evened out by"), self.by),
+            side_by_side(soft("at the"), self.where), self.moved_by,
+            self.fields["stays_h"], self.fields["between_days"], self.fields["cycles"], gap=14,
+        ))  # fmt: skip
+        outer.addWidget(self.evens)
+        outer.addWidget(self.after)
+        both = Turning(640)
+        for plot in (self.course, self.apart):
+            plot.setMinimumHeight(THEME.px(120))
+            plot.setMinimumWidth(THEME.px(240))
+            plot.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
+            plot.getPlotItem().setContentsMargins(0, THEME.px(6), THEME.px(8), 0)
+            both.columns.addWidget(plot)
+        outer.addWidget(both, 1)
+        outer.addWidget(self._typed())
+
+    def _typed(self) -> QWidget:
+        held = QWidget()
+        below = QVBoxLayout(held)
+        below.setContentsMargins(0, 0, 0, 0)
+        below.setSpacing(THEME.px(4))
+        below.addWidget(flowing(soft(
+            "What is not typed is as the cells in hand were measured, as modules showed the groups "
+            "last, or of the sheet."
+        ), self.forget, gap=12))  # fmt: skip
+        below.addWidget(self.grid)
+        return held
+
+    # What is shown.
+
+    def show_evaluation(self, seen: Evaluation) -> None:
+        """Show the groups of an evaluation; cycles are simulated off the window's thread."""
+        charging, topic = seen.project.charging, seen.charging
+        self.by.show_value(charging.by)
+        self.where.show_value(charging.at)
+        self.way.show_value(charging.mover.way)
+        self.moved_by.setVisible(charging.by == "active" and charging.at == "top")
+        for name, field in self.fields.items():
+            record: Any = charging
+            for step in name.split("."):
+                record = getattr(record, step)
+            field.show_value(record, None)
+        self.vessels.show_vessels(topic.vessels)
+        self.grid.show_records([self._record(place, seen) for place in range(topic.now.count)],
+                               str(units.spelling()))  # fmt: skip
+        self.forget.setEnabled(bool(charging.groups))
+        self._say(seen)
+        self.simulated.ask(seen)
+
+    def _say(self, seen: Evaluation) -> None:
+        topic = seen.charging
+        stand, evening = topic.vessels, topic.evening
+        back = "" if stand.by_step_ah <= 0.005 * stand.even_ah else (
+            f" Evening out gives {say(stand.by_step_ah, 'Ah')} back."
+        )  # fmt: skip
+        self.says.tell(
+            f"{say(stand.usable_ah, 'Ah')} can be used as they stand: "
+            f"{say(stand.top_ah, 'Ah')} go in until group {stand.first_full} is full, "
+            f"{say(stand.bottom_ah, 'Ah')} come out until group {stand.first_empty} is empty. "
+            f"{CAUSES[stand.cause].format(small=stand.smallest)}{back}",
+            ("charging.usable_ah", "charging.top_ah", "charging.bottom_ah",
+             "charging.out_of_step_ah", "charging.too_small_ah"),
+        )  # fmt: skip
+        self.evens.tell(_evens(seen), ("charging.bleed_a", "charging.even_h", "charging.bleed_w",
+                                       "charging.excess_ah"))  # fmt: skip
+        self.about = f"{say(evening.heat_w, 'W')} of heat while all are bled" if (
+            evening.bleed is not None
+        ) else ""  # fmt: skip
+
+    def _record(self, place: int, seen: Evaluation) -> Record:
+        groups, now = seen.project.charging.groups, seen.charging.now
+        kept = groups[place] if place < len(groups) else ChargeGroup()
+        return {
+            **kept.model_dump(), "group": place + 1,
+            "origin": f"size {now.ah_from[place]}, charge {now.share_from[place]}",
+        }  # fmt: skip
+
+    def _take_cycles(self, found: tuple[Cycle, ...], seen: Evaluation) -> None:
+        count = np.arange(1.0, len(found) + 1.0)
+        usable = np.array([cycle.usable_ah for cycle in found])
+        apart = np.array([100.0 * cycle.apart for cycle in found])
+        for line, plot, values in ((self.line, self.course, usable),
+                                   (self.apart_line, self.apart, apart)):  # fmt: skip
+            show_points(line, count, values)
+            low, high = float(values.min()), float(values.max())
+            room = max(0.05 * high, 1e-3)
+            least = 0.0 if plot is self.apart else max(0.0, low - room)
+            plot.show_whole((0.5, len(found) + 0.5), round_range(least, high + room))
+        last, first = found[-1], found[0]
+        ended = {"over": "the board ends the charge at the first full group",
+                 "end current": "the charger ends it", "time": "it never ends"}  # fmt: skip
+        self.after.setText(
+            f"After {len(found)} cycles {say(last.usable_ah, 'Ah')} ({say(first.usable_ah, 'Ah')} "
+            f"in the first); groups are {digits(100.0 * last.apart, '.1f')} % apart at the top; "
+            f"{ended.get(last.ended_by, last.ended_by)}."
+        )
+
+    # What is done.
+
+    def level(self, group: int, share: float) -> None:
+        """Bring a group to a share of its capacity."""
+        rows = self._rows()
+        kept = rows[group - 1]
+        rows[group - 1] = kept.model_copy(update={"share": share, "volts": None})
+        self._keep(tuple(rows), f"charge of group {group}")
+
+    def take(self, records: list[Record]) -> str:
+        """Keep what is known of the groups as it stands in the grid; returns what is wrong."""
+        kept = tuple({name: record.get(name) for name in ChargeGroup.model_fields}
+                     for record in records)  # fmt: skip
+        return edit_or_why(self.session, {"charging.groups": kept}, "groups")
+
+    def paste(self) -> None:
+        """Take what is on the clipboard: capacity, charge, volts, loss and resistance in a row."""
+        clipboard = QGuiApplication.clipboard()
+        try:
+            records = self._pasted("" if clipboard is None else clipboard.text())
+        except QuantityError as problem:
+            self.session.tell("warn", str(problem))
+            return
+        self.take(records)
+
+    def _pasted(self, text: str) -> list[Record]:
+        found = []
+        for cells in pasted_rows(text, len(PASTED)):
+            found.append({name: parse(item, kind) if item else None
+                          for (name, kind), item in zip(PASTED, cells, strict=True)})  # fmt: skip
+        return found
+
+    def _rows(self) -> list[ChargeGroup]:
+        seen = self.session.evaluation
+        groups = self.session.project.charging.groups
+        return [groups[place] if place < len(groups) else ChargeGroup()
+                for place in range(seen.charging.now.count)]  # fmt: skip
+
+    def _keep(self, rows: tuple[ChargeGroup, ...], text: str) -> None:
+        if problem := edit_or_why(self.session, {"charging.groups": rows}, text):
+            self.session.tell("warn", problem)
+
+
+def _evens(seen: Evaluation) -> str:
+    """What evens the groups out, for how long, what is left undone, where the heat goes."""
+    evening, charging = seen.charging.evening, seen.project.charging
+    if charging.at == "bottom":
+        return (
+            "Balanced at the bottom nothing is bled; all begin empty, and the charge must stop at "
+            "the first full group: a charger that knows the pack’s volts alone does not."
+        )
+    if not evening.works:
+        return "Nothing evens them out: groups drift apart by what they lose by themselves."
+    name = f"{evening.name[:1].upper()}{evening.name[1:]}"
+    if not evening.begins:
+        assert evening.bleed is not None
+        return (
+            f"{name} bleeds over {say(evening.bleed.from_v, 'V')}, which no group comes to with "
+            "this charger: nothing is evened out."
+        )
+    if evening.hours is None:
+        return (
+            f"{name} never catches up: a group loses about as much by itself as the "
+            f"{say(evening.flow_a, 'A')} that are bled. Find what draws from it."
+        )
+    if evening.hours == 0.0:
+        return f"{name} has nothing to do: they are even."
+    left = ""
+    if charging.stays_h < evening.hours:
+        done = charging.stays_h / evening.hours
+        left = (
+            f" Unplugged after {say_hours(charging.stays_h)}, {say(1.0 - done, '%')} of it is left "
+            "to the next charges."
+            if charging.stays_h > 0.0
+            else " Unplugged as soon as the lamp turns it hardly begins."
+        )
+    if evening.bleed is None:
+        return (
+            f"{name} carries {say(evening.flow_a, 'A')} and needs {say_hours(evening.hours)}.{left}"
+        )
+    over = ""
+    if evening.left_share > 0.01:
+        over = (
+            f" It evens down to {say(evening.bleed.from_v, 'V')}: over that, the last "
+            f"{say(evening.left_share, '%')}, all are bled alike."
+        )
+    return (
+        f"{name} bleeds {say(evening.flow_a, 'A')} over {say(evening.bleed.from_v, 'V')}: "
+        f"{say_hours(evening.hours)} on the charger until they are even. All at once give off "
+        f"{say(evening.heat_w, 'W')}, on the board and into the air around it.{over}{left}"
+    )

@@ -1,0 +1,357 @@
+"""The first charge in stages, and the log of a charge on what is expected, as it grows."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable, Sequence
+from pathlib import Path
+
+import numpy as np
+import pyqtgraph as pg
+from PyQt6.QtWidgets import QFileDialog, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+
+from lumvak.core import units
+from lumvak.core.charging.charge_log import LogRead
+from lumvak.core.charging.first_charge import CAUTIONS, FirstCharge, PlanStage
+from lumvak.core.charging_in_hand import log_in_hand, plan_in_hand
+from lumvak.core.document.charging import LogRow
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.units import QuantityError, digits, parse, say, say_hours
+from lumvak.files.charge_log import read_charge_log
+from lumvak.files.problem import FileProblem, read_text
+from lumvak.ui.bench_mode import BenchMode, BenchStep
+from lumvak.ui.session import Session
+from lumvak.ui.stages.charging.simulated import Simulated
+from lumvak.ui.widgets.entry import large_entry
+from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
+from lumvak.ui.widgets.pages import Page
+from lumvak.ui.widgets.plots import named_plot, round_range, show_points
+from lumvak.ui.widgets.quantity_field import edit_or_why, mark_bad, small_field
+from lumvak.ui.widgets.rows import Column, Row
+from lumvak.ui.widgets.table_height import fit_height, keep_rows
+from lumvak.ui.widgets.tables import RowsTable
+from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.words import heading, plain, soft
+
+NAMES = {"before": "before", "slow": "slowly", "usual": "as usual", "taper": "taper",
+         "rest": "rest"}  # fmt: skip
+PLAN = (
+    Column("stage", left=True, sample="as usual", tip="In the order in which they come"),
+    Column("amps", tip="No more than this"),
+    Column("until", left=True, stretch=True, tip="What ends it"),
+    Column("about", sample="30 min", tip="How long it is expected to take"),
+    Column("read at", left=True, sample="0, 5, 15, 30 min", tip="Minutes into the stage"),
+    Column("apart", tip="A group farther from the mean than this is looked into"),
+    Column("warmer", tip="Over the air; more than this is looked into"),
+)  # fmt: skip
+LOG = (
+    Column("at", tip="Since the first reading"),
+    Column("volts", tip="Of the pack"),
+    Column("amps", tip="Where none was read, that of the reading before"),
+    Column("warmest", tip="As it was read"),
+    Column("so far", tip="Counted up to here"),
+    Column("it is", left=True, stretch=True, wraps=True, tip="Against what is expected"),
+)
+HOW = "volts amps °C, or volts and amps alone; volts of every group after a semicolon"
+A_DAY_MIN = 1440.0
+BUTTONS = ("import a log …", "forget the last", "begin anew")
+
+
+class LogView(Page):
+    """The plan, the field that keeps a reading, its course, and what is said of it."""
+
+    def __init__(self, session: Session, clock: Callable[[], float] = time.time) -> None:
+        super().__init__(session)
+        self.clock = clock
+        # When the first reading was taken, by the clock; of a log that was brought in unknown.
+        self._begun: float | None = None
+        self.bench: BenchMode | None = None
+        self.plan_table = RowsTable(PLAN, "The first charge in stages")
+        self.stage, self.stage_says = "slow", soft("", wrap=True)
+        self.entry = large_entry("Reading of the charge")
+        self.entry.setPlaceholderText("54.2 2.0 25")
+        self.buttons = {name: QPushButton(name) for name in BUTTONS}
+        self.wall = small_field(session, "charging.log.wall_wh", "drawn from the mains",
+                                units.ENERGY, width=70)  # fmt: skip
+        self.problem = plain("")
+        self.problem.setObjectName("bad")
+        self.problem.setWordWrap(True)
+        self.problem.hide()
+        self.says = soft("", wrap=True)
+        self.course = named_plot("pack, V", "hours")
+        self.course.setAccessibleName("Volts of the charge against what is expected")
+        self.course.setMinimumWidth(THEME.px(260))
+        self.course.setMinimumHeight(THEME.px(190))
+        self.course.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
+        self.course.getPlotItem().setContentsMargins(0, THEME.px(6), THEME.px(8), 0)
+        edge = pg.mkPen(None)
+        self.band = (self.course.plot(pen=edge), self.course.plot(pen=edge))
+        self.course.addItem(pg.FillBetweenItem(*self.band, brush=THEME.colour("verdigris_wash")))
+        self.expected = self.course.plot(pen=pg.mkPen(THEME.colour("verdigris"), width=2),
+                                         name="expected")  # fmt: skip
+        self.read = self.course.plot(
+            pen=pg.mkPen(THEME.colour("copper"), width=1), symbol="o", symbolSize=6,
+            symbolBrush=THEME.colour("copper"), symbolPen=None, name="read",
+        )  # fmt: skip
+        self.table = RowsTable(LOG, "Readings of the charge")
+        self.simulated = Simulated(plan_in_hand)
+        self.plan: FirstCharge | None = None
+        self._lay_out()
+        self.entry.returnPressed.connect(self.take)
+        self.buttons["import a log …"].clicked.connect(self.ask_in)
+        self.buttons["forget the last"].clicked.connect(self.forget)
+        self.buttons["begin anew"].clicked.connect(self.begin_anew)
+        self.plan_table.picked.connect(self.turn_to)
+        self.simulated.ready.connect(self._take_plan)
+        self.simulated.failed.connect(lambda text: session.tell("stop", text))
+
+    def _lay_out(self) -> None:
+        outer = QVBoxLayout(scrolled_body(self))
+        outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
+        outer.setSpacing(THEME.px(6))
+        outer.addWidget(soft(" ".join(CAUTIONS), wrap=True))
+        outer.addWidget(self.plan_table)
+        outer.addWidget(self.stage_says)
+        outer.addWidget(heading("The log"))
+        outer.addWidget(flowing(self.entry, soft(HOW), *self.buttons.values(), self.wall, gap=10))
+        outer.addWidget(self.problem)
+        outer.addWidget(self.says)
+        both = Turning(760)
+        both.columns.addWidget(self.course, 4)
+        self.held = QWidget()
+        right = QVBoxLayout(self.held)
+        right.setContentsMargins(0, 0, 0, 0)
+        right.addWidget(self.table)
+        both.columns.addWidget(self.held, 5)
+        keep_rows(self.table, 6)
+        outer.addWidget(both, 1)
+
+    # What is shown.
+
+    def show_evaluation(self, seen: Evaluation) -> None:
+        """Show plan and log of an evaluation."""
+        log = seen.project.charging.log
+        self.wall.show_value(log.wall_wh, None)
+        self.buttons["forget the last"].setEnabled(bool(log.rows))
+        self.buttons["begin anew"].setEnabled(bool(log.rows))
+        self.simulated.ask(seen)
+        if self.plan is not None and not self.simulated.work.busy:
+            self._show_plan(self.plan)
+        found = log_in_hand(seen)
+        self._show_log(seen, found)
+        self._draw(found)
+
+    def _take_plan(self, plan: FirstCharge, seen: Evaluation) -> None:
+        self.plan = plan
+        self._show_plan(plan)
+        self._draw(log_in_hand(self.session.evaluation))
+        self.about = f"about {say_hours(plan.hours)}"
+
+    def _show_plan(self, plan: FirstCharge) -> None:
+        names = [stage.name for stage in plan.stages]
+        if self.stage not in names:
+            self.stage = names[0]
+        self.plan_table.show_rows([_plan_row(stage, stage.name == self.stage)
+                                   for stage in plan.stages])  # fmt: skip
+        fit_height(self.plan_table, len(plan.stages), 5, firm=True)
+        stage = plan.stages[names.index(self.stage)]
+        self.stage_says.setText(
+            f"{NAMES[stage.name].capitalize()}: {stage.watch} Stop at {'; '.join(stage.stop)}."
+        )
+
+    def turn_to(self, stage: str) -> None:
+        """Say what to watch in a stage of the plan."""
+        self.stage = stage
+        if self.plan is not None:
+            self._show_plan(self.plan)
+
+    def _show_log(self, seen: Evaluation, found: LogRead) -> None:
+        log = seen.project.charging.log
+        if not log.rows:
+            self.says.setText(
+                "No reading yet. Type what the meter shows and press Enter: the time is taken by "
+                "itself, and it is kept at once. F9 does so on the whole screen."
+            )
+            self.held.hide()
+            return
+        self.held.show()
+        words = [f"{say(found.taken_ah, 'Ah')} and {say(found.taken_wh, 'Wh')} so far."]
+        if log.wall_wh is not None and found.taken_wh > 0.0:
+            words.append(f"{say(found.taken_wh / log.wall_wh, '%')} of what the mains gave.")
+        sizes = found.group_ah[np.isfinite(found.group_ah)]
+        if len(sizes):
+            words.append(
+                f"By their ends groups hold {say(float(sizes.min()), 'Ah')} to "
+                f"{say(float(sizes.max()), 'Ah')}; group {int(np.nanargmin(found.group_ah)) + 1} "
+                "the least."
+            )
+        for item in found.remarks:
+            text = f"{item.text[:1].upper()}{item.text[1:]}"
+            words.append(f"At reading {item.reading}: {text}. {item.means}")
+        self.says.setText(" ".join(words))
+        marks = {item.reading: item for item in found.remarks}
+        rows = []
+        for place, row in enumerate(log.rows, 1):
+            mark = marks.get(place)
+            off = float(found.volts[place - 1] - found.expected_v[place - 1])
+            near = f"{digits(off, '+.2f')} V" if mark is None else mark.text
+            rows.append(
+                Row(
+                    (
+                        _clock(row.seconds), f"{digits(row.volts, '.2f')} V",
+                        "" if row.amps is None else say(row.amps, "A"),
+                        "" if row.warm_c is None else say(row.warm_c, "°C"),
+                        say(float(found.ah[place - 1]), "Ah"), near,
+                    ),
+                    key=place,
+                    marks={} if mark is None else {5: {"stop": "crimson", "warn": "amber"}.get(
+                        mark.severity, "soft")},
+                )
+            )  # fmt: skip
+        self.table.show_rows(rows[::-1])
+
+    def _draw(self, found: LogRead) -> None:
+        """The expected course ahead, the band at what was read, and the readings."""
+        plan = self.plan
+        hours = found.seconds / 3600.0
+        show_points(self.read, hours, found.volts)
+        for line, edge in zip(self.band, found.band_v, strict=True):
+            show_points(line, hours, edge)
+        ends, volts = [float(hours[-1])] if len(hours) else [], list(found.volts)
+        if plan is not None:
+            show_points(self.expected, plan.seconds / 3600.0, plan.volts)
+            ends.append(plan.hours)
+            volts += [float(plan.volts.min()), float(plan.volts.max())]
+        if volts:
+            room = 0.02 * (max(volts) - min(volts)) + 0.1
+            self.course.show_whole(
+                round_range(0.0, max(*ends, 0.1)),
+                round_range(min(volts) - room, max(volts) + room),
+            )  # fmt: skip
+
+    # What is taken.
+
+    def take(self) -> None:
+        """Keep the reading that was typed."""
+        problem = self.keep(self.entry.text().strip())
+        mark_bad(self.entry, self.problem, problem)
+        if not problem:
+            self.entry.clear()
+
+    def keep(self, text: str) -> str:
+        """Keep a reading as it was typed, at the time of the clock; returns what is wrong."""
+        rows, now = self.session.project.charging.log.rows, self.clock()
+        if self._begun is None or not rows:
+            self._begun = now - (rows[-1].seconds + 60.0 if rows else 0.0)
+        seconds = max(now - self._begun, rows[-1].seconds + 1.0 if rows else 0.0)
+        try:
+            row = reading_of(text, seconds, self.session.evaluation.choice.series)
+        except QuantityError as problem:
+            return str(problem)
+        changes: dict[str, object] = {"charging.log.rows": (*rows, row)}
+        if not rows:
+            changes["charging.log.start"] = time.strftime("%Y-%m-%d %H:%M", time.localtime(now))
+        if problem_said := edit_or_why(self.session, changes, "reading"):
+            return problem_said
+        self.session.keep_now()
+        return ""
+
+    def forget(self) -> None:
+        """Take the last reading out."""
+        rows = self.session.project.charging.log.rows
+        edit_or_why(self.session, {"charging.log.rows": rows[:-1]}, "last reading forgotten")
+
+    def begin_anew(self) -> None:
+        """Begin another log; undo brings this one back."""
+        self._begun = None
+        edit_or_why(
+            self.session,
+            {"charging.log.rows": (), "charging.log.start": "", "charging.log.wall_wh": None},
+            "log begun anew",
+        )  # fmt: skip
+
+    def ask_in(self) -> None:
+        """Ask for a log and bring it in."""
+        name, _ = QFileDialog.getOpenFileName(
+            self, "Bring a log of a charge in", str(Path.home()),
+            "Tables (*.csv *.txt *.tsv *.log);;All files (*)",
+        )  # fmt: skip
+        if name:
+            self.bring_in(Path(name))
+
+    def bring_in(self, path: Path) -> None:
+        """Take a log in place of the one that is kept, all of it or nothing."""
+        try:
+            found = read_charge_log(
+                read_text(path), path.name, self.session.evaluation.choice.series
+            )
+        except FileProblem as problem:
+            self.session.tell("stop", str(problem))
+            return
+        self._begun = None
+        changes = {"charging.log.rows": found.rows, "charging.log.start": found.start[:40]}
+        if problem_said := edit_or_why(self.session, changes, f"log of {path.name}"):
+            self.session.tell("stop", problem_said)
+            return
+        self.session.keep_now()
+        self.session.tell("note", f"{path.name}: {found.said}")
+
+    # At the bench.
+
+    def begin_bench(self) -> bool:
+        """The stages of the plan, each read as often as it says."""
+        plan = self.plan
+        if plan is None:
+            plan = plan_in_hand(self.session.evaluation)
+        steps = [self._bench_step(stage, minute) for stage in plan.stages if stage.amps
+                 for minute in stage.read]  # fmt: skip
+        if not steps:
+            return False
+        self.bench = BenchMode("Charge", steps)
+        self.bench.showFullScreen()
+        return True
+
+    def _bench_step(self, stage: PlanStage, minute: float) -> BenchStep:
+        return BenchStep(
+            f"{NAMES[stage.name]}, {say(stage.amps, 'A')}",
+            f"read at {minute:.0f} min; until {stage.until}",
+            stage.watch, f"stop at {'; '.join(stage.stop)}", (), self.keep,
+        )  # fmt: skip
+
+
+def reading_of(text: str, seconds: float, groups: int) -> LogRow:
+    """A reading from ``54.2 2.0 25; 4.17 4.16 …``; raises QuantityError naming what is accepted."""
+    head, _, rest = text.partition(";")
+    parts = head.split()
+    if not 1 <= len(parts) <= 3:
+        raise QuantityError(f"“{head[:40]}” is no reading; accepted: volts, amps and °C")
+    volts = parse(parts[0], units.VOLTAGE)
+    amps = parse(parts[1], units.CURRENT) if len(parts) > 1 else None
+    warm = parse(parts[2], units.TEMPERATURE) if len(parts) > 2 else None
+    each = tuple(parse(item, units.VOLTAGE) for item in rest.replace(";", " ").split())
+    if each and len(each) != groups:
+        raise QuantityError(f"{len(each)} groups were typed; accepted: all {groups}, or none")
+    if not 0.0 < volts <= 1000.0:
+        raise QuantityError(f"{say(volts, 'V')}; accepted: over 0, up to 1000 V")
+    return LogRow(seconds=round(seconds, 1), volts=volts, amps=amps, warm_c=warm, groups=each)
+
+
+def _clock(seconds: float) -> str:
+    whole = round(seconds)
+    return f"{whole // 3600}:{whole // 60 % 60:02d}:{whole % 60:02d}"
+
+
+def _plan_row(stage: PlanStage, chosen: bool) -> Row:
+    read: Sequence[float] = stage.read
+    minutes = [f"{minute:.0f}" for minute in read if minute < A_DAY_MIN]
+    shown = ", ".join(minutes[:4]) + (" …" if len(minutes) > 4 else "") + " min"
+    if len(minutes) < len(read):
+        shown += ", next day"
+    return Row(
+        (
+            NAMES[stage.name], "none" if stage.amps == 0.0 else say(stage.amps, "A"), stage.until,
+            say_hours(stage.hours), shown, say(1e3 * stage.apart_v, "mV"),
+            say(stage.rise_k, "K") if stage.rise_k else "",
+        ),
+        value=stage.name, key=stage.name, chosen=chosen,
+    )  # fmt: skip

@@ -1,0 +1,206 @@
+"""Resistor modules side by side, evening out by hand, and balancing at the bottom."""
+
+from __future__ import annotations
+
+from PyQt6.QtWidgets import QVBoxLayout
+
+from lumvak.core import units
+from lumvak.core.charging.by_hand import HandStep, bottom_plan, evening_by_hand
+from lumvak.core.charging.evening import UNDER_CEILING_V
+from lumvak.core.charging.resistor import SPARE, ResistorChoice, ohm_for, resistor, series_values
+from lumvak.core.charging.topic import floor_of
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.units import digits, say, say_hours
+from lumvak.ui.session import Session
+from lumvak.ui.widgets.choice import Choice
+from lumvak.ui.widgets.flow import flowing, scrolled_body
+from lumvak.ui.widgets.pages import Page
+from lumvak.ui.widgets.quantity_field import bound_choice, small_field, try_edit
+from lumvak.ui.widgets.rows import Column, Row
+from lumvak.ui.widgets.table_height import fit_height
+from lumvak.ui.widgets.tables import RowsTable
+from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.words import heading, side_by_side, soft
+
+STRATEGIES = (("threshold", "over its volts"), ("average", "over the lowest"))
+YES_NO = ((True, "always"), (False, "while charging"))
+HAND = ((True, "to the middle"), (False, "all to the lowest"))
+COLUMNS = (
+    Column("resistor", tip="Of the usual series of values; click one to take it"),
+    Column("amps", tip="At the volts where it begins"),
+    Column("watts", tip="In one resistor"),
+    Column("rated for", tip="At least twice its watts, in a closed box"),
+    Column("gets warmer by", tip="In the box, with that rating"),
+    Column("even after", tip="Hours at the top for the groups as they stand"),
+    Column("all together", tip="Heat of all groups at once"),
+    Column("", left=True, stretch=True),
+)
+HAND_COLUMNS = (
+    Column("group", tip="From the most negative"),
+    Column("do", left=True, sample="discharge", tip="With a resistor, or a charger for one cell"),
+    Column("charge", tip="That is to flow"),
+    Column("amps", tip="On the way, about"),
+    Column("for", tip="About so long"),
+    Column("from", tip="Where it rests now"),
+    Column("until it rests at", tip="Wait some minutes before it is read"),
+    Column("", left=True, stretch=True),
+)
+# Within this many hours a pack should be even after a charge, where one asks for a resistor.
+WANTED_H = 3.0
+CAUTION = (
+    "One group at a time, attended, every other terminal covered. A resistor gets hot enough to "
+    "burn; a charger for one cell sees that cell alone, so nothing else may be on the pack."
+)
+
+
+class ResistorsView(Page):
+    """Which resistor, what to do by hand, and how the bottom is balanced."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        self.fields = {
+            "ohm": small_field(session, "charging.module.ohm", "resistor", units.OHM,
+                               optional=False),
+            "watt": small_field(session, "charging.module.watt", "rated for", units.POWER,
+                                optional=False),
+            "from_v": small_field(session, "charging.module.from_v", "bleeds over", units.VOLTAGE,
+                                  width=60),
+        }  # fmt: skip
+        self.strategy = bound_choice(session, "charging.module.strategy", STRATEGIES,
+                                     "Bleeds a group that is")  # fmt: skip
+        self.always = bound_choice(session, "charging.module.always", YES_NO, "Bleeds")
+        self.says, self.hand_says, self.bottom_says = (soft("", wrap=True) for _ in range(3))
+        self.table = RowsTable(COLUMNS, "Resistors side by side")
+        self.hand_table = RowsTable(HAND_COLUMNS, "By hand")
+        self.towards = Choice(HAND, "Evened out")
+        outer = QVBoxLayout(scrolled_body(self))
+        outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
+        outer.setSpacing(THEME.px(6))
+        outer.addWidget(flowing(
+            *self.fields.values(), side_by_side(soft("a group"), self.strategy), self.always,
+            gap=14,
+        ))  # fmt: skip
+        outer.addWidget(self.says)
+        outer.addWidget(self.table)
+        outer.addWidget(heading("By hand"))
+        outer.addWidget(flowing(side_by_side(soft("evened out"), self.towards)))
+        outer.addWidget(self.hand_says)
+        outer.addWidget(self.hand_table)
+        outer.addWidget(soft(CAUTION, wrap=True))
+        outer.addWidget(heading("At the bottom"))
+        outer.addWidget(self.bottom_says)
+        outer.addStretch(1)
+        self.table.picked.connect(self.pick)
+        self.towards.picked.connect(self._turn)
+
+    def show_evaluation(self, seen: Evaluation) -> None:
+        """Show the resistors of an evaluation."""
+        module, topic = seen.project.charging.module, seen.charging
+        for name, field in self.fields.items():
+            field.show_value(getattr(module, name), None)
+        ceiling = topic.setting.ceiling_v
+        usual_v = ceiling - UNDER_CEILING_V
+        self.fields["from_v"].edit.setPlaceholderText(say(usual_v, "V"))
+        self.strategy.show_value(module.strategy)
+        self.always.show_value(module.always)
+        at_v = usual_v if module.from_v is None else module.from_v
+        excess = float(topic.evening.excess_ah.max())
+        self._show_resistors(seen, at_v, excess)
+        self._show_hand(seen)
+        self._show_bottom(seen)
+
+    def _show_resistors(self, seen: Evaluation, at_v: float, excess: float) -> None:
+        module, series = seen.project.charging.module, seen.choice.series
+        values = sorted({*series_values(module.ohm), module.ohm})
+        rows = [resistor(ohm, at_v, excess, series, module.watt if ohm == module.ohm else None)
+                for ohm in values]  # fmt: skip
+        self.table.show_rows([_row(item, item.ohm == module.ohm) for item in rows])
+        fit_height(self.table, len(rows), 7, firm=True)
+        mine = next(item for item in rows if item.ohm == module.ohm)
+        words = (
+            f"{say(module.ohm, 'Ω')} at {say(at_v, 'V')} carries {say(mine.amps, 'A')} and gives "
+            f"off {say(mine.watts, 'W')}; in a closed box it wants to be rated for "
+            f"{say(SPARE * mine.watts, 'W')} and more."
+        )
+        if module.watt < SPARE * mine.watts:
+            words += (
+                f" {say(module.watt, 'W')} is too little: it gets some {say(mine.rise_k, 'K')} "
+                "warmer than its box."
+            )
+        if excess > 0.0:
+            largest = ohm_for(WANTED_H, at_v, excess)
+            words += (
+                f" For these groups, {say(excess, 'Ah')} apart, within {say_hours(WANTED_H)} it "
+                f"would have to be {say(largest, 'Ω')} or less."
+            )
+        self.says.setText(words)
+
+    def _show_hand(self, seen: Evaluation) -> None:
+        now, charging = seen.charging.now, seen.project.charging
+        one_cell_a = min(0.2 * float(now.groups.ah.min()), 2.0)
+        steps = evening_by_hand(
+            now.groups, now.share, charging.module.ohm, one_cell_a, bool(self.towards.value)
+        )
+        self.hand_table.setVisible(bool(steps))
+        if not steps:
+            self.hand_says.setText("The groups are even, as far as is known: nothing to do.")
+            return
+        self.hand_says.setText(
+            f"With the {say(charging.module.ohm, 'Ω')} resistor, and a charger for one cell that "
+            f"gives {say(one_cell_a, 'A')}. The most first; read each once it has rested."
+        )
+        self.hand_table.show_rows([_hand_row(item) for item in steps])
+        fit_height(self.hand_table, len(steps), 8, firm=True)
+
+    def _show_bottom(self, seen: Evaluation) -> None:
+        now, topic = seen.charging.now, seen.charging
+        module, cell = seen.project.charging.module, seen.choice.cell
+        to_v = max(floor_of(seen.project.charging, cell), cell.voltage_empty_v)
+        plan = bottom_plan(now.groups, now.share, to_v, topic.setting.ceiling_v, module.ohm)
+        self.bottom_says.setText(
+            f"Empty every group to {say(plan.to_v, 'V')} at rest with a load of its own: "
+            f"{say(plan.load_ohm, 'Ω')} draws some {say(plan.load_a, 'A')} and "
+            f"{say(plan.watts, 'W')}, up to {say_hours(plan.longest_h)}; wait an hour, and again. "
+            f"From then on a charge must stop when group {plan.first} is at "
+            f"{say(plan.stop_v, 'V')}: the pack is then at {digits(plan.pack_v, '.2f')} V, not at "
+            f"{digits(plan.usual_v, '.2f')} V. A board that cuts off at a group does that, or a "
+            "charger set that low; no bleed at the top."
+        )
+
+    def pick(self, ohm: float) -> None:
+        """Take a resistor, with the least rating that will do."""
+        seen = self.session.evaluation
+        at_v = seen.project.charging.module.from_v
+        at_v = seen.charging.setting.ceiling_v - UNDER_CEILING_V if at_v is None else at_v
+        found = resistor(ohm, at_v, 0.0, seen.choice.series)
+        try_edit(
+            self.session,
+            {"charging.module.ohm": ohm, "charging.module.watt": found.rating_w}, "resistor",
+        )  # fmt: skip
+
+    def _turn(self, towards: bool) -> None:
+        self.towards.show_value(towards)
+        self._show_hand(self.session.evaluation)
+
+
+def _row(item: ResistorChoice, chosen: bool) -> Row:
+    enough = item.rating_w >= SPARE * item.watts
+    return Row(
+        (
+            say(item.ohm, "Ω"), say(item.amps, "A"), say(item.watts, "W"),
+            say(item.rating_w, "W"), say(item.rise_k, "K"),
+            say_hours(item.hours) if item.hours > 0.0 else "even", say(item.all_w, "W"), "",
+        ),
+        value=item.ohm, key=item.ohm, chosen=chosen, marks={} if enough else {3: "amber"},
+    )  # fmt: skip
+
+
+def _hand_row(item: HandStep) -> Row:
+    return Row(
+        (
+            str(item.group), item.do, say(item.ah, "Ah"), say(item.amps, "A"),
+            say_hours(item.hours), f"{digits(item.from_v, '.3f')} V",
+            f"{digits(item.to_v, '.3f')} V", "",
+        ),
+        key=item.group, marks={1: "copper" if item.do == "discharge" else "verdigris"},
+    )  # fmt: skip

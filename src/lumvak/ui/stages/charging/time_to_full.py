@@ -1,0 +1,203 @@
+"""A charge over time: volts, amps, charge and warmth with their band, and what ends it."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+import pyqtgraph as pg
+from PyQt6.QtWidgets import QGridLayout, QSizePolicy, QVBoxLayout, QWidget
+
+from lumvak.core import units
+from lumvak.core.charging.charge_window import cold_words
+from lumvak.core.charging.to_full import ENDED_WORDS, Charge, cost_of
+from lumvak.core.charging_in_hand import cell_c, charge_in_hand
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.units import say, say_hours
+from lumvak.ui.session import Session
+from lumvak.ui.stages.charging.simulated import Simulated
+from lumvak.ui.widgets.flow import flowing, scrolled_body
+from lumvak.ui.widgets.pages import Page
+from lumvak.ui.widgets.plots import Plot, marked_line, named_plot, round_range, show_points
+from lumvak.ui.widgets.quantity_field import small_field
+from lumvak.ui.widgets.rows import Column, Row
+from lumvak.ui.widgets.sentence import Sentence
+from lumvak.ui.widgets.table_height import fit_height
+from lumvak.ui.widgets.tables import RowsTable
+from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.words import soft
+
+COLUMNS = (
+    Column("phase", left=True, sample="pre-charge", tip="In the order in which they come"),
+    Column("lasts", tip="From where it begins until it ends"),
+    Column("puts in", tip="Through every group"),
+    Column("ends with", left=True, stretch=True, tip="What turns it to the next"),
+)
+PLOTS = (
+    ("volts", "pack, V", "Volts of the pack while it is charged"),
+    ("amps", "charge current, A", "Charge current over time"),
+    ("share", "charge, %", "Charge of the pack while it is charged"),
+    ("celsius", "cells, °C", "Warmth of the cells while they are charged"),
+)
+
+
+class TimeView(Page):
+    """How long a charge takes with the charger in force, and what it is like."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        self.fields = {
+            "start": small_field(session, "charging.start", "charged from", units.FRACTION,
+                                 optional=False),
+            "cell_c": small_field(session, "charging.cell_c", "cells at", units.TEMPERATURE,
+                                  width=60),
+            "tariff": small_field(session, "charging.tariff", "a kWh costs", units.MONEY, width=60),
+            "mains_share": small_field(session, "charging.mains_share", "of the mains arrives",
+                                       units.FRACTION, optional=False),
+        }  # fmt: skip
+        self.says, self.more = Sentence(session), soft("", wrap=True)
+        self.table = RowsTable(COLUMNS, "Phases of the charge")
+        self.plots: dict[str, Plot] = {}
+        self.lines: dict[str, Any] = {}
+        self.bands: dict[str, tuple[Any, Any]] = {}
+        self.simulated = Simulated(lambda seen: charge_in_hand(seen, band=True))
+        self.charge: Charge | None = None
+        outer = QVBoxLayout(scrolled_body(self))
+        outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
+        outer.setSpacing(THEME.px(6))
+        outer.addWidget(flowing(*self.fields.values(), gap=14))
+        outer.addWidget(self.says)
+        outer.addWidget(self.more)
+        outer.addWidget(self.table)
+        outer.addWidget(self._four(), 1)
+        self.held = marked_line(0.0, 0, "verdigris", "the charger holds", 0.03, (0, 0))
+        self.plots["volts"].addItem(self.held)
+        self.simulated.ready.connect(self._take)
+        self.simulated.failed.connect(lambda text: session.tell("stop", text))
+
+    def _four(self) -> QWidget:
+        """The four plots, two by two."""
+        held = QWidget()
+        grid = QGridLayout(held)
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setSpacing(THEME.px(8))
+        pen = pg.mkPen(THEME.colour("copper"), width=2)
+        edge = pg.mkPen(None)
+        for place, (key, axis, name) in enumerate(PLOTS):
+            plot = named_plot(axis, "hours")
+            plot.setAccessibleName(name)
+            plot.setMinimumHeight(THEME.px(130))
+            plot.setMinimumWidth(THEME.px(240))
+            plot.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
+            plot.getPlotItem().setContentsMargins(0, THEME.px(6), THEME.px(8), 0)
+            if key in ("volts", "amps"):
+                low, high = plot.plot(pen=edge), plot.plot(pen=edge)
+                fill = pg.FillBetweenItem(low, high, brush=THEME.colour("copper_wash"))
+                plot.addItem(fill)
+                self.bands[key] = (low, high)
+            self.lines[key] = plot.plot(pen=pen, name=axis)
+            self.plots[key] = plot
+            grid.addWidget(plot, place // 2, place % 2)
+        return held
+
+    def show_evaluation(self, seen: Evaluation) -> None:
+        """Show the charge of an evaluation; it is simulated off the window's thread."""
+        charging = seen.project.charging
+        for name, field in self.fields.items():
+            field.show_value(getattr(charging, name), None)
+        self.fields["cell_c"].edit.setPlaceholderText(say(cell_c(seen), "°C"))
+        self.about = f"with {seen.charging.charger.name}"
+        if self._stands_over(seen):
+            return
+        if self.simulated.ask(seen) and self.charge is None:
+            self.says.tell("It is worked out …")
+        elif self.charge is not None and not self.simulated.work.busy:
+            self._say(seen, self.charge)
+
+    def _stands_over(self, seen: Evaluation) -> bool:
+        """Say so where the pack stands over what the charger gives; whether it does."""
+        topic, start = seen.charging, seen.project.charging.start
+        present_v = topic.setting.present_v(start)
+        if topic.charger.kind == "nickel" or topic.charger.volts > present_v:
+            return False
+        self.simulated.work.cancel()
+        self.charge = None
+        self.says.tell(
+            f"{topic.charger.name} gives {say(topic.charger.volts, 'V')} and the pack stands at "
+            f"{say(present_v, 'V')}: nothing flows. Take one for "
+            f"{say(topic.right.volts.number, 'V')}.",
+            (topic.right.volts.key,),
+        )
+        self.more.setText("")
+        self.table.show_rows([])
+        for line in (*self.lines.values(), *(item for pair in self.bands.values()
+                                             for item in pair)):  # fmt: skip
+            show_points(line, [], [])
+        return True
+
+    def _take(self, charge: Charge, seen: Evaluation) -> None:
+        self.charge = charge
+        self._say(seen, charge)
+        hours = charge.seconds / 3600.0
+        across = round_range(0.0, max(charge.hours, 0.1))
+        shown = {"volts": charge.volts, "amps": charge.amps, "share": 100.0 * charge.share,
+                 "celsius": charge.celsius}  # fmt: skip
+        for key, values in shown.items():
+            show_points(self.lines[key], hours, values)
+            low, high = float(np.min(values)), float(np.max(values))
+            band = {"volts": charge.band_v, "amps": charge.band_a}.get(key)
+            if band is not None:
+                for line, edge in zip(self.bands[key], band, strict=True):
+                    show_points(line, hours, edge)
+                low, high = min(low, float(band.min())), max(high, float(band.max()))
+            if key in ("amps", "share"):
+                low = 0.0
+            if key == "celsius":
+                low, high = low - 1.0, high + 1.0
+            self.plots[key].show_whole(across, round_range(low, max(high, low + 1e-3)))
+        hold = seen.charging.charger.volts
+        self.held.setVisible(seen.charging.charger.kind != "nickel")
+        self.held.setValue(hold)
+
+    def _say(self, seen: Evaluation, charge: Charge) -> None:
+        topic, charging = seen.charging, seen.project.charging
+        band = ""
+        if charge.band_h is not None:
+            low, high = (say_hours(value) for value in charge.band_h)
+            band = f" ({low} to {high})"
+        stops = min(charge.stops_share, 1.0)
+        mean_v = float(charge.group_v[-1].mean())
+        left = (1.0 - stops) * float(topic.now.groups.ah.mean())
+        lost = f", {say(left, 'Ah')} given up" if left > 0.005 * topic.setting.group_ah else ""
+        self.says.tell(
+            f"{say_hours(charge.hours)}{band}, ended by {ENDED_WORDS[charge.ended_by]}: "
+            f"{say(stops, '%')} full, {say(mean_v, 'V')} a cell{lost}.",
+            (topic.right.volts.key,),
+        )
+        cost = ""
+        if charging.tariff is not None:
+            money = cost_of(charge.wh, charging.mains_share, charging.tariff)
+            cost = f" It costs {say(money, 'money')}."
+        first = ""
+        if charge.ended_by == "board" and topic.now.count > 1:
+            first = f" Group {charge.first} is full first."
+        cold = cold_words(
+            seen.choice.cell, cell_c(seen), topic.charger.amps, topic.setting.most_cells.number,
+            0 if topic.setting.board is None else topic.setting.board.sensors,
+        )  # fmt: skip
+        self.more.setText(
+            f"{say(charge.ah, 'Ah')} and {say(charge.wh, 'Wh')} go in, "
+            f"{say(charge.efficiency, '%')} of it stays.{cost}{first} {cold}"
+        )
+        ends = {"pre-charge": "all groups over the empty voltage",
+                "bulk": "the charger’s volts are reached"}  # fmt: skip
+        self.table.show_rows([
+            Row(
+                (part.name, say_hours(part.hours), say(part.ah, "Ah"),
+                 ENDED_WORDS[charge.ended_by] if place == len(charge.parts) - 1
+                 else ends[part.name]),
+                key=part.name,
+            )
+            for place, part in enumerate(charge.parts)
+        ])  # fmt: skip
+        fit_height(self.table, len(charge.parts), 3, firm=True)
