@@ -46,10 +46,12 @@ VIEWS = (
     *("need", "cells", "cells/chart", "cells/beside", "cells/library", "run", "arrangement"),
     *("joints", "joints/conductors", "joints/making", "power", "power/settings"),
     *("power/parts", "power/order", "power/start", "power/rating", "power/rest"),
+    *("charging", "charging/time", "charging/groups"),
 )
 # What is wanted of each kind of edit, as a ratio to the fixed loop.
 KINDS = {
     "name": 0.1,
+    "charger": 0.3,
     "run": 0.3,
     "take-off": 0.6,
     "layers": 0.6,
@@ -116,6 +118,7 @@ def values_of(project: Project, catalogue: Catalogue) -> dict[str, tuple[str, It
     rising = itertools.count
     return {
         "name": ("name", (f"pack {place}" for place in rising())),
+        "charger": ("charging.start", (0.1 + 1e-4 * (place % 900) for place in rising())),
         "run": ("run.start_charge", (0.9 + 1e-4 * (place % 900) for place in rising())),
         "take-off": (
             "joints.lead_points",
@@ -181,6 +184,36 @@ def hour_runner(project: Project, catalogue: Catalogue) -> Callable[[], object]:
     amps = np.random.default_rng(1).uniform(5.0, 30.0, 3600).tolist()
     duty = [Step(value, None, 1.0) for value in amps]
     return lambda: discharge(pack, duty, 1.0, longest_s=3600.0)
+
+
+def charging_lines(project: Project, catalogue: Catalogue) -> list[bool]:
+    """An hour of a charge, cycles of 24 groups that differ, and an edit of the charger."""
+    import numpy as np
+
+    from lumvak.core.charging.cycles import CycleSetting, cycles
+    from lumvak.core.charging.groups_run import Bleed, Groups
+    from lumvak.core.charging.phase import COARSE, Equipment
+    from lumvak.core.charging_in_hand import charge_in_hand
+    from lumvak.core.evaluate import evaluate
+
+    seen = evaluate(project, catalogue)
+    hours = charge_in_hand(seen).hours
+    times, loop = timed(lambda: charge_in_hand(seen), RUNS // 3)
+    hour = ([value / hours for value in times], loop)
+    own, draw = seen.charging.now.groups, np.random.default_rng(1)
+    count = 24
+    groups = Groups(
+        own.behaviour, 15.0 * (1.0 + 0.02 * draw.standard_normal(count)),
+        np.full(count, float(own.ohm[0])), np.zeros(count),
+    )  # fmt: skip
+    share = np.clip(0.3 + 0.02 * draw.standard_normal(count), 0.0, 1.0)
+    use = CycleSetting(5.0, 4.2 * count, 0.5, 4.25, 4.15, 2.0, 8.0, 2.9, 40.0)
+    having = Equipment(Bleed(4.18, amps=0.06), grain=COARSE)
+    ten = timed(lambda: cycles(groups, share, 25.0, use, having, 10), RUNS // 3)
+    return [
+        report("an hour of a charge", hour, 1.3),
+        report("ten cycles of 24 groups", ten, 6.6),
+    ]
 
 
 def wide_pack(project: Project, series: int, parallel: int) -> Project:
@@ -393,6 +426,7 @@ def main() -> int:
     held.append(
         report("an hour in steps of 1 s", timed(hour_runner(project, catalogue), RUNS // 2), 0.5)
     )
+    held += charging_lines(project, catalogue)
     held += network_lines(project, catalogue)
     held += repaints(demo)
     held += dealing_lines()

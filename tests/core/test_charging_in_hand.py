@@ -88,3 +88,14 @@ def test_plan_and_log_are_of_the_pack(seen: Evaluation, catalogue: Catalogue) ->
             "amps": 2.0})  # fmt: skip
     log = log_in_hand(evaluate(with_values(seen.project, {"charging.log.rows": rows}), catalogue))
     assert log.taken_ah == pytest.approx(60.0 * 1.0 / 3600.0)
+
+
+def test_where_nothing_ends_a_charge_that_is_said(seen: Evaluation, catalogue: Catalogue) -> None:
+    """A charger for nickel on a pack whose board balances alone."""
+    nickel = {"id": "n", "name": "n", "kind": "nickel", "volts": 60.0, "amps": 20.0}
+    changes = {"charging.chargers": (nickel,), "charging.charger": "n",
+               "protection.board": "yoke-14"}  # fmt: skip
+    alone = evaluate(with_values(seen.project, changes), catalogue)
+    found = charge_in_hand(alone)
+    assert found.ended_by == "nobody"
+    assert float(found.group_v[-1].max()) == pytest.approx(1.1 * 4.2, abs=1e-3)

@@ -51,7 +51,10 @@ class BalanceError(ValueError):
 
 @dataclass(frozen=True, eq=False)
 class BalanceCase:
-    """Groups with what evens them out; ``setting`` is how they are used over cycles."""
+    """Groups with what evens them out; ``setting`` is how they are used over cycles.
+
+    ``begins`` is whether any group comes to where it is bled.
+    """
 
     groups: Groups
     share: Array
@@ -60,6 +63,7 @@ class BalanceCase:
     way: Way
     count: int
     setting: CycleSetting
+    begins: bool = True
 
 
 def groups_of(text: str) -> list[tuple[float, float]]:
@@ -125,6 +129,8 @@ def balance_records(case: BalanceCase) -> dict[str, Any]:
         volts = case.bleed.from_v
         flow = case.bleed.at(volts)
     hours_even = hours_to_even(excess, flow, groups.leak_a)
+    if not case.begins and hours_even:
+        hours_even = None
     heat = len(share) * volts * flow
     if case.active is not None:
         room = groups.ah - charge
@@ -232,8 +238,9 @@ def _case(
         own, mover = topic.evening.bleed, topic.evening.active
     if asked in ("bottom", "active"):
         own = None
+    begins = own is not topic.evening.bleed or topic.evening.begins
     return BalanceCase(
-        topic.now.groups, topic.now.share, own, mover, asked, count, cycle_setting(seen)
+        topic.now.groups, topic.now.share, own, mover, asked, count, cycle_setting(seen), begins
     )
 
 

@@ -8,6 +8,7 @@ from lumvak.core.catalogue.chargers import Charger
 from lumvak.core.charging.charge_log import LogRead, read_log
 from lumvak.core.charging.cycles import Cycle, CycleSetting, cycles
 from lumvak.core.charging.first_charge import FirstCharge, first_charge
+from lumvak.core.charging.first_charge import with_band as plan_with_band
 from lumvak.core.charging.groups_now import GroupsNow
 from lumvak.core.charging.groups_run import Array, Warmth
 from lumvak.core.charging.phase import COARSE, Equipment, Grain
@@ -16,22 +17,27 @@ from lumvak.core.charging.topic import floor_of
 from lumvak.core.charging.verdict import end_current
 from lumvak.core.evaluation import Evaluation
 
-# A charger that holds no voltage of its own is followed as one far over the pack's.
+# Cycles are looked at in a warm room.
 ROOM_C = 25.0
+# Where nothing ends a charge it is followed to so many times the full voltage.
+UNENDED_V, UNENDED_OVER = 10.0, 1.1
 
 
 def full_setting(seen: Evaluation, charger: Charger | None = None) -> FullSetting:
     """How the pack of an evaluation is charged with a charger, the one in force as a rule."""
     setting, cell = seen.charging.setting, seen.choice.cell
     charger = charger or seen.charging.charger
-    over = setting.over_v
-    if seen.project.charging.at == "bottom":
-        over = min(setting.ceiling_v, over or setting.ceiling_v)
+    over, over_is = setting.over_v, "board"
+    if seen.project.charging.at == "bottom" and setting.ceiling_v < (over or UNENDED_V):
+        over, over_is = setting.ceiling_v, "first full group"
+    if over is None and charger.kind == "nickel":
+        # Nothing ends it: it is followed until cells are far over what they bear.
+        over, over_is = UNENDED_OVER * cell.voltage_full_v, "nobody"
     sensor = setting.board is not None and setting.board.sensors > 0
     return FullSetting(
         charger.amps, None if charger.kind == "nickel" else charger.volts, end_current(charger),
         charger.timer_h, over, cell.charge_max_c if sensor else None, cell.voltage_empty_v,
-        charger.kind != "supply",
+        charger.kind != "supply", over_is,
     )  # fmt: skip
 
 
@@ -86,12 +92,14 @@ def cycle_setting(seen: Evaluation) -> CycleSetting:
 
 
 def cycles_in_hand(
-    seen: Evaluation, count: int | None = None, grain: Grain = COARSE
+    seen: Evaluation, count: int | None = None, grain: Grain = COARSE, share: Array | None = None
 ) -> tuple[Cycle, ...]:
-    """Cycles of the pack of an evaluation from where its groups stand."""
+    """Cycles of the pack of an evaluation from where its groups stand, or from ``share`` (n,)."""
     charging, now = seen.project.charging, seen.charging.now
     evening = seen.charging.evening
-    share = np.zeros(now.count) if charging.at == "bottom" else now.share
+    share = now.share if share is None else share
+    if charging.at == "bottom":
+        share = np.zeros(now.count)
     having = Equipment(evening.bleed, evening.active, grain=grain)
     many = charging.cycles if count is None else count
     return cycles(now.groups, share, ROOM_C, cycle_setting(seen), having, many)
@@ -101,8 +109,12 @@ def plan_in_hand(seen: Evaluation) -> FirstCharge:
     """The first charge of the pack of an evaluation, in stages."""
     now = seen.charging.now
     begin = begun_at(now, seen.project.charging.start)
-    return first_charge(now.groups, begin, full_setting(seen), charge_warmth(seen),
-                        seen.charging.setting.ceiling_v)  # fmt: skip
+    given = (now.groups, begin, full_setting(seen), charge_warmth(seen),
+             seen.charging.setting.ceiling_v)  # fmt: skip
+    spreads = seen.project.run
+    return plan_with_band(
+        first_charge(*given), *given, spreads.capacity_spread, spreads.resistance_spread
+    )
 
 
 def log_in_hand(seen: Evaluation) -> LogRead:

@@ -5,7 +5,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from lumvak.core.charging.first_charge import SLOW_H, first_charge
+from lumvak.core.charging.first_charge import SLOW_H, first_charge, with_band
 from lumvak.core.charging.groups_run import Warmth
 from lumvak.core.charging.to_full import FullSetting
 from tests.straight import at, straight_groups
@@ -43,3 +43,17 @@ def test_a_full_pack_is_done_within_the_slow_stage() -> None:
     plan = first_charge(groups, at(0.995, 0.999), replace(use, hold_v=9.0, over_v=4.25), ROOM, 4.2)
     assert [stage.name for stage in plan.stages][:2] == ["before", "slow"]
     assert plan.ended_by in ("board", "charger")
+
+
+def test_the_plan_has_a_band_about_it() -> None:
+    groups = straight_groups([10.0] * 3)
+    use = FullSetting(5.0, 12.6, 0.5, None, 4.25, None, 3.0)
+    given = (groups, at(0.3, 0.3, 0.3), use, ROOM, 4.2)
+    plan = first_charge(*given)
+    wide = with_band(plan, *given, 0.02, 0.1).band_v
+    narrow = with_band(plan, *given, 0.0, 0.0).band_v
+    assert wide is not None and narrow is not None
+    assert (wide[0] <= plan.volts).all() and (plan.volts <= wide[1]).all()
+    # Where it begins 3 % of a straight line of 1.2 V are 0.036 V a group.
+    assert narrow[1][1] - plan.volts[1] == pytest.approx(3 * 0.036, rel=0.05)
+    assert (wide[1] - wide[0]).max() > (narrow[1] - narrow[0]).max()

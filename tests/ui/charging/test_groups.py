@@ -21,6 +21,7 @@ def test_a_level_brought_down_is_out_of_step(
     view: GroupsView, session: Session, qtbot: QtBot
 ) -> None:
     assert "Nothing is lost that counts" in view.says.text()
+    assert view.labels[1].said == "0 Ah"
     assert "they are even" in view.evens.text()
     for group in range(1, 15):
         view.level(group, 0.5)
@@ -37,6 +38,20 @@ def test_a_level_brought_down_is_out_of_step(
     session.undo_stack.undo()
     session.undo_stack.undo()
     assert session.project.charging.groups[2].share == 0.5
+
+
+def test_a_level_is_followed_while_it_is_dragged(
+    view: GroupsView, session: Session, qtbot: QtBot
+) -> None:
+    before = session.project
+    view.vessels.levelling.emit(5, 0.15)
+    assert session.project is before
+    assert "group 5 is empty" in view.says.text()
+    assert view.labels[2].said != "0 Ah"
+    settle(view, qtbot)
+    view.vessels.levelled.emit(5, 0.15)
+    settle(view, qtbot)
+    assert session.project.charging.groups[4].share == 0.15
 
 
 def test_means_of_evening_out(view: GroupsView, session: Session) -> None:
@@ -89,3 +104,15 @@ def test_cycles_are_drawn(view: GroupsView, session: Session, qtbot: QtBot) -> N
     assert list(count) == [1.0, 2.0, 3.0, 4.0]
     assert usable.min() > 25.0
     assert "After 4 cycles" in view.after.text()
+
+
+def test_what_was_typed_of_more_groups_stays(view: GroupsView, session: Session) -> None:
+    rows = tuple({"share": 0.5} for _ in range(14))
+    session.edit({"charging.groups": rows})
+    session.edit({"pack.series": 12})
+    view.level(3, 0.4)
+    item = view.grid.table.item(0, 2)
+    assert item is not None
+    item.setText("45 %")
+    kept = session.project.charging.groups
+    assert (len(kept), kept[0].share, kept[2].share, kept[13].share) == (14, 0.45, 0.4, 0.5)

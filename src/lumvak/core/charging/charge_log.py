@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from lumvak.core.charging.first_charge import APART_TOP_V, APART_V, RISE_STOP_K
+from lumvak.core.charging.first_charge import APART_TOP_V, APART_V, RISE_STOP_K, START_OFF
 from lumvak.core.charging.groups_run import Array, Groups
 from lumvak.core.document.charging import ChargeLog, LogRow
 from lumvak.core.units import say, say_about
@@ -20,7 +20,6 @@ FALL_V, SAME_A = 0.01, 0.1
 GAP_S, GAP_TIMES = 1200.0, 6.0
 # Charge must change by so much before a group's ends say how large it is.
 LEAST_CHANGE = 0.3
-START_OFF = 0.03
 # From this charge on groups may be farther apart, for the curve is steep.
 TOP_SHARE = 0.9
 

@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from lumvak.core.charging.groups_run import Array, Groups, Warmth
+from lumvak.core.charging.phase import COARSE, FINE, Grain
 from lumvak.core.charging.to_full import Charge, FullSetting, charge_run
 from lumvak.core.units import say
 
@@ -17,6 +18,8 @@ SLOW_H, UNDER_CEILING_V = 0.5, 0.1
 # Groups so far from their mean are looked into: on the flat of the curve, and near its ends.
 APART_V, APART_TOP_V = 0.03, 0.06
 RISE_K, RISE_STOP_K = 5.0, 10.0
+# What the charge at the beginning may be off by.
+START_OFF = 0.03
 CAUTIONS = (
     "Attended all the time, on a surface that cannot burn, away from the way out, with a way to "
     "carry the pack outside.",
@@ -47,7 +50,10 @@ class PlanStage:
 
 @dataclass(frozen=True, eq=False)
 class FirstCharge:
-    """The plan, with the charge that is expected over time: seconds and volts (m,), and its end."""
+    """The plan, with the charge that is expected over time, (m,) each, and what ends it.
+
+    ``band_v`` (2, m) is what the volts may be for the spreads.
+    """
 
     stages: tuple[PlanStage, ...]
     seconds: Array
@@ -55,6 +61,7 @@ class FirstCharge:
     amps: Array
     share: Array
     ended_by: str
+    band_v: Array | None = None
 
     @property
     def hours(self) -> float:
@@ -63,8 +70,9 @@ class FirstCharge:
 
 
 def first_charge(
-    groups: Groups, share: Array, setting: FullSetting, warmth: Warmth, ceiling_v: float
-) -> FirstCharge:
+    groups: Groups, share: Array, setting: FullSetting, warmth: Warmth, ceiling_v: float,
+    grain: Grain = FINE,
+) -> FirstCharge:  # fmt: skip
     """Plan the first charge of groups that stand at ``share`` (n,) (methods 38).
 
     A tenth of the capacity an hour to see every group rise together, half of it then, no more
@@ -74,12 +82,12 @@ def first_charge(
     slow_a, usual_a = min(SLOW_C * ah, setting.amps), min(USUAL_C * ah, setting.amps)
     series = len(groups.ah)
     slow = replace(setting, amps=slow_a, timer_h=SLOW_H, end_a=1e-6)
-    first = charge_run(groups, share, slow, warmth)
+    first = charge_run(groups, share, slow, warmth, grain=grain)
     before_v = series * (ceiling_v - UNDER_CEILING_V)
     after, charges = first.group_share, [first]
     if first.ended_by == "timer":
         whole = replace(setting, amps=usual_a, end_a=min(setting.end_a, 0.5 * usual_a))
-        charges.append(charge_run(groups, after, whole, warmth))
+        charges.append(charge_run(groups, after, whole, warmth, grain=grain))
     last = charges[-1]
     begun = np.cumsum([0.0, *(float(item.seconds[-1]) for item in charges[:-1])])
     joined = [
@@ -89,6 +97,30 @@ def first_charge(
     ]  # fmt: skip
     stages = tuple(_stages(slow_a, usual_a, first, last, before_v, setting, series))
     return FirstCharge(stages, joined[0], joined[1], joined[2], joined[3], last.ended_by)
+
+
+def with_band(
+    plan: FirstCharge, groups: Groups, share: Array, setting: FullSetting, warmth: Warmth,
+    ceiling_v: float, capacity_off: float, ohm_off: float,
+) -> FirstCharge:  # fmt: skip
+    """A plan with what its volts may be off by; groups begin at ``share`` (n,) (methods 38).
+
+    ``capacity_off`` and ``ohm_off`` are what capacity and resistance may be off by, as shares; the
+    beginning may be off by START_OFF. Each is changed alone.
+    """
+    varied = (
+        (replace(groups, ah=groups.ah * (1.0 + capacity_off)), share),
+        (replace(groups, ohm=groups.ohm * (1.0 + ohm_off)), share),
+        (groups, np.clip(share + START_OFF, 0.0, 1.0)),
+    )
+    base = first_charge(groups, share, setting, warmth, ceiling_v, COARSE)
+    base_v = np.interp(plan.seconds, base.seconds, base.volts)
+    offs = []
+    for changed, begins in varied:
+        found = first_charge(changed, begins, setting, warmth, ceiling_v, COARSE)
+        offs.append(np.interp(plan.seconds, found.seconds, found.volts) - base_v)
+    off = np.sqrt(np.square(offs).sum(axis=0))
+    return replace(plan, band_v=np.array([plan.volts - off, plan.volts + off]))
 
 
 def _stages(

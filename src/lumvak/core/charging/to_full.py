@@ -23,7 +23,7 @@ LONGEST_H = 400.0
 # What a charger's volts and amps may be off by, and what is shown once of the spreads.
 VOLTS_OFF, AMPS_OFF = 0.005, 0.05
 PRE_SHARE = 0.1
-ENDED = {"end current": "charger", "over": "board", "hot": "temperature", "time": "timer"}
+ENDED = {"end current": "charger", "hot": "temperature", "time": "timer"}
 ENDED_WORDS = {
     "charger": "the charger’s end current", "board": "the board, at the first full group",
     "temperature": "the temperature", "timer": "the charger’s timer",
@@ -35,7 +35,7 @@ ENDED_WORDS = {
 class FullSetting:
     """With what a charge is simulated: ``hold_v`` of the whole pack, ``None`` for a source of
     current; the board's ``over_v``; ``hot_c`` where the charge must stop; ``pre_v`` under which a
-    group is charged slowly.
+    group is charged slowly. ``over_is`` is what ends the charge at ``over_v``.
     """
 
     amps: float
@@ -46,6 +46,7 @@ class FullSetting:
     hot_c: float | None
     pre_v: float
     turns_off: bool = True
+    over_is: str = "board"
 
 
 @dataclass(frozen=True, slots=True)
@@ -119,7 +120,7 @@ def charge_run(
     state, sums, why = phase_run(groups, state, main, having, trace)
     whole = whole + sums
     parts.extend(_bulk_and_taper(trace, setting, sum(item.hours for item in parts)))
-    ended = ENDED[why]
+    ended = ENDED.get(why, setting.over_is)
     if ended == "charger" and not setting.turns_off:
         ended = "nobody"
     seen = trace.moments

@@ -212,7 +212,11 @@ def _vessel_figures(now: GroupsNow, stand: Vessels, ah: Figure) -> Iterator[Figu
     usable = computed("charging.usable_ah", "Usable as the groups stand", stand.usable_ah, "Ah",
                       "what goes in + what comes out", "methods 35", top, bottom)  # fmt: skip
     yield usable
-    yield computed("charging.out_of_step_ah", "Lost for they are out of step", stand.by_step_ah,
-                   "Ah", "smallest capacity − usable", "methods 35", ah, usable)  # fmt: skip
-    yield computed("charging.too_small_ah", "Lost for one is small", stand.by_size_ah, "Ah",
-                   "middle capacity − smallest", "methods 35", ah)  # fmt: skip
+    step = computed("charging.out_of_step_ah", "Evening out gives back", stand.by_step_ah,
+                    "Ah", "smallest capacity − usable", "methods 35", ah, usable)  # fmt: skip
+    small = computed("charging.too_small_ah", "Lost for one is small", stand.by_size_ah, "Ah",
+                     "middle capacity − smallest", "methods 35", ah)  # fmt: skip
+    yield from (step, small)
+    yield computed("charging.lost_ah", "Lost in all", stand.lost_ah, "Ah",
+                   "what evening out gives back + what is lost for one is small", "methods 35",
+                   step, small)  # fmt: skip

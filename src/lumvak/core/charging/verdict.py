@@ -203,6 +203,12 @@ def _by_kind(charger: Charger, setting: ChargeSetting) -> Iterator[Reason]:
             "the board or the fuse ends that.",
         )  # fmt: skip
     elif charger.kind == "supply":
+        if charger.low_v is not None:
+            yield Reason(
+                "right", "band",
+                f"At the foot of its band, {say(charger.low_v, 'V')}, nothing flows into a pack "
+                "that stands higher: the charge goes on when its volts are back.",
+            )  # fmt: skip
         yield Reason(
             "right", "limit",
             f"Set {say(setting.volts.number, 'V')} with nothing connected and the current with "

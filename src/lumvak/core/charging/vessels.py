@@ -60,6 +60,11 @@ class Vessels:
         return float(np.median(self.ah)) - self.even_ah
 
     @property
+    def lost_ah(self) -> float:
+        """What is lost in all, of the middle group's capacity."""
+        return self.by_step_ah + self.by_size_ah
+
+    @property
     def first_full(self) -> int:
         """The group that is full first, from 1."""
         return int(np.argmin(self.ah - self.charge_ah)) + 1

@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from lumvak.core import units
 from lumvak.core.charging.cycles import Cycle
+from lumvak.core.charging.vessels import Vessels, vessels
 from lumvak.core.charging_in_hand import cycles_in_hand
 from lumvak.core.document.charging import ChargeGroup
 from lumvak.core.evaluation import Evaluation
@@ -18,6 +19,7 @@ from lumvak.core.units import QuantityError, digits, parse, say, say_hours
 from lumvak.ui.session import Session
 from lumvak.ui.stages.charging.simulated import Simulated
 from lumvak.ui.stages.charging.vessels import VesselsView
+from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
 from lumvak.ui.widgets.grid import Grid, Record, pasted_rows, quantity_column, shown_column
 from lumvak.ui.widgets.pages import Page
@@ -79,6 +81,11 @@ class GroupsView(Page):
                                             units.FRACTION, optional=False),
         }  # fmt: skip
         self.says, self.evens = Sentence(session), Sentence(session)
+        self.labels = [
+            FigureLabel(session, "charging.usable_ah", "usable as they stand", strong=True),
+            FigureLabel(session, "charging.lost_ah", "lost in all"),
+            FigureLabel(session, "charging.out_of_step_ah", "evening out gives back"),
+        ]
         self.vessels = VesselsView()
         self.course = named_plot("usable, Ah", "cycle")
         self.course.setAccessibleName("Usable charge over cycles")
@@ -99,6 +106,7 @@ class GroupsView(Page):
         self.simulated = Simulated(cycles_in_hand)
         self._lay_out()
         self.vessels.levelled.connect(self.level)
+        self.vessels.levelling.connect(self.try_level)
         self.forget.clicked.connect(lambda: self._keep((), "groups forgotten"))
         self.simulated.ready.connect(self._take_cycles)
         self.simulated.failed.connect(lambda text: session.tell("stop", text))
@@ -107,6 +115,7 @@ class GroupsView(Page):
         outer = QVBoxLayout(scrolled_body(self))
         outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
         outer.setSpacing(THEME.px(6))
+        outer.addWidget(flowing(*self.labels, gap=18))
         outer.addWidget(self.says)
         outer.addWidget(self.vessels, 2)
         outer.addWidget(soft(LEGEND, wrap=True))
@@ -166,17 +175,9 @@ class GroupsView(Page):
     def _say(self, seen: Evaluation) -> None:
         topic = seen.charging
         stand, evening = topic.vessels, topic.evening
-        back = "" if stand.by_step_ah <= 0.005 * stand.even_ah else (
-            f" Evening out gives {say(stand.by_step_ah, 'Ah')} back."
-        )  # fmt: skip
-        self.says.tell(
-            f"{say(stand.usable_ah, 'Ah')} can be used as they stand: "
-            f"{say(stand.top_ah, 'Ah')} go in until group {stand.first_full} is full, "
-            f"{say(stand.bottom_ah, 'Ah')} come out until group {stand.first_empty} is empty. "
-            f"{CAUSES[stand.cause].format(small=stand.smallest)}{back}",
-            ("charging.usable_ah", "charging.top_ah", "charging.bottom_ah",
-             "charging.out_of_step_ah", "charging.too_small_ah"),
-        )  # fmt: skip
+        self.says.tell(_stands(stand), ("charging.top_ah", "charging.bottom_ah"))
+        for label in self.labels:
+            label.show_figure()
         self.evens.tell(_evens(seen), ("charging.bleed_a", "charging.even_h", "charging.bleed_w",
                                        "charging.excess_ah"))  # fmt: skip
         self.about = f"{say(evening.heat_w, 'W')} of heat while all are bled" if (
@@ -213,6 +214,20 @@ class GroupsView(Page):
 
     # What is done.
 
+    def try_level(self, group: int, share: float) -> None:
+        """Show what a level that is dragged would do."""
+        seen = self.session.evaluation
+        now = seen.charging.now
+        shares = now.share.copy()
+        shares[group - 1] = share
+        stand = vessels(now.groups.ah, shares * now.groups.ah)
+        self.vessels.show_vessels(stand)
+        self.says.tell(_stands(stand))
+        shown = (stand.usable_ah, stand.lost_ah, stand.by_step_ah)
+        for label, value in zip(self.labels, shown, strict=True):
+            label.show_figure(say(value, "Ah"))
+        self.simulated.try_out(lambda: cycles_in_hand(seen, share=shares), seen)
+
     def level(self, group: int, share: float) -> None:
         """Bring a group to a share of its capacity."""
         rows = self._rows()
@@ -224,7 +239,9 @@ class GroupsView(Page):
         """Keep what is known of the groups as it stands in the grid; returns what is wrong."""
         kept = tuple({name: record.get(name) for name in ChargeGroup.model_fields}
                      for record in records)  # fmt: skip
-        return edit_or_why(self.session, {"charging.groups": kept}, "groups")
+        # What was typed of a pack of more groups stays.
+        more = self.session.project.charging.groups[len(kept) :]
+        return edit_or_why(self.session, {"charging.groups": (*kept, *more)}, "groups")
 
     def paste(self) -> None:
         """Take what is on the clipboard: capacity, charge, volts, loss and resistance in a row."""
@@ -247,11 +264,20 @@ class GroupsView(Page):
         seen = self.session.evaluation
         groups = self.session.project.charging.groups
         return [groups[place] if place < len(groups) else ChargeGroup()
-                for place in range(seen.charging.now.count)]  # fmt: skip
+                for place in range(max(seen.charging.now.count, len(groups)))]  # fmt: skip
 
     def _keep(self, rows: tuple[ChargeGroup, ...], text: str) -> None:
         if problem := edit_or_why(self.session, {"charging.groups": rows}, text):
             self.session.tell("warn", problem)
+
+
+def _stands(stand: Vessels) -> str:
+    """How groups stand, and why something is lost."""
+    return (
+        f"{say(stand.top_ah, 'Ah')} go in until group {stand.first_full} is full, "
+        f"{say(stand.bottom_ah, 'Ah')} come out until group {stand.first_empty} is empty. "
+        f"{CAUSES[stand.cause].format(small=stand.smallest)}"
+    )
 
 
 def _evens(seen: Evaluation) -> str:

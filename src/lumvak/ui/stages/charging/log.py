@@ -215,8 +215,12 @@ class LogView(Page):
         plan = self.plan
         hours = found.seconds / 3600.0
         show_points(self.read, hours, found.volts)
-        for line, edge in zip(self.band, found.band_v, strict=True):
-            show_points(line, hours, edge)
+        # At what was read the band is that of the charge counted; before, that of the plan.
+        across, band = hours, found.band_v
+        if len(hours) < 2 and plan is not None and plan.band_v is not None:
+            across, band = plan.seconds / 3600.0, plan.band_v
+        for line, edge in zip(self.band, band, strict=True):
+            show_points(line, across, edge)
         ends, volts = [float(hours[-1])] if len(hours) else [], list(found.volts)
         if plan is not None:
             show_points(self.expected, plan.seconds / 3600.0, plan.volts)

@@ -33,9 +33,18 @@ class Simulated(QObject):
         self.work.failed.connect(self.failed.emit)
         self._of: tuple[object, ...] = ()
 
-    def ask(self, seen: Evaluation, *more: object) -> bool:
+    def try_out(self, task: Callable[[], Any], seen: Evaluation) -> None:
+        """Simulate something else of an evaluation, as while a handle is dragged.
+
+        Where the last one is not done yet, nothing is begun.
+        """
+        if not self.work.busy:
+            self._of = ()
+            self.work.start(lambda _: task(), seen)
+
+    def ask(self, seen: Evaluation) -> bool:
         """Simulate an evaluation, unless the last one was alike; whether it is under way."""
-        wanted = (*hangs_on(seen), *more)
+        wanted = hangs_on(seen)
         if len(wanted) == len(self._of) and all(
             one is two or one == two for one, two in zip(wanted, self._of, strict=True)
         ):

@@ -179,7 +179,7 @@ class TimeView(Page):
             money = cost_of(charge.wh, charging.mains_share, charging.tariff)
             cost = f" It costs {say(money, 'money')}."
         first = ""
-        if charge.ended_by == "board" and topic.now.count > 1:
+        if charge.ended_by in ("board", "first full group") and topic.now.count > 1:
             first = f" Group {charge.first} is full first."
         cold = cold_words(
             seen.choice.cell, cell_c(seen), topic.charger.amps, topic.setting.most_cells.number,

@@ -41,10 +41,12 @@ class Place:
 class VesselsView(QWidget):
     """Every group a vessel; a level can be dragged, or moved by Up and Down.
 
-    ``levelled`` tells a group, from 1, and the share it was brought to; ``marked`` the one at hand.
+    ``levelled`` tells a group, from 1, and the share it was brought to, ``levelling`` the same
+    while it is dragged; ``marked`` the one at hand.
     """
 
     levelled = pyqtSignal(int, float)
+    levelling = pyqtSignal(int, float)
     marked = pyqtSignal(int)
 
     def __init__(self) -> None:
@@ -52,6 +54,7 @@ class VesselsView(QWidget):
         self.stand: Vessels | None = None
         self.at = 0
         self._dragged: float | None = None
+        self._begun = 0.0
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMinimumHeight(THEME.px(210))
@@ -222,21 +225,22 @@ class VesselsView(QWidget):
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         if self._dragged is not None and self.stand is not None:
             share, self._dragged = self._dragged, None
-            now = float(self.stand.charge_ah[self.at] / self.stand.ah[self.at])
-            if abs(share - now) > STEP / 4.0:
+            if abs(share - self._begun) > STEP / 8.0:
                 self.levelled.emit(self.at + 1, share)
             self.update()
 
     def _drag_to(self, point: QPointF) -> None:
         place = self.places()[self.at]
         share = (place.rect.bottom() - point.y()) / max(place.rect.height(), 1.0)
-        near = self._dragged is None and self.stand is not None
-        if near and self.stand is not None:
+        if self._dragged is None and self.stand is not None:
             now = float(self.stand.charge_ah[self.at] / self.stand.ah[self.at])
             # A click beside the level marks the group; only its level is dragged.
             if abs(share - now) * place.rect.height() > THEME.px(12):
                 return
+            self._dragged = self._begun = now
+            return
         self._dragged = round(min(max(share, 0.0), 1.0) / (STEP / 4.0)) * (STEP / 4.0)
+        self.levelling.emit(self.at + 1, self._dragged)
         self.update()
 
     def _mark(self, group: int) -> None:
