@@ -5,6 +5,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 
+from lumvak.core.evaluate import stops_of
 from lumvak.core.evaluation import rungs_in_hand
 from lumvak.core.sizing.side_by_side import MEASURES
 from lumvak.ui.shell.window import Window
@@ -317,5 +318,4 @@ def test_an_option_that_is_stopped_says_by_what(window: Window, cells: CellsStag
     assert len(told) == len(seen.options.stopped)
     assert seen.choice.index == 0
     assert told and set(told) <= {"no board", "no fuse", "charge fuse"}
-    stops = [item for item in seen.findings if item.severity == "stop"]
-    assert bool(stops) == (0 in seen.options.stopped)
+    assert bool(stops_of(seen)) == (0 in seen.options.stopped)

@@ -2,7 +2,9 @@
 
 import numpy as np
 import pytest
-from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtCore import QEvent, QPoint, Qt
+from PyQt6.QtGui import QMouseEvent
+from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from lumvak.core.charging.vessels import vessels
@@ -20,6 +22,15 @@ def view(qtbot: QtBot) -> VesselsView:
     return made
 
 
+def move(view: VesselsView, to: QPoint) -> None:
+    """The pointer is moved with its button held."""
+    left = Qt.MouseButton.LeftButton
+    QApplication.sendEvent(view, QMouseEvent(
+        QEvent.Type.MouseMove, to.toPointF(), view.mapToGlobal(to).toPointF(), left, left,
+        Qt.KeyboardModifier.NoModifier,
+    ))  # fmt: skip
+
+
 def test_sizes_are_to_scale(view: VesselsView) -> None:
     places = view.places()
     assert places[3].rect.height() == pytest.approx(2.0 / 3.0 * places[0].rect.height())
@@ -33,7 +44,7 @@ def test_a_level_is_dragged(view: VesselsView, qtbot: QtBot) -> None:
     to = int(place.rect.bottom() - 2.4 * place.px_per_ah)
     with qtbot.waitSignal(view.levelled) as told:
         qtbot.mousePress(view, Qt.MouseButton.LeftButton, pos=QPoint(x, level))
-        view._drag_to(QPoint(x, to).toPointF())
+        move(view, QPoint(x, to))
         qtbot.mouseRelease(view, Qt.MouseButton.LeftButton, pos=QPoint(x, to))
     group, share = told.args
     assert group == 2

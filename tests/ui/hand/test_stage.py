@@ -17,7 +17,7 @@ def test_from_an_empty_lot_to_places_by_keyboard_alone(
 ) -> None:
     window.session.edit({"pack.series": 3, "pack.parallel": 2})
     forget(window)
-    qtbot.keyClick(window, Qt.Key.Key_7, Qt.KeyboardModifier.AltModifier)
+    qtbot.keyClick(window, Qt.Key.Key_8, Qt.KeyboardModifier.AltModifier)
     assert window.stage == "hand"
     view = readings_of(window)
     # Six cells, their voltages one after the other, then their capacities.

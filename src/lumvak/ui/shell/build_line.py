@@ -33,6 +33,8 @@ from lumvak.ui.widgets.words import tip
 # closer, with the names alone. The heading of a part; what tells that there is more.
 ROOMY, CLOSE, NAMES = (56, 6), (42, 1), (25, 1)
 HEADING, ABOVE, MORE, LINE_BASE = 21, 5, 16, 17
+# Between two parts where marks alone are shown.
+PARTED = 8
 WIDE, STRIP = 190, 40
 
 
@@ -91,29 +93,34 @@ def worst(seen: Evaluation, stage: str) -> str:
     return "stop" if "stop" in found else "warn" if "warn" in found else "fine"
 
 
-def laid_out(parts: Sequence[str], room: float, current: int, px: Callable[[float], float]) -> Laid:
+def laid_out(
+    parts: Sequence[str], room: float, current: int, px: Callable[[float], float],
+    heading: float = HEADING,
+) -> Laid:  # fmt: skip
     """Stages of these parts, one after the other, in the roomiest way that fits ``room`` px.
 
-    Where nothing fits, it is the closest way, of which a part is in view.
+    Where nothing fits, it is the closest way, of which a part is in view. ``heading`` is what parts
+    are set off by.
     """
     for high, gap in (ROOMY, CLOSE):
-        laid = _laid(parts, [px(high)] * len(parts), px(gap), px)
+        laid = _laid(parts, [px(high)] * len(parts), px(gap), px, heading)
         if laid.height <= room:
             return laid
     heights = [px(CLOSE[0] if place == current else NAMES[0]) for place in range(len(parts))]
-    laid = _laid(parts, heights, px(NAMES[1]), px)
+    laid = _laid(parts, heights, px(NAMES[1]), px, heading)
     return Laid(laid.entries, laid.headings, laid.height, False)
 
 
 def _laid(
-    parts: Sequence[str], heights: Sequence[float], gap: float, px: Callable[[float], float]
-) -> Laid:
+    parts: Sequence[str], heights: Sequence[float], gap: float, px: Callable[[float], float],
+    heading: float,
+) -> Laid:  # fmt: skip
     top, tops, headings = px(ABOVE), [], []
     several = len(set(parts)) > 1
     for place, (part, high) in enumerate(zip(parts, heights, strict=True)):
         if several and (not place or part != parts[place - 1]):
             headings.append((part, top))
-            top += px(HEADING)
+            top += px(heading)
         tops.append((top, high))
         top += high + gap
     return Laid(tuple(tops), tuple(headings), top, True)
@@ -145,12 +152,17 @@ class BuildLine(QWidget):
             self.entries, self._current = fresh, current
             names = [f"{item.name}: {item.answer}, {item.severity}" for item in self.entries]
             self._spots.show(names, self._here, (self._here,))
-            self._spots.lay(self.rects())
+            self._lay_spots()
             self.update()
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         if self.entries:
-            self._spots.lay(self.rects())
+            self._lay_spots()
+
+    def _lay_spots(self) -> None:
+        """Places for those who do not see it, of what is in view."""
+        room = QRectF(self.rect())
+        self._spots.lay([rect.intersected(room) for rect in self.rects()])
 
     def fold(self, folded: bool) -> None:
         """Show the marks alone, or all."""
@@ -174,7 +186,9 @@ class BuildLine(QWidget):
 
     def laid(self) -> Laid:
         """Where entries and headings lie, before anything is moved."""
-        return laid_out([entry.part for entry in self.entries], self.height(), self._here, THEME.px)
+        parts = [entry.part for entry in self.entries]
+        heading = PARTED if self._folded else HEADING
+        return laid_out(parts, self.height(), self._here, THEME.px, heading)
 
     @property
     def _here(self) -> int:
@@ -313,7 +327,7 @@ class BuildLine(QWidget):
         if event is not None and self.entries:
             steps = event.angleDelta().y() / 120.0
             self._moved = self._offset(self.laid()) - steps * THEME.px(NAMES[0])
-            self._spots.lay(self.rects())
+            self._lay_spots()
             self.update()
 
     def event(self, event: QEvent | None) -> bool:

@@ -7,7 +7,7 @@ from typing import Any
 import numpy as np
 import pyqtgraph as pg
 from PyQt6.QtCore import QRectF, Qt
-from PyQt6.QtWidgets import QSizePolicy, QVBoxLayout
+from PyQt6.QtWidgets import QSizePolicy, QVBoxLayout, QWidget
 
 from lumvak.core import units
 from lumvak.core.charging.charge_window import ChargeWindow, charge_window, cold_share, cold_words
@@ -82,18 +82,19 @@ class CeilingView(Page):
         outer.addWidget(self.gain)
         outer.addWidget(soft(HOW, wrap=True))
         both = Turning(700)
-        left, right = QVBoxLayout(), QVBoxLayout()
+        in_the_cold = QWidget()
+        right = QVBoxLayout(in_the_cold)
+        right.setContentsMargins(0, 0, 0, 0)
         for plot in (self.curve, self.cold):
             plot.setMinimumHeight(THEME.px(220))
             plot.setMinimumWidth(THEME.px(260))
             plot.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
             plot.getPlotItem().setContentsMargins(0, THEME.px(6), THEME.px(8), 0)
-        left.addWidget(self.curve, 1)
         right.addWidget(heading("In the cold"))
         right.addWidget(self.cold_says)
         right.addWidget(self.cold, 1)
-        both.columns.addLayout(left, 3)
-        both.columns.addLayout(right, 2)
+        both.columns.addWidget(self.curve, 3)
+        both.columns.addWidget(in_the_cold, 2)
         outer.addWidget(both, 1)
 
     def show_evaluation(self, seen: Evaluation) -> None:

@@ -144,11 +144,12 @@ class GroupsView(Page):
         below = QVBoxLayout(held)
         below.setContentsMargins(0, 0, 0, 0)
         below.setSpacing(THEME.px(4))
-        below.addWidget(flowing(soft(
+        below.addWidget(soft(
             "What is not typed is as the cells in hand were measured, as modules showed the groups "
-            "last, or of the sheet."
-        ), self.forget, gap=12))  # fmt: skip
+            "last, or of the sheet.", wrap=True,
+        ))  # fmt: skip
         below.addWidget(self.grid)
+        self.grid.foot.insertWidget(0, self.forget)
         return held
 
     # What is shown.

@@ -69,7 +69,6 @@ class LogView(Page):
         self.plan_table = RowsTable(PLAN, "The first charge in stages")
         self.stage, self.stage_says = "slow", soft("", wrap=True)
         self.entry = large_entry("Reading of the charge")
-        self.entry.setPlaceholderText("54.2 2.0 25")
         self.buttons = {name: QPushButton(name) for name in BUTTONS}
         self.wall = small_field(session, "charging.log.wall_wh", "drawn from the mains",
                                 units.ENERGY, width=70)  # fmt: skip
@@ -132,6 +131,7 @@ class LogView(Page):
         """Show plan and log of an evaluation."""
         log = seen.project.charging.log
         self.wall.show_value(log.wall_wh, None)
+        self.entry.setPlaceholderText(f"{digits(54.2, '.1f')} {digits(2.0, '.1f')} 25")
         self.buttons["forget the last"].setEnabled(bool(log.rows))
         self.buttons["begin anew"].setEnabled(bool(log.rows))
         self.simulated.ask(seen)

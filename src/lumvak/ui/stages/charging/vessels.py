@@ -15,13 +15,13 @@ from PyQt6.QtGui import (
     QPolygonF,
     QResizeEvent,
 )
-from PyQt6.QtWidgets import QSizePolicy, QWidget
+from PyQt6.QtWidgets import QSizePolicy
 
 from lumvak.core.charging.vessels import Vessels
 from lumvak.core.units import say
 from lumvak.ui.widgets.keys import step_of
 from lumvak.ui.widgets.theme import THEME
-from lumvak.ui.widgets.told import Told
+from lumvak.ui.widgets.told import Drawing, Told
 
 STEP = 0.01
 # Vessels narrower than this have no numbers of their own.
@@ -38,7 +38,7 @@ class Place:
     px_per_ah: float
 
 
-class VesselsView(QWidget):
+class VesselsView(Drawing):
     """Every group a vessel; a level can be dragged, or moved by Up and Down.
 
     ``levelled`` tells a group, from 1, and the share it was brought to, ``levelling`` the same

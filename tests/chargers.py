@@ -1,0 +1,173 @@
+"""Made-up packs and chargers: what is said of them against what a run of them does."""
+
+from __future__ import annotations
+
+from collections import Counter, defaultdict
+from dataclasses import dataclass, field, replace
+
+import numpy as np
+
+from lumvak.core.catalogue.boards import Board
+from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.catalogue.chargers import CHARGER_KINDS, Charger
+from lumvak.core.cells.behaviour import behaviour_of
+from lumvak.core.charging.charger import ChargeSetting
+from lumvak.core.charging.cycles import CycleSetting, cycles
+from lumvak.core.charging.groups_run import Array, Bleed, Groups, Warmth
+from lumvak.core.charging.phase import COARSE, FINE, Equipment, Phase, State, phase_run
+from lumvak.core.charging.to_full import FullSetting, charge_run
+from lumvak.core.charging.verdict import end_current, verdict_on
+from lumvak.core.charging.vessels import vessels
+from lumvak.core.figures.figure import typed
+from lumvak.files.catalogue_file import load_catalogue
+
+STILL = Warmth(1e-6, 1e9, 25.0)
+# Cells are over what they bear from here on, over their full voltage.
+OVER = 1.006
+
+
+@dataclass
+class Found:
+    """What came out: counts by verdict, the highest a cell got, and differences."""
+
+    kinds: Counter[str] = field(default_factory=Counter)
+    highest: dict[str, float] = field(default_factory=lambda: defaultdict(float))
+    harmless: Counter[str] = field(default_factory=Counter)
+    faults: list[str] = field(default_factory=list)
+    stops: list[float] = field(default_factory=list)
+    usable: list[float] = field(default_factory=list)
+    charge: list[float] = field(default_factory=list)
+    energy: list[float] = field(default_factory=list)
+    steps: list[float] = field(default_factory=list)
+
+
+def pack_of(catalogue: Catalogue, draw: np.random.Generator) -> ChargeSetting:
+    """A pack of a sample cell, with the board for it, as a charger sees it."""
+    cells = list(catalogue.cells.values())
+    cell = cells[int(draw.integers(len(cells)))]
+    chemistry = catalogue.chemistry_of(cell)
+    series, parallel = int(draw.integers(3, 25)), int(draw.integers(1, 13))
+    near = [board for board in catalogue.boards.values()
+            if board.family == chemistry.family and board.kind == "full"]  # fmt: skip
+    board: Board = min(near, key=lambda item: abs(item.series - series))
+    board = board.model_copy(update={"series": series, "switch_v": None})
+    seen = behaviour_of(cell, chemistry)
+    ceiling = cell.voltage_full_v
+    if draw.random() < 0.3:
+        ceiling = round(ceiling - float(draw.uniform(0.02, 0.15)), 3)
+
+    def amps(key: str, value: float) -> object:
+        return typed(key, key, value, "A")
+
+    most = cell.charge_max_a or cell.charge_standard_a
+    group = Groups(
+        seen, np.array([parallel * cell.capacity_typical_ah]),
+        np.array([seen.steady_ohm / parallel]), np.zeros(1), 0.03 / series,
+    )  # fmt: skip
+    return ChargeSetting(
+        cell, chemistry.family, seen, series, parallel, ceiling,
+        typed("charge.voltage_v", "v", series * ceiling, "V"),
+        amps("charge.cells_a", parallel * cell.charge_standard_a),  # type: ignore[arg-type]
+        amps("charge.most_a", parallel * most),  # type: ignore[arg-type]
+        (amps("board.charge_a", board.charge_a),),  # type: ignore[arg-type]
+        group, board,
+    )  # fmt: skip
+
+
+def charger_of(setting: ChargeSetting, draw: np.random.Generator) -> Charger:
+    """A charger: right, a little or far off, or of another kind."""
+    kinds = list(CHARGER_KINDS)
+    kind = kinds[int(draw.choice(4, p=[0.6, 0.15, 0.1, 0.15]))]
+    off = float(draw.choice([0.0, draw.normal(0.0, 0.004), draw.uniform(-0.12, 0.25)]))
+    volts = setting.volts.number * (1.0 + off)
+    amps = min(setting.by_cells.number, 20.0) * float(draw.uniform(0.05, 1.2))
+    open_v = volts * float(draw.uniform(1.0, 2.6)) if draw.random() < 0.2 else None
+    return Charger.model_construct(
+        id="one", name="one", kind=kind, volts=volts, amps=max(amps, 0.05), open_v=open_v,
+        equalise="off",
+    )  # fmt: skip
+
+
+def alike(setting: ChargeSetting) -> Groups:
+    """All groups of a pack, each like the other."""
+    count, group = setting.series, setting.group
+    return replace(
+        group, ah=np.full(count, setting.group_ah), ohm=np.full(count, group.ohm[0]),
+        leak_a=np.zeros(count), path_ohm=group.path_ohm * count,
+    )  # fmt: skip
+
+
+def judged(setting: ChargeSetting, charger: Charger, found: Found) -> None:
+    """A verdict against the charge with its board and without it."""
+    verdict = verdict_on(charger, setting)
+    found.kinds[verdict.kind] += 1
+    groups, begin = alike(setting), np.full(setting.series, 0.5)
+    hold = None if charger.kind == "nickel" else charger.volts
+    end = end_current(charger)
+    far = 1.5 * setting.cell.voltage_full_v
+    bare = FullSetting(charger.amps, hold, end, None, far if hold is None else None, None, 0.1)
+    alone = charge_run(groups, begin, bare, STILL, grain=COARSE)
+    over = float(alone.group_v[-1].max()) / setting.cell.voltage_full_v
+    found.highest[verdict.kind] = max(found.highest[verdict.kind], over)
+    if verdict.kind in ("right", "short") and over > OVER:
+        found.faults.append(f"{verdict.kind} and {over:.3f} of full: {charger}")
+    if verdict.kind == "leans" and over <= OVER:
+        found.harmless["leans"] += 1
+    if hold is None or hold <= setting.present_v(0.5) * 1.001:
+        return
+    use = replace(bare, over_v=setting.over_v)
+    run = charge_run(groups, begin, use, STILL)
+    if run.ended_by == "charger" and run.stops_share > 0.55:
+        found.stops.append(abs(min(run.stops_share, 1.0) - verdict.stops_share))
+
+
+def used(setting: ChargeSetting, draw: np.random.Generator, found: Found) -> None:
+    """Groups that differ: the vessels against a slow cycle, and what flows in a charge."""
+    groups = alike(setting)
+    count = setting.series
+    ah = groups.ah * (1.0 + 0.04 * draw.standard_normal(count))
+    share = np.clip(0.5 + 0.03 * draw.standard_normal(count), 0.05, 0.95)
+    slow = replace(groups, ah=ah, ohm=1e-3 * groups.ohm, path_ohm=0.0)
+    full, empty = setting.behaviour.rest_v[-1], setting.behaviour.rest_v[0]
+    amps = float(ah.mean()) / 50.0
+    use = CycleSetting(amps, 10.0 * count, 1e-6, full, None, 0.0, amps, empty, 0.0)
+    (cycle,) = cycles(slow, share, 25.0, use, Equipment(grain=COARSE), 1)
+    wanted = vessels(ah, share * ah).usable_ah
+    found.usable.append(abs(cycle.usable_ah - wanted) / float(ah.mean()))
+    flows(setting, replace(groups, ah=ah), share, draw, found)
+
+
+def flows(
+    setting: ChargeSetting, groups: Groups, share: Array, draw: np.random.Generator, found: Found
+) -> None:
+    """A charge through a bleed: charge and energy conserved, and no step that decides."""
+    count = len(share)
+    leak = np.where(draw.random(count) < 0.2, 0.003, 0.0)
+    groups = replace(groups, leak_a=leak)
+    near = setting.ceiling_v - 0.05
+    ohm = float(draw.uniform(10.0, 60.0))
+    bleed = Bleed(near, ohm=ohm) if draw.random() < 0.5 else Bleed(near, amps=0.08)
+    amps = 0.3 * float(groups.ah.mean())
+    ends = []
+    for grain in (FINE, COARSE):
+        state = State(share.copy(), 25.0, np.zeros(count, dtype=bool))
+        phase = Phase(amps, 1e6, count * setting.ceiling_v, 0.1 * amps)
+        after, sums, _ = phase_run(groups, state, phase, Equipment(bleed, grain=grain))
+        ends.append(float(after.charge.mean()))
+        held = float(((after.charge - share) * groups.ah).sum())
+        into = count * sums.ah - sums.bleed_ah - float(leak.sum()) * sums.seconds / 3600.0
+        found.charge.append(abs(held - into))
+        out = sums.stored_wh + sums.heat_wh + sums.bleed_wh + sums.leak_wh
+        found.energy.append(abs(sums.wh - out))
+    found.steps.append(abs(ends[1] - ends[0]))
+
+
+def campaign(count: int, seed: int = 1) -> Found:
+    """So many made-up packs with a charger each."""
+    catalogue, _ = load_catalogue()
+    draw, found = np.random.default_rng(seed), Found()
+    for _ in range(count):
+        setting = pack_of(catalogue, draw)
+        judged(setting, charger_of(setting, draw), found)
+        used(setting, draw, found)
+    return found
