@@ -72,7 +72,7 @@ def simulated(stage: Any, view: str) -> None:
     """A view of charging, once what it simulates is there."""
     stage.show_view(view)
     end = time.monotonic() + LONGEST_S
-    while stage.views[view].simulated.work.busy and time.monotonic() < end:
+    while stage.views[view].simulated.busy and time.monotonic() < end:
         QCoreApplication.processEvents()
 
 

@@ -132,3 +132,10 @@ def test_words_for_what_is_full() -> None:
     assert full_words(0.999) == "practically full"
     assert end_current(Charger(id="one", volts=42.0, amps=2.0)) == pytest.approx(0.2)
     assert end_current(Charger(id="one", volts=42.0, amps=2.0, end_a=0.1)) == 0.1
+
+
+def test_an_equalise_stage_counts_where_the_board_fails(catalogue: Catalogue) -> None:
+    found = judged(catalogue, "fennimor-b-105", 4, 14.4, 10.0, "lead", equalise="on")
+    assert "go to 3.88 V" in found.board_fails
+    off = judged(catalogue, "fennimor-b-105", 4, 14.4, 10.0, "lead", equalise="off")
+    assert "still ends at 3.6 V" in off.board_fails

@@ -31,7 +31,7 @@ def settle(page: Page, qtbot: QtBot) -> None:
     """Wait until what a view simulates is there."""
     simulated = getattr(page, "simulated", None)
     if simulated is not None:
-        qtbot.waitUntil(lambda: not simulated.work.busy, timeout=20_000)
+        qtbot.waitUntil(lambda: not simulated.busy, timeout=20_000)
 
 
 def even(session: Session) -> None:

@@ -62,7 +62,7 @@ def test_means_of_evening_out(view: GroupsView, session: Session) -> None:
     view.by.picked.emit("module")
     assert "Resistors bleeds" in view.evens.text() or "Resistors bleed" in view.evens.text()
     view.by.picked.emit("active")
-    assert not view.moved_by.isHidden()
+    assert not view.way.isHidden()
     assert "carries" in view.evens.text()
     view.where.picked.emit("bottom")
     assert "must stop at the first full group" in view.evens.text()

@@ -292,6 +292,8 @@ def _board_fails(charger: Charger, setting: ChargeSetting) -> str:
     if charger.kind == "nickel":
         return "If the board fails, charging never ends: the cells vent and burn."
     each = charger.volts / series
+    if charger.kind == "lead" and charger.equalise == "on":
+        each *= EQUALISE_OVER
     if each <= cell.voltage_full_v * (1.0 + TOLERANCE):
         return (
             f"If the board fails, the charger still ends at {say(each, 'V')} a cell on average; "

@@ -7,7 +7,7 @@ from typing import Any
 import numpy as np
 import pyqtgraph as pg
 from PyQt6.QtCore import QRectF, Qt
-from PyQt6.QtWidgets import QSizePolicy, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QSizePolicy, QVBoxLayout
 
 from lumvak.core import units
 from lumvak.core.charging.charge_window import ChargeWindow, charge_window, cold_share, cold_words
@@ -22,7 +22,7 @@ from lumvak.ui.widgets.plots import axis, marked_line, named_plot, round_range, 
 from lumvak.ui.widgets.quantity_field import small_field, try_edit
 from lumvak.ui.widgets.sentence import Sentence
 from lumvak.ui.widgets.theme import THEME
-from lumvak.ui.widgets.words import heading, soft
+from lumvak.ui.widgets.words import soft
 
 STEP_V = 0.005
 COLDEST_C, WARMEST_C = -15.0, 60.0
@@ -80,21 +80,16 @@ class CeilingView(Page):
         outer.addWidget(flowing(*self.fields.values(), gap=14))
         outer.addWidget(self.says)
         outer.addWidget(self.gain)
+        outer.addWidget(self.cold_says)
         outer.addWidget(soft(HOW, wrap=True))
         both = Turning(700)
-        in_the_cold = QWidget()
-        right = QVBoxLayout(in_the_cold)
-        right.setContentsMargins(0, 0, 0, 0)
         for plot in (self.curve, self.cold):
             plot.setMinimumHeight(THEME.px(220))
             plot.setMinimumWidth(THEME.px(260))
             plot.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
             plot.getPlotItem().setContentsMargins(0, THEME.px(6), THEME.px(8), 0)
-        right.addWidget(heading("In the cold"))
-        right.addWidget(self.cold_says)
-        right.addWidget(self.cold, 1)
         both.columns.addWidget(self.curve, 3)
-        both.columns.addWidget(in_the_cold, 2)
+        both.columns.addWidget(self.cold, 2)
         outer.addWidget(both, 1)
 
     def show_evaluation(self, seen: Evaluation) -> None:
@@ -200,7 +195,7 @@ class CeilingView(Page):
         self.cold.show_whole((shown[0], shown[-1]), round_range(0.0, 1.15 * max(most, amps)))
         sensors = 0 if topic.setting.board is None else topic.setting.board.sensors
         self.cold_says.setText(
-            f"At {say(here, '°C')}: {cold_words(cell, here, amps, most, sensors)}"
+            f"Charged at {say(here, '°C')}: {cold_words(cell, here, amps, most, sensors)}"
         )
 
 

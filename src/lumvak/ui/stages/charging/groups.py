@@ -103,7 +103,7 @@ class GroupsView(Page):
         self.grid = Grid("Groups as they are charged", GRID, self.take, dict, (3, 6),
                          self._pasted, fixed=True)  # fmt: skip
         self.forget = QPushButton("forget what was typed")
-        self.simulated = Simulated(cycles_in_hand)
+        self.simulated = Simulated(cycles_in_hand, lambda seen: seen.pack.current.number)
         self._lay_out()
         self.vessels.levelled.connect(self.level)
         self.vessels.levelling.connect(self.try_level)
@@ -119,12 +119,10 @@ class GroupsView(Page):
         outer.addWidget(self.says)
         outer.addWidget(self.vessels, 2)
         outer.addWidget(soft(LEGEND, wrap=True))
-        self.moved_by = side_by_side(
-            self.way, self.fields["mover.amps"], self.fields["mover.efficiency"]
-        )
+        self.moved_by = (self.way, self.fields["mover.amps"], self.fields["mover.efficiency"])
         outer.addWidget(flowing(
             side_by_side(soft("evened out by"), self.by),
-            side_by_side(soft("at the"), self.where), self.moved_by,
+            side_by_side(soft("at the"), self.where), *self.moved_by,
             self.fields["stays_h"], self.fields["between_days"], self.fields["cycles"], gap=14,
         ))  # fmt: skip
         outer.addWidget(self.evens)
@@ -160,7 +158,8 @@ class GroupsView(Page):
         self.by.show_value(charging.by)
         self.where.show_value(charging.at)
         self.way.show_value(charging.mover.way)
-        self.moved_by.setVisible(charging.by == "active" and charging.at == "top")
+        for widget in self.moved_by:
+            widget.setVisible(charging.by == "active" and charging.at == "top")
         for name, field in self.fields.items():
             record: Any = charging
             for step in name.split("."):

@@ -135,7 +135,7 @@ class LogView(Page):
         self.buttons["forget the last"].setEnabled(bool(log.rows))
         self.buttons["begin anew"].setEnabled(bool(log.rows))
         self.simulated.ask(seen)
-        if self.plan is not None and not self.simulated.work.busy:
+        if self.plan is not None and not self.simulated.busy:
             self._show_plan(self.plan)
         found = log_in_hand(seen)
         self._show_log(seen, found)

@@ -109,9 +109,10 @@ class TimeView(Page):
         self.about = f"with {seen.charging.charger.name}"
         if self._stands_over(seen):
             return
-        if self.simulated.ask(seen) and self.charge is None:
+        self.simulated.ask(seen)
+        if self.charge is None:
             self.says.tell("It is worked out …")
-        elif self.charge is not None and not self.simulated.work.busy:
+        elif not self.simulated.busy:
             self._say(seen, self.charge)
 
     def _stands_over(self, seen: Evaluation) -> bool:
@@ -120,7 +121,7 @@ class TimeView(Page):
         present_v = topic.setting.present_v(start)
         if topic.charger.kind == "nickel" or topic.charger.volts > present_v:
             return False
-        self.simulated.work.cancel()
+        self.simulated.cancel()
         self.charge = None
         self.says.tell(
             f"{topic.charger.name} gives {say(topic.charger.volts, 'V')} and the pack stands at "
@@ -179,7 +180,8 @@ class TimeView(Page):
             money = cost_of(charge.wh, charging.mains_share, charging.tariff)
             cost = f" It costs {say(money, 'money')}."
         first = ""
-        if charge.ended_by in ("board", "first full group") and topic.now.count > 1:
+        differ = bool(np.ptp(charge.group_share) > 1e-6)
+        if charge.ended_by in ("board", "first full group") and differ:
             first = f" Group {charge.first} is full first."
         cold = cold_words(
             seen.choice.cell, cell_c(seen), topic.charger.amps, topic.setting.most_cells.number,
