@@ -194,14 +194,13 @@ class CeilingView(Page):
         self.here.setValue(float(units.shown(here, "°C")))
         self.cold.show_whole((shown[0], shown[-1]), round_range(0.0, 1.15 * max(most, amps)))
         sensors = 0 if topic.setting.board is None else topic.setting.board.sensors
-        self.cold_says.setText(
-            f"Charged at {say(here, '°C')}: {cold_words(cell, here, amps, most, sensors)}"
-        )
+        words = cold_words(cell, here, amps, most, sensors)
+        self.cold_says.setText(f"Charged at {say(here, '°C')}: {words[:1].lower()}{words[1:]}")
 
 
 def _handle(name: str) -> Any:
     """A line across that can be dragged."""
-    along, corner = (0.03, (0, 1)) if name == "ceiling" else (0.97, (1, 0))
+    along, corner = (0.03, (0, 1)) if name == "ceiling" else (0.97, (1, 1))
     line = marked_line(0.0, 0, "copper", name, along, corner)
     line.setPen(pg.mkPen(THEME.colour("copper"), width=3))
     line.setHoverPen(pg.mkPen(THEME.colour("copper"), width=5))
