@@ -70,7 +70,7 @@ def pack_of(catalogue: Catalogue, draw: np.random.Generator) -> ChargeSetting:
         amps("charge.cells_a", parallel * cell.charge_standard_a),  # type: ignore[arg-type]
         amps("charge.most_a", parallel * most),  # type: ignore[arg-type]
         (amps("board.charge_a", board.charge_a),),  # type: ignore[arg-type]
-        group, board,
+        group, board, ceiling,
     )  # fmt: skip
 
 

@@ -7,6 +7,7 @@ from pathlib import Path
 import pytest
 
 from lumvak.cli.main import main
+from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
 from lumvak.files.project_file import project_text
 from tests.conftest import BARROW, TRIMMER
@@ -97,3 +98,18 @@ def test_a_batch_answers_line_by_line(
     kinds = [item["verdict"]["kind"] if "verdict" in item else "error" for item in found]
     assert kinds == ["right", "leans", "error", "right"]
     assert found[1]["hours"] < found[0]["hours"]
+
+
+@pytest.mark.parametrize(
+    ("changes", "says"),
+    [({"pack.ceiling_v": 4.5}, "accepted: up to 4.2 V"),
+     ({"charging.floor_v": 4.3}, "accepted: under 4.2 V")],
+)  # fmt: skip
+def test_a_ceiling_and_a_floor_that_cannot_be_are_named(
+    capsys: pytest.CaptureFixture[str], even_barrow: Project, tmp_path: Path,
+    changes: dict[str, float], says: str,
+) -> None:  # fmt: skip
+    path = tmp_path / "odd.lumvak.json"
+    path.write_text(project_text(with_values(even_barrow, changes)), "utf-8")
+    assert main(["charge", str(path)]) == 2
+    assert says in capsys.readouterr().err

@@ -68,6 +68,8 @@ def charge_records(
     ``charger`` is ``None`` for the one in force, ``share`` for where the project begins.
     """
     topic = seen.charging
+    if topic.window_problem:
+        raise ChargeError(topic.window_problem)
     asked = topic.charger if charger is None else charger
     verdict = topic.verdict if charger is None else verdict_on(charger, topic.setting)
     begin = seen.project.charging.start if share is None else share

@@ -31,7 +31,7 @@ def charging_of(
     family = sized.parts.chemistry_of(choice.cell).family
     setting = steps.settled(
         charge_setting, choice.cell, family, hand.behaviour, choice.series, choice.parallel,
-        project.pack.ceiling_v, sized.charge, way, power.board, weakest,
+        project.pack.ceiling_v, sized.charge, sized.pack.full, way, power.board, weakest,
     )  # fmt: skip
     usual = steps.settled(
         Usual, setting.group_ah, float(setting.group.ohm[0]),

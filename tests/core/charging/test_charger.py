@@ -52,7 +52,7 @@ def setting_of(
             "charge.cells_a", parallel * part.charge_standard_a
         ),
         figure("charge.most_a", parallel * most),
-        (figure("board.charge_a", board.charge_a, "Board lets in"),), group, board,
+        (figure("board.charge_a", board.charge_a, "Board lets in"),), group, board, ceiling,
     )  # fmt: skip
 
 

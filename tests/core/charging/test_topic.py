@@ -69,3 +69,12 @@ def test_figures_lead_to_what_they_are_made_of(even_barrow: Project, catalogue: 
     assert {"charging.amps_a", "charging.end_a", "charging.even_h", "charging.kept_ah"} <= set(
         found
     )
+
+
+def test_a_ceiling_over_the_cell_s_own_is_not_charged_to(
+    even_barrow: Project, catalogue: Catalogue
+) -> None:
+    found = topic(even_barrow, catalogue, pack__ceiling_v=4.5)
+    assert found.right.volts.number == pytest.approx(58.8)
+    assert "accepted: up to 4.2 V" in found.window_problem
+    assert found.verdict.kind == "right"

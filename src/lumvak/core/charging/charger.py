@@ -33,6 +33,7 @@ class ChargeSetting:
     ``volts`` is the right charge voltage, ``limits`` what may flow by each thing in the way, of
     which ``by_cells`` is the cells' standard current and ``most_cells`` their maximum. ``group``
     is a group with its share of what lies between cells and charger; ``board`` as it is set.
+    ``asked_v`` is the ceiling as the builder has it; one over the cell's own does not count.
     """
 
     cell: Cell
@@ -47,6 +48,7 @@ class ChargeSetting:
     limits: tuple[Figure, ...]
     group: Groups
     board: Board | None
+    asked_v: float
 
     @property
     def group_ah(self) -> float:

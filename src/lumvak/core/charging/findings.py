@@ -60,7 +60,7 @@ def charging_findings(
 ) -> Iterator[Finding]:  # fmt: skip
     """What there is to notice about the charger and the groups."""
     yield from _charger(verdict, setting, charging.start)
-    if window_problem and setting.ceiling_v <= setting.cell.voltage_full_v:
+    if window_problem and setting.asked_v <= setting.cell.voltage_full_v:
         yield Finding(
             "floor-over-ceiling", "stop", f"{window_problem[:1].upper()}{window_problem[1:]}",
             "Nothing is left between them.", "Lower the floor.", STAGE, "charge.voltage_v",

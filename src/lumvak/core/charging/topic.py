@@ -83,19 +83,24 @@ def charge_way(
 
 def charge_setting(
     cell: Cell, family: Family, behaviour: Behaviour, series: int, parallel: int,
-    ceiling_v: float | None, charge: ChargeFigures, way: ChargeWay, board: Board | None,
-    weakest_ah: Figure | None,
+    ceiling_v: float | None, charge: ChargeFigures, full: Figure, way: ChargeWay,
+    board: Board | None, weakest_ah: Figure | None,
 ) -> ChargeSetting:  # fmt: skip
-    """What a charger of a pack must suit; ``ceiling_v`` is the builder's, ``None`` the full one."""
+    """What a charger of a pack must suit; ``ceiling_v`` is the builder's, ``None`` the full one.
+
+    ``full`` is the pack's full voltage, which counts where the ceiling is over what a cell bears.
+    """
     ah = parallel * cell.capacity_typical_ah if weakest_ah is None else weakest_ah.number
     group = Groups(
         behaviour, np.array([ah]), np.array([behaviour.steady_ohm / parallel]), np.zeros(1),
         way.path_ohm / series,
     )  # fmt: skip
-    ceiling = cell.voltage_full_v if ceiling_v is None else ceiling_v
+    asked = cell.voltage_full_v if ceiling_v is None else ceiling_v
+    ceiling = min(asked, cell.voltage_full_v)
+    volts = charge.voltage if asked <= cell.voltage_full_v else full
     return ChargeSetting(
-        cell, family, behaviour, series, parallel, ceiling, charge.voltage, charge.by_cells,
-        charge.most, way.limits, group, board,
+        cell, family, behaviour, series, parallel, ceiling, volts, charge.by_cells,
+        charge.most, way.limits, group, board, asked,
     )  # fmt: skip
 
 
@@ -151,7 +156,7 @@ def _window(charging: Charging, setting: ChargeSetting) -> tuple[ChargeWindow | 
     floor = floor_of(charging, setting.cell)
     try:
         return charge_window(
-            setting.cell, setting.family, setting.behaviour, setting.group_ah, setting.ceiling_v,
+            setting.cell, setting.family, setting.behaviour, setting.group_ah, setting.asked_v,
             floor,
         ), ""  # fmt: skip
     except ValueError as problem:
