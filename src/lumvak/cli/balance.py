@@ -8,6 +8,7 @@ import re
 import sys
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from pathlib import Path
 from typing import Any
 
@@ -15,6 +16,7 @@ import numpy as np
 
 from lumvak.cli.evaluate import read_evaluation
 from lumvak.cli.table import json_text, table
+from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.cells import Chemistry
 from lumvak.core.cells.behaviour import behaviour_of
 from lumvak.core.charging.cycles import CycleSetting, cycles
@@ -249,7 +251,7 @@ def _alone(
     count: int,
 ) -> BalanceCase:  # fmt: skip
     """Groups without a project: of a sample cell, used in five hours each way."""
-    catalogue, _ = load_catalogue()
+    catalogue = _catalogue()
     at_v = 4.0 if bleed is None else bleed.from_v
     cell = catalogue.cells[next(name for volts, name in BY_VOLTS if at_v >= volts)]
     chemistry: Chemistry = catalogue.chemistry_of(cell)
@@ -265,6 +267,12 @@ def _alone(
     if mover is not None or way == "bottom":
         bleed = None
     return BalanceCase(groups, share, bleed, mover, way, count, setting)
+
+
+@lru_cache(maxsize=1)
+def _catalogue() -> Catalogue:
+    """The parts at hand; the same for all cases of a batch."""
+    return load_catalogue()[0]
 
 
 def _batch() -> int:
@@ -316,6 +324,7 @@ def _text(case: BalanceCase, found: dict[str, Any]) -> str:
     if case.bleed is not None or case.active is not None:
         lines.append(
             "It never catches up." if even is None
+            else "They are even." if even == 0.0
             else f"{say_hours(even)} at the top until even, {say(found['heat_w'], 'W')} of heat."
         )  # fmt: skip
     for place, cycle in enumerate(found.get("cycles", ()), 1):

@@ -15,7 +15,7 @@ from lumvak.core.charging.vessels import Vessels, vessels
 from lumvak.core.charging_in_hand import cycles_in_hand
 from lumvak.core.document.charging import ChargeGroup
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.units import QuantityError, digits, parse, say, say_hours
+from lumvak.core.units import QuantityError, parse, say, say_hours
 from lumvak.ui.session import Session
 from lumvak.ui.stages.charging.simulated import Simulated
 from lumvak.ui.stages.charging.vessels import VesselsView
@@ -206,9 +206,14 @@ class GroupsView(Page):
         last, first = found[-1], found[0]
         ended = {"over": "the board ends the charge at the first full group",
                  "end current": "the charger ends it", "time": "it never ends"}  # fmt: skip
+        lamp, stays = float(np.ptp(first.lamp)), seen.project.charging.stays_h
+        more = ""
+        if stays > 0.0:
+            more = f", after {say_hours(stays)} more on the charger {say(first.apart, '%')}"
         self.after.setText(
+            f"When the lamp first turns groups are {say(lamp, '%')} apart{more}. "
             f"After {len(found)} cycles {say(last.usable_ah, 'Ah')} ({say(first.usable_ah, 'Ah')} "
-            f"in the first); groups are {digits(100.0 * last.apart, '.1f')} % apart at the top; "
+            f"in the first), and {say(last.apart, '%')} apart at the top; "
             f"{ended.get(last.ended_by, last.ended_by)}."
         )
 
