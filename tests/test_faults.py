@@ -21,7 +21,7 @@ from lumvak.files.own_parts import cells_csv, parts_text, read_cells_csv
 from lumvak.files.problem import FileProblem
 from lumvak.files.project_file import parse_project
 from tests.conftest import BARROW
-from tests.extremes import not_finite, random_document
+from tests.extremes import not_finite, random_charging, random_document, simulated
 from tests.mutations import spoiled
 
 LOG = "t;I\n" + "".join(f"{second};{10.0 + second % 7:.1f}\n" for second in range(60))
@@ -61,6 +61,17 @@ def test_documents_near_every_limit_are_worked_out_and_stay_finite(
             warnings.simplefilter("error")
             seen = evaluate(project, catalogue)
         assert not not_finite(seen), seed
+
+
+def test_charges_near_every_limit_are_simulated_and_stay_finite(
+    demos: dict[str, Project], catalogue: Catalogue
+) -> None:
+    bases = [*demos.values()]
+    for seed in range(8):
+        project = random_charging(bases[seed % len(bases)], seed)
+        with warnings.catch_warnings():
+            warnings.simplefilter("error")
+            assert simulated(evaluate(project, catalogue)) == [], seed
 
 
 @pytest.mark.parametrize("kind", ["project", "parts", "cells", "log", "curve", ".svg", ".dxf"])

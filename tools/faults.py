@@ -21,7 +21,7 @@ sys.path.insert(0, str(Path(__file__).parents[1]))
 
 from tests.conftest import BARROW, DEMOS
 from tests.edits import random_edit
-from tests.extremes import not_finite, random_document
+from tests.extremes import not_finite, random_charging, random_document, simulated
 from tests.mutations import spoiled
 from tests.storms import window_storm
 from tests.test_faults import READERS
@@ -45,7 +45,7 @@ TRIED = {
     "project": 20_000, "parts": 5_000, "cells": 5_000, "log": 5_000, "curve": 5_000,
     ".svg": 2_000, ".dxf": 2_000,
 }  # fmt: skip
-DOCUMENTS = 5_000
+DOCUMENTS, CHARGES = 5_000, 1_000
 KILLS, READ_KILLS, LOST_S = 1000, 300, 2.0
 STORMS, STORM = 50, 200
 # Nothing takes longer.
@@ -248,6 +248,14 @@ def main() -> int:
             raise ValueError(f"not finite: {', '.join(endless)}")
 
     failed = tried("documents near every limit", round(share * DOCUMENTS), document)
+
+    def charge(seed: int) -> None:
+        base = random_document(seed, bases, catalogue) if seed % 2 else bases[seed % len(bases)]
+        seen = evaluate(random_charging(base, seed), catalogue)
+        if endless := (*not_finite(seen), *simulated(seen)):
+            raise ValueError(f"not finite: {', '.join(endless)}")
+
+    failed += tried("charges near every limit", round(share * CHARGES), charge)
     with tempfile.TemporaryDirectory() as folder:
         for kind, count in TRIED.items():
             text, read = READERS[kind](catalogue, Path(folder))

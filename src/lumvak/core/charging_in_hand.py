@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 import numpy as np
 
 from lumvak.core.catalogue.chargers import Charger
@@ -92,9 +94,13 @@ def cycle_setting(seen: Evaluation) -> CycleSetting:
 
 
 def cycles_in_hand(
-    seen: Evaluation, count: int | None = None, grain: Grain = COARSE, share: Array | None = None
-) -> tuple[Cycle, ...]:
-    """Cycles of the pack of an evaluation from where its groups stand, or from ``share`` (n,)."""
+    seen: Evaluation, count: int | None = None, grain: Grain = COARSE, share: Array | None = None,
+    report: Callable[[float], bool] | None = None,
+) -> tuple[Cycle, ...]:  # fmt: skip
+    """Cycles of the pack of an evaluation from where its groups stand, or from ``share`` (n,).
+
+    ``report`` is told the share that is done and returns whether to go on.
+    """
     charging, now = seen.project.charging, seen.charging.now
     evening = seen.charging.evening
     share = now.share if share is None else share
@@ -102,7 +108,7 @@ def cycles_in_hand(
         share = np.zeros(now.count)
     having = Equipment(evening.bleed, evening.active, grain=grain)
     many = charging.cycles if count is None else count
-    return cycles(now.groups, share, ROOM_C, cycle_setting(seen), having, many)
+    return cycles(now.groups, share, ROOM_C, cycle_setting(seen), having, many, report)
 
 
 def plan_in_hand(seen: Evaluation) -> FirstCharge:

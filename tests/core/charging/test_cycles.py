@@ -96,3 +96,16 @@ def test_a_board_that_cut_off_comes_back_and_cuts_off_again() -> None:
     assert short.full.min() < 0.96
     assert long.full.min() > 0.985
     assert long.usable_ah > short.usable_ah + 0.05
+
+
+def test_cycles_are_called_off_between_two() -> None:
+    groups = straight_groups([3.0, 3.0], ohm=STRONG)
+    told = list[float]()
+
+    def report(share: float) -> bool:
+        told.append(share)
+        return len(told) < 3
+
+    found = cycles(groups, at(0.5, 0.5), 25.0, setting(groups), Equipment(grain=COARSE), 8, report)
+    assert len(found) == 2
+    assert told == [0.0, 0.125, 0.25]

@@ -5,12 +5,13 @@ from pytestqt.qtbot import QtBot
 from lumvak.core.evaluation import Evaluation
 from lumvak.ui.session import Session
 from lumvak.ui.stages.charging.simulated import Simulated
+from lumvak.ui.work import Report
 
 
 def test_the_same_is_not_simulated_twice(session: Session, qtbot: QtBot) -> None:
     ran: list[Evaluation] = []
 
-    def simulate(seen: Evaluation) -> int:
+    def simulate(seen: Evaluation, _: Report) -> int:
         ran.append(seen)
         return len(ran)
 
@@ -33,7 +34,7 @@ def test_the_same_is_not_simulated_twice(session: Session, qtbot: QtBot) -> None
 
 
 def test_what_a_view_hangs_on_besides_is_asked_for(session: Session, qtbot: QtBot) -> None:
-    made = Simulated(lambda _: None, lambda seen: seen.pack.current.number)
+    made = Simulated(lambda seen, _: None, lambda seen: seen.pack.current.number)
     with qtbot.waitSignal(made.ready, timeout=5000):
         made.ask(session.evaluation)
     session.edit({"need.current_a": 21.0})
@@ -47,16 +48,16 @@ def test_what_a_view_hangs_on_besides_is_asked_for(session: Session, qtbot: QtBo
 def test_a_try_waits_for_nothing_and_is_dropped_while_one_runs(
     session: Session, qtbot: QtBot
 ) -> None:
-    made, tried = Simulated(lambda _: None), []
+    made, tried = Simulated(lambda seen, _: None), []
     with qtbot.waitSignal(made.ready, timeout=5000):
-        made.try_out(lambda: tried.append(1), session.evaluation)
-        made.try_out(lambda: tried.append(2), session.evaluation)
+        made.try_out(lambda _: tried.append(1), session.evaluation)
+        made.try_out(lambda _: tried.append(2), session.evaluation)
     assert tried == [1]
     made.end()
 
 
 def test_what_goes_wrong_is_told(session: Session, qtbot: QtBot) -> None:
-    def simulate(_: Evaluation) -> int:
+    def simulate(_: Evaluation, report: Report) -> int:
         raise RuntimeError("no such thing")
 
     made = Simulated(simulate)

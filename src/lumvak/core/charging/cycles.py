@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -61,16 +62,21 @@ class Cycle:
 
 def cycles(
     groups: Groups, share: Array, celsius: float, setting: CycleSetting, having: Equipment,
-    count: int,
+    count: int, report: Callable[[float], bool] | None = None,
 ) -> tuple[Cycle, ...]:  # fmt: skip
     """Run ``count`` cycles from where groups stand, ``share`` (n,); methods 35.
+
+    ``report`` is told the share that is done and returns whether to go on; where not, the cycles so
+    far are returned.
 
     Warmth is that of ``celsius`` throughout: bleeding is slow, and so is what is looked at here.
     """
     state = State(share.copy(), celsius, np.zeros(len(share), dtype=bool))
-    having = replace(having, warmth=None, grain=having.grain)
-    found = []
-    for _ in range(count):
+    having = replace(having, warmth=None)
+    found = list[Cycle]()
+    for place in range(count):
+        if report is not None and not report(place / count):
+            break
         state, cycle = _once(groups, state, setting, having)
         found.append(cycle)
     return tuple(found)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 
@@ -20,7 +20,9 @@ from lumvak.core.charging.groups_run import (
     total,
 )
 
-MOST_TRIES, MOST_STEPS = 12, 20_000
+MOST_TRIES, MOST_STEPS = 12, 3_000
+# After so many steps a run is looked at half as closely, and again.
+STEPS_A_ROUND = 250
 # No step is cut shorter than this, in s.
 LEAST_S = 1e-3
 # Of a current that is held under its most, changes under this share of that are small.
@@ -40,6 +42,13 @@ class Grain:
     taper: float = 1.0 / 40.0
     bleed_s: float = 1.0
     near: float = 1e-6
+
+    def coarser(self, times: float) -> Grain:
+        """The same with steps that may be so many times as long; tapers from 8 times on."""
+        taper = min(max(self.taper, 0.5), self.taper * max(times / 8.0, 1.0))
+        return replace(
+            self, seconds=self.seconds * times, bleed_s=self.bleed_s * times, taper=taper
+        )
 
 
 FINE, COARSE = Grain(), Grain(1800.0, 1.0 / 4.0, 90.0, 2e-4)
@@ -99,12 +108,16 @@ def phase_run(
     """Run a phase; where it ends, what flowed, and why it ended (methods 34).
 
     Reasons are ``end current``, ``over``, ``under``, ``hot``, ``released``, ``above``, ``time``. A
-    step is cut where it would pass a limit, or the threshold of a bleed.
+    step is cut where it would pass a limit, or the threshold of a bleed. The longer it goes on, the
+    longer steps may be.
     """
     sums, begun = Sums(), state.seconds
     at = _now(groups, state, phase, having)
     state.on = at.on
-    for _ in range(MOST_STEPS):
+    fine = having.grain
+    for count in range(MOST_STEPS):
+        if count and count % STEPS_A_ROUND == 0:
+            having = replace(having, grain=fine.coarser(2.0 ** (count // STEPS_A_ROUND)))
         if trace is not None:
             trace.seconds.append(state.seconds)
             trace.moments.append(at)
@@ -204,7 +217,7 @@ def _bleeding(bleed: Bleed, at: Moment, charging: bool) -> Mask:
     """Which groups bleed at the volts of a moment."""
     if not (charging or bleed.always):
         return np.zeros(len(at.charge), dtype=bool)
-    volts = at.group_v
+    volts = _as_seen(at)
     on = (volts >= bleed.from_v - 1e-9) | (at.on & (volts >= bleed.from_v - bleed.back_v))
     if bleed.spread_v is not None:
         over = volts - volts.min()
@@ -214,6 +227,11 @@ def _bleeding(bleed: Bleed, at: Moment, charging: bool) -> Mask:
         on = np.zeros(len(volts), dtype=bool)
         on[order[: bleed.most]] = True
     return on
+
+
+def _as_seen(at: Moment) -> Array:
+    """Volts of groups (n,) as a board reads them: while its bleeds pause."""
+    return np.asarray(at.group_v + at.own_ohm * at.bleed_a)
 
 
 def _moving(active: Active, at: Moment) -> Array:
@@ -269,7 +287,7 @@ def _margins(
     bleed = having.bleed
     if bleed is None or (phase.amps <= 0.0 and not bleed.always):
         return found, None
-    volts = at.group_v
+    volts = _as_seen(at)
     starts, stops = bleed.from_v - volts, volts - (bleed.from_v - bleed.back_v)
     if bleed.spread_v is not None:
         over = volts - volts.min()
@@ -300,11 +318,11 @@ def _ended(at: Moment, phase: Phase, having: Equipment) -> str:
 def _span(groups: Groups, at: Moment, phase: Phase, having: Equipment) -> float:
     """How long a step may be in s."""
     grain = having.grain
-    bleeds = having.bleed is not None and (phase.amps > 0.0 or having.bleed.always)
-    if phase.amps == 0.0 and not bleeds and having.active is None:
+    if phase.amps == 0.0 and having.active is None and not at.on.any():
+        # At rest volts only fall: nothing begins.
         return phase.longest_s
     span = grain.seconds
-    if phase.hold_v is not None and at.amps < phase.amps:
+    if phase.hold_v is not None and 0.0 < at.amps < phase.amps:
         # By the pace at which the current changes; where it hardly does, a step may be long.
         rise = at.per_as * at.share
         ohm = total(at.beta_ohm) + groups.path_ohm
@@ -316,5 +334,5 @@ def _span(groups: Groups, at: Moment, phase: Phase, having: Equipment) -> float:
         most = float((np.abs(at.moved_a) * at.per_as).max())
         apart = float(np.ptp(at.group_v))
         if most > 0.0:
-            span = min(span, max(20.0, 0.25 * apart / most))
+            span = min(span, max(20.0, grain.bleed_s, 0.25 * apart / most))
     return max(span, 1.0)

@@ -103,7 +103,10 @@ class GroupsView(Page):
         self.grid = Grid("Groups as they are charged", GRID, self.take, dict, (3, 6),
                          self._pasted, fixed=True)  # fmt: skip
         self.forget = QPushButton("forget what was typed")
-        self.simulated = Simulated(cycles_in_hand, lambda seen: seen.pack.current.number)
+        self.simulated = Simulated(
+            lambda seen, report: cycles_in_hand(seen, report=report),
+            lambda seen: seen.pack.current.number,
+        )
         self._lay_out()
         self.vessels.levelled.connect(self.level)
         self.vessels.levelling.connect(self.try_level)
@@ -231,7 +234,9 @@ class GroupsView(Page):
         shown = (stand.usable_ah, stand.lost_ah, stand.by_step_ah)
         for label, value in zip(self.labels, shown, strict=True):
             label.show_figure(say(value, "Ah"))
-        self.simulated.try_out(lambda: cycles_in_hand(seen, share=shares), seen)
+        self.simulated.try_out(
+            lambda report: cycles_in_hand(seen, share=shares, report=report), seen
+        )
 
     def level(self, group: int, share: float) -> None:
         """Bring a group to a share of its capacity."""

@@ -93,7 +93,7 @@ class LogView(Page):
             symbolBrush=THEME.colour("copper"), symbolPen=None, name="read",
         )  # fmt: skip
         self.table = RowsTable(LOG, "Readings of the charge")
-        self.simulated = Simulated(plan_in_hand)
+        self.simulated = Simulated(lambda seen, _: plan_in_hand(seen))
         self.plan: FirstCharge | None = None
         self._lay_out()
         self.entry.returnPressed.connect(self.take)

@@ -8,7 +8,7 @@ from typing import Any
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from lumvak.core.evaluation import Evaluation
-from lumvak.ui.work import Work
+from lumvak.ui.work import Report, Work
 
 # So long nothing else is asked for before a simulation begins.
 QUIET_MS = 80
@@ -34,7 +34,7 @@ class Simulated(QObject):
 
     def __init__(
         self,
-        simulate: Callable[[Evaluation], Any],
+        simulate: Callable[[Evaluation, Report], Any],
         also: Callable[[Evaluation], object] = lambda _: None,
     ) -> None:
         super().__init__()
@@ -54,14 +54,14 @@ class Simulated(QObject):
         """Whether a simulation is under way, or about to begin."""
         return self._work.busy or self._quiet.isActive()
 
-    def try_out(self, task: Callable[[], Any], seen: Evaluation) -> None:
+    def try_out(self, task: Callable[[Report], Any], seen: Evaluation) -> None:
         """Simulate something else of an evaluation, as while a handle is dragged.
 
         Where the last one is not done yet, nothing is begun.
         """
         if not self.busy:
             self._of = ()
-            self._work.start(lambda _: task(), seen)
+            self._work.start(task, seen)
 
     def ask(self, seen: Evaluation) -> None:
         """Simulate an evaluation once it is quiet, unless the last one was alike."""
@@ -88,4 +88,4 @@ class Simulated(QObject):
     def _begin(self) -> None:
         seen = self._seen
         if seen is not None:
-            self._work.start(lambda _: self._simulate(seen), seen)
+            self._work.start(lambda report: self._simulate(seen, report), seen)

@@ -60,7 +60,7 @@ class TimeView(Page):
         self.plots: dict[str, Plot] = {}
         self.lines: dict[str, Any] = {}
         self.bands: dict[str, tuple[Any, Any]] = {}
-        self.simulated = Simulated(lambda seen: charge_in_hand(seen, band=True))
+        self.simulated = Simulated(lambda seen, _: charge_in_hand(seen, band=True))
         self.charge: Charge | None = None
         outer = QVBoxLayout(scrolled_body(self))
         outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
