@@ -20,7 +20,7 @@ from lumvak.core.charging.groups_run import (
     total,
 )
 
-MOST_TRIES, MOST_STEPS = 12, 3_000
+MOST_TRIES, MOST_STEPS = 8, 2_000
 # After so many steps a run is looked at half as closely, and again.
 STEPS_A_ROUND = 250
 # No step is cut shorter than this, in s.
@@ -44,8 +44,8 @@ class Grain:
     near: float = 1e-6
 
     def coarser(self, times: float) -> Grain:
-        """The same with steps that may be so many times as long; tapers from 8 times on."""
-        taper = min(max(self.taper, 0.5), self.taper * max(times / 8.0, 1.0))
+        """The same with steps that may be so many times as long; tapers from 64 times on."""
+        taper = min(max(self.taper, 0.5), self.taper * max(times / 64.0, 1.0))
         return replace(
             self, seconds=self.seconds * times, bleed_s=self.bleed_s * times, taper=taper
         )
