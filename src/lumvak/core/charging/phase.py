@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass, field, replace
 
 import numpy as np
@@ -143,8 +144,10 @@ def _step(
     near = having.grain.near
     short_s, (short, waiting) = 0.0, _margins(groups, at, phase, having)
     long_s, long = span, list[float]()
+    # Under the volts that are held the whole current flows: what is passed is found at once then.
+    hold_v = None if phase.hold_v is not None and short[0] > near else phase.hold_v
     for _ in range(MOST_TRIES):
-        fresh, then, flowed = _whole_step(groups, state, at, span, phase, having)
+        fresh, then, flowed = _whole_step(groups, state, at, span, phase, hold_v, having)
         after, waits = _margins(groups, then, phase, having)
         if any(now < -near < was for was, now in zip(short, after, strict=True)):
             long_s, long = span, after
@@ -155,20 +158,22 @@ def _step(
         if long_s - short_s <= LEAST_S:
             break
         shares = [was / (was - now) for was, now in zip(short, long, strict=True)
-                  if now < -near < was]  # fmt: skip
+                  if now < -near < was < math.inf]  # fmt: skip
         share = min(max(min(shares, default=0.5), 0.02), 0.98)
         span = short_s + (long_s - short_s) * share
     later = _later(span, waiting, waits, having.grain.bleed_s)
     if later < span:
-        fresh, then, flowed = _whole_step(groups, state, at, later, phase, having)
+        fresh, then, flowed = _whole_step(groups, state, at, later, phase, hold_v, having)
     return fresh, then, flowed
 
 
 def _whole_step(
-    groups: Groups, state: State, at: Moment, span: float, phase: Phase, having: Equipment
-) -> tuple[State, Moment, Sums]:
+    groups: Groups, state: State, at: Moment, span: float, phase: Phase, hold_v: float | None,
+    having: Equipment,
+) -> tuple[State, Moment, Sums]:  # fmt: skip
+    """A step of ``span`` s, holding ``hold_v``."""
     charge, celsius, flowed = stepped(
-        groups, at, span, phase.amps, phase.hold_v, having.bleed, having.warmth
+        groups, at, span, phase.amps, hold_v, having.bleed, having.warmth
     )
     then = moment(groups, charge, celsius, phase.amps, phase.hold_v, at.on, having.bleed,
                   at.moved_a)  # fmt: skip
@@ -273,7 +278,7 @@ def _margins(
         held = _held(at, phase, groups)
         found.append(held)
         if phase.end_a is not None:
-            found.append(at.amps / phase.end_a - 1.0 if held <= having.grain.near else 1.0)
+            found.append(at.amps / phase.end_a - 1.0 if held <= having.grain.near else math.inf)
     if phase.over_v is not None:
         found.append(phase.over_v - float(at.group_v.max()))
     if phase.under_v is not None:
