@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import argparse
-import json
 import re
 import sys
 from collections.abc import Sequence
@@ -14,6 +13,7 @@ from typing import Any
 
 import numpy as np
 
+from lumvak.cli.batch import run_batch, usual_options
 from lumvak.cli.evaluate import read_evaluation
 from lumvak.cli.table import json_text, table
 from lumvak.core.catalogue.catalogue import Catalogue
@@ -213,12 +213,7 @@ def _parser() -> argparse.ArgumentParser:
     how.add_argument("--bottom", action="store_true", help="evened out at the bottom")
     how.add_argument("--active", help="charge is moved: 1A")
     how.add_argument("--none", action="store_true", help="as they stand, which is usual")
-    parser.add_argument("--json", action="store_true", help="print one JSON object")
-    parser.add_argument("--batch", action="store_true",
-                        help="read a JSON case a line, print a result a line")  # fmt: skip
-    parser.add_argument(
-        "--catalogue", type=Path, action="append", default=[], help="more parts (repeatable)"
-    )
+    usual_options(parser, batch=True)
     return parser
 
 
@@ -277,28 +272,22 @@ def _catalogue() -> Catalogue:
 
 def _batch() -> int:
     """A line of JSON each: ``groups``, and ``bleed``, ``cycles``, ``way`` or ``active``."""
-    worst = 0
-    for line in sys.stdin:
-        if not line.strip():
-            continue
-        try:
-            given = json.loads(line)
-            way = given.get("way")
-            if way not in (None, "none", "top", "bottom", "active"):
-                raise BalanceError(f"way: “{str(way)[:40]}”; accepted: none, top, bottom, active")
-            active = given.get("active", "1A" if way == "active" else None)
-            groups = given["groups"]
-            if not isinstance(groups, str):
-                groups = ",".join(f"{float(item['ah'])}Ah@{100.0 * float(item['share'])}%"
-                                  for item in groups)  # fmt: skip
-            count = int(given.get("cycles", 0))
-            case = _case(None, groups, given.get("bleed"), active, way, count)
-            result = balance_records(case)
-        except (BalanceError, ValueError, KeyError, TypeError, AttributeError) as error:
-            wants = '{"groups": "15.0Ah@80%,…", "bleed": "60mA@4.15V", "way": "top", "cycles": 0}'
-            result, worst = {"error": f"no case ({error}); wanted is {wants}"}, 2
-        print(json.dumps(result, ensure_ascii=False), flush=True)
-    return worst
+
+    def one(given: Any) -> dict[str, Any]:
+        way = given.get("way")
+        if way not in (None, "none", "top", "bottom", "active"):
+            raise BalanceError(f"way: “{str(way)[:40]}”; accepted: none, top, bottom, active")
+        active = given.get("active", "1A" if way == "active" else None)
+        groups = given["groups"]
+        if not isinstance(groups, str):
+            groups = ",".join(f"{float(item['ah'])}Ah@{100.0 * float(item['share'])}%"
+                              for item in groups)  # fmt: skip
+        count = int(given.get("cycles", 0))
+        return balance_records(_case(None, groups, given.get("bleed"), active, way, count))
+
+    return run_batch(
+        one, '{"groups": "15.0Ah@80%,…", "bleed": "60mA@4.15V", "way": "top", "cycles": 0}'
+    )
 
 
 def _text(case: BalanceCase, found: dict[str, Any]) -> str:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import argparse
-import json
 import sys
 from collections.abc import Sequence
 from pathlib import Path
@@ -11,6 +10,7 @@ from typing import Any, get_args
 
 from pydantic import ValidationError
 
+from lumvak.cli.batch import run_batch, usual_options
 from lumvak.cli.evaluate import read_evaluation
 from lumvak.cli.table import json_text, table
 from lumvak.core.catalogue.chargers import Charger, ChargerKind
@@ -117,12 +117,7 @@ def run_charge(arguments: Sequence[str]) -> int:
     parser.add_argument("file", nargs="?", type=Path, help="a project file (.lumvak.json)")
     parser.add_argument("--charger", help=f"volts:amps:kind, such as 54.6V:2A; {', '.join(KINDS)}")
     parser.add_argument("--from", dest="begin", help="how full it is, such as 20%%")
-    parser.add_argument("--json", action="store_true", help="print one JSON object")
-    parser.add_argument("--batch", action="store_true",
-                        help="read a JSON case a line, print a result a line")  # fmt: skip
-    parser.add_argument(
-        "--catalogue", type=Path, action="append", default=[], help="more parts (repeatable)"
-    )
+    usual_options(parser, batch=True)
     chosen = parser.parse_args(arguments)
     if chosen.file is None and not chosen.batch:
         parser.error("a project is wanted")
@@ -169,26 +164,20 @@ def _text(found: dict[str, Any]) -> str:
 
 def _batch(given: Evaluation | None, catalogues: Sequence[Path]) -> int:
     """A line of JSON each: ``file`` where none was named, ``charger`` and ``from``."""
-    worst, known = 0, dict[str, Evaluation]()
-    for line in sys.stdin:
-        if not line.strip():
-            continue
-        try:
-            case = json.loads(line)
-            seen = given
-            if seen is None or "file" in case:
-                name = str(case["file"])
-                if name not in known:
-                    read = read_evaluation("lumvak charge", Path(name), catalogues)
-                    if read is None:
-                        raise ChargeError(f"“{name[:60]}” cannot be read")
-                    known[name] = read
-                seen = known[name]
-            charger = charger_of(str(case["charger"])) if case.get("charger") else None
-            share = share_of(str(case["from"])) if case.get("from") is not None else None
-            result = charge_records(seen, charger, share)
-        except (ChargeError, ValueError, KeyError, TypeError, AttributeError) as error:
-            wants = '{"file": "…", "charger": "54.6V:2A:cccv", "from": "20%"}'
-            result, worst = {"error": f"no case ({error}); wanted is {wants}"}, 2
-        print(json.dumps(result, ensure_ascii=False), flush=True)
-    return worst
+    known = dict[str, Evaluation]()
+
+    def one(case: Any) -> dict[str, Any]:
+        seen = given
+        if seen is None or "file" in case:
+            name = str(case["file"])
+            if name not in known:
+                read = read_evaluation("lumvak charge", Path(name), catalogues)
+                if read is None:
+                    raise ChargeError(f"“{name[:60]}” cannot be read")
+                known[name] = read
+            seen = known[name]
+        charger = charger_of(str(case["charger"])) if case.get("charger") else None
+        share = share_of(str(case["from"])) if case.get("from") is not None else None
+        return charge_records(seen, charger, share)
+
+    return run_batch(one, '{"file": "…", "charger": "54.6V:2A:cccv", "from": "20%"}')

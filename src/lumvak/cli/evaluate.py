@@ -9,6 +9,7 @@ from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
+from lumvak.cli.batch import usual_options
 from lumvak.cli.table import json_text, table
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
@@ -51,10 +52,7 @@ def project_parser(command: str, description: str) -> argparse.ArgumentParser:
     """What the commands over a project file take in common."""
     parser = argparse.ArgumentParser(prog=f"lumvak {command}", description=description)
     parser.add_argument("file", type=Path, help="a project file (.lumvak.json)")
-    parser.add_argument("--json", action="store_true", help="print one JSON object")
-    parser.add_argument(
-        "--catalogue", type=Path, action="append", default=[], help="more parts (repeatable)"
-    )
+    usual_options(parser)
     return parser
 
 

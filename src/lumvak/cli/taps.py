@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import argparse
-import json
 import math
 import re
 import sys
@@ -14,6 +13,7 @@ from typing import Any
 
 import numpy as np
 
+from lumvak.cli.batch import run_batch, usual_options
 from lumvak.cli.evaluate import read_evaluation
 from lumvak.cli.table import json_text, table
 from lumvak.core.evaluation import Evaluation, guides_in_hand
@@ -83,12 +83,7 @@ def _parser() -> argparse.ArgumentParser:
     parser.add_argument("--groups", help="volts of each group as it is now: 3.71,3.70,…")
     parser.add_argument("--readings", help="volts from main minus to each lead: 0,3.71,open,…")
     parser.add_argument("--meter", help="accuracy, such as 0.5%%+2d, which is usual")
-    parser.add_argument("--json", action="store_true", help="print one JSON object")
-    parser.add_argument("--batch", action="store_true",
-                        help="read a JSON case a line, print a result a line")  # fmt: skip
-    parser.add_argument(
-        "--catalogue", type=Path, action="append", default=[], help="more parts (repeatable)"
-    )
+    usual_options(parser, batch=True)
     return parser
 
 
@@ -265,25 +260,17 @@ def _print(case: Case, found: TapVerdict) -> None:
 
 
 def _batch() -> int:
-    worst = 0
-    for line in sys.stdin:
-        if not line.strip():
-            continue
-        try:
-            case = _case(line)
-            result = records(case, judged(case))
-        except (TapsError, ValueError, KeyError, TypeError, AttributeError) as error:
-            wants = (
-                '{"groups": [...], "readings": [...], "meter_percent", "meter_digits", '
-                '"resolution_v"}'
-            )
-            result, worst = {"error": f"no case ({error}); wanted is {wants}"}, 2
-        print(json.dumps(result, ensure_ascii=False), flush=True)
-    return worst
+    def one(given: Any) -> dict[str, Any]:
+        case = _case(given)
+        return records(case, judged(case))
+
+    return run_batch(
+        one,
+        '{"groups": [...], "readings": [...], "meter_percent", "meter_digits", "resolution_v"}',
+    )
 
 
-def _case(line: str) -> Case:
-    given = json.loads(line)
+def _case(given: Any) -> Case:
     readings = [math.nan if value is None or value == "open" else _finite(value)
                 for value in given["readings"]]  # fmt: skip
     meter = TapMeter(

@@ -11,6 +11,7 @@ import numpy as np
 import pyqtgraph as pg
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QResizeEvent, QWheelEvent
+from PyQt6.QtWidgets import QSizePolicy
 
 from lumvak.core.units import spelling
 from lumvak.ui.widgets.keys import step_of
@@ -195,6 +196,14 @@ def named_plot(left: str, bottom: str, left_px: int = 52) -> Plot:
     axis(plot, "bottom", bottom)
     plot.getAxis("left").setWidth(THEME.px(left_px))
     return plot
+
+
+def keep_room(plot: pg.PlotWidget, high_px: float, wide_px: float = 240) -> None:
+    """Never smaller than so many px at 100 %; a plot takes what room there is in its page."""
+    plot.setMinimumHeight(THEME.px(high_px))
+    plot.setMinimumWidth(THEME.px(wide_px))
+    plot.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
+    plot.getPlotItem().setContentsMargins(0, THEME.px(6), THEME.px(8), 0)
 
 
 def axis(plot: pg.PlotWidget, side: str, text: str) -> None:

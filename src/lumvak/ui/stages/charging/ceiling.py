@@ -7,7 +7,7 @@ from typing import Any
 import numpy as np
 import pyqtgraph as pg
 from PyQt6.QtCore import QRectF, Qt
-from PyQt6.QtWidgets import QSizePolicy, QVBoxLayout
+from PyQt6.QtWidgets import QVBoxLayout
 
 from lumvak.core import units
 from lumvak.core.charging.charge_window import ChargeWindow, charge_window, cold_share, cold_words
@@ -18,7 +18,14 @@ from lumvak.core.units import digits, say
 from lumvak.ui.session import Session
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
-from lumvak.ui.widgets.plots import axis, marked_line, named_plot, round_range, show_points
+from lumvak.ui.widgets.plots import (
+    axis,
+    keep_room,
+    marked_line,
+    named_plot,
+    round_range,
+    show_points,
+)
 from lumvak.ui.widgets.quantity_field import small_field, try_edit
 from lumvak.ui.widgets.sentence import Sentence
 from lumvak.ui.widgets.theme import THEME
@@ -84,10 +91,7 @@ class CeilingView(Page):
         outer.addWidget(soft(HOW, wrap=True))
         both = Turning(700)
         for plot in (self.curve, self.cold):
-            plot.setMinimumHeight(THEME.px(220))
-            plot.setMinimumWidth(THEME.px(260))
-            plot.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
-            plot.getPlotItem().setContentsMargins(0, THEME.px(6), THEME.px(8), 0)
+            keep_room(plot, 220, 260)
         both.columns.addWidget(self.curve, 3)
         both.columns.addWidget(self.cold, 2)
         outer.addWidget(both, 1)

@@ -7,7 +7,7 @@ from typing import Any
 import numpy as np
 import pyqtgraph as pg
 from PyQt6.QtGui import QGuiApplication
-from PyQt6.QtWidgets import QPushButton, QSizePolicy, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
 from lumvak.core import units
 from lumvak.core.charging.cycles import Cycle
@@ -23,7 +23,7 @@ from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
 from lumvak.ui.widgets.grid import Grid, Record, pasted_rows, quantity_column, shown_column
 from lumvak.ui.widgets.pages import Page
-from lumvak.ui.widgets.plots import named_plot, round_range, show_points
+from lumvak.ui.widgets.plots import keep_room, named_plot, round_range, show_points
 from lumvak.ui.widgets.quantity_field import bound_choice, edit_or_why, small_field
 from lumvak.ui.widgets.sentence import Sentence
 from lumvak.ui.widgets.theme import THEME
@@ -132,10 +132,7 @@ class GroupsView(Page):
         outer.addWidget(self.after)
         both = Turning(640)
         for plot in (self.course, self.apart):
-            plot.setMinimumHeight(THEME.px(120))
-            plot.setMinimumWidth(THEME.px(240))
-            plot.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
-            plot.getPlotItem().setContentsMargins(0, THEME.px(6), THEME.px(8), 0)
+            keep_room(plot, 120)
             both.columns.addWidget(plot)
         outer.addWidget(both, 1)
         outer.addWidget(self._typed())

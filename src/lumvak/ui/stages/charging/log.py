@@ -8,7 +8,7 @@ from pathlib import Path
 
 import numpy as np
 import pyqtgraph as pg
-from PyQt6.QtWidgets import QFileDialog, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFileDialog, QPushButton, QVBoxLayout, QWidget
 
 from lumvak.core import units
 from lumvak.core.charging.charge_log import LogRead
@@ -25,7 +25,7 @@ from lumvak.ui.stages.charging.simulated import Simulated
 from lumvak.ui.widgets.entry import large_entry
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
-from lumvak.ui.widgets.plots import named_plot, round_range, show_points
+from lumvak.ui.widgets.plots import keep_room, named_plot, round_range, show_points
 from lumvak.ui.widgets.quantity_field import edit_or_why, mark_bad, small_field
 from lumvak.ui.widgets.rows import Column, Row
 from lumvak.ui.widgets.table_height import fit_height, keep_rows
@@ -79,10 +79,7 @@ class LogView(Page):
         self.says = soft("", wrap=True)
         self.course = named_plot("pack, V", "hours")
         self.course.setAccessibleName("Volts of the charge against what is expected")
-        self.course.setMinimumWidth(THEME.px(260))
-        self.course.setMinimumHeight(THEME.px(190))
-        self.course.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
-        self.course.getPlotItem().setContentsMargins(0, THEME.px(6), THEME.px(8), 0)
+        keep_room(self.course, 190, 260)
         edge = pg.mkPen(None)
         self.band = (self.course.plot(pen=edge), self.course.plot(pen=edge))
         self.course.addItem(pg.FillBetweenItem(*self.band, brush=THEME.colour("verdigris_wash")))

@@ -6,7 +6,7 @@ from typing import Any
 
 import numpy as np
 import pyqtgraph as pg
-from PyQt6.QtWidgets import QGridLayout, QSizePolicy, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QGridLayout, QVBoxLayout, QWidget
 
 from lumvak.core import units
 from lumvak.core.charging.charge_window import cold_words
@@ -18,7 +18,14 @@ from lumvak.ui.session import Session
 from lumvak.ui.stages.charging.simulated import Simulated
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
-from lumvak.ui.widgets.plots import Plot, marked_line, named_plot, round_range, show_points
+from lumvak.ui.widgets.plots import (
+    Plot,
+    keep_room,
+    marked_line,
+    named_plot,
+    round_range,
+    show_points,
+)
 from lumvak.ui.widgets.quantity_field import small_field
 from lumvak.ui.widgets.rows import Column, Row
 from lumvak.ui.widgets.sentence import Sentence
@@ -86,10 +93,7 @@ class TimeView(Page):
         for place, (key, axis, name) in enumerate(PLOTS):
             plot = named_plot(axis, "hours")
             plot.setAccessibleName(name)
-            plot.setMinimumHeight(THEME.px(130))
-            plot.setMinimumWidth(THEME.px(240))
-            plot.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
-            plot.getPlotItem().setContentsMargins(0, THEME.px(6), THEME.px(8), 0)
+            keep_room(plot, 130)
             if key in ("volts", "amps"):
                 low, high = plot.plot(pen=edge), plot.plot(pen=edge)
                 fill = pg.FillBetweenItem(low, high, brush=THEME.colour("copper_wash"))

@@ -1,0 +1,41 @@
+"""What commands have in common: their usual options, and cases read line by line."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import sys
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+# What a case that cannot be meant so raises, besides the command's own error.
+NO_CASE = (ValueError, KeyError, TypeError, AttributeError)
+
+
+def usual_options(parser: argparse.ArgumentParser, *, batch: bool = False) -> None:
+    """``--json`` and ``--catalogue``, and ``--batch`` for commands that take cases."""
+    parser.add_argument("--json", action="store_true", help="print one JSON object")
+    if batch:
+        parser.add_argument("--batch", action="store_true",
+                            help="read a JSON case a line, print a result a line")  # fmt: skip
+    parser.add_argument(
+        "--catalogue", type=Path, action="append", default=[], help="more parts (repeatable)"
+    )
+
+
+def run_batch(one: Callable[[Any], dict[str, Any]], wants: str) -> int:
+    """Answer every line of JSON with a line; 2 where one was no case, else 0.
+
+    ``wants`` is how a case is written.
+    """
+    worst = 0
+    for line in sys.stdin:
+        if not line.strip():
+            continue
+        try:
+            result = one(json.loads(line))
+        except NO_CASE as error:
+            result, worst = {"error": f"no case ({error}); wanted is {wants}"}, 2
+        print(json.dumps(result, ensure_ascii=False), flush=True)
+    return worst
