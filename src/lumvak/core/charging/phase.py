@@ -45,7 +45,7 @@ class Grain:
     near: float = 1e-6
 
     def coarser(self, times: float) -> Grain:
-        """The same with steps that may be so many times as long; tapers from 64 times on."""
+        """The same with steps that may be ``times`` as long; tapers from 64 times on."""
         taper = min(max(self.taper, 0.5), self.taper * max(times / 64.0, 1.0))
         return replace(
             self, seconds=self.seconds * times, bleed_s=self.bleed_s * times, taper=taper
