@@ -86,7 +86,8 @@ def test_a_leaking_group_beats_a_small_bleed() -> None:
 def test_a_board_that_cut_off_comes_back_and_cuts_off_again() -> None:
     """One group is ahead: the board ends the charge, bleeds, and goes on until all are full."""
     groups = straight_groups([2.0, 2.0, 2.0], ohm=0.01)
-    bleed = Bleed(4.19, amps=0.1, always=True)
+    # Bleeding goes on while the charger is connected, though the board lets nothing through.
+    bleed = Bleed(4.19, amps=0.1)
     use = CycleSetting(0.5, 12.6, 0.02, 4.25, 4.2, 0.0, 0.5, 3.1, 0.0)
     having = Equipment(bleed, grain=COARSE)
     share = at(0.9, 0.8, 0.8)

@@ -1,5 +1,7 @@
 """What evens groups out: the board's bleed, resistors, a mover; how long and how warm."""
 
+from dataclasses import replace
+
 import pytest
 
 from lumvak.core.catalogue.catalogue import Catalogue
@@ -54,3 +56,19 @@ def test_nothing_evens_out_where_nothing_is_chosen_or_at_the_bottom(catalogue: C
         assert not found.works
         assert found.hours is None
     assert means_of(Charging(), setting.board, 4.2, 0.015)[0].spread_v == 0.015  # type: ignore[union-attr]
+
+
+def test_a_board_that_cuts_off_first_is_told(catalogue: Catalogue) -> None:
+    """One group 20 % ahead is over 4.25 V long before the others are full."""
+    setting, now = now_of(catalogue, [0.7, 0.5, 0.5, 0.5])
+    board = setting.board
+    assert board is not None
+    found = evening_of(Charging(), setting, now, None)
+    assert found.cut_off_v == board.over_voltage_v
+    assert found.stuck == (
+        board.over_voltage_release_v is not None and board.over_voltage_release_v < 4.17
+    )
+    kind = replace(setting, board=board.model_copy(update={"over_voltage_release_v": 4.2}))
+    assert not evening_of(Charging(), kind, now, None).stuck
+    _, near = now_of(catalogue, [0.503, 0.5, 0.5, 0.5])
+    assert evening_of(Charging(), setting, near, None).cut_off_v is None

@@ -124,11 +124,9 @@ def stays(
             break
         if cut_off:
             least = min(LEAST_OFF_S, left)
-            state, flowed, _ = phase_run(groups, state, Phase(0.0, least), having)
+            state, flowed, _ = phase_run(groups, state, Phase(0.0, least, connected=True), having)
             sums = sums + flowed
-            wait = Phase(0.0, left - least, released_v=setting.back_v)
-            if setting.back_v is None:
-                wait = Phase(0.0, left - least)
+            wait = Phase(0.0, left - least, released_v=setting.back_v, connected=True)
             state, flowed, why = phase_run(groups, state, wait, having)
         else:
             held = Phase(setting.amps, left, setting.hold_v, over_v=setting.over_v)

@@ -30,7 +30,8 @@ class Evening:
     that takes at the top, ``None`` where it never does; ``heat_w`` the heat of all at once,
     ``flow_a`` what one is bled by. ``name`` is what does it, in words. ``left_share`` is by how
     much of a capacity groups over the threshold stay apart, ``begins`` whether any gets to
-    it.
+    it. ``cut_off_v`` is where the board ends the charge at the fullest group while others are not
+    full; ``stuck`` whether it then stays so, for it bleeds no lower than where it would go on.
     """
 
     bleed: Bleed | None
@@ -42,6 +43,8 @@ class Evening:
     heat_w: float
     left_share: float
     begins: bool
+    cut_off_v: float | None
+    stuck: bool
     figures: tuple[Figure, ...]
 
     @property
@@ -116,8 +119,21 @@ def evening_of(
         hours = moved / active.amps
     return Evening(
         bleed, active, name, excess, flow_a, hours, heat_w, left, begins,
+        *_cut_off(setting, now, bleed, stops_share),
         tuple(_figures(excess, flow_a, hours, heat_w, name)),
     )  # fmt: skip
+
+
+def _cut_off(
+    setting: ChargeSetting, now: GroupsNow, bleed: Bleed | None, stops_share: float
+) -> tuple[float | None, bool]:
+    """Where the board ends a charge before all are full, and whether it stays there."""
+    over_v, board = setting.over_v, setting.board
+    if over_v is None or board is None or _highest_v(now, stops_share) < over_v:
+        return None, False
+    back_v = board.over_voltage_release_v
+    lowest = None if bleed is None else bleed.from_v - bleed.back_v
+    return over_v, back_v is not None and (lowest is None or lowest > back_v)
 
 
 def _highest_v(now: GroupsNow, stops_share: float) -> float:

@@ -88,26 +88,36 @@ def _charger(verdict: ChargerVerdict, setting: ChargeSetting, start: float) -> I
     )  # fmt: skip
 
 
+def _helps(evening: Evening) -> str:
+    """What brings groups together that are out of step."""
+    name = f"{evening.name[:1].upper()}{evening.name[1:]}"
+    if not evening.works:
+        return (
+            "Nothing that is chosen evens them out: take a board that balances, resistors, or do "
+            "it by hand."
+        )
+    if evening.stuck:
+        return (
+            "The board cuts the charge off at the fullest group and stays so: even out by hand, "
+            "or use some charge and charge again, slowly at the end."
+        )
+    if evening.hours is None:
+        return f"As it is charged, {evening.name} does not even them out: see what it needs."
+    return (
+        f"{name} evens them out in some {say_hours(evening.hours)} at the top: leave it connected."
+    )
+
+
 def _groups(stand: Vessels, evening: Evening, now: GroupsNow) -> Iterator[Finding]:
     if not set(now.share_from) - {"assumed"}:
         return
     if stand.cause in ("out-of-step", "both"):
-        hours = evening.hours
-        helps = (
-            f"{evening.name[:1].upper()}{evening.name[1:]} evens them out in some "
-            f"{say_hours(hours)} at the top: leave it connected."
-            if evening.works and hours is not None
-            else f"As it is charged, {evening.name} does not even them out: see what it needs."
-            if evening.works
-            else "Nothing that is chosen evens them out: take a board that balances, resistors, "
-            "or do it by hand."
-        )
         yield Finding(
             "groups-out-of-step", "warn",
             f"Groups are out of step: {say(stand.by_step_ah, 'Ah')} cannot be used",
             f"Group {stand.first_full} is full first, group {stand.first_empty} empty first. "
             "Nothing is wrong with the cells by that alone.",
-            helps, STAGE, "charging.out_of_step_ah", ("charging.even_h",),
+            _helps(evening), STAGE, "charging.out_of_step_ah", ("charging.even_h",),
         )  # fmt: skip
     if stand.cause in ("small", "both"):
         yield Finding(

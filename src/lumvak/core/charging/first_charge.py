@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from lumvak.core.charging.groups_run import Array, Groups, Warmth
-from lumvak.core.charging.phase import COARSE, FINE, Grain
+from lumvak.core.charging.phase import FINE, MIDDLE, Grain
 from lumvak.core.charging.to_full import Charge, FullSetting, charge_run
 from lumvak.core.units import say
 
@@ -113,11 +113,11 @@ def with_band(
         (replace(groups, ohm=groups.ohm * (1.0 + ohm_off)), share),
         (groups, np.clip(share + START_OFF, 0.0, 1.0)),
     )
-    base = first_charge(groups, share, setting, warmth, ceiling_v, COARSE)
+    base = first_charge(groups, share, setting, warmth, ceiling_v, MIDDLE)
     base_v = np.interp(plan.seconds, base.seconds, base.volts)
     offs = []
     for changed, begins in varied:
-        found = first_charge(changed, begins, setting, warmth, ceiling_v, COARSE)
+        found = first_charge(changed, begins, setting, warmth, ceiling_v, MIDDLE)
         offs.append(np.interp(plan.seconds, found.seconds, found.volts) - base_v)
     off = np.sqrt(np.square(offs).sum(axis=0))
     return replace(plan, band_v=np.array([plan.volts - off, plan.volts + off]))

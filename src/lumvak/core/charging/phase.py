@@ -53,6 +53,8 @@ class Grain:
 
 
 FINE, COARSE = Grain(), Grain(1800.0, 1.0 / 4.0, 90.0, 2e-4)
+# For courses that are held against each other, moment by moment.
+MIDDLE = Grain(240.0, 1.0 / 12.0, 20.0, 1e-5)
 
 
 @dataclass(frozen=True, slots=True)
@@ -61,7 +63,7 @@ class Phase:
 
     It ends at ``end_a`` once the volts are held, where a group is over ``over_v`` or under
     ``under_v``, over ``hot_c``, where all groups are under ``released_v`` or over ``above_v``, or
-    after ``longest_s``.
+    after ``longest_s``. ``connected`` is whether the charger is, though nothing flows.
     """
 
     amps: float
@@ -73,6 +75,11 @@ class Phase:
     hot_c: float | None = None
     released_v: float | None = None
     above_v: float | None = None
+    connected: bool = False
+
+    def bleeds(self, bleed: Bleed | None) -> bool:
+        """Whether a bleed may work: while a charger is connected, or always."""
+        return bleed is not None and (self.amps > 0.0 or self.connected or bleed.always)
 
 
 @dataclass(slots=True)
@@ -198,8 +205,7 @@ def _later(span: float, before: Array | None, after: Array | None, bleed_s: floa
 
 def _now(groups: Groups, state: State, phase: Phase, having: Equipment) -> Moment:
     still = np.zeros(len(state.charge))
-    able = having.bleed is not None and (phase.amps > 0.0 or having.bleed.always)
-    on = state.on & able
+    on = state.on & phase.bleeds(having.bleed)
     at = moment(groups, state.charge, state.celsius, phase.amps, phase.hold_v, on, having.bleed,
                 still)  # fmt: skip
     return _toggled(groups, State(state.charge, state.celsius, on), phase, having, at)
@@ -209,7 +215,7 @@ def _toggled(groups: Groups, state: State, phase: Phase, having: Equipment, at: 
     """The moment once bleeds and movers have answered to the volts that they see."""
     on, moved = at.on, at.moved_a
     if having.bleed is not None:
-        on = _bleeding(having.bleed, at, phase.amps > 0.0)
+        on = _bleeding(having.bleed, at, phase.bleeds(having.bleed))
     if having.active is not None:
         moved = _moving(having.active, at)
     if moved is at.moved_a and np.array_equal(on, at.on):
@@ -218,9 +224,9 @@ def _toggled(groups: Groups, state: State, phase: Phase, having: Equipment, at: 
                   moved)  # fmt: skip
 
 
-def _bleeding(bleed: Bleed, at: Moment, charging: bool) -> Mask:
+def _bleeding(bleed: Bleed, at: Moment, able: bool) -> Mask:
     """Which groups bleed at the volts of a moment."""
-    if not (charging or bleed.always):
+    if not able:
         return np.zeros(len(at.charge), dtype=bool)
     volts = _as_seen(at)
     on = (volts >= bleed.from_v - 1e-9) | (at.on & (volts >= bleed.from_v - bleed.back_v))
@@ -290,7 +296,7 @@ def _margins(
     if phase.hot_c is not None:
         found.append(phase.hot_c - at.celsius)
     bleed = having.bleed
-    if bleed is None or (phase.amps <= 0.0 and not bleed.always):
+    if bleed is None or not phase.bleeds(bleed):
         return found, None
     volts = _as_seen(at)
     starts, stops = bleed.from_v - volts, volts - (bleed.from_v - bleed.back_v)

@@ -9,8 +9,8 @@ import numpy as np
 
 from lumvak.core.charging.groups_run import Array, Bleed, Groups, Moment, Sums, Warmth
 from lumvak.core.charging.phase import (
-    COARSE,
     FINE,
+    MIDDLE,
     Equipment,
     Grain,
     Phase,
@@ -184,11 +184,11 @@ def with_band(
         (groups, replace(setting, amps=setting.amps * (1.0 - AMPS_OFF))),
     )  # fmt: skip
     volts, amps, hours = [], [], []
-    base = charge_run(groups, share, setting, warmth, bleed, COARSE)
+    base = charge_run(groups, share, setting, warmth, bleed, MIDDLE)
     base_v = np.interp(charge.seconds, base.seconds, base.volts)
     base_a = np.interp(charge.seconds, base.seconds, base.amps)
     for changed, other in varied:
-        found = charge_run(changed, share, other, warmth, bleed, COARSE)
+        found = charge_run(changed, share, other, warmth, bleed, MIDDLE)
         volts.append(np.interp(charge.seconds, found.seconds, found.volts) - base_v)
         amps.append(np.interp(charge.seconds, found.seconds, found.amps) - base_a)
         hours.append(found.hours - base.hours)
@@ -196,10 +196,22 @@ def with_band(
     off_h = float(np.sqrt(np.square(hours).sum()))
     return replace(
         charge,
-        band_v=np.array([charge.volts - off_v, charge.volts + off_v]),
-        band_a=np.array([np.maximum(charge.amps - off_a, 0.0), charge.amps + off_a]),
+        band_v=np.array(
+            [charge.volts - off_v, _no_more(charge.volts + off_v, setting.hold_v, VOLTS_OFF)]
+        ),
+        band_a=np.array(
+            [
+                np.maximum(charge.amps - off_a, 0.0),
+                _no_more(charge.amps + off_a, setting.amps, AMPS_OFF),
+            ]
+        ),
         band_h=(max(charge.hours - off_h, 0.0), charge.hours + off_h),
     )
+
+
+def _no_more(values: Array, most: float | None, off: float) -> Array:
+    """No charger gives more than it is made for and may be off by."""
+    return values if most is None else np.minimum(values, most * (1.0 + off))
 
 
 def cost_of(wh: float, mains_share: float, tariff: float) -> float:

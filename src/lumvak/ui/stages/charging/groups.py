@@ -311,6 +311,7 @@ def _evens(seen: Evaluation) -> str:
         )
     if evening.hours == 0.0:
         return f"{name} has nothing to do: they are even."
+    cut_off = _cut_off(seen)
     left = ""
     if charging.stays_h < evening.hours:
         done = charging.stays_h / evening.hours
@@ -333,5 +334,19 @@ def _evens(seen: Evaluation) -> str:
     return (
         f"{name} bleeds {say(evening.flow_a, 'A')} over {say(evening.bleed.from_v, 'V')}: "
         f"{say_hours(evening.hours)} on the charger until they are even. All at once give off "
-        f"{say(evening.heat_w, 'W')}, on the board and into the air around it.{over}{left}"
+        f"{say(evening.heat_w, 'W')}, on the board and into the air around it.{over}{left}{cut_off}"
     )
+
+
+def _cut_off(seen: Evaluation) -> str:
+    """What a board does that ends the charge at the fullest group."""
+    evening = seen.charging.evening
+    if evening.cut_off_v is None:
+        return ""
+    said = f" The board cuts the charge off with the fullest group at {say(evening.cut_off_v, 'V')}"
+    if evening.stuck:
+        return (
+            f"{said}, bleeds it no lower than where it would let the charge go on, and stays so: "
+            "use some charge and charge again, slowly at the end, or even out by hand."
+        )
+    return f"{said}, bleeds it, and goes on: the hours get longer by that."
