@@ -4,6 +4,7 @@ from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QFileDialog
 from pytestqt.qtbot import QtBot
 
 from lumvak.core.charging_in_hand import charge_in_hand
@@ -87,7 +88,11 @@ def test_a_reading_out_of_its_band_is_said(view: LogView, session: Session) -> N
 
 
 def test_a_log_is_brought_in_whole_or_not_at_all(
-    view: LogView, session: Session, window: Window, tmp_path: Path
+    view: LogView,
+    session: Session,
+    window: Window,
+    tmp_path: Path,
+    monkeypatch: pytest.MonkeyPatch,
 ) -> None:
     path = tmp_path / "charge.csv"
     path.write_text("time min,volts,amps\n0,50.2,4\n5,50.9,4\n10,51.2,4\n", "utf-8")
@@ -98,7 +103,10 @@ def test_a_log_is_brought_in_whole_or_not_at_all(
     view.bring_in(path)
     assert session.project.charging.log.rows == rows
     assert "time runs backwards" in window.notice.text.text()
-    assert log_csv(rows).count("\r\n") == 4
+    out = tmp_path / "out.csv"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(out), ""))
+    view.buttons["export as CSV …"].click()
+    assert out.read_bytes() == log_csv(rows).encode()
     session.edit({"charging.log.wall_wh": 50.0})
     assert "of what the mains gave" in view.says.text()
 

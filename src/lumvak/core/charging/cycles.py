@@ -8,8 +8,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from lumvak.core.charging.groups_run import Array, Groups, Sums
-from lumvak.core.charging.phase import COARSE, Equipment, Phase, State, phase_run
-from lumvak.core.charging.vessels import Vessels, vessels
+from lumvak.core.charging.phase import Equipment, Phase, State, phase_run
 
 LONGEST_H = 200.0
 # A board that has cut off a charge comes back no sooner than this.
@@ -134,46 +133,3 @@ def stays(
         sums = sums + flowed
         cut_off = why == "over"
     return state, sums
-
-
-def at_top(groups: Groups, cycle: Cycle) -> Vessels:
-    """The groups as vessels, from where a cycle left them full."""
-    return vessels(groups.ah, cycle.full * groups.ah)
-
-
-def hours_by_run(
-    groups: Groups, share: Array, celsius: float, setting: CycleSetting, having: Equipment,
-    near: float = 0.001, longest_h: float = 2000.0,
-) -> float | None:  # fmt: skip
-    """Hours on the charger until groups, ``share`` (n,) now, are even at the top, by the run.
-
-    ``None`` where they never are.
-
-    Even is within ``near`` of their capacity, or all over the threshold of a bleed that looks at
-    nothing else: above it all are bled alike. The charger stays connected throughout.
-    """
-    reached = 2.0
-    if having.bleed is not None and having.bleed.spread_v is None:
-        reached = float(groups.charge_at(np.array(having.bleed.from_v)))
-    state = State(share.copy(), celsius, np.zeros(len(share), dtype=bool))
-    charge = Phase(setting.amps, LONGEST_H * 3600.0, setting.hold_v, setting.end_a, setting.over_v)
-    state, _, why = phase_run(groups, state, charge, having)
-    begun, cut_off = state.seconds, why == "over"
-    span_h = 0.25
-    while (state.seconds - begun) / 3600.0 < longest_h:
-        room = (1.0 - state.charge) * groups.ah
-        even = float(np.ptp(room)) <= near * float(groups.ah.mean())
-        if even or float(state.charge.min()) >= min(reached, 1.0) - near:
-            return (state.seconds - begun) / 3600.0
-        before = state.charge
-        state, _ = stays(groups, state, replace(setting, stays_h=span_h), having, cut_off)
-        cut_off = False
-        if float(np.abs(state.charge - before).max()) < 1e-9:
-            return None
-        span_h = min(span_h * 1.2, 8.0)
-    return None
-
-
-def coarse(having: Equipment) -> Equipment:
-    """The same equipment, looked at coarsely: for cycles while a handle is dragged."""
-    return replace(having, grain=COARSE)

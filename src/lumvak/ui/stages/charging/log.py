@@ -17,9 +17,10 @@ from lumvak.core.charging_in_hand import log_in_hand, plan_in_hand
 from lumvak.core.document.charging import LogRow
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.units import QuantityError, digits, parse, say, say_hours
-from lumvak.files.charge_log import read_charge_log
-from lumvak.files.problem import FileProblem, read_text
+from lumvak.files.charge_log import log_csv, read_charge_log
+from lumvak.files.problem import FileProblem, read_text, write_atomically
 from lumvak.ui.bench_mode import BenchMode, BenchStep
+from lumvak.ui.exports import ask_place, write_out
 from lumvak.ui.session import Session
 from lumvak.ui.stages.charging.simulated import Simulated
 from lumvak.ui.widgets.entry import large_entry
@@ -54,7 +55,7 @@ LOG = (
 )
 HOW = "volts amps °C, or volts and amps alone; volts of every group after a semicolon"
 A_DAY_MIN = 1440.0
-BUTTONS = ("import a log …", "forget the last", "begin anew")
+BUTTONS = ("import a log …", "export as CSV …", "forget the last", "begin anew")
 
 
 class LogView(Page):
@@ -95,6 +96,7 @@ class LogView(Page):
         self._lay_out()
         self.entry.returnPressed.connect(self.take)
         self.buttons["import a log …"].clicked.connect(self.ask_in)
+        self.buttons["export as CSV …"].clicked.connect(self.ask_out)
         self.buttons["forget the last"].clicked.connect(self.forget)
         self.buttons["begin anew"].clicked.connect(self.begin_anew)
         self.plan_table.picked.connect(self.turn_to)
@@ -129,8 +131,8 @@ class LogView(Page):
         log = seen.project.charging.log
         self.wall.show_value(log.wall_wh, None)
         self.entry.setPlaceholderText(f"{digits(54.2, '.1f')} {digits(2.0, '.1f')} 25")
-        self.buttons["forget the last"].setEnabled(bool(log.rows))
-        self.buttons["begin anew"].setEnabled(bool(log.rows))
+        for name in BUTTONS[1:]:
+            self.buttons[name].setEnabled(bool(log.rows))
         self.simulated.ask(seen)
         if self.plan is not None and not self.simulated.busy:
             self._show_plan(self.plan)
@@ -279,6 +281,13 @@ class LogView(Page):
         )  # fmt: skip
         if name:
             self.bring_in(Path(name))
+
+    def ask_out(self) -> None:
+        """Ask for a place and write the log there."""
+        path = ask_place(self.session, self, "Export the log", "-charge.csv", "Tables (*.csv)")
+        if path is not None:
+            rows = self.session.project.charging.log.rows
+            write_out(self.session, path, lambda: write_atomically(path, log_csv(rows)))
 
     def bring_in(self, path: Path) -> None:
         """Take a log in place of the one that is kept, all of it or nothing."""
