@@ -151,11 +151,12 @@ class Moment:
 
 def moment(
     groups: Groups, charge: Array, celsius: float, most_a: float, hold_v: float | None, on: Mask,
-    bleed: Bleed | None, moved_a: Array,
+    bleed: Bleed | None, moved_a: Array, guess_a: Array | None = None,
 ) -> Moment:  # fmt: skip
     """What flows where groups stand: ``most_a``, or less where ``hold_v`` is reached.
 
-    ``charge``, ``on`` (those that bleed) and ``moved_a`` are (n,).
+    ``charge``, ``on`` (those that bleed) and ``moved_a`` are (n,), and ``guess_a`` is what flows
+    into each group just before, where that is known: one round is enough then.
     A group's volts are U(charge + lag·I) + R·I with the current I into it, taken straight in I
     about the present one; in two rounds, for the lag moves along the curve.
     """
@@ -164,8 +165,8 @@ def moment(
     lead = seen.lag_s * float(seen.lag_factor(here)) / 3600.0 / groups.ah
     push = seen.charge_factor(charge) * float(seen.ohm_factor(here)) * groups.ohm
     amps, bleed_a = most_a, np.zeros(len(charge))
-    for _ in range(2 if seen.lag_s else 1):
-        net = amps - bleed_a + moved_a
+    for place in range(2 if seen.lag_s and guess_a is None else 1):
+        net = amps - bleed_a + moved_a if guess_a is None or place else guess_a
         rest_v, slope = groups.rest(charge + lead * net)
         own = push + slope * lead
         alpha, beta = rest_v - slope * lead * net + own * moved_a, own

@@ -183,7 +183,7 @@ def _whole_step(
         groups, at, span, phase.amps, hold_v, having.bleed, having.warmth
     )
     then = moment(groups, charge, celsius, phase.amps, phase.hold_v, at.on, having.bleed,
-                  at.moved_a)  # fmt: skip
+                  at.moved_a, at.amps - at.bleed_a + at.moved_a)  # fmt: skip
     return State(charge, celsius, at.on, state.seconds + span), then, flowed
 
 
