@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import math
 import random
 from typing import Any
+
+import numpy as np
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.edit import with_values
@@ -11,6 +14,8 @@ from lumvak.core.document.need import Need
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.need.demand import demand_of, voltage_window
+from lumvak.core.sizing.counts import smallest_parallel
+from lumvak.core.sizing.search import series_bounds
 from tests.needs import random_need
 
 WAYS = ("more load", "more peak", "higher stop", "longer", "hotter at its warmest", "hotter")
@@ -28,9 +33,12 @@ def asked_more(need: Need, way: str, draw: random.Random) -> dict[str, Any]:
             return {"need.power_w": need.power_w * factor}
         peak = need.peak_current_a
         more = {"need.current_a": need.current_a * factor}
-        return more if peak is None else {
-            **more, "need.peak_current_a": max(peak, need.current_a * factor)
-        }  # fmt: skip
+        if peak is None:
+            return more
+        # In the cold more load warms the cells, so that a peak that stays is held more easily.
+        cold = demand.coldest.number < ROOM_C
+        return {**more, "need.peak_current_a": max(peak * (factor if cold else 1.0),
+                                                   need.current_a * factor)}  # fmt: skip
     if way == "more peak":
         return {"need.peak_current_a": demand.peak.number * factor}
     if way == "higher stop":
@@ -49,6 +57,10 @@ def random_pair(seed: int) -> tuple[Project, Project, str]:
     """A random need, one that asks for more, and in which way."""
     draw = random.Random(seed)
     project, way = random_need(seed), WAYS[seed % len(WAYS)]
+    if way == "higher stop" and project.need.kind == "tool":
+        # An old tool has no stop voltage of its own before one is typed.
+        stop = voltage_window(project.need).stop.number
+        project = with_values(project, {"need.stop_voltage_v": stop})
     if way == "hotter":
         # Below room temperature cells do gain by warmth, and get the credit for it.
         demand = demand_of(project.need)
@@ -57,22 +69,43 @@ def random_pair(seed: int) -> tuple[Project, Project, str]:
     return project, with_values(project, asked_more(project.need, way, draw)), way
 
 
-def least_counts(project: Project, catalogue: Catalogue) -> dict[tuple[str, int], int]:
-    """The fewest in parallel of every cell and series count that serves."""
-    options = evaluate(project, catalogue).options
-    found: dict[tuple[str, int], int] = {}
-    for place in range(len(options)):
-        key = (options.cell(place).id, int(options.series[place]))
-        count = int(options.parallel[place])
-        found[key] = min(count, found.get(key, count))
-    return found
+def asked_a_little_more(need: Need, share: float = 0.01) -> tuple[dict[str, Any], ...]:
+    """What to change so that a need asks for a hundredth more load, or more time."""
+    more = 1.0 + share
+    if need.load_basis == "power":
+        load = {"need.power_w": need.power_w * more}
+    else:
+        load = {"need.current_a": need.current_a * more}
+        if need.peak_current_a is not None:
+            load["need.peak_current_a"] = max(need.peak_current_a, need.current_a * more)
+    if need.endurance_basis == "capacity":
+        return load, {"need.capacity_ah": need.capacity_ah * more}
+    return load, {"need.runtime_h": need.runtime_h * more}
+
+
+def least_counts(project: Project, catalogue: Catalogue) -> dict[tuple[str, int], float]:
+    """The fewest in parallel that meet the needs, of every cell and series count in the window.
+
+    Whether that leaves enough of the charge is asked at that count, which more asked may raise.
+    """
+    hand = evaluate(project, catalogue).hand
+    bounds = series_bounds(hand.table, hand.demand.window)
+    places = [(row, count) for row, (low, high) in enumerate(bounds)
+              for count in range(low, high + 1)]  # fmt: skip
+    rows, series = np.array(places, dtype=np.intp).reshape(-1, 2).T
+    least = smallest_parallel(hand.table, rows, series.astype(float), hand.terms)
+    return {
+        (hand.table.cells[row].id, count): number
+        for (row, count), number in zip(places, least.tolist(), strict=True)
+        if math.isfinite(number)
+    }
 
 
 def gained(project: Project, harder: Project, catalogue: Catalogue) -> list[str]:
     """Packs that need fewer cells, or serve at all, only where more is asked; none is right."""
     before, after = least_counts(project, catalogue), least_counts(harder, catalogue)
     return [
-        f"{cell} {series}S{count}P"
+        f"{cell} {series}S{count:g}P"
         for (cell, series), count in after.items()
         if count < before.get((cell, series), 10**9)
     ]

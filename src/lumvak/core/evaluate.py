@@ -58,12 +58,14 @@ from lumvak.core.run.findings import run_findings
 from lumvak.core.sized import size
 from lumvak.core.sizing.findings import (
     beyond_sheet_findings,
+    cold_start_findings,
     equipment_findings,
     load_findings,
     pack_findings,
 )
 from lumvak.core.sizing.links import cells_link
-from lumvak.core.sizing.options import Options, Stopped, led_by, worth_trying
+from lumvak.core.sizing.options import Had, Options, Stopped, led_by, worth_trying
+from lumvak.core.sizing.oversize import oversize_findings, oversize_of
 from lumvak.core.sizing.ranking import rank_figures
 from lumvak.core.sizing.search import Filters
 from lumvak.core.steps import Steps
@@ -82,16 +84,18 @@ def evaluate(
     filters: Filters = ANY,
     found: Options | None = None,
     steps: Steps | None = None,
+    had: Had | None = None,
 ) -> Evaluation:
     """Work out everything that follows from a project.
 
     Parameters: ``project``; ``catalogue`` of all parts at hand; ``filters`` narrow the options;
     ``found`` reuses options already searched for the same need; ``steps`` are those of earlier
-    evaluations, of which only those run whose inputs have changed. Raises UnknownPart.
+    evaluations, of which only those run whose inputs have changed; ``had`` is the cell and series
+    count that was proposed before, which stays first among its equals. Raises UnknownPart.
     """
     steps = Steps() if steps is None else steps
     steps.ran.clear()
-    seen = _once(project, catalogue, filters, found, steps)
+    seen = _once(project, catalogue, filters, found, had, steps)
     assert seen is not None
     wanted = project.pack
     open_ = None in (wanted.cell, wanted.series, wanted.parallel)
@@ -129,7 +133,7 @@ def _standing(
             continue
         own = steps.at(f"option {attempt}")
         led = own.of(led_by, options, place, stopped)
-        trial = _once(project, catalogue, filters, led, own, whole=False)
+        trial = _once(project, catalogue, filters, led, None, own, whole=False)
         stops = NO_BOARD if trial is None else own.of(_stops, trial.findings)
         if not stops:
             return trial
@@ -147,13 +151,14 @@ def _once(
     catalogue: Catalogue,
     filters: Filters,
     found: Options | None,
+    had: Had | None,
     steps: Steps,
     whole: bool = True,
 ) -> Evaluation | None:
     """The evaluation of the first of the options; ``None`` if it need not be ``whole`` and has
     no board.
     """
-    sized = size(project, catalogue, filters, found, steps)
+    sized = size(project, catalogue, filters, found, had, steps)
     if not whole and sized.boards.verdict is None:
         return None
     laid_out = lay_out(project, sized, steps)
@@ -391,7 +396,12 @@ def _findings(
         told(stall_findings, need, verdict, links),
         told(supply_findings, need, demand.rails),
         told(ceiling_findings, cell, project.pack.ceiling_v),
-        told(pack_findings, sized.options, choice, pack, demand.window, project.pack.derating),
+        told(
+            pack_findings, sized.options, choice, pack, demand.window, project.pack.derating,
+            project.pack.least_usable,
+        ),
+        told(oversize_findings, steps.of(oversize_of, sized.hand, sized.options, pack)),
+        told(cold_start_findings, sized.hand),
         told(
             run_findings, run, demand, need.peak_current_a is not None,
             project.pack.temperature_limit_c,

@@ -35,7 +35,7 @@ def old_beside(project: Project, sized: Sized, steps: Steps) -> Beside:
     return steps.of(
         beside_topic, wanted, sized.in_hand.groups, own, old, series, hand.choice.parallel,
         sized.pack.current, sized.charge.voltage,
-        sized.demand.window.stop.number / series,
+        (sized.hand.terms.stop_v or 0.0) / series,
     )  # fmt: skip
 
 

@@ -6,7 +6,7 @@ from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.power_parts import Wire
 from lumvak.core.cells.cell_table import cell_table
 from lumvak.core.charging.figures import charge_figures
-from lumvak.core.conductors.lead_wire import lead_wire, leads_to_size_with
+from lumvak.core.conductors.lead_wire import lead_wire, leads_for_peak, leads_to_size_with
 from lumvak.core.document.part_names import check_parts
 from lumvak.core.document.project import Project
 from lumvak.core.evaluation import Sized
@@ -18,7 +18,7 @@ from lumvak.core.power.board_verdicts import BoardSetting, board_choice, wants_o
 from lumvak.core.power.guarded_wire import main_wire_guarded
 from lumvak.core.sizing.choice import choose
 from lumvak.core.sizing.figures import pack_figures
-from lumvak.core.sizing.options import Options
+from lumvak.core.sizing.options import Had, Options, keeping
 from lumvak.core.sizing.path_resistance import (
     parts_ohm,
     path_figure,
@@ -32,17 +32,22 @@ from lumvak.core.steps import Steps
 
 
 def size(
-    project: Project, catalogue: Catalogue, filters: Filters, found: Options | None, steps: Steps
+    project: Project,
+    catalogue: Catalogue,
+    filters: Filters,
+    found: Options | None,
+    had: Had | None,
+    steps: Steps,
 ) -> Sized:
     """The need; cells and count; the cells in hand; what is drawn over time, and the board for it.
 
-    ``found`` is the search where it was made already.
+    ``found`` is the search where it was made already, ``had`` what was proposed before.
     """
     parts = steps.of(Catalogue.with_parts, catalogue, project.parts)
     check_parts(project, parts)
     need, demand = project.need, steps.settled(demand_of, project.need)
     leads_part = parts.wires.get(project.leads.wire or "")
-    options, hand = _chosen(project, parts, demand, leads_part, filters, found, steps)
+    options, hand = _chosen(project, parts, demand, leads_part, filters, found, had, steps)
     choice, pack = hand.choice, steps.settled(pack_figures, hand)
     load = (demand.highest_current, demand.peak, demand.peak_duration)
     cells_in_hand = in_hand(project, hand, steps)
@@ -79,11 +84,12 @@ def size(
 
 def _chosen(
     project: Project, parts: Catalogue, demand: Demand, leads_part: Wire | None, filters: Filters,
-    found: Options | None, steps: Steps,
+    found: Options | None, had: Had | None, steps: Steps,
 ) -> tuple[Options, SizedPack]:  # fmt: skip
     """All that serve, and the one that is taken."""
     need, wanted, joints = project.need, project.pack, project.joints
     leads_ohm = steps.settled(leads_to_size_with, project.leads, demand.highest_current, leads_part)
+    peak_leads_ohm = steps.settled(leads_for_peak, project.leads, demand.peak, leads_part)
     cells = steps.of(cell_table, parts, parts.cell_list, wanted.end_charge)
     others = steps.settled(parts_ohm, project.power, parts, demand.highest_current, demand.coldest)
     joints_ohm = steps.of(
@@ -91,15 +97,19 @@ def _chosen(
     )
     between = steps.settled(
         sizing_path, joints.series, joints.gap_mm, project.protection.board, parts, cells.cells,
-        joints_ohm, leads_ohm, others,
+        joints_ohm, leads_ohm, peak_leads_ohm, others,
     )  # fmt: skip
     terms = steps.settled(sizing_terms, cells, demand, need.endurance_basis, wanted, between.path)
     options = found
     if options is None:
         options = steps.of(search, parts, cells, demand, terms, wanted, filters)
+        options = steps.of(keeping, options, had)
     choice = steps.settled(choose, wanted, options, demand.window.highest.number, cells, terms)
     path = steps.settled(
         path_figure, between, choice.row, choice.series, choice.parallel, joints.series.part,
         joints.gap_mm,
     )  # fmt: skip
-    return options, steps.of(SizedPack, wanted, parts, demand, choice, cells, terms, path)
+    hand = steps.of(
+        SizedPack, wanted, parts, demand, choice, cells, terms, path, between.peak_wire_ohm
+    )
+    return options, hand

@@ -20,15 +20,9 @@ from lumvak.core.sizing.counts import (
     series_max,
     smallest_parallel,
 )
+from lumvak.core.sizing.packs import Packs, mean_load
 from lumvak.core.sizing.terms import Path, Terms
-from lumvak.core.sizing.usable import (
-    Packs,
-    end_current_a,
-    heating_k_per_min,
-    mean_load,
-    usable_fraction,
-    worked,
-)
+from lumvak.core.sizing.usable import end_current_a, heating_k_per_min, usable_fraction, worked
 
 ROWS = np.array([0])
 STEADY_FACTOR = FAST_SHARE + SLOW_SHARE

@@ -215,6 +215,27 @@ def leads_to_size_with(leads: Leads, current: Figure, part: Wire | None) -> Figu
     )
 
 
+def leads_for_peak(leads: Leads, peak: Figure, part: Wire | None) -> Figure:
+    """The same for the peak, by which alone they are chosen here: seven tenths of it for good.
+
+    So a larger continuous load never lets a peak pass more easily (methods 5).
+    """
+    if part is not None or leads.area_mm2 is not None:
+        return leads_to_size_with(leads, peak, part)
+    film = lead_film(leads.bundled)
+    each = least_drop_ohm_per_m(OF_PEAK * peak.number, leads.rise_limit_k, film)
+    return computed(
+        "path.peak_leads_ohm",
+        "Both main leads, for the peak",
+        2.0 * leads.length_m * each,
+        "ohm",
+        "of the thinnest gauge that carries seven tenths of the peak for good",
+        "methods 5, 11 [3]",
+        typed("leads.length_m", "Length of one lead", leads.length_m, "m"),
+        peak,
+    )
+
+
 def _both_ohm(leads: Leads, key: str, length: Figure, area: Figure) -> Figure:
     return computed(
         f"{key}.resistance_ohm",

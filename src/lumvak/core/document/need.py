@@ -150,8 +150,8 @@ class Need(Document):
     distance_km: float = Field(
         default=30.0, title="Distance", gt=0, le=1e4, json_schema_extra={"unit": "km"}
     )
-    consumption_wh_per_km: float = Field(
-        default=12.0, title="Consumption", gt=0, le=1e4, json_schema_extra={"unit": "Wh/km"}
+    consumption_wh_per_km: float | None = Field(
+        default=None, title="Consumption", gt=0, le=1e4, json_schema_extra={"unit": "Wh/km"}
     )
     ambient_c: float | None = Field(
         default=None, title="Ambient, warmest", ge=-40, le=70, json_schema_extra={"unit": "°C"}

@@ -27,6 +27,7 @@ class Weights(Document):
     warmth: Weight = Field(default=None, title="Warmth counts")
     surplus: Weight = Field(default=None, title="Charge beyond the need counts")
     rated: Weight = Field(default=None, title="Off the rated voltage counts")
+    given_up: Weight = Field(default=None, title="Charge given up counts")
     held: Weight = Field(default=None, title="Not on hand counts")
     reclaimed: Weight = Field(default=None, title="Reclaimed cells count")
     charger: Weight = Field(default=None, title="Another charger counts")
@@ -65,9 +66,23 @@ class Pack(Document):
     )
     end_charge: float = Field(
         default=0.05,
-        title="Holds the stop voltage down to",
+        title="Charge at the end",
         ge=0,
         le=0.5,
+        json_schema_extra={"unit": "%"},
+    )
+    least_usable: float = Field(
+        default=0.75,
+        title="Usable at least",
+        gt=0,
+        le=0.98,
+        json_schema_extra={"unit": "%"},
+    )
+    peak_charge: float = Field(
+        default=0.5,
+        title="Holds the peak down to",
+        ge=0.05,
+        le=1,
         json_schema_extra={"unit": "%"},
     )
     ageing_new: float = Field(
@@ -94,7 +109,7 @@ class Pack(Document):
     forms: tuple[Form, ...] = Field(
         default=(), title="Forms of cells", max_length=len(FORMS), json_schema_extra={"unit": ""}
     )
-    origin: Literal["any", "new", "reclaimed"] = Field(default="any", title="Cells")
+    origin: Literal["any", "new", "reclaimed"] = Field(default="new", title="Cells")
     drawer: tuple[Held, ...] = Field(default=(), title="Cells on hand", max_length=100)
     drawer_only: bool = Field(default=False, title="Only from the cells on hand")
     beside: tuple[Beside, ...] = Field(default=(), title="Side by side", max_length=MOST_BESIDE)

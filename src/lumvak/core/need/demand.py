@@ -26,6 +26,13 @@ Duty = tuple[Array, Array]
 NICKEL_RATED_V = 1.2
 NICKEL_FRESH_V = 1.45
 NICKEL_EMPTY_V = 1.0
+# A cell may be let down to so many volts for each nickel cell that it replaces; methods 3.
+LEAST_FOR_NICKEL_V = 0.8
+# Rated volts of vehicles that are a class: so many cells of a cobalt type; methods 2.
+VEHICLE_CLASSES = {24.0: 7, 36.0: 10, 48.0: 13, 52.0: 14, 60.0: 16, 72.0: 20}
+COBALT_FULL_V = 4.2
+# What a kilometre takes in Wh where nobody said, by the rated voltage; methods 3.
+CONSUMPTION_WH_PER_KM = ((30.0, 10.0), (50.0, 13.0), (66.0, 25.0), (1001.0, 35.0))
 # Share of the rated voltage where equipment stops, by kind, and why; methods 2.
 STOP_SHARES = {
     "vehicle": (0.80, "controllers of vehicles let a lead cell down to 1.6 V under load"),
@@ -83,12 +90,23 @@ class Load:
 
 @dataclass(frozen=True, slots=True)
 class Window:
-    """What the equipment is rated for, survives and stops at, as figures in V."""
+    """What the equipment is rated for, survives and stops at, as figures in V.
+
+    ``binds`` is whether it stops there by itself: an old tool only weakens. ``read_otherwise_v`` is
+    what it would survive, were its rated voltage read as that of lead cells.
+    """
 
     rated: Figure
     highest: Figure
     stop: Figure
     figures: tuple[Figure, ...]
+    binds: bool = True
+    read_otherwise_v: float | None = None
+
+    @property
+    def stop_words(self) -> str:
+        """What the stop voltage is, as drawings name it."""
+        return "stops at" if self.binds else "was used to"
 
 
 @dataclass(frozen=True, slots=True)
@@ -117,16 +135,29 @@ class Demand:
 def voltage_window(need: Need) -> Window:
     """The voltage window, typed or assumed by the kind of equipment (methods 2)."""
     rated = typed("need.rated_voltage_v", "Rated voltage", need.rated_voltage_v, "V")
+    otherwise_v = None
     if need.kind == "tool":
         basis = _nickel_cells(need, rated)
         highest_v, stop_v = NICKEL_FRESH_V * basis.number, NICKEL_EMPTY_V * basis.number
         highest_rule = "1.45 V × nickel cells, fresh off the old charger"
-        stop_rule = "1.0 V × nickel cells, empty"
+        stop_rule = (
+            "1.0 V × nickel cells: what it was used to. It has no cut-off of its own, and only the "
+            "board's under-voltage point ends the run"
+        )
     else:
         basis = rated
         stop_share, why = STOP_SHARES[need.kind]
         highest_v, stop_v = LEAD_FULL_V * lead_cells(need), stop_share * rated.number
         highest_rule = "2.45 V × lead cells (rated voltage ÷ 2 V), full on a lead charger"
+        cells = VEHICLE_CLASSES.get(need.rated_voltage_v) if need.kind == "vehicle" else None
+        if cells is not None:
+            as_lead_v = round(highest_v, 6)
+            highest_v = COBALT_FULL_V * cells
+            highest_rule = f"{digits(need.rated_voltage_v, 'g')} V is a class of vehicles: {cells} "
+            highest_rule += f"cells of {digits(COBALT_FULL_V, 'g')} V when full"
+            if cells * COBALT_FULL_V < as_lead_v < need.rated_voltage_v * 1.3:
+                otherwise_v = as_lead_v
+                highest_rule += f"; read as lead cells it would be {digits(as_lead_v, 'g')} V"
         stop_rule = f"{digits(stop_share, 'g')} × rated voltage: {why}"
     # Without the noise of the last digits, for counts are exact to the volt.
     highest_v, stop_v, seen = round(highest_v, 6), round(stop_v, 6), basis
@@ -156,7 +187,10 @@ def voltage_window(need: Need) -> Window:
         "methods 2",
         basis,
     )
-    return Window(rated, highest, stop, (rated,))
+    binds = need.kind != "tool" or need.stop_voltage_v is not None
+    if need.max_voltage_v is not None:
+        otherwise_v = None
+    return Window(rated, highest, stop, (rated,), binds, otherwise_v)
 
 
 def _nickel_cells(need: Need, rated: Figure) -> Figure:
@@ -324,6 +358,17 @@ def _load(
 
 
 def _most_current(taken: Figure, window: Window) -> Figure:
+    if not window.binds:
+        return computed(
+            "demand.highest_current_a",
+            "Most current the load can draw",
+            taken.number / (LEAST_FOR_NICKEL_V * window.stop.number),
+            "A",
+            "power taken ÷ 0.8 V a nickel cell, no higher than where a board opens",
+            "methods 3",
+            taken,
+            window.stop,
+        )
     return computed(
         "demand.highest_current_a",
         "Most current the load can draw",
@@ -420,16 +465,27 @@ def _endurance(need: Need, rails: tuple[RailLoad, ...]) -> Figure | None:
         return computed(
             "demand.energy_wh",
             "Energy for the distance",
-            need.distance_km * need.consumption_wh_per_km,
+            need.distance_km * (consumption := consumption_of(need)).number,
             "Wh",
             "distance × consumption",
             "methods 3",
             typed("need.distance_km", "Distance", need.distance_km, "km"),
-            typed(
-                "need.consumption_wh_per_km",
-                "Consumption",
-                need.consumption_wh_per_km,
-                "Wh/km",
-            ),
+            consumption,
         )
     return None
+
+
+def consumption_of(need: Need) -> Figure:
+    """What a kilometre takes in Wh; assumed by the class of the vehicle where nobody said."""
+    rated_v = need.rated_voltage_v
+    usual = next(wh for most_v, wh in CONSUMPTION_WH_PER_KM if rated_v < most_v)
+    return said_or(
+        "need.consumption_wh_per_km",
+        "Consumption",
+        need.consumption_wh_per_km,
+        "Wh/km",
+        usual,
+        "usual at this rated voltage: 10 under 30 V, 13 under 50 V, 25 under 66 V, 35 above",
+        "methods 3",
+        typed("need.rated_voltage_v", "Rated voltage", rated_v, "V"),
+    )

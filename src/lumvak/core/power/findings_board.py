@@ -83,7 +83,8 @@ def least_short_findings(power: Power) -> Iterator[Finding]:
         return
     in_time = [stage for stage in board.stages if stage.delay_s <= SHORT_OPENS_S]
     lowest = min((stage.current_a for stage in in_time), default=math.inf)
-    if lowest <= least.number:
+    by_volts = board.under_voltage_delay_s <= SHORT_OPENS_S
+    if lowest <= least.number or (by_volts and power.short_cell_v.number < board.under_voltage_v):
         return
     asks = f"asks for {say(lowest, 'A')}" if in_time else "has no stage so quick"
     yield Finding(

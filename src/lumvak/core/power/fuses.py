@@ -177,7 +177,8 @@ def _melts(least: Array, setting: FuseSetting) -> list[Point]:
 def _never(most: Array, setting: FuseSetting) -> list[Point]:
     """Where the least short circuit need not open it in time."""
     needed = at_time(most, SHORT_OPENS_S)
-    if needed <= setting.least_short_a:
+    # What the wire carries for good harms nothing while the cells run out.
+    if needed <= setting.least_short_a or setting.least_short_a <= float(setting.harm_a[-1]):
         return []
     return [
         Point(

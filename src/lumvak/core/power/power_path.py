@@ -67,6 +67,7 @@ class Power:
     charge_current: Figure
     short_a: Figure
     short_least_a: Figure
+    short_cell_v: Figure
     capacitance: Figure
     spark: Figure
     hot: Hot | None
@@ -131,10 +132,14 @@ def inner_resistance(
 
 @dataclass(frozen=True, slots=True)
 class ShortCircuit:
-    """What a dead short behind the main fuse gives at the most and at the least, in A."""
+    """What a dead short behind the main fuse gives at the most and at the least, in A.
+
+    ``cell_v`` is what a cell shows in the least one.
+    """
 
     most: Figure
     least: Figure
+    cell_v: Figure
 
 
 def short_circuit(
@@ -194,7 +199,18 @@ def short_circuit(
         worst.slow_ohm,
         *after,
     )
-    return ShortCircuit(most, least)
+    cell_v = computed(
+        "power.short_cell_v",
+        "A cell in the least short circuit",
+        least.number * sum(part.number for part in after) / series.number,
+        "V",
+        "its current × (joints + board + leads) ÷ S: under its under-voltage point a board opens",
+        "methods 22",
+        least,
+        series,
+        *after,
+    )
+    return ShortCircuit(most, least, cell_v)
 
 
 @dataclass(frozen=True, eq=False)
@@ -408,6 +424,7 @@ def power_path(
         charge_current=charge.current,
         short_a=short.most,
         short_least_a=short.least,
+        short_cell_v=short.cell_v,
         capacitance=surge.capacitance,
         spark=surge.spark,
         hot=surge.hot,
@@ -418,6 +435,7 @@ def power_path(
         figures=(
             short.most,
             short.least,
+            short.cell_v,
             surge.capacitance,
             charge.current,
             *wire.figures,

@@ -7,16 +7,16 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from lumvak.core.document.edit import default_value
 from lumvak.core.document.need import Need
 from lumvak.core.document.run import RunSettings
 from lumvak.core.figures.figure import Figure, computed, constant, typed
-from lumvak.core.need.demand import Load
+from lumvak.core.need.demand import Load, consumption_of
 from lumvak.core.run.discharge import Run, discharge
-from lumvak.core.run.model import ModelledPack, Step
+from lumvak.core.run.model import NO_STOP_V, ModelledPack, Step
 from lumvak.core.sizing.figures import PackFigures
+from lumvak.core.sizing.packs import mean_load, one_pack
 from lumvak.core.sizing.sized_pack import SizedPack
-from lumvak.core.sizing.usable import mean_load, one_pack, usable_fraction
+from lumvak.core.sizing.usable import usable_fraction
 
 STEPS_A_RUN = 160
 MOST_STEPS_RUN = 400
@@ -143,7 +143,7 @@ def modelled_pack(
         capacity_ah=float(packs.aged_ah[0]),
         path_ohm=path_ohm,
         heat_path_ohm=joints_ohm,
-        stop_v=terms.stop_v,
+        stop_v=NO_STOP_V if terms.stop_v is None else terms.stop_v,
         ambient_c=terms.coldest_c,
         limit_c=terms.temperature_limit_c,
         kelvin_per_watt=float(lump.kelvin_per_watt[0]),
@@ -290,12 +290,10 @@ def _path(hand: SizedPack, joint_ohm: Figure | None) -> tuple[Figure, ...]:
 
 def _distance(need: Need, delivered: Figure) -> tuple[Figure, ...]:
     """How far the energy goes, where a consumption is known."""
-    said = need.consumption_wh_per_km != default_value("need.consumption_wh_per_km")
+    said = need.consumption_wh_per_km is not None
     if need.endurance_basis != "distance" and not (need.kind == "vehicle" and said):
         return ()
-    consumption = typed(
-        "need.consumption_wh_per_km", "Consumption", need.consumption_wh_per_km, "Wh/km"
-    )
+    consumption = consumption_of(need)
     far = computed(
         "run.distance_km",
         "Goes",

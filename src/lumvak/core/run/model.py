@@ -29,6 +29,10 @@ class Step:
     seconds: float
 
 
+# What stands for the stop voltage where nothing but the cells ends a run.
+NO_STOP_V = 0.01
+
+
 @dataclass(frozen=True, slots=True)
 class ModelledPack:
     """What is discharged: S x P cells behind ``path_ohm``, as one warm lump in the air."""

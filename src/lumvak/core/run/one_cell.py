@@ -7,7 +7,7 @@ import numpy as np
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.cells.behaviour import Behaviour
 from lumvak.core.run.discharge import Run, discharge
-from lumvak.core.run.model import ModelledPack, Step
+from lumvak.core.run.model import NO_STOP_V, ModelledPack, Step
 
 STEPS_A_CURVE = 160
 ROOM_C = 25.0
@@ -15,7 +15,7 @@ ROOM_C = 25.0
 RATED_SHARE = 0.2
 # A held temperature: a lump so heavy that nothing warms it.
 HELD_K_PER_W, HELD_J_PER_K = 1e-9, 1e12
-NO_STOP_V, HOTTEST_C, LONGEST_S = 0.01, 150.0, 1e9
+HOTTEST_C, LONGEST_S = 150.0, 1e9
 
 
 def one_cell(cell: Cell, behaviour: Behaviour, current_a: float, celsius: float) -> Run:

@@ -12,6 +12,7 @@ from lumvak.core.cells.cell_table import CellTable
 from lumvak.core.document.pack import Pack
 from lumvak.core.need.demand import Demand
 from lumvak.core.sizing.counts import PARALLEL_LIMIT, largest_need
+from lumvak.core.sizing.packs import Packs
 from lumvak.core.sizing.search import (
     SERIES_LIMIT,
     past_limits,
@@ -20,7 +21,7 @@ from lumvak.core.sizing.search import (
     unwanted,
 )
 from lumvak.core.sizing.terms import Rows, Terms
-from lumvak.core.sizing.usable import Packs, worked
+from lumvak.core.sizing.usable import worked
 
 Array = NDArray[np.float64]
 Flags = NDArray[np.bool_]
@@ -75,7 +76,7 @@ def field_of(
     table: CellTable, demand: Demand, terms: Terms, pack: Pack, most_parallel: int = PARALLEL_LIMIT
 ) -> Field:
     """Every pack of every cell at every series count in the window and 1 to ``most_parallel``."""
-    bounds = series_bounds(table, terms, demand.window.highest.number)
+    bounds = series_bounds(table, demand.window)
     pairs = [
         (row, count)
         for row, cell in enumerate(table.cells)

@@ -10,7 +10,6 @@ from numpy.typing import NDArray
 from lumvak.core.sizing.options import Options
 from lumvak.core.sizing.search import series_bounds
 from lumvak.core.sizing.sized_pack import SizedPack
-from lumvak.core.sizing.usable import one_pack
 
 Array = NDArray[np.float64]
 
@@ -22,7 +21,7 @@ def curves(hand: SizedPack, row: int) -> tuple[Array, Array, Array, float]:
     """
     table = hand.table
     load = float(hand.worked.end_current_a[0]) / hand.choice.parallel
-    ohm = float(one_pack(table, row, 1, 1, hand.terms).cell_ohm[0])
+    ohm = float(table.steady_ohm[row] * hand.terms.ohm_factor[row])
     rest = table.ocv_v[row]
     return table.charge, rest, rest - load * ohm * table.ohm_shape[row], load
 
@@ -44,7 +43,7 @@ class AtWork:
 def at_work(hand: SizedPack, options: Options) -> AtWork:
     """Each cell in its best pack; one without an option as the pack in hand would have it."""
     table, choice = hand.table, hand.choice
-    bounds = series_bounds(table, hand.terms, hand.demand.window.highest.number)
+    bounds = series_bounds(table, hand.demand.window)
     best: dict[int, tuple[float, float]] = {}
     for row, series, parallel in zip(options.rows, options.series, options.parallel, strict=True):
         best.setdefault(int(row), (float(series), float(parallel)))

@@ -17,8 +17,8 @@ from lumvak.core.sizing.counts import (
     series_max,
 )
 from lumvak.core.sizing.options import Options
+from lumvak.core.sizing.packs import one_pack
 from lumvak.core.sizing.terms import Terms
-from lumvak.core.sizing.usable import one_pack
 
 
 @dataclass(frozen=True, slots=True)

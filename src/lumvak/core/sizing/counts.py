@@ -9,8 +9,9 @@ from functools import lru_cache
 import numpy as np
 
 from lumvak.core.cells.cell_table import CellTable
+from lumvak.core.sizing.packs import Packs
 from lumvak.core.sizing.terms import Array, Rows, Terms
-from lumvak.core.sizing.usable import Packs, worked
+from lumvak.core.sizing.usable import worked
 
 NEEDS = ("capacity", "continuous", "peak", "charge", "sag", "temperature")
 NEED_NAMES = {
@@ -18,7 +19,7 @@ NEED_NAMES = {
     "continuous": "continuous current",
     "peak": "peak current",
     "charge": "charge current",
-    "sag": "sag",
+    "sag": "sag at the peak",
     "temperature": "temperature",
 }
 PARALLEL_LIMIT = 64

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 
+from lumvak.core.catalogue.sheet_curves import ROOM_C
 from lumvak.core.cells.behaviour_figures import (
     counted_capacity,
     entropy_figure,
@@ -15,14 +16,12 @@ from lumvak.core.cells.behaviour_figures import (
 )
 from lumvak.core.cells.cell_model import charge_limit_a, pulse_limit
 from lumvak.core.figures.figure import Figure, computed, constant, product, sheet
-from lumvak.core.sizing.counts import NEED_NAMES, NEEDS, largest_need, parallel_needs, series_max
+from lumvak.core.sizing.counts import NEED_NAMES, NEEDS, series_max
 from lumvak.core.sizing.sized_pack import CellFigures, LoadFigures, SizedPack
 from lumvak.core.sizing.totals import endurance_figures, totals, under_load, wanted_charge
 from lumvak.core.sizing.usable import Warmth
 from lumvak.core.sizing.warmth_figures import WarmthFigures, warmth_figures
 from lumvak.core.units import digits
-
-EASED_CHARGE = 0.10
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,7 +55,6 @@ class PackFigures:
     warm: tuple[Figure, ...]
     needs: Mapping[str, Figure]
     binding: str
-    eased_need: float
     warmth: Warmth
 
 
@@ -133,7 +131,6 @@ def pack_figures(hand: SizedPack) -> PackFigures:
         warm=warm.every,
         needs=needs,
         binding=binding,
-        eased_need=_eased_need(hand) if binding == "sag" else float(np.inf),
         warmth=warm.warmth,
     )
 
@@ -150,12 +147,6 @@ def _at_nominal(hand: SizedPack, nominal: Figure) -> Figure | None:
     )  # fmt: skip
 
 
-def _eased_need(hand: SizedPack) -> float:
-    """What the needs would be, were the stop voltage allowed to come at 10 % charge."""
-    eased = replace(hand.terms, end_charge=max(EASED_CHARGE, hand.terms.end_charge))
-    return float(largest_need(parallel_needs(replace(hand.packs, terms=eased)))[0])
-
-
 def _cell(hand: SizedPack) -> CellFigures:
     """It is long, for it lists figures one after the other, each made from those above it."""
     cell, pack = hand.choice.cell, hand.pack
@@ -169,10 +160,11 @@ def _cell(hand: SizedPack) -> CellFigures:
         "Cell resistance, steady, half charge",
         float(packs.cell_ohm[0]),
         "ohm",
-        "resistance of steady current, over that after 10 s × factor at the coldest",
+        "resistance of steady current, over that after 10 s × factor of the cold, as warm as the "
+        "cells are by the end of a run there",
         "methods 4 [2]",
         ten_seconds,
-        hand.demand.coldest,
+        _cold_end(hand),
     )
     lag = lag_figure(cell, chemistry, seen)
     end = computed(
@@ -226,6 +218,18 @@ def _cell(hand: SizedPack) -> CellFigures:
         rest_end=rest,
         reserve=reserve,
     )
+
+
+def _cold_end(hand: SizedPack) -> Figure:
+    """How warm the cells are by the end of a run at the coldest."""
+    rise_k = float(hand.packs.cold_rise_k[0])
+    return computed(
+        "heat.cold_end_c", "Cells at the end, at the coldest",
+        min(hand.demand.coldest.number + rise_k, max(ROOM_C, hand.demand.coldest.number)), "°C",
+        "coldest + what the run warms by the time three quarters of the charge are out; no credit "
+        "over 25 °C",
+        "methods 6", hand.demand.coldest, hand.demand.load_figure,
+    )  # fmt: skip
 
 
 def _counts(hand: SizedPack, cell: CellFigures) -> tuple[Figure, Figure, Figure]:
@@ -369,14 +373,19 @@ def _needs(
         "peak": ("peak ÷ pulse limit of a cell for its length", (demand.peak, cell.pulse)),
         "charge": ("charger current ÷ most charge current of a cell", (charger, most_charge)),
         "sag": (
-            "I·S·R_end ÷ (S·OCV_end − stop − I·R_path), with I as drawn at the stop voltage",
+            "S·(I·R + (peak − I)·R_peak) ÷ (S·OCV − stop − peak·R_path), at the charge down to "
+            "which the peak is held; each cell over its empty voltage too",
             (
+                demand.peak,
+                demand.peak_duration,
                 demand.highest_current,
                 series,
-                cell.ohm_end,
-                cell.rest_end,
+                cell.ohm_half,
+                cell.empty,
+                hand.setting("peak_charge", "Holds the peak down to", "%"),
                 demand.window.stop,
                 hand.path,
+                hand.peak_leads,
             ),
         ),
         "temperature": (

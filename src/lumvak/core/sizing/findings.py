@@ -12,10 +12,11 @@ from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import TOUCH_SAFE_V, Finding
 from lumvak.core.need.demand import LEAD_CHARGE_V, Demand, Window, lead_cells
 from lumvak.core.sizing.choice import Choice
-from lumvak.core.sizing.counts import NEED_NAMES, NEEDS, parallel_ceiling
-from lumvak.core.sizing.figures import EASED_CHARGE, PackFigures
+from lumvak.core.sizing.counts import NEED_NAMES, NEEDS
+from lumvak.core.sizing.figures import PackFigures
 from lumvak.core.sizing.options import Options
-from lumvak.core.sizing.search import too_high
+from lumvak.core.sizing.search import LEAST_OF_RATED, too_high
+from lumvak.core.sizing.sized_pack import SizedPack
 from lumvak.core.units import digits, say
 
 THIN_MARGIN = 0.10
@@ -129,13 +130,46 @@ def beyond_sheet_findings(
         )
 
 
+def cold_start_findings(hand: SizedPack) -> Iterator[Finding]:
+    """Whether a run at the coldest begins under the voltage at which it ends, and warms out of it.
+
+    Full, with the resistance of cells as cold as the air.
+    """
+    packs, terms = hand.packs, hand.terms
+    if terms.coldest_c >= ROOM_C:
+        return
+    table, rows = hand.table, packs.rows
+    current = float(packs.at_stop_a[0])
+    ohm = table.steady_ohm[rows] * terms.ohm_factor[rows] * table.shape_at(rows, 1.0)
+    cell_v = float((table.ocv_at(rows, 1.0) - current / hand.choice.parallel * ohm)[0])
+    volts = hand.choice.series * cell_v - current * float(packs.outside_ohm[0])
+    least_v = max(terms.stop_v or 0.0, float(packs.empty_v[0]))
+    if volts >= least_v or float(hand.worked.usable[0]) <= 0.0:
+        return
+    yield Finding(
+        "starts-weak",
+        "warn",
+        f"At {say(terms.coldest_c, '°C')} the pack begins at {say(volts, 'V')} under load, under "
+        f"the {say(least_v, 'V')} at which it ends",
+        "Its cells warm themselves once they run, and give their charge then.",
+        "Begin gently or in the warm: cells kept indoors until the start do not sag so.",
+        "cells",
+        "heat.cold_end_c",
+    )
+
+
 def pack_findings(
-    options: Options, choice: Choice, pack: PackFigures, window: Window, derating: float
+    options: Options,
+    choice: Choice,
+    pack: PackFigures,
+    window: Window,
+    derating: float,
+    least_usable: float,
 ) -> Iterator[Finding]:
     """Whether anything serves, whether the pack in hand does, and what its cells ask for.
 
-    ``derating`` is the share of their rating that the builder lets them carry. It is long, for each
-    finding is a few sentences.
+    ``derating`` is the share of their rating that the builder lets them carry, ``least_usable``
+    that of their charge that must be usable. It is long, for each finding is a few sentences.
     """
     if options.limited and not len(options):
         yield Finding(
@@ -174,11 +208,10 @@ def pack_findings(
             yield Finding(
                 f"need-{name}",
                 "stop",
-                "The pack cannot hold the stop voltage to the end"
+                "The pack cannot hold the peak"
                 if name == "sag"
                 else f"No number in parallel meets the {NEED_NAMES[name]}",
-                f"Only {say(pack.usable.value, '%')} of the charge is "
-                f"usable over {say(window.stop.number, 'V')}.",
+                f"{need.rule[0].upper()}{need.rule[1:]}.",
                 "Take more in series, or a chemistry whose voltage fits the window.",
                 "cells",
                 need.key,
@@ -194,27 +227,31 @@ def pack_findings(
                 "cells",
                 need.key,
             )
-    yield from _sag_relief(choice, pack)
+    if pack.usable.number < least_usable - 1e-9:
+        yield Finding(
+            "gives-up",
+            "stop",
+            f"Only {say(pack.usable.value, '%')} of the charge is usable",
+            f"The rest lies under {say(window.stop.number, 'V')}, where the equipment "
+            f"{window.stop_words}.",
+            f"Take more in series, or a chemistry whose voltage fits the window; "
+            f"{say(least_usable, '%')} is the least.",
+            "cells",
+            "pack.usable_fraction",
+        )
+    nominal, rated = pack.nominal.number, window.rated.number
+    if nominal < LEAST_OF_RATED * rated - 1e-9:
+        yield Finding(
+            "runs-low",
+            "stop",
+            f"{say(nominal, 'V')} nominal is {say(nominal / rated, '%')} of the rated "
+            f"{say(rated, 'V')}",
+            "Power goes with the square of the voltage.",
+            f"Take more in series; {say(LEAST_OF_RATED, '%')} of the rated voltage is the least.",
+            "cells",
+            "pack.voltage_nominal_v",
+        )
     yield from _cell_cautions(choice.cell, pack, derating)
-
-
-def _sag_relief(choice: Choice, pack: PackFigures) -> Iterator[Finding]:
-    """Where only the last of the charge asks for more cells, say what letting it go would save."""
-    eased, sag = pack.eased_need, pack.needs["sag"]
-    if pack.binding != "sag" or not math.isfinite(eased):
-        return
-    count = parallel_ceiling(eased)
-    if count >= choice.parallel:
-        return
-    yield Finding(
-        "sag-sets",
-        "note",
-        f"Sag at the end of the charge sets {choice.parallel} in parallel",
-        f"If the equipment may stop at {say(EASED_CHARGE, '%')} charge, {count} would do.",
-        f"Set “down to” to {say(EASED_CHARGE, '%')}, or take a cell with less resistance.",
-        "cells",
-        sag.key,
-    )
 
 
 def _cell_cautions(cell: Cell, pack: PackFigures, derating: float) -> Iterator[Finding]:

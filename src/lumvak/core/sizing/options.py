@@ -14,13 +14,16 @@ from lumvak.core.cells.cell_table import CellTable
 from lumvak.core.document.pack import Pack
 from lumvak.core.need.demand import Demand
 from lumvak.core.sizing.counts import NEEDS
-from lumvak.core.sizing.ranking import measures_of, score_of, weights_of
+from lumvak.core.sizing.packs import Packs
+from lumvak.core.sizing.ranking import ALIKE, alike_within, measures_of, score_of, weights_of
 from lumvak.core.sizing.terms import Terms
-from lumvak.core.sizing.usable import Packs, Worked, heating_k_per_min, worked
+from lumvak.core.sizing.usable import Worked, heating_k_per_min, worked
 
 Array = NDArray[np.float64]
 # Places of options that were worked out whole, and the codes of what stops each.
 Stopped = tuple[tuple[int, tuple[str, ...]], ...]
+# The cell and the series count of the pack that was proposed before.
+Had = tuple[str, int]
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,7 +42,8 @@ class Options:
 
     ``measures`` are what counts against each (see ``ranking``), ``score`` their weighted sum;
     ``limited`` is how many serve but pass the builder's limits of weight, cost or cells;
-    ``stopped`` tells of places that were worked out whole what stops them, by code.
+    ``stopped`` tells of places that were worked out whole what stops them, by code; the first
+    ``alike`` are as good as each other, for a need three hundredths away may turn them round.
     """
 
     table: CellTable
@@ -65,6 +69,7 @@ class Options:
     refused: tuple[Refusal, ...]
     limited: int = 0
     stopped: Mapping[int, tuple[str, ...]] = field(default_factory=dict)
+    alike: int = 1
 
     def __len__(self) -> int:
         """How many options serve."""
@@ -85,6 +90,16 @@ class Options:
         if parallel is not None:
             wanted &= self.parallel == parallel
         return int(np.argmax(wanted)) if wanted.any() else None
+
+
+def keeping(options: Options, had: Had | None) -> Options:
+    """The options with the best of the cell and series count that was there before in front, where
+    it is as good as the first.
+    """
+    for place in range(options.alike if had is not None else 0):
+        if (options.cell(place).id, int(options.series[place])) == had:
+            return led_by(options, place, ()) if place else options
+    return options
 
 
 def led_by(options: Options, lead: int, stopped: Stopped) -> Options:
@@ -140,11 +155,13 @@ def ranked(
     refused: tuple[Refusal, ...],
     limited: int = 0,
     done: Worked | None = None,
+    even: Array | None = None,
 ) -> Options:
     """Packs as options, sorted by the ranking of ``pack`` (methods 7).
 
     Parameters: ``rows``, ``series`` and ``parallel`` of shape (n,) say which packs; whether they
-    serve is not asked here. ``done`` is what ``worked`` gives for them, where that is known.
+    serve is not asked here. ``done`` is what ``worked`` gives for them, where that is known;
+    ``even`` the parallel counts (n,) that weigh, where they are not those themselves.
 
     It is long, for it names every column of the options.
     """
@@ -158,11 +175,10 @@ def ranked(
     volume = count * table.volume_cm3[rows] / 1000.0
     heating = heating_k_per_min(packs, current)
     limit = table.continuous_a[rows] * terms.derating * parallel
-    sizes = {"cost": cost, "mass": mass, "volume": volume}
-    measures = measures_of(
-        catalogue, table, rows, series, parallel, demand, terms, pack, done, sizes
-    )
-    balance = score_of(measures, weights_of(pack, demand.kind))
+    weighs = parallel if even is None else even
+    measures = measures_of(catalogue, packs, demand, pack, done, weighs)
+    weights = weights_of(pack, demand.kind)
+    balance = score_of(measures, weights)
     key = {
         "balance": balance,
         "lightest": mass,
@@ -171,6 +187,8 @@ def ranked(
         "smallest": volume,
     }[pack.ranking]
     order = np.lexsort((cost, balance, key))
+    apart = alike_within(weights) if pack.ranking == "balance" else ALIKE * key[order[:1]]
+    alike = int(np.count_nonzero(key[order] <= key[order[:1]] + apart))
     return Options(
         table=table,
         rows=rows[order],
@@ -194,6 +212,7 @@ def ranked(
         measures={name: column[order] for name, column in measures.items()},
         refused=refused,
         limited=limited,
+        alike=alike,
     )
 
 

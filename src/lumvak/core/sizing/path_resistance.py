@@ -73,6 +73,7 @@ class SizingPath:
 
     path: Path
     wire_ohm: Figure
+    peak_wire_ohm: Figure
     board_ohm: Figure
     others_ohm: Figure
     joint_ohm: Figure | None
@@ -86,6 +87,7 @@ def sizing_path(
     cells: Sequence[Cell],
     joints_ohm: Array | None,
     wire_ohm: Figure,
+    peak_wire_ohm: Figure,
     others: Figure,
 ) -> SizingPath:
     """The resistance that sizing counts between cells and equipment (methods 5).
@@ -108,6 +110,7 @@ def sizing_path(
         )
     )
     fixed = wire_ohm.number + board_ohm.number + others.number
+    at_peak = fixed - wire_ohm.number + peak_wire_ohm.number
     if joints_ohm is None:
         allowance = assumed(
             "path.joint_ohm",
@@ -117,10 +120,11 @@ def sizing_path(
             "0.3 mΩ allowed until a conductor is picked",
             "methods 5",
         )
-        path = Path(fixed, np.full(len(cells), JOINT_ALLOWANCE_OHM), False)
-        return SizingPath(path, wire_ohm, board_ohm, others, allowance)
+        path = Path(fixed, np.full(len(cells), JOINT_ALLOWANCE_OHM), False, at_peak)
+        return SizingPath(path, wire_ohm, peak_wire_ohm, board_ohm, others, allowance)
     shared = strip.strips is None and catalogue.conductors[strip.part or ""].form != "busbar"
-    return SizingPath(Path(fixed, joints_ohm, shared), wire_ohm, board_ohm, others, None)
+    path = Path(fixed, joints_ohm, shared, at_peak)
+    return SizingPath(path, wire_ohm, peak_wire_ohm, board_ohm, others, None)
 
 
 def picked_joints_ohm(

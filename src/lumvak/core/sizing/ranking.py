@@ -15,12 +15,21 @@ from lumvak.core.document.need import Kind
 from lumvak.core.document.pack import Held, Pack
 from lumvak.core.figures.figure import Figure, computed
 from lumvak.core.need.demand import Demand
-from lumvak.core.sizing.terms import Array, Rows, Terms
+from lumvak.core.sizing.packs import Packs
+from lumvak.core.sizing.terms import Array, Rows
 from lumvak.core.sizing.usable import Worked
 
 CHARGER_TOLERANCE = 0.01
 # Hours of work: to measure, lay and weld a cell, to strip and tap a group, and to case a pack.
 HOURS_A_CELL, HOURS_A_GROUP, HOURS_A_PACK = 0.03, 0.08, 1.0
+# To measure and sort a reclaimed cell; nickel, holder and welds of a cell, in money.
+HOURS_A_RECLAIMED, JOINTS_COST_A_CELL = 0.15, 0.5
+# Shares of the rated voltage that count as at it, and what running low counts at once.
+NEAR_RATED, RUNS_LOW = (0.95, 1.08), 0.5
+# Charge given up counts from this usable share down.
+GIVEN_UP_FROM = 0.95
+# Packs that a need so much away may turn round are as good as each other.
+ALIKE = 0.03
 # Up to this share of the rise allowed, warmth does not count.
 COOL_ENOUGH = 0.5
 
@@ -34,13 +43,25 @@ class Measure:
     figures: tuple[str, ...] = ()
 
 
+# What is said of everything that goes with the number of cells.
+MEANT = "meant over needs 8 % less to 8 % more"
+
 MEASURES: Mapping[str, Measure] = {
-    "cost": Measure("cost", "doublings over the cheapest that serves", ("pack.cost",)),
-    "mass": Measure("weight", "doublings over the lightest that serves", ("pack.mass_kg",)),
-    "volume": Measure("volume", "doublings over the smallest that serves", ("pack.volume_l",)),
+    "cost": Measure(
+        "cost",
+        f"doublings over the cheapest that serves, with 0.50 a cell for its joints; {MEANT}",
+        ("pack.cost", "pack.cell_count"),
+    ),
+    "mass": Measure(
+        "weight", f"doublings over the lightest that serves; {MEANT}", ("pack.mass_kg",)
+    ),
+    "volume": Measure(
+        "volume", f"doublings over the smallest that serves; {MEANT}", ("pack.volume_l",)
+    ),
     "work": Measure(
         "hours of work",
-        "doublings over the least; 0.03 h a cell, 0.08 h a group, 1 h a pack",
+        "doublings over the least; 0.03 h a cell, 0.15 h more a reclaimed one, 0.08 h a group, "
+        f"1 h a pack; {MEANT}",
         ("pack.cell_count",),
     ),
     "warmth": Measure(
@@ -55,8 +76,13 @@ MEASURES: Mapping[str, Measure] = {
     ),
     "rated": Measure(
         "off the rated voltage",
-        "doublings or halvings of the nominal voltage",
+        "nothing from 0.95 to 1.08 of it; doublings over that, 0.5 and the halvings under it",
         ("pack.voltage_nominal_v",),
+    ),
+    "given_up": Measure(
+        "charge given up",
+        "share of the charge that is not usable, from 5 % on",
+        ("pack.usable_fraction",),
     ),
     "held": Measure(
         "not on hand", "1 where cells are on hand, and not enough of this one", ("pack.cell_count",)
@@ -79,59 +105,61 @@ KIND_NAMES: Mapping[Kind, str] = {
 }
 # What each counts where the builder says nothing: vehicles, tools, supplies, things carried.
 WEIGHTS: Mapping[Kind, Mapping[str, float]] = {
-    "vehicle": {"cost": 0.35, "mass": 0.30, "volume": 0.10, "work": 0.20},
-    "tool": {"cost": 0.15, "mass": 0.80, "volume": 0.20, "work": 0.10},
-    "supply": {"cost": 0.45, "mass": 0.15, "volume": 0.10, "work": 0.25},
-    "portable": {"cost": 0.25, "mass": 0.60, "volume": 0.15, "work": 0.15},
+    "vehicle": {"cost": 0.25, "mass": 0.60, "volume": 0.10, "work": 0.30},
+    "tool": {"cost": 0.15, "mass": 0.80, "volume": 0.20, "work": 0.20, "rated": 0.4},
+    "supply": {"cost": 0.45, "mass": 0.30, "volume": 0.10, "work": 0.35},
+    "portable": {"cost": 0.25, "mass": 0.60, "volume": 0.15, "work": 0.25},
 }
 SHARED_WEIGHTS: Mapping[str, float] = {
-    "warmth": 0.5, "surplus": 0.5, "rated": 1.0, "held": 1.0, "reclaimed": 0.25, "charger": 0.25,
-    "board": 1.0,
+    "warmth": 0.2, "surplus": 0.1, "rated": 1.0, "given_up": 1.0, "held": 1.0, "reclaimed": 0.25,
+    "charger": 0.25, "board": 1.0,
 }  # fmt: skip
 
 
 def weights_of(pack: Pack, kind: Kind) -> dict[str, float]:
     """What each of MEASURES counts: as the builder said, else as usual for the equipment."""
-    usual = {**WEIGHTS[kind], **SHARED_WEIGHTS}
+    usual = {**SHARED_WEIGHTS, **WEIGHTS[kind]}
     said = pack.weights
     return {name: usual[name] if (own := getattr(said, name)) is None else own for name in MEASURES}
 
 
 def measures_of(
     catalogue: Catalogue,
-    table: CellTable,
-    rows: Rows,
-    series: Array,
-    parallel: Array,
+    packs: Packs,
     demand: Demand,
-    terms: Terms,
     pack: Pack,
     done: Worked,
-    sizes: Mapping[str, Array],
+    weighs: Array,
 ) -> dict[str, Array]:
     """What counts against each pack, by the names of MEASURES, (n,) each, 0 for nothing.
 
-    ``rows``, ``series`` and ``parallel`` (n,) say which packs; ``done`` is what ``worked`` gives
-    for them, ``sizes`` their cost, mass and volume, (n,) each.
+    ``done`` is what ``worked`` gives for them, ``weighs`` the parallel counts (n,) that count, see
+    ``served.even_count``.
     """
-    count = series * parallel
-    hours = HOURS_A_CELL * count + HOURS_A_GROUP * series + HOURS_A_PACK
+    table, rows, series, terms = packs.table, packs.rows, packs.series, packs.terms
+    more = weighs / packs.parallel
+    count = series * weighs
+    reclaimed = np.array([cell.origin == "reclaimed" for cell in table.cells], dtype=float)[rows]
+    each_h = HOURS_A_CELL + HOURS_A_RECLAIMED * reclaimed
     allowed = terms.temperature_limit_c - terms.ambient_c
-    share = done.warmth.rise_end_k / allowed if allowed > 0.0 else np.ones_like(series)
-    delivered = done.aged_ah * done.usable
+    rise = done.warmth.rise_end_k / more**2
+    share = rise / allowed if allowed > 0.0 else np.ones_like(series)
+    delivered = done.aged_ah * done.usable * more
     with np.errstate(divide="ignore", invalid="ignore"):
         times = np.where(done.wanted_ah > 0.0, delivered / done.wanted_ah, 1.0)
-    nominal = np.maximum(series * table.nominal_v[rows], 1e-9)
+    of_rated = np.maximum(series * table.nominal_v[rows], 1e-9) / demand.window.rated.number
     strongest = _strongest_boards(catalogue, table, int(series.max(initial=0.0)))
-    reclaimed = np.array([cell.origin == "reclaimed" for cell in table.cells], dtype=float)
     measures = {
-        **{name: _doublings(column) for name, column in sizes.items()},
-        "work": _doublings(hours),
+        "cost": _doublings(count * (table.price[rows] + JOINTS_COST_A_CELL)),
+        "mass": _doublings(count * table.mass_kg[rows]),
+        "volume": _doublings(count * table.volume_cm3[rows]),
+        "work": _doublings(each_h * count + HOURS_A_GROUP * series + HOURS_A_PACK),
         "warmth": np.maximum(share - COOL_ENOUGH, 0.0) / (1.0 - COOL_ENOUGH),
         "surplus": np.log2(np.maximum(times, 1.0)),
-        "rated": np.abs(np.log2(nominal / demand.window.rated.number)),
-        "held": _not_held(table, rows, count, pack.drawer),
-        "reclaimed": reclaimed[rows] * (pack.origin != "reclaimed"),
+        "rated": off_rated(of_rated),
+        "given_up": np.maximum(GIVEN_UP_FROM - done.usable, 0.0) / GIVEN_UP_FROM,
+        "held": _not_held(table, rows, series * packs.parallel, pack.drawer),
+        "reclaimed": reclaimed * (pack.origin != "reclaimed"),
         "charger": np.zeros_like(series),
         "board": 1.0 * (strongest[rows, series.astype(int)] < done.end_current_a),
     }
@@ -139,6 +167,25 @@ def measures_of(
         fits = charger_fits(demand.charger_voltage.number, series * table.full_v[rows])
         measures["charger"] = 1.0 * ~fits
     return {name: np.asarray(column, dtype=float) for name, column in measures.items()}
+
+
+def off_rated(share: Array) -> Array:
+    """What counts for a nominal voltage that is ``share`` of the rated one (any shape).
+
+    Nothing near it; one that runs low comes after all that do not.
+    """
+    low, high = NEAR_RATED
+    under = np.where(share < low - 1e-9, RUNS_LOW + np.log2(low / share), 0.0)
+    return under + np.where(share > high + 1e-9, np.log2(share / high), 0.0)
+
+
+def alike_within(weights: Mapping[str, float]) -> float:
+    """By how much scores may differ of packs that are as good as each other.
+
+    So much a need three hundredths larger moves what counts by the number of cells.
+    """
+    by_count = sum(weights[name] for name in ("cost", "mass", "volume", "work"))
+    return float(by_count * np.log2(1.0 + ALIKE))
 
 
 def score_of(measures: Mapping[str, Array], weights: Mapping[str, float]) -> Array:
@@ -213,7 +260,7 @@ def _strongest_boards(catalogue: Catalogue, table: CellTable, most: int) -> Arra
 @lru_cache(maxsize=256)
 def _weight_figure(name: str, said: float | None, kind: Kind) -> Figure:
     """How much a measure counts: as the builder said, else as usual for the equipment."""
-    usual = {**WEIGHTS[kind], **SHARED_WEIGHTS}[name]
+    usual = {**SHARED_WEIGHTS, **WEIGHTS[kind]}[name]
     return Figure(
         f"pack.weights.{name}",
         f"{MEASURES[name].name.capitalize()}: weight",

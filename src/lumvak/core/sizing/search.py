@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -13,24 +14,23 @@ from lumvak.core.catalogue.cells import FORMS, ROUND, Cell, Form
 from lumvak.core.cells.cell_table import CellTable
 from lumvak.core.document.need import Kind
 from lumvak.core.document.pack import Pack
-from lumvak.core.need.demand import Demand
+from lumvak.core.need.demand import Demand, Window
 from lumvak.core.sizing.counts import (
     NEED_NAMES,
     NEEDS,
     PARALLEL_LIMIT,
-    largest_need,
     series_max,
-    smallest_parallel,
 )
 from lumvak.core.sizing.options import Options, Refusal, ranked
+from lumvak.core.sizing.served import Found, folded_away, worked_out
 from lumvak.core.sizing.terms import Terms
-from lumvak.core.sizing.usable import Packs, worked
 from lumvak.core.units import digits, keeps_words, say
 
 Array = NDArray[np.float64]
-EXTRA_PARALLEL = 2
+# A pack of a lower nominal voltage than this share of the rated one has too little power.
+LEAST_OF_RATED = 0.88
 UNCURABLE = {
-    "sag": "no number in parallel holds the stop voltage",
+    "sag": "no number in parallel holds the peak at the charge for it",
     "temperature": "the air is already as warm as the cells may get, and running makes them warmer",
 }
 SERIES_LIMIT = 300
@@ -46,11 +46,11 @@ class Filters:
     parallel: int | None = None
 
 
-def series_bounds(table: CellTable, terms: Terms, highest_v: float) -> list[tuple[int, int]]:
-    """Per cell, the least series count that can hold the stop voltage, and the most allowed."""
-    rest = table.ocv_at(np.arange(len(table.cells)), terms.end_charge)
-    least = np.floor(terms.stop_v / rest).astype(int) + 1
+def series_bounds(table: CellTable, window: Window) -> list[tuple[int, int]]:
+    """Per cell, the least series count that does not run too low, and the most allowed."""
+    least = np.ceil(LEAST_OF_RATED * window.rated.number / table.nominal_v - 1e-9).astype(int)
     full = table.full_v.tolist()
+    highest_v = window.highest.number
     most = {volts: min(SERIES_LIMIT, series_max(highest_v, volts)) for volts in set(full)}
     return [(low, most[volts]) for low, volts in zip(least.tolist(), full, strict=True)]
 
@@ -69,13 +69,14 @@ def search(
     pass the limits of ``pack`` (weight, cost, cells) are refused. Returns Options sorted by its
     ranking (methods 7); refused combinations carry their reason.
 
-    It is long, for its columns go through every step together.
+    Those of over twice the cells of another that gives as much are folded away with the refused.
     """
-    wanted = list(range(len(table.cells)))
-    if filters.cell is not None or filters.chemistry is not None:
-        wanted = [row for row in wanted if _matches(catalogue, table.cells[row], filters)]
-    bounds = series_bounds(table, terms, demand.window.highest.number)
-    refused: list[Refusal] = []
+    wanted = _asked_for(catalogue, table, filters)
+    bounds = series_bounds(table, demand.window)
+    refused = _window_refusals(table, wanted, bounds, demand, filters)
+    if not wanted:
+        words = f"no cell is both “{filters.cell}” and of “{filters.chemistry}”"
+        refused.append(Refusal(filters.chemistry or "", filters.series or 0, words, filters.cell))
     reach: list[tuple[int, int, int]] = []
     for index in wanted:
         cell = table.cells[index]
@@ -88,64 +89,70 @@ def search(
             low, high = max(low, filters.series), min(high, filters.series)
         if low <= high:
             reach.append((index, low, high))
-    if not wanted:
-        refused.append(
-            Refusal(
-                filters.chemistry or "",
-                filters.series or 0,
-                f"no cell is both “{filters.cell}” and of “{filters.chemistry}”",
-                filters.cell,
-            )
-        )
-    refused = _window_refusals(table, wanted, bounds, demand, terms, filters) + refused
     rows, series = _columns(reach)
-    if filters.parallel is None:
-        least = smallest_parallel(table, rows, series, terms) if len(rows) else np.zeros(0)
-    else:
-        least = np.full(len(rows), float(filters.parallel))
-    steps = EXTRA_PARALLEL + 1 if filters.parallel is None else 1
-    rows_all = np.repeat(rows, steps)
-    series_all = np.repeat(series, steps)
-    parallel_all = np.repeat(least, steps) + np.tile(np.arange(steps, dtype=float), len(rows))
-    rows_all, series_all, parallel_all = _with_picked(
-        table, pack, reach, (rows_all, series_all, parallel_all)
-    )
-    checked = np.where(np.isfinite(parallel_all), parallel_all, float(PARALLEL_LIMIT))
-    done = worked(Packs(table, rows_all, series_all, checked, terms))
-    needs = done.needs
-    serves = np.isfinite(parallel_all) & (largest_need(needs) <= parallel_all + 1e-9)
-    failing = np.flatnonzero(~serves[: len(rows) * steps])
-    failing = failing[failing % steps == 0]
-    asked = np.stack([needs[name][failing] for name in NEEDS])
-    worst = np.argmax(asked, axis=0)
-    columns = (rows_all[failing], series_all[failing], checked[failing], worst, asked.max(axis=0))
-    for row, count, held, need, value in zip(*(item.tolist() for item in columns), strict=True):
-        refused.append(_need_refusal(table.cells[row], int(count), int(held), NEEDS[need], value))
-    limits = pack.most_mass_kg is not None or pack.most_cost is not None or pack.drawer_only
-    past = {} if not limits else {
-        place: reason
-        for place in np.flatnonzero(serves).tolist()
-        if (reason := past_limits(table.cells[int(rows_all[place])],
-                                  int(series_all[place] * parallel_all[place]), pack))
-    }  # fmt: skip
+    found = worked_out(table, terms, rows, series, filters.parallel)
+    picked = _picked(table, pack, reach, found, terms)
+    refused.extend(_not_serving(table, found, terms))
+    folded = folded_away(catalogue, table, found, demand, pack, filters.cell)
+    refused.extend(folded.values())
+    serves = found.serves & ~np.isin(np.arange(len(found.rows)) // found.steps, list(folded))
+    done = found.done.of(serves) if not len(picked.rows) else None
+    columns: list[Any] = [
+        np.concatenate((getattr(found, name)[serves], getattr(picked, name)[picked.serves]))
+        for name in ("rows", "series", "parallel", "even")
+    ]
+    past = _past_limits(table, columns, pack)
     for place, reason in past.items():
-        cell = table.cells[int(rows_all[place])]
-        words = f"{cell.name} {int(series_all[place])}S{int(parallel_all[place])}P: {reason}"
-        refused.append(Refusal(cell.chemistry, int(series_all[place]), words, cell.id))
-    serves[list(past)] = False
+        cell, count = table.cells[int(columns[0][place])], int(columns[1][place])
+        words = f"{cell.name} {count}S{int(columns[2][place])}P: {reason}"
+        refused.append(Refusal(cell.chemistry, count, words, cell.id))
+    if past:
+        kept = ~np.isin(np.arange(len(columns[0])), list(past))
+        columns, done = [column[kept] for column in columns], None
+    rows, series, parallel, even = columns
     return ranked(
-        catalogue,
-        table,
-        rows_all[serves],
-        series_all[serves],
-        parallel_all[serves],
-        demand,
-        terms,
-        pack,
-        tuple(refused),
-        len(past),
-        done.of(serves),
-    )
+        catalogue, table, rows, series, parallel, demand, terms, pack, tuple(refused), len(past),
+        done, even,
+    )  # fmt: skip
+
+
+def _past_limits(table: CellTable, columns: list[Any], pack: Pack) -> dict[int, str]:
+    """Places of packs, rows, series and parallel counts first, and which limit each passes."""
+    if pack.most_mass_kg is None and pack.most_cost is None and not pack.drawer_only:
+        return {}
+    rows, series, parallel = columns[:3]
+    return {
+        place: reason
+        for place in range(len(rows))
+        if (reason := past_limits(table.cells[int(rows[place])],
+                                  int(series[place] * parallel[place]), pack))
+    }  # fmt: skip
+
+
+def _asked_for(catalogue: Catalogue, table: CellTable, filters: Filters) -> list[int]:
+    """Rows of the cells that are looked at."""
+    every = range(len(table.cells))
+    if filters.cell is None and filters.chemistry is None:
+        return list(every)
+    return [row for row in every if _matches(catalogue, table.cells[row], filters)]
+
+
+def _not_serving(table: CellTable, found: Found, terms: Terms) -> list[Refusal]:
+    """Why a cell and series count does not serve, of which no parallel count looked at does."""
+    refused, needs = [], found.done.needs
+    for first in range(0, len(found.rows), found.steps):
+        if found.serves[first : first + found.steps].any():
+            continue
+        cell, count = table.cells[int(found.rows[first])], int(found.series[first])
+        parallel = int(found.parallel[first])
+        if found.met[first]:
+            usable = float(found.done.usable[first])
+            words = f"{cell.name} {count}S{parallel}P: {gives_up(usable, terms)}"
+            refused.append(Refusal(cell.chemistry, count, words, cell.id))
+            continue
+        name = max(NEEDS, key=lambda need: float(needs[need][first]))
+        refused.append(_need_refusal(cell, count, parallel, name, float(needs[name][first])))
+    return refused
 
 
 def _columns(reach: list[tuple[int, int, int]]) -> tuple[NDArray[np.intp], Array]:
@@ -157,26 +164,25 @@ def _columns(reach: list[tuple[int, int, int]]) -> tuple[NDArray[np.intp], Array
     return np.repeat(row, many), series.astype(float)
 
 
-def _with_picked(
+def _picked(
     table: CellTable,
     pack: Pack,
     reach: list[tuple[int, int, int]],
-    columns: tuple[NDArray[np.intp], Array, Array],
-) -> tuple[NDArray[np.intp], Array, Array]:
-    """The columns and, at their end, the pack picked, where it is not among them yet."""
-    rows, series, parallel = columns
+    found: Found,
+    terms: Terms,
+) -> Found:
+    """The pack that the builder picked, where it is not among those found."""
     row = table.row_of(pack.cell)
+    none = worked_out(table, terms, found.rows[:0], found.series[:0], 1)
     if row is None or pack.series is None or pack.parallel is None:
-        return columns
+        return none
     if not any(own == row and low <= pack.series <= high for own, low, high in reach):
-        return columns
-    if np.any((rows == row) & (series == pack.series) & (parallel == pack.parallel)):
-        return columns
-    return (
-        np.append(rows, np.intp(row)),
-        np.append(series, float(pack.series)),
-        np.append(parallel, float(pack.parallel)),
-    )
+        return none
+    here = (found.rows == row) & (found.series == pack.series) & (found.parallel == pack.parallel)
+    if np.any(here & found.serves):
+        return none
+    picked = np.array([row]), np.array([float(pack.series)])
+    return worked_out(table, terms, *picked, pack.parallel)
 
 
 def wanted_forms(pack: Pack, kind: Kind) -> tuple[Form, ...]:
@@ -195,9 +201,11 @@ def unwanted(cell: Cell, pack: Pack, kind: Kind, named: str | None = None) -> st
     forms = wanted_forms(pack, kind)
     if cell.format not in forms and cell.id not in (pack.cell, named):
         return f"{cell.name} is {cell.format}; wanted are {', '.join(forms)}"
-    if pack.origin not in ("any", cell.origin):
+    held = any(item.cell == cell.id for item in pack.drawer)
+    asked = held or cell.id in (pack.cell, named)
+    if pack.origin not in ("any", cell.origin) and not asked:
         return f"{cell.name} is {cell.origin}; only {pack.origin} cells are wanted"
-    if pack.drawer_only and not any(held.cell == cell.id for held in pack.drawer):
+    if pack.drawer_only and not held:
         return f"{cell.name}: none on hand"
     return None
 
@@ -242,11 +250,21 @@ def too_high(series: int, full_v: float, highest_v: float) -> str:
 
 
 @keeps_words(1024)
-def too_low(series: int, rest_v: float, end_charge: float, stop_v: float) -> str:
-    """Sentence for a count that cannot hold the stop voltage at the end charge."""
+def too_low(series: int, nominal_v: float, rated_v: float) -> str:
+    """Sentence for a count whose nominal voltage is too far under the rated one."""
     return (
-        f"too low: at {say(end_charge, '%')} charge it rests at {say(series * rest_v, 'V')}, "
-        f"not over the {say(stop_v, 'V')} at which it stops"
+        f"too low: {say(series * nominal_v, 'V')} nominal is "
+        f"{say(series * nominal_v / rated_v, '%')} of the rated {say(rated_v, 'V')}, "
+        f"{say(LEAST_OF_RATED, '%')} is the least"
+    )
+
+
+def gives_up(usable: float, terms: Terms) -> str:
+    """Sentence for a pack of which too little is usable: how much, and what would do."""
+    held = "before the board opens" if terms.stop_v is None else f"over {say(terms.stop_v, 'V')}"
+    return (
+        f"only {say(usable, '%')} of the charge is usable {held}, "
+        f"{say(terms.least_usable, '%')} is the least"
     )
 
 
@@ -255,10 +273,10 @@ def _window_refusals(
     wanted: list[int],
     bounds: list[tuple[int, int]],
     demand: Demand,
-    terms: Terms,
     filters: Filters,
 ) -> list[Refusal]:
     highest = demand.window.highest.number
+    rated = demand.window.rated.number
     found: list[Refusal] = []
     by_chemistry: dict[str, list[int]] = {}
     for index in wanted:
@@ -267,7 +285,7 @@ def _window_refusals(
         most = max(bounds[index][1] for index in members)
         least = min(bounds[index][0] for index in members)
         full = min(table.cells[index].voltage_full_v for index in members)
-        rest = float(table.ocv_at(np.array(members), terms.end_charge).max())
+        nominal = max(table.cells[index].voltage_nominal_v for index in members)
         if filters.series is None:
             low_counts, high_counts = [least - 1], [most + 1]
             if least > most:
@@ -277,7 +295,7 @@ def _window_refusals(
             high_counts = [filters.series] if filters.series > most else []
         for count in low_counts:
             if 0 < count <= most:
-                reason = too_low(count, rest, terms.end_charge, terms.stop_v)
+                reason = too_low(count, nominal, rated)
                 found.append(Refusal(chemistry, count, reason))
         for count in high_counts:
             if count <= SERIES_LIMIT:

@@ -12,9 +12,10 @@ from lumvak.core.document.need import Need
 from lumvak.core.need.motor_speed import speed_words
 from lumvak.core.sizing.choice import Choice
 from lumvak.core.sizing.options import Options
-from lumvak.core.sizing.search import series_bounds
+from lumvak.core.sizing.packs import Packs
+from lumvak.core.sizing.search import LEAST_OF_RATED, series_bounds
 from lumvak.core.sizing.sized_pack import SizedPack
-from lumvak.core.sizing.usable import Packs, sag_need, usable_fraction
+from lumvak.core.sizing.usable import usable_fraction
 from lumvak.core.units import say
 
 MOST_RUNGS = 6
@@ -45,7 +46,7 @@ def ladder(hand: SizedPack, options: Options, need: Need) -> tuple[Rung, ...]:
     that each count stands once.
     """
     table, choice = hand.table, hand.choice
-    bounds = series_bounds(table, hand.terms, hand.demand.window.highest.number)
+    bounds = series_bounds(table, hand.demand.window)
     places: list[tuple[int, int]] = []
     families = np.array([hand.catalogue.chemistry_of(cell).family for cell in table.cells])
     for family in FAMILY_NAMES:
@@ -97,11 +98,11 @@ def _rungs(
     series_n = np.array([float(series) for _, series in places])
     parallel_n = np.array([counts.get(place, float(choice.parallel)) for place in places])
     packs = Packs(table, rows, series_n, parallel_n, terms)
-    usable, held = usable_fraction(packs), np.isfinite(sag_need(packs))
+    usable = usable_fraction(packs)
     fixed, shared = packs.outside
     inside = (series_n * packs.end_ohm + shared) / parallel_n
     end = packs.rest_end_v - packs.at_stop_a * (inside + fixed)
-    highest = hand.demand.window.highest.number
+    highest, rated = hand.demand.window.highest.number, hand.demand.window.rated.number
     rungs = []
     for index, place in enumerate(places):
         cell, series = table.cells[place[0]], place[1]
@@ -111,7 +112,9 @@ def _rungs(
         if over:
             says = f"{say(full - highest, 'V')} too high when full"
         else:
-            says = f"{say(share, '%')} usable{'' if held[index] else ', stops early'}"
+            says = f"gives up {say(1.0 - share, '%')}"
+            if rated * LEAST_OF_RATED > series * cell.voltage_nominal_v + 1e-9:
+                says = f"{say(series * cell.voltage_nominal_v / rated, '%')} of the rated voltage"
             speed = speed_words(need, series * cell.voltage_nominal_v)
             says += f", {speed}" if speed else ""
         chemistry = hand.catalogue.chemistry_of(cell)
@@ -126,7 +129,7 @@ def _rungs(
                 full_v=full,
                 end_v=float(end[index]),
                 usable=share,
-                serves=bool(not over and held[index] and place in smallest),
+                serves=bool(not over and place in smallest),
                 chosen=place == in_hand,
                 says=says,
             )

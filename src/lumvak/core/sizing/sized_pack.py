@@ -15,8 +15,9 @@ from lumvak.core.figures.figure import Figure, typed
 from lumvak.core.need.demand import Demand
 from lumvak.core.sizing.choice import Choice
 from lumvak.core.sizing.options import Options, ranked
+from lumvak.core.sizing.packs import Packs, one_pack
 from lumvak.core.sizing.terms import Array, Rows, Terms
-from lumvak.core.sizing.usable import Packs, Worked, one_pack, worked
+from lumvak.core.sizing.usable import Worked, worked
 
 
 @dataclass(frozen=True, eq=False)
@@ -30,6 +31,7 @@ class SizedPack:
     table: CellTable
     terms: Terms
     path: Figure
+    peak_leads: Figure
 
     @cached_property
     def packs(self) -> Packs:

@@ -8,12 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from lumvak.core.catalogue.sheet_curves import ROOM_C
-from lumvak.core.cells.cell_model import (
-    REACH_EXPONENT,
-    ageing_reserve,
-    pulse_limit_a,
-    warm_factors_of,
-)
+from lumvak.core.cells.cell_model import ageing_reserve, pulse_limit_a, warm_factors_of
 from lumvak.core.cells.cell_table import CellTable
 from lumvak.core.cells.pack_heat import FILM_W_PER_M2_K
 from lumvak.core.document.need import EnduranceBasis
@@ -29,12 +24,14 @@ class Path:
     """Resistance in ohm between the cells and the equipment, as sizing counts it.
 
     ``joint_ohm`` (n,) is one series joint of each cell row; where ``joint_shared`` it is that of
-    one strip and falls with the parallel count, one strip a cell.
+    one strip and falls with the parallel count, one strip a cell. ``peak_fixed_ohm`` is all but the
+    joints as the peak meets it.
     """
 
     fixed_ohm: float
     joint_ohm: Array
     joint_shared: bool
+    peak_fixed_ohm: float
 
     def joints(self, rows: Rows, series: Array, parallel: Array) -> Array:
         """All series joints in ohm (n,)."""
@@ -59,14 +56,16 @@ class Path:
 class Terms:
     """What the sizing needs to know of the demand and of the builder's rules.
 
-    ``ohm_factor``, ``lag_factor`` and ``reach_factor`` are those of each cell (n,) at the coldest,
+    ``ohm_factor`` and ``lag_factor`` are those of each cell (n,) at the coldest,
     no warmer than the cells were measured at: warm cells get no credit. ``ambient_c`` is the
-    warmest, ``coldest_c`` the coldest.
+    warmest, ``coldest_c`` the coldest. ``stop_v`` is ``None`` for equipment that has no cut-off of
+    its own. ``peak_share`` is the resistance of each cell (n,) after the peak's length over that of
+    steady current.
     """
 
     load: Load
     mean_share: float
-    stop_v: float
+    stop_v: float | None
     peak_a: float
     peak_s: float
     endurance_basis: str
@@ -74,12 +73,14 @@ class Terms:
     charger_a: float
     derating: float
     end_charge: float
+    least_usable: float
+    peak_charge: float
     ohm_factor: Array
     lag_factor: Array
-    reach_factor: Array
     path: Path
     reserve: Array
     pulse_a: Array
+    peak_share: Array
     film_w_per_m2_k: float
     ambient_c: float
     coldest_c: float
@@ -93,12 +94,13 @@ def sizing_terms(
     reserves = [
         ageing_reserve(cell, pack.ageing_new, pack.ageing_reclaimed) for cell in table.cells
     ]
-    pulses = [pulse_limit_a(cell, demand.peak_duration.number) for cell in table.cells]
+    seconds = demand.peak_duration.number
+    pulses = [pulse_limit_a(cell, seconds) for cell in table.cells]
     cold = min(demand.coldest.number, ROOM_C)
     return Terms(
         load=demand.load,
         mean_share=demand.mean_share,
-        stop_v=demand.window.stop.number,
+        stop_v=demand.window.stop.number if demand.window.binds else None,
         peak_a=demand.peak.number,
         peak_s=demand.peak_duration.number,
         endurance_basis=basis,
@@ -106,12 +108,14 @@ def sizing_terms(
         charger_a=demand.charger_current.number if demand.charger_current is not None else 0.0,
         derating=pack.derating,
         end_charge=pack.end_charge,
+        least_usable=pack.least_usable,
+        peak_charge=pack.peak_charge,
         ohm_factor=warm_factors_of(cold, table.ohm_exponent),
         lag_factor=warm_factors_of(cold, table.lag_exponent),
-        reach_factor=warm_factors_of(cold, np.full(len(table.cells), REACH_EXPONENT)),
         path=path,
         reserve=np.array(reserves),
         pulse_a=np.array(pulses),
+        peak_share=np.array([item.time_factor(seconds) for item in table.behaviours]),
         film_w_per_m2_k=FILM_W_PER_M2_K[pack.enclosure],
         ambient_c=demand.ambient.number,
         coldest_c=demand.coldest.number,

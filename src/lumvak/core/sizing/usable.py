@@ -3,112 +3,17 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import cached_property, lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
 
-from lumvak.core.catalogue.sheet_curves import ROOM_C
-from lumvak.core.cells.cell_model import (
-    SPECIFIC_HEAT_J_PER_KG_K,
-    ZERO_C_K,
-    reached,
-    warm_factor,
-)
-from lumvak.core.cells.cell_table import CellTable
-from lumvak.core.cells.pack_heat import PackLump, block_area_m2, lump_of, rise_k
-from lumvak.core.sizing.terms import Array, Rows, Terms
+from lumvak.core.cells.cell_model import SPECIFIC_HEAT_J_PER_KG_K, reached
+from lumvak.core.cells.pack_heat import PackLump, rise_k
+from lumvak.core.sizing.packs import Packs, cell_heat_w, mean_load
+from lumvak.core.sizing.terms import Array, Terms
 
 # The cells' warmth and their heat are worked out from each other so many times.
 WARM_ROUNDS = 2
-
-
-@dataclass(frozen=True, eq=False)
-class Packs:
-    """Packs side by side, (n,): rows of the table of cells, series and parallel counts.
-
-    What is asked for more than once is worked out once.
-    """
-
-    table: CellTable
-    rows: Rows
-    series: Array
-    parallel: Array
-    terms: Terms
-
-    @cached_property
-    def outside(self) -> tuple[Array, Array]:
-        """Ohm (n,) outside the cells: what does not change with the parallel count, and times it
-        what falls with it.
-        """
-        return self.terms.path.split(self.rows, self.series)
-
-    @cached_property
-    def outside_ohm(self) -> Array:
-        """Resistance in ohm (n,) outside the cells."""
-        fixed, shared = self.outside
-        return np.asarray(fixed + shared / self.parallel)
-
-    @cached_property
-    def at_stop_a(self) -> Array:
-        """Continuous current in A (n,) at the stop voltage."""
-        return self.terms.load.at(np.full_like(self.series, self.terms.stop_v))
-
-    @cached_property
-    def cell_ohm(self) -> Array:
-        """Steady resistance in ohm (n,) of each cell at half charge, at the coldest."""
-        return np.asarray(self.table.steady_ohm[self.rows] * self.terms.ohm_factor[self.rows])
-
-    @cached_property
-    def end_ohm(self) -> Array:
-        """The same at the end charge.
-
-        The end charge is that of the surface: what the lag costs is charge, which the usable share
-        has.
-        """
-        shape = self.table.shape_at(self.rows, self.terms.end_charge)
-        return np.asarray(self.cell_ohm * shape)
-
-    @cached_property
-    def rest_end_v(self) -> Array:
-        """Rest voltage in V (n,) of the packs at the end charge."""
-        return np.asarray(self.series * self.table.ocv_at(self.rows, self.terms.end_charge))
-
-    @cached_property
-    def aged_ah(self) -> Array:
-        """Least capacity in Ah (n,) of the packs less the reserve for ageing (methods 6)."""
-        least = self.table.capacity_min_ah[self.rows]
-        return np.asarray(self.parallel * least * self.terms.reserve[self.rows])
-
-    @cached_property
-    def mean_parts(self) -> tuple[Array, Array]:
-        """Resistance in ohm (n,) of each cell at 25 degC, meant over the charge from full to the
-        end, and what the lag takes off for each ampere, which goes with the current as well.
-        """
-        table, rows = self.table, self.rows
-        _, shape, slope = _mean_curves(table, self.terms.end_charge)
-        charge_as = 3600.0 * self.aged_ah / self.parallel
-        return table.steady_ohm[rows] * shape[rows], table.lag_s[rows] / charge_as * slope[rows]
-
-    @cached_property
-    def mean_ohm(self) -> Array:
-        """Their sum in ohm (n,) at the coldest (methods 4)."""
-        ohmic, lagging = self.mean_parts
-        terms, rows = self.terms, self.rows
-        return np.asarray(terms.ohm_factor[rows] * ohmic + terms.lag_factor[rows] * lagging)
-
-    @cached_property
-    def lump(self) -> PackLump:
-        """The packs as warm bodies in the air around them, (n,) (methods 14)."""
-        table, rows, count = self.table, self.rows, self.series * self.parallel
-        area = block_area_m2(count, table.footprint_mm2[rows], table.height_mm[rows])
-        return lump_of(area, count * table.mass_kg[rows], self.terms.film_w_per_m2_k)
-
-
-def one_pack(table: CellTable, row: int, series: int, parallel: float, terms: Terms) -> Packs:
-    """A single pack, (1,), of ``parallel`` cells a group."""
-    counts = np.array([float(series)]), np.array([float(parallel)])
-    return Packs(table, np.array([row]), *counts, terms)
 
 
 def lag_of(packs: Packs, current_a: Array) -> tuple[Array, Array]:
@@ -117,13 +22,14 @@ def lag_of(packs: Packs, current_a: Array) -> tuple[Array, Array]:
 
     The rate is the current over the charge that is counted on.
     """
-    table, rows, terms = packs.table, packs.rows, packs.terms
+    table, rows = packs.table, packs.rows
     rate = current_a / (3600.0 * packs.aged_ah)
-    lag = table.lag_s[rows] * terms.lag_factor[rows] * rate
+    lag_factor, reach_factor = packs.lag_factors
+    lag = table.lag_s[rows] * lag_factor * rate
     reach = table.reach_h[rows]
     if not reach.any():
         return lag, np.ones_like(lag)
-    return lag, reached(3600.0 * reach * rate * terms.reach_factor[rows])
+    return lag, reached(3600.0 * reach * rate * reach_factor)
 
 
 def usable_fraction(packs: Packs) -> Array:
@@ -134,12 +40,16 @@ def usable_fraction(packs: Packs) -> Array:
     charge (methods 5).
     """
     table, rows, terms, outside = packs.table, packs.rows, packs.terms, packs.outside_ohm
-    floor_equipment = (terms.stop_v + packs.at_stop_a * outside) / packs.series
     empty = table.empty_v[rows]
-    current_empty = terms.load.behind(packs.series * empty, outside)
-    by_cell = (floor_equipment < empty) & np.isfinite(current_empty)
-    floor = np.where(by_cell, empty, floor_equipment)
-    current = np.where(by_cell, current_empty, packs.at_stop_a)
+    current_empty = terms.load.behind(packs.empty_v, outside)
+    if terms.stop_v is None:
+        floor = empty
+        current = np.where(np.isfinite(current_empty), current_empty, packs.at_stop_a)
+    else:
+        floor_equipment = (terms.stop_v + packs.at_stop_a * outside) / packs.series
+        by_cell = (floor_equipment < empty) & np.isfinite(current_empty)
+        floor = np.where(by_cell, empty, floor_equipment)
+        current = np.where(by_cell, current_empty, packs.at_stop_a)
     drop = (current / packs.parallel) * packs.cell_ohm
     volts = table.ocv_v[rows] - drop[:, None] * table.ohm_shape[rows]
     holds = volts >= floor[:, None] - 1e-12
@@ -169,34 +79,6 @@ def end_current_a(packs: Packs) -> Array:
     return np.where(np.isfinite(at_end), np.minimum(at_end, at_stop), at_stop)
 
 
-@lru_cache(maxsize=16)
-def _mean_curves(table: CellTable, end_charge: float) -> tuple[Array, Array, Array]:
-    """Means of every cell (n,) from full to the end charge.
-
-    Rest voltage in V, resistance over that at half charge, and slope of the rest voltage in V.
-    """
-    span = table.charge >= end_charge
-    charge, width = table.charge[span], 1.0 - end_charge
-    volts = table.ocv_v[:, span]
-    rest = np.trapezoid(volts, charge, axis=1) / width
-    shape = np.trapezoid(table.ohm_shape[:, span], charge, axis=1) / width
-    return np.asarray(rest), np.asarray(shape), (volts[:, -1] - volts[:, 0]) / width
-
-
-def mean_load(packs: Packs) -> tuple[Array, Array]:
-    """Current in A and mean terminal voltage in V (n,) from full to the end charge.
-
-    A power load draws at most what it draws at the stop voltage, where the equipment has stopped.
-    The current of a duty is that of its heat; ``mean_share`` of it takes the charge.
-    """
-    emf = packs.series * _mean_curves(packs.table, packs.terms.end_charge)[0][packs.rows]
-    fixed, shared = packs.outside
-    ohm = fixed + (shared + packs.series * packs.mean_ohm) / packs.parallel
-    current, at_stop = packs.terms.load.behind(emf, ohm), packs.at_stop_a
-    current = np.where(np.isfinite(current), np.minimum(current, at_stop), at_stop)
-    return current, np.maximum(emf - current * ohm, 1e-6)
-
-
 def capacity_wanted_ah(series: Array, terms: Terms, mean: tuple[Array, Array]) -> Array:
     """Charge in Ah (n,) that the wanted endurance takes out of the pack (methods 3).
 
@@ -210,21 +92,6 @@ def capacity_wanted_ah(series: Array, terms: Terms, mean: tuple[Array, Array]) -
     if terms.endurance_basis in ("energy", "distance", "appliances"):
         return np.asarray(terms.endurance / volts)
     return np.zeros_like(series)
-
-
-def cell_heat_w(packs: Packs, current_a: Array, cells_c: Array) -> Array:
-    """Heat in W (n,) of each cell at a pack current, meant over the charge used (methods 14).
-
-    I squared times the mean resistance with the cells at ``cells_c`` (no credit over 25 degC), and
-    the reversible heat of the chemistry, which goes with the current itself.
-    """
-    table, rows = packs.table, packs.rows
-    each = current_a / packs.parallel
-    ohmic, lagging = packs.mean_parts
-    base = warm_factor(np.minimum(cells_c, ROOM_C), 1.0)
-    ohm = base ** table.ohm_exponent[rows] * ohmic + base ** table.lag_exponent[rows] * lagging
-    reversible = -table.entropy_v_per_k[rows] * (ZERO_C_K + cells_c) * packs.terms.mean_share
-    return np.asarray(each * (each * ohm + reversible))
 
 
 @dataclass(frozen=True, slots=True)
@@ -247,7 +114,7 @@ def warmth(packs: Packs, delivered_ah: Array, current_a: Array) -> Warmth:
     load.
     """
     terms, lump = packs.terms, packs.lump
-    joints = current_a**2 * terms.path.joints(packs.rows, packs.series, packs.parallel)
+    joints = current_a**2 * packs.joints_ohm
     seconds = 3600.0 * delivered_ah / np.maximum(current_a * terms.mean_share, 1e-12)
     settled = rise_k(lump, np.ones_like(packs.series), seconds)
     cells_c = np.full_like(packs.series, terms.ambient_c)
@@ -270,23 +137,40 @@ def temperature_need(parallel: Array, rise_end_k: Array, terms: Terms) -> Array:
 
 
 def sag_need(packs: Packs) -> Array:
-    """Parallel count (n,) at which the stop voltage is just held at the end charge (methods 6).
+    """Parallel count (n,) at which the peak is just held at the charge for it (methods 6).
 
-    From S (OCV - I R / P) - I R_path >= stop, with I as drawn at the stop voltage; infinite where
-    the cells at rest are not above it.
+    What flows for good has settled; what the peak adds meets the resistance of its length. Neither
+    the equipment may stop, S OCV - S R I / P - I_peak R_path >= stop, nor a cell fall under its
+    empty voltage; infinite where no count in parallel does. The charge is that of the surface.
     """
+    table, rows, terms = packs.table, packs.rows, packs.terms
+    charge = terms.peak_charge
+    steady = np.minimum(packs.at_stop_a, terms.peak_a)
+    felt = steady + (terms.peak_a - steady) * terms.peak_share[rows]
+    factor = packs.cold_factor(1.0 - charge, table.ohm_exponent[rows])
+    ohm = table.steady_ohm[rows] * factor * table.shape_at(rows, charge)
+    dropped = packs.series * ohm * felt
+    rest = packs.series * table.ocv_at(rows, charge)
+    need = _held_by(dropped, rest - packs.empty_v)
+    if terms.stop_v is None:
+        return need
     fixed, shared = packs.outside
-    room = packs.rest_end_v - packs.terms.stop_v - packs.at_stop_a * fixed
-    held = packs.at_stop_a * (packs.series * packs.end_ohm + shared)
-    return np.where(room > 0.0, held / np.where(room > 0.0, room, 1.0), np.inf)
+    fixed = fixed + (terms.path.peak_fixed_ohm - terms.path.fixed_ohm)
+    room = rest - terms.stop_v - terms.peak_a * fixed
+    return np.maximum(need, _held_by(dropped + terms.peak_a * shared, room))
+
+
+def _held_by(dropped: Array, room: Array) -> Array:
+    """Parallel count (n,) that brings what one cell a group drops, in V, within ``room``."""
+    return np.where(room > 0.0, dropped / np.where(room > 0.0, room, 1.0), np.inf)
 
 
 @dataclass(frozen=True, slots=True)
 class Worked:
     """What packs do under the demand, worked out together, as columns (n,).
 
-    ``needs`` is the parallel count, as a real number, that each need asks for; a pack serves where
-    its own is no less than every one of them, and no count helps where one is infinite.
+    ``needs`` is the parallel count, as a real number, that each need asks for. A pack serves where
+    its own is no less than every one of them and enough of its charge is usable.
     """
 
     usable: Array

@@ -12,13 +12,16 @@ from lumvak.core.need.demand import Load
 from lumvak.core.sizing.counts import (
     NEED_NAMES,
     NEEDS,
-    PARALLEL_LIMIT,
+    largest_need,
     parallel_needs,
     series_max,
     smallest_parallel,
 )
 from lumvak.core.sizing.options import Options
+from lumvak.core.sizing.packs import Packs, one_pack
 from lumvak.core.sizing.search import (
+    LEAST_OF_RATED,
+    gives_up,
     past_limits,
     series_bounds,
     too_cold_or_hot,
@@ -26,9 +29,10 @@ from lumvak.core.sizing.search import (
     too_low,
     unwanted,
 )
+from lumvak.core.sizing.served import EXTRA_PARALLEL
 from lumvak.core.sizing.sized_pack import SizedPack
 from lumvak.core.sizing.terms import Terms
-from lumvak.core.sizing.usable import one_pack
+from lumvak.core.sizing.usable import usable_fraction, worked
 from lumvak.core.units import digits, round_figures, say, say_hours
 
 SEARCH_STEPS = 40
@@ -101,7 +105,7 @@ def _name(hand: SizedPack, pack: tuple[str, int, int]) -> str:
 
 
 def _bounds(hand: SizedPack, row: int) -> tuple[int, int]:
-    return series_bounds(hand.table, hand.terms, hand.demand.window.highest.number)[row]
+    return series_bounds(hand.table, hand.demand.window)[row]
 
 
 def _least(table: CellTable, terms: Terms, row: int, series: int) -> float:
@@ -116,8 +120,7 @@ def _failure(hand: SizedPack, row: int, series: int, parallel: int) -> tuple[str
         return "window", too_high(series, cell.voltage_full_v, highest)
     low, _ = _bounds(hand, row)
     if series < low:
-        rest = float(table.ocv_at(np.array([row]), terms.end_charge)[0])
-        return "window", too_low(series, rest, terms.end_charge, terms.stop_v)
+        return "window", too_low(series, cell.voltage_nominal_v, demand.window.rated.number)
     if barred := too_cold_or_hot(cell, demand):
         return "cell", barred
     needs = _needs(table, terms, row, series, parallel)
@@ -130,6 +133,9 @@ def _failure(hand: SizedPack, row: int, series: int, parallel: int) -> tuple[str
     barred = unwanted(cell, hand.pack, demand.kind, cell.id)
     if barred := barred or past_limits(cell, series * parallel, hand.pack):
         return "limit", barred
+    done = worked(one_pack(table, row, series, parallel, terms))
+    if float(done.usable[0]) < terms.least_usable - 1e-9:
+        return "usable", gives_up(float(done.usable[0]), terms)
     name = max(NEEDS, key=lambda need: needs[need])
     return "", f"{NEED_NAMES[name]} asks for most, {digits(needs[name], '.2f')} in parallel"
 
@@ -164,17 +170,29 @@ def _cures(hand: SizedPack, row: int, series: int, parallel: int) -> list[tuple[
     rows = np.full(len(counts), row, dtype=np.intp)
     least = smallest_parallel(hand.table, rows, counts.astype(float), hand.terms)
     found = []
-    for count, needed in zip(counts.tolist(), least.tolist(), strict=True):
-        if not np.isfinite(needed):
+    for count, fewest in zip(counts.tolist(), least.tolist(), strict=True):
+        needed = _enough(hand, row, count, fewest, parallel)
+        if needed is None:
             continue
-        wanted = int(needed) if count == series else max(int(needed), parallel)
+        wanted = needed if count == series else max(needed, parallel)
         if past_limits(cell, count * wanted, hand.pack):
-            wanted = int(needed)
+            wanted = needed
             if past_limits(cell, count * wanted, hand.pack):
                 continue
         changed = (count != series) + (wanted != parallel)
         found.append((changed, abs(count * wanted - series * parallel), (cell.id, count, wanted)))
     return [pack for _, _, pack in sorted(found)]
+
+
+def _enough(hand: SizedPack, row: int, count: int, fewest: float, parallel: int) -> int | None:
+    """The fewest in parallel, from ``fewest`` that meet the needs up, that give enough charge."""
+    if not np.isfinite(fewest):
+        return None
+    tried = np.arange(fewest, max(fewest + EXTRA_PARALLEL, float(parallel)) + 1.0)
+    rows, series = np.full(len(tried), row, dtype=np.intp), np.full(len(tried), float(count))
+    usable = usable_fraction(Packs(hand.table, rows, series, tried, hand.terms))
+    enough = tried[usable >= hand.terms.least_usable - 1e-9]
+    return int(enough[0]) if len(enough) else None
 
 
 def _change(pack: tuple[str, int, int], cure: tuple[str, int, int]) -> str:
@@ -219,15 +237,21 @@ def _relief(hand: SizedPack, row: int, series: int, parallel: int, failed: str) 
             lambda share: f"charge with {say(terms.charger_a * share, 'A')}",
         ),
         "sag": (
-            lambda share: replace(terms, stop_v=terms.stop_v * share),
-            lambda share: f"equipment that runs down to {say(_down(terms.stop_v * share), 'V')}",
+            lambda share: replace(terms, peak_a=terms.peak_a * share),
+            lambda share: f"a peak of {say(terms.peak_a * share, 'A')}",
+        ),
+        "usable": (
+            lambda share: replace(terms, stop_v=(terms.stop_v or 0.0) * share),
+            lambda share: (
+                f"equipment that runs down to {say(_down((terms.stop_v or 0.0) * share), 'V')}"
+            ),
         ),
         "temperature": (
             lambda share: replace(terms, temperature_limit_c=limit_c(share)),
             lambda share: f"allow the cells {say(float(np.ceil(limit_c(share))), '°C')}",
         ),
     }
-    if failed not in eased:
+    if failed not in eased or (failed == "usable" and terms.stop_v is None):
         return
     ease, words = eased[failed]
     share = _largest_share(hand.table, row, series, parallel, ease)
@@ -253,8 +277,10 @@ def _largest_share(
     """The largest share, under 1, of a thing asked for at which all needs are met; 0 for none."""
 
     def serves(share: float) -> bool:
-        needs = _needs(table, eased(share), row, series, parallel)
-        return max(needs.values()) <= parallel + 1e-9
+        terms = eased(share)
+        done = worked(one_pack(table, row, series, parallel, terms))
+        enough = float(done.usable[0]) >= terms.least_usable - 1e-9
+        return enough and float(largest_need(done.needs)[0]) <= parallel + 1e-9
 
     low, high = LEAST_SHARE, 1.0
     if not serves(low):
@@ -274,11 +300,6 @@ def _wider_window(hand: SizedPack, row: int) -> Iterator[str]:
     up = next((count for count in above if np.isfinite(_least(table, terms, row, count))), None)
     if up is not None:
         yield f"{up} in series for equipment that survives {say(up * cell.voltage_full_v, 'V')}"
-    if fits >= 1:
-        share = _largest_share(
-            table, row, fits, PARALLEL_LIMIT,
-            lambda part: replace(terms, stop_v=terms.stop_v * part),
-        )  # fmt: skip
-        if share > 0.0:
-            volts = say(_down(terms.stop_v * share), "V")
-            yield f"{fits} in series for equipment that runs down to {volts}"
+    rated_v = fits * cell.voltage_nominal_v / LEAST_OF_RATED
+    if 1 <= fits < _bounds(hand, row)[0]:
+        yield f"{fits} in series for equipment rated for {say(_down(rated_v), 'V')}"

@@ -1,0 +1,118 @@
+"""A pack far over what run time and current ask for: by which need, and what would shrink it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from lumvak.core.catalogue.sheet_curves import ROOM_C
+from lumvak.core.cells.cell_model import warm_factors_of
+from lumvak.core.cells.pack_heat import FILM_W_PER_M2_K
+from lumvak.core.figures.finding import Finding
+from lumvak.core.sizing.counts import NEED_NAMES, parallel_ceiling, smallest_parallel
+from lumvak.core.sizing.figures import PackFigures
+from lumvak.core.sizing.options import Options
+from lumvak.core.sizing.sized_pack import SizedPack
+from lumvak.core.sizing.terms import Terms
+from lumvak.core.units import digits, say
+
+# Over so many times what run time and continuous current ask for, a pack is told as oversized,
+# and over so many it is a warning.
+TIMES, WARN_TIMES = 2.0, 3.0
+# A change is worth telling that leaves no more than this share of the cells.
+WORTH = 0.8
+
+
+@dataclass(frozen=True, slots=True)
+class Oversize:
+    """Why a pack is far over what run time and current ask for, and what would shrink it.
+
+    ``plain`` is the parallel count that those two ask for.
+    """
+
+    binding: str
+    parallel: int
+    plain: int
+    changes: tuple[str, ...]
+
+
+def oversize_of(hand: SizedPack, options: Options, pack: PackFigures) -> Oversize | None:
+    """Whether the pack in hand is over ``TIMES`` what run time and current ask for, and why."""
+    asked = [pack.needs[name].value for name in ("capacity", "continuous")]
+    if pack.needs[pack.binding].value is None or None in asked:
+        return None
+    plain = parallel_ceiling(max(float(value) for value in asked if isinstance(value, float)))
+    parallel = hand.choice.parallel
+    if parallel <= TIMES * plain or pack.binding in ("capacity", "continuous"):
+        return None
+    return Oversize(pack.binding, parallel, plain, tuple(_changes(hand, options)))
+
+
+def _changes(hand: SizedPack, options: Options) -> Iterator[str]:
+    """What would shrink the pack in hand, in words."""
+    choice, terms, table = hand.choice, hand.terms, hand.table
+    worth = WORTH * choice.series * choice.parallel
+    same = [
+        place
+        for place in range(len(options))
+        if int(options.rows[place]) == choice.row and options.series[place] != choice.series
+    ]
+    if other := _fewest(options, same, worth):
+        yield f"{other} of the same cell"
+    lower = [
+        place
+        for place in range(len(options))
+        if table.steady_ohm[options.rows[place]] < table.steady_ohm[choice.row]
+    ]
+    if other := _fewest(options, lower, worth):
+        yield f"{other}, a cell of lower resistance"
+    warm = replace(
+        terms, coldest_c=ROOM_C, ohm_factor=warm_factors_of(ROOM_C, table.ohm_exponent),
+        lag_factor=warm_factors_of(ROOM_C, table.lag_exponent),
+    )  # fmt: skip
+    if terms.coldest_c < ROOM_C and (count := _count_with(hand, warm)) < WORTH * choice.parallel:
+        yield f"{count} in parallel where it begins at {say(ROOM_C, '°C')}"
+    airy = replace(terms, film_w_per_m2_k=FILM_W_PER_M2_K["moving"])
+    if (count := _count_with(hand, airy)) < WORTH * choice.parallel:
+        yield f"{count} in parallel in moving air"
+    gentle = replace(terms, peak_a=0.0)
+    if (count := _count_with(hand, gentle)) < WORTH * choice.parallel:
+        yield f"{count} in parallel without the peak of {say(terms.peak_a, 'A')}"
+
+
+def _fewest(options: Options, places: list[int], worth: float) -> str:
+    """The option of the fewest cells among ``places``, in words; empty without one worth it."""
+    counts = [float(options.series[place] * options.parallel[place]) for place in places]
+    if not counts or min(counts) > worth:
+        return ""
+    place = places[int(np.argmin(counts))]
+    pack = f"{int(options.series[place])}S{int(options.parallel[place])}P"
+    return f"{pack} of {options.cell(place).name} ({int(min(counts))} cells)"
+
+
+def _count_with(hand: SizedPack, terms: Terms) -> float:
+    """The smallest parallel count of the cell and series count in hand under other terms."""
+    rows, series = np.array([hand.choice.row]), np.array([float(hand.choice.series)])
+    least = float(smallest_parallel(hand.table, rows, series, terms)[0])
+    return int(least) if np.isfinite(least) else least
+
+
+def oversize_findings(found: Oversize | None) -> Iterator[Finding]:
+    """That the pack is far over what run time and current ask for."""
+    if found is None:
+        return
+    yield Finding(
+        "oversized",
+        "warn" if found.parallel > WARN_TIMES * found.plain else "note",
+        f"{NEED_NAMES[found.binding].capitalize()} sets {found.parallel} in parallel, where run "
+        f"time and current ask for {found.plain}",
+        "One need alone makes the pack "
+        f"{digits(found.parallel / found.plain, '.2g')} times as large as the others.",
+        f"It would take {'; or '.join(found.changes)}."
+        if found.changes
+        else "Nothing smaller serves: ask for less, or for another window.",
+        "cells",
+        f"needs.{found.binding}",
+    )

@@ -1,0 +1,151 @@
+"""Cells and series counts with the parallel counts that may serve; which are folded away."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.catalogue.cells import ROUND
+from lumvak.core.cells.cell_table import CellTable
+from lumvak.core.document.pack import Pack
+from lumvak.core.need.demand import Demand
+from lumvak.core.sizing.counts import PARALLEL_LIMIT, largest_need, smallest_parallel
+from lumvak.core.sizing.options import Refusal
+from lumvak.core.sizing.packs import Packs
+from lumvak.core.sizing.terms import Array, Rows, Terms
+from lumvak.core.sizing.usable import Worked, worked
+
+EXTRA_PARALLEL = 2
+# Needs of so much less and more are meant in the count that weighs; methods 7.
+EVEN = 0.08
+# Over so many times the cells of another that gives at least so much of the charge: folded away.
+MOST_TIMES, AS_MUCH = 2.0, 0.95
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Found:
+    """Packs of every cell and series count, (n,): ``steps`` parallel counts of each, from the
+    least that meets the needs up.
+
+    ``even`` is the count that weighs in the ranking; ``met`` are those that meet every need,
+    of which those serve that give enough of their charge.
+    """
+
+    steps: int
+    rows: Rows
+    series: Array
+    parallel: Array
+    even: Array
+    done: Worked
+    met: NDArray[np.bool_]
+    serves: NDArray[np.bool_]
+
+
+def worked_out(
+    table: CellTable, terms: Terms, rows: Rows, series: Array, given: int | None
+) -> Found:
+    """Every cell and series count, (k,), at its least parallel count and a few more."""
+    if given is not None:
+        least, offsets = np.full(len(rows), float(given)), np.array([0.0])
+    else:
+        least = smallest_parallel(table, rows, series, terms) if len(rows) else np.zeros(0)
+        offsets = np.arange(-1.0, EXTRA_PARALLEL + 1.0)
+    steps = len(offsets)
+    tried = np.repeat(least, steps) + np.tile(offsets, len(rows))
+    checked = np.where(np.isfinite(tried), np.maximum(tried, 1.0), float(PARALLEL_LIMIT))
+    done = worked(Packs(table, np.repeat(rows, steps), np.repeat(series, steps), checked, terms))
+    needed = largest_need(done.needs)
+    even = least
+    if steps > 1:
+        under, at = needed.reshape(-1, steps)[:, :2].T
+        even = even_count(np.where(np.isfinite(least), least, PARALLEL_LIMIT), under, at)
+        # The count below was only wanted for that.
+        keep = np.tile(offsets >= 0.0, len(rows))
+        steps -= 1
+    else:
+        keep = np.ones(len(rows), dtype=bool)
+    met = np.isfinite(tried) & (needed <= checked + 1e-9)
+    enough = done.usable >= terms.least_usable - 1e-9
+    counted = np.repeat(even - np.where(np.isfinite(least), least, 0.0), len(offsets)) + checked
+    return Found(
+        steps=steps,
+        rows=np.repeat(rows, steps),
+        series=np.repeat(series, steps),
+        parallel=checked[keep],
+        even=counted[keep],
+        done=done.of(keep),
+        met=met[keep],
+        serves=(met & enough)[keep],
+    )
+
+
+def even_count(least: Array, under: Array, at: Array) -> Array:
+    """Parallel count (k,) that weighs in the ranking (methods 7).
+
+    ``least`` is the smallest whole count that serves, ``at`` the largest need there and ``under``
+    that at one less. Where the need crosses the count is found between the two; the whole counts
+    that needs ``EVEN`` smaller up to as much larger ask for are meant, so that a hundredth of the
+    load more or less does not move the ranking by a whole cell a group.
+    """
+    over, room = under - (least - 1.0), at - least
+    with np.errstate(invalid="ignore", divide="ignore"):
+        between = least - 1.0 + np.where(np.isfinite(over), over / (over - room), 0.5)
+    crossing = np.where(least > 1.0, between, np.minimum(at, 1.0))
+    low, high = (1.0 - EVEN) * crossing, (1.0 + EVEN) * crossing
+    return np.asarray((_whole_sum(high) - _whole_sum(low)) / np.maximum(high - low, 1e-12))
+
+
+def _whole_sum(count: Array) -> Array:
+    """Integral of the count rounded up, from 0 to ``count`` (any shape)."""
+    whole = np.floor(count)
+    return np.asarray(whole * (whole + 1.0) / 2.0 + (count - whole) * (whole + 1.0))
+
+
+def folded_away(
+    catalogue: Catalogue,
+    table: CellTable,
+    found: Found,
+    demand: Demand,
+    pack: Pack,
+    named: str | None,
+) -> dict[int, Refusal]:
+    """Which cells and series counts take over ``MOST_TIMES`` the cells of another that gives as
+    much, by their place, and what to say of each.
+
+    Compared are cells of one family, round ones with round ones; one that is named or on hand
+    stays.
+    """
+    served = found.serves.reshape(-1, found.steps)
+    first = np.argmax(served, axis=1) + found.steps * np.arange(len(served))
+    kind = {
+        row: (catalogue.chemistry_of(cell).family, cell.format in ROUND)
+        for row, cell in enumerate(table.cells)
+    }
+    done = found.done
+    delivered_wh = done.aged_ah * done.usable * done.mean_voltage_v
+    stays = {pack.cell, named, *(held.cell for held in pack.drawer)}
+    fewest: dict[tuple[str, bool], int] = {}
+    pairs = [place for place in range(len(served)) if served[place].any()]
+    counts = found.series[first] * found.parallel[first]
+    for place in pairs:
+        own = kind[int(found.rows[first[place]])]
+        if own not in fewest or counts[place] < counts[fewest[own]]:
+            fewest[own] = place
+    folded = {}
+    for place in pairs:
+        at = int(first[place])
+        cell, best = table.cells[int(found.rows[at])], fewest[kind[int(found.rows[at])]]
+        less = int(first[best])
+        as_much = demand.endurance is not None or (delivered_wh[less] >= AS_MUCH * delivered_wh[at])
+        if cell.id in stays or counts[place] <= MOST_TIMES * counts[best] or not as_much:
+            continue
+        other = table.cells[int(found.rows[less])]
+        words = (
+            f"{cell.name}: {int(counts[place])} cells, where {int(counts[best])} of {other.name}, "
+            f"{int(found.series[less])}S{int(found.parallel[less])}P, give as much"
+        )
+        folded[place] = Refusal(cell.chemistry, int(found.series[at]), words, cell.id)
+    return folded
