@@ -263,7 +263,7 @@ def _power(project: Project, sized: Sized, laid_out: LaidOut, steps: Steps) -> P
     )  # fmt: skip
     contact = steps.of(
         contacts, parts.connectors, parts.switches, wanted.connector, wanted.switch, draw,
-        pack.full, pack.current,
+        pack.full, pack.current, fuse.place.part, shorts[0], ambient,
     )  # fmt: skip
     flows = steps.settled(
         charge_flow, demand.charger_current, sized.charge.current, parts.fuses,
@@ -291,7 +291,7 @@ def _power(project: Project, sized: Sized, laid_out: LaidOut, steps: Steps) -> P
     )  # fmt: skip
     return steps.of(
         power_path, draw, board, fuse, contact, charge, surge, wire, short, curves, shelf,
-        project.start.slow_s,
+        project.start.slow_s, pack.capacity,
     )  # fmt: skip
 
 

@@ -132,7 +132,7 @@ def behaviour_of(cell: Cell, chemistry: Chemistry) -> Behaviour:
             traits.lag_s,
         )  # fmt: skip
     if fit is None:
-        charge, volts = np.array(chemistry.curve, dtype=float).T
+        charge, volts = from_empty(chemistry.curve, cell.voltage_empty_v)
         return Behaviour(
             rest_charge=charge,
             rest_v=volts,
@@ -203,6 +203,20 @@ def _pulse_exponent(cell: Cell, ten_second_ohm: float) -> float:
         if abs(pulse.charge - 0.5) <= SAME_CHARGE and abs(pulse.temperature_c - ROOM_C) > SAME_K
     ]  # fmt: skip
     return float(np.clip(np.mean(found), 0.2, 3.0)) if found else 1.0
+
+
+def from_empty(curve: tuple[tuple[float, float], ...], empty_v: float) -> tuple[Array, Array]:
+    """Charge and volts (k,) of a rest curve, scaled so that a cell is empty at ``empty_v``.
+
+    A curve that begins higher is left as it is: what lies under it is next to nothing.
+    """
+    charge, volts = np.array(curve, dtype=float).T
+    if not volts[0] < empty_v < volts[-1]:
+        return charge, volts
+    begins = float(np.interp(empty_v, volts, charge))
+    above = volts > empty_v
+    charge = np.append(0.0, (charge[above] - begins) / (1.0 - begins))
+    return charge, np.append(empty_v, volts[above])
 
 
 def _split(cell: Cell, fit: SheetFit, ten_second_ohm: float) -> tuple[float, float]:

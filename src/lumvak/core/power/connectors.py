@@ -21,11 +21,15 @@ HARM = 2.0**0.5
 
 @dataclass(frozen=True, eq=False)
 class ContactSetting:
-    """What a contact must carry: the load for good, what is drawn over TIMES_S, the voltage."""
+    """What a contact must carry: the load for good, what is drawn over TIMES_S, the voltage.
+
+    ``passed_a`` (T,) is the most that the fuse lets pass over TIMES_S; zeros where there is none.
+    """
 
     current_a: float
     drawn_a: Array
     full_v: float
+    passed_a: Array
 
 
 @lru_cache(maxsize=256)
@@ -112,16 +116,27 @@ def judge_switch(part: Switch, setting: ContactSetting) -> Judged[Switch]:
     return Judged(part, tuple(reasons), part.continuous_a / setting.current_a - 1.0)
 
 
-def _order(item: Judged[Connector] | Judged[Switch]) -> tuple[float, ...]:
-    return (item.headroom < MARGIN - 1.0, item.part.price)
+def harm_of(part: Connector | Switch) -> Array:
+    """What harms a connector or a switch in A over TIMES_S, (T,)."""
+    return curve_of(part) * HARM
+
+
+def _order(item: Judged[Connector] | Judged[Switch], setting: ContactSetting) -> tuple[float, ...]:
+    """First those that the fuse guards, with a fifth to spare; then the cheapest."""
+    guarded = bool(np.all(setting.passed_a <= harm_of(item.part) * (1.0 + 1e-9)))
+    return (not guarded, item.headroom < MARGIN - 1.0, item.part.price)
 
 
 def connector_place(
     parts: Iterable[Connector], wanted: str | None, setting: ContactSetting
 ) -> Place[Connector]:
-    """All connectors judged; the recommended has a fifth to spare and is the cheapest."""
+    """All connectors judged; the recommended is the cheapest that the fuse guards.
+
+    Where there is such, with a fifth to spare.
+    """
     return place_of(
-        parts, wanted, lambda part: judge_connector(part, setting), _order,
+        parts, wanted, lambda part: judge_connector(part, setting),
+        lambda item: _order(item, setting),
         able=lambda part: _able(part, setting),
     )  # fmt: skip
 
@@ -129,8 +144,12 @@ def connector_place(
 def switch_place(
     parts: Iterable[Switch], wanted: str | None, setting: ContactSetting
 ) -> Place[Switch]:
-    """All switches judged; the recommended has a fifth to spare and is the cheapest."""
+    """All switches judged; the recommended is the cheapest that the fuse guards.
+
+    Where there is such, with a fifth to spare.
+    """
     return place_of(
-        parts, wanted, lambda part: judge_switch(part, setting), _order,
+        parts, wanted, lambda part: judge_switch(part, setting),
+        lambda item: _order(item, setting),
         able=lambda part: _able(part, setting),
     )  # fmt: skip

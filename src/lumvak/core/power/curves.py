@@ -20,7 +20,7 @@ from lumvak.core.joints.joined_pack import JoinedPack
 from lumvak.core.joints.joint_figures import JointResult
 from lumvak.core.joints.piece_sections import time_constants_s
 from lumvak.core.need.load_over_time import Draw
-from lumvak.core.power.connectors import HARM, curve_of
+from lumvak.core.power.connectors import harm_of
 from lumvak.core.power.fuses import fuse_curves
 from lumvak.core.power.opening_order import Curve
 from lumvak.core.time_current import (
@@ -99,7 +99,7 @@ def curves_of(
         ("switch", "switch", source.switch),
     ):
         if part is not None:
-            harm = curve_of(part) * HARM
+            harm = harm_of(part)
             made.append(Curve(key, name, "harm", harm, harm, part.name, f"power.{key}"))
     return tuple(made)
 

@@ -19,7 +19,7 @@ from lumvak.core.power.surge import SPARK_J
 from lumvak.core.units import say
 
 # So much more than the weakest the others carry before it is called the real limit.
-REAL_LIMIT = 1.1
+REAL_LIMIT, FUSE_LIMIT = 1.1, 2.0
 
 
 def power_findings(
@@ -144,7 +144,9 @@ def _real_limit(chain: tuple[Link, ...], link: Link | None) -> Iterator[Finding]
         return
     cells, *_ = chain
     others = [item.continuous_a for item in chain if item.key != link.key]
-    if min(others) > REAL_LIMIT * link.continuous_a:
+    # A fuse is meant to be the least of all.
+    times = FUSE_LIMIT if link.key == "fuse" else REAL_LIMIT
+    if min(others) > times * link.continuous_a:
         yield Finding(
             f"{link.key}-set-rating",
             "note",
@@ -177,18 +179,11 @@ def power_cautions() -> tuple[Finding, ...]:
     """What holds of every power path."""
     return (
         Finding(
-            "no-bypass",
-            "note",
-            "Do not bypass a board (BMS) to get rid of a trip",
-            "The trip says that something is past its limit.",
-            "Find out which limit, with the path below.",
-            "power",
-        ),
-        Finding(
             "measure-first",
             "note",
             "Nothing here certifies: thresholds, trips and rises are to be measured",
-            "Bands and limits are typical ones; parts and contacts differ.",
+            "Bands and limits are typical ones; parts and contacts differ. A trip says that "
+            "something is past its limit: never bypass a board (BMS) to get rid of it.",
             "Try each cut-off with a bench supply and a load, feel the leads after an hour, and "
             "keep to local rules and licensed practice.",
             "power",

@@ -14,6 +14,9 @@ from lumvak.core.power.place import Place
 from lumvak.core.power.power_path import Power
 from lumvak.core.units import say, say_about, say_span
 
+# What is over sooner than this is a short circuit or a stall, which a fuse may end as well.
+OVERLOAD_S = 1.0
+
 
 def fuse_findings(power: Power, wanted: PowerParts) -> Iterator[Finding]:
     """What speaks against the main fuse and the charge fuse, as ``wanted``."""
@@ -100,6 +103,8 @@ def order_findings(power: Power, verdict: Verdict | None) -> Iterator[Finding]:
         )
     late = [pair for pair in wrong if pair.first == "board" and pair.second in ("fuse", "link")]
     for pair in late:
+        if pair.second == "fuse" and pair.fails_s[-1][1] <= OVERLOAD_S:
+            continue
         yield Finding(
             "fuse-before-board" if pair.second == "fuse" else "links-before-board",
             "note",
@@ -109,9 +114,7 @@ def order_findings(power: Power, verdict: Verdict | None) -> Iterator[Finding]:
             "power",
             crossing_key(pair),
         )
-    bare = [pair for pair in wrong if pair.first in ("board", "fuse") and pair not in late]
-    guarded = {pair.second for pair in power.pairs if pair.first == "fuse" and pair.holds}
-    open_ = sorted({pair.names[1] for pair in bare if pair.second not in guarded})
+    open_ = power.unguarded
     if open_ and power.fuse.part is not None:
         yield Finding(
             "overload-unguarded",

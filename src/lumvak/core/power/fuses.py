@@ -141,10 +141,19 @@ def _ratings(fuse: Fuse, setting: FuseSetting, held: float) -> list[Point]:
                 code,
                 f"breaks {say(fuse.breaking_a, 'A')}; a short circuit gives up to "
                 f"{say(setting.short_a, 'A')}, and a quarter is to spare",
-                "A fuse with more breaking capacity.",
+                f"A fuse that breaks {say(BREAKING_SPARE * setting.short_a, 'A')} or more; or one "
+                "for each string or block; or leads of "
+                f"{say(1e3 * _more_ohm(fuse, setting), 'mΩ')} between the cells and the fuse, "
+                "which bring the short circuit down.",
             )
         ]
     return []
+
+
+def _more_ohm(fuse: Fuse, setting: FuseSetting) -> float:
+    """Resistance in ohm before a fuse that brings a short circuit down to what it breaks."""
+    wanted = setting.full_v * BREAKING_SPARE / fuse.breaking_a
+    return wanted - setting.full_v / setting.short_a
 
 
 def melted_at(least: Array, drawn_a: Array) -> NDArray[np.intp]:

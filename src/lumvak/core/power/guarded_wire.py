@@ -15,6 +15,9 @@ from lumvak.core.need.load_over_time import Draw
 from lumvak.core.power.fuses import burnt_at, fuse_curves, hold_a, melted_at, too_small, with_band
 from lumvak.core.time_current import Array
 
+# Chargers that are bought give no more than this.
+LARGEST_CHARGER_A = 100.0
+
 
 def guarded_wire(
     leads: Leads,
@@ -111,8 +114,8 @@ def charge_flow(
     """What flows in A while charging (methods 15).
 
     What the ``charger`` gives. Where none is known, one for the ``standard`` current of the cells
-    is thought of, no larger than a fuse at hand carries that stands ``full_v`` and breaks
-    ``short_a``; ``wanted`` is the charge fuse that was named, if one was.
+    is thought of, no larger than chargers come and than a fuse at hand carries that stands
+    ``full_v`` and breaks ``short_a``; ``wanted`` is the charge fuse that was named, if one was.
     """
     if charger is not None:
         return charger
@@ -121,7 +124,7 @@ def charge_flow(
         for fuse in fuses.values()
         if not too_small(fuse, 0.0, full_v, short_a, ambient.number)
     ]
-    most = max(able, default=0.0)
+    most = min(max(able, default=0.0), LARGEST_CHARGER_A)
     if wanted is not None or not 0.0 < most < standard.number:
         return standard
     return assumed(
@@ -129,8 +132,8 @@ def charge_flow(
         "A charger to be chosen gives",
         most,
         "A",
-        "no charger is known: the standard current of the cells, no more than a charge fuse at "
-        "hand carries",
+        "no charger is known: the standard current of the cells, no more than 100 A and than a "
+        "charge fuse at hand carries",
         "methods 15, 22",
         standard,
         ambient,

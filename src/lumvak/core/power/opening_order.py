@@ -120,6 +120,21 @@ def _crossing(wrong: int, right: int, under: Array, over: Array) -> float:
     return math.exp(LOG_TIMES[wrong] + share * (LOG_TIMES[right] - LOG_TIMES[wrong]))
 
 
+def unguarded(curves: Sequence[Curve], short_a: float, capacity_ah: float) -> tuple[str, ...]:
+    """Names of the parts that a current may harm before board or fuse has opened, sorted.
+
+    No current lasts longer than the charge of a full pack.
+    """
+    opens = np.minimum(short_a, 3600.0 * capacity_ah / TIMES_S)
+    for curve in curves:
+        if curve.kind in ("board", "fuse"):
+            opens = np.minimum(opens, curve.high_a)
+    harmed = (curve for curve in curves if curve.kind == "harm")
+    return tuple(
+        sorted(curve.name for curve in harmed if np.any(opens > curve.low_a * (1.0 + 1e-9)))
+    )
+
+
 def crossing_key(pair: Pair) -> str:
     """The key of the figure of when a pair goes out of order."""
     return f"order.{pair.first}.{pair.second}_s"

@@ -32,10 +32,10 @@ from lumvak.core.power.figures import (
     fuse_figures,
     surge_figures,
 )
-from lumvak.core.power.fuses import FuseSetting, fuse_place, with_band
+from lumvak.core.power.fuses import FuseSetting, fuse_curves, fuse_place, with_band
 from lumvak.core.power.guarded_wire import guarded_wire
 from lumvak.core.power.motor_start import StartCase, StartRun, start_case, start_run
-from lumvak.core.power.opening_order import Curve, Pair, pairs_of
+from lumvak.core.power.opening_order import Curve, Pair, pairs_of, unguarded
 from lumvak.core.power.place import Judged, Place
 from lumvak.core.power.surge import SurgeSetting, precharge_place, spark_figure, thermistor_place
 from lumvak.core.time_current import TIMES_S
@@ -72,6 +72,7 @@ class Power:
     spark: Figure
     hot: Hot | None
     curves: tuple[Curve, ...]
+    unguarded: tuple[str, ...]
     shelf: Shelf
     start: StartCase | None
     slow_s: float
@@ -288,9 +289,15 @@ def contacts(
     draw: Draw,
     full: Figure,
     current: Figure,
+    fuse: Fuse | None,
+    short_a: float,
+    ambient: Figure,
 ) -> Contacts:
-    """Connector and switch for the load (methods 22)."""
-    setting = ContactSetting(draw.continuous_a, draw.curve, full.number)
+    """Connector and switch for the load, and for what ``fuse`` lets pass (methods 22)."""
+    passed = np.zeros(TIMES_S.shape)
+    if fuse is not None:
+        passed = np.minimum(fuse_curves(fuse, ambient.number)[1], short_a)
+    setting = ContactSetting(draw.continuous_a, draw.curve, full.number, passed)
     connector = connector_place(connectors.values(), wanted_connector, setting)
     switch = switch_place(switches.values(), wanted_switch, setting)
     return Contacts(connector, switch, tuple(contact_figures(connector, switch, current)))
@@ -405,6 +412,7 @@ def power_path(
     curves: tuple[Curve, ...],
     shelf: Shelf,
     slow_s: float,
+    capacity: Figure,
 ) -> Power:
     """The whole power path from its parts."""
     return Power(
@@ -429,6 +437,7 @@ def power_path(
         spark=surge.spark,
         hot=surge.hot,
         curves=curves,
+        unguarded=unguarded(curves, short.most.number, capacity.number),
         shelf=shelf,
         start=surge.start,
         slow_s=slow_s,
