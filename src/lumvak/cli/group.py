@@ -15,7 +15,7 @@ from typing import Any
 
 from lumvak.cli.table import json_text, table
 from lumvak.core.document.hand import HandCell, Lot, Meter
-from lumvak.core.matching.dealing import Compared, compared
+from lumvak.core.matching.dealing import Compared, compared, proof_of
 from lumvak.core.matching.heap import WEIGHTS, HeapError, heap_of
 from lumvak.core.matching.judging import Judged, judge_lot
 from lumvak.core.matching.numbering import gaps, slips
@@ -195,6 +195,7 @@ def records(found: Compared) -> dict[str, Any]:
         "bound": found.bound,
         "gap": found.gap,
         "proven": best.proven,
+        "proof_of": proof_of(best.heap),
         "spares": [best.heap.numbers[at] for at in best.spares],
     }
 
@@ -217,7 +218,7 @@ def _print(result: dict[str, Any]) -> None:
     ]  # fmt: skip
     print(table(("method", "capacity apart", "conductance apart", "delivers"), rows))
     better = f"is more than {_share(result['gap'])} better" if result["gap"] > 0.0 else "is better"
-    print(f"no dealing {better}")
+    print(f"by {result['proof_of']} no dealing {better}")
     best = result["best"]
     heads = ("group", "Ah", "mΩ", "cells")
     groups = zip(best["groups"], best["capacity_ah"], best["resistance_ohm"], strict=True)
@@ -239,7 +240,7 @@ def _share(value: float | None) -> str:
 
 
 def _batch(chosen: argparse.Namespace) -> int:
-    """A case a line; only what a case asks for is looked at, no cell is left out by itself."""
+    """A case a line; of its cells only those are left out that must never be charged again."""
     worst = 0
     for line in sys.stdin:
         if not line.strip():
@@ -255,6 +256,8 @@ def _case(line: str, chosen: argparse.Namespace) -> tuple[dict[str, Any], int]:
         case = json.loads(line)
         cells = [(int(item["number"]), _number(item.get("ah")), _number(item.get("mohm")))
                  for item in case["cells"]]  # fmt: skip
+        made = [HandCell(number=int(item["number"]), volts=item.get("volts"))
+                for item in case["cells"]]  # fmt: skip
         pins = dict(_pin(item) for item in case.get("pins", ()))
         wanted = Wanted(
             int(case["series"]), int(case["parallel"]), case.get("by", chosen.by), pins,
@@ -266,8 +269,14 @@ def _case(line: str, chosen: argparse.Namespace) -> tuple[dict[str, Any], int]:
     except (ValueError, KeyError, TypeError, AttributeError, argparse.ArgumentTypeError) as error:
         wants = '{"cells": [{"number", "ah", "mohm", "volts"}], "series", "parallel"}'
         return {"error": f"no case ({error}); wanted is {wants}"}, 2
-    result, status = _dealt(cells, wanted)
-    return {**result, "cells": len(cells), "rejected": []}, status
+    judged = judge_lot(Lot(), made, None, None, Meter()).cells
+    never = {
+        item.cell.number: item.said
+        for item in judged if any(reason.never for reason in item.reasons)
+    }  # fmt: skip
+    result, status = _dealt([cell for cell in cells if cell[0] not in never], wanted)
+    rejected = [{"number": number, "reason": why} for number, why in never.items()]
+    return {**result, "cells": len(cells), "rejected": rejected}, status
 
 
 def _number(value: object) -> float | None:

@@ -58,6 +58,7 @@ class Behaviour:
     ohm_exponent: float
     lag_exponent: float
     reach_h: float
+    reach_exponent: float
     capacity_scale: float
     entropy_v_per_k: float
     fit: SheetFit | None
@@ -94,7 +95,7 @@ class Behaviour:
 
     def reach_factor(self, celsius: Array) -> Array:
         """Rate that reaches the whole electrode (any shape) at 25 degC over that in degC."""
-        return warm_factor(celsius, REACH_EXPONENT)
+        return warm_factor(celsius, self.reach_exponent)
 
     def time_factor(self, seconds: float) -> float:
         """Resistance after ``seconds`` of current over that of steady current."""
@@ -144,6 +145,7 @@ def behaviour_of(cell: Cell, chemistry: Chemistry) -> Behaviour:
             ohm_exponent=_pulse_exponent(cell, ten_second_ohm),
             lag_exponent=LAG_EXPONENT,
             reach_h=0.0,
+            reach_exponent=REACH_EXPONENT,
             capacity_scale=1.0,
             entropy_v_per_k=traits.entropy_v_per_k,
             fit=None,
@@ -161,6 +163,7 @@ def behaviour_of(cell: Cell, chemistry: Chemistry) -> Behaviour:
         ohm_exponent=fit.ohm_exponent if cold_curves else _pulse_exponent(cell, ten_second_ohm),
         lag_exponent=fit.lag_exponent,
         reach_h=fit.reach_h,
+        reach_exponent=fit.reach_exponent,
         capacity_scale=fit.full_ah / cell.capacity_typical_ah,
         entropy_v_per_k=traits.entropy_v_per_k,
         fit=fit,

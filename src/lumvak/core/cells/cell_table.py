@@ -37,6 +37,7 @@ class CellTable:
     lag_s: Array
     lag_exponent: Array
     reach_h: Array
+    reach_exponent: Array
     entropy_v_per_k: Array
     full_v: Array
     nominal_v: Array
@@ -101,6 +102,7 @@ def cell_table(catalogue: Catalogue, cells: tuple[Cell, ...], end_charge: float)
         lag_s=column([item.lag_s for item in behaviours]),
         lag_exponent=column([item.lag_exponent for item in behaviours]),
         reach_h=column([item.reach_h for item in behaviours]),
+        reach_exponent=column([item.reach_exponent for item in behaviours]),
         entropy_v_per_k=column([item.entropy_v_per_k for item in behaviours]),
         full_v=column([cell.voltage_full_v for cell in cells]),
         nominal_v=column([cell.voltage_nominal_v for cell in cells]),

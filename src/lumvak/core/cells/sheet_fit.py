@@ -34,6 +34,8 @@ WEIGH_V = 0.01
 SMOOTH = 0.3
 # An end that is further off than this share asks whether the current reaches the whole electrode.
 END_OFF = 0.03
+# The ends of discharges at room temperature may move by no more than this for those at others.
+MOVED = 0.005
 ROUNDS = 60
 REACHES = (0.1, 0.4, 1.0)
 
@@ -55,6 +57,7 @@ class SheetFit:
     ohm_exponent: float
     lag_exponent: float
     reach_h: float
+    reach_exponent: float
     full_ah: float
     resistance_fitted: bool
     residual_v: tuple[float, ...]
@@ -86,6 +89,7 @@ class _Guess:
     ohm_exponent: float = 1.0
     lag_exponent: float = LAG_EXPONENT
     reach_h: float = 0.0
+    reach_exponent: float = REACH_EXPONENT
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -129,7 +133,7 @@ def fitted(
     if len(room) > 1:
         guess = _at_room(room, capacity_ah, empty_v, start)
     if others:
-        guess = _with_temperature(room[0], others, capacity_ah, empty_v, guess)
+        guess = _with_temperature(room, others, capacity_ah, empty_v, guess)
     return _told(room[0], drawn, capacity_ah, empty_v, guess, len(room) > 1)
 
 
@@ -159,7 +163,7 @@ def _inside(at: _Drawn, capacity_ah: float, guess: _Guess) -> tuple[Array, Array
     """Charge of the surface and resistance in ohm along a discharge from full, (n,) each."""
     ohm_factor, lag_factor, reach_factor = (
         float(warm_factor(np.array(at.celsius), exponent))
-        for exponent in (guess.ohm_exponent, guess.lag_exponent, REACH_EXPONENT)
+        for exponent in (guess.ohm_exponent, guess.lag_exponent, guess.reach_exponent)
     )
     rate = at.amps / capacity_ah / 3600.0
     lag = guess.lag_s * lag_factor * rate * -np.expm1(-at.seconds / (LAG_SETTLES * guess.lag_s))
@@ -222,29 +226,43 @@ def _at_room(room: list[_Drawn], capacity_ah: float, empty_v: float, start: _Gue
 
 
 def _with_temperature(
-    base: _Drawn, others: list[_Drawn], capacity_ah: float, empty_v: float, room: _Guess
+    room: list[_Drawn], others: list[_Drawn], capacity_ah: float, empty_v: float, found: _Guess
 ) -> _Guess:
-    """How resistance and lag change with temperature, from discharges in the cold or the warm."""
+    """How resistance, lag and reach change with temperature, from discharges in the cold or warm.
+
+    They add exponents and never move what the discharges at room temperature fixed: where these
+    gave a reach, it stays; where they gave none, one may come in that leaves them as good as they
+    were, for all of them stay among what is fitted.
+    """
+    base, faster = room[0], room[1:]
+    fixed = found.reach_h > 0.0
 
     def of(values: Array) -> _Guess:
-        return replace(room, ohm_exponent=values[0], lag_exponent=values[1], reach_h=values[2])
+        last = "reach_exponent" if fixed else "reach_h"
+        return replace(found, ohm_exponent=values[0], lag_exponent=values[1], **{last: values[2]})
 
     def off(values: Array) -> Array:
         curve = _rest(base, capacity_ah, of(values))
+        told = others if fixed else (*faster, *others)
         return np.concatenate((
-            *(_differences(curve, item, capacity_ah, empty_v) for item in others),
-            0.3 * (values[:2] - (room.ohm_exponent, room.lag_exponent)),
-            [0.3 * (values[2] - room.reach_h)],
+            *(_differences(curve, item, capacity_ah, empty_v) for item in told),
+            0.3 * (values - known),
         ))  # fmt: skip
 
-    return _best(
-        off, of, np.array([room.ohm_exponent, room.lag_exponent, room.reach_h]),
-        np.array([0.2, 0.2, 0.0]), np.array([3.0, 4.0, 2.0]),
-        lambda guess: max(
-            abs(_end_off(_rest(base, capacity_ah, guess), item, capacity_ah, empty_v))
-            for item in others
-        ),
-    )  # fmt: skip
+    def worst(guess: _Guess, drawn: Sequence[_Drawn]) -> float:
+        curve = _rest(base, capacity_ah, guess)
+        return max(
+            (abs(_end_off(curve, item, capacity_ah, empty_v)) for item in drawn), default=0.0
+        )
+
+    last = found.reach_exponent if fixed else found.reach_h
+    known = np.array([found.ohm_exponent, found.lag_exponent, last])
+    low, high = np.array([0.2, 0.2, 0.0]), np.array([3.0, 4.0, 4.0 if fixed else 2.0])
+    guess = _best(off, of, known, low, high, lambda guess: worst(guess, others))
+    if fixed or worst(guess, faster) <= worst(found, faster) + MOVED:
+        return guess
+    high[2] = 1e-9
+    return replace(_best(off, of, known, low, high, lambda _: 0.0), reach_h=found.reach_h)
 
 
 def _differences(curve: _Curve, at: _Drawn, capacity_ah: float, empty_v: float) -> Array:
@@ -284,7 +302,7 @@ def _best(
     _, values = solved(start, slice(0, -1))
     if worst(of(values)) <= END_OFF:
         return of(values)
-    begun = [np.append(start[:-1], reach) for reach in REACHES]
+    begun = [np.append(start[:-1], max(start[-1], reach)) for reach in REACHES]
     return of(min((solved(item, slice(None)) for item in begun), key=lambda done: done[0])[1])
 
 
@@ -316,6 +334,7 @@ def _told(
         ohm_exponent=guess.ohm_exponent,
         lag_exponent=guess.lag_exponent,
         reach_h=guess.reach_h * span,
+        reach_exponent=guess.reach_exponent,
         full_ah=span * capacity_ah,
         resistance_fitted=resistance_fitted,
         residual_v=tuple(

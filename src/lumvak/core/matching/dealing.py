@@ -41,11 +41,15 @@ class Compared:
 
 
 def spread_of(dealt: Dealt) -> float:
-    """The spread of what counts for more."""
-    capacity, conductance = dealt.spread_capacity, dealt.spread_conductance
-    if by_conductance(dealt.heap):
-        return conductance
-    return capacity if np.isfinite(capacity) else 0.0
+    """The spread of what counts for more; where both count alike their sum."""
+    return dealt.worth[0]
+
+
+def proof_of(heap: Heap) -> str:
+    """What a proof is of, in words."""
+    if heap.weights[0] == heap.weights[1]:
+        return "the sum of both spreads"
+    return "conductance" if by_conductance(heap) else "capacity"
 
 
 def compared(
@@ -64,6 +68,13 @@ def bound_of(heap: Heap, best: Dealt) -> float:
     """
     if best.proven:
         return spread_of(best)
+    if heap.weights[0] == heap.weights[1]:
+        used = best.groups.ravel()
+        return sum(
+            least_spread(own[used], heap.series, heap.parallel)
+            for own in (heap.ah, heap.siemens)
+            if np.isfinite(own).all()
+        )
     every: Array = heap.siemens if by_conductance(heap) else heap.ah
     if len(heap.old):
         return _beside_old(heap, every)

@@ -12,6 +12,8 @@ Array = NDArray[np.float64]
 Index = NDArray[np.intp]
 # A measure that comes second counts so much less that the first is settled before it.
 SECOND = 3e-5
+# Spreads that differ by less tie.
+TIE = 1e-10
 # The groups of an old pack have numbers from here on, which no cell has.
 OLD = 1_000_000
 
@@ -151,7 +153,7 @@ def _filled(values: Array) -> Array:
 class Dealt:
     """A dealing: places of the heap by group, (series, parallel), and the spares.
 
-    ``proven`` is whether none is better by what counts for more.
+    ``proven`` is whether none is better by what counts for more, or by the sum where both do.
     """
 
     heap: Heap
@@ -185,15 +187,32 @@ class Dealt:
         return float(self.group_ah.min())
 
     @property
-    def worth(self) -> float:
-        """The spreads by their weights; less is better."""
-        found = np.array([self.spread_capacity, self.spread_conductance])
-        return float(np.nansum(np.sqrt(self.heap.weights) * found))
+    def worth(self) -> tuple[float, float]:
+        """The spread of what counts for more, and that of the other; less is better.
+
+        Where both count alike it is their sum.
+        """
+        return in_order(self.heap, self.spread_capacity, self.spread_conductance)
 
     def numbers(self) -> list[list[int]]:
         """The numbers of the cells of each group; an old pack has none."""
         named = [[self.heap.numbers[at] for at in group] for group in self.groups.tolist()]
         return [[number for number in group if number < OLD] for group in named]
+
+
+def in_order(heap: Heap, capacity: float, conductance: float) -> tuple[float, float]:
+    """Two spreads, that which counts for more first; one that is not known is 0."""
+    both = (0.0 if np.isnan(capacity) else capacity, 0.0 if np.isnan(conductance) else conductance)
+    if heap.weights[0] == heap.weights[1]:
+        return sum(both), 0.0
+    return both[::-1] if by_conductance(heap) else both
+
+
+def less(one: tuple[float, float], other: tuple[float, float]) -> bool:
+    """Whether spreads are less: by the first, and where they tie in it by the second."""
+    if abs(one[0] - other[0]) > TIE:
+        return one[0] < other[0]
+    return one[1] < other[1] - TIE
 
 
 def spread(values: Array) -> float:

@@ -12,9 +12,9 @@ from numpy.typing import NDArray
 
 from lumvak.core.catalogue.boards import Family
 from lumvak.core.catalogue.cells import Cell
-from lumvak.core.cells.recovery import recovery_v
+from lumvak.core.cells.recovery import recovery_v, unknown_recovery_v
 from lumvak.core.document.hand import HandCell, Lot, Meter
-from lumvak.core.matching.meter import within
+from lumvak.core.matching.meter import apart_within
 from lumvak.core.matching.taken import AsTaken
 from lumvak.core.units import digits, say
 
@@ -34,7 +34,7 @@ TOLD_APART = 2.0
 SAME = 1e-9
 SAID_BY = {
     "family-grams": "vented", "family-ah": "small", "family-mohm": "resistance",
-    "family-volts": "dead",
+    "family-volts": "dead", "leaks": "dead",
 }  # fmt: skip
 STATES = ("reject", "look", "good", "unread")
 State = Literal["reject", "look", "good", "unread"]
@@ -93,13 +93,15 @@ class Usual:
 class LotJudged:
     """A lot judged: its cells in the order of their numbers, and the medians of what was read.
 
-    ``sheet`` is what the sheet's cell would read as the lot was measured.
+    ``sheet`` is what the sheet's cell would read as the lot was measured, ``leak_told_v`` the least
+    loss in V a day that the two readings of rest voltage can tell; ``None`` without two.
     """
 
     lot: Lot
     sheet: AsTaken | None
     cells: tuple[Judged, ...]
     families: Mapping[str, Usual]
+    leak_told_v: float | None = None
 
     @property
     def good(self) -> tuple[Judged, ...]:
@@ -164,7 +166,7 @@ def judge_lot(
     columns = {name: column(listed, name) for name, _ in MEASURES}
     families = {name: family_of(values) for name, values in columns.items()}
     off = {
-        "volts": within(meter, columns["volts"]),
+        "volts": apart_within(meter, columns["volts"]),
         "ah": meter.ah_percent * columns["ah"],
         "mohm": meter.ohm_percent * columns["mohm"],
         "grams": np.full(len(listed), 0.1),
@@ -174,12 +176,13 @@ def judge_lot(
             continue
         _out_of_family(found, name, title, columns[name], families[name], off[name])
     _limits(found, lot, cell, family, columns, families, meter, taken)
-    leaks = _leaks(found, listed, off["volts"], meter)
+    leaks, told_v = _leaks(found, listed, meter)
     families = {**families, "leak": leaks}
     return LotJudged(
         lot, taken,
         tuple(_judged(item, reasons) for item, reasons in zip(listed, found, strict=True)),
         families,
+        told_v,
     )  # fmt: skip
 
 
@@ -235,15 +238,18 @@ def _limits(
                 Reason("vented", f"{say(float(grams[at]), 'g')} is lighter than the lot's "
                        f"{say(usual, 'g')}: it has vented or is another cell", True)
             )  # fmt: skip
-    if cell is None or chemistry is None or taken is None:
-        return
-    least_v = recovery_v(cell, chemistry)
+    if cell is None or chemistry is None:
+        least_v = unknown_recovery_v(families["volts"].median)
+    else:
+        least_v = recovery_v(cell, chemistry)
     for at in np.flatnonzero((volts >= 0.0) & (volts < least_v)).tolist():
         found[at].insert(
             0,
             Reason("dead", f"rests at {say(float(volts[at]), 'V')}, under {say(least_v, 'V')}: "
                    "never charge it again", True),
         )  # fmt: skip
+    if cell is None or chemistry is None or taken is None:
+        return
     rated, how = taken.ah, f" ({taken.how})" if taken.how else ""
     least = LEAST_CAPACITY[lot.origin] * rated
     ah = columns["ah"]
@@ -264,21 +270,31 @@ def _limits(
         )  # fmt: skip
 
 
-def _leaks(found: list[list[Reason]], cells: Sequence[HandCell], off: Array, meter: Meter) -> Usual:
-    """Cells that lose far more voltage a day than the lot does; the lot's own loss in V a day."""
+def _leaks(
+    found: list[list[Reason]], cells: Sequence[HandCell], meter: Meter
+) -> tuple[Usual, float | None]:
+    """Cells that lose far more voltage a day than the lot does.
+
+    Returns the lot's own loss in V a day, and the least that the two readings can tell.
+    """
     first, later, days = (column(cells, name) for name in ("volts", "later_v", "days"))
     lost = first - later
     a_day = np.where(days >= 1.0, lost / days, np.nan)
     family = family_of(a_day)
-    told = lost > TOLD_APART * np.hypot(off, within(meter, later))
-    most = max(LEAKS_TIMES * family.median, LEAKS_V) if family.count else np.inf
+    least = TOLD_APART * apart_within(meter, later)
+    usual = max(family.median, 0.0) if family.count else 0.0
+    told = lost - usual * days > least
+    most = max(LEAKS_TIMES * usual, LEAKS_V) if family.count else np.inf
     for at in np.flatnonzero(told & (a_day > most)).tolist():
         found[at].append(
             Reason("leaks", f"lost {say(float(lost[at]) * 1e3, 'mV')} in "
                    f"{say(float(days[at]), 'd')}, the lot "
                    f"{say(family.median * float(days[at]) * 1e3, 'mV')}: it leaks")
         )  # fmt: skip
-    return family
+    seen = np.isfinite(a_day)
+    if not seen.any():
+        return family, None
+    return family, max(float(np.median((least / days)[seen])) + usual, most)
 
 
 def summary(judged: LotJudged) -> str:
@@ -296,4 +312,6 @@ def summary(judged: LotJudged) -> str:
         parts.append(f"spread {say(float(np.std(ah, ddof=1) / np.mean(ah)), '%')}")
     out = sum(item.state == "reject" for item in judged.cells)
     parts.append(f"{out} of {len(judged.cells)} rejected" if out else "none rejected")
+    if judged.leak_told_v is not None:
+        parts.append(f"leaks from {say(1e3 * judged.leak_told_v, 'mV')} a day up are told")
     return ", ".join(parts)

@@ -22,6 +22,20 @@ def volts_within(meter: Meter, volts: float) -> float:
     return meter.percent * abs(volts) + meter.digits * step
 
 
+# Two readings by one meter share its gain; what is left of it drifts by so much of the reading.
+DRIFT = 3e-4
+
+
+def apart_within(meter: Meter, values: Array) -> Array:
+    """How far off in V the difference of a reading (n,) to another of its size by one meter may be.
+
+    Digits count for each of the two, and the drift of the gain (methods 26).
+    """
+    size = np.maximum(np.abs(values), 1e-3)
+    step = 10.0 ** np.ceil(np.log10(size / meter.counts))
+    return np.asarray(np.sqrt(2.0) * (meter.digits * step + DRIFT * np.abs(values)))
+
+
 def within(meter: Meter, values: Array) -> Array:
     """``volts_within`` of each of ``values`` in V, (n,); NaN stays so."""
     size = np.maximum(np.abs(values), 1e-3)

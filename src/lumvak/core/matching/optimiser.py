@@ -12,7 +12,15 @@ import numpy as np
 from lumvak.core.matching.bounds import partitions
 from lumvak.core.matching.by_hand import kept_apart, snake
 from lumvak.core.matching.exact import can_settle, settled
-from lumvak.core.matching.heap import Array, Dealt, Heap, Index, by_conductance
+from lumvak.core.matching.heap import (
+    Array,
+    Dealt,
+    Heap,
+    Index,
+    by_conductance,
+    in_order,
+    less,
+)
 
 # So few ways are all tried.
 TRY_ALL = 20_000.0
@@ -50,7 +58,7 @@ def optimised(
     for number in range(passes):
         moved = search.one_pass()
         found = search.dealt()
-        better = best is None or found.worth < best.worth * (1.0 - 1e-9)
+        better = best is None or less(found.worth, best.worth)
         if better and kept_apart(heap, found.groups):
             best = found
         if report is not None and not report(best or found, (number + 1) / passes):
@@ -101,7 +109,7 @@ def _alike(dealt: Dealt) -> bool:
 def _all_tried(heap: Heap, begun: Dealt) -> Dealt:
     """The best of all ways to deal the cells out."""
     used = np.sort(begun.groups.ravel())
-    best, least = begun, np.inf
+    best, least = begun, (np.inf, np.inf)
     values = _values(heap, used)
     if heap.pins:
         place = {int(at): seat for seat, at in enumerate(used)}
@@ -113,12 +121,12 @@ def _all_tried(heap: Heap, begun: Dealt) -> Dealt:
         every = _ways(tuple(range(heap.seats)), heap.parallel)
     for ways in every:
         sums = values[np.array(ways)].sum(axis=1)
-        worth = float(np.sqrt(heap.weights) @ (sums.max(axis=0) - sums.min(axis=0)))
-        if worth < least:
+        worth = in_order(heap, *np.ptp(sums, axis=0).tolist())
+        if less(worth, least):
             groups = used[np.array(ways)]
             if kept_apart(heap, groups):
                 best, least = Dealt(heap, groups, ()), worth
-    return replace(best, proven=min(heap.weights) < max(heap.weights))
+    return replace(best, proven=True)
 
 
 def _how_many(heap: Heap) -> float:

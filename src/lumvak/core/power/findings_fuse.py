@@ -14,9 +14,6 @@ from lumvak.core.power.place import Place
 from lumvak.core.power.power_path import Power
 from lumvak.core.units import say, say_about, say_span
 
-# What is over sooner than this is a short circuit or a stall, which a fuse may end as well.
-OVERLOAD_S = 1.0
-
 
 def fuse_findings(power: Power, wanted: PowerParts) -> Iterator[Finding]:
     """What speaks against the main fuse and the charge fuse, as ``wanted``."""
@@ -103,7 +100,8 @@ def order_findings(power: Power, verdict: Verdict | None) -> Iterator[Finding]:
         )
     late = [pair for pair in wrong if pair.first == "board" and pair.second in ("fuse", "link")]
     for pair in late:
-        if pair.second == "fuse" and pair.fails_s[-1][1] <= OVERLOAD_S:
+        if pair.second == "fuse" and power.fuse.automatic:
+            # The fuse that is proposed lies as low as it may: that is its work.
             continue
         yield Finding(
             "fuse-before-board" if pair.second == "fuse" else "links-before-board",

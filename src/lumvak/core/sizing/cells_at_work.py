@@ -8,6 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from lumvak.core.sizing.options import Options
+from lumvak.core.sizing.packs import one_pack
 from lumvak.core.sizing.search import series_bounds
 from lumvak.core.sizing.sized_pack import SizedPack
 
@@ -21,7 +22,8 @@ def curves(hand: SizedPack, row: int) -> tuple[Array, Array, Array, float]:
     """
     table = hand.table
     load = float(hand.worked.end_current_a[0]) / hand.choice.parallel
-    ohm = float(table.steady_ohm[row] * hand.terms.ohm_factor[row])
+    packs = one_pack(table, row, hand.choice.series, hand.choice.parallel, hand.terms)
+    ohm = float(packs.cell_ohm[0])
     rest = table.ocv_v[row]
     return table.charge, rest, rest - load * ohm * table.ohm_shape[row], load
 

@@ -8,7 +8,7 @@ from functools import cached_property, lru_cache
 import numpy as np
 
 from lumvak.core.catalogue.sheet_curves import ROOM_C
-from lumvak.core.cells.cell_model import REACH_EXPONENT, ZERO_C_K, warm_factor
+from lumvak.core.cells.cell_model import ZERO_C_K, warm_factor
 from lumvak.core.cells.cell_table import CellTable
 from lumvak.core.cells.pack_heat import PackLump, block_area_m2, lump_of, rise_k
 from lumvak.core.sizing.terms import Array, Rows, Terms
@@ -109,10 +109,10 @@ class Packs:
     @cached_property
     def lag_factors(self) -> tuple[Array, Array]:
         """Factors (n,) of the lag and of the reach by the end of a run at the coldest."""
-        exponent = self.table.lag_exponent[self.rows]
+        table, rows = self.table, self.rows
         return (
-            self.cold_factor(1.0, exponent),
-            self.cold_factor(1.0, np.full_like(exponent, REACH_EXPONENT)),
+            self.cold_factor(1.0, table.lag_exponent[rows]),
+            self.cold_factor(1.0, table.reach_exponent[rows]),
         )
 
     @cached_property
