@@ -13,7 +13,8 @@ from lumvak.core.document.edit import with_values
 from lumvak.core.document.need import Need
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
-from lumvak.core.need.demand import demand_of, voltage_window
+from lumvak.core.need.demand import demand_of
+from lumvak.core.need.window import voltage_window
 from lumvak.core.sizing.counts import smallest_parallel
 from lumvak.core.sizing.search import series_bounds
 from tests.needs import random_need

@@ -12,6 +12,7 @@ def straight_cell(low_v: float = 3.0, high_v: float = 4.2, lag_s: float = 0.0) -
         rest_charge=np.array([0.0, 1.0]), rest_v=np.array([low_v, high_v]),
         shape_charge=np.array([0.0, 1.0]), shape=np.array([1.0, 1.0]), fast_ohm=0.04,
         slow_ohm=0.0, lag_s=lag_s, ohm_exponent=1.0, lag_exponent=1.0, reach_h=0.0,
+        reach_exponent=2.0,
         capacity_scale=1.0, entropy_v_per_k=0.0, fit=None,
     )  # fmt: skip
 

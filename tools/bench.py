@@ -162,8 +162,8 @@ def field_sampler(project: Project, catalogue: Catalogue) -> Callable[[], object
     """Evaluates FIELD packs of all cells at once."""
     import numpy as np
 
+    from lumvak.core.comparison.all_packs import field_at
     from lumvak.core.evaluate import evaluate
-    from lumvak.core.sizing.all_packs import field_at
 
     hand = evaluate(project, catalogue).hand
     draw = np.random.default_rng(1)

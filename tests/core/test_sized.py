@@ -11,9 +11,9 @@ from lumvak.core.steps import Steps
 
 
 def test_a_search_that_was_made_is_not_made_again(barrow: Project, catalogue: Catalogue) -> None:
-    first = size(barrow, catalogue, Filters(), None, Steps())
+    first = size(barrow, catalogue, Filters(), None, None, Steps())
     steps = Steps()
-    again = size(barrow, catalogue, Filters(), first.options, steps)
+    again = size(barrow, catalogue, Filters(), first.options, None, steps)
     assert "search" not in steps.ran
     assert again.options is first.options
     assert again.hand.choice == first.hand.choice
@@ -22,13 +22,15 @@ def test_a_search_that_was_made_is_not_made_again(barrow: Project, catalogue: Ca
 def test_the_cells_in_hand_belong_to_the_pack_in_hand(
     barrow: Project, catalogue: Catalogue
 ) -> None:
-    sized = size(barrow, catalogue, Filters(), None, Steps())
+    sized = size(barrow, catalogue, Filters(), None, None, Steps())
     assert sized.in_hand.seats == sized.hand.choice.series * sized.hand.choice.parallel
     more = with_values(barrow, {"pack.parallel": sized.hand.choice.parallel + 1})
-    wider = size(more, catalogue, Filters(), None, Steps())
+    wider = size(more, catalogue, Filters(), None, None, Steps())
     assert wider.in_hand.seats == sized.in_hand.seats + sized.hand.choice.series
 
 
 def test_a_part_that_nobody_knows_is_refused(barrow: Project, catalogue: Catalogue) -> None:
     with pytest.raises(UnknownPart):
-        size(with_values(barrow, {"pack.cell": "nobody"}), catalogue, Filters(), None, Steps())
+        size(
+            with_values(barrow, {"pack.cell": "nobody"}), catalogue, Filters(), None, None, Steps()
+        )

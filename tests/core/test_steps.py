@@ -83,7 +83,7 @@ KINDS: tuple[tuple[str, Any, set[str], set[str]], ...] = (
     ("arrangement.barrier_v", 5.0, {"barriers_of"}, {SIZING, SOLVING, RUNNING, JUDGING}),
     ("need.runtime_h", 0.6, {SIZING, "pack_figures"}, {SOLVING, JUDGING, "board_choice"}),
     ("need.current_a", 21.0, {SIZING, RUNNING, JUDGING}, {SOLVING, "laid", "placed"}),
-    ("need.ambient_c", 30.0, {SIZING, SOLVING, RUNNING, JUDGING}, {"laid", "placed", "cell_table"}),
+    ("need.ambient_c", 30.0, {SIZING, RUNNING, JUDGING}, {"laid", "placed", "cell_table"}),
     ("power.connector", "none", {"contacts", SIZING}, {SOLVING, "board_choice", "laid"}),
     ("rest.days", 20.0, {"shelf_of"}, {SIZING, SOLVING, RUNNING, JUDGING}),
     ("balance_leads.fuse_a", 1.0, {"tap_figures"}, {SIZING, SOLVING, RUNNING, JUDGING}),

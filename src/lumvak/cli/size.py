@@ -13,17 +13,17 @@ from lumvak.cli.table import json_text, table
 from lumvak.core import units
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.cells import FAMILY_NAMES, FORMS
+from lumvak.core.comparison.why_not import Answer, typical_row, why_not
 from lumvak.core.document.edit import ProjectError, with_values
 from lumvak.core.document.need import DutyStep
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate, stops_of
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.need.demand import NICKEL_RATED_V
 from lumvak.core.need.duty import parse_duty
+from lumvak.core.need.window import NICKEL_RATED_V
 from lumvak.core.sizing.counts import NEED_NAMES, NEEDS
 from lumvak.core.sizing.options import Options
 from lumvak.core.sizing.search import Filters
-from lumvak.core.sizing.why_not import Answer, typical_row, why_not
 from lumvak.core.steps import Steps
 from lumvak.core.units import say, say_hours
 from lumvak.files.catalogue_file import load_catalogue
@@ -141,7 +141,7 @@ def size_parser() -> argparse.ArgumentParser:
     span.add_argument("--energy", type=_quantity(units.ENERGY), metavar="500Wh")
     span.add_argument("--distance", type=_quantity(units.DISTANCE), metavar="30km")
     add("--consumption", type=_quantity(units.CONSUMPTION), metavar="12Wh/km",
-        help="with --distance")  # fmt: skip
+        help="with --distance (default: usual for the rated voltage)")  # fmt: skip
     add("--nickel-cells", type=_count, metavar="15", help="cells of the old nickel pack")
     add("--contacts", type=int, choices=(2, 3), help="contacts of the old pack")
     add("--charger", type=_pair(units.VOLTAGE, units.CURRENT), metavar="42V:2A")
@@ -223,8 +223,8 @@ def run_size(arguments: Sequence[str]) -> int:
     chosen = parser.parse_args(_joined(arguments))
     if chosen.rated_voltage is None and chosen.nickel_cells is None:
         parser.error("--rated-voltage is missing; write it as --rated-voltage 36V")
-    if (chosen.distance is None) != (chosen.consumption is None):
-        parser.error("--distance and --consumption belong together: give both")
+    if chosen.distance is None and chosen.consumption is not None:
+        parser.error("--consumption goes with --distance")
     in_watts = chosen.power is not None or (chosen.duty is not None and chosen.duty[0] == "W")
     if chosen.efficiency is not None and not in_watts:
         parser.error("--efficiency goes with a load in watts; a current needs none")

@@ -16,6 +16,7 @@ from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.cells.worst_cells import worst_cells
 from lumvak.core.charged import charging_of
 from lumvak.core.charging.findings import ceiling_findings, cold_findings
+from lumvak.core.comparison.oversize import oversize_findings, oversize_of
 from lumvak.core.document.project import Project
 from lumvak.core.evaluation import Evaluation, LaidOut, Path, Sized
 from lumvak.core.figures.collected import by_key, limits_of, worst_first
@@ -36,6 +37,7 @@ from lumvak.core.need.motor_speed import motion_figures
 from lumvak.core.power.at_rest import shelf_of
 from lumvak.core.power.board_verdicts import wants_one_port
 from lumvak.core.power.curves import Source, curves_of
+from lumvak.core.power.figures import short_circuit
 from lumvak.core.power.findings import power_cautions, power_findings
 from lumvak.core.power.guarded_wire import charge_flow
 from lumvak.core.power.links import power_links
@@ -48,7 +50,6 @@ from lumvak.core.power.power_path import (
     main_fuse,
     power_path,
     set_board,
-    short_circuit,
     surges,
 )
 from lumvak.core.rating.chain import rating_figures, weakest
@@ -65,7 +66,6 @@ from lumvak.core.sizing.findings import (
 )
 from lumvak.core.sizing.links import cells_link
 from lumvak.core.sizing.options import Had, Options, Stopped, led_by, worth_trying
-from lumvak.core.sizing.oversize import oversize_findings, oversize_of
 from lumvak.core.sizing.ranking import rank_figures
 from lumvak.core.sizing.search import Filters
 from lumvak.core.steps import Steps
@@ -156,7 +156,7 @@ def _once(
     whole: bool = True,
 ) -> Evaluation | None:
     """The evaluation of the first of the options; ``None`` if it need not be ``whole`` and has
-    no board.
+    no board. It is long, for it names every part of the evaluation.
     """
     sized = size(project, catalogue, filters, found, had, steps)
     if not whole and sized.boards.verdict is None:

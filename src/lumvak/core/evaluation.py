@@ -10,6 +10,7 @@ from lumvak.core.arrangement.layout import Barriers
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.charging.figures import ChargeFigures
 from lumvak.core.charging.topic import ChargingTopic
+from lumvak.core.comparison.series_ladder import Rung, ladder
 from lumvak.core.conductors.lead_wire import LeadWire
 from lumvak.core.document.project import Project
 from lumvak.core.figures.figure import Figure
@@ -32,7 +33,6 @@ from lumvak.core.run.figures import RunResult
 from lumvak.core.sizing.choice import Choice
 from lumvak.core.sizing.figures import PackFigures
 from lumvak.core.sizing.options import Options
-from lumvak.core.sizing.series_ladder import Rung, ladder
 from lumvak.core.sizing.sized_pack import SizedPack
 from lumvak.core.taps.figures import TapFigures
 from lumvak.core.taps.findings import BalanceTopic

@@ -18,11 +18,11 @@ from lumvak.core.cells.cell_sheet import (
     own_curve,
     sheet_checklist,
 )
+from lumvak.core.comparison.cells_at_work import at_work, curves
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.sizing.cells_at_work import at_work, curves
 from lumvak.core.units import QuantityError
 
 

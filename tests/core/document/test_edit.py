@@ -166,7 +166,16 @@ def test_the_sample_catalogue_is_broad_and_plausible(catalogue: Catalogue) -> No
     }  # fmt: skip
     boards = catalogue.boards.values()
     assert len(boards) >= 24
-    assert (min(board.series for board in boards), max(board.series for board in boards)) == (3, 24)
+    for family in ("cobalt", "phosphate"):
+        for series in range(3, 25):
+            offered = [board.continuous_a for board in boards
+                       if (board.family, board.series) == (family, series)]  # fmt: skip
+            assert max(offered) >= 200.0
+    for volts in (32.0, 58.0, 80.0, 125.0, 250.0):
+        offered = [fuse.rating_a for fuse in catalogue.fuses.values() if fuse.voltage_dc_v >= volts]
+        assert min(offered) <= 4.0 and max(offered) >= 300.0
+    assert max(fuse.breaking_a for fuse in catalogue.fuses.values()) >= 100e3
+    assert max(part.continuous_a for part in catalogue.connectors.values()) >= 250.0
     assert {board.ports for board in boards} == {1, 2}
     assert {board.balance_a > 0 for board in boards} == {True, False}
     for count in {board.series for board in boards if board.family == "cobalt"}:

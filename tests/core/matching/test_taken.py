@@ -85,7 +85,7 @@ def test_a_straight_cell_gives_what_its_line_says(sheet: tuple[Cell, Behaviour])
     line = replace(
         behaviour, rest_charge=np.array([0.0, 1.0]), rest_v=np.array([3.0, 4.2]),
         shape_charge=np.array([0.0, 1.0]), shape=np.array([1.0, 1.0]), fast_ohm=0.04, slow_ohm=0.0,
-        lag_s=0.01, reach_h=0.0, capacity_scale=1.0, fit=None,
+        lag_s=0.01, reach_h=0.0, reach_exponent=2.0, capacity_scale=1.0, fit=None,
     )  # fmt: skip
     plain = cell.model_copy(update={"voltage_empty_v": 3.0, "voltage_full_v": 4.2,
                                     "capacity_typical_ah": 2.5})  # fmt: skip

@@ -6,8 +6,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lumvak.core.document.need import Need
-from lumvak.core.need.demand import Load, demand_of, power_current, voltage_window
-from lumvak.core.sizing.counts import series_max
+from lumvak.core.need.demand import Load, consumption_of, demand_of, power_current
 
 
 def test_the_checked_power_load_at_two_voltages() -> None:
@@ -42,35 +41,6 @@ def test_a_current_load_does_not_care_for_the_voltage() -> None:
     assert load.behind(volts, volts * 0).tolist() == [12.0] * 3
 
 
-@pytest.mark.parametrize(
-    ("need", "highest", "stop"),
-    [
-        (Need(kind="tool", rated_voltage_v=18.0), 21.75, 15.0),
-        (Need(kind="tool", rated_voltage_v=18.0, nickel_cells=14), 20.3, 14.0),
-        (Need(kind="vehicle", rated_voltage_v=36.0), 44.1, 28.8),
-        (Need(kind="vehicle", rated_voltage_v=24.0), 29.4, 19.2),
-        (Need(kind="supply", rated_voltage_v=12.0), 14.7, 10.32),
-    ],
-)
-def test_a_window_nobody_gave_is_assumed_and_marked(
-    need: Need, highest: float, stop: float
-) -> None:
-    window = voltage_window(need)
-    assert window.highest.number == pytest.approx(highest)
-    assert window.stop.number == pytest.approx(stop)
-    assert window.highest.assumed
-    assert window.stop.assumed
-
-
-def test_a_typed_window_is_kept() -> None:
-    window = voltage_window(
-        Need(kind="tool", rated_voltage_v=18.0, max_voltage_v=22.0, stop_voltage_v=14.0)
-    )
-    assert (window.highest.number, window.stop.number) == (22.0, 14.0)
-    assert not window.highest.assumed
-    assert not window.stop.assumed
-
-
 def test_missing_peak_ambient_and_efficiency_are_assumed() -> None:
     demand = demand_of(Need(current_a=15.0))
     assert demand.peak.number == 15.0
@@ -97,13 +67,13 @@ def test_distance_becomes_energy() -> None:
     assert demand_of(Need(endurance_basis="open")).endurance is None
 
 
-@pytest.mark.parametrize(("rated", "series"), [(12.0, 3), (24.0, 7), (36.0, 10), (48.0, 14)])
-def test_a_lead_window_takes_the_usual_count_of_cells_to_the_volt(
-    rated: float, series: int
-) -> None:
-    """Seven cells of 4.2 V are full at just the 29.4 V of twelve lead cells, and so on."""
-    for kind in ("vehicle", "supply", "portable"):
-        window = voltage_window(Need(kind=kind, rated_voltage_v=rated))  # type: ignore[arg-type]
-        assert series_max(window.highest.number, 4.2) == series
-        assert window.highest.rule.startswith("2.45 V × lead cells")
-        assert window.stop.number < rated
+def test_a_consumption_nobody_gave_is_assumed_by_the_class() -> None:
+    need = Need(endurance_basis="distance", distance_km=30.0, rated_voltage_v=36.0)
+    endurance = demand_of(need).endurance
+    assert endurance is not None
+    assert endurance.number == pytest.approx(30.0 * 13.0)
+    assert endurance.assumed
+    usual = [
+        consumption_of(Need(rated_voltage_v=volts)).number for volts in (24.0, 48.0, 60.0, 72.0)
+    ]
+    assert usual == sorted(usual)

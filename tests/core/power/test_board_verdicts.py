@@ -164,7 +164,7 @@ def test_verdicts_put_those_that_serve_first_and_near_misses_next(catalogue: Cat
 
 
 def test_no_board_is_proposed_where_none_serves(catalogue: Catalogue) -> None:
-    choice = board_choice(catalogue.boards, None, setting_for(catalogue, series=23))
+    choice = board_choice(catalogue.boards, None, setting_for(catalogue, series=29))
     assert choice.verdict is None
     assert not choice.own
     assert choice.first is choice.verdicts[0]

@@ -7,7 +7,8 @@ from tests.core.power.failures import Failure, each, told_and_cured
 FAILURES: tuple[Failure, ...] = (
     ("fuse-load", "barrow", {"power.fuse": "flint-20"}, {"power.fuse": None}),
     ("fuse-melts", "trimmer", {"power.fuse": "flint-16"}, {"power.fuse": None}),
-    ("fuse-never", "trimmer", {"power.fuse": "cinder-200"}, {"power.fuse": None}),
+    ("fuse-never", "trimmer", {"power.fuse": "cinder-200", "leads.wire": "withy-16"},
+     {"power.fuse": None, "leads.wire": None}),
     ("fuse-breaking", "kayak", {"power.fuse": "ember-h-60"}, {"power.fuse": "flint-40"}),
     ("fuse-voltage", "barrow", {"power.fuse": "ember-40"}, {"power.fuse": None}),
     ("fuse-wire", "barrow", {"power.fuse": "flint-63", "leads.wire": "withy-12"},

@@ -40,15 +40,18 @@ def test_a_short_circuit_is_told_at_its_most_and_at_its_least(
 @settings(max_examples=25, deadline=None)
 @given(seed=st.integers(0, 10**6))
 def test_the_fuse_breaks_the_most_and_ends_the_least(catalogue: Catalogue, seed: int) -> None:
-    power = evaluate(random_need(seed), catalogue).power
+    seen = evaluate(random_need(seed), catalogue)
+    power = seen.power
     assert power.short_least_a.number < power.short_a.number
     for place in (power.fuse, power.charge_fuse):
         if place.chosen is None:
             continue
         fuse = place.chosen.part
         assert fuse.breaking_a >= 1.25 * power.short_a.number
-        most = fuse_curves(fuse, 25.0)[1]
-        assert at_time(most, SHORT_OPENS_S) <= power.short_least_a.number
+        most, least = fuse_curves(fuse, 25.0)[1], power.short_least_a.number
+        wire = power.charge_wire if place is power.charge_fuse else seen.wire
+        # It opens in time, or the wire carries so little for good.
+        assert at_time(most, SHORT_OPENS_S) <= least or least <= float(wire.harm_a[-1])
 
 
 def test_a_typed_band_moves_the_curve_of_the_fuse(barrow: Project, catalogue: Catalogue) -> None:

@@ -13,7 +13,7 @@ from tests.needs import random_need
 
 SEEDS = st.integers(0, 10**6)
 # Needs of which the first by rank alone is stopped, and another is not.
-LED = (13, 55)
+LED = (21, 114)
 
 
 @settings(max_examples=25, deadline=None)

@@ -25,8 +25,11 @@ def test_every_option_fits_the_window_and_meets_every_need(
             assert column[place] <= options.parallel[place] + 1e-9
         binding = options.needs[options.binding[place]][place]
         assert binding == max(column[place] for column in options.needs.values())
-    # The end charge is that of the surface, which lags.
-    assert np.all(options.usable >= 0.90)
+    assert np.all(options.usable >= 0.75)
+    nominal = [
+        options.series[at] * options.cell(at).voltage_nominal_v for at in range(len(options))
+    ]
+    assert min(nominal) >= 0.88 * 36.0 - 1e-9
 
 
 def test_a_window_may_fit_one_chemistry_and_no_count_of_another(
@@ -37,10 +40,11 @@ def test_a_window_may_fit_one_chemistry_and_no_count_of_another(
         catalogue.chemistry_of(evaluation.options.cell(place)).family
         for place in range(len(evaluation.options))
     }
-    assert families == {"cobalt"}
+    assert "cobalt" in families and "sodium" not in families
     refused = {(item.chemistry, item.series): item.reason for item in evaluation.options.refused}
-    assert "too high" in refused["lfp", 6]
-    assert "too low" in refused["lfp", 5]
+    assert "too high" in refused["sodium", 6]
+    assert "too low" in refused["sodium", 5]
+    assert "85 % is" not in refused["sodium", 5] and "88 % is the least" in refused["sodium", 5]
 
 
 @pytest.mark.parametrize(
@@ -99,7 +103,8 @@ def test_a_forced_series_count_outside_the_window_is_refused(
 ) -> None:
     options = options_of(plain, catalogue, Filters(chemistry="nmc-rich", series=series))
     assert len(options) == 0
-    assert [(item.series, word in item.reason) for item in options.refused] == [(series, True)]
+    told = [(item.series, word in item.reason) for item in options.refused if item.series]
+    assert told == [(series, True)]
 
 
 def test_cells_outside_their_temperature_are_refused(plain: Project, catalogue: Catalogue) -> None:

@@ -88,12 +88,14 @@ def terms_for(**changes: object) -> Terms:
         "charger_a": 5.0,
         "derating": 0.8,
         "end_charge": 0.05,
+        "least_usable": 0.75,
+        "peak_charge": 0.5,
         "ohm_factor": np.array([1.0]),
         "lag_factor": np.array([1.0]),
-        "reach_factor": np.array([1.0]),
-        "path": Path(0.0, np.array([0.0]), False),
+        "path": Path(0.0, np.array([0.0]), False, 0.0),
         "reserve": np.array([0.9]),
         "pulse_a": np.array([20.0]),
+        "peak_share": np.array([1.0]),
         "film_w_per_m2_k": 5.0,
         "ambient_c": 25.0,
         "coldest_c": 25.0,
@@ -124,7 +126,7 @@ def test_usable_share_of_a_straight_cell_by_hand() -> None:
 
 def test_usable_share_counts_the_path_outside_the_cells() -> None:
     _, table = straight_cell(resistance_dc_ohm=1e-7)
-    outside = Path(0.02, np.array([0.01]), False)
+    outside = Path(0.02, np.array([0.01]), False, 0.02)
     # 20 A through 0.02 + 9 x 0.01 ohm is 2.2 V: 33.2 V at rest, a charge of 0.32.
     usable = usable_fraction(Packs(table, ROWS, *pack(10, 5), terms_for(path=outside)))
     assert float(usable[0]) == pytest.approx(0.68, abs=1e-6)
@@ -132,15 +134,41 @@ def test_usable_share_counts_the_path_outside_the_cells() -> None:
 
 def test_joints_shared_by_strips_fall_with_the_parallel_count() -> None:
     _, table = straight_cell(resistance_dc_ohm=1e-7)
-    shared = Path(0.02, np.array([0.05]), True)
+    shared = Path(0.02, np.array([0.05]), True, 0.02)
     usable = usable_fraction(Packs(table, ROWS, *pack(10, 5), terms_for(path=shared)))
     assert float(usable[0]) == pytest.approx(0.68, abs=1e-6)
 
 
 def test_a_cell_is_empty_before_the_equipment_stops() -> None:
+    _, table = straight_cell(resistance_dc_ohm=1e-7)
+    # The cells' own empty voltage of 2 V lies under the curve: all of it is there.
+    terms = terms_for(stop_v=20.0)
+    assert float(usable_fraction(Packs(table, ROWS, *pack(10, 5), terms))[0]) == 1.0
+
+
+def test_a_rest_curve_is_scaled_to_the_cells_own_empty_voltage() -> None:
     _, table = straight_cell(resistance_dc_ohm=1e-7, voltage_empty_v=3.4)
-    usable = usable_fraction(Packs(table, ROWS, *pack(10, 5), terms_for(stop_v=20.0)))
-    assert float(usable[0]) == pytest.approx(0.6, abs=1e-6)
+    # 3.4 V is 0 and 4 V is 1: halfway a cell rests at 3.7 V.
+    assert float(table.ocv_at(ROWS, 0.5)[0]) == pytest.approx(3.7)
+    terms = terms_for(stop_v=20.0)
+    assert float(usable_fraction(Packs(table, ROWS, *pack(10, 5), terms))[0]) == pytest.approx(
+        1.0, abs=5e-6
+    )
+
+
+def test_equipment_without_a_cut_off_is_ended_by_the_cells_alone() -> None:
+    _, table = straight_cell()
+    # 4 A through the cell's steady resistance, and nothing of the path counts.
+    outside = Path(0.05, np.array([0.01]), False, 0.05)
+    terms = terms_for(stop_v=None, path=outside)
+    usable = float(usable_fraction(Packs(table, ROWS, *pack(10, 5), terms))[0])
+    assert usable == 1.0
+    _, higher = straight_cell(voltage_empty_v=2.99)
+    share = float(usable_fraction(Packs(higher, ROWS, *pack(10, 5), terms))[0])
+    charge = 1.0 - share
+    shape = float(np.interp(charge, higher.charge, higher.ohm_shape[0]))
+    rest = float(higher.ocv_at(ROWS, charge)[0])
+    assert rest - 4.0 * 0.02 * STEADY_FACTOR * shape == pytest.approx(2.99, abs=1e-9)
 
 
 def test_nothing_is_usable_where_even_the_full_pack_sags_away() -> None:
@@ -162,7 +190,7 @@ def test_usable_share_at_a_known_sag() -> None:
 @settings(max_examples=60)
 def test_a_power_load_at_the_crossing_draws_its_power(power: float, parallel: int) -> None:
     _, table = straight_cell()
-    outside = Path(0.015, np.array([0.0003]), False)
+    outside = Path(0.015, np.array([0.0003]), False, 0.015)
     terms = terms_for(load=Load(None, power), path=outside)
     usable = float(usable_fraction(Packs(table, ROWS, *pack(10, parallel), terms))[0])
     if not 0.001 < usable < 0.999:
@@ -185,23 +213,59 @@ def test_needs_of_a_current_load_by_hand() -> None:
     assert float(needs["charge"][0]) == pytest.approx(2.5)
 
 
-def test_the_sag_need_holds_the_stop_voltage_exactly() -> None:
+@pytest.mark.parametrize("share", [1.0, 0.7])
+def test_the_peak_is_held_exactly_at_its_charge(share: float) -> None:
     _, table = straight_cell()
-    outside = Path(0.01, np.array([0.002]), True)
-    terms = terms_for(stop_v=29.0, path=outside)
+    outside = Path(0.01, np.array([0.002]), True, 0.008)
+    terms = terms_for(stop_v=29.0, path=outside, peak_share=np.array([share]))
     need = float(parallel_needs(Packs(table, ROWS, *pack(10, 5), terms))["sag"][0])
-    shape = float(np.interp(0.05, table.charge, table.ohm_shape[0]))
-    inside = 0.02 * STEADY_FACTOR * shape / need
-    terminal = 10 * (3.05 - 20.0 * inside) - 20.0 * (0.01 + 9 * 0.002 / need)
+    # 20 A flow for good and 40 A at the peak; its leads are those for the peak.
+    felt = 20.0 + 20.0 * share
+    inside = 0.02 * STEADY_FACTOR / need
+    terminal = 10 * (3.5 - felt * inside) - 40.0 * (0.008 + 9 * 0.002 / need)
     assert terminal == pytest.approx(29.0, abs=1e-9)
 
 
-def test_no_parallel_count_cures_too_few_in_series() -> None:
+def test_the_peak_takes_no_cell_under_its_empty_voltage() -> None:
+    _, table = straight_cell(voltage_empty_v=2.999)
+    terms = terms_for(stop_v=10.0)
+    need = float(parallel_needs(Packs(table, ROWS, *pack(10, 5), terms))["sag"][0])
+    rest = float(table.ocv_at(ROWS, 0.5)[0])
+    assert rest - 40.0 * 0.02 * STEADY_FACTOR / need == pytest.approx(2.999, abs=1e-9)
+
+
+def test_no_parallel_count_holds_a_peak_over_the_rest_voltage() -> None:
     _, table = straight_cell()
-    needs = parallel_needs(Packs(table, ROWS, *pack(10, 5), terms_for(stop_v=30.6)))
+    needs = parallel_needs(Packs(table, ROWS, *pack(10, 5), terms_for(stop_v=35.1)))
     assert math.isinf(float(needs["sag"][0]))
-    least = smallest_parallel(table, ROWS, np.array([10.0]), terms_for(stop_v=30.6))
+    least = smallest_parallel(table, ROWS, np.array([10.0]), terms_for(stop_v=35.1))
     assert math.isinf(float(least[0]))
+
+
+def test_in_the_cold_the_run_warms_its_cells() -> None:
+    _, table = straight_cell()
+    cold = terms_for(coldest_c=-10.0, ambient_c=-10.0, ohm_factor=np.array([2.51]),
+                     lag_factor=np.array([2.51]), temperature_limit_c=50.0)  # fmt: skip
+    packs = Packs(table, ROWS, *pack(10, 2), cold)
+    # Apart from the engine: half of the rise meets the mean resistance, to a fixed point.
+    span = np.linspace(0.05, 1.0, 20_001)
+    mean_ohm = (
+        0.02 * STEADY_FACTOR * float(np.interp(span, table.charge, table.ohm_shape[0]).mean())
+    )
+    seconds = 3600.0 * 0.75 * 2 * 2.0 * 0.9 / 20.0
+    lump = packs.lump
+    settled = float((lump.kelvin_per_watt * -np.expm1(-seconds / lump.time_constant_s))[0])
+    rise = 0.0
+    for _ in range(200):
+        middle = min(-10.0 + 0.5 * rise, 25.0)
+        factor = float(np.interp(middle, [-10.0, 0.0, 10.0, 25.0], [2.51, 1.96, 1.51, 1.0]))
+        rise = 0.5 * (rise + 20 * 10.0**2 * mean_ohm * factor * settled)
+    assert float(packs.cold_rise_k[0]) == pytest.approx(rise, rel=0.06)
+    still = Packs(table, ROWS, *pack(10, 2), terms_for(coldest_c=25.0))
+    assert float(still.cold_rise_k[0]) == 0.0
+    # By the end they are as warm as cells that began at 25 degC may count.
+    assert -10.0 + rise > 25.0
+    assert float(packs.cell_ohm[0]) == pytest.approx(float(still.cell_ohm[0]))
 
 
 @given(

@@ -5,9 +5,9 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 
+from lumvak.core.comparison.side_by_side import MEASURES
 from lumvak.core.evaluate import stops_of
 from lumvak.core.evaluation import rungs_in_hand
-from lumvak.core.sizing.side_by_side import MEASURES
 from lumvak.ui.shell.window import Window
 from lumvak.ui.stages.cells.stage import CellsStage
 from tests.ui.cells.opened import cells_at

@@ -201,7 +201,10 @@ class Dealt:
 
 
 def in_order(heap: Heap, capacity: float, conductance: float) -> tuple[float, float]:
-    """Two spreads, that which counts for more first; one that is not known is 0."""
+    """The spreads of ``capacity`` and ``conductance``, that which counts for more first.
+
+    One that is not known is 0; where both count alike it is their sum.
+    """
     both = (0.0 if np.isnan(capacity) else capacity, 0.0 if np.isnan(conductance) else conductance)
     if heap.weights[0] == heap.weights[1]:
         return sum(both), 0.0

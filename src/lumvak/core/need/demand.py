@@ -1,4 +1,4 @@
-"""The need as figures: voltage window, load, peak, endurance and surroundings."""
+"""The need as figures: load, peak, endurance and surroundings; its window is in ``window``."""
 
 from __future__ import annotations
 
@@ -17,32 +17,15 @@ from lumvak.core.need.duty import (
     spell_duty,
 )
 from lumvak.core.need.rails import RailLoad, rail_loads, rails_energy, rails_power
-from lumvak.core.units import digits
+from lumvak.core.need.window import LEAD_CHARGE_V, Window, lead_cells, voltage_window
 
 Array = NDArray[np.float64]
 # Amounts in A or W at the terminals, and seconds, (n,) each.
 Duty = tuple[Array, Array]
-# Volts per nickel cell: rated, fresh off the charger, empty; methods 2.
-NICKEL_RATED_V = 1.2
-NICKEL_FRESH_V = 1.45
-NICKEL_EMPTY_V = 1.0
 # A cell may be let down to so many volts for each nickel cell that it replaces; methods 3.
 LEAST_FOR_NICKEL_V = 0.8
-# Rated volts of vehicles that are a class: so many cells of a cobalt type; methods 2.
-VEHICLE_CLASSES = {24.0: 7, 36.0: 10, 48.0: 13, 52.0: 14, 60.0: 16, 72.0: 20}
-COBALT_FULL_V = 4.2
 # What a kilometre takes in Wh where nobody said, by the rated voltage; methods 3.
 CONSUMPTION_WH_PER_KM = ((30.0, 10.0), (50.0, 13.0), (66.0, 25.0), (1001.0, 35.0))
-# Share of the rated voltage where equipment stops, by kind, and why; methods 2.
-STOP_SHARES = {
-    "vehicle": (0.80, "controllers of vehicles let a lead cell down to 1.6 V under load"),
-    "supply": (0.86, "inverters and converters give up at 1.72 V a lead cell"),
-    "portable": (0.86, "inverters and converters give up at 1.72 V a lead cell"),
-}
-# Volts per lead cell: rated, where a lead charger's bulk charge ends, and full; methods 2.
-LEAD_RATED_V = 2.0
-LEAD_CHARGE_V = 2.40
-LEAD_FULL_V = 2.45
 ESTIMATED = "estimated by the builder, not measured"
 DEFAULT_EFFICIENCY = 0.85
 DEFAULT_PEAK_S = 10.0
@@ -89,27 +72,6 @@ class Load:
 
 
 @dataclass(frozen=True, slots=True)
-class Window:
-    """What the equipment is rated for, survives and stops at, as figures in V.
-
-    ``binds`` is whether it stops there by itself: an old tool only weakens. ``read_otherwise_v`` is
-    what it would survive, were its rated voltage read as that of lead cells.
-    """
-
-    rated: Figure
-    highest: Figure
-    stop: Figure
-    figures: tuple[Figure, ...]
-    binds: bool = True
-    read_otherwise_v: float | None = None
-
-    @property
-    def stop_words(self) -> str:
-        """What the stop voltage is, as drawings name it."""
-        return "stops at" if self.binds else "was used to"
-
-
-@dataclass(frozen=True, slots=True)
 class Demand:
     """Everything the need asks of the pack, as figures, and the load to compute with."""
 
@@ -130,80 +92,6 @@ class Demand:
     charger: tuple[Figure, ...]
     rails: tuple[RailLoad, ...]
     energies: tuple[Figure, ...]
-
-
-def voltage_window(need: Need) -> Window:
-    """The voltage window, typed or assumed by the kind of equipment (methods 2)."""
-    rated = typed("need.rated_voltage_v", "Rated voltage", need.rated_voltage_v, "V")
-    otherwise_v = None
-    if need.kind == "tool":
-        basis = _nickel_cells(need, rated)
-        highest_v, stop_v = NICKEL_FRESH_V * basis.number, NICKEL_EMPTY_V * basis.number
-        highest_rule = "1.45 V × nickel cells, fresh off the old charger"
-        stop_rule = (
-            "1.0 V × nickel cells: what it was used to. It has no cut-off of its own, and only the "
-            "board's under-voltage point ends the run"
-        )
-    else:
-        basis = rated
-        stop_share, why = STOP_SHARES[need.kind]
-        highest_v, stop_v = LEAD_FULL_V * lead_cells(need), stop_share * rated.number
-        highest_rule = "2.45 V × lead cells (rated voltage ÷ 2 V), full on a lead charger"
-        cells = VEHICLE_CLASSES.get(need.rated_voltage_v) if need.kind == "vehicle" else None
-        if cells is not None:
-            as_lead_v = round(highest_v, 6)
-            highest_v = COBALT_FULL_V * cells
-            highest_rule = f"{digits(need.rated_voltage_v, 'g')} V is a class of vehicles: {cells} "
-            highest_rule += f"cells of {digits(COBALT_FULL_V, 'g')} V when full"
-            if cells * COBALT_FULL_V < as_lead_v < need.rated_voltage_v * 1.3:
-                otherwise_v = as_lead_v
-                highest_rule += f"; read as lead cells it would be {digits(as_lead_v, 'g')} V"
-        stop_rule = f"{digits(stop_share, 'g')} × rated voltage: {why}"
-    # Without the noise of the last digits, for counts are exact to the volt.
-    highest_v, stop_v, seen = round(highest_v, 6), round(stop_v, 6), basis
-    if need.kind == "tool" and need.old_charger_stop_v is not None:
-        highest_v = need.old_charger_stop_v
-        highest_rule = "where the old charger stopped: so much the tool has seen"
-        seen = typed(
-            "need.old_charger_stop_v", "The old charger stopped at", need.old_charger_stop_v, "V"
-        )
-    highest = said_or(
-        "need.max_voltage_v",
-        "Survives",
-        need.max_voltage_v,
-        "V",
-        max(highest_v, need.rated_voltage_v),
-        highest_rule,
-        "methods 2",
-        seen,
-    )
-    stop = said_or(
-        "need.stop_voltage_v",
-        "Stops at",
-        need.stop_voltage_v,
-        "V",
-        min(stop_v, need.rated_voltage_v),
-        stop_rule,
-        "methods 2",
-        basis,
-    )
-    binds = need.kind != "tool" or need.stop_voltage_v is not None
-    if need.max_voltage_v is not None:
-        otherwise_v = None
-    return Window(rated, highest, stop, (rated,), binds, otherwise_v)
-
-
-def _nickel_cells(need: Need, rated: Figure) -> Figure:
-    return said_or(
-        "need.nickel_cells",
-        "Nickel cells in the old pack",
-        need.nickel_cells,
-        "",
-        max(1, round(need.rated_voltage_v / NICKEL_RATED_V)),
-        "rated voltage ÷ 1.2 V a cell",
-        "methods 2",
-        rated,
-    )
 
 
 def demand_of(need: Need) -> Demand:
@@ -286,11 +174,6 @@ def _given(need: Need, name: str, label: str, current_a: float) -> Figure:
     if need.peak_given == "estimated":
         return assumed(f"need.{name}", label, current_a, "A", ESTIMATED, "the project")
     return typed(f"need.{name}", label, current_a, "A")
-
-
-def lead_cells(need: Need) -> int:
-    """How many lead cells the equipment is made for."""
-    return max(1, round(need.rated_voltage_v / LEAD_RATED_V))
 
 
 def _charger_voltage(need: Need, rated: Figure) -> Figure | None:

@@ -6,8 +6,8 @@ from collections.abc import Iterator
 
 from lumvak.core.document.need import Need
 from lumvak.core.figures.finding import Finding
-from lumvak.core.need.demand import NICKEL_RATED_V, Window
 from lumvak.core.need.rails import RailLoad
+from lumvak.core.need.window import NICKEL_RATED_V, Window
 from lumvak.core.units import say
 
 
@@ -24,6 +24,17 @@ def window_findings(need: Need, window: Window) -> Iterator[Finding]:
             "Read it off the equipment or its controller and enter it.",
             "need",
             guessed[0].key,
+        )
+    if window.read_otherwise_v is not None:
+        yield Finding(
+            "window-class",
+            "note",
+            f"“{say(need.rated_voltage_v, 'V')}” is read as {say(window.highest.value, 'V')} when "
+            f"full; made for lead cells it would survive {say(window.read_otherwise_v, 'V')}",
+            "Lead and lithium use one name for two voltages; the lower is the safe one.",
+            "Read off the controller what it survives, and enter it.",
+            "need",
+            window.highest.key,
         )
     if need.kind == "tool" and need.nickel_cells is not None:
         implied = need.nickel_cells * NICKEL_RATED_V

@@ -4,12 +4,17 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable
+from dataclasses import dataclass
 
 from lumvak.core.catalogue.boards import Board
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.catalogue.power_parts import Connector, Fuse, Surge, Switch
+from lumvak.core.cells.worst_cells import WorstCells
+from lumvak.core.conductors.lead_wire import LeadWire
 from lumvak.core.conductors.thermistor import Hot, recovery_s, thermistor_ohm
-from lumvak.core.figures.figure import Figure, computed, constant, said_or, sheet
+from lumvak.core.document.power import FusePlace
+from lumvak.core.figures.figure import Figure, computed, constant, said_or, sheet, typed
+from lumvak.core.joints.network_figures import NetworkFigures
 from lumvak.core.power.board_verdicts import (
     BARE_BOARD_K_PER_W,
     bleed_hours,
@@ -211,3 +216,87 @@ def surge_figures(
                      "energy ÷ time", "methods 23", *inputs),
         ]  # fmt: skip
     return made
+
+
+@dataclass(frozen=True, slots=True)
+class ShortCircuit:
+    """What a dead short behind the main fuse gives at the most and at the least, in A.
+
+    ``cell_v`` is what a cell shows in the least one.
+    """
+
+    most: Figure
+    least: Figure
+    cell_v: Figure
+
+
+def short_circuit(
+    full: Figure,
+    worst: WorstCells,
+    network: NetworkFigures | None,
+    wire: LeadWire,
+    board: Board | None,
+    place: FusePlace,
+    series: Figure,
+    parallel: Figure,
+) -> ShortCircuit:
+    """The prospective short-circuit current, at the most and at the least (methods 22).
+
+    The most is what fuse and wires must break and stand: the pack full, the cells at their 1 kHz
+    resistance, where the main fuse sits. The least is what must still be ended: nearly empty, cold
+    and worn, with steady resistance, at the end of the leads. It is long, for it lists figures one
+    after the other.
+    """
+    sits = typed("power.fuse_place", "Main fuse sits", place, "")
+    joints = () if network is None else (network.joint_ohm,)
+    behind_board = () if board is None else (board_ohm(board),)
+    before: tuple[Figure, ...] = () if place == "cells" else behind_board
+    if place == "output":
+        before = (*before, wire.ohm)
+    share = series.number / parallel.number
+    most_ohm = share * worst.quick_ohm.number + sum(part.number for part in (*joints, *before))
+    most = computed(
+        "power.short_a",
+        "A short circuit gives at most",
+        full.number / max(most_ohm, 1e-9),
+        "A",
+        "full voltage ÷ (S·R at 1 kHz ÷ P + joints"
+        + (" + board" if place != "cells" else "")
+        + (" + leads" if place == "output" else "")
+        + "): a dead short behind the main fuse, in its first milliseconds",
+        "methods 22",
+        full,
+        worst.quick_ohm,
+        series,
+        parallel,
+        *joints,
+        *before,
+        sits,
+    )
+    after = (*joints, *behind_board, wire.ohm)
+    least_ohm = share * worst.slow_ohm.number + sum(part.number for part in after)
+    least = computed(
+        "power.short_least_a",
+        "A short circuit gives at least",
+        series.number * worst.empty_v.number / max(least_ohm, 1e-9),
+        "A",
+        "rest voltage when nearly empty ÷ (S·R cold, worn and steady ÷ P + joints + board + leads)",
+        "methods 22",
+        series,
+        parallel,
+        worst.empty_v,
+        worst.slow_ohm,
+        *after,
+    )
+    cell_v = computed(
+        "power.short_cell_v",
+        "A cell in the least short circuit",
+        least.number * sum(part.number for part in after) / series.number,
+        "V",
+        "its current × (joints + board + leads) ÷ S: under its under-voltage point a board opens",
+        "methods 22",
+        least,
+        series,
+        *after,
+    )
+    return ShortCircuit(most, least, cell_v)

@@ -11,12 +11,11 @@ import numpy as np
 from lumvak.core.catalogue.boards import Board
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.power_parts import Connector, Fuse, Surge, Switch
-from lumvak.core.cells.worst_cells import WorstCells
 from lumvak.core.conductors.lead_wire import LeadWire, lead_wire
 from lumvak.core.conductors.thermistor import Hot, hot_state
 from lumvak.core.document.need import Kind
-from lumvak.core.document.power import FusePlace, Leads, PowerParts, Start
-from lumvak.core.figures.figure import Figure, computed, said_or, typed
+from lumvak.core.document.power import Leads, PowerParts, Start
+from lumvak.core.figures.figure import Figure, computed, said_or
 from lumvak.core.joints.joined_pack import JoinedPack
 from lumvak.core.joints.network_figures import NetworkFigures
 from lumvak.core.need.load_over_time import Draw
@@ -25,8 +24,8 @@ from lumvak.core.power.board_settings import SettingRow, board_as_set, settings_
 from lumvak.core.power.board_verdicts import BoardSetting, Verdict
 from lumvak.core.power.connectors import ContactSetting, connector_place, switch_place
 from lumvak.core.power.figures import (
+    ShortCircuit,
     board_figures,
-    board_ohm,
     charge_fuse_figures,
     contact_figures,
     fuse_figures,
@@ -129,89 +128,6 @@ def inner_resistance(
         series,
         parallel,
     )
-
-
-@dataclass(frozen=True, slots=True)
-class ShortCircuit:
-    """What a dead short behind the main fuse gives at the most and at the least, in A.
-
-    ``cell_v`` is what a cell shows in the least one.
-    """
-
-    most: Figure
-    least: Figure
-    cell_v: Figure
-
-
-def short_circuit(
-    full: Figure,
-    worst: WorstCells,
-    network: NetworkFigures | None,
-    wire: LeadWire,
-    board: Board | None,
-    place: FusePlace,
-    series: Figure,
-    parallel: Figure,
-) -> ShortCircuit:
-    """The prospective short-circuit current, at the most and at the least (methods 22).
-
-    The most is what fuse and wires must break and stand: the pack full, the cells at their 1 kHz
-    resistance, where the main fuse sits. The least is what must still be ended: nearly empty, cold
-    and worn, with steady resistance, at the end of the leads.
-    """
-    sits = typed("power.fuse_place", "Main fuse sits", place, "")
-    joints = () if network is None else (network.joint_ohm,)
-    behind_board = () if board is None else (board_ohm(board),)
-    before: tuple[Figure, ...] = () if place == "cells" else behind_board
-    if place == "output":
-        before = (*before, wire.ohm)
-    share = series.number / parallel.number
-    most_ohm = share * worst.quick_ohm.number + sum(part.number for part in (*joints, *before))
-    most = computed(
-        "power.short_a",
-        "A short circuit gives at most",
-        full.number / max(most_ohm, 1e-9),
-        "A",
-        "full voltage ÷ (S·R at 1 kHz ÷ P + joints"
-        + (" + board" if place != "cells" else "")
-        + (" + leads" if place == "output" else "")
-        + "): a dead short behind the main fuse, in its first milliseconds",
-        "methods 22",
-        full,
-        worst.quick_ohm,
-        series,
-        parallel,
-        *joints,
-        *before,
-        sits,
-    )
-    after = (*joints, *behind_board, wire.ohm)
-    least_ohm = share * worst.slow_ohm.number + sum(part.number for part in after)
-    least = computed(
-        "power.short_least_a",
-        "A short circuit gives at least",
-        series.number * worst.empty_v.number / max(least_ohm, 1e-9),
-        "A",
-        "rest voltage when nearly empty ÷ (S·R cold, worn and steady ÷ P + joints + board + leads)",
-        "methods 22",
-        series,
-        parallel,
-        worst.empty_v,
-        worst.slow_ohm,
-        *after,
-    )
-    cell_v = computed(
-        "power.short_cell_v",
-        "A cell in the least short circuit",
-        least.number * sum(part.number for part in after) / series.number,
-        "V",
-        "its current × (joints + board + leads) ÷ S: under its under-voltage point a board opens",
-        "methods 22",
-        least,
-        series,
-        *after,
-    )
-    return ShortCircuit(most, least, cell_v)
 
 
 @dataclass(frozen=True, eq=False)

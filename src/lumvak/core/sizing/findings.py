@@ -10,7 +10,8 @@ from lumvak.core.catalogue.sheet_curves import ROOM_C, ROOM_WITHIN_K
 from lumvak.core.document.need import Need
 from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import TOUCH_SAFE_V, Finding
-from lumvak.core.need.demand import LEAD_CHARGE_V, Demand, Window, lead_cells
+from lumvak.core.need.demand import Demand
+from lumvak.core.need.window import LEAD_CHARGE_V, Window, lead_cells
 from lumvak.core.sizing.choice import Choice
 from lumvak.core.sizing.counts import NEED_NAMES, NEEDS
 from lumvak.core.sizing.figures import PackFigures

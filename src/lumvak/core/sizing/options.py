@@ -40,7 +40,8 @@ class Refusal:
 class Options:
     """The options that serve, best first, as columns (n,); and the refused.
 
-    ``measures`` are what counts against each (see ``ranking``), ``score`` their weighted sum;
+    ``weighs`` are the parallel counts that count in the ranking (see ``served.even_count``),
+    ``measures`` what counts against each (see ``ranking``), ``score`` their weighted sum;
     ``limited`` is how many serve but pass the builder's limits of weight, cost or cells;
     ``stopped`` tells of places that were worked out whole what stops them, by code; the first
     ``alike`` are as good as each other, for a need three hundredths away may turn them round.
@@ -50,6 +51,7 @@ class Options:
     rows: NDArray[np.intp]
     series: Array
     parallel: Array
+    weighs: Array
     needs: Mapping[str, Array]
     binding: tuple[str, ...]
     usable: Array
@@ -194,6 +196,7 @@ def ranked(
         rows=rows[order],
         series=series[order],
         parallel=parallel[order],
+        weighs=weighs[order],
         needs={name: column[order] for name, column in needs.items()},
         binding=tuple(np.array(NEEDS)[np.argmax(stacked, axis=0)[order]].tolist()),
         usable=done.usable[order],

@@ -14,7 +14,8 @@ from lumvak.core.catalogue.cells import FORMS, ROUND, Cell, Form
 from lumvak.core.cells.cell_table import CellTable
 from lumvak.core.document.need import Kind
 from lumvak.core.document.pack import Pack
-from lumvak.core.need.demand import Demand, Window
+from lumvak.core.need.demand import Demand
+from lumvak.core.need.window import Window
 from lumvak.core.sizing.counts import (
     NEED_NAMES,
     NEEDS,
@@ -202,7 +203,8 @@ def unwanted(cell: Cell, pack: Pack, kind: Kind, named: str | None = None) -> st
     if cell.format not in forms and cell.id not in (pack.cell, named):
         return f"{cell.name} is {cell.format}; wanted are {', '.join(forms)}"
     held = any(item.cell == cell.id for item in pack.drawer)
-    asked = held or cell.id in (pack.cell, named)
+    # Reclaimed cells are taken where they are on hand or asked for by name.
+    asked = pack.origin == "new" and (held or cell.id in (pack.cell, named))
     if pack.origin not in ("any", cell.origin) and not asked:
         return f"{cell.name} is {cell.origin}; only {pack.origin} cells are wanted"
     if pack.drawer_only and not held:
@@ -260,7 +262,7 @@ def too_low(series: int, nominal_v: float, rated_v: float) -> str:
 
 
 def gives_up(usable: float, terms: Terms) -> str:
-    """Sentence for a pack of which too little is usable: how much, and what would do."""
+    """Sentence for a pack of which a share ``usable`` is too little, and what would do."""
     held = "before the board opens" if terms.stop_v is None else f"over {say(terms.stop_v, 'V')}"
     return (
         f"only {say(usable, '%')} of the charge is usable {held}, "

@@ -25,8 +25,8 @@ from lumvak.core.cells.cell_sheet import (
     sheet_checklist,
     with_partner,
 )
+from lumvak.core.comparison.cells_at_work import curves
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.sizing.cells_at_work import curves
 from lumvak.core.units import FRACTION, VOLTAGE, QuantityError, say
 from lumvak.files.own_parts import merged
 from lumvak.files.problem import FileProblem

@@ -14,8 +14,8 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QPushButton, QWidget
 
+from lumvak.core.comparison.series_ladder import Rung
 from lumvak.core.evaluation import Evaluation, rungs_in_hand
-from lumvak.core.sizing.series_ladder import Rung
 from lumvak.core.units import digits, say
 from lumvak.ui.widgets.keys import is_enter, moved, step_of
 from lumvak.ui.widgets.theme import THEME

@@ -20,8 +20,8 @@ from lumvak.core.catalogue.catalogue import PartsFile
 from lumvak.core.catalogue.cells import FAMILY_NAMES, Cell
 from lumvak.core.cells.cell_model import resistance
 from lumvak.core.cells.cell_sheet import begun_from, free_id
+from lumvak.core.comparison.cells_at_work import AtWork, at_work
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.sizing.cells_at_work import AtWork, at_work
 from lumvak.core.units import (
     COUNT,
     QuantityError,

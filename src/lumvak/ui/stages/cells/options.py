@@ -8,9 +8,9 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from lumvak.core import units
+from lumvak.core.comparison.all_packs import Field
 from lumvak.core.document.pack import MOST_BESIDE
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.sizing.all_packs import Field
 from lumvak.core.sizing.options import Options, Refusal, family_name
 from lumvak.core.sizing.ranking import MEASURES
 from lumvak.core.units import round_figures, say, say_hours

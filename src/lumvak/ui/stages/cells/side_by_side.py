@@ -6,8 +6,8 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPolygonF, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
+from lumvak.core.comparison.side_by_side import MEASURES, Entry, Side, side_by_side
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.sizing.side_by_side import MEASURES, Entry, Side, side_by_side
 from lumvak.ui.explain import explain_other
 from lumvak.ui.session import Session
 from lumvak.ui.widgets.keys import is_enter, moved, step_of

@@ -8,9 +8,9 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from lumvak.core.catalogue.cells import FORMS
+from lumvak.core.comparison.series_ladder import Rung
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.sizing.search import wanted_forms
-from lumvak.core.sizing.series_ladder import Rung
 from lumvak.ui.session import Session
 from lumvak.ui.stages.cells.answer import VIEWS
 from lumvak.ui.stages.cells.ladder import LadderView

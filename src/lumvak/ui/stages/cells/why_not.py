@@ -5,9 +5,9 @@ from __future__ import annotations
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QPushButton, QWidget
 
 from lumvak.core.catalogue.cells import FAMILY_NAMES
+from lumvak.core.comparison.why_not import Answer, typical_row, why_not
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.sizing.ranking import MEASURES, weight_for_first, weights_of
-from lumvak.core.sizing.why_not import Answer, typical_row, why_not
 from lumvak.core.units import COUNT, QuantityError, parse, round_figures
 from lumvak.ui.session import Session
 from lumvak.ui.widgets.entry import Entry

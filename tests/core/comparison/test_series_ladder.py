@@ -6,9 +6,9 @@ import numpy as np
 import pytest
 
 from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.comparison.series_ladder import ladder
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
-from lumvak.core.sizing.series_ladder import ladder
 
 
 @pytest.mark.parametrize("demo", ["barrow", "trimmer", "kayak", "cycle"])
