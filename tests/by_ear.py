@@ -51,7 +51,9 @@ def window(file: str) -> None:
     made.open_stage("power")
     print("heard", flush=True)
     app.exec()
-    made.session.edit({"need.current_a": 70.0, "need.peak_current_a": 90.0})
+    made.session.edit(
+        {"need.current_a": 70.0, "need.peak_current_a": 90.0, "power.fuse": "ember-40"}
+    )
     made.session.tell("warn", "This was refused.")
     app.exec()
     made.session.undo_stack.setClean()

@@ -3,6 +3,7 @@
 import pytest
 
 from lumvak.core.document.project import Project
+from lumvak.core.sizing.options import Had
 from lumvak.ui.session import Session
 from lumvak.ui.shell.window import Window
 from tests.storms import NotTheSame, window_storm
@@ -18,9 +19,9 @@ def test_a_step_that_is_not_undone_is_found(
 ) -> None:
     take = Session.take
 
-    def careless(session: Session, project: Project) -> None:
+    def careless(session: Session, project: Project, had: Had | None = None) -> None:
         renamed = project.model_copy(update={"note": project.note + "."})
-        take(session, renamed)
+        take(session, renamed, had)
 
     monkeypatch.setattr(Session, "take", careless)
     with pytest.raises(NotTheSame, match="is not what it was"):

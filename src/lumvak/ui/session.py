@@ -16,6 +16,7 @@ from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import Figure
+from lumvak.core.sizing.options import Had
 from lumvak.core.steps import Steps
 from lumvak.core.units import Spelling, set_spelling, spelling
 from lumvak.files.catalogue_file import load_catalogue
@@ -99,6 +100,8 @@ class Session(QObject):
         self._recovery_timer.timeout.connect(self._keep_copy)
         self.project = Project() if project is None else project
         self._steps = Steps()
+        # The cell and count that stood before the evaluation at hand, and stay among equals.
+        self._had: Had | None = None
         self.evaluation: Evaluation = evaluate(self.project, catalogue, steps=self._steps)
         self.revision = 0
         self._added: dict[str, Figure] = {}
@@ -123,13 +126,20 @@ class Session(QObject):
         if fresh == self.project:
             return
         fresh = with_copies(fresh, self.catalogue)
-        self.undo_stack.push(
-            _Edit(self.take, self.project, fresh, text or field_title(next(iter(changes))).lower())
-        )
+        before, after = (self.project, self._had), (fresh, self._proposed())
+        words = text or field_title(next(iter(changes))).lower()
+        self.undo_stack.push(_Edit(lambda state: self.take(*state), before, after, words))
 
-    def take(self, project: Project) -> None:
-        """Make ``project`` the current one and evaluate it."""
-        self._show(project, evaluate(project, self.catalogue, steps=self._steps))
+    def _proposed(self) -> Had | None:
+        """The cell and series count that are proposed now; ``None`` where they were picked."""
+        pack, choice = self.project.pack, self.evaluation.choice
+        open_ = None in (pack.cell, pack.series)
+        return (choice.cell.id, choice.series) if open_ else None
+
+    def take(self, project: Project, had: Had | None = None) -> None:
+        """Make ``project`` the current one and evaluate it; ``had`` stays among its equals."""
+        self._had = had
+        self._show(project, evaluate(project, self.catalogue, steps=self._steps, had=had))
 
     def _show(self, project: Project, evaluation: Evaluation) -> None:
         self.project, self.evaluation = project, evaluation
@@ -159,7 +169,7 @@ class Session(QObject):
         if wanted != spelling():
             set_spelling(wanted)
             self._steps = Steps()
-            self.take(self.project)
+            self.take(self.project, self._had)
 
     def change_own(self, before: PartsFile, after: PartsFile) -> None:
         """Keep the builder's own parts with a change made or taken back; a problem is told."""
@@ -173,7 +183,7 @@ class Session(QObject):
         self.catalogue, problems = load_catalogue()
         for text in problems:
             self.tell("warn", text)
-        self.take(project)
+        self.take(project, self._had)
 
     def explain(self, key: str) -> None:
         """Ask for the working of a figure."""
@@ -214,6 +224,7 @@ class Session(QObject):
         out raises and changes nothing.
         """
         evaluation = evaluate(project, self.catalogue, steps=self._steps)
+        self._had = None
         self.undo_stack.clear()
         self.path, self._stamp = path, stamp
         self._show(project, evaluation)

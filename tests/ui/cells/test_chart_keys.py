@@ -38,7 +38,8 @@ def test_a_rectangle_is_drawn_and_dropped_by_keys(qtbot: QtBot, stage: CellsStag
     rect = chart.brush_rect
     assert rect is not None
     assert rect.contains(corner)
-    assert len(stage.table.rows_model.rows) < every
+    held = len(stage.table.rows_model.rows)
+    assert stage.options.count.text() == f"{held} in the rectangle"
     qtbot.keyClick(plot, Qt.Key.Key_Escape)
     assert chart.brush_rect is None
     assert len(stage.table.rows_model.rows) == every

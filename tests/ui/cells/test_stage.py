@@ -43,6 +43,7 @@ def test_refused_options_are_asked_about_and_own_counts_worked_out(
     qtbot: QtBot, window: Window, cells: CellsStage
 ) -> None:
     options, table = cells.options, cells.table
+    window.session.edit({"need.stop_voltage_v": 44.0})
     options.refused.click()
     faded = [row for row in table.rows_model.rows if row.faded]
     assert len(faded) == len(window.session.evaluation.options.refused)
@@ -51,7 +52,8 @@ def test_refused_options_are_asked_about_and_own_counts_worked_out(
     named = next(
         row.value
         for row in faded
-        if row.value.cell is not None and "wanted are" not in row.value.reason
+        if row.value.cell is not None
+        and not any(word in row.value.reason for word in ("wanted", "give as much"))
     )
     before = window.session.project
     table.picked.emit(named)
@@ -140,7 +142,7 @@ def test_the_chart_brushes_the_table_and_picks(
     assert masses
     assert max(masses) <= heaviest * (1 + 1e-9)
     cells.options.all.click()
-    assert "packs, 21 cells" in cells.options.count.text()
+    assert "packs, 15 cells" in cells.options.count.text()
     assert not chart.band.isVisible()
     # Other measures; the edge is drawn as a line through the undominated.
     chart.up.setCurrentIndex(chart.up.findData("runtime"))
@@ -220,13 +222,13 @@ def test_a_click_into_the_open_drops_the_rectangle(window: Window, cells: CellsS
     chart.click(QPointF(low - (high - low), bottom - (top - bottom)))
     assert window.session.project == before
     assert not chart.band.isVisible()
-    assert "packs, 21 cells" in cells.options.count.text()
+    assert "packs, 15 cells" in cells.options.count.text()
     # The rectangle follows an edit: it stays, and what is in it is found anew.
     chart.brush(QRectF(QPointF(low, bottom), QPointF(high, top)))
     window.session.edit({"need.current_a": 30.0})
     assert "in the rectangle" in cells.options.count.text()
     cells.show_view("counts")
-    assert "packs, 21 cells" in cells.options.count.text()
+    assert "packs, 15 cells" in cells.options.count.text()
 
 
 def test_no_more_than_three_are_kept_beside(window: Window, cells: CellsStage) -> None:
@@ -282,7 +284,7 @@ def test_weights_are_typed_and_the_ranking_tells_why(
     options.which.picked.emit(2)
     field = options.weights["mass"]
     assert field.isVisible()
-    assert field.edit.placeholderText() == "0.3"
+    assert field.edit.placeholderText() == "0.6"
     light = session.evaluation.options.mass_kg[0]
     field.edit.setText("5")
     field.commit()
@@ -304,11 +306,12 @@ def test_weights_are_typed_and_the_ranking_tells_why(
 
 
 def test_an_option_that_is_stopped_says_by_what(window: Window, cells: CellsStage) -> None:
-    # Three in series for a strong load: no board of the sample parts passes it.
+    # A long peak that hardly any fuse holds that a short circuit of so small a pack opens.
     window.session.edit(
-        {"need.kind": "tool", "need.rated_voltage_v": 12.0, "need.max_voltage_v": 14.7,
-         "need.stop_voltage_v": 8.5, "need.current_a": 34.0, "need.peak_current_a": 50.0,
-         "need.runtime_h": 0.4, "pack.cell": None, "pack.series": None, "pack.parallel": None,
+        {"need.kind": "tool", "need.rated_voltage_v": 12.0, "need.max_voltage_v": None,
+         "need.stop_voltage_v": None, "need.current_a": 13.8, "need.peak_current_a": 33.0,
+         "need.peak_duration_s": 30.0, "need.runtime_h": 0.13, "need.ambient_c": None,
+         "need.coldest_c": None, "pack.cell": None, "pack.series": None, "pack.parallel": None,
          "joints.series.part": None, "joints.series.strips": None, "joints.series.layers": None}
     )  # fmt: skip
     seen = window.session.evaluation

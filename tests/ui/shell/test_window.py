@@ -138,11 +138,9 @@ def test_an_optional_field_emptied_shows_what_is_assumed(window: Window) -> None
     field.edit.setText("")
     field.commit()
     assert window.session.project.need.max_voltage_v is None
-    assert field.edit.placeholderText() == "58.8 V"
+    assert field.edit.placeholderText() == "54.6 V"
     assert field.note.text() == "assumed"
-    assert (
-        field.note.toolTip() == "2.45 V × lead cells (rated voltage ÷ 2 V), full on a lead charger"
-    )
+    assert field.note.toolTip().startswith("48 V is a class of vehicles: 13 cells of 4.2 V")
 
 
 def test_an_entry_is_taken_when_the_stage_is_left(qtbot: QtBot, window: Window) -> None:
@@ -222,7 +220,7 @@ def test_the_margin_gives_full_precision(session: Session) -> None:
     figures = session.evaluation.figures
     assert precise(figures["leads.resistance_ohm"]) == "6.25247 mΩ"
     assert precise(figures["pack.derating"]) == "80 %"
-    assert precise(figures["pack.runtime_h"]) == "1 h 17"
+    assert precise(figures["pack.runtime_h"]) == "1 h 18"
 
 
 def test_findings_follow_the_stage_and_lead_to_their_figure(qtbot: QtBot, window: Window) -> None:

@@ -18,7 +18,7 @@ BARRIERS = ("one sheet of 0.2 mm insulating paper", "a stiff board of 0.5 mm or 
 
 def barrier_for(volts: float) -> str:
     """The barrier that two cans side by side need (methods 18)."""
-    return BARRIERS[volts > TOUCH_SAFE_V]
+    return BARRIERS[bool(volts > TOUCH_SAFE_V)]
 
 
 def arrangement_findings(

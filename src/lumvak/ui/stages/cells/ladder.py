@@ -33,6 +33,7 @@ class LadderView(QWidget):
         super().__init__()
         self._rungs: tuple[Rung, ...] = ()
         self._stop = self._highest = 0.0
+        self._stop_words = ""
         self._current = 0
         self._spots = Spots(self, lambda place: self.picked.emit(self._rungs[place]), QPushButton)
         self.setAccessibleName("Ladder of counts")
@@ -46,6 +47,7 @@ class LadderView(QWidget):
             self.setMinimumHeight(THEME.px(HEAD + FOOT + ROW * len(rungs)))
         self._rungs = rungs
         self._stop, self._highest = window.stop.number, window.highest.number
+        self._stop_words = window.stop_words
         self._current = min(self._current, max(0, len(rungs) - 1))
         self._tell()
         self.update()
@@ -112,7 +114,10 @@ class LadderView(QWidget):
 
     def _paint_window_words(self, painter: QPainter, box: QRectF) -> None:
         painter.setFont(THEME.font("note", strong=True, table=True))
-        stop, highest = f"stops at {say(self._stop, 'V')}", f"survives {say(self._highest, 'V')}"
+        stop, highest = (
+            f"{self._stop_words} {say(self._stop, 'V')}",
+            f"survives {say(self._highest, 'V')}",
+        )
         metrics = QFontMetrics(painter.font())
         height = THEME.px(18)
         room = metrics.horizontalAdvance(stop + highest) + THEME.px(24) < box.width()

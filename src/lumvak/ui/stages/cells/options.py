@@ -33,19 +33,19 @@ RANKINGS = (
     ("coolest", "coolest"),
     ("smallest", "smallest"),
 )
-ORIGINS = (("any", "any"), ("new", "new"), ("reclaimed", "reclaimed"))
+ORIGINS = (("new", "new"), ("any", "new or reclaimed"), ("reclaimed", "reclaimed"))
 COLUMNS = (
     Column("cell", left=True, stretch=True, tip="The cell the pack is made of"),
     Column(
         "pack",
         left=True,
-        sample="20S20P +88",
+        sample="20S20P = +88",
         tip="+8: so many more packs of this cell; click there, or Right and Left, to unfold them",
     ),
     Column("set by", left=True, tip="The need that asks for the most cells in parallel"),
     Column("V full", tip="Volts of the full pack"),
     Column("nominal", tip="Nominal volts"),
-    Column("empty", tip="Volts when empty"),
+    Column("usable", tip="Share of the charge there is before equipment or board stops"),
     Column("Ah", tip="Typical capacity of the pack"),
     Column("Wh", tip="Energy of the pack, typical capacity at nominal volts"),
     Column("cells", tip="How many cells the pack has"),
@@ -57,11 +57,15 @@ COLUMNS = (
 )
 COLUMN_FIGURES = (
     "pack.parallel", "pack.parallel", "pack.parallel", "pack.voltage_full_v",
-    "pack.voltage_nominal_v", "pack.voltage_empty_v", "pack.capacity_ah", "pack.energy_wh",
+    "pack.voltage_nominal_v", "pack.usable_fraction", "pack.capacity_ah", "pack.energy_wh",
     "pack.cell_count", "pack.mass_kg", "pack.cost", "pack.current_per_cell_a", "pack.headroom",
     "pack.runtime_h",
 )  # fmt: skip
 THIN = 0.10
+ALIKE_WORDS = (
+    "; those marked = are as good as the first: a need 3 % away may turn them round, and what was "
+    "proposed stays"
+)
 ROWS = ((0, "rules"), (1, "limits"), (2, "weights"), (3, "why not?"))
 ASK = 3
 WEIGHT_WORDS = {
@@ -72,6 +76,7 @@ WEIGHT_WORDS = {
     "warmth": "warmth",
     "surplus": "surplus",
     "rated": "off volts",
+    "given_up": "given up",
     "held": "not held",
 }
 MOST_BRUSHED = 300
@@ -80,7 +85,7 @@ SHORT_NEEDS = {
     "continuous": "current",
     "peak": "peak",
     "charge": "charge",
-    "sag": "sag",
+    "sag": "peak sag",
     "temperature": "warmth",
 }
 # What stops an option as a whole, where the code does not say it shortly.
@@ -144,14 +149,24 @@ class OptionsTable(QWidget):
         self.fields = {
             "series": small_field(session, "pack.series", "series", units.COUNT),
             "parallel": small_field(session, "pack.parallel", "parallel", units.COUNT),
+            "least_usable": small_field(
+                session, "pack.least_usable", "usable", units.FRACTION, optional=False
+            ),
+            "peak_charge": small_field(
+                session, "pack.peak_charge", "peak down to", units.FRACTION, optional=False
+            ),
             "end_charge": small_field(
-                session, "pack.end_charge", "down to", units.FRACTION, optional=False
+                session, "pack.end_charge", "ends at", units.FRACTION, optional=False
             ),
             "derating": small_field(
                 session, "pack.derating", "of rating", units.FRACTION, optional=False
             ),
         }
-        self.fields["end_charge"].setToolTip("The stop voltage is held down to this charge")
+        self.fields["least_usable"].setToolTip(
+            "A count that gives less of the charge before it stops is refused"
+        )
+        self.fields["peak_charge"].setToolTip("The peak is held down to this charge")
+        self.fields["end_charge"].setToolTip("Currents and volts are those from full to here")
         self.fields["derating"].setToolTip("Share of the continuous rating that is counted on")
         self.limits = {
             "most_mass_kg": small_field(session, "pack.most_mass_kg", "at most", units.MASS),
@@ -215,14 +230,14 @@ class OptionsTable(QWidget):
         self.ranking.show_value(pack.ranking)
         self.fields["series"].show_value(pack.series, seen.figures["pack.series"])
         self.fields["parallel"].show_value(pack.parallel, seen.figures["pack.parallel"])
-        for name in ("end_charge", "derating"):
+        for name in ("least_usable", "peak_charge", "end_charge", "derating"):
             self.fields[name].show_value(getattr(pack, name), None)
         for name, field in self.limits.items():
             field.show_value(getattr(pack, name), None)
         self.origin.show_value(pack.origin)
         self.drawer_only.show_value(pack.drawer_only)
         limits = (pack.most_mass_kg, pack.most_cost) != (None, None)
-        active = limits or pack.origin != "any" or pack.drawer_only
+        active = limits or pack.origin != "new" or pack.drawer_only
         said = any(getattr(pack.weights, name) is not None for name in MEASURES)
         marked = {1: active, 2: said}
         self.which.offer([(key, word + " •" * marked.get(key, False)) for key, word in ROWS])
@@ -288,8 +303,12 @@ class OptionsTable(QWidget):
             if brushed
             else f"{len(options)} packs, {cells} cells"
         )
+        if alike := not brushed and options.alike > 1:
+            told += f"; the first {options.alike} alike"
         self.count.setText(told if len(options) else "Nothing serves")
-        self.count.setToolTip("Packs that serve, and of how many cells they are")
+        self.count.setToolTip(
+            "Packs that serve, and of how many cells they are" + (ALIKE_WORDS if alike else "")
+        )
         head = [] if brushed or seen.choice.index is not None else [_own_row(seen)]
         tail = seen.options.refused if self.refused.isChecked() and not brushed else ()
 
@@ -395,6 +414,7 @@ def option_row(
         (
             cell.name,
             f"{series}S{parallel}P"
+            + (" =" if options.alike > 1 and place < options.alike else "")
             + (f" +{fold.more}" if fold.more and not fold.open else " \u2212" if fold.more else ""),
             "refused"
             if refused
@@ -403,7 +423,7 @@ def option_row(
             else SHORT_NEEDS[options.binding[place]],
             round_figures(series * cell.voltage_full_v),
             round_figures(series * cell.voltage_nominal_v),
-            round_figures(series * cell.voltage_empty_v),
+            say(float(options.usable[place]), "%"),
             round_figures(float(options.capacity_ah[place])),
             round_figures(float(options.energy_wh[place])),
             str(series * parallel),

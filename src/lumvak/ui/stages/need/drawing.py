@@ -25,7 +25,8 @@ class NeedDrawing(Drawing):
         self._seen = seen
         demand = seen.demand
         self.setAccessibleName(
-            f"Stops at {say(demand.window.stop.value, 'V')}, survives "
+            f"{demand.window.stop_words.capitalize()} {say(demand.window.stop.value, 'V')}, "
+            "survives "
             f"{say(demand.window.highest.value, 'V')}; pack from "
             f"{say(seen.figures['pack.voltage_empty_v'].value, 'V')} to "
             f"{say(seen.pack.full.value, 'V')}"
@@ -39,7 +40,7 @@ class NeedDrawing(Drawing):
             return Told("Need", (), ())
         window, demand = seen.demand.window, seen.demand
         figures = (
-            ("stops at", window.stop), ("pack empty", seen.figures["pack.voltage_empty_v"]),
+            (window.stop_words, window.stop), ("pack empty", seen.figures["pack.voltage_empty_v"]),
             ("pack nominal", seen.figures["pack.voltage_nominal_v"]), ("pack full", seen.pack.full),
             ("survives", window.highest), ("load", demand.load_figure), ("peak", demand.peak),
             ("peak lasts", demand.peak_duration),
@@ -82,10 +83,10 @@ class NeedDrawing(Drawing):
         painter.setPen(THEME.colour("verdigris"))
         left = Qt.AlignmentFlag.AlignLeft
         painter.drawText(
-            QRectF(box.left() + 4, top + 2, 200, 20), left, f"stops at {say(stop, 'V')}"
+            QRectF(box.left() + 4, top + 2, 200, 20), left, f"{window.stop_words} {say(stop, 'V')}"
         )
         metrics = painter.fontMetrics()
-        words = f"stops at {say(stop, 'V')}", f"survives {say(highest, 'V')}"
+        words = f"{window.stop_words} {say(stop, 'V')}", f"survives {say(highest, 'V')}"
         crowded = sum(map(metrics.horizontalAdvance, words)) + THEME.px(16) > box.width()
         second = top + 2 + (THEME.px(16) if crowded else 0)
         painter.drawText(

@@ -84,7 +84,7 @@ class NeedStage(Page):
             "energy_wh": make("energy_wh", "Energy", units.ENERGY),
             "distance_km": make("distance_km", "Distance", units.DISTANCE),
             "consumption_wh_per_km": make(
-                "consumption_wh_per_km", "Consumption", units.CONSUMPTION
+                "consumption_wh_per_km", "Consumption", units.CONSUMPTION, True
             ),
             "coldest_c": small_field(
                 self.session, "need.coldest_c", "Ambient, coldest", units.TEMPERATURE, width=64

@@ -196,7 +196,7 @@ class RunStage(Page):
     def _show_ranges(self, seen: Evaluation, runs: list[Run], longest: float) -> None:
         stop, limit = seen.demand.window.stop.number, seen.project.pack.temperature_limit_c
         self.stop_line.setValue(stop)
-        self.stop_line.label.setFormat(f"stops at {say(stop, 'V')}")
+        self.stop_line.label.setFormat(f"{seen.demand.window.stop_words} {say(stop, 'V')}")
         self.limit_line.label.setFormat(f"limit {say(limit, '°C')}")
         limit = float(shown(limit, "°C"))
         self.limit_line.setValue(limit)
