@@ -30,14 +30,17 @@ def asked_more(need: Need, way: str, draw: random.Random) -> dict[str, Any]:
     factor = draw.uniform(1.01, 1.8)
     demand = demand_of(need)
     if way == "more load":
-        if need.load_basis == "power":
-            return {"need.power_w": need.power_w * factor}
         peak = need.peak_current_a
+        # In the cold more load warms the cells, so that a peak that stays is held more easily.
+        cold = demand.coldest.number < ROOM_C
+        if need.load_basis == "power":
+            more = {"need.power_w": need.power_w * factor}
+            return more if peak is None or not cold else {
+                **more, "need.peak_current_a": peak * factor
+            }  # fmt: skip
         more = {"need.current_a": need.current_a * factor}
         if peak is None:
             return more
-        # In the cold more load warms the cells, so that a peak that stays is held more easily.
-        cold = demand.coldest.number < ROOM_C
         return {**more, "need.peak_current_a": max(peak * (factor if cold else 1.0),
                                                    need.current_a * factor)}  # fmt: skip
     if way == "more peak":
@@ -58,10 +61,12 @@ def random_pair(seed: int) -> tuple[Project, Project, str]:
     """A random need, one that asks for more, and in which way."""
     draw = random.Random(seed)
     project, way = random_need(seed), WAYS[seed % len(WAYS)]
-    if way == "higher stop" and project.need.kind == "tool":
-        # An old tool has no stop voltage of its own before one is typed.
+    if way == "higher stop":
+        # An old tool has no stop voltage of its own before one is typed; a power load that stops
+        # higher draws less there, and asks for less.
         stop = voltage_window(project.need).stop.number
-        project = with_values(project, {"need.stop_voltage_v": stop})
+        plain = {"need.stop_voltage_v": stop, "need.load_basis": "current"}
+        project = with_values(project, plain)
     if way == "hotter":
         # Below room temperature cells do gain by warmth, and get the credit for it.
         demand = demand_of(project.need)

@@ -20,7 +20,7 @@ from lumvak.core.units import digits, say
 
 # Over so many times what run time and continuous current ask for, a pack is told as oversized,
 # and over so many it is a warning.
-TIMES, WARN_TIMES = 2.0, 3.0
+TIMES, WARN_TIMES = 1.5, 3.0
 # A change is worth telling that leaves no more than this share of the cells.
 WORTH = 0.8
 

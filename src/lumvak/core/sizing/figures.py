@@ -378,7 +378,7 @@ def _needs(
             (
                 demand.peak,
                 demand.peak_duration,
-                demand.highest_current,
+                demand.load_figure,
                 series,
                 cell.ohm_half,
                 cell.empty,

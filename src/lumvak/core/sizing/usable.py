@@ -145,12 +145,13 @@ def sag_need(packs: Packs) -> Array:
     """
     table, rows, terms = packs.table, packs.rows, packs.terms
     charge = terms.peak_charge
-    steady = np.minimum(packs.at_stop_a, terms.peak_a)
-    felt = steady + (terms.peak_a - steady) * terms.peak_share[rows]
     factor = packs.cold_factor(1.0 - charge, table.ohm_exponent[rows])
     ohm = table.steady_ohm[rows] * factor * table.shape_at(rows, charge)
-    dropped = packs.series * ohm * felt
     rest = packs.series * table.ocv_at(rows, charge)
+    steady = terms.load.behind(rest, packs.series * ohm / packs.parallel + packs.outside_ohm)
+    steady = np.where(np.isfinite(steady), np.minimum(steady, terms.peak_a), terms.peak_a)
+    felt = steady + (terms.peak_a - steady) * terms.peak_share[rows]
+    dropped = packs.series * ohm * felt
     need = _held_by(dropped, rest - packs.empty_v)
     if terms.stop_v is None:
         return need
