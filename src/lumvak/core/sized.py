@@ -5,6 +5,7 @@ from __future__ import annotations
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.power_parts import Wire
 from lumvak.core.cells.cell_table import cell_table
+from lumvak.core.cells.worst_cells import WorstCells, worst_cells
 from lumvak.core.charging.figures import charge_figures
 from lumvak.core.conductors.lead_wire import lead_wire, leads_for_peak, leads_to_size_with
 from lumvak.core.document.part_names import check_parts
@@ -15,7 +16,7 @@ from lumvak.core.in_hand import in_hand
 from lumvak.core.need.demand import Demand, demand_of
 from lumvak.core.need.load_over_time import drawn_of
 from lumvak.core.power.board_verdicts import BoardSetting, board_choice, wants_one_port
-from lumvak.core.power.guarded_wire import main_wire_guarded
+from lumvak.core.power.guarded_wire import WeakShort, main_wire_guarded
 from lumvak.core.sizing.choice import choose
 from lumvak.core.sizing.figures import pack_figures
 from lumvak.core.sizing.options import Had, Options, keeping
@@ -58,10 +59,11 @@ def size(
         drawn_of, demand, need, project.start, pack.current, pack.full,
         parts.surges.get(project.power.surge),
     )  # fmt: skip
+    worst = steps.settled(worst_cells, choice.cell, hand.behaviour, demand.coldest)
     guarded = steps.settled(
         main_wire_guarded, project.leads, parts.fuses, project.power.fuse,
         project.power.fuse_band, *load, drawn.limited, pack.full.number,
-        quick_inside_ohm(hand),
+        quick_inside_ohm(hand), steps.of(_weakest, hand, worst),
         demand.ambient,
     )  # fmt: skip
     wire = steps.settled(
@@ -80,6 +82,13 @@ def size(
     return Sized(
         parts, demand, wire, options, hand, pack, cells_in_hand, charge, drawn, boards, path_load
     )
+
+
+def _weakest(hand: SizedPack, worst: WorstCells) -> WeakShort:
+    """The pack nearly empty, cold and worn, with its joints as sizing counts them."""
+    choice = hand.choice
+    cells = choice.series / choice.parallel * worst.slow_ohm.number
+    return WeakShort(choice.series * worst.empty_v.number, cells + float(hand.packs.joints_ohm[0]))
 
 
 def _chosen(

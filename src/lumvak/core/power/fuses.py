@@ -183,12 +183,21 @@ def _melts(least: Array, setting: FuseSetting) -> list[Point]:
     ]
 
 
+def goes_on(most: Array, least_short_a: float, harm_a: Array) -> bool:
+    """Whether the least short circuit need not open a fuse in time, and the wire is harmed by it.
+
+    ``most`` and ``harm_a`` are (T,) over TIMES_S. What a wire carries for good harms nothing while
+    the cells run out.
+    """
+    in_time = at_time(most, SHORT_OPENS_S) <= least_short_a
+    return not in_time and least_short_a > float(harm_a[-1])
+
+
 def _never(most: Array, setting: FuseSetting) -> list[Point]:
     """Where the least short circuit need not open it in time."""
-    needed = at_time(most, SHORT_OPENS_S)
-    # What the wire carries for good harms nothing while the cells run out.
-    if needed <= setting.least_short_a or setting.least_short_a <= float(setting.harm_a[-1]):
+    if not goes_on(most, setting.least_short_a, setting.harm_a):
         return []
+    needed = at_time(most, SHORT_OPENS_S)
     return [
         Point(
             "never",

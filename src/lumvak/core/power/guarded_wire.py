@@ -2,21 +2,38 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass
 
 import numpy as np
 
 from lumvak.core.catalogue.power_parts import BandPoint, Fuse, Insulation
-from lumvak.core.conductors.lead_wire import gauges_for, harm_curve, outer_mm
+from lumvak.core.conductors.lead_wire import gauges_for, harm_curve, outer_mm, wire_ohm_per_m
 from lumvak.core.conductors.strip_and_wire import lead_film
 from lumvak.core.document.power import NONE, Leads
 from lumvak.core.figures.figure import Figure, assumed, computed
 from lumvak.core.need.load_over_time import Draw
-from lumvak.core.power.fuses import burnt_at, fuse_curves, hold_a, melted_at, too_small, with_band
+from lumvak.core.power.fuses import (
+    burnt_at,
+    fuse_curves,
+    goes_on,
+    hold_a,
+    melted_at,
+    too_small,
+    with_band,
+)
 from lumvak.core.time_current import Array
 
 # Chargers that are bought give no more than this.
 LARGEST_CHARGER_A = 100.0
+
+
+@dataclass(frozen=True, slots=True)
+class WeakShort:
+    """A pack at its weakest, nearly empty, cold and worn: its rest voltage in V, and ohm in it."""
+
+    volts: float
+    ohm: float
 
 
 def guarded_wire(
@@ -28,14 +45,15 @@ def guarded_wire(
     full_v: float,
     ambient: Figure,
     short_a: float,
+    least_a: Callable[[float], float],
     key: str = "leads",
 ) -> Figure | None:
     """Section in mm2 of the thinnest gauge offered that a fuse guards; ``None`` where none does.
 
     Parameters: ``wanted`` is the fuse named, NONE, or ``None`` for any; ``load`` is continuous
     current, peak and its length; ``drawn_a`` (T,) the most that is drawn over TIMES_S; ``full_v``
-    the voltage the fuse must stand; ``short_a`` the most that flows in a short circuit. ``None``
-    too where the wire or its section was said.
+    the voltage the fuse must stand; ``short_a`` the most that flows in a short circuit, ``least_a``
+    the least by the section of the wire in mm2. ``None`` too where the wire or its section was said.
     """
     if leads.wire is not None or leads.area_mm2 is not None or wanted == NONE:
         return None
@@ -53,7 +71,8 @@ def guarded_wire(
     insulation: Insulation = leads.insulation or "silicone"
     for area in gauges_for(current.number, peak.number, duration.number, leads.rise_limit_k, film):
         harm = harm_curve(area, leads.outer_mm or outer_mm(area), insulation, ambient.number, film)
-        if any(_guards(fuse, drawn_a, harm, short_a, ambient.number) for fuse in able):
+        least = least_a(area)
+        if any(_guards(fuse, drawn_a, harm, short_a, least, ambient.number) for fuse in able):
             return computed(
                 f"{key}.guarded_mm2",
                 "Thinnest that a fuse guards",
@@ -70,10 +89,17 @@ def guarded_wire(
     return None
 
 
-def _guards(fuse: Fuse, drawn_a: Array, harm_a: Array, short_a: float, ambient_c: float) -> bool:
+def _guards(
+    fuse: Fuse,
+    drawn_a: Array,
+    harm_a: Array,
+    short_a: float,
+    least_short_a: float,
+    ambient_c: float,
+) -> bool:
     """Whether a fuse holds what is drawn and opens before a wire is harmed."""
     least, most = fuse_curves(fuse, ambient_c)
-    if len(melted_at(least, drawn_a)):
+    if len(melted_at(least, drawn_a)) or goes_on(most, least_short_a, harm_a):
         return False
     return not len(burnt_at(np.minimum(most, short_a), harm_a))
 
@@ -89,17 +115,23 @@ def main_wire_guarded(
     draw: Draw,
     full_v: float,
     inside_ohm: float,
+    weak: WeakShort,
     ambient: Figure,
 ) -> Figure | None:
     """As ``guarded_wire`` for the main leads, before the joints are solved.
 
     ``band`` is the melting band typed for the fuse ``wanted``, ``inside_ohm`` what lies in the way
-    of a short circuit: the cells in its first milliseconds, and the joints as sizing counts them.
+    of a short circuit: the cells in its first milliseconds, and the joints as sizing counts them;
+    ``weak`` is the pack at its weakest.
     """
     short_a = full_v / inside_ohm
     offered = with_band(fuses.values(), wanted, band)
     load = (current, peak, duration)
-    return guarded_wire(leads, offered, wanted, load, draw.curve, full_v, ambient, short_a)
+
+    def least_a(area_mm2: float) -> float:
+        return weak.volts / (weak.ohm + 2.0 * leads.length_m * wire_ohm_per_m(area_mm2))
+
+    return guarded_wire(leads, offered, wanted, load, draw.curve, full_v, ambient, short_a, least_a)
 
 
 def charge_flow(

@@ -246,7 +246,7 @@ def charge_path(
     drawn_a = np.full(TIMES_S.shape, current.number)
     guarded = guarded_wire(
         leads, parts.fuses.values(), wanted_fuse, load, drawn_a, full_v, ambient,
-        short_a,
+        short_a, lambda _: least_short_a,
         "charge_leads",
     )  # fmt: skip
     wire = lead_wire(leads, *load, ambient, part, "charge_leads", guarded)
