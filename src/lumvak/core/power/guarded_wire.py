@@ -8,8 +8,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from lumvak.core.catalogue.power_parts import BandPoint, Fuse, Insulation
-from lumvak.core.conductors.lead_wire import gauges_for, harm_curve, outer_mm, wire_ohm_per_m
-from lumvak.core.conductors.strip_and_wire import lead_film
+from lumvak.core.conductors.lead_wire import gauges_for, harm_curve, outer_mm
+from lumvak.core.conductors.strip_and_wire import lead_film, wire_ohm_per_m
 from lumvak.core.document.power import NONE, Leads
 from lumvak.core.figures.figure import Figure, assumed, computed
 from lumvak.core.need.load_over_time import Draw
@@ -53,7 +53,8 @@ def guarded_wire(
     Parameters: ``wanted`` is the fuse named, NONE, or ``None`` for any; ``load`` is continuous
     current, peak and its length; ``drawn_a`` (T,) the most that is drawn over TIMES_S; ``full_v``
     the voltage the fuse must stand; ``short_a`` the most that flows in a short circuit, ``least_a``
-    the least by the section of the wire in mm2. ``None`` too where the wire or its section was said.
+    the least by the section of the wire in mm2. ``None`` too where the wire or its section was
+    said.
     """
     if leads.wire is not None or leads.area_mm2 is not None or wanted == NONE:
         return None
