@@ -8,12 +8,13 @@ from hypothesis import strategies as st
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.edit import with_values
 from lumvak.core.evaluate import evaluate, stops_of
-from lumvak.core.sizing.options import led_by, worth_trying
-from tests.needs import random_need
+from lumvak.core.sizing.options import keeping, led_by, worth_trying
+from tests.few_parts import few_parts
+from tests.needs import builders_need, random_need
 
 SEEDS = st.integers(0, 10**6)
 # Needs of which the first by rank alone is stopped, and another is not.
-LED = (21, 114)
+LED = (24, 33)
 
 
 @settings(max_examples=25, deadline=None)
@@ -82,7 +83,7 @@ def test_the_first_is_stopped_only_where_all_are(catalogue: Catalogue, seed: int
 
 @pytest.mark.parametrize("seed", LED)
 def test_what_is_stopped_says_so_and_does_not_lead(catalogue: Catalogue, seed: int) -> None:
-    seen = evaluate(random_need(seed), catalogue)
+    seen = evaluate(random_need(seed), few_parts(catalogue))
     assert not stops_of(seen)
     assert seen.choice.index == 0
     assert seen.options.stopped
@@ -94,6 +95,7 @@ def test_what_is_stopped_says_so_and_does_not_lead(catalogue: Catalogue, seed: i
 
 def test_picks_of_the_builder_are_not_changed(catalogue: Catalogue) -> None:
     seed = LED[0]
+    catalogue = few_parts(catalogue)
     seen = evaluate(random_need(seed), catalogue)
     place = next(iter(seen.options.stopped))
     picked = with_values(
@@ -108,3 +110,33 @@ def test_picks_of_the_builder_are_not_changed(catalogue: Catalogue) -> None:
     assert own.choice.cell.id == seen.options.cell(place).id
     assert stops_of(own)
     assert not own.options.stopped
+
+
+def test_what_was_proposed_stays_among_its_equals(catalogue: Catalogue) -> None:
+    kept = changed = 0
+    for seed in range(40):
+        project = builders_need(seed)
+        seen = evaluate(project, catalogue)
+        options = seen.options
+        assert 1 <= options.alike <= len(options)
+        for place in range(min(len(options), 12)):
+            had = options.cell(place).id, int(options.series[place])
+            after = evaluate(project, catalogue, had=had)
+            if place < options.alike:
+                assert (after.choice.cell.id, after.choice.series) == had
+                kept += place > 0
+            elif had not in {(options.cell(at).id, int(options.series[at]))
+                             for at in range(options.alike)}:  # fmt: skip
+                assert after.choice == seen.choice
+                changed += 1
+        # What is alike lies within what a need 3 % larger moves.
+        if options.alike > 1:
+            assert options.score[options.alike - 1] - options.score[0] <= 0.08
+    assert kept > 5
+    assert changed > 50
+
+
+def test_nothing_before_and_no_option_change_nothing(catalogue: Catalogue) -> None:
+    options = evaluate(builders_need(1), catalogue).options
+    assert keeping(options, None) is options
+    assert keeping(options, ("nobody", 3)) is options
