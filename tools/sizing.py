@@ -144,7 +144,7 @@ def one_need(seed: int, catalogue: Catalogue, tally: Tally) -> None:
             print(f"need {seed}: nothing, thumb {pack.cell.id} {pack.series}S{pack.parallel}P")
         return
     tally.forms[seen.choice.cell.format] += 1
-    tally.alike.append(seen.options.alike)
+    tally.alike.append(int(seen.options.alike.sum()))
     against_thumb(seed, seen, packs, tally)
     a_little_different(seed, project, catalogue, seen, tally)
     need = project.need

@@ -14,7 +14,7 @@ from tests.needs import builders_need, random_need
 
 SEEDS = st.integers(0, 10**6)
 # Needs of which the first by rank alone is stopped, and another is not.
-LED = (24, 33)
+LED = (24, 6)
 
 
 @settings(max_examples=25, deadline=None)
@@ -118,20 +118,18 @@ def test_what_was_proposed_stays_among_its_equals(catalogue: Catalogue) -> None:
         project = builders_need(seed)
         seen = evaluate(project, catalogue)
         options = seen.options
-        assert 1 <= options.alike <= len(options)
+        assert options.alike[0]
+        equals = {(options.cell(at).id, int(options.series[at]))
+                  for at in np.flatnonzero(options.alike).tolist()}  # fmt: skip
         for place in range(min(len(options), 12)):
             had = options.cell(place).id, int(options.series[place])
             after = evaluate(project, catalogue, had=had)
-            if place < options.alike:
+            if had in equals:
                 assert (after.choice.cell.id, after.choice.series) == had
                 kept += place > 0
-            elif had not in {(options.cell(at).id, int(options.series[at]))
-                             for at in range(options.alike)}:  # fmt: skip
+            else:
                 assert after.choice == seen.choice
                 changed += 1
-        # What is alike lies within what a need 3 % larger moves.
-        if options.alike > 1:
-            assert options.score[options.alike - 1] - options.score[0] <= 0.08
     assert kept > 5
     assert changed > 50
 

@@ -9,7 +9,7 @@ from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
-from lumvak.core.sizing.served import EVEN, even_count
+from lumvak.core.sizing.served import EVEN, crossing_of, even_count, stirred_by
 
 
 @given(st.floats(0.05, 40.0))
@@ -17,7 +17,7 @@ def test_the_count_that_weighs_is_the_mean_of_those_for_needs_around(need: float
     least = max(1.0, np.ceil(need))
     # A need that does not hang on the count is the same at one less.
     given_need = np.array([need])
-    found = float(even_count(np.array([least]), given_need, given_need)[0])
+    found = float(even_count(crossing_of(np.array([least]), given_need, given_need))[0])
     tried = np.linspace((1.0 - EVEN) * min(need, least), (1.0 + EVEN) * min(need, least), 20_001)
     assert found == pytest.approx(float(np.ceil(tried).mean()), abs=2e-3)
 
@@ -27,8 +27,16 @@ def test_a_hundredth_more_hardly_moves_it(need: float) -> None:
     counts = []
     for asked in (need, 1.01 * need):
         least = np.array([max(1.0, np.ceil(asked))])
-        counts.append(float(even_count(least, np.array([asked]), np.array([asked]))[0]))
+        crossing = crossing_of(least, np.array([asked]), np.array([asked]))
+        counts.append(float(even_count(crossing)[0]))
     assert counts[0] - 1e-9 <= counts[1] <= counts[0] * 1.01 + 0.5 / EVEN * 0.011
+
+
+@given(st.floats(0.05, 40.0), st.floats(-0.029, 0.029))
+def test_no_need_near_by_moves_it_more_than_is_said(need: float, away: float) -> None:
+    at, near = np.array([need]), np.array([need * (1.0 + away)])
+    moved = abs(float(even_count(near)[0] - even_count(at)[0]))
+    assert moved <= float(stirred_by(at)[0]) + 1e-9
 
 
 def test_packs_of_many_small_cells_are_folded_away_with_their_reason(catalogue: Catalogue) -> None:

@@ -144,7 +144,7 @@ def test_the_chart_brushes_the_table_and_picks(
     assert masses
     assert max(masses) <= heaviest * (1 + 1e-9)
     cells.options.all.click()
-    assert "packs, 15 cells" in cells.options.count.text()
+    assert cells.options.count.text().startswith("120 packs")
     assert not chart.band.isVisible()
     # Other measures; the edge is drawn as a line through the undominated.
     chart.up.setCurrentIndex(chart.up.findData("runtime"))
@@ -224,13 +224,13 @@ def test_a_click_into_the_open_drops_the_rectangle(window: Window, cells: CellsS
     chart.click(QPointF(low - (high - low), bottom - (top - bottom)))
     assert window.session.project == before
     assert not chart.band.isVisible()
-    assert "packs, 15 cells" in cells.options.count.text()
+    assert cells.options.count.text().startswith("120 packs")
     # The rectangle follows an edit: it stays, and what is in it is found anew.
     chart.brush(QRectF(QPointF(low, bottom), QPointF(high, top)))
     window.session.edit({"need.current_a": 30.0})
     assert "in the rectangle" in cells.options.count.text()
     cells.show_view("counts")
-    assert "packs, 15 cells" in cells.options.count.text()
+    assert cells.options.count.text().startswith("120 packs")
 
 
 def test_no_more_than_three_are_kept_beside(window: Window, cells: CellsStage) -> None:
@@ -284,20 +284,20 @@ def test_weights_are_typed_and_the_ranking_tells_why(
     options, session = cells.options, window.session
     options.auto.click()
     options.which.picked.emit(2)
-    field = options.weights["mass"]
+    field = options.weights["cost"]
     assert field.isVisible()
-    assert field.edit.placeholderText() == "0.6"
-    light = session.evaluation.options.mass_kg[0]
+    assert field.edit.placeholderText() == "0.25"
+    before = session.evaluation.options.cost[0]
     field.edit.setText("5")
     field.commit()
-    assert session.project.pack.weights.mass == 5.0
-    assert session.evaluation.options.mass_kg[0] < light
+    assert session.project.pack.weights.cost == 5.0
+    assert session.evaluation.options.cost[0] < before
     options.why.click()
     assert session.explained_key == "pack.score"
     assert "Counts against it" in window.margin.title.text()
     field.edit.setText("")
     field.commit()
-    assert session.project.pack.weights.mass is None
+    assert session.project.pack.weights.cost is None
     # One that ranks further down is told by which weight it would be first.
     seen = session.evaluation.options
     place = min(range(1, len(seen)), key=lambda at: float(seen.mass_kg[at]))

@@ -16,7 +16,7 @@ from lumvak.core.sizing.packs import Packs
 from lumvak.core.sizing.search import LEAST_OF_RATED, series_bounds
 from lumvak.core.sizing.sized_pack import SizedPack
 from lumvak.core.sizing.usable import usable_fraction
-from lumvak.core.units import say
+from lumvak.core.units import digits, say
 
 MOST_RUNGS = 6
 
@@ -112,7 +112,7 @@ def _rungs(
         if over:
             says = f"{say(full - highest, 'V')} too high when full"
         else:
-            says = f"gives up {say(1.0 - share, '%')}"
+            says = f"gives up {digits(100.0 * (1.0 - share), '.0f')} %"
             if rated * LEAST_OF_RATED > series * cell.voltage_nominal_v + 1e-9:
                 says = f"{say(series * cell.voltage_nominal_v / rated, '%')} of the rated voltage"
             speed = speed_words(need, series * cell.voltage_nominal_v)

@@ -79,7 +79,6 @@ def voltage_window(need: Need) -> Window:
             # Lead comes in blocks of six cells.
             if need.rated_voltage_v % BLOCK_V == 0.0 and highest_v < as_lead_v:
                 otherwise_v = as_lead_v
-                highest_rule += f"; read as lead cells it would be {digits(as_lead_v, 'g')} V"
         stop_rule = f"{digits(stop_share, 'g')} × rated voltage: {why}"
     # Without the noise of the last digits, for counts are exact to the volt.
     highest_v, stop_v, seen = round(highest_v, 6), round(stop_v, 6), basis

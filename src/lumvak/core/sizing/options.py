@@ -15,7 +15,7 @@ from lumvak.core.document.pack import Pack
 from lumvak.core.need.demand import Demand
 from lumvak.core.sizing.counts import NEEDS
 from lumvak.core.sizing.packs import Packs
-from lumvak.core.sizing.ranking import ALIKE, alike_within, measures_of, score_of, weights_of
+from lumvak.core.sizing.ranking import ALIKE, by_count, measures_of, score_of, weights_of
 from lumvak.core.sizing.terms import Terms
 from lumvak.core.sizing.usable import Worked, heating_k_per_min, worked
 
@@ -43,8 +43,8 @@ class Options:
     ``weighs`` are the parallel counts that count in the ranking (see ``served.even_count``),
     ``measures`` what counts against each (see ``ranking``), ``score`` their weighted sum;
     ``limited`` is how many serve but pass the builder's limits of weight, cost or cells;
-    ``stopped`` tells of places that were worked out whole what stops them, by code; the first
-    ``alike`` are as good as each other, for a need three hundredths away may turn them round.
+    ``stopped`` tells of places that were worked out whole what stops them, by code; those ``alike``
+    are as good as the first, for a need three hundredths away may turn them round.
     """
 
     table: CellTable
@@ -67,11 +67,11 @@ class Options:
     warmest_c: Array
     headroom: Array
     score: Array
+    alike: NDArray[np.bool_]
     measures: Mapping[str, Array]
     refused: tuple[Refusal, ...]
     limited: int = 0
     stopped: Mapping[int, tuple[str, ...]] = field(default_factory=dict)
-    alike: int = 1
 
     def __len__(self) -> int:
         """How many options serve."""
@@ -98,7 +98,7 @@ def keeping(options: Options, had: Had | None) -> Options:
     """The options with the best of the cell and series count that was there before in front, where
     it is as good as the first.
     """
-    for place in range(options.alike if had is not None else 0):
+    for place in np.flatnonzero(options.alike).tolist() if had is not None else ():
         if (options.cell(place).id, int(options.series[place])) == had:
             return led_by(options, place, ()) if place else options
     return options
@@ -158,12 +158,14 @@ def ranked(
     limited: int = 0,
     done: Worked | None = None,
     even: Array | None = None,
+    stirs: Array | None = None,
 ) -> Options:
     """Packs as options, sorted by the ranking of ``pack`` (methods 7).
 
     Parameters: ``rows``, ``series`` and ``parallel`` of shape (n,) say which packs; whether they
     serve is not asked here. ``done`` is what ``worked`` gives for them, where that is known;
-    ``even`` the parallel counts (n,) that weigh, where they are not those themselves.
+    ``even`` the parallel counts (n,) that weigh, where they are not those themselves, ``stirs`` by
+    how many doublings a need three hundredths away moves them.
 
     It is long, for it names every column of the options.
     """
@@ -189,8 +191,8 @@ def ranked(
         "smallest": volume,
     }[pack.ranking]
     order = np.lexsort((cost, balance, key))
-    apart = alike_within(weights) if pack.ranking == "balance" else ALIKE * key[order[:1]]
-    alike = int(np.count_nonzero(key[order] <= key[order[:1]] + apart))
+    stirs = np.full(len(rows), np.log2(1.0 + ALIKE)) if stirs is None else stirs
+    alike = _alike(key, stirs, weights if pack.ranking == "balance" else None, order)
     return Options(
         table=table,
         rows=rows[order],
@@ -215,8 +217,25 @@ def ranked(
         measures={name: column[order] for name, column in measures.items()},
         refused=refused,
         limited=limited,
-        alike=alike,
+        alike=alike[order],
     )
+
+
+def _alike(
+    key: Array, stirs: Array, weights: Mapping[str, float] | None, order: NDArray[np.intp]
+) -> NDArray[np.bool_]:
+    """Which packs (n,) are as good as the first of ``order`` by their ``key``.
+
+    That differs by less than what a need three hundredths away moves of either; ``weights`` are
+    those of the balance, ``None`` where the key itself goes with the number of cells.
+    """
+    if not len(order):
+        return np.zeros(0, dtype=bool)
+    first = order[0]
+    stir = np.maximum(stirs, stirs[first])
+    if weights is None:
+        return np.asarray(key <= key[first] * 2.0**stir)
+    return np.asarray(key - key[first] <= by_count(weights) * stir)
 
 
 def family_name(catalogue: Catalogue, chemistry: str) -> str:

@@ -21,7 +21,7 @@ from lumvak.core.sizing.usable import Worked
 
 CHARGER_TOLERANCE = 0.01
 # Hours of work: to measure, lay and weld a cell, to strip and tap a group, and to case a pack.
-HOURS_A_CELL, HOURS_A_GROUP, HOURS_A_PACK = 0.03, 0.08, 1.0
+HOURS_A_CELL, HOURS_A_GROUP, HOURS_A_PACK = 0.08, 0.08, 1.0
 # To measure and sort a reclaimed cell; nickel, holder and welds of a cell, in money.
 HOURS_A_RECLAIMED, JOINTS_COST_A_CELL = 0.15, 0.5
 # Shares of the rated voltage that count as at it, and what running low counts at once.
@@ -44,7 +44,7 @@ class Measure:
 
 
 # What is said of everything that goes with the number of cells.
-MEANT = "meant over needs 8 % less to 8 % more"
+MEANT = "meant over needs 5 % less to 5 % more"
 
 MEASURES: Mapping[str, Measure] = {
     "cost": Measure(
@@ -60,7 +60,7 @@ MEASURES: Mapping[str, Measure] = {
     ),
     "work": Measure(
         "hours of work",
-        "doublings over the least; 0.03 h a cell, 0.15 h more a reclaimed one, 0.08 h a group, "
+        "doublings over the least; 0.08 h a cell, 0.15 h more a reclaimed one, 0.08 h a group, "
         f"1 h a pack; {MEANT}",
         ("pack.cell_count",),
     ),
@@ -106,12 +106,12 @@ KIND_NAMES: Mapping[Kind, str] = {
 # What each counts where the builder says nothing: vehicles, tools, supplies, things carried.
 WEIGHTS: Mapping[Kind, Mapping[str, float]] = {
     "vehicle": {"cost": 0.25, "mass": 0.60, "volume": 0.10, "work": 0.30},
-    "tool": {"cost": 0.15, "mass": 0.80, "volume": 0.20, "work": 0.20, "rated": 0.4},
+    "tool": {"cost": 0.15, "mass": 0.80, "volume": 0.20, "work": 0.80, "rated": 0.4},
     "supply": {"cost": 0.45, "mass": 0.30, "volume": 0.10, "work": 0.35},
     "portable": {"cost": 0.25, "mass": 0.60, "volume": 0.15, "work": 0.25},
 }
 SHARED_WEIGHTS: Mapping[str, float] = {
-    "warmth": 0.2, "surplus": 0.1, "rated": 1.0, "given_up": 1.0, "held": 1.0, "reclaimed": 0.25,
+    "warmth": 0.2, "surplus": 0.05, "rated": 1.0, "given_up": 1.0, "held": 1.0, "reclaimed": 0.25,
     "charger": 0.25, "board": 1.0,
 }  # fmt: skip
 
@@ -179,13 +179,9 @@ def off_rated(share: Array) -> Array:
     return under + np.where(share > high + 1e-9, np.log2(share / high), 0.0)
 
 
-def alike_within(weights: Mapping[str, float]) -> float:
-    """By how much scores may differ of packs that are as good as each other.
-
-    So much a need three hundredths larger moves what counts by the number of cells.
-    """
-    by_count = sum(weights[name] for name in ("cost", "mass", "volume", "work"))
-    return float(by_count * np.log2(1.0 + ALIKE))
+def by_count(weights: Mapping[str, float]) -> float:
+    """How much a doubling of the number of cells counts."""
+    return sum(weights[name] for name in ("cost", "mass", "volume", "work"))
 
 
 def score_of(measures: Mapping[str, Array], weights: Mapping[str, float]) -> Array:

@@ -100,7 +100,7 @@ def search(
     done = found.done.of(serves) if not len(picked.rows) else None
     columns: list[Any] = [
         np.concatenate((getattr(found, name)[serves], getattr(picked, name)[picked.serves]))
-        for name in ("rows", "series", "parallel", "even")
+        for name in ("rows", "series", "parallel", "even", "stirs")
     ]
     past = _past_limits(table, columns, pack)
     for place, reason in past.items():
@@ -110,10 +110,10 @@ def search(
     if past:
         kept = ~np.isin(np.arange(len(columns[0])), list(past))
         columns, done = [column[kept] for column in columns], None
-    rows, series, parallel, even = columns
+    rows, series, parallel, even, stirs = columns
     return ranked(
         catalogue, table, rows, series, parallel, demand, terms, pack, tuple(refused), len(past),
-        done, even,
+        done, even, stirs,
     )  # fmt: skip
 
 

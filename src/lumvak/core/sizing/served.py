@@ -15,12 +15,13 @@ from lumvak.core.need.demand import Demand
 from lumvak.core.sizing.counts import PARALLEL_LIMIT, largest_need, smallest_parallel
 from lumvak.core.sizing.options import Refusal
 from lumvak.core.sizing.packs import Packs
+from lumvak.core.sizing.ranking import ALIKE
 from lumvak.core.sizing.terms import Array, Rows, Terms
 from lumvak.core.sizing.usable import Worked, worked
 
 EXTRA_PARALLEL = 2
 # Needs of so much less and more are meant in the count that weighs; methods 7.
-EVEN = 0.08
+EVEN = 0.05
 # Over so many times the cells of another that gives at least so much of the charge: folded away.
 MOST_TIMES, AS_MUCH = 2.0, 0.95
 
@@ -30,8 +31,9 @@ class Found:
     """Packs of every cell and series count, (n,): ``steps`` parallel counts of each, from the
     least that meets the needs up.
 
-    ``even`` is the count that weighs in the ranking; ``met`` are those that meet every need,
-    of which those serve that give enough of their charge.
+    ``even`` is the count that weighs in the ranking, ``stirs`` by how many doublings a need
+    three hundredths away moves it; ``met`` are those that meet every need, of which those serve
+    that give enough of their charge.
     """
 
     steps: int
@@ -39,6 +41,7 @@ class Found:
     series: Array
     parallel: Array
     even: Array
+    stirs: Array
     done: Worked
     met: NDArray[np.bool_]
     serves: NDArray[np.bool_]
@@ -58,10 +61,11 @@ def worked_out(
     checked = np.where(np.isfinite(tried), np.maximum(tried, 1.0), float(PARALLEL_LIMIT))
     done = worked(Packs(table, np.repeat(rows, steps), np.repeat(series, steps), checked, terms))
     needed = largest_need(done.needs)
-    even = least
+    even, stirred = least, ALIKE * least
     if steps > 1:
         under, at = needed.reshape(-1, steps)[:, :2].T
-        even = even_count(np.where(np.isfinite(least), least, PARALLEL_LIMIT), under, at)
+        crossing = crossing_of(np.where(np.isfinite(least), least, PARALLEL_LIMIT), under, at)
+        even, stirred = even_count(crossing), stirred_by(crossing)
         # The count below was only wanted for that.
         keep = np.tile(offsets >= 0.0, len(rows))
         steps -= 1
@@ -76,26 +80,39 @@ def worked_out(
         series=np.repeat(series, steps),
         parallel=checked[keep],
         even=counted[keep],
+        stirs=np.log2(1.0 + np.repeat(stirred, len(offsets)) / counted)[keep],
         done=done.of(keep),
         met=met[keep],
         serves=(met & enough)[keep],
     )
 
 
-def even_count(least: Array, under: Array, at: Array) -> Array:
-    """Parallel count (k,) that weighs in the ranking (methods 7).
+def crossing_of(least: Array, under: Array, at: Array) -> Array:
+    """Where the largest need crosses the parallel count, as a real number (k,).
 
     ``least`` is the smallest whole count that serves, ``at`` the largest need there and ``under``
-    that at one less. Where the need crosses the count is found between the two; the whole counts
-    that needs ``EVEN`` smaller up to as much larger ask for are meant, so that a hundredth of the
-    load more or less does not move the ranking by a whole cell a group.
+    that at one less; straight between the two.
     """
     over, room = under - (least - 1.0), at - least
     with np.errstate(invalid="ignore", divide="ignore"):
         between = least - 1.0 + np.where(np.isfinite(over), over / (over - room), 0.5)
-    crossing = np.where(least > 1.0, between, np.minimum(at, 1.0))
+    return np.where(least > 1.0, between, np.minimum(at, 1.0))
+
+
+def even_count(crossing: Array) -> Array:
+    """Parallel count (k,) that weighs in the ranking, by where the need crosses it (methods 7).
+
+    The mean of the whole counts that needs ``EVEN`` smaller up to as much larger ask for, so that a
+    hundredth of the load more or less does not move the ranking by a whole cell a group.
+    """
     low, high = (1.0 - EVEN) * crossing, (1.0 + EVEN) * crossing
     return np.asarray((_whole_sum(high) - _whole_sum(low)) / np.maximum(high - low, 1e-12))
+
+
+def stirred_by(crossing: Array) -> Array:
+    """By how much (k,) the count that weighs moves where the need is ``ALIKE`` away."""
+    even, less, more = (even_count(share * crossing) for share in (1.0, 1.0 - ALIKE, 1.0 + ALIKE))
+    return np.maximum(more - even, even - less)
 
 
 def _whole_sum(count: Array) -> Array:

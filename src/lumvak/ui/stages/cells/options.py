@@ -146,28 +146,26 @@ class OptionsTable(QWidget):
 
     def _make_rows(self) -> None:
         session = self.session
+        shares = (("least_usable", "usable"), ("peak_charge", "peak at"), ("derating", "of rating"))
         self.fields = {
-            "series": small_field(session, "pack.series", "series", units.COUNT),
-            "parallel": small_field(session, "pack.parallel", "parallel", units.COUNT),
-            "least_usable": small_field(
-                session, "pack.least_usable", "usable", units.FRACTION, optional=False
-            ),
-            "peak_charge": small_field(
-                session, "pack.peak_charge", "peak down to", units.FRACTION, optional=False
-            ),
-            "end_charge": small_field(
-                session, "pack.end_charge", "ends at", units.FRACTION, optional=False
-            ),
-            "derating": small_field(
-                session, "pack.derating", "of rating", units.FRACTION, optional=False
-            ),
+            "series": small_field(session, "pack.series", "series", units.COUNT, width=20),
+            "parallel": small_field(session, "pack.parallel", "parallel", units.COUNT, width=20),
+            **{
+                name: small_field(
+                    session, f"pack.{name}", label, units.FRACTION, optional=False, width=24
+                )
+                for name, label in shares
+            },
         }
         self.fields["least_usable"].setToolTip(
             "A count that gives less of the charge before it stops is refused"
         )
         self.fields["peak_charge"].setToolTip("The peak is held down to this charge")
-        self.fields["end_charge"].setToolTip("Currents and volts are those from full to here")
         self.fields["derating"].setToolTip("Share of the continuous rating that is counted on")
+        self.end_charge = small_field(
+            session, "pack.end_charge", "ends at", units.FRACTION, optional=False
+        )
+        self.end_charge.setToolTip("Currents and volts are those from full to here")
         self.limits = {
             "most_mass_kg": small_field(session, "pack.most_mass_kg", "at most", units.MASS),
             "most_cost": small_field(session, "pack.most_cost", "cost at most", units.MONEY),
@@ -183,8 +181,8 @@ class OptionsTable(QWidget):
         for name, field in self.weights.items():
             field.setToolTip(f"How much it counts against a pack: {MEASURES[name].rule}")
         self.rows = (
-            flowing(*self.fields.values(), gap=8),
-            flowing(*self.limits.values(), self.origin, self.drawer_only),
+            flowing(*self.fields.values(), gap=5),
+            flowing(*self.limits.values(), self.end_charge, self.origin, self.drawer_only),
             flowing(*self.weights.values(), gap=6),
             self.ask,
         )
@@ -230,8 +228,9 @@ class OptionsTable(QWidget):
         self.ranking.show_value(pack.ranking)
         self.fields["series"].show_value(pack.series, seen.figures["pack.series"])
         self.fields["parallel"].show_value(pack.parallel, seen.figures["pack.parallel"])
-        for name in ("least_usable", "peak_charge", "end_charge", "derating"):
+        for name in ("least_usable", "peak_charge", "derating"):
             self.fields[name].show_value(getattr(pack, name), None)
+        self.end_charge.show_value(pack.end_charge, None)
         for name, field in self.limits.items():
             field.show_value(getattr(pack, name), None)
         self.origin.show_value(pack.origin)
@@ -303,11 +302,12 @@ class OptionsTable(QWidget):
             if brushed
             else f"{len(options)} packs, {cells} cells"
         )
-        if alike := not brushed and options.alike > 1:
-            told += f"; the first {options.alike} alike"
+        alike = 0 if brushed else int(options.alike.sum())
+        if alike > 1:
+            told = f"{len(options)} packs, {alike} alike"
         self.count.setText(told if len(options) else "Nothing serves")
         self.count.setToolTip(
-            "Packs that serve, and of how many cells they are" + (ALIKE_WORDS if alike else "")
+            "Packs that serve, and of how many cells they are" + (ALIKE_WORDS if alike > 1 else "")
         )
         head = [] if brushed or seen.choice.index is not None else [_own_row(seen)]
         tail = seen.options.refused if self.refused.isChecked() and not brushed else ()
@@ -414,7 +414,7 @@ def option_row(
         (
             cell.name,
             f"{series}S{parallel}P"
-            + (" =" if options.alike > 1 and place < options.alike else "")
+            + (" =" if options.alike[place] and options.alike.sum() > 1 else "")
             + (f" +{fold.more}" if fold.more and not fold.open else " \u2212" if fold.more else ""),
             "refused"
             if refused
