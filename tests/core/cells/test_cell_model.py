@@ -102,3 +102,43 @@ def test_factors_for_many_cells_are_those_of_each(celsius: float) -> None:
     exponents = np.array([0.4, 1.0, 1.4, 2.0, 3.0])
     each = [float(warm_factor(np.array(celsius), float(power))) for power in exponents]
     assert warm_factors_of(celsius, exponents) == pytest.approx(each, rel=1e-12)
+
+
+def test_the_phosphate_curve_is_that_of_its_source_and_held_against_a_second(
+    catalogue: Catalogue,
+) -> None:
+    """Half-cell curves of methods [13], written out here; the second is of [1], at C/50."""
+
+    def graphite(x: float) -> float:
+        return float(
+            0.6379 + 0.5416 * np.exp(-305.5309 * x) + 0.044 * np.tanh(-(x - 0.1958) / 0.1088)
+            - 0.1978 * np.tanh((x - 1.0571) / 0.0854) - 0.6875 * np.tanh((x + 0.0117) / 0.0529)
+            - 0.0175 * np.tanh((x - 0.5692) / 0.0875)
+        )  # fmt: skip
+
+    def phosphate(y: float) -> float:
+        left = 1.0 - y
+        return float(
+            3.4323 - 0.8428 * np.exp(-80.2493 * left**1.3198)
+            - 3.2474e-6 * np.exp(20.2645 * left**3.8003)
+            + 3.2482e-6 * np.exp(20.2646 * left**3.7995)
+        )  # fmt: skip
+
+    curve = catalogue.chemistries["lfp"].curve
+    for charge, volts in curve:
+        full = phosphate(0.98 - charge * (0.98 - 0.0229347))
+        assert volts == pytest.approx(
+            full - graphite(0.00333514 + charge * (0.811 - 0.00333514)), abs=1e-3
+        )
+    second = {0.05: 2.782, 0.1: 2.975, 0.2: 3.166, 0.3: 3.204, 0.5: 3.264, 0.7: 3.272, 0.9: 3.312}
+    mine = dict(curve)
+    for charge, volts in second.items():
+        assert mine[charge] - volts == pytest.approx(0.0, abs=0.06 if charge >= 0.5 else 0.22)
+    # What the trade reads of resting cells: 3.0 V at 5 % and 3.2 V at 10 %.
+    assert mine[0.05] == pytest.approx(3.0, abs=0.05)
+    assert mine[0.1] == pytest.approx(3.2, abs=0.05)
+    # Cells of another empty voltage have the curve from there on.
+    for cell in catalogue.cell_list:
+        if cell.chemistry == "lfp":
+            behaviour = behaviour_of(cell, catalogue.chemistries["lfp"])
+            assert float(behaviour.rest(np.array(0.0))) == pytest.approx(cell.voltage_empty_v)

@@ -97,6 +97,33 @@ def test_a_current_that_does_not_reach_all_of_the_electrode_is_seen(catalogue: C
         assert told.taken_ah == pytest.approx(held.taken_ah, rel=0.04)
 
 
+@pytest.mark.parametrize("exponent", [0.3, 3.5])
+def test_a_cold_curve_never_moves_what_the_room_curves_fixed(
+    catalogue: Catalogue, exponent: float
+) -> None:
+    """The reach of a cell goes with temperature otherwise than is usual; the room is as it was."""
+    cell = catalogue.cells[MADE]
+    true = of(catalogue, lag_s=60.0, reach_h=0.77, reach_exponent=exponent)
+    room = tuple(drawn(cell, true, rate) for rate in (0.2, 1.0, 2.0))
+    alone, colder = (
+        behaviour_of(sheet, catalogue.chemistry_of(sheet))
+        for curves in (room, (*room, drawn(cell, true, 0.5, 0.0)))
+        for sheet in [cell.model_copy(update={"curves": curves})]
+    )
+    assert alone.reach_h > 0.0
+    assert colder.reach_h == pytest.approx(alone.reach_h)
+    assert colder.lag_s == pytest.approx(alone.lag_s)
+    assert alone.fit is not None and colder.fit is not None
+    assert colder.fit.end_off[:3] == pytest.approx(alone.fit.end_off, abs=1e-6)
+    for rate in (0.5, 1.5):
+        told, held = run(cell, colder, rate, 25.0), run(cell, true, rate, 25.0)
+        assert told.taken_ah == pytest.approx(held.taken_ah, rel=0.05)
+    # The cold one says how the reach goes with temperature.
+    assert (colder.reach_exponent > alone.reach_exponent) == (exponent > 2.0)
+    told, held = run(cell, colder, 0.5, 0.0), run(cell, true, 0.5, 0.0)
+    assert told.taken_ah == pytest.approx(held.taken_ah, rel=0.06)
+
+
 def test_a_discharge_that_stands_twice_is_fitted_as_one(catalogue: Catalogue) -> None:
     cell, true = catalogue.cells[MADE], of(catalogue)
     slow, fast, cold = drawn(cell, true, 0.2), drawn(cell, true, 1.0), drawn(cell, true, 0.5, 0.0)

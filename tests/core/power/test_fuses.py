@@ -4,6 +4,9 @@ import numpy as np
 import pytest
 
 from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.document.edit import with_values
+from lumvak.core.document.project import Project
+from lumvak.core.evaluate import evaluate, stops_of
 from lumvak.core.need.load_over_time import Draw
 from lumvak.core.power.fuses import FuseSetting, hold_a, judge_fuse
 from lumvak.core.time_current import TIMES_S
@@ -52,3 +55,26 @@ def test_a_fuse_carries_less_in_the_heat(catalogue: Catalogue) -> None:
     assert hold_a(fuse, 25.0) == pytest.approx(24.0)
     assert hold_a(fuse, 65.0) == pytest.approx(24.0 * (1.0 - 40 * 0.002))
     assert hold_a(fuse, 0.0) == pytest.approx(24.0)
+
+
+def test_where_no_fuse_breaks_the_short_what_builders_do_is_told(catalogue: Catalogue) -> None:
+    setting = fuse_setting(full_v=29.2, short_a=9000.0)
+    point = judge_fuse(catalogue.fuses["cinder-60"], setting).reasons[0]
+    assert point.code == "breaking"
+    assert "breaks 11250 A or more" in point.help.replace(" 000", "000").replace(
+        "11.3 kA", "11250 A"
+    )
+    assert "each string or block" in point.help
+    # With so much more lead a quarter is to spare.
+    ohm = float(point.help.partition("leads of ")[2].partition(" mΩ")[0]) / 1e3
+    assert 29.2 / (29.2 / 9000.0 + ohm) == pytest.approx(2500.0 / 1.25, rel=0.01)
+
+
+def test_a_bank_of_large_blocks_comes_first_and_is_fused(catalogue: Catalogue) -> None:
+    bank = with_values(Project(), {"need.kind": "supply", "need.rated_voltage_v": 12.0,
+                                   "need.current_a": 100.0, "need.runtime_h": 4.0})  # fmt: skip
+    seen = evaluate(bank, catalogue)
+    assert seen.choice.cell.format == "prismatic"
+    assert seen.power.fuse.part is not None
+    assert seen.power.fuse.part.breaking_a >= 1.25 * seen.power.short_a.number > 20e3
+    assert not stops_of(seen)

@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lumvak.core.power.opening_order import Curve, pair_of, time_ratio
+from lumvak.core.power.opening_order import Curve, pair_of, time_ratio, unguarded
 from lumvak.core.time_current import TIMES_S, Lump, lump_curve, stages_curve
 
 
@@ -57,3 +57,23 @@ def test_how_much_sooner_one_curve_acts() -> None:
     quick = Curve("a", "a", "fuse", 10.0 / np.sqrt(TIMES_S), 10.0 / np.sqrt(TIMES_S))
     slow = Curve("b", "b", "harm", 30.0 / np.sqrt(TIMES_S), 30.0 / np.sqrt(TIMES_S))
     assert time_ratio(quick, slow, 1e9) == pytest.approx(9.0, rel=1e-6)
+
+
+def test_what_a_lasting_overload_harms_before_anything_opens() -> None:
+    trips = stages_curve([(40.0, 1.0)])
+    board = Curve("board", "board", "board", trips, trips)
+    fuse = Curve("fuse", "fuse", "fuse", np.full(TIMES_S.shape, 20.0), np.full(TIMES_S.shape, 27.0))
+
+    def part(name: str, stands_a: float) -> Curve:
+        harm = np.full(TIMES_S.shape, stands_a)
+        return Curve(name, name, "harm", harm, harm)
+
+    small, large, wire = part("plug", 25.0), part("leads", 30.0), part("wire", 1e6)
+    assert unguarded((board, small, large, wire), 1000.0, 1e6) == ("leads", "plug")
+    # The fuse guards what stands over 27 A, whatever the board does.
+    assert unguarded((board, fuse, small, large, wire), 1000.0, 1e6) == ("plug",)
+    # A pack of 5 Ah feeds 26 A for less than 12 min; what is harmed only later is not.
+    slow = np.where(TIMES_S > 720.0, 25.0, 1e6)
+    late = Curve("cells", "cells", "harm", slow, slow)
+    assert unguarded((board, fuse, late), 1000.0, 1e6) == ("cells",)
+    assert unguarded((board, fuse, late), 1000.0, 5.0) == ()

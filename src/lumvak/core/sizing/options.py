@@ -191,7 +191,7 @@ def ranked(
         "smallest": volume,
     }[pack.ranking]
     order = np.lexsort((cost, balance, key))
-    stirs = np.full(len(rows), np.log2(1.0 + ALIKE)) if stirs is None else stirs
+    stirs = np.zeros(len(rows)) if stirs is None else stirs
     alike = _alike(key, stirs, weights if pack.ranking == "balance" else None, order)
     return Options(
         table=table,
@@ -232,7 +232,8 @@ def _alike(
     if not len(order):
         return np.zeros(0, dtype=bool)
     first = order[0]
-    stir = np.maximum(stirs, stirs[first])
+    # Where no whole count lies near, the need itself is still so much away.
+    stir = np.maximum(np.maximum(stirs, stirs[first]), np.log2(1.0 + ALIKE))
     if weights is None:
         return np.asarray(key <= key[first] * 2.0**stir)
     return np.asarray(key - key[first] <= by_count(weights) * stir)
