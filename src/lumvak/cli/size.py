@@ -248,7 +248,10 @@ def run_size(arguments: Sequence[str]) -> int:
     asked = _asked(first, filters) if not count else None
     if chosen.json:
         answer: dict[str, Any] = {
-            "options": [option_json(item) for item in seen],
+            "options": [
+                {**option_json(item), "alike": bool(first.options.alike[place])}
+                for place, item in enumerate(seen)
+            ],
             "refused": [
                 {
                     "chemistry": item.chemistry,
@@ -374,11 +377,13 @@ def option_json(seen: Evaluation) -> dict[str, Any]:
 def _as_text(seen: list[Evaluation], options: Options) -> str:
     lines = []
     if seen:
-        rows = [_row(item) for item in seen]
+        rows = [_row(item, bool(options.alike[place])) for place, item in enumerate(seen)]
         head = ("cell", "pack", "set by", "V full", "Ah", "Wh", "kg", "cost", "A/cell", "run time",
                 "joint", "board", "weakest", "stopped by")  # fmt: skip
         lines.append(table(head, rows, left=(0, 1, 2, 10, 11, 12, 13)))
-        lines.append(f"{len(seen)} of {len(options)} options.")
+        alike = int(options.alike.sum())
+        equals = f" Marked =: {alike} as good as the first." if alike > 1 else ""
+        lines.append(f"{len(seen)} of {len(options)} options.{equals}")
     else:
         lines.append("Nothing serves:")
     lines.extend(
@@ -387,14 +392,14 @@ def _as_text(seen: list[Evaluation], options: Options) -> str:
     return "\n".join(lines)
 
 
-def _row(seen: Evaluation) -> list[str]:
+def _row(seen: Evaluation, alike: bool) -> list[str]:
     def number(key: str, unit: str = "") -> str:
         return say(seen.figures[key].value, unit)
 
     chosen = seen.series.chosen
     return [
         seen.choice.cell.id,
-        f"{seen.choice.series}S{seen.choice.parallel}P",
+        f"{seen.choice.series}S{seen.choice.parallel}P{' =' if alike else ''}",
         NEED_NAMES[seen.pack.binding],
         units.round_figures(seen.figures["pack.voltage_full_v"].number),
         units.round_figures(seen.figures["pack.capacity_ah"].number),
