@@ -13,8 +13,9 @@ from lumvak.core.cells.cell_table import CellTable
 from lumvak.core.cells.pack_heat import PackLump, block_area_m2, lump_of, rise_k
 from lumvak.core.sizing.terms import Array, Rows, Terms
 
-# The warmth of a run in the cold is that after so much of the charge, found in so many rounds.
-WARMED_BY, COLD_ROUNDS = 0.75, 4
+# The warmth of a run in the cold is that after so much of the charge; the resistance of cells falls
+# by about so much a kelvin there.
+WARMED_BY, LESS_A_KELVIN = 0.75, 0.025
 
 
 @dataclass(frozen=True, eq=False)
@@ -74,14 +75,18 @@ class Packs:
         current, _ = mean_load(self)
         seconds = 3600.0 * WARMED_BY * self.aged_ah / (current * self.terms.mean_share)
         settled = rise_k(self.lump, np.ones_like(self.series), seconds)
-        joints_w = current**2 * self.joints_ohm
-        rise = np.zeros_like(self.series)
-        for _ in range(COLD_ROUNDS):
+        joints_w, count = current**2 * self.joints_ohm, self.series * self.parallel
+
+        def warmed(rise: Array) -> Array:
+            """The rise with cells that are half of another one warmer than the air."""
             cells_c = self.terms.coldest_c + 0.5 * rise
-            heat = self.series * self.parallel * cell_heat_w(self, current, cells_c) + joints_w
-            # Halfway only, for a warmer cell heats less.
-            rise = 0.5 * (rise + np.maximum(heat, 0.0) * settled)
-        return np.asarray(rise)
+            heat = count * cell_heat_w(self, current, cells_c) + joints_w
+            return np.asarray(np.maximum(heat, 0.0) * settled)
+
+        cold = warmed(np.zeros_like(self.series))
+        # A warmer cell heats less: by so much a kelvin to begin with, then halfway to what follows.
+        rise = cold / (1.0 + 0.5 * LESS_A_KELVIN * cold)
+        return 0.5 * (rise + warmed(rise))
 
     def cold_factor(self, share: float, exponent: Array) -> Array:
         """A factor of the cold (n,) once ``share`` of the rise of the run is there."""
