@@ -57,6 +57,19 @@ def test_packs_of_many_small_cells_are_folded_away_with_their_reason(catalogue: 
     assert named.options.find("kimbry-18-22c", 5, None) is not None
 
 
+def test_what_is_past_a_limit_folds_nothing_away(catalogue: Catalogue) -> None:
+    drill = {"need.kind": "tool", "need.rated_voltage_v": 18.0, "need.current_a": 15.0,
+             "need.endurance_basis": "capacity", "need.capacity_ah": 4.0}  # fmt: skip
+    free = evaluate(with_values(Project(), drill), catalogue).options
+    cheap = evaluate(with_values(Project(), {**drill, "pack.most_cost": 54.0}), catalogue).options
+    assert len(cheap)
+    assert cheap.cost.max() <= 54.0
+    # Where the pack that it was folded away for costs too much, it is there.
+    assert free.find("fennimor-18-15", 5, None) is None
+    assert cheap.find("fennimor-18-15", 5, None) is not None
+    assert cheap.limited > 0
+
+
 def test_reclaimed_cells_are_offered_only_where_they_are_asked_for(catalogue: Catalogue) -> None:
     need = {"need.current_a": 10.0, "need.runtime_h": 2.0}
 

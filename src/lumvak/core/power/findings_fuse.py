@@ -118,7 +118,12 @@ def order_findings(power: Power, verdict: Verdict | None) -> Iterator[Finding]:
             "overload-unguarded",
             "note",
             f"A lasting overload harms {' and '.join(open_)} before anything opens",
-            "Neither board nor fuse opens soon enough for every current over the load.",
-            "See “what opens first”; a smaller fuse, a lower board setting, or a larger part.",
+            f"{power.fuse.part.name} is the smallest fuse that holds the load, and lets more pass "
+            "than that part stands; the board trips higher still."
+            if power.fuse.automatic
+            else "Neither board nor fuse opens soon enough for every current over the load.",
+            "See “what opens first”: a larger part, more strip, or a board set lower."
+            if power.fuse.automatic
+            else "See “what opens first”; a smaller fuse, a lower board setting, or a larger part.",
             "power",
         )

@@ -3,8 +3,7 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
-from typing import Any
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -92,42 +91,39 @@ def search(
             reach.append((index, low, high))
     rows, series = _columns(reach)
     found = worked_out(table, terms, rows, series, filters.parallel)
-    picked = _picked(table, pack, reach, found, terms)
     refused.extend(_not_serving(table, found, terms))
+    found, past = _within_limits(table, found, pack)
+    picked, own_past = _within_limits(table, _picked(table, pack, reach, found, terms), pack)
+    # Of what is within the limits, for what is past them stands in for nothing.
     folded = folded_away(catalogue, table, found, demand, pack, filters.cell)
-    refused.extend(folded.values())
+    refused.extend((*folded.values(), *past, *own_past))
     serves = found.serves & ~np.isin(np.arange(len(found.rows)) // found.steps, list(folded))
-    done = found.done.of(serves) if not len(picked.rows) else None
-    columns: list[Any] = [
+    done = None if picked.serves.any() else found.done.of(serves)
+    rows, series, parallel, even, stirs = (
         np.concatenate((getattr(found, name)[serves], getattr(picked, name)[picked.serves]))
         for name in ("rows", "series", "parallel", "even", "stirs")
-    ]
-    past = _past_limits(table, columns, pack)
-    for place, reason in past.items():
-        cell, count = table.cells[int(columns[0][place])], int(columns[1][place])
-        words = f"{cell.name} {count}S{int(columns[2][place])}P: {reason}"
-        refused.append(Refusal(cell.chemistry, count, words, cell.id))
-    if past:
-        kept = ~np.isin(np.arange(len(columns[0])), list(past))
-        columns, done = [column[kept] for column in columns], None
-    rows, series, parallel, even, stirs = columns
+    )
+    limited = len(past) + len(own_past)
     return ranked(
-        catalogue, table, rows, series, parallel, demand, terms, pack, tuple(refused), len(past),
+        catalogue, table, rows, series, parallel, demand, terms, pack, tuple(refused), limited,
         done, even, stirs,
     )  # fmt: skip
 
 
-def _past_limits(table: CellTable, columns: list[Any], pack: Pack) -> dict[int, str]:
-    """Places of packs, rows, series and parallel counts first, and which limit each passes."""
+def _within_limits(table: CellTable, found: Found, pack: Pack) -> tuple[Found, tuple[Refusal, ...]]:
+    """What keeps the builder's limits of mass, cost and cells, and the refusals of the rest."""
     if pack.most_mass_kg is None and pack.most_cost is None and not pack.drawer_only:
-        return {}
-    rows, series, parallel = columns[:3]
-    return {
-        place: reason
-        for place in range(len(rows))
-        if (reason := past_limits(table.cells[int(rows[place])],
-                                  int(series[place] * parallel[place]), pack))
-    }  # fmt: skip
+        return found, ()
+    serves, refused = found.serves.copy(), []
+    for place in np.flatnonzero(serves).tolist():
+        cell = table.cells[int(found.rows[place])]
+        series, parallel = int(found.series[place]), int(found.parallel[place])
+        reason = past_limits(cell, series * parallel, pack)
+        if reason:
+            serves[place] = False
+            words = f"{cell.name} {series}S{parallel}P: {reason}"
+            refused.append(Refusal(cell.chemistry, series, words, cell.id))
+    return replace(found, serves=serves), tuple(refused)
 
 
 def _asked_for(catalogue: Catalogue, table: CellTable, filters: Filters) -> list[int]:
