@@ -10,6 +10,7 @@ from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.sizing.served import EVEN, crossing_of, even_count, stirred_by
+from tests.needs import builders_need
 
 
 @given(st.floats(0.05, 40.0))
@@ -57,17 +58,24 @@ def test_packs_of_many_small_cells_are_folded_away_with_their_reason(catalogue: 
     assert named.options.find("kimbry-18-22c", 5, None) is not None
 
 
-def test_what_is_past_a_limit_folds_nothing_away(catalogue: Catalogue) -> None:
-    drill = {"need.kind": "tool", "need.rated_voltage_v": 18.0, "need.current_a": 15.0,
-             "need.endurance_basis": "capacity", "need.capacity_ah": 4.0}  # fmt: skip
-    free = evaluate(with_values(Project(), drill), catalogue).options
-    cheap = evaluate(with_values(Project(), {**drill, "pack.most_cost": 54.0}), catalogue).options
-    assert len(cheap)
-    assert cheap.cost.max() <= 54.0
-    # Where the pack that it was folded away for costs too much, it is there.
-    assert free.find("fennimor-18-15", 5, None) is None
-    assert cheap.find("fennimor-18-15", 5, None) is not None
-    assert cheap.limited > 0
+def test_what_is_folded_away_names_a_pack_that_is_offered(catalogue: Catalogue) -> None:
+    """Within the builder's limits too: what is past them stands in for nothing."""
+    ids = {cell.name: cell.id for cell in catalogue.cell_list}
+    told = 0
+    for seed in range(12):
+        project = builders_need(seed)
+        free = evaluate(project, catalogue).options
+        for cost in (None, float(np.median(free.cost)), 1.02 * float(free.cost.min())):
+            options = evaluate(with_values(project, {"pack.most_cost": cost}), catalogue).options
+            assert len(options)
+            for item in options.refused:
+                if "give as much" in item.reason:
+                    _, _, other = item.reason.partition(" of ")
+                    name, pack, _ = other.split(", ")
+                    series, parallel = map(int, pack.rstrip("P").split("S"))
+                    assert options.find(ids[name], series, parallel) is not None
+                    told += 1
+    assert told > 50
 
 
 def test_reclaimed_cells_are_offered_only_where_they_are_asked_for(catalogue: Catalogue) -> None:
