@@ -72,6 +72,30 @@ def test_nothing_beats_an_undominated_pack(
         assert flags[place] == (not beaten)
 
 
+def test_all_say_the_same_of_a_pack_that_gives_up_too_much_charge(
+    barrow: Project, catalogue: Catalogue
+) -> None:
+    """Chart, columns and the question why not refuse what the search refuses, and nothing else."""
+    stopped = with_values(barrow, {"need.stop_voltage_v": 44.5, "need.peak_current_a": None})
+    stopped = with_values(stopped, {"pack.cell": None, "pack.series": None, "pack.parallel": None})
+    hand = evaluate(stopped, catalogue).hand
+    field = field_of(hand.table, hand.demand, hand.terms, hand.pack, 24)
+    each = range(0, len(field), 7)
+    packs = [
+        (hand.table.cells[int(field.rows[at])].id, int(field.series[at]), int(field.parallel[at]))
+        for at in each
+    ]
+    sides = side_by_side(hand, stopped.need, packs)
+    short = 0
+    for at, pack, side in zip(each, packs, sides, strict=False):
+        answer = why_not(hand, int(field.rows[at]), pack[1], pack[2])
+        assert field.serves[at] == side.serves == (not answer.failed), (pack, answer.text)
+        assert ("fails on usable charge" in side.subtitle) == (answer.failed == "usable")
+        short += answer.failed == "usable"
+    assert short > 5
+    assert any(side.serves for side in sides)
+
+
 def test_limits_refuse_with_their_reason(barrow: Project, catalogue: Catalogue) -> None:
     def options(**limits: object) -> Evaluation:
         return evaluate(with_values(barrow, {f"pack.{k}": v for k, v in limits.items()}), catalogue)

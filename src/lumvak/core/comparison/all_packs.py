@@ -11,10 +11,11 @@ from numpy.typing import NDArray
 from lumvak.core.cells.cell_table import CellTable
 from lumvak.core.document.pack import Pack
 from lumvak.core.need.demand import Demand
-from lumvak.core.sizing.counts import PARALLEL_LIMIT, largest_need
+from lumvak.core.sizing.counts import PARALLEL_LIMIT, serving
 from lumvak.core.sizing.packs import Packs
 from lumvak.core.sizing.search import (
     SERIES_LIMIT,
+    limited,
     past_limits,
     series_bounds,
     too_cold_or_hot,
@@ -104,15 +105,11 @@ def field_at(
         "headroom": limit / done.end_current_a - 1.0,
         "temperature": terms.ambient_c + done.warmth.rise_end_k,
     }
-    serves = largest_need(done.needs) <= parallel + 1e-9
-    for place in np.flatnonzero(serves) if _limited(pack) else ():
+    serves = serving(done.needs, done.usable, parallel, terms)
+    for place in np.flatnonzero(serves) if limited(pack) else ():
         cell = table.cells[int(rows[place])]
         serves[place] = past_limits(cell, int(count[place]), pack) is None
     return Field(rows, series, parallel, serves, measures)
-
-
-def _limited(pack: Pack) -> bool:
-    return pack.drawer_only or pack.most_mass_kg is not None or pack.most_cost is not None
 
 
 def undominated(first: Array, second: Array, more: tuple[bool, bool]) -> Flags:

@@ -11,9 +11,10 @@ from lumvak.core.catalogue.sheet_curves import ROOM_C
 from lumvak.core.cells.cell_model import warm_factors_of
 from lumvak.core.cells.pack_heat import FILM_W_PER_M2_K
 from lumvak.core.figures.finding import Finding
-from lumvak.core.sizing.counts import NEED_NAMES, parallel_ceiling, smallest_parallel
+from lumvak.core.sizing.counts import NEED_NAMES, parallel_ceiling
 from lumvak.core.sizing.figures import PackFigures
 from lumvak.core.sizing.options import Options
+from lumvak.core.sizing.served import worked_out
 from lumvak.core.sizing.sized_pack import SizedPack
 from lumvak.core.sizing.terms import Terms
 from lumvak.core.units import digits, say
@@ -93,10 +94,13 @@ def _fewest(options: Options, places: list[int], worth: float) -> str:
 
 
 def _count_with(hand: SizedPack, terms: Terms) -> float:
-    """The smallest parallel count of the cell and series count in hand under other terms."""
+    """The smallest parallel count of the cell and series count in hand that serves under other
+    terms; infinite where none does.
+    """
     rows, series = np.array([hand.choice.row]), np.array([float(hand.choice.series)])
-    least = float(smallest_parallel(hand.table, rows, series, terms)[0])
-    return int(least) if np.isfinite(least) else least
+    found = worked_out(hand.table, terms, rows, series, None)
+    counts = found.parallel[found.serves]
+    return int(counts[0]) if len(counts) else np.inf
 
 
 def oversize_findings(found: Oversize | None) -> Iterator[Finding]:

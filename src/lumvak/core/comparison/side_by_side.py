@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from lumvak.core.document.need import Need
-from lumvak.core.sizing.counts import NEED_NAMES, NEEDS, largest_need
+from lumvak.core.sizing.counts import NEED_NAMES, NEEDS, serving
 from lumvak.core.sizing.options import Options
 from lumvak.core.sizing.sized_pack import SizedPack
 from lumvak.core.units import digits, round_figures, say, say_hours
@@ -81,9 +81,8 @@ def side_by_side(
         _values(hand, hand.one(row, series, parallel)) for row, (_, series, parallel) in known
     ]
     sides = []
-    for (row, pack), (values, binding, serves) in zip(known, columns, strict=True):
+    for (row, pack), (values, note, serves) in zip(known, columns, strict=True):
         name, (_, series, parallel) = table.cells[row].name, pack
-        note = f"set by {NEED_NAMES[binding]}" if serves else f"fails on {NEED_NAMES[binding]}"
         sides.append(
             Side(
                 f"{series}S{parallel}P",
@@ -107,10 +106,9 @@ def side_by_side(
 
 
 def _values(hand: SizedPack, one: Options) -> tuple[list[float], str, bool]:
-    """The measures of one pack, the need that is largest, and whether it serves."""
+    """The measures of one pack, what sets it or what it fails on, and whether it serves."""
     cell, series, parallel = one.cell(0), float(one.series[0]), float(one.parallel[0])
-    largest = float(largest_need(dict(one.needs))[0])
-    binding = max(NEEDS, key=lambda name: float(one.needs[name][0]))
+    largest = max(NEEDS, key=lambda name: float(one.needs[name][0]))
     full = series * cell.voltage_full_v
     values = [
         full,
@@ -129,7 +127,17 @@ def _values(hand: SizedPack, one: Options) -> tuple[list[float], str, bool]:
         float(one.warmest_c[0]),
     ]
     fits = full <= hand.demand.window.highest.number + 1e-9
-    return values, binding, fits and largest <= parallel + 1e-9
+    serves = fits and bool(serving(dict(one.needs), one.usable, parallel, hand.terms)[0])
+    met = float(one.needs[largest][0]) <= parallel + 1e-9
+    if serves:
+        note = f"set by {NEED_NAMES[largest]}"
+    elif met and not fits:
+        note = "fails on its full voltage"
+    elif met:
+        note = "fails on usable charge"
+    else:
+        note = f"fails on {NEED_NAMES[largest]}"
+    return values, note, serves
 
 
 def _replaced(need: Need) -> dict[str, float] | None:

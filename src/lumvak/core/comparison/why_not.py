@@ -12,9 +12,9 @@ from lumvak.core.need.demand import Load
 from lumvak.core.sizing.counts import (
     NEED_NAMES,
     NEEDS,
-    largest_need,
-    parallel_needs,
+    gives_enough,
     series_max,
+    serving,
     smallest_parallel,
 )
 from lumvak.core.sizing.options import Options
@@ -45,8 +45,9 @@ HOTTEST_C = 100.0
 class Answer:
     """What is said of a pack that was asked for.
 
-    ``failed`` is what it fails first: ``window``, a need of NEEDS, ``cell``, ``limit``, or empty
-    where it serves. ``cure`` is the smallest change of the pack, as cell, series and parallel.
+    ``failed`` is what it fails first: ``window``, ``cell``, a need of NEEDS, ``limit``,
+    ``usable`` (too little of the charge), or empty where it serves. ``cure`` is the smallest
+    change of the pack, as cell, series and parallel.
     """
 
     pack: tuple[str, int, int]
@@ -123,7 +124,8 @@ def _failure(hand: SizedPack, row: int, series: int, parallel: int) -> tuple[str
         return "window", too_low(series, cell.voltage_nominal_v, demand.window.rated.number)
     if barred := too_cold_or_hot(cell, demand):
         return "cell", barred
-    needs = _needs(table, terms, row, series, parallel)
+    done = worked(one_pack(table, row, series, parallel, terms))
+    needs = {name: float(done.needs[name][0]) for name in NEEDS}
     for name in NEEDS:
         asked = needs[name]
         if not np.isfinite(asked):
@@ -133,8 +135,7 @@ def _failure(hand: SizedPack, row: int, series: int, parallel: int) -> tuple[str
     barred = unwanted(cell, hand.pack, demand.kind, cell.id)
     if barred := barred or past_limits(cell, series * parallel, hand.pack):
         return "limit", barred
-    done = worked(one_pack(table, row, series, parallel, terms))
-    if float(done.usable[0]) < terms.least_usable - 1e-9:
+    if not gives_enough(done.usable, terms)[0]:
         return "usable", gives_up(float(done.usable[0]), terms)
     name = max(NEEDS, key=lambda need: needs[need])
     return "", f"{NEED_NAMES[name]} asks for most, {digits(needs[name], '.2f')} in parallel"
@@ -147,13 +148,6 @@ def _shortfall(name: str, asked: float, parallel: int) -> str:
         f"{say(ratio - 1.0, '%')} more" if ratio < 2.0 else f"{round_figures(ratio)} times as many"
     )
     return f"{NEED_NAMES[name]} asks for {round_figures(asked)} in parallel, {there}: {short}"
-
-
-def _needs(
-    table: CellTable, terms: Terms, row: int, series: int, parallel: float
-) -> dict[str, float]:
-    columns = parallel_needs(one_pack(table, row, series, parallel, terms))
-    return {name: float(columns[name][0]) for name in NEEDS}
 
 
 def _cures(hand: SizedPack, row: int, series: int, parallel: int) -> list[tuple[str, int, int]]:
@@ -191,7 +185,7 @@ def _enough(hand: SizedPack, row: int, count: int, fewest: float, parallel: int)
     tried = np.arange(fewest, max(fewest + EXTRA_PARALLEL, float(parallel)) + 1.0)
     rows, series = np.full(len(tried), row, dtype=np.intp), np.full(len(tried), float(count))
     usable = usable_fraction(Packs(hand.table, rows, series, tried, hand.terms))
-    enough = tried[usable >= hand.terms.least_usable - 1e-9]
+    enough = tried[gives_enough(usable, hand.terms)]
     return int(enough[0]) if len(enough) else None
 
 
@@ -279,8 +273,7 @@ def _largest_share(
     def serves(share: float) -> bool:
         terms = eased(share)
         done = worked(one_pack(table, row, series, parallel, terms))
-        enough = float(done.usable[0]) >= terms.least_usable - 1e-9
-        return enough and float(largest_need(done.needs)[0]) <= parallel + 1e-9
+        return bool(serving(done.needs, done.usable, parallel, terms)[0])
 
     low, high = LEAST_SHARE, 1.0
     if not serves(low):

@@ -7,6 +7,7 @@ from decimal import Decimal
 from functools import lru_cache
 
 import numpy as np
+from numpy.typing import NDArray
 
 from lumvak.core.cells.cell_table import CellTable
 from lumvak.core.sizing.packs import Packs
@@ -42,15 +43,27 @@ def largest_need(needs: dict[str, Array]) -> Array:
     return np.asarray(np.stack([needs[name] for name in NEEDS]).max(axis=0))
 
 
+def gives_enough(usable: Array, terms: Terms) -> NDArray[np.bool_]:
+    """Whether enough of the charge is usable, (n,), by the share ``usable`` of each pack."""
+    return usable >= terms.least_usable - 1e-9
+
+
+def serving(
+    needs: dict[str, Array], usable: Array, parallel: Array | float, terms: Terms
+) -> NDArray[np.bool_]:
+    """Whether packs serve, (n,): every need is met and enough of the charge is usable."""
+    return (largest_need(needs) <= parallel + 1e-9) & gives_enough(usable, terms)
+
+
 def parallel_ceiling(need: float) -> int:
     """Whole cells in parallel for a ``need`` of cells; float noise below 1e-9 adds none."""
     return max(1, math.ceil(need - 1e-9))
 
 
 def smallest_parallel(table: CellTable, rows: Rows, series: Array, terms: Terms) -> Array:
-    """Smallest whole parallel count (n,) that serves; infinite beyond ``PARALLEL_LIMIT``.
+    """Smallest whole parallel count (n,) that meets the needs; infinite beyond ``PARALLEL_LIMIT``.
 
-    Once a count serves, so does every larger one. What the needs ask for at one count hardly
+    Once a count meets them, so does every larger one. What the needs ask for at one count hardly
     depends on it, so the next to be tried is that, together with the count below it; a bracket
     makes sure of it, and halving ends it where the guesses creep.
     """

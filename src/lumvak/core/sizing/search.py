@@ -112,7 +112,7 @@ def search(
 
 def _within_limits(table: CellTable, found: Found, pack: Pack) -> tuple[Found, tuple[Refusal, ...]]:
     """What keeps the builder's limits of mass, cost and cells, and the refusals of the rest."""
-    if pack.most_mass_kg is None and pack.most_cost is None and not pack.drawer_only:
+    if not limited(pack):
         return found, ()
     serves, refused = found.serves.copy(), []
     for place in np.flatnonzero(serves).tolist():
@@ -206,6 +206,11 @@ def unwanted(cell: Cell, pack: Pack, kind: Kind, named: str | None = None) -> st
     if pack.drawer_only and not held:
         return f"{cell.name}: none on hand"
     return None
+
+
+def limited(pack: Pack) -> bool:
+    """Whether the builder set any limit that ``past_limits`` looks at."""
+    return pack.drawer_only or pack.most_mass_kg is not None or pack.most_cost is not None
 
 
 def past_limits(cell: Cell, count: int, pack: Pack) -> str | None:

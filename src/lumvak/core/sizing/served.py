@@ -12,7 +12,7 @@ from lumvak.core.catalogue.cells import ROUND
 from lumvak.core.cells.cell_table import CellTable
 from lumvak.core.document.pack import Pack
 from lumvak.core.need.demand import Demand
-from lumvak.core.sizing.counts import PARALLEL_LIMIT, largest_need, smallest_parallel
+from lumvak.core.sizing.counts import PARALLEL_LIMIT, gives_enough, largest_need, smallest_parallel
 from lumvak.core.sizing.options import Refusal
 from lumvak.core.sizing.packs import Packs
 from lumvak.core.sizing.ranking import ALIKE
@@ -72,7 +72,7 @@ def worked_out(
     else:
         keep = np.ones(len(rows), dtype=bool)
     met = np.isfinite(tried) & (needed <= checked + 1e-9)
-    enough = done.usable >= terms.least_usable - 1e-9
+    enough = gives_enough(done.usable, terms)
     counted = np.repeat(even - np.where(np.isfinite(least), least, 0.0), len(offsets)) + checked
     return Found(
         steps=steps,
