@@ -112,7 +112,7 @@ def evaluation_json(seen: Evaluation) -> dict[str, Any]:
             "nodes": node_voltages(seen.table),
             "flaws": [
                 {"code": flaw.code, "text": flaw.text, "x_mm": flaw.x_mm, "y_mm": flaw.y_mm}
-                for flaw in seen.table.flaws
+                for flaw in seen.flaws
             ],
         },
         "power": power_json(seen),

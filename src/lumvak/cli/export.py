@@ -44,7 +44,7 @@ def run_export(arguments: Sequence[str]) -> int:
     except FileProblem as problem:
         print(f"lumvak export: {problem}", file=sys.stderr)
         return 2
-    for flaw in seen.table.flaws:
+    for flaw in seen.flaws:
         print(f"lumvak export: {flaw.text}. {flaw.do}", file=sys.stderr)
     print(path)
     return 0

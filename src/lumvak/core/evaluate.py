@@ -171,6 +171,7 @@ def _once(
     # What stands beside the path, each topic with its figures, links and findings.
     topics: tuple[Topic, ...] = (
         sized.in_hand,
+        laid_out.clearance,
         beside := old_beside(project, sized, steps),
         _test_joints(project, sized, laid_out, steps),
         watched := _watched(project, sized, steps),
@@ -189,6 +190,8 @@ def _once(
         charge=sized.charge,
         run=run,
         barriers=laid_out.barriers,
+        cuts=laid_out.cuts,
+        clearance=laid_out.clearance,
         group=laid_out.group,
         series=laid_out.series,
         table=laid_out.table,

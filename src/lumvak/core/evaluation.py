@@ -7,9 +7,11 @@ from dataclasses import dataclass
 
 from lumvak.core.arrangement.figures import LayoutFigures
 from lumvak.core.arrangement.layout import Barriers
+from lumvak.core.arrangement.outline import Flaw
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.charging.figures import ChargeFigures
 from lumvak.core.charging.topic import ChargingTopic
+from lumvak.core.clearance.topic import ClearanceTopic
 from lumvak.core.comparison.series_ladder import Rung, ladder
 from lumvak.core.conductors.lead_wire import LeadWire
 from lumvak.core.document.project import Project
@@ -21,7 +23,7 @@ from lumvak.core.joints.joint_figures import JointResult
 from lumvak.core.joints.links import JointLinks
 from lumvak.core.joints.network_figures import MassFigures, NetworkFigures
 from lumvak.core.joints.piece_figures import piece_figures
-from lumvak.core.making.cut_list import Cut, cuts_of
+from lumvak.core.making.cut_list import Cut
 from lumvak.core.matching.matched import Matched
 from lumvak.core.matching.old_and_new import Beside
 from lumvak.core.need.demand import Demand
@@ -66,6 +68,8 @@ class LaidOut:
     lay: LayoutFigures
     mass: MassFigures
     barriers: Barriers
+    cuts: tuple[Cut, ...]
+    clearance: ClearanceTopic
     group: JointResult
     series: JointResult
     table: JoinedPack
@@ -100,6 +104,8 @@ class Evaluation:
     charge: ChargeFigures
     run: RunResult
     barriers: Barriers
+    cuts: tuple[Cut, ...]
+    clearance: ClearanceTopic
     group: JointResult
     series: JointResult
     table: JoinedPack
@@ -117,6 +123,11 @@ class Evaluation:
     weakest: Link | None
     figures: Mapping[str, Figure]
     findings: tuple[Finding, ...]
+
+    @property
+    def flaws(self) -> tuple[Flaw, ...]:
+        """What is wrong with places, joints and how metal lies, and where it is drawn."""
+        return (*self.table.flaws, *self.clearance.flaws)
 
     @property
     def board(self) -> Verdict | None:
@@ -159,12 +170,6 @@ def harness_in_hand(seen: Evaluation, guides: Sequence[TapGuide]) -> Harness:
     leads, table = seen.project.balance_leads, seen.table
     cell_a = None if table.flow is None else table.flow.cell_a
     return harness_of(leads, guides, table.layout, seen.boards.board, cell_a)
-
-
-def cuts_in_hand(seen: Evaluation) -> tuple[Cut, ...]:
-    """Every piece of the pack of an evaluation as it is cut."""
-    overhang = seen.project.making.overhang_mm
-    return cuts_of(seen.table, seen.group.chosen.part, seen.series.chosen.part, overhang)
 
 
 def figures_of_piece(seen: Evaluation, piece: int) -> tuple[Figure, ...]:

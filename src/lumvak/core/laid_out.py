@@ -5,6 +5,9 @@ from __future__ import annotations
 from lumvak.core.arrangement.figures import layout_figures
 from lumvak.core.arrangement.layout import barriers_of
 from lumvak.core.arrangement.proposals import Placed, lying_only, placed
+from lumvak.core.clearance.planes import ends_of
+from lumvak.core.clearance.topic import clearance_topic
+from lumvak.core.clearance.widest import Widths, fits_of
 from lumvak.core.conductors.strip_and_wire import Cooling
 from lumvak.core.document.joints import Joints
 from lumvak.core.document.measured import MeasuredCell
@@ -13,13 +16,16 @@ from lumvak.core.evaluation import LaidOut, Sized
 from lumvak.core.figures.figure import Figure
 from lumvak.core.joints.asked import asked_over
 from lumvak.core.joints.candidates import (
-    ROLES,
+    Bed,
+    Candidate,
     Role,
     allowed_of,
     bare_conductors,
     conductors_only,
     limited_by,
+    plates_of,
 )
+from lumvak.core.joints.contacts import screw_of
 from lumvak.core.joints.joined_pack import (
     JoinedPack,
     given_of,
@@ -29,9 +35,11 @@ from lumvak.core.joints.joined_pack import (
     wired,
 )
 from lumvak.core.joints.joint_figures import JointResult, cooling_of, joint_result, weld_of
-from lumvak.core.joints.laying import laid
+from lumvak.core.joints.laying import laid, lines_of
 from lumvak.core.joints.network_figures import NetworkFigures, mass_figures, network_figures
 from lumvak.core.joints.piece_sections import sections_of
+from lumvak.core.making.cut_list import cuts_of
+from lumvak.core.making.metal import metals_of
 from lumvak.core.steps import Steps
 from lumvak.core.taps.figures import tap_figures
 from lumvak.core.taps.routes import taps_of
@@ -44,7 +52,8 @@ def lay_out(project: Project, sized: Sized, steps: Steps) -> LaidOut:
     """The cells in their room, joined and solved; the balance leads.
 
     Joints that are proposed must carry the load as the solved network shares it: where one does
-    not, a stronger one is proposed and all is solved once more.
+    not, a stronger one is proposed and all is solved once more. It is long, for it names all that
+    is laid.
     """
     joints, wanted, pack = project.joints, project.arrangement, sized.pack
     choice = sized.hand.choice
@@ -52,13 +61,18 @@ def lay_out(project: Project, sized: Sized, steps: Steps) -> LaidOut:
     lying = steps.settled(lying_only, wanted)
     placing = steps.of(placed, lying, choice.cell, choice.series, choice.parallel, joints.gap_mm)
     barriers = steps.of(barriers_of, placing.layout, choice.cell.voltage_full_v, wanted.barrier_v)
+    ends = steps.of(ends_of, placing.layout)
+    lines = steps.of(lines_of, placing.layout, joints.scheme, joints.side_a, joints.side_b)
+    screw = steps.settled(screw_of, joints, choice.cell)
+    reach = max(project.making.overhang_mm, 0.0 if screw is None else screw.edge_mm)
+    fits = steps.settled(fits_of, placing.layout, ends, lines, joints.least_mm, reach)
     weld = steps.settled(weld_of, joints, choice.cell)
     cooling = steps.settled(cooling_of, weld, project.pack.enclosure)
     asked = (1.0, 1.0)
     for attempt in range(MOST_ATTEMPTS):
         own = steps.at(f"attempt {attempt + 1}") if attempt else steps
         group, series, table, network = _solved(
-            project, sized, placing, weld, cooling, measured, asked, own
+            project, sized, placing, fits.widths, weld, cooling, measured, asked, own
         )
         more = (
             asked_over(group, network, sized.load, joints.school),
@@ -84,13 +98,30 @@ def lay_out(project: Project, sized: Sized, steps: Steps) -> LaidOut:
         tap_figures, project.balance_leads, taps, table.cells_ohm, pack.full, pack.series,
         sized.demand.ambient,
     )  # fmt: skip
-    return LaidOut(lay, mass, barriers, group, series, table, network, taps, tap)
+    cuts = steps.of(
+        cuts_of, table.sections, ends, fits.reach_mm, screw, group.chosen.part,
+        series.chosen.part, joints.least_mm,
+    )  # fmt: skip
+    metals = steps.of(metals_of, table.pieces, ends, cuts, table.leads, taps.terminal)
+    clearance = steps.settled(
+        clearance_topic,
+        metals,
+        ends,
+        placing,
+        joints.least_mm,
+        joints.barrier_mm,
+        pack.full,
+        pack.series,
+        pack.parallel,
+    )
+    return LaidOut(lay, mass, barriers, cuts, clearance, group, series, table, network, taps, tap)
 
 
 def _solved(
     project: Project,
     sized: Sized,
     placing: Placed,
+    widths: Widths,
     weld: Figure,
     cooling: Cooling,
     measured: tuple[MeasuredCell, ...],
@@ -103,25 +134,30 @@ def _solved(
     """
     joints, demand, pack = project.joints, sized.demand, sized.pack
     choice = sized.hand.choice
-    group, series = (
-        _joints(role, joints, weld, cooling, sized, over, steps.at(role))
-        for role, over in zip(ROLES, asked, strict=True)
+    group_over, series_over = asked
+    series = _joints(
+        "series", joints, widths, weld, cooling, sized, series_over, None, steps.at("series")
     )
-    plan = steps.settled(plan_of, joints, choice.parallel, group.chosen, series.chosen)
+    # Over the posts or tabs of flat cells one bar lies from group to group.
+    like = series.chosen if choice.cell.diameter_mm is None else None
+    group = _joints(
+        "group", joints, widths, weld, cooling, sized, group_over, like, steps.at("group")
+    )
+    plan = steps.settled(plan_of, joints, choice.cell, choice.parallel, group.chosen, series.chosen)
     pieces = steps.of(laid, placing.layout, plan)
     given = steps.settled(
         given_of, joints, choice.cell, sized.hand.behaviour, pack.cell_ohm, sized.wire.area,
     )  # fmt: skip
     sections = steps.settled(
-        sections_of, pieces, group.chosen, series.chosen, given.wire_mm2.number
+        sections_of, pieces, group.chosen, series.chosen, widths, given.wire_mm2.number
     )
     made = steps.of(
         wired, placing.layout, sections, steps.settled(resistors_of, given), joints,
         measured, sized.wire.ohm.number,
     )  # fmt: skip
     table = steps.of(
-        joined, placing, sections, given, made, joints, project.leads.rise_limit_k, pack.current,
-        demand.ambient, pack.strips_at, demand.peak_duration,
+        joined, placing, sections, given, made, joints, project.leads.rise_limit_k,
+        pack.current, demand.ambient, pack.strips_at, demand.peak_duration,
     )  # fmt: skip
     network = steps.settled(
         network_figures, table, joints, pack.current, pack.series, pack.parallel,
@@ -141,27 +177,30 @@ def all_measured(
 def _joints(
     role: Role,
     joints: Joints,
+    widths: Widths,
     weld: Figure,
     cooling: Cooling,
     sized: Sized,
     over: float,
+    like: Candidate | None,
     steps: Steps,
 ) -> JointResult:
     """The joints of one role: all conductors judged, one proposed, one in force."""
     demand, pack, choice, parts = sized.demand, sized.pack, sized.hand.choice, sized.parts
     strip = joints.series if role == "series" else joints.group
     own = steps.settled(conductors_only, role, joints)
-    bare = steps.of(
-        bare_conductors, role, parts.conductors, choice.cell, choice.parallel, strip.strips,
-        joints.gap_mm, joints.welder_limit_mm, cooling,
+    bed = steps.settled(
+        Bed, choice.cell, choice.parallel, joints.gap_mm, joints.welder_limit_mm, cooling, widths,
+        plates_of(joints.side_a, joints.side_b),
     )  # fmt: skip
+    bare = steps.of(bare_conductors, role, parts.conductors, strip.strips, bed)
     allowed = steps.settled(
-        allowed_of, role, choice.parallel, joints, pack.strips_at.number,
+        allowed_of, role, choice.cell, choice.parallel, joints, pack.strips_at.number,
         demand.peak_duration.number,
     )  # fmt: skip
     limited = steps.of(limited_by, bare, allowed)
     return steps.settled(
         joint_result, role, own, parts.conductors, limited, choice.cell, pack.series,
         pack.parallel, pack.current, demand.peak, demand.peak_duration, pack.strips_at, weld,
-        cooling, over,
+        cooling, widths, over, like,
     )  # fmt: skip

@@ -29,11 +29,12 @@ def setting_for(catalogue: Catalogue, role: str = "series", **changes: object) -
 
 
 def all_limited(catalogue: Catalogue, setting: Setting, joints: Joints) -> tuple[Limited, ...]:
-    role, cell, parallel = setting.role, setting.cell, setting.parallel
+    role = setting.role
     strip = joints.series if role == "series" else joints.group
-    bare = bare_conductors(role, catalogue.conductors, cell, parallel, strip.strips, joints.gap_mm,
-                           joints.welder_limit_mm)  # fmt: skip
-    allowed = allowed_of(role, parallel, joints, setting.surroundings_c, setting.peak_s)
+    bare = bare_conductors(role, catalogue.conductors, strip.strips, setting.bed(joints))
+    allowed = allowed_of(
+        role, setting.cell, setting.parallel, joints, setting.surroundings_c, setting.peak_s
+    )
     return limited_by(bare, allowed)
 
 

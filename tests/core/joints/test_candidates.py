@@ -100,9 +100,12 @@ def test_a_stronger_welder_lifts_the_bar(catalogue: Catalogue) -> None:
     ("form", "role", "count"),
     [("strip", "series", 7), ("sheet", "series", 1), ("strip", "group", 1)],
 )
-def test_strips_side_by_side(form: str, role: str, count: int) -> None:
-    assert strip_count(None, form, role, 7) == count  # type: ignore[arg-type]
-    assert strip_count(3, form, role, 7) == 3  # type: ignore[arg-type]
+def test_strips_side_by_side(catalogue: Catalogue, form: str, role: str, count: int) -> None:
+    cell = catalogue.cells["ostrel-21-48"]
+    assert strip_count(None, form, role, cell, 7) == count  # type: ignore[arg-type]
+    assert strip_count(3, form, role, cell, 7) == 3  # type: ignore[arg-type]
+    # Over posts one bar lies from group to group.
+    assert strip_count(None, form, role, catalogue.cells["fennimor-b-50"], 7) == 1  # type: ignore[arg-type]
 
 
 def test_the_rise_curve_passes_through_the_judged_points(catalogue: Catalogue) -> None:

@@ -12,7 +12,7 @@ from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation, figures_of_piece
 from lumvak.core.joints.joined_pack import JoinedPack
-from lumvak.core.joints.pieces import ADDED, GROUP, SERIES, TIE, WIRE, level_of, terminal_name
+from lumvak.core.joints.pieces import ADDED, GROUP, SERIES, TIE, WIRE, terminal_name
 from lumvak.core.joints.variants import (
     Broken,
     as_it_is,
@@ -53,7 +53,7 @@ def test_a_straight_pack_has_a_strip_along_each_level_and_across_each_joint(
     kinds = np.bincount(pieces.kind, minlength=5)
     # 20 ends of groups with 4 pieces each; 9 joints with 5 strips.
     assert kinds[GROUP] == 80 and kinds[SERIES] == 45 and kinds[WIRE] == 0
-    levels = level_of(pieces.layout)
+    levels = pieces.layout.level
     assert (levels[pieces.a] == levels[pieces.b]).all()
     assert pieces.length_mm == pytest.approx(np.full(125, 22.8))
 
@@ -337,12 +337,15 @@ def test_flat_cells_stand_face_to_face_so_that_posts_lie_opposite(
              "joints__series": {}}  # fmt: skip
     seen = changed(hand_cycle, catalogue, **loose, pack__cell="kimbry-p-50", pack__parallel=3)
     kinds = np.bincount(seen.table.pieces.kind, minlength=5)
-    assert kinds[SERIES] == 27 and kinds[WIRE] == 0
+    # One stack: between two groups their outer cells stand face to face, and one bar joins all.
+    assert kinds[SERIES] == 9 and kinds[WIRE] == 0
+    bars = [cut for cut in seen.cuts if len(cut.joins) == 6]
+    assert len(bars) == 9 and not seen.clearance.flaws
     assert not seen.table.flaws and seen.table.flow is not None
     length, width, _ = seen.table.layout.size_mm
     cell = seen.choice.cell
-    assert length == pytest.approx(3 * cell.footprint_mm[0] + 2 * 1.5)
-    assert width == pytest.approx(10 * cell.footprint_mm[1] + 9 * 1.5)
+    assert length == pytest.approx(cell.footprint_mm[0])
+    assert width == pytest.approx(30 * cell.footprint_mm[1] + 29 * 1.5)
 
 
 def test_arrangement_findings(barrow: Project, catalogue: Catalogue) -> None:

@@ -21,7 +21,7 @@ def table(catalogue: Catalogue, demos: dict[str, Project]) -> JoinedPack:
 
 @pytest.mark.parametrize("take_off", ["end", "middle", "spread"])
 def test_leads_leave_the_end_groups_at_their_free_poles(table: JoinedPack, take_off: str) -> None:
-    leads, flaws = leads_of(table.layout, take_off, ())  # type: ignore[arg-type]
+    leads, flaws = leads_of(table.pieces, take_off, ())  # type: ignore[arg-type]
     assert not flaws
     parallel, last = table.layout.parallel, table.layout.series - 1
     each = parallel if take_off == "spread" else 1
@@ -36,7 +36,7 @@ def test_leads_leave_the_end_groups_at_their_free_poles(table: JoinedPack, take_
 def test_a_lead_at_a_cell_that_is_not_there_is_told_and_left_out(table: JoinedPack) -> None:
     many = table.layout.parallel
     points = (LeadPoint(pole="-", cell=many + 1), LeadPoint(pole="-", cell=many))
-    leads, flaws = leads_of(table.layout, "end", points)
+    leads, flaws = leads_of(table.pieces, "end", points)
     assert [flaw.code for flaw in flaws] == ["lead-nowhere"]
     assert f"the group has {many}" in flaws[0].text
     assert [lead.pole for lead in leads] == ["-", "+"]

@@ -11,16 +11,16 @@ from lumvak.core.document.edit import with_values
 from lumvak.core.document.making import Making
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
-from lumvak.core.evaluation import Evaluation, cuts_in_hand
+from lumvak.core.evaluation import Evaluation
 from lumvak.core.making.cut_list import cut_lines, where
 from lumvak.core.making.order_of_work import order_of
 from lumvak.core.making.stock import packed, stocks_of
 from lumvak.core.making.strip_check import check
-from lumvak.core.making.template import strip_corners, template_of
+from lumvak.core.making.template import template_of
 
 
 def test_strips_of_a_straight_pack_are_cut_whole(seen: Evaluation) -> None:
-    cuts = cuts_in_hand(seen)
+    cuts = seen.cuts
     lines = {line.size.role: line for line in cut_lines(cuts)}
     # Fourteen groups with two ends; six gaps of 22.8 mm and 5 mm beyond at both ends.
     assert lines["group"].count == 28
@@ -35,10 +35,10 @@ def test_layers_are_counted_and_plates_cover_their_cells(
     barrow: Project, catalogue: Catalogue
 ) -> None:
     double = evaluate(with_values(barrow, {"joints.series.layers": 2}), catalogue)
-    series = next(line for line in cut_lines(cuts_in_hand(double)) if line.size.role == "series")
+    series = next(line for line in cut_lines(double.cuts) if line.size.role == "series")
     assert series.count == 52
     sheets = {"joints.side_a": "sheet", "joints.side_b": "sheet"}
-    plates = [cut for cut in cuts_in_hand(evaluate(with_values(barrow, sheets), catalogue))
+    plates = [cut for cut in evaluate(with_values(barrow, sheets), catalogue).cuts
               if cut.size.role == "plate"]  # fmt: skip
     # A plate a level: thirteen joints over two groups, and one over each end group.
     assert len(plates) == 15
@@ -47,7 +47,7 @@ def test_layers_are_counted_and_plates_cover_their_cells(
 
 
 def test_stock_adds_up(seen: Evaluation) -> None:
-    lines = cut_lines(cuts_in_hand(seen))
+    lines = cut_lines(seen.cuts)
     stocks = stocks_of(lines, seen.catalogue.conductors, seen.project.making)
     for item in stocks:
         used = sum(map(sum, item.plan))
@@ -69,7 +69,7 @@ def test_no_roll_is_cut_twice_and_the_plan_is_near_its_bound(
 
 
 def test_groups_come_before_joints_and_volts_rise(seen: Evaluation) -> None:
-    cuts = cuts_in_hand(seen)
+    cuts = seen.cuts
     steps = order_of(seen.table, cuts)
     volts = [step.volts for step in steps]
     assert volts == sorted(volts)
@@ -113,8 +113,8 @@ def test_the_strip_checker_says_when_it_cannot_tell() -> None:
 
 
 def test_the_template_is_true_to_size_and_mirrored(seen: Evaluation) -> None:
-    cuts = cuts_in_hand(seen)
-    side_a, side_b = template_of(seen.table, cuts)
+    cuts = seen.cuts
+    side_a, side_b = template_of(seen.table, seen.clearance.ends, cuts)
     length, width, _ = seen.table.layout.size_mm
     for side in (side_a, side_b):
         cells = [shape for shape in side.shapes if shape.layer == f"{side.name}_CELLS"]
@@ -130,6 +130,6 @@ def test_the_template_is_true_to_size_and_mirrored(seen: Evaluation) -> None:
     assert first_a[0] == pytest.approx(side_b.width_mm - first_b[0], abs=5.0)
     assert first_a[0] < 20.0 < first_b[0]
     strip = next(cut for cut in cuts if cut.size.role == "group")
-    corners = strip_corners(strip)
+    (corners,) = strip.outlines
     assert math.dist(corners[0], corners[1]) == pytest.approx(strip.size.length_mm)
     assert math.dist(corners[1], corners[2]) == pytest.approx(strip.size.width_mm)

@@ -14,7 +14,7 @@ from tests.needs import builders_need, random_need
 
 SEEDS = st.integers(0, 10**6)
 # Needs of which the first by rank alone is stopped, and another is not.
-LED = (24, 6)
+LED = (11, 6)
 
 
 @settings(max_examples=25, deadline=None)

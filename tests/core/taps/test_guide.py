@@ -6,7 +6,6 @@ import pytest
 from lumvak.core.catalogue.boards import Plug
 from lumvak.core.document.taps import BalanceLeads
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.joints.pieces import level_of
 from lumvak.core.taps.guide import by_side, guide_of, order_said, pins_of, unused_pins
 
 
@@ -17,7 +16,7 @@ def test_each_joint_has_one_lead_on_a_terminal_of_it(seen: Evaluation) -> None:
     assert len(guides) == layout.series + 1
     for number, item in enumerate(guides):
         assert item.number == number
-        assert level_of(layout)[item.terminal] == number
+        assert layout.level[item.terminal] == number
         assert item.place.startswith(layout.name[item.terminal // 2])
         assert item.colour == ("black", "white", "blue")[number % 3]
         assert item.expected_v == pytest.approx(level[number])

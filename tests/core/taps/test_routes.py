@@ -6,14 +6,13 @@ import pytest
 from lumvak.core.arrangement.layout import Barriers
 from lumvak.core.document.taps import TapWay
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.joints.pieces import level_of
 from lumvak.core.taps.routes import EDGE_MM, taps_of
 
 
 def test_leads_keep_off_main_leads_and_off_far_potentials(seen: Evaluation) -> None:
     layout, leads = seen.table.layout, seen.table.leads
     kept = seen.project.arrangement.kept_free
-    level = level_of(layout)
+    level = layout.level
     plain = taps_of(kept, layout, leads, 60.0)
     main = {lead.terminal for lead in leads}
     assert not main & set(plain.terminal.tolist())

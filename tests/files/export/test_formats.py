@@ -16,7 +16,7 @@ from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
-from lumvak.core.evaluation import Evaluation, cuts_in_hand
+from lumvak.core.evaluation import Evaluation
 from lumvak.core.joints.node_names import node_voltages
 from lumvak.core.making.cut_list import cut_lines, numbers_of
 from lumvak.core.making.template import WELD_APART_MM, Shape, template_of
@@ -50,7 +50,7 @@ def test_a_printed_page_is_true_to_a_tenth_of_a_millimetre(
     seen: Evaluation, paper: str, size: set[float]
 ) -> None:
     document = pypdf.PdfReader(io.BytesIO(exported(seen, "pdf", paper)))
-    sides = template_of(seen.table, cuts_in_hand(seen))
+    sides = template_of(seen.table, seen.clearance.ends, seen.cuts)
     assert len(document.pages) == sum(
         tiling(side.width_mm, side.height_mm, paper).pages for side in sides
     )
@@ -67,7 +67,7 @@ def test_a_printed_page_is_true_to_a_tenth_of_a_millimetre(
 
 
 def test_registration_marks_are_the_same_place_and_lie_on_nothing(seen: Evaluation) -> None:
-    side = template_of(seen.table, cuts_in_hand(seen))[0]
+    side = template_of(seen.table, seen.clearance.ends, seen.cuts)[0]
     tiles = tiling(side.width_mm, side.height_mm, "a4")
     assert (tiles.across, tiles.down) == (2, 1)
     pages = pypdf.PdfReader(io.BytesIO(exported(seen, "pdf"))).pages[:2]
@@ -89,10 +89,10 @@ def test_registration_marks_are_the_same_place_and_lie_on_nothing(seen: Evaluati
 
 
 def test_every_strip_has_its_number_and_its_welds(seen: Evaluation) -> None:
-    cuts = cuts_in_hand(seen)
+    cuts = seen.cuts
     numbers = numbers_of(cuts)
     assert sorted(numbers.values()) == list(range(1, len(cut_lines(cuts)) + 1))
-    for side, face in zip(template_of(seen.table, cuts), (0, 1), strict=True):
+    for side, face in zip(template_of(seen.table, seen.clearance.ends, cuts), (0, 1), strict=True):
         own = [cut for cut in cuts if cut.face == face]
         texts = [shape for shape in side.shapes if shape.layer.endswith("NUMBERS")]
         assert sorted(shape.text for shape in texts) == sorted(
@@ -322,7 +322,7 @@ def test_every_shape_is_drawn_on_each_page_that_it_reaches_and_on_few_others(
         pages.setdefault(at, set()).add(id(shape))
 
     monkeypatch.setattr(pdf, "_shape", note)
-    sides = template_of(seen.table, cuts_in_hand(seen))
+    sides = template_of(seen.table, seen.clearance.ends, seen.cuts)
     pdf.pdf_bytes(sides, "a title")
     assert len(pages) == sum(tiling(item.width_mm, item.height_mm, "a4").pages for item in sides)
     side_of = {id(shape): side for side in sides for shape in side.shapes}

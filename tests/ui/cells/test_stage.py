@@ -310,7 +310,7 @@ def test_weights_are_typed_and_the_ranking_tells_why(
 def test_an_option_that_is_stopped_says_by_what(window: Window, cells: CellsStage) -> None:
     # No large boards or fuses at hand, so that what ranks first is stopped.
     window.session.catalogue = few_parts(window.session.catalogue)
-    window.session.start(random_need(24), None)
+    window.session.start(random_need(11), None)
     seen = window.session.evaluation
     unfold(cells.table)
     rows = cells.table.rows_model.rows

@@ -9,7 +9,7 @@ from lumvak.core.arrangement.layout import Barriers
 from lumvak.core.arrangement.outline import Flaw
 from lumvak.core.arrangement.proposals import Placed
 from lumvak.core.document.arrangement import Arrangement
-from lumvak.core.figures.finding import TOUCH_SAFE_V, Finding
+from lumvak.core.figures.finding import TOUCH_SAFE_V, Finding, Severity
 from lumvak.core.units import say
 
 MOST_TOLD = 3
@@ -70,7 +70,9 @@ def arrangement_findings(
         )
 
 
-def flaw_findings(flaws: Iterable[Flaw], stage: str) -> Iterator[Finding]:
+def flaw_findings(
+    flaws: Iterable[Flaw], stage: str, severity: Severity = "stop"
+) -> Iterator[Finding]:
     """Each kind of flaw as one finding: the first few by name, the rest by number."""
     for code, found in groupby(
         sorted(flaws, key=lambda flaw: flaw.code), key=lambda flaw: flaw.code
@@ -81,7 +83,7 @@ def flaw_findings(flaws: Iterable[Flaw], stage: str) -> Iterator[Finding]:
         why = f"Also: {named}" if named else "It is marked on the drawing"
         yield Finding(
             code,
-            "stop",
+            severity,
             items[0].text,
             f"{why}{f', and {more} more' if more > 0 else ''}.",
             items[0].do,

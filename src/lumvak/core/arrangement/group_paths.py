@@ -43,17 +43,21 @@ def ways(task: Task) -> Iterator[tuple[str, str, Sites, Index]]:
         return
     if arrangement.room.kind != "none":
         if free is not None and not free.is_empty:
-            yield from _ways_in_room(arrangement, cell, parallel, gap_mm, free)
+            yield from _ways_in_room(task, free)
         return
     nested = arrangement.rows == "nested" and cell.diameter_mm is not None
     total = task.series * parallel
-    for_across = _directions(arrangement, cell)
     half_x, half_y, _ = half_sizes(cell, arrangement.axis)
-    # Seen from above a round cell is alike both ways; a flat one is not.
-    if len(for_across) > 1 and (half_x == half_y or nested):
-        for_across = (False,)
-    for band in _band_widths(parallel):
-        for bands, across in product(range(1, MOST_BANDS + 1), for_across):
+    # Seen from above rows of standing round cells are alike both ways.
+    alike = half_x == half_y and not nested
+    widths = _band_widths(parallel)
+    if cell.diameter_mm is None:
+        # In one stack first, whatever it is called the second time.
+        widths.sort()
+    for band in widths:
+        for bands, across in product(range(1, MOST_BANDS + 1), (False, True)):
+            if not _runs_so(task, band, across) or (alike and across):
+                continue
             long, wide = -(-total // (band * bands)), band * bands
             if bands > 1 and long * band * (bands - 1) >= total:
                 continue
@@ -61,29 +65,35 @@ def ways(task: Task) -> Iterator[tuple[str, str, Sites, Index]]:
             sites = lattice(cell, arrangement.axis, gap_mm, nested, columns, rows, (0.0, 0.0), None)
             if free is not None:
                 sites = _grown(arrangement, cell, gap_mm, nested, columns, rows, total, free)
-            name = _words(band, across, parallel) + (f", {bands} bands" if bands > 1 else "")
+            name = _words(task, band, across) + (f", {bands} bands" if bands > 1 else "")
             key = f"{'y' if across else 'x'}{band}b{bands}"
             yield key, name, sites, snake(sites, band, across)
 
 
-def _directions(arrangement: Arrangement, cell: Cell) -> tuple[bool, ...]:
-    """Along x and along y; posts and tabs lie opposite each other only along y."""
-    posts = cell.diameter_mm is None and arrangement.axis == "up"
-    return (True,) if posts else (False, True)
+def _runs_so(task: Task, band: int, across: bool) -> bool:
+    """Whether groups may run so through bands: those of flat cells stand face to face.
+
+    Along their thin side cell by cell, or group by group across it (methods 18).
+    """
+    if task.cell.diameter_mm is not None:
+        return True
+    thin_along_x = task.arrangement.axis == "across"
+    return band == 1 if across != thin_along_x else band % task.parallel == 0
 
 
-def _ways_in_room(
-    arrangement: Arrangement, cell: Cell, parallel: int, gap_mm: float, free: BaseGeometry
-) -> Iterator[tuple[str, str, Sites, Index]]:
+def _ways_in_room(task: Task, free: BaseGeometry) -> Iterator[tuple[str, str, Sites, Index]]:
+    arrangement, cell, parallel, gap_mm = task.arrangement, task.cell, task.parallel, task.gap_mm
     for run, sites in enumerate(lattices_in(free, arrangement, cell, gap_mm)):
-        for across in _directions(arrangement, cell):
+        for across in (False, True):
             rows = sites.column if across else sites.row
             most = int(rows.max(initial=0)) + 1 if len(sites) else 0
             bands = range(1, min(most, 3 * parallel) + 1)
             for band in sorted(bands, key=lambda width: width != parallel):
+                if not _runs_so(task, band, across):
+                    continue
                 yield (
                     f"{'y' if across else 'x'}{band}{'t' * run}",
-                    _words(band, across, parallel),
+                    _words(task, band, across),
                     sites,
                     snake(sites, band, across),
                 )
@@ -181,11 +191,16 @@ def _grown(
 def _band_widths(parallel: int) -> list[int]:
     """Rows in a band: a whole group first, then whole shares of one, then two groups."""
     shares = [rows for rows in range(1, parallel) if parallel % rows == 0]
-    return [parallel, *shares, 2 * parallel]
+    return list(dict.fromkeys([parallel, *shares, 2 * parallel]))
 
 
-def _words(band: int, across: bool, parallel: int) -> str:
+def _words(task: Task, band: int, across: bool) -> str:
+    parallel = task.parallel
     line = "rows" if across else "columns"
+    if task.cell.diameter_mm is None:
+        if across == (task.arrangement.axis != "across"):
+            return "face to face, one group after the other"
+        return "groups side by side" if band == parallel else f"side by side in {line} of {band}"
     if parallel == 1:
         return f"cell by cell along {line} of {band}"
     if band == parallel:

@@ -29,6 +29,8 @@ FACE_NAMES = ("side A", "side B", "the low end", "the high end")
 # Neighbours may lie this much farther apart than they should and still be neighbours.
 REACH = 1.12
 LAYER_GAP_MM = 3.0
+# Cells whose middles differ by no more stand in one line.
+SAME_LINE_MM = 1.0
 
 
 def half_sizes(cell: Cell, axis: Axis) -> tuple[float, float, float]:
@@ -39,6 +41,14 @@ def half_sizes(cell: Cell, axis: Axis) -> tuple[float, float, float]:
         "along": (cell.height_mm / 2.0, short / 2.0, long / 2.0),
         "across": (short / 2.0, cell.height_mm / 2.0, long / 2.0),
     }[axis]
+
+
+def face_to_face(cell: Cell, axis: Index, apart_x_mm: Array, apart_y_mm: Array) -> Mask:
+    """Which neighbours that are (K,) so far apart lie beside each other across their thin side."""
+    if cell.diameter_mm is not None:
+        return np.ones(len(apart_x_mm), dtype=bool)
+    thin_along_x = np.asarray(axis) == AXES.index("across")
+    return np.where(thin_along_x, apart_y_mm, apart_x_mm) < SAME_LINE_MM
 
 
 def layer_height_mm(cell: Cell, axis: Axis) -> float:
@@ -70,6 +80,16 @@ class Layout:
         return np.repeat(np.arange(self.series), self.parallel)
 
     @cached_property
+    def level(self) -> Index:
+        """(2 N,) level of every terminal: its group's lower one at the negative end.
+
+        Level ``k`` is the potential between group ``k`` and group ``k + 1``.
+        """
+        levels = np.repeat(self.group, 2)
+        levels[0::2] += 1
+        return levels
+
+    @cached_property
     def half_mm(self) -> Array:
         """(N, 3) half extents in mm."""
         extents: Array = np.array([half_sizes(self.cell, axis) for axis in AXES])
@@ -88,11 +108,12 @@ class Layout:
         places = np.repeat(np.stack([self.x_mm, self.y_mm, self.z_mm], axis=1), 2, axis=0)
         face = np.zeros(2 * len(self), dtype=np.intp)
         up = self.axis == 0
+        long = self.cell.footprint_mm[0]
         for pole, way in ((0, 1.0), (1, -1.0)):
             end = sign * way
             if self.cell.diameter_mm is None:
                 # Posts and tabs are on top; they lie along the longer side.
-                shift = end * POST_SHARE * self.cell.footprint_mm[0]
+                shift = end * POST_SHARE * long
                 places[pole::2, 0] += np.where(up, shift, 0.0)
                 places[pole::2, 2] += np.where(up, self.half_mm[:, 2], 0.0)
             else:
@@ -100,6 +121,12 @@ class Layout:
                 face[pole::2] = np.where(end > 0.0, FACE_A, FACE_B)
             for axis, column in ((1, 0), (2, 1)):
                 lying = self.axis == axis
+                if self.cell.diameter_mm is None:
+                    # Its top looks to the high end; turned over, the posts change places.
+                    places[pole::2, 2] += np.where(lying, end * POST_SHARE * long, 0.0)
+                    places[pole::2, column] += np.where(lying, self.half_mm[:, column], 0.0)
+                    face[pole::2] = np.where(lying, FACE_HIGH, face[pole::2])
+                    continue
                 places[pole::2, column] += np.where(lying, end * self.half_mm[:, column], 0.0)
                 face[pole::2] = np.where(
                     lying, np.where(end > 0.0, FACE_HIGH, FACE_LOW), face[pole::2]
@@ -125,6 +152,11 @@ class Layout:
     def touching(self) -> Index:
         """(K, 2) pairs of cells whose walls lie side by side, in whatever direction they point."""
         return _touching(self)
+
+    def stacked(self, pairs: Index) -> Mask:
+        """Which (K, 2) pairs of neighbours stand face to face; round ones always do."""
+        apart = [np.abs(np.diff(item[pairs], axis=1)[:, 0]) for item in (self.x_mm, self.y_mm)]
+        return face_to_face(self.cell, self.axis[pairs[:, 0]], *apart)
 
     @cached_property
     def name(self) -> tuple[str, ...]:

@@ -19,7 +19,14 @@ from shapely.geometry.base import BaseGeometry
 from lumvak.core.arrangement.connected import components
 from lumvak.core.arrangement.group_paths import Task, rings_in, ways
 from lumvak.core.arrangement.lattice import Sites, block_sites, gap_of, lattices_in, layers_in
-from lumvak.core.arrangement.layout import Layout, layer_height_mm, layout_of, overlaps
+from lumvak.core.arrangement.layout import (
+    Layout,
+    face_to_face,
+    layer_height_mm,
+    layout_of,
+    overlaps,
+)
+from lumvak.core.arrangement.orientation import orientations
 from lumvak.core.arrangement.outline import Flaw, inside, outline_of, usable
 from lumvak.core.arrays import distinct
 from lumvak.core.catalogue.cells import Cell
@@ -194,7 +201,7 @@ def _paths(task: Task) -> Iterator[_Path]:
     layers = layers_in(task.arrangement, task.cell)
     loose = task.arrangement.room.kind == "none"
     for key, name, sites, order in ways(task):
-        made = _path(key, name, sites, order, layers, (task.series, task.parallel), loose)
+        made = _path(key, name, sites, order, layers, task, loose)
         if made is not None:
             yield made
 
@@ -211,7 +218,11 @@ def _ranked(paths: Iterable[_Path], task: Task) -> list[_Path]:
     # Of perfect paths the first that is tried stands first, so that the search may end there.
     ranked = sorted(
         found.values(),
-        key=lambda item: (not item.perfect, 0.0 if item.perfect else -round(item.score, 9)),
+        key=lambda item: (
+            not item.perfect,
+            item.least == 0,
+            0.0 if item.perfect else -round(item.score, 9),
+        ),
     )
     return ranked[:MOST_PROPOSALS]
 
@@ -229,6 +240,7 @@ class _Path:
     sites: Sites
     site: Index
     layer: Index
+    turned: NDArray[np.bool_]
     least: int
     mean: float
     straight: float
@@ -243,14 +255,14 @@ def _path(
     sites: Sites,
     order: Index,
     layers: int,
-    size: tuple[int, int],
+    task: Task,
     loose: bool,
 ) -> _Path | None:
     """The groups along one path, judged; ``None`` where they do not fit or a group falls apart.
 
-    ``size`` is series and parallel; ``loose`` counts how compact the pack is.
+    ``loose`` counts how compact the pack is.
     """
-    series, parallel = size
+    series, parallel, cell = task.series, task.parallel, task.cell
     per_layer = len(order) // parallel
     if per_layer * layers < series:
         return None
@@ -268,14 +280,29 @@ def _path(
     group = group_of_rank[pairs]
     apart = np.abs(group[:, 0] - group[:, 1])
     mixed = bool((sites.axis != sites.axis[:1]).any())
-    if not mixed and not _whole(pairs[apart == 0], series, parallel):
+    flat_cells = cell.diameter_mm is None
+    whole = pairs[apart == 0]
+    if flat_cells:
+        whole = whole[_stacked(sites, site[whole], cell)]
+    if not mixed and not _whole(whole, series, parallel):
         return None
-    front = np.bincount(group[apart == 1].min(axis=1), minlength=max(1, series - 1))
+    turned = np.arange(series) % 2 == 1
+    if flat_cells:
+        turned, front = _turned(sites, site[pairs[apart == 1]], group[apart == 1], task)
+        # One bar runs over the posts of both groups, whichever way they stand.
+        front = np.where(front > 0, parallel, 0)
+    else:
+        front = np.bincount(group[apart == 1].min(axis=1), minlength=max(1, series - 1))
     turns = np.flatnonzero(np.diff(layer[::parallel]))
     flat = np.delete(front, turns) if series > 1 else np.array([parallel])
-    if len(flat) and flat.min() == 0 and not mixed:
+    if len(flat) and flat.min() == 0 and not mixed and not flat_cells:
         return None
-    straight = _straight(sites, site, series, parallel)
+    # Flat cells are pressed and joined best in one stack; round ones in straight groups.
+    straight = (
+        float(_stacked(sites, site[pairs[apart == 1]], cell).sum()) / max(1, series - 1)
+        if flat_cells
+        else _straight(sites, site, series, parallel)
+    )
     least = int(flat.min(initial=parallel))
     mean = float(flat.mean()) if len(flat) else float(parallel)
     far = int(apart.max(initial=0))
@@ -290,9 +317,34 @@ def _path(
     )
     wired = int((front == 0).sum()) if series > 1 else 0
     # Whole fronts, every group in one line, nothing beside a group but its neighbours. Single
-    # cells in a free row would be that too, and needlessly long.
-    perfect = least >= parallel and straight == 1.0 and far <= 1 and not (loose and parallel == 1)
-    return _Path(key, name, perfect, sites, site, layer, least, mean, straight, far, wired, score)
+    # cells in a free row, or blocks in one, would be that too, and needlessly long.
+    single = loose and (parallel == 1 or flat_cells)
+    perfect = least >= parallel and straight == 1.0 and far <= 1 and not single
+    return _Path(
+        key, name, perfect, sites, site, layer, turned, least, mean, straight, far, wired, score
+    )
+
+
+def _stacked(sites: Sites, pairs: Index, cell: Cell) -> NDArray[np.bool_]:
+    """Which (K, 2) places side by side stand face to face."""
+    x, y = (np.abs(np.diff(item[pairs], axis=1)[:, 0]) for item in (sites.x_mm, sites.y_mm))
+    return face_to_face(cell, sites.axis[pairs[:, 0]], x, y)
+
+
+def _turned(
+    sites: Sites, pairs: Index, group: Index, task: Task
+) -> tuple[NDArray[np.bool_], Index]:
+    """Which groups of flat cells are turned, and the strips of each joint (methods 18).
+
+    ``pairs`` (K, 2) are places of neighbours in series, of the groups ``group`` (K, 2).
+    """
+    order = np.argsort(group, axis=1)
+    low, high = np.take_along_axis(pairs, order, axis=1).T
+    # Lying, the width stands upright: whatever is beside a cell in its layer is behind its posts.
+    standing = sites.axis[low] == 0
+    onwards = np.sign(sites.x_mm[high] - sites.x_mm[low]).astype(np.intp) * standing
+    stacked = _stacked(sites, np.stack([low, high], axis=1), task.cell)
+    return orientations(task.series, group.min(axis=1), stacked, onwards)
 
 
 def _whole(within: Index, series: int, parallel: int) -> bool:
@@ -322,7 +374,7 @@ def _proposal(path: _Path, task: Task) -> Proposal:
         sites.y_mm[site],
         layer.astype(np.intp),
         sites.axis[site],
-        group % 2 == 1,
+        path.turned[group],
     )
     return Proposal(
         path.key, path.name, layout, path.least, path.mean, path.straight, path.apart,

@@ -12,6 +12,7 @@ from lumvak.core.record import Document, PartId
 TakeOff = Literal["end", "middle", "spread"]
 Pattern = Literal["strips", "crossed", "sheet", "tabs", "wire"]
 Scheme = Literal["groups", "strings-ends", "strings-levels"]
+Thread = Literal["M4", "M5", "M6", "M8"]
 Joining = Literal["weld", "solder", "cap", "screw"]
 
 
@@ -98,6 +99,10 @@ class Joints(Document):
     side_a: Pattern = Field(default="strips", title="Side A")
     side_b: Pattern = Field(default="strips", title="Side B")
     joining: Joining | None = Field(default=None, title="Joined by")
+    thread: Thread | None = Field(default=None, title="Thread of the posts")
+    slot_mm: float = Field(
+        default=1.0, title="Slot for growth", ge=0, le=20, json_schema_extra={"unit": "mm"}
+    )
     weld_points: int = Field(default=4, title="Weld points per cell", ge=1, le=40)
     contact_mohm: float | None = Field(
         default=None, title="One joint on a cell", gt=0, le=100, json_schema_extra={"unit": "mΩ"}
@@ -124,6 +129,20 @@ class Joints(Document):
     take_off: TakeOff = Field(default="middle", title="Main lead leaves from")
     gap_mm: float = Field(
         default=1.5, title="Gap between cells", ge=0, le=50, json_schema_extra={"unit": "mm"}
+    )
+    least_mm: float | None = Field(
+        default=None,
+        title="Least distance of bare metal",
+        ge=0.1,
+        le=50,
+        json_schema_extra={"unit": "mm"},
+    )
+    barrier_mm: float | None = Field(
+        default=None,
+        title="Barrier under pieces that cross",
+        gt=0,
+        le=10,
+        json_schema_extra={"unit": "mm"},
     )
     welder_limit_mm: float = Field(
         default=0.2,

@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.catalogue.conductors import Conductor
+from lumvak.core.clearance.widest import ANY_WIDTH, Widths
 from lumvak.core.conductors.strip_and_wire import (
     FREE,
     MATERIALS,
@@ -25,13 +26,15 @@ from lumvak.core.conductors.strip_and_wire import (
     strip_time_constant_s,
     warm_rise_k,
 )
-from lumvak.core.document.joints import Joints, Strip, TakeOff
+from lumvak.core.document.joints import Joints, Pattern, Strip, TakeOff
 from lumvak.core.time_current import peak_allowance
 from lumvak.core.units import say
 
 Array = NDArray[np.float64]
 Role = Literal["group", "series"]
-MOST_LAYERS = 4
+# What the sides are covered with: no plates, plates of one metal, or copper with tabs of nickel.
+Plates = Literal["", "sheet", "tabs"]
+MOST_LAYERS, MOST_BARS = 4, 2
 # However many pieces a sheet is cut into, none is narrower.
 LEAST_WIDTH_MM = 1.0
 FORMS = ("strip", "sheet", "busbar")
@@ -52,11 +55,19 @@ class Setting:
     peak_s: float
     surroundings_c: float
     cooling: Cooling = FREE
+    widths: Widths = ANY_WIDTH
 
     @property
     def joints(self) -> int:
         """How many joints of this role the pack has."""
         return self.series - 1 if self.role == "series" else self.series
+
+    def bed(self, joints: Joints) -> Bed:
+        """What the conductors lie on."""
+        return Bed(
+            self.cell, self.parallel, joints.gap_mm, joints.welder_limit_mm, self.cooling,
+            self.widths, plates_of(joints.side_a, joints.side_b),
+        )  # fmt: skip
 
 
 class Carrying:
@@ -109,6 +120,13 @@ class Candidate(Carrying):
         return f"{self.part.name}, {layers_name(self.layers)}"
 
 
+def plates_of(side_a: Pattern, side_b: Pattern) -> Plates:
+    """What the sides are covered with."""
+    if "sheet" in (side_a, side_b):
+        return "sheet"
+    return "tabs" if "tabs" in (side_a, side_b) else ""
+
+
 def layers_name(layers: int) -> str:
     """``one layer``, ``2 layers``."""
     return "one layer" if layers == 1 else f"{layers} layers"
@@ -129,22 +147,46 @@ def current_share(role: Role, parallel: int, take_off: TakeOff, series_strips: i
     return max(beyond, cluster) / parallel
 
 
-def strip_count(strips_set: int | None, form: str, role: Role, parallel: int) -> int:
-    """Strips side by side: as set, else one a cell across a series joint and one along a group."""
+def strip_count(strips_set: int | None, form: str, role: Role, cell: Cell, parallel: int) -> int:
+    """Strips side by side: as set, else one a cell across a series joint and one along a group.
+
+    Across flat cells one, for it lies over the posts or tabs of both groups.
+    """
     if strips_set is not None:
         return strips_set
-    return parallel if role == "series" and form == "strip" else 1
+    each = role == "series" and form == "strip" and cell.diameter_mm is not None
+    return parallel if each else 1
 
 
-def fitted_width(
-    part: Conductor, role: Role, cell: Cell, parallel: int, gap_mm: float, strips: int
-) -> float:
-    """Width in mm in which a stock is used: a sheet is cut to what it lies on."""
+def fitted_width(part: Conductor, role: Role, bed: Bed, strips: int) -> float:
+    """Width in mm in which a stock is used: a sheet is cut to what may lie there."""
     if part.form != "sheet":
         return part.width_mm
-    pitch = cell.pitch_mm + gap_mm
-    cells = parallel / strips if role == "series" else 1
-    return min(part.width_mm, max(pitch * cells - gap_mm, LEAST_WIDTH_MM))
+    if bed.cell.diameter_mm is None:
+        return min(part.width_mm, bed.widths.widest_mm(role == "series"))
+    pitch = bed.cell.pitch_mm + bed.gap_mm
+    cells = bed.parallel / strips if role == "series" else 1
+    most = bed.widths.widest_mm(role == "series")
+    if role == "series":
+        most *= bed.widths.places / strips
+    wanted = max(pitch * cells - bed.gap_mm, LEAST_WIDTH_MM)
+    return min(part.width_mm, math.floor(min(wanted, most) * 10.0 + 1e-6) / 10.0)
+
+
+@dataclass(frozen=True, slots=True)
+class Bed:
+    """What conductors lie on, and what they are joined with: cells, gap, room, welder, cooling.
+
+    ``plates`` is what the sides are covered with.
+    """
+
+    cell: Cell
+    parallel: int
+    gap_mm: float
+    welder_limit_mm: float
+    cooling: Cooling = FREE
+    widths: Widths = ANY_WIDTH
+    plates: Plates = ""
 
 
 # In which order conductors are proposed: no plated steel, few layers, by form.
@@ -196,10 +238,10 @@ class Limited(Carrying):
 
 
 def allowed_of(
-    role: Role, parallel: int, joints: Joints, surroundings_c: float, peak_s: float
+    role: Role, cell: Cell, parallel: int, joints: Joints, surroundings_c: float, peak_s: float
 ) -> Allowed:
     """The limits of a role, from the builder's joints."""
-    strips = strip_count(joints.series.strips, "strip", "series", parallel)
+    strips = strip_count(joints.series.strips, "strip", "series", cell, parallel)
     return Allowed(
         current_share(role, parallel, joints.take_off, strips),
         joints.rise_limit_k,
@@ -211,23 +253,14 @@ def allowed_of(
     )
 
 
-def _bare(
-    part: Conductor,
-    width_mm: float,
-    layers: int,
-    strips: int,
-    cell: Cell,
-    gap_mm: float,
-    welder_limit_mm: float,
-    cooling: Cooling,
-) -> Bare:
+def _bare(part: Conductor, width_mm: float, layers: int, strips: int, role: Role, bed: Bed) -> Bare:
     section = Section(
         MATERIALS[part.material],
         part.thickness_mm,
         width_mm,
         layers,
-        cell.pitch_mm + gap_mm,
-        cooling,
+        bed.cell.pitch_mm + bed.gap_mm,
+        bed.cooling,
     )
     strip_k = strip_rise_k(section, 1.0)
     return Bare(
@@ -240,7 +273,7 @@ def _bare(
         strip_k,
         free_rise_k(section, 1.0) if part.form == "busbar" else strip_k,
         strip_time_constant_s(section),
-        _barred(part, width_mm, cell, gap_mm, welder_limit_mm),
+        _barred(part, width_mm, strips, role, bed),
         (part.material == "plated steel", layers, FORMS.index(part.form)),
     )
 
@@ -301,36 +334,47 @@ def judged(
     ``joints`` gives the gap, the welder and the limits of the schools. A busbar is taken as free
     of the cells, a strip as held at cell temperature at its welds (methods 9 and 10).
     """
-    bare = _bare(
-        part, width_mm, layers, strips, setting.cell, joints.gap_mm, joints.welder_limit_mm,
-        setting.cooling,
-    )  # fmt: skip
+    bare = _bare(part, width_mm, layers, strips, setting.role, setting.bed(joints))
     allowed = allowed_of(
-        setting.role, setting.parallel, joints, setting.surroundings_c, setting.peak_s
+        setting.role,
+        setting.cell,
+        setting.parallel,
+        joints,
+        setting.surroundings_c,
+        setting.peak_s,
     )
     return loaded(_limited(bare, allowed), setting.current_a)
 
 
-def _barred(
-    part: Conductor, width_mm: float, cell: Cell, gap_mm: float, welder_limit_mm: float
-) -> str:
-    posts = cell.format == "prismatic"
+def _barred(part: Conductor, width_mm: float, strips: int, role: Role, bed: Bed) -> str:
+    """Why a conductor cannot be used here; empty where it can."""
+    posts = bed.cell.format == "prismatic"
     if part.join == "screw" and not posts:
         return "is screwed on; these cells have no posts"
     if posts and part.join != "screw":
         return "is for welding; these cells have screwed posts"
-    if part.join == "solder" and cell.format != "pouch":
+    if part.join == "solder" and bed.cell.format != "pouch":
         return "is soldered; heat goes into the cell"
-    if part.join == "weld":
+    if bed.plates and role == "series" and part.form != "sheet":
+        return "is no sheet; a plate is cut from one"
+    if part.join == "weld" and bed.plates != "tabs":
         hard = part.weld_equivalent_mm or part.thickness_mm
-        if hard > welder_limit_mm + 1e-9:
+        if hard > bed.welder_limit_mm + 1e-9:
             return (
                 f"welds like {say(hard, 'mm')} of nickel; "
-                f"the welder joins {say(welder_limit_mm, 'mm')}"
+                f"the welder joins {say(bed.welder_limit_mm, 'mm')}"
             )
-    if part.form == "strip" and width_mm > cell.pitch_mm + gap_mm:
-        return f"wider than the {say(cell.pitch_mm, 'mm')} cell and its gap"
-    return ""
+    return "" if bed.plates and role == "series" else _too_wide(part, width_mm, strips, role, bed)
+
+
+def _too_wide(part: Conductor, width_mm: float, strips: int, role: Role, bed: Bed) -> str:
+    """Whether a piece would come too near its neighbours; a bar lies over a whole front."""
+    most = bed.widths.widest_mm(role == "series")
+    across = role == "series" and part.form != "strip" and bed.cell.diameter_mm is not None
+    each = width_mm * strips / bed.widths.places if across else width_mm
+    if each <= most + 1e-6:
+        return ""
+    return f"is wider than the {say(most, 'mm')} that may lie here"
 
 
 def conductors_only(role: Role, joints: Joints) -> Joints:
@@ -342,6 +386,8 @@ def conductors_only(role: Role, joints: Joints) -> Joints:
         group=joints.group if role == "group" else Strip(),
         series=joints.series if role == "series" else Strip(strips=joints.series.strips),
         take_off=joints.take_off,
+        side_a=joints.side_a,
+        side_b=joints.side_b,
         gap_mm=joints.gap_mm,
         welder_limit_mm=joints.welder_limit_mm,
         school=joints.school,
@@ -352,27 +398,19 @@ def conductors_only(role: Role, joints: Joints) -> Joints:
 
 
 def bare_conductors(
-    role: Role,
-    conductors: Mapping[str, Conductor],
-    cell: Cell,
-    parallel: int,
-    strips_set: int | None,
-    gap_mm: float,
-    welder_limit_mm: float,
-    cooling: Cooling = FREE,
+    role: Role, conductors: Mapping[str, Conductor], strips_set: int | None, bed: Bed
 ) -> tuple[Bare, ...]:
-    """Every conductor in one to four layers (a busbar in one), as it would lie in a role.
+    """Every conductor in one to four layers (a busbar in two), as it would lie in a role.
 
     ``strips_set`` is how many the builder lays side by side, if that was said.
     """
     found: list[Bare] = []
     for part in conductors.values():
-        layers_up_to = 1 if part.form == "busbar" else MOST_LAYERS
-        strips = strip_count(strips_set, part.form, role, parallel)
-        width = fitted_width(part, role, cell, parallel, gap_mm, strips)
+        layers_up_to = MOST_BARS if part.form == "busbar" else MOST_LAYERS
+        strips = strip_count(strips_set, part.form, role, bed.cell, bed.parallel)
+        width = fitted_width(part, role, bed, strips)
         found.extend(
-            _bare(part, width, layers, strips, cell, gap_mm, welder_limit_mm, cooling)
-            for layers in range(1, layers_up_to + 1)
+            _bare(part, width, layers, strips, role, bed) for layers in range(1, layers_up_to + 1)
         )
     return tuple(found)
 

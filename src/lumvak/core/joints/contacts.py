@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from lumvak.core.catalogue.cells import Cell
-from lumvak.core.document.joints import Joints, WeldTest
+from lumvak.core.document.joints import Joints, Thread, WeldTest
 from lumvak.core.figures.figure import Figure, computed, said_or, typed, walk
 from lumvak.core.figures.finding import Finding
 from lumvak.core.figures.link import Link
@@ -21,8 +21,43 @@ Array = NDArray[np.float64]
 # With fewer test joints their spread says little; over this they are uneven; one that reads so many
 # times the middle one is no joint.
 FEWEST, UNEVEN, NO_JOINT = 5, 0.3, 2.0
+# Clearance holes, medium fit, and plain washers of a thread in mm [15, 16].
+SCREWS: dict[Thread, tuple[float, float]] = {
+    "M4": (4.5, 9.0), "M5": (5.5, 10.0), "M6": (6.6, 12.0), "M8": (9.0, 16.0),
+}  # fmt: skip
+# Metal beyond the middle of a hole, in holes; cells so large have posts of M6.
+EDGE_HOLES, BIG_POST_AH = 1.5, 40.0
 STAGE = "hand"
 MEAN = "joints.weld_test.mean_mohm"
+
+
+@dataclass(frozen=True, slots=True)
+class Screw:
+    """What pieces are screwed on with: thread, hole and washer in mm, and how long slots are."""
+
+    thread: Thread
+    hole_mm: float
+    washer_mm: float
+    slot_mm: float
+
+    @property
+    def edge_mm(self) -> float:
+        """Least distance in mm from the middle of a hole, or the far end of a slot, to an edge."""
+        return EDGE_HOLES * self.hole_mm + self.slot_mm / 2.0
+
+
+def screw_of(joints: Joints, cell: Cell) -> Screw | None:
+    """The screws of a pack whose posts are screwed; ``None`` for others (methods 39)."""
+    if joining_of(joints, cell) != "screw":
+        return None
+    thread = joints.thread or usual_thread(cell)
+    hole, washer = SCREWS[thread]
+    return Screw(thread, hole, washer, joints.slot_mm)
+
+
+def usual_thread(cell: Cell) -> Thread:
+    """The thread taken where none was said: by the capacity of the cell."""
+    return "M6" if cell.capacity_typical_ah >= BIG_POST_AH else "M5"
 
 
 def reads_of(test: WeldTest) -> Array:

@@ -32,7 +32,7 @@ from lumvak.core.joints.piece_sections import (
     rise_per_square,
     rises_k,
 )
-from lumvak.core.joints.pieces import Pieces, level_of, terminal_number
+from lumvak.core.joints.pieces import Pieces, terminal_number
 from lumvak.core.joints.take_off import Lead, joint_flaws, leads_of
 from lumvak.core.units import say
 
@@ -180,7 +180,7 @@ def wired(
 
     ``leads_ohm`` is that of both main leads.
     """
-    leads, flaws = leads_of(layout, joints.take_off, joints.lead_points)
+    leads, flaws = leads_of(sections.pieces, joints.take_off, joints.lead_points)
     flaws += joint_flaws(sections.pieces, leads)
     each_ohm = leads_ohm / 2.0
     if any(flaw.code in UNSOLVABLE for flaw in flaws):
@@ -216,19 +216,19 @@ def joined(
             sections, flow, made.solved, joints, around, peak_duration.number, lead_rise_k
         )
     return JoinedPack(
-        placing, sections.pieces, sections, made.leads, given, made.network, made.solved, flow,
-        carried, made.flaws, made.lead_ohm, current.number, around,
+        placing, sections.pieces, sections, made.leads, given, made.network, made.solved,
+        flow, carried, made.flaws, made.lead_ohm, current.number, around,
     )  # fmt: skip
 
 
-def plan_of(joints: Joints, parallel: int, group: Candidate, series: Candidate) -> Plan:
+def plan_of(joints: Joints, cell: Cell, parallel: int, group: Candidate, series: Candidate) -> Plan:
     """What is to be laid, from the joints in force."""
     return Plan(
         joints.scheme,
         joints.side_a,
         joints.side_b,
         group.strips,
-        strip_count(joints.series.strips, series.part.form, "series", parallel),
+        strip_count(joints.series.strips, series.part.form, "series", cell, parallel),
         series.part.form == "strip",
         joints.changes,
     )
@@ -322,7 +322,7 @@ def network_of(
         pieces.b,
         sections.ohm,
         emf,
-        np.asarray(level_of(layout) * rest, dtype=np.float64),
+        np.asarray(layout.level * rest, dtype=np.float64),
         ohm,
         np.full(2 * count, given.contact_ohm),
         np.full(count, given.link_ohm),

@@ -10,6 +10,7 @@ from functools import cached_property
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.catalogue.conductors import Conductor
 from lumvak.core.cells.pack_heat import FILM_W_PER_M2_K
+from lumvak.core.clearance.widest import Widths
 from lumvak.core.conductors.strip_and_wire import Cooling, peak_factor, strip_time_constant_s
 from lumvak.core.document.joints import Joints
 from lumvak.core.document.pack import Enclosure
@@ -21,6 +22,7 @@ from lumvak.core.joints.candidates import (
     Limited,
     Role,
     Setting,
+    judged,
     loaded,
 )
 from lumvak.core.joints.piece_sections import joining_of
@@ -89,15 +91,18 @@ def joint_result(
     strips_at: Figure,
     weld: Figure,
     cooling: Cooling,
+    widths: Widths,
     over: float,
+    like: Candidate | None,
 ) -> JointResult:
     """Judge all conductors for a role, propose one and work out the one in force.
 
     ``limited`` are the ``conductors`` with what they carry; ``series`` and ``parallel`` count the
     pack in hand; ``current`` and ``peak`` are drawn from it. ``strips_at`` is how warm the cells
     are at the end of the duty, ``weld`` the thermal resistance of what joins an end to one, and
-    ``cooling`` how a strip is cooled altogether. ``over`` is how many times more than by even
-    sharing the solved network asks of the busiest piece.
+    ``cooling`` how a strip is cooled altogether, ``widths`` how wide one may lie. ``over`` is how
+    many times more than by even sharing the solved network asks of the busiest piece; ``like`` is
+    the conductor that runs on from the other role, where one lies over both.
     """
     setting = Setting(
         role=role,
@@ -109,10 +114,14 @@ def joint_result(
         peak_s=peak_duration.number,
         surroundings_c=strips_at.number,
         cooling=cooling,
+        widths=widths,
     )
     strip = joints.series if role == "series" else joints.group
     best, reason = recommended(limited, setting, joints, over)
     proposal = loaded(best, setting.current_a)
+    if like is not None:
+        proposal = judged(like.part, like.width_mm, like.layers, 1, setting, joints)
+        reason = "the bar of the series joints, which lies over the cells of both groups"
     part = conductors.get(strip.part or "")
     chosen = in_force(strip, part, proposal, setting, joints)
     figures = _joint_figures(

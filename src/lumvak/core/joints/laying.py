@@ -11,8 +11,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from lumvak.core.arrangement.connected import components, spanning
-from lumvak.core.arrangement.layout import FACE_A, FACE_NAMES, Layout
+from lumvak.core.arrangement.layout import FACE_NAMES, Layout
 from lumvak.core.arrays import distinct
+from lumvak.core.clearance.planes import planes_of
+from lumvak.core.clearance.widest import Lines
 from lumvak.core.document.joints import Pattern, PieceChange, Scheme
 from lumvak.core.joints.pieces import (
     ADDED,
@@ -21,7 +23,6 @@ from lumvak.core.joints.pieces import (
     TIE,
     WIRE,
     Pieces,
-    level_of,
     terminal_number,
 )
 
@@ -32,6 +33,8 @@ Mask = NDArray[np.bool_]
 Run = tuple[Index, Index, int, Array, Mask]
 WIRE_SLACK = 1.25
 WIRE_ENDS_MM = 20.0
+# Posts that lie opposite are as near as the nearest, give or take so much.
+OPPOSITE_MM = 1.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -59,6 +62,13 @@ def laid(layout: Layout, plan: Plan) -> Pieces:
     return _changed(made, plan.changes) if plan.changes else made
 
 
+def lines_of(layout: Layout, scheme: Scheme, side_a: Pattern, side_b: Pattern) -> Lines:
+    """Where flat pieces may come to lie: along the groups and on every place of each joint."""
+    made = laid(layout, Plan(scheme, side_a, side_b, 1, layout.parallel, False, ()))
+    kept = ~made.meshed & ((made.kind == GROUP) | (made.kind == SERIES))
+    return Lines(made.a[kept], made.b[kept], made.kind[kept] == SERIES)
+
+
 def _patterns(layout: Layout, plan: Plan) -> list[Pattern]:
     """The pattern of each face; where terminals look sideways the pattern of side A holds."""
     return [plan.side_a, plan.side_b, plan.side_a, plan.side_b]
@@ -68,29 +78,41 @@ def _edges(layout: Layout) -> tuple[Index, Index]:
     """Neighbours within a group, and neighbours of which the second is in the next group."""
     pairs = layout.neighbours
     step = layout.group[pairs[:, 1]] - layout.group[pairs[:, 0]]
-    return pairs[step == 0], pairs[step == 1]
+    within = pairs[step == 0]
+    if layout.cell.diameter_mm is None:
+        # Side by side a strip from plus to plus would cross a minus.
+        within = within[layout.stacked(within)]
+    return within, pairs[step == 1]
 
 
 def _face_pairs(layout: Layout, pairs: Index, face: int) -> tuple[Index, Index, Index]:
     """Terminals of pairs of cells that lie on one face, and which pairs those are."""
+    if layout.cell.diameter_mm is None:
+        return _flat_pairs(layout, pairs, face)
     faces = layout.face.reshape(-1, 2)
     on_one, on_other = faces[pairs[:, 0]] == face, faces[pairs[:, 1]] == face
-    if layout.cell.diameter_mm is None and face == FACE_A:
-        # Both posts are on top: a strip joins those on the same side of cells beside each other.
-        turned = layout.turned.astype(np.intp)
-        ends = [
-            (2 * pairs[:, 0] + (turned[pairs[:, 0]] ^ side),
-             2 * pairs[:, 1] + (turned[pairs[:, 1]] ^ side))
-            for side in (0, 1)
-        ]  # fmt: skip
-        one, two = (np.concatenate(column) for column in zip(*ends, strict=True))
-        on_top = (layout.face[one] == face) & (layout.face[two] == face)
-        return one[on_top], two[on_top], np.tile(np.arange(len(pairs)), 2)[on_top]
     both = on_one.any(axis=1) & on_other.any(axis=1)
     which = np.flatnonzero(both)
     one = 2 * pairs[which, 0] + on_one[which, 1]
     two = 2 * pairs[which, 1] + on_other[which, 1]
-    return one, two, which
+    # Ends of one face may lie in several planes, a cell's length apart.
+    plane = planes_of(layout).plane
+    level = plane[one] == plane[two]
+    return one[level], two[level], which[level]
+
+
+def _flat_pairs(layout: Layout, pairs: Index, face: int) -> tuple[Index, Index, Index]:
+    """The posts or tabs of flat cells that lie opposite each other: both where two stand face to
+    face, the two in between where they stand side by side.
+    """
+    ends = [(2 * pairs[:, 0] + one, 2 * pairs[:, 1] + two) for one in (0, 1) for two in (0, 1)]
+    places = layout.terminal_mm
+    apart = np.stack([np.linalg.norm(places[a] - places[b], axis=1) for a, b in ends])
+    opposite = apart < apart.min(axis=0, initial=np.inf) + OPPOSITE_MM
+    a, b = (np.concatenate(column) for column in zip(*ends, strict=True))
+    which = np.tile(np.arange(len(pairs)), 4)
+    kept = opposite.ravel() & (layout.face[a] == face) & (layout.face[b] == face)
+    return a[kept], b[kept], which[kept]
 
 
 def _lay_groups(
@@ -105,10 +127,12 @@ def _lay_groups(
         _tie_loose(layout, within, plan, found)
         return
     chains = _chains(layout, within)
-    levels = level_of(layout)
+    levels = layout.level
     for face in range(len(FACE_NAMES)):
         full = patterns[face] in ("crossed", "sheet", "tabs")
         one, two, which = _face_pairs(layout, within, face)
+        alike = one % 2 == two % 2
+        one, two, which = one[alike], two[alike], which[alike]
         kept = np.ones(len(one), dtype=bool) if full else chains[which]
         meshed = np.full(len(one), patterns[face] in ("sheet", "tabs"))
         kind = np.full(len(one), WIRE if patterns[face] == "wire" else GROUP)
@@ -147,7 +171,7 @@ def _lay_series(
     found: list[Run],
 ) -> None:
     """Links from the positive ends of each group to the negative ends of the next."""
-    levels = level_of(layout)
+    levels = layout.level
     joined = np.zeros(layout.series + 1, dtype=bool)
     if len(between):
         parts = []
@@ -198,9 +222,11 @@ def _shared_out(layout: Layout, one: Index, two: Index, wanted: int, discrete: b
     """Strips on each place of a joint's front, ``wanted`` in all, spread over it evenly.
 
     A front of nested rows has two places for each cell; straight ones come first. A bar or a
-    sheet (not ``discrete``) covers the whole front.
+    sheet (not ``discrete``) covers the whole front. Between flat cells every place has them all.
     """
     count = len(one)
+    if layout.cell.diameter_mm is None:
+        return np.full(count, float(wanted))
     if not discrete:
         return np.full(count, wanted / count)
     apart = np.linalg.norm(layout.terminal_mm[one] - layout.terminal_mm[two], axis=1)

@@ -7,7 +7,9 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from lumvak.core.arrays import distinct
 from lumvak.core.catalogue.cells import Cell
+from lumvak.core.clearance.widest import Widths
 from lumvak.core.conductors.lead_wire import INSULATION_MM, STRAND_FACTOR
 from lumvak.core.conductors.strip_and_wire import (
     COPPER,
@@ -70,10 +72,14 @@ def between_groups(pieces: Pieces) -> Mask:
     return np.asarray(group[pieces.a // 2] != group[pieces.b // 2])
 
 
-def sections_of(pieces: Pieces, group: Candidate, series: Candidate, wire_mm2: float) -> Sections:
+def sections_of(
+    pieces: Pieces, group: Candidate, series: Candidate, widths: Widths, wire_mm2: float
+) -> Sections:
     """Give every piece its section: the joints in force, sheets as wide as the pitch, wires.
 
-    Parameters: the group and series conductor in force; ``wire_mm2`` of wires between cells.
+    Parameters: the group and series conductor in force; how wide pieces may lie by ``widths``:
+    strips that do not lie side by side on one place lie on each other; ``wire_mm2`` of wires
+    between cells.
     """
     count = len(pieces)
     layout = pieces.layout
@@ -90,9 +96,18 @@ def sections_of(pieces: Pieces, group: Candidate, series: Candidate, wire_mm2: f
         layers[mask] = item.layers
         free[mask] = item.part.form == "busbar"
     # A bar or sheet over a whole front is shared out by width, not by number.
-    spread = (pieces.kind == SERIES) & ~pieces.meshed & (series.part.form != "strip")
+    across = series.part.form != "strip" and layout.cell.diameter_mm is not None
+    spread = (pieces.kind == SERIES) & ~pieces.meshed & across
     width[spread] *= strips[spread]
     strips[spread] = 1.0
+    for mask, item in ((~outer, group), (outer, series)):
+        flat = mask & (strips > 1.0)
+        lanes = widths.lanes(item.width_mm, item is series)
+        for count in distinct(strips[flat]):
+            beside = side_by_side(int(count), lanes)
+            alike = flat & (strips == count)
+            layers[alike] *= count / beside
+            strips[alike] = beside
     _sheets(pieces, series, material, thickness, width, layers)
     strips[pieces.meshed] = 1.0
     layers = np.where(pieces.layers > 0, pieces.layers, layers)
@@ -113,6 +128,14 @@ def sections_of(pieces: Pieces, group: Candidate, series: Candidate, wire_mm2: f
         free & ~wire & ~pieces.meshed & (layout.cell.diameter_mm is not None),
         series.section.cooling,
     )  # fmt: skip
+
+
+def side_by_side(strips: int, lanes: int) -> int:
+    """How many of so many strips lie beside each other in so many lanes; the others on them.
+
+    As many on each: the largest number of lanes that divides them.
+    """
+    return max(count for count in range(1, min(strips, lanes) + 1) if strips % count == 0)
 
 
 def _sheets(

@@ -50,7 +50,7 @@ class Pieces:
     @cached_property
     def level(self) -> Index:
         """Level of the terminal that each piece begins at, (M,)."""
-        return level_of(self.layout)[self.a]
+        return self.layout.level[self.a]
 
     @cached_property
     def whole(self) -> bool:
@@ -71,14 +71,6 @@ class Pieces:
         """Place in mm of the middle of a piece on the drawing."""
         places = self.layout.terminal_mm[[self.a[piece], self.b[piece]], :2].mean(axis=0)
         return float(places[0]), float(places[1])
-
-
-def level_of(layout: Layout) -> Index:
-    """(2 N,) level of every terminal."""
-    levels = np.empty(2 * len(layout), dtype=np.intp)
-    levels[0::2] = layout.group + 1
-    levels[1::2] = layout.group
-    return levels
 
 
 def terminal_name(layout: Layout, terminal: int) -> str:

@@ -77,8 +77,6 @@ def in_force(
         return proposal
     chosen = part or proposal.part
     layers = strip.layers or (1 if part is not None else proposal.layers)
-    strips = strip_count(strip.strips, chosen.form, setting.role, setting.parallel)
-    width = strip.width_mm or fitted_width(
-        chosen, setting.role, setting.cell, setting.parallel, joints.gap_mm, strips
-    )
+    strips = strip_count(strip.strips, chosen.form, setting.role, setting.cell, setting.parallel)
+    width = strip.width_mm or fitted_width(chosen, setting.role, setting.bed(joints), strips)
     return judged(chosen, width, layers, strips, setting, joints)

@@ -10,7 +10,10 @@ import numpy as np
 from lumvak.core.arrangement.layout import Layout
 from lumvak.core.arrangement.outline import Flaw
 from lumvak.core.document.joints import LeadPoint, TakeOff
-from lumvak.core.joints.pieces import Pieces, level_of
+from lumvak.core.joints.pieces import TIE, WIRE, Pieces
+
+# What is reached by no piece counts as so far away, in mm.
+UNREACHED_MM = 1e5
 
 
 @dataclass(frozen=True, slots=True)
@@ -24,14 +27,15 @@ class Lead:
 
 
 def leads_of(
-    layout: Layout, take_off: TakeOff, points: Sequence[LeadPoint]
+    pieces: Pieces, take_off: TakeOff, points: Sequence[LeadPoint]
 ) -> tuple[tuple[Lead, ...], tuple[Flaw, ...]]:
     """The main leads: as the builder set them for each pole, else by the rule in words."""
+    layout = pieces.layout
     found: list[Lead] = []
     flaws: list[Flaw] = []
-    for pole, group, bit in (("-", 0, 1), ("+", layout.series - 1, 0)):
+    for pole in ("-", "+"):
         own = [point for point in points if point.pole == pole]
-        first = group * layout.parallel
+        ends = end_terminals(layout, pole)
         for point in own:
             if max(point.cell, point.toward or 1) > layout.parallel:
                 flaws.append(
@@ -40,29 +44,72 @@ def leads_of(
                         f"A lead of the {pole} pole leaves at cell {point.cell}, and the group "
                         f"has {layout.parallel}",
                         "Drag it onto a strip of the end group.",
-                        float(layout.x_mm[first]),
-                        float(layout.y_mm[first]),
+                        float(layout.x_mm[ends[0] // 2]),
+                        float(layout.y_mm[ends[0] // 2]),
                     )
                 )
                 continue
-            toward = None if point.toward is None else 2 * (first + point.toward - 1) + bit
-            found.append(Lead(pole, 2 * (first + point.cell - 1) + bit, toward, point.share))
-        if not own:
-            found.extend(
-                Lead(pole, 2 * (first + cell) + bit, None if over is None else 2 * (first + over)
-                     + bit, 0.5 if over is not None else 0.0)
-                for cell, over in _standard_places(take_off, layout.parallel)
-            )  # fmt: skip
+            toward = None if point.toward is None else ends[point.toward - 1]
+            found.append(Lead(pole, ends[point.cell - 1], toward, point.share))
+        if own:
+            continue
+        if take_off == "end" or layout.parallel == 1:
+            found.append(Lead(pole, ends[0], None, 0.0))
+        elif take_off == "spread":
+            found.extend(Lead(pole, end, None, 0.0) for end in ends)
+        else:
+            found.append(middle_lead(pieces, pole))
     return tuple(found), tuple(flaws)
 
 
-def _standard_places(take_off: TakeOff, parallel: int) -> list[tuple[int, int | None]]:
-    if take_off == "end" or parallel == 1:
-        return [(0, None)]
-    if take_off == "spread":
-        return [(cell, None) for cell in range(parallel)]
-    half = parallel // 2
-    return [(half, None)] if parallel % 2 else [(half - 1, half)]
+def end_terminals(layout: Layout, pole: str) -> list[int]:
+    """The terminals of the end group of a pole, in the order of its cells."""
+    group, bit = (0, 1) if pole == "-" else (layout.series - 1, 0)
+    return [
+        2 * cell + bit for cell in range(group * layout.parallel, (group + 1) * layout.parallel)
+    ]
+
+
+def middle_lead(pieces: Pieces, pole: str) -> Lead:
+    """A lead in the middle of the current of an end group, on a cell or half way along a piece.
+
+    From there the ways along the pieces to all its cells are shortest together; of such places the
+    one with the shortest longest way. What hangs on wires alone is not counted.
+    """
+    layout = pieces.layout
+    ends = end_terminals(layout, pole)
+    place = {end: k for k, end in enumerate(ends)}
+    flat = (pieces.kind != WIRE) & (pieces.kind != TIE)
+    own = [
+        (place[int(pieces.a[k])], place[int(pieces.b[k])], float(pieces.length_mm[k]))
+        for k in np.flatnonzero(flat & np.isin(pieces.a, ends) & np.isin(pieces.b, ends))
+    ]
+    ways = np.full((len(ends), len(ends)), np.inf)
+    np.fill_diagonal(ways, 0.0)
+    for one, two, length in own:
+        ways[one, two] = ways[two, one] = min(ways[one, two], length)
+    for via in range(len(ends)):
+        ways = np.minimum(ways, ways[:, via, None] + ways[None, via, :])
+    far = np.where(np.isfinite(ways), ways, UNREACHED_MM)
+    best = Lead(pole, ends[0], None, 0.0)
+    least = (float(far[0].sum()), float(far[0].max()))
+    for k, end in enumerate(ends[1:], 1):
+        cost = (float(far[k].sum()), float(far[k].max()))
+        if _under(cost, least):
+            best, least = Lead(pole, end, None, 0.0), cost
+    for one, two, length in own:
+        to_all = np.minimum(far[one], far[two]) + length / 2.0
+        cost = (float(to_all.sum()), float(to_all.max()))
+        if _under(cost, least):
+            best, least = Lead(pole, ends[one], ends[two], 0.5), cost
+    return best
+
+
+def _under(cost: tuple[float, float], other: tuple[float, float]) -> bool:
+    """Whether a cost is less by more than rounding, its first part before its second."""
+    if abs(cost[0] - other[0]) > 1e-6:
+        return cost[0] < other[0]
+    return cost[1] < other[1] - 1e-6
 
 
 def stepped_lead(layout: Layout, lead: Lead, towards: tuple[float, float]) -> Lead | None:
@@ -90,7 +137,7 @@ def stepped_lead(layout: Layout, lead: Lead, towards: tuple[float, float]) -> Le
 def joint_flaws(pieces: Pieces, leads: Sequence[Lead]) -> tuple[Flaw, ...]:
     """Shorts, cells that are left out, groups that are not joined, leads on no strip."""
     layout = pieces.layout
-    levels = level_of(layout)
+    levels = layout.level
     flaws: list[Flaw] = []
     for piece in np.flatnonzero(levels[pieces.a] != levels[pieces.b]):
         low, high = sorted((int(levels[pieces.a[piece]]), int(levels[pieces.b[piece]])))

@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from lumvak.core.joints.joined_pack import JoinedPack, pack_limits_a, with_leads
 from lumvak.core.joints.network import Flow, Solved, solve, without
 from lumvak.core.joints.piece_sections import rise_per_square, rises_k
-from lumvak.core.joints.take_off import Lead
+from lumvak.core.joints.take_off import Lead, end_terminals, middle_lead
 
 Array = NDArray[np.float64]
 Mask = NDArray[np.bool_]
@@ -162,8 +162,12 @@ def take_off_places(table: JoinedPack) -> tuple[TakeOffPlace, ...]:
     return tuple(TakeOffPlace(item, item is best) for item in found)
 
 
-def _places(table: JoinedPack) -> list[tuple[str, Sequence[float], Sequence[float]]]:
-    """Names, and places along the end groups counted in cells from the first."""
+# Cells of an end group, by number from 0; ``None`` is the middle of its current.
+Places = Sequence[int] | None
+
+
+def _places(table: JoinedPack) -> list[tuple[str, Places, Places]]:
+    """Names, and at which cells of the two end groups leads leave."""
     last = table.layout.parallel - 1
     if last == 0:
         return [("at the end cells", (0,), (0,))]
@@ -172,28 +176,17 @@ def _places(table: JoinedPack) -> list[tuple[str, Sequence[float], Sequence[floa
         ("corners on one edge", (0,), (0,)),
         ("corners on the other edge", (last,), (last,)),
         ("opposite corners", (0,), (last,)),
-        ("middle of both end groups", (last / 2,), (last / 2,)),
+        ("middle of both end groups", None, None),
         ("two leads a pole, at both ends", (0, last), (0, last)),
         ("a lead at every end cell", every, every),
     ]
 
 
-def _leads(table: JoinedPack, pole: str, places: Sequence[float]) -> list[Lead]:
-    layout = table.layout
-    first = 0 if pole == "-" else (layout.series - 1) * layout.parallel
-    bit = 1 if pole == "-" else 0
-    found = []
-    for place in places:
-        cell = math.floor(place)
-        terminal = 2 * (first + cell) + bit
-        between = place - cell
-        pair = (terminal, terminal + 2)
-        on_strip = between > 0.0 and pair in set(
-            zip(table.pieces.a.tolist(), table.pieces.b.tolist(), strict=True)
-        )
-        found.append(Lead(pole, terminal, terminal + 2 if on_strip else None,
-                          between if on_strip else 0.0))  # fmt: skip
-    return found
+def _leads(table: JoinedPack, pole: str, cells: Places) -> list[Lead]:
+    if cells is None:
+        return [middle_lead(table.pieces, pole)]
+    ends = end_terminals(table.layout, pole)
+    return [Lead(pole, ends[cell], None, 0.0) for cell in cells]
 
 
 def hot_spots(table: JoinedPack, most: int = 12) -> list[int]:
@@ -210,9 +203,7 @@ def nearest_lead(table: JoinedPack, pole: str, x_mm: float, y_mm: float) -> Lead
     Within a fifth of a span from a cell it is taken to be at the cell.
     """
     layout = table.layout
-    first = 0 if pole == "-" else (layout.series - 1) * layout.parallel
-    bit = 1 if pole == "-" else 0
-    ends = np.arange(first, first + layout.parallel) * 2 + bit
+    ends = np.array(end_terminals(layout, pole), dtype=np.intp)
     places = layout.terminal_mm[ends, :2]
     near = int(np.argmin(np.hypot(places[:, 0] - x_mm, places[:, 1] - y_mm)))
     best = Lead(pole, int(ends[near]), None, 0.0)

@@ -1,21 +1,31 @@
-"""The template: both sides of the pack as shapes in true millimetres, in named layers."""
+"""The template: every side of the pack as shapes in true millimetres, in named layers."""
 
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
-from lumvak.core.arrangement.layout import FACE_A, FACE_B, Layout
+import numpy as np
+from shapely.geometry import LineString
+
+from lumvak.core.arrangement.layout import FACE_A, FACE_B, FACE_HIGH, FACE_LOW, Layout
+from lumvak.core.clearance.planes import Ends, Planes
 from lumvak.core.joints.joined_pack import JoinedPack
-from lumvak.core.joints.pieces import level_of
-from lumvak.core.making.cut_list import SHEET, WIRE_FORM, Cut, numbers_of
+from lumvak.core.making.cut_list import SHEET, Cut, Hole, Size, numbers_of
 
 Point = tuple[float, float]
 # A weld is a pair of marks, so far from the middle of the terminal and so large.
 WELD_APART_MM, WELD_MM = 2.0, 0.8
-SIDE_NAMES = {FACE_A: "A", FACE_B: "B"}
-SIDE_WORDS = {FACE_A: "side A, facing you", FACE_B: "side B, turned over to the side"}
+# A wire that leaves a plane is drawn as a circle so large.
+STUB_MM = 3.0
+SIDE_NAMES = {FACE_A: "A", FACE_B: "B", FACE_LOW: "LOW", FACE_HIGH: "HIGH"}
+SIDE_WORDS = {
+    FACE_A: "side A, facing you",
+    FACE_B: "side B, turned over to the side",
+    FACE_LOW: "the low end, seen from outside",
+    FACE_HIGH: "the high end, seen from outside",
+}
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,36 +53,50 @@ class SideDrawing:
     shapes: tuple[Shape, ...]
 
 
-def template_of(table: JoinedPack, cuts: Sequence[Cut]) -> tuple[SideDrawing, ...]:
-    """Both sides of every layer of cells; side B mirrored as it is seen when turned over.
+def template_of(table: JoinedPack, ends: Ends, cuts: Sequence[Cut]) -> tuple[SideDrawing, ...]:
+    """Every plane in which ends of cells lie, as it is seen from outside.
 
-    Strips carry their number in the cut list, and where they are welded.
+    Strips carry their number in the cut list, and where they are welded or screwed.
     """
-    layers = int(table.layout.layer.max(initial=0)) + 1
+    planes = ends.planes
+    names = _names(planes)
+    numbers = numbers_of(cuts)
     return tuple(
-        _side(table, cuts, face, layer, layers)
-        for layer in range(layers)
-        for face in (FACE_A, FACE_B)
+        _side(table, planes, cuts, numbers, plane, names[plane]) for plane in range(len(planes))
     )
 
 
+def _names(planes: Planes) -> list[tuple[str, str]]:
+    """The name of each plane, and what is written over its drawing."""
+    found = []
+    for plane in range(len(planes)):
+        face = int(planes.face[plane])
+        alike = np.flatnonzero((planes.face == face) & (planes.axis == planes.axis[plane]))
+        place = int(np.flatnonzero(alike == plane)[0]) + 1
+        number = str(place) if len(alike) > 1 else ""
+        level = "layer" if planes.layer[plane] >= 0 else "row"
+        words = f", {level} {place} of {len(alike)}" if number else ""
+        found.append((SIDE_NAMES[face] + number, SIDE_WORDS[face] + words))
+    return found
+
+
 def _side(
-    table: JoinedPack, cuts: Sequence[Cut], face: int, layer: int, layers: int
-) -> SideDrawing:
-    name = SIDE_NAMES[face] + (str(layer + 1) if layers > 1 else "")
-    own = [
-        cut for cut in cuts if cut.layer == layer and cut.face not in ({FACE_A, FACE_B} - {face})
-    ]
-    drawn = list(_shapes(table, own, face, layer, name))
-    numbers = numbers_of(cuts)
+    table: JoinedPack, planes: Planes, cuts: Sequence[Cut], numbers: Mapping[Size, int],
+    plane: int, named: tuple[str, str],
+) -> SideDrawing:  # fmt: skip
+    name, words = named
+    own = [cut for cut in cuts if cut.plane == plane]
+    drawn = list(_shapes(table, planes, own, plane, name))
+    drawn += _wires(planes, cuts, plane, name)
     for cut in own:
-        drawn += _marks(table.layout, cut, numbers[cut.size], face, name)
+        drawn += _marks(planes, cut, numbers[cut.size], name)
     points = [point for shape in drawn for point in _extent(shape)]
     low_x, low_y = min(p[0] for p in points), min(p[1] for p in points)
     high_x, high_y = max(p[0] for p in points), max(p[1] for p in points)
+    mirrored = planes.mirrored(plane)
 
     def place(point: Point) -> Point:
-        x = high_x - point[0] if face == FACE_B else point[0] - low_x
+        x = high_x - point[0] if mirrored else point[0] - low_x
         return x, point[1] - low_y
 
     shapes = tuple(
@@ -82,7 +106,6 @@ def _side(
         )
         for shape in drawn
     )  # fmt: skip
-    words = SIDE_WORDS[face] + (f", layer {layer + 1} of {layers}" if layers > 1 else "")
     return SideDrawing(name, words, high_x - low_x, high_y - low_y, shapes)
 
 
@@ -94,38 +117,46 @@ def _extent(shape: Shape) -> list[Point]:
 
 
 def _shapes(
-    table: JoinedPack, cuts: Sequence[Cut], face: int, layer: int, name: str
+    table: JoinedPack, planes: Planes, cuts: Sequence[Cut], plane: int, name: str
 ) -> Iterator[Shape]:
-    hidden = FACE_B if face == FACE_A else FACE_A
-    yield from _cells(table.layout, layer, name, hidden)
+    """The cells with their poles, the pieces with their holes, the main leads."""
+    yield from _cells(table.layout, planes, plane, name)
     for cut in cuts:
-        if cut.size.form == WIRE_FORM:
-            yield Shape(f"{name}_WIRES", (cut.start, cut.end))
-        elif cut.size.form == SHEET:
-            yield Shape(f"{name}_STRIPS_PLATE", _box(*cut.start, *cut.end), closed=True)
-        else:
-            yield Shape(f"{name}_STRIPS_{cut.size.role.upper()}", strip_corners(cut), closed=True)
+        role = "PLATE" if cut.size.form == SHEET else cut.size.role.upper()
+        for ring in (*cut.outlines, *cut.windows):
+            yield Shape(f"{name}_STRIPS_{role}", ring, closed=True)
     for lead in table.leads:
-        layout = table.layout
-        if layout.face[lead.terminal] == hidden or layout.layer[lead.terminal // 2] != layer:
+        if planes.plane[lead.terminal] != plane:
             continue
-        at = layout.terminal_mm[lead.terminal]
+        at = planes.uv_mm[lead.terminal]
         if lead.toward is not None:
-            at = at + lead.share * (layout.terminal_mm[lead.toward] - at)
+            at = at + lead.share * (planes.uv_mm[lead.toward] - at)
         yield Shape(f"{name}_LEADS", ((float(at[0]), float(at[1])),), diameter_mm=5.0)
 
 
-def _marks(layout: Layout, cut: Cut, number: int, face: int, name: str) -> Iterator[Shape]:
-    """The number of a piece between its first two joints, and a pair of marks for each weld."""
-    ends = [
-        (float(layout.terminal_mm[terminal, 0]), float(layout.terminal_mm[terminal, 1]))
-        for terminal in cut.joins
-        if layout.face[terminal] == face
-    ]
+def _wires(planes: Planes, cuts: Sequence[Cut], plane: int, name: str) -> Iterator[Shape]:
+    """Wires as lines between the ends that lie in the plane, or a stub where one leaves it."""
+    for cut in cuts:
+        if cut.plane >= 0:
+            continue
+        here = [end for end in cut.joins if planes.plane[end] == plane]
+        if len(here) > 1:
+            points = tuple((float(x), float(y)) for x, y in planes.uv_mm[here])
+            yield Shape(f"{name}_WIRES", points)
+        elif here:
+            x, y = (float(value) for value in planes.uv_mm[here[0]])
+            yield Shape(f"{name}_WIRES", ((x, y),), diameter_mm=STUB_MM)
+
+
+def _marks(planes: Planes, cut: Cut, number: int, name: str) -> Iterator[Shape]:
+    """The number of a piece between its first two joints, and where each joint is made."""
+    ends = [(float(x), float(y)) for x, y in planes.uv_mm[list(cut.joins)]]
     one, two = (ends[0], ends[1]) if len(ends) > 1 else (cut.start, cut.end)
     middle = ((one[0] + two[0]) / 2.0, (one[1] + two[1]) / 2.0)
     yield Shape(f"{name}_NUMBERS", (middle,), text=str(number))
-    if cut.size.form == WIRE_FORM:
+    for hole in cut.holes:
+        yield from _hole(hole, name)
+    if cut.holes:
         return
     length = max(math.dist(cut.start, cut.end), 1e-9)
     along = tuple(
@@ -141,40 +172,36 @@ def _marks(layout: Layout, cut: Cut, number: int, face: int, name: str) -> Itera
                 )
 
 
-def _cells(layout: Layout, layer: int, name: str, hidden: int) -> Iterator[Shape]:
-    levels = level_of(layout)
-    for cell in range(len(layout)):
-        if layout.layer[cell] != layer:
-            continue
-        x, y = float(layout.x_mm[cell]), float(layout.y_mm[cell])
-        if layout.cell.diameter_mm is not None and layout.axis[cell] == 0:
+def _hole(hole: Hole, name: str) -> Iterator[Shape]:
+    """A round hole, or a slot as the line around it."""
+    if not hole.slot_mm:
+        yield Shape(f"{name}_HOLES", (hole.at_mm,), diameter_mm=hole.diameter_mm)
+        return
+    ring = LineString(hole.ends).buffer(hole.diameter_mm / 2.0, quad_segs=16).exterior
+    points = tuple((float(x), float(y)) for x, y in list(ring.coords)[:-1])
+    yield Shape(f"{name}_HOLES", points, closed=True)
+
+
+def _cells(layout: Layout, planes: Planes, plane: int, name: str) -> Iterator[Shape]:
+    own = np.flatnonzero(planes.plane == plane)
+    for cell in dict.fromkeys((own // 2).tolist()):
+        terminals = [end for end in (2 * cell, 2 * cell + 1) if planes.plane[end] == plane]
+        x, y = (float(value) for value in planes.uv_mm[terminals].mean(axis=0))
+        if layout.cell.diameter_mm is not None:
             yield Shape(f"{name}_CELLS", ((x, y),), diameter_mm=layout.cell.diameter_mm)
         else:
-            half_x, half_y = (float(layout.half_mm[cell, axis]) for axis in (0, 1))
+            half = layout.half_mm[cell]
+            axis = int(layout.axis[cell])
+            half_x = float(half[1] if axis == 1 else half[0])
+            half_y = float(half[1] if axis == 0 else half[2])
             yield Shape(f"{name}_CELLS", _box(x - half_x, y - half_y, x + half_x, y + half_y),
                         closed=True)  # fmt: skip
-        for pole, sign in ((0, "+"), (1, "-")):
-            terminal = 2 * cell + pole
-            if layout.face[terminal] == hidden:
-                continue
-            at_x, at_y = (float(value) for value in layout.terminal_mm[terminal, :2])
+        for terminal in terminals:
+            at_x, at_y = (float(value) for value in planes.uv_mm[terminal])
+            sign = "+-"[terminal % 2]
             yield Shape(f"{name}_TERMINALS", ((at_x, at_y),), diameter_mm=2.0)
-            yield Shape(f"{name}_LABELS", ((at_x, at_y),), text=f"{sign}{levels[terminal]}")
+            yield Shape(f"{name}_LABELS", ((at_x, at_y),), text=f"{sign}{layout.level[terminal]}")
 
 
 def _box(x: float, y: float, far_x: float, far_y: float) -> tuple[Point, ...]:
     return (x, y), (far_x, y), (far_x, far_y), (x, far_y)
-
-
-def strip_corners(cut: Cut) -> tuple[Point, ...]:
-    """The four corners of a strip as it lies, its strips side by side drawn as one."""
-    (x, y), (far_x, far_y) = cut.start, cut.end
-    length = max(math.hypot(far_x - x, far_y - y), 1e-9)
-    half = cut.size.width_mm / 2.0
-    over_x, over_y = -(far_y - y) / length * half, (far_x - x) / length * half
-    return (
-        (x + over_x, y + over_y),
-        (far_x + over_x, far_y + over_y),
-        (far_x - over_x, far_y - over_y),
-        (x - over_x, y - over_y),
-    )

@@ -12,7 +12,6 @@ from numpy.typing import NDArray
 from lumvak.core.arrangement.layout import FACE_A, FACE_B, Layout
 from lumvak.core.catalogue.boards import Board, Plug
 from lumvak.core.document.taps import BalanceLeads
-from lumvak.core.joints.pieces import level_of
 from lumvak.core.taps.routes import Taps
 
 Array = NDArray[np.float64]
@@ -128,7 +127,7 @@ def _crossed(
     under = same[((away <= half[None]).all(axis=2)).any(axis=0)]
     if not len(under):
         return None, 0.0
-    joints = level_of(layout)[under]
+    joints = layout.level[under]
     volts = np.abs(level_v[joints] - level_v[number])
     worst = int(np.argmax(volts))
     return (int(joints[worst]), float(volts[worst])) if volts[worst] > 0.0 else (None, 0.0)

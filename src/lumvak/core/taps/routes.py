@@ -11,7 +11,6 @@ from numpy.typing import NDArray
 from lumvak.core.arrangement.layout import Barriers, Layout
 from lumvak.core.document.arrangement import KeptFree
 from lumvak.core.document.taps import TapWay
-from lumvak.core.joints.pieces import level_of
 from lumvak.core.joints.take_off import Lead
 
 Array = NDArray[np.float64]
@@ -67,8 +66,8 @@ def taps_of(
     if barriers is not None:
         cells = np.unique(barriers.pairs)
         edge[np.concatenate([2 * cells, 2 * cells + 1])] = True
-    order = np.lexsort((away + EDGE_MM * edge, busy, level_of(layout)))
-    first = np.searchsorted(level_of(layout)[order], np.arange(layout.series + 1))
+    order = np.lexsort((away + EDGE_MM * edge, busy, layout.level))
+    first = np.searchsorted(layout.level[order], np.arange(layout.series + 1))
     terminals = order[first]
     length = away[terminals]
     for way in ways:

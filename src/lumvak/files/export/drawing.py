@@ -14,6 +14,7 @@ TEXT_MM = 3.0
 COLOURS = {
     "CELLS": "#5A676F", "TERMINALS": "#22303A", "LABELS": "#22303A", "STRIPS": "#9E4825",
     "WIRES": "#256D64", "LEADS": "#A3262C", "NUMBERS": "#9E4825", "WELDS": "#22303A",
+    "HOLES": "#22303A",
 }  # fmt: skip
 
 

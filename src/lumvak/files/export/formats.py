@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from lumvak.core.evaluation import Evaluation, cuts_in_hand
+from lumvak.core.evaluation import Evaluation
 from lumvak.core.making.template import template_of
 from lumvak.files.problem import write_atomically
 
@@ -31,10 +31,10 @@ def exported(seen: Evaluation, to: str, paper: str = "a4") -> bytes:
         return _wiring(seen, to, title, paper)
     if to == "spice":
         return spice_text(seen).encode("utf-8")
-    cuts = cuts_in_hand(seen)
+    cuts = seen.cuts
     if to == "csv":
         return csv_text(seen, cuts).encode("utf-8")
-    sides = template_of(seen.table, cuts)
+    sides = template_of(seen.table, seen.clearance.ends, cuts)
     if to == "svg":
         return svg_text(sides, title).encode("utf-8")
     if to == "dxf":

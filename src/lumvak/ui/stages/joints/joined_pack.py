@@ -18,7 +18,7 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.joints.joined_pack import JoinedPack
 from lumvak.core.joints.network import Flow
 from lumvak.core.joints.piece_sections import rise_per_square, rises_k
-from lumvak.core.joints.pieces import Pieces, level_of, terminal_name
+from lumvak.core.joints.pieces import Pieces, terminal_name
 from lumvak.core.joints.variants import Broken, Variant, what_if
 from lumvak.core.units import say
 from lumvak.ui.pack_drawing.side import Drawn
@@ -246,7 +246,7 @@ class OnTableView(Page):
                     cell_over=None if strips else over_shown(table, flow),
                     taps=seen.taps.terminal if strips else None,
                     leads=leads,
-                    flaws=table.flaws,
+                    flaws=seen.flaws,
                     chosen_piece=self.piece,
                     chosen_cells=frozenset(self.cells),
                     broken_cells=self.broken.cells,
@@ -284,7 +284,7 @@ class OnTableView(Page):
         if kind == "piece":
             return piece_words(table, number, flow)
         layout = table.layout
-        level = level_of(layout)
+        level = layout.level
         text = (
             f"{layout.name[number]}: between joint {level[2 * number + 1]} and {level[2 * number]}"
         )

@@ -1,0 +1,161 @@
+"""The metal that lies on the ends of the cells, and what of it comes too near (methods 39)."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+from shapely.geometry.base import BaseGeometry
+
+from lumvak.core.clearance.least import apart_mm
+from lumvak.core.clearance.planes import Ends
+
+Array = NDArray[np.float64]
+Index = NDArray[np.intp]
+Mask = NDArray[np.bool_]
+# Less than this in mm² is no overlap, and less than this in mm no shortfall: what rounding leaves.
+OVERLAP_MM2, SLACK_MM = 0.01, 1e-3
+
+
+@dataclass(frozen=True, slots=True)
+class Metal:
+    """One bare piece as it lies: what it is, its plane and potential, its shape there in mm."""
+
+    name: str
+    plane: int
+    level: int
+    shape: BaseGeometry
+
+
+@dataclass(frozen=True, slots=True)
+class Near:
+    """Two things of different potential too near: how far apart in mm, 0 where they touch.
+
+    ``metal`` and ``other`` are pieces by number; where the other is the end of a cell, ``end`` is
+    its terminal and ``other`` -1. ``over_mm2`` is how much of one lies on the other, ``least_mm``
+    what should be between them, ``volts`` what stands between them, ``at_mm`` where.
+    """
+
+    metal: int
+    other: int
+    end: int
+    rim: bool
+    apart_mm: float
+    over_mm2: float
+    least_mm: float
+    volts: float
+    at_mm: tuple[float, float]
+
+    @property
+    def touches(self) -> bool:
+        """Whether the two touch."""
+        return self.apart_mm <= 0.0
+
+
+@dataclass(frozen=True, slots=True)
+class Found:
+    """What comes too near in a pack; the least distance of what does not touch; rings wanted.
+
+    ``rings`` are the positive ends, by terminal, whose own rim a piece crosses.
+    """
+
+    near: tuple[Near, ...]
+    closest_mm: float
+    rings: tuple[int, ...]
+
+
+def too_near(metals: Sequence[Metal], ends: Ends, least_mm: float | None, group_v: float) -> Found:
+    """Everything of different potential that touches or lies nearer than it may.
+
+    ``least_mm`` is what was typed, ``group_v`` a full group. Each pair is told once; of the end of
+    a cell either its bare metal or its rim.
+    """
+    if not metals:
+        return Found((), float("inf"), ())
+    shapes: NDArray[np.object_] = np.array([item.shape for item in metals], dtype=object)
+    plane = np.array([item.plane for item in metals])
+    level = np.array([item.level for item in metals])
+    most = float(apart_mm(least_mm, np.asarray(np.ptp(ends.level) * group_v)))
+    among, closest = _among(shapes, plane, level, least_mm, group_v, most)
+    over, nearest, rings = _over_ends(shapes, plane, level, ends, least_mm, group_v, most)
+    return Found((*among, *over), min(closest, nearest), rings)
+
+
+def _among(
+    shapes: NDArray[np.object_], plane: Index, level: Index,
+    least_mm: float | None, group_v: float, most: float,
+) -> tuple[list[Near], float]:  # fmt: skip
+    """Pieces that come too near each other, and the least distance of others nearby."""
+    tree = shapely.STRtree(shapes)
+    one, two = tree.query(shapes, predicate="dwithin", distance=2.0 * most)
+    kept = (one < two) & (plane[one] == plane[two]) & (level[one] != level[two])
+    one, two = one[kept], two[kept]
+    volts = np.abs(level[one] - level[two]) * group_v
+    apart = shapely.distance(shapes[one], shapes[two])
+    least = apart_mm(least_mm, volts)
+    touching = _overlap(shapes[one], shapes[two], apart)
+    bad = (touching > 0.0) | (apart < least - SLACK_MM)
+    found = [
+        Near(
+            int(one[k]), int(two[k]), -1, False, float(apart[k]), float(touching[k]),
+            float(least[k]), float(volts[k]), _between(shapes[one[k]], shapes[two[k]]),
+        )
+        for k in np.flatnonzero(bad)
+    ]  # fmt: skip
+    return found, float(apart.min(initial=np.inf))
+
+
+def _over_ends(
+    shapes: NDArray[np.object_], plane: Index, level: Index, ends: Ends,
+    least_mm: float | None, group_v: float, most: float,
+) -> tuple[list[Near], float, tuple[int, ...]]:  # fmt: skip
+    """Pieces too near to the ends of cells, the least distance, and rims of their own crossed."""
+    tree = shapely.STRtree(ends.whole)
+    metal, end = tree.query(shapes, predicate="dwithin", distance=2.0 * most)
+    kept = plane[metal] == ends.planes.plane[end]
+    metal, end = metal[kept], end[kept]
+    own = level[metal] == ends.level[end]
+    # On a positive end of its own level a piece crosses the rim, which is a group lower.
+    crossing = own & (ends.rim_level[end] != level[metal])
+    over, near = shapes[metal[crossing]], end[crossing]
+    touching = np.zeros(len(near))
+    beyond = _overlap(over, ends.rim[near], touching) - _overlap(over, ends.bare[near], touching)
+    rings = near[beyond > OVERLAP_MM2]
+    metal, end = metal[~own], end[~own]
+    volts = np.abs(level[metal] - ends.level[end]) * group_v
+    apart = shapely.distance(shapes[metal], ends.bare[end])
+    least = apart_mm(least_mm, volts)
+    touching = _overlap(shapes[metal], ends.bare[end], apart)
+    foreign = ends.rim_level[end] != level[metal]
+    rim = np.zeros(len(metal))
+    rim[foreign] = _overlap(
+        shapes[metal[foreign]], ends.rim[end[foreign]], np.zeros(int(foreign.sum()))
+    )
+    bad = (touching > 0.0) | (rim > 0.0) | (apart < least - SLACK_MM)
+    found = [
+        Near(
+            int(metal[k]), -1, int(end[k]), bool(touching[k] == 0.0 and rim[k] > 0.0),
+            0.0 if rim[k] > 0.0 else float(apart[k]), float(max(touching[k], rim[k])),
+            float(least[k]), float(volts[k]), _between(shapes[metal[k]], ends.bare[end[k]]),
+        )
+        for k in np.flatnonzero(bad)
+    ]  # fmt: skip
+    return found, float(apart.min(initial=np.inf)), tuple(sorted(set(rings.tolist())))
+
+
+def _overlap(one: NDArray[np.object_], two: NDArray[np.object_], apart: Array) -> Array:
+    """(K,) area in mm² that lies on each other, 0 where it is less than rounding leaves."""
+    area = np.zeros(len(one))
+    close = apart <= 0.0
+    area[close] = shapely.area(shapely.intersection(one[close], two[close]))
+    return np.where(area > OVERLAP_MM2, area, 0.0)
+
+
+def _between(one: BaseGeometry, two: BaseGeometry) -> tuple[float, float]:
+    """The middle of where two shapes overlap, or of the shortest line between them."""
+    shared = one.intersection(two)
+    middle = (shapely.shortest_line(one, two) if shared.is_empty else shared).centroid
+    return float(middle.x), float(middle.y)

@@ -1,0 +1,104 @@
+"""The outline of a plate over the cells of a joint: their own places, clear of all others."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+from shapely.geometry import LineString, MultiPolygon, Point, Polygon
+from shapely.geometry.base import BaseGeometry
+
+from lumvak.core.arrangement.layout import Layout
+from lumvak.core.clearance.least import apart_mm
+from lumvak.core.clearance.planes import POST_WIDTH_SHARE, Ends
+
+Array = NDArray[np.float64]
+Index = NDArray[np.intp]
+Corner = tuple[float, float]
+# A plate covers its cells and ends so far short of their walls; between two of them it is never
+# narrower than this share of a cell (methods 20).
+EDGE_MM, BRIDGE_SHARE = 1.0, 0.6
+# Corners nearer to a straight line than this in mm are left out; so much farther plates keep off.
+SIMPLE_MM, SPARE_MM = 0.05, 0.1
+
+
+@dataclass(frozen=True, eq=False)
+class Plate:
+    """What one plate joins: its plane and level, and both ends of the pieces that it stands for."""
+
+    plane: int
+    level: int
+    a: Index
+    b: Index
+
+
+def plate_shapes(
+    layout: Layout, ends: Ends, plates: Sequence[Plate], least_mm: float | None
+) -> list[BaseGeometry]:
+    """The shape of each plate, in mm in its plane.
+
+    Its core are the places of its cells and bridges between neighbours; the corners in between are
+    filled as far as the cores of other plates, ends of other cells and plates made before allow.
+    """
+    pitch = layout.cell.pitch_mm + layout.gap_mm
+    group_v = layout.cell.voltage_full_v
+    cores = [_core(layout, ends, plate) for plate in plates]
+    made: list[BaseGeometry] = []
+    for k, (plate, core) in enumerate(zip(plates, cores, strict=True)):
+        filled = core.buffer(pitch, quad_segs=16).buffer(-pitch, quad_segs=16)
+        others = [
+            item.buffer(float(apart_mm(least_mm, np.asarray(volts))) + SPARE_MM)
+            for other, before in enumerate(plates)
+            if other != k and before.plane == plate.plane and before.level != plate.level
+            for item in ([made[other]] if other < k else [cores[other]])
+            for volts in [abs(before.level - plate.level) * group_v]
+        ]
+        foreign = np.flatnonzero((ends.planes.plane == plate.plane) & (ends.level != plate.level))
+        volts = np.abs(ends.level[foreign] - plate.level) * group_v
+        keep_off = shapely.buffer(ends.bare[foreign], apart_mm(least_mm, volts) + SPARE_MM)
+        rims = shapely.buffer(ends.rim[foreign[ends.rim_level[foreign] != plate.level]], SPARE_MM)
+        away = shapely.union_all([*others, *keep_off, *rims])
+        shape = filled.difference(away).union(core.difference(away))
+        own = [Point(*at) for at in ends.planes.uv_mm[np.unique([plate.a, plate.b])].tolist()]
+        made.append(_one_piece(shape, own).simplify(SIMPLE_MM))
+    return made
+
+
+def _core(layout: Layout, ends: Ends, plate: Plate) -> BaseGeometry:
+    """The places of the cells of a plate, and straight bridges between neighbours."""
+    uv = ends.planes.uv_mm
+    terminals = np.unique(np.concatenate([plate.a, plate.b]))
+    cell = layout.cell
+    if cell.diameter_mm is not None:
+        radius, width = cell.diameter_mm / 2.0 - EDGE_MM, BRIDGE_SHARE * cell.diameter_mm
+    else:
+        radius = 1.5 * POST_WIDTH_SHARE * cell.footprint_mm[0]
+        width = 2.0 * radius
+    places = [Point(*uv[end]).buffer(radius, quad_segs=12) for end in terminals.tolist()]
+    bridges = [
+        LineString([uv[one], uv[two]]).buffer(width / 2.0, cap_style="flat")
+        for one, two in zip(plate.a.tolist(), plate.b.tolist(), strict=True)
+    ]
+    return shapely.union_all([*places, *bridges])
+
+
+def _one_piece(shape: BaseGeometry, own: Sequence[Point]) -> BaseGeometry:
+    """The part of a shape that most of its own places lie in: what is cut off is no plate."""
+    parts = list(shape.geoms) if isinstance(shape, MultiPolygon) else [shape]
+    return max(parts, key=lambda part: (sum(map(part.contains, own)), part.area))
+
+
+def rings_of(
+    shape: BaseGeometry,
+) -> tuple[tuple[tuple[Corner, ...], ...], tuple[tuple[Corner, ...], ...]]:
+    """The outer ring of a plate, and the rings of what is cut out of it."""
+    if not isinstance(shape, Polygon) or shape.is_empty:
+        return (), ()
+
+    def corners(ring: BaseGeometry) -> tuple[Corner, ...]:
+        return tuple((float(x), float(y)) for x, y, *_ in list(ring.coords)[:-1])
+
+    return (corners(shape.exterior),), tuple(corners(ring) for ring in shape.interiors)

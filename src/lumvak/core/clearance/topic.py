@@ -1,0 +1,160 @@
+"""Whether any metal lies where it must not, as figures, marks on the drawing and findings."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+import shapely
+
+from lumvak.core.arrangement.findings import flaw_findings
+from lumvak.core.arrangement.layout import FACE_A, FACE_B, Layout
+from lumvak.core.arrangement.outline import Flaw
+from lumvak.core.arrangement.proposals import Placed
+from lumvak.core.clearance.least import LEAST_MM, least_of
+from lumvak.core.clearance.metal import Found, Metal, Near, too_near
+from lumvak.core.clearance.planes import Ends
+from lumvak.core.figures.figure import Figure, computed
+from lumvak.core.figures.finding import Finding
+from lumvak.core.figures.link import Link
+from lumvak.core.units import say
+
+TOUCHES, NEAR, CASE = "metal-touches", "metal-near", "metal-wall"
+
+
+@dataclass(frozen=True, eq=False)
+class ClearanceTopic:
+    """What lies too near on the ``ends``, as ``flaws`` to be drawn; ``rings`` want a ring."""
+
+    ends: Ends
+    found: Found
+    flaws: tuple[Flaw, ...]
+    rings: tuple[int, ...]
+    figures: tuple[Figure, ...]
+    findings: tuple[Finding, ...]
+    links: tuple[Link, ...] = ()
+
+
+def clearance_topic(
+    metals: Sequence[Metal],
+    ends: Ends,
+    placing: Placed,
+    least_mm: float | None,
+    barrier_mm: float | None,
+    full: Figure,
+    series: Figure,
+    parallel: Figure,
+) -> ClearanceTopic:
+    """What comes too near of the ``metals`` that lie on the ``ends`` of a pack (methods 39).
+
+    ``least_mm`` is what was typed as the least distance of bare metal, ``barrier_mm`` the thickness
+    of what lies under pieces that cross others, ``full`` the pack's voltage when full; ``series``
+    and ``parallel`` count it.
+    """
+    layout = placing.layout
+    found = too_near(metals, ends, least_mm, layout.cell.voltage_full_v)
+    flaws = (
+        *(_flaw(near, metals, ends, layout, barrier_mm) for near in found.near),
+        *_beyond(metals, ends, placing, min(LEAST_MM, least_mm or LEAST_MM)),
+    )
+    least = least_of(least_mm, full)
+    closest = computed(
+        "clearance.closest_mm", "Closest bare metal of different potential",
+        round(found.closest_mm, 2) if math.isfinite(found.closest_mm) else None, "mm",
+        "least distance in the plane, of pieces, leads and ends of cells", "methods 39", least,
+    )  # fmt: skip
+    rings = computed(
+        "clearance.rings", "Insulating rings", len(found.rings), "",
+        "positive ends whose own rim a piece crosses", "methods 39", series, parallel,
+    )  # fmt: skip
+    return ClearanceTopic(
+        ends, found, flaws, found.rings, (least, closest, rings),
+        tuple(_findings(flaws, found, barrier_mm, metals)),
+    )  # fmt: skip
+
+
+def _flaw(
+    near: Near, metals: Sequence[Metal], ends: Ends, layout: Layout, barrier_mm: float | None
+) -> Flaw:
+    """Something too near, in words and where it is drawn."""
+    metal = metals[near.metal]
+    name = metal.name[0].upper() + metal.name[1:]
+    if near.other >= 0:
+        other = f"the {metals[near.other].name}"
+    else:
+        pole = ("positive", "negative")[near.end % 2]
+        other = f"the {'rim' if near.rim else f'{pole} end'} of {layout.name[near.end // 2]}"
+    volts = say(near.volts, "V") if near.volts else "a group"
+    x, y = _on_drawing(metal.plane, near.at_mm, ends, layout)
+    face = int(ends.planes.face[metal.plane])
+    if near.touches:
+        text = f"{name} lies on {other}: a short of {volts}"
+        do = "Use a narrower or shorter piece, another pattern or another way to lay the groups."
+        if barrier_mm is not None:
+            text = f"{name} crosses {other}, {volts} apart"
+            do = f"Lay the barrier of {say(barrier_mm, 'mm')} first, and join the piece over it."
+        return Flaw(TOUCHES, text, do, x, y, face)
+    return Flaw(
+        NEAR,
+        f"{name} lies {say(near.apart_mm, 'mm')} from {other}; {say(near.least_mm, 'mm')} "
+        f"are wanted at {volts}",
+        "Use a narrower or shorter piece, or lay a barrier between the two.",
+        x, y, face,
+    )  # fmt: skip
+
+
+def _on_drawing(
+    plane: int, at_mm: tuple[float, float], ends: Ends, layout: Layout
+) -> tuple[float, float]:
+    """Where a place of a plane is seen from above."""
+    if ends.planes.face[plane] in (FACE_A, FACE_B):
+        return at_mm
+    own = np.flatnonzero(ends.planes.plane == plane)
+    near = own[np.argmin(np.hypot(*(ends.planes.uv_mm[own] - np.array(at_mm)).T))]
+    x, y, _ = layout.terminal_mm[near].tolist()
+    return x, y
+
+
+def _beyond(
+    metals: Sequence[Metal], ends: Ends, placing: Placed, least_mm: float
+) -> Iterator[Flaw]:
+    """Pieces that reach over the wall of the room, or lie too near to one that may be metal."""
+    if placing.shape is None or placing.short:
+        return
+    for metal in metals:
+        face = int(ends.planes.face[metal.plane])
+        if face not in (FACE_A, FACE_B):
+            continue
+        apart = float(shapely.distance(metal.shape, placing.shape.boundary))
+        inside = placing.shape.covers(metal.shape)
+        if inside and apart >= least_mm - 1e-3:
+            continue
+        at = metal.shape.centroid
+        name = metal.name[0].upper() + metal.name[1:]
+        how = f"lies {say(apart, 'mm')} from the wall" if inside else "reaches over the wall"
+        yield Flaw(
+            CASE, f"{name} {how}; {say(least_mm, 'mm')} are wanted where the case is metal",
+            "Shorten the piece, move the cells away from the wall, or line it.",
+            float(at.x), float(at.y), face,
+        )  # fmt: skip
+
+
+def _findings(
+    flaws: Sequence[Flaw], found: Found, barrier_mm: float | None, metals: Sequence[Metal]
+) -> Iterator[Finding]:
+    touching = [flaw for flaw in flaws if flaw.code == TOUCHES]
+    yield from flaw_findings(touching, "joints", "stop" if barrier_mm is None else "warn")
+    others = [flaw for flaw in flaws if flaw.code != TOUCHES]
+    yield from flaw_findings(others, "joints", "warn")
+    if found.rings:
+        count = len(found.rings)
+        yield Finding(
+            "rings", "note",
+            f"{count} positive end{'s want' if count > 1 else ' wants'} an insulating ring",
+            "The rim around a positive end is the can, and that is the negative end: a piece that "
+            "leaves the cap crosses it on a thin wrapper.",
+            "Stick the rings on before the first piece is joined.",
+            "joints", "clearance.rings",
+        )  # fmt: skip

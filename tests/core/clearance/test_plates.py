@@ -1,0 +1,62 @@
+"""Plates: every own place under them, every other clear, whatever the shape of the groups."""
+
+import pytest
+import shapely
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from shapely.geometry import Point, Polygon
+
+from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.document.edit import with_values
+from lumvak.core.document.project import Project
+from lumvak.core.evaluate import evaluate
+
+
+@settings(max_examples=12)
+@given(
+    series=st.integers(2, 8), parallel=st.integers(2, 10), nested=st.booleans(),
+    box=st.floats(0.95, 1.4),
+)  # fmt: skip
+def test_a_plate_covers_its_cells_and_keeps_off_all_others(
+    catalogue: Catalogue, series: int, parallel: int, nested: bool, box: float
+) -> None:
+    side = round((series * parallel) ** 0.5 * 20.0 * box + 24.0, 1)
+    project = with_values(Project(), {
+        "pack.cell": "ostrel-18-30p", "pack.series": series, "pack.parallel": parallel,
+        "joints.side_a": "sheet", "joints.side_b": "sheet",
+        "arrangement.rows": "nested" if nested else "straight",
+        "arrangement.room": {"kind": "box", "length_mm": side, "width_mm": side},
+    })  # fmt: skip
+    seen = evaluate(project, catalogue)
+    layout = seen.table.layout
+    plates = [cut for cut in seen.cuts if cut.size.role == "plate"]
+    assert seen.series.chosen.part.form == "sheet"
+    assert {terminal for cut in plates for terminal in cut.joins} == set(range(2 * len(layout)))
+    shapes = [Polygon(*cut.outlines, cut.windows) for cut in plates]
+    for cut, shape in zip(plates, shapes, strict=True):
+        places = shapely.points(layout.terminal_mm[list(cut.joins), :2])
+        assert shape.is_valid and shapely.contains(shape, places).all()
+        for cell in range(len(layout)):
+            if layout.level[2 * cell] == cut.level or layout.level[2 * cell + 1] == cut.level:
+                continue
+            can = Point(layout.x_mm[cell], layout.y_mm[cell]).buffer(18.5 / 2.0 - 0.01)
+            assert not can.intersects(shape)
+    for one in range(len(plates)):
+        for other in range(one):
+            if plates[one].face == plates[other].face:
+                assert shapes[one].distance(shapes[other]) >= 2.0 - 1e-6
+    assert not seen.clearance.flaws
+
+
+def test_a_corner_between_cells_is_filled(catalogue: Catalogue) -> None:
+    project = with_values(Project(), {
+        "pack.cell": "ostrel-18-30p", "pack.series": 1, "pack.parallel": 4,
+        "joints.side_a": "sheet", "joints.side_b": "sheet", "joints.gap_mm": 1.5,
+        "arrangement.room": {"kind": "box", "length_mm": 43.0, "width_mm": 43.0},
+    })  # fmt: skip
+    seen = evaluate(project, catalogue)
+    plate = next(cut for cut in seen.cuts if cut.size.role == "plate")
+    shape = Polygon(*plate.outlines)
+    # Two by two cells: the middle between them is metal, and the corners are round.
+    assert shape.contains(shape.centroid) and not plate.windows
+    assert plate.size.width_mm == pytest.approx(20.0 + 16.5, abs=0.1)

@@ -1,0 +1,119 @@
+"""Random packs in random rooms, and a look at their metal by a few lines of its own."""
+
+from __future__ import annotations
+
+import math
+import random
+from dataclasses import dataclass
+from typing import Any
+
+import shapely
+from shapely import affinity
+from shapely.geometry import Point, Polygon
+
+from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.document.edit import with_values
+from lumvak.core.document.project import Project
+from lumvak.core.evaluation import Evaluation
+
+AXES = ("up", "up", "up", "along", "across")
+ROOMS = ("free", "box", "outline", "triangle", "tube")
+
+
+@dataclass(frozen=True)
+class Pack:
+    """What was drawn: the project, the kind of room, and the words that name it."""
+
+    project: Project
+    room: str
+    name: str
+
+
+def random_pack(catalogue: Catalogue, seed: int) -> Pack:
+    """A pack of 3S to 24S and 1P to 12P in a room about as large as it needs; defaults else."""
+    draw = random.Random(seed)
+    cell = draw.choice(sorted(catalogue.cells.values(), key=lambda item: item.id))
+    series, parallel = draw.randint(3, 24), draw.randint(1, 12)
+    if cell.diameter_mm is None:
+        series, parallel = draw.randint(3, 16), draw.randint(1, 4)
+    rows, axis = draw.choice(("straight", "nested")), draw.choice(AXES)
+    kind, layers = draw.choice(ROOMS), draw.choice((1, 1, 2, 3))
+    area = series * parallel * math.prod(cell.footprint_mm) * draw.uniform(1.15, 2.2) / layers
+    if axis != "up":
+        area *= cell.height_mm / max(cell.footprint_mm)
+    values: dict[str, Any] = {
+        "pack.cell": cell.id, "pack.series": series, "pack.parallel": parallel,
+        "need.rated_voltage_v": round(series * cell.voltage_nominal_v, 1),
+        "need.current_a": round(draw.uniform(0.2, 0.8) * cell.continuous_a * parallel, 1),
+        "arrangement.rows": rows, "arrangement.axis": axis,
+    }  # fmt: skip
+    if kind != "free":
+        room = _room(draw, kind, area)
+        tall = cell.height_mm if axis == "up" else cell.footprint_mm[0]
+        if kind != "tube" and (layers > 1 or draw.random() < 0.5):
+            room["height_mm"] = round(layers * (tall + 3.0) + 4.0, 1)
+        values["arrangement.room"] = room
+    name = f"{seed}: {cell.id} {series}S{parallel}P {rows} {axis} {kind} x{layers}"
+    return Pack(with_values(Project(), values), kind, name)
+
+
+def touching(seen: Evaluation) -> list[str]:
+    """Pieces that lie on a foreign can or on each other, seen from above by a few lines.
+
+    Standing cells alone; pieces are taken as they are cut, cells as circles and posts as points.
+    """
+    layout = seen.table.layout
+    found = []
+    flat = [cut for cut in seen.cuts if cut.outlines]
+    shapes = [
+        shapely.union_all([Polygon(ring, cut.windows) for ring in cut.outlines]) for cut in flat
+    ]
+    for k, (cut, shape) in enumerate(zip(flat, shapes, strict=True)):
+        if cut.face > 1:
+            continue
+        for other in range(k):
+            if (flat[other].face, flat[other].layer) != (cut.face, cut.layer):
+                continue
+            if flat[other].level != cut.level and shape.intersection(shapes[other]).area > 0.01:
+                found.append(f"{cut.joins} on {flat[other].joins}")
+        for cell in range(len(layout)):
+            if layout.layer[cell] != cut.layer or layout.axis[cell] != 0:
+                continue
+            group = int(layout.group[cell])
+            if layout.cell.diameter_mm is not None:
+                up = (cut.face == 0) != bool(layout.turned[cell])
+                levels = {group, group + 1} if up else {group}
+                disc = Point(layout.x_mm[cell], layout.y_mm[cell]).buffer(
+                    layout.cell.diameter_mm / 2.0
+                )
+                if cut.level not in levels and disc.intersection(shape).area > 0.05:
+                    found.append(f"{cut.joins} on {layout.name[cell]}")
+                continue
+            for pole in (0, 1):
+                x, y, _ = layout.terminal_mm[2 * cell + pole]
+                if group + 1 - pole != cut.level and shape.distance(Point(x, y)) < 2.0:
+                    found.append(f"{cut.joins} on {layout.name[cell]}")
+    return found
+
+
+def _room(draw: random.Random, kind: str, area: float) -> dict[str, Any]:
+    side = math.sqrt(area)
+    if kind == "box":
+        stretch = draw.uniform(1.0, 2.5)
+        return {"kind": "box", "length_mm": round(side * stretch, 1),
+                "width_mm": round(side / stretch + 8.0, 1)}  # fmt: skip
+    if kind == "tube":
+        return {"kind": "round", "diameter_mm": round(2.0 * math.sqrt(area / math.pi) + 8.0, 1)}
+    if kind == "triangle":
+        base = side * draw.uniform(1.2, 1.9)
+        tall = 2.0 * area / base
+        corners = [(0.0, 0.0), (base, 0.0), (base * draw.uniform(0.1, 0.9), tall)]
+    else:
+        long, wide = side * 1.3, side
+        cut_x, cut_y = long * draw.uniform(0.2, 0.5), wide * draw.uniform(0.2, 0.5)
+        corners = [(0.0, 0.0), (long, 0.0), (long, wide - cut_y), (long - cut_x, wide - cut_y),
+                   (long - cut_x, wide), (0.0, wide)]  # fmt: skip
+    turned = affinity.rotate(Polygon(corners), draw.choice((0.0, 0.0, draw.uniform(0, 360))))
+    left, top, _, _ = turned.bounds
+    ring = tuple((round(x - left, 1), round(y - top, 1)) for x, y in turned.exterior.coords[:-1])
+    return {"kind": "outline", "outline": ring}
