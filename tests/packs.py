@@ -7,6 +7,7 @@ import random
 from dataclasses import dataclass
 from typing import Any
 
+import numpy as np
 import shapely
 from shapely import affinity
 from shapely.geometry import Point, Polygon
@@ -117,3 +118,31 @@ def _room(draw: random.Random, kind: str, area: float) -> dict[str, Any]:
     left, top, _, _ = turned.bounds
     ring = tuple((round(x - left, 1), round(y - top, 1)) for x, y in turned.exterior.coords[:-1])
     return {"kind": "outline", "outline": ring}
+
+
+def best_lattice(
+    shape: Polygon, diameter: float, gap: float, nested: bool, degrees: int = 3, phases: int = 8
+) -> int:
+    """Most discs of a lattice in a shape, by turning and shifting it in small steps.
+
+    Far apart from the program's own: grids of numbers, and distances to the outline.
+    """
+    best = 0
+    step = diameter + gap
+    rise = step * math.sqrt(0.75) if nested else step
+    for angle in range(0, 60 if nested else 90, degrees):
+        turned = affinity.rotate(shape, angle, origin=(0, 0))
+        inner = turned.buffer(-diameter / 2.0 + 1e-3)
+        if inner.is_empty:
+            continue
+        left, top, right, bottom = inner.bounds
+        shapely.prepare(inner)
+        rows, columns = int((bottom - top) / rise) + 2, int((right - left) / step) + 3
+        row, column = np.mgrid[0:rows, 0:columns]
+        x = left + (column - 1) * step + (row % 2) * (step / 2.0) * nested
+        y = top + row * rise - rise
+        for across in range(phases):
+            for down in range(2 * phases if nested else phases):
+                points = shapely.points(x + across * step / phases, y + down * rise / phases)
+                best = max(best, int(shapely.covers(inner, points).sum()))
+    return best

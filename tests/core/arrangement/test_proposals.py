@@ -84,8 +84,10 @@ def test_a_straight_pack_has_the_size_of_its_rows(cell: Cell) -> None:
     assert height == pytest.approx(cell.height_mm + 3.0)
     held = placed(Arrangement(pitch_mm=23.0), cell, 14, 7, 1.5).layout.size_mm
     assert held[0] == pytest.approx(13 * 23.0 + 21.3)
+    # Nested, the groups run along the rows, where a strip of one piece lies over each.
     nested = placed(Arrangement(rows="nested"), cell, 14, 7, 1.5).layout.size_mm
-    assert nested[1] == pytest.approx(21.3 + 6 * 22.8 * math.sqrt(0.75))
+    assert nested[1] == pytest.approx(21.3 + 13 * 22.8 * math.sqrt(0.75))
+    assert nested[0] == pytest.approx(6.5 * 22.8 + 21.3)
 
 
 @pytest.mark.parametrize(("by", "along"), [("length", 0), ("width", 1)])

@@ -11,13 +11,32 @@ import shapely
 from numpy.typing import NDArray
 from shapely.geometry.base import BaseGeometry
 
-from lumvak.core.arrangement.lattice import Sites, block_sites, lattice, lattices_in, ring_sites
-from lumvak.core.arrangement.layout import half_sizes
+from lumvak.core.arrangement.lattice import (
+    Sites,
+    block_sites,
+    in_layers,
+    is_nested,
+    lattice,
+    lattices_in,
+    layers_in,
+    lying,
+    ring_sites,
+)
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.document.arrangement import Arrangement
 
 Index = NDArray[np.intp]
-MOST_BANDS = 6
+MOST_BANDS, MOST_LATTICES = 6, 4
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Way:
+    """A path to try: its key, what it is in words, places, and those in its order, (N,)."""
+
+    key: str
+    name: str
+    sites: Sites
+    order: Index
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -32,25 +51,30 @@ class Task:
     free: BaseGeometry | None
 
 
-def ways(task: Task) -> Iterator[tuple[str, str, Sites, Index]]:
-    """Every path to try: key, words, places, and those in the order of the path, (N,)."""
-    arrangement, cell, free = task.arrangement, task.cell, task.free
-    parallel, gap_mm = task.parallel, task.gap_mm
+def ways(task: Task, every_angle: bool = True) -> Iterator[Way]:
+    """Every path to try, the likely ones first; rows at ``every_angle`` where no others do."""
+    arrangement, free = task.arrangement, task.free
     if arrangement.blocks:
-        sites, orders = _block_paths(arrangement, cell, gap_mm, free)
+        sites, orders = _block_paths(arrangement, task.cell, task.gap_mm, free)
         for place, order in enumerate(orders, 1):
-            yield f"blocks-{place}", f"through the blocks, way {place}", sites, order
-        return
-    if arrangement.room.kind != "none":
+            yield Way(f"blocks-{place}", f"through the blocks, way {place}", sites, order)
+    elif arrangement.room.kind != "none":
         if free is not None and not free.is_empty:
-            yield from _ways_in_room(task, free)
-        return
-    nested = arrangement.rows == "nested" and cell.diameter_mm is not None
-    total = task.series * parallel
-    half_x, half_y, _ = half_sizes(cell, arrangement.axis)
-    # Seen from above rows of standing round cells are alike both ways.
-    alike = half_x == half_y and not nested
-    widths = _band_widths(parallel)
+            yield from _ways_in_room(task, free, every_angle)
+    elif arrangement.axis == "up":
+        yield from _ways_standing(task)
+    else:
+        yield from _ways_lying(task)
+
+
+def _ways_standing(task: Task) -> Iterator[Way]:
+    """Paths of standing cells where no room is set: bands of rows, long or folded."""
+    arrangement, cell, gap_mm, free = task.arrangement, task.cell, task.gap_mm, task.free
+    nested = is_nested(arrangement, cell)
+    total = task.series * task.parallel
+    # Seen from above straight rows of round cells are alike both ways.
+    alike = cell.diameter_mm is not None and not nested
+    widths = _band_widths(task.parallel)
     if cell.diameter_mm is None:
         # In one stack first, whatever it is called the second time.
         widths.sort()
@@ -62,12 +86,36 @@ def ways(task: Task) -> Iterator[tuple[str, str, Sites, Index]]:
             if bands > 1 and long * band * (bands - 1) >= total:
                 continue
             columns, rows = (wide, long) if across else (long, wide)
-            sites = lattice(cell, arrangement.axis, gap_mm, nested, columns, rows, (0.0, 0.0), None)
+            sites = lattice(cell, "up", gap_mm, nested, columns, rows, (0.0, 0.0), None)
             if free is not None:
                 sites = _grown(arrangement, cell, gap_mm, nested, columns, rows, total, free)
             name = _words(task, band, across) + (f", {bands} bands" if bands > 1 else "")
             key = f"{'y' if across else 'x'}{band}b{bands}"
-            yield key, name, sites, snake(sites, band, across)
+            yield Way(key, name, sites, snake(sites, band, across))
+
+
+def _ways_lying(task: Task) -> Iterator[Way]:
+    """Paths of lying cells where no room is set: in one row, or in several one behind the other."""
+    groups, parallel = task.series, task.parallel
+    for behind in range(1, min(MOST_BANDS, groups) + 1):
+        beside = -(-groups // behind) * parallel
+        while True:
+            sites = lying(task.cell, task.arrangement, task.gap_mm, (behind, beside, 1),
+                          (0.0, 0.0), task.free)  # fmt: skip
+            if len(sites) >= groups * parallel or beside > 4 * groups * parallel + 40:
+                break
+            beside += parallel
+        name = "in one row" if behind == 1 else f"in {behind} rows, end to end"
+        yield Way(f"r{behind}", name, sites, snake(sites, 1, False))
+
+
+def lattices_for(task: Task, free: BaseGeometry, every_angle: bool = True) -> list[Sites]:
+    """Lattices in the free room; at ``every_angle`` as well where none holds enough."""
+    given = (free, task.arrangement, task.cell, task.gap_mm)
+    found = lattices_in(*given)
+    if every_angle and max(map(len, found), default=0) < task.series * task.parallel:
+        found = lattices_in(*given, every_angle=True)
+    return found
 
 
 def _runs_so(task: Task, band: int, across: bool) -> bool:
@@ -77,37 +125,46 @@ def _runs_so(task: Task, band: int, across: bool) -> bool:
     """
     if task.cell.diameter_mm is not None:
         return True
-    thin_along_x = task.arrangement.axis == "across"
-    return band == 1 if across != thin_along_x else band % task.parallel == 0
+    # Standing, the thin side runs along the rows' own way; lying, along the columns'.
+    lies = task.arrangement.axis != "up"
+    return band == 1 if across != lies else band % task.parallel == 0
 
 
-def _ways_in_room(task: Task, free: BaseGeometry) -> Iterator[tuple[str, str, Sites, Index]]:
+def _ways_in_room(task: Task, free: BaseGeometry, every_angle: bool) -> Iterator[Way]:
     arrangement, cell, parallel, gap_mm = task.arrangement, task.cell, task.parallel, task.gap_mm
-    for run, sites in enumerate(lattices_in(free, arrangement, cell, gap_mm)):
+    total = task.series * parallel
+    uneven = not free.equals(shapely.box(*free.bounds))
+    found = lattices_for(task, free, every_angle)
+    enough = [(run, sites) for run, sites in enumerate(found) if len(sites) >= total]
+    for run, sites in enough[:MOST_LATTICES]:
         for across in (False, True):
             rows = sites.column if across else sites.row
             most = int(rows.max(initial=0)) + 1 if len(sites) else 0
             bands = range(1, min(most, 3 * parallel) + 1)
+            if run:
+                bands = [band for band in _band_widths(parallel) if band <= most]  # type: ignore[assignment]
             for band in sorted(bands, key=lambda width: width != parallel):
                 if not _runs_so(task, band, across):
                     continue
-                yield (
+                yield Way(
                     f"{'y' if across else 'x'}{band}{'t' * run}",
                     _words(task, band, across),
                     sites,
                     snake(sites, band, across),
                 )
-        if not free.equals(shapely.box(*free.bounds)):
+        if uneven:
             for name, along, back in (
                 ("the left", sites.column, 1), ("the right", sites.column, -1),
                 ("above", sites.row, 1), ("below", sites.row, -1),
             ):  # fmt: skip
-                order = grown_path(sites, along * back, parallel)
                 key = f"grown-{name.removeprefix('the ')}{'t' * run}"
-                yield key, f"grown from {name}", sites, order
+                yield Way(key, f"grown from {name}", sites,
+                          grown_path(sites, along * back, parallel))  # fmt: skip
     rings = rings_in(arrangement, cell, gap_mm, free)
     if rings is not None:
-        yield "rings", "rings along the wall", rings, np.arange(len(rings))
+        yield Way("rings", "rings along the wall", rings, snake(rings, 10_000, False))
+        yield Way("rings-grown", "grown along the wall", rings,
+                  grown_path(rings, rings.row, parallel))  # fmt: skip
 
 
 def grown_path(sites: Sites, sweep: Index, parallel: int) -> Index:
@@ -115,17 +172,35 @@ def grown_path(sites: Sites, sweep: Index, parallel: int) -> Index:
 
     Each group begins beside the one before and takes, of the places beside itself, those that
     ``sweep`` (N,) reaches first; so it holds together whatever the outline. It ends where nothing
-    is left to grow into.
+    is left to grow into, and goes on in the next layer, or row of lying cells.
     """
+    near = neighbours_of(sites)
+    reached = np.lexsort((sites.row, sites.column, sweep))
+    rank = np.empty(len(sites), dtype=np.intp)
+    rank[reached] = np.arange(len(sites))
+    keys = (sweep.tolist(), rank.tolist())
+    order: list[int] = []
+    for level in range(int(sites.stack.max(initial=-1)) + 1):
+        free = set(np.flatnonzero(sites.stack == level).tolist())
+        order += _grown_through(near, free, keys, parallel)
+    return np.array(order, dtype=np.intp)
+
+
+def neighbours_of(sites: Sites) -> list[list[int]]:
+    """The places beside each place."""
     near: list[list[int]] = [[] for _ in range(len(sites))]
     for one, other in sites.pairs.tolist():
         near[one].append(other)
         near[other].append(one)
-    reached = np.lexsort((sites.row, sites.column, sweep))
-    rank = np.empty(len(sites), dtype=np.intp)
-    rank[reached] = np.arange(len(sites))
-    key, place_of, free = sweep.tolist(), rank.tolist(), set(range(len(sites)))
-    ways_left = [len(item) for item in near]
+    return near
+
+
+def _grown_through(
+    near: list[list[int]], free: set[int], keys: tuple[list[int], list[int]], parallel: int
+) -> list[int]:
+    """Groups grown through the ``free`` places, in order; ``keys`` tell which come first."""
+    key, place_of = keys
+    ways_left = {place: sum(other in free for other in near[place]) for place in free}
     order: list[int] = []
     before: set[int] = set()
     while len(free) >= parallel:
@@ -150,14 +225,15 @@ def grown_path(sites: Sites, sweep: Index, parallel: int) -> Index:
             free.discard(best)
             start.discard(best)
             for place in near[best]:
-                ways_left[place] -= 1
+                if place in ways_left:
+                    ways_left[place] -= 1
                 if place in free:
                     start.add(place)
         if len(group) < parallel:
             break
         order += group
         before = set(group)
-    return np.array(order, dtype=np.intp)
+    return order
 
 
 def rings_in(
@@ -167,7 +243,9 @@ def rings_in(
     room = arrangement.room
     if room.kind != "round" or arrangement.axis != "up":
         return None
-    return ring_sites(room.diameter_mm * scale, arrangement.wall_mm, cell, gap_mm, free)
+    rings = ring_sites(room.diameter_mm * scale, arrangement.wall_mm, cell, gap_mm, free)
+    layers = layers_in(arrangement, cell, gap_mm)
+    return None if rings is None or not layers else in_layers(rings, layers)
 
 
 def _grown(
@@ -198,7 +276,7 @@ def _words(task: Task, band: int, across: bool) -> str:
     parallel = task.parallel
     line = "rows" if across else "columns"
     if task.cell.diameter_mm is None:
-        if across == (task.arrangement.axis != "across"):
+        if across == (task.arrangement.axis == "up"):
             return "face to face, one group after the other"
         return "groups side by side" if band == parallel else f"side by side in {line} of {band}"
     if parallel == 1:
@@ -213,14 +291,20 @@ def _words(task: Task, band: int, across: bool) -> str:
 def snake(sites: Sites, band: int, across: bool) -> Index:
     """Places, (N,), in the order of a path through bands of ``band`` rows, there and back.
 
-    ``across`` takes bands of columns instead. Within a band the path goes up and down.
+    ``across`` takes bands of columns instead. Within a band the path goes up and down; every other
+    layer is walked backwards, so that it goes on above where it ended.
     """
     along, over = (sites.row, sites.column) if across else (sites.column, sites.row)
     strip = over // band
     forth = np.where(strip % 2 == 0, along, -along)
     within = over % band
     up = (strip + along) % 2 == 0
-    return np.lexsort((np.where(up, within, -within), forth, strip))
+    order = np.lexsort((np.where(up, within, -within), forth, strip, sites.stack))
+    counts = np.bincount(sites.stack)
+    if len(counts) == 1:
+        return order
+    parts = np.split(order, np.cumsum(counts)[:-1])
+    return np.concatenate([part[::-1] if at % 2 else part for at, part in enumerate(parts)])
 
 
 def _block_paths(
@@ -232,8 +316,10 @@ def _block_paths(
     joined = Sites(
         np.concatenate([part.x_mm for part in parts]),
         np.concatenate([part.y_mm for part in parts]),
+        np.concatenate([part.layer for part in parts]),
         np.concatenate([part.column + 1000 * place for place, part in enumerate(parts)]),
         np.concatenate([part.row + 1000 * place for place, part in enumerate(parts)]),
+        np.concatenate([part.stack for part in parts]),
         np.concatenate([part.axis for part in parts]),
         np.concatenate([part.pairs + start for part, start in zip(parts, starts, strict=False)]),
     )

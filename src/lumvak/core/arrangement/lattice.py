@@ -1,36 +1,57 @@
-"""Places for cells: straight and nested lattices in a room, layers, and blocks of cells."""
+"""Places for cells: straight and nested lattices in a room, at any angle, layers, blocks, rings."""
 
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from itertools import pairwise
 
 import numpy as np
 import shapely
 from numpy.typing import NDArray
+from shapely import affinity
 from shapely.geometry.base import BaseGeometry
 
-from lumvak.core.arrangement.layout import AXES, half_sizes, layer_height_mm, near_pairs
+from lumvak.core.arrangement.layout import (
+    AXES,
+    LAYER_GAP_MM,
+    half_sizes,
+    layer_step_mm,
+    layers_height_mm,
+    near_pairs,
+)
 from lumvak.core.arrangement.outline import inside
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.document.arrangement import Arrangement, Axis, CellBlock
 
 Array = NDArray[np.float64]
 Index = NDArray[np.intp]
-PHASES = (0.0, 0.5, 0.999)
+# In an uneven room the rows are tried in so many places of a step, along and across.
+PHASES = tuple(step / 8.0 for step in range(8))
+MOST_PLACES = 20_000
+# Edges of a room that differ by less, in degrees, give one direction; no more of them are tried.
+SAME_DEGREES, MOST_ANGLES = 2.0, 8
+# A middle so little outside counts as inside where lattices are compared.
+MIDDLE_SLACK_MM = 1e-3
+EVERY_ANGLE = tuple(float(degrees) for degrees in range(3, 90, 3))
 
 
 @dataclass(frozen=True, eq=False)
 class Sites:
-    """Places of one layer: (K,) middles in mm, lattice column and row, direction, neighbours.
+    """Places of cells: (K,) middles in mm seen from above, layer, direction, neighbours.
 
-    ``column`` counts along x and ``row`` along y; ``pairs`` (M, 2) are places side by side.
+    ``column`` and ``row`` count in the plane in which the ends lie: of standing cells along x and
+    y, of lying ones to the side and upwards. ``stack`` counts such planes one behind the other:
+    layers of standing cells, rows of lying ones. ``pairs`` (M, 2) are places side by side.
     """
 
     x_mm: Array
     y_mm: Array
+    layer: Index
     column: Index
     row: Index
+    stack: Index
     axis: Index
     pairs: Index
 
@@ -46,11 +67,14 @@ def gap_of(arrangement: Arrangement, cell: Cell, gap_mm: float) -> float:
     return max(0.0, arrangement.pitch_mm - cell.pitch_mm)
 
 
-def steps_mm(cell: Cell, axis: Axis, gap_mm: float, nested: bool) -> tuple[float, float]:
-    """Distance in mm between columns and between rows; nested rows run along x."""
-    half_x, half_y, _ = half_sizes(cell, axis)
-    step_x, step_y = 2.0 * half_x + gap_mm, 2.0 * half_y + gap_mm
-    return step_x, step_y * math.sqrt(0.75) if nested else step_y
+def between_of(arrangement: Arrangement) -> float:
+    """Height in mm that strips and cover take between two layers, and between rows of ends."""
+    return LAYER_GAP_MM if arrangement.between_mm is None else arrangement.between_mm
+
+
+def is_nested(arrangement: Arrangement, cell: Cell) -> bool:
+    """Whether rows lie in the gaps of each other."""
+    return arrangement.rows == "nested" and cell.diameter_mm is not None
 
 
 def lattice(
@@ -64,12 +88,15 @@ def lattice(
     shape: BaseGeometry | None,
     upright_rows: bool = False,
 ) -> Sites:
-    """The places of a lattice that lie in ``shape``; ``corner`` is its corner in mm.
+    """One layer: the places of a lattice that lie in ``shape``; ``corner`` is its corner in mm.
 
-    ``upright_rows`` runs the nested rows along y instead of x.
+    ``upright_rows`` runs the nested rows along y instead of x. Lying cells end to end are no
+    neighbours here.
     """
-    step_x, step_y = steps_mm(cell, axis, gap_mm, nested)
     half: Array = np.array(half_sizes(cell, axis)[:2])
+    step_x, step_y = 2.0 * half[0] + gap_mm, 2.0 * half[1] + gap_mm
+    if nested:
+        step_y *= math.sqrt(0.75)
     row, column = (grid.ravel() for grid in np.mgrid[0:rows, 0:columns])
     x = corner[0] + half[0] + column * step_x + (step_x / 2.0) * (row % 2) * nested
     y = corner[1] + half[1] + row * step_y
@@ -83,8 +110,9 @@ def lattice(
     place[fits] = np.arange(int(fits.sum()))
     pairs = _lattice_pairs(place, rows, columns, nested)
     kept = np.flatnonzero(fits)
+    nothing = np.zeros(len(kept), dtype=np.intp)
     return Sites(
-        x[kept], y[kept], column[kept], row[kept],
+        x[kept], y[kept], nothing, column[kept], row[kept], nothing,
         np.full(len(kept), AXES.index(axis)), pairs,
     )  # fmt: skip
 
@@ -101,58 +129,234 @@ def _lattice_pairs(place: Index, rows: int, columns: int, nested: bool) -> Index
     return np.sort(pairs[(pairs >= 0).all(axis=1)], axis=1)
 
 
+def in_layers(sites: Sites, layers: int) -> Sites:
+    """The same places in so many layers of standing cells, each over the other."""
+    if layers == 1:
+        return sites
+    count = len(sites)
+    level = np.repeat(np.arange(layers), count)
+    shift = np.repeat(np.arange(layers) * count, len(sites.pairs))[:, None]
+    return Sites(
+        np.tile(sites.x_mm, layers),
+        np.tile(sites.y_mm, layers),
+        level,
+        np.tile(sites.column, layers),
+        np.tile(sites.row, layers),
+        level,
+        np.tile(sites.axis, layers),
+        np.tile(sites.pairs, (layers, 1)) + shift,
+    )
+
+
+def lying(
+    cell: Cell, arrangement: Arrangement, gap_mm: float, counts: tuple[int, int, int],
+    corner: tuple[float, float], shape: BaseGeometry | None,
+) -> Sites:  # fmt: skip
+    """Lying cells: so many rows one behind the other, cells to the side, and layers, in ``shape``.
+
+    ``corner`` is that of the lattice in mm. Neighbours lie beside and above each other, not behind.
+    """
+    axis = arrangement.axis
+    nested = is_nested(arrangement, cell)
+    behind, beside, layers = counts
+    half = half_sizes(cell, axis)
+    along = axis == "along"
+    long, wide = (half[0], half[1]) if along else (half[1], half[0])
+    stack, row, column = (grid.ravel() for grid in np.mgrid[0:behind, 0:layers, 0:beside])
+    shift = (wide + gap_mm / 2.0) * (row % 2) * nested
+    u = wide + column * (2.0 * wide + gap_mm) + shift
+    end = long + stack * (2.0 * long + max(gap_mm, between_of(arrangement)))
+    x, y = (end, u) if along else (u, end)
+    x, y = x + corner[0], y + corner[1]
+    fits = inside(
+        shape, x, y, np.tile(np.array(half[:2]), (len(x), 1)), np.zeros(len(x), dtype=bool)
+    )
+    place = np.full(len(x), -1)
+    place[fits] = np.arange(int(fits.sum()))
+    each = beside * layers
+    pairs = np.concatenate([
+        _lattice_pairs(place[at * each : (at + 1) * each], layers, beside, nested)
+        for at in range(behind)
+    ])  # fmt: skip
+    kept = np.flatnonzero(fits)
+    return Sites(
+        x[kept], y[kept], row[kept].astype(np.intp), column[kept], row[kept], stack[kept],
+        np.full(len(kept), AXES.index(axis)), pairs,
+    )  # fmt: skip
+
+
 def lattices_in(
     shape: BaseGeometry,
     arrangement: Arrangement,
     cell: Cell,
     gap_mm: float,
     shifted: bool = True,
+    every_angle: bool = False,
 ) -> list[Sites]:
-    """The fullest lattice in a room, and for nested rows one for each way they can run.
+    """The fullest lattice in a room for each way that rows can run, in all layers.
 
-    ``shifted`` tries the rows in several places of an uneven room.
+    ``shifted`` tries the rows in several places of an uneven room, and along its own edges;
+    ``every_angle`` turns them in steps through a quarter, in whatever room.
     """
-    nested = arrangement.rows == "nested" and cell.diameter_mm is not None
-    left, top, right, bottom = shape.bounds
-    ways = (False, True) if nested else (False,)
+    layers = layers_in(arrangement, cell, gap_mm)
+    if not layers:
+        return []
+    if arrangement.axis != "up":
+        return _lying_in(shape, arrangement, cell, gap_mm, layers, shifted)
     found = []
-    for upright_rows in ways:
-        step_x, step_y = steps_mm(cell, arrangement.axis, gap_mm, nested)
-        half_x, half_y, _ = half_sizes(cell, arrangement.axis)
+    angles = [0.0]
+    if cell.diameter_mm is not None and shifted:
+        angles = _angles(shape) + (list(EVERY_ANGLE) if every_angle else [])
+    for degrees in angles:
+        turned = affinity.rotate(shape, -degrees, origin=(0, 0)) if degrees else shape
+        for sites in _standing_in(turned, arrangement, cell, gap_mm, shifted):
+            x, y = _rotated(sites.x_mm, sites.y_mm, degrees)
+            back = replace(sites, x_mm=x, y_mm=y) if degrees else sites
+            found.append(in_layers(back, layers))
+    # As drawn first, then what holds most.
+    return found[:1] + sorted(found[1:], key=lambda sites: -len(sites))
+
+
+def _rotated(x_mm: Array, y_mm: Array, degrees: float) -> tuple[Array, Array]:
+    """Places turned about the origin as ``affinity.rotate`` turns shapes."""
+    cos, sin = math.cos(math.radians(degrees)), math.sin(math.radians(degrees))
+    return cos * x_mm - sin * y_mm, sin * x_mm + cos * y_mm
+
+
+def _angles(shape: BaseGeometry) -> list[float]:
+    """Directions in degrees in which rows may run: as drawn, and along the longest edges."""
+    lengths: dict[float, float] = {}
+    for part in getattr(shape, "geoms", [shape]):
+        corners = np.array(part.exterior.coords)
+        for (x, y), (far_x, far_y) in pairwise(corners.tolist()):
+            degrees = round(math.degrees(math.atan2(far_y - y, far_x - x)) % 90.0, 2) % 90.0
+            near = next(
+                (known for known in lengths
+                 if min(abs(known - degrees), 90.0 - abs(known - degrees)) < SAME_DEGREES),
+                degrees,
+            )  # fmt: skip
+            lengths[near] = lengths.get(near, 0.0) + math.hypot(far_x - x, far_y - y)
+    # Along a curve no direction stands out.
+    whole = sum(lengths.values())
+    edges = sorted((d for d in lengths if lengths[d] > 0.05 * whole), key=lambda d: -lengths[d])
+    level = [d for d in edges if min(d, 90.0 - d) >= SAME_DEGREES]
+    return [0.0, *level[: MOST_ANGLES - 1]]
+
+
+def _standing_in(
+    shape: BaseGeometry, arrangement: Arrangement, cell: Cell, gap_mm: float, shifted: bool
+) -> Iterator[Sites]:
+    """One layer of standing cells, and for nested rows one for each way they can run."""
+    nested = is_nested(arrangement, cell)
+    left, top, right, bottom = shape.bounds
+    half_x, half_y, _ = half_sizes(cell, arrangement.axis)
+    step_x, step_y = 2.0 * half_x + gap_mm, 2.0 * half_y + gap_mm
+    if nested:
+        step_y *= math.sqrt(0.75)
+    boxy = shape.equals(shapely.box(*shape.bounds))
+    phases = PHASES if shifted and not boxy else PHASES[:1]
+    for upright_rows in (False, True) if nested else (False,):
         wide, high = right - left, bottom - top
         if upright_rows:
             wide, high = high, wide
         columns = math.floor((wide - 2.0 * half_x) / step_x + 1e-9) + 1
         rows = math.floor((high - 2.0 * half_y) / step_y + 1e-9) + 1
-        if columns < 1 or rows < 1 or columns * rows > 20_000:
+        if columns < 1 or rows < 1 or columns * rows > MOST_PLACES:
             continue
-        slack_x = wide - 2.0 * half_x - (columns - 1) * step_x
-        slack_y = high - 2.0 * half_y - (rows - 1) * step_y
-        boxy = shape.equals(shapely.box(*shape.bounds))
-        phases = PHASES if shifted and not boxy else PHASES[:1]
-        best: Sites | None = None
-        for phase_x in phases:
-            for phase_y in phases:
-                shift = (slack_x * phase_x, slack_y * phase_y)
-                if upright_rows:
-                    shift = shift[::-1]
-                made = lattice(
-                    cell, arrangement.axis, gap_mm, nested, columns, rows,
-                    (left + shift[0], top + shift[1]), shape, upright_rows,
-                )  # fmt: skip
-                if best is None or len(made) > len(best):
-                    best = made
-        if best is not None:
-            found.append(best)
-    return found
+        # A lattice that begins before the room reaches its far side as well.
+        shifts = [
+            (step_x * (across - (across > 0.0)), step_y * (down - 2.0 * (down > 0.0)))
+            for across in phases
+            for down in phases
+        ]
+        more = int(len(phases) > 1)
+        made = [
+            lattice(
+                cell, arrangement.axis, gap_mm, nested, columns + more, rows + 2 * more,
+                (left + (y if upright_rows else x), top + (x if upright_rows else y)), shape,
+                upright_rows,
+            )
+            for x, y in _likely(shape, cell, shifts, (columns + more, rows + 2 * more),
+                                (step_x, step_y), nested, upright_rows)
+        ]  # fmt: skip
+        best = max(made, key=len)
+        if len(best):
+            yield best
 
 
-def layers_in(arrangement: Arrangement, cell: Cell) -> int:
+def _likely(
+    shape: BaseGeometry, cell: Cell, shifts: list[tuple[float, float]], counts: tuple[int, int],
+    steps: tuple[float, float], nested: bool, upright_rows: bool,
+) -> list[tuple[float, float]]:  # fmt: skip
+    """Of the places where a lattice may begin the one that holds most: by the middles of the cells,
+    counted within the room less half a cell.
+    """
+    if len(shifts) == 1:
+        return shifts
+    half_x, half_y, _ = half_sizes(cell, "up")
+    if cell.diameter_mm is not None:
+        inner = shape.buffer(-half_x + MIDDLE_SLACK_MM)
+    else:
+        inner = shapely.intersection_all([
+            affinity.translate(shape, x, y) for x in (-half_x, half_x) for y in (-half_y, half_y)
+        ]).buffer(MIDDLE_SLACK_MM)  # fmt: skip
+    if inner.is_empty:
+        return shifts[:1]
+    shapely.prepare(inner)
+    row, column = (grid.ravel() for grid in np.mgrid[0 : counts[1], 0 : counts[0]])
+    along = half_x + column * steps[0] + (steps[0] / 2.0) * (row % 2) * nested
+    down = half_y + row * steps[1]
+    left, top = shape.bounds[:2]
+    held = []
+    for x, y in shifts:
+        u, v = along + x, down + y
+        u, v = (v, u) if upright_rows else (u, v)
+        held.append(int(shapely.contains_xy(inner, left + u, top + v).sum()))
+    most = max(held)
+    return [shift for shift, count in zip(shifts, held, strict=True) if count == most][:1]
+
+
+def _lying_in(
+    shape: BaseGeometry, arrangement: Arrangement, cell: Cell, gap_mm: float, layers: int,
+    shifted: bool,
+) -> list[Sites]:  # fmt: skip
+    """The fullest lattice of lying cells in a room."""
+    left, top, right, bottom = shape.bounds
+    half = half_sizes(cell, arrangement.axis)
+    along = arrangement.axis == "along"
+    long, wide = (half[0], half[1]) if along else (half[1], half[0])
+    deep, broad = (right - left, bottom - top) if along else (bottom - top, right - left)
+    step_end = 2.0 * long + max(gap_mm, between_of(arrangement))
+    step = 2.0 * wide + gap_mm
+    behind = math.floor((deep - 2.0 * long) / step_end + 1e-9) + 1
+    beside = math.floor((broad - 2.0 * wide) / step + 1e-9) + 1
+    if behind < 1 or beside < 1 or behind * beside * layers > MOST_PLACES:
+        return []
+    boxy = shape.equals(shapely.box(*shape.bounds))
+    phases = PHASES[::2] if shifted and not boxy else PHASES[:1]
+    best: Sites | None = None
+    for phase_end in phases:
+        for phase in phases:
+            back_end, back = int(phase_end > 0.0), int(phase > 0.0)
+            shift = (step_end * (phase_end - back_end), step * (phase - back))
+            shift = shift if along else shift[::-1]
+            made = lying(
+                cell, arrangement, gap_mm, (behind + back_end, beside + back, layers),
+                (left + shift[0], top + shift[1]), shape,
+            )  # fmt: skip
+            if best is None or len(made) > len(best):
+                best = made
+    return [] if best is None or not len(best) else [best]
+
+
+def layers_in(arrangement: Arrangement, cell: Cell, gap_mm: float) -> int:
     """How many layers the height holds; one where no height is given."""
     height = arrangement.room.height_mm
     if arrangement.room.kind == "none" or height is None:
         return 1
-    return math.floor(height / layer_height_mm(cell, arrangement.axis) + 1e-9)
+    given = (cell, arrangement.axis, gap_mm, between_of(arrangement), is_nested(arrangement, cell))
+    spare = height - layers_height_mm(*given, 1)
+    return 0 if spare < -1e-9 else math.floor(spare / layer_step_mm(*given) + 1e-9) + 1
 
 
 def block_sites(block: CellBlock, cell: Cell, gap_mm: float, shape: BaseGeometry | None) -> Sites:
@@ -194,11 +398,14 @@ def ring_sites(
     )  # fmt: skip
     middles = middles[fits]
     pairs = near_pairs(middles[:, 0], middles[:, 1], each + gap_mm + 0.12 * each)
+    nothing = np.zeros(len(middles), dtype=np.intp)
     return Sites(
         middles[:, 0],
         middles[:, 1],
+        nothing,
         np.array(place, dtype=np.intp)[fits],
         np.array(ring, dtype=np.intp)[fits],
-        np.zeros(len(middles), dtype=np.intp),
+        nothing,
+        nothing,
         pairs,
     )

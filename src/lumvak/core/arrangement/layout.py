@@ -7,6 +7,7 @@ its negative end.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
@@ -43,17 +44,38 @@ def half_sizes(cell: Cell, axis: Axis) -> tuple[float, float, float]:
     }[axis]
 
 
-def face_to_face(cell: Cell, axis: Index, apart_x_mm: Array, apart_y_mm: Array) -> Mask:
-    """Which neighbours that are (K,) so far apart lie beside each other across their thin side."""
+def face_to_face(cell: Cell, axis: Index, apart_mm: Array) -> Mask:
+    """Which neighbours, (K, 3) so far apart along x, y and z, lie beside each other across their
+    thin side; round ones always do.
+    """
     if cell.diameter_mm is not None:
-        return np.ones(len(apart_x_mm), dtype=bool)
-    thin_along_x = np.asarray(axis) == AXES.index("across")
-    return np.where(thin_along_x, apart_y_mm, apart_x_mm) < SAME_LINE_MM
+        return np.ones(len(apart_mm), dtype=bool)
+    # The thin side runs along y, but along x where the top looks along y.
+    thin = np.where(np.asarray(axis) == AXES.index("across"), 0, 1)
+    aside = np.abs(np.asarray(apart_mm)).copy()
+    aside[np.arange(len(aside)), thin] = 0.0
+    return np.asarray(aside.max(axis=1, initial=0.0) < SAME_LINE_MM)
 
 
-def layer_height_mm(cell: Cell, axis: Axis) -> float:
-    """Height in mm of one layer of cells with the strips on both sides and their cover."""
-    return 2.0 * half_sizes(cell, axis)[2] + LAYER_GAP_MM
+def layer_step_mm(cell: Cell, axis: Axis, gap_mm: float, between_mm: float, nested: bool) -> float:
+    """Height in mm from one layer to the next: ``between_mm`` holds the strips of standing cells.
+
+    Lying ones have theirs at their ends: they lie a gap apart, round ones in nested rows nearer.
+    """
+    tall = 2.0 * half_sizes(cell, axis)[2]
+    if axis == "up":
+        return tall + between_mm
+    step = tall + gap_mm
+    return step * math.sqrt(0.75) if nested and cell.diameter_mm is not None else step
+
+
+def layers_height_mm(
+    cell: Cell, axis: Axis, gap_mm: float, between_mm: float, nested: bool, layers: int
+) -> float:
+    """Height in mm of so many layers, with the strips of standing cells on both sides."""
+    tall = 2.0 * half_sizes(cell, axis)[2]
+    cover = between_mm if axis == "up" else 0.0
+    return tall + cover + (layers - 1) * layer_step_mm(cell, axis, gap_mm, between_mm, nested)
 
 
 @dataclass(frozen=True, eq=False)
@@ -69,6 +91,8 @@ class Layout:
     layer: Index
     axis: Index
     turned: Mask
+    between_mm: float = LAYER_GAP_MM
+    nested: bool = False
 
     def __len__(self) -> int:
         """How many cells there are."""
@@ -98,8 +122,11 @@ class Layout:
     @cached_property
     def z_mm(self) -> Array:
         """Height in mm of every cell's middle over the floor, (N,)."""
-        standing = np.array([layer_height_mm(self.cell, axis) for axis in AXES])
-        step = standing[self.axis].max(initial=0.0)
+        steps = np.array([
+            layer_step_mm(self.cell, axis, self.gap_mm, self.between_mm, self.nested)
+            for axis in AXES
+        ])  # fmt: skip
+        step = steps[self.axis].max(initial=0.0)
         return np.asarray(self.layer * step + self.half_mm[:, 2])
 
     @cached_property
@@ -145,7 +172,7 @@ class Layout:
 
     @cached_property
     def neighbours(self) -> Index:
-        """(K, 2) pairs of cells side by side, the lower first: same direction, walls touching."""
+        """(K, 2) pairs of cells side by side, the lower first: of one direction, walls touching."""
         return _neighbours(self)
 
     @cached_property
@@ -155,8 +182,10 @@ class Layout:
 
     def stacked(self, pairs: Index) -> Mask:
         """Which (K, 2) pairs of neighbours stand face to face; round ones always do."""
-        apart = [np.abs(np.diff(item[pairs], axis=1)[:, 0]) for item in (self.x_mm, self.y_mm)]
-        return face_to_face(self.cell, self.axis[pairs[:, 0]], *apart)
+        middle = np.stack([self.x_mm, self.y_mm, self.z_mm], axis=1)
+        return face_to_face(
+            self.cell, self.axis[pairs[:, 0]], middle[pairs[:, 1]] - middle[pairs[:, 0]]
+        )
 
     @cached_property
     def name(self) -> tuple[str, ...]:
@@ -169,13 +198,14 @@ class Layout:
 
     @cached_property
     def size_mm(self) -> tuple[float, float, float]:
-        """Length, width and height in mm over the cells, strips and their cover included."""
+        """Length, width and height in mm over the cells, with strips and cover on standing ones."""
         if not len(self):
             return 0.0, 0.0, 0.0
         low = np.stack([self.x_mm, self.y_mm], axis=1) - self.half_mm[:, :2]
         high = np.stack([self.x_mm, self.y_mm], axis=1) + self.half_mm[:, :2]
         length, width = (high.max(axis=0) - low.min(axis=0)).tolist()
-        return length, width, float((self.z_mm + self.half_mm[:, 2]).max()) + LAYER_GAP_MM
+        cover = self.between_mm * (self.axis == 0)
+        return length, width, float((self.z_mm + self.half_mm[:, 2] + cover).max())
 
     @cached_property
     def corner_mm(self) -> tuple[float, float]:
@@ -206,7 +236,13 @@ class Layout:
 
 
 def layout_of(
-    cell: Cell, series: int, parallel: int, gap_mm: float, spots: Sequence[Spot]
+    cell: Cell,
+    series: int,
+    parallel: int,
+    gap_mm: float,
+    spots: Sequence[Spot],
+    between_mm: float = LAYER_GAP_MM,
+    nested: bool = False,
 ) -> Layout:
     """The layout of cells placed by hand, in the order of their groups and then of the list.
 
@@ -223,6 +259,8 @@ def layout_of(
         np.array([spot.layer for spot in ordered], dtype=np.intp),
         np.array([AXES.index(spot.axis) for spot in ordered], dtype=np.intp),
         np.array([spot.turned for spot in ordered], dtype=bool),
+        between_mm,
+        nested,
     )
 
 
@@ -278,13 +316,22 @@ def _touching(layout: Layout) -> Index:
         return np.zeros((0, 2), dtype=np.intp)
     limit = layout.gap_mm + (REACH - 1.0) * layout.cell.pitch_mm
     pairs = _pairs(layout, float(2.0 * np.linalg.norm(layout.half_mm, axis=1).max()) + limit)
-    pairs = pairs[layout.layer[pairs[:, 0]] == layout.layer[pairs[:, 1]]]
+    # Between layers of standing cells lie strips and their cover.
+    lying = (layout.axis[pairs] > 0).all(axis=1)
+    pairs = pairs[lying | (layout.layer[pairs[:, 0]] == layout.layer[pairs[:, 1]])]
     return np.asarray(pairs[between_mm(layout, pairs) <= limit])
 
 
 def _neighbours(layout: Layout) -> Index:
     pairs = layout.touching
-    return np.asarray(pairs[layout.axis[pairs[:, 0]] == layout.axis[pairs[:, 1]]])
+    one, other = pairs[:, 0], pairs[:, 1]
+    pairs = pairs[layout.axis[one] == layout.axis[other]]
+    # Lying end to end no strip joins them in one plane.
+    along = np.where(
+        layout.axis[pairs] == AXES.index("across"), layout.y_mm[pairs], layout.x_mm[pairs]
+    )
+    level = np.abs(along[:, 0] - along[:, 1]) < SAME_LINE_MM
+    return np.asarray(pairs[(layout.axis[pairs[:, 0]] == 0) | level])
 
 
 @dataclass(frozen=True, eq=False)

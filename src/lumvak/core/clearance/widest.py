@@ -80,7 +80,7 @@ def fits_of(
     ``least_mm`` is what was typed; ``reach_mm`` how far they should reach beyond their last joint,
     which is cut short where that would be too far. By halving, to a hundredth of a millimetre.
     """
-    widest = end_width_mm(layout.cell)
+    widest = max(end_width_mm(layout.cell), NARROWEST_MM)
     places = np.bincount(layout.level[lines.a[lines.outer]], minlength=layout.series)[1:]
     count = int(places[places > 0].min(initial=layout.parallel))
     if not len(lines.a):

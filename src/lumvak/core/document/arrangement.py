@@ -78,6 +78,9 @@ class Arrangement(Document):
     rows: Rows = Field(default="straight", title="Rows")
     axis: Axis = Field(default="up", title="Cells stand or lie")
     pitch_mm: Side | None = Field(default=None, title="Pitch of the holder", json_schema_extra=MM)
+    between_mm: Annotated[float, Field(ge=0, le=100)] | None = Field(
+        default=None, title="Between layers", json_schema_extra=MM
+    )
     wall_mm: float = Field(
         default=2.0, title="Free to the wall", ge=0, le=100, json_schema_extra=MM
     )

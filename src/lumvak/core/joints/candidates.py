@@ -170,7 +170,8 @@ def fitted_width(part: Conductor, role: Role, bed: Bed, strips: int) -> float:
     if role == "series":
         most *= bed.widths.places / strips
     wanted = max(pitch * cells - bed.gap_mm, LEAST_WIDTH_MM)
-    return min(part.width_mm, math.floor(min(wanted, most) * 10.0 + 1e-6) / 10.0)
+    fitting = math.floor(min(wanted, most) * 10.0 + 1e-6) / 10.0
+    return min(part.width_mm, max(fitting, LEAST_WIDTH_MM))
 
 
 @dataclass(frozen=True, slots=True)

@@ -243,7 +243,8 @@ class ArrangementStage(Page):
         if many:
             self.state.setText(f"{many} {'cell' if many == 1 else 'cells'} in hand")
         elif placing.short:
-            self.state.setText(placing.short)
+            # The margin tells what else would do.
+            self.state.setText(placing.short.partition(", or ")[0])
         elif placing.by_hand:
             self.state.setText("placed by hand")
         else:

@@ -1,0 +1,164 @@
+"""By how much a room is too small, in words; what is said to be enough has been tried."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import replace
+
+import shapely
+from shapely import affinity
+
+from lumvak.core.arrangement.group_paths import Task, rings_in
+from lumvak.core.arrangement.judged_paths import paths_of
+from lumvak.core.arrangement.lattice import (
+    between_of,
+    block_sites,
+    is_nested,
+    lattices_in,
+    layers_in,
+)
+from lumvak.core.arrangement.layout import layers_height_mm
+from lumvak.core.arrangement.outline import outline_of, usable
+from lumvak.core.catalogue.cells import Cell
+from lumvak.core.document.arrangement import Arrangement, Axis
+from lumvak.core.units import say
+
+LARGEST_GROWTH, MOST_LAYERS = 6.0, 12
+# What is said is a whole number of these; where it is not enough by so little, more is tried.
+ROUND_MM, FINE_STEPS, MOST_STEPS = 0.5, 8, 24
+
+
+def shortage(task: Task) -> str:
+    """By how much the room is too small: millimetres in each direction, layers, and cells."""
+    arrangement, cell = task.arrangement, task.cell
+    room = arrangement.room
+    tall = layers_height_mm(
+        cell,
+        arrangement.axis,
+        task.gap_mm,
+        between_of(arrangement),
+        is_nested(arrangement, cell),
+        1,
+    )
+    if room.kind != "none" and room.height_mm is not None and tall > room.height_mm + 1e-9:
+        return f"short by {say(tall - room.height_mm, 'mm')} in height"
+    total = task.series * task.parallel
+    if arrangement.blocks:
+        held = sum(
+            len(block_sites(block, cell, task.gap_mm, task.free)) for block in arrangement.blocks
+        )
+        return f"the blocks hold {held} cells, {total} are wanted"
+    shape, _ = outline_of(room)
+    if shape is None:
+        return "the outline is no room yet"
+    here = _held(task)
+    left, top, right, bottom = shapely.bounds(shape).tolist()
+    wanted: list[tuple[str, float, Callable[[float], Arrangement]]] = (
+        [("diameter", right - left, lambda by: _stretched(arrangement, by, by))]
+        if room.kind == "round"
+        else [
+            ("length", right - left, lambda by: _stretched(arrangement, by, 0.0)),
+            ("width", bottom - top, lambda by: _stretched(arrangement, 0.0, by)),
+        ]
+    )
+    said = []
+    for name, extent, larger in wanted:
+        more = _enough_mm(task, extent, larger)
+        if more is not None:
+            said.append(f"{say(more, 'mm')} in {name}")
+    cells = [f"{total - here} cells"] if here < total else []
+    higher = _higher(task)
+    if here >= total and not said and not higher:
+        return "no path through the room keeps the groups together; try other rows or directions"
+    words = f"short by {' or '.join((*said, *cells))}" if said or cells else "it is too low"
+    return f"{words}{', or ' if words else ''}{higher}" if higher else words
+
+
+def _heights(task: Task) -> tuple[Cell, Axis, float, float, bool]:
+    """What the height of layers hangs on."""
+    arrangement, cell = task.arrangement, task.cell
+    nested = is_nested(arrangement, cell)
+    return cell, arrangement.axis, task.gap_mm, between_of(arrangement), nested
+
+
+def _with(task: Task, arrangement: Arrangement) -> Task:
+    """The same pack in another room."""
+    shape, _ = outline_of(arrangement.room)
+    return replace(task, arrangement=arrangement, free=usable(shape, arrangement))
+
+
+def _held(task: Task) -> int:
+    """How many cells in whole groups the fullest lattice holds, wherever the rows begin."""
+    if task.free is None or task.free.is_empty:
+        return 0
+    found = lattices_in(task.free, task.arrangement, task.cell, task.gap_mm, shifted=False)
+    ring = rings_in(task.arrangement, task.cell, task.gap_mm, task.free)
+    counts = [len(sites) for sites in (*found, *([ring] if ring is not None else []))]
+    return max(counts, default=0) // task.parallel * task.parallel
+
+
+def _serves(task: Task) -> bool:
+    """Whether there is a path, without long trying."""
+    if task.free is None or task.free.is_empty:
+        return False
+    return next(paths_of(task, trying=False), None) is not None
+
+
+def _stretched(arrangement: Arrangement, by_x_mm: float, by_y_mm: float) -> Arrangement:
+    """An arrangement in a room so many millimetres longer and wider."""
+    room = arrangement.room
+    changed: dict[str, object]
+    if room.kind == "box":
+        changed = {"length_mm": room.length_mm + by_x_mm, "width_mm": room.width_mm + by_y_mm}
+    elif room.kind == "round":
+        changed = {"diameter_mm": room.diameter_mm + by_x_mm}
+    else:
+        left, top, right, bottom = shapely.Polygon(room.outline).bounds
+        scale = (1.0 + by_x_mm / (right - left), 1.0 + by_y_mm / (bottom - top))
+        rings = [room.outline, *room.cut_outs]
+        made = [
+            tuple(affinity.scale(shapely.LinearRing(ring), *scale, origin=(left, top)).coords[:-1])
+            for ring in rings
+        ]
+        changed = {"outline": made[0], "cut_outs": tuple(made[1:])}
+    return arrangement.model_copy(update={"room": room.model_copy(update=changed)})
+
+
+def _enough_mm(
+    task: Task, extent_mm: float, larger: Callable[[float], Arrangement]
+) -> float | None:
+    """How many mm more serve, found by halving the count of places and then tried; or ``None``."""
+    total = task.series * task.parallel
+    low, high = 0.0, (LARGEST_GROWTH - 1.0) * extent_mm
+    if _held(_with(task, larger(high))) < total:
+        return None
+    while high - low > ROUND_MM / 2.0:
+        middle = (low + high) / 2.0
+        low, high = (low, middle) if _held(_with(task, larger(middle))) >= total else (middle, high)
+    more = max(ROUND_MM, math.ceil(high / ROUND_MM - 1e-9) * ROUND_MM)
+    step = max(ROUND_MM, round(task.cell.pitch_mm / 8.0 / ROUND_MM) * ROUND_MM)
+    for tried in range(MOST_STEPS):
+        if _serves(_with(task, larger(more))):
+            return more
+        more += step if tried < FINE_STEPS else 4.0 * step
+    return None
+
+
+def _higher(task: Task) -> str:
+    """The height at which more layers serve, and how many; empty where none do."""
+    arrangement, cell = task.arrangement, task.cell
+    room = arrangement.room
+    now = layers_in(arrangement, cell, task.gap_mm)
+    total = task.series * task.parallel
+    each = _held(task) // max(1, now)
+    if not each:
+        return ""
+    for layers in range(max(now + 1, -(-total // each)), MOST_LAYERS + 1):
+        height = math.ceil(layers_height_mm(*_heights(task), layers) / ROUND_MM - 1e-9) * ROUND_MM
+        higher = room.model_copy(update={"height_mm": height})
+        if _serves(_with(task, arrangement.model_copy(update={"room": higher}))):
+            if room.height_mm is None:
+                return f"give the room a height: {say(height, 'mm')} for {layers} layers"
+            return f"{say(height - room.height_mm, 'mm')} in height for {layers} layers"
+    return ""
