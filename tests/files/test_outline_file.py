@@ -67,6 +67,26 @@ def test_an_svg_outline_with_curves(tmp_path: Path) -> None:
     assert found.ignored == ("1 × text",)
 
 
+@pytest.mark.parametrize(
+    ("width", "height"),
+    [("300mm", "200mm"), ("1133.858px", "755.906px"), ("850.394pt", "566.929pt"),
+     ("11.811in", "7.874in"), ("1133.858", "755.906"), ("30cm", "20cm")],
+)  # fmt: skip
+def test_an_svg_is_as_large_as_it_would_be_on_paper(
+    tmp_path: Path, width: str, height: str
+) -> None:
+    path = tmp_path / "room.svg"
+    path.write_text(
+        f'<svg xmlns="http://www.w3.org/2000/svg" width="{width}" height="{height}" '
+        'viewBox="0 0 600 400"><rect x="0" y="0" width="600" height="400"/></svg>',
+        "utf-8",
+    )
+    left, top, right, bottom = shapely.Polygon(load_outline(path).corners).bounds
+    assert (right - left, bottom - top) == (
+        pytest.approx(300.0, abs=0.02), pytest.approx(200.0, abs=0.02),
+    )  # fmt: skip
+
+
 def test_a_circle_alone_is_a_round_room(tmp_path: Path) -> None:
     document = ezdxf.new()
     document.units = ezdxf.units.MM

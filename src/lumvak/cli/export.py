@@ -10,12 +10,13 @@ from pathlib import Path
 from lumvak.cli.evaluate import read_evaluation
 from lumvak.core.units import set_spelling
 from lumvak.files.export.formats import FORMATS, PAPERS, SUFFIXES, write_export
+from lumvak.files.export.warning import warning_of
 from lumvak.files.problem import FileProblem, same_file
 from lumvak.files.window_settings import load_settings, settings_path, spelling_of
 
 
 def run_export(arguments: Sequence[str]) -> int:
-    """Write an export of a project; 0 when done, 2 where it cannot be made."""
+    """Write an export; 0 when done, 1 where the pack must not be built so, 2 where none is made."""
     parser = argparse.ArgumentParser(
         prog="lumvak export",
         description="Template at 1:1 (svg, dxf, pdf), tables (csv), netlist (spice) and the sheet "
@@ -46,5 +47,8 @@ def run_export(arguments: Sequence[str]) -> int:
         return 2
     for flaw in seen.flaws:
         print(f"lumvak export: {flaw.text}. {flaw.do}", file=sys.stderr)
+    warning = warning_of(seen)
+    if warning:
+        print(f"lumvak export: {warning}", file=sys.stderr)
     print(path)
-    return 0
+    return 1 if warning else 0

@@ -31,7 +31,7 @@ FARTHEST_MM = 1e6
 LONGEST_S = 5.0
 # Drawing units in mm by the number that DXF gives them.
 DXF_UNITS = {0: 1.0, 1: 25.4, 2: 304.8, 4: 1.0, 5: 10.0, 6: 1000.0}
-SVG_UNITS = {"mm": 1.0, "cm": 10.0, "in": 25.4, "pt": 25.4 / 72.0, "pc": 25.4 / 6.0}
+SVG_UNITS = ("mm", "cm", "in", "pt", "pc", "px")
 CSS_MM = 25.4 / 96.0
 
 
@@ -170,11 +170,18 @@ def _check_reach(path: Path, points: list[Corner]) -> None:
 
 
 def _svg_scale(text: str) -> float:
-    """Millimetres of a pixel of the drawing: its width in mm over its width in pixels is 1."""
-    found = re.search(r"<svg\b[^>]*?\bwidth\s*=\s*[\"']\s*[0-9.]+\s*([a-z]*)", text, re.S)
-    unit = found[1] if found is not None else ""
-    # Widths with a unit are turned to pixels by the parser; bare numbers are taken as mm.
-    return CSS_MM if unit in SVG_UNITS else 1.0
+    """Millimetres of a pixel as the parser gives them.
+
+    A width with a unit, and a bare one beside a viewBox, is a length on paper: 96 pixels an inch.
+    Where nothing says how large the drawing is, its numbers are taken as millimetres.
+    """
+    tag = re.search(r"<svg\b[^>]*>", text, re.S)
+    head = tag[0] if tag is not None else ""
+    found = re.search(r"\bwidth\s*=\s*[\"']\s*[-+0-9.eE]+\s*([a-z]*)\s*[\"']", head)
+    if found is None:
+        return 1.0
+    sized = found[1] in SVG_UNITS or (not found[1] and re.search(r"\bviewBox\s*=", head))
+    return CSS_MM if sized else 1.0
 
 
 def _svg_points(run: Any, scale: float) -> list[Corner]:

@@ -142,7 +142,7 @@ def test_dxf_opens_and_keeps_every_dimension(seen: Evaluation, tmp_path: Path) -
 
 
 def test_csv_lists_pieces_cells_and_joints(seen: Evaluation) -> None:
-    rows = list(csv.reader(io.StringIO(exported(seen, "csv").decode())))
+    rows = list(csv.reader(io.StringIO(exported(seen, "csv").decode("utf-8-sig"))))
     kinds = {kind: [row for row in rows if row and row[0] == kind]
              for kind in ("piece", "cell", "joint")}  # fmt: skip
     assert len(kinds["cell"]) == 98 and len(kinds["joint"]) == len(seen.table.pieces)
@@ -184,7 +184,7 @@ def test_the_power_path_is_in_csv_and_json_alike(
     demos: dict[str, Project], catalogue: Catalogue, capsys: pytest.CaptureFixture[str]
 ) -> None:
     seen = evaluate(demos["kayak"], catalogue)
-    rows = list(csv.reader(io.StringIO(exported(seen, "csv").decode("utf-8"))))
+    rows = list(csv.reader(io.StringIO(exported(seen, "csv").decode("utf-8-sig"))))
 
     def table(name: str) -> list[dict[str, str]]:
         body = [row for row in rows if row and row[0] == name]
@@ -305,7 +305,7 @@ def test_the_drawings_of_a_pack_with_an_odd_name_are_well_formed(
     assert next(root.iter("{http://www.w3.org/2000/svg}title")).text == f"{name}, 14S7P"
     assert all(
         not cell.startswith(("=", "@"))
-        for row in csv.reader(io.StringIO(exported(seen, "csv").decode()))
+        for row in csv.reader(io.StringIO(exported(seen, "csv").decode("utf-8-sig")))
         for cell in row
     )
     first = exported(seen, "spice").decode().splitlines()[0]
@@ -358,5 +358,5 @@ def test_what_programs_read_is_the_same_in_every_spelling(
 
 def numbers_in(data: bytes) -> list[str]:
     """Every line that is a number, and every cell that is one: words are spelled as one likes."""
-    cells = [cell for row in csv.reader(io.StringIO(data.decode("utf-8"))) for cell in row]
+    cells = [cell for row in csv.reader(io.StringIO(data.decode("utf-8-sig"))) for cell in row]
     return [cell for cell in cells if re.fullmatch(r"\s*-?\d+(?:\.\d+)?(?:e-?\d+)?\s*", cell)]

@@ -7,6 +7,7 @@ import pytest
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.edit import with_values
+from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.matching.matched import place_name
@@ -40,3 +41,48 @@ def test_every_cell_is_on_the_sheet_at_its_place(catalogue: Catalogue) -> None:
 def test_without_places_there_is_no_sheet(seen: Evaluation) -> None:
     with pytest.raises(FileProblem, match="deal the groups and take them first"):
         exported(seen, "placing")
+
+
+@pytest.mark.parametrize(("series", "parallel"), [(20, 10), (60, 20)])
+def test_numbers_can_be_read_however_many_cells_there_are(
+    catalogue: Catalogue, series: int, parallel: int
+) -> None:
+    count = series * parallel
+    placed = tuple({"number": place + 1, "cell": place_name(*divmod(place, parallel))}
+                   for place in range(count))  # fmt: skip
+    name = "A very long name of a pack " * 6
+    seen = evaluate(with_values(Project(), {
+        "name": name.strip()[:100], "pack.cell": "ostrel-18-30p", "pack.series": series,
+        "pack.parallel": parallel, "hand.placed": placed,
+        "hand.cells": tuple({"number": place + 1} for place in range(count)),
+    }), catalogue)  # fmt: skip
+    pages = pypdf.PdfReader(io.BytesIO(exported(seen, "placing"))).pages
+    sizes: set[float] = set()
+    shown: list[str] = []
+
+    def visit(text: str, matrix: object, place: object, font: object, size: float) -> None:
+        if text.strip().isdigit():
+            sizes.add(size)
+            shown.append(text.strip())
+
+    for page in pages:
+        page.extract_text(visitor_text=visit)
+    assert min(sizes) >= 7.0
+    # Each number once on either side.
+    assert sorted(map(int, shown)) == sorted([*range(1, count + 1)] * 2)
+    first = pages[0].extract_text()
+    assert "…: cells to their places" in first
+    assert ("part 2 of" in "".join(page.extract_text() for page in pages)) == (count > 1000)
+
+
+def test_blocks_are_drawn_as_blocks_with_their_poles(catalogue: Catalogue) -> None:
+    placed = tuple({"number": place + 1, "cell": f"g{place + 1}c1"} for place in range(4))
+    seen = evaluate(with_values(Project(), {
+        "pack.cell": "fennimor-b-105", "pack.series": 4, "pack.parallel": 1,
+        "hand.placed": placed, "hand.cells": tuple({"number": place + 1} for place in range(4)),
+    }), catalogue)  # fmt: skip
+    page = pypdf.PdfReader(io.BytesIO(exported(seen, "placing"))).pages[0]
+    drawn = page.get_contents().get_data()  # type: ignore[union-attr]
+    # Four blocks on both drawings, and four boxes to tick.
+    assert drawn.count(b" re S") == 8 + 4
+    assert not drawn.count(b" c\n") and b" l S" in drawn

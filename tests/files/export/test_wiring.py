@@ -42,7 +42,7 @@ def test_the_sheet_has_every_wire_and_measure(bricks: Evaluation) -> None:
     # Seen from the other half the pins are in the opposite order.
     facing = text.split("=upper, plug 1, the half that faces it:")[1]
     assert facing.index("7: joint") < facing.index("1: joint")
-    drawn = exported(bricks, "wiring-svg").decode("utf-8")
+    drawn = exported(bricks, "wiring-svg").decode("utf-8-sig")
     root = ElementTree.fromstring(drawn)
     words = [item.text or "" for item in root.iter("{http://www.w3.org/2000/svg}text")]
     assert {f"B{joint}" for joint in range(series + 1)} <= set(words)
@@ -53,7 +53,7 @@ def test_the_sheet_has_every_wire_and_measure(bricks: Evaluation) -> None:
 
 
 def test_the_wires_as_a_table_are_safe_in_a_spreadsheet(bricks: Evaluation) -> None:
-    rows = list(csv.DictReader(io.StringIO(exported(bricks, "wiring-csv").decode("utf-8"))))
+    rows = list(csv.DictReader(io.StringIO(exported(bricks, "wiring-csv").decode("utf-8-sig"))))
     assert len(rows) == bricks.choice.series + 2
     assert {row["plug"] for row in rows if row["brick"] == "lower"} == {"1", "2"}
     assert not [row for row in rows if row["brick"].startswith("=")]

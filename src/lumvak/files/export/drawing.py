@@ -16,6 +16,7 @@ COLOURS = {
     "WIRES": "#256D64", "LEADS": "#A3262C", "NUMBERS": "#9E4825", "WELDS": "#22303A",
     "HOLES": "#22303A",
 }  # fmt: skip
+WARNING = "#A3262C"
 
 
 def shifts(sides: Sequence[SideDrawing]) -> list[float]:
@@ -38,8 +39,11 @@ def _colour(layer: str) -> str:
     return COLOURS[layer.split("_")[1]]
 
 
-def svg_text(sides: Sequence[SideDrawing], title: str) -> str:
-    """The template as SVG; one unit is one millimetre, each layer a group with its name."""
+def svg_text(sides: Sequence[SideDrawing], title: str, warning: str = "") -> str:
+    """The template as SVG; one unit is one millimetre, each layer a group with its name.
+
+    A ``warning`` stands over every side.
+    """
     starts = shifts(sides)
     width = starts[-1] + sides[-1].width_mm + 2.0 * MARGIN_MM
     height = max(side.height_mm for side in sides) + 2.0 * MARGIN_MM + 8.0
@@ -52,6 +56,11 @@ def svg_text(sides: Sequence[SideDrawing], title: str) -> str:
     for side, start in zip(sides, starts, strict=True):
         move = f"translate({start + MARGIN_MM:.3f} {MARGIN_MM + 8.0:.3f})"
         out.append(f'<g id={quoteattr("SIDE_" + side.name)} transform="{move}">')
+        if warning:
+            out.append(
+                f'<text x="0" y="-9.5" font-size="{TEXT_MM + 1}" font-family="sans-serif" '
+                f'fill="{WARNING}">{escape(warning)}</text>'
+            )
         out.append(
             f'<text x="0" y="-4" font-size="{TEXT_MM + 1}" font-family="sans-serif">'
             f"{escape(side.words)}</text>"
@@ -88,8 +97,11 @@ def _svg_shape(shape: Shape, colour: str) -> str:
     return f'<{kind} points="{points}"/>'
 
 
-def dxf_text(sides: Sequence[SideDrawing]) -> str:
-    """The template as DXF in millimetres, y upwards as DXF counts."""
+def dxf_text(sides: Sequence[SideDrawing], warning: str = "") -> str:
+    """The template as DXF in millimetres, y upwards as DXF counts.
+
+    A ``warning`` stands over every side, on a layer of its own.
+    """
     import ezdxf
     from ezdxf import units
     from ezdxf.enums import TextEntityAlignment
@@ -97,7 +109,12 @@ def dxf_text(sides: Sequence[SideDrawing]) -> str:
     document = ezdxf.new("R2010", setup=False)  # type: ignore[attr-defined]
     document.units = units.MM
     model = document.modelspace()
+    if warning:
+        document.layers.add("WARNING", color=1)
     for side, start in zip(sides, shifts(sides), strict=True):
+        if warning:
+            told = model.add_text(warning, height=TEXT_MM + 1, dxfattribs={"layer": "WARNING"})
+            told.set_placement((start, 6.0))
         for layer, shapes in _layers(side).items():
             red, green, blue = (int(_colour(layer)[at : at + 2], 16) for at in (1, 3, 5))
             document.layers.add(layer, true_color=ezdxf.colors.rgb2int((red, green, blue)))

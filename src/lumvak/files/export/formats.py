@@ -23,33 +23,36 @@ def exported(seen: Evaluation, to: str, paper: str = "a4") -> bytes:
     from lumvak.files.export.pdf import pdf_bytes
     from lumvak.files.export.placing import placing_pdf
     from lumvak.files.export.tables import csv_text, spice_text
+    from lumvak.files.export.warning import warning_of
 
+    warning = warning_of(seen)
     title = f"{seen.project.name}, {seen.choice.series}S{seen.choice.parallel}P"
     if to == "placing":
-        return placing_pdf(seen, title, paper)
+        return placing_pdf(seen, title, paper, warning)
     if to.startswith("wiring"):
-        return _wiring(seen, to, title, paper)
+        return _wiring(seen, to, title, paper, warning)
     if to == "spice":
         return spice_text(seen).encode("utf-8")
     cuts = seen.cuts
     if to == "csv":
-        return csv_text(seen, cuts).encode("utf-8")
+        # With its mark in front a spreadsheet reads × and Ω as what they are.
+        return csv_text(seen, cuts, warning).encode("utf-8-sig")
     sides = template_of(seen.table, seen.clearance.ends, cuts)
     if to == "svg":
-        return svg_text(sides, title).encode("utf-8")
+        return svg_text(sides, title, warning).encode("utf-8")
     if to == "dxf":
-        return dxf_text(sides).encode("utf-8")
-    return pdf_bytes(sides, title, paper)
+        return dxf_text(sides, warning).encode("utf-8")
+    return pdf_bytes(sides, title, paper, warning)
 
 
-def _wiring(seen: Evaluation, to: str, title: str, paper: str) -> bytes:
+def _wiring(seen: Evaluation, to: str, title: str, paper: str, warning: str) -> bytes:
     from lumvak.files.export.wiring import wiring_csv, wiring_pdf, wiring_svg
 
     if to == "wiring":
-        return wiring_pdf(seen, f"{title}: balance leads", paper)
+        return wiring_pdf(seen, f"{title}: balance leads", paper, warning)
     if to == "wiring-svg":
-        return wiring_svg(seen, f"{title}: balance leads", paper).encode("utf-8")
-    return wiring_csv(seen).encode("utf-8")
+        return wiring_svg(seen, f"{title}: balance leads", paper, warning).encode("utf-8")
+    return wiring_csv(seen).encode("utf-8-sig")
 
 
 def write_export(seen: Evaluation, to: str, path: Path, paper: str = "a4") -> None:

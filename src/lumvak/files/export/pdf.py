@@ -7,6 +7,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from importlib import resources
+from textwrap import wrap
 from typing import Any
 
 import numpy as np
@@ -20,18 +21,21 @@ FOOT_MM = 16.0
 OVERLAP_MM = 10.0
 MARK_MM = 4.0
 BAR_MM = 100.0
+WARN_PT = 9.0
 POINTS = 72.0 / 25.4
 # The shipped font, by the name that it has in here.
 FONT, FONT_FILE = "Lumvak", "Barlow_400Regular.ttf"
-MISSING = "?"
+MISSING, CUT = "?", "…"
 # How far a text, and a line's own width, may reach from where they are set.
 TEXT_REACH_MM, LINE_REACH_MM = 40.0, 1.0
 HOW_TO_LAY = {
-    "A": "Side A: lay it on the pack as the pack faces you. Numbers are those of the cut list; "
-    "each × is a weld.",
-    "B": "Side B: turn the pack over to the side, its left edge to the right, then lay this on it. "
-    "Numbers are those of the cut list; each × is a weld.",
+    "A": "Side A: lay it on the pack as the pack faces you.",
+    "B": "Side B: turn the pack over to the side, its left edge to the right, then lay this on it.",
+    "L": "Low end: lay it against the ends on the left or upper side, seen from outside.",
+    "H": "High end: lay it against the ends on the right or lower side, seen from outside.",
 }
+# What the numbers and marks are, of pieces that are welded and of bars with holes.
+MARKS_SAID = "Numbers are those of the cut list; each × is a weld, each circle in a bar a hole."
 
 
 @dataclass(frozen=True, slots=True)
@@ -69,8 +73,12 @@ def tiling(width_mm: float, height_mm: float, paper: str) -> Tiling:
     return min(found, key=lambda item: item.pages)
 
 
-def pdf_bytes(sides: Sequence[SideDrawing], title: str, paper: str = "a4") -> bytes:
-    """Both sides at 1:1 as PDF; raises KeyError for a paper that is not in PAPERS_MM."""
+def pdf_bytes(
+    sides: Sequence[SideDrawing], title: str, paper: str = "a4", warning: str = ""
+) -> bytes:
+    """All sides at 1:1 as PDF, a ``warning`` on every page; raises KeyError for a paper that is
+    not in PAPERS_MM.
+    """
     from reportlab.pdfgen.canvas import Canvas
 
     registered()
@@ -83,6 +91,8 @@ def pdf_bytes(sides: Sequence[SideDrawing], title: str, paper: str = "a4") -> by
         for row in range(tiles.down):
             for column in range(tiles.across):
                 _page(canvas, side, reach, tiles, column, row, title)
+                warn(canvas, tiles.page_mm, warning)
+                canvas.showPage()
     canvas.save()
     return out.getvalue()
 
@@ -128,7 +138,6 @@ def _page(
     canvas.restoreState()
     _marks(canvas, tiles, column, row)
     _foot(canvas, side, tiles, column, row, title)
-    canvas.showPage()
 
 
 def _shape(canvas: Any, shape: Shape, at: Any) -> None:
@@ -196,16 +205,45 @@ def _foot(canvas: Any, side: SideDrawing, tiles: Tiling, column: int, row: int, 
     canvas.drawString(
         start, y - 9, "This bar is 100 mm: measure it before you cut. Print at 100 %."
     )
-    canvas.drawString(start, y - 18, HOW_TO_LAY[side.name[0]])
+    canvas.drawString(start, y - 18, f"{HOW_TO_LAY[side.name[0]]} {MARKS_SAID}")
     page = f"row {row + 1} of {tiles.down}, column {column + 1} of {tiles.across}"
     right = (tiles.page_mm[0] - MARGIN_MM) * POINTS
-    words, lacking = printable(f"{title}: {side.words}")
+    name, lacking = printable(title)
+    over = f": {side.words}"
+    room = tiles.page_mm[0] - 2.0 * MARGIN_MM - BAR_MM - 4.0
+    words = cut_to(name, 7, max(10.0, room - 0.6 * 7.0 * len(over) / POINTS)) + over
     canvas.drawRightString(right, y + 6, words)
     canvas.drawRightString(right, y - 9, page)
     if lacking:
         canvas.drawString(
             start, y + 9, f"“{MISSING}” stands for {', '.join(lacking)}, which the font lacks."
         )
+
+
+def cut_to(text: str, size_pt: float, width_mm: float) -> str:
+    """A text in the shipped font, cut with a mark where it is wider than it may be."""
+    from reportlab.pdfbase.pdfmetrics import stringWidth
+
+    registered()
+    if stringWidth(text, FONT, size_pt) <= width_mm * POINTS:
+        return text
+    while text and stringWidth(text + CUT, FONT, size_pt) > width_mm * POINTS:
+        text = text[:-1]
+    return text.rstrip() + CUT
+
+
+def warn(canvas: Any, page_mm: tuple[float, float], warning: str) -> None:
+    """Write a warning over the top of the page at hand, in as many lines as it takes."""
+    if not warning:
+        return
+    canvas.saveState()
+    canvas.setFillColorRGB(0.64, 0.15, 0.17)
+    canvas.setFont(FONT, WARN_PT)
+    signs = int((page_mm[0] - 2.0 * MARGIN_MM) * POINTS / (0.52 * WARN_PT))
+    for line, words in enumerate(wrap(printable(warning)[0], signs)):
+        y = (page_mm[1] - 4.5) * POINTS - line * WARN_PT * 1.15
+        canvas.drawString(MARGIN_MM * POINTS, y, words)
+    canvas.restoreState()
 
 
 def registered() -> Any:

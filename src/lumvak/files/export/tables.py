@@ -16,7 +16,7 @@ from lumvak.files.problem import FileProblem
 from lumvak.files.spreadsheet import harmless_row
 
 
-def csv_text(seen: Evaluation, cuts: Sequence[Cut]) -> str:
+def csv_text(seen: Evaluation, cuts: Sequence[Cut], warning: str = "") -> str:
     """Cut pieces, cells, joints and power path, one table after the other, each with its heads."""
     out = io.StringIO()
     rows = csv.writer(out, lineterminator="\n")
@@ -25,6 +25,9 @@ def csv_text(seen: Evaluation, cuts: Sequence[Cut]) -> str:
         return rows.writerow(harmless_row(cells))
 
     table, layout = seen.table, seen.table.layout
+    if warning:
+        write(("warning", warning))
+        write(())
     write(("table", "role", "form", "material", "part", "thickness_mm", "width_mm", "length_mm",
            "count", "where", "x1_mm", "y1_mm", "x2_mm", "y2_mm", "number"))  # fmt: skip
     numbers = numbers_of(cuts)

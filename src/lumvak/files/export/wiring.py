@@ -17,7 +17,16 @@ from lumvak.core.evaluation import Evaluation, guides_in_hand, harness_in_hand
 from lumvak.core.taps.guide import TapGuide, order_said
 from lumvak.core.taps.harness import Harness
 from lumvak.core.units import digits, say
-from lumvak.files.export.pdf import FONT, MARGIN_MM, PAPERS_MM, POINTS, printable, registered
+from lumvak.files.export.pdf import (
+    FONT,
+    MARGIN_MM,
+    PAPERS_MM,
+    POINTS,
+    cut_to,
+    printable,
+    registered,
+    warn,
+)
 from lumvak.files.spreadsheet import harmless
 
 DRAWN_MM, ROW_MM, TEXT_MM, HEAD_MM, SMALL_MM = 60.0, 5.0, 3.0, 9.0, 2.2
@@ -157,8 +166,8 @@ def _side(
     return Block(down + tall * scale + 4.0, tuple(marks))
 
 
-def wiring_svg(seen: Evaluation, title: str, paper: str = "a4") -> str:
-    """The wiring sheet as one tall SVG in millimetres."""
+def wiring_svg(seen: Evaluation, title: str, paper: str = "a4", warning: str = "") -> str:
+    """The wiring sheet as one tall SVG in millimetres, a ``warning`` at its top."""
     wide = PAPERS_MM[paper][0]
     out, down = [], MARGIN_MM + HEAD_MM
     for block in _blocks(seen, wide - 2.0 * MARGIN_MM):
@@ -166,6 +175,9 @@ def wiring_svg(seen: Evaluation, title: str, paper: str = "a4") -> str:
         down += block.height_mm
     high = down + MARGIN_MM
     head = _svg(Mark(((0.0, 0.0),), title, 4.5), MARGIN_MM, MARGIN_MM + 3.0)
+    if warning:
+        told = Mark(((0.0, 0.0),), warning, TEXT_MM, colour="#A3262C")
+        head += "\n" + _svg(told, MARGIN_MM, 6.0)
     return (
         '<?xml version="1.0" encoding="UTF-8"?>\n'
         f'<svg xmlns="http://www.w3.org/2000/svg" width="{wide:g}mm" height="{high:.1f}mm" '
@@ -189,8 +201,11 @@ def _svg(mark: Mark, x_mm: float, y_mm: float) -> str:
     return f'<polyline points="{" ".join(f"{a:.2f},{b:.2f}" for a, b in points)}" {style}/>'
 
 
-def wiring_pdf(seen: Evaluation, title: str, paper: str = "a4") -> bytes:
-    """The wiring sheet as PDF pages; what belongs together is not parted."""
+def wiring_pdf(seen: Evaluation, title: str, paper: str = "a4", warning: str = "") -> bytes:
+    """The wiring sheet as PDF pages; what belongs together is not parted.
+
+    A ``warning`` stands on each.
+    """
     from reportlab.lib.colors import HexColor
     from reportlab.pdfgen.canvas import Canvas
 
@@ -205,10 +220,12 @@ def wiring_pdf(seen: Evaluation, title: str, paper: str = "a4") -> bytes:
             if page:
                 canvas.showPage()
             page, down = page + 1, MARGIN_MM + HEAD_MM
+            warn(canvas, (wide, tall), warning)
             canvas.setFillColor(HexColor(INK))
             canvas.setFont(FONT, 4.5 * POINTS)
             canvas.drawString(MARGIN_MM * POINTS, (tall - MARGIN_MM - 3.0) * POINTS,
-                              printable(f"{title}, page {page}")[0])  # fmt: skip
+                              cut_to(printable(title)[0], 4.5 * POINTS,
+                                     wide - 2.0 * MARGIN_MM - 20.0) + f", page {page}")  # fmt: skip
         for mark in block.marks:
             points = [((x + MARGIN_MM) * POINTS, (tall - y - down) * POINTS)
                       for x, y in mark.points]  # fmt: skip

@@ -1,0 +1,18 @@
+"""What must stand on everything that leaves the program while the pack cannot be built."""
+
+from __future__ import annotations
+
+from lumvak.core.evaluation import Evaluation
+
+
+def warning_of(seen: Evaluation) -> str:
+    """Why the pack must not be built as it is; empty where it may.
+
+    It does not fit, or cells and metal lie where they must not.
+    """
+    placing = seen.table.placing
+    if placing.short:
+        return f"DO NOT BUILD: does not fit, {placing.short}"
+    marked = {flaw.code for flaw in seen.flaws}
+    stops = [item for item in seen.findings if item.severity == "stop" and item.code in marked]
+    return f"DO NOT BUILD: {stops[0].text}" if stops else ""
