@@ -23,8 +23,12 @@ def test_a_stronger_joint_is_laid_and_solved_again(catalogue: Catalogue) -> None
     seen = evaluate(project, catalogue, steps=steps)
     attempts = {name.split()[1] for name in steps.ran if name.startswith("attempt")}
     assert 1 <= len(attempts) < MOST_ATTEMPTS
-    assert max(seen.group.over, seen.series.over) > 1.0
-    assert "times what even sharing asks" in seen.group.reason + seen.series.reason
+    # Few joints at their limit get more layers; most of them a stronger conductor.
+    told = [item.text for item in seen.findings if item.code == "joint-layers"]
+    reasons = seen.group.reason + seen.series.reason
+    over = max(seen.group.over, seen.series.over) > 1.0
+    assert told or over
+    assert ("times what even sharing asks" in reasons) == over
     # What was tried rests with the need: an edit elsewhere runs nothing of it again.
     again = evaluate(with_values(project, {"note": "x"}), catalogue, steps=steps)
     assert not [name for name in steps.ran if name.startswith("attempt")]

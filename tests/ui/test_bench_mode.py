@@ -5,7 +5,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
-from lumvak.core.making.order_of_work import order_of
+from lumvak.core.evaluation import steps_in_hand
 from lumvak.ui.bench_mode import LARGE, BenchMode, BenchStep
 from lumvak.ui.shell.window import Window
 from lumvak.ui.stages.joints.stage import JointsStage
@@ -86,7 +86,7 @@ def test_the_order_of_work_is_led_through_by_keys(qtbot: QtBot, window: Window) 
     assert isinstance(stage, JointsStage)
     mode = stage.making.bench
     seen = window.session.evaluation
-    steps = order_of(seen.table, seen.cuts)
+    steps = steps_in_hand(seen)
     assert mode is not None
     assert len(mode.steps) == len(steps)
     for step in steps[:-1]:

@@ -18,12 +18,15 @@ from lumvak.core.document.project import Project
 from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import Finding
 from lumvak.core.figures.link import Link, PathLoad
+from lumvak.core.joints.contacts import screw_of
 from lumvak.core.joints.joined_pack import JoinedPack
 from lumvak.core.joints.joint_figures import JointResult
 from lumvak.core.joints.links import JointLinks
 from lumvak.core.joints.network_figures import MassFigures, NetworkFigures
 from lumvak.core.joints.piece_figures import piece_figures
 from lumvak.core.making.cut_list import Cut
+from lumvak.core.making.fixings import Fixing, fixings_of
+from lumvak.core.making.order_of_work import Step, order_of
 from lumvak.core.matching.matched import Matched
 from lumvak.core.matching.old_and_new import Beside
 from lumvak.core.need.demand import Demand
@@ -170,6 +173,21 @@ def harness_in_hand(seen: Evaluation, guides: Sequence[TapGuide]) -> Harness:
     leads, table = seen.project.balance_leads, seen.table
     cell_a = None if table.flow is None else table.flow.cell_a
     return harness_of(leads, guides, table.layout, seen.boards.board, cell_a)
+
+
+def steps_in_hand(seen: Evaluation) -> tuple[Step, ...]:
+    """The order of work of the pack of an evaluation."""
+    found = seen.clearance.found
+    crossings = sum(near.touches for near in found.near)
+    return order_of(
+        seen.table, seen.cuts, len(found.rings), crossings, seen.project.joints.barrier_mm
+    )
+
+
+def fixings_in_hand(seen: Evaluation) -> tuple[Fixing, ...]:
+    """Rings, screws and washers of the pack of an evaluation."""
+    screw = screw_of(seen.project.joints, seen.choice.cell)
+    return fixings_of(seen.cuts, len(seen.clearance.found.rings), screw)
 
 
 def figures_of_piece(seen: Evaluation, piece: int) -> tuple[Figure, ...]:

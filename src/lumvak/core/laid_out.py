@@ -14,7 +14,7 @@ from lumvak.core.document.measured import MeasuredCell
 from lumvak.core.document.project import Project
 from lumvak.core.evaluation import LaidOut, Sized
 from lumvak.core.figures.figure import Figure
-from lumvak.core.joints.asked import asked_over
+from lumvak.core.joints.asked import NOTHING_MORE, Asked, asked_for, stronger
 from lumvak.core.joints.candidates import (
     Bed,
     Candidate,
@@ -68,15 +68,14 @@ def lay_out(project: Project, sized: Sized, steps: Steps) -> LaidOut:
     fits = steps.settled(fits_of, placing.layout, ends, lines, joints.least_mm, reach)
     weld = steps.settled(weld_of, joints, choice.cell)
     cooling = steps.settled(cooling_of, weld, project.pack.enclosure)
-    asked = (1.0, 1.0)
+    asked = NOTHING_MORE
     for attempt in range(MOST_ATTEMPTS):
         own = steps.at(f"attempt {attempt + 1}") if attempt else steps
         group, series, table, network = _solved(
             project, sized, placing, fits.widths, weld, cooling, measured, asked, own
         )
-        more = (
-            asked_over(group, network, sized.load, joints.school),
-            asked_over(series, network, sized.load, joints.school),
+        more = own.settled(
+            asked_for, asked, group, series, table, network, sized.load, joints.school
         )
         if more == asked:
             break
@@ -125,26 +124,25 @@ def _solved(
     weld: Figure,
     cooling: Cooling,
     measured: tuple[MeasuredCell, ...],
-    asked: tuple[float, float],
+    asked: Asked,
     steps: Steps,
 ) -> tuple[JointResult, JointResult, JoinedPack, NetworkFigures | None]:
     """The joints of both roles, laid between the cells and solved.
 
-    ``asked`` is how many times more than by even sharing the joints of each role must carry.
+    ``asked`` is what they must carry more than by even sharing.
     """
     joints, demand, pack = project.joints, sized.demand, sized.pack
     choice = sized.hand.choice
-    group_over, series_over = asked
     series = _joints(
-        "series", joints, widths, weld, cooling, sized, series_over, None, steps.at("series")
+        "series", joints, widths, weld, cooling, sized, asked.series_over, None, steps.at("series")
     )
     # Over the posts or tabs of flat cells one bar lies from group to group.
     like = series.chosen if choice.cell.diameter_mm is None else None
     group = _joints(
-        "group", joints, widths, weld, cooling, sized, group_over, like, steps.at("group")
+        "group", joints, widths, weld, cooling, sized, asked.group_over, like, steps.at("group")
     )
     plan = steps.settled(plan_of, joints, choice.cell, choice.parallel, group.chosen, series.chosen)
-    pieces = steps.of(laid, placing.layout, plan)
+    pieces = steps.of(stronger, steps.of(laid, placing.layout, plan), asked.layers)
     given = steps.settled(
         given_of, joints, choice.cell, sized.hand.behaviour, pack.cell_ohm, sized.wire.area,
     )  # fmt: skip

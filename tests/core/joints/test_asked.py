@@ -11,7 +11,7 @@ from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.figures.link import PathLoad
-from lumvak.core.joints.asked import LEAST_MORE, asked_over
+from lumvak.core.joints.asked import LEAST_MORE, asked_over, stronger
 from tests.needs import random_need
 
 
@@ -63,3 +63,36 @@ def test_a_joint_of_the_builders_own_stays_and_is_told(
     assert seen.group.chosen.part.id == "nickel-0.1x5"
     heavy = PathLoad(1e4, 1e4, 10.0)
     assert asked_over(seen.group, seen.network, heavy, "temperature") == pytest.approx(1.0)
+
+
+@pytest.mark.parametrize("current", [10.0, 20.0, 36.0, 42.0])
+def test_one_long_joint_alone_gets_more_layers(catalogue: Catalogue, current: float) -> None:
+    # Two columns of pouches: the joint that turns from one to the other is several times as long.
+    project = with_values(Project(), {
+        "pack.cell": "tallin-p-105", "pack.series": 10, "pack.parallel": 1,
+        "arrangement.way": "y1b2", "need.current_a": current, "need.rated_voltage_v": 36.0,
+        "joints.joining": "weld",
+    })  # fmt: skip
+    seen = evaluate(project, catalogue)
+    pieces, layers = seen.table.pieces, seen.table.sections.layers
+    long = int(pieces.length_mm.argmax())
+    others = [piece for piece in range(len(pieces)) if piece != long]
+    assert {int(layers[piece]) for piece in others} == {seen.series.chosen.layers}
+    assert layers[long] > seen.series.chosen.layers
+    told = next(item for item in seen.findings if item.code == "joint-layers")
+    assert told.text.startswith(f"Joint {int(pieces.level[long])} takes {int(layers[long])} layers")
+    assert seen.network is not None and seen.network.limits["series"].number >= current
+    # The cut list and the template hold as many.
+    cut = next(cut for cut in seen.cuts if long in cut.pieces)
+    assert cut.layers == layers[long]
+
+
+def test_what_the_builder_set_on_a_piece_stays(catalogue: Catalogue) -> None:
+    layers = ((5, 4),)
+    project = with_values(Project(), {
+        "pack.cell": "tallin-p-105", "pack.series": 10, "pack.parallel": 1,
+        "joints.changes": ({"a": "g5c1p", "b": "g6c1n", "layers": 2},),
+    })  # fmt: skip
+    pieces = evaluate(project, catalogue).table.pieces
+    assert stronger(pieces, layers).layers.tolist() == pieces.layers.tolist()
+    assert stronger(pieces, ((4, 3),)).layers[pieces.level == 4].tolist() == [3]

@@ -11,9 +11,8 @@ from lumvak.core.document.edit import with_values
 from lumvak.core.document.making import Making
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
-from lumvak.core.evaluation import Evaluation
+from lumvak.core.evaluation import Evaluation, steps_in_hand
 from lumvak.core.making.cut_list import cut_lines, where
-from lumvak.core.making.order_of_work import order_of
 from lumvak.core.making.stock import packed, stocks_of
 from lumvak.core.making.strip_check import check
 from lumvak.core.making.template import template_of
@@ -69,16 +68,16 @@ def test_no_roll_is_cut_twice_and_the_plan_is_near_its_bound(
 
 
 def test_groups_come_before_joints_and_volts_rise(seen: Evaluation) -> None:
-    cuts = seen.cuts
-    steps = order_of(seen.table, cuts)
+    steps = steps_in_hand(seen)
     volts = [step.volts for step in steps]
     assert volts == sorted(volts)
     assert volts[0] == pytest.approx(4.2) and volts[-1] == pytest.approx(58.8)
-    assert [step.face for step in steps] == [-1, 0, 1, 0, 1, -1, -1]
-    assert volts[3] == pytest.approx(8.4)
+    assert [step.face for step in steps] == [-1, -1, 0, 1, 0, 1, -1, -1]
+    assert "insulating ring" in steps[1].text and steps[1].count == 98
+    assert volts[4] == pytest.approx(8.4)
     laid = steps[-1].done
     assert laid == frozenset(range(len(seen.table.pieces)))
-    assert steps[3].bare == frozenset(range(14))
+    assert steps[4].bare == frozenset(range(14))
     assert all(step.cover for step in steps)
 
 

@@ -11,8 +11,8 @@ def test_a_step_shows_what_lies_and_what_is_covered(making: MakingView, session:
     assert [row.cells[0] for row in rows if row.cells[0]] == [
         str(place + 1) for place in range(len(rows) // 2)
     ]
-    making.order.steps.picked.emit(3)
-    assert making.order.step == 3
+    making.order.steps.picked.emit(4)
+    assert making.order.step == 4
     drawn = making.side_b.drawn
     assert drawn is not None
     assert drawn.covered == frozenset(range(50))

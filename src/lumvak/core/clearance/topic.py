@@ -56,7 +56,7 @@ def clearance_topic(
     layout = placing.layout
     found = too_near(metals, ends, least_mm, layout.cell.voltage_full_v)
     flaws = (
-        *(_flaw(near, metals, ends, layout, barrier_mm) for near in found.near),
+        *(_flaw(near, metals, ends, layout, barrier_mm) for near in _worst(found, metals, ends)),
         *_beyond(metals, ends, placing, min(LEAST_MM, least_mm or LEAST_MM)),
     )
     least = least_of(least_mm, full)
@@ -73,6 +73,18 @@ def clearance_topic(
         ends, found, flaws, found.rings, (least, closest, rings),
         tuple(_findings(flaws, found, barrier_mm, metals)),
     )  # fmt: skip
+
+
+def _worst(found: Found, metals: Sequence[Metal], ends: Ends) -> list[Near]:
+    """Of what is too near to one piece, the worst of each potential: one mark says it."""
+    worst: dict[tuple[int, int], Near] = {}
+    for near in found.near:
+        level = metals[near.other].level if near.other >= 0 else int(ends.level[near.end])
+        key = (near.metal, level)
+        before = worst.get(key)
+        if before is None or (near.apart_mm, -near.over_mm2) < (before.apart_mm, -before.over_mm2):
+            worst[key] = near
+    return list(worst.values())
 
 
 def _flaw(

@@ -18,9 +18,12 @@ from lumvak.core.joints.joint_figures import JointResult
 from lumvak.core.joints.links import JointLinks
 from lumvak.core.joints.network_figures import NetworkFigures
 from lumvak.core.joints.piece_sections import joining_of
+from lumvak.core.joints.pieces import SERIES, terminal_name
 from lumvak.core.units import say
 
 UNEVEN, VERY_UNEVEN = 0.10, 0.25
+# More layers than this on one place are no work for a welder.
+HIGH_STACK = 6
 
 
 def joint_findings(
@@ -126,6 +129,7 @@ def network_findings(
     else:
         yield from _uneven(network)
         yield from _hottest(network, table, joints)
+    yield from _layered(table, joints)
     yield from _measured(table.layout, measured)
     if joints.scheme != "groups" and table.layout.parallel > 1:
         yield Finding(
@@ -161,6 +165,49 @@ def network_findings(
                 "joints",
                 limit.key,
             )
+
+
+def _layered(table: JoinedPack, joints: Joints) -> Iterator[Finding]:
+    """Series joints that take more layers than the others, and strips that lie in a high stack."""
+    pieces, sections = table.pieces, table.sections
+    set_by_hand = {frozenset((change.a, change.b)) for change in joints.changes}
+    own = [
+        piece
+        for piece in np.flatnonzero((pieces.kind == SERIES) & (pieces.layers > 0)).tolist()
+        if frozenset(
+            terminal_name(pieces.layout, int(end[piece])) for end in (pieces.a, pieces.b)
+        ) not in set_by_hand
+    ]  # fmt: skip
+    if own:
+        levels = sorted({int(pieces.level[piece]) for piece in own})
+        named = ", ".join(map(str, levels[:4])) + (" ..." if len(levels) > 4 else "")
+        most = int(pieces.layers[own].max())
+        yield Finding(
+            "joint-layers",
+            "note",
+            f"Joint{'s' if len(levels) > 1 else ''} {named} take{'' if len(levels) > 1 else 's'} "
+            f"{most} layers",
+            "Longer or narrower than the others: with what is proposed for those it would be at "
+            "its limit.",
+            "The cut list counts them; the drawing shows which.",
+            "joints",
+            "joints.series.resistance_ohm",
+        )
+    stack = np.where(sections.wire, 0.0, sections.layers)
+    high = int(stack.argmax()) if len(stack) else 0
+    if len(stack) and stack[high] > HIGH_STACK:
+        level = int(pieces.level[high])
+        wanted = math.ceil(float(stack[high] * sections.strips[high]) / HIGH_STACK)
+        yield Finding(
+            "joint-stack",
+            "warn",
+            f"{round(float(stack[high]))} layers lie on one place of joint {level}",
+            "So many strips do not lie side by side there, and each weld must go through all.",
+            f"Lay the groups so that {wanted} cells stand beside the next group there, or take a "
+            "thicker conductor.",
+            "joints",
+            "joints.series.resistance_ohm",
+        )
 
 
 def _measured(layout: Layout, measured: Sequence[MeasuredCell]) -> Iterator[Finding]:

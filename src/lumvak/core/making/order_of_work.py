@@ -31,8 +31,13 @@ class Step:
     bare: frozenset[int] = frozenset()
 
 
-def order_of(table: JoinedPack, cuts: Sequence[Cut]) -> tuple[Step, ...]:
+def order_of(
+    table: JoinedPack, cuts: Sequence[Cut], rings: int, crossings: int, barrier_mm: float | None
+) -> tuple[Step, ...]:
     """The steps of joining the pack in hand, in order (methods 20).
+
+    ``rings`` positive ends want an insulating ring; at ``crossings`` places a piece lies over metal
+    of another potential, on a barrier of ``barrier_mm`` where there is one.
 
     It is long, for each step of the work is told in sentences.
     """
@@ -49,6 +54,29 @@ def order_of(table: JoinedPack, cuts: Sequence[Cut]) -> tuple[Step, ...]:
             bare=everything,
         )
     ]
+    if rings:
+        steps.append(
+            Step(
+                "Stick an insulating ring on every positive end that a piece leaves over its rim",
+                rings,
+                "every row but the one in hand",
+                full,
+                -1,
+                bare=everything,
+            )
+        )
+    if crossings and barrier_mm is not None:
+        steps.append(
+            Step(
+                f"Lay the barrier of {say(barrier_mm, 'mm')} where pieces will cross others, and "
+                "fix it",
+                crossings,
+                "everything but the place in hand",
+                full,
+                -1,
+                bare=everything,
+            )
+        )
     done: frozenset[int] = frozenset()
     faces = sorted({cut.face for cut in cuts})
     for face in faces:

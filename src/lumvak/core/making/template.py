@@ -153,7 +153,8 @@ def _marks(planes: Planes, cut: Cut, number: int, name: str) -> Iterator[Shape]:
     ends = [(float(x), float(y)) for x, y in planes.uv_mm[list(cut.joins)]]
     one, two = (ends[0], ends[1]) if len(ends) > 1 else (cut.start, cut.end)
     middle = ((one[0] + two[0]) / 2.0, (one[1] + two[1]) / 2.0)
-    yield Shape(f"{name}_NUMBERS", (middle,), text=str(number))
+    layered = f" {cut.layers}×" if cut.layers > 1 else ""
+    yield Shape(f"{name}_NUMBERS", (middle,), text=f"{number}{layered}")
     for hole in cut.holes:
         yield from _hole(hole, name)
     if cut.holes:

@@ -7,7 +7,7 @@ import io
 from collections.abc import Callable, Iterable, Sequence
 
 from lumvak.core.arrangement.layout import AXES, FACE_NAMES
-from lumvak.core.evaluation import Evaluation
+from lumvak.core.evaluation import Evaluation, fixings_in_hand
 from lumvak.core.joints.node_names import node_names
 from lumvak.core.joints.pieces import KIND_NAMES, terminal_name
 from lumvak.core.making.cut_list import Cut, numbers_of, where
@@ -36,6 +36,10 @@ def csv_text(seen: Evaluation, cuts: Sequence[Cut], warning: str = "") -> str:
         write(("piece", size.role, size.form, size.material, size.part, f"{size.thickness_mm:g}",
                f"{size.width_mm:g}", f"{size.length_mm:g}", cut.count, where(cut),
                *(f"{value:.3f}" for value in (*cut.start, *cut.end)), numbers[size]))  # fmt: skip
+    write(())
+    write(("table", "part", "count"))
+    for item in fixings_in_hand(seen):
+        write(("fixing", item.name, item.count))
     write(())
     write(("table", "cell", "group", "x_mm", "y_mm", "z_mm", "direction", "positive", "current_a"))
     for cell in range(len(layout)):

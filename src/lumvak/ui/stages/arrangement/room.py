@@ -62,7 +62,7 @@ class RoomPanel(QWidget):
         self.axis = bound_choice(session, "arrangement.axis", LYING, "Cells stand or lie")
         self.fields = {
             name: small_field(session, f"arrangement.{path}", label, units.LENGTH_MM,
-                              optional=name in ("height_mm", "pitch_mm"), width=58)
+                              optional=name in ("height_mm", "pitch_mm", "between_mm"), width=58)
             for name, path, label in (
                 ("length_mm", "room.length_mm", "length"),
                 ("width_mm", "room.width_mm", "width"),
@@ -70,6 +70,7 @@ class RoomPanel(QWidget):
                 ("height_mm", "room.height_mm", "height"),
                 ("wall_mm", "wall_mm", "free to the wall"),
                 ("pitch_mm", "pitch_mm", "holder's pitch"),
+                ("between_mm", "between_mm", "between layers"),
             )
         }  # fmt: skip
         self.gap = small_field(session, "joints.gap_mm", "gap", units.LENGTH_MM, optional=False,
@@ -141,7 +142,11 @@ class RoomPanel(QWidget):
         )
         layout.addWidget(self.rows)
         layout.addWidget(self.axis)
-        layout.addWidget(flowing(self.gap, self.fields["pitch_mm"], self.barrier, gap=14))
+        layout.addWidget(
+            flowing(
+                self.gap, self.fields["pitch_mm"], self.fields["between_mm"], self.barrier, gap=14
+            )
+        )
         layout.addWidget(self.which)
         for grid in self.lists.values():
             layout.addWidget(grid)

@@ -8,7 +8,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from lumvak.core import units
-from lumvak.core.evaluation import Evaluation
+from lumvak.core.evaluation import Evaluation, fixings_in_hand
 from lumvak.core.making.cut_list import Cut, cut_lines, size_words
 from lumvak.core.making.stock import Stock, stocks_of
 from lumvak.core.units import round_figures, say
@@ -121,6 +121,7 @@ class CutList(QWidget):
             f"{say(sum(item.cut_m for item in stocks), 'm')}, "
             f"{say(sum(item.mass_g for item in stocks), 'g')}, "
             f"{round_figures(sum(item.price for item in stocks))} in money."
+            + _besides(seen)
             + "".join(
                 f" A piece of {item.part} is {say(item.too_long_mm, 'mm')} long, more than its "
                 "stock: join it over a cell, or take longer stock."
@@ -150,3 +151,9 @@ class CutList(QWidget):
     def _pick(self, place: int) -> None:
         self.chosen = None if place == self.chosen else place
         self.changed.emit()
+
+
+def _besides(seen: Evaluation) -> str:
+    """Rings, screws and washers in a sentence."""
+    found = [f"{item.count} × {item.name}" for item in fixings_in_hand(seen)]
+    return f" Besides: {', '.join(found)}." if found else ""

@@ -11,8 +11,7 @@ from PyQt6.QtWidgets import (
 )
 
 from lumvak.core.arrangement.layout import FACE_A, FACE_B
-from lumvak.core.evaluation import Evaluation
-from lumvak.core.making.order_of_work import order_of
+from lumvak.core.evaluation import Evaluation, steps_in_hand
 from lumvak.core.units import say
 from lumvak.ui.bench_mode import BenchMode, BenchStep
 from lumvak.ui.exports import EXPORTS, ask_export
@@ -115,7 +114,7 @@ class MakingView(Page):
         elif self.page.value == "cut":
             self._draw(seen, self.cut_list.show_cuts(seen, seen.cuts))
         else:
-            self._draw(seen, self.order.show_order(seen, seen.cuts))
+            self._draw(seen, self.order.show_order(seen))
 
     def _draw(self, seen: Evaluation, shown: ShownPieces) -> None:
         for view, drawn in zip((self.side_a, self.side_b), _drawn(seen, shown), strict=True):
@@ -126,7 +125,7 @@ class MakingView(Page):
         seen = self.session.evaluation
         names, faces = ("side A, facing you", "side B, turned over"), (FACE_A, FACE_B)
         steps = []
-        for place, step in enumerate(order_of(seen.table, seen.cuts), 1):
+        for place, step in enumerate(steps_in_hand(seen), 1):
             sides = tuple(
                 (name, drawn)
                 for face, name, drawn in zip(faces, names, _drawn(seen, shown_in(seen, step)),

@@ -6,10 +6,9 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from lumvak.core.arrangement.layout import FACE_A, FACE_B
-from lumvak.core.evaluation import Evaluation
+from lumvak.core.evaluation import Evaluation, steps_in_hand
 from lumvak.core.figures.finding import TOUCH_SAFE_V
-from lumvak.core.making.cut_list import Cut
-from lumvak.core.making.order_of_work import Step, order_of
+from lumvak.core.making.order_of_work import Step
 from lumvak.core.units import say
 from lumvak.ui.stages.joints.cut_list import ShownPieces
 from lumvak.ui.widgets.rows import Column, Row
@@ -56,9 +55,9 @@ class OrderOfWork(QWidget):
         keep_rows(self.steps, 8)
         self.steps.picked.connect(self._pick)
 
-    def show_order(self, seen: Evaluation, cuts: tuple[Cut, ...]) -> ShownPieces:
+    def show_order(self, seen: Evaluation) -> ShownPieces:
         """List the steps; tells what lies and what is bare in the one that was picked."""
-        steps = order_of(seen.table, cuts)
+        steps = steps_in_hand(seen)
         self.step = min(self.step, len(steps) - 1)
         rows = []
         for place, item in enumerate(steps):

@@ -6,6 +6,7 @@ from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from lumvak.core import units
 from lumvak.core.evaluation import Evaluation
+from lumvak.core.joints.contacts import usual_thread
 from lumvak.core.joints.piece_sections import joining_of
 from lumvak.ui.session import Session
 from lumvak.ui.widgets.flow import flowing, scrolled
@@ -32,6 +33,8 @@ JOININGS = (
     ("cap", "press caps"),
     ("screw", "screws"),
 )
+
+THREADS = ((None, "by the cell"), ("M4", "M4"), ("M5", "M5"), ("M6", "M6"), ("M8", "M8"))
 
 
 class LaidHow(QWidget):
@@ -62,7 +65,15 @@ class LaidHow(QWidget):
             ),
             "wire_mm2": small_field(session, "joints.wire_mm2", "wire between cells", units.AREA,
                                     width=80),
+            "least_mm": small_field(session, "joints.least_mm", "bare metal apart by",
+                                    units.LENGTH_MM, width=58),
+            "barrier_mm": small_field(session, "joints.barrier_mm", "barrier where pieces cross",
+                                      units.LENGTH_MM, width=58),
+            "slot_mm": small_field(session, "joints.slot_mm", "slots for growth",
+                                   units.LENGTH_MM, optional=False, width=52),
         }  # fmt: skip
+        self.post_thread = bound_choice(session, "joints.thread", THREADS, "Thread of the posts")
+        self.threads = side_by_side(soft("thread of the posts"), self.post_thread)
         self.said = soft("", wrap=True)
         inner = QWidget()
         layout = QVBoxLayout(inner)
@@ -72,6 +83,7 @@ class LaidHow(QWidget):
         for side, choice in self.sides.items():
             layout.addWidget(side_by_side(soft(f"side {side.upper()}"), choice))
         layout.addWidget(side_by_side(soft("joined by"), self.joining))
+        layout.addWidget(self.threads)
         layout.addWidget(flowing(*self.fields.values(), gap=18))
         layout.addWidget(self.said)
         layout.addStretch(1)
@@ -91,10 +103,17 @@ class LaidHow(QWidget):
             "contact_limit_a": given.contact_limit_a,
             "link_mohm": given.link_mohm,
             "wire_mm2": given.wire_mm2,
+            "least_mm": seen.figures["joints.least_mm"],
         }
         for name, field in self.fields.items():
             field.show_value(getattr(joints, name), figures.get(name))
         method = joining_of(joints, seen.choice.cell)
+        usual = usual_thread(seen.choice.cell)
+        self.post_thread.offer([(None, f"{usual}, by the cell"), *THREADS[1:]])
+        self.post_thread.show_value(joints.thread)
+        for widget in (self.threads, self.fields["slot_mm"]):
+            widget.setVisible(method == "screw")
+        self.fields["weld_points"].setVisible(method == "weld")
         words = {
             "weld": "Spot welds: each point is counted, and the strip's own thickness decides "
             "what the welder joins.",
