@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 import random
 from dataclasses import dataclass
+from itertools import combinations
 from typing import Any
 
 import numpy as np
@@ -12,6 +13,7 @@ import shapely
 from shapely import affinity
 from shapely.geometry import Point, Polygon
 
+from lumvak.core.arrangement.lattice import Sites
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
@@ -49,7 +51,7 @@ def random_pack(catalogue: Catalogue, seed: int) -> Pack:
         "arrangement.rows": rows, "arrangement.axis": axis,
     }  # fmt: skip
     if kind != "free":
-        room = _room(draw, kind, area)
+        room = room_of(draw, kind, area)
         tall = cell.height_mm if axis == "up" else cell.footprint_mm[0]
         if kind != "tube" and (layers > 1 or draw.random() < 0.5):
             room["height_mm"] = round(layers * (tall + 3.0) + 4.0, 1)
@@ -97,7 +99,8 @@ def touching(seen: Evaluation) -> list[str]:
     return found
 
 
-def _room(draw: random.Random, kind: str, area: float) -> dict[str, Any]:
+def room_of(draw: random.Random, kind: str, area: float) -> dict[str, Any]:
+    """A room of a kind about so large in mm², turned as it may be."""
     side = math.sqrt(area)
     if kind == "box":
         stretch = draw.uniform(1.0, 2.5)
@@ -146,3 +149,46 @@ def best_lattice(
                 points = shapely.points(x + across * step / phases, y + down * rise / phases)
                 best = max(best, int(shapely.covers(inner, points).sum()))
     return best
+
+
+def small_room(cells: list[tuple[int, int]]) -> Sites:
+    """Places of a straight lattice, by column and row."""
+    column, row = (np.array(item, dtype=np.intp) for item in zip(*cells, strict=True))
+    pairs = [
+        (one, other)
+        for one, other in combinations(range(len(cells)), 2)
+        if abs(column[one] - column[other]) + abs(row[one] - row[other]) == 1
+    ]
+    nothing = np.zeros(len(cells), dtype=np.intp)
+    return Sites(column * 20.0, row * 20.0, nothing, column, row, nothing, nothing,
+                 np.array(pairs, dtype=np.intp).reshape(-1, 2))  # fmt: skip
+
+
+def path_exists(sites: Sites, series: int, parallel: int) -> bool:
+    """Whether any groups do, by going through all connected sets of places one after the other."""
+    count = len(sites)
+    near = [0] * count
+    for one, other in sites.pairs.tolist():
+        near[one] |= 1 << other
+        near[other] |= 1 << one
+
+    def beside(group: int) -> int:
+        return int(np.bitwise_or.reduce([near[k] for k in range(count) if group >> k & 1] or [0]))
+
+    def whole(group: int) -> bool:
+        part = group & -group
+        while (more := (part | beside(part)) & group) != part:
+            part = more
+        return part == group
+
+    groups = [sum(1 << k for k in chosen) for chosen in combinations(range(count), parallel)]
+    groups = [group for group in groups if whole(group)]
+    ends = {(group, group) for group in groups}
+    for _ in range(series - 1):
+        ends = {
+            (used | group, group)
+            for used, last in ends
+            for group in groups
+            if not used & group and beside(last) & group
+        }
+    return bool(ends)

@@ -1,7 +1,16 @@
-"""Holds random packs, laid and joined from defaults alone, against a look at their metal."""
+"""Holds random packs, laid and joined from defaults alone, against a look at their metal.
+
+Whether any pieces of different potential touch, whether every pack that fits is solved, whether the
+cut list, the drawing and the solved network hold the same pieces; how many places of the best
+lattice are found; whether what a refusal asks for is enough, and whether a small room is refused
+where a search through all paths finds one.
+"""
 
 from __future__ import annotations
 
+import io
+import random
+import re
 import sys
 import time
 from collections import Counter
@@ -9,12 +18,26 @@ from pathlib import Path
 
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent))
 
-from tests.packs import random_pack, touching
+import ezdxf
+from tests.packs import ROOMS, best_lattice, path_exists, random_pack, room_of, small_room, touching
 
+from lumvak.core.arrangement.lattice import lattices_in
+from lumvak.core.arrangement.outline import outline_of, usable
+from lumvak.core.arrangement.proposals import placed
+from lumvak.core.arrangement.walk import walked_path
+from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.document.arrangement import Arrangement, Room
+from lumvak.core.document.edit import with_values
+from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
+from lumvak.core.evaluation import Evaluation
 from lumvak.files.catalogue_file import load_catalogue
+from lumvak.files.export.formats import exported
 
 HOW_MANY = 2000
+WANTED = {"triangle": 0.95}
+LACKS = re.compile(r"([\d.]+) mm in (length|width|diameter)")
+HEIGHT = re.compile(r"height: (\d+) mm for")
 
 
 def main(count: int) -> int:
@@ -23,31 +46,136 @@ def main(count: int) -> int:
     told: Counter[str] = Counter()
     begin = time.perf_counter()
     for seed in range(count):
-        pack = random_pack(catalogue, seed)
-        seen = evaluate(pack.project, catalogue)
-        placing = seen.table.placing
-        told["packs"] += 1
-        told["fit"] += placing.fits
-        codes = {item.code for item in seen.findings}
-        unsolved = placing.fits and seen.table.solved is None
-        told["fit and are not solved"] += unsolved
-        by_engine = [near for near in seen.clearance.found.near if near.touches]
-        by_hand = touching(seen)
-        told["touch, by the engine"] += bool(by_engine)
-        told["touch, by hand"] += bool(by_hand)
-        told["told otherwise"] += bool(by_hand) and not by_engine
-        told["nearer than the least"] += len(seen.clearance.found.near) > len(by_engine)
-        told["barred"] += bool(codes & {"group-joint-barred", "series-joint-barred"})
-        if by_engine or by_hand or unsolved:
-            print(pack.name, "|", "unsolved" if unsolved else "", len(by_engine), len(by_hand),
-                  seen.clearance.flaws[0].text if seen.clearance.flaws else by_hand[:1],
-                  [f.text for f in seen.table.joint_flaws][:1] if unsolved else "")  # fmt: skip
-        elif len(seen.clearance.flaws) > 0:
-            print(pack.name, "| near", len(seen.clearance.flaws), seen.clearance.flaws[0].text)
+        _pack(catalogue, seed, told)
     print(f"{time.perf_counter() - begin:.0f} s")
+    wrong = _rooms(catalogue, max(40, count // 20), told)
+    _small(max(40, count // 10), told)
     for name, number in told.items():
-        print(f"{name:<30} {number}")
-    return 0
+        print(f"{name:<52} {number}")
+    bad = [name for name in told if name.startswith("NOT ") and told[name]]
+    print("held" if not bad and not wrong else f"MISSED: {', '.join([*bad, *wrong])}")
+    return int(bool(bad or wrong))
+
+
+def _pack(catalogue: Catalogue, seed: int, told: Counter[str]) -> None:
+    pack = random_pack(catalogue, seed)
+    seen = evaluate(pack.project, catalogue)
+    placing = seen.table.placing
+    told["packs"] += 1
+    told["packs that fit"] += placing.fits
+    near = seen.clearance.found.near
+    codes = {item.code for item in seen.findings}
+    by_hand = touching(seen)
+    found = {
+        "NOT solved though they fit": placing.fits and seen.table.solved is None,
+        "NOT clear, by the program": any(item.touches for item in near),
+        "NOT clear, by a look apart": bool(by_hand),
+        "NOT told though nearer than the least": bool(seen.clearance.flaws)
+        and not codes & {"metal-near", "metal-touches", "metal-wall"},
+        "NOT the same pieces in cut list and network": sorted(
+            piece for cut in seen.cuts for piece in cut.pieces
+        ) != list(range(len(seen.table.pieces))),
+    }  # fmt: skip
+    if seed % 20 == 0:
+        found["NOT the same pieces in the drawing"] = not _drawn_alike(seen)
+    if seed % 25 == 0 and placing.fits:
+        found["NOT clear, of other proposals"] = _others_touch(pack.project, catalogue, seen)
+    if placing.short and seed % 4 == 0:
+        found["NOT enough though asked for"] = not _enough(pack.project, catalogue, seen)
+        told["refusals tried"] += 1
+    told["nearer than the least, and told"] += bool(seen.clearance.flaws)
+    for name, wrong in found.items():
+        told[name] += wrong
+        if wrong:
+            print(pack.name, "|", name, "|", placing.short, by_hand[:1], flush=True)
+
+
+def _drawn_alike(seen: Evaluation) -> bool:
+    """Whether the DXF, read by another reader, has a closed line for every strip that is cut."""
+    drawing = ezdxf.read(io.StringIO(exported(seen, "dxf").decode("utf-8")))  # type: ignore[attr-defined]
+    lines = [
+        item for item in drawing.modelspace().query("LWPOLYLINE") if "_STRIPS_" in item.dxf.layer
+    ]
+    wanted = sorted(
+        round(max(point[0] for point in ring) - min(point[0] for point in ring), 2)
+        for cut in seen.cuts for ring in (*cut.outlines, *cut.windows)
+    )  # fmt: skip
+    drawn = sorted(
+        round(max(x for x, *_ in line) - min(x for x, *_ in line), 2) for line in lines
+    )  # fmt: skip
+    return len(wanted) == len(drawn) and all(
+        abs(one - other) < 0.011 for one, other in zip(wanted, drawn, strict=True)
+    )
+
+
+def _others_touch(project: Project, catalogue: Catalogue, seen: Evaluation) -> bool:
+    for proposal in seen.table.placing.proposals[1:4]:
+        other = evaluate(with_values(project, {"arrangement.way": proposal.key}), catalogue)
+        if touching(other):
+            return True
+    return False
+
+
+def _enough(project: Project, catalogue: Catalogue, seen: Evaluation) -> bool:
+    """Whether everything that a refusal says would be enough is, in a box and a tube."""
+    short, room = seen.table.placing.short, project.arrangement.room
+    if room.kind not in ("box", "round"):
+        return True
+    bigger = [
+        {f"{name}_mm": getattr(room, f"{name}_mm") + float(mm) + 0.05}
+        for mm, name in LACKS.findall(short)
+    ]
+    bigger += [{"height_mm": float(tall)} for tall in HEIGHT.findall(short)]
+    for change in bigger:
+        larger = project.arrangement.model_copy(update={"room": room.model_copy(update=change)})
+        layout = seen.table.layout
+        if not placed(
+            larger, layout.cell, layout.series, layout.parallel, project.joints.gap_mm
+        ).fits:
+            print(short, change)
+            return False
+    return True
+
+
+def _rooms(catalogue: Catalogue, count: int, told: Counter[str]) -> list[str]:
+    """Places found in random rooms against the best lattice at any angle; what misses."""
+    cell = catalogue.cells["ostrel-21-48"]
+    found: Counter[str] = Counter()
+    best: Counter[str] = Counter()
+    for seed in range(count):
+        draw = random.Random(seed)
+        kind, nested = draw.choice(ROOMS[1:]), draw.random() < 0.5
+        room = Room(**room_of(draw, kind, draw.uniform(20, 120) * 21.3**2 * 1.5))
+        arrangement = Arrangement(room=room, rows="nested" if nested else "straight")
+        free = usable(outline_of(room)[0], arrangement)
+        assert free is not None
+        sites = lattices_in(free, arrangement, cell, 1.5, every_angle=True)
+        found[kind] += max(map(len, sites), default=0)
+        best[kind] += best_lattice(free, 21.3, 1.5, nested)  # type: ignore[arg-type]
+    for kind in sorted(best):
+        told[f"places found in rooms of kind {kind}, of 1000"] = round(
+            1000 * found[kind] / best[kind]
+        )
+    return [
+        f"places in {kind}" for kind in best if found[kind] < WANTED.get(kind, 0.98) * best[kind]
+    ]
+
+
+def _small(count: int, told: Counter[str]) -> None:
+    """Small rooms against a search through all paths."""
+    for seed in range(count):
+        draw = random.Random(seed)
+        grid = [(column, row) for column in range(4) for row in range(4)]
+        sites = small_room(sorted(draw.sample(grid, draw.randint(5, 12))))
+        parallel = draw.randint(1, 3)
+        series = draw.randint(2, max(2, len(sites) // parallel))
+        if series * parallel > len(sites):
+            continue
+        there = path_exists(sites, series, parallel)
+        told["small rooms with a path"] += there
+        told["NOT found though there is a path"] += there and (
+            walked_path(sites, series, parallel) is None
+        )
 
 
 if __name__ == "__main__":

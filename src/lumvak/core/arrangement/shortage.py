@@ -136,13 +136,19 @@ def _enough_mm(
     while high - low > ROUND_MM / 2.0:
         middle = (low + high) / 2.0
         low, high = (low, middle) if _held(_with(task, larger(middle))) >= total else (middle, high)
-    more = max(ROUND_MM, math.ceil(high / ROUND_MM - 1e-9) * ROUND_MM)
+    more = _said_up(max(ROUND_MM, high))
     step = max(ROUND_MM, round(task.cell.pitch_mm / 8.0 / ROUND_MM) * ROUND_MM)
     for tried in range(MOST_STEPS):
         if _serves(_with(task, larger(more))):
             return more
-        more += step if tried < FINE_STEPS else 4.0 * step
+        more = _said_up(more + (step if tried < FINE_STEPS else 4.0 * step))
     return None
+
+
+def _said_up(mm: float) -> float:
+    """The next larger length in mm that three figures say exactly."""
+    step = max(ROUND_MM, 10.0 ** (math.floor(math.log10(mm)) - 2))
+    return math.ceil(mm / step - 1e-9) * step
 
 
 def _higher(task: Task) -> str:
@@ -155,7 +161,10 @@ def _higher(task: Task) -> str:
     if not each:
         return ""
     for layers in range(max(now + 1, -(-total // each)), MOST_LAYERS + 1):
-        height = math.ceil(layers_height_mm(*_heights(task), layers) / ROUND_MM - 1e-9) * ROUND_MM
+        least = layers_height_mm(*_heights(task), layers)
+        height = _said_up(least)
+        if room.height_mm is not None:
+            height = room.height_mm + _said_up(least - room.height_mm)
         higher = room.model_copy(update={"height_mm": height})
         if _serves(_with(task, arrangement.model_copy(update={"room": higher}))):
             if room.height_mm is None:
