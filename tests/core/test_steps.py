@@ -87,7 +87,7 @@ KINDS: tuple[tuple[str, Any, set[str], set[str]], ...] = (
     ("power.connector", "none", {"contacts", SIZING}, {SOLVING, "board_choice", "laid"}),
     ("rest.days", 20.0, {"shelf_of"}, {SIZING, SOLVING, RUNNING, JUDGING}),
     ("balance_leads.fuse_a", 1.0, {"tap_figures"}, {SIZING, SOLVING, RUNNING, JUDGING}),
-    ("making.overhang_mm", 8.0, {"cuts_of", "clearance_topic"},
+    ("making.overhang_mm", 8.0, {"metals_of", "clearance_topic"},
      {SIZING, SOLVING, RUNNING, JUDGING, "by_key"}),
 )  # fmt: skip
 

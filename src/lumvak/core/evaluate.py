@@ -190,7 +190,7 @@ def _once(
         charge=sized.charge,
         run=run,
         barriers=laid_out.barriers,
-        cuts=laid_out.cuts,
+        made=laid_out.made,
         clearance=laid_out.clearance,
         group=laid_out.group,
         series=laid_out.series,

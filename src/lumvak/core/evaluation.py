@@ -24,7 +24,7 @@ from lumvak.core.joints.joint_figures import JointResult
 from lumvak.core.joints.links import JointLinks
 from lumvak.core.joints.network_figures import MassFigures, NetworkFigures
 from lumvak.core.joints.piece_figures import piece_figures
-from lumvak.core.making.cut_list import Cut
+from lumvak.core.making.cut_list import Cut, Making
 from lumvak.core.making.fixings import Fixing, fixings_of
 from lumvak.core.making.order_of_work import Step, order_of
 from lumvak.core.matching.matched import Matched
@@ -71,7 +71,7 @@ class LaidOut:
     lay: LayoutFigures
     mass: MassFigures
     barriers: Barriers
-    cuts: tuple[Cut, ...]
+    made: Making
     clearance: ClearanceTopic
     group: JointResult
     series: JointResult
@@ -107,7 +107,7 @@ class Evaluation:
     charge: ChargeFigures
     run: RunResult
     barriers: Barriers
-    cuts: tuple[Cut, ...]
+    made: Making
     clearance: ClearanceTopic
     group: JointResult
     series: JointResult
@@ -126,6 +126,11 @@ class Evaluation:
     weakest: Link | None
     figures: Mapping[str, Figure]
     findings: tuple[Finding, ...]
+
+    @property
+    def cuts(self) -> tuple[Cut, ...]:
+        """Every piece of the pack as it is cut."""
+        return self.made.cuts
 
     @property
     def flaws(self) -> tuple[Flaw, ...]:

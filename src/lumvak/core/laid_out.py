@@ -5,6 +5,7 @@ from __future__ import annotations
 from lumvak.core.arrangement.figures import layout_figures
 from lumvak.core.arrangement.layout import barriers_of
 from lumvak.core.arrangement.proposals import Placed, lying_only, placed
+from lumvak.core.clearance.metal import both, too_near
 from lumvak.core.clearance.planes import ends_of
 from lumvak.core.clearance.topic import clearance_topic
 from lumvak.core.clearance.widest import Widths, fits_of
@@ -23,7 +24,7 @@ from lumvak.core.joints.candidates import (
     bare_conductors,
     conductors_only,
     limited_by,
-    plates_of,
+    plating_of,
 )
 from lumvak.core.joints.contacts import screw_of
 from lumvak.core.joints.joined_pack import (
@@ -38,8 +39,8 @@ from lumvak.core.joints.joint_figures import JointResult, cooling_of, joint_resu
 from lumvak.core.joints.laying import laid, lines_of
 from lumvak.core.joints.network_figures import NetworkFigures, mass_figures, network_figures
 from lumvak.core.joints.piece_sections import sections_of
-from lumvak.core.making.cut_list import cuts_of
-from lumvak.core.making.metal import metals_of
+from lumvak.core.making.cut_list import Making
+from lumvak.core.making.metal import metals_of, plates_of, whole_width, with_leads
 from lumvak.core.steps import Steps
 from lumvak.core.taps.figures import tap_figures
 from lumvak.core.taps.routes import taps_of
@@ -84,11 +85,13 @@ def lay_out(project: Project, sized: Sized, steps: Steps) -> LaidOut:
         layout_figures, placing.layout, wanted, joints.gap_mm, pack.series, pack.parallel
     )
     mass = steps.of(mass_figures, table, lay.base, pack.series, pack.parallel)
-    taps = steps.of(
+    # Where leads leave stays as it was in most edits, and so does what hangs on it.
+    leads = steps.settled(tuple, table.leads)
+    taps = steps.settled(
         taps_of,
         wanted.kept_free,
         placing.layout,
-        table.leads,
+        leads,
         project.balance_leads.spare_mm,
         project.balance_leads.ways,
         barriers,
@@ -97,13 +100,23 @@ def lay_out(project: Project, sized: Sized, steps: Steps) -> LaidOut:
         tap_figures, project.balance_leads, taps, table.cells_ohm, pack.full, pack.series,
         sized.demand.ambient,
     )  # fmt: skip
-    cuts = steps.of(
-        cuts_of, table.sections, ends, fits.reach_mm, screw, group.chosen.part,
-        series.chosen.part, joints.least_mm,
-    )  # fmt: skip
-    metals = steps.of(metals_of, table.pieces, ends, cuts, table.leads, taps.terminal)
+    sections = table.sections
+    plates = steps.of(plates_of, sections.pieces, ends, joints.least_mm)
+    made = steps.settled(
+        Making, sections, ends, plates, fits.reach_mm, screw, group.chosen.part, series.chosen.part
+    )
+    width = steps.settled(whole_width, sections.width_mm, sections.strips)
+    pieces = steps.of(metals_of, sections.pieces, width, sections.wire, plates, fits.reach_mm, ends)
+    metals = steps.of(with_leads, pieces, placing.layout.level, ends, leads, taps.terminal)
+    full = choice.cell.voltage_full_v
+    near = steps.of(
+        both,
+        steps.at("pieces").of(too_near, pieces, ends, joints.least_mm, full),
+        steps.at("leads").of(too_near, metals, ends, joints.least_mm, full, len(pieces)),
+    )
     clearance = steps.settled(
         clearance_topic,
+        near,
         metals,
         ends,
         placing,
@@ -113,7 +126,7 @@ def lay_out(project: Project, sized: Sized, steps: Steps) -> LaidOut:
         pack.series,
         pack.parallel,
     )
-    return LaidOut(lay, mass, barriers, cuts, clearance, group, series, table, network, taps, tap)
+    return LaidOut(lay, mass, barriers, made, clearance, group, series, table, network, taps, tap)
 
 
 def _solved(
@@ -189,7 +202,7 @@ def _joints(
     own = steps.settled(conductors_only, role, joints)
     bed = steps.settled(
         Bed, choice.cell, choice.parallel, joints.gap_mm, joints.welder_limit_mm, cooling, widths,
-        plates_of(joints.side_a, joints.side_b),
+        plating_of(joints.side_a, joints.side_b),
     )  # fmt: skip
     bare = steps.of(bare_conductors, role, parts.conductors, strip.strips, bed)
     allowed = steps.settled(

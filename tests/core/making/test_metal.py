@@ -1,21 +1,43 @@
+"""The metal that is looked at is what is cut."""
+
+import shapely
+from shapely.geometry import Polygon
+
+from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.document.project import Project
+from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.making.metal import metals_of, shape_of
+from lumvak.core.making.metal import metals_of, with_leads
+
+
+def metals_in(seen: Evaluation):  # type: ignore[no-untyped-def]
+    made, sections = seen.made, seen.table.sections
+    laid = metals_of(
+        seen.table.pieces, sections.width_mm * sections.strips, sections.wire, made.plates,
+        made.reach_mm, made.ends,
+    )  # fmt: skip
+    level = seen.table.layout.level
+    return with_leads(laid, level, made.ends, seen.table.leads, seen.taps.terminal)
 
 
 def test_every_piece_and_every_lead_is_metal_once(seen: Evaluation) -> None:
-    layout = seen.table.layout
-    metals = metals_of(
-        seen.table.pieces, seen.clearance.ends, seen.cuts, seen.table.leads, seen.taps.terminal
-    )
-    flat = [cut for cut in seen.cuts if cut.outlines]
-    names = [metal.name for metal in metals]
-    assert len(metals) == len(flat) + len(seen.table.leads) + layout.series + 1
+    metals = metals_in(seen)
+    series = seen.table.layout.series
+    names = [metals.name(place) for place in range(len(metals))]
+    assert len(metals) == len(seen.table.pieces) + len(seen.table.leads) + series + 1
     assert len(set(names)) == len(names)
-    assert names[-1] == f"balance lead {layout.series}" and "main lead +" in names
-    for cut, metal in zip(flat, metals, strict=False):
-        size = cut.size
-        assert (
-            abs(shape_of(cut).area - size.width_mm * size.length_mm * cut.strips)
-            < 0.2 * size.width_mm
+    assert names[-1] == f"balance lead {series}" and "main lead +" in names
+
+
+def test_it_covers_what_is_cut_and_nothing_else(
+    demos: dict[str, Project], catalogue: Catalogue
+) -> None:
+    for project in demos.values():
+        seen = evaluate(project, catalogue)
+        metals = metals_in(seen)
+        pieces = len(metals) - len(seen.table.leads) - seen.table.layout.series - 1
+        laid = shapely.union_all(metals.shape[:pieces])
+        cut = shapely.union_all(
+            [Polygon(ring, item.windows) for item in seen.cuts for ring in item.outlines]
         )
-        assert metal.level == cut.level
+        assert laid.symmetric_difference(cut).area < 1e-3 * cut.area

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -15,9 +15,13 @@ from lumvak.core.clearance.planes import Ends
 
 Array = NDArray[np.float64]
 Index = NDArray[np.intp]
-Mask = NDArray[np.bool_]
+Shapes = NDArray[np.object_]
 # Less than this in mm² is no overlap, and less than this in mm no shortfall: what rounding leaves.
 OVERLAP_MM2, SLACK_MM = 0.01, 1e-3
+# So much beyond the least distance in mm is looked at, to tell how near the nearest lies.
+BESIDE_MM = 0.5
+# No rim lies farther than this in mm from the bare metal of its end.
+RIM_REACH_MM = 50.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -28,6 +32,31 @@ class Metal:
     plane: int
     level: int
     shape: BaseGeometry
+
+
+@dataclass(frozen=True, eq=False)
+class Metals:
+    """Bare pieces as arrays of length M: shape, plane and level; ``name`` tells one in words."""
+
+    shape: Shapes
+    plane: Index
+    level: Index
+    name: Callable[[int], str]
+
+    def __len__(self) -> int:
+        """How many pieces there are."""
+        return len(self.plane)
+
+
+def together(metals: Sequence[Metal]) -> Metals:
+    """Single pieces as arrays."""
+    shape: Shapes = np.empty(len(metals), dtype=object)
+    shape[:] = [item.shape for item in metals]
+    plane, level = (
+        np.array([getattr(item, name) for item in metals], dtype=np.intp)
+        for name in ("plane", "level")
+    )
+    return Metals(shape, plane, level, lambda k: metals[k].name)
 
 
 @dataclass(frozen=True, slots=True)
@@ -67,31 +96,42 @@ class Found:
     rings: tuple[int, ...]
 
 
-def too_near(metals: Sequence[Metal], ends: Ends, least_mm: float | None, group_v: float) -> Found:
+def too_near(
+    metals: Metals, ends: Ends, least_mm: float | None, group_v: float, first: int = 0
+) -> Found:
     """Everything of different potential that touches or lies nearer than it may.
 
     ``least_mm`` is what was typed, ``group_v`` a full group. Each pair is told once; of the end of
-    a cell either its bare metal or its rim.
+    a cell either its bare metal or its rim. Only pieces from ``first`` on are looked at, against
+    all: those before it were looked at already.
     """
-    if not metals:
+    if len(metals) <= first:
         return Found((), float("inf"), ())
-    shapes: NDArray[np.object_] = np.array([item.shape for item in metals], dtype=object)
-    plane = np.array([item.plane for item in metals])
-    level = np.array([item.level for item in metals])
     most = float(apart_mm(least_mm, np.asarray(np.ptp(ends.level) * group_v)))
-    among, closest = _among(shapes, plane, level, least_mm, group_v, most)
-    over, nearest, rings = _over_ends(shapes, plane, level, ends, least_mm, group_v, most)
+    among, closest = _among(metals, first, least_mm, group_v, most)
+    over, nearest, rings = _over_ends(metals, first, ends, least_mm, group_v, most)
     return Found((*among, *over), min(closest, nearest), rings)
 
 
+def both(one: Found, other: Found) -> Found:
+    """What was found of some pieces and of others."""
+    return Found(
+        (*one.near, *other.near),
+        min(one.closest_mm, other.closest_mm),
+        tuple(sorted({*one.rings, *other.rings})),
+    )
+
+
 def _among(
-    shapes: NDArray[np.object_], plane: Index, level: Index,
-    least_mm: float | None, group_v: float, most: float,
-) -> tuple[list[Near], float]:  # fmt: skip
+    metals: Metals, first: int, least_mm: float | None, group_v: float, most: float
+) -> tuple[list[Near], float]:
     """Pieces that come too near each other, and the least distance of others nearby."""
-    tree = shapely.STRtree(shapes)
-    one, two = tree.query(shapes, predicate="dwithin", distance=2.0 * most)
-    kept = (one < two) & (plane[one] == plane[two]) & (level[one] != level[two])
+    shapes, plane, level = metals.shape, metals.plane, metals.level
+    one, two = shapely.STRtree(shapes).query(
+        shapes[first:], predicate="dwithin", distance=most + BESIDE_MM
+    )
+    one = one + first
+    kept = ((one < two) | (two < first)) & (plane[one] == plane[two]) & (level[one] != level[two])
     one, two = one[kept], two[kept]
     volts = np.abs(level[one] - level[two]) * group_v
     apart = shapely.distance(shapes[one], shapes[two])
@@ -109,31 +149,31 @@ def _among(
 
 
 def _over_ends(
-    shapes: NDArray[np.object_], plane: Index, level: Index, ends: Ends,
-    least_mm: float | None, group_v: float, most: float,
-) -> tuple[list[Near], float, tuple[int, ...]]:  # fmt: skip
+    metals: Metals, first: int, ends: Ends, least_mm: float | None, group_v: float, most: float
+) -> tuple[list[Near], float, tuple[int, ...]]:
     """Pieces too near to the ends of cells, the least distance, and rims of their own crossed."""
-    tree = shapely.STRtree(ends.whole)
-    metal, end = tree.query(shapes, predicate="dwithin", distance=2.0 * most)
+    shapes, plane, level = metals.shape, metals.plane, metals.level
+    metal, end = ends.tree.query(shapes[first:], predicate="dwithin", distance=most + BESIDE_MM)
+    metal = metal + first
     kept = plane[metal] == ends.planes.plane[end]
     metal, end = metal[kept], end[kept]
     own = level[metal] == ends.level[end]
     # On a positive end of its own level a piece crosses the rim, which is a group lower.
     crossing = own & (ends.rim_level[end] != level[metal])
     over, near = shapes[metal[crossing]], end[crossing]
-    touching = np.zeros(len(near))
-    beyond = _overlap(over, ends.rim[near], touching) - _overlap(over, ends.bare[near], touching)
-    rings = near[beyond > OVERLAP_MM2]
+    beyond = shapely.intersects(over, ends.bare[near]) & ~shapely.covers(ends.bare[near], over)
+    rings = near[beyond]
     metal, end = metal[~own], end[~own]
     volts = np.abs(level[metal] - ends.level[end]) * group_v
     apart = shapely.distance(shapes[metal], ends.bare[end])
     least = apart_mm(least_mm, volts)
     touching = _overlap(shapes[metal], ends.bare[end], apart)
     foreign = ends.rim_level[end] != level[metal]
+    # The rim reaches a fold's breadth farther than what is bare of a can.
+    foreign = np.flatnonzero(foreign & (apart < RIM_REACH_MM))
+    foreign = foreign[shapely.intersects(shapes[metal[foreign]], ends.rim[end[foreign]])]
     rim = np.zeros(len(metal))
-    rim[foreign] = _overlap(
-        shapes[metal[foreign]], ends.rim[end[foreign]], np.zeros(int(foreign.sum()))
-    )
+    rim[foreign] = _overlap(shapes[metal[foreign]], ends.rim[end[foreign]], np.zeros(len(foreign)))
     bad = (touching > 0.0) | (rim > 0.0) | (apart < least - SLACK_MM)
     found = [
         Near(
@@ -146,7 +186,7 @@ def _over_ends(
     return found, float(apart.min(initial=np.inf)), tuple(sorted(set(rings.tolist())))
 
 
-def _overlap(one: NDArray[np.object_], two: NDArray[np.object_], apart: Array) -> Array:
+def _overlap(one: Shapes, two: Shapes, apart: Array) -> Array:
     """(K,) area in mm² that lies on each other, 0 where it is less than rounding leaves."""
     area = np.zeros(len(one))
     close = apart <= 0.0

@@ -7,7 +7,7 @@ two layers, between them. In a plane u runs to the right and v downwards, in mm.
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cached_property, lru_cache
 
 import numpy as np
 import shapely
@@ -69,7 +69,12 @@ class Ends:
     level: Index
     rim_level: Index
 
-    @property
+    @cached_property
+    def tree(self) -> shapely.STRtree:
+        """All that the ends show, to be asked for what is near."""
+        return shapely.STRtree(self.whole)
+
+    @cached_property
     def whole(self) -> Shapes:
         """All that each end shows: its rim, or its bare metal where it has none."""
         return np.where(shapely.is_empty(self.rim), self.bare, self.rim)

@@ -35,6 +35,15 @@ class Plate:
     b: Index
 
 
+@dataclass(frozen=True, eq=False)
+class LaidPlate:
+    """A plate with its shape in mm, and the pieces of the network that it is."""
+
+    plate: Plate
+    pieces: tuple[int, ...]
+    shape: BaseGeometry
+
+
 def plate_shapes(
     layout: Layout, ends: Ends, plates: Sequence[Plate], least_mm: float | None
 ) -> list[BaseGeometry]:

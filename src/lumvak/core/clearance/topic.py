@@ -14,7 +14,7 @@ from lumvak.core.arrangement.layout import FACE_A, FACE_B, Layout
 from lumvak.core.arrangement.outline import Flaw
 from lumvak.core.arrangement.proposals import Placed
 from lumvak.core.clearance.least import LEAST_MM, least_of
-from lumvak.core.clearance.metal import Found, Metal, Near, too_near
+from lumvak.core.clearance.metal import Found, Metals, Near
 from lumvak.core.clearance.planes import Ends
 from lumvak.core.figures.figure import Figure, computed
 from lumvak.core.figures.finding import Finding
@@ -38,7 +38,8 @@ class ClearanceTopic:
 
 
 def clearance_topic(
-    metals: Sequence[Metal],
+    found: Found,
+    metals: Metals,
     ends: Ends,
     placing: Placed,
     least_mm: float | None,
@@ -47,14 +48,13 @@ def clearance_topic(
     series: Figure,
     parallel: Figure,
 ) -> ClearanceTopic:
-    """What comes too near of the ``metals`` that lie on the ``ends`` of a pack (methods 39).
+    """What was ``found`` too near of the ``metals`` on the ``ends`` of a pack (methods 39).
 
     ``least_mm`` is what was typed as the least distance of bare metal, ``barrier_mm`` the thickness
     of what lies under pieces that cross others, ``full`` the pack's voltage when full; ``series``
     and ``parallel`` count it.
     """
     layout = placing.layout
-    found = too_near(metals, ends, least_mm, layout.cell.voltage_full_v)
     flaws = (
         *(_flaw(near, metals, ends, layout, barrier_mm) for near in _worst(found, metals, ends)),
         *_beyond(metals, ends, placing, min(LEAST_MM, least_mm or LEAST_MM)),
@@ -71,15 +71,15 @@ def clearance_topic(
     )  # fmt: skip
     return ClearanceTopic(
         ends, found, flaws, found.rings, (least, closest, rings),
-        tuple(_findings(flaws, found, barrier_mm, metals)),
+        tuple(_findings(flaws, found, barrier_mm)),
     )  # fmt: skip
 
 
-def _worst(found: Found, metals: Sequence[Metal], ends: Ends) -> list[Near]:
+def _worst(found: Found, metals: Metals, ends: Ends) -> list[Near]:
     """Of what is too near to one piece, the worst of each potential: one mark says it."""
     worst: dict[tuple[int, int], Near] = {}
     for near in found.near:
-        level = metals[near.other].level if near.other >= 0 else int(ends.level[near.end])
+        level = int(metals.level[near.other]) if near.other >= 0 else int(ends.level[near.end])
         key = (near.metal, level)
         before = worst.get(key)
         if before is None or (near.apart_mm, -near.over_mm2) < (before.apart_mm, -before.over_mm2):
@@ -87,20 +87,18 @@ def _worst(found: Found, metals: Sequence[Metal], ends: Ends) -> list[Near]:
     return list(worst.values())
 
 
-def _flaw(
-    near: Near, metals: Sequence[Metal], ends: Ends, layout: Layout, barrier_mm: float | None
-) -> Flaw:
+def _flaw(near: Near, metals: Metals, ends: Ends, layout: Layout, barrier_mm: float | None) -> Flaw:
     """Something too near, in words and where it is drawn."""
-    metal = metals[near.metal]
-    name = metal.name[0].upper() + metal.name[1:]
+    name = _begun(metals.name(near.metal))
+    plane = int(metals.plane[near.metal])
     if near.other >= 0:
-        other = f"the {metals[near.other].name}"
+        other = f"the {metals.name(near.other)}"
     else:
         pole = ("positive", "negative")[near.end % 2]
         other = f"the {'rim' if near.rim else f'{pole} end'} of {layout.name[near.end // 2]}"
     volts = say(near.volts, "V") if near.volts else "a group"
-    x, y = _on_drawing(metal.plane, near.at_mm, ends, layout)
-    face = int(ends.planes.face[metal.plane])
+    x, y = _on_drawing(plane, near.at_mm, ends, layout)
+    face = int(ends.planes.face[plane])
     if near.touches:
         text = f"{name} lies on {other}: a short of {volts}"
         do = "Use a narrower or shorter piece, another pattern or another way to lay the groups."
@@ -129,33 +127,36 @@ def _on_drawing(
     return x, y
 
 
-def _beyond(
-    metals: Sequence[Metal], ends: Ends, placing: Placed, least_mm: float
-) -> Iterator[Flaw]:
+def _beyond(metals: Metals, ends: Ends, placing: Placed, least_mm: float) -> Iterator[Flaw]:
     """Pieces that reach over the wall of the room, or lie too near to one that may be metal."""
     if placing.shape is None or placing.short:
         return
-    for metal in metals:
-        face = int(ends.planes.face[metal.plane])
-        if face not in (FACE_A, FACE_B):
-            continue
-        apart = float(shapely.distance(metal.shape, placing.shape.boundary))
-        inside = placing.shape.covers(metal.shape)
-        if inside and apart >= least_mm - 1e-3:
-            continue
-        at = metal.shape.centroid
-        name = metal.name[0].upper() + metal.name[1:]
-        how = f"lies {say(apart, 'mm')} from the wall" if inside else "reaches over the wall"
+    face = ends.planes.face[metals.plane]
+    apart = shapely.distance(metals.shape, placing.shape.boundary)
+    inside = shapely.covers(placing.shape, metals.shape)
+    wrong = ((face == FACE_A) | (face == FACE_B)) & (~inside | (apart < least_mm - 1e-3))
+    for place in np.flatnonzero(wrong).tolist():
+        at = metals.shape[place].centroid
+        how = (
+            f"lies {say(float(apart[place]), 'mm')} from the wall"
+            if inside[place]
+            else "reaches over the wall"
+        )
         yield Flaw(
-            CASE, f"{name} {how}; {say(least_mm, 'mm')} are wanted where the case is metal",
+            CASE,
+            f"{_begun(metals.name(place))} {how}; {say(least_mm, 'mm')} are wanted where the case "
+            "is metal",
             "Shorten the piece, move the cells away from the wall, or line it.",
-            float(at.x), float(at.y), face,
+            float(at.x), float(at.y), int(face[place]),
         )  # fmt: skip
 
 
-def _findings(
-    flaws: Sequence[Flaw], found: Found, barrier_mm: float | None, metals: Sequence[Metal]
-) -> Iterator[Finding]:
+def _begun(name: str) -> str:
+    """A name as it begins a sentence."""
+    return name[0].upper() + name[1:]
+
+
+def _findings(flaws: Sequence[Flaw], found: Found, barrier_mm: float | None) -> Iterator[Finding]:
     touching = [flaw for flaw in flaws if flaw.code == TOUCHES]
     yield from flaw_findings(touching, "joints", "stop" if barrier_mm is None else "warn")
     others = [flaw for flaw in flaws if flaw.code != TOUCHES]

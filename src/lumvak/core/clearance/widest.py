@@ -124,7 +124,7 @@ def _clear(
     one, two = tree.query(largest, predicate="dwithin", distance=most)
     kept = (one < two) & (plane[one] == plane[two]) & (level[one] != level[two])
     one, two = one[kept], two[kept]
-    metal, cell_end = shapely.STRtree(ends.whole).query(largest, predicate="dwithin", distance=most)
+    metal, cell_end = ends.tree.query(largest, predicate="dwithin", distance=most)
     kept = (plane[metal] == planes.plane[cell_end]) & (level[metal] != ends.level[cell_end])
     metal, cell_end = metal[kept], cell_end[kept]
     foreign = ends.rim_level[cell_end] != level[metal]

@@ -66,7 +66,7 @@ class Setting:
         """What the conductors lie on."""
         return Bed(
             self.cell, self.parallel, joints.gap_mm, joints.welder_limit_mm, self.cooling,
-            self.widths, plates_of(joints.side_a, joints.side_b),
+            self.widths, plating_of(joints.side_a, joints.side_b),
         )  # fmt: skip
 
 
@@ -120,7 +120,7 @@ class Candidate(Carrying):
         return f"{self.part.name}, {layers_name(self.layers)}"
 
 
-def plates_of(side_a: Pattern, side_b: Pattern) -> Plates:
+def plating_of(side_a: Pattern, side_b: Pattern) -> Plates:
     """What the sides are covered with."""
     if "sheet" in (side_a, side_b):
         return "sheet"

@@ -3,16 +3,17 @@
 from __future__ import annotations
 
 from collections import Counter, defaultdict
-from collections.abc import Iterable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
 
 from lumvak.core.arrangement.layout import FACE_NAMES
 from lumvak.core.catalogue.conductors import Conductor
-from lumvak.core.clearance.planes import Ends, Planes
-from lumvak.core.clearance.plates import Plate, plate_shapes, rings_of
+from lumvak.core.clearance.planes import Ends
+from lumvak.core.clearance.plates import LaidPlate, rings_of
 from lumvak.core.joints.contacts import Screw
 from lumvak.core.joints.piece_sections import MATERIAL_LIST, TIE_AWG, Sections, between_groups
 from lumvak.core.joints.pieces import TIE
@@ -97,21 +98,29 @@ class CutLine:
     count: int
 
 
-def cuts_of(
-    sections: Sections, ends: Ends, reach_mm: float, screw: Screw | None, group: Conductor,
-    series: Conductor, least_mm: float | None,
-) -> tuple[Cut, ...]:  # fmt: skip
-    """Every piece of a pack as it is cut (methods 20).
+@dataclass(frozen=True, eq=False)
+class Making:
+    """What a pack is made of: its pieces with their sections, its plates, what they are cut from.
 
     ``ends`` are those of its cells, ``reach_mm`` is how far a piece goes beyond its last joint,
-    ``screw`` what it is screwed on with, where it is; ``group`` and ``series`` are what the joints
-    are made from; ``least_mm`` is what was typed as the least distance of bare metal.
+    ``screw`` what it is screwed on with, where it is.
     """
-    found = list(_plates(series, sections, ends, screw, least_mm))
-    loose = ~sections.pieces.meshed
-    for run in _runs(sections, np.flatnonzero(loose)):
-        found.append(_run_cut(sections, ends.planes, reach_mm, screw, group, series, run))
-    return tuple(found)
+
+    sections: Sections
+    ends: Ends
+    plates: tuple[LaidPlate, ...]
+    reach_mm: float
+    screw: Screw | None
+    group: Conductor
+    series: Conductor
+
+    @cached_property
+    def cuts(self) -> tuple[Cut, ...]:
+        """Every piece as it is cut (methods 20); worked out when it is first looked at."""
+        found = [_plate_cut(self, plate) for plate in self.plates]
+        loose = ~self.sections.pieces.meshed
+        found += [_run_cut(self, run) for run in _runs(self.sections, np.flatnonzero(loose))]
+        return tuple(found)
 
 
 def _runs(sections: Sections, which: np.ndarray) -> list[list[int]]:
@@ -168,17 +177,15 @@ def _alike(sections: Sections, one: int, other: int) -> bool:
     )  # fmt: skip
 
 
-def _run_cut(
-    sections: Sections, planes: Planes, reach: float, screw: Screw | None, group: Conductor,
-    series: Conductor, run: list[int],
-) -> Cut:  # fmt: skip
+def _run_cut(made: Making, run: list[int]) -> Cut:
     """One strip or wire; it is long, for it says everything of it."""
+    sections, planes = made.sections, made.ends.planes
     pieces = sections.pieces
     layout = pieces.layout
     first = run[0]
     wire = bool(sections.wire[first])
     outer = bool(between_groups(pieces)[run].any())
-    part = series if outer else group
+    part = made.series if outer else made.group
     terminals = sorted({int(t) for piece in run for t in (pieces.a[piece], pieces.b[piece])})
     places = planes.uv_mm[terminals]
     plane = int(planes.plane[terminals[0]])
@@ -194,10 +201,10 @@ def _run_cut(
     outlines: tuple[tuple[Point, ...], ...] = ()
     holes: tuple[Hole, ...] = ()
     if not wire:
-        start, end = start - reach * along, end + reach * along
-        length += 2.0 * reach
+        start, end = start - made.reach_mm * along, end + made.reach_mm * along
+        length += 2.0 * made.reach_mm
         outlines = lanes(start, end, along, width, strips)
-        holes = _holes(screw, places[order], (float(along[0]), float(along[1])))
+        holes = _holes(made.screw, places[order], (float(along[0]), float(along[1])))
     area = float(sections.area_mm2[first])
     name, part_id = (f"{gauge_name(area)} wire", "wire") if wire else (part.name, part.id)
     if pieces.kind[first] == TIE:
@@ -253,49 +260,34 @@ def lanes(
     return tuple(found)
 
 
-def _plates(
-    part: Conductor, sections: Sections, ends: Ends, screw: Screw | None, least_mm: float | None
-) -> Iterable[Cut]:
-    """One plate over all terminals of a level that its meshed pieces join."""
-    pieces, planes = sections.pieces, ends.planes
-    meshed = np.flatnonzero(pieces.meshed)
-    if not len(meshed):
-        return
-    layout = pieces.layout
-    keys = defaultdict(list)
-    for piece in meshed.tolist():
-        keys[int(planes.plane[pieces.a[piece]]), int(pieces.level[piece])].append(piece)
-    wanted = [
-        Plate(plane, level, pieces.a[own], pieces.b[own])
-        for (plane, level), own in sorted(keys.items())
-    ]
-    shapes = plate_shapes(layout, ends, wanted, least_mm)
-    for (plate, shape), (_, own) in zip(
-        zip(wanted, shapes, strict=True), sorted(keys.items()), strict=True
-    ):
-        low_x, low_y, high_x, high_y = shape.bounds
-        wide, high_mm = high_x - low_x, high_y - low_y
-        size = Size(
-            "plate", SHEET, part.name, part.id, part.material, part.thickness_mm,
-            round(min(wide, high_mm), 2), round(max(wide, high_mm), 1),
-        )  # fmt: skip
-        outlines, windows = rings_of(shape)
-        yield Cut(
-            size,
-            layers=round(float(sections.layers[own[0]])),
-            strips=1,
-            face=int(pieces.face[own[0]]),
-            layer=int(layout.layer[pieces.a[own[0]] // 2]),
-            level=plate.level,
-            plane=plate.plane,
-            start=(low_x, low_y),
-            end=(high_x, high_y),
-            outlines=outlines,
-            windows=windows,
-            holes=_holes(screw, planes.uv_mm[np.unique([plate.a, plate.b])], (1.0, 0.0)),
-            joins=tuple(sorted({int(t) for t in (*plate.a, *plate.b)})),
-            pieces=tuple(own),
-        )
+def _plate_cut(made: Making, laid: LaidPlate) -> Cut:
+    """One plate over the cells of a joint."""
+    pieces, plate, part = made.sections.pieces, laid.plate, made.series
+    low_x, low_y, high_x, high_y = laid.shape.bounds
+    wide, high_mm = high_x - low_x, high_y - low_y
+    size = Size(
+        "plate", SHEET, part.name, part.id, part.material, part.thickness_mm,
+        round(min(wide, high_mm), 2), round(max(wide, high_mm), 1),
+    )  # fmt: skip
+    outlines, windows = rings_of(laid.shape)
+    terminals = np.unique([plate.a, plate.b])
+    first = laid.pieces[0]
+    return Cut(
+        size,
+        layers=round(float(made.sections.layers[first])),
+        strips=1,
+        face=int(pieces.face[first]),
+        layer=int(pieces.layout.layer[plate.a[0] // 2]),
+        level=plate.level,
+        plane=plate.plane,
+        start=(low_x, low_y),
+        end=(high_x, high_y),
+        outlines=outlines,
+        windows=windows,
+        holes=_holes(made.screw, made.ends.planes.uv_mm[terminals], (1.0, 0.0)),
+        joins=tuple(terminals.tolist()),
+        pieces=laid.pieces,
+    )
 
 
 def cut_lines(cuts: Sequence[Cut]) -> tuple[CutLine, ...]:
