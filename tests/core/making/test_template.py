@@ -9,6 +9,8 @@ from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.making.template import template_of
+from lumvak.files.project_file import load_project
+from tests.conftest import DEMOS
 
 
 def test_lying_cells_are_drawn_from_both_ends(catalogue: Catalogue) -> None:
@@ -43,3 +45,19 @@ def test_bars_have_a_hole_at_every_post_and_room_around_it(catalogue: Catalogue)
     drawn = template_of(seen.table, seen.clearance.ends, seen.cuts)[0]
     holes = [shape for shape in drawn.shapes if shape.layer == "A_HOLES"]
     assert sorted(shape.diameter_mm for shape in holes) == [0.0] * 3 + [6.6] * 3
+
+
+def test_the_demos_with_blocks_and_in_a_frame_show_what_they_are_for(catalogue: Catalogue) -> None:
+    punt = evaluate(load_project(DEMOS / "reed-cutter-punt.lumvak.json", catalogue), catalogue)
+    assert punt.table.placing.fits and not punt.flaws
+    bars = [cut for cut in punt.cuts if cut.holes]
+    assert len(bars) == 7 and {hole.diameter_mm for cut in bars for hole in cut.holes} == {6.6}
+    trike = evaluate(load_project(DEMOS / "market-trike.lumvak.json", catalogue), catalogue)
+    assert trike.table.placing.fits and not trike.flaws
+    layout = trike.table.layout
+    one, other = layout.neighbours[0]
+    slant = math.degrees(
+        math.atan2(layout.y_mm[other] - layout.y_mm[one], layout.x_mm[other] - layout.x_mm[one])
+    )
+    # Its rows run along a tube of the frame, not as the sheet is drawn.
+    assert min(slant % 30.0, 30.0 - slant % 30.0) > 2.0
