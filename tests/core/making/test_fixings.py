@@ -29,3 +29,11 @@ def test_the_barrier_is_laid_before_what_crosses_it(barrow: Project, catalogue: 
     assert place < next(
         at for at, text in enumerate(texts) if "the pieces within the groups" in text
     )
+
+
+def test_a_bar_narrower_than_its_washers_is_told(catalogue: Catalogue) -> None:
+    blocks = {"pack.cell": "fennimor-b-105", "pack.series": 4, "pack.parallel": 1}
+    for width, told in ((11.5, True), (12.0, False)):
+        own = {**blocks, "joints.series.part": "copper-bar-3x25", "joints.series.width_mm": width}
+        seen = evaluate(with_values(Project(), own), catalogue)
+        assert ("bar-narrow" in {item.code for item in seen.findings}) == told

@@ -13,6 +13,7 @@ from lumvak.core.document.joints import Joints
 from lumvak.core.document.measured import MeasuredCell
 from lumvak.core.document.power import School
 from lumvak.core.figures.finding import Finding
+from lumvak.core.joints.contacts import screw_of
 from lumvak.core.joints.joined_pack import JoinedPack
 from lumvak.core.joints.joint_figures import JointResult
 from lumvak.core.joints.links import JointLinks
@@ -130,6 +131,7 @@ def network_findings(
         yield from _uneven(network)
         yield from _hottest(network, table, joints)
     yield from _layered(table, joints)
+    yield from _narrow_bars(table, joints)
     yield from _measured(table.layout, measured)
     if joints.scheme != "groups" and table.layout.parallel > 1:
         yield Finding(
@@ -207,6 +209,26 @@ def _layered(table: JoinedPack, joints: Joints) -> Iterator[Finding]:
             "thicker conductor.",
             "joints",
             "joints.series.resistance_ohm",
+        )
+
+
+def _narrow_bars(table: JoinedPack, joints: Joints) -> Iterator[Finding]:
+    """Bars on posts that are narrower than the washer on them."""
+    screw = screw_of(joints, table.layout.cell)
+    flat = ~table.sections.wire
+    if screw is None or not flat.any():
+        return
+    width = float(table.sections.width_mm[flat].min())
+    if width < screw.washer_mm:
+        yield Finding(
+            "bar-narrow",
+            "warn",
+            f"A bar of {say(width, 'mm')} lies under washers of {say(screw.washer_mm, 'mm')}",
+            f"Beside a hole of {say(screw.hole_mm, 'mm')} little metal is left to carry, and the "
+            "washer bears on its edges.",
+            f"Take a bar of {say(screw.washer_mm, 'mm')} or wider, or a smaller thread.",
+            "joints",
+            "joints.series.thickness_mm",
         )
 
 

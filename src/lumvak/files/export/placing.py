@@ -149,7 +149,8 @@ class _Page:
         half_x, half_y = (float(value) * scale for value in layout.half_mm[cell, :2])
         flipped = (self.size_mm[1] - y) * POINTS
         low = (x - half_x) * POINTS, flipped - half_y * POINTS
-        if layout.cell.diameter_mm is not None and layout.axis[cell] == 0:
+        seen_from_end = layout.cell.diameter_mm is not None and layout.axis[cell] == 0
+        if seen_from_end:
             self.canvas.ellipse(*low, (x + half_x) * POINTS, flipped + half_y * POINTS)
         else:
             self.canvas.rect(*low, 2.0 * half_x * POINTS, 2.0 * half_y * POINTS)
@@ -157,7 +158,9 @@ class _Page:
         size = min(10.0, SIGN_SHARE * min(half_x, half_y) * POINTS / max(len(number), 2))
         size = max(size, LEAST_PT)
         self.canvas.setFont(FONT, size)
-        self.canvas.drawCentredString(x * POINTS, flipped - 0.35 * size, number)
+        # Under its pole.
+        lower = 0.18 * half_y * POINTS if seen_from_end else 0.0
+        self.canvas.drawCentredString(x * POINTS, flipped - 0.35 * size - lower, number)
         for terminal in (2 * cell, 2 * cell + 1):
             if layout.face[terminal] == (FACE_B if face == FACE_A else FACE_A):
                 continue
@@ -170,7 +173,7 @@ class _Page:
                 over_x = -over_x
             if abs(over_x) + abs(over_y) < 0.1:
                 # Over the number, where a round cell is seen from its end.
-                over_y = -0.62 * half_y
+                over_y = -0.74 * half_y
             self._pole(x + 0.9 * over_x, y + 0.9 * over_y, terminal % 2 == 0)
 
     def _pole(self, x: float, y: float, positive: bool) -> None:
