@@ -1,18 +1,39 @@
 """What lies too near, against areas and distances worked out by hand."""
 
+from dataclasses import dataclass
+
+import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 from shapely.geometry import box
+from shapely.geometry.base import BaseGeometry
 
 from lumvak.core.arrangement.layout import Layout
 from lumvak.core.arrangement.proposals import placed
 from lumvak.core.catalogue.catalogue import Catalogue
-from lumvak.core.clearance.metal import Metal, both, together, too_near
+from lumvak.core.clearance.metal import Metals, both, too_near
 from lumvak.core.clearance.planes import Ends, ends_of
 from lumvak.core.document.arrangement import Arrangement
 
 CELL, GAP = "ostrel-21-48", 1.5
+
+
+@dataclass(frozen=True)
+class Metal:
+    """One piece: what it is, its plane and potential, its shape."""
+
+    name: str
+    plane: int
+    level: int
+    shape: BaseGeometry
+
+
+def together(metals: list[Metal]) -> Metals:
+    shape = np.array([item.shape for item in metals], dtype=object)
+    plane = np.array([item.plane for item in metals])
+    level = np.array([item.level for item in metals])
+    return Metals(shape, plane, level, lambda k: metals[k].name)
 
 
 @pytest.fixture(scope="module")

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
@@ -24,16 +24,6 @@ BESIDE_MM = 0.5
 RIM_REACH_MM = 50.0
 
 
-@dataclass(frozen=True, slots=True)
-class Metal:
-    """One bare piece as it lies: what it is, its plane and potential, its shape there in mm."""
-
-    name: str
-    plane: int
-    level: int
-    shape: BaseGeometry
-
-
 @dataclass(frozen=True, eq=False)
 class Metals:
     """Bare pieces as arrays of length M: shape, plane and level; ``name`` tells one in words."""
@@ -46,17 +36,6 @@ class Metals:
     def __len__(self) -> int:
         """How many pieces there are."""
         return len(self.plane)
-
-
-def together(metals: Sequence[Metal]) -> Metals:
-    """Single pieces as arrays."""
-    shape: Shapes = np.empty(len(metals), dtype=object)
-    shape[:] = [item.shape for item in metals]
-    plane, level = (
-        np.array([getattr(item, name) for item in metals], dtype=np.intp)
-        for name in ("plane", "level")
-    )
-    return Metals(shape, plane, level, lambda k: metals[k].name)
 
 
 @dataclass(frozen=True, slots=True)

@@ -26,12 +26,11 @@ TOUCHES, NEAR, CASE = "metal-touches", "metal-near", "metal-wall"
 
 @dataclass(frozen=True, eq=False)
 class ClearanceTopic:
-    """What lies too near on the ``ends``, as ``flaws`` to be drawn; ``rings`` want a ring."""
+    """What lies too near on the ``ends``, as ``flaws`` to be drawn."""
 
     ends: Ends
     found: Found
     flaws: tuple[Flaw, ...]
-    rings: tuple[int, ...]
     figures: tuple[Figure, ...]
     findings: tuple[Finding, ...]
     links: tuple[Link, ...] = ()
@@ -70,7 +69,7 @@ def clearance_topic(
         "positive ends whose own rim a piece crosses", "methods 39", series, parallel,
     )  # fmt: skip
     return ClearanceTopic(
-        ends, found, flaws, found.rings, (least, closest, rings),
+        ends, found, flaws, (least, closest, rings),
         tuple(_findings(flaws, found, barrier_mm)),
     )  # fmt: skip
 

@@ -29,14 +29,12 @@ HALVINGS = 9
 class Widths:
     """The widest piece in mm along a group, and across one place of a series joint.
 
-    ``places`` is how many places the narrowest series joint has, ``end_mm`` the width that one end
-    of a cell gives.
+    ``places`` is how many places the narrowest series joint has.
     """
 
     group_mm: float
     series_mm: float
     places: int
-    end_mm: float
 
     def widest_mm(self, outer: bool) -> float:
         """The widest piece on one place: of a series joint where ``outer``, else of a group."""
@@ -48,7 +46,7 @@ class Widths:
 
 
 # Where nothing is laid yet: as wide as wanted.
-ANY_WIDTH = Widths(math.inf, math.inf, 1, math.inf)
+ANY_WIDTH = Widths(math.inf, math.inf, 1)
 
 
 @dataclass(frozen=True, slots=True)
@@ -84,12 +82,12 @@ def fits_of(
     places = np.bincount(layout.level[lines.a[lines.outer]], minlength=layout.series)[1:]
     count = int(places[places > 0].min(initial=layout.parallel))
     if not len(lines.a):
-        return Fits(Widths(widest, widest, count, widest), reach_mm)
+        return Fits(Widths(widest, widest, count), reach_mm)
     clear = _clear(layout, ends, lines, least_mm, widest, reach_mm)
     reach = _largest(LEAST_REACH_MM, reach_mm, lambda r: clear(NARROWEST_MM, NARROWEST_MM, r))
     both = _largest(NARROWEST_MM, widest, lambda w: clear(w, w, reach))
     series = _largest(both, widest, lambda w: clear(both, w, reach))
-    return Fits(Widths(_down(both), _down(series), count, widest), _down(reach))
+    return Fits(Widths(_down(both), _down(series), count), _down(reach))
 
 
 def _down(value: float) -> float:

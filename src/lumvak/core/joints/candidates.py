@@ -38,7 +38,6 @@ MOST_LAYERS, MOST_BARS = 4, 2
 # However many pieces a sheet is cut into, none is narrower.
 LEAST_WIDTH_MM = 1.0
 FORMS = ("strip", "sheet", "busbar")
-ROLES: tuple[Role, Role] = ("group", "series")
 SCHOOL_NAMES = {"temperature": "temperature", "rule": "rule", "loss": "loss"}
 
 
