@@ -51,7 +51,11 @@ def test_the_wiring_sheet_is_written(
     qtbot: QtBot, barrow_window: Window, harness: HarnessView, tmp_path: Path,
     monkeypatch: pytest.MonkeyPatch,
 ) -> None:  # fmt: skip
-    for to, begins in (("wiring", b"%PDF"), ("wiring-svg", b"<?xml"), ("wiring-csv", b"wire,")):
+    for to, begins in (
+        ("wiring", b"%PDF"),
+        ("wiring-svg", b"<?xml"),
+        ("wiring-csv", b"\xef\xbb\xbfwire,"),
+    ):
         out = tmp_path / f"sheet-{to}"
         monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_, out=out: (str(out), ""))
         harness.buttons[to].click()

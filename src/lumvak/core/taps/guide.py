@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 from lumvak.core.arrangement.layout import FACE_A, FACE_B, Layout
 from lumvak.core.catalogue.boards import Board, Plug
 from lumvak.core.document.taps import BalanceLeads
+from lumvak.core.joints.pieces import terminal_name
 from lumvak.core.taps.routes import Taps
 
 Array = NDArray[np.float64]
@@ -63,7 +64,7 @@ def guide_of(
         pin, place = pins[number]
         found.append(
             TapGuide(
-                number, terminal, terminal_said(layout, terminal),
+                number, terminal, terminal_name(layout, terminal),
                 SIDES.get(int(layout.face[terminal]), "an end"), route,
                 float(taps.length_mm[number]), leads.colours[number % len(leads.colours)], pin,
                 place, volts, under, float(level_v[number]),
@@ -96,12 +97,6 @@ def unused_pins(plug: Plug, board_series: int, series: int) -> tuple[str, ...]:
     every = [pin for pin, _ in pins_of(plug, board_series) if pin]
     used = sum(bool(pin) for pin, _ in pins_of(plug, series))
     return tuple(every[used:])
-
-
-def terminal_said(layout: Layout, terminal: int) -> str:
-    """A terminal as ``g3c2+``."""
-    cell, pole = divmod(terminal, 2)
-    return f"{layout.name[cell]}{'+' if pole == 0 else '−'}"
 
 
 def _route(

@@ -35,7 +35,7 @@ NOTHING = ("open", "-", "–", "—")
 BUTTONS = ("paste", "read all anew")
 COLUMNS = (
     Column("lead", tip="From 0 on the most negative joint"),
-    Column("on", left=True, sample="g12c10+", tip="The terminal that it sits on"),
+    Column("on", left=True, sample="g12c10p", tip="The terminal that it sits on"),
     Column("should read", tip="From main minus, as the groups are now"),
     Column("reads", sample="88.88 V", tip="What the meter showed"),
     Column("that is", left=True, stretch=True, tip="By itself; the verdict looks at all of them"),

@@ -27,7 +27,7 @@ from lumvak.ui.widgets.words import plain, side_by_side, soft
 
 COLUMNS = (
     Column("lead", tip="From 0 on the most negative joint"),
-    Column("on", left=True, sample="g12c10+", tip="The terminal that it sits on"),
+    Column("on", left=True, sample="g12c10p", tip="The terminal that it sits on"),
     Column("side", left=True, sample="side A", tip="The side of the pack that it is worked from"),
     Column("colour", left=True, sample="yellow", tip="Of the wires at hand, in their order"),
     Column("pin", left=True, sample="B12, plug 2", tip="Of the board, as its sheet prints it"),

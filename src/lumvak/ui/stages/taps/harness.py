@@ -30,7 +30,7 @@ COLUMNS = (
     Column("plug", tip="Of the brick"),
     Column("pin", tip="Of that plug, counted from its lowest wire"),
     Column("joint", tip="From 0, the most negative"),
-    Column("sits on", left=True, sample="g12c10+", tip="The terminal"),
+    Column("sits on", left=True, sample="g12c10p", tip="The terminal"),
     Column("colour", left=True, sample="yellow", tip="Of the wires at hand"),
     Column("length", tip="With slack and both ends"),
     Column("board", left=True, stretch=True, sample="none",
