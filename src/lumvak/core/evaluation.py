@@ -18,7 +18,6 @@ from lumvak.core.document.project import Project
 from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import Finding
 from lumvak.core.figures.link import Link, PathLoad
-from lumvak.core.joints.contacts import screw_of
 from lumvak.core.joints.joined_pack import JoinedPack
 from lumvak.core.joints.joint_figures import JointResult
 from lumvak.core.joints.links import JointLinks
@@ -191,8 +190,7 @@ def steps_in_hand(seen: Evaluation) -> tuple[Step, ...]:
 
 def fixings_in_hand(seen: Evaluation) -> tuple[Fixing, ...]:
     """Rings, screws and washers of the pack of an evaluation."""
-    screw = screw_of(seen.project.joints, seen.choice.cell)
-    return fixings_of(seen.cuts, len(seen.clearance.found.rings), screw)
+    return fixings_of(seen.cuts, len(seen.clearance.found.rings), seen.made.screw)
 
 
 def figures_of_piece(seen: Evaluation, piece: int) -> tuple[Figure, ...]:

@@ -27,6 +27,8 @@ from lumvak.core.document.arrangement import Arrangement
 
 Index = NDArray[np.intp]
 MOST_BANDS, MOST_LATTICES = 6, 4
+# Lattices that hold enough cells, each with its number.
+Lattices = list[tuple[int, Sites]]
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -51,8 +53,8 @@ class Task:
     free: BaseGeometry | None
 
 
-def ways(task: Task, every_angle: bool = True) -> Iterator[Way]:
-    """Every path to try, the likely ones first; rows at ``every_angle`` where no others do."""
+def ways(task: Task, held: Lattices) -> Iterator[Way]:
+    """Every path to try, the likely ones first; ``held`` are those of ``lattices_for``."""
     arrangement, free = task.arrangement, task.free
     if arrangement.blocks:
         sites, orders = _block_paths(arrangement, task.cell, task.gap_mm, free)
@@ -60,7 +62,7 @@ def ways(task: Task, every_angle: bool = True) -> Iterator[Way]:
             yield Way(f"blocks-{place}", f"through the blocks, way {place}", sites, order)
     elif arrangement.room.kind != "none":
         if free is not None and not free.is_empty:
-            yield from _ways_in_room(task, free, every_angle)
+            yield from _ways_in_room(task, free, held)
     elif arrangement.axis == "up":
         yield from _ways_standing(task)
     else:
@@ -109,13 +111,22 @@ def _ways_lying(task: Task) -> Iterator[Way]:
         yield Way(f"r{behind}", name, sites, snake(sites, 1, False))
 
 
-def lattices_for(task: Task, free: BaseGeometry, every_angle: bool = True) -> list[Sites]:
-    """Lattices in the free room; at ``every_angle`` as well where none holds enough."""
-    given = (free, task.arrangement, task.cell, task.gap_mm)
+def lattices_for(task: Task, every_angle: bool) -> Lattices:
+    """The first lattices in the free room that hold enough, with their number among all.
+
+    At ``every_angle`` as well where none does; none at all where cells lie in blocks or no room is
+    set.
+    """
+    arrangement, free = task.arrangement, task.free
+    if arrangement.blocks or arrangement.room.kind == "none" or free is None or free.is_empty:
+        return []
+    total = task.series * task.parallel
+    given = (free, arrangement, task.cell, task.gap_mm)
     found = lattices_in(*given)
-    if every_angle and max(map(len, found), default=0) < task.series * task.parallel:
+    if every_angle and max(map(len, found), default=0) < total:
         found = lattices_in(*given, every_angle=True)
-    return found
+    enough = [(run, sites) for run, sites in enumerate(found) if len(sites) >= total]
+    return enough[:MOST_LATTICES]
 
 
 def _runs_so(task: Task, band: int, across: bool) -> bool:
@@ -130,13 +141,10 @@ def _runs_so(task: Task, band: int, across: bool) -> bool:
     return band == 1 if across != lies else band % task.parallel == 0
 
 
-def _ways_in_room(task: Task, free: BaseGeometry, every_angle: bool) -> Iterator[Way]:
+def _ways_in_room(task: Task, free: BaseGeometry, held: Lattices) -> Iterator[Way]:
     arrangement, cell, parallel, gap_mm = task.arrangement, task.cell, task.parallel, task.gap_mm
-    total = task.series * parallel
     uneven = not free.equals(shapely.box(*free.bounds))
-    found = lattices_for(task, free, every_angle)
-    enough = [(run, sites) for run, sites in enumerate(found) if len(sites) >= total]
-    for run, sites in enough[:MOST_LATTICES]:
+    for run, sites in held:
         for across in (False, True):
             rows = sites.column if across else sites.row
             most = int(rows.max(initial=0)) + 1 if len(sites) else 0
@@ -237,13 +245,13 @@ def _grown_through(
 
 
 def rings_in(
-    arrangement: Arrangement, cell: Cell, gap_mm: float, free: BaseGeometry, scale: float = 1.0
+    arrangement: Arrangement, cell: Cell, gap_mm: float, free: BaseGeometry
 ) -> Sites | None:
-    """Rings along the wall of a round room ``scale`` times as large; ``None`` in other rooms."""
+    """Rings along the wall of a round room; ``None`` in other rooms."""
     room = arrangement.room
     if room.kind != "round" or arrangement.axis != "up":
         return None
-    rings = ring_sites(room.diameter_mm * scale, arrangement.wall_mm, cell, gap_mm, free)
+    rings = ring_sites(room.diameter_mm, arrangement.wall_mm, cell, gap_mm, free)
     layers = layers_in(arrangement, cell, gap_mm)
     return None if rings is None or not layers else in_layers(rings, layers)
 

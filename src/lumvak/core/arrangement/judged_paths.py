@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from lumvak.core.arrangement.connected import components
-from lumvak.core.arrangement.group_paths import Task, Way, ways
+from lumvak.core.arrangement.group_paths import Task, Way, lattices_for, ways
 from lumvak.core.arrangement.lattice import Sites
 from lumvak.core.arrangement.layout import SAME_LINE_MM, face_to_face
 from lumvak.core.arrangement.orientation import orientations
@@ -53,14 +53,15 @@ def paths_of(task: Task, trying: bool = True) -> Iterator[Path]:
     """
     loose = task.arrangement.room.kind == "none"
     found = False
-    for way in ways(task, every_angle=trying):
+    held = lattices_for(task, every_angle=trying)
+    for way in ways(task, held):
         made = path_of(way, task, loose)
         if made is not None:
             found = True
             yield made
     if found or not trying:
         return
-    for way in walked_ways(task):
+    for way in walked_ways(task, held):
         made = path_of(way, task, loose)
         if made is not None:
             yield made

@@ -77,6 +77,13 @@ def is_nested(arrangement: Arrangement, cell: Cell) -> bool:
     return arrangement.rows == "nested" and cell.diameter_mm is not None
 
 
+def steps_mm(cell: Cell, axis: Axis, gap_mm: float, nested: bool) -> tuple[float, float]:
+    """Distance in mm between columns and between rows; nested rows run along x."""
+    half_x, half_y, _ = half_sizes(cell, axis)
+    step_x, step_y = 2.0 * half_x + gap_mm, 2.0 * half_y + gap_mm
+    return step_x, step_y * math.sqrt(0.75) if nested else step_y
+
+
 def lattice(
     cell: Cell,
     axis: Axis,
@@ -94,9 +101,7 @@ def lattice(
     neighbours here.
     """
     half: Array = np.array(half_sizes(cell, axis)[:2])
-    step_x, step_y = 2.0 * half[0] + gap_mm, 2.0 * half[1] + gap_mm
-    if nested:
-        step_y *= math.sqrt(0.75)
+    step_x, step_y = steps_mm(cell, axis, gap_mm, nested)
     row, column = (grid.ravel() for grid in np.mgrid[0:rows, 0:columns])
     x = corner[0] + half[0] + column * step_x + (step_x / 2.0) * (row % 2) * nested
     y = corner[1] + half[1] + row * step_y
@@ -250,9 +255,7 @@ def _standing_in(
     nested = is_nested(arrangement, cell)
     left, top, right, bottom = shape.bounds
     half_x, half_y, _ = half_sizes(cell, arrangement.axis)
-    step_x, step_y = 2.0 * half_x + gap_mm, 2.0 * half_y + gap_mm
-    if nested:
-        step_y *= math.sqrt(0.75)
+    step_x, step_y = steps_mm(cell, arrangement.axis, gap_mm, nested)
     boxy = shape.equals(shapely.box(*shape.bounds))
     phases = PHASES if shifted and not boxy else PHASES[:1]
     for upright_rows in (False, True) if nested else (False,):

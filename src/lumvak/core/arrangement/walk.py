@@ -6,20 +6,16 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from lumvak.core.arrangement.group_paths import Task, Way, lattices_for, neighbours_of
+from lumvak.core.arrangement.group_paths import Lattices, Task, Way, neighbours_of
 from lumvak.core.arrangement.lattice import Sites
 
 # So many places are laid on trial in a lattice before it is given up.
-MOST_TRIALS, MOST_LATTICES = 8_000, 4
+MOST_TRIALS = 8_000
 
 
-def walked_ways(task: Task) -> Iterator[Way]:
-    """Paths for which places were tried one after the other, in the lattices that hold enough."""
-    if task.free is None or task.free.is_empty or task.arrangement.blocks:
-        return
-    total = task.series * task.parallel
-    found = lattices_for(task, task.free)
-    for run, sites in enumerate([item for item in found if len(item) >= total][:MOST_LATTICES]):
+def walked_ways(task: Task, held: Lattices) -> Iterator[Way]:
+    """Paths found by trying place after place, in the lattices that ``held`` enough."""
+    for run, sites in held:
         order = walked_path(sites, task.series, task.parallel)
         if order is not None:
             yield Way(f"walked{'t' * run}", "by trying, one group beside the other", sites, order)

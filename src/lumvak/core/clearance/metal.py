@@ -20,8 +20,6 @@ Shapes = NDArray[np.object_]
 OVERLAP_MM2, SLACK_MM = 0.01, 1e-3
 # So much beyond the least distance in mm is looked at, to tell how near the nearest lies.
 BESIDE_MM = 0.5
-# No rim lies farther than this in mm from the bare metal of its end.
-RIM_REACH_MM = 50.0
 
 
 @dataclass(frozen=True, eq=False)
@@ -147,9 +145,7 @@ def _over_ends(
     apart = shapely.distance(shapes[metal], ends.bare[end])
     least = apart_mm(least_mm, volts)
     touching = _overlap(shapes[metal], ends.bare[end], apart)
-    foreign = ends.rim_level[end] != level[metal]
-    # The rim reaches a fold's breadth farther than what is bare of a can.
-    foreign = np.flatnonzero(foreign & (apart < RIM_REACH_MM))
+    foreign = np.flatnonzero(ends.rim_level[end] != level[metal])
     foreign = foreign[shapely.intersects(shapes[metal[foreign]], ends.rim[end[foreign]])]
     rim = np.zeros(len(metal))
     rim[foreign] = _overlap(shapes[metal[foreign]], ends.rim[end[foreign]], np.zeros(len(foreign)))

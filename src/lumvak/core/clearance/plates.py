@@ -65,7 +65,12 @@ def plate_shapes(
             for item in ([made[other]] if other < k else [cores[other]])
             for volts in [abs(before.level - plate.level) * group_v]
         ]
-        foreign = np.flatnonzero((ends.planes.plane == plate.plane) & (ends.level != plate.level))
+        # What lies farther off than the pack's largest distance takes nothing away.
+        reach = float(apart_mm(least_mm, np.asarray(layout.series * group_v))) + SPARE_MM
+        foreign = ends.tree.query(filled, predicate="dwithin", distance=reach)
+        foreign = foreign[
+            (ends.planes.plane[foreign] == plate.plane) & (ends.level[foreign] != plate.level)
+        ]
         volts = np.abs(ends.level[foreign] - plate.level) * group_v
         keep_off = shapely.buffer(ends.bare[foreign], apart_mm(least_mm, volts) + SPARE_MM)
         rims = shapely.buffer(ends.rim[foreign[ends.rim_level[foreign] != plate.level]], SPARE_MM)

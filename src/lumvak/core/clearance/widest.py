@@ -125,7 +125,6 @@ def _clear(
     metal, cell_end = ends.tree.query(largest, predicate="dwithin", distance=most)
     kept = (plane[metal] == planes.plane[cell_end]) & (level[metal] != ends.level[cell_end])
     metal, cell_end = metal[kept], cell_end[kept]
-    foreign = ends.rim_level[cell_end] != level[metal]
     among = apart_mm(least_mm, np.abs(level[one] - level[two]) * group_v) - SLACK_MM
     chosen = _unlike(end[one] - start[one], start[two] - start[one], end[two] - start[one],
                      outer[one], outer[two], among)  # fmt: skip

@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from xml.sax.saxutils import escape, quoteattr
 
 from lumvak.core.making.template import Shape, SideDrawing
+from lumvak.files.export.warning import WARNING
 
 BETWEEN_MM = 30.0
 MARGIN_MM = 10.0
@@ -16,7 +17,6 @@ COLOURS = {
     "WIRES": "#256D64", "LEADS": "#A3262C", "NUMBERS": "#9E4825", "WELDS": "#22303A",
     "HOLES": "#22303A",
 }  # fmt: skip
-WARNING = "#A3262C"
 
 
 def shifts(sides: Sequence[SideDrawing]) -> list[float]:

@@ -14,6 +14,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from lumvak.core.making.template import Shape, SideDrawing
+from lumvak.files.export.warning import WARNING
 
 PAPERS_MM = {"a4": (210.0, 297.0), "letter": (215.9, 279.4)}
 MARGIN_MM = 12.0
@@ -236,8 +237,10 @@ def warn(canvas: Any, page_mm: tuple[float, float], warning: str) -> None:
     """Write a warning over the top of the page at hand, in as many lines as it takes."""
     if not warning:
         return
+    from reportlab.lib.colors import HexColor
+
     canvas.saveState()
-    canvas.setFillColorRGB(0.64, 0.15, 0.17)
+    canvas.setFillColor(HexColor(WARNING))
     canvas.setFont(FONT, WARN_PT)
     signs = int((page_mm[0] - 2.0 * MARGIN_MM) * POINTS / (0.52 * WARN_PT))
     for line, words in enumerate(wrap(printable(warning)[0], signs)):

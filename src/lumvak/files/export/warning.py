@@ -4,6 +4,9 @@ from __future__ import annotations
 
 from lumvak.core.evaluation import Evaluation
 
+# The colour in which it is written.
+WARNING = "#A3262C"
+
 
 def warning_of(seen: Evaluation) -> str:
     """Why the pack must not be built as it is; empty where it may.

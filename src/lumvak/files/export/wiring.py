@@ -27,6 +27,7 @@ from lumvak.files.export.pdf import (
     registered,
     warn,
 )
+from lumvak.files.export.warning import WARNING
 from lumvak.files.spreadsheet import harmless
 
 DRAWN_MM, ROW_MM, TEXT_MM, HEAD_MM, SMALL_MM = 60.0, 5.0, 3.0, 9.0, 2.2
@@ -176,7 +177,7 @@ def wiring_svg(seen: Evaluation, title: str, paper: str = "a4", warning: str = "
     high = down + MARGIN_MM
     head = _svg(Mark(((0.0, 0.0),), title, 4.5), MARGIN_MM, MARGIN_MM + 3.0)
     if warning:
-        told = Mark(((0.0, 0.0),), warning, TEXT_MM, colour="#A3262C")
+        told = Mark(((0.0, 0.0),), warning, TEXT_MM, colour=WARNING)
         head += "\n" + _svg(told, MARGIN_MM, 6.0)
     return (
         '<?xml version="1.0" encoding="UTF-8"?>\n'
