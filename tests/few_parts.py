@@ -23,5 +23,6 @@ def few_parts(catalogue: Catalogue) -> Catalogue:
             switches=tuple(catalogue.switches.values()),
             surges=tuple(catalogue.surges.values()),
             chargers=tuple(catalogue.chargers.values()),
+            holders=tuple(catalogue.holders.values()),
         )
     ])  # fmt: skip

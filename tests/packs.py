@@ -15,6 +15,7 @@ from shapely.geometry import Point, Polygon
 
 from lumvak.core.arrangement.lattice import Sites
 from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.catalogue.cells import Cell
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
 from lumvak.core.evaluation import Evaluation
@@ -56,8 +57,70 @@ def random_pack(catalogue: Catalogue, seed: int) -> Pack:
         if kind != "tube" and (layers > 1 or draw.random() < 0.5):
             room["height_mm"] = round(layers * (tall + 3.0) + 4.0, 1)
         values["arrangement.room"] = room
+    values |= _parts(
+        random.Random(1000 + seed), values.get("arrangement.room", {}), cell, catalogue
+    )
     name = f"{seed}: {cell.id} {series}S{parallel}P {rows} {axis} {kind} x{layers}"
     return Pack(with_values(Project(), values), kind, name)
+
+
+def _parts(
+    draw: random.Random, room: dict[str, Any], cell: Cell, catalogue: Catalogue
+) -> dict[str, Any]:
+    """Parts that take room, and a holder, in every third pack."""
+    if not room or draw.random() > 0.33:
+        return {}
+    corners = room.get("outline") or ((0.0, 0.0),)
+    wide = room.get("length_mm") or room.get("diameter_mm") or max(x for x, _ in corners)
+    deep = room.get("width_mm") or room.get("diameter_mm") or max(y for _, y in corners)
+    parts = [
+        {
+            "name": f"part {place}", "x_mm": round(draw.uniform(0.0, 0.8) * wide, 1),
+            "y_mm": round(draw.uniform(0.0, 0.8) * deep, 1),
+            "length_mm": round(draw.uniform(0.05, 0.3) * wide, 1),
+            "width_mm": round(draw.uniform(0.05, 0.3) * deep, 1),
+            "height_mm": draw.choice((None, round(draw.uniform(5.0, 120.0), 1))),
+            "stands": draw.choice(("floor", "lid")),
+            "kind": draw.choice(("other", "other", "board", "foam", "leads")),
+        }
+        for place in range(draw.randint(1, 3))
+    ]  # fmt: skip
+    holders = [
+        item.id for item in sorted(catalogue.holders.values(), key=lambda item: item.id)
+        if cell.diameter_mm is not None and 0.0 <= item.diameter_mm - cell.diameter_mm < 0.8
+    ]  # fmt: skip
+    holder = draw.choice([None, *holders])
+    plate = None if cell.diameter_mm is not None else draw.choice((None, 3.0))
+    return {"arrangement.kept_free": tuple(parts), "arrangement.holder": holder,
+            "arrangement.plate_mm": plate}  # fmt: skip
+
+
+def in_the_way(seen: Evaluation) -> list[str]:
+    """Cells that lie where a part does, as boxes in space and circles from above."""
+    layout, wanted = seen.table.layout, seen.project.arrangement
+    found = []
+    for part in wanted.kept_free:
+        room_mm = wanted.room.height_mm
+        tall = part.height_mm
+        top = float((layout.z_mm + layout.half_mm[:, 2]).max())
+        floor, lid = 0.0, math.inf
+        if tall is not None and part.stands == "floor":
+            lid = tall
+        elif tall is not None:
+            floor = top if room_mm is None else room_mm - tall
+        left, near = part.x_mm, part.y_mm
+        right, far = left + part.length_mm, near + part.width_mm
+        for cell in range(len(layout)):
+            x, y, z = (float(item[cell]) for item in (layout.x_mm, layout.y_mm, layout.z_mm))
+            half = layout.half_mm[cell]
+            apart = (max(left - x, 0.0, x - right), max(near - y, 0.0, y - far))
+            if layout.cell.diameter_mm is not None and layout.axis[cell] == 0:
+                meets = math.hypot(*apart) < half[0] - 0.01
+            else:
+                meets = apart[0] < half[0] - 0.01 and apart[1] < half[1] - 0.01
+            if meets and z - half[2] < lid - 0.01 and z + half[2] > floor + 0.01:
+                found.append(f"{layout.name[cell]} in {part.name}")
+    return found
 
 
 def touching(seen: Evaluation) -> list[str]:

@@ -19,11 +19,21 @@ from pathlib import Path
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent))
 
 import ezdxf
-from tests.packs import ROOMS, best_lattice, path_exists, random_pack, room_of, small_room, touching
+from tests.packs import (
+    ROOMS,
+    best_lattice,
+    in_the_way,
+    path_exists,
+    random_pack,
+    room_of,
+    small_room,
+    touching,
+)
 
 from lumvak.core.arrangement.lattice import lattices_in
-from lumvak.core.arrangement.outline import outline_of, usable
+from lumvak.core.arrangement.outline import outline_of
 from lumvak.core.arrangement.proposals import placed
+from lumvak.core.arrangement.set_aside import usable
 from lumvak.core.arrangement.walk import walked_path
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.arrangement import Arrangement, Room
@@ -70,6 +80,7 @@ def _pack(catalogue: Catalogue, seed: int, told: Counter[str]) -> None:
         "NOT solved though they fit": placing.fits and seen.table.solved is None,
         "NOT clear, by the program": any(item.touches for item in near),
         "NOT clear, by a look apart": bool(by_hand),
+        "NOT clear of the parts in the room": placing.fits and bool(in_the_way(seen)),
         "NOT told though nearer than the least": bool(seen.clearance.flaws)
         and not codes & {"metal-near", "metal-touches", "metal-wall"},
         "NOT the same pieces in cut list and network": sorted(
@@ -128,9 +139,10 @@ def _enough(project: Project, catalogue: Catalogue, seen: Evaluation) -> bool:
     bigger += [{"height_mm": float(tall)} for tall in HEIGHT.findall(short)]
     for change in bigger:
         larger = project.arrangement.model_copy(update={"room": room.model_copy(update=change)})
-        layout = seen.table.layout
+        layout, wanted = seen.table.layout, project.arrangement
+        holder = seen.catalogue.holders.get(wanted.holder or "")
         if not placed(
-            larger, layout.cell, layout.series, layout.parallel, project.joints.gap_mm
+            larger, seen.choice.cell, layout.series, layout.parallel, project.joints.gap_mm, holder
         ).fits:
             print(short, change)
             return False
@@ -147,7 +159,7 @@ def _rooms(catalogue: Catalogue, count: int, told: Counter[str]) -> list[str]:
         kind, nested = draw.choice(ROOMS[1:]), draw.random() < 0.5
         room = Room(**room_of(draw, kind, draw.uniform(20, 120) * 21.3**2 * 1.5))
         arrangement = Arrangement(room=room, rows="nested" if nested else "straight")
-        free = usable(outline_of(room)[0], arrangement)
+        free = usable(outline_of(room)[0], arrangement, cell, 1.5)
         assert free is not None
         sites = lattices_in(free, arrangement, cell, 1.5, every_angle=True)
         found[kind] += max(map(len, sites), default=0)

@@ -172,6 +172,7 @@ def _once(
     topics: tuple[Topic, ...] = (
         sized.in_hand,
         laid_out.clearance,
+        laid_out.inside,
         beside := old_beside(project, sized, steps),
         _test_joints(project, sized, laid_out, steps),
         watched := _watched(project, sized, steps),
@@ -192,6 +193,7 @@ def _once(
         barriers=laid_out.barriers,
         made=laid_out.made,
         clearance=laid_out.clearance,
+        inside=laid_out.inside,
         group=laid_out.group,
         series=laid_out.series,
         table=laid_out.table,
@@ -353,7 +355,6 @@ def _figures(
         pack.warm,
         run.figures,
         lay.size,
-        laid_out.mass.every,
         lay.places,
         laid_out.tap.length,
         laid_out.table.given.every,

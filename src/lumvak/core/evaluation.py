@@ -21,11 +21,12 @@ from lumvak.core.figures.link import Link, PathLoad
 from lumvak.core.joints.joined_pack import JoinedPack
 from lumvak.core.joints.joint_figures import JointResult
 from lumvak.core.joints.links import JointLinks
-from lumvak.core.joints.network_figures import MassFigures, NetworkFigures
+from lumvak.core.joints.network_figures import NetworkFigures
 from lumvak.core.joints.piece_figures import piece_figures
 from lumvak.core.making.cut_list import Cut, Making
-from lumvak.core.making.fixings import Fixing, fixings_of
+from lumvak.core.making.fixings import Fixing, around_cells, fixings_of
 from lumvak.core.making.order_of_work import Step, order_of
+from lumvak.core.making.topic import InPack
 from lumvak.core.matching.matched import Matched
 from lumvak.core.matching.old_and_new import Beside
 from lumvak.core.need.demand import Demand
@@ -68,10 +69,10 @@ class LaidOut:
     """What follows from how the pack is laid and joined."""
 
     lay: LayoutFigures
-    mass: MassFigures
     barriers: Barriers
     made: Making
     clearance: ClearanceTopic
+    inside: InPack
     group: JointResult
     series: JointResult
     table: JoinedPack
@@ -108,6 +109,7 @@ class Evaluation:
     barriers: Barriers
     made: Making
     clearance: ClearanceTopic
+    inside: InPack
     group: JointResult
     series: JointResult
     table: JoinedPack
@@ -189,8 +191,13 @@ def steps_in_hand(seen: Evaluation) -> tuple[Step, ...]:
 
 
 def fixings_in_hand(seen: Evaluation) -> tuple[Fixing, ...]:
-    """Rings, screws and washers of the pack of an evaluation."""
-    return fixings_of(seen.cuts, len(seen.clearance.found.rings), seen.made.screw)
+    """Rings, screws and washers, holders, barriers and plates of the pack of an evaluation."""
+    wanted = seen.project.arrangement
+    holder = seen.catalogue.holders.get(wanted.holder or "")
+    return (
+        *fixings_of(seen.cuts, len(seen.clearance.found.rings), seen.made.screw),
+        *around_cells(seen.table.layout, seen.barriers, holder, wanted.plate_mm),
+    )
 
 
 def figures_of_piece(seen: Evaluation, piece: int) -> tuple[Figure, ...]:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from lumvak.core.arrangement.figures import layout_figures
+from lumvak.core.arrangement.figures import laid_gap, layout_figures
 from lumvak.core.arrangement.layout import barriers_of
 from lumvak.core.arrangement.proposals import Placed, lying_only, placed
 from lumvak.core.clearance.metal import both, too_near
@@ -37,10 +37,12 @@ from lumvak.core.joints.joined_pack import (
 )
 from lumvak.core.joints.joint_figures import JointResult, cooling_of, joint_result, weld_of
 from lumvak.core.joints.laying import laid, lines_of
-from lumvak.core.joints.network_figures import NetworkFigures, mass_figures, network_figures
+from lumvak.core.joints.network_figures import NetworkFigures, network_figures
 from lumvak.core.joints.piece_sections import sections_of
 from lumvak.core.making.cut_list import Making
 from lumvak.core.making.metal import metals_of, plates_of, whole_width, with_leads
+from lumvak.core.making.topic import in_pack
+from lumvak.core.making.weight import Around
 from lumvak.core.steps import Steps
 from lumvak.core.taps.figures import tap_figures
 from lumvak.core.taps.routes import taps_of
@@ -60,9 +62,13 @@ def lay_out(project: Project, sized: Sized, steps: Steps) -> LaidOut:
     choice = sized.hand.choice
     measured = steps.of(all_measured, project.measured, sized.in_hand.measured)
     lying = steps.settled(lying_only, wanted)
-    placing = steps.of(placed, lying, choice.cell, choice.series, choice.parallel, joints.gap_mm)
+    holder = sized.parts.holders.get(wanted.holder or "")
+    placing = steps.of(
+        placed, lying, choice.cell, choice.series, choice.parallel, joints.gap_mm, holder
+    )
+    gap = steps.settled(laid_gap, wanted, joints.gap_mm, holder, choice.cell)
     barriers = steps.of(barriers_of, placing.layout, choice.cell.voltage_full_v, wanted.barrier_v)
-    ends = steps.of(ends_of, placing.layout)
+    ends = steps.of(ends_of, placing.layout, 0.0 if holder is None else holder.rim_mm)
     lines = steps.of(lines_of, placing.layout, joints.scheme, joints.side_a, joints.side_b)
     screw = steps.settled(screw_of, joints, choice.cell)
     reach = max(project.making.overhang_mm, 0.0 if screw is None else screw.edge_mm)
@@ -73,7 +79,7 @@ def lay_out(project: Project, sized: Sized, steps: Steps) -> LaidOut:
     for attempt in range(MOST_ATTEMPTS):
         own = steps.at(f"attempt {attempt + 1}") if attempt else steps
         group, series, table, network = _solved(
-            project, sized, placing, fits.widths, weld, cooling, measured, asked, own
+            project, sized, placing, fits.widths, weld, cooling, gap, measured, asked, own
         )
         more = own.settled(
             asked_for, asked, group, series, table, network, sized.load, joints.school
@@ -82,9 +88,15 @@ def lay_out(project: Project, sized: Sized, steps: Steps) -> LaidOut:
             break
         asked = more
     lay = steps.of(
-        layout_figures, placing.layout, wanted, joints.gap_mm, pack.series, pack.parallel
+        layout_figures,
+        placing.layout,
+        wanted,
+        joints.gap_mm,
+        choice.cell,
+        holder,
+        pack.series,
+        pack.parallel,
     )
-    mass = steps.of(mass_figures, table, lay.base, pack.series, pack.parallel)
     # Where leads leave stays as it was in most edits, and so does what hangs on it.
     leads = steps.settled(tuple, table.leads)
     taps = steps.settled(
@@ -96,6 +108,11 @@ def lay_out(project: Project, sized: Sized, steps: Steps) -> LaidOut:
         project.balance_leads.ways,
         barriers,
     )
+    around = steps.settled(
+        Around, wanted, holder, sized.boards.board, sized.wire, barriers,
+        float(taps.length_mm.sum()),
+    )  # fmt: skip
+    inside = steps.of(in_pack, table, around, lay.base, pack.series, pack.parallel)
     tap = steps.of(
         tap_figures, project.balance_leads, taps, table.cells_ohm, pack.full, pack.series,
         sized.demand.ambient,
@@ -126,7 +143,7 @@ def lay_out(project: Project, sized: Sized, steps: Steps) -> LaidOut:
         pack.series,
         pack.parallel,
     )
-    return LaidOut(lay, mass, barriers, made, clearance, group, series, table, network, taps, tap)
+    return LaidOut(lay, barriers, made, clearance, inside, group, series, table, network, taps, tap)
 
 
 def _solved(
@@ -136,23 +153,43 @@ def _solved(
     widths: Widths,
     weld: Figure,
     cooling: Cooling,
+    gap: Figure,
     measured: tuple[MeasuredCell, ...],
     asked: Asked,
     steps: Steps,
 ) -> tuple[JointResult, JointResult, JoinedPack, NetworkFigures | None]:
     """The joints of both roles, laid between the cells and solved.
 
-    ``asked`` is what they must carry more than by even sharing.
+    ``asked`` is what they must carry more than by even sharing. It is long, for it names all that
+    goes into each step.
     """
     joints, demand, pack = project.joints, sized.demand, sized.pack
     choice = sized.hand.choice
     series = _joints(
-        "series", joints, widths, weld, cooling, sized, asked.series_over, None, steps.at("series")
+        "series",
+        joints,
+        widths,
+        weld,
+        cooling,
+        gap,
+        sized,
+        asked.series_over,
+        None,
+        steps.at("series"),
     )
     # Over the posts or tabs of flat cells one bar lies from group to group.
     like = series.chosen if choice.cell.diameter_mm is None else None
     group = _joints(
-        "group", joints, widths, weld, cooling, sized, asked.group_over, like, steps.at("group")
+        "group",
+        joints,
+        widths,
+        weld,
+        cooling,
+        gap,
+        sized,
+        asked.group_over,
+        like,
+        steps.at("group"),
     )
     plan = steps.settled(plan_of, joints, choice.cell, choice.parallel, group.chosen, series.chosen)
     pieces = steps.of(stronger, steps.of(laid, placing.layout, plan), asked.layers)
@@ -191,6 +228,7 @@ def _joints(
     widths: Widths,
     weld: Figure,
     cooling: Cooling,
+    gap: Figure,
     sized: Sized,
     over: float,
     like: Candidate | None,
@@ -199,9 +237,9 @@ def _joints(
     """The joints of one role: all conductors judged, one proposed, one in force."""
     demand, pack, choice, parts = sized.demand, sized.pack, sized.hand.choice, sized.parts
     strip = joints.series if role == "series" else joints.group
-    own = steps.settled(conductors_only, role, joints)
+    own = steps.settled(conductors_only, role, joints, gap.number)
     bed = steps.settled(
-        Bed, choice.cell, choice.parallel, joints.gap_mm, joints.welder_limit_mm, cooling, widths,
+        Bed, choice.cell, choice.parallel, gap.number, joints.welder_limit_mm, cooling, widths,
         plating_of(joints.side_a, joints.side_b),
     )  # fmt: skip
     bare = steps.of(bare_conductors, role, parts.conductors, strip.strips, bed)
@@ -213,5 +251,5 @@ def _joints(
     return steps.settled(
         joint_result, role, own, parts.conductors, limited, choice.cell, pack.series,
         pack.parallel, pack.current, demand.peak, demand.peak_duration, pack.strips_at, weld,
-        cooling, widths, over, like,
+        cooling, widths, over, like, gap,
     )  # fmt: skip

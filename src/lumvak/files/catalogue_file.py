@@ -32,6 +32,7 @@ BUILT_IN = (
     "switches.json",
     "surges.json",
     "chargers.json",
+    "holders.json",
 )
 
 

@@ -73,6 +73,7 @@ def with_copies(project: Project, catalogue: Catalogue) -> Project:
         connectors=_named(known.connectors, power.connector),
         switches=_named(known.switches, power.switch),
         surges=_named(known.surges, power.surge, power.precharge),
+        holders=_named(known.holders, project.arrangement.holder),
     )
     # The same copies stay the same objects, so that what hangs on them can rest.
     return project if parts == project.parts else project.model_copy(update={"parts": parts})

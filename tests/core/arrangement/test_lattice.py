@@ -5,10 +5,12 @@ import math
 import pytest
 import shapely
 
-from lumvak.core.arrangement.lattice import lattices_in, layers_in
+from lumvak.core.arrangement.lattice import lattices_in
+from lumvak.core.arrangement.layers import layers_in
 from lumvak.core.arrangement.layout import overlaps
-from lumvak.core.arrangement.outline import outline_of, usable
+from lumvak.core.arrangement.outline import outline_of
 from lumvak.core.arrangement.proposals import placed
+from lumvak.core.arrangement.set_aside import usable
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.arrangement import Arrangement, Room
 from tests.packs import best_lattice
@@ -27,7 +29,7 @@ def test_a_triangle_holds_as_much_whichever_way_it_is_drawn(
     left, top, *_ = turned.bounds
     outline = tuple((x - left, y - top) for x, y in turned.exterior.coords[:-1])
     arrangement = Arrangement(room=Room(kind="outline", outline=outline), rows=rows)  # type: ignore[arg-type]
-    free = usable(outline_of(arrangement.room)[0], arrangement)
+    free = usable(outline_of(arrangement.room)[0], arrangement, cell, 1.0)
     assert free is not None
     found = max(map(len, lattices_in(free, arrangement, cell, 1.5)))
     best = best_lattice(free, cell.diameter_mm or 0.0, 1.5, rows == "nested")  # type: ignore[arg-type]

@@ -39,9 +39,9 @@ def test_nested_rows_leave_less(catalogue: Catalogue) -> None:
 
 def test_bars_on_thin_pouches_reach_half_of_what_is_left(catalogue: Catalogue) -> None:
     found = fits(catalogue, "tallin-p-105", 6, 1)
-    # 8.9 mm apart, tabs of half a thickness: the bar ends so that two millimetres are left to the
-    # next tab and to the next bar.
-    assert found.reach_mm == pytest.approx((8.9 - 2.0) / 2.0, abs=0.05)
+    # 8.0 mm thick one day and 1.5 mm apart, tabs of half a thickness: the bar ends so that two
+    # millimetres are left to the next tab and to the next bar.
+    assert found.reach_mm == pytest.approx((7.4 * 1.08 + 1.5 - 2.0) / 2.0, abs=0.05)
 
 
 def test_lanes_and_no_limit() -> None:

@@ -165,7 +165,9 @@ def test_nothing_is_left_out_that_the_joints_of_a_role_need(
         setting = (seen.series if role == "series" else seen.group).setting
         for part in list(catalogue.conductors.values())[::9]:
             whole = judged(part, part.width_mm, 1, 1, setting, joints)
-            kept = judged(part, part.width_mm, 1, 1, setting, conductors_only(role, joints))
+            kept = judged(
+                part, part.width_mm, 1, 1, setting, conductors_only(role, joints, joints.gap_mm)
+            )
             assert whole.limits_a == kept.limits_a
             assert whole.current_a == kept.current_a
 

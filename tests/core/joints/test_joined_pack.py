@@ -345,7 +345,8 @@ def test_flat_cells_stand_face_to_face_so_that_posts_lie_opposite(
     length, width, _ = seen.table.layout.size_mm
     cell = seen.choice.cell
     assert length == pytest.approx(cell.footprint_mm[0])
-    assert width == pytest.approx(30 * cell.footprint_mm[1] + 29 * 1.5)
+    # Each pouch has room to grow by eight in a hundred.
+    assert width == pytest.approx(30 * 1.08 * cell.footprint_mm[1] + 29 * 1.5)
 
 
 def test_arrangement_findings(barrow: Project, catalogue: Catalogue) -> None:

@@ -14,6 +14,8 @@ from lumvak.core.units import say
 
 MOST_TOLD = 3
 BARRIERS = ("one sheet of 0.2 mm insulating paper", "a stiff board of 0.5 mm or more")
+# How thick those are, in mm.
+BARRIER_MM = (0.2, 0.5)
 
 
 def barrier_for(volts: float) -> str:
@@ -59,6 +61,17 @@ def arrangement_findings(
             "arrangement",
             "layout.neighbour_v",
         )
+        thick, room = BARRIER_MM[bool(worst > TOUCH_SAFE_V)], placing.layout.gap_mm
+        if room < thick - 1e-9:
+            yield Finding(
+                "barrier-tight",
+                "warn",
+                f"A barrier of {say(thick, 'mm')} does not go between cans {say(room, 'mm')} apart",
+                "Pressed in it is cut, or the pack grows wider than it was drawn.",
+                "Set a larger gap, or lay the groups so that no barrier is wanted.",
+                "arrangement",
+                "layout.neighbour_v",
+            )
     if arrangement.pitch_mm is None and gap_mm < 0.5:
         yield Finding(
             "no-gap",

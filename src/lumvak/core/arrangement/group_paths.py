@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import product
 
 import numpy as np
@@ -14,14 +14,15 @@ from shapely.geometry.base import BaseGeometry
 from lumvak.core.arrangement.lattice import (
     Sites,
     block_sites,
+    clear,
     in_layers,
-    is_nested,
     lattice,
     lattices_in,
-    layers_in,
     lying,
     ring_sites,
+    together,
 )
+from lumvak.core.arrangement.layers import is_nested, layers_in
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.document.arrangement import Arrangement
 
@@ -43,7 +44,10 @@ class Way:
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Task:
-    """What is to be laid where: the pack, the gap between wrappers in mm, the free room."""
+    """What is to be laid where: the pack, the gap between wrappers in mm, the free room.
+
+    ``edge_mm`` of a holder stand outside the outermost cells.
+    """
 
     arrangement: Arrangement
     cell: Cell
@@ -51,6 +55,7 @@ class Task:
     parallel: int
     gap_mm: float
     free: BaseGeometry | None
+    edge_mm: float = 0.0
 
 
 def ways(task: Task, held: Lattices) -> Iterator[Way]:
@@ -253,7 +258,9 @@ def rings_in(
         return None
     rings = ring_sites(room.diameter_mm, arrangement.wall_mm, cell, gap_mm, free)
     layers = layers_in(arrangement, cell, gap_mm)
-    return None if rings is None or not layers else in_layers(rings, layers)
+    if rings is None or not layers:
+        return None
+    return clear(in_layers(rings, layers), arrangement, cell, gap_mm)
 
 
 def _grown(
@@ -321,16 +328,10 @@ def _block_paths(
     """All places of the blocks, and paths through them in their order, each end near the next."""
     parts = [block_sites(block, cell, gap_mm, free) for block in arrangement.blocks]
     starts = np.cumsum([0, *(len(part) for part in parts)])
-    joined = Sites(
-        np.concatenate([part.x_mm for part in parts]),
-        np.concatenate([part.y_mm for part in parts]),
-        np.concatenate([part.layer for part in parts]),
-        np.concatenate([part.column + 1000 * place for place, part in enumerate(parts)]),
-        np.concatenate([part.row + 1000 * place for place, part in enumerate(parts)]),
-        np.concatenate([part.stack for part in parts]),
-        np.concatenate([part.axis for part in parts]),
-        np.concatenate([part.pairs + start for part, start in zip(parts, starts, strict=False)]),
-    )
+    joined = together([
+        replace(part, column=part.column + 1000 * place, row=part.row + 1000 * place)
+        for place, part in enumerate(parts)
+    ])  # fmt: skip
     orders = []
     for first_across in (False, True):
         order: list[Index] = []

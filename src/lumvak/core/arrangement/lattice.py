@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from itertools import pairwise
 
@@ -13,15 +13,10 @@ from numpy.typing import NDArray
 from shapely import affinity
 from shapely.geometry.base import BaseGeometry
 
-from lumvak.core.arrangement.layout import (
-    AXES,
-    LAYER_GAP_MM,
-    half_sizes,
-    layer_step_mm,
-    layers_height_mm,
-    near_pairs,
-)
+from lumvak.core.arrangement.layers import between_of, is_nested, layers_in
+from lumvak.core.arrangement.layout import AXES, half_sizes, near_pairs
 from lumvak.core.arrangement.outline import inside
+from lumvak.core.arrangement.set_aside import clear_of_parts
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.document.arrangement import Arrangement, Axis, CellBlock
 
@@ -58,23 +53,6 @@ class Sites:
     def __len__(self) -> int:
         """How many places there are."""
         return len(self.x_mm)
-
-
-def gap_of(arrangement: Arrangement, cell: Cell, gap_mm: float) -> float:
-    """Gap in mm between two wrappers: what the holder leaves, else the gap set for the joints."""
-    if arrangement.pitch_mm is None:
-        return gap_mm
-    return max(0.0, arrangement.pitch_mm - cell.pitch_mm)
-
-
-def between_of(arrangement: Arrangement) -> float:
-    """Height in mm that strips and cover take between two layers, and between rows of ends."""
-    return LAYER_GAP_MM if arrangement.between_mm is None else arrangement.between_mm
-
-
-def is_nested(arrangement: Arrangement, cell: Cell) -> bool:
-    """Whether rows lie in the gaps of each other."""
-    return arrangement.rows == "nested" and cell.diameter_mm is not None
 
 
 def steps_mm(cell: Cell, axis: Axis, gap_mm: float, nested: bool) -> tuple[float, float]:
@@ -218,8 +196,57 @@ def lattices_in(
             x, y = _rotated(sites.x_mm, sites.y_mm, degrees)
             back = replace(sites, x_mm=x, y_mm=y) if degrees else sites
             found.append(in_layers(back, layers))
+    if shape.geom_type == "MultiPolygon":
+        found += _part_by_part(shape, arrangement, cell, gap_mm, layers, shifted)
+    found = [clear(sites, arrangement, cell, gap_mm) for sites in found]
     # As drawn first, then what holds most.
     return found[:1] + sorted(found[1:], key=lambda sites: -len(sites))
+
+
+def _part_by_part(
+    shape: BaseGeometry, arrangement: Arrangement, cell: Cell, gap_mm: float, layers: int,
+    shifted: bool,
+) -> list[Sites]:  # fmt: skip
+    """A lattice of its own in each part of a room that is split, one part after the other."""
+    parts: list[Sites] = []
+    for part in sorted(shapely.get_parts(shape), key=lambda part: part.bounds[:2]):
+        made = max(_standing_in(part, arrangement, cell, gap_mm, shifted), key=len, default=None)
+        if made is not None:
+            part_sites = in_layers(made, layers)
+            stack = part_sites.stack + layers * len(parts)
+            parts.append(replace(part_sites, stack=stack))
+    return [together(parts)] if len(parts) > 1 else []
+
+
+def together(parts: Sequence[Sites]) -> Sites:
+    """Places of several lattices as one; none of one is beside one of another."""
+    starts = np.cumsum([0, *(len(part) for part in parts)])
+    joined = {
+        name: np.concatenate([getattr(part, name) for part in parts])
+        for name in ("x_mm", "y_mm", "layer", "column", "row", "stack", "axis")
+    }
+    pairs = [part.pairs + start for part, start in zip(parts, starts, strict=False)]
+    return Sites(**joined, pairs=np.concatenate(pairs))
+
+
+def clear(sites: Sites, arrangement: Arrangement, cell: Cell, gap_mm: float) -> Sites:
+    """The places that no part takes which is lower than the room."""
+    if not arrangement.kept_free:
+        return sites
+    half = np.array([half_sizes(cell, axis)[:2] for axis in AXES])[sites.axis]
+    disc = (sites.axis == 0) & (cell.diameter_mm is not None)
+    free = clear_of_parts(
+        sites.x_mm, sites.y_mm, half, disc, sites.layer, arrangement, cell, gap_mm
+    )
+    if free.all():
+        return sites
+    number = np.cumsum(free) - 1
+    pairs = sites.pairs[free[sites.pairs].all(axis=1)]
+    kept = {
+        name: getattr(sites, name)[free]
+        for name in ("x_mm", "y_mm", "layer", "column", "row", "stack", "axis")
+    }
+    return Sites(**kept, pairs=number[pairs])
 
 
 def _rotated(x_mm: Array, y_mm: Array, degrees: float) -> tuple[Array, Array]:
@@ -349,17 +376,9 @@ def _lying_in(
             )  # fmt: skip
             if best is None or len(made) > len(best):
                 best = made
-    return [] if best is None or not len(best) else [best]
-
-
-def layers_in(arrangement: Arrangement, cell: Cell, gap_mm: float) -> int:
-    """How many layers the height holds; one where no height is given."""
-    height = arrangement.room.height_mm
-    if arrangement.room.kind == "none" or height is None:
-        return 1
-    given = (cell, arrangement.axis, gap_mm, between_of(arrangement), is_nested(arrangement, cell))
-    spare = height - layers_height_mm(*given, 1)
-    return 0 if spare < -1e-9 else math.floor(spare / layer_step_mm(*given) + 1e-9) + 1
+    if best is None or not len(best):
+        return []
+    return [clear(best, arrangement, cell, gap_mm)]
 
 
 def block_sites(block: CellBlock, cell: Cell, gap_mm: float, shape: BaseGeometry | None) -> Sites:

@@ -11,14 +11,13 @@ from numpy.typing import NDArray
 from shapely.geometry.base import BaseGeometry
 from shapely.validation import explain_validity
 
-from lumvak.core.document.arrangement import Arrangement, Room
+from lumvak.core.document.arrangement import Room
 from lumvak.core.units import say_sides
 
 Array = NDArray[np.float64]
 Mask = NDArray[np.bool_]
 CIRCLE_SIDES = 160
 SLACK_MM = 1e-6
-NO_ROOM_MM = 1e5
 
 
 @dataclass(frozen=True, slots=True)
@@ -103,23 +102,6 @@ def _crossing(said: str, otherwise: tuple[float, float]) -> tuple[float, float]:
     """The place that the geometry library names in brackets."""
     inside = said.partition("[")[2].partition("]")[0].split()
     return (float(inside[0]), float(inside[1])) if len(inside) == 2 else otherwise
-
-
-def usable(shape: BaseGeometry | None, arrangement: Arrangement) -> BaseGeometry | None:
-    """The room less what is kept free to the wall and set aside as blocks."""
-    if shape is not None:
-        inner: BaseGeometry = shape.buffer(-arrangement.wall_mm, join_style="mitre")
-    elif arrangement.kept_free:
-        inner = shapely.box(-NO_ROOM_MM, -NO_ROOM_MM, NO_ROOM_MM, NO_ROOM_MM)
-    else:
-        return None
-    for block in arrangement.kept_free:
-        inner = inner.difference(
-            shapely.box(
-                block.x_mm, block.y_mm, block.x_mm + block.length_mm, block.y_mm + block.width_mm
-            )
-        )
-    return inner
 
 
 def inside(shape: BaseGeometry | None, x_mm: Array, y_mm: Array, half: Array, disc: Mask) -> Mask:

@@ -15,11 +15,13 @@ from shapely.geometry.base import BaseGeometry
 
 from lumvak.core.arrangement.group_paths import Task
 from lumvak.core.arrangement.judged_paths import Path, paths_of, ranked
-from lumvak.core.arrangement.lattice import between_of, gap_of, is_nested
+from lumvak.core.arrangement.layers import between_of, gap_of, grown, in_holder, is_nested
 from lumvak.core.arrangement.layout import Layout, layout_of, overlaps
-from lumvak.core.arrangement.outline import Flaw, inside, outline_of, usable
+from lumvak.core.arrangement.outline import Flaw, inside, outline_of
+from lumvak.core.arrangement.set_aside import clear_of_parts, usable
 from lumvak.core.arrangement.shortage import shortage
 from lumvak.core.catalogue.cells import Cell
+from lumvak.core.catalogue.holders import Holder
 from lumvak.core.document.arrangement import Arrangement, Room
 from lumvak.core.units import keeps_words, say
 
@@ -76,17 +78,27 @@ def lying_only(arrangement: Arrangement) -> Arrangement:
 
 @keeps_words(24)
 def placed(
-    arrangement: Arrangement, cell: Cell, series: int, parallel: int, gap_mm: float
+    wanted: Arrangement,
+    cell: Cell,
+    series: int,
+    parallel: int,
+    gap_mm: float,
+    holder: Holder | None = None,
 ) -> Placed:
     """Lay a pack in its room; kept, for most edits do not touch it.
 
-    Parameters: the builder's ``arrangement``; ``gap_mm`` between wrappers where no holder says.
+    Parameters: what the builder ``wanted``; ``gap_mm`` between wrappers where no holder says. Flat
+    cells are laid as thick as they will grow.
     """
+    arrangement, cell = in_holder(wanted, holder), grown(cell, wanted)
     gap = gap_of(arrangement, cell, gap_mm)
     shape, flaws = outline_of(arrangement.room)
     no_room = bool(flaws)
     flaws += _pitch_flaws(arrangement, cell)
-    task = Task(arrangement, cell, series, parallel, gap, usable(shape, arrangement))
+    task = Task(
+        arrangement, cell, series, parallel, gap, usable(shape, arrangement, cell, gap),
+        0.0 if holder is None else holder.edge_mm,
+    )  # fmt: skip
     if arrangement.spots:
         found = spot_flaws(task)
         if not any(flaw.code == "spots-count" for flaw in found):
@@ -158,9 +170,10 @@ def spot_flaws(task: Task) -> tuple[Flaw, ...]:
         )
         for one, other in overlaps(layout)
     ]
-    out = ~inside(
-        task.free, layout.x_mm, layout.y_mm, layout.half_mm[:, :2], _discs(layout)
-    )  # fmt: skip
+    given = (layout.x_mm, layout.y_mm, layout.half_mm[:, :2], _discs(layout))
+    out = ~inside(task.free, *given) | ~clear_of_parts(
+        *given, layout.layer, task.arrangement, task.cell, task.gap_mm
+    )
     found += [
         Flaw(
             "cell-outside",

@@ -11,15 +11,11 @@ from shapely import affinity
 
 from lumvak.core.arrangement.group_paths import Task, rings_in
 from lumvak.core.arrangement.judged_paths import paths_of
-from lumvak.core.arrangement.lattice import (
-    between_of,
-    block_sites,
-    is_nested,
-    lattices_in,
-    layers_in,
-)
+from lumvak.core.arrangement.lattice import block_sites, lattices_in
+from lumvak.core.arrangement.layers import between_of, is_nested, layers_in
 from lumvak.core.arrangement.layout import layers_height_mm
-from lumvak.core.arrangement.outline import outline_of, usable
+from lumvak.core.arrangement.outline import outline_of
+from lumvak.core.arrangement.set_aside import usable
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.document.arrangement import Arrangement, Axis
 from lumvak.core.units import say
@@ -33,14 +29,7 @@ def shortage(task: Task) -> str:
     """By how much the room is too small: millimetres in each direction, layers, and cells."""
     arrangement, cell = task.arrangement, task.cell
     room = arrangement.room
-    tall = layers_height_mm(
-        cell,
-        arrangement.axis,
-        task.gap_mm,
-        between_of(arrangement),
-        is_nested(arrangement, cell),
-        1,
-    )
+    tall = layers_height_mm(*_heights(task), 1)
     if room.kind != "none" and room.height_mm is not None and tall > room.height_mm + 1e-9:
         return f"short by {say(tall - room.height_mm, 'mm')} in height"
     total = task.series * task.parallel
@@ -85,7 +74,8 @@ def _heights(task: Task) -> tuple[Cell, Axis, float, float, bool]:
 def _with(task: Task, arrangement: Arrangement) -> Task:
     """The same pack in another room."""
     shape, _ = outline_of(arrangement.room)
-    return replace(task, arrangement=arrangement, free=usable(shape, arrangement))
+    free = usable(shape, arrangement, task.cell, task.gap_mm)
+    return replace(task, arrangement=arrangement, free=free)
 
 
 def _held(task: Task) -> int:
@@ -151,6 +141,14 @@ def _said_up(mm: float) -> float:
     return math.ceil(mm / step - 1e-9) * step
 
 
+def _lid_mm(arrangement: Arrangement) -> float:
+    """Height in mm that the highest part over the cells wants."""
+    return max(
+        (part.height_mm or 0.0 for part in arrangement.kept_free if part.stands == "lid"),
+        default=0.0,
+    )
+
+
 def _higher(task: Task) -> str:
     """The height at which more layers serve, and how many; empty where none do."""
     arrangement, cell = task.arrangement, task.cell
@@ -161,13 +159,15 @@ def _higher(task: Task) -> str:
     if not each:
         return ""
     for layers in range(max(now + 1, -(-total // each)), MOST_LAYERS + 1):
-        least = layers_height_mm(*_heights(task), layers)
+        least = layers_height_mm(*_heights(task), layers) + _lid_mm(arrangement)
         height = _said_up(least)
         if room.height_mm is not None:
             height = room.height_mm + _said_up(least - room.height_mm)
         higher = room.model_copy(update={"height_mm": height})
         if _serves(_with(task, arrangement.model_copy(update={"room": higher}))):
             if room.height_mm is None:
-                return f"give the room a height: {say(height, 'mm')} for {layers} layers"
+                # Over lying cells the holder's edge stands out as well.
+                whole = height + (2.0 * task.edge_mm if arrangement.axis != "up" else 0.0)
+                return f"give the room a height: {say(whole, 'mm')} for {layers} layers"
             return f"{say(height - room.height_mm, 'mm')} in height for {layers} layers"
     return ""

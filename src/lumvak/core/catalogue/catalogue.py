@@ -10,6 +10,7 @@ from lumvak.core.catalogue.boards import Board
 from lumvak.core.catalogue.cells import Cell, Chemistry
 from lumvak.core.catalogue.chargers import Charger
 from lumvak.core.catalogue.conductors import Conductor
+from lumvak.core.catalogue.holders import Holder
 from lumvak.core.catalogue.power_parts import Connector, Fuse, Surge, Switch, Wire
 from lumvak.core.record import Document
 
@@ -30,6 +31,7 @@ class Parts(Document):
     switches: tuple[Switch, ...] = ()
     surges: tuple[Surge, ...] = ()
     chargers: tuple[Charger, ...] = ()
+    holders: tuple[Holder, ...] = ()
 
 
 NO_PARTS = Parts()
@@ -63,6 +65,7 @@ class Catalogue:
         self.switches: dict[str, Switch] = {}
         self.surges: dict[str, Surge] = {}
         self.chargers: dict[str, Charger] = {}
+        self.holders: dict[str, Holder] = {}
         for bundle in bundles:
             self.chemistries.update((part.id, part) for part in bundle.chemistries)
             self.cells.update((part.id, part) for part in bundle.cells)
@@ -74,6 +77,7 @@ class Catalogue:
             self.switches.update((part.id, part) for part in bundle.switches)
             self.surges.update((part.id, part) for part in bundle.surges)
             self.chargers.update((part.id, part) for part in bundle.chargers)
+            self.holders.update((part.id, part) for part in bundle.holders)
         for cell in self.cells.values():
             if cell.chemistry not in self.chemistries:
                 raise UnknownPart(
@@ -112,6 +116,7 @@ class Catalogue:
             switches=tuple(self.switches.values()),
             surges=tuple(self.surges.values()),
             chargers=tuple(self.chargers.values()),
+            holders=tuple(self.holders.values()),
         )
 
     @cached_property

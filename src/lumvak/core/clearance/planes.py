@@ -123,18 +123,22 @@ def post_radius_mm(cell: Cell) -> float:
     return min(POST_WIDTH_SHARE * wide, POST_THICK_SHARE * thick)
 
 
-def ends_of(layout: Layout) -> Ends:
-    """What every end shows in its plane."""
+def ends_of(layout: Layout, rim_mm: float = 0.0) -> Ends:
+    """What every end shows in its plane; a holder may lie ``rim_mm`` over its edge.
+
+    Where that is more than the wrapper's fold, no rim is left bare.
+    """
     cell, planes = layout.cell, planes_of(layout)
     level = layout.level
     count = len(level)
     points: Shapes = np.asarray(shapely.points(planes.uv_mm), dtype=object)
     if cell.diameter_mm is not None:
         positive = np.arange(count) % 2 == 0
-        radius = np.where(
-            positive, CAP_SHARE * cell.diameter_mm, cell.diameter_mm / 2.0 - WRAPPER_FOLD_MM
-        )
+        fold = max(WRAPPER_FOLD_MM, rim_mm)
+        radius = np.where(positive, CAP_SHARE * cell.diameter_mm, cell.diameter_mm / 2.0 - fold)
         bare = shapely.buffer(points, radius, quad_segs=CIRCLE_QUARTER)
+        if rim_mm >= WRAPPER_FOLD_MM:
+            return Ends(planes, bare, _nothing(count), level, level)
         rim = shapely.buffer(points, cell.diameter_mm / 2.0, quad_segs=CIRCLE_QUARTER)
         # The can is the negative end, and its rim is seen at the positive one.
         return Ends(planes, bare, rim, level, np.where(positive, level - 1, level))
@@ -148,5 +152,9 @@ def ends_of(layout: Layout) -> Ends:
         over, beside = TAB_WIDTH_SHARE * wide, TAB_THICK_SHARE * thick
         half_u, half_v = np.where(lying, beside, over), np.where(lying, over, beside)
         bare = shapely.box(u - half_u, v - half_v, u + half_u, v + half_v)
-    nothing: Shapes = np.array([shapely.Polygon()] * count, dtype=object)
-    return Ends(planes, bare, nothing, level, level)
+    return Ends(planes, bare, _nothing(count), level, level)
+
+
+def _nothing(count: int) -> Shapes:
+    """So many empty shapes: no rim is to be seen."""
+    return np.array([shapely.Polygon()] * count, dtype=object)

@@ -6,12 +6,14 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, JsonValue, model_validator
 
-from lumvak.core.record import Document
+from lumvak.core.record import Document, PartId
 
 RoomKind = Literal["none", "box", "outline", "round"]
 Rows = Literal["straight", "nested"]
 Axis = Literal["up", "along", "across"]
 Millimetre = Annotated[float, Field(ge=-5000, le=5000, allow_inf_nan=False)]
+PartKind = Literal["board", "leads", "sensor", "foam", "air", "other"]
+Stands = Literal["floor", "lid"]
 Side = Annotated[float, Field(gt=0, le=5000, allow_inf_nan=False)]
 Corner = tuple[Millimetre, Millimetre]
 MM: dict[str, JsonValue] = {"unit": "mm"}
@@ -41,13 +43,29 @@ class Room(Document):
 
 
 class KeptFree(Document):
-    """A block set aside for the BMS, foam or leads; the corner nearest the origin and its size."""
+    """A part that takes room beside the cells; the corner nearest the origin and its size.
 
-    name: str = Field(default="board", min_length=1, max_length=60)
-    x_mm: Millimetre = 0.0
-    y_mm: Millimetre = 0.0
-    length_mm: Side = 60.0
-    width_mm: Side = 20.0
+    Without ``height_mm`` it takes all the height there is; else it ``stands`` on the floor, or
+    lies over the cells, under the lid. ``mass_g`` is what it weighs where that was said.
+    """
+
+    name: str = Field(default="board", title="Name", min_length=1, max_length=60)
+    kind: PartKind = Field(default="other", title="What it is")
+    x_mm: Millimetre = Field(default=0.0, title="x", json_schema_extra=MM)
+    y_mm: Millimetre = Field(default=0.0, title="y", json_schema_extra=MM)
+    length_mm: Side = Field(default=60.0, title="Length", json_schema_extra=MM)
+    width_mm: Side = Field(default=20.0, title="Width", json_schema_extra=MM)
+    height_mm: Side | None = Field(default=None, title="Height", json_schema_extra=MM)
+    stands: Stands = Field(default="floor", title="Stands")
+    mass_g: Annotated[float, Field(ge=0, le=1e5)] | None = Field(
+        default=None, title="Weight", json_schema_extra={"unit": "g"}
+    )
+
+    @property
+    def is_board(self) -> bool:
+        """Whether it is the BMS: by its kind, or where that was not said by its name."""
+        named = self.kind == "other" and {"board", "bms"} & set(self.name.lower().split())
+        return self.kind == "board" or bool(named)
 
 
 class CellBlock(Document):
@@ -77,14 +95,21 @@ class Arrangement(Document):
     room: Room = Room()
     rows: Rows = Field(default="straight", title="Rows")
     axis: Axis = Field(default="up", title="Cells stand or lie")
+    holder: PartId | None = Field(default=None, title="Holder")
     pitch_mm: Side | None = Field(default=None, title="Pitch of the holder", json_schema_extra=MM)
     between_mm: Annotated[float, Field(ge=0, le=100)] | None = Field(
         default=None, title="Between layers", json_schema_extra=MM
     )
+    swell_share: Annotated[float, Field(ge=0, le=0.5)] | None = Field(
+        default=None, title="Flat cells grow by", json_schema_extra={"unit": "%"}
+    )
+    plate_mm: Annotated[float, Field(gt=0, le=50)] | None = Field(
+        default=None, title="Compression plates", json_schema_extra=MM
+    )
     wall_mm: float = Field(
         default=2.0, title="Free to the wall", ge=0, le=100, json_schema_extra=MM
     )
-    kept_free: tuple[KeptFree, ...] = Field(default=(), title="Kept free", max_length=40)
+    kept_free: tuple[KeptFree, ...] = Field(default=(), title="Parts in the room", max_length=40)
     blocks: tuple[CellBlock, ...] = Field(default=(), title="Blocks of cells", max_length=40)
     way: str | None = Field(default=None, title="Proposal", max_length=40)
     spots: tuple[Spot, ...] = Field(default=(), title="Cells placed by hand", max_length=20_000)

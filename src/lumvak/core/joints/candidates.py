@@ -377,10 +377,11 @@ def _too_wide(part: Conductor, width_mm: float, strips: int, role: Role, bed: Be
     return f"is wider than the {say(most, 'mm')} that may lie here"
 
 
-def conductors_only(role: Role, joints: Joints) -> Joints:
+def conductors_only(role: Role, joints: Joints, gap_mm: float) -> Joints:
     """The joints without how they are laid and without those of the other role.
 
     Of the series joints the number of strips stays: by it the group strips share the current.
+    ``gap_mm`` is what lies between the cells as they are laid.
     """
     return Joints.model_construct(
         group=joints.group if role == "group" else Strip(),
@@ -388,7 +389,7 @@ def conductors_only(role: Role, joints: Joints) -> Joints:
         take_off=joints.take_off,
         side_a=joints.side_a,
         side_b=joints.side_b,
-        gap_mm=joints.gap_mm,
+        gap_mm=gap_mm,
         welder_limit_mm=joints.welder_limit_mm,
         school=joints.school,
         rise_limit_k=joints.rise_limit_k,

@@ -27,7 +27,6 @@ from lumvak.core.joints.piece_sections import (
     between_groups,
     joining_of,
     limits_a,
-    mass_g,
     peak_factors,
     rise_per_square,
     rises_k,
@@ -420,8 +419,3 @@ def points_of(table: JoinedPack, leads: Sequence[Lead]) -> tuple[LeadPoint, ...]
         )
         for lead in leads
     )
-
-
-def total_mass_g(table: JoinedPack) -> float:
-    """Mass in g of cells and conductors."""
-    return table.layout.cell.mass_g * len(table.layout) + float(mass_g(table.sections).sum())

@@ -94,6 +94,7 @@ def joint_result(
     widths: Widths,
     over: float,
     like: Candidate | None,
+    gap: Figure,
 ) -> JointResult:
     """Judge all conductors for a role, propose one and work out the one in force.
 
@@ -102,7 +103,8 @@ def joint_result(
     are at the end of the duty, ``weld`` the thermal resistance of what joins an end to one, and
     ``cooling`` how a strip is cooled altogether, ``widths`` how wide one may lie. ``over`` is how
     many times more than by even sharing the solved network asks of the busiest piece; ``like`` is
-    the conductor that runs on from the other role, where one lies over both.
+    the conductor that runs on from the other role, where one lies over both, ``gap`` what lies
+    between two cells.
     """
     setting = Setting(
         role=role,
@@ -125,8 +127,9 @@ def joint_result(
     part = conductors.get(strip.part or "")
     chosen = in_force(strip, part, proposal, setting, joints)
     figures = _joint_figures(
-        role, joints, setting, chosen, series, parallel, current, peak_duration, strips_at, weld
-    )
+        role, joints, setting, chosen, series, parallel, current, peak_duration, strips_at, weld,
+        gap,
+    )  # fmt: skip
     return JointResult(
         setting, limited, proposal, reason, chosen, strip.part is None,
         said_or(f"joints.{role}.part", "Conductor", strip.part, "", chosen.part.id,
@@ -156,7 +159,7 @@ def weld_of(joints: Joints, cell: Cell) -> Figure:
 
 
 def _shape(
-    role: Role, joints: Joints, cell: Cell, chosen: Candidate, drawn: Figure
+    role: Role, joints: Joints, cell: Cell, chosen: Candidate, drawn: Figure, gap: Figure
 ) -> tuple[Figure, Figure, Figure, Figure, Figure, Figure]:
     """Resistivity, length, width, thickness, layers and strips of the joint in force."""
     key = f"joints.{role}"
@@ -181,7 +184,6 @@ def _shape(
                 "as recommended; nothing was said", "methods 10", drawn, origin="computed")
         for name, label in (("layers", "Layers"), ("strips", "Strips side by side"))
     )  # fmt: skip
-    gap = typed("joints.gap_mm", "Gap between cells", joints.gap_mm, "mm")
     pitch = sheet("cell.pitch_mm", "Cell width", cell.pitch_mm, "mm", cell.name)
     length = computed(
         "joints.length_mm",
@@ -292,13 +294,14 @@ def _joint_figures(
     peak_duration: Figure,
     strips_at: Figure,
     weld: Figure,
+    gap: Figure,
 ) -> JointFigures:
     """A kind of joint as figures (methods 8 to 10).
 
     It is long, for it lists figures one after the other, each made from those above it.
     """
     key = f"joints.{role}"
-    shape = _shape(role, joints, setting.cell, chosen, drawn)
+    shape = _shape(role, joints, setting.cell, chosen, drawn, gap)
     rho, length, width, thickness, layers, strips = shape
     part = chosen.part
     around = (strips_at, weld)

@@ -8,11 +8,10 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from lumvak.core.cells.cell_model import of_cell
 from lumvak.core.document.joints import Joints
 from lumvak.core.figures.figure import Figure, computed, typed
 from lumvak.core.joints.candidates import Role
-from lumvak.core.joints.joined_pack import JoinedPack, has_bar, total_mass_g
+from lumvak.core.joints.joined_pack import JoinedPack, has_bar
 from lumvak.core.units import say
 
 
@@ -39,44 +38,6 @@ class NetworkFigures:
     link_limit: Figure | None
     leads_limit: Figure | None
     every: tuple[Figure, ...]
-
-
-@dataclass(frozen=True, slots=True)
-class MassFigures:
-    """What cells and conductors weigh together, as figures."""
-
-    every: tuple[Figure, ...]
-
-
-def mass_figures(
-    table: JoinedPack, base: tuple[Figure, ...], series: Figure, parallel: Figure
-) -> MassFigures:
-    """What cells and conductors weigh together (methods 18); ``base`` made the layout."""
-    cell, layout = table.layout.cell, table.layout
-    cells = of_cell(cell, "mass_g", "Weight of a cell", "g")
-    total = total_mass_g(table)
-    strips = computed(
-        "layout.conductor_g",
-        "Strips and wires",
-        total - cell.mass_g * len(layout),
-        "g",
-        "section × length × density, summed over all pieces",
-        "methods 18 [3]",
-        *base,
-    )
-    mass = computed(
-        "layout.mass_kg",
-        "Cells and strips",
-        total / 1000.0,
-        "kg",
-        "cells × weight + strips; board, leads and case come on top",
-        "methods 18",
-        cells,
-        series,
-        parallel,
-        strips,
-    )
-    return MassFigures((mass,))
 
 
 @dataclass(frozen=True, slots=True)

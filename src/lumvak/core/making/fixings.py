@@ -1,13 +1,17 @@
-"""Small parts that joints take besides metal that is cut: rings, screws, washers."""
+"""Parts that a pack takes besides metal that is cut: rings, screws, holders, barriers, plates."""
 
 from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from lumvak.core.arrangement.findings import BARRIER_MM
+from lumvak.core.arrangement.layout import Barriers, Layout
+from lumvak.core.catalogue.holders import Holder
+from lumvak.core.figures.finding import TOUCH_SAFE_V
 from lumvak.core.joints.contacts import Screw
 from lumvak.core.making.cut_list import Cut
-from lumvak.core.units import say
+from lumvak.core.units import say, say_sides
 
 
 @dataclass(frozen=True, slots=True)
@@ -29,4 +33,20 @@ def fixings_of(cuts: Sequence[Cut], rings: int, screw: Screw | None) -> tuple[Fi
         found.append(Fixing(f"screw {screw.thread}", len(posts)))
         washer = f"washer {screw.thread}, {say(screw.washer_mm, 'mm')}"
         found.append(Fixing(washer, len(posts)))
+    return tuple(found)
+
+
+def around_cells(
+    layout: Layout, barriers: Barriers, holder: Holder | None, plate_mm: float | None
+) -> tuple[Fixing, ...]:
+    """What holds the cells and lies between them: places of a holder, barriers, plates."""
+    found = [] if holder is None else [Fixing(f"place of {holder.name}", 2 * len(layout))]
+    face = say_sides((max(layout.cell.footprint_mm), layout.cell.height_mm))
+    high = barriers.volts > TOUCH_SAFE_V
+    for thick, which in zip(BARRIER_MM, (~high, high), strict=True):
+        count = int(which.sum())
+        if count:
+            found.append(Fixing(f"barrier of {say(thick, 'mm')}, {face}", count))
+    if plate_mm is not None and layout.cell.diameter_mm is None:
+        found.append(Fixing(f"compression plate of {say(plate_mm, 'mm')}", 2))
     return tuple(found)

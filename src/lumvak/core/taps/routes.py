@@ -44,14 +44,11 @@ def taps_of(
     the negative lead leaves. A terminal beside one of ``barriers`` counts as EDGE_MM farther. A
     lead that has one of ``ways`` goes by its corners.
     """
-    board = next(
-        (item for item in kept_free if any(word in item.name.lower() for word in ("board", "bms"))),
-        None,
-    )
+    board = next((item for item in kept_free if item.is_board), None)
     if board is not None:
         place = np.array([
             board.x_mm + board.length_mm / 2.0, board.y_mm + board.width_mm / 2.0,
-            layout.size_mm[2],
+            _board_height_mm(board, layout),
         ])  # fmt: skip
     else:
         start = next((lead for lead in leads if lead.pole == "-"), None)
@@ -77,3 +74,9 @@ def taps_of(
             flat = float(np.hypot(*np.diff(corners, axis=0).T).sum())
             length[way.lead] = flat + abs(float(at[2] - place[2]))
     return Taps(terminals, length * ROUTE_SLACK + spare_mm, place)
+
+
+def _board_height_mm(board: KeptFree, layout: Layout) -> float:
+    """Height in mm over the floor at which the leads end on the board."""
+    on_floor = board.stands == "floor" and board.height_mm is not None
+    return board.height_mm or 0.0 if on_floor else layout.size_mm[2]

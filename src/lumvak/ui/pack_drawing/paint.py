@@ -30,7 +30,7 @@ def paint_pack(painter: QPainter, drawn: Drawn, spread: Spread, ratio: float) ->
     pitch = drawn.layout.cell.pitch_mm * spread.scale
     boxes = _boxes(drawn, spread)
     _room(painter, drawn.room, spread)
-    _kept_free(painter, drawn, spread)
+    _parts(painter, drawn, spread, over=False)
     _cells(painter, drawn, boxes)
     terminals = spread.all_px(drawn.layout.terminal_mm)
     _pieces(painter, drawn, spread, terminals, pitch)
@@ -43,6 +43,7 @@ def paint_pack(painter: QPainter, drawn: Drawn, spread: Spread, ratio: float) ->
     _groups(painter, drawn, boxes, spread, pitch)
     _way(painter, drawn, spread)
     _taps(painter, drawn, terminals, pitch)
+    _parts(painter, drawn, spread, over=True)
     _leads(painter, drawn, spread, pitch)
     _flaws(painter, drawn, spread)
 
@@ -71,22 +72,39 @@ def _room(painter: QPainter, room: BaseGeometry | None, spread: Spread) -> None:
             painter.drawPolygon(QPolygonF([spread.to_px(x, y) for x, y, *_ in ring.coords]))
 
 
-def _kept_free(painter: QPainter, drawn: Drawn, spread: Spread) -> None:
+def _parts(painter: QPainter, drawn: Drawn, spread: Spread, over: bool) -> None:
+    """The parts in the room: those beside the cells, or the outlines of those over them."""
     painter.setFont(THEME.font("note", table=True))
-    for name, x, y, length, width in drawn.kept_free:
-        box = QRectF(spread.to_px(x, y), spread.to_px(x + length, y + width)).normalized()
-        painter.setPen(QPen(THEME.colour("soft"), 1.2, Qt.PenStyle.DashLine))
-        painter.setBrush(THEME.colour("grey_wash"))
+    for part in drawn.kept_free:
+        if part.over != over:
+            continue
+        left, top, right, bottom = part.bounds_mm
+        box = QRectF(spread.to_px(left, top), spread.to_px(right, bottom)).normalized()
+        painter.setPen(QPen(THEME.colour("ink" if over else "soft"), 1.2, Qt.PenStyle.DashLine))
+        painter.setBrush(Qt.BrushStyle.NoBrush if over else THEME.colour("grey_wash"))
         painter.drawRect(box)
-        painter.setPen(THEME.colour("ink"))
-        painter.save()
+        _part_name(painter, part.name, box, over)
+
+
+def _part_name(painter: QPainter, name: str, box: QRectF, over: bool) -> None:
+    """The name of a part in its box; on a ground of its own, at the corner, over the cells."""
+    painter.save()
+    painter.setPen(THEME.colour("ink"))
+    if over:
+        words = painter.fontMetrics().boundingRect(name).adjusted(-2, -1, 2, 1)
+        words.moveTopLeft(box.topLeft().toPoint())
+        if words.height() > box.height() or words.width() > box.width():
+            words.moveBottomLeft(box.topRight().toPoint())
+        painter.fillRect(words, THEME.colour("sheet"))
+        painter.drawText(words, CENTRE, name)
+    else:
         painter.translate(box.center())
         if box.height() > 1.5 * box.width():
             painter.rotate(-90)
             box = QRectF(0, 0, box.height(), box.width())
         box.moveCenter(QPointF())
         painter.drawText(box, CENTRE, name)
-        painter.restore()
+    painter.restore()
 
 
 def _cells(painter: QPainter, drawn: Drawn, boxes: dict[int, QRectF]) -> None:

@@ -35,6 +35,22 @@ def _alike(one: Any, two: Any) -> bool:
     return False
 
 
+@dataclass(frozen=True, slots=True)
+class DrawnPart:
+    """A part in the room: its name and rectangle in mm, and whether it lies over the cells."""
+
+    name: str
+    bounds_mm: tuple[float, float, float, float]
+    over: bool
+
+    def holds(self, x_mm: float, y_mm: float, rim_mm: float) -> bool:
+        """Whether a place takes hold of it; of one over the cells its rim alone does."""
+        left, top, right, bottom = self.bounds_mm
+        inside = left <= x_mm <= right and top <= y_mm <= bottom
+        depth = min(x_mm - left, right - x_mm, y_mm - top, bottom - y_mm)
+        return inside and (not self.over or depth <= rim_mm)
+
+
 @dataclass(frozen=True, eq=False)
 class Drawn:
     """What a pack view shows of one side.
@@ -51,7 +67,7 @@ class Drawn:
     side: int = FACE_A
     layer: int = 0
     room: BaseGeometry | None = None
-    kept_free: tuple[tuple[str, float, float, float, float], ...] = ()
+    kept_free: tuple[DrawnPart, ...] = ()
     pieces: Pieces | None = None
     width_mm: Array | None = None
     strength: Array | None = None
@@ -115,7 +131,7 @@ class Drawn:
         low_y = float((layout.y_mm - layout.half_mm[:, 1]).min())
         high_x = float((layout.x_mm + layout.half_mm[:, 0]).max())
         high_y = float((layout.y_mm + layout.half_mm[:, 1]).max())
-        boxes = [(x, y, x + length, y + width) for _, x, y, length, width in self.kept_free]
+        boxes = [item.bounds_mm for item in self.kept_free]
         if self.room is not None and not self.room.is_empty:
             boxes.append(self.room.bounds)
         for left, top, right, bottom in boxes:
@@ -127,10 +143,16 @@ class Drawn:
         )
 
 
-def kept_free_of(arrangement: Arrangement) -> tuple[tuple[str, float, float, float, float], ...]:
-    """What is kept free, as it is drawn: name, x, y, length and width in mm."""
-    return tuple((item.name, item.x_mm, item.y_mm, item.length_mm, item.width_mm)
-                 for item in arrangement.kept_free)  # fmt: skip
+def kept_free_of(arrangement: Arrangement) -> tuple[DrawnPart, ...]:
+    """The parts in the room, as they are drawn."""
+    return tuple(
+        DrawnPart(
+            item.name,
+            (item.x_mm, item.y_mm, item.x_mm + item.length_mm, item.y_mm + item.width_mm),
+            item.kind == "sensor" or (item.stands == "lid" and item.height_mm is not None),
+        )
+        for item in arrangement.kept_free
+    )
 
 
 @dataclass(frozen=True, slots=True)

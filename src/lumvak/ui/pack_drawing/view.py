@@ -257,8 +257,9 @@ class PackView(Drawing):
         if drawn is None:
             return None
         x, y = self.spread.to_mm(point)
-        for place, (_, left, top, length, width) in enumerate(drawn.kept_free):
-            if left <= x <= left + length and top <= y <= top + width:
+        rim = THEME.px(7) / self.spread.scale
+        for place, part in enumerate(drawn.kept_free):
+            if part.holds(x, y, rim):
                 return place
         return None
 

@@ -52,11 +52,17 @@ class GridColumn:
     left: bool | None = None
 
 
-def quantity_column(head: str, field: str, kind: Kind, optional: bool = False) -> GridColumn:
-    """A column of quantities of one kind; an ``optional`` one may be empty."""
+def quantity_column(
+    head: str,
+    field: str,
+    kind: Kind,
+    optional: bool = False,
+    hint: Callable[[Record], str] | None = None,
+) -> GridColumn:
+    """A column of quantities of one kind; an ``optional`` one may be empty, and shows ``hint``."""
     return GridColumn(
         head, field, lambda text, _: None if optional and not text else parse(text, kind),
-        lambda value, _: "" if value is None else spell(value, kind),
+        lambda value, _: "" if value is None else spell(value, kind), hint=hint,
     )  # fmt: skip
 
 
@@ -71,6 +77,21 @@ def text_column(head: str, field: str, *, wide: bool = False) -> GridColumn:
     """A column of words, taken as they are typed."""
     return GridColumn(head, field, lambda text, _: text, lambda value, _: str(value), wide=wide,
                       left=True)  # fmt: skip
+
+
+def words_column(
+    head: str, field: str, spelled: Mapping[Any, str], *, wide: bool = False
+) -> GridColumn:
+    """A column of words that stand for values."""
+
+    def read(text: str, _: Record) -> Any:
+        for value, word in spelled.items():
+            if word.lower() == text.strip().lower():
+                return value
+        raise QuantityError(f"“{text[:40]}” is none; accepted: {', '.join(spelled.values())}")
+
+    return GridColumn(head, field, read, lambda value, _: spelled[value],
+                      words=tuple(spelled.values()), wide=wide)  # fmt: skip
 
 
 def pasted_rows(text: str, columns: int) -> list[list[str]]:

@@ -11,4 +11,5 @@ def arrangement_answer(seen: Evaluation) -> str:
     placing = seen.table.placing
     if placing.short:
         return "does not fit"
-    return f"{say_sides(placing.layout.size_mm)}{', by hand' if placing.by_hand else ''}"
+    sides = [seen.figures[f"layout.{side}_mm"].number for side in ("length", "width", "height")]
+    return f"{say_sides(sides)}{', by hand' if placing.by_hand else ''}"

@@ -1,4 +1,4 @@
-"""Arrangement, the room: its shape and size, what is kept free, blocks of cells, the holder."""
+"""Arrangement, the room: its shape and size, rows and holder, blocks of cells."""
 
 from __future__ import annotations
 
@@ -9,15 +9,26 @@ from typing import Any
 from PyQt6.QtWidgets import QFileDialog, QPushButton, QVBoxLayout, QWidget
 
 from lumvak.core import units
+from lumvak.core.catalogue.cells import Cell
+from lumvak.core.catalogue.holders import Holder
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.units import LENGTH_MM, QuantityError
+from lumvak.core.making.holding import LOOSE_MM
+from lumvak.core.units import LENGTH_MM
 from lumvak.files.outline_apart import load_outline_apart
 from lumvak.files.outline_file import Outline
 from lumvak.files.problem import FileProblem
 from lumvak.ui.session import Session
+from lumvak.ui.stages.part_box import PartBox
 from lumvak.ui.widgets.choice import Choice
 from lumvak.ui.widgets.flow import flowing, scrolled
-from lumvak.ui.widgets.grid import Grid, GridColumn, Record, count_column, quantity_column
+from lumvak.ui.widgets.grid import (
+    Grid,
+    GridColumn,
+    Record,
+    count_column,
+    quantity_column,
+    words_column,
+)
 from lumvak.ui.widgets.quantity_field import bound_choice, edit_or_why, small_field, try_edit
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import side_by_side, soft
@@ -27,27 +38,15 @@ KINDS = (("none", "free"), ("box", "box"), ("outline", "outline"), ("round", "ro
 ROWS = (("straight", "straight rows"), ("nested", "nested"))
 LYING = (("up", "standing"), ("along", "lying along"), ("across", "lying across"))
 AXIS_WORDS = {"up": "standing", "along": "lying along", "across": "lying across"}
-LISTS = (("free", "kept free"), ("blocks", "blocks of cells"), ("corners", "corners"),
-         ("holes", "holes"))  # fmt: skip
+LISTS = (("blocks", "blocks of cells"), ("corners", "corners"), ("holes", "holes"))
+NO_HOLDER = "no holder"
+OPTIONAL = ("height_mm", "pitch_mm", "between_mm", "plate_mm")
 LOAD = "outline from a drawing …"
 DRAWINGS = "Drawings (*.dxf *.svg);;All files (*)"
 
 
 def _length(head: str, field: str) -> GridColumn:
     return quantity_column(head, field, LENGTH_MM)
-
-
-def _name(text: str, _: Record) -> str:
-    if not text:
-        raise QuantityError("a name is wanted, such as board or foam")
-    return text
-
-
-def _axis(text: str, _: Record) -> str:
-    for axis, words in AXIS_WORDS.items():
-        if text.lower() in (axis, words):
-            return axis
-    raise QuantityError(f"“{text}” is no direction; accepted: {', '.join(AXIS_WORDS.values())}")
 
 
 class RoomPanel(QWidget):
@@ -62,17 +61,21 @@ class RoomPanel(QWidget):
         self.axis = bound_choice(session, "arrangement.axis", LYING, "Cells stand or lie")
         self.fields = {
             name: small_field(session, f"arrangement.{path}", label, units.LENGTH_MM,
-                              optional=name in ("height_mm", "pitch_mm", "between_mm"), width=58)
+                              optional=name in OPTIONAL, width=58)
             for name, path, label in (
                 ("length_mm", "room.length_mm", "length"),
                 ("width_mm", "room.width_mm", "width"),
                 ("diameter_mm", "room.diameter_mm", "diameter"),
                 ("height_mm", "room.height_mm", "height"),
                 ("wall_mm", "wall_mm", "free to the wall"),
-                ("pitch_mm", "pitch_mm", "holder's pitch"),
+                ("pitch_mm", "pitch_mm", "pitch"),
                 ("between_mm", "between_mm", "between layers"),
+                ("plate_mm", "plate_mm", "pressed between plates of"),
             )
         }  # fmt: skip
+        self.swell = small_field(session, "arrangement.swell_share", "they grow by",
+                                 units.FRACTION, width=52)  # fmt: skip
+        self.holder = PartBox(session, "arrangement.holder", "Holder", NO_HOLDER)
         self.gap = small_field(session, "joints.gap_mm", "gap", units.LENGTH_MM, optional=False,
                                width=52)  # fmt: skip
         self.barrier = small_field(session, "arrangement.barrier_v", "barrier over", units.VOLTAGE,
@@ -92,25 +95,12 @@ class RoomPanel(QWidget):
         self.which = Choice(LISTS, "Which list")
         self.which.picked.connect(self._show_list)
         self.lists = {
-            "free": Grid(
-                "Kept free",
-                (
-                    GridColumn("what", "name", _name, lambda value, _: str(value), wide=True),
-                    _length("x", "x_mm"), _length("y", "y_mm"), _length("length", "length_mm"),
-                    _length("width", "width_mm"),
-                ),
-                self._taker("arrangement.kept_free", "kept free"),
-                lambda: {"name": "board", "x_mm": 0.0, "y_mm": 0.0, "length_mm": 60.0,
-                         "width_mm": 20.0},
-                (1, 4),
-            ),
             "blocks": Grid(
                 "Blocks of cells",
                 (
                     _length("x", "x_mm"), _length("y", "y_mm"), count_column("columns", "columns"),
                     count_column("rows", "rows"),
-                    GridColumn("cells", "axis", _axis, lambda value, _: AXIS_WORDS[value],
-                               tuple(AXIS_WORDS.values()), wide=True),
+                    words_column("cells", "axis", AXIS_WORDS, wide=True),
                 ),
                 self._taker("arrangement.blocks", "blocks of cells"),
                 lambda: {"x_mm": 0.0, "y_mm": 0.0, "columns": 3, "rows": 1, "axis": "up"},
@@ -144,9 +134,10 @@ class RoomPanel(QWidget):
         layout.addWidget(self.axis)
         layout.addWidget(
             flowing(
-                self.gap, self.fields["pitch_mm"], self.fields["between_mm"], self.barrier, gap=14
+                self.holder, self.gap, self.fields["pitch_mm"], self.fields["between_mm"],
+                self.barrier, self.swell, self.fields["plate_mm"], gap=14,
             )
-        )
+        )  # fmt: skip
         layout.addWidget(self.which)
         for grid in self.lists.values():
             layout.addWidget(grid)
@@ -154,7 +145,7 @@ class RoomPanel(QWidget):
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.addWidget(scrolled(inner))
-        self._show_list("free")
+        self._show_list("blocks")
 
     def _show_list(self, which: str) -> None:
         self.which.show_value(which)
@@ -181,6 +172,7 @@ class RoomPanel(QWidget):
         for name, field in self.fields.items():
             source = room if hasattr(room, name) else arrangement
             field.show_value(getattr(source, name), None)
+        self._show_holder(seen)
         shown = {
             "length_mm": room.kind == "box",
             "width_mm": room.kind == "box",
@@ -193,16 +185,32 @@ class RoomPanel(QWidget):
         self.load.setVisible(room.kind == "outline")
         self.draw.setVisible(room.kind == "outline")
         self.gap.show_value(seen.project.joints.gap_mm, None)
-        self.gap.setEnabled(arrangement.pitch_mm is None)
+        self.gap.setVisible(arrangement.pitch_mm is None and arrangement.holder is None)
         self.barrier.show_value(arrangement.barrier_v, None)
         offered = [item for item in LISTS if item[0] != "corners" or room.kind == "outline"]
         self.which.offer(offered)
         if self.which.value == "corners" and room.kind != "outline":
-            self._show_list("free")
-        self.lists["free"].show_records([item.model_dump() for item in arrangement.kept_free])
+            self._show_list("blocks")
         self.lists["blocks"].show_records([item.model_dump() for item in arrangement.blocks])
         self.lists["corners"].show_records([{"x_mm": x, "y_mm": y} for x, y in room.outline])
         self.lists["holes"].show_records([item.model_dump() for item in room.holes])
+
+    def _show_holder(self, seen: Evaluation) -> None:
+        """The holder of round cells; of flat ones by how much they grow, and the plates."""
+        arrangement, cell = seen.project.arrangement, seen.choice.cell
+        flat = cell.diameter_mm is None
+        self.holder.setVisible(not flat or arrangement.holder is not None)
+        known = seen.catalogue.holders
+        fitting = [item for item in known.values()
+                   if item.id == arrangement.holder or _takes(item, cell)]  # fmt: skip
+        self.holder.offer([(item.name, item.id) for item in fitting], arrangement.holder, NO_HOLDER)
+        for field in (self.swell, self.fields["plate_mm"]):
+            field.setVisible(flat)
+        figures = seen.figures
+        self.swell.show_value(
+            arrangement.swell_share, figures.get("arrangement.swell_share") if flat else None
+        )
+        self.fields["pitch_mm"].show_value(arrangement.pitch_mm, figures.get("holder.pitch_mm"))
 
     def _ask_for_drawing(self) -> None:
         if self.reading.busy:
@@ -251,3 +259,10 @@ class RoomPanel(QWidget):
         )
         if taken and found.ignored:
             self.session.tell("warn", f"{path.name}: left out {', '.join(found.ignored)}.")
+
+
+def _takes(holder: Holder, cell: Cell) -> bool:
+    """Whether a cell goes into a holder and is not loose in it."""
+    return cell.diameter_mm is not None and (
+        0.0 <= holder.diameter_mm - cell.diameter_mm <= LOOSE_MM
+    )

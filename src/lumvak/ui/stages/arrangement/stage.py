@@ -34,6 +34,7 @@ from lumvak.core.units import digits, round_figures, say, say_sides
 from lumvak.ui.pack_drawing.side import Drawn, kept_free_of
 from lumvak.ui.pack_drawing.view import LayerChoice, PackView
 from lumvak.ui.session import Session
+from lumvak.ui.stages.arrangement.parts_list import PartsList
 from lumvak.ui.stages.arrangement.room import RoomPanel
 from lumvak.ui.widgets.choice import Choice
 from lumvak.ui.widgets.figure_label import FigureLabel
@@ -78,7 +79,12 @@ TAPS = (
     Column("when full", tip="Running total to expect before the plug goes in"),
     Column("length", tip="As routed, with slack"),
 )
-LISTS = (("ways", "proposals"), ("barriers", "barriers"), ("taps", "balance leads"))
+LISTS = (
+    ("ways", "proposals"),
+    ("parts", "parts in the room"),
+    ("barriers", "barriers"),
+    ("taps", "balance leads"),
+)
 STEP_MM = 1.0
 SIDE_BY_SIDE_PX = 790
 
@@ -101,10 +107,12 @@ class ArrangementStage(Page):
         self.barriers = RowsTable(BARRIERS, "Cans side by side that need a barrier")
         self.taps = RowsTable(TAPS, "Balance leads")
         self.list = Choice(LISTS, "Which list")
+        self.parts = PartsList(session)
         self.lists = Stack()
-        for table in (self.table, self.barriers, self.taps):
+        for table in (self.table, self.parts, self.barriers, self.taps):
             self.lists.addWidget(table)
-            keep_rows(table, 6)
+            if isinstance(table, RowsTable):
+                keep_rows(table, 6)
         self.state = soft("")
         self.buttons = {
             name: QPushButton(text)
@@ -215,6 +223,7 @@ class ArrangementStage(Page):
         self.chosen = frozenset(cell for cell in self.chosen if cell < len(layout))
         self.layers.show_layers(layout)
         self.room.show_evaluation(seen)
+        self.parts.show_evaluation(seen)
         for label in self.labels:
             label.show_figure()
         self._draw(seen)
@@ -267,6 +276,7 @@ class ArrangementStage(Page):
         self.list.offer(
             [
                 ("ways", "proposals"),
+                ("parts", f"parts in the room ({len(seen.project.arrangement.kept_free)})"),
                 ("barriers", f"barriers ({len(seen.barriers.pairs)})"),
                 ("taps", "balance leads"),
             ]
@@ -410,7 +420,7 @@ class ArrangementStage(Page):
         blocks = [item.model_dump() for item in self.session.project.arrangement.kept_free]
         blocks[number]["x_mm"] = float(round(blocks[number]["x_mm"] + dx_mm))
         blocks[number]["y_mm"] = float(round(blocks[number]["y_mm"] + dy_mm))
-        try_edit(self.session, {"arrangement.kept_free": tuple(blocks)}, "kept free")
+        try_edit(self.session, {"arrangement.kept_free": tuple(blocks)}, "parts in the room")
 
     def _pick(self, key: Any) -> None:
         try_edit(self.session, {"arrangement.way": key, "arrangement.spots": ()}, "proposal")

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import re
-from typing import Any
 
 from PyQt6.QtWidgets import QComboBox, QLabel, QPushButton, QVBoxLayout
 
@@ -13,12 +12,12 @@ from lumvak.core.charging.charger import slips
 from lumvak.core.charging.verdict import KIND_WORDS, ChargerVerdict, full_words, verdict_on
 from lumvak.core.document.charging import RESERVED, RIGHT
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.units import QuantityError, say
+from lumvak.core.units import say
 from lumvak.files.own_parts import with_charger
 from lumvak.files.problem import FileProblem
 from lumvak.ui.session import Session
 from lumvak.ui.widgets.flow import flowing, scrolled_body
-from lumvak.ui.widgets.grid import Grid, GridColumn, Record, quantity_column, text_column
+from lumvak.ui.widgets.grid import Grid, Record, quantity_column, text_column, words_column
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.quantity_field import edit_or_why, small_field, try_edit
 from lumvak.ui.widgets.rows import Column, Row
@@ -41,31 +40,18 @@ EQUALISE = {"unknown": "not known", "off": "off", "on": "on"}
 YES, NO = "yes", "no"
 
 
-def _words(head: str, field: str, spelled: dict[Any, str]) -> GridColumn:
-    """A column of words that stand for values."""
-
-    def read(text: str, _: Record) -> Any:
-        for value, word in spelled.items():
-            if word == text.strip().lower():
-                return value
-        raise QuantityError(f"“{text[:40]}” is none; accepted: {', '.join(spelled.values())}")
-
-    return GridColumn(head, field, read, lambda value, _: spelled[value],
-                      words=tuple(spelled.values()))  # fmt: skip
-
-
 GRID = (
     text_column("name", "name", wide=True),
-    _words("kind", "kind", {key: word.lower() for key, word in SHORT_KINDS.items()}),
+    words_column("kind", "kind", {key: word.lower() for key, word in SHORT_KINDS.items()}),
     quantity_column("volts", "volts", units.VOLTAGE),
     quantity_column("least", "low_v", units.VOLTAGE, optional=True),
     quantity_column("amps", "amps", units.CURRENT),
     quantity_column("open", "open_v", units.VOLTAGE, optional=True),
     quantity_column("off under", "end_a", units.CURRENT, optional=True),
     quantity_column("off after", "timer_h", units.HOURS, optional=True),
-    _words("equalise", "equalise", EQUALISE),
-    _words("limited", "limited", {True: YES, False: NO}),
-    _words("rebuilt", "rebuilt", {False: NO, True: YES}),
+    words_column("equalise", "equalise", EQUALISE),
+    words_column("limited", "limited", {True: YES, False: NO}),
+    words_column("rebuilt", "rebuilt", {False: NO, True: YES}),
 )
 
 

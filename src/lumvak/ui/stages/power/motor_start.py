@@ -17,7 +17,7 @@ from lumvak.core.power.working import start_figure
 from lumvak.core.units import say, say_about, say_delay
 from lumvak.ui.explain import explain_made
 from lumvak.ui.session import Session
-from lumvak.ui.stages.power.part_box import PartBox
+from lumvak.ui.stages.part_box import PartBox
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page

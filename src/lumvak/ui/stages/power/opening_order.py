@@ -26,8 +26,8 @@ from lumvak.core.time_current import at_time
 from lumvak.core.units import digits, round_figures, say, say_about, say_span
 from lumvak.ui.explain import explain_made
 from lumvak.ui.session import Session
+from lumvak.ui.stages.part_box import PartBox
 from lumvak.ui.stages.power.curve_plot import LOOKS, CurvePlot
-from lumvak.ui.stages.power.part_box import PartBox
 from lumvak.ui.widgets.flow import scrolled_body
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.rows import Column, Row

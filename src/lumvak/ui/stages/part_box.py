@@ -1,4 +1,4 @@
-"""A box to pick the part of one place from, or to follow the recommendation."""
+"""A box to pick the part of one place from, to follow the recommendation, or to have none."""
 
 from __future__ import annotations
 
@@ -17,11 +17,11 @@ FOLLOW = "as recommended"
 
 
 class PartBox(QComboBox):
-    """The part of a curve: picked from those that would do, or as recommended."""
+    """A part picked from those that would do; ``follow`` is what picking none is called."""
 
-    def __init__(self, session: Session, path: str, name: str) -> None:
+    def __init__(self, session: Session, path: str, name: str, follow: str = FOLLOW) -> None:
         super().__init__()
-        self.session, self.path = session, path
+        self.session, self.path, self.follow = session, path, follow
         self.offered: list[tuple[str, Any]] = []
         self.setAccessibleName(name)
         self.setFont(THEME.font("note", table=True))
@@ -40,9 +40,9 @@ class PartBox(QComboBox):
     def offer(self, parts: list[tuple[str, Any]], chosen: Any, followed: str = "") -> None:
         """Offer these parts by name; ``chosen`` is the value in force.
 
-        Where that follows the recommendation, ``followed`` is what it comes to.
+        Where none is picked, ``followed`` is what it comes to.
         """
-        offered = [(FOLLOW, None), *parts] if followed else parts
+        offered = [(self.follow, None), *parts] if followed else parts
         if offered != self.offered:
             self.offered = offered
             self.clear()

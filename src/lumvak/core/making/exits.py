@@ -1,0 +1,85 @@
+"""Where the main leads leave the case: how far it is, and whether they bend there as they may."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+import numpy as np
+
+from lumvak.core.figures.figure import Figure, assumed, computed
+from lumvak.core.figures.finding import Finding
+from lumvak.core.joints.joined_pack import JoinedPack
+from lumvak.core.making.weight import Around, middle_mm
+from lumvak.core.units import say, say_sides
+
+# A lead is laid along the edges and a little longer; it bends over no less than so many diameters.
+ROUTE_SLACK, BEND_DIAMETERS = 1.15, 4.0
+
+
+def exit_figures(table: JoinedPack, around: Around, base: tuple[Figure, ...]) -> tuple[Figure, ...]:
+    """How far each main lead runs within the case, and how sharply it may bend (methods 40).
+
+    Nothing where no part says where they leave; ``base`` made the layout.
+    """
+    part = next((item for item in around.arrangement.kept_free if item.kind == "leads"), None)
+    if part is None:
+        return ()
+    layout, wire = table.layout, around.wire
+    out = np.array(middle_mm(part, layout, around.arrangement))
+    found = []
+    for pole, name in (("-", "minus"), ("+", "plus")):
+        ends = [lead.terminal for lead in table.leads if lead.pole == pole]
+        far = np.abs(layout.terminal_mm[ends] - out).sum(axis=1).max(initial=0.0) * ROUTE_SLACK
+        found.append(
+            computed(
+                f"exit.{name}_mm", f"Main lead {pole} within the case", float(far), "mm",
+                "along the edges to where the leads leave, the farthest of them × 1.15",
+                "methods 40", *base,
+            )
+        )  # fmt: skip
+    bend = assumed(
+        "exit.bend_mm", "A main lead bends over", BEND_DIAMETERS * wire.outer.number, "mm",
+        "four outer diameters; a lead with fine strands less", "methods 40", wire.outer,
+    )  # fmt: skip
+    return (*found, bend)
+
+
+def exit_findings(
+    table: JoinedPack, around: Around, figures: tuple[Figure, ...]
+) -> Iterator[Finding]:
+    """Leads too short to reach the way out, or with no room to bend and to be held there."""
+    if not figures:
+        return
+    *within, bend = figures
+    part = next(item for item in around.arrangement.kept_free if item.kind == "leads")
+    longest = max(within, key=lambda figure: figure.number)
+    length_mm = 1000.0 * around.wire.length.number
+    if longest.number > length_mm:
+        yield Finding(
+            "exit-far", "warn",
+            f"The main leads are {say(length_mm, 'mm')} long, and {say(longest.number, 'mm')} lie "
+            "within the case",
+            "They end before they are out.",
+            "Type a longer lead, let it leave nearer, or move the way out.",
+            "arrangement", longest.key,
+        )  # fmt: skip
+    outer = around.wire.outer.number
+    long, short = sorted((part.length_mm, part.width_mm), reverse=True)
+    count = len(table.leads)
+    if long < bend.number or short < outer:
+        yield Finding(
+            "exit-tight", "warn",
+            f"Where the main leads leave there are {say_sides((long, short))}; one lead is "
+            f"{say(outer, 'mm')} thick and bends over {say(bend.number, 'mm')}",
+            "Bent sharper its strands break one by one, and insulation is pressed through.",
+            "Keep more free there, or take a lead with finer strands.",
+            "arrangement", bend.key,
+        )  # fmt: skip
+    yield Finding(
+        "exit-held", "note",
+        f"Hold the {count} main leads where they leave the case",
+        "What pulls at a lead outside must not reach a joint: a clamp on the insulation, a smooth "
+        "grommet in the wall, a little slack inside.",
+        "Clamp them before they are joined, plus and minus apart from each other.",
+        "arrangement", longest.key,
+    )  # fmt: skip

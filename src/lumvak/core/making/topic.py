@@ -1,0 +1,96 @@
+"""What lies in the pack besides cells and joints: weight, centre, holder, way out of the leads."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from lumvak.core.arrangement.findings import flaw_findings
+from lumvak.core.arrangement.set_aside import part_flaws
+from lumvak.core.cells.cell_model import of_cell
+from lumvak.core.figures.figure import Figure, assumed, computed, sheet
+from lumvak.core.figures.finding import Finding
+from lumvak.core.figures.link import Link
+from lumvak.core.joints.joined_pack import JoinedPack
+from lumvak.core.making.exits import exit_figures, exit_findings
+from lumvak.core.making.holding import holder_findings
+from lumvak.core.making.weight import Around, Weighed, centre_mm, weighed
+
+KINDS = {
+    "strips": ("layout.conductor_g", "Strips and wires",
+               "section × length × density, summed over all pieces", "methods 18 [3]"),
+    "holders": ("layout.holders_g", "Holders", "two places a cell × weight of one", "methods 40"),
+    "parts": ("layout.parts_g", "Board, parts, barriers and plates",
+              "each as said, of its sheet, or volume × density", "methods 40"),
+    "leads": ("layout.leads_g", "Main and balance leads",
+              "length × weight of a metre", "methods 40"),
+}  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True)
+class InPack:
+    """All that is in a pack, weighed, as figures and findings."""
+
+    things: tuple[Weighed, ...]
+    figures: tuple[Figure, ...]
+    findings: tuple[Finding, ...]
+    links: tuple[Link, ...] = ()
+
+
+def in_pack(
+    table: JoinedPack, around: Around, base: tuple[Figure, ...], series: Figure, parallel: Figure
+) -> InPack:
+    """What lies in the pack (methods 40); ``base`` made the layout, ``series × parallel`` count."""
+    things = weighed(table, around)
+    total = sum(item.mass_g for item in things)
+    kinds = {item.kind for item in things}
+    made = [_of_kind(kind, things, base) for kind in KINDS if kind in kinds]
+    each = of_cell(table.layout.cell, "mass_g", "Weight of a cell", "g")
+    mass = computed(
+        "layout.mass_kg", "Pack without its case", total / 1000.0, "kg",
+        "cells × weight + strips + holders + parts + leads; the case comes on top", "methods 40",
+        each, series, parallel, *made,
+    )  # fmt: skip
+    corner = (*table.layout.corner_mm, 0.0)
+    centre = tuple(
+        computed(
+            f"layout.centre_{axis}_mm", f"Centre of mass from the {edge}", value - start, "mm",
+            "mean of the middles of all that is in the pack, each by its weight", "methods 40",
+            mass, *base[:2],
+        )
+        for axis, edge, value, start in zip(
+            "xyz", ("left edge", "upper edge", "floor"), centre_mm(things), corner, strict=True
+        )
+    )  # fmt: skip
+    price: tuple[Figure, ...] = ()
+    if around.holder is not None:
+        one = sheet("holder.price", "Place of a holder", around.holder.price, "money",
+                    around.holder.name)  # fmt: skip
+        price = (
+            computed("layout.holders_cost", "Price of the holders",
+                     2 * len(table.layout) * one.number, "money", "two places a cell × price",
+                     "methods 40", one, series, parallel),
+        )  # fmt: skip
+    out = exit_figures(table, around, base)
+    return InPack(
+        things, (*made, mass, *centre, *price, *out), tuple(_findings(table, around, out))
+    )
+
+
+def _of_kind(kind: str, things: tuple[Weighed, ...], base: tuple[Figure, ...]) -> Figure:
+    """What all things of a kind weigh; assumed where one of them was not weighed."""
+    key, label, rule, source = KINDS[kind]
+    own = [item for item in things if item.kind == kind]
+    grams = sum(item.mass_g for item in own)
+    guessed = [item.name for item in own if not item.known]
+    if not guessed:
+        return computed(key, label, grams, "g", rule, source, *base)
+    rule = f"{rule}; not weighed: {', '.join(dict.fromkeys(guessed))}"
+    return assumed(key, label, grams, "g", rule, source, *base)
+
+
+def _findings(table: JoinedPack, around: Around, out: tuple[Figure, ...]) -> Iterator[Finding]:
+    shape = table.placing.shape
+    yield from flaw_findings(part_flaws(shape, around.arrangement), "arrangement", "warn")
+    yield from holder_findings(table, around)
+    yield from exit_findings(table, around, out)
