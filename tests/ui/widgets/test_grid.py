@@ -6,7 +6,8 @@ from PyQt6.QtWidgets import QApplication, QComboBox, QLineEdit
 from pytestqt.qtbot import QtBot
 
 from lumvak.core.units import LENGTH_MM, VOLTAGE, QuantityError, parse, spell
-from lumvak.ui.widgets.grid import Grid, GridColumn, Record, quantity_column
+from lumvak.ui.widgets.grid import Grid
+from lumvak.ui.widgets.grid_columns import GridColumn, Record, quantity_column
 from tests.ui.need.test_stage import clip, type_cell
 
 COLOURS = ("red", "green")

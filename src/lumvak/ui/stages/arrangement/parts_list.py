@@ -9,7 +9,8 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.units import GRAM, LENGTH_MM, QuantityError, say
 from lumvak.ui.session import Session
 from lumvak.ui.widgets.flow import scrolled
-from lumvak.ui.widgets.grid import Grid, GridColumn, Record, quantity_column, words_column
+from lumvak.ui.widgets.grid import Grid
+from lumvak.ui.widgets.grid_columns import GridColumn, Record, quantity_column, words_column
 from lumvak.ui.widgets.quantity_field import edit_or_why
 from lumvak.ui.widgets.words import soft
 

@@ -21,8 +21,8 @@ from lumvak.ui.session import Session
 from lumvak.ui.stages.part_box import PartBox
 from lumvak.ui.widgets.choice import Choice
 from lumvak.ui.widgets.flow import flowing, scrolled
-from lumvak.ui.widgets.grid import (
-    Grid,
+from lumvak.ui.widgets.grid import Grid
+from lumvak.ui.widgets.grid_columns import (
     GridColumn,
     Record,
     count_column,

@@ -33,7 +33,8 @@ from lumvak.files.problem import FileProblem
 from lumvak.ui.session import Session
 from lumvak.ui.widgets.choice import Choice
 from lumvak.ui.widgets.flow import Turning
-from lumvak.ui.widgets.grid import Grid, GridColumn, Record, quantity_column, shown_column
+from lumvak.ui.widgets.grid import Grid
+from lumvak.ui.widgets.grid_columns import GridColumn, Record, quantity_column, shown_column
 from lumvak.ui.widgets.marks import draw_mark
 from lumvak.ui.widgets.pages import Stack
 from lumvak.ui.widgets.plots import (

@@ -43,8 +43,7 @@ from lumvak.ui.widgets.flow import flowing, scrolled
 from lumvak.ui.widgets.pages import Page, Split
 from lumvak.ui.widgets.quantity_field import try_edit
 from lumvak.ui.widgets.rows import Column, Row
-from lumvak.ui.widgets.table_height import keep_rows
-from lumvak.ui.widgets.tables import RowsTable
+from lumvak.ui.widgets.tables import RowsTable, keep_rows
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import side_by_side, soft
 

@@ -21,8 +21,7 @@ from lumvak.ui.widgets.choice import Choice
 from lumvak.ui.widgets.flow import flowing
 from lumvak.ui.widgets.quantity_field import bound_choice, small_field, try_edit
 from lumvak.ui.widgets.rows import Column, LazyRows, Row
-from lumvak.ui.widgets.table_height import keep_rows
-from lumvak.ui.widgets.tables import RowsTable
+from lumvak.ui.widgets.tables import RowsTable, keep_rows
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import heading
 

@@ -44,7 +44,8 @@ from lumvak.ui.session import Session
 from lumvak.ui.stages.cells.curves_plot import CurvesPlot
 from lumvak.ui.stages.cells.tracing import TracePicture
 from lumvak.ui.widgets.flow import flowing, scrolled
-from lumvak.ui.widgets.grid import Grid, Record, quantity_column, shown_column
+from lumvak.ui.widgets.grid import Grid
+from lumvak.ui.widgets.grid_columns import Record, quantity_column, shown_column
 from lumvak.ui.widgets.pages import Page, Stack
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import heading, soft

@@ -17,13 +17,13 @@ from lumvak.files.own_parts import with_charger
 from lumvak.files.problem import FileProblem
 from lumvak.ui.session import Session
 from lumvak.ui.widgets.flow import flowing, scrolled_body
-from lumvak.ui.widgets.grid import Grid, Record, quantity_column, text_column, words_column
+from lumvak.ui.widgets.grid import Grid
+from lumvak.ui.widgets.grid_columns import Record, quantity_column, text_column, words_column
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.quantity_field import edit_or_why, small_field, try_edit
 from lumvak.ui.widgets.rows import Column, Row
 from lumvak.ui.widgets.sentence import Sentence
-from lumvak.ui.widgets.table_height import fit_height
-from lumvak.ui.widgets.tables import RowsTable
+from lumvak.ui.widgets.tables import RowsTable, fit_height
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import heading, plain, side_by_side, soft
 

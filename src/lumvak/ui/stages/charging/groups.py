@@ -21,7 +21,8 @@ from lumvak.ui.stages.charging.simulated import Simulated
 from lumvak.ui.stages.charging.vessels import VesselsView
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
-from lumvak.ui.widgets.grid import Grid, Record, pasted_rows, quantity_column, shown_column
+from lumvak.ui.widgets.grid import Grid, pasted_rows
+from lumvak.ui.widgets.grid_columns import Record, quantity_column, shown_column
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.plots import keep_room, named_plot, round_range, show_points
 from lumvak.ui.widgets.quantity_field import bound_choice, edit_or_why, small_field

@@ -29,8 +29,7 @@ from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.plots import keep_room, named_plot, round_range, show_points
 from lumvak.ui.widgets.quantity_field import edit_or_why, mark_bad, small_field
 from lumvak.ui.widgets.rows import Column, Row
-from lumvak.ui.widgets.table_height import fit_height, keep_rows
-from lumvak.ui.widgets.tables import RowsTable
+from lumvak.ui.widgets.tables import RowsTable, fit_height, keep_rows
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import heading, plain, soft
 

@@ -38,8 +38,7 @@ from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.quantity_field import edit_or_why, mark_bad, try_edit
 from lumvak.ui.widgets.rows import Column, Row
-from lumvak.ui.widgets.table_height import fit_height, keep_rows
-from lumvak.ui.widgets.tables import RowsTable
+from lumvak.ui.widgets.tables import RowsTable, fit_height, keep_rows
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import plain, side_by_side, soft
 from lumvak.ui.work import Report, Work

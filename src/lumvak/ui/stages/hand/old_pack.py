@@ -18,7 +18,8 @@ from lumvak.core.units import Kind, digits, parse, say
 from lumvak.ui.session import Session
 from lumvak.ui.stages.hand.lot import offer_cells
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
-from lumvak.ui.widgets.grid import Grid, Record, pasted_rows, quantity_column, shown_column
+from lumvak.ui.widgets.grid import Grid, pasted_rows
+from lumvak.ui.widgets.grid_columns import Record, quantity_column, shown_column
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.plots import (
     Plot,

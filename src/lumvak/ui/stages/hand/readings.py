@@ -27,7 +27,7 @@ from lumvak.ui.widgets.entry import Entry, large_entry
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.quantity_field import edit_or_why, mark_bad
-from lumvak.ui.widgets.table_height import keep_rows
+from lumvak.ui.widgets.tables import keep_rows
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import plain, side_by_side, soft
 

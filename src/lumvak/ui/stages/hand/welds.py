@@ -24,8 +24,7 @@ from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.plots import Plot, axis, marked_line, round_range, show_points
 from lumvak.ui.widgets.quantity_field import edit_or_why, mark_bad, small_field
 from lumvak.ui.widgets.rows import Column, Row
-from lumvak.ui.widgets.table_height import keep_rows
-from lumvak.ui.widgets.tables import RowsTable
+from lumvak.ui.widgets.tables import RowsTable, keep_rows
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.told import Told
 from lumvak.ui.widgets.words import plain, side_by_side, soft

@@ -27,8 +27,7 @@ from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.quantity_field import QuantityField, bound_choice, try_edit
 from lumvak.ui.widgets.rows import Column, Row
 from lumvak.ui.widgets.sentence import Sentence
-from lumvak.ui.widgets.table_height import keep_rows
-from lumvak.ui.widgets.tables import RowsTable
+from lumvak.ui.widgets.tables import RowsTable, keep_rows
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import heading, soft
 

@@ -8,7 +8,8 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.units import CAPACITY, MILLIOHM, VOLTAGE, Kind, QuantityError, parse
 from lumvak.ui.session import Session
 from lumvak.ui.widgets.flow import scrolled
-from lumvak.ui.widgets.grid import Grid, GridColumn, Record, pasted_rows, quantity_column
+from lumvak.ui.widgets.grid import Grid, pasted_rows
+from lumvak.ui.widgets.grid_columns import GridColumn, Record, quantity_column
 from lumvak.ui.widgets.quantity_field import edit_or_why
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import soft

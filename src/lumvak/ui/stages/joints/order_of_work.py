@@ -12,8 +12,7 @@ from lumvak.core.making.order_of_work import Step
 from lumvak.core.units import say
 from lumvak.ui.stages.joints.cut_list import ShownPieces
 from lumvak.ui.widgets.rows import Column, Row
-from lumvak.ui.widgets.table_height import keep_rows
-from lumvak.ui.widgets.tables import RowsTable
+from lumvak.ui.widgets.tables import RowsTable, keep_rows
 
 STEPS = (
     Column("", left=True),

@@ -23,7 +23,8 @@ from lumvak.core.units import CURRENT, POWER, SECONDS, Kind, QuantityError, pars
 from lumvak.files.duty_log import read_duty_log
 from lumvak.files.problem import FileProblem, read_text
 from lumvak.ui.session import Session
-from lumvak.ui.widgets.grid import Grid, GridColumn, Record, quantity_column
+from lumvak.ui.widgets.grid import Grid
+from lumvak.ui.widgets.grid_columns import GridColumn, Record, quantity_column
 from lumvak.ui.widgets.quantity_field import bound_choice, edit_or_why, try_edit
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import soft

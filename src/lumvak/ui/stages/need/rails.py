@@ -23,7 +23,8 @@ from lumvak.core.units import (
 from lumvak.ui.session import Session
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import Turning
-from lumvak.ui.widgets.grid import Grid, GridColumn, Record, quantity_column
+from lumvak.ui.widgets.grid import Grid
+from lumvak.ui.widgets.grid_columns import GridColumn, Record, quantity_column
 from lumvak.ui.widgets.quantity_field import edit_or_why
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import heading

@@ -19,8 +19,7 @@ from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.plots import marked_line, named_plot, round_range, show_points
 from lumvak.ui.widgets.quantity_field import small_field
 from lumvak.ui.widgets.rows import Column, Row
-from lumvak.ui.widgets.table_height import fit_height
-from lumvak.ui.widgets.tables import RowsTable
+from lumvak.ui.widgets.tables import RowsTable, fit_height
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import heading, soft
 

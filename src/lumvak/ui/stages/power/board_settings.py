@@ -15,7 +15,8 @@ from lumvak.files.export.board_settings import write_settings
 from lumvak.ui.exports import ask_place, write_out
 from lumvak.ui.session import Session
 from lumvak.ui.widgets.flow import flowing, scrolled_body
-from lumvak.ui.widgets.grid import Grid, GridColumn, Record
+from lumvak.ui.widgets.grid import Grid
+from lumvak.ui.widgets.grid_columns import GridColumn, Record
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.quantity_field import edit_or_why, try_edit
 from lumvak.ui.widgets.theme import THEME

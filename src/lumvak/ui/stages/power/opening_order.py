@@ -31,8 +31,7 @@ from lumvak.ui.stages.power.curve_plot import LOOKS, CurvePlot
 from lumvak.ui.widgets.flow import scrolled_body
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.rows import Column, Row
-from lumvak.ui.widgets.table_height import fit_height
-from lumvak.ui.widgets.tables import RowsTable
+from lumvak.ui.widgets.tables import RowsTable, fit_height
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import plain, soft
 

@@ -15,7 +15,8 @@ from lumvak.ui.session import Session
 from lumvak.ui.stages.power.part_rows import HEADS, PATHS, lines_of, option_rows
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
-from lumvak.ui.widgets.grid import Grid, GridColumn, Record
+from lumvak.ui.widgets.grid import Grid
+from lumvak.ui.widgets.grid_columns import GridColumn, Record
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.quantity_field import (
     QuantityField,
@@ -26,8 +27,7 @@ from lumvak.ui.widgets.quantity_field import (
 )
 from lumvak.ui.widgets.rows import Column, Row
 from lumvak.ui.widgets.sentence import Sentence
-from lumvak.ui.widgets.table_height import keep_rows
-from lumvak.ui.widgets.tables import RowsTable
+from lumvak.ui.widgets.tables import RowsTable, keep_rows
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import heading
 

@@ -15,12 +15,12 @@ from lumvak.ui.exports import ask_export
 from lumvak.ui.session import Session
 from lumvak.ui.stages.taps.sides import BothSides, sides_of
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
-from lumvak.ui.widgets.grid import Grid, Record, count_column, text_column
+from lumvak.ui.widgets.grid import Grid
+from lumvak.ui.widgets.grid_columns import Record, count_column, text_column
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.quantity_field import edit_or_why
 from lumvak.ui.widgets.rows import Column, Row
-from lumvak.ui.widgets.table_height import keep_rows
-from lumvak.ui.widgets.tables import RowsTable
+from lumvak.ui.widgets.tables import RowsTable, keep_rows
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import soft
 

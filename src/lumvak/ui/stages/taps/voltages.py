@@ -22,13 +22,13 @@ from lumvak.files.volts_log import read_volts
 from lumvak.ui.session import Session
 from lumvak.ui.widgets.entry import Entry
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
-from lumvak.ui.widgets.grid import Grid, Record, count_column, quantity_column, text_column
+from lumvak.ui.widgets.grid import Grid
+from lumvak.ui.widgets.grid_columns import Record, count_column, quantity_column, text_column
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.plots import Plot, axis, marked_line, round_range
 from lumvak.ui.widgets.quantity_field import bound_choice, edit_or_why, mark_bad, small_field
 from lumvak.ui.widgets.rows import Column, Row
-from lumvak.ui.widgets.table_height import keep_rows
-from lumvak.ui.widgets.tables import RowsTable
+from lumvak.ui.widgets.tables import RowsTable, keep_rows
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.told import Told
 from lumvak.ui.widgets.words import plain, side_by_side, soft

@@ -2,8 +2,7 @@ import pytest
 from pytestqt.qtbot import QtBot
 
 from lumvak.ui.widgets.rows import Column, Row
-from lumvak.ui.widgets.table_height import fit_height, keep_rows
-from lumvak.ui.widgets.tables import RowsTable
+from lumvak.ui.widgets.tables import RowsTable, fit_height, keep_rows
 
 
 @pytest.fixture
