@@ -52,6 +52,8 @@ def parts_of(catalogue: Catalogue) -> dict[str, list[str]]:
         "pack.cell": [*catalogue.cells],
         "joints.group.part": [*catalogue.conductors],
         "joints.series.part": [*catalogue.conductors],
+        "joints.bridge": [*catalogue.conductors],
+        "arrangement.holder": [*catalogue.holders],
         "protection.board": [*catalogue.boards],
         "leads.wire": [*catalogue.wires],
         "charge_leads.wire": [*catalogue.wires],

@@ -50,6 +50,7 @@ def random_pack(catalogue: Catalogue, seed: int) -> Pack:
         "need.rated_voltage_v": round(series * cell.voltage_nominal_v, 1),
         "need.current_a": round(draw.uniform(0.2, 0.8) * cell.continuous_a * parallel, 1),
         "arrangement.rows": rows, "arrangement.axis": axis,
+        "joints.across": "fold" if seed % 3 == 0 else "wire",
     }  # fmt: skip
     if kind != "free":
         room = room_of(draw, kind, area)

@@ -109,7 +109,8 @@ def _drawn_alike(seen: Evaluation) -> bool:
     ]
     wanted = sorted(
         round(max(point[0] for point in ring) - min(point[0] for point in ring), 2)
-        for cut in seen.cuts for ring in (*cut.outlines, *cut.windows)
+        for cut in seen.cuts
+        for ring in (*cut.outlines, *cut.windows, *(ring for _, ring in cut.beyond))
     )  # fmt: skip
     drawn = sorted(
         round(max(x for x, *_ in line) - min(x for x, *_ in line), 2) for line in lines

@@ -173,6 +173,7 @@ def _once(
         sized.in_hand,
         laid_out.clearance,
         laid_out.inside,
+        laid_out.bridged,
         beside := old_beside(project, sized, steps),
         _test_joints(project, sized, laid_out, steps),
         watched := _watched(project, sized, steps),

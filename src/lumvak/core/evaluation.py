@@ -18,6 +18,7 @@ from lumvak.core.document.project import Project
 from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import Finding
 from lumvak.core.figures.link import Link, PathLoad
+from lumvak.core.joints.bridges import BridgeTopic
 from lumvak.core.joints.joined_pack import JoinedPack
 from lumvak.core.joints.joint_figures import JointResult
 from lumvak.core.joints.links import JointLinks
@@ -73,6 +74,7 @@ class LaidOut:
     made: Making
     clearance: ClearanceTopic
     inside: InPack
+    bridged: BridgeTopic
     group: JointResult
     series: JointResult
     table: JoinedPack

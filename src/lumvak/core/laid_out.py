@@ -16,6 +16,7 @@ from lumvak.core.document.project import Project
 from lumvak.core.evaluation import LaidOut, Sized
 from lumvak.core.figures.figure import Figure
 from lumvak.core.joints.asked import NOTHING_MORE, Asked, asked_for, stronger
+from lumvak.core.joints.bridges import Bridge, bridge_of, bridge_topic
 from lumvak.core.joints.candidates import (
     Bed,
     Candidate,
@@ -39,7 +40,7 @@ from lumvak.core.joints.joint_figures import JointResult, cooling_of, joint_resu
 from lumvak.core.joints.laying import laid, lines_of
 from lumvak.core.joints.network_figures import NetworkFigures, network_figures
 from lumvak.core.joints.piece_sections import sections_of
-from lumvak.core.making.cut_list import Making
+from lumvak.core.making.cut_list import Making, sided
 from lumvak.core.making.metal import metals_of, plates_of, whole_width, with_leads
 from lumvak.core.making.topic import in_pack
 from lumvak.core.making.weight import Around
@@ -75,11 +76,12 @@ def lay_out(project: Project, sized: Sized, steps: Steps) -> LaidOut:
     fits = steps.settled(fits_of, placing.layout, ends, lines, joints.least_mm, reach)
     weld = steps.settled(weld_of, joints, choice.cell)
     cooling = steps.settled(cooling_of, weld, project.pack.enclosure)
+    bridge = steps.settled(bridge_of, joints, choice.cell, sized.parts.conductors)
     asked = NOTHING_MORE
     for attempt in range(MOST_ATTEMPTS):
         own = steps.at(f"attempt {attempt + 1}") if attempt else steps
         group, series, table, network = _solved(
-            project, sized, placing, fits.widths, weld, cooling, gap, measured, asked, own
+            project, sized, placing, fits.widths, weld, cooling, gap, bridge, measured, asked, own
         )
         more = own.settled(
             asked_for, asked, group, series, table, network, sized.load, joints.school
@@ -120,8 +122,9 @@ def lay_out(project: Project, sized: Sized, steps: Steps) -> LaidOut:
     sections = table.sections
     plates = steps.of(plates_of, sections.pieces, ends, joints.least_mm)
     made = steps.settled(
-        Making, sections, ends, plates, fits.reach_mm, screw, group.chosen.part, series.chosen.part
-    )
+        Making, sections, ends, plates, fits.reach_mm, screw, group.chosen.part,
+        series.chosen.part, bridge, sided(joints.side_a, joints.side_b),
+    )  # fmt: skip
     width = steps.settled(whole_width, sections.width_mm, sections.strips)
     pieces = steps.of(metals_of, sections.pieces, width, sections.wire, plates, fits.reach_mm, ends)
     metals = steps.of(with_leads, pieces, placing.layout.level, ends, leads, taps.terminal)
@@ -143,7 +146,13 @@ def lay_out(project: Project, sized: Sized, steps: Steps) -> LaidOut:
         pack.series,
         pack.parallel,
     )
-    return LaidOut(lay, barriers, made, clearance, inside, group, series, table, network, taps, tap)
+    busiest = None if network is None else network.busiest_cell
+    bridged = steps.settled(
+        bridge_topic, bridge, series.chosen.part, joints, busiest, pack.strips_at, cooling
+    )
+    return LaidOut(
+        lay, barriers, made, clearance, inside, bridged, group, series, table, network, taps, tap
+    )
 
 
 def _solved(
@@ -154,6 +163,7 @@ def _solved(
     weld: Figure,
     cooling: Cooling,
     gap: Figure,
+    bridge: Bridge | None,
     measured: tuple[MeasuredCell, ...],
     asked: Asked,
     steps: Steps,
@@ -194,7 +204,7 @@ def _solved(
     plan = steps.settled(plan_of, joints, choice.cell, choice.parallel, group.chosen, series.chosen)
     pieces = steps.of(stronger, steps.of(laid, placing.layout, plan), asked.layers)
     given = steps.settled(
-        given_of, joints, choice.cell, sized.hand.behaviour, pack.cell_ohm, sized.wire.area,
+        given_of, joints, choice.cell, sized.hand.behaviour, pack.cell_ohm, sized.wire.area, bridge,
     )  # fmt: skip
     sections = steps.settled(
         sections_of, pieces, group.chosen, series.chosen, widths, given.wire_mm2.number

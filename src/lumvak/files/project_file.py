@@ -56,7 +56,7 @@ def with_copies(project: Project, catalogue: Catalogue) -> Project:
     named = (project.pack.cell or "", *(item.cell for item in project.pack.beside), *in_hand)
     cells = {name: known.cells[name] for name in named if name in known.cells}
     chemistries = {cell.chemistry: known.chemistry_of(cell) for cell in cells.values()}
-    strips = {project.joints.group.part, project.joints.series.part}
+    strips = {project.joints.group.part, project.joints.series.part, project.joints.bridge}
     board = known.boards.get(project.protection.board or "")
     power = project.power
     fuses = _named(known.fuses, power.fuse, power.charge_fuse)

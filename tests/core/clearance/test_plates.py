@@ -7,6 +7,7 @@ from hypothesis import strategies as st
 from shapely.geometry import Point, Polygon
 
 from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.clearance.plates import letter_of
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
@@ -60,3 +61,20 @@ def test_a_corner_between_cells_is_filled(catalogue: Catalogue) -> None:
     # Two by two cells: the middle between them is metal, and the corners are round.
     assert shape.contains(shape.centroid) and not plate.windows
     assert plate.size.width_mm == pytest.approx(20.0 + 16.5, abs=0.1)
+
+
+@pytest.mark.parametrize(("cells", "letter"), [
+    ([(0, 0), (1, 0), (2, 0)], ""),
+    ([(0, 0), (1, 0), (2, 0), (2, 1)], "L"),
+    ([(0, 0), (0, 1), (1, 0), (2, 0), (2, 1)], "U"),
+    ([(0, 0), (1, 0), (2, 0), (1, 1)], "T"),
+    ([(0, 0), (1, 0), (1, 1), (2, 1)], "Z"),
+    ([(0, 0), (1, 0), (1, 1), (2, 1), (2, 2), (3, 2)], "stepped"),
+])  # fmt: skip
+@pytest.mark.parametrize("turn", [0.0, 33.0, 90.0])
+def test_a_plate_is_called_by_the_letter_it_looks_like(
+    cells: list[tuple[int, int]], letter: str, turn: float
+) -> None:
+    squares = [shapely.box(20 * x, 20 * y, 20 * x + 20, 20 * y + 20) for x, y in cells]
+    shape = shapely.affinity.rotate(shapely.union_all(squares), turn)
+    assert letter_of(shape, 200.0) == letter

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 import shapely
 from numpy.typing import NDArray
+from shapely import affinity
 from shapely.geometry import LineString, MultiPolygon, Point, Polygon
 from shapely.geometry.base import BaseGeometry
 
@@ -23,6 +26,9 @@ Corner = tuple[float, float]
 EDGE_MM, BRIDGE_SHARE = 1.0, 0.6
 # Corners nearer to a straight line than this in mm are left out; so much farther plates keep off.
 SIMPLE_MM, SPARE_MM = 0.05, 0.1
+STEPPED = "stepped"
+# What lacks at a corner is a rectangle where it fills so much of the one around it.
+SQUARE_SHARE = 0.8
 
 
 @dataclass(frozen=True, eq=False)
@@ -103,6 +109,40 @@ def _one_piece(shape: BaseGeometry, own: Sequence[Point]) -> BaseGeometry:
     """The part of a shape that most of its own places lie in: what is cut off is no plate."""
     parts = list(shape.geoms) if isinstance(shape, MultiPolygon) else [shape]
     return max(parts, key=lambda part: (sum(map(part.contains, own)), part.area))
+
+
+def letter_of(shape: BaseGeometry, least_mm2: float) -> str:
+    """The letter that a plate looks like, L, U, T or Z; empty for a rectangle, else “stepped”.
+
+    By what lacks of the rectangle around it, in parts larger than ``least_mm2``.
+    """
+    # Straight edges run along the rows, whichever way those run.
+    (ring,), _ = rings_of(shape)
+    edges = [(math.dist(one, other), one, other) for one, other in pairwise((*ring, ring[0]))]
+    _, (x, y), (far_x, far_y) = max(edges)
+    turn = -math.degrees(math.atan2(far_y - y, far_x - x))
+    level = affinity.rotate(shape, turn, origin=(0.0, 0.0))
+    left, top, right, bottom = level.bounds
+    around = shapely.box(left, top, right, bottom)
+    corners = []
+    for part in shapely.get_parts(around.difference(level.buffer(SIMPLE_MM))):
+        if part.area < least_mm2:
+            continue
+        low_x, low_y, high_x, high_y = part.bounds
+        if part.area < SQUARE_SHARE * (high_x - low_x) * (high_y - low_y):
+            return STEPPED
+        touched = (low_x - left < 1.0, high_x > right - 1.0, low_y - top < 1.0,
+                   high_y > bottom - 1.0)  # fmt: skip
+        corners.append(touched)
+    if not corners:
+        return ""
+    counts = [sum(touched) for touched in corners]
+    if len(corners) == 1:
+        return {1: "U", 2: "L"}.get(counts[0], STEPPED)
+    if len(corners) == 2 and counts == [2, 2]:
+        shared = sum(one and other for one, other in zip(*corners, strict=True))
+        return "T" if shared else "Z"
+    return STEPPED
 
 
 def rings_of(

@@ -13,6 +13,7 @@ TakeOff = Literal["end", "middle", "spread"]
 Pattern = Literal["strips", "crossed", "sheet", "tabs", "wire"]
 Scheme = Literal["groups", "strings-ends", "strings-levels"]
 Thread = Literal["M4", "M5", "M6", "M8"]
+Across = Literal["wire", "fold"]
 Joining = Literal["weld", "solder", "cap", "screw"]
 
 
@@ -98,10 +99,15 @@ class Joints(Document):
     scheme: Scheme = Field(default="groups", title="Groups or strings")
     side_a: Pattern = Field(default="strips", title="Side A")
     side_b: Pattern = Field(default="strips", title="Side B")
+    across: Across = Field(default="wire", title="Between layers")
     joining: Joining | None = Field(default=None, title="Joined by")
     thread: Thread | None = Field(default=None, title="Thread of the posts")
     slot_mm: float = Field(
         default=1.0, title="Slot for growth", ge=0, le=20, json_schema_extra={"unit": "mm"}
+    )
+    bridge: PartId | None = Field(default=None, title="Nickel bridges")
+    window_mm: float | None = Field(
+        default=None, title="Windows in plates", ge=2, le=60, json_schema_extra={"unit": "mm"}
     )
     weld_points: int = Field(default=4, title="Weld points per cell", ge=1, le=40)
     contact_mohm: float | None = Field(

@@ -18,6 +18,7 @@ def check_parts(project: Project, catalogue: Catalogue) -> None:
         ("hand.old", "cell", project.hand.old.cell, catalogue.cells),
         ("joints.group.part", "conductor", project.joints.group.part, catalogue.conductors),
         ("joints.series.part", "conductor", project.joints.series.part, catalogue.conductors),
+        ("joints.bridge", "conductor", project.joints.bridge, catalogue.conductors),
         ("arrangement.holder", "holder", project.arrangement.holder, catalogue.holders),
         ("protection.board", "board", project.protection.board, catalogue.boards),
         ("leads.wire", "wire", project.leads.wire, catalogue.wires),

@@ -14,6 +14,7 @@ from lumvak.core.document.joints import Joints, Thread, WeldTest
 from lumvak.core.figures.figure import Figure, computed, said_or, typed, walk
 from lumvak.core.figures.finding import Finding
 from lumvak.core.figures.link import Link
+from lumvak.core.joints.bridges import Bridge
 from lumvak.core.joints.piece_sections import CONTACTS_MOHM, TAB_MOHM, joining_of
 from lumvak.core.units import say
 
@@ -66,8 +67,8 @@ def reads_of(test: WeldTest) -> Array:
     return np.array([value for value in found if value is not None], dtype=float)
 
 
-def contact_of(joints: Joints, cell: Cell) -> Figure:
-    """Resistance in mohm of one joint on a cell, with its tab (methods 19, 28)."""
+def contact_of(joints: Joints, cell: Cell, bridge: Bridge | None) -> Figure:
+    """Resistance in mohm of one joint on a cell, with its tab or bridge (methods 19, 28)."""
     method = joining_of(joints, cell)
     points = typed("joints.weld_points", "Weld points per cell", joints.weld_points, "")
     each = CONTACTS_MOHM[method]
@@ -87,6 +88,12 @@ def contact_of(joints: Joints, cell: Cell) -> Figure:
         )
     if "tabs" not in (joints.side_a, joints.side_b):
         return contact
+    if bridge is not None:
+        return computed(
+            "network.contact_mohm", "Joint on a cell with its bridge",
+            contact.number + bridge.mohm.number, "mΩ", "joint + bridge", "methods 19",
+            contact, bridge.mohm,
+        )  # fmt: skip
     return computed(
         "network.contact_mohm",
         "Joint on a cell with its nickel tab",

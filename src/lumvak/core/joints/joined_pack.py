@@ -16,6 +16,7 @@ from lumvak.core.cells.behaviour import Behaviour
 from lumvak.core.document.joints import Joints, LeadPoint
 from lumvak.core.document.measured import MeasuredCell
 from lumvak.core.figures.figure import Figure, assumed, said_or, sheet, typed
+from lumvak.core.joints.bridges import Bridge
 from lumvak.core.joints.candidates import Candidate, Role, strip_count
 from lumvak.core.joints.contacts import contact_of
 from lumvak.core.joints.laying import Plan
@@ -229,16 +230,23 @@ def plan_of(joints: Joints, cell: Cell, parallel: int, group: Candidate, series:
         group.strips,
         strip_count(joints.series.strips, series.part.form, "series", cell, parallel),
         series.part.form == "strip",
+        joints.across == "fold" and series.part.form == "strip",
         joints.changes,
     )
 
 
 def given_of(
-    joints: Joints, cell: Cell, behaviour: Behaviour, cell_ohm: Figure, wire_area: Figure
+    joints: Joints,
+    cell: Cell,
+    behaviour: Behaviour,
+    cell_ohm: Figure,
+    wire_area: Figure,
+    bridge: Bridge | None,
 ) -> Given:
     """What the network is made from besides the geometry (methods 19).
 
-    ``wire_area`` is the section of the main leads in mm2, which wires between cells follow.
+    ``wire_area`` is the section of the main leads in mm2, which wires between cells follow;
+    ``bridge`` lies over each window of a plate.
 
     It is long, for it lists figures one after the other, each made from those above it.
     """
@@ -250,7 +258,7 @@ def given_of(
         "V",
         cell.name,
     )
-    contact = contact_of(joints, cell)
+    contact = contact_of(joints, cell, bridge)
     limit = joints.contact_limit_a or CONTACT_LIMITS_A.get(method)
     contact_limit = (
         None

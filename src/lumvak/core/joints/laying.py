@@ -11,6 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from lumvak.core.arrangement.connected import components, spanning
+from lumvak.core.arrangement.folds import fold_between, folded_pairs
 from lumvak.core.arrangement.layout import FACE_NAMES, Layout
 from lumvak.core.arrays import distinct
 from lumvak.core.clearance.planes import planes_of
@@ -18,6 +19,7 @@ from lumvak.core.clearance.widest import Lines
 from lumvak.core.document.joints import Pattern, PieceChange, Scheme
 from lumvak.core.joints.pieces import (
     ADDED,
+    FOLD,
     GROUP,
     SERIES,
     TIE,
@@ -39,7 +41,10 @@ OPPOSITE_MM = 1.0
 
 @dataclass(frozen=True, slots=True)
 class Plan:
-    """What is laid: the scheme, the pattern of each side, how many series strips a joint has."""
+    """What is laid: the scheme, the pattern of each side, how many series strips a joint has.
+
+    Strips that are ``folded`` over an edge join layers, where they may; else wires do.
+    """
 
     scheme: Scheme
     side_a: Pattern
@@ -47,6 +52,7 @@ class Plan:
     group_strips: int
     series_strips: int
     discrete: bool
+    folded: bool
     changes: tuple[PieceChange, ...]
 
 
@@ -64,7 +70,7 @@ def laid(layout: Layout, plan: Plan) -> Pieces:
 
 def lines_of(layout: Layout, scheme: Scheme, side_a: Pattern, side_b: Pattern) -> Lines:
     """Where flat pieces may come to lie: along the groups and on every place of each joint."""
-    made = laid(layout, Plan(scheme, side_a, side_b, 1, layout.parallel, False, ()))
+    made = laid(layout, Plan(scheme, side_a, side_b, 1, layout.parallel, False, False, ()))
     kept = ~made.meshed & ((made.kind == GROUP) | (made.kind == SERIES))
     return Lines(made.a[kept], made.b[kept], made.kind[kept] == SERIES)
 
@@ -255,7 +261,10 @@ def _wire_across(
     levels: Index,
     found: list[Run],
 ) -> None:
-    """Wires where two neighbours in series have no front: between layers, blocks, or far apart."""
+    """Wires where two neighbours in series have no front: between layers, blocks, or far apart.
+
+    Or strips folded over an edge of the pack.
+    """
     for level in range(1, layout.series):
         if joined[level]:
             continue
@@ -267,6 +276,14 @@ def _wire_across(
         wires = layout.parallel if plan.scheme != "groups" else min(
             plan.series_strips, layout.parallel
         )  # fmt: skip
+        if plan.folded:
+            folded_one, folded_two = folded_pairs(layout, one, two, wires)
+            if len(folded_one):
+                wanted = layout.parallel if plan.scheme != "groups" else plan.series_strips
+                each = np.full(len(folded_one), float(-(-wanted // len(folded_one))))
+                flat = np.zeros(len(folded_one), dtype=bool)
+                found.append((folded_one, folded_two, FOLD, each, flat))
+                continue
         chosen_one, chosen_two = _nearest_pairs(apart, wires)
         found.append(
             (one[chosen_one], two[chosen_two], WIRE, np.ones(len(chosen_one)),
@@ -343,12 +360,18 @@ def _joined(layout: Layout, found: Sequence[Run]) -> Pieces:
 
 
 def lengths_mm(layout: Layout, a: Index, b: Index, kind: Index) -> Array:
-    """Length in mm of each piece, (M,): straight, but a wire has slack and both ends."""
+    """Length in mm of each piece, (M,): straight, but a wire has slack and both ends.
+
+    What is folded goes over the edge.
+    """
     straight = np.linalg.norm(layout.terminal_mm[a] - layout.terminal_mm[b], axis=1)
     wired = (kind == WIRE) | (kind == TIE) | (layout.face[a] != layout.face[b])
-    return np.asarray(
-        np.maximum(np.where(wired, WIRE_SLACK * straight + WIRE_ENDS_MM, straight), 1.0)
-    )
+    length = np.maximum(np.where(wired, WIRE_SLACK * straight + WIRE_ENDS_MM, straight), 1.0)
+    for piece in np.flatnonzero(kind == FOLD).tolist():
+        made = fold_between(layout, int(a[piece]), int(b[piece]))
+        if made is not None:
+            length[piece] = made.length_mm
+    return np.asarray(length)
 
 
 def _changed(made: Pieces, changes: Sequence[PieceChange]) -> Pieces:

@@ -20,8 +20,8 @@ from lumvak.core.arrangement.layout import FACE_NAMES, Layout
 Array = NDArray[np.float64]
 Index = NDArray[np.intp]
 Mask = NDArray[np.bool_]
-GROUP, SERIES, WIRE, TIE, ADDED = range(5)
-KIND_NAMES = ("group strip", "series strip", "wire", "tie", "added piece")
+GROUP, SERIES, WIRE, TIE, ADDED, FOLD = range(6)
+KIND_NAMES = ("group strip", "series strip", "wire", "tie", "added piece", "folded strip")
 TERMINAL = re.compile(r"g(\d+)c(\d+)([pn])")
 
 

@@ -8,26 +8,39 @@ from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
+import shapely
 from numpy.typing import NDArray
+from shapely.geometry.base import BaseGeometry
 
-from lumvak.core.arrangement.layout import FACE_NAMES
+from lumvak.core.arrangement.folds import fold_between, half_outlines
+from lumvak.core.arrangement.layout import FACE_A, FACE_B, FACE_HIGH, FACE_LOW, FACE_NAMES
 from lumvak.core.catalogue.conductors import Conductor
 from lumvak.core.clearance.planes import Ends
-from lumvak.core.clearance.plates import LaidPlate, rings_of
+from lumvak.core.clearance.plates import LaidPlate, letter_of, rings_of
+from lumvak.core.document.joints import Pattern
+from lumvak.core.joints.bridges import Bridge
 from lumvak.core.joints.contacts import Screw
 from lumvak.core.joints.piece_sections import MATERIAL_LIST, TIE_AWG, Sections, between_groups
-from lumvak.core.joints.pieces import TIE
+from lumvak.core.joints.pieces import FOLD, TIE
 from lumvak.core.units import digits, gauge_name, say, say_sides, spelling
 
 Point = tuple[float, float]
 Array = NDArray[np.float64]
 SAME_WAY = 0.999
 STRIP, SHEET, WIRE_FORM = "strip", "sheet", "wire"
+# A quarter of a window is cut in so many straight lines: true to 0.01 mm.
+WINDOW_QUARTER = 32
+# What lacks of the rectangle around a plate gives it a letter from so much of a cell on.
+LETTER_SHARE = 0.5
 
 
 @dataclass(frozen=True, slots=True)
 class Size:
-    """What makes two pieces alike: what for, from what, and how large."""
+    """What makes two pieces alike: what for, from what, how large, and where they are bent.
+
+    ``bends_mm`` are distances from one end; ``letter`` is what a plate that is no rectangle looks
+    like.
+    """
 
     role: str
     form: str
@@ -37,6 +50,8 @@ class Size:
     thickness_mm: float
     width_mm: float
     length_mm: float
+    bends_mm: tuple[float, ...] = ()
+    letter: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -66,7 +81,8 @@ class Cut:
     ``start`` and ``end`` are its ends there in mm, overhang included; of a plate the corners of
     the rectangle around it. ``outlines`` are its shape, one ring for each strip side by side; those
     of ``windows`` are cut out, and ``holes`` are for screws. ``joins`` are the terminals under it,
-    ``pieces`` those of the network that it is.
+    ``pieces`` those of the network that it is. What is folded over an edge goes on in another
+    plane: ``beyond`` are those with its outlines there.
     """
 
     size: Size
@@ -83,6 +99,7 @@ class Cut:
     holes: tuple[Hole, ...]
     joins: tuple[int, ...]
     pieces: tuple[int, ...]
+    beyond: tuple[tuple[int, tuple[Point, ...]], ...] = ()
 
     @property
     def count(self) -> int:
@@ -103,7 +120,8 @@ class Making:
     """What a pack is made of: its pieces with their sections, its plates, what they are cut from.
 
     ``ends`` are those of its cells, ``reach_mm`` is how far a piece goes beyond its last joint,
-    ``screw`` what it is screwed on with, where it is.
+    ``screw`` what it is screwed on with, where it is. On the faces ``bridged`` plates have a window
+    over each cell with a ``bridge`` across.
     """
 
     sections: Sections
@@ -113,6 +131,8 @@ class Making:
     screw: Screw | None
     group: Conductor
     series: Conductor
+    bridge: Bridge | None = None
+    bridged: frozenset[int] = frozenset()
 
     @cached_property
     def cuts(self) -> tuple[Cut, ...]:
@@ -120,6 +140,9 @@ class Making:
         found = [_plate_cut(self, plate) for plate in self.plates]
         loose = ~self.sections.pieces.meshed
         found += [_run_cut(self, run) for run in _runs(self.sections, np.flatnonzero(loose))]
+        for plate in self.plates:
+            if self.bridge is not None and _face(self, plate) in self.bridged:
+                found += _bridge_cuts(self, plate, self.bridge)
         return tuple(found)
 
 
@@ -184,6 +207,8 @@ def _run_cut(made: Making, run: list[int]) -> Cut:
     layout = pieces.layout
     first = run[0]
     wire = bool(sections.wire[first])
+    if pieces.kind[first] == FOLD:
+        return _fold_cut(made, first)
     outer = bool(between_groups(pieces)[run].any())
     part = made.series if outer else made.group
     terminals = sorted({int(t) for piece in run for t in (pieces.a[piece], pieces.b[piece])})
@@ -237,6 +262,42 @@ def _run_cut(made: Making, run: list[int]) -> Cut:
     )
 
 
+def _fold_cut(made: Making, piece: int) -> Cut:
+    """A strip folded over an edge: its length laid flat, and where it is bent."""
+    sections, planes, part = made.sections, made.ends.planes, made.series
+    pieces = sections.pieces
+    one, other = int(pieces.a[piece]), int(pieces.b[piece])
+    fold = fold_between(pieces.layout, one, other)
+    assert fold is not None, "it was laid so"
+    width = round(float(sections.width_mm[piece]), 2)
+    strips = max(1, round(float(sections.strips[piece])))
+    first, side, _ = fold.legs_mm
+    bends = (round(made.reach_mm + first, 1), round(made.reach_mm + first + side, 1))
+    size = Size(
+        "series", STRIP, part.name, part.id, part.material, part.thickness_mm, width,
+        round(fold.length_mm + 2.0 * made.reach_mm, 1), bends,
+    )  # fmt: skip
+    here, beyond = half_outlines(fold, width * strips, made.reach_mm)
+    (x, y, _), (edge_x, edge_y, _) = fold.points_mm[:2].tolist()
+    return Cut(
+        size,
+        layers=round(float(sections.layers[piece])),
+        strips=strips,
+        face=int(pieces.face[piece]),
+        layer=int(pieces.layout.layer[one // 2]),
+        level=int(pieces.level[piece]),
+        plane=int(planes.plane[one]),
+        start=(x, y),
+        end=(edge_x, edge_y),
+        outlines=(here,),
+        windows=(),
+        holes=(),
+        joins=(one, other),
+        pieces=(piece,),
+        beyond=((int(planes.plane[other]), beyond),),
+    )
+
+
 def _holes(screw: Screw | None, places: Array, along: Point) -> tuple[Hole, ...]:
     """A hole at each place; all but the first are slots, so that cells may grow."""
     if screw is None:
@@ -260,6 +321,60 @@ def lanes(
     return tuple(found)
 
 
+def sided(side_a: Pattern, side_b: Pattern) -> frozenset[int]:
+    """The faces on which plates have windows; where ends look sideways side A holds."""
+    faces = [face for face, side in ((FACE_A, side_a), (FACE_B, side_b)) if side == "tabs"]
+    return frozenset([*faces, *((FACE_LOW, FACE_HIGH) if side_a == "tabs" else ())])
+
+
+def _face(made: Making, laid: LaidPlate) -> int:
+    return int(made.sections.pieces.face[laid.pieces[0]])
+
+
+def _bridge_cuts(made: Making, laid: LaidPlate, bridge: Bridge) -> list[Cut]:
+    """A bridge over the window of each cell under a plate, across the longer side of the plate."""
+    plate, part, pieces = laid.plate, bridge.part, made.sections.pieces
+    low_x, low_y, high_x, high_y = laid.shape.bounds
+    along = np.array([0.0, 1.0]) if high_x - low_x >= high_y - low_y else np.array([1.0, 0.0])
+    size = Size(
+        "bridge", STRIP, part.name, part.id, part.material, part.thickness_mm, part.width_mm,
+        round(bridge.length_mm, 1),
+    )  # fmt: skip
+    found = []
+    for terminal in np.unique([plate.a, plate.b]).tolist():
+        middle = made.ends.planes.uv_mm[terminal]
+        start, end = (middle + sign * bridge.length_mm / 2.0 * along for sign in (-1.0, 1.0))
+        found.append(
+            Cut(
+                size,
+                layers=1,
+                strips=1,
+                face=_face(made, laid),
+                layer=int(pieces.layout.layer[terminal // 2]),
+                level=plate.level,
+                plane=plate.plane,
+                start=(float(start[0]), float(start[1])),
+                end=(float(end[0]), float(end[1])),
+                outlines=lanes(start, end, along, part.width_mm, 1),
+                windows=(),
+                holes=(),
+                joins=(terminal,),
+                pieces=(),
+            )
+        )
+    return found
+
+
+def _windowed(made: Making, laid: LaidPlate) -> BaseGeometry:
+    """The shape of a plate, with a window over each of its cells where bridges lie on it."""
+    if made.bridge is None or _face(made, laid) not in made.bridged:
+        return laid.shape
+    own = np.unique([laid.plate.a, laid.plate.b])
+    points = shapely.points(made.ends.planes.uv_mm[own])
+    holes = shapely.buffer(points, made.bridge.window.number / 2.0, quad_segs=WINDOW_QUARTER)
+    return laid.shape.difference(shapely.union_all(holes))
+
+
 def _plate_cut(made: Making, laid: LaidPlate) -> Cut:
     """One plate over the cells of a joint."""
     pieces, plate, part = made.sections.pieces, laid.plate, made.series
@@ -268,8 +383,9 @@ def _plate_cut(made: Making, laid: LaidPlate) -> Cut:
     size = Size(
         "plate", SHEET, part.name, part.id, part.material, part.thickness_mm,
         round(min(wide, high_mm), 2), round(max(wide, high_mm), 1),
+        letter=letter_of(laid.shape, LETTER_SHARE * pieces.layout.cell.pitch_mm**2),
     )  # fmt: skip
-    outlines, windows = rings_of(laid.shape)
+    outlines, windows = rings_of(_windowed(made, laid))
     terminals = np.unique([plate.a, plate.b])
     first = laid.pieces[0]
     return Cut(
@@ -318,6 +434,9 @@ def size_words(line: CutLine) -> str:
     """``8 × 112 mm``, or the length of a wire."""
     if line.size.form == WIRE_FORM:
         return say(line.size.length_mm, "mm")
+    bent = " and ".join(say(at, "mm") for at in line.size.bends_mm)
+    bent = f", bent at {bent}" if bent else ""
+    bent += f", {line.size.letter}" if line.size.letter else ""
     if spelling().inches:
-        return say_sides((line.size.width_mm, line.size.length_mm))
-    return f"{digits(line.size.width_mm, 'g')} × {digits(line.size.length_mm, '.1f')} mm"
+        return say_sides((line.size.width_mm, line.size.length_mm)) + bent
+    return f"{digits(line.size.width_mm, 'g')} × {digits(line.size.length_mm, '.1f')} mm{bent}"

@@ -8,13 +8,15 @@ from collections.abc import Sequence
 import numpy as np
 import shapely
 from numpy.typing import NDArray
+from shapely.geometry.base import BaseGeometry
 
+from lumvak.core.arrangement.folds import fold_between, half_outlines
 from lumvak.core.arrangement.layout import FACE_NAMES
 from lumvak.core.clearance.metal import Metals
 from lumvak.core.clearance.planes import Ends
 from lumvak.core.clearance.plates import LaidPlate, Plate, plate_shapes
 from lumvak.core.clearance.widest import rectangles
-from lumvak.core.joints.pieces import Pieces
+from lumvak.core.joints.pieces import FOLD, Pieces
 from lumvak.core.joints.take_off import Lead
 
 Array = NDArray[np.float64]
@@ -70,8 +72,12 @@ def metals_of(
     a, b = pieces.a[flat], pieces.b[flat]
     strips = rectangles(planes.uv_mm[a], planes.uv_mm[b], width_mm[flat], reach_mm)
     cut: Shapes = np.array([plate.shape for plate in plates], dtype=object)
+    folded, ends_of_folds, halves = _halves(pieces, width_mm, reach_mm)
+    strips = np.concatenate([strips, halves])
+    flat = np.concatenate([flat, folded])
     # Of a plate any of its terminals tells where it is.
-    anchor = np.concatenate([a, np.array([plate.plate.a[0] for plate in plates], dtype=np.intp)])
+    of_plates = np.array([plate.plate.a[0] for plate in plates], dtype=np.intp)
+    anchor = np.concatenate([a, ends_of_folds, of_plates])
 
     def name(place: int) -> str:
         if place < len(flat):
@@ -80,6 +86,26 @@ def metals_of(
         return f"plate of joint {plate.level}, {FACE_NAMES[planes.face[plate.plane]]}"
 
     return Metals(np.concatenate([strips, cut]), planes.plane[anchor], levels[anchor], name)
+
+
+def _halves(pieces: Pieces, width_mm: Array, reach_mm: float) -> tuple[Index, Index, Shapes]:
+    """What lies flat of folded strips: pieces, terminals there, and shapes up to the edge."""
+    found: list[tuple[int, int, BaseGeometry]] = []
+    for piece in np.flatnonzero(pieces.kind == FOLD).tolist():
+        one, other = int(pieces.a[piece]), int(pieces.b[piece])
+        fold = fold_between(pieces.layout, one, other)
+        if fold is None:
+            continue
+        for terminal, half in zip((one, other), half_outlines(fold, width_mm[piece], reach_mm),
+                                  strict=True):  # fmt: skip
+            found.append((piece, terminal, shapely.Polygon(half)))
+    shapes = np.empty(len(found), dtype=object)
+    shapes[:] = [shape for *_, shape in found]
+    return (
+        np.array([piece for piece, *_ in found], dtype=np.intp),
+        np.array([terminal for _, terminal, _ in found], dtype=np.intp),
+        shapes,
+    )
 
 
 def with_leads(

@@ -77,6 +77,31 @@ def order_of(
                 bare=everything,
             )
         )
+    folded = sum(bool(cut.beyond) for cut in cuts)
+    if folded:
+        steps.append(
+            Step(
+                "Lay a barrier over the edge wherever a strip will be folded over it, and fix it",
+                folded,
+                "every row but the one in hand",
+                full,
+                -1,
+                bare=everything,
+            )
+        )
+    bridges = sum(cut.size.role == "bridge" for cut in cuts)
+    if bridges:
+        steps.insert(
+            0,
+            Step(
+                "Off the pack: join a bridge over each window of the plates, on both sides of it, "
+                "and file down what stands out below",
+                bridges,
+                "nothing is live yet",
+                0.0,
+                -1,
+            ),
+        )
     done: frozenset[int] = frozenset()
     faces = sorted({cut.face for cut in cuts})
     for face in faces:

@@ -85,11 +85,11 @@ def _side(
     plane: int, named: tuple[str, str],
 ) -> SideDrawing:  # fmt: skip
     name, words = named
-    own = [cut for cut in cuts if cut.plane == plane]
+    own = [cut for cut in cuts if cut.plane == plane or plane in dict(cut.beyond)]
     drawn = list(_shapes(table, planes, own, plane, name))
     drawn += _wires(planes, cuts, plane, name)
     for cut in own:
-        drawn += _marks(planes, cut, numbers[cut.size], name)
+        drawn += _marks(planes, cut, numbers[cut.size], plane, name)
     points = [point for shape in drawn for point in _extent(shape)]
     low_x, low_y = min(p[0] for p in points), min(p[1] for p in points)
     high_x, high_y = max(p[0] for p in points), max(p[1] for p in points)
@@ -123,7 +123,8 @@ def _shapes(
     yield from _cells(table.layout, planes, plane, name)
     for cut in cuts:
         role = "PLATE" if cut.size.form == SHEET else cut.size.role.upper()
-        for ring in (*cut.outlines, *cut.windows):
+        rings = [ring for at, ring in cut.beyond if at == plane]
+        for ring in (*cut.outlines, *cut.windows) if cut.plane == plane else rings:
             yield Shape(f"{name}_STRIPS_{role}", ring, closed=True)
     for lead in table.leads:
         if planes.plane[lead.terminal] != plane:
@@ -148,9 +149,10 @@ def _wires(planes: Planes, cuts: Sequence[Cut], plane: int, name: str) -> Iterat
             yield Shape(f"{name}_WIRES", ((x, y),), diameter_mm=STUB_MM)
 
 
-def _marks(planes: Planes, cut: Cut, number: int, name: str) -> Iterator[Shape]:
+def _marks(planes: Planes, cut: Cut, number: int, plane: int, name: str) -> Iterator[Shape]:
     """The number of a piece between its first two joints, and where each joint is made."""
-    ends = [(float(x), float(y)) for x, y in planes.uv_mm[list(cut.joins)]]
+    here = [end for end in cut.joins if cut.plane < 0 or planes.plane[end] == plane]
+    ends = [(float(x), float(y)) for x, y in planes.uv_mm[here]]
     one, two = (ends[0], ends[1]) if len(ends) > 1 else (cut.start, cut.end)
     middle = ((one[0] + two[0]) / 2.0, (one[1] + two[1]) / 2.0)
     layered = f" {cut.layers}×" if cut.layers > 1 else ""

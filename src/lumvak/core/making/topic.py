@@ -12,6 +12,7 @@ from lumvak.core.figures.figure import Figure, assumed, computed, sheet
 from lumvak.core.figures.finding import Finding
 from lumvak.core.figures.link import Link
 from lumvak.core.joints.joined_pack import JoinedPack
+from lumvak.core.making.edges import edge_findings, edge_volts
 from lumvak.core.making.exits import exit_figures, exit_findings
 from lumvak.core.making.holding import holder_findings
 from lumvak.core.making.weight import Around, Weighed, centre_mm, weighed
@@ -94,3 +95,4 @@ def _findings(table: JoinedPack, around: Around, out: tuple[Figure, ...]) -> Ite
     yield from flaw_findings(part_flaws(shape, around.arrangement), "arrangement", "warn")
     yield from holder_findings(table, around)
     yield from exit_findings(table, around, out)
+    yield from edge_findings(edge_volts(table))

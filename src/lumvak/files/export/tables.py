@@ -29,13 +29,15 @@ def csv_text(seen: Evaluation, cuts: Sequence[Cut], warning: str = "") -> str:
         write(("warning", warning))
         write(())
     write(("table", "role", "form", "material", "part", "thickness_mm", "width_mm", "length_mm",
-           "count", "where", "x1_mm", "y1_mm", "x2_mm", "y2_mm", "number"))  # fmt: skip
+           "count", "where", "x1_mm", "y1_mm", "x2_mm", "y2_mm", "number", "bends_mm",
+           "shape"))  # fmt: skip
     numbers = numbers_of(cuts)
     for cut in cuts:
         size = cut.size
         write(("piece", size.role, size.form, size.material, size.part, f"{size.thickness_mm:g}",
                f"{size.width_mm:g}", f"{size.length_mm:g}", cut.count, where(cut),
-               *(f"{value:.3f}" for value in (*cut.start, *cut.end)), numbers[size]))  # fmt: skip
+               *(f"{value:.3f}" for value in (*cut.start, *cut.end)), numbers[size],
+               " ".join(f"{at:g}" for at in size.bends_mm), size.letter))  # fmt: skip
     write(())
     write(("table", "part", "count"))
     for item in fixings_in_hand(seen):

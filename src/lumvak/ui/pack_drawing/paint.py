@@ -9,7 +9,8 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QBrush, QColor, QFont, QPainter, QPen, QPixmap, QPolygonF
 from shapely.geometry.base import BaseGeometry
 
-from lumvak.core.joints.pieces import TIE, WIRE
+from lumvak.core.arrangement.folds import fold_between
+from lumvak.core.joints.pieces import FOLD, TIE, WIRE
 from lumvak.ui.pack_drawing.side import Drawn, Spread
 from lumvak.ui.widgets.measured import text_width
 from lumvak.ui.widgets.theme import SIZES, THEME
@@ -158,7 +159,7 @@ def _pieces(
     for piece in seen.tolist():
         if piece in drawn.absent:
             continue
-        start, end = QPointF(*terminals[pieces.a[piece]]), QPointF(*terminals[pieces.b[piece]])
+        start, end = _ends(drawn, spread, piece)
         if piece in drawn.gone:
             painter.setPen(QPen(THEME.colour("crimson"), 1.6, Qt.PenStyle.DotLine))
             painter.drawLine(start, end)
@@ -186,6 +187,21 @@ def _pieces(
         place.moveCenter(QPointF((x + far_x) / 2.0, (y + far_y) / 2.0))
         painter.fillRect(place, THEME.colour("sheet"))
         painter.drawText(place, CENTRE, text)
+
+
+def _ends(drawn: Drawn, spread: Spread, piece: int) -> tuple[QPointF, QPointF]:
+    """The ends of a piece; of a folded strip its end on this side and layer, and the edge."""
+    pieces, layout = drawn.pieces, drawn.layout
+    assert pieces is not None
+    one, other = int(pieces.a[piece]), int(pieces.b[piece])
+    if pieces.kind[piece] != FOLD:
+        (x, y, _), (far_x, far_y, _) = layout.terminal_mm[[one, other]].tolist()
+        return spread.to_px(x, y), spread.to_px(far_x, far_y)
+    here = layout.face[one] != drawn.hidden and layout.layer[one // 2] == drawn.layer
+    ends = (one, other) if here else (other, one)
+    fold = fold_between(layout, *ends)
+    at, edge = (layout.terminal_mm[one],) * 2 if fold is None else fold.points_mm[:2]
+    return spread.to_px(float(at[0]), float(at[1])), spread.to_px(float(edge[0]), float(edge[1]))
 
 
 @lru_cache(maxsize=64)

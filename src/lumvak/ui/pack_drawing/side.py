@@ -121,8 +121,10 @@ class Drawn:
         if self.pieces is None:
             return np.zeros(0, dtype=np.intp)
         pieces, face = self.pieces, self.layout.face
-        seen = (face[pieces.a] != self.hidden) | (face[pieces.b] != self.hidden)
-        return np.flatnonzero(seen & (self.layout.layer[pieces.a // 2] == self.layer))
+        layer = self.layout.layer
+        one = (face[pieces.a] != self.hidden) & (layer[pieces.a // 2] == self.layer)
+        other = (face[pieces.b] != self.hidden) & (layer[pieces.b // 2] == self.layer)
+        return np.flatnonzero(one | other)
 
     def extent(self, around: float) -> QRectF:
         """All that is drawn, in mm, with ``around`` times its larger side left free about it."""

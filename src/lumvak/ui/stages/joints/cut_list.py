@@ -38,7 +38,8 @@ STOCKS = (
     Column("mass", tip="Of the pieces cut"),
     Column("price", tip="Of the length that is cut"),
 )
-ROLES = {"group": "within groups", "series": "series joints", "plate": "plates over joints"}
+ROLES = {"group": "within groups", "series": "series joints", "plate": "plates over joints",
+         "bridge": "over windows"}  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True)
@@ -75,6 +76,7 @@ class CutList(QWidget):
         layout.addWidget(self.cuts, 3)
         layout.addWidget(self.stocks, 2)
         layout.addWidget(self.total)
+        layout.addStretch(1)
         self.cuts.picked.connect(self._pick)
 
     def show_cuts(self, seen: Evaluation, cuts: tuple[Cut, ...]) -> ShownPieces:

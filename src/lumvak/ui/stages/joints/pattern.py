@@ -9,6 +9,7 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.joints.contacts import usual_thread
 from lumvak.core.joints.piece_sections import joining_of
 from lumvak.ui.session import Session
+from lumvak.ui.stages.part_box import PartBox
 from lumvak.ui.widgets.flow import flowing, scrolled
 from lumvak.ui.widgets.quantity_field import bound_choice, small_field
 from lumvak.ui.widgets.theme import THEME
@@ -23,9 +24,10 @@ PATTERNS = (
     ("strips", "strips along"),
     ("crossed", "crossed"),
     ("sheet", "sheet"),
-    ("tabs", "plate with tabs"),
+    ("tabs", "plate with bridges"),
     ("wire", "soldered wire"),
 )
+ACROSS = (("wire", "wires"), ("fold", "strips folded over the edge"))
 JOININGS = (
     (None, "by the cell"),
     ("weld", "weld"),
@@ -47,6 +49,8 @@ class LaidHow(QWidget):
             side: bound_choice(session, f"joints.side_{side}", PATTERNS, f"Side {side.upper()}")
             for side in "ab"
         }
+        self.over_edge = bound_choice(session, "joints.across", ACROSS, "Between layers")
+        self.across = side_by_side(soft("between layers"), self.over_edge)
         self.joining = bound_choice(session, "joints.joining", JOININGS, "Joined by")
         self.fields = {
             "weld_points": small_field(
@@ -69,11 +73,15 @@ class LaidHow(QWidget):
                                     units.LENGTH_MM, width=58),
             "barrier_mm": small_field(session, "joints.barrier_mm", "barrier where pieces cross",
                                       units.LENGTH_MM, width=58),
+            "window_mm": small_field(session, "joints.window_mm", "windows in the plates",
+                                     units.LENGTH_MM, width=58),
             "slot_mm": small_field(session, "joints.slot_mm", "slots for growth",
                                    units.LENGTH_MM, optional=False, width=52),
         }  # fmt: skip
         self.post_thread = bound_choice(session, "joints.thread", THREADS, "Thread of the posts")
         self.threads = side_by_side(soft("thread of the posts"), self.post_thread)
+        self.bridge = PartBox(session, "joints.bridge", "Nickel bridges")
+        self.bridges = side_by_side(soft("bridges of"), self.bridge)
         self.said = soft("", wrap=True)
         inner = QWidget()
         layout = QVBoxLayout(inner)
@@ -82,8 +90,10 @@ class LaidHow(QWidget):
         layout.addWidget(self.scheme)
         for side, choice in self.sides.items():
             layout.addWidget(side_by_side(soft(f"side {side.upper()}"), choice))
+        layout.addWidget(self.across)
         layout.addWidget(side_by_side(soft("joined by"), self.joining))
         layout.addWidget(self.threads)
+        layout.addWidget(self.bridges)
         layout.addWidget(flowing(*self.fields.values(), gap=18))
         layout.addWidget(self.said)
         layout.addStretch(1)
@@ -97,6 +107,8 @@ class LaidHow(QWidget):
         self.scheme.show_value(joints.scheme)
         self.sides["a"].show_value(joints.side_a)
         self.sides["b"].show_value(joints.side_b)
+        self.over_edge.show_value(joints.across)
+        self.across.setVisible(int(seen.table.layout.layer.max(initial=0)) > 0)
         self.joining.show_value(joints.joining)
         figures = {
             "contact_mohm": given.contact_mohm,
@@ -113,6 +125,7 @@ class LaidHow(QWidget):
         self.post_thread.show_value(joints.thread)
         for widget in (self.threads, self.fields["slot_mm"]):
             widget.setVisible(method == "screw")
+        self._show_bridges(seen)
         self.fields["weld_points"].setVisible(method == "weld")
         words = {
             "weld": "Spot welds: each point is counted, and the strip's own thickness decides "
@@ -123,3 +136,16 @@ class LaidHow(QWidget):
             "screw": "Screwed posts: clean faces, the maker's torque, and a washer that keeps it.",
         }
         self.said.setText(words[method])
+
+    def _show_bridges(self, seen: Evaluation) -> None:
+        """What lies over the windows of plates, where there are any."""
+        bridge, joints = seen.made.bridge, seen.project.joints
+        for widget in (self.bridges, self.fields["window_mm"]):
+            widget.setVisible(bridge is not None)
+        if bridge is None:
+            return
+        self.fields["window_mm"].show_value(joints.window_mm, bridge.window)
+        strips = [part for part in seen.catalogue.conductors.values()
+                  if part.material == "nickel" and part.form == "strip"]  # fmt: skip
+        self.bridge.offer([(part.name, part.id) for part in strips], joints.bridge,
+                          bridge.part.name)  # fmt: skip
