@@ -13,7 +13,7 @@ import shapely
 from shapely import affinity
 from shapely.geometry import Point, Polygon
 
-from lumvak.core.arrangement.lattice import Sites
+from lumvak.core.arrangement.sites import Sites
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.document.edit import with_values

@@ -9,7 +9,7 @@ from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation, steps_in_hand
-from lumvak.core.joints.pieces import FOLD, WIRE
+from lumvak.core.joints.pieces import ADDED, FOLD, WIRE
 from lumvak.core.making.cut_list import cut_lines, size_words
 from lumvak.core.making.template import template_of
 
@@ -94,3 +94,12 @@ def test_what_a_strip_passes_on_the_side_is_told(folded: Evaluation) -> None:
     assert told.severity == "note" and "3 folded strips pass cans 4.2 V apart" in told.text
     steps = [step.text for step in steps_in_hand(folded)]
     assert any("barrier over the edge" in text for text in steps)
+
+
+def test_a_piece_that_ends_in_two_planes_is_a_wire(catalogue: Catalogue) -> None:
+    """Between the layers nothing lies flat; within one an added piece does."""
+    for other, kind in (("g5c2n", WIRE), ("g4c3p", ADDED)):
+        seen = looked(catalogue, joints__changes=({"a": "g4c1p", "b": other},))
+        pieces = seen.table.pieces
+        ends = {pieces.name(piece) for piece in np.flatnonzero(pieces.kind == kind).tolist()}
+        assert any("g4c1" in name and other[:-1] in name for name in ends)

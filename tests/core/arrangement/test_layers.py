@@ -1,8 +1,10 @@
 """Layers, holders and cells that grow, against lengths added up by hand."""
 
+import math
+
 import pytest
 
-from lumvak.core.arrangement.layers import gap_of, grown, in_holder, spans_mm, swell_of
+from lumvak.core.arrangement.layers import gap_of, grown, in_holder, layers_in, spans_mm, swell_of
 from lumvak.core.arrangement.proposals import placed
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.arrangement import Arrangement, Room
@@ -62,3 +64,27 @@ def test_plates_take_their_thickness_at_both_ends_of_a_stack(catalogue: Catalogu
         room = Room(kind="box", length_mm=pouch.footprint_mm[0] + 4.1, width_mm=wide + spare)
         wanted = Arrangement(room=room, swell_share=0.0, plate_mm=plate)
         assert placed(wanted, pouch, 6, 1, 1.0).fits == fits
+
+
+@pytest.mark.parametrize(("rows", "step"), [("straight", 19.5), ("nested", 19.5 * math.sqrt(0.75))])
+def test_lying_layers_are_as_high_as_their_cells(
+    catalogue: Catalogue, rows: str, step: float
+) -> None:
+    cell = catalogue.cells["ostrel-18-30p"]
+    tall = 18.5 + 3 * step
+    for height, layers in ((tall + 0.01, 4), (tall - 0.01, 3)):
+        room = Room(kind="box", height_mm=height)
+        arrangement = Arrangement(room=room, axis="along", rows=rows)  # type: ignore[arg-type]
+        assert layers_in(arrangement, cell, 1.0) == layers
+
+
+def test_a_barrier_of_another_thickness_is_counted(catalogue: Catalogue) -> None:
+    cell = catalogue.cells["ostrel-18-30p"]
+    room = Room(kind="box", height_mm=2 * 65.2 + 2 * 5.0)
+    assert layers_in(Arrangement(room=room, between_mm=5.0), cell, 1.0) == 2
+    assert layers_in(Arrangement(room=room, between_mm=5.1), cell, 1.0) == 1
+    two = placed(
+        Arrangement(room=room.model_copy(update={"length_mm": 50.0, "width_mm": 50.0}),
+                    between_mm=5.0), cell, 4, 2, 1.0,
+    ).layout  # fmt: skip
+    assert sorted(set(two.z_mm.tolist())) == pytest.approx([32.6, 32.6 + 65.2 + 5.0])

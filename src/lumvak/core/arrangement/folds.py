@@ -12,6 +12,9 @@ from numpy.typing import NDArray
 
 from lumvak.core.arrangement.layout import SAME_LINE_MM, Layout
 
+# A strip may be twice as wide as this, in mm, and passes no end of another potential.
+HALF_STRIP_MM = 6.0
+
 Array = NDArray[np.float64]
 Index = NDArray[np.intp]
 
@@ -61,13 +64,14 @@ def fold_between(layout: Layout, one: int, other: int) -> Fold | None:
 def folded_pairs(layout: Layout, one: Index, two: Index, count: int) -> tuple[Index, Index]:
     """Up to ``count`` pairs of the terminals ``one`` and ``two``, (n,): the shortest ways first.
 
-    No terminal has two, and no strip lies under another: of those in one line the outermost.
+    No terminal has two, and no strip lies under another: of those in one line the outermost. None
+    passes over an end of another potential.
     """
     found = [
         (made.length_mm, int(a), int(b))
         for a in one.tolist()
         for b in two.tolist()
-        if (made := fold_between(layout, a, b)) is not None
+        if (made := fold_between(layout, a, b)) is not None and _free(layout, a, b, made)
     ]
     used: set[int] = set()
     lines: list[Array] = []
@@ -85,6 +89,26 @@ def folded_pairs(layout: Layout, one: Index, two: Index, count: int) -> tuple[In
             break
     pairs = np.array(chosen, dtype=np.intp).reshape(-1, 2)
     return pairs[:, 0], pairs[:, 1]
+
+
+def _free(layout: Layout, one: int, other: int, fold: Fold) -> bool:
+    """Whether both halves pass over ends of their own potential alone, up to the edge."""
+    a, edge_a, edge_b, b = fold.points_mm
+    return _passes(layout, one, a, edge_a) and _passes(layout, other, b, edge_b)
+
+
+def _passes(layout: Layout, end: int, start: Array, edge: Array) -> bool:
+    at = layout.terminal_mm
+    level_with = np.abs(at[:, 2] - start[2]) < SAME_LINE_MM
+    way = edge[:2] - start[:2]
+    far = float(np.linalg.norm(way))
+    along = way / max(far, 1e-9)
+    from_start = at[:, :2] - start[:2]
+    ahead = from_start @ along
+    aside = np.abs(from_start @ np.array([-along[1], along[0]]))
+    near = level_with & (ahead > -SAME_LINE_MM) & (ahead < far)
+    near &= aside < layout.cell.pitch_mm / 2.0 + HALF_STRIP_MM
+    return not bool((layout.level[near] != layout.level[end]).any())
 
 
 def half_outlines(

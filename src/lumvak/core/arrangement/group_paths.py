@@ -11,18 +11,10 @@ import shapely
 from numpy.typing import NDArray
 from shapely.geometry.base import BaseGeometry
 
-from lumvak.core.arrangement.lattice import (
-    Sites,
-    block_sites,
-    clear,
-    in_layers,
-    lattice,
-    lattices_in,
-    lying,
-    ring_sites,
-    together,
-)
+from lumvak.core.arrangement.lattice import block_sites, lattice, lattices_in, ring_sites
 from lumvak.core.arrangement.layers import is_nested, layers_in
+from lumvak.core.arrangement.lying import lying
+from lumvak.core.arrangement.sites import Sites, clear, in_layers, together
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.document.arrangement import Arrangement
 

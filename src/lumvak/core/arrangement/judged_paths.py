@@ -10,9 +10,9 @@ from numpy.typing import NDArray
 
 from lumvak.core.arrangement.connected import components
 from lumvak.core.arrangement.group_paths import Task, Way, lattices_for, ways
-from lumvak.core.arrangement.lattice import Sites
 from lumvak.core.arrangement.layout import SAME_LINE_MM, face_to_face
 from lumvak.core.arrangement.orientation import orientations
+from lumvak.core.arrangement.sites import Sites
 from lumvak.core.arrangement.walk import walked_ways
 from lumvak.core.arrays import distinct
 from lumvak.core.catalogue.cells import Cell

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Iterator
+from dataclasses import replace
 from itertools import pairwise
 
 import numpy as np
@@ -13,10 +13,18 @@ from numpy.typing import NDArray
 from shapely import affinity
 from shapely.geometry.base import BaseGeometry
 
-from lumvak.core.arrangement.layers import between_of, is_nested, layers_in
+from lumvak.core.arrangement.layers import is_nested, layers_in
 from lumvak.core.arrangement.layout import AXES, half_sizes, near_pairs
+from lumvak.core.arrangement.lying import MOST_PLACES, lying_in
 from lumvak.core.arrangement.outline import inside
-from lumvak.core.arrangement.set_aside import clear_of_parts
+from lumvak.core.arrangement.sites import (
+    Sites,
+    clear,
+    for_middles,
+    in_layers,
+    lattice_pairs,
+    together,
+)
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.document.arrangement import Arrangement, Axis, CellBlock
 
@@ -24,35 +32,9 @@ Array = NDArray[np.float64]
 Index = NDArray[np.intp]
 # In an uneven room the rows are tried in so many places of a step, along and across.
 PHASES = tuple(step / 8.0 for step in range(8))
-MOST_PLACES = 20_000
 # Edges of a room that differ by less, in degrees, give one direction; no more of them are tried.
 SAME_DEGREES, MOST_ANGLES = 2.0, 8
-# A middle so little outside counts as inside where lattices are compared.
-MIDDLE_SLACK_MM = 1e-3
 EVERY_ANGLE = tuple(float(degrees) for degrees in range(3, 90, 3))
-
-
-@dataclass(frozen=True, eq=False)
-class Sites:
-    """Places of cells: (K,) middles in mm seen from above, layer, direction, neighbours.
-
-    ``column`` and ``row`` count in the plane in which the ends lie: of standing cells along x and
-    y, of lying ones to the side and upwards. ``stack`` counts such planes one behind the other:
-    layers of standing cells, rows of lying ones. ``pairs`` (M, 2) are places side by side.
-    """
-
-    x_mm: Array
-    y_mm: Array
-    layer: Index
-    column: Index
-    row: Index
-    stack: Index
-    axis: Index
-    pairs: Index
-
-    def __len__(self) -> int:
-        """How many places there are."""
-        return len(self.x_mm)
 
 
 def steps_mm(cell: Cell, axis: Axis, gap_mm: float, nested: bool) -> tuple[float, float]:
@@ -91,79 +73,11 @@ def lattice(
     )
     place = np.full(len(x), -1)
     place[fits] = np.arange(int(fits.sum()))
-    pairs = _lattice_pairs(place, rows, columns, nested)
+    pairs = lattice_pairs(place, rows, columns, nested)
     kept = np.flatnonzero(fits)
     nothing = np.zeros(len(kept), dtype=np.intp)
     return Sites(
         x[kept], y[kept], nothing, column[kept], row[kept], nothing,
-        np.full(len(kept), AXES.index(axis)), pairs,
-    )  # fmt: skip
-
-
-def _lattice_pairs(place: Index, rows: int, columns: int, nested: bool) -> Index:
-    """(M, 2) neighbours of a lattice given the number of each place in it, -1 where none is."""
-    grid = place.reshape(rows, columns)
-    found = [(grid[:, :-1], grid[:, 1:]), (grid[:-1], grid[1:])]
-    if nested:
-        # The next row lies half a step to the right of even rows, to the left of odd ones.
-        found.append((grid[:-1:2, 1:], grid[1::2, :-1]))
-        found.append((grid[1:-1:2, :-1], grid[2::2, 1:]))
-    pairs = np.concatenate([np.stack([a.ravel(), b.ravel()], axis=1) for a, b in found])
-    return np.sort(pairs[(pairs >= 0).all(axis=1)], axis=1)
-
-
-def in_layers(sites: Sites, layers: int) -> Sites:
-    """The same places in so many layers of standing cells, each over the other."""
-    if layers == 1:
-        return sites
-    count = len(sites)
-    level = np.repeat(np.arange(layers), count)
-    shift = np.repeat(np.arange(layers) * count, len(sites.pairs))[:, None]
-    return Sites(
-        np.tile(sites.x_mm, layers),
-        np.tile(sites.y_mm, layers),
-        level,
-        np.tile(sites.column, layers),
-        np.tile(sites.row, layers),
-        level,
-        np.tile(sites.axis, layers),
-        np.tile(sites.pairs, (layers, 1)) + shift,
-    )
-
-
-def lying(
-    cell: Cell, arrangement: Arrangement, gap_mm: float, counts: tuple[int, int, int],
-    corner: tuple[float, float], shape: BaseGeometry | None,
-) -> Sites:  # fmt: skip
-    """Lying cells: so many rows one behind the other, cells to the side, and layers, in ``shape``.
-
-    ``corner`` is that of the lattice in mm. Neighbours lie beside and above each other, not behind.
-    """
-    axis = arrangement.axis
-    nested = is_nested(arrangement, cell)
-    behind, beside, layers = counts
-    half = half_sizes(cell, axis)
-    along = axis == "along"
-    long, wide = (half[0], half[1]) if along else (half[1], half[0])
-    stack, row, column = (grid.ravel() for grid in np.mgrid[0:behind, 0:layers, 0:beside])
-    shift = (wide + gap_mm / 2.0) * (row % 2) * nested
-    u = wide + column * (2.0 * wide + gap_mm) + shift
-    end = long + stack * (2.0 * long + max(gap_mm, between_of(arrangement)))
-    x, y = (end, u) if along else (u, end)
-    x, y = x + corner[0], y + corner[1]
-    fits = inside(
-        shape, x, y, np.tile(np.array(half[:2]), (len(x), 1)), np.zeros(len(x), dtype=bool)
-    )
-    place = np.full(len(x), -1)
-    place[fits] = np.arange(int(fits.sum()))
-    each = beside * layers
-    pairs = np.concatenate([
-        _lattice_pairs(place[at * each : (at + 1) * each], layers, beside, nested)
-        for at in range(behind)
-    ])  # fmt: skip
-    kept = np.flatnonzero(fits)
-    return Sites(
-        x[kept], y[kept], row[kept].astype(np.intp), column[kept], row[kept], stack[kept],
         np.full(len(kept), AXES.index(axis)), pairs,
     )  # fmt: skip
 
@@ -185,7 +99,7 @@ def lattices_in(
     if not layers:
         return []
     if arrangement.axis != "up":
-        return _lying_in(shape, arrangement, cell, gap_mm, layers, shifted)
+        return lying_in(shape, arrangement, cell, gap_mm, layers, shifted)
     found = []
     angles = [0.0]
     if cell.diameter_mm is not None and shifted:
@@ -216,37 +130,6 @@ def _part_by_part(
             stack = part_sites.stack + layers * len(parts)
             parts.append(replace(part_sites, stack=stack))
     return [together(parts)] if len(parts) > 1 else []
-
-
-def together(parts: Sequence[Sites]) -> Sites:
-    """Places of several lattices as one; none of one is beside one of another."""
-    starts = np.cumsum([0, *(len(part) for part in parts)])
-    joined = {
-        name: np.concatenate([getattr(part, name) for part in parts])
-        for name in ("x_mm", "y_mm", "layer", "column", "row", "stack", "axis")
-    }
-    pairs = [part.pairs + start for part, start in zip(parts, starts, strict=False)]
-    return Sites(**joined, pairs=np.concatenate(pairs))
-
-
-def clear(sites: Sites, arrangement: Arrangement, cell: Cell, gap_mm: float) -> Sites:
-    """The places that no part takes which is lower than the room."""
-    if not arrangement.kept_free:
-        return sites
-    half = np.array([half_sizes(cell, axis)[:2] for axis in AXES])[sites.axis]
-    disc = (sites.axis == 0) & (cell.diameter_mm is not None)
-    free = clear_of_parts(
-        sites.x_mm, sites.y_mm, half, disc, sites.layer, arrangement, cell, gap_mm
-    )
-    if free.all():
-        return sites
-    number = np.cumsum(free) - 1
-    pairs = sites.pairs[free[sites.pairs].all(axis=1)]
-    kept = {
-        name: getattr(sites, name)[free]
-        for name in ("x_mm", "y_mm", "layer", "column", "row", "stack", "axis")
-    }
-    return Sites(**kept, pairs=number[pairs])
 
 
 def _rotated(x_mm: Array, y_mm: Array, degrees: float) -> tuple[Array, Array]:
@@ -324,12 +207,7 @@ def _likely(
     if len(shifts) == 1:
         return shifts
     half_x, half_y, _ = half_sizes(cell, "up")
-    if cell.diameter_mm is not None:
-        inner = shape.buffer(-half_x + MIDDLE_SLACK_MM)
-    else:
-        inner = shapely.intersection_all([
-            affinity.translate(shape, x, y) for x in (-half_x, half_x) for y in (-half_y, half_y)
-        ]).buffer(MIDDLE_SLACK_MM)  # fmt: skip
+    inner = for_middles(shape, half_x, half_y, cell.diameter_mm is not None)
     if inner.is_empty:
         return shifts[:1]
     shapely.prepare(inner)
@@ -344,41 +222,6 @@ def _likely(
         held.append(int(shapely.contains_xy(inner, left + u, top + v).sum()))
     most = max(held)
     return [shift for shift, count in zip(shifts, held, strict=True) if count == most][:1]
-
-
-def _lying_in(
-    shape: BaseGeometry, arrangement: Arrangement, cell: Cell, gap_mm: float, layers: int,
-    shifted: bool,
-) -> list[Sites]:  # fmt: skip
-    """The fullest lattice of lying cells in a room."""
-    left, top, right, bottom = shape.bounds
-    half = half_sizes(cell, arrangement.axis)
-    along = arrangement.axis == "along"
-    long, wide = (half[0], half[1]) if along else (half[1], half[0])
-    deep, broad = (right - left, bottom - top) if along else (bottom - top, right - left)
-    step_end = 2.0 * long + max(gap_mm, between_of(arrangement))
-    step = 2.0 * wide + gap_mm
-    behind = math.floor((deep - 2.0 * long) / step_end + 1e-9) + 1
-    beside = math.floor((broad - 2.0 * wide) / step + 1e-9) + 1
-    if behind < 1 or beside < 1 or behind * beside * layers > MOST_PLACES:
-        return []
-    boxy = shape.equals(shapely.box(*shape.bounds))
-    phases = PHASES[::2] if shifted and not boxy else PHASES[:1]
-    best: Sites | None = None
-    for phase_end in phases:
-        for phase in phases:
-            back_end, back = int(phase_end > 0.0), int(phase > 0.0)
-            shift = (step_end * (phase_end - back_end), step * (phase - back))
-            shift = shift if along else shift[::-1]
-            made = lying(
-                cell, arrangement, gap_mm, (behind + back_end, beside + back, layers),
-                (left + shift[0], top + shift[1]), shape,
-            )  # fmt: skip
-            if best is None or len(made) > len(best):
-                best = made
-    if best is None or not len(best):
-        return []
-    return [clear(best, arrangement, cell, gap_mm)]
 
 
 def block_sites(block: CellBlock, cell: Cell, gap_mm: float, shape: BaseGeometry | None) -> Sites:

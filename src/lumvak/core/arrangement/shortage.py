@@ -22,7 +22,7 @@ from lumvak.core.units import say
 
 LARGEST_GROWTH, MOST_LAYERS = 6.0, 12
 # What is said is a whole number of these; where it is not enough by so little, more is tried.
-ROUND_MM, FINE_STEPS, MOST_STEPS = 0.5, 8, 24
+ROUND_MM, MOST_STEPS, STEP_GROWTH = 0.5, 16, 1.25
 
 
 def shortage(task: Task) -> str:
@@ -128,10 +128,11 @@ def _enough_mm(
         low, high = (low, middle) if _held(_with(task, larger(middle))) >= total else (middle, high)
     more = _said_up(max(ROUND_MM, high))
     step = max(ROUND_MM, round(task.cell.pitch_mm / 8.0 / ROUND_MM) * ROUND_MM)
-    for tried in range(MOST_STEPS):
+    for _ in range(MOST_STEPS):
         if _serves(_with(task, larger(more))):
             return more
-        more = _said_up(more + (step if tried < FINE_STEPS else 4.0 * step))
+        more = _said_up(more + step)
+        step *= STEP_GROWTH
     return None
 
 

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 import numpy as np
 
 from lumvak.core.arrangement.group_paths import Lattices, Task, Way, neighbours_of
-from lumvak.core.arrangement.lattice import Sites
+from lumvak.core.arrangement.sites import Sites
 
 # So many places are laid on trial in a lattice before it is given up.
 MOST_TRIALS = 8_000

@@ -397,7 +397,9 @@ def _changed(made: Pieces, changes: Sequence[PieceChange]) -> Pieces:
     one_new = np.array([item[0] for item in added], dtype=np.intp)
     two_new = np.array([item[1] for item in added], dtype=np.intp)
     count = len(added)
-    kind_new = np.full(count, ADDED)
+    # What ends in two planes is no strip laid flat: a wire, insulated between its ends.
+    plane = planes_of(layout).plane
+    kind_new = np.where(plane[one_new] == plane[two_new], ADDED, WIRE)
     return Pieces(
         layout,
         np.concatenate([made.a[kept], one_new]),
