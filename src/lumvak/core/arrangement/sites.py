@@ -117,5 +117,6 @@ def for_middles(
     if disc:
         return shape.buffer(-half_x_mm + MIDDLE_SLACK_MM)
     return shapely.intersection_all([
-        affinity.translate(shape, x, y) for x in (-half_x_mm, half_x_mm) for y in (-half_y_mm, half_y_mm)
+        affinity.translate(shape, x, y)
+        for x in (-half_x_mm, half_x_mm) for y in (-half_y_mm, half_y_mm)
     ]).buffer(MIDDLE_SLACK_MM)  # fmt: skip
