@@ -20,6 +20,8 @@ Shapes = NDArray[np.object_]
 OVERLAP_MM2, SLACK_MM = 0.01, 1e-3
 # So much beyond the least distance in mm is looked at, to tell how near the nearest lies.
 BESIDE_MM = 0.5
+# No rim lies farther than this from the bare metal within it.
+RIM_MM = 20.0
 
 
 @dataclass(frozen=True, eq=False)
@@ -104,14 +106,14 @@ def _among(
 ) -> tuple[list[Near], float]:
     """Pieces that come too near each other, and the least distance of others nearby."""
     shapes, plane, level = metals.shape, metals.plane, metals.level
-    one, two = shapely.STRtree(shapes).query(
-        shapes[first:], predicate="dwithin", distance=most + BESIDE_MM
-    )
+    one, two = shapely.STRtree(shapes).query(_around(shapes[first:], most + BESIDE_MM))
     one = one + first
     kept = ((one < two) | (two < first)) & (plane[one] == plane[two]) & (level[one] != level[two])
     one, two = one[kept], two[kept]
-    volts = np.abs(level[one] - level[two]) * group_v
     apart = shapely.distance(shapes[one], shapes[two])
+    within = apart <= most + BESIDE_MM
+    one, two, apart = one[within], two[within], apart[within]
+    volts = np.abs(level[one] - level[two]) * group_v
     least = apart_mm(least_mm, volts)
     touching = _overlap(shapes[one], shapes[two], apart)
     bad = (touching > 0.0) | (apart < least - SLACK_MM)
@@ -130,7 +132,7 @@ def _over_ends(
 ) -> tuple[list[Near], float, tuple[int, ...]]:
     """Pieces too near to the ends of cells, the least distance, and rims of their own crossed."""
     shapes, plane, level = metals.shape, metals.plane, metals.level
-    metal, end = ends.tree.query(shapes[first:], predicate="dwithin", distance=most + BESIDE_MM)
+    metal, end = ends.tree.query(_around(shapes[first:], most + BESIDE_MM))
     metal = metal + first
     kept = plane[metal] == ends.planes.plane[end]
     metal, end = metal[kept], end[kept]
@@ -141,8 +143,11 @@ def _over_ends(
     beyond = shapely.intersects(over, ends.bare[near]) & ~shapely.covers(ends.bare[near], over)
     rings = near[beyond]
     metal, end = metal[~own], end[~own]
-    volts = np.abs(level[metal] - ends.level[end]) * group_v
     apart = shapely.distance(shapes[metal], ends.bare[end])
+    # What lies farther from the bare metal may still lie on the rim around it.
+    within = apart <= most + BESIDE_MM + np.where(shapely.is_empty(ends.rim[end]), 0.0, RIM_MM)
+    metal, end, apart = metal[within], end[within], apart[within]
+    volts = np.abs(level[metal] - ends.level[end]) * group_v
     least = apart_mm(least_mm, volts)
     touching = _overlap(shapes[metal], ends.bare[end], apart)
     foreign = np.flatnonzero(ends.rim_level[end] != level[metal])
@@ -159,6 +164,14 @@ def _over_ends(
         for k in np.flatnonzero(bad)
     ]  # fmt: skip
     return found, float(apart.min(initial=np.inf)), tuple(sorted(set(rings.tolist())))
+
+
+def _around(shapes: Shapes, reach_mm: float) -> Shapes:
+    """The boxes of shapes, wider on all sides: quicker to look through than distances."""
+    low_x, low_y, high_x, high_y = shapely.bounds(shapes).T
+    return np.asarray(
+        shapely.box(low_x - reach_mm, low_y - reach_mm, high_x + reach_mm, high_y + reach_mm)
+    )
 
 
 def _overlap(one: Shapes, two: Shapes, apart: Array) -> Array:

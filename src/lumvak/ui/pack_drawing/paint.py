@@ -19,6 +19,7 @@ LEAST_LABEL_PX = 6.0
 LEAST_POLE_PX = 11
 ROUND, FLAT = Qt.PenCapStyle.RoundCap, Qt.PenCapStyle.FlatCap
 CENTRE = Qt.AlignmentFlag.AlignCenter
+UNCUT = int(CENTRE) | int(Qt.TextFlag.TextDontClip)
 
 
 def lead_radius_px(pitch_px: float) -> float:
@@ -104,7 +105,8 @@ def _part_name(painter: QPainter, name: str, box: QRectF, over: bool) -> None:
             painter.rotate(-90)
             box = QRectF(0, 0, box.height(), box.width())
         box.moveCenter(QPointF())
-        painter.drawText(box, CENTRE, name)
+        # A name goes over the edge of a part that is too small for it.
+        painter.drawText(box, UNCUT, name)
     painter.restore()
 
 
