@@ -108,22 +108,22 @@ def _ways_lying(task: Task) -> Iterator[Way]:
         yield Way(f"r{behind}", name, sites, snake(sites, 1, False))
 
 
-def lattices_for(task: Task, every_angle: bool) -> Lattices:
+def lattices_for(task: Task, every_angle: bool, starts: int = 1) -> Lattices:
     """The first lattices in the free room that hold enough, with their number among all.
 
     At ``every_angle`` as well where none does; none at all where cells lie in blocks or no room is
-    set.
+    set. Of lattices that begin elsewhere the fullest ``starts`` are tried.
     """
     arrangement, free = task.arrangement, task.free
     if arrangement.blocks or arrangement.room.kind == "none" or free is None or free.is_empty:
         return []
     total = task.series * task.parallel
     given = (free, arrangement, task.cell, task.gap_mm)
-    found = lattices_in(*given)
+    found = lattices_in(*given, starts=starts)
     if every_angle and max(map(len, found), default=0) < total:
         found = lattices_in(*given, every_angle=True)
     enough = [(run, sites) for run, sites in enumerate(found) if len(sites) >= total]
-    return enough[:MOST_LATTICES]
+    return enough[: MOST_LATTICES * min(starts, 2)]
 
 
 def _runs_so(task: Task, band: int, across: bool) -> bool:

@@ -20,6 +20,8 @@ from lumvak.core.catalogue.cells import Cell
 Array = NDArray[np.float64]
 Index = NDArray[np.intp]
 MOST_PROPOSALS = 8
+# Where no path was found in an uneven room, rows that begin at so many other places are tried.
+MORE_STARTS = 6
 # Length and width are compared with about a cell around the middles.
 CELL_MM = 20.0
 # What counts in the order of the proposals, out of one (methods 18).
@@ -61,6 +63,14 @@ def paths_of(task: Task, trying: bool = True) -> Iterator[Path]:
             yield made
     if found or not trying:
         return
+    # Rows that begin elsewhere hold no more, but may leave another way through.
+    for way in ways(
+        task, lattices_for(task, every_angle=False, starts=MORE_STARTS) if held else []
+    ):
+        made = path_of(way, task, loose)
+        if made is not None:
+            yield made
+            return
     for way in walked_ways(task, held):
         made = path_of(way, task, loose)
         if made is not None:

@@ -89,11 +89,13 @@ def lattices_in(
     gap_mm: float,
     shifted: bool = True,
     every_angle: bool = False,
+    starts: int = 1,
 ) -> list[Sites]:
     """The fullest lattice in a room for each way that rows can run, in all layers.
 
     ``shifted`` tries the rows in several places of an uneven room, and along its own edges;
-    ``every_angle`` turns them in steps through a quarter, in whatever room.
+    ``every_angle`` turns them in steps through a quarter, in whatever room. Of lattices that begin
+    elsewhere the fullest ``starts`` are kept.
     """
     layers = layers_in(arrangement, cell, gap_mm)
     if not layers:
@@ -106,7 +108,7 @@ def lattices_in(
         angles = _angles(shape) + (list(EVERY_ANGLE) if every_angle else [])
     for degrees in angles:
         turned = affinity.rotate(shape, -degrees, origin=(0, 0)) if degrees else shape
-        for sites in _standing_in(turned, arrangement, cell, gap_mm, shifted):
+        for sites in _standing_in(turned, arrangement, cell, gap_mm, shifted, starts):
             x, y = _rotated(sites.x_mm, sites.y_mm, degrees)
             back = replace(sites, x_mm=x, y_mm=y) if degrees else sites
             found.append(in_layers(back, layers))
@@ -159,9 +161,13 @@ def _angles(shape: BaseGeometry) -> list[float]:
 
 
 def _standing_in(
-    shape: BaseGeometry, arrangement: Arrangement, cell: Cell, gap_mm: float, shifted: bool
-) -> Iterator[Sites]:
-    """One layer of standing cells, and for nested rows one for each way they can run."""
+    shape: BaseGeometry, arrangement: Arrangement, cell: Cell, gap_mm: float, shifted: bool,
+    starts: int = 1,
+) -> Iterator[Sites]:  # fmt: skip
+    """One layer of standing cells, and for nested rows one for each way they can run.
+
+    The fullest first, of so many that begin elsewhere.
+    """
     nested = is_nested(arrangement, cell)
     left, top, right, bottom = shape.bounds
     half_x, half_y, _ = half_sizes(cell, arrangement.axis)
@@ -190,18 +196,16 @@ def _standing_in(
                 upright_rows,
             )
             for x, y in _likely(shape, cell, shifts, (columns + more, rows + 2 * more),
-                                (step_x, step_y), nested, upright_rows)
+                                (step_x, step_y), nested, upright_rows, starts)
         ]  # fmt: skip
-        best = max(made, key=len)
-        if len(best):
-            yield best
+        yield from sorted((sites for sites in made if len(sites)), key=len, reverse=True)
 
 
 def _likely(
     shape: BaseGeometry, cell: Cell, shifts: list[tuple[float, float]], counts: tuple[int, int],
-    steps: tuple[float, float], nested: bool, upright_rows: bool,
+    steps: tuple[float, float], nested: bool, upright_rows: bool, starts: int,
 ) -> list[tuple[float, float]]:  # fmt: skip
-    """Of the places where a lattice may begin the one that holds most: by the middles of the cells,
+    """Of the places where a lattice may begin so many that hold most: by the middles of the cells,
     counted within the room less half a cell.
     """
     if len(shifts) == 1:
@@ -220,8 +224,8 @@ def _likely(
         u, v = along + x, down + y
         u, v = (v, u) if upright_rows else (u, v)
         held.append(int(shapely.contains_xy(inner, left + u, top + v).sum()))
-    most = max(held)
-    return [shift for shift, count in zip(shifts, held, strict=True) if count == most][:1]
+    order = np.argsort(-np.array(held), kind="stable")[:starts]
+    return [shifts[place] for place in order.tolist()]
 
 
 def block_sites(block: CellBlock, cell: Cell, gap_mm: float, shape: BaseGeometry | None) -> Sites:
