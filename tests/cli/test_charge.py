@@ -50,9 +50,10 @@ def test_the_json_has_what_is_promised(capsys: pytest.CaptureFixture[str], even:
 @pytest.mark.parametrize(
     ("charger", "kind", "ended"),
     [
-        ("54V:4A", "short", "charger"), ("60.5V:4A", "leans", "board"),
+        ("54V:4A", "short", "charger"), ("59.3V:4A", "leans", "charger"),
         ("84V:4A:cccv", "wrong", "board"), ("50V:3A:nickel", "leans", "board"),
-        ("58.8V:4A:supply", "right", "nobody"), ("58.8V:4A:lead", "right", "charger"),
+        ("58.8V:4A:supply", "right", "nobody"), ("58.8V:4A:lead:equalise=no", "right", "charger"),
+        ("58.8V:4A:lead", "wrong", "board"), ("58.8V:4A:cccv:open=66V", "wrong", "board"),
     ],
 )  # fmt: skip
 def test_kinds_are_told_apart(
@@ -67,7 +68,7 @@ def test_kinds_are_told_apart(
     [
         (("--charger", "58.8V"), "has no amps"), (("--charger", "58.8V:3A:gold"), "is no kind"),
         (("--charger", "x:3A"), "is not a voltage"),
-        (("--charger", "58.8V:0A"), "accepted: over 0"),
+        (("--charger", "58.8V:0A"), "accepted: a number over 0"),
         (("--charger", "40V:3A"), "gives nothing"), (("--from", "120%"), "0 % to 99 %"),
         (("--from", "full"), "is not a share"),
     ],
@@ -90,7 +91,7 @@ def test_words_for_a_terminal(capsys: pytest.CaptureFixture[str], even: str) -> 
 def test_a_batch_answers_line_by_line(
     capsys: pytest.CaptureFixture[str], monkeypatch: pytest.MonkeyPatch, even: str
 ) -> None:
-    lines = ('{"charger": "58.8V:4A"}', '{"charger": "60.5V:4A", "from": "50%"}', "nonsense",
+    lines = ('{"charger": "58.8V:4A"}', '{"charger": "59.3V:4A", "from": "50%"}', "nonsense",
              json.dumps({"file": str(TRIMMER), "charger": "21V:1.5A"}))  # fmt: skip
     monkeypatch.setattr("sys.stdin", io.StringIO("\n".join(lines) + "\n\n"))
     assert main(["charge", even, "--batch"]) == 2

@@ -6,7 +6,6 @@ import pytest
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.charging_in_hand import (
     begun_at,
-    cell_c,
     charge_in_hand,
     charge_warmth,
     cycle_setting,
@@ -67,7 +66,7 @@ def test_at_the_bottom_the_first_full_group_ends_the_charge(
 
 
 def test_cold_is_that_of_the_need_unless_it_is_said(seen: Evaluation, catalogue: Catalogue) -> None:
-    assert cell_c(seen) == seen.demand.coldest.number
+    assert seen.charging.setting.celsius == seen.demand.coldest.number
     said = evaluate(with_values(seen.project, {"charging.cell_c": 5.0}), catalogue)
     assert charge_warmth(said).ambient_c == 5.0
 

@@ -14,13 +14,32 @@ from lumvak.cli.batch import run_batch, usual_options
 from lumvak.cli.evaluate import read_evaluation
 from lumvak.cli.table import json_text, table
 from lumvak.core.catalogue.chargers import Charger, ChargerKind
-from lumvak.core.charging.to_full import ENDED_WORDS
+from lumvak.core.charging.to_full import ENDED_WORDS, Charge
 from lumvak.core.charging.verdict import verdict_on
-from lumvak.core.charging_in_hand import charge_in_hand
+from lumvak.core.charging_in_hand import charge_in_hand, log_in_hand, why_not_begun
+from lumvak.core.document.edit import sentences
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.units import CURRENT, FRACTION, VOLTAGE, QuantityError, parse, say, say_hours
+from lumvak.core.units import (
+    CURRENT,
+    FRACTION,
+    HOURS,
+    VOLTAGE,
+    QuantityError,
+    parse,
+    say,
+    say_hours,
+)
+from lumvak.files.charge_log import read_charge_log
+from lumvak.files.problem import FileProblem, read_text
 
 KINDS: tuple[ChargerKind, ...] = get_args(ChargerKind)
+# What may be said of a charger besides volts, amps and kind.
+QUANTITIES = {
+    "open": ("open_v", VOLTAGE), "end": ("end_a", CURRENT), "low": ("low_v", VOLTAGE),
+    "timer": ("timer_h", HOURS),
+}  # fmt: skip
+STAGES = {"equalise": "equalise", "cold": "compensates"}
+STAGE_SAID = {"no": "off", "off": "off", "yes": "on", "on": "on", "unknown": "unknown"}
 
 
 class ChargeError(ValueError):
@@ -28,25 +47,46 @@ class ChargeError(ValueError):
 
 
 def charger_of(text: str) -> Charger:
-    """A charger from ``54.6V:2A:lead``; raises ChargeError naming what would be accepted."""
-    volts, _, rest = text.partition(":")
-    amps, _, kind = rest.partition(":")
-    kind = kind.strip().lower() or "cccv"
+    """A charger from ``42V:4A:cccv:open=48V:equalise=no``; raises ChargeError naming what is
+    accepted.
+    """
+    volts, *parts = text.split(":")
+    amps, *rest = parts or [""]
+    kind = rest.pop(0).strip().lower() if rest and "=" not in rest[0] else ""
+    kind = kind or "cccv"
     if kind not in KINDS:
         raise ChargeError(f"charger: “{kind[:40]}” is no kind; accepted: {', '.join(KINDS)}")
     if not amps:
         raise ChargeError(f"charger: “{text[:40]}” has no amps; accepted: such as 54.6V:2A:cccv")
+    more = dict(_more(item) for item in rest)
     try:
         return Charger(
             id="asked", name="asked for", kind=kind, volts=parse(volts, VOLTAGE),
-            amps=parse(amps, CURRENT),
+            amps=parse(amps, CURRENT), **more,
         )  # fmt: skip
     except QuantityError as problem:
         raise ChargeError(f"charger: {problem}") from problem
     except ValidationError as problem:
+        raise ChargeError(f"charger: “{text[:40]}”: {sentences(problem)[0]}") from problem
+
+
+def _more(text: str) -> tuple[str, Any]:
+    """One more thing known of a charger, as ``open=48V``."""
+    name, equals, value = (part.strip().lower() for part in text.partition("="))
+    try:
+        if name in STAGES and equals:
+            return STAGES[name], STAGE_SAID[value]
+        if name in QUANTITIES and equals:
+            field, kind = QUANTITIES[name]
+            return field, parse(value, kind)
+    except KeyError as problem:
         raise ChargeError(
-            f"charger: “{text[:40]}”; accepted: over 0, up to 1000 V and 1000 A"
+            f"charger: {name}={value[:20]}; accepted: {', '.join(STAGE_SAID)}"
         ) from problem
+    except QuantityError as problem:
+        raise ChargeError(f"charger: {name}: {problem}") from problem
+    known = ", ".join(f"{key}=" for key in (*QUANTITIES, *STAGES))
+    raise ChargeError(f"charger: “{text[:40]}”; accepted: {known}")
 
 
 def share_of(text: str) -> float:
@@ -71,16 +111,18 @@ def charge_records(
     if topic.window_problem:
         raise ChargeError(topic.window_problem)
     asked = topic.charger if charger is None else charger
+    waits = why_not_begun(seen)
     verdict = topic.verdict if charger is None else verdict_on(charger, topic.setting)
     begin = seen.project.charging.start if share is None else share
     present_v = topic.setting.present_v(begin)
-    if asked.kind != "nickel" and asked.volts <= present_v:
+    if not waits and asked.kind != "nickel" and verdict.highest.volts <= present_v:
         raise ChargeError(
             f"a charger of {say(asked.volts, 'V')} gives nothing to a pack that stands at "
             f"{say(present_v, 'V')}; accepted: over that, {say(topic.right.volts.number, 'V')} is "
             "right"
         )
-    found = charge_in_hand(seen, asked, begin)
+    found = None if waits else charge_in_hand(seen, asked, begin)
+    stops = verdict.stops_share if found is None else found.stops_share
     return {
         "charger": {
             "volts": round(topic.right.volts.number, 6), "amps": round(topic.right.amps.number, 6),
@@ -89,14 +131,27 @@ def charge_records(
         "in_hand": {"name": asked.name, "kind": asked.kind, "volts": asked.volts,
                     "amps": asked.amps},
         "verdict": {
-            "kind": verdict.kind, "words": verdict.words,
-            "stops_at_percent": round(100.0 * min(found.stops_share, 1.0), 3),
+            "kind": verdict.kind, "stop": verdict.stop, "words": verdict.words,
+            "highest_v": round(verdict.highest.volts, 6), "highest_is": verdict.highest.why,
+            "stops_at_percent": round(100.0 * min(stops, 1.0), 3),
             "reasons": [{"kind": item.kind, "code": item.code, "text": item.text}
                         for item in verdict.reasons],
             "at_end": verdict.at_end, "if_the_board_fails": verdict.board_fails,
             "instead": verdict.instead or None,
         },
-        "from_percent": round(100.0 * begin, 3),
+        "from_percent": round(100.0 * begin, 3), "not_begun": waits or None,
+        **_flowed(found),
+    }  # fmt: skip
+
+
+def _flowed(found: Charge | None) -> dict[str, Any]:
+    """A charge over time as plain records; ``None`` in all of them where none begins."""
+    if found is None:
+        return {
+            "hours": None, "phases": [], "ended_by": None, "ah": None, "wh": None,
+            "efficiency": None, "first_group": None, "group_stops_percent": [], "warmest_c": None,
+        }  # fmt: skip
+    return {
         "hours": round(found.hours, 5),
         "phases": [{"name": part.name, "hours": round(part.hours, 5), "ah": round(part.ah, 5)}
                    for part in found.parts],
@@ -108,14 +163,50 @@ def charge_records(
     }  # fmt: skip
 
 
+def judged_log(seen: Evaluation, path: Path) -> dict[str, Any]:
+    """A log of a charge judged as plain records; raises FileProblem where it cannot be read."""
+    rows = read_charge_log(read_text(path), path.name, seen.choice.series).rows
+    found = log_in_hand(seen, rows)
+    judged = [
+        {"reading": item.reading, "severity": item.severity, "code": item.code,
+         "text": item.text, "means": item.means, "do": item.do or None}
+        for item in found.remarks
+    ]  # fmt: skip
+    return {
+        "readings": len(rows), "ah": round(found.taken_ah, 5), "wh": round(found.taken_wh, 4),
+        "stop": any(item.severity == "stop" for item in found.remarks), "judged": judged,
+    }  # fmt: skip
+
+
+def _log_text(found: dict[str, Any]) -> str:
+    lines = []
+    first = next((item for item in found["judged"] if item["severity"] == "stop"), None)
+    if first is not None:
+        lines += [f"STOP. {first['do']}", ""]
+    lines += [
+        f"{item['severity']}, reading {item['reading']}: {item['text']}. {item['means']}"
+        for item in found["judged"]
+    ]
+    lines.append(f"{found['readings']} readings, {say(found['ah'], 'Ah')} in.")
+    return "\n".join(lines)
+
+
 def run_charge(arguments: Sequence[str]) -> int:
-    """Print a charger's verdict and the time to full; 0 when done, 2 where something is no good."""
+    """Print a charger's verdict and the time to full, or a log judged.
+
+    0 when done, 1 where a log says stop, 2 where something is no good.
+    """
     parser = argparse.ArgumentParser(
         prog="lumvak charge",
         description="The charger for a pack, a verdict on one in hand, and the time to full.",
     )
     parser.add_argument("file", nargs="?", type=Path, help="a project file (.lumvak.json)")
-    parser.add_argument("--charger", help=f"volts:amps:kind, such as 54.6V:2A; {', '.join(KINDS)}")
+    parser.add_argument(
+        "--charger",
+        help=f"volts:amps:kind, such as 54.6V:2A; {', '.join(KINDS)}; then what else is known, "
+        "such as :open=60V:equalise=no",
+    )
+    parser.add_argument("--log", type=Path, help="a log of a charge, as CSV with heads: judge it")
     parser.add_argument("--from", dest="begin", help="how full it is, such as 20%%")
     usual_options(parser, batch=True)
     chosen = parser.parse_args(arguments)
@@ -130,10 +221,14 @@ def run_charge(arguments: Sequence[str]) -> int:
         return _batch(seen, chosen.catalogue)
     assert seen is not None
     try:
+        if chosen.log is not None:
+            judged = judged_log(seen, chosen.log)
+            print(json_text(judged) if chosen.json else _log_text(judged))
+            return int(judged["stop"])
         charger = None if chosen.charger is None else charger_of(chosen.charger)
         share = None if chosen.begin is None else share_of(chosen.begin)
         found = charge_records(seen, charger, share)
-    except ChargeError as problem:
+    except (ChargeError, FileProblem) as problem:
         print(f"lumvak charge: {problem}", file=sys.stderr)
         return 2
     print(json_text(found) if chosen.json else _text(found))
@@ -150,6 +245,10 @@ def _text(found: dict[str, Any]) -> str:
         verdict["at_end"], verdict["if_the_board_fails"],
         *([verdict["instead"]] if verdict["instead"] else []),
         "",
+    ]  # fmt: skip
+    if found["not_begun"]:
+        return "\n".join([*lines, found["not_begun"]])
+    lines += [
         table(
             ("phase", "time", "charge"),
             [(part["name"], say_hours(part["hours"]), say(part["ah"], "Ah"))

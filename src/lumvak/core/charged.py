@@ -32,6 +32,7 @@ def charging_of(
     setting = steps.settled(
         charge_setting, choice.cell, family, hand.behaviour, choice.series, choice.parallel,
         project.pack.ceiling_v, sized.charge, sized.pack.full, way, power.board, weakest,
+        sized.demand.coldest.number if charging.cell_c is None else charging.cell_c,
     )  # fmt: skip
     usual = steps.settled(
         Usual, setting.group_ah, float(setting.group.ohm[0]),

@@ -2,27 +2,57 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
 import numpy as np
 
 from lumvak.core.catalogue.chargers import Charger
+from lumvak.core.charging.absolute import limits_of
 from lumvak.core.charging.charge_log import LogRead, read_log
 from lumvak.core.charging.cycles import Cycle, CycleSetting, cycles
-from lumvak.core.charging.first_charge import FirstCharge, first_charge
+from lumvak.core.charging.first_charge import AtHand, FirstCharge, first_charge
 from lumvak.core.charging.first_charge import with_band as plan_with_band
 from lumvak.core.charging.groups_now import GroupsNow
 from lumvak.core.charging.groups_run import Array, Warmth
+from lumvak.core.charging.highest import highest_of
 from lumvak.core.charging.phase import COARSE, Equipment, Grain
 from lumvak.core.charging.to_full import Charge, FullSetting, charge_run, with_band
 from lumvak.core.charging.topic import floor_of
 from lumvak.core.charging.verdict import end_current
+from lumvak.core.document.charging import RIGHT, ChargeLog, LogRow
 from lumvak.core.evaluation import Evaluation
+from lumvak.core.matching.meter import apart_within
 
 # Cycles are looked at in a warm room.
 ROOM_C = 25.0
 # Where nothing ends a charge it is followed to so many times the full voltage.
 UNENDED_V, UNENDED_OVER = 10.0, 1.1
+
+
+class NotBegun(ValueError):
+    """A charge that does not, or must not, begin; the message says why and what to do."""
+
+
+def why_not_begun(seen: Evaluation) -> str:
+    """Why the pack of an evaluation is not charged as it stands; empty where it is."""
+    waits = seen.charging.waits
+    if waits is None:
+        return ""
+    return f"{waits.text[:1].upper()}{waits.text[1:]}. {waits.means} {waits.do}"
+
+
+def why_no_plan(seen: Evaluation) -> str:
+    """Why no first charge is planned; empty where one is.
+
+    It is planned only with a charger that is right, or stops short.
+    """
+    verdict = seen.charging.verdict
+    if verdict.kind in ("right", "short"):
+        return why_not_begun(seen)
+    name = verdict.charger.name
+    return (
+        f"No plan is made with {name}. {verdict.words} {verdict.instead} {why_not_begun(seen)}"
+    ).strip()
 
 
 def full_setting(seen: Evaluation, charger: Charger | None = None) -> FullSetting:
@@ -35,24 +65,18 @@ def full_setting(seen: Evaluation, charger: Charger | None = None) -> FullSettin
     if over is None and charger.kind == "nickel":
         # Nothing ends it: it is followed until cells are far over what they bear.
         over, over_is = UNENDED_OVER * cell.voltage_full_v, "nobody"
-    sensor = setting.board is not None and setting.board.sensors > 0
+    highest = highest_of(charger, setting.celsius).volts
     return FullSetting(
-        charger.amps, None if charger.kind == "nickel" else charger.volts, end_current(charger),
-        charger.timer_h, over, cell.charge_max_c if sensor else None, cell.voltage_empty_v,
+        charger.amps, None if charger.kind == "nickel" else highest, end_current(charger),
+        charger.timer_h, over, cell.charge_max_c if setting.senses else None, cell.voltage_empty_v,
         charger.kind != "supply", over_is,
     )  # fmt: skip
-
-
-def cell_c(seen: Evaluation) -> float:
-    """How warm cells are in degC when they are charged: as said, else as the air at its coldest."""
-    said = seen.project.charging.cell_c
-    return seen.demand.coldest.number if said is None else said
 
 
 def charge_warmth(seen: Evaluation) -> Warmth:
     """The pack of an evaluation as a warm body while it is charged."""
     pack = seen.run.pack
-    return Warmth(pack.kelvin_per_watt, pack.joule_per_kelvin, cell_c(seen))
+    return Warmth(pack.kelvin_per_watt, pack.joule_per_kelvin, seen.charging.setting.celsius)
 
 
 def begun_at(now: GroupsNow, share: float) -> Array:
@@ -65,7 +89,12 @@ def charge_in_hand(
     seen: Evaluation, charger: Charger | None = None, share: float | None = None,
     band: bool = False,
 ) -> Charge:  # fmt: skip
-    """A charge of the pack of an evaluation from ``share`` on; with its band where asked for."""
+    """A charge of the pack of an evaluation from ``share`` on; with its band where asked for.
+
+    Raises NotBegun where it would not happen.
+    """
+    if problem := why_not_begun(seen):
+        raise NotBegun(problem)
     now, setting = seen.charging.now, full_setting(seen, charger)
     begin = begun_at(now, seen.project.charging.start if share is None else share)
     if seen.project.charging.at == "bottom":
@@ -112,21 +141,39 @@ def cycles_in_hand(
 
 
 def plan_in_hand(seen: Evaluation) -> FirstCharge:
-    """The first charge of the pack of an evaluation, in stages."""
+    """The first charge of the pack of an evaluation, in stages.
+
+    Raises NotBegun where it would not happen, or with a charger that is neither right nor short.
+    """
+    if problem := why_no_plan(seen):
+        raise NotBegun(problem)
     now = seen.charging.now
     begin = begun_at(now, seen.project.charging.start)
     given = (now.groups, begin, full_setting(seen), charge_warmth(seen),
              seen.charging.setting.ceiling_v)  # fmt: skip
     spreads = seen.project.run
     return plan_with_band(
-        first_charge(*given), *given, spreads.capacity_spread, spreads.resistance_spread
+        first_charge(*given, having=_at_hand(seen)), *given, spreads.capacity_spread,
+        spreads.resistance_spread,
+    )  # fmt: skip
+
+
+def _at_hand(seen: Evaluation) -> AtHand:
+    """With what the pack of an evaluation is charged first, and read."""
+    setting, charger = seen.charging.setting, seen.charging.charger
+    apart = apart_within(seen.project.hand.meter, np.array([setting.cell.voltage_full_v]))
+    settable = charger.kind == "supply" or charger.id == RIGHT
+    return AtHand(
+        float(apart[0]), None if settable else charger.amps, setting.family == "phosphate"
     )
 
 
-def log_in_hand(seen: Evaluation) -> LogRead:
-    """The log of a charge of the pack of an evaluation, counted and compared."""
+def log_in_hand(seen: Evaluation, rows: Sequence[LogRow] | None = None) -> LogRead:
+    """The log of a charge of the pack of an evaluation, or other ``rows``, counted and compared."""
     project = seen.project
+    log = project.charging.log if rows is None else ChargeLog(rows=tuple(rows))
     return read_log(
-        project.charging.log, seen.charging.now.groups, project.charging.start, cell_c(seen),
-        project.run.capacity_spread, project.run.resistance_spread,
+        log, limits_of(seen.charging.setting), seen.charging.now.groups,
+        project.charging.start, seen.charging.setting.celsius, project.run.capacity_spread,
+        project.run.resistance_spread,
     )  # fmt: skip

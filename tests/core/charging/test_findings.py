@@ -27,10 +27,11 @@ def test_a_ceiling_over_the_full_voltage_stops(catalogue: Catalogue) -> None:
 
 
 def codes(project: Project, catalogue: Catalogue, **changes: object) -> dict[str, str]:
-    """Codes and severities of what is found at the stage."""
+    """Codes and severities of what is found at the stage, but for what every vehicle is told."""
     seen = evaluate(with_values(project, {k.replace("__", "."): v for k, v in changes.items()}),
                     catalogue)  # fmt: skip
-    return {item.code: item.severity for item in seen.findings if item.stage == "charging"}
+    return {item.code: item.severity for item in seen.findings
+            if item.stage == "charging" and item.code != "braking-full"}  # fmt: skip
 
 
 def test_the_charger_of_the_need_is_judged(even_barrow: Project, catalogue: Catalogue) -> None:
@@ -38,7 +39,8 @@ def test_the_charger_of_the_need_is_judged(even_barrow: Project, catalogue: Cata
     assert codes(even_barrow, catalogue, need__charger_voltage_v=None) == {}
     low = codes(even_barrow, catalogue, need__charger_voltage_v=56.0)
     assert low == {"charger-short": "note"}
-    assert codes(even_barrow, catalogue, need__charger_voltage_v=60.5) == {"charger-leans": "warn"}
+    assert codes(even_barrow, catalogue, need__charger_voltage_v=59.2) == {"charger-leans": "warn"}
+    assert codes(even_barrow, catalogue, need__charger_voltage_v=60.5) == {"charger-wrong": "stop"}
     assert codes(even_barrow, catalogue, need__charger_voltage_v=84.0) == {"charger-wrong": "stop"}
     under = codes(even_barrow, catalogue, need__charger_voltage_v=40.0)
     assert set(under) == {"charger-short", "charger-under"}
@@ -69,3 +71,34 @@ def test_a_floor_over_the_ceiling_is_refused(even_barrow: Project, catalogue: Ca
     with pytest.raises(ProjectError, match="accepted: a floor under it"):
         with_values(even_barrow, {"pack.ceiling_v": 4.0, "charging.floor_v": 4.1})
     assert codes(even_barrow, catalogue, charging__floor_v=4.5)["floor-over-ceiling"] == "stop"
+
+
+def test_a_vehicle_is_told_of_braking_into_a_full_pack(
+    even_barrow: Project, trimmer: Project, catalogue: Catalogue
+) -> None:
+    told = [item for item in evaluate(even_barrow, catalogue).findings
+            if item.code == "braking-full"]  # fmt: skip
+    assert len(told) == 1 and "58.8 V" in told[0].do
+    assert not [item for item in evaluate(trimmer, catalogue).findings
+                if item.code == "braking-full"]  # fmt: skip
+
+
+def test_a_group_that_was_too_low_is_never_charged(
+    even_barrow: Project, catalogue: Catalogue
+) -> None:
+    groups = tuple({"volts": 1.2 if place == 2 else 3.4} for place in range(14))
+    assert codes(even_barrow, catalogue, charging__groups=groups)["group-dead"] == "stop"
+
+
+def test_in_the_cold_a_board_with_a_sensor_waits_and_one_without_stops(
+    even_barrow: Project, catalogue: Catalogue
+) -> None:
+    cold = {"charging__cell_c": -10.0}
+    assert codes(even_barrow, catalogue, **cold)["charge-waits"] == "note"
+    board = evaluate(even_barrow, catalogue).boards.board
+    assert board is not None and board.sensors > 0
+    numb = board.model_copy(update={"id": "numb", "sensors": 0})
+    parts = even_barrow.parts.model_copy(update={"boards": (numb,)})
+    without = even_barrow.model_copy(update={"parts": parts})
+    found = codes(without, catalogue, protection__board="numb", **cold)
+    assert found["charger-wrong"] == "stop"

@@ -5,7 +5,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from lumvak.core.charging.first_charge import SLOW_H, first_charge, with_band
+from lumvak.core.charging.first_charge import SLOW_H, AtHand, first_charge, with_band
 from lumvak.core.charging.groups_run import Warmth
 from lumvak.core.charging.to_full import FullSetting
 from tests.straight import at, straight_groups
@@ -57,3 +57,20 @@ def test_the_plan_has_a_band_about_it() -> None:
     # Where it begins 3 % of a straight line of 1.2 V are 0.036 V a group.
     assert narrow[1][1] - plan.volts[1] == pytest.approx(3 * 0.036, rel=0.05)
     assert (wide[1] - wide[0]).max() > (narrow[1] - narrow[0]).max()
+
+
+def test_a_plan_asks_no_more_than_meter_and_charger_can() -> None:
+    groups = straight_groups([10.0] * 4)
+    use = FullSetting(6.0, 16.8, 0.5, None, 4.25, None, 3.0)
+    given = (groups, at(0.3, 0.3, 0.3, 0.3), use, ROOM, 4.2)
+    coarse = first_charge(*given, having=AtHand(0.08, 6.0, True))
+    assert all(stage.apart_v >= 0.08 for stage in coarse.stages)
+    _, slow, usual, _, rest = coarse.stages
+    assert "bench supply set to 16.8 V and 1 A" in slow.by and "5 A" in usual.by
+    assert "too little" in slow.watch and "80 mV" in rest.stop[0]
+    # One that can be set, and a fine meter: as it was.
+    plain = first_charge(*given)
+    assert [stage.by for stage in plain.stages] == [""] * 5
+    assert plain.stages[1].apart_v == pytest.approx(0.03)
+    small = first_charge(*given, having=AtHand(fixed_a=1.05))
+    assert small.stages[1].by == ""

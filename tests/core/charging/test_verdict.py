@@ -33,8 +33,9 @@ def judged(
         ("ostrel-21-48", 13, 54.6, 2.0, "cccv", {}, "right"),
         ("ostrel-21-48", 13, 54.8, 2.0, "cccv", {}, "right"),
         ("ostrel-21-48", 13, 53.4, 2.0, "cccv", {}, "short"),
-        ("ostrel-21-48", 13, 55.2, 2.0, "cccv", {}, "leans"),
-        ("ostrel-21-48", 13, 58.8, 2.0, "cccv", {}, "leans"),
+        ("ostrel-21-48", 13, 55.1, 2.0, "cccv", {}, "leans"),
+        ("ostrel-21-48", 13, 55.2, 2.0, "cccv", {}, "wrong"),
+        ("ostrel-21-48", 13, 58.8, 2.0, "cccv", {}, "wrong"),
         # Slips.
         ("ostrel-21-48", 13, 46.8, 2.0, "cccv", {}, "short"),
         # Another chemistry upwards: made for as many cobalt cells as there are phosphate ones.
@@ -45,7 +46,8 @@ def judged(
         # A charger for lead: by its numbers, not its name.
         ("fennimor-b-105", 4, 14.6, 10.0, "lead", {"equalise": "off"}, "right"),
         ("fennimor-b-105", 4, 14.4, 10.0, "lead", {"equalise": "off"}, "short"),
-        ("fennimor-b-105", 4, 14.4, 10.0, "lead", {"equalise": "on"}, "leans"),
+        ("fennimor-b-105", 4, 14.4, 10.0, "lead", {"equalise": "on"}, "wrong"),
+        ("fennimor-b-105", 4, 14.4, 10.0, "lead", {}, "wrong"),
         ("fennimor-b-105", 4, 14.8, 10.0, "lead", {"equalise": "off"}, "leans"),
         # A charger for nickel: no voltage at all, and far over the pack with nothing connected.
         ("ostrel-18-25p", 5, 21.0, 1.5, "nickel", {}, "leans"),
@@ -53,9 +55,14 @@ def judged(
         # A bare supply.
         ("ostrel-21-48", 10, 42.0, 5.0, "supply", {}, "right"),
         ("ostrel-21-48", 10, 42.0, 5.0, "supply", {"limited": False}, "leans"),
-        ("ostrel-21-48", 10, 45.0, 5.0, "supply", {}, "leans"),
+        ("ostrel-21-48", 10, 42.4, 5.0, "supply", {}, "leans"),
+        ("ostrel-21-48", 10, 45.0, 5.0, "supply", {}, "wrong"),
+        # What it shows with nothing connected counts, below the switches too.
+        ("ostrel-21-48", 10, 42.0, 5.0, "cccv", {"open_v": 48.0}, "wrong"),
+        ("ostrel-21-48", 10, 42.0, 5.0, "supply", {"open_v": 55.0}, "wrong"),
+        ("ostrel-21-48", 10, 42.0, 5.0, "cccv", {"open_v": 42.1}, "right"),
         # A vehicle's or a solar source, by the top of its band.
-        ("fennimor-b-105", 4, 14.9, 20.0, "supply", {"low_v": 12.5}, "leans"),
+        ("fennimor-b-105", 4, 14.85, 20.0, "supply", {"low_v": 12.5}, "leans"),
         # What it shows with nothing connected is over the board's switches.
         ("ostrel-21-48", 10, 42.0, 2.0, "cccv", {"open_v": 75.0}, "wrong"),
         # Amps over what cells, or the board, take.
@@ -139,3 +146,63 @@ def test_an_equalise_stage_counts_where_the_board_fails(catalogue: Catalogue) ->
     assert "go to 3.88 V" in found.board_fails
     off = judged(catalogue, "fennimor-b-105", 4, 14.4, 10.0, "lead", equalise="off")
     assert "still ends at 3.6 V" in off.board_fails
+
+
+def without_cut_off(catalogue: Catalogue, how: str, series: int = 13) -> Any:
+    """A pack with no board, with one that only balances, or one that cuts off too late."""
+    from dataclasses import replace
+
+    setting = setting_of(catalogue, series=series)
+    assert setting.board is not None
+    if how == "none":
+        return replace(setting, board=None)
+    changes = {"kind": "balancer"} if how == "balancer" else {"over_voltage_v": 4.4}
+    return replace(setting, board=setting.board.model_copy(update=changes))
+
+
+@pytest.mark.parametrize("how", ["none", "balancer", "late"])
+@pytest.mark.parametrize(
+    ("charger", "wanted"),
+    [
+        ({"volts": 54.6}, "leans"), ({"volts": 53.0}, "leans"), ({"volts": 55.1}, "wrong"),
+        ({"volts": 60.0}, "wrong"), ({"volts": 60.0, "kind": "nickel"}, "wrong"),
+        ({"volts": 54.6, "kind": "lead"}, "wrong"),
+        ({"volts": 54.6, "kind": "lead", "equalise": "off"}, "leans"),
+    ],
+)  # fmt: skip
+def test_where_nothing_cuts_off_more_than_full_is_wrong(
+    catalogue: Catalogue, how: str, charger: dict[str, Any], wanted: str
+) -> None:
+    found = verdict_on(
+        Charger.model_validate({"id": "one", "amps": 2.0, **charger}),
+        without_cut_off(catalogue, how),
+    )
+    assert (found.kind, found.stop, found.alone) == (wanted, wanted == "wrong", True)
+    assert "on the board" not in found.words and "only the board" not in found.words
+    assert "no board cuts off" in found.board_fails
+
+
+def test_nothing_over_full_is_called_full(catalogue: Catalogue) -> None:
+    """Nine in series, a charger for ten, and no board: 4.67 V a cell."""
+    nine = without_cut_off(catalogue, "none", 9)
+    found = verdict_on(Charger(id="one", volts=42.0, amps=2.0), nine)
+    assert found.kind == "wrong" and found.how_full == "overcharged"
+    assert "4.67 V" in found.at_end and "full" not in found.at_end.replace("overcharged", "")
+
+
+def test_over_the_builders_ceiling_is_a_kind_of_its_own(catalogue: Catalogue) -> None:
+    from dataclasses import replace
+
+    setting = setting_of(catalogue)
+    lower = replace(setting, ceiling_v=4.1, asked_v=4.1,
+                    volts=replace(setting.volts, value=13 * 4.1))  # fmt: skip
+    charger = Charger(id="one", volts=54.6, amps=2.0)
+    found = verdict_on(charger, lower)
+    assert (found.kind, found.stop) == ("over-ceiling", False)
+    assert verdict_on(charger, setting).kind == "right"
+
+
+def test_what_is_not_known_is_said_in_every_kind(catalogue: Catalogue) -> None:
+    for volts in (12.0, 13.6, 14.4, 14.6, 15.0):
+        found = judged(catalogue, "fennimor-b-105", 4, volts, 10.0, "lead")
+        assert any("equalise stage" in item.text for item in found.reasons), volts

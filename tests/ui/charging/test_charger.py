@@ -103,7 +103,7 @@ def test_a_rebuilt_charger_is_told_what_to_check(
     view: ChargerView, session: Session, qtbot: QtBot
 ) -> None:
     assert view.checks.isHidden()
-    type_into(view, qtbot, 0, 10, "yes")
+    type_into(view, qtbot, 0, 11, "yes")
     assert not view.checks.isHidden()
     assert "licensed" in view.checks.text()
 

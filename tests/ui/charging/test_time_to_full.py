@@ -38,7 +38,9 @@ def test_fields_change_the_charge(view: TimeView, session: Session, qtbot: QtBot
     assert "It costs" not in view.more.text()
     session.edit({"charging.cell_c": -5.0})
     settle(view, qtbot)
-    assert "keeps the charge off" in view.more.text()
+    # The board does not begin: nothing is simulated that would not happen.
+    assert view.charge is None and view.more.text() == ""
+    assert "the board does not begin under 0 °C" in view.says.text().replace("The", "the")
 
 
 def test_a_pack_over_its_charger_is_told_and_nothing_drawn(

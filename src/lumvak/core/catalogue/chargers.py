@@ -28,7 +28,8 @@ class Charger(Document):
     ``volts`` is where it ends: the constant voltage, the absorption stage of one for lead, what is
     set on a supply; ``low_v`` the other end of a band, as a vehicle's or a solar source has.
     ``open_v`` is what it shows with nothing connected, ``end_a`` where it turns off, ``equalise``
-    whether one for lead has a stage over its absorption. A supply that is not ``limited`` has no
+    whether one for lead has a stage over its absorption, ``compensates`` whether it follows the
+    temperature. A supply that is not ``limited`` has no
     current limit of its own.
     """
 
@@ -51,6 +52,7 @@ class Charger(Document):
         default=None, title="Turns off after", gt=0, le=1000, json_schema_extra={"unit": "h"}
     )
     equalise: Equalise = Field(default="unknown", title="Equalise stage")
+    compensates: Equalise = Field(default="unknown", title="Volts rise in the cold")
     limited: bool = Field(default=True, title="Limits its current")
     rebuilt: bool = Field(default=False, title="Rebuilt")
     price: float | None = Field(default=None, title="Price", ge=0, le=1e6)

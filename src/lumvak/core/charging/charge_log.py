@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from lumvak.core.charging.absolute import FIRST, Limits, passed
 from lumvak.core.charging.first_charge import APART_TOP_V, APART_V, RISE_STOP_K, START_OFF
 from lumvak.core.charging.groups_run import Array, Groups
 from lumvak.core.document.charging import ChargeLog, LogRow
@@ -26,12 +27,17 @@ TOP_SHARE = 0.9
 
 @dataclass(frozen=True, slots=True)
 class Remark:
-    """Something seen in a log: at which reading, from 1, how bad, what, and what it means."""
+    """Something seen in a log: at which reading, from 1, how bad, what, and what it means.
+
+    A stop says what to ``do`` first of all.
+    """
 
     reading: int
     severity: str
+    code: str
     text: str
     means: str
+    do: str = ""
 
 
 @dataclass(frozen=True, eq=False)
@@ -65,10 +71,12 @@ class LogRead:
 
 
 def read_log(
-    log: ChargeLog, groups: Groups, share: float, celsius: float, capacity_off: float,
-    ohm_off: float,
+    log: ChargeLog, limits: Limits, groups: Groups, share: float, celsius: float,
+    capacity_off: float, ohm_off: float,
 ) -> LogRead:  # fmt: skip
     """Count a log and hold it against a pack that begins at ``share`` (methods 38).
+
+    What passes one of the absolute ``limits`` is told first.
 
     ``capacity_off`` and ``ohm_off`` are what capacity and resistance may be off by, as shares.
     Amps that were not read are those of the reading before. Charge is counted on straight lines
@@ -93,7 +101,8 @@ def read_log(
     band = np.array([expected - off, expected + off])
     group_ah = _sizes(rows, groups, amps, ah)
     top_v = float(groups.rest(np.array(TOP_SHARE))[0])
-    remarks = tuple(_remarks(rows, volts, amps, seconds, band, len(groups.ah), top_v))
+    stops = tuple(_stops(rows, amps, limits))
+    remarks = stops + tuple(_remarks(rows, volts, amps, seconds, band, len(groups.ah), top_v))
     return LogRead(seconds, volts, amps, ah, wh, expected, band, group_ah, remarks)
 
 
@@ -147,6 +156,16 @@ def _sizes(rows: Sequence[LogRow], groups: Groups, amps: Array, ah: Array) -> Ar
     return np.where(change >= LEAST_CHANGE, taken / np.maximum(change, 1e-9), np.nan)
 
 
+def _stops(rows: Sequence[LogRow], amps: Array, limits: Limits) -> Iterator[Remark]:
+    """The first reading that passes each absolute limit, in the order of the log."""
+    told: set[str] = set()
+    for place, row in enumerate(rows, 1):
+        for item in passed(limits, row, float(amps[place - 1])):
+            if item.code not in told:
+                told.add(item.code)
+                yield Remark(place, "stop", item.code, item.text, item.means, item.do)
+
+
 def _remarks(
     rows: Sequence[LogRow], volts: Array, amps: Array, seconds: Array, band: Array, count: int,
     top_v: float,
@@ -158,7 +177,8 @@ def _remarks(
     hot = next(((place, value) for place, value in warm if value - warm[0][1] > RISE_STOP_K), None)
     if hot is not None:
         yield Remark(
-            hot[0], "warn", f"{say(hot[1] - warm[0][1], 'K')} warmer than at the beginning",
+            hot[0], "warn", "warmer",
+            f"{say(hot[1] - warm[0][1], 'K')} warmer than at the beginning",
             "Too much current, air that cannot pass, or a group that turns charge into heat. Pause "
             "and feel where it is warm.",
         )  # fmt: skip
@@ -166,7 +186,7 @@ def _remarks(
     usual = float(np.median(pauses)) if len(pauses) else 0.0
     for place in np.flatnonzero(pauses > max(GAP_S, GAP_TIMES * usual)).tolist():
         yield Remark(
-            place + 2, "note", f"{say_about(float(pauses[place]))} without a reading",
+            place + 2, "note", "gap", f"{say_about(float(pauses[place]))} without a reading",
             "What flowed in between is taken on a straight line; a reading every few minutes "
             "counts better.",
         )  # fmt: skip
@@ -178,7 +198,8 @@ def _out_of_band(volts: Array, amps: Array, band: Array) -> Iterator[Remark]:
     if len(over):
         place = int(over[0])
         yield Remark(
-            place + 1, "warn", f"{say(float(volts[place] - band[1][place]), 'V')} over the band",
+            place + 1, "warn", "over-band",
+            f"{say(float(volts[place] - band[1][place]), 'V')} over the band",
             "Usually more resistance than the sheet says, in a joint or a lead; or less capacity, "
             "or a pack that was fuller than thought.",
         )  # fmt: skip
@@ -191,7 +212,8 @@ def _out_of_band(volts: Array, amps: Array, band: Array) -> Iterator[Remark]:
             else "A group is low, or the pack was emptier than thought."
         )
         yield Remark(
-            place + 1, "warn", f"{say(float(band[0][place] - volts[place]), 'V')} under the band",
+            place + 1, "warn", "under-band",
+            f"{say(float(band[0][place] - volts[place]), 'V')} under the band",
             means,
         )  # fmt: skip
 
@@ -202,9 +224,9 @@ def _falls(volts: Array, amps: Array, count: int) -> Iterator[Remark]:
         fell = float(volts[place - 1] - volts[place])
         if amps[place] > 0.0 and same and fell > FALL_V * max(1.0, count**0.5):
             yield Remark(
-                place + 1, "stop", f"volts fell by {say(fell, 'V')} while charging",
-                "A cell that shorts inside, or a joint that gives way. Stop, take the charger off, "
-                "and read every group.",
+                place + 1, "stop", "falls", f"volts fell by {say(fell, 'V')} while charging",
+                "A cell that shorts inside, or a joint that gives way.",
+                f"{FIRST} Read every group.",
             )  # fmt: skip
             return
 
@@ -219,7 +241,7 @@ def _apart(rows: Sequence[LogRow], count: int, top_v: float) -> Iterator[Remark]
         if abs(about[most]) > limit:
             ahead = about[most] > 0.0
             yield Remark(
-                place, "warn",
+                place, "warn", "apart",
                 f"group {most + 1} {'runs ahead' if ahead else 'stays behind'} by "
                 f"{say(abs(float(about[most])) * 1e3, 'mV')}",
                 "It is fuller or smaller than the others: let the board bleed it, and see whether "

@@ -17,6 +17,10 @@ from lumvak.core.units import say
 
 # Volts of a charger within this of the right ones are right (methods 33).
 TOLERANCE = 0.005
+# A cell comes to harm over so many times its full voltage (methods 33).
+HARM_OVER: dict[Family, float] = {
+    "cobalt": 1.02, "phosphate": 1.03, "sodium": 1.02, "titanate": 1.02,
+}  # fmt: skip
 # A charger turns off at this share of its current where nobody says.
 END_SHARE = 0.1
 # What a cell of each family is charged to, and lead and nickel ones, in V.
@@ -34,6 +38,8 @@ class ChargeSetting:
     which ``by_cells`` is the cells' standard current and ``most_cells`` their maximum. ``group``
     is a group with its share of what lies between cells and charger; ``board`` as it is set.
     ``asked_v`` is the ceiling as the builder has it; one over the cell's own does not count.
+    ``celsius`` is how warm the cells are when they are charged, ``senses`` whether the board feels
+    it.
     """
 
     cell: Cell
@@ -49,6 +55,8 @@ class ChargeSetting:
     group: Groups
     board: Board | None
     asked_v: float
+    celsius: float = 25.0
+    senses: bool = False
 
     @property
     def group_ah(self) -> float:
@@ -65,6 +73,16 @@ class ChargeSetting:
         """Volts of a group at which the board ends a charge; ``None`` where none does."""
         board = self.board
         return None if board is None or board.kind == "balancer" else board.over_voltage_v
+
+    @property
+    def limit_v(self) -> float:
+        """Volts of a cell over which it comes to harm (methods 33)."""
+        return self.cell.voltage_full_v * HARM_OVER[self.family]
+
+    @property
+    def cuts_off(self) -> bool:
+        """Whether a board ends a charge before a cell comes to harm."""
+        return self.over_v is not None and self.over_v <= self.limit_v + 1e-9
 
     def present_v(self, share: float) -> float:
         """Rest voltage in V of the whole pack at a charge, ``share`` from 0 to 1."""

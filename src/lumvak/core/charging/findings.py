@@ -5,23 +5,26 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from lumvak.core.catalogue.cells import Cell
+from lumvak.core.charging.absolute import Passed
 from lumvak.core.charging.charger import ChargeSetting
 from lumvak.core.charging.evening import Evening
 from lumvak.core.charging.groups_now import GroupsNow
 from lumvak.core.charging.verdict import ChargerVerdict, VerdictKind
 from lumvak.core.charging.vessels import Vessels
 from lumvak.core.document.charging import Charging
+from lumvak.core.document.need import Kind
 from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import Finding, Severity
 from lumvak.core.units import say, say_hours
 
 STAGE = "charging"
 VERDICT_SAYS: dict[VerdictKind, str] = {
-    "right": "is right", "short": "stops short of full", "leans": "leans on the board",
+    "right": "is right", "short": "stops short of full",
+    "over-ceiling": "goes over your ceiling", "leans": "leans on the board",
     "wrong": "is wrong for this pack: do not connect it",
 }  # fmt: skip
 SEVERITY: dict[VerdictKind, Severity] = {
-    "right": "note", "short": "note", "leans": "warn", "wrong": "stop",
+    "right": "note", "short": "note", "over-ceiling": "note", "leans": "warn", "wrong": "stop",
 }  # fmt: skip
 
 
@@ -55,10 +58,21 @@ def ceiling_findings(cell: Cell, ceiling_v: float | None) -> Iterator[Finding]:
 
 
 def charging_findings(
-    charging: Charging, setting: ChargeSetting, verdict: ChargerVerdict, now: GroupsNow,
-    stand: Vessels, evening: Evening, window_problem: str,
+    charging: Charging, kind: Kind, setting: ChargeSetting, verdict: ChargerVerdict,
+    now: GroupsNow, stand: Vessels, evening: Evening, window_problem: str, waits: Passed | None,
 ) -> Iterator[Finding]:  # fmt: skip
-    """What there is to notice about the charger and the groups."""
+    """What there is to notice about the charger and the groups of equipment of a ``kind``."""
+    if waits is not None and waits.code == "group-dead":
+        yield Finding(
+            waits.code, "stop", f"Never charge it so: {waits.text}", waits.means, waits.do, STAGE,
+            "charging.least_ah",
+        )  # fmt: skip
+    elif waits is not None and verdict.kind != "wrong":
+        yield Finding(
+            "charge-waits", "note", waits.text, waits.means, waits.do, STAGE, "charge.voltage_v"
+        )
+    if kind == "vehicle":
+        yield _braking(setting)
     yield from _charger(verdict, setting, charging.start)
     if window_problem and setting.asked_v <= setting.cell.voltage_full_v:
         yield Finding(
@@ -66,6 +80,20 @@ def charging_findings(
             "Nothing is left between them.", "Lower the floor.", STAGE, "charge.voltage_v",
         )  # fmt: skip
     yield from _groups(stand, evening, now)
+
+
+def _braking(setting: ChargeSetting) -> Finding:
+    """What charge from braking does to a pack that is full."""
+    volts = say(setting.volts.number, "V")
+    return Finding(
+        "braking-full", "note",
+        "A vehicle that charges by braking meets a full pack at the top of the first hill",
+        "The board opens, the brake is gone at once, and the controller sees its volts jump.",
+        f"Set it to give nothing back over {volts} and no more than "
+        f"{say(setting.most_cells.number, 'A')}; stop a charge a little lower where the way begins "
+        "downhill. A brake that works without it stays.",
+        STAGE, setting.volts.key,
+    )  # fmt: skip
 
 
 def _charger(verdict: ChargerVerdict, setting: ChargeSetting, start: float) -> Iterator[Finding]:
@@ -80,7 +108,8 @@ def _charger(verdict: ChargerVerdict, setting: ChargeSetting, start: float) -> I
         )  # fmt: skip
     if verdict.kind == "right":
         return
-    text = f"The charger {VERDICT_SAYS[verdict.kind]}"
+    says = VERDICT_SAYS[verdict.kind] if verdict.kind != "leans" else verdict.kind_words
+    text = f"The charger {says}"
     why = " ".join(item.text for item in verdict.reasons if item.kind == verdict.kind)
     yield Finding(
         f"charger-{verdict.kind}", SEVERITY[verdict.kind], text, f"{why} {verdict.board_fails}",

@@ -20,6 +20,8 @@ APART_V, APART_TOP_V = 0.03, 0.06
 RISE_K, RISE_STOP_K = 5.0, 10.0
 # What the charge at the beginning may be off by.
 START_OFF = 0.03
+# A charger that gives so much more than a stage wants is no longer about right for it.
+SET_OVER = 0.1
 CAUTIONS = (
     "Attended all the time, on a surface that cannot burn, away from the way out, with a way to "
     "carry the pack outside.",
@@ -29,12 +31,27 @@ CAUTIONS = (
 
 
 @dataclass(frozen=True, slots=True)
+class AtHand:
+    """What the first charge is done and read with.
+
+    ``meter_v`` is how far apart in V two readings of one voltage may lie; ``fixed_a`` what a
+    charger gives that cannot be set lower, ``None`` where it can; ``flat`` is whether the curve of
+    the cells is too flat for their rise to be read.
+    """
+
+    meter_v: float = 0.0
+    fixed_a: float | None = None
+    flat: bool = False
+
+
+@dataclass(frozen=True, slots=True)
 class PlanStage:
     """A stage of a first charge.
 
     ``amps`` flow until ``until``; ``hours`` are expected. ``apart_v`` is how far a group may be
     from the mean, ``rise_k`` how much warmer than the air, ``stop`` what else ends it, ``read`` at
-    which minutes what is read.
+    which minutes what is read, ``by`` what it is charged with
+    where the charger at hand gives more.
     """
 
     name: str
@@ -46,6 +63,7 @@ class PlanStage:
     watch: str
     read: tuple[float, ...]
     stop: tuple[str, ...]
+    by: str = ""
 
 
 @dataclass(frozen=True, eq=False)
@@ -71,7 +89,7 @@ class FirstCharge:
 
 def first_charge(
     groups: Groups, share: Array, setting: FullSetting, warmth: Warmth, ceiling_v: float,
-    grain: Grain = FINE,
+    grain: Grain = FINE, having: AtHand = AtHand(),
 ) -> FirstCharge:  # fmt: skip
     """Plan the first charge of groups that stand at ``share`` (n,) (methods 38).
 
@@ -95,7 +113,7 @@ def first_charge(
                         for item, offset in zip(charges, begun, strict=True)])
         for name in ("seconds", "volts", "amps", "share")
     ]  # fmt: skip
-    stages = tuple(_stages(slow_a, usual_a, first, last, before_v, setting, series))
+    stages = tuple(_stages(slow_a, usual_a, first, last, before_v, setting, series, having))
     return FirstCharge(stages, joined[0], joined[1], joined[2], joined[3], last.ended_by)
 
 
@@ -125,37 +143,60 @@ def with_band(
 
 def _stages(
     slow_a: float, usual_a: float, first: Charge, last: Charge, before_v: float,
-    setting: FullSetting, series: int,
+    setting: FullSetting, series: int, having: AtHand,
 ) -> Iterator[PlanStage]:  # fmt: skip
+    apart_v, top_v = max(APART_V, having.meter_v), max(APART_TOP_V, having.meter_v)
     yield PlanStage(
-        "before", 0.0, "all is read and nothing is odd", 0.25, APART_V, 0.0,
+        "before", 0.0, "all is read and nothing is odd", 0.25, apart_v, 0.0,
         "Polarity, insulation, no lead warm, the board awake.", (0.0,),
         ("a group under its recovery voltage, or far from the others",),
     )  # fmt: skip
+    if having.flat:
+        watch = (
+            "On the flat of their curve groups rise too little to be told by that: they must stay "
+            "together, and none may warm."
+        )
+        stops: tuple[str, ...] = (
+            "a group that falls", "a group that runs ahead", "a group that warms alone",
+        )  # fmt: skip
+    else:
+        watch = "Every group must rise, and alike."
+        stops = ("a group that does not rise, or falls", "a group that runs ahead")
     yield PlanStage(
-        "slow", slow_a, f"{say(SLOW_H * 60.0, 'min')} are over", first.hours, APART_V, RISE_K,
-        "Every group must rise, and alike.", (0.0, 5.0, 15.0, 30.0),
-        ("a group that does not rise, or falls", "a group that runs ahead"),
+        "slow", slow_a, f"{say(SLOW_H * 60.0, 'min')} are over", first.hours, apart_v, RISE_K,
+        watch, (0.0, 5.0, 15.0, 30.0), stops, _by(slow_a, setting, having),
     )  # fmt: skip
     if last is first:
         return
     seconds = last.seconds
     reached = np.flatnonzero(last.volts >= before_v)
     turn_h = float(seconds[reached[0]]) / 3600.0 if len(reached) else last.hours
+    by = _by(usual_a, setting, having)
     yield PlanStage(
-        "usual", usual_a, f"the pack is at {say(before_v, 'V')}", turn_h, APART_V, RISE_STOP_K,
+        "usual", usual_a, f"the pack is at {say(before_v, 'V')}", turn_h, apart_v, RISE_STOP_K,
         "Leads, plug and charger by hand: warm is well, hot is not.",
         tuple(30.0 * count for count in range(1, 1 + max(1, int(turn_h * 2.0)))),
-        ("volts that fall while charging", "a lead, a joint or a corner warmer than the rest"),
+        ("volts that fall while charging", "a lead, a joint or a corner warmer than the rest"), by,
     )  # fmt: skip
     ends = "nothing turns it off: take it off under " if not setting.turns_off else "under "
     yield PlanStage(
         "taper", usual_a, f"{ends}{say(setting.end_a, 'A')}", max(last.hours - turn_h, 0.0),
-        APART_TOP_V, RISE_STOP_K, "Which group is first to the top, and whether it is held.",
-        (10.0, 20.0, 30.0), ("a group over its ceiling", "a current that rises again"),
+        top_v, RISE_STOP_K, "Which group is first to the top, and whether it is held.",
+        (10.0, 20.0, 30.0), ("a group over its ceiling", "a current that rises again"), by,
     )  # fmt: skip
     yield PlanStage(
-        "rest", 0.0, "an hour is over, and once more the next day", 1.0, APART_V, 0.0,
+        "rest", 0.0, "an hour is over, and once more the next day", 1.0, apart_v, 0.0,
         "A group that falls behind at rest loses charge by itself.", (60.0, 1440.0),
-        (f"more than {say(20.0, 'mV')} lost by one group alone",),
+        (f"more than {say(max(20.0, 1e3 * having.meter_v), 'mV')} lost by one group alone",),
     )  # fmt: skip
+
+
+def _by(amps: float, setting: FullSetting, having: AtHand) -> str:
+    """What to charge with where the charger at hand gives more than a stage wants."""
+    if having.fixed_a is None or having.fixed_a <= amps * (1.0 + SET_OVER):
+        return ""
+    volts = "" if setting.hold_v is None else f"{say(setting.hold_v, 'V')} and "
+    return (
+        f"The charger gives {say(having.fixed_a, 'A')} and cannot be set lower: take a bench "
+        f"supply set to {volts}{say(amps, 'A')}, or a small charger of no more."
+    )

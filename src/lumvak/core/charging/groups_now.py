@@ -27,12 +27,16 @@ class Known:
 
 @dataclass(frozen=True, eq=False)
 class GroupsNow:
-    """Groups with the charge in each, as shares of their own capacity (n,)."""
+    """Groups with the charge in each, as shares of their own capacity (n,).
+
+    ``rest_v`` is what each rests at where that was read.
+    """
 
     groups: Groups
     share: Array
     ah_from: tuple[str, ...]
     share_from: tuple[str, ...]
+    rest_v: tuple[float | None, ...] = ()
 
     @property
     def charge_ah(self) -> Array:
@@ -98,7 +102,18 @@ def groups_now(
         np.array([item.value for item in filled]),
         tuple(item.origin for item in ah),
         tuple(item.origin for item in filled),
+        tuple(
+            _rest_v(row, cells.get(place + 1), shown_v[place] if place < len(shown_v) else None)
+            for place, row in enumerate(rows)
+        ),
     )  # fmt: skip
+
+
+def _rest_v(row: ChargeGroup | None, cell: GroupNow | None, shown_v: float | None) -> float | None:
+    """What a group rests at, by whatever was read of it."""
+    if row is not None and row.volts is not None:
+        return row.volts
+    return shown_v if shown_v is not None or cell is None else cell.volts
 
 
 def _ah(row: ChargeGroup | None, cell: GroupNow | None, usual: Usual) -> Known:

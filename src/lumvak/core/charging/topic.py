@@ -11,6 +11,7 @@ from lumvak.core.catalogue.boards import Board, Family
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.catalogue.chargers import Charger, ChargerKind
 from lumvak.core.cells.behaviour import Behaviour
+from lumvak.core.charging.absolute import Passed, not_begun
 from lumvak.core.charging.charge_window import ChargeWindow, charge_window
 from lumvak.core.charging.charger import ChargeSetting, RightCharger, right_charger
 from lumvak.core.charging.evening import Evening, evening_of
@@ -32,7 +33,8 @@ class ChargingTopic:
     """With what a pack is charged, and how its groups stand; it adds no link to the path.
 
     ``charger`` is the one in force, ``offered`` all that can be; ``window`` is ``None`` where floor
-    and ceiling do not go together, which ``window_problem`` says.
+    and ceiling do not go together, which ``window_problem`` says. ``waits`` is why a charge does
+    not begin, or must not.
     """
 
     setting: ChargeSetting
@@ -45,6 +47,7 @@ class ChargingTopic:
     evening: Evening
     window: ChargeWindow | None
     window_problem: str
+    waits: Passed | None
     figures: tuple[Figure, ...]
     findings: tuple[Finding, ...]
     links: tuple[Link, ...] = ()
@@ -84,11 +87,12 @@ def charge_way(
 def charge_setting(
     cell: Cell, family: Family, behaviour: Behaviour, series: int, parallel: int,
     ceiling_v: float | None, charge: ChargeFigures, full: Figure, way: ChargeWay,
-    board: Board | None, weakest_ah: Figure | None,
+    board: Board | None, weakest_ah: Figure | None, celsius: float,
 ) -> ChargeSetting:  # fmt: skip
     """What a charger of a pack must suit; ``ceiling_v`` is the builder's, ``None`` the full one.
 
-    ``full`` is the pack's full voltage, which counts where the ceiling is over what a cell bears.
+    ``full`` is the pack's full voltage, which counts where the ceiling is over what a cell bears;
+    ``celsius`` is how warm cells are when they are charged.
     """
     ah = parallel * cell.capacity_typical_ah if weakest_ah is None else weakest_ah.number
     group = Groups(
@@ -100,7 +104,8 @@ def charge_setting(
     volts = charge.voltage if asked <= cell.voltage_full_v else full
     return ChargeSetting(
         cell, family, behaviour, series, parallel, ceiling, volts, charge.by_cells,
-        charge.most, way.limits, group, board, asked,
+        charge.most, way.limits, group, board, asked, celsius,
+        board is not None and board.kind != "balancer" and board.sensors > 0,
     )  # fmt: skip
 
 
@@ -139,9 +144,14 @@ def charging_topic(
     stand = vessels(now.groups.ah, now.charge_ah)
     evening = evening_of(charging, setting, now, spread_v, verdict.stops_share)
     window, problem = _window(charging, setting)
-    findings = tuple(charging_findings(charging, setting, verdict, now, stand, evening, problem))
+    waits = not_begun(setting, now.rest_v)
+    findings = tuple(
+        charging_findings(
+            charging, need.kind, setting, verdict, now, stand, evening, problem, waits
+        )
+    )
     return ChargingTopic(
-        setting, right, offered, charger, verdict, now, stand, evening, window, problem,
+        setting, right, offered, charger, verdict, now, stand, evening, window, problem, waits,
         tuple(_figures(charging, setting, right, charger, verdict, now, stand, evening, window)),
         findings,
     )  # fmt: skip

@@ -19,22 +19,27 @@ from lumvak.core.charging.charger import (
     stops_share,
     swapped_digits,
 )
+from lumvak.core.charging.highest import Highest, highest_of, unknown_stages
 from lumvak.core.units import say
 
-VerdictKind = Literal["right", "short", "leans", "wrong"]
+VerdictKind = Literal["right", "short", "over-ceiling", "leans", "wrong"]
 KIND_WORDS: dict[VerdictKind, str] = {
     "right": "right",
     "short": "stops short",
+    "over-ceiling": "over your ceiling",
     "leans": "leans on the board",
     "wrong": "wrong",
 }
-WORST: tuple[VerdictKind, ...] = ("right", "short", "leans", "wrong")
-# Volts so far over the pack's are those of something else.
-OTHER_OVER, OTHER_NEAR, FAR_OVER = 0.05, 0.015, 0.15
+ALONE = "leans on itself alone"
+WORST: tuple[VerdictKind, ...] = ("right", "short", "over-ceiling", "leans", "wrong")
+# Volts so near to those of another chemistry are made for it.
+OTHER_NEAR = 0.015
+# So far over a full cell a board may end a charge; beyond it two failures are too few (methods 33).
+LEANS_OVER = {"cobalt": 0.01, "phosphate": 0.02, "sodium": 0.01, "titanate": 0.01}
 # A board's switches stand so many times what it cuts off at, where its sheet is silent.
 SWITCHES_OVER = 1.4
-# An equalise stage of a charger for lead over its absorption; float under it, as shares.
-EQUALISE_OVER, FLOAT_UNDER = 15.5 / 14.4, 13.6 / 14.4
+# Float of a charger for lead under its absorption, as a share.
+FLOAT_UNDER = 13.6 / 14.4
 # From here on what is missing is within what a meter tells.
 PRACTICALLY = 0.995
 MAINS = (
@@ -57,7 +62,8 @@ class ChargerVerdict:
     """What is to be said of a charger.
 
     ``stops_share`` is where it stops, ``stops_v`` the volts of a cell there; ``given_up_ah`` what
-    is not charged. ``ended_by`` is what ends the charge.
+    is not charged. ``ended_by`` is what ends the charge. ``highest`` are the most volts that it can
+    show, ``alone`` is whether no board would end the charge, ``cell_full_v`` where a cell is full.
     """
 
     charger: Charger
@@ -71,12 +77,33 @@ class ChargerVerdict:
     stops_v: float
     given_up_ah: float
     ended_by: str
+    highest: Highest
+    alone: bool
+    cell_full_v: float
+
+    @property
+    def stop(self) -> bool:
+        """Whether it must not be connected."""
+        return self.kind == "wrong"
+
+    @property
+    def how_full(self) -> str:
+        """How full it makes the cells, in words; nothing over full is called full."""
+        full_v = self.cell_full_v * (1.0 + TOLERANCE)
+        if self.stops_v > full_v and self.ended_by != "board":
+            return "overcharged"
+        return full_words(self.stops_share)
+
+    @property
+    def kind_words(self) -> str:
+        """The kind of verdict in words."""
+        return ALONE if self.kind == "leans" and self.alone else KIND_WORDS[self.kind]
 
     @property
     def words(self) -> str:
         """The verdict in a sentence or two."""
         worst = [item.text for item in self.reasons if item.kind == self.kind]
-        return f"{KIND_WORDS[self.kind].capitalize()}: {' '.join(worst)}"
+        return f"{self.kind_words.capitalize()}: {' '.join(worst)}"
 
 
 def verdict_on(charger: Charger, setting: ChargeSetting) -> ChargerVerdict:
@@ -84,18 +111,20 @@ def verdict_on(charger: Charger, setting: ChargeSetting) -> ChargerVerdict:
     reasons = tuple(_reasons(charger, setting))
     kind = max((item.kind for item in reasons), key=WORST.index)
     end_a = end_current(charger)
-    share, volts, ended = stops_share(setting, charger.volts, end_a, charger.amps)
-    if charger.kind == "nickel":
-        share, volts, ended = stops_share(setting, 1e4, charger.amps, charger.amps)
+    highest = highest_of(charger, setting.celsius)
+    hold_v = 1e4 if charger.kind == "nickel" else highest.volts
+    end_a = charger.amps if charger.kind == "nickel" else end_a
+    share, volts, ended = stops_share(setting, hold_v, end_a, charger.amps)
     if charger.kind == "supply" and ended == "end current":
         ended = "nobody"
     share = min(max(share, 0.0), 1.0)
     shown = [item for item in reasons if item.kind == kind] or list(reasons)
     return ChargerVerdict(
         charger, kind, (*shown, *(item for item in reasons if item not in shown)),
-        _at_end(charger, setting, ended, share, volts), _board_fails(charger, setting),
-        "" if kind == "right" else _instead(setting), _checks(charger, setting), share, volts,
-        (1.0 - share) * setting.group_ah, ended,
+        _at_end(charger, setting, ended, share, volts), _board_fails(charger, setting, highest),
+        _instead(setting, highest, kind), _checks(charger, setting), share, volts,
+        (1.0 - share) * setting.group_ah, ended, highest, not setting.cuts_off,
+        setting.cell.voltage_full_v,
     )  # fmt: skip
 
 
@@ -114,88 +143,118 @@ def _reasons(charger: Charger, setting: ChargeSetting) -> Iterator[Reason]:
     yield from _by_kind(charger, setting)
     yield from _by_open_volts(charger, setting)
     yield from _by_amps(charger, setting)
+    yield from _by_warmth(setting)
+
+
+def _looks(charger: Charger, setting: ChargeSetting) -> str:
+    """What the volts of a charger look like, where they are not the right ones."""
+    right = setting.volts.number
+    slip = slip_of(charger.volts, slips(setting))
+    if slip is not None:
+        return f" Its volts look like {slip.text}."
+    if charger.kind != "lead" and swapped_digits(charger.volts, right):
+        return f" Two digits of {say(right, 'V')} seem swapped."
+    return ""
 
 
 def _by_volts(charger: Charger, setting: ChargeSetting) -> Iterator[Reason]:
+    """By what it is set to where that is low, and by the highest that it can show."""
     if charger.kind == "nickel":
         return
-    right, volts = setting.volts.number, charger.volts
-    off = volts / right - 1.0
-    slip = slip_of(volts, slips(setting))
-    looks = "" if slip is None else f" Its volts look like {slip.text}."
-    if slip is None and charger.kind != "lead" and swapped_digits(volts, right):
-        looks = f" Two digits of {say(right, 'V')} seem swapped."
-    said = f"{say(volts, 'V')} where {say(right, 'V')} is right"
-    if abs(off) <= TOLERANCE:
-        yield Reason("right", "volts", f"It ends at {say(volts, 'V')}, as the pack wants.")
+    right, highest = setting.volts.number, highest_of(charger, setting.celsius)
+    looks = _looks(charger, setting)
+    if charger.volts / right - 1.0 < -TOLERANCE:
+        yield Reason("short", "volts", _short(charger, setting) + looks)
+    if highest.volts / right - 1.0 <= TOLERANCE:
+        if charger.volts / right - 1.0 >= -TOLERANCE:
+            text = f"It ends at {say(charger.volts, 'V')}, as the pack wants."
+            yield Reason("right", "volts", text)
         return
-    if off < 0.0:
-        share, cell_v, _ = stops_share(setting, volts, end_current(charger), charger.amps)
-        share = min(max(share, 0.0), 1.0)
-        left = (1.0 - share) * setting.group_ah
-        life = " That is easy on the cells." if share > 0.5 else ""
-        from_v = None if setting.board is None else setting.board.balance_from_v
-        if from_v is not None and cell_v < from_v:
-            life += f" The board bleeds from {say(from_v, 'V')}: alike groups never get there."
-        yield Reason(
-            "short", "volts",
-            f"{said}: it stops at {say(cell_v, 'V')} a cell, {full_words(share)}, "
-            f"{say(left, 'Ah')} given up.{life}{looks}",
+    yield _over(charger, setting, highest, looks if highest.why == "set" else "")
+
+
+def _short(charger: Charger, setting: ChargeSetting) -> str:
+    """What is given up with a charger that is set low."""
+    volts = charger.volts
+    share, cell_v, _ = stops_share(setting, volts, end_current(charger), charger.amps)
+    share = min(max(share, 0.0), 1.0)
+    left = (1.0 - share) * setting.group_ah
+    text = (
+        f"{say(volts, 'V')} where {say(setting.volts.number, 'V')} is right: it stops at "
+        f"{say(cell_v, 'V')} a cell, {full_words(share)}, {say(left, 'Ah')} given up."
+    )
+    if share > 0.5:
+        text += " That is easy on the cells."
+    from_v = None if setting.board is None else setting.board.balance_from_v
+    if from_v is not None and cell_v < from_v:
+        text += f" The board bleeds from {say(from_v, 'V')}: alike groups never get there."
+    return text
+
+
+def _over(charger: Charger, setting: ChargeSetting, highest: Highest, looks: str) -> Reason:
+    """The verdict on a charger that can go over what the pack wants."""
+    cell, family = setting.cell, setting.family
+    each = highest.volts / setting.series
+    over_cell = each / cell.voltage_full_v - 1.0
+    right = say(setting.volts.number, "V")
+    said = f"{highest.words}{say(highest.volts, 'V')} where {right} is right"
+    said = said[0].upper() + said[1:]
+    code = "volts" if highest.why == "set" else highest.why
+    if over_cell <= TOLERANCE:
+        return Reason(
+            "over-ceiling", code,
+            f"{said}: it goes over your ceiling to {say(each, 'V')} a cell, within what the cell "
+            f"bears; nothing ends the charge at {say(setting.ceiling_v, 'V')}.{looks}",
         )  # fmt: skip
-        return
-    each = volts / setting.series
-    other = next(
-        (name for name, full in FULL_V.items()
-         if name != setting.family and abs(each / full - 1.0) <= OTHER_NEAR),
-        None,
-    )  # fmt: skip
-    over_cell = each / setting.cell.voltage_full_v - 1.0
-    if over_cell > OTHER_OVER and other is not None:
-        yield Reason(
-            "wrong", "chemistry",
-            f"{said}: it is made for {setting.series} {CHEMISTRY_NAMES[other]} cells and drives "
-            f"these to {say(each, 'V')} each.{looks if slip and other not in slip.code else ''}",
+    if over_cell > LEANS_OVER[family]:
+        other = next(
+            (name for name, full in FULL_V.items()
+             if highest.why == "set" and name != family
+             and abs(each / full - 1.0) <= OTHER_NEAR),
+            None,
         )  # fmt: skip
-    elif over_cell > FAR_OVER:
-        yield Reason(
-            "wrong", "volts",
-            f"{said}: {say(each, 'V')} a cell is far over what it bears.{looks}",
+        if other is not None:
+            return Reason(
+                "wrong", "chemistry",
+                f"{said}: it is made for {setting.series} {CHEMISTRY_NAMES[other]} cells and "
+                f"drives these to {say(each, 'V')} each.{'' if other in looks else looks}",
+            )  # fmt: skip
+        return Reason(
+            "wrong", code,
+            f"{said}: {say(each, 'V')} a cell, {say(over_cell, '%')} over full. No single failure "
+            f"then leaves the cells within what they bear.{looks}",
         )  # fmt: skip
-    elif over_cell <= TOLERANCE:
-        yield Reason(
-            "leans", "volts",
-            f"{said}: it goes over your ceiling to {say(each, 'V')} a cell, and nothing ends the "
-            f"charge at {say(setting.ceiling_v, 'V')}.{looks}",
+    if setting.cuts_off and setting.over_v is not None and each <= setting.over_v:
+        return Reason(
+            "leans", code,
+            f"{said}: {say(each, 'V')} a cell, over full, and under the {say(setting.over_v, 'V')} "
+            "at which the board cuts off. They age faster, and for a group that is ahead only the "
+            f"board ends the charge.{looks}",
         )  # fmt: skip
-    else:
-        yield Reason(
-            "leans", "volts",
+    if setting.cuts_off:
+        return Reason(
+            "leans", code,
             f"{said}: only the board ends the charge, one failure from a fire.{looks}",
         )  # fmt: skip
+    return Reason(
+        "wrong", code, f"{said}: over full, and nothing ends the charge.{looks}"
+    )  # fmt: skip
 
 
 def _by_kind(charger: Charger, setting: ChargeSetting) -> Iterator[Reason]:
     if charger.kind == "nickel":
-        yield Reason(
-            "leans", "kind",
+        says = (
             "A charger for nickel is a current source: it holds no voltage and ends on a dip or "
-            "on warmth that these cells do not show. Only the board ends the charge.",
-        )  # fmt: skip
+            "on warmth that these cells do not show. "
+        )
+        if setting.cuts_off:
+            yield Reason("leans", "kind", f"{says}Only the board ends the charge.")
+        else:
+            yield Reason("wrong", "kind", f"{says}Nothing ends the charge.")
     elif charger.kind == "lead":
-        most = charger.volts * EQUALISE_OVER
-        over = most / setting.volts.number - 1.0 > TOLERANCE
-        if charger.equalise == "on" and over:
-            yield Reason(
-                "leans", "equalise",
-                f"Its equalise stage, some {say(most, 'V')}, is over the pack's "
-                f"{say(setting.volts.number, 'V')}: turn it off for good.",
-            )  # fmt: skip
-        elif charger.equalise == "unknown" and over:
-            yield Reason(
-                "right", "equalise",
-                f"It may have an equalise stage of some {say(most, 'V')}: see that it is off. "
-                "Check its numbers with a meter, not its name.",
-            )  # fmt: skip
+        unknown = unknown_stages(charger)
+        if unknown:
+            yield Reason("right", "stages", unknown)
     elif charger.kind == "supply" and not charger.limited:
         yield Reason(
             "leans", "limit",
@@ -219,8 +278,9 @@ def _by_kind(charger: Charger, setting: ChargeSetting) -> Iterator[Reason]:
 
 def _by_open_volts(charger: Charger, setting: ChargeSetting) -> Iterator[Reason]:
     board, shows = setting.board, max(charger.open_v or 0.0, charger.volts)
-    if board is None:
-        yield Reason("leans", "board", "No board ends a charge that goes wrong.")
+    if not setting.cuts_off:
+        yield Reason("leans", "board", _nothing_cuts(setting))
+    if board is None or setting.over_v is None:
         return
     stands = board.switch_v or SWITCHES_OVER * board.series * board.over_voltage_v
     about = "" if board.switch_v else "about "
@@ -235,6 +295,41 @@ def _by_open_volts(charger: Charger, setting: ChargeSetting) -> Iterator[Reason]
             "leans", "open-volts",
             f"It may show more than twice the pack's volts with nothing connected: measure. Over "
             f"{about}{say(stands, 'V')} the switches of {board.name} fail closed.",
+        )  # fmt: skip
+
+
+def _nothing_cuts(setting: ChargeSetting) -> str:
+    """Why no board ends a charge that goes wrong."""
+    board = setting.board
+    if board is None:
+        return "No board ends a charge that goes wrong, or that of a group that is ahead."
+    if setting.over_v is None:
+        return f"{board.name} evens groups out and cuts nothing off: no board ends a charge."
+    return (
+        f"{board.name} cuts off at {say(setting.over_v, 'V')} a cell, over the "
+        f"{say(setting.limit_v, 'V')} that one bears: too late."
+    )
+
+
+def _by_warmth(setting: ChargeSetting) -> Iterator[Reason]:
+    """Whether the cells are as warm as they must be, and whether anything feels it."""
+    cell, celsius = setting.cell, setting.celsius
+    if cell.charge_min_c <= celsius <= cell.charge_max_c:
+        return
+    cold = celsius < cell.charge_min_c
+    limit = say(cell.charge_min_c if cold else cell.charge_max_c, "°C")
+    what = "metal plates out inside the cells" if cold else "the cells age and may vent"
+    said = f"At {say(celsius, '°C')} nothing may go in, for {what}"
+    if setting.senses:
+        yield Reason(
+            "right", "cold" if cold else "hot",
+            f"{said}: the board does not begin {'under' if cold else 'over'} {limit}.",
+        )  # fmt: skip
+    else:
+        yield Reason(
+            "wrong", "cold" if cold else "hot",
+            f"{said}, and nothing here feels it: {'warm' if cold else 'cool'} the pack to {limit} "
+            "first, and take a board with a sensor.",
         )  # fmt: skip
 
 
@@ -266,7 +361,11 @@ def _by_amps(charger: Charger, setting: ChargeSetting) -> Iterator[Reason]:
 def _at_end(
     charger: Charger, setting: ChargeSetting, ended: str, share: float, volts: float
 ) -> str:
-    full = f"{full_words(share)}, {say(volts, 'V')} a cell"
+    over = volts > setting.cell.voltage_full_v * (1.0 + TOLERANCE)
+    words = "overcharged" if over and ended != "board" else full_words(share)
+    full = f"{words}, {say(volts, 'V')} a cell"
+    if charger.kind == "nickel" and setting.over_v is None:
+        return "Its volts climb at full current, and nothing ends it: the cells vent and burn."
     if charger.kind == "nickel":
         return (
             "Its volts climb at full current until the board cuts off the first full group; then "
@@ -287,25 +386,29 @@ def _at_end(
     return f"The current falls at {say(charger.volts, 'V')}; under {end} it turns off ({full})."
 
 
-def _board_fails(charger: Charger, setting: ChargeSetting) -> str:
+def _board_fails(charger: Charger, setting: ChargeSetting, highest: Highest) -> str:
     cell, series = setting.cell, setting.series
+    begins = "If the board fails" if setting.cuts_off else "As no board cuts off"
     if charger.kind == "nickel":
-        return "If the board fails, charging never ends: the cells vent and burn."
-    each = charger.volts / series
-    if charger.kind == "lead" and charger.equalise == "on":
-        each *= EQUALISE_OVER
+        return f"{begins}, charging never ends: the cells vent and burn."
+    each = highest.volts / series
     if each <= cell.voltage_full_v * (1.0 + TOLERANCE):
         return (
-            f"If the board fails, the charger still ends at {say(each, 'V')} a cell on average; "
+            f"{begins}, the charger still ends at {say(each, 'V')} a cell on average; "
             "a group that is out of step can go over it."
         )
-    return f"If the board fails, the cells go to {say(each, 'V')}: they vent and burn."
+    if each <= setting.limit_v:
+        return f"{begins}, the cells go to {say(each, 'V')}, over full: they age, and may vent."
+    return f"{begins}, the cells go to {say(each, 'V')}: they vent and burn."
 
 
-def _instead(setting: ChargeSetting) -> str:
+def _instead(setting: ChargeSetting, highest: Highest, kind: VerdictKind) -> str:
+    if kind == "right":
+        return ""
     right = right_charger(setting)
+    mend = f"{highest.mend} Or take" if highest.mend and kind in ("leans", "wrong") else "Take"
     return (
-        f"Take a certified charger, {CHARGER_KINDS['cccv']}, for {say(right.volts.number, 'V')} "
+        f"{mend} a certified charger, {CHARGER_KINDS['cccv']}, for {say(right.volts.number, 'V')} "
         f"and up to {say(right.amps.number, 'A')}."
     )
 

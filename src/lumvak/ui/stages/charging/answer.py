@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from lumvak.core.charging.verdict import KIND_WORDS
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.units import say
 
@@ -18,4 +17,5 @@ def charging_answer(seen: Evaluation) -> str:
     volts = say(topic.right.volts.number, "V")
     if topic.verdict.kind == "right":
         return f"{volts}, {say(topic.charger.amps, 'A')}"
-    return f"{volts}; it {KIND_WORDS[topic.verdict.kind]}".replace("it wrong", "it is wrong")
+    words = topic.verdict.kind_words
+    return f"{volts}; it {'is ' if topic.verdict.kind in ('wrong', 'over-ceiling') else ''}{words}"

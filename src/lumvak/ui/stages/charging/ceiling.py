@@ -12,7 +12,6 @@ from PyQt6.QtWidgets import QVBoxLayout
 from lumvak.core import units
 from lumvak.core.charging.charge_window import ChargeWindow, charge_window, cold_share, cold_words
 from lumvak.core.charging.topic import floor_of
-from lumvak.core.charging_in_hand import cell_c
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.units import digits, say
 from lumvak.ui.session import Session
@@ -104,7 +103,7 @@ class CeilingView(Page):
         self.fields["floor"].show_value(project.charging.floor_v, None)
         self.fields["floor"].edit.setPlaceholderText(say(cell.voltage_empty_v, "V"))
         self.fields["cell_c"].show_value(project.charging.cell_c, None)
-        self.fields["cell_c"].edit.setPlaceholderText(say(cell_c(seen), "°C"))
+        self.fields["cell_c"].edit.setPlaceholderText(say(seen.charging.setting.celsius, "°C"))
         topic = seen.charging
         behaviour = topic.setting.behaviour
         show_points(self.line, 100.0 * behaviour.rest_charge, behaviour.rest_v)
@@ -193,7 +192,7 @@ class CeilingView(Page):
         most = topic.setting.most_cells.number
         shown = [float(units.shown(value, "°C")) for value in celsius.tolist()]
         show_points(self.allowed, shown, most * cold_share(cell, celsius))
-        amps, here = topic.charger.amps, cell_c(seen)
+        amps, here = topic.charger.amps, seen.charging.setting.celsius
         self.flows.setValue(amps)
         self.here.setValue(float(units.shown(here, "°C")))
         self.cold.show_whole((shown[0], shown[-1]), round_range(0.0, 1.15 * max(most, amps)))

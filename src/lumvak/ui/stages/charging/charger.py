@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QComboBox, QLabel, QPushButton, QVBoxLayout
 from lumvak.core import units
 from lumvak.core.catalogue.chargers import SHORT_KINDS, Charger
 from lumvak.core.charging.charger import slips
-from lumvak.core.charging.verdict import KIND_WORDS, ChargerVerdict, full_words, verdict_on
+from lumvak.core.charging.verdict import ChargerVerdict, verdict_on
 from lumvak.core.document.charging import RESERVED, RIGHT
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.units import say
@@ -27,7 +27,13 @@ from lumvak.ui.widgets.tables import RowsTable, fit_height
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import heading, plain, side_by_side, soft
 
-COLOURS = {"right": "verdigris", "short": "ink", "leans": "amber", "wrong": "crimson"}
+COLOURS = {
+    "right": "verdigris",
+    "short": "ink",
+    "over-ceiling": "ink",
+    "leans": "amber",
+    "wrong": "crimson",
+}
 COLUMNS = (
     Column("charger", left=True, stretch=True, tip="Click one to charge with it"),
     Column("kind", left=True, sample="nickel", tip="How it charges"),
@@ -37,6 +43,7 @@ COLUMNS = (
     Column("stops at", tip="How full the pack gets"),
 )  # fmt: skip
 EQUALISE = {"unknown": "not known", "off": "off", "on": "on"}
+IN_COLD = {"unknown": "not known", "off": "the same", "on": "rises"}
 YES, NO = "yes", "no"
 
 
@@ -50,6 +57,7 @@ GRID = (
     quantity_column("off under", "end_a", units.CURRENT, optional=True),
     quantity_column("off after", "timer_h", units.HOURS, optional=True),
     words_column("equalise", "equalise", EQUALISE),
+    words_column("in the cold", "compensates", IN_COLD),
     words_column("limited", "limited", {True: YES, False: NO}),
     words_column("rebuilt", "rebuilt", {False: NO, True: YES}),
 )
@@ -134,7 +142,7 @@ class ChargerView(Page):
         return Row(
             (
                 charger.name, SHORT_KINDS[charger.kind], say(charger.volts, "V"),
-                say(charger.amps, "A"), KIND_WORDS[found.kind], say(found.stops_share, "%"),
+                say(charger.amps, "A"), found.kind_words, _stops_at(found),
             ),
             value=charger.id, key=charger.id, chosen=charger is topic.charger,
             proposed=charger.id == RIGHT, marks={4: COLOURS[found.kind]},
@@ -142,14 +150,14 @@ class ChargerView(Page):
 
     def _show_verdict(self, found: ChargerVerdict) -> None:
         name = found.charger.name
-        self.verdict.setText(f"{name[:1].upper()}{name[1:]}: {KIND_WORDS[found.kind]}")
+        self.verdict.setText(f"{name[:1].upper()}{name[1:]}: {found.kind_words}")
         self.verdict.setStyleSheet(f"color: {THEME.colour(COLOURS[found.kind]).name()}")
         self.lines.setText("\n".join(item.text for item in found.reasons))
         self.ends.setText(f"{found.at_end} {found.board_fails}")
         _say_or_hide(self.instead, found.instead)
         checks = "\n".join(f"– {line}" for line in found.checks)
         _say_or_hide(self.checks, f"It was rebuilt. Check:\n{checks}" if checks else "")
-        self.about = f"{full_words(found.stops_share)} with {name}"
+        self.about = f"{found.how_full} with {name}"
 
     def _offer(self, seen: Evaluation) -> None:
         """Offer the chargers of the library that are not kept yet."""
@@ -217,6 +225,12 @@ class ChargerView(Page):
 
 def _record(charger: Charger) -> Record:
     return {name: getattr(charger, name) for name in Charger.model_fields}
+
+
+def _stops_at(found: ChargerVerdict) -> str:
+    """Where a charge stops; nothing over full is a share of it."""
+    over = found.how_full == "overcharged"
+    return "over full" if over else say(found.stops_share, "%")
 
 
 def _set_by(named: str) -> str:

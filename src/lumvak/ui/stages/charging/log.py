@@ -11,9 +11,9 @@ import pyqtgraph as pg
 from PyQt6.QtWidgets import QFileDialog, QPushButton, QVBoxLayout, QWidget
 
 from lumvak.core import units
-from lumvak.core.charging.charge_log import LogRead
+from lumvak.core.charging.charge_log import LogRead, Remark
 from lumvak.core.charging.first_charge import CAUTIONS, FirstCharge, PlanStage
-from lumvak.core.charging_in_hand import log_in_hand, plan_in_hand
+from lumvak.core.charging_in_hand import log_in_hand, plan_in_hand, why_no_plan
 from lumvak.core.document.charging import LogRow
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.units import QuantityError, digits, parse, say, say_hours
@@ -77,6 +77,12 @@ class LogView(Page):
         self.problem.setWordWrap(True)
         self.problem.hide()
         self.says = soft("", wrap=True)
+        self.stop, self.stop_more = plain(""), plain("")
+        self.stop.setFont(THEME.font("title", strong=True))
+        self.stop.setStyleSheet(f"color: {THEME.colour('crimson').name()}")
+        for label in (self.stop, self.stop_more):
+            label.setWordWrap(True)
+            label.hide()
         self.course = named_plot("pack, V", "hours")
         self.course.setAccessibleName("Volts of the charge against what is expected")
         keep_room(self.course, 190, 260)
@@ -112,6 +118,8 @@ class LogView(Page):
         outer.addWidget(heading("The log"))
         outer.addWidget(flowing(self.entry, soft(HOW), *self.buttons.values(), self.wall, gap=10))
         outer.addWidget(self.problem)
+        outer.addWidget(self.stop)
+        outer.addWidget(self.stop_more)
         outer.addWidget(self.says)
         both = Turning(760)
         both.columns.addWidget(self.course, 4)
@@ -132,7 +140,16 @@ class LogView(Page):
         self.entry.setPlaceholderText(f"{digits(54.2, '.1f')} {digits(2.0, '.1f')} 25")
         for name in BUTTONS[1:]:
             self.buttons[name].setEnabled(bool(log.rows))
-        self.simulated.ask(seen)
+        if problem := why_no_plan(seen):
+            self.simulated.cancel()
+            self.plan = None
+            self.plan_table.show_rows([])
+            self.plan_table.hide()
+            self.stage_says.setText(problem)
+            show_points(self.expected, [], [])
+        else:
+            self.plan_table.show()
+            self.simulated.ask(seen)
         if self.plan is not None and not self.simulated.busy:
             self._show_plan(self.plan)
         found = log_in_hand(seen)
@@ -155,6 +172,7 @@ class LogView(Page):
         stage = plan.stages[names.index(self.stage)]
         self.stage_says.setText(
             f"{NAMES[stage.name].capitalize()}: {stage.watch} Stop at {'; '.join(stage.stop)}."
+            f"{' ' * bool(stage.by)}{stage.by}"
         )
 
     def turn_to(self, stage: str) -> None:
@@ -170,7 +188,8 @@ class LogView(Page):
                 "No reading yet. Type what the meter shows and press Enter: the time is taken by "
                 "itself, and it is kept at once. F9 does so on the whole screen."
             )
-            self.held.hide()
+            for widget in (self.held, self.stop, self.stop_more):
+                widget.hide()
             return
         self.held.show()
         words = [f"{say(found.taken_ah, 'Ah')} and {say(found.taken_wh, 'Wh')} so far."]
@@ -184,9 +203,16 @@ class LogView(Page):
                 "the least."
             )
         for item in found.remarks:
-            text = f"{item.text[:1].upper()}{item.text[1:]}"
-            words.append(f"At reading {item.reading}: {text}. {item.means}")
+            if item.severity != "stop":
+                words.append(_told(item))
         self.says.setText(" ".join(words))
+        stops = [item for item in found.remarks if item.severity == "stop"]
+        self.stop.setVisible(bool(stops))
+        self.stop_more.setVisible(bool(stops))
+        if stops:
+            first = stops[0]
+            self.stop.setText(f"STOP. {first.do}")
+            self.stop_more.setText(" ".join(_told(item) for item in stops))
         marks = {item.reading: item for item in found.remarks}
         rows = []
         for place, row in enumerate(log.rows, 1):
@@ -309,9 +335,12 @@ class LogView(Page):
 
     def begin_bench(self) -> bool:
         """The stages of the plan, each read as often as it says."""
-        plan = self.plan
+        plan, seen = self.plan, self.session.evaluation
+        if problem := why_no_plan(seen):
+            self.session.tell("stop", problem)
+            return False
         if plan is None:
-            plan = plan_in_hand(self.session.evaluation)
+            plan = plan_in_hand(seen)
         steps = [self._bench_step(stage, minute) for stage in plan.stages if stage.amps
                  for minute in stage.read]  # fmt: skip
         if not steps:
@@ -324,7 +353,7 @@ class LogView(Page):
         return BenchStep(
             f"{NAMES[stage.name]}, {say(stage.amps, 'A')}",
             f"read at {minute:.0f} min; until {stage.until}",
-            stage.watch, f"stop at {'; '.join(stage.stop)}", (), self.keep,
+            f"{stage.watch} {stage.by}".strip(), f"stop at {'; '.join(stage.stop)}", (), self.keep,
         )  # fmt: skip
 
 
@@ -343,6 +372,10 @@ def reading_of(text: str, seconds: float, groups: int) -> LogRow:
     if not 0.0 < volts <= 1000.0:
         raise QuantityError(f"{say(volts, 'V')}; accepted: over 0, up to 1000 V")
     return LogRow(seconds=round(seconds, 1), volts=volts, amps=amps, warm_c=warm, groups=each)
+
+
+def _told(item: Remark) -> str:
+    return f"At reading {item.reading}: {item.text}. {item.means}"
 
 
 def _clock(seconds: float) -> str:

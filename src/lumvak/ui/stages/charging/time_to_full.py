@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QGridLayout, QVBoxLayout, QWidget
 from lumvak.core import units
 from lumvak.core.charging.charge_window import cold_words
 from lumvak.core.charging.to_full import ENDED_WORDS, Charge, cost_of
-from lumvak.core.charging_in_hand import cell_c, charge_in_hand
+from lumvak.core.charging_in_hand import charge_in_hand, why_not_begun
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.units import say, say_hours
 from lumvak.ui.session import Session
@@ -108,9 +108,9 @@ class TimeView(Page):
         charging = seen.project.charging
         for name, field in self.fields.items():
             field.show_value(getattr(charging, name), None)
-        self.fields["cell_c"].edit.setPlaceholderText(say(cell_c(seen), "°C"))
+        self.fields["cell_c"].edit.setPlaceholderText(say(seen.charging.setting.celsius, "°C"))
         self.about = f"with {seen.charging.charger.name}"
-        if self._stands_over(seen):
+        if self._does_not_flow(seen):
             return
         self.simulated.ask(seen)
         if self.charge is None:
@@ -118,20 +118,23 @@ class TimeView(Page):
         elif not self.simulated.busy:
             self._say(seen, self.charge)
 
-    def _stands_over(self, seen: Evaluation) -> bool:
-        """Say so where the pack stands over what the charger gives; whether it does."""
+    def _does_not_flow(self, seen: Evaluation) -> bool:
+        """Say so where a charge does not begin, or gives nothing; whether that is so."""
         topic, start = seen.charging, seen.project.charging.start
-        present_v = topic.setting.present_v(start)
-        if topic.charger.kind == "nickel" or topic.charger.volts > present_v:
+        present_v, text = topic.setting.present_v(start), why_not_begun(seen)
+        if text:
+            pass
+        elif topic.charger.kind == "nickel" or topic.charger.volts > present_v:
             return False
+        else:
+            text = (
+                f"{topic.charger.name} gives {say(topic.charger.volts, 'V')} and the pack stands "
+                f"at {say(present_v, 'V')}: nothing flows. Take one for "
+                f"{say(topic.right.volts.number, 'V')}."
+            )
         self.simulated.cancel()
         self.charge = None
-        self.says.tell(
-            f"{topic.charger.name} gives {say(topic.charger.volts, 'V')} and the pack stands at "
-            f"{say(present_v, 'V')}: nothing flows. Take one for "
-            f"{say(topic.right.volts.number, 'V')}.",
-            (topic.right.volts.key,),
-        )
+        self.says.tell(text, (topic.right.volts.key,))
         self.more.setText("")
         self.table.show_rows([])
         for line in (*self.lines.values(), *(item for pair in self.bands.values()
@@ -187,7 +190,8 @@ class TimeView(Page):
         if charge.ended_by in ("board", "first full group") and differ:
             first = f" Group {charge.first} is full first."
         cold = cold_words(
-            seen.choice.cell, cell_c(seen), topic.charger.amps, topic.setting.most_cells.number,
+            seen.choice.cell, topic.setting.celsius, topic.charger.amps,
+            topic.setting.most_cells.number,
             0 if topic.setting.board is None else topic.setting.board.sensors,
         )  # fmt: skip
         self.more.setText(

@@ -1,0 +1,135 @@
+"""The limits that end a charge before anything else is looked at: in the log, and before it begins.
+
+What passes one of them is a stop, whatever a band or a plan says (methods 38).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+
+from lumvak.core.cells.recovery import recovery_v
+from lumvak.core.charging.charger import TOLERANCE, ChargeSetting
+from lumvak.core.document.charging import LogRow
+from lumvak.core.units import say
+
+# What is done first of all, in this order.
+FIRST = (
+    "Charger off at the mains side or its switch; then unplug it from the pack. Attend the pack "
+    "where it can do no harm."
+)
+NEVER = (
+    "Never charge it again: take its cells out, and hand them in. A charged-up cell of this kind "
+    "shorts inside, later."
+)
+# Amps so far over what cells take are no matter of reading.
+AMPS_OVER = 0.02
+
+
+@dataclass(frozen=True, slots=True)
+class Passed:
+    """A limit that was passed: a code, what is told, what it means, and what to do."""
+
+    code: str
+    text: str
+    means: str
+    do: str = FIRST
+
+
+@dataclass(frozen=True, slots=True)
+class Limits:
+    """What must not be passed: V of a group and of the pack, degC, A, and V of a dead group."""
+
+    group_v: float
+    group_by: str
+    pack_v: float
+    least_c: float
+    most_c: float
+    most_a: float
+    dead_v: float
+
+
+def limits_of(setting: ChargeSetting) -> Limits:
+    """The absolute limits of a pack that is charged."""
+    cell = setting.cell
+    full, board = cell.voltage_full_v * (1.0 + TOLERANCE), setting.over_v
+    by_board = board is not None and board < full
+    return Limits(
+        board if by_board and board is not None else full,
+        "the board’s over-voltage point" if by_board else "full",
+        setting.series * setting.ceiling_v * (1.0 + TOLERANCE),
+        cell.charge_min_c, cell.charge_max_c, setting.most_cells.number,
+        recovery_v(cell, setting.family),
+    )  # fmt: skip
+
+
+def passed(limits: Limits, row: LogRow, amps: float) -> Iterator[Passed]:
+    """What a reading passes, the worst first; ``amps`` flow where the row does not say."""
+    if row.groups:
+        high, low = max(row.groups), min(row.groups)
+        if high > limits.group_v + 1e-9:
+            yield Passed(
+                "group-over", f"group {row.groups.index(high) + 1} at {say(high, 'V')}, over "
+                f"{limits.group_by}",
+                "The board should have cut off. It vents, and burns.",
+            )  # fmt: skip
+        yield from dead(limits, row.groups)
+        if low <= 0.0:
+            return
+    if row.volts > limits.pack_v + 1e-9:
+        yield Passed(
+            "pack-over", f"the pack at {say(row.volts, 'V')}, over {say(limits.pack_v, 'V')}",
+            "The charger is set too high, or is not the one it is taken for.",
+        )  # fmt: skip
+    if row.warm_c is not None and row.warm_c > limits.most_c:
+        yield Passed(
+            "hot", f"{say(row.warm_c, '°C')}, over {say(limits.most_c, '°C')}",
+            "A cell, a joint or the air around it: warmth makes warmth from here on.",
+        )  # fmt: skip
+    if row.warm_c is not None and row.warm_c < limits.least_c and amps > 0.0:
+        yield Passed(
+            "cold", f"charged at {say(row.warm_c, '°C')}, under {say(limits.least_c, '°C')}",
+            "Metal plates out inside the cells, for good.",
+        )  # fmt: skip
+    if amps > limits.most_a * (1.0 + AMPS_OVER):
+        yield Passed(
+            "amps-over",
+            f"{say(amps, 'A')}, over the {say(limits.most_a, 'A')} that the cells take",
+            "Metal plates out inside the cells, and they warm.",
+        )  # fmt: skip
+
+
+def dead(limits: Limits, volts: Sequence[float | None]) -> Iterator[Passed]:
+    """Groups at rest, (n,) V or unknown, that are under what a cell may be charged from."""
+    for place, value in enumerate(volts, 1):
+        if value is not None and value < limits.dead_v:
+            yield Passed(
+                "group-dead",
+                f"group {place} at {say(value, 'V')}, under the {say(limits.dead_v, 'V')} from "
+                "which a cell may be charged",
+                "A cell that was so low is harmed inside, or shorted.", f"{FIRST} {NEVER}",
+            )  # fmt: skip
+
+
+def not_begun(setting: ChargeSetting, rest_v: Sequence[float | None]) -> Passed | None:
+    """Why a charge does not, or must not, begin; groups rest at ``rest_v`` (n,) where it is known.
+
+    ``None`` where nothing is in its way.
+    """
+    limits = limits_of(setting)
+    found = next(dead(limits, rest_v), None)
+    if found is not None:
+        return Passed(found.code, found.text, found.means, NEVER)
+    celsius = setting.celsius
+    if limits.least_c <= celsius <= limits.most_c:
+        return None
+    cold = celsius < limits.least_c
+    limit = say(limits.least_c if cold else limits.most_c, "°C")
+    text = f"At {say(celsius, '°C')} nothing may go in"
+    means = (
+        f"The board does not begin {'under' if cold else 'over'} {limit}."
+        if setting.senses
+        else f"It may be charged {'from' if cold else 'up to'} {limit}, and nothing here feels it."
+    )
+    way = "Warm" if cold else "Cool"
+    return Passed("cold" if cold else "hot", text, means, f"{way} the pack to {limit} first.")

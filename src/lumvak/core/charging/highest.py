@@ -1,0 +1,94 @@
+"""The highest volts that a charger can show, and why: a verdict goes by them (methods 33)."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from lumvak.core.catalogue.chargers import Charger
+from lumvak.core.units import say
+
+Why = Literal["set", "open", "equalise", "cold"]
+# An equalise stage of a charger for lead over its absorption, as a share.
+EQUALISE_OVER = 15.5 / 14.4
+# One that follows the temperature raises its volts by 4 mV a K for each lead cell of 2.4 V.
+WARM_C, COLD_PER_K = 25.0, 0.004 / 2.4
+# Where nobody says whether it does, it is counted from here down.
+COLD_C = 10.0
+
+
+@dataclass(frozen=True, slots=True)
+class Highest:
+    """The most volts of a charger, and which of its stages shows them.
+
+    ``known`` is whether it is said to be so, and not only not said to be otherwise; ``equalised``
+    whether it is an equalise stage that the cold raises.
+    """
+
+    volts: float
+    why: Why
+    known: bool
+    equalised: bool = False
+
+    @property
+    def words(self) -> str:
+        """Where the volts come from, before they are named."""
+        may = "" if self.known else "may "
+        s = "s" if self.known else ""
+        what = "its equalise stage" if self.equalised else "its volts"
+        return {
+            "set": "",
+            "open": "with nothing connected it shows ",
+            "equalise": f"its equalise stage {may}go{'es' if self.known else ''} to some ",
+            "cold": f"in the cold it {may}raise{s} {what} to some ",
+        }[self.why]
+
+    @property
+    def mend(self) -> str:
+        """What would take it away; empty where nothing but another charger does."""
+        return {
+            "set": "",
+            "open": "",
+            "equalise": "Turn its equalise stage off for good, and any pulses; measure that it is.",
+            "cold": "Turn its compensation and any equalise stage off, or charge in the warm.",
+        }[self.why]
+
+
+def highest_of(charger: Charger, celsius: float) -> Highest:
+    """The highest of set volts, open volts, equalise stage and compensation at ``celsius``.
+
+    A stage counts unless it is known to be off. One for nickel holds no volts: what it shows open
+    is looked at beside.
+    """
+    found = [Highest(charger.volts, "set", True)]
+    if charger.kind != "nickel" and charger.open_v is not None:
+        found.append(Highest(charger.open_v, "open", True))
+    if charger.kind == "lead":
+        if charger.equalise != "off":
+            known = charger.equalise == "on"
+            found.append(Highest(charger.volts * EQUALISE_OVER, "equalise", known))
+        cold = WARM_C if charger.compensates == "on" else COLD_C
+        if charger.compensates != "off" and celsius < cold:
+            base = max(found, key=lambda item: item.volts)
+            raised = base.volts * (1.0 + COLD_PER_K * (WARM_C - celsius))
+            known = charger.compensates == "on" and base.known
+            found.append(Highest(raised, "cold", known, base.why == "equalise"))
+    return max(found, key=lambda item: item.volts)
+
+
+def unknown_stages(charger: Charger) -> str:
+    """What of a charger for lead is not known to be off, in a sentence; empty where nothing is."""
+    if charger.kind != "lead":
+        return ""
+    parts = []
+    if charger.equalise == "unknown":
+        most = say(charger.volts * EQUALISE_OVER, "V")
+        parts.append(f"an equalise stage of some {most} or pulses against sulphate")
+    if charger.compensates == "unknown":
+        parts.append("volts that rise in the cold")
+    if not parts:
+        return ""
+    return (
+        f"It may have {', and '.join(parts)}: see that they are off. Check its numbers with a "
+        "meter, not its name."
+    )
