@@ -23,8 +23,7 @@ from lumvak.core.charging.cycles import CycleSetting, cycles
 from lumvak.core.charging.evening import UNDER_CEILING_V
 from lumvak.core.charging.groups_run import Active, Array, Bleed, Groups
 from lumvak.core.charging.phase import Equipment, Grain
-from lumvak.core.charging.usable_as import usable_as
-from lumvak.core.charging.vessels import Way, excess_ah, hours_to_even, vessels
+from lumvak.core.charging.vessels import Way, excess_ah, hours_to_even, usable_as, vessels
 from lumvak.core.charging_in_hand import cycle_setting
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.units import (
