@@ -74,6 +74,98 @@ def pack_of(catalogue: Catalogue, draw: np.random.Generator) -> ChargeSetting:
     )  # fmt: skip
 
 
+# A cell comes to harm over so many times its full voltage; what a meter does not tell apart.
+LIMIT = {"phosphate": 1.03}
+HAIR = 1e-6
+
+
+def varied(setting: ChargeSetting, draw: np.random.Generator) -> ChargeSetting:
+    """The same pack with its board, with none, with a balancer alone, or with one that is late."""
+    board = setting.board
+    assert board is not None
+    way = int(draw.integers(6))
+    if way == 0:
+        board = None
+    elif way == 1:
+        board = board.model_copy(update={"kind": "balancer"})
+    elif way == 2:
+        board = board.model_copy(update={"over_voltage_v": 1.06 * setting.cell.voltage_full_v})
+    celsius = float(draw.choice([25.0, 25.0, 10.0, -10.0, 52.0]))
+    senses = board is not None and bool(draw.random() < 0.7)
+    return replace(setting, board=board, celsius=celsius, senses=senses)
+
+
+def any_charger(setting: ChargeSetting, draw: np.random.Generator) -> Charger:
+    """A charger with all that can be said of one, near the right volts or far from them."""
+    made = charger_of(setting, draw)
+    return made.model_copy(update={
+        "equalise": str(draw.choice(["unknown", "off", "on"])),
+        "compensates": str(draw.choice(["unknown", "off", "on"])),
+        "limited": bool(draw.random() < 0.8),
+    })  # fmt: skip
+
+
+def most_v(setting: ChargeSetting, charger: Charger) -> float:
+    """The highest volts for each group in series, in a few lines of their own."""
+    if charger.kind == "nickel":
+        return 1e9
+    shows = [charger.volts, charger.open_v or 0.0]
+    if charger.kind == "lead" and charger.equalise != "off":
+        shows.append(charger.volts * 15.5 / 14.4)
+    if charger.kind == "lead" and charger.compensates == "on":
+        # 24 mV a K on the six cells of 14.4 V, from 25 °C down.
+        rise = 0.024 / 14.4 * max(0.0, 25.0 - setting.celsius)
+        shows.append(max(shows) * (1.0 + rise))
+    return max(shows) / setting.series
+
+
+def mistaken(setting: ChargeSetting, charger: Charger) -> str:
+    """What is wrong with the verdict on a charger, by volts alone; empty where nothing is."""
+    verdict = verdict_on(charger, setting)
+    full, board = setting.cell.voltage_full_v, setting.board
+    limit = full * LIMIT.get(setting.family, 1.02) + HAIR
+    works = board is not None and board.kind != "balancer"
+    cap = board.over_voltage_v if works and board is not None else float("inf")
+    each = most_v(setting, charger)
+    if verdict.stop != (verdict.kind == "wrong"):
+        return "a stop that is not wrong, or the other way"
+    # However the groups stand, one of them can get to all that the board lets through.
+    if verdict.kind != "wrong" and works and min(cap, 1e6 * each) > limit:
+        if verdict.kind == "leans" and each > limit:
+            return f"leans, and the board lets {cap:.3f} V through"
+        if verdict.kind != "leans":
+            return f"{verdict.kind}, and the board lets {cap:.3f} V through"
+    # Alike, with the board failed or not there, they share the volts of the charger.
+    if verdict.kind in ("right", "short", "over-ceiling") and each > limit:
+        return f"{verdict.kind}, and {each:.3f} V a cell where the board fails"
+    if verdict.kind == "leans" and not works and each > full * 1.005 + HAIR:
+        return f"leans with nothing to lean on, at {each:.3f} V a cell"
+    cell = setting.cell
+    fine = (
+        charger.kind == "cccv" and abs(charger.volts / setting.volts.number - 1.0) < 0.0049
+        and (charger.open_v or 0.0) <= charger.volts and works and cap <= limit
+        and cell.charge_min_c <= setting.celsius <= cell.charge_max_c
+        and charger.amps <= min(item.number for item in (*setting.limits, setting.most_cells))
+    )  # fmt: skip
+    return f"right, but called {verdict.kind}" if fine and verdict.kind != "right" else ""
+
+
+def grid(count: int, seed: int = 3) -> tuple[Counter[str], list[str]]:
+    """So many packs and chargers: how many of each verdict, and what is wrong with any."""
+    catalogue, _ = load_catalogue()
+    draw = np.random.default_rng(seed)
+    kinds: Counter[str] = Counter()
+    wrong: list[str] = []
+    for _ in range(count):
+        setting = varied(pack_of(catalogue, draw), draw)
+        charger = any_charger(setting, draw)
+        kinds[verdict_on(charger, setting).kind] += 1
+        if found := mistaken(setting, charger):
+            wrong.append(f"{found}: {charger!r}, {setting.series} in series, "
+                         f"{setting.celsius:g} °C")  # fmt: skip
+    return kinds, wrong
+
+
 def charger_of(setting: ChargeSetting, draw: np.random.Generator) -> Charger:
     """A charger: right, a little or far off, or of another kind."""
     kinds = list(CHARGER_KINDS)
@@ -102,7 +194,7 @@ def judged(setting: ChargeSetting, charger: Charger, found: Found) -> None:
     verdict = verdict_on(charger, setting)
     found.kinds[verdict.kind] += 1
     groups, begin = alike(setting), np.full(setting.series, 0.5)
-    hold = None if charger.kind == "nickel" else charger.volts
+    hold = None if charger.kind == "nickel" else verdict.highest.volts
     end = end_current(charger)
     far = 1.5 * setting.cell.voltage_full_v
     bare = FullSetting(charger.amps, hold, end, None, far if hold is None else None, None, 0.1)

@@ -14,9 +14,9 @@ from pathlib import Path
 sys.path.insert(0, str(Path(__file__).parents[1]))
 
 import numpy as np
-from tests.chargers import campaign
+from tests.chargers import campaign, grid
 
-CASES = 1000
+CASES, GRID = 1000, 20_000
 
 
 def main() -> int:
@@ -36,9 +36,15 @@ def main() -> int:
         print(f"{name:<38} median {np.median(values):.2e}, most {np.max(values):.2e} {unit}")
     for fault in found.faults[:10]:
         print(f"  {fault}")
+    kinds, mistaken = grid(GRID if count >= CASES else 20 * count)
+    print(f"{sum(kinds.values())} packs and chargers by volts alone: "
+          f"{', '.join(f'{number} {kind}' for kind, number in kinds.most_common())}; "
+          f"{len(mistaken)} mistaken")  # fmt: skip
+    for fault in mistaken[:10]:
+        print(f"  {fault}")
     print(f"{count} packs in {time.perf_counter() - begun:.0f} s")
     print(f"{len(found.faults)} called right or short that overcharge")
-    return 1 if found.faults else 0
+    return 1 if found.faults or mistaken else 0
 
 
 if __name__ == "__main__":

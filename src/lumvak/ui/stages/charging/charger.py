@@ -54,10 +54,10 @@ GRID = (
     quantity_column("least", "low_v", units.VOLTAGE, optional=True),
     quantity_column("amps", "amps", units.CURRENT),
     quantity_column("open", "open_v", units.VOLTAGE, optional=True),
-    quantity_column("off under", "end_a", units.CURRENT, optional=True),
-    quantity_column("off after", "timer_h", units.HOURS, optional=True),
+    quantity_column("end", "end_a", units.CURRENT, optional=True),
+    quantity_column("timer", "timer_h", units.HOURS, optional=True),
     words_column("equalise", "equalise", EQUALISE),
-    words_column("in the cold", "compensates", IN_COLD),
+    words_column("cold", "compensates", IN_COLD),
     words_column("limited", "limited", {True: YES, False: NO}),
     words_column("rebuilt", "rebuilt", {False: NO, True: YES}),
 )

@@ -79,7 +79,6 @@ class LogView(Page):
         self.says = soft("", wrap=True)
         self.stop, self.stop_more = plain(""), plain("")
         self.stop.setFont(THEME.font("title", strong=True))
-        self.stop.setStyleSheet(f"color: {THEME.colour('crimson').name()}")
         for label in (self.stop, self.stop_more):
             label.setWordWrap(True)
             label.hide()
@@ -211,6 +210,7 @@ class LogView(Page):
         self.stop_more.setVisible(bool(stops))
         if stops:
             first = stops[0]
+            self.stop.setStyleSheet(f"color: {THEME.colour('crimson').name()}")
             self.stop.setText(f"STOP. {first.do}")
             self.stop_more.setText(" ".join(_told(item) for item in stops))
         marks = {item.reading: item for item in found.remarks}
@@ -237,6 +237,7 @@ class LogView(Page):
     def _draw(self, found: LogRead) -> None:
         """The expected course ahead, the band at what was read, and the readings."""
         plan = self.plan
+        self.course.setVisible(plan is not None or len(found.seconds) > 0)
         hours = found.seconds / 3600.0
         show_points(self.read, hours, found.volts)
         # At what was read the band is that of the charge counted; before, that of the plan.
