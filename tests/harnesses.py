@@ -43,6 +43,8 @@ class Harness:
             lead: self._loose(lead) if self.draw.random() < 0.5 else float("nan")
             for lead in range(len(self.joint))
         }
+        # Open it hangs on the meter alone, and reads 0 V from main minus.
+        self.floats[0] = 0.0
 
     def _loose(self, lead: int) -> float:
         """What an open lead shows: anything that no joint has, for else it is no open lead."""
@@ -94,6 +96,9 @@ class Harness:
     def shows(self, start: int, end: int) -> float:
         """What the meter shows between two ends; NaN where it shows nothing."""
         true = self.volts(end) - self.volts(start)
+        if 0 in (start, end) and self.joint[0] == OPEN:
+            # The meter pulls an open lead 0 to whatever its other probe is on.
+            true = 0.0
         gain = self.draw.uniform(-1.0, 1.0) * self.meter.percent if self.each else self.gain
         step = self.meter.resolution_v
         digits = self.draw.uniform(-1.0, 1.0) * self.meter.digits * step
@@ -127,7 +132,19 @@ def followed(made: Harness, rounds: int) -> tuple[TapVerdict, int]:
     more: list[Between] = []
     while True:
         found = judged(made.case(more))
-        if found.next is None or len(more) == rounds:
+        if found.safe or found.next is None or len(more) == rounds:
             return found, len(more)
         shown = made.shows(found.next.start, found.next.end)
         more.append(Between(found.next.start, found.next.end, shown))
+
+
+def followed_on(made: Harness) -> tuple[TapVerdict, int]:
+    """The verdict once every reading that is asked for was taken, those across groups too."""
+    more: list[Between] = []
+    for _ in range(2 * len(made.groups) + 4):
+        found = judged(made.case(more))
+        if found.next is None:
+            break
+        shown = made.shows(found.next.start, found.next.end)
+        more.append(Between(found.next.start, found.next.end, shown))
+    return found, len(more)

@@ -21,8 +21,21 @@ def run(capsys: pytest.CaptureFixture[str], readings: str, *more: str) -> tuple[
 
 def test_a_right_harness_is_safe_and_a_swap_is_named(capsys: pytest.CaptureFixture[str]) -> None:
     status, found, _ = run(capsys, "0,3.71,7.40,11.10")
-    assert (status, found["safe"], found["next_reading"]) == (0, True, None)
+    assert (status, found["safe"], found["leads"]) == (1, False, "open-question")
+    asked = found["next_reading"]
+    assert (asked["from"], asked["to"]) == (0, 1) and "lead 0 to lead 1" in asked["why"]
+    status, found, _ = run(capsys, "0,3.71,7.40,11.10", "--more", "0-1=3.71")
+    assert (status, found["safe"], found["leads"]) == (0, True, "right")
     assert found["hypotheses"][0]["name"] == "right"
+    assert [item["verdict"] for item in found["groups"]] == ["told"] * 3
+    status, found, _ = run(capsys, "0,3.71,7.40,11.10", "--more", "0-plus=11.1")
+    assert status == 0 and found["safe"]
+    status, found, _ = run(capsys, "0,3.71,7.40,11.10", "--more", "0-1=0.0")
+    assert (status, found["hypotheses"][0]["name"]) == (1, "open")
+    _, _, error = run(capsys, "0,3.71,7.40,11.10", "--more", "0:1")
+    assert "accepted: such as 0-1=3.65" in error
+    _, _, error = run(capsys, "0,3.71,7.40,11.10", "--more", "0-9=3.7")
+    assert "there is no lead 9" in error
     status, found, _ = run(capsys, "0;7,41;3,70;11,10")
     assert (status, found["safe"]) == (1, False)
     only = found["hypotheses"][0]
@@ -32,7 +45,7 @@ def test_a_right_harness_is_safe_and_a_swap_is_named(capsys: pytest.CaptureFixtu
     assert [item["name"] for item in found["hypotheses"]] == ["open"]
     _, found, _ = run(capsys, "0,3.71,3.71,7.41")
     assert found["next_reading"]["from"] == 3
-    assert found["next_reading"]["to"] == "main plus"
+    assert found["next_reading"]["to"] == "plus"
     assert set(found["next_reading"]["decides"]) == {"shifted", "flat-group"}
 
 

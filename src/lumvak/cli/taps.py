@@ -16,16 +16,17 @@ import numpy as np
 from lumvak.cli.batch import run_batch, usual_options
 from lumvak.cli.evaluate import read_evaluation
 from lumvak.cli.table import json_text, table
-from lumvak.core.evaluation import Evaluation, guides_in_hand
+from lumvak.core.evaluation import Evaluation, guides_in_hand, taps_as_read
 from lumvak.core.taps.check import meter_of
 from lumvak.core.taps.guide import USUAL, TapGuide, order_said, unused_pins
 from lumvak.core.taps.misread import counted, misread
 from lumvak.core.taps.readings import JOINT, MAIN_MINUS, MAIN_PLUS, Between, Case, TapMeter
 from lumvak.core.taps.verdict import Hypothesis, Next, TapVerdict, judged
-from lumvak.core.taps.words import end_said, said, verdict_said
+from lumvak.core.taps.words import end_said, next_said, said, verdict_said
 
 NOTHING = ("open", "null", "none", "-", "–", "—", "")
 METER = re.compile(r"(\d+(?:[.,]\d+)?)\s*%\s*(?:\+\s*(\d+(?:[.,]\d+)?)\s*d(?:igits?)?)?")
+MORE = re.compile(r"(\d{1,3}|plus|minus)\s*-\s*(\d{1,3}|plus|minus)\s*=\s*(-?\d+(?:[.,]\d+)?)\s*v?")
 # Further groups or leads than this no board has.
 MOST = 400
 
@@ -82,6 +83,12 @@ def _parser() -> argparse.ArgumentParser:
     parser.add_argument("file", nargs="?", type=Path, help="a project: its guide, its readings")
     parser.add_argument("--groups", help="volts of each group as it is now: 3.71,3.70,…")
     parser.add_argument("--readings", help="volts from main minus to each lead: 0,3.71,open,…")
+    parser.add_argument(
+        "--more",
+        action="append",
+        default=[],
+        help="a further reading: 0-1=3.65, 0-plus=51.1; may be given again",
+    )
     parser.add_argument("--meter", help="accuracy, such as 0.5%%+2d, which is usual")
     usual_options(parser, batch=True)
     return parser
@@ -130,15 +137,21 @@ def _asked(
             raise TapsError("--groups go with --readings")
         return seen.balance.check.case, seen.balance.check.verdict
     readings = _volts(chosen.readings, "reading")
+    more = [_more(text) for text in chosen.more]
     meter = _meter(chosen.meter or "0.5%+2d", _decimals(chosen.readings))
     if chosen.groups is not None:
-        case = case_of(_volts(chosen.groups, "group"), readings, meter)
+        case = case_of(_volts(chosen.groups, "group"), readings, meter, more)
     else:
         assert seen is not None
         if chosen.meter is None:
             meter = meter_of(seen.project.hand.meter)
-        usual = seen.balance.check.case
-        case = replace(case_of(usual.groups.tolist(), readings, meter), apart_v=usual.apart_v)
+        # What the readings say of groups that nobody measured is taken, as where they are kept.
+        usual = taps_as_read(seen, readings).case
+        case = replace(
+            case_of(usual.groups.tolist(), readings, meter, more), apart_v=usual.apart_v,
+            zero_is_main=usual.zero_is_main,
+        )  # fmt: skip
+    _check_ends(case.more, len(case.groups))
     found = judged(case)
     _refuse_misread(case, found)
     return case, found
@@ -213,6 +226,16 @@ def records(case: Case, found: TapVerdict) -> dict[str, Any]:
     """A verdict as plain records."""
     return {
         "hypotheses": [_hypothesis(case, item) for item in found.hypotheses],
+        "leads": found.leads,
+        "groups": [
+            {
+                "group": item.group,
+                "verdict": "told" if item.told else "not-told",
+                "least_told_v": round(item.least_told_v, 3),
+                "lacks_v": round(item.lacks_v, 3),
+            }
+            for item in found.groups
+        ],
         "safe": found.safe,
         "next_reading": None if found.next is None else _next(found.next),
         "words": verdict_said(case, found),
@@ -239,13 +262,17 @@ def _next(wanted: Next) -> dict[str, Any]:
     return {
         "from": _end(wanted.start),
         "to": _end(wanted.end),
+        "why": next_said(wanted),
         "decides": list(dict.fromkeys(wanted.decides)),
         "expects_v": [None if math.isnan(volts) else round(volts, 3) for volts in wanted.expects],
     }
 
 
 def _end(end: int) -> int | str:
-    return end if 0 <= end < JOINT else end_said(end)
+    """A lead by its number; ``plus`` and ``minus`` are the pack's own poles."""
+    if end in (MAIN_MINUS, MAIN_PLUS):
+        return "minus" if end == MAIN_MINUS else "plus"
+    return end if end < JOINT else end_said(end)
 
 
 def _print(case: Case, found: TapVerdict) -> None:
@@ -284,11 +311,25 @@ def _case(given: Any) -> Case:
     more = [Between(_end_of(item["from"]), _end_of(item["to"]), _finite(item["volts"]))
             for item in given.get("more", ())]  # fmt: skip
     groups = [_finite(value) for value in given["groups"]]
+    _check_ends(more, len(groups))
+    return case_of(groups, readings, meter, more)
+
+
+def _check_ends(more: Sequence[Between], groups: int) -> None:
     for item in more:
         for end in (item.start, item.end):
-            if end >= 0 and end % JOINT > len(groups):
+            if end >= 0 and end % JOINT > groups:
                 raise TapsError(f"there is no {end_said(end)}")
-    return case_of(groups, readings, meter, more)
+
+
+def _more(text: str) -> Between:
+    """A further reading from ``0-1=3.65``; raises TapsError."""
+    match = MORE.fullmatch(text.strip().lower())
+    if match is None:
+        raise TapsError(f"more: “{text[:40]}”; accepted: such as 0-1=3.65 or 0-plus=51.1")
+    start, end, volts = match.groups()
+    ends = [_end_of(int(item) if item.isdigit() else item) for item in (start, end)]
+    return Between(ends[0], ends[1], float(volts.replace(",", ".")))
 
 
 def _end_of(value: object) -> int:
@@ -298,9 +339,9 @@ def _end_of(value: object) -> int:
         if not 0 <= value < JOINT:
             raise TapsError(f"{value} is no lead")
         return value
-    if value in ("main minus", "main-"):
+    if value in ("minus", "main minus", "main-"):
         return MAIN_MINUS
-    if value in ("main plus", "main+"):
+    if value in ("plus", "main plus", "main+"):
         return MAIN_PLUS
     match = re.fullmatch(r"joint (\d{1,3})", value)
     if match is None:

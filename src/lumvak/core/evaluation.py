@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+
+import numpy as np
 
 from lumvak.core.arrangement.figures import LayoutFigures
 from lumvak.core.arrangement.layout import Barriers
@@ -15,6 +18,7 @@ from lumvak.core.clearance.topic import ClearanceTopic
 from lumvak.core.comparison.series_ladder import Rung, ladder
 from lumvak.core.conductors.lead_wire import LeadWire
 from lumvak.core.document.project import Project
+from lumvak.core.document.taps import TapTotal
 from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import Finding
 from lumvak.core.figures.link import Link, PathLoad
@@ -40,6 +44,7 @@ from lumvak.core.sizing.choice import Choice
 from lumvak.core.sizing.figures import PackFigures
 from lumvak.core.sizing.options import Options
 from lumvak.core.sizing.sized_pack import SizedPack
+from lumvak.core.taps.check import TapCheck, check_of
 from lumvak.core.taps.figures import TapFigures
 from lumvak.core.taps.findings import BalanceTopic
 from lumvak.core.taps.guide import TapGuide, guide_of
@@ -174,6 +179,20 @@ def guides_in_hand(seen: Evaluation) -> tuple[TapGuide, ...]:
     """Every balance lead of the pack of an evaluation."""
     leads, level = seen.project.balance_leads, seen.balance.check.level_v
     return guide_of(leads, seen.taps, seen.table.layout, seen.boards.board, level)
+
+
+def taps_as_read(seen: Evaluation, readings: Sequence[float]) -> TapCheck:
+    """The check of the balance leads of an evaluation with other totals, (n + 1,) in V."""
+    totals = tuple(
+        TapTotal(lead=lead, volts=None if math.isnan(volts) else volts)
+        for lead, volts in enumerate(readings)
+    )
+    leads = seen.project.balance_leads.model_copy(update={"totals": totals, "more": ()})
+    shown = seen.watched.seen[-1].volts.tolist() if seen.watched.seen else ()
+    return check_of(
+        leads, seen.matched.groups, float(seen.hand.behaviour.rest(np.array(0.5))),
+        seen.choice.series, seen.project.hand.meter, shown, seen.balance.check.case.zero_is_main,
+    )  # fmt: skip
 
 
 def harness_in_hand(seen: Evaluation, guides: Sequence[TapGuide]) -> Harness:

@@ -39,7 +39,7 @@ def test_groups_are_as_measured_else_as_typed_else_as_their_sum_says() -> None:
     summed = check_of(leads(0.0, 3.9, 7.8, 11.7), (), 3.65, 3, Meter())
     assert summed.case.groups == pytest.approx([3.9] * 3)
     assert summed.verdict is not None
-    assert summed.verdict.safe
+    assert summed.verdict.unproven
 
 
 def test_a_verdict_is_there_once_all_are_read() -> None:
@@ -54,7 +54,8 @@ def test_a_verdict_is_there_once_all_are_read() -> None:
     assert told.verdict is not None
     assert [item.name for item in told.verdict.hypotheses] == ["shifted"]
     # Leads that a smaller pack does not have are left out.
-    fewer = check_of(leads(0.0, 3.7, 7.4, 11.1), now(3.7, 3.7), 3.7, 2, Meter())
+    proof = {"start": "lead 0", "end": "lead 1", "volts": 3.7}
+    fewer = check_of(leads(0.0, 3.7, 7.4, 11.1, more=(proof,)), now(3.7, 3.7), 3.7, 2, Meter())
     assert fewer.verdict is not None
     assert fewer.verdict.safe
 
@@ -88,7 +89,11 @@ def test_what_is_wrong_stops_and_a_board_with_few_inputs_too(
 ) -> None:
     level = seen.balance.check.level_v
     totals = [{"lead": lead, "volts": round(float(volts), 2)} for lead, volts in enumerate(level)]
-    fine = evaluate(with_values(barrow, {"balance_leads.totals": tuple(totals)}), catalogue)
+    read = {"balance_leads.totals": tuple(totals)}
+    unproven = evaluate(with_values(barrow, read), catalogue)
+    assert [item.severity for item in unproven.findings if item.code == "taps-zero"] == ["note"]
+    proof = {"start": "lead 0", "end": "lead 1", "volts": totals[1]["volts"]}
+    fine = evaluate(with_values(barrow, {**read, "balance_leads.more": (proof,)}), catalogue)
     assert fine.balance.check.verdict is not None
     assert fine.balance.check.verdict.safe
     assert not [item for item in fine.findings if item.code == "taps-wrong"]

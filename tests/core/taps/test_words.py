@@ -1,44 +1,99 @@
 """Verdicts in sentences."""
 
+import re
+
 import numpy as np
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
-from lumvak.core.taps.readings import JOINT, MAIN_MINUS, MAIN_PLUS, Case, TapMeter
-from lumvak.core.taps.verdict import judged
-from lumvak.core.taps.words import blind_v, end_said, verdict_said
+from lumvak.core.taps.faults import OPEN, singles_of
+from lumvak.core.taps.readings import JOINT, MAIN_MINUS, MAIN_PLUS, Between, Case, TapMeter
+from lumvak.core.taps.verdict import Hypothesis, judged
+from lumvak.core.taps.words import blind_v, end_said, repair, verdict_said
 
 USUAL = TapMeter()
 
 
 def words(groups: int, totals: list[float], meter: TapMeter = USUAL) -> str:
-    case = Case(np.full(groups, 3.7), np.array(totals), meter)
+    case = Case(np.full(groups, 3.7), np.array(totals), meter, (Between(0, 1, 3.7),))
+    return verdict_said(case, judged(case))
+
+
+def wrong(groups: int, totals: list[float]) -> str:
+    case = Case(np.full(groups, 3.7), np.array(totals), USUAL)
     return verdict_said(case, judged(case))
 
 
 def test_each_verdict_says_what_and_what_to_do() -> None:
-    assert words(3, [0, 3.7, 7.4, 11.1]) == "Safe to plug in: every lead reads as its joint does."
-    swapped = words(3, [0, 7.4, 3.7, 11.1])
-    assert swapped.startswith("Do not plug in. Leads 1 and 2 are swapped. Change the two over")
-    shifted = words(3, [0, 3.7, 3.7, 7.4])
+    safe = words(3, [0, 3.7, 7.4, 11.1])
+    assert safe.startswith("Safe to plug in: every lead reads as its joint does. Groups are told")
+    assert wrong(3, [0, 3.7, 7.4, 11.1]).startswith(
+        "Not yet safe: the totals fit, but an open lead"
+    )
+    swapped = wrong(3, [0, 7.4, 3.7, 11.1])
+    assert swapped.startswith(
+        "Do not plug in. Leads 1 and 2 are swapped. Change leads 1 and 2 over"
+    )
+    shifted = wrong(3, [0, 3.7, 3.7, 7.4])
     assert "2 things explain it: (1) From lead 2 on each sits one joint too low" in shifted
     assert "Read from lead 3 to main plus. 3.7 V: shifted; 0 V: flat-group." in shifted
-    assert "too high; joint 1 has none" in words(3, [0, 7.4, 11.1, np.nan])
-    assert "Lead 2 is open" in words(3, [0, 3.7, np.nan, 11.1])
-    assert "sits on joint 2, where another is too" in words(4, [0, 7.4, 7.4, 11.1, 14.8])
-    assert "Group 2 is 0.6 V under" in words(3, [0, 3.7, 6.8, 10.5])
-    assert "wrong way round: its first lead" in words(3, [11.1, 7.4, 3.7, 0])
-    assert "Group 3 is the wrong way round" in words(3, [0, 3.7, 7.4, 3.7])
-    assert "Nothing that is known" in words(5, [0, 1.1, 9.0, 2.2, 8.8, 16.0])
-    assert "Mend one, read all again" in words(4, [3.7, 0, 11.1, 7.4, 14.8])
+    assert "too high; joint 1 has none" in wrong(3, [0, 7.4, 11.1, np.nan])
+    assert "Lead 2 is open" in wrong(3, [0, 3.7, np.nan, 11.1])
+    assert "sits on joint 2, where another is too" in wrong(4, [0, 7.4, 7.4, 11.1, 14.8])
+    assert "Group 2 is 0.6 V under" in wrong(3, [0, 3.7, 6.8, 10.5])
+    assert "wrong way round: its first lead" in wrong(3, [11.1, 7.4, 3.7, 0])
+    assert "Group 3 is the wrong way round" in wrong(3, [0, 3.7, 7.4, 3.7])
+    assert "Nothing that is known" in wrong(5, [0, 1.1, 9.0, 2.2, 8.8, 16.0])
+    two = wrong(4, [3.7, 0, 11.1, 7.4, 14.8])
+    assert "Change leads 0 and 1 over. Change leads 2 and 3 over. Cover the bare ends" in two
 
 
-def test_what_a_meter_does_not_show_is_said_where_it_matters() -> None:
+def test_what_is_not_told_of_the_groups_is_said() -> None:
     level = (3.7 * np.arange(25)).tolist()
-    assert "a group up to 0.47 V under does not show at the top" in words(24, level)
-    fine = TapMeter(0.0005, 2.0, 0.001)
-    assert words(24, level, fine) == "Safe to plug in: every lead reads as its joint does."
-    case = Case(np.full(24, 3.7), np.array(level))
-    assert blind_v(case) == pytest.approx(0.471, abs=0.001)
+    said = words(24, level)
+    assert said.startswith("Safe to plug in") and "Groups are not told finer than 0.92 V" in said
+    assert "Read from lead 23 to lead 24" in said
+    fine = TapMeter(0.0001, 1.0, 0.001)
+    assert "none is weak" in words(24, level, fine)
+    case = Case(np.full(24, 3.7), np.array(level), USUAL, (Between(0, 1, 3.7),))
+    both = sum(float(USUAL.within(np.array([volts]))[0]) for volts in level[-2:])
+    assert blind_v(judged(case)) == pytest.approx(both)
+
+
+def mended(joint: np.ndarray, said: str) -> np.ndarray:
+    """Where leads sit once what is said was done, word by word."""
+    last = len(joint) - 1
+    found = joint.copy()
+    if "Turn the plug's order round" in said:
+        found = found[::-1].copy()
+    for one, other in re.findall(r"Change leads (\d+) and (\d+) over", said):
+        found[[int(one), int(other)]] = found[[int(other), int(one)]]
+    moves = r"Move leads? (\d+)(?: to (\d+))? (\d+) joints? (up|down)"
+    for first, end, far, way in re.findall(moves, said):
+        which = slice(int(first), int(end or first) + 1)
+        found[which] += int(far) * (1 if way == "up" else -1)
+    for lead in re.findall(r"crimp or the joint of lead (\d+): it belongs on joint \1", said):
+        found[int(lead)] = int(lead)
+    assert found.min() >= OPEN and found.max() <= last
+    return found
+
+
+@pytest.mark.parametrize("groups", [2, 3, 7, 14])
+def test_what_is_said_mends_every_single_fault(groups: int) -> None:
+    """Do what it says and read again: right."""
+    singles = singles_of(groups)
+    right = np.arange(groups + 1)
+    for fault, joint in zip(singles.faults, singles.joint, strict=True):
+        found = Hypothesis(fault.name, (fault,), joint, (), 0.0)
+        assert (mended(joint.astype(int), repair(found)) == right).all(), (fault, repair(found))
+
+
+@given(st.permutations(range(8)))
+def test_what_is_said_mends_any_order_of_the_leads(order: list[int]) -> None:
+    joint = np.array(order)
+    found = Hypothesis("two-faults", (), joint.astype(np.int16), (), 0.0)
+    assert (mended(joint, repair(found)) == np.arange(8)).all()
 
 
 def test_ends_have_names() -> None:

@@ -20,6 +20,8 @@ def test_leads_soldered_read_and_judged(barrow: Project, catalogue: Catalogue) -
     level = seen.balance.check.level_v.tolist()
     totals = [{"lead": lead, "volts": round(volts, 2)} for lead, volts in enumerate(level)]
     assert answer(totals=tuple(totals[:3])) == f"3 of {count} read"
-    assert answer(totals=tuple(totals)) == "safe to plug in"
+    assert answer(totals=tuple(totals)) == "lead 0 not proven"
+    proof = {"start": "lead 0", "end": "lead 1", "volts": totals[1]["volts"]}
+    assert answer(totals=tuple(totals), more=(proof,)) == "safe to plug in"
     totals[1]["volts"] = None
     assert answer(totals=tuple(totals)) == "do not plug in"

@@ -23,6 +23,12 @@ def type_in(qtbot: QtBot, view: CheckView, readings: list[float | str]) -> None:
         qtbot.keyClick(view.entry, Qt.Key.Key_Return)
 
 
+def decide(qtbot: QtBot, check: CheckView, volts: float) -> None:
+    check.decide.setFocus()
+    qtbot.keyClicks(check.decide, str(volts))
+    qtbot.keyClick(check.decide, Qt.Key.Key_Return)
+
+
 def test_a_right_harness_is_safe_and_a_swap_is_found(
     qtbot: QtBot, barrow_window: Window, check: CheckView
 ) -> None:
@@ -31,15 +37,18 @@ def test_a_right_harness_is_safe_and_a_swap_is_found(
     assert check.verdict.text() == f"{len(right) - 1} of {len(right)} read"
     assert check.at == len(right) - 1
     type_in(qtbot, check, [right[-1]])
+    assert check.verdict.text() == "Not yet: lead 0 is not proven"
+    assert check.ends.text() == "lead 0 to lead 1"
+    decide(qtbot, check, right[1])
     assert check.verdict.text() == "Safe to plug in"
     assert check.why.text().startswith("Every lead reads as its joint does.")
-    assert " V under does not show at the top" in check.why.text()
+    assert "Groups are not told finer than" in check.why.text()
     assert taps_answer(barrow_window.session.evaluation) == "safe to plug in"
     # Two are swapped: each says so by itself, all of them together name it.
     check.turn_to(4)
     type_in(qtbot, check, [f"{right[5]}".replace(".", ","), right[4]])
     assert check.verdict.text() == "Do not plug in"
-    assert check.why.text().startswith("Leads 4 and 5 are swapped. Change the two over")
+    assert check.why.text().startswith("Leads 4 and 5 are swapped. Change leads 4 and 5 over")
     assert check.table.rows_model.rows[4].cells[4] == "as joint 5"
     assert not check.asked.isVisible()
     drawn = check.sides.views[0].drawn
@@ -102,7 +111,7 @@ def test_totals_are_read_at_arms_length(
     qtbot.keyClick(barrow_window, Qt.Key.Key_F9)
     bench = check.bench
     assert bench is not None
-    assert len(bench.steps) == len(right)
+    assert len(bench.steps) == len(right) + 1
     for volts in right[:-1]:
         qtbot.keyClicks(bench.entry, str(volts))
         qtbot.keyClick(bench.entry, Qt.Key.Key_Return)
@@ -112,6 +121,10 @@ def test_totals_are_read_at_arms_length(
     assert "is not a voltage" in bench.problem.text()
     bench.entry.clear()
     qtbot.keyClicks(bench.entry, str(right[-1]))
+    qtbot.keyClick(bench.entry, Qt.Key.Key_Return)
+    # Lead 0 last: from it to lead 1.
+    assert bench.isVisible() and "lead 0" in bench.steps[-1].place
+    qtbot.keyClicks(bench.entry, str(right[1]))
     qtbot.keyClick(bench.entry, Qt.Key.Key_Return)
     assert check.verdict.text() == "Safe to plug in"
     assert not bench.isVisible()
@@ -139,7 +152,7 @@ def test_what_cannot_be_meant_is_said_and_offered(
     assert "millivolts may be meant" in check.why.text()
     assert check.meant.isVisible()
     check.meant.click()
-    assert check.verdict.text() == "Safe to plug in"
+    assert check.verdict.text() == "Not yet: lead 0 is not proven"
     assert not check.meant.isVisible()
     # Typed one by one it is told at the field; Enter once more keeps it.
     check.turn_to(1)

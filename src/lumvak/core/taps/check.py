@@ -62,6 +62,7 @@ def check_of(
     case = Case(
         volts, np.array([read.get(lead, math.nan) for lead in range(series + 1)]), meter_of(meter),
         tuple(_between(item) for item in leads.more if _known(item, series)), apart,
+        first_is_main,
     )  # fmt: skip
     found = judged(case) if len(read) > series else None
     return TapCheck(figures, read, case, found)

@@ -26,7 +26,7 @@ PRIOR: dict[Name, float] = {
 # A group this far under what is expected, in V, is weak; under so much of it, flat; within so much
 # of nothing it is missing or shorted, and under that it is reversed.
 WEAK_V, FLAT_SHARE, NOTHING_V = 0.15, 0.5, 0.1
-APART_TIMES = 3.0
+APART_TIMES, LEAST_WEAK_V = 3.0, 0.01
 
 
 @dataclass(frozen=True, slots=True)
@@ -120,16 +120,20 @@ def shifted_up(joint: Joints, first: int, ends: int) -> Joints:
     return found
 
 
-def group_kinds(volts: float, apart_v: float = 0.0) -> tuple[tuple[Name, float, float, float], ...]:
+def group_kinds(
+    volts: float, apart_v: float = 0.0, direct: bool = False
+) -> tuple[tuple[Name, float, float, float], ...]:
     """Kinds of a group that reads under its ``volts``: name, from and to how many V, how likely.
 
     One that is flat gives nothing as often as it gives a little. ``apart_v`` is how far any group
-    may be from what is given for it: what is no more than that is no weakness.
+    may be from what is given for it: what is no more than that is no weakness. Of one that was read
+    across, ``direct``, less is told.
     """
     flat = (1.0 - FLAT_SHARE) * volts
     half = PRIOR["flat-group"] / 2.0
+    weak = apart_v + LEAST_WEAK_V if direct else WEAK_V + APART_TIMES * apart_v
     return (
-        ("weak-group", WEAK_V + APART_TIMES * apart_v, flat, PRIOR["weak-group"]),
+        ("weak-group", weak, flat, PRIOR["weak-group"]),
         ("flat-group", flat, volts - NOTHING_V, half),
         ("flat-group", volts - NOTHING_V, volts + NOTHING_V, half),
         ("reversed-group", volts + NOTHING_V, 2.2 * volts, PRIOR["reversed-group"]),

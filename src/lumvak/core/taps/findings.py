@@ -15,7 +15,7 @@ from lumvak.core.matching.matched import GroupNow
 from lumvak.core.taps.check import TapCheck, check_of
 from lumvak.core.taps.figures import TapFigures
 from lumvak.core.taps.watch import WatchTopic
-from lumvak.core.taps.words import DO, next_said, said
+from lumvak.core.taps.words import next_said, repair, said
 from lumvak.core.units import say, say_about
 
 STAGE = "taps"
@@ -97,10 +97,18 @@ def _checked(check: TapCheck) -> Iterator[Finding]:
     if found is None or found.safe:
         return
     first = found.hypotheses[0]
+    if found.unproven:
+        assert found.next is not None, "a reading from lead 0 proves it"
+        yield Finding(
+            "taps-zero", "note", "Not yet safe to plug in: lead 0 is not proven",
+            "An open lead 0 reads 0 V, as a good one does.", next_said(found.next), STAGE,
+            "taps.whole_v",
+        )  # fmt: skip
+        return
     if len(found.hypotheses) > 1:
         text = f"Do not plug in: {len(found.hypotheses)} things explain the readings"
         why = " ".join(said(item) for item in found.hypotheses[:3])
     else:
         text, why = f"Do not plug in: {said(first).rstrip('.')}", "A board dies of a wrong order."
-    do = DO[first.name] if found.next is None else next_said(found.next)
+    do = repair(first) if found.next is None else next_said(found.next)
     yield Finding("taps-wrong", "stop", text, why, do, STAGE, "taps.whole_v")

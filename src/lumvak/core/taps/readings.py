@@ -20,6 +20,8 @@ READS_NOTHING, BEYOND_V = 0.5, 2.0
 GAINS = 161
 # Steps of what the first of two groups lacks.
 STEPS = 12
+# Less than this read from lead 0 upwards proves nothing.
+LEAST_PROOF_V = 0.5
 
 
 @dataclass(frozen=True, slots=True)
@@ -53,7 +55,8 @@ class Case:
     """What was read: ``groups`` as they should be in V, (n,); running totals, (n + 1,).
 
     A total is NaN where the lead read nothing. ``more`` are readings between leads. ``apart_v`` is
-    how far a group may be from what is given for it.
+    how far a group may be from what is given for it. ``zero_is_main`` is whether there is no lead
+    on the lowest joint: main minus is that.
     """
 
     groups: Array
@@ -61,6 +64,7 @@ class Case:
     meter: TapMeter = TapMeter()
     more: tuple[Between, ...] = ()
     apart_v: float = 0.0
+    zero_is_main: bool = False
 
     @cached_property
     def level(self) -> Array:
@@ -139,6 +143,32 @@ def wired(case: Case, joint: Joints) -> Wired:
     return Wired(
         ends, starts, off, within, np.where(rows.total, fixed, within), free, unread & ~free
     )  # fmt: skip
+
+
+def zero_proven(case: Case) -> bool:
+    """Whether anything tells that lead 0 sits on its joint: a volt or so read from it upwards.
+
+    On a meter an open lead 0 reads 0 V from main minus, as a good one does.
+    """
+    return case.zero_is_main or any(
+        abs(item.volts) > LEAST_PROOF_V
+        and 0 in (item.start, item.end)
+        and not {item.start, item.end} & {MAIN_MINUS, JOINT}
+        for item in case.more
+    )
+
+
+def across(case: Case, group: int) -> float | None:
+    """What was read across a group from 1, from lead to lead or joint to joint; the last, in V."""
+    found = None
+    for item in case.more:
+        for base in (0, JOINT):
+            ends = (base + group - 1, base + group)
+            if (item.start, item.end) == ends:
+                found = item.volts
+            elif (item.end, item.start) == ends:
+                found = -item.volts
+    return found
 
 
 def reads_near(case: Case) -> Flags:

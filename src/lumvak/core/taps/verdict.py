@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
+from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
 from lumvak.core.taps.faults import (
     OPEN,
+    WEAK_V,
     Fault,
     Joints,
     Name,
@@ -24,6 +26,7 @@ from lumvak.core.taps.readings import (
     MAIN_PLUS,
     Case,
     Wired,
+    across,
     counts,
     explains,
     lacks,
@@ -32,9 +35,11 @@ from lumvak.core.taps.readings import (
     reads_beyond,
     reads_near,
     wired,
+    zero_proven,
 )
 
 Array = NDArray[np.float64]
+Leads = Literal["right", "wrong", "open-question"]
 # What is less likely than this share of the likeliest does not remain.
 REMAINS = 0.002
 # Of readings that tell alike much, one that is so many times surer is asked for.
@@ -95,13 +100,41 @@ class Next:
     expects: tuple[float, ...]
 
 
+@dataclass(frozen=True, slots=True)
+class GroupTold:
+    """A group from 1: what it lacks of what it should have by the readings, in V, and by how much
+    one may lack and still not be told by them.
+    """
+
+    group: int
+    lacks_v: float
+    least_told_v: float
+
+    @property
+    def told(self) -> bool:
+        """Whether the readings tell a weak group here."""
+        return self.least_told_v <= WEAK_V
+
+
 @dataclass(frozen=True, eq=False)
 class TapVerdict:
-    """What remains, the likeliest first; whether the plug may go in; the next reading."""
+    """What remains, the likeliest first; of the leads and of the groups what that comes to.
+
+    ``leads`` are right only where no other harness remains and lead 0 is proven; the plug may go in
+    where they are, and no group is odd. ``next`` decides what is open, or tells a group.
+    """
 
     hypotheses: tuple[Hypothesis, ...]
+    leads: Leads
     safe: bool
     next: Next | None
+    groups: tuple[GroupTold, ...] = ()
+
+    @property
+    def unproven(self) -> bool:
+        """Whether nothing is wrong but that lead 0 is not proven."""
+        alone = [item.name for item in self.hypotheses] == ["right"]
+        return alone and self.leads == "open-question"
 
     @property
     def explained(self) -> bool:
@@ -124,10 +157,54 @@ def judged(case: Case) -> TapVerdict:
     if not found:
         right = singles.joint[0]
         nothing = Hypothesis("unexplained", (Fault("unexplained"),), right, (), 0.0, 1.0)
-        return TapVerdict((nothing,), False, _first_misfit(case))
+        return TapVerdict((nothing,), "wrong", False, _first_misfit(case))
     remaining = _weighed(found)
-    safe = len(remaining) == 1 and remaining[0].name == "right"
-    return TapVerdict(tuple(remaining), safe, next_reading(case, remaining))
+    told = groups_told(case)
+    right = [bool((item.joint == singles.joint[0]).all()) for item in remaining]
+    leads: Leads = "wrong" if not any(right) else "right" if all(right) else "open-question"
+    if leads == "right" and not zero_proven(case):
+        leads = "open-question"
+    safe = leads == "right" and [item.name for item in remaining] == ["right"]
+    wanted = next_reading(case, remaining)
+    if wanted is None and leads == "open-question":
+        wanted = _from_zero(case)
+    if wanted is None and safe:
+        wanted = _across_next(case, told)
+    return TapVerdict(tuple(remaining), leads, safe, wanted, told)
+
+
+def groups_told(case: Case) -> tuple[GroupTold, ...]:
+    """What the readings tell of each group, whatever the meter's fault is (methods 30).
+
+    Across it directly, else as the difference of the totals at both its ends, each off by itself.
+    """
+    found = []
+    within = case.meter.within(np.where(np.isnan(case.totals), 0.0, case.totals))
+    for group in range(1, len(case.groups) + 1):
+        read = across(case, group)
+        if read is not None:
+            off = float(case.meter.within(np.array([read]))[0])
+        else:
+            read = float(case.totals[group] - case.totals[group - 1])
+            off = float(within[group] + within[group - 1])
+        lacks_v = float(case.groups[group - 1]) - read
+        found.append(GroupTold(group, lacks_v, off + case.apart_v))
+    return tuple(found)
+
+
+def _from_zero(case: Case) -> Next:
+    """The reading that proves lead 0: to lead 1, where it would show nothing were it open."""
+    return Next(0, 1, ("right", "open"), (float(case.groups[0]), float("nan")))
+
+
+def _across_next(case: Case, told: Sequence[GroupTold]) -> Next | None:
+    """The reading across the group of which least is told; ``None`` where all are."""
+    untold = [item for item in told if not item.told and across(case, item.group) is None]
+    if not untold:
+        return None
+    group = max(untold, key=lambda item: item.least_told_v).group
+    volts = float(case.groups[group - 1])
+    return Next(group - 1, group, ("right", "weak-group"), (volts, volts - WEAK_V))
 
 
 def _single(case: Case, singles: Singles) -> Iterator[Hypothesis]:
@@ -136,6 +213,8 @@ def _single(case: Case, singles: Singles) -> Iterator[Hypothesis]:
     fits = explains(thought)
     # An open lead reads nothing beyond the pack; that it reads just as a joint near by is chance.
     never_open = reads_beyond(case) | reads_near(case)
+    # But lead 0: open it reads 0 V, as a good one does.
+    never_open[0] = bool(reads_beyond(case)[0])
     for at in np.flatnonzero(fits).tolist():
         fault = singles.faults[at]
         if (never_open & (singles.joint[at] == OPEN)).any():
@@ -157,7 +236,10 @@ def _lacking(
     low, high, fits = lacks(thought.off[at], count, thought.within[at], thought.lost[at])
     if not fits:
         return
-    for name, least, most, prior in group_kinds(float(case.groups[group - 1]), case.apart_v):
+    kinds = group_kinds(
+        float(case.groups[group - 1]), case.apart_v, across(case, group) is not None
+    )
+    for name, least, most, prior in kinds:
         one, other = max(float(low), least), min(float(high), most)
         if one > other or most <= least:
             continue

@@ -4,29 +4,66 @@ from __future__ import annotations
 
 import math
 
-import numpy as np
-
-from lumvak.core.taps.faults import WEAK_V, Fault
+from lumvak.core.taps.faults import OPEN, Fault
 from lumvak.core.taps.readings import JOINT, MAIN_MINUS, MAIN_PLUS, Case
 from lumvak.core.taps.verdict import Hypothesis, Next, TapVerdict
 from lumvak.core.units import say
 
-DO = {
-    "right": "",
-    "swapped": "Change the two over, cover the bare ends, and read all again.",
-    "shifted": "Move them one joint on from the first that is wrong, and read all again.",
-    "reversed": "Turn the plug's order round, and read all again.",
-    "open": "Mend its crimp or its joint, and read it again.",
-    "doubled": "Move it to its own joint, and read all again.",
+DO_GROUP = {
     "weak-group": "Read the group across its own joints, and its cells' history; charge it alone "
     "to the others' voltage, or change it.",
     "flat-group": "Read the group across its own joints: a cell may be missing, shorted or run "
     "down. Do not charge it before you know.",
     "reversed-group": "Take the pack apart there: the group lies the wrong way round.",
-    "two-faults": "Mend one, read all again, then the other.",
     "unexplained": "Read again, beginning where it first goes wrong; look whether the black probe "
     "is on the most negative joint.",
 }
+AGAIN = "Cover the bare ends, and read all again."
+PLUG_OUT = (
+    "Read with the plug off the board: with it in, a lead that sits on nothing floats midway, and "
+    "cannot be told. Volts prove no crimp: tug each, or read it loaded by 1 kΩ."
+)
+
+
+def repair(found: Hypothesis) -> str:
+    """What to do about a hypothesis; empty where all is right.
+
+    Leads that are off by as many joints are moved together, each to the joint of its own number.
+    """
+    parts = [DO_GROUP[fault.name] for fault in found.faults if fault.name in DO_GROUP]
+    moves = _moves(found.joint.tolist())
+    if moves:
+        parts += [*moves, AGAIN]
+    return " ".join(parts)
+
+
+def _moves(joint: list[int]) -> list[str]:
+    """How leads that sit at ``joint`` come to their own, in sentences."""
+    last = len(joint) - 1
+    off = {lead: place - lead for lead, place in enumerate(joint) if place not in (lead, OPEN)}
+    opened = [lead for lead, place in enumerate(joint) if place == OPEN]
+    found = []
+    if len(off) > 2 and all(place == last - lead for lead, place in enumerate(joint)):
+        return ["Turn the plug's order round: its first pin belongs on the most negative joint."]
+    for lead in sorted(off):
+        other = joint[lead]
+        if lead in off and off.get(other) == -off[lead] and other > lead:
+            found.append(f"Change leads {lead} and {other} over.")
+            del off[lead], off[other]
+    while off:
+        first = min(off)
+        run = [first]
+        while off.get(run[-1] + 1) == off[first]:
+            run.append(run[-1] + 1)
+        by = off[first]
+        far = f"{abs(by)} joint{'s' if abs(by) > 1 else ''} {'down' if by > 0 else 'up'}"
+        who = f"lead {first}" if len(run) == 1 else f"leads {first} to {run[-1]}"
+        found.append(f"Move {who} {far}{'' if len(run) == 1 else ' each'}.")
+        for lead in run:
+            del off[lead]
+    found += [f"Mend the crimp or the joint of lead {loose}: it belongs on joint {loose}."
+              for loose in opened]  # fmt: skip
+    return found
 
 
 def said(found: Hypothesis) -> str:
@@ -82,26 +119,40 @@ def next_said(wanted: Next) -> str:
     return f"Read from {end_said(wanted.start)} to {end_said(wanted.end)}. {told}."
 
 
-def blind_v(case: Case) -> float:
-    """So many V a group may be under, and not be seen by the highest total of a right harness."""
-    return float(case.meter.within(np.array([case.level[-1]]))[0])
+def blind_v(found: TapVerdict) -> float:
+    """So many V a group may lack at the most, and not be told by the readings."""
+    return max((item.least_told_v for item in found.groups), default=0.0)
+
+
+def groups_said(found: TapVerdict) -> str:
+    """What the readings tell of the groups, in a sentence; empty where nothing is known."""
+    if not found.groups:
+        return ""
+    untold = [item for item in found.groups if not item.told]
+    if not untold:
+        return f"Groups are told to {say(round(blind_v(found), 2), 'V')}: none is weak."
+    return (
+        f"Groups are not told finer than {say(round(blind_v(found), 2), 'V')} by these readings "
+        f"({len(untold)} of {len(found.groups)}): read across them, from lead to lead."
+    )
 
 
 def verdict_said(case: Case, found: TapVerdict) -> str:
-    """The verdict in sentences: whether the plug may go in, what remains, what to do and read."""
+    """The verdict in sentences: of the leads, of the groups, what remains, what to do and read."""
     if found.safe:
-        words = "Safe to plug in: every lead reads as its joint does."
-        blind = blind_v(case)
-        if blind > WEAK_V:
-            words += (
-                f" With this meter a group up to {say(round(blind, 2), 'V')} under does not show "
-                "at the top; read it across its own joints where that matters."
-            )
-        return words
-    names = {item.name for item in found.hypotheses}
+        parts = ["Safe to plug in: every lead reads as its joint does.", groups_said(found)]
+        if found.next is not None:
+            parts.append(next_said(found.next))
+        return " ".join(part for part in parts if part)
+    if found.unproven:
+        wanted = "" if found.next is None else f" {next_said(found.next)}"
+        return (
+            "Not yet safe: the totals fit, but an open lead 0 reads 0 V too. It is told only from "
+            f"it upwards.{wanted}"
+        )
     parts = ["Do not plug in."]
     if len(found.hypotheses) == 1:
-        parts += [said(found.hypotheses[0]), DO[found.hypotheses[0].name]]
+        parts += [said(found.hypotheses[0]), repair(found.hypotheses[0])]
     else:
         shown = found.hypotheses[:4]
         more = len(found.hypotheses) - len(shown)
@@ -111,7 +162,7 @@ def verdict_said(case: Case, found: TapVerdict) -> str:
             parts.append(f"And {more} more.")
         if found.next is None:
             parts.append("No reading of leads tells them apart; mend what is named and read again.")
-            parts += [DO[name] for name in sorted(names) if DO[name]][:1]
+            parts += [text for item in found.hypotheses if (text := repair(item))][:1]
     if found.next is not None:
         parts.append(next_said(found.next))
     return " ".join(part for part in parts if part)

@@ -13,7 +13,9 @@ def taps_answer(seen: Evaluation) -> str:
     leads, check = seen.project.balance_leads, seen.balance.check
     count = seen.choice.series + 1
     if check.verdict is not None:
-        return "safe to plug in" if check.verdict.safe else "do not plug in"
+        if check.verdict.safe:
+            return "safe to plug in"
+        return "lead 0 not proven" if check.verdict.unproven else "do not plug in"
     if check.read:
         return f"{len(check.read)} of {count} read"
     done = sum(number < count for number in leads.soldered)

@@ -15,7 +15,7 @@ from lumvak.core.evaluation import Evaluation, guides_in_hand
 from lumvak.core.taps.check import lead_said
 from lumvak.core.taps.guide import TapGuide
 from lumvak.core.taps.misread import Misread, misread, misread_one
-from lumvak.core.taps.words import DO, end_said, next_said, said, verdict_said
+from lumvak.core.taps.words import PLUG_OUT, end_said, next_said, repair, said, verdict_said
 from lumvak.core.units import QuantityError, digits, parse, say
 from lumvak.ui.bench_mode import BenchMode, BenchStep
 from lumvak.ui.session import Session
@@ -91,7 +91,7 @@ class CheckView(Page):
         outer = QVBoxLayout(scrolled_body(self))
         outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
         outer.setSpacing(THEME.px(6))
-        outer.addWidget(soft(HOW, wrap=True))
+        outer.addWidget(soft(f"{HOW} {PLUG_OUT}", wrap=True))
         outer.addWidget(flowing(self.which, self.entry, *self.buttons.values(), gap=12))
         outer.addWidget(self.problem)
         outer.addWidget(flowing(self.meant))
@@ -149,20 +149,26 @@ class CheckView(Page):
             self.verdict.setText(f"{len(check.read)} of {count} read")
             self.why.setText("The plug stays out until all are read and fit.")
             return
-        self._colour("verdigris" if found.safe else "crimson")
-        self.verdict.setText("Safe to plug in" if found.safe else "Do not plug in")
-        if found.safe:
-            safe = verdict_said(check.case, found).partition(": ")[2]
+        only = len(found.hypotheses) == 1
+        unproven = found.unproven
+        self._colour("verdigris" if found.safe else "amber" if unproven else "crimson")
+        self.verdict.setText(
+            "Safe to plug in" if found.safe else "Not yet: lead 0 is not proven" if unproven
+            else "Do not plug in"
+        )  # fmt: skip
+        if found.next is not None:
+            self.ends.setText(f"{end_said(found.next.start)} to {end_said(found.next.end)}")
+        if found.safe or unproven:
+            words_said = verdict_said(check.case, found).removeprefix("Not yet safe: ")
+            safe = words_said.removeprefix("Safe to plug in: ")
             self.why.setText(safe[:1].upper() + safe[1:])
             return
         first = found.hypotheses[0]
-        only = len(found.hypotheses) == 1
-        words = [said(first), DO[first.name]] if only else [
+        words = [said(first), repair(first)] if only else [
             f"{len(found.hypotheses)} things explain the readings."
         ]  # fmt: skip
         if found.next is not None:
             words.append(next_said(found.next))
-            self.ends.setText(f"{end_said(found.next.start)} to {end_said(found.next.end)}")
         if not found.explained:
             wrong = list(misread(check.case))
             words += [f"{item.text[0].upper()}{item.text[1:]}." for item in wrong[:3]]
@@ -309,6 +315,8 @@ class CheckView(Page):
         guides = guides_in_hand(seen)
         left = [item for item in guides if item.number not in seen.balance.check.read]
         steps = [self._bench_step(seen, guides, item) for item in left or guides]
+        if not seen.balance.check.case.zero_is_main:
+            steps.append(self._bench_zero(seen, guides))
         self.bench = BenchMode("Running totals", steps)
         self.bench.showFullScreen()
         return True
@@ -339,6 +347,32 @@ class CheckView(Page):
             "every pin but this one", f"{digits(item.expected_v, '.2f')} V",
             facing_of(seen, guides, item), take,
             (float(item.route_mm[0, 0]), float(item.route_mm[0, 1])),
+        )  # fmt: skip
+
+    def _bench_zero(self, seen: Evaluation, guides: tuple[TapGuide, ...]) -> BenchStep:
+        """Lead 0, which reads 0 V whether it is open or not: from it to lead 1."""
+
+        def take(text: str) -> str:
+            if not text:
+                return ""
+            try:
+                volts = _volts(text)
+            except QuantityError as error:
+                return str(error)
+            if math.isnan(volts):
+                volts = 0.0
+            more = {"start": "lead 0", "end": "lead 1", "volts": volts}
+            every = (*self.session.project.balance_leads.more, more)
+            return edit_or_why(self.session, {"balance_leads.more": every}, "reading of lead 0")
+
+        first = guides[0]
+        pins = [f"pin {item.pin}" if item.pin else f"lead {item.number}" for item in guides[:2]]
+        level = seen.balance.check.level_v
+        return BenchStep(
+            f"lead 0, {first.colour}", f"black probe on {pins[0]}, red on {pins[1]}",
+            "every pin but these two", f"{digits(float(level[1]), '.2f')} V",
+            facing_of(seen, guides, first), take,
+            (float(first.route_mm[0, 0]), float(first.route_mm[0, 1])),
         )  # fmt: skip
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
