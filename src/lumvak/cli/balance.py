@@ -20,20 +20,23 @@ from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.cells import Chemistry
 from lumvak.core.cells.behaviour import behaviour_of
 from lumvak.core.charging.cycles import CycleSetting, cycles
-from lumvak.core.charging.evening import UNDER_CEILING_V
+from lumvak.core.charging.evening import UNDER_CEILING_V, Evening, Means, evening_of
 from lumvak.core.charging.groups_run import Active, Array, Bleed, Groups
 from lumvak.core.charging.phase import Equipment, Grain
-from lumvak.core.charging.vessels import Way, excess_ah, hours_to_even, usable_as, vessels
-from lumvak.core.charging_in_hand import cycle_setting
+from lumvak.core.charging.vessels import Way, usable_as, vessels
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.units import (
     CAPACITY,
     CURRENT,
+    DAYS,
     FRACTION,
+    HOURS,
     VOLTAGE,
+    Kind,
     QuantityError,
     parse,
     say,
+    say_days,
     say_hours,
 )
 from lumvak.files.catalogue_file import load_catalogue
@@ -42,7 +45,7 @@ MOST_GROUPS, MOST_CYCLES = 400, 1000
 # Groups that are given alone are cells of this sort, by the volts that they bleed at.
 BY_VOLTS = ((3.8, "ostrel-21-48"), (2.9, "fennimor-b-105"), (0.0, "rondel-b-20"))
 # They are charged and emptied in so many hours, with 50 mΩ·Ah.
-HOURS, OHM_AH = 5.0, 0.05
+USED_H, OHM_AH = 5.0, 0.05
 GRAIN = Grain(600.0, 1.0 / 10.0, 30.0, 1e-5)
 
 
@@ -52,19 +55,25 @@ class BalanceError(ValueError):
 
 @dataclass(frozen=True, eq=False)
 class BalanceCase:
-    """Groups with what evens them out; ``setting`` is how they are used over cycles.
+    """Groups with what evens them out; ``use`` is how they are used from charge to charge.
 
-    ``begins`` is whether any group comes to where it is bled.
+    ``habit`` is whether anybody said so; where not, ``use`` serves cycles alone.
     """
 
     groups: Groups
     share: Array
-    bleed: Bleed | None
-    active: Active | None
+    means: Means
     way: Way
     count: int
-    setting: CycleSetting
-    begins: bool = True
+    use: CycleSetting
+    full_v: float
+    habit: bool = True
+
+    @property
+    def evening(self) -> Evening:
+        """Whether and when they come together."""
+        use = self.use if self.habit else None
+        return evening_of(self.means, self.groups, self.share, use, self.full_v)
 
 
 def groups_of(text: str) -> list[tuple[float, float]]:
@@ -116,34 +125,23 @@ def active_of(text: str) -> Active:
 
 def balance_records(case: BalanceCase) -> dict[str, Any]:
     """What groups give, and what evening out takes, as plain records."""
-    groups, share = case.groups, case.share
+    groups, share, active = case.groups, case.share, case.means.active
     charge = share * groups.ah
     stand = vessels(groups.ah, charge)
     moved, arrives = 0.0, 1.0
-    if case.active is not None:
-        hours = stand.even_ah / case.setting.load_a
-        moved, arrives = case.active.amps * hours, case.active.efficiency
+    if active is not None:
+        moved, arrives = active.amps * stand.even_ah / case.use.load_a, active.efficiency
     found = usable_as(groups.ah, charge, case.way, moved, arrives)
-    excess = excess_ah(groups.ah, charge)
-    flow, volts = 0.0, case.setting.hold_v / len(share)
-    if case.bleed is not None:
-        volts = case.bleed.from_v
-        flow = case.bleed.at(volts)
-    hours_even = hours_to_even(excess, flow, groups.leak_a)
-    if not case.begins and hours_even:
-        hours_even = None
-    heat = len(share) * volts * flow
-    if case.active is not None:
-        room = groups.ah - charge
-        hours_even = float(np.maximum(room.mean() - room, 0.0).sum()) / case.active.amps
-        heat = case.active.amps * volts * (1.0 - case.active.efficiency)
+    evening = case.evening
+    hours = None if evening.hours is None else round(evening.hours, 5)
     records: dict[str, Any] = {
         "usable_ah": round(found.usable_ah, 6),
         "lost_top_ah": [round(item, 6) for item in found.lost_top_ah.tolist()],
         "lost_bottom_ah": [round(item, 6) for item in found.lost_bottom_ah.tolist()],
         "cause": stand.cause,
-        "hours_to_even": None if hours_even is None else round(hours_even, 5),
-        "heat_w": round(heat, 5),
+        "hours_to_even": hours,
+        "evens_out": _evens_out(evening),
+        "heat_w": round(evening.heat_w, 5),
         "way": case.way,
         "usable_now_ah": round(stand.usable_ah, 6),
         "usable_even_ah": round(stand.even_ah, 6),
@@ -154,13 +152,23 @@ def balance_records(case: BalanceCase) -> dict[str, Any]:
     return records
 
 
+def _evens_out(evening: Evening) -> dict[str, Any]:
+    """Whether groups come together: ``hours`` at the top and ``days``, or ``never``."""
+    if evening.hours is None:
+        return {"never": True, "because": evening.because, "would": evening.would,
+                "stop": evening.stop}  # fmt: skip
+    days = None if evening.days is None else round(evening.days, 4)
+    return {"hours": round(evening.hours, 5), "days": days,
+            "left_share": round(evening.left_share, 5)}  # fmt: skip
+
+
 def _add_cycles(records: dict[str, Any], case: BalanceCase) -> None:
     """What the cycles came to: what they give, and where groups stand after the last."""
     begun = np.zeros(len(case.share)) if case.way == "bottom" else case.share
-    setting = case.setting
+    setting = case.use
     if case.way == "bottom":
         setting = replace(setting, over_v=setting.hold_v / len(begun))
-    having = Equipment(case.bleed, case.active, grain=GRAIN)
+    having = Equipment(case.means.bleed, case.means.active, grain=GRAIN)
     ran = cycles(case.groups, begun, 25.0, setting, having, case.count)
     last, ah = ran[-1], case.groups.ah
     records["usable_ah"] = round(last.usable_ah, 6)
@@ -169,7 +177,7 @@ def _add_cycles(records: dict[str, Any], case: BalanceCase) -> None:
     records["cycles"] = [
         {"usable_ah": round(cycle.usable_ah, 6), "apart_percent": round(100.0 * cycle.apart, 4),
          "charge_h": round(cycle.charge_h, 4), "ended_by": cycle.ended_by,
-         "bled_wh": round(cycle.bleed_wh, 5)}
+         "bled_wh": round(cycle.bleed_wh, 5), "flat": list(cycle.flat)}
         for cycle in ran
     ]  # fmt: skip
 
@@ -187,9 +195,13 @@ def run_balance(arguments: Sequence[str]) -> int:
         seen = read_evaluation("lumvak balance", chosen.file, chosen.catalogue)
         if seen is None:
             return 2
-    way = next((name for name in ("top", "bottom", "none") if getattr(chosen, name)), None)
+    asked = Asked(
+        chosen.bleed, chosen.active,
+        next((name for name in ("top", "bottom", "none") if getattr(chosen, name)), None),
+        chosen.cycles, chosen.every, chosen.stays, tuple(chosen.leak or ()),
+    )  # fmt: skip
     try:
-        case = _case(seen, chosen.groups, chosen.bleed, chosen.active, way, chosen.cycles)
+        case = _case(seen, chosen.groups, asked)
         found = balance_records(case)
     except BalanceError as problem:
         print(f"lumvak balance: {problem}", file=sys.stderr)
@@ -206,6 +218,9 @@ def _parser() -> argparse.ArgumentParser:
     parser.add_argument("file", nargs="?", type=Path, help="a project file (.lumvak.json)")
     parser.add_argument("--groups", help="Ah and charge of each: 15.0Ah@80%%,14.6Ah@78%%,…")
     parser.add_argument("--bleed", help="what a group is bled by and from where: 60mA@4.15V")
+    parser.add_argument("--every", help="it is charged so often: 3d")
+    parser.add_argument("--stays", help="how long it stays on the charger once full: 2h")
+    parser.add_argument("--leak", action="append", help="what a group loses by itself: 4:5mA")
     parser.add_argument("--cycles", type=int, default=0, help="simulate so many cycles")
     how = parser.add_mutually_exclusive_group()
     how.add_argument("--top", action="store_true", help="evened out at the top")
@@ -216,51 +231,93 @@ def _parser() -> argparse.ArgumentParser:
     return parser
 
 
-def _case(
-    seen: Evaluation | None, groups: str | None, bleed: str | None, active: str | None,
-    way: str | None, count: int,
-) -> BalanceCase:  # fmt: skip
+@dataclass(frozen=True, slots=True)
+class Asked:
+    """What is asked of groups, as it was typed."""
+
+    bleed: str | None = None
+    active: str | None = None
+    way: str | None = None
+    cycles: int = 0
+    every: str | None = None
+    stays: str | None = None
+    leak: tuple[str, ...] = ()
+
+
+def _case(seen: Evaluation | None, groups: str | None, asked: Asked) -> BalanceCase:
     """What is asked, of a project or of groups alone; raises BalanceError."""
-    if not 0 <= count <= MOST_CYCLES:
-        raise BalanceError(f"cycles: {count}; accepted: 0 to {MOST_CYCLES}")
-    mover = None if active is None else active_of(active)
-    asked: Way = "active" if mover is not None else way or "none"  # type: ignore[assignment]
-    own = None if bleed is None else bleed_of(bleed)
+    if not 0 <= asked.cycles <= MOST_CYCLES:
+        raise BalanceError(f"cycles: {asked.cycles}; accepted: 0 to {MOST_CYCLES}")
+    mover = None if asked.active is None else active_of(asked.active)
+    way: Way = "active" if mover is not None else asked.way or "none"  # type: ignore[assignment]
+    own = None if asked.bleed is None else bleed_of(asked.bleed)
+    means = Means(own, mover, "a mover" if mover else "the bleed" if own else "nothing",
+                  origin="typed")  # fmt: skip
     if seen is None:
         assert groups is not None
-        return _alone(groups_of(groups), own, mover, asked, count)
-    topic = seen.charging
-    if own is None and mover is None and way != "none":
-        own, mover = topic.evening.bleed, topic.evening.active
-    if asked in ("bottom", "active"):
-        own = None
-    begins = own is not topic.evening.bleed or topic.evening.begins
-    return BalanceCase(
-        topic.now.groups, topic.now.share, own, mover, asked, count, cycle_setting(seen), begins
-    )
+        case = _alone(groups_of(groups), means, way, asked.cycles)
+    else:
+        topic = seen.charging
+        if own is None and mover is None and asked.way != "none":
+            means = topic.evening.means
+        case = BalanceCase(topic.now.groups, topic.now.share, means, way, asked.cycles, topic.use,
+                           topic.setting.ceiling_v)  # fmt: skip
+    if way == "bottom" or (way == "active" and means.active is not None):
+        case = replace(case, means=replace(case.means, bleed=None, burns=""))
+    return _as_used(case, asked)
+
+
+def _as_used(case: BalanceCase, asked: Asked) -> BalanceCase:
+    """The case with the habits that were typed; raises BalanceError."""
+    use, habit = case.use, case.habit
+    try:
+        if asked.stays is not None:
+            use, habit = replace(use, stays_h=_amount(asked.stays, HOURS, "stays", 1000.0)), True
+        if asked.every is not None:
+            # From one charge to the next; what it is used for lies within.
+            every_h = 24.0 * _amount(asked.every, DAYS, "every", 365.0)
+            busy_h = use.stays_h + float(case.groups.ah.min()) * (1.0 / use.load_a + 1.0 / use.amps)
+            use, habit = replace(use, between_h=max(every_h - busy_h, 0.0)), True
+        leak = case.groups.leak_a.copy()
+        for item in asked.leak:
+            place, colon, amount = item.partition(":")
+            if not colon or not place.strip().isdigit():
+                raise BalanceError(f"leak: “{item[:40]}”; accepted: such as 4:5mA")
+            at = int(place)
+            if not 1 <= at <= len(leak):
+                raise BalanceError(f"leak: group {at}; accepted: 1 to {len(leak)}")
+            leak[at - 1] = _amount(amount, CURRENT, "leak", 10.0)
+    except QuantityError as problem:
+        raise BalanceError(str(problem)) from problem
+    return replace(case, groups=replace(case.groups, leak_a=leak), use=use, habit=habit)
+
+
+def _amount(text: str, kind: Kind, name: str, most: float) -> float:
+    """An amount of a ``kind`` from 0 to ``most``; raises BalanceError and QuantityError."""
+    found = parse(text, kind)
+    if not 0.0 <= found <= most:
+        raise BalanceError(f"{name}: “{text[:40]}”; accepted: 0 to {most:g}")
+    return found
 
 
 def _alone(
-    given: list[tuple[float, float]], bleed: Bleed | None, mover: Active | None, way: Way,
-    count: int,
+    given: list[tuple[float, float]], means: Means, way: Way, count: int
 ) -> BalanceCase:  # fmt: skip
     """Groups without a project: of a sample cell, used in five hours each way."""
     catalogue = _catalogue()
-    at_v = 4.0 if bleed is None else bleed.from_v
+    at_v = 4.0 if means.bleed is None else means.bleed.from_v
     cell = catalogue.cells[next(name for volts, name in BY_VOLTS if at_v >= volts)]
     chemistry: Chemistry = catalogue.chemistry_of(cell)
     ah, share = (np.array(column) for column in zip(*given, strict=True))
     behaviour = behaviour_of(cell, chemistry)
     groups = Groups(behaviour, ah, OHM_AH / ah, np.zeros(len(ah)))
-    amps = float(ah.mean()) / HOURS
+    amps = float(ah.mean()) / USED_H
     full_v = cell.voltage_full_v
-    setting = CycleSetting(
+    use = CycleSetting(
         amps, full_v * len(ah), 0.1 * amps, full_v + 0.05, full_v - UNDER_CEILING_V / 2.0, 0.0,
         amps, cell.voltage_empty_v, 0.0,
     )  # fmt: skip
-    if mover is not None or way == "bottom":
-        bleed = None
-    return BalanceCase(groups, share, bleed, mover, way, count, setting)
+    return BalanceCase(groups, share, means, way, count, use, full_v, habit=False)
 
 
 @lru_cache(maxsize=1)
@@ -281,11 +338,17 @@ def _batch() -> int:
         if not isinstance(groups, str):
             groups = ",".join(f"{float(item['ah'])}Ah@{100.0 * float(item['share'])}%"
                               for item in groups)  # fmt: skip
-        count = int(given.get("cycles", 0))
-        return balance_records(_case(None, groups, given.get("bleed"), active, way, count))
+        leak = given.get("leak", ())
+        asked = Asked(
+            given.get("bleed"), active, way, int(given.get("cycles", 0)), given.get("every"),
+            given.get("stays"), (leak,) if isinstance(leak, str) else tuple(leak),
+        )  # fmt: skip
+        return balance_records(_case(None, groups, asked))
 
     return run_batch(
-        one, '{"groups": "15.0Ah@80%,…", "bleed": "60mA@4.15V", "way": "top", "cycles": 0}'
+        one,
+        '{"groups": "15.0Ah@80%,…", "bleed": "60mA@4.15V", "way": "top", "cycles": 0, '
+        '"every": "3d", "stays": "2h", "leak": ["1:5mA"]}',
     )
 
 
@@ -303,21 +366,34 @@ def _text(case: BalanceCase, found: dict[str, Any]) -> str:
         "small": "One is small: evening out gives nothing back.",
         "both": "They are out of step, and one is small.",
     }
-    even = found["hours_to_even"]
+    evening = case.evening
     lines = [
         table(("group", "size", "charge", "lost at the top", "lost at the bottom"), rows),
         f"{say(found['usable_ah'], 'Ah')} can be used; {say(found['usable_even_ah'], 'Ah')} once "
         f"even. {why[found['cause']]}",
     ]  # fmt: skip
-    if case.bleed is not None or case.active is not None:
-        lines.append(
-            "It never catches up." if even is None
-            else "They are even." if even == 0.0
-            else f"{say_hours(even)} at the top until even, {say(found['heat_w'], 'W')} of heat."
-        )  # fmt: skip
+    if evening.works:
+        lines.append(_said(evening))
     for place, cycle in enumerate(found.get("cycles", ()), 1):
         lines.append(
             f"cycle {place}: {say(cycle['usable_ah'], 'Ah')}, "
             f"{say(cycle['apart_percent'] / 100.0, '%')} apart at the top"
         )
+        if cycle["flat"]:
+            lines.append(
+                f"Stop: group {cycle['flat'][0]} is empty before the next charge: never charge it."
+            )
     return "\n".join(lines)
+
+
+def _said(evening: Evening) -> str:
+    """Whether and when the groups come together, in words."""
+    if evening.hours is None:
+        return f"{'Stop' if evening.stop else 'Never even'}: {evening.because}. {evening.would}"
+    if evening.hours == 0.0:
+        return "They are even."
+    days = "" if evening.days is None else f", {say_days(evening.days)} as it is used"
+    return (
+        f"{say_hours(evening.hours)} at the top until even{days}, {say(evening.heat_w, 'W')} of "
+        "heat."
+    )

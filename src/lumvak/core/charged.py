@@ -44,4 +44,5 @@ def charging_of(
         usual,
     )  # fmt: skip
     spread_v = steps.settled(spread_of, power.board, power.settings)
-    return steps.of(charging_topic, charging, project.need, setting, now, spread_v)
+    return steps.of(charging_topic, charging, project.need, setting, now, spread_v,
+                    sized.pack.current.number)  # fmt: skip

@@ -9,7 +9,8 @@ import numpy as np
 from lumvak.core.catalogue.chargers import Charger
 from lumvak.core.charging.absolute import limits_of
 from lumvak.core.charging.charge_log import LogRead, read_log
-from lumvak.core.charging.cycles import Cycle, CycleSetting, cycles
+from lumvak.core.charging.cycles import Cycle, cycles
+from lumvak.core.charging.evening import ROOM_C
 from lumvak.core.charging.first_charge import AtHand, FirstCharge, first_charge
 from lumvak.core.charging.first_charge import with_band as plan_with_band
 from lumvak.core.charging.groups_now import GroupsNow
@@ -17,16 +18,11 @@ from lumvak.core.charging.groups_run import Array, Warmth
 from lumvak.core.charging.highest import highest_of
 from lumvak.core.charging.phase import COARSE, Equipment, Grain
 from lumvak.core.charging.to_full import Charge, FullSetting, charge_run, with_band
-from lumvak.core.charging.topic import floor_of
+from lumvak.core.charging.topic import ends_over
 from lumvak.core.charging.verdict import end_current
 from lumvak.core.document.charging import RIGHT, ChargeLog, LogRow
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.matching.meter import apart_within
-
-# Cycles are looked at in a warm room.
-ROOM_C = 25.0
-# Where nothing ends a charge it is followed to so many times the full voltage.
-UNENDED_V, UNENDED_OVER = 10.0, 1.1
 
 
 class NotBegun(ValueError):
@@ -59,12 +55,7 @@ def full_setting(seen: Evaluation, charger: Charger | None = None) -> FullSettin
     """How the pack of an evaluation is charged with a charger, the one in force as a rule."""
     setting, cell = seen.charging.setting, seen.choice.cell
     charger = charger or seen.charging.charger
-    over, over_is = setting.over_v, "board"
-    if seen.project.charging.at == "bottom" and setting.ceiling_v < (over or UNENDED_V):
-        over, over_is = setting.ceiling_v, "first full group"
-    if over is None and charger.kind == "nickel":
-        # Nothing ends it: it is followed until cells are far over what they bear.
-        over, over_is = UNENDED_OVER * cell.voltage_full_v, "nobody"
+    over, over_is = ends_over(seen.project.charging, setting, charger)
     highest = highest_of(charger, setting.celsius).volts
     return FullSetting(
         charger.amps, None if charger.kind == "nickel" else highest, end_current(charger),
@@ -108,20 +99,6 @@ def charge_in_hand(
                      spreads.resistance_spread, bleed)  # fmt: skip
 
 
-def cycle_setting(seen: Evaluation) -> CycleSetting:
-    """How the pack of an evaluation is used from charge to charge."""
-    setting, charging = full_setting(seen), seen.project.charging
-    board = seen.charging.setting.board
-    topic = seen.charging.setting
-    hold = topic.volts.number if setting.hold_v is None else setting.hold_v
-    floor = floor_of(charging, seen.choice.cell)
-    return CycleSetting(
-        setting.amps, hold, setting.end_a, setting.over_v,
-        None if board is None else board.over_voltage_release_v, charging.stays_h,
-        seen.pack.current.number, floor, 24.0 * charging.between_days,
-    )  # fmt: skip
-
-
 def cycles_in_hand(
     seen: Evaluation, count: int | None = None, grain: Grain = COARSE, share: Array | None = None,
     report: Callable[[float], bool] | None = None,
@@ -137,7 +114,7 @@ def cycles_in_hand(
         share = np.zeros(now.count)
     having = Equipment(evening.bleed, evening.active, grain=grain)
     many = charging.cycles if count is None else count
-    return cycles(now.groups, share, ROOM_C, cycle_setting(seen), having, many, report)
+    return cycles(now.groups, share, ROOM_C, seen.charging.use, having, many, report)
 
 
 def plan_in_hand(seen: Evaluation) -> FirstCharge:

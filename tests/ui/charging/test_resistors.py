@@ -23,8 +23,10 @@ def test_neighbours_stand_side_by_side_and_one_is_taken(
     view.table.picked.emit(15.0)
     assert session.project.charging.module.ohm == 15.0
     assert session.project.charging.module.watt == 3.0
-    session.edit({"charging.module.watt": 1.0})
+    session.edit({"charging.module.watt": 2.0})
     assert "too little" in view.says.text()
+    session.edit({"charging.module.watt": 1.0})
+    assert "Stop: a resistor of 15 Ω takes 1.18 W" in view.says.text()
 
 
 def test_a_value_off_the_series_stands_among_its_neighbours(

@@ -2,11 +2,12 @@
 
 import numpy as np
 import pytest
-from PyQt6.QtWidgets import QLabel
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QLabel, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 
 from lumvak.ui.widgets.plots import named_plot
-from lumvak.ui.widgets.told import POINTS, told_by
+from lumvak.ui.widgets.told import POINTS, Spots, told_by
 
 
 def test_a_plot_tells_points_of_each_curve_in_its_own_units(qtbot: QtBot) -> None:
@@ -33,3 +34,15 @@ def test_what_draws_nothing_tells_nothing(qtbot: QtBot) -> None:
     label = QLabel("text")
     qtbot.addWidget(label)
     assert told_by(label) is None
+
+
+def test_the_place_at_hand_takes_the_focus_each_time_places_are_shown(qtbot: QtBot) -> None:
+    over = QWidget()
+    qtbot.addWidget(over)
+    spots = Spots(over, lambda place: None, QPushButton)
+    for names, here in ((("one",), 0), (("two", "three"), 0), (("four", "five"), 1)):
+        spots.show(names, here)
+        policies = [button.focusPolicy() for button in over.findChildren(QPushButton)]
+        wanted = [Qt.FocusPolicy.StrongFocus if place == here else Qt.FocusPolicy.NoFocus
+                  for place in range(len(policies))]  # fmt: skip
+        assert policies == wanted

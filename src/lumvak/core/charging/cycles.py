@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 
@@ -40,7 +41,9 @@ class Cycle:
     """One charge and discharge: what it gave in Ah and Wh, how long the charge took.
 
     ``full`` and ``empty`` are the charges of groups (n,) at both ends, ``lamp`` when the charger's
-    lamp turned; ``ended_by`` is what ended the charge, ``bleed_wh`` what was bled.
+    lamp turned; ``ended_by`` is what ended the charge, ``bleed_wh`` what was bled. ``start`` (n,)
+    is what is in them before the next charge, ``flat`` are the groups, from 1, that were emptied
+    by what they lose until then, which is a stop.
     """
 
     usable_ah: float
@@ -52,6 +55,8 @@ class Cycle:
     full_v: Array
     ended_by: str
     bleed_wh: float
+    start: Array
+    flat: tuple[int, ...] = ()
 
     @property
     def apart(self) -> float:
@@ -66,7 +71,7 @@ def cycles(
     """Run ``count`` cycles from where groups stand, ``share`` (n,); methods 35.
 
     ``report`` is told the share that is done and returns whether to go on; where not, the cycles so
-    far are returned.
+    far are returned. They end where a group is empty before its next charge: it is not charged.
 
     Warmth is that of ``celsius`` throughout: bleeding is slow, and so is what is looked at here.
     """
@@ -78,6 +83,8 @@ def cycles(
             break
         state, cycle = _once(groups, state, setting, having)
         found.append(cycle)
+        if cycle.flat:
+            break
     return tuple(found)
 
 
@@ -103,9 +110,16 @@ def _once(
         out, after, _ = phase_run(groups, out, Phase(0.0, setting.between_h * 3600.0), having)
         sums = sums + after
     cycle = Cycle(
-        -given.ah, -given.wh, hours, lamp, full, empty, rest_v, why, sums.bleed_wh + given.bleed_wh
-    )
+        -given.ah, -given.wh, hours, lamp, full, empty, rest_v, why,
+        sums.bleed_wh + given.bleed_wh, out.charge, _emptied(groups, out.charge),
+    )  # fmt: skip
     return out, cycle
+
+
+def _emptied(groups: Groups, charge: Array) -> tuple[int, ...]:
+    """Groups, from 1, that stand under empty, and lose more by themselves than others."""
+    under = (charge < -1e-6) & (groups.leak_a > groups.leak_a.min())
+    return tuple(int(place) + 1 for place in np.flatnonzero(under))
 
 
 def stays(
@@ -133,3 +147,137 @@ def stays(
         sums = sums + flowed
         cut_off = why == "over"
     return state, sums
+
+
+# Groups within this share of a capacity count as even.
+EVEN_SHARE = 0.02
+# A course is followed for so many charges, in so many looks; slower than that is never.
+MOST_CHARGES, MOST_LOOKS = 100.0, 30
+# From one look to the next groups may come together by this share of what they are apart.
+A_LOOK = 0.25
+# Of charges that a board ends no more are skipped at once.
+AT_CUT = 5.0
+# What was skipped is taken back where groups come together slower than this share of before.
+SLOWER = 0.7
+# Where they come together slower than this share of their fastest, they as good as stay apart.
+STALLED = 0.05
+# They drift where they go further apart by this share of a capacity in a charge.
+DRIFT = 5e-5
+
+
+@dataclass(frozen=True, slots=True)
+class Course:
+    """Whether groups come together from charge to charge (methods 35).
+
+    ``seen`` is how far they are apart, as a share of a capacity, after how many charges; the last
+    is where they are even, or no longer come nearer. ``drifts`` is whether they go further apart,
+    ``cut`` whether the board ends the charges, ``flat`` the first group that is empty before a
+    charge, ``bled_wh`` what is bled from one charge to the next, ``period_h`` how long that is.
+    """
+
+    seen: tuple[tuple[float, float], ...]
+    drifts: bool
+    cut: bool
+    flat: int | None
+    bled_wh: float
+    period_h: float
+
+    @property
+    def begins(self) -> float:
+        """How far they are apart at first."""
+        return self.seen[0][1]
+
+    @property
+    def ends(self) -> float:
+        """How far they are apart in the end."""
+        return self.seen[-1][1]
+
+    @property
+    def level(self) -> float:
+        """How near counts as even: within two hundredths, or all but a tenth of what is evened."""
+        return max(EVEN_SHARE, self.ends + 0.1 * max(self.begins - self.ends, 0.0))
+
+    @property
+    def charges(self) -> float:
+        """After how many charges they are as near as ``level``."""
+        for (was, before), (now, after) in itertools.pairwise(self.seen):
+            if after <= self.level:
+                part = (before - self.level) / (before - after) if before > self.level else 0.0
+                return was + part * (now - was)
+        return self.seen[-1][0]
+
+
+def course_of(
+    groups: Groups, share: Array, celsius: float, setting: CycleSetting, having: Equipment
+) -> Course:
+    """Follow groups from ``share`` (n,) until they are even, or no longer come nearer.
+
+    Two charges are run, and what changed from the first to the second goes on for as many as are
+    skipped; then two more (methods 35).
+    """
+    mean = float(groups.ah.mean())
+    seen = [(0.0, float(np.ptp(groups.ah * (1.0 - share))) / mean)]
+    start, drifts, skipped, kept = share, False, 0.0, (share, share, 1)
+    paced, fastest, settled = 0.0, 0.0, 0
+    for look in range(MOST_LOOKS):
+        ran = cycles(groups, start, celsius, setting, having, 2)
+        ends = [float(np.ptp(groups.ah * (1.0 - item.full))) / mean for item in ran]
+        cycle, pace = ran[-1], ends[0] - ends[-1]
+        if skipped and not cycle.flat and pace < SLOWER * paced:
+            # What was skipped did not go on as before: by half as many, or none.
+            before, change, place = kept
+            skipped = float(skipped // 2)
+            start, seen = before + skipped * change, seen[:place]
+            if skipped:
+                seen.append((seen[-1][0] + skipped, seen[-1][1] - skipped * paced))
+            continue
+        count = seen[-1][0]
+        seen += [(count + place, end) for place, end in enumerate(ends, 1)]
+        count, apart = seen[-1]
+        drifts = pace < -DRIFT and apart > EVEN_SHARE
+        start, skipped, paced = cycle.start, 0.0, pace
+        if cycle.flat or count > MOST_CHARGES or (apart <= EVEN_SHARE and pace >= -DRIFT):
+            break
+        change = cycle.start - ran[0].start
+        if apart <= EVEN_SHARE:
+            # Even as yet, and going apart: to where they no longer are.
+            start = np.clip(start + (2.0 * EVEN_SHARE - apart) / -pace * change, 0.0, 1.0)
+            seen.append((count, 2.0 * EVEN_SHARE))
+            settled = look + 1
+            continue
+        if look <= settled:
+            # The first charge, and one after a guess, began anywhere.
+            continue
+        fastest = max(fastest, pace)
+        if cycle.ended_by == "over":
+            # Once the board no longer ends it sooner, they come together faster.
+            if pace * MOST_CHARGES < 0.1 * apart:
+                break
+        elif pace < STALLED * fastest or pace * MOST_CHARGES < apart - EVEN_SHARE:
+            break
+        skipped = _skipped(groups, ran[0].full, cycle.full, pace, apart)
+        skipped = min(skipped, AT_CUT) if cycle.ended_by == "over" else skipped
+        if skipped:
+            kept = (start, change, len(seen))
+            start = np.clip(start + skipped * change, 0.0, 1.0)
+            seen.append((count + skipped, apart - skipped * pace))
+    return Course(
+        tuple(seen), drifts, cycle.ended_by == "over", cycle.flat[0] if cycle.flat else None,
+        cycle.bleed_wh,
+        cycle.charge_h + setting.stays_h + cycle.usable_ah / setting.load_a + setting.between_h,
+    )  # fmt: skip
+
+
+def _skipped(groups: Groups, before: Array, after: Array, pace: float, apart: float) -> float:
+    """How many charges are skipped, which are taken to go as the last did.
+
+    No further than to where one group meets the next: from there on both are bled, or both fall
+    behind. ``before`` and ``after`` (n,) are full charges of the last two.
+    """
+    level = groups.ah * (after - 1.0)
+    change = level - groups.ah * (before - 1.0)
+    gap, closing = level[:, None] - level, change - change[:, None]
+    meets = (gap > 0.0) & (closing > 1e-4 * float(np.ptp(change)) + 1e-12)
+    soonest = float((gap[meets] / closing[meets]).min()) if meets.any() else MOST_CHARGES
+    near = (apart - EVEN_SHARE) / pace
+    return float(np.floor(min(soonest, near, A_LOOK * apart / pace)))

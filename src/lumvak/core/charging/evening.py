@@ -1,18 +1,22 @@
-"""What evens the groups out: the board's bleed, own resistors, a mover; for how long, how warm."""
+"""What evens the groups out: a bleed, own resistors, a mover; whether, for how long, how warm."""
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
 from lumvak.core.catalogue.boards import Board
-from lumvak.core.charging.charger import ChargeSetting
+from lumvak.core.charging.cycles import EVEN_SHARE, Course, CycleSetting, course_of
 from lumvak.core.charging.groups_now import GroupsNow
-from lumvak.core.charging.groups_run import Active, Array, Bleed
-from lumvak.core.charging.vessels import excess_ah, hours_to_even
+from lumvak.core.charging.groups_run import Active, Array, Bleed, Groups
+from lumvak.core.charging.phase import Equipment, Grain
+from lumvak.core.charging.resistor import resistor
+from lumvak.core.charging.vessels import excess_ah, hours_moved, hours_to_even
 from lumvak.core.document.charging import Charging
-from lumvak.core.figures.figure import Figure, computed
+from lumvak.core.figures.figure import Figure, Origin, computed
+from lumvak.core.units import say, say_hours
 
 # Where nobody says a bleed begins so far under the ceiling of a cell.
 UNDER_CEILING_V = 0.03
@@ -20,6 +24,28 @@ UNDER_CEILING_V = 0.03
 OVER_LOWEST_V = 0.01
 # A balancer without a threshold works at any volts of a cell.
 ANY_V = 0.5
+# A course is followed this closely.
+GRAIN = Grain(1200.0, 1.0 / 8.0, 60.0, 2e-5)
+# Cycles are looked at in a warm room.
+ROOM_C = 25.0
+# A bleed that leaves more than this of what they are apart does not even them out.
+LEFT_OF_IT = 0.5
+# Nor does one that wants more charges than this, and of all that it burns less than this evens.
+CREEPS, ALIKE = 30.0, 0.03
+
+
+@dataclass(frozen=True, slots=True)
+class Means:
+    """What evens groups out: a bleed or a mover, in words ``name``.
+
+    ``burns`` says why it must not be used, ``origin`` where its current comes from.
+    """
+
+    bleed: Bleed | None
+    active: Active | None
+    name: str
+    burns: str = ""
+    origin: Origin = "sheet"
 
 
 @dataclass(frozen=True, eq=False)
@@ -27,30 +53,56 @@ class Evening:
     """What evens the groups out, and what that comes to.
 
     ``excess_ah`` (n,) is what each must lose so that all are full together; ``hours`` how long
-    that takes at the top, ``None`` where it never does; ``heat_w`` the heat of all at once,
-    ``flow_a`` what one is bled by. ``name`` is what does it, in words. ``left_share`` is by how
-    much of a capacity groups over the threshold stay apart, ``begins`` whether any gets to
-    it. ``cut_off_v`` is where the board ends the charge at the fullest group while others are not
-    full; ``stuck`` whether it then stays so, for it bleeds no lower than where it would go on.
+    that takes at the top, ``None`` where it never does, and then ``because`` says why and
+    ``would`` what would. ``days`` are those from charge to charge, ``None`` where nobody says how
+    the pack is used. ``heat_w`` is the heat of all at once, ``flow_a`` what one is bled by, or is
+    moved. ``left_share`` is by how much of a capacity groups stay apart, ``burnt_wh`` what is bled
+    of all alike in a charge. ``cut_off_v`` is where the board ends the charge at the fullest
+    group while others are not full. ``stop`` is whether it may not be used so.
     """
 
-    bleed: Bleed | None
-    active: Active | None
-    name: str
+    means: Means
     excess_ah: Array
     flow_a: float
     hours: float | None
+    days: float | None
+    because: str
+    would: str
     heat_w: float
     left_share: float
-    begins: bool
+    burnt_wh: float
     cut_off_v: float | None
-    stuck: bool
+    stop: bool
     figures: tuple[Figure, ...]
+
+    @property
+    def bleed(self) -> Bleed | None:
+        """What bleeds groups that are high."""
+        return self.means.bleed
+
+    @property
+    def active(self) -> Active | None:
+        """What carries charge."""
+        return self.means.active
+
+    @property
+    def name(self) -> str:
+        """What evens them out, in words."""
+        return self.means.name
 
     @property
     def works(self) -> bool:
         """Whether anything evens the groups out."""
         return self.bleed is not None or self.active is not None
+
+
+@dataclass(frozen=True, slots=True)
+class Never:
+    """Why groups never come together, what would bring them there, and whether it is a stop."""
+
+    because: str
+    would: str
+    stop: bool = False
 
 
 def board_bleed(board: Board | None, ceiling_v: float, spread_v: float | None) -> Bleed | None:
@@ -68,93 +120,253 @@ def board_bleed(board: Board | None, ceiling_v: float, spread_v: float | None) -
 
 def means_of(
     charging: Charging, board: Board | None, ceiling_v: float, spread_v: float | None
-) -> tuple[Bleed | None, Active | None, str]:
-    """What evens the groups out as the builder chose, with its name (methods 35)."""
+) -> Means:
+    """What evens the groups out as the builder chose (methods 35)."""
     if charging.at == "bottom" or charging.by == "none":
-        return None, None, "nothing"
+        return Means(None, None, "nothing")
     if charging.by == "active":
         mover = charging.mover
-        return None, Active(mover.amps, mover.efficiency, mover.way), "a mover"
+        active = Active(mover.amps, mover.efficiency, mover.way)
+        return Means(None, active, "a mover", origin="typed")
     if charging.by == "module":
         module = charging.module
         from_v = module.from_v or ceiling_v - UNDER_CEILING_V
         spread = OVER_LOWEST_V if module.strategy == "average" else None
-        return Bleed(from_v, module.ohm, spread_v=spread, always=module.always), None, "resistors"
-    bleed = board_bleed(board, ceiling_v, spread_v)
-    return bleed, None, "nothing" if bleed is None or board is None else board.name
+        bleed = Bleed(from_v, module.ohm, spread_v=spread, always=module.always)
+        mine = resistor(module.ohm, max(from_v, ceiling_v), 0.0, 1, module.watt)
+        return Means(bleed, None, "resistors", mine.burns, "typed")
+    found = board_bleed(board, ceiling_v, spread_v)
+    return Means(found, None, "nothing" if found is None or board is None else board.name)
 
 
 def evening_of(
-    charging: Charging, setting: ChargeSetting, now: GroupsNow, spread_v: float | None,
-    stops_share: float = 1.0,
+    means: Means, groups: Groups, share: Array, use: CycleSetting | None,
+    full_v: float, origin: Origin = "computed",
 ) -> Evening:  # fmt: skip
-    """What evens the groups of a pack out, for how long, and how warm it gets (methods 35).
+    """What evens groups at charges ``share`` (n,) out, for how long, how warm (methods 35).
 
-    ``stops_share`` is where the charger stops: a bleed that the fullest group never comes to there
-    does nothing.
+    ``use`` is how the pack is used, from charge to charge; ``None`` where nobody says: groups are
+    held at the top then for as long as it takes. ``full_v`` is the ceiling of a group, ``origin``
+    where size and charge of the groups come from.
     """
-    bleed, active, name = means_of(charging, setting.board, setting.ceiling_v, spread_v)
-    excess = excess_ah(now.groups.ah, now.charge_ah)
-    flow_a, heat_w, most, left = 0.0, 0.0, None, 0.0
+    count, charge = len(share), share * groups.ah
+    excess = excess_ah(groups.ah, charge)
+    bleed, active = means.bleed, means.active
+    flow_a = heat_w = 0.0
     if bleed is not None:
-        at_v = max(bleed.from_v, min(setting.ceiling_v, bleed.from_v))
-        at_v = setting.ceiling_v if bleed.from_v <= ANY_V else at_v
-        flow_a, most = bleed.at(at_v), bleed.most
-        heat_w = (most or setting.series) * at_v * flow_a
-        if bleed.spread_v is None:
-            ends = np.array([bleed.from_v, setting.ceiling_v])
-            low, high = now.groups.charge_at(ends).tolist()
-            left = max(high - low, 0.0)
+        at_v = full_v if bleed.from_v <= ANY_V else bleed.from_v
+        flow_a = bleed.at(at_v)
+        heat_w = (bleed.most or count) * at_v * flow_a
     elif active is not None:
         flow_a = active.amps * active.efficiency
-        heat_w = active.amps * (1.0 - active.efficiency) * setting.ceiling_v
-    hours = hours_to_even(excess, flow_a, now.groups.leak_a, most=most)
-    begins = bleed is None or _highest_v(now, stops_share) >= bleed.from_v
-    if not begins and hours:
-        hours = None
-    if active is not None and hours is not None:
-        # One group after the other, from those that have most to those that have least.
-        room = now.groups.ah - now.charge_ah
-        moved = float(np.maximum(room.mean() - room, 0.0).sum())
-        hours = moved / active.amps
+        heat_w = active.amps * (1.0 - active.efficiency) * full_v
+    behind = groups.leak_a.max() - groups.leak_a
+    course = None
+    apart = float(excess.max()) / float(groups.ah.mean())
+    if use is not None and bleed is not None and (apart > EVEN_SHARE or behind.max() > 0.0):
+        course = course_of(groups, share, ROOM_C, use, Equipment(bleed, grain=GRAIN))
+    never = _never(means, groups, share, excess, flow_a, use, course)
+    hours, days = None, None
+    if never is None and active is not None:
+        hours = hours_moved(groups.ah - charge, active, groups.leak_a)
+        days = None if hours is None else hours / 24.0
+    elif never is None and course is not None:
+        # Till then they must lose what they are apart by, and what others lose by themselves.
+        many = course.charges
+        hours = float((excess + behind * course.period_h * many).max()) / flow_a
+        days = many * course.period_h / 24.0
+    elif never is None:
+        hours = hours_to_even(excess, flow_a, groups.leak_a, most=None if not bleed else bleed.most)
+        # As near as that they are even as they stand.
+        days = None if use is None and hours != 0.0 else 0.0
     return Evening(
-        bleed, active, name, excess, flow_a, hours, heat_w, left, begins,
-        *_cut_off(setting, now, bleed, stops_share),
-        tuple(_figures(excess, flow_a, hours, heat_w, name)),
+        means, excess, flow_a, hours, days, "" if never is None else never.because,
+        "" if never is None else never.would, heat_w, _left(course, never),
+        0.0 if course is None else course.bled_wh, _cut_off_v(groups, share, use),
+        never is not None and never.stop,
+        tuple(_figures(means, groups, excess, flow_a, hours, heat_w, course, full_v, origin)),
     )  # fmt: skip
 
 
-def _cut_off(
-    setting: ChargeSetting, now: GroupsNow, bleed: Bleed | None, stops_share: float
-) -> tuple[float | None, bool]:
-    """Where the board ends a charge before all are full, and whether it stays there."""
-    over_v, board = setting.over_v, setting.board
-    if over_v is None or board is None or _highest_v(now, stops_share) < over_v:
-        return None, False
-    back_v = board.over_voltage_release_v
-    lowest = None if bleed is None else bleed.from_v - bleed.back_v
-    return over_v, back_v is not None and (lowest is None or lowest > back_v)
+def _left(course: Course | None, never: Never | None) -> float:
+    """By how much groups stay apart, as a share of a capacity."""
+    if course is None:
+        return 0.0
+    if never is None:
+        return course.level
+    return course.ends if course.ends > EVEN_SHARE else course.begins
 
 
-def _highest_v(now: GroupsNow, stops_share: float) -> float:
-    """Volts of the fullest group where the groups' mean is at ``stops_share``."""
-    room = now.groups.ah - now.charge_ah
-    ahead = float(((room.mean() - room) / now.groups.ah).max())
-    return float(now.groups.rest(np.array(stops_share + ahead))[0])
+def evening_now(
+    means: Means, now: GroupsNow, use: CycleSetting | None, full_v: float
+) -> Evening:  # fmt: skip
+    """``evening_of`` the groups of a pack, as they are known."""
+    return evening_of(
+        means, now.groups, now.share, use, full_v, origin_of((*now.ah_from, *now.share_from))
+    )
+
+
+def origin_of(known: Sequence[str]) -> Origin:
+    """Where a value of many comes from: of the least sure of them.
+
+    ``known`` are those of ``Known``.
+    """
+    order: tuple[tuple[str, Origin], ...] = (
+        ("assumed", "assumed"), ("sheet", "sheet"), ("typed", "typed"), ("shown", "measured"),
+        ("measured", "measured"),
+    )  # fmt: skip
+    return next((origin for name, origin in order if name in known), "assumed")
+
+
+def _never(
+    means: Means, groups: Groups, share: Array, excess: Array, flow_a: float,
+    use: CycleSetting | None, course: Course | None,
+) -> Never | None:  # fmt: skip
+    """Why the groups never come together; ``None`` where they do, or are."""
+    bleed, leak = means.bleed, groups.leak_a
+    worst = int(leak.argmax()) + 1
+    if means.burns:
+        return Never(means.burns, "Take one that bears twice its watts, or more ohms.", True)
+    if bleed is None and means.active is None:
+        if excess.max() <= 1e-9 and np.ptp(leak) == 0.0:
+            return None
+        return Never(
+            "nothing evens them out",
+            "A board that balances or resistors would, or evening them out by hand.",
+        )
+    if means.active is not None:
+        if hours_moved(groups.ah * (1.0 - share), means.active, leak) is not None:
+            return None
+        return Never(
+            f"group {worst} loses more than the {say(flow_a, 'A')} that are put into it",
+            f"Find what draws {say(float(leak.max()), 'A')} from it.",
+        )
+    assert bleed is not None
+    if course is not None and use is not None:
+        return _never_in(course, groups, excess, bleed, flow_a, use)
+    if hours_to_even(excess, flow_a, leak, most=bleed.most) is not None:
+        return None
+    return Never(
+        f"group {worst} loses {say(float(leak.max()), 'A')}, and others are bled by "
+        f"{say(flow_a, 'A')}",
+        f"Find what draws from group {worst}.",
+    )
+
+
+def _never_in(
+    course: Course, groups: Groups, excess: Array, bleed: Bleed, flow_a: float, use: CycleSetting
+) -> Never | None:
+    """Why groups never come together in a course; ``None`` where they do, or nearly."""
+    leak_a, worst = float(groups.leak_a.max()), int(groups.leak_a.argmax()) + 1
+    finds = f"find what draws {say(1e3 * leak_a, 'mA')} from group {worst}"
+    longer = f"longer than {say_hours(use.stays_h)}" if use.stays_h else "some hours"
+    if course.flat is not None:
+        return Never(
+            f"group {course.flat} loses {say(leak_a * use.between_h, 'Ah')} between two charges, "
+            "and stands under empty before the next: it reverses, or must not be charged",
+            f"Do not use it so: {finds}, and charge before the pack is empty until then.", True,
+        )  # fmt: skip
+    behind = groups.leak_a.max() - groups.leak_a
+    evened = float((excess + behind * course.period_h * course.charges).sum()) * bleed.from_v
+    if course.ends <= EVEN_SHARE:
+        creeps = course.charges > CREEPS and evened < ALIKE * course.bled_wh * course.charges
+        return _alike(bleed, course, course.begins) if creeps else None
+    if course.drifts and np.ptp(groups.leak_a) > 0.0:
+        lost = float(np.ptp(groups.leak_a)) * course.period_h
+        mean_ah = float(groups.ah.mean())
+        return Never(
+            f"from charge to charge group {worst} falls behind by {say(lost, 'Ah')}, and no more "
+            f"than {say(1e3 * flow_a, 'mA')} is bled while a charge is held at the top: they are "
+            f"{say(course.ends, '%')} of {say(mean_ah, 'Ah')} apart, and drift on",
+            f"{finds[:1].upper()}{finds[1:]}, charge more often, or leave it on the charger for "
+            f"{longer}.",
+        )
+    if course.bled_wh <= 1e-9:
+        return Never(
+            f"no group comes to {say(bleed.from_v, 'V')}, where it is bled, before the charge ends",
+            "A charger for the full voltage now and then would, or a bleed that begins lower.",
+        )
+    enough = max(LEFT_OF_IT * course.begins, 1.25 * EVEN_SHARE)
+    if not course.drifts and course.ends <= enough:
+        return None
+    stays = f"they stay {say(course.ends, '%')} apart"
+    if np.ptp(groups.leak_a) > 0.0 and course.ends > course.begins:
+        return Never(
+            f"what group {worst} loses from charge to charge is bled of the others too late: "
+            f"{stays}",
+            f"{finds[:1].upper()}{finds[1:]}, or leave it on the charger for {longer}.",
+        )
+    if course.cut and use.back_v is not None and bleed.from_v - bleed.back_v > use.back_v:
+        return Never(
+            "the board ends the charge at the fullest group and holds it off until that is under "
+            f"{say(use.back_v, 'V')}, lower than it is bled: {stays}",
+            "Use some charge and charge again, slowly at the end, or even out by hand.",
+        )
+    return _alike(bleed, course, course.ends)
+
+
+def _alike(bleed: Bleed, course: Course, apart: float) -> Never:
+    """All groups are bled, and so none of them catches up."""
+    return Never(
+        f"at the end of a charge all groups are over {say(bleed.from_v, 'V')} and bled alike: "
+        f"they stay {say(apart, '%')} apart, and {say(course.bled_wh, 'Wh')} are burnt in each "
+        "charge",
+        "A bleed that looks at the others would, one that begins nearer the ceiling, or evening "
+        "out by hand.",
+    )
+
+
+def _cut_off_v(groups: Groups, share: Array, use: CycleSetting | None) -> float | None:
+    """Where the board ends a charge before all are full; ``None`` where it does not."""
+    if use is None or use.over_v is None:
+        return None
+    room = groups.ah * (1.0 - share)
+    ahead = float(((room.mean() - room) / groups.ah).max())
+    hold = use.hold_v / len(share)
+    full = float(groups.charge_at(np.array(min(hold, use.over_v))))
+    return use.over_v if float(groups.rest(np.array(full + ahead))[0]) >= use.over_v else None
 
 
 def _figures(
-    excess: Array, flow_a: float, hours: float | None, heat_w: float, name: str
-) -> tuple[Figure, ...]:
+    means: Means, groups: Groups, excess: Array, flow_a: float, hours: float | None, heat_w: float,
+    course: Course | None, full_v: float, origin: Origin,
+) -> tuple[Figure, ...]:  # fmt: skip
     most = Figure("charging.excess_ah", "The fullest must lose", float(excess.max()), "Ah",
-                  "most room of all groups − its own", "methods 35", origin="measured")  # fmt: skip
-    flow = Figure("charging.bleed_a", "A group is bled by", flow_a, "A", f"of {name}",
-                  "methods 35", origin="sheet")  # fmt: skip
+                  "most room of all groups − its own", "methods 35", origin=origin)  # fmt: skip
+    if (active := means.active) is not None:
+        amps = Figure("charging.mover_a", "The mover takes", active.amps, "A", "as entered",
+                      "the project", origin=means.origin)  # fmt: skip
+        arrives = Figure("charging.mover_arrives", "Of it arrives", active.efficiency, "%",
+                         "as entered", "the project", origin=means.origin)  # fmt: skip
+        volts = Figure("charging.ceiling_group_v", "Ceiling of a group", full_v, "V",
+                       "the least of the builder's and the cell's", "methods 37")  # fmt: skip
+        return (
+            most,
+            computed("charging.bleed_a", "Arrives where it is wanted", flow_a, "A",
+                     "what it takes × what of it arrives", "methods 35", amps, arrives),
+            computed("charging.even_h", "Hours until even", hours, "h",
+                     "what must be taken, so that with what arrives all have alike room ÷ what it "
+                     "takes, less what groups lose by themselves", "methods 35",
+                     most, amps, arrives),
+            computed("charging.bleed_w", "Heat of the mover", heat_w, "W",
+                     "what it takes × volts × what does not arrive", "methods 35",
+                     amps, volts, arrives),
+        )  # fmt: skip
+    flow = Figure("charging.bleed_a", "A group is bled by", flow_a, "A", f"of {means.name}",
+                  "methods 35", origin=means.origin)  # fmt: skip
+    behind = Figure("charging.behind_a", "Groups fall apart by", float(np.ptp(groups.leak_a)), "A",
+                    "most that a group loses by itself − least", "methods 35",
+                    origin=origin)  # fmt: skip
+    many = computed("charging.even_charges", "Charges until even",
+                    None if course is None or hours is None else course.charges, "",
+                    "the course of charging, holding, emptying and waiting, followed", "methods 35",
+                    most, flow, behind)  # fmt: skip
     return (
         most,
+        flow,
         computed("charging.even_h", "Hours at the top until even", hours, "h",
-                 "what must be lost ÷ bleed, less what groups lose by themselves", "methods 35",
-                 most, flow),
+                 "(what must be lost + what they fall apart by until then) ÷ bleed",
+                 "methods 35", most, flow, behind, *(() if course is None else (many,))),
         computed("charging.bleed_w", "Heat of all bleeding at once", heat_w, "W",
                  "groups × volts × bleed", "methods 35", flow),
     )  # fmt: skip

@@ -15,7 +15,7 @@ from lumvak.core.document.charging import Charging
 from lumvak.core.document.need import Kind
 from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import Finding, Severity
-from lumvak.core.units import say, say_hours
+from lumvak.core.units import say, say_days, say_hours
 
 STAGE = "charging"
 VERDICT_SAYS: dict[VerdictKind, str] = {
@@ -117,6 +117,12 @@ def _charger(verdict: ChargerVerdict, setting: ChargeSetting, start: float) -> I
     )  # fmt: skip
 
 
+def over_days(evening: Evening) -> str:
+    """Over how long groups come together as the pack is used, in words."""
+    days = 0.0 if evening.days is None else evening.days
+    return f"over {say_days(days)}" if days >= 1.0 else "within a day"
+
+
 def _helps(evening: Evening) -> str:
     """What brings groups together that are out of step."""
     name = f"{evening.name[:1].upper()}{evening.name[1:]}"
@@ -125,19 +131,21 @@ def _helps(evening: Evening) -> str:
             "Nothing that is chosen evens them out: take a board that balances, resistors, or do "
             "it by hand."
         )
-    if evening.stuck:
-        return (
-            "The board cuts the charge off at the fullest group and stays so: even out by hand, "
-            "or use some charge and charge again, slowly at the end."
-        )
     if evening.hours is None:
-        return f"As it is charged, {evening.name} does not even them out: see what it needs."
+        return f"As it is charged, {evening.name} does not even them out: see why."
     return (
-        f"{name} evens them out in some {say_hours(evening.hours)} at the top: leave it connected."
+        f"{name} evens them out in some {say_hours(evening.hours)} at the top, {over_days(evening)}"
+        " as it is used; sooner left connected."
     )
 
 
 def _groups(stand: Vessels, evening: Evening, now: GroupsNow) -> Iterator[Finding]:
+    if evening.stop:
+        yield Finding(
+            "evens-stop", "stop", f"{evening.because[:1].upper()}{evening.because[1:]}",
+            "It can burn, or harm a cell for good.", evening.would, STAGE,
+            "charging.even_h", ("charging.bleed_a",),
+        )  # fmt: skip
     if not set(now.share_from) - {"assumed"}:
         return
     if stand.cause in ("out-of-step", "both"):
@@ -157,20 +165,10 @@ def _groups(stand: Vessels, evening: Evening, now: GroupsNow) -> Iterator[Findin
             "Stronger cells in that group, or count on what it has.", STAGE,
             "charging.too_small_ah",
         )  # fmt: skip
-    if not evening.begins and evening.hours is None and evening.bleed is not None:
+    if evening.hours is None and evening.works and not evening.stop:
         yield Finding(
-            "bleed-never-begins", "warn",
-            f"The charger stops before {evening.name} bleeds, at {say(evening.bleed.from_v, 'V')} "
-            "a cell",
-            "Groups that are out of step stay so.",
-            "A charger for the full voltage now and then, or a bleed that begins lower.", STAGE,
-            "charging.even_h", ("charging.bleed_a",),
-        )  # fmt: skip
-    elif evening.works and evening.hours is None:
-        yield Finding(
-            "never-even", "warn", f"{evening.name[:1].upper()}{evening.name[1:]} never catches up",
-            f"A group loses {say(float(now.groups.leak_a.max()) * 1e3, 'mA')} more or less all the "
-            f"time; {say(evening.flow_a * 1e3, 'mA')} is bled, and only at the top.",
-            "Find what draws from that group: a lead, a module, a cell that leaks.", STAGE,
+            "never-even", "warn",
+            f"{evening.name[:1].upper()}{evening.name[1:]} never evens the groups out",
+            f"{evening.because[:1].upper()}{evening.because[1:]}.", evening.would, STAGE,
             "charging.even_h", ("charging.bleed_a",),
         )  # fmt: skip

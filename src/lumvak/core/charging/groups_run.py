@@ -54,6 +54,11 @@ class Groups:
     def _inner(self) -> Array:
         return self.behaviour.rest_charge[1:-1]
 
+    @cached_property
+    def least(self) -> float:
+        """The charge at which a group rests at 0 V: it loses nothing by itself under that."""
+        return float(self.charge_at(np.array(0.0)))
+
     def rest(self, surface: Array) -> tuple[Array, Array]:
         """Rest volts at a charge (any shape) and their slope; beyond the curve its ends go on."""
         seen = self.behaviour
@@ -244,7 +249,11 @@ def stepped(
         ohm = total(at.beta_ohm + lifted) + groups.path_ohm
         amps = min(most_a, max((hold_v - total(at.alpha_v) - drift) / ohm, 0.0))
     through = amps - bleed_a + at.moved_a
-    passed = (through - groups.leak_a) * hours / groups.ah
+    leak_a = groups.leak_a
+    if at.charge.min() < 0.5 and hours > 0.0:
+        # What a group loses by itself ends where nothing is in it.
+        leak_a = np.minimum(leak_a, np.maximum(at.charge - groups.least, 0.0) * groups.ah / hours)
+    passed = (through - leak_a) * hours / groups.ah
     charge = at.charge + passed
     stored = groups.held_wh(charge) - groups.held_wh(at.charge)
     still = np.abs(passed) < 1e-12
@@ -269,7 +278,7 @@ def stepped(
             total(bleed_a) * hours,
             total(bleed_a * volts) * hours,
             total(at.moved_a * volts) * hours,
-            total(groups.leak_a * rest_v) * hours,
+            total(leak_a * rest_v) * hours,
         ),
     )
 

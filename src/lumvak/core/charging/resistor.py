@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from lumvak.core.units import say
+
 # E12: the preferred values of a decade, IEC 60063 [11].
 E12 = (1.0, 1.2, 1.5, 1.8, 2.2, 2.7, 3.3, 3.9, 4.7, 5.6, 6.8, 8.2)
 RATINGS_W = (0.25, 0.5, 1.0, 2.0, 3.0, 5.0, 7.0, 10.0, 25.0, 50.0)
@@ -30,6 +32,16 @@ class ResistorChoice:
     rise_k: float
     hours: float
     all_w: float
+
+    @property
+    def burns(self) -> str:
+        """Why it must not be used: more watts than it is rated for; empty where it may."""
+        if self.watts <= self.rating_w:
+            return ""
+        return (
+            f"a resistor of {say(self.ohm, 'Ω')} takes {say(self.watts, 'W')} and is rated for "
+            f"{say(self.rating_w, 'W')}: it burns"
+        )
 
 
 def resistor(

@@ -14,11 +14,13 @@ from lumvak.core.cells.behaviour import Behaviour
 from lumvak.core.charging.absolute import Passed, not_begun
 from lumvak.core.charging.charge_window import ChargeWindow, charge_window
 from lumvak.core.charging.charger import ChargeSetting, RightCharger, right_charger
-from lumvak.core.charging.evening import Evening, evening_of
+from lumvak.core.charging.cycles import CycleSetting
+from lumvak.core.charging.evening import Evening, evening_now, means_of, origin_of
 from lumvak.core.charging.figures import ChargeFigures
 from lumvak.core.charging.findings import charging_findings
 from lumvak.core.charging.groups_now import GroupsNow
 from lumvak.core.charging.groups_run import Groups
+from lumvak.core.charging.highest import highest_of
 from lumvak.core.charging.verdict import ChargerVerdict, end_current, verdict_on
 from lumvak.core.charging.vessels import Vessels, vessels
 from lumvak.core.document.charging import GIVEN, RIGHT, Charging
@@ -26,6 +28,9 @@ from lumvak.core.document.need import Need
 from lumvak.core.figures.figure import Figure, assumed, computed, sheet, typed
 from lumvak.core.figures.finding import Finding
 from lumvak.core.figures.link import Link
+
+# Where nothing ends a charge it is followed to so many times the full voltage.
+UNENDED_OVER = 1.1
 
 
 @dataclass(frozen=True, eq=False)
@@ -45,6 +50,7 @@ class ChargingTopic:
     now: GroupsNow
     vessels: Vessels
     evening: Evening
+    use: CycleSetting
     window: ChargeWindow | None
     window_problem: str
     waits: Passed | None
@@ -125,9 +131,12 @@ def given_charger(need: Need, fallback_a: float) -> Charger | None:
 
 
 def charging_topic(
-    charging: Charging, need: Need, setting: ChargeSetting, now: GroupsNow, spread_v: float | None
-) -> ChargingTopic:
+    charging: Charging, need: Need, setting: ChargeSetting, now: GroupsNow,
+    spread_v: float | None, load_a: float,
+) -> ChargingTopic:  # fmt: skip
     """Charging as a topic (methods 33 to 38); ``spread_v`` is what an adjustable board bleeds over.
+
+    ``load_a`` is the current that the pack is emptied with.
 
     In force is the charger picked, else the one that the need gives, else the one to buy.
     """
@@ -142,7 +151,9 @@ def charging_topic(
     charger = charger or given or bought
     verdict = verdict_on(charger, setting)
     stand = vessels(now.groups.ah, now.charge_ah)
-    evening = evening_of(charging, setting, now, spread_v, verdict.stops_share)
+    use = _use(charging, setting, charger, load_a)
+    means = means_of(charging, setting.board, setting.ceiling_v, spread_v)
+    evening = evening_now(means, now, use, setting.ceiling_v)
     window, problem = _window(charging, setting)
     waits = not_begun(setting, now.rest_v)
     findings = tuple(
@@ -151,9 +162,37 @@ def charging_topic(
         )
     )
     return ChargingTopic(
-        setting, right, offered, charger, verdict, now, stand, evening, window, problem, waits,
+        setting, right, offered, charger, verdict, now, stand, evening, use, window, problem,
+        waits,
         tuple(_figures(charging, setting, right, charger, verdict, now, stand, evening, window)),
         findings,
+    )  # fmt: skip
+
+
+def ends_over(charging: Charging, setting: ChargeSetting, charger: Charger) -> tuple[
+    float | None, str
+]:  # fmt: skip
+    """Volts of a group over which a charge ends, and by what; ``None`` where nothing ends it so."""
+    over, by = setting.over_v, "board"
+    if charging.at == "bottom" and (over is None or setting.ceiling_v < over):
+        return setting.ceiling_v, "first full group"
+    if over is None and charger.kind == "nickel":
+        # Nothing ends it: it is followed until cells are far over what they bear.
+        return UNENDED_OVER * setting.cell.voltage_full_v, "nobody"
+    return over, by
+
+
+def _use(
+    charging: Charging, setting: ChargeSetting, charger: Charger, load_a: float
+) -> CycleSetting:
+    """How a pack is used from charge to charge."""
+    held = charger.kind != "nickel"
+    board = setting.board
+    return CycleSetting(
+        charger.amps, highest_of(charger, setting.celsius).volts if held else setting.volts.number,
+        end_current(charger), ends_over(charging, setting, charger)[0],
+        None if board is None else board.over_voltage_release_v, charging.stays_h, load_a,
+        floor_of(charging, setting.cell), 24.0 * charging.between_days,
     )  # fmt: skip
 
 
@@ -208,17 +247,17 @@ def _figures(
 
 
 def _capacity(ah: Sequence[float] | np.ndarray, origins: Sequence[str]) -> Figure:
-    known = "measured" if set(origins) <= {"measured", "typed"} else "sheet"
-    rule = "the smallest of all groups" if known == "measured" else "parallel × typical capacity"
+    known = origin_of(origins)
+    rule = "parallel × typical capacity" if known == "sheet" else "the smallest of all groups"
     return Figure("charging.group_ah", "Capacity of a group", float(np.min(ah)), "Ah", rule,
-                  "methods 35", origin="measured" if known == "measured" else "sheet")  # fmt: skip
+                  "methods 35", origin=known)  # fmt: skip
 
 
 def _vessel_figures(now: GroupsNow, stand: Vessels, ah: Figure) -> Iterator[Figure]:
     charges = Figure(
         "charging.least_ah", "Charge of the emptiest group", stand.bottom_ah, "Ah",
         "as measured, typed or assumed", "methods 35",
-        origin="measured" if now.measured else "assumed",
+        origin=origin_of((*now.share_from, *now.ah_from)),
     )  # fmt: skip
     top = computed("charging.top_ah", "Goes in until the first is full", stand.top_ah, "Ah",
                    "least of capacity − charge of all", "methods 35", ah, charges)  # fmt: skip

@@ -8,6 +8,8 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
+from lumvak.core.charging.groups_run import Active
+
 Array = NDArray[np.float64]
 Cause = Literal["none", "out-of-step", "small", "both"]
 Way = Literal["none", "top", "bottom", "active"]
@@ -150,6 +152,38 @@ def hours_to_even(
     if total <= 0.0:
         return None
     return max(each, float(excess.sum()) / total)
+
+
+def hours_moved(room: Array, active: Active, leak_a: Array) -> float | None:
+    """Hours until a mover has brought groups to alike ``room`` (n,) in Ah; ``None`` where never.
+
+    ``leak_a`` (n,) is what each loses by itself: the mover makes up for that at the same time, and
+    what it needs for it is not there for the rest (methods 35).
+    """
+    busy = _taken_ah(leak_a, active) / active.amps
+    taken = _taken_ah(room, active)
+    if taken <= 1e-12:
+        return 0.0 if busy <= 1.0 else None
+    return None if busy >= 1.0 else taken / active.amps / (1.0 - busy)
+
+
+def _taken_ah(room: Array, active: Active) -> float:
+    """What a mover takes, or gives, in Ah until all groups have alike room (n,)."""
+    if active.way == "pack-low":
+        # The whole pack pays alike; the fullest gets nothing.
+        return float((room - room.min()).sum())
+    if active.way == "high-pack":
+        return float((room.max() - room).sum())
+    low, high = float(room.min()), float(room.max())
+    for _ in range(60):
+        level = (low + high) / 2.0
+        taken = float(np.maximum(level - room, 0.0).sum())
+        wanted = float(np.maximum(room - level, 0.0).sum())
+        if wanted > active.efficiency * taken:
+            low = level
+        else:
+            high = level
+    return float(np.maximum(high - room, 0.0).sum())
 
 
 @dataclass(frozen=True, eq=False)

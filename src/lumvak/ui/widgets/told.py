@@ -138,7 +138,8 @@ class Spots(QObject):
             at_hand = there and place == here
             spot.setFocusPolicy(Qt.FocusPolicy.StrongFocus if at_hand else Qt.FocusPolicy.NoFocus)
         had = self._over.hasFocus()
-        # The place is told, not the whole, where there is one.
+        # The place is told, not the whole, where there is one; a policy goes on to a proxy.
+        self._over.setFocusProxy(None)
         self._over.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self._over.setFocusProxy(self._spots[here] if 0 <= here < len(names) else None)
         if had:

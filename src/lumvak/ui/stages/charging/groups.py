@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
 from lumvak.core import units
 from lumvak.core.charging.cycles import Cycle
+from lumvak.core.charging.findings import over_days
 from lumvak.core.charging.vessels import Vessels, vessels
 from lumvak.core.charging_in_hand import cycles_in_hand
 from lumvak.core.document.charging import ChargeGroup
@@ -211,6 +212,8 @@ class GroupsView(Page):
         more = ""
         if stays > 0.0:
             more = f", after {say_hours(stays)} more on the charger {say(first.apart, '%')}"
+        if last.flat:
+            more += f". Group {last.flat[0]} is then empty before the next charge: never charge it"
         self.after.setText(
             f"When the lamp first turns groups are {say(lamp, '%')} apart{more}. "
             f"After {len(found)} cycles {say(last.usable_ah, 'Ah')} ({say(first.usable_ah, 'Ah')} "
@@ -299,33 +302,21 @@ def _evens(seen: Evaluation) -> str:
     if not evening.works:
         return "Nothing evens them out: groups drift apart by what they lose by themselves."
     name = f"{evening.name[:1].upper()}{evening.name[1:]}"
-    if not evening.begins:
-        assert evening.bleed is not None
-        return (
-            f"{name} bleeds over {say(evening.bleed.from_v, 'V')}, which no group comes to with "
-            "this charger: nothing is evened out."
-        )
+    if evening.stop:
+        return f"Stop: {evening.because}. {evening.would}"
     if evening.hours is None:
-        return (
-            f"{name} never catches up: a group loses about as much by itself as the "
-            f"{say(evening.flow_a, 'A')} that are bled. Find what draws from it."
-        )
+        return f"{name} never evens them out: {evening.because}. {evening.would}"
     if evening.hours == 0.0:
         return f"{name} has nothing to do: they are even."
-    cut_off = _cut_off(seen)
-    left = ""
-    if charging.stays_h < evening.hours:
-        done = charging.stays_h / evening.hours
-        left = (
-            f" Unplugged after {say_hours(charging.stays_h)}, {say(1.0 - done, '%')} of it is left "
-            "to the next charges."
-            if charging.stays_h > 0.0
-            else " Unplugged as soon as the lamp turns it hardly begins."
+    cut_off = ""
+    if evening.cut_off_v is not None:
+        cut_off = (
+            " The board cuts the charge off with the fullest group at "
+            f"{say(evening.cut_off_v, 'V')}, bleeds it, and goes on: the hours get longer by that."
         )
     if evening.bleed is None:
-        return (
-            f"{name} carries {say(evening.flow_a, 'A')} and needs {say_hours(evening.hours)}.{left}"
-        )
+        return f"{name} puts {say(evening.flow_a, 'A')} in and needs {say_hours(evening.hours)}."
+    left = f" As the pack is used they are even {over_days(evening)}."
     over = ""
     if evening.left_share > 0.01:
         over = (
@@ -337,17 +328,3 @@ def _evens(seen: Evaluation) -> str:
         f"{say_hours(evening.hours)} on the charger until they are even. All at once give off "
         f"{say(evening.heat_w, 'W')}, on the board and into the air around it.{over}{left}{cut_off}"
     )
-
-
-def _cut_off(seen: Evaluation) -> str:
-    """What a board does that ends the charge at the fullest group."""
-    evening = seen.charging.evening
-    if evening.cut_off_v is None:
-        return ""
-    said = f" The board cuts the charge off with the fullest group at {say(evening.cut_off_v, 'V')}"
-    if evening.stuck:
-        return (
-            f"{said}, bleeds it no lower than where it would let the charge go on, and stays so: "
-            "use some charge and charge again, slowly at the end, or even out by hand."
-        )
-    return f"{said}, bleeds it, and goes on: the hours get longer by that."

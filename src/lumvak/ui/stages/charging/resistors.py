@@ -121,7 +121,11 @@ class ResistorsView(Page):
             f"off {say(mine.watts, 'W')}; in a closed box it wants to be rated for "
             f"{say(SPARE * mine.watts, 'W')} and more."
         )
-        if module.watt < SPARE * mine.watts:
+        at_most = resistor(module.ohm, max(at_v, seen.charging.setting.ceiling_v), 0.0, series,
+                           module.watt)  # fmt: skip
+        if at_most.burns:
+            words += f" Stop: {at_most.burns}."
+        elif module.watt < SPARE * mine.watts:
             words += (
                 f" {say(module.watt, 'W')} is too little: it gets some {say(mine.rise_k, 'K')} "
                 "warmer than its box."
@@ -184,13 +188,14 @@ class ResistorsView(Page):
 
 def _row(item: ResistorChoice, chosen: bool) -> Row:
     enough = item.rating_w >= SPARE * item.watts
+    marks: dict[int, str] = {} if enough else {3: "crimson" if item.burns else "amber"}
     return Row(
         (
             say(item.ohm, "Ω"), say(item.amps, "A"), say(item.watts, "W"),
             say(item.rating_w, "W"), say(item.rise_k, "K"),
             say_hours(item.hours) if item.hours > 0.0 else "even", say(item.all_w, "W"), "",
         ),
-        value=item.ohm, key=item.ohm, chosen=chosen, marks={} if enough else {3: "amber"},
+        value=item.ohm, key=item.ohm, chosen=chosen, marks=marks,
     )  # fmt: skip
 
 
