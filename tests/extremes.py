@@ -17,6 +17,8 @@ from lumvak.core.charging_in_hand import (
     cycles_in_hand,
     log_in_hand,
     plan_in_hand,
+    why_no_plan,
+    why_not_begun,
 )
 from lumvak.core.document.edit import ProjectError, with_values
 from lumvak.core.document.project import Project
@@ -147,15 +149,22 @@ def random_charging(project: Project, seed: int) -> Project:
 
 
 def simulated(seen: Evaluation) -> list[str]:
-    """What is simulated of a charge and is not finite, by its name."""
-    charge = charge_in_hand(seen, band=True)
+    """What is simulated of a charge and is not finite, by its name.
+
+    What must not begin says why, and is not simulated.
+    """
     cycles = cycles_in_hand(seen, min(seen.project.charging.cycles, 3))
-    plan, log = plan_in_hand(seen), log_in_hand(seen)
-    found = {
-        "charge": (charge.volts, charge.amps, charge.share, charge.celsius, charge.band_v),
+    log = log_in_hand(seen)
+    found: dict[str, tuple[Any, ...]] = {
         "cycles": tuple(part for cycle in cycles for part in
                         (cycle.full, cycle.empty, np.array([cycle.usable_ah, cycle.bleed_wh]))),
-        "plan": (plan.volts, plan.band_v), "log": (log.expected_v, log.ah, log.wh, log.band_v),
+        "log": (log.expected_v, log.ah, log.wh, log.band_v),
     }  # fmt: skip
+    if not why_not_begun(seen):
+        charge = charge_in_hand(seen, band=True)
+        found["charge"] = (charge.volts, charge.amps, charge.share, charge.celsius, charge.band_v)
+    if not why_no_plan(seen):
+        plan = plan_in_hand(seen)
+        found["plan"] = (plan.volts, plan.band_v)
     return [name for name, parts in found.items()
             if not all(np.isfinite(part).all() for part in parts if part is not None)]  # fmt: skip

@@ -7,6 +7,9 @@ from typing import Any
 import pytest
 
 from lumvak.cli.main import main
+from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.document.project import Project
+from lumvak.core.evaluate import evaluate
 from tests.conftest import BARROW
 
 FOUR = "3.0Ah@66.6667%,3.0Ah@66.6667%,3.0Ah@66.6667%,3.0Ah@50%"
@@ -45,6 +48,44 @@ def test_a_bleed_says_hours_and_heat(capsys: pytest.CaptureFixture[str]) -> None
     assert none["hours_to_even"] is None
 
 
+def test_a_leak_between_charges_is_held_against_what_is_bled(
+    capsys: pytest.CaptureFixture[str],
+) -> None:
+    """By hand: 2 mA for three days are 0.14 Ah; unplugged at once hardly anything is bled."""
+    groups = ",".join(["15Ah@50%"] * 10)
+    habit = ("--groups", groups, "--bleed", "60mA@4.18V", "--every", "3d")
+    never = answer(capsys, *habit, "--leak", "4:2mA")
+    assert never["hours_to_even"] is None
+    assert never["evens_out"]["never"] and not never["evens_out"]["stop"]
+    assert "group 4 falls behind" in never["evens_out"]["because"]
+    assert "2 mA" in never["evens_out"]["would"]
+    empties = answer(capsys, *habit, "--leak", "4:50mA")
+    assert empties["evens_out"]["stop"]
+    assert main(["balance", *habit, "--leak", "4:50mA"]) == 0
+    assert "Stop: group 4 loses" in capsys.readouterr().out
+
+
+def test_groups_bled_alike_never_even_out(capsys: pytest.CaptureFixture[str]) -> None:
+    """5 % low, twenty hours on the charger: all stand over 4.15 V."""
+    groups = ",".join([*["15Ah@50%"] * 9, "15Ah@45%"])
+    found = answer(capsys, "--groups", groups, "--bleed", "60mA@4.1V", "--stays", "20h")
+    assert found["hours_to_even"] is None
+    assert "bled alike" in found["evens_out"]["because"]
+    near = answer(capsys, "--groups", groups, "--bleed", "60mA@4.195V", "--stays", "20h")
+    assert near["evens_out"]["days"] > 0.0
+    assert near["hours_to_even"] == pytest.approx(0.05 * 15.0 / 0.06)
+
+
+def test_a_project_and_its_window_have_one_answer(
+    capsys: pytest.CaptureFixture[str], barrow: Project, catalogue: Catalogue
+) -> None:
+    found = answer(capsys, str(BARROW))
+    evening = evaluate(barrow, catalogue).charging.evening
+    assert found["hours_to_even"] == evening.hours
+    assert found["heat_w"] == pytest.approx(evening.heat_w, abs=1e-5)
+    assert found["evens_out"]["because"] == evening.because
+
+
 def test_cycles_even_out_by_and_by(capsys: pytest.CaptureFixture[str]) -> None:
     groups = "15Ah@50%,15Ah@50%,15Ah@47%"
     found = answer(capsys, "--groups", groups, "--bleed", "500mA@4.18V", "--cycles", "3")
@@ -76,6 +117,10 @@ def test_a_project_s_own_groups(capsys: pytest.CaptureFixture[str]) -> None:
         (("--groups", FOUR, "--active", "0A"), "over 0"),
         (("--groups", FOUR, "--cycles", "-1"), "0 to 1000"),
         (("--groups", FOUR, "--bleed", "60mA@9V"), "up to 6 V"),
+        (("--groups", FOUR, "--leak", "5mA"), "such as 4:5mA"),
+        (("--groups", FOUR, "--leak", "9:5mA"), "1 to 4"),
+        (("--groups", FOUR, "--stays", "2000h"), "0 to 1000"),
+        (("--groups", FOUR, "--every", "often"), "often"),
     ],
 )  # fmt: skip
 def test_what_cannot_be_is_named(
