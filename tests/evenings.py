@@ -75,7 +75,7 @@ def case_of(catalogue: Catalogue, draw: np.random.Generator) -> Case:
         None if draw.random() < 0.2 else full_v + float(draw.uniform(0.05, 0.1)),
         full_v - float(draw.uniform(0.05, 0.15)), float(draw.choice([0.0, 1.0, 4.0, 12.0])),
         size * float(draw.uniform(0.2, 1.0)), cell.voltage_empty_v + 0.3,
-        24.0 * float(draw.choice([0.0, 0.5, 2.0, 6.0])),
+        24.0 * float(draw.choice([0.0, 0.5, 2.0, 6.0])), 0.8 * cell.voltage_empty_v,
     )  # fmt: skip
     groups = Groups(behaviour, ah, 0.03 / ah, leak, 0.0)
     return Case(groups, share, bleed, use, full_v)

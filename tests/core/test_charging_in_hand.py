@@ -8,7 +8,6 @@ from lumvak.core.charging_in_hand import (
     begun_at,
     charge_in_hand,
     charge_warmth,
-    cycle_setting,
     cycles_in_hand,
     full_setting,
     log_in_hand,
@@ -72,7 +71,7 @@ def test_cold_is_that_of_the_need_unless_it_is_said(seen: Evaluation, catalogue:
 
 
 def test_a_pack_is_cycled_at_its_own_load(seen: Evaluation) -> None:
-    setting = cycle_setting(seen)
+    setting = seen.charging.use
     assert setting.load_a == seen.pack.current.number
     assert setting.hold_v == seen.charging.charger.volts
     found = cycles_in_hand(seen, 2)

@@ -19,6 +19,7 @@ from lumvak.cli.table import json_text, table
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.cells import Chemistry
 from lumvak.core.cells.behaviour import behaviour_of
+from lumvak.core.cells.recovery import recovery_v
 from lumvak.core.charging.cycles import CycleSetting, cycles
 from lumvak.core.charging.evening import UNDER_CEILING_V, Evening, Means, evening_of
 from lumvak.core.charging.groups_run import Active, Array, Bleed, Groups
@@ -315,7 +316,7 @@ def _alone(
     full_v = cell.voltage_full_v
     use = CycleSetting(
         amps, full_v * len(ah), 0.1 * amps, full_v + 0.05, full_v - UNDER_CEILING_V / 2.0, 0.0,
-        amps, cell.voltage_empty_v, 0.0,
+        amps, cell.voltage_empty_v, 0.0, recovery_v(cell, chemistry.family),
     )  # fmt: skip
     return BalanceCase(groups, share, means, way, count, use, full_v, habit=False)
 
@@ -381,7 +382,7 @@ def _text(case: BalanceCase, found: dict[str, Any]) -> str:
         )
         if cycle["flat"]:
             lines.append(
-                f"Stop: group {cycle['flat'][0]} is empty before the next charge: never charge it."
+                f"Stop: group {cycle['flat'][0]} is emptied before the next charge: leave it."
             )
     return "\n".join(lines)
 

@@ -17,7 +17,7 @@ NOTHING = Equipment(grain=COARSE)
 
 def setting(groups: Groups, **changed: float) -> CycleSetting:
     """A slow use, so that volts tell charge."""
-    whole = CycleSetting(0.2, 4.2 * len(groups.ah), 0.01, 4.2, 4.15, 0.0, 0.2, 3.0, 0.0)
+    whole = CycleSetting(0.2, 4.2 * len(groups.ah), 0.01, 4.2, 4.15, 0.0, 0.2, 3.0, 0.0, 2.0)
     return replace(whole, **changed)  # type: ignore[arg-type]
 
 

@@ -47,7 +47,8 @@ def use_of(setting: ChargeSetting, series: int, **changed: float) -> CycleSettin
     board = setting.board
     assert board is not None
     use = CycleSetting(amps, 4.2 * series, 0.1 * amps, setting.over_v,
-                       board.over_voltage_release_v, 0.0, 2.5 * amps, 2.9, 48.0)  # fmt: skip
+                       board.over_voltage_release_v, 0.0, 2.5 * amps, 2.9, 48.0,
+                       2.0)  # fmt: skip
     return replace(use, **changed)  # type: ignore[arg-type]
 
 

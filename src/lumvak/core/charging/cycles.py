@@ -22,7 +22,8 @@ class CycleSetting:
     ``over_v``, left on the charger for ``stays_h``, emptied with ``load_a`` until a group is under
     ``floor_v``, left for ``between_h`` before it is charged again.
 
-    ``back_v`` is where a board that cut off lets the charge go on.
+    ``back_v`` is where a board that cut off lets the charge go on, ``dead_v`` under what a group at
+    rest is never charged.
     """
 
     amps: float
@@ -34,6 +35,7 @@ class CycleSetting:
     load_a: float
     floor_v: float
     between_h: float
+    dead_v: float = 0.0
 
 
 @dataclass(frozen=True, eq=False)
@@ -111,14 +113,14 @@ def _once(
         sums = sums + after
     cycle = Cycle(
         -given.ah, -given.wh, hours, lamp, full, empty, rest_v, why,
-        sums.bleed_wh + given.bleed_wh, out.charge, _emptied(groups, out.charge),
+        sums.bleed_wh + given.bleed_wh, out.charge, _emptied(groups, out.charge, setting.dead_v),
     )  # fmt: skip
     return out, cycle
 
 
-def _emptied(groups: Groups, charge: Array) -> tuple[int, ...]:
-    """Groups, from 1, that stand under empty, and lose more by themselves than others."""
-    under = (charge < -1e-6) & (groups.leak_a > groups.leak_a.min())
+def _emptied(groups: Groups, charge: Array, dead_v: float) -> tuple[int, ...]:
+    """Groups, from 1, that rest under ``dead_v``, and lose more by themselves than others."""
+    under = (groups.rest(charge)[0] < dead_v) & (groups.leak_a > groups.leak_a.min())
     return tuple(int(place) + 1 for place in np.flatnonzero(under))
 
 
@@ -171,7 +173,7 @@ class Course:
 
     ``seen`` is how far they are apart, as a share of a capacity, after how many charges; the last
     is where they are even, or no longer come nearer. ``drifts`` is whether they go further apart,
-    ``cut`` whether the board ends the charges, ``flat`` the first group that is empty before a
+    ``cut`` whether the board ends the charges, ``flat`` the first group that is emptied before a
     charge, ``bled_wh`` what is bled from one charge to the next, ``period_h`` how long that is.
     """
 

@@ -263,7 +263,7 @@ def _never_in(
     if course.flat is not None:
         return Never(
             f"group {course.flat} loses {say(leak_a * use.between_h, 'Ah')} between two charges, "
-            "and stands under empty before the next: it reverses, or must not be charged",
+            f"and is under the {say(use.dead_v, 'V')} from which it may be charged before the next",
             f"Do not use it so: {finds}, and charge before the pack is empty until then.", True,
         )  # fmt: skip
     behind = groups.leak_a.max() - groups.leak_a

@@ -11,6 +11,7 @@ from lumvak.core.catalogue.boards import Board, Family
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.catalogue.chargers import Charger, ChargerKind
 from lumvak.core.cells.behaviour import Behaviour
+from lumvak.core.cells.recovery import recovery_v
 from lumvak.core.charging.absolute import Passed, not_begun
 from lumvak.core.charging.charge_window import ChargeWindow, charge_window
 from lumvak.core.charging.charger import ChargeSetting, RightCharger, right_charger
@@ -193,6 +194,7 @@ def _use(
         end_current(charger), ends_over(charging, setting, charger)[0],
         None if board is None else board.over_voltage_release_v, charging.stays_h, load_a,
         floor_of(charging, setting.cell), 24.0 * charging.between_days,
+        recovery_v(setting.cell, setting.family),
     )  # fmt: skip
 
 

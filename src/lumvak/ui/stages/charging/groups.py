@@ -213,7 +213,9 @@ class GroupsView(Page):
         if stays > 0.0:
             more = f", after {say_hours(stays)} more on the charger {say(first.apart, '%')}"
         if last.flat:
-            more += f". Group {last.flat[0]} is then empty before the next charge: never charge it"
+            more += (
+                f". Group {last.flat[0]} is then emptied before the next charge: never charge it"
+            )
         self.after.setText(
             f"When the lamp first turns groups are {say(lamp, '%')} apart{more}. "
             f"After {len(found)} cycles {say(last.usable_ah, 'Ah')} ({say(first.usable_ah, 'Ah')} "
