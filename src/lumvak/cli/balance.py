@@ -260,7 +260,7 @@ def _case(seen: Evaluation | None, groups: str | None, asked: Asked) -> BalanceC
     else:
         topic = seen.charging
         if own is None and mover is None and asked.way != "none":
-            means = topic.evening.means
+            means = topic.means
         case = BalanceCase(topic.now.groups, topic.now.share, means, way, asked.cycles, topic.use,
                            topic.setting.ceiling_v)  # fmt: skip
     if way == "bottom" or (way == "active" and means.active is not None):

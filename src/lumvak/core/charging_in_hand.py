@@ -90,7 +90,7 @@ def charge_in_hand(
     begin = begun_at(now, seen.project.charging.start if share is None else share)
     if seen.project.charging.at == "bottom":
         begin = np.minimum(float((begin * now.groups.ah).min()) / now.groups.ah, 1.0)
-    warmth, bleed = charge_warmth(seen), seen.charging.evening.bleed
+    warmth, bleed = charge_warmth(seen), seen.charging.means.bleed
     found = charge_run(now.groups, begin, setting, warmth, bleed)
     if not band:
         return found
@@ -108,11 +108,11 @@ def cycles_in_hand(
     ``report`` is told the share that is done and returns whether to go on.
     """
     charging, now = seen.project.charging, seen.charging.now
-    evening = seen.charging.evening
+    means = seen.charging.means
     share = now.share if share is None else share
     if charging.at == "bottom":
         share = np.zeros(now.count)
-    having = Equipment(evening.bleed, evening.active, grain=grain)
+    having = Equipment(means.bleed, means.active, grain=grain)
     many = charging.cycles if count is None else count
     return cycles(now.groups, share, ROOM_C, seen.charging.use, having, many, report)
 

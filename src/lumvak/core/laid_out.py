@@ -123,7 +123,7 @@ def lay_out(project: Project, sized: Sized, steps: Steps) -> LaidOut:
     plates = steps.of(plates_of, sections.pieces, ends, joints.least_mm)
     made = steps.settled(
         Making, sections, ends, plates, fits.reach_mm, screw, group.chosen.part,
-        series.chosen.part, bridge, sided(joints.side_a, joints.side_b),
+        series.chosen.part, bridge, steps.settled(sided, joints.side_a, joints.side_b),
     )  # fmt: skip
     width = steps.settled(whole_width, sections.width_mm, sections.strips)
     pieces = steps.of(metals_of, sections.pieces, width, sections.wire, plates, fits.reach_mm, ends)

@@ -63,10 +63,10 @@ def test_groups_out_of_step_and_small_ones_are_told_apart(
     assert found == {"groups-out-of-step": "warn"}
     small = tuple({"ah": 33.6 if place else 30.0, "share": 0.5} for place in range(14))
     assert "groups-small" in codes(even_barrow, catalogue, charging__groups=small)
-    leaks = tuple({"share": 0.5, "leak_ma": 0.0 if place else 9.0} for place in range(14))
+    leaks = tuple({"share": 0.5, "leak_ma": 0.0 if place else 90.0} for place in range(14))
     assert codes(even_barrow, catalogue, charging__groups=leaks)["never-even"] == "warn"
-    empty = tuple({"share": 0.5, "leak_ma": 0.0 if place else 90.0} for place in range(14))
-    assert codes(even_barrow, catalogue, charging__groups=empty)["evens-stop"] == "stop"
+    empty = codes(even_barrow, catalogue, charging__groups=leaks, charging__between_days=30.0)
+    assert empty["evens-stop"] == "stop"
     stops = codes(even_barrow, catalogue, charging__by="module",
                   charging__module__ohm=0.5, charging__module__watt=0.25)  # fmt: skip
     assert stops["evens-stop"] == "stop"

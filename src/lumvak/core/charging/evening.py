@@ -281,14 +281,11 @@ def _never_in(
             f"{finds[:1].upper()}{finds[1:]}, charge more often, or leave it on the charger for "
             f"{longer}.",
         )
-    if course.bled_wh <= 1e-9:
-        return Never(
-            f"no group comes to {say(bleed.from_v, 'V')}, where it is bled, before the charge ends",
-            "A charger for the full voltage now and then would, or a bleed that begins lower.",
-        )
     enough = max(LEFT_OF_IT * course.begins, 1.25 * EVEN_SHARE)
     if not course.drifts and course.ends <= enough:
         return None
+    if course.bled_wh <= 1e-9:
+        return _not_reached(bleed)
     stays = f"they stay {say(course.ends, '%')} apart"
     if np.ptp(groups.leak_a) > 0.0 and course.ends > course.begins:
         return Never(
@@ -303,6 +300,45 @@ def _never_in(
             "Use some charge and charge again, slowly at the end, or even out by hand.",
         )
     return _alike(bleed, course, course.ends)
+
+
+def _not_reached(bleed: Bleed) -> Never:
+    """The charge ends before any group is bled."""
+    return Never(
+        f"no group comes to {say(bleed.from_v, 'V')}, where it is bled, before the charge ends",
+        "A charger for the full voltage now and then would, or a bleed that begins lower.",
+    )
+
+
+def surely_never(
+    means: Means, groups: Groups, share: Array, use: CycleSetting
+) -> Never | None:  # fmt: skip
+    """What is plain without a course: a resistor that burns, no group that is bled, a great leak.
+
+    Groups are at charges ``share`` (n,). ``None`` says nothing: a course may still find that groups never come together.
+    """
+    if means.burns:
+        return Never(means.burns, "Take one that bears twice its watts, or more ohms.", True)
+    bleed = means.bleed
+    if bleed is None:
+        return None
+    room = groups.ah * (1.0 - share)
+    ahead = float(((room.mean() - room) / groups.ah).max())
+    full = float(groups.charge_at(np.array(use.hold_v / len(share))))
+    highest = float(groups.rest(np.array(full + ahead))[0])
+    if highest + float(groups.ohm.max()) * use.end_a < bleed.from_v:
+        return _not_reached(bleed)
+    behind, worst = float(np.ptp(groups.leak_a)), int(groups.leak_a.argmax()) + 1
+    # Even were it bled in all of the charge.
+    most_h = use.stays_h + float(groups.ah.max()) / use.amps
+    if behind * use.between_h > bleed.at(bleed.from_v) * most_h:
+        return Never(
+            f"group {worst} loses {say(behind * use.between_h, 'Ah')} more than others between "
+            f"two charges, and no charge bleeds {say(bleed.at(bleed.from_v) * most_h, 'Ah')}",
+            f"Find what draws {say(1e3 * behind, 'mA')} from group {worst}.",
+            behind * use.between_h > float(groups.ah.min()),
+        )
+    return None
 
 
 def _alike(bleed: Bleed, course: Course, apart: float) -> Never:

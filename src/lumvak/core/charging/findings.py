@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.charging.absolute import Passed
 from lumvak.core.charging.charger import ChargeSetting
-from lumvak.core.charging.evening import Evening
+from lumvak.core.charging.evening import Evening, Never
 from lumvak.core.charging.groups_now import GroupsNow
 from lumvak.core.charging.verdict import ChargerVerdict, VerdictKind
 from lumvak.core.charging.vessels import Vessels
@@ -15,7 +15,7 @@ from lumvak.core.document.charging import Charging
 from lumvak.core.document.need import Kind
 from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import Finding, Severity
-from lumvak.core.units import say, say_days, say_hours
+from lumvak.core.units import say, say_hours
 
 STAGE = "charging"
 VERDICT_SAYS: dict[VerdictKind, str] = {
@@ -59,7 +59,8 @@ def ceiling_findings(cell: Cell, ceiling_v: float | None) -> Iterator[Finding]:
 
 def charging_findings(
     charging: Charging, kind: Kind, setting: ChargeSetting, verdict: ChargerVerdict,
-    now: GroupsNow, stand: Vessels, evening: Evening, window_problem: str, waits: Passed | None,
+    now: GroupsNow, stand: Vessels, evening: Evening, never: Never | None, window_problem: str,
+    waits: Passed | None,
 ) -> Iterator[Finding]:  # fmt: skip
     """What there is to notice about the charger and the groups of equipment of a ``kind``."""
     if waits is not None and waits.code == "group-dead":
@@ -79,7 +80,7 @@ def charging_findings(
             "floor-over-ceiling", "stop", f"{window_problem[:1].upper()}{window_problem[1:]}",
             "Nothing is left between them.", "Lower the floor.", STAGE, "charge.voltage_v",
         )  # fmt: skip
-    yield from _groups(stand, evening, now)
+    yield from _groups(stand, evening, never, now)
 
 
 def _braking(setting: ChargeSetting) -> Finding:
@@ -117,13 +118,7 @@ def _charger(verdict: ChargerVerdict, setting: ChargeSetting, start: float) -> I
     )  # fmt: skip
 
 
-def over_days(evening: Evening) -> str:
-    """Over how long groups come together as the pack is used, in words."""
-    days = 0.0 if evening.days is None else evening.days
-    return f"over {say_days(days)}" if days >= 1.0 else "within a day"
-
-
-def _helps(evening: Evening) -> str:
+def _helps(evening: Evening, never: Never | None) -> str:
     """What brings groups together that are out of step."""
     name = f"{evening.name[:1].upper()}{evening.name[1:]}"
     if not evening.works:
@@ -131,19 +126,21 @@ def _helps(evening: Evening) -> str:
             "Nothing that is chosen evens them out: take a board that balances, resistors, or do "
             "it by hand."
         )
-    if evening.hours is None:
+    if never is not None or evening.hours is None:
         return f"As it is charged, {evening.name} does not even them out: see why."
     return (
-        f"{name} evens them out in some {say_hours(evening.hours)} at the top, {over_days(evening)}"
-        " as it is used; sooner left connected."
+        f"{name} evens them out in some {say_hours(evening.hours)} at the top: leave it connected, "
+        "and see under Groups whether it comes to that as the pack is used."
     )
 
 
-def _groups(stand: Vessels, evening: Evening, now: GroupsNow) -> Iterator[Finding]:
-    if evening.stop:
+def _groups(
+    stand: Vessels, evening: Evening, never: Never | None, now: GroupsNow
+) -> Iterator[Finding]:  # fmt: skip
+    if never is not None and never.stop:
         yield Finding(
-            "evens-stop", "stop", f"{evening.because[:1].upper()}{evening.because[1:]}",
-            "It can burn, or harm a cell for good.", evening.would, STAGE,
+            "evens-stop", "stop", f"{never.because[:1].upper()}{never.because[1:]}",
+            "It can burn, or harm a cell for good.", never.would, STAGE,
             "charging.even_h", ("charging.bleed_a",),
         )  # fmt: skip
     if not set(now.share_from) - {"assumed"}:
@@ -154,7 +151,7 @@ def _groups(stand: Vessels, evening: Evening, now: GroupsNow) -> Iterator[Findin
             f"Groups are out of step: {say(stand.by_step_ah, 'Ah')} cannot be used",
             f"Group {stand.first_full} is full first, group {stand.first_empty} empty first. "
             "Nothing is wrong with the cells by that alone.",
-            _helps(evening), STAGE, "charging.out_of_step_ah", ("charging.even_h",),
+            _helps(evening, never), STAGE, "charging.out_of_step_ah", ("charging.even_h",),
         )  # fmt: skip
     if stand.cause in ("small", "both"):
         yield Finding(
@@ -165,10 +162,10 @@ def _groups(stand: Vessels, evening: Evening, now: GroupsNow) -> Iterator[Findin
             "Stronger cells in that group, or count on what it has.", STAGE,
             "charging.too_small_ah",
         )  # fmt: skip
-    if evening.hours is None and evening.works and not evening.stop:
+    if never is not None and not never.stop:
         yield Finding(
             "never-even", "warn",
             f"{evening.name[:1].upper()}{evening.name[1:]} never evens the groups out",
-            f"{evening.because[:1].upper()}{evening.because[1:]}.", evening.would, STAGE,
+            f"{never.because[:1].upper()}{never.because[1:]}.", never.would, STAGE,
             "charging.even_h", ("charging.bleed_a",),
         )  # fmt: skip

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
@@ -16,7 +17,14 @@ from lumvak.core.charging.absolute import Passed, not_begun
 from lumvak.core.charging.charge_window import ChargeWindow, charge_window
 from lumvak.core.charging.charger import ChargeSetting, RightCharger, right_charger
 from lumvak.core.charging.cycles import CycleSetting
-from lumvak.core.charging.evening import Evening, evening_now, means_of, origin_of
+from lumvak.core.charging.evening import (
+    Evening,
+    Means,
+    evening_now,
+    means_of,
+    origin_of,
+    surely_never,
+)
 from lumvak.core.charging.figures import ChargeFigures
 from lumvak.core.charging.findings import charging_findings
 from lumvak.core.charging.groups_now import GroupsNow
@@ -40,7 +48,7 @@ class ChargingTopic:
 
     ``charger`` is the one in force, ``offered`` all that can be; ``window`` is ``None`` where floor
     and ceiling do not go together, which ``window_problem`` says. ``waits`` is why a charge does
-    not begin, or must not.
+    not begin, or must not. ``held`` is what evens the groups out while they are held at the top.
     """
 
     setting: ChargeSetting
@@ -50,7 +58,8 @@ class ChargingTopic:
     verdict: ChargerVerdict
     now: GroupsNow
     vessels: Vessels
-    evening: Evening
+    means: Means
+    held: Evening
     use: CycleSetting
     window: ChargeWindow | None
     window_problem: str
@@ -58,6 +67,11 @@ class ChargingTopic:
     figures: tuple[Figure, ...]
     findings: tuple[Finding, ...]
     links: tuple[Link, ...] = ()
+
+    @cached_property
+    def evening(self) -> Evening:
+        """Whether and when groups come together as the pack is used; followed when looked at."""
+        return evening_now(self.means, self.now, self.use, self.setting.ceiling_v)
 
 
 @dataclass(frozen=True, slots=True)
@@ -154,18 +168,19 @@ def charging_topic(
     stand = vessels(now.groups.ah, now.charge_ah)
     use = _use(charging, setting, charger, load_a)
     means = means_of(charging, setting.board, setting.ceiling_v, spread_v)
-    evening = evening_now(means, now, use, setting.ceiling_v)
+    held = evening_now(means, now, None, setting.ceiling_v)
+    never = surely_never(means, now.groups, now.share, use)
     window, problem = _window(charging, setting)
     waits = not_begun(setting, now.rest_v)
     findings = tuple(
         charging_findings(
-            charging, need.kind, setting, verdict, now, stand, evening, problem, waits
+            charging, need.kind, setting, verdict, now, stand, held, never, problem, waits
         )
     )
     return ChargingTopic(
-        setting, right, offered, charger, verdict, now, stand, evening, use, window, problem,
+        setting, right, offered, charger, verdict, now, stand, means, held, use, window, problem,
         waits,
-        tuple(_figures(charging, setting, right, charger, verdict, now, stand, evening, window)),
+        tuple(_figures(charging, setting, right, charger, verdict, now, stand, held, window)),
         findings,
     )  # fmt: skip
 

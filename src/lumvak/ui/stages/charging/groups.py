@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any
 
 import numpy as np
@@ -11,12 +12,12 @@ from PyQt6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
 from lumvak.core import units
 from lumvak.core.charging.cycles import Cycle
-from lumvak.core.charging.findings import over_days
+from lumvak.core.charging.evening import Evening
 from lumvak.core.charging.vessels import Vessels, vessels
 from lumvak.core.charging_in_hand import cycles_in_hand
 from lumvak.core.document.charging import ChargeGroup
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.units import QuantityError, parse, say, say_hours
+from lumvak.core.units import QuantityError, parse, say, say_days, say_hours
 from lumvak.ui.session import Session
 from lumvak.ui.stages.charging.simulated import Simulated
 from lumvak.ui.stages.charging.vessels import VesselsView
@@ -56,6 +57,8 @@ CAUSES = {
 }
 
 
+EVENS = ("charging.bleed_a", "charging.even_h", "charging.bleed_w", "charging.excess_ah")
+FOLLOWING = "Charge after charge is followed, to see whether they come together."
 LEGEND = (
     "Hatched at the top: room that stays empty when the first is full; at the bottom: charge that "
     "stays in when the first is empty. A thick wall is a small group. Levels can be dragged."
@@ -106,7 +109,7 @@ class GroupsView(Page):
                          self._pasted, fixed=True)  # fmt: skip
         self.forget = QPushButton("forget what was typed")
         self.simulated = Simulated(
-            lambda seen, report: cycles_in_hand(seen, report=report),
+            _followed,
             lambda seen: seen.pack.current.number,
         )
         self._lay_out()
@@ -176,12 +179,11 @@ class GroupsView(Page):
 
     def _say(self, seen: Evaluation) -> None:
         topic = seen.charging
-        stand, evening = topic.vessels, topic.evening
+        stand, evening = topic.vessels, topic.held
         self.says.tell(_stands(stand), ("charging.top_ah", "charging.bottom_ah"))
         for label in self.labels:
             label.show_figure()
-        self.evens.tell(_evens(seen), ("charging.bleed_a", "charging.even_h", "charging.bleed_w",
-                                       "charging.excess_ah"))  # fmt: skip
+        self.evens.tell(_evens(seen) if _known(seen) else FOLLOWING, EVENS)
         self.about = f"{say(evening.heat_w, 'W')} of heat while all are bled" if (
             evening.bleed is not None
         ) else ""  # fmt: skip
@@ -195,6 +197,8 @@ class GroupsView(Page):
         }  # fmt: skip
 
     def _take_cycles(self, found: tuple[Cycle, ...], seen: Evaluation) -> None:
+        if _known(seen):
+            self.evens.tell(_evens(seen), EVENS)
         count = np.arange(1.0, len(found) + 1.0)
         usable = np.array([cycle.usable_ah for cycle in found])
         apart = np.array([100.0 * cycle.apart for cycle in found])
@@ -284,6 +288,24 @@ class GroupsView(Page):
             self.session.tell("warn", problem)
 
 
+def _over_days(evening: Evening) -> str:
+    """Over how long groups come together as the pack is used, in words."""
+    days = 0.0 if evening.days is None else evening.days
+    return f"over {say_days(days)}" if days >= 1.0 else "within a day"
+
+
+def _known(seen: Evaluation) -> bool:
+    """Whether it is known at once if groups come together: nothing is followed, or it was."""
+    plain = seen.project.charging.at == "bottom" or not seen.charging.held.works
+    return plain or "evening" in vars(seen.charging)
+
+
+def _followed(seen: Evaluation, report: Callable[[float], bool]) -> tuple[Cycle, ...]:
+    """The cycles of an evaluation; whether its groups come together is followed with them."""
+    assert seen.charging.evening is not None
+    return cycles_in_hand(seen, report=report)
+
+
 def _stands(stand: Vessels) -> str:
     """How groups stand, and why something is lost."""
     return (
@@ -295,14 +317,15 @@ def _stands(stand: Vessels) -> str:
 
 def _evens(seen: Evaluation) -> str:
     """What evens the groups out, for how long, what is left undone, where the heat goes."""
-    evening, charging = seen.charging.evening, seen.project.charging
+    charging = seen.project.charging
     if charging.at == "bottom":
         return (
             "Balanced at the bottom nothing is bled; all begin empty, and the charge must stop at "
             "the first full group: a charger that knows the pack’s volts alone does not."
         )
-    if not evening.works:
+    if not seen.charging.held.works:
         return "Nothing evens them out: groups drift apart by what they lose by themselves."
+    evening = seen.charging.evening
     name = f"{evening.name[:1].upper()}{evening.name[1:]}"
     if evening.stop:
         return f"Stop: {evening.because}. {evening.would}"
@@ -318,7 +341,7 @@ def _evens(seen: Evaluation) -> str:
         )
     if evening.bleed is None:
         return f"{name} puts {say(evening.flow_a, 'A')} in and needs {say_hours(evening.hours)}."
-    left = f" As the pack is used they are even {over_days(evening)}."
+    left = f" As the pack is used they are even {_over_days(evening)}."
     over = ""
     if evening.left_share > 0.01:
         over = (

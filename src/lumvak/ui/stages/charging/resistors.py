@@ -103,7 +103,7 @@ class ResistorsView(Page):
         self.strategy.show_value(module.strategy)
         self.always.show_value(module.always)
         at_v = usual_v if module.from_v is None else module.from_v
-        excess = float(topic.evening.excess_ah.max())
+        excess = float(topic.held.excess_ah.max())
         self._show_resistors(seen, at_v, excess)
         self._show_hand(seen)
         self._show_bottom(seen)
