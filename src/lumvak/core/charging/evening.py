@@ -315,7 +315,8 @@ def surely_never(
 ) -> Never | None:  # fmt: skip
     """What is plain without a course: a resistor that burns, no group that is bled, a great leak.
 
-    Groups are at charges ``share`` (n,). ``None`` says nothing: a course may still find that groups never come together.
+    Groups are at charges ``share`` (n,). ``None`` says nothing: a course may still find that groups
+    never come together.
     """
     if means.burns:
         return Never(means.burns, "Take one that bears twice its watts, or more ohms.", True)
