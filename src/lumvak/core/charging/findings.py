@@ -120,7 +120,6 @@ def _charger(verdict: ChargerVerdict, setting: ChargeSetting, start: float) -> I
 
 def _helps(evening: Evening, never: Never | None) -> str:
     """What brings groups together that are out of step."""
-    name = f"{evening.name[:1].upper()}{evening.name[1:]}"
     if not evening.works:
         return (
             "Nothing that is chosen evens them out: take a board that balances, resistors, or do "
@@ -129,8 +128,8 @@ def _helps(evening: Evening, never: Never | None) -> str:
     if never is not None or evening.hours is None:
         return f"As it is charged, {evening.name} does not even them out: see why."
     return (
-        f"{name} evens them out in some {say_hours(evening.hours)} at the top: leave it connected, "
-        "and see under Groups whether it comes to that as the pack is used."
+        f"Held at the top, {evening.name} needs some {say_hours(evening.hours)} for it. Whether it "
+        "comes to that as the pack is used, the view of the groups tells."
     )
 
 
