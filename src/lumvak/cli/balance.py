@@ -7,7 +7,7 @@ import re
 import sys
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from functools import lru_cache
+from functools import cached_property, lru_cache
 from pathlib import Path
 from typing import Any
 
@@ -70,9 +70,9 @@ class BalanceCase:
     full_v: float
     habit: bool = True
 
-    @property
+    @cached_property
     def evening(self) -> Evening:
-        """Whether and when they come together."""
+        """Whether and when they come together; followed once."""
         use = self.use if self.habit else None
         return evening_of(self.means, self.groups, self.share, use, self.full_v)
 

@@ -226,7 +226,7 @@ def _never(
     bleed, leak = means.bleed, groups.leak_a
     worst = int(leak.argmax()) + 1
     if means.burns:
-        return Never(means.burns, "Take one that bears twice its watts, or more ohms.", True)
+        return _burns(means)
     if bleed is None and means.active is None:
         if excess.max() <= 1e-9 and np.ptp(leak) == 0.0:
             return None
@@ -302,6 +302,11 @@ def _never_in(
     return _alike(bleed, course, course.ends)
 
 
+def _burns(means: Means) -> Never:
+    """What evens them out takes more than it bears."""
+    return Never(means.burns, "Take one that bears twice its watts, or more ohms.", True)
+
+
 def _not_reached(bleed: Bleed) -> Never:
     """The charge ends before any group is bled."""
     return Never(
@@ -319,14 +324,11 @@ def surely_never(
     never come together.
     """
     if means.burns:
-        return Never(means.burns, "Take one that bears twice its watts, or more ohms.", True)
+        return _burns(means)
     bleed = means.bleed
     if bleed is None:
         return None
-    room = groups.ah * (1.0 - share)
-    ahead = float(((room.mean() - room) / groups.ah).max())
-    full = float(groups.charge_at(np.array(use.hold_v / len(share))))
-    highest = float(groups.rest(np.array(full + ahead))[0])
+    highest = _fullest_v(groups, share, use.hold_v / len(share))
     if highest + float(groups.ohm.max()) * use.end_a < bleed.from_v:
         return _not_reached(bleed)
     behind, worst = float(np.ptp(groups.leak_a)), int(groups.leak_a.argmax()) + 1
@@ -357,11 +359,16 @@ def _cut_off_v(groups: Groups, share: Array, use: CycleSetting | None) -> float 
     """Where the board ends a charge before all are full; ``None`` where it does not."""
     if use is None or use.over_v is None:
         return None
+    at_v = min(use.hold_v / len(share), use.over_v)
+    return use.over_v if _fullest_v(groups, share, at_v) >= use.over_v else None
+
+
+def _fullest_v(groups: Groups, share: Array, at_v: float) -> float:
+    """Rest volts of the group that is furthest ahead, where the middle rests at ``at_v``."""
     room = groups.ah * (1.0 - share)
     ahead = float(((room.mean() - room) / groups.ah).max())
-    hold = use.hold_v / len(share)
-    full = float(groups.charge_at(np.array(min(hold, use.over_v))))
-    return use.over_v if float(groups.rest(np.array(full + ahead))[0]) >= use.over_v else None
+    full = float(groups.charge_at(np.array(at_v)))
+    return float(groups.rest(np.array(full + ahead))[0])
 
 
 def _figures(

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 import re
+from collections.abc import Callable
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QGuiApplication, QKeyEvent
@@ -326,13 +327,7 @@ class CheckView(Page):
     ) -> BenchStep:
         number = item.number
 
-        def take(text: str) -> str:
-            if not text:
-                return ""
-            try:
-                volts = _volts(text)
-            except QuantityError as error:
-                return str(error)
+        def keep(volts: float, text: str) -> str:
             if problem := self._keep({number: volts}, f"reading of lead {number}"):
                 return problem
             check = self.session.evaluation.balance.check
@@ -345,23 +340,16 @@ class CheckView(Page):
         return BenchStep(
             f"lead {number}, {item.colour}", f"red probe on {pin}, black on main minus",
             "every pin but this one", f"{digits(item.expected_v, '.2f')} V",
-            facing_of(seen, guides, item), take,
+            facing_of(seen, guides, item), _taking(keep),
             (float(item.route_mm[0, 0]), float(item.route_mm[0, 1])),
         )  # fmt: skip
 
     def _bench_zero(self, seen: Evaluation, guides: tuple[TapGuide, ...]) -> BenchStep:
         """Lead 0, which reads 0 V whether it is open or not: from it to lead 1."""
 
-        def take(text: str) -> str:
-            if not text:
-                return ""
-            try:
-                volts = _volts(text)
-            except QuantityError as error:
-                return str(error)
-            if math.isnan(volts):
-                volts = 0.0
-            more = {"start": "lead 0", "end": "lead 1", "volts": volts}
+        def keep(volts: float, _: str) -> str:
+            more = {"start": "lead 0", "end": "lead 1",
+                    "volts": 0.0 if math.isnan(volts) else volts}  # fmt: skip
             every = (*self.session.project.balance_leads.more, more)
             return edit_or_why(self.session, {"balance_leads.more": every}, "reading of lead 0")
 
@@ -371,7 +359,7 @@ class CheckView(Page):
         return BenchStep(
             f"lead 0, {first.colour}", f"black probe on {pins[0]}, red on {pins[1]}",
             "every pin but these two", f"{digits(float(level[1]), '.2f')} V",
-            facing_of(seen, guides, first), take,
+            facing_of(seen, guides, first), _taking(keep),
             (float(first.route_mm[0, 0]), float(first.route_mm[0, 1])),
         )  # fmt: skip
 
@@ -381,6 +369,21 @@ class CheckView(Page):
             mark_bad(self.entry, self.problem, "")
         else:
             super().keyPressEvent(event)
+
+
+def _taking(keep: Callable[[float, str], str]) -> Callable[[str], str]:
+    """What a step takes: volts as typed, for ``keep``; nothing typed changes nothing."""
+
+    def take(text: str) -> str:
+        if not text:
+            return ""
+        try:
+            volts = _volts(text)
+        except QuantityError as error:
+            return str(error)
+        return keep(volts, text)
+
+    return take
 
 
 def _volts(text: str) -> float:
