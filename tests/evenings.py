@@ -14,7 +14,7 @@ from lumvak.core.charging.groups_run import Array, Bleed, Groups
 from lumvak.core.charging.phase import Equipment, Grain
 
 CELLS = ("ostrel-21-48", "fennimor-b-105", "rondel-b-20")
-GRAIN = Grain(900.0, 1.0 / 8.0, 60.0, 1e-5)
+GRAIN = Grain(900.0, 0.01, 60.0, 1e-5)
 # A course is followed for so many cycles at the most.
 MOST_CYCLES, NEVER_CYCLES = 120, 40
 

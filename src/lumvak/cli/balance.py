@@ -21,9 +21,9 @@ from lumvak.core.catalogue.cells import Chemistry
 from lumvak.core.cells.behaviour import behaviour_of
 from lumvak.core.cells.recovery import recovery_v
 from lumvak.core.charging.cycles import CycleSetting, cycles
-from lumvak.core.charging.evening import UNDER_CEILING_V, Evening, Means, evening_of
+from lumvak.core.charging.evening import GRAIN, UNDER_CEILING_V, Evening, Means, evening_of
 from lumvak.core.charging.groups_run import Active, Array, Bleed, Groups
-from lumvak.core.charging.phase import Equipment, Grain
+from lumvak.core.charging.phase import Equipment
 from lumvak.core.charging.vessels import Way, usable_as, vessels
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.units import (
@@ -47,7 +47,6 @@ MOST_GROUPS, MOST_CYCLES = 400, 1000
 BY_VOLTS = ((3.8, "ostrel-21-48"), (2.9, "fennimor-b-105"), (0.0, "rondel-b-20"))
 # They are charged and emptied in so many hours, with 50 mΩ·Ah.
 USED_H, OHM_AH = 5.0, 0.05
-GRAIN = Grain(600.0, 1.0 / 10.0, 30.0, 1e-5)
 
 
 class BalanceError(ValueError):

@@ -112,7 +112,6 @@ def test_a_group_that_leaks_more_than_is_bled_is_never_caught_up_with() -> None:
     leak = at(0.0, 0.0, 0.04, 0.0)
     assert hours_to_even(at(0.1, 0.1, 0.0, 0.1), 0.03, leak) is None
     assert hours_to_even(at(0.1, 0.1, 0.0, 0.1), 0.05, leak) == pytest.approx(10.0)
-    assert hours_to_even(at(0.1, 0.1, 0.0, 0.1), 0.1, leak, share=0.3) is None
 
 
 def test_first_full_and_first_empty_are_named() -> None:

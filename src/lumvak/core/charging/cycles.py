@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import itertools
+import math
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 
@@ -101,8 +102,6 @@ def _once(
         state, more = stays(groups, state, setting, having, why == "over")
         sums = sums + more
     full = state.charge
-    still = Phase(0.0, 1.0)
-    state, _, _ = phase_run(groups, state, still, having)
     rest_v = groups.rest(full)[0]
     out, given, _ = phase_run(
         groups, state, Phase(-setting.load_a, LONGEST_H * 3600.0, under_v=setting.floor_v), having
@@ -153,10 +152,12 @@ def stays(
 
 # Groups within this share of a capacity count as even.
 EVEN_SHARE = 0.02
-# A course is followed for so many charges, in so many looks; slower than that is never.
-MOST_CHARGES, MOST_LOOKS = 100.0, 30
+# So many charges are followed one by one; those that are slower in looks of three.
+STRAIGHT, A_LOOK = 16, 3
+# Slower than this is never; a course is followed in so many looks.
+MOST_CHARGES, MOST_LOOKS = 100.0, 40
 # From one look to the next groups may come together by this share of what they are apart.
-A_LOOK = 0.25
+NEARER = 0.25
 # Of charges that a board ends no more are skipped at once.
 AT_CUT = 5.0
 # What was skipped is taken back where groups come together slower than this share of before.
@@ -209,59 +210,94 @@ class Course:
         return self.seen[-1][0]
 
 
+@dataclass(frozen=True, eq=False, slots=True)
+class _Look:
+    """A few charges one after the other: cycles, and how far groups are apart in each."""
+
+    ran: list[Cycle]
+    ends: list[float]
+
+    @property
+    def pace(self) -> float:
+        """By how much they come together in a charge, over the last few."""
+        last = self.ends[-A_LOOK:]
+        return (last[0] - last[-1]) / max(len(last) - 1, 1)
+
+    @property
+    def change(self) -> Array:
+        """How what is in them before a charge changes in one, (n,)."""
+        last = self.ran[-A_LOOK:]
+        return (last[-1].start - last[0].start) / max(len(last) - 1, 1)
+
+
+def _looked(
+    groups: Groups, start: Array, celsius: float, setting: CycleSetting, having: Equipment,
+    count: int,
+) -> _Look:  # fmt: skip
+    """``count`` charges from ``start`` (n,), or until they are even and stay so."""
+    look = _Look([], [])
+    for _ in range(count):
+        look.ran.extend(cycles(groups, start, celsius, setting, having, 1))
+        last = look.ran[-1]
+        start = last.start
+        look.ends.append(_apart(groups, last.full))
+        even = len(look.ends) >= A_LOOK and look.ends[-1] <= EVEN_SHARE and look.pace >= -DRIFT
+        if last.flat or even:
+            break
+    return look
+
+
+def _apart(groups: Groups, share: Array) -> float:
+    """How far rooms of groups at ``share`` (n,) are apart, over their mean size."""
+    return float(np.ptp(groups.ah * (1.0 - share))) / float(groups.ah.mean())
+
+
 def course_of(
     groups: Groups, share: Array, celsius: float, setting: CycleSetting, having: Equipment
 ) -> Course:
     """Follow groups from ``share`` (n,) until they are even, or no longer come nearer.
 
-    Two charges are run, and what changed from the first to the second goes on for as many as are
-    skipped; then two more (methods 35).
+    Charges are run one by one; where that takes long a few are, and what changed in them goes on
+    for as many as are skipped, at the pace between that before and that after (methods 35).
     """
-    mean = float(groups.ah.mean())
-    seen = [(0.0, float(np.ptp(groups.ah * (1.0 - share))) / mean)]
-    start, drifts, skipped, kept = share, False, 0.0, (share, share, 1)
-    paced, fastest, settled = 0.0, 0.0, 0
-    for look in range(MOST_LOOKS):
-        ran = cycles(groups, start, celsius, setting, having, 2)
-        ends = [float(np.ptp(groups.ah * (1.0 - item.full))) / mean for item in ran]
-        cycle, pace = ran[-1], ends[0] - ends[-1]
-        if skipped and not cycle.flat and pace < SLOWER * paced:
-            # What was skipped did not go on as before: by half as many, or none.
-            before, change, place = kept
-            skipped = float(skipped // 2)
-            start, seen = before + skipped * change, seen[:place]
-            if skipped:
-                seen.append((seen[-1][0] + skipped, seen[-1][1] - skipped * paced))
-            continue
-        count = seen[-1][0]
-        seen += [(count + place, end) for place, end in enumerate(ends, 1)]
+    seen, start = [(0.0, _apart(groups, share))], share
+    skipped, paced, kept = 0.0, 0.0, (share, share, 1)
+    fastest, settled, drifts = 0.0, True, False
+    for place in range(MOST_LOOKS):
+        look = _looked(groups, start, celsius, setting, having, A_LOOK if place else STRAIGHT)
+        cycle, pace = look.ran[-1], look.pace
+        if skipped and not cycle.flat:
+            before, change, length = kept
+            if pace < SLOWER * paced:
+                # What was skipped did not go on as before: by half as many, or none.
+                skipped = float(skipped // 2)
+                start, seen = before + skipped * change, seen[:length]
+                if skipped:
+                    seen.append((seen[-1][0] + skipped, seen[-1][1] - skipped * paced))
+                continue
+            seen[-1] = (seen[-2][0] + skipped * _times(paced, pace), seen[-1][1])
+        count, skipped, paced, start = seen[-1][0], 0.0, pace, cycle.start
+        seen += [(count + more, end) for more, end in enumerate(look.ends, 1)]
         count, apart = seen[-1]
         drifts = pace < -DRIFT and apart > EVEN_SHARE
-        start, skipped, paced = cycle.start, 0.0, pace
         if cycle.flat or count > MOST_CHARGES or (apart <= EVEN_SHARE and pace >= -DRIFT):
             break
-        change = cycle.start - ran[0].start
         if apart <= EVEN_SHARE:
-            # Even as yet, and going apart: to where they no longer are.
-            start = np.clip(start + (2.0 * EVEN_SHARE - apart) / -pace * change, 0.0, 1.0)
+            # Even as yet, and going apart: to where they no longer are, which begins anywhere.
+            start = np.clip(start + (2.0 * EVEN_SHARE - apart) / -pace * look.change, 0.0, 1.0)
             seen.append((count, 2.0 * EVEN_SHARE))
-            settled = look + 1
+            settled = False
             continue
-        if look <= settled:
-            # The first charge, and one after a guess, began anywhere.
+        if not settled:
+            settled = True
             continue
         fastest = max(fastest, pace)
-        if cycle.ended_by == "over":
-            # Once the board no longer ends it sooner, they come together faster.
-            if pace * MOST_CHARGES < 0.1 * apart:
-                break
-        elif pace < STALLED * fastest or pace * MOST_CHARGES < apart - EVEN_SHARE:
+        if _stays(cycle, pace, apart, fastest):
             break
-        skipped = _skipped(groups, ran[0].full, cycle.full, pace, apart)
-        skipped = min(skipped, AT_CUT) if cycle.ended_by == "over" else skipped
+        skipped = _skipped(groups, look.ran[-2].full, cycle, pace, apart)
         if skipped:
-            kept = (start, change, len(seen))
-            start = np.clip(start + skipped * change, 0.0, 1.0)
+            kept = (start, look.change, len(seen))
+            start = np.clip(start + skipped * look.change, 0.0, 1.0)
             seen.append((count + skipped, apart - skipped * pace))
     return Course(
         tuple(seen), drifts, cycle.ended_by == "over", cycle.flat[0] if cycle.flat else None,
@@ -270,16 +306,34 @@ def course_of(
     )  # fmt: skip
 
 
-def _skipped(groups: Groups, before: Array, after: Array, pace: float, apart: float) -> float:
+def _stays(cycle: Cycle, pace: float, apart: float, fastest: float) -> bool:
+    """Whether groups as good as stay apart at a ``pace``."""
+    if cycle.ended_by == "over":
+        # Once the board no longer ends it sooner, they come together faster.
+        return pace * MOST_CHARGES < 0.1 * apart
+    return pace < STALLED * fastest or pace * MOST_CHARGES < apart - EVEN_SHARE
+
+
+def _times(before: float, after: float) -> float:
+    """How many times as long a way takes whose pace goes from ``before`` to ``after``, with what is
+    left, than one at the first.
+    """
+    change = before - after
+    near = abs(change) < 1e-3 * before or after <= 0.0
+    return 1.0 if near else before * math.log(before / after) / change
+
+
+def _skipped(groups: Groups, before: Array, cycle: Cycle, pace: float, apart: float) -> float:
     """How many charges are skipped, which are taken to go as the last did.
 
     No further than to where one group meets the next: from there on both are bled, or both fall
-    behind. ``before`` and ``after`` (n,) are full charges of the last two.
+    behind. ``before`` (n,) is the full charge of the one before the last, ``cycle``.
     """
-    level = groups.ah * (after - 1.0)
+    level = groups.ah * (cycle.full - 1.0)
     change = level - groups.ah * (before - 1.0)
     gap, closing = level[:, None] - level, change - change[:, None]
     meets = (gap > 0.0) & (closing > 1e-4 * float(np.ptp(change)) + 1e-12)
     soonest = float((gap[meets] / closing[meets]).min()) if meets.any() else MOST_CHARGES
     near = (apart - EVEN_SHARE) / pace
-    return float(np.floor(min(soonest, near, A_LOOK * apart / pace)))
+    most = AT_CUT if cycle.ended_by == "over" else MOST_CHARGES
+    return float(np.floor(min(soonest, near, NEARER * apart / pace, most)))

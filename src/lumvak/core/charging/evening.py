@@ -25,7 +25,7 @@ OVER_LOWEST_V = 0.01
 # A balancer without a threshold works at any volts of a cell.
 ANY_V = 0.5
 # A course is followed this closely.
-GRAIN = Grain(1200.0, 1.0 / 8.0, 60.0, 2e-5)
+GRAIN = Grain(1200.0, 0.01, 60.0, 1e-4)
 # Cycles are looked at in a warm room.
 ROOM_C = 25.0
 # A bleed that leaves more than this of what they are apart does not even them out.
@@ -56,9 +56,9 @@ class Evening:
     that takes at the top, ``None`` where it never does, and then ``because`` says why and
     ``would`` what would. ``days`` are those from charge to charge, ``None`` where nobody says how
     the pack is used. ``heat_w`` is the heat of all at once, ``flow_a`` what one is bled by, or is
-    moved. ``left_share`` is by how much of a capacity groups stay apart, ``burnt_wh`` what is bled
-    of all alike in a charge. ``cut_off_v`` is where the board ends the charge at the fullest
-    group while others are not full. ``stop`` is whether it may not be used so.
+    moved. ``left_share`` is by how much of a capacity groups stay apart. ``cut_off_v`` is where the
+    board ends the charge at the fullest group while others are not full. ``stop`` is whether it may
+    not be used so.
     """
 
     means: Means
@@ -70,7 +70,6 @@ class Evening:
     would: str
     heat_w: float
     left_share: float
-    burnt_wh: float
     cut_off_v: float | None
     stop: bool
     figures: tuple[Figure, ...]
@@ -182,7 +181,7 @@ def evening_of(
     return Evening(
         means, excess, flow_a, hours, days, "" if never is None else never.because,
         "" if never is None else never.would, heat_w, _left(course, never),
-        0.0 if course is None else course.bled_wh, _cut_off_v(groups, share, use),
+        _cut_off_v(groups, share, use),
         never is not None and never.stop,
         tuple(_figures(means, groups, excess, flow_a, hours, heat_w, course, full_v, origin)),
     )  # fmt: skip
@@ -282,7 +281,7 @@ def _never_in(
             f"{longer}.",
         )
     enough = max(LEFT_OF_IT * course.begins, 1.25 * EVEN_SHARE)
-    if not course.drifts and course.ends <= enough:
+    if not course.drifts and course.ends <= min(enough, max(course.begins, EVEN_SHARE)):
         return None
     if course.bled_wh <= 1e-9:
         return _not_reached(bleed)

@@ -7,8 +7,9 @@ the pack are positive here.
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass, fields
-from functools import cached_property
+from functools import cached_property, lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -25,6 +26,37 @@ def total(values: Array) -> float:
     return float(np.add.reduce(values))
 
 
+@dataclass(frozen=True, eq=False, slots=True)
+class Line:
+    """Straight pieces through points (n,): where pieces meet, values there, slopes, area before."""
+
+    inner: Array
+    begins: Array
+    values: Array
+    slope: Array
+    before: Array
+
+    @classmethod
+    def through(cls, points: Array, values: Array) -> Line:
+        """The line through ``values`` at ``points``, (n,) both; its ends go on."""
+        by = np.diff(points)
+        area = np.concatenate(([0.0], np.cumsum(by * (values[1:] + values[:-1]) / 2.0)))
+        return cls(points[1:-1], points, values, np.diff(values) / by, area)
+
+    def at(self, points: Array) -> tuple[Array, Array]:
+        """Values and slopes at points (any shape)."""
+        place = self.inner.searchsorted(points, side="right")
+        slope = self.slope[place]
+        return self.values[place] + slope * (points - self.begins[place]), slope
+
+    def area(self, points: Array) -> Array:
+        """The area under it up to points (any shape), from its first."""
+        place = self.inner.searchsorted(points, side="right")
+        past = points - self.begins[place]
+        mean = self.values[place] + self.slope[place] * past / 2.0
+        return np.asarray(self.before[place] + past * mean)
+
+
 @dataclass(frozen=True, eq=False)
 class Groups:
     """Groups as they are charged, (n,) each: Ah from empty to full, steady resistance in ohm at
@@ -39,20 +71,12 @@ class Groups:
     path_ohm: float = 0.0
 
     @cached_property
-    def _slope(self) -> Array:
-        seen = self.behaviour
-        return np.asarray(np.diff(seen.rest_v) / np.diff(seen.rest_charge))
+    def _rest(self) -> Line:
+        return Line.through(self.behaviour.rest_charge, self.behaviour.rest_v)
 
     @cached_property
-    def _area(self) -> Array:
-        """The rest volts summed over the charge, at each point of the curve."""
-        charge, volts = self.behaviour.rest_charge, self.behaviour.rest_v
-        pieces = np.diff(charge) * (volts[1:] + volts[:-1]) / 2.0
-        return np.concatenate(([0.0], np.cumsum(pieces)))
-
-    @cached_property
-    def _inner(self) -> Array:
-        return self.behaviour.rest_charge[1:-1]
+    def _factor(self) -> Line:
+        return Line.through(self.behaviour.shape_charge, self.behaviour.shape)
 
     @cached_property
     def least(self) -> float:
@@ -61,15 +85,12 @@ class Groups:
 
     def rest(self, surface: Array) -> tuple[Array, Array]:
         """Rest volts at a charge (any shape) and their slope; beyond the curve its ends go on."""
-        seen = self.behaviour
-        place = self._inner.searchsorted(surface, side="right")
-        slope = self._slope[place]
-        return seen.rest_v[place] + slope * (surface - seen.rest_charge[place]), slope
+        return self._rest.at(surface)
 
     def charge_at(self, volts: Array) -> Array:
         """Charge at which a group rests at ``volts`` (any shape), beyond the curve as ``rest``."""
         seen = self.behaviour
-        slope = self._slope
+        slope = self._rest.slope
         inside = np.interp(volts, seen.rest_v, seen.rest_charge)
         over = np.maximum(volts - seen.rest_v[-1], 0.0) / max(float(slope[-1]), 1e-9)
         under = np.minimum(volts - seen.rest_v[0], 0.0) / max(float(slope[0]), 1e-9)
@@ -77,11 +98,14 @@ class Groups:
 
     def held_wh(self, charge: Array) -> Array:
         """What groups hold in Wh at their charges (n,), from empty."""
-        seen = self.behaviour
-        place = self._inner.searchsorted(charge, side="right")
-        past = charge - seen.rest_charge[place]
-        each = self._area[place] + past * (seen.rest_v[place] + self._slope[place] * past / 2.0)
-        return np.asarray(self.ah * each)
+        return self.ah * self._rest.area(charge)
+
+    def factor_passed(self, begun: Array, ended: Array) -> Array:
+        """Resistance over that at half charge, the mean between two charges, (n,) each."""
+        by = ended - begun
+        still = np.abs(by) < 1e-9
+        area = self._factor.area(ended) - self._factor.area(begun)
+        return np.where(still, self._factor.at(begun)[0], area / np.where(still, 1.0, by))
 
 
 @dataclass(frozen=True, slots=True)
@@ -129,14 +153,15 @@ class Active:
     spread_v: float = 0.005
 
 
-@dataclass(frozen=True, eq=False)
+@dataclass(frozen=True, eq=False, slots=True)
 class Moment:
     """Where groups stand with what flows: charges (n,), degC, amps, volts of all and each (n,).
 
     ``bleed_a`` (n,) is bled, ``moved_a`` (n,) what a mover puts in. ``alpha_v`` and ``beta_ohm``
-    (n,) make a group's volts at a current of the pack, ``own_ohm`` (n,) is what it is without its
-    bleed, ``share`` (n,) what the bleed leaves of a rise, ``per_as`` (n,) how its rest volts rise
-    for each A·s.
+    make the volts of all at a current of the pack, its path with them, ``own_ohm`` (n,) is what a
+    group is without its bleed, ``share`` what the bleed leaves of a rise, (n,) or (1,) where
+    nothing bleeds, ``per_as`` (n,) how its rest volts rise for each A·s. ``held_a`` is what would
+    flow at the volts held, were there no most of it.
     """
 
     charge: Array
@@ -147,11 +172,20 @@ class Moment:
     bleed_a: Array
     moved_a: Array
     on: Mask
-    alpha_v: Array
-    beta_ohm: Array
+    alpha_v: float
+    beta_ohm: float
     own_ohm: Array
     share: Array
     per_as: Array
+    held_a: float
+
+
+@lru_cache(maxsize=64)
+def _warm(groups: Groups, celsius: float) -> tuple[Array, Array, Array]:
+    """At a temperature, (n,) each: lag in charge for each A, ohm at half charge, 1 ÷ A·s."""
+    seen, here = groups.behaviour, np.array(celsius)
+    lead = seen.lag_s * float(seen.lag_factor(here)) / 3600.0 / groups.ah
+    return lead, float(seen.ohm_factor(here)) * groups.ohm, 1.0 / (3600.0 * groups.ah)
 
 
 def moment(
@@ -166,34 +200,56 @@ def moment(
     about the present one; in two rounds, for the lag moves along the curve.
     """
     seen = groups.behaviour
-    here = np.array(celsius)
-    lead = seen.lag_s * float(seen.lag_factor(here)) / 3600.0 / groups.ah
-    push = seen.charge_factor(charge) * float(seen.ohm_factor(here)) * groups.ohm
-    amps, bleed_a = most_a, np.zeros(len(charge))
+    lead, ohm, per_as = _warm(groups, celsius)
+    push = seen.charge_factor(charge) * ohm
+    bleeds = bleed if bleed is not None and on.any() else None
+    amps = held_a = most_a
+    bleed_a, share = np.zeros(len(charge)), np.ones(1)
     for place in range(2 if seen.lag_s and guess_a is None else 1):
         net = amps - bleed_a + moved_a if guess_a is None or place else guess_a
-        rest_v, slope = groups.rest(charge + lead * net)
+        lag = lead * net
+        rest_v, slope = groups.rest(charge + lag)
         own = push + slope * lead
-        alpha, beta = rest_v - slope * lead * net + own * moved_a, own
-        share = np.ones(len(charge))
-        if bleed is not None:
-            if bleed.ohm is None:
-                alpha = alpha - np.where(on, own * bleed.amps, 0.0)
+        alpha, beta = rest_v - slope * lag + own * moved_a, own
+        if bleeds is not None:
+            if bleeds.ohm is None:
+                alpha = alpha - own * (on * bleeds.amps)
             else:
-                share = 1.0 / (1.0 + np.where(on, own / bleed.ohm, 0.0))
+                share = np.asarray(1.0 / (1.0 + own * (on / bleeds.ohm)))
                 alpha, beta = alpha * share, own * share
-        amps = most_a
+        alpha_v, beta_ohm = total(alpha), total(beta) + groups.path_ohm
+        held_a = amps = most_a
         if hold_v is not None:
             # A charger gives and does not take.
-            held = (hold_v - total(alpha)) / (total(beta) + groups.path_ohm)
-            amps = min(most_a, max(held, 0.0))
+            held_a = (hold_v - alpha_v) / beta_ohm
+            amps = min(most_a, max(held_a, 0.0))
         group_v = alpha + beta * amps
-        if bleed is not None:
-            bleed_a = np.where(on, bleed.amps if bleed.ohm is None else group_v / bleed.ohm, 0.0)
+        if bleeds is not None:
+            flow = bleeds.amps if bleeds.ohm is None else group_v / bleeds.ohm
+            bleed_a = np.asarray(on * flow)
     return Moment(
-        charge, celsius, amps, total(group_v) + amps * groups.path_ohm, group_v, bleed_a,
-        moved_a, on, alpha, beta, own, share, slope / (3600.0 * groups.ah),
+        charge, celsius, amps, alpha_v + beta_ohm * amps, group_v, bleed_a, moved_a, on, alpha_v,
+        beta_ohm, own, share, slope * per_as, held_a,
     )  # fmt: skip
+
+
+@dataclass(frozen=True, eq=False, slots=True)
+class Passed:
+    """What flows in a step of ``seconds``: mean amps of the pack and their mean square about that.
+
+    ``through`` (n,) flows into each group on the mean, ``bleed_a`` (n,) is bled, ``leak_a`` (n,)
+    lost by themselves; ``charge`` (n,) are the charges then. ``end_a`` is what the pack's current
+    comes to.
+    """
+
+    seconds: float
+    amps: float
+    spread_a2: float
+    end_a: float
+    through: Array
+    bleed_a: Array
+    leak_a: Array
+    charge: Array
 
 
 @dataclass(frozen=True, slots=True)
@@ -220,76 +276,102 @@ class Sums:
 SUMS = tuple(item.name for item in fields(Sums))
 
 
-def stepped(
-    groups: Groups, at: Moment, seconds: float, most_a: float, hold_v: float | None,
-    bleed: Bleed | None, warmth: Warmth | None,
-) -> tuple[Array, float, Sums]:  # fmt: skip
-    """Charges (n,) and degC after a step that begins ``at`` a moment, and what flowed in it.
+def _decayed(spent: float) -> tuple[float, float]:
+    """What decays as e to the power of the time: its mean and its end after so many constants."""
+    return (-math.expm1(-spent) / spent if spent > 1e-9 else 1.0), math.exp(-spent)
 
-    Where the volts are held the current is that of the middle of the step, implicit in the charge
-    and straight about its beginning, so that it stays true however long the step is. The mean
-    volts of a group are those of the curve over the charge passed, and what its current adds.
+
+def taper_of(groups: Groups, at: Moment) -> tuple[float, float]:
+    """One over the time constant in s of a current that is held, and what it comes to in A."""
+    pace = at.per_as * at.share
+    rises = max(total(pace), 1e-18)
+    stays = total(pace * (at.bleed_a + groups.leak_a - at.moved_a)) / rises
+    return rises / at.beta_ohm, stays
+
+
+def passed(
+    groups: Groups, at: Moment, seconds: float, most_a: float, hold_v: float | None,
+    bleed: Bleed | None,
+) -> Passed:  # fmt: skip
+    """What flows in a step that begins ``at`` a moment.
+
+    Where the volts are held the current goes, straight about its beginning, to what keeps them for
+    good, as e to the power of the time over the taper's constant; that is what it comes to however
+    long the step is.
     """
-    hours = seconds / 3600.0
-    # By so much the volts of a group rise for each ampere until the middle of the step.
-    rise = at.per_as * (seconds / 2.0)
-    bleed_a = at.bleed_a
-    if bleed is not None and bleed.ohm is not None:
-        damped = np.where(at.on, rise * at.share / bleed.ohm, 0.0)
-        inward = at.amps - at.bleed_a + at.moved_a - groups.leak_a
-        bleed_a = at.bleed_a + damped / (1.0 + damped) * inward
-    amps = at.amps
+    hours, leak_a = seconds / 3600.0, groups.leak_a
+    amps = end_a = at.amps
+    spread_a2 = 0.0
     if hold_v is not None:
-        lifted = rise * at.share
-        long = total(lifted) > 0.25 * (total(at.beta_ohm) + groups.path_ohm)
-        if long:
-            # A step longer than the taper's time constant ends where it settles.
-            lifted = 2.0 * lifted
-        drift = total(lifted * (at.moved_a - bleed_a - groups.leak_a))
-        ohm = total(at.beta_ohm + lifted) + groups.path_ohm
-        amps = min(most_a, max((hold_v - total(at.alpha_v) - drift) / ohm, 0.0))
+        per_s, stays = taper_of(groups, at)
+        spent = per_s * seconds
+        # What stands over the volts held waits for what is bled, and takes nothing till then.
+        falls = stays * spent
+        waits = 0.0 if at.held_a >= 0.0 else min(1.0, -at.held_a / max(falls, 1e-18))
+        spent *= 1.0 - waits
+        over = max(at.held_a, 0.0) - stays
+        mean, left = _decayed(spent)
+        amps = min(most_a, max((1.0 - waits) * (stays + over * mean), 0.0))
+        end_a = min(most_a, max(stays + over * left, 0.0)) if waits < 1.0 else 0.0
+        spread_a2 = over * over * max(_decayed(2.0 * spent)[0] - mean * mean, 0.0)
+    bleed_a = at.bleed_a
+    if bleed is not None and bleed.ohm is not None and at.on.any():
+        # That of the middle of the step: by so much volts rise for each ampere until then.
+        damped = at.on * (at.per_as * at.share * (seconds / 2.0 / bleed.ohm))
+        bleed_a = bleed_a + damped / (1.0 + damped) * (amps - bleed_a + at.moved_a - leak_a)
     through = amps - bleed_a + at.moved_a
-    leak_a = groups.leak_a
     if at.charge.min() < 0.5 and hours > 0.0:
         # What a group loses by itself ends where nothing is in it.
         leak_a = np.minimum(leak_a, np.maximum(at.charge - groups.least, 0.0) * groups.ah / hours)
-    passed = (through - leak_a) * hours / groups.ah
-    charge = at.charge + passed
-    stored = groups.held_wh(charge) - groups.held_wh(at.charge)
-    still = np.abs(passed) < 1e-12
-    rest_v = np.where(
-        still, groups.rest(at.charge)[0], stored / np.where(still, 1.0, passed * groups.ah)
-    )  # fmt: skip
-    volts = rest_v + at.own_ohm * through
-    path_w = amps * amps * groups.path_ohm
-    heat_w = total(at.own_ohm * through * through)
-    celsius = (
-        at.celsius if warmth is None else _warmed(groups, at, seconds, through, heat_w, warmth)
-    )
-    return (
-        charge,
-        celsius,
-        Sums(
-            seconds,
-            amps * hours,
-            (amps * total(volts) + path_w) * hours,
-            total(stored),
-            (heat_w + path_w) * hours,
-            total(bleed_a) * hours,
-            total(bleed_a * volts) * hours,
-            total(at.moved_a * volts) * hours,
-            total(leak_a * rest_v) * hours,
-        ),
+    charge = at.charge + (through - leak_a) * hours / groups.ah
+    return Passed(seconds, amps, spread_a2, end_a, through, bleed_a, leak_a, charge)
+
+
+def sums_of(groups: Groups, at: Moment, step: Passed) -> Sums:
+    """What has flowed in a step that began ``at`` a moment.
+
+    The mean volts of a group are those of the curve over the charge passed, as its surface sees
+    it, and what its current adds.
+    """
+    lead, ohm, _ = _warm(groups, at.celsius)
+    begun, charge, through, hours = at.charge, step.charge, step.through, step.seconds / 3600.0
+    ah = (charge - begun) * groups.ah
+    still = np.abs(ah) < 1e-9 * groups.ah
+    by = np.where(still, 1.0, ah)
+    stored = groups.held_wh(charge) - groups.held_wh(begun)
+    rest_v = np.where(still, groups.rest(begun)[0], stored / by)
+    push = ohm * groups.factor_passed(begun, charge)
+    over_v, own = push * through, push
+    if groups.behaviour.lag_s:
+        lag = lead * through
+        seen = groups.held_wh(charge + lag) - groups.held_wh(begun + lag)
+        over_v = over_v + np.where(still, groups.rest(begun + lag)[0], seen / by) - rest_v
+        own = at.own_ohm
+    # A current that changes in the step warms by more than its mean does.
+    more_w = step.spread_a2 * (total(own) + groups.path_ohm)
+    path_w = step.amps * step.amps * groups.path_ohm + more_w
+    volts = rest_v + over_v
+    return Sums(
+        step.seconds,
+        step.amps * hours,
+        (step.amps * total(volts) + path_w) * hours,
+        total(stored),
+        (total(over_v * through) + path_w) * hours,
+        total(step.bleed_a) * hours,
+        total(step.bleed_a * volts) * hours,
+        total(at.moved_a * volts) * hours,
+        total(step.leak_a * rest_v) * hours,
     )
 
 
-def _warmed(
-    groups: Groups, at: Moment, seconds: float, through: Array, heat_w: float, warmth: Warmth
-) -> float:
+def warmed(groups: Groups, at: Moment, step: Passed, sums: Sums, warmth: Warmth) -> float:
     """The temperature in degC after a step: loss and reversible heat, cooled by the air."""
     # What is given off when a cell is discharged is taken up when it is charged.
     entropy = groups.behaviour.entropy_v_per_k
-    heat = heat_w + total(through) * (at.celsius + ZERO_C_K) * entropy
+    heat = total(step.through) * (at.celsius + ZERO_C_K) * entropy
+    if step.seconds > 0.0:
+        path_w = (step.amps * step.amps + step.spread_a2) * groups.path_ohm
+        heat += sums.heat_wh / (step.seconds / 3600.0) - path_w
     to = warmth.ambient_c + heat * warmth.kelvin_per_watt
     constant = warmth.kelvin_per_watt * warmth.joule_per_kelvin
-    return to + (at.celsius - to) * float(np.exp(-seconds / constant))
+    return to + (at.celsius - to) * math.exp(-step.seconds / constant)

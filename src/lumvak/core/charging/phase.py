@@ -14,11 +14,14 @@ from lumvak.core.charging.groups_run import (
     Groups,
     Mask,
     Moment,
+    Passed,
     Sums,
     Warmth,
     moment,
-    stepped,
-    total,
+    passed,
+    sums_of,
+    taper_of,
+    warmed,
 )
 
 MOST_TRIES, MOST_STEPS = 8, 2_000
@@ -28,33 +31,37 @@ STEPS_A_ROUND = 250
 LEAST_S = 1e-3
 # Of a current that is held under its most, changes under this share of that are small.
 LEAST_SCALE = 0.01
+# Once it has come to what it stays at steps of a course may be so many times as long.
+SETTLED = 6.0
 
 
 @dataclass(frozen=True, slots=True)
 class Grain:
     """How finely a run is looked at.
 
-    ``seconds`` is the most of a step, ``taper`` that as a share of the time constant of a taper,
-    ``bleed_s`` how late a bleed may begin or stop, ``near`` what is as good as at a limit, in V or
-    of a current.
+    ``seconds`` is the most of a step, ``taper`` how far a current that is held may end from what
+    it was taken to come to, as a share of it, ``bleed_s`` how late a bleed may begin or stop,
+    ``near`` what is as good as at a limit, in V or of a current, ``drawn`` the most of a step in a
+    taper, as a share of its time constant, for what is shown as a curve.
     """
 
     seconds: float = 60.0
-    taper: float = 1.0 / 40.0
+    taper: float = 0.002
     bleed_s: float = 1.0
     near: float = 1e-6
+    drawn: float = math.inf
 
     def coarser(self, times: float) -> Grain:
         """The same with steps that may be ``times`` as long; tapers from 64 times on."""
-        taper = min(max(self.taper, 0.5), self.taper * max(times / 64.0, 1.0))
+        taper = min(max(self.taper, 0.2), self.taper * max(times / 64.0, 1.0))
         return replace(
             self, seconds=self.seconds * times, bleed_s=self.bleed_s * times, taper=taper
         )
 
 
-FINE, COARSE = Grain(), Grain(1800.0, 1.0 / 4.0, 90.0, 2e-4)
+FINE, COARSE = Grain(drawn=0.1), Grain(1800.0, 0.03, 90.0, 2e-4, 0.4)
 # For courses that are held against each other, moment by moment.
-MIDDLE = Grain(240.0, 1.0 / 12.0, 20.0, 1e-5)
+MIDDLE = Grain(240.0, 0.01, 20.0, 1e-5, 0.2)
 
 
 @dataclass(frozen=True, slots=True)
@@ -94,9 +101,10 @@ class State:
 
 @dataclass(slots=True)
 class Trace:
-    """What was seen, moment by moment: lists of seconds and of moments."""
+    """What was seen, moment by moment: lists of seconds, Ah since the phase began, moments."""
 
     seconds: list[float] = field(default_factory=list)
+    ah: list[float] = field(default_factory=list)
     moments: list[Moment] = field(default_factory=list)
 
 
@@ -128,63 +136,77 @@ def phase_run(
             having = replace(having, grain=fine.coarser(2.0 ** (count // STEPS_A_ROUND)))
         if trace is not None:
             trace.seconds.append(state.seconds)
+            trace.ah.append(sums.ah)
             trace.moments.append(at)
         left = phase.longest_s - (state.seconds - begun)
         why = _ended(at, phase, having) or ("time" if left <= 1e-6 else "")
         if why:
             return state, sums, why
-        span = min(_span(groups, at, phase, having), left)
-        fresh, then, flowed = _step(groups, state, at, span, phase, having)
+        step, then, flowed, celsius = _step(
+            groups, at, min(_span(groups, at, phase, having), left), phase, having
+        )
         sums = sums + flowed
-        state, at = fresh, _toggled(groups, fresh, phase, having, then)
+        state = State(step.charge, celsius, at.on, state.seconds + step.seconds)
+        at = _toggled(groups, state, phase, having, then)
         state.on = at.on
     return state, sums, "time"
 
 
 def _step(
-    groups: Groups, state: State, at: Moment, span: float, phase: Phase, having: Equipment
-) -> tuple[State, Moment, Sums]:
-    """A step of ``span`` s at the most: cut at the first limit, or threshold, that it would pass.
+    groups: Groups, at: Moment, span: float, phase: Phase, having: Equipment
+) -> tuple[Passed, Moment, Sums, float]:
+    """A step of ``span`` s at the most, the moment then, what flowed, and degC.
 
-    A limit is looked for between a step that is too short and one too long, on a straight line.
+    It is cut at the first limit, or threshold, that it would pass, and where a current that is
+    held does not come to what it was taken to. A limit is looked for between a step that is too
+    short and one too long, on a straight line; an end that stays counts half as much each time.
     """
-    near = having.grain.near
-    short_s, (short, waiting) = 0.0, _margins(groups, at, phase, having)
-    long_s, long = span, list[float]()
+    grain, near = having.grain, having.grain.near
+    ahead, waiting = _margins(at, phase, having)
     # Under the volts that are held the whole current flows: what is passed is found at once then.
-    hold_v = None if phase.hold_v is not None and short[0] > near else phase.hold_v
+    hold_v = None if phase.hold_v is not None and ahead[0] > near else phase.hold_v
+    short_s, short, long_s, long = 0.0, ahead, span, list[float]()
+    lean, was_short = 1.0, None
     for _ in range(MOST_TRIES):
-        fresh, then, flowed = _whole_step(groups, state, at, span, phase, hold_v, having)
-        after, waits = _margins(groups, then, phase, having)
-        if any(now < -near < was for was, now in zip(short, after, strict=True)):
-            long_s, long = span, after
-        elif not long or _nearest(short, after, near) <= near:
+        step = passed(groups, at, span, phase.amps, hold_v, having.bleed)
+        flowed, celsius = None, at.celsius
+        if having.warmth is not None:
+            flowed = sums_of(groups, at, step)
+            celsius = warmed(groups, at, step, flowed, having.warmth)
+        then = moment(groups, step.charge, celsius, phase.amps, phase.hold_v, at.on, having.bleed,
+                      at.moved_a, step.through)  # fmt: skip
+        if hold_v is not None and (shorter := _shorter(step.end_a, then.amps, phase, grain)) < 1.0:
+            long_s, long = span, []
+            span = short_s + (span - short_s) * shorter
+            continue
+        after, waits = _margins(then, phase, having)
+        later = _later(span, waiting, waits, grain.bleed_s)
+        if later < span - grain.bleed_s:
+            long_s, long, span = later, [], later
+            continue
+        if any(now < -near and was > near for was, now in zip(ahead, after, strict=True)):
+            lean = 2.0 * max(lean, 1.0) if was_short is False else 1.0
+            long_s, long, was_short = span, after, False
+        elif not long or _nearest(ahead, after, near) <= near:
             break
         else:
-            short_s, short = span, after
+            lean = 0.5 * min(lean, 1.0) if was_short else 1.0
+            short_s, short, was_short = span, after, True
         if long_s - short_s <= LEAST_S:
             break
-        shares = [was / (was - now) for was, now in zip(short, long, strict=True)
-                  if now < -near < was < math.inf]  # fmt: skip
-        share = min(max(min(shares, default=0.5), 0.02), 0.98)
-        span = short_s + (long_s - short_s) * share
-    later = _later(span, waiting, waits, having.grain.bleed_s)
-    if later < span:
-        fresh, then, flowed = _whole_step(groups, state, at, later, phase, hold_v, having)
-    return fresh, then, flowed
+        share = min(
+            (was / (was - lean * now) for was, now in zip(short, long, strict=True)
+             if now < -near < was < math.inf), default=0.5,
+        )  # fmt: skip
+        span = short_s + (long_s - short_s) * min(max(share, 0.02), 0.98)
+    return step, then, sums_of(groups, at, step) if flowed is None else flowed, celsius
 
 
-def _whole_step(
-    groups: Groups, state: State, at: Moment, span: float, phase: Phase, hold_v: float | None,
-    having: Equipment,
-) -> tuple[State, Moment, Sums]:  # fmt: skip
-    """A step of ``span`` s, holding ``hold_v``."""
-    charge, celsius, flowed = stepped(
-        groups, at, span, phase.amps, hold_v, having.bleed, having.warmth
-    )
-    then = moment(groups, charge, celsius, phase.amps, phase.hold_v, at.on, having.bleed,
-                  at.moved_a, at.amps - at.bleed_a + at.moved_a)  # fmt: skip
-    return State(charge, celsius, at.on, state.seconds + span), then, flowed
+def _shorter(taken_a: float, came_a: float, phase: Phase, grain: Grain) -> float:
+    """By what a step is shortened whose current ended at ``came_a`` and not at ``taken_a``."""
+    least = grain.taper * max(came_a, LEAST_SCALE * phase.amps)
+    off = abs(taken_a - came_a)
+    return 1.0 if off <= least else max(0.7 * least / off, 0.1)
 
 
 def _nearest(short: list[float], after: list[float], near: float) -> float:
@@ -265,26 +287,19 @@ def _moving(active: Active, at: Moment) -> Array:
     return moved
 
 
-def _held(at: Moment, phase: Phase, groups: Groups) -> float:
-    """How far the pack is under the volts held, in V, were the whole current to flow."""
-    assert phase.hold_v is not None
-    all_v = total(at.alpha_v) + (total(at.beta_ohm) + groups.path_ohm) * phase.amps
-    return phase.hold_v - all_v
-
-
-def _margins(
-    groups: Groups, at: Moment, phase: Phase, having: Equipment
-) -> tuple[list[float], Array | None]:
+def _margins(at: Moment, phase: Phase, having: Equipment) -> tuple[list[float], Array | None]:
     """How far from each limit a moment is, and groups from where a bleed begins or stops.
 
     Those under 0 are past it.
     """
     found: list[float] = []
     if phase.hold_v is not None:
-        held = _held(at, phase, groups)
+        # How far it is under the volts held, were the whole current to flow.
+        held = phase.hold_v - at.alpha_v - at.beta_ohm * phase.amps
         found.append(held)
         if phase.end_a is not None:
-            found.append(at.amps / phase.end_a - 1.0 if held <= having.grain.near else math.inf)
+            tapers = held <= having.grain.near
+            found.append(math.log(max(at.amps, 1e-9) / phase.end_a) if tapers else math.inf)
     if phase.over_v is not None:
         found.append(phase.over_v - float(at.group_v.max()))
     if phase.under_v is not None:
@@ -326,24 +341,40 @@ def _ended(at: Moment, phase: Phase, having: Equipment) -> str:
     return ""
 
 
+def _whole_way(groups: Groups, at: Moment, phase: Phase, bleed: Bleed | None) -> float:
+    """How long in s the same current flows where nothing bleeds: to an end of the curve, or until
+    the first group is bled. What flows until then needs no steps.
+    """
+    amps = at.amps
+    if amps < 0.0:
+        return float((at.charge * groups.ah).min()) * 3600.0 / -amps
+    if amps < phase.amps or amps == 0.0:
+        return 0.0
+    to: Array | float = 1.0
+    if bleed is not None and phase.bleeds(bleed):
+        to = np.minimum(groups.charge_at(bleed.from_v - at.own_ohm * amps), 1.0)
+    return float(((to - at.charge) * groups.ah).min()) * 3600.0 / amps
+
+
 def _span(groups: Groups, at: Moment, phase: Phase, having: Equipment) -> float:
     """How long a step may be in s."""
-    grain = having.grain
     if phase.amps == 0.0 and having.active is None and not at.on.any():
         # At rest volts only fall: nothing begins.
         return phase.longest_s
-    span = grain.seconds
-    if phase.hold_v is not None and 0.0 < at.amps < phase.amps:
-        # By the pace at which the current changes; where it hardly does, a step may be long.
-        rise = at.per_as * at.share
-        ohm = total(at.beta_ohm) + groups.path_ohm
-        pace = abs(total(rise * (at.amps - at.bleed_a + at.moved_a - groups.leak_a))) / ohm
-        scale = max(at.amps, LEAST_SCALE * phase.amps)
-        span = min(span, grain.taper * max(ohm / max(total(rise), 1e-12), scale / max(pace, 1e-12)))
+    span = having.grain.seconds
+    drawn = having.grain.drawn
+    if drawn == math.inf and having.active is None and having.warmth is None and not at.on.any():
+        span = max(span, _whole_way(groups, at, phase, having.bleed))
+    if phase.hold_v is not None and 0.0 < at.held_a < phase.amps:
+        per_s, stays = taper_of(groups, at)
+        if abs(at.held_a - stays) > LEAST_SCALE * phase.amps:
+            span = min(span, drawn / per_s)
+        elif drawn == math.inf:
+            span *= SETTLED
     if having.active is not None and at.moved_a.any():
         # No longer than until the two that differ most have met by half.
         most = float((np.abs(at.moved_a) * at.per_as).max())
         apart = float(np.ptp(at.group_v))
         if most > 0.0:
-            span = min(span, max(20.0, grain.bleed_s, 0.25 * apart / most))
+            span = min(span, max(20.0, having.grain.bleed_s, 0.25 * apart / most))
     return max(span, 1.0)

@@ -151,10 +151,7 @@ def _bulk_and_taper(trace: Trace, setting: FullSetting, before_h: float) -> Iter
     seconds = np.array(trace.seconds) - before_h * 3600.0
     amps = np.array([item.amps for item in trace.moments])
     here = seconds >= -1e-6
-    seconds, amps = seconds[here], amps[here]
-    taken = np.concatenate(
-        ([0.0], np.cumsum(np.diff(seconds) * (amps[1:] + amps[:-1]) / 2.0))
-    ) / 3600.0  # fmt: skip
+    seconds, amps, taken = seconds[here], amps[here], np.array(trace.ah)[here]
     falling = np.flatnonzero(amps < setting.amps * (1.0 - 1e-9))
     turn = int(falling[0]) - 1 if len(falling) and falling[0] > 0 else (
         0 if len(falling) else len(amps) - 1

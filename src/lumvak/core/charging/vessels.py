@@ -127,13 +127,13 @@ def excess_ah(ah: Array, charge_ah: Array) -> Array:
 
 
 def hours_to_even(
-    excess: Array, bleed_a: float, leak_a: Array, share: float = 1.0, most: int | None = None
+    excess: Array, bleed_a: float, leak_a: Array, most: int | None = None
 ) -> float | None:
     """Hours at the top until groups are even; ``None`` where it never comes to that.
 
     ``excess`` (n,) in Ah must be bled; ``leak_a`` (n,) is what each loses by itself in A. Groups
-    that leak less than the worst must be bled by the difference too. ``share`` is how much of the
-    time the bleed works: leaking goes on all the time. ``most`` is how many bleed at once.
+    that leak less than the worst must be bled by the difference too. ``most`` is how many bleed at
+    once.
     """
     if not np.any(excess > 1e-12) and not np.any(leak_a != leak_a.max()):
         return 0.0
@@ -141,14 +141,14 @@ def hours_to_even(
         return None
     # The one that leaks most falls behind all others; they must be brought down after it.
     behind = leak_a.max() - leak_a
-    gains = bleed_a * share - behind
+    gains = bleed_a - behind
     wanted = excess > 1e-12
     if np.any(gains[wanted | (behind > 0.0)] <= 0.0):
         return None
     each = float((excess[wanted] / gains[wanted]).max()) if wanted.any() else 0.0
     if most is None:
         return each
-    total = most * bleed_a * share - float(behind.sum())
+    total = most * bleed_a - float(behind.sum())
     if total <= 0.0:
         return None
     return max(each, float(excess.sum()) / total)
