@@ -72,6 +72,19 @@ def test_groups_out_of_step_and_small_ones_are_told_apart(
     assert stops["evens-stop"] == "stop"
 
 
+def test_a_bleed_over_the_end_current_keeps_the_lamp_from_turning(
+    even_barrow: Project, catalogue: Catalogue
+) -> None:
+    """4.17 V over 4 Ω is more than a tenth of what any charger here gives; over 400 Ω less."""
+    module = {"charging__by": "module", "charging__module__watt": 10.0}
+    assert codes(even_barrow, catalogue, charging__module__ohm=4.0, **module) == {
+        "lamp-waits": "warn"
+    }
+    assert codes(even_barrow, catalogue, charging__module__ohm=400.0, **module) == {}
+    looks = {"charging__module__strategy": "average"}
+    assert codes(even_barrow, catalogue, charging__module__ohm=4.0, **module, **looks) == {}
+
+
 def test_a_floor_over_the_ceiling_is_refused(even_barrow: Project, catalogue: Catalogue) -> None:
     with pytest.raises(ProjectError, match="accepted: a floor under it"):
         with_values(even_barrow, {"pack.ceiling_v": 4.0, "charging.floor_v": 4.1})

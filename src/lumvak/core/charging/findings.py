@@ -9,7 +9,7 @@ from lumvak.core.charging.absolute import Passed
 from lumvak.core.charging.charger import ChargeSetting
 from lumvak.core.charging.evening import Evening, Never
 from lumvak.core.charging.groups_now import GroupsNow
-from lumvak.core.charging.verdict import ChargerVerdict, VerdictKind
+from lumvak.core.charging.verdict import ChargerVerdict, VerdictKind, end_current
 from lumvak.core.charging.vessels import Vessels
 from lumvak.core.document.charging import Charging
 from lumvak.core.document.need import Kind
@@ -80,7 +80,27 @@ def charging_findings(
             "floor-over-ceiling", "stop", f"{window_problem[:1].upper()}{window_problem[1:]}",
             "Nothing is left between them.", "Lower the floor.", STAGE, "charge.voltage_v",
         )  # fmt: skip
+    if verdict.kind in ("right", "over-ceiling"):
+        yield from _lamp(evening, end_current(verdict.charger))
     yield from _groups(stand, evening, never, now)
+
+
+def _lamp(evening: Evening, end_a: float) -> Iterator[Finding]:
+    """Whether what is bled keeps a charger from turning off at ``end_a``."""
+    bleed = evening.bleed
+    if bleed is None or bleed.spread_v is not None or bleed.at(bleed.from_v) < end_a:
+        return
+    if bleed.most is not None:
+        return
+    yield Finding(
+        "lamp-waits", "warn",
+        f"The charger turns off under {say(end_a, 'A')}, and {evening.name} bleeds by "
+        f"{say(bleed.at(bleed.from_v), 'A')}: it never does",
+        "Once all groups are bled that goes on for as long as the charger is connected, and warms "
+        f"by {say(evening.heat_w, 'W')}.",
+        "Pull the plug once no volts change any more, or take a bleed that looks at the others.",
+        STAGE, "charging.bleed_a", ("charging.end_a",),
+    )  # fmt: skip
 
 
 def _braking(setting: ChargeSetting) -> Finding:
