@@ -21,6 +21,8 @@ from lumvak.core.taps.verdict import Hypothesis, TapVerdict, judged
 
 LEAD_FAULTS = ("swapped", "shifted", "reversed", "open", "doubled")
 GROUP_FAULTS = ("weak-group", "flat-group", "reversed-group")
+# Orders that are mixed: how many leads change places, none of them left where it belongs.
+ORDERS = {"three in a ring": 3, "two swaps": 2, "four mixed": 4, "five mixed": 5, "six mixed": 6}
 METER = TapMeter(0.005, 2.0, 0.01)
 
 
@@ -81,6 +83,22 @@ class Harness:
                 "reversed-group": volts + draw.uniform(0.5, 1.0) * volts,
             }[name]
 
+    def mix(self, order: str) -> None:
+        """Mix the order of some leads, as one of ``ORDERS``; half of them neighbours."""
+        many, leads, draw = ORDERS[order], len(self.joint), self.draw
+        which = draw.choice(leads, 2 * many if many == 2 else many, replace=False)
+        if draw.random() < 0.5:
+            begins = int(draw.integers(leads - len(which) + 1))
+            which = draw.permutation(np.arange(begins, begins + len(which)))
+        if many == 2:
+            for pair in (which[:2], which[2:]):
+                self.joint = swapped(self.joint, *pair.tolist())
+            return
+        order_of = draw.permutation(many)
+        while (order_of == np.arange(many)).any():
+            order_of = draw.permutation(many)
+        self.joint[which] = self.joint[which[order_of]]
+
     @property
     def level(self) -> Array:
         return np.concatenate([[0.0], np.cumsum(self.groups - self.lack)])
@@ -112,7 +130,7 @@ class Harness:
 
     def is_told_by(self, found: Hypothesis) -> bool:
         """Whether a hypothesis is this very harness."""
-        lacking = {group for group, _ in found.lack}
+        lacking = {group for group, *_ in found.lack}
         true = set((np.flatnonzero(self.lack) + 1).tolist())
         return bool((found.joint == self.joint).all()) and lacking == true
 

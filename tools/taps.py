@@ -10,10 +10,18 @@ from pathlib import Path
 sys.path.insert(0, str(Path(__file__).parents[1]))
 
 import numpy as np
-from tests.harnesses import GROUP_FAULTS, LEAD_FAULTS, Harness, followed, followed_on, harness
+from tests.harnesses import (
+    GROUP_FAULTS,
+    LEAD_FAULTS,
+    ORDERS,
+    Harness,
+    followed,
+    followed_on,
+    harness,
+)
 
 from lumvak.core.taps.faults import WEAK_V
-from lumvak.core.taps.verdict import judged
+from lumvak.core.taps.verdict import TapVerdict, judged
 
 CASES = 100_000
 SINGLE = (*LEAD_FAULTS, *GROUP_FAULTS)
@@ -59,6 +67,27 @@ def double(draw: np.random.Generator, each: bool) -> str:
     return "named" if all(told) else "among" if any(told) else "missed"
 
 
+def mixed(draw: np.random.Generator, each: bool, order: str) -> str:
+    """What becomes of leads whose order is mixed, at once and after two further readings."""
+    made = harness(draw, each, (), int(draw.integers(6, 25)))
+    made.mix(order)
+    first, _ = followed(made, 0)
+    if _wrongly_named(made, first):
+        return "one wrong name"
+    found, _ = followed(made, 2)
+    if found.safe:
+        return "safe"
+    if _wrongly_named(made, found):
+        return "one wrong name"
+    told = [made.is_told_by(item) for item in found.hypotheses]
+    return "named" if all(told) else "among" if any(told) else "left open"
+
+
+def _wrongly_named(made: Harness, found: TapVerdict) -> bool:
+    only = found.hypotheses[0]
+    return len(found.hypotheses) == 1 and found.explained and not made.is_told_by(only)
+
+
 def _two(made: Harness) -> bool:
     """Whether two faults are still to be seen: not one that undoes the other."""
     wrong = bool((made.joint != np.arange(len(made.joint))).any())
@@ -84,6 +113,9 @@ def main() -> int:
         share = count // 2 // 10
         found = Counter(double(draw, each) for _ in range(share))
         print(f"  two faults, two further readings: {_said(found, share)}")
+        for order in ORDERS:
+            found = Counter(mixed(draw, each, order) for _ in range(share))
+            print(f"  {order}: {_said(found, share)}")
     print(f"{time.perf_counter() - begun:.0f} s")
     return 0
 

@@ -253,7 +253,8 @@ def _hypothesis(case: Case, item: Hypothesis) -> dict[str, Any]:
             for fault in item.faults
         ],
         "joints": [None if place < 0 else place for place in item.joint.tolist()],
-        "lacks_v": {str(group): round(volts, 3) for group, volts in item.lack},
+        "lacks_v": {str(group): round(volts, 3) for group, volts, _ in item.lack},
+        "lacks_within_v": {str(group): round(within, 3) for group, _, within in item.lack},
         "words": said(item),
     }
 

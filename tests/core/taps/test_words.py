@@ -37,14 +37,17 @@ def test_each_verdict_says_what_and_what_to_do() -> None:
     )
     shifted = wrong(3, [0, 3.7, 3.7, 7.4])
     assert "2 things explain it: (1) From lead 2 on each sits one joint too low" in shifted
-    assert "Read from lead 3 to main plus. 3.7 V: shifted; 0 V: flat-group." in shifted
+    assert "Read from lead 3 to main plus. 3.7 V: leads shifted; 0 V: a group flat." in shifted
     assert "too high; joint 1 has none" in wrong(3, [0, 7.4, 11.1, np.nan])
     assert "Lead 2 is open" in wrong(3, [0, 3.7, np.nan, 11.1])
     assert "sits on joint 2, where another is too" in wrong(4, [0, 7.4, 7.4, 11.1, 14.8])
-    assert "Group 2 is 0.6 V under" in wrong(3, [0, 3.7, 6.8, 10.5])
+    assert "Group 2 is 0.6 V ± 0.06 V under" in wrong(3, [0, 3.7, 6.8, 10.5])
     assert "wrong way round: its first lead" in wrong(3, [11.1, 7.4, 3.7, 0])
     assert "Group 3 is the wrong way round" in wrong(3, [0, 3.7, 7.4, 3.7])
     assert "Nothing that is known" in wrong(5, [0, 1.1, 9.0, 2.2, 8.8, 16.0])
+    ring = wrong(5, [0, 7.4, 11.1, 3.7, 14.8, 18.5])
+    assert "The order of 3 leads is mixed: 1 on joint 2, 2 on joint 3 and 3 on joint 1." in ring
+    assert "Move leads 1 to 2 1 joint down each. Move lead 3 2 joints up." in ring
     two = wrong(4, [3.7, 0, 11.1, 7.4, 14.8])
     assert "Change leads 0 and 1 over. Change leads 2 and 3 over. Cover the bare ends" in two
 

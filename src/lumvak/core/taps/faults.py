@@ -14,7 +14,7 @@ Array = NDArray[np.float64]
 Joints = NDArray[np.int16]
 Name = Literal[
     "right", "swapped", "shifted", "reversed", "open", "doubled", "weak-group", "flat-group",
-    "reversed-group", "two-faults", "unexplained",
+    "reversed-group", "mixed", "two-faults", "unexplained",
 ]  # fmt: skip
 # A lead that sits on nothing.
 OPEN = -1
@@ -22,6 +22,7 @@ OPEN = -1
 PRIOR: dict[Name, float] = {
     "right": 0.60, "swapped": 0.10, "shifted": 0.08, "reversed": 0.03, "open": 0.07,
     "doubled": 0.05, "weak-group": 0.04, "flat-group": 0.02, "reversed-group": 0.01,
+    "mixed": 0.02,
 }  # fmt: skip
 # A group this far under what is expected, in V, is weak; under so much of it, flat; within so much
 # of nothing it is missing or shorted, and under that it is reversed.
@@ -34,7 +35,8 @@ class Fault:
     """One thing that is wrong: its name, leads from 0 and groups from 1 that it is about.
 
     Of leads that are shifted the first is named, and of a doubled one the lead, then the joint it
-    sits on; ``up`` is whether they sit too high.
+    sits on; ``up`` is whether they sit too high. Of leads whose order is mixed all are, and then
+    the joints they sit on.
     """
 
     name: Name

@@ -1,18 +1,23 @@
-"""Two faults of the leads at once: found by undoing one and looking for the other."""
+"""Two faults of the leads at once, found by undoing one and looking for the other; and leads in any
+order.
+"""
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 
 import numpy as np
 from numpy.typing import NDArray
 
-from lumvak.core.taps.faults import OPEN, Fault, Joints, Singles, moved, swapped
+from lumvak.core.taps.faults import OPEN, PRIOR, Fault, Joints, Singles, moved, swapped
 from lumvak.core.taps.readings import Case
 
 # A lead that may sit anywhere; one that reads what no joint has, or nothing.
 ANY, NOWHERE = -3, -2
 MOST_ENDED = 2
+# Of fewer leads that changed places there is nothing to be mixed.
+LEAST_MIXED = 3
 Found = tuple[tuple[Fault, ...], Joints, float]
 
 
@@ -20,7 +25,8 @@ def lead_pairs(case: Case, singles: Singles) -> Iterator[Found]:
     """Pairs of lead faults that put each lead where its total says it sits (methods 30).
 
     Gives both faults, where each lead sits (n + 1,), and the log of how likely they are. What is
-    the same harness is given once, by its likeliest pair.
+    the same harness is given once, by its likeliest pair. Where each lead reads a joint of its own
+    their order alone may be mixed, which is one fault; two swaps that share a lead are that.
     """
     seen = _seen(case)
     best: dict[bytes, Found] = {}
@@ -34,7 +40,41 @@ def lead_pairs(case: Case, singles: Singles) -> Iterator[Found]:
             key = joint.tobytes()
             if key not in best or weight > best[key][2]:
                 best[key] = ((first, second), joint, weight)
+    if (order := _order(seen)) is not None:
+        key = order[1].tobytes()
+        pair = best.get(key)
+        if pair is None or _share_a_lead(pair[0]):
+            weight = order[2] if pair is None else max(order[2], pair[2])
+            best[key] = (*order[:2], weight)
     yield from best.values()
+
+
+def mixed_order(case: Case) -> Found | None:
+    """Leads that read each a joint of its own, as an order that is mixed, if it is.
+
+    As those of ``lead_pairs``; all such orders of as many leads are alike likely.
+    """
+    return _order(_seen(case))
+
+
+def _order(seen: Joints) -> Found | None:
+    leads = np.arange(len(seen))
+    if not np.array_equal(np.sort(seen), leads):
+        return None
+    off = np.flatnonzero(seen != leads)
+    if len(off) < LEAST_MIXED:
+        return None
+    # Orders of so many things in which none stays where it belongs: their factorial over e.
+    ways = math.lgamma(len(off) + 1.0) - 1.0 + math.log(math.comb(len(seen), len(off)))
+    fault = Fault("mixed", (*off.tolist(), *seen[off].tolist()))
+    return (fault,), seen, math.log(PRIOR["mixed"]) - ways
+
+
+def _share_a_lead(faults: tuple[Fault, ...]) -> bool:
+    """Whether both are swaps, of a lead that is in both."""
+    one, other = faults
+    swaps = one.name == other.name == "swapped"
+    return swaps and bool(set(one.leads) & set(other.leads))
 
 
 def _seen(case: Case) -> Joints:

@@ -19,7 +19,7 @@ from lumvak.core.taps.faults import (
     group_kinds,
     singles_of,
 )
-from lumvak.core.taps.pairs import lead_pairs
+from lumvak.core.taps.pairs import lead_pairs, mixed_order
 from lumvak.core.taps.readings import (
     JOINT,
     MAIN_MINUS,
@@ -52,13 +52,13 @@ MOST_WEIGHED = 60
 class Hypothesis:
     """A harness that explains the readings: what is wrong, where each lead sits, (n + 1,).
 
-    ``lack`` is how many V groups are under what they should be, as (group, V) from 1.
+    ``lack`` is how many V groups are under what they should be, as (group from 1, V, within V).
     """
 
     name: Name
     faults: tuple[Fault, ...]
     joint: Joints
-    lack: tuple[tuple[int, float], ...]
+    lack: tuple[tuple[int, float, float], ...]
     log_weight: float
     probability: float = 0.0
 
@@ -75,7 +75,7 @@ class Hypothesis:
     def level(self, case: Case) -> Array:
         """Volts of each joint in it, (n + 1,)."""
         found = case.level.copy()
-        for group, volts in self.lack:
+        for group, volts, _ in self.lack:
             found[group:] -= volts
         return found
 
@@ -222,6 +222,10 @@ def _single(case: Case, singles: Singles) -> Iterator[Hypothesis]:
         weight = float(singles.log_prior[at]) + log_share(case, thought, at)
         if np.isfinite(weight):
             yield Hypothesis(fault.name, (fault,), singles.joint[at], (), weight)
+    order = mixed_order(case)
+    if order is not None and fits.any() and not (singles.joint == order[1]).all(axis=1).any():
+        # It may be that, where a lead that hangs on nothing only seems to read a joint.
+        yield from _leads_alone(case, *order)
     right = wired(case, singles.joint[:1])
     for group in range(1, len(case.groups) + 1):
         yield from _lacking(case, right, 0, (), 0.0, singles.joint[0], group)
@@ -249,21 +253,28 @@ def _lacking(
             every = (*faults, Fault(name, groups=(group,)))
             yield Hypothesis(
                 name if not faults else "two-faults", every, joint,
-                ((group, (one + other) / 2.0),), weight,
+                ((group, (one + other) / 2.0, (other - one) / 2.0),), weight,
             )  # fmt: skip
+
+
+def _leads_alone(
+    case: Case, faults: tuple[Fault, ...], joint: Joints, prior: float
+) -> Iterator[Hypothesis]:
+    """A harness whose leads sit at ``joint`` (n + 1,), where it explains the readings."""
+    thought = wired(case, joint[None])
+    if bool(explains(thought)[0]):
+        weight = prior + log_share(case, thought, 0)
+        if np.isfinite(weight):
+            name = "two-faults" if len(faults) > 1 else faults[0].name
+            yield Hypothesis(name, faults, joint, (), weight)
 
 
 def _double(case: Case, singles: Singles) -> Iterator[Hypothesis]:
     """Pairs of faults that explain the readings: of leads, of a lead and a group, of groups."""
     never_open = reads_beyond(case)
     for faults, joint, prior in lead_pairs(case, singles):
-        if (never_open & (joint == OPEN)).any():
-            continue
-        thought = wired(case, joint[None])
-        if bool(explains(thought)[0]):
-            weight = prior + log_share(case, thought, 0)
-            if np.isfinite(weight):
-                yield Hypothesis("two-faults", faults, joint, (), weight)
+        if not (never_open & (joint == OPEN)).any():
+            yield from _leads_alone(case, faults, joint, prior)
     thought = wired(case, singles.joint)
     for group in range(1, len(case.groups) + 1):
         count = counts(case, thought, group)
@@ -304,18 +315,22 @@ def _two_groups(case: Case, singles: Singles) -> Iterator[Hypothesis]:
                     falls = ((one, bounds[0], bounds[1]), (other, limits[0], limits[1]))
                     weight = log_share_lacking(case, thought, 0, falls)
                     if np.isfinite(weight):
-                        lack = _within((low + high) / 2.0, *bounds)
-                        more = _within((least + most) / 2.0, *limits)
+                        lack = _lack(one, low, high, *bounds)
+                        more = _lack(other, least, most, *limits)
                         prior = often * other_often / len(case.groups) ** 2
                         yield Hypothesis(
                             "two-faults",
                             (Fault(name, groups=(one,)), Fault(also, groups=(other,))),
-                            right, ((one, lack), (other, more)), weight + float(np.log(prior)),
+                            right, (lack, more), weight + float(np.log(prior)),
                         )  # fmt: skip
 
 
-def _within(value: float, least: float, most: float) -> float:
-    return min(max(value, least), most)
+def _lack(
+    group: int, low: float, high: float, least: float, most: float
+) -> tuple[int, float, float]:  # fmt: skip
+    """What a group lacks that reads ``low`` to ``high`` V, of a kind of ``least`` to ``most``."""
+    low, high = (min(max(value, least), most) for value in (low, high))
+    return group, (low + high) / 2.0, (high - low) / 2.0
 
 
 def _span(off: Array, count: Array, within: Array, at: NDArray[np.bool_]) -> tuple[float, float]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from lumvak.core.taps.faults import OPEN, Fault
+from lumvak.core.taps.faults import OPEN, Fault, Name
 from lumvak.core.taps.readings import JOINT, MAIN_MINUS, MAIN_PLUS, Case
 from lumvak.core.taps.verdict import Hypothesis, Next, TapVerdict
 from lumvak.core.units import say
@@ -18,6 +18,14 @@ DO_GROUP = {
     "unexplained": "Read again, beginning where it first goes wrong; look whether the black probe "
     "is on the most negative joint.",
 }
+# What remains possible, in an answer to a reading.
+NAMES: dict[Name, str] = {
+    "right": "all is right", "swapped": "leads swapped", "shifted": "leads shifted",
+    "reversed": "plug reversed", "open": "a lead open", "doubled": "two on one joint",
+    "weak-group": "a group weak", "flat-group": "a group flat",
+    "reversed-group": "a group reversed", "mixed": "leads mixed", "two-faults": "two faults",
+    "unexplained": "something else",
+}  # fmt: skip
 AGAIN = "Cover the bare ends, and read all again."
 PLUG_OUT = (
     "Read with the plug off the board: with it in, a lead that sits on nothing floats midway, and "
@@ -68,12 +76,23 @@ def _moves(joint: list[int]) -> list[str]:
 
 def said(found: Hypothesis) -> str:
     """A hypothesis in a sentence."""
-    lack = dict(found.lack)
+    lack = {group: _volts(volts, within) for group, volts, within in found.lack}
     return " ".join(_fault(fault, lack) for fault in found.faults)
 
 
-def _fault(fault: Fault, lack: dict[int, float]) -> str:
+def _volts(volts: float, within: float) -> str:
+    """What a group lacks, and how sure that is."""
+    off = round(within, 2)
+    return say(round(volts, 2), "V") + (f" ± {say(off, 'V')}" if off else "")
+
+
+def _fault(fault: Fault, lack: dict[int, str]) -> str:
     leads, groups = fault.leads, fault.groups
+    if fault.name == "mixed":
+        many = len(leads) // 2
+        sits = [f"{lead} on joint {joint}" for lead, joint in
+                zip(leads[:many], leads[many:], strict=True)]  # fmt: skip
+        return f"The order of {many} leads is mixed: {', '.join(sits[:-1])} and {sits[-1]}."
     if fault.name == "right":
         return "Every lead sits on its joint."
     if fault.name == "swapped":
@@ -91,11 +110,14 @@ def _fault(fault: Fault, lack: dict[int, float]) -> str:
     if fault.name == "doubled":
         return f"Lead {leads[0]} sits on joint {leads[1]}, where another is too."
     if fault.name == "weak-group":
-        return f"Group {groups[0]} is {say(lack[groups[0]], 'V')} under what it should be."
+        return f"Group {groups[0]} is {lack[groups[0]]} under what it should be."
     if fault.name == "flat-group":
-        return f"Group {groups[0]} gives next to nothing: flat, missing or shorted."
+        return (
+            f"Group {groups[0]} gives next to nothing: flat, missing or shorted. It lacks "
+            f"{lack[groups[0]]}."
+        )
     if fault.name == "reversed-group":
-        return f"Group {groups[0]} is the wrong way round."
+        return f"Group {groups[0]} is the wrong way round: {lack[groups[0]]} are lacking."
     return "Nothing that is known explains these readings."
 
 
@@ -113,8 +135,8 @@ def next_said(wanted: Next) -> str:
     answers: dict[str, list[str]] = {}
     for name, volts in zip(wanted.decides, wanted.expects, strict=True):
         shown = "nothing steady" if math.isnan(volts) else say(round(volts, 2), "V")
-        if name not in answers.setdefault(shown, []):
-            answers[shown].append(name)
+        if NAMES[name] not in answers.setdefault(shown, []):
+            answers[shown].append(NAMES[name])
     told = "; ".join(f"{shown}: {' or '.join(names)}" for shown, names in answers.items())
     return f"Read from {end_said(wanted.start)} to {end_said(wanted.end)}. {told}."
 
