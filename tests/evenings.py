@@ -14,7 +14,7 @@ from lumvak.core.charging.groups_run import Array, Bleed, Groups
 from lumvak.core.charging.phase import Equipment, Grain
 
 CELLS = ("ostrel-21-48", "fennimor-b-105", "rondel-b-20")
-GRAIN = Grain(900.0, 0.01, 60.0, 1e-5)
+GRAIN = Grain(300.0, 0.003, 2.0, 1e-6)
 # A course is followed for so many cycles at the most.
 MOST_CYCLES, NEVER_CYCLES = 120, 40
 
@@ -127,7 +127,7 @@ def _held_even(case: Case, said: Evening, seed: int, found: Found) -> None:
     assert said.days is not None
     begun = float(np.ptp((1.0 - case.share) * case.groups.ah)) / float(case.groups.ah.mean())
     level = said.left_share
-    if begun <= level or not said.days:
+    if not said.days:
         ends = [case.apart(cycle.full) for cycle in case.course(6)]
         if ends[-1] > max(1.1 * level, begun + 0.004):
             found.faults.append(f"{seed}: even as they stand, then {ends[-1]:.4f} apart")
@@ -140,13 +140,14 @@ def _held_even(case: Case, said: Evening, seed: int, found: Found) -> None:
         return
     ran = case.course(most)
     ends = [case.apart(cycle.full) for cycle in ran]
-    if ran[-1].flat or min(ends) > level:
+    if ran[-1].flat or ends[-1] > level:
         found.faults.append(
             f"{seed}: {min(ends):.4f} apart after {len(ends)} charges, wanted {level:.4f} in "
             f"{wanted:.1f}; {'flat' if ran[-1].flat else ''}"
         )
         return
-    at = next(place for place, apart in enumerate(ends) if apart <= level)
+    over = [place for place, apart in enumerate(ends) if apart > level]
+    at = over[-1] + 1 if over else 0
     before = begun if at == 0 else ends[at - 1]
     part = (before - level) / max(before - ends[at], 1e-9)
     took = at + min(max(part, 0.0), 1.0)

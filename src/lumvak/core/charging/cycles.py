@@ -164,6 +164,8 @@ AT_CUT = 5.0
 SLOWER = 0.7
 # Where they come together slower than this share of their fastest, they as good as stay apart.
 STALLED = 0.05
+# While the board ends charges they may go apart by so much and come together after all.
+GONE = 0.15
 # They drift where they go further apart by this share of a capacity in a charge.
 DRIFT = 5e-5
 
@@ -202,12 +204,12 @@ class Course:
 
     @property
     def charges(self) -> float:
-        """After how many charges they are as near as ``level``."""
-        for (was, before), (now, after) in itertools.pairwise(self.seen):
-            if after <= self.level:
-                part = (before - self.level) / (before - after) if before > self.level else 0.0
-                return was + part * (now - was)
-        return self.seen[-1][0]
+        """After how many charges they are as near as ``level``, and stay so."""
+        for (was, before), (now, after) in reversed(list(itertools.pairwise(self.seen))):
+            if before > self.level:
+                part = (before - self.level) / (before - after) if after < before else 1.0
+                return was + min(part, 1.0) * (now - was)
+        return 0.0
 
 
 @dataclass(frozen=True, eq=False, slots=True)
@@ -222,6 +224,13 @@ class _Look:
         """By how much they come together in a charge, over the last few."""
         last = self.ends[-A_LOOK:]
         return (last[0] - last[-1]) / max(len(last) - 1, 1)
+
+    @property
+    def even(self) -> bool:
+        """Whether they are even, and neither of the last two charges took them apart."""
+        last = self.ends[-A_LOOK:]
+        rises = max((after - before for before, after in itertools.pairwise(last)), default=0.0)
+        return len(last) == A_LOOK and last[-1] <= EVEN_SHARE and rises <= DRIFT
 
     @property
     def change(self) -> Array:
@@ -241,8 +250,7 @@ def _looked(
         last = look.ran[-1]
         start = last.start
         look.ends.append(_apart(groups, last.full))
-        even = len(look.ends) >= A_LOOK and look.ends[-1] <= EVEN_SHARE and look.pace >= -DRIFT
-        if last.flat or even:
+        if last.flat or look.even:
             break
     return look
 
@@ -268,7 +276,7 @@ def course_of(
         cycle, pace = look.ran[-1], look.pace
         if skipped and not cycle.flat:
             before, change, length = kept
-            if pace < SLOWER * paced:
+            if pace < SLOWER * paced and paced > 0.0:
                 # What was skipped did not go on as before: by half as many, or none.
                 skipped = float(skipped // 2)
                 start, seen = before + skipped * change, seen[:length]
@@ -280,9 +288,9 @@ def course_of(
         seen += [(count + more, end) for more, end in enumerate(look.ends, 1)]
         count, apart = seen[-1]
         drifts = pace < -DRIFT and apart > EVEN_SHARE
-        if cycle.flat or count > MOST_CHARGES or (apart <= EVEN_SHARE and pace >= -DRIFT):
+        if cycle.flat or count > MOST_CHARGES or look.even:
             break
-        if apart <= EVEN_SHARE:
+        if apart <= EVEN_SHARE and pace < -DRIFT:
             # Even as yet, and going apart: to where they no longer are, which begins anywhere.
             start = np.clip(start + (2.0 * EVEN_SHARE - apart) / -pace * look.change, 0.0, 1.0)
             seen.append((count, 2.0 * EVEN_SHARE))
@@ -309,8 +317,8 @@ def course_of(
 def _stays(cycle: Cycle, pace: float, apart: float, fastest: float) -> bool:
     """Whether groups as good as stay apart at a ``pace``."""
     if cycle.ended_by == "over":
-        # Once the board no longer ends it sooner, they come together faster.
-        return pace * MOST_CHARGES < 0.1 * apart
+        # Once the board no longer ends it sooner they come together faster, or begin to.
+        return apart > GONE if pace < 0.0 else pace * MOST_CHARGES < 0.1 * apart
     return pace < STALLED * fastest or pace * MOST_CHARGES < apart - EVEN_SHARE
 
 
@@ -319,8 +327,8 @@ def _times(before: float, after: float) -> float:
     left, than one at the first.
     """
     change = before - after
-    near = abs(change) < 1e-3 * before or after <= 0.0
-    return 1.0 if near else before * math.log(before / after) / change
+    alike = before * after <= 0.0 or abs(change) < 1e-3 * abs(before)
+    return 1.0 if alike else before * math.log(before / after) / change
 
 
 def _skipped(groups: Groups, before: Array, cycle: Cycle, pace: float, apart: float) -> float:
@@ -334,6 +342,7 @@ def _skipped(groups: Groups, before: Array, cycle: Cycle, pace: float, apart: fl
     gap, closing = level[:, None] - level, change - change[:, None]
     meets = (gap > 0.0) & (closing > 1e-4 * float(np.ptp(change)) + 1e-12)
     soonest = float((gap[meets] / closing[meets]).min()) if meets.any() else MOST_CHARGES
-    near = (apart - EVEN_SHARE) / pace
+    near = (apart - EVEN_SHARE) / pace if pace > 0.0 else MOST_CHARGES
+    by_share = NEARER * apart / max(abs(pace), 1e-12)
     most = AT_CUT if cycle.ended_by == "over" else MOST_CHARGES
-    return float(np.floor(min(soonest, near, NEARER * apart / pace, most)))
+    return float(np.floor(max(min(soonest, near, by_share, most), 0.0)))

@@ -29,6 +29,8 @@ MOST_TRIES, MOST_STEPS = 8, 2_000
 STEPS_A_ROUND = 250
 # No step is cut shorter than this, in s.
 LEAST_S = 1e-3
+# Volts that are no further apart are the same.
+SAME_V = 1e-9
 # Of a current that is held under its most, changes under this share of that are small.
 LEAST_SCALE = 0.01
 # Once it has come to what it stays at steps of a course may be so many times as long.
@@ -251,10 +253,11 @@ def _bleeding(bleed: Bleed, at: Moment, able: bool) -> Mask:
     if not able:
         return np.zeros(len(at.charge), dtype=bool)
     volts = _as_seen(at)
-    on = (volts >= bleed.from_v - 1e-9) | (at.on & (volts >= bleed.from_v - bleed.back_v))
+    # What comes to a threshold is past it: a step may end there to the last digit.
+    on = (volts >= bleed.from_v - SAME_V) | (at.on & (volts > bleed.from_v - bleed.back_v + SAME_V))
     if bleed.spread_v is not None:
         over = volts - volts.min()
-        on &= (over > bleed.spread_v) | (at.on & (over > bleed.spread_v / 2.0))
+        on &= (over >= bleed.spread_v - SAME_V) | (at.on & (over > bleed.spread_v / 2.0 + SAME_V))
     if bleed.most is not None and int(on.sum()) > bleed.most:
         order = np.argsort(np.where(on, -volts, np.inf), kind="stable")
         on = np.zeros(len(volts), dtype=bool)
