@@ -47,7 +47,7 @@ def test_each_verdict_says_what_and_what_to_do() -> None:
     assert "Nothing that is known" in wrong(5, [0, 1.1, 9.0, 2.2, 8.8, 16.0])
     ring = wrong(5, [0, 7.4, 11.1, 3.7, 14.8, 18.5])
     assert "The order of 3 leads is mixed: 1 on joint 2, 2 on joint 3 and 3 on joint 1." in ring
-    assert "Move leads 1 to 2 1 joint down each. Move lead 3 2 joints up." in ring
+    assert "Move leads 1 to 2 down by 1 joint each. Move lead 3 from joint 1 to joint 3." in ring
     two = wrong(4, [3.7, 0, 11.1, 7.4, 14.8])
     assert "Change leads 0 and 1 over. Change leads 2 and 3 over. Cover the bare ends" in two
 
@@ -72,10 +72,13 @@ def mended(joint: np.ndarray, said: str) -> np.ndarray:
         found = found[::-1].copy()
     for one, other in re.findall(r"Change leads (\d+) and (\d+) over", said):
         found[[int(one), int(other)]] = found[[int(other), int(one)]]
-    moves = r"Move leads? (\d+)(?: to (\d+))? (\d+) joints? (up|down)"
-    for first, end, far, way in re.findall(moves, said):
-        which = slice(int(first), int(end or first) + 1)
-        found[which] += int(far) * (1 if way == "up" else -1)
+    for first, end, way, far in re.findall(
+        r"Move leads (\d+) to (\d+) (up|down) by (\d+) joints? each", said
+    ):
+        found[int(first) : int(end) + 1] += int(far) * (1 if way == "up" else -1)
+    for lead, at, to in re.findall(r"Move lead (\d+) from joint (\d+) to joint (\d+)", said):
+        assert found[int(lead)] == int(at)
+        found[int(lead)] = int(to)
     for lead in re.findall(r"crimp or the joint of lead (\d+): it belongs on joint \1", said):
         found[int(lead)] = int(lead)
     assert found.min() >= OPEN and found.max() <= last

@@ -144,4 +144,4 @@ def lead_said(check: TapCheck, lead: int) -> str:
     if near:
         return f"as joint {near[0]}"
     off = volts - float(check.case.level[lead])
-    return f"{say(abs(off), 'V')} {'over' if off > 0 else 'under'}, as no joint"
+    return f"{say(round(abs(off), 2), 'V')} {'over' if off > 0 else 'under'}, as no joint"

@@ -20,7 +20,7 @@ DO_GROUP = {
 }
 # What remains possible, in an answer to a reading.
 NAMES: dict[Name, str] = {
-    "right": "all is right", "swapped": "leads swapped", "shifted": "leads shifted",
+    "right": "leads right", "swapped": "leads swapped", "shifted": "leads shifted",
     "reversed": "plug reversed", "open": "a lead open", "doubled": "two on one joint",
     "weak-group": "a group weak", "flat-group": "a group flat",
     "reversed-group": "a group reversed", "mixed": "leads mixed", "two-faults": "two faults",
@@ -64,9 +64,11 @@ def _moves(joint: list[int]) -> list[str]:
         while off.get(run[-1] + 1) == off[first]:
             run.append(run[-1] + 1)
         by = off[first]
-        far = f"{abs(by)} joint{'s' if abs(by) > 1 else ''} {'down' if by > 0 else 'up'}"
-        who = f"lead {first}" if len(run) == 1 else f"leads {first} to {run[-1]}"
-        found.append(f"Move {who} {far}{'' if len(run) == 1 else ' each'}.")
+        far = f"{abs(by)} joint{'s' if abs(by) > 1 else ''}"
+        found.append(
+            f"Move lead {first} from joint {first + by} to joint {first}." if len(run) == 1 else
+            f"Move leads {first} to {run[-1]} {'down' if by > 0 else 'up'} by {far} each."
+        )  # fmt: skip
         for lead in run:
             del off[lead]
     found += [f"Mend the crimp or the joint of lead {loose}: it belongs on joint {loose}."
