@@ -64,7 +64,9 @@ def double(draw: np.random.Generator, each: bool) -> str:
     if found.safe:
         return "safe"
     told = [made.is_told_by(item) for item in found.hypotheses]
-    return "named" if all(told) else "among" if any(told) else "missed"
+    if all(told):
+        return "named"
+    return "first" if told[0] else "among" if any(told) else "missed"
 
 
 def mixed(draw: np.random.Generator, each: bool, order: str) -> str:
