@@ -51,10 +51,10 @@ class Harness:
     def _loose(self, lead: int) -> float:
         """What an open lead shows: anything that no joint has, for else it is no open lead."""
         level = np.concatenate([[0.0], np.cumsum(self.groups)])
-        while True:
-            value = self.draw.uniform(0.0, level[-1])
-            if np.abs(level - value).min() > 2.2 * float(self.meter.within(level[-1:])[0]):
-                return float(value)
+        off = 2.2 * float(self.meter.within(level[-1:])[0])
+        tries = [float(self.draw.uniform(0.0, level[-1])) for _ in range(200)]
+        # High up a meter leaves no room between joints.
+        return next((item for item in tries if np.abs(level - item).min() > off), tries[-1])
 
     def add(self, name: str) -> None:
         """Make a fault, on top of what is wrong already."""

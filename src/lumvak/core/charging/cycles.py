@@ -214,8 +214,12 @@ class Course:
 
 @dataclass(frozen=True, eq=False, slots=True)
 class _Look:
-    """A few charges one after the other: cycles, and how far groups are apart in each."""
+    """A few charges one after the other: cycles, and how far groups are apart in each.
 
+    ``alike`` is whether all lose alike by themselves.
+    """
+
+    alike: bool
     ran: list[Cycle]
     ends: list[float]
 
@@ -227,10 +231,15 @@ class _Look:
 
     @property
     def even(self) -> bool:
-        """Whether they are even, and neither of the last two charges took them apart."""
+        """Whether they are even and stay so: neither of the last two charges took them apart.
+
+        Where one loses more by itself than others it may only be on its way past them.
+        """
         last = self.ends[-A_LOOK:]
-        rises = max((after - before for before, after in itertools.pairwise(last)), default=0.0)
-        return len(last) == A_LOOK and last[-1] <= EVEN_SHARE and rises <= DRIFT
+        steps = [after - before for before, after in itertools.pairwise(last)]
+        if len(last) < A_LOOK or last[-1] > EVEN_SHARE:
+            return False
+        return max(steps) <= DRIFT and (self.alike or min(steps) >= -DRIFT)
 
     @property
     def change(self) -> Array:
@@ -244,7 +253,7 @@ def _looked(
     count: int,
 ) -> _Look:  # fmt: skip
     """``count`` charges from ``start`` (n,), or until they are even and stay so."""
-    look = _Look([], [])
+    look = _Look(bool(np.ptp(groups.leak_a) == 0.0), [], [])
     for _ in range(count):
         look.ran.extend(cycles(groups, start, celsius, setting, having, 1))
         last = look.ran[-1]
@@ -270,7 +279,7 @@ def course_of(
     """
     seen, start = [(0.0, _apart(groups, share))], share
     skipped, paced, kept = 0.0, 0.0, (share, share, 1)
-    fastest, settled, drifts = 0.0, True, False
+    fastest, settled, drifts, even_at = 0.0, True, False, 0
     for place in range(MOST_LOOKS):
         look = _looked(groups, start, celsius, setting, having, A_LOOK if place else STRAIGHT)
         cycle, pace = look.ran[-1], look.pace
@@ -293,6 +302,7 @@ def course_of(
         if apart <= EVEN_SHARE and pace < -DRIFT:
             # Even as yet, and going apart: to where they no longer are, which begins anywhere.
             start = np.clip(start + (2.0 * EVEN_SHARE - apart) / -pace * look.change, 0.0, 1.0)
+            even_at = even_at or len(seen)
             seen.append((count, 2.0 * EVEN_SHARE))
             settled = False
             continue
@@ -307,6 +317,9 @@ def course_of(
             kept = (start, look.change, len(seen))
             start = np.clip(start + skipped * look.change, 0.0, 1.0)
             seen.append((count + skipped, apart - skipped * pace))
+    if even_at and look.even:
+        # They came back from where they were put.
+        seen = seen[:even_at]
     return Course(
         tuple(seen), drifts, cycle.ended_by == "over", cycle.flat[0] if cycle.flat else None,
         cycle.bleed_wh,

@@ -29,7 +29,7 @@ GRAIN = Grain(600.0, 0.01, 5.0, 2e-6)
 # Cycles are looked at in a warm room.
 ROOM_C = 25.0
 # A bleed that leaves more than this of what they are apart does not even them out.
-LEFT_OF_IT = 0.5
+LEFT_OF_IT = 0.25
 # Nor does one that wants more charges than this, and of all that it burns less than this evens.
 CREEPS, ALIKE = 30.0, 0.03
 

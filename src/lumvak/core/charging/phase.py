@@ -24,7 +24,7 @@ from lumvak.core.charging.groups_run import (
     warmed,
 )
 
-MOST_TRIES, MOST_STEPS = 8, 2_000
+MOST_TRIES, MOST_STEPS = 40, 2_000
 # After so many steps a run is looked at half as closely, and again.
 STEPS_A_ROUND = 250
 # No step is cut shorter than this, in s.

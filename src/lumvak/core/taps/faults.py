@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cached_property, lru_cache
 from typing import Literal
 
 import numpy as np
@@ -47,14 +47,28 @@ class Fault:
 
 @dataclass(frozen=True, eq=False)
 class Singles:
-    """All single faults of the leads, ``right`` first: where each lead sits, (m, n + 1)."""
+    """All single faults of the leads, ``right`` first: where each lead sits, (m, n + 1).
+
+    ``moves`` (m, n + 1) is which leads are not on their own joint, ``far`` (m,) whether that may be
+    many.
+    """
 
     faults: tuple[Fault, ...]
     joint: Joints
     log_prior: Array
+    moves: NDArray[np.bool_]
+    far: NDArray[np.bool_]
+
+    @cached_property
+    def places(self) -> dict[bytes, list[int]]:
+        """Which of them are one harness, by the bytes of where its leads sit."""
+        found: dict[bytes, list[int]] = {}
+        for place, joint in enumerate(self.joint):
+            found.setdefault(joint.tobytes(), []).append(place)
+        return found
 
 
-@lru_cache(maxsize=64)
+@lru_cache(maxsize=16)
 def singles_of(groups: int) -> Singles:
     """Every single fault of the leads of a pack of so many groups (methods 30)."""
     right = np.arange(groups + 1, dtype=np.int16)
@@ -64,10 +78,9 @@ def singles_of(groups: int) -> Singles:
     prior = np.array([PRIOR[name] for name in names])
     total = {name: weights[[item == name for item in names]].sum() for name in set(names)}
     share = prior * weights / np.array([total[name] for name in names])
-    return Singles(
-        tuple(fault for fault, _, _ in found), np.stack([joint for _, joint, _ in found]),
-        np.log(share),
-    )  # fmt: skip
+    joint = np.stack([joint for _, joint, _ in found])
+    far = np.array([name in ("shifted", "reversed") for name in names])
+    return Singles(tuple(fault for fault, _, _ in found), joint, np.log(share), joint != right, far)
 
 
 def _singles(right: Joints) -> Iterator[tuple[Fault, Joints, float]]:

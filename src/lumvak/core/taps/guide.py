@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
@@ -19,8 +18,6 @@ Array = NDArray[np.float64]
 # A board of which nothing is said takes one lead more than groups, in the usual order.
 USUAL = Plug()
 ORDER = "Main minus first, then the balance plug, then main plus."
-# A route is looked at in steps of this.
-STEP_MM = 2.0
 SIDES = {FACE_A: "side A", FACE_B: "side B"}
 
 
@@ -111,21 +108,28 @@ def _crossed(
     layout: Layout, route: Array, terminal: int, number: int, level_v: Array
 ) -> tuple[int | None, float]:
     """The joint under a way that differs most from its own, and by how many V."""
-    spots = np.concatenate([
-        np.linspace(one, other, max(2, int(np.hypot(*(other - one)) / STEP_MM)))
-        for one, other in pairwise(route)
-    ])  # fmt: skip
     same = np.flatnonzero(layout.face == layout.face[terminal])
-    places = layout.terminal_mm[same][:, :2]
-    away = np.abs(spots[:, None] - places[None])
-    half = layout.half_mm[same // 2, :2]
-    under = same[((away <= half[None]).all(axis=2)).any(axis=0)]
+    under = same[_over(route, layout.terminal_mm[same][:, :2], layout.half_mm[same // 2, :2])]
     if not len(under):
         return None, 0.0
     joints = layout.level[under]
     volts = np.abs(level_v[joints] - level_v[number])
     worst = int(np.argmax(volts))
     return (int(joints[worst]), float(volts[worst])) if volts[worst] > 0.0 else (None, 0.0)
+
+
+def _over(route: Array, places: Array, half: Array) -> NDArray[np.bool_]:
+    """Which rectangles a way (k, 2) touches: about ``places`` (m, 2), ``half`` as wide each way."""
+    begins, along = route[:-1, None], np.diff(route, axis=0)[:, None]
+    low, high = places - half - begins, places + half - begins
+    still = along == 0.0
+    by = np.where(still, 1.0, along)
+    # From which share of a piece it is within each side's bounds, and to which.
+    enters = np.where(still, np.where((low <= 0.0) & (high >= 0.0), 0.0, 2.0),
+                      np.minimum(low / by, high / by))  # fmt: skip
+    leaves = np.where(still, 1.0, np.maximum(low / by, high / by))
+    first, last = enters.max(axis=2).clip(min=0.0), leaves.min(axis=2).clip(max=1.0)
+    return np.asarray((first <= last).any(axis=0))
 
 
 def order_said(board: Board | None) -> str:

@@ -8,9 +8,9 @@ import math
 from collections.abc import Iterator
 
 import numpy as np
-from numpy.typing import NDArray
 
 from lumvak.core.taps.faults import OPEN, PRIOR, Fault, Joints, Singles, moved, swapped
+from lumvak.core.taps.narrow import alike
 from lumvak.core.taps.readings import Case
 
 # A lead that may sit anywhere; one that reads what no joint has, or nothing.
@@ -31,7 +31,9 @@ def lead_pairs(case: Case, singles: Singles) -> Iterator[Found]:
     seen = _seen(case)
     best: dict[bytes, Found] = {}
     for undone, second, prior in _undone(seen, singles):
-        for at in np.flatnonzero(_matches(undone, singles.joint)).tolist():
+        # Of what may sit anywhere nothing is asked; what reads nothing is open.
+        fixed = np.where(undone == NOWHERE, OPEN, undone).astype(np.int16)
+        for at in alike(singles, fixed, undone == ANY).tolist():
             first = singles.faults[at]
             if "right" in (first.name, second.name):
                 continue
@@ -120,9 +122,3 @@ def _undone(seen: Joints, singles: Singles) -> Iterator[tuple[Joints, Fault, flo
 
 def _where_joint(seen: Joints, moved_to: Joints) -> Joints:
     return np.where(seen >= 0, moved_to, seen).astype(np.int16)
-
-
-def _matches(seen: Joints, joint: Joints) -> NDArray[np.bool_]:
-    """Which of many harnesses (m, n + 1) a seen one may be."""
-    same = (joint == seen) | (seen == ANY) | ((seen == NOWHERE) & (joint == OPEN))
-    return np.asarray(same.all(axis=1))

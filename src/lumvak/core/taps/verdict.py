@@ -19,6 +19,7 @@ from lumvak.core.taps.faults import (
     group_kinds,
     singles_of,
 )
+from lumvak.core.taps.narrow import may_be, may_lack
 from lumvak.core.taps.pairs import lead_pairs, mixed_order
 from lumvak.core.taps.readings import (
     JOINT,
@@ -209,21 +210,22 @@ def _across_next(case: Case, told: Sequence[GroupTold]) -> Next | None:
 
 def _single(case: Case, singles: Singles) -> Iterator[Hypothesis]:
     """Every single fault that explains the readings."""
-    thought = wired(case, singles.joint)
-    fits = explains(thought)
+    may = may_be(case, singles)
+    thought = wired(case, singles.joint[may])
+    fits = np.flatnonzero(explains(thought))
     # An open lead reads nothing beyond the pack; that it reads just as a joint near by is chance.
     never_open = reads_beyond(case) | reads_near(case)
     # But lead 0: open it reads 0 V, as a good one does.
     never_open[0] = bool(reads_beyond(case)[0])
-    for at in np.flatnonzero(fits).tolist():
-        fault = singles.faults[at]
-        if (never_open & (singles.joint[at] == OPEN)).any():
+    for at, of in zip(fits.tolist(), may[fits].tolist(), strict=True):
+        fault = singles.faults[of]
+        if (never_open & (singles.joint[of] == OPEN)).any():
             continue
-        weight = float(singles.log_prior[at]) + log_share(case, thought, at)
+        weight = float(singles.log_prior[of]) + log_share(case, thought, at)
         if np.isfinite(weight):
-            yield Hypothesis(fault.name, (fault,), singles.joint[at], (), weight)
+            yield Hypothesis(fault.name, (fault,), singles.joint[of], (), weight)
     order = mixed_order(case)
-    if order is not None and fits.any() and not (singles.joint == order[1]).all(axis=1).any():
+    if order is not None and len(fits) and order[1].tobytes() not in singles.places:
         # It may be that, where a lead that hangs on nothing only seems to read a joint.
         yield from _leads_alone(case, *order)
     right = wired(case, singles.joint[:1])
@@ -275,16 +277,16 @@ def _double(case: Case, singles: Singles) -> Iterator[Hypothesis]:
     for faults, joint, prior in lead_pairs(case, singles):
         if not (never_open & (joint == OPEN)).any():
             yield from _leads_alone(case, faults, joint, prior)
-    thought = wired(case, singles.joint)
-    for group in range(1, len(case.groups) + 1):
+    for group, may in may_lack(case, singles):
+        thought = wired(case, singles.joint[may])
         count = counts(case, thought, group)
         _, _, fits = lacks(thought.off, count, thought.within, thought.lost)
-        fits &= ~(never_open & (singles.joint == OPEN)).any(axis=1)
+        fits &= ~(never_open & (singles.joint[may] == OPEN)).any(axis=1)
         for at in np.flatnonzero(fits).tolist():
-            if at:
+            if of := int(may[at]):
                 yield from _lacking(
-                    case, thought, at, (singles.faults[at],), float(singles.log_prior[at]),
-                    singles.joint[at], group,
+                    case, thought, at, (singles.faults[of],), float(singles.log_prior[of]),
+                    singles.joint[of], group,
                 )  # fmt: skip
     yield from _two_groups(case, singles)
 
@@ -312,6 +314,8 @@ def _two_groups(case: Case, singles: Singles) -> Iterator[Hypothesis]:
                 continue
             for name, *bounds, often in kinds[one - 1]:
                 for also, *limits, other_often in kinds[other - 1]:
+                    if not _meet((low, high), bounds) or not _meet((least, most), limits):
+                        continue
                     falls = ((one, bounds[0], bounds[1]), (other, limits[0], limits[1]))
                     weight = log_share_lacking(case, thought, 0, falls)
                     if np.isfinite(weight):
@@ -323,6 +327,11 @@ def _two_groups(case: Case, singles: Singles) -> Iterator[Hypothesis]:
                             (Fault(name, groups=(one,)), Fault(also, groups=(other,))),
                             right, (lack, more), weight + float(np.log(prior)),
                         )  # fmt: skip
+
+
+def _meet(one: Sequence[float], other: Sequence[float]) -> bool:
+    """Whether two spans have anything in common."""
+    return one[0] <= other[1] and other[0] <= one[1]
 
 
 def _lack(
