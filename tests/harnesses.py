@@ -16,8 +16,9 @@ from lumvak.core.taps.faults import (
     shifted_up,
     swapped,
 )
+from lumvak.core.taps.hypotheses import Hypothesis
 from lumvak.core.taps.readings import JOINT, MAIN_MINUS, MAIN_PLUS, Array, Between, Case, TapMeter
-from lumvak.core.taps.verdict import Hypothesis, TapVerdict, judged
+from lumvak.core.taps.verdict import TapVerdict, judged
 
 LEAD_FAULTS = ("swapped", "shifted", "reversed", "open", "doubled")
 GROUP_FAULTS = ("weak-group", "flat-group", "reversed-group")

@@ -19,9 +19,10 @@ from lumvak.cli.table import json_text, table
 from lumvak.core.evaluation import Evaluation, guides_in_hand, taps_as_read
 from lumvak.core.taps.check import meter_of
 from lumvak.core.taps.guide import USUAL, TapGuide, order_said, unused_pins
+from lumvak.core.taps.hypotheses import Hypothesis
 from lumvak.core.taps.misread import counted, misread
 from lumvak.core.taps.readings import JOINT, MAIN_MINUS, MAIN_PLUS, Between, Case, TapMeter
-from lumvak.core.taps.verdict import Hypothesis, Next, TapVerdict, judged
+from lumvak.core.taps.verdict import Next, TapVerdict, judged
 from lumvak.core.taps.words import end_said, next_said, said, verdict_said
 
 NOTHING = ("open", "null", "none", "-", "–", "—", "")

@@ -8,8 +8,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lumvak.core.taps.faults import OPEN, singles_of
+from lumvak.core.taps.hypotheses import Hypothesis
 from lumvak.core.taps.readings import JOINT, MAIN_MINUS, MAIN_PLUS, Between, Case, TapMeter
-from lumvak.core.taps.verdict import Hypothesis, judged
+from lumvak.core.taps.verdict import judged
 from lumvak.core.taps.words import blind_v, end_said, repair, verdict_said
 
 USUAL = TapMeter()

@@ -18,12 +18,12 @@ MOST_LACKS = 2.2
 
 
 def may_be(case: Case, singles: Singles) -> Index:
-    """Of single faults those that put each lead where its total may be that of the joint."""
+    """Of single faults those that put each lead where its total may be that of the joint, (k,)."""
     return _where_all(singles, case.at_joint, np.arange(len(singles.joint)))
 
 
 def may_lack(case: Case, singles: Singles) -> Iterator[tuple[int, Index]]:
-    """Groups from 1, and of single faults those that the totals allow where it lacks volts.
+    """Groups from 1, and of single faults those that totals allow where it lacks volts, (k,).
 
     Most harnesses move two leads at the most. Where others than these cannot be right, or any two
     do not lack alike, such a harness does not serve, and is not looked at.
@@ -47,7 +47,7 @@ def may_lack(case: Case, singles: Singles) -> Iterator[tuple[int, Index]]:
 
 
 def alike(singles: Singles, joint: NDArray[np.int16], wild: Flags) -> Index:
-    """Single faults whose leads sit at ``joint`` (n + 1,), whatever of ``wild`` (n + 1,) leads."""
+    """Single faults whose leads sit at ``joint`` (n + 1,), whatever of ``wild`` (n + 1,) leads, (k,)."""
     if not wild.any():
         return np.array(singles.places.get(joint.tobytes(), ()), dtype=np.intp)
     may = np.flatnonzero(_moving(singles, np.flatnonzero(~wild & (joint != singles.joint[0]))))

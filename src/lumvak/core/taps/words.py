@@ -5,8 +5,9 @@ from __future__ import annotations
 import math
 
 from lumvak.core.taps.faults import OPEN, Fault, Name
+from lumvak.core.taps.hypotheses import Hypothesis
 from lumvak.core.taps.readings import JOINT, MAIN_MINUS, MAIN_PLUS, Case
-from lumvak.core.taps.verdict import Hypothesis, Next, TapVerdict
+from lumvak.core.taps.verdict import Next, TapVerdict
 from lumvak.core.units import say
 
 DO_GROUP = {
