@@ -47,7 +47,7 @@ def may_lack(case: Case, singles: Singles) -> Iterator[tuple[int, Index]]:
 
 
 def alike(singles: Singles, joint: NDArray[np.int16], wild: Flags) -> Index:
-    """Single faults whose leads sit at ``joint`` (n + 1,), whatever of ``wild`` (n + 1,) leads, (k,)."""
+    """Single faults whose leads sit at ``joint`` (n + 1,), but for ``wild`` ones (n + 1,): (k,)."""
     if not wild.any():
         return np.array(singles.places.get(joint.tobytes(), ()), dtype=np.intp)
     may = np.flatnonzero(_moving(singles, np.flatnonzero(~wild & (joint != singles.joint[0]))))
