@@ -241,7 +241,7 @@ def _balance(
     return steps.of(
         balance_topic, project.balance_leads, laid_out.tap,
         sized.boards.board, sized.in_hand.groups, half_v,
-        hand.choice.series, project.hand.meter, watched,
+        hand.choice.series, project.hand.meter, watched, laid_out.taps.astray,
     )  # fmt: skip
 
 

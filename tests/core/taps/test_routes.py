@@ -6,7 +6,7 @@ import pytest
 from lumvak.core.arrangement.layout import Barriers
 from lumvak.core.document.taps import TapWay
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.taps.routes import EDGE_MM, taps_of
+from lumvak.core.taps.routes import EDGE_MM, reach_mm, strays, taps_of
 
 
 def test_leads_keep_off_main_leads_and_off_far_potentials(seen: Evaluation) -> None:
@@ -42,3 +42,15 @@ def test_a_way_of_the_builders_has_its_own_length(seen: Evaluation) -> None:
     flat = 50.0 + rest + abs(float(board[2] - start[2]))
     assert laid.length_mm[3] == pytest.approx(1.15 * flat + 60.0)
     assert np.delete(laid.length_mm, 3) == pytest.approx(np.delete(plain.length_mm, 3))
+
+
+def test_a_way_far_outside_is_not_followed(seen: Evaluation) -> None:
+    layout, leads = seen.table.layout, seen.table.leads
+    kept = seen.project.arrangement.kept_free
+    plain = taps_of(kept, layout, leads, 60.0)
+    far = TapWay(lead=2, corners=((1e4, 5.0),) * 20)
+    laid = taps_of(kept, layout, leads, 60.0, (far, TapWay(lead=3, corners=((5.0, 5.0),))))
+    assert (laid.astray, set(laid.ways)) == ((2,), {3})
+    assert laid.length_mm[2] == plain.length_mm[2]
+    edge = layout.size_mm[0] + reach_mm(layout)
+    assert not strays(((edge, 0.0),), layout) and strays(((edge + 1.0, 0.0),), layout)

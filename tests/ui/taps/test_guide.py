@@ -37,6 +37,23 @@ def test_each_lead_has_its_row_colour_and_way(
     forget(barrow_window)
 
 
+def test_a_way_too_far_out_is_refused_with_what_is_accepted(
+    barrow_window: Window, guide: GuideView
+) -> None:
+    guide.turn_to(3)
+    guide.way.setText("12;30 10000;40")
+    guide.way.setModified(True)
+    guide.way.editingFinished.emit()
+    assert "Way of lead 3 lies too far out; accepted:" in guide.problem.text()
+    assert barrow_window.session.project.balance_leads.ways == ()
+    guide.sides.views[0].way_laid.emit(((12.0, 30.0), (12.0, -9000.0)))
+    assert "lies too far out" in guide.problem.text()
+    guide.sides.views[0].way_laid.emit(((12.0, 30.0),))
+    assert guide.problem.text() == ""
+    assert barrow_window.session.project.balance_leads.ways[0].corners == ((12.0, 30.0),)
+    forget(barrow_window)
+
+
 def test_at_the_bench_one_side_after_the_other_by_keys(
     qtbot: QtBot, barrow_window: Window, guide: GuideView
 ) -> None:

@@ -33,12 +33,13 @@ class BalanceTopic:
 
 def balance_topic(
     leads: BalanceLeads, taps: TapFigures, board: Board | None, groups: tuple[GroupNow, ...],
-    half_v: float, series: int, meter: Meter, watched: WatchTopic,
+    half_v: float, series: int, meter: Meter, watched: WatchTopic, astray: tuple[int, ...] = (),
 ) -> BalanceTopic:  # fmt: skip
     """The balance leads as a topic of the evaluation.
 
     ``groups`` are those in hand as measured, ``half_v`` what a cell rests at when half full,
-    ``watched`` the group voltages that were taken over time.
+    ``watched`` the group voltages that were taken over time. ``astray`` are leads whose way lies
+    too far out to be followed.
     """
     shown_v = watched.seen[-1].volts.tolist() if watched.seen else ()
     plug = None if board is None else board.plug
@@ -47,8 +48,8 @@ def balance_topic(
         plug is not None and plug.first == "positive",
     )  # fmt: skip
     findings = (
-        *tap_findings(leads, taps, series), *_plugs(board, series), *_bricks(leads, series),
-        *_checked(check),
+        *tap_findings(leads, taps, series), *_astray(astray), *_plugs(board, series),
+        *_bricks(leads, series), *_checked(check),
     )  # fmt: skip
     return BalanceTopic(check, (taps.fault, taps.melts, *check.figures), findings)
 
@@ -70,6 +71,17 @@ def tap_findings(leads: BalanceLeads, taps: TapFigures, series: int) -> tuple[Fi
             beside=(taps.melts.key,),
         ),
     )
+
+
+def _astray(leads: tuple[int, ...]) -> Iterator[Finding]:
+    if leads:
+        named = " and ".join(filter(None, [", ".join(map(str, leads[:-1])), str(leads[-1])]))
+        yield Finding(
+            "taps-astray", "warn",
+            f"The way of lead {named} lies farther outside than the pack is long",
+            "It is not followed: the lead goes the usual way, and its length is of that.",
+            "Lay it anew where the pack is.", STAGE, "taps.whole_v",
+        )  # fmt: skip
 
 
 def _plugs(board: Board | None, series: int) -> Iterator[Finding]:

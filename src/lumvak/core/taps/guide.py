@@ -53,10 +53,9 @@ def guide_of(
     """
     plug = USUAL if board is None or board.plug is None else board.plug
     pins = pins_of(plug, layout.series)
-    ways = {item.lead: item.corners for item in leads.ways if item.corners}
     found = []
     for number, terminal in enumerate(taps.terminal.tolist()):
-        route = _route(layout.terminal_mm[terminal], taps.board_mm, ways.get(number))
+        route = _route(layout.terminal_mm[terminal], taps.board_mm, taps.ways.get(number))
         under, volts = _crossed(layout, route, terminal, number, level_v)
         pin, place = pins[number]
         found.append(

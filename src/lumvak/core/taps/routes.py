@@ -18,18 +18,35 @@ Index = NDArray[np.intp]
 ROUTE_SLACK = 1.15
 # So much longer a lead is laid to keep off cans of far other potential.
 EDGE_MM = 40.0
+# A corner of a way lies no farther outside than the pack is long, or than this.
+LEAST_REACH_MM = 200.0
+Corners = tuple[tuple[float, float], ...]
 
 
 @dataclass(frozen=True, eq=False)
 class Taps:
     """The balance leads, from level 0 upwards: the ``terminal`` of each and its ``length_mm``.
 
-    Arrays of length series + 1. ``board_mm`` is where all end, (3,).
+    Arrays of length series + 1. ``board_mm`` is where all end, (3,). ``ways`` are those of the
+    builder that are followed, by lead; ``astray`` the leads of those that lie too far out.
     """
 
     terminal: Index
     length_mm: Array
     board_mm: Array
+    ways: dict[int, Corners]
+    astray: tuple[int, ...]
+
+
+def reach_mm(layout: Layout) -> float:
+    """How far outside the pack a corner of a way may lie, in mm."""
+    return max(LEAST_REACH_MM, *layout.size_mm[:2])
+
+
+def strays(corners: Corners, layout: Layout) -> bool:
+    """Whether a way has a corner that lies farther out."""
+    at, reach = np.array(corners, dtype=float).reshape(-1, 2), reach_mm(layout)
+    return bool((at < -reach).any() or (at > np.array(layout.size_mm[:2]) + reach).any())
 
 
 def taps_of(
@@ -42,7 +59,7 @@ def taps_of(
     there is one, over the edge of the pack where that is on the other side, with slack and
     ``spare_mm`` for both ends. The board is the first block named so, or BMS, else it lies where
     the negative lead leaves. A terminal beside one of ``barriers`` counts as EDGE_MM farther. A
-    lead that has one of ``ways`` goes by its corners.
+    lead that has one of ``ways`` goes by its corners, where they lie within ``reach_mm``.
     """
     board = next((item for item in kept_free if item.is_board), None)
     if board is not None:
@@ -67,13 +84,15 @@ def taps_of(
     first = np.searchsorted(layout.level[order], np.arange(layout.series + 1))
     terminals = order[first]
     length = away[terminals]
-    for way in ways:
-        if way.lead < len(terminals) and way.corners:
-            at = layout.terminal_mm[terminals[way.lead]]
-            corners = np.array([at[:2], *way.corners, place[:2]], dtype=float)
-            flat = float(np.hypot(*np.diff(corners, axis=0).T).sum())
-            length[way.lead] = flat + abs(float(at[2] - place[2]))
-    return Taps(terminals, length * ROUTE_SLACK + spare_mm, place)
+    laid = {way.lead: way.corners for way in ways if way.lead < len(terminals) and way.corners}
+    astray = tuple(lead for lead, corners in laid.items() if strays(corners, layout))
+    followed = {lead: corners for lead, corners in laid.items() if lead not in astray}
+    for lead, corners in followed.items():
+        at = layout.terminal_mm[terminals[lead]]
+        route = np.array([at[:2], *corners, place[:2]], dtype=float)
+        flat = float(np.hypot(*np.diff(route, axis=0).T).sum())
+        length[lead] = flat + abs(float(at[2] - place[2]))
+    return Taps(terminals, length * ROUTE_SLACK + spare_mm, place, followed, astray)
 
 
 def _board_height_mm(board: KeptFree, layout: Layout) -> float:

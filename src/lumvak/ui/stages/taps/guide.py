@@ -10,6 +10,7 @@ from lumvak.core import units
 from lumvak.core.document.taps import TapWay
 from lumvak.core.evaluation import Evaluation, guides_in_hand
 from lumvak.core.taps.guide import USUAL, TapGuide, by_side, order_said, unused_pins
+from lumvak.core.taps.routes import reach_mm, strays
 from lumvak.core.units import QuantityError, digits, say
 from lumvak.ui.bench_mode import BenchMode, BenchStep
 from lumvak.ui.session import Session
@@ -86,7 +87,7 @@ class GuideView(Page):
         outer.addWidget(self.sides, 1)
         for view in self.sides.views:
             if isinstance(view, WayView):
-                view.way_laid.connect(self.lay)
+                view.way_laid.connect(self._take_dragged)
         self.way.editingFinished.connect(self._take_way)
         self.proposed.clicked.connect(lambda: self.lay(()))
         self.colours.editingFinished.connect(self._take_colours)
@@ -120,11 +121,20 @@ class GuideView(Page):
 
     def lay(self, corners: tuple[tuple[float, float], ...]) -> str:
         """Lay the way of the lead in hand by its corners; none is the proposed way."""
+        layout = self.session.evaluation.table.layout
+        if strays(corners, layout):
+            reach = reach_mm(layout)
+            spans = (f"{say(-reach, 'mm')} to {say(size + reach, 'mm')}"
+                     for size in layout.size_mm[:2])  # fmt: skip
+            return f"Way of lead {self.at} lies too far out; accepted: {' and '.join(spans)}"
         kept = [item for item in self.session.project.balance_leads.ways if item.lead != self.at]
         if corners:
             kept.append(TapWay(lead=self.at, corners=corners))
         return edit_or_why(self.session, {"balance_leads.ways": tuple(kept)},
                            f"way of lead {self.at}")  # fmt: skip
+
+    def _take_dragged(self, corners: tuple[tuple[float, float], ...]) -> None:
+        mark_bad(self.way, self.problem, self.lay(corners))
 
     def _take_way(self) -> None:
         text = self.way.text().strip()
