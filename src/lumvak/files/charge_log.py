@@ -14,10 +14,13 @@ from pydantic import ValidationError
 from lumvak.core.document.charging import MOST_LOG, LogRow
 from lumvak.core.document.edit import sentences
 from lumvak.files.problem import FileProblem
-from lumvak.files.spreadsheet import separator_of
+from lumvak.files.spreadsheet import rows_of, separator_of
 from lumvak.files.tester_log import CLOCK, HEADS, columns_of, number_of
 
-WANTED = {**HEADS, "warm": ("temperature", "temp", "celsius", "warm", "warmest")}
+WANTED = {
+    **HEADS, "time": (*HEADS["time"], "date", "datetime", "timestamp"),
+    "warm": ("temperature", "temp", "celsius", "warm", "warmest"),
+}  # fmt: skip
 GROUP = re.compile(r"(?:g|group|cell|c)\s*_?(\d{1,3})(?:\s*\(?(v|mv)\)?)?")
 MOST_ROWS = 2_000_000
 
@@ -34,13 +37,14 @@ class LoggedCharge:
 def read_charge_log(text: str, where: str, groups: int) -> LoggedCharge:
     """Read a log of a charge with heads: time and volts, amps, warmth and groups where there are.
 
-    Time is in s unless its head says min or h, on a clock, or a date with a time. Raises
-    FileProblem by its line: no column, no number, time that runs backwards.
+    Time is in s unless its head says ms, min or h, on a clock, or a date with a time; a number
+    without marks between its parts is a date only where the head says so. Raises FileProblem by
+    its line: no column, no number, time that runs backwards.
     """
     lines = [line for line in text.lstrip("\ufeff").splitlines() if line.strip()]
     if not 2 <= len(lines) <= MOST_ROWS:
         raise FileProblem(f"{where}: {len(lines)} rows; accepted: 2 to {MOST_ROWS}, heads first")
-    rows = list(csv.reader(io.StringIO("\n".join(lines)), delimiter=separator_of(lines)))
+    rows = list(rows_of(lines, where, separator_of(lines)))
     columns = columns_of(rows[0], WANTED)
     if lacking := [name for name in ("time", "volts") if name not in columns]:
         raise FileProblem(
@@ -55,12 +59,13 @@ def read_charge_log(text: str, where: str, groups: int) -> LoggedCharge:
         )
     first = rows[1][columns["time"][0]].strip() if columns["time"][0] < len(rows[1]) else ""
     found, before = list[LogRow](), -1.0
-    origin = _time(first, columns["time"][1], f"{where}, line 2")
+    dated = "date" in rows[0][columns["time"][0]].lower()
+    origin = _time(first, columns["time"][1], f"{where}, line 2", dated)
     keep = max(1, -(-len(rows) // MOST_LOG))
     for line, cells in enumerate(rows[1:], 2):
         place = f"{where}, line {line}"
         shown = _cell(cells, columns["time"][0])
-        seconds = _time(shown, columns["time"][1], place) - origin
+        seconds = _time(shown, columns["time"][1], place, dated) - origin
         if seconds <= before:
             raise FileProblem(
                 f"{place}: time runs backwards, or stands: {shown[:40]}; accepted: times that rise"
@@ -72,7 +77,8 @@ def read_charge_log(text: str, where: str, groups: int) -> LoggedCharge:
     said = f"{len(rows) - 1} readings"
     if keep > 1:
         said += f", every {keep}th of them kept"
-    return LoggedCharge(tuple(found), first if _date(first) is not None else "", f"{said}.")
+    start = first if _date(first, dated) is not None else ""
+    return LoggedCharge(tuple(found), start, f"{said}.")
 
 
 def _groups(heads: Sequence[str]) -> list[tuple[int, float]]:
@@ -89,16 +95,19 @@ def _cell(cells: Sequence[str], place: int) -> str:
     return cells[place].strip() if place < len(cells) else ""
 
 
-def _date(shown: str) -> datetime | None:
+def _date(shown: str, dated: bool) -> datetime | None:
+    """When that was; a number is no date, unless it is ``dated`` by its head."""
+    if not dated and shown.strip().isdecimal():
+        return None
     try:
         return datetime.fromisoformat(shown.strip())
     except ValueError:
         return None
 
 
-def _time(shown: str, scale: float, place: str) -> float:
-    if CLOCK.fullmatch(shown) is None and (when := _date(shown)) is not None:
-        return when.timestamp()
+def _time(shown: str, scale: float, place: str, dated: bool) -> float:
+    if CLOCK.fullmatch(shown) is None and (when := _date(shown, dated)) is not None:
+        return (when - datetime(2000, 1, 1, tzinfo=when.tzinfo)).total_seconds()
     return number_of(shown, place, "time", scale)
 
 

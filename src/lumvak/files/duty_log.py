@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import csv
 import re
 from dataclasses import dataclass
 from typing import Literal
@@ -13,7 +12,7 @@ from lumvak.core.document.need import MOST_DUTY_STEPS, DutyStep
 from lumvak.core.need.duty import condense, duty_mean, duty_rms
 from lumvak.core.units import say
 from lumvak.files.problem import FileProblem
-from lumvak.files.spreadsheet import separator_of
+from lumvak.files.spreadsheet import rows_of, separator_of
 
 MOST_LINES = 500_000
 # Some thirty years: stamps of a clock are no larger.
@@ -60,7 +59,7 @@ def read_duty_log(text: str, where: str, unit: Literal["A", "W"]) -> DutyLog:
     if not lines:
         raise FileProblem(f"{where} holds no samples; wanted are lines of time and current")
     separator = separator_of([line for _, line in lines[:20]])
-    rows = [(number, next(csv.reader([line], delimiter=separator))) for number, line in lines]
+    rows = [(number, next(rows_of([line], where, separator, number), [])) for number, line in lines]
     columns, header = _columns(rows, where, unit)
     samples = [_sample(cells, columns, f"{where}, line {number}") for number, cells in
                rows[1 if header else 0 :]]  # fmt: skip

@@ -13,7 +13,13 @@ import numpy as np
 
 from lumvak.core.document.hand import HandCell
 from lumvak.files.problem import FileProblem
-from lumvak.files.spreadsheet import harmless, separator_of, unguarded
+from lumvak.files.spreadsheet import (
+    harmless,
+    printable,
+    rows_of,
+    separator_of,
+    unguarded,
+)
 
 # What heads are called, by the field that they are of; all in small letters and digits alone.
 HEADS: dict[str, tuple[str, ...]] = {
@@ -104,7 +110,7 @@ def read_readings(text: str, where: str, known: Mapping[str, str] | None = None)
         raise FileProblem(f"{where}: nothing in it; wanted is a row of heads, and a row a cell")
     if len(lines) > MOST_ROWS + 1:
         raise FileProblem(f"{where}: {len(lines)} rows; accepted: up to {MOST_ROWS}")
-    rows = list(csv.reader(io.StringIO("\n".join(lines)), delimiter=separator_of(lines)))
+    rows = list(rows_of(lines, where, separator_of(lines)))
     heads = rows[0]
     if all(NUMBER.fullmatch(head.strip()) for head in heads if head.strip()):
         raise FileProblem(
@@ -155,7 +161,7 @@ def _cells(
                 continue
             shown = unguarded(row[at].strip()) if at < len(row) else ""
             if field in WORDS:
-                cell[field] = shown[:200]
+                cell[field] = printable(shown)[:200]
             elif shown and shown not in ("-", "–", "—", "n/a"):
                 value = _value(shown, field, factor)
                 if isinstance(value, str):
@@ -214,7 +220,7 @@ def _value(shown: str, field: str, factor: float) -> float | int | str:
     scale = UNITS[field][unit] if unit else factor
     number = float(match[0].replace(",", ".").replace("\u2212", "-"))
     if field == "number":
-        if number != int(number) or not 1 <= number <= 999_999:
+        if not 1.0 <= number <= 999_999.0 or number != int(number):
             return f"“{shown[:40]}” is no number of a cell; accepted: 1 to 999999"
         return int(number)
     value = round(number * scale, 9)

@@ -2,13 +2,42 @@
 
 from __future__ import annotations
 
+import csv
 import re
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Iterator, Sequence
+
+from lumvak.files.problem import FileProblem
 
 # Characters that make a spreadsheet run a text cell as a formula.
 RISKY = ("=", "+", "-", "@", "\t", "\r")
 GUARD = "'"
 _NUMBER = re.compile(r"[+-]?\d+(?:\.\d+)?(?:[eE][+-]?\d+)?")
+
+
+def rows_of(
+    lines: Iterable[str], where: str, separator: str, first: int = 1
+) -> Iterator[list[str]]:
+    """The cells of each line, of which the ``first`` has that number.
+
+    Raises FileProblem where a cell is longer than any that is meant.
+    """
+    rows = csv.reader(lines, delimiter=separator)
+    while True:
+        try:
+            row = next(rows)
+        except StopIteration:
+            return
+        except csv.Error:
+            raise FileProblem(
+                f"{where}, line {first + rows.line_num - 1}: a cell of more than "
+                f"{csv.field_size_limit()} characters, or a quote that is not closed"
+            ) from None
+        yield row
+
+
+def printable(text: str) -> str:
+    """The text without signs that are not shown, and may turn what is."""
+    return "".join(sign for sign in text if sign.isprintable())
 
 
 def harmless(text: str) -> str:

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import csv
-import io
 import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
@@ -12,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from lumvak.files.problem import FileProblem
-from lumvak.files.spreadsheet import separator_of
+from lumvak.files.spreadsheet import rows_of, separator_of
 
 Array = NDArray[np.float64]
 HEADS = {
@@ -21,7 +19,7 @@ HEADS = {
     "amps": ("current", "amps", "a", "i"),
 }
 SCALES = {"ms": 1e-3, "min": 60.0, "h": 3600.0, "mv": 1e-3, "ma": 1e-3}
-CLOCK = re.compile(r"(\d+):(\d{1,2}):(\d{1,2}(?:[.,]\d+)?)")
+CLOCK = re.compile(r"(\d{1,6}):(\d{1,2}):(\d{1,2}(?:[.,]\d+)?)")
 LONGEST_ROWS = 2_000_000
 # A pulse changes the current by so much of the most, within so many s from one sample to the next.
 PULSE_SHARE, PULSE_S = 0.3, 30.0
@@ -43,7 +41,10 @@ def is_tester_log(text: str) -> bool:
     lines = [line for line in text.lstrip("\ufeff").splitlines()[:5] if line.strip()]
     if not lines:
         return False
-    heads = next(csv.reader(lines[:1], delimiter=separator_of(lines)))
+    try:
+        heads = next(rows_of(lines[:1], "", separator_of(lines)), [])
+    except FileProblem:
+        return False
     return set(columns_of(heads)) == set(HEADS)
 
 
@@ -69,7 +70,7 @@ def read_tester_log(text: str, where: str) -> TesterLog:
     lines = [line for line in text.lstrip("\ufeff").splitlines() if line.strip()]
     if not 3 <= len(lines) <= LONGEST_ROWS:
         raise FileProblem(f"{where}: {len(lines)} rows; accepted: 3 to {LONGEST_ROWS}")
-    rows = csv.reader(io.StringIO("\n".join(lines)), delimiter=separator_of(lines))
+    rows = rows_of(lines, where, separator_of(lines))
     columns = columns_of(next(rows))
     if lacking := [name for name in HEADS if name not in columns]:
         raise FileProblem(f"{where}, line 1: no column for {', '.join(lacking)}")

@@ -19,6 +19,8 @@ Point = tuple[float, float]
 # A charge of more than so many times the typical capacity was meant in mAh.
 MILLI_FROM = 20.0
 HIGHEST_V = 6.0
+# No sheet says more, in mAh.
+MOST_READ_AH = 1e8
 # With fewer on a curve, lag and resistance stand in for each other (methods 25).
 ENOUGH_POINTS = 18
 MINUS = "\u2212"
@@ -58,6 +60,11 @@ def parse_curve(text: str, capacity_ah: float) -> list[Point]:
             raise QuantityError(
                 f"line {number}: {say(volts, 'V')} was given for a cell; accepted: up to "
                 f"{say(HIGHEST_V, 'V')}, the charge taken first and the volts after it"
+            )
+        if not abs(ah) <= MOST_READ_AH:
+            raise QuantityError(
+                f"line {number}, “{line.strip()[:60]}”: no cell gives as much; accepted: the "
+                "charge taken first, in Ah or mAh"
             )
         pairs.append((ah, volts))
     if not pairs:
