@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import argparse
 import re
-import sys
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
@@ -16,6 +15,7 @@ import numpy as np
 from lumvak.cli.batch import run_batch, usual_options
 from lumvak.cli.evaluate import read_evaluation
 from lumvak.cli.table import json_text, table
+from lumvak.cli.told import Parser, complain
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.cells import Chemistry
 from lumvak.core.cells.behaviour import behaviour_of
@@ -204,14 +204,14 @@ def run_balance(arguments: Sequence[str]) -> int:
         case = _case(seen, chosen.groups, asked)
         found = balance_records(case)
     except BalanceError as problem:
-        print(f"lumvak balance: {problem}", file=sys.stderr)
+        complain("lumvak balance", problem)
         return 2
     print(json_text(found) if chosen.json else _text(case, found))
     return 0
 
 
 def _parser() -> argparse.ArgumentParser:
-    parser = argparse.ArgumentParser(
+    parser = Parser(
         prog="lumvak balance",
         description="What groups give, what is lost in each and why, and what evening out takes.",
     )
@@ -242,6 +242,11 @@ class Asked:
     every: str | None = None
     stays: str | None = None
     leak: tuple[str, ...] = ()
+
+
+def _whole(text: str) -> bool:
+    """Whether a text is a number of a group."""
+    return text.strip().isascii() and text.strip().isdigit() and len(text.strip()) < 7
 
 
 def _case(seen: Evaluation | None, groups: str | None, asked: Asked) -> BalanceCase:
@@ -281,7 +286,7 @@ def _as_used(case: BalanceCase, asked: Asked) -> BalanceCase:
         leak = case.groups.leak_a.copy()
         for item in asked.leak:
             place, colon, amount = item.partition(":")
-            if not colon or not place.strip().isdigit():
+            if not colon or not _whole(place):
                 raise BalanceError(f"leak: “{item[:40]}”; accepted: such as 4:5mA")
             at = int(place)
             if not 1 <= at <= len(leak):

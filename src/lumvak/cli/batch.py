@@ -4,13 +4,23 @@ from __future__ import annotations
 
 import argparse
 import json
-import sys
 from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
+from lumvak.cli.told import lines_in, shown
+
 # What a case that cannot be meant so raises, besides the command's own error.
-NO_CASE = (ValueError, KeyError, TypeError, AttributeError)
+NO_CASE = (
+    ValueError,
+    LookupError,
+    TypeError,
+    AttributeError,
+    ArithmeticError,
+    OSError,
+    RecursionError,
+    MemoryError,
+)
 
 
 def usual_options(parser: argparse.ArgumentParser, *, batch: bool = False) -> None:
@@ -30,12 +40,12 @@ def run_batch(one: Callable[[Any], dict[str, Any]], wants: str) -> int:
     ``wants`` is how a case is written.
     """
     worst = 0
-    for line in sys.stdin:
+    for line in lines_in():
         if not line.strip():
             continue
         try:
             result = one(json.loads(line))
         except NO_CASE as error:
-            result, worst = {"error": f"no case ({error}); wanted is {wants}"}, 2
+            result, worst = {"error": f"no case ({shown(error)}); wanted is {wants}"}, 2
         print(json.dumps(result, ensure_ascii=False), flush=True)
     return worst

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import argparse
-import sys
 from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
 
 from lumvak.cli.table import json_text, table
+from lumvak.cli.told import Parser, complain
 from lumvak.core import units
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.catalogue.sheet_curves import ROOM_C
@@ -34,7 +34,7 @@ def _at(text: str) -> tuple[float, float]:
 
 def run_cell(arguments: Sequence[str]) -> int:
     """Print how a cell behaves; 0 when done, 2 where it is not known or a file is no good."""
-    parser = argparse.ArgumentParser(
+    parser = Parser(
         prog="lumvak cell",
         description="How a cell behaves: what its sheet draws fitted, and its discharges.",
     )
@@ -51,16 +51,14 @@ def run_cell(arguments: Sequence[str]) -> int:
     try:
         catalogue, problems = load_catalogue(chosen.catalogue)
     except FileProblem as problem:
-        print(f"lumvak cell: {problem}", file=sys.stderr)
+        complain("lumvak cell", problem)
         return 2
     for text in problems:
-        print(f"lumvak cell: {text}", file=sys.stderr)
+        complain("lumvak cell", text)
     cell = catalogue.cells.get(chosen.cell)
     if cell is None:
-        print(
-            f"lumvak cell: no cell “{chosen.cell}”; accepted: {', '.join(sorted(catalogue.cells))}",
-            file=sys.stderr,
-        )
+        complain("lumvak cell", f"no cell “{chosen.cell}”; accepted: "
+                 f"{', '.join(sorted(catalogue.cells))}")  # fmt: skip
         return 2
     seen = behaviour_of(cell, catalogue.chemistry_of(cell))
     amps = [rate * cell.capacity_typical_ah for rate in USUAL_RATES]

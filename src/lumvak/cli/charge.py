@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import argparse
-import sys
 from collections.abc import Sequence
 from pathlib import Path
 from typing import Any, get_args
@@ -13,6 +11,7 @@ from pydantic import ValidationError
 from lumvak.cli.batch import run_batch, usual_options
 from lumvak.cli.evaluate import read_evaluation
 from lumvak.cli.table import json_text, table
+from lumvak.cli.told import Parser, complain
 from lumvak.core.catalogue.chargers import Charger, ChargerKind
 from lumvak.core.charging.to_full import ENDED_WORDS, Charge
 from lumvak.core.charging.verdict import verdict_on
@@ -196,7 +195,7 @@ def run_charge(arguments: Sequence[str]) -> int:
 
     0 when done, 1 where a log says stop, 2 where something is no good.
     """
-    parser = argparse.ArgumentParser(
+    parser = Parser(
         prog="lumvak charge",
         description="The charger for a pack, a verdict on one in hand, and the time to full.",
     )
@@ -229,7 +228,7 @@ def run_charge(arguments: Sequence[str]) -> int:
         share = None if chosen.begin is None else share_of(chosen.begin)
         found = charge_records(seen, charger, share)
     except (ChargeError, FileProblem) as problem:
-        print(f"lumvak charge: {problem}", file=sys.stderr)
+        complain("lumvak charge", problem)
         return 2
     print(json_text(found) if chosen.json else _text(found))
     return 0

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import argparse
-import sys
 from collections.abc import Sequence
 from dataclasses import replace
 from pathlib import Path
@@ -11,6 +10,7 @@ from typing import Any
 
 from lumvak.cli.batch import usual_options
 from lumvak.cli.table import json_text, table
+from lumvak.cli.told import Parser, complain
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import as_json, walk
@@ -50,7 +50,7 @@ def with_tolerance(seen: Evaluation) -> Evaluation:
 
 def project_parser(command: str, description: str) -> argparse.ArgumentParser:
     """What the commands over a project file take in common."""
-    parser = argparse.ArgumentParser(prog=f"lumvak {command}", description=description)
+    parser = Parser(prog=f"lumvak {command}", description=description)
     parser.add_argument("file", type=Path, help="a project file (.lumvak.json)")
     usual_options(parser)
     return parser
@@ -63,10 +63,10 @@ def read_evaluation(command: str, file: Path, catalogues: Sequence[Path]) -> Eva
         with readable(file):
             seen = evaluate(load_project(file, catalogue), catalogue)
     except FileProblem as problem:
-        print(f"{command}: {problem}", file=sys.stderr)
+        complain(command, problem)
         return None
     for text in problems:
-        print(f"{command}: {text}", file=sys.stderr)
+        complain(command, text)
     return seen
 
 

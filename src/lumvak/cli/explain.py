@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import difflib
-import sys
 from collections.abc import Iterator, Sequence
 from typing import Any
 
 from lumvak.cli.evaluate import project_parser, read_evaluation
 from lumvak.cli.table import json_text
+from lumvak.cli.told import complain
 from lumvak.core.figures.figure import ORIGIN_WORDS, Figure, as_json
 from lumvak.core.units import say
 
@@ -25,7 +25,7 @@ def run_explain(arguments: Sequence[str]) -> int:
     if figure is None:
         near = difflib.get_close_matches(chosen.key, list(seen.figures), n=3, cutoff=0.4)
         hint = f"did you mean {', '.join(near)}?" if near else "see “lumvak evaluate”"
-        print(f"lumvak explain: no figure “{chosen.key}”; {hint}", file=sys.stderr)
+        complain("lumvak explain", f"no figure “{chosen.key}”; {hint}")
         return 2
     if chosen.json:
         print(json_text(unfolded(figure)))

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-import argparse
-import sys
 from collections.abc import Sequence
 from pathlib import Path
 
 from lumvak.cli.evaluate import read_evaluation
+from lumvak.cli.told import Parser, complain
 from lumvak.core.units import set_spelling
 from lumvak.files.export.formats import FORMATS, PAPERS, SUFFIXES, write_export
 from lumvak.files.export.warning import warning_of
@@ -17,7 +16,7 @@ from lumvak.files.window_settings import load_settings, settings_path, spelling_
 
 def run_export(arguments: Sequence[str]) -> int:
     """Write an export; 0 when done, 1 where the pack must not be built so, 2 where none is made."""
-    parser = argparse.ArgumentParser(
+    parser = Parser(
         prog="lumvak export",
         description="Template at 1:1 (svg, dxf, pdf), tables (csv), netlist (spice) and the sheet "
         "of cells to their places (placing) of a pack.",
@@ -38,17 +37,17 @@ def run_export(arguments: Sequence[str]) -> int:
     stem = chosen.file.name.removesuffix(".lumvak.json")
     path = chosen.out or chosen.file.with_name(stem + SUFFIXES[chosen.to])
     if same_file(path, chosen.file):
-        print(f"lumvak export: {path} is the project itself; name another file", file=sys.stderr)
+        complain("lumvak export", f"{path} is the project itself; name another file")
         return 2
     try:
         write_export(seen, chosen.to, path, chosen.paper)
     except FileProblem as problem:
-        print(f"lumvak export: {problem}", file=sys.stderr)
+        complain("lumvak export", problem)
         return 2
     for flaw in seen.flaws:
-        print(f"lumvak export: {flaw.text}. {flaw.do}", file=sys.stderr)
+        complain("lumvak export", f"{flaw.text}. {flaw.do}")
     warning = warning_of(seen)
     if warning:
-        print(f"lumvak export: {warning}", file=sys.stderr)
+        complain("lumvak export", warning)
     print(path)
     return 1 if warning else 0

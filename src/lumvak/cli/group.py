@@ -6,14 +6,15 @@ import argparse
 import json
 import math
 import re
-import sys
 import time
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
+from lumvak.cli.batch import NO_CASE
 from lumvak.cli.table import json_text, table
+from lumvak.cli.told import Parser, complain, lines_in, shown
 from lumvak.core.document.hand import HandCell, Lot, Meter
 from lumvak.core.matching.dealing import Compared, compared, proof_of
 from lumvak.core.matching.heap import WEIGHTS, HeapError, heap_of
@@ -57,8 +58,14 @@ def _apart(text: str) -> list[int]:
     return found
 
 
+def _seed(text: str) -> int:
+    if not (text.isascii() and text.isdigit() and len(text) < 10):
+        raise argparse.ArgumentTypeError(f"“{text}” is no whole number from 0 up")
+    return int(text)
+
+
 def _count(text: str) -> int:
-    if not text.isdigit() or not 1 <= int(text) <= 1000:
+    if not (text.isascii() and text.isdigit() and len(text) < 5) or not 1 <= int(text) <= 1000:
         raise argparse.ArgumentTypeError(f"“{text}” is no count from 1 to 1000")
     return int(text)
 
@@ -74,7 +81,7 @@ def _seconds(text: str) -> float:
 
 
 def _parser() -> argparse.ArgumentParser:
-    parser = argparse.ArgumentParser(
+    parser = Parser(
         prog="lumvak group",
         description="Deal measured cells into groups that are alike, by every method.",
     )
@@ -90,7 +97,7 @@ def _parser() -> argparse.ArgumentParser:
                         help="a cell that has its place (repeatable)")  # fmt: skip
     parser.add_argument("--apart", type=_apart, action="append", default=[], metavar="12,15",
                         help="cells of which no two sit in one group (repeatable)")  # fmt: skip
-    parser.add_argument("--seed", type=int, default=1, help="chance begins here")
+    parser.add_argument("--seed", type=_seed, default=1, help="chance begins here")
     parser.add_argument("--seconds", type=_seconds, help="about how long to look; else till alike")
     parser.add_argument("--json", action="store_true", help="print one JSON object")
     parser.add_argument("--batch", action="store_true",
@@ -113,10 +120,10 @@ def run_group(arguments: Sequence[str]) -> int:
         readings = read_readings(read_text(chosen.file), chosen.file.name)
         judged = _judged(readings.cells, chosen)
     except FileProblem as problem:
-        print(f"lumvak group: {problem}", file=sys.stderr)
+        complain("lumvak group", problem)
         return 2
     for text in _notes(readings.unknown, [item.cell.number for item in judged]):
-        print(f"lumvak group: {text}", file=sys.stderr)
+        complain("lumvak group", text)
     wanted = Wanted(chosen.series, chosen.parallel, chosen.by, dict(chosen.pin), chosen.apart,
                     chosen.seed, chosen.seconds)  # fmt: skip
     good = [item.cell for item in judged if item.state != "reject"]
@@ -138,7 +145,7 @@ def _judged(cells: Sequence[dict[str, Any]], chosen: argparse.Namespace) -> tupl
     if chosen.cell is not None:
         catalogue, problems = load_catalogue(chosen.catalogue)
         for text in problems:
-            print(f"lumvak group: {text}", file=sys.stderr)
+            complain("lumvak group", text)
         sheet = catalogue.cells.get(chosen.cell)
         if sheet is None:
             raise FileProblem(f"no cell is called “{chosen.cell}”; “lumvak size” lists them")
@@ -209,7 +216,7 @@ def _print(result: dict[str, Any]) -> None:
     for item in result["rejected"]:
         print(f"{item['number']} is left out: {item['reason']}")
     if "error" in result:
-        print(f"lumvak group: {result['error']}", file=sys.stderr)
+        complain("lumvak group", result["error"])
         return
     rows = [
         (name, *(_share(found[key]) for key in ("spread_capacity", "spread_conductance")),
@@ -242,7 +249,7 @@ def _share(value: float | None) -> str:
 def _batch(chosen: argparse.Namespace) -> int:
     """A case a line; of its cells only those are left out that must never be charged again."""
     worst = 0
-    for line in sys.stdin:
+    for line in lines_in():
         if not line.strip():
             continue
         result, status = _case(line, chosen)
@@ -253,22 +260,26 @@ def _batch(chosen: argparse.Namespace) -> int:
 
 def _case(line: str, chosen: argparse.Namespace) -> tuple[dict[str, Any], int]:
     try:
-        case = json.loads(line)
-        cells = [(int(item["number"]), _number(item.get("ah")), _number(item.get("mohm")))
-                 for item in case["cells"]]  # fmt: skip
-        made = [HandCell(number=int(item["number"]), volts=item.get("volts"))
-                for item in case["cells"]]  # fmt: skip
-        pins = dict(_pin(item) for item in case.get("pins", ()))
-        wanted = Wanted(
-            int(case["series"]), int(case["parallel"]), case.get("by", chosen.by), pins,
-            [list(map(int, item)) for item in case.get("apart", ())],
-            int(case.get("seed", chosen.seed)), case.get("seconds", chosen.seconds),
-        )  # fmt: skip
-        if wanted.by not in WEIGHTS or min(wanted.series, wanted.parallel) < 1:
-            raise ValueError("series, parallel or by")
-    except (ValueError, KeyError, TypeError, AttributeError, argparse.ArgumentTypeError) as error:
+        return _answered(json.loads(line), chosen)
+    except (*NO_CASE, argparse.ArgumentTypeError) as error:
         wants = '{"cells": [{"number", "ah", "mohm", "volts"}], "series", "parallel"}'
-        return {"error": f"no case ({error}); wanted is {wants}"}, 2
+        return {"error": f"no case ({shown(error)}); wanted is {wants}"}, 2
+
+
+def _answered(case: dict[str, Any], chosen: argparse.Namespace) -> tuple[dict[str, Any], int]:
+    cells = [(int(item["number"]), _number(item.get("ah")), _number(item.get("mohm")))
+             for item in case["cells"]]  # fmt: skip
+    made = [HandCell(number=int(item["number"]), volts=item.get("volts"))
+            for item in case["cells"]]  # fmt: skip
+    seconds, seed = case.get("seconds", chosen.seconds), int(case.get("seed", chosen.seed))
+    wanted = Wanted(
+        int(case["series"]), int(case["parallel"]), case.get("by", chosen.by),
+        dict(_pin(item) for item in case.get("pins", ())),
+        [list(map(int, item)) for item in case.get("apart", ())],
+        seed, None if seconds is None else _seconds(str(seconds)),
+    )  # fmt: skip
+    if wanted.by not in WEIGHTS or min(wanted.series, wanted.parallel) < 1 or seed < 0:
+        raise ValueError("series, parallel, seed or by")
     judged = judge_lot(Lot(), made, None, None, Meter()).cells
     never = {
         item.cell.number: item.said

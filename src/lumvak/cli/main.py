@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import argparse
 import gc
 import io
 import os
@@ -11,6 +10,7 @@ from collections.abc import Sequence
 from pathlib import Path
 
 from lumvak import __version__
+from lumvak.cli.told import Parser
 
 # What shells give for a command that was interrupted.
 INTERRUPTED = 130
@@ -84,7 +84,7 @@ def _run(given: list[str]) -> int:
 
 
 def _open_window(given: list[str]) -> int:
-    parser = argparse.ArgumentParser(
+    parser = Parser(
         prog="lumvak",
         description="Size and build battery packs. Without a command it opens the window.",
         epilog="Commands: “lumvak size”, “evaluate”, “explain”, “cell”, “group”, “taps”, "

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import argparse
 import re
-import sys
 from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import Any
 
 from lumvak.cli.table import json_text, table
+from lumvak.cli.told import Parser, complain
 from lumvak.core import units
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.cells import FAMILY_NAMES, FORMS
@@ -115,7 +115,7 @@ def _forms(text: str) -> tuple[str, ...]:
 
 def size_parser() -> argparse.ArgumentParser:
     """The flags of ``lumvak size``; each takes what the window's field of that name takes."""
-    parser = argparse.ArgumentParser(
+    parser = Parser(
         prog="lumvak size",
         description="Series and parallel count, cell, joints and board (BMS) for a need.",
         allow_abbrev=False,
@@ -233,7 +233,7 @@ def run_size(arguments: Sequence[str]) -> int:
     except FileProblem as problem:
         parser.error(f"--catalogue: {problem}")
     for text in problems:
-        print(f"lumvak size: {text}", file=sys.stderr)
+        complain("lumvak size", text)
     _known(parser, "--cell", chosen.cell, catalogue.cells)
     _known(parser, "--chemistry", chosen.chemistry, {**catalogue.chemistries, **FAMILY_NAMES})
     try:

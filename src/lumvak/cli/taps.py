@@ -5,7 +5,6 @@ from __future__ import annotations
 import argparse
 import math
 import re
-import sys
 from collections.abc import Sequence
 from dataclasses import replace
 from pathlib import Path
@@ -16,6 +15,7 @@ import numpy as np
 from lumvak.cli.batch import run_batch, usual_options
 from lumvak.cli.evaluate import read_evaluation
 from lumvak.cli.table import json_text, table
+from lumvak.cli.told import Parser, complain
 from lumvak.core.evaluation import Evaluation, guides_in_hand, taps_as_read
 from lumvak.core.taps.check import meter_of
 from lumvak.core.taps.guide import USUAL, TapGuide, order_said, unused_pins
@@ -77,7 +77,7 @@ def _decimals(text: str) -> int:
 
 
 def _parser() -> argparse.ArgumentParser:
-    parser = argparse.ArgumentParser(
+    parser = Parser(
         prog="lumvak taps",
         description="Compare the totals of balance leads with everything that can be wrong.",
     )
@@ -114,7 +114,7 @@ def run_taps(arguments: Sequence[str]) -> int:
     try:
         case, found = _asked(chosen, seen)
     except TapsError as problem:
-        print(f"lumvak taps: {problem}", file=sys.stderr)
+        complain("lumvak taps", problem)
         return 2
     guides = () if seen is None else guides_in_hand(seen)
     if chosen.json:
@@ -330,7 +330,10 @@ def _more(text: str) -> Between:
     if match is None:
         raise TapsError(f"more: “{text[:40]}”; accepted: such as 0-1=3.65 or 0-plus=51.1")
     start, end, volts = match.groups()
-    ends = [_end_of(int(item) if item.isdigit() else item) for item in (start, end)]
+    ends = [_end_of(int(item) if item.isdecimal() else item) for item in (start, end)]
+        _end_of(int(item) if item.isascii() and item.isdigit() and len(item) < 7 else item)
+        for item in (start, end)
+    ]
     return Between(ends[0], ends[1], float(volts.replace(",", ".")))
 
 

@@ -1,0 +1,42 @@
+"""What the command line reads and refuses: arguments, cases line by line, problems in words."""
+
+from __future__ import annotations
+
+import argparse
+import sys
+from collections.abc import Iterator
+from typing import NoReturn
+
+from lumvak.files.spreadsheet import printable
+
+# A refusal says no more than this of what it refuses.
+MOST_SAID = 300
+
+
+def shown(text: object) -> str:
+    """A text in a line, without signs that are not shown, and no longer than MOST_SAID."""
+    plain = printable(" ".join(str(text).split()))
+    return plain if len(plain) <= MOST_SAID else f"{plain[: MOST_SAID - 1]}…"
+
+
+def complain(command: str, text: object) -> None:
+    """Say a problem on the error stream, if there is one."""
+    if sys.stderr is not None:
+        print(f"{command}: {shown(text)}", file=sys.stderr)
+
+
+class Parser(argparse.ArgumentParser):
+    """Arguments of a command; what it refuses is said as all refusals are."""
+
+    def error(self, message: str) -> NoReturn:
+        """Say what is wrong with the arguments, and end with 2."""
+        super().error(shown(message))
+
+
+def lines_in() -> Iterator[str]:
+    """What comes in, line by line; none where nothing is connected. Odd bytes are replaced."""
+    if sys.stdin is None:
+        return
+    raw = getattr(sys.stdin, "buffer", None)
+    for line in sys.stdin if raw is None else raw:
+        yield line if isinstance(line, str) else line.decode("utf-8", "replace")
