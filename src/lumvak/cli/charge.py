@@ -193,7 +193,7 @@ def _log_text(found: dict[str, Any]) -> str:
 def run_charge(arguments: Sequence[str]) -> int:
     """Print a charger's verdict and the time to full, or a log judged.
 
-    0 when done, 1 where a log says stop, 2 where something is no good.
+    0 when done, 1 where it must not be connected or a log says stop, 2 where something is no good.
     """
     parser = Parser(
         prog="lumvak charge",
@@ -231,7 +231,7 @@ def run_charge(arguments: Sequence[str]) -> int:
         complain("lumvak charge", problem)
         return 2
     print(json_text(found) if chosen.json else _text(found))
-    return 0
+    return int(found["verdict"]["stop"])
 
 
 def _text(found: dict[str, Any]) -> str:

@@ -25,7 +25,7 @@ from lumvak.files.project_file import load_project
 
 
 def run_evaluate(arguments: Sequence[str]) -> int:
-    """Print a project's evaluation; 0 when done, 2 where the file cannot be used."""
+    """Print a project's evaluation; 1 where it has a stop, 2 where the file cannot be used."""
     parser = project_parser("evaluate", "Figures, findings and current path of a project.")
     parser.add_argument(
         "--tolerance", action="store_true", help="draw packs from the spreads: how sure is the run"
@@ -37,7 +37,7 @@ def run_evaluate(arguments: Sequence[str]) -> int:
     if chosen.tolerance:
         seen = with_tolerance(seen)
     print(json_text(evaluation_json(seen)) if chosen.json else evaluation_text(seen))
-    return 0
+    return int(any(item.severity == "stop" for item in seen.findings))
 
 
 def with_tolerance(seen: Evaluation) -> Evaluation:

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import difflib
 import gc
+import importlib
 import io
 import os
 import sys
@@ -10,22 +12,26 @@ from collections.abc import Sequence
 from pathlib import Path
 
 from lumvak import __version__
-from lumvak.cli.told import Parser
+from lumvak.cli.told import Parser, complain
 
-# What shells give for a command that was interrupted.
-INTERRUPTED = 130
+# Each has a module of its name here, and in it a function ``run_`` that name.
+COMMANDS = ("size", "evaluate", "explain", "cell", "group", "taps", "charge", "balance", "export")
+# What shells give for a command that was interrupted, and ours where the system fails: a full
+# disk, no display.
+INTERRUPTED, FAILED = 130, 3
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
-    """Run the command line; returns the exit status."""
+    """Run the command line; returns the exit status.
+
+    0 when done, 1 where nothing serves or something is not safe, 2 for what is no good, 3 where the
+    system fails.
+    """
     given = list(sys.argv[1:] if arguments is None else arguments)
     if arguments is None:
         # A process of ours: loading leaves nothing to collect, and the window turns this on again.
         gc.disable()
-        for stream in (sys.stdout, sys.stderr):
-            # A terminal that lacks a sign shows another one.
-            if isinstance(stream, io.TextIOWrapper):
-                stream.reconfigure(errors="replace")
+        _ready_streams()
     try:
         status = _run(given)
         sys.stdout.flush()
@@ -38,48 +44,29 @@ def main(arguments: Sequence[str] | None = None) -> int:
     except OSError as error:
         # The shell's redirection: a full disk, most of all. What is left in the buffer has no
         # place to go either.
-        print(f"lumvak: {error.strerror or error}", file=sys.stderr)
+        complain("lumvak", error.strerror or error)
         os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
-        return 1
+        return FAILED
+
+
+def _ready_streams() -> None:
+    """What is closed is nothing to read from, and nowhere to write to."""
+    nowhere = Path(os.devnull)
+    sys.stdin = sys.stdin or nowhere.open()
+    sys.stdout = sys.stdout or nowhere.open("w")
+    sys.stderr = sys.stderr or nowhere.open("w")
+    for stream in (sys.stdout, sys.stderr):
+        # A terminal that lacks a sign shows another one.
+        if isinstance(stream, io.TextIOWrapper):
+            stream.reconfigure(errors="replace")
 
 
 def _run(given: list[str]) -> int:
-    if given[:1] == ["size"]:
-        from lumvak.cli.size import run_size
-
-        return run_size(given[1:])
-    if given[:1] == ["evaluate"]:
-        from lumvak.cli.evaluate import run_evaluate
-
-        return run_evaluate(given[1:])
-    if given[:1] == ["explain"]:
-        from lumvak.cli.explain import run_explain
-
-        return run_explain(given[1:])
-    if given[:1] == ["cell"]:
-        from lumvak.cli.cell import run_cell
-
-        return run_cell(given[1:])
-    if given[:1] == ["export"]:
-        from lumvak.cli.export import run_export
-
-        return run_export(given[1:])
-    if given[:1] == ["group"]:
-        from lumvak.cli.group import run_group
-
-        return run_group(given[1:])
-    if given[:1] == ["taps"]:
-        from lumvak.cli.taps import run_taps
-
-        return run_taps(given[1:])
-    if given[:1] == ["charge"]:
-        from lumvak.cli.charge import run_charge
-
-        return run_charge(given[1:])
-    if given[:1] == ["balance"]:
-        from lumvak.cli.balance import run_balance
-
-        return run_balance(given[1:])
+    name = given[0] if given else ""
+    if name in COMMANDS:
+        command = getattr(importlib.import_module(f"lumvak.cli.{name}"), f"run_{name}")
+        status: int = command(given[1:])
+        return status
     return _open_window(given)
 
 
@@ -87,12 +74,35 @@ def _open_window(given: list[str]) -> int:
     parser = Parser(
         prog="lumvak",
         description="Size and build battery packs. Without a command it opens the window.",
-        epilog="Commands: “lumvak size”, “evaluate”, “explain”, “cell”, “group”, “taps”, "
-        "“charge”, “balance” and “export”; all with --help.",
+        epilog=f"Commands: {', '.join(COMMANDS)}; all with --help. Exit status: 0 when done, 1 "
+        "where nothing serves or something is not safe, 2 for what is no good, 3 where the system "
+        "fails.",
     )
     parser.add_argument("file", nargs="?", type=Path, help="a project file to open")
     parser.add_argument("--version", action="version", version=f"lumvak {__version__}")
     chosen = parser.parse_args(given)
+    if chosen.file is not None and (why := _no_file(chosen.file)):
+        complain("lumvak", why)
+        return 2
+    if not _display():
+        complain("lumvak", "no display to open a window on; the commands work without one: "
+                 f"{', '.join(COMMANDS)}")  # fmt: skip
+        return FAILED
     from lumvak.ui.application import run
 
     return run(chosen.file)
+
+
+def _no_file(file: Path) -> str:
+    """Why a word is neither a command nor a file, in words; empty where it is a file."""
+    if file.exists() or file.suffix or len(file.parts) > 1:
+        return ""
+    near = difflib.get_close_matches(file.name, COMMANDS, 1)
+    more = f"; did you mean “{near[0]}”?" if near else f"; commands are {', '.join(COMMANDS)}"
+    return f"no command and no file “{file.name}”{more}"
+
+
+def _display() -> bool:
+    """Whether there is anything to open a window on."""
+    known = ("QT_QPA_PLATFORM", "DISPLAY", "WAYLAND_DISPLAY")
+    return sys.platform != "linux" or any(os.environ.get(name) for name in known)

@@ -331,9 +331,6 @@ def _more(text: str) -> Between:
         raise TapsError(f"more: “{text[:40]}”; accepted: such as 0-1=3.65 or 0-plus=51.1")
     start, end, volts = match.groups()
     ends = [_end_of(int(item) if item.isdecimal() else item) for item in (start, end)]
-        _end_of(int(item) if item.isascii() and item.isdigit() and len(item) < 7 else item)
-        for item in (start, end)
-    ]
     return Between(ends[0], ends[1], float(volts.replace(",", ".")))
 
 
