@@ -30,7 +30,7 @@ def run_export(arguments: Sequence[str]) -> int:
     )
     chosen = parser.parse_args(arguments)
     # What people read in it is in the units that they prefer in the window.
-    set_spelling(spelling_of(load_settings(settings_path())))
+    set_spelling(spelling_of(load_settings(settings_path())[0]))
     seen = read_evaluation("lumvak export", chosen.file, chosen.catalogue)
     if seen is None:
         return 2

@@ -90,7 +90,12 @@ def load_catalogue(
     bundles = list(built_in_parts())
     problems: list[str] = []
     folder = own if own is not None else own_parts_folder()
-    for path in sorted(folder.glob("*.json")) if folder.is_dir() else ():
+    try:
+        kept = sorted(folder.glob("*.json")) if folder.is_dir() else []
+    except OSError as error:
+        kept = []
+        problems.append(f"Own parts left out: {folder} cannot be read: {error.strerror}")
+    for path in kept:
         try:
             bundles.append(_checked(bundles, path))
         except FileProblem as problem:

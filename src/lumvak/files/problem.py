@@ -24,11 +24,16 @@ HALF_WRITTEN_S = 3600.0
 WHOLE = ".whole"
 
 
+def in_signs(text: str) -> str:
+    """The text with another sign for bytes of a path that are none."""
+    return text.encode("utf-8", "replace").decode("utf-8")
+
+
 class FileProblem(Exception):
     """A file that cannot be read or written; the message says what, where and what would do."""
 
     def __init__(self, message: str) -> None:
-        super().__init__(quoted_briefly(message))
+        super().__init__(quoted_briefly(in_signs(message)))
 
 
 class NewerFile(FileProblem):

@@ -12,7 +12,7 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 from lumvak.core.catalogue.cells import Form
 from lumvak.core.document.hand import Meter
 from lumvak.core.units import MOST_OF_A_CURRENCY, Spelling
-from lumvak.files.problem import FileProblem, read_text, write_atomically
+from lumvak.files.problem import FileProblem, in_signs, read_text, write_atomically
 
 RECENT_LIMIT = 8
 
@@ -71,14 +71,16 @@ def settings_path() -> Path:
     return Path(platformdirs.user_config_dir("lumvak")) / "settings.json"
 
 
-def load_settings(path: Path) -> Settings:
-    """The settings at ``path``, or the defaults."""
-    if not path.exists():
-        return Settings()
+def load_settings(path: Path) -> tuple[Settings, str]:
+    """The settings at ``path``, or the defaults, and why they are that where something is there."""
     try:
-        return Settings.model_validate_json(read_text(path))
-    except (FileProblem, ValidationError):
-        return Settings()
+        if not path.exists():
+            return Settings(), ""
+        return Settings.model_validate_json(read_text(path)), ""
+    except ValidationError:
+        return Settings(), f"Preferences are not as they should be, in {path}: begun anew."
+    except (FileProblem, OSError) as error:
+        return Settings(), in_signs(f"Preferences are not read, and will not be kept: {error}")
 
 
 def save_settings(settings: Settings, path: Path) -> None:
@@ -88,7 +90,9 @@ def save_settings(settings: Settings, path: Path) -> None:
 
 
 def with_recent(settings: Settings, project: Path) -> Settings:
-    """The settings with ``project`` at the head of the recent ones."""
+    """The settings with ``project`` at the head of the recent ones, where its path is text."""
     name = str(project.resolve())
+    if name != in_signs(name):
+        return settings
     others = tuple(item for item in settings.recent if item != name)
     return settings.model_copy(update={"recent": (name, *others)[:RECENT_LIMIT]})

@@ -43,7 +43,7 @@ def make_application() -> QApplication:
 
 def make_window(app: QApplication, file: Path | None) -> Window:
     """The window over a fresh session, with ``file`` open if it can be."""
-    settings = load_settings(settings_path())
+    settings, unread = load_settings(settings_path())
     THEME.name, THEME.percent = settings.sheet, settings.text_percent
     dress(app)
     # Before anything is worked out: results hold words.
@@ -67,11 +67,11 @@ def make_window(app: QApplication, file: Path | None) -> Window:
         window.remember_file(file)
     if problem:
         window.notice.say("stop", problem)
-    for text in problems:
+    for text in [*problems, *filter(None, [unread])]:
         window.notice.say("warn", text)
     sweep(recovery_folder(), time.time())
-    copies, unread = left_over(recovery_folder(), catalogue)
-    for text in unread:
+    copies, lost = left_over(recovery_folder(), catalogue)
+    for text in lost:
         window.notice.say("warn", text)
     window.files.offer(copies)
     return window
@@ -96,7 +96,7 @@ def run(file: Path | None) -> int:
     # Whoever logs out is not asked: the work is offered at the next start.
     app.commitDataRequest.connect(lambda _: window.session.keep_now())
     # To quit would ask every window first; nobody is there to answer.
-    for number in (signal.SIGINT, signal.SIGTERM):
+    for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
         signal.signal(number, lambda *_: QApplication.exit(0))
     # A slow tick lets Python see signals while Qt waits.
     ticker = QTimer()

@@ -31,7 +31,7 @@ def test_tables_come_in_and_go_out_whole_or_not_at_all(
     path.write_text(path.read_text("utf-8").replace(";x;", ";21;"), "utf-8")
     view.tables.map_head("Zappel", "mohm", path.read_text("utf-8"), path.name)
     assert [cell.mohm for cell in window.session.project.hand.cells] == [21.0, 21.0]
-    assert load_settings(settings_path()).heads == {"zappel": "mohm"}
+    assert load_settings(settings_path())[0].heads == {"zappel": "mohm"}
     before = window.session.project
     path.write_text("number;volts\n1;3,6\n1;3,7\n", "utf-8")
     view.tables.bring_in(path)

@@ -55,7 +55,7 @@ def test_folded_parts_give_their_room_to_the_stage(qtbot: QtBot, window: Window)
     QApplication.processEvents()
     assert window.stack.width() >= wide + 280 + 140
     assert window.stack.height() >= high + 90
-    stored = load_settings(settings_path())
+    stored = load_settings(settings_path())[0]
     assert (stored.line_shown, stored.margin_shown, stored.path_shown) == (False, False, False)
 
 

@@ -136,7 +136,7 @@ def test_a_currency_is_shown_and_remembered(qtbot: QtBot, window: Window) -> Non
     qtbot.keyClick(asked(window).currency, Qt.Key.Key_Return)
     qtbot.wait(5)
     assert window.title_line.labels[-1].said == "480.20 EUR"
-    assert load_settings(settings_path()).currency == "EUR"
+    assert load_settings(settings_path())[0].currency == "EUR"
 
 
 def test_the_paper_of_the_making_page_is_the_preference(qtbot: QtBot, window: Window) -> None:
@@ -149,13 +149,13 @@ def test_the_paper_of_the_making_page_is_the_preference(qtbot: QtBot, window: Wi
     assert making.paper.value == "letter"
     making.paper.picked.emit("a4")
     assert (window.session.paper, making.paper.value) == ("a4", "a4")
-    assert load_settings(settings_path()).paper == "a4"
+    assert load_settings(settings_path())[0].paper == "a4"
 
 
 def test_sheet_and_text_are_preferences_too(qtbot: QtBot, window: Window) -> None:
     prefer(qtbot, window, "sheet", "dark")
     prefer(qtbot, window, "text_percent", 125)
-    kept = load_settings(settings_path())
+    kept = load_settings(settings_path())[0]
     assert (kept.sheet, kept.text_percent) == ("dark", 125)
 
 
@@ -176,7 +176,7 @@ def test_the_meter_is_that_of_projects_begun_later(qtbot: QtBot, window: Window)
     qtbot.keyClicks(field, "0.1 %")
     qtbot.keyClick(field, Qt.Key.Key_Return)
     qtbot.wait(5)
-    assert load_settings(settings_path()).meter.percent == pytest.approx(0.001)
+    assert load_settings(settings_path())[0].meter.percent == pytest.approx(0.001)
     field = next(item for item in asked(window).findChildren(QLineEdit)
                  if item.accessibleName() == "Voltmeter, counts")  # fmt: skip
     field.setText("lots")

@@ -170,7 +170,7 @@ def test_every_stage_opens_in_both_sheets_and_at_larger_text(qtbot: QtBot, windo
                 assert not picture.isNull()
                 corner = picture.pixelColor(4, picture.height() - 6).name()
                 assert corner == SHEETS[sheet].sheet.lower()  # type: ignore[index]
-    stored = load_settings(settings_path())
+    stored = load_settings(settings_path())[0]
     assert (stored.sheet, stored.text_percent) == ("light", 150)
 
 

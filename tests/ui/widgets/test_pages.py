@@ -88,4 +88,6 @@ def test_the_line_between_panes_stays_where_it_was_left(qtbot: QtBot, window: Wi
     assert again.sizes()[0] / sum(again.sizes()) == pytest.approx(share, abs=0.01)
     forget(window)
     window.close()
-    assert load_settings(settings_path()).splits["joints.table"][0] == pytest.approx(left[0], abs=3)
+    assert load_settings(settings_path())[0].splits["joints.table"][0] == pytest.approx(
+        left[0], abs=3
+    )

@@ -10,7 +10,7 @@ from PyQt6.QtCore import QObject, Qt, pyqtSignal
 from PyQt6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
 from lumvak.core.document.project import Project
-from lumvak.files.problem import FileProblem, file_name, readable
+from lumvak.files.problem import FileProblem, file_name, in_signs, readable
 from lumvak.files.project_file import SUFFIX, load_project
 from lumvak.files.recovery import LeftOver
 from lumvak.ui.session import Session
@@ -101,7 +101,9 @@ class ProjectFiles(QObject):
 
     def _settle_with_theirs(self, path: Path) -> bool:
         """Ask what becomes of a file that somebody else changed; whether the project is saved."""
-        box = self._question(f"{path.name} was changed by somebody else since it was opened here.")
+        box = self._question(
+            f"{in_signs(path.name)} was changed by somebody else since it was opened here."
+        )
         mine = box.addButton("Keep mine", QMessageBox.ButtonRole.DestructiveRole)
         theirs = box.addButton("Take theirs", QMessageBox.ButtonRole.DestructiveRole)
         both = box.addButton("Keep both", QMessageBox.ButtonRole.AcceptRole)
@@ -137,7 +139,7 @@ class ProjectFiles(QObject):
         return self._save_to(path)
 
     def _may_replace(self, path: Path) -> bool:
-        box = self._question(f"There is a {path.name} already. Write over it?")
+        box = self._question(f"There is a {in_signs(path.name)} already. Write over it?")
         over = box.addButton("Write over it", QMessageBox.ButtonRole.DestructiveRole)
         box.setDefaultButton(box.addButton("Stay here", QMessageBox.ButtonRole.RejectRole))
         box.exec()

@@ -14,6 +14,7 @@ from PyQt6.QtWidgets import QApplication, QMainWindow, QMenu
 
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
+from lumvak.files.problem import in_signs
 from lumvak.files.samples import samples
 from lumvak.files.window_settings import Settings, save_settings, with_recent
 from lumvak.ui.exports import EXPORTS, ask_export
@@ -193,7 +194,7 @@ class Window(QMainWindow):
     def _show_file(self) -> None:
         self.title_line.show_state()
         path = self.session.path
-        name = path.name if path is not None else self.session.project.name
+        name = self.session.project.name if path is None else in_signs(path.name)
         self.setWindowTitle(f"{name}[*] – Lumvak")
         self.setWindowModified(self.session.unsaved)
 
@@ -282,7 +283,8 @@ class Window(QMainWindow):
 
     def another_window(self) -> None:
         """Open a window of its own beside this one."""
-        QProcess.startDetached(sys.executable, ["-m", "lumvak"])
+        # What lies in the folder at hand is not run.
+        QProcess.startDetached(sys.executable, ["-P", "-m", "lumvak"])
 
     def open_handbook(self) -> None:
         """Open the handbook at the word under the pointer, else the page of the open stage."""
@@ -409,7 +411,7 @@ class Window(QMainWindow):
     def remember_file(self, path: Path) -> None:
         """Put a file first among the recent ones."""
         recent = with_recent(self.settings, path).recent
-        self._remember(recent=recent, folder=str(path.resolve().parent))
+        self._remember(recent=recent, folder=in_signs(str(path.resolve().parent)))
         self.files.folder = self.settings.folder
 
     def _remember(self, **values: object) -> None:
