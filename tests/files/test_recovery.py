@@ -132,14 +132,17 @@ def test_a_path_that_is_no_text_is_kept_and_an_older_copy_says_so(
 
 def test_settings_come_back_and_bad_ones_are_the_defaults(tmp_path: Path) -> None:
     path = tmp_path / "deep" / "settings.json"
-    assert load_settings(path) == Settings()
+    assert load_settings(path)[0] == Settings()
     settings = with_recent(Settings(sheet="dark", text_percent=125), tmp_path / "a.lumvak.json")
     save_settings(settings, path)
-    assert load_settings(path) == settings
+    assert load_settings(path)[0] == settings
     path.write_text('{"sheet": "pink"}', "utf-8")
-    assert load_settings(path) == Settings()
+    assert load_settings(path)[0] == Settings()
+    assert load_settings(path)[1].endswith(f"in {path}: begun anew.")
     path.write_text("{", "utf-8")
-    assert load_settings(path) == Settings()
+    assert load_settings(path)[0] == Settings()
+    odd = with_recent(settings, Path("/tmp/\udcff.lumvak.json"))
+    assert odd == settings, "a path that is no text cannot be kept"
 
 
 def test_recent_projects_are_few_and_each_once(tmp_path: Path) -> None:

@@ -2,15 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+import os
+import stat
+import sys
+from collections.abc import Callable, Sequence
 from pathlib import Path
 
 from lumvak.cli.evaluate import read_evaluation
 from lumvak.cli.told import Parser, complain
 from lumvak.core.units import set_spelling
-from lumvak.files.export.formats import FORMATS, PAPERS, SUFFIXES, write_export
+from lumvak.files.export.formats import FORMATS, PAPERS, SUFFIXES, exported, write_export
 from lumvak.files.export.warning import warning_of
 from lumvak.files.problem import FileProblem, same_file
+from lumvak.files.project_file import is_project
 from lumvak.files.window_settings import load_settings, settings_path, spelling_of
 
 
@@ -39,8 +43,14 @@ def run_export(arguments: Sequence[str]) -> int:
     if same_file(path, chosen.file):
         complain("lumvak export", f"{path} is the project itself; name another file")
         return 2
+    if is_project(path):
+        complain("lumvak export", f"{path} is a project; name another file")
+        return 2
+    streamed = False
     try:
-        write_export(seen, chosen.to, path, chosen.paper)
+        streamed = _streamed(path, lambda: exported(seen, chosen.to, chosen.paper))
+        if not streamed:
+            write_export(seen, chosen.to, path, chosen.paper)
     except FileProblem as problem:
         complain("lumvak export", problem)
         return 2
@@ -49,5 +59,32 @@ def run_export(arguments: Sequence[str]) -> int:
     warning = warning_of(seen)
     if warning:
         complain("lumvak export", warning)
-    print(path)
+    if not streamed:
+        print(path)
     return 1 if warning else 0
+
+
+def _streamed(path: Path, made: Callable[[], bytes]) -> bool:
+    """Whether ``path`` is what is written into and never replaced: a pipe, a terminal, what our
+    own output goes to. Then it has been written.
+    """
+    try:
+        seen = path.stat()
+    except OSError:
+        return False
+    try:
+        out = os.fstat(sys.stdout.fileno())
+    except (OSError, ValueError):
+        out = None
+    if out is not None and os.path.samestat(seen, out):
+        sys.stdout.flush()
+        sys.stdout.buffer.write(made())
+        sys.stdout.buffer.flush()
+        return True
+    if not stat.S_ISFIFO(seen.st_mode) and not stat.S_ISCHR(seen.st_mode):
+        return False
+    try:
+        path.write_bytes(made())
+    except OSError as error:
+        raise FileProblem(f"{path} was not written: {error.strerror}") from error
+    return True

@@ -165,6 +165,8 @@ def write_atomically(path: Path, content: str | bytes, *, to_disk: bool = True) 
         path.parent.mkdir(parents=True, exist_ok=True)
         target = path.resolve()
         before = target.stat() if target.exists() else None
+        if before is not None and not stat.S_ISREG(before.st_mode):
+            raise FileProblem(f"{path} was not saved: it is no plain file; name another")
         if before is not None and not before.st_mode & 0o222:
             raise FileProblem(
                 f"{path} was not saved: the file may not be written. Your work is kept; save it "
@@ -186,12 +188,14 @@ def write_atomically(path: Path, content: str | bytes, *, to_disk: bool = True) 
         else:
             os.replace(temporary, target)
         _sweep_beside(target)
-    except OSError as error:
+    except (OSError, RuntimeError) as error:
+        # Links that lead in a circle are no OSError.
         if temporary is not None:
             with contextlib.suppress(OSError):
                 os.unlink(temporary)
+        why = getattr(error, "strerror", None) or "its links lead in a circle"
         raise FileProblem(
-            f"{path} was not saved: {error.strerror}. Your work is kept; save it elsewhere"
+            f"{path} was not saved: {why}. Your work is kept; save it elsewhere"
         ) from error
 
 

@@ -37,6 +37,17 @@ def parse_project(text: str, where: str, catalogue: Catalogue) -> Project:
     return project
 
 
+def is_project(path: Path) -> bool:
+    """Whether there is a file at ``path`` that says of itself that it is a project."""
+    try:
+        if not path.is_file():
+            return False
+        with path.open("rb") as file:
+            return f'"{PROJECT_FORMAT}"'.encode() in file.read(400)
+    except OSError:
+        return False
+
+
 def load_project(path: Path, catalogue: Catalogue) -> Project:
     """Read the project at ``path``; raises FileProblem and changes nothing."""
     return parse_project(read_text(path), path.name, catalogue)

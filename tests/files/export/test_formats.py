@@ -192,7 +192,7 @@ def test_the_power_path_is_in_csv_and_json_alike(
         return [dict(zip(rows[start - 1], row, strict=True)) for row in body]
 
     path = BARROW.with_name("kayak-thruster.lumvak.json")
-    assert main(["evaluate", str(path), "--json"]) == 0
+    assert main(["evaluate", str(path), "--json"]) == 1
     power = json.loads(capsys.readouterr().out)["power"]
     assert power["adjustable"]
     assert len(power["settings"]) == len(table("setting")) == 12
@@ -221,7 +221,7 @@ def test_the_power_path_is_in_csv_and_json_alike(
 
 def test_the_starts_of_a_tool_are_in_json(capsys: pytest.CaptureFixture[str]) -> None:
     path = BARROW.with_name("hedge-trimmer.lumvak.json")
-    assert main(["evaluate", str(path), "--json"]) == 0
+    assert main(["evaluate", str(path), "--json"]) == 1
     starts = json.loads(capsys.readouterr().out)["power"]["starts"]
     trips = {(item["pull"], item["surge"] is not None): item["trips_s"] for item in starts}
     assert trips["fast", False] == pytest.approx(0.12, abs=0.01)
@@ -271,7 +271,7 @@ def test_the_command_line_exports_and_says_what_is_wrong(
     assert main(["export", str(short), "--to", "spice", "-o", str(tmp_path / "x.cir")]) == 2
     assert "nothing to simulate" in capsys.readouterr().err
     assert not (tmp_path / "x.cir").exists()
-    assert main(["evaluate", str(short), "--json"]) == 0
+    assert main(["evaluate", str(short), "--json"]) == 1
     network = json.loads(capsys.readouterr().out)["network"]
     assert network["nodes"] == {} and network["flaws"][0]["code"] == "joint-shorts"
     with pytest.raises(FileProblem):

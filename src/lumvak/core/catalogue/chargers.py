@@ -37,7 +37,7 @@ class Charger(Document):
     name: str = Field(default="charger", title="Name", min_length=1, max_length=60)
     kind: ChargerKind = Field(default="cccv", title="Kind")
     volts: float = Field(title="Volts", gt=0, le=1000, json_schema_extra={"unit": "V"})
-    amps: float = Field(title="Amps", gt=0, le=1000, json_schema_extra={"unit": "A"})
+    amps: float = Field(title="Amps", ge=1e-3, le=1000, json_schema_extra={"unit": "A"})
     low_v: float | None = Field(
         default=None, title="At the least", gt=0, le=1000, json_schema_extra={"unit": "V"}
     )
@@ -46,7 +46,7 @@ class Charger(Document):
         json_schema_extra={"unit": "V"},
     )  # fmt: skip
     end_a: float | None = Field(
-        default=None, title="Turns off under", gt=0, le=1000, json_schema_extra={"unit": "A"}
+        default=None, title="Turns off under", ge=1e-4, le=1000, json_schema_extra={"unit": "A"}
     )
     timer_h: float | None = Field(
         default=None, title="Turns off after", gt=0, le=1000, json_schema_extra={"unit": "h"}

@@ -162,10 +162,13 @@ NEARER = 0.25
 AT_CUT = 5.0
 # What was skipped is taken back where groups come together slower than this share of before.
 SLOWER = 0.7
+# Or where they are not where it led, by this share of what they are apart there.
+ASTRAY = 0.25
 # Where they come together slower than this share of their fastest, they as good as stay apart.
 STALLED = 0.05
-# While the board ends charges they may go apart by so much and come together after all.
-GONE = 0.15
+# Where they go apart in so many looks, each a quarter farther, they drift; where so many charges
+# that were followed leave them even they stay so.
+MOST_DRIFTS, MOST_INSIDE = 6, 24
 # They drift where they go further apart by this share of a capacity in a charge.
 DRIFT = 5e-5
 
@@ -279,13 +282,15 @@ def course_of(
     """
     seen, start = [(0.0, _apart(groups, share))], share
     skipped, paced, kept = 0.0, 0.0, (share, share, 1)
-    fastest, settled, drifts, even_at = 0.0, True, False, 0
+    fastest, drifts, drifting, inside = 0.0, False, 0, 0
     for place in range(MOST_LOOKS):
         look = _looked(groups, start, celsius, setting, having, A_LOOK if place else STRAIGHT)
         cycle, pace = look.ran[-1], look.pace
         if skipped and not cycle.flat:
             before, change, length = kept
-            if pace < SLOWER * paced and paced > 0.0:
+            led = seen[-1][1]
+            off = abs(look.ends[0] - led + paced) > ASTRAY * max(led, EVEN_SHARE)
+            if off or (pace < SLOWER * paced and paced > 0.0):
                 # What was skipped did not go on as before: by half as many, or none.
                 skipped = float(skipped // 2)
                 start, seen = before + skipped * change, seen[:length]
@@ -297,29 +302,21 @@ def course_of(
         seen += [(count + more, end) for more, end in enumerate(look.ends, 1)]
         count, apart = seen[-1]
         drifts = pace < -DRIFT and apart > EVEN_SHARE
-        if cycle.flat or count > MOST_CHARGES or look.even:
+        inside = inside + len(look.ends) if max(look.ends) <= EVEN_SHARE else 0
+        drifting = drifting + 1 if drifts else 0
+        if cycle.flat or look.even or inside >= MOST_INSIDE:
             break
-        if apart <= EVEN_SHARE and pace < -DRIFT:
-            # Even as yet, and going apart: to where they no longer are, which begins anywhere.
-            start = np.clip(start + (2.0 * EVEN_SHARE - apart) / -pace * look.change, 0.0, 1.0)
-            even_at = even_at or len(seen)
-            seen.append((count, 2.0 * EVEN_SHARE))
-            settled = False
-            continue
-        if not settled:
-            settled = True
-            continue
         fastest = max(fastest, pace)
-        if _stays(cycle, pace, apart, fastest):
+        if apart > EVEN_SHARE and (
+            count > MOST_CHARGES or drifting >= MOST_DRIFTS
+            or (not drifts and _stays(cycle, pace, apart, fastest))
+        ):  # fmt: skip
             break
         skipped = _skipped(groups, look.ran[-2].full, cycle, pace, apart)
         if skipped:
             kept = (start, look.change, len(seen))
             start = np.clip(start + skipped * look.change, 0.0, 1.0)
             seen.append((count + skipped, apart - skipped * pace))
-    if even_at and look.even:
-        # They came back from where they were put.
-        seen = seen[:even_at]
     return Course(
         tuple(seen), drifts, cycle.ended_by == "over", cycle.flat[0] if cycle.flat else None,
         cycle.bleed_wh,
@@ -330,8 +327,8 @@ def course_of(
 def _stays(cycle: Cycle, pace: float, apart: float, fastest: float) -> bool:
     """Whether groups as good as stay apart at a ``pace``."""
     if cycle.ended_by == "over":
-        # Once the board no longer ends it sooner they come together faster, or begin to.
-        return apart > GONE if pace < 0.0 else pace * MOST_CHARGES < 0.1 * apart
+        # Once the board no longer ends it sooner they come together faster.
+        return pace * MOST_CHARGES < 0.1 * apart
     return pace < STALLED * fastest or pace * MOST_CHARGES < apart - EVEN_SHARE
 
 
@@ -356,6 +353,6 @@ def _skipped(groups: Groups, before: Array, cycle: Cycle, pace: float, apart: fl
     meets = (gap > 0.0) & (closing > 1e-4 * float(np.ptp(change)) + 1e-12)
     soonest = float((gap[meets] / closing[meets]).min()) if meets.any() else MOST_CHARGES
     near = (apart - EVEN_SHARE) / pace if pace > 0.0 else MOST_CHARGES
-    by_share = NEARER * apart / max(abs(pace), 1e-12)
+    by_share = NEARER * max(apart, EVEN_SHARE) / max(abs(pace), 1e-12)
     most = AT_CUT if cycle.ended_by == "over" else MOST_CHARGES
     return float(np.floor(max(min(soonest, near, by_share, most), 0.0)))

@@ -106,7 +106,7 @@ class Charging(Document):
                                   json_schema_extra={"unit": "V"})  # fmt: skip
     cell_c: float | None = Field(default=None, title="Cells at", ge=-40, le=70,
                                  json_schema_extra={"unit": "°C"})  # fmt: skip
-    socket_a: float | None = Field(default=None, title="Charge socket carries", gt=0, le=1000,
+    socket_a: float | None = Field(default=None, title="Charge socket carries", ge=0.01, le=1000,
                                    json_schema_extra={"unit": "A"})  # fmt: skip
     tariff: float | None = Field(default=None, title="A kWh costs", ge=0, le=100)
     mains_share: float = Field(default=0.88, title="Of the mains arrives", gt=0, le=1,
