@@ -377,3 +377,30 @@ def test_a_refusal_quotes_little(catalogue: Catalogue, inside: str) -> None:
     with pytest.raises(FileProblem) as caught:
         parse_project(text, "file.json", catalogue)
     assert len(str(caught.value)) < 300
+
+
+def by_hand(need: dict[str, object], catalogue: Catalogue) -> Project:
+    document = {"format": "lumvak-project", "version": 1, "need": need}
+    return parse_project(json.dumps(document), "file", catalogue)
+
+
+@pytest.mark.parametrize(("given", "load", "endurance"), [
+    ({"power_w": 600, "energy_wh": 700}, "power", "energy"),
+    ({"duty": [{"amount": 20, "seconds": 9}], "capacity_ah": 12}, "duty", "capacity"),
+    ({"appliances": [{"name": "lamp", "rail": "12 V", "amount": 9, "hours": 4}]}, "rails",
+     "appliances"),
+    ({"current_a": 8, "distance_km": 30}, "current", "distance"), ({}, "current", "runtime"),
+    ({"power_w": 600, "current_a": 9, "load_basis": "current"}, "current", "runtime"),
+])  # fmt: skip
+def test_a_file_written_by_hand_is_sized_by_what_it_gives(
+    catalogue: Catalogue, given: dict[str, object], load: str, endurance: str
+) -> None:
+    need = by_hand({"rated_voltage_v": 48, **given}, catalogue).need
+    assert (need.load_basis, need.endurance_basis) == (load, endurance)
+
+
+def test_two_loads_that_contradict_are_refused(catalogue: Catalogue) -> None:
+    with pytest.raises(FileProblem, match="current_a and power_w are given, and not which of them"):
+        by_hand({"power_w": 600, "current_a": 9}, catalogue)
+    with pytest.raises(FileProblem, match="endurance_basis runtime or energy"):
+        by_hand({"runtime_h": 1, "energy_wh": 500}, catalogue)

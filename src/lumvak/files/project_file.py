@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from collections.abc import Mapping
 from pathlib import Path
 from typing import TypeVar
@@ -10,6 +11,7 @@ from pydantic import ValidationError
 
 from lumvak.core.catalogue.catalogue import Catalogue, Parts, UnknownPart
 from lumvak.core.document.edit import sentences
+from lumvak.core.document.need import bases_of
 from lumvak.core.document.part_names import check_parts
 from lumvak.core.document.project import PROJECT_FORMAT, PROJECT_VERSION, Project
 from lumvak.files.problem import FileProblem, check_header, read_text, write_atomically
@@ -27,7 +29,7 @@ def parse_project(text: str, where: str, catalogue: Catalogue) -> Project:
     """Read a project; raises FileProblem naming ``where`` and the field or line."""
     check_header(text, where, PROJECT_FORMAT, PROJECT_VERSION)
     try:
-        project = Project.model_validate_json(text)
+        project = Project.model_validate_json(_with_bases(text, where))
     except ValidationError as error:
         raise FileProblem(f"{where}: {'; '.join(sentences(error)[:3])}") from error
     try:
@@ -35,6 +37,24 @@ def parse_project(text: str, where: str, catalogue: Catalogue) -> Project:
     except UnknownPart as error:
         raise FileProblem(f"{where}: {error}") from error
     return project
+
+
+def _with_bases(text: str, where: str) -> str:
+    """The text of a project with what its load and its run time are given as.
+
+    Files that were written by hand may leave that out; what is given says it.
+    """
+    if '"load_basis"' in text and '"endurance_basis"' in text:
+        return text
+    document = json.loads(text)
+    need = document.get("need")
+    if not isinstance(need, dict):
+        return text
+    try:
+        found = bases_of(need)
+    except ValueError as error:
+        raise FileProblem(f"{where}: need: {error}") from error
+    return json.dumps({**document, "need": {**need, **found}}) if found else text
 
 
 def is_project(path: Path) -> bool:

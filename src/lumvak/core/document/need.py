@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from typing import Literal, Self
 
 from pydantic import Field, model_validator
@@ -54,6 +55,39 @@ class Appliance(Document):
     amount: float = Field(title="Draws", ge=0, le=1e6)
     unit: Literal["W", "A"] = Field(default="W", title="In")
     hours: float = Field(title="Hours a charge", ge=0, le=1e4, json_schema_extra={"unit": "h"})
+
+
+# What a load, and how long it is wanted, may be given as, and the fields that say so.
+LOADS: dict[LoadBasis, tuple[str, ...]] = {
+    "current": ("current_a",), "power": ("power_w",), "duty": ("duty",),
+    "rails": ("rails", "appliances"),
+}  # fmt: skip
+ENDURANCES: dict[EnduranceBasis, tuple[str, ...]] = {
+    "runtime": ("runtime_h",), "capacity": ("capacity_ah",), "energy": ("energy_wh",),
+    "distance": ("distance_km",), "appliances": ("appliances",),
+}  # fmt: skip
+
+
+def bases_of(given: Collection[str]) -> dict[str, str]:
+    """What ``load_basis`` and ``endurance_basis`` follow from the fields that are given.
+
+    Raises ValueError where two of them contradict, and nobody says which counts.
+    """
+    found: dict[str, str] = {}
+    for name, ways in (("load_basis", LOADS), ("endurance_basis", ENDURANCES)):
+        named = {basis: [field for field in fields if field in given]
+                 for basis, fields in ways.items()}  # fmt: skip
+        meant = [basis for basis, fields in named.items() if fields]
+        if name in given or not meant:
+            continue
+        if len(meant) > 1:
+            fields = " and ".join(named[basis][0] for basis in meant)
+            raise ValueError(
+                f"{fields} are given, and not which of them counts; accepted: one of them, or "
+                f"{name} {' or '.join(meant)}"
+            )
+        found[name] = meant[0]
+    return found
 
 
 class Need(Document):
