@@ -74,6 +74,8 @@ class Session(QObject):
 
     changed = pyqtSignal()
     file_changed = pyqtSignal()
+    # Another project has taken the place of the one before.
+    begun = pyqtSignal()
     explained = pyqtSignal(str)
     # What is to be said: how bad, the text, and what can be done, as words and functions.
     told = pyqtSignal(str, str, object)
@@ -227,6 +229,7 @@ class Session(QObject):
         self._had = None
         self.undo_stack.clear()
         self.path, self._stamp = path, stamp
+        self.begun.emit()
         self._show(project, evaluation)
         self._settle()
         self.file_changed.emit()

@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QFileDialog
 from pytestqt.qtbot import QtBot
 
 from lumvak.core.charging_in_hand import charge_in_hand
+from lumvak.core.document.edit import with_values
 from lumvak.core.units import QuantityError
 from lumvak.files.charge_log import log_csv
 from lumvak.ui.session import Session
@@ -68,6 +69,28 @@ def test_readings_take_their_time_from_the_clock_and_are_kept_at_once(
     assert session.project.charging.log.rows == ()
     session.undo_stack.undo()
     assert len(session.project.charging.log.rows) == 2
+
+
+def test_the_clock_of_a_log_ends_with_its_project(
+    view: LogView, session: Session, qtbot: QtBot
+) -> None:
+    """A reading of the next project, a day later, goes on where that one's own log was."""
+    now = [1000.0]
+    view.clock = lambda: now[0]
+    type_in(view, qtbot, "50.5 0 18")
+    rows = ({"seconds": 0.0, "volts": 50.1}, {"seconds": 300.0, "volts": 50.4})
+    other = with_values(session.project, {"charging.log.rows": rows})
+    session.start(other, None)
+    now[0] += 90_000.0
+    type_in(view, qtbot, "50.9")
+    type_in(view, qtbot, "51.0")
+    assert [row.seconds for row in session.project.charging.log.rows] == [0.0, 300.0, 360.0, 361.0]
+
+
+def test_nobody_sets_the_clock_of_a_log(view: LogView, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr("time.time", lambda: 1e12)
+    before = view.clock()
+    assert 0.0 <= view.clock() - before < 10.0
 
 
 def test_a_reading_out_of_its_band_is_said(view: LogView, session: Session) -> None:

@@ -60,11 +60,13 @@ BUTTONS = ("import a log …", "export as CSV …", "forget the last", "begin an
 class LogView(Page):
     """The plan, the field that keeps a reading, its course, and what is said of it."""
 
-    def __init__(self, session: Session, clock: Callable[[], float] = time.time) -> None:
+    def __init__(self, session: Session) -> None:
         super().__init__(session)
-        self.clock = clock
+        # One that goes on while the computer sleeps, and that nobody sets.
+        self.clock: Callable[[], float] = lambda: time.clock_gettime(time.CLOCK_BOOTTIME)
         # When the first reading was taken, by the clock; of a log that was brought in unknown.
         self._begun: float | None = None
+        session.begun.connect(self._forget_clock)
         self.bench: BenchMode | None = None
         self.plan_table = RowsTable(PLAN, "The first charge in stages")
         self.stage, self.stage_says = "slow", soft("", wrap=True)
@@ -279,11 +281,15 @@ class LogView(Page):
             return str(problem)
         changes: dict[str, object] = {"charging.log.rows": (*rows, row)}
         if not rows:
-            changes["charging.log.start"] = time.strftime("%Y-%m-%d %H:%M", time.localtime(now))
+            changes["charging.log.start"] = time.strftime("%Y-%m-%d %H:%M")
         if problem_said := edit_or_why(self.session, changes, "reading"):
             return problem_said
         self.session.keep_now()
         return ""
+
+    def _forget_clock(self) -> None:
+        """Another project: its log began at another time."""
+        self._begun = None
 
     def forget(self) -> None:
         """Take the last reading out."""
