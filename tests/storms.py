@@ -10,7 +10,14 @@ from contextlib import contextmanager
 from types import TracebackType
 from unittest.mock import patch
 
-from PyQt6.QtCore import QEvent, QPoint, Qt
+from PyQt6.QtCore import (
+    QEvent,
+    QMessageLogContext,
+    QPoint,
+    Qt,
+    QtMsgType,
+    qInstallMessageHandler,
+)
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import (
@@ -40,6 +47,8 @@ KEYS = (
     Qt.Key.Key_Plus, Qt.Key.Key_Minus, Qt.Key.Key_Tab,
 )  # fmt: skip
 LEFT = Qt.MouseButton.LeftButton
+# What the platform without a screen says of itself.
+OFFSCREEN = "This plugin does not support"
 CONTROL = Qt.KeyboardModifier.ControlModifier
 
 
@@ -169,7 +178,9 @@ def _elsewhere(window: Window, draw: random.Random) -> str:
 
 @contextmanager
 def _nobody_asked(draw: random.Random) -> Iterator[list[str]]:
-    """Dialogs are answered at random, files never named; what slots raise is gathered."""
+    """Dialogs are answered at random, files never named; what slots raise, and what Qt warns of,
+    is gathered.
+    """
     raised: list[str] = []
 
     def answered(box: QMessageBox) -> int:
@@ -183,7 +194,13 @@ def _nobody_asked(draw: random.Random) -> Iterator[list[str]]:
             at = at.tb_next
         raised.append(f"{kind.__name__}: {error} ({place})")
 
+    def warned(kind: QtMsgType, _: QMessageLogContext, text: str | None) -> None:
+        quiet = kind in (QtMsgType.QtDebugMsg, QtMsgType.QtInfoMsg)
+        if not quiet and not (text or "").startswith(OFFSCREEN):
+            raised.append(f"Qt: {text}")
+
     sys.excepthook, before = hook, sys.excepthook
+    handler = qInstallMessageHandler(warned)
     try:
         with (
             patch.object(QMessageBox, "exec", answered),
@@ -193,6 +210,7 @@ def _nobody_asked(draw: random.Random) -> Iterator[list[str]]:
             yield raised
     finally:
         sys.excepthook = before
+        qInstallMessageHandler(handler)
 
 
 def window_storm(window: Window, actions: int, seed: int) -> int:
