@@ -113,6 +113,8 @@ def _held_never(case: Case, said: Evening, seed: int, found: Found) -> None:
     ends = [case.apart(cycle.full) for cycle in ran]
     if said.stop:
         found.stops += 1
+        if not ran[-1].flat:
+            ran = case.course(SLOW_CYCLES)
         if not ran[-1].flat and min(cycle.start.min() for cycle in ran) > 0.004:
             found.faults.append(f"{seed}: never emptied, though {said.because}")
         return

@@ -30,6 +30,8 @@ GRAIN = Grain(600.0, 0.01, 5.0, 2e-6)
 ROOM_C = 25.0
 # A bleed that leaves more than this of what they are apart does not even them out.
 LEFT_OF_IT = 0.25
+# What happens within so many charges happens before the next.
+SOON = 2
 # Nor does one that wants more charges than this, and of all that it burns less than this evens.
 CREEPS, ALIKE = 30.0, 0.03
 
@@ -260,9 +262,11 @@ def _never_in(
     finds = f"find what draws {say(1e3 * leak_a, 'mA')} from group {worst}"
     longer = f"longer than {say_hours(use.stays_h)}" if use.stays_h else "some hours"
     if course.flat is not None:
+        many = round(course.seen[-1][0])
+        when = f"after {many} charges" if many > SOON else "before the next"
         return Never(
             f"group {course.flat} loses {say(leak_a * use.between_h, 'Ah')} between two charges, "
-            f"and is under the {say(use.dead_v, 'V')} from which it may be charged before the next",
+            f"and is under the {say(use.dead_v, 'V')} from which it may be charged {when}",
             f"Do not use it so: {finds}, and charge before the pack is empty until then.", True,
         )  # fmt: skip
     behind = groups.leak_a.max() - groups.leak_a
