@@ -297,7 +297,7 @@ def course_of(
                 if skipped:
                     seen.append((seen[-1][0] + skipped, seen[-1][1] - skipped * paced))
                 continue
-            seen[-1] = (seen[-2][0] + skipped * _times(paced, pace), seen[-1][1])
+            seen[-1] = (seen[-2][0] + skipped * _times(paced, pace), look.ends[0] + pace)
         count, skipped, paced, start = seen[-1][0], 0.0, pace, cycle.start
         seen += [(count + more, end) for more, end in enumerate(look.ends, 1)]
         count, apart = seen[-1]
