@@ -63,7 +63,7 @@ def test_another_window_is_a_program_of_its_own(
     begun: list[list[str]] = []
     monkeypatch.setattr(QProcess, "startDetached", lambda _, words: begun.append(words))
     window.another_window()
-    assert begun == [["-m", "lumvak"]]
+    assert begun == [["-P", "-m", "lumvak"]]
 
 
 def test_the_page_on_the_program_tells_its_version(window: Window) -> None:
