@@ -25,7 +25,7 @@ OVER_LOWEST_V = 0.01
 # A balancer without a threshold works at any volts of a cell.
 ANY_V = 0.5
 # A course is followed this closely.
-GRAIN = Grain(600.0, 0.01, 5.0, 2e-6)
+GRAIN = Grain(1200.0, 0.01, 15.0, 2e-5)
 # Cycles are looked at in a warm room.
 ROOM_C = 25.0
 # A bleed that leaves more than this of what they are apart does not even them out.
