@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import difflib
 import gc
 import importlib
 import io
@@ -97,6 +96,8 @@ def _no_file(file: Path) -> str:
     """Why a word is neither a command nor a file, in words; empty where it is a file."""
     if file.exists() or file.suffix or len(file.parts) > 1:
         return ""
+    import difflib
+
     near = difflib.get_close_matches(file.name, COMMANDS, 1)
     more = f"; did you mean “{near[0]}”?" if near else f"; commands are {', '.join(COMMANDS)}"
     return f"no command and no file “{file.name}”{more}"

@@ -8,7 +8,7 @@ import sys
 from collections.abc import Iterator
 from typing import NoReturn
 
-from lumvak.files.spreadsheet import printable
+from lumvak.files.signs import printable
 
 # A refusal says no more than this, and of a word no more than its beginning.
 MOST_SAID = 300

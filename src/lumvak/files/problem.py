@@ -15,6 +15,7 @@ from pathlib import Path
 from typing import Any
 
 from lumvak.core.units import quoted_briefly
+from lumvak.files.signs import in_signs
 
 SIZE_LIMIT = 50_000_000
 LONGEST_NAME = 100
@@ -22,11 +23,6 @@ LONGEST_NAME = 100
 HALF_WRITTEN_S = 3600.0
 # The end of the name of what is written beside a file of several names.
 WHOLE = ".whole"
-
-
-def in_signs(text: str) -> str:
-    """The text with another sign for bytes of a path that are none."""
-    return text.encode("utf-8", "replace").decode("utf-8")
 
 
 class FileProblem(Exception):

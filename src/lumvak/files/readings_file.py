@@ -13,9 +13,9 @@ import numpy as np
 
 from lumvak.core.document.hand import HandCell
 from lumvak.files.problem import FileProblem
+from lumvak.files.signs import printable
 from lumvak.files.spreadsheet import (
     harmless,
-    printable,
     rows_of,
     separator_of,
     unguarded,

@@ -35,11 +35,6 @@ def rows_of(
         yield row
 
 
-def printable(text: str) -> str:
-    """The text without signs that are not shown, and may turn what is."""
-    return "".join(sign for sign in text if sign.isprintable())
-
-
 def harmless(text: str) -> str:
     """The text with a guard before it where it would run, or where it begins with one."""
     return GUARD + text if text.startswith((*RISKY, GUARD)) else text

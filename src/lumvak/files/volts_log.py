@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from lumvak.core.document.watch import MOST_SETS, VoltsSet
 from lumvak.files.problem import FileProblem
+from lumvak.files.signs import printable
 from lumvak.files.spreadsheet import separator_of
 
 MOST_BYTES, MOST_SHOWN = 20_000_000, 6
@@ -68,7 +69,7 @@ def read_volts(text: str, where: str, groups: int, from_positive: bool = False) 
     order = -1 if from_positive else 1
     sets = tuple(
         VoltsSet(
-            when=_plain(when), volts=tuple(round(value * scale, 6) for value in values[::order])
+            when=printable(when), volts=tuple(round(value * scale, 6) for value in values[::order])
         )
         for when, values in rows
     )  # fmt: skip
@@ -77,8 +78,3 @@ def read_volts(text: str, where: str, groups: int, from_positive: bool = False) 
 
 def _number(text: str) -> float:
     return float(text.replace(",", ".").replace("\u2212", "-"))
-
-
-def _plain(text: str) -> str:
-    """A time without signs that no text may have."""
-    return "".join(sign for sign in text if sign.isprintable())

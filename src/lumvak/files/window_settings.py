@@ -12,7 +12,8 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 from lumvak.core.catalogue.cells import Form
 from lumvak.core.document.hand import Meter
 from lumvak.core.units import MOST_OF_A_CURRENCY, Spelling
-from lumvak.files.problem import FileProblem, in_signs, read_text, write_atomically
+from lumvak.files.problem import FileProblem, read_text, write_atomically
+from lumvak.files.signs import in_signs
 
 RECENT_LIMIT = 8
 

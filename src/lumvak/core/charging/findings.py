@@ -88,9 +88,9 @@ def charging_findings(
 def _lamp(evening: Evening, end_a: float) -> Iterator[Finding]:
     """Whether what is bled keeps a charger from turning off at ``end_a``."""
     bleed = evening.bleed
-    if bleed is None or bleed.spread_v is not None or bleed.at(bleed.from_v) < end_a:
+    if bleed is None or bleed.spread_v is not None or bleed.most is not None:
         return
-    if bleed.most is not None:
+    if bleed.at(bleed.from_v) < end_a:
         return
     yield Finding(
         "lamp-waits", "warn",

@@ -27,6 +27,8 @@ PRIOR: dict[Name, float] = {
 # A group this far under what is expected, in V, is weak; under so much of it, flat; within so much
 # of nothing it is missing or shorted, and under that it is reversed.
 WEAK_V, FLAT_SHARE, NOTHING_V = 0.15, 0.5, 0.1
+# One that is reversed lacks no more than so many times its volts.
+REVERSED_TIMES = 2.2
 APART_TIMES, LEAST_WEAK_V = 3.0, 0.01
 
 
@@ -151,5 +153,5 @@ def group_kinds(
         ("weak-group", weak, flat, PRIOR["weak-group"]),
         ("flat-group", flat, volts - NOTHING_V, half),
         ("flat-group", volts - NOTHING_V, volts + NOTHING_V, half),
-        ("reversed-group", volts + NOTHING_V, 2.2 * volts, PRIOR["reversed-group"]),
+        ("reversed-group", volts + NOTHING_V, REVERSED_TIMES * volts, PRIOR["reversed-group"]),
     )

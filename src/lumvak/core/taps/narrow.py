@@ -7,14 +7,12 @@ from collections.abc import Iterator
 import numpy as np
 from numpy.typing import NDArray
 
-from lumvak.core.taps.faults import Singles
+from lumvak.core.taps.faults import REVERSED_TIMES, Singles
 from lumvak.core.taps.readings import Case
 
 Array = NDArray[np.float64]
 Index = NDArray[np.intp]
 Flags = NDArray[np.bool_]
-# No group lacks more than so many times its volts.
-MOST_LACKS = 2.2
 
 
 def may_be(case: Case, singles: Singles) -> Index:
@@ -33,7 +31,7 @@ def may_lack(case: Case, singles: Singles) -> Iterator[tuple[int, Index]]:
     low, high = -within - off, within - off
     leads = np.arange(len(case.totals))
     for group in range(1, len(case.groups) + 1):
-        most = MOST_LACKS * float(case.groups[group - 1])
+        most = REVERSED_TIMES * float(case.groups[group - 1])
         fits = np.where(leads < group, case.at_joint, (low <= most) & (high >= 0.0))
         own = fits[leads, leads]
         may = _moving(singles, np.flatnonzero(~own))

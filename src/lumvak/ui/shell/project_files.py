@@ -10,9 +10,10 @@ from PyQt6.QtCore import QObject, Qt, pyqtSignal
 from PyQt6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
 from lumvak.core.document.project import Project
-from lumvak.files.problem import FileProblem, file_name, in_signs, readable
+from lumvak.files.problem import FileProblem, file_name, readable
 from lumvak.files.project_file import SUFFIX, load_project
 from lumvak.files.recovery import LeftOver
+from lumvak.files.signs import in_signs
 from lumvak.ui.session import Session
 from lumvak.ui.widgets.pages import waiting
 

@@ -14,8 +14,8 @@ from PyQt6.QtWidgets import QApplication, QMainWindow, QMenu
 
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
-from lumvak.files.problem import in_signs
 from lumvak.files.samples import samples
+from lumvak.files.signs import in_signs
 from lumvak.files.window_settings import Settings, save_settings, with_recent
 from lumvak.ui.exports import EXPORTS, ask_export
 from lumvak.ui.handbook.pages import ABOUT, WINDOW, WORDS, Handbook
