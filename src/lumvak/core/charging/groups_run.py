@@ -19,6 +19,8 @@ from lumvak.core.cells.cell_model import ZERO_C_K
 
 Array = NDArray[np.float64]
 Mask = NDArray[np.bool_]
+# A charge that changes by less than this share has as good as not changed.
+STILL = 1e-9
 
 
 def total(values: Array) -> float:
@@ -55,6 +57,12 @@ class Line:
         past = points - self.begins[place]
         mean = self.values[place] + self.slope[place] * past / 2.0
         return np.asarray(self.before[place] + past * mean)
+
+
+def _mean(area: Array, by: Array, begun: Array) -> Array:
+    """The mean of a line by the area under what was passed, (n,); where it ``begun`` if nothing."""
+    still = np.abs(by) < STILL
+    return np.where(still, begun, area / np.where(still, 1.0, by))
 
 
 @dataclass(frozen=True, eq=False)
@@ -102,10 +110,8 @@ class Groups:
 
     def factor_passed(self, begun: Array, ended: Array) -> Array:
         """Resistance over that at half charge, the mean between two charges, (n,) each."""
-        by = ended - begun
-        still = np.abs(by) < 1e-9
         area = self._factor.area(ended) - self._factor.area(begun)
-        return np.where(still, self._factor.at(begun)[0], area / np.where(still, 1.0, by))
+        return _mean(area, ended - begun, self._factor.at(begun)[0])
 
 
 @dataclass(frozen=True, slots=True)
@@ -335,17 +341,15 @@ def sums_of(groups: Groups, at: Moment, step: Passed) -> Sums:
     """
     lead, ohm, _ = _warm(groups, at.celsius)
     begun, charge, through, hours = at.charge, step.charge, step.through, step.seconds / 3600.0
-    ah = (charge - begun) * groups.ah
-    still = np.abs(ah) < 1e-9 * groups.ah
-    by = np.where(still, 1.0, ah)
+    by = charge - begun
     stored = groups.held_wh(charge) - groups.held_wh(begun)
-    rest_v = np.where(still, groups.rest(begun)[0], stored / by)
+    rest_v = _mean(stored / groups.ah, by, groups.rest(begun)[0])
     push = ohm * groups.factor_passed(begun, charge)
     over_v, own = push * through, push
     if groups.behaviour.lag_s:
         lag = lead * through
         seen = groups.held_wh(charge + lag) - groups.held_wh(begun + lag)
-        over_v = over_v + np.where(still, groups.rest(begun + lag)[0], seen / by) - rest_v
+        over_v = over_v + _mean(seen / groups.ah, by, groups.rest(begun + lag)[0]) - rest_v
         own = at.own_ohm
     # A current that changes in the step warms by more than its mean does.
     more_w = step.spread_a2 * (total(own) + groups.path_ohm)
