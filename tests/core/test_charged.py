@@ -21,3 +21,14 @@ def test_what_charging_hangs_on_runs_it_and_nothing_else_does(
     assert changed.charging is not first.charging
     assert changed.charging.setting is first.charging.setting
     assert "groups_now" in steps.ran and "run_of" not in steps.ran
+
+
+def test_a_reading_of_a_charge_changes_nothing_of_how_it_is_charged(
+    barrow: Project, catalogue: Catalogue
+) -> None:
+    steps = Steps()
+    first = evaluate(barrow, catalogue, steps=steps)
+    rows = ({"seconds": 0.0, "volts": 50.0},)
+    read = evaluate(with_values(barrow, {"charging.log.rows": rows}), catalogue, steps=steps)
+    assert read.charging is first.charging
+    assert read.project.charging.log.rows

@@ -88,3 +88,10 @@ def test_figures_of_a_state_that_has_passed_are_dropped(session: Session) -> Non
     # The evaluation's own figure wins over one that was added.
     assert session.figure("pack.mass_kg") == session.evaluation.figures["pack.mass_kg"]
     assert session.figure("nothing") is None
+
+
+def test_a_problem_that_is_returned_is_a_result(qtbot: QtBot, work: Work) -> None:
+    problem = ValueError("not so")
+    with qtbot.waitSignal(work.done, timeout=5000) as done:
+        work.start(lambda _: problem, "tag")
+    assert done.args == [problem, "tag"]

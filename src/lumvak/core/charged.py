@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from lumvak.core.charging.groups_now import Usual, groups_now, month_loss_a
 from lumvak.core.charging.topic import ChargingTopic, charge_setting, charge_way, charging_topic
+from lumvak.core.document.charging import ChargeLog, Charging
 from lumvak.core.document.project import Project
 from lumvak.core.evaluation import Sized
 from lumvak.core.power.board_settings import spread_of
@@ -13,12 +14,19 @@ from lumvak.core.run.figures import RunResult
 from lumvak.core.steps import Steps
 from lumvak.core.taps.watch import WatchTopic
 
+NO_LOG = ChargeLog()
+
+
+def but_the_log(charging: Charging) -> Charging:
+    """Charging without what was read: a reading more changes nothing of how a pack is charged."""
+    return charging.model_copy(update={"log": NO_LOG})
+
 
 def charging_of(
     project: Project, sized: Sized, power: Power, run: RunResult, watched: WatchTopic, steps: Steps
 ) -> ChargingTopic:
     """With what the pack is charged, and how its groups stand."""
-    hand, charging = sized.hand, project.charging
+    hand, charging = sized.hand, steps.settled(but_the_log, project.charging)
     choice, weakest = hand.choice, sized.in_hand.weakest_ah
     leads, fuse = project.charge_leads, project.power.charge_fuse
     own_leads = leads.wire is not None or leads.area_mm2 is not None

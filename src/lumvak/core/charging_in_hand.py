@@ -23,6 +23,7 @@ from lumvak.core.charging.verdict import end_current
 from lumvak.core.document.charging import RIGHT, ChargeLog, LogRow
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.matching.meter import apart_within
+from lumvak.core.steps import Steps
 
 
 class NotBegun(ValueError):
@@ -145,12 +146,18 @@ def _at_hand(seen: Evaluation) -> AtHand:
     )
 
 
-def log_in_hand(seen: Evaluation, rows: Sequence[LogRow] | None = None) -> LogRead:
-    """The log of a charge of the pack of an evaluation, or other ``rows``, counted and compared."""
-    project = seen.project
+def log_in_hand(
+    seen: Evaluation, rows: Sequence[LogRow] | None = None, steps: Steps | None = None
+) -> LogRead:
+    """The log of a charge of the pack of an evaluation, or other ``rows``, counted and compared.
+
+    With ``steps`` a long log is counted anew only where something that counts has changed.
+    """
+    project, steps = seen.project, steps or Steps()
     log = project.charging.log if rows is None else ChargeLog(rows=tuple(rows))
-    return read_log(
-        log, limits_of(seen.charging.setting), seen.charging.now.groups,
+    limits = steps.settled(limits_of, seen.charging.setting)
+    return steps.of(
+        read_log, log, limits, seen.charging.now.groups,
         project.charging.start, seen.charging.setting.celsius, project.run.capacity_spread,
         project.run.resistance_spread,
     )  # fmt: skip

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
@@ -67,6 +68,34 @@ class _OwnEdit(QUndoCommand):
             self._session.change_own(self._before, self._after)
         self._kept = False
         self._session.take_own(self._fresh)
+
+
+@dataclass(frozen=True, eq=False)
+class Opened:
+    """A project as it was read from a file and worked out; nothing shows it yet.
+
+    ``stamp`` is of what the file held, ``given`` what it was worked out with.
+    """
+
+    path: Path
+    stamp: str | None
+    project: Project
+    evaluation: Evaluation
+    steps: Steps
+    given: tuple[Catalogue, Spelling]
+
+
+def read_project(path: Path, catalogue: Catalogue, steps: Steps | None = None) -> Opened:
+    """Read and work out a project file; raises FileProblem. It may run on any thread.
+
+    With ``steps`` what was worked out before is used again, on the thread that has them.
+    """
+    steps, given = steps or Steps(), (catalogue, spelling())
+    with readable(path):
+        # Taken first: who writes meanwhile is asked about, not written over.
+        stamp = stamp_of(path)
+        project = parse_project(read_text(path), path.name, catalogue)
+        return Opened(path, stamp, project, evaluate(project, catalogue, steps=steps), steps, given)
 
 
 class Session(QObject):
@@ -225,7 +254,11 @@ class Session(QObject):
         ``stamp`` is of what the file held when the project was read from it. What cannot be worked
         out raises and changes nothing.
         """
-        evaluation = evaluate(project, self.catalogue, steps=self._steps)
+        self._begin(project, path, stamp, evaluate(project, self.catalogue, steps=self._steps))
+
+    def _begin(
+        self, project: Project, path: Path | None, stamp: str | None, evaluation: Evaluation
+    ) -> None:
         self._had = None
         self.undo_stack.clear()
         self.path, self._stamp = path, stamp
@@ -241,11 +274,16 @@ class Session(QObject):
 
     def open(self, path: Path) -> None:
         """Open a project file, whole or not at all; raises FileProblem and keeps what is there."""
-        with readable(path):
-            # Taken first: who writes meanwhile is asked about, not written over.
-            stamp = stamp_of(path)
-            project = parse_project(read_text(path), path.name, self.catalogue)
-            self.start(project, path, stamp)
+        self.begin_with(read_project(path, self.catalogue, self._steps))
+
+    def begin_with(self, opened: Opened) -> None:
+        """Begin with a project that was read; what changed meanwhile is worked out anew."""
+        catalogue, spelled = opened.given
+        if catalogue is self.catalogue and spelled == spelling():
+            self._steps, evaluation = opened.steps, opened.evaluation
+        else:
+            evaluation = evaluate(opened.project, self.catalogue, steps=self._steps)
+        self._begin(opened.project, opened.path, opened.stamp, evaluation)
 
     @property
     def changed_outside(self) -> bool:

@@ -5,12 +5,20 @@ from __future__ import annotations
 import traceback
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass
 from threading import Event
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
 Report = Callable[[float], bool]
 Task = Callable[[Report], object]
+
+
+@dataclass(frozen=True, slots=True)
+class _Raised:
+    """What a task raised; a problem that it returns is a result like any other."""
+
+    error: Exception
 
 
 class Work(QObject):
@@ -65,15 +73,15 @@ class Work(QObject):
             # Whatever went wrong is told in the window; one called off is not listened to.
             if not stop.is_set():
                 traceback.print_exc()
-            result = error
+            result = _Raised(error)
         self._finished.emit(number, result, tag)
 
     def _take(self, number: int, result: object, tag: object) -> None:
         if number != self._number:
             return
         self.busy = False
-        if isinstance(result, Exception):
-            self.failed.emit(f"{type(result).__name__}: {result}")
+        if isinstance(result, _Raised):
+            self.failed.emit(f"{type(result.error).__name__}: {result.error}")
         else:
             self.done.emit(result, tag)
 

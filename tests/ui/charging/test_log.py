@@ -167,3 +167,21 @@ def test_groups_go_after_a_semicolon() -> None:
     found = reading_of("8.2 2 25; 4.1 4.1", 12.34, 2)
     assert found.groups == (4.1, 4.1)
     assert found.seconds == 12.3
+
+
+def test_a_long_log_is_shown_as_a_line_and_its_plan_is_not_asked_for_again(
+    view: LogView, session: Session, qtbot: QtBot
+) -> None:
+    rows = [{"seconds": float(at), "volts": 50.0 + at / 1000.0} for at in range(3000)]
+    session.edit({"charging.log.rows": tuple(rows)})
+    qtbot.waitUntil(lambda: not view.simulated.busy, timeout=20_000)
+    assert view.read.opts["symbol"] is None
+    assert len(view.table.rows_model.rows) == 3000
+    # The last stands first.
+    assert view.table.rows_model.rows[0].cells[:2] == ("0:49:59", "53.00 V")
+    assert view.table.rows_model.rows[2999].cells[:2] == ("0:00:00", "50.00 V")
+    type_in(view, qtbot, "53.1 2")
+    assert len(session.project.charging.log.rows) == 3001
+    assert not view.simulated.busy
+    session.edit({"charging.log.rows": tuple(rows[:100])})
+    assert view.read.opts["symbol"] == "o"

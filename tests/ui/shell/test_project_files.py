@@ -8,13 +8,15 @@ from PyQt6.QtWidgets import QApplication, QFileDialog, QMessageBox, QPushButton
 from pytestqt.qtbot import QtBot
 
 from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
 from lumvak.files.problem import FileProblem
-from lumvak.files.project_file import load_project
+from lumvak.files.project_file import load_project, save_project
 from lumvak.files.recovery import left_over, recovery_folder
 from lumvak.ui import session as session_module
 from lumvak.ui.application import make_window
 from lumvak.ui.session import RECOVERY_DELAY_MS, Session
+from lumvak.ui.shell.project_files import LARGE_BYTES
 from lumvak.ui.shell.window import Window
 from tests.conftest import BARROW, TRIMMER
 from tests.ui.conftest import forget
@@ -300,3 +302,64 @@ def test_who_writes_while_the_window_starts_is_asked_about(
     window = make_window(qapp, path)
     assert window.session.changed_outside
     window.close()
+
+
+def large(folder: Path, catalogue: Catalogue) -> Path:
+    """A project file that is read beside the window's own work."""
+    cells = [{"number": number, "volts": 3.6, "remark": "x" * 180} for number in range(1, 8000)]
+    project = load_project(TRIMMER, catalogue)
+    path = folder / "large.lumvak.json"
+    save_project(with_values(project, {"hand.cells": tuple(cells)}), path, catalogue)
+    assert path.stat().st_size > LARGE_BYTES
+    return path
+
+
+def test_a_large_file_is_read_beside_the_work(
+    window: Window, tmp_path: Path, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    path = large(tmp_path, window.session.catalogue)
+    window.files.open(path)
+    assert window.files.reading.busy
+    assert window.notice.isVisible() and "Reading large.lumvak.json" in window.notice.text.text()
+    assert window.session.project.name == "Orchard barrow"
+    # What is done meanwhile is asked about, and stays where one stays.
+    window.session.edit({"note": "in between"})
+    asked: list[str] = []
+
+    def stay(box: QMessageBox) -> int:
+        asked.append(box.text())
+        next(item for item in box.buttons() if item.text() == "Stay here").click()
+        return 0
+
+    monkeypatch.setattr(QMessageBox, "exec", stay)
+    qtbot.waitUntil(lambda: bool(asked), timeout=20_000)
+    assert window.session.project.note == "in between"
+    assert not window.files.reading.busy
+    forget(window)
+    window.files.open(path)
+    qtbot.waitUntil(lambda: window.session.path == path, timeout=20_000)
+    assert len(window.session.project.hand.cells) == 7999
+    assert not window.notice.isVisible() and not window.session.unsaved
+    assert window.session.evaluation.project is window.session.project
+    assert not window.session.changed_outside
+
+
+def test_a_large_file_may_be_given_up_and_may_be_bad(
+    window: Window, tmp_path: Path, qtbot: QtBot
+) -> None:
+    path = large(tmp_path, window.session.catalogue)
+    window.files.open(path)
+    stop = next(item for item in window.notice.findChildren(QPushButton) if item.text() == "stop")
+    stop.click()
+    assert window.notice.text.text() == "large.lumvak.json was not opened."
+    # Another project ends the reading too.
+    window.files.open(path)
+    window.files.open(TRIMMER)
+    assert not window.files.reading.busy and window.session.project.name == "Hedge trimmer"
+    qtbot.wait(300)
+    assert window.session.path == TRIMMER
+    path.write_text(path.read_text("utf-8").replace('"volts": 3.6', '"volts": 36', 1), "utf-8")
+    window.files.open(path)
+    qtbot.waitUntil(lambda: not window.files.reading.busy, timeout=20_000)
+    assert window.notice.text.text().startswith("large.lumvak.json: At rest (hand.cells.0.volts)")
+    assert window.session.path == TRIMMER

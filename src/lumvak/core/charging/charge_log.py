@@ -174,7 +174,8 @@ def _remarks(
     yield from _falls(volts, amps, count)
     yield from _apart(rows, count, top_v)
     warm = [(place, row.warm_c) for place, row in enumerate(rows, 1) if row.warm_c is not None]
-    hot = next(((place, value) for place, value in warm if value - warm[0][1] > RISE_STOP_K), None)
+    most = warm[0][1] + RISE_STOP_K if warm else 0.0
+    hot = next(((place, value) for place, value in warm if value > most), None)
     if hot is not None:
         yield Remark(
             hot[0], "warn", "warmer",
@@ -219,16 +220,16 @@ def _out_of_band(volts: Array, amps: Array, band: Array) -> Iterator[Remark]:
 
 
 def _falls(volts: Array, amps: Array, count: int) -> Iterator[Remark]:
-    for place in range(1, len(volts)):
-        same = abs(amps[place] - amps[place - 1]) <= SAME_A * max(abs(amps[place - 1]), 1e-6)
-        fell = float(volts[place - 1] - volts[place])
-        if amps[place] > 0.0 and same and fell > FALL_V * max(1.0, count**0.5):
-            yield Remark(
-                place + 1, "stop", "falls", f"volts fell by {say(fell, 'V')} while charging",
-                "A cell that shorts inside, or a joint that gives way.",
-                f"{FIRST} Read every group.",
-            )  # fmt: skip
-            return
+    same = np.abs(np.diff(amps)) <= SAME_A * np.maximum(np.abs(amps[:-1]), 1e-6)
+    fell = -np.diff(volts)
+    found = np.flatnonzero((amps[1:] > 0.0) & same & (fell > FALL_V * max(1.0, count**0.5)))
+    if len(found):
+        place = int(found[0])
+        yield Remark(
+            place + 2, "stop", "falls",
+            f"volts fell by {say(float(fell[place]), 'V')} while charging",
+            "A cell that shorts inside, or a joint that gives way.", f"{FIRST} Read every group.",
+        )  # fmt: skip
 
 
 def _apart(rows: Sequence[LogRow], count: int, top_v: float) -> Iterator[Remark]:

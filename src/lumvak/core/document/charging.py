@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from itertools import pairwise
 from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
@@ -82,11 +83,12 @@ class ChargeLog(Document):
 
     @model_validator(mode="after")
     def _forward(self) -> Self:
-        for place, (one, two) in enumerate(zip(self.rows, self.rows[1:], strict=False), 2):
-            if two.seconds <= one.seconds:
+        seconds = [row.seconds for row in self.rows]
+        for place, (one, two) in enumerate(pairwise(seconds), 2):
+            if two <= one:
                 raise ValueError(
-                    f"Log: reading {place} is at {two.seconds:g} s, the one before it at "
-                    f"{one.seconds:g} s; accepted: times that run forward"
+                    f"Log: reading {place} is at {two:g} s, the one before it at {one:g} s; "
+                    "accepted: times that run forward"
                 )
         return self
 

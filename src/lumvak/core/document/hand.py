@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from typing import Literal, Self
 
 from pydantic import Field, JsonValue, model_validator
@@ -135,14 +136,13 @@ class Hand(Document):
         names = [lot.name for lot in self.lots]
         if len(set(names)) < len(names):
             raise ValueError("Lots: two have the same name; accepted: a name for each")
-        seen: set[int] = set()
-        for cell in self.cells:
-            if cell.number in seen:
-                raise ValueError(
-                    f"Cells in hand: number {cell.number} is there already; accepted: a number for "
-                    "each, never used again"
-                )
-            seen.add(cell.number)
+        numbers = [cell.number for cell in self.cells]
+        if len(set(numbers)) < len(numbers):
+            twice = next(number for number, times in Counter(numbers).items() if times > 1)
+            raise ValueError(
+                f"Cells in hand: number {twice} is there already; accepted: a number for each, "
+                "never used again"
+            )
         unknown = {cell.lot for cell in self.cells} - set(names)
         if unknown:
             raise ValueError(

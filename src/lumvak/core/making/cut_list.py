@@ -26,6 +26,7 @@ from lumvak.core.units import digits, gauge_name, say, say_sides, spelling
 
 Point = tuple[float, float]
 Array = NDArray[np.float64]
+Mask = NDArray[np.bool_]
 SAME_WAY = 0.999
 STRIP, SHEET, WIRE_FORM = "strip", "sheet", "wire"
 # A quarter of a window is cut in so many straight lines: true to 0.01 mm.
@@ -139,17 +140,21 @@ class Making:
         """Every piece as it is cut (methods 20); worked out when it is first looked at."""
         found = [_plate_cut(self, plate) for plate in self.plates]
         loose = ~self.sections.pieces.meshed
-        found += [_run_cut(self, run) for run in _runs(self.sections, np.flatnonzero(loose))]
+        outer = between_groups(self.sections.pieces)
+        runs = _runs(self.sections, np.flatnonzero(loose), outer)
+        found += [_run_cut(self, run, bool(outer[run].any())) for run in runs]
         for plate in self.plates:
             if self.bridge is not None and _face(self, plate) in self.bridged:
                 found += _bridge_cuts(self, plate, self.bridge)
         return tuple(found)
 
 
-def _runs(sections: Sections, which: np.ndarray) -> list[list[int]]:
-    """Pieces that follow each other in one line with the same section, as one strip."""
+def _runs(sections: Sections, which: np.ndarray, outer: Mask) -> list[list[int]]:
+    """Pieces that follow each other in one line with the same section, as one strip.
+
+    ``outer`` (M,) join a group to the next.
+    """
     pieces = sections.pieces
-    outer = between_groups(pieces)
     places = pieces.layout.terminal_mm
     ways = places[pieces.b] - places[pieces.a]
     lengths = np.maximum(np.linalg.norm(ways, axis=1), 1e-9)
@@ -157,12 +162,14 @@ def _runs(sections: Sections, which: np.ndarray) -> list[list[int]]:
     # Only strips within a group run on; series strips and wires are cut one by one. On posts and
     # tabs one bar lies over both groups of a joint.
     flat_cells = pieces.layout.cell.diameter_mm is None
-    running = (~outer | flat_cells) & ~sections.wire
+    running = ((~outer | flat_cells) & ~sections.wire).tolist()
+    ends, kinds = list(zip(pieces.a.tolist(), pieces.b.tolist(), strict=True)), _kinds(sections)
+    lines = ways.tolist()
     at: dict[int, list[int]] = defaultdict(list)
     for piece in which.tolist():
         if running[piece]:
-            at[int(pieces.a[piece])].append(piece)
-            at[int(pieces.b[piece])].append(piece)
+            for end in ends[piece]:
+                at[end].append(piece)
     seen: set[int] = set()
     runs: list[list[int]] = []
     for piece in which.tolist():
@@ -173,14 +180,13 @@ def _runs(sections: Sections, which: np.ndarray) -> list[list[int]]:
         queue = [piece] if running[piece] else []
         while queue:
             last = queue.pop()
-            for end in (int(pieces.a[last]), int(pieces.b[last])):
+            x, y, z = lines[last]
+            for end in ends[last]:
                 for other in at[end]:
-                    alike = (
-                        other not in seen
-                        and abs(float(ways[other] @ ways[last])) > SAME_WAY
-                        and _alike(sections, other, last)
-                    )
-                    if alike:
+                    if other in seen or kinds[other] != kinds[last]:
+                        continue
+                    along, across, up = lines[other]
+                    if abs(x * along + y * across + z * up) > SAME_WAY:
                         seen.add(other)
                         run.append(other)
                         queue.append(other)
@@ -188,20 +194,21 @@ def _runs(sections: Sections, which: np.ndarray) -> list[list[int]]:
     return runs
 
 
-def _alike(sections: Sections, one: int, other: int) -> bool:
-    """Whether two pieces in one line are one strip: of one section, and one kind of joint."""
-    kind = sections.pieces.kind
-    if sections.pieces.layout.cell.diameter_mm is not None and kind[one] != kind[other]:
-        return False
-    return all(
-        item[one] == item[other]
-        for item in (sections.material, sections.thickness_mm, sections.width_mm, sections.layers,
-                     sections.strips)
-    )  # fmt: skip
+def _kinds(sections: Sections) -> list[int]:
+    """A number for each piece: equal where two in one line are one strip.
+
+    They are of one section, and on round cells of one kind of joint.
+    """
+    pieces = sections.pieces
+    joint = pieces.kind if pieces.layout.cell.diameter_mm is not None else 0.0 * pieces.kind
+    columns = (sections.material, sections.thickness_mm, sections.width_mm, sections.layers,
+               sections.strips, joint)  # fmt: skip
+    found: list[int] = np.unique(np.stack(columns, 1), axis=0, return_inverse=True)[1].tolist()
+    return found
 
 
-def _run_cut(made: Making, run: list[int]) -> Cut:
-    """One strip or wire; it is long, for it says everything of it."""
+def _run_cut(made: Making, run: list[int], outer: bool) -> Cut:
+    """One strip or wire, ``outer`` from a group to the next; it says everything of it."""
     sections, planes = made.sections, made.ends.planes
     pieces = sections.pieces
     layout = pieces.layout
@@ -209,7 +216,6 @@ def _run_cut(made: Making, run: list[int]) -> Cut:
     wire = bool(sections.wire[first])
     if pieces.kind[first] == FOLD:
         return _fold_cut(made, first)
-    outer = bool(between_groups(pieces)[run].any())
     part = made.series if outer else made.group
     terminals = sorted({int(t) for piece in run for t in (pieces.a[piece], pieces.b[piece])})
     places = planes.uv_mm[terminals]

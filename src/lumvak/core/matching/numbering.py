@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from bisect import bisect_right as bisect
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
@@ -20,7 +21,7 @@ class Slip:
 def gaps(numbers: Iterable[int]) -> tuple[int, ...]:
     """Numbers that lack in a run from the least to the largest; strays do not make a run."""
     known = sorted(set(numbers))
-    run = [number for number in known if not _stray(number, known)]
+    run = known[: bisect(known, _last(known))]
     if not run:
         return ()
     return tuple(sorted(set(range(run[0], run[-1] + 1)) - set(known)))
@@ -31,18 +32,16 @@ def slips(numbers: Iterable[int]) -> tuple[Slip, ...]:
     known = sorted(set(numbers))
     lacking = gaps(known)
     found = []
-    for number in known:
-        if _stray(number, known):
-            near = [item for item in lacking if one_slip(str(number), str(item))]
-            near = near or [item for item in known if one_slip(str(number), str(item))]
-            found.append(Slip(number, tuple(near)))
+    for number in known[bisect(known, _last(known)) :]:
+        near = [item for item in lacking if one_slip(str(number), str(item))]
+        near = near or [item for item in known if one_slip(str(number), str(item))]
+        found.append(Slip(number, tuple(near)))
     return tuple(found)
 
 
-def _stray(number: int, known: Sequence[int]) -> bool:
-    """Whether a number lies far over what so many cells would be numbered to."""
-    least = known[0]
-    return number - least + 1 > FAR_OFF * len(known)
+def _last(known: Sequence[int]) -> float:
+    """What so many cells would be numbered to at most; what is larger is a stray."""
+    return known[0] - 1 + FAR_OFF * len(known) if known else 0.0
 
 
 def one_slip(one: str, other: str) -> bool:

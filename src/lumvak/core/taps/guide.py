@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
@@ -119,16 +120,29 @@ def _crossed(
 
 def _over(route: Array, places: Array, half: Array) -> NDArray[np.bool_]:
     """Which rectangles a way (k, 2) touches: about ``places`` (m, 2), ``half`` as wide each way."""
-    begins, along = route[:-1, None], np.diff(route, axis=0)[:, None]
-    low, high = places - half - begins, places + half - begins
+    found = np.zeros(len(places), dtype=bool)
+    low, high = places - half, places + half
+    for start, end in pairwise(route):
+        # A piece that follows rows and columns is a thin box, which few rectangles touch.
+        least, most = np.minimum(start, end), np.maximum(start, end)
+        near = (low[:, 0] <= most[0]) & (high[:, 0] >= least[0])
+        near = np.flatnonzero(near & (low[:, 1] <= most[1]) & (high[:, 1] >= least[1]))
+        found[near] |= _over_one(start, end, low[near], high[near])
+    return found
+
+
+def _over_one(start: Array, end: Array, low: Array, high: Array) -> NDArray[np.bool_]:
+    """Which rectangles from ``low`` to ``high``, (m, 2), a straight piece touches."""
+    along = end - start
+    low, high = low - start, high - start
     still = along == 0.0
     by = np.where(still, 1.0, along)
     # From which share of a piece it is within each side's bounds, and to which.
     enters = np.where(still, np.where((low <= 0.0) & (high >= 0.0), 0.0, 2.0),
                       np.minimum(low / by, high / by))  # fmt: skip
     leaves = np.where(still, 1.0, np.maximum(low / by, high / by))
-    first, last = enters.max(axis=2).clip(min=0.0), leaves.min(axis=2).clip(max=1.0)
-    return np.asarray((first <= last).any(axis=0))
+    first, last = enters.max(axis=1).clip(min=0.0), leaves.min(axis=1).clip(max=1.0)
+    return np.asarray(first <= last)
 
 
 def order_said(board: Board | None) -> str:

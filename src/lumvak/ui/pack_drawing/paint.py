@@ -9,15 +9,13 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QBrush, QColor, QFont, QPainter, QPen, QPixmap, QPolygonF
 from shapely.geometry.base import BaseGeometry
 
-from lumvak.core.arrangement.folds import fold_between
-from lumvak.core.joints.pieces import FOLD, TIE, WIRE
+from lumvak.ui.pack_drawing.pieces import paint_pieces
 from lumvak.ui.pack_drawing.side import Drawn, Spread
-from lumvak.ui.widgets.measured import text_width
 from lumvak.ui.widgets.theme import SIZES, THEME
 
 LEAST_LABEL_PX = 6.0
 LEAST_POLE_PX = 11
-ROUND, FLAT = Qt.PenCapStyle.RoundCap, Qt.PenCapStyle.FlatCap
+ROUND = Qt.PenCapStyle.RoundCap
 CENTRE = Qt.AlignmentFlag.AlignCenter
 UNCUT = int(CENTRE) | int(Qt.TextFlag.TextDontClip)
 
@@ -28,14 +26,17 @@ def lead_radius_px(pitch_px: float) -> float:
 
 
 def paint_pack(painter: QPainter, drawn: Drawn, spread: Spread, ratio: float) -> None:
-    """Paint a side of a pack; ``ratio`` is how many dots of the screen make a pixel."""
+    """Paint the metal and cells of a side; ``ratio`` is how many dots of the screen make a pixel.
+
+    What ``paint_over`` paints on it changes while hands work, this does so seldom.
+    """
     pitch = drawn.layout.cell.pitch_mm * spread.scale
     boxes = _boxes(drawn, spread)
     _room(painter, drawn.room, spread)
     _parts(painter, drawn, spread, over=False)
     _cells(painter, drawn, boxes)
     terminals = spread.all_px(drawn.layout.terminal_mm)
-    _pieces(painter, drawn, spread, terminals, pitch)
+    paint_pieces(painter, drawn, spread, terminals)
     if drawn.labels:
         _labels(painter, drawn, boxes)
     elif pitch >= LEAST_POLE_PX:
@@ -43,6 +44,12 @@ def paint_pack(painter: QPainter, drawn: Drawn, spread: Spread, ratio: float) ->
     _cover(painter, drawn, boxes, spread)
     _barriers(painter, drawn, spread, pitch)
     _groups(painter, drawn, boxes, spread, pitch)
+
+
+def paint_over(painter: QPainter, drawn: Drawn, spread: Spread) -> None:
+    """Paint what lies over the metal: leads, parts and flaws."""
+    pitch = drawn.layout.cell.pitch_mm * spread.scale
+    terminals = spread.all_px(drawn.layout.terminal_mm)
     _way(painter, drawn, spread)
     _taps(painter, drawn, terminals, pitch)
     _parts(painter, drawn, spread, over=True)
@@ -120,8 +127,11 @@ def _cells(painter: QPainter, drawn: Drawn, boxes: dict[int, QRectF]) -> None:
         ramp, shares = "potential", (layout.group / last).tolist()
     standing = (layout.axis == 0).tolist() if layout.cell.diameter_mm is not None else None
     painter.setPen(plain)
+    last_share = None
     for cell, box in boxes.items():
-        painter.setBrush(THEME.ramp(ramp, shares[cell]))
+        if shares[cell] != last_share:
+            last_share = shares[cell]
+            painter.setBrush(THEME.ramp(ramp, last_share))
         if cell in drawn.chosen_cells:
             painter.setPen(chosen_pen)
         if standing is not None and standing[cell]:
@@ -134,76 +144,6 @@ def _cells(painter: QPainter, drawn: Drawn, boxes: dict[int, QRectF]) -> None:
     for cell in drawn.broken_cells & boxes.keys():
         painter.drawLine(boxes[cell].topLeft(), boxes[cell].bottomRight())
         painter.drawLine(boxes[cell].topRight(), boxes[cell].bottomLeft())
-
-
-def _pieces(
-    painter: QPainter,
-    drawn: Drawn,
-    spread: Spread,
-    terminals: list[tuple[float, float]],
-    pitch: float,
-) -> None:
-    pieces, strength = drawn.pieces, drawn.strength
-    if pieces is None:
-        return
-    seen = drawn.pieces_here
-    if strength is not None:
-        seen = seen[np.argsort(strength[seen], kind="stable")]
-        widths = np.clip(strength * 0.62 * pitch, THEME.px(2), None)
-    elif drawn.width_mm is not None:
-        widths = np.clip(drawn.width_mm * spread.scale, 1.5, 0.9 * pitch)
-    else:
-        widths = np.full(len(pieces), 3.0)
-    wash = QColor(THEME.colour("copper_wash"))
-    wash.setAlphaF(0.85)
-    wired = np.isin(pieces.kind, (WIRE, TIE))
-    cap = FLAT if strength is None else ROUND
-    for piece in seen.tolist():
-        if piece in drawn.absent:
-            continue
-        start, end = _ends(drawn, spread, piece)
-        if piece in drawn.gone:
-            painter.setPen(QPen(THEME.colour("crimson"), 1.6, Qt.PenStyle.DotLine))
-            painter.drawLine(start, end)
-            continue
-        width = float(widths[piece])
-        if piece in drawn.marked:
-            colour = THEME.colour("copper")
-        elif strength is not None:
-            colour = THEME.ramp("current", float(strength[piece]))
-        else:
-            colour = THEME.colour("soft") if wired[piece] else wash
-        if piece == drawn.chosen_piece:
-            painter.setPen(QPen(THEME.colour("verdigris"), width + THEME.px(5), cap=ROUND))
-            painter.drawLine(start, end)
-        painter.setPen(QPen(colour, width, cap=cap))
-        painter.drawLine(start, end)
-    painter.setPen(THEME.colour("ink"))
-    painter.setFont(THEME.font("note", strong=True, table=True))
-    for piece in seen[pieces.layers[seen] > 1].tolist():
-        (x, y), (far_x, far_y) = terminals[pieces.a[piece]], terminals[pieces.b[piece]]
-        text = f"{pieces.layers[piece]}×"
-        # On a plate, for the strip under it may be as dark as the ink.
-        wide = text_width(text, "note", strong=True, table=True) + THEME.px(4)
-        place = QRectF(0.0, 0.0, wide, THEME.px(15))
-        place.moveCenter(QPointF((x + far_x) / 2.0, (y + far_y) / 2.0))
-        painter.fillRect(place, THEME.colour("sheet"))
-        painter.drawText(place, CENTRE, text)
-
-
-def _ends(drawn: Drawn, spread: Spread, piece: int) -> tuple[QPointF, QPointF]:
-    """The ends of a piece; of a folded strip its end on this side and layer, and the edge."""
-    pieces, layout = drawn.pieces, drawn.layout
-    assert pieces is not None
-    one, other = int(pieces.a[piece]), int(pieces.b[piece])
-    if pieces.kind[piece] != FOLD:
-        (x, y, _), (far_x, far_y, _) = layout.terminal_mm[[one, other]].tolist()
-        return spread.to_px(x, y), spread.to_px(far_x, far_y)
-    here = layout.face[one] != drawn.hidden and layout.layer[one // 2] == drawn.layer
-    ends = (one, other) if here else (other, one)
-    fold = fold_between(layout, *ends)
-    at, edge = (layout.terminal_mm[one],) * 2 if fold is None else fold.points_mm[:2]
-    return spread.to_px(float(at[0]), float(at[1])), spread.to_px(float(edge[0]), float(edge[1]))
 
 
 @lru_cache(maxsize=64)

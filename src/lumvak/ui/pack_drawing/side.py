@@ -21,6 +21,8 @@ Index = NDArray[np.intp]
 Mask = NDArray[np.bool_]
 
 
+# What lies over the metal; the rest is kept as it was painted.
+OVER = frozenset(("leads", "taps", "taps_done", "taps_wrong", "tap", "route", "flaws"))
 # Less than this, in mm or as a share of the strongest, changes no pixel and no colour.
 LEAST_SEEN = 1e-3
 
@@ -89,11 +91,12 @@ class Drawn:
     covered: frozenset[int] = frozenset()
     labels: tuple[str, ...] = ()
 
-    def looks_like(self, other: Drawn) -> bool:
-        """Whether another shows the same, however it was made."""
+    def looks_like(self, other: Drawn, but: frozenset[str] = frozenset()) -> bool:
+        """Whether another shows the same, however it was made, ``but`` for some fields."""
         return all(
-            _alike(getattr(self, item.name), getattr(other, item.name)) for item in fields(self)
-        )
+            _alike(getattr(self, item.name), getattr(other, item.name))
+            for item in fields(self) if item.name not in but
+        )  # fmt: skip
 
     @property
     def hidden(self) -> int:

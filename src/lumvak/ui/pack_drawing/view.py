@@ -10,13 +10,13 @@ from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF, QWheelEvent
 from PyQt6.QtWidgets import QToolTip
 
-from lumvak.core.arrangement.layout import FACE_B, Layout
+from lumvak.core.arrangement.layout import FACE_B
 from lumvak.core.joints.pieces import Pieces
 from lumvak.core.units import say_sides
 from lumvak.ui.pack_drawing.by_keys import next_cell, next_piece
-from lumvak.ui.pack_drawing.paint import lead_radius_px, paint_pack
+from lumvak.ui.pack_drawing.kept import Kept
+from lumvak.ui.pack_drawing.paint import lead_radius_px, paint_over
 from lumvak.ui.pack_drawing.side import Drawn, Spread
-from lumvak.ui.widgets.choice import Choice
 from lumvak.ui.widgets.keys import is_enter, step_of
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.told import Drawing, Told
@@ -45,6 +45,7 @@ class PackView(Drawing):
     def __init__(self, name: str) -> None:
         super().__init__()
         self._drawn: Drawn | None = None
+        self._kept = Kept()
         self._name = name
         self.spread = Spread(QRectF(0, 0, 1, 1), 1.0, 0.0, 0.0, False)
         self._zoom, self._pan = 1.0, QPointF()
@@ -139,7 +140,10 @@ class PackView(Drawing):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         if self._drawn is None or not len(self._drawn.layout):
             return
-        paint_pack(painter, self._drawn, self.spread, self.devicePixelRatioF())
+        ratio = self.devicePixelRatioF()
+        metal = self._kept.picture(self._drawn, self.spread, self.size(), ratio)
+        painter.drawPixmap(0, 0, metal)
+        paint_over(painter, self._drawn, self.spread)
         self._paint_sketch(painter)
         if self.hasFocus():
             painter.setPen(QPen(THEME.colour("verdigris"), 1))
@@ -427,24 +431,3 @@ class PackView(Drawing):
         """What the arrows have come to, in words."""
         if self.mark is not None:
             self.setAccessibleDescription(self.describe("cell", self.mark))
-
-
-class LayerChoice(Choice):
-    """Which layer of cells is shown; hidden where there is but one."""
-
-    def __init__(self) -> None:
-        super().__init__(((0, "layer 1"),), "Layer")
-        self.picked.connect(self.show_value)
-
-    @property
-    def layer(self) -> int:
-        """The layer that is shown, from 0."""
-        return int(self.value)
-
-    def show_layers(self, layout: Layout) -> None:
-        """Offer the layers of a pack; where there are fewer than before, the last is shown."""
-        count = int(layout.layer.max(initial=0)) + 1
-        shown = min(self.layer, count - 1)
-        self.offer([(place, f"layer {place + 1}") for place in range(count)])
-        self.show_value(shown)
-        self.setVisible(count > 1)

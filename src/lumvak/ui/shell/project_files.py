@@ -14,9 +14,12 @@ from lumvak.files.problem import FileProblem, file_name, readable
 from lumvak.files.project_file import SUFFIX, load_project
 from lumvak.files.recovery import LeftOver
 from lumvak.files.signs import in_signs
-from lumvak.ui.session import Session
+from lumvak.ui.session import Opened, Session, read_project
 from lumvak.ui.widgets.pages import waiting
+from lumvak.ui.work import Report, Work
 
+# What is larger is read beside the window's own work.
+LARGE_BYTES = 1_000_000
 FILTER = f"Lumvak projects (*{SUFFIX});;All files (*)"
 
 
@@ -47,6 +50,12 @@ class ProjectFiles(QObject):
         self.session, self._over, self._commit, self._fresh = session, over, commit, fresh
         # Where files were last read or written.
         self.folder = ""
+        self.reading = Work()
+        self.reading.done.connect(self._take_read)
+        self.reading.failed.connect(lambda text: self.said.emit("stop", text, []))
+        self.destroyed.connect(self.reading.end)
+        # Who begins another project wants that one.
+        session.begun.connect(self._stop_reading)
 
     def new(self) -> None:
         """Begin a new project."""
@@ -74,8 +83,48 @@ class ProjectFiles(QObject):
 
     def open(self, path: Path) -> None:
         """Open a project file; a problem is said and nothing changes."""
-        if self.may_leave():
+        if not self.may_leave():
+            return
+        self._stop_reading()
+        try:
+            large = path.stat().st_size > LARGE_BYTES
+        except OSError:
+            large = False
+        if large:
+            self._read_beside(path)
+        else:
             self._open(path)
+
+    def _read_beside(self, path: Path) -> None:
+        """Read a large file off the window's thread; it can be stopped, and work goes on."""
+        catalogue = self.session.catalogue
+
+        def read(_: Report) -> Opened | FileProblem:
+            try:
+                return read_project(path, catalogue)
+            except FileProblem as problem:
+                return problem
+
+        def stop() -> None:
+            self._stop_reading()
+            self.said.emit("note", f"{in_signs(path.name)} was not opened.", [])
+
+        self.reading.start(read, path)
+        self.said.emit("note", f"Reading {in_signs(path.name)} …", [("stop", stop)])
+
+    def _stop_reading(self) -> None:
+        if self.reading.busy:
+            self.reading.cancel()
+            self.quiet.emit()
+
+    def _take_read(self, found: object, path: Path) -> None:
+        """A large file was read; what was done meanwhile is asked about."""
+        self.quiet.emit()
+        if isinstance(found, FileProblem):
+            self.said.emit("stop", str(found), [])
+        elif isinstance(found, Opened) and self.may_leave():
+            self.session.begin_with(found)
+            self.used.emit(path)
 
     def _open(self, path: Path) -> bool:
         try:

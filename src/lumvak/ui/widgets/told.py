@@ -161,9 +161,10 @@ class Spots(QObject):
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
         kind = QEvent.Type.None_ if event is None else event.type()
         turned = kind in (QEvent.Type.FocusIn, QEvent.Type.FocusOut)
-        # What goes away takes the focus from its places last.
-        if turned and not sip.isdeleted(self._over):
-            self._over.update()
+        # What goes away takes the focus from its places last, when nothing may be left of this.
+        over = vars(self).get("_over")
+        if turned and over is not None and not sip.isdeleted(over):
+            over.update()
         if event is not None and kind == QEvent.Type.KeyPress:
             # It goes on to what lies below.
             event.ignore()

@@ -31,8 +31,9 @@ from lumvak.core.document.edit import ProjectError
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.finding import TOUCH_SAFE_V
 from lumvak.core.units import digits, round_figures, say, say_sides
+from lumvak.ui.pack_drawing.layer_choice import LayerChoice
 from lumvak.ui.pack_drawing.side import Drawn, kept_free_of
-from lumvak.ui.pack_drawing.view import LayerChoice, PackView
+from lumvak.ui.pack_drawing.view import PackView
 from lumvak.ui.session import Session
 from lumvak.ui.stages.arrangement.parts_list import PartsList
 from lumvak.ui.stages.arrangement.room import RoomPanel

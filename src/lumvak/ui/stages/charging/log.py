@@ -16,6 +16,7 @@ from lumvak.core.charging.first_charge import CAUTIONS, FirstCharge, PlanStage
 from lumvak.core.charging_in_hand import log_in_hand, plan_in_hand, why_no_plan
 from lumvak.core.document.charging import LogRow
 from lumvak.core.evaluation import Evaluation
+from lumvak.core.steps import Steps
 from lumvak.core.units import QuantityError, digits, parse, say, say_hours
 from lumvak.files.charge_log import log_csv, read_charge_log
 from lumvak.files.problem import FileProblem, read_text, write_atomically
@@ -28,7 +29,7 @@ from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.plots import keep_room, named_plot, round_range, show_points
 from lumvak.ui.widgets.quantity_field import edit_or_why, mark_bad, small_field
-from lumvak.ui.widgets.rows import Column, Row
+from lumvak.ui.widgets.rows import Column, LazyRows, Row
 from lumvak.ui.widgets.tables import RowsTable, fit_height, keep_rows
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import heading, plain, soft
@@ -54,6 +55,7 @@ LOG = (
 )
 HOW = "volts amps °C, or volts and amps alone; volts of every group after a semicolon"
 A_DAY_MIN = 1440.0
+MOST_DOTS = 2000
 BUTTONS = ("import a log …", "export as CSV …", "forget the last", "begin anew")
 
 
@@ -66,6 +68,7 @@ class LogView(Page):
         self.clock: Callable[[], float] = lambda: time.clock_gettime(time.CLOCK_BOOTTIME)
         # When the first reading was taken, by the clock; of a log that was brought in unknown.
         self._begun: float | None = None
+        self._steps = Steps()
         session.begun.connect(self._forget_clock)
         self.bench: BenchMode | None = None
         self.plan_table = RowsTable(PLAN, "The first charge in stages")
@@ -153,14 +156,14 @@ class LogView(Page):
             self.simulated.ask(seen)
         if self.plan is not None and not self.simulated.busy:
             self._show_plan(self.plan)
-        found = log_in_hand(seen)
+        found = log_in_hand(seen, steps=self._steps)
         self._show_log(seen, found)
         self._draw(found)
 
     def _take_plan(self, plan: FirstCharge, seen: Evaluation) -> None:
         self.plan = plan
         self._show_plan(plan)
-        self._draw(log_in_hand(self.session.evaluation))
+        self._draw(log_in_hand(self.session.evaluation, steps=self._steps))
         self.about = f"about {say_hours(plan.hours)}"
 
     def _show_plan(self, plan: FirstCharge) -> None:
@@ -216,31 +219,21 @@ class LogView(Page):
             self.stop.setText(f"STOP. {first.do}")
             self.stop_more.setText(" ".join(_told(item) for item in stops))
         marks = {item.reading: item for item in found.remarks}
-        rows = []
-        for place, row in enumerate(log.rows, 1):
-            mark = marks.get(place)
-            off = float(found.volts[place - 1] - found.expected_v[place - 1])
-            near = f"{digits(off, '+.2f')} V" if mark is None else mark.text
-            rows.append(
-                Row(
-                    (
-                        _clock(row.seconds), f"{digits(row.volts, '.2f')} V",
-                        "" if row.amps is None else say(row.amps, "A"),
-                        "" if row.warm_c is None else say(row.warm_c, "°C"),
-                        say(float(found.ah[place - 1]), "Ah"), near,
-                    ),
-                    key=place,
-                    marks={} if mark is None else {5: {"stop": "crimson", "warn": "amber"}.get(
-                        mark.severity, "soft")},
-                )
-            )  # fmt: skip
-        self.table.show_rows(rows[::-1])
+
+        def shown(at: int) -> Row:
+            # The last reading stands first.
+            place = len(log.rows) - at
+            return _reading_row(log.rows[place - 1], place, found, marks.get(place))
+
+        self.table.show_rows(LazyRows(len(log.rows), shown))
 
     def _draw(self, found: LogRead) -> None:
         """The expected course ahead, the band at what was read, and the readings."""
         plan = self.plan
         self.course.setVisible(plan is not None or len(found.seconds) > 0)
         hours = found.seconds / 3600.0
+        # Of very many readings the line alone is seen, and dots would be all that takes time.
+        self.read.setSymbol("o" if len(hours) <= MOST_DOTS else None)
         show_points(self.read, hours, found.volts)
         # At what was read the band is that of the charge counted; before, that of the plan.
         across, band = hours, found.band_v
@@ -379,6 +372,23 @@ def reading_of(text: str, seconds: float, groups: int) -> LogRow:
     if not 0.0 < volts <= 1000.0:
         raise QuantityError(f"{say(volts, 'V')}; accepted: over 0, up to 1000 V")
     return LogRow(seconds=round(seconds, 1), volts=volts, amps=amps, warm_c=warm, groups=each)
+
+
+def _reading_row(row: LogRow, place: int, found: LogRead, mark: Remark | None) -> Row:
+    """A reading, the ``place``-th from 1, with what is said of it."""
+    off = float(found.volts[place - 1] - found.expected_v[place - 1])
+    near = f"{digits(off, '+.2f')} V" if mark is None else mark.text
+    role = {} if mark is None else {"stop": "crimson", "warn": "amber"}
+    return Row(
+        (
+            _clock(row.seconds), f"{digits(row.volts, '.2f')} V",
+            "" if row.amps is None else say(row.amps, "A"),
+            "" if row.warm_c is None else say(row.warm_c, "°C"),
+            say(float(found.ah[place - 1]), "Ah"), near,
+        ),
+        key=place,
+        marks={} if mark is None else {5: role.get(mark.severity, "soft")},
+    )  # fmt: skip
 
 
 def _told(item: Remark) -> str:

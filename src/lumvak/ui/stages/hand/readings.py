@@ -13,7 +13,7 @@ from PyQt6.QtWidgets import (
 
 from lumvak.core import units
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.matching.judging import summary
+from lumvak.core.matching.judging import Judged, summary
 from lumvak.core.matching.readings import next_number, with_reading, without
 from lumvak.core.units import QuantityError, parse, say
 from lumvak.ui.bench_mode import BenchMode, BenchStep
@@ -48,6 +48,7 @@ class ReadingsView(Page):
         super().__init__(session)
         self.number = 1
         self.last: tuple[int, str] | None = None
+        self._cells: list[Judged] = []
         self.bench: BenchMode | None = None
         self.rows = LotRows(session)
         self.reads = Choice(READS, "What is read")
@@ -114,14 +115,13 @@ class ReadingsView(Page):
         judged = next((item for item in seen.matched.lots if item.lot.name == lot.name), None)
         self.about = summary(judged) if judged is not None and judged.cells else ""
         self.after.setVisible(self.field == "later_v")
+        self._cells = [item for lot in seen.matched.lots for item in lot.cells]
         self._step_back(seen)
         self._fill()
         self._show_number()
 
     def _fill(self) -> None:
-        seen = self.session.evaluation
-        cells = [item for lot in seen.matched.lots for item in lot.cells]
-        self.table.show_cells(cells, self.look.text(), frozenset((self.number,)))
+        self.table.show_cells(self._cells, self.look.text(), frozenset((self.number,)))
 
     @property
     def field(self) -> str:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from operator import attrgetter
 from typing import Any
 
 from PyQt6.QtCore import QEvent, pyqtSignal
@@ -66,6 +67,8 @@ class CellsTable(RowsTable):
         self.shown: list[Judged] = []
         self._by: tuple[int, bool] = (by, False)
         self._all: Sequence[Judged] = ()
+        # What was looked for and sorted last, and in which cells.
+        self._asked: tuple[Sequence[Judged], tuple[str, tuple[int, bool]]] | None = None
         self._look, self._chosen = "", frozenset[int]()
         self.sort_asked.connect(self._sort)
         self.setMouseTracking(True)
@@ -75,6 +78,19 @@ class CellsTable(RowsTable):
         """Show the cells that hold every word of ``look``, those of ``chosen`` numbers marked."""
         self._all, self._look, self._chosen = cells, look, chosen
         self._fill()
+
+    def _found(self) -> list[Judged]:
+        """The cells that are looked for, in their order; of the same list the same as before."""
+        before, asked = self._asked, (self._look, self._by)
+        if before is None or before[0] is not self._all or before[1] != asked:
+            words, (column, falls) = self._look.lower().split(), self._by
+            found = [item for item in self._all if not words or _holds(item, words)]
+            by_number = attrgetter("cell.number")
+            found.sort(
+                key=by_number if column == 0 else lambda item: key_of(item, column), reverse=falls
+            )
+            self._asked, self.shown = (self._all, asked), found
+        return self.shown
 
     def point_at(self, number: int) -> None:
         """Mark the row of the cell that is pointed at, and bring it into view; 0 is none."""
@@ -93,13 +109,7 @@ class CellsTable(RowsTable):
         self._fill()
 
     def _fill(self) -> None:
-        words = self._look.lower().split()
-        found = list(self._all)
-        if words:
-            found = [item for item in found if _holds(item, words)]
-        column, falls = self._by
-        found.sort(key=lambda item: key_of(item, column), reverse=falls)
-        self.shown = found
+        found, (column, falls) = self._found(), self._by
         first = next((place for place, item in enumerate(found)
                       if item.cell.number in self._chosen), -1)  # fmt: skip
 

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from functools import cached_property
+from typing import TYPE_CHECKING
+
 from PyQt6.QtWidgets import (
     QHBoxLayout,
     QPushButton,
@@ -20,12 +23,14 @@ from lumvak.ui.pack_drawing.view import PackView
 from lumvak.ui.session import Session
 from lumvak.ui.stages.joints.cut_list import CutList, ShownPieces
 from lumvak.ui.stages.joints.order_of_work import OrderOfWork, shown_in
-from lumvak.ui.stages.joints.strip_check import StripCheck
 from lumvak.ui.widgets.choice import Choice
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page, Stack
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import soft
+
+if TYPE_CHECKING:
+    from lumvak.ui.stages.joints.strip_check import StripCheck
 
 PAGES = (("cut", "cut list"), ("order", "order of work"), ("check", "strip checker"))
 PAPERS = (("a4", "A4"), ("letter", "Letter"))
@@ -60,7 +65,6 @@ class MakingView(Page):
         self.paper.picked.connect(self._lay_on)
         self.page.picked.connect(self.show_page)
         self.cut_list, self.order = CutList(session), OrderOfWork()
-        self.strip_check = StripCheck(session)
         self.side_a, self.side_b = PackView("Side A, facing you"), PackView("Side B, turned over")
         self.pages = Stack()
         self.bench: BenchMode | None = None
@@ -82,7 +86,7 @@ class MakingView(Page):
         outer.setSpacing(THEME.px(6))
         outer.addLayout(top)
         outer.addWidget(flowing(soft("export"), *buttons, soft("paper"), self.paper))
-        for page in (self.cut_list, self.order, self.strip_check):
+        for page in (self.cut_list, self.order):
             self.pages.addWidget(page)
         outer.addWidget(self.pages, 1)
         self.sides = QWidget()
@@ -99,10 +103,20 @@ class MakingView(Page):
             pair.addLayout(column, 1)
         outer.addWidget(self.sides, 3)
 
+    @cached_property
+    def strip_check(self) -> StripCheck:
+        """The strip checker, made when it is first turned to: what plots is slow to load."""
+        from lumvak.ui.stages.joints.strip_check import StripCheck
+
+        made = StripCheck(self.session)
+        self.pages.addWidget(made)
+        return made
+
     def show_page(self, page: str) -> None:
         """Turn to one of the pages."""
         self.page.show_value(page)
-        self.pages.setCurrentIndex([key for key, _ in PAGES].index(page))
+        widget = {"cut": self.cut_list, "order": self.order}.get(page) or self.strip_check
+        self.pages.setCurrentWidget(widget)
         self.show_evaluation(self.session.evaluation)
 
     def show_evaluation(self, seen: Evaluation) -> None:
