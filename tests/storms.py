@@ -145,16 +145,18 @@ HANDS: tuple[tuple[type[QWidget], Callable[..., str]], ...] = (
 )  # fmt: skip
 
 
-def _on_a_widget(window: Window, draw: random.Random) -> str:
+def on_a_widget(window: Window, draw: random.Random, within: QWidget | None = None) -> str:
     """One action on a widget that can be seen; kinds of widgets are equally likely."""
     kinds: dict[type[QWidget], list[QWidget]] = {}
-    for widget in window.findChildren(QWidget):
+    for widget in (within or window).findChildren(QWidget):
         if not widget.isVisible() or not widget.isEnabled() or widget.visibleRegion().isEmpty():
             continue
         focusable = widget.focusPolicy() != Qt.FocusPolicy.NoFocus
         if focusable or isinstance(widget, QAbstractButton):
             kind = next(kind for kind, _ in HANDS if isinstance(widget, kind))
             kinds.setdefault(kind, []).append(widget)
+    if not kinds:
+        return "nothing to take hold of"
     kind = draw.choice(sorted(kinds, key=lambda kind: kind.__name__))
     widget = draw.choice(kinds[kind])
     name = f"{type(widget).__name__} {widget.objectName() or widget.accessibleName()}"
@@ -177,7 +179,7 @@ def _elsewhere(window: Window, draw: random.Random) -> str:
 
 
 @contextmanager
-def _nobody_asked(draw: random.Random) -> Iterator[list[str]]:
+def nobody_asked(draw: random.Random) -> Iterator[list[str]]:
     """Dialogs are answered at random, files never named; what slots raise, and what Qt warns of,
     is gathered.
     """
@@ -235,7 +237,7 @@ def window_storm(window: Window, actions: int, seed: int) -> int:
             raise NotTheSame(f"{said}: step {place} is not what it was")
 
     place = stack.index()
-    with _nobody_asked(draw) as raised:
+    with nobody_asked(draw) as raised:
         for turn in range(actions):
             kind = draw.random()
             if kind < 0.28:
@@ -253,7 +255,7 @@ def window_storm(window: Window, actions: int, seed: int) -> int:
                 QTest.keyClick(window, Qt.Key.Key_Y, CONTROL)
                 said = "redo"
             else:
-                said = _on_a_widget(window, draw)
+                said = on_a_widget(window, draw)
             QApplication.processEvents()
             place = stack.index()
             if place > before and said != "redo":

@@ -262,6 +262,7 @@ class Session(QObject):
         self._had = None
         self.undo_stack.clear()
         self.path, self._stamp = path, stamp
+        self._asked = {}
         self.begun.emit()
         self._show(project, evaluation)
         self._settle()

@@ -72,7 +72,7 @@ def test_readings_take_their_time_from_the_clock_and_are_kept_at_once(
 
 
 def test_the_clock_of_a_log_ends_with_its_project(
-    view: LogView, session: Session, qtbot: QtBot
+    view: LogView, session: Session, qtbot: QtBot, open_view: Opener
 ) -> None:
     """A reading of the next project, a day later, goes on where that one's own log was."""
     now = [1000.0]
@@ -82,9 +82,34 @@ def test_the_clock_of_a_log_ends_with_its_project(
     other = with_values(session.project, {"charging.log.rows": rows})
     session.start(other, None)
     now[0] += 90_000.0
+    fresh = open_view("log")
+    assert isinstance(fresh, LogView) and fresh is not view
+    view, fresh.clock = fresh, view.clock
     type_in(view, qtbot, "50.9")
     type_in(view, qtbot, "51.0")
     assert [row.seconds for row in session.project.charging.log.rows] == [0.0, 300.0, 360.0, 361.0]
+
+
+def test_a_clock_that_jumps_is_told_and_the_reading_kept(
+    view: LogView, session: Session, qtbot: QtBot, window: Window
+) -> None:
+    now = [1000.0]
+    view.clock = lambda: now[0]
+    type_in(view, qtbot, "50.5 0 18")
+    now[0] += 300.0
+    type_in(view, qtbot, "50.6")
+    assert not window.notice.isVisible()
+    for jump in (2e7, -3e7, -600.0):
+        now[0] += jump
+        type_in(view, qtbot, "50.7")
+        assert "clock jumped" in window.notice.text.text() and window.notice.isVisible()
+        assert view.problem.isHidden()
+        window.notice.hide()
+        now[0] += 30.0
+        type_in(view, qtbot, "50.8")
+        assert not window.notice.isVisible()
+    rows = session.project.charging.log.rows
+    assert [row.seconds for row in rows] == [0.0, 300.0, 360.0, 390.0, 450.0, 480.0, 540.0, 570.0]
 
 
 def test_nobody_sets_the_clock_of_a_log(view: LogView, monkeypatch: pytest.MonkeyPatch) -> None:

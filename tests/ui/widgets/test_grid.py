@@ -215,3 +215,20 @@ def test_enter_goes_down_escape_takes_back_and_delete_empties(qtbot: QtBot) -> N
     qtbot.keyClick(table, Qt.Key.Key_Escape)
     qtbot.keyClick(table, Qt.Key.Key_Delete, Qt.KeyboardModifier.ControlModifier)
     assert [record["volts"] for record in taken[-1]] == [1.5, 3.0]
+
+
+def test_space_opens_an_editor_once_and_none_where_nothing_can_be_typed(
+    grid: Grid, qtbot: QtBot
+) -> None:
+    """A warning of the toolkit fails the test."""
+    grid.show()
+    grid.table.setCurrentCell(0, 0)
+    qtbot.keyClick(grid.table, Qt.Key.Key_Space)
+    assert len(grid.table.findChildren(QLineEdit)) == 1
+    qtbot.keyClick(grid.table, Qt.Key.Key_Space)
+    qtbot.keyClick(grid.table, Qt.Key.Key_Escape)
+    grid.set_locked(True)
+    qtbot.keyClick(grid.table, Qt.Key.Key_Space)
+    grid.table.setCurrentCell(-1, -1)
+    qtbot.keyClick(grid.table, Qt.Key.Key_Space)
+    assert grid.table.rowCount() == 2

@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QAbstractItemView, QApplication, QLabel, QTreeView, 
 from lumvak.core.catalogue.catalogue import Catalogue, Parts
 from lumvak.ui.shell.window import Window
 from lumvak.ui.stages.order import STAGES
-from lumvak.ui.widgets.words import tip
+from lumvak.ui.widgets.words import soft, tip
 
 NAME = '<img src="file:///etc/hostname"><b>pack</b>'
 
@@ -78,3 +78,16 @@ def test_no_tip_of_any_view_follows_markup(window: Window, tmp_path: Path) -> No
                 assert NAME not in text
                 assert "<b>" not in text
     assert walked > 500
+
+
+def test_a_text_that_was_narrow_is_low_again_once_it_is_wide(qapp: QApplication) -> None:
+    label = soft("It may have volts that rise in the cold: see that they are off.", wrap=True)
+    label.show()
+    label.resize(600, 20)
+    low = label.minimumHeight()
+    label.resize(120, 20)
+    assert label.minimumHeight() >= 3 * low
+    label.resize(600, 20)
+    assert label.minimumHeight() == low
+    label.setText("")
+    assert label.minimumHeight() == 0

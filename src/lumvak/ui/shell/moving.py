@@ -53,12 +53,6 @@ def view_by(page: Page, *, number: int | None = None, step: int = 0) -> bool:
     return True
 
 
-def view_now(page: Page) -> str:
-    """The view that a stage is at; empty where it has none."""
-    choice = getattr(page, "view", None)
-    return str(choice.value) if isinstance(choice, Choice) else ""
-
-
 def next_part(parts: Sequence[QWidget], step: int) -> None:
     """Give the focus to the next part of the window that is seen, or the one before."""
     shown = [part for part in parts if part.isVisible()]

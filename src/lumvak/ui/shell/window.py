@@ -3,8 +3,7 @@
 from __future__ import annotations
 
 import sys
-from collections import defaultdict
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from functools import partial
 from pathlib import Path
 
@@ -34,19 +33,18 @@ from lumvak.ui.shell.moving import (
     move_splitter,
     next_part,
     view_by,
-    view_now,
 )
 from lumvak.ui.shell.notice import Action
 from lumvak.ui.shell.preferences import Preferences, paper_of, spelled_by
 from lumvak.ui.shell.printing import preview, print_view
 from lumvak.ui.shell.project_files import ProjectFiles
+from lumvak.ui.stages.opened import StagePages
 from lumvak.ui.stages.order import STAGES
 from lumvak.ui.widgets.pages import Page, waiting
 from lumvak.ui.widgets.theme import TEXT_SIZES, THEME, dress
 
 PLAIN_PERCENT = 100
 KEYS = [stage.key for stage in STAGES]
-VIEWS_OF = defaultdict(tuple, {stage.key: tuple(dict(stage.views)) for stage in STAGES})
 PARTS = ("line", "margin", "path")
 
 
@@ -59,8 +57,7 @@ class Window(QMainWindow):
         self.settings = settings
         self._settings_path = settings_path
         self._stage = settings.stage if settings.stage in KEYS else KEYS[0]
-        # The view that each stage was left at.
-        self._views = {key: view for key, view in settings.views.items() if view in VIEWS_OF[key]}
+        self.pages = StagePages(session, settings.views)
         self.folds = Folds({part: getattr(settings, f"{part}_shown") for part in PARTS})
         self.handbook: Handbook | None = None
         self.setAcceptDrops(True)
@@ -76,6 +73,7 @@ class Window(QMainWindow):
         self._as_rows: AsRows | None = None
         self._preferences: Preferences | None = None
         self._build()
+        session.begun.connect(self._clear_away)
         session.changed.connect(self.refresh)
         session.explained.connect(lambda _: self._show_margin())
         session.file_changed.connect(self._show_file)
@@ -103,9 +101,12 @@ class Window(QMainWindow):
             frame.title_line, frame.notice, frame.build_line,
         )  # fmt: skip
         self.stack, self.margin, self.path_view = frame.stack, frame.margin, frame.path_view
-        self.stages: dict[str, Page] = {}
+        self.pages.lie_in(frame.stack)
         self.setCentralWidget(frame)
         frame.show()
+        # Pages are made into the room that they will have, so that lines between panes stand still.
+        for layout in filter(None, (self.layout(), frame.layout())):
+            layout.activate()
         frame.fit(anew=True)
         self.build_line.opened.connect(self.open_stage)
         self.path_view.opened.connect(self._open_link)
@@ -115,23 +116,17 @@ class Window(QMainWindow):
         self.open_stage(self._stage)
         self.build_line.setFocus()
 
-    def _stage_widget(self, key: str) -> Page:
-        """The widget of a stage, made when it is first opened."""
-        if key not in self.stages:
-            with waiting():
-                made = next(stage for stage in STAGES if stage.key == key).page(self.session)
-            self.stages[key] = made
-            self.stack.addWidget(made)
-            if view := self._views.get(key):
-                made.show_view(view)
-        return self.stages[key]
+    @property
+    def stages(self) -> Mapping[str, Page]:
+        """The pages of the stages that were opened, by their keys."""
+        return self.pages.made
 
     def open_stage(self, key: str) -> None:
         """Turn to a stage."""
         self.commit_pending()
         self._stage = key
         self.session.come_to(key, next(stage.asks for stage in STAGES if stage.key == key))
-        widget = self._stage_widget(key)
+        widget = self.pages.page(key)
         widget.show_evaluation(self.session.evaluation)
         self.stack.setCurrentWidget(widget)
         self.build_line.show_evaluation(self.session.evaluation, key)
@@ -174,6 +169,8 @@ class Window(QMainWindow):
     def refresh(self) -> None:
         """Draw the latest evaluation: only the stage that is open."""
         seen = self.session.evaluation
+        if self.centralWidget() is None:
+            self._build()
         self.title_line.show_evaluation(seen)
         self.build_line.show_evaluation(seen, self._stage)
         self.stages[self._stage].show_evaluation(seen)
@@ -357,24 +354,22 @@ class Window(QMainWindow):
     def _restyle(self) -> None:
         app = QApplication.instance()
         assert isinstance(app, QApplication)
-        self._views = self.views_now()
         # First of all the old widgets go: each would be styled anew before it is thrown away.
+        self._clear_away()
+        QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)
+        with waiting():
+            dress(app)
+            self.refresh()
+        self._show_file()
+
+    def _clear_away(self) -> None:
+        """Let all widgets go, and with them what they know of a project that is left."""
+        self.pages.leave()
         for old in (self.takeCentralWidget(), self._finder, self._as_rows, self._preferences):
             if old is not None:
                 old.hide()
                 old.deleteLater()
         self._finder = self._as_rows = self._preferences = None
-        QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)
-        with waiting():
-            dress(app)
-            self._build()
-            self.refresh()
-        self._show_file()
-
-    def views_now(self) -> dict[str, str]:
-        """The view that each stage is at, or was left at."""
-        open_now = {key: view_now(page) for key, page in self.stages.items()}
-        return {**self._views, **{key: view for key, view in open_now.items() if view}}
 
     def swap_sheet(self) -> None:
         """Turn from the light to the dark sheet or back."""
@@ -439,8 +434,8 @@ class Window(QMainWindow):
             return
         size = self.normalGeometry().size()
         self._remember(
-            window_px=(size.width(), size.height()), stage=self._stage, views=self.views_now(),
-            splits=self.session.splits,
+            window_px=(size.width(), size.height()), stage=self._stage,
+            views=self.pages.views_now(), splits=self.session.splits,
         )  # fmt: skip
         self.session.end()
         if self.handbook is not None:

@@ -15,11 +15,21 @@ from PyQt6.QtGui import (
     QPen,
     QResizeEvent,
 )
-from PyQt6.QtWidgets import QCheckBox, QRadioButton, QSizePolicy, QWidget
+from PyQt6.QtWidgets import QCheckBox, QComboBox, QRadioButton, QSizePolicy, QWidget
 
 from lumvak.ui.widgets.keys import step_of
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.told import Spots
+
+
+def list_box(name: str) -> QComboBox:
+    """A list of words to choose from, as wide as they are."""
+    box = QComboBox()
+    box.setAccessibleName(name)
+    # Dressed first: a width that was found undressed would stay.
+    box.ensurePolished()
+    box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
+    return box
 
 
 class Choice(QWidget):

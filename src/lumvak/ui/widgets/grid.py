@@ -391,6 +391,7 @@ class _Table(QTableWidget):
             if self.state() != QAbstractItemView.State.EditingState and not self._closing:
                 self.go_down()
         elif event is not None and event.key() == Qt.Key.Key_Space:
-            self.edit(self.currentIndex())
+            # As F2 does; where a click is about to open the editor it opens once.
+            self.edit(self.currentIndex(), QAbstractItemView.EditTrigger.EditKeyPressed, event)
         else:
             super().keyPressEvent(event)

@@ -30,8 +30,9 @@ ROW_ROLE = Qt.ItemDataRole.UserRole + 1
 class RowsModel(QAbstractTableModel):
     """Rows of text for a view; replaced whole."""
 
-    def __init__(self, columns: Sequence[Column]) -> None:
-        super().__init__()
+    def __init__(self, columns: Sequence[Column], view: QTableView) -> None:
+        """It lives as long as its ``view``, which would choose from nothing without it."""
+        super().__init__(view)
         self.columns = list(columns)
         self.rows: Sequence[Row] = []
         self.proposes = False
@@ -104,7 +105,7 @@ class RowsTable(QTableView):
 
     def __init__(self, columns: Sequence[Column], name: str, sortable: bool = False) -> None:
         super().__init__()
-        self.rows_model = RowsModel(columns)
+        self.rows_model = RowsModel(columns, self)
         self.fold_column = -1
         self._pointed = -1
         self._sortable = sortable

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import html
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QRect, Qt
 from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QWidget
 
@@ -12,6 +12,7 @@ from lumvak.ui.widgets.theme import THEME
 
 # Text that goes on in the next line, as a flag for painters.
 WRAP = int(Qt.TextFlag.TextWordWrap)
+HIGHEST_PX = 100_000
 
 
 def plain(text: str) -> QLabel:
@@ -48,10 +49,14 @@ class Wrapped(QLabel):
         self._be_high()
 
     def _be_high(self) -> None:
-        # Pages that scroll ask for the least height, and do not ask for which width.
-        high = self.heightForWidth(self.width()) if self.text() else 0
+        # Pages that scroll ask for the least height, and do not ask for which width. A label's own
+        # height for a width is never under the least height that it was given when it was narrower.
+        inner, edges = self.contentsRect(), self.contentsMargins()
+        room = QRect(0, 0, max(inner.width(), 1), HIGHEST_PX)
+        lines = self.fontMetrics().boundingRect(room, WRAP, self.text())
+        high = lines.height() + edges.top() + edges.bottom() if self.text() else 0
         if high != self.minimumHeight():
-            self.setMinimumHeight(max(high, 0))
+            self.setMinimumHeight(high)
 
 
 def soft(text: str, *, wrap: bool = False) -> QLabel:

@@ -7,7 +7,6 @@ from typing import Any
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
-    QComboBox,
     QFileDialog,
     QHBoxLayout,
     QPushButton,
@@ -43,6 +42,7 @@ from lumvak.files.problem import FileProblem
 from lumvak.ui.session import Session
 from lumvak.ui.stages.cells.curves_plot import CurvesPlot
 from lumvak.ui.stages.cells.tracing import TracePicture
+from lumvak.ui.widgets.choice import list_box
 from lumvak.ui.widgets.flow import flowing, scrolled
 from lumvak.ui.widgets.grid import Grid
 from lumvak.ui.widgets.grid_columns import Record, quantity_column, shown_column
@@ -64,9 +64,7 @@ class SheetCurvesView(Page):
         # A discharge that has no points yet: amps and degC.
         self._draft: tuple[float, float] | None = None
         self._marked = 0
-        self.which = QComboBox()
-        self.which.setAccessibleName("Cell whose sheet is shown")
-        self.which.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
+        self.which = list_box("Cell whose sheet is shown")
         self.duplicate = QPushButton("duplicate to type")
         self.duplicate.setToolTip("Only a cell of your own can be typed into")
         self.note = soft("", wrap=True)

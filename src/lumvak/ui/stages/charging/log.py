@@ -55,6 +55,12 @@ LOG = (
 )
 HOW = "volts amps °C, or volts and amps alone; volts of every group after a semicolon"
 A_DAY_MIN = 1440.0
+# A clock this far behind the last reading was set; a log is no longer than this.
+BACK_S, LONGEST_S = 2.0, 1e7
+CLOCK_JUMPED = (
+    "The computer's clock jumped. The reading is kept, a minute after the one before; what was "
+    "counted in between is not to be relied on."
+)
 MOST_DOTS = 2000
 BUTTONS = ("import a log …", "export as CSV …", "forget the last", "begin anew")
 
@@ -69,7 +75,6 @@ class LogView(Page):
         # When the first reading was taken, by the clock; of a log that was brought in unknown.
         self._begun: float | None = None
         self._steps = Steps()
-        session.begun.connect(self._forget_clock)
         self.bench: BenchMode | None = None
         self.plan_table = RowsTable(PLAN, "The first charge in stages")
         self.stage, self.stage_says = "slow", soft("", wrap=True)
@@ -267,7 +272,14 @@ class LogView(Page):
         rows, now = self.session.project.charging.log.rows, self.clock()
         if self._begun is None or not rows:
             self._begun = now - (rows[-1].seconds + 60.0 if rows else 0.0)
-        seconds = max(now - self._begun, rows[-1].seconds + 1.0 if rows else 0.0)
+        last = rows[-1].seconds if rows else -1.0
+        seconds = now - self._begun
+        jumped = not last - BACK_S <= seconds <= LONGEST_S
+        if jumped:
+            # It is kept all the same, and the clock goes on from there.
+            seconds = min(last + 60.0, LONGEST_S)
+            self._begun = now - seconds
+        seconds = max(seconds, last + 1.0)
         try:
             row = reading_of(text, seconds, self.session.evaluation.choice.series)
         except QuantityError as problem:
@@ -278,11 +290,9 @@ class LogView(Page):
         if problem_said := edit_or_why(self.session, changes, "reading"):
             return problem_said
         self.session.keep_now()
+        if jumped:
+            self.session.tell("warn", CLOCK_JUMPED)
         return ""
-
-    def _forget_clock(self) -> None:
-        """Another project: its log began at another time."""
-        self._begun = None
 
     def forget(self) -> None:
         """Take the last reading out."""

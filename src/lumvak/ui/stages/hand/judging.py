@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Literal
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QComboBox, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.matching.judging import LotJudged, summary
@@ -14,7 +14,7 @@ from lumvak.ui.session import Session
 from lumvak.ui.stages.hand.histogram import Histogram
 from lumvak.ui.stages.hand.scatter import Scatter
 from lumvak.ui.stages.hand.table import IS, CellsTable
-from lumvak.ui.widgets.choice import Choice
+from lumvak.ui.widgets.choice import Choice, list_box
 from lumvak.ui.widgets.entry import Entry
 from lumvak.ui.widgets.flow import flowing, scrolled
 from lumvak.ui.widgets.pages import Page, Split, Stack
@@ -37,9 +37,7 @@ class JudgingView(Page):
         super().__init__(session)
         self.chosen: frozenset[int] = frozenset()
         self.pointed = 0
-        self.lot = QComboBox()
-        self.lot.setAccessibleName("Lot")
-        self.lot.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
+        self.lot = list_box("Lot")
         self.plot = Scatter()
         self.plot.setMinimumHeight(THEME.px(180))
         self.plot.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)

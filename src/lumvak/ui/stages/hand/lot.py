@@ -14,7 +14,7 @@ from lumvak.core.document.hand import Lot
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.units import Kind, QuantityError, parse, spell
 from lumvak.ui.session import Session
-from lumvak.ui.widgets.choice import Choice
+from lumvak.ui.widgets.choice import Choice, list_box
 from lumvak.ui.widgets.entry import Entry
 from lumvak.ui.widgets.flow import flowing
 from lumvak.ui.widgets.quantity_field import edit_or_why, mark_bad, small_field
@@ -44,9 +44,7 @@ class LotRows(QWidget):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self.session = session
-        self.which = QComboBox()
-        self.which.setAccessibleName("Lot")
-        self.which.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
+        self.which = list_box("Lot")
         self.another = QPushButton("another lot")
         self.cell = QComboBox()
         self.cell.setAccessibleName("Said to be")

@@ -151,7 +151,9 @@ class OpenFirstView(Page):
                 self.parts[curve.key] = part
                 self.grid.addWidget(part, row, 2)
             else:
-                note = soft(curve.detail, wrap=True)
+                # One line, so that rows stand still; what does not fit is under the pointer.
+                note = soft(curve.detail)
+                note.setToolTip(curve.detail)
                 note.setFont(THEME.font("note", table=True))
                 note.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
                 self.grid.addWidget(note, row, 2)
