@@ -9,7 +9,7 @@ from typing import Any
 from lumvak.cli.evaluate import project_parser, read_evaluation
 from lumvak.cli.table import json_text
 from lumvak.cli.told import complain
-from lumvak.core.figures.figure import ORIGIN_WORDS, Figure, as_json
+from lumvak.core.figures.figure import ORIGIN_WORDS, Figure, as_json, in_line
 from lumvak.core.units import say
 
 
@@ -45,7 +45,7 @@ def unfolded(figure: Figure) -> dict[str, Any]:
 
 def lines(figure: Figure, depth: int = 0) -> Iterator[str]:
     """A figure and its inputs, one line each, indented by depth."""
-    words = [f"{'  ' * depth}{say(figure.value, figure.unit)}", f"{figure.label.lower()}"]
+    words = [f"{'  ' * depth}{say(figure.value, figure.unit)}", f"{in_line(figure.label)}"]
     if figure.origin != "computed":
         words.append(f"[{ORIGIN_WORDS[figure.origin]}]")
     elif figure.assumed:

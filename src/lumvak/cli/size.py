@@ -4,22 +4,30 @@ from __future__ import annotations
 
 import argparse
 import re
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
 
+from lumvak.cli.spelled import (
+    count_of,
+    duty_of,
+    forms_of,
+    pair_of,
+    peak_of,
+    quantity_of,
+    range_of,
+)
 from lumvak.cli.table import json_text, table
 from lumvak.cli.told import Parser, complain
 from lumvak.core import units
 from lumvak.core.catalogue.catalogue import Catalogue
-from lumvak.core.catalogue.cells import FAMILY_NAMES, FORMS
+from lumvak.core.catalogue.cells import FAMILY_NAMES
 from lumvak.core.comparison.why_not import Answer, typical_row, why_not
 from lumvak.core.document.edit import ProjectError, with_values
-from lumvak.core.document.need import DutyStep
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate, stops_of
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.need.duty import parse_duty
+from lumvak.core.figures.figure import in_line
 from lumvak.core.need.window import NICKEL_RATED_V
 from lumvak.core.sizing.counts import NEED_NAMES, NEEDS
 from lumvak.core.sizing.options import Options
@@ -30,6 +38,8 @@ from lumvak.files.catalogue_file import load_catalogue
 from lumvak.files.power_records import finite
 from lumvak.files.problem import FileProblem
 
+# So much of what was assumed is said in a line.
+MOST_ASSUMED = 5
 NEGATIVE = re.compile(r"-[\d.,]")
 FLAGS = {
     "need.rated_voltage_v": "--rated-voltage",
@@ -56,63 +66,6 @@ FLAGS = {
 }
 
 
-def _quantity(kind: units.Kind) -> Callable[[str], float]:
-    def read(text: str) -> float:
-        try:
-            return units.parse(text, kind)
-        except units.QuantityError as error:
-            raise argparse.ArgumentTypeError(str(error)) from error
-
-    return read
-
-
-def _pair(first: units.Kind, second: units.Kind) -> Callable[[str], tuple[float, float]]:
-    def read(text: str) -> tuple[float, float]:
-        try:
-            return units.parse_pair(text, first, second)
-        except units.QuantityError as error:
-            raise argparse.ArgumentTypeError(str(error)) from error
-
-    return read
-
-
-def _range(text: str) -> tuple[float | None, float]:
-    """A coldest and a warmest temperature, in any order, or one for both."""
-    spelled = re.sub(r"\s*(?:\.\.|to|\u2026)\s*", ":", text.strip(), count=1)
-    if ":" in spelled:
-        pair = _pair(units.TEMPERATURE, units.TEMPERATURE)(spelled)
-        return min(pair), max(pair)
-    return None, _quantity(units.TEMPERATURE)(text)
-
-
-def _peak(text: str) -> tuple[float, float | None]:
-    if ":" in text:
-        return _pair(units.CURRENT, units.SECONDS)(text)
-    return _quantity(units.CURRENT)(text), None
-
-
-def _duty(text: str) -> tuple[str, tuple[DutyStep, ...]]:
-    unit = "W" if "w" in text.lower() else "A"
-    try:
-        return unit, parse_duty(text, unit)
-    except units.QuantityError as error:
-        raise argparse.ArgumentTypeError(str(error)) from error
-
-
-def _count(text: str) -> int:
-    value = int(_quantity(units.COUNT)(text))
-    if value < 1:
-        raise argparse.ArgumentTypeError(f"“{text}” is too few; write a whole number from 1 up")
-    return value
-
-
-def _forms(text: str) -> tuple[str, ...]:
-    forms = tuple(dict.fromkeys(word.strip() for word in text.split(",") if word.strip()))
-    if not forms or not set(forms) <= set(FORMS):
-        raise argparse.ArgumentTypeError(f"“{text}”: write forms of {', '.join(FORMS)}")
-    return forms
-
-
 def size_parser() -> argparse.ArgumentParser:
     """The flags of ``lumvak size``; each takes what the window's field of that name takes."""
     parser = Parser(
@@ -126,43 +79,44 @@ def size_parser() -> argparse.ArgumentParser:
         choices=("vehicle", "tool", "supply", "portable"),
         help="equipment (default: vehicle)",
     )
-    add("--rated-voltage", type=_quantity(units.VOLTAGE), metavar="36V")
-    add("--max-voltage", type=_quantity(units.VOLTAGE), metavar="43V", help="survives when full")
-    add("--cutoff-voltage", type=_quantity(units.VOLTAGE), metavar="30V", help="where it stops")
+    add("--rated-voltage", type=quantity_of(units.VOLTAGE), metavar="36V")
+    add("--max-voltage", type=quantity_of(units.VOLTAGE), metavar="43V", help="survives when full")
+    add("--cutoff-voltage", type=quantity_of(units.VOLTAGE), metavar="30V", help="where it stops")
     load = parser.add_mutually_exclusive_group(required=True)
-    load.add_argument("--current", type=_quantity(units.CURRENT), metavar="18A")
-    load.add_argument("--power", type=_quantity(units.POWER), metavar="600W")
-    load.add_argument("--duty", type=_duty, metavar="'40A 8s, 18A 40s'", help="steps that repeat")
-    add("--efficiency", type=_quantity(units.FRACTION), metavar="0.88", help="with --power")
-    add("--peak", type=_peak, metavar="40A:8s")
+    load.add_argument("--current", type=quantity_of(units.CURRENT), metavar="18A")
+    load.add_argument("--power", type=quantity_of(units.POWER), metavar="600W")
+    load.add_argument("--duty", type=duty_of, metavar="'40A 8s, 18A 40s'", help="steps that repeat")
+    add("--efficiency", type=quantity_of(units.FRACTION), metavar="0.88", help="with --power")
+    add("--peak", type=peak_of, metavar="40A:8s")
     span = parser.add_mutually_exclusive_group()
-    span.add_argument("--runtime", type=_quantity(units.HOURS), metavar="1h")
-    span.add_argument("--capacity", type=_quantity(units.CAPACITY), metavar="15Ah")
-    span.add_argument("--energy", type=_quantity(units.ENERGY), metavar="500Wh")
-    span.add_argument("--distance", type=_quantity(units.DISTANCE), metavar="30km")
-    add("--consumption", type=_quantity(units.CONSUMPTION), metavar="12Wh/km",
+    span.add_argument("--runtime", type=quantity_of(units.HOURS), metavar="1h")
+    span.add_argument("--capacity", type=quantity_of(units.CAPACITY), metavar="15Ah")
+    span.add_argument("--energy", type=quantity_of(units.ENERGY), metavar="500Wh")
+    span.add_argument("--distance", type=quantity_of(units.DISTANCE), metavar="30km")
+    add("--consumption", type=quantity_of(units.CONSUMPTION), metavar="12Wh/km",
         help="with --distance (default: usual for the rated voltage)")  # fmt: skip
-    add("--nickel-cells", type=_count, metavar="15", help="cells of the old nickel pack")
+    add("--nickel-cells", type=count_of, metavar="15", help="cells of the old nickel pack")
     add("--contacts", type=int, choices=(2, 3), help="contacts of the old pack")
-    add("--charger", type=_pair(units.VOLTAGE, units.CURRENT), metavar="42V:2A")
+    add("--charger", type=pair_of(units.VOLTAGE, units.CURRENT), metavar="42V:2A")
     add(
-        "--ambient", type=_range, metavar="-5C:30C",
+        "--ambient", type=range_of, metavar="-5C:30C",
         help="coldest and warmest, or one temperature",
     )  # fmt: skip
     add("--chemistry", metavar="ID", help="a chemistry or a family of them")
     add("--cell", metavar="ID")
     add(
         "--form",
-        type=_forms,
+        type=forms_of,
         metavar="18650,21700",
         help="forms of cells (default: round ones for vehicles and tools, all for supplies)",
     )
-    add("--series", type=_count, metavar="N")
-    add("--parallel", type=_count, metavar="N")
+    add("--series", type=count_of, metavar="N")
+    add("--parallel", type=count_of, metavar="N")
     add("--rank", choices=("balance", "lightest", "cheapest", "coolest", "smallest"),
         default="balance")  # fmt: skip
     add("--catalogue", type=Path, action="append", default=[], metavar="FILE")
-    add("--top", type=_count, default=10, metavar="N", help="how many options (default: 10)")
+    add("--assumed", action="store_true", help="list all that was assumed")
+    add("--top", type=count_of, default=10, metavar="N", help="how many options (default: 10)")
     add("--json", action="store_true", help="print one JSON object")
     return parser
 
@@ -218,7 +172,7 @@ def project_of(chosen: argparse.Namespace) -> Project:
 
 
 def run_size(arguments: Sequence[str]) -> int:
-    """Print the options; 0 with options, 1 when nothing serves, 2 for bad usage."""
+    """Print the options; 1 where nothing serves or the first is not safe, 2 for bad usage."""
     parser = size_parser()
     chosen = parser.parse_args(_joined(arguments))
     if chosen.rated_voltage is None and chosen.nickel_cells is None:
@@ -274,7 +228,35 @@ def run_size(arguments: Sequence[str]) -> int:
         print(_as_text(seen, first.options))
         if asked is not None:
             print(f"{asked.text}; {asked.change}.")
-    return 0 if len(first.options) else 1
+        if seen:
+            print("\n".join([*cautions(seen[0]), *assumed_lines(seen[0], chosen.assumed)]))
+    return int(not seen or bool(stops_of(seen[0])))
+
+
+def cautions(seen: Evaluation) -> list[str]:
+    """What can hurt with an option, or stops it: a line each."""
+    return [
+        f"{'stop' if item.severity == 'stop' else 'caution'}, of the first: {item.text}. {item.do}"
+        for item in seen.findings if item.severity in ("stop", "warn")
+    ]  # fmt: skip
+
+
+def assumed_lines(seen: Evaluation, every: bool) -> list[str]:
+    """What nobody gave: a line with the first of it, or all of it with where it was taken from."""
+    # What belongs to the need comes first: it is the builder who knows it.
+    found = sorted(
+        (item for item in seen.figures.values() if item.origin == "assumed"),
+        key=lambda item: not item.key.startswith("need."),
+    )
+    told = [f"{in_line(item.label)} {say(item.value, item.unit)}" for item in found]
+    if every:
+        return [f"assumed: {words} ({item.key}): {item.rule}"
+                for words, item in zip(told, found, strict=True)]  # fmt: skip
+    if not found:
+        return []
+    more = len(told) - MOST_ASSUMED
+    rest = f" and {more} more" if more > 0 else ""
+    return [f"assumed: {'; '.join(told[:MOST_ASSUMED])}{rest} (--assumed lists all)"]
 
 
 def _asked(first: Evaluation, filters: Filters) -> Answer | None:
@@ -370,6 +352,11 @@ def option_json(seen: Evaluation) -> dict[str, Any]:
         if weak is None
         else {"name": weak.name, "continuous_a": weak.continuous_a},
         "stops": list(stops_of(seen)),
+        "cautions": [
+            {"code": item.code, "text": item.text, "do": item.do}
+            for item in seen.findings
+            if item.severity == "warn"
+        ],
         "assumed": sorted(figure.key for figure in figures.values() if figure.origin == "assumed"),
     }
 

@@ -59,8 +59,12 @@ def worst_cells(cell: Cell, behaviour: Behaviour, coldest: Figure) -> WorstCells
         f"{digits(factor, '.2f')} times that after 10 s",
         "methods 22 [2]",
         steady,
-        coldest,
-    )
+        computed(
+            "cell.worst_times", "Cold, worn and nearly empty over 10 s", factor, "",
+            "steady over 10 s × factor at 10 % charge × factor of the cold × 1.5 for wear",
+            "methods 22 [2]", coldest,
+        ),
+    )  # fmt: skip
     empty = computed(
         "cell.nearly_empty_v",
         "Rest voltage at 10 % charge",

@@ -237,6 +237,11 @@ def _figures(
     yield right.amps
     yield right.end
     ah = _capacity(now.groups.ah, now.ah_from)
+    usual = Figure(
+        "charging.usual_ah", "Capacity of a group, counted on", setting.group_ah, "Ah",
+        "that of the weakest that was placed and measured, else parallel × typical capacity",
+        "methods 34", origin="sheet",
+    )  # fmt: skip
     key, label = "charging.turns_off_a", "This charger turns off under"
     ends = (
         sheet(key, label, charger.end_a, "A", charger.name)
@@ -247,12 +252,12 @@ def _figures(
     stops = computed(
         "charging.stops_share", "The charge stops at", verdict.stops_share, "%",
         "the rest charge at its volts less what its current still lifts them by", "methods 34",
-        right.volts, ends,
+        *_what_stops(setting, charger, verdict, ends), usual,
     )  # fmt: skip
     yield stops
     yield computed(
         "charging.given_up_ah", "Charge given up", verdict.given_up_ah, "Ah",
-        "(1 − charge where it stops) × capacity of a group", "methods 34", stops, ah,
+        "(1 − charge where it stops) × capacity of a group", "methods 34", stops, usual,
     )  # fmt: skip
     yield from _vessel_figures(now, stand, ah)
     yield from evening.figures
@@ -261,6 +266,28 @@ def _figures(
             "charging.kept_ah", "Between floor and ceiling", window.kept_ah, "Ah",
             "(charge at rest at the ceiling − at the floor) × capacity", "methods 37", ah,
         )  # fmt: skip
+
+
+def _what_stops(
+    setting: ChargeSetting, charger: Charger, verdict: ChargerVerdict, ends: Figure
+) -> Iterator[Figure]:
+    """What decides where a charge ends: the charger's volts and end, or the board's limit."""
+    group_ohm = Figure(
+        "charging.group_ohm", "Resistance of a group", float(setting.group.ohm[0]), "ohm",
+        "steady resistance of a cell ÷ parallel", "methods 34", origin="sheet",
+    )  # fmt: skip
+    if verdict.ended_by == "board" and setting.over_v is not None:
+        board = "the board" if setting.board is None else setting.board.name
+        yield sheet("charging.over_v", "The board cuts off over", setting.over_v, "V", board)
+    highest = verdict.highest
+    yield computed(
+        "charging.held_v", "This charger holds", highest.volts, "V",
+        f"{highest.words}that" if highest.words else "as it is set or said to be", "methods 33",
+        sheet("charging.charger_v", "Volts of this charger", charger.volts, "V", charger.name),
+    )  # fmt: skip
+    yield sheet("charging.charger_a", "Amps of this charger", charger.amps, "A", charger.name)
+    yield ends
+    yield group_ohm
 
 
 def _capacity(ah: Sequence[float] | np.ndarray, origins: Sequence[str]) -> Figure:

@@ -245,8 +245,10 @@ def _both_ohm(leads: Leads, key: str, length: Figure, area: Figure) -> Figure:
         "2 × length × ρ ÷ section, copper at 20 °C",
         "methods 11 [3]",
         length,
+        constant("constant.resistivity.copper", "Resistivity of copper",
+                 COPPER.resistivity_ohm_m * 1e9, "nΩ·m", "at 20 °C", "methods 8 [3]"),
         area,
-    )
+    )  # fmt: skip
 
 
 def lead_wire(

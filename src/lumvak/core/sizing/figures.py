@@ -155,18 +155,38 @@ def _cell(hand: SizedPack) -> CellFigures:
     end_charge = hand.setting("end_charge", "Charge at the end", "%")
     seen = hand.behaviour
     ten_seconds = ten_second_resistance(cell, seen)
+    steady, half_ohm = seen.steady_ohm, float(packs.cell_ohm[0])
+    over_ten_s = computed(
+        "cell.steady_times", "Steady over 10 s", steady / ten_seconds.number, "",
+        "resistance once everything in the cell has settled ÷ that after 10 s, of its curves or "
+        "as its family", "methods 4 [2]", ten_seconds,
+    )  # fmt: skip
+    in_the_cold = computed(
+        "cell.cold_times", "Factor of the cold", half_ohm / steady, "",
+        "resistance there ÷ that at 25 °C", "methods 4 [2]", _cold_end(hand),
+    )  # fmt: skip
+    at_the_end = computed(
+        "cell.end_times", "Factor at the end charge", float(packs.end_ohm[0]) / half_ohm, "",
+        "resistance there ÷ that at half charge", "methods 4 [2]", end_charge,
+    )  # fmt: skip
     half = computed(
         "cell.resistance_steady_ohm",
         "Cell resistance, steady, half charge",
         float(packs.cell_ohm[0]),
         "ohm",
-        "resistance of steady current, over that after 10 s × factor of the cold, as warm as the "
-        "cells are by the end of a run there",
+        "resistance after 10 s × steady over that × factor of the cold, as warm as the cells are "
+        "by the end of a run there",
         "methods 4 [2]",
         ten_seconds,
-        _cold_end(hand),
+        over_ten_s,
+        in_the_cold,
     )
     lag = lag_figure(cell, chemistry, seen)
+    over_the_charge = computed(
+        "cell.mean_times", "Mean over the charge", float(packs.mean_ohm[0]) / half_ohm, "",
+        "mean resistance from full to the end charge, and what the lag takes off, ÷ that at half "
+        "charge", "methods 4 [2]", end_charge, lag,
+    )  # fmt: skip
     end = computed(
         "cell.resistance_end_ohm",
         "Cell resistance, steady, at the end",
@@ -175,18 +195,17 @@ def _cell(hand: SizedPack) -> CellFigures:
         "steady resistance × factor at the end charge",
         "methods 4 [2]",
         half,
-        end_charge,
+        at_the_end,
     )
     mean = computed(
         "cell.resistance_mean_ohm",
         "Cell resistance, mean over the charge",
         float(packs.mean_ohm[0]),
         "ohm",
-        "steady resistance × mean factor from full to the end charge, and what the lag takes off",
+        "steady resistance × mean over the charge",
         "methods 4 [2]",
         half,
-        end_charge,
-        lag,
+        over_the_charge,
     )
     rest = Figure(
         "cell.rest_end_v",

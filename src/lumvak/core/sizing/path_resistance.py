@@ -178,10 +178,11 @@ def path_figure(
         "Between cells and equipment",
         path.fixed_ohm + each * (series - 1),
         "ohm",
-        "both main leads + board + fuse and such + series joints",
+        "both main leads + board + fuse and such + one series joint × how many there are",
         "methods 5",
         between.wire_ohm,
         between.board_ohm,
         between.others_ohm,
         joint,
+        constant("path.joints", "Series joints", series - 1, "", "in series − 1", "methods 5"),
     )

@@ -1,0 +1,77 @@
+"""What flags take: quantities as people write them, told in words where they cannot be read."""
+
+from __future__ import annotations
+
+import argparse
+import re
+from collections.abc import Callable
+
+from lumvak.core import units
+from lumvak.core.catalogue.cells import FORMS
+from lumvak.core.document.need import DutyStep
+from lumvak.core.need.duty import parse_duty
+
+
+def quantity_of(kind: units.Kind) -> Callable[[str], float]:
+    """A reader of one quantity. Raises argparse.ArgumentTypeError."""
+
+    def read(text: str) -> float:
+        try:
+            return units.parse(text, kind)
+        except units.QuantityError as error:
+            raise argparse.ArgumentTypeError(str(error)) from error
+
+    return read
+
+
+def pair_of(first: units.Kind, second: units.Kind) -> Callable[[str], tuple[float, float]]:
+    """A reader of two quantities with a sign between them. Raises argparse.ArgumentTypeError."""
+
+    def read(text: str) -> tuple[float, float]:
+        try:
+            return units.parse_pair(text, first, second)
+        except units.QuantityError as error:
+            raise argparse.ArgumentTypeError(str(error)) from error
+
+    return read
+
+
+def range_of(text: str) -> tuple[float | None, float]:
+    """A coldest and a warmest temperature, in any order, or one for both."""
+    spelled = re.sub(r"\s*(?:\.\.|to|\u2026)\s*", ":", text.strip(), count=1)
+    if ":" in spelled:
+        pair = pair_of(units.TEMPERATURE, units.TEMPERATURE)(spelled)
+        return min(pair), max(pair)
+    return None, quantity_of(units.TEMPERATURE)(text)
+
+
+def peak_of(text: str) -> tuple[float, float | None]:
+    """A peak current, and for how long where it is said. Raises argparse.ArgumentTypeError."""
+    if ":" in text:
+        return pair_of(units.CURRENT, units.SECONDS)(text)
+    return quantity_of(units.CURRENT)(text), None
+
+
+def duty_of(text: str) -> tuple[str, tuple[DutyStep, ...]]:
+    """Steps that repeat, in A or W: the unit and the steps. Raises argparse.ArgumentTypeError."""
+    unit = "W" if "w" in text.lower() else "A"
+    try:
+        return unit, parse_duty(text, unit)
+    except units.QuantityError as error:
+        raise argparse.ArgumentTypeError(str(error)) from error
+
+
+def count_of(text: str) -> int:
+    """A whole number from 1 up. Raises argparse.ArgumentTypeError."""
+    value = int(quantity_of(units.COUNT)(text))
+    if value < 1:
+        raise argparse.ArgumentTypeError(f"“{text}” is too few; write a whole number from 1 up")
+    return value
+
+
+def forms_of(text: str) -> tuple[str, ...]:
+    """Forms of cells, parted by commas. Raises argparse.ArgumentTypeError."""
+    forms = tuple(dict.fromkeys(word.strip() for word in text.split(",") if word.strip()))
+    if not forms or not set(forms) <= set(FORMS):
+        raise argparse.ArgumentTypeError(f"“{text}”: write forms of {', '.join(FORMS)}")
+    return forms
