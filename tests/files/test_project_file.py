@@ -14,6 +14,7 @@ from lumvak.files.catalogue_file import built_in_parts, load_catalogue
 from lumvak.files.problem import FileProblem, file_name, write_atomically
 from lumvak.files.project_file import (
     load_project,
+    noted_in,
     parse_project,
     project_text,
     save_project,
@@ -404,3 +405,60 @@ def test_two_loads_that_contradict_are_refused(catalogue: Catalogue) -> None:
         by_hand({"power_w": 600, "current_a": 9}, catalogue)
     with pytest.raises(FileProblem, match="endurance_basis runtime or energy"):
         by_hand({"runtime_h": 1, "energy_wh": 500}, catalogue)
+
+
+def hand_written(need: dict[str, object]) -> str:
+    return json.dumps({"format": "lumvak-project", "version": 1, "need": need})
+
+
+def test_what_a_file_written_by_hand_leaves_out_is_assumed_down_to_the_results(
+    catalogue: Catalogue,
+) -> None:
+    text = hand_written({"rated_voltage_v": 48.0})
+    seen = evaluate(parse_project(text, "x", catalogue), catalogue)
+    noted = noted_in(text, seen)
+    assert {item.key for item in noted.left_out} == {"need.current_a", "need.runtime_h"}
+    assert "continuous current 15 A" in noted.words and "run time wanted 1 h 00" in noted.words
+    assert not noted.idle
+    marked = noted.marked(seen)
+    for key in ("need.current_a", "need.runtime_h", "demand.capacity_ah", "needs.capacity"):
+        assert marked.figures[key].assumed
+        assert marked.figures[key].value == seen.figures[key].value
+    assert not seen.figures["demand.capacity_ah"].assumed
+    assert not marked.figures["need.rated_voltage_v"].assumed
+    assert marked.figures["need.current_a"].rule == "left out of the file"
+    # Nothing of it is said of what the window wrote.
+    whole = project_text(seen.project)
+    assert noted_in(whole, seen).words == ""
+    assert noted_in(whole, seen).marked(seen).figures == seen.figures
+
+
+@pytest.mark.parametrize(
+    ("need", "idle"),
+    [
+        ({"load_basis": "current", "power_w": 600.0, "efficiency": 0.9},
+         {"continuous power", "efficiency"}),
+        ({"power_w": 600.0, "energy_wh": 700.0, "efficiency": 0.9}, set()),
+        ({"current_a": 9.0, "duty_unit": "W"}, {"duty in"}),
+        ({"kind": "vehicle", "nickel_cells": 15, "gear": 5.0},
+         {"nickel cells in the old pack", "motor turns per wheel turn"}),
+        ({"endurance_basis": "runtime", "distance_km": 30.0}, {"distance"}),
+    ],
+)  # fmt: skip
+def test_a_field_without_an_effect_is_named(
+    catalogue: Catalogue, need: dict[str, object], idle: set[str]
+) -> None:
+    text = hand_written({"rated_voltage_v": 36.0, **need})
+    project = parse_project(text, "x", catalogue)
+    seen = evaluate(project, catalogue)
+    noted = noted_in(text, seen)
+    told = noted.words.partition("others count: ")[2]
+    assert set(filter(None, told.split(", "))) == idle
+    # Without them everything comes out the same.
+    fewer = {name: value for name, value in need.items() if name not in noted.idle}
+    same = evaluate(parse_project(hand_written({"rated_voltage_v": 36.0, **fewer}), "x", catalogue),
+                    catalogue)  # fmt: skip
+    assert same.figures["pack.parallel"].value == seen.figures["pack.parallel"].value
+    assert {key: item.value for key, item in same.figures.items()} == {
+        key: item.value for key, item in seen.figures.items()
+    }

@@ -20,8 +20,8 @@ from lumvak.core.run.tolerance import tolerance, tolerance_figures
 from lumvak.core.units import say
 from lumvak.files.catalogue_file import load_catalogue
 from lumvak.files.power_records import finite, power_json
-from lumvak.files.problem import FileProblem, readable
-from lumvak.files.project_file import load_project
+from lumvak.files.problem import FileProblem, read_text, readable
+from lumvak.files.project_file import noted_in, parse_project
 
 
 def run_evaluate(arguments: Sequence[str]) -> int:
@@ -61,13 +61,15 @@ def read_evaluation(command: str, file: Path, catalogues: Sequence[Path]) -> Eva
     try:
         catalogue, problems = load_catalogue(catalogues)
         with readable(file):
-            seen = evaluate(load_project(file, catalogue), catalogue)
+            text = read_text(file)
+            seen = evaluate(parse_project(text, file.name, catalogue), catalogue)
+            noted = noted_in(text, seen)
     except FileProblem as problem:
         complain(command, problem)
         return None
-    for text in problems:
-        complain(command, text)
-    return seen
+    for told in (*problems, *filter(None, (noted.words,))):
+        complain(command, told)
+    return noted.marked(seen)
 
 
 def link_json(link: Link) -> dict[str, Any]:

@@ -4,16 +4,20 @@ from __future__ import annotations
 
 import json
 from collections.abc import Mapping
+from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import TypeVar
 
 from pydantic import ValidationError
 
 from lumvak.core.catalogue.catalogue import Catalogue, Parts, UnknownPart
-from lumvak.core.document.edit import sentences
-from lumvak.core.document.need import bases_of
+from lumvak.core.document.edit import field_title, sentences
+from lumvak.core.document.need import ENDURANCES, LOADS, bases_of, idle_in
 from lumvak.core.document.part_names import check_parts
 from lumvak.core.document.project import PROJECT_FORMAT, PROJECT_VERSION, Project
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.figures.figure import Figure, in_line
+from lumvak.core.units import say
 from lumvak.files.problem import FileProblem, check_header, read_text, write_atomically
 
 SUFFIX = ".lumvak.json"
@@ -55,6 +59,64 @@ def _with_bases(text: str, where: str) -> str:
     except ValueError as error:
         raise FileProblem(f"{where}: need: {error}") from error
     return json.dumps({**document, "need": {**need, **found}}) if found else text
+
+
+def noted_in(text: str, seen: Evaluation) -> Noted:
+    """What a project file that was written by hand leaves out, and what in it has no effect.
+
+    A file that the window wrote says all there is to say of the need, and nothing is noted.
+    """
+    document = json.loads(text)
+    given = document.get("need", {}) if isinstance(document, dict) else {}
+    every = {name for names in (*LOADS.values(), *ENDURANCES.values()) for name in names}
+    if every <= given.keys():
+        return Noted((), ())
+    left_out = tuple(
+        figure for figure in seen.figures.values()
+        if figure.origin == "default" and figure.unit and figure.key.startswith("need.")
+        and figure.key.removeprefix("need.") not in given
+    )  # fmt: skip
+    return Noted(left_out, idle_in(seen.project.need, given))
+
+
+@dataclass(frozen=True, slots=True)
+class Noted:
+    """What a file leaves out and is assumed, and fields in it without an effect."""
+
+    left_out: tuple[Figure, ...]
+    idle: tuple[str, ...]
+
+    @property
+    def words(self) -> str:
+        """It in a sentence or two; empty where there is nothing to note."""
+        found = []
+        if self.left_out:
+            values = ", ".join(f"{in_line(item.label)} {say(item.value, item.unit)}"
+                               for item in self.left_out)  # fmt: skip
+            found.append(f"the file leaves out, and is taken to mean: {values}")
+        if self.idle:
+            names = ", ".join(field_title(f"need.{name}").lower() for name in self.idle)
+            found.append(f"given, and without an effect, for others count: {names}")
+        return "; ".join(found)
+
+    def marked(self, seen: Evaluation) -> Evaluation:
+        """The evaluation with what was left out marked as assumed, down to all results."""
+        keys, known = {item.key for item in self.left_out}, dict[int, Figure]()
+
+        def mark(figure: Figure) -> Figure:
+            if id(figure) not in known:
+                inputs = tuple(map(mark, figure.inputs))
+                left = figure.key in keys and figure.origin == "default"
+                changed = left or any(
+                    a is not b for a, b in zip(inputs, figure.inputs, strict=True)
+                )
+                known[id(figure)] = figure if not changed else replace(
+                    figure, inputs=inputs, origin="assumed" if left else figure.origin,
+                    rule="left out of the file" if left else figure.rule,
+                )  # fmt: skip
+            return known[id(figure)]
+
+        return replace(seen, figures={key: mark(item) for key, item in seen.figures.items()})
 
 
 def is_project(path: Path) -> bool:

@@ -16,8 +16,8 @@ from PyQt6.QtWidgets import QApplication
 
 from lumvak.core.units import set_spelling
 from lumvak.files.catalogue_file import load_catalogue
-from lumvak.files.problem import FileProblem, readable, stamp_of
-from lumvak.files.project_file import load_project
+from lumvak.files.problem import FileProblem, read_text, readable, stamp_of
+from lumvak.files.project_file import noted_in, parse_project
 from lumvak.files.recovery import RecoveryCopy, left_over, recovery_folder, sweep
 from lumvak.files.window_settings import load_settings, settings_path
 from lumvak.ui.session import Session
@@ -49,13 +49,15 @@ def make_window(app: QApplication, file: Path | None) -> Window:
     # Before anything is worked out: results hold words.
     set_spelling(spelled_by(settings, QLocale.system()))
     catalogue, problems = load_catalogue()
-    session, problem, stamp = None, "", None
+    session, problem, stamp, noted = None, "", None, ""
     if file is not None:
         try:
             with readable(file):
                 stamp = stamp_of(file)
-                project = load_project(file, catalogue)
+                text = read_text(file)
+                project = parse_project(text, file.name, catalogue)
                 session = Session(catalogue, RecoveryCopy(recovery_folder()), project)
+                noted = noted_in(text, session.evaluation).words
         except FileProblem as error:
             problem = str(error)
     opened = session is not None
@@ -65,6 +67,8 @@ def make_window(app: QApplication, file: Path | None) -> Window:
     if file is not None and opened:
         session.begin_at(file, stamp)
         window.remember_file(file)
+        if noted:
+            window.notice.say("note", f"{file.name}: {noted}.")
     if problem:
         window.notice.say("stop", problem)
     for text in [*problems, *filter(None, [unread])]:

@@ -24,6 +24,7 @@ from lumvak.files.catalogue_file import load_catalogue
 from lumvak.files.own_parts import change_own, load_own
 from lumvak.files.problem import FileProblem, read_text, readable, same_file, stamp_of
 from lumvak.files.project_file import (
+    noted_in,
     parse_project,
     save_project,
     with_copies,
@@ -74,7 +75,8 @@ class _OwnEdit(QUndoCommand):
 class Opened:
     """A project as it was read from a file and worked out; nothing shows it yet.
 
-    ``stamp`` is of what the file held, ``given`` what it was worked out with.
+    ``stamp`` is of what the file held, ``given`` what it was worked out with; ``noted`` is what is
+    to be said of a file that was written by hand.
     """
 
     path: Path
@@ -83,6 +85,7 @@ class Opened:
     evaluation: Evaluation
     steps: Steps
     given: tuple[Catalogue, Spelling]
+    noted: str
 
 
 def read_project(path: Path, catalogue: Catalogue, steps: Steps | None = None) -> Opened:
@@ -94,8 +97,10 @@ def read_project(path: Path, catalogue: Catalogue, steps: Steps | None = None) -
     with readable(path):
         # Taken first: who writes meanwhile is asked about, not written over.
         stamp = stamp_of(path)
-        project = parse_project(read_text(path), path.name, catalogue)
-        return Opened(path, stamp, project, evaluate(project, catalogue, steps=steps), steps, given)
+        text = read_text(path)
+        project = parse_project(text, path.name, catalogue)
+        seen = evaluate(project, catalogue, steps=steps)
+        return Opened(path, stamp, project, seen, steps, given, noted_in(text, seen).words)
 
 
 class Session(QObject):
@@ -285,6 +290,8 @@ class Session(QObject):
         else:
             evaluation = evaluate(opened.project, self.catalogue, steps=self._steps)
         self._begin(opened.project, opened.path, opened.stamp, evaluation)
+        if opened.noted:
+            self.tell("note", f"{opened.path.name}: {opened.noted}.")
 
     @property
     def changed_outside(self) -> bool:

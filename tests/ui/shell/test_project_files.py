@@ -293,12 +293,12 @@ def test_who_writes_while_the_window_starts_is_asked_about(
     path = tmp_path / "pack.lumvak.json"
     path.write_text(BARROW.read_text("utf-8"), "utf-8")
 
-    def read_and_written_over(file: Path, catalogue: Catalogue) -> Project:
-        project = load_project(file, catalogue)
-        file.write_text(file.read_text("utf-8").replace("barrow", "cart"), "utf-8")
-        return project
+    def read_and_written_over(file: Path) -> str:
+        text = file.read_text("utf-8")
+        file.write_text(text.replace("barrow", "cart"), "utf-8")
+        return text
 
-    monkeypatch.setattr("lumvak.ui.application.load_project", read_and_written_over)
+    monkeypatch.setattr("lumvak.ui.application.read_text", read_and_written_over)
     window = make_window(qapp, path)
     assert window.session.changed_outside
     window.close()
@@ -363,3 +363,19 @@ def test_a_large_file_may_be_given_up_and_may_be_bad(
     qtbot.waitUntil(lambda: not window.files.reading.busy, timeout=20_000)
     assert window.notice.text.text().startswith("large.lumvak.json: At rest (hand.cells.0.volts)")
     assert window.session.path == TRIMMER
+
+
+def test_what_a_file_written_by_hand_leaves_out_is_said(
+    window: Window, tmp_path: Path, qapp: QApplication
+) -> None:
+    path = tmp_path / "by-hand.lumvak.json"
+    path.write_text('{"format": "lumvak-project", "version": 1, "need": {"power_w": 600}}', "utf-8")
+    said = "by-hand.lumvak.json: the file leaves out, and is taken to mean: "
+    window.files.open(path)
+    assert window.notice.isVisible() and window.notice.text.text().startswith(said)
+    assert window.notice.severity == "note"
+    window.files.open(TRIMMER)
+    assert not window.notice.isVisible()
+    other = make_window(qapp, path)
+    assert other.notice.text.text().startswith(said)
+    other.close()

@@ -90,6 +90,20 @@ def bases_of(given: Collection[str]) -> dict[str, str]:
     return found
 
 
+def idle_in(need: Need, given: Collection[str]) -> tuple[str, ...]:
+    """Which of the fields that are ``given`` have no effect, for another one counts."""
+    load, wanted = need.load_basis, need.endurance_basis
+    watts = load == "power" or (load == "duty" and need.duty_unit == "W")
+    idle = [name for basis, names in LOADS.items() if basis != load for name in names
+            if name not in LOADS[load]]  # fmt: skip
+    idle += [name for basis, names in ENDURANCES.items() if basis != wanted for name in names
+             if name not in LOADS[load]]  # fmt: skip
+    idle += ["efficiency"] * (not watts) + ["duty_unit"] * (load != "duty")
+    idle += ["wheel_mm", "gear"] * (need.motor_kv is None)
+    idle += ["lead_charger"] * (need.kind != "supply") + ["nickel_cells"] * (need.kind != "tool")
+    return tuple(name for name in dict.fromkeys(idle) if name in given)
+
+
 class Need(Document):
     """What is to be powered, and what limits it sets."""
 

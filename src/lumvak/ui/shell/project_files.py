@@ -127,13 +127,13 @@ class ProjectFiles(QObject):
             self.used.emit(path)
 
     def _open(self, path: Path) -> bool:
+        self.quiet.emit()
         try:
             with waiting():
                 self.session.open(path)
         except FileProblem as problem:
             self.said.emit("stop", str(problem), [])
             return False
-        self.quiet.emit()
         self.used.emit(path)
         return True
 
