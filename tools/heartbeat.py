@@ -109,7 +109,8 @@ def acts(window: Window, name: str) -> Iterator[Act]:
     path = session.path
     assert path is not None
     yield "save", HELD_S, lambda: session.save(path)
-    yield "open", HELD_S, lambda: window.files.open(path)
+    # Its pages are made anew.
+    yield "open", FIRST_S, lambda: window.files.open(path)
 
 
 def _held(act: Callable[[], object]) -> float:

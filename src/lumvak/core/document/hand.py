@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
+from operator import attrgetter
 from typing import Literal, Self
 
 from pydantic import Field, JsonValue, model_validator
@@ -136,14 +137,14 @@ class Hand(Document):
         names = [lot.name for lot in self.lots]
         if len(set(names)) < len(names):
             raise ValueError("Lots: two have the same name; accepted: a name for each")
-        numbers = [cell.number for cell in self.cells]
+        numbers = [*map(attrgetter("number"), self.cells)]
         if len(set(numbers)) < len(numbers):
             twice = next(number for number, times in Counter(numbers).items() if times > 1)
             raise ValueError(
                 f"Cells in hand: number {twice} is there already; accepted: a number for each, "
                 "never used again"
             )
-        unknown = {cell.lot for cell in self.cells} - set(names)
+        unknown = {*map(attrgetter("lot"), self.cells)} - set(names)
         if unknown:
             raise ValueError(
                 f"Cells in hand: no lot is called “{min(unknown)}”; accepted: one of the lots"

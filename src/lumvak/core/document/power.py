@@ -8,7 +8,7 @@ from pydantic import Field, model_validator
 
 from lumvak.core.catalogue.power_parts import BandPoint, Insulation, check_band
 from lumvak.core.record import Document, PartId
-from lumvak.core.units import say
+from lumvak.core.units import digits, say
 
 # In place of a part: there is none on purpose.
 NONE = "none"
@@ -71,6 +71,17 @@ class SettingChange(Document):
     delay_s: float | None = Field(
         default=None, title="Delay", gt=0, le=3600, json_schema_extra={"unit": "s"}
     )
+
+    @model_validator(mode="after")
+    def _as_its_kind(self) -> Self:
+        if not self.key.endswith(("-hot", "-cold")):
+            for title, value in (("Value", self.value), ("Release", self.release)):
+                if value is not None and value <= 0.0:
+                    raise ValueError(
+                        f"{title}: {digits(value, 'g')} was given for {self.key}; accepted: over "
+                        "0, for only temperatures go lower"
+                    )
+        return self
 
 
 class Protection(Document):

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
+from functools import cached_property
 from operator import attrgetter
 from typing import Literal, NamedTuple
 
@@ -37,6 +38,7 @@ SAID_BY = {
     "family-grams": "vented", "family-ah": "small", "family-mohm": "resistance",
     "family-volts": "dead", "leaks": "dead",
 }  # fmt: skip
+USABLE = ("good", "look")
 STATES = ("reject", "look", "good", "unread")
 State = Literal["reject", "look", "good", "unread"]
 
@@ -106,10 +108,10 @@ class LotJudged:
     families: Mapping[str, Usual]
     leak_told_v: float | None = None
 
-    @property
+    @cached_property
     def good(self) -> tuple[Judged, ...]:
         """Cells that may be used."""
-        return tuple(item for item in self.cells if item.state in ("good", "look"))
+        return tuple([item for item in self.cells if item.state in USABLE])
 
 
 MEASURES: tuple[tuple[str, str], ...] = (
@@ -188,10 +190,14 @@ def judge_lot(
         _out_of_family(found, name, title, columns[name], families[name], off[name])
     _limits(found, lot, cell, family, columns, families, meter, taken)
     leaks, told_v = _leaks(found, columns, meter)
+    unread = np.isnan([columns[name] for name in ("volts", "ah", "mohm")]).all(axis=0).tolist()
     families = {**families, "leak": leaks}
     return LotJudged(
         lot, taken,
-        tuple([_judged(item, found.get(place, ())) for place, item in enumerate(listed)]),
+        # Of thousands hardly any has something against it.
+        tuple([_judged(item, found[place]) if place in found or item.verdict
+               else Judged(item, "unread", ()) if unread[place]
+               else Judged(item, "good", ()) for place, item in enumerate(listed)]),
         families,
         told_v,
     )  # fmt: skip
