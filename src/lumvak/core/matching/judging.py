@@ -190,7 +190,8 @@ def judge_lot(
         _out_of_family(found, name, title, columns[name], families[name], off[name])
     _limits(found, lot, cell, family, columns, families, meter, taken)
     leaks, told_v = _leaks(found, columns, meter)
-    unread = np.isnan([columns[name] for name in ("volts", "ah", "mohm")]).all(axis=0).tolist()
+    three = np.array([columns[name] for name in ("volts", "ah", "mohm")])
+    unread: list[bool] = np.isnan(three).all(axis=0).tolist()
     families = {**families, "leak": leaks}
     return LotJudged(
         lot, taken,
