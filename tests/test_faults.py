@@ -12,6 +12,7 @@ import pytest
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.cells.sheet_reading import parse_curve
 from lumvak.core.charging_in_hand import why_not_begun
+from lumvak.core.document.edit import ProjectError, with_values
 from lumvak.core.document.hand import HandCell
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
@@ -22,10 +23,11 @@ from lumvak.files.duty_log import read_duty_log
 from lumvak.files.outline_file import load_outline
 from lumvak.files.own_parts import cells_csv, parts_text, read_cells_csv
 from lumvak.files.problem import FileProblem
-from lumvak.files.project_file import parse_project
+from lumvak.files.project_file import parse_project, project_text
 from lumvak.files.readings_file import read_readings
 from lumvak.files.tester_log import read_tester_log
 from lumvak.files.volts_log import read_volts
+from tests.by_schema import mutated, whole
 from tests.conftest import BARROW
 from tests.extremes import not_finite, random_charging, random_document, simulated
 from tests.mutations import spoiled
@@ -106,6 +108,34 @@ def test_charges_near_every_limit_are_simulated_and_stay_finite(
             assert simulated(seen) == [], seed
         begun += not why_not_begun(seen)
     assert begun > 3
+
+
+def test_every_section_mutated_by_schema_is_refused_or_worked_out(
+    demos: dict[str, Project], catalogue: Catalogue
+) -> None:
+    filled = [whole(base, catalogue, place) for place, base in enumerate([*demos.values()][:3])]
+    # Lists are filled: what the schema takes together with the rest is in them.
+    charging, taps = filled[0]["charging"], filled[0]["balance_leads"]
+    assert charging["log"]["rows"] and charging["groups"] and taps["totals"] and taps["ways"]
+    taken = 0
+    for seed in range(80):
+        try:
+            project = parse_project(mutated(filled[seed % 3], seed), "file", catalogue)
+        except FileProblem as problem:
+            assert 0 < len(str(problem)) < 900
+            continue
+        taken += 1
+        assert not not_finite(evaluate(project, catalogue)), seed
+        assert parse_project(project_text(project), "file", catalogue) == project
+    assert taken > 8
+
+
+def test_a_current_of_a_board_is_over_nothing(barrow: Project) -> None:
+    setting = {"key": "over-current-1", "value": -59.0}
+    with pytest.raises(ProjectError, match="over 0, for only temperatures go lower"):
+        with_values(barrow, {"protection.settings": (setting,)})
+    cold = {"key": "charge-cold", "value": -5.0, "release": -2.0}
+    assert with_values(barrow, {"protection.settings": (cold,)}).protection.settings
 
 
 @pytest.mark.parametrize(

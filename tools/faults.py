@@ -326,7 +326,8 @@ def documents_row(share: float, catalogue: Catalogue) -> int:
 
     return (
         tried("documents near every limit", round(share * DOCUMENTS), document)
-        + tried("charges near every limit", round(share * CHARGES), charge)
+        # Courses that nobody means are followed step by step, off the window's thread.
+        + tried("charges near every limit", round(share * CHARGES), charge, 3.0 * LONGEST_S)
         + tried("every section, mutated by schema", round(share * SCHEMAS), by_schema)
         + tried(f"storms of {STORM} actions with undo", round(share * STORMS),
                 lambda seed: storm(STORM, bases, seed), STORM * LONGEST_S)

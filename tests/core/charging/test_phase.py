@@ -158,3 +158,14 @@ def test_a_mover_brings_groups_together_and_loses_what_it_loses(way: str) -> Non
     held = float(groups.held_wh(after.charge).sum())
     assert held == pytest.approx(before + sums.stored_wh, abs=1e-6)
     assert sums.moved_wh < 0.0
+
+
+def test_a_mover_feeds_a_group_of_no_volts_no_more_than_it_can() -> None:
+    """A group at 0 V would take endless amps for the same power."""
+    groups = Groups(straight_cell(0.0), np.full(2, 2.0), np.full(2, 1e-6), np.zeros(2))
+    having = Equipment(active=Active(0.5, 0.9, "high-low", 0.004), grain=FINE)
+    trace = Trace()
+    phase_run(groups, State(at(0.9, 0.0), 25.0, off(2)), Phase(0.0, 60.0), having, trace)
+    moved = np.array([seen.moved_a for seen in trace.moments])
+    assert np.isfinite(moved).all()
+    assert moved.max() <= 0.5 * 0.9 * 4.2 / 0.5

@@ -31,6 +31,8 @@ STEPS_A_ROUND = 250
 LEAST_S = 1e-3
 # Volts that are no further apart are the same.
 SAME_V = 1e-9
+# Into a group of fewer volts a mover puts no more amps than into one of these.
+LEAST_FED_V = 0.5
 # Of a current that is held under its most, changes under this share of that are small.
 LEAST_SCALE = 0.01
 # Once it has come to what it stays at steps of a course may be so many times as long.
@@ -280,7 +282,7 @@ def _moving(active: Active, at: Moment) -> Array:
     given = active.amps * active.efficiency
     if active.way == "high-low":
         moved[high] -= active.amps
-        moved[low] += given * float(volts[high] / volts[low])
+        moved[low] += given * float(volts[high] / max(float(volts[low]), LEAST_FED_V))
     elif active.way == "pack-low":
         moved -= active.amps * float(volts[low] / volts.sum()) / active.efficiency
         moved[low] += active.amps
