@@ -181,6 +181,14 @@ def test_what_once_raised_is_refused_in_words(
     assert len(str(told.value)) <= 300
 
 
+def test_a_problem_names_no_endless_word() -> None:
+    long = FileProblem(f"file: {'x' * 140_000} is no field; accepted: others")
+    assert str(long) == f"file: {'x' * 100}… is no field; accepted: others"
+    assert len(str(FileProblem("many words " * 1000))) == 900
+    path = "/home/" + "a/" * 120 + "pack.lumvak.json"
+    assert str(FileProblem(f"{path} was not saved")) == f"{path} was not saved"
+
+
 def test_remarks_keep_no_signs_that_are_not_shown() -> None:
     cells = read_readings("number;volts;remark\n1;3.6;a\x1b[31mred\u202e\n", "file").cells
     assert HandCell(**cells[0]).remark == "a[31mred"

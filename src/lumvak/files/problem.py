@@ -23,13 +23,18 @@ LONGEST_NAME = 100
 HALF_WRITTEN_S = 3600.0
 # The end of the name of what is written beside a file of several names.
 WHOLE = ".whole"
+# No problem takes more words than this.
+MOST_SAID = 900
+_ENDLESS = re.compile(r"(\S{100})\S{300,}")
 
 
 class FileProblem(Exception):
     """A file that cannot be read or written; the message says what, where and what would do."""
 
     def __init__(self, message: str) -> None:
-        super().__init__(quoted_briefly(in_signs(message)))
+        # A key or a word of a file may be as long as the file; a path is not.
+        brief = _ENDLESS.sub(r"\1…", quoted_briefly(in_signs(message)))
+        super().__init__(brief if len(brief) <= MOST_SAID else f"{brief[: MOST_SAID - 1]}…")
 
 
 class NewerFile(FileProblem):
