@@ -185,6 +185,7 @@ def test_a_problem_names_no_endless_word() -> None:
     long = FileProblem(f"file: {'x' * 140_000} is no field; accepted: others")
     assert str(long) == f"file: {'x' * 100}… is no field; accepted: others"
     assert len(str(FileProblem("many words " * 1000))) == 900
+    assert str(FileProblem("two\nlines")) == "two lines"
     path = "/home/" + "a/" * 120 + "pack.lumvak.json"
     assert str(FileProblem(f"{path} was not saved")) == f"{path} was not saved"
 

@@ -28,6 +28,7 @@ def test_each_line_gets_its_answer(
     '{"cells": [{"number": 1, "ah": 2}], "series": 1, "parallel": 1, "seed": -1}',
     '{"cells": [{"number": 1, "ah": 2}], "series": 1, "parallel": 1, "seconds": "x"}',
     '{"groups": "15Ah@80%,14Ah@70%", "cycles": 1e999}',
+    '{"cells": [{"number": 1, "mohm": 1e-320}], "series": 1, "parallel": 1, "by": "resistance"}',
 ])  # fmt: skip
 @pytest.mark.parametrize("command", ["group", "taps", "charge", "balance"])
 def test_a_bad_line_does_not_end_a_batch(

@@ -20,6 +20,7 @@ from lumvak.core.matching.dealing import Compared, compared, proof_of
 from lumvak.core.matching.heap import WEIGHTS, HeapError, heap_of
 from lumvak.core.matching.judging import Judged, judge_lot
 from lumvak.core.matching.numbering import gaps, slips
+from lumvak.core.record import FLOOR
 from lumvak.core.units import say
 from lumvak.files.catalogue_file import load_catalogue
 from lumvak.files.problem import FileProblem, read_text
@@ -294,6 +295,6 @@ def _number(value: object) -> float | None:
     if value is None:
         return None
     number = float(value)  # type: ignore[arg-type]
-    if not 0.0 < number < 1e6:
+    if not FLOOR <= number < 1e6:
         raise ValueError(f"{number} is no reading")
     return number

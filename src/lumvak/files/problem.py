@@ -33,7 +33,7 @@ class FileProblem(Exception):
 
     def __init__(self, message: str) -> None:
         # A key or a word of a file may be as long as the file; a path is not.
-        brief = _ENDLESS.sub(r"\1…", quoted_briefly(in_signs(message)))
+        brief = _ENDLESS.sub(r"\1…", quoted_briefly(in_signs(message))).replace("\n", " ")
         super().__init__(brief if len(brief) <= MOST_SAID else f"{brief[: MOST_SAID - 1]}…")
 
 
