@@ -27,6 +27,7 @@ from lumvak.ui.widgets.theme import THEME, dress, load_fonts
 
 # The window has long been drawn by then, and a builder is still looking at it.
 IDLE_MS = 1500
+GIVES_WAY_S = 5e-4
 
 
 def make_application() -> QApplication:
@@ -34,6 +35,8 @@ def make_application() -> QApplication:
     app = QApplication.instance()
     if not isinstance(app, QApplication):
         app = QApplication(sys.argv[:1])
+    # What is worked out beside the window gives way at once: the hand does not wait for it.
+    sys.setswitchinterval(GIVES_WAY_S)
     app.setApplicationName("lumvak")
     app.setApplicationDisplayName("Lumvak")
     app.setStyle("Fusion")

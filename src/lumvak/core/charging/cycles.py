@@ -146,6 +146,9 @@ def stays(
             held = Phase(setting.amps, left, setting.hold_v, over_v=setting.over_v)
             state, flowed, why = phase_run(groups, state, held, having)
         sums = sums + flowed
+        if why == "time":
+            # To the end; or as far as groups that nobody means can be followed.
+            break
         cut_off = why == "over"
     return state, sums
 

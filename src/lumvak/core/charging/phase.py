@@ -25,6 +25,8 @@ from lumvak.core.charging.groups_run import (
 )
 
 MOST_TRIES, MOST_STEPS = 40, 2_000
+# What has come no farther than this share of its time by so many steps comes to nothing.
+STALLED_STEPS, STALLED_SHARE = 400, 1e-4
 # After so many steps a run is looked at half as closely, and again.
 STEPS_A_ROUND = 250
 # No step is cut shorter than this, in s.
@@ -146,6 +148,9 @@ def phase_run(
         why = _ended(at, phase, having) or ("time" if left <= 1e-6 else "")
         if why:
             return state, sums, why
+        if count == STALLED_STEPS and state.seconds - begun < STALLED_SHARE * phase.longest_s:
+            # Groups that nobody means toggle without an end.
+            break
         step, then, flowed, celsius = _step(
             groups, at, min(_span(groups, at, phase, having), left), phase, having
         )

@@ -118,6 +118,9 @@ MEASURES: tuple[tuple[str, str], ...] = (
     ("ah", "capacity"), ("mohm", "resistance"), ("volts", "rest voltage"), ("grams", "weight"),
 )  # fmt: skip
 READ = ("volts", "later_v", "days", "ah", "mohm", "grams")
+# The cells that were read last, and their measures; of so many others at most only those are read.
+_LAST: list[tuple[Sequence[HandCell], Array]] = [((), np.zeros((0, len(READ))))]
+FEW_FRESH = 50
 UNITS = {"ah": "Ah", "mohm": "mΩ", "volts": "V", "grams": "g"}
 # Cells of these origins come at one charge, so that their rest voltages are a family.
 ONE_CHARGE = ("new", "reclaimed")
@@ -130,10 +133,23 @@ def column(cells: Sequence[HandCell], name: str) -> Array:
 
 
 def _columns(cells: Sequence[HandCell]) -> dict[str, Array]:
-    """All measures of cells by name, each (n,); NaN where one was not taken."""
-    read = attrgetter(*READ)
-    table = np.array([read(cell) for cell in cells], dtype=float).reshape(len(cells), len(READ))
-    return dict(zip(READ, table.T, strict=True))
+    """All measures of cells by name, each (n,); NaN where one was not taken.
+
+    Of thousands mostly one is another than at the last time: that one is read.
+    """
+    before, table = _LAST[0]
+    fresh = [at for at, (cell, known) in enumerate(zip(cells, before, strict=False))
+             if cell is not known]  # fmt: skip
+    fresh += range(len(before), len(cells))
+    if len(before) > len(cells) or len(fresh) > FEW_FRESH:
+        table, fresh = np.zeros((0, len(READ))), [*range(len(cells))]
+    grown = np.concatenate([table, np.zeros((len(cells) - len(table), len(READ)))])
+    if fresh:
+        read = attrgetter(*READ)
+        grown[fresh] = np.array([read(cells[at]) for at in fresh], dtype=float)
+    # Nobody writes into what is kept: another thread may read it.
+    _LAST[0] = (cells, grown)
+    return dict(zip(READ, grown.T, strict=True))
 
 
 def family_of(values: Array) -> Usual:

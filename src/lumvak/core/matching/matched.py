@@ -106,8 +106,11 @@ def matched(
     were taken, by the lot's name. Without any cell in hand there is nothing to say.
     """
     of_lot: dict[str, list[HandCell]] = {lot.name: [] for lot in hand.lots}
-    for cell in hand.cells:
-        of_lot[cell.lot].append(cell)
+    if len(hand.lots) == 1:
+        of_lot[hand.lots[0].name] = list(hand.cells)
+    else:
+        for cell in hand.cells:
+            of_lot[cell.lot].append(cell)
     lots, taken = [], dict[str, AsTaken]()
     for lot in hand.lots:
         kind = kind_of(lot, kinds, own)
@@ -118,7 +121,7 @@ def matched(
                 lot, of_lot[lot.name], kind.cell, kind.family, hand.meter, taken[lot.name]
             )
         )  # fmt: skip
-    known = {cell.number: cell for cell in hand.cells}
+    known = {cell.number: cell for cell in hand.cells} if hand.placed else {}
     by_place = {item.cell: known[item.number] for item in hand.placed if item.number in known}
     ratio = {name: item.dc_over for name, item in taken.items()}
     measured = tuple(
@@ -183,10 +186,9 @@ def rest_together(cells: list[HandCell], own: Kind) -> float | None:
 def _figures(hand: Hand, lots: list[LotJudged], groups: tuple[GroupNow, ...]) -> Iterator[Figure]:
     if not hand.cells:
         return
-    every = [item for lot in lots for item in lot.cells]
-    read = Figure(f"{STAGE}.cells", "Cells in hand", len(every), "", "counted", "the project",
+    read = Figure(f"{STAGE}.cells", "Cells in hand", len(hand.cells), "", "counted", "the project",
                   origin="measured")  # fmt: skip
-    good = sum(item.state in ("good", "look") for item in every)
+    good = sum(len(lot.good) for lot in lots)
     yield read
     yield computed(f"{STAGE}.good", "Cells that may be used", good, "",
                    "read, and not rejected", "methods 26", read)  # fmt: skip
@@ -230,11 +232,11 @@ def _findings(
     hand: Hand, lots: list[LotJudged], groups: tuple[GroupNow, ...],
     by_place: Mapping[str, HandCell], seats: int,
 ) -> Iterator[Finding]:  # fmt: skip
-    every = [item for lot in lots for item in lot.cells]
-    if not every:
+    if not hand.cells:
         return
-    yield from _counts(every, seats)
-    rejected = {item.cell.number: item for item in every if item.state == "reject"}
+    out = [item for lot in lots for item in lot.cells if item.state == "reject"]
+    yield from _counts(out, sum(len(lot.good) for lot in lots), len(hand.cells), seats)
+    rejected = {item.cell.number: item for item in out}
     seated = sorted(cell.number for cell in by_place.values() if cell.number in rejected)
     if seated:
         yield Finding(
@@ -259,14 +261,12 @@ def _sit(numbers: list[int]) -> str:
     return "sit" if len(numbers) > 1 else "sits"
 
 
-def _counts(every: list[Judged], seats: int) -> Iterator[Finding]:
-    good = sum(item.state in ("good", "look") for item in every)
-    out = [item for item in every if item.state == "reject"]
+def _counts(out: list[Judged], good: int, cells: int, seats: int) -> Iterator[Finding]:
     if good < seats:
         yield Finding(
             "hand-missing", "warn",
             f"{good} good cells in hand, the pack takes {seats}: {seats - good} are missing",
-            f"{len(out)} of {len(every)} are rejected.",
+            f"{len(out)} of {cells} are rejected.",
             "Measure more; or a smaller pack.", STAGE, f"{STAGE}.good",
         )  # fmt: skip
     never = [item.cell.number for item in out if any(reason.never for reason in item.reasons)]

@@ -30,6 +30,8 @@ def gaps(numbers: Iterable[int]) -> tuple[int, ...]:
 def slips(numbers: Iterable[int]) -> tuple[Slip, ...]:
     """Numbers far outside of the run, with those near to them in writing: lacking, or there."""
     known = sorted(set(numbers))
+    if not known or known[-1] <= _last(known):
+        return ()
     lacking = gaps(known)
     found = []
     for number in known[bisect(known, _last(known)) :]:

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from bisect import bisect_right as bisect
 from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass
+from operator import attrgetter
 from typing import Any, Literal
 
 from lumvak.core.document.hand import Hand, HandCell, Placed
@@ -26,11 +28,11 @@ def next_number(cells: Sequence[HandCell], field: str, after: int) -> int:
 
     Cells before ``after`` are come back to only where none follows it.
     """
-    lacking = sorted(cell.number for cell in cells if getattr(cell, field) is None)
-    later = [number for number in lacking if number > after]
-    if later:
-        return later[0]
-    last = max((cell.number for cell in cells), default=0)
+    read = attrgetter(field)
+    lacking = sorted([cell.number for cell in cells if read(cell) is None])
+    if lacking and lacking[-1] > after:
+        return lacking[bisect(lacking, after)]
+    last = max(map(attrgetter("number"), cells), default=0)
     if after > last:
         return after + 1
     return lacking[0] if lacking and lacking[0] != after and after == last else last + 1
