@@ -68,7 +68,7 @@ STORMS, STORM = 50, 200
 SECOND, SECOND_ACTIONS = 330, 12
 PLACED, STREAMS, CLOCKS = 50, 20, 200
 # So often an act of a large pack is tried until it counts as slow.
-BEATS = 3
+BEATS = 6
 # Nothing takes longer, in time of the processor; what only waits is ended by its own limits.
 LONGEST_S = 20.0
 WANTED: list[str] = []
