@@ -10,7 +10,6 @@ from pathlib import Path
 import numpy as np
 from numpy.typing import NDArray
 from PyQt6.QtCore import QCoreApplication, QEvent, Qt
-from PyQt6.QtGui import QImage
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import (
     QAbstractButton,
@@ -27,6 +26,7 @@ from lumvak.ui.shell.window import Window
 from lumvak.ui.stages.order import STAGES
 from lumvak.ui.widgets.told import told_by
 from lumvak.ui.work import Work
+from tests.dots import dots
 from tests.storms import nobody_asked, on_a_widget
 
 SETTLED_S = 30.0
@@ -101,11 +101,7 @@ def _picture(window: Window) -> Array:
     if (at := QApplication.focusWidget()) is not None:
         at.clearFocus()
     QApplication.processEvents()
-    image = window.grab().toImage().convertToFormat(QImage.Format.Format_RGB32)
-    bits = image.constBits()
-    assert bits is not None
-    bits.setsize(image.sizeInBytes())
-    return np.frombuffer(bytes(bits), np.uint8).reshape(image.height(), image.width(), 4)
+    return dots(window.grab().toImage())
 
 
 def differs(used: Window, fresh: Window) -> str:

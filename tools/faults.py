@@ -267,12 +267,12 @@ def files_row(share: float, catalogue: Catalogue, folder: Path) -> int:
         text, read = READERS[kind](catalogue, folder)
         failed += tried(f"spoiled input, {kind}", round(share * count),
                         spoiler(text, read, catalogue))  # fmt: skip
-    for path in sorted(PART_FILES.glob("*.json")):
-        text = path.read_text("utf-8")[:40_000]
-        whole_text = text if len(text) < 40_000 else shorter(path.read_text("utf-8"))
+    kinds = sorted(PART_FILES.glob("*.json"))
+    for path in kinds:
         failed += tried(
-            f"spoiled parts of a kind, {path.stem}", round(share * PARTS / 11),
-            spoiler(whole_text, lambda text: read_parts(text, "file"), catalogue),
+            f"spoiled parts of a kind, {path.stem}", round(share * PARTS / len(kinds)),
+            spoiler(shorter(path.read_text("utf-8")), lambda text: read_parts(text, "file"),
+                    catalogue),
         )  # fmt: skip
     failed += tried(
         "spoiled chargers",

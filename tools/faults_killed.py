@@ -28,6 +28,13 @@ BEGIN_S = 60.0
 CHILDREN: set[subprocess.Popen[str]] = set()
 
 
+def homed(folder: str) -> dict[str, str]:
+    """An environment whose folders of settings, parts and copies are one, without a screen."""
+    source = str(Path(__file__).parents[1] / "src")
+    return {**os.environ, **dict.fromkeys(HOMES, folder), "QT_QPA_PLATFORM": "offscreen",
+            "PYTHONPATH": source}  # fmt: skip
+
+
 def end_children() -> None:
     """End whatever is still running."""
     for child in list(CHILDREN):
@@ -59,7 +66,7 @@ def killed_at_work(seed: int, how: str, longest_s: float, windows: int = 1) -> K
             subprocess.Popen(
                 [sys.executable, script, str(file), how],
                 stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, text=True,
-                env={**os.environ, **dict.fromkeys(HOMES, name), "QT_QPA_PLATFORM": "offscreen"},
+                env=homed(name),
             )
             for _ in range(windows)
         ]  # fmt: skip

@@ -5,7 +5,6 @@ from __future__ import annotations
 import contextlib
 import io
 import json
-import os
 import random
 import shutil
 import subprocess
@@ -17,7 +16,7 @@ from unittest.mock import patch
 
 from tests.conftest import BARROW
 from tests.mutations import ODD, spoiled
-from tools.faults_killed import CHILDREN, HOMES
+from tools.faults_killed import CHILDREN, HOMES, homed
 
 from lumvak.cli.main import main as lumvak
 
@@ -164,9 +163,7 @@ def surroundings(seed: int) -> None:
     name, make = PLACES[seed % len(PLACES)]
     with tempfile.TemporaryDirectory() as found:
         folder = Path(found)
-        source = str(Path(__file__).parents[1] / "src")
-        env = {**os.environ, **dict.fromkeys(HOMES, found), "QT_QPA_PLATFORM": "offscreen",
-               "PYTHONPATH": source}  # fmt: skip
+        env = homed(found)
         make(folder, env)
         file = folder / "barrow.lumvak.json"
         shutil.copy(BARROW, file)
@@ -184,8 +181,7 @@ def streams(seed: int) -> None:
     """Closed streams, a full disk, a reader that goes away; raises ValueError on a bad end."""
     with tempfile.TemporaryDirectory() as found:
         folder = Path(found)
-        env = {**os.environ, **dict.fromkeys(HOMES, found),
-               "PYTHONPATH": str(Path(__file__).parents[1] / "src")}  # fmt: skip
+        env = homed(found)
         given = random.Random(seed).choice((SIZE, ["evaluate", str(BARROW)], [*SIZE, "--json"]))
         line = " ".join(f"'{word}'" for word in (sys.executable, "-P", "-m", "lumvak", *given))
         for shell, right in (

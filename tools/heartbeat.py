@@ -67,20 +67,18 @@ def acts(window: Window, name: str) -> Iterator[Act]:
         window.stages[stage].show_view(view)
         return window.stages[stage].views[view]
 
-    def typed(entry: Any, text: str, take: Callable[[], object]) -> None:
-        entry.setText(text)
-        take()
+    def read(view: Any, what: str, *texts: str) -> Iterator[Act]:
+        for text in texts:
+            yield f"a reading of {what}", HELD_S, lambda text=text: (
+                view.entry.setText(text), view.take())  # fmt: skip
 
     if name in {"100S4P", "60S60P"}:
         yield "balance leads, check", FIRST_S, lambda: at("taps", "check")
         check = at("taps", "check")
-        for text in ("0", "3.7", "7.4"):
-            yield "a reading of a lead", HELD_S, lambda text=text: typed(
-                check.entry, text, check.take)  # fmt: skip
+        yield from read(check, "a lead", "0", "3.7", "7.4")
         yield "next lead", HELD_S, lambda: check.step(1)
-        for view in ("path", "voltages", "harness"):
-            if view in window.stages["taps"].views:
-                yield f"balance leads, {view}", FIRST_S, lambda view=view: at("taps", view)
+        for view in ("guide", "voltages", "harness"):
+            yield f"balance leads, {view}", FIRST_S, lambda view=view: at("taps", view)
         yield "joints", FIRST_S, lambda: window.open_stage("joints")
         yield "joints, making", FIRST_S, lambda: at("joints", "making")
         making = at("joints", "making")
@@ -89,9 +87,7 @@ def acts(window: Window, name: str) -> Iterator[Act]:
     if name == "20,000 cells":
         yield "cells in hand, measure", FIRST_S, lambda: at("hand", "measure")
         view = at("hand", "measure")
-        for text in ("3.61", "3.62"):
-            yield "a reading of a cell", HELD_S, lambda text=text: typed(
-                view.entry, text, view.take)  # fmt: skip
+        yield from read(view, "a cell", "3.61", "3.62")
         yield "next cell", HELD_S, lambda: view.turn_to(view.number + 1)
         yield "look for a word", HELD_S, lambda: view.look.setText("rejected")
         yield "look no more", HELD_S, lambda: view.look.setText("")
@@ -100,9 +96,7 @@ def acts(window: Window, name: str) -> Iterator[Act]:
     if name == "20,000 readings":
         yield "charging, log", FIRST_S, lambda: at("charging", "log")
         view = at("charging", "log")
-        for text in ("54.1 2.0 25", "54.2"):
-            yield "a reading of the charge", HELD_S, lambda text=text: typed(
-                view.entry, text, view.take)  # fmt: skip
+        yield from read(view, "the charge", "54.1 2.0 25", "54.2")
         yield "forget the last", HELD_S, view.forget
     yield "a note", HELD_S, lambda: session.edit({"note": "x"})
     yield "undo", HELD_S, session.undo_stack.undo

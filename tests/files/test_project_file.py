@@ -8,6 +8,7 @@ import pytest
 
 from lumvak.core.catalogue.catalogue import Catalogue, Parts
 from lumvak.core.document.edit import with_values
+from lumvak.core.document.need import Need, idle_in
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.files.catalogue_file import built_in_parts, load_catalogue
@@ -462,3 +463,10 @@ def test_a_field_without_an_effect_is_named(
     assert {key: item.value for key, item in same.figures.items()} == {
         key: item.value for key, item in seen.figures.items()
     }
+
+
+def test_appliances_count_where_the_run_time_is_theirs() -> None:
+    """Their hours say how long, whatever the load is given as."""
+    need = Need(load_basis="current", endurance_basis="appliances")
+    assert idle_in(need, {"appliances", "current_a"}) == ()
+    assert idle_in(need, {"appliances", "rails", "runtime_h"}) == ("rails", "runtime_h")

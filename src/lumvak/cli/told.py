@@ -3,22 +3,19 @@
 from __future__ import annotations
 
 import argparse
-import re
 import sys
 from collections.abc import Iterator
 from typing import NoReturn
 
-from lumvak.files.signs import printable
+from lumvak.files.signs import brief, printable
 
 # A refusal says no more than this, and of a word no more than its beginning.
 MOST_SAID = 300
-_LONG = re.compile(r"(\S{40})\S{20,}")
 
 
 def shown(text: object) -> str:
     """A text in a line, without signs that are not shown, and no longer than MOST_SAID."""
-    plain = _LONG.sub(r"\1…", printable(" ".join(str(text).split())))
-    return plain if len(plain) <= MOST_SAID else f"{plain[: MOST_SAID - 1]}…"
+    return brief(printable(" ".join(str(text).split())), MOST_SAID, word=40, over=20)
 
 
 def complain(command: str, text: object) -> None:

@@ -15,7 +15,7 @@ from pathlib import Path
 from typing import Any
 
 from lumvak.core.units import quoted_briefly
-from lumvak.files.signs import in_signs
+from lumvak.files.signs import brief, in_signs
 
 SIZE_LIMIT = 50_000_000
 LONGEST_NAME = 100
@@ -25,7 +25,6 @@ HALF_WRITTEN_S = 3600.0
 WHOLE = ".whole"
 # No problem takes more words than this.
 MOST_SAID = 900
-_ENDLESS = re.compile(r"(\S{100})\S{300,}")
 
 
 class FileProblem(Exception):
@@ -33,8 +32,8 @@ class FileProblem(Exception):
 
     def __init__(self, message: str) -> None:
         # A key or a word of a file may be as long as the file; a path is not.
-        brief = _ENDLESS.sub(r"\1…", quoted_briefly(in_signs(message))).replace("\n", " ")
-        super().__init__(brief if len(brief) <= MOST_SAID else f"{brief[: MOST_SAID - 1]}…")
+        line = quoted_briefly(in_signs(message)).replace("\n", " ")
+        super().__init__(brief(line, MOST_SAID, word=100, over=300))
 
 
 class NewerFile(FileProblem):
@@ -81,8 +80,10 @@ def readable(path: Path, failed: str = "could not be worked out") -> Iterator[No
         ) from error
 
 
-def check_header(text: str, where: str, wanted: str, version: int) -> None:
-    """Raise FileProblem where ``text`` is no JSON object of format ``wanted`` and known version."""
+def check_header(text: str, where: str, wanted: str, version: int) -> dict[str, Any]:
+    """The JSON object that ``text`` is; raises FileProblem where it is none of format ``wanted``
+    and a known version.
+    """
     try:
         document = json.loads(text, object_pairs_hook=_each_once)
     except json.JSONDecodeError as error:
@@ -109,6 +110,7 @@ def check_header(text: str, where: str, wanted: str, version: int) -> None:
             f"{where} was written by a newer Lumvak (version {found}); this one reads up to "
             f"version {version}. The file is untouched"
         )
+    return document
 
 
 def _each_once(pairs: list[tuple[str, Any]]) -> dict[str, Any]:

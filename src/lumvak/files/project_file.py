@@ -6,13 +6,13 @@ import json
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from pathlib import Path
-from typing import TypeVar
+from typing import Any, TypeVar
 
 from pydantic import ValidationError
 
 from lumvak.core.catalogue.catalogue import Catalogue, Parts, UnknownPart
 from lumvak.core.document.edit import field_title, sentences
-from lumvak.core.document.need import ENDURANCES, LOADS, bases_of, idle_in
+from lumvak.core.document.need import AMOUNTS, bases_of, idle_in
 from lumvak.core.document.part_names import check_parts
 from lumvak.core.document.project import PROJECT_FORMAT, PROJECT_VERSION, Project
 from lumvak.core.evaluation import Evaluation
@@ -31,9 +31,9 @@ def project_text(project: Project) -> str:
 
 def parse_project(text: str, where: str, catalogue: Catalogue) -> Project:
     """Read a project; raises FileProblem naming ``where`` and the field or line."""
-    check_header(text, where, PROJECT_FORMAT, PROJECT_VERSION)
+    document = check_header(text, where, PROJECT_FORMAT, PROJECT_VERSION)
     try:
-        project = Project.model_validate_json(_with_bases(text, where))
+        project = Project.model_validate_json(_with_bases(text, document, where))
     except ValidationError as error:
         raise FileProblem(f"{where}: {'; '.join(sentences(error)[:3])}") from error
     try:
@@ -43,14 +43,11 @@ def parse_project(text: str, where: str, catalogue: Catalogue) -> Project:
     return project
 
 
-def _with_bases(text: str, where: str) -> str:
+def _with_bases(text: str, document: Mapping[str, Any], where: str) -> str:
     """The text of a project with what its load and its run time are given as.
 
     Files that were written by hand may leave that out; what is given says it.
     """
-    if '"load_basis"' in text and '"endurance_basis"' in text:
-        return text
-    document = json.loads(text)
     need = document.get("need")
     if not isinstance(need, dict):
         return text
@@ -68,8 +65,7 @@ def noted_in(text: str, seen: Evaluation) -> Noted:
     """
     document = json.loads(text)
     given = document.get("need", {}) if isinstance(document, dict) else {}
-    every = {name for names in (*LOADS.values(), *ENDURANCES.values()) for name in names}
-    if every <= given.keys():
+    if given.keys() >= AMOUNTS:
         return Noted((), ())
     left_out = tuple(
         figure for figure in seen.figures.values()

@@ -194,8 +194,7 @@ def _copy_text(project: Project, saved_as: Path | None) -> str:
 
 def _read_copy(path: Path, catalogue: Catalogue) -> LeftOver:
     text = read_text(path)
-    check_header(text, path.name, RECOVERY_FORMAT, RECOVERY_VERSION)
-    document = json.loads(text)
+    document = check_header(text, path.name, RECOVERY_FORMAT, RECOVERY_VERSION)
     project = parse_project(json.dumps(document.get("project")), path.name, catalogue)
     saved_as = document.get("saved_as")
     place = Path(saved_as) if isinstance(saved_as, str) and "\0" not in saved_as else None

@@ -16,11 +16,10 @@ from PyQt6.QtWidgets import QApplication
 
 from lumvak.core.units import set_spelling
 from lumvak.files.catalogue_file import load_catalogue
-from lumvak.files.problem import FileProblem, read_text, readable, stamp_of
-from lumvak.files.project_file import noted_in, parse_project
+from lumvak.files.problem import FileProblem
 from lumvak.files.recovery import RecoveryCopy, left_over, recovery_folder, sweep
 from lumvak.files.window_settings import load_settings, settings_path
-from lumvak.ui.session import Session
+from lumvak.ui.session import Session, read_project
 from lumvak.ui.shell.preferences import spelled_by
 from lumvak.ui.shell.window import Window
 from lumvak.ui.widgets.theme import THEME, dress, load_fonts
@@ -52,26 +51,18 @@ def make_window(app: QApplication, file: Path | None) -> Window:
     # Before anything is worked out: results hold words.
     set_spelling(spelled_by(settings, QLocale.system()))
     catalogue, problems = load_catalogue()
-    session, problem, stamp, noted = None, "", None, ""
+    opened, problem = None, ""
     if file is not None:
         try:
-            with readable(file):
-                stamp = stamp_of(file)
-                text = read_text(file)
-                project = parse_project(text, file.name, catalogue)
-                session = Session(catalogue, RecoveryCopy(recovery_folder()), project)
-                noted = noted_in(text, session.evaluation).words
+            opened = read_project(file, catalogue)
         except FileProblem as error:
             problem = str(error)
-    opened = session is not None
-    if session is None:
-        session = Session(catalogue, RecoveryCopy(recovery_folder()))
+    session = Session(catalogue, RecoveryCopy(recovery_folder()), opened=opened)
     window = Window(session, settings, settings_path())
-    if file is not None and opened:
-        session.begin_at(file, stamp)
-        window.remember_file(file)
-        if noted:
-            window.notice.say("note", f"{file.name}: {noted}.")
+    if opened is not None:
+        window.remember_file(opened.path)
+        if opened.noted:
+            window.notice.say("note", opened.noted)
     if problem:
         window.notice.say("stop", problem)
     for text in [*problems, *filter(None, [unread])]:

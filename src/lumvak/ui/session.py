@@ -32,6 +32,7 @@ from lumvak.files.project_file import (
 )
 from lumvak.files.recovery import LeftOver, RecoveryCopy
 from lumvak.files.reference import named_whole
+from lumvak.files.signs import in_signs
 
 RECOVERY_DELAY_MS = 1200
 
@@ -100,7 +101,9 @@ def read_project(path: Path, catalogue: Catalogue, steps: Steps | None = None) -
         text = read_text(path)
         project = parse_project(text, path.name, catalogue)
         seen = evaluate(project, catalogue, steps=steps)
-        return Opened(path, stamp, project, seen, steps, given, noted_in(text, seen).words)
+        words = noted_in(text, seen).words
+        noted = f"{in_signs(path.name)}: {words}." if words else ""
+        return Opened(path, stamp, project, seen, steps, given, noted)
 
 
 class Session(QObject):
@@ -117,13 +120,18 @@ class Session(QObject):
     remembered = pyqtSignal(str, object)
 
     def __init__(
-        self, catalogue: Catalogue, recovery: RecoveryCopy, project: Project | None = None
+        self,
+        catalogue: Catalogue,
+        recovery: RecoveryCopy,
+        project: Project | None = None,
+        opened: Opened | None = None,
     ) -> None:
+        """Begin with a project that was ``opened``, with ``project``, or with a new one."""
         super().__init__()
         self.catalogue = catalogue
-        self.path: Path | None = None
+        self.path: Path | None = None if opened is None else opened.path
         # What the file held when it was last read or written here.
-        self._stamp: str | None = None
+        self._stamp: str | None = None if opened is None else opened.stamp
         self._own: PartsFile | None = None
         self.undo_stack = QUndoStack(self)
         self.undo_stack.cleanChanged.connect(self._clean_changed)
@@ -134,11 +142,16 @@ class Session(QObject):
         self._recovery_timer.setSingleShot(True)
         self._recovery_timer.setInterval(RECOVERY_DELAY_MS)
         self._recovery_timer.timeout.connect(self._keep_copy)
-        self.project = Project() if project is None else project
         self._steps = Steps()
         # The cell and count that stood before the evaluation at hand, and stay among equals.
         self._had: Had | None = None
-        self.evaluation: Evaluation = evaluate(self.project, catalogue, steps=self._steps)
+        if opened is None:
+            self.project = Project() if project is None else project
+            self.evaluation: Evaluation = evaluate(self.project, catalogue, steps=self._steps)
+        else:
+            self.project, self.evaluation, self._steps = (
+                opened.project, opened.evaluation, opened.steps,
+            )  # fmt: skip
         self.revision = 0
         self._added: dict[str, Figure] = {}
         self.explained_key = "pack.parallel"
@@ -273,11 +286,6 @@ class Session(QObject):
         self._settle()
         self.file_changed.emit()
 
-    def begin_at(self, path: Path, stamp: str | None) -> None:
-        """The project that the session began with was read from ``path``, which held ``stamp``."""
-        self.path, self._stamp = path, stamp
-        self.file_changed.emit()
-
     def open(self, path: Path) -> None:
         """Open a project file, whole or not at all; raises FileProblem and keeps what is there."""
         self.begin_with(read_project(path, self.catalogue, self._steps))
@@ -291,7 +299,7 @@ class Session(QObject):
             evaluation = evaluate(opened.project, self.catalogue, steps=self._steps)
         self._begin(opened.project, opened.path, opened.stamp, evaluation)
         if opened.noted:
-            self.tell("note", f"{opened.path.name}: {opened.noted}.")
+            self.tell("note", opened.noted)
 
     @property
     def changed_outside(self) -> bool:

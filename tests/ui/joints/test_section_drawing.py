@@ -2,22 +2,19 @@
 
 import numpy as np
 import pytest
-from PyQt6.QtGui import QColor, QImage
+from PyQt6.QtGui import QColor
 from pytestqt.qtbot import QtBot
 
 from lumvak.ui.session import Session
 from lumvak.ui.shell.window import Window
 from lumvak.ui.stages.joints.section_drawing import JointDrawing
 from lumvak.ui.widgets.theme import THEME
+from tests.dots import dots
 
 
 def nearest(drawing: JointDrawing, colour: str) -> int:
     """How far the nearest pixel is from a colour, in the channel that differs most."""
-    image = drawing.grab().toImage().convertToFormat(QImage.Format.Format_RGB32)
-    bits = image.constBits()
-    assert bits is not None
-    bits.setsize(image.sizeInBytes())
-    pixels = np.frombuffer(bits, np.uint8).reshape(-1, 4)[:, 2::-1].astype(int)
+    pixels = dots(drawing.grab().toImage()).reshape(-1, 4)[:, 2::-1].astype(int)
     wanted = QColor(colour)
     away = np.abs(pixels - [wanted.red(), wanted.green(), wanted.blue()])
     return int(away.max(axis=1).min())

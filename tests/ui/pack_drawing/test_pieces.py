@@ -11,6 +11,7 @@ from lumvak.ui.pack_drawing.pieces import paint_pieces
 from lumvak.ui.pack_drawing.side import Drawn, Spread
 from lumvak.ui.pack_drawing.view import PackView
 from lumvak.ui.shell.window import Window
+from tests.dots import dots
 
 SIZE = QSize(400, 260)
 
@@ -22,10 +23,7 @@ def painted(drawn: Drawn, spread: Spread) -> np.ndarray:
     painter = QPainter(made)
     paint_pieces(painter, drawn, spread, spread.all_px(drawn.layout.terminal_mm))
     painter.end()
-    bits = made.constBits()
-    assert bits is not None
-    bits.setsize(made.sizeInBytes())
-    return np.frombuffer(bytes(bits), np.uint8).reshape(SIZE.height(), SIZE.width(), 4)[:, :, 3]
+    return dots(made)[:, :, 3]
 
 
 def test_pieces_lie_between_their_ends_and_are_as_thick_as_their_current(window: Window) -> None:

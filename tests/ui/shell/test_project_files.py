@@ -298,7 +298,7 @@ def test_who_writes_while_the_window_starts_is_asked_about(
         file.write_text(text.replace("barrow", "cart"), "utf-8")
         return text
 
-    monkeypatch.setattr("lumvak.ui.application.read_text", read_and_written_over)
+    monkeypatch.setattr("lumvak.ui.session.read_text", read_and_written_over)
     window = make_window(qapp, path)
     assert window.session.changed_outside
     window.close()
@@ -378,4 +378,16 @@ def test_what_a_file_written_by_hand_leaves_out_is_said(
     assert not window.notice.isVisible()
     other = make_window(qapp, path)
     assert other.notice.text.text().startswith(said)
+    other.close()
+
+
+def test_it_is_said_of_a_file_whose_name_is_no_text(
+    window: Window, tmp_path: Path, qapp: QApplication
+) -> None:
+    path = tmp_path / os.fsdecode(b"\xff.lumvak.json")
+    path.write_text('{"format": "lumvak-project", "version": 1, "need": {"power_w": 600}}', "utf-8")
+    window.files.open(path)
+    assert window.notice.text.text().startswith("?.lumvak.json: the file leaves out")
+    other = make_window(qapp, path)
+    assert other.notice.text.text() == window.notice.text.text()
     other.close()

@@ -14,6 +14,7 @@ from lumvak.core.record import Document, PartId
 GIVEN, RIGHT = "given", "right"
 RESERVED = (GIVEN, RIGHT)
 MOST_CHARGERS, MOST_GROUPS, MOST_LOG = 40, 400, 20_000
+LONGEST_LOG_S = 1e7
 BalancedBy = Literal["board", "module", "active", "none"]
 BalancedAt = Literal["top", "bottom"]
 ActiveWay = Literal["high-low", "pack-low", "high-pack"]
@@ -62,7 +63,7 @@ class Mover(Document):
 class LogRow(Document):
     """One reading while charging: seconds since the first, and what was seen."""
 
-    seconds: float = Field(title="Time", ge=0, le=1e7, json_schema_extra={"unit": "s"})
+    seconds: float = Field(title="Time", ge=0, le=LONGEST_LOG_S, json_schema_extra={"unit": "s"})
     volts: float = Field(title="Volts", gt=0, le=1000, json_schema_extra={"unit": "V"})
     amps: float | None = Field(default=None, title="Amps", ge=-1000, le=1000,
                                json_schema_extra={"unit": "A"})  # fmt: skip

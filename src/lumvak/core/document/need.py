@@ -64,8 +64,10 @@ LOADS: dict[LoadBasis, tuple[str, ...]] = {
 }  # fmt: skip
 ENDURANCES: dict[EnduranceBasis, tuple[str, ...]] = {
     "runtime": ("runtime_h",), "capacity": ("capacity_ah",), "energy": ("energy_wh",),
-    "distance": ("distance_km",), "appliances": ("appliances",),
+    "distance": ("distance_km",), "appliances": ("appliances",), "open": (),
 }  # fmt: skip
+AMOUNTS = frozenset(name for ways in (LOADS, ENDURANCES) for names in ways.values()
+                    for name in names)  # fmt: skip
 
 
 def bases_of(given: Collection[str]) -> dict[str, str]:
@@ -92,16 +94,13 @@ def bases_of(given: Collection[str]) -> dict[str, str]:
 
 def idle_in(need: Need, given: Collection[str]) -> tuple[str, ...]:
     """Which of the fields that are ``given`` have no effect, for another one counts."""
-    load, wanted = need.load_basis, need.endurance_basis
+    load = need.load_basis
     watts = load == "power" or (load == "duty" and need.duty_unit == "W")
-    idle = [name for basis, names in LOADS.items() if basis != load for name in names
-            if name not in LOADS[load]]  # fmt: skip
-    idle += [name for basis, names in ENDURANCES.items() if basis != wanted for name in names
-             if name not in LOADS[load]]  # fmt: skip
+    idle = sorted(AMOUNTS - {*LOADS[load], *ENDURANCES[need.endurance_basis]})
     idle += ["efficiency"] * (not watts) + ["duty_unit"] * (load != "duty")
     idle += ["wheel_mm", "gear"] * (need.motor_kv is None)
     idle += ["lead_charger"] * (need.kind != "supply") + ["nickel_cells"] * (need.kind != "tool")
-    return tuple(name for name in dict.fromkeys(idle) if name in given)
+    return tuple(name for name in idle if name in given)
 
 
 class Need(Document):

@@ -206,15 +206,10 @@ def judge_lot(
         _out_of_family(found, name, title, columns[name], families[name], off[name])
     _limits(found, lot, cell, family, columns, families, meter, taken)
     leaks, told_v = _leaks(found, columns, meter)
-    three = np.array([columns[name] for name in ("volts", "ah", "mohm")])
-    unread: list[bool] = np.isnan(three).all(axis=0).tolist()
     families = {**families, "leak": leaks}
     return LotJudged(
         lot, taken,
-        # Of thousands hardly any has something against it.
-        tuple([_judged(item, found[place]) if place in found or item.verdict
-               else Judged(item, "unread", ()) if unread[place]
-               else Judged(item, "good", ()) for place, item in enumerate(listed)]),
+        tuple([_judged(item, found.get(place, ())) for place, item in enumerate(listed)]),
         families,
         told_v,
     )  # fmt: skip

@@ -106,11 +106,8 @@ def matched(
     were taken, by the lot's name. Without any cell in hand there is nothing to say.
     """
     of_lot: dict[str, list[HandCell]] = {lot.name: [] for lot in hand.lots}
-    if len(hand.lots) == 1:
-        of_lot[hand.lots[0].name] = list(hand.cells)
-    else:
-        for cell in hand.cells:
-            of_lot[cell.lot].append(cell)
+    for cell in hand.cells:
+        of_lot[cell.lot].append(cell)
     lots, taken = [], dict[str, AsTaken]()
     for lot in hand.lots:
         kind = kind_of(lot, kinds, own)

@@ -49,9 +49,8 @@ def paint_pack(painter: QPainter, drawn: Drawn, spread: Spread, ratio: float) ->
 def paint_over(painter: QPainter, drawn: Drawn, spread: Spread) -> None:
     """Paint what lies over the metal: leads, parts and flaws."""
     pitch = drawn.layout.cell.pitch_mm * spread.scale
-    terminals = spread.all_px(drawn.layout.terminal_mm)
     _way(painter, drawn, spread)
-    _taps(painter, drawn, terminals, pitch)
+    _taps(painter, drawn, spread, pitch)
     _parts(painter, drawn, spread, over=True)
     _leads(painter, drawn, spread, pitch)
     _flaws(painter, drawn, spread)
@@ -277,26 +276,25 @@ def _way(painter: QPainter, drawn: Drawn, spread: Spread) -> None:
         painter.drawPolyline(QPolygonF(corners))
 
 
-def _taps(
-    painter: QPainter, drawn: Drawn, terminals: list[tuple[float, float]], pitch: float
-) -> None:
+def _taps(painter: QPainter, drawn: Drawn, spread: Spread, pitch: float) -> None:
     """The number of each balance lead where it is taken off; a dot where cells are small."""
     if drawn.taps is None:
         return
     layout = drawn.layout
+    places = spread.all_px(layout.terminal_mm[drawn.taps])
     painter.setFont(THEME.font("note", strong=True, table=True))
     seen = [
-        (level, terminal) for level, terminal in enumerate(drawn.taps.tolist())
+        level for level, terminal in enumerate(drawn.taps.tolist())
         if layout.face[terminal] != drawn.hidden and layout.layer[terminal // 2] == drawn.layer
     ]  # fmt: skip
     # The one in hand lies over the others.
-    for level, terminal in sorted(seen, key=lambda item: item[0] == drawn.tap):
+    for level in sorted(seen, key=lambda level: level == drawn.tap):
         wrong = level in drawn.taps_wrong
         role = "crimson" if wrong else "copper" if level == drawn.tap else (
             "soft" if level in drawn.taps_done else "verdigris"
         )  # fmt: skip
         painter.setBrush(THEME.colour(role))
-        x, y = terminals[terminal]
+        x, y = places[level]
         if pitch < THEME.px(20):
             painter.setPen(QPen(THEME.colour("sheet"), 1.0))
             painter.drawRect(QRectF(x - 0.25 * pitch, y - 0.25 * pitch, 0.5 * pitch, 0.5 * pitch))

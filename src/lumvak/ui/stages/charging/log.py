@@ -14,7 +14,7 @@ from lumvak.core import units
 from lumvak.core.charging.charge_log import LogRead, Remark
 from lumvak.core.charging.first_charge import CAUTIONS, FirstCharge, PlanStage
 from lumvak.core.charging_in_hand import log_in_hand, plan_in_hand, why_no_plan
-from lumvak.core.document.charging import LogRow
+from lumvak.core.document.charging import LONGEST_LOG_S, LogRow
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.steps import Steps
 from lumvak.core.units import QuantityError, digits, parse, say, say_hours
@@ -55,8 +55,8 @@ LOG = (
 )
 HOW = "volts amps °C, or volts and amps alone; volts of every group after a semicolon"
 A_DAY_MIN = 1440.0
-# A clock this far behind the last reading was set; a log is no longer than this.
-BACK_S, LONGEST_S = 2.0, 1e7
+# A clock this far behind the last reading was set.
+BACK_S = 2.0
 CLOCK_JUMPED = (
     "The computer's clock jumped. The reading is kept, a minute after the one before; what was "
     "counted in between is not to be relied on."
@@ -274,10 +274,10 @@ class LogView(Page):
             self._begun = now - (rows[-1].seconds + 60.0 if rows else 0.0)
         last = rows[-1].seconds if rows else -1.0
         seconds = now - self._begun
-        jumped = not last - BACK_S <= seconds <= LONGEST_S
+        jumped = not last - BACK_S <= seconds <= LONGEST_LOG_S
         if jumped:
             # It is kept all the same, and the clock goes on from there.
-            seconds = min(last + 60.0, LONGEST_S)
+            seconds = min(last + 60.0, LONGEST_LOG_S)
             self._begun = now - seconds
         seconds = max(seconds, last + 1.0)
         try:
