@@ -115,8 +115,6 @@ def differs(used: Window, fresh: Window) -> str:
     mine, theirs = _picture(used), _picture(fresh)
     # Names on a plot are not moved by a few px alone, so that they do not jump.
     if mine.shape != theirs.shape or np.mean((mine != theirs).any(axis=2)) > LEAST_SEEN:
-        used.grab().save("/tmp/sp1.png")
-        fresh.grab().save("/tmp/sp2.png")  # SP
         return "it is painted otherwise"
     return ""
 
