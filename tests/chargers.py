@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections import Counter, defaultdict
-from dataclasses import dataclass, field, replace
 
 import numpy as np
+from msgspec import Struct, field
+from msgspec.structs import replace
 
 from lumvak.core.catalogue.boards import Board
 from lumvak.core.catalogue.catalogue import Catalogue
@@ -26,8 +27,7 @@ STILL = Warmth(1e-6, 1e9, 25.0)
 OVER = 1.006
 
 
-@dataclass
-class Found:
+class Found(Struct):
     """What came out: counts by verdict, the highest a cell got, and differences."""
 
     kinds: Counter[str] = field(default_factory=Counter)

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
-
 import numpy as np
+from msgspec import Struct, field
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.cells.behaviour import behaviour_of
@@ -19,8 +18,7 @@ GRAIN = Grain(300.0, 0.003, 2.0, 1e-6)
 MOST_CYCLES, NEVER_CYCLES, SLOW_CYCLES = 120, 40, 160
 
 
-@dataclass(frozen=True)
-class Case:
+class Case(Struct, frozen=True):
     """Groups as they stand, what bleeds them, and how they are used."""
 
     groups: Groups
@@ -81,8 +79,7 @@ def case_of(catalogue: Catalogue, draw: np.random.Generator) -> Case:
     return Case(groups, share, bleed, use, full_v)
 
 
-@dataclass
-class Found:
+class Found(Struct):
     """What a campaign came to: how many of each, how far hours were off, what was wrong."""
 
     even: int = 0

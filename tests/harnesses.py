@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field
 
 import numpy as np
 from numpy.random import Generator
@@ -27,19 +26,12 @@ ORDERS = {"three in a ring": 3, "two swaps": 2, "four mixed": 4, "five mixed": 5
 METER = TapMeter(0.005, 2.0, 0.01)
 
 
-@dataclass
 class Harness:
     """A harness as it truly is, and its meter; ``each`` is one that is off anew each time."""
 
-    groups: Array
-    draw: Generator
-    each: bool
-    meter: TapMeter = METER
-    joint: Joints = field(init=False)
-    lack: Array = field(init=False)
-
-    def __post_init__(self) -> None:
-        self.joint = np.arange(len(self.groups) + 1, dtype=np.int16)
+    def __init__(self, groups: Array, draw: Generator, each: bool, meter: TapMeter = METER) -> None:
+        self.groups, self.draw, self.each, self.meter = groups, draw, each, meter
+        self.joint: Joints = np.arange(len(self.groups) + 1, dtype=np.int16)
         self.lack = np.zeros(len(self.groups))
         self.gain = self.draw.uniform(-1.0, 1.0) * self.meter.percent
         self.floats = {

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import math
 import random
-from dataclasses import dataclass
 from itertools import combinations
 from typing import Any
 
 import numpy as np
 import shapely
+from msgspec import Struct
 from shapely import affinity
 from shapely.geometry import Point, Polygon
 
@@ -24,8 +24,7 @@ AXES = ("up", "up", "up", "along", "across")
 ROOMS = ("free", "box", "outline", "triangle", "tube")
 
 
-@dataclass(frozen=True)
-class Pack:
+class Pack(Struct, frozen=True):
     """What was drawn: the project, the kind of room, and the words that name it."""
 
     project: Project

@@ -182,7 +182,7 @@ LANTERN = '''"""A lantern on the pack."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from lumvak.core.document.lanterns import Lanterns
 from lumvak.core.figures.figure import Figure, computed, typed
@@ -190,8 +190,7 @@ from lumvak.core.figures.finding import Finding
 from lumvak.core.figures.link import Link, PathLoad
 
 
-@dataclass(frozen=True, slots=True)
-class Lantern:
+class Lantern(Struct, frozen=True):
     """A lantern: its power, the link it makes and what there is to notice."""
 
     power: Figure

@@ -8,9 +8,9 @@ import subprocess
 import sys
 import tempfile
 import time
-from dataclasses import dataclass
 from pathlib import Path
 
+from msgspec import Struct
 from tests.conftest import BARROW
 from tools.killed import digest
 
@@ -43,8 +43,7 @@ def end_children() -> None:
     CHILDREN.clear()
 
 
-@dataclass(frozen=True)
-class Killed:
+class Killed(Struct, frozen=True):
     """What is left of windows: when they ended, what each said, their file, copies and settings."""
 
     at: float

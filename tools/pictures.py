@@ -28,9 +28,8 @@ def overlaid(session: Any, stage: Any) -> None:
 
 def curves(session: Any, stage: Any) -> None:
     """The cell in hand as one of the builder's own, with a made-up sheet read off to 10 mV."""
-    from dataclasses import replace
-
     import numpy as np
+    from msgspec.structs import replace
 
     from lumvak.core.cells.behaviour import behaviour_of
     from lumvak.core.cells.sheet_reading import curve_of

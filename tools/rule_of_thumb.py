@@ -10,7 +10,8 @@ from __future__ import annotations
 
 import itertools
 import math
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.cells import FORMS, ROUND, Cell
@@ -19,8 +20,7 @@ from lumvak.core.document.need import Need
 MOST_PARALLEL = 64
 
 
-@dataclass(frozen=True)
-class Thumb:
+class Thumb(Struct, frozen=True):
     """A pack by rule of thumb."""
 
     cell: Cell
@@ -33,8 +33,7 @@ class Thumb:
         return self.series * self.parallel * self.cell.mass_g / 1000.0
 
 
-@dataclass(frozen=True)
-class Asked:
+class Asked(Struct, frozen=True):
     """What is asked, in plain numbers: volts, amps, hours, the coldest in degC."""
 
     rated_v: float

@@ -9,8 +9,9 @@ import sys
 import tempfile
 import time
 from collections import Counter
-from dataclasses import dataclass, field
 from pathlib import Path
+
+from msgspec import Struct, field
 
 sys.path.insert(0, str(Path(__file__).parents[1]))
 
@@ -70,8 +71,7 @@ def another_stands(project: Project, catalogue: Catalogue, seen: Evaluation) -> 
     return ""
 
 
-@dataclass
-class Tally:
+class Tally(Struct):
     """What the campaign counts."""
 
     thumbed: int = 0

@@ -2,11 +2,11 @@
 
 import random
 from collections.abc import Iterator, Mapping
-from dataclasses import fields, is_dataclass
 from typing import Any
 
 import numpy as np
 import pytest
+from msgspec import Struct
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.edit import with_values
@@ -45,12 +45,11 @@ def differences(one: Any, two: Any, way: str = "") -> Iterator[str]:  # noqa: PL
         else:
             for place, pair in enumerate(zip(one, two, strict=True)):
                 yield from differences(*pair, f"{way}[{place}]")
-    elif isinstance(one, Figure | Document) or not is_dataclass(one):
+    elif isinstance(one, Figure | Document) or not isinstance(one, Struct):
         if one != two and not (one != one and two != two):  # noqa: PLR0124
             yield f"{way}: {one!r} is not {two!r}"
     else:
-        for item in fields(one):
-            name = item.name
+        for name in one.__struct_fields__:
             if name not in ("task", "catalogue"):
                 yield from differences(getattr(one, name), getattr(two, name), f"{way}.{name}")
 

@@ -5,12 +5,13 @@ from __future__ import annotations
 import argparse
 import re
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 from pathlib import Path
 from typing import Any
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
 from lumvak.cli.batch import run_batch, usual_options
 from lumvak.cli.evaluate import read_evaluation
@@ -53,8 +54,7 @@ class BalanceError(ValueError):
     """Groups, a bleed or a mover that cannot be meant so."""
 
 
-@dataclass(frozen=True, eq=False)
-class BalanceCase:
+class BalanceCase(Struct, frozen=True, eq=False, dict=True):
     """Groups with what evens them out; ``use`` is how they are used from charge to charge.
 
     ``habit`` is whether anybody said so; where not, ``use`` serves cycles alone.
@@ -231,8 +231,7 @@ def _parser() -> argparse.ArgumentParser:
     return parser
 
 
-@dataclass(frozen=True, slots=True)
-class Asked:
+class Asked(Struct, frozen=True):
     """What is asked of groups, as it was typed."""
 
     bleed: str | None = None

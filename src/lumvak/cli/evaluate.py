@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import argparse
 from collections.abc import Sequence
-from dataclasses import replace
 from pathlib import Path
 from typing import Any
+
+from msgspec.structs import replace
 
 from lumvak.cli.batch import usual_options
 from lumvak.cli.table import json_text, table

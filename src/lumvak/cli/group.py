@@ -8,9 +8,10 @@ import math
 import re
 import time
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
+
+from msgspec import Struct
 
 from lumvak.cli.batch import NO_CASE
 from lumvak.cli.table import json_text, table
@@ -29,8 +30,7 @@ from lumvak.files.readings_file import read_readings
 PLACE = re.compile(r"(\d+)=g(\d+)(?:c\d+)?")
 
 
-@dataclass(frozen=True, slots=True)
-class Wanted:
+class Wanted(Struct, frozen=True):
     """How a heap is to be dealt."""
 
     series: int

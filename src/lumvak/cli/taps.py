@@ -6,11 +6,11 @@ import argparse
 import math
 import re
 from collections.abc import Sequence
-from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
 import numpy as np
+from msgspec.structs import replace
 
 from lumvak.cli.batch import run_batch, usual_options
 from lumvak.cli.evaluate import read_evaluation

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 
 from lumvak.core.arrangement.figures import LayoutFigures
 from lumvak.core.arrangement.layout import Barriers
@@ -53,8 +53,7 @@ from lumvak.core.taps.routes import Taps
 from lumvak.core.taps.watch import WatchTopic
 
 
-@dataclass(frozen=True, slots=True)
-class Sized:
+class Sized(Struct, frozen=True):
     """What follows from need, cells and count."""
 
     parts: Catalogue
@@ -70,8 +69,7 @@ class Sized:
     load: PathLoad
 
 
-@dataclass(frozen=True, slots=True)
-class LaidOut:
+class LaidOut(Struct, frozen=True):
     """What follows from how the pack is laid and joined."""
 
     lay: LayoutFigures
@@ -88,8 +86,7 @@ class LaidOut:
     tap: TapFigures
 
 
-@dataclass(frozen=True, slots=True)
-class Path:
+class Path(Struct, frozen=True):
     """The links of the path, those of the joints by name, and the weakest."""
 
     joints: JointLinks
@@ -97,8 +94,7 @@ class Path:
     weakest: Link | None
 
 
-@dataclass(frozen=True, slots=True)
-class Evaluation:
+class Evaluation(Struct, frozen=True):
     """Everything derived from a project: drawn by the window, printed by the command line.
 
     ``network`` is ``None`` where the pack on the table is not solved.

@@ -9,10 +9,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 Array = NDArray[np.float64]
@@ -44,8 +44,7 @@ HALVINGS = 32
 STEP = 1.3
 
 
-@dataclass(frozen=True, slots=True)
-class Lump:
+class Lump(Struct, frozen=True):
     """A body that a current warms: heated by I², cooled in proportion to its rise.
 
     ``rise_per_a2`` is its steady rise in K at 1 A with the resistance it has at ``start_c``;

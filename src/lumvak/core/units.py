@@ -5,9 +5,11 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Any, TypeVar
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 MINUS = "\u2212"
 # What a message quotes is shown to so many signs.
@@ -27,8 +29,7 @@ class QuantityError(ValueError):
         super().__init__(quoted_briefly(message))
 
 
-@dataclass(frozen=True, slots=True)
-class Kind:
+class Kind(Struct, frozen=True):
     """A kind of quantity: its canonical unit, the spellings it takes and how to name it."""
 
     name: str
@@ -97,8 +98,7 @@ MM_AN_INCH, M_A_FOOT = 25.4, 0.3048
 MOST_OF_A_CURRENCY = 4
 
 
-@dataclass(frozen=True, slots=True)
-class Spelling:
+class Spelling(Struct, frozen=True):
     """How a builder has quantities said, and how bare numbers that are typed are read.
 
     ``inches``: lengths in inches and feet; ``fahrenheit``: temperatures, not differences, in

@@ -6,9 +6,9 @@ import csv
 import io
 import re
 from collections.abc import Sequence
-from dataclasses import dataclass
 from datetime import datetime
 
+from msgspec import Struct
 from pydantic import ValidationError
 
 from lumvak.core.document.charging import MOST_LOG, LogRow
@@ -25,8 +25,7 @@ GROUP = re.compile(r"(?:g|group|cell|c)\s*_?(\d{1,3})(?:\s*\(?(v|mv)\)?)?")
 MOST_ROWS = 2_000_000
 
 
-@dataclass(frozen=True, slots=True)
-class LoggedCharge:
+class LoggedCharge(Struct, frozen=True):
     """Readings from the first on, and in a sentence what became of the rows."""
 
     rows: tuple[LogRow, ...]

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
+from msgspec import Struct
 
 from lumvak.core.document.need import MOST_DUTY_STEPS, DutyStep
 from lumvak.core.need.duty import condense, duty_mean, duty_rms
@@ -25,8 +25,7 @@ NUMBER = re.compile(r"[+\-\u2212]?\d+(?:[.,]\d+)?(?:[eE][+\-]?\d+)?")
 CLOCK = re.compile(r"(?:\S+[T ])?(\d{1,2}):(\d{2})(?::(\d{2}(?:[.,]\d+)?))?Z?")
 
 
-@dataclass(frozen=True, slots=True)
-class DutyLog:
+class DutyLog(Struct, frozen=True):
     """A log as a duty, and in one sentence what became of its samples."""
 
     steps: tuple[DutyStep, ...]
@@ -34,8 +33,7 @@ class DutyLog:
     said: str
 
 
-@dataclass(frozen=True, slots=True)
-class _Columns:
+class _Columns(Struct, frozen=True):
     time: int
     amount: int
     unit: Literal["A", "W"]

@@ -12,8 +12,9 @@ import subprocess
 import sys
 import time
 from collections.abc import Callable
-from dataclasses import asdict
 from pathlib import Path
+
+from msgspec.structs import asdict
 
 import lumvak
 from lumvak.core.document.arrangement import Hole

@@ -8,11 +8,11 @@ import math
 import re
 import time
 from collections import Counter
-from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
 import shapely
+from msgspec import Struct
 
 from lumvak.core.document.arrangement import Hole
 from lumvak.files.problem import FileProblem, check_size, read_text, readable
@@ -35,8 +35,7 @@ SVG_UNITS = ("mm", "cm", "in", "pt", "pc", "px")
 CSS_MM = 25.4 / 96.0
 
 
-@dataclass(frozen=True, slots=True)
-class Outline:
+class Outline(Struct, frozen=True):
     """A drawing as a room: outer corners, cut-outs, round holes, and what was left out."""
 
     corners: tuple[Corner, ...]

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import json
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any, TypeVar
 
+from msgspec import Struct
+from msgspec.structs import replace
 from pydantic import ValidationError
 
 from lumvak.core.catalogue.catalogue import Catalogue, Parts, UnknownPart
@@ -75,8 +76,7 @@ def noted_in(text: str, seen: Evaluation) -> Noted:
     return Noted(left_out, idle_in(seen.project.need, given))
 
 
-@dataclass(frozen=True, slots=True)
-class Noted:
+class Noted(Struct, frozen=True):
     """What a file leaves out and is assumed, and fields in it without an effect."""
 
     left_out: tuple[Figure, ...]

@@ -6,10 +6,10 @@ import csv
 import io
 import re
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
+from msgspec import Struct
 
 from lumvak.core.document.hand import HandCell
 from lumvak.files.problem import FileProblem
@@ -59,8 +59,7 @@ NUMBER = re.compile(r"[+\-\u2212]?(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:[eE][+\-]?\d+)?"
 MOST_ROWS, MOST_PROBLEMS, MOST_BYTES = 20_000, 8, 20_000_000
 
 
-@dataclass(frozen=True, slots=True)
-class Readings:
+class Readings(Struct, frozen=True):
     """Cells as they were read; ``unknown`` are heads that nobody could place."""
 
     cells: tuple[dict[str, Any], ...]

@@ -8,11 +8,11 @@ import itertools
 import json
 import math
 import os
-from dataclasses import dataclass
 from pathlib import Path
 from typing import IO
 
 import platformdirs
+from msgspec import Struct
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.project import Project
@@ -94,8 +94,7 @@ class RecoveryCopy:
             self._path = None
 
 
-@dataclass(frozen=True, slots=True)
-class LeftOver:
+class LeftOver(Struct, frozen=True):
     """A recovery copy that no running window owns."""
 
     path: Path

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import re
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.files.problem import FileProblem
@@ -25,8 +25,7 @@ LONGEST_ROWS = 2_000_000
 PULSE_SHARE, PULSE_S = 0.3, 30.0
 
 
-@dataclass(frozen=True, slots=True)
-class TesterLog:
+class TesterLog(Struct, frozen=True):
     """What a log tells of a cell: Ah, V at the end, the mean current, mΩ where there is a pulse."""
 
     ah: float

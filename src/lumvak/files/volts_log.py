@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from lumvak.core.document.watch import MOST_SETS, VoltsSet
 from lumvak.files.problem import FileProblem
@@ -16,8 +17,7 @@ NUMBER = re.compile(r"[+\-\u2212]?\d+(?:[.,]\d+)?")
 MILLIVOLTS = 100.0
 
 
-@dataclass(frozen=True, slots=True)
-class VoltsLog:
+class VoltsLog(Struct, frozen=True):
     """Sets as they were logged; ``millivolts`` is whether they were written so."""
 
     sets: tuple[VoltsSet, ...]

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 
+from msgspec import Struct
 from PyQt6.QtCore import QEvent, QObject, Qt
 from PyQt6.QtGui import QFont, QKeyEvent, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
@@ -22,8 +22,7 @@ LARGE, MIDDLE, SMALL = 0.1, 0.05, 0.03
 CLOSE = 2.5
 
 
-@dataclass(frozen=True)
-class BenchStep:
+class BenchStep(Struct, frozen=True):
     """One step at the bench.
 
     ``place`` is said in large type, ``what`` is to be done there, ``cover`` stays covered,

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from msgspec.structs import replace
 
 from lumvak.core.evaluate import evaluate
 from lumvak.core.figures.figure import Figure, walk

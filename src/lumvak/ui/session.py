@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from concurrent.futures import ThreadPoolExecutor
-from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
+from msgspec import Struct
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 from PyQt6.QtGui import QUndoCommand, QUndoStack
 
@@ -72,8 +72,7 @@ class _OwnEdit(QUndoCommand):
         self._session.take_own(self._fresh)
 
 
-@dataclass(frozen=True, eq=False)
-class Opened:
+class Opened(Struct, frozen=True, eq=False):
     """A project as it was read from a file and worked out; nothing shows it yet.
 
     ``stamp`` is of what the file held, ``given`` what it was worked out with; ``noted`` is what is

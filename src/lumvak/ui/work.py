@@ -5,17 +5,16 @@ from __future__ import annotations
 import traceback
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
-from dataclasses import dataclass
 from threading import Event
 
+from msgspec import Struct
 from PyQt6.QtCore import QObject, pyqtSignal
 
 Report = Callable[[float], bool]
 Task = Callable[[Report], object]
 
 
-@dataclass(frozen=True, slots=True)
-class _Raised:
+class _Raised(Struct, frozen=True):
     """What a task raised; a problem that it returns is a result like any other."""
 
     error: Exception

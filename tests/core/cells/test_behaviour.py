@@ -52,7 +52,7 @@ def test_less_of_the_electrode_is_reached_by_more_current(
     seen = behaviour_of(cell, catalogue.chemistry_of(cell))
     one = seen.reached(np.array([rate, 1.5 * rate]), np.array(factor))
     assert one == pytest.approx([1.0, 1.0])
-    from dataclasses import replace
+    from msgspec.structs import replace
 
     some = replace(seen, reach_h=reach_h)
     less = some.reached(np.array([rate, 1.5 * rate]), np.array(factor))

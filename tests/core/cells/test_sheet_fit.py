@@ -1,11 +1,10 @@
 """A cell fitted to drawn discharges: a made-up cell is found again, and what a sheet leaves out."""
 
-from dataclasses import replace
-
 import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.cells import Cell

@@ -1,8 +1,7 @@
 """Limits that stop a charge before anything else is said."""
 
-from dataclasses import replace
-
 import pytest
+from msgspec.structs import replace
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.charging.absolute import Limits, limits_of, not_begun, passed

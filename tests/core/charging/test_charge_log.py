@@ -1,9 +1,8 @@
 """A log of a charge: counted, compared, said in words."""
 
-from dataclasses import replace
-
 import numpy as np
 import pytest
+from msgspec.structs import replace
 
 from lumvak.core.charging.absolute import Limits
 from lumvak.core.charging.charge_log import filled_amps, read_log

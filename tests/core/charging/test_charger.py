@@ -1,9 +1,8 @@
 """The charger to take: volts, amps and what sets them, slips, and where a charge stops."""
 
-from dataclasses import replace
-
 import numpy as np
 import pytest
+from msgspec.structs import replace
 
 from lumvak.core.catalogue.boards import Board
 from lumvak.core.catalogue.catalogue import Catalogue

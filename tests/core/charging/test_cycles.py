@@ -1,9 +1,8 @@
 """Cycles: what they give against the vessels, drift, and boards that cut off."""
 
-from dataclasses import replace
-
 import numpy as np
 import pytest
+from msgspec.structs import replace
 
 from lumvak.core.charging.cycles import LONGEST_H, CycleSetting, course_of, cycles, stays
 from lumvak.core.charging.groups_run import Active, Array, Bleed, Groups

@@ -1,10 +1,10 @@
 """What evens groups out: the board's bleed, resistors, a mover; how long and how warm."""
 
 import re
-from dataclasses import replace
 
 import numpy as np
 import pytest
+from msgspec.structs import replace
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.charging.charger import ChargeSetting

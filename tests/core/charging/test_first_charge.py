@@ -1,9 +1,8 @@
 """The first charge in stages."""
 
-from dataclasses import replace
-
 import numpy as np
 import pytest
+from msgspec.structs import replace
 
 from lumvak.core.charging.first_charge import SLOW_H, AtHand, first_charge, with_band
 from lumvak.core.charging.groups_run import Warmth

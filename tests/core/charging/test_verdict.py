@@ -110,7 +110,7 @@ def test_a_rebuilt_charger_is_checked_and_its_mains_part_left_alone(catalogue: C
 
 
 def test_without_a_board_every_charger_leans(catalogue: Catalogue) -> None:
-    from dataclasses import replace
+    from msgspec.structs import replace
 
     setting = replace(setting_of(catalogue), board=None)
     charger = Charger(id="one", volts=54.6, amps=2.0)
@@ -150,7 +150,7 @@ def test_an_equalise_stage_counts_where_the_board_fails(catalogue: Catalogue) ->
 
 def without_cut_off(catalogue: Catalogue, how: str, series: int = 13) -> Any:
     """A pack with no board, with one that only balances, or one that cuts off too late."""
-    from dataclasses import replace
+    from msgspec.structs import replace
 
     setting = setting_of(catalogue, series=series)
     assert setting.board is not None
@@ -191,7 +191,7 @@ def test_nothing_over_full_is_called_full(catalogue: Catalogue) -> None:
 
 
 def test_over_the_builders_ceiling_is_a_kind_of_its_own(catalogue: Catalogue) -> None:
-    from dataclasses import replace
+    from msgspec.structs import replace
 
     setting = setting_of(catalogue)
     lower = replace(setting, ceiling_v=4.1, asked_v=4.1,

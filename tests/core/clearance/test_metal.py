@@ -1,11 +1,10 @@
 """What lies too near, against areas and distances worked out by hand."""
 
-from dataclasses import dataclass
-
 import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec import Struct
 from shapely.geometry import box
 from shapely.geometry.base import BaseGeometry
 
@@ -19,8 +18,7 @@ from lumvak.core.document.arrangement import Arrangement
 CELL, GAP = "ostrel-21-48", 1.5
 
 
-@dataclass(frozen=True)
-class Metal:
+class Metal(Struct, frozen=True):
     """One piece: what it is, its plane and potential, its shape."""
 
     name: str

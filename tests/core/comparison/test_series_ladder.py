@@ -1,9 +1,8 @@
 """Rungs of the ladder against the options there are."""
 
-from dataclasses import replace
-
 import numpy as np
 import pytest
+from msgspec.structs import replace
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.comparison.series_ladder import ladder

@@ -1,10 +1,9 @@
 """Joints are proposed against the solved network, until it shows that they carry the load."""
 
-from dataclasses import replace
-
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.edit import with_values

@@ -1,9 +1,8 @@
 """A sheet's cell as a lot was measured: other currents, pulses and warmth."""
 
-from dataclasses import replace
-
 import numpy as np
 import pytest
+from msgspec.structs import replace
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.cells import Cell

@@ -1,12 +1,12 @@
 """A start of a motor: the simulation against closed forms, pulls, surge parts and the demo."""
 
 import math
-from dataclasses import replace
 
 import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from lumvak.core.catalogue.boards import BoardStage
 from lumvak.core.catalogue.catalogue import Catalogue

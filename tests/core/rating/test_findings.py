@@ -1,6 +1,6 @@
 """What there is to notice about the rating of the whole path."""
 
-from dataclasses import replace
+from msgspec.structs import replace
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.edit import with_values

@@ -1,9 +1,9 @@
 """What an upgrade buys."""
 
-from dataclasses import replace
 from itertools import pairwise
 
 import pytest
+from msgspec.structs import replace
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.edit import with_values

@@ -1,8 +1,7 @@
 """What there is to notice about a run, by how it ended."""
 
-from dataclasses import replace
-
 import pytest
+from msgspec.structs import replace
 
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.run.figures import RunResult

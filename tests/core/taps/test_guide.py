@@ -1,13 +1,13 @@
 """Where each balance lead goes, its pin and what lies under it."""
 
 import time
-from dataclasses import replace
 from itertools import pairwise
 
 import numpy as np
 import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from lumvak.core.catalogue.boards import Plug
 from lumvak.core.catalogue.catalogue import Catalogue

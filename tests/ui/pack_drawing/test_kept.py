@@ -1,8 +1,7 @@
 """Metal and cells are painted once, and anew where anything of them changes."""
 
-from dataclasses import replace
-
 import numpy as np
+from msgspec.structs import replace
 from PyQt6.QtCore import QSize
 from PyQt6.QtGui import QImage, QPixmap
 

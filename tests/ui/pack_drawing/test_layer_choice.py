@@ -1,8 +1,7 @@
 """The layers of a pack are offered where there are several."""
 
-from dataclasses import replace
-
 import numpy as np
+from msgspec.structs import replace
 
 from lumvak.ui.pack_drawing.layer_choice import LayerChoice
 from lumvak.ui.shell.window import Window

@@ -1,8 +1,7 @@
 """Pieces are painted where they lie, thick by their current, and not where they are absent."""
 
-from dataclasses import replace
-
 import numpy as np
+from msgspec.structs import replace
 from PyQt6.QtCore import QSize
 from PyQt6.QtGui import QColor, QImage, QPainter
 

@@ -1,11 +1,11 @@
 """The build line holds twelve stages and more, in parts, at every height."""
 
-from dataclasses import replace
 from itertools import pairwise
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec.structs import replace
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtGui import QWheelEvent
 from PyQt6.QtWidgets import QApplication

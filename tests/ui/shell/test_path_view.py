@@ -1,8 +1,7 @@
 """The path takes many links, and folds to one line."""
 
-from dataclasses import replace
-
 import pytest
+from msgspec.structs import replace
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 
 from lumvak.core.arrangement.layers import gap_of, grown, in_holder, swell_of
 from lumvak.core.arrangement.layout import Layout
@@ -16,8 +15,7 @@ from lumvak.core.document.arrangement import Arrangement
 from lumvak.core.figures.figure import Figure, computed, sheet, typed
 
 
-@dataclass(frozen=True, slots=True)
-class LayoutFigures:
+class LayoutFigures(Struct, frozen=True):
     """How large the pack is and where its parts lie, as figures; ``base`` is what made them."""
 
     base: tuple[Figure, ...]

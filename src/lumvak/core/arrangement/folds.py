@@ -5,9 +5,8 @@ A strip folds across its own way alone: both ends lie in one line across the edg
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.arrangement.layout import SAME_LINE_MM, Layout
@@ -19,8 +18,7 @@ Array = NDArray[np.float64]
 Index = NDArray[np.intp]
 
 
-@dataclass(frozen=True, eq=False)
-class Fold:
+class Fold(Struct, frozen=True, eq=False):
     """The middle line of a folded strip: (4, 3) in mm, from one end over two bends to the other."""
 
     points_mm: Array

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass, replace
 from itertools import product
 
 import numpy as np
 import shapely
+from msgspec import Struct
+from msgspec.structs import replace
 from numpy.typing import NDArray
 from shapely.geometry.base import BaseGeometry
 
@@ -24,8 +25,7 @@ MOST_BANDS, MOST_LATTICES = 6, 4
 Lattices = list[tuple[int, Sites]]
 
 
-@dataclass(frozen=True, slots=True, eq=False)
-class Way:
+class Way(Struct, frozen=True, eq=False):
     """A path to try: its key, what it is in words, places, and those in its order, (N,)."""
 
     key: str
@@ -34,8 +34,7 @@ class Way:
     order: Index
 
 
-@dataclass(frozen=True, slots=True, eq=False)
-class Task:
+class Task(Struct, frozen=True, eq=False):
     """What is to be laid where: the pack, the gap between wrappers in mm, the free room.
 
     ``edge_mm`` of a holder stand outside the outermost cells.

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.arrangement.connected import components
@@ -28,8 +28,7 @@ CELL_MM = 20.0
 WEIGHTS = {"least": 0.4, "mean": 0.2, "straight": 0.25, "potential": 0.05, "compact": 0.1}
 
 
-@dataclass(frozen=True, eq=False)
-class Path:
+class Path(Struct, frozen=True, eq=False):
     """A path that serves, before its layout is made: places, layers and what it scores.
 
     Nothing can be laid better than a ``perfect`` one.

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
-from dataclasses import replace
 from itertools import pairwise
 
 import numpy as np
 import shapely
+from msgspec.structs import replace
 from numpy.typing import NDArray
 from shapely import affinity
 from shapely.geometry.base import BaseGeometry

@@ -9,11 +9,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
 import shapely
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.catalogue.cells import Cell
@@ -78,8 +78,7 @@ def layers_height_mm(
     return tall + cover + (layers - 1) * layer_step_mm(cell, axis, gap_mm, between_mm, nested)
 
 
-@dataclass(frozen=True, eq=False)
-class Layout:
+class Layout(Struct, frozen=True, eq=False, dict=True):
     """Every cell of a pack in its place; arrays of length N = series x parallel."""
 
     cell: Cell
@@ -334,8 +333,7 @@ def _neighbours(layout: Layout) -> Index:
     return np.asarray(pairs[(layout.axis[pairs[:, 0]] == 0) | level])
 
 
-@dataclass(frozen=True, eq=False)
-class Barriers:
+class Barriers(Struct, frozen=True, eq=False):
     """Cans side by side that want a barrier: (K, 2) pairs, and (K,) V between them."""
 
     pairs: Index

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Collection
-from dataclasses import replace
 
 import numpy as np
+from msgspec.structs import replace
 
 from lumvak.core.arrangement.layout import Layout, overlaps
 from lumvak.core.arrangement.outline import inside

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
 import shapely
+from msgspec import Struct
 from numpy.typing import NDArray
 from shapely.geometry.base import BaseGeometry
 from shapely.validation import explain_validity
@@ -20,8 +20,7 @@ CIRCLE_SIDES = 160
 SLACK_MM = 1e-6
 
 
-@dataclass(frozen=True, slots=True)
-class Flaw:
+class Flaw(Struct, frozen=True):
     """Something wrong at a place on the drawing: what it is, what to do, and where in mm.
 
     ``face`` is the side of the pack that it is on, -1 where it is seen from both.

@@ -6,10 +6,11 @@ The path runs through bands of rows, there and back, so that neighbours in serie
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 from numpy.typing import NDArray
 from shapely.geometry.base import BaseGeometry
 
@@ -26,8 +27,7 @@ from lumvak.core.document.arrangement import Arrangement, Room
 from lumvak.core.units import keeps_words, say
 
 
-@dataclass(frozen=True, eq=False)
-class Proposal:
+class Proposal(Struct, frozen=True, eq=False):
     """One way to lay the groups; fronts are cells side by side between neighbours in series."""
 
     key: str
@@ -41,8 +41,7 @@ class Proposal:
     score: float
 
 
-@dataclass(frozen=True, eq=False)
-class Placed:
+class Placed(Struct, frozen=True, eq=False, dict=True):
     """The arrangement in force and what is wrong with it; ``proposals`` are made when asked for."""
 
     task: Task

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import replace
 
 import shapely
+from msgspec.structs import replace
 from shapely import affinity
 
 from lumvak.core.arrangement.group_paths import Task, rings_in

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
 import shapely
+from msgspec import Struct
 from numpy.typing import NDArray
 from shapely import affinity
 from shapely.geometry.base import BaseGeometry
@@ -22,8 +22,7 @@ Index = NDArray[np.intp]
 MIDDLE_SLACK_MM = 1e-3
 
 
-@dataclass(frozen=True, eq=False)
-class Sites:
+class Sites(Struct, frozen=True, eq=False):
     """Places of cells: (K,) middles in mm seen from above, layer, direction, neighbours.
 
     ``column`` and ``row`` count in the plane in which the ends lie: of standing cells along x and

@@ -6,10 +6,10 @@ lags the mean charge under current, and R has a fast part and a slow one.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.catalogue.cells import Cell, Chemistry
@@ -37,8 +37,7 @@ LEAST_FAST_SHARE = 0.2
 SAME_CHARGE, SAME_K = 0.02, 3.0
 
 
-@dataclass(frozen=True, slots=True, eq=False)
-class Behaviour:
+class Behaviour(Struct, frozen=True, eq=False):
     """A cell under current, as curves and constants; known by itself, not by its values.
 
     ``rest_v`` is straight between ``rest_charge``, ``shape`` (resistance over that at half charge)

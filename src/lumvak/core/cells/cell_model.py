@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from bisect import bisect_right
-from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.catalogue.boards import Family
@@ -70,8 +70,7 @@ def reached(load: Array) -> Array:
     return np.asarray((1.0 + np.minimum(load, 1e6) ** REACH_POWER) ** (-1.0 / REACH_POWER))
 
 
-@dataclass(frozen=True, slots=True)
-class Traits:
+class Traits(Struct, frozen=True):
     """What is taken of a family of chemistries where a sheet is silent.
 
     ``rise_at_5`` is the resistance at 5 % charge over that at half charge, ``lag_s`` the lag of the

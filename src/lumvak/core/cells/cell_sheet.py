@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Iterable, Mapping
-from dataclasses import dataclass
 from typing import Any, get_args
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 from pydantic import ValidationError
 
@@ -30,8 +30,7 @@ class CellProblem(ValueError):
     """A change of a cell that cannot be taken; the message says what could."""
 
 
-@dataclass(frozen=True, slots=True)
-class CellField:
+class CellField(Struct, frozen=True):
     """A field of a cell: its words, how it is typed, and what stands in where it is left out.
 
     ``scale`` turns what is typed in ``kind`` into what is stored. A field without ``kind`` is text.
@@ -223,8 +222,7 @@ def parse_points(text: str) -> list[tuple[float, float]]:
     return [(charge / scale, volts) for charge, volts in pairs]
 
 
-@dataclass(frozen=True, slots=True)
-class Check:
+class Check(Struct, frozen=True):
     """One thing that a data sheet should say: whether it does, and in which words."""
 
     text: str

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.catalogue.catalogue import Catalogue
@@ -16,8 +16,7 @@ from lumvak.core.cells.cell_model import charge_limit_a, minimum_capacity
 Array = NDArray[np.float64]
 
 
-@dataclass(frozen=True, slots=True, eq=False)
-class CellTable:
+class CellTable(Struct, frozen=True, eq=False):
     """Cells as arrays: one row a cell, and K common points of charge for the curves.
 
     A table is known by itself, not by its values.

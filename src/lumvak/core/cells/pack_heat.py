@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.cells.cell_model import SPECIFIC_HEAT_J_PER_KG_K
@@ -14,8 +13,7 @@ Array = NDArray[np.float64]
 FILM_W_PER_M2_K = {"closed": 5.0, "still": 10.0, "moving": 25.0}
 
 
-@dataclass(frozen=True, slots=True)
-class PackLump:
+class PackLump(Struct, frozen=True):
     """A pack as one warm body: thermal resistance in K/W and heat capacity in J/K, arrays (n,)."""
 
     kelvin_per_watt: Array

@@ -8,9 +8,10 @@ those at other temperatures how both change with it.
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, replace
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 from numpy.typing import NDArray
 
 from lumvak.core.catalogue.sheet_curves import SheetCurve
@@ -40,8 +41,7 @@ ROUNDS = 60
 REACHES = (0.1, 0.4, 1.0)
 
 
-@dataclass(frozen=True, slots=True, eq=False)
-class SheetFit:
+class SheetFit(Struct, frozen=True, eq=False):
     """What a fit found: curves and constants of the cell, and how far it is off.
 
     Charge runs from 0 (empty at rest) to 1 (full); ``full_ah`` is the charge between them.
@@ -68,8 +68,7 @@ class SheetFit:
         return float(np.interp(charge, self.ohm_charge, self.ohm))
 
 
-@dataclass(frozen=True, slots=True, eq=False)
-class _Drawn:
+class _Drawn(Struct, frozen=True, eq=False):
     """A discharge at even points: share of the typical capacity left, s, and volts, (n,) each."""
 
     amps: float
@@ -80,8 +79,7 @@ class _Drawn:
     weight: Array
 
 
-@dataclass(frozen=True, slots=True, eq=False)
-class _Guess:
+class _Guess(Struct, frozen=True, eq=False):
     """What is varied: log of the resistance in ohm at KNOTS, and the constants."""
 
     log_ohm: Array
@@ -92,8 +90,7 @@ class _Guess:
     reach_exponent: float = REACH_EXPONENT
 
 
-@dataclass(frozen=True, slots=True, eq=False)
-class _Curve:
+class _Curve(Struct, frozen=True, eq=False):
     """Rest voltage in V against the charge of the surface, and the guess it was made with."""
 
     surface: Array

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import re
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 from pydantic import ValidationError
 
 from lumvak.core.catalogue.cells import Cell
@@ -26,8 +26,7 @@ ENOUGH_POINTS = 18
 MINUS = "\u2212"
 
 
-@dataclass(frozen=True, slots=True)
-class Corner:
+class Corner(Struct, frozen=True):
     """A place on a picture, in pixels, where the axes read a charge in Ah and a voltage."""
 
     x: float

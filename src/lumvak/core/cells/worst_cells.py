@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.cells.behaviour import Behaviour
@@ -17,8 +16,7 @@ from lumvak.core.units import digits, say
 EMPTY_CHARGE, COLD_C, WORN = 0.10, 0.0, 1.5
 
 
-@dataclass(frozen=True, slots=True)
-class WorstCells:
+class WorstCells(Struct, frozen=True):
     """Resistance in ohm of a cell in the first milliseconds and at its worst, its volts then."""
 
     quick_ohm: Figure

@@ -6,7 +6,8 @@ What passes one of them is a stop, whatever a band or a plan says (methods 38).
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from lumvak.core.cells.recovery import recovery_v
 from lumvak.core.charging.charger import TOLERANCE, ChargeSetting
@@ -26,8 +27,7 @@ NEVER = (
 AMPS_OVER = 0.02
 
 
-@dataclass(frozen=True, slots=True)
-class Passed:
+class Passed(Struct, frozen=True):
     """A limit that was passed: a code, what is told, what it means, and what to do."""
 
     code: str
@@ -36,8 +36,7 @@ class Passed:
     do: str = FIRST
 
 
-@dataclass(frozen=True, slots=True)
-class Limits:
+class Limits(Struct, frozen=True):
     """What must not be passed: V of a group and of the pack, degC, A, and V of a dead group."""
 
     group_v: float

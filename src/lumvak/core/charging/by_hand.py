@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 
 from lumvak.core.charging.groups_run import Array, Groups
 
@@ -12,8 +11,7 @@ from lumvak.core.charging.groups_run import Array, Groups
 LEAST_SHARE = 0.01
 
 
-@dataclass(frozen=True, slots=True)
-class HandStep:
+class HandStep(Struct, frozen=True):
     """One group by hand: ``discharge`` with a resistor or ``charge`` with a charger for one cell.
 
     ``ah`` is to flow, for ``hours`` at ``amps``, until it rests at ``to_v``; ``from_v`` is where it
@@ -54,8 +52,7 @@ def evening_by_hand(
     return tuple(sorted(found, key=lambda item: -item.ah))
 
 
-@dataclass(frozen=True, slots=True)
-class BottomPlan:
+class BottomPlan(Struct, frozen=True):
     """Balancing at the bottom: each group emptied to ``to_v`` by a load, and how charging ends.
 
     ``load_ohm`` draws about ``load_a`` from one group, ``watts`` in it; ``longest_h`` is the

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 
 from lumvak.core.charging.absolute import FIRST, Limits, passed
 from lumvak.core.charging.first_charge import APART_TOP_V, APART_V, RISE_STOP_K, START_OFF
@@ -25,8 +25,7 @@ LEAST_CHANGE = 0.3
 TOP_SHARE = 0.9
 
 
-@dataclass(frozen=True, slots=True)
-class Remark:
+class Remark(Struct, frozen=True):
     """Something seen in a log: at which reading, from 1, how bad, what, and what it means.
 
     A stop says what to ``do`` first of all.
@@ -40,8 +39,7 @@ class Remark:
     do: str = ""
 
 
-@dataclass(frozen=True, eq=False)
-class LogRead:
+class LogRead(Struct, frozen=True, eq=False):
     """A log counted and compared.
 
     ``seconds``, ``volts`` and ``amps`` are its own (m,), ``ah`` and ``wh`` counted up to each;

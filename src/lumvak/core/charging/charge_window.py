@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.catalogue.boards import Family
@@ -23,8 +22,7 @@ COLD_SHARE, COLD_SPAN_K = 0.2, 15.0
 HOT_SPAN_K = 5.0
 
 
-@dataclass(frozen=True, slots=True)
-class ChargeWindow:
+class ChargeWindow(Struct, frozen=True):
     """What lies between floor and ceiling of a group.
 
     ``low`` and ``high`` are its charges at rest, ``kept_ah`` between them; ``gain`` is by what

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
 from itertools import pairwise
 
 import numpy as np
+from msgspec import Struct
 
 from lumvak.core.catalogue.boards import Board, Family
 from lumvak.core.catalogue.cells import FAMILY_NAMES, Cell
@@ -30,8 +30,7 @@ FULL_V: dict[str, float] = {
 CHEMISTRY_NAMES = {**FAMILY_NAMES, "lead": "lead"}
 
 
-@dataclass(frozen=True, eq=False)
-class ChargeSetting:
+class ChargeSetting(Struct, frozen=True, eq=False):
     """What a charger must suit.
 
     ``volts`` is the right charge voltage, ``limits`` what may flow by each thing in the way, of
@@ -89,8 +88,7 @@ class ChargeSetting:
         return self.series * float(self.behaviour.rest(np.array(share)))
 
 
-@dataclass(frozen=True, slots=True)
-class RightCharger:
+class RightCharger(Struct, frozen=True):
     """The charger to take: constant current, then constant voltage.
 
     ``set_by`` is which of the limits is the lowest.
@@ -127,8 +125,7 @@ def _named(limit: Figure) -> str:
     }.get(limit.key, limit.label)  # fmt: skip
 
 
-@dataclass(frozen=True, slots=True)
-class Slip:
+class Slip(Struct, frozen=True):
     """Volts that come out where one thing was counted wrongly."""
 
     code: str

@@ -5,9 +5,10 @@ from __future__ import annotations
 import itertools
 import math
 from collections.abc import Callable
-from dataclasses import dataclass, replace
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
 from lumvak.core.charging.groups_run import Array, Groups, Sums
 from lumvak.core.charging.phase import Equipment, Phase, State, phase_run
@@ -17,8 +18,7 @@ LONGEST_H = 200.0
 LEAST_OFF_S, MOST_TRIPS = 60.0, 200
 
 
-@dataclass(frozen=True, slots=True)
-class CycleSetting:
+class CycleSetting(Struct, frozen=True):
     """How a pack is used: charged with ``amps`` to ``hold_v``, until ``end_a`` or a group is over
     ``over_v``, left on the charger for ``stays_h``, emptied with ``load_a`` until a group is under
     ``floor_v``, left for ``between_h`` before it is charged again.
@@ -39,8 +39,7 @@ class CycleSetting:
     dead_v: float = 0.0
 
 
-@dataclass(frozen=True, eq=False)
-class Cycle:
+class Cycle(Struct, frozen=True, eq=False):
     """One charge and discharge: what it gave in Ah and Wh, how long the charge took.
 
     ``full`` and ``empty`` are the charges of groups (n,) at both ends, ``lamp`` when the charger's
@@ -176,8 +175,7 @@ MOST_DRIFTS, MOST_INSIDE = 6, 24
 DRIFT = 5e-5
 
 
-@dataclass(frozen=True, slots=True)
-class Course:
+class Course(Struct, frozen=True):
     """Whether groups come together from charge to charge (methods 35).
 
     ``seen`` is how far they are apart, as a share of a capacity, after how many charges; the last
@@ -218,8 +216,7 @@ class Course:
         return 0.0
 
 
-@dataclass(frozen=True, eq=False, slots=True)
-class _Look:
+class _Look(Struct, frozen=True, eq=False):
     """A few charges one after the other: cycles, and how far groups are apart in each.
 
     ``alike`` is whether all lose alike by themselves.

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 
 from lumvak.core.catalogue.boards import Board
 from lumvak.core.charging.cycles import EVEN_SHARE, Course, CycleSetting, course_of
@@ -36,8 +36,7 @@ SOON = 2
 CREEPS, ALIKE = 30.0, 0.03
 
 
-@dataclass(frozen=True, slots=True)
-class Means:
+class Means(Struct, frozen=True):
     """What evens groups out: a bleed or a mover, in words ``name``.
 
     ``burns`` says why it must not be used, ``origin`` where its current comes from.
@@ -50,8 +49,7 @@ class Means:
     origin: Origin = "sheet"
 
 
-@dataclass(frozen=True, eq=False)
-class Evening:
+class Evening(Struct, frozen=True, eq=False):
     """What evens the groups out, and what that comes to.
 
     ``excess_ah`` (n,) is what each must lose so that all are full together; ``hours`` how long
@@ -97,8 +95,7 @@ class Evening:
         return self.bleed is not None or self.active is not None
 
 
-@dataclass(frozen=True, slots=True)
-class Never:
+class Never(Struct, frozen=True):
     """Why groups never come together, what would bring them there, and whether it is a stop."""
 
     because: str

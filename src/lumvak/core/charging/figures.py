@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from msgspec import Struct
+from msgspec.structs import replace
 
 from lumvak.core.figures.figure import Figure, computed, product
 from lumvak.core.sizing.sized_pack import SizedPack
 
 
-@dataclass(frozen=True, slots=True)
-class ChargeFigures:
+class ChargeFigures(Struct, frozen=True):
     """To which voltage and with which current a pack is charged, as figures.
 
     ``by_cells`` is what its cells take as a standard, ``most`` at the most.

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass, replace
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
 from lumvak.core.charging.groups_run import Array, Groups, Warmth
 from lumvak.core.charging.phase import FINE, MIDDLE, Grain
@@ -30,8 +31,7 @@ CAUTIONS = (
 )
 
 
-@dataclass(frozen=True, slots=True)
-class AtHand:
+class AtHand(Struct, frozen=True):
     """What the first charge is done and read with.
 
     ``meter_v`` is how far apart in V two readings of one voltage may lie; ``fixed_a`` what a
@@ -44,8 +44,10 @@ class AtHand:
     flat: bool = False
 
 
-@dataclass(frozen=True, slots=True)
-class PlanStage:
+FREE_HAND = AtHand()
+
+
+class PlanStage(Struct, frozen=True):
     """A stage of a first charge.
 
     ``amps`` flow until ``until``; ``hours`` are expected. ``apart_v`` is how far a group may be
@@ -66,8 +68,7 @@ class PlanStage:
     by: str = ""
 
 
-@dataclass(frozen=True, eq=False)
-class FirstCharge:
+class FirstCharge(Struct, frozen=True, eq=False):
     """The plan, with the charge that is expected over time, (m,) each, and what ends it.
 
     ``band_v`` (2, m) is what the volts may be for the spreads.
@@ -89,7 +90,7 @@ class FirstCharge:
 
 def first_charge(
     groups: Groups, share: Array, setting: FullSetting, warmth: Warmth, ceiling_v: float,
-    grain: Grain = FINE, having: AtHand = AtHand(),
+    grain: Grain = FINE, having: AtHand = FREE_HAND,
 ) -> FirstCharge:  # fmt: skip
     """Plan the first charge of groups that stand at ``share`` (n,) (methods 38).
 

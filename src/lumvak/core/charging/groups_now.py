@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 
 from lumvak.core.cells.behaviour import Behaviour
 from lumvak.core.charging.groups_run import Array, Groups
@@ -15,8 +15,7 @@ from lumvak.core.matching.matched import GroupNow
 DAYS_A_MONTH, HOURS_A_DAY = 30.44, 24.0
 
 
-@dataclass(frozen=True, slots=True)
-class Known:
+class Known(Struct, frozen=True):
     """A value of a group and where it comes from: ``typed``, ``measured``, ``shown``, ``sheet``
     or ``assumed``.
     """
@@ -25,8 +24,7 @@ class Known:
     origin: str
 
 
-@dataclass(frozen=True, eq=False)
-class GroupsNow:
+class GroupsNow(Struct, frozen=True, eq=False):
     """Groups with the charge in each, as shares of their own capacity (n,).
 
     ``rest_v`` is what each rests at where that was read.
@@ -54,8 +52,7 @@ class GroupsNow:
         return not {"sheet", "assumed"} & {*self.ah_from, *self.share_from}
 
 
-@dataclass(frozen=True, slots=True)
-class Usual:
+class Usual(Struct, frozen=True):
     """What a group is where nobody says: Ah, ohm, A lost by itself, share, path in ohm."""
 
     ah: float

@@ -8,10 +8,10 @@ the pack are positive here.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, fields
 from functools import cached_property, lru_cache
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.cells.behaviour import Behaviour
@@ -28,8 +28,7 @@ def total(values: Array) -> float:
     return float(np.add.reduce(values))
 
 
-@dataclass(frozen=True, eq=False, slots=True)
-class Line:
+class Line(Struct, frozen=True, eq=False):
     """Straight pieces through points (n,): where pieces meet, values there, slopes, area before."""
 
     inner: Array
@@ -65,8 +64,7 @@ def _mean(area: Array, by: Array, begun: Array) -> Array:
     return np.where(still, begun, area / np.where(still, 1.0, by))
 
 
-@dataclass(frozen=True, eq=False)
-class Groups:
+class Groups(Struct, frozen=True, eq=False, dict=True):
     """Groups as they are charged, (n,) each: Ah from empty to full, steady resistance in ohm at
     half charge and 25 degC, and what each loses by itself in A. ``path_ohm`` is what lies between
     them and where the charger holds its voltage.
@@ -114,8 +112,7 @@ class Groups:
         return _mean(area, ended - begun, self._factor.at(begun)[0])
 
 
-@dataclass(frozen=True, slots=True)
-class Warmth:
+class Warmth(Struct, frozen=True):
     """The pack as one warm body in air: K/W, J/K and the air in degC."""
 
     kelvin_per_watt: float
@@ -123,8 +120,7 @@ class Warmth:
     ambient_c: float
 
 
-@dataclass(frozen=True, slots=True)
-class Bleed:
+class Bleed(Struct, frozen=True):
     """What takes charge out of groups that are high.
 
     A resistor of ``ohm`` or else a current of ``amps``, from ``from_v`` on until
@@ -145,8 +141,7 @@ class Bleed:
         return self.amps if self.ohm is None else volts / self.ohm
 
 
-@dataclass(frozen=True, slots=True)
-class Active:
+class Active(Struct, frozen=True):
     """What moves charge: ``amps`` out of its source, ``efficiency`` of the energy arrives.
 
     ``way`` is from the highest group to the lowest, from the whole pack to the lowest, or from the
@@ -159,8 +154,7 @@ class Active:
     spread_v: float = 0.005
 
 
-@dataclass(frozen=True, eq=False, slots=True)
-class Moment:
+class Moment(Struct, frozen=True, eq=False):
     """Where groups stand with what flows: charges (n,), degC, amps, volts of all and each (n,).
 
     ``bleed_a`` (n,) is bled, ``moved_a`` (n,) what a mover puts in. ``alpha_v`` and ``beta_ohm``
@@ -239,8 +233,7 @@ def moment(
     )  # fmt: skip
 
 
-@dataclass(frozen=True, eq=False, slots=True)
-class Passed:
+class Passed(Struct, frozen=True, eq=False):
     """What flows in a step of ``seconds``: mean amps of the pack and their mean square about that.
 
     ``through`` (n,) flows into each group on the mean, ``bleed_a`` (n,) is bled, ``leak_a`` (n,)
@@ -258,8 +251,7 @@ class Passed:
     charge: Array
 
 
-@dataclass(frozen=True, slots=True)
-class Sums:
+class Sums(Struct, frozen=True):
     """What has flowed since the beginning: s, Ah and Wh through the poles, Wh held, Wh of heat in
     the cells and the path, Ah and Wh bled, Wh that a mover put in, Wh lost by themselves.
     """
@@ -279,7 +271,7 @@ class Sums:
         return Sums(*(getattr(self, name) + getattr(other, name) for name in SUMS))
 
 
-SUMS = tuple(item.name for item in fields(Sums))
+SUMS = Sums.__struct_fields__
 
 
 def _decayed(spent: float) -> tuple[float, float]:

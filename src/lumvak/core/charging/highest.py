@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Literal
+
+from msgspec import Struct
 
 from lumvak.core.catalogue.chargers import Charger
 from lumvak.core.units import say
@@ -17,8 +18,7 @@ WARM_C, COLD_PER_K = 25.0, 0.004 / 2.4
 COLD_C = 10.0
 
 
-@dataclass(frozen=True, slots=True)
-class Highest:
+class Highest(Struct, frozen=True):
     """The most volts of a charger, and which of its stages shows them.
 
     ``known`` is whether it is said to be so, and not only not said to be otherwise; ``equalised``

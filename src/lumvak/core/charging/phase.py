@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, field, replace
 
 import numpy as np
+from msgspec import Struct, field
+from msgspec.structs import replace
 
 from lumvak.core.charging.groups_run import (
     Active,
@@ -41,8 +42,7 @@ LEAST_SCALE = 0.01
 SETTLED = 6.0
 
 
-@dataclass(frozen=True, slots=True)
-class Grain:
+class Grain(Struct, frozen=True):
     """How finely a run is looked at.
 
     ``seconds`` is the most of a step, ``taper`` how far a current that is held may end from what
@@ -70,8 +70,7 @@ FINE, COARSE = Grain(drawn=0.1), Grain(1800.0, 0.03, 90.0, 2e-4, 0.4)
 MIDDLE = Grain(240.0, 0.01, 20.0, 1e-5, 0.2)
 
 
-@dataclass(frozen=True, slots=True)
-class Phase:
+class Phase(Struct, frozen=True):
     """What is done: ``amps`` into the pack (out where under 0), no more than ``hold_v`` at it.
 
     It ends at ``end_a`` once the volts are held, where a group is over ``over_v`` or under
@@ -95,8 +94,7 @@ class Phase:
         return bleed is not None and (self.amps > 0.0 or self.connected or bleed.always)
 
 
-@dataclass(slots=True)
-class State:
+class State(Struct):
     """Where groups stand: charges (n,), degC, which of them bleed (n,), and s since the start."""
 
     charge: Array
@@ -105,8 +103,7 @@ class State:
     seconds: float = 0.0
 
 
-@dataclass(slots=True)
-class Trace:
+class Trace(Struct):
     """What was seen, moment by moment: lists of seconds, Ah since the phase began, moments."""
 
     seconds: list[float] = field(default_factory=list)
@@ -114,8 +111,7 @@ class Trace:
     moments: list[Moment] = field(default_factory=list)
 
 
-@dataclass(frozen=True, slots=True)
-class Equipment:
+class Equipment(Struct, frozen=True):
     """What works on the groups: what bleeds, what moves charge, how the pack sheds heat."""
 
     bleed: Bleed | None = None

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from lumvak.core.units import say
 
@@ -16,8 +16,7 @@ RISE_AT_RATING_K = 150.0
 NEIGHBOURS = 2
 
 
-@dataclass(frozen=True, slots=True)
-class ResistorChoice:
+class ResistorChoice(Struct, frozen=True):
     """A resistor across a group: at the volts of its threshold, in A and W.
 
     ``rating_w`` is the least rating of the usual ones with twice the watts, ``rise_k`` over the

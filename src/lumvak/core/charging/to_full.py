@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass, replace
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
 from lumvak.core.charging.groups_run import Array, Bleed, Groups, Moment, Sums, Warmth
 from lumvak.core.charging.phase import (
@@ -31,8 +32,7 @@ ENDED_WORDS = {
 }  # fmt: skip
 
 
-@dataclass(frozen=True, slots=True)
-class FullSetting:
+class FullSetting(Struct, frozen=True):
     """With what a charge is simulated: ``hold_v`` of the whole pack, ``None`` for a source of
     current; the board's ``over_v``; ``hot_c`` where the charge must stop; ``pre_v`` under which a
     group is charged slowly. ``over_is`` is what ends the charge at ``over_v``.
@@ -49,8 +49,7 @@ class FullSetting:
     over_is: str = "board"
 
 
-@dataclass(frozen=True, slots=True)
-class Part:
+class Part(Struct, frozen=True):
     """A phase of a charge: its name, hours, and Ah put in."""
 
     name: str
@@ -58,8 +57,7 @@ class Part:
     ah: float
 
 
-@dataclass(frozen=True, eq=False)
-class Charge:
+class Charge(Struct, frozen=True, eq=False):
     """A charge over time, (m,) each: s, V, A, mean charge as a share, degC; groups (m, n).
 
     ``band_v`` and ``band_a`` (2, m) are what volts and amps may be for the spreads; ``band_h`` the

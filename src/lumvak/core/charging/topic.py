@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
+from msgspec import Struct
 
 from lumvak.core.catalogue.boards import Board, Family
 from lumvak.core.catalogue.cells import Cell
@@ -42,8 +42,7 @@ from lumvak.core.figures.link import Link
 UNENDED_OVER = 1.1
 
 
-@dataclass(frozen=True, eq=False)
-class ChargingTopic:
+class ChargingTopic(Struct, frozen=True, eq=False, dict=True):
     """With what a pack is charged, and how its groups stand; it adds no link to the path.
 
     ``charger`` is the one in force, ``offered`` all that can be; ``window`` is ``None`` where floor
@@ -74,8 +73,7 @@ class ChargingTopic:
         return evening_now(self.means, self.now, self.use, self.setting.ceiling_v)
 
 
-@dataclass(frozen=True, slots=True)
-class ChargeWay:
+class ChargeWay(Struct, frozen=True):
     """What the charge flows through: limits as figures, and the resistance of all of it in ohm."""
 
     limits: tuple[Figure, ...]

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 from typing import Literal
+
+from msgspec import Struct
 
 from lumvak.core.catalogue.chargers import CHARGER_KINDS, Charger
 from lumvak.core.charging.charger import (
@@ -48,8 +49,7 @@ MAINS = (
 )
 
 
-@dataclass(frozen=True, slots=True)
-class Reason:
+class Reason(Struct, frozen=True):
     """One thing about a charger, with the verdict that it alone would make."""
 
     kind: VerdictKind
@@ -57,8 +57,7 @@ class Reason:
     text: str
 
 
-@dataclass(frozen=True, slots=True)
-class ChargerVerdict:
+class ChargerVerdict(Struct, frozen=True):
     """What is to be said of a charger.
 
     ``stops_share`` is where it stops, ``stops_v`` the volts of a cell there; ``given_up_ah`` what

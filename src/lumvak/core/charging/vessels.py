@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.charging.groups_run import Active
@@ -17,8 +17,7 @@ Way = Literal["none", "top", "bottom", "active"]
 LEAST_LOSS = 0.005
 
 
-@dataclass(frozen=True, eq=False)
-class Vessels:
+class Vessels(Struct, frozen=True, eq=False):
     """What groups give in one discharge from as full as they get.
 
     ``ah`` and ``charge_ah`` (n,) are their size and what is in each. ``top_ah`` is what the charger
@@ -186,8 +185,7 @@ def _taken_ah(room: Array, active: Active) -> float:
     return float(np.maximum(high - room, 0.0).sum())
 
 
-@dataclass(frozen=True, eq=False)
-class UsableAs:
+class UsableAs(Struct, frozen=True, eq=False):
     """What groups give in one way of evening out: Ah, and what is lost at both ends (n,)."""
 
     usable_ah: float

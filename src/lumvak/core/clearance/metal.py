@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
 import numpy as np
 import shapely
+from msgspec import Struct
 from numpy.typing import NDArray
 from shapely.geometry.base import BaseGeometry
 
@@ -24,8 +24,7 @@ BESIDE_MM = 0.5
 RIM_MM = 20.0
 
 
-@dataclass(frozen=True, eq=False)
-class Metals:
+class Metals(Struct, frozen=True, eq=False):
     """Bare pieces as arrays of length M: shape, plane and level; ``name`` tells one in words."""
 
     shape: Shapes
@@ -38,8 +37,7 @@ class Metals:
         return len(self.plane)
 
 
-@dataclass(frozen=True, slots=True)
-class Near:
+class Near(Struct, frozen=True):
     """Two things of different potential too near: how far apart in mm, 0 where they touch.
 
     ``metal`` and ``other`` are pieces by number; where the other is the end of a cell, ``end`` is
@@ -63,8 +61,7 @@ class Near:
         return self.apart_mm <= 0.0
 
 
-@dataclass(frozen=True, slots=True)
-class Found:
+class Found(Struct, frozen=True):
     """What comes too near in a pack; the least distance of what does not touch; rings wanted.
 
     ``rings`` are the positive ends, by terminal, whose own rim a piece crosses.

@@ -6,11 +6,11 @@ two layers, between them. In a plane u runs to the right and v downwards, in mm.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import cached_property, lru_cache
 
 import numpy as np
 import shapely
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.arrangement.layout import FACE_B, FACE_HIGH, FACE_LOW, Layout
@@ -31,8 +31,7 @@ SAME_PLANE_MM = 0.5
 CIRCLE_QUARTER = 12
 
 
-@dataclass(frozen=True, eq=False)
-class Planes:
+class Planes(Struct, frozen=True, eq=False):
     """Where the 2 N terminals of a pack lie: ``plane`` (2 N,) and ``uv_mm`` (2 N, 2) in it.
 
     ``face``, ``layer`` and ``axis`` (K,) tell what each plane is: its face, the layer of cells, -1
@@ -55,8 +54,7 @@ class Planes:
         return len(self.face)
 
 
-@dataclass(frozen=True, eq=False)
-class Ends:
+class Ends(Struct, frozen=True, eq=False, dict=True):
     """The metal that the 2 N ends show in their ``planes``, and at which potential.
 
     ``bare`` is what lies open, at ``level``; ``rim`` is the end of the can under its wrapper, at

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from itertools import pairwise
 
 import numpy as np
 import shapely
+from msgspec import Struct
 from numpy.typing import NDArray
 from shapely import affinity
 from shapely.geometry import LineString, MultiPolygon, Point, Polygon
@@ -31,8 +31,7 @@ STEPPED = "stepped"
 SQUARE_SHARE = 0.8
 
 
-@dataclass(frozen=True, eq=False)
-class Plate:
+class Plate(Struct, frozen=True, eq=False):
     """What one plate joins: its plane and level, and both ends of the pieces that it stands for."""
 
     plane: int
@@ -41,8 +40,7 @@ class Plate:
     b: Index
 
 
-@dataclass(frozen=True, eq=False)
-class LaidPlate:
+class LaidPlate(Struct, frozen=True, eq=False):
     """A plate with its shape in mm, and the pieces of the network that it is."""
 
     plate: Plate

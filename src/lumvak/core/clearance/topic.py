@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
 
 import numpy as np
 import shapely
+from msgspec import Struct
 
 from lumvak.core.arrangement.findings import flaw_findings
 from lumvak.core.arrangement.layout import FACE_A, FACE_B, Layout
@@ -24,8 +24,7 @@ from lumvak.core.units import say
 TOUCHES, NEAR, CASE = "metal-touches", "metal-near", "metal-wall"
 
 
-@dataclass(frozen=True, eq=False)
-class ClearanceTopic:
+class ClearanceTopic(Struct, frozen=True, eq=False):
     """What lies too near on the ``ends``, as ``flaws`` to be drawn."""
 
     ends: Ends

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
 import shapely
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.arrangement.layout import Layout
@@ -25,8 +25,7 @@ NARROWEST_MM, LEAST_REACH_MM = 3.0, 1.0
 HALVINGS = 9
 
 
-@dataclass(frozen=True, slots=True)
-class Widths:
+class Widths(Struct, frozen=True):
     """The widest piece in mm along a group, and across one place of a series joint.
 
     ``places`` is how many places the narrowest series joint has.
@@ -49,16 +48,14 @@ class Widths:
 ANY_WIDTH = Widths(math.inf, math.inf, 1)
 
 
-@dataclass(frozen=True, slots=True)
-class Fits:
+class Fits(Struct, frozen=True):
     """How wide pieces may lie, and how far in mm they reach beyond their last joint."""
 
     widths: Widths
     reach_mm: float
 
 
-@dataclass(frozen=True, eq=False)
-class Lines:
+class Lines(Struct, frozen=True, eq=False):
     """Pieces as lines between terminals: (M,) both ends, and which join two groups."""
 
     a: Index

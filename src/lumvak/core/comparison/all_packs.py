@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.cells.cell_table import CellTable
@@ -30,8 +30,7 @@ Flags = NDArray[np.bool_]
 WITHIN_REACH = 1.5
 
 
-@dataclass(frozen=True, slots=True)
-class Axis:
+class Axis(Struct, frozen=True):
     """A measure to compare packs by: its words, unit, and whether more of it is better."""
 
     name: str
@@ -49,8 +48,7 @@ AXES = {
 }
 
 
-@dataclass(frozen=True, slots=True)
-class Field:
+class Field(Struct, frozen=True):
     """Packs as columns (n,), whether each serves, and the measures of AXES."""
 
     rows: Rows

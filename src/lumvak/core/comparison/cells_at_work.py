@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.sizing.options import Options
@@ -28,8 +27,7 @@ def curves(hand: SizedPack, row: int) -> tuple[Array, Array, Array, float]:
     return table.charge, rest, rest - load * ohm * table.ohm_shape[row], load
 
 
-@dataclass(frozen=True, slots=True)
-class AtWork:
+class AtWork(Struct, frozen=True):
     """What every cell of the table would do for the demand at hand, as columns (n,).
 
     ``delivered_ah`` is per cell, down to the stop voltage; ``serves`` whether that pack serves.

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass, replace
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
 from lumvak.core.catalogue.sheet_curves import ROOM_C
 from lumvak.core.cells.cell_model import warm_factors_of
@@ -26,8 +27,7 @@ TIMES, WARN_TIMES = 1.5, 3.0
 WORTH = 0.8
 
 
-@dataclass(frozen=True, slots=True)
-class Oversize:
+class Oversize(Struct, frozen=True):
     """Why a pack is far over what run time and current ask for, and what would shrink it.
 
     ``plain`` is the parallel count that those two ask for.

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 
 from lumvak.core.catalogue.cells import FAMILY_NAMES
 from lumvak.core.document.need import Need
@@ -21,8 +21,7 @@ from lumvak.core.units import digits, say
 MOST_RUNGS = 6
 
 
-@dataclass(frozen=True, slots=True)
-class Rung:
+class Rung(Struct, frozen=True):
     """One chemistry at one series count, shown with a typical cell of it; voltages in V."""
 
     chemistry: str

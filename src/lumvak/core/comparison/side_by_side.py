@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from lumvak.core.document.need import Need
 from lumvak.core.sizing.counts import NEED_NAMES, NEEDS, serving
@@ -15,8 +16,7 @@ from lumvak.core.units import digits, round_figures, say, say_hours
 TOLD = 0.02
 
 
-@dataclass(frozen=True, slots=True)
-class Entry:
+class Entry(Struct, frozen=True):
     """A value in a column: its words, and how it differs from that of the pack in hand.
 
     ``better`` is 1 or -1 where it is better or worse, 0 where that is a matter of taste.
@@ -27,8 +27,7 @@ class Entry:
     better: int = 0
 
 
-@dataclass(frozen=True, slots=True)
-class Side:
+class Side(Struct, frozen=True):
     """One column: what it is called, which pack it is (``None`` for the replaced one), entries."""
 
     title: str
@@ -38,8 +37,7 @@ class Side:
     serves: bool
 
 
-@dataclass(frozen=True, slots=True)
-class Measure:
+class Measure(Struct, frozen=True):
     """A row: its words, unit, figure in hand, and whether more is better (0 is neither)."""
 
     name: str

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass, replace
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
 from lumvak.core.cells.cell_table import CellTable
 from lumvak.core.need.demand import Load
@@ -41,8 +42,7 @@ LEAST_SHARE = 0.05
 HOTTEST_C = 100.0
 
 
-@dataclass(frozen=True, slots=True)
-class Answer:
+class Answer(Struct, frozen=True):
     """What is said of a pack that was asked for.
 
     ``failed`` is what it fails first: ``window``, ``cell``, a need of NEEDS, ``limit``,

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
+from msgspec import Struct
 
 from lumvak.core.catalogue.power_parts import Insulation, Wire
 from lumvak.core.conductors.strip_and_wire import (
@@ -53,8 +53,7 @@ SCHOOL_RULES: dict[School, str] = {
 LEAD_NAMES = {"leads": "main leads", "charge_leads": "charge leads"}
 
 
-@dataclass(frozen=True, slots=True)
-class LeadWire:
+class LeadWire(Struct, frozen=True):
     """A pair of leads as figures; ``hold_a`` and ``harm_a`` are currents over TIMES_S."""
 
     area: Figure
@@ -321,8 +320,7 @@ def lead_wire(
                     limit.number * peak_factor(duration.number, tau), hold, harm, part)  # fmt: skip
 
 
-@dataclass(frozen=True, slots=True)
-class WireOption:
+class WireOption(Struct, frozen=True):
     """A wire of the catalogue for a pair of leads: what it carries, drops and rises by."""
 
     part: Wire

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from functools import lru_cache
 from typing import TypeVar
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.time_current import peak_allowance
@@ -23,8 +23,7 @@ WIRE_FILM_W_PER_M2_K = 12.0
 BUNDLED = 0.5
 
 
-@dataclass(frozen=True, slots=True)
-class Material:
+class Material(Struct, frozen=True):
     """A conductor material; resistivity at 20 degC in ohm m, the rest in SI (methods 8, [3])."""
 
     name: str
@@ -64,8 +63,7 @@ MATERIALS = {
 }
 
 
-@dataclass(frozen=True, slots=True)
-class Cooling:
+class Cooling(Struct, frozen=True):
     """How a flat conductor gets rid of its heat (methods 9).
 
     By a film on one or both of its ``faces``, and into the cells through what joins each end to
@@ -106,8 +104,7 @@ class Cooling:
 FREE = Cooling()
 
 
-@dataclass(frozen=True, slots=True)
-class Section:
+class Section(Struct, frozen=True):
     """A flat conductor between two welds: material, section of all its layers and free length."""
 
     material: Material

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from lumvak.core.catalogue.power_parts import Surge
 
@@ -14,8 +15,7 @@ HOTTEST_C = 400.0
 HALVINGS = 36
 
 
-@dataclass(frozen=True, slots=True)
-class Hot:
+class Hot(Struct, frozen=True):
     """A thermistor at a steady current: its temperature, resistance and loss."""
 
     temperature_c: float

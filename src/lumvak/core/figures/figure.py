@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping
-from dataclasses import dataclass
 from typing import Any, Literal
 
 import numpy as np
+from msgspec import Struct
 
 from lumvak.core.document.edit import default_value
 
@@ -23,8 +23,7 @@ ORIGIN_WORDS: dict[Origin, str] = {
 }
 
 
-@dataclass(frozen=True, slots=True)
-class Figure:
+class Figure(Struct, frozen=True):
     """One value a person sees.
 
     ``key`` is stable and dotted; ``rule`` is the formula in words or symbols; ``source`` points

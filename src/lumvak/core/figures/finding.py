@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Literal
+
+from msgspec import Struct
 
 Severity = Literal["stop", "warn", "note"]
 SEVERITIES: tuple[Severity, ...] = ("stop", "warn", "note")
@@ -11,8 +12,7 @@ SEVERITIES: tuple[Severity, ...] = ("stop", "warn", "note")
 TOUCH_SAFE_V = 60.0
 
 
-@dataclass(frozen=True, slots=True)
-class Finding:
+class Finding(Struct, frozen=True):
     """One thing to notice: a stable code, how bad, one sentence, why, what to do, and where.
 
     ``figure`` is the key of what it is about, ``beside`` are those of others that it names.

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, field
+
+from msgspec import Struct
 
 from lumvak.core.figures.figure import Figure
 from lumvak.core.time_current import Array, at_time
 
 
-@dataclass(frozen=True, slots=True)
-class Link:
+class Link(Struct, frozen=True, eq=False):
     """One part of the current path.
 
     ``continuous_a`` and ``peak_a`` are pack currents in A, infinite where the part sets no limit;
@@ -28,7 +28,7 @@ class Link:
     peak_demand_a: float
     peak_s: float
     limit: Figure
-    hold_a: Array | None = field(default=None, compare=False, repr=False)
+    hold_a: Array | None = None
 
     def limit_a(self, seconds: float) -> float:
         """Pack current in A that it holds for so long, never under the continuous one."""
@@ -49,8 +49,7 @@ class Link:
         ) or self.peak_demand_a > self.peak_a * (1.0 + 1e-9)
 
 
-@dataclass(frozen=True, slots=True)
-class PathLoad:
+class PathLoad(Struct, frozen=True):
     """What the load asks of every link, in A, and for how long its peak lasts, in s."""
 
     load_a: float

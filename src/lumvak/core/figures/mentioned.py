@@ -5,7 +5,8 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from lumvak.core.figures.figure import Figure, walk
 from lumvak.core.units import say, say_about, say_delay
@@ -14,8 +15,7 @@ from lumvak.core.units import say, say_about, say_delay
 VALUE = re.compile(r"(?<![\w.,])[\u2212-]?\d")
 
 
-@dataclass(frozen=True, slots=True)
-class Mention:
+class Mention(Struct, frozen=True):
     """Characters ``start`` to ``end`` of a text, and the key of the figure that stands there."""
 
     start: int

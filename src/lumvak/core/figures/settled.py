@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import fields, is_dataclass, replace
 from typing import Any, TypeVar
 
 import numpy as np
+from msgspec.structs import replace
 
 from lumvak.core.figures.figure import Figure
 
@@ -18,7 +18,7 @@ PLAIN = (float, int, str, bool, type(None))
 def settled(fresh: T, before: T) -> T:
     """``fresh`` with every part that equals that of ``before`` replaced by the old object.
 
-    Parts are fields of dataclasses, values of dicts, members of short tuples, figures and arrays;
+    Parts are fields of records, values of dicts, members of short tuples, figures and arrays;
     where all are equal it is ``before`` itself. What it returns equals ``fresh``.
     """
     return _settled(fresh, before, {})  # type: ignore[no-any-return]
@@ -46,7 +46,7 @@ def _settled(fresh: Any, before: Any, known: dict[int, Any]) -> Any:
         old = tuple(before.values())
         found = _parts(tuple(fresh.values()), old, known)
         return before if found is None else dict(zip(fresh, found, strict=True))
-    names = _names(kind)
+    names = getattr(kind, "__struct_fields__", None)
     if names is None:
         return before if fresh == before else fresh
     new = tuple([getattr(fresh, name) for name in names])
@@ -74,16 +74,6 @@ def _parts(
     if alike:
         return None
     return fresh if kept else tuple(made)
-
-
-def _names(kind: type) -> tuple[str, ...] | None:
-    """The fields of a dataclass; ``None`` for other types."""
-    if kind not in _KNOWN:
-        _KNOWN[kind] = tuple(item.name for item in fields(kind)) if is_dataclass(kind) else None
-    return _KNOWN[kind]
-
-
-_KNOWN: dict[type, tuple[str, ...] | None] = {}
 
 
 def _figure(fresh: Figure, before: Figure, known: dict[int, Any]) -> Figure:

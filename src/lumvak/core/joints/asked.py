@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
 from lumvak.core.document.power import School
 from lumvak.core.figures.link import PathLoad
@@ -41,8 +42,7 @@ def asked_over(
     return max(harsh, result.over * LEAST_MORE)
 
 
-@dataclass(frozen=True, slots=True)
-class Asked:
+class Asked(Struct, frozen=True):
     """What proposed joints must carry: times even sharing, and layers of single series joints.
 
     ``layers`` are pairs of a joint's level and the layers that it takes.

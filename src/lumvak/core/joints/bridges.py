@@ -7,7 +7,8 @@ nickel across the hole is joined to it on both sides and welded to the cell in i
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.catalogue.conductors import Conductor
@@ -32,8 +33,7 @@ LAP_MM, EDGE_MM = 4.0, 1.0
 BESIDE_MM = 0.5
 
 
-@dataclass(frozen=True, slots=True)
-class Bridge:
+class Bridge(Struct, frozen=True):
     """The bridge in force: what it is cut from, its window and length in mm, and its figures.
 
     ``mohm`` is what it adds at one end of a cell.
@@ -92,8 +92,7 @@ def _usual(
     return max(fitting, key=lambda part: part.thickness_mm * part.width_mm, default=None)
 
 
-@dataclass(frozen=True, slots=True)
-class BridgeTopic:
+class BridgeTopic(Struct, frozen=True):
     """What the bridges do at the pack's current."""
 
     figures: tuple[Figure, ...] = ()

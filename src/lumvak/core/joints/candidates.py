@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.catalogue.cells import Cell
@@ -41,8 +41,7 @@ FORMS = ("strip", "sheet", "busbar")
 SCHOOL_NAMES = {"temperature": "temperature", "rule": "rule", "loss": "loss"}
 
 
-@dataclass(frozen=True, slots=True)
-class Setting:
+class Setting(Struct, frozen=True):
     """What a joint must do: the pack it is in and the currents through it."""
 
     role: Role
@@ -83,8 +82,7 @@ class Carrying:
         )
 
 
-@dataclass(frozen=True)
-class Candidate(Carrying):
+class Candidate(Struct, Carrying, frozen=True):
     """One conductor in one number of layers, judged; currents are those of the whole pack."""
 
     part: Conductor
@@ -173,8 +171,7 @@ def fitted_width(part: Conductor, role: Role, bed: Bed, strips: int) -> float:
     return min(part.width_mm, max(fitting, LEAST_WIDTH_MM))
 
 
-@dataclass(frozen=True, slots=True)
-class Bed:
+class Bed(Struct, frozen=True):
     """What conductors lie on, and what they are joined with: cells, gap, room, welder, cooling.
 
     ``plates`` is what the sides are covered with.
@@ -193,8 +190,7 @@ class Bed:
 Kind = tuple[bool, int, int]
 
 
-@dataclass(frozen=True, slots=True)
-class Bare:
+class Bare(Struct, frozen=True):
     """One conductor in its section, with all that its shape alone makes.
 
     ``strip_k`` is the rise at 20 degC for one A^2 in one strip between welds, ``own_k`` that of
@@ -214,8 +210,7 @@ class Bare:
     kind: Kind
 
 
-@dataclass(frozen=True, slots=True)
-class Allowed:
+class Allowed(Struct, frozen=True):
     """What a joint lets flow whatever the load, as all its conductors are judged by."""
 
     share: float
@@ -227,8 +222,7 @@ class Allowed:
     allowance: float
 
 
-@dataclass(frozen=True)
-class Limited(Carrying):
+class Limited(Struct, Carrying, frozen=True):
     """A bare conductor with what it carries by each school, whatever the load."""
 
     bare: Bare

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.catalogue.cells import Cell
@@ -32,8 +32,7 @@ STAGE = "hand"
 MEAN = "joints.weld_test.mean_mohm"
 
 
-@dataclass(frozen=True, slots=True)
-class Screw:
+class Screw(Struct, frozen=True):
     """What pieces are screwed on with: thread, hole and washer in mm, and how long slots are."""
 
     thread: Thread
@@ -123,8 +122,7 @@ def _tested(joints: Joints, method: str, reads: Array, points: Figure) -> Figure
     )  # fmt: skip
 
 
-@dataclass(frozen=True, slots=True)
-class Tested:
+class Tested(Struct, frozen=True):
     """What test joints tell: how even they are, and what the worst of the pack may be."""
 
     figures: tuple[Figure, ...] = ()

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 from numpy.typing import NDArray
 
 from lumvak.core.arrangement.layout import Layout
@@ -42,8 +43,7 @@ Index = NDArray[np.intp]
 UNSOLVABLE = ("joint-shorts", "lead-nowhere", "lead-off-strip")
 
 
-@dataclass(frozen=True, eq=False)
-class Given:
+class Given(Struct, frozen=True, eq=False):
     """What the network is made from besides the geometry, as figures; ``every`` that it shows."""
 
     rest_v: Figure
@@ -56,8 +56,7 @@ class Given:
     every: tuple[Figure, ...]
 
 
-@dataclass(frozen=True, eq=False)
-class Carried:
+class Carried(Struct, frozen=True, eq=False):
     """What the pieces do at the continuous current, and what they would let the pack draw.
 
     Arrays of length M: ``rise_k`` over the cells (a wire: over the air), ``limit_a`` what a piece
@@ -70,8 +69,7 @@ class Carried:
     pack_peak_a: Array
 
 
-@dataclass(frozen=True, eq=False)
-class JoinedPack:
+class JoinedPack(Struct, frozen=True, eq=False):
     """The pack on the table; ``solved`` is ``None`` where a flaw forbids to solve it.
 
     ``flow`` is that of ``current_a``; ``around_c`` (M,) is what each piece rises from: strips from
@@ -134,8 +132,7 @@ class JoinedPack:
         return int(own[np.argmin(self.carried.pack_limit_a[own])])
 
 
-@dataclass(frozen=True, slots=True)
-class Resistors:
+class Resistors(Struct, frozen=True):
     """What the network is made from besides the geometry: volts of a cell at rest, and ohms."""
 
     rest_v: float
@@ -154,8 +151,7 @@ def resistors_of(given: Given) -> Resistors:
     )
 
 
-@dataclass(frozen=True, eq=False)
-class Wired:
+class Wired(Struct, frozen=True, eq=False):
     """The network of a pack as it was laid, and its solution; ``None`` where a flaw forbids it.
 
     ``lead_ohm`` is one main lead.

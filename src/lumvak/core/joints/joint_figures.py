@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass
 from functools import cached_property
+
+from msgspec import Struct
 
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.catalogue.conductors import Conductor
@@ -34,8 +35,7 @@ WELD_K_PER_W = {"weld": 60.0, "solder": 10.0, "cap": 30.0, "screw": 5.0}
 JOINING_WORDS = {"weld": "a weld", "solder": "solder", "cap": "a pressed cap", "screw": "a screw"}
 
 
-@dataclass(frozen=True, slots=True)
-class JointFigures:
+class JointFigures(Struct, frozen=True):
     """One kind of joint as figures; ``limits`` by school, ``limit`` by the one in force."""
 
     resistance: Figure
@@ -52,8 +52,7 @@ class JointFigures:
     every: tuple[Figure, ...]
 
 
-@dataclass(frozen=True, eq=False)
-class JointResult:
+class JointResult(Struct, frozen=True, eq=False, dict=True):
     """One kind of joint: what was judged, what is recommended and why, and what is in force.
 
     ``follows`` where the one in force is the one recommended, nothing of it being set; ``over`` is

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from functools import lru_cache
 from itertools import pairwise
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.arrangement.connected import components, spanning
@@ -39,8 +39,7 @@ WIRE_ENDS_MM = 20.0
 OPPOSITE_MM = 1.0
 
 
-@dataclass(frozen=True, slots=True)
-class Plan:
+class Plan(Struct, frozen=True):
     """What is laid: the scheme, the pattern of each side, how many series strips a joint has.
 
     Strips that are ``folded`` over an edge join layers, where they may; else wires do.

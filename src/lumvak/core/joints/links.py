@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 
 from lumvak.core.arrays import distinct
 from lumvak.core.conductors.melting import link_curves
@@ -21,8 +21,7 @@ from lumvak.core.time_current import TIMES_S, Array, going_over, hold_curve
 from lumvak.core.units import say
 
 
-@dataclass(frozen=True, slots=True)
-class JointLinks:
+class JointLinks(Struct, frozen=True):
     """The links that joints make; ``None`` where there is no such joint."""
 
     contact: Link | None

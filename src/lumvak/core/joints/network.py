@@ -8,11 +8,12 @@ network is linear in the current drawn, so one factorisation serves every curren
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import TYPE_CHECKING
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 from numpy.typing import NDArray
 
 from lumvak.core.arrangement.connected import components
@@ -34,8 +35,7 @@ DENSE_NODES = 320
 LEAST_A = 1e-9
 
 
-@dataclass(frozen=True, eq=False)
-class Network:
+class Network(Struct, frozen=True, eq=False):
     """A pack as resistors and sources.
 
     ``a``, ``b``, ``ohm`` (M,) are the pieces between terminals; ``emf_v``, ``cell_ohm`` (N,) the
@@ -60,8 +60,7 @@ class Network:
     whole: bool = False
 
 
-@dataclass(frozen=True, eq=False)
-class Branches:
+class Branches(Struct, frozen=True, eq=False):
     """All resistors between nodes: pieces cut where leads leave them, cells, leads.
 
     Nodes are the strips over the terminals, then one for each cut, then the outer positive and the
@@ -79,8 +78,7 @@ class Branches:
     rest_v: Array
 
 
-@dataclass(frozen=True, eq=False)
-class Solved:
+class Solved(Struct, frozen=True, eq=False, dict=True):
     """A network solved: ``open_v`` over ``rest_v`` with nothing drawn, ``unit_v`` for one ampere.
 
     What depends on the current comes from ``at``.
@@ -119,8 +117,7 @@ class Solved:
         return flow_of(self, self.unit_v, 1.0, sources=False)
 
 
-@dataclass(frozen=True, eq=False)
-class Flow:
+class Flow(Struct, frozen=True, eq=False):
     """The network at one current.
 
     ``node_v`` of every node (the last is the outer negative end, 0 V); ``terminal_v`` (2 N,) at

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 
 from lumvak.core.document.joints import Joints
 from lumvak.core.figures.figure import Figure, computed, typed
@@ -15,8 +15,7 @@ from lumvak.core.joints.joined_pack import JoinedPack, has_bar
 from lumvak.core.units import say
 
 
-@dataclass(frozen=True, slots=True)
-class NetworkFigures:
+class NetworkFigures(Struct, frozen=True):
     """What the solve gives, as figures; a limit is ``None`` where nothing sets it.
 
     ``takeoff_limit`` is that of the strips where the main leads leave, ``link_limit`` that of
@@ -40,8 +39,7 @@ class NetworkFigures:
     every: tuple[Figure, ...]
 
 
-@dataclass(frozen=True, slots=True)
-class _Shares:
+class _Shares(Struct, frozen=True):
     """How the cells share the current."""
 
     busiest: Figure
@@ -109,8 +107,7 @@ def _shares(
     return _Shares(busiest, least, over, (busiest, least, fair, over, spread))
 
 
-@dataclass(frozen=True, slots=True)
-class _Resistances:
+class _Resistances(Struct, frozen=True):
     """Cells and joints as resistances, and what they lose."""
 
     whole: Figure

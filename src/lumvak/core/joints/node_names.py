@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from lumvak.core.joints.joined_pack import JoinedPack
 from lumvak.core.joints.pieces import terminal_name
 
 
-@dataclass(frozen=True, slots=True)
-class Names:
+class Names(Struct, frozen=True):
     """``node`` names the nodes of the network, ``terminal`` the cells' own ends."""
 
     node: tuple[str, ...]

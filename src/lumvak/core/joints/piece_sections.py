@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.arrays import distinct
@@ -35,8 +34,7 @@ TIE_AWG = 22
 TRIANGLE_SHARE = 3.0**-0.5
 
 
-@dataclass(frozen=True, eq=False)
-class Sections:
+class Sections(Struct, frozen=True, eq=False):
     """The section of every piece; arrays of length M.
 
     ``strips`` conductors lie side by side, each of ``layers`` of ``thickness_mm`` by

@@ -8,10 +8,10 @@ with its positive end and on level ``g`` with its negative one.
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.arrangement.connected import components
@@ -25,8 +25,7 @@ KIND_NAMES = ("group strip", "series strip", "wire", "tie", "added piece", "fold
 TERMINAL = re.compile(r"g(\d+)c(\d+)([pn])")
 
 
-@dataclass(frozen=True, eq=False)
-class Pieces:
+class Pieces(Struct, frozen=True, eq=False, dict=True):
     """Pieces as arrays of length M: both terminals, what each is, where, how long, how many.
 
     ``strips`` is how many conductors lie side by side in the piece, in shares of one where a

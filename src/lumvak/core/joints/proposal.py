@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from msgspec.structs import replace
 
 from lumvak.core.catalogue.conductors import Conductor
 from lumvak.core.document.joints import Joints, Strip

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import replace
 
 import numpy as np
+from msgspec.structs import replace
 
 from lumvak.core.arrangement.layout import Layout
 from lumvak.core.joints.network import Network, solve

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 
 from lumvak.core.arrangement.layout import Layout
 from lumvak.core.arrangement.outline import Flaw
@@ -16,8 +16,7 @@ from lumvak.core.joints.pieces import TIE, WIRE, Pieces
 UNREACHED_MM = 1e5
 
 
-@dataclass(frozen=True, slots=True)
-class Lead:
+class Lead(Struct, frozen=True):
     """Where one main lead leaves: the pole, a terminal, and how far it lies towards another."""
 
     pole: str

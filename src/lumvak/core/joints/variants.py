@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 from numpy.typing import NDArray
 
 from lumvak.core.joints.joined_pack import JoinedPack, pack_limits_a, with_leads
@@ -20,8 +21,7 @@ Mask = NDArray[np.bool_]
 SAME = 0.02
 
 
-@dataclass(frozen=True, eq=False)
-class Variant:
+class Variant(Struct, frozen=True, eq=False):
     """How a network shares the pack current: the pack as laid, its ``flow``, and the sum of it.
 
     ``piece`` and ``cell`` (of the pack as drawn) are the busiest; limits are pack currents in A.
@@ -62,8 +62,7 @@ class Variant:
         )
 
 
-@dataclass(frozen=True, eq=False)
-class Broken:
+class Broken(Struct, frozen=True, eq=False):
     """What is taken as broken: pieces of the pack as drawn, cells or the joints on them."""
 
     pieces: frozenset[int] = frozenset()
@@ -135,8 +134,7 @@ def what_if(table: JoinedPack, broken: Broken) -> Variant | None:
     return variant_of(table, solved, "with what is broken", kept)
 
 
-@dataclass(frozen=True, eq=False)
-class TakeOffPlace:
+class TakeOffPlace(Struct, frozen=True, eq=False):
     """One way to let the main leads leave, and whether it is the one proposed."""
 
     variant: Variant

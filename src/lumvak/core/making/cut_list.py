@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections import Counter, defaultdict
 from collections.abc import Sequence
-from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
 import shapely
+from msgspec import Struct
 from numpy.typing import NDArray
 from shapely.geometry.base import BaseGeometry
 
@@ -35,8 +35,7 @@ WINDOW_QUARTER = 32
 LETTER_SHARE = 0.5
 
 
-@dataclass(frozen=True, slots=True)
-class Size:
+class Size(Struct, frozen=True):
     """What makes two pieces alike: what for, from what, how large, and where they are bent.
 
     ``bends_mm`` are distances from one end; ``letter`` is what a plate that is no rectangle looks
@@ -55,8 +54,7 @@ class Size:
     letter: str = ""
 
 
-@dataclass(frozen=True, slots=True)
-class Hole:
+class Hole(Struct, frozen=True):
     """A hole for a screw: its middle in the plane, its diameter, and how long a slot it is.
 
     ``along`` is the direction, of length 1, in which a slot runs.
@@ -74,8 +72,7 @@ class Hole:
         return (x - half * u, y - half * v), (x + half * u, y + half * v)
 
 
-@dataclass(frozen=True, slots=True)
-class Cut:
+class Cut(Struct, frozen=True):
     """One piece as it is cut and laid; ``strips`` of them side by side in ``layers``.
 
     ``plane`` is where it lies (``clearance.planes``), or -1 for a wire, which lies anywhere.
@@ -108,16 +105,14 @@ class Cut:
         return self.layers * self.strips
 
 
-@dataclass(frozen=True, slots=True)
-class CutLine:
+class CutLine(Struct, frozen=True):
     """Equal pieces: what to cut and how many."""
 
     size: Size
     count: int
 
 
-@dataclass(frozen=True, eq=False)
-class Making:
+class Making(Struct, frozen=True, eq=False, dict=True):
     """What a pack is made of: its pieces with their sections, its plates, what they are cut from.
 
     ``ends`` are those of its cells, ``reach_mm`` is how far a piece goes beyond its last joint,

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from lumvak.core.arrangement.findings import BARRIER_MM
 from lumvak.core.arrangement.layout import Barriers, Layout
@@ -14,8 +15,7 @@ from lumvak.core.making.cut_list import Cut
 from lumvak.core.units import say, say_sides
 
 
-@dataclass(frozen=True, slots=True)
-class Fixing:
+class Fixing(Struct, frozen=True):
     """A small part: what it is, and how many the pack takes."""
 
     name: str

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 
 from lumvak.core.arrangement.layout import FACE_A, FACE_B, FACE_NAMES
 from lumvak.core.joints.joined_pack import JoinedPack
@@ -13,8 +13,7 @@ from lumvak.core.making.cut_list import Cut
 from lumvak.core.units import say
 
 
-@dataclass(frozen=True, slots=True)
-class Step:
+class Step(Struct, frozen=True):
     """One step: what to do, how many pieces, what to cover, and the most volts within reach.
 
     ``now`` and ``done`` are the pieces of the network laid in this step and before it, ``bare``

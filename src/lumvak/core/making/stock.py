@@ -5,7 +5,8 @@ from __future__ import annotations
 import math
 from collections import defaultdict
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from lumvak.core.catalogue.conductors import Conductor
 from lumvak.core.document.making import Making
@@ -13,8 +14,7 @@ from lumvak.core.joints.piece_sections import MATERIAL_LIST
 from lumvak.core.making.cut_list import SHEET, STRIP, WIRE_FORM, CutLine
 
 
-@dataclass(frozen=True, slots=True)
-class Stock:
+class Stock(Struct, frozen=True):
     """What one conductor takes: metres cut, stock opened, left over, grams and price.
 
     ``plan`` lists the pieces of each roll or sheet in mm; ``least`` is a bound on the stock that

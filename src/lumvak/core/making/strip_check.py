@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from lumvak.core.conductors.strip_and_wire import MATERIALS
 from lumvak.core.document.making import Making
@@ -17,8 +18,7 @@ SHOWN = ("copper", *SOLD)
 SIGMAS = 2.0
 
 
-@dataclass(frozen=True, slots=True)
-class Verdict:
+class Verdict(Struct, frozen=True):
     """What a measured strip is made of; ``sure`` where only one answer remains."""
 
     resistivity: Figure
@@ -28,8 +28,7 @@ class Verdict:
     text: str
 
 
-@dataclass(frozen=True, slots=True)
-class Reading:
+class Reading(Struct, frozen=True):
     """What a meter would read on the piece if it were of a material, and within how much, in mΩ."""
 
     material: str

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 from shapely.geometry import LineString
 
 from lumvak.core.arrangement.layout import FACE_A, FACE_B, FACE_HIGH, FACE_LOW, Layout
@@ -28,8 +28,7 @@ SIDE_WORDS = {
 }
 
 
-@dataclass(frozen=True, slots=True)
-class Shape:
+class Shape(Struct, frozen=True):
     """A shape on a named layer: a circle, a closed or open line, or a text at a point.
 
     Millimetres, x to the right and y downwards, from the corner of its side's drawing.
@@ -42,8 +41,7 @@ class Shape:
     text: str = ""
 
 
-@dataclass(frozen=True, slots=True)
-class SideDrawing:
+class SideDrawing(Struct, frozen=True):
     """One side of one layer of cells with its size in mm."""
 
     name: str

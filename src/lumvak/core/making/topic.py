@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from lumvak.core.arrangement.findings import flaw_findings
 from lumvak.core.arrangement.set_aside import part_flaws
@@ -28,8 +29,7 @@ KINDS = {
 }  # fmt: skip
 
 
-@dataclass(frozen=True, slots=True)
-class InPack:
+class InPack(Struct, frozen=True):
     """All that is in a pack, weighed, as figures and findings."""
 
     things: tuple[Weighed, ...]

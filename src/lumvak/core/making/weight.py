@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.arrangement.findings import BARRIER_MM
@@ -27,8 +27,7 @@ FOAM_G_PER_CM3, BARRIER_G_PER_CM3, PLATE_G_PER_CM3 = 0.03, 1.2, 2.7
 TAP_G_PER_M = 3.0
 
 
-@dataclass(frozen=True, slots=True)
-class Weighed:
+class Weighed(Struct, frozen=True):
     """One kind of thing in the pack: what, its mass in g, its middle in mm, whether that is known.
 
     ``kind`` is one of cells, strips, holders, parts, leads.
@@ -41,8 +40,7 @@ class Weighed:
     known: bool = True
 
 
-@dataclass(frozen=True, slots=True)
-class Around:
+class Around(Struct, frozen=True):
     """What lies around the cells: what was said of it, and the parts that are in force."""
 
     arrangement: Arrangement

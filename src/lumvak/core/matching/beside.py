@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import replace
 
 import numpy as np
+from msgspec.structs import replace
 
 from lumvak.core.document.hand import OldPack
 from lumvak.core.figures.figure import Figure, computed, typed

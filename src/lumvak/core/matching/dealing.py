@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 
 from lumvak.core.document.hand import Hand
 from lumvak.core.matching.bounds import least_spread
@@ -22,8 +22,7 @@ METHODS = {
 BEST = "optimiser"
 
 
-@dataclass(frozen=True, eq=False)
-class Compared:
+class Compared(Struct, frozen=True, eq=False):
     """Dealings of one heap by method; ``bound`` is the least spread of what counts for more."""
 
     methods: Mapping[str, Dealt]

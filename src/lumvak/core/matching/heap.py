@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, field, replace
 
 import numpy as np
+from msgspec import Struct, field
+from msgspec.structs import replace
 from numpy.typing import NDArray
 
 Array = NDArray[np.float64]
@@ -26,8 +27,7 @@ class HeapError(ValueError):
         self.missing = missing
 
 
-@dataclass(frozen=True, eq=False)
-class Heap:
+class Heap(Struct, frozen=True, eq=False):
     """Cells to deal: their numbers, capacities in Ah and conductances in S, (n,) each.
 
     What is not known of a measure is the mean of what is; where nothing is known of it, it is NaN
@@ -149,8 +149,7 @@ def _filled(values: Array) -> Array:
     return np.where(known, values, values[known].mean())
 
 
-@dataclass(frozen=True, eq=False)
-class Dealt:
+class Dealt(Struct, frozen=True, eq=False):
     """A dealing: places of the heap by group, (series, parallel), and the spares.
 
     ``proven`` is whether none is better by what counts for more, or by the sum where both do.

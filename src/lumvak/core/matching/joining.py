@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.catalogue.cells import Cell
@@ -25,8 +25,7 @@ SOLD = (1.0, 1.5, 2.2, 3.3, 4.7, 6.8)
 STORAGE_CHARGE = 0.5
 
 
-@dataclass(frozen=True, slots=True)
-class Recipe:
+class Recipe(Struct, frozen=True):
     """How to bring cells level: a resistor between the two, or a charger set to one voltage.
 
     ``ohm``, ``watts`` and ``hours`` are of the resistor; ``storage_v`` and ``charger_h`` of the
@@ -40,8 +39,7 @@ class Recipe:
     charger_h: float
 
 
-@dataclass(frozen=True, slots=True)
-class Gate:
+class Gate(Struct, frozen=True):
     """What would flow if cells were joined in parallel now.
 
     ``high`` and ``low`` are the numbers of the two between which most would flow, ``volts`` apart,

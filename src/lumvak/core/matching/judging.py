@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, replace
 from functools import cached_property
 from operator import attrgetter
 from typing import Literal, NamedTuple
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 from numpy.typing import NDArray
 
 from lumvak.core.catalogue.boards import Family
@@ -43,8 +44,7 @@ STATES = ("reject", "look", "good", "unread")
 State = Literal["reject", "look", "good", "unread"]
 
 
-@dataclass(frozen=True, slots=True)
-class Reason:
+class Reason(Struct, frozen=True):
     """One thing that speaks against a cell; ``never`` where nobody should overrule it."""
 
     code: str
@@ -81,8 +81,7 @@ class Judged(NamedTuple):
         return found
 
 
-@dataclass(frozen=True, eq=False)
-class Usual:
+class Usual(Struct, frozen=True, eq=False):
     """What a lot is like: median and median deviation of a measure, and how many were read.
 
     ``step`` is the smallest difference between readings: what they are rounded to.
@@ -94,8 +93,7 @@ class Usual:
     step: float = 0.0
 
 
-@dataclass(frozen=True, eq=False)
-class LotJudged:
+class LotJudged(Struct, frozen=True, eq=False, dict=True):
     """A lot judged: its cells in the order of their numbers, and the medians of what was read.
 
     ``sheet`` is what the sheet's cell would read as the lot was measured, ``leak_told_v`` the least

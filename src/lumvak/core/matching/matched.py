@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
+from msgspec import Struct
 
 from lumvak.core.catalogue.boards import Family
 from lumvak.core.catalogue.cells import Cell
@@ -25,8 +25,7 @@ from lumvak.core.units import say
 STAGE = "hand"
 
 
-@dataclass(frozen=True, slots=True)
-class Kind:
+class Kind(Struct, frozen=True):
     """What the cells of a lot are: the cell, its chemistry and how it behaves."""
 
     cell: Cell
@@ -34,8 +33,7 @@ class Kind:
     behaviour: Behaviour
 
 
-@dataclass(frozen=True, slots=True)
-class GroupNow:
+class GroupNow(Struct, frozen=True):
     """A group of the pack as its cells are now; ``None`` where something was not measured.
 
     ``volts`` is where its cells come to rest once they are joined.
@@ -49,8 +47,7 @@ class GroupNow:
     gate: Gate | None
 
 
-@dataclass(frozen=True, eq=False)
-class Matched:
+class Matched(Struct, frozen=True, eq=False, dict=True):
     """All lots judged, the cells by their place, and each group as it is now."""
 
     lots: tuple[LotJudged, ...]

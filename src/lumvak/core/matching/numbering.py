@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from bisect import bisect_right as bisect
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 # A number that lies over so many times the count of cells is no run's.
 FAR_OFF = 2.0
 
 
-@dataclass(frozen=True, slots=True)
-class Slip:
+class Slip(Struct, frozen=True):
     """A number that is likely another one; ``meant`` are what it may have been."""
 
     number: int

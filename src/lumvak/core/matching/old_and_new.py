@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.document.hand import OldGroup, OldPack
@@ -20,8 +20,7 @@ Array = NDArray[np.float64]
 CURVE_POINTS = 401
 
 
-@dataclass(frozen=True, eq=False)
-class Side:
+class Side(Struct, frozen=True, eq=False):
     """One of the two: a kind of cell, how many are in parallel, and of each of n groups (n,).
 
     Volts are NaN where they were not read; ``measured`` is whether all else was.
@@ -59,8 +58,7 @@ class Side:
         )  # fmt: skip
 
 
-@dataclass(frozen=True, eq=False)
-class Joining:
+class Joining(Struct, frozen=True, eq=False):
     """Each pair of groups before it is joined: amps from the higher to the lower, and Ah, (n,).
 
     ``limit_a`` is what the lower takes; ``to_old`` says whether that is the old one.
@@ -85,8 +83,7 @@ class Joining:
         return not bool((self.current_a > self.limit_a).any())
 
 
-@dataclass(frozen=True, eq=False)
-class Beside:
+class Beside(Struct, frozen=True, eq=False):
     """A topic: an old pack beside the new cells; without an old pack nothing is said."""
 
     old: Side | None = None

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterator
-from dataclasses import replace
 from itertools import combinations
 
 import numpy as np
+from msgspec.structs import replace
 
 from lumvak.core.matching.bounds import partitions
 from lumvak.core.matching.by_hand import kept_apart, snake

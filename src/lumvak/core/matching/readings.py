@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from bisect import bisect_right as bisect
 from collections.abc import Collection, Iterable, Mapping, Sequence
-from dataclasses import dataclass
 from operator import attrgetter
 from typing import Any, Literal
+
+from msgspec import Struct
 
 from lumvak.core.document.hand import Hand, HandCell, Placed
 from lumvak.core.matching.matched import place_name
@@ -38,8 +39,7 @@ def next_number(cells: Sequence[HandCell], field: str, after: int) -> int:
     return lacking[0] if lacking and lacking[0] != after and after == last else last + 1
 
 
-@dataclass(frozen=True, slots=True)
-class Merged:
+class Merged(Struct, frozen=True):
     """Cells with a table taken in: how many are new, how many changed."""
 
     cells: Cells

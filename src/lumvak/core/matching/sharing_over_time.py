@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 Array = NDArray[np.float64]
@@ -12,8 +11,7 @@ Array = NDArray[np.float64]
 STEPS, FIRST_SHORTER = 200, 40.0
 
 
-@dataclass(frozen=True, eq=False)
-class Source:
+class Source(Struct, frozen=True, eq=False):
     """What stands beside another: rest volts against charge, Ah and ohm of each of n, (n,).
 
     ``shape`` is its resistance at each of the charges over that which ``ohm`` gives.
@@ -26,8 +24,7 @@ class Source:
     ohm: Array
 
 
-@dataclass(frozen=True, eq=False)
-class Course:
+class Course(Struct, frozen=True, eq=False):
     """n pairs discharged by one current: hours (m,), amps of the one and volts, (m, n).
 
     It ends a step before the first pair is under the end voltage, or one of it is empty.

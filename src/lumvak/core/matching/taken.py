@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Self
 
 import numpy as np
+from msgspec import Struct
 
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.cells.behaviour import Behaviour
@@ -17,8 +17,7 @@ DC_OVER_AC = 1.5
 PULSE_S, PULSE_CHARGE, PULSE_C = 10.0, 0.5, 25.0
 
 
-@dataclass(frozen=True, slots=True)
-class AsTaken:
+class AsTaken(Struct, frozen=True):
     """A sheet's cell as a lot was measured.
 
     ``ah`` is the capacity it gives so, ``ohm`` what it reads, ``None`` where the sheet is silent;

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.document.need import Kind, Need
@@ -48,8 +47,7 @@ def power_current(emf_v: Array | float, ohm: Array | float, power_w: float) -> A
         )
 
 
-@dataclass(frozen=True, slots=True)
-class Load:
+class Load(Struct, frozen=True):
     """A continuous load: a current in A, or else a power in W taken at the terminals."""
 
     current_a: float | None
@@ -71,8 +69,7 @@ class Load:
         return power_current(emf_v, ohm, self.power_w)
 
 
-@dataclass(frozen=True, slots=True)
-class Demand:
+class Demand(Struct, frozen=True):
     """Everything the need asks of the pack, as figures, and the load to compute with."""
 
     kind: Kind

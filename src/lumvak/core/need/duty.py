@@ -5,9 +5,9 @@ from __future__ import annotations
 import heapq
 import re
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.document.need import MOST_DUTY_STEPS, DutyStep
@@ -18,8 +18,7 @@ Array = NDArray[np.float64]
 HEAT_WINDOW_S = 600.0
 
 
-@dataclass(frozen=True, slots=True)
-class Preset:
+class Preset(Struct, frozen=True):
     """A duty of a common kind: shares of the continuous load, and seconds."""
 
     name: str

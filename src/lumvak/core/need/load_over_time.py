@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
 from functools import lru_cache
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
 from lumvak.core.arrays import distinct
 from lumvak.core.catalogue.power_parts import Surge
@@ -24,8 +25,7 @@ RUN_UP_S = {"tool": 0.3, "vehicle": 1.5, "supply": 0.5, "portable": 0.5}
 MOST_LEVELS = 16
 
 
-@dataclass(frozen=True, slots=True)
-class Draw:
+class Draw(Struct, frozen=True):
     """What the pack must give, from its own side, all in A and s.
 
     ``start_a`` is what a standing motor draws at full throttle, falling to ``continuous_a`` with
@@ -114,8 +114,7 @@ def draw_of(demand: Demand, need: Need, start: Start) -> tuple[Draw, tuple[Figur
     return draw, (spin_up,) if figure is None else (spin_up, figure)
 
 
-@dataclass(frozen=True, slots=True)
-class Drawn:
+class Drawn(Struct, frozen=True):
     """What is drawn over time, as if nothing limited a start, and as a surge part limits it."""
 
     raw: Draw

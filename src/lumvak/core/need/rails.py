@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from lumvak.core.document.need import Appliance, Need, Rail, RailKind
 from lumvak.core.figures.figure import Figure, assumed, computed, constant, typed
@@ -16,8 +16,7 @@ RAIL_WORDS: dict[RailKind, str] = {
 }
 
 
-@dataclass(frozen=True, slots=True)
-class RailLoad:
+class RailLoad(Struct, frozen=True):
     """One rail under all its appliances: what it gives, what it takes, and the energy a charge."""
 
     rail: Rail
@@ -140,8 +139,7 @@ def _sum(key: str, label: str, unit: str, rule: str, parts: list[Figure]) -> Fig
     return computed(key, label, value, unit, rule, "methods 3", *parts)
 
 
-@dataclass(frozen=True, slots=True)
-class ApplianceHours:
+class ApplianceHours(Struct, frozen=True):
     """How long an appliance runs on a charge: by itself, and with everything on, as figures."""
 
     name: str

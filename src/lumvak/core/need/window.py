@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from lumvak.core.document.need import Need
 from lumvak.core.figures.figure import Figure, said_or, typed
@@ -27,8 +27,7 @@ LEAD_CHARGE_V = 2.40
 LEAD_FULL_V = 2.45
 
 
-@dataclass(frozen=True, slots=True)
-class Window:
+class Window(Struct, frozen=True):
     """What the equipment is rated for, survives and stops at, as figures in V.
 
     ``binds`` is whether it stops there by itself: an old tool only weakens. ``read_otherwise_v`` is

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 
 from lumvak.core.catalogue.boards import Board, Family
 from lumvak.core.catalogue.cells import Cell
@@ -21,8 +21,7 @@ CHARGE_PER_V = 0.04
 LEAST_DRAIN_A = 1e-9
 
 
-@dataclass(frozen=True, slots=True)
-class Drain:
+class Drain(Struct, frozen=True):
     """What draws at rest, in mA: before the cut-off and after it."""
 
     name: str
@@ -30,8 +29,7 @@ class Drain:
     after_ma: float
 
 
-@dataclass(frozen=True, slots=True)
-class Shelf:
+class Shelf(Struct, frozen=True):
     """Days on the shelf as figures; infinite where nothing draws."""
 
     cut_days: Figure

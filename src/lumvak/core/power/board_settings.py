@@ -6,8 +6,10 @@ A board that cannot be set shows what it is made for, beside what would be wante
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
 from typing import Any
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from lumvak.core.catalogue.boards import Board, BoardStage
 from lumvak.core.document.power import SettingChange, SettingKey
@@ -36,8 +38,7 @@ BALANCE_UNDER_FULL_V, BALANCE_SPREAD_V = 0.10, 0.01
 HOTTEST_DISCHARGE_C = 60.0
 
 
-@dataclass(frozen=True, slots=True)
-class SettingRow:
+class SettingRow(Struct, frozen=True):
     """One setting: what is in force, what is wanted and why; ``problem`` where it does not do.
 
     ``origin`` is ``proposed``, ``typed`` or ``fixed`` (what the board is made for).

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping
-from dataclasses import dataclass
 from functools import cached_property, lru_cache
+
+from msgspec import Struct
 
 from lumvak.core.catalogue.boards import KIND_LOSSES, KIND_NAMES, WAKE_WORDS, Board
 from lumvak.core.catalogue.cells import FAMILY_NAMES, Cell
@@ -25,8 +26,7 @@ CHATTER_V = 0.2
 SWITCH_RISE_K, BARE_BOARD_K_PER_W = 50.0, 12.0
 
 
-@dataclass(frozen=True, slots=True)
-class BoardSetting:
+class BoardSetting(Struct, frozen=True):
     """What a board must do."""
 
     family: str
@@ -40,8 +40,7 @@ class BoardSetting:
     rest: Rest
 
 
-@dataclass(frozen=True, slots=True)
-class Verdict:
+class Verdict(Struct, frozen=True):
     """A board with every reason against it, and what to know of it where it serves."""
 
     board: Board
@@ -330,8 +329,7 @@ def _for_pack(board: Board, setting: BoardSetting) -> bool:
     return board.series == setting.series and board.family == setting.family
 
 
-@dataclass(frozen=True, eq=False)
-class BoardChoice:
+class BoardChoice(Struct, frozen=True, eq=False, dict=True):
     """The boards for a pack judged, and the one in force; ``None`` is none.
 
     ``own`` are those for its count and chemistry, the recommended one at the head.

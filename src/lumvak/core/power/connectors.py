@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
+from msgspec import Struct
 
 from lumvak.core.catalogue.power_parts import Connector, Switch
 from lumvak.core.power.place import Judged, Place, Point, place_of
@@ -19,8 +19,7 @@ MARGIN = 1.2
 HARM = 2.0**0.5
 
 
-@dataclass(frozen=True, eq=False)
-class ContactSetting:
+class ContactSetting(Struct, frozen=True, eq=False):
     """What a contact must carry: the load for good, what is drawn over TIMES_S, the voltage.
 
     ``passed_a`` (T,) is the most that the fuse lets pass over TIMES_S; zeros where there is none.

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
 from lumvak.core.catalogue.boards import Board
 from lumvak.core.catalogue.cells import Cell
@@ -40,8 +41,7 @@ STRIP_SHORT_S, STRIP_STEADY_S = 1.0, 100.0
 STAGE_NAMES = {1: ("stage",), 2: ("slow", "short"), 3: ("slow", "quick", "short")}
 
 
-@dataclass(frozen=True, eq=False)
-class Source:
+class Source(Struct, frozen=True, eq=False):
     """The parts that have a curve, and the cells.
 
     ``cell_ohm`` is a cell at half charge; ``excess`` is how far the busiest is over its share.

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from lumvak.core.catalogue.boards import Board
 from lumvak.core.catalogue.cells import Cell
@@ -218,8 +219,7 @@ def surge_figures(
     return made
 
 
-@dataclass(frozen=True, slots=True)
-class ShortCircuit:
+class ShortCircuit(Struct, frozen=True):
     """What a dead short behind the main fuse gives at the most and at the least, in A.
 
     ``cell_v`` is what a cell shows in the least one.

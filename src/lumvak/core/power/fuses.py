@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable
-from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.catalogue.power_parts import BandPoint, Fuse
@@ -29,8 +29,7 @@ FAR = ("wire", "melts", "never", "breaking", "voltage", "load")
 FUSE_GUARDS_S = 1000.0
 
 
-@dataclass(frozen=True, eq=False)
-class FuseSetting:
+class FuseSetting(Struct, frozen=True, eq=False):
     """What a fuse must do: hold the load, stand the voltage, open before the wire is harmed.
 
     ``short_a`` is the most that a short circuit gives, ``least_short_a`` the least; ``drawn_a``

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Mapping
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 
 from lumvak.core.catalogue.power_parts import BandPoint, Fuse, Insulation
 from lumvak.core.conductors.lead_wire import gauges_for, harm_curve, outer_mm
@@ -28,8 +28,7 @@ from lumvak.core.time_current import Array
 LARGEST_CHARGER_A = 100.0
 
 
-@dataclass(frozen=True, slots=True)
-class WeakShort:
+class WeakShort(Struct, frozen=True):
     """A pack at its weakest, nearly empty, cold and worn: its rest voltage in V, and ohm in it."""
 
     volts: float

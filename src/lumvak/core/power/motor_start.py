@@ -8,11 +8,12 @@ side (methods 23).
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, field, replace
 from functools import lru_cache
 from itertools import pairwise
 
 import numpy as np
+from msgspec import Struct, field
+from msgspec.structs import replace
 from numpy.typing import NDArray
 
 from lumvak.core.arrays import distinct
@@ -33,8 +34,7 @@ SAME_START = 1.01
 LEAST_SOURCE_OHM = 1e-3
 
 
-@dataclass(frozen=True, slots=True)
-class StartCase:
+class StartCase(Struct, frozen=True):
     """One start: the source, the motor, the pull of the trigger, what limits and what trips.
 
     Where it is not ``known`` what the motor draws as it stands, ``start_a`` is 0.
@@ -57,8 +57,7 @@ class StartCase:
         return self.start_a > 0.0
 
 
-@dataclass(frozen=True, slots=True)
-class StageMet:
+class StageMet(Struct, frozen=True):
     """A stage against a start: what is sustained for its delay, and how long it is passed."""
 
     stage: BoardStage
@@ -76,8 +75,7 @@ class StageMet:
         return self.stage.delay_s - self.over_s
 
 
-@dataclass(frozen=True, eq=False)
-class StartRun:
+class StartRun(Struct, frozen=True, eq=False):
     """A start in time: seconds, amps from the pack, and each stage; ``trip_s`` is ``None`` if none.
 
     ``surge_c`` is how warm a thermistor gets.

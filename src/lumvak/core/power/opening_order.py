@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.arrays import distinct
@@ -23,8 +23,7 @@ THIN = 0.10
 LEVELS = 24
 
 
-@dataclass(frozen=True, eq=False)
-class Curve:
+class Curve(Struct, frozen=True, eq=False):
     """One part over time: ``low_a`` is where it may begin to open or is harmed, ``high_a`` where
     it surely has opened (the same where it is no band); (T,) over TIMES_S, pack amps.
 
@@ -41,8 +40,7 @@ class Curve:
     place: str = ""
 
 
-@dataclass(frozen=True, slots=True)
-class Pair:
+class Pair(Struct, frozen=True):
     """Two curves that must be in order: ``first`` under ``second`` over all times that matter.
 
     ``margin_a`` and ``margin`` (a share) are the least by which they are apart, at ``at_s``;

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass
 from functools import cached_property
 from typing import Generic, Protocol, TypeVar
+
+from msgspec import Struct
 
 from lumvak.core.document.power import NONE
 
@@ -29,8 +30,7 @@ class Part(Protocol):
 P = TypeVar("P", bound=Part)
 
 
-@dataclass(frozen=True, slots=True)
-class Point:
+class Point(Struct, frozen=True):
     """One thing against a part, or to know of it: a stable code, the words, what would help."""
 
     code: str
@@ -38,8 +38,7 @@ class Point:
     help: str = ""
 
 
-@dataclass(frozen=True, slots=True)
-class Judged(Generic[P]):
+class Judged(Struct, Generic[P], frozen=True):
     """A part with every reason against it; ``headroom`` is over the continuous load."""
 
     part: P
@@ -56,8 +55,7 @@ class Judged(Generic[P]):
         return next((point for point in self.reasons if point.code == code), None)
 
 
-@dataclass(frozen=True, eq=False)
-class Place(Generic[P]):
+class Place(Struct, Generic[P], frozen=True, eq=False, dict=True):
     """A place in the path: the part in force, judged; ``None`` is none.
 
     ``automatic`` where it follows the recommendation. The other parts are judged when they are

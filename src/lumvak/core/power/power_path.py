@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
 from lumvak.core.catalogue.boards import Board
 from lumvak.core.catalogue.catalogue import Catalogue
@@ -43,8 +44,7 @@ from lumvak.core.time_current import TIMES_S
 CONTROLLER_UF_PER_A = 25.0
 
 
-@dataclass(frozen=True, eq=False)
-class Power:
+class Power(Struct, frozen=True, eq=False, dict=True):
     """Everything between the joints and the equipment, judged, with its curves and figures.
 
     ``made`` is the board as it is made, ``board`` as its settings make it.
@@ -130,8 +130,7 @@ def inner_resistance(
     )
 
 
-@dataclass(frozen=True, eq=False)
-class SetBoard:
+class SetBoard(Struct, frozen=True, eq=False):
     """The board in force: as it is ``made``, and as its settings make it; ``None`` is none."""
 
     made: Board | None
@@ -157,8 +156,7 @@ def set_board(
     )
 
 
-@dataclass(frozen=True, eq=False)
-class MainFuse:
+class MainFuse(Struct, frozen=True, eq=False):
     """The main fuse, judged for its place; ``hold`` is what it carries for good."""
 
     place: Place[Fuse]
@@ -188,8 +186,7 @@ def main_fuse(
     return MainFuse(place, hold, figures)
 
 
-@dataclass(frozen=True, eq=False)
-class Contacts:
+class Contacts(Struct, frozen=True, eq=False):
     """Connector and switch, judged for their places."""
 
     connector: Place[Connector]
@@ -219,8 +216,7 @@ def contacts(
     return Contacts(connector, switch, tuple(contact_figures(connector, switch, current)))
 
 
-@dataclass(frozen=True, eq=False)
-class ChargePath:
+class ChargePath(Struct, frozen=True, eq=False):
     """What flows while charging, through which leads and which fuse."""
 
     current: Figure
@@ -258,8 +254,7 @@ def charge_path(
     return ChargePath(current, wire, fuse, charge_fuse_figures(fuse, ambient))
 
 
-@dataclass(frozen=True, eq=False)
-class Surges:
+class Surges(Struct, frozen=True, eq=False):
     """What limits the first rush: thermistor, precharge, the spark and the start of the motor."""
 
     thermistor: Place[Surge]

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from lumvak.core.catalogue.boards import Board
 from lumvak.core.catalogue.power_parts import Surge
@@ -19,8 +20,7 @@ CONSTANTS, LONGEST_PRECHARGE_S = 5.0, 5.0
 SPARK_J = 0.05
 
 
-@dataclass(frozen=True, slots=True)
-class SurgeSetting:
+class SurgeSetting(Struct, frozen=True):
     """What a surge part meets: the load, the source, the pause between starts, capacitors."""
 
     draw: Draw
@@ -72,8 +72,7 @@ def judge_thermistor(part: Surge, setting: SurgeSetting) -> Judged[Surge]:
     return Judged(part, tuple(reasons), steady / setting.heat_a - 1.0)
 
 
-@dataclass(frozen=True, slots=True)
-class Precharge:
+class Precharge(Struct, frozen=True):
     """Capacitors filled through a resistor: most current, energy in it, time to be full."""
 
     peak_a: float

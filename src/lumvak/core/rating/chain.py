@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from lumvak.core.figures.figure import Figure, computed
 from lumvak.core.figures.link import Link
@@ -13,8 +14,7 @@ from lumvak.core.figures.link import Link
 RATED_FOR_S = (None, 10.0, 1.0)
 
 
-@dataclass(frozen=True, slots=True)
-class Rating:
+class Rating(Struct, frozen=True):
     """What the whole path holds for a time (``None``: for good), and the link that sets it."""
 
     seconds: float | None

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass, replace
 from typing import Any
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.power_parts import Fuse
@@ -27,8 +29,7 @@ SAME_STRIP = {"group-joints": ("take-offs",), "take-offs": ("group-joints",)}
 BARRING = {"voltage", "breaking", "never", "melts"}
 
 
-@dataclass(frozen=True, slots=True)
-class Step:
+class Step(Struct, frozen=True):
     """One upgrade: which link, from and to which rating of the pack, by what, at what cost.
 
     ``changes`` of the project, by dotted path, take it; empty where it takes more than a part.
@@ -49,16 +50,14 @@ class Step:
         return self.cost is not None and self.to_a <= self.from_a * (1.0 + 1e-6)
 
 
-@dataclass(frozen=True, slots=True)
-class _Raised:
+class _Raised(Struct, frozen=True):
     limit_a: float
     what: str
     cost: float
     changes: tuple[tuple[str, Any], ...] = ()
 
 
-@dataclass(frozen=True, eq=False)
-class PathInHand:
+class PathInHand(Struct, frozen=True, eq=False):
     """The path as it is, of which a link is to be raised.
 
     ``full`` is the full voltage of the pack; ``leads`` and ``school`` are the builder's.

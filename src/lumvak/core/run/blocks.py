@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.cells.cell_model import TEMPERATURE_POINTS_C
@@ -22,8 +22,7 @@ LEAST_FOLLOWED = 16
 LESS_PER_K = 0.026
 
 
-@dataclass(slots=True)
-class Block:
+class Block(Struct):
     """Steps one after the other, (n,): where each ends, and its course.
 
     ``settled`` is how many from the first on are what the rule gives step by step.

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.run.blocks import block
@@ -23,8 +23,7 @@ PLACES, LOOKS = 256, 2
 ROUNDS = 2
 
 
-@dataclass(frozen=True, slots=True)
-class Run:
+class Run(Struct, frozen=True):
     """A discharge: its course as columns (n,), what ended it, and where the energy went.
 
     Charge in Ah and energies in Wh are those of the whole pack; ``emf_wh`` is what the cells gave

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
 from lumvak.core.document.need import Need
 from lumvak.core.document.run import RunSettings
@@ -28,8 +29,7 @@ TIMES_EXPECTED = 8.0
 MOST_OVERLAID = 2
 
 
-@dataclass(frozen=True, slots=True)
-class RunResult:
+class RunResult(Struct, frozen=True):
     """A run of ``pack`` with its figures, and from which charge on a peak stops the equipment.
 
     ``run`` is that at the coldest; ``warm`` that at the warmest, the same where there is one
@@ -44,8 +44,7 @@ class RunResult:
     warmest_c: Figure
 
 
-@dataclass(frozen=True, slots=True)
-class Course:
+class Course(Struct, frozen=True):
     """The run of a pack beside the one in hand, with its name."""
 
     name: str

@@ -5,10 +5,10 @@ A column stands for moments of one run, for lengths of one step, or for many pac
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.catalogue.cells import Cell
@@ -20,8 +20,7 @@ End = Literal["stop voltage", "empty cell", "too warm", "power not to be had", "
 ENDS: tuple[End, ...] = ("stop voltage", "empty cell", "too warm")
 
 
-@dataclass(frozen=True, slots=True)
-class Step:
+class Step(Struct, frozen=True):
     """A part of a duty: a current in A, or else a power in W at the terminals, for ``seconds``."""
 
     current_a: float | None
@@ -33,8 +32,7 @@ class Step:
 NO_STOP_V = 0.01
 
 
-@dataclass(frozen=True, slots=True)
-class ModelledPack:
+class ModelledPack(Struct, frozen=True):
     """What is discharged: S x P cells behind ``path_ohm``, as one warm lump in the air."""
 
     cell: Cell
@@ -51,8 +49,7 @@ class ModelledPack:
     joule_per_kelvin: float
 
 
-@dataclass(slots=True)
-class States:
+class States(Struct):
     """Where discharges stand, (n,) each.
 
     Mean charge, volts of a cell's slow branch, by how much of the charge the surface lags, and
@@ -71,8 +68,7 @@ class States:
         )
 
 
-@dataclass(slots=True)
-class Loads:
+class Loads(Struct):
     """What is asked for, (n,): amps, and watts, NaN where amps count; ``None`` where all do."""
 
     amps: Array
@@ -83,8 +79,7 @@ class Loads:
         return Loads(self.amps[chosen], None if self.watts is None else self.watts[chosen])
 
 
-@dataclass(slots=True)
-class Spans:
+class Spans(Struct):
     """Lengths of steps in s, (n,) or one for all, and what only they decide.
 
     ``_left`` is what is left of a state's way after the step, ``_mean`` the mean of that over it,
@@ -99,8 +94,7 @@ class Spans:
     celsius_left: Array
 
 
-@dataclass(slots=True)
-class Draw:
+class Draw(Struct):
     """What is drawn from cells at some moment, (n,), and where the slow branch tends with it.
 
     ``sag`` is amps of a cell times its factor over the resistance at 25 degC and half charge.
@@ -114,8 +108,7 @@ class Draw:
     short: NDArray[np.bool_] | None
 
 
-@dataclass(slots=True)
-class Course:
+class Course(Struct):
     """Steps at a held draw, (n,): where the temperature tends, and the energies.
 
     ``emf_w`` is what the cells give at the rest voltage of their mean charge, ``given_w`` what

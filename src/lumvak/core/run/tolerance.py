@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.document.run import RunSettings
@@ -29,8 +29,7 @@ class Cancelled(Exception):
     """The draw was called off."""
 
 
-@dataclass(frozen=True, slots=True)
-class Drawn:
+class Drawn(Struct, frozen=True):
     """What was drawn for each of n packs: factors, and the ambient temperature in degC."""
 
     capacity: Array
@@ -39,8 +38,7 @@ class Drawn:
     load: Array
 
 
-@dataclass(frozen=True, slots=True)
-class Tolerance:
+class Tolerance(Struct, frozen=True):
     """How n drawn packs ran: columns (n,), and the band of the volts over time.
 
     ``band_v`` is (3, m) at ``time_s`` (m,): 5, 50 and 95 % of the packs that still run; NaN where

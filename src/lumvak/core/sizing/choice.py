@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
-
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.cells.cell_table import CellTable
@@ -21,8 +21,7 @@ from lumvak.core.sizing.packs import one_pack
 from lumvak.core.sizing.terms import Terms
 
 
-@dataclass(frozen=True, slots=True)
-class Choice:
+class Choice(Struct, frozen=True):
     """The option in hand; ``index`` is its place among the options, ``None`` if it is none."""
 
     cell: Cell

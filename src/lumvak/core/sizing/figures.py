@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 
 from lumvak.core.catalogue.sheet_curves import ROOM_C
 from lumvak.core.cells.behaviour_figures import (
@@ -24,8 +24,7 @@ from lumvak.core.sizing.warmth_figures import WarmthFigures, warmth_figures
 from lumvak.core.units import digits
 
 
-@dataclass(frozen=True, slots=True)
-class PackFigures:
+class PackFigures(Struct, frozen=True):
     """The figures of the pack in hand that other topics build on, and all of them.
 
     ``cooling`` is the thermal resistance to the air, ``time_constant`` that of its warmth.

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field, fields, replace
 
 import numpy as np
+from msgspec import Struct, field
+from msgspec.structs import replace
 from numpy.typing import NDArray
 
 from lumvak.core.catalogue.catalogue import Catalogue
@@ -26,8 +27,7 @@ Stopped = tuple[tuple[int, tuple[str, ...]], ...]
 Had = tuple[str, int]
 
 
-@dataclass(frozen=True, slots=True)
-class Refusal:
+class Refusal(Struct, frozen=True):
     """A combination that does not serve, and why."""
 
     chemistry: str
@@ -36,8 +36,7 @@ class Refusal:
     cell: str | None = None
 
 
-@dataclass(frozen=True, slots=True)
-class Options:
+class Options(Struct, frozen=True):
     """The options that serve, best first, as columns (n,); and the refused.
 
     ``weighs`` are the parallel counts that count in the ranking (see ``served.even_count``),
@@ -111,17 +110,17 @@ def led_by(options: Options, lead: int, stopped: Stopped) -> Options:
     """
     order = np.array([lead, *(place for place in range(len(options)) if place != lead)])
     moved: dict[str, object] = {}
-    for item in fields(options):
-        value = getattr(options, item.name)
+    for name in options.__struct_fields__:
+        value = getattr(options, name)
         if isinstance(value, np.ndarray):
-            moved[item.name] = value[order]
+            moved[name] = value[order]
     for name in ("needs", "measures"):
         columns: Mapping[str, Array] = getattr(options, name)
         moved[name] = {key: column[order] for key, column in columns.items()}
     moved["binding"] = tuple(options.binding[place] for place in order)
     now = {int(place): at for at, place in enumerate(order)}
     moved["stopped"] = {now[place]: codes for place, codes in stopped}
-    return replace(options, **moved)  # type: ignore[arg-type]
+    return replace(options, **moved)
 
 
 def worth_trying(options: Options, pack: Pack, catalogue: Catalogue, most: int) -> tuple[int, ...]:

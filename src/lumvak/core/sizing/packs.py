@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import cached_property, lru_cache
 
 import numpy as np
+from msgspec import Struct
 
 from lumvak.core.catalogue.sheet_curves import ROOM_C
 from lumvak.core.cells.cell_model import ZERO_C_K, warm_factor
@@ -18,8 +18,7 @@ from lumvak.core.sizing.terms import Array, Rows, Terms
 WARMED_BY, LESS_A_KELVIN = 0.75, 0.025
 
 
-@dataclass(frozen=True, eq=False)
-class Packs:
+class Packs(Struct, frozen=True, eq=False, dict=True):
     """Packs side by side, (n,): rows of the table of cells, series and parallel counts.
 
     What is asked for more than once is worked out once.

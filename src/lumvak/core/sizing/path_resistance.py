@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.cells import Cell
@@ -64,8 +64,7 @@ def parts_ohm(power: PowerParts, catalogue: Catalogue, current: Figure, ambient:
                     "methods 5", *known)  # fmt: skip
 
 
-@dataclass(frozen=True, slots=True)
-class SizingPath:
+class SizingPath(Struct, frozen=True):
     """The resistance between cells and equipment, for arrays and as figures.
 
     ``joint_ohm`` is the allowance for a series joint, where its conductor is not picked yet.

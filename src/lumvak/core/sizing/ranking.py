@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.catalogue.catalogue import Catalogue
@@ -34,8 +34,7 @@ ALIKE = 0.03
 COOL_ENOUGH = 0.5
 
 
-@dataclass(frozen=True, slots=True)
-class Measure:
+class Measure(Struct, frozen=True):
     """One thing that may count against a pack: its name, how it is counted, and from what."""
 
     name: str

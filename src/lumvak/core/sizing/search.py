@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 from numpy.typing import NDArray
 
 from lumvak.core.catalogue.catalogue import Catalogue
@@ -36,8 +37,7 @@ UNCURABLE = {
 SERIES_LIMIT = 300
 
 
-@dataclass(frozen=True, slots=True)
-class Filters:
+class Filters(Struct, frozen=True):
     """Only options of this chemistry (id or family), cell, series and parallel; ``None`` is any."""
 
     chemistry: str | None = None

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.catalogue.catalogue import Catalogue
@@ -26,8 +25,7 @@ EVEN = 0.05
 MOST_TIMES, AS_MUCH = 2.0, 0.95
 
 
-@dataclass(frozen=True, slots=True, eq=False)
-class Found:
+class Found(Struct, frozen=True, eq=False):
     """Packs of every cell and series count, (n,): ``steps`` parallel counts of each, from the
     least that meets the needs up.
 

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import cached_property
+
+from msgspec import Struct
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.cells.behaviour import Behaviour
@@ -20,8 +21,7 @@ from lumvak.core.sizing.terms import Array, Rows, Terms
 from lumvak.core.sizing.usable import Worked, worked
 
 
-@dataclass(frozen=True, eq=False)
-class SizedPack:
+class SizedPack(Struct, frozen=True, eq=False, dict=True):
     """The pack in hand with all that its figures are made from."""
 
     pack: Pack
@@ -87,8 +87,7 @@ def quick_inside_ohm(hand: SizedPack) -> float:
     return cells + float(hand.terms.path.joints(packs.rows, packs.series, packs.parallel)[0])
 
 
-@dataclass(frozen=True, slots=True)
-class CellFigures:
+class CellFigures(Struct, frozen=True):
     """The figures of one cell that those of the pack build on."""
 
     full: Figure
@@ -106,8 +105,7 @@ class CellFigures:
     reserve: Figure
 
 
-@dataclass(frozen=True, slots=True)
-class LoadFigures:
+class LoadFigures(Struct, frozen=True):
     """The load on the pack in hand: at the end, on the mean, and the mean voltage under it."""
 
     end_current: Figure

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.catalogue.sheet_curves import ROOM_C
@@ -19,8 +18,7 @@ Array = NDArray[np.float64]
 Rows = NDArray[np.intp]
 
 
-@dataclass(frozen=True, slots=True)
-class Path:
+class Path(Struct, frozen=True):
     """Resistance in ohm between the cells and the equipment, as sizing counts it.
 
     ``joint_ohm`` (n,) is one series joint of each cell row; where ``joint_shared`` it is that of
@@ -52,8 +50,7 @@ class Path:
         )
 
 
-@dataclass(frozen=True, slots=True)
-class Terms:
+class Terms(Struct, frozen=True):
     """What the sizing needs to know of the demand and of the builder's rules.
 
     ``ohm_factor`` and ``lag_factor`` are those of each cell (n,) at the coldest,

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 
 from lumvak.core.figures.figure import Figure, computed, constant, product, sheet
 from lumvak.core.sizing.sized_pack import CellFigures, LoadFigures, SizedPack
@@ -26,16 +25,14 @@ def wanted_charge(hand: SizedPack, load: LoadFigures) -> Figure:
     return computed(key, label, value, "Ah", rule, "methods 3", *inputs)
 
 
-@dataclass(frozen=True, slots=True)
-class Totals:
+class Totals(Struct, frozen=True):
     """What a pack adds up to, as figures."""
 
     capacity: Figure
     every: tuple[Figure, ...]
 
 
-@dataclass(frozen=True, slots=True)
-class Endurance:
+class Endurance(Struct, frozen=True):
     """How long a pack lasts, as figures."""
 
     usable_ah: Figure

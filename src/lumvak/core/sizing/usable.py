@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.cells.cell_model import SPECIFIC_HEAT_J_PER_KG_K, reached
@@ -94,8 +93,7 @@ def capacity_wanted_ah(series: Array, terms: Terms, mean: tuple[Array, Array]) -
     return np.zeros_like(series)
 
 
-@dataclass(frozen=True, slots=True)
-class Warmth:
+class Warmth(Struct, frozen=True):
     """How warm a pack gets, as columns (n,)."""
 
     lump: PackLump
@@ -166,8 +164,7 @@ def _held_by(dropped: Array, room: Array) -> Array:
     return np.where(room > 0.0, dropped / np.where(room > 0.0, room, 1.0), np.inf)
 
 
-@dataclass(frozen=True, slots=True)
-class Worked:
+class Worked(Struct, frozen=True):
     """What packs do under the demand, worked out together, as columns (n,).
 
     ``needs`` is the parallel count, as a real number, that each need asks for. A pack serves where

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from lumvak.core.figures.figure import Figure, computed, constant
 from lumvak.core.sizing.sized_pack import CellFigures, LoadFigures, SizedPack
@@ -11,8 +12,7 @@ from lumvak.core.sizing.totals import wanted_charge
 from lumvak.core.sizing.usable import Warmth
 
 
-@dataclass(frozen=True, slots=True)
-class WarmthFigures:
+class WarmthFigures(Struct, frozen=True):
     """How warm a pack gets, as figures."""
 
     warmth: Warmth

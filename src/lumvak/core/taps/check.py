@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.document.hand import Meter
@@ -24,8 +24,7 @@ READ_V, ALIKE_V = 0.02, 0.05
 LEAST_V, MOST_V = 1.0, 4.5
 
 
-@dataclass(frozen=True, eq=False)
-class TapCheck:
+class TapCheck(Struct, frozen=True, eq=False):
     """What the leads should read, and what they do.
 
     ``read`` maps a lead to what was read, NaN for nothing. In ``case`` what was not read yet is NaN

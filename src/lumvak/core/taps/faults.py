@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 from functools import cached_property, lru_cache
 from typing import Literal
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 Array = NDArray[np.float64]
@@ -32,8 +32,7 @@ REVERSED_TIMES = 2.2
 APART_TIMES, LEAST_WEAK_V = 3.0, 0.01
 
 
-@dataclass(frozen=True, slots=True)
-class Fault:
+class Fault(Struct, frozen=True):
     """One thing that is wrong: its name, leads from 0 and groups from 1 that it is about.
 
     Of leads that are shifted the first is named, and of a doubled one the lead, then the joint it
@@ -47,8 +46,7 @@ class Fault:
     up: bool = False
 
 
-@dataclass(frozen=True, eq=False)
-class Singles:
+class Singles(Struct, frozen=True, eq=False, dict=True):
     """All single faults of the leads, ``right`` first: where each lead sits, (m, n + 1).
 
     ``moves`` (m, n + 1) is which leads are not on their own joint, ``far`` (m,) whether that may be

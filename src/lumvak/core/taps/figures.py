@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from lumvak.core.conductors.melting import onderdonk_s
 from lumvak.core.conductors.strip_and_wire import wire_ohm_per_m
@@ -11,8 +11,7 @@ from lumvak.core.figures.figure import Figure, computed, typed
 from lumvak.core.taps.routes import Taps
 
 
-@dataclass(frozen=True, slots=True)
-class TapFigures:
+class TapFigures(Struct, frozen=True):
     """The balance leads as figures: their ``length``, a fault of the outer two, when they melt."""
 
     fault: Figure

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from lumvak.core.catalogue.boards import Board
 from lumvak.core.document.hand import Meter
@@ -21,8 +22,7 @@ from lumvak.core.units import say, say_about
 STAGE = "taps"
 
 
-@dataclass(frozen=True, eq=False)
-class BalanceTopic:
+class BalanceTopic(Struct, frozen=True, eq=False):
     """The balance leads with what was read on them; they add no link to the path."""
 
     check: TapCheck

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from itertools import pairwise
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.arrangement.layout import FACE_A, FACE_B, Layout
@@ -22,8 +22,7 @@ ORDER = "Main minus first, then the balance plug, then main plus."
 SIDES = {FACE_A: "side A", FACE_B: "side B"}
 
 
-@dataclass(frozen=True, eq=False)
-class TapGuide:
+class TapGuide(Struct, frozen=True, eq=False):
     """One balance lead: ``number`` from 0 at the most negative joint.
 
     ``place`` names its terminal, ``side`` the side of the pack, ``route_mm`` the corners of its way

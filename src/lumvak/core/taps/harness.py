@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from itertools import pairwise
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.arrangement.layout import Layout
@@ -20,8 +20,7 @@ Array = NDArray[np.float64]
 NEAR_PITCHES = 1.6
 
 
-@dataclass(frozen=True, slots=True)
-class Wire:
+class Wire(Struct, frozen=True):
     """A wire of the harness: ``number`` from 1, from a joint to a ``pin`` of a ``plug`` of a brick.
 
     ``board_pin`` is where the adapter takes it; empty where the neighbour's wire serves that joint,
@@ -41,8 +40,7 @@ class Wire:
     board_plug: int
 
 
-@dataclass(frozen=True, slots=True)
-class Module:
+class Module(Struct, frozen=True):
     """A brick: its ``name``, first and last joint, how many ``plugs``, and where it lies in mm.
 
     ``box_mm`` is x and y of a corner, length and width.
@@ -55,16 +53,14 @@ class Module:
     box_mm: tuple[float, float, float, float]
 
 
-@dataclass(frozen=True, slots=True)
-class Sensor:
+class Sensor(Struct, frozen=True):
     """Where a temperature sensor goes: the name of the cell, and why."""
 
     cell: str
     why: str
 
 
-@dataclass(frozen=True, eq=False)
-class Harness:
+class Harness(Struct, frozen=True, eq=False):
     """Bricks, wires and sensors; ``area_mm2`` is the section of every wire."""
 
     modules: tuple[Module, ...]

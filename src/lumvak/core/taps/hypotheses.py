@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, replace
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 from numpy.typing import NDArray
 
 from lumvak.core.taps.faults import OPEN, Fault, Joints, Name, Singles, group_kinds
@@ -33,8 +34,7 @@ Array = NDArray[np.float64]
 REMAINS = 0.002
 
 
-@dataclass(frozen=True, eq=False)
-class Hypothesis:
+class Hypothesis(Struct, frozen=True, eq=False):
     """A harness that explains the readings: what is wrong, where each lead sits, (n + 1,).
 
     ``lack`` is how many V groups are under what they should be, as (group from 1, V, within V).

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from lumvak.core.taps.readings import Case
 from lumvak.core.units import say
@@ -13,8 +14,7 @@ from lumvak.core.units import say
 NEAR, MILLIVOLTS = 0.35, 100.0
 
 
-@dataclass(frozen=True, slots=True)
-class Misread:
+class Misread(Struct, frozen=True):
     """What is wrong with the reading of a lead, and what was meant; ``None`` where nobody knows."""
 
     lead: int

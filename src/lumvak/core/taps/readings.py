@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.taps.faults import OPEN, Joints
@@ -24,8 +24,7 @@ STEPS = 12
 LEAST_PROOF_V = 0.5
 
 
-@dataclass(frozen=True, slots=True)
-class TapMeter:
+class TapMeter(Struct, frozen=True):
     """The builder's meter: within a share of the reading and so many digits of ``resolution_v``."""
 
     percent: float = 0.005
@@ -41,8 +40,7 @@ class TapMeter:
         return np.asarray((self.percent * np.abs(volts) + self.digits_v()) / (1.0 - self.percent))
 
 
-@dataclass(frozen=True, slots=True)
-class Between:
+class Between(Struct, frozen=True):
     """A reading between two places: leads from 0, the pack's poles, joints from JOINT; in V."""
 
     start: int
@@ -50,8 +48,7 @@ class Between:
     volts: float
 
 
-@dataclass(frozen=True, eq=False)
-class Case:
+class Case(Struct, frozen=True, eq=False, dict=True):
     """What was read: ``groups`` as they should be in V, (n,); running totals, (n + 1,).
 
     A total is NaN where the lead read nothing. ``more`` are readings between leads. ``apart_v`` is
@@ -98,8 +95,7 @@ class Case:
         return np.asarray(np.abs(self.totals[:, None] - self.level) <= within)
 
 
-@dataclass(frozen=True, eq=False)
-class Rows:
+class Rows(Struct, frozen=True, eq=False):
     """Readings as arrays, (r,): volts, between which ends, and whether it is a running total."""
 
     read: Array
@@ -108,8 +104,7 @@ class Rows:
     total: Flags
 
 
-@dataclass(frozen=True, eq=False)
-class Wired:
+class Wired(Struct, frozen=True, eq=False):
     """Harnesses that are thought of, m of them, as what they would read (m, r).
 
     ``within`` is how far each reading may be off by itself, ``fixed`` once the gain of the meter is

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.arrangement.layout import Barriers, Layout
@@ -23,8 +23,7 @@ LEAST_REACH_MM = 200.0
 Corners = tuple[tuple[float, float], ...]
 
 
-@dataclass(frozen=True, eq=False)
-class Taps:
+class Taps(Struct, frozen=True, eq=False):
     """The balance leads, from level 0 upwards: the ``terminal`` of each and its ``length_mm``.
 
     Arrays of length series + 1. ``board_mm`` is where all end, (3,). ``ways`` are those of the

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
+from msgspec import Struct
 
 from lumvak.core.units import say
 
@@ -15,8 +15,7 @@ Kind = Literal["fine", "calibration", "lead", "group", "several"]
 ALIKE_V, OPPOSITE = 0.015, 0.25
 
 
-@dataclass(frozen=True, slots=True)
-class Shown:
+class Shown(Struct, frozen=True):
     """What explains numbers on a display: the lead from 0, or the group from 1, and what to do."""
 
     kind: Kind

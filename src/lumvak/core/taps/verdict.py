@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.taps.faults import WEAK_V, Fault, Name, singles_of
@@ -28,8 +28,7 @@ SURER = 1.2
 MOST_WEIGHED = 60
 
 
-@dataclass(frozen=True, slots=True)
-class Next:
+class Next(Struct, frozen=True):
     """The reading that tells most of what remains apart: between which ends, and what it decides.
 
     ``expects`` is what each of those would read in V, NaN where the lead sits on nothing.
@@ -41,8 +40,7 @@ class Next:
     expects: tuple[float, ...]
 
 
-@dataclass(frozen=True, slots=True)
-class GroupTold:
+class GroupTold(Struct, frozen=True):
     """A group from 1: what it lacks of what it should have by the readings, in V, and by how much
     one may lack and still not be told by them.
     """
@@ -57,8 +55,7 @@ class GroupTold:
         return self.least_told_v <= WEAK_V
 
 
-@dataclass(frozen=True, eq=False)
-class TapVerdict:
+class TapVerdict(Struct, frozen=True, eq=False):
     """What remains, the likeliest first; of the leads and of the groups what that comes to.
 
     ``leads`` are right only where no other harness remains and lead 0 is proven; the plug may go in

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.catalogue.cells import Cell
@@ -23,8 +23,7 @@ DRIFT_V, USUAL_V = 0.005, 3.7
 LEAST_SPAN_V = 0.3
 
 
-@dataclass(frozen=True, slots=True)
-class Correction:
+class Correction(Struct, frozen=True):
     """What a module shows brought to what is true: shown × ``gain`` + ``offset_v``.
 
     ``drift_v`` is how far it is off from its calibration before, at a usual voltage.
@@ -39,8 +38,7 @@ class Correction:
     drift_v: float | None
 
 
-@dataclass(frozen=True, eq=False)
-class Seen:
+class Seen(Struct, frozen=True, eq=False):
     """One set of group voltages, corrected: ``volts`` (n,)."""
 
     when: str
@@ -67,8 +65,7 @@ class Seen:
         return int(np.argmin(self.volts)) + 1
 
 
-@dataclass(frozen=True, eq=False)
-class WatchTopic:
+class WatchTopic(Struct, frozen=True, eq=False):
     """Group voltages as a topic: sets that fit the pack, corrections, what there is to notice."""
 
     seen: tuple[Seen, ...] = ()

@@ -5,12 +5,12 @@ from __future__ import annotations
 import io
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from importlib import resources
 from textwrap import wrap
 from typing import Any
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.making.template import Shape, SideDrawing
@@ -39,8 +39,7 @@ HOW_TO_LAY = {
 MARKS_SAID = "Numbers are those of the cut list; each × is a weld, each circle in a bar a hole."
 
 
-@dataclass(frozen=True, slots=True)
-class Tiling:
+class Tiling(Struct, frozen=True):
     """How a side falls on pages: page size in mm, tiles across and down, what one page shows."""
 
     page_mm: tuple[float, float]

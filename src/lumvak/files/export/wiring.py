@@ -5,12 +5,12 @@ from __future__ import annotations
 import csv
 import io
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
 from itertools import pairwise
 from textwrap import wrap
 from xml.sax.saxutils import escape
 
 import numpy as np
+from msgspec import Struct
 
 from lumvak.core.arrangement.layout import FACE_A, FACE_B, FACE_NAMES, Layout
 from lumvak.core.evaluation import Evaluation, guides_in_hand, harness_in_hand
@@ -42,8 +42,7 @@ CSV_HEADS = (
 )  # fmt: skip
 
 
-@dataclass(frozen=True, slots=True)
-class Mark:
+class Mark(Struct, frozen=True):
     """A text, a circle or a line of a block, in mm from its left and top."""
 
     points: tuple[tuple[float, float], ...]
@@ -54,8 +53,7 @@ class Mark:
     middle: bool = False
 
 
-@dataclass(frozen=True, slots=True)
-class Block:
+class Block(Struct, frozen=True):
     """What is kept together on a page: how high it is, and its marks."""
 
     height_mm: float

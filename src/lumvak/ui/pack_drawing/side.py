@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field, fields
 from typing import Any
 
 import numpy as np
+from msgspec import Struct, field
 from numpy.typing import NDArray
 from PyQt6.QtCore import QPointF, QRectF
 from shapely.geometry.base import BaseGeometry
@@ -37,8 +37,7 @@ def _alike(one: Any, two: Any) -> bool:
     return False
 
 
-@dataclass(frozen=True, slots=True)
-class DrawnPart:
+class DrawnPart(Struct, frozen=True):
     """A part in the room: its name and rectangle in mm, and whether it lies over the cells."""
 
     name: str
@@ -53,8 +52,7 @@ class DrawnPart:
         return inside and (not self.over or depth <= rim_mm)
 
 
-@dataclass(frozen=True, eq=False)
-class Drawn:
+class Drawn(Struct, frozen=True, eq=False):
     """What a pack view shows of one side.
 
     ``strength`` (M,) are shares of the strongest piece, 0 to 1, or ``None`` where strips are drawn
@@ -94,8 +92,8 @@ class Drawn:
     def looks_like(self, other: Drawn, but: frozenset[str] = frozenset()) -> bool:
         """Whether another shows the same, however it was made, ``but`` for some fields."""
         return all(
-            _alike(getattr(self, item.name), getattr(other, item.name))
-            for item in fields(self) if item.name not in but
+            _alike(getattr(self, name), getattr(other, name))
+            for name in self.__struct_fields__ if name not in but
         )  # fmt: skip
 
     @property
@@ -160,8 +158,7 @@ def kept_free_of(arrangement: Arrangement) -> tuple[DrawnPart, ...]:
     )
 
 
-@dataclass(frozen=True, slots=True)
-class Spread:
+class Spread(Struct, frozen=True):
     """Where millimetres lie on a view; side B is mirrored, as the pack is turned over."""
 
     bounds: QRectF

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from itertools import pairwise
 
+from msgspec import Struct
 from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QHelpEvent,
@@ -38,8 +38,7 @@ PARTED = 8
 WIDE, STRIP = 190, 40
 
 
-@dataclass(frozen=True, slots=True)
-class Entry:
+class Entry(Struct, frozen=True):
     """One stage as the build line shows it.
 
     ``severity`` is “none” where it does not apply, “to do” where nothing was entered yet.
@@ -52,8 +51,7 @@ class Entry:
     part: str
 
 
-@dataclass(frozen=True, slots=True)
-class Laid:
+class Laid(Struct, frozen=True):
     """Where entries lie from the top, and headings, with the height of it all, in px.
 
     ``answers`` tells whether every entry shows its answer, or the open one alone.

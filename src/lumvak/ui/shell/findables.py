@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass
 from functools import partial
 from typing import Any
 
+from msgspec import Struct
 from pydantic import BaseModel
 from PyQt6.QtGui import QAction, QKeySequence
 from PyQt6.QtWidgets import QWidget
@@ -27,8 +27,7 @@ HOMES = {
 }  # fmt: skip
 
 
-@dataclass(frozen=True, slots=True)
-class Ways:
+class Ways(Struct, frozen=True):
     """How the window is moved about: to a stage's first field, or to its page."""
 
     go_to: Callable[[str], None]

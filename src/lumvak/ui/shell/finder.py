@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 
+from msgspec import Struct
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QWidget
@@ -23,8 +23,7 @@ COLUMNS = (
 )
 
 
-@dataclass(frozen=True, slots=True)
-class Findable:
+class Findable(Struct, frozen=True):
     """Something to go to or to do: its name, what it is, its value or keys."""
 
     name: str

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from functools import partial
 from pathlib import Path
 
+from msgspec import Struct
 from PyQt6.QtGui import QAction, QKeySequence, QShortcut
 from PyQt6.QtWidgets import QMainWindow, QMenu
 
@@ -15,8 +15,7 @@ from lumvak.ui.widgets.words import tip
 Do = Callable[[], object]
 
 
-@dataclass(frozen=True, slots=True)
-class Entry:
+class Entry(Struct, frozen=True):
     """A line of a menu: its text, what it does, its keys.
 
     ``found_as`` is how it is called where it is found without its menu.
@@ -28,8 +27,7 @@ class Entry:
     found_as: str = ""
 
 
-@dataclass(frozen=True, slots=True)
-class Below:
+class Below(Struct, frozen=True):
     """A menu within a menu; ``fill`` is called with it each time it is opened, if given."""
 
     title: str

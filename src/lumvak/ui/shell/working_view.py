@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
+from msgspec import Struct
 from PyQt6.QtCore import QModelIndex, QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPolygonF, QResizeEvent
 from PyQt6.QtWidgets import (
@@ -35,8 +34,7 @@ def precise(figure: Figure) -> str:
     return f"{digits(shown(value, unit) * scale, '.6g')} {said}".rstrip()
 
 
-@dataclass(frozen=True, slots=True)
-class _Node:
+class _Node(Struct, frozen=True):
     """A figure with its texts: the value, its name, and below them rule and source."""
 
     figure: Figure

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from lumvak.core.evaluation import Evaluation
 from lumvak.ui.session import Session
@@ -29,8 +30,7 @@ def _always(_: Evaluation) -> bool:
     return True
 
 
-@dataclass(frozen=True, slots=True)
-class Stage:
+class Stage(Struct, frozen=True):
     """One stage: its name, its answer in one line, and its page, made when it is first opened.
 
     ``key`` is also what findings and links call it, and the page of the handbook. ``asks`` are the

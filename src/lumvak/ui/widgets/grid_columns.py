@@ -3,16 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
 from typing import Any
+
+from msgspec import Struct
 
 from lumvak.core.units import COUNT, Kind, QuantityError, parse, spell
 
 Record = dict[str, Any]
 
 
-@dataclass(frozen=True, slots=True)
-class GridColumn:
+class GridColumn(Struct, frozen=True):
     """A column: its head, the field it edits, and how a text becomes a value and back.
 
     ``read`` takes the text and the record of the row, raises QuantityError; ``words`` are the

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, field
 from typing import Any, overload
 
+from msgspec import Struct, field
 
-@dataclass(frozen=True, slots=True)
-class Column:
+
+class Column(Struct, frozen=True):
     """A column: its head, whether its text stands left, and how much width it wants.
 
     ``sample`` is a text that there is always room for; a text of a column that ``wraps`` goes on
@@ -23,8 +23,7 @@ class Column:
     wraps: bool = False
 
 
-@dataclass(frozen=True, slots=True)
-class Row:
+class Row(Struct, frozen=True):
     """A row: its texts, what it stands for, and how it is shown.
 
     ``marks`` gives cells a colour role by column; ``span`` joins all cells from that column on

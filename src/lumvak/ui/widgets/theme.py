@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from importlib import resources
 from typing import Any, Literal
 
 import numpy as np
+from msgspec import Struct
 from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette
 from PyQt6.QtWidgets import QApplication
 
@@ -27,8 +27,7 @@ TABLE_FAMILY = "Barlow Semi Condensed"
 SIZES = {"title": 22, "section": 17, "stage": 15, "table": 14, "note": 13}
 
 
-@dataclass(frozen=True, slots=True)
-class Colours:
+class Colours(Struct, frozen=True):
     """One sheet's colours by role."""
 
     paper: str

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
+from msgspec import Struct
 from PyQt6 import sip
 from PyQt6.QtCore import QEvent, QObject, QRect, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QPainter, QPaintEvent, QPen, QPixmap
@@ -19,8 +19,7 @@ from lumvak.ui.widgets.theme import THEME
 POINTS = 12
 
 
-@dataclass(frozen=True, slots=True)
-class Told:
+class Told(Struct, frozen=True):
     """A drawing in words: its name, the heads of its columns, and its rows."""
 
     name: str

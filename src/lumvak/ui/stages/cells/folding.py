@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Collection, Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 
-@dataclass(frozen=True, slots=True)
-class Fold:
+class Fold(Struct, frozen=True):
     """A row to show: the place of the option, and how many of its cell it stands for besides.
 
     ``more`` is 0 where it stands for none; ``open`` where these are shown after it.

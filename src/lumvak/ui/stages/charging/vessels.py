@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
+from msgspec import Struct
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QBrush,
@@ -30,8 +29,7 @@ NARROW, GAP_SHARE = 22.0, 0.28
 FOOT = 38.0
 
 
-@dataclass(frozen=True, slots=True)
-class Place:
+class Place(Struct, frozen=True):
     """Where a vessel is drawn: its outline, and how many px an Ah is high."""
 
     rect: QRectF

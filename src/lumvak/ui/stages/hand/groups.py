@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass, field
 from typing import Any
 
 import numpy as np
+from msgspec import Struct, field
 from PyQt6.QtWidgets import QProgressBar, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from lumvak.core.arrangement.layout import FACE_A, FACE_B
@@ -73,8 +73,7 @@ PROMISES = {
 }
 
 
-@dataclass(frozen=True, eq=False)
-class Found:
+class Found(Struct, frozen=True, eq=False):
     """What was dealt: the groups by number, the spares, and all methods where there are any."""
 
     groups: list[list[int]]

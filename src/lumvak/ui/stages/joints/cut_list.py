@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
+from msgspec import Struct
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
@@ -42,8 +41,7 @@ ROLES = {"group": "within groups", "series": "series joints", "plate": "plates o
          "bridge": "over windows"}  # fmt: skip
 
 
-@dataclass(frozen=True, slots=True)
-class ShownPieces:
+class ShownPieces(Struct, frozen=True):
     """Pieces that are marked, that are not laid yet, and cells covered on side A and side B."""
 
     marked: frozenset[int] = frozenset()

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from lumvak.core.conductors.lead_wire import WireOption, wire_options
 from lumvak.core.document.power import NONE
@@ -61,8 +61,7 @@ HEADS: dict[str, tuple[tuple[str, str], ...]] = {
 }  # fmt: skip
 
 
-@dataclass(frozen=True, slots=True)
-class Line:
+class Line(Struct, frozen=True):
     """One place as a line: what is in it, what it carries, and what there is to say.
 
     ``about`` are the figures that are spoken of.
