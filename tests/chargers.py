@@ -50,7 +50,7 @@ def pack_of(catalogue: Catalogue, draw: np.random.Generator) -> ChargeSetting:
     near = [board for board in catalogue.boards.values()
             if board.family == chemistry.family and board.kind == "full"]  # fmt: skip
     board: Board = min(near, key=lambda item: abs(item.series - series))
-    board = board.model_copy(update={"series": series, "switch_v": None})
+    board = replace(board, series=series, switch_v=None)
     seen = behaviour_of(cell, chemistry)
     ceiling = cell.voltage_full_v
     if draw.random() < 0.3:
@@ -87,9 +87,9 @@ def varied(setting: ChargeSetting, draw: np.random.Generator) -> ChargeSetting:
     if way == 0:
         board = None
     elif way == 1:
-        board = board.model_copy(update={"kind": "balancer"})
+        board = replace(board, kind="balancer")
     elif way == 2:
-        board = board.model_copy(update={"over_voltage_v": 1.06 * setting.cell.voltage_full_v})
+        board = replace(board, over_voltage_v=1.06 * setting.cell.voltage_full_v)
     celsius = float(draw.choice([25.0, 25.0, 10.0, -10.0, 52.0]))
     senses = board is not None and bool(draw.random() < 0.7)
     return replace(setting, board=board, celsius=celsius, senses=senses)
@@ -98,11 +98,9 @@ def varied(setting: ChargeSetting, draw: np.random.Generator) -> ChargeSetting:
 def any_charger(setting: ChargeSetting, draw: np.random.Generator) -> Charger:
     """A charger with all that can be said of one, near the right volts or far from them."""
     made = charger_of(setting, draw)
-    return made.model_copy(update={
-        "equalise": str(draw.choice(["unknown", "off", "on"])),
-        "compensates": str(draw.choice(["unknown", "off", "on"])),
-        "limited": bool(draw.random() < 0.8),
-    })  # fmt: skip
+    return replace(made, equalise=str(draw.choice(["unknown", "off", "on"])),
+        compensates=str(draw.choice(["unknown", "off", "on"])),
+        limited=bool(draw.random() < 0.8))  # fmt: skip
 
 
 def most_v(setting: ChargeSetting, charger: Charger) -> float:
@@ -174,7 +172,7 @@ def charger_of(setting: ChargeSetting, draw: np.random.Generator) -> Charger:
     volts = setting.volts.number * (1.0 + off)
     amps = min(setting.by_cells.number, 20.0) * float(draw.uniform(0.05, 1.2))
     open_v = volts * float(draw.uniform(1.0, 2.6)) if draw.random() < 0.2 else None
-    return Charger.model_construct(
+    return Charger(
         id="one", name="one", kind=kind, volts=volts, amps=max(amps, 0.05), open_v=open_v,
         equalise="off",
     )  # fmt: skip

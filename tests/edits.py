@@ -3,16 +3,16 @@
 from __future__ import annotations
 
 import random
-import typing
 from collections.abc import Iterator
-from typing import Any, Literal
+from typing import Any
 
-from pydantic.fields import FieldInfo
+from msgspec import Struct, inspect
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.edit import ProjectError, with_values
 from lumvak.core.document.project import Project
-from lumvak.core.record import Document
+from lumvak.core.fields import Field
+from lumvak.core.fields import fields_of as fields_of_record
 
 # Where a range of the schema says little about what people type.
 LIKELY = {
@@ -34,15 +34,14 @@ LIKELY = {
 }
 
 
-def fields_of(record: type[Document] = Project, way: str = "") -> Iterator[tuple[str, FieldInfo]]:
+def fields_of(record: type[Struct] = Project, way: str = "") -> Iterator[tuple[str, Field]]:
     """Every field of the project that holds a plain value, by dotted path."""
-    for name, info in record.model_fields.items():
-        kind = info.annotation
-        if isinstance(kind, type) and issubclass(kind, Document):
+    for name, field in fields_of_record(record).items():
+        if isinstance(field.accepts, inspect.StructType):
             if name != "parts":
-                yield from fields_of(kind, f"{way}{name}.")
+                yield from fields_of(field.accepts.cls, f"{way}{name}.")
         elif name not in ("format", "version"):
-            yield way + name, info
+            yield way + name, field
 
 
 def parts_of(catalogue: Catalogue) -> dict[str, list[str]]:
@@ -66,23 +65,23 @@ def parts_of(catalogue: Catalogue) -> dict[str, list[str]]:
     }
 
 
-def value_for(path: str, info: FieldInfo, now: Any, parts: dict[str, list[str]],
+def value_for(path: str, field: Field, now: Any, parts: dict[str, list[str]],
               draw: random.Random) -> Any:  # fmt: skip
     """A value that a field may take; raises KeyError where none is drawn for it."""
-    kinds = typing.get_args(info.annotation) or (info.annotation,)
-    if type(None) in kinds and draw.random() < 0.2:
+    kind = field.accepts
+    if field.optional and draw.random() < 0.2:
         return None
     if path in parts:
         return draw.choice(parts[path])
-    for kind in (info.annotation, *kinds):
-        if typing.get_origin(kind) is Literal:
-            return draw.choice(typing.get_args(kind))
-    if bool in kinds:
+    if isinstance(kind, inspect.LiteralType):
+        return draw.choice(kind.values)
+    if isinstance(kind, inspect.BoolType):
         return draw.random() < 0.5
-    low, high = LIKELY.get(path, _range(info, now))
-    if int in kinds:
+    if isinstance(kind, inspect.IntType):
+        low, high = LIKELY.get(path, _range(kind, now))
         return draw.randint(int(low), int(high))
-    if float in kinds:
+    if isinstance(kind, inspect.FloatType):
+        low, high = LIKELY.get(path, _range(kind, now))
         return round(draw.uniform(low, high), 3)
     if path in ("name", "note"):
         return f"pack {draw.randrange(1000)}"
@@ -94,12 +93,10 @@ def value_for(path: str, info: FieldInfo, now: Any, parts: dict[str, list[str]],
     raise KeyError(path)
 
 
-def _range(info: FieldInfo, now: Any) -> tuple[float, float]:
+def _range(kind: inspect.FloatType | inspect.IntType, now: Any) -> tuple[float, float]:
     """Around what is there, within what the schema takes."""
-    least = max((value for item in info.metadata for name in ("ge", "gt")
-                 if (value := getattr(item, name, None)) is not None), default=0.0)  # fmt: skip
-    most = min((value for item in info.metadata for name in ("le", "lt")
-                if (value := getattr(item, name, None)) is not None), default=1e4)  # fmt: skip
+    least = max((value for value in (kind.ge, kind.gt) if value is not None), default=0.0)
+    most = min((value for value in (kind.le, kind.lt) if value is not None), default=1e4)
     if isinstance(now, int | float) and now:
         return max(least, 0.4 * now), max(least, min(most, 2.5 * now))
     return least, max(least, min(most, 3.0 * least + 10.0))
@@ -109,12 +106,12 @@ def random_edit(project: Project, catalogue: Catalogue, draw: random.Random) -> 
     """One edit that is accepted: the path it changed, and the project after it."""
     known, parts = list(fields_of()), parts_of(catalogue)
     while True:
-        path, info = draw.choice(known)
+        path, field = draw.choice(known)
         now: Any = project
         for step in path.split("."):
             now = getattr(now, step)
         try:
-            fresh = with_values(project, {path: value_for(path, info, now, parts, draw)})
+            fresh = with_values(project, {path: value_for(path, field, now, parts, draw)})
         except (KeyError, ProjectError):
             continue
         series, parallel = fresh.pack.series or 1, fresh.pack.parallel or 1

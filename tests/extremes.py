@@ -9,7 +9,7 @@ from functools import cache
 from typing import Any
 
 import numpy as np
-from pydantic.fields import FieldInfo
+from msgspec import inspect
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.charging_in_hand import (
@@ -23,6 +23,7 @@ from lumvak.core.charging_in_hand import (
 from lumvak.core.document.edit import ProjectError, with_values
 from lumvak.core.document.project import Project
 from lumvak.core.evaluation import Evaluation
+from lumvak.core.fields import Field
 from tests.edits import fields_of, parts_of, value_for
 
 MOST_SET, MOST_CELLS = 5, 400
@@ -31,35 +32,34 @@ NEAR = (1e-12, 1e-9, 1e-6, 1e-3)
 
 
 @cache
-def _known() -> tuple[tuple[str, FieldInfo], ...]:
+def _known() -> tuple[tuple[str, Field], ...]:
     return tuple(fields_of())
 
 
-def _limits(info: FieldInfo) -> tuple[float, float]:
+def _limits(kind: inspect.FloatType | inspect.IntType) -> tuple[float, float]:
     """The least and the most that a field takes, just inside where the limit itself is out."""
     low, high = -1e6, 1e6
-    for item in info.metadata:
-        if (value := getattr(item, "ge", None)) is not None:
-            low = float(value)
-        if (value := getattr(item, "gt", None)) is not None:
-            low = math.nextafter(float(value), math.inf)
-        if (value := getattr(item, "le", None)) is not None:
-            high = float(value)
-        if (value := getattr(item, "lt", None)) is not None:
-            high = math.nextafter(float(value), -math.inf)
+    if kind.ge is not None:
+        low = float(kind.ge)
+    if kind.gt is not None:
+        low = math.nextafter(float(kind.gt), math.inf)
+    if kind.le is not None:
+        high = float(kind.le)
+    if kind.lt is not None:
+        high = math.nextafter(float(kind.lt), -math.inf)
     return low, high
 
 
-def _extreme(info: FieldInfo, draw: random.Random) -> Any:
+def _extreme(field: Field, draw: random.Random) -> Any:
     """A number near a limit of its field; raises KeyError where it takes none."""
-    kinds = typing.get_args(info.annotation) or (info.annotation,)
-    if not {float, int} & set(kinds):
+    kind = field.accepts
+    if not isinstance(kind, inspect.FloatType | inspect.IntType):
         raise KeyError
-    low, high = _limits(info)
+    low, high = _limits(kind)
     value = draw.choice(
         (low, *(low + step for step in NEAR), high, 0.999 * high, 0.5 * (low + high), 1.0, 0.0)
     )
-    return value if float in kinds else int(value)
+    return value if isinstance(kind, inspect.FloatType) else int(value)
 
 
 def random_document(seed: int, bases: typing.Sequence[Project], catalogue: Catalogue) -> Project:
@@ -67,15 +67,15 @@ def random_document(seed: int, bases: typing.Sequence[Project], catalogue: Catal
     draw = random.Random(seed)
     project, parts = draw.choice(bases), parts_of(catalogue)
     for _ in range(draw.randint(1, MOST_SET)):
-        path, info = draw.choice(_known())
+        path, field = draw.choice(_known())
         now: Any = project
         for step in path.split("."):
             now = getattr(now, step)
         try:
             try:
-                value = _extreme(info, draw)
+                value = _extreme(field, draw)
             except KeyError:
-                value = value_for(path, info, now, parts, draw)
+                value = value_for(path, field, now, parts, draw)
             fresh = with_values(project, {path: value})
         except (KeyError, ProjectError):
             continue

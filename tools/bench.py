@@ -17,6 +17,8 @@ from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
+from msgspec.structs import replace
+
 import lumvak
 
 if TYPE_CHECKING:
@@ -299,11 +301,11 @@ def ten_times(catalogue: Catalogue, times: int) -> Catalogue:
     bundles = [every]
     for turn in range(1, times):
         copied = {
-            name: tuple(part.model_copy(update={"id": f"{part.id}-{turn}"}) for part in parts)
+            name: tuple(replace(part, id=f"{part.id}-{turn}") for part in parts)
             for name, parts in every
             if name != "chemistries"
         }
-        bundles.append(Parts.model_construct(**copied, chemistries=every.chemistries))
+        bundles.append(Parts(**copied, chemistries=every.chemistries))
     return Catalogue(bundles)
 
 

@@ -22,6 +22,8 @@ from types import FrameType
 from typing import TYPE_CHECKING, Any
 from unittest.mock import patch
 
+from msgspec.structs import replace
+
 sys.path.insert(0, str(Path(__file__).parents[1]))
 
 from tests.by_schema import mutated, small, whole
@@ -141,10 +143,8 @@ def storm(actions: int, bases: list[Project], seed: int) -> None:
                 try:
                     if kind < 0.55:
                         cell = draw.choice(session.catalogue.cell_list)
-                        own = cell.model_copy(
-                            update={"id": f"own-{draw.randrange(5)}", "sample": False,
-                                    "price": round(draw.uniform(1.0, 9.0), 2)}
-                        )  # fmt: skip
+                        own = replace(cell, id=f"own-{draw.randrange(5)}", sample=False,
+                                    price=round(draw.uniform(1.0, 9.0), 2))  # fmt: skip
                         session.edit_own(merged(session.own, (own,)), "own")
                     else:
                         path, fresh = random_edit(session.project, session.catalogue, draw)

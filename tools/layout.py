@@ -16,6 +16,8 @@ import time
 from collections import Counter
 from pathlib import Path
 
+from msgspec.structs import replace
+
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent))
 
 import ezdxf
@@ -139,7 +141,7 @@ def _enough(project: Project, catalogue: Catalogue, seen: Evaluation) -> bool:
     ]
     bigger += [{"height_mm": float(tall)} for tall in HEIGHT.findall(short)]
     for change in bigger:
-        larger = project.arrangement.model_copy(update={"room": room.model_copy(update=change)})
+        larger = replace(project.arrangement, room=replace(room, **change))
         layout, wanted = seen.table.layout, project.arrangement
         holder = seen.catalogue.holders.get(wanted.holder or "")
         if not placed(

@@ -49,9 +49,7 @@ def curves(session: Any, stage: Any) -> None:
         points = np.stack((np.round(at, 2), volts), axis=1).tolist()
         made.append(curve_of(amps, celsius, [(ah, volts) for ah, volts in points]))
     name = "Bench sheet 21-48"
-    fresh = cell.model_copy(
-        update={"id": "bench-sheet-21-48", "name": name, "sample": False, "curves": tuple(made)}
-    )
+    fresh = replace(cell, id="bench-sheet-21-48", name=name, sample=False, curves=tuple(made))
     session.edit_own(merged(session.own, (fresh,)), name)
     stage.show_view("curves")
     stage.curves.show_sheet(fresh.id)

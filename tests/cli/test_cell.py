@@ -4,6 +4,7 @@ import json
 from pathlib import Path
 
 import pytest
+from msgspec.structs import replace
 
 from lumvak.cli.main import main
 from lumvak.core.catalogue.catalogue import Catalogue, PartsFile
@@ -16,7 +17,7 @@ def test_a_cell_with_curves_is_fitted_and_run(
 ) -> None:
     true = of(catalogue)
     sheet = with_sheet(catalogue.cells[MADE], true, cold=True)
-    mine = sheet.model_copy(update={"id": "mine", "name": "Mine", "sample": False})
+    mine = replace(sheet, id="mine", name="Mine", sample=False)
     path = tmp_path / "mine.json"
     path.write_text(parts_text(PartsFile(cells=(mine,))), encoding="utf-8")
     flags = ["cell", "mine", "--catalogue", str(path), "--at", "7.2 A", "--at", "4.8A:10C"]

@@ -70,7 +70,7 @@ def test_kinds_are_told_apart(
     [
         (("--charger", "58.8V"), "has no amps"), (("--charger", "58.8V:3A:gold"), "is no kind"),
         (("--charger", "x:3A"), "is not a voltage"),
-        (("--charger", "58.8V:0A"), "accepted: 0.001 or more"),
+        (("--charger", "58.8V:0A"), "accepted: 0.001 A or more"),
         (("--charger", "40V:3A"), "gives nothing"), (("--from", "120%"), "0 % to 99 %"),
         (("--from", "full"), "is not a share"),
     ],

@@ -12,6 +12,7 @@ from lumvak import __version__
 from lumvak.cli.main import main
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.evaluation import Evaluation
+from lumvak.core.fields import written
 from lumvak.core.sizing.counts import NEEDS
 from lumvak.core.units import say
 from tests.conftest import BARROW, TRIMMER
@@ -195,7 +196,7 @@ def test_bad_usage_exits_2_and_names_the_flag(
 def test_a_catalogue_of_ones_own_is_used(
     capsys: pytest.CaptureFixture[str], catalogue: Catalogue, tmp_path: Path
 ) -> None:
-    cell = json.loads(catalogue.cells["ostrel-21-40p"].model_dump_json(exclude_none=True))
+    cell = json.loads(written(catalogue.cells["ostrel-21-40p"]))
     cell.update({"id": "bench-cell", "name": "Bench cell", "price": 0.01})
     path = tmp_path / "own.json"
     path.write_text(json.dumps({"format": "lumvak-parts", "version": 1, "cells": [cell]}), "utf-8")

@@ -1,5 +1,7 @@
 """Cells in hand within the steps of an evaluation: worked again only where they changed."""
 
+from msgspec.structs import replace
+
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
@@ -28,8 +30,8 @@ def test_a_lot_is_held_against_what_it_is_said_to_be(roller: Project, catalogue:
     lot = roller.hand.lots[0]
     for name in ("ostrel-21-48", "marrow-18-26r"):
         said = with_values(
-            roller, {"hand.lots": (lot.model_copy(update={"cell": name, "capacity_a": None,
-                                                          "capacity_to_v": None}),)}
+            roller, {"hand.lots": (replace(lot, cell=name, capacity_a=None,
+                                                          capacity_to_v=None),)}
         )  # fmt: skip
         sheet = evaluate(said, catalogue).matched.lots[0].sheet
         assert sheet is not None

@@ -5,12 +5,13 @@ from typing import Any
 import pytest
 
 from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.fields import written
 from lumvak.files.catalogue_file import load_catalogue, own_parts_folder, read_parts
 from lumvak.files.problem import FileProblem
 
 
 def parts_text(catalogue: Catalogue, **changes: Any) -> str:
-    cell = json.loads(catalogue.cells["ostrel-21-48"].model_dump_json(exclude_none=True))
+    cell = json.loads(written(catalogue.cells["ostrel-21-48"]))
     cell.update({"id": "own-cell", "name": "My own cell", **changes})
     return json.dumps({"format": "lumvak-parts", "version": 1, "cells": [cell]})
 

@@ -6,6 +6,7 @@ import io
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from lumvak.core.catalogue.catalogue import Catalogue, PartsFile
 from lumvak.core.catalogue.cells import Cell
@@ -24,7 +25,7 @@ from lumvak.files.spreadsheet import RISKY
 
 
 def plain(cell: Cell) -> Cell:
-    return cell.model_copy(update={"sample": False})
+    return replace(cell, sample=False)
 
 
 def test_all_cells_round_trip_through_csv(catalogue: Catalogue) -> None:
@@ -84,10 +85,10 @@ def test_bad_tables_are_named_by_line_and_field(text: str, says: str) -> None:
 
 def test_own_cells_are_kept_and_found_again(catalogue: Catalogue) -> None:
     assert load_own().cells == ()
-    cell = plain(catalogue.cell_list[0]).model_copy(update={"id": "mine", "name": "Mine"})
+    cell = replace(plain(catalogue.cell_list[0]), id="mine", name="Mine")
     change_own(load_own(), merged(load_own(), (cell,)))
     assert load_own().cells == (cell,)
-    heavier = cell.model_copy(update={"mass_g": 99.0})
+    heavier = replace(cell, mass_g=99.0)
     change_own(load_own(), merged(load_own(), (heavier,)))
     assert load_own().cells == (heavier,)
     found, problems = load_catalogue()
@@ -100,7 +101,7 @@ def test_own_cells_are_kept_and_found_again(catalogue: Catalogue) -> None:
 
 def test_two_windows_that_change_own_parts_keep_both(catalogue: Catalogue) -> None:
     one, two, three = (
-        plain(cell).model_copy(update={"id": f"own-{place}"})
+        replace(plain(cell), id=f"own-{place}")
         for place, cell in enumerate(catalogue.cell_list[:3])
     )
     start = change_own(load_own(), merged(load_own(), (one,)))
@@ -109,8 +110,8 @@ def test_two_windows_that_change_own_parts_keep_both(catalogue: Catalogue) -> No
     kept = change_own(start, merged(start, (three,)))
     assert {cell.id for cell in kept.cells} == {one.id, two.id, three.id}
     assert load_own() == kept
-    heavier = one.model_copy(update={"mass_g": one.mass_g + 1.0})
-    gone = kept.model_copy(update={"cells": (one, two)})
+    heavier = replace(one, mass_g=one.mass_g + 1.0)
+    gone = replace(kept, cells=(one, two))
     change_own(kept, gone)
     last = change_own(kept, merged(kept, (heavier,)))
     assert {cell.id: cell.mass_g for cell in last.cells} == {
@@ -121,7 +122,7 @@ def test_two_windows_that_change_own_parts_keep_both(catalogue: Catalogue) -> No
 @given(st.data())
 def test_a_change_of_own_parts_is_taken_back_to_the_byte(data: st.DataObject) -> None:
     cells = [
-        cell.model_copy(update={"mass_g": mass})
+        replace(cell, mass_g=mass)
         for cell in load_catalogue()[0].cell_list[:5]
         for mass in (40.0, 50.0)
     ]

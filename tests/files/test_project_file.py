@@ -5,12 +5,14 @@ from typing import Any
 
 import jsonschema
 import pytest
+from msgspec.structs import replace
 
 from lumvak.core.catalogue.catalogue import Catalogue, Parts
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.need import Need, idle_in
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
+from lumvak.core.fields import written
 from lumvak.files.catalogue_file import built_in_parts, load_catalogue
 from lumvak.files.problem import FileProblem, file_name, write_atomically
 from lumvak.files.project_file import (
@@ -55,7 +57,7 @@ def test_the_schema_refuses_what_the_program_refuses() -> None:
 
 def test_built_in_parts_obey_the_schema() -> None:
     for parts in built_in_parts():
-        document = json.loads(parts.model_dump_json(exclude_none=True))
+        document = json.loads(written(parts))
         jsonschema.validate(document, schema_of("parts.schema.json"))
 
 
@@ -73,15 +75,12 @@ def test_a_project_opens_the_same_where_its_parts_are_unknown(
 ) -> None:
     elsewhere = Catalogue(
         [
-            catalogue.all_parts.model_copy(
-                update={
-                    "cells": tuple(
-                        cell for cell in catalogue.cell_list if cell.id != "ostrel-21-48"
-                    ),
-                    "conductors": tuple(
-                        part for part in catalogue.conductors.values() if part.id != "nickel-0.1x5"
-                    ),
-                }
+            replace(
+                catalogue.all_parts,
+                cells=tuple(cell for cell in catalogue.cell_list if cell.id != "ostrel-21-48"),
+                conductors=tuple(
+                    part for part in catalogue.conductors.values() if part.id != "nickel-0.1x5"
+                ),
             )
         ]
     )
@@ -228,7 +227,7 @@ def test_packs_kept_beside_travel_with_the_project(
     assert [cell["id"] for cell in stored["parts"]["cells"]] == ["ostrel-21-48", "tallin-p-105"]
     assert {item["id"] for item in stored["parts"]["chemistries"]} >= {"nmc-rich", "nmc"}
     # On a machine that has neither cell it opens all the same.
-    bare = Catalogue([catalogue.all_parts.model_copy(update={"cells": ()})])
+    bare = Catalogue([replace(catalogue.all_parts, cells=())])
     assert load_project(path, bare).pack.beside == kept.pack.beside
     stored["pack"]["beside"][0]["cell"] = "nobody"
     path.write_text(json.dumps(stored), "utf-8")
@@ -239,8 +238,8 @@ def test_packs_kept_beside_travel_with_the_project(
 def test_fresh_copies_follow_the_builders_own_cells(barrow: Project, catalogue: Catalogue) -> None:
     full = with_copies(barrow, catalogue)
     (cell,) = full.parts.cells
-    curve = catalogue.chemistries["nmc"].model_copy(update={"id": "own-x"})
-    heavier = cell.model_copy(update={"mass_g": 80.0, "chemistry": "own-x"})
+    curve = replace(catalogue.chemistries["nmc"], id="own-x")
+    heavier = replace(cell, mass_g=80.0, chemistry="own-x")
     own = Parts(cells=(heavier,), chemistries=(curve,))
     fresh = with_fresh_copies(full, own)
     assert fresh.parts.cells == (heavier,)

@@ -7,6 +7,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from msgspec.structs import replace
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.edit import with_values
@@ -126,7 +127,7 @@ def test_a_save(
 @pytest.mark.parametrize("error", [OSError(28, "No space left on device"), Killed()])
 def test_a_change_of_own_parts(catalogue: Catalogue, error: BaseException) -> None:
     one, two = (
-        cell.model_copy(update={"id": f"own-{place}", "sample": False})
+        replace(cell, id=f"own-{place}", sample=False)
         for place, cell in enumerate(catalogue.cell_list[:2])
     )
     empty = load_own()

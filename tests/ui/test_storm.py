@@ -1,6 +1,7 @@
 """Random actions in the window; the long form is ./bench faults."""
 
 import pytest
+from msgspec.structs import replace
 
 from lumvak.core.document.project import Project
 from lumvak.core.sizing.options import Had
@@ -20,7 +21,7 @@ def test_a_step_that_is_not_undone_is_found(
     take = Session.take
 
     def careless(session: Session, project: Project, had: Had | None = None) -> None:
-        renamed = project.model_copy(update={"note": project.note + "."})
+        renamed = replace(project, note=project.note + ".")
         take(session, renamed, had)
 
     monkeypatch.setattr(Session, "take", careless)

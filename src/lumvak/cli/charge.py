@@ -6,8 +6,6 @@ from collections.abc import Sequence
 from pathlib import Path
 from typing import Any, get_args
 
-from pydantic import ValidationError
-
 from lumvak.cli.batch import run_batch, usual_options
 from lumvak.cli.evaluate import read_evaluation
 from lumvak.cli.table import json_text, table
@@ -16,8 +14,8 @@ from lumvak.core.catalogue.chargers import Charger, ChargerKind
 from lumvak.core.charging.to_full import ENDED_WORDS, Charge
 from lumvak.core.charging.verdict import verdict_on
 from lumvak.core.charging_in_hand import charge_in_hand, log_in_hand, why_not_begun
-from lumvak.core.document.edit import sentences
 from lumvak.core.evaluation import Evaluation
+from lumvak.core.fields import NotAccepted, made
 from lumvak.core.units import (
     CURRENT,
     FRACTION,
@@ -59,14 +57,14 @@ def charger_of(text: str) -> Charger:
         raise ChargeError(f"charger: “{text[:40]}” has no amps; accepted: such as 54.6V:2A:cccv")
     more = dict(_more(item) for item in rest)
     try:
-        return Charger(
-            id="asked", name="asked for", kind=kind, volts=parse(volts, VOLTAGE),
-            amps=parse(amps, CURRENT), **more,
-        )  # fmt: skip
+        return made(Charger, {
+            "id": "asked", "name": "asked for", "kind": kind, "volts": parse(volts, VOLTAGE),
+            "amps": parse(amps, CURRENT), **more,
+        })  # fmt: skip
     except QuantityError as problem:
         raise ChargeError(f"charger: {problem}") from problem
-    except ValidationError as problem:
-        raise ChargeError(f"charger: “{text[:40]}”: {sentences(problem)[0]}") from problem
+    except NotAccepted as problem:
+        raise ChargeError(f"charger: “{text[:40]}”: {problem.wrongs[0].sentence}") from problem
 
 
 def _more(text: str) -> tuple[str, Any]:

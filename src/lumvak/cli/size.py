@@ -8,6 +8,8 @@ from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
 
+from msgspec.structs import asdict, replace
+
 from lumvak.cli.spelled import (
     count_of,
     duty_of,
@@ -162,7 +164,7 @@ def project_of(chosen: argparse.Namespace) -> Project:
     }
     if chosen.duty is not None:
         given["need.duty_unit"] = chosen.duty[0]
-        given["need.duty"] = tuple(step.model_dump() for step in chosen.duty[1])
+        given["need.duty"] = tuple(asdict(step) for step in chosen.duty[1])
     if chosen.peak is not None:
         given["need.peak_current_a"], given["need.peak_duration_s"] = chosen.peak
     if chosen.charger is not None:
@@ -289,14 +291,13 @@ def _known(
 def _of_option(
     project: Project, catalogue: Catalogue, options: Options, place: int, steps: Steps
 ) -> Evaluation:
-    pack = project.pack.model_copy(
-        update={
-            "cell": options.cell(place).id,
-            "series": int(options.series[place]),
-            "parallel": int(options.parallel[place]),
-        }
+    pack = replace(
+        project.pack,
+        cell=options.cell(place).id,
+        series=int(options.series[place]),
+        parallel=int(options.parallel[place]),
     )
-    taken = project.model_copy(update={"pack": pack})
+    taken = replace(project, pack=pack)
     return evaluate(taken, catalogue, found=options, steps=steps)
 
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from msgspec.structs import replace
+
 from lumvak.core.charging.groups_now import Usual, groups_now, month_loss_a
 from lumvak.core.charging.topic import ChargingTopic, charge_setting, charge_way, charging_topic
 from lumvak.core.document.charging import ChargeLog, Charging
@@ -19,7 +21,7 @@ NO_LOG = ChargeLog()
 
 def but_the_log(charging: Charging) -> Charging:
     """Charging without what was read: a reading more changes nothing of how a pack is charged."""
-    return charging.model_copy(update={"log": NO_LOG})
+    return replace(charging, log=NO_LOG)
 
 
 def charging_of(

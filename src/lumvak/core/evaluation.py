@@ -7,6 +7,7 @@ from collections.abc import Mapping, Sequence
 
 import numpy as np
 from msgspec import Struct
+from msgspec.structs import replace
 
 from lumvak.core.arrangement.figures import LayoutFigures
 from lumvak.core.arrangement.layout import Barriers
@@ -183,7 +184,7 @@ def taps_as_read(seen: Evaluation, readings: Sequence[float]) -> TapCheck:
         TapTotal(lead=lead, volts=None if math.isnan(volts) else volts)
         for lead, volts in enumerate(readings)
     )
-    leads = seen.project.balance_leads.model_copy(update={"totals": totals, "more": ()})
+    leads = replace(seen.project.balance_leads, totals=totals, more=())
     shown = seen.watched.seen[-1].volts.tolist() if seen.watched.seen else ()
     return check_of(
         leads, seen.matched.groups, float(seen.hand.behaviour.rest(np.array(0.5))),

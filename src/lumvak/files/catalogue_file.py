@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
+import contextlib
 import json
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from functools import lru_cache
 from importlib import resources
 from pathlib import Path
+from typing import Any
 
 import platformdirs
-from pydantic import ValidationError
+from msgspec.structs import replace
 
 from lumvak.core.catalogue.catalogue import (
     PARTS_FORMAT,
@@ -18,7 +20,7 @@ from lumvak.core.catalogue.catalogue import (
     PartsFile,
     UnknownPart,
 )
-from lumvak.core.document.edit import sentences
+from lumvak.core.fields import NotAccepted, Wrong, read
 from lumvak.files.problem import FileProblem, check_header, read_text
 
 BUILT_IN = (
@@ -40,38 +42,27 @@ def read_parts(text: str, where: str) -> PartsFile:
     """Parse a catalogue file; raises FileProblem naming ``where`` and the line or field."""
     check_header(text, where, PARTS_FORMAT, PARTS_VERSION)
     try:
-        return PartsFile.model_validate_json(text)
-    except ValidationError as error:
-        raise FileProblem(f"{where}: {_named(text, _placed(error))}") from error
+        return read(PartsFile, text)
+    except NotAccepted as error:
+        raise FileProblem(f"{where}: {_placed(error.wrongs[0], json.loads(text))}") from error
 
 
-def _placed(error: ValidationError) -> str:
-    """The first thing wrong, with where it is at its head even where a rule names its field."""
-    sentence = sentences(error)[0]
-    path = ".".join(str(step) for step in error.errors()[0]["loc"])
-    return sentence if not path or path in sentence else f"{path}: {sentence}"
-
-
-def _named(text: str, sentence: str) -> str:
-    """Replace ``cells.3.`` at the head of a sentence by the part's own id, where it has one."""
-    head, _, rest = sentence.partition(":")
-    steps = head.split(".")
-    if len(steps) >= 2 and steps[1].isdigit():
-        try:
-            part = json.loads(text)[steps[0]][int(steps[1])]["id"]
-        except (KeyError, IndexError, TypeError):
-            return sentence
-        return f"{'.'.join([steps[0], f'“{part}”', *steps[2:]])}:{rest}"
-    return sentence
+def _placed(wrong: Wrong, document: Mapping[str, Any]) -> str:
+    """What is wrong, with the part that it is wrong in at its head, by its id where it has one."""
+    way = wrong.way
+    with contextlib.suppress(KeyError, IndexError, TypeError):
+        part = document[str(way[0])][way[1]]["id"]
+        way = (way[0], f"“{part}”", *way[2:])
+    placed = replace(wrong, way=way)
+    named = placed.named and placed.title
+    return f"{placed.path}: {placed.sentence}" if named else placed.sentence
 
 
 @lru_cache(maxsize=1)
 def built_in_parts() -> tuple[PartsFile, ...]:
     """The sample catalogue that ships with the program."""
     folder = resources.files("lumvak") / "data" / "parts"
-    return tuple(
-        PartsFile.model_validate_json((folder / name).read_text("utf-8")) for name in BUILT_IN
-    )
+    return tuple(read(PartsFile, (folder / name).read_text("utf-8")) for name in BUILT_IN)
 
 
 def own_parts_folder() -> Path:

@@ -9,10 +9,9 @@ from collections.abc import Sequence
 from datetime import datetime
 
 from msgspec import Struct
-from pydantic import ValidationError
 
 from lumvak.core.document.charging import MOST_LOG, LogRow
-from lumvak.core.document.edit import sentences
+from lumvak.core.fields import NotAccepted, made
 from lumvak.files.problem import FileProblem
 from lumvak.files.spreadsheet import rows_of, separator_of
 from lumvak.files.tester_log import CLOCK, HEADS, columns_of, number_of
@@ -132,10 +131,10 @@ def _row(
             for shown, (_, scale) in zip(each, places, strict=True)
         )
     try:
-        return LogRow(seconds=round(seconds, 3), volts=volts, amps=value("amps"),
-                      warm_c=value("warm"), groups=read)  # fmt: skip
-    except ValidationError as error:
-        raise FileProblem(f"{place}: {sentences(error)[0]}") from error
+        return made(LogRow, {"seconds": round(seconds, 3), "volts": volts, "amps": value("amps"),
+                             "warm_c": value("warm"), "groups": read})  # fmt: skip
+    except NotAccepted as error:
+        raise FileProblem(f"{place}: {error.wrongs[0].sentence}") from error
 
 
 def log_csv(rows: Sequence[LogRow]) -> str:

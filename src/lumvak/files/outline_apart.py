@@ -18,6 +18,7 @@ from msgspec.structs import asdict
 
 import lumvak
 from lumvak.core.document.arrangement import Hole
+from lumvak.core.fields import made
 from lumvak.files.outline_file import Outline, load_outline
 from lumvak.files.problem import FileProblem
 
@@ -73,7 +74,7 @@ def _taken(path: Path, said: bytes) -> Outline:
     return Outline(
         tuple((x, y) for x, y in record["corners"]),
         tuple(tuple((x, y) for x, y in ring) for ring in record["cut_outs"]),
-        tuple(Hole.model_validate(item) for item in record["holes"]),
+        tuple(made(Hole, item) for item in record["holes"]),
         tuple(record["ignored"]),
     )
 
@@ -83,7 +84,7 @@ def main() -> None:
     resource.setrlimit(resource.RLIMIT_AS, (MEMORY_BYTES, MEMORY_BYTES))
     try:
         found = asdict(load_outline(Path(sys.argv[1])))
-        record = {**found, "holes": [hole.model_dump() for hole in found["holes"]]}
+        record = {**found, "holes": [asdict(hole) for hole in found["holes"]]}
     except FileProblem as problem:
         record = {"problem": str(problem)}
     print(json.dumps(record))

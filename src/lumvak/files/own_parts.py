@@ -8,24 +8,24 @@ import fcntl
 import io
 from collections.abc import Iterable, Iterator, Sequence
 from pathlib import Path
-from types import NoneType
-from typing import Any, get_args
+from typing import Any
 
-from pydantic import ValidationError
+from msgspec import inspect
+from msgspec.structs import replace
 
 from lumvak.core.catalogue.catalogue import PartsFile
 from lumvak.core.catalogue.cells import Cell, Chemistry
 from lumvak.core.catalogue.chargers import Charger
-from lumvak.core.document.edit import sentences
+from lumvak.core.fields import NotAccepted, fields_of, made, written
 from lumvak.files.catalogue_file import own_parts_folder, read_parts
 from lumvak.files.problem import FileProblem, read_text, write_atomically
 from lumvak.files.spreadsheet import harmless, unguarded
 
 OWN_FILE = "own.json"
 # Drawn discharges and pulses have no place in a row; they travel as JSON.
-COLUMNS = tuple(name for name in Cell.model_fields if name not in ("sample", "curves", "pulses"))
+COLUMNS = tuple(name for name in fields_of(Cell) if name not in ("sample", "curves", "pulses"))
 LISTS = ("measured", "guessed")
-NEEDED = tuple(name for name, info in Cell.model_fields.items() if info.is_required())
+NEEDED = tuple(name for name, field in fields_of(Cell).items() if field.required)
 
 
 def own_file() -> Path:
@@ -56,7 +56,7 @@ def with_change(theirs: PartsFile, before: PartsFile, after: PartsFile) -> Parts
     Where both changed the same part, the change made here stands.
     """
     changes: dict[str, Any] = {}
-    for name in PartsFile.model_fields:
+    for name in fields_of(PartsFile):
         old, new = getattr(before, name), getattr(after, name)
         if new == old:
             continue
@@ -69,7 +69,7 @@ def with_change(theirs: PartsFile, before: PartsFile, after: PartsFile) -> Parts
         kept.update((key, item) for key, item in are.items() if were.get(key) != item)
         order = [*(key for key in are if key in kept), *(key for key in kept if key not in are)]
         changes[name] = tuple(kept[key] for key in order)
-    return theirs.model_copy(update=changes)
+    return replace(theirs, **changes)
 
 
 @contextlib.contextmanager
@@ -87,7 +87,7 @@ def _alone() -> Iterator[None]:
 
 def parts_text(parts: PartsFile) -> str:
     """A catalogue file as the JSON that is stored."""
-    return parts.model_dump_json(indent=1, exclude_none=True) + "\n"
+    return written(parts, indent=1) + "\n"
 
 
 def merged(
@@ -96,15 +96,13 @@ def merged(
     """The parts with ``cells`` and ``chemistries`` in place of those of the same id, or added."""
     by_id = {cell.id: cell for cell in (*parts.cells, *cells)}
     curves = {item.id: item for item in (*parts.chemistries, *chemistries)}
-    return parts.model_copy(
-        update={"cells": tuple(by_id.values()), "chemistries": tuple(curves.values())}
-    )
+    return replace(parts, cells=tuple(by_id.values()), chemistries=tuple(curves.values()))
 
 
 def with_charger(parts: PartsFile, charger: Charger) -> PartsFile:
     """The parts with ``charger`` in place of one of the same id, or added."""
     by_id = {item.id: item for item in (*parts.chargers, charger)}
-    return parts.model_copy(update={"chargers": tuple(by_id.values())})
+    return replace(parts, chargers=tuple(by_id.values()))
 
 
 def cells_csv(cells: Sequence[Cell]) -> str:
@@ -179,21 +177,17 @@ def _cell(header: list[str], row: list[str], place: str, decimal_comma: bool) ->
         elif text.strip() or _kind(name) is str:
             document[name] = _in(name, text, place, decimal_comma)
     try:
-        return Cell.model_validate(document)
-    except ValidationError as error:
-        raise FileProblem(f"{place}: {sentences(error)[0]}") from error
+        return made(Cell, document)
+    except NotAccepted as error:
+        raise FileProblem(f"{place}: {error.wrongs[0].sentence}") from error
 
 
 def _kind(name: str) -> type:
     """What a field is stored as: a text, a whole number or a number."""
-    annotation: Any = Cell.model_fields[name].annotation
-    inner = [item for item in get_args(annotation) if item is not NoneType]
-    plain = annotation if isinstance(annotation, type) else inner[0]
-    while not isinstance(plain, type) and get_args(plain):
-        plain = get_args(plain)[0]
-    if isinstance(plain, str):
-        return str
-    return plain if isinstance(plain, type) else str
+    accepts = fields_of(Cell)[name].accepts
+    if isinstance(accepts, inspect.IntType):
+        return int
+    return float if isinstance(accepts, inspect.FloatType) else str
 
 
 def _in(name: str, text: str, place: str, decimal_comma: bool) -> Any:

@@ -9,14 +9,14 @@ from typing import Any, TypeVar
 
 from msgspec import Struct
 from msgspec.structs import replace
-from pydantic import ValidationError
 
 from lumvak.core.catalogue.catalogue import Catalogue, Parts, UnknownPart
-from lumvak.core.document.edit import field_title, sentences
+from lumvak.core.document.edit import field_title
 from lumvak.core.document.need import AMOUNTS, bases_of, idle_in
 from lumvak.core.document.part_names import check_parts
 from lumvak.core.document.project import PROJECT_FORMAT, PROJECT_VERSION, Project
 from lumvak.core.evaluation import Evaluation
+from lumvak.core.fields import NotAccepted, read, written
 from lumvak.core.figures.figure import Figure, in_line
 from lumvak.core.units import say
 from lumvak.files.problem import FileProblem, check_header, read_text, write_atomically
@@ -27,16 +27,16 @@ T = TypeVar("T")
 
 def project_text(project: Project) -> str:
     """A project as the JSON that is stored, with a newline at its end."""
-    return project.model_dump_json(indent=2, exclude_none=True) + "\n"
+    return written(project, indent=2) + "\n"
 
 
 def parse_project(text: str, where: str, catalogue: Catalogue) -> Project:
     """Read a project; raises FileProblem naming ``where`` and the field or line."""
     document = check_header(text, where, PROJECT_FORMAT, PROJECT_VERSION)
     try:
-        project = Project.model_validate_json(_with_bases(text, document, where))
-    except ValidationError as error:
-        raise FileProblem(f"{where}: {'; '.join(sentences(error)[:3])}") from error
+        project = read(Project, _with_bases(text, document, where))
+    except NotAccepted as error:
+        raise FileProblem(f"{where}: {error}") from error
     try:
         check_parts(project, catalogue.with_parts(project.parts))
     except UnknownPart as error:
@@ -165,7 +165,7 @@ def with_copies(project: Project, catalogue: Catalogue) -> Project:
         holders=_named(known.holders, project.arrangement.holder),
     )
     # The same copies stay the same objects, so that what hangs on them can rest.
-    return project if parts == project.parts else project.model_copy(update={"parts": parts})
+    return project if parts == project.parts else replace(project, parts=parts)
 
 
 def _named(known: Mapping[str, T], *names: str | None) -> tuple[T, ...]:
@@ -182,11 +182,10 @@ def with_fresh_copies(project: Project, own: Parts) -> Project:
     wanted = {cell.chemistry for cell in fresh}
     carried = {item.id: item for item in project.parts.chemistries}
     known = {**carried, **curves}
-    parts = project.parts.model_copy(
-        update={
-            "cells": fresh,
-            "chemistries": tuple(known[name] for name in (*carried, *sorted(wanted - {*carried}))
-                                 if name in wanted and name in known),
-        }
+    parts = replace(
+        project.parts,
+        cells=fresh,
+        chemistries=tuple(known[name] for name in (*carried, *sorted(wanted - {*carried}))
+                          if name in wanted and name in known),
     )  # fmt: skip
-    return project if parts == project.parts else project.model_copy(update={"parts": parts})
+    return project if parts == project.parts else replace(project, parts=parts)

@@ -16,6 +16,7 @@ from msgspec import Struct
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.project import Project
+from lumvak.core.fields import written
 from lumvak.files.problem import (
     HALF_WRITTEN_S,
     FileProblem,
@@ -188,7 +189,7 @@ def _copy_text(project: Project, saved_as: Path | None) -> str:
     }
     # Escaped, for a path may hold bytes that are no text. The project is put behind it as it is:
     # a reading of thousands of cells is kept before the next one is typed.
-    return f'{json.dumps(head)[:-1]}, "project": {project.model_dump_json(exclude_none=True)}}}\n'
+    return f'{json.dumps(head)[:-1]}, "project": {written(project)}}}\n'
 
 
 def _read_copy(path: Path, catalogue: Catalogue) -> LeftOver:

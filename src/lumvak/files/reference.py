@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from pathlib import Path
 
+from msgspec.structs import replace
+
 from lumvak.core.document.hand import HandCell
 
 
@@ -31,6 +33,5 @@ def named_whole(cells: tuple[HandCell, ...], project: Path) -> tuple[HandCell, .
     """The cells with their photographs named whole: so they are found from any folder."""
     folder = project.resolve().parent
     return tuple(
-        cell.model_copy(update={"photo": str(folder / cell.photo)}) if cell.photo else cell
-        for cell in cells
+        replace(cell, photo=str(folder / cell.photo)) if cell.photo else cell for cell in cells
     )

@@ -5,6 +5,8 @@ from __future__ import annotations
 import json
 from typing import Any
 
+import msgspec
+
 from lumvak.core.catalogue.catalogue import PartsFile
 from lumvak.core.document.project import Project
 from lumvak.core.record import Document
@@ -18,7 +20,7 @@ DIALECT = "https://json-schema.org/draft/2020-12/schema"
 
 def schema_of(name: str) -> dict[str, Any]:
     """The schema of one kind of file; format and version must be there."""
-    document = SCHEMAS[name].model_json_schema()
+    document = msgspec.json.schema(SCHEMAS[name])
     document["required"] = sorted({*document.get("required", ()), "format", "version"})
     return {"$schema": DIALECT, **document}
 

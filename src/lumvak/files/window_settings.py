@@ -7,7 +7,8 @@ from pathlib import Path
 from typing import Annotated, Literal
 
 import platformdirs
-from pydantic import BaseModel, ConfigDict, Field, ValidationError
+from msgspec import DecodeError, Meta, Struct, json
+from msgspec.structs import replace
 
 from lumvak.core.catalogue.cells import Form
 from lumvak.core.document.hand import Meter
@@ -18,16 +19,14 @@ from lumvak.files.signs import in_signs
 RECENT_LIMIT = 8
 
 
-WindowPx = Annotated[int, Field(ge=400, le=20_000)]
+WindowPx = Annotated[int, Meta(ge=400, le=20_000)]
 
 
-class Settings(BaseModel):
+class Settings(Struct, frozen=True):
     """The settings as stored; an unreadable file gives the defaults."""
 
-    model_config = ConfigDict(frozen=True)
-
     sheet: Literal["light", "dark"] = "light"
-    text_percent: int = Field(default=100, ge=75, le=250)
+    text_percent: Annotated[int, Meta(ge=75, le=250)] = 100
     recent: tuple[str, ...] = ()
     # Where the window was left: its size, the stage, the view of each stage, the folder of files,
     # the lines between panes in px at 100 %.
@@ -35,14 +34,14 @@ class Settings(BaseModel):
     stage: str = "need"
     views: dict[str, str] = {}
     folder: str = ""
-    splits: dict[str, tuple[Annotated[int, Field(ge=0, le=20_000)], ...]] = {}
+    splits: dict[str, tuple[Annotated[int, Meta(ge=0, le=20_000)], ...]] = {}
     line_shown: bool = True
     margin_shown: bool = True
     path_shown: bool = True
     forms: tuple[Form, ...] = ()
     # Preferences; empty is as the language of the desktop has it.
     paper: Literal["", "a4", "letter"] = ""
-    currency: str = Field(default="", max_length=MOST_OF_A_CURRENCY)
+    currency: Annotated[str, Meta(max_length=MOST_OF_A_CURRENCY)] = ""
     lengths: Literal["mm", "in"] = "mm"
     temperatures: Literal["C", "F"] = "C"
     wires: Literal["awg", "mm2"] = "awg"
@@ -77,8 +76,8 @@ def load_settings(path: Path) -> tuple[Settings, str]:
     try:
         if not path.exists():
             return Settings(), ""
-        return Settings.model_validate_json(read_text(path)), ""
-    except ValidationError:
+        return json.decode(read_text(path), type=Settings), ""
+    except DecodeError:
         return Settings(), f"Preferences are not as they should be, in {path}: begun anew."
     except (FileProblem, OSError) as error:
         return Settings(), in_signs(f"Preferences are not read, and will not be kept: {error}")
@@ -87,7 +86,7 @@ def load_settings(path: Path) -> tuple[Settings, str]:
 def save_settings(settings: Settings, path: Path) -> None:
     """Keep the settings; a place that cannot be written is passed over, for no work is lost."""
     with contextlib.suppress(FileProblem):
-        write_atomically(path, settings.model_dump_json(indent=1) + "\n")
+        write_atomically(path, json.format(json.encode(settings), indent=1).decode() + "\n")
 
 
 def with_recent(settings: Settings, project: Path) -> Settings:
@@ -96,4 +95,4 @@ def with_recent(settings: Settings, project: Path) -> Settings:
     if name != in_signs(name):
         return settings
     others = tuple(item for item in settings.recent if item != name)
-    return settings.model_copy(update={"recent": (name, *others)[:RECENT_LIMIT]})
+    return replace(settings, recent=(name, *others)[:RECENT_LIMIT])

@@ -19,9 +19,9 @@ def explain_other(session: Session, pack: tuple[str, int, int], key: str) -> Non
     """Show how the figure ``key`` comes about for another pack (cell id, series, parallel)."""
     cell, series, parallel = pack
     project = session.project
-    taken = project.pack.model_copy(update={"cell": cell, "series": series, "parallel": parallel})
+    taken = replace(project.pack, cell=cell, series=series, parallel=parallel)
     seen = evaluate(
-        project.model_copy(update={"pack": taken}),
+        replace(project, pack=taken),
         session.catalogue,
         found=session.evaluation.options,
     )

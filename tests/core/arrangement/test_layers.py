@@ -3,6 +3,7 @@
 import math
 
 import pytest
+from msgspec.structs import replace
 
 from lumvak.core.arrangement.layers import gap_of, grown, in_holder, layers_in, spans_mm, swell_of
 from lumvak.core.arrangement.proposals import placed
@@ -84,7 +85,7 @@ def test_a_barrier_of_another_thickness_is_counted(catalogue: Catalogue) -> None
     assert layers_in(Arrangement(room=room, between_mm=5.0), cell, 1.0) == 2
     assert layers_in(Arrangement(room=room, between_mm=5.1), cell, 1.0) == 1
     two = placed(
-        Arrangement(room=room.model_copy(update={"length_mm": 50.0, "width_mm": 50.0}),
+        Arrangement(room=replace(room, length_mm=50.0, width_mm=50.0),
                     between_mm=5.0), cell, 4, 2, 1.0,
     ).layout  # fmt: skip
     assert sorted(set(two.z_mm.tolist())) == pytest.approx([32.6, 32.6 + 65.2 + 5.0])

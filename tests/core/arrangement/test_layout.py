@@ -22,6 +22,7 @@ from lumvak.core.arrangement.layout import (
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.document.arrangement import Spot
+from lumvak.core.fields import made
 
 FULL_V = 4.2
 
@@ -36,7 +37,7 @@ def row_of(
 ) -> Layout:
     """Cells of as many groups in a row along x."""
     spots = [
-        Spot.model_validate({"group": place + 1, "x_mm": 100.0 + place * step_mm, "y_mm": 50.0,
+        made(Spot, {"group": place + 1, "x_mm": 100.0 + place * step_mm, "y_mm": 50.0,
                              "axis": axis, "turned": turned})
         for place in range(count)
     ]  # fmt: skip

@@ -5,6 +5,7 @@ import pytest
 import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from lumvak.core.arrangement.layout import FACE_A, FACE_B, barriers_of, between_mm, overlaps
 from lumvak.core.arrangement.moved_by_hand import moved, nudged, renumbered, swapped, turned
@@ -57,7 +58,7 @@ def test_every_proposal_is_sound(cell: Cell, room: Room, rows: str) -> None:
     scores = [item.score for item in placing.proposals]
     assert placing.chosen is not None and placing.chosen.key == placing.proposals[0].key
     for item in placing.proposals:
-        again = placed(arrangement.model_copy(update={"way": item.key}), cell, 14, 7, 1.5)
+        again = placed(replace(arrangement, way=item.key), cell, 14, 7, 1.5)
         check_sound(again, 14, 7)
         assert (again.layout.x_mm == item.layout.x_mm).all()
         assert item.least_front >= 1
@@ -211,7 +212,7 @@ def test_spots_that_no_longer_match_are_named_and_kept(cell: Cell) -> None:
     assert [flaw.code for flaw in other.flaws] == ["spots-count"]
     assert other.short == ""
     assert len(other.layout) == 18
-    onto = (*spots[:-1], spots[0].model_copy(update={"group": 5}))
+    onto = (*spots[:-1], replace(spots[0], group=5))
     flawed = placed(Arrangement(spots=onto), cell, 5, 3, 1.5)
     assert [flaw.code for flaw in flawed.flaws] == ["cells-overlap"]
 

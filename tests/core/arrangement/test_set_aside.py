@@ -3,6 +3,7 @@
 import math
 
 import pytest
+from msgspec.structs import replace
 
 from lumvak.core.arrangement.outline import outline_of
 from lumvak.core.arrangement.proposals import placed
@@ -11,6 +12,7 @@ from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.document.arrangement import Arrangement, KeptFree, Room, Spot
 from lumvak.core.evaluate import evaluate
+from lumvak.core.fields import made
 from tests.packs import in_the_way, random_pack
 
 ROOM = Room(kind="box", length_mm=120.0, width_mm=76.0, height_mm=150.0)
@@ -22,9 +24,7 @@ def cell(catalogue: Catalogue) -> Cell:
 
 
 def part(**values: object) -> KeptFree:
-    return KeptFree.model_validate(
-        {"x_mm": 2.0, "y_mm": 2.0, "length_mm": 45.0, "width_mm": 45.0, **values}
-    )
+    return made(KeptFree, {"x_mm": 2.0, "y_mm": 2.0, "length_mm": 45.0, "width_mm": 45.0, **values})
 
 
 def test_a_part_takes_the_layers_that_it_reaches(cell: Cell) -> None:
@@ -72,8 +72,8 @@ def test_a_cell_by_hand_may_not_stand_in_a_low_part(cell: Cell) -> None:
     wanted = Arrangement(room=ROOM, spots=spots, kept_free=(part(height_mm=10.0, length_mm=20.0),))
     found = placed(wanted, cell, 4, 1, 1.5)
     assert [flaw.code for flaw in found.flaws] == ["cell-outside"] and "g1c1" in found.flaws[0].text
-    above = tuple(spot.model_copy(update={"layer": 1}) for spot in spots)
-    assert placed(wanted.model_copy(update={"spots": above}), cell, 4, 1, 1.5).fits
+    above = tuple(replace(spot, layer=1) for spot in spots)
+    assert placed(replace(wanted, spots=above), cell, 4, 1, 1.5).fits
 
 
 def test_air_between_two_halves_gives_each_a_lattice_of_its_own(cell: Cell) -> None:

@@ -3,6 +3,7 @@
 import re
 
 import pytest
+from msgspec.structs import replace
 
 from lumvak.core.arrangement.proposals import placed
 from lumvak.core.catalogue.catalogue import Catalogue
@@ -21,7 +22,7 @@ def test_a_tube_so_much_wider_holds_them(catalogue: Catalogue, series: int, para
     tube = Room(kind="round", diameter_mm=40.0)
     short = placed(Arrangement(room=tube), cell, series, parallel, 1.5).short
     more = lacks(short)["diameter"]
-    wide = tube.model_copy(update={"diameter_mm": 40.0 + more})
+    wide = replace(tube, diameter_mm=40.0 + more)
     assert placed(Arrangement(room=wide), cell, series, parallel, 1.5).fits
     # A tube without a height is asked for one where a layer holds a group: so high, it serves.
     asked = re.search(r"height: (\d+) mm for (\d+) layers", short)
@@ -29,7 +30,7 @@ def test_a_tube_so_much_wider_holds_them(catalogue: Catalogue, series: int, para
     if asked is None:
         return
     tall = float(asked[1])
-    high = tube.model_copy(update={"height_mm": tall})
+    high = replace(tube, height_mm=tall)
     layered = placed(Arrangement(room=high), cell, series, parallel, 1.5)
     assert layered.fits and layered.layout.layer.max() >= 1
 
@@ -49,7 +50,5 @@ def test_what_cannot_be_mended_by_room_is_said_so(catalogue: Catalogue) -> None:
     said = lacks(placing.short)
     assert set(said) == {"length", "width", "height"}
     for name in said:
-        bigger = box.model_copy(
-            update={f"{name}_mm": getattr(box, f"{name}_mm") + said[name] + 0.05}
-        )
+        bigger = replace(box, **{f"{name}_mm": getattr(box, f"{name}_mm") + said[name] + 0.05})
         assert placed(Arrangement(room=bigger), cell, 6, 2, 1.5).fits

@@ -4,6 +4,7 @@ import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.sheet_curves import SheetPulse
@@ -20,13 +21,13 @@ def test_pulses_of_a_sheet_shape_the_resistance(catalogue: Catalogue) -> None:
         for charge, factor in ((0.1, 3.0), (0.5, 1.0), (0.9, 0.8))
     )
     cold = SheetPulse(charge=0.5, temperature_c=0.0, ohm=3.0 * ten)
-    sheet = cell.model_copy(update={"pulses": (*pulses, cold)})
+    sheet = replace(cell, pulses=(*pulses, cold))
     seen = behaviour_of(sheet, catalogue.chemistry_of(sheet))
     at = np.array([0.1, 0.3, 0.5, 0.9])
     assert seen.charge_factor(at) == pytest.approx([3.0, 2.0, 1.0, 0.8])
     assert float(seen.ohm_factor(np.array(0.0))) == pytest.approx(3.0)
     # Two pulses make no shape; that of the family stays.
-    few = cell.model_copy(update={"pulses": pulses[:2]})
+    few = replace(cell, pulses=pulses[:2])
     assert behaviour_of(few, catalogue.chemistry_of(few)).charge_factor(at)[0] == pytest.approx(
         1.96, rel=0.01
     )

@@ -1,6 +1,7 @@
 """What is taken of a cell's behaviour says where it comes from."""
 
 import pytest
+from msgspec.structs import replace
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.cells.behaviour import behaviour_of
@@ -17,10 +18,8 @@ def test_what_the_curves_hold_is_counted(catalogue: Catalogue) -> None:
     cell, true = catalogue.cells[MADE], of(catalogue)
     curves = tuple(drawn(cell, true, rate) for rate in (0.2, 1.0))
     # The sheet calls a tenth less typical than its own curves hold.
-    sheet = cell.model_copy(update={
-        "curves": curves, "capacity_typical_ah": 0.9 * cell.capacity_typical_ah,
-        "capacity_min_ah": 0.88 * cell.capacity_typical_ah,
-    })  # fmt: skip
+    sheet = replace(cell, curves=curves, capacity_typical_ah=0.9 * cell.capacity_typical_ah,
+        capacity_min_ah=0.88 * cell.capacity_typical_ah)  # fmt: skip
     seen = behaviour_of(sheet, catalogue.chemistry_of(sheet))
     assert seen.capacity_scale == pytest.approx(1.0 / 0.9, rel=0.01)
     counted = counted_capacity(sheet, seen)
@@ -36,9 +35,7 @@ def test_the_ten_second_resistance_comes_from_the_curves_where_none_is_said(
 ) -> None:
     cell, true = catalogue.cells[MADE], of(catalogue)
     curves = tuple(drawn(cell, true, rate) for rate in (0.2, 1.0, 2.0))
-    sheet = cell.model_copy(update={
-        "curves": curves, "resistance_dc_ohm": None, "resistance_ac_ohm": None,
-    })  # fmt: skip
+    sheet = replace(cell, curves=curves, resistance_dc_ohm=None, resistance_ac_ohm=None)  # fmt: skip
     figure = ten_second_resistance(sheet, behaviour_of(sheet, catalogue.chemistry_of(sheet)))
     assert not figure.assumed
     # The split into fast and slow is that of a measured cell then.
@@ -54,9 +51,7 @@ def test_what_is_taken_of_the_family_is_assumed(catalogue: Catalogue) -> None:
     assert "cobalt type" in lag.rule
     assert (lag.number, entropy.number) == (seen.lag_s, 1000.0 * seen.entropy_v_per_k)
     true = of(catalogue)
-    sheet = cell.model_copy(update={
-        "curves": tuple(drawn(cell, true, rate) for rate in (0.2, 1.0)),
-    })  # fmt: skip
+    sheet = replace(cell, curves=tuple(drawn(cell, true, rate) for rate in (0.2, 1.0)))  # fmt: skip
     fitted = behaviour_of(sheet, chemistry)
     assert not lag_figure(sheet, chemistry, fitted).assumed
     assert lag_figure(sheet, chemistry, fitted).number == fitted.lag_s

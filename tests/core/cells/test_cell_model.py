@@ -1,5 +1,6 @@
 import numpy as np
 import pytest
+from msgspec.structs import replace
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.cells.behaviour import behaviour_of
@@ -82,9 +83,7 @@ def test_omitted_values_are_assumed_and_say_so(catalogue: Catalogue) -> None:
     by_ac = catalogue.cells["ostrel-18-35e"]
     assert resistance(by_ac).assumed
     assert resistance(by_ac).number == pytest.approx(1.5 * 24e-3)
-    silent = given.model_copy(
-        update={"resistance_dc_ohm": None, "resistance_ac_ohm": None, "capacity_min_ah": None}
-    )
+    silent = replace(given, resistance_dc_ohm=None, resistance_ac_ohm=None, capacity_min_ah=None)
     assert resistance(silent).number == pytest.approx(0.099 / 4.8)
     assert resistance(silent).assumed
     assert minimum_capacity(silent).number == pytest.approx(0.97 * 4.8)

@@ -6,6 +6,7 @@ from pathlib import Path
 
 import numpy as np
 import pytest
+from msgspec.structs import replace
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.cells import Cell
@@ -62,10 +63,7 @@ def sheet_of(catalogue: Catalogue, name: str, colds: tuple[float, ...]) -> Cell:
             current_a=rate * capacity, temperature_c=float(celsius),
             points=tuple(zip(at.tolist(), read.tolist(), strict=True)),
         ))  # fmt: skip
-    return catalogue.cells["ostrel-21-48"].model_copy(update={
-        "curves": tuple(curves), "capacity_typical_ah": capacity, "capacity_min_ah": capacity,
-        "voltage_empty_v": empty, "resistance_dc_ohm": ten_second_ohm(name), "chemistry": "nmc",
-    })  # fmt: skip
+    return replace(catalogue.cells["ostrel-21-48"], curves=tuple(curves), capacity_typical_ah=capacity, capacity_min_ah=capacity, voltage_empty_v=empty, resistance_dc_ohm=ten_second_ohm(name), chemistry="nmc")  # fmt: skip
 
 
 def off(catalogue: Catalogue, cell: Cell, name: str, rate: float, celsius: int) -> float:

@@ -54,9 +54,7 @@ def with_sheet(cell: Cell, seen: Behaviour, *, cold: bool) -> Cell:
     curves = [drawn(cell, seen, rate) for rate in (0.2, 1.0, 2.0)]
     if cold:
         curves.append(drawn(cell, seen, 0.5, 0.0))
-    return cell.model_copy(
-        update={"curves": tuple(curves), "resistance_dc_ohm": seen.ten_second_ohm}
-    )
+    return replace(cell, curves=tuple(curves), resistance_dc_ohm=seen.ten_second_ohm)
 
 
 @pytest.mark.parametrize("cold", [False, True])
@@ -88,7 +86,7 @@ def test_a_current_that_does_not_reach_all_of_the_electrode_is_seen(catalogue: C
     cold = drawn(cell, true, 1.0, 0.0)
     # At freezing point a quarter of the charge is not had.
     assert cold.points[-1][0] < 0.8 * curves[1].points[-1][0]
-    sheet = cell.model_copy(update={"curves": (*curves, cold)})
+    sheet = replace(cell, curves=(*curves, cold))
     found = behaviour_of(sheet, catalogue.chemistry_of(sheet))
     assert found.reach_h == pytest.approx(0.36, rel=0.15)
     for rate, celsius in ((0.5, 0.0), (1.0, 0.0), (1.0, 25.0), (1.0, 10.0)):
@@ -107,7 +105,7 @@ def test_a_cold_curve_never_moves_what_the_room_curves_fixed(
     alone, colder = (
         behaviour_of(sheet, catalogue.chemistry_of(sheet))
         for curves in (room, (*room, drawn(cell, true, 0.5, 0.0)))
-        for sheet in [cell.model_copy(update={"curves": curves})]
+        for sheet in [replace(cell, curves=curves)]
     )
     assert alone.reach_h > 0.0
     assert colder.reach_h == pytest.approx(alone.reach_h)
@@ -129,7 +127,7 @@ def test_a_discharge_that_stands_twice_is_fitted_as_one(catalogue: Catalogue) ->
     once, twice = (
         behaviour_of(sheet, catalogue.chemistry_of(sheet))
         for curves in ((slow, fast, cold), (slow, fast, fast, cold, cold))
-        for sheet in [cell.model_copy(update={"curves": curves})]
+        for sheet in [replace(cell, curves=curves)]
     )
     assert twice.fit is not None
     assert len(twice.fit.residual_v) == 5
@@ -140,7 +138,7 @@ def test_a_discharge_that_stands_twice_is_fitted_as_one(catalogue: Catalogue) ->
 
 def test_one_curve_gives_the_rest_voltage_and_leaves_the_rest(catalogue: Catalogue) -> None:
     cell, true = catalogue.cells[MADE], of(catalogue)
-    sheet = cell.model_copy(update={"curves": (drawn(cell, true, 0.2),)})
+    sheet = replace(cell, curves=(drawn(cell, true, 0.2),))
     found, plain = (behaviour_of(item, catalogue.chemistry_of(item)) for item in (sheet, cell))
     assert found.fit is not None
     assert not found.fit.resistance_fitted
@@ -152,7 +150,7 @@ def test_one_curve_gives_the_rest_voltage_and_leaves_the_rest(catalogue: Catalog
 
 def test_without_a_curve_at_room_temperature_there_is_no_fit(catalogue: Catalogue) -> None:
     cell, true = catalogue.cells[MADE], of(catalogue)
-    sheet = cell.model_copy(update={"curves": (drawn(cell, true, 0.5, 0.0),)})
+    sheet = replace(cell, curves=(drawn(cell, true, 0.5, 0.0),))
     assert behaviour_of(sheet, catalogue.chemistry_of(sheet)).fit is None
 
 
@@ -173,7 +171,7 @@ def test_an_unsteady_hand_does_no_harm(
             current_a=rate * cell.capacity_typical_ah,
             points=tuple(zip(at.tolist(), volts.tolist(), strict=True)),
         ))  # fmt: skip
-    sheet = cell.model_copy(update={"curves": tuple(curves)})
+    sheet = replace(cell, curves=tuple(curves))
     found = behaviour_of(sheet, catalogue.chemistry_of(sheet))
     assert np.all(np.diff(found.rest_v) >= -1e-9)
     assert np.all(np.diff(found.rest_charge) > 0.0)

@@ -5,6 +5,7 @@ from itertools import pairwise
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.cells.behaviour import behaviour_of
@@ -122,9 +123,8 @@ def test_the_fit_is_told_with_how_far_it_is_off(catalogue: Catalogue) -> None:
     assert "in the cold" not in told
     assert "few points" not in told
     thinned = [
-        curve.model_copy(update={"points": (*curve.points[:-1:3], curve.points[-1])})
-        for curve in sheet.curves
+        replace(curve, points=(*curve.points[:-1:3], curve.points[-1])) for curve in sheet.curves
     ]
-    few = sheet.model_copy(update={"curves": tuple(thinned)})
+    few = replace(sheet, curves=tuple(thinned))
     words = dict(fit_told(few, behaviour_of(few, catalogue.chemistry_of(few))))["few points"]
     assert words.startswith(f"{len(thinned[0].points)} on a curve")

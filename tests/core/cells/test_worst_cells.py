@@ -2,6 +2,7 @@
 
 import numpy as np
 import pytest
+from msgspec.structs import replace
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.cells import Cell
@@ -38,7 +39,7 @@ def test_what_the_sheet_does_not_say_is_assumed(catalogue: Catalogue) -> None:
     known = worst_cells(cell, seen, at(20.0)).quick_ohm
     assert known.number == cell.resistance_ac_ohm
     assert not known.assumed
-    silent = cell.model_copy(update={"resistance_ac_ohm": None})
+    silent = replace(cell, resistance_ac_ohm=None)
     guessed = worst_cells(silent, seen, at(20.0)).quick_ohm
     assert guessed.assumed
     assert guessed.number == pytest.approx(resistance(cell).number / DC_OVER_AC)

@@ -6,13 +6,14 @@ from msgspec.structs import replace
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.charging.absolute import Limits, limits_of, not_begun, passed
 from lumvak.core.document.charging import LogRow
+from lumvak.core.fields import made
 from tests.core.charging.test_charger import setting_of
 
 LIMITS = Limits(4.22, "full", 42.2, 0.0, 45.0, 19.2, 2.0)
 
 
 def row(volts: float = 40.0, **more: object) -> LogRow:
-    return LogRow.model_validate({"seconds": 1.0, "volts": volts, **more})
+    return made(LogRow, {"seconds": 1.0, "volts": volts, **more})
 
 
 @pytest.mark.parametrize(
@@ -46,10 +47,10 @@ def test_limits_are_those_of_cell_and_board(catalogue: Catalogue) -> None:
     assert limits.pack_v == pytest.approx(13 * 4.2 * 1.005)
     assert limits.most_a == setting.most_cells.number
     assert setting.board is not None
-    early = setting.board.model_copy(update={"over_voltage_v": 4.15, "over_voltage_release_v": 4.0})
+    early = replace(setting.board, over_voltage_v=4.15, over_voltage_release_v=4.0)
     assert limits_of(replace(setting, board=early)).group_v == 4.15
     # A balancer cuts nothing off.
-    balancer = early.model_copy(update={"kind": "balancer"})
+    balancer = replace(early, kind="balancer")
     assert limits_of(replace(setting, board=balancer)).group_v == pytest.approx(4.2 * 1.005)
 
 

@@ -55,12 +55,12 @@ def test_the_ends_of_groups_say_how_large_they_are() -> None:
 
 
 def replace_rows(log: ChargeLog, rows: tuple[LogRow, ...]) -> ChargeLog:
-    return log.model_copy(update={"rows": rows})
+    return replace(log, rows=rows)
 
 
 def changed(log: ChargeLog, place: int, **values: object) -> ChargeLog:
     rows = list(log.rows)
-    rows[place] = rows[place].model_copy(update=values)
+    rows[place] = replace(rows[place], **values)
     return replace_rows(log, tuple(rows))
 
 

@@ -44,7 +44,7 @@ def setting_of(
         near = [item for item in catalogue.boards.values()
                 if item.family == family and item.kind == "full"]  # fmt: skip
         board = min(near, key=lambda item: abs(item.series - series))
-        board = board.model_copy(update={"series": series})
+        board = replace(board, series=series)
     return ChargeSetting(
         part, chemistry.family, seen, series, parallel, ceiling,
         figure("charge.voltage_v", series * ceiling), figure(

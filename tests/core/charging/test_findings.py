@@ -1,6 +1,7 @@
 """What there is to notice about charging, one by one."""
 
 import pytest
+from msgspec.structs import replace
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.charging.findings import ceiling_findings, cold_findings
@@ -115,8 +116,8 @@ def test_in_the_cold_a_board_with_a_sensor_waits_and_one_without_stops(
     assert codes(even_barrow, catalogue, **cold)["charge-waits"] == "note"
     board = evaluate(even_barrow, catalogue).boards.board
     assert board is not None and board.sensors > 0
-    numb = board.model_copy(update={"id": "numb", "sensors": 0})
-    parts = even_barrow.parts.model_copy(update={"boards": (numb,)})
-    without = even_barrow.model_copy(update={"parts": parts})
+    numb = replace(board, id="numb", sensors=0)
+    parts = replace(even_barrow.parts, boards=(numb,))
+    without = replace(even_barrow, parts=parts)
     found = codes(without, catalogue, protection__board="numb", **cold)
     assert found["charger-wrong"] == "stop"

@@ -4,10 +4,11 @@ import pytest
 
 from lumvak.core.catalogue.chargers import Charger
 from lumvak.core.charging.highest import highest_of, unknown_stages
+from lumvak.core.fields import made
 
 
 def lead(**more: object) -> Charger:
-    return Charger.model_validate({"id": "one", "volts": 14.4, "amps": 8.0, "kind": "lead", **more})
+    return made(Charger, {"id": "one", "volts": 14.4, "amps": 8.0, "kind": "lead", **more})
 
 
 def test_set_volts_count_where_nothing_is_higher() -> None:
@@ -18,9 +19,7 @@ def test_set_volts_count_where_nothing_is_higher() -> None:
 
 def test_what_it_shows_open_counts_but_for_one_that_holds_no_volts() -> None:
     for kind, why in (("cccv", "open"), ("supply", "open"), ("nickel", "set")):
-        one = Charger.model_validate(
-            {"id": "one", "volts": 42.0, "amps": 2.0, "kind": kind, "open_v": 48.0}
-        )
+        one = made(Charger, {"id": "one", "volts": 42.0, "amps": 2.0, "kind": kind, "open_v": 48.0})
         assert highest_of(one, 25.0).why == why
 
 

@@ -15,6 +15,7 @@ from lumvak.core.charging.verdict import (
     full_words,
     verdict_on,
 )
+from lumvak.core.fields import made
 from tests.core.charging.test_charger import setting_of
 
 
@@ -125,7 +126,7 @@ def test_a_higher_charger_is_never_called_better(
     setting = setting_of(catalogue)
 
     def place(volts: float, current: float) -> int:
-        charger = Charger.model_construct(id="one", name="one", volts=volts, amps=current)
+        charger = Charger(id="one", name="one", volts=volts, amps=current)
         return WORST.index(verdict_on(charger, setting).kind)
 
     volts = 54.6 * over
@@ -157,7 +158,7 @@ def without_cut_off(catalogue: Catalogue, how: str, series: int = 13) -> Any:
     if how == "none":
         return replace(setting, board=None)
     changes = {"kind": "balancer"} if how == "balancer" else {"over_voltage_v": 4.4}
-    return replace(setting, board=setting.board.model_copy(update=changes))
+    return replace(setting, board=replace(setting.board, **changes))
 
 
 @pytest.mark.parametrize("how", ["none", "balancer", "late"])
@@ -174,7 +175,7 @@ def test_where_nothing_cuts_off_more_than_full_is_wrong(
     catalogue: Catalogue, how: str, charger: dict[str, Any], wanted: str
 ) -> None:
     found = verdict_on(
-        Charger.model_validate({"id": "one", "amps": 2.0, **charger}),
+        made(Charger, {"id": "one", "amps": 2.0, **charger}),
         without_cut_off(catalogue, how),
     )
     assert (found.kind, found.stop, found.alone) == (wanted, wanted == "wrong", True)

@@ -3,6 +3,7 @@
 import math
 
 import pytest
+from msgspec.structs import replace
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.conductors.lead_wire import lead_wire, wire_limit_a, wire_options
@@ -48,7 +49,7 @@ def test_wires_are_listed_as_the_leads_would_be(catalogue: Catalogue, seen: Eval
         (item.serves for item in options), reverse=True
     )
     for school in ("temperature", "rule", "loss"):
-        own = leads.model_copy(update={"school": school})
+        own = replace(leads, school=school)
         for wire in list(catalogue.wires.values())[::7]:
             demand = seen.demand
             made = lead_wire(own, demand.highest_current, demand.peak, demand.peak_duration,

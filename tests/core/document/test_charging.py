@@ -6,6 +6,7 @@ from lumvak.core.catalogue.chargers import Charger
 from lumvak.core.document.charging import ChargeLog, Charging, LogRow
 from lumvak.core.document.edit import ProjectError, with_values
 from lumvak.core.document.project import Project
+from lumvak.core.fields import made
 
 
 @pytest.mark.parametrize(
@@ -30,10 +31,10 @@ def test_chargers_are_kept_once() -> None:
     kept = Charging(chargers=(one,), charger="one")
     assert kept.charger == "one"
     with pytest.raises(ValueError, match="one is there twice"):
-        Charging(chargers=(one, one))
+        made(Charging, {"chargers": (one, one)})
 
 
 def test_a_log_runs_forward() -> None:
     rows = (LogRow(seconds=0.0, volts=40.0), LogRow(seconds=0.0, volts=40.0))
     with pytest.raises(ValueError, match="reading 2 is at 0 s, the one before it at 0 s"):
-        ChargeLog(rows=rows)
+        made(ChargeLog, {"rows": rows})

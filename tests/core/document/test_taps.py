@@ -5,6 +5,7 @@ import pytest
 from lumvak.core.document.edit import ProjectError, with_values
 from lumvak.core.document.project import Project
 from lumvak.core.document.taps import BalanceLeads, TapTotal
+from lumvak.core.fields import made
 
 
 def test_each_lead_is_read_once_and_ends_are_named() -> None:
@@ -14,7 +15,7 @@ def test_each_lead_is_read_once_and_ends_are_named() -> None:
     with pytest.raises(ProjectError, match="one lead is there twice"):
         with_values(fresh, {"balance_leads.totals": ({"lead": 1}, {"lead": 1})})
     for end in ("lead 3", "joint 0", "main minus", "main plus"):
-        BalanceLeads.model_validate({"more": ({"start": end, "end": "lead 1", "volts": 3.7},)})
+        made(BalanceLeads, {"more": ({"start": end, "end": "lead 1", "volts": 3.7},)})
     with pytest.raises(ProjectError, match="lead 3, joint 3, main minus or main plus"):
         with_values(fresh, {"balance_leads.more": (
             {"start": "lead 03", "end": "lead 1", "volts": 3.7},)})  # fmt: skip

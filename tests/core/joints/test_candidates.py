@@ -4,6 +4,7 @@ import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.conductors import Conductor
@@ -160,8 +161,8 @@ def test_nothing_is_left_out_that_the_joints_of_a_role_need(
     """Judged with all that is set of the joints, or with what is kept of it, it is the same."""
     seen = evaluate(demos[demo], catalogue)
     for strips in (None, 1, 2, 5):
-        series = demos[demo].joints.series.model_copy(update={"strips": strips})
-        joints = demos[demo].joints.model_copy(update={"series": series, "take_off": "spread"})
+        series = replace(demos[demo].joints.series, strips=strips)
+        joints = replace(demos[demo].joints, series=series, take_off="spread")
         setting = (seen.series if role == "series" else seen.group).setting
         for part in list(catalogue.conductors.values())[::9]:
             whole = judged(part, part.width_mm, 1, 1, setting, joints)

@@ -14,6 +14,7 @@ from lumvak.core.document.joints import WeldRead, WeldTest
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
+from lumvak.core.fields import made
 from lumvak.core.figures.figure import walk
 from lumvak.core.joints.contacts import reads_of
 
@@ -22,7 +23,7 @@ EVEN = (0.10, 0.11, 0.09, 0.105, 0.095, 0.10)
 
 def with_reads(project: Project, reads: list[dict[str, object]], **more: object) -> Project:
     test = {"reads": tuple(reads), **more}
-    return with_values(project, {"joints.weld_test": WeldTest.model_validate(test)})
+    return with_values(project, {"joints.weld_test": made(WeldTest, test)})
 
 
 def read(*mohm: float) -> list[dict[str, object]]:

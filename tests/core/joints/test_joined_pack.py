@@ -5,6 +5,7 @@ import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from msgspec.structs import asdict
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.edit import with_values
@@ -178,7 +179,7 @@ def test_a_turned_cell_lies_under_the_strip_with_its_other_end(
     hand_cycle: Project, catalogue: Catalogue
 ) -> None:
     layout = evaluate(hand_cycle, catalogue).table.layout
-    spots = [item.model_dump() for item in layout.spots()]
+    spots = [asdict(item) for item in layout.spots()]
     spots[7]["turned"] = not spots[7]["turned"]
     seen = changed(hand_cycle, catalogue, arrangement__spots=tuple(spots))
     named = [item.text for item in seen.table.flaws if item.code == "joint-shorts"]

@@ -2,6 +2,7 @@
 
 import numpy as np
 import pytest
+from msgspec.structs import replace
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.edit import ProjectError, with_values
@@ -109,9 +110,9 @@ def test_when_not_to(roller: Project, catalogue: Catalogue) -> None:
 def test_the_old_cells_bear_no_higher_charge(roller: Project, catalogue: Catalogue) -> None:
     low = next(cell for cell in catalogue.cell_list if cell.voltage_full_v == 4.2
                and catalogue.chemistry_of(cell).family == "cobalt")  # fmt: skip
-    lower = low.model_copy(update={"id": "worn-18", "name": "Worn 18", "voltage_full_v": 4.1})
-    parts = roller.parts.model_copy(update={"cells": (*roller.parts.cells, lower)})
-    project = roller.model_copy(update={"parts": parts})
+    lower = replace(low, id="worn-18", name="Worn 18", voltage_full_v=4.1)
+    parts = replace(roller.parts, cells=(*roller.parts.cells, lower))
+    project = replace(roller, parts=parts)
     assert "old-full" in codes(evaluate(beside(project, GROUPS, cell="worn-18"), catalogue))
     below = with_values(project, {"pack.ceiling_v": 4.05})
     assert "old-full" not in codes(evaluate(beside(below, GROUPS, cell="worn-18"), catalogue))

@@ -2,6 +2,7 @@
 
 import numpy as np
 import pytest
+from msgspec.structs import replace
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.cells import Cell
@@ -45,9 +46,7 @@ def lot_of(count: int, seed: int, sheet: Cell, origin: str = "reclaimed") -> lis
 def with_later(cells: list[HandCell], seed: int) -> list[HandCell]:
     chance = np.random.default_rng(seed + 1000)
     return [
-        cell.model_copy(update={
-            "later_v": round((cell.volts or 0.0) - float(chance.lognormal(-1.2, 0.4)) * 1e-3 * 7, 3)
-        })
+        replace(cell, later_v=round((cell.volts or 0.0) - float(chance.lognormal(-1.2, 0.4)) * 1e-3 * 7, 3))
         for cell in cells
     ]  # fmt: skip
 
@@ -91,7 +90,7 @@ def test_each_planted_fault_is_found_with_its_reason(sheet: Cell, catalogue: Cat
         80: ("resistance", {"mohm": 60.0}),
     }
     for number, (_, change) in planted.items():
-        cells[number - 1] = cells[number - 1].model_copy(update=change)
+        cells[number - 1] = replace(cells[number - 1], **change)
     family = catalogue.chemistry_of(sheet).family
     judged = judge_lot(Lot(origin="reclaimed"), cells, sheet, family, METER)
     found = {item.cell.number: item for item in judged.cells if item.state == "reject"}
@@ -107,11 +106,9 @@ def test_a_rejection_is_overruled_but_never_that_of_a_dead_cell(
 ) -> None:
     family = catalogue.chemistry_of(sheet).family
     cells = lot_of(20, 3, sheet)
-    cells[0] = cells[0].model_copy(
-        update={"ah": 2.0, "verdict": "keep", "why": "read at twice the current"}
-    )
-    cells[1] = cells[1].model_copy(update={"volts": 1.1, "verdict": "keep"})
-    cells[2] = cells[2].model_copy(update={"verdict": "reject", "why": "dented"})
+    cells[0] = replace(cells[0], ah=2.0, verdict="keep", why="read at twice the current")
+    cells[1] = replace(cells[1], volts=1.1, verdict="keep")
+    cells[2] = replace(cells[2], verdict="reject", why="dented")
     judged = judge_lot(Lot(origin="reclaimed"), cells, sheet, family, METER).cells
     assert [item.state for item in judged[:4]] == ["look", "reject", "reject", "good"]
     assert "kept by the builder, read at twice the current" in judged[0].said
@@ -122,11 +119,11 @@ def test_a_rejection_is_overruled_but_never_that_of_a_dead_cell(
 def test_no_difference_is_made_of_a_meters_noise(sheet: Cell, catalogue: Catalogue) -> None:
     family = catalogue.chemistry_of(sheet).family
     cells = [
-        cell.model_copy(update={"volts": 3.600 + 0.001 * (cell.number % 2), "ah": 4.7})
+        replace(cell, volts=3.600 + 0.001 * (cell.number % 2), ah=4.7)
         for cell in lot_of(30, 1, sheet)
     ]
     # Alike to a digit, so that 12 mV have a high score; they are no difference to 10 mV each.
-    cells[0] = cells[0].model_copy(update={"volts": 3.612, "ah": 4.71})
+    cells[0] = replace(cells[0], volts=3.612, ah=4.71)
     coarse = Meter(percent=0.0, digits=1, counts=500)
     assert volts_within(coarse, 3.6) == pytest.approx(0.01)
     judged = judge_lot(Lot(origin="new"), cells, sheet, family, coarse)
@@ -137,7 +134,7 @@ def test_no_difference_is_made_of_a_meters_noise(sheet: Cell, catalogue: Catalog
 
 
 def replace_meter(meter: Meter, **changes: object) -> Meter:
-    return meter.model_copy(update=changes)
+    return replace(meter, **changes)
 
 
 def test_what_was_not_measured_is_said(sheet: Cell, catalogue: Catalogue) -> None:

@@ -1,6 +1,7 @@
 """Cells in hand within the evaluation: who is good, what flows where they sit, what is said."""
 
 import pytest
+from msgspec.structs import replace
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.edit import with_values
@@ -25,7 +26,7 @@ def seated(project: Project, numbers: list[int], parallel: int) -> Project:
 
 
 def changed(project: Project, number: int, **values: object) -> Project:
-    cells = tuple(cell.model_copy(update=values) if cell.number == number else cell
+    cells = tuple(replace(cell, **values) if cell.number == number else cell
                   for cell in project.hand.cells)  # fmt: skip
     return with_values(project, {"hand.cells": cells})
 

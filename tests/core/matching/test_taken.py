@@ -62,7 +62,7 @@ def test_what_a_pulse_read_is_brought_back_to_ten_seconds(sheet: tuple[Cell, Beh
 
 
 def replace_dc(cell: Cell) -> Cell:
-    return cell.model_copy(update={"resistance_dc_ohm": 0.02, "resistance_ac_ohm": 0.01})
+    return replace(cell, resistance_dc_ohm=0.02, resistance_ac_ohm=0.01)
 
 
 def test_a_cell_gives_less_at_more_current_and_to_a_higher_voltage(
@@ -86,8 +86,8 @@ def test_a_straight_cell_gives_what_its_line_says(sheet: tuple[Cell, Behaviour])
         shape_charge=np.array([0.0, 1.0]), shape=np.array([1.0, 1.0]), fast_ohm=0.04, slow_ohm=0.0,
         lag_s=0.01, reach_h=0.0, reach_exponent=2.0, capacity_scale=1.0, fit=None,
     )  # fmt: skip
-    plain = cell.model_copy(update={"voltage_empty_v": 3.0, "voltage_full_v": 4.2,
-                                    "capacity_typical_ah": 2.5})  # fmt: skip
+    plain = replace(cell, voltage_empty_v=3.0, voltage_full_v=4.2,
+                                    capacity_typical_ah=2.5)  # fmt: skip
     # 3.0 to 4.2 V straight, 40 mohm: at I the share 1 - 0.04 I / 1.2 comes out.
     share = (1.0 - 0.04 * 2.5 / 1.2) / (1.0 - 0.04 * 0.5 / 1.2)
     assert given_ah(plain, line, 2.5, None) == pytest.approx(2.5 * share, rel=2e-3)
@@ -106,7 +106,7 @@ def test_a_lot_taken_hard_is_not_rejected_as_small(roller: Project, catalogue: C
     lot = roller.hand.lots[0]
     plain = evaluate(roller, catalogue).matched.lots[0]
     assert plain.sheet is not None
-    hard = with_values(roller, {"hand.lots": (lot.model_copy(update={"capacity_to_v": 3.3}),)})
+    hard = with_values(roller, {"hand.lots": (replace(lot, capacity_to_v=3.3),)})
     seen = evaluate(hard, catalogue).matched.lots[0]
     assert seen.sheet is not None
     assert seen.sheet.ah < plain.sheet.ah
@@ -118,9 +118,7 @@ def test_capacities_of_two_kinds_are_not_summed_in_silence(
     roller: Project, catalogue: Catalogue
 ) -> None:
     lot = roller.hand.lots[0]
-    two = with_values(
-        roller, {"hand.lots": (lot, lot.model_copy(update={"name": "other", "capacity_a": 2.0}))}
-    )
+    two = with_values(roller, {"hand.lots": (lot, replace(lot, name="other", capacity_a=2.0))})
     two = changed(two, 2, lot="other")
     sitting = seated(two, [1, 2, 3, 4], 1)
     assert "hand-mixed" in codes(evaluate(sitting, catalogue))

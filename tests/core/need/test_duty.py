@@ -2,6 +2,7 @@ import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec.structs import asdict
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.edit import ProjectError, with_values
@@ -132,7 +133,7 @@ def test_the_mean_takes_the_charge_and_the_heat_sets_the_ratings(
         plain,
         {
             "need.load_basis": "duty",
-            "need.duty": tuple(step.model_dump() for step in CHECKED),
+            "need.duty": tuple(asdict(step) for step in CHECKED),
             "need.peak_current_a": None,
         },
     )

@@ -5,6 +5,7 @@ import math
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.edit import ProjectError, with_values
@@ -99,7 +100,7 @@ def test_rails_are_refused_by_name() -> None:
 def test_where_the_old_charger_stopped_is_what_the_tool_survives() -> None:
     need = Need(kind="tool", rated_voltage_v=14.4, nickel_cells=12)
     assert demand_of(need).window.highest.number == pytest.approx(17.4)
-    measured = demand_of(need.model_copy(update={"old_charger_stop_v": 16.9})).window.highest
+    measured = demand_of(replace(need, old_charger_stop_v=16.9)).window.highest
     assert measured.number == 16.9
     assert measured.origin == "assumed"
     assert [part.key for part in measured.inputs] == ["need.old_charger_stop_v"]
@@ -109,8 +110,8 @@ def test_a_controller_limits_the_peak() -> None:
     need = Need(current_a=20.0, controller_limit_a=35.0)
     peak = demand_of(need).peak
     assert (peak.value, peak.origin) == (35.0, "assumed")
-    assert demand_of(need.model_copy(update={"peak_current_a": 50.0})).peak.value == 50.0
-    guessed = need.model_copy(update={"peak_current_a": 50.0, "peak_given": "estimated"})
+    assert demand_of(replace(need, peak_current_a=50.0)).peak.value == 50.0
+    guessed = replace(need, peak_current_a=50.0, peak_given="estimated")
     assert demand_of(guessed).peak.assumed
 
 

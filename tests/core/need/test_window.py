@@ -1,6 +1,7 @@
 """The voltage window: typed, assumed by the kind of equipment, by the class of a vehicle."""
 
 import pytest
+from msgspec.structs import replace
 
 from lumvak.core.document.need import Need
 from lumvak.core.need.findings import window_findings
@@ -55,7 +56,7 @@ def test_rated_volts_of_vehicles_are_a_class(
     assert ("window-class" in told) == (otherwise is not None)
     if otherwise is not None:
         assert f"{otherwise:g} V" in told["window-class"].text
-    typed = need.model_copy(update={"max_voltage_v": rated * 1.2})
+    typed = replace(need, max_voltage_v=rated * 1.2)
     assert voltage_window(typed).read_otherwise_v is None
 
 
@@ -63,7 +64,7 @@ def test_an_old_tool_has_no_cut_off_of_its_own() -> None:
     tool = Need(kind="tool", rated_voltage_v=18.0)
     assert not voltage_window(tool).binds
     assert voltage_window(tool).stop_words == "was used to"
-    assert voltage_window(tool.model_copy(update={"stop_voltage_v": 14.0})).binds
+    assert voltage_window(replace(tool, stop_voltage_v=14.0)).binds
 
 
 @pytest.mark.parametrize(("rated", "series"), [(12.0, 3), (24.0, 7), (36.0, 10), (48.0, 14)])

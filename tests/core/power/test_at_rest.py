@@ -1,6 +1,7 @@
 """A pack at rest."""
 
 import pytest
+from msgspec.structs import replace
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.power import Rest
@@ -23,7 +24,7 @@ def test_days_on_the_shelf_are_charge_over_drain(catalogue: Catalogue, seen: Eva
     off = board.off_a or 0.0
     left = (at_cut - charge_at_rest(seen_cell, cell.voltage_empty_v - 0.5)) * capacity.number
     assert shelf.harm_days.number == pytest.approx(left / off / 24.0)
-    nothing = board.model_copy(update={"quiescent_a": 0.0, "off_a": 0.0})
+    nothing = replace(board, quiescent_a=0.0, off_a=0.0)
     ever = shelf_of(Rest(month_loss=0.0), cell, chemistry.family, seen_cell, 7, capacity, nothing)
     assert ever.cut_days.value is None
     curve = chemistry.curve

@@ -1,12 +1,14 @@
 """The settings sheet: proposed, typed and fixed values, and the board they make."""
 
 import pytest
+from msgspec.structs import replace
 
 from lumvak.core.catalogue.boards import Board, BoardStage
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.edit import ProjectError, with_values
 from lumvak.core.document.power import Protection, SettingChange
 from lumvak.core.document.project import Project
+from lumvak.core.fields import made
 from lumvak.core.power.board_settings import board_as_set, settings_of
 from lumvak.core.power.board_verdicts import bleed_hours, judge, switch_heat_w, switch_rise_k
 from tests.core.power.test_board_verdicts import board, setting_for
@@ -14,7 +16,7 @@ from tests.core.power.test_board_verdicts import board, setting_for
 
 @pytest.fixture
 def settable(catalogue: Catalogue) -> Board:
-    return catalogue.boards["portcullis-14-80"].model_copy(update={"series": 10})
+    return replace(catalogue.boards["portcullis-14-80"], series=10)
 
 
 def test_what_is_proposed_serves_and_has_a_reason(catalogue: Catalogue, settable: Board) -> None:
@@ -60,7 +62,7 @@ def test_a_lower_ceiling_lowers_the_over_voltage(catalogue: Catalogue, settable:
 def test_what_is_beyond_the_cell_or_the_board_is_named(
     catalogue: Catalogue, settable: Board, change: dict[str, object], word: str
 ) -> None:
-    typed = Protection(settings=(SettingChange.model_validate(change),))
+    typed = Protection(settings=(made(SettingChange, change),))
     rows = settings_of(settable, setting_for(catalogue, protection=typed), None)
     row = next(row for row in rows if row.key == change["key"])
     assert word in row.problem

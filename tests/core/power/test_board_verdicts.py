@@ -4,6 +4,7 @@ from lumvak.core.catalogue.boards import Board, BoardStage
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.need import Need
 from lumvak.core.document.power import Protection, Rest
+from lumvak.core.fields import made
 from lumvak.core.need.load_over_time import Draw
 from lumvak.core.power.board_verdicts import (
     BoardSetting,
@@ -52,7 +53,7 @@ def board(**changes: object) -> Board:
         "mass_g": 40.0,
         "price": 15.0,
     }
-    return Board.model_validate({**values, **changes})
+    return made(Board, {**values, **changes})
 
 
 @pytest.mark.parametrize(

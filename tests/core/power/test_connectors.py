@@ -2,6 +2,7 @@
 
 import numpy as np
 import pytest
+from msgspec.structs import replace
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.power_parts import Connector
@@ -48,7 +49,7 @@ def test_contacts_are_judged_on_load_peak_voltage_and_breaking(catalogue: Catalo
         (setting(20.0, Draw(20.0, 20.0, 1.0), 130.0), "voltage"),
     ):
         assert judge_connector(part, given).reasons[0].code == code
-    relay = catalogue.switches["throw-20"].model_copy(update={"breaking_a": 10.0})
+    relay = replace(catalogue.switches["throw-20"], breaking_a=10.0)
     flat = setting(12.0, Draw(12.0, 12.0, 1.0), 20.0)
     assert judge_switch(relay, flat).against("breaking") is not None
 

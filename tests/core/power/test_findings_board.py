@@ -1,5 +1,7 @@
 """Each failure of a board has its own code, and goes when the right thing changes."""
 
+from msgspec.structs import replace
+
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
@@ -32,9 +34,9 @@ def test_a_failure_is_told_and_goes_when_it_is_cured(
 def test_a_board_with_three_for_two_contacts_is_told(
     demos: dict[str, Project], catalogue: Catalogue
 ) -> None:
-    made = catalogue.boards["wicket-5-30"].model_copy(update={"id": "own", "ports": 2})
-    parts = demos["trimmer"].parts.model_copy(update={"boards": (made,)})
-    project = demos["trimmer"].model_copy(update={"parts": parts})
+    made = replace(catalogue.boards["wicket-5-30"], id="own", ports=2)
+    parts = replace(demos["trimmer"].parts, boards=(made,))
+    project = replace(demos["trimmer"], parts=parts)
     project = with_values(project, {"protection.board": "own"})
     assert "board-ports" in codes(evaluate(project, catalogue))
     three = with_values(project, {"need.contacts": 3})

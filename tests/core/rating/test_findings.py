@@ -19,14 +19,14 @@ def test_a_stall_is_cut_off_by_the_last_stage_that_it_passes(
     assert board is not None
     need = seen.project.need
     for stage in board.board.stages:
-        stall = need.model_copy(update={"kind": "tool", "stall_current_a": stage.current_a + 0.1})
+        stall = replace(need, kind="tool", stall_current_a=stage.current_a + 0.1)
         (item,) = stall_findings(stall, board, seen.links)
         assert item.code == "stall-cut"
         assert say(stage.delay_s, "s") in item.text
-    under = need.model_copy(update={"kind": "tool", "stall_current_a": 0.1})
+    under = replace(need, kind="tool", stall_current_a=0.1)
     assert not list(stall_findings(under, board, seen.links))
     # Only a tool stalls, and without a board nothing is said of it.
-    vehicle = under.model_copy(update={"kind": "vehicle", "stall_current_a": 900.0})
+    vehicle = replace(under, kind="vehicle", stall_current_a=900.0)
     assert not list(stall_findings(vehicle, board, seen.links))
     assert not list(stall_findings(under, None, seen.links))
 
@@ -35,7 +35,7 @@ def test_a_stall_that_nothing_cuts_off_warns_where_a_link_is_weaker(seen: Evalua
     board = seen.board
     assert board is not None
     first = board.board.stages[0].current_a
-    need = seen.project.need.model_copy(update={"kind": "tool", "stall_current_a": first - 0.1})
+    need = replace(seen.project.need, kind="tool", stall_current_a=first - 0.1)
     weak = tuple(replace(link, peak_a=first / 2.0) for link in seen.links)
     (item,) = stall_findings(need, board, weak)
     assert (item.code, item.severity) == ("stall-not-cut", "warn")

@@ -4,6 +4,7 @@ import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.edit import with_values
@@ -39,9 +40,7 @@ def test_the_same_seed_gives_the_same_result(barrow: Project, catalogue: Catalog
     one, two = (tolerance(seen.hand, seen.run.pack, seen.run.run.hours, FEW) for _ in range(2))
     assert np.array_equal(one.hours, two.hours)
     assert one.chance == two.chance
-    other = tolerance(
-        seen.hand, seen.run.pack, seen.run.run.hours, FEW.model_copy(update={"seed": 2})
-    )
+    other = tolerance(seen.hand, seen.run.pack, seen.run.run.hours, replace(FEW, seed=2))
     assert not np.array_equal(one.hours, other.hours)
 
 
@@ -49,7 +48,7 @@ def test_a_load_alone_spreads_the_run_time_as_its_inverse(
     barrow: Project, catalogue: Catalogue
 ) -> None:
     seen = evaluate(barrow, catalogue)
-    settings = NONE.model_copy(update={"load_spread": 0.05, "draws": 1000})
+    settings = replace(NONE, load_spread=0.05, draws=1000)
     result = tolerance(seen.hand, seen.run.pack, seen.run.run.hours, settings)
     # The charge taken hardly hangs on the load, so that time x load is nearly the same for all.
     product = result.hours * result.drawn.load
@@ -176,13 +175,11 @@ def test_the_band_narrows_with_the_spreads(barrow: Project, catalogue: Catalogue
     seen = evaluate(barrow, catalogue)
     widths = []
     for share in (0.25, 0.5, 1.0):
-        settings = FEW.model_copy(
-            update={
+        settings = replace(FEW, **{
                 name: getattr(FEW, name) * share
                 for name in ("capacity_spread", "resistance_spread", "ambient_spread_k",
                              "load_spread")
-            }
-        )  # fmt: skip
+            })  # fmt: skip
         low, _, high = tolerance(
             seen.hand, seen.run.pack, seen.run.run.hours, settings
         ).run_band_h()
@@ -211,7 +208,7 @@ def test_a_power_load_and_a_start_below_full_are_drawn_too(catalogue: Catalogue)
         {"need.load_basis": "power", "need.power_w": 600.0, "run.start_charge": 0.6},
     )
     seen = evaluate(project, catalogue)
-    settings = NONE.model_copy(update={"start_charge": 0.6})
+    settings = replace(NONE, start_charge=0.6)
     result = tolerance(seen.hand, seen.run.pack, seen.run.run.hours, settings)
     assert result.hours[0] == pytest.approx(seen.run.run.hours, rel=2e-3)
     assert result.delivered_wh[0] == pytest.approx(seen.run.run.delivered_wh, rel=2e-3)

@@ -49,7 +49,7 @@ def test_the_cold_end_sags_and_the_warm_end_warms(barrow: Project, catalogue: Ca
 
 
 def test_a_coldest_over_the_warmest_is_refused(barrow: Project) -> None:
-    with pytest.raises(ProjectError, match="coldest, 20 °C, is over the warmest, 10 °C"):
+    with pytest.raises(ProjectError, match="coldest: 20 °C is over the warmest, 10 °C"):
         with_values(barrow, {"need.coldest_c": 20.0, "need.ambient_c": 10.0})
     # One alone moves the other where nothing was said of it.
     alone = with_values(Project(), {"need.coldest_c": 40.0})

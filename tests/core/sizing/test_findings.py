@@ -1,6 +1,7 @@
 """What there is to notice about cells and count."""
 
 import pytest
+from msgspec.structs import replace
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.edit import with_values
@@ -30,10 +31,8 @@ def test_a_pack_colder_or_faster_than_its_sheet_is_told(
 ) -> None:
     cell, true = catalogue.cells[MADE], of(catalogue)
     curves = (drawn(cell, true, 0.2), drawn(cell, true, 1.0), drawn(cell, true, rate, celsius))
-    sheet = cell.model_copy(update={"curves": curves})
-    project = barrow.model_copy(
-        update={"parts": barrow.parts.model_copy(update={"cells": (sheet,)})}
-    )
+    sheet = replace(cell, curves=curves)
+    project = replace(barrow, parts=replace(barrow.parts, cells=(sheet,)))
     project = with_values(project, {"need.coldest_c": coldest, "need.current_a": 20.0})
     assert ("beyond-sheet" in codes(project, catalogue)) is told
 

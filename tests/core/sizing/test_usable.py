@@ -10,6 +10,7 @@ from lumvak.core.catalogue.catalogue import Catalogue, Parts
 from lumvak.core.catalogue.cells import Cell, Chemistry
 from lumvak.core.cells.cell_model import FAST_SHARE, SLOW_SHARE
 from lumvak.core.cells.cell_table import CellTable, cell_table
+from lumvak.core.fields import made
 from lumvak.core.need.demand import Load
 from lumvak.core.sizing.counts import (
     NEEDS,
@@ -58,7 +59,7 @@ def straight_cell(**changes: object) -> tuple[Catalogue, CellTable]:
         "height_mm": 65.0,
         "price": 2.0,
     }
-    cell = Cell.model_validate({**values, **changes})
+    cell = made(Cell, {**values, **changes})
     catalogue = Catalogue([Parts(chemistries=(chemistry,), cells=(cell,))])
     return catalogue, without_lag(cell_table(catalogue, catalogue.cell_list, 0.05))
 

@@ -9,6 +9,7 @@ from lumvak.core.document.project import Project
 from lumvak.core.document.taps import BalanceLeads, TapTotal
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
+from lumvak.core.fields import made
 from lumvak.core.matching.matched import GroupNow
 from lumvak.core.taps.check import check_of, end_of, lead_said, meter_of
 from lumvak.core.taps.readings import JOINT, MAIN_MINUS, MAIN_PLUS
@@ -21,7 +22,7 @@ def now(*volts: float) -> tuple[GroupNow, ...]:
 
 def leads(*totals: float | None, **more: object) -> BalanceLeads:
     read = tuple(TapTotal(lead=lead, volts=volts) for lead, volts in enumerate(totals))
-    return BalanceLeads.model_validate({"totals": read, **more})
+    return made(BalanceLeads, {"totals": read, **more})
 
 
 def test_groups_are_as_measured_else_as_typed_else_as_their_sum_says() -> None:

@@ -1,6 +1,7 @@
 """What there is to notice about the balance leads."""
 
 import pytest
+from msgspec.structs import replace
 
 from lumvak.core.document.hand import Meter
 from lumvak.core.evaluation import Evaluation
@@ -14,7 +15,7 @@ from lumvak.core.taps.watch import WatchTopic
 def test_leads_without_a_fuse_are_told_of_where_two_could_touch(
     seen: Evaluation, fuse_a: float | None, series: int, told: bool
 ) -> None:
-    leads = seen.project.balance_leads.model_copy(update={"fuse_a": fuse_a})
+    leads = replace(seen.project.balance_leads, fuse_a=fuse_a)
     tap = tap_figures(
         leads,
         seen.taps,

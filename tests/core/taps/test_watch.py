@@ -9,6 +9,7 @@ from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
 from lumvak.core.document.watch import Calibration, VoltsSet, Watch
 from lumvak.core.evaluate import evaluate
+from lumvak.core.fields import made
 from lumvak.core.taps.watch import corrections_of, watch_topic
 
 
@@ -17,7 +18,7 @@ def point(shown: float, true: float, day: str = "2026-05-01", module: str = "boa
 
 
 def topic(catalogue: Catalogue, *sets: tuple[float, ...], **more: object) -> set[str]:
-    watch = Watch.model_validate({"sets": tuple(VoltsSet(volts=item) for item in sets), **more})
+    watch = made(Watch, {"sets": tuple(VoltsSet(volts=item) for item in sets), **more})
     found = watch_topic(watch, catalogue.cells["ostrel-21-48"], 4)
     return {item.code for item in found.findings}
 

@@ -3,6 +3,7 @@
 from typing import Any
 
 import pytest
+from msgspec.structs import asdict
 from PyQt6.QtWidgets import QTableWidgetItem
 from pytestqt.qtbot import QtBot
 
@@ -40,7 +41,7 @@ def test_a_part_is_added_and_typed(stage: ArrangementStage, session: Session) ->
         type_in(stage, row, head, text)
         assert not stage.parts.grid.problem.isVisibleTo(stage.parts.grid), head
     made = session.project.arrangement.kept_free[row]
-    assert made.model_dump() == {
+    assert asdict(made) == {
         "name": "mat", "kind": "foam", "x_mm": 24.0, "y_mm": 60.0, "length_mm": 50.0,
         "width_mm": 20.0, "height_mm": 10.0, "stands": "lid", "mass_g": 100.0,
     }  # fmt: skip

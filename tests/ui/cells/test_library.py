@@ -4,6 +4,7 @@ import json
 from pathlib import Path
 
 import pytest
+from msgspec.structs import replace
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
@@ -155,9 +156,7 @@ def test_cells_on_hand_and_files(window: Window, library: LibraryView, tmp_path:
         ("ostrel-21-48", 120)
     ]
     table = tmp_path / "bought.csv"
-    fresh = session.catalogue.cells["ostrel-21-48"].model_copy(
-        update={"id": "bought-1", "name": "=Bought 1"}
-    )
+    fresh = replace(session.catalogue.cells["ostrel-21-48"], id="bought-1", name="=Bought 1")
     table.write_text(cells_csv([fresh]), "utf-8")
     library.bring_in(table)
     assert session.catalogue.cells["bought-1"].name == "=Bought 1"

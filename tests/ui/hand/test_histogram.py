@@ -1,6 +1,7 @@
 """Bars of readings hold every cell that has one."""
 
 import pytest
+from msgspec.structs import replace
 from PyQt6.QtCore import QPointF, QRectF
 from pytestqt.qtbot import QtBot
 
@@ -26,10 +27,9 @@ def test_every_reading_is_in_a_bar(qtbot: QtBot, roller: Window, field: str, cou
 
 def test_origins_stand_on_each_other(qtbot: QtBot, roller: Window) -> None:
     hand = roller.session.project.hand
-    lots = (*hand.lots, hand.lots[0].model_copy(update={"name": "other", "origin": "used"}))
+    lots = (*hand.lots, replace(hand.lots[0], name="other", origin="used"))
     cells = tuple(
-        cell.model_copy(update={"lot": "other"}) if cell.number % 3 == 0 else cell
-        for cell in hand.cells
+        replace(cell, lot="other") if cell.number % 3 == 0 else cell for cell in hand.cells
     )
     roller.session.edit({"hand.lots": lots, "hand.cells": cells})
     view = view_of(roller, "judge")

@@ -1,13 +1,14 @@
 """Where everything that is found leads to."""
 
 from lumvak.core.document.project import Project
+from lumvak.core.fields import fields_of
 from lumvak.ui.shell.findables import HOMES, Ways, findables
 from lumvak.ui.shell.window import Window
 from lumvak.ui.stages.order import STAGES
 
 
 def test_parts_of_the_document_have_a_home_among_the_stages() -> None:
-    assert set(HOMES) <= set(Project.model_fields)
+    assert set(HOMES) <= set(fields_of(Project))
     assert set(HOMES.values()) <= {stage.key for stage in STAGES}
 
 

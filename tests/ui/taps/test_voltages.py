@@ -3,6 +3,7 @@
 from pathlib import Path
 
 import pytest
+from msgspec.structs import asdict
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
@@ -86,7 +87,7 @@ def test_what_shows_them_is_held_against_a_meter(
     voltages.grid.add_row()
     points = session.project.watch.calibrations
     assert (points[0].groups, points[0].shown_v) == (14, 3.7)
-    point = {**points[0].model_dump(), "true_v": 3.72, "day": "2026-05-01"}
+    point = {**asdict(points[0]), "true_v": 3.72, "day": "2026-05-01"}
     assert voltages.take_points([point]) == ""
     assert session.evaluation.watched.seen[0].mean_v == pytest.approx(3.72)
     assert "board: 20 mV since 2026-05-01" in voltages.corrections.text()

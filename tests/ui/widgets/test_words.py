@@ -4,6 +4,7 @@ import itertools
 from collections.abc import Iterator
 from pathlib import Path
 
+from msgspec.structs import replace
 from PyQt6.QtCore import QModelIndex, Qt
 from PyQt6.QtWidgets import QAbstractItemView, QApplication, QLabel, QTreeView, QWidget
 
@@ -57,12 +58,12 @@ def test_no_tip_of_any_view_follows_markup(window: Window, tmp_path: Path) -> No
     session = window.session
     session.save(tmp_path / "<b>pack.lumvak.json")
     parts = {
-        kind: tuple(part.model_copy(update={"name": f"{part.name} {NAME}"}) for part in found)
+        kind: tuple(replace(part, name=f"{part.name} {NAME}") for part in found)
         if kind != "chemistries"
         else found
         for kind, found in session.catalogue.all_parts
     }
-    session.catalogue = Catalogue([Parts.model_construct(**parts)])
+    session.catalogue = Catalogue([Parts(**parts)])
     note = f"{NAME} said"
     session.edit({"name": NAME, "note": note})
     walked = 0

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 import numpy as np
+from msgspec.structs import replace
 from numpy.typing import NDArray
 
 from lumvak.core.arrangement.layout import (
@@ -53,7 +54,7 @@ def grown(cell: Cell, arrangement: Arrangement) -> Cell:
     share = swell_of(arrangement, cell).number
     if cell.thickness_mm is None or not share:
         return cell
-    return cell.model_copy(update={"thickness_mm": round(cell.thickness_mm * (1.0 + share), 6)})
+    return replace(cell, thickness_mm=round(cell.thickness_mm * (1.0 + share), 6))
 
 
 def in_holder(arrangement: Arrangement, holder: Holder | None) -> Arrangement:
@@ -69,8 +70,8 @@ def in_holder(arrangement: Arrangement, holder: Holder | None) -> Arrangement:
         changes["between_mm"] = LAYER_GAP_MM + 2.0 * holder.rib_mm
     if arrangement.axis != "up" and room.height_mm is not None:
         left = max(0.1, room.height_mm - 2.0 * edge)
-        changes["room"] = room.model_copy(update={"height_mm": left})
-    return arrangement.model_copy(update=changes)
+        changes["room"] = replace(room, height_mm=left)
+    return replace(arrangement, **changes)
 
 
 def layers_in(arrangement: Arrangement, cell: Cell, gap_mm: float) -> int:

@@ -72,7 +72,7 @@ class Placed(Struct, frozen=True, eq=False, dict=True):
 
 def lying_only(arrangement: Arrangement) -> Arrangement:
     """An arrangement without what is said of barriers, on which no place hangs."""
-    return arrangement.model_copy(update={"barrier_v": Arrangement().barrier_v})
+    return replace(arrangement, barrier_v=Arrangement().barrier_v)
 
 
 @keeps_words(24)
@@ -108,9 +108,7 @@ def placed(
     short = ""
     if chosen is None:
         short = shortage(task)
-        loose = arrangement.model_copy(
-            update={"room": Room(), "kept_free": (), "blocks": (), "way": None}
-        )
+        loose = replace(arrangement, room=Room(), kept_free=(), blocks=(), way=None)
         chosen = _best(replace(task, arrangement=loose, free=None))
         assert chosen is not None, "without a room every count fits"
     return Placed(task, chosen.layout, chosen, shape, short, flaws, False)

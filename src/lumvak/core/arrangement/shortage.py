@@ -112,7 +112,7 @@ def _stretched(arrangement: Arrangement, by_x_mm: float, by_y_mm: float) -> Arra
             for ring in rings
         ]
         changed = {"outline": made[0], "cut_outs": tuple(made[1:])}
-    return arrangement.model_copy(update={"room": room.model_copy(update=changed)})
+    return replace(arrangement, room=replace(room, **changed))
 
 
 def _enough_mm(
@@ -164,8 +164,8 @@ def _higher(task: Task) -> str:
         height = _said_up(least)
         if room.height_mm is not None:
             height = room.height_mm + _said_up(least - room.height_mm)
-        higher = room.model_copy(update={"height_mm": height})
-        if _serves(_with(task, arrangement.model_copy(update={"room": higher}))):
+        higher = replace(room, height_mm=height)
+        if _serves(_with(task, replace(arrangement, room=higher))):
             if room.height_mm is None:
                 # Over lying cells the holder's edge stands out as well.
                 whole = height + (2.0 * task.edge_mm if arrangement.axis != "up" else 0.0)

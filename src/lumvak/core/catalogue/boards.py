@@ -2,11 +2,18 @@
 
 from __future__ import annotations
 
-from typing import Literal, Self
+from typing import Annotated, Literal
 
-from pydantic import Field, model_validator
-
-from lumvak.core.record import CellVoltage, Delay, Document, NotNegative, PartId, Positive
+from lumvak.core.record import (
+    CellVoltage,
+    Delay,
+    Document,
+    NotNegative,
+    PartId,
+    Positive,
+    Unfit,
+    about,
+)
 
 Family = Literal["cobalt", "phosphate", "titanate", "sodium"]
 BoardKind = Literal["full", "protection", "charger", "balancer"]
@@ -33,14 +40,14 @@ WAKE_WORDS: dict[Wake, str] = {
 }
 
 
-class BoardStage(Document):
+class BoardStage(Document, frozen=True):
     """One over-current stage: the board opens after ``delay_s`` over ``current_a``."""
 
     current_a: Positive
     delay_s: Delay
 
 
-class Plug(Document):
+class Plug(Document, frozen=True):
     """How a board takes its balance leads.
 
     ``first`` is where its first lead sits: on the most negative joint, or only on the first
@@ -51,13 +58,13 @@ class Plug(Document):
 
     first: Literal["negative", "positive"] = "negative"
     last: Literal["own", "main"] = "own"
-    pins: tuple[str, ...] = Field(default=(), max_length=64)
-    sizes: tuple[int, ...] = Field(default=(), max_length=8)
+    pins: Annotated[tuple[str, ...], about(max_length=64)] = ()
+    sizes: Annotated[tuple[int, ...], about(max_length=8)] = ()
     unused: Literal["empty", "bridged", "capped"] = "capped"
-    order: str = Field(default="", max_length=300)
+    order: Annotated[str, about(max_length=300)] = ""
 
 
-class Board(Document):
+class Board(Document, frozen=True, kw_only=True):
     """A board for one series count and one family of chemistries.
 
     Voltages are for one cell. It balances while charging, or ``balance_always``, at most so many
@@ -69,9 +76,9 @@ class Board(Document):
     name: str
     kind: BoardKind = "full"
     family: Family
-    series: int = Field(ge=1, le=40)
+    series: Annotated[int, about(ge=1, le=40)]
     continuous_a: Positive
-    stages: tuple[BoardStage, ...] = Field(min_length=1)
+    stages: Annotated[tuple[BoardStage, ...], about(min_length=1)]
     ports: Literal[1, 2]
     charge_a: Positive
     over_voltage_v: CellVoltage
@@ -83,9 +90,9 @@ class Board(Document):
     balance_a: NotNegative = 0.0
     balance_from_v: CellVoltage | None = None
     balance_always: bool = False
-    balance_most: int | None = Field(default=None, ge=1, le=400)
+    balance_most: Annotated[int, about(ge=1, le=400)] | None = None
     switch_v: Positive | None = None
-    sensors: int = Field(default=0, ge=0, le=16)
+    sensors: Annotated[int, about(ge=0, le=16)] = 0
     plug: Plug | None = None
     wakes: Wake = "load"
     telemetry: Telemetry = "none"
@@ -99,8 +106,8 @@ class Board(Document):
     note: str = ""
     sample: bool = False
 
-    @model_validator(mode="after")
-    def _ordered(self) -> Self:
+    def check(self) -> None:
+        """Raise Unfit where fields contradict each other."""
         check_stages(self.stages, self.continuous_a)
         check_thresholds(
             self.over_voltage_v,
@@ -109,12 +116,11 @@ class Board(Document):
             self.under_voltage_release_v,
         )
         if self.kind == "balancer" and self.balance_a == 0.0:
-            raise ValueError("a balancer must balance: balance_a over 0 A")
+            raise Unfit("", "a balancer must balance: balance_a over 0 A")
         if self.kind == "protection" and self.balance_a > 0.0:
-            raise ValueError("a board that protects only has a balance_a of 0")
+            raise Unfit("", "a board that protects only has a balance_a of 0")
         if self.off_a is not None and self.off_a > self.quiescent_a:
-            raise ValueError("off_a must not exceed quiescent_a")
-        return self
+            raise Unfit("", "off_a must not exceed quiescent_a")
 
     @property
     def trips(self) -> tuple[tuple[float, float], ...]:
@@ -123,22 +129,22 @@ class Board(Document):
 
 
 def check_stages(stages: tuple[BoardStage, ...], continuous_a: float) -> None:
-    """Raise ValueError where over-current stages are out of order."""
+    """Raise Unfit where over-current stages are out of order."""
     currents = [stage.current_a for stage in stages]
     delays = [stage.delay_s for stage in stages]
     if currents != sorted(currents) or delays != sorted(delays, reverse=True):
-        raise ValueError("stages must rise in current and fall in delay")
+        raise Unfit("", "stages must rise in current and fall in delay")
     if currents[0] < continuous_a:
-        raise ValueError("the first stage must not be under continuous_a")
+        raise Unfit("", "the first stage must not be under continuous_a")
 
 
 def check_thresholds(
     over_v: float, over_release_v: float | None, under_v: float, under_release_v: float | None
 ) -> None:
-    """Raise ValueError where thresholds and releases of one cell are out of order."""
+    """Raise Unfit where thresholds and releases of one cell are out of order."""
     if not under_v < over_v:
-        raise ValueError("under_voltage_v must lie below over_voltage_v")
+        raise Unfit("", "under_voltage_v must lie below over_voltage_v")
     if over_release_v is not None and not under_v < over_release_v < over_v:
-        raise ValueError("over_voltage_release_v must lie between the two thresholds")
+        raise Unfit("", "over_voltage_release_v must lie between the two thresholds")
     if under_release_v is not None and not under_v < under_release_v < over_v:
-        raise ValueError("under_voltage_release_v must lie between the two thresholds")
+        raise Unfit("", "under_voltage_release_v must lie between the two thresholds")

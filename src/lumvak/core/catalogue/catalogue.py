@@ -18,7 +18,7 @@ PARTS_FORMAT = "lumvak-parts"
 PARTS_VERSION = 1
 
 
-class Parts(Document):
+class Parts(Document, frozen=True):
     """A bundle of parts: a catalogue file, or the copies that a project carries."""
 
     chemistries: tuple[Chemistry, ...] = ()
@@ -37,7 +37,7 @@ class Parts(Document):
 NO_PARTS = Parts()
 
 
-class PartsFile(Parts):
+class PartsFile(Parts, frozen=True):
     """A catalogue file as stored."""
 
     format: Literal["lumvak-parts"] = "lumvak-parts"
@@ -105,7 +105,7 @@ class Catalogue:
     @cached_property
     def all_parts(self) -> Parts:
         """Everything in this catalogue as one bundle."""
-        return Parts.model_construct(
+        return Parts(
             chemistries=tuple(self.chemistries.values()),
             cells=tuple(self.cells.values()),
             conductors=tuple(self.conductors.values()),

@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Literal, Self, get_args
-
-from pydantic import Field, model_validator
+from typing import Annotated, Literal, get_args
 
 from lumvak.core.catalogue.boards import Family
 from lumvak.core.catalogue.sheet_curves import SheetCurve, SheetPulse
@@ -15,6 +13,8 @@ from lumvak.core.record import (
     NotNegative,
     PartId,
     Positive,
+    Unfit,
+    about,
 )
 
 Form = Literal["18650", "21700", "26650", "32700", "pouch", "prismatic"]
@@ -28,32 +28,31 @@ FAMILY_NAMES: dict[str, str] = {
 }
 
 
-class Chemistry(Document):
+class Chemistry(Document, frozen=True):
     """A chemistry class with its rest voltage against state of charge."""
 
     id: PartId
     name: str
     family: Family
-    curve: tuple[tuple[float, float], ...] = Field(min_length=2)
+    curve: Annotated[tuple[tuple[float, float], ...], about(min_length=2)]
     curve_source: str
     curve_assumed: bool = False
     sample: bool = False
 
-    @model_validator(mode="after")
-    def _monotone(self) -> Self:
+    def check(self) -> None:
+        """Raise Unfit where fields contradict each other."""
         charge = [point[0] for point in self.curve]
         volts = [point[1] for point in self.curve]
         if charge[0] != 0.0 or charge[-1] != 1.0:
-            raise ValueError("curve must run from state of charge 0 to 1")
+            raise Unfit("", "curve must run from state of charge 0 to 1")
         for below, above in zip(self.curve, self.curve[1:], strict=False):
             if not (below[0] < above[0] and below[1] <= above[1]):
-                raise ValueError("curve must rise in state of charge and never fall in voltage")
+                raise Unfit("", "curve must rise in state of charge and never fall in voltage")
         if not 0.0 < volts[0] <= volts[-1] < 6.0:
-            raise ValueError("curve voltages must lie between 0 and 6 V")
-        return self
+            raise Unfit("", "curve voltages must lie between 0 and 6 V")
 
 
-class Cell(Document):
+class Cell(Document, frozen=True, kw_only=True):
     """A cell with the ratings of its data sheet; ``None`` is what the sheet does not give.
 
     ``measured`` and ``guessed`` name the fields that do not come from the sheet.
@@ -86,42 +85,42 @@ class Cell(Document):
     discharge_max_c: Celsius = 60.0
     charge_min_c: Celsius = 0.0
     charge_max_c: Celsius = 45.0
-    cycles: int | None = Field(default=None, gt=0)
+    cycles: Annotated[int, about(gt=0)] | None = None
     cycles_note: str = ""
     price: NotNegative
     note: str = ""
     sample: bool = False
-    curves: tuple[SheetCurve, ...] = Field(default=(), max_length=20)
-    pulses: tuple[SheetPulse, ...] = Field(default=(), max_length=100)
+    curves: Annotated[tuple[SheetCurve, ...], about(max_length=20)] = ()
+    pulses: Annotated[tuple[SheetPulse, ...], about(max_length=100)] = ()
     measured: tuple[str, ...] = ()
     guessed: tuple[str, ...] = ()
 
-    @model_validator(mode="after")
-    def _consistent(self) -> Self:
+    def check(self) -> None:
+        """Raise Unfit where fields contradict each other."""
         for name in (*self.measured, *self.guessed):
-            if name not in type(self).model_fields:
-                raise ValueError(f"measured or guessed names “{name}”, which is no field of a cell")
+            if name not in self.__struct_fields__:
+                raise Unfit("", f"measured or guessed names “{name}”, which is no field of a cell")
         if set(self.measured) & set(self.guessed):
-            raise ValueError("a field is either measured or guessed")
+            raise Unfit("", "a field is either measured or guessed")
         if not self.voltage_empty_v < self.voltage_nominal_v < self.voltage_full_v:
-            raise ValueError("voltages must rise from empty over nominal to full")
+            raise Unfit("", "voltages must rise from empty over nominal to full")
         if self.capacity_min_ah is not None and self.capacity_min_ah > self.capacity_typical_ah:
-            raise ValueError("capacity_min_ah must not exceed capacity_typical_ah")
+            raise Unfit("", "capacity_min_ah must not exceed capacity_typical_ah")
         if (self.pulse_a is None) != (self.pulse_s is None):
-            raise ValueError("pulse_a and pulse_s belong together: give both or neither")
+            raise Unfit("", "pulse_a and pulse_s belong together: give both or neither")
         for curve in self.curves:
             begins = curve.points[0][1]
             if begins <= self.voltage_empty_v:
-                raise ValueError(
+                raise Unfit(
+                    "",
                     f"curves: a discharge begins at {begins:g} V; accepted: over the empty "
-                    f"voltage, {self.voltage_empty_v:g} V"
+                    f"voltage, {self.voltage_empty_v:g} V",
                 )
         if self.pulse_a is not None and self.pulse_a < self.continuous_a:
-            raise ValueError("pulse_a must not be under continuous_a")
+            raise Unfit("", "pulse_a must not be under continuous_a")
         flat = self.width_mm is not None and self.thickness_mm is not None
         if (self.diameter_mm is None) == (not flat):
-            raise ValueError("give diameter_mm, or width_mm and thickness_mm")
-        return self
+            raise Unfit("", "give diameter_mm, or width_mm and thickness_mm")
 
     @property
     def footprint_mm(self) -> tuple[float, float]:

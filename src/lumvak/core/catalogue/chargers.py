@@ -2,11 +2,9 @@
 
 from __future__ import annotations
 
-from typing import Literal, Self
+from typing import Annotated, Literal
 
-from pydantic import Field, model_validator
-
-from lumvak.core.record import Document, PartId
+from lumvak.core.record import Document, PartId, Unfit, about
 from lumvak.core.units import say
 
 ChargerKind = Literal["cccv", "lead", "nickel", "supply"]
@@ -22,7 +20,7 @@ SHORT_KINDS: dict[ChargerKind, str] = {
 }  # fmt: skip
 
 
-class Charger(Document):
+class Charger(Document, frozen=True, kw_only=True):
     """A charger or a supply.
 
     ``volts`` is where it ends: the constant voltage, the absorption stage of one for lead, what is
@@ -34,40 +32,34 @@ class Charger(Document):
     """
 
     id: PartId
-    name: str = Field(default="charger", title="Name", min_length=1, max_length=60)
-    kind: ChargerKind = Field(default="cccv", title="Kind")
-    volts: float = Field(title="Volts", gt=0, le=1000, json_schema_extra={"unit": "V"})
-    amps: float = Field(title="Amps", ge=1e-3, le=1000, json_schema_extra={"unit": "A"})
-    low_v: float | None = Field(
-        default=None, title="At the least", gt=0, le=1000, json_schema_extra={"unit": "V"}
+    name: Annotated[str, about("Name", min_length=1, max_length=60)] = "charger"
+    kind: Annotated[ChargerKind, about("Kind")] = "cccv"
+    volts: Annotated[float, about("Volts", "V", gt=0, le=1000)]
+    amps: Annotated[float, about("Amps", "A", ge=1e-3, le=1000)]
+    low_v: Annotated[float, about("At the least", "V", gt=0, le=1000)] | None = None
+    open_v: Annotated[float, about("Shows with nothing connected", "V", gt=0, le=2000)] | None = (
+        None
     )
-    open_v: float | None = Field(
-        default=None, title="Shows with nothing connected", gt=0, le=2000,
-        json_schema_extra={"unit": "V"},
-    )  # fmt: skip
-    end_a: float | None = Field(
-        default=None, title="Turns off under", ge=1e-4, le=1000, json_schema_extra={"unit": "A"}
-    )
-    timer_h: float | None = Field(
-        default=None, title="Turns off after", gt=0, le=1000, json_schema_extra={"unit": "h"}
-    )
-    equalise: Equalise = Field(default="unknown", title="Equalise stage")
-    compensates: Equalise = Field(default="unknown", title="Volts rise in the cold")
-    limited: bool = Field(default=True, title="Limits its current")
-    rebuilt: bool = Field(default=False, title="Rebuilt")
-    price: float | None = Field(default=None, title="Price", ge=0, le=1e6)
+    end_a: Annotated[float, about("Turns off under", "A", ge=1e-4, le=1000)] | None = None
+    timer_h: Annotated[float, about("Turns off after", "h", gt=0, le=1000)] | None = None
+    equalise: Annotated[Equalise, about("Equalise stage")] = "unknown"
+    compensates: Annotated[Equalise, about("Volts rise in the cold")] = "unknown"
+    limited: Annotated[bool, about("Limits its current")] = True
+    rebuilt: Annotated[bool, about("Rebuilt")] = False
+    price: Annotated[float, about("Price", ge=0, le=1e6)] | None = None
     sample: bool = False
 
-    @model_validator(mode="after")
-    def _agrees(self) -> Self:
+    def check(self) -> None:
+        """Raise Unfit where fields contradict each other."""
         if self.end_a is not None and self.end_a >= self.amps:
-            raise ValueError(
-                f"Turns off under: {say(self.end_a, 'A')} is no less than it gives; accepted: "
-                f"under {say(self.amps, 'A')}"
+            raise Unfit(
+                "end_a",
+                f"{say(self.end_a, 'A')} is no less than it gives; accepted: "
+                f"under {say(self.amps, 'A')}",
             )
         if self.low_v is not None and self.low_v > self.volts:
-            raise ValueError(
-                f"At the least: {say(self.low_v, 'V')} is over its volts; accepted: "
-                f"{say(self.volts, 'V')} or less"
+            raise Unfit(
+                "low_v",
+                f"{say(self.low_v, 'V')} is over its volts; accepted: "
+                f"{say(self.volts, 'V')} or less",
             )
-        return self

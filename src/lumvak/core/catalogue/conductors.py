@@ -9,7 +9,7 @@ from lumvak.core.record import Document, NotNegative, PartId, Positive
 MaterialName = Literal["nickel", "plated steel", "copper", "nickel-copper", "brass", "aluminium"]
 
 
-class Conductor(Document):
+class Conductor(Document, frozen=True, kw_only=True):
     """A strip, sheet or busbar as it is bought."""
 
     id: PartId

@@ -2,14 +2,12 @@
 
 from __future__ import annotations
 
-from typing import Literal, Self
+from typing import Literal
 
-from pydantic import model_validator
-
-from lumvak.core.record import Document, NotNegative, PartId, Positive
+from lumvak.core.record import Document, NotNegative, PartId, Positive, Unfit
 
 
-class Holder(Document):
+class Holder(Document, frozen=True, kw_only=True):
     """A holder for round cells, as it is bought by the place; every cell takes two places.
 
     ``pitch_mm`` lies from middle to middle, ``edge_mm`` outside the outermost cells. ``rim_mm`` of
@@ -31,14 +29,13 @@ class Holder(Document):
     note: str = ""
     sample: bool = False
 
-    @model_validator(mode="after")
-    def _possible(self) -> Self:
+    def check(self) -> None:
+        """Raise Unfit where fields contradict each other."""
         if self.pitch_mm < self.diameter_mm:
-            raise ValueError(
-                f"pitch_mm must be at least the diameter of a cell, {self.diameter_mm:g}"
+            raise Unfit(
+                "", f"pitch_mm must be at least the diameter of a cell, {self.diameter_mm:g}"
             )
         if self.rim_mm >= self.diameter_mm / 4.0:
-            raise ValueError(
-                f"rim_mm must leave the end open: under a quarter of {self.diameter_mm:g}"
+            raise Unfit(
+                "", f"rim_mm must leave the end open: under a quarter of {self.diameter_mm:g}"
             )
-        return self

@@ -4,11 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from itertools import pairwise
-from typing import Literal, Self
+from typing import Annotated, Literal
 
-from pydantic import Field, model_validator
-
-from lumvak.core.record import Document, NotNegative, PartId, Positive
+from lumvak.core.record import Document, NotNegative, PartId, Positive, Unfit, about
 
 Insulation = Literal["pvc", "xlpe", "silicone", "ptfe"]
 FuseForm = Literal["blade", "bolt", "cartridge"]
@@ -16,19 +14,15 @@ SwitchKind = Literal["switch", "relay", "breaker", "electronic"]
 SurgeKind = Literal["thermistor", "resistor", "anti-spark"]
 
 
-class BandPoint(Document):
+class BandPoint(Document, frozen=True):
     """At ``ratio`` times its rating a fuse holds ``least_s`` and has opened by ``most_s``.
 
     ``most_s`` is ``None`` where it need not open at all.
     """
 
-    ratio: float = Field(title="Times the rating", gt=1, le=100)
-    least_s: float = Field(
-        title="Opens no sooner than", gt=0, le=1e7, json_schema_extra={"unit": "s"}
-    )
-    most_s: float | None = Field(
-        default=None, title="Opens by", gt=0, le=1e7, json_schema_extra={"unit": "s"}
-    )
+    ratio: Annotated[float, about("Times the rating", gt=1, le=100)]
+    least_s: Annotated[float, about("Opens no sooner than", "s", gt=0, le=1e7)]
+    most_s: Annotated[float, about("Opens by", "s", gt=0, le=1e7)] | None = None
 
 
 # Road-vehicle blade fuses, typical (methods 22).
@@ -42,37 +36,39 @@ BLADE_BAND = (
 )
 
 
-def check_band(band: Sequence[BandPoint]) -> None:
-    """Raise ValueError, naming the point, where a band is unordered or crosses itself."""
+def check_band(name: str, band: Sequence[BandPoint]) -> None:
+    """Raise Unfit for the field ``name`` where a band is unordered or crosses itself."""
     if sum(point.most_s is not None for point in band) < 2:
-        raise ValueError(
-            "Melting band: fewer than two points say by when it opens; accepted: two or more"
-        )
+        raise Unfit(name, "fewer than two points say by when it opens; accepted: two or more")
     for place, point in enumerate(band, 1):
         if point.most_s is not None and point.most_s < point.least_s:
-            raise ValueError(
-                f"Melting band: point {place} opens by {point.most_s:g} s, before the "
-                f"{point.least_s:g} s that it holds; accepted: {point.least_s:g} s or more"
+            raise Unfit(
+                name,
+                f"point {place} opens by {point.most_s:g} s, before the "
+                f"{point.least_s:g} s that it holds; accepted: {point.least_s:g} s or more",
             )
     for place, (one, two) in enumerate(pairwise(band), 2):
         if two.ratio <= one.ratio:
-            raise ValueError(
-                f"Melting band: point {place} is at {two.ratio:g} times the rating, not over the "
-                f"{one.ratio:g} before it; accepted: points that rise"
+            raise Unfit(
+                name,
+                f"point {place} is at {two.ratio:g} times the rating, not over the "
+                f"{one.ratio:g} before it; accepted: points that rise",
             )
         if two.least_s >= one.least_s:
-            raise ValueError(
-                f"Melting band: point {place} holds {two.least_s:g} s, not under the "
-                f"{one.least_s:g} s before it; accepted: times that fall as the current rises"
+            raise Unfit(
+                name,
+                f"point {place} holds {two.least_s:g} s, not under the "
+                f"{one.least_s:g} s before it; accepted: times that fall as the current rises",
             )
         if one.most_s is not None and (two.most_s is None or two.most_s >= one.most_s):
-            raise ValueError(
-                f"Melting band: point {place} does not open sooner than the one before it; "
-                f"accepted: times under {one.most_s:g} s"
+            raise Unfit(
+                name,
+                f"point {place} does not open sooner than the one before it; "
+                f"accepted: times under {one.most_s:g} s",
             )
 
 
-class Fuse(Document):
+class Fuse(Document, frozen=True, kw_only=True):
     """A fuse; ``derate_per_k`` is the share of its rating lost for each kelvin over 25 °C."""
 
     id: PartId
@@ -81,18 +77,19 @@ class Fuse(Document):
     rating_a: Positive
     voltage_dc_v: Positive
     breaking_a: Positive
-    band: tuple[BandPoint, ...] = Field(default=BLADE_BAND, min_length=2, max_length=40)
-    derate_per_k: float = Field(default=0.002, ge=0, le=0.02)
+    band: Annotated[tuple[BandPoint, ...], about("Melting band", min_length=2, max_length=40)] = (
+        BLADE_BAND
+    )
+    derate_per_k: Annotated[float, about(ge=0, le=0.02)] = 0.002
     resistance_mohm: Positive
     mass_g: NotNegative = 0.0
     price: NotNegative
     note: str = ""
     sample: bool = False
 
-    @model_validator(mode="after")
-    def _ordered(self) -> Self:
-        check_band(self.band)
-        return self
+    def check(self) -> None:
+        """Raise Unfit where fields contradict each other."""
+        check_band("band", self.band)
 
     @property
     def points(self) -> tuple[tuple[float, float, float | None], ...]:
@@ -100,7 +97,7 @@ class Fuse(Document):
         return tuple((point.ratio, point.least_s, point.most_s) for point in self.band)
 
 
-class Wire(Document):
+class Wire(Document, frozen=True):
     """A stranded copper wire by the metre."""
 
     id: PartId
@@ -113,26 +110,26 @@ class Wire(Document):
     note: str = ""
     sample: bool = False
 
-    @model_validator(mode="after")
-    def _covered(self) -> Self:
+    def check(self) -> None:
+        """Raise Unfit where fields contradict each other."""
         copper = (4.0 * self.area_mm2 / 3.141592653589793) ** 0.5
         if self.outer_mm <= copper:
-            raise ValueError(
-                f"outer_mm must be over the {copper:.2f} mm that the copper alone measures"
+            raise Unfit(
+                "", f"outer_mm must be over the {copper:.2f} mm that the copper alone measures"
             )
-        return self
 
 
 def check_short(short_a: float, continuous_a: float) -> None:
-    """Raise ValueError where a contact carries no more for a short time than for good."""
+    """Raise Unfit where a contact carries no more for a short time than for good."""
     if short_a <= continuous_a:
-        raise ValueError(
+        raise Unfit(
+            "",
             f"short_a must be over continuous_a, {continuous_a:g} A: "
-            "for a short time a contact carries more"
+            "for a short time a contact carries more",
         )
 
 
-class Connector(Document):
+class Connector(Document, frozen=True, kw_only=True):
     """A pair of connectors, mated; ``short_a`` is what it carries for ``short_s``."""
 
     id: PartId
@@ -149,25 +146,25 @@ class Connector(Document):
     note: str = ""
     sample: bool = False
 
-    @model_validator(mode="after")
-    def _possible(self) -> Self:
+    def check(self) -> None:
+        """Raise Unfit where fields contradict each other."""
         check_short(self.short_a, self.continuous_a)
         if (self.anti_spark_ohm is None) != (self.anti_spark_j is None):
-            raise ValueError("anti_spark_ohm and anti_spark_j belong together: both or neither")
+            raise Unfit("", "anti_spark_ohm and anti_spark_j belong together: both or neither")
         heat = self.continuous_a**2 * self.mated_mohm * 1e-3
         if heat > MOST_CONTACT_W:
-            raise ValueError(
+            raise Unfit(
+                "",
                 f"impossible: {heat:.0f} W in the contacts at {self.continuous_a:g} A; accepted: "
-                f"mated_mohm up to {MOST_CONTACT_W / self.continuous_a**2 * 1e3:.2g}"
+                f"mated_mohm up to {MOST_CONTACT_W / self.continuous_a**2 * 1e3:.2g}",
             )
-        return self
 
 
 # More heat than this no mated pair of contacts gives off without melting its housing.
 MOST_CONTACT_W = 30.0
 
 
-class Switch(Document):
+class Switch(Document, frozen=True, kw_only=True):
     """A switch in the main lead; ``hold_w`` is what keeps it closed."""
 
     id: PartId
@@ -185,13 +182,12 @@ class Switch(Document):
     note: str = ""
     sample: bool = False
 
-    @model_validator(mode="after")
-    def _possible(self) -> Self:
+    def check(self) -> None:
+        """Raise Unfit where fields contradict each other."""
         check_short(self.short_a, self.continuous_a)
-        return self
 
 
-class Surge(Document):
+class Surge(Document, frozen=True, kw_only=True):
     """What limits the first rush of current.
 
     A thermistor stays in the path: ``ohm`` cold at 25 °C, ``beta_k`` how it falls, ``steady_a``
@@ -214,12 +210,11 @@ class Surge(Document):
     note: str = ""
     sample: bool = False
 
-    @model_validator(mode="after")
-    def _whole(self) -> Self:
+    def check(self) -> None:
+        """Raise Unfit where fields contradict each other."""
         wanted = ("beta_k", "steady_a", "dissipation_w_per_k", "time_constant_s")
         missing = [name for name in wanted if getattr(self, name) is None]
         if self.kind == "thermistor" and missing:
-            raise ValueError(f"a thermistor needs {', '.join(missing)}")
+            raise Unfit("", f"a thermistor needs {', '.join(missing)}")
         if self.kind == "resistor" and self.watts is None:
-            raise ValueError("a precharge resistor needs watts")
-        return self
+            raise Unfit("", "a precharge resistor needs watts")

@@ -3,11 +3,9 @@
 from __future__ import annotations
 
 from itertools import pairwise
-from typing import Annotated, Self
+from typing import Annotated
 
-from pydantic import Field, model_validator
-
-from lumvak.core.record import CellVoltage, Celsius, Document, NotNegative, Positive
+from lumvak.core.record import CellVoltage, Celsius, Document, NotNegative, Positive, Unfit, about
 
 ROOM_C = 25.0
 # A discharge counts as one at room temperature within so many kelvin.
@@ -16,10 +14,10 @@ ROOM_WITHIN_K = 7.0
 LEAST_POINTS = 4
 # A volt may rise by so much from one point to the next: a hand is not steadier on a printed plot.
 SHAKE_V = 0.02
-Share = Annotated[float, Field(ge=0.0, le=1.0, allow_inf_nan=False)]
+Share = Annotated[float, about(ge=0.0, le=1.0)]
 
 
-class SheetCurve(Document):
+class SheetCurve(Document, frozen=True, kw_only=True):
     """A discharge from full at a steady current, as points of Ah taken and volts.
 
     ``temperature_c`` is that of the cell, held for the length of the curve.
@@ -27,32 +25,31 @@ class SheetCurve(Document):
 
     current_a: Positive
     temperature_c: Celsius = ROOM_C
-    points: tuple[tuple[NotNegative, CellVoltage], ...] = Field(
-        min_length=LEAST_POINTS, max_length=2000
-    )
+    points: Annotated[
+        tuple[tuple[NotNegative, CellVoltage], ...], about(min_length=LEAST_POINTS, max_length=2000)
+    ]
 
     @property
     def at_room(self) -> bool:
         """Whether it counts as a discharge at room temperature."""
         return abs(self.temperature_c - ROOM_C) <= ROOM_WITHIN_K
 
-    @model_validator(mode="after")
-    def _falling(self) -> Self:
+    def check(self) -> None:
+        """Raise Unfit where fields contradict each other."""
         charge = [point[0] for point in self.points]
         volts = [point[1] for point in self.points]
         if any(after <= before for before, after in pairwise(charge)):
-            raise ValueError("the charge taken must rise from point to point of a curve")
+            raise Unfit("", "the charge taken must rise from point to point of a curve")
         if any(after > before + SHAKE_V for before, after in pairwise(volts)):
-            raise ValueError("the volts of a discharge curve must not rise")
+            raise Unfit("", "the volts of a discharge curve must not rise")
         if volts[-1] >= volts[0]:
-            raise ValueError("a discharge curve must end lower than it begins")
-        return self
+            raise Unfit("", "a discharge curve must end lower than it begins")
 
 
-class SheetPulse(Document):
+class SheetPulse(Document, frozen=True, kw_only=True):
     """DC resistance in ohm after so many seconds of current, at a charge and a temperature."""
 
     charge: Share = 0.5
-    seconds: Annotated[float, Field(ge=0.1, le=600.0, allow_inf_nan=False)] = 10.0
+    seconds: Annotated[float, about(ge=0.1, le=600)] = 10.0
     temperature_c: Celsius = ROOM_C
     ohm: Positive

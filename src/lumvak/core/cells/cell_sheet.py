@@ -4,17 +4,17 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Iterable, Mapping
-from typing import Any, get_args
+from typing import Any
 
 import numpy as np
 from msgspec import Struct
+from msgspec.structs import asdict, replace
 from numpy.typing import NDArray
-from pydantic import ValidationError
 
 from lumvak.core import units
-from lumvak.core.catalogue.cells import Cell, Chemistry
+from lumvak.core.catalogue.cells import FORMS, Cell, Chemistry
 from lumvak.core.cells.cell_model import charge_limit_a, minimum_capacity, resistance
-from lumvak.core.document.edit import sentences
+from lumvak.core.fields import NotAccepted, made
 from lumvak.core.units import Kind, QuantityError, parse, say, spell
 
 Array = NDArray[np.float64]
@@ -51,7 +51,7 @@ def _instead(value: float, unit: str, why: str) -> str:
 FIELDS = (
     CellField("name", "Name"),
     CellField("chemistry", "Chemistry"),
-    CellField("format", "Format", words=get_args(Cell.model_fields["format"].annotation)),
+    CellField("format", "Format", words=FORMS),
     CellField("origin", "New or reclaimed", words=("new", "reclaimed")),
     CellField("voltage_full_v", "Full", units.VOLTAGE),
     CellField("voltage_nominal_v", "Nominal", units.VOLTAGE),
@@ -141,11 +141,11 @@ def changed(cell: Cell, changes: Mapping[str, Any], origin: str = "") -> Cell:
     measured = tuple(sorted((set(cell.measured) - names) | (names if origin == "measured" else
                                                             set())))  # fmt: skip
     guessed = tuple(sorted((set(cell.guessed) - names) | (names if origin == "guessed" else set())))
-    document = {**cell.model_dump(), **changes, "measured": measured, "guessed": guessed}
+    document = {**asdict(cell), **changes, "measured": measured, "guessed": guessed}
     try:
-        return Cell.model_validate(document)
-    except ValidationError as error:
-        raise CellProblem(sentences(error)[0]) from error
+        return made(Cell, document)
+    except NotAccepted as error:
+        raise CellProblem(error.wrongs[0].sentence) from error
 
 
 def with_partner(cell: Cell, name: str, value: Any) -> dict[str, Any]:
@@ -165,7 +165,7 @@ def begun_from(cell: Cell) -> Cell:
         if field.fallback is not None and field.name not in SIDES
     }
     guessed = ("capacity_typical_ah", "continuous_a", "mass_g", "price")
-    return cell.model_copy(update={**silent, "measured": (), "guessed": guessed})
+    return replace(cell, **silent, measured=(), guessed=guessed)
 
 
 def free_id(name: str, taken: Iterable[str]) -> str:
@@ -186,7 +186,8 @@ def own_curve(chemistry: Chemistry, cell: Cell, points: Iterable[tuple[float, fl
     """
     ordered = tuple(sorted((float(charge), float(volts)) for charge, volts in points))
     try:
-        return Chemistry.model_validate(
+        return made(
+            Chemistry,
             {
                 "id": cell.chemistry
                 if cell.chemistry.startswith("own-")
@@ -195,10 +196,10 @@ def own_curve(chemistry: Chemistry, cell: Cell, points: Iterable[tuple[float, fl
                 "family": chemistry.family,
                 "curve": ordered,
                 "curve_source": "points entered by the builder",
-            }
+            },
         )
-    except ValidationError as error:
-        raise CellProblem(sentences(error)[0]) from error
+    except NotAccepted as error:
+        raise CellProblem(error.wrongs[0].sentence) from error
 
 
 def parse_points(text: str) -> list[tuple[float, float]]:

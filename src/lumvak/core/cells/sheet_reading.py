@@ -7,12 +7,11 @@ from collections.abc import Sequence
 
 import numpy as np
 from msgspec import Struct
-from pydantic import ValidationError
 
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.catalogue.sheet_curves import SheetCurve, SheetPulse
 from lumvak.core.cells.behaviour import Behaviour
-from lumvak.core.document.edit import sentences
+from lumvak.core.fields import NotAccepted, made
 from lumvak.core.units import QuantityError, digits, say
 
 Point = tuple[float, float]
@@ -97,17 +96,18 @@ def traced(places: Sequence[Point], one: Corner, other: Corner) -> list[Point]:
 def curve_of(amps: float, celsius: float, points: Sequence[Point]) -> SheetCurve:
     """A drawn discharge from its points; raises QuantityError that says what is wrong with them."""
     try:
-        return SheetCurve(current_a=amps, temperature_c=celsius, points=tuple(points))
-    except ValidationError as error:
-        raise QuantityError(sentences(error)[0]) from error
+        return made(SheetCurve, {"current_a": amps, "temperature_c": celsius, "points": points})
+    except NotAccepted as error:
+        raise QuantityError(error.wrongs[0].sentence) from error
 
 
 def pulse_of(charge: float, seconds: float, celsius: float, ohm: float) -> SheetPulse:
     """A pulse of a sheet; raises QuantityError that says what is wrong with it."""
     try:
-        return SheetPulse(charge=charge, seconds=seconds, temperature_c=celsius, ohm=ohm)
-    except ValidationError as error:
-        raise QuantityError(sentences(error)[0]) from error
+        return made(SheetPulse, {"charge": charge, "seconds": seconds,
+                                 "temperature_c": celsius, "ohm": ohm})  # fmt: skip
+    except NotAccepted as error:
+        raise QuantityError(error.wrongs[0].sentence) from error
 
 
 def curve_said(curve: SheetCurve) -> str:

@@ -15,7 +15,7 @@ from lumvak.core.charging.phase import Equipment, Grain
 from lumvak.core.charging.resistor import resistor
 from lumvak.core.charging.vessels import excess_ah, hours_moved, hours_to_even
 from lumvak.core.document.charging import Charging
-from lumvak.core.figures.figure import Figure, Origin, computed
+from lumvak.core.figures.figure import Figure, Origin, computed, typed
 from lumvak.core.units import say, say_hours
 
 # Where nobody says a bleed begins so far under the ceiling of a cell.
@@ -378,10 +378,8 @@ def _figures(
     most = Figure("charging.excess_ah", "The fullest must lose", float(excess.max()), "Ah",
                   "most room of all groups − its own", "methods 35", origin=origin)  # fmt: skip
     if (active := means.active) is not None:
-        amps = Figure("charging.mover_a", "The mover takes", active.amps, "A", "as entered",
-                      "the project", origin=means.origin)  # fmt: skip
-        arrives = Figure("charging.mover_arrives", "Of it arrives", active.efficiency, "%",
-                         "as entered", "the project", origin=means.origin)  # fmt: skip
+        amps = typed("charging.mover.amps", "The mover takes", active.amps, "A")
+        arrives = typed("charging.mover.efficiency", "Of it arrives", active.efficiency, "%")
         volts = Figure("charging.ceiling_group_v", "Ceiling of a group", full_v, "V",
                        "the least of the builder's and the cell's", "methods 37")  # fmt: skip
         return (

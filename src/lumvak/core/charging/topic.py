@@ -134,7 +134,7 @@ def given_charger(need: Need, fallback_a: float) -> Charger | None:
         return None
     kind: ChargerKind = "lead" if need.lead_charger else "cccv"
     amps = fallback_a if need.charger_current_a is None else need.charger_current_a
-    return Charger.model_construct(
+    return Charger(
         id=GIVEN,
         name="the one given under Need",
         kind=kind,
@@ -154,7 +154,7 @@ def charging_topic(
     In force is the charger picked, else the one that the need gives, else the one to buy.
     """
     right = right_charger(setting)
-    bought = Charger.model_construct(
+    bought = Charger(
         id=RIGHT, name="the one to buy", kind="cccv", volts=right.volts.number,
         amps=right.amps.number, end_a=right.end.number,
     )  # fmt: skip

@@ -4,154 +4,132 @@ from __future__ import annotations
 
 from collections import Counter
 from operator import attrgetter
-from typing import Literal, Self
+from typing import Annotated, Literal
 
-from pydantic import Field, JsonValue, model_validator
-
-from lumvak.core.record import Document
+from lumvak.core.record import Document, Unfit, about
 
 Origin = Literal["new", "reclaimed", "used"]
 By = Literal["capacity", "resistance", "both", "voltage"]
 MOST_CELLS = 20_000
 PLACE = r"^g[1-9][0-9]{0,2}c[1-9][0-9]{0,2}$"
 DAY = r"^(|[0-9]{4}-(0[1-9]|1[0-2])-(0[1-9]|[12][0-9]|3[01]))$"
-DAY_LIKE: dict[str, JsonValue] = {"like": "a day such as 2026-05-31"}
+DAY_LIKE = "a day such as 2026-05-31"
 
 
-class Lot(Document):
+class Lot(Document, frozen=True):
     """Cells that came together: what they are said to be, and how they were measured.
 
     ``pulse_s``, ``pulse_charge`` and ``pulse_c`` say how a DC resistance was taken, ``capacity_a``
     and ``capacity_to_v`` a capacity.
     """
 
-    name: str = Field(default="lot 1", title="Lot", min_length=1, max_length=60)
-    cell: str | None = Field(default=None, title="Said to be")
-    origin: Origin = Field(default="used", title="Origin")
-    day: str = Field(
-        default="", title="Date", max_length=10, pattern=DAY, json_schema_extra=DAY_LIKE
-    )
-    word: str = Field(default="", title="Supplier's word", max_length=500)
-    resistance_by: Literal["dc", "ac"] = Field(default="dc", title="Resistance measured")
-    pulse_s: float | None = Field(
-        default=None, title="Pulse", gt=0, le=3600, json_schema_extra={"unit": "s"}
-    )
-    pulse_charge: float | None = Field(
-        default=None, title="Charge at the pulse", ge=0, le=1, json_schema_extra={"unit": "%"}
-    )
-    pulse_c: float | None = Field(
-        default=None, title="Cell at the pulse", ge=-40, le=90, json_schema_extra={"unit": "°C"}
-    )
-    capacity_a: float | None = Field(
-        default=None, title="Capacity taken at", ge=1e-3, le=1e4, json_schema_extra={"unit": "A"}
-    )
-    capacity_to_v: float | None = Field(
-        default=None, title="Capacity taken to", gt=0, le=6, json_schema_extra={"unit": "V"}
-    )
+    name: Annotated[str, about("Lot", min_length=1, max_length=60)] = "lot 1"
+    cell: Annotated[str, about("Said to be")] | None = None
+    origin: Annotated[Origin, about("Origin")] = "used"
+    day: Annotated[str, about("Date", like=DAY_LIKE, max_length=10, pattern=DAY)] = ""
+    word: Annotated[str, about("Supplier's word", max_length=500)] = ""
+    resistance_by: Annotated[Literal["dc", "ac"], about("Resistance measured")] = "dc"
+    pulse_s: Annotated[float, about("Pulse", "s", gt=0, le=3600)] | None = None
+    pulse_charge: Annotated[float, about("Charge at the pulse", "%", ge=0, le=1)] | None = None
+    pulse_c: Annotated[float, about("Cell at the pulse", "°C", ge=-40, le=90)] | None = None
+    capacity_a: Annotated[float, about("Capacity taken at", "A", ge=1e-3, le=1e4)] | None = None
+    capacity_to_v: Annotated[float, about("Capacity taken to", "V", gt=0, le=6)] | None = None
 
 
-class HandCell(Document):
+class HandCell(Document, frozen=True):
     """A cell in hand: its number, on its wrapper, and what was measured; ``None`` is not known.
 
     ``later_v`` is a second rest voltage, ``days`` after the first. ``verdict`` overrules what is
     judged, with ``why``.
     """
 
-    number: int = Field(title="Number", ge=1, le=999_999)
-    lot: str = Field(default="lot 1", title="Lot", min_length=1, max_length=60)
-    volts: float | None = Field(default=None, title="At rest", ge=-6, le=6)
-    later_v: float | None = Field(default=None, title="Later", ge=-6, le=6)
-    days: float | None = Field(default=None, title="Days between", gt=0, le=10_000)
-    ah: float | None = Field(default=None, title="Capacity", gt=0, le=1e4)
-    mohm: float | None = Field(default=None, title="Resistance", gt=0, le=1e5)
-    grams: float | None = Field(default=None, title="Weight", gt=0, le=1e5)
-    remark: str = Field(default="", title="Remark", max_length=200)
-    photo: str = Field(default="", title="Photograph", max_length=500)
-    verdict: Literal["", "keep", "reject"] = Field(default="", title="Overruled")
-    why: str = Field(default="", title="Why", max_length=200)
+    number: Annotated[int, about("Number", ge=1, le=999_999)]
+    lot: Annotated[str, about("Lot", min_length=1, max_length=60)] = "lot 1"
+    volts: Annotated[float, about("At rest", ge=-6, le=6)] | None = None
+    later_v: Annotated[float, about("Later", ge=-6, le=6)] | None = None
+    days: Annotated[float, about("Days between", gt=0, le=10_000)] | None = None
+    ah: Annotated[float, about("Capacity", gt=0, le=1e4)] | None = None
+    mohm: Annotated[float, about("Resistance", gt=0, le=1e5)] | None = None
+    grams: Annotated[float, about("Weight", gt=0, le=1e5)] | None = None
+    remark: Annotated[str, about("Remark", max_length=200)] = ""
+    photo: Annotated[str, about("Photograph", max_length=500)] = ""
+    verdict: Annotated[Literal["", "keep", "reject"], about("Overruled")] = ""
+    why: Annotated[str, about("Why", max_length=200)] = ""
 
 
-class Meter(Document):
+class Meter(Document, frozen=True):
     """The builder's voltmeter: so much of the reading and so many of its last digits.
 
     ``counts`` is the largest number that it shows.
     """
 
-    percent: float = Field(default=0.005, title="Of the reading", ge=0, le=0.2,
-                           json_schema_extra={"unit": "%"})  # fmt: skip
-    digits: int = Field(default=2, title="Digits", ge=0, le=100)
-    counts: int = Field(default=6000, title="Counts", ge=100, le=10_000_000)
-    ohm_percent: float = Field(default=0.02, title="Of a resistance", ge=0, le=0.5,
-                               json_schema_extra={"unit": "%"})  # fmt: skip
-    ah_percent: float = Field(default=0.01, title="Of a capacity", ge=0, le=0.5,
-                              json_schema_extra={"unit": "%"})  # fmt: skip
+    percent: Annotated[float, about("Of the reading", "%", ge=0, le=0.2)] = 0.005
+    digits: Annotated[int, about("Digits", ge=0, le=100)] = 2
+    counts: Annotated[int, about("Counts", ge=100, le=10_000_000)] = 6000
+    ohm_percent: Annotated[float, about("Of a resistance", "%", ge=0, le=0.5)] = 0.02
+    ah_percent: Annotated[float, about("Of a capacity", "%", ge=0, le=0.5)] = 0.01
 
 
-class Placed(Document):
+class Placed(Document, frozen=True):
     """Which cell sits, or is to sit, at a place of the pack."""
 
-    number: int = Field(ge=1, le=999_999)
-    cell: str = Field(title="Place", pattern=PLACE,
-                      json_schema_extra={"like": "a place such as g3c2"})  # fmt: skip
+    number: Annotated[int, about(ge=1, le=999_999)]
+    cell: Annotated[str, about("Place", like="a place such as g3c2", pattern=PLACE)]
 
 
-class OldGroup(Document):
+class OldGroup(Document, frozen=True):
     """A group of an old pack as it was measured, in the order from the most negative."""
 
-    ah: float | None = Field(default=None, title="Capacity", gt=0, le=1e5)
-    mohm: float | None = Field(default=None, title="Resistance", gt=0, le=1e5)
-    volts: float | None = Field(default=None, title="At rest", gt=0, le=6)
+    ah: Annotated[float, about("Capacity", gt=0, le=1e5)] | None = None
+    mohm: Annotated[float, about("Resistance", gt=0, le=1e5)] | None = None
+    volts: Annotated[float, about("At rest", gt=0, le=6)] | None = None
 
 
-class OldPack(Document):
+class OldPack(Document, frozen=True):
     """A pack in use that the new cells are joined to, group to group; none without groups.
 
     ``years`` is how long it has been in use, ``ratio`` how far apart the resistance of equal
     capacities of both may be.
     """
 
-    cell: str | None = Field(default=None, title="Old cells are")
-    parallel: int | None = Field(default=None, title="Old cells in parallel", ge=1, le=400)
-    years: float | None = Field(default=None, title="In use for", ge=0, le=50,
-                                json_schema_extra={"unit": "years"})  # fmt: skip
-    ratio: float = Field(default=2.0, title="Resistances apart at most", ge=1, le=20)
-    groups: tuple[OldGroup, ...] = Field(default=(), title="Old groups", max_length=400)
+    cell: Annotated[str, about("Old cells are")] | None = None
+    parallel: Annotated[int, about("Old cells in parallel", ge=1, le=400)] | None = None
+    years: Annotated[float, about("In use for", "years", ge=0, le=50)] | None = None
+    ratio: Annotated[float, about("Resistances apart at most", ge=1, le=20)] = 2.0
+    groups: Annotated[tuple[OldGroup, ...], about("Old groups", max_length=400)] = ()
 
 
-class Hand(Document):
+class Hand(Document, frozen=True):
     """All cells in hand, and how they are dealt into groups."""
 
     meter: Meter = Meter()
-    lots: tuple[Lot, ...] = Field(default=(Lot(),), title="Lots", min_length=1, max_length=50)
-    cells: tuple[HandCell, ...] = Field(default=(), title="Cells in hand", max_length=MOST_CELLS)
-    by: By = Field(default="capacity", title="Grouped by")
-    seed: int = Field(default=1, title="Seed", ge=0, le=2**31)
-    pins: tuple[Placed, ...] = Field(default=(), title="Kept in place", max_length=MOST_CELLS)
-    apart: tuple[tuple[int, ...], ...] = Field(default=(), title="Kept apart", max_length=200)
-    placed: tuple[Placed, ...] = Field(default=(), title="Placed", max_length=MOST_CELLS)
-    soldered: tuple[int, ...] = Field(default=(), title="In their place", max_length=MOST_CELLS)
-    old: OldPack = Field(OldPack(), title="Old pack")
+    lots: Annotated[tuple[Lot, ...], about("Lots", min_length=1, max_length=50)] = (Lot(),)
+    cells: Annotated[tuple[HandCell, ...], about("Cells in hand", max_length=MOST_CELLS)] = ()
+    by: Annotated[By, about("Grouped by")] = "capacity"
+    seed: Annotated[int, about("Seed", ge=0, le=2**31)] = 1
+    pins: Annotated[tuple[Placed, ...], about("Kept in place", max_length=MOST_CELLS)] = ()
+    apart: Annotated[tuple[tuple[int, ...], ...], about("Kept apart", max_length=200)] = ()
+    placed: Annotated[tuple[Placed, ...], about("Placed", max_length=MOST_CELLS)] = ()
+    soldered: Annotated[tuple[int, ...], about("In their place", max_length=MOST_CELLS)] = ()
+    old: Annotated[OldPack, about("Old pack")] = OldPack()
 
-    @model_validator(mode="after")
-    def _each_once(self) -> Self:
+    def check(self) -> None:
+        """Raise Unfit where fields contradict each other."""
         names = [lot.name for lot in self.lots]
         if len(set(names)) < len(names):
-            raise ValueError("Lots: two have the same name; accepted: a name for each")
+            raise Unfit("lots", "two have the same name; accepted: a name for each")
         numbers = [*map(attrgetter("number"), self.cells)]
         if len(set(numbers)) < len(numbers):
             twice = next(number for number, times in Counter(numbers).items() if times > 1)
-            raise ValueError(
-                f"Cells in hand: number {twice} is there already; accepted: a number for each, "
-                "never used again"
+            raise Unfit(
+                "cells",
+                f"number {twice} is there already; accepted: a number for each, never used again",
             )
         unknown = {*map(attrgetter("lot"), self.cells)} - set(names)
         if unknown:
-            raise ValueError(
-                f"Cells in hand: no lot is called “{min(unknown)}”; accepted: one of the lots"
-            )
-        for title, wanted in (("Kept in place", self.pins), ("Placed", self.placed)):
+            raise Unfit("cells", f"no lot is called “{min(unknown)}”; accepted: one of the lots")
+        for name, wanted in (("pins", self.pins), ("placed", self.placed)):
             for kind, values in (("cell", [item.number for item in wanted]),
                                  ("place", [item.cell for item in wanted])):  # fmt: skip
                 if len(set(values)) < len(values):
-                    raise ValueError(f"{title}: one {kind} is there twice; accepted: each once")
-        return self
+                    raise Unfit(name, f"one {kind} is there twice; accepted: each once")

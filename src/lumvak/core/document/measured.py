@@ -2,19 +2,22 @@
 
 from __future__ import annotations
 
-from pydantic import Field
+from typing import Annotated
 
-from lumvak.core.record import Document
+from lumvak.core.record import Document, about
 
 
-class MeasuredCell(Document):
+class MeasuredCell(Document, frozen=True):
     """A cell that was measured, by its place in the pack."""
 
-    cell: str = Field(
-        title="Place",
-        pattern=r"^g[1-9][0-9]{0,2}c[1-9][0-9]{0,2}$",
-        json_schema_extra={"like": "a place such as g3c2, the second cell of group 3"},
-    )
-    mohm: float | None = Field(default=None, gt=0, le=1e5)
-    volts: float | None = Field(default=None, gt=0, le=6)
-    ah: float | None = Field(default=None, gt=0, le=1e4)
+    cell: Annotated[
+        str,
+        about(
+            "Place",
+            like="a place such as g3c2, the second cell of group 3",
+            pattern=r"^g[1-9][0-9]{0,2}c[1-9][0-9]{0,2}$",
+        ),
+    ]
+    mohm: Annotated[float, about(gt=0, le=1e5)] | None = None
+    volts: Annotated[float, about(gt=0, le=6)] | None = None
+    ah: Annotated[float, about(gt=0, le=1e4)] | None = None

@@ -3,11 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Collection
-from typing import Literal, Self
+from typing import Annotated, Literal
 
-from pydantic import Field, model_validator
-
-from lumvak.core.record import Document
+from lumvak.core.record import Document, Unfit, about
 from lumvak.core.units import say
 
 MOST_DUTY_STEPS = 500
@@ -20,41 +18,33 @@ RailKind = Literal["direct", "converter", "inverter"]
 Given = Literal["measured", "estimated"]
 
 
-class DutyStep(Document):
+class DutyStep(Document, frozen=True):
     """A part of a duty: an amount in A or W for a time in s."""
 
-    amount: float = Field(title="Amount", ge=0, le=1e6)
-    seconds: float = Field(title="Seconds", gt=0, le=1e6, json_schema_extra={"unit": "s"})
+    amount: Annotated[float, about("Amount", ge=0, le=1e6)]
+    seconds: Annotated[float, about("Seconds", "s", gt=0, le=1e6)]
 
 
-class Rail(Document):
+class Rail(Document, frozen=True):
     """One output of a portable supply: its voltage and what makes it from that of the pack."""
 
-    name: str = Field(title="Rail", min_length=1, max_length=40)
-    volts: float = Field(title="Volts", gt=0, le=1000, json_schema_extra={"unit": "V"})
-    kind: RailKind = Field(default="converter", title="Made by")
-    efficiency: float | None = Field(
-        default=None, title="Efficiency", gt=0, le=1, json_schema_extra={"unit": "%"}
-    )
-    limit_w: float | None = Field(
-        default=None, title="Gives at most", gt=0, le=1e6, json_schema_extra={"unit": "W"}
-    )
-    fuse_a: float | None = Field(
-        default=None, title="Fuse", gt=0, le=1000, json_schema_extra={"unit": "A"}
-    )
-    idle_w: float = Field(
-        default=0.0, title="Draws idle", ge=0, le=1e5, json_schema_extra={"unit": "W"}
-    )
+    name: Annotated[str, about("Rail", min_length=1, max_length=40)]
+    volts: Annotated[float, about("Volts", "V", gt=0, le=1000)]
+    kind: Annotated[RailKind, about("Made by")] = "converter"
+    efficiency: Annotated[float, about("Efficiency", "%", gt=0, le=1)] | None = None
+    limit_w: Annotated[float, about("Gives at most", "W", gt=0, le=1e6)] | None = None
+    fuse_a: Annotated[float, about("Fuse", "A", gt=0, le=1000)] | None = None
+    idle_w: Annotated[float, about("Draws idle", "W", ge=0, le=1e5)] = 0.0
 
 
-class Appliance(Document):
+class Appliance(Document, frozen=True, kw_only=True):
     """Something fed from a rail: watts, or amps at the volts of the rail, and hours a charge."""
 
-    name: str = Field(title="Appliance", min_length=1, max_length=40)
-    rail: str = Field(title="Fed from", min_length=1, max_length=40)
-    amount: float = Field(title="Draws", ge=0, le=1e6)
-    unit: Literal["W", "A"] = Field(default="W", title="In")
-    hours: float = Field(title="Hours a charge", ge=0, le=1e4, json_schema_extra={"unit": "h"})
+    name: Annotated[str, about("Appliance", min_length=1, max_length=40)]
+    rail: Annotated[str, about("Fed from", min_length=1, max_length=40)]
+    amount: Annotated[float, about("Draws", ge=0, le=1e6)]
+    unit: Annotated[Literal["W", "A"], about("In")] = "W"
+    hours: Annotated[float, about("Hours a charge", "h", ge=0, le=1e4)]
 
 
 # What a load, and how long it is wanted, may be given as, and the fields that say so.
@@ -103,168 +93,112 @@ def idle_in(need: Need, given: Collection[str]) -> tuple[str, ...]:
     return tuple(name for name in idle if name in given)
 
 
-class Need(Document):
+class Need(Document, frozen=True):
     """What is to be powered, and what limits it sets."""
 
-    kind: Kind = Field(default="vehicle", title="Equipment")
-    rated_voltage_v: float = Field(
-        default=36.0, title="Rated voltage", gt=0, le=1000, json_schema_extra={"unit": "V"}
+    kind: Annotated[Kind, about("Equipment")] = "vehicle"
+    rated_voltage_v: Annotated[float, about("Rated voltage", "V", gt=0, le=1000)] = 36.0
+    max_voltage_v: Annotated[float, about("Survives", "V", gt=0, le=1000)] | None = None
+    stop_voltage_v: Annotated[float, about("Stops at", "V", gt=0, le=1000)] | None = None
+    nickel_cells: Annotated[int, about("Nickel cells in the old pack", ge=1, le=100)] | None = None
+    contacts: Annotated[Literal[2, 3], about("Contacts of the old pack")] | None = None
+    old_charger_stop_v: (
+        Annotated[float, about("The old charger stopped at", "V", gt=0, le=1000)] | None
+    ) = None
+    stall_current_a: Annotated[float, about("Stall current", "A", gt=0, le=10000)] | None = None
+    controller_limit_a: Annotated[float, about("Controller limit", "A", gt=0, le=10000)] | None = (
+        None
     )
-    max_voltage_v: float | None = Field(
-        default=None, title="Survives", gt=0, le=1000, json_schema_extra={"unit": "V"}
+    motor_kv: Annotated[float, about("Motor kv", "rpm/V", gt=0, le=1e5)] | None = None
+    wheel_mm: Annotated[float, about("Wheel", "mm", gt=0, le=5000)] | None = None
+    gear: Annotated[float, about("Motor turns per wheel turn", gt=0, le=1000)] = 1.0
+    lead_replaced: Annotated[bool, about("Replaces a lead battery one for one")] = False
+    lead_charger: Annotated[bool, about("The lead charger stays")] = False
+    rails: Annotated[tuple[Rail, ...], about("Rails", min_length=1, max_length=MOST_RAILS)] = (
+        Rail(name="12 V", volts=12.0),
+        Rail(name="5 V", volts=5.0, limit_w=15.0),
     )
-    stop_voltage_v: float | None = Field(
-        default=None, title="Stops at", gt=0, le=1000, json_schema_extra={"unit": "V"}
+    appliances: Annotated[
+        tuple[Appliance, ...], about("Appliances", min_length=1, max_length=MOST_APPLIANCES)
+    ] = (
+        Appliance(name="lamp", rail="12 V", amount=10.0, hours=5.0),
+        Appliance(name="telephone", rail="5 V", amount=2.0, unit="A", hours=2.0),
     )
-    nickel_cells: int | None = Field(
-        default=None, title="Nickel cells in the old pack", ge=1, le=100
+    load_basis: Annotated[LoadBasis, about("Load given as")] = "current"
+    current_a: Annotated[float, about("Continuous current", "A", gt=0, le=5000)] = 15.0
+    power_w: Annotated[float, about("Continuous power", "W", gt=0, le=1e6)] = 500.0
+    efficiency: Annotated[float, about("Efficiency", "%", gt=0, le=1)] | None = None
+    duty: Annotated[
+        tuple[DutyStep, ...], about("Duty", min_length=1, max_length=MOST_DUTY_STEPS)
+    ] = (DutyStep(amount=30.0, seconds=10.0), DutyStep(amount=12.0, seconds=50.0))
+    duty_unit: Annotated[Literal["A", "W"], about("Duty in")] = "A"
+    peak_current_a: Annotated[float, about("Peak current", "A", gt=0, le=10000)] | None = None
+    peak_duration_s: Annotated[float, about("Peak lasts", "s", gt=0, le=3600)] | None = None
+    peak_given: Annotated[Given, about("The peak is")] = "measured"
+    endurance_basis: Annotated[EnduranceBasis, about("How long, given as")] = "runtime"
+    runtime_h: Annotated[float, about("Run time", "h", gt=0, le=1000)] = 1.0
+    capacity_ah: Annotated[float, about("Capacity wanted", "Ah", gt=0, le=1e5)] = 15.0
+    energy_wh: Annotated[float, about("Energy wanted", "Wh", gt=0, le=1e6)] = 500.0
+    distance_km: Annotated[float, about("Distance", "km", gt=0, le=1e4)] = 30.0
+    consumption_wh_per_km: Annotated[float, about("Consumption", "Wh/km", gt=0, le=1e4)] | None = (
+        None
     )
-    contacts: Literal[2, 3] | None = Field(default=None, title="Contacts of the old pack")
-    old_charger_stop_v: float | None = Field(
-        default=None,
-        title="The old charger stopped at",
-        gt=0,
-        le=1000,
-        json_schema_extra={"unit": "V"},
-    )
-    stall_current_a: float | None = Field(
-        default=None, title="Stall current", gt=0, le=10000, json_schema_extra={"unit": "A"}
-    )
-    controller_limit_a: float | None = Field(
-        default=None, title="Controller limit", gt=0, le=10000, json_schema_extra={"unit": "A"}
-    )
-    motor_kv: float | None = Field(
-        default=None, title="Motor kv", gt=0, le=1e5, json_schema_extra={"unit": "rpm/V"}
-    )
-    wheel_mm: float | None = Field(
-        default=None, title="Wheel", gt=0, le=5000, json_schema_extra={"unit": "mm"}
-    )
-    gear: float = Field(default=1.0, title="Motor turns per wheel turn", gt=0, le=1000)
-    lead_replaced: bool = Field(default=False, title="Replaces a lead battery one for one")
-    lead_charger: bool = Field(default=False, title="The lead charger stays")
-    rails: tuple[Rail, ...] = Field(
-        default=(
-            Rail(name="12 V", volts=12.0),
-            Rail(name="5 V", volts=5.0, limit_w=15.0),
-        ),
-        title="Rails",
-        min_length=1,
-        max_length=MOST_RAILS,
-    )
-    appliances: tuple[Appliance, ...] = Field(
-        default=(
-            Appliance(name="lamp", rail="12 V", amount=10.0, hours=5.0),
-            Appliance(name="telephone", rail="5 V", amount=2.0, unit="A", hours=2.0),
-        ),
-        title="Appliances",
-        min_length=1,
-        max_length=MOST_APPLIANCES,
-    )
-    load_basis: LoadBasis = Field(default="current", title="Load given as")
-    current_a: float = Field(
-        default=15.0, title="Continuous current", gt=0, le=5000, json_schema_extra={"unit": "A"}
-    )
-    power_w: float = Field(
-        default=500.0, title="Continuous power", gt=0, le=1e6, json_schema_extra={"unit": "W"}
-    )
-    efficiency: float | None = Field(
-        default=None, title="Efficiency", gt=0, le=1, json_schema_extra={"unit": "%"}
-    )
-    duty: tuple[DutyStep, ...] = Field(
-        default=(DutyStep(amount=30.0, seconds=10.0), DutyStep(amount=12.0, seconds=50.0)),
-        title="Duty",
-        min_length=1,
-        max_length=MOST_DUTY_STEPS,
-    )
-    duty_unit: Literal["A", "W"] = Field(default="A", title="Duty in")
-    peak_current_a: float | None = Field(
-        default=None, title="Peak current", gt=0, le=10000, json_schema_extra={"unit": "A"}
-    )
-    peak_duration_s: float | None = Field(
-        default=None, title="Peak lasts", gt=0, le=3600, json_schema_extra={"unit": "s"}
-    )
-    peak_given: Given = Field(default="measured", title="The peak is")
-    endurance_basis: EnduranceBasis = Field(default="runtime", title="How long, given as")
-    runtime_h: float = Field(
-        default=1.0, title="Run time", gt=0, le=1000, json_schema_extra={"unit": "h"}
-    )
-    capacity_ah: float = Field(
-        default=15.0, title="Capacity wanted", gt=0, le=1e5, json_schema_extra={"unit": "Ah"}
-    )
-    energy_wh: float = Field(
-        default=500.0, title="Energy wanted", gt=0, le=1e6, json_schema_extra={"unit": "Wh"}
-    )
-    distance_km: float = Field(
-        default=30.0, title="Distance", gt=0, le=1e4, json_schema_extra={"unit": "km"}
-    )
-    consumption_wh_per_km: float | None = Field(
-        default=None, title="Consumption", gt=0, le=1e4, json_schema_extra={"unit": "Wh/km"}
-    )
-    ambient_c: float | None = Field(
-        default=None, title="Ambient, warmest", ge=-40, le=70, json_schema_extra={"unit": "°C"}
-    )
-    coldest_c: float | None = Field(
-        default=None, title="Ambient, coldest", ge=-40, le=70, json_schema_extra={"unit": "°C"}
-    )
-    charger_voltage_v: float | None = Field(
-        default=None, title="Charger voltage", gt=0, le=1000, json_schema_extra={"unit": "V"}
-    )
-    charger_current_a: float | None = Field(
-        default=None, title="Charger current", gt=0, le=1000, json_schema_extra={"unit": "A"}
-    )
+    ambient_c: Annotated[float, about("Ambient, warmest", "°C", ge=-40, le=70)] | None = None
+    coldest_c: Annotated[float, about("Ambient, coldest", "°C", ge=-40, le=70)] | None = None
+    charger_voltage_v: Annotated[float, about("Charger voltage", "V", gt=0, le=1000)] | None = None
+    charger_current_a: Annotated[float, about("Charger current", "A", gt=0, le=1000)] | None = None
 
-    replaced_voltage_v: float | None = Field(
-        default=None, title="Old pack, rated", gt=0, le=1000, json_schema_extra={"unit": "V"}
-    )
-    replaced_capacity_ah: float | None = Field(
-        default=None, title="Old pack, capacity", gt=0, le=1e5, json_schema_extra={"unit": "Ah"}
-    )
-    replaced_mass_kg: float | None = Field(
-        default=None, title="Old pack, weight", gt=0, le=1e4, json_schema_extra={"unit": "kg"}
-    )
+    replaced_voltage_v: Annotated[float, about("Old pack, rated", "V", gt=0, le=1000)] | None = None
+    replaced_capacity_ah: (
+        Annotated[float, about("Old pack, capacity", "Ah", gt=0, le=1e5)] | None
+    ) = None
+    replaced_mass_kg: Annotated[float, about("Old pack, weight", "kg", gt=0, le=1e4)] | None = None
 
-    @model_validator(mode="after")
-    def _ordered(self) -> Self:
+    def check(self) -> None:
+        """Raise Unfit where fields contradict each other."""
         if self.stop_voltage_v is not None and self.stop_voltage_v >= self.rated_voltage_v:
-            raise ValueError(
-                f"Stops at: {say(self.stop_voltage_v, 'V')} is not under the rated voltage; "
-                f"accepted: a stop voltage below {say(self.rated_voltage_v, 'V')}"
+            raise Unfit(
+                "stop_voltage_v",
+                f"{say(self.stop_voltage_v, 'V')} is not under the rated voltage; "
+                f"accepted: a stop voltage below {say(self.rated_voltage_v, 'V')}",
             )
         if self.max_voltage_v is not None and self.max_voltage_v < self.rated_voltage_v:
-            raise ValueError(
-                f"Survives: {say(self.max_voltage_v, 'V')} is under the rated voltage; "
-                f"accepted: {say(self.rated_voltage_v, 'V')} or more"
+            raise Unfit(
+                "max_voltage_v",
+                f"{say(self.max_voltage_v, 'V')} is under the rated voltage; "
+                f"accepted: {say(self.rated_voltage_v, 'V')} or more",
             )
         peak = self.peak_current_a
         if peak is not None and self.load_basis == "current" and peak < self.current_a:
-            raise ValueError(
-                f"Peak current: {say(peak, 'A')} is under the continuous current; "
-                f"accepted: {say(self.current_a, 'A')} or more"
+            raise Unfit(
+                "peak_current_a",
+                f"{say(peak, 'A')} is under the continuous current; "
+                f"accepted: {say(self.current_a, 'A')} or more",
             )
         warm, cold = self.ambient_c, self.coldest_c
         if warm is not None and cold is not None and cold > warm:
-            raise ValueError(
-                f"Ambient: the coldest, {say(cold, '°C')}, is over the warmest, {say(warm, '°C')}; "
+            raise Unfit(
+                "coldest_c",
+                f"{say(cold, '°C')} is over the warmest, {say(warm, '°C')}; "
                 f"accepted: a coldest of {say(warm, '°C')} or less, or a warmest of "
-                f"{say(cold, '°C')} or more"
+                f"{say(cold, '°C')} or more",
             )
         if not any(step.amount > 0.0 for step in self.duty):
-            raise ValueError("Duty: every step is 0; accepted: a step with a load in it")
-        return self
+            raise Unfit("duty", "every step is 0; accepted: a step with a load in it")
+        self._check_fed()
 
-    @model_validator(mode="after")
-    def _fed(self) -> Self:
+    def _check_fed(self) -> None:
         names = [rail.name for rail in self.rails]
         for place, name in enumerate(names):
             if name in names[:place]:
-                raise ValueError(f"Rails: two are called “{name}”; accepted: names that differ")
+                raise Unfit("rails", f"two are called “{name}”; accepted: names that differ")
         for item in self.appliances:
             if item.rail not in names:
-                raise ValueError(
-                    f"Appliances: “{item.name}” is fed from “{item.rail}”, which is no rail; "
-                    f"accepted: {', '.join(names)}"
+                raise Unfit(
+                    "appliances",
+                    f"“{item.name}” is fed from “{item.rail}”, which is no rail; "
+                    f"accepted: {', '.join(names)}",
                 )
         fed = sum(item.amount for item in self.appliances) + sum(item.idle_w for item in self.rails)
         if self.load_basis == "rails" and fed <= 0.0:
-            raise ValueError("Appliances: nothing draws anything; accepted: one with watts or amps")
-        return self
+            raise Unfit("appliances", "nothing draws anything; accepted: one with watts or amps")

@@ -2,12 +2,10 @@
 
 from __future__ import annotations
 
-from typing import Any, Literal, Self
-
-from pydantic import Field, model_validator
+from typing import Annotated, Any, Literal
 
 from lumvak.core.catalogue.power_parts import BandPoint, Insulation, check_band
-from lumvak.core.record import Document, PartId
+from lumvak.core.record import Document, PartId, Unfit, about
 from lumvak.core.units import digits, say
 
 # In place of a part: there is none on purpose.
@@ -31,162 +29,110 @@ SettingKey = Literal[
 ]
 
 
-class Leads(Document):
+class Leads(Document, frozen=True):
     """Two leads of one kind; ``wire`` names a part, else section and diameter are as typed."""
 
-    wire: PartId | None = Field(default=None, title="Wire")
-    area_mm2: float | None = Field(
-        default=None, title="Section", gt=0, le=500, json_schema_extra={"unit": "mm²"}
-    )
-    length_m: float = Field(
-        default=0.5, title="Length of one lead", gt=0, le=100, json_schema_extra={"unit": "m"}
-    )
-    outer_mm: float | None = Field(
-        default=None, title="Outer diameter", gt=0, le=60, json_schema_extra={"unit": "mm"}
-    )
-    insulation: Insulation | None = Field(default=None, title="Insulation")
-    bundled: bool = Field(default=False, title="Lies in a bundle")
-    school: School = Field(default="temperature", title="What a lead carries")
-    rise_limit_k: float = Field(
-        default=35.0, title="Rise over the air", gt=0, le=150, json_schema_extra={"unit": "K"}
-    )
-    rule_a_per_mm2: float = Field(
-        default=6.0, title="Rule, copper", gt=0, le=100, json_schema_extra={"unit": "A/mm²"}
-    )
-    loss_mv: float = Field(
-        default=250.0,
-        title="Drop allowed in both leads",
-        gt=0,
-        le=1e5,
-        json_schema_extra={"unit": "mV"},
-    )
+    wire: Annotated[PartId, about("Wire")] | None = None
+    area_mm2: Annotated[float, about("Section", "mm²", gt=0, le=500)] | None = None
+    length_m: Annotated[float, about("Length of one lead", "m", gt=0, le=100)] = 0.5
+    outer_mm: Annotated[float, about("Outer diameter", "mm", gt=0, le=60)] | None = None
+    insulation: Annotated[Insulation, about("Insulation")] | None = None
+    bundled: Annotated[bool, about("Lies in a bundle")] = False
+    school: Annotated[School, about("What a lead carries")] = "temperature"
+    rise_limit_k: Annotated[float, about("Rise over the air", "K", gt=0, le=150)] = 35.0
+    rule_a_per_mm2: Annotated[float, about("Rule, copper", "A/mm²", gt=0, le=100)] = 6.0
+    loss_mv: Annotated[float, about("Drop allowed in both leads", "mV", gt=0, le=1e5)] = 250.0
 
 
-class SettingChange(Document):
+class SettingChange(Document, frozen=True):
     """One setting of an adjustable board that the builder wants otherwise than proposed."""
 
     key: SettingKey
-    value: float | None = Field(default=None, title="Value", ge=-60, le=1e5)
-    release: float | None = Field(default=None, title="Release", ge=-60, le=1e5)
-    delay_s: float | None = Field(
-        default=None, title="Delay", gt=0, le=3600, json_schema_extra={"unit": "s"}
-    )
+    value: Annotated[float, about("Value", ge=-60, le=1e5)] | None = None
+    release: Annotated[float, about("Release", ge=-60, le=1e5)] | None = None
+    delay_s: Annotated[float, about("Delay", "s", gt=0, le=3600)] | None = None
 
-    @model_validator(mode="after")
-    def _as_its_kind(self) -> Self:
+    def check(self) -> None:
+        """Raise Unfit where fields contradict each other."""
         if not self.key.endswith(("-hot", "-cold")):
-            for title, value in (("Value", self.value), ("Release", self.release)):
+            for name, value in (("value", self.value), ("release", self.release)):
                 if value is not None and value <= 0.0:
-                    raise ValueError(
-                        f"{title}: {digits(value, 'g')} was given for {self.key}; accepted: over "
-                        "0, for only temperatures go lower"
+                    raise Unfit(
+                        name,
+                        f"{digits(value, 'g')} was given for {self.key}; accepted: over "
+                        "0, for only temperatures go lower",
                     )
-        return self
 
 
-class Protection(Document):
+class Protection(Document, frozen=True):
     """The BMS; ``board`` ``None`` follows the recommendation."""
 
-    board: PartId | None = Field(default=None, title="Board")
-    balancing: BalancingSchool = Field(default="must", title="Balancing")
-    sensor: bool = Field(default=True, title="Temperature sensor wanted")
-    telemetry: bool = Field(default=False, title="Tells its state")
-    feeds: bool = Field(default=False, title="Feeds others through its charge socket")
-    settings: tuple[SettingChange, ...] = Field(
-        default=(), title="Settings of the board", max_length=40
-    )
+    board: Annotated[PartId, about("Board")] | None = None
+    balancing: Annotated[BalancingSchool, about("Balancing")] = "must"
+    sensor: Annotated[bool, about("Temperature sensor wanted")] = True
+    telemetry: Annotated[bool, about("Tells its state")] = False
+    feeds: Annotated[bool, about("Feeds others through its charge socket")] = False
+    settings: Annotated[
+        tuple[SettingChange, ...], about("Settings of the board", max_length=40)
+    ] = ()
 
-    @model_validator(mode="after")
-    def _once(self) -> Self:
+    def check(self) -> None:
+        """Raise Unfit where fields contradict each other."""
         keys = [item.key for item in self.settings]
         for key in keys:
             if keys.count(key) > 1:
-                raise ValueError(
-                    f"Settings of the board: “{key}” stands there twice; accepted: each once"
-                )
-        return self
+                raise Unfit("settings", f"“{key}” stands there twice; accepted: each once")
 
 
-class PowerParts(Document):
+class PowerParts(Document, frozen=True):
     """Parts in the path; ``None`` follows the recommendation, ``none`` is none on purpose."""
 
-    fuse: PartId | None = Field(default=None, title="Main fuse")
-    fuse_place: FusePlace = Field(default="cells", title="Main fuse sits")
-    fuse_band: tuple[BandPoint, ...] = Field(default=(), title="Melting band typed", max_length=40)
-    charge_fuse: PartId | None = Field(default=None, title="Charge fuse")
-    connector: PartId | None = Field(default=None, title="Connector")
-    switch: PartId = Field(default=NONE, title="Switch")
-    surge: PartId = Field(default=NONE, title="Surge thermistor")
-    precharge: PartId = Field(default=NONE, title="Precharge")
-    capacitance_uf: float | None = Field(
-        default=None,
-        title="Capacitors of the controller",
-        gt=0,
-        le=1e6,
-        json_schema_extra={"unit": "µF"},
-    )
+    fuse: Annotated[PartId, about("Main fuse")] | None = None
+    fuse_place: Annotated[FusePlace, about("Main fuse sits")] = "cells"
+    fuse_band: Annotated[tuple[BandPoint, ...], about("Melting band typed", max_length=40)] = ()
+    charge_fuse: Annotated[PartId, about("Charge fuse")] | None = None
+    connector: Annotated[PartId, about("Connector")] | None = None
+    switch: Annotated[PartId, about("Switch")] = NONE
+    surge: Annotated[PartId, about("Surge thermistor")] = NONE
+    precharge: Annotated[PartId, about("Precharge")] = NONE
+    capacitance_uf: (
+        Annotated[float, about("Capacitors of the controller", "µF", gt=0, le=1e6)] | None
+    ) = None
 
-    @model_validator(mode="after")
-    def _band(self) -> Self:
+    def check(self) -> None:
+        """Raise Unfit where fields contradict each other."""
         if self.fuse_band:
-            check_band(self.fuse_band)
-        return self
+            check_band("fuse_band", self.fuse_band)
 
 
-class Start(Document):
+class Start(Document, frozen=True):
     """How the motor starts: how fast the trigger is pulled and how long it takes to run up."""
 
-    spin_up_s: float | None = Field(
-        default=None, title="Runs up in", gt=0, le=60, json_schema_extra={"unit": "s"}
-    )
-    fast_s: float = Field(
-        default=0.02, title="A fast pull", gt=0, le=60, json_schema_extra={"unit": "s"}
-    )
-    slow_s: float = Field(
-        default=1.5, title="A slow pull", gt=0, le=60, json_schema_extra={"unit": "s"}
-    )
-    pause_s: float = Field(
-        default=60.0, title="Between two starts", gt=0, le=1e5, json_schema_extra={"unit": "s"}
-    )
+    spin_up_s: Annotated[float, about("Runs up in", "s", gt=0, le=60)] | None = None
+    fast_s: Annotated[float, about("A fast pull", "s", gt=0, le=60)] = 0.02
+    slow_s: Annotated[float, about("A slow pull", "s", gt=0, le=60)] = 1.5
+    pause_s: Annotated[float, about("Between two starts", "s", gt=0, le=1e5)] = 60.0
 
-    @model_validator(mode="after")
-    def _pulls(self) -> Self:
+    def check(self) -> None:
+        """Raise Unfit where fields contradict each other."""
         if self.fast_s >= self.slow_s:
-            raise ValueError(
-                f"A fast pull: {say(self.fast_s, 's')} is no faster than the slow one; "
-                f"accepted: under {say(self.slow_s, 's')}"
+            raise Unfit(
+                "fast_s",
+                f"{say(self.fast_s, 's')} is no faster than the slow one; "
+                f"accepted: under {say(self.slow_s, 's')}",
             )
-        return self
 
 
-class Rest(Document):
+class Rest(Document, frozen=True):
     """The pack left alone: from which charge, with what still drawing."""
 
-    charge: float = Field(
-        default=0.6, title="Put away at", gt=0, le=1, json_schema_extra={"unit": "%"}
-    )
-    meter_ma: float = Field(
-        default=0.0, title="Meter draws", ge=0, le=1e5, json_schema_extra={"unit": "mA"}
-    )
-    converter_ma: float = Field(
-        default=0.0, title="Converter draws", ge=0, le=1e5, json_schema_extra={"unit": "mA"}
-    )
-    days: float = Field(
-        default=60.0, title="Left for", gt=0, le=1e4, json_schema_extra={"unit": "d"}
-    )
-    damage_v: float | None = Field(
-        default=None,
-        title="A cell is harmed under",
-        gt=0,
-        le=6,
-        json_schema_extra={"unit": "V"},
-    )
-    month_loss: float = Field(
-        default=0.02,
-        title="Cells lose by themselves a month",
-        ge=0,
-        le=0.5,
-        json_schema_extra={"unit": "%"},
+    charge: Annotated[float, about("Put away at", "%", gt=0, le=1)] = 0.6
+    meter_ma: Annotated[float, about("Meter draws", "mA", ge=0, le=1e5)] = 0.0
+    converter_ma: Annotated[float, about("Converter draws", "mA", ge=0, le=1e5)] = 0.0
+    days: Annotated[float, about("Left for", "d", gt=0, le=1e4)] = 60.0
+    damage_v: Annotated[float, about("A cell is harmed under", "V", gt=0, le=6)] | None = None
+    month_loss: Annotated[float, about("Cells lose by themselves a month", "%", ge=0, le=0.5)] = (
+        0.02
     )
 
 

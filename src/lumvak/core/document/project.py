@@ -6,9 +6,7 @@ stated rule and marks everything made from it as assumed.
 
 from __future__ import annotations
 
-from typing import Literal, Self
-
-from pydantic import Field, model_validator
+from typing import Annotated, Literal
 
 from lumvak.core.catalogue.catalogue import Parts
 from lumvak.core.document.arrangement import Arrangement
@@ -23,27 +21,25 @@ from lumvak.core.document.power import Leads, PowerParts, Protection, Rest, Star
 from lumvak.core.document.run import RunSettings
 from lumvak.core.document.taps import BalanceLeads
 from lumvak.core.document.watch import Watch
-from lumvak.core.record import Document
+from lumvak.core.record import Document, Unfit, about
 from lumvak.core.units import say
 
 PROJECT_FORMAT = "lumvak-project"
 PROJECT_VERSION = 1
 
 
-class Project(Document):
+class Project(Document, frozen=True):
     """Everything the builder decided, with copies of the parts in use."""
 
     format: Literal["lumvak-project"] = "lumvak-project"
     version: Literal[1] = 1
-    name: str = Field(default="Untitled pack", title="Name", min_length=1, max_length=120)
-    note: str = Field(default="", title="Note", max_length=5000)
+    name: Annotated[str, about("Name", min_length=1, max_length=120)] = "Untitled pack"
+    note: Annotated[str, about("Note", max_length=5000)] = ""
     need: Need = Need()
     pack: Pack = Pack()
     run: RunSettings = RunSettings()
     arrangement: Arrangement = Arrangement()
-    measured: tuple[MeasuredCell, ...] = Field(
-        default=(), title="Measured cells", max_length=20_000
-    )
+    measured: Annotated[tuple[MeasuredCell, ...], about("Measured cells", max_length=20_000)] = ()
     hand: Hand = Hand()
     joints: Joints = Joints()
     making: Making = Making()
@@ -58,12 +54,12 @@ class Project(Document):
     charging: Charging = Charging()
     parts: Parts = Parts()
 
-    @model_validator(mode="after")
-    def _floor_under_ceiling(self) -> Self:
+    def check(self) -> None:
+        """Raise Unfit where fields contradict each other."""
         floor, ceiling = self.charging.floor_v, self.pack.ceiling_v
         if floor is not None and ceiling is not None and floor >= ceiling:
-            raise ValueError(
-                f"Floor, a cell: {say(floor, 'V')} is not under the charge ceiling, "
-                f"{say(ceiling, 'V')}; accepted: a floor under it"
+            raise Unfit(
+                "charging.floor_v",
+                f"{say(floor, 'V')} is not under the charge ceiling, "
+                f"{say(ceiling, 'V')}; accepted: a floor under it",
             )
-        return self

@@ -377,7 +377,7 @@ def conductors_only(role: Role, joints: Joints, gap_mm: float) -> Joints:
     Of the series joints the number of strips stays: by it the group strips share the current.
     ``gap_mm`` is what lies between the cells as they are laid.
     """
-    return Joints.model_construct(
+    return Joints(
         group=joints.group if role == "group" else Strip(),
         series=joints.series if role == "series" else Strip(strips=joints.series.strips),
         take_off=joints.take_off,

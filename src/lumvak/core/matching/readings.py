@@ -8,8 +8,10 @@ from operator import attrgetter
 from typing import Any, Literal
 
 from msgspec import Struct
+from msgspec.structs import asdict, replace
 
 from lumvak.core.document.hand import Hand, HandCell, Placed
+from lumvak.core.fields import made, renewed
 from lumvak.core.matching.matched import place_name
 
 Cells = tuple[HandCell, ...]
@@ -19,9 +21,9 @@ def with_reading(cells: Cells, number: int, lot: str, field: str, value: object)
     """The cells with one reading taken; a cell that is not there yet is added to a lot."""
     for place, cell in enumerate(cells):
         if cell.number == number:
-            fresh = HandCell.model_validate({**cell.model_dump(), field: value})
+            fresh = renewed(cell, {field: value})
             return (*cells[:place], fresh, *cells[place + 1 :])
-    return (*cells, HandCell.model_validate({"number": number, "lot": lot, field: value}))
+    return (*cells, made(HandCell, {"number": number, "lot": lot, field: value}))
 
 
 def next_number(cells: Sequence[HandCell], field: str, after: int) -> int:
@@ -58,8 +60,8 @@ def merged(cells: Cells, rows: Iterable[Mapping[str, Any]], lot: str) -> Merged:
     for row in rows:
         number = int(row["number"])
         before = known.get(number)
-        base = {"lot": lot} if before is None else before.model_dump()
-        fresh[number] = HandCell.model_validate({**base, **row})
+        base = {"lot": lot} if before is None else asdict(before)
+        fresh[number] = made(HandCell, {**base, **row})
         added += before is None
         changed += before is not None and fresh[number] != before
     kept = tuple(fresh.get(cell.number, cell) for cell in cells)
@@ -72,9 +74,7 @@ def with_verdict(
 ) -> Cells:
     """The cells with what is judged of some overruled, or left to the judging again."""
     update = {"verdict": verdict, "why": why if verdict else ""}
-    return tuple(
-        cell.model_copy(update=update) if cell.number in numbers else cell for cell in cells
-    )
+    return tuple(replace(cell, **update) if cell.number in numbers else cell for cell in cells)
 
 
 def without(hand: Hand, numbers: Collection[int]) -> dict[str, Any]:

@@ -263,7 +263,7 @@ def board_as_set(board: Board, rows: tuple[SettingRow, ...]) -> Board:
         "charge_a": min(board.charge_a, by_key["charge-current"].value or board.charge_a),
         "balance_from_v": by_key["balance-from"].value,
     }
-    return board.model_copy(update=changes)
+    return replace(board, **changes)
 
 
 def spread_of(board: Board | None, settings: tuple[SettingRow, ...]) -> float | None:

@@ -8,6 +8,7 @@ from functools import lru_cache
 
 import numpy as np
 from msgspec import Struct
+from msgspec.structs import replace
 from numpy.typing import NDArray
 
 from lumvak.core.catalogue.power_parts import BandPoint, Fuse
@@ -68,9 +69,7 @@ def with_band(
     """The fuses, the one named with the melting band that was typed for it."""
     if not band:
         return tuple(fuses)
-    return tuple(
-        fuse.model_copy(update={"band": band}) if fuse.id == wanted else fuse for fuse in fuses
-    )
+    return tuple(replace(fuse, band=band) if fuse.id == wanted else fuse for fuse in fuses)
 
 
 def warm_factor(fuse: Fuse, ambient_c: float) -> float:

@@ -7,11 +7,12 @@ from functools import partial
 from typing import Any
 
 from msgspec import Struct
-from pydantic import BaseModel
 from PyQt6.QtGui import QAction, QKeySequence
 from PyQt6.QtWidgets import QWidget
 
 from lumvak.core.document.edit import field_title
+from lumvak.core.fields import fields_of
+from lumvak.core.record import Document
 from lumvak.core.units import say
 from lumvak.ui.session import Session
 from lumvak.ui.shell.finder import Findable
@@ -65,10 +66,10 @@ def _go_to_view(ways: Ways, stage: str, view: str) -> None:
     ways.go_to(stage)
 
 
-def _paths(record: BaseModel, way: str = "") -> Iterator[tuple[str, Any]]:
-    for name in type(record).model_fields:
+def _paths(record: Document, way: str = "") -> Iterator[tuple[str, Any]]:
+    for name in fields_of(type(record)):
         value = getattr(record, name)
-        if isinstance(value, BaseModel):
+        if isinstance(value, Document):
             yield from _paths(value, f"{way}{name}.")
         elif not isinstance(value, tuple):
             yield way + name, value

@@ -10,6 +10,7 @@ from PyQt6.QtCore import QLocale, Qt
 from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QWidget
 
 from lumvak.core.document.hand import Meter
+from lumvak.core.fields import renewed
 from lumvak.core.units import (
     COUNT,
     FRACTION,
@@ -136,7 +137,7 @@ class Preferences(Over):
         """Take a part of the meter's error; what cannot be is taken back."""
         try:
             value = parse(field.text(), kind)
-            fresh = Meter.model_validate({**meter.model_dump(), name: value})
+            fresh = renewed(meter, {name: value})
         except ValueError:
             field.setText(spell(getattr(meter, name), kind))
             return

@@ -7,6 +7,7 @@ from collections.abc import Mapping, Sequence
 from functools import partial
 from pathlib import Path
 
+from msgspec.structs import replace
 from PyQt6.QtCore import QCoreApplication, QEvent, QLocale, QProcess, QSize, Qt, QTimer
 from PyQt6.QtGui import QCloseEvent, QCursor, QDragEnterEvent, QDropEvent, QKeySequence
 from PyQt6.QtWidgets import QApplication, QMainWindow, QMenu
@@ -410,7 +411,7 @@ class Window(QMainWindow):
         self.files.folder = self.settings.folder
 
     def _remember(self, **values: object) -> None:
-        self.settings = self.settings.model_copy(update=values)
+        self.settings = replace(self.settings, **values)
         save_settings(self.settings, self._settings_path)
         self._spell()
 

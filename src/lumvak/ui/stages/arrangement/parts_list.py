@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from msgspec.structs import asdict
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from lumvak.core.document.arrangement import KeptFree
@@ -50,7 +51,7 @@ class PartsList(QWidget):
                 quantity_column("weighs", "mass_g", GRAM, True, self._weight),
             ),
             self._take,
-            lambda: KeptFree(name="BMS", kind="board").model_dump(),
+            lambda: asdict(KeptFree(name="BMS", kind="board")),
             (2, 6),
         )  # fmt: skip
         inner = QWidget()
@@ -70,7 +71,7 @@ class PartsList(QWidget):
         self._taken = [
             say(item.mass_g, "g") if item.mass_g else "" for item in weighed[: len(kept)]
         ]
-        self.grid.show_records([item.model_dump() for item in kept], "|".join(self._taken))
+        self.grid.show_records([asdict(item) for item in kept], "|".join(self._taken))
 
     def _weight(self, record: Record) -> str:
         """What is taken as the weight of a part of which none was typed."""

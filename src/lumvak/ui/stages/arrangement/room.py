@@ -6,6 +6,7 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
+from msgspec.structs import asdict
 from PyQt6.QtWidgets import QFileDialog, QPushButton, QVBoxLayout, QWidget
 
 from lumvak.core import units
@@ -191,9 +192,9 @@ class RoomPanel(QWidget):
         self.which.offer(offered)
         if self.which.value == "corners" and room.kind != "outline":
             self._show_list("blocks")
-        self.lists["blocks"].show_records([item.model_dump() for item in arrangement.blocks])
+        self.lists["blocks"].show_records([asdict(item) for item in arrangement.blocks])
         self.lists["corners"].show_records([{"x_mm": x, "y_mm": y} for x, y in room.outline])
-        self.lists["holes"].show_records([item.model_dump() for item in room.holes])
+        self.lists["holes"].show_records([asdict(item) for item in room.holes])
 
     def _show_holder(self, seen: Evaluation) -> None:
         """The holder of round cells; of flat ones by how much they grow, and the plates."""
@@ -253,7 +254,7 @@ class RoomPanel(QWidget):
                 "arrangement.room.kind": "outline",
                 "arrangement.room.outline": found.corners,
                 "arrangement.room.cut_outs": found.cut_outs,
-                "arrangement.room.holes": tuple(item.model_dump() for item in found.holes),
+                "arrangement.room.holes": tuple(asdict(item) for item in found.holes),
             },
             "outline from a drawing",
         )

@@ -6,6 +6,7 @@ from collections.abc import Callable
 from typing import Any
 
 import numpy as np
+from msgspec.structs import asdict
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import (
@@ -392,7 +393,7 @@ class ArrangementStage(Page):
         self._ghost = None
         try_edit(
             self.session,
-            {"arrangement.spots": tuple(item.model_dump() for item in spots)},
+            {"arrangement.spots": tuple(asdict(item) for item in spots)},
             text,
         )
 
@@ -417,7 +418,7 @@ class ArrangementStage(Page):
     def _drag_block(self, number: int, dx_mm: float, dy_mm: float, done: bool) -> None:
         if not done:
             return
-        blocks = [item.model_dump() for item in self.session.project.arrangement.kept_free]
+        blocks = [asdict(item) for item in self.session.project.arrangement.kept_free]
         blocks[number]["x_mm"] = float(round(blocks[number]["x_mm"] + dx_mm))
         blocks[number]["y_mm"] = float(round(blocks[number]["y_mm"] + dy_mm))
         try_edit(self.session, {"arrangement.kept_free": tuple(blocks)}, "parts in the room")

@@ -6,6 +6,7 @@ from functools import partial
 from pathlib import Path
 from typing import Any
 
+from msgspec.structs import asdict, replace
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
     QComboBox,
@@ -267,9 +268,7 @@ class LibraryView(Page):
 
     def _add(self, source: Cell, name: str) -> None:
         taken = self.session.evaluation.catalogue.cells
-        fresh = source.model_copy(
-            update={"id": free_id(name, taken), "name": name, "sample": False}
-        )
+        fresh = replace(source, id=free_id(name, taken), name=name, sample=False)
         curve = self.session.evaluation.catalogue.chemistry_of(source)
         extra = (curve,) if curve.id.startswith("own-") else ()
         self.marked = fresh.id
@@ -288,7 +287,7 @@ class LibraryView(Page):
         own = self._own()
         left = tuple(cell for cell in own.cells if cell.id != self.marked)
         if len(left) < len(own.cells):
-            self._keep(own.model_copy(update={"cells": left}), f"delete {self.marked}")
+            self._keep(replace(own, cells=left), f"delete {self.marked}")
 
     def _hold(self) -> None:
         """Enter how many of the marked cell are on hand."""
@@ -301,7 +300,7 @@ class LibraryView(Page):
         except QuantityError as error:
             self.session.tell("warn", str(error))
             return
-        others = [item.model_dump() for item in drawer if item.cell != self.marked]
+        others = [asdict(item) for item in drawer if item.cell != self.marked]
         mine = [{"cell": self.marked, "count": count}] if count else []
         try_edit(self.session, {"pack.drawer": (*others, *mine)}, "cells on hand")
 
@@ -328,7 +327,7 @@ class LibraryView(Page):
                         f"{path.name}: “{cell.id}” names the chemistry “{cell.chemistry}”; "
                         f"accepted: {', '.join(sorted(known))}"
                     )
-            plain = [cell.model_copy(update={"sample": False}) for cell in cells]
+            plain = [replace(cell, sample=False) for cell in cells]
             taken = [cell.id for cell in plain if cell.id in self.session.catalogue.cells]
             if plain:
                 self.marked = plain[0].id

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from msgspec.structs import asdict
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
@@ -364,7 +365,7 @@ class OptionsTable(QWidget):
             "series": seen.choice.series,
             "parallel": seen.choice.parallel,
         }
-        held = [item.model_dump() for item in kept]
+        held = [asdict(item) for item in kept]
         if fresh in held:
             self.session.tell("note", "This pack is kept beside already.")
         elif len(held) >= MOST_BESIDE:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 from typing import Any
 
+from msgspec.structs import replace
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
     QFileDialog,
@@ -352,9 +353,7 @@ class SheetCurvesView(Page):
         assert self._cell is not None
         catalogue = self.session.evaluation.catalogue
         name = f"{self._cell.name} copy"
-        fresh = self._cell.model_copy(
-            update={"id": free_id(name, catalogue.cells), "name": name, "sample": False}
-        )
+        fresh = replace(self._cell, id=free_id(name, catalogue.cells), name=name, sample=False)
         curve = catalogue.chemistry_of(self._cell)
         extra = (curve,) if curve.id.startswith("own-") else ()
         self._cell = fresh

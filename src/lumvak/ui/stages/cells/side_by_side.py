@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from msgspec.structs import asdict
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPolygonF, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
@@ -270,7 +271,7 @@ class BesideView(Page):
 
     def _drop(self, pack: tuple[str, int, int] | None) -> None:
         kept = [
-            item.model_dump()
+            asdict(item)
             for item in self.session.project.pack.beside
             if (item.cell, item.series, item.parallel) != pack
         ]

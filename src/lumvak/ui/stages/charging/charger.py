@@ -12,6 +12,7 @@ from lumvak.core.charging.charger import slips
 from lumvak.core.charging.verdict import ChargerVerdict, verdict_on
 from lumvak.core.document.charging import RESERVED, RIGHT
 from lumvak.core.evaluation import Evaluation
+from lumvak.core.fields import fields_of
 from lumvak.core.units import say
 from lumvak.files.own_parts import with_charger
 from lumvak.files.problem import FileProblem
@@ -218,13 +219,13 @@ class ChargerView(Page):
         """A charger as the one to buy, to be changed."""
         right = self.session.evaluation.charging.right
         return _record(
-            Charger.model_construct(id="", name="charger", volts=right.volts.number,
+            Charger(id="", name="charger", volts=right.volts.number,
                                     amps=right.amps.number)
         )  # fmt: skip
 
 
 def _record(charger: Charger) -> Record:
-    return {name: getattr(charger, name) for name in Charger.model_fields}
+    return {name: getattr(charger, name) for name in fields_of(Charger)}
 
 
 def _stops_at(found: ChargerVerdict) -> str:

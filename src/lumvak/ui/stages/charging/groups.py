@@ -7,6 +7,7 @@ from typing import Any
 
 import numpy as np
 import pyqtgraph as pg
+from msgspec.structs import asdict, replace
 from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
@@ -17,6 +18,7 @@ from lumvak.core.charging.vessels import Vessels, vessels
 from lumvak.core.charging_in_hand import cycles_in_hand
 from lumvak.core.document.charging import ChargeGroup
 from lumvak.core.evaluation import Evaluation
+from lumvak.core.fields import fields_of
 from lumvak.core.units import QuantityError, parse, say, say_days, say_hours
 from lumvak.ui.session import Session
 from lumvak.ui.stages.charging.simulated import Simulated
@@ -192,7 +194,7 @@ class GroupsView(Page):
         groups, now = seen.project.charging.groups, seen.charging.now
         kept = groups[place] if place < len(groups) else ChargeGroup()
         return {
-            **kept.model_dump(), "group": place + 1,
+            **asdict(kept), "group": place + 1,
             "origin": f"size {now.ah_from[place]}, charge {now.share_from[place]}",
         }  # fmt: skip
 
@@ -249,12 +251,12 @@ class GroupsView(Page):
         """Bring a group to a share of its capacity."""
         rows = self._rows()
         kept = rows[group - 1]
-        rows[group - 1] = kept.model_copy(update={"share": share, "volts": None})
+        rows[group - 1] = replace(kept, share=share, volts=None)
         self._keep(tuple(rows), f"charge of group {group}")
 
     def take(self, records: list[Record]) -> str:
         """Keep what is known of the groups as it stands in the grid; returns what is wrong."""
-        kept = tuple({name: record.get(name) for name in ChargeGroup.model_fields}
+        kept = tuple({name: record.get(name) for name in fields_of(ChargeGroup)}
                      for record in records)  # fmt: skip
         # What was typed of a pack of more groups stays.
         more = self.session.project.charging.groups[len(kept) :]

@@ -6,12 +6,14 @@ import re
 from collections.abc import Callable
 from typing import Any
 
+from msgspec.structs import asdict
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from lumvak.core import units
 from lumvak.core.document.hand import Lot
 from lumvak.core.evaluation import Evaluation
+from lumvak.core.fields import fields_of
 from lumvak.core.units import Kind, QuantityError, parse, spell
 from lumvak.ui.session import Session
 from lumvak.ui.widgets.choice import Choice, list_box
@@ -33,7 +35,7 @@ CAPACITY: tuple[tuple[str, str, Kind], ...] = (
 )  # fmt: skip
 KINDS = {name: kind for name, _, kind in (*PULSE, *CAPACITY)}
 TEXTS = (("day", "day", "2026-05-31", 92), ("word", "supplier's word", "“never used”", 190))
-TITLES = {name: info.title or name for name, info in Lot.model_fields.items()}
+TITLES = {name: field.title or name for name, field in fields_of(Lot).items()}
 
 
 class LotRows(QWidget):
@@ -164,7 +166,7 @@ class LotRows(QWidget):
 
     def _changed(self, changes: dict[str, Any]) -> str:
         at = max(self.which.currentIndex(), 0)
-        lots = [{**lot.model_dump(), **changes} if place == at else lot
+        lots = [{**asdict(lot), **changes} if place == at else lot
                 for place, lot in enumerate(self.session.project.hand.lots)]  # fmt: skip
         problem = edit_or_why(self.session, {"hand.lots": tuple(lots)}, f"lot {self.lot.name}")
         return re.sub(r" \(hand\.lots[^)]*\)", "", problem)

@@ -6,6 +6,7 @@ from collections.abc import Mapping
 
 import numpy as np
 import pyqtgraph as pg
+from msgspec.structs import asdict
 from PyQt6.QtWidgets import QComboBox, QPushButton, QSizePolicy, QVBoxLayout
 
 from lumvak.core import units
@@ -76,7 +77,7 @@ class OldPackView(Page):
         self.says = soft("", wrap=True)
         self.caution = soft(CAUTION, wrap=True)
         self.grid = Grid(
-            "Old groups", COLUMNS, self.take, lambda: OldGroup().model_dump(), (6, 14),
+            "Old groups", COLUMNS, self.take, lambda: asdict(OldGroup()), (6, 14),
             paste=pasted,
         )  # fmt: skip
         self.plot = Shares()
@@ -211,7 +212,7 @@ def _records(seen: Evaluation) -> list[Record]:
     """The old groups with what stands beside each."""
     beside, records = seen.beside, []
     for at, group in enumerate(seen.project.hand.old.groups):
-        record: Record = {**group.model_dump(), "group": at + 1}
+        record: Record = {**asdict(group), "group": at + 1}
         if beside.old is None or beside.new is None or beside.joining is None:
             record |= dict.fromkeys(("both", "first", "flows"), "—")
         else:

@@ -6,6 +6,7 @@ from collections.abc import Mapping, Sequence
 
 import numpy as np
 import pyqtgraph as pg
+from msgspec.structs import asdict
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QPushButton, QSizePolicy, QVBoxLayout
@@ -197,7 +198,7 @@ class WeldsView(Page):
         return {"mohm": None, "drop_mv": value * 1e3, "current_a": current}
 
     def _keep(self, place: int | None, changes: Mapping[str, float | str | None], what: str) -> str:
-        reads: list[dict[str, object]] = [read.model_dump() for read in self._reads]
+        reads: list[dict[str, object]] = [asdict(read) for read in self._reads]
         if place is None:
             reads.append({**changes})
         else:

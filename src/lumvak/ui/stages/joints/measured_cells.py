@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from msgspec.structs import asdict
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from lumvak.core.evaluation import Evaluation
@@ -79,4 +80,4 @@ class MeasuredCells(QWidget):
 
     def show_evaluation(self, seen: Evaluation) -> None:
         """Show the measured cells of an evaluation."""
-        self.grid.show_records([item.model_dump() for item in seen.project.measured])
+        self.grid.show_records([asdict(item) for item in seen.project.measured])

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any
 
+from msgspec.structs import asdict
 from PyQt6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
 from lumvak.core.evaluation import Evaluation
@@ -129,7 +130,7 @@ class TakeOffs(QWidget):
                 far = max(free, key=lambda cell, held=taken: min(abs(cell - t) for t in held))  # type: ignore[misc]
                 added.append({"pole": pole, "cell": far})
         if added:
-            kept = tuple(item.model_dump() for item in leads)
+            kept = tuple(asdict(item) for item in leads)
             try_edit(self.session, {"joints.lead_points": (*kept, *added)}, "take-off")
         else:
             self.session.tell("note", "Every cell of the end groups has a lead already.")

@@ -6,6 +6,7 @@ from functools import partial
 from pathlib import Path
 from typing import Any
 
+from msgspec.structs import asdict
 from PyQt6.QtWidgets import (
     QFileDialog,
     QHBoxLayout,
@@ -92,7 +93,7 @@ class DutyPanel(QWidget):
         """Show the duty of the project."""
         self.unit.show_value(need.duty_unit)
         if not self.isHidden():
-            self.grid.show_records([step.model_dump() for step in need.duty], need.duty_unit)
+            self.grid.show_records([asdict(step) for step in need.duty], need.duty_unit)
 
     def _take(self, records: list[Record]) -> str:
         if problem := edit_or_why(self.session, {"need.duty": tuple(records)}, "duty"):
@@ -110,13 +111,13 @@ class DutyPanel(QWidget):
             except FileProblem as problem:
                 raise QuantityError(f"{error}; nor as a log: {problem}") from error
             steps = log.steps
-        return [step.model_dump() for step in steps]
+        return [asdict(step) for step in steps]
 
     def _begin(self, preset: Preset) -> None:
         need = self.session.project.need
         amount = need.current_a if need.duty_unit == "A" else need.power_w
         steps = preset_steps(preset, amount)
-        changes = {"need.duty": tuple(step.model_dump() for step in steps)}
+        changes = {"need.duty": tuple(asdict(step) for step in steps)}
         try_edit(self.session, changes, f"duty “{preset.name}”")
         self._say(
             f"“{preset.name}” at a continuous load of {spell(amount, self._kind())}; our own "
@@ -136,7 +137,7 @@ class DutyPanel(QWidget):
             log = read_duty_log(read_text(path), path.name, self.session.project.need.duty_unit)
             self.session.edit(
                 {
-                    "need.duty": tuple(step.model_dump() for step in log.steps),
+                    "need.duty": tuple(asdict(step) for step in log.steps),
                     "need.duty_unit": log.unit,
                 },
                 f"duty from {path.name}",

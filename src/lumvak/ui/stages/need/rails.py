@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from msgspec.structs import asdict
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from lumvak.core.evaluation import Evaluation
@@ -141,8 +142,8 @@ class RailsPanel(QWidget):
             return
         need = seen.project.need
         over = {load.rail.name for load in seen.demand.rails if load.overloaded}
-        self.rails.show_records([rail.model_dump() for rail in need.rails])
-        self.appliances.show_records([item.model_dump() for item in need.appliances])
+        self.rails.show_records([asdict(rail) for rail in need.rails])
+        self.appliances.show_records([asdict(item) for item in need.appliances])
         for label in self.sums:
             label.show_figure()
             label.setVisible(label.key in seen.figures)
@@ -178,7 +179,7 @@ class RailsPanel(QWidget):
             }
             if renamed:
                 changes["need.appliances"] = tuple(
-                    {**item.model_dump(), "rail": renamed.get(item.rail, item.rail)}
+                    {**asdict(item), "rail": renamed.get(item.rail, item.rail)}
                     for item in need.appliances
                 )
         return self._edit(changes, "rails")

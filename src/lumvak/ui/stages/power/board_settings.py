@@ -5,6 +5,7 @@ from __future__ import annotations
 from functools import partial
 from typing import Any
 
+from msgspec.structs import asdict
 from PyQt6.QtWidgets import QPushButton, QVBoxLayout
 
 from lumvak.core import units
@@ -124,7 +125,15 @@ class BoardSettingsView(Page):
         for record in records:
             before = known.get(record["key"])
             row = rows[record["key"]]
-            kept = {} if before is None else before.model_dump(exclude={"key"}, exclude_none=True)
+            kept = (
+                {}
+                if before is None
+                else {
+                    name: value
+                    for name, value in asdict(before).items()
+                    if name != "key" and value is not None
+                }
+            )
             for field in ("value", "release", "delay_s"):
                 if record[field] is None:
                     kept.pop(field, None)

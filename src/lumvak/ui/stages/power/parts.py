@@ -5,6 +5,7 @@ from __future__ import annotations
 from functools import partial
 from typing import Any
 
+from msgspec.structs import asdict
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from lumvak.core import units
@@ -244,7 +245,7 @@ class PowerPartsView(Page):
             self.own_band.setEnabled(fuse is not None)
             self.band.setVisible(typed)
             if fuse is not None:
-                self.band.show_records([point.model_dump() for point in fuse.band])
+                self.band.show_records([asdict(point) for point in fuse.band])
         labels = {
             "fuse": self.fuse_labels,
             "precharge": self.precharge_labels,
@@ -273,7 +274,7 @@ class PowerPartsView(Page):
         seen = self.session.evaluation
         if typed == bool(seen.project.power.fuse_band) or seen.power.fuse.part is None:
             return
-        band = tuple(point.model_dump() for point in seen.power.fuse.part.band) if typed else ()
+        band = tuple(asdict(point) for point in seen.power.fuse.part.band) if typed else ()
         try_edit(
             self.session,
             {"power.fuse": seen.power.fuse.part.id, "power.fuse_band": band},

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from msgspec.structs import asdict
 from PyQt6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
 from lumvak.core.document.taps import TapModule
@@ -86,7 +87,7 @@ class HarnessView(Page):
         guides = guides_in_hand(seen)
         harness = harness_in_hand(seen, guides)
         modules = seen.project.balance_leads.modules
-        self.grid.show_records([item.model_dump() for item in modules])
+        self.grid.show_records([asdict(item) for item in modules])
         self.at = min(self.at, len(harness.wires))
         self.table.show_rows([_row(harness, at, at + 1 == self.at)
                               for at in range(len(harness.wires))])  # fmt: skip
@@ -112,7 +113,7 @@ class HarnessView(Page):
         leads = self.session.project.balance_leads
         left = self.session.evaluation.choice.series - sum(item.groups for item in leads.modules)
         name = f"brick {len(leads.modules) + 1}"
-        return TapModule(name=name, groups=max(left, 1)).model_dump()
+        return asdict(TapModule(name=name, groups=max(left, 1)))
 
 
 def _row(harness: Harness, at: int, chosen: bool) -> Row:

@@ -8,6 +8,7 @@ from typing import Any
 
 import numpy as np
 import pyqtgraph as pg
+from msgspec.structs import asdict
 from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import QFileDialog, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
@@ -137,7 +138,7 @@ class VoltagesView(Page):
         first = max(0, len(sets) - HISTORY)
         self.table.show_rows([_row(item, first + place, first + place == at)
                               for place, item in enumerate(sets[first:])])  # fmt: skip
-        self.grid.show_records([item.model_dump() for item in watch.calibrations],
+        self.grid.show_records([asdict(item) for item in watch.calibrations],
                                str(units.spelling()))  # fmt: skip
         self.corrections.setText(" ".join(_corrected(item) for item in seen.watched.corrections))
         self.bars.show_set(sets[at] if sets else None, watch.apart_v, seen.choice.series)
@@ -242,7 +243,7 @@ class VoltagesView(Page):
         """A point like the last one, of the whole pack where there is none."""
         points = self.session.project.watch.calibrations
         if points:
-            return points[-1].model_dump()
+            return asdict(points[-1])
         series = self.session.evaluation.choice.series
         return {"module": "board", "first": 1, "groups": series, "shown_v": 3.7, "true_v": 3.7,
                 "day": "", "instrument": ""}  # fmt: skip
