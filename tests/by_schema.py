@@ -111,9 +111,11 @@ def _places(node: Any, schema: Node | None) -> Iterator[tuple[Any, Any, Node]]:
     schema = {} if schema is None else _open(schema)
     keys = node.keys() if isinstance(node, dict) else range(len(node))
     for key in keys:
-        inner = (schema.get("properties", {}).get(key) if isinstance(node, dict)
-                 else schema.get("items"))  # fmt: skip
-        yield node, key, {} if inner is None else inner
+        if isinstance(node, dict):
+            inner = schema.get("properties", {}).get(key)
+        else:
+            inner = dict(enumerate(schema.get("prefixItems", ()))).get(key, schema.get("items"))
+        yield node, key, inner or {}
         if isinstance(node[key], dict | list):
             yield from _places(node[key], inner)
 

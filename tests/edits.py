@@ -6,12 +6,12 @@ import random
 from collections.abc import Iterator
 from typing import Any
 
-from msgspec import Struct, inspect
+from msgspec import Struct
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.edit import ProjectError, with_values
 from lumvak.core.document.project import Project
-from lumvak.core.fields import Field
+from lumvak.core.fields import Accepts, Field
 from lumvak.core.fields import fields_of as fields_of_record
 
 # Where a range of the schema says little about what people type.
@@ -37,9 +37,10 @@ LIKELY = {
 def fields_of(record: type[Struct] = Project, way: str = "") -> Iterator[tuple[str, Field]]:
     """Every field of the project that holds a plain value, by dotted path."""
     for name, field in fields_of_record(record).items():
-        if isinstance(field.accepts, inspect.StructType):
+        kind = field.accepts.plain
+        if isinstance(kind, type) and issubclass(kind, Struct):
             if name != "parts":
-                yield from fields_of(field.accepts.cls, f"{way}{name}.")
+                yield from fields_of(kind, f"{way}{name}.")
         elif name not in ("format", "version"):
             yield way + name, field
 
@@ -69,18 +70,18 @@ def value_for(path: str, field: Field, now: Any, parts: dict[str, list[str]],
               draw: random.Random) -> Any:  # fmt: skip
     """A value that a field may take; raises KeyError where none is drawn for it."""
     kind = field.accepts
-    if field.optional and draw.random() < 0.2:
+    if kind.optional and draw.random() < 0.2:
         return None
     if path in parts:
         return draw.choice(parts[path])
-    if isinstance(kind, inspect.LiteralType):
+    if kind.values:
         return draw.choice(kind.values)
-    if isinstance(kind, inspect.BoolType):
+    if kind.plain is bool:
         return draw.random() < 0.5
-    if isinstance(kind, inspect.IntType):
+    if kind.plain is int:
         low, high = LIKELY.get(path, _range(kind, now))
         return draw.randint(int(low), int(high))
-    if isinstance(kind, inspect.FloatType):
+    if kind.plain is float:
         low, high = LIKELY.get(path, _range(kind, now))
         return round(draw.uniform(low, high), 3)
     if path in ("name", "note"):
@@ -93,7 +94,7 @@ def value_for(path: str, field: Field, now: Any, parts: dict[str, list[str]],
     raise KeyError(path)
 
 
-def _range(kind: inspect.FloatType | inspect.IntType, now: Any) -> tuple[float, float]:
+def _range(kind: Accepts, now: Any) -> tuple[float, float]:
     """Around what is there, within what the schema takes."""
     least = max((value for value in (kind.ge, kind.gt) if value is not None), default=0.0)
     most = min((value for value in (kind.le, kind.lt) if value is not None), default=1e4)

@@ -9,7 +9,6 @@ from functools import cache
 from typing import Any
 
 import numpy as np
-from msgspec import inspect
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.charging_in_hand import (
@@ -23,7 +22,7 @@ from lumvak.core.charging_in_hand import (
 from lumvak.core.document.edit import ProjectError, with_values
 from lumvak.core.document.project import Project
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.fields import Field
+from lumvak.core.fields import Accepts, Field
 from tests.edits import fields_of, parts_of, value_for
 
 MOST_SET, MOST_CELLS = 5, 400
@@ -36,7 +35,7 @@ def _known() -> tuple[tuple[str, Field], ...]:
     return tuple(fields_of())
 
 
-def _limits(kind: inspect.FloatType | inspect.IntType) -> tuple[float, float]:
+def _limits(kind: Accepts) -> tuple[float, float]:
     """The least and the most that a field takes, just inside where the limit itself is out."""
     low, high = -1e6, 1e6
     if kind.ge is not None:
@@ -53,13 +52,13 @@ def _limits(kind: inspect.FloatType | inspect.IntType) -> tuple[float, float]:
 def _extreme(field: Field, draw: random.Random) -> Any:
     """A number near a limit of its field; raises KeyError where it takes none."""
     kind = field.accepts
-    if not isinstance(kind, inspect.FloatType | inspect.IntType):
+    if kind.plain not in (float, int):
         raise KeyError
     low, high = _limits(kind)
     value = draw.choice(
         (low, *(low + step for step in NEAR), high, 0.999 * high, 0.5 * (low + high), 1.0, 0.0)
     )
-    return value if isinstance(kind, inspect.FloatType) else int(value)
+    return value if kind.plain is float else int(value)
 
 
 def random_document(seed: int, bases: typing.Sequence[Project], catalogue: Catalogue) -> Project:

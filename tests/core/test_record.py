@@ -24,7 +24,9 @@ def test_zero_and_the_floor_itself_are_taken() -> None:
 
 @pytest.mark.parametrize("sign", ["\n", "\x00", "\x1b", "\x85", "\u2028", "\u202e", "\u2066"])
 def test_a_name_has_no_control_characters_and_a_note_has_lines(sign: str) -> None:
-    with pytest.raises(ProjectError, match=rf"Name \(name\): a control character \(U\+{ord(sign):04X}\)"):
+    with pytest.raises(
+        ProjectError, match=rf"Name \(name\): a control character \(U\+{ord(sign):04X}\)"
+    ):
         with_values(Project(), {"name": f"pack {sign} .include /etc/passwd"})
     noted = {"note": f"two\nlines\tand {sign}"}
     if sign == "\n":

@@ -7,10 +7,20 @@ import re
 from collections.abc import Iterator, Mapping
 from functools import lru_cache
 from itertools import chain
-from typing import Any, TypeVar, get_type_hints
+from types import UnionType
+from typing import (
+    Annotated,
+    Any,
+    Literal,
+    TypeVar,
+    Union,
+    get_args,
+    get_origin,
+    get_type_hints,
+)
 
 import msgspec
-from msgspec import Struct, inspect
+from msgspec import Struct
 from msgspec.structs import asdict, replace
 
 from lumvak.core.record import CONTROL, FLOOR, Document, Unfit
@@ -28,22 +38,48 @@ MOST = 1e300
 ODD = re.compile(r"\\[bfnrtu]|[\x7f-\x9f\u2028\u2029\u202a-\u202e\u2066-\u2069]|[eE]-|0\.000000")
 
 
-class Field(Struct, frozen=True):
-    """A field of a record: what it is called and accepts, and what it is where nobody says.
+class Accepts(Struct, frozen=True):
+    """What a field, or a place in a list, accepts, what it is called, its unit and its bounds.
 
-    ``kind`` is its type, ``accepts`` that without what is said about it; ``optional`` is whether it
-    may be ``None``.
+    ``plain`` is ``float``, ``int``, ``str``, ``bool``, ``tuple``, a record, or ``Literal`` with
+    ``values``. A tuple has an item of ``items`` in each place, or ``any_number`` of the one there.
+    ``like`` says a pattern in words; ``optional`` is whether it may be ``None``.
     """
 
+    plain: Any
+    optional: bool = False
+    values: tuple[Any, ...] = ()
+    items: tuple[Accepts, ...] = ()
+    any_number: bool = False
+    title: str = ""
+    unit: str = ""
+    like: str = ""
+    gt: float | None = None
+    ge: float | None = None
+    lt: float | None = None
+    le: float | None = None
+    least: int | None = None
+    most: int | None = None
+    pattern: str | None = None
+
+
+class Field(Struct, frozen=True):
+    """A field of a record; ``default`` is what it is where nobody says, if it may be left out."""
+
     name: str
-    title: str
-    unit: str
-    like: str
-    kind: inspect.Type
-    accepts: inspect.Type
-    optional: bool
+    accepts: Accepts
     required: bool
     default: Any
+
+    @property
+    def title(self) -> str:
+        """Its plain name; empty where it has none."""
+        return self.accepts.title
+
+    @property
+    def unit(self) -> str:
+        """The unit of its value; empty where it has none."""
+        return self.accepts.unit
 
 
 class Wrong(Struct, frozen=True):
@@ -103,7 +139,7 @@ def renewed(record: D, fresh: Mapping[str, Any], way: Way = (), title: str = "")
     """
     kind = type(record)
     wrongs = tuple(chain.from_iterable(
-        _in_value(fields_of(kind)[name].kind, value, (*way, name), title)
+        _in_value(fields_of(kind)[name].accepts, value, (*way, name), title)
         for name, value in fresh.items()
     ))  # fmt: skip
     if wrongs:
@@ -152,9 +188,18 @@ def _hints(kind: type[Document]) -> dict[str, Any]:
 @lru_cache(maxsize=256)
 def fields_of(kind: type[Struct]) -> dict[str, Field]:
     """The fields of a kind of record, by name."""
-    node = inspect.type_info(kind)
-    assert isinstance(node, inspect.StructType)
-    return {item.name: _field(item) for item in node.fields}
+    hints, names, known = _hints(kind), kind.__struct_fields__, kind.__struct_defaults__
+    # Those that must be given come first, or say so.
+    defaults = (*(msgspec.NODEFAULT,) * (len(names) - len(known)), *known)
+    return {
+        name: Field(
+            name,
+            _accepts(hints[name]),
+            required=default is msgspec.NODEFAULT,
+            default=None if default is msgspec.NODEFAULT else default,
+        )
+        for name, default in zip(names, defaults, strict=True)
+    }
 
 
 def field_at(kind: type[Document], way: Way) -> tuple[str, Field | None]:
@@ -163,57 +208,55 @@ def field_at(kind: type[Document], way: Way) -> tuple[str, Field | None]:
     Steps that are numbers go into lists of records.
     """
     title, last = "", None
-    node: inspect.Type | None = inspect.type_info(kind)
+    at: Any = kind
     for step in way:
         if isinstance(step, int):
-            node = _member(node)
+            at = last.accepts.items[0].plain if last is not None and last.accepts.items else None
             continue
-        if not isinstance(node, inspect.StructType):
-            break
-        found = fields_of(node.cls).get(step)
+        found = fields_of(at).get(step) if _is_record(at) else None
         if found is None:
             break
-        title, last, node = found.title or title, found, found.accepts
+        title, last, at = found.title or title, found, found.accepts.plain
     return title, last
 
 
-def _member(node: inspect.Type | None) -> inspect.Type | None:
-    if isinstance(node, inspect.VarTupleType):
-        return _bare(node.item_type)[0]
-    return None
+def _is_record(kind: Any) -> bool:
+    return isinstance(kind, type) and issubclass(kind, Struct)
 
 
-def _field(item: inspect.Field) -> Field:
-    accepts, said, optional = _bare(item.type)
-    return Field(
-        name=item.name,
-        title=str(said.get("title", "")),
-        unit=str(said.get("unit", "")),
-        like=str(said.get("like", "")),
-        kind=item.type,
-        accepts=accepts,
-        optional=optional,
-        required=item.required,
-        default=None if item.required else item.default,
-    )
-
-
-def _bare(node: inspect.Type) -> tuple[inspect.Type, dict[str, Any], bool]:
-    """A type without what was said about it, that, and whether it may be ``None``."""
+def _accepts(hint: Any) -> Accepts:
+    """What a type accepts, with what is said about it."""
     said: dict[str, Any] = {}
     optional = False
     while True:
-        if isinstance(node, inspect.Metadata):
-            said = {**(node.extra_json_schema or {}), **said}
-            node = node.type
-        elif isinstance(node, inspect.UnionType):
-            held = [one for one in node.types if not isinstance(one, inspect.NoneType)]
-            optional = optional or len(held) < len(node.types)
-            if len(held) > 1:
-                return node, said, optional
-            node = held[0]
+        origin = get_origin(hint)
+        if origin is Annotated:
+            metas = (item for item in hint.__metadata__ if isinstance(item, msgspec.Meta))
+            for meta in metas:
+                said.update(_said(meta))
+            hint = hint.__origin__
+        elif origin in (Union, UnionType):
+            held = [one for one in get_args(hint) if one is not type(None)]
+            optional = True
+            (hint,) = held
         else:
-            return node, said, optional
+            break
+    if origin is Literal:
+        return Accepts(Literal, optional, values=get_args(hint), **said)
+    if origin is tuple:
+        inner = get_args(hint)
+        items = tuple(_accepts(one) for one in inner if one is not Ellipsis)
+        return Accepts(tuple, optional, items=items, any_number=inner[-1] is Ellipsis, **said)
+    return Accepts(hint, optional, **said)
+
+
+def _said(meta: msgspec.Meta) -> dict[str, Any]:
+    found = {
+        "title": meta.title, "gt": meta.gt, "ge": meta.ge, "lt": meta.lt, "le": meta.le,
+        "least": meta.min_length, "most": meta.max_length, "pattern": meta.pattern,
+        **(meta.extra_json_schema or {}),
+    }  # fmt: skip
+    return {name: value for name, value in found.items() if value is not None}
 
 
 def _all_wrong(
@@ -234,78 +277,75 @@ def _in_record(kind: type[Struct], values: Any, way: Way, title: str) -> Iterato
             yield Wrong((*way, name), title, "unknown field; remove it or correct its name")
     for name, field in fields.items():
         if name in values:
-            yield from _in_value(field.kind, values[name], (*way, name), title)
+            yield from _in_value(field.accepts, values[name], (*way, name), title)
         elif field.required:
             yield Wrong((*way, name), field.title or title, "missing; it must be given")
 
 
-def _in_value(kind: inspect.Type, value: Any, way: Way, title: str) -> Iterator[Wrong]:
+def _in_value(accepts: Accepts, value: Any, way: Way, title: str) -> Iterator[Wrong]:
     """What is wrong with a value of a field or in a list."""
-    node, said, optional = _bare(kind)
-    title = said.get("title", title)
-    if value is None and optional:
+    title = accepts.title or title
+    if value is None and accepts.optional:
         return
-    if isinstance(node, inspect.StructType):
-        if not isinstance(value, node.cls):
-            yield from _in_record(node.cls, value, way, title)
-    elif isinstance(node, inspect.VarTupleType | inspect.TupleType):
-        yield from _in_list(node, value, way, title)
-    elif isinstance(node, inspect.StrType):
-        if text := _in_text(node, said, value, way[-1] == "note"):
-            yield Wrong(way, title, text)
-    elif text := _in_plain(node, said, value):
+    if accepts.plain is tuple:
+        yield from _in_list(accepts, value, way, title)
+    elif _is_record(accepts.plain):
+        if not isinstance(value, accepts.plain):
+            yield from _in_record(accepts.plain, value, way, title)
+    elif text := _in_plain(accepts, value, lines=way[-1] == "note"):
         yield Wrong(way, title, text)
     elif isinstance(value, float) and 0.0 < abs(value) < FLOOR and isinstance(way[-1], str):
         # Points of curves come as near to 0 as they were drawn.
         yield Wrong(way, title, NEAR)
 
 
-def _in_list(
-    node: inspect.VarTupleType | inspect.TupleType, value: Any, way: Way, title: str
-) -> Iterator[Wrong]:
+def _in_list(accepts: Accepts, value: Any, way: Way, title: str) -> Iterator[Wrong]:
     if not isinstance(value, list | tuple):
         yield Wrong(way, title, f"{_told(value)} was given; accepted: a list")
         return
-    if isinstance(node, inspect.TupleType):
-        kinds: tuple[inspect.Type, ...] = node.item_types
-        least: int | None = len(kinds)
-        most = least
+    items, least, most = accepts.items, accepts.least, accepts.most
+    if accepts.any_number:
+        items = items * len(value)
     else:
-        kinds, least, most = (node.item_type,) * len(value), node.min_length, node.max_length
+        least = most = len(items)
     if not _fits(len(value), least, most):
         accepted = _between(least, most, "of them")
         yield Wrong(way, title, f"{len(value)} were given; accepted: {accepted}")
         return
-    for place, (kind, one) in enumerate(zip(kinds, value, strict=True)):
-        yield from _in_value(kind, one, (*way, place), title)
+    for place, (item, one) in enumerate(zip(items, value, strict=True)):
+        yield from _in_value(item, one, (*way, place), title)
 
 
-def _in_plain(node: inspect.Type, said: Mapping[str, Any], value: Any) -> str:
-    """What is wrong with a number, a choice or a switch; empty where nothing is."""
+def _in_plain(accepts: Accepts, value: Any, lines: bool) -> str:
+    """What is wrong with a number, a text, a choice or a switch; empty where nothing is.
+
+    A text may have several ``lines`` where it is a note.
+    """
     given = f"{_told(value)} was given"
-    if isinstance(node, inspect.LiteralType):
-        fits = any(value == one and type(value) is type(one) for one in node.values)
-        return "" if fits else f"{given}; accepted: {_one_of(node.values)}"
-    if isinstance(node, inspect.BoolType):
+    if accepts.plain is Literal:
+        fits = any(value == one and type(value) is type(one) for one in accepts.values)
+        return "" if fits else f"{given}; accepted: {_one_of(accepts.values)}"
+    if accepts.plain is bool:
         return "" if isinstance(value, bool) else f"{given}; accepted: true or false"
-    assert isinstance(node, inspect.FloatType | inspect.IntType), node
-    percent = said.get("unit") == "%"
-    unit = "" if percent else said.get("unit", "")
+    if accepts.plain is str:
+        return _in_text(accepts, value, lines)
+    percent = accepts.unit == "%"
+    unit = "" if percent else accepts.unit
     after = " (1 is 100 %)" if percent else ""
     if isinstance(value, bool) or not isinstance(value, int | float):
-        what = "a whole number" if isinstance(node, inspect.IntType) else "a number"
+        what = "a whole number" if accepts.plain is int else "a number"
         return f"{given}; accepted: {what} {shown_in(unit)}".rstrip() + after
-    if isinstance(node, inspect.IntType) and not isinstance(value, int):
+    if accepts.plain is int and not isinstance(value, int):
         return f"{given}; accepted: a whole number"
     if not abs(value) <= MOST:
         return f"{given}; accepted: a finite number {unit}".rstrip() + after
-    if accepted := _bounded(node, value, unit):
+    if accepted := _bounded(accepts, value, unit):
         told = say(value, unit) if shown_in(unit) != unit else _told(value)
         return f"{told} was given; accepted: {accepted}{after}"
     return ""
 
 
-def _bounded(node: inspect.FloatType | inspect.IntType, value: float, unit: str) -> str:
+def _bounded(node: Accepts, value: float, unit: str) -> str:
     """The bound that a number does not keep to, in words; empty where there is none."""
     if node.gt is not None and not value > node.gt:
         return f"a number over {_bound(node.gt, unit)}"
@@ -318,15 +358,14 @@ def _bounded(node: inspect.FloatType | inspect.IntType, value: float, unit: str)
     return ""
 
 
-def _in_text(node: inspect.StrType, said: Mapping[str, Any], value: Any, lines: bool) -> str:
-    """What is wrong with a text; a note may have several ``lines``."""
+def _in_text(accepts: Accepts, value: Any, lines: bool) -> str:
     given = f"{_told(value)} was given"
     if not isinstance(value, str):
         return f"{given}; accepted: a text"
-    if not _fits(len(value), node.min_length, node.max_length):
-        return f"{given}; accepted: {_between(node.min_length, node.max_length, 'signs')}"
-    if node.pattern is not None and not re.search(node.pattern, value):
-        return f"{given}; accepted: {said.get('like', 'another spelling')}"
+    if not _fits(len(value), accepts.least, accepts.most):
+        return f"{given}; accepted: {_between(accepts.least, accepts.most, 'signs')}"
+    if accepts.pattern is not None and not re.search(accepts.pattern, value):
+        return f"{given}; accepted: {accepts.like or 'another spelling'}"
     plain = re.sub(r"[\n\r\t]", "", value) if lines else value
     if (found := CONTROL.search(plain)) is not None:
         sign = f"U+{ord(found[0]):04X}"
@@ -394,10 +433,8 @@ def _holding(kind: type[Struct]) -> tuple[str, ...]:
     return tuple(name for name, field in fields_of(kind).items() if _checks(field.accepts))
 
 
-def _checks(node: inspect.Type) -> bool:
-    if isinstance(node, inspect.VarTupleType):
-        return _checks(_bare(node.item_type)[0])
-    if not isinstance(node, inspect.StructType):
+def _checks(accepts: Accepts) -> bool:
+    kind = accepts.items[0].plain if accepts.any_number else accepts.plain
+    if not _is_record(kind):
         return False
-    checks = issubclass(node.cls, Document) and node.cls.check is not Document.check
-    return checks or bool(_holding(node.cls))
+    return (issubclass(kind, Document) and kind.check is not Document.check) or bool(_holding(kind))

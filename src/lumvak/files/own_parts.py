@@ -10,7 +10,6 @@ from collections.abc import Iterable, Iterator, Sequence
 from pathlib import Path
 from typing import Any
 
-from msgspec import inspect
 from msgspec.structs import replace
 
 from lumvak.core.catalogue.catalogue import PartsFile
@@ -184,10 +183,8 @@ def _cell(header: list[str], row: list[str], place: str, decimal_comma: bool) ->
 
 def _kind(name: str) -> type:
     """What a field is stored as: a text, a whole number or a number."""
-    accepts = fields_of(Cell)[name].accepts
-    if isinstance(accepts, inspect.IntType):
-        return int
-    return float if isinstance(accepts, inspect.FloatType) else str
+    plain = fields_of(Cell)[name].accepts.plain
+    return plain if plain in (int, float) else str
 
 
 def _in(name: str, text: str, place: str, decimal_comma: bool) -> Any:

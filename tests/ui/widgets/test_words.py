@@ -4,7 +4,7 @@ import itertools
 from collections.abc import Iterator
 from pathlib import Path
 
-from msgspec.structs import replace
+from msgspec.structs import asdict, replace
 from PyQt6.QtCore import QModelIndex, Qt
 from PyQt6.QtWidgets import QAbstractItemView, QApplication, QLabel, QTreeView, QWidget
 
@@ -61,7 +61,7 @@ def test_no_tip_of_any_view_follows_markup(window: Window, tmp_path: Path) -> No
         kind: tuple(replace(part, name=f"{part.name} {NAME}") for part in found)
         if kind != "chemistries"
         else found
-        for kind, found in session.catalogue.all_parts
+        for kind, found in asdict(session.catalogue.all_parts).items()
     }
     session.catalogue = Catalogue([Parts(**parts)])
     note = f"{NAME} said"
