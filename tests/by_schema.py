@@ -85,7 +85,7 @@ def whole(base: Project, catalogue: Catalogue, seed: int) -> Node:
             if open_.get("type") == "object":
                 fill(inner, inside.setdefault(name, {}))
             elif inside.get(name) in (None, []):
-                for _ in range(3):
+                for _ in range(8):
                     before = copy.deepcopy(inside.get(name))
                     inside[name] = _made(inner, draw)
                     if _taken(document, catalogue) is not None:

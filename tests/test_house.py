@@ -215,7 +215,7 @@ from __future__ import annotations
 from lumvak.core.record import Document
 
 
-class Lanterns(Document):
+class Lanterns(Document, frozen=True):
     """A lantern."""
 
     amps: float = 0.5
@@ -244,7 +244,7 @@ class LanternsStage(Page):
 LANTERN_LINES: dict[str, list[tuple[str, str]]] = {
     "core/document/project.py": [
         ("    rest: Rest = Rest()\n", "    lanterns: Lanterns = Lanterns()\n"),
-        ("from lumvak.core.record import Document\n",
+        ("from lumvak.core.record import Document, Unfit, about\n",
          "from lumvak.core.document.lanterns import Lanterns\n"),
     ],
     "core/evaluation.py": [

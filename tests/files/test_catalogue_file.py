@@ -1,4 +1,5 @@
 import json
+from importlib import resources
 from pathlib import Path
 from typing import Any
 
@@ -6,7 +7,13 @@ import pytest
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.fields import written
-from lumvak.files.catalogue_file import load_catalogue, own_parts_folder, read_parts
+from lumvak.files.catalogue_file import (
+    BUILT_IN,
+    built_in_parts,
+    load_catalogue,
+    own_parts_folder,
+    read_parts,
+)
 from lumvak.files.problem import FileProblem
 
 
@@ -14,6 +21,13 @@ def parts_text(catalogue: Catalogue, **changes: Any) -> str:
     cell = json.loads(written(catalogue.cells["ostrel-21-48"]))
     cell.update({"id": "own-cell", "name": "My own cell", **changes})
     return json.dumps({"format": "lumvak-parts", "version": 1, "cells": [cell]})
+
+
+def test_the_built_in_parts_hold_to_all_that_own_ones_must() -> None:
+    folder = resources.files("lumvak") / "data" / "parts"
+    read_again = tuple(read_parts((folder / name).read_text("utf-8"), name) for name in BUILT_IN)
+    assert read_again == built_in_parts()
+    Catalogue(read_again)
 
 
 def test_own_parts_come_from_the_data_folder(catalogue: Catalogue, own_home: Path) -> None:

@@ -28,14 +28,14 @@ from lumvak.core.units import QUOTED, digits, say, shown, shown_in
 
 D = TypeVar("D", bound=Document)
 Way = tuple[str | int, ...]
-# Signs in JSON that may stand for a control character or a number too near to 0.
+# More than any bound of a field.
+MOST = 1e300
 NEAR = (
     f"a number nearer to 0 than {FLOOR:g} was given; accepted: 0, where it may be, or {FLOOR:g} "
     "and more"
 )
-# More than any bound of a field.
-MOST = 1e300
-ODD = re.compile(r"\\[bfnrtu]|[\x7f-\x9f\u2028\u2029\u202a-\u202e\u2066-\u2069]|[eE]-|0\.000000")
+# How JSON spells what is nearer to 0.
+TINY = re.compile(r"[eE]-0*(?:[7-9]|[1-9]\d)|\b0\.0{7}")
 
 
 class Accepts(Struct, frozen=True):
@@ -156,13 +156,20 @@ def read(kind: type[D], text: str) -> D:
     """A record from JSON; raises NotAccepted with all that is wrong."""
     try:
         record = msgspec.json.decode(text, type=kind)
-    except msgspec.DecodeError as error:
+    except (msgspec.DecodeError, UnicodeEncodeError) as error:
         raise NotAccepted(_all_wrong(kind, json.loads(text), (), "", error)) from error
-    if ODD.search(text) and (wrongs := tuple(_in_record(kind, json.loads(text), (), ""))):
+    if may_be_odd(text) and (wrongs := tuple(_in_record(kind, json.loads(text), (), ""))):
         raise NotAccepted(wrongs)
     if wrongs := tuple(_contradictions(record, None, (), "")):
         raise NotAccepted(wrongs)
     return record
+
+
+def may_be_odd(text: str) -> bool:
+    """Whether JSON may hold a control character or a number too near to 0, at a glance."""
+    if "\\" in text or (not text.isascii() and CONTROL.search(text.replace("\n", ""))):
+        return True
+    return TINY.search(text) is not None
 
 
 def written(record: Document, indent: int = 0) -> str:
@@ -260,7 +267,7 @@ def _said(meta: msgspec.Meta) -> dict[str, Any]:
 
 
 def _all_wrong(
-    kind: type[Document], values: Any, way: Way, title: str, error: msgspec.DecodeError
+    kind: type[Document], values: Any, way: Way, title: str, error: Exception
 ) -> tuple[Wrong, ...]:
     found = tuple(_in_record(kind, values, way, title))
     return found or (Wrong(way, title, str(error)),)

@@ -1,6 +1,7 @@
-"""What every stored record shares, how a field of one is described, and common kinds of fields."""
+"""What every stored record shares, how a field of one is described, and common kinds of fields.
 
-from __future__ import annotations
+Modules of records leave annotations as they are, not as text: reading it would cost each start.
+"""
 
 import re
 from typing import Annotated, Any

@@ -35,7 +35,7 @@ def test_the_ten_second_resistance_comes_from_the_curves_where_none_is_said(
 ) -> None:
     cell, true = catalogue.cells[MADE], of(catalogue)
     curves = tuple(drawn(cell, true, rate) for rate in (0.2, 1.0, 2.0))
-    sheet = replace(cell, curves=curves, resistance_dc_ohm=None, resistance_ac_ohm=None)  # fmt: skip
+    sheet = replace(cell, curves=curves, resistance_dc_ohm=None, resistance_ac_ohm=None)
     figure = ten_second_resistance(sheet, behaviour_of(sheet, catalogue.chemistry_of(sheet)))
     assert not figure.assumed
     # The split into fast and slow is that of a measured cell then.

@@ -63,7 +63,15 @@ def sheet_of(catalogue: Catalogue, name: str, colds: tuple[float, ...]) -> Cell:
             current_a=rate * capacity, temperature_c=float(celsius),
             points=tuple(zip(at.tolist(), read.tolist(), strict=True)),
         ))  # fmt: skip
-    return replace(catalogue.cells["ostrel-21-48"], curves=tuple(curves), capacity_typical_ah=capacity, capacity_min_ah=capacity, voltage_empty_v=empty, resistance_dc_ohm=ten_second_ohm(name), chemistry="nmc")  # fmt: skip
+    return replace(
+        catalogue.cells["ostrel-21-48"],
+        curves=tuple(curves),
+        capacity_typical_ah=capacity,
+        capacity_min_ah=capacity,
+        voltage_empty_v=empty,
+        resistance_dc_ohm=ten_second_ohm(name),
+        chemistry="nmc",
+    )
 
 
 def off(catalogue: Catalogue, cell: Cell, name: str, rate: float, celsius: int) -> float:

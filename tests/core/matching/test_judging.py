@@ -46,7 +46,9 @@ def lot_of(count: int, seed: int, sheet: Cell, origin: str = "reclaimed") -> lis
 def with_later(cells: list[HandCell], seed: int) -> list[HandCell]:
     chance = np.random.default_rng(seed + 1000)
     return [
-        replace(cell, later_v=round((cell.volts or 0.0) - float(chance.lognormal(-1.2, 0.4)) * 1e-3 * 7, 3))
+        replace(
+            cell, later_v=round((cell.volts or 0.0) - 7e-3 * float(chance.lognormal(-1.2, 0.4)), 3)
+        )
         for cell in cells
     ]  # fmt: skip
 

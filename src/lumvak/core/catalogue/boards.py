@@ -1,7 +1,5 @@
 """Boards: a BMS, or what does a part of its work, as its data sheet gives it."""
 
-from __future__ import annotations
-
 from typing import Annotated, Literal
 
 from lumvak.core.record import (

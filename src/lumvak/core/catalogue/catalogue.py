@@ -1,7 +1,5 @@
 """Parts to choose from: chemistries, cells, conductors and boards, and how they are looked up."""
 
-from __future__ import annotations
-
 from collections.abc import Iterable
 from functools import cached_property
 from typing import Literal
@@ -94,7 +92,7 @@ class Catalogue:
             found[key] = max(found.get(key, 0.0), board.continuous_a)
         return found
 
-    def with_parts(self, parts: Parts) -> Catalogue:
+    def with_parts(self, parts: Parts) -> "Catalogue":
         """This catalogue with the copies that a project carries laid over it."""
         if parts == NO_PARTS:
             return self

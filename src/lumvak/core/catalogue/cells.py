@@ -1,7 +1,5 @@
 """Chemistries and cells, with the ratings of their sheets."""
 
-from __future__ import annotations
-
 from typing import Annotated, Literal, get_args
 
 from lumvak.core.catalogue.boards import Family

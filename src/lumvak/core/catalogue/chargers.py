@@ -1,7 +1,5 @@
 """Chargers and supplies, as their labels and a meter give them."""
 
-from __future__ import annotations
-
 from typing import Annotated, Literal
 
 from lumvak.core.record import Document, PartId, Unfit, about

@@ -1,7 +1,5 @@
 """Strips, sheets and busbars as they are bought."""
 
-from __future__ import annotations
-
 from typing import Literal
 
 from lumvak.core.record import Document, NotNegative, PartId, Positive

@@ -1,7 +1,5 @@
 """Holders that keep round cells apart: one half over each end of the cells."""
 
-from __future__ import annotations
-
 from typing import Literal
 
 from lumvak.core.record import Document, NotNegative, PartId, Positive, Unfit

@@ -1,7 +1,5 @@
 """Parts between the joints and the equipment: fuses, wires, connectors, switches, surge parts."""
 
-from __future__ import annotations
-
 from collections.abc import Sequence
 from itertools import pairwise
 from typing import Annotated, Literal

@@ -1,7 +1,5 @@
 """What a cell's data sheet draws rather than says: discharges at several currents, and pulses."""
 
-from __future__ import annotations
-
 from itertools import pairwise
 from typing import Annotated
 

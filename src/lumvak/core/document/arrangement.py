@@ -1,7 +1,5 @@
 """What the builder says of the arrangement: the room, what is kept free, cells moved by hand."""
 
-from __future__ import annotations
-
 from typing import Annotated, Literal
 
 from lumvak.core.record import Document, PartId, Unfit, about

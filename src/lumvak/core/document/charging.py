@@ -1,7 +1,5 @@
 """Charging: the chargers at hand, how groups are evened out, and what was read while charging."""
 
-from __future__ import annotations
-
 from itertools import pairwise
 from typing import Annotated, Literal
 

@@ -1,7 +1,5 @@
 """Cells in hand: lots, what was measured on each cell, how they are grouped, where each goes."""
 
-from __future__ import annotations
-
 from collections import Counter
 from operator import attrgetter
 from typing import Annotated, Literal

@@ -1,7 +1,5 @@
 """What the builder says of the joints: strips, patterns, leads, and what a strip may carry."""
 
-from __future__ import annotations
-
 from typing import Annotated, Literal
 
 from lumvak.core.document.power import School

@@ -1,7 +1,5 @@
 """What pieces are cut from, and how far they reach beyond the last joint."""
 
-from __future__ import annotations
-
 from typing import Annotated
 
 from lumvak.core.record import Document, about

@@ -1,7 +1,5 @@
 """Cells that were measured, by their place in the pack."""
 
-from __future__ import annotations
-
 from typing import Annotated
 
 from lumvak.core.record import Document, about

@@ -1,7 +1,5 @@
 """The need: what is to be powered, what limits it sets, and what is there already."""
 
-from __future__ import annotations
-
 from collections.abc import Collection
 from typing import Annotated, Literal
 
@@ -80,17 +78,6 @@ def bases_of(given: Collection[str]) -> dict[str, str]:
             )
         found[name] = meant[0]
     return found
-
-
-def idle_in(need: Need, given: Collection[str]) -> tuple[str, ...]:
-    """Which of the fields that are ``given`` have no effect, for another one counts."""
-    load = need.load_basis
-    watts = load == "power" or (load == "duty" and need.duty_unit == "W")
-    idle = sorted(AMOUNTS - {*LOADS[load], *ENDURANCES[need.endurance_basis]})
-    idle += ["efficiency"] * (not watts) + ["duty_unit"] * (load != "duty")
-    idle += ["wheel_mm", "gear"] * (need.motor_kv is None)
-    idle += ["lead_charger"] * (need.kind != "supply") + ["nickel_cells"] * (need.kind != "tool")
-    return tuple(name for name in idle if name in given)
 
 
 class Need(Document, frozen=True):
@@ -202,3 +189,14 @@ class Need(Document, frozen=True):
         fed = sum(item.amount for item in self.appliances) + sum(item.idle_w for item in self.rails)
         if self.load_basis == "rails" and fed <= 0.0:
             raise Unfit("appliances", "nothing draws anything; accepted: one with watts or amps")
+
+
+def idle_in(need: Need, given: Collection[str]) -> tuple[str, ...]:
+    """Which of the fields that are ``given`` have no effect, for another one counts."""
+    load = need.load_basis
+    watts = load == "power" or (load == "duty" and need.duty_unit == "W")
+    idle = sorted(AMOUNTS - {*LOADS[load], *ENDURANCES[need.endurance_basis]})
+    idle += ["efficiency"] * (not watts) + ["duty_unit"] * (load != "duty")
+    idle += ["wheel_mm", "gear"] * (need.motor_kv is None)
+    idle += ["lead_charger"] * (need.kind != "supply") + ["nickel_cells"] * (need.kind != "tool")
+    return tuple(name for name in idle if name in given)

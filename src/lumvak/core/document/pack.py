@@ -1,7 +1,5 @@
 """What the builder says of cells and count."""
 
-from __future__ import annotations
-
 from typing import Annotated, Literal
 
 from lumvak.core.catalogue.cells import FORMS, Form

@@ -1,7 +1,5 @@
 """What the builder decided between the joints and the equipment: board, leads, fuse, rest."""
 
-from __future__ import annotations
-
 from typing import Annotated, Any, Literal
 
 from lumvak.core.catalogue.power_parts import BandPoint, Insulation, check_band

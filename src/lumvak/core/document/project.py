@@ -4,8 +4,6 @@
 stated rule and marks everything made from it as assumed.
 """
 
-from __future__ import annotations
-
 from typing import Annotated, Literal
 
 from lumvak.core.catalogue.catalogue import Parts

@@ -1,7 +1,5 @@
 """From where a run starts, and by how much things differ from what was counted on."""
 
-from __future__ import annotations
-
 from typing import Annotated
 
 from lumvak.core.record import Document, about

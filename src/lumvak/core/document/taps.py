@@ -1,7 +1,5 @@
 """Balance leads: what they are, which sit in their place, and what was read on them."""
 
-from __future__ import annotations
-
 from typing import Annotated
 
 from lumvak.core.record import Document, Unfit, about

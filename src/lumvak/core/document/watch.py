@@ -1,7 +1,5 @@
 """Group voltages as modules, boards or meters gave them over time, and how true they are."""
 
-from __future__ import annotations
-
 from typing import Annotated, Literal
 
 from lumvak.core.document.hand import DAY, DAY_LIKE
