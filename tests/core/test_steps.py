@@ -1,7 +1,7 @@
 """Steps run only where their inputs changed, and what they give is what a fresh run gives."""
 
 import random
-from collections.abc import Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from typing import Any
 
 import numpy as np
@@ -146,3 +146,34 @@ def test_a_step_that_fails_leaves_what_was_there() -> None:
     steps.ran.clear()
     assert steps.of(picky, 1) == 1
     assert not steps.ran
+
+
+def test_what_is_given_by_name_counts_and_functions_of_one_name_are_two_steps() -> None:
+    def first() -> Callable[..., int]:
+        def made(value: int, times: int = 1) -> int:
+            return value * times
+
+        return made
+
+    steps, one, other = Steps(), first(), first()
+    assert steps.of(one, 2) == 2
+    assert steps.of(one, 2, times=3) == 6
+    assert steps.of(one, 2, times=3) == 6
+    assert steps.ran == ["made", "made"]
+    # Another function, though it bears the same name.
+    assert steps.of(other, 2, times=3) == 6
+    assert steps.ran == ["made", "made", "made"]
+
+
+def test_a_step_that_goes_on_from_its_last_result_makes_what_a_fresh_one_does() -> None:
+    asked: list[int] = []
+
+    def squares(upto: tuple[int, ...], before: list[int] | None = None) -> list[int]:
+        known = before or []
+        asked.extend(upto[len(known) :])
+        return [*known, *(value * value for value in upto[len(known) :])]
+
+    steps = Steps()
+    assert steps.going_on(squares, (1, 2)) == [1, 4]
+    assert steps.going_on(squares, (1, 2, 3)) == squares((1, 2, 3))
+    assert asked[:3] == [1, 2, 3]

@@ -319,6 +319,9 @@ def _in_list(accepts: Accepts, value: Any, way: Way, title: str) -> Iterator[Wro
         accepted = _between(least, most, "of them")
         yield Wrong(way, title, f"{len(value)} were given; accepted: {accepted}")
         return
+    alike = accepts.any_number and {*map(type, value)} == {accepts.items[0].plain}
+    if alike and _is_record(accepts.items[0].plain):
+        return
     for place, (item, one) in enumerate(zip(items, value, strict=True)):
         yield from _in_value(item, one, (*way, place), title)
 

@@ -10,6 +10,7 @@ from lumvak.core.document.hand import Lot
 from lumvak.core.document.project import Project
 from lumvak.core.evaluation import Sized
 from lumvak.core.matching.beside import beside_topic
+from lumvak.core.matching.judging import read_measures
 from lumvak.core.matching.matched import Kind, Matched, kind_of, matched
 from lumvak.core.matching.old_and_new import Beside
 from lumvak.core.run.one_cell import given_ah
@@ -24,7 +25,8 @@ def in_hand(project: Project, hand: SizedPack, steps: Steps) -> Matched:
     own = _own(hand, steps)
     kinds = steps.of(kinds_of, project.hand.lots, parts)
     given = steps.settled(given_by, project.hand.lots, kinds, own)
-    return steps.of(matched, project.hand, kinds, own, given, choice.series, choice.parallel)
+    read = steps.going_on(read_measures, project.hand.cells)
+    return steps.of(matched, project.hand, read, kinds, own, given, choice.series, choice.parallel)
 
 
 def old_beside(project: Project, sized: Sized, steps: Steps) -> Beside:

@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable
 from typing import Any, ParamSpec, TypeVar
 
+from msgspec import Struct
+
 from lumvak.core.figures.settled import PLAIN, settled
 
 P = ParamSpec("P")
@@ -14,12 +16,12 @@ R = TypeVar("R")
 class Steps:
     """One slot a step: the same objects given, the same object returned.
 
-    A step is a function of what it is given and of nothing else. ``ran`` names those that ran in
-    the evaluation at hand.
+    A step is a function of what it is given, by place or by name, and of nothing else. ``ran``
+    names those that ran in the evaluation at hand.
     """
 
     def __init__(self) -> None:
-        self._slots: dict[str, tuple[tuple[object, ...], Any]] = {}
+        self._slots: dict[tuple[str, Callable[..., Any]], _Slot] = {}
         self._place = ""
         self.ran: list[str] = []
 
@@ -31,34 +33,75 @@ class Steps:
 
     def of(self, step: Callable[P, R], *given: P.args, **named: P.kwargs) -> R:
         """What ``step`` makes of what it is given; from its slot where that is the same."""
-        return self._slot(step.__name__, step, given, settle=False)
+        return self._slot(step, given, named, settle=False, tell=False)  # type: ignore[no-any-return]
 
     def settled(self, step: Callable[P, R], *given: P.args, **named: P.kwargs) -> R:
         """The same, for a step whose result often stays as it was though it ran.
 
         What is equal to the last result stays the same object, so that steps after it rest.
         """
-        return self._slot(step.__name__, step, given, settle=True)
+        return self._slot(step, given, named, settle=True, tell=False)  # type: ignore[no-any-return]
+
+    def going_on(self, step: Callable[..., R], *given: object) -> R:
+        """The same, for a step that takes what it made last as ``before``: it works out the rest.
+
+        What it makes must not hang on ``before``; that only makes it fast.
+        """
+        slot = self._slots.get((self._place, step))
+        if slot is not None and _alike(slot, given, {}):
+            return slot.result  # type: ignore[no-any-return]
+        result = step(*given, before=None if slot is None else slot.result)
+        return self._kept(step, given, {}, result)  # type: ignore[no-any-return]
 
     def told(
         self, step: Callable[P, Iterable[Any]], *given: P.args, **named: P.kwargs
     ) -> tuple[Any, ...]:
         """The same, for a step that yields one thing after the other."""
-        return self._slot(step.__name__, lambda *given: tuple(step(*given)), given, settle=True)  # type: ignore[call-arg]
+        return self._slot(step, given, named, settle=True, tell=True)  # type: ignore[no-any-return]
 
     def _slot(
-        self, name: str, step: Callable[..., R], given: tuple[object, ...], settle: bool
-    ) -> R:
-        name = self._place + name
-        slot = self._slots.get(name)
-        if slot is not None and len(slot[0]) == len(given) and all(map(_same, slot[0], given)):
-            return slot[1]  # type: ignore[no-any-return]
-        result = step(*given)
+        self,
+        step: Callable[..., Any],
+        given: tuple[object, ...],
+        named: dict[str, object],
+        settle: bool,
+        tell: bool,
+    ) -> Any:
+        slot = self._slots.get((self._place, step))
+        if slot is not None and _alike(slot, given, named):
+            return slot.result
+        result = tuple(step(*given, **named)) if tell else step(*given, **named)
         if settle and slot is not None:
-            result = settled(result, slot[1])
-        self._slots[name] = (given, result)
-        self.ran.append(name)
+            result = settled(result, slot.result)
+        return self._kept(step, given, named, result)
+
+    def _kept(
+        self,
+        step: Callable[..., Any],
+        given: tuple[object, ...],
+        named: dict[str, object],
+        result: Any,
+    ) -> Any:
+        self._slots[self._place, step] = _Slot(given, named, result)
+        self.ran.append(self._place + step.__name__)
         return result
+
+
+class _Slot(Struct, frozen=True, eq=False):
+    """What a step was last given, and what it made of that."""
+
+    given: tuple[object, ...]
+    named: dict[str, object]
+    result: Any
+
+
+def _alike(slot: _Slot, given: tuple[object, ...], named: dict[str, object]) -> bool:
+    return (
+        len(slot.given) == len(given)
+        and slot.named.keys() == named.keys()
+        and all(map(_same, slot.given, given))
+        and all(_same(slot.named[name], value) for name, value in named.items())
+    )
 
 
 def _same(one: object, two: object) -> bool:

@@ -112,12 +112,22 @@ class LotJudged(Struct, frozen=True, eq=False, dict=True):
         return tuple([item for item in self.cells if item.state in USABLE])
 
 
+class Measures(Struct, frozen=True, eq=False):
+    """Cells and what was read of each, (n, 6) in the order of READ; NaN where it was not taken."""
+
+    cells: Sequence[HandCell]
+    table: Array
+
+    def of(self, places: Sequence[int]) -> dict[str, Array]:
+        """The measures of the cells at some places, each (k,), by name."""
+        return dict(zip(READ, self.table[places].T, strict=True))
+
+
 MEASURES: tuple[tuple[str, str], ...] = (
     ("ah", "capacity"), ("mohm", "resistance"), ("volts", "rest voltage"), ("grams", "weight"),
 )  # fmt: skip
 READ = ("volts", "later_v", "days", "ah", "mohm", "grams")
-# The cells that were read last, and their measures; of so many others at most only those are read.
-_LAST: list[tuple[Sequence[HandCell], Array]] = [((), np.zeros((0, len(READ))))]
+# Where no more than so many are others than before, only those are read.
 FEW_FRESH = 50
 UNITS = {"ah": "Ah", "mohm": "mΩ", "volts": "V", "grams": "g"}
 # Cells of these origins come at one charge, so that their rest voltages are a family.
@@ -130,24 +140,20 @@ def column(cells: Sequence[HandCell], name: str) -> Array:
     return np.array([*map(attrgetter(name), cells)], dtype=float)
 
 
-def _columns(cells: Sequence[HandCell]) -> dict[str, Array]:
-    """All measures of cells by name, each (n,); NaN where one was not taken.
-
-    Of thousands mostly one is another than at the last time: that one is read.
-    """
-    before, table = _LAST[0]
-    fresh = [at for at, (cell, known) in enumerate(zip(cells, before, strict=False))
-             if cell is not known]  # fmt: skip
-    fresh += range(len(before), len(cells))
-    if len(before) > len(cells) or len(fresh) > FEW_FRESH:
-        table, fresh = np.zeros((0, len(READ))), [*range(len(cells))]
-    grown = np.concatenate([table, np.zeros((len(cells) - len(table), len(READ)))])
+def read_measures(cells: Sequence[HandCell], before: Measures | None = None) -> Measures:
+    """All measures of cells; where few are others than ``before``, only those are read."""
+    known = () if before is None else before.cells
+    fresh = [at for at, (cell, old) in enumerate(zip(cells, known, strict=False))
+             if cell is not old]  # fmt: skip
+    fresh += range(len(known), len(cells))
+    if before is None or len(known) > len(cells) or len(fresh) > FEW_FRESH:
+        read = {name: column(cells, name) for name in READ}
+        return Measures(cells, np.array([read[name] for name in READ]).T)
+    grown = np.concatenate([before.table, np.zeros((len(cells) - len(known), len(READ)))])
     if fresh:
-        read = attrgetter(*READ)
-        grown[fresh] = np.array([read(cells[at]) for at in fresh], dtype=float)
-    # Nobody writes into what is kept: another thread may read it.
-    _LAST[0] = (cells, grown)
-    return dict(zip(READ, grown.T, strict=True))
+        of = attrgetter(*READ)
+        grown[fresh] = np.array([of(cells[at]) for at in fresh], dtype=float)
+    return Measures(cells, grown)
 
 
 def family_of(values: Array) -> Usual:
@@ -178,19 +184,20 @@ def stands_out(count: int) -> float:
 
 def judge_lot(
     lot: Lot, cells: Iterable[HandCell], cell: Cell | None, family: Family | None, meter: Meter,
-    taken: AsTaken | None = None,
+    taken: AsTaken | None = None, measures: Mapping[str, Array] | None = None,
 ) -> LotJudged:  # fmt: skip
     """Judge the cells of a lot (methods 26).
 
     ``cell`` is what they are said to be, ``family`` its chemistry; without them only the lot itself
     is held against its cells. ``taken`` is that cell as the lot was measured, and as its sheet was
-    where nothing is said.
+    where nothing is said; ``measures`` are those of the cells in the order of their numbers, each
+    (n,), where they were read.
     """
     if taken is None and cell is not None:
         taken = AsTaken.from_sheet(cell, lot.resistance_by)
     listed = sorted(cells, key=attrgetter("number"))
     found = defaultdict[int, list[Reason]](list)
-    columns = _columns(listed)
+    columns = read_measures(listed).of(range(len(listed))) if measures is None else measures
     families = {name: family_of(columns[name]) for name, _ in MEASURES}
     off = {
         "volts": apart_within(meter, columns["volts"]),

@@ -17,7 +17,7 @@ from lumvak.core.figures.figure import Figure, computed
 from lumvak.core.figures.finding import Finding
 from lumvak.core.figures.link import Link
 from lumvak.core.matching.joining import Gate, gate
-from lumvak.core.matching.judging import Judged, LotJudged, judge_lot
+from lumvak.core.matching.judging import Judged, LotJudged, Measures, judge_lot
 from lumvak.core.matching.numbering import slips
 from lumvak.core.matching.taken import AsTaken, as_taken, told_apart
 from lumvak.core.units import say
@@ -93,28 +93,29 @@ class Matched(Struct, frozen=True, eq=False, dict=True):
 
 
 def matched(
-    hand: Hand, kinds: Mapping[str, Kind], own: Kind, given_ah: Mapping[str, float], series: int,
-    parallel: int,
+    hand: Hand, read: Measures, kinds: Mapping[str, Kind], own: Kind,
+    given_ah: Mapping[str, float], series: int, parallel: int,
 ) -> Matched:  # fmt: skip
     """Judge all cells in hand and look at the groups that they were placed in (methods 26, 27).
 
-    ``kinds`` are what lots are said to be, by the id of the cell; ``own`` is the pack's cell, which
-    lots are that say nothing. ``given_ah`` is what the sheet's cell gives as a lot's capacities
-    were taken, by the lot's name. Without any cell in hand there is nothing to say.
+    ``read`` is what was measured of the cells; ``kinds`` are what lots are said to be, by the id of
+    the cell; ``own`` is the pack's cell, which lots are that say nothing. ``given_ah`` is what the
+    sheet's cell gives as a lot's capacities were taken, by the lot's name. Without any cell in hand
+    there is nothing to say.
     """
-    of_lot: dict[str, list[HandCell]] = {lot.name: [] for lot in hand.lots}
-    for cell in hand.cells:
-        of_lot[cell.lot].append(cell)
+    of_lot: dict[str, list[int]] = {lot.name: [] for lot in hand.lots}
+    for place in sorted(range(len(hand.cells)), key=lambda at: hand.cells[at].number):
+        of_lot[hand.cells[place].lot].append(place)
     lots, taken = [], dict[str, AsTaken]()
     for lot in hand.lots:
         kind = kind_of(lot, kinds, own)
         ah = given_ah.get(lot.name, kind.cell.capacity_typical_ah)
         taken[lot.name] = as_taken(lot, kind.cell, kind.behaviour, ah)
-        lots.append(
-            judge_lot(
-                lot, of_lot[lot.name], kind.cell, kind.family, hand.meter, taken[lot.name]
-            )
-        )  # fmt: skip
+        places = of_lot[lot.name]
+        lots.append(judge_lot(
+            lot, [hand.cells[at] for at in places], kind.cell, kind.family, hand.meter,
+            taken[lot.name], read.of(places),
+        ))  # fmt: skip
     known = {cell.number: cell for cell in hand.cells} if hand.placed else {}
     by_place = {item.cell: known[item.number] for item in hand.placed if item.number in known}
     ratio = {name: item.dc_over for name, item in taken.items()}
