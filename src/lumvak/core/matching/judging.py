@@ -6,7 +6,7 @@ from collections import defaultdict
 from collections.abc import Iterable, Mapping, Sequence
 from functools import cached_property
 from operator import attrgetter
-from typing import Literal, NamedTuple
+from typing import Literal
 
 import numpy as np
 from msgspec import Struct
@@ -52,7 +52,7 @@ class Reason(Struct, frozen=True):
     never: bool = False
 
 
-class Judged(NamedTuple):
+class Judged(Struct, frozen=True, eq=False):
     """A cell with what is said of it; ``state`` is what is done with it now.
 
     Of thousands one is made at every reading, and a tuple is the quickest.
@@ -214,18 +214,21 @@ def judge_lot(
     families = {**families, "leak": leaks}
     return LotJudged(
         lot, taken,
-        tuple([_judged(item, found.get(place, ())) for place, item in enumerate(listed)]),
+        tuple([_judged(item, found[place]) if place in found else _unremarkable(item)
+               for place, item in enumerate(listed)]),
         families,
         told_v,
     )  # fmt: skip
 
 
+def _unremarkable(cell: HandCell) -> Judged:
+    if cell.verdict == "reject":
+        return Judged(cell, "reject", ())
+    unread = cell.volts is None and cell.ah is None and cell.mohm is None
+    return Judged(cell, "unread" if unread else "good", ())
+
+
 def _judged(cell: HandCell, found: Sequence[Reason]) -> Judged:
-    if not found:
-        if cell.verdict == "reject":
-            return Judged(cell, "reject", ())
-        unread = cell.volts is None and cell.ah is None and cell.mohm is None
-        return Judged(cell, "unread" if unread else "good", ())
     codes = {reason.code for reason in found}
     # Who is past a limit need not be told as out of family by the same measure too.
     reasons = tuple(reason for reason in found if SAID_BY.get(reason.code) not in codes)
