@@ -17,7 +17,7 @@ from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
-from msgspec.structs import replace
+from msgspec.structs import asdict, replace
 
 import lumvak
 
@@ -302,7 +302,7 @@ def ten_times(catalogue: Catalogue, times: int) -> Catalogue:
     for turn in range(1, times):
         copied = {
             name: tuple(replace(part, id=f"{part.id}-{turn}") for part in parts)
-            for name, parts in every
+            for name, parts in asdict(every).items()
             if name != "chemistries"
         }
         bundles.append(Parts(**copied, chemistries=every.chemistries))

@@ -1,8 +1,10 @@
+import statistics
+
 import numpy as np
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lumvak.core.arrays import distinct
+from lumvak.core.arrays import distinct, median
 
 
 @given(st.lists(st.integers(-50, 50)))
@@ -16,3 +18,8 @@ def test_distinct_values_rise_and_any_shape_does(values: list[float]) -> None:
     found = distinct(np.array(values).reshape(1, -1))
     assert (np.diff(found) > 0.0).all()
     assert set(found.tolist()) == set(values)
+
+
+@given(st.lists(st.floats(-1e6, 1e6), min_size=1))
+def test_the_middle_is_what_numpy_and_a_sorted_list_say(values: list[float]) -> None:
+    assert median(np.array(values)) == statistics.median(values) == np.median(values)

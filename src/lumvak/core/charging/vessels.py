@@ -8,6 +8,7 @@ import numpy as np
 from msgspec import Struct
 from numpy.typing import NDArray
 
+from lumvak.core.arrays import median
 from lumvak.core.charging.groups_run import Active
 
 Array = NDArray[np.float64]
@@ -58,7 +59,7 @@ class Vessels(Struct, frozen=True, eq=False):
     @property
     def by_size_ah(self) -> float:
         """Lost because one is small: how far the smallest is under the middle one."""
-        return float(np.median(self.ah)) - self.even_ah
+        return median(self.ah) - self.even_ah
 
     @property
     def lost_ah(self) -> float:

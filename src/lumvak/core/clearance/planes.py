@@ -94,7 +94,7 @@ def planes_of(layout: Layout) -> Planes:
     faces: list[int] = []
     layers: list[int] = []
     axes: list[int] = []
-    for own_axis, own_face, own_layer in np.unique(key, axis=0).tolist():
+    for own_axis, own_face, own_layer in sorted({tuple(row) for row in key.tolist()}):
         here = np.flatnonzero((key == (own_axis, own_face, own_layer)).all(axis=1))
         order = here[np.argsort(along[here], kind="stable")]
         step = np.concatenate([[0], (np.diff(along[order]) > SAME_PLANE_MM).cumsum()])

@@ -15,6 +15,7 @@ from shapely.geometry import LineString, MultiPolygon, Point, Polygon
 from shapely.geometry.base import BaseGeometry
 
 from lumvak.core.arrangement.layout import Layout
+from lumvak.core.arrays import distinct
 from lumvak.core.clearance.least import apart_mm
 from lumvak.core.clearance.planes import POST_WIDTH_SHARE, Ends
 
@@ -80,7 +81,9 @@ def plate_shapes(
         rims = shapely.buffer(ends.rim[foreign[ends.rim_level[foreign] != plate.level]], SPARE_MM)
         away = shapely.union_all([*others, *keep_off, *rims])
         shape = filled.difference(away).union(core.difference(away))
-        own = [Point(*at) for at in ends.planes.uv_mm[np.unique([plate.a, plate.b])].tolist()]
+        own = [
+            Point(*at) for at in ends.planes.uv_mm[distinct(np.array([plate.a, plate.b]))].tolist()
+        ]
         made.append(_one_piece(shape, own).simplify(SIMPLE_MM))
     return made
 
@@ -88,7 +91,7 @@ def plate_shapes(
 def _core(layout: Layout, ends: Ends, plate: Plate) -> BaseGeometry:
     """The places of the cells of a plate, and straight bridges between neighbours."""
     uv = ends.planes.uv_mm
-    terminals = np.unique(np.concatenate([plate.a, plate.b]))
+    terminals = distinct(np.concatenate([plate.a, plate.b]))
     cell = layout.cell
     if cell.diameter_mm is not None:
         radius, width = cell.diameter_mm / 2.0 - EDGE_MM, BRIDGE_SHARE * cell.diameter_mm

@@ -13,6 +13,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 from numpy.typing import NDArray
 
+from lumvak.core.arrays import distinct
 from lumvak.core.catalogue.boards import Family
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.cells.recovery import recovery_v, unknown_recovery_v
@@ -162,7 +163,7 @@ def family_of(values: Array) -> Usual:
     if not len(known):
         return Usual(float("nan"), float("nan"), 0)
     median = float(np.median(known))
-    steps = np.diff(np.unique(known))
+    steps = np.diff(distinct(known))
     step = float(steps[steps > SAME].min(initial=np.inf))
     return Usual(
         median, float(np.median(np.abs(known - median))), len(known),

@@ -9,6 +9,7 @@ from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.arrangement.layout import Barriers, Layout
+from lumvak.core.arrays import distinct
 from lumvak.core.document.arrangement import KeptFree
 from lumvak.core.document.taps import TapWay
 from lumvak.core.joints.take_off import Lead
@@ -77,7 +78,7 @@ def taps_of(
     # Beside a can of far other potential a slip of the iron shorts the two.
     edge = np.zeros(len(away), dtype=bool)
     if barriers is not None:
-        cells = np.unique(barriers.pairs)
+        cells = distinct(barriers.pairs)
         edge[np.concatenate([2 * cells, 2 * cells + 1])] = True
     order = np.lexsort((away + EDGE_MM * edge, busy, layout.level))
     first = np.searchsorted(layout.level[order], np.arange(layout.series + 1))
