@@ -1,12 +1,11 @@
 """Cases line by line: what is no case is told, and the next is answered."""
 
-import argparse
 import io
 import json
 
 import pytest
 
-from lumvak.cli.batch import run_batch, usual_options
+from lumvak.cli.batch import run_batch
 from lumvak.cli.main import main
 
 
@@ -39,10 +38,3 @@ def test_a_bad_line_does_not_end_a_batch(
     found = [json.loads(item) for item in capsys.readouterr().out.splitlines()]
     assert len(found) == 2
     assert all("error" in item and len(item["error"]) < 700 for item in found)
-
-
-def test_options_are_those_of_every_command() -> None:
-    parser = argparse.ArgumentParser()
-    usual_options(parser, batch=True)
-    chosen = parser.parse_args(["--json", "--catalogue", "one", "--catalogue", "two"])
-    assert chosen.json and not chosen.batch and len(chosen.catalogue) == 2

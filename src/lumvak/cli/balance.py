@@ -4,19 +4,18 @@ from __future__ import annotations
 
 import argparse
 import re
-from collections.abc import Sequence
 from functools import cached_property, lru_cache
-from pathlib import Path
 from typing import Any
 
 import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
-from lumvak.cli.batch import run_batch, usual_options
+from lumvak.cli.batch import run_batch
+from lumvak.cli.command import Refuse
 from lumvak.cli.evaluate import read_evaluation
 from lumvak.cli.table import json_text, table
-from lumvak.cli.told import Parser, complain
+from lumvak.cli.told import complain
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.cells import Chemistry
 from lumvak.core.cells.behaviour import behaviour_of
@@ -182,14 +181,12 @@ def _add_cycles(records: dict[str, Any], case: BalanceCase) -> None:
     ]  # fmt: skip
 
 
-def run_balance(arguments: Sequence[str]) -> int:
+def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
     """Print what groups give and what evening out takes; 0 when done, 2 where something is bad."""
-    parser = _parser()
-    chosen = parser.parse_args(arguments)
     if chosen.batch:
         return _batch()
     if (chosen.file is None) == (chosen.groups is None):
-        parser.error("a project or --groups is wanted, or --batch")
+        refuse("a project or --groups is wanted, or --batch")
     seen = None
     if chosen.file is not None:
         seen = read_evaluation("lumvak balance", chosen.file, chosen.catalogue)
@@ -208,27 +205,6 @@ def run_balance(arguments: Sequence[str]) -> int:
         return 2
     print(json_text(found) if chosen.json else _text(case, found))
     return 0
-
-
-def _parser() -> argparse.ArgumentParser:
-    parser = Parser(
-        prog="lumvak balance",
-        description="What groups give, what is lost in each and why, and what evening out takes.",
-    )
-    parser.add_argument("file", nargs="?", type=Path, help="a project file (.lumvak.json)")
-    parser.add_argument("--groups", help="Ah and charge of each: 15.0Ah@80%%,14.6Ah@78%%,…")
-    parser.add_argument("--bleed", help="what a group is bled by and from where: 60mA@4.15V")
-    parser.add_argument("--every", help="it is charged so often: 3d")
-    parser.add_argument("--stays", help="how long it stays on the charger once full: 2h")
-    parser.add_argument("--leak", action="append", help="what a group loses by itself: 4:5mA")
-    parser.add_argument("--cycles", type=int, default=0, help="simulate so many cycles")
-    how = parser.add_mutually_exclusive_group()
-    how.add_argument("--top", action="store_true", help="evened out at the top")
-    how.add_argument("--bottom", action="store_true", help="evened out at the bottom")
-    how.add_argument("--active", help="charge is moved: 1A")
-    how.add_argument("--none", action="store_true", help="as they stand, which is usual")
-    usual_options(parser, batch=True)
-    return parser
 
 
 class Asked(Struct, frozen=True):

@@ -1,11 +1,9 @@
-"""What commands have in common: their usual options, and cases read line by line."""
+"""Cases that commands read line by line."""
 
 from __future__ import annotations
 
-import argparse
 import json
 from collections.abc import Callable
-from pathlib import Path
 from typing import Any
 
 from lumvak.cli.told import lines_in, shown
@@ -21,17 +19,6 @@ NO_CASE = (
     RecursionError,
     MemoryError,
 )
-
-
-def usual_options(parser: argparse.ArgumentParser, *, batch: bool = False) -> None:
-    """``--json`` and ``--catalogue``, and ``--batch`` for commands that take cases."""
-    parser.add_argument("--json", action="store_true", help="print one JSON object")
-    if batch:
-        parser.add_argument("--batch", action="store_true",
-                            help="read a JSON case a line, print a result a line")  # fmt: skip
-    parser.add_argument(
-        "--catalogue", type=Path, action="append", default=[], help="more parts (repeatable)"
-    )
 
 
 def run_batch(one: Callable[[Any], dict[str, Any]], wants: str) -> int:

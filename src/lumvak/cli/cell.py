@@ -4,12 +4,11 @@ from __future__ import annotations
 
 import argparse
 from collections.abc import Sequence
-from pathlib import Path
 from typing import Any
 
+from lumvak.cli.command import Refuse
 from lumvak.cli.table import json_text, table
-from lumvak.cli.told import Parser, complain
-from lumvak.core import units
+from lumvak.cli.told import complain
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.catalogue.sheet_curves import ROOM_C
 from lumvak.core.cells.behaviour import Behaviour, behaviour_of
@@ -22,32 +21,8 @@ from lumvak.files.problem import FileProblem
 USUAL_RATES = (0.2, 1.0, 2.0)
 
 
-def _at(text: str) -> tuple[float, float]:
-    """A current, and after a colon the cell's temperature."""
-    try:
-        if ":" in text:
-            return units.parse_pair(text, units.CURRENT, units.TEMPERATURE)
-        return units.parse(text, units.CURRENT), ROOM_C
-    except units.QuantityError as error:
-        raise argparse.ArgumentTypeError(str(error)) from error
-
-
-def run_cell(arguments: Sequence[str]) -> int:
+def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
     """Print how a cell behaves; 0 when done, 2 where it is not known or a file is no good."""
-    parser = Parser(
-        prog="lumvak cell",
-        description="How a cell behaves: what its sheet draws fitted, and its discharges.",
-    )
-    parser.add_argument("cell", help="the id of a cell")
-    parser.add_argument(
-        "--at", type=_at, action="append", default=[], metavar="5A:10C",
-        help="a discharge from full at a current and a held cell temperature (repeatable)",
-    )  # fmt: skip
-    parser.add_argument("--json", action="store_true", help="print one JSON object")
-    parser.add_argument(
-        "--catalogue", type=Path, action="append", default=[], help="more parts (repeatable)"
-    )
-    chosen = parser.parse_args(arguments)
     try:
         catalogue, problems = load_catalogue(chosen.catalogue)
     except FileProblem as problem:

@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
+import argparse
 from collections.abc import Sequence
 from pathlib import Path
 from typing import Any, get_args
 
-from lumvak.cli.batch import run_batch, usual_options
+from lumvak.cli.batch import run_batch
+from lumvak.cli.command import Refuse
 from lumvak.cli.evaluate import read_evaluation
 from lumvak.cli.table import json_text, table
-from lumvak.cli.told import Parser, complain
+from lumvak.cli.told import complain
 from lumvak.core.catalogue.chargers import Charger, ChargerKind
 from lumvak.core.charging.to_full import ENDED_WORDS, Charge
 from lumvak.core.charging.verdict import verdict_on
@@ -188,27 +190,13 @@ def _log_text(found: dict[str, Any]) -> str:
     return "\n".join(lines)
 
 
-def run_charge(arguments: Sequence[str]) -> int:
+def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
     """Print a charger's verdict and the time to full, or a log judged.
 
     0 when done, 1 where it must not be connected or a log says stop, 2 where something is no good.
     """
-    parser = Parser(
-        prog="lumvak charge",
-        description="The charger for a pack, a verdict on one in hand, and the time to full.",
-    )
-    parser.add_argument("file", nargs="?", type=Path, help="a project file (.lumvak.json)")
-    parser.add_argument(
-        "--charger",
-        help=f"volts:amps:kind, such as 54.6V:2A; {', '.join(KINDS)}; then what else is known, "
-        "such as :open=60V:equalise=no",
-    )
-    parser.add_argument("--log", type=Path, help="a log of a charge, as CSV with heads: judge it")
-    parser.add_argument("--from", dest="begin", help="how full it is, such as 20%%")
-    usual_options(parser, batch=True)
-    chosen = parser.parse_args(arguments)
     if chosen.file is None and not chosen.batch:
-        parser.error("a project is wanted")
+        refuse("a project is wanted")
     seen = None
     if chosen.file is not None:
         seen = read_evaluation("lumvak charge", chosen.file, chosen.catalogue)

@@ -9,9 +9,9 @@ from typing import Any
 
 from msgspec.structs import replace
 
-from lumvak.cli.batch import usual_options
+from lumvak.cli.command import Refuse
 from lumvak.cli.table import json_text, table
-from lumvak.cli.told import Parser, complain
+from lumvak.cli.told import complain
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import as_json, walk
@@ -25,13 +25,8 @@ from lumvak.files.problem import FileProblem, read_text, readable
 from lumvak.files.project_file import noted_in, parse_project
 
 
-def run_evaluate(arguments: Sequence[str]) -> int:
+def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
     """Print a project's evaluation; 1 where it has a stop, 2 where the file cannot be used."""
-    parser = project_parser("evaluate", "Figures, findings and current path of a project.")
-    parser.add_argument(
-        "--tolerance", action="store_true", help="draw packs from the spreads: how sure is the run"
-    )
-    chosen = parser.parse_args(arguments)
     seen = read_evaluation("lumvak evaluate", chosen.file, chosen.catalogue)
     if seen is None:
         return 2
@@ -47,14 +42,6 @@ def with_tolerance(seen: Evaluation) -> Evaluation:
     result = tolerance(seen.hand, seen.run.pack, seen.run.run.hours, settings, capacity_off=off)
     made = tolerance_figures(result, seen.figures["run.time_h"], seen.demand, settings, off)
     return replace(seen, figures={**seen.figures, **{item.key: item for item in walk(made)}})
-
-
-def project_parser(command: str, description: str) -> argparse.ArgumentParser:
-    """What the commands over a project file take in common."""
-    parser = Parser(prog=f"lumvak {command}", description=description)
-    parser.add_argument("file", type=Path, help="a project file (.lumvak.json)")
-    usual_options(parser)
-    return parser
 
 
 def read_evaluation(command: str, file: Path, catalogues: Sequence[Path]) -> Evaluation | None:

@@ -2,22 +2,21 @@
 
 from __future__ import annotations
 
+import argparse
 import difflib
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 from typing import Any
 
-from lumvak.cli.evaluate import project_parser, read_evaluation
+from lumvak.cli.command import Refuse
+from lumvak.cli.evaluate import read_evaluation
 from lumvak.cli.table import json_text
 from lumvak.cli.told import complain
 from lumvak.core.figures.figure import ORIGIN_WORDS, Figure, as_json, in_line
 from lumvak.core.units import say
 
 
-def run_explain(arguments: Sequence[str]) -> int:
+def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
     """Print a figure's working; 0 when done, 2 where file or key cannot be used."""
-    parser = project_parser("explain", "How a figure of a project came about.")
-    parser.add_argument("key", help="a figure's key, as “lumvak evaluate” lists them")
-    chosen = parser.parse_args(arguments)
     seen = read_evaluation("lumvak explain", chosen.file, chosen.catalogue)
     if seen is None:
         return 2

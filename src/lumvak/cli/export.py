@@ -2,37 +2,26 @@
 
 from __future__ import annotations
 
+import argparse
 import os
 import stat
 import sys
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from pathlib import Path
 
+from lumvak.cli.command import Refuse
 from lumvak.cli.evaluate import read_evaluation
-from lumvak.cli.told import Parser, complain
+from lumvak.cli.told import complain
 from lumvak.core.units import set_spelling
-from lumvak.files.export.formats import FORMATS, PAPERS, SUFFIXES, exported, write_export
+from lumvak.files.export.formats import SUFFIXES, exported, write_export
 from lumvak.files.export.warning import warning_of
 from lumvak.files.problem import FileProblem, same_file
 from lumvak.files.project_file import is_project
 from lumvak.files.window_settings import load_settings, settings_path, spelling_of
 
 
-def run_export(arguments: Sequence[str]) -> int:
+def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
     """Write an export; 0 when done, 1 where the pack must not be built so, 2 where none is made."""
-    parser = Parser(
-        prog="lumvak export",
-        description="Template at 1:1 (svg, dxf, pdf), tables (csv), netlist (spice) and the sheet "
-        "of cells to their places (placing) of a pack.",
-    )
-    parser.add_argument("file", type=Path, help="a project file (.lumvak.json)")
-    parser.add_argument("--to", choices=FORMATS, required=True, help="what to make")
-    parser.add_argument("-o", "--out", type=Path, help="where to; beside the project if not given")
-    parser.add_argument("--paper", choices=PAPERS, default="a4", help="pages of the pdf")
-    parser.add_argument(
-        "--catalogue", type=Path, action="append", default=[], help="more parts (repeatable)"
-    )
-    chosen = parser.parse_args(arguments)
     # What people read in it is in the units that they prefer in the window.
     set_spelling(spelling_of(load_settings(settings_path())[0]))
     seen = read_evaluation("lumvak export", chosen.file, chosen.catalogue)

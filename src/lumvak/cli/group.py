@@ -5,17 +5,17 @@ from __future__ import annotations
 import argparse
 import json
 import math
-import re
 import time
 from collections.abc import Iterator, Sequence
-from pathlib import Path
 from typing import Any
 
 from msgspec import Struct
 
 from lumvak.cli.batch import NO_CASE
+from lumvak.cli.command import Refuse
+from lumvak.cli.spelled import pin_of, seconds_of
 from lumvak.cli.table import json_text, table
-from lumvak.cli.told import Parser, complain, lines_in, shown
+from lumvak.cli.told import complain, lines_in, shown
 from lumvak.core.document.hand import HandCell, Lot, Meter
 from lumvak.core.matching.dealing import Compared, compared, proof_of
 from lumvak.core.matching.heap import WEIGHTS, HeapError, heap_of
@@ -26,8 +26,6 @@ from lumvak.core.units import say
 from lumvak.files.catalogue_file import load_catalogue
 from lumvak.files.problem import FileProblem, read_text
 from lumvak.files.readings_file import read_readings
-
-PLACE = re.compile(r"(\d+)=g(\d+)(?:c\d+)?")
 
 
 class Wanted(Struct, frozen=True):
@@ -42,81 +40,12 @@ class Wanted(Struct, frozen=True):
     seconds: float | None
 
 
-def _pin(text: str) -> tuple[int, int]:
-    match = PLACE.fullmatch(text.strip())
-    if match is None:
-        raise argparse.ArgumentTypeError(f"“{text}” is no cell and place, such as 57=g3c2")
-    return int(match[1]), int(match[2]) - 1
-
-
-def _apart(text: str) -> list[int]:
-    try:
-        found = [int(item) for item in text.split(",")]
-    except ValueError:
-        raise argparse.ArgumentTypeError(f"“{text}” are no numbers, such as 12,15") from None
-    if len(found) < 2:
-        raise argparse.ArgumentTypeError(f"“{text}” is one cell; apart are two or more")
-    return found
-
-
-def _seed(text: str) -> int:
-    if not (text.isascii() and text.isdigit() and len(text) < 10):
-        raise argparse.ArgumentTypeError(f"“{text}” is no whole number from 0 up")
-    return int(text)
-
-
-def _count(text: str) -> int:
-    if not (text.isascii() and text.isdigit() and len(text) < 5) or not 1 <= int(text) <= 1000:
-        raise argparse.ArgumentTypeError(f"“{text}” is no count from 1 to 1000")
-    return int(text)
-
-
-def _seconds(text: str) -> float:
-    try:
-        value = float(text.replace(",", "."))
-    except ValueError:
-        value = -1.0
-    if not 0.0 < value <= 3600.0:
-        raise argparse.ArgumentTypeError(f"“{text}” is no time in seconds up to 3600")
-    return value
-
-
-def _parser() -> argparse.ArgumentParser:
-    parser = Parser(
-        prog="lumvak group",
-        description="Deal measured cells into groups that are alike, by every method.",
-    )
-    parser.add_argument("file", nargs="?", type=Path, help="a table of cells (CSV)")
-    parser.add_argument("--series", type=_count, help="groups in series")
-    parser.add_argument("--parallel", type=_count, help="cells in each group")
-    parser.add_argument("--by", choices=[*WEIGHTS], default="capacity", help="what counts for more")
-    parser.add_argument("--cell", help="the id of what the cells are said to be, for its limits")
-    parser.add_argument(
-        "--origin", choices=("new", "reclaimed", "used"), default="used", help="where they are from"
-    )
-    parser.add_argument("--pin", type=_pin, action="append", default=[], metavar="57=g3c2",
-                        help="a cell that has its place (repeatable)")  # fmt: skip
-    parser.add_argument("--apart", type=_apart, action="append", default=[], metavar="12,15",
-                        help="cells of which no two sit in one group (repeatable)")  # fmt: skip
-    parser.add_argument("--seed", type=_seed, default=1, help="chance begins here")
-    parser.add_argument("--seconds", type=_seconds, help="about how long to look; else till alike")
-    parser.add_argument("--json", action="store_true", help="print one JSON object")
-    parser.add_argument("--batch", action="store_true",
-                        help="read a JSON case a line, print a result a line")  # fmt: skip
-    parser.add_argument(
-        "--catalogue", type=Path, action="append", default=[], help="more parts (repeatable)"
-    )
-    return parser
-
-
-def run_group(arguments: Sequence[str]) -> int:
+def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
     """Deal cells; 0 when done, 1 where good cells are missing, 2 where something is no good."""
-    parser = _parser()
-    chosen = parser.parse_args(arguments)
     if chosen.batch:
         return _batch(chosen)
     if chosen.file is None or chosen.series is None or chosen.parallel is None:
-        parser.error("a table of cells, --series and --parallel are wanted")
+        refuse("a table of cells, --series and --parallel are wanted")
     try:
         readings = read_readings(read_text(chosen.file), chosen.file.name)
         judged = _judged(readings.cells, chosen)
@@ -275,9 +204,9 @@ def _answered(case: dict[str, Any], chosen: argparse.Namespace) -> tuple[dict[st
     seconds, seed = case.get("seconds", chosen.seconds), int(case.get("seed", chosen.seed))
     wanted = Wanted(
         int(case["series"]), int(case["parallel"]), case.get("by", chosen.by),
-        dict(_pin(item) for item in case.get("pins", ())),
+        dict(pin_of(item) for item in case.get("pins", ())),
         [list(map(int, item)) for item in case.get("apart", ())],
-        seed, None if seconds is None else _seconds(str(seconds)),
+        seed, None if seconds is None else seconds_of(str(seconds)),
     )  # fmt: skip
     if wanted.by not in WEIGHTS or min(wanted.series, wanted.parallel) < 1 or seed < 0:
         raise ValueError("series, parallel, seed or by")

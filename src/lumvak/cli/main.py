@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import gc
-import importlib
 import io
 import os
 import sys
@@ -13,7 +12,7 @@ from pathlib import Path
 from lumvak import __version__
 from lumvak.cli.told import Parser, complain
 
-# Each has a module of its name here, and in it a function ``run_`` that name.
+# Described in cli/commands.py, which is loaded once one of them is called.
 COMMANDS = ("size", "evaluate", "explain", "cell", "group", "taps", "charge", "balance", "export")
 # What shells give for a command that was interrupted, and ours where the system fails: a full
 # disk, no display.
@@ -63,9 +62,9 @@ def _ready_streams() -> None:
 def _run(given: list[str]) -> int:
     name = given[0] if given else ""
     if name in COMMANDS:
-        command = getattr(importlib.import_module(f"lumvak.cli.{name}"), f"run_{name}")
-        status: int = command(given[1:])
-        return status
+        from lumvak.cli import commands
+
+        return commands.COMMANDS[name](given[1:])
     return _open_window(given)
 
 

@@ -3,25 +3,13 @@
 from __future__ import annotations
 
 import argparse
-import re
-from collections.abc import Sequence
-from pathlib import Path
 from typing import Any
 
 from msgspec.structs import asdict, replace
 
-from lumvak.cli.spelled import (
-    count_of,
-    duty_of,
-    forms_of,
-    pair_of,
-    peak_of,
-    quantity_of,
-    range_of,
-)
+from lumvak.cli.command import Refuse
 from lumvak.cli.table import json_text, table
-from lumvak.cli.told import Parser, complain
-from lumvak.core import units
+from lumvak.cli.told import complain
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.cells import FAMILY_NAMES
 from lumvak.core.comparison.why_not import Answer, typical_row, why_not
@@ -35,14 +23,13 @@ from lumvak.core.sizing.counts import NEED_NAMES, NEEDS
 from lumvak.core.sizing.options import Options
 from lumvak.core.sizing.search import Filters
 from lumvak.core.steps import Steps
-from lumvak.core.units import say, say_hours
+from lumvak.core.units import round_figures, say, say_hours
 from lumvak.files.catalogue_file import load_catalogue
 from lumvak.files.power_records import finite
 from lumvak.files.problem import FileProblem
 
 # So much of what was assumed is said in a line.
 MOST_ASSUMED = 5
-NEGATIVE = re.compile(r"-[\d.,]")
 FLAGS = {
     "need.rated_voltage_v": "--rated-voltage",
     "need.max_voltage_v": "--max-voltage",
@@ -66,61 +53,6 @@ FLAGS = {
     "pack.series": "--series",
     "pack.parallel": "--parallel",
 }
-
-
-def size_parser() -> argparse.ArgumentParser:
-    """The flags of ``lumvak size``; each takes what the window's field of that name takes."""
-    parser = Parser(
-        prog="lumvak size",
-        description="Series and parallel count, cell, joints and board (BMS) for a need.",
-        allow_abbrev=False,
-    )
-    add = parser.add_argument
-    add(
-        "--kind",
-        choices=("vehicle", "tool", "supply", "portable"),
-        help="equipment (default: vehicle)",
-    )
-    add("--rated-voltage", type=quantity_of(units.VOLTAGE), metavar="36V")
-    add("--max-voltage", type=quantity_of(units.VOLTAGE), metavar="43V", help="survives when full")
-    add("--cutoff-voltage", type=quantity_of(units.VOLTAGE), metavar="30V", help="where it stops")
-    load = parser.add_mutually_exclusive_group(required=True)
-    load.add_argument("--current", type=quantity_of(units.CURRENT), metavar="18A")
-    load.add_argument("--power", type=quantity_of(units.POWER), metavar="600W")
-    load.add_argument("--duty", type=duty_of, metavar="'40A 8s, 18A 40s'", help="steps that repeat")
-    add("--efficiency", type=quantity_of(units.FRACTION), metavar="0.88", help="with --power")
-    add("--peak", type=peak_of, metavar="40A:8s")
-    span = parser.add_mutually_exclusive_group()
-    span.add_argument("--runtime", type=quantity_of(units.HOURS), metavar="1h")
-    span.add_argument("--capacity", type=quantity_of(units.CAPACITY), metavar="15Ah")
-    span.add_argument("--energy", type=quantity_of(units.ENERGY), metavar="500Wh")
-    span.add_argument("--distance", type=quantity_of(units.DISTANCE), metavar="30km")
-    add("--consumption", type=quantity_of(units.CONSUMPTION), metavar="12Wh/km",
-        help="with --distance (default: usual for the rated voltage)")  # fmt: skip
-    add("--nickel-cells", type=count_of, metavar="15", help="cells of the old nickel pack")
-    add("--contacts", type=int, choices=(2, 3), help="contacts of the old pack")
-    add("--charger", type=pair_of(units.VOLTAGE, units.CURRENT), metavar="42V:2A")
-    add(
-        "--ambient", type=range_of, metavar="-5C:30C",
-        help="coldest and warmest, or one temperature",
-    )  # fmt: skip
-    add("--chemistry", metavar="ID", help="a chemistry or a family of them")
-    add("--cell", metavar="ID")
-    add(
-        "--form",
-        type=forms_of,
-        metavar="18650,21700",
-        help="forms of cells (default: round ones for vehicles and tools, all for supplies)",
-    )
-    add("--series", type=count_of, metavar="N")
-    add("--parallel", type=count_of, metavar="N")
-    add("--rank", choices=("balance", "lightest", "cheapest", "coolest", "smallest"),
-        default="balance")  # fmt: skip
-    add("--catalogue", type=Path, action="append", default=[], metavar="FILE")
-    add("--assumed", action="store_true", help="list all that was assumed")
-    add("--top", type=count_of, default=10, metavar="N", help="how many options (default: 10)")
-    add("--json", action="store_true", help="print one JSON object")
-    return parser
 
 
 def project_of(chosen: argparse.Namespace) -> Project:
@@ -173,29 +105,27 @@ def project_of(chosen: argparse.Namespace) -> Project:
     return with_values(Project(name="lumvak size"), changes)
 
 
-def run_size(arguments: Sequence[str]) -> int:
+def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
     """Print the options; 1 where nothing serves or the first is not safe, 2 for bad usage."""
-    parser = size_parser()
-    chosen = parser.parse_args(_joined(arguments))
     if chosen.rated_voltage is None and chosen.nickel_cells is None:
-        parser.error("--rated-voltage is missing; write it as --rated-voltage 36V")
+        refuse("--rated-voltage is missing; write it as --rated-voltage 36V")
     if chosen.distance is None and chosen.consumption is not None:
-        parser.error("--consumption goes with --distance")
+        refuse("--consumption goes with --distance")
     in_watts = chosen.power is not None or (chosen.duty is not None and chosen.duty[0] == "W")
     if chosen.efficiency is not None and not in_watts:
-        parser.error("--efficiency goes with a load in watts; a current needs none")
+        refuse("--efficiency goes with a load in watts; a current needs none")
     try:
         catalogue, problems = load_catalogue(chosen.catalogue)
     except FileProblem as problem:
-        parser.error(f"--catalogue: {problem}")
+        refuse(f"--catalogue: {problem}")
     for text in problems:
         complain("lumvak size", text)
-    _known(parser, "--cell", chosen.cell, catalogue.cells)
-    _known(parser, "--chemistry", chosen.chemistry, {**catalogue.chemistries, **FAMILY_NAMES})
+    _known(refuse, "--cell", chosen.cell, catalogue.cells)
+    _known(refuse, "--chemistry", chosen.chemistry, {**catalogue.chemistries, **FAMILY_NAMES})
     try:
         project = project_of(chosen)
     except ProjectError as error:
-        parser.error(f"{FLAGS.get(error.path, error.path)}: {error}")
+        refuse(f"{FLAGS.get(error.path, error.path)}: {error}")
     filters = Filters(chosen.chemistry, chosen.cell, chosen.series, chosen.parallel)
     steps = Steps()
     first = evaluate(project, catalogue, filters, steps=steps)
@@ -270,22 +200,9 @@ def _asked(first: Evaluation, filters: Filters) -> Answer | None:
     return why_not(first.hand, row, filters.series, filters.parallel)
 
 
-def _joined(arguments: Sequence[str]) -> list[str]:
-    """Tie a negative value to its flag, so that ``--ambient -5C`` is read as one thing."""
-    joined: list[str] = []
-    for text in arguments:
-        if NEGATIVE.match(text) and joined and joined[-1].startswith("--"):
-            joined[-1] += f"={text}"
-        else:
-            joined.append(text)
-    return joined
-
-
-def _known(
-    parser: argparse.ArgumentParser, flag: str, value: str | None, known: dict[str, Any]
-) -> None:
+def _known(refuse: Refuse, flag: str, value: str | None, known: dict[str, Any]) -> None:
     if value is not None and value not in known:
-        parser.error(f"{flag}: “{value}” is not known; accepted: {', '.join(sorted(known))}")
+        refuse(f"{flag}: “{value}” is not known; accepted: {', '.join(sorted(known))}")
 
 
 def _of_option(
@@ -389,12 +306,12 @@ def _row(seen: Evaluation, alike: bool) -> list[str]:
         seen.choice.cell.id,
         f"{seen.choice.series}S{seen.choice.parallel}P{' =' if alike else ''}",
         NEED_NAMES[seen.pack.binding],
-        units.round_figures(seen.figures["pack.voltage_full_v"].number),
-        units.round_figures(seen.figures["pack.capacity_ah"].number),
-        units.round_figures(seen.figures["pack.energy_wh"].number),
-        units.round_figures(seen.figures["pack.mass_kg"].number),
+        round_figures(seen.figures["pack.voltage_full_v"].number),
+        round_figures(seen.figures["pack.capacity_ah"].number),
+        round_figures(seen.figures["pack.energy_wh"].number),
+        round_figures(seen.figures["pack.mass_kg"].number),
         number("pack.cost", "money"),
-        units.round_figures(seen.figures["pack.current_per_cell_a"].number),
+        round_figures(seen.figures["pack.current_per_cell_a"].number),
         say_hours(seen.figures["pack.runtime_h"].number),
         "none" if seen.series.setting.joints == 0 else f"{chosen.layers} x {chosen.part.id}",
         "none" if seen.board is None else seen.board.board.id,

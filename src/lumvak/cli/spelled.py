@@ -5,11 +5,17 @@ from __future__ import annotations
 import argparse
 import re
 from collections.abc import Callable
+from typing import TYPE_CHECKING
 
 from lumvak.core import units
 from lumvak.core.catalogue.cells import FORMS
-from lumvak.core.document.need import DutyStep
-from lumvak.core.need.duty import parse_duty
+from lumvak.core.catalogue.sheet_curves import ROOM_C
+
+if TYPE_CHECKING:
+    from lumvak.core.document.need import DutyStep
+
+# A cell and the group that it has a place in.
+PLACE = re.compile(r"(\d+)=g(\d+)(?:c\d+)?")
 
 
 def quantity_of(kind: units.Kind) -> Callable[[str], float]:
@@ -54,6 +60,8 @@ def peak_of(text: str) -> tuple[float, float | None]:
 
 def duty_of(text: str) -> tuple[str, tuple[DutyStep, ...]]:
     """Steps that repeat, in A or W: the unit and the steps. Raises argparse.ArgumentTypeError."""
+    from lumvak.core.need.duty import parse_duty
+
     unit = "W" if "w" in text.lower() else "A"
     try:
         return unit, parse_duty(text, unit)
@@ -75,3 +83,54 @@ def forms_of(text: str) -> tuple[str, ...]:
     if not forms or not set(forms) <= set(FORMS):
         raise argparse.ArgumentTypeError(f"“{text}”: write forms of {', '.join(FORMS)}")
     return forms
+
+
+def cell_at(text: str) -> tuple[float, float]:
+    """A current, and after a colon the cell's temperature. Raises argparse.ArgumentTypeError."""
+    if ":" in text:
+        return pair_of(units.CURRENT, units.TEMPERATURE)(text)
+    return quantity_of(units.CURRENT)(text), ROOM_C
+
+
+def pin_of(text: str) -> tuple[int, int]:
+    """A cell's number and its group from 0, from ``57=g3c2``. Raises argparse.ArgumentTypeError."""
+    match = PLACE.fullmatch(text.strip())
+    if match is None:
+        raise argparse.ArgumentTypeError(f"“{text}” is no cell and place, such as 57=g3c2")
+    return int(match[1]), int(match[2]) - 1
+
+
+def apart_of(text: str) -> list[int]:
+    """Numbers of two cells or more, parted by commas. Raises argparse.ArgumentTypeError."""
+    try:
+        found = [int(item) for item in text.split(",")]
+    except ValueError:
+        raise argparse.ArgumentTypeError(f"“{text}” are no numbers, such as 12,15") from None
+    if len(found) < 2:
+        raise argparse.ArgumentTypeError(f"“{text}” is one cell; apart are two or more")
+    return found
+
+
+def seed_of(text: str) -> int:
+    """A whole number from 0 up. Raises argparse.ArgumentTypeError."""
+    if not (text.isascii() and text.isdigit() and len(text) < 10):
+        raise argparse.ArgumentTypeError(f"“{text}” is no whole number from 0 up")
+    return int(text)
+
+
+def groups_count_of(text: str) -> int:
+    """A count of groups or of cells in one. Raises argparse.ArgumentTypeError."""
+    if not (text.isascii() and text.isdigit() and len(text) < 5) or not 1 <= int(text) <= 1000:
+        raise argparse.ArgumentTypeError(f"“{text}” is no count from 1 to 1000")
+    return int(text)
+
+
+def seconds_of(text: str) -> float:
+    """A time in s up to an hour. Raises argparse.ArgumentTypeError."""
+    try:
+        value = float(text.replace(",", "."))
+    except ValueError:
+        value = -1.0
+    if not 0.0 < value <= 3600.0:
+        raise argparse.ArgumentTypeError(f"“{text}” is no time in seconds up to 3600")
+    return value

@@ -6,16 +6,16 @@ import argparse
 import math
 import re
 from collections.abc import Sequence
-from pathlib import Path
 from typing import Any
 
 import numpy as np
 from msgspec.structs import replace
 
-from lumvak.cli.batch import run_batch, usual_options
+from lumvak.cli.batch import run_batch
+from lumvak.cli.command import Refuse
 from lumvak.cli.evaluate import read_evaluation
 from lumvak.cli.table import json_text, table
-from lumvak.cli.told import Parser, complain
+from lumvak.cli.told import complain
 from lumvak.core.evaluation import Evaluation, guides_in_hand, taps_as_read
 from lumvak.core.taps.check import meter_of
 from lumvak.core.taps.guide import USUAL, TapGuide, order_said, unused_pins
@@ -76,36 +76,15 @@ def _decimals(text: str) -> int:
     return min(max((len(item) for item in found), default=2), 4)
 
 
-def _parser() -> argparse.ArgumentParser:
-    parser = Parser(
-        prog="lumvak taps",
-        description="Compare the totals of balance leads with everything that can be wrong.",
-    )
-    parser.add_argument("file", nargs="?", type=Path, help="a project: its guide, its readings")
-    parser.add_argument("--groups", help="volts of each group as it is now: 3.71,3.70,…")
-    parser.add_argument("--readings", help="volts from main minus to each lead: 0,3.71,open,…")
-    parser.add_argument(
-        "--more",
-        action="append",
-        default=[],
-        help="a further reading: 0-1=3.65, 0-plus=51.1; may be given again",
-    )
-    parser.add_argument("--meter", help="accuracy, such as 0.5%%+2d, which is usual")
-    usual_options(parser, batch=True)
-    return parser
-
-
-def run_taps(arguments: Sequence[str]) -> int:
+def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
     """Judge readings; 0 when safe to plug in, 1 when not, 2 where something is no good.
 
     Of a project without readings the guide is printed, and 0 returned.
     """
-    parser = _parser()
-    chosen = parser.parse_args(arguments)
     if chosen.batch:
         return _batch()
     if chosen.file is None and (chosen.groups is None or chosen.readings is None):
-        parser.error("a project, or --groups and --readings are wanted, or --batch")
+        refuse("a project, or --groups and --readings are wanted, or --batch")
     seen = None
     if chosen.file is not None:
         seen = read_evaluation("lumvak taps", chosen.file, chosen.catalogue)

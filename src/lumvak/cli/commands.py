@@ -1,0 +1,188 @@
+"""All commands of the command line; what they run is loaded once one of them is called."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from lumvak.cli.command import BATCH, CATALOGUE, FILE, JSON, Command, flag, maybe_file
+from lumvak.cli.spelled import (
+    apart_of,
+    cell_at,
+    count_of,
+    duty_of,
+    forms_of,
+    groups_count_of,
+    pair_of,
+    peak_of,
+    pin_of,
+    quantity_of,
+    range_of,
+    seconds_of,
+    seed_of,
+)
+from lumvak.core import units
+
+SIZE = Command(
+    "size", "Series and parallel count, cell, joints and board (BMS) for a need.",
+    (
+        flag("--kind", choices=("vehicle", "tool", "supply", "portable"),
+             says="equipment (default: vehicle)"),
+        flag("--rated-voltage", type=quantity_of(units.VOLTAGE), metavar="36V"),
+        flag("--max-voltage", type=quantity_of(units.VOLTAGE), metavar="43V",
+             says="survives when full"),
+        flag("--cutoff-voltage", type=quantity_of(units.VOLTAGE), metavar="30V",
+             says="where it stops"),
+        flag("--current", one_of="load!", type=quantity_of(units.CURRENT), metavar="18A"),
+        flag("--power", one_of="load!", type=quantity_of(units.POWER), metavar="600W"),
+        flag("--duty", one_of="load!", type=duty_of, metavar="'40A 8s, 18A 40s'",
+             says="steps that repeat"),
+        flag("--efficiency", type=quantity_of(units.FRACTION), metavar="0.88",
+             says="with --power"),
+        flag("--peak", type=peak_of, metavar="40A:8s"),
+        flag("--runtime", one_of="span", type=quantity_of(units.HOURS), metavar="1h"),
+        flag("--capacity", one_of="span", type=quantity_of(units.CAPACITY), metavar="15Ah"),
+        flag("--energy", one_of="span", type=quantity_of(units.ENERGY), metavar="500Wh"),
+        flag("--distance", one_of="span", type=quantity_of(units.DISTANCE), metavar="30km"),
+        flag("--consumption", type=quantity_of(units.CONSUMPTION), metavar="12Wh/km",
+             says="with --distance (default: usual for the rated voltage)"),
+        flag("--nickel-cells", type=count_of, metavar="15", says="cells of the old nickel pack"),
+        flag("--contacts", type=int, choices=(2, 3), says="contacts of the old pack"),
+        flag("--charger", type=pair_of(units.VOLTAGE, units.CURRENT), metavar="42V:2A"),
+        flag("--ambient", type=range_of, metavar="-5C:30C",
+             says="coldest and warmest, or one temperature"),
+        flag("--chemistry", metavar="ID", says="a chemistry or a family of them"),
+        flag("--cell", metavar="ID"),
+        flag("--form", type=forms_of, metavar="18650,21700",
+             says="forms of cells (default: round ones for vehicles and tools, all for supplies)"),
+        flag("--series", type=count_of, metavar="N"),
+        flag("--parallel", type=count_of, metavar="N"),
+        flag("--rank", choices=("balance", "lightest", "cheapest", "coolest", "smallest"),
+             default="balance"),
+        CATALOGUE,
+        flag("--assumed", action="store_true", says="list all that was assumed"),
+        flag("--top", type=count_of, default=10, metavar="N",
+             says="how many options (default: 10)"),
+        JSON,
+    ),
+    "lumvak.cli.size:run",
+)  # fmt: skip
+
+EVALUATE = Command(
+    "evaluate", "Figures, findings and current path of a project.",
+    (
+        FILE, JSON, CATALOGUE,
+        flag("--tolerance", action="store_true",
+             says="draw packs from the spreads: how sure is the run"),
+    ),
+    "lumvak.cli.evaluate:run",
+)  # fmt: skip
+
+EXPLAIN = Command(
+    "explain", "How a figure of a project came about.",
+    (
+        FILE,
+        flag("key", says="a figure's key, as “lumvak evaluate” lists them"),
+        JSON, CATALOGUE,
+    ),
+    "lumvak.cli.explain:run",
+)  # fmt: skip
+
+CELL = Command(
+    "cell", "How a cell behaves: what its sheet draws fitted, and its discharges.",
+    (
+        flag("cell", says="the id of a cell"),
+        flag("--at", type=cell_at, action="append", default=[], metavar="5A:10C",
+             says="a discharge from full at a current and a held cell temperature (repeatable)"),
+        JSON, CATALOGUE,
+    ),
+    "lumvak.cli.cell:run",
+)  # fmt: skip
+
+GROUP = Command(
+    "group", "Deal measured cells into groups that are alike, by every method.",
+    (
+        maybe_file("a table of cells (CSV)"),
+        flag("--series", type=groups_count_of, says="groups in series"),
+        flag("--parallel", type=groups_count_of, says="cells in each group"),
+        flag("--by", choices=("capacity", "resistance", "both"), default="capacity",
+             says="what counts for more"),
+        flag("--cell", says="the id of what the cells are said to be, for its limits"),
+        flag("--origin", choices=("new", "reclaimed", "used"), default="used",
+             says="where they are from"),
+        flag("--pin", type=pin_of, action="append", default=[], metavar="57=g3c2",
+             says="a cell that has its place (repeatable)"),
+        flag("--apart", type=apart_of, action="append", default=[], metavar="12,15",
+             says="cells of which no two sit in one group (repeatable)"),
+        flag("--seed", type=seed_of, default=1, says="chance begins here"),
+        flag("--seconds", type=seconds_of, says="about how long to look; else till alike"),
+        JSON, BATCH, CATALOGUE,
+    ),
+    "lumvak.cli.group:run",
+)  # fmt: skip
+
+TAPS = Command(
+    "taps", "Compare the totals of balance leads with everything that can be wrong.",
+    (
+        maybe_file("a project: its guide, its readings"),
+        flag("--groups", says="volts of each group as it is now: 3.71,3.70,…"),
+        flag("--readings", says="volts from main minus to each lead: 0,3.71,open,…"),
+        flag("--more", action="append", default=[],
+             says="a further reading: 0-1=3.65, 0-plus=51.1; may be given again"),
+        flag("--meter", says="accuracy, such as 0.5%%+2d, which is usual"),
+        JSON, BATCH, CATALOGUE,
+    ),
+    "lumvak.cli.taps:run",
+)  # fmt: skip
+
+CHARGE = Command(
+    "charge", "The charger for a pack, a verdict on one in hand, and the time to full.",
+    (
+        maybe_file(),
+        flag("--charger",
+             says="volts:amps:kind, such as 54.6V:2A; cccv, lead, nickel, supply; then what else "
+             "is known, such as :open=60V:equalise=no"),
+        flag("--log", type=Path, says="a log of a charge, as CSV with heads: judge it"),
+        flag("--from", dest="begin", says="how full it is, such as 20%%"),
+        JSON, BATCH, CATALOGUE,
+    ),
+    "lumvak.cli.charge:run",
+)  # fmt: skip
+
+BALANCE = Command(
+    "balance", "What groups give, what is lost in each and why, and what evening out takes.",
+    (
+        maybe_file(),
+        flag("--groups", says="Ah and charge of each: 15.0Ah@80%%,14.6Ah@78%%,…"),
+        flag("--bleed", says="what a group is bled by and from where: 60mA@4.15V"),
+        flag("--every", says="it is charged so often: 3d"),
+        flag("--stays", says="how long it stays on the charger once full: 2h"),
+        flag("--leak", action="append", says="what a group loses by itself: 4:5mA"),
+        flag("--cycles", type=int, default=0, says="simulate so many cycles"),
+        flag("--top", one_of="how", action="store_true", says="evened out at the top"),
+        flag("--bottom", one_of="how", action="store_true", says="evened out at the bottom"),
+        flag("--active", one_of="how", says="charge is moved: 1A"),
+        flag("--none", one_of="how", action="store_true", says="as they stand, which is usual"),
+        JSON, BATCH, CATALOGUE,
+    ),
+    "lumvak.cli.balance:run",
+)  # fmt: skip
+
+EXPORT = Command(
+    "export", "Template at 1:1 (svg, dxf, pdf), tables (csv), netlist (spice) and the sheet of "
+    "cells to their places (placing) of a pack.",
+    (
+        FILE,
+        flag("--to", required=True, says="what to make",
+             choices=("svg", "dxf", "csv", "spice", "pdf", "placing", "wiring", "wiring-svg",
+                      "wiring-csv")),
+        flag("-o", "--out", type=Path, says="where to; beside the project if not given"),
+        flag("--paper", choices=("a4", "letter"), default="a4", says="pages of the pdf"),
+        CATALOGUE,
+    ),
+    "lumvak.cli.export:run",
+)  # fmt: skip
+
+COMMANDS = {
+    item.name: item
+    for item in (SIZE, EVALUATE, EXPLAIN, CELL, GROUP, TAPS, CHARGE, BALANCE, EXPORT)
+}
