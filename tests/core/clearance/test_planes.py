@@ -2,12 +2,13 @@
 
 import math
 
+import numpy as np
 import pytest
 import shapely
 
 from lumvak.core.arrangement.proposals import placed
 from lumvak.core.catalogue.catalogue import Catalogue
-from lumvak.core.clearance.planes import ends_of, planes_of
+from lumvak.core.clearance.planes import CIRCLE_QUARTER, discs, ends_of, planes_of
 from lumvak.core.document.arrangement import Arrangement, Room
 
 
@@ -44,3 +45,10 @@ def test_a_lying_block_has_both_posts_on_its_top(catalogue: Catalogue) -> None:
     assert places[:, 0, :2] == pytest.approx(places[:, 1, :2])
     assert abs(places[:, 0, 2] - places[:, 1, 2]) == pytest.approx(0.6 * 148.0)
     assert len(planes_of(layout)) == 1
+
+
+def test_circles_are_those_that_a_point_grows_to() -> None:
+    draw = np.random.default_rng(1)
+    middle, radius = draw.uniform(-200.0, 300.0, (40, 2)), draw.uniform(1.0, 30.0, 40)
+    grown = shapely.buffer(shapely.points(middle), radius, quad_segs=CIRCLE_QUARTER)
+    assert shapely.area(shapely.symmetric_difference(discs(middle, radius), grown)).max() < 1e-9

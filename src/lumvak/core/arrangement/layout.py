@@ -272,7 +272,7 @@ def near_pairs(x_mm: Array, y_mm: Array, reach_mm: float) -> Index:
     """(K, 2) pairs of places that lie within a distance of each other, the lower first."""
     if len(x_mm) < 2:
         return np.zeros((0, 2), dtype=np.intp)
-    points = [shapely.Point(x, y) for x, y in zip(x_mm.tolist(), y_mm.tolist(), strict=True)]
+    points = np.asarray(shapely.points(x_mm, y_mm), dtype=object)
     one, other = shapely.STRtree(points).query(points, predicate="dwithin", distance=reach_mm)
     found = np.stack([one, other], axis=1)[one < other]
     return np.asarray(found[np.lexsort((found[:, 1], found[:, 0]))], dtype=np.intp)

@@ -129,19 +129,18 @@ def ends_of(layout: Layout, rim_mm: float = 0.0) -> Ends:
     cell, planes = layout.cell, planes_of(layout)
     level = layout.level
     count = len(level)
-    points: Shapes = np.asarray(shapely.points(planes.uv_mm), dtype=object)
     if cell.diameter_mm is not None:
         positive = np.arange(count) % 2 == 0
         fold = max(WRAPPER_FOLD_MM, rim_mm)
         radius = np.where(positive, CAP_SHARE * cell.diameter_mm, cell.diameter_mm / 2.0 - fold)
-        bare = shapely.buffer(points, radius, quad_segs=CIRCLE_QUARTER)
+        bare = discs(planes.uv_mm, radius)
         if rim_mm >= WRAPPER_FOLD_MM:
             return Ends(planes, bare, _nothing(count), level, level)
-        rim = shapely.buffer(points, cell.diameter_mm / 2.0, quad_segs=CIRCLE_QUARTER)
+        rim = discs(planes.uv_mm, np.full(count, cell.diameter_mm / 2.0))
         # The can is the negative end, and its rim is seen at the positive one.
         return Ends(planes, bare, rim, level, np.where(positive, level - 1, level))
     if cell.format == "prismatic":
-        bare = shapely.buffer(points, post_radius_mm(cell), quad_segs=CIRCLE_QUARTER)
+        bare = discs(planes.uv_mm, np.full(count, post_radius_mm(cell)))
     else:
         wide, thick = cell.footprint_mm
         u, v = planes.uv_mm.T
@@ -151,6 +150,14 @@ def ends_of(layout: Layout, rim_mm: float = 0.0) -> Ends:
         half_u, half_v = np.where(lying, beside, over), np.where(lying, over, beside)
         bare = shapely.box(u - half_u, v - half_v, u + half_u, v + half_v)
     return Ends(planes, bare, _nothing(count), level, level)
+
+
+def discs(middle_mm: Array, radius_mm: Array) -> Shapes:
+    """Circles as polygons of 4 CIRCLE_QUARTER corners: (n, 2) middles and (n,) radii in mm."""
+    angle = np.linspace(0.0, -2.0 * np.pi, 4 * CIRCLE_QUARTER, endpoint=False)
+    ring = np.stack([np.cos(angle), np.sin(angle)], axis=1)
+    corners = middle_mm[:, None, :] + radius_mm[:, None, None] * ring
+    return np.asarray(shapely.polygons(corners), dtype=object)
 
 
 def _nothing(count: int) -> Shapes:

@@ -115,11 +115,12 @@ def _clear(
     group_v = layout.cell.voltage_full_v
     most = float(apart_mm(least_mm, np.asarray(layout.series * group_v)))
     largest = rectangles(start, end, np.full(len(a), widest), reach_mm)
-    tree = shapely.STRtree(largest)
-    one, two = tree.query(largest, predicate="dwithin", distance=most)
+    # Boxes that touch are more than lie within reach; what lies farther holds in any case.
+    around = _boxes(largest, most)
+    one, two = shapely.STRtree(largest).query(around)
     kept = (one < two) & (plane[one] == plane[two]) & (level[one] != level[two])
     one, two = one[kept], two[kept]
-    metal, cell_end = ends.tree.query(largest, predicate="dwithin", distance=most)
+    metal, cell_end = ends.tree.query(around)
     kept = (plane[metal] == planes.plane[cell_end]) & (level[metal] != ends.level[cell_end])
     metal, cell_end = metal[kept], cell_end[kept]
     among = apart_mm(least_mm, np.abs(level[one] - level[two]) * group_v) - SLACK_MM
@@ -147,6 +148,12 @@ def _clear(
         return not bool((shapely.distance(made[foreign], ends.rim[cell_end[foreign]]) <= 0.0).any())
 
     return clear
+
+
+def _boxes(shapes: Shapes, more_mm: float) -> Shapes:
+    """The boxes about shapes (M,), with so much more on all sides."""
+    bounds = shapely.bounds(shapes) + np.array([-more_mm, -more_mm, more_mm, more_mm])
+    return np.asarray(shapely.box(*bounds.T), dtype=object)
 
 
 def _unlike(*columns: Array | Mask) -> Index:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from functools import lru_cache
 from typing import TypeVar
 
@@ -146,12 +147,20 @@ def strip_rise_k(section: Section, current_a: float) -> float:
     Fin equation with Joule heat; the ends stand over the cells by the heat through their welds:
     q/(h p) (1 - 1/(cosh(m L/2) + R_w k A m sinh(m L/2))), m^2 = h p/(k A).
     """
-    carried = section.material.conductivity_w_per_m_k * section.area_m2
-    held = section.cooling.share_held(
-        np.asarray(section.leaving_w_per_m_k), np.asarray(carried),
-        np.asarray(section.length_mm * 1e-3),
-    )  # fmt: skip
-    return free_rise_k(section, current_a) * float(held)
+    return float(strip_rises_k((section,), current_a)[0])
+
+
+def strip_rises_k(sections: Sequence[Section], current_a: float) -> Array:
+    """The same of sections (n,) under one cooling, each with this current, in K."""
+    if not sections:
+        return np.zeros(0)
+    leaving, carried, length_m, free = np.array([
+        (item.leaving_w_per_m_k, item.material.conductivity_w_per_m_k * item.area_m2,
+         item.length_mm * 1e-3, free_rise_k(item, current_a))
+        for item in sections
+    ]).T  # fmt: skip
+    held: Array = sections[0].cooling.share_held(leaving, carried, length_m)
+    return np.asarray(free * held)
 
 
 def free_rise_k(section: Section, current_a: float) -> float:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from typing import Literal
 
 import numpy as np
@@ -23,6 +23,7 @@ from lumvak.core.conductors.strip_and_wire import (
     rule_current_a,
     strip_ohm,
     strip_rise_k,
+    strip_rises_k,
     strip_time_constant_s,
     warm_rise_k,
 )
@@ -247,28 +248,44 @@ def allowed_of(
     )
 
 
-def _bare(part: Conductor, width_mm: float, layers: int, strips: int, role: Role, bed: Bed) -> Bare:
-    section = Section(
-        MATERIALS[part.material],
-        part.thickness_mm,
-        width_mm,
-        layers,
-        bed.cell.pitch_mm + bed.gap_mm,
-        bed.cooling,
-    )
-    strip_k = strip_rise_k(section, 1.0)
-    return Bare(
-        part,
-        width_mm,
-        layers,
-        strips,
-        section,
-        strip_ohm(section),
-        strip_k,
-        free_rise_k(section, 1.0) if part.form == "busbar" else strip_k,
-        strip_time_constant_s(section),
-        _barred(part, width_mm, strips, role, bed),
-        (part.material == "plated steel", layers, FORMS.index(part.form)),
+class Laid(Struct, frozen=True):
+    """A conductor as it would lie: its width, its layers, and strips side by side."""
+
+    part: Conductor
+    width_mm: float
+    layers: int
+    strips: int
+
+
+def _bare(lying: Sequence[Laid], role: Role, bed: Bed) -> tuple[Bare, ...]:
+    """What the shapes of conductors make, all at once."""
+    sections = [
+        Section(
+            MATERIALS[item.part.material],
+            item.part.thickness_mm,
+            item.width_mm,
+            item.layers,
+            bed.cell.pitch_mm + bed.gap_mm,
+            bed.cooling,
+        )
+        for item in lying
+    ]
+    rises_k = strip_rises_k(sections, 1.0).tolist()
+    return tuple(
+        Bare(
+            item.part,
+            item.width_mm,
+            item.layers,
+            item.strips,
+            section,
+            strip_ohm(section),
+            rise_k,
+            free_rise_k(section, 1.0) if item.part.form == "busbar" else rise_k,
+            strip_time_constant_s(section),
+            _barred(item.part, item.width_mm, item.strips, role, bed),
+            (item.part.material == "plated steel", item.layers, FORMS.index(item.part.form)),
+        )
+        for item, section, rise_k in zip(lying, sections, rises_k, strict=True)
     )
 
 
@@ -328,7 +345,8 @@ def judged(
     ``joints`` gives the gap, the welder and the limits of the schools. A busbar is taken as free
     of the cells, a strip as held at cell temperature at its welds (methods 9 and 10).
     """
-    bare = _bare(part, width_mm, layers, strips, setting.role, setting.bed(joints))
+    lying = Laid(part, width_mm, layers, strips)
+    (bare,) = _bare((lying,), setting.role, setting.bed(joints))
     allowed = allowed_of(
         setting.role,
         setting.cell,
@@ -399,15 +417,13 @@ def bare_conductors(
 
     ``strips_set`` is how many the builder lays side by side, if that was said.
     """
-    found: list[Bare] = []
+    lying: list[Laid] = []
     for part in conductors.values():
         layers_up_to = MOST_BARS if part.form == "busbar" else MOST_LAYERS
         strips = strip_count(strips_set, part.form, role, bed.cell, bed.parallel)
         width = fitted_width(part, role, bed, strips)
-        found.extend(
-            _bare(part, width, layers, strips, role, bed) for layers in range(1, layers_up_to + 1)
-        )
-    return tuple(found)
+        lying.extend(Laid(part, width, layers, strips) for layers in range(1, layers_up_to + 1))
+    return _bare(lying, role, bed)
 
 
 def rise_curve_k(item: Candidate, setting: Setting, currents_a: Array) -> Array:
