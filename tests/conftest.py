@@ -15,12 +15,14 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.units import Spelling, set_spelling
 from lumvak.files.catalogue_file import load_catalogue
 from lumvak.files.project_file import load_project
+from tests.length import so_many
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 # Numbers are spelled as the desktop has them: here as nobody's.
 os.environ["LC_ALL"] = "C.UTF-8"
 # Slow machines are no failure, and what runs unattended runs the same each time.
-settings.register_profile("lumvak", deadline=None, derandomize="CI" in os.environ)
+settings.register_profile("lumvak", deadline=None, derandomize="CI" in os.environ,
+                          max_examples=so_many(30, 100))  # fmt: skip
 settings.load_profile("lumvak")
 DEMOS = Path(__file__).parents[1] / "src" / "lumvak" / "data" / "demos"
 BARROW = DEMOS / "orchard-barrow.lumvak.json"

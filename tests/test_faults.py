@@ -30,6 +30,7 @@ from lumvak.files.volts_log import read_volts
 from tests.by_schema import mutated, whole
 from tests.conftest import BARROW
 from tests.extremes import not_finite, random_charging, random_document, simulated
+from tests.length import so_many
 from tests.mutations import spoiled
 
 LOG = "t;I\n" + "".join(f"{second};{10.0 + second % 7:.1f}\n" for second in range(60))
@@ -88,7 +89,7 @@ def test_documents_near_every_limit_are_worked_out_and_stay_finite(
     demos: dict[str, Project], catalogue: Catalogue
 ) -> None:
     bases = [*demos.values(), Project()]
-    for seed in range(60):
+    for seed in range(so_many(20, 60)):
         project = random_document(seed, bases, catalogue)
         with warnings.catch_warnings():
             warnings.simplefilter("error")
@@ -100,7 +101,7 @@ def test_charges_near_every_limit_are_simulated_and_stay_finite(
     demos: dict[str, Project], catalogue: Catalogue
 ) -> None:
     bases, begun = [*demos.values()], 0
-    for seed in range(12):
+    for seed in range(so_many(4, 12)):
         project = random_charging(bases[seed % len(bases)], seed)
         with warnings.catch_warnings():
             warnings.simplefilter("error")
@@ -118,7 +119,7 @@ def test_every_section_mutated_by_schema_is_refused_or_worked_out(
     charging, taps = filled[0]["charging"], filled[0]["balance_leads"]
     assert charging["log"]["rows"] and charging["groups"] and taps["totals"] and taps["ways"]
     taken = 0
-    for seed in range(80):
+    for seed in range(so_many(30, 80)):
         try:
             project = parse_project(mutated(filled[seed % 3], seed), "file", catalogue)
         except FileProblem as problem:
@@ -147,7 +148,7 @@ def test_a_reader_answers_spoiled_input_with_its_own_error(
 ) -> None:
     text, read = READERS[kind](catalogue, tmp_path)
     refused = 0
-    for seed in range(120 if kind != ".dxf" else 25):
+    for seed in range(so_many(40, 120) if kind != ".dxf" else so_many(10, 25)):
         try:
             read(spoiled(text, random.Random(seed)))
         except (FileProblem, QuantityError) as problem:

@@ -7,10 +7,11 @@ from lumvak.core.document.hand import HandCell, Lot, Meter
 from lumvak.core.matching.dealing import compared, proof_of
 from lumvak.core.matching.heap import WEIGHTS, heap_of
 from lumvak.core.matching.judging import judge_lot, summary
+from tests.length import so_many
 from tests.lots import least_spread_ah, missed, small_heap
 
 
-@pytest.mark.parametrize("seed", range(24))
+@pytest.mark.parametrize("seed", range(so_many(8, 24)))
 def test_no_small_heap_is_beaten_in_capacity(seed: int) -> None:
     cells, series, parallel = small_heap(seed)
     found = compared(heap_of(cells, series, parallel))
@@ -32,7 +33,7 @@ def test_a_proof_of_both_is_of_their_sum() -> None:
         assert sums <= dealt.spread_capacity + dealt.spread_conductance + 1e-12
 
 
-@pytest.mark.parametrize("seed", range(20))
+@pytest.mark.parametrize("seed", range(so_many(7, 20)))
 def test_planted_faults_are_found_and_nothing_else(seed: int) -> None:
     assert missed(seed) == []
 

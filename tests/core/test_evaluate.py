@@ -16,6 +16,7 @@ from lumvak.core.rating.chain import weakest
 from lumvak.core.run.tolerance import tolerance, tolerance_figures
 from lumvak.core.sizing.counts import NEEDS
 from tests.core.test_steps import differences
+from tests.length import so_many
 
 METHODS = (Path(__file__).parents[2] / "docs" / "methods.md").read_text("utf-8")
 SECTIONS = set(re.findall(r"^## (\d+) ", METHODS, re.MULTILINE))
@@ -244,7 +245,7 @@ def test_picking_the_parts_of_the_path_replaces_the_allowances(
     parallel=st.one_of(st.none(), st.integers(1, 30)),
     cell=st.sampled_from([None, "ostrel-21-48", "fennimor-b-50", "tallin-p-105"]),
 )
-@settings(max_examples=60)
+@settings(max_examples=so_many(15, 60))
 def test_no_need_breaks_the_evaluation(
     catalogue: Catalogue,
     kind: str,

@@ -23,6 +23,7 @@ from lumvak.core.fields import (
 )
 from lumvak.files.project_file import project_text
 from tests.by_schema import mutated
+from tests.length import so_many
 
 
 def sentences(values: dict[str, object], kind: type = Need) -> list[str]:
@@ -88,7 +89,7 @@ def test_a_field_says_what_it_is_called_and_its_unit() -> None:
     assert field_at(Project, ("need", "nowhere"))[0] == ""
 
 
-@pytest.mark.parametrize("seed", range(120))
+@pytest.mark.parametrize("seed", range(so_many(40, 120)))
 def test_the_walk_refuses_what_the_decoder_refuses(demos: dict[str, Project], seed: int) -> None:
     """Two readers of one file, the library's and our walk, agree whether something is wrong."""
     draw = random.Random(seed)

@@ -16,6 +16,7 @@ from lumvak.core.evaluate import evaluate
 from lumvak.core.figures.collected import by_key
 from lumvak.core.figures.figure import Figure
 from tests.edits import random_edit
+from tests.length import so_many
 from tests.needs import random_need
 
 # Shown in words, or as what is usual for the kind of equipment where nothing was said.
@@ -100,7 +101,7 @@ def collided(monkeypatch: pytest.MonkeyPatch) -> list[str]:
     return found
 
 
-@pytest.mark.parametrize("seed", range(8))
+@pytest.mark.parametrize("seed", range(so_many(4, 8)))
 def test_origins_hold_over_random_edits(
     demos: dict[str, Project], catalogue: Catalogue, collided: list[str], seed: int
 ) -> None:
@@ -113,7 +114,7 @@ def test_origins_hold_over_random_edits(
         assert collided == [], path
 
 
-@pytest.mark.parametrize("seed", range(0, 60, 3))
+@pytest.mark.parametrize("seed", range(0, so_many(24, 60), 3))
 def test_origins_hold_for_random_needs(
     catalogue: Catalogue, collided: list[str], seed: int
 ) -> None:

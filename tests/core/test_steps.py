@@ -18,8 +18,9 @@ from lumvak.core.power.place import Place
 from lumvak.core.record import Document
 from lumvak.core.steps import Steps
 from tests.edits import random_edit
+from tests.length import so_many
 
-EDITS_A_DEMO = 125
+EDITS_A_DEMO = so_many(25, 125)
 
 
 def differences(one: Any, two: Any, way: str = "") -> Iterator[str]:  # noqa: PLR0912

@@ -6,6 +6,7 @@ from PyQt6.QtWidgets import QApplication, QLabel
 
 from lumvak.ui.shell.window import Window
 from lumvak.ui.widgets.pages import StageHead
+from tests.length import LONG
 from tests.sizes import faults_of, turns_of, views_of
 
 SIZES = ((1280, 800), (1024, 700), (960, 640))
@@ -28,7 +29,8 @@ def faults_in_views(window: Window) -> list[str]:
 def test_every_view_fits_every_size(window: Window, percent: int) -> None:
     if percent != 100:
         window.set_text(percent)
-    for size in SIZES:
+    # Text that is larger is tightest where there is least room.
+    for size in SIZES if percent == 100 or LONG else SIZES[-1:]:
         window.resize(*size)
         settled()
         assert (window.width(), window.height()) == size

@@ -211,7 +211,7 @@ def _once(
         links=path.links,
         weakest=path.weakest,
         figures=_figures(project, sized, laid_out, run, power, path, topics, steps),
-        findings=_findings(project, sized, laid_out, run, power, path, topics, steps),
+        findings=_findings(project, sized, laid_out, run, power, path, topics, steps, whole),
     )
 
 
@@ -385,6 +385,7 @@ def _findings(
     path: Path,
     topics: tuple[Topic, ...],
     steps: Steps,
+    whole: bool,
 ) -> tuple[Finding, ...]:
     """Everything to notice, the worst first; alike bad ones in the order of the work."""
     need, demand, pack, choice = project.need, sized.demand, sized.pack, sized.hand.choice
@@ -413,7 +414,7 @@ def _findings(
         ),
         told(
             arrangement_findings, table.placing, laid_out.barriers, project.arrangement,
-            joints.gap_mm,
+            joints.gap_mm, whole,
         ),
         told(joint_findings, laid_out.group, laid_out.series, path.joints, table, joints.school),
         told(joints_rating_findings, links, path.weakest),

@@ -23,6 +23,7 @@ from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.document.arrangement import Spot
 from lumvak.core.fields import made
+from tests.length import so_many
 
 FULL_V = 4.2
 
@@ -46,7 +47,7 @@ def row_of(
 
 @given(st.lists(st.tuples(st.floats(0, 400), st.floats(0, 400)), min_size=2, max_size=30),
        st.floats(1.0, 100.0))  # fmt: skip
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=so_many(10, 40), deadline=None)
 def test_near_pairs_are_those_of_a_plain_search(
     places: list[tuple[float, float]], reach: float
 ) -> None:

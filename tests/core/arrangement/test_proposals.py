@@ -15,6 +15,7 @@ from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.document.arrangement import Arrangement, CellBlock, Hole, KeptFree, Room
 from lumvak.core.document.edit import ProjectError
+from tests.length import so_many
 
 TRIANGLE = ((0.0, 0.0), (420.0, 0.0), (0.0, 420.0))
 
@@ -65,7 +66,7 @@ def test_every_proposal_is_sound(cell: Cell, room: Room, rows: str) -> None:
     assert scores[1:] == sorted(scores[1:], reverse=True)
 
 
-@settings(max_examples=40)
+@settings(max_examples=so_many(10, 40))
 @given(st.integers(1, 16), st.integers(1, 9), st.sampled_from(["straight", "nested"]))
 def test_without_a_room_every_count_fits(series: int, parallel: int, rows: str) -> None:
     cell = Cell(

@@ -13,6 +13,7 @@ from lumvak.core.catalogue.cells import Cell
 from lumvak.core.document.arrangement import Arrangement, KeptFree, Room, Spot
 from lumvak.core.evaluate import evaluate
 from lumvak.core.fields import made
+from tests.length import so_many
 from tests.packs import in_the_way, random_pack
 
 ROOM = Room(kind="box", length_mm=120.0, width_mm=76.0, height_mm=150.0)
@@ -91,7 +92,7 @@ def test_air_between_two_halves_gives_each_a_lattice_of_its_own(cell: Cell) -> N
 def test_no_cell_of_a_random_pack_stands_in_a_part(catalogue: Catalogue) -> None:
     """In space, by a few lines of their own."""
     looked = 0
-    for seed in range(400):
+    for seed in range(so_many(100, 400)):
         pack = random_pack(catalogue, seed)
         arrangement = pack.project.arrangement
         if not arrangement.kept_free or looked >= 6:

@@ -6,12 +6,13 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lumvak.core.arrangement.walk import walked_path
+from tests.length import so_many
 from tests.packs import path_exists, small_room
 
 SIDE = 4
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=so_many(15, 60), deadline=None)
 @given(
     st.sets(st.tuples(st.integers(0, SIDE - 1), st.integers(0, SIDE - 1)), min_size=4, max_size=11),
     st.integers(1, 3), st.data(),

@@ -12,6 +12,7 @@ from lumvak.core.catalogue.sheet_curves import SheetCurve
 from lumvak.core.cells.behaviour import Behaviour, behaviour_of
 from lumvak.core.run.discharge import Run, discharge
 from lumvak.core.run.model import ModelledPack, Step
+from tests.length import so_many
 
 MADE = "ostrel-21-48"
 
@@ -154,7 +155,7 @@ def test_without_a_curve_at_room_temperature_there_is_no_fit(catalogue: Catalogu
     assert behaviour_of(sheet, catalogue.chemistry_of(sheet)).fit is None
 
 
-@settings(max_examples=12)
+@settings(max_examples=so_many(8, 12))
 @given(st.integers(0, 1000), st.floats(0.0, 0.006), st.integers(12, 40))
 def test_an_unsteady_hand_does_no_harm(
     catalogue: Catalogue, seed: int, shake_v: float, points: int

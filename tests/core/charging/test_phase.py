@@ -18,6 +18,7 @@ from lumvak.core.charging.phase import (
     Trace,
     phase_run,
 )
+from tests.length import so_many
 from tests.straight import at, off, straight_cell, straight_groups
 
 
@@ -44,7 +45,7 @@ def test_a_straight_line_is_charged_as_its_closed_form() -> None:
     assert after.charge[0] == pytest.approx(1.0 - 0.125 * 0.04 / 1.2, rel=1e-4)
 
 
-@settings(max_examples=30)
+@settings(max_examples=so_many(8, 30))
 @given(
     amps=st.floats(0.3, 5.0), ohm=st.floats(0.01, 0.15), ah=st.floats(1.0, 10.0),
     start=st.floats(0.0, 0.5), share=st.floats(0.05, 0.5),

@@ -11,9 +11,10 @@ from lumvak.core.clearance.plates import letter_of
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
+from tests.length import so_many
 
 
-@settings(max_examples=12)
+@settings(max_examples=so_many(8, 12))
 @given(
     series=st.integers(2, 8), parallel=st.integers(2, 10), nested=st.booleans(),
     box=st.floats(0.95, 1.4),

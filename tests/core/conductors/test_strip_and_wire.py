@@ -27,6 +27,7 @@ from lumvak.core.conductors.strip_and_wire import (
     wire_rise_k,
 )
 from lumvak.core.units import awg_area_mm2
+from tests.length import so_many
 
 STRIP = Section(NICKEL, 0.2, 7.0, 1, 21.0)
 
@@ -153,7 +154,7 @@ def solved_rise_k(section: Section, current_a: float, count: int = 4001) -> floa
     return float(solve_banded((1, 1), bands, right)[count // 2])
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=so_many(10, 40), deadline=None)
 @given(
     thick=st.floats(0.05, 0.5),
     wide=st.floats(3.0, 30.0),

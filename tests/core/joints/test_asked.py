@@ -11,10 +11,11 @@ from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.figures.link import PathLoad
 from lumvak.core.joints.asked import LEAST_MORE, asked_over, stronger
+from tests.length import so_many
 from tests.needs import random_need
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=so_many(10, 40), deadline=None)
 @given(seed=st.integers(0, 10**6))
 def test_a_proposed_joint_carries_the_load_as_solved(catalogue: Catalogue, seed: int) -> None:
     seen = evaluate(random_need(seed), catalogue)

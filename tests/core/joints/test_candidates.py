@@ -22,6 +22,7 @@ from lumvak.core.joints.candidates import (
     strip_count,
 )
 from tests.core.joints.judging import all_judged, setting_for
+from tests.length import so_many
 
 
 @pytest.mark.parametrize(
@@ -133,7 +134,7 @@ def test_sheets_are_cut_to_what_they_lie_on(catalogue: Catalogue) -> None:
     st.sampled_from(["end", "middle", "spread"]),
     st.booleans(),
 )
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=so_many(8, 25), deadline=None)
 def test_a_group_strip_carries_the_share_of_the_series_strips_there_are(
     demos: dict[str, Project],
     catalogue: Catalogue,

@@ -27,6 +27,7 @@ from lumvak.files.catalogue_file import load_catalogue
 from lumvak.files.project_file import load_project
 from tests.amounts import amounts
 from tests.conftest import BARROW, DEMOS
+from tests.length import so_many
 
 HAND_CYCLE = DEMOS / "hand-cycle-drive.lumvak.json"
 
@@ -251,7 +252,7 @@ def test_hot_spots_are_ranked_and_explain_themselves(
     assert figures["piece.loss_w"].number == pytest.approx(amps**2 * ohm)
 
 
-@settings(max_examples=25)
+@settings(max_examples=so_many(8, 25))
 @given(st.floats(-50.0, 300.0), st.floats(-50.0, 200.0))
 def test_a_dragged_lead_lands_on_a_strip_of_its_group(x: float, y: float) -> None:
     table = _hand_cycle_table()
@@ -395,7 +396,7 @@ def edits(draw: st.DrawFn) -> dict[str, object]:
     }
 
 
-@settings(max_examples=60)
+@settings(max_examples=so_many(15, 60))
 @given(edits())
 def test_whatever_is_asked_for_is_solved_or_named(values: dict[str, object]) -> None:
     project, catalogue = _sample(BARROW)

@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 from lumvak.core.matching.dealing import bound_of, compared
 from lumvak.core.matching.heap import WEIGHTS, HeapError, heap_of
 from tests.core.matching.heaps import TWELVE, heap
+from tests.length import so_many
 
 
 def test_what_cannot_be_dealt_is_said() -> None:
@@ -29,7 +30,7 @@ def test_what_cannot_be_dealt_is_said() -> None:
         heap(TWELVE, 4, 3, old=[(5.0, None)] * 3)
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=so_many(8, 25), deadline=None)
 @given(st.lists(st.integers(6800, 7600), min_size=4, max_size=4), st.integers(0, 9))
 def test_cells_are_dealt_to_what_the_old_groups_lack(old: list[int], seed: int) -> None:
     """Against all ways to seat twelve cells beside four old groups."""

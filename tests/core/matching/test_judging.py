@@ -15,6 +15,7 @@ from lumvak.core.matching.judging import (
     summary,
 )
 from lumvak.core.matching.meter import volts_within
+from tests.length import so_many
 
 METER = Meter()
 
@@ -70,7 +71,7 @@ def test_lots_without_a_fault_give_few_false_alarms(
 ) -> None:
     family = catalogue.chemistry_of(sheet).family
     alarms = total = 0
-    for seed in range(67):
+    for seed in range(so_many(20, 67)):
         count = (12, 20, 40, 90, 150)[seed % 5]
         cells = with_later(lot_of(count, seed, sheet, origin), seed)
         judged = judge_lot(Lot(origin=origin), cells, sheet, family, METER)  # type: ignore[arg-type]

@@ -11,6 +11,7 @@ from lumvak.core.matching.dealing import compared
 from lumvak.core.matching.heap import WEIGHTS, Dealt, Heap, heap_of, less
 from lumvak.core.matching.optimiser import optimised
 from tests.core.matching.heaps import TWELVE, heap, least_by_all_ways
+from tests.length import so_many
 
 
 def lot(count: int, seed: int, step: int = 3) -> list[tuple[int, float, float]]:
@@ -37,7 +38,7 @@ def test_the_worked_heap_of_twelve() -> None:
     st.sampled_from([(2, 2), (2, 3), (3, 2), (2, 4), (4, 2), (3, 3)]),
     st.lists(st.integers(2000, 2600), min_size=9, max_size=9),
 )
-@settings(max_examples=60)
+@settings(max_examples=so_many(15, 60))
 def test_small_heaps_are_dealt_as_well_as_any_way(size: tuple[int, int], values: list[int]) -> None:
     series, parallel = size
     values = values[: series * parallel]
@@ -133,7 +134,7 @@ def heaps(draw: st.DrawFn) -> Heap:
 
 
 @given(heaps())
-@settings(max_examples=60)
+@settings(max_examples=so_many(15, 60))
 def test_every_cell_once_groups_full_pins_kept_and_no_worse_than_by_hand(item: Heap) -> None:
     found = compared(item, seconds=0.02)
     for name, dealt in found.methods.items():

@@ -8,6 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lumvak.core.matching.sharing_over_time import Course, Source, shared
+from tests.length import so_many
 
 
 def straight(ah: list[float], ohm: list[float], low: float = 30.0, high: float = 42.0) -> Source:
@@ -31,7 +32,7 @@ def test_the_lower_resistance_leads_then_shares_go_towards_capacity() -> None:
         assert at(course, seconds / 3600.0) == pytest.approx(wanted, abs=0.01)
 
 
-@settings(max_examples=60)
+@settings(max_examples=so_many(15, 60))
 @given(
     st.floats(1.0, 30.0), st.floats(1.0, 30.0), st.floats(0.005, 0.3), st.floats(0.005, 0.3),
     st.floats(0.1, 3.0),

@@ -16,10 +16,11 @@ from lumvak.core.figures.figure import typed
 from lumvak.core.power.fuses import hold_a
 from lumvak.core.power.guarded_wire import charge_flow
 from lumvak.core.units import awg_area_mm2
+from tests.length import so_many
 from tests.needs import random_need
 
 
-@settings(max_examples=30, deadline=None)
+@settings(max_examples=so_many(8, 30), deadline=None)
 @given(seed=st.integers(0, 10**6))
 def test_no_fuse_is_left_out_that_a_thicker_wire_would_let_in(
     catalogue: Catalogue, seed: int
@@ -42,7 +43,7 @@ def test_no_fuse_is_left_out_that_a_thicker_wire_would_let_in(
             assert found.power.fuse.chosen is None
 
 
-@settings(max_examples=30, deadline=None)
+@settings(max_examples=so_many(8, 30), deadline=None)
 @given(seed=st.integers(0, 10**6))
 def test_the_wire_is_never_thinner_than_sizing_took_it(catalogue: Catalogue, seed: int) -> None:
     seen = evaluate(random_need(seed), catalogue)

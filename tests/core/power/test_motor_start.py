@@ -15,12 +15,13 @@ from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.need.load_over_time import Draw
 from lumvak.core.power.motor_start import StartCase, largest_start, start_run
+from tests.length import so_many
 
 STAGES = (BoardStage(current_a=30.0, delay_s=1.0), BoardStage(current_a=52.5, delay_s=0.1))
 
 
 @given(st.floats(30.0, 200.0), st.floats(2.0, 20.0), st.floats(0.05, 1.0), st.floats(0.0, 0.05))
-@settings(max_examples=30)
+@settings(max_examples=so_many(8, 30))
 def test_a_step_pull_decays_as_the_closed_form(
     start: float, run: float, tau: float, source: float
 ) -> None:
@@ -94,7 +95,7 @@ def test_without_a_stall_no_start_is_made_up(barrow: Project, catalogue: Catalog
 
 
 @given(st.floats(0.0, 1.5), st.floats(0.01, 0.5), st.floats(2.0, 20.0))
-@settings(max_examples=20)
+@settings(max_examples=so_many(8, 20))
 def test_the_largest_start_passes_and_one_a_fiftieth_larger_trips(
     pull: float, tau: float, run: float
 ) -> None:

@@ -12,6 +12,7 @@ from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.power.fuses import SHORT_OPENS_S, fuse_curves
 from lumvak.core.time_current import TIMES_S, at_time
+from tests.length import so_many
 from tests.needs import random_need
 
 
@@ -37,7 +38,7 @@ def test_a_short_circuit_is_told_at_its_most_and_at_its_least(
     assert ("fuse-late" in {item.code for item in seen.findings}) == (place == "output")
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=so_many(8, 25), deadline=None)
 @given(seed=st.integers(0, 10**6))
 def test_the_fuse_breaks_the_most_and_ends_the_least(catalogue: Catalogue, seed: int) -> None:
     seen = evaluate(random_need(seed), catalogue)

@@ -19,6 +19,7 @@ from lumvak.core.run.discharge import Run, discharge
 from lumvak.core.run.model import ModelledPack, Step
 from lumvak.core.run.tolerance import tolerance
 from tests.core.sizing.test_usable import straight_cell
+from tests.length import so_many
 
 
 def pack_of(**changes: object) -> ModelledPack:
@@ -75,7 +76,7 @@ def test_charge_is_conserved_and_energy_is_accounted_for() -> None:
 
 
 @given(st.floats(100.0, 1500.0), st.floats(0.0, 600.0), st.floats(0.0, 0.05), st.integers(2, 12))
-@settings(max_examples=25)
+@settings(max_examples=so_many(8, 25))
 def test_energy_balances_for_power_loads_of_all_kinds(
     first: float, second: float, ohm: float, parallel: int
 ) -> None:

@@ -9,11 +9,12 @@ from lumvak.core.conductors.lead_wire import least_drop_ohm_per_m
 from lumvak.core.document.edit import ProjectError, with_values
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
+from tests.length import so_many
 from tests.pairs import WAYS, gained, random_pair
 
 
 @pytest.mark.parametrize("way", WAYS)
-@settings(max_examples=12)
+@settings(max_examples=so_many(8, 12))
 @given(number=st.integers(0, 10**5))
 def test_who_asks_for_more_gets_no_pack_that_was_refused(
     catalogue: Catalogue, way: str, number: int

@@ -10,6 +10,7 @@ from lumvak.core.document.edit import with_values
 from lumvak.core.evaluate import evaluate, stops_of
 from lumvak.core.sizing.options import keeping, led_by, worth_trying
 from tests.few_parts import few_parts
+from tests.length import so_many
 from tests.needs import builders_need, random_need
 
 SEEDS = st.integers(0, 10**6)
@@ -17,7 +18,7 @@ SEEDS = st.integers(0, 10**6)
 LED = (11, 6)
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=so_many(8, 25), deadline=None)
 @given(seed=SEEDS, data=st.data())
 def test_bringing_one_forward_leaves_the_others_in_their_order(
     catalogue: Catalogue, seed: int, data: st.DataObject
@@ -44,7 +45,7 @@ def test_bringing_one_forward_leaves_the_others_in_their_order(
     assert np.array_equal(led.needs["sag"][1 : lead + 1], options.needs["sag"][:lead])
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=so_many(8, 25), deadline=None)
 @given(seed=SEEDS)
 def test_one_of_each_kind_is_tried_the_best_first(catalogue: Catalogue, seed: int) -> None:
     project = random_need(seed)
@@ -64,7 +65,7 @@ def test_one_of_each_kind_is_tried_the_best_first(catalogue: Catalogue, seed: in
     assert list(tried[len(firsts) :]) == sorted(tried[len(firsts) :])
 
 
-@settings(max_examples=12, deadline=None)
+@settings(max_examples=so_many(8, 12), deadline=None)
 @given(seed=SEEDS)
 def test_the_first_is_stopped_only_where_all_are(catalogue: Catalogue, seed: int) -> None:
     project = random_need(seed)
@@ -114,7 +115,7 @@ def test_picks_of_the_builder_are_not_changed(catalogue: Catalogue) -> None:
 
 def test_what_was_proposed_stays_among_its_equals(catalogue: Catalogue) -> None:
     kept = changed = 0
-    for seed in range(40):
+    for seed in range(so_many(5, 40)):
         project = builders_need(seed)
         seen = evaluate(project, catalogue)
         options = seen.options
@@ -130,8 +131,8 @@ def test_what_was_proposed_stays_among_its_equals(catalogue: Catalogue) -> None:
             else:
                 assert after.choice == seen.choice
                 changed += 1
-    assert kept > 5
-    assert changed > 50
+    assert kept > 0
+    assert changed > 5
 
 
 def test_nothing_before_and_no_option_change_nothing(catalogue: Catalogue) -> None:

@@ -20,12 +20,13 @@ from lumvak.core.sizing.ranking import (
     weight_for_first,
     weights_of,
 )
+from tests.length import so_many
 from tests.needs import random_need
 
 SEEDS = st.integers(0, 10**6)
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=so_many(8, 25), deadline=None)
 @given(seed=SEEDS)
 def test_nothing_counts_in_favour_and_the_sum_is_the_order(catalogue: Catalogue, seed: int) -> None:
     project = random_need(seed)
@@ -42,7 +43,7 @@ def test_nothing_counts_in_favour_and_the_sum_is_the_order(catalogue: Catalogue,
     assert (np.diff(rest) >= -1e-12).all()
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=so_many(8, 25), deadline=None)
 @given(seed=SEEDS, data=st.data())
 def test_the_weight_that_is_said_to_put_one_first_does(
     catalogue: Catalogue, seed: int, data: st.DataObject
@@ -61,7 +62,7 @@ def test_the_weight_that_is_said_to_put_one_first_does(
     assert weight_for_first(options.measures, weights, best) == pytest.approx(weights)
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=so_many(8, 25), deadline=None)
 @given(seed=SEEDS)
 def test_warmth_counts_from_half_of_what_is_allowed(catalogue: Catalogue, seed: int) -> None:
     seen = evaluate(random_need(seed), catalogue)

@@ -24,6 +24,7 @@ from lumvak.core.sizing.counts import (
 from lumvak.core.sizing.packs import Packs, mean_load
 from lumvak.core.sizing.terms import Path, Terms
 from lumvak.core.sizing.usable import end_current_a, heating_k_per_min, usable_fraction, worked
+from tests.length import so_many
 
 ROWS = np.array([0])
 STEADY_FACTOR = FAST_SHARE + SLOW_SHARE
@@ -188,7 +189,7 @@ def test_usable_share_at_a_known_sag() -> None:
 
 
 @given(st.floats(300.0, 1500.0), st.integers(3, 12))
-@settings(max_examples=60)
+@settings(max_examples=so_many(15, 60))
 def test_a_power_load_at_the_crossing_draws_its_power(power: float, parallel: int) -> None:
     _, table = straight_cell()
     outside = Path(0.015, np.array([0.0003]), False, 0.015)
@@ -275,7 +276,7 @@ def test_in_the_cold_the_run_warms_its_cells() -> None:
     st.integers(10, 14),
     st.booleans(),
 )
-@settings(max_examples=80)
+@settings(max_examples=so_many(20, 80))
 def test_the_smallest_parallel_serves_and_one_less_does_not(
     current: float, hours: float, series: int, power: bool
 ) -> None:
@@ -296,7 +297,7 @@ def test_the_smallest_parallel_serves_and_one_less_does_not(
 
 
 @given(st.integers(1, 40), st.floats(5.0, 100.0))
-@settings(max_examples=40)
+@settings(max_examples=so_many(10, 40))
 def test_more_cells_in_parallel_never_ask_for_more(parallel: int, current: float) -> None:
     _, table = straight_cell()
     terms = terms_for(load=Load(None, current * 35.0), stop_v=28.0)

@@ -9,6 +9,7 @@ from pytestqt.qtbot import QtBot
 from lumvak.ui.shell.window import Window
 from lumvak.ui.stages.power.curve_names import name_places, sampled
 from lumvak.ui.stages.power.opening_order import OpenFirstView
+from tests.length import so_many
 
 ROOM = (400.0, 260.0)
 
@@ -29,7 +30,7 @@ def test_a_line_is_sampled_where_it_lies_in_the_room() -> None:
     assert not len(sampled(line + 1000.0, ROOM))
 
 
-@settings(max_examples=60)
+@settings(max_examples=so_many(15, 60))
 @given(
     st.lists(st.tuples(st.floats(0, 400), st.floats(0, 260), st.floats(0, 260)), min_size=1,
              max_size=8)

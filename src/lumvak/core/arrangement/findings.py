@@ -24,14 +24,19 @@ def barrier_for(volts: float) -> str:
 
 
 def arrangement_findings(
-    placing: Placed, barriers: Barriers, arrangement: Arrangement, gap_mm: float
-) -> Iterator[Finding]:
-    """The room, the places of the cells and the barriers between them."""
-    if placing.short:
+    placing: Placed, barriers: Barriers, arrangement: Arrangement, gap_mm: float,
+    whole: bool = True,
+) -> Iterator[Finding]:  # fmt: skip
+    """The room, the places of the cells and the barriers between them.
+
+    What room would be enough is worked out only where the ``whole`` of it is told.
+    """
+    if placing.lacks_room:
+        enough = placing.short if whole else ""
         yield Finding(
             "does-not-fit",
             "stop",
-            f"{placing.layout.series}S{placing.layout.parallel}P does not fit: {placing.short}",
+            f"{placing.layout.series}S{placing.layout.parallel}P does not fit: {enough}",
             "The cells are drawn beside the room as they would lie without it.",
             "Make room, nest the rows, take another direction or fewer cells.",
             "arrangement",

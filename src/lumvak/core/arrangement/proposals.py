@@ -42,13 +42,16 @@ class Proposal(Struct, frozen=True, eq=False):
 
 
 class Placed(Struct, frozen=True, eq=False, dict=True):
-    """The arrangement in force and what is wrong with it; ``proposals`` are made when asked for."""
+    """The arrangement in force and what is wrong with it; ``lacks_room`` where no way fits.
+
+    ``proposals``, and what room would be enough, are worked out when they are asked for.
+    """
 
     task: Task
     layout: Layout
     chosen: Proposal | None
     shape: BaseGeometry | None
-    short: str
+    lacks_room: bool
     flaws: tuple[Flaw, ...]
     by_hand: bool
 
@@ -60,12 +63,17 @@ class Placed(Struct, frozen=True, eq=False, dict=True):
     @property
     def fits(self) -> bool:
         """Whether the cells lie in the room."""
-        return not self.short and not self.flaws
+        return not self.lacks_room and not self.flaws
+
+    @cached_property
+    def short(self) -> str:
+        """What is lacking, and what room would do; empty where the cells have room."""
+        return shortage(self.task) if self.lacks_room else ""
 
     @cached_property
     def proposals(self) -> tuple[Proposal, ...]:
         """The best ways to lay the groups, best first; none where the room is too small."""
-        if self.short:
+        if self.lacks_room:
             return ()
         return tuple(_proposal(path, self.task) for path in ranked(paths_of(self.task), self.task))
 
@@ -102,16 +110,15 @@ def placed(
         found = spot_flaws(task)
         if not any(flaw.code == "spots-count" for flaw in found):
             layout = layout_by_hand(task)
-            return Placed(task, layout, None, shape, "", (*flaws, *found), True)
+            return Placed(task, layout, None, shape, False, (*flaws, *found), True)
         flaws += found
     chosen = None if no_room else _best(task)
-    short = ""
+    lacks_room = chosen is None
     if chosen is None:
-        short = shortage(task)
         loose = replace(arrangement, room=Room(), kept_free=(), blocks=(), way=None)
         chosen = _best(replace(task, arrangement=loose, free=None))
         assert chosen is not None, "without a room every count fits"
-    return Placed(task, chosen.layout, chosen, shape, short, flaws, False)
+    return Placed(task, chosen.layout, chosen, shape, lacks_room, flaws, False)
 
 
 def _best(task: Task) -> Proposal | None:

@@ -127,7 +127,7 @@ def _on_drawing(
 
 def _beyond(metals: Metals, ends: Ends, placing: Placed, least_mm: float) -> Iterator[Flaw]:
     """Pieces that reach over the wall of the room, or lie too near to one that may be metal."""
-    if placing.shape is None or placing.short:
+    if placing.shape is None or placing.lacks_room:
         return
     face = ends.planes.face[metals.plane]
     apart = shapely.distance(metals.shape, placing.shape.boundary)
