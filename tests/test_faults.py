@@ -108,7 +108,7 @@ def test_charges_near_every_limit_are_simulated_and_stay_finite(
             seen = evaluate(project, catalogue)
             assert simulated(seen) == [], seed
         begun += not why_not_begun(seen)
-    assert begun > 3
+    assert begun > 0
 
 
 def test_every_section_mutated_by_schema_is_refused_or_worked_out(
@@ -128,7 +128,7 @@ def test_every_section_mutated_by_schema_is_refused_or_worked_out(
         taken += 1
         assert not not_finite(evaluate(project, catalogue)), seed
         assert parse_project(project_text(project), "file", catalogue) == project
-    assert taken > 8
+    assert taken > so_many(3, 8)
 
 
 def test_a_current_of_a_board_is_over_nothing(barrow: Project) -> None:
@@ -154,7 +154,7 @@ def test_a_reader_answers_spoiled_input_with_its_own_error(
         except (FileProblem, QuantityError) as problem:
             refused += 1
             assert 0 < len(str(problem)) < 900
-    assert refused > 10
+    assert refused > so_many(4, 10)
 
 
 def readings_of(text: str) -> object:

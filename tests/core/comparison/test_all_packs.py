@@ -93,7 +93,7 @@ def test_all_say_the_same_of_a_pack_that_gives_up_too_much_charge(
         assert field.serves[at] == side.serves == (not answer.failed), (pack, answer.text)
         assert ("fails on usable charge" in side.subtitle) == (answer.failed == "usable")
         short += answer.failed == "usable"
-    assert short > 5
+    assert short > so_many(1, 5)
     assert any(side.serves for side in sides)
 
 

@@ -23,6 +23,18 @@ def barrier_for(volts: float) -> str:
     return BARRIERS[bool(volts > TOUCH_SAFE_V)]
 
 
+def _does_not_fit(placing: Placed, enough: str) -> Finding:
+    return Finding(
+        "does-not-fit",
+        "stop",
+        f"{placing.layout.series}S{placing.layout.parallel}P does not fit: {enough}",
+        "The cells are drawn beside the room as they would lie without it.",
+        "Make room, nest the rows, take another direction or fewer cells.",
+        "arrangement",
+        "layout.length_mm",
+    )
+
+
 def arrangement_findings(
     placing: Placed, barriers: Barriers, arrangement: Arrangement, gap_mm: float,
     whole: bool = True,
@@ -32,16 +44,7 @@ def arrangement_findings(
     What room would be enough is worked out only where the ``whole`` of it is told.
     """
     if placing.lacks_room:
-        enough = placing.short if whole else ""
-        yield Finding(
-            "does-not-fit",
-            "stop",
-            f"{placing.layout.series}S{placing.layout.parallel}P does not fit: {enough}",
-            "The cells are drawn beside the room as they would lie without it.",
-            "Make room, nest the rows, take another direction or fewer cells.",
-            "arrangement",
-            "layout.length_mm",
-        )
+        yield _does_not_fit(placing, placing.short if whole else "")
     yield from flaw_findings(placing.flaws, "arrangement")
     if arrangement.way is not None and placing.chosen is not None and not placing.by_hand:
         known = {item.key for item in placing.proposals}
