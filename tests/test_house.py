@@ -9,6 +9,7 @@ import subprocess
 import sys
 import zipfile
 from collections import Counter
+from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
@@ -128,6 +129,42 @@ def test_every_module_has_its_twin_in_tests() -> None:
     }
     assert not without - listed, "a new module wants tests of its own"
     assert not listed - without, "has a twin now, or is gone: take it off tests/without_twin.txt"
+
+
+# Public names that nothing in the source calls by their name, and why they are there.
+CALLED_BY_OTHERS = {
+    "Qt": {"dragEnterEvent", "dropEvent", "closeEvent", "drawRow", "enterEvent", "hoverEvent",
+           "expandingDirections", "mouseDragEvent", "mouseClickEvent"},
+    "settings, by the name of a part": {"line_shown", "margin_shown", "path_shown"},
+    "balances that must come out, for tests to hold": {
+        "stored_wh", "bleed_ah", "moved_wh", "leak_wh", "power_balance", "together_v",
+        "materials", "names_px",
+    },
+}  # fmt: skip
+
+
+def public_names(path: Path) -> Iterator[str]:
+    """Functions, classes, constants, methods and fields of a module."""
+    for node in ast.parse(path.read_text("utf-8")).body:
+        inner = node.body if isinstance(node, ast.ClassDef) else ()
+        for item in (node, *inner):
+            if isinstance(item, ast.FunctionDef | ast.ClassDef):
+                yield item.name
+            elif isinstance(item, ast.AnnAssign) and isinstance(item.target, ast.Name):
+                yield item.target.id
+            elif isinstance(item, ast.Assign):
+                for target in item.targets:
+                    yield from (part.id for part in ast.walk(target) if isinstance(part, ast.Name))
+
+
+def test_nothing_is_there_that_only_tests_use() -> None:
+    words = Counter[str]()
+    for path in (*SOURCE.rglob("*.py"), *ROOT.glob("tools/*.py")):
+        words.update(re.findall(r"[A-Za-z_]\w*", path.read_text("utf-8")))
+    known = {name for names in CALLED_BY_OTHERS.values() for name in names}
+    alone = {name for path in modules().values() for name in public_names(path)
+             if words[name] == 1 and not name.startswith("_")}  # fmt: skip
+    assert alone == known, alone ^ known
 
 
 # A stage that nobody has: a figure, a link and a finding, and an entry in the order of stages.

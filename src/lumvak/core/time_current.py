@@ -186,8 +186,3 @@ def times_at(curve: Array, currents_a: Array) -> Array:
         sloped = np.exp(LOG_TIMES[before] + share * (LOG_TIMES[first] - LOG_TIMES[before]))
     steps = (first == 0) | (above > STEP * below) | (above == below)
     return np.where(under.any(axis=1), np.where(steps, TIMES_S[first], sloped), np.inf)
-
-
-def time_at(curve: Array, current_a: float) -> float:
-    """Time in s from which on a curve (T,) is at or under a current; infinite where it never is."""
-    return float(times_at(curve, np.array([current_a]))[0])

@@ -42,6 +42,7 @@ def _kind(name: str, unit: str, example: str, **factors: float) -> Kind:
     return Kind(name, unit, tuple(factors.items()), example)
 
 
+DAYS_A_MONTH, DAYS_A_YEAR = 30.44, 365.25
 VOLTAGE = _kind("a voltage", "V", "36 V", V=1, mV=1e-3, kV=1e3)
 CURRENT = _kind("a current", "A", "18 A", A=1, mA=1e-3)
 POWER = _kind("a power", "W", "600 W", W=1, kW=1e3)
@@ -72,7 +73,7 @@ MILLIOHM = Kind("a resistance", "mΩ", (("mΩ", 1), ("mohm", 1), ("Ω", 1e3), ("
 OHM = Kind("a resistance", "Ω", (("Ω", 1), ("ohm", 1), ("mΩ", 1e-3), ("kΩ", 1e3)), "22 Ω")
 MILLIAMP = _kind("a current", "mA", "8 mA", mA=1, A=1e3, µA=1e-3, uA=1e-3)
 MICROFARAD = _kind("a capacitance", "µF", "1000 µF", µF=1, uF=1, mF=1e3)
-DAYS = _kind("a time", "d", "60 d", d=1, days=1, weeks=7, months=30)
+DAYS = _kind("a time", "d", "60 d", d=1, days=1, weeks=7, months=DAYS_A_MONTH)
 MONEY = Kind("an amount of money", "", (), "250")
 RATIO = Kind("a ratio", "", (("x", 1), (":1", 1)), "4.4")
 AGE = Kind(
@@ -310,7 +311,6 @@ def round_figures(value: float) -> str:
 
 # Longer than this a time is said in minutes; past the last it goes on and on.
 LONG_S, LONGEST_S = 180.0, 9.9e3
-DAYS_A_MONTH, DAYS_A_YEAR = 30.44, 365.25
 
 
 @keeps_words(8192)

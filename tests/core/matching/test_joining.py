@@ -10,7 +10,7 @@ from lumvak.core.catalogue.cells import Cell
 from lumvak.core.cells.behaviour import Behaviour
 from lumvak.core.document.hand import HandCell, Meter
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.matching.joining import SOLD, equalising_a, gate, sold_ohm
+from lumvak.core.matching.joining import SOLD, gate, sold_ohm
 
 METER = Meter()
 
@@ -25,8 +25,11 @@ def behaviour(seen: Evaluation) -> Behaviour:
     return seen.hand.behaviour
 
 
-def test_the_worked_pair() -> None:
-    assert equalising_a(0.18, 0.028, 0.031) == pytest.approx(3.05, abs=0.005)
+def test_the_worked_pair(sheet: Cell, behaviour: Behaviour) -> None:
+    pair = [HandCell(number=1, volts=3.78, mohm=28.0), HandCell(number=2, volts=3.6, mohm=31.0)]
+    found = gate(pair, sheet, behaviour, METER)
+    assert found is not None
+    assert found.current_a == pytest.approx(0.18 / 0.059) == pytest.approx(3.05, abs=0.005)
 
 
 def test_a_group_that_is_level_may_be_joined(sheet: Cell, behaviour: Behaviour) -> None:

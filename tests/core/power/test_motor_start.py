@@ -34,7 +34,7 @@ def test_a_step_pull_decays_as_the_closed_form(
         assert met.sustained_a == pytest.approx(draw.start_after_a(met.stage.delay_s), rel=0.01)
         trips = draw.start_after_a(met.stage.delay_s) > met.stage.current_a
         if abs(met.spare_a) > 0.02 * met.stage.current_a:
-            assert trips == (met.spare_a < 0.0) == (met.spare_s < 0.0)
+            assert trips == (met.spare_a < 0.0) == (met.over_s > met.stage.delay_s)
 
 
 def test_a_trip_comes_a_delay_after_the_current_is_passed() -> None:

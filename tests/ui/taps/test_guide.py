@@ -30,9 +30,10 @@ def test_each_lead_has_its_row_colour_and_way(
     guide.colours.editingFinished.emit()
     assert "Colours" in guide.problem.text()
     assert barrow_window.session.project.balance_leads.colours == ("red", "grey")
-    guide.mark_soldered(True)
+    window = barrow_window
+    window.session.edit({"balance_leads.soldered": (3,)})
     assert guide.table.rows_model.rows[3].cells[8] == "soldered"
-    guide.mark_soldered(False)
+    window.session.undo_stack.undo()
     assert guide.table.rows_model.rows[3].cells[8] == ""
     forget(barrow_window)
 

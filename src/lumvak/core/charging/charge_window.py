@@ -19,7 +19,6 @@ GAIN_A_TENTH: dict[Family, tuple[float, float]] = {
 MOST_GAIN = 4.0
 # From the coldest at which a cell may be charged: so much of its current, all of it so much warmer.
 COLD_SHARE, COLD_SPAN_K = 0.2, 15.0
-HOT_SPAN_K = 5.0
 
 
 class ChargeWindow(Struct, frozen=True):

@@ -49,7 +49,6 @@ class Cycle(Struct, frozen=True, eq=False):
     """
 
     usable_ah: float
-    given_wh: float
     charge_h: float
     lamp: Array
     full: Array
@@ -110,7 +109,7 @@ def _once(
         out, after, _ = phase_run(groups, out, Phase(0.0, setting.between_h * 3600.0), having)
         sums = sums + after
     cycle = Cycle(
-        -given.ah, -given.wh, hours, lamp, full, empty, rest_v, why,
+        -given.ah, hours, lamp, full, empty, rest_v, why,
         sums.bleed_wh + given.bleed_wh, out.charge, _emptied(groups, out.charge, setting.dead_v),
     )  # fmt: skip
     return out, cycle

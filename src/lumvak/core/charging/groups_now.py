@@ -11,8 +11,9 @@ from lumvak.core.cells.behaviour import Behaviour
 from lumvak.core.charging.groups_run import Array, Groups
 from lumvak.core.document.charging import ChargeGroup
 from lumvak.core.matching.matched import GroupNow
+from lumvak.core.units import DAYS_A_MONTH
 
-DAYS_A_MONTH, HOURS_A_DAY = 30.44, 24.0
+HOURS_A_DAY = 24.0
 
 
 class Known(Struct, frozen=True):

@@ -179,24 +179,12 @@ def warm_rise_k(rise_at_20_k: float, material: Material, surroundings_c: float) 
     return rise_at_20_k * (1.0 + material.per_kelvin * (surroundings_c - ROOM_C)) / rest
 
 
-def current_for_rise_a(section: Section, rise_k: float, surroundings_c: float) -> float:
-    """Current in A of one strip at which its warm mid-span rises by ``rise_k`` (methods 9)."""
-    per_square = strip_rise_k(section, 1.0)
-    warm = 1.0 + section.material.per_kelvin * (surroundings_c + rise_k - ROOM_C)
-    return math.sqrt(rise_k / (per_square * warm))
-
-
 def rule_current_a(section: Section, nickel_a_per_mm2: float) -> float:
     """Current in A by the rule: A/mm2 of pure nickel, others at the same heat per volume."""
     density = nickel_a_per_mm2 * math.sqrt(
         NICKEL.resistivity_ohm_m / section.material.resistivity_ohm_m
     )
     return density * section.area_m2 * 1e6
-
-
-def loss_current_a(section: Section, drop_mv: float) -> float:
-    """Current in A at which a strip drops ``drop_mv`` at 20 degC (methods 9)."""
-    return drop_mv * 1e-3 / strip_ohm(section)
 
 
 @lru_cache(maxsize=4096)

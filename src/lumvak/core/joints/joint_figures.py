@@ -42,7 +42,6 @@ class JointFigures(Struct, frozen=True):
     current: Figure
     drop: Figure
     loss: Figure
-    total_loss: Figure
     rise: Figure
     limits: Mapping[School, Figure]
     limit: Figure
@@ -418,6 +417,6 @@ def _joint_figures(
     aside = _aside(key, role, chosen, current, loss, parallel, shape)
     every = (ohm, current, drop, loss, total, rise, *limits.values(), limit, peak_limit, *aside)
     return JointFigures(
-        ohm, current, drop, loss, total, rise, limits, limit, peak_limit, width, school_in_force,
+        ohm, current, drop, loss, rise, limits, limit, peak_limit, width, school_in_force,
         every,
     )  # fmt: skip

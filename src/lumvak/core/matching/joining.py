@@ -16,8 +16,6 @@ from lumvak.core.matching.judging import column
 from lumvak.core.matching.meter import volts_within
 
 Array = NDArray[np.float64]
-# Without a limit of the sheet a cell takes so much of its capacity an hour.
-TAKES_SHARE = 0.5
 # A resistor lets by so much of that, and is at work until so many V are left.
 GENTLE_SHARE, LEVEL_V = 0.4, 0.01
 # Resistors that are sold, in a decade (E6).
@@ -61,11 +59,6 @@ class Gate(Struct, frozen=True):
     def may_join(self) -> bool:
         """Whether they may be joined as they are."""
         return self.recipe is None and not self.unread
-
-
-def equalising_a(volts: float, one_ohm: float, other_ohm: float) -> float:
-    """Current in A between two cells so many V apart, through both their resistances in ohm."""
-    return volts / (one_ohm + other_ohm)
 
 
 def gate(cells: Sequence[HandCell], sheet: Cell, behaviour: Behaviour, meter: Meter) -> Gate | None:

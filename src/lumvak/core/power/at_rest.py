@@ -13,9 +13,9 @@ from lumvak.core.cells.behaviour import Behaviour
 from lumvak.core.cells.recovery import HARM_UNDER_V, recovery_v
 from lumvak.core.document.power import Rest
 from lumvak.core.figures.figure import Figure, computed, constant, said_or, sheet, typed
-from lumvak.core.units import say
+from lumvak.core.units import DAYS_A_MONTH, say
 
-HOURS_A_DAY, DAYS_A_MONTH = 24.0, 30.0
+HOURS_A_DAY = 24.0
 # Under its empty voltage a cell still holds about so much of its charge for each volt.
 CHARGE_PER_V = 0.04
 LEAST_DRAIN_A = 1e-9

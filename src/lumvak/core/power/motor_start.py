@@ -69,11 +69,6 @@ class StageMet(Struct, frozen=True):
         """Amps to spare; negative where it trips."""
         return self.stage.current_a - self.sustained_a
 
-    @property
-    def spare_s(self) -> float:
-        """Time to spare in s; negative where it trips."""
-        return self.stage.delay_s - self.over_s
-
 
 class StartRun(Struct, frozen=True, eq=False):
     """A start in time: seconds, amps from the pack, and each stage; ``trip_s`` is ``None`` if none.

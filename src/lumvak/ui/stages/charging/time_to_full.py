@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QGridLayout, QVBoxLayout, QWidget
 from lumvak.core import units
 from lumvak.core.charging.charge_window import cold_words
 from lumvak.core.charging.to_full import ENDED_WORDS, Charge, cost_of
+from lumvak.core.charging.vessels import LEAST_LOSS
 from lumvak.core.charging_in_hand import charge_in_hand, why_not_begun
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.units import say, say_hours
@@ -175,7 +176,7 @@ class TimeView(Page):
         stops = min(charge.stops_share, 1.0)
         mean_v = float(charge.group_v[-1].mean())
         left = (1.0 - stops) * float(topic.now.groups.ah.mean())
-        lost = f", {say(left, 'Ah')} given up" if left > 0.005 * topic.setting.group_ah else ""
+        lost = f", {say(left, 'Ah')} given up" if left > LEAST_LOSS * topic.setting.group_ah else ""
         self.says.tell(
             f"{say_hours(charge.hours)}{band}, ended by {ENDED_WORDS[charge.ended_by]}: "
             f"{say(stops, '%')} full, {say(mean_v, 'V')} a cell{lost}.",

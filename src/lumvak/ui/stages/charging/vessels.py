@@ -16,7 +16,7 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QSizePolicy
 
-from lumvak.core.charging.vessels import Vessels
+from lumvak.core.charging.vessels import LEAST_LOSS, Vessels
 from lumvak.core.units import say
 from lumvak.ui.widgets.keys import step_of
 from lumvak.ui.widgets.theme import THEME
@@ -138,8 +138,8 @@ class VesselsView(Drawing):
         level = float(found.charge_ah[number])
         if number == self.at and self._dragged is not None:
             level = self._dragged * float(found.ah[number])
-        small = float(found.ah[number]) < found.even_ah + 0.005 * float(found.ah.mean())
-        small = small and found.by_size_ah > 0.005 * float(found.ah.mean())
+        small = float(found.ah[number]) < found.even_ah + LEAST_LOSS * float(found.ah.mean())
+        small = small and found.by_size_ah > LEAST_LOSS * float(found.ah.mean())
         filled = QRectF(rect.left(), rect.bottom() - level * scale, rect.width(), level * scale)
         painter.fillRect(rect, THEME.colour("sheet"))
         painter.fillRect(filled, THEME.colour("verdigris_wash"))
@@ -169,7 +169,7 @@ class VesselsView(Drawing):
         """Numbers below, and at those that matter why they do."""
         found, places = self.stand, self.places()
         assert found is not None
-        least = 0.005 * float(found.ah.mean())
+        least = LEAST_LOSS * float(found.ah.mean())
         words = [list[str]() for _ in places]
         if found.by_size_ah > least:
             words[found.smallest - 1].append("small")

@@ -48,7 +48,6 @@ BY: tuple[tuple[By, str], ...] = (
     ("voltage", "voltage alone"),
 )  # fmt: skip
 BUTTONS = ("deal", "stop", "take these groups", "clear the places", "placing sheet …")
-MOST_SPARES = 20
 METHOD_COLUMNS = (
     Column("method", left=True, stretch=True, tip="How the cells are dealt out"),
     Column("capacity apart", tip="Largest less least group, over the mean"),

@@ -19,7 +19,7 @@ from lumvak.ui.stages.taps.way_view import WayView
 from lumvak.ui.widgets.entry import Entry
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
-from lumvak.ui.widgets.quantity_field import edit_or_why, mark_bad, small_field, try_edit
+from lumvak.ui.widgets.quantity_field import edit_or_why, mark_bad, small_field
 from lumvak.ui.widgets.rows import Column, Row
 from lumvak.ui.widgets.tables import RowsTable, keep_rows
 from lumvak.ui.widgets.theme import THEME
@@ -205,13 +205,6 @@ class GuideView(Page):
             facing_of(seen, guides, item), take,
             (float(item.route_mm[0, 0]), float(item.route_mm[0, 1])),
         )  # fmt: skip
-
-    def mark_soldered(self, done: bool) -> None:
-        """Mark the lead in hand as soldered, or not."""
-        rest = tuple(number for number in self.session.project.balance_leads.soldered
-                     if number != self.at)  # fmt: skip
-        try_edit(self.session, {"balance_leads.soldered": (*rest, self.at) if done else rest},
-                 f"lead {self.at}")  # fmt: skip
 
 
 def ways_said(corners: Sequence[Sequence[float]]) -> str:
