@@ -26,3 +26,12 @@ def median(values: NDArray[np.float64]) -> float:
     rising = np.sort(values)
     count = len(rising)
     return float(0.5 * (rising[(count - 1) // 2] + rising[count // 2]))
+
+
+def running_integral(
+    values: NDArray[np.float64], steps: NDArray[np.float64]
+) -> NDArray[np.float64]:
+    """The integral from the first of values (n,) on to each, by trapezoids; (n - 1,) steps."""
+    if not len(values):
+        return np.zeros(0)
+    return np.concatenate(([0.0], np.cumsum(steps * (values[1:] + values[:-1]) / 2.0)))

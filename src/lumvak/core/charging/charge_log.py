@@ -7,6 +7,7 @@ from collections.abc import Iterator, Sequence
 import numpy as np
 from msgspec import Struct
 
+from lumvak.core.arrays import running_integral
 from lumvak.core.charging.absolute import FIRST, Limits, passed
 from lumvak.core.charging.first_charge import APART_TOP_V, APART_V, RISE_STOP_K, START_OFF
 from lumvak.core.charging.groups_run import Array, Groups
@@ -86,10 +87,7 @@ def read_log(
     volts = np.array([row.volts for row in rows], dtype=float)
     amps = filled_amps(rows)
     steps = np.diff(seconds) / 3600.0
-    middle_a = (amps[1:] + amps[:-1]) / 2.0
-    middle_w = (amps[1:] * volts[1:] + amps[:-1] * volts[:-1]) / 2.0
-    ah = np.concatenate(([0.0], np.cumsum(steps * middle_a))) if len(rows) else np.zeros(0)
-    wh = np.concatenate(([0.0], np.cumsum(steps * middle_w))) if len(rows) else np.zeros(0)
+    ah, wh = running_integral(amps, steps), running_integral(amps * volts, steps)
     begins = log.share if log.share is not None else share
     if rows and amps[0] == 0.0 and log.share is None:
         begins = float(groups.charge_at(np.array(volts[0] / len(groups.ah))))

@@ -14,6 +14,7 @@ import numpy as np
 from msgspec import Struct
 from numpy.typing import NDArray
 
+from lumvak.core.arrays import running_integral
 from lumvak.core.cells.behaviour import Behaviour
 from lumvak.core.cells.cell_model import ZERO_C_K
 
@@ -41,7 +42,7 @@ class Line(Struct, frozen=True, eq=False):
     def through(cls, points: Array, values: Array) -> Line:
         """The line through ``values`` at ``points``, (n,) both; its ends go on."""
         by = np.diff(points)
-        area = np.concatenate(([0.0], np.cumsum(by * (values[1:] + values[:-1]) / 2.0)))
+        area = running_integral(values, by)
         return cls(points[1:-1], points, values, np.diff(values) / by, area)
 
     def at(self, points: Array) -> tuple[Array, Array]:
