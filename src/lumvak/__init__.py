@@ -2,13 +2,9 @@
 
 import os
 
-__version__ = "0.1.0"
+__version__ = "0.2.0"
 
 # The matrices here are small: on several threads the linear algebra waits for itself, many times
 # as long as it computes. Set before NumPy loads; who wants otherwise sets it outside.
 for _name in ("OPENBLAS_NUM_THREADS", "OMP_NUM_THREADS", "MKL_NUM_THREADS"):
     os.environ.setdefault(_name, "1")
-
-# Nothing here extends the records; looking through every installed package for what might takes
-# longer than reading the catalogue.
-os.environ.setdefault("PYDANTIC_DISABLE_PLUGINS", "__all__")
