@@ -1,6 +1,7 @@
 """What must hold of the project as a whole: locks, wheel, layers of entry."""
 
 import ast
+import gc
 import graphlib
 import os
 import re
@@ -10,9 +11,11 @@ import sys
 import zipfile
 from collections import Counter
 from collections.abc import Iterator
+from functools import cache
 from pathlib import Path
 
 import pytest
+from msgspec import Struct
 
 ROOT = Path(__file__).parents[1]
 
@@ -64,6 +67,38 @@ MOST_MODULES, MOST_LINES, MOST_FUNCTION = 20, 450, 60
 REASON = "long"
 
 
+class Facts(Struct, frozen=True):
+    """What the tests below ask of a module, read off its tree at once; the tree is let go."""
+
+    imports: tuple[tuple[str, str], ...]
+    functions: tuple[tuple[str, int, str], ...]
+    private: tuple[tuple[int, str], ...]
+    public: tuple[str, ...]
+
+
+@cache
+def facts(path: Path) -> Facts:
+    """A module's imports, functions with their lengths and docstrings, private reads and names."""
+    # Trees are many small objects: to look through all that lives for each would take longest.
+    gc.disable()
+    try:
+        tree = ast.parse(path.read_text("utf-8"))
+        imports, functions, private = [], [], []
+        for node in ast.walk(tree):
+            if isinstance(node, ast.ImportFrom):
+                imports += [(str(node.module), alias.name) for alias in node.names]
+            elif isinstance(node, ast.FunctionDef):
+                length = (node.end_lineno or 0) - node.lineno + 1
+                functions.append((node.name, length, ast.get_docstring(node) or ""))
+            elif isinstance(node, ast.Attribute) and re.match(r"_[a-z]", node.attr):
+                own = isinstance(node.value, ast.Name) and node.value.id in ("self", "cls")
+                private += [] if own else [(node.lineno, node.attr)]
+        return Facts(tuple(imports), tuple(functions), tuple(private), tuple(public_names(tree)))
+    finally:
+        gc.enable()
+
+
+@cache
 def modules() -> dict[str, Path]:
     """Every module of the source by its dotted name."""
     return {
@@ -76,13 +111,10 @@ def modules() -> dict[str, Path]:
 
 def imported(path: Path, known: dict[str, Path]) -> set[str]:
     """The modules of ours that a module imports, wherever in it."""
-    found = set()
-    for node in ast.walk(ast.parse(path.read_text("utf-8"))):
-        if isinstance(node, ast.ImportFrom) and (node.module or "").startswith("lumvak"):
-            for alias in node.names:
-                inner = f"{node.module}.{alias.name}"
-                found.add(inner if inner in known else str(node.module))
-    return found
+    return {
+        f"{module}.{name}" if f"{module}.{name}" in known else module
+        for module, name in facts(path).imports if module.startswith("lumvak")
+    }  # fmt: skip
 
 
 def test_no_module_leads_back_to_itself() -> None:
@@ -101,13 +133,9 @@ def test_no_folder_and_no_file_grows_over_its_measure() -> None:
 
 def test_a_long_function_says_why_it_is_not_two() -> None:
     for name, path in modules().items():
-        for node in ast.walk(ast.parse(path.read_text("utf-8"))):
-            if not isinstance(node, ast.FunctionDef):
-                continue
-            length = (node.end_lineno or 0) - node.lineno + 1
+        for function, length, told in facts(path).functions:
             if length > MOST_FUNCTION:
-                told = (ast.get_docstring(node) or "").lower()
-                assert REASON in told, f"{name}.{node.name} has {length} lines and says not why"
+                assert REASON in told.lower(), f"{name}.{function} has {length} lines: why?"
 
 
 def twin(name: str) -> Path:
@@ -143,9 +171,9 @@ CALLED_BY_OTHERS = {
 }  # fmt: skip
 
 
-def public_names(path: Path) -> Iterator[str]:
+def public_names(tree: ast.Module) -> Iterator[str]:
     """Functions, classes, constants, methods and fields of a module."""
-    for node in ast.parse(path.read_text("utf-8")).body:
+    for node in tree.body:
         inner = node.body if isinstance(node, ast.ClassDef) else ()
         for item in (node, *inner):
             if isinstance(item, ast.FunctionDef | ast.ClassDef):
@@ -162,7 +190,7 @@ def test_nothing_is_there_that_only_tests_use() -> None:
     for path in (*SOURCE.rglob("*.py"), *ROOT.glob("tools/*.py")):
         words.update(re.findall(r"[A-Za-z_]\w*", path.read_text("utf-8")))
     known = {name for names in CALLED_BY_OTHERS.values() for name in names}
-    alone = {name for path in modules().values() for name in public_names(path)
+    alone = {name for path in modules().values() for name in facts(path).public
              if words[name] == 1 and not name.startswith("_")}  # fmt: skip
     assert alone == known, alone ^ known
 
@@ -173,10 +201,8 @@ def test_nothing_is_there_that_only_tests_use() -> None:
 def test_no_test_reads_what_is_private() -> None:
     """What a test must see has a public reader; only of itself may a class read more."""
     for path in ROOT.glob("tests/**/*.py"):
-        for node in ast.walk(ast.parse(path.read_text("utf-8"))):
-            if isinstance(node, ast.Attribute) and re.match(r"_[a-z]", node.attr):
-                own = isinstance(node.value, ast.Name) and node.value.id in ("self", "cls")
-                assert own, f"{path.relative_to(ROOT)}:{node.lineno} reads {node.attr}"
+        read = facts(path).private
+        assert not read, f"{path.relative_to(ROOT)}: {read}"
 
 
 def test_a_new_topic_is_a_room_of_its_own_and_few_lines_elsewhere(
