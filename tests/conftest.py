@@ -1,5 +1,6 @@
 """Shared by all tests: a home of their own, the sample catalogue, the demo projects."""
 
+import gc
 import os
 from collections.abc import Iterator
 from pathlib import Path
@@ -24,6 +25,10 @@ os.environ["LC_ALL"] = "C.UTF-8"
 settings.register_profile("lumvak", deadline=None, derandomize="CI" in os.environ,
                           max_examples=so_many(30, 100))  # fmt: skip
 settings.load_profile("lumvak")
+# What is loaded stays: it need not be looked through for what may go.
+gc.collect()
+gc.freeze()
+gc.set_threshold(20_000, 20, 20)
 DEMOS = Path(__file__).parents[1] / "src" / "lumvak" / "data" / "demos"
 BARROW = DEMOS / "orchard-barrow.lumvak.json"
 TRIMMER = DEMOS / "hedge-trimmer.lumvak.json"

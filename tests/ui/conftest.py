@@ -43,9 +43,15 @@ def forget(window: Window) -> None:
 
 
 @pytest.fixture
-def window(qtbot: QtBot, qapp: QApplication, tmp_path: Path) -> Iterator[Window]:
-    path = tmp_path / "orchard-barrow.lumvak.json"
-    path.write_text(BARROW.read_text("utf-8"), "utf-8")
+def demo() -> Path:
+    """The project that the window opens with."""
+    return BARROW
+
+
+@pytest.fixture
+def window(qtbot: QtBot, qapp: QApplication, tmp_path: Path, demo: Path) -> Iterator[Window]:
+    path = tmp_path / demo.name
+    path.write_text(demo.read_text("utf-8"), "utf-8")
     made = make_window(qapp, path)
     made.show()
     qtbot.waitExposed(made)

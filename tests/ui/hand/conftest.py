@@ -1,5 +1,7 @@
 """Views of the cells in hand, over an empty project and the demo with a lot."""
 
+from pathlib import Path
+
 import pytest
 from PyQt6.QtCore import Qt
 from pytestqt.qtbot import QtBot
@@ -7,8 +9,7 @@ from pytestqt.qtbot import QtBot
 from lumvak.ui.shell.window import Window
 from lumvak.ui.stages.hand.groups import GroupsView
 from lumvak.ui.stages.hand.readings import ReadingsView
-from tests.conftest import DEMOS
-from tests.ui.conftest import forget
+from tests.conftest import BARROW, DEMOS
 
 ROLLER = DEMOS / "seed-bed-roller.lumvak.json"
 
@@ -33,9 +34,12 @@ def groups_of(window: Window) -> GroupsView:
 
 
 @pytest.fixture
+def demo(request: pytest.FixtureRequest) -> Path:
+    return ROLLER if "roller" in request.fixturenames else BARROW
+
+
+@pytest.fixture
 def roller(window: Window) -> Window:
-    forget(window)
-    window.files.open_sample(ROLLER)
     return window
 
 

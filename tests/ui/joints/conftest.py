@@ -12,10 +12,12 @@ from tests.conftest import DEMOS
 
 
 @pytest.fixture
-def view(window: Window, tmp_path: Path) -> OnTableView:
-    path = tmp_path / "hand-cycle.lumvak.json"
-    path.write_text((DEMOS / "hand-cycle-drive.lumvak.json").read_text("utf-8"), "utf-8")
-    window.files.open(path)
+def demo() -> Path:
+    return DEMOS / "hand-cycle-drive.lumvak.json"
+
+
+@pytest.fixture
+def view(window: Window) -> OnTableView:
     window.open_stage("joints")
     stage = window.stages["joints"]
     assert isinstance(stage, JointsStage)

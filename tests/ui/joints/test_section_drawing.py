@@ -1,5 +1,7 @@
 """The joint from above: it says what it shows, and shows what would burst."""
 
+from pathlib import Path
+
 import numpy as np
 import pytest
 from PyQt6.QtGui import QColor
@@ -9,6 +11,7 @@ from lumvak.ui.session import Session
 from lumvak.ui.shell.window import Window
 from lumvak.ui.stages.joints.section_drawing import JointDrawing
 from lumvak.ui.widgets.theme import THEME
+from tests.conftest import BARROW
 from tests.dots import dots
 
 
@@ -18,6 +21,11 @@ def nearest(drawing: JointDrawing, colour: str) -> int:
     wanted = QColor(colour)
     away = np.abs(pixels - [wanted.red(), wanted.green(), wanted.blue()])
     return int(away.max(axis=1).min())
+
+
+@pytest.fixture
+def demo() -> Path:
+    return BARROW
 
 
 @pytest.fixture

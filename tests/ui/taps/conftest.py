@@ -5,8 +5,6 @@ import pytest
 from lumvak.ui.shell.window import Window
 from lumvak.ui.stages.taps.check import CheckView
 from lumvak.ui.stages.taps.guide import GuideView
-from tests.conftest import DEMOS
-from tests.ui.conftest import forget
 
 
 def view_of(window: Window, name: str) -> object:
@@ -18,8 +16,6 @@ def view_of(window: Window, name: str) -> object:
 
 @pytest.fixture
 def barrow_window(window: Window) -> Window:
-    forget(window)
-    window.files.open_sample(DEMOS / "orchard-barrow.lumvak.json")
     return window
 
 
