@@ -11,8 +11,8 @@ import pytest
 from lumvak import __version__
 from lumvak.cli.main import main
 from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.checked import written
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.fields import written
 from lumvak.core.sizing.counts import NEEDS
 from lumvak.core.units import say
 from tests.conftest import BARROW, TRIMMER

@@ -6,7 +6,7 @@ from typing import Any
 import pytest
 
 from lumvak.core.catalogue.catalogue import Catalogue
-from lumvak.core.fields import written
+from lumvak.core.checked import written
 from lumvak.files.catalogue_file import (
     BUILT_IN,
     built_in_parts,

@@ -8,11 +8,11 @@ import pytest
 from msgspec.structs import replace
 
 from lumvak.core.catalogue.catalogue import Catalogue, Parts
+from lumvak.core.checked import written
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.need import Need, idle_in
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
-from lumvak.core.fields import written
 from lumvak.files.catalogue_file import built_in_parts, load_catalogue
 from lumvak.files.problem import FileProblem, file_name, write_atomically
 from lumvak.files.project_file import (

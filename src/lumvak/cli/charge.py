@@ -16,8 +16,8 @@ from lumvak.core.catalogue.chargers import Charger, ChargerKind
 from lumvak.core.charging.to_full import ENDED_WORDS, Charge
 from lumvak.core.charging.verdict import verdict_on
 from lumvak.core.charging_in_hand import charge_in_hand, log_in_hand, why_not_begun
+from lumvak.core.checked import NotAccepted, made
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.fields import NotAccepted, made
 from lumvak.core.units import (
     CURRENT,
     FRACTION,

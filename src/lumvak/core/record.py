@@ -17,7 +17,7 @@ CONTROL = re.compile(r"[\x00-\x1f\x7f-\x9f\u2028\u2029\u202a-\u202e\u2066-\u2069
 class Document(Struct, frozen=True, forbid_unknown_fields=True):
     """What every stored record shares: unknown keys are refused and values never change.
 
-    Records that come from outside are made by ``made`` or ``read`` (core/fields.py), which refuse
+    Records that come from outside are made by ``made`` or ``read`` (core/checked.py), which refuse
     what their fields do not accept. A number is 0 or no nearer to it than FLOOR; texts have no
     control characters, and several lines only where they are notes.
     """

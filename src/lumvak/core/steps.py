@@ -33,25 +33,21 @@ class Steps:
 
     def of(self, step: Callable[P, R], *given: P.args, **named: P.kwargs) -> R:
         """What ``step`` makes of what it is given; from its slot where that is the same."""
-        return self._slot(step, given, named, settle=False, tell=False)  # type: ignore[no-any-return]
+        return self._slot(step, given, named)  # type: ignore[no-any-return]
 
     def settled(self, step: Callable[P, R], *given: P.args, **named: P.kwargs) -> R:
         """The same, for a step whose result often stays as it was though it ran.
 
         What is equal to the last result stays the same object, so that steps after it rest.
         """
-        return self._slot(step, given, named, settle=True, tell=False)  # type: ignore[no-any-return]
+        return self._slot(step, given, named, settle=True)  # type: ignore[no-any-return]
 
     def going_on(self, step: Callable[..., R], *given: object) -> R:
         """The same, for a step that takes what it made last as ``before``: it works out the rest.
 
         What it makes must not hang on ``before``; that only makes it fast.
         """
-        slot = self._slots.get((self._place, step))
-        if slot is not None and _alike(slot, given, {}):
-            return slot.result  # type: ignore[no-any-return]
-        result = step(*given, before=None if slot is None else slot.result)
-        return self._kept(step, given, {}, result)  # type: ignore[no-any-return]
+        return self._slot(step, given, {}, follow=True)  # type: ignore[no-any-return]
 
     def told(
         self, step: Callable[P, Iterable[Any]], *given: P.args, **named: P.kwargs
@@ -64,25 +60,22 @@ class Steps:
         step: Callable[..., Any],
         given: tuple[object, ...],
         named: dict[str, object],
-        settle: bool,
-        tell: bool,
+        *,
+        settle: bool = False,
+        tell: bool = False,
+        follow: bool = False,
     ) -> Any:
-        slot = self._slots.get((self._place, step))
+        key = self._place, step
+        slot = self._slots.get(key)
         if slot is not None and _alike(slot, given, named):
             return slot.result
-        result = tuple(step(*given, **named)) if tell else step(*given, **named)
+        last = None if slot is None else slot.result
+        result = step(*given, **named, **({"before": last} if follow else {}))
+        if tell:
+            result = tuple(result)
         if settle and slot is not None:
-            result = settled(result, slot.result)
-        return self._kept(step, given, named, result)
-
-    def _kept(
-        self,
-        step: Callable[..., Any],
-        given: tuple[object, ...],
-        named: dict[str, object],
-        result: Any,
-    ) -> Any:
-        self._slots[self._place, step] = _Slot(given, named, result)
+            result = settled(result, last)
+        self._slots[key] = _Slot(given, named, result)
         self.ran.append(self._place + step.__name__)
         return result
 

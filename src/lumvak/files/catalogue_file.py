@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import contextlib
-import json
 from collections.abc import Iterable, Mapping
 from functools import lru_cache
 from importlib import resources
@@ -21,7 +20,7 @@ from lumvak.core.catalogue.catalogue import (
     PartsFile,
     UnknownPart,
 )
-from lumvak.core.fields import NotAccepted, Wrong, read
+from lumvak.core.checked import NotAccepted, Wrong, read
 from lumvak.files.problem import FileProblem, check_header, read_text
 
 BUILT_IN = (
@@ -41,11 +40,11 @@ BUILT_IN = (
 
 def read_parts(text: str, where: str) -> PartsFile:
     """Parse a catalogue file; raises FileProblem naming ``where`` and the line or field."""
-    check_header(text, where, PARTS_FORMAT, PARTS_VERSION)
+    document = check_header(text, where, PARTS_FORMAT, PARTS_VERSION)
     try:
-        return read(PartsFile, text)
+        return read(PartsFile, text, document)
     except NotAccepted as error:
-        raise FileProblem(f"{where}: {_placed(error.wrongs[0], json.loads(text))}") from error
+        raise FileProblem(f"{where}: {_placed(error.wrongs[0], document)}") from error
 
 
 def _placed(wrong: Wrong, document: Mapping[str, Any]) -> str:

@@ -10,8 +10,8 @@ from datetime import datetime
 
 from msgspec import Struct
 
+from lumvak.core.checked import NotAccepted, made
 from lumvak.core.document.charging import MOST_LOG, LogRow
-from lumvak.core.fields import NotAccepted, made
 from lumvak.files.problem import FileProblem
 from lumvak.files.spreadsheet import rows_of, separator_of
 from lumvak.files.tester_log import CLOCK, HEADS, columns_of, number_of

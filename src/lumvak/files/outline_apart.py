@@ -17,8 +17,8 @@ from pathlib import Path
 from msgspec.structs import asdict
 
 import lumvak
+from lumvak.core.checked import made
 from lumvak.core.document.arrangement import Hole
-from lumvak.core.fields import made
 from lumvak.files.outline_file import Outline, load_outline
 from lumvak.files.problem import FileProblem
 

@@ -15,7 +15,8 @@ from msgspec.structs import replace
 from lumvak.core.catalogue.catalogue import PartsFile
 from lumvak.core.catalogue.cells import Cell, Chemistry
 from lumvak.core.catalogue.chargers import Charger
-from lumvak.core.fields import NotAccepted, fields_of, made, written
+from lumvak.core.checked import NotAccepted, made, written
+from lumvak.core.fields import fields_of
 from lumvak.files.catalogue_file import own_parts_folder, read_parts
 from lumvak.files.problem import FileProblem, read_text, write_atomically
 from lumvak.files.spreadsheet import harmless, unguarded

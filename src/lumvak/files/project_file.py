@@ -11,12 +11,12 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from lumvak.core.catalogue.catalogue import Catalogue, Parts, UnknownPart
+from lumvak.core.checked import NotAccepted, read, written
 from lumvak.core.document.edit import field_title
 from lumvak.core.document.need import AMOUNTS, bases_of, idle_in
 from lumvak.core.document.part_names import check_parts
 from lumvak.core.document.project import PROJECT_FORMAT, PROJECT_VERSION, Project
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.fields import NotAccepted, read, written
 from lumvak.core.figures.figure import Figure, in_line
 from lumvak.core.units import say
 from lumvak.files.problem import FileProblem, check_header, read_text, write_atomically
@@ -32,9 +32,10 @@ def project_text(project: Project) -> str:
 
 def parse_project(text: str, where: str, catalogue: Catalogue) -> Project:
     """Read a project; raises FileProblem naming ``where`` and the field or line."""
-    document = check_header(text, where, PROJECT_FORMAT, PROJECT_VERSION)
+    given = check_header(text, where, PROJECT_FORMAT, PROJECT_VERSION)
+    document = _with_bases(given, where)
     try:
-        project = read(Project, _with_bases(text, document, where))
+        project = read(Project, text if document is given else json.dumps(document), document)
     except NotAccepted as error:
         raise FileProblem(f"{where}: {error}") from error
     try:
@@ -44,19 +45,19 @@ def parse_project(text: str, where: str, catalogue: Catalogue) -> Project:
     return project
 
 
-def _with_bases(text: str, document: Mapping[str, Any], where: str) -> str:
-    """The text of a project with what its load and its run time are given as.
+def _with_bases(document: dict[str, Any], where: str) -> dict[str, Any]:
+    """A project as it was parsed, with what its load and its run time are given as.
 
     Files that were written by hand may leave that out; what is given says it.
     """
     need = document.get("need")
     if not isinstance(need, dict):
-        return text
+        return document
     try:
         found = bases_of(need)
     except ValueError as error:
         raise FileProblem(f"{where}: need: {error}") from error
-    return json.dumps({**document, "need": {**need, **found}}) if found else text
+    return {**document, "need": {**need, **found}} if found else document
 
 
 def noted_in(text: str, seen: Evaluation) -> Noted:

@@ -15,8 +15,8 @@ import platformdirs
 from msgspec import Struct
 
 from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.checked import written
 from lumvak.core.document.project import Project
-from lumvak.core.fields import written
 from lumvak.files.problem import (
     HALF_WRITTEN_S,
     FileProblem,

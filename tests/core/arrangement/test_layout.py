@@ -21,8 +21,8 @@ from lumvak.core.arrangement.layout import (
 )
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.cells import Cell
+from lumvak.core.checked import made
 from lumvak.core.document.arrangement import Spot
-from lumvak.core.fields import made
 from tests.length import so_many
 
 FULL_V = 4.2

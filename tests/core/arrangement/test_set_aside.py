@@ -10,9 +10,9 @@ from lumvak.core.arrangement.proposals import placed
 from lumvak.core.arrangement.set_aside import between_cells_mm, layers_taken, part_flaws
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.cells import Cell
+from lumvak.core.checked import made
 from lumvak.core.document.arrangement import Arrangement, KeptFree, Room, Spot
 from lumvak.core.evaluate import evaluate
-from lumvak.core.fields import made
 from tests.length import so_many
 from tests.packs import in_the_way, random_pack
 

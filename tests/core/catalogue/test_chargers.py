@@ -4,7 +4,7 @@ import pytest
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.chargers import Charger
-from lumvak.core.fields import NotAccepted, made
+from lumvak.core.checked import NotAccepted, made
 
 
 def test_a_charger_that_contradicts_itself_is_refused() -> None:

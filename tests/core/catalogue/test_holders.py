@@ -4,7 +4,7 @@ import pytest
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.holders import Holder
-from lumvak.core.fields import NotAccepted, made
+from lumvak.core.checked import NotAccepted, made
 
 
 def test_a_holder_that_cannot_be_is_refused() -> None:

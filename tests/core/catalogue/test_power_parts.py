@@ -5,9 +5,9 @@ from msgspec.structs import asdict
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.power_parts import BandPoint, Connector, Surge, Switch, check_band
+from lumvak.core.checked import NotAccepted, made
 from lumvak.core.document.edit import ProjectError, with_values
 from lumvak.core.document.project import Project
-from lumvak.core.fields import NotAccepted, made
 from lumvak.core.power.fuses import next_standard_a
 
 

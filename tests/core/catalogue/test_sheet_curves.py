@@ -11,7 +11,7 @@ from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.catalogue.sheet_curves import SheetCurve, SheetPulse
 from lumvak.core.cells.behaviour import behaviour_of
-from lumvak.core.fields import made
+from lumvak.core.checked import made
 from lumvak.core.run.one_cell import one_cell
 
 

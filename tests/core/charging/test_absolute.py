@@ -5,8 +5,8 @@ from msgspec.structs import replace
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.charging.absolute import Limits, limits_of, not_begun, passed
+from lumvak.core.checked import made
 from lumvak.core.document.charging import LogRow
-from lumvak.core.fields import made
 from tests.core.charging.test_charger import setting_of
 
 LIMITS = Limits(4.22, "full", 42.2, 0.0, 45.0, 19.2, 2.0)

@@ -4,7 +4,7 @@ import pytest
 
 from lumvak.core.catalogue.chargers import Charger
 from lumvak.core.charging.highest import highest_of, unknown_stages
-from lumvak.core.fields import made
+from lumvak.core.checked import made
 
 
 def lead(**more: object) -> Charger:

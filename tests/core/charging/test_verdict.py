@@ -15,7 +15,7 @@ from lumvak.core.charging.verdict import (
     full_words,
     verdict_on,
 )
-from lumvak.core.fields import made
+from lumvak.core.checked import made
 from tests.core.charging.test_charger import setting_of
 
 

@@ -3,10 +3,10 @@
 import pytest
 
 from lumvak.core.catalogue.chargers import Charger
+from lumvak.core.checked import made
 from lumvak.core.document.charging import ChargeLog, Charging, LogRow
 from lumvak.core.document.edit import ProjectError, with_values
 from lumvak.core.document.project import Project
-from lumvak.core.fields import made
 
 
 @pytest.mark.parametrize(

@@ -8,10 +8,11 @@ from lumvak.core.catalogue.boards import Board
 from lumvak.core.catalogue.catalogue import Catalogue, UnknownPart
 from lumvak.core.catalogue.cells import Cell, Chemistry
 from lumvak.core.catalogue.conductors import Conductor
+from lumvak.core.checked import NotAccepted, made
 from lumvak.core.document.edit import ProjectError, field_title, with_values
 from lumvak.core.document.need import Need
 from lumvak.core.document.project import Project
-from lumvak.core.fields import NotAccepted, fields_of, made
+from lumvak.core.fields import fields_of
 
 
 @pytest.mark.parametrize(

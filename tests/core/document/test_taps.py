@@ -2,10 +2,10 @@
 
 import pytest
 
+from lumvak.core.checked import made
 from lumvak.core.document.edit import ProjectError, with_values
 from lumvak.core.document.project import Project
 from lumvak.core.document.taps import BalanceLeads, TapTotal
-from lumvak.core.fields import made
 
 
 def test_each_lead_is_read_once_and_ends_are_named() -> None:

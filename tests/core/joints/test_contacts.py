@@ -9,12 +9,12 @@ from hypothesis import strategies as st
 from scipy import stats
 
 from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.checked import made
 from lumvak.core.document.edit import ProjectError, with_values
 from lumvak.core.document.joints import WeldRead, WeldTest
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.fields import made
 from lumvak.core.figures.figure import walk
 from lumvak.core.joints.contacts import reads_of
 

@@ -2,9 +2,9 @@ import pytest
 
 from lumvak.core.catalogue.boards import Board, BoardStage
 from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.checked import made
 from lumvak.core.document.need import Need
 from lumvak.core.document.power import Protection, Rest
-from lumvak.core.fields import made
 from lumvak.core.need.load_over_time import Draw
 from lumvak.core.power.board_verdicts import (
     BoardSetting,

@@ -10,7 +10,7 @@ from lumvak.core.catalogue.catalogue import Catalogue, Parts
 from lumvak.core.catalogue.cells import Cell, Chemistry
 from lumvak.core.cells.cell_model import FAST_SHARE, SLOW_SHARE
 from lumvak.core.cells.cell_table import CellTable, cell_table
-from lumvak.core.fields import made
+from lumvak.core.checked import made
 from lumvak.core.need.demand import Load
 from lumvak.core.sizing.counts import (
     NEEDS,

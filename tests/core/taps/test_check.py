@@ -3,13 +3,13 @@
 import pytest
 
 from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.checked import made
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.hand import Meter
 from lumvak.core.document.project import Project
 from lumvak.core.document.taps import BalanceLeads, TapTotal
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.fields import made
 from lumvak.core.matching.matched import GroupNow
 from lumvak.core.taps.check import check_of, end_of, lead_said, meter_of
 from lumvak.core.taps.readings import JOINT, MAIN_MINUS, MAIN_PLUS

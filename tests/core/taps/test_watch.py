@@ -5,11 +5,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.checked import made
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
 from lumvak.core.document.watch import Calibration, VoltsSet, Watch
 from lumvak.core.evaluate import evaluate
-from lumvak.core.fields import made
 from lumvak.core.taps.watch import corrections_of, watch_topic
 
 

@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 from lumvak.core import units
 from lumvak.core.catalogue.cells import FORMS, Cell, Chemistry
 from lumvak.core.cells.cell_model import charge_limit_a, minimum_capacity, resistance
-from lumvak.core.fields import NotAccepted, made
+from lumvak.core.checked import NotAccepted, made
 from lumvak.core.units import Kind, QuantityError, parse, say, spell
 
 Array = NDArray[np.float64]

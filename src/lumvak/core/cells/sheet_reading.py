@@ -11,7 +11,7 @@ from msgspec import Struct
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.catalogue.sheet_curves import SheetCurve, SheetPulse
 from lumvak.core.cells.behaviour import Behaviour
-from lumvak.core.fields import NotAccepted, made
+from lumvak.core.checked import NotAccepted, made
 from lumvak.core.units import QuantityError, digits, say
 
 Point = tuple[float, float]

@@ -136,11 +136,11 @@ def ends_of(layout: Layout, rim_mm: float = 0.0) -> Ends:
         bare = discs(planes.uv_mm, radius)
         if rim_mm >= WRAPPER_FOLD_MM:
             return Ends(planes, bare, _nothing(count), level, level)
-        rim = discs(planes.uv_mm, np.full(count, cell.diameter_mm / 2.0))
+        rim = discs(planes.uv_mm, cell.diameter_mm / 2.0)
         # The can is the negative end, and its rim is seen at the positive one.
         return Ends(planes, bare, rim, level, np.where(positive, level - 1, level))
     if cell.format == "prismatic":
-        bare = discs(planes.uv_mm, np.full(count, post_radius_mm(cell)))
+        bare = discs(planes.uv_mm, post_radius_mm(cell))
     else:
         wide, thick = cell.footprint_mm
         u, v = planes.uv_mm.T
@@ -152,11 +152,11 @@ def ends_of(layout: Layout, rim_mm: float = 0.0) -> Ends:
     return Ends(planes, bare, _nothing(count), level, level)
 
 
-def discs(middle_mm: Array, radius_mm: Array) -> Shapes:
-    """Circles as polygons of 4 CIRCLE_QUARTER corners: (n, 2) middles and (n,) radii in mm."""
+def discs(middle_mm: Array, radius_mm: Array | float) -> Shapes:
+    """Circles as polygons of 4 CIRCLE_QUARTER corners: (n, 2) middles, (n,) radii or one."""
     angle = np.linspace(0.0, -2.0 * np.pi, 4 * CIRCLE_QUARTER, endpoint=False)
     ring = np.stack([np.cos(angle), np.sin(angle)], axis=1)
-    corners = middle_mm[:, None, :] + radius_mm[:, None, None] * ring
+    corners = middle_mm[:, None, :] + np.asarray(radius_mm)[..., None, None] * ring
     return np.asarray(shapely.polygons(corners), dtype=object)
 
 

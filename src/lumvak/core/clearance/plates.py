@@ -40,6 +40,11 @@ class Plate(Struct, frozen=True, eq=False):
     a: Index
     b: Index
 
+    @property
+    def terminals(self) -> Index:
+        """The terminals that it joins, each once, rising, (k,)."""
+        return distinct(np.concatenate([self.a, self.b]))
+
 
 class LaidPlate(Struct, frozen=True, eq=False):
     """A plate with its shape in mm, and the pieces of the network that it is."""
@@ -81,9 +86,7 @@ def plate_shapes(
         rims = shapely.buffer(ends.rim[foreign[ends.rim_level[foreign] != plate.level]], SPARE_MM)
         away = shapely.union_all([*others, *keep_off, *rims])
         shape = filled.difference(away).union(core.difference(away))
-        own = [
-            Point(*at) for at in ends.planes.uv_mm[distinct(np.array([plate.a, plate.b]))].tolist()
-        ]
+        own = [Point(*at) for at in ends.planes.uv_mm[plate.terminals].tolist()]
         made.append(_one_piece(shape, own).simplify(SIMPLE_MM))
     return made
 
@@ -91,7 +94,7 @@ def plate_shapes(
 def _core(layout: Layout, ends: Ends, plate: Plate) -> BaseGeometry:
     """The places of the cells of a plate, and straight bridges between neighbours."""
     uv = ends.planes.uv_mm
-    terminals = distinct(np.concatenate([plate.a, plate.b]))
+    terminals = plate.terminals
     cell = layout.cell
     if cell.diameter_mm is not None:
         radius, width = cell.diameter_mm / 2.0 - EDGE_MM, BRIDGE_SHARE * cell.diameter_mm

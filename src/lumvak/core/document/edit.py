@@ -6,8 +6,9 @@ from collections.abc import Mapping
 from functools import lru_cache
 from typing import Any, TypeVar
 
+from lumvak.core.checked import NotAccepted, renewed
 from lumvak.core.document.project import Project
-from lumvak.core.fields import NotAccepted, Way, field_at, fields_of, renewed
+from lumvak.core.fields import Way, fields_of, title_at
 from lumvak.core.record import Document
 
 D = TypeVar("D", bound=Document)
@@ -55,7 +56,7 @@ def _changed(record: D, changes: _Branch, way: Way) -> D:
         if name in changes
     }
     try:
-        return renewed(record, fresh, way, field_at(Project, way)[0])
+        return renewed(record, fresh, way, title_at(Project, way))
     except NotAccepted as error:
         first = error.wrongs[0]
         raise ProjectError(first.sentence, first.path) from error
@@ -72,4 +73,4 @@ def default_value(path: str) -> Any:
 
 def field_title(path: str) -> str:
     """The plain name of a field by dotted path."""
-    return field_at(Project, tuple(path.split(".")))[0]
+    return title_at(Project, tuple(path.split(".")))

@@ -248,7 +248,7 @@ def allowed_of(
     )
 
 
-class Laid(Struct, frozen=True):
+class Lying(Struct, frozen=True):
     """A conductor as it would lie: its width, its layers, and strips side by side."""
 
     part: Conductor
@@ -257,7 +257,7 @@ class Laid(Struct, frozen=True):
     strips: int
 
 
-def _bare(lying: Sequence[Laid], role: Role, bed: Bed) -> tuple[Bare, ...]:
+def _bare(lying: Sequence[Lying], role: Role, bed: Bed) -> tuple[Bare, ...]:
     """What the shapes of conductors make, all at once."""
     sections = [
         Section(
@@ -345,7 +345,7 @@ def judged(
     ``joints`` gives the gap, the welder and the limits of the schools. A busbar is taken as free
     of the cells, a strip as held at cell temperature at its welds (methods 9 and 10).
     """
-    lying = Laid(part, width_mm, layers, strips)
+    lying = Lying(part, width_mm, layers, strips)
     (bare,) = _bare((lying,), setting.role, setting.bed(joints))
     allowed = allowed_of(
         setting.role,
@@ -417,12 +417,12 @@ def bare_conductors(
 
     ``strips_set`` is how many the builder lays side by side, if that was said.
     """
-    lying: list[Laid] = []
+    lying: list[Lying] = []
     for part in conductors.values():
         layers_up_to = MOST_BARS if part.form == "busbar" else MOST_LAYERS
         strips = strip_count(strips_set, part.form, role, bed.cell, bed.parallel)
         width = fitted_width(part, role, bed, strips)
-        lying.extend(Laid(part, width, layers, strips) for layers in range(1, layers_up_to + 1))
+        lying.extend(Lying(part, width, layers, strips) for layers in range(1, layers_up_to + 1))
     return _bare(lying, role, bed)
 
 

@@ -14,7 +14,6 @@ from shapely.geometry.base import BaseGeometry
 
 from lumvak.core.arrangement.folds import fold_between, half_outlines
 from lumvak.core.arrangement.layout import FACE_A, FACE_B, FACE_HIGH, FACE_LOW, FACE_NAMES
-from lumvak.core.arrays import distinct
 from lumvak.core.catalogue.conductors import Conductor
 from lumvak.core.clearance.planes import Ends
 from lumvak.core.clearance.plates import LaidPlate, letter_of, rings_of
@@ -343,7 +342,7 @@ def _bridge_cuts(made: Making, laid: LaidPlate, bridge: Bridge) -> list[Cut]:
         round(bridge.length_mm, 1),
     )  # fmt: skip
     found = []
-    for terminal in distinct(np.array([plate.a, plate.b])).tolist():
+    for terminal in plate.terminals.tolist():
         middle = made.ends.planes.uv_mm[terminal]
         start, end = (middle + sign * bridge.length_mm / 2.0 * along for sign in (-1.0, 1.0))
         found.append(
@@ -371,7 +370,7 @@ def _windowed(made: Making, laid: LaidPlate) -> BaseGeometry:
     """The shape of a plate, with a window over each of its cells where bridges lie on it."""
     if made.bridge is None or _face(made, laid) not in made.bridged:
         return laid.shape
-    own = distinct(np.array([laid.plate.a, laid.plate.b]))
+    own = laid.plate.terminals
     points = shapely.points(made.ends.planes.uv_mm[own])
     holes = shapely.buffer(points, made.bridge.window.number / 2.0, quad_segs=WINDOW_QUARTER)
     return laid.shape.difference(shapely.union_all(holes))
@@ -388,7 +387,7 @@ def _plate_cut(made: Making, laid: LaidPlate) -> Cut:
         letter=letter_of(laid.shape, LETTER_SHARE * pieces.layout.cell.pitch_mm**2),
     )  # fmt: skip
     outlines, windows = rings_of(_windowed(made, laid))
-    terminals = distinct(np.array([plate.a, plate.b]))
+    terminals = plate.terminals
     first = laid.pieces[0]
     return Cut(
         size,

@@ -148,13 +148,15 @@ def read_measures(cells: Sequence[HandCell], before: Measures | None = None) -> 
              if cell is not old]  # fmt: skip
     fresh += range(len(known), len(cells))
     if before is None or len(known) > len(cells) or len(fresh) > FEW_FRESH:
-        read = {name: column(cells, name) for name in READ}
-        return Measures(cells, np.array([read[name] for name in READ]).T)
+        return Measures(cells, _table(cells))
     grown = np.concatenate([before.table, np.zeros((len(cells) - len(known), len(READ)))])
     if fresh:
-        of = attrgetter(*READ)
-        grown[fresh] = np.array([of(cells[at]) for at in fresh], dtype=float)
+        grown[fresh] = _table([cells[at] for at in fresh])
     return Measures(cells, grown)
+
+
+def _table(cells: Sequence[HandCell]) -> Array:
+    return np.array([column(cells, name) for name in READ]).T
 
 
 def family_of(values: Array) -> Usual:

@@ -10,8 +10,8 @@ from typing import Any, Literal
 from msgspec import Struct
 from msgspec.structs import asdict, replace
 
+from lumvak.core.checked import made, renewed
 from lumvak.core.document.hand import Hand, HandCell, Placed
-from lumvak.core.fields import made, renewed
 from lumvak.core.matching.matched import place_name
 
 Cells = tuple[HandCell, ...]

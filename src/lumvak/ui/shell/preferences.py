@@ -9,8 +9,8 @@ from typing import Any
 from PyQt6.QtCore import QLocale, Qt
 from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QWidget
 
+from lumvak.core.checked import renewed
 from lumvak.core.document.hand import Meter
-from lumvak.core.fields import renewed
 from lumvak.core.units import (
     COUNT,
     FRACTION,
