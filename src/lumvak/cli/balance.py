@@ -14,6 +14,7 @@ from msgspec.structs import replace
 from lumvak.cli.batch import run_batch
 from lumvak.cli.command import Refuse
 from lumvak.cli.evaluate import read_evaluation
+from lumvak.cli.spelled import say, say_hours
 from lumvak.cli.table import json_text, table
 from lumvak.cli.told import complain
 from lumvak.core.catalogue.catalogue import Catalogue
@@ -26,6 +27,7 @@ from lumvak.core.charging.groups_run import Active, Array, Bleed, Groups
 from lumvak.core.charging.phase import Equipment
 from lumvak.core.charging.vessels import Way, usable_as, vessels
 from lumvak.core.evaluation import Evaluation
+from lumvak.core.spelling import Refused, spoken
 from lumvak.core.units import (
     CAPACITY,
     CURRENT,
@@ -36,9 +38,6 @@ from lumvak.core.units import (
     Kind,
     QuantityError,
     parse,
-    say,
-    say_days,
-    say_hours,
 )
 from lumvak.files.catalogue_file import load_catalogue
 
@@ -49,7 +48,7 @@ BY_VOLTS = ((3.8, "ostrel-21-48"), (2.9, "fennimor-b-105"), (0.0, "rondel-b-20")
 USED_H, OHM_AH = 5.0, 0.05
 
 
-class BalanceError(ValueError):
+class BalanceError(Refused):
     """Groups, a bleed or a mover that cannot be meant so."""
 
 
@@ -369,10 +368,11 @@ def _text(case: BalanceCase, found: dict[str, Any]) -> str:
 def _said(evening: Evening) -> str:
     """Whether and when the groups come together, in words."""
     if evening.hours is None:
-        return f"{'Stop' if evening.stop else 'Never even'}: {evening.because}. {evening.would}"
+        begins = "Stop" if evening.stop else "Never even"
+        return f"{begins}: {spoken(evening.because)}. {spoken(evening.would)}"
     if evening.hours == 0.0:
         return "They are even."
-    days = "" if evening.days is None else f", {say_days(evening.days)} as it is used"
+    days = "" if evening.days is None else f", {say(evening.days, 'd')} as it is used"
     return (
         f"{say_hours(evening.hours)} at the top until even{days}, {say(evening.heat_w, 'W')} of "
         "heat."

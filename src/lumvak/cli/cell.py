@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from lumvak.cli.command import Refuse
+from lumvak.cli.spelled import say
 from lumvak.cli.table import json_text, table
 from lumvak.cli.told import complain
 from lumvak.core.catalogue.cells import Cell
@@ -14,7 +15,7 @@ from lumvak.core.catalogue.sheet_curves import ROOM_C
 from lumvak.core.cells.behaviour import Behaviour, behaviour_of
 from lumvak.core.cells.sheet_reading import curve_said, fit_told
 from lumvak.core.run.one_cell import one_cell
-from lumvak.core.units import say
+from lumvak.core.spelling import spoken
 from lumvak.files.catalogue_file import load_catalogue
 from lumvak.files.problem import FileProblem
 
@@ -87,10 +88,13 @@ def cell_json(cell: Cell, seen: Behaviour, wanted: Sequence[tuple[float, float]]
 
 def cell_text(cell: Cell, seen: Behaviour, answer: dict[str, Any]) -> str:
     """The same as lines to read."""
-    lines = [cell.name, *(f"  {label}: {words}" for label, words in fit_told(cell, seen))]
+    lines = [
+        cell.name,
+        *(f"  {spoken(label)}: {spoken(words)}" for label, words in fit_told(cell, seen)),
+    ]
     if answer["curves"]:
         rows = [
-            (curve_said(curve), f"{1e3 * item['residual_v']:.0f} mV",
+            (spoken(curve_said(curve)), f"{1e3 * item['residual_v']:.0f} mV",
              f"{100.0 * item['end_off']:+.1f} %")
             for curve, item in zip(cell.curves, answer["curves"], strict=True)
         ]  # fmt: skip

@@ -10,6 +10,7 @@ from typing import Any, get_args
 from lumvak.cli.batch import run_batch
 from lumvak.cli.command import Refuse
 from lumvak.cli.evaluate import read_evaluation
+from lumvak.cli.spelled import say, say_hours
 from lumvak.cli.table import json_text, table
 from lumvak.cli.told import complain
 from lumvak.core.catalogue.chargers import Charger, ChargerKind
@@ -18,16 +19,8 @@ from lumvak.core.charging.verdict import verdict_on
 from lumvak.core.charging_in_hand import charge_in_hand, log_in_hand, why_not_begun
 from lumvak.core.checked import NotAccepted, made
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.units import (
-    CURRENT,
-    FRACTION,
-    HOURS,
-    VOLTAGE,
-    QuantityError,
-    parse,
-    say,
-    say_hours,
-)
+from lumvak.core.spelling import Refused, spoken
+from lumvak.core.units import CURRENT, FRACTION, HOURS, VOLTAGE, QuantityError, parse
 from lumvak.files.charge_log import read_charge_log
 from lumvak.files.problem import FileProblem, read_text
 
@@ -41,7 +34,7 @@ STAGES = {"equalise": "equalise", "cold": "compensates"}
 STAGE_SAID = {"no": "off", "off": "off", "yes": "on", "on": "on", "unknown": "unknown"}
 
 
-class ChargeError(ValueError):
+class ChargeError(Refused):
     """A charger or a beginning that cannot be meant so."""
 
 
@@ -66,7 +59,9 @@ def charger_of(text: str) -> Charger:
     except QuantityError as problem:
         raise ChargeError(f"charger: {problem}") from problem
     except NotAccepted as problem:
-        raise ChargeError(f"charger: “{text[:40]}”: {problem.wrongs[0].sentence}") from problem
+        raise ChargeError(
+            f"charger: “{text[:40]}”: {spoken(problem.wrongs[0].sentence)}"
+        ) from problem
 
 
 def _more(text: str) -> tuple[str, Any]:
@@ -125,20 +120,21 @@ def charge_records(
     return {
         "charger": {
             "volts": round(topic.right.volts.number, 6), "amps": round(topic.right.amps.number, 6),
-            "set_by": topic.right.said, "end_current_a": round(topic.right.end.number, 6),
+            "set_by": spoken(topic.right.said), "end_current_a": round(topic.right.end.number, 6),
         },
         "in_hand": {"name": asked.name, "kind": asked.kind, "volts": asked.volts,
                     "amps": asked.amps},
         "verdict": {
-            "kind": verdict.kind, "stop": verdict.stop, "words": verdict.words,
+            "kind": verdict.kind, "stop": verdict.stop, "words": spoken(verdict.words),
             "highest_v": round(verdict.highest.volts, 6), "highest_is": verdict.highest.why,
             "stops_at_percent": round(100.0 * min(stops, 1.0), 3),
-            "reasons": [{"kind": item.kind, "code": item.code, "text": item.text}
+            "reasons": [{"kind": item.kind, "code": item.code, "text": spoken(item.text)}
                         for item in verdict.reasons],
-            "at_end": verdict.at_end, "if_the_board_fails": verdict.board_fails,
-            "instead": verdict.instead or None,
+            "at_end": spoken(verdict.at_end),
+            "if_the_board_fails": spoken(verdict.board_fails),
+            "instead": spoken(verdict.instead) or None,
         },
-        "from_percent": round(100.0 * begin, 3), "not_begun": waits or None,
+        "from_percent": round(100.0 * begin, 3), "not_begun": spoken(waits) or None,
         **_flowed(found),
     }  # fmt: skip
 
@@ -168,7 +164,7 @@ def judged_log(seen: Evaluation, path: Path) -> dict[str, Any]:
     found = log_in_hand(seen, rows)
     judged = [
         {"reading": item.reading, "severity": item.severity, "code": item.code,
-         "text": item.text, "means": item.means, "do": item.do or None}
+         "text": spoken(item.text), "means": spoken(item.means), "do": spoken(item.do) or None}
         for item in found.remarks
     ]  # fmt: skip
     return {

@@ -10,6 +10,7 @@ from typing import Any
 from msgspec.structs import replace
 
 from lumvak.cli.command import Refuse
+from lumvak.cli.spelled import say
 from lumvak.cli.table import json_text, table
 from lumvak.cli.told import complain
 from lumvak.core.evaluate import evaluate
@@ -18,7 +19,8 @@ from lumvak.core.figures.figure import as_json, walk
 from lumvak.core.figures.link import Link
 from lumvak.core.joints.node_names import node_voltages
 from lumvak.core.run.tolerance import tolerance, tolerance_figures
-from lumvak.core.units import say
+from lumvak.core.said import Text
+from lumvak.core.spelling import spoken
 from lumvak.files.catalogue_file import load_catalogue
 from lumvak.files.power_records import finite, power_json
 from lumvak.files.problem import FileProblem, read_text, readable
@@ -55,7 +57,8 @@ def read_evaluation(command: str, file: Path, catalogues: Sequence[Path]) -> Eva
     except FileProblem as problem:
         complain(command, problem)
         return None
-    for told in (*problems, *filter(None, (noted.words,))):
+    told: Text
+    for told in (*problems, *([noted.words] if noted.words else [])):
         complain(command, told)
     return noted.marked(seen)
 
@@ -113,13 +116,18 @@ def evaluation_json(seen: Evaluation) -> dict[str, Any]:
 def evaluation_text(seen: Evaluation) -> str:
     """An evaluation as text: figures, chain, findings."""
     figures = [
-        (figure.key, figure.label, say(figure.value, figure.unit), "assumed" * figure.assumed)
+        (
+            figure.key,
+            spoken(figure.label),
+            say(figure.value, figure.unit),
+            "assumed" * figure.assumed,
+        )
         for figure in seen.figures.values()
     ]
     chain = [
         (
-            link.name,
-            link.detail,
+            spoken(link.name),
+            spoken(link.detail),
             say(link.continuous_a, "A"),
             say(link.demand_a, "A"),
             say(link.peak_a, "A"),
@@ -128,7 +136,10 @@ def evaluation_text(seen: Evaluation) -> str:
         )
         for link in seen.links
     ]
-    found = [f"{item.severity:<5} {item.text}. {item.why} {item.do}" for item in seen.findings]
+    found = [
+        f"{item.severity:<5} {spoken(item.text)}. {spoken(item.why)} {spoken(item.do)}"
+        for item in seen.findings
+    ]
     return "\n\n".join(
         (
             seen.project.name,

@@ -9,10 +9,12 @@ from typing import Any
 
 from lumvak.cli.command import Refuse
 from lumvak.cli.evaluate import read_evaluation
+from lumvak.cli.spelled import say
 from lumvak.cli.table import json_text
 from lumvak.cli.told import complain
-from lumvak.core.figures.figure import ORIGIN_WORDS, Figure, as_json, in_line
-from lumvak.core.units import say
+from lumvak.core.figures.figure import ORIGIN_WORDS, Figure, as_json
+from lumvak.core.said import in_line
+from lumvak.core.spelling import spoken
 
 
 def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
@@ -44,13 +46,13 @@ def unfolded(figure: Figure) -> dict[str, Any]:
 
 def lines(figure: Figure, depth: int = 0) -> Iterator[str]:
     """A figure and its inputs, one line each, indented by depth."""
-    words = [f"{'  ' * depth}{say(figure.value, figure.unit)}", f"{in_line(figure.label)}"]
+    words = [f"{'  ' * depth}{say(figure.value, figure.unit)}", f"{spoken(in_line(figure.label))}"]
     if figure.origin != "computed":
         words.append(f"[{ORIGIN_WORDS[figure.origin]}]")
     elif figure.assumed:
         words.append("[from assumed values]")
     if figure.origin not in ("typed", "default"):
-        words.append(f"= {figure.rule} ({figure.source})")
+        words.append(f"= {spoken(figure.rule)} ({spoken(figure.source)})")
     yield "  ".join(words)
     for part in figure.inputs:
         yield from lines(part, depth + 1)

@@ -12,7 +12,7 @@ from pathlib import Path
 from lumvak.cli.command import Refuse
 from lumvak.cli.evaluate import read_evaluation
 from lumvak.cli.told import complain
-from lumvak.core.units import set_spelling
+from lumvak.core.spelling import spoken
 from lumvak.files.export.formats import SUFFIXES, exported, write_export
 from lumvak.files.export.warning import warning_of
 from lumvak.files.problem import FileProblem, same_file
@@ -23,7 +23,7 @@ from lumvak.files.window_settings import load_settings, settings_path, spelling_
 def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
     """Write an export; 0 when done, 1 where the pack must not be built so, 2 where none is made."""
     # What people read in it is in the units that they prefer in the window.
-    set_spelling(spelling_of(load_settings(settings_path())[0]))
+    spelling = spelling_of(load_settings(settings_path())[0])
     seen = read_evaluation("lumvak export", chosen.file, chosen.catalogue)
     if seen is None:
         return 2
@@ -37,15 +37,15 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
         return 2
     streamed = False
     try:
-        streamed = _streamed(path, lambda: exported(seen, chosen.to, chosen.paper))
+        streamed = _streamed(path, lambda: exported(seen, chosen.to, chosen.paper, spelling))
         if not streamed:
-            write_export(seen, chosen.to, path, chosen.paper)
+            write_export(seen, chosen.to, path, chosen.paper, spelling)
     except FileProblem as problem:
         complain("lumvak export", problem)
         return 2
     for flaw in seen.flaws:
-        complain("lumvak export", f"{flaw.text}. {flaw.do}")
-    warning = warning_of(seen)
+        complain("lumvak export", f"{spoken(flaw.text, spelling)}. {spoken(flaw.do, spelling)}")
+    warning = warning_of(seen, spelling)
     if warning:
         complain("lumvak export", warning)
     if not streamed:

@@ -13,7 +13,7 @@ from msgspec import Struct
 
 from lumvak.cli.batch import NO_CASE
 from lumvak.cli.command import Refuse
-from lumvak.cli.spelled import pin_of, seconds_of
+from lumvak.cli.spelled import pin_of, say, seconds_of
 from lumvak.cli.table import json_text, table
 from lumvak.cli.told import complain, lines_in, shown
 from lumvak.core.document.hand import HandCell, Lot, Meter
@@ -22,7 +22,7 @@ from lumvak.core.matching.heap import WEIGHTS, HeapError, heap_of
 from lumvak.core.matching.judging import Judged, judge_lot
 from lumvak.core.matching.numbering import gaps, slips
 from lumvak.core.record import FLOOR
-from lumvak.core.units import say
+from lumvak.core.spelling import spoken
 from lumvak.files.catalogue_file import load_catalogue
 from lumvak.files.problem import FileProblem, read_text
 from lumvak.files.readings_file import read_readings
@@ -60,7 +60,7 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
     result, status = _dealt([(cell.number, cell.ah, cell.mohm) for cell in good], wanted)
     result["cells"] = len(judged)
     result["rejected"] = [
-        {"number": item.cell.number, "reason": item.said}
+        {"number": item.cell.number, "reason": spoken(item.said)}
         for item in judged if item.state == "reject"
     ]  # fmt: skip
     if chosen.json:
@@ -183,7 +183,7 @@ def _batch(chosen: argparse.Namespace) -> int:
         if not line.strip():
             continue
         result, status = _case(line, chosen)
-        print(json.dumps(result, ensure_ascii=False), flush=True)
+        print(json.dumps(result, ensure_ascii=False, default=spoken), flush=True)
         worst = max(worst, status)
     return worst
 

@@ -8,6 +8,7 @@ from typing import Any
 from msgspec.structs import asdict, replace
 
 from lumvak.cli.command import Refuse
+from lumvak.cli.spelled import say, say_hours
 from lumvak.cli.table import json_text, table
 from lumvak.cli.told import complain
 from lumvak.core.catalogue.catalogue import Catalogue
@@ -17,13 +18,13 @@ from lumvak.core.document.edit import ProjectError, with_values
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate, stops_of
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.figures.figure import in_line
 from lumvak.core.need.window import NICKEL_RATED_V
+from lumvak.core.said import in_line
 from lumvak.core.sizing.counts import NEED_NAMES, NEEDS
 from lumvak.core.sizing.options import Options
 from lumvak.core.sizing.search import Filters
+from lumvak.core.spelling import figures, spoken
 from lumvak.core.steps import Steps
-from lumvak.core.units import round_figures, say, say_hours
 from lumvak.files.catalogue_file import load_catalogue
 from lumvak.files.power_records import finite
 from lumvak.files.problem import FileProblem
@@ -159,7 +160,7 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
     else:
         print(_as_text(seen, first.options))
         if asked is not None:
-            print(f"{asked.text}; {asked.change}.")
+            print(f"{spoken(asked.text)}; {spoken(asked.change)}.")
         if seen:
             print("\n".join([*cautions(seen[0]), *assumed_lines(seen[0], chosen.assumed)]))
     return int(not seen or bool(stops_of(seen[0])))
@@ -168,9 +169,11 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
 def cautions(seen: Evaluation) -> list[str]:
     """What can hurt with an option, or stops it: a line each."""
     return [
-        f"{'stop' if item.severity == 'stop' else 'caution'}, of the first: {item.text}. {item.do}"
-        for item in seen.findings if item.severity in ("stop", "warn")
-    ]  # fmt: skip
+        f"{'stop' if item.severity == 'stop' else 'caution'}, of the first: "
+        f"{spoken(item.text)}. {spoken(item.do)}"
+        for item in seen.findings
+        if item.severity in ("stop", "warn")
+    ]
 
 
 def assumed_lines(seen: Evaluation, every: bool) -> list[str]:
@@ -180,9 +183,9 @@ def assumed_lines(seen: Evaluation, every: bool) -> list[str]:
         (item for item in seen.figures.values() if item.origin == "assumed"),
         key=lambda item: not item.key.startswith("need."),
     )
-    told = [f"{in_line(item.label)} {say(item.value, item.unit)}" for item in found]
+    told = [f"{spoken(in_line(item.label))} {say(item.value, item.unit)}" for item in found]
     if every:
-        return [f"assumed: {words} ({item.key}): {item.rule}"
+        return [f"assumed: {words} ({item.key}): {spoken(item.rule)}"
                 for words, item in zip(told, found, strict=True)]  # fmt: skip
     if not found:
         return []
@@ -292,7 +295,8 @@ def _as_text(seen: list[Evaluation], options: Options) -> str:
     else:
         lines.append("Nothing serves:")
     lines.extend(
-        f"refused: {item.chemistry} {item.series}S: {item.reason}" for item in options.refused
+        f"refused: {item.chemistry} {item.series}S: {spoken(item.reason)}"
+        for item in options.refused
     )
     return "\n".join(lines)
 
@@ -306,17 +310,17 @@ def _row(seen: Evaluation, alike: bool) -> list[str]:
         seen.choice.cell.id,
         f"{seen.choice.series}S{seen.choice.parallel}P{' =' if alike else ''}",
         NEED_NAMES[seen.pack.binding],
-        round_figures(seen.figures["pack.voltage_full_v"].number),
-        round_figures(seen.figures["pack.capacity_ah"].number),
-        round_figures(seen.figures["pack.energy_wh"].number),
-        round_figures(seen.figures["pack.mass_kg"].number),
+        figures(seen.figures["pack.voltage_full_v"].number),
+        figures(seen.figures["pack.capacity_ah"].number),
+        figures(seen.figures["pack.energy_wh"].number),
+        figures(seen.figures["pack.mass_kg"].number),
         number("pack.cost", "money"),
-        round_figures(seen.figures["pack.current_per_cell_a"].number),
+        figures(seen.figures["pack.current_per_cell_a"].number),
         say_hours(seen.figures["pack.runtime_h"].number),
         "none" if seen.series.setting.joints == 0 else f"{chosen.layers} x {chosen.part.id}",
         "none" if seen.board is None else seen.board.board.id,
         ""
         if seen.weakest is None
-        else f"{seen.weakest.name} {say(seen.weakest.continuous_a, 'A')}",
+        else f"{spoken(seen.weakest.name)} {say(seen.weakest.continuous_a, 'A')}",
         ", ".join(stops_of(seen)),
     ]

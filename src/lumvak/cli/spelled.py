@@ -7,9 +7,11 @@ import re
 from collections.abc import Callable
 from typing import TYPE_CHECKING
 
-from lumvak.core import units
+from lumvak.core import said, units
 from lumvak.core.catalogue.cells import FORMS
 from lumvak.core.catalogue.sheet_curves import ROOM_C
+from lumvak.core.said import Text
+from lumvak.core.spelling import spoken
 
 if TYPE_CHECKING:
     from lumvak.core.document.need import DutyStep
@@ -134,3 +136,13 @@ def seconds_of(text: str) -> float:
     if not 0.0 < value <= 3600.0:
         raise argparse.ArgumentTypeError(f"“{text}” is no time in seconds up to 3600")
     return value
+
+
+def say(value: float | int | Text | None, unit: str) -> str:
+    """A value with its unit as text, plainly."""
+    return spoken(said.say(value, unit))
+
+
+def say_hours(hours: float) -> str:
+    """A time in h as text."""
+    return spoken(said.say_hours(hours))

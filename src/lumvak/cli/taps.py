@@ -17,6 +17,8 @@ from lumvak.cli.evaluate import read_evaluation
 from lumvak.cli.table import json_text, table
 from lumvak.cli.told import complain
 from lumvak.core.evaluation import Evaluation, guides_in_hand, taps_as_read
+from lumvak.core.said import listed
+from lumvak.core.spelling import Refused, spoken
 from lumvak.core.taps.check import meter_of
 from lumvak.core.taps.guide import USUAL, TapGuide, order_said, unused_pins
 from lumvak.core.taps.hypotheses import Hypothesis
@@ -32,7 +34,7 @@ MORE = re.compile(r"(\d{1,3}|plus|minus)\s*-\s*(\d{1,3}|plus|minus)\s*=\s*(-?\d+
 MOST = 400
 
 
-class TapsError(ValueError):
+class TapsError(Refused):
     """Readings, groups or a meter that cannot be meant so."""
 
 
@@ -199,7 +201,7 @@ def _refuse_misread(case: Case, found: TapVerdict) -> None:
     """Totals that nothing explains are told where they cannot be meant so."""
     problems = [] if found.explained else [item.text for item in misread(case)]
     if problems:
-        raise TapsError("; ".join(problems[:6]))
+        raise TapsError(spoken(listed(problems[:6], "; ")))
 
 
 def records(case: Case, found: TapVerdict) -> dict[str, Any]:
@@ -218,7 +220,7 @@ def records(case: Case, found: TapVerdict) -> dict[str, Any]:
         ],
         "safe": found.safe,
         "next_reading": None if found.next is None else _next(found.next),
-        "words": verdict_said(case, found),
+        "words": spoken(verdict_said(case, found)),
     }
 
 
@@ -235,7 +237,7 @@ def _hypothesis(case: Case, item: Hypothesis) -> dict[str, Any]:
         "joints": [None if place < 0 else place for place in item.joint.tolist()],
         "lacks_v": {str(group): round(volts, 3) for group, volts, _ in item.lack},
         "lacks_within_v": {str(group): round(within, 3) for group, _, within in item.lack},
-        "words": said(item),
+        "words": spoken(said(item)),
     }
 
 
@@ -243,7 +245,7 @@ def _next(wanted: Next) -> dict[str, Any]:
     return {
         "from": _end(wanted.start),
         "to": _end(wanted.end),
-        "why": next_said(wanted),
+        "why": spoken(next_said(wanted)),
         "decides": list(dict.fromkeys(wanted.decides)),
         "expects_v": [None if math.isnan(volts) else round(volts, 3) for volts in wanted.expects],
     }
@@ -253,7 +255,7 @@ def _end(end: int) -> int | str:
     """A lead by its number; ``plus`` and ``minus`` are the pack's own poles."""
     if end in (MAIN_MINUS, MAIN_PLUS):
         return "minus" if end == MAIN_MINUS else "plus"
-    return end if end < JOINT else end_said(end)
+    return end if end < JOINT else spoken(end_said(end))
 
 
 def _print(case: Case, found: TapVerdict) -> None:
@@ -264,7 +266,7 @@ def _print(case: Case, found: TapVerdict) -> None:
         )
     ]
     print(table(("lead", "expected", "read"), rows))
-    print(verdict_said(case, found))
+    print(spoken(verdict_said(case, found)))
 
 
 def _batch() -> int:
@@ -300,7 +302,7 @@ def _check_ends(more: Sequence[Between], groups: int) -> None:
     for item in more:
         for end in (item.start, item.end):
             if end >= 0 and end % JOINT > groups:
-                raise TapsError(f"there is no {end_said(end)}")
+                raise TapsError(f"there is no {spoken(end_said(end))}")
 
 
 def _more(text: str) -> Between:

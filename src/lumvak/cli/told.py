@@ -7,18 +7,21 @@ import sys
 from collections.abc import Iterator
 from typing import NoReturn
 
+from lumvak.core.said import Text
+from lumvak.core.spelling import spoken
 from lumvak.files.signs import brief, printable
 
 # A refusal says no more than this, and of a word no more than its beginning.
 MOST_SAID = 300
 
 
-def shown(text: object) -> str:
+def shown(text: Text | Exception) -> str:
     """A text in a line, without signs that are not shown, and no longer than MOST_SAID."""
-    return brief(printable(" ".join(str(text).split())), MOST_SAID, word=40, over=20)
+    said = str(text) if isinstance(text, Exception) else spoken(text)
+    return brief(printable(" ".join(said.split())), MOST_SAID, word=40, over=20)
 
 
-def complain(command: str, text: object) -> None:
+def complain(command: str, text: Text | Exception) -> None:
     """Say a problem on the error stream, if there is one."""
     if sys.stderr is not None:
         print(f"{command}: {shown(text)}", file=sys.stderr)

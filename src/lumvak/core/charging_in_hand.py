@@ -23,22 +23,24 @@ from lumvak.core.charging.verdict import end_current
 from lumvak.core.document.charging import RIGHT, ChargeLog, LogRow
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.matching.meter import apart_within
+from lumvak.core.said import Text, capital, phrase, sentences
+from lumvak.core.spelling import Refused
 from lumvak.core.steps import Steps
 
 
-class NotBegun(ValueError):
+class NotBegun(Refused):
     """A charge that does not, or must not, begin; the message says why and what to do."""
 
 
-def why_not_begun(seen: Evaluation) -> str:
+def why_not_begun(seen: Evaluation) -> Text:
     """Why the pack of an evaluation is not charged as it stands; empty where it is."""
     waits = seen.charging.waits
     if waits is None:
         return ""
-    return f"{waits.text[:1].upper()}{waits.text[1:]}. {waits.means} {waits.do}"
+    return sentences(phrase("{}.", capital(waits.text)), waits.means, waits.do)
 
 
-def why_no_plan(seen: Evaluation) -> str:
+def why_no_plan(seen: Evaluation) -> Text:
     """Why no first charge is planned; empty where one is.
 
     It is planned only with a charger that is right, or stops short.
@@ -47,9 +49,12 @@ def why_no_plan(seen: Evaluation) -> str:
     if verdict.kind in ("right", "short"):
         return why_not_begun(seen)
     name = verdict.charger.name
-    return (
-        f"No plan is made with {name}. {verdict.words} {verdict.instead} {why_not_begun(seen)}"
-    ).strip()
+    return sentences(
+        phrase("No plan is made with {}.", name),
+        verdict.words,
+        verdict.instead,
+        why_not_begun(seen),
+    )
 
 
 def full_setting(seen: Evaluation, charger: Charger | None = None) -> FullSetting:

@@ -14,14 +14,17 @@ from msgspec.structs import asdict, replace
 
 from lumvak.core.fields import Accepts, Way, fields_of, hints_of, is_record, title_at
 from lumvak.core.record import CONTROL, FLOOR, Document, Unfit
-from lumvak.core.units import QUOTED, digits, say, shown, shown_in
+from lumvak.core.said import Quantity, Text, digits, listed, phrase, unit_name
+from lumvak.core.spelling import Refused
+from lumvak.core.units import QUOTED
 
 D = TypeVar("D", bound=Document)
 # More than any bound of a field.
 MOST = 1e300
-NEAR = (
-    f"a number nearer to 0 than {FLOOR:g} was given; accepted: 0, where it may be, or {FLOOR:g} "
-    "and more"
+NEAR = phrase(
+    "a number nearer to 0 than {} was given; accepted: 0, where it may be, or {} and more",
+    digits(FLOOR, "g"),
+    digits(FLOOR, "g"),
 )
 # How JSON spells what is nearer to 0.
 TINY = re.compile(r"[eE]-0*(?:[7-9]|[1-9]\d)|\b0\.0{7}")
@@ -35,7 +38,7 @@ class Wrong(Struct, frozen=True):
 
     way: Way
     title: str
-    text: str
+    text: Text
     named: bool = False
 
     @property
@@ -44,19 +47,23 @@ class Wrong(Struct, frozen=True):
         return ".".join(str(step)[:QUOTED] for step in self.way)
 
     @property
-    def sentence(self) -> str:
+    def sentence(self) -> Text:
         """It as one sentence: what, where, what is accepted."""
         if self.named:
-            return f"{self.title}: {self.text}" if self.title else self.text
-        where = f"{self.title} ({self.path})" if self.title else (self.path or "the document")
-        return f"{where}: {self.text}"
+            return phrase("{}: {}", self.title, self.text) if self.title else self.text
+        where = (
+            phrase("{} ({})", self.title, self.path)
+            if self.title
+            else (self.path or "the document")
+        )
+        return phrase("{}: {}", where, self.text)
 
 
-class NotAccepted(ValueError):
+class NotAccepted(Refused):
     """Values that no record can be made of; ``wrongs`` are all that is wrong with them."""
 
     def __init__(self, wrongs: tuple[Wrong, ...]) -> None:
-        super().__init__("; ".join(item.sentence for item in wrongs[:3]))
+        super().__init__(listed([item.sentence for item in wrongs[:3]], "; "))
         self.wrongs = wrongs
 
 
@@ -162,7 +169,9 @@ def _without_none(value: Any) -> Any:
 def _in_record(kind: type[Struct], values: Any, way: Way, title: str) -> Iterator[Wrong]:
     """What is wrong with the fields of a record, given as plain values."""
     if not isinstance(values, Mapping):
-        yield Wrong(way, title, f"{_told(values)} was given; accepted: an object with its fields")
+        yield Wrong(
+            way, title, phrase("{} was given; accepted: an object with its fields", _told(values))
+        )
         return
     fields = fields_of(kind)
     for name in values:
@@ -194,7 +203,7 @@ def _in_value(accepts: Accepts, value: Any, way: Way, title: str) -> Iterator[Wr
 
 def _in_list(accepts: Accepts, value: Any, way: Way, title: str) -> Iterator[Wrong]:
     if not isinstance(value, list | tuple):
-        yield Wrong(way, title, f"{_told(value)} was given; accepted: a list")
+        yield Wrong(way, title, phrase("{} was given; accepted: a list", _told(value)))
         return
     items, least, most = accepts.items, accepts.least, accepts.most
     if accepts.any_number:
@@ -203,7 +212,7 @@ def _in_list(accepts: Accepts, value: Any, way: Way, title: str) -> Iterator[Wro
         least = most = len(items)
     if not _fits(len(value), least, most):
         accepted = _between(least, most, "of them")
-        yield Wrong(way, title, f"{len(value)} were given; accepted: {accepted}")
+        yield Wrong(way, title, phrase("{} were given; accepted: {}", len(value), accepted))
         return
     alike = accepts.any_number and {*map(type, value)} == {accepts.items[0].plain}
     if alike and is_record(accepts.items[0].plain):
@@ -212,60 +221,65 @@ def _in_list(accepts: Accepts, value: Any, way: Way, title: str) -> Iterator[Wro
         yield from _in_value(item, one, (*way, place), title)
 
 
-def _in_plain(accepts: Accepts, value: Any, lines: bool) -> str:
+def _in_plain(accepts: Accepts, value: Any, lines: bool) -> Text:
     """What is wrong with a number, a text, a choice or a switch; empty where nothing is.
 
     A text may have several ``lines`` where it is a note.
     """
-    given = f"{_told(value)} was given"
+    given = phrase("{} was given", _told(value))
     if accepts.plain is Literal:
         fits = any(value == one and type(value) is type(one) for one in accepts.values)
-        return "" if fits else f"{given}; accepted: {_one_of(accepts.values)}"
+        return "" if fits else phrase("{}; accepted: {}", given, _one_of(accepts.values))
     if accepts.plain is bool:
-        return "" if isinstance(value, bool) else f"{given}; accepted: true or false"
+        return "" if isinstance(value, bool) else phrase("{}; accepted: true or false", given)
     if accepts.plain is str:
         return _in_text(accepts, value, lines)
     percent = accepts.unit == "%"
     unit = "" if percent else accepts.unit
-    after = " (1 is 100 %)" if percent else ""
     if isinstance(value, bool) or not isinstance(value, int | float):
         what = "a whole number" if accepts.plain is int else "a number"
-        return f"{given}; accepted: {what} {shown_in(unit)}".rstrip() + after
+        wanted = phrase("{} {}", what, unit_name(unit)) if unit else what
+        return phrase("{}; accepted: {}", given, _share(wanted) if percent else wanted)
     if accepts.plain is int and not isinstance(value, int):
-        return f"{given}; accepted: a whole number"
+        return phrase("{}; accepted: a whole number", given)
     if not abs(value) <= MOST:
-        return f"{given}; accepted: a finite number {unit}".rstrip() + after
+        wanted = phrase("a finite number {}", unit) if unit else "a finite number"
+        return phrase("{}; accepted: {}", given, _share(wanted) if percent else wanted)
     if accepted := _bounded(accepts, value, unit):
-        told = say(value, unit) if shown_in(unit) != unit else _told(value)
-        return f"{told} was given; accepted: {accepted}{after}"
+        told = Quantity(value, unit, "given", _told(value))
+        return phrase("{} was given; accepted: {}", told, _share(accepted) if percent else accepted)
     return ""
 
 
-def _bounded(accepts: Accepts, value: float, unit: str) -> str:
+def _share(accepted: Text) -> Text:
+    return phrase("{} (1 is 100 %)", accepted)
+
+
+def _bounded(accepts: Accepts, value: float, unit: str) -> Text:
     """The bound that a number does not keep to, in words; empty where there is none."""
     if accepts.gt is not None and not value > accepts.gt:
-        return f"a number over {_bound(accepts.gt, unit)}"
+        return phrase("a number over {}", _bound(accepts.gt, unit))
     if accepts.ge is not None and not value >= accepts.ge:
-        return f"{_bound(accepts.ge, unit)} or more"
+        return phrase("{} or more", _bound(accepts.ge, unit))
     if accepts.lt is not None and not value < accepts.lt:
-        return f"a number under {_bound(accepts.lt, unit)}"
+        return phrase("a number under {}", _bound(accepts.lt, unit))
     if accepts.le is not None and not value <= accepts.le:
-        return f"{_bound(accepts.le, unit)} or less"
+        return phrase("{} or less", _bound(accepts.le, unit))
     return ""
 
 
-def _in_text(accepts: Accepts, value: Any, lines: bool) -> str:
-    given = f"{_told(value)} was given"
+def _in_text(accepts: Accepts, value: Any, lines: bool) -> Text:
+    given = phrase("{} was given", _told(value))
     if not isinstance(value, str):
-        return f"{given}; accepted: a text"
+        return phrase("{}; accepted: a text", given)
     if not _fits(len(value), accepts.least, accepts.most):
-        return f"{given}; accepted: {_between(accepts.least, accepts.most, 'signs')}"
+        return phrase("{}; accepted: {}", given, _between(accepts.least, accepts.most, "signs"))
     if accepts.pattern is not None and not re.search(accepts.pattern, value):
-        return f"{given}; accepted: {accepts.like or 'another spelling'}"
+        return phrase("{}; accepted: {}", given, accepts.like or "another spelling")
     plain = re.sub(r"[\n\r\t]", "", value) if lines else value
     if (found := CONTROL.search(plain)) is not None:
         sign = f"U+{ord(found[0]):04X}"
-        return f"a control character ({sign}) was given; accepted: letters and signs"
+        return phrase("a control character ({}) was given; accepted: letters and signs", sign)
     return ""
 
 
@@ -273,15 +287,16 @@ def _fits(count: int, least: int | None, most: int | None) -> bool:
     return (least is None or count >= least) and (most is None or count <= most)
 
 
-def _between(least: int | None, most: int | None, what: str) -> str:
+def _between(least: int | None, most: int | None, what: str) -> Text:
     if most is None:
-        return f"{least} {what} or more"
-    return f"up to {most} {what}" if not least else f"{least} to {most} {what}"
+        return phrase("{} {} or more", least or 0, what)
+    if not least:
+        return phrase("up to {} {}", most, what)
+    return phrase("{} to {} {}", least, most, what)
 
 
-def _one_of(values: tuple[Any, ...]) -> str:
-    *others, last = map(repr, values)
-    return f"{', '.join(others)} or {last}" if others else last
+def _one_of(values: tuple[Any, ...]) -> Text:
+    return listed(map(repr, values), ", ", " or ")
 
 
 def _told(given: Any) -> str:
@@ -295,9 +310,9 @@ def _told(given: Any) -> str:
     return spelled if len(spelled) <= QUOTED + 2 else f"{spelled[:QUOTED]}…"
 
 
-def _bound(value: float, unit: str) -> str:
+def _bound(value: float, unit: str) -> Text:
     """A bound with its unit, as the builder says it."""
-    return f"{digits(shown(value, unit), '.6g')} {shown_in(unit)}".rstrip()
+    return Quantity(value, unit, "bound")
 
 
 def _contradictions(record: Document, given: Any, way: Way, title: str) -> Iterator[Wrong]:
@@ -320,7 +335,7 @@ def _contradictions(record: Document, given: Any, way: Way, title: str) -> Itera
         steps = tuple(error.field.split(".")) if error.field else ()
         called = title_at(type(record), steps)
         alone = bool(called) or not way
-        yield Wrong((*way, *steps), called or title, str(error), named=alone)
+        yield Wrong((*way, *steps), called or title, error.said, named=alone)
 
 
 @lru_cache(maxsize=256)

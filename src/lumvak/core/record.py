@@ -8,6 +8,9 @@ from typing import Annotated, Any
 
 from msgspec import Meta, Struct
 
+from lumvak.core.said import Text
+from lumvak.core.spelling import Refused
+
 # Nearer to 0 than this no quantity is meant, and what is worked out from it runs over.
 FLOOR = 1e-7
 # What ends a line, steers a terminal, turns the direction of writing round, or is half a character.
@@ -26,13 +29,13 @@ class Document(Struct, frozen=True, forbid_unknown_fields=True):
         """Raise Unfit where fields that are each accepted contradict one another."""
 
 
-class Unfit(ValueError):
+class Unfit(Refused):
     """Fields that contradict one another; ``field`` is the one to change, by dotted path.
 
     It is empty where that is the record as a whole.
     """
 
-    def __init__(self, field: str, text: str) -> None:
+    def __init__(self, field: str, text: Text) -> None:
         super().__init__(text)
         self.field = field
 

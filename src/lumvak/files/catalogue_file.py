@@ -21,6 +21,7 @@ from lumvak.core.catalogue.catalogue import (
     UnknownPart,
 )
 from lumvak.core.checked import NotAccepted, Wrong, read
+from lumvak.core.spelling import spoken
 from lumvak.files.problem import FileProblem, check_header, read_text
 
 BUILT_IN = (
@@ -55,7 +56,8 @@ def _placed(wrong: Wrong, document: Mapping[str, Any]) -> str:
         way = (way[0], f"“{part}”", *way[2:])
     placed = replace(wrong, way=way)
     named = placed.named and placed.title
-    return f"{placed.path}: {placed.sentence}" if named else placed.sentence
+    said = spoken(placed.sentence)
+    return f"{placed.path}: {said}" if named else said
 
 
 @lru_cache(maxsize=1)

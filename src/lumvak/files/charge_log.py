@@ -12,6 +12,7 @@ from msgspec import Struct
 
 from lumvak.core.checked import NotAccepted, made
 from lumvak.core.document.charging import MOST_LOG, LogRow
+from lumvak.core.spelling import spoken
 from lumvak.files.problem import FileProblem
 from lumvak.files.spreadsheet import rows_of, separator_of
 from lumvak.files.tester_log import CLOCK, HEADS, columns_of, number_of
@@ -134,7 +135,7 @@ def _row(
         return made(LogRow, {"seconds": round(seconds, 3), "volts": volts, "amps": value("amps"),
                              "warm_c": value("warm"), "groups": read})  # fmt: skip
     except NotAccepted as error:
-        raise FileProblem(f"{place}: {error.wrongs[0].sentence}") from error
+        raise FileProblem(f"{place}: {spoken(error.wrongs[0].sentence)}") from error
 
 
 def log_csv(rows: Sequence[LogRow]) -> str:

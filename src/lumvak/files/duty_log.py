@@ -10,7 +10,7 @@ from msgspec import Struct
 
 from lumvak.core.document.need import MOST_DUTY_STEPS, DutyStep
 from lumvak.core.need.duty import condense, duty_mean, duty_rms
-from lumvak.core.units import say
+from lumvak.core.said import Text, digits, phrase, say
 from lumvak.files.problem import FileProblem
 from lumvak.files.spreadsheet import rows_of, separator_of
 
@@ -30,7 +30,7 @@ class DutyLog(Struct, frozen=True):
 
     steps: tuple[DutyStep, ...]
     unit: Literal["A", "W"]
-    said: str
+    said: Text
 
 
 class _Columns(Struct, frozen=True):
@@ -90,19 +90,24 @@ def _log(amounts: np.ndarray, spans: np.ndarray, unit: Literal["A", "W"], brakin
     short, times = condense(amounts, spans, MOST_DUTY_STEPS)
     short, times = np.round(short, 4), np.round(times, 4)
     heat, kept = duty_rms(amounts, spans), duty_rms(short, times)
-    said = (
-        f"{len(amounts)} samples over {say(float(spans.sum()) / 3600.0, 'h')} in {len(short)} "
-        f"steps: mean {say(duty_mean(short, times), unit)}, heat {say(kept, unit)}"
+    told: Text = phrase(
+        "{} samples over {} in {} steps: mean {}, heat {}",
+        len(amounts),
+        say(float(spans.sum()) / 3600.0, "h"),
+        len(short),
+        say(duty_mean(short, times), unit),
+        say(kept, unit),
     )
     if abs(kept / heat - 1.0) >= 0.0005:
-        said += f" ({(kept / heat - 1.0) * 100:+.1f} % by joining samples)".replace("-", "\u2212")
+        off = digits((kept / heat - 1.0) * 100.0, "+.1f")
+        told = phrase("{} ({} % by joining samples)", told, off)
     if braking:
-        said += f"; {braking} samples under zero count as no load"
+        told = phrase("{}; {} samples under zero count as no load", told, braking)
     steps = tuple(
         DutyStep(amount=amount, seconds=span)
         for amount, span in zip(short.tolist(), times.tolist(), strict=True)
     )
-    return DutyLog(steps, unit, said + ".")
+    return DutyLog(steps, unit, phrase("{}.", told))
 
 
 def _columns(

@@ -17,6 +17,7 @@ from lumvak.core.catalogue.cells import Cell, Chemistry
 from lumvak.core.catalogue.chargers import Charger
 from lumvak.core.checked import NotAccepted, made, written
 from lumvak.core.fields import fields_of
+from lumvak.core.spelling import spoken
 from lumvak.files.catalogue_file import own_parts_folder, read_parts
 from lumvak.files.problem import FileProblem, read_text, write_atomically
 from lumvak.files.spreadsheet import harmless, unguarded
@@ -179,7 +180,7 @@ def _cell(header: list[str], row: list[str], place: str, decimal_comma: bool) ->
     try:
         return made(Cell, document)
     except NotAccepted as error:
-        raise FileProblem(f"{place}: {error.wrongs[0].sentence}") from error
+        raise FileProblem(f"{place}: {spoken(error.wrongs[0].sentence)}") from error
 
 
 def _kind(name: str) -> type:

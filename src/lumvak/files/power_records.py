@@ -6,10 +6,13 @@ import math
 from typing import Any
 
 from lumvak.core.evaluation import Evaluation, path_in_hand
+from lumvak.core.power.board_settings import SettingRow
 from lumvak.core.power.opening_order import time_ratio
 from lumvak.core.power.place import Place
 from lumvak.core.rating.chain import RATED_FOR_S, rating
 from lumvak.core.rating.upgrades import upgrades
+from lumvak.core.said import Text, phrase
+from lumvak.core.spelling import PLAIN, Spelling, spoken
 
 
 def finite(value: float) -> float | None:
@@ -17,7 +20,11 @@ def finite(value: float) -> float | None:
     return value if math.isfinite(value) else None
 
 
-def settings_rows(seen: Evaluation) -> list[dict[str, Any]]:
+def _problem(row: SettingRow) -> Text:
+    return phrase("{}; accepted: {}", row.problem, row.accepts) if row.problem else ""
+
+
+def settings_rows(seen: Evaluation, spelling: Spelling = PLAIN) -> list[dict[str, Any]]:
     """The settings sheet of the board in force, a record a setting."""
     return [
         {
@@ -29,14 +36,14 @@ def settings_rows(seen: Evaluation) -> list[dict[str, Any]]:
             "delay_s": row.delay_s,
             "wanted": row.wanted,
             "origin": row.origin,
-            "reason": row.reason,
-            "problem": row.problem or None,
+            "reason": spoken(row.reason, spelling),
+            "problem": spoken(_problem(row), spelling) or None,
         }
         for row in seen.power.settings
     ]
 
 
-def place_rows(seen: Evaluation) -> list[dict[str, Any]]:
+def place_rows(seen: Evaluation, spelling: Spelling = PLAIN) -> list[dict[str, Any]]:
     """Every place of the path with the part in it, what speaks against it, and its price."""
     power = seen.power
     places: tuple[tuple[str, Place[Any]], ...] = (
@@ -56,7 +63,10 @@ def place_rows(seen: Evaluation) -> list[dict[str, Any]]:
             "price": None if place.part is None else place.part.price,
             "against": []
             if place.chosen is None
-            else [{"code": point.code, "text": point.text} for point in place.chosen.reasons],
+            else [
+                {"code": point.code, "text": spoken(point.text, spelling)}
+                for point in place.chosen.reasons
+            ],
         }
         for name, place in places
     ]

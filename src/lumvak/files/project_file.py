@@ -17,8 +17,8 @@ from lumvak.core.document.need import AMOUNTS, bases_of, idle_in
 from lumvak.core.document.part_names import check_parts
 from lumvak.core.document.project import PROJECT_FORMAT, PROJECT_VERSION, Project
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.figures.figure import Figure, in_line
-from lumvak.core.units import say
+from lumvak.core.figures.figure import Figure
+from lumvak.core.said import Text, in_line, listed, phrase, say
 from lumvak.files.problem import FileProblem, check_header, read_text, write_atomically
 
 SUFFIX = ".lumvak.json"
@@ -84,17 +84,19 @@ class Noted(Struct, frozen=True):
     idle: tuple[str, ...]
 
     @property
-    def words(self) -> str:
+    def words(self) -> Text:
         """It in a sentence or two; empty where there is nothing to note."""
-        found = []
+        found = list[Text]()
         if self.left_out:
-            values = ", ".join(f"{in_line(item.label)} {say(item.value, item.unit)}"
-                               for item in self.left_out)  # fmt: skip
-            found.append(f"the file leaves out, and is taken to mean: {values}")
+            values = listed(
+                phrase("{} {}", in_line(item.label), say(item.value, item.unit, item.key))
+                for item in self.left_out
+            )
+            found.append(phrase("the file leaves out, and is taken to mean: {}", values))
         if self.idle:
-            names = ", ".join(field_title(f"need.{name}").lower() for name in self.idle)
-            found.append(f"given, and without an effect, for others count: {names}")
-        return "; ".join(found)
+            names = listed(field_title(f"need.{name}").lower() for name in self.idle)
+            found.append(phrase("given, and without an effect, for others count: {}", names))
+        return listed(found, "; ")
 
     def marked(self, seen: Evaluation) -> Evaluation:
         """The evaluation with what was left out marked as assumed, down to all results."""

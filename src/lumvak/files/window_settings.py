@@ -12,7 +12,8 @@ from msgspec.structs import replace
 
 from lumvak.core.catalogue.cells import Form
 from lumvak.core.document.hand import Meter
-from lumvak.core.units import MOST_OF_A_CURRENCY, Spelling
+from lumvak.core.spelling import Spelling
+from lumvak.core.units import MOST_OF_A_CURRENCY
 from lumvak.files.problem import FileProblem, read_text, write_atomically
 from lumvak.files.signs import in_signs
 
@@ -62,7 +63,7 @@ def spelling_of(settings: Settings, comma: bool = False, currency: str = "") -> 
         fahrenheit=settings.temperatures == "F",
         gauges=settings.wires == "awg",
         comma=settings.decimal == "comma" or (comma and not settings.decimal),
-        currency=settings.currency or currency,
+        currency=(settings.currency or currency).strip()[:MOST_OF_A_CURRENCY],
     )
 
 

@@ -14,7 +14,6 @@ from types import TracebackType
 from PyQt6.QtCore import QLocale, QTimer
 from PyQt6.QtWidgets import QApplication
 
-from lumvak.core.units import set_spelling
 from lumvak.files.catalogue_file import load_catalogue
 from lumvak.files.problem import FileProblem
 from lumvak.files.recovery import RecoveryCopy, left_over, recovery_folder, sweep
@@ -22,6 +21,7 @@ from lumvak.files.window_settings import load_settings, settings_path
 from lumvak.ui.session import Session, read_project
 from lumvak.ui.shell.preferences import spelled_by
 from lumvak.ui.shell.window import Window
+from lumvak.ui.speech import SPEECH, said_of, spoken
 from lumvak.ui.widgets.theme import THEME, dress, load_fonts
 
 # The window has long been drawn by then, and a builder is still looking at it.
@@ -48,21 +48,20 @@ def make_window(app: QApplication, file: Path | None) -> Window:
     settings, unread = load_settings(settings_path())
     THEME.name, THEME.percent = settings.sheet, settings.text_percent
     dress(app)
-    # Before anything is worked out: results hold words.
-    set_spelling(spelled_by(settings, QLocale.system()))
+    SPEECH.spelling = spelled_by(settings, QLocale.system())
     catalogue, problems = load_catalogue()
     opened, problem = None, ""
     if file is not None:
         try:
             opened = read_project(file, catalogue)
         except FileProblem as error:
-            problem = str(error)
+            problem = said_of(error)
     session = Session(catalogue, RecoveryCopy(recovery_folder()), opened=opened)
     window = Window(session, settings, settings_path())
     if opened is not None:
         window.remember_file(opened.path)
         if opened.noted:
-            window.notice.say("note", opened.noted)
+            window.notice.say("note", spoken(opened.noted))
     if problem:
         window.notice.say("stop", problem)
     for text in [*problems, *filter(None, [unread])]:

@@ -7,6 +7,7 @@ from msgspec.structs import replace
 from lumvak.core.evaluate import evaluate
 from lumvak.core.figures.figure import Figure, walk
 from lumvak.ui.session import Session
+from lumvak.ui.speech import spoken
 
 
 def explain_made(session: Session, figure: Figure) -> None:
@@ -30,6 +31,6 @@ def explain_other(session: Session, pack: tuple[str, int, int], key: str) -> Non
         return
     name = f"{series}S{parallel}P of {seen.choice.cell.name}"
     own = replace(figure, key=f"{key} of {cell} {series}S{parallel}P",
-                  label=f"{figure.label}, {name}")  # fmt: skip
+                  label=f"{spoken(figure.label)}, {name}")  # fmt: skip
     session.add_figures((own,), session.revision)
     session.explain(own.key)

@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QFileDialog, QWidget
 from lumvak.files.export.formats import SUFFIXES, exported
 from lumvak.files.problem import FileProblem, file_name, write_atomically
 from lumvak.ui.session import Session
+from lumvak.ui.speech import SPEECH, said_of
 from lumvak.ui.work import Report, Work
 
 # Work that takes less than this is not told about; what is at work is kept here until it is done.
@@ -36,13 +37,14 @@ def export_to(session: Session, to: str, path: Path) -> None:
     try:
         session.check_export(path)
     except FileProblem as problem:
-        session.tell("stop", str(problem))
+        session.tell("stop", said_of(problem))
         return
     seen, paper, work = session.evaluation, session.paper, Work()
+    spelling = SPEECH.spelling
 
     def make(_: Report) -> bytes | FileProblem:
         try:
-            return exported(seen, to, paper)
+            return exported(seen, to, paper, spelling)
         except FileProblem as problem:
             return problem
 
@@ -89,6 +91,6 @@ def write_out(session: Session, path: Path, write: Callable[[], object], said: s
         session.check_export(path)
         write()
     except FileProblem as problem:
-        session.tell("stop", str(problem))
+        session.tell("stop", said_of(problem))
         return
     session.tell("note", said or f"Written to {path}.")

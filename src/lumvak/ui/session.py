@@ -17,9 +17,10 @@ from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import Figure
+from lumvak.core.said import Text, phrase
 from lumvak.core.sizing.options import Had
+from lumvak.core.spelling import Spelling
 from lumvak.core.steps import Steps
-from lumvak.core.units import Spelling, set_spelling, spelling
 from lumvak.files.catalogue_file import load_catalogue
 from lumvak.files.own_parts import change_own, load_own
 from lumvak.files.problem import FileProblem, read_text, readable, same_file, stamp_of
@@ -33,6 +34,7 @@ from lumvak.files.project_file import (
 from lumvak.files.recovery import LeftOver, RecoveryCopy
 from lumvak.files.reference import named_whole
 from lumvak.files.signs import in_signs
+from lumvak.ui.speech import SPEECH, said_of, spoken
 
 RECOVERY_DELAY_MS = 1200
 
@@ -84,8 +86,8 @@ class Opened(Struct, frozen=True, eq=False):
     project: Project
     evaluation: Evaluation
     steps: Steps
-    given: tuple[Catalogue, Spelling]
-    noted: str
+    given: Catalogue
+    noted: Text
 
 
 def read_project(path: Path, catalogue: Catalogue, steps: Steps | None = None) -> Opened:
@@ -93,7 +95,7 @@ def read_project(path: Path, catalogue: Catalogue, steps: Steps | None = None) -
 
     With ``steps`` what was worked out before is used again, on the thread that has them.
     """
-    steps, given = steps or Steps(), (catalogue, spelling())
+    steps = steps or Steps()
     with readable(path):
         # Taken first: who writes meanwhile is asked about, not written over.
         stamp = stamp_of(path)
@@ -101,8 +103,8 @@ def read_project(path: Path, catalogue: Catalogue, steps: Steps | None = None) -
         project = parse_project(text, path.name, catalogue)
         seen = evaluate(project, catalogue, steps=steps)
         words = noted_in(text, seen).words
-        noted = f"{in_signs(path.name)}: {words}." if words else ""
-        return Opened(path, stamp, project, seen, steps, given, noted)
+        noted = phrase("{}: {}.", in_signs(path.name), words) if words else ""
+        return Opened(path, stamp, project, seen, steps, catalogue, noted)
 
 
 class Session(QObject):
@@ -213,9 +215,9 @@ class Session(QObject):
         self.undo_stack.push(_OwnEdit(self, before, parts, text))
 
     def spell_as(self, wanted: Spelling) -> None:
-        """Say all quantities so; what was worked out before holds words, and is worked out anew."""
-        if wanted != spelling():
-            set_spelling(wanted)
+        """Say all quantities so; all is worked out anew, so that every view takes it as changed."""
+        if wanted != SPEECH.spelling:
+            SPEECH.spelling = wanted
             self._steps = Steps()
             self.take(self.project, self._had)
 
@@ -224,7 +226,7 @@ class Session(QObject):
         try:
             self._own = change_own(before, after)
         except FileProblem as problem:
-            self.tell("stop", str(problem))
+            self.tell("stop", said_of(problem))
 
     def take_own(self, project: Project) -> None:
         """Take the builder's own parts as they are kept, and ``project`` with them."""
@@ -257,13 +259,13 @@ class Session(QObject):
         return True
 
     def tell(
-        self, severity: str, text: str, actions: Sequence[tuple[str, Callable[[], None]]] = ()
+        self, severity: str, text: Text, actions: Sequence[tuple[str, Callable[[], None]]] = ()
     ) -> None:
         """Say something in the window's own line: ``note``, ``warn`` or ``stop``.
 
         Each of ``actions`` is a word and what it does.
         """
-        self.told.emit(severity, text, actions)
+        self.told.emit(severity, spoken(text), actions)
 
     def start(self, project: Project, path: Path | None, stamp: str | None = None) -> None:
         """Begin with ``project``, held by ``path`` if given; the undo stack starts anew.
@@ -291,8 +293,7 @@ class Session(QObject):
 
     def begin_with(self, opened: Opened) -> None:
         """Begin with a project that was read; what changed meanwhile is worked out anew."""
-        catalogue, spelled = opened.given
-        if catalogue is self.catalogue and spelled == spelling():
+        if opened.given is self.catalogue:
             self._steps, evaluation = opened.steps, opened.evaluation
         else:
             evaluation = evaluate(opened.project, self.catalogue, steps=self._steps)
@@ -348,7 +349,7 @@ class Session(QObject):
         try:
             self.recovery.throw_away(project, path)
         except FileProblem as problem:
-            self.tell("warn", str(problem))
+            self.tell("warn", said_of(problem))
 
     def keep_now(self) -> None:
         """Have what is unsaved in a recovery copy before this returns."""
@@ -381,6 +382,6 @@ class Session(QObject):
         try:
             self.recovery.write(project, path)
         except FileProblem as problem:
-            self.tell("warn", str(problem))
+            self.tell("warn", said_of(problem))
             return False
         return True

@@ -13,6 +13,7 @@ from lumvak.core.catalogue.holders import Holder
 from lumvak.core.cells.cell_model import of_cell
 from lumvak.core.document.arrangement import Arrangement
 from lumvak.core.figures.figure import Figure, computed, sheet, typed
+from lumvak.core.said import phrase
 
 
 class LayoutFigures(Struct, frozen=True):
@@ -47,17 +48,26 @@ def layout_figures(
     )  # fmt: skip
     extents = _whole_mm(layout, arrangement, holder)
     size = tuple(
-        computed(f"layout.{name}_mm", f"{name.capitalize()} of the pack", value, "mm", rule,
-                 "methods 18", *base)
+        computed(
+            f"layout.{name}_mm",
+            phrase("{} of the pack", name.capitalize()),
+            value,
+            "mm",
+            rule,
+            "methods 18",
+            *base,
+        )
         for name, value, rule in zip(
             ("length", "width", "height"),
             extents,
-            ("over the outermost cells, holder and plates",
-             "over the outermost cells, holder and plates",
-             "layers × (cell + 3 mm for strips and cover on both sides), and what lies on them"),
+            (
+                "over the outermost cells, holder and plates",
+                "over the outermost cells, holder and plates",
+                "layers × (cell + 3 mm for strips and cover on both sides), and what lies on them",
+            ),
             strict=True,
         )
-    )  # fmt: skip
+    )
     apart = layout.touching
     far = int(np.abs(np.diff(layout.group[apart], axis=1)).max(initial=0))
     full = of_cell(cell, "voltage_full_v", "Cell, full", "V")
@@ -66,7 +76,7 @@ def layout_figures(
         "Most between cans side by side",
         far * full.number,
         "V",
-        f"{far} groups apart × full cell voltage",
+        phrase("{} groups apart × full cell voltage", far),
         "methods 18",
         full,
     )

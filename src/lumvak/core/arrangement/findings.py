@@ -10,7 +10,7 @@ from lumvak.core.arrangement.outline import Flaw
 from lumvak.core.arrangement.proposals import Placed
 from lumvak.core.document.arrangement import Arrangement
 from lumvak.core.figures.finding import TOUCH_SAFE_V, Finding, Severity
-from lumvak.core.units import say
+from lumvak.core.said import Text, listed, phrase, say
 
 MOST_TOLD = 3
 BARRIERS = ("one sheet of 0.2 mm insulating paper", "a stiff board of 0.5 mm or more")
@@ -23,11 +23,11 @@ def barrier_for(volts: float) -> str:
     return BARRIERS[bool(volts > TOUCH_SAFE_V)]
 
 
-def _does_not_fit(placing: Placed, enough: str) -> Finding:
+def _does_not_fit(placing: Placed, enough: Text) -> Finding:
     return Finding(
         "does-not-fit",
         "stop",
-        f"{placing.layout.series}S{placing.layout.parallel}P does not fit: {enough}",
+        phrase("{}S{}P does not fit: {}", placing.layout.series, placing.layout.parallel, enough),
         "The cells are drawn beside the room as they would lie without it.",
         "Make room, nest the rows, take another direction or fewer cells.",
         "arrangement",
@@ -54,7 +54,7 @@ def arrangement_findings(
                 "note",
                 "The proposal that was picked no longer exists",
                 "Count, cell or room have changed since.",
-                f"The best one is shown: {placing.chosen.name}.",
+                phrase("The best one is shown: {}.", placing.chosen.name),
                 "arrangement",
             )
     if len(barriers.pairs):
@@ -62,10 +62,14 @@ def arrangement_findings(
         yield Finding(
             "barriers",
             "warn" if worst > TOUCH_SAFE_V else "note",
-            f"{len(barriers.pairs)} pairs of cans side by side differ by more than "
-            f"{say(arrangement.barrier_v, 'V')}, the worst by {say(worst, 'V')}",
+            phrase(
+                "{} pairs of cans side by side differ by more than {}, the worst by {}",
+                len(barriers.pairs),
+                say(arrangement.barrier_v, "V"),
+                say(worst, "V"),
+            ),
             "Only two thin wrappers lie between them, and a wrapper is not insulation.",
-            f"Set {barrier_for(worst)} between them, where the drawing shows it.",
+            phrase("Set {} between them, where the drawing shows it.", barrier_for(worst)),
             "arrangement",
             "layout.neighbour_v",
         )
@@ -74,7 +78,11 @@ def arrangement_findings(
             yield Finding(
                 "barrier-tight",
                 "warn",
-                f"A barrier of {say(thick, 'mm')} does not go between cans {say(room, 'mm')} apart",
+                phrase(
+                    "A barrier of {} does not go between cans {} apart",
+                    say(thick, "mm"),
+                    say(room, "mm"),
+                ),
                 "Pressed in it is cut, or the pack grows wider than it was drawn.",
                 "Set a larger gap, or lay the groups so that no barrier is wanted.",
                 "arrangement",
@@ -99,14 +107,18 @@ def flaw_findings(
         sorted(flaws, key=lambda flaw: flaw.code), key=lambda flaw: flaw.code
     ):
         items = list(found)
-        named = "; ".join(flaw.text for flaw in items[1:MOST_TOLD])
+        named = listed((flaw.text for flaw in items[1:MOST_TOLD]), "; ")
         more = len(items) - MOST_TOLD
-        why = f"Also: {named}" if named else "It is marked on the drawing"
+        why: Text = "It is marked on the drawing."
+        if named and more > 0:
+            why = phrase("Also: {}, and {} more.", named, more)
+        elif named:
+            why = phrase("Also: {}.", named)
         yield Finding(
             code,
             severity,
             items[0].text,
-            f"{why}{f', and {more} more' if more > 0 else ''}.",
+            why,
             items[0].do,
             stage,
         )

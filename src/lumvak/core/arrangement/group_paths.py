@@ -18,6 +18,7 @@ from lumvak.core.arrangement.lying import lying
 from lumvak.core.arrangement.sites import Sites, clear, in_layers, together
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.document.arrangement import Arrangement
+from lumvak.core.said import Text, phrase
 
 Index = NDArray[np.intp]
 MOST_BANDS, MOST_LATTICES = 6, 4
@@ -29,7 +30,7 @@ class Way(Struct, frozen=True, eq=False):
     """A path to try: its key, what it is in words, places, and those in its order, (N,)."""
 
     key: str
-    name: str
+    name: Text
     sites: Sites
     order: Index
 
@@ -55,7 +56,7 @@ def ways(task: Task, held: Lattices) -> Iterator[Way]:
     if arrangement.blocks:
         sites, orders = _block_paths(arrangement, task.cell, task.gap_mm, free)
         for place, order in enumerate(orders, 1):
-            yield Way(f"blocks-{place}", f"through the blocks, way {place}", sites, order)
+            yield Way(f"blocks-{place}", phrase("through the blocks, way {}", place), sites, order)
     elif arrangement.room.kind != "none":
         if free is not None and not free.is_empty:
             yield from _ways_in_room(task, free, held)
@@ -87,7 +88,9 @@ def _ways_standing(task: Task) -> Iterator[Way]:
             sites = lattice(cell, "up", gap_mm, nested, columns, rows, (0.0, 0.0), None)
             if free is not None:
                 sites = _grown(arrangement, cell, gap_mm, nested, columns, rows, total, free)
-            name = _words(task, band, across) + (f", {bands} bands" if bands > 1 else "")
+            name = _words(task, band, across)
+            if bands > 1:
+                name = phrase("{}, {} bands", name, bands)
             key = f"{'y' if across else 'x'}{band}b{bands}"
             yield Way(key, name, sites, snake(sites, band, across))
 
@@ -103,7 +106,7 @@ def _ways_lying(task: Task) -> Iterator[Way]:
             if len(sites) >= groups * parallel or beside > 4 * groups * parallel + 40:
                 break
             beside += parallel
-        name = "in one row" if behind == 1 else f"in {behind} rows, end to end"
+        name = "in one row" if behind == 1 else phrase("in {} rows, end to end", behind)
         yield Way(f"r{behind}", name, sites, snake(sites, 1, False))
 
 
@@ -162,7 +165,7 @@ def _ways_in_room(task: Task, free: BaseGeometry, held: Lattices) -> Iterator[Wa
                 ("above", sites.row, 1), ("below", sites.row, -1),
             ):  # fmt: skip
                 key = f"grown-{name.removeprefix('the ')}{'t' * run}"
-                yield Way(key, f"grown from {name}", sites,
+                yield Way(key, phrase("grown from {}", name), sites,
                           grown_path(sites, along * back, parallel))  # fmt: skip
     rings = rings_in(arrangement, cell, gap_mm, free)
     if rings is not None:
@@ -278,20 +281,24 @@ def _band_widths(parallel: int) -> list[int]:
     return list(dict.fromkeys([parallel, *shares, 2 * parallel]))
 
 
-def _words(task: Task, band: int, across: bool) -> str:
+def _words(task: Task, band: int, across: bool) -> Text:
     parallel = task.parallel
     line = "rows" if across else "columns"
     if task.cell.diameter_mm is None:
         if across == (task.arrangement.axis == "up"):
             return "face to face, one group after the other"
-        return "groups side by side" if band == parallel else f"side by side in {line} of {band}"
+        return (
+            "groups side by side"
+            if band == parallel
+            else phrase("side by side in {} of {}", line, band)
+        )
     if parallel == 1:
-        return f"cell by cell along {line} of {band}"
+        return phrase("cell by cell along {} of {}", line, band)
     if band == parallel:
-        return f"{line} of {band}"
+        return phrase("{} of {}", line, band)
     if parallel % band == 0:
-        return f"{parallel // band} {line} of {band} a group"
-    return f"groups along {line} of {band}"
+        return phrase("{} {} of {} a group", parallel // band, line, band)
+    return phrase("groups along {} of {}", line, band)
 
 
 def snake(sites: Sites, band: int, across: bool) -> Index:

@@ -16,6 +16,7 @@ from lumvak.core.arrangement.sites import Sites
 from lumvak.core.arrangement.walk import walked_ways
 from lumvak.core.arrays import distinct
 from lumvak.core.catalogue.cells import Cell
+from lumvak.core.said import Text
 
 Array = NDArray[np.float64]
 Index = NDArray[np.intp]
@@ -35,7 +36,7 @@ class Path(Struct, frozen=True, eq=False):
     """
 
     key: str
-    name: str
+    name: Text
     perfect: bool
     sites: Sites
     site: Index

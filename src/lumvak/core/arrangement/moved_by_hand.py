@@ -13,6 +13,7 @@ from lumvak.core.arrangement.outline import inside
 from lumvak.core.arrangement.proposals import Placed
 from lumvak.core.document.arrangement import Spot
 from lumvak.core.document.edit import ProjectError
+from lumvak.core.said import phrase
 
 PATH = "arrangement.spots"
 
@@ -23,14 +24,16 @@ def checked(placing: Placed, layout: Layout) -> tuple[Spot, ...]:
     if len(clash):
         one, other = (layout.name[cell] for cell in clash[0])
         raise ProjectError(
-            f"{one} and {other} would take up the same place; nothing was moved", PATH
+            phrase("{} and {} would take up the same place; nothing was moved", one, other), PATH
         )
     discs = (layout.axis == 0) & (layout.cell.diameter_mm is not None)
     free = placing.free if placing.fits or placing.by_hand else None
     out = ~inside(free, layout.x_mm, layout.y_mm, layout.half_mm[:, :2], discs)
     if out.any():
         name = layout.name[int(np.flatnonzero(out)[0])]
-        raise ProjectError(f"{name} would not lie in the free room; nothing was moved", PATH)
+        raise ProjectError(
+            phrase("{} would not lie in the free room; nothing was moved", name), PATH
+        )
     return layout.spots()
 
 

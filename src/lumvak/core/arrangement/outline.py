@@ -12,7 +12,7 @@ from shapely.geometry.base import BaseGeometry
 from shapely.validation import explain_validity
 
 from lumvak.core.document.arrangement import Room
-from lumvak.core.units import say_sides
+from lumvak.core.said import Text, phrase, say_sides
 
 Array = NDArray[np.float64]
 Mask = NDArray[np.bool_]
@@ -27,8 +27,8 @@ class Flaw(Struct, frozen=True):
     """
 
     code: str
-    text: str
-    do: str
+    text: Text
+    do: Text
     x_mm: float
     y_mm: float
     face: int = -1
@@ -63,27 +63,31 @@ def outline_of(room: Room) -> tuple[BaseGeometry | None, tuple[Flaw, ...]]:
 
 def outline_flaws(room: Room) -> tuple[Flaw, ...]:
     """What keeps a typed, drawn or imported outline from being a room."""
-    rings = [("The outline", room.outline)]
-    rings += [(f"Cut-out {place}", ring) for place, ring in enumerate(room.cut_outs, 1)]
+    rings: list[tuple[Text, tuple[tuple[float, float], ...]]] = [("The outline", room.outline)]
+    rings += [(phrase("Cut-out {}", place), ring) for place, ring in enumerate(room.cut_outs, 1)]
     flaws = []
     for name, ring in rings:
         if len(ring) < 3:
             at = ring[0] if ring else (0.0, 0.0)
             flaws.append(
-                Flaw("outline-open", f"{name} has {len(ring)} corners", "Give it three or more.",
-                     *at)
-            )  # fmt: skip
+                Flaw(
+                    "outline-open",
+                    phrase("{} has {} corners", name, len(ring)),
+                    "Give it three or more.",
+                    *at,
+                )
+            )
             continue
         polygon = shapely.Polygon(ring)
         if polygon.area < 1.0:
             flaws.append(
-                Flaw("outline-empty", f"{name} encloses no area",
+                Flaw("outline-empty", phrase("{} encloses no area", name),
                      "Set its corners so that they go around a place.", *ring[0])
             )  # fmt: skip
         elif not polygon.is_valid:
             x, y = _crossing(explain_validity(polygon), ring[0])
             flaws.append(
-                Flaw("outline-crosses", f"{name} crosses itself at {say_sides((x, y))}",
+                Flaw("outline-crosses", phrase("{} crosses itself at {}", name, say_sides((x, y))),
                      "Move or take away a corner there.", x, y)
             )  # fmt: skip
     if not flaws and room.cut_outs:
@@ -91,9 +95,13 @@ def outline_flaws(room: Room) -> tuple[Flaw, ...]:
         for place, ring in enumerate(room.cut_outs, 1):
             if not whole.contains(shapely.Polygon(ring)):
                 flaws.append(
-                    Flaw("cut-out-outside", f"Cut-out {place} does not lie within the outline",
-                         "Move it inside, or take it away.", *ring[0])
-                )  # fmt: skip
+                    Flaw(
+                        "cut-out-outside",
+                        phrase("Cut-out {} does not lie within the outline", place),
+                        "Move it inside, or take it away.",
+                        *ring[0],
+                    )
+                )
     return tuple(flaws)
 
 

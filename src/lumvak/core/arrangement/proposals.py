@@ -6,7 +6,7 @@ The path runs through bands of rows, there and back, so that neighbours in serie
 
 from __future__ import annotations
 
-from functools import cached_property
+from functools import cached_property, lru_cache
 
 import numpy as np
 from msgspec import Struct
@@ -24,14 +24,14 @@ from lumvak.core.arrangement.shortage import shortage
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.catalogue.holders import Holder
 from lumvak.core.document.arrangement import Arrangement, Room
-from lumvak.core.units import keeps_words, say
+from lumvak.core.said import Text, phrase, say
 
 
 class Proposal(Struct, frozen=True, eq=False):
     """One way to lay the groups; fronts are cells side by side between neighbours in series."""
 
     key: str
-    name: str
+    name: Text
     layout: Layout
     least_front: int
     mean_front: float
@@ -66,7 +66,7 @@ class Placed(Struct, frozen=True, eq=False, dict=True):
         return not self.lacks_room and not self.flaws
 
     @cached_property
-    def short(self) -> str:
+    def short(self) -> Text:
         """What is lacking, and what room would do; empty where the cells have room."""
         return shortage(self.task) if self.lacks_room else ""
 
@@ -83,7 +83,7 @@ def lying_only(arrangement: Arrangement) -> Arrangement:
     return replace(arrangement, barrier_v=Arrangement().barrier_v)
 
 
-@keeps_words(24)
+@lru_cache(24)
 def placed(
     wanted: Arrangement,
     cell: Cell,
@@ -140,8 +140,11 @@ def _pitch_flaws(arrangement: Arrangement, cell: Cell) -> tuple[Flaw, ...]:
     return (
         Flaw(
             "holder-narrow",
-            f"A holder of {say(arrangement.pitch_mm, 'mm')} pitch does not take a cell of "
-            f"{say(cell.pitch_mm, 'mm')}",
+            phrase(
+                "A holder of {} pitch does not take a cell of {}",
+                say(arrangement.pitch_mm, "mm"),
+                say(cell.pitch_mm, "mm"),
+            ),
             "Set a larger pitch, or leave it empty to use the gap.",
             0.0,
             0.0,
@@ -157,7 +160,12 @@ def spot_flaws(task: Task) -> tuple[Flaw, ...]:
         return (
             Flaw(
                 "spots-count",
-                f"{len(spots)} cells lie by hand, not {parallel} in each of {series} groups",
+                phrase(
+                    "{} cells lie by hand, not {} in each of {} groups",
+                    len(spots),
+                    parallel,
+                    series,
+                ),
                 "Lay them anew, or set the count back.",
                 spots[0].x_mm,
                 spots[0].y_mm,
@@ -167,7 +175,7 @@ def spot_flaws(task: Task) -> tuple[Flaw, ...]:
     found = [
         Flaw(
             "cells-overlap",
-            f"{layout.name[one]} and {layout.name[other]} take up the same place",
+            phrase("{} and {} take up the same place", layout.name[one], layout.name[other]),
             "Move one of them.",
             float(layout.x_mm[one]),
             float(layout.y_mm[one]),
@@ -181,7 +189,7 @@ def spot_flaws(task: Task) -> tuple[Flaw, ...]:
     found += [
         Flaw(
             "cell-outside",
-            f"{layout.name[place]} does not lie in the free room",
+            phrase("{} does not lie in the free room", layout.name[place]),
             "Move it inside, or move what is kept free.",
             float(layout.x_mm[place]),
             float(layout.y_mm[place]),

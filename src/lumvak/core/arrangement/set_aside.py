@@ -15,7 +15,7 @@ from lumvak.core.arrangement.layers import is_nested, layers_in, spans_mm
 from lumvak.core.arrangement.outline import SLACK_MM, Flaw, inside
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.document.arrangement import Arrangement, KeptFree
-from lumvak.core.units import say, say_sides
+from lumvak.core.said import phrase, say, say_sides
 
 Array = NDArray[np.float64]
 Index = NDArray[np.intp]
@@ -119,15 +119,21 @@ def part_flaws(shape: BaseGeometry | None, arrangement: Arrangement) -> Iterator
         at = (float(box.centroid.x), float(box.centroid.y))
         if shape is not None and not shape.buffer(TOUCHING_MM).covers(box):
             yield Flaw(
-                "part-outside", f"The {part.name} reaches out of the room",
+                "part-outside", phrase("The {} reaches out of the room", part.name),
                 "Move it inside, or make it smaller.", *at,
             )  # fmt: skip
         if high is not None and part.height_mm is not None and part.height_mm > high:
             yield Flaw(
                 "part-high",
-                f"The {part.name} is {say(part.height_mm, 'mm')} high, the room {say(high, 'mm')}",
-                "Lay it another way, or make the room higher.", *at,
-            )  # fmt: skip
+                phrase(
+                    "The {} is {} high, the room {}",
+                    part.name,
+                    say(part.height_mm, "mm"),
+                    say(high, "mm"),
+                ),
+                "Lay it another way, or make the room higher.",
+                *at,
+            )
         for other in parts[place + 1 :]:
             shared = box.intersection(box_of(other))
             left, top, right, bottom = shared.bounds if not shared.is_empty else (0.0,) * 4
@@ -135,7 +141,7 @@ def part_flaws(shape: BaseGeometry | None, arrangement: Arrangement) -> Iterator
             if min(sides) > TOUCHING_MM and _over_each_other_mm(part, other, high):
                 yield Flaw(
                     "parts-overlap",
-                    f"The {part.name} and the {other.name} share {say_sides(sides)}",
+                    phrase("The {} and the {} share {}", part.name, other.name, say_sides(sides)),
                     "Move one of them.", float(shared.centroid.x), float(shared.centroid.y),
                 )  # fmt: skip
 

@@ -18,26 +18,26 @@ from lumvak.core.arrangement.outline import outline_of
 from lumvak.core.arrangement.set_aside import usable
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.document.arrangement import Arrangement, Axis
-from lumvak.core.units import say
+from lumvak.core.said import Text, listed, phrase, say
 
 LARGEST_GROWTH, MOST_LAYERS = 6.0, 12
 # What is said is a whole number of these; where it is not enough by so little, more is tried.
 ROUND_MM, MOST_STEPS, STEP_GROWTH = 0.5, 16, 1.25
 
 
-def shortage(task: Task) -> str:
+def shortage(task: Task) -> Text:
     """By how much the room is too small: millimetres in each direction, layers, and cells."""
     arrangement, cell = task.arrangement, task.cell
     room = arrangement.room
     tall = layers_height_mm(*_heights(task), 1)
     if room.kind != "none" and room.height_mm is not None and tall > room.height_mm + 1e-9:
-        return f"short by {say(tall - room.height_mm, 'mm')} in height"
+        return phrase("short by {} in height", say(tall - room.height_mm, "mm"))
     total = task.series * task.parallel
     if arrangement.blocks:
         held = sum(
             len(block_sites(block, cell, task.gap_mm, task.free)) for block in arrangement.blocks
         )
-        return f"the blocks hold {held} cells, {total} are wanted"
+        return phrase("the blocks hold {} cells, {} are wanted", held, total)
     shape, _ = outline_of(room)
     if shape is None:
         return "the outline is no room yet"
@@ -51,17 +51,18 @@ def shortage(task: Task) -> str:
             ("width", bottom - top, lambda by: _stretched(arrangement, 0.0, by)),
         ]
     )
-    said = []
+    said = list[Text]()
     for name, extent, larger in wanted:
         more = _enough_mm(task, extent, larger)
         if more is not None:
-            said.append(f"{say(more, 'mm')} in {name}")
-    cells = [f"{total - here} cells"] if here < total else []
+            said.append(phrase("{} in {}", say(more, "mm"), name))
+    cells = [phrase("{} cells", total - here)] if here < total else []
     higher = _higher(task)
     if here >= total and not said and not higher:
         return "no path through the room keeps the groups together; try other rows or directions"
-    words = f"short by {' or '.join((*said, *cells))}" if said or cells else "it is too low"
-    return f"{words}{', or ' if words else ''}{higher}" if higher else words
+    short = [*said, *cells]
+    words = phrase("short by {}", listed(short, " or ")) if short else "it is too low"
+    return listed((words, higher), ", or ") if higher else words
 
 
 def _heights(task: Task) -> tuple[Cell, Axis, float, float, bool]:
@@ -150,7 +151,7 @@ def _lid_mm(arrangement: Arrangement) -> float:
     )
 
 
-def _higher(task: Task) -> str:
+def _higher(task: Task) -> Text:
     """The height at which more layers serve, and how many; empty where none do."""
     arrangement, cell = task.arrangement, task.cell
     room = arrangement.room
@@ -169,6 +170,6 @@ def _higher(task: Task) -> str:
             if room.height_mm is None:
                 # Over lying cells the holder's edge stands out as well.
                 whole = height + (2.0 * task.edge_mm if arrangement.axis != "up" else 0.0)
-                return f"give the room a height: {say(whole, 'mm')} for {layers} layers"
-            return f"{say(height - room.height_mm, 'mm')} in height for {layers} layers"
+                return phrase("give the room a height: {} for {} layers", say(whole, "mm"), layers)
+            return phrase("{} in height for {} layers", say(height - room.height_mm, "mm"), layers)
     return ""

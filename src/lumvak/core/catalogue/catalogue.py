@@ -11,6 +11,7 @@ from lumvak.core.catalogue.conductors import Conductor
 from lumvak.core.catalogue.holders import Holder
 from lumvak.core.catalogue.power_parts import Connector, Fuse, Surge, Switch, Wire
 from lumvak.core.record import Document
+from lumvak.core.said import phrase
 
 PARTS_FORMAT = "lumvak-parts"
 PARTS_VERSION = 1
@@ -79,8 +80,12 @@ class Catalogue:
         for cell in self.cells.values():
             if cell.chemistry not in self.chemistries:
                 raise UnknownPart(
-                    f"cell “{cell.id}” names the chemistry “{cell.chemistry}”, which no "
-                    f"catalogue has; known are {', '.join(sorted(self.chemistries))}"
+                    phrase(
+                        "cell “{}” names the chemistry “{}”, which no catalogue has; known are {}",
+                        cell.id,
+                        cell.chemistry,
+                        ", ".join(sorted(self.chemistries)),
+                    )
                 )
 
     @cached_property

@@ -14,6 +14,7 @@ from lumvak.core.record import (
     Unfit,
     about,
 )
+from lumvak.core.said import digits, phrase
 
 Form = Literal["18650", "21700", "26650", "32700", "pouch", "prismatic"]
 FORMS: tuple[Form, ...] = get_args(Form)
@@ -97,7 +98,9 @@ class Cell(Document, frozen=True, kw_only=True):
         """Raise Unfit where fields contradict each other."""
         for name in (*self.measured, *self.guessed):
             if name not in self.__struct_fields__:
-                raise Unfit("", f"measured or guessed names “{name}”, which is no field of a cell")
+                raise Unfit(
+                    "", phrase("measured or guessed names “{}”, which is no field of a cell", name)
+                )
         if set(self.measured) & set(self.guessed):
             raise Unfit("", "a field is either measured or guessed")
         if not self.voltage_empty_v < self.voltage_nominal_v < self.voltage_full_v:
@@ -111,8 +114,12 @@ class Cell(Document, frozen=True, kw_only=True):
             if begins <= self.voltage_empty_v:
                 raise Unfit(
                     "",
-                    f"curves: a discharge begins at {begins:g} V; accepted: over the empty "
-                    f"voltage, {self.voltage_empty_v:g} V",
+                    phrase(
+                        "curves: a discharge begins at {} V; accepted: over the empty voltage, "
+                        "{} V",
+                        digits(begins, "g"),
+                        digits(self.voltage_empty_v, "g"),
+                    ),
                 )
         if self.pulse_a is not None and self.pulse_a < self.continuous_a:
             raise Unfit("", "pulse_a must not be under continuous_a")

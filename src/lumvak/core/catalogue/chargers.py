@@ -3,7 +3,7 @@
 from typing import Annotated, Literal
 
 from lumvak.core.record import Document, PartId, Unfit, about
-from lumvak.core.units import say
+from lumvak.core.said import phrase, say
 
 ChargerKind = Literal["cccv", "lead", "nickel", "supply"]
 Equalise = Literal["unknown", "off", "on"]
@@ -52,12 +52,18 @@ class Charger(Document, frozen=True, kw_only=True):
         if self.end_a is not None and self.end_a >= self.amps:
             raise Unfit(
                 "end_a",
-                f"{say(self.end_a, 'A')} is no less than it gives; accepted: "
-                f"under {say(self.amps, 'A')}",
+                phrase(
+                    "{} is no less than it gives; accepted: under {}",
+                    say(self.end_a, "A"),
+                    say(self.amps, "A"),
+                ),
             )
         if self.low_v is not None and self.low_v > self.volts:
             raise Unfit(
                 "low_v",
-                f"{say(self.low_v, 'V')} is over its volts; accepted: "
-                f"{say(self.volts, 'V')} or less",
+                phrase(
+                    "{} is over its volts; accepted: {} or less",
+                    say(self.low_v, "V"),
+                    say(self.volts, "V"),
+                ),
             )

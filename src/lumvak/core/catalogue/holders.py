@@ -3,6 +3,7 @@
 from typing import Literal
 
 from lumvak.core.record import Document, NotNegative, PartId, Positive, Unfit
+from lumvak.core.said import digits, phrase
 
 
 class Holder(Document, frozen=True, kw_only=True):
@@ -31,9 +32,17 @@ class Holder(Document, frozen=True, kw_only=True):
         """Raise Unfit where fields contradict each other."""
         if self.pitch_mm < self.diameter_mm:
             raise Unfit(
-                "", f"pitch_mm must be at least the diameter of a cell, {self.diameter_mm:g}"
+                "",
+                phrase(
+                    "pitch_mm must be at least the diameter of a cell, {}",
+                    digits(self.diameter_mm, "g"),
+                ),
             )
         if self.rim_mm >= self.diameter_mm / 4.0:
             raise Unfit(
-                "", f"rim_mm must leave the end open: under a quarter of {self.diameter_mm:g}"
+                "",
+                phrase(
+                    "rim_mm must leave the end open: under a quarter of {}",
+                    digits(self.diameter_mm, "g"),
+                ),
             )

@@ -5,6 +5,7 @@ from itertools import pairwise
 from typing import Annotated, Literal
 
 from lumvak.core.record import Document, NotNegative, PartId, Positive, Unfit, about
+from lumvak.core.said import digits, phrase
 
 Insulation = Literal["pvc", "xlpe", "silicone", "ptfe"]
 FuseForm = Literal["blade", "bolt", "cartridge"]
@@ -42,27 +43,46 @@ def check_band(name: str, band: Sequence[BandPoint]) -> None:
         if point.most_s is not None and point.most_s < point.least_s:
             raise Unfit(
                 name,
-                f"point {place} opens by {point.most_s:g} s, before the "
-                f"{point.least_s:g} s that it holds; accepted: {point.least_s:g} s or more",
+                phrase(
+                    "point {} opens by {} s, before the {} s that it holds; accepted: {} s or more",
+                    place,
+                    digits(point.most_s, "g"),
+                    digits(point.least_s, "g"),
+                    digits(point.least_s, "g"),
+                ),
             )
     for place, (one, two) in enumerate(pairwise(band), 2):
         if two.ratio <= one.ratio:
             raise Unfit(
                 name,
-                f"point {place} is at {two.ratio:g} times the rating, not over the "
-                f"{one.ratio:g} before it; accepted: points that rise",
+                phrase(
+                    "point {} is at {} times the rating, not over the {} before it; accepted: "
+                    "points that rise",
+                    place,
+                    digits(two.ratio, "g"),
+                    digits(one.ratio, "g"),
+                ),
             )
         if two.least_s >= one.least_s:
             raise Unfit(
                 name,
-                f"point {place} holds {two.least_s:g} s, not under the "
-                f"{one.least_s:g} s before it; accepted: times that fall as the current rises",
+                phrase(
+                    "point {} holds {} s, not under the {} s before it; accepted: times that fall "
+                    "as the current rises",
+                    place,
+                    digits(two.least_s, "g"),
+                    digits(one.least_s, "g"),
+                ),
             )
         if one.most_s is not None and (two.most_s is None or two.most_s >= one.most_s):
             raise Unfit(
                 name,
-                f"point {place} does not open sooner than the one before it; "
-                f"accepted: times under {one.most_s:g} s",
+                phrase(
+                    "point {} does not open sooner than the one before it; accepted: times under "
+                    "{} s",
+                    place,
+                    digits(one.most_s, "g"),
+                ),
             )
 
 
@@ -113,7 +133,11 @@ class Wire(Document, frozen=True):
         copper = (4.0 * self.area_mm2 / 3.141592653589793) ** 0.5
         if self.outer_mm <= copper:
             raise Unfit(
-                "", f"outer_mm must be over the {copper:.2f} mm that the copper alone measures"
+                "",
+                phrase(
+                    "outer_mm must be over the {} mm that the copper alone measures",
+                    digits(copper, ".2f"),
+                ),
             )
 
 
@@ -122,8 +146,10 @@ def check_short(short_a: float, continuous_a: float) -> None:
     if short_a <= continuous_a:
         raise Unfit(
             "",
-            f"short_a must be over continuous_a, {continuous_a:g} A: "
-            "for a short time a contact carries more",
+            phrase(
+                "short_a must be over continuous_a, {} A: for a short time a contact carries more",
+                digits(continuous_a, "g"),
+            ),
         )
 
 
@@ -153,8 +179,12 @@ class Connector(Document, frozen=True, kw_only=True):
         if heat > MOST_CONTACT_W:
             raise Unfit(
                 "",
-                f"impossible: {heat:.0f} W in the contacts at {self.continuous_a:g} A; accepted: "
-                f"mated_mohm up to {MOST_CONTACT_W / self.continuous_a**2 * 1e3:.2g}",
+                phrase(
+                    "impossible: {} W in the contacts at {} A; accepted: mated_mohm up to {}",
+                    digits(heat, ".0f"),
+                    digits(self.continuous_a, "g"),
+                    digits(MOST_CONTACT_W / self.continuous_a**2 * 1000.0, ".2g"),
+                ),
             )
 
 
@@ -213,6 +243,6 @@ class Surge(Document, frozen=True, kw_only=True):
         wanted = ("beta_k", "steady_a", "dissipation_w_per_k", "time_constant_s")
         missing = [name for name in wanted if getattr(self, name) is None]
         if self.kind == "thermistor" and missing:
-            raise Unfit("", f"a thermistor needs {', '.join(missing)}")
+            raise Unfit("", phrase("a thermistor needs {}", ", ".join(missing)))
         if self.kind == "resistor" and self.watts is None:
             raise Unfit("", "a precharge resistor needs watts")

@@ -6,6 +6,7 @@ from lumvak.core.catalogue.cells import FAMILY_NAMES, Cell, Chemistry
 from lumvak.core.cells.behaviour import Behaviour
 from lumvak.core.cells.cell_model import minimum_capacity, of_cell, resistance
 from lumvak.core.figures.figure import Figure, assumed, computed
+from lumvak.core.said import phrase
 
 
 def counted_capacity(cell: Cell, behaviour: Behaviour) -> Figure:
@@ -27,7 +28,7 @@ def counted_capacity(cell: Cell, behaviour: Behaviour) -> Figure:
             "Between full and empty at rest",
             behaviour.fit.full_ah,
             "Ah",
-            f"the slowest discharge of the sheet of {cell.name}, its own sag put back",
+            phrase("the slowest discharge of the sheet of {}, its own sag put back", cell.name),
             "methods 25",
         ),
     )
@@ -44,14 +45,14 @@ def ten_second_resistance(cell: Cell, behaviour: Behaviour) -> Figure:
         said.label,
         behaviour.ten_second_ohm,
         "ohm",
-        f"from the discharges of the sheet of {cell.name} at two currents",
+        phrase("from the discharges of the sheet of {} at two currents", cell.name),
         "methods 25",
     )
 
 
 def entropy_figure(chemistry: Chemistry, behaviour: Behaviour) -> Figure:
     """How the rest voltage changes with temperature, in mV/K, which makes the reversible heat."""
-    rule = f"taken for all cells of its family, {FAMILY_NAMES[chemistry.family]}"
+    rule = phrase("taken for all cells of its family, {}", FAMILY_NAMES[chemistry.family])
     value = 1000.0 * behaviour.entropy_v_per_k
     return assumed(
         "cell.entropy_mv_per_k", "Rest voltage by temperature", value, "mV/K", rule, "methods 4"
@@ -62,7 +63,7 @@ def lag_figure(cell: Cell, chemistry: Chemistry, behaviour: Behaviour) -> Figure
     """By how many seconds of the rate the surface lags the charge of a cell."""
     key, label = "cell.lag_s", "Lag of the surface"
     if behaviour.fit is not None and behaviour.fit.resistance_fitted:
-        rule = f"from the discharges of the sheet of {cell.name} at two currents"
+        rule = phrase("from the discharges of the sheet of {} at two currents", cell.name)
         return computed(key, label, behaviour.lag_s, "s", rule, "methods 25")
-    rule = f"taken for all cells of its family, {FAMILY_NAMES[chemistry.family]}"
+    rule = phrase("taken for all cells of its family, {}", FAMILY_NAMES[chemistry.family])
     return assumed(key, label, behaviour.lag_s, "s", rule, "methods 4")

@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 from lumvak.core.catalogue.boards import Family
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.figures.figure import Figure, assumed, computed, sheet
+from lumvak.core.said import phrase
 
 Array = NDArray[np.float64]
 # Resistance after 10 s against charge, relative to half charge; methods 4, [2].
@@ -102,10 +103,10 @@ def of_cell(cell: Cell, field: str, label: str, unit: str, key: str = "") -> Fig
     key = key or f"cell.{field}"
     value = getattr(cell, field)
     if field in cell.measured:
-        rule = f"measured on {cell.name}"
+        rule = phrase("measured on {}", cell.name)
         return Figure(key, label, value, unit, rule, "the part's data", origin="measured")
     if field in cell.guessed:
-        rule = f"guessed for {cell.name}"
+        rule = phrase("guessed for {}", cell.name)
         return assumed(key, label, value, unit, rule, "the part's data")
     return sheet(key, label, value, unit, cell.name)
 

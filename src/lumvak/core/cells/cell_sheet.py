@@ -15,10 +15,12 @@ from lumvak.core import units
 from lumvak.core.catalogue.cells import FORMS, Cell, Chemistry
 from lumvak.core.cells.cell_model import charge_limit_a, minimum_capacity, resistance
 from lumvak.core.checked import NotAccepted, made
-from lumvak.core.units import Kind, QuantityError, parse, say, spell
+from lumvak.core.said import Text, phrase, say, say_exact
+from lumvak.core.spelling import PLAIN, Refused, Spelling
+from lumvak.core.units import Kind, QuantityError, parse
 
 Array = NDArray[np.float64]
-Fallback = Callable[[Cell], str]
+Fallback = Callable[[Cell], Text]
 PULSE = ("pulse_a", "pulse_s")
 USUAL_PULSE_S = 10.0
 # Of these a cell has some and lacks the others by its shape.
@@ -26,7 +28,7 @@ SIDES = ("diameter_mm", "width_mm", "thickness_mm")
 ORIGINS = ("data sheet", "measured", "guessed")
 
 
-class CellProblem(ValueError):
+class CellProblem(Refused):
     """A change of a cell that cannot be taken; the message says what could."""
 
 
@@ -44,8 +46,8 @@ class CellField(Struct, frozen=True):
     words: tuple[str, ...] = ()
 
 
-def _instead(value: float, unit: str, why: str) -> str:
-    return f"{say(value, unit)}, {why}"
+def _instead(value: float, unit: str, why: Text) -> Text:
+    return phrase("{}, {}", say(value, unit), why)
 
 
 FIELDS = (
@@ -103,23 +105,25 @@ FIELDS = (
 BY_NAME = {field.name: field for field in FIELDS}
 
 
-def field_text(field: CellField, cell: Cell) -> str:
+def field_text(field: CellField, cell: Cell) -> Text:
     """The value of a field as it would be typed; empty where it is left out."""
     value = getattr(cell, field.name)
     if value is None:
         return ""
-    return str(value) if field.kind is None else spell(value / field.scale, field.kind)
+    return str(value) if field.kind is None else say_exact(value / field.scale, field.kind.unit)
 
 
-def field_value(field: CellField, text: str) -> Any:
+def field_value(field: CellField, text: str, spelling: Spelling = PLAIN) -> Any:
     """Read what was typed into a field; raises QuantityError. Empty is ``None`` if it may be."""
     if not text and field.fallback is not None:
         return "" if field.kind is None else None
     if field.kind is None:
         if field.words and text not in field.words:
-            raise QuantityError(f"“{text}” was given; accepted: {', '.join(field.words)}")
+            raise QuantityError(
+                phrase("“{}” was given; accepted: {}", text, ", ".join(field.words))
+            )
         return text
-    value = parse(text, field.kind)
+    value = parse(text, field.kind, spelling)
     return int(value) if field.kind is units.COUNT else round(value * field.scale, 12)
 
 
@@ -214,7 +218,11 @@ def parse_points(text: str) -> list[tuple[float, float]]:
             continue
         if len(found) != 2:
             raise QuantityError(
-                f"line {number}, “{line.strip()}”: wanted are two numbers, such as 50 % 3.65 V"
+                phrase(
+                    "line {}, “{}”: wanted are two numbers, such as 50 % 3.65 V",
+                    number,
+                    line.strip(),
+                )
             )
         first, second = (float(item.replace(",", ".").replace("\u2212", "-")) for item in found)
         pairs.append((first, second))
@@ -226,7 +234,7 @@ def parse_points(text: str) -> list[tuple[float, float]]:
 class Check(Struct, frozen=True):
     """One thing that a data sheet should say: whether it does, and in which words."""
 
-    text: str
+    text: Text
     said: bool
 
 
@@ -237,9 +245,9 @@ def sheet_checklist(cell: Cell) -> tuple[Check, ...]:
         Check("least capacity, with the current it was measured at",
               cell.capacity_min_ah is not None),
         Check(
-            f"its {say(cell.continuous_a, 'A')} hold with the cell at {say(hot, '°C')}"
+            phrase("its {} hold with the cell at {}", say(cell.continuous_a, 'A'), say(hot, '°C'))
             if hot is not None
-            else f"at which cell temperature its {say(cell.continuous_a, 'A')} hold",
+            else phrase("at which cell temperature its {} hold", say(cell.continuous_a, 'A')),
             hot is not None,
         ),
         Check("a pulse current with its length", cell.pulse_a is not None),

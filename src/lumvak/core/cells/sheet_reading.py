@@ -12,7 +12,8 @@ from lumvak.core.catalogue.cells import Cell
 from lumvak.core.catalogue.sheet_curves import SheetCurve, SheetPulse
 from lumvak.core.cells.behaviour import Behaviour
 from lumvak.core.checked import NotAccepted, made
-from lumvak.core.units import QuantityError, digits, say
+from lumvak.core.said import Text, digits, phrase, say
+from lumvak.core.units import QuantityError
 
 Point = tuple[float, float]
 # A charge of more than so many times the typical capacity was meant in mAh.
@@ -50,19 +51,32 @@ def parse_curve(text: str, capacity_ah: float) -> list[Point]:
             continue
         if len(found) != 2:
             raise QuantityError(
-                f"line {number}, “{line.strip()[:60]}”: wanted are two numbers, such as 1.25 3.62 "
-                "for 1.25 Ah taken and 3.62 V"
+                phrase(
+                    "line {}, “{}”: wanted are two numbers, such as 1.25 3.62 for 1.25 Ah taken "
+                    "and 3.62 V",
+                    number,
+                    line.strip()[:60],
+                )
             )
         ah, volts = (float(item.replace(",", ".").replace("\u2212", "-")) for item in found)
         if not 0.0 < volts <= HIGHEST_V:
             raise QuantityError(
-                f"line {number}: {say(volts, 'V')} was given for a cell; accepted: up to "
-                f"{say(HIGHEST_V, 'V')}, the charge taken first and the volts after it"
+                phrase(
+                    "line {}: {} was given for a cell; accepted: up to {}, the charge taken first "
+                    "and the volts after it",
+                    number,
+                    say(volts, "V"),
+                    say(HIGHEST_V, "V"),
+                )
             )
         if not abs(ah) <= MOST_READ_AH:
             raise QuantityError(
-                f"line {number}, “{line.strip()[:60]}”: no cell gives as much; accepted: the "
-                "charge taken first, in Ah or mAh"
+                phrase(
+                    "line {}, “{}”: no cell gives as much; accepted: the charge taken first, in Ah "
+                    "or mAh",
+                    number,
+                    line.strip()[:60],
+                )
             )
         pairs.append((ah, volts))
     if not pairs:
@@ -110,54 +124,76 @@ def pulse_of(charge: float, seconds: float, celsius: float, ohm: float) -> Sheet
         raise QuantityError(error.wrongs[0].sentence) from error
 
 
-def curve_said(curve: SheetCurve) -> str:
+def curve_said(curve: SheetCurve) -> Text:
     """The current and the temperature of a discharge, in words."""
-    return f"{say(curve.current_a, 'A')}, {say(curve.temperature_c, '°C')}"
+    return phrase("{}, {}", say(curve.current_a, "A"), say(curve.temperature_c, "°C"))
 
 
-def curve_told(behaviour: Behaviour, place: int) -> tuple[str, str]:
+def curve_told(behaviour: Behaviour, place: int) -> tuple[Text, Text]:
     """How far the fit is off a curve, in mV, and by how much of its charge it ends late."""
     fit = behaviour.fit
     if fit is None or place >= len(fit.residual_v):
         return "", ""
     return (
-        f"{1e3 * fit.residual_v[place]:.0f} mV",
-        f"{digits(round(100.0 * fit.end_off[place], 1) + 0.0, '+.1f')} %",
+        phrase("{} mV", digits(1000.0 * fit.residual_v[place], ".0f")),
+        phrase("{} %", digits(round(100.0 * fit.end_off[place], 1) + 0.0, "+.1f")),
     )
 
 
-def fit_told(cell: Cell, behaviour: Behaviour) -> tuple[tuple[str, str], ...]:
+def fit_told(cell: Cell, behaviour: Behaviour) -> tuple[tuple[Text, Text], ...]:
     """What was found for a cell, or is taken where its sheet draws nothing, as labels and words."""
     fit = behaviour.fit
     found = fit is not None and fit.resistance_fitted
     from_curves = "" if found else ", as its family"
     low = digits(float(behaviour.charge_factor(np.array(0.05))), ".1f")
     cold = digits(float(behaviour.ohm_factor(np.array(0.0))), ".1f")
-    told = [
-        ("resistance", f"{say(behaviour.ten_second_ohm, 'ohm')} after 10 s, "
-                       f"{say(behaviour.steady_ohm, 'ohm')} for good"),
-        ("at 5 % charge", f"{low} times that at half{from_curves}"),
-        (f"at {say(0.0, '°C')}", f"{cold} times that at {say(25.0, '°C')}"),
-        ("lag", f"{behaviour.lag_s:.0f} s{from_curves}: at 1 C "
-                f"{say(behaviour.lag_s / 3600.0, '%')} of the charge is not had"),
-    ]  # fmt: skip
+    told: list[tuple[Text, Text]] = [
+        (
+            "resistance",
+            phrase(
+                "{} after 10 s, {} for good",
+                say(behaviour.ten_second_ohm, "ohm"),
+                say(behaviour.steady_ohm, "ohm"),
+            ),
+        ),
+        ("at 5 % charge", phrase("{} times that at half{}", low, from_curves)),
+        (phrase("at {}", say(0.0, "°C")), phrase("{} times that at {}", cold, say(25.0, "°C"))),
+        (
+            "lag",
+            phrase(
+                "{} s{}: at 1 C {} of the charge is not had",
+                digits(behaviour.lag_s, ".0f"),
+                from_curves,
+                say(behaviour.lag_s / 3600.0, "%"),
+            ),
+        ),
+    ]
     if fit is not None:
-        told.append(("full to empty, at rest", f"{say(fit.full_ah, 'Ah')}; typical "
-                     f"{say(cell.capacity_typical_ah, 'Ah')}"))  # fmt: skip
+        told.append(
+            (
+                "full to empty, at rest",
+                phrase(
+                    "{}; typical {}", say(fit.full_ah, "Ah"), say(cell.capacity_typical_ah, "Ah")
+                ),
+            )
+        )
     fewest = min((len(curve.points) for curve in cell.curves), default=ENOUGH_POINTS)
     if found and fewest < ENOUGH_POINTS:
         told.append((
             "few points",
-            f"{fewest} on a curve: lag and resistance may be a factor of two off, charge and volts "
-            f"hardly; read {ENOUGH_POINTS} or more, a third of them in its last tenth",
+            phrase("{} on a curve: lag and resistance may be a factor of two off, charge and "
+"volts hardly; read {} or more, a third of them in its last tenth", fewest, ENOUGH_POINTS),
         ))  # fmt: skip
     if behaviour.reach_h > 0.0:
         rate = 1.0 / (behaviour.reach_h * float(behaviour.reach_factor(np.array(0.0))))
         told.append(
             (
                 "in the cold",
-                f"over {digits(rate, '.1f')} C at {say(0.0, '°C')} part of the charge is out of "
-                "reach",
+                phrase(
+                    "over {} C at {} part of the charge is out of reach",
+                    digits(rate, ".1f"),
+                    say(0.0, "°C"),
+                ),
             )
         )
     return tuple(told)

@@ -10,7 +10,7 @@ from lumvak.core.cells.behaviour import Behaviour
 from lumvak.core.cells.behaviour_figures import ten_second_resistance
 from lumvak.core.cells.cell_model import DC_OVER_AC, of_cell
 from lumvak.core.figures.figure import Figure, assumed, computed
-from lumvak.core.units import digits, say
+from lumvak.core.said import digits, phrase, say
 
 # Nearly empty, as cold as a pack is used (or the air, where that is colder), and worn.
 EMPTY_CHARGE, COLD_C, WORN = 0.10, 0.0, 1.5
@@ -53,16 +53,23 @@ def worst_cells(cell: Cell, behaviour: Behaviour, coldest: Figure) -> WorstCells
         "Resistance, cold, worn and nearly empty",
         factor * steady.number,
         "ohm",
-        f"steady, at 10 % charge and {say(cold, '°C')}, half more for wear: "
-        f"{digits(factor, '.2f')} times that after 10 s",
+        phrase(
+            "steady, at 10 % charge and {}, half more for wear: {} times that after 10 s",
+            say(cold, "°C"),
+            digits(factor, ".2f"),
+        ),
         "methods 22 [2]",
         steady,
         computed(
-            "cell.worst_times", "Cold, worn and nearly empty over 10 s", factor, "",
+            "cell.worst_times",
+            "Cold, worn and nearly empty over 10 s",
+            factor,
+            "",
             "steady over 10 s × factor at 10 % charge × factor of the cold × 1.5 for wear",
-            "methods 22 [2]", coldest,
+            "methods 22 [2]",
+            coldest,
         ),
-    )  # fmt: skip
+    )
     empty = computed(
         "cell.nearly_empty_v",
         "Rest voltage at 10 % charge",

@@ -12,7 +12,7 @@ from msgspec import Struct
 from lumvak.core.cells.recovery import recovery_v
 from lumvak.core.charging.charger import TOLERANCE, ChargeSetting
 from lumvak.core.document.charging import LogRow
-from lumvak.core.units import say
+from lumvak.core.said import Text, phrase, say
 
 # What is done first of all, in this order.
 FIRST = (
@@ -31,9 +31,9 @@ class Passed(Struct, frozen=True):
     """A limit that was passed: a code, what is told, what it means, and what to do."""
 
     code: str
-    text: str
-    means: str
-    do: str = FIRST
+    text: Text
+    means: Text
+    do: Text = FIRST
 
 
 class Limits(Struct, frozen=True):
@@ -68,32 +68,39 @@ def passed(limits: Limits, row: LogRow, amps: float) -> Iterator[Passed]:
         high, low = max(row.groups), min(row.groups)
         if high > limits.group_v + 1e-9:
             yield Passed(
-                "group-over", f"group {row.groups.index(high) + 1} at {say(high, 'V')}, over "
-                f"{limits.group_by}",
+                "group-over",
+                phrase(
+                    "group {} at {}, over {}",
+                    row.groups.index(high) + 1,
+                    say(high, "V"),
+                    limits.group_by,
+                ),
                 "The board should have cut off. It vents, and burns.",
-            )  # fmt: skip
+            )
         yield from dead(limits, row.groups)
         if low <= 0.0:
             return
     if row.volts > limits.pack_v + 1e-9:
         yield Passed(
-            "pack-over", f"the pack at {say(row.volts, 'V')}, over {say(limits.pack_v, 'V')}",
+            "pack-over",
+            phrase("the pack at {}, over {}", say(row.volts, "V"), say(limits.pack_v, "V")),
             "The charger is set too high, or is not the one it is taken for.",
-        )  # fmt: skip
+        )
     if row.warm_c is not None and row.warm_c > limits.most_c:
         yield Passed(
-            "hot", f"{say(row.warm_c, '°C')}, over {say(limits.most_c, '°C')}",
+            "hot", phrase("{}, over {}", say(row.warm_c, '°C'), say(limits.most_c, '°C')),
             "A cell, a joint or the air around it: warmth makes warmth from here on.",
         )  # fmt: skip
     if row.warm_c is not None and row.warm_c < limits.least_c and amps > 0.0:
         yield Passed(
-            "cold", f"charged at {say(row.warm_c, '°C')}, under {say(limits.least_c, '°C')}",
+            "cold",
+            phrase("charged at {}, under {}", say(row.warm_c, "°C"), say(limits.least_c, "°C")),
             "Metal plates out inside the cells, for good.",
-        )  # fmt: skip
+        )
     if amps > limits.most_a * (1.0 + AMPS_OVER):
         yield Passed(
             "amps-over",
-            f"{say(amps, 'A')}, over the {say(limits.most_a, 'A')} that the cells take",
+            phrase("{}, over the {} that the cells take", say(amps, 'A'), say(limits.most_a, 'A')),
             "Metal plates out inside the cells, and they warm.",
         )  # fmt: skip
 
@@ -104,10 +111,15 @@ def dead(limits: Limits, volts: Sequence[float | None]) -> Iterator[Passed]:
         if value is not None and value < limits.dead_v:
             yield Passed(
                 "group-dead",
-                f"group {place} at {say(value, 'V')}, under the {say(limits.dead_v, 'V')} from "
-                "which a cell may be charged",
-                "A cell that was so low is harmed inside, or shorted.", f"{FIRST} {NEVER}",
-            )  # fmt: skip
+                phrase(
+                    "group {} at {}, under the {} from which a cell may be charged",
+                    place,
+                    say(value, "V"),
+                    say(limits.dead_v, "V"),
+                ),
+                "A cell that was so low is harmed inside, or shorted.",
+                phrase("{} {}", FIRST, NEVER),
+            )
 
 
 def not_begun(setting: ChargeSetting, rest_v: Sequence[float | None]) -> Passed | None:
@@ -124,11 +136,20 @@ def not_begun(setting: ChargeSetting, rest_v: Sequence[float | None]) -> Passed 
         return None
     cold = celsius < limits.least_c
     limit = say(limits.least_c if cold else limits.most_c, "°C")
-    text = f"At {say(celsius, '°C')} nothing may go in"
+    text = phrase("At {} nothing may go in", say(celsius, "°C"))
     means = (
-        f"The board does not begin {'under' if cold else 'over'} {limit}."
+        phrase(
+            "The board does not begin under {}." if cold else "The board does not begin over {}.",
+            limit,
+        )
         if setting.senses
-        else f"It may be charged {'from' if cold else 'up to'} {limit}, and nothing here feels it."
+        else phrase(
+            "It may be charged {} {}, and nothing here feels it.",
+            "from" if cold else "up to",
+            limit,
+        )
     )
     way = "Warm" if cold else "Cool"
-    return Passed("cold" if cold else "hot", text, means, f"{way} the pack to {limit} first.")
+    return Passed(
+        "cold" if cold else "hot", text, means, phrase("{} the pack to {} first.", way, limit)
+    )

@@ -12,7 +12,7 @@ from lumvak.core.charging.absolute import FIRST, Limits, passed
 from lumvak.core.charging.first_charge import APART_TOP_V, APART_V, RISE_STOP_K, START_OFF
 from lumvak.core.charging.groups_run import Array, Groups
 from lumvak.core.document.charging import ChargeLog, LogRow
-from lumvak.core.units import say, say_about
+from lumvak.core.said import Text, phrase, say, say_about
 
 # What a reading may be off besides what the spreads of the pack make of it, of the volts.
 METER_SHARE = 0.005
@@ -35,9 +35,9 @@ class Remark(Struct, frozen=True):
     reading: int
     severity: str
     code: str
-    text: str
-    means: str
-    do: str = ""
+    text: Text
+    means: Text
+    do: Text = ""
 
 
 class LogRead(Struct, frozen=True, eq=False):
@@ -175,7 +175,7 @@ def _remarks(
     if hot is not None:
         yield Remark(
             hot[0], "warn", "warmer",
-            f"{say(hot[1] - warm[0][1], 'K')} warmer than at the beginning",
+            phrase("{} warmer than at the beginning", say(hot[1] - warm[0][1], 'K')),
             "Too much current, air that cannot pass, or a group that turns charge into heat. Pause "
             "and feel where it is warm.",
         )  # fmt: skip
@@ -183,10 +183,13 @@ def _remarks(
     usual = float(np.median(pauses)) if len(pauses) else 0.0
     for place in np.flatnonzero(pauses > max(GAP_S, GAP_TIMES * usual)).tolist():
         yield Remark(
-            place + 2, "note", "gap", f"{say_about(float(pauses[place]))} without a reading",
+            place + 2,
+            "note",
+            "gap",
+            phrase("{} without a reading", say_about(float(pauses[place]))),
             "What flowed in between is taken on a straight line; a reading every few minutes "
             "counts better.",
-        )  # fmt: skip
+        )
 
 
 def _out_of_band(volts: Array, amps: Array, band: Array) -> Iterator[Remark]:
@@ -196,7 +199,7 @@ def _out_of_band(volts: Array, amps: Array, band: Array) -> Iterator[Remark]:
         place = int(over[0])
         yield Remark(
             place + 1, "warn", "over-band",
-            f"{say(float(volts[place] - band[1][place]), 'V')} over the band",
+            phrase("{} over the band", say(float(volts[place] - band[1][place]), 'V')),
             "Usually more resistance than the sheet says, in a joint or a lead; or less capacity, "
             "or a pack that was fuller than thought.",
         )  # fmt: skip
@@ -210,7 +213,7 @@ def _out_of_band(volts: Array, amps: Array, band: Array) -> Iterator[Remark]:
         )
         yield Remark(
             place + 1, "warn", "under-band",
-            f"{say(float(band[0][place] - volts[place]), 'V')} under the band",
+            phrase("{} under the band", say(float(band[0][place] - volts[place]), 'V')),
             means,
         )  # fmt: skip
 
@@ -222,10 +225,13 @@ def _falls(volts: Array, amps: Array, count: int) -> Iterator[Remark]:
     if len(found):
         place = int(found[0])
         yield Remark(
-            place + 2, "stop", "falls",
-            f"volts fell by {say(float(fell[place]), 'V')} while charging",
-            "A cell that shorts inside, or a joint that gives way.", f"{FIRST} Read every group.",
-        )  # fmt: skip
+            place + 2,
+            "stop",
+            "falls",
+            phrase("volts fell by {} while charging", say(float(fell[place]), "V")),
+            "A cell that shorts inside, or a joint that gives way.",
+            phrase("{} Read every group.", FIRST),
+        )
 
 
 def _apart(rows: Sequence[LogRow], count: int, top_v: float) -> Iterator[Remark]:
@@ -238,12 +244,18 @@ def _apart(rows: Sequence[LogRow], count: int, top_v: float) -> Iterator[Remark]
         if abs(about[most]) > limit:
             ahead = about[most] > 0.0
             yield Remark(
-                place, "warn", "apart",
-                f"group {most + 1} {'runs ahead' if ahead else 'stays behind'} by "
-                f"{say(abs(float(about[most])) * 1e3, 'mV')}",
+                place,
+                "warn",
+                "apart",
+                phrase(
+                    "group {} runs ahead by {}" if ahead else "group {} stays behind by {}",
+                    most + 1,
+                    say(abs(float(about[most])) * 1000.0, "mV"),
+                ),
                 "It is fuller or smaller than the others: let the board bleed it, and see whether "
-                "it comes back." if ahead else
-                "It was emptier, is larger, or loses charge by itself: see whether it catches up "
-                "at the top.",
-            )  # fmt: skip
+                "it comes back."
+                if ahead
+                else "It was emptier, is larger, or loses charge by itself: see whether it catches up at "
+                "the top.",
+            )
             return

@@ -9,6 +9,8 @@ from numpy.typing import NDArray
 from lumvak.core.catalogue.boards import Family
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.cells.behaviour import Behaviour
+from lumvak.core.said import digits, phrase
+from lumvak.core.spelling import Refused
 
 Array = NDArray[np.float64]
 # Cycles are multiplied by about so much for each 0.1 V under full: as a range (methods 37).
@@ -50,13 +52,20 @@ def charge_window(
     Raises ValueError where the ceiling is over the cell's own, or not over the floor.
     """
     if ceiling_v > cell.voltage_full_v + 1e-9:
-        raise ValueError(
-            f"a ceiling of {ceiling_v:g} V overcharges the cell; accepted: up to "
-            f"{cell.voltage_full_v:g} V"
+        raise Refused(
+            phrase(
+                "a ceiling of {} V overcharges the cell; accepted: up to {} V",
+                digits(ceiling_v, "g"),
+                digits(cell.voltage_full_v, "g"),
+            )
         )
     if floor_v >= ceiling_v:
-        raise ValueError(
-            f"a floor of {floor_v:g} V is not under the ceiling; accepted: under {ceiling_v:g} V"
+        raise Refused(
+            phrase(
+                "a floor of {} V is not under the ceiling; accepted: under {} V",
+                digits(floor_v, "g"),
+                digits(ceiling_v, "g"),
+            )
         )
     low, high = behaviour.charge_at(np.array([floor_v, ceiling_v])).tolist()
     if ceiling_v >= cell.voltage_full_v - 1e-9:

@@ -13,7 +13,7 @@ from lumvak.core.catalogue.cells import FAMILY_NAMES, Cell
 from lumvak.core.cells.behaviour import Behaviour
 from lumvak.core.charging.groups_run import Groups
 from lumvak.core.figures.figure import Figure, assumed, computed
-from lumvak.core.units import say
+from lumvak.core.said import Text, phrase, say
 
 # Volts of a charger within this of the right ones are right (methods 33).
 TOLERANCE = 0.005
@@ -98,7 +98,7 @@ class RightCharger(Struct, frozen=True):
     amps: Figure
     end: Figure
     set_by: Figure
-    said: str
+    said: Text
 
 
 def right_charger(setting: ChargeSetting) -> RightCharger:
@@ -116,13 +116,14 @@ def right_charger(setting: ChargeSetting) -> RightCharger:
     return RightCharger(setting.volts, amps, end, lowest, _named(lowest))
 
 
-def _named(limit: Figure) -> str:
+def _named(limit: Figure) -> Text:
     """What sets the current, in a word or two."""
-    return {
+    named: dict[str, Text] = {
         "charge.cells_a": "cells", "board.charge_a": "board", "charge_leads.limit_a": "leads",
         "power.charge_fuse_hold_a": "fuse", "charging.socket_a": "socket",
         "power.connector_a": "connector",
-    }.get(limit.key, limit.label)  # fmt: skip
+    }  # fmt: skip
+    return named.get(limit.key, limit.label)
 
 
 class Slip(Struct, frozen=True):
@@ -130,7 +131,7 @@ class Slip(Struct, frozen=True):
 
     code: str
     volts: float
-    text: str
+    text: Text
 
 
 def slips(setting: ChargeSetting) -> tuple[Slip, ...]:
@@ -144,28 +145,39 @@ def slips(setting: ChargeSetting) -> tuple[Slip, ...]:
 def _slips(setting: ChargeSetting) -> Iterator[Slip]:
     series, cell = setting.series, setting.cell
     yield Slip(
-        "nominal", series * cell.voltage_nominal_v,
-        f"the nominal {say(cell.voltage_nominal_v, 'V')} in place of the full "
-        f"{say(setting.ceiling_v, 'V')}",
-    )  # fmt: skip
+        "nominal",
+        series * cell.voltage_nominal_v,
+        phrase(
+            "the nominal {} in place of the full {}",
+            say(cell.voltage_nominal_v, "V"),
+            say(setting.ceiling_v, "V"),
+        ),
+    )
     if setting.parallel > 1:
         yield Slip(
             "all-cells", series * setting.parallel * setting.ceiling_v,
-            f"all {series * setting.parallel} cells in place of the {series} in series",
+            phrase("all {} cells in place of the {} in series", series * setting.parallel, series),
         )  # fmt: skip
     yield Slip(
-        "one-more", (series + 1) * setting.ceiling_v, f"{series + 1} in series, not {series}"
+        "one-more",
+        (series + 1) * setting.ceiling_v,
+        phrase("{} in series, not {}", series + 1, series),
     )
     if series > 1:
         yield Slip(
-            "one-less", (series - 1) * setting.ceiling_v, f"{series - 1} in series, not {series}"
+            "one-less",
+            (series - 1) * setting.ceiling_v,
+            phrase("{} in series, not {}", series - 1, series),
         )
     for family, full_v in FULL_V.items():
         if family != setting.family:
             yield Slip(
-                f"as-{family}", series * full_v,
-                f"{series} {CHEMISTRY_NAMES[family]} cells, at {say(full_v, 'V')} each",
-            )  # fmt: skip
+                f"as-{family}",
+                series * full_v,
+                phrase(
+                    "{} {} cells, at {} each", series, CHEMISTRY_NAMES[family], say(full_v, "V")
+                ),
+            )
 
 
 def slip_of(volts: float, found: Sequence[Slip]) -> Slip | None:

@@ -16,7 +16,7 @@ from lumvak.core.charging.resistor import resistor
 from lumvak.core.charging.vessels import excess_ah, hours_moved, hours_to_even
 from lumvak.core.document.charging import Charging
 from lumvak.core.figures.figure import Figure, Origin, computed, typed
-from lumvak.core.units import say, say_hours
+from lumvak.core.said import Text, capital, phrase, say, say_hours
 
 # Where nobody says a bleed begins so far under the ceiling of a cell.
 UNDER_CEILING_V = 0.03
@@ -45,7 +45,7 @@ class Means(Struct, frozen=True):
     bleed: Bleed | None
     active: Active | None
     name: str
-    burns: str = ""
+    burns: Text = ""
     origin: Origin = "sheet"
 
 
@@ -66,8 +66,8 @@ class Evening(Struct, frozen=True, eq=False):
     flow_a: float
     hours: float | None
     days: float | None
-    because: str
-    would: str
+    because: Text
+    would: Text
     heat_w: float
     left_share: float
     cut_off_v: float | None
@@ -98,8 +98,8 @@ class Evening(Struct, frozen=True, eq=False):
 class Never(Struct, frozen=True):
     """Why groups never come together, what would bring them there, and whether it is a stop."""
 
-    because: str
-    would: str
+    because: Text
+    would: Text
     stop: bool = False
 
 
@@ -236,8 +236,8 @@ def _never(
         if hours_moved(groups.ah * (1.0 - share), means.active, leak) is not None:
             return None
         return Never(
-            f"group {worst} loses more than the {say(flow_a, 'A')} that are put into it",
-            f"Find what draws {say(float(leak.max()), 'A')} from it.",
+            phrase("group {} loses more than the {} that are put into it", worst, say(flow_a, "A")),
+            phrase("Find what draws {} from it.", say(float(leak.max()), "A")),
         )
     assert bleed is not None
     if course is not None and use is not None:
@@ -245,9 +245,13 @@ def _never(
     if hours_to_even(excess, flow_a, leak, most=bleed.most) is not None:
         return None
     return Never(
-        f"group {worst} loses {say(float(leak.max()), 'A')}, and others are bled by "
-        f"{say(flow_a, 'A')}",
-        f"Find what draws from group {worst}.",
+        phrase(
+            "group {} loses {}, and others are bled by {}",
+            worst,
+            say(float(leak.max()), "A"),
+            say(flow_a, "A"),
+        ),
+        phrase("Find what draws from group {}.", worst),
     )
 
 
@@ -256,16 +260,23 @@ def _never_in(
 ) -> Never | None:
     """Why groups never come together in a course; ``None`` where they do, or nearly."""
     leak_a, worst = float(groups.leak_a.max()), int(groups.leak_a.argmax()) + 1
-    finds = f"find what draws {say(1e3 * leak_a, 'mA')} from group {worst}"
-    longer = f"longer than {say_hours(use.stays_h)}" if use.stays_h else "some hours"
+    finds = phrase("find what draws {} from group {}", say(1000.0 * leak_a, "mA"), worst)
+    longer = phrase("longer than {}", say_hours(use.stays_h)) if use.stays_h else "some hours"
     if course.flat is not None:
         many = round(course.seen[-1][0])
-        when = f"after {many} charges" if many > SOON else "before the next"
+        when = phrase("after {} charges", many) if many > SOON else "before the next"
         return Never(
-            f"group {course.flat} loses {say(leak_a * use.between_h, 'Ah')} between two charges, "
-            f"and is under the {say(use.dead_v, 'V')} from which it may be charged {when}",
-            f"Do not use it so: {finds}, and charge before the pack is empty until then.", True,
-        )  # fmt: skip
+            phrase(
+                "group {} loses {} between two charges, and is under the {} from which it may "
+                "be charged {}",
+                course.flat,
+                say(leak_a * use.between_h, "Ah"),
+                say(use.dead_v, "V"),
+                when,
+            ),
+            phrase("Do not use it so: {}, and charge before the pack is empty until then.", finds),
+            True,
+        )
     behind = groups.leak_a.max() - groups.leak_a
     evened = float((excess + behind * course.period_h * course.charges).sum()) * bleed.from_v
     if course.ends <= EVEN_SHARE:
@@ -275,28 +286,42 @@ def _never_in(
         lost = float(np.ptp(groups.leak_a)) * course.period_h
         mean_ah = float(groups.ah.mean())
         return Never(
-            f"from charge to charge group {worst} falls behind by {say(lost, 'Ah')}, and no more "
-            f"than {say(1e3 * flow_a, 'mA')} is bled while a charge is held at the top: they are "
-            f"{say(course.ends, '%')} of {say(mean_ah, 'Ah')} apart, and drift on",
-            f"{finds[:1].upper()}{finds[1:]}, charge more often, or leave it on the charger for "
-            f"{longer}.",
+            phrase(
+                "from charge to charge group {} falls behind by {}, and no more than {} is "
+                "bled while a charge is held at the top: they are {} of {} apart, and drift on",
+                worst,
+                say(lost, "Ah"),
+                say(1000.0 * flow_a, "mA"),
+                say(course.ends, "%"),
+                say(mean_ah, "Ah"),
+            ),
+            phrase(
+                "{}, charge more often, or leave it on the charger for {}.", capital(finds), longer
+            ),
         )
     enough = max(LEFT_OF_IT * course.begins, 1.25 * EVEN_SHARE)
     if not course.drifts and course.ends <= min(enough, max(course.begins, EVEN_SHARE)):
         return None
     if course.bled_wh <= 1e-9:
         return _not_reached(bleed)
-    stays = f"they stay {say(course.ends, '%')} apart"
+    stays = phrase("they stay {} apart", say(course.ends, "%"))
     if np.ptp(groups.leak_a) > 0.0 and course.ends > course.begins:
         return Never(
-            f"what group {worst} loses from charge to charge is bled of the others too late: "
-            f"{stays}",
-            f"{finds[:1].upper()}{finds[1:]}, or leave it on the charger for {longer}.",
+            phrase(
+                "what group {} loses from charge to charge is bled of the others too late: {}",
+                worst,
+                stays,
+            ),
+            phrase("{}, or leave it on the charger for {}.", capital(finds), longer),
         )
     if course.cut and use.back_v is not None and bleed.from_v - bleed.back_v > use.back_v:
         return Never(
-            "the board ends the charge at the fullest group and holds it off until that is under "
-            f"{say(use.back_v, 'V')}, lower than it is bled: {stays}",
+            phrase(
+                "the board ends the charge at the fullest group and holds it off until that is "
+                "under {}, lower than it is bled: {}",
+                say(use.back_v, "V"),
+                stays,
+            ),
             "Use some charge and charge again, slowly at the end, or even out by hand.",
         )
     return _alike(bleed, course, course.ends)
@@ -310,7 +335,9 @@ def _burns(means: Means) -> Never:
 def _not_reached(bleed: Bleed) -> Never:
     """The charge ends before any group is bled."""
     return Never(
-        f"no group comes to {say(bleed.from_v, 'V')}, where it is bled, before the charge ends",
+        phrase(
+            "no group comes to {}, where it is bled, before the charge ends", say(bleed.from_v, "V")
+        ),
         "A charger for the full voltage now and then would, or a bleed that begins lower.",
     )
 
@@ -336,9 +363,13 @@ def surely_never(
     most_h = use.stays_h + float(groups.ah.max()) / use.amps
     if behind * use.between_h > bleed.at(bleed.from_v) * most_h:
         return Never(
-            f"group {worst} loses {say(behind * use.between_h, 'Ah')} more than others between "
-            f"two charges, and no charge bleeds {say(bleed.at(bleed.from_v) * most_h, 'Ah')}",
-            f"Find what draws {say(1e3 * behind, 'mA')} from group {worst}.",
+            phrase(
+                "group {} loses {} more than others between two charges, and no charge bleeds {}",
+                worst,
+                say(behind * use.between_h, "Ah"),
+                say(bleed.at(bleed.from_v) * most_h, "Ah"),
+            ),
+            phrase("Find what draws {} from group {}.", say(1000.0 * behind, "mA"), worst),
             behind * use.between_h > float(groups.ah.min()),
         )
     return None
@@ -347,9 +378,13 @@ def surely_never(
 def _alike(bleed: Bleed, course: Course, apart: float) -> Never:
     """All groups are bled, and so none of them catches up."""
     return Never(
-        f"at the end of a charge all groups are over {say(bleed.from_v, 'V')} and bled alike: "
-        f"they stay {say(apart, '%')} apart, and {say(course.bled_wh, 'Wh')} are burnt in each "
-        "charge",
+        phrase(
+            "at the end of a charge all groups are over {} and bled alike: they stay {} "
+            "apart, and {} are burnt in each charge",
+            say(bleed.from_v, "V"),
+            say(apart, "%"),
+            say(course.bled_wh, "Wh"),
+        ),
         "A bleed that looks at the others would, one that begins nearer the ceiling, or evening "
         "out by hand.",
     )
@@ -394,8 +429,15 @@ def _figures(
                      "what it takes × volts × what does not arrive", "methods 35",
                      amps, volts, arrives),
         )  # fmt: skip
-    flow = Figure("charging.bleed_a", "A group is bled by", flow_a, "A", f"of {means.name}",
-                  "methods 35", origin=means.origin)  # fmt: skip
+    flow = Figure(
+        "charging.bleed_a",
+        "A group is bled by",
+        flow_a,
+        "A",
+        phrase("of {}", means.name),
+        "methods 35",
+        origin=means.origin,
+    )
     behind = Figure("charging.behind_a", "Groups fall apart by", float(np.ptp(groups.leak_a)), "A",
                     "most that a group loses by itself − least", "methods 35",
                     origin=origin)  # fmt: skip

@@ -6,6 +6,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from lumvak.core.figures.figure import Figure, computed, product
+from lumvak.core.said import in_line, phrase
 from lumvak.core.sizing.sized_pack import SizedPack
 
 
@@ -51,7 +52,9 @@ def charge_figures(
         "Charge current",
         by_cells.number if charger is None else min(by_cells.number, charger.number),
         "A",
-        by_cells.rule + ("" if charger is None else ", at most what the charger gives"),
+        by_cells.rule
+        if charger is None
+        else phrase("{}, at most what the charger gives", by_cells.rule),
         "methods 15",
         *by_cells.inputs,
         *(() if charger is None else (charger,)),
@@ -66,11 +69,13 @@ def _of_cells(
     weakest_ah: Figure | None,
 ) -> Figure:  # fmt: skip
     """What all cells of a group take in A, at ``each`` of a cell; a weak group in its measure."""
-    amps, words = parallel.number * each.number, each.label.lower()
+    amps, words = parallel.number * each.number, in_line(each.label)
     if weakest_ah is not None:
         rated = hand.from_sheet("capacity_typical_ah", "Typical capacity", "Ah")
         by_group = each.number / rated.number * weakest_ah.number
         if by_group < amps:
-            rule = f"{words} ÷ typical capacity × charge of the weakest group"
+            rule = phrase("{} ÷ typical capacity × charge of the weakest group", words)
             return computed(key, label, by_group, "A", rule, "methods 15", each, rated, weakest_ah)
-    return computed(key, label, amps, "A", f"parallel × {words}", "methods 15", parallel, each)
+    return computed(
+        key, label, amps, "A", phrase("parallel × {}", words), "methods 15", parallel, each
+    )

@@ -15,7 +15,7 @@ from lumvak.core.document.charging import Charging
 from lumvak.core.document.need import Kind
 from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import Finding, Severity
-from lumvak.core.units import say, say_hours
+from lumvak.core.said import Text, capital, phrase, say, say_hours, sentences
 
 STAGE = "charging"
 VERDICT_SAYS: dict[VerdictKind, str] = {
@@ -34,9 +34,11 @@ def cold_findings(cell: Cell, coldest: Figure) -> Iterator[Finding]:
         yield Finding(
             "cold-charge",
             "warn",
-            f"Do not charge at {say(coldest.number, '°C')}",
-            f"This cell may be charged from {say(cell.charge_min_c, '°C')} up; "
-            "colder, metal plates out inside it.",
+            phrase("Do not charge at {}", say(coldest.number, "°C")),
+            phrase(
+                "This cell may be charged from {} up; colder, metal plates out inside it.",
+                say(cell.charge_min_c, "°C"),
+            ),
             "Warm the pack before charging and take a board with a temperature sensor.",
             "need",
             coldest.key,
@@ -49,8 +51,8 @@ def ceiling_findings(cell: Cell, ceiling_v: float | None) -> Iterator[Finding]:
         yield Finding(
             "ceiling-too-high",
             "stop",
-            f"A ceiling of {say(ceiling_v, 'V')} overcharges {cell.name}",
-            f"The cell is full at {say(cell.voltage_full_v, 'V')}.",
+            phrase("A ceiling of {} overcharges {}", say(ceiling_v, "V"), cell.name),
+            phrase("The cell is full at {}.", say(cell.voltage_full_v, "V")),
             "Lower the ceiling, or leave it empty.",
             "need",
             "charge.voltage_v",
@@ -59,15 +61,20 @@ def ceiling_findings(cell: Cell, ceiling_v: float | None) -> Iterator[Finding]:
 
 def charging_findings(
     charging: Charging, kind: Kind, setting: ChargeSetting, verdict: ChargerVerdict,
-    now: GroupsNow, stand: Vessels, evening: Evening, never: Never | None, window_problem: str,
+    now: GroupsNow, stand: Vessels, evening: Evening, never: Never | None, window_problem: Text,
     waits: Passed | None,
 ) -> Iterator[Finding]:  # fmt: skip
     """What there is to notice about the charger and the groups of equipment of a ``kind``."""
     if waits is not None and waits.code == "group-dead":
         yield Finding(
-            waits.code, "stop", f"Never charge it so: {waits.text}", waits.means, waits.do, STAGE,
+            waits.code,
+            "stop",
+            phrase("Never charge it so: {}", waits.text),
+            waits.means,
+            waits.do,
+            STAGE,
             "charging.least_ah",
-        )  # fmt: skip
+        )
     elif waits is not None and verdict.kind != "wrong":
         yield Finding(
             "charge-waits", "note", waits.text, waits.means, waits.do, STAGE, "charge.voltage_v"
@@ -77,7 +84,7 @@ def charging_findings(
     yield from _charger(verdict, setting, charging.start)
     if window_problem and setting.asked_v <= setting.cell.voltage_full_v:
         yield Finding(
-            "floor-over-ceiling", "stop", f"{window_problem[:1].upper()}{window_problem[1:]}",
+            "floor-over-ceiling", "stop", capital(window_problem),
             "Nothing is left between them.", "Lower the floor.", STAGE, "charge.voltage_v",
         )  # fmt: skip
     if verdict.kind in ("right", "over-ceiling"):
@@ -93,14 +100,24 @@ def _lamp(evening: Evening, end_a: float) -> Iterator[Finding]:
     if bleed.at(bleed.from_v) < end_a:
         return
     yield Finding(
-        "lamp-waits", "warn",
-        f"The charger turns off under {say(end_a, 'A')}, and {evening.name} bleeds by "
-        f"{say(bleed.at(bleed.from_v), 'A')}: it never does",
-        "Once all groups are bled that goes on for as long as the charger is connected, and warms "
-        f"by {say(evening.heat_w, 'W')}.",
+        "lamp-waits",
+        "warn",
+        phrase(
+            "The charger turns off under {}, and {} bleeds by {}: it never does",
+            say(end_a, "A"),
+            evening.name,
+            say(bleed.at(bleed.from_v), "A"),
+        ),
+        phrase(
+            "Once all groups are bled that goes on for as long as the charger is "
+            "connected, and warms by {}.",
+            say(evening.heat_w, "W"),
+        ),
         "Pull the plug once no volts change any more, or take a bleed that looks at the others.",
-        STAGE, "charging.bleed_a", ("charging.end_a",),
-    )  # fmt: skip
+        STAGE,
+        "charging.bleed_a",
+        ("charging.end_a",),
+    )
 
 
 def _braking(setting: ChargeSetting) -> Finding:
@@ -110,9 +127,9 @@ def _braking(setting: ChargeSetting) -> Finding:
         "braking-full", "note",
         "A vehicle that charges by braking meets a full pack at the top of the first hill",
         "The board opens, the brake is gone at once, and the controller sees its volts jump.",
-        f"Set it to give nothing back over {volts} and no more than "
-        f"{say(setting.most_cells.number, 'A')}; stop a charge a little lower where the way begins "
-        "downhill. A brake that works without it stays.",
+        phrase("Set it to give nothing back over {} and no more than {}; stop a charge a "
+"little lower where the way begins downhill. A brake that works without it "
+"stays.", volts, say(setting.most_cells.number, 'A')),
         STAGE, setting.volts.key,
     )  # fmt: skip
 
@@ -122,23 +139,37 @@ def _charger(verdict: ChargerVerdict, setting: ChargeSetting, start: float) -> I
     present_v = setting.present_v(start)
     if charger.kind != "nickel" and charger.volts <= present_v:
         yield Finding(
-            "charger-under", "warn",
-            f"The charger gives {say(charger.volts, 'V')}, the pack stands at "
-            f"{say(present_v, 'V')} from {say(start, '%')} on",
-            "Nothing flows.", f"Take one for {say(volts.number, 'V')}.", STAGE, volts.key,
-        )  # fmt: skip
+            "charger-under",
+            "warn",
+            phrase(
+                "The charger gives {}, the pack stands at {} from {} on",
+                say(charger.volts, "V"),
+                say(present_v, "V"),
+                say(start, "%"),
+            ),
+            "Nothing flows.",
+            phrase("Take one for {}.", say(volts.number, "V")),
+            STAGE,
+            volts.key,
+        )
     if verdict.kind == "right":
         return
     says = VERDICT_SAYS[verdict.kind] if verdict.kind != "leans" else verdict.kind_words
-    text = f"The charger {says}"
-    why = " ".join(item.text for item in verdict.reasons if item.kind == verdict.kind)
+    text = phrase("The charger {}", says)
+    why = sentences(*(item.text for item in verdict.reasons if item.kind == verdict.kind))
     yield Finding(
-        f"charger-{verdict.kind}", SEVERITY[verdict.kind], text, f"{why} {verdict.board_fails}",
-        verdict.instead, STAGE, "charging.stops_share", (volts.key, "charging.amps_a"),
-    )  # fmt: skip
+        f"charger-{verdict.kind}",
+        SEVERITY[verdict.kind],
+        text,
+        sentences(why, verdict.board_fails),
+        verdict.instead,
+        STAGE,
+        "charging.stops_share",
+        (volts.key, "charging.amps_a"),
+    )
 
 
-def _helps(evening: Evening, never: Never | None) -> str:
+def _helps(evening: Evening, never: Never | None) -> Text:
     """What brings groups together that are out of step."""
     if not evening.works:
         return (
@@ -146,10 +177,12 @@ def _helps(evening: Evening, never: Never | None) -> str:
             "it by hand."
         )
     if never is not None or evening.hours is None:
-        return f"As it is charged, {evening.name} does not even them out: see why."
-    return (
-        f"Held at the top, {evening.name} needs some {say_hours(evening.hours)} for it. Whether it "
-        "comes to that as the pack is used, the view of the groups tells."
+        return phrase("As it is charged, {} does not even them out: see why.", evening.name)
+    return phrase(
+        "Held at the top, {} needs some {} for it. Whether it comes to that as the "
+        "pack is used, the view of the groups tells.",
+        evening.name,
+        say_hours(evening.hours),
     )
 
 
@@ -158,7 +191,7 @@ def _groups(
 ) -> Iterator[Finding]:  # fmt: skip
     if never is not None and never.stop:
         yield Finding(
-            "evens-stop", "stop", f"{never.because[:1].upper()}{never.because[1:]}",
+            "evens-stop", "stop", capital(never.because),
             "It can burn, or harm a cell for good.", never.would, STAGE,
             "charging.even_h", ("charging.bleed_a",),
         )  # fmt: skip
@@ -167,24 +200,29 @@ def _groups(
     if stand.cause in ("out-of-step", "both"):
         yield Finding(
             "groups-out-of-step", "warn",
-            f"Groups are out of step: {say(stand.by_step_ah, 'Ah')} cannot be used",
-            f"Group {stand.first_full} is full first, group {stand.first_empty} empty first. "
-            "Nothing is wrong with the cells by that alone.",
+            phrase("Groups are out of step: {} cannot be used", say(stand.by_step_ah, 'Ah')),
+            phrase("Group {} is full first, group {} empty first. Nothing is wrong with the cells "
+"by that alone.", stand.first_full, stand.first_empty),
             _helps(evening, never), STAGE, "charging.out_of_step_ah", ("charging.even_h",),
         )  # fmt: skip
     if stand.cause in ("small", "both"):
         yield Finding(
-            "groups-small", "note",
-            f"Group {stand.smallest} is small: {say(stand.by_size_ah, 'Ah')} less than the middle "
-            "one",
+            "groups-small",
+            "note",
+            phrase(
+                "Group {} is small: {} less than the middle one",
+                stand.smallest,
+                say(stand.by_size_ah, "Ah"),
+            ),
             "It is full first and empty first; evening out gives nothing back.",
-            "Stronger cells in that group, or count on what it has.", STAGE,
+            "Stronger cells in that group, or count on what it has.",
+            STAGE,
             "charging.too_small_ah",
-        )  # fmt: skip
+        )
     if never is not None and not never.stop:
         yield Finding(
             "never-even", "warn",
-            f"{evening.name[:1].upper()}{evening.name[1:]} never evens the groups out",
-            f"{never.because[:1].upper()}{never.because[1:]}.", never.would, STAGE,
+            phrase("{} never evens the groups out", capital(evening.name)),
+            phrase("{}.", capital(never.because)), never.would, STAGE,
             "charging.even_h", ("charging.bleed_a",),
         )  # fmt: skip

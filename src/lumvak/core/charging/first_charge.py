@@ -11,7 +11,7 @@ from msgspec.structs import replace
 from lumvak.core.charging.groups_run import Array, Groups, Warmth
 from lumvak.core.charging.phase import FINE, MIDDLE, Grain
 from lumvak.core.charging.to_full import Charge, FullSetting, charge_run
-from lumvak.core.units import say
+from lumvak.core.said import Text, phrase, say
 
 SLOW_C, USUAL_C = 0.1, 0.5
 # The slow stage lasts so long, and the usual one ends so far under the ceiling of a cell.
@@ -58,14 +58,14 @@ class PlanStage(Struct, frozen=True):
 
     name: str
     amps: float
-    until: str
+    until: Text
     hours: float
     apart_v: float
     rise_k: float
     watch: str
     read: tuple[float, ...]
-    stop: tuple[str, ...]
-    by: str = ""
+    stop: tuple[Text, ...]
+    by: Text = ""
 
 
 class FirstCharge(Struct, frozen=True, eq=False):
@@ -164,9 +164,17 @@ def _stages(
         watch = "Every group must rise, and alike."
         stops = ("a group that does not rise, or falls", "a group that runs ahead")
     yield PlanStage(
-        "slow", slow_a, f"{say(SLOW_H * 60.0, 'min')} are over", first.hours, apart_v, RISE_K,
-        watch, (0.0, 5.0, 15.0, 30.0), stops, _by(slow_a, setting, having),
-    )  # fmt: skip
+        "slow",
+        slow_a,
+        phrase("{} are over", say(SLOW_H * 60.0, "min")),
+        first.hours,
+        apart_v,
+        RISE_K,
+        watch,
+        (0.0, 5.0, 15.0, 30.0),
+        stops,
+        _by(slow_a, setting, having),
+    )
     if last is first:
         return
     seconds = last.seconds
@@ -174,30 +182,57 @@ def _stages(
     turn_h = float(seconds[reached[0]]) / 3600.0 if len(reached) else last.hours
     by = _by(usual_a, setting, having)
     yield PlanStage(
-        "usual", usual_a, f"the pack is at {say(before_v, 'V')}", turn_h, apart_v, RISE_STOP_K,
+        "usual",
+        usual_a,
+        phrase("the pack is at {}", say(before_v, "V")),
+        turn_h,
+        apart_v,
+        RISE_STOP_K,
         "Leads, plug and charger by hand: warm is well, hot is not.",
         tuple(30.0 * count for count in range(1, 1 + max(1, int(turn_h * 2.0)))),
-        ("volts that fall while charging", "a lead, a joint or a corner warmer than the rest"), by,
-    )  # fmt: skip
+        ("volts that fall while charging", "a lead, a joint or a corner warmer than the rest"),
+        by,
+    )
     ends = "nothing turns it off: take it off under " if not setting.turns_off else "under "
     yield PlanStage(
-        "taper", usual_a, f"{ends}{say(setting.end_a, 'A')}", max(last.hours - turn_h, 0.0),
-        top_v, RISE_STOP_K, "Which group is first to the top, and whether it is held.",
-        (10.0, 20.0, 30.0), ("a group over its ceiling", "a current that rises again"), by,
-    )  # fmt: skip
+        "taper",
+        usual_a,
+        phrase("{}{}", ends, say(setting.end_a, "A")),
+        max(last.hours - turn_h, 0.0),
+        top_v,
+        RISE_STOP_K,
+        "Which group is first to the top, and whether it is held.",
+        (10.0, 20.0, 30.0),
+        ("a group over its ceiling", "a current that rises again"),
+        by,
+    )
     yield PlanStage(
-        "rest", 0.0, "an hour is over, and once more the next day", 1.0, apart_v, 0.0,
-        "A group that falls behind at rest loses charge by itself.", (60.0, 1440.0),
-        (f"more than {say(max(20.0, 1e3 * having.meter_v), 'mV')} lost by one group alone",),
-    )  # fmt: skip
+        "rest",
+        0.0,
+        "an hour is over, and once more the next day",
+        1.0,
+        apart_v,
+        0.0,
+        "A group that falls behind at rest loses charge by itself.",
+        (60.0, 1440.0),
+        (
+            phrase(
+                "more than {} lost by one group alone",
+                say(max(20.0, 1000.0 * having.meter_v), "mV"),
+            ),
+        ),
+    )
 
 
-def _by(amps: float, setting: FullSetting, having: AtHand) -> str:
+def _by(amps: float, setting: FullSetting, having: AtHand) -> Text:
     """What to charge with where the charger at hand gives more than a stage wants."""
     if having.fixed_a is None or having.fixed_a <= amps * (1.0 + SET_OVER):
         return ""
-    volts = "" if setting.hold_v is None else f"{say(setting.hold_v, 'V')} and "
-    return (
-        f"The charger gives {say(having.fixed_a, 'A')} and cannot be set lower: take a bench "
-        f"supply set to {volts}{say(amps, 'A')}, or a small charger of no more."
+    volts = "" if setting.hold_v is None else phrase("{} and ", say(setting.hold_v, "V"))
+    return phrase(
+        "The charger gives {} and cannot be set lower: take a bench supply set to "
+        "{}{}, or a small charger of no more.",
+        say(having.fixed_a, "A"),
+        volts,
+        say(amps, "A"),
     )

@@ -11,7 +11,7 @@ from lumvak.core.cells.behaviour import Behaviour
 from lumvak.core.charging.groups_run import Array, Groups
 from lumvak.core.document.charging import ChargeGroup
 from lumvak.core.matching.matched import GroupNow
-from lumvak.core.units import DAYS_A_MONTH
+from lumvak.core.spelling import DAYS_A_MONTH
 
 HOURS_A_DAY = 24.0
 

@@ -7,7 +7,7 @@ from typing import Literal
 from msgspec import Struct
 
 from lumvak.core.catalogue.chargers import Charger
-from lumvak.core.units import say
+from lumvak.core.said import Text, listed, phrase, say
 
 Why = Literal["set", "open", "equalise", "cold"]
 # An equalise stage of a charger for lead over its absorption, as a share.
@@ -30,18 +30,21 @@ class Highest(Struct, frozen=True):
     known: bool
     equalised: bool = False
 
-    @property
-    def words(self) -> str:
-        """Where the volts come from, before they are named."""
-        may = "" if self.known else "may "
-        s = "s" if self.known else ""
-        what = "its equalise stage" if self.equalised else "its volts"
-        return {
-            "set": "",
-            "open": "with nothing connected it shows ",
-            "equalise": f"its equalise stage {may}go{'es' if self.known else ''} to some ",
-            "cold": f"in the cold it {may}raise{s} {what} to some ",
-        }[self.why]
+    def shows(self, what: Text) -> Text:
+        """Where the volts come from, with ``what`` they are named at its end."""
+        if self.why == "open":
+            return phrase("with nothing connected it shows {}", what)
+        if self.why == "equalise" and self.known:
+            return phrase("its equalise stage goes to some {}", what)
+        if self.why == "equalise":
+            return phrase("its equalise stage may go to some {}", what)
+        if self.why == "cold":
+            stage = "its equalise stage" if self.equalised else "its volts"
+            raises = "in the cold it raises {} to some {}"
+            return phrase(
+                raises if self.known else "in the cold it may raise {} to some {}", stage, what
+            )
+        return what
 
     @property
     def mend(self) -> str:
@@ -76,19 +79,19 @@ def highest_of(charger: Charger, celsius: float) -> Highest:
     return max(found, key=lambda item: item.volts)
 
 
-def unknown_stages(charger: Charger) -> str:
+def unknown_stages(charger: Charger) -> Text:
     """What of a charger for lead is not known to be off, in a sentence; empty where nothing is."""
     if charger.kind != "lead":
         return ""
-    parts = []
+    parts = list[Text]()
     if charger.equalise == "unknown":
         most = say(charger.volts * EQUALISE_OVER, "V")
-        parts.append(f"an equalise stage of some {most} or pulses against sulphate")
+        parts.append(phrase("an equalise stage of some {} or pulses against sulphate", most))
     if charger.compensates == "unknown":
         parts.append("volts that rise in the cold")
     if not parts:
         return ""
-    return (
-        f"It may have {', and '.join(parts)}: see that they are off. Check its numbers with a "
-        "meter, not its name."
+    return phrase(
+        "It may have {}: see that they are off. Check its numbers with a meter, not its name.",
+        listed(parts, ", and "),
     )

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from msgspec import Struct
 
-from lumvak.core.units import say
+from lumvak.core.said import Text, digits, phrase, say
+from lumvak.core.spelling import Refused
 
 # E12: the preferred values of a decade, IEC 60063 [11].
 E12 = (1.0, 1.2, 1.5, 1.8, 2.2, 2.7, 3.3, 3.9, 4.7, 5.6, 6.8, 8.2)
@@ -33,13 +34,15 @@ class ResistorChoice(Struct, frozen=True):
     all_w: float
 
     @property
-    def burns(self) -> str:
+    def burns(self) -> Text:
         """Why it must not be used: more watts than it is rated for; empty where it may."""
         if self.watts <= self.rating_w:
             return ""
-        return (
-            f"a resistor of {say(self.ohm, 'Ω')} takes {say(self.watts, 'W')} and is rated for "
-            f"{say(self.rating_w, 'W')}: it burns"
+        return phrase(
+            "a resistor of {} takes {} and is rated for {}: it burns",
+            say(self.ohm, "Ω"),
+            say(self.watts, "W"),
+            say(self.rating_w, "W"),
         )
 
 
@@ -51,7 +54,9 @@ def resistor(
     ``rated_w`` is its rating, the least that will do where nobody says.
     """
     if ohm <= 0.0:
-        raise ValueError(f"a resistor of {ohm:g} Ω is a short circuit; accepted: over 0 Ω")
+        raise Refused(
+            phrase("a resistor of {} Ω is a short circuit; accepted: over 0 Ω", digits(ohm, "g"))
+        )
     amps, watts = volts / ohm, volts * volts / ohm
     rating = next((item for item in RATINGS_W if item >= SPARE * watts), RATINGS_W[-1])
     if rated_w is not None:

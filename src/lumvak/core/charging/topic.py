@@ -37,6 +37,8 @@ from lumvak.core.document.need import Need
 from lumvak.core.figures.figure import Figure, assumed, computed, sheet, typed
 from lumvak.core.figures.finding import Finding
 from lumvak.core.figures.link import Link
+from lumvak.core.said import Text
+from lumvak.core.spelling import Refused
 
 # Where nothing ends a charge it is followed to so many times the full voltage.
 UNENDED_OVER = 1.1
@@ -61,7 +63,7 @@ class ChargingTopic(Struct, frozen=True, eq=False, dict=True):
     held: Evening
     use: CycleSetting
     window: ChargeWindow | None
-    window_problem: str
+    window_problem: Text
     waits: Passed | None
     figures: tuple[Figure, ...]
     findings: tuple[Finding, ...]
@@ -216,15 +218,15 @@ def floor_of(charging: Charging, cell: Cell) -> float:
     return cell.voltage_empty_v if charging.floor_v is None else charging.floor_v
 
 
-def _window(charging: Charging, setting: ChargeSetting) -> tuple[ChargeWindow | None, str]:
+def _window(charging: Charging, setting: ChargeSetting) -> tuple[ChargeWindow | None, Text]:
     floor = floor_of(charging, setting.cell)
     try:
         return charge_window(
             setting.cell, setting.family, setting.behaviour, setting.group_ah, setting.asked_v,
             floor,
         ), ""  # fmt: skip
-    except ValueError as problem:
-        return None, str(problem)
+    except Refused as problem:
+        return None, problem.said
 
 
 def _figures(
@@ -279,10 +281,14 @@ def _what_stops(
         yield sheet("charging.over_v", "The board cuts off over", setting.over_v, "V", board)
     highest = verdict.highest
     yield computed(
-        "charging.held_v", "This charger holds", highest.volts, "V",
-        f"{highest.words}that" if highest.words else "as it is set or said to be", "methods 33",
+        "charging.held_v",
+        "This charger holds",
+        highest.volts,
+        "V",
+        "as it is set or said to be" if highest.why == "set" else highest.shows("that"),
+        "methods 33",
         sheet("charging.charger_v", "Volts of this charger", charger.volts, "V", charger.name),
-    )  # fmt: skip
+    )
     yield sheet("charging.charger_a", "Amps of this charger", charger.amps, "A", charger.name)
     yield ends
     yield group_ohm

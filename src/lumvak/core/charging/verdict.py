@@ -21,7 +21,7 @@ from lumvak.core.charging.charger import (
     swapped_digits,
 )
 from lumvak.core.charging.highest import Highest, highest_of, unknown_stages
-from lumvak.core.units import say
+from lumvak.core.said import Text, capital, in_line, phrase, say, sentences
 
 VerdictKind = Literal["right", "short", "over-ceiling", "leans", "wrong"]
 KIND_WORDS: dict[VerdictKind, str] = {
@@ -54,7 +54,7 @@ class Reason(Struct, frozen=True):
 
     kind: VerdictKind
     code: str
-    text: str
+    text: Text
 
 
 class ChargerVerdict(Struct, frozen=True):
@@ -68,10 +68,10 @@ class ChargerVerdict(Struct, frozen=True):
     charger: Charger
     kind: VerdictKind
     reasons: tuple[Reason, ...]
-    at_end: str
-    board_fails: str
-    instead: str
-    checks: tuple[str, ...]
+    at_end: Text
+    board_fails: Text
+    instead: Text
+    checks: tuple[Text, ...]
     stops_share: float
     stops_v: float
     given_up_ah: float
@@ -86,7 +86,7 @@ class ChargerVerdict(Struct, frozen=True):
         return self.kind == "wrong"
 
     @property
-    def how_full(self) -> str:
+    def how_full(self) -> Text:
         """How full it makes the cells, in words; nothing over full is called full."""
         full_v = self.cell_full_v * (1.0 + TOLERANCE)
         if self.stops_v > full_v and self.ended_by != "board":
@@ -99,10 +99,10 @@ class ChargerVerdict(Struct, frozen=True):
         return ALONE if self.kind == "leans" and self.alone else KIND_WORDS[self.kind]
 
     @property
-    def words(self) -> str:
+    def words(self) -> Text:
         """The verdict in a sentence or two."""
         worst = [item.text for item in self.reasons if item.kind == self.kind]
-        return f"{self.kind_words.capitalize()}: {' '.join(worst)}"
+        return phrase("{}: {}", capital(self.kind_words), sentences(*worst))
 
 
 def verdict_on(charger: Charger, setting: ChargeSetting) -> ChargerVerdict:
@@ -127,9 +127,9 @@ def verdict_on(charger: Charger, setting: ChargeSetting) -> ChargerVerdict:
     )  # fmt: skip
 
 
-def full_words(share: float) -> str:
+def full_words(share: float) -> Text:
     """How full in words, ``share`` from 0 to 1: ``94 % full``."""
-    return "practically full" if share >= PRACTICALLY else f"{say(share, '%')} full"
+    return "practically full" if share >= PRACTICALLY else phrase("{} full", say(share, "%"))
 
 
 def end_current(charger: Charger) -> float:
@@ -145,14 +145,14 @@ def _reasons(charger: Charger, setting: ChargeSetting) -> Iterator[Reason]:
     yield from _by_warmth(setting)
 
 
-def _looks(charger: Charger, setting: ChargeSetting) -> str:
+def _looks(charger: Charger, setting: ChargeSetting) -> Text:
     """What the volts of a charger look like, where they are not the right ones."""
     right = setting.volts.number
     slip = slip_of(charger.volts, slips(setting))
     if slip is not None:
-        return f" Its volts look like {slip.text}."
+        return phrase("Its volts look like {}.", slip.text)
     if charger.kind != "lead" and swapped_digits(charger.volts, right):
-        return f" Two digits of {say(right, 'V')} seem swapped."
+        return phrase("Two digits of {} seem swapped.", say(right, "V"))
     return ""
 
 
@@ -163,93 +163,110 @@ def _by_volts(charger: Charger, setting: ChargeSetting) -> Iterator[Reason]:
     right, highest = setting.volts.number, highest_of(charger, setting.celsius)
     looks = _looks(charger, setting)
     if charger.volts / right - 1.0 < -TOLERANCE:
-        yield Reason("short", "volts", _short(charger, setting) + looks)
+        yield Reason("short", "volts", sentences(_short(charger, setting), looks))
     if highest.volts / right - 1.0 <= TOLERANCE:
         if charger.volts / right - 1.0 >= -TOLERANCE:
-            text = f"It ends at {say(charger.volts, 'V')}, as the pack wants."
+            text = phrase("It ends at {}, as the pack wants.", say(charger.volts, "V"))
             yield Reason("right", "volts", text)
         return
     yield _over(charger, setting, highest, looks if highest.why == "set" else "")
 
 
-def _short(charger: Charger, setting: ChargeSetting) -> str:
+def _short(charger: Charger, setting: ChargeSetting) -> Text:
     """What is given up with a charger that is set low."""
     volts = charger.volts
     share, cell_v, _ = stops_share(setting, volts, end_current(charger), charger.amps)
     share = min(max(share, 0.0), 1.0)
     left = (1.0 - share) * setting.group_ah
-    text = (
-        f"{say(volts, 'V')} where {say(setting.volts.number, 'V')} is right: it stops at "
-        f"{say(cell_v, 'V')} a cell, {full_words(share)}, {say(left, 'Ah')} given up."
+    stops = phrase(
+        "{} where {} is right: it stops at {} a cell, {}, {} given up.",
+        say(volts, "V"),
+        say(setting.volts.number, "V"),
+        say(cell_v, "V"),
+        full_words(share),
+        say(left, "Ah"),
     )
-    if share > 0.5:
-        text += " That is easy on the cells."
+    easy = "That is easy on the cells." if share > 0.5 else ""
     from_v = None if setting.board is None else setting.board.balance_from_v
+    bleeds: Text = ""
     if from_v is not None and cell_v < from_v:
-        text += f" The board bleeds from {say(from_v, 'V')}: alike groups never get there."
-    return text
+        bleeds = phrase("The board bleeds from {}: alike groups never get there.", say(from_v, "V"))
+    return sentences(stops, easy, bleeds)
 
 
-def _over(charger: Charger, setting: ChargeSetting, highest: Highest, looks: str) -> Reason:
+def _over(charger: Charger, setting: ChargeSetting, highest: Highest, looks: Text) -> Reason:
     """The verdict on a charger that can go over what the pack wants."""
-    cell, family = setting.cell, setting.family
     each = highest.volts / setting.series
-    over_cell = each / cell.voltage_full_v - 1.0
     right = say(setting.volts.number, "V")
-    said = f"{highest.words}{say(highest.volts, 'V')} where {right} is right"
-    said = said[0].upper() + said[1:]
+    said = capital(phrase("{} where {} is right", highest.shows(say(highest.volts, "V")), right))
     code = "volts" if highest.why == "set" else highest.why
-    if over_cell <= TOLERANCE:
-        return Reason(
-            "over-ceiling", code,
-            f"{said}: it goes over your ceiling to {say(each, 'V')} a cell, within what the cell "
-            f"bears; nothing ends the charge at {say(setting.ceiling_v, 'V')}.{looks}",
-        )  # fmt: skip
-    if over_cell > LEANS_OVER[family]:
+    kind, text = _over_full(setting, said, each)
+    if (
+        kind != "over-ceiling"
+        and each / setting.cell.voltage_full_v - 1.0 > LEANS_OVER[setting.family]
+    ):
         other = next(
             (name for name, full in FULL_V.items()
-             if highest.why == "set" and name != family
+             if highest.why == "set" and name != setting.family
              and abs(each / full - 1.0) <= OTHER_NEAR),
             None,
         )  # fmt: skip
         if other is not None:
-            return Reason(
-                "wrong", "chemistry",
-                f"{said}: it is made for {setting.series} {CHEMISTRY_NAMES[other]} cells and "
-                f"drives these to {say(each, 'V')} each.{'' if other in looks else looks}",
-            )  # fmt: skip
-        return Reason(
-            "wrong", code,
-            f"{said}: {say(each, 'V')} a cell, {say(over_cell, '%')} over full. No single failure "
-            f"then leaves the cells within what they bear.{looks}",
-        )  # fmt: skip
+            slip = slip_of(charger.volts, slips(setting))
+            named = slip is not None and slip.code == f"as-{other}"
+            made_for = phrase(
+                "{}: it is made for {} {} cells and drives these to {} each.",
+                said,
+                setting.series,
+                CHEMISTRY_NAMES[other],
+                say(each, "V"),
+            )
+            return Reason("wrong", "chemistry", sentences(made_for, "" if named else looks))
+    return Reason(kind, code, sentences(text, looks))
+
+
+def _over_full(setting: ChargeSetting, said: Text, each: float) -> tuple[VerdictKind, Text]:
+    """The verdict by how far a cell is driven, at ``each`` V, and why."""
+    over_cell = each / setting.cell.voltage_full_v - 1.0
+    if over_cell <= TOLERANCE:
+        return "over-ceiling", phrase(
+            "{}: it goes over your ceiling to {} a cell, within what the cell bears; nothing ends "
+            "the charge at {}.",
+            said,
+            say(each, "V"),
+            say(setting.ceiling_v, "V"),
+        )
+    if over_cell > LEANS_OVER[setting.family]:
+        return "wrong", phrase(
+            "{}: {} a cell, {} over full. No single failure then leaves the cells within what they "
+            "bear.",
+            said,
+            say(each, "V"),
+            say(over_cell, "%"),
+        )
     if setting.cuts_off and setting.over_v is not None and each <= setting.over_v:
-        return Reason(
-            "leans", code,
-            f"{said}: {say(each, 'V')} a cell, over full, and under the {say(setting.over_v, 'V')} "
-            "at which the board cuts off. They age faster, and for a group that is ahead only the "
-            f"board ends the charge.{looks}",
-        )  # fmt: skip
+        return "leans", phrase(
+            "{}: {} a cell, over full, and under the {} at which the board cuts off. They age "
+            "faster, and for a group that is ahead only the board ends the charge.",
+            said,
+            say(each, "V"),
+            say(setting.over_v, "V"),
+        )
     if setting.cuts_off:
-        return Reason(
-            "leans", code,
-            f"{said}: only the board ends the charge, one failure from a fire.{looks}",
-        )  # fmt: skip
-    return Reason(
-        "wrong", code, f"{said}: over full, and nothing ends the charge.{looks}"
-    )  # fmt: skip
+        return "leans", phrase("{}: only the board ends the charge, one failure from a fire.", said)
+    return "wrong", phrase("{}: over full, and nothing ends the charge.", said)
 
 
 def _by_kind(charger: Charger, setting: ChargeSetting) -> Iterator[Reason]:
     if charger.kind == "nickel":
         says = (
             "A charger for nickel is a current source: it holds no voltage and ends on a dip or "
-            "on warmth that these cells do not show. "
+            "on warmth that these cells do not show."
         )
         if setting.cuts_off:
-            yield Reason("leans", "kind", f"{says}Only the board ends the charge.")
+            yield Reason("leans", "kind", sentences(says, "Only the board ends the charge."))
         else:
-            yield Reason("wrong", "kind", f"{says}Nothing ends the charge.")
+            yield Reason("wrong", "kind", sentences(says, "Nothing ends the charge."))
     elif charger.kind == "lead":
         unknown = unknown_stages(charger)
         if unknown:
@@ -264,15 +281,19 @@ def _by_kind(charger: Charger, setting: ChargeSetting) -> Iterator[Reason]:
         if charger.low_v is not None:
             yield Reason(
                 "right", "band",
-                f"At the foot of its band, {say(charger.low_v, 'V')}, nothing flows into a pack "
-                "that stands higher: the charge goes on when its volts are back.",
+                phrase("At the foot of its band, {}, nothing flows into a pack that stands higher: "
+"the charge goes on when its volts are back.", say(charger.low_v, 'V')),
             )  # fmt: skip
         yield Reason(
-            "right", "limit",
-            f"Set {say(setting.volts.number, 'V')} with nothing connected and the current with "
-            "its leads shorted, before the pack is on it. Nothing turns it off: take the pack off "
-            f"under {say(end_current(charger), 'A')}.",
-        )  # fmt: skip
+            "right",
+            "limit",
+            phrase(
+                "Set {} with nothing connected and the current with its leads shorted, before "
+                "the pack is on it. Nothing turns it off: take the pack off under {}.",
+                say(setting.volts.number, "V"),
+                say(end_current(charger), "A"),
+            ),
+        )
 
 
 def _by_open_volts(charger: Charger, setting: ChargeSetting) -> Iterator[Reason]:
@@ -282,31 +303,35 @@ def _by_open_volts(charger: Charger, setting: ChargeSetting) -> Iterator[Reason]
     if board is None or setting.over_v is None:
         return
     stands = board.switch_v or SWITCHES_OVER * board.series * board.over_voltage_v
-    about = "" if board.switch_v else "about "
+    volts = say(stands, "V") if board.switch_v else phrase("about {}", say(stands, "V"))
     if shows > stands:
         yield Reason(
             "wrong", "open-volts",
-            f"With nothing connected it shows {say(shows, 'V')}; the switches of {board.name} "
-            f"stand {about}{say(stands, 'V')}, and fail closed.",
+            phrase("With nothing connected it shows {}; the switches of {} stand {}, and fail "
+"closed.", say(shows, 'V'), board.name, volts),
         )  # fmt: skip
     elif charger.kind == "nickel" and charger.open_v is None:
         yield Reason(
             "leans", "open-volts",
-            f"It may show more than twice the pack's volts with nothing connected: measure. Over "
-            f"{about}{say(stands, 'V')} the switches of {board.name} fail closed.",
+            phrase("It may show more than twice the pack's volts with nothing connected: measure. "
+"Over {} the switches of {} fail closed.", volts, board.name),
         )  # fmt: skip
 
 
-def _nothing_cuts(setting: ChargeSetting) -> str:
+def _nothing_cuts(setting: ChargeSetting) -> Text:
     """Why no board ends a charge that goes wrong."""
     board = setting.board
     if board is None:
         return "No board ends a charge that goes wrong, or that of a group that is ahead."
     if setting.over_v is None:
-        return f"{board.name} evens groups out and cuts nothing off: no board ends a charge."
-    return (
-        f"{board.name} cuts off at {say(setting.over_v, 'V')} a cell, over the "
-        f"{say(setting.limit_v, 'V')} that one bears: too late."
+        return phrase(
+            "{} evens groups out and cuts nothing off: no board ends a charge.", board.name
+        )
+    return phrase(
+        "{} cuts off at {} a cell, over the {} that one bears: too late.",
+        board.name,
+        say(setting.over_v, "V"),
+        say(setting.limit_v, "V"),
     )
 
 
@@ -318,51 +343,75 @@ def _by_warmth(setting: ChargeSetting) -> Iterator[Reason]:
     cold = celsius < cell.charge_min_c
     limit = say(cell.charge_min_c if cold else cell.charge_max_c, "°C")
     what = "metal plates out inside the cells" if cold else "the cells age and may vent"
-    said = f"At {say(celsius, '°C')} nothing may go in, for {what}"
+    said = phrase("At {} nothing may go in, for {}", say(celsius, "°C"), what)
     if setting.senses:
         yield Reason(
-            "right", "cold" if cold else "hot",
-            f"{said}: the board does not begin {'under' if cold else 'over'} {limit}.",
-        )  # fmt: skip
+            "right",
+            "cold" if cold else "hot",
+            phrase(
+                "{}: the board does not begin under {}."
+                if cold
+                else "{}: the board does not begin over {}.",
+                said,
+                limit,
+            ),
+        )
     else:
         yield Reason(
-            "wrong", "cold" if cold else "hot",
-            f"{said}, and nothing here feels it: {'warm' if cold else 'cool'} the pack to {limit} "
-            "first, and take a board with a sensor.",
-        )  # fmt: skip
+            "wrong",
+            "cold" if cold else "hot",
+            phrase(
+                "{}, and nothing here feels it: warm the pack to {} first, and take a board with "
+                "a sensor."
+                if cold
+                else "{}, and nothing here feels it: cool the pack to {} first, and take a board with "
+                "a sensor.",
+                said,
+                limit,
+            ),
+        )
 
 
 def _by_amps(charger: Charger, setting: ChargeSetting) -> Iterator[Reason]:
     amps, most = charger.amps, setting.most_cells.number
     if amps > most * (1.0 + TOLERANCE):
         yield Reason(
-            "wrong", "amps",
-            f"{say(amps, 'A')} is over the {say(most, 'A')} that the cells take: metal plates out "
-            "inside them.",
-        )  # fmt: skip
+            "wrong",
+            "amps",
+            phrase(
+                "{} is over the {} that the cells take: metal plates out inside them.",
+                say(amps, "A"),
+                say(most, "A"),
+            ),
+        )
         return
     for limit in setting.limits:
         if amps > limit.number * (1.0 + TOLERANCE):
             yield Reason(
-                "leans", "amps",
-                f"{say(amps, 'A')} is over the {say(limit.number, 'A')} of "
-                f"“{limit.label.lower()}”: a trip, a blown fuse or a warm lead ends it.",
-            )  # fmt: skip
+                "leans",
+                "amps",
+                phrase(
+                    "{} is over the {} of “{}”: a trip, a blown fuse or a warm lead ends it.",
+                    say(amps, "A"),
+                    say(limit.number, "A"),
+                    in_line(limit.label),
+                ),
+            )
     standard = setting.by_cells.number
     if amps > standard * (1.0 + TOLERANCE):
         yield Reason(
             "right", "amps",
-            f"{say(amps, 'A')} is over the standard {say(standard, 'A')}, within the most of the "
-            "cells: quicker, warmer, harder on them.",
+            phrase("{} is over the standard {}, within the most of the cells: quicker, warmer, "
+"harder on them.", say(amps, 'A'), say(standard, 'A')),
         )  # fmt: skip
 
 
 def _at_end(
     charger: Charger, setting: ChargeSetting, ended: str, share: float, volts: float
-) -> str:
+) -> Text:
     over = volts > setting.cell.voltage_full_v * (1.0 + TOLERANCE)
     words = "overcharged" if over and ended != "board" else full_words(share)
-    full = f"{words}, {say(volts, 'V')} a cell"
+    full = phrase("{}, {} a cell", words, say(volts, "V"))
     if charger.kind == "nickel" and setting.over_v is None:
         return "Its volts climb at full current, and nothing ends it: the cells vent and burn."
     if charger.kind == "nickel":
@@ -371,57 +420,76 @@ def _at_end(
             "they jump to what it shows with nothing connected."
         )
     if ended == "board":
-        return (
-            f"The board cuts off when the first group is at {say(volts, 'V')}, {full_words(share)}."
+        return phrase(
+            "The board cuts off when the first group is at {}, {}.",
+            say(volts, "V"),
+            full_words(share),
         )
     if charger.kind == "lead":
-        return (
-            f"Absorption at {say(charger.volts, 'V')} until its current has fallen ({full}), then "
-            f"it floats at some {say(charger.volts * FLOAT_UNDER, 'V')} and gives nothing more."
+        return phrase(
+            "Absorption at {} until its current has fallen ({}), then it floats at some {} "
+            "and gives nothing more.",
+            say(charger.volts, "V"),
+            full,
+            say(charger.volts * FLOAT_UNDER, "V"),
         )
     if ended == "nobody":
-        return f"The current falls at {say(charger.volts, 'V')} ({full}) and nothing turns it off."
-    end = say(end_current(charger), "A")
-    return f"The current falls at {say(charger.volts, 'V')}; under {end} it turns off ({full})."
-
-
-def _board_fails(charger: Charger, setting: ChargeSetting, highest: Highest) -> str:
-    cell, series = setting.cell, setting.series
-    begins = "If the board fails" if setting.cuts_off else "As no board cuts off"
-    if charger.kind == "nickel":
-        return f"{begins}, charging never ends: the cells vent and burn."
-    each = highest.volts / series
-    if each <= cell.voltage_full_v * (1.0 + TOLERANCE):
-        return (
-            f"{begins}, the charger still ends at {say(each, 'V')} a cell on average; "
-            "a group that is out of step can go over it."
+        return phrase(
+            "The current falls at {} ({}) and nothing turns it off.", say(charger.volts, "V"), full
         )
-    if each <= setting.limit_v:
-        return f"{begins}, the cells go to {say(each, 'V')}, over full: they age, and may vent."
-    return f"{begins}, the cells go to {say(each, 'V')}: they vent and burn."
-
-
-def _instead(setting: ChargeSetting, highest: Highest, kind: VerdictKind) -> str:
-    if kind == "right":
-        return ""
-    right = right_charger(setting)
-    mend = f"{highest.mend} Or take" if highest.mend and kind in ("leans", "wrong") else "Take"
-    return (
-        f"{mend} a certified charger, {CHARGER_KINDS['cccv']}, for {say(right.volts.number, 'V')} "
-        f"and up to {say(right.amps.number, 'A')}."
+    end = say(end_current(charger), "A")
+    return phrase(
+        "The current falls at {}; under {} it turns off ({}).", say(charger.volts, "V"), end, full
     )
 
 
-def _checks(charger: Charger, setting: ChargeSetting) -> tuple[str, ...]:
+def _board_fails(charger: Charger, setting: ChargeSetting, highest: Highest) -> Text:
+    cell, series = setting.cell, setting.series
+    begins = "If the board fails" if setting.cuts_off else "As no board cuts off"
+    if charger.kind == "nickel":
+        return phrase("{}, charging never ends: the cells vent and burn.", begins)
+    each = highest.volts / series
+    if each <= cell.voltage_full_v * (1.0 + TOLERANCE):
+        return phrase(
+            "{}, the charger still ends at {} a cell on average; a group that is out of "
+            "step can go over it.",
+            begins,
+            say(each, "V"),
+        )
+    if each <= setting.limit_v:
+        return phrase(
+            "{}, the cells go to {}, over full: they age, and may vent.", begins, say(each, "V")
+        )
+    return phrase("{}, the cells go to {}: they vent and burn.", begins, say(each, "V"))
+
+
+def _instead(setting: ChargeSetting, highest: Highest, kind: VerdictKind) -> Text:
+    if kind == "right":
+        return ""
+    right = right_charger(setting)
+    take = "Take a certified charger, {}, for {} and up to {}."
+    mend = highest.mend if kind in ("leans", "wrong") else ""
+    if mend:
+        take = "Or take a certified charger, {}, for {} and up to {}."
+    volts, amps = say(right.volts.number, "V"), say(right.amps.number, "A")
+    return sentences(mend, phrase(take, CHARGER_KINDS["cccv"], volts, amps))
+
+
+def _checks(charger: Charger, setting: ChargeSetting) -> tuple[Text, ...]:
     """What is to be checked on a charger that was rebuilt, or set by hand."""
     if not charger.rebuilt:
         return ()
     right = right_charger(setting)
     return (
-        f"With nothing connected: {say(right.volts.number, 'V')}, no more, warm and cold, over an "
-        "hour.",
-        f"With a load in place of the pack: no more than {say(right.amps.number, 'A')}, down to "
-        f"{say(setting.series * setting.cell.voltage_empty_v, 'V')}.",
+        phrase(
+            "With nothing connected: {}, no more, warm and cold, over an hour.",
+            say(right.volts.number, "V"),
+        ),
+        phrase(
+            "With a load in place of the pack: no more than {}, down to {}.",
+            say(right.amps.number, "A"),
+            say(setting.series * setting.cell.voltage_empty_v, "V"),
+        ),
         "Polarity at the plug, and that nothing flows back when the mains is off.",
         "Its output is apart from the mains: insulation as the label of a certified one.",
         MAINS,

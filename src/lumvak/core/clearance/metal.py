@@ -12,6 +12,7 @@ from shapely.geometry.base import BaseGeometry
 
 from lumvak.core.clearance.least import apart_mm
 from lumvak.core.clearance.planes import Ends
+from lumvak.core.said import Text
 
 Array = NDArray[np.float64]
 Index = NDArray[np.intp]
@@ -30,7 +31,7 @@ class Metals(Struct, frozen=True, eq=False):
     shape: Shapes
     plane: Index
     level: Index
-    name: Callable[[int], str]
+    name: Callable[[int], Text]
 
     def __len__(self) -> int:
         """How many pieces there are."""

@@ -19,7 +19,7 @@ from lumvak.core.clearance.planes import Ends
 from lumvak.core.figures.figure import Figure, computed
 from lumvak.core.figures.finding import Finding
 from lumvak.core.figures.link import Link
-from lumvak.core.units import say
+from lumvak.core.said import Text, capital, phrase, say
 
 TOUCHES, NEAR, CASE = "metal-touches", "metal-near", "metal-wall"
 
@@ -87,30 +87,43 @@ def _worst(found: Found, metals: Metals, ends: Ends) -> list[Near]:
 
 def _flaw(near: Near, metals: Metals, ends: Ends, layout: Layout, barrier_mm: float | None) -> Flaw:
     """Something too near, in words and where it is drawn."""
-    name = _begun(metals.name(near.metal))
+    name = capital(metals.name(near.metal))
     plane = int(metals.plane[near.metal])
     if near.other >= 0:
-        other = f"the {metals.name(near.other)}"
+        other = phrase("the {}", metals.name(near.other))
     else:
-        pole = ("positive", "negative")[near.end % 2]
-        other = f"the {'rim' if near.rim else f'{pole} end'} of {layout.name[near.end // 2]}"
+        ends_named = ("the positive end of {}", "the negative end of {}")
+        of_end = "the rim of {}" if near.rim else ends_named[near.end % 2]
+        other = phrase(of_end, layout.name[near.end // 2])
     volts = say(near.volts, "V") if near.volts else "a group"
     x, y = _on_drawing(plane, near.at_mm, ends, layout)
     face = int(ends.planes.face[plane])
     if near.touches:
-        text = f"{name} lies on {other}: a short of {volts}"
-        do = "Use a narrower or shorter piece, another pattern or another way to lay the groups."
+        text = phrase("{} lies on {}: a short of {}", name, other, volts)
+        do: Text = (
+            "Use a narrower or shorter piece, another pattern or another way to lay the groups."
+        )
         if barrier_mm is not None:
-            text = f"{name} crosses {other}, {volts} apart"
-            do = f"Lay the barrier of {say(barrier_mm, 'mm')} first, and join the piece over it."
+            text = phrase("{} crosses {}, {} apart", name, other, volts)
+            do = phrase(
+                "Lay the barrier of {} first, and join the piece over it.", say(barrier_mm, "mm")
+            )
         return Flaw(TOUCHES, text, do, x, y, face)
     return Flaw(
         NEAR,
-        f"{name} lies {say(near.apart_mm, 'mm')} from {other}; {say(near.least_mm, 'mm')} "
-        f"are wanted at {volts}",
+        phrase(
+            "{} lies {} from {}; {} are wanted at {}",
+            name,
+            say(near.apart_mm, "mm"),
+            other,
+            say(near.least_mm, "mm"),
+            volts,
+        ),
         "Use a narrower or shorter piece, or lay a barrier between the two.",
-        x, y, face,
-    )  # fmt: skip
+        x,
+        y,
+        face,
+    )
 
 
 def _on_drawing(
@@ -136,22 +149,23 @@ def _beyond(metals: Metals, ends: Ends, placing: Placed, least_mm: float) -> Ite
     for place in np.flatnonzero(wrong).tolist():
         at = metals.shape[place].centroid
         how = (
-            f"lies {say(float(apart[place]), 'mm')} from the wall"
+            phrase("lies {} from the wall", say(float(apart[place]), "mm"))
             if inside[place]
             else "reaches over the wall"
         )
         yield Flaw(
             CASE,
-            f"{_begun(metals.name(place))} {how}; {say(least_mm, 'mm')} are wanted where the case "
-            "is metal",
+            phrase(
+                "{} {}; {} are wanted where the case is metal",
+                capital(metals.name(place)),
+                how,
+                say(least_mm, "mm"),
+            ),
             "Shorten the piece, move the cells away from the wall, or line it.",
-            float(at.x), float(at.y), int(face[place]),
-        )  # fmt: skip
-
-
-def _begun(name: str) -> str:
-    """A name as it begins a sentence."""
-    return name[0].upper() + name[1:]
+            float(at.x),
+            float(at.y),
+            int(face[place]),
+        )
 
 
 def _findings(flaws: Sequence[Flaw], found: Found, barrier_mm: float | None) -> Iterator[Finding]:
@@ -163,7 +177,12 @@ def _findings(flaws: Sequence[Flaw], found: Found, barrier_mm: float | None) -> 
         count = len(found.rings)
         yield Finding(
             "rings", "note",
-            f"{count} positive end{'s want' if count > 1 else ' wants'} an insulating ring",
+            phrase(
+                "{} positive ends want an insulating ring"
+                if count > 1
+                else "{} positive end wants an insulating ring",
+                count,
+            ),
             "The rim around a positive end is the can, and that is the negative end: a piece that "
             "leaves the cap crosses it on a thin wrapper.",
             "Stick the rings on before the first piece is joined.",

@@ -12,13 +12,13 @@ from lumvak.core.catalogue.sheet_curves import ROOM_C
 from lumvak.core.cells.cell_model import warm_factors_of
 from lumvak.core.cells.pack_heat import FILM_W_PER_M2_K
 from lumvak.core.figures.finding import Finding
+from lumvak.core.said import Text, capital, digits, listed, phrase, say
 from lumvak.core.sizing.counts import NEED_NAMES, parallel_ceiling
 from lumvak.core.sizing.figures import PackFigures
 from lumvak.core.sizing.options import Options
 from lumvak.core.sizing.served import worked_out
 from lumvak.core.sizing.sized_pack import SizedPack
 from lumvak.core.sizing.terms import Terms
-from lumvak.core.units import digits, say
 
 # Over so many times what run time and continuous current ask for, a pack is told as oversized,
 # and over so many it is a warning.
@@ -36,7 +36,7 @@ class Oversize(Struct, frozen=True):
     binding: str
     parallel: int
     plain: int
-    changes: tuple[str, ...]
+    changes: tuple[Text, ...]
 
 
 def oversize_of(hand: SizedPack, options: Options, pack: PackFigures) -> Oversize | None:
@@ -51,7 +51,7 @@ def oversize_of(hand: SizedPack, options: Options, pack: PackFigures) -> Oversiz
     return Oversize(pack.binding, parallel, plain, tuple(_changes(hand, options)))
 
 
-def _changes(hand: SizedPack, options: Options) -> Iterator[str]:
+def _changes(hand: SizedPack, options: Options) -> Iterator[Text]:
     """What would shrink the pack in hand, in words."""
     choice, terms, table = hand.choice, hand.terms, hand.table
     worth = WORTH * choice.series * choice.parallel
@@ -61,46 +61,47 @@ def _changes(hand: SizedPack, options: Options) -> Iterator[str]:
         if int(options.rows[place]) == choice.row and options.series[place] != choice.series
     ]
     if other := _fewest(options, same, worth):
-        yield f"{other} of the same cell"
+        yield phrase("{} of the same cell", other)
     lower = [
         place
         for place in range(len(options))
         if table.steady_ohm[options.rows[place]] < table.steady_ohm[choice.row]
     ]
     if other := _fewest(options, lower, worth):
-        yield f"{other}, a cell of lower resistance"
+        yield phrase("{}, a cell of lower resistance", other)
     warm = replace(
         terms, coldest_c=ROOM_C, ohm_factor=warm_factors_of(ROOM_C, table.ohm_exponent),
         lag_factor=warm_factors_of(ROOM_C, table.lag_exponent),
     )  # fmt: skip
-    if terms.coldest_c < ROOM_C and (count := _count_with(hand, warm)) < WORTH * choice.parallel:
-        yield f"{count} in parallel where it begins at {say(ROOM_C, '°C')}"
+    if terms.coldest_c < ROOM_C and (count := _fewer_with(hand, warm)) is not None:
+        yield phrase("{} in parallel where it begins at {}", count, say(ROOM_C, "°C"))
     airy = replace(terms, film_w_per_m2_k=FILM_W_PER_M2_K["moving"])
-    if (count := _count_with(hand, airy)) < WORTH * choice.parallel:
-        yield f"{count} in parallel in moving air"
+    if (count := _fewer_with(hand, airy)) is not None:
+        yield phrase("{} in parallel in moving air", count)
     gentle = replace(terms, peak_a=0.0)
-    if (count := _count_with(hand, gentle)) < WORTH * choice.parallel:
-        yield f"{count} in parallel without the peak of {say(terms.peak_a, 'A')}"
+    if (count := _fewer_with(hand, gentle)) is not None:
+        yield phrase("{} in parallel without the peak of {}", count, say(terms.peak_a, "A"))
 
 
-def _fewest(options: Options, places: list[int], worth: float) -> str:
+def _fewest(options: Options, places: list[int], worth: float) -> Text:
     """The option of the fewest cells among ``places``, in words; empty without one worth it."""
     counts = [float(options.series[place] * options.parallel[place]) for place in places]
     if not counts or min(counts) > worth:
         return ""
     place = places[int(np.argmin(counts))]
     pack = f"{int(options.series[place])}S{int(options.parallel[place])}P"
-    return f"{pack} of {options.cell(place).name} ({int(min(counts))} cells)"
+    return phrase("{} of {} ({} cells)", pack, options.cell(place).name, int(min(counts)))
 
 
-def _count_with(hand: SizedPack, terms: Terms) -> float:
+def _fewer_with(hand: SizedPack, terms: Terms) -> int | None:
     """The smallest parallel count of the cell and series count in hand that serves under other
-    terms; infinite where none does.
+    terms; ``None`` where it is hardly less, or none does.
     """
     rows, series = np.array([hand.choice.row]), np.array([float(hand.choice.series)])
     found = worked_out(hand.table, terms, rows, series, None)
     counts = found.parallel[found.serves]
-    return int(counts[0]) if len(counts) else np.inf
+    fewer = len(counts) and counts[0] < WORTH * hand.choice.parallel
+    return int(counts[0]) if fewer else None
 
 
 def oversize_findings(found: Oversize | None) -> Iterator[Finding]:
@@ -110,11 +111,17 @@ def oversize_findings(found: Oversize | None) -> Iterator[Finding]:
     yield Finding(
         "oversized",
         "warn" if found.parallel > WARN_TIMES * found.plain else "note",
-        f"{NEED_NAMES[found.binding].capitalize()} sets {found.parallel} in parallel, where run "
-        f"time and current ask for {found.plain}",
-        "One need alone makes the pack "
-        f"{digits(found.parallel / found.plain, '.2g')} times as large as the others.",
-        f"It would take {'; or '.join(found.changes)}."
+        phrase(
+            "{} sets {} in parallel, where run time and current ask for {}",
+            capital(NEED_NAMES[found.binding]),
+            found.parallel,
+            found.plain,
+        ),
+        phrase(
+            "One need alone makes the pack {} times as large as the others.",
+            digits(found.parallel / found.plain, ".2g"),
+        ),
+        phrase("It would take {}.", listed(found.changes, "; or "))
         if found.changes
         else "Nothing smaller serves: ask for less, or for another window.",
         "cells",

@@ -10,13 +10,13 @@ from msgspec import Struct
 from lumvak.core.catalogue.cells import FAMILY_NAMES
 from lumvak.core.document.need import Need
 from lumvak.core.need.motor_speed import speed_words
+from lumvak.core.said import Text, digits, phrase, say
 from lumvak.core.sizing.choice import Choice
 from lumvak.core.sizing.options import Options
 from lumvak.core.sizing.packs import Packs
 from lumvak.core.sizing.search import LEAST_OF_RATED, series_bounds
 from lumvak.core.sizing.sized_pack import SizedPack
 from lumvak.core.sizing.usable import usable_fraction
-from lumvak.core.units import digits, say
 
 MOST_RUNGS = 6
 
@@ -35,7 +35,7 @@ class Rung(Struct, frozen=True):
     usable: float
     serves: bool
     chosen: bool
-    says: str
+    says: Text
 
 
 def ladder(hand: SizedPack, options: Options, need: Need) -> tuple[Rung, ...]:
@@ -109,13 +109,15 @@ def _rungs(
         over = full > highest + 1e-9
         share = float(usable[index])
         if over:
-            says = f"{say(full - highest, 'V')} too high when full"
+            says = phrase("{} too high when full", say(full - highest, "V"))
         else:
-            says = f"gives up {digits(100.0 * (1.0 - share), '.0f')} %"
+            says = phrase("gives up {} %", digits(100.0 * (1.0 - share), ".0f"))
             if rated * LEAST_OF_RATED > series * cell.voltage_nominal_v + 1e-9:
-                says = f"{say(series * cell.voltage_nominal_v / rated, '%')} of the rated voltage"
+                says = phrase(
+                    "{} of the rated voltage", say(series * cell.voltage_nominal_v / rated, "%")
+                )
             speed = speed_words(need, series * cell.voltage_nominal_v)
-            says += f", {speed}" if speed else ""
+            says = phrase("{}, {}", says, speed) if speed else says
         chemistry = hand.catalogue.chemistry_of(cell)
         rungs.append(
             Rung(

@@ -7,10 +7,10 @@ from collections.abc import Sequence
 from msgspec import Struct
 
 from lumvak.core.document.need import Need
+from lumvak.core.said import Text, digits, phrase, round_figures, say, say_hours
 from lumvak.core.sizing.counts import NEED_NAMES, NEEDS, serving
 from lumvak.core.sizing.options import Options
 from lumvak.core.sizing.sized_pack import SizedPack
-from lumvak.core.units import digits, round_figures, say, say_hours
 
 # A difference smaller than this share is not told.
 TOLD = 0.02
@@ -22,8 +22,8 @@ class Entry(Struct, frozen=True):
     ``better`` is 1 or -1 where it is better or worse, 0 where that is a matter of taste.
     """
 
-    text: str
-    difference: str = ""
+    text: Text
+    difference: Text = ""
     better: int = 0
 
 
@@ -31,7 +31,7 @@ class Side(Struct, frozen=True):
     """One column: what it is called, which pack it is (``None`` for the replaced one), entries."""
 
     title: str
-    subtitle: str
+    subtitle: Text
     pack: tuple[str, int, int] | None
     entries: tuple[Entry, ...]
     serves: bool
@@ -84,7 +84,7 @@ def side_by_side(
         sides.append(
             Side(
                 f"{series}S{parallel}P",
-                f"{name}, {note}",
+                phrase("{}, {}", name, note),
                 pack,
                 tuple(
                     _entry(value, columns[0][0][place], measure)
@@ -103,7 +103,7 @@ def side_by_side(
     return tuple(sides)
 
 
-def _values(hand: SizedPack, one: Options) -> tuple[list[float], str, bool]:
+def _values(hand: SizedPack, one: Options) -> tuple[list[float], Text, bool]:
     """The measures of one pack, what sets it or what it fails on, and whether it serves."""
     cell, series, parallel = one.cell(0), float(one.series[0]), float(one.parallel[0])
     largest = max(NEEDS, key=lambda name: float(one.needs[name][0]))
@@ -128,13 +128,13 @@ def _values(hand: SizedPack, one: Options) -> tuple[list[float], str, bool]:
     serves = fits and bool(serving(dict(one.needs), one.usable, parallel, hand.terms)[0])
     met = float(one.needs[largest][0]) <= parallel + 1e-9
     if serves:
-        note = f"set by {NEED_NAMES[largest]}"
+        note: Text = phrase("set by {}", NEED_NAMES[largest])
     elif met and not fits:
         note = "fails on its full voltage"
     elif met:
         note = "fails on usable charge"
     else:
-        note = f"fails on {NEED_NAMES[largest]}"
+        note = phrase("fails on {}", NEED_NAMES[largest])
     return values, note, serves
 
 
@@ -157,21 +157,24 @@ def _entry(value: float | None, in_hand: float, measure: Measure) -> Entry:
         return Entry("—")
     if measure.unit == "%":
         text, gap = say(value, "%"), value - in_hand
-        told = f"{digits(gap * 100, '+.0f')} points" if abs(gap) >= TOLD else ""
+        told = phrase("{} points", digits(gap * 100, "+.0f")) if abs(gap) >= TOLD else ""
     elif measure.unit == "°C":
         gap = value - in_hand
-        text, told = say(value, "°C"), f"{digits(gap, '+.1f')} K" if abs(gap) >= 0.5 else ""
+        text, told = (
+            say(value, "°C"),
+            phrase("{} K", digits(gap, "+.1f")) if abs(gap) >= 0.5 else "",
+        )
     else:
         gap = value / in_hand - 1.0 if in_hand else 0.0
-        told = f"{digits(gap * 100, '+.0f')} %" if abs(gap) >= TOLD else ""
+        told = phrase("{} %", digits(gap * 100, "+.0f")) if abs(gap) >= TOLD else ""
         text = say_hours(value) if measure.unit == "h" else _plain(value, measure.unit)
     better = (1 if gap > 0 else -1) * measure.more if told else 0
     return Entry(text, told, better)
 
 
-def _plain(value: float, unit: str) -> str:
+def _plain(value: float, unit: str) -> Text:
     if unit == "money":
         return say(value, unit)
     if unit == "":
         return f"{value:.0f}"
-    return f"{round_figures(value)} {unit}"
+    return phrase("{} {}", round_figures(value), unit)

@@ -10,6 +10,7 @@ from msgspec.structs import replace
 
 from lumvak.core.cells.cell_table import CellTable
 from lumvak.core.need.demand import Load
+from lumvak.core.said import Text, digits, listed, phrase, round_figures, say, say_hours
 from lumvak.core.sizing.counts import (
     NEED_NAMES,
     NEEDS,
@@ -34,7 +35,6 @@ from lumvak.core.sizing.served import EXTRA_PARALLEL
 from lumvak.core.sizing.sized_pack import SizedPack
 from lumvak.core.sizing.terms import Terms
 from lumvak.core.sizing.usable import usable_fraction, worked
-from lumvak.core.units import digits, round_figures, say, say_hours
 
 SEARCH_STEPS = 40
 REACH = 4
@@ -52,8 +52,8 @@ class Answer(Struct, frozen=True):
 
     pack: tuple[str, int, int]
     failed: str
-    text: str
-    change: str
+    text: Text
+    change: Text
     cure: tuple[str, int, int] | None
 
 
@@ -72,17 +72,17 @@ def why_not(hand: SizedPack, row: int, series: int | None, parallel: int | None)
     pack = (cell.id, series, parallel)
     failed, text = _failure(hand, row, series, parallel)
     if not failed:
-        return Answer(pack, "", f"{_name(hand, pack)} serves: {text}", "", None)
+        return Answer(pack, "", phrase("{} serves: {}", _name(hand, pack), text), "", None)
     cures = _cures(hand, row, series, parallel)
-    said = [f"smallest change: {_change(pack, cures[0])}"] if cures else []
+    said: list[Text] = [phrase("smallest change: {}", _change(pack, cures[0]))] if cures else []
     said.extend(_relief(hand, row, series, parallel, failed))
     if not cures and failed != "cell":
         said.extend(_wider_window(hand, row))
     return Answer(
         pack,
         failed,
-        f"{_name(hand, pack)} does not serve: {text}",
-        "; or ".join(said) if said else f"no count of {cell.name} serves this need",
+        phrase("{} does not serve: {}", _name(hand, pack), text),
+        listed(said, "; or ") if said else phrase("no count of {} serves this need", cell.name),
         cures[0] if cures else None,
     )
 
@@ -101,8 +101,8 @@ def typical_row(hand: SizedPack, options: Options, wanted: str) -> int | None:
     return next((int(row) for row in options.rows if int(row) in rows), rows[0] if rows else None)
 
 
-def _name(hand: SizedPack, pack: tuple[str, int, int]) -> str:
-    return f"{pack[1]}S{pack[2]}P of {hand.catalogue.cells[pack[0]].name}"
+def _name(hand: SizedPack, pack: tuple[str, int, int]) -> Text:
+    return phrase("{}S{}P of {}", pack[1], pack[2], hand.catalogue.cells[pack[0]].name)
 
 
 def _bounds(hand: SizedPack, row: int) -> tuple[int, int]:
@@ -113,7 +113,7 @@ def _least(table: CellTable, terms: Terms, row: int, series: int) -> float:
     return float(smallest_parallel(table, np.array([row]), np.array([float(series)]), terms)[0])
 
 
-def _failure(hand: SizedPack, row: int, series: int, parallel: int) -> tuple[str, str]:
+def _failure(hand: SizedPack, row: int, series: int, parallel: int) -> tuple[str, Text]:
     """What a pack fails first, and the sentence; an empty name where it serves."""
     table, terms, demand = hand.table, hand.terms, hand.demand
     cell, highest = table.cells[row], demand.window.highest.number
@@ -129,7 +129,7 @@ def _failure(hand: SizedPack, row: int, series: int, parallel: int) -> tuple[str
     for name in NEEDS:
         asked = needs[name]
         if not np.isfinite(asked):
-            return name, f"{NEED_NAMES[name]}: no number in parallel meets it"
+            return name, phrase("{}: no number in parallel meets it", NEED_NAMES[name])
         if asked > parallel + 1e-9:
             return name, _shortfall(name, asked, parallel)
     barred = unwanted(cell, hand.pack, demand.kind, cell.id)
@@ -138,16 +138,22 @@ def _failure(hand: SizedPack, row: int, series: int, parallel: int) -> tuple[str
     if not gives_enough(done.usable, terms)[0]:
         return "usable", gives_up(float(done.usable[0]), terms)
     name = max(NEEDS, key=lambda need: needs[need])
-    return "", f"{NEED_NAMES[name]} asks for most, {digits(needs[name], '.2f')} in parallel"
+    return "", phrase(
+        "{} asks for most, {} in parallel", NEED_NAMES[name], digits(needs[name], ".2f")
+    )
 
 
-def _shortfall(name: str, asked: float, parallel: int) -> str:
-    there = f"{parallel} {'is' if parallel == 1 else 'are'} there"
+def _shortfall(name: str, asked: float, parallel: int) -> Text:
+    there = phrase("{} is there" if parallel == 1 else "{} are there", parallel)
     ratio = asked / parallel
     short = (
-        f"{say(ratio - 1.0, '%')} more" if ratio < 2.0 else f"{round_figures(ratio)} times as many"
+        phrase("{} more", say(ratio - 1.0, "%"))
+        if ratio < 2.0
+        else phrase("{} times as many", round_figures(ratio))
     )
-    return f"{NEED_NAMES[name]} asks for {round_figures(asked)} in parallel, {there}: {short}"
+    return phrase(
+        "{} asks for {} in parallel, {}: {}", NEED_NAMES[name], round_figures(asked), there, short
+    )
 
 
 def _cures(hand: SizedPack, row: int, series: int, parallel: int) -> list[tuple[str, int, int]]:
@@ -189,60 +195,65 @@ def _enough(hand: SizedPack, row: int, count: int, fewest: float, parallel: int)
     return int(enough[0]) if len(enough) else None
 
 
-def _change(pack: tuple[str, int, int], cure: tuple[str, int, int]) -> str:
-    words = []
+def _change(pack: tuple[str, int, int], cure: tuple[str, int, int]) -> Text:
+    words = list[Text]()
     if cure[1] != pack[1]:
-        words.append(f"{cure[1]} in series")
+        words.append(phrase("{} in series", cure[1]))
     if cure[2] != pack[2]:
-        words.append(f"{cure[2]} in parallel")
+        words.append(phrase("{} in parallel", cure[2]))
     extra = cure[1] * cure[2] - pack[1] * pack[2]
-    cells = f"{abs(extra)} cell{'s' if abs(extra) != 1 else ''} {'more' if extra > 0 else 'fewer'}"
-    return f"{' and '.join(words)} ({cells})" if extra else " and ".join(words)
+    change = listed(words, " and ")
+    if not extra:
+        return change
+    if abs(extra) == 1:
+        return phrase("{} (1 cell more)" if extra > 0 else "{} (1 cell fewer)", change)
+    cells = "{} ({} cells more)" if extra > 0 else "{} ({} cells fewer)"
+    return phrase(cells, change, abs(extra))
 
 
-def _relief(hand: SizedPack, row: int, series: int, parallel: int, failed: str) -> Iterator[str]:
+def _relief(hand: SizedPack, row: int, series: int, parallel: int, failed: str) -> Iterator[Text]:
     """What less to ask for so that the pack serves as it is, where one thing would do."""
     terms, load, endurance = hand.terms, hand.demand.load_figure, hand.demand.endurance
 
     def limit_c(share: float) -> float:
         return HOTTEST_C - (HOTTEST_C - terms.temperature_limit_c) * share
 
-    def lasting(share: float) -> str:
+    def lasting(share: float) -> Text:
         assert endurance is not None, "nothing short of what nobody wants"
         value = endurance.number * share
         return say_hours(value) if endurance.unit == "h" else say(value, endurance.unit)
 
     # For each need: the terms with a share of what is asked, and that share in words.
-    eased: dict[str, tuple[Callable[[float], Terms], Callable[[float], str]]] = {
+    eased: dict[str, tuple[Callable[[float], Terms], Callable[[float], Text]]] = {
         "capacity": (
             lambda share: replace(terms, endurance=terms.endurance * share),
-            lambda share: f"be content with {lasting(share)}",
+            lambda share: phrase("be content with {}", lasting(share)),
         ),
         "continuous": (
             lambda share: replace(terms, load=_less(terms.load, share)),
-            lambda share: f"a load of {say(load.number * share, load.unit)}",
+            lambda share: phrase("a load of {}", say(load.number * share, load.unit)),
         ),
         "peak": (
             lambda share: replace(terms, peak_a=terms.peak_a * share),
-            lambda share: f"a peak of {say(terms.peak_a * share, 'A')}",
+            lambda share: phrase("a peak of {}", say(terms.peak_a * share, "A")),
         ),
         "charge": (
             lambda share: replace(terms, charger_a=terms.charger_a * share),
-            lambda share: f"charge with {say(terms.charger_a * share, 'A')}",
+            lambda share: phrase("charge with {}", say(terms.charger_a * share, "A")),
         ),
         "sag": (
             lambda share: replace(terms, peak_a=terms.peak_a * share),
-            lambda share: f"a peak of {say(terms.peak_a * share, 'A')}",
+            lambda share: phrase("a peak of {}", say(terms.peak_a * share, "A")),
         ),
         "usable": (
             lambda share: replace(terms, stop_v=(terms.stop_v or 0.0) * share),
-            lambda share: (
-                f"equipment that runs down to {say(_down((terms.stop_v or 0.0) * share), 'V')}"
+            lambda share: phrase(
+                "equipment that runs down to {}", say(_down((terms.stop_v or 0.0) * share), "V")
             ),
         ),
         "temperature": (
             lambda share: replace(terms, temperature_limit_c=limit_c(share)),
-            lambda share: f"allow the cells {say(float(np.ceil(limit_c(share))), '°C')}",
+            lambda share: phrase("allow the cells {}", say(float(np.ceil(limit_c(share))), "°C")),
         ),
     }
     if failed not in eased or (failed == "usable" and terms.stop_v is None):
@@ -284,7 +295,7 @@ def _largest_share(
     return low
 
 
-def _wider_window(hand: SizedPack, row: int) -> Iterator[str]:
+def _wider_window(hand: SizedPack, row: int) -> Iterator[Text]:
     """Where no count of a cell serves: the window in which its nearest counts would."""
     table, terms, cell = hand.table, hand.terms, hand.table.cells[row]
     highest = hand.demand.window.highest.number
@@ -292,7 +303,9 @@ def _wider_window(hand: SizedPack, row: int) -> Iterator[str]:
     above = range(fits + 1, fits + 1 + REACH)
     up = next((count for count in above if np.isfinite(_least(table, terms, row, count))), None)
     if up is not None:
-        yield f"{up} in series for equipment that survives {say(up * cell.voltage_full_v, 'V')}"
+        yield phrase(
+            "{} in series for equipment that survives {}", up, say(up * cell.voltage_full_v, "V")
+        )
     rated_v = fits * cell.voltage_nominal_v / LEAST_OF_RATED
     if 1 <= fits < _bounds(hand, row)[0]:
-        yield f"{fits} in series for equipment rated for {say(_down(rated_v), 'V')}"
+        yield phrase("{} in series for equipment rated for {}", fits, say(_down(rated_v), "V"))

@@ -22,8 +22,9 @@ from lumvak.core.conductors.strip_and_wire import (
 )
 from lumvak.core.document.power import Leads, School
 from lumvak.core.figures.figure import Figure, computed, constant, said_or, sheet, typed
+from lumvak.core.said import digits, phrase
+from lumvak.core.spelling import awg_area_mm2, gauge_name
 from lumvak.core.time_current import TIMES_S, Array, Lump, allowed_rise, hold_curve, lump_curve
-from lumvak.core.units import awg_area_mm2, gauge_name
 
 OFFERED_AWG = (22, 20, 18, 16, 14, 12, 10, 8, 6, 4, 2, 1, 0)
 # Over the load, and of the peak, so that a fuse that holds both can still guard the wire.
@@ -162,7 +163,7 @@ def _schools(
     return {
         school: computed(
             f"{key}.limit_{school}_a",
-            f"Carry by {school}",
+            phrase("Carry by {}", school),
             value,
             "A",
             SCHOOL_RULES[school],
@@ -238,7 +239,7 @@ def leads_for_peak(leads: Leads, peak: Figure, part: Wire | None) -> Figure:
 def _both_ohm(leads: Leads, key: str, length: Figure, area: Figure) -> Figure:
     return computed(
         f"{key}.resistance_ohm",
-        f"Both {LEAD_NAMES[key]}",
+        phrase("Both {}", LEAD_NAMES[key]),
         2.0 * leads.length_m * wire_ohm_per_m(area.number),
         "ohm",
         "2 × length × ρ ÷ section, copper at 20 °C",
@@ -281,7 +282,7 @@ def lead_wire(
         "Insulation stands",
         INSULATION_C[kind][0],
         "°C",
-        f"{INSULATION_NAMES[kind]}, for good",
+        phrase("{}, for good", INSULATION_NAMES[kind]),
         "methods 22 [6]",
     )
     rise_k = min(leads.rise_limit_k, room)
@@ -289,10 +290,10 @@ def lead_wire(
     chosen = schools[leads.school]
     limit = computed(
         f"{key}.limit_a",
-        f"{name.capitalize()} carry",
+        phrase("{} carry", name.capitalize()),
         chosen.number,
         "A",
-        f"by the school in force, {leads.school}: {SCHOOL_RULES[leads.school]}",
+        phrase("by the school in force, {}: {}", leads.school, SCHOOL_RULES[leads.school]),
         "methods 11",
         chosen,
         typed(f"{key}.school", "School in force", leads.school, ""),
@@ -306,7 +307,7 @@ def lead_wire(
         "Rise over the air",
         wire_rise_k(area.number, outer.number, current.number, film),
         "K",
-        f"I²·R′ ÷ (h·π·D), h = {film:g} W/(m²·K)",
+        phrase("I²·R′ ÷ (h·π·D), h = {} W/(m²·K)", digits(film, "g")),
         "methods 11",
         current,
         outer,
@@ -366,7 +367,7 @@ def wire_options(
 
 def _said_section(leads: Leads, part: Wire | None, key: str) -> Figure:
     """The section of the wire named, or as typed."""
-    title = f"Section of the {LEAD_NAMES[key]}"
+    title = phrase("Section of the {}", LEAD_NAMES[key])
     if part is not None:
         return sheet(f"{key}.area_mm2", title, part.area_mm2, "mm²", part.name)
     return typed(f"{key}.area_mm2", title, leads.area_mm2, "mm²")
@@ -425,7 +426,7 @@ def _proposed(
 ) -> Figure:
     """The section proposed: thick enough for the load, and for a fuse to guard it."""
     current, peak, duration = load
-    title = f"Section of the {LEAD_NAMES[key]}"
+    title = phrase("Section of the {}", LEAD_NAMES[key])
     least, *_ = gauges_for(current.number, peak.number, duration.number, leads.rise_limit_k, film)
     rule = "thinnest gauge that carries the load with half to spare and 0.7 of the peak for good"
     if guarded is None:

@@ -5,6 +5,7 @@ from typing import Annotated, Literal
 
 from lumvak.core.catalogue.chargers import Charger
 from lumvak.core.record import Document, PartId, Unfit, about
+from lumvak.core.said import digits, phrase
 
 # In place of a charger that is kept: the one of the need, and the one to buy.
 GIVEN, RIGHT = "given", "right"
@@ -74,8 +75,13 @@ class ChargeLog(Document, frozen=True):
             if two <= one:
                 raise Unfit(
                     "rows",
-                    f"reading {place} is at {two:g} s, the one before it at {one:g} s; "
-                    "accepted: times that run forward",
+                    phrase(
+                        "reading {} is at {} s, the one before it at {} s; accepted: times that "
+                        "run forward",
+                        place,
+                        digits(two, "g"),
+                        digits(one, "g"),
+                    ),
                 )
 
 
@@ -111,10 +117,13 @@ class Charging(Document, frozen=True):
             raise Unfit("chargers", "one is there twice; accepted: each once")
         for name in ids:
             if name in RESERVED:
-                raise Unfit("chargers", f"the id “{name}” is taken; accepted: another one")
+                raise Unfit("chargers", phrase("the id “{}” is taken; accepted: another one", name))
         if self.charger is not None and self.charger not in (*ids, *RESERVED):
             raise Unfit(
                 "charger",
-                f"no charger is called “{self.charger}”; accepted: "
-                f"{', '.join(ids) or 'one that is kept with the project'}",
+                phrase(
+                    "no charger is called “{}”; accepted: {}",
+                    self.charger,
+                    ", ".join(ids) or "one that is kept with the project",
+                ),
             )

@@ -10,16 +10,21 @@ from lumvak.core.checked import NotAccepted, renewed
 from lumvak.core.document.project import Project
 from lumvak.core.fields import Way, fields_of, title_at
 from lumvak.core.record import Document
+from lumvak.core.said import Text, phrase
+from lumvak.core.spelling import Refused
 
 D = TypeVar("D", bound=Document)
 
 
-class ProjectError(ValueError):
-    """An edit that cannot be accepted; the message says what could, ``path`` names the field."""
+class ProjectError(Refused):
+    """An edit that cannot be accepted; the message says what could, ``path`` names the field.
 
-    def __init__(self, message: str, path: str) -> None:
+    ``here`` is what to say beside the field itself.
+    """
+
+    def __init__(self, message: Text, path: str, here: Text = "") -> None:
         super().__init__(message)
-        self.path = path
+        self.path, self.here = path, here or message
 
 
 class _Branch(dict[str, Any]):
@@ -59,7 +64,8 @@ def _changed(record: D, changes: _Branch, way: Way) -> D:
         return renewed(record, fresh, way, title_at(Project, way))
     except NotAccepted as error:
         first = error.wrongs[0]
-        raise ProjectError(first.sentence, first.path) from error
+        here = phrase("{}: {}", first.title, first.text) if first.title else first.text
+        raise ProjectError(first.sentence, first.path, here) from error
 
 
 @lru_cache(maxsize=256)

@@ -5,6 +5,7 @@ from operator import attrgetter
 from typing import Annotated, Literal
 
 from lumvak.core.record import Document, Unfit, about
+from lumvak.core.said import phrase
 
 Origin = Literal["new", "reclaimed", "used"]
 By = Literal["capacity", "resistance", "both", "voltage"]
@@ -121,13 +122,18 @@ class Hand(Document, frozen=True):
             twice = next(number for number, times in Counter(numbers).items() if times > 1)
             raise Unfit(
                 "cells",
-                f"number {twice} is there already; accepted: a number for each, never used again",
+                phrase(
+                    "number {} is there already; accepted: a number for each, never used again",
+                    twice,
+                ),
             )
         unknown = {*map(attrgetter("lot"), self.cells)} - set(names)
         if unknown:
-            raise Unfit("cells", f"no lot is called “{min(unknown)}”; accepted: one of the lots")
+            raise Unfit(
+                "cells", phrase("no lot is called “{}”; accepted: one of the lots", min(unknown))
+            )
         for name, wanted in (("pins", self.pins), ("placed", self.placed)):
             for kind, values in (("cell", [item.number for item in wanted]),
                                  ("place", [item.cell for item in wanted])):  # fmt: skip
                 if len(set(values)) < len(values):
-                    raise Unfit(name, f"one {kind} is there twice; accepted: each once")
+                    raise Unfit(name, phrase("one {} is there twice; accepted: each once", kind))

@@ -4,7 +4,8 @@ from collections.abc import Collection
 from typing import Annotated, Literal
 
 from lumvak.core.record import Document, Unfit, about
-from lumvak.core.units import say
+from lumvak.core.said import phrase, say
+from lumvak.core.spelling import Refused
 
 MOST_DUTY_STEPS = 500
 MOST_RAILS = 12
@@ -72,9 +73,13 @@ def bases_of(given: Collection[str]) -> dict[str, str]:
             continue
         if len(meant) > 1:
             fields = " and ".join(named[basis][0] for basis in meant)
-            raise ValueError(
-                f"{fields} are given, and not which of them counts; accepted: one of them, or "
-                f"{name} {' or '.join(meant)}"
+            raise Refused(
+                phrase(
+                    "{} are given, and not which of them counts; accepted: one of them, or {} {}",
+                    fields,
+                    name,
+                    " or ".join(meant),
+                )
             )
         found[name] = meant[0]
     return found
@@ -146,29 +151,43 @@ class Need(Document, frozen=True):
         if self.stop_voltage_v is not None and self.stop_voltage_v >= self.rated_voltage_v:
             raise Unfit(
                 "stop_voltage_v",
-                f"{say(self.stop_voltage_v, 'V')} is not under the rated voltage; "
-                f"accepted: a stop voltage below {say(self.rated_voltage_v, 'V')}",
+                phrase(
+                    "{} is not under the rated voltage; accepted: a stop voltage below {}",
+                    say(self.stop_voltage_v, "V"),
+                    say(self.rated_voltage_v, "V"),
+                ),
             )
         if self.max_voltage_v is not None and self.max_voltage_v < self.rated_voltage_v:
             raise Unfit(
                 "max_voltage_v",
-                f"{say(self.max_voltage_v, 'V')} is under the rated voltage; "
-                f"accepted: {say(self.rated_voltage_v, 'V')} or more",
+                phrase(
+                    "{} is under the rated voltage; accepted: {} or more",
+                    say(self.max_voltage_v, "V"),
+                    say(self.rated_voltage_v, "V"),
+                ),
             )
         peak = self.peak_current_a
         if peak is not None and self.load_basis == "current" and peak < self.current_a:
             raise Unfit(
                 "peak_current_a",
-                f"{say(peak, 'A')} is under the continuous current; "
-                f"accepted: {say(self.current_a, 'A')} or more",
+                phrase(
+                    "{} is under the continuous current; accepted: {} or more",
+                    say(peak, "A"),
+                    say(self.current_a, "A"),
+                ),
             )
         warm, cold = self.ambient_c, self.coldest_c
         if warm is not None and cold is not None and cold > warm:
             raise Unfit(
                 "coldest_c",
-                f"{say(cold, '°C')} is over the warmest, {say(warm, '°C')}; "
-                f"accepted: a coldest of {say(warm, '°C')} or less, or a warmest of "
-                f"{say(cold, '°C')} or more",
+                phrase(
+                    "{} is over the warmest, {}; accepted: a coldest of {} or less, or a warmest "
+                    "of {} or more",
+                    say(cold, "°C"),
+                    say(warm, "°C"),
+                    say(warm, "°C"),
+                    say(cold, "°C"),
+                ),
             )
         if not any(step.amount > 0.0 for step in self.duty):
             raise Unfit("duty", "every step is 0; accepted: a step with a load in it")
@@ -178,13 +197,19 @@ class Need(Document, frozen=True):
         names = [rail.name for rail in self.rails]
         for place, name in enumerate(names):
             if name in names[:place]:
-                raise Unfit("rails", f"two are called “{name}”; accepted: names that differ")
+                raise Unfit(
+                    "rails", phrase("two are called “{}”; accepted: names that differ", name)
+                )
         for item in self.appliances:
             if item.rail not in names:
                 raise Unfit(
                     "appliances",
-                    f"“{item.name}” is fed from “{item.rail}”, which is no rail; "
-                    f"accepted: {', '.join(names)}",
+                    phrase(
+                        "“{}” is fed from “{}”, which is no rail; accepted: {}",
+                        item.name,
+                        item.rail,
+                        ", ".join(names),
+                    ),
                 )
         fed = sum(item.amount for item in self.appliances) + sum(item.idle_w for item in self.rails)
         if self.load_basis == "rails" and fed <= 0.0:

@@ -4,6 +4,7 @@ from typing import Annotated, Literal
 
 from lumvak.core.catalogue.cells import FORMS, Form
 from lumvak.core.record import Document, PartId, Unfit, about
+from lumvak.core.said import phrase
 
 MOST_BESIDE = 3
 Ranking = Literal["balance", "lightest", "cheapest", "coolest", "smallest"]
@@ -75,4 +76,6 @@ class Pack(Document, frozen=True):
     def check(self) -> None:
         """Raise Unfit where fields contradict each other."""
         if len(set(self.forms)) < len(self.forms):
-            raise Unfit("forms", f"{', '.join(self.forms)} was given; accepted: each form once")
+            raise Unfit(
+                "forms", phrase("{} was given; accepted: each form once", ", ".join(self.forms))
+            )

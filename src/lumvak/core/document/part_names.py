@@ -7,6 +7,7 @@ from collections.abc import Mapping
 from lumvak.core.catalogue.catalogue import Catalogue, UnknownPart
 from lumvak.core.document.power import NONE
 from lumvak.core.document.project import Project
+from lumvak.core.said import phrase
 
 
 def check_parts(project: Project, catalogue: Catalogue) -> None:
@@ -35,8 +36,13 @@ def check_parts(project: Project, catalogue: Catalogue) -> None:
     for path, kind, part, known in wanted:
         if part is not None and part not in known:
             raise UnknownPart(
-                f"{path}: no {kind} “{part}” in the file or in the catalogue; "
-                f"add it to your own parts or name another"
+                phrase(
+                    "{}: no {} “{}” in the file or in the catalogue; add it to your own parts or "
+                    "name another",
+                    path,
+                    kind,
+                    part,
+                )
             )
 
 

@@ -4,7 +4,7 @@ from typing import Annotated, Any, Literal
 
 from lumvak.core.catalogue.power_parts import BandPoint, Insulation, check_band
 from lumvak.core.record import Document, PartId, Unfit, about
-from lumvak.core.units import digits, say
+from lumvak.core.said import digits, phrase, say
 
 # In place of a part: there is none on purpose.
 NONE = "none"
@@ -57,8 +57,11 @@ class SettingChange(Document, frozen=True):
                 if value is not None and value <= 0.0:
                     raise Unfit(
                         name,
-                        f"{digits(value, 'g')} was given for {self.key}; accepted: over "
-                        "0, for only temperatures go lower",
+                        phrase(
+                            "{} was given for {}; accepted: over 0, for only temperatures go lower",
+                            digits(value, "g"),
+                            self.key,
+                        ),
                     )
 
 
@@ -79,7 +82,7 @@ class Protection(Document, frozen=True):
         keys = [item.key for item in self.settings]
         for key in keys:
             if keys.count(key) > 1:
-                raise Unfit("settings", f"“{key}” stands there twice; accepted: each once")
+                raise Unfit("settings", phrase("“{}” stands there twice; accepted: each once", key))
 
 
 class PowerParts(Document, frozen=True):
@@ -116,8 +119,11 @@ class Start(Document, frozen=True):
         if self.fast_s >= self.slow_s:
             raise Unfit(
                 "fast_s",
-                f"{say(self.fast_s, 's')} is no faster than the slow one; "
-                f"accepted: under {say(self.slow_s, 's')}",
+                phrase(
+                    "{} is no faster than the slow one; accepted: under {}",
+                    say(self.fast_s, "s"),
+                    say(self.slow_s, "s"),
+                ),
             )
 
 

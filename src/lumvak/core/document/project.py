@@ -20,7 +20,7 @@ from lumvak.core.document.run import RunSettings
 from lumvak.core.document.taps import BalanceLeads
 from lumvak.core.document.watch import Watch
 from lumvak.core.record import Document, Unfit, about
-from lumvak.core.units import say
+from lumvak.core.said import phrase, say
 
 PROJECT_FORMAT = "lumvak-project"
 PROJECT_VERSION = 1
@@ -58,6 +58,9 @@ class Project(Document, frozen=True):
         if floor is not None and ceiling is not None and floor >= ceiling:
             raise Unfit(
                 "charging.floor_v",
-                f"{say(floor, 'V')} is not under the charge ceiling, "
-                f"{say(ceiling, 'V')}; accepted: a floor under it",
+                phrase(
+                    "{} is not under the charge ceiling, {}; accepted: a floor under it",
+                    say(floor, "V"),
+                    say(ceiling, "V"),
+                ),
             )

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable, Iterator, Mapping
 from typing import Any, Literal
 
@@ -9,9 +10,11 @@ import numpy as np
 from msgspec import Struct
 
 from lumvak.core.document.edit import default_value
+from lumvak.core.said import Text, in_line, listed, phrase
+from lumvak.core.spelling import spoken
 
 Origin = Literal["typed", "default", "sheet", "measured", "assumed", "constant", "computed"]
-Value = float | int | str | None
+Value = float | int | Text | None
 ORIGIN_WORDS: dict[Origin, str] = {
     "typed": "typed",
     "default": "default",
@@ -32,11 +35,11 @@ class Figure(Struct, frozen=True):
     """
 
     key: str
-    label: str
+    label: Text
     value: Value
     unit: str
-    rule: str
-    source: str
+    rule: Text
+    source: Text
     inputs: tuple[Figure, ...] = ()
     origin: Origin = "computed"
 
@@ -53,12 +56,17 @@ class Figure(Struct, frozen=True):
     @property
     def number(self) -> float:
         """The value as a float; raises TypeError where it is text or missing."""
-        if isinstance(self.value, str) or self.value is None:
+        if not isinstance(self.value, float | int | np.number):
             raise TypeError(f"{self.key} is not a number")
         return float(self.value)
 
+    @property
+    def at_most(self) -> float:
+        """The value as a float, infinite where there is no limit."""
+        return math.inf if self.value is None else self.number
 
-def typed(key: str, label: str, value: Value, unit: str, stored: object = None) -> Figure:
+
+def typed(key: str, label: Text, value: Value, unit: str, stored: object = None) -> Figure:
     """A value of the project; ``key`` is its path there. One never changed is a default.
 
     ``stored`` is what the project holds where ``value`` spells it in words.
@@ -69,7 +77,7 @@ def typed(key: str, label: str, value: Value, unit: str, stored: object = None) 
 
 
 def assumed(
-    key: str, label: str, value: Value, unit: str, rule: str, source: str, *inputs: Figure
+    key: str, label: Text, value: Value, unit: str, rule: Text, source: Text, *inputs: Figure
 ) -> Figure:
     """A value that nobody gave; ``rule`` says what it was taken from."""
     return Figure(key, label, value, unit, rule, source, inputs, "assumed")
@@ -77,12 +85,12 @@ def assumed(
 
 def said_or(
     key: str,
-    label: str,
+    label: Text,
     said: Value,
     unit: str,
     otherwise: Value,
-    rule: str,
-    source: str,
+    rule: Text,
+    source: Text,
     *inputs: Figure,
     origin: Origin = "assumed",
 ) -> Figure:
@@ -95,27 +103,23 @@ def said_or(
     return Figure(key, label, otherwise, unit, rule, source, inputs, origin)
 
 
-def sheet(key: str, label: str, value: Value, unit: str, part: str) -> Figure:
+def sheet(key: str, label: Text, value: Value, unit: str, part: str) -> Figure:
     """A value from the data of the part named ``part``."""
-    return Figure(key, label, value, unit, f"data of {part}", "the part's data", origin="sheet")
+    return Figure(
+        key, label, value, unit, phrase("data of {}", part), "the part's data", origin="sheet"
+    )
 
 
-def constant(key: str, label: str, value: Value, unit: str, rule: str, source: str) -> Figure:
+def constant(key: str, label: Text, value: Value, unit: str, rule: Text, source: Text) -> Figure:
     """A physical constant or a setting of a method."""
     return Figure(key, label, value, unit, rule, source, origin="constant")
 
 
 def computed(
-    key: str, label: str, value: Value, unit: str, rule: str, source: str, *inputs: Figure
+    key: str, label: Text, value: Value, unit: str, rule: Text, source: Text, *inputs: Figure
 ) -> Figure:
     """A value made from ``inputs`` by ``rule``."""
     return Figure(key, label, value, unit, rule, source, inputs)
-
-
-def in_line(label: str) -> str:
-    """A label as it stands within a line: a small letter first, names and units as they are."""
-    abbreviated = label[1:2].isupper() or label[1:2].isdigit()
-    return label if abbreviated else label[:1].lower() + label[1:]
 
 
 def walk(roots: Iterable[Figure]) -> Iterator[Figure]:
@@ -133,20 +137,21 @@ def walk(roots: Iterable[Figure]) -> Iterator[Figure]:
 
 def as_json(figure: Figure) -> Mapping[str, Any]:
     """A figure as plain JSON; its inputs by key."""
+    value = figure.value
     return {
-        "label": figure.label,
-        "value": figure.value,
+        "label": spoken(figure.label),
+        "value": value if isinstance(value, float | int | None) else spoken(value),
         "unit": figure.unit,
-        "rule": figure.rule,
-        "source": figure.source,
+        "rule": spoken(figure.rule),
+        "source": spoken(figure.source),
         "origin": figure.origin,
         "assumed": figure.assumed,
         "inputs": [part.key for part in figure.inputs],
     }
 
 
-def product(key: str, label: str, unit: str, *parts: Figure) -> Figure:
+def product(key: str, label: Text, unit: str, *parts: Figure) -> Figure:
     """The product of figures as a figure; float noise past the ninth decimal is dropped."""
     value = round(float(np.prod([part.number for part in parts])), 9)
-    rule = " × ".join(in_line(part.label) for part in parts)
+    rule = listed((in_line(part.label) for part in parts), " × ")
     return computed(key, label, value, unit, rule, "methods 6", *parts)

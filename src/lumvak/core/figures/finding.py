@@ -6,6 +6,8 @@ from typing import Literal
 
 from msgspec import Struct
 
+from lumvak.core.said import Text
+
 Severity = Literal["stop", "warn", "note"]
 SEVERITIES: tuple[Severity, ...] = ("stop", "warn", "note")
 # Direct current over this is not usually treated as safe to touch.
@@ -20,9 +22,9 @@ class Finding(Struct, frozen=True):
 
     code: str
     severity: Severity
-    text: str
-    why: str
-    do: str
+    text: Text
+    why: Text
+    do: Text
     stage: str
     figure: str = ""
     beside: tuple[str, ...] = ()

@@ -7,6 +7,7 @@ import math
 from msgspec import Struct
 
 from lumvak.core.figures.figure import Figure
+from lumvak.core.said import Text
 from lumvak.core.time_current import Array, at_time
 
 
@@ -19,8 +20,8 @@ class Link(Struct, frozen=True, eq=False):
     """
 
     key: str
-    name: str
-    detail: str
+    name: Text
+    detail: Text
     stage: str
     continuous_a: float
     peak_a: float
@@ -59,8 +60,8 @@ class PathLoad(Struct, frozen=True):
     def link(
         self,
         key: str,
-        name: str,
-        detail: str,
+        name: Text,
+        detail: Text,
         stage: str,
         limit: Figure,
         hold_a: Array | None = None,

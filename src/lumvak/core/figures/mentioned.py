@@ -1,18 +1,22 @@
-"""Figures that a sentence mentions: where their values stand in its text."""
+"""Figures that a sentence mentions: which quantity in it is which figure."""
 
 from __future__ import annotations
 
 import math
-import re
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 
 from msgspec import Struct
 
 from lumvak.core.figures.figure import Figure, walk
-from lumvak.core.units import say, say_about, say_delay
+from lumvak.core.said import Quantity
+from lumvak.core.spelling import Place
 
-# A value begins at a digit that no letter, digit or sign of a decimal stands before.
-VALUE = re.compile(r"(?<![\w.,])[\u2212-]?\d")
+# Units that say the same quantity, in the first of them.
+SAME: Mapping[str, tuple[str, float]] = {
+    "mV": ("V", 1e-3), "mA": ("A", 1e-3), "mΩ": ("ohm", 1e-3), "Ω": ("ohm", 1.0),
+    "s": ("h", 1.0 / 3600.0), "min": ("h", 1.0 / 60.0),
+}  # fmt: skip
+Alike = tuple[str, str]
 
 
 class Mention(Struct, frozen=True):
@@ -24,66 +28,43 @@ class Mention(Struct, frozen=True):
 
 
 def mentioned(
-    text: str, figures: Mapping[str, Figure], about: Sequence[str]
+    places: Sequence[Place], figures: Mapping[str, Figure], about: Sequence[str]
 ) -> tuple[Mention, ...]:
-    """Where figures stand in a sentence that is ``about`` some of them, in order.
+    """Which quantities of a sentence are figures; it is ``about`` some of them.
 
-    A value is first looked for in ``about`` and what it was made from, nearest first; where none of
-    these says it, among all figures, and only where no two of them say the same.
+    A quantity says itself which figure it is, or has the value of one of ``about`` or of what they
+    were made from, nearest first, or that of one figure alone among all.
     """
-    if VALUE.search(text) is None:
+    if not places:
         return ()
-    own: dict[str, str] = {}
+    own: dict[Alike, str] = {}
     for figure in walk([figures[key] for key in about if key in figures]):
-        for spelled in spellings(figure):
-            own.setdefault(spelled, figure.key)
-    found = list(_places(text, own))
-    others: dict[str, set[str]] = {}
-    for key, figure in figures.items():
-        for spelled in spellings(figure):
-            if spelled not in own:
-                others.setdefault(spelled, set()).add(key)
-    taken = [(item.start, item.end) for item in found]
-    alone = {spelled: keys.copy().pop() for spelled, keys in others.items() if len(keys) == 1}
-    found += [
-        item for item in _places(text, alone)
-        if all(item.end <= start or item.start >= end for start, end in taken)
-    ]  # fmt: skip
-    return tuple(sorted(found, key=lambda item: item.start))
+        if (alike := _alike(figure.value, figure.unit)) is not None:
+            own.setdefault(alike, figure.key)
+    return tuple(
+        Mention(place.start, place.end, key)
+        for place in places
+        if (key := _key(place.quantity, figures, own))
+    )
 
 
-def spellings(figure: Figure) -> tuple[str, ...]:
-    """A figure's value as a sentence may have it; none for words, and for bare numbers.
-
-    A number without a unit says too little to be known by: names of parts hold such. Drops are
-    told in millivolts too, and times as people say them.
-    """
-    value = figure.value
-    if isinstance(value, bool | str) or value is None or figure.unit in ("", "money"):
-        return ()
-    plain = say(value, figure.unit)
-    if figure.unit == "V":
-        return plain, say(value * 1e3, "mV")
-    if figure.unit == "s" and 0.0 < value < math.inf:
-        return plain, say_about(value), say_delay(value)
-    return (plain,)
+def _key(quantity: Quantity, figures: Mapping[str, Figure], own: Mapping[Alike, str]) -> str:
+    if quantity.figure in figures:
+        return quantity.figure
+    alike = _alike(quantity.value, quantity.unit)
+    if alike is None:
+        return ""
+    if alike in own:
+        return own[alike]
+    others = [key for key, figure in figures.items() if _alike(figure.value, figure.unit) == alike]
+    return others[0] if len(others) == 1 else ""
 
 
-def _places(text: str, by_words: Mapping[str, str]) -> Iterator[Mention]:
-    """Every place where one of the words stands by itself, the longest of them there."""
-    at = 0
-    while (begun := VALUE.search(text, at)) is not None:
-        start = begun.start()
-        at = begun.end()
-        here = (words for words in by_words if text.startswith(words, start))
-        longest = max((words for words in here if _ends(text, start + len(words))),
-                      key=len, default="")  # fmt: skip
-        if longest:
-            at = start + len(longest)
-            yield Mention(start, at, by_words[longest])
-
-
-def _ends(text: str, place: int) -> bool:
-    """Whether nothing goes on at a place that would make it another value."""
-    rest = text[place:]
-    return not re.match(r"\w|[.,]\d", rest)
+def _alike(value: object, unit: str) -> Alike | None:
+    """A quantity as it is compared, to three figures; ``None`` where it says too little."""
+    if unit in ("", "money") or isinstance(value, bool) or not isinstance(value, float | int):
+        return None
+    if not math.isfinite(value):
+        return None
+    same, factor = SAME.get(unit, (unit, 1.0))
+    return same, f"{value * factor:.3g}"

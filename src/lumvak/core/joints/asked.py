@@ -33,9 +33,7 @@ def asked_over(
     chosen, role = result.chosen, result.setting.role
     if network is None or not result.follows or role not in network.limits:
         return result.over
-    limit, peak = network.limits[role].value, network.peak_limits[role].value
-    carries = math.inf if limit is None else float(limit)
-    holds = math.inf if peak is None else float(peak)
+    carries, holds = network.limits[role].at_most, network.peak_limits[role].at_most
     if load.load_a <= carries * (1.0 + 1e-9) and load.peak_a <= holds * (1.0 + 1e-9):
         return result.over
     harsh = max(chosen.limits_a[school] / carries, chosen.peak_limits_a[school] / holds)

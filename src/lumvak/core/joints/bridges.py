@@ -23,7 +23,7 @@ from lumvak.core.document.joints import Joints
 from lumvak.core.figures.figure import Figure, computed, constant, said_or, sheet, typed
 from lumvak.core.figures.finding import Finding
 from lumvak.core.figures.link import Link
-from lumvak.core.units import say
+from lumvak.core.said import phrase, say
 
 # A window is half as wide as the cell, in halves of a millimetre; on both sides of it a bridge lies
 # on the copper so far, or as far as the end of the cell reaches.
@@ -66,16 +66,30 @@ def bridge_of(joints: Joints, cell: Cell, conductors: Mapping[str, Conductor]) -
         material.resistivity_ohm_m * window.number / (part.width_mm * part.thickness_mm) * 1e6 / 4.0
     )
     added = computed(
-        "joints.bridge_mohm", "A bridge on a cell", mohm, "mΩ",
-        "ρ × half of the window ÷ section, both halves side by side", "methods 19 [3]",
-        constant(f"constant.resistivity.{part.material.replace(' ', '-')}",
-                 f"Resistivity of {part.material}", material.resistivity_ohm_m * 1e9, "nΩ·m",
-                 "at 20 °C", "methods 8 [3]"),
+        "joints.bridge_mohm",
+        "A bridge on a cell",
+        mohm,
+        "mΩ",
+        "ρ × half of the window ÷ section, both halves side by side",
+        "methods 19 [3]",
+        constant(
+            f"constant.resistivity.{part.material.replace(' ', '-')}",
+            phrase("Resistivity of {}", part.material),
+            material.resistivity_ohm_m * 1e9,
+            "nΩ·m",
+            "at 20 °C",
+            "methods 8 [3]",
+        ),
         window,
         sheet("joints.bridge.width_mm", "Width of a bridge", part.width_mm, "mm", part.name),
-        sheet("joints.bridge.thickness_mm", "Thickness of a bridge", part.thickness_mm, "mm",
-              part.name),
-    )  # fmt: skip
+        sheet(
+            "joints.bridge.thickness_mm",
+            "Thickness of a bridge",
+            part.thickness_mm,
+            "mm",
+            part.name,
+        ),
+    )
     return Bridge(part, window, length, added)
 
 
@@ -116,18 +130,27 @@ def bridge_topic(
     if plate.join == "weld" and hard <= joints.welder_limit_mm + 1e-9:
         findings.append(Finding(
             "bridge-needless", "note",
-            f"{plate.name} is welded to the cells as it is",
+            phrase("{} is welded to the cells as it is", plate.name),
             "Windows and bridges are for copper, which the welder does not join.",
             "Lay it as a sheet, or take copper.", "joints", bridge.window.key,
         ))  # fmt: skip
     if part.width_mm > bridge.window.number - BESIDE_MM + 1e-9:
-        findings.append(Finding(
-            "bridge-wide", "warn",
-            f"A bridge {say(part.width_mm, 'mm')} wide does not go through windows of "
-            f"{say(bridge.window.number, 'mm')}",
-            "It lies on the copper all round and is bent down to the cell, or not welded at all.",
-            "Take a narrower strip, or wider windows.", "joints", bridge.window.key,
-        ))  # fmt: skip
+        findings.append(
+            Finding(
+                "bridge-wide",
+                "warn",
+                phrase(
+                    "A bridge {} wide does not go through windows of {}",
+                    say(part.width_mm, "mm"),
+                    say(bridge.window.number, "mm"),
+                ),
+                "It lies on the copper all round and is bent down to the cell, or not welded at "
+                "all.",
+                "Take a narrower strip, or wider windows.",
+                "joints",
+                bridge.window.key,
+            )
+        )
     if cell_a is None:
         return BridgeTopic((bridge.mohm,), tuple(findings))
     material = MATERIALS[part.material]
@@ -141,12 +164,19 @@ def bridge_topic(
         "methods 9", bridge.mohm, cell_a, strips_at,
     )  # fmt: skip
     if rise > limit.number:
-        findings.append(Finding(
-            "bridge-hot", "warn",
-            f"The bridge on the busiest cell warms by {say(rise, 'K')}; "
-            f"{say(limit.number, 'K')} are allowed",
-            "All that a cell gives flows through its bridge.",
-            "Take wider or thicker nickel, smaller windows, or two bridges crosswise.",
-            "joints", warm.key,
-        ))  # fmt: skip
+        findings.append(
+            Finding(
+                "bridge-hot",
+                "warn",
+                phrase(
+                    "The bridge on the busiest cell warms by {}; {} are allowed",
+                    say(rise, "K"),
+                    say(limit.number, "K"),
+                ),
+                "All that a cell gives flows through its bridge.",
+                "Take wider or thicker nickel, smaller windows, or two bridges crosswise.",
+                "joints",
+                warm.key,
+            )
+        )
     return BridgeTopic((bridge.mohm, warm, limit), tuple(findings))

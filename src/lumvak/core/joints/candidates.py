@@ -28,8 +28,8 @@ from lumvak.core.conductors.strip_and_wire import (
     warm_rise_k,
 )
 from lumvak.core.document.joints import Joints, Pattern, Strip, TakeOff
+from lumvak.core.said import Text, phrase, say
 from lumvak.core.time_current import peak_allowance
-from lumvak.core.units import say
 
 Array = NDArray[np.float64]
 Role = Literal["group", "series"]
@@ -98,7 +98,7 @@ class Candidate(Struct, Carrying, frozen=True):
     rise_k: float
     limits_a: dict[str, float]
     peak_limits_a: dict[str, float]
-    barred: str
+    barred: Text
 
     @property
     def density_a_per_mm2(self) -> float:
@@ -113,9 +113,9 @@ class Candidate(Struct, Carrying, frozen=True):
         return self.loss_w / parallel if role == "series" else self.loss_w
 
     @property
-    def name(self) -> str:
+    def name(self) -> Text:
         """The conductor with its layers and strips in words."""
-        return f"{self.part.name}, {layers_name(self.layers)}"
+        return phrase("{}, {}", self.part.name, layers_name(self.layers))
 
 
 def plating_of(side_a: Pattern, side_b: Pattern) -> Plates:
@@ -125,9 +125,9 @@ def plating_of(side_a: Pattern, side_b: Pattern) -> Plates:
     return "tabs" if "tabs" in (side_a, side_b) else ""
 
 
-def layers_name(layers: int) -> str:
+def layers_name(layers: int) -> Text:
     """``one layer``, ``2 layers``."""
-    return "one layer" if layers == 1 else f"{layers} layers"
+    return "one layer" if layers == 1 else phrase("{} layers", layers)
 
 
 def current_share(role: Role, parallel: int, take_off: TakeOff, series_strips: int) -> float:
@@ -207,7 +207,7 @@ class Bare(Struct, frozen=True):
     strip_k: float
     own_k: float
     tau_s: float
-    barred: str
+    barred: Text
     kind: Kind
 
 
@@ -358,7 +358,7 @@ def judged(
     return loaded(_limited(bare, allowed), setting.current_a)
 
 
-def _barred(part: Conductor, width_mm: float, strips: int, role: Role, bed: Bed) -> str:
+def _barred(part: Conductor, width_mm: float, strips: int, role: Role, bed: Bed) -> Text:
     """Why a conductor cannot be used here; empty where it can."""
     posts = bed.cell.format == "prismatic"
     if part.join == "screw" and not posts:
@@ -372,21 +372,22 @@ def _barred(part: Conductor, width_mm: float, strips: int, role: Role, bed: Bed)
     if part.join == "weld" and bed.plates != "tabs":
         hard = part.weld_equivalent_mm or part.thickness_mm
         if hard > bed.welder_limit_mm + 1e-9:
-            return (
-                f"welds like {say(hard, 'mm')} of nickel; "
-                f"the welder joins {say(bed.welder_limit_mm, 'mm')}"
+            return phrase(
+                "welds like {} of nickel; the welder joins {}",
+                say(hard, "mm"),
+                say(bed.welder_limit_mm, "mm"),
             )
     return "" if bed.plates and role == "series" else _too_wide(part, width_mm, strips, role, bed)
 
 
-def _too_wide(part: Conductor, width_mm: float, strips: int, role: Role, bed: Bed) -> str:
+def _too_wide(part: Conductor, width_mm: float, strips: int, role: Role, bed: Bed) -> Text:
     """Whether a piece would come too near its neighbours; a bar lies over a whole front."""
     most = bed.widths.widest_mm(role == "series")
     across = role == "series" and part.form != "strip" and bed.cell.diameter_mm is not None
     each = width_mm * strips / bed.widths.places if across else width_mm
     if each <= most + 1e-6:
         return ""
-    return f"is wider than the {say(most, 'mm')} that may lie here"
+    return phrase("is wider than the {} that may lie here", say(most, "mm"))
 
 
 def conductors_only(role: Role, joints: Joints, gap_mm: float) -> Joints:

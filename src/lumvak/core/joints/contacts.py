@@ -16,7 +16,7 @@ from lumvak.core.figures.finding import Finding
 from lumvak.core.figures.link import Link
 from lumvak.core.joints.bridges import Bridge
 from lumvak.core.joints.piece_sections import CONTACTS_MOHM, TAB_MOHM, joining_of
-from lumvak.core.units import say
+from lumvak.core.said import digits, phrase, say
 
 Array = NDArray[np.float64]
 # With fewer test joints their spread says little; over this they are uneven; one that reads so many
@@ -81,7 +81,9 @@ def contact_of(joints: Joints, cell: Cell, bridge: Bridge | None) -> Figure:
             joints.contact_mohm,
             "mΩ",
             each / joints.weld_points if method == "weld" else each,
-            f"{each} mΩ a weld point ÷ points" if method == "weld" else f"{method}: {each} mΩ",
+            phrase("{} mΩ a weld point ÷ points", digits(each, "g"))
+            if method == "weld"
+            else phrase("{}: {} mΩ", method, digits(each, "g")),
             "methods 19",
             *((points,) if method == "weld" else ()),
         )
@@ -98,7 +100,7 @@ def contact_of(joints: Joints, cell: Cell, bridge: Bridge | None) -> Figure:
         "Joint on a cell with its nickel tab",
         contact.number + TAB_MOHM,
         "mΩ",
-        f"joint + {TAB_MOHM} mΩ of a nickel tab 0.15 × 7 mm, 5 mm long",
+        phrase("joint + {} mΩ of a nickel tab 0.15 × 7 mm, 5 mm long", digits(TAB_MOHM, "g")),
         "methods 19 [3]",
         contact,
     )
@@ -108,7 +110,7 @@ def _tested(joints: Joints, method: str, reads: Array, points: Figure) -> Figure
     count = len(reads)
     mean = Figure(
         MEAN, "Test joint, mean", float(reads.mean()), "mΩ",
-        f"mean of {count} test joints", "the project", origin="measured",
+        phrase("mean of {} test joints", count), "the project", origin="measured",
     )  # fmt: skip
     test = joints.weld_test
     if method != "weld" or test.points is None or test.points == joints.weld_points:
@@ -166,17 +168,26 @@ def _worst(reads: Array, contact: Figure, joints_in_all: int) -> tuple[Figure, .
     count = len(reads)
     share = float(reads.std(ddof=1) / reads.mean())
     spread = Figure("joints.weld_test.spread", "Test joints differ by", share, "%",
-                    f"standard deviation of {count} ÷ mean", "methods 28",
+                    phrase("standard deviation of {} ÷ mean", count), "methods 28",
                     origin="measured")  # fmt: skip
     # So far out lies one of so many, where the spread is known from so few.
     out = -float(stdtrit(count - 1, 1.0 / (joints_in_all + 1.0))) * math.sqrt(1.0 + 1.0 / count)
     joint = next(item for item in walk((contact,)) if item.key == "joints.contact_mohm")
     worst = computed(
-        "joints.weld_test.worst_mohm", f"Worst of {joints_in_all} joints",
-        contact.number + out * share * joint.number, "mΩ",
-        f"joint + {out:.2f} times the spread: one of {joints_in_all}, by {count} tests "
-        "(Student's t)", "methods 28 [10]", contact, spread,
-    )  # fmt: skip
+        "joints.weld_test.worst_mohm",
+        phrase("Worst of {} joints", joints_in_all),
+        contact.number + out * share * joint.number,
+        "mΩ",
+        phrase(
+            "joint + {} times the spread: one of {}, by {} tests (Student's t)",
+            digits(out, ".2f"),
+            joints_in_all,
+            count,
+        ),
+        "methods 28 [10]",
+        contact,
+        spread,
+    )
     return spread, worst
 
 
@@ -188,7 +199,7 @@ def _findings(
     if clean:
         yield Finding(
             "weld-clean", "stop",
-            f"{clean} of {len(pulled)} test joints came off clean when they were pulled",
+            phrase("{} of {} test joints came off clean when they were pulled", clean, len(pulled)),
             "A joint that holds tears the strip and leaves metal behind. These carry current until "
             "something shakes.",
             "Clean both faces, press harder, give more energy or take a thinner strip; test again "
@@ -201,28 +212,32 @@ def _findings(
     if off:
         yield Finding(
             "weld-off", "warn",
-            f"{off} of {len(reads)} test joints read over twice the middle one",
+            phrase("{} of {} test joints read over twice the middle one", off, len(reads)),
             "One of them in the pack leaves its cell idle and loads its neighbours.",
             "Look at the tips and at how the strip lies; test again.", STAGE,
             "joints.contact_mohm",
         )  # fmt: skip
     elif spread is not None and spread.number > UNEVEN:
         yield Finding(
-            "weld-uneven", "warn", f"Test joints differ by {say(spread.number, '%')}",
-            f"Over {say(UNEVEN, '%')} the welding is not in hand.",
+            "weld-uneven", "warn", phrase("Test joints differ by {}", say(spread.number, '%')),
+            phrase("Over {} the welding is not in hand.", say(UNEVEN, '%')),
             "Same pressure, same place, tips dressed; test again.", STAGE, spread.key,
         )  # fmt: skip
     if len(reads) < FEWEST:
         yield Finding(
-            "weld-few", "note", f"{len(reads)} test joints say little of how even they are",
+            "weld-few",
+            "note",
+            phrase("{} test joints say little of how even they are", len(reads)),
             "The worst of the pack's is reckoned from their spread.",
-            f"Make {FEWEST} or more on scrap of the same metal.", STAGE, "joints.contact_mohm",
-        )  # fmt: skip
+            phrase("Make {} or more on scrap of the same metal.", FEWEST),
+            STAGE,
+            "joints.contact_mohm",
+        )
     rise = next((item for item in figures if item.key.endswith("worst_k")), None)
     if rise is not None and rise.number > most_rise_k:
         yield Finding(
             "weld-hot", "warn",
-            f"The worst joint may be {say(rise.number, 'K')} over its cell",
-            f"{say(most_rise_k, 'K')} are let for strips.",
+            phrase("The worst joint may be {} over its cell", say(rise.number, 'K')),
+            phrase("{} are let for strips.", say(most_rise_k, 'K')),
             "More weld points per cell, or evener ones.", STAGE, rise.key,
         )  # fmt: skip

@@ -20,7 +20,7 @@ from lumvak.core.joints.links import JointLinks
 from lumvak.core.joints.network_figures import NetworkFigures
 from lumvak.core.joints.piece_sections import joining_of
 from lumvak.core.joints.pieces import SERIES, terminal_name
-from lumvak.core.units import say
+from lumvak.core.said import Text, phrase, say
 
 UNEVEN, VERY_UNEVEN = 0.10, 0.25
 # More layers than this on one place are no work for a welder.
@@ -38,7 +38,11 @@ def joint_findings(
             continue
         limit, peak = link.continuous_a, link.peak_a
         cure = (
-            f"Take {result.proposal.name}: it carries {say(result.proposal.limits_a[school], 'A')}."
+            phrase(
+                "Take {}: it carries {}.",
+                result.proposal.name,
+                say(result.proposal.limits_a[school], "A"),
+            )
             if result.proposal.limits_a[school] > limit
             else "Use more strips side by side, or a busbar."
         )
@@ -46,9 +50,13 @@ def joint_findings(
             yield Finding(
                 f"{role}-joint-limit",
                 "stop",
-                f"{role.capitalize()} joints carry {say(limit, 'A')}, the load draws "
-                f"{say(result.setting.current_a, 'A')}",
-                f"{chosen.name}, by the {school} school; {_where(result, table)}.",
+                phrase(
+                    "{} joints carry {}, the load draws {}",
+                    role.capitalize(),
+                    say(limit, "A"),
+                    say(result.setting.current_a, "A"),
+                ),
+                phrase("{}, by the {} school; {}.", chosen.name, school, _where(result, table)),
                 cure,
                 "joints",
                 link.limit.key,
@@ -57,10 +65,14 @@ def joint_findings(
             yield Finding(
                 f"{role}-joint-peak",
                 "warn",
-                f"{role.capitalize()} joints carry {say(peak, 'A')} for "
-                f"{say(result.setting.peak_s, 's')}, the peak is "
-                f"{say(result.setting.peak_a, 'A')}",
-                f"{chosen.name}, by the {school} school.",
+                phrase(
+                    "{} joints carry {} for {}, the peak is {}",
+                    role.capitalize(),
+                    say(peak, "A"),
+                    say(result.setting.peak_s, "s"),
+                    say(result.setting.peak_a, "A"),
+                ),
+                phrase("{}, by the {} school.", chosen.name, school),
                 cure,
                 "joints",
                 link.limit.key,
@@ -69,9 +81,9 @@ def joint_findings(
             yield Finding(
                 f"{role}-joint-barred",
                 "warn",
-                f"{chosen.part.name} {chosen.barred}",
+                phrase("{} {}", chosen.part.name, chosen.barred),
                 "It can be set all the same.",
-                f"Take {result.proposal.name}, or change what the welder joins.",
+                phrase("Take {}, or change what the welder joins.", result.proposal.name),
                 "joints",
                 f"joints.{role}.thickness_mm",
             )
@@ -79,7 +91,7 @@ def joint_findings(
             yield Finding(
                 f"{role}-joint-steel",
                 "note",
-                f"{chosen.part.name} is steel under the plating",
+                phrase("{} is steel under the plating", chosen.part.name),
                 "It has twice the resistance of nickel and rusts where the plating is cut.",
                 "Measure a strip of known length: pure nickel reads half.",
                 "joints",
@@ -87,15 +99,15 @@ def joint_findings(
             )
 
 
-def _where(result: JointResult, table: JoinedPack) -> str:
+def _where(result: JointResult, table: JoinedPack) -> Text:
     """Where a kind of joint is first at its limit, and how warm it gets there."""
     piece = table.busiest(result.setting.role)
     carried = table.carried
     if piece is None or carried is None:
-        return f"they would rise {say(result.chosen.rise_k, 'K')} over the cells"
+        return phrase("they would rise {} over the cells", say(result.chosen.rise_k, "K"))
     rise = float(carried.rise_k[piece])
-    warm = f"rises {say(rise, 'K')}" if math.isfinite(rise) else "runs away"
-    return f"the {table.pieces.name(piece)} is first, and {warm}"
+    warm = phrase("rises {}", say(rise, "K")) if math.isfinite(rise) else "runs away"
+    return phrase("the {} is first, and {}", table.pieces.name(piece), warm)
 
 
 def live_findings() -> Iterator[Finding]:
@@ -160,8 +172,11 @@ def network_findings(
             yield Finding(
                 "links-limit",
                 "note",
-                f"With links of {say(joints.link_a, 'A')} the pack may draw "
-                f"{say(limit.number, 'A')}",
+                phrase(
+                    "With links of {} the pack may draw {}",
+                    say(joints.link_a, "A"),
+                    say(limit.number, "A"),
+                ),
                 "Links × rating, less what the busiest cell gets more than its share.",
                 "A link that opens leaves the others with more: choose it with room.",
                 "joints",
@@ -187,8 +202,11 @@ def _layered(table: JoinedPack, joints: Joints) -> Iterator[Finding]:
         yield Finding(
             "joint-layers",
             "note",
-            f"Joint{'s' if len(levels) > 1 else ''} {named} take{'' if len(levels) > 1 else 's'} "
-            f"{most} layers",
+            phrase(
+                "Joints {} take {} layers" if len(levels) > 1 else "Joint {} takes {} layers",
+                named,
+                most,
+            ),
             "Longer or narrower than the others: with what is proposed for those it would be at "
             "its limit.",
             "The cut list counts them; the drawing shows which.",
@@ -203,10 +221,13 @@ def _layered(table: JoinedPack, joints: Joints) -> Iterator[Finding]:
         yield Finding(
             "joint-stack",
             "warn",
-            f"{round(float(stack[high]))} layers lie on one place of joint {level}",
+            phrase("{} layers lie on one place of joint {}", round(float(stack[high])), level),
             "So many strips do not lie side by side there, and each weld must go through all.",
-            f"Lay the groups so that {wanted} cells stand beside the next group there, or take a "
-            "thicker conductor.",
+            phrase(
+                "Lay the groups so that {} cells stand beside the next group there, or take a "
+                "thicker conductor.",
+                wanted,
+            ),
             "joints",
             "joints.series.resistance_ohm",
         )
@@ -223,10 +244,15 @@ def _narrow_bars(table: JoinedPack, joints: Joints) -> Iterator[Finding]:
         yield Finding(
             "bar-narrow",
             "warn",
-            f"A bar of {say(width, 'mm')} lies under washers of {say(screw.washer_mm, 'mm')}",
-            f"Beside a hole of {say(screw.hole_mm, 'mm')} little metal is left to carry, and the "
-            "washer bears on its edges.",
-            f"Take a bar of {say(screw.washer_mm, 'mm')} or wider, or a smaller thread.",
+            phrase(
+                "A bar of {} lies under washers of {}", say(width, "mm"), say(screw.washer_mm, "mm")
+            ),
+            phrase(
+                "Beside a hole of {} little metal is left to carry, and the washer bears on "
+                "its edges.",
+                say(screw.hole_mm, "mm"),
+            ),
+            phrase("Take a bar of {} or wider, or a smaller thread.", say(screw.washer_mm, "mm")),
             "joints",
             "joints.series.thickness_mm",
         )
@@ -239,8 +265,13 @@ def _measured(layout: Layout, measured: Sequence[MeasuredCell]) -> Iterator[Find
         yield Finding(
             "measured-nowhere",
             "note",
-            f"{len(strange)} measured cells have no place in this pack",
-            f"The first is {strange[0]}; the pack has {layout.series} groups of {layout.parallel}.",
+            phrase("{} measured cells have no place in this pack", len(strange)),
+            phrase(
+                "The first is {}; the pack has {} groups of {}.",
+                strange[0],
+                layout.series,
+                layout.parallel,
+            ),
             "Correct the names, or set the count back.",
             "joints",
         )
@@ -254,10 +285,16 @@ def _uneven(network: NetworkFigures) -> Iterator[Finding]:
     yield Finding(
         "cells-uneven",
         "warn" if excess.number > VERY_UNEVEN else "note",
-        f"Cells near the take-off give {say(most.number, 'A')}, the far ones "
-        f"{say(least.number, 'A')}",
-        f"{most.rule.partition(',')[0]} works {say(excess.number, '%')} over its fair share; "
-        "such cells warm and age first.",
+        phrase(
+            "Cells near the take-off give {}, the far ones {}",
+            say(most.number, "A"),
+            say(least.number, "A"),
+        ),
+        phrase(
+            "{} works {} over its fair share; such cells warm and age first.",
+            network.busiest_name,
+            say(excess.number, "%"),
+        ),
         "Move the take-off, share it between several leads, or lay thicker strip at the ends.",
         "joints",
         excess.key,
@@ -277,9 +314,16 @@ def _hottest(network: NetworkFigures, table: JoinedPack, joints: Joints) -> Iter
     yield Finding(
         "piece-hot",
         "warn",
-        f"The {table.pieces.name(int(rises.argmax()))} rises {say(worst, 'K')} over the cells",
-        f"The {joints.school} school lets it; by temperature {say(joints.rise_limit_k, 'K')} "
-        "would be the limit.",
+        phrase(
+            "The {} rises {} over the cells",
+            table.pieces.name(int(rises.argmax())),
+            say(worst, "K"),
+        ),
+        phrase(
+            "The {} school lets it; by temperature {} would be the limit.",
+            joints.school,
+            say(joints.rise_limit_k, "K"),
+        ),
         "Double that piece, or set wider strip.",
         "joints",
         hot.key,

@@ -35,7 +35,7 @@ from lumvak.core.joints.piece_sections import (
 )
 from lumvak.core.joints.pieces import Pieces, terminal_number
 from lumvak.core.joints.take_off import Lead, joint_flaws, leads_of
-from lumvak.core.units import say
+from lumvak.core.said import phrase, say
 
 Array = NDArray[np.float64]
 Index = NDArray[np.intp]
@@ -278,7 +278,7 @@ def given_of(
             joints.link_mohm,
             "mΩ",
             LINK_DROP_MV / joints.link_a,
-            f"{say(LINK_DROP_MV, 'mV')} at its rating", "methods 19", rating,
+            phrase("{} at its rating", say(LINK_DROP_MV, 'mV')), "methods 19", rating,
         )  # fmt: skip
     section = (
         typed("joints.wire_mm2", "Wire between cells", joints.wire_mm2, "mm²")

@@ -28,7 +28,7 @@ from lumvak.core.joints.candidates import (
 )
 from lumvak.core.joints.piece_sections import joining_of
 from lumvak.core.joints.proposal import in_force, recommended
-from lumvak.core.units import digits
+from lumvak.core.said import Text, digits, phrase
 
 # Thermal resistance of what joins an end of a strip to a cell, in K/W.
 WELD_K_PER_W = {"weld": 60.0, "solder": 10.0, "cap": 30.0, "screw": 5.0}
@@ -61,7 +61,7 @@ class JointResult(Struct, frozen=True, eq=False, dict=True):
     setting: Setting
     limited: tuple[Limited, ...]
     proposal: Candidate
-    reason: str
+    reason: Text
     chosen: Candidate
     automatic: bool
     part: Figure
@@ -151,7 +151,10 @@ def weld_of(joints: Joints, cell: Cell) -> Figure:
         joints.weld_k_per_w,
         "K/W",
         WELD_K_PER_W[joining],
-        f"for {JOINING_WORDS[joining]}, on the cautious side; a weld pair has about 30 to 60 K/W",
+        phrase(
+            "for {}, on the cautious side; a weld pair has about 30 to 60 K/W",
+            JOINING_WORDS[joining],
+        ),
         "methods 9",
     )
 
@@ -164,7 +167,7 @@ def _shape(
     part, material = chosen.part, chosen.section.material
     rho = constant(
         f"constant.resistivity.{part.material.replace(' ', '-')}",
-        f"Resistivity of {part.material}",
+        phrase("Resistivity of {}", part.material),
         material.resistivity_ohm_m * 1e9,
         "nΩ·m",
         "at 20 °C",
@@ -225,10 +228,10 @@ def _school_limits(
         value = chosen.limits_a[school]
         limits[school] = computed(
             f"{key}.limit_{school}_a",
-            f"Carries by {SCHOOL_NAMES[school]}",
+            phrase("Carries by {}", SCHOOL_NAMES[school]),
             value if math.isfinite(value) else None,
             "A",
-            f"{rule}, as a pack current",
+            phrase("{}, as a pack current", rule),
             "methods 9",
             setting_figure,
             rho,
@@ -305,7 +308,7 @@ def _joint_figures(
     around = (strips_at, weld)
     ohm = computed(
         f"{key}.resistance_ohm",
-        f"One {role} joint" if role == "series" else "Busiest piece of a group joint",
+        phrase("One {} joint", role) if role == "series" else "Busiest piece of a group joint",
         chosen.ohm,
         "ohm",
         "ρ·L ÷ (width × thickness × layers × strips)",
@@ -326,7 +329,9 @@ def _joint_figures(
         "A",
         "all of the pack current"
         if role == "series"
-        else f"{share:.0%} of the pack current: the cells beyond the main lead".replace("%", " %"),
+        else phrase(
+            "{} % of the pack current: the cells beyond the main lead", digits(1e2 * share, ".0f")
+        ),
         "methods 10",
         drawn,
         *(() if role == "series" else (parallel, take_off)),
@@ -385,10 +390,10 @@ def _joint_figures(
     school_in_force = typed("joints.school", "School in force", joints.school, "")
     limit = computed(
         f"{key}.limit_a",
-        f"{role.capitalize()} joints carry",
+        phrase("{} joints carry", role.capitalize()),
         carries if math.isfinite(carries) else None,
         "A",
-        f"by the school in force, {SCHOOL_NAMES[joints.school]}",
+        phrase("by the school in force, {}", SCHOOL_NAMES[joints.school]),
         "methods 9",
         limits[joints.school],
         school_in_force,
@@ -397,11 +402,13 @@ def _joint_figures(
     peak = chosen.peak_limits_a[joints.school]
     peak_limit = computed(
         f"{key}.peak_limit_a",
-        f"{role.capitalize()} joints carry for the peak",
+        phrase("{} joints carry for the peak", role.capitalize()),
         peak if math.isfinite(peak) else None,
         "A",
-        f"limit × {digits(factor, '.2f')}: √(2 ÷ (1 − exp(−t ÷ τ))), twice the rise allowed for a "
-        "peak",
+        phrase(
+            "limit × {}: √(2 ÷ (1 − exp(−t ÷ τ))), twice the rise allowed for a peak",
+            digits(factor, ".2f"),
+        ),
         "methods 9",
         limit,
         peak_duration,

@@ -17,8 +17,8 @@ from lumvak.core.joints.joined_pack import JoinedPack
 from lumvak.core.joints.joint_figures import JointResult
 from lumvak.core.joints.network_figures import NetworkFigures
 from lumvak.core.joints.piece_sections import joining_of, time_constants_s
+from lumvak.core.said import phrase, say
 from lumvak.core.time_current import TIMES_S, Array, going_over, hold_curve
-from lumvak.core.units import say
 
 
 class JointLinks(Struct, frozen=True):
@@ -65,7 +65,7 @@ def joint_links(
         least = link_curves(joints.link_a, ambient.number)[0] * limit.number / joints.link_a
         melts = going_over(least, limit.number)
         fusible = load.link(
-            "link", "links", f"{say(joints.link_a, 'A')} each", "joints", limit, melts
+            "link", "links", phrase("{} each", say(joints.link_a, "A")), "joints", limit, melts
         )
     if network is not None and network.takeoff_limit is not None:
         held = strips_hold(table.at_leads, table)
@@ -94,10 +94,10 @@ def _of_role(
         peak = network.peak_limits.get(role, peak)
     return load.link(
         f"{role}-joints",
-        f"{role} joints",
+        phrase("{} joints", role),
         "nothing to join"
         if limit.value is None
-        else f"{result.chosen.part.name}, {layers_name(result.chosen.layers)}",
+        else phrase("{}, {}", result.chosen.part.name, layers_name(result.chosen.layers)),
         "joints",
         limit,
         strips_hold(table.role(role), table),

@@ -12,7 +12,7 @@ from lumvak.core.document.joints import Joints
 from lumvak.core.figures.figure import Figure, computed, typed
 from lumvak.core.joints.candidates import Role
 from lumvak.core.joints.joined_pack import JoinedPack, has_bar
-from lumvak.core.units import say
+from lumvak.core.said import phrase, say
 
 
 class NetworkFigures(Struct, frozen=True):
@@ -24,6 +24,7 @@ class NetworkFigures(Struct, frozen=True):
 
     nodes: Figure
     busiest_cell: Figure
+    busiest_name: str
     least_cell: Figure
     excess: Figure
     effective_ohm: Figure
@@ -62,7 +63,7 @@ def _shares(
         "Busiest cell",
         float(flow.cell_a[busy]),
         "A",
-        f"{layout.name[busy]}, from the solve",
+        phrase("{}, from the solve", layout.name[busy]),
         "methods 19",
         *base,
     )
@@ -71,7 +72,7 @@ def _shares(
         "Least used cell",
         float(flow.cell_a.min()),
         "A",
-        f"{layout.name[int(np.argmin(flow.cell_a))]}, from the solve",
+        phrase("{}, from the solve", layout.name[int(np.argmin(flow.cell_a))]),
         "methods 19",
         *base,
     )
@@ -100,7 +101,7 @@ def _shares(
         "Widest spread in a group",
         float(np.ptp(group, axis=1).max()),
         "A",
-        f"most − least in group {int(np.argmax(np.ptp(group, axis=1))) + 1}",
+        phrase("most − least in group {}", int(np.argmax(np.ptp(group, axis=1))) + 1),
         "methods 19",
         *base,
     )
@@ -258,6 +259,7 @@ def network_figures(
     return NetworkFigures(
         nodes=nodes,
         busiest_cell=cells.busiest,
+        busiest_name=table.layout.name[int(np.argmax(table.flow.cell_a))],
         least_cell=cells.least,
         excess=cells.excess,
         effective_ohm=ohms.whole,
@@ -284,7 +286,7 @@ def _hot(table: JoinedPack, base: tuple[Figure, ...]) -> tuple[Figure, Figure]:
         "Hottest piece",
         float(rises[hot]) if math.isfinite(rises[hot]) else None,
         "K",
-        f"{table.pieces.name(hot)}: rise over the cells at its own current",
+        phrase("{}: rise over the cells at its own current", table.pieces.name(hot)),
         "methods 9 [4]",
         *base,
     )
@@ -293,7 +295,7 @@ def _hot(table: JoinedPack, base: tuple[Figure, ...]) -> tuple[Figure, Figure]:
         "Most in one piece",
         float(abs(table.flow.piece_a[busy])),
         "A",
-        f"{table.pieces.name(busy)}, from the solve",
+        phrase("{}, from the solve", table.pieces.name(busy)),
         "methods 19",
         *base,
     )
@@ -320,18 +322,21 @@ def _joint_limits(
         share = abs(float(table.solved.share.piece_a[piece]))
         limits[role] = computed(
             f"network.{role}_limit_a",
-            f"{role.capitalize()} joints carry",
+            phrase("{} joints carry", role.capitalize()),
             limit if math.isfinite(limit) else None,
             "A",
-            f"what the {table.pieces.name(piece)} carries ÷ its share of the pack current, "
-            f"{say(share, '%')}",
+            phrase(
+                "what the {} carries ÷ its share of the pack current, {}",
+                table.pieces.name(piece),
+                say(share, "%"),
+            ),
             "methods 19",
             conductor,
             *base,
         )
         peaks[role] = computed(
             f"network.{role}_peak_a",
-            f"{role.capitalize()} joints carry for the peak",
+            phrase("{} joints carry for the peak", role.capitalize()),
             peak if math.isfinite(peak) else None,
             "A",
             "the same with what a piece may do for the length of the peak",
@@ -354,8 +359,10 @@ def _takeoff_limit(table: JoinedPack, joints: Joints, base: tuple[Figure, ...]) 
         "Take-offs carry",
         float(table.carried.pack_limit_a[first]),
         "A",
-        f"what the {table.pieces.name(first)}, where a main lead leaves, carries ÷ its "
-        "share of the pack current",
+        phrase(
+            "what the {}, where a main lead leaves, carries ÷ its share of the pack current",
+            table.pieces.name(first),
+        ),
         "methods 19",
         typed("joints.take_off", "Main lead leaves from", joints.take_off, ""),
         *base,
@@ -392,7 +399,7 @@ def _leads_limit(table: JoinedPack, joints: Joints, limit: Figure) -> Figure | N
         "Main leads carry together",
         limit.number / float(shares.max()),
         "A",
-        f"what one carries ÷ the largest share, {say(float(shares.max()), '%')}",
+        phrase("what one carries ÷ the largest share, {}", say(float(shares.max()), "%")),
         "methods 19",
         limit,
     )

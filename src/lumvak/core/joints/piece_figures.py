@@ -7,6 +7,7 @@ import math
 from lumvak.core.figures.figure import Figure, computed, constant
 from lumvak.core.joints.joined_pack import JoinedPack
 from lumvak.core.joints.network_figures import NetworkFigures
+from lumvak.core.said import phrase
 
 
 def piece_figures(
@@ -31,7 +32,9 @@ def piece_figures(
 
     def made(key: str, label: str, value: float | None, unit: str, rule: str, source: str,
              *inputs: Figure) -> Figure:  # fmt: skip
-        return computed(f"piece.{key}", f"{label}: {name}", value, unit, rule, source, *inputs)
+        return computed(
+            f"piece.{key}", phrase("{}: {}", label, name), value, unit, rule, source, *inputs
+        )
 
     material = sections.of_material("resistivity_ohm_m")
     rho = constant(

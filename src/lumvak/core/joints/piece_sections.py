@@ -22,8 +22,8 @@ from lumvak.core.document.joints import Joints
 from lumvak.core.document.power import School
 from lumvak.core.joints.candidates import Candidate
 from lumvak.core.joints.pieces import SERIES, TIE, WIRE, Pieces
+from lumvak.core.spelling import awg_area_mm2
 from lumvak.core.time_current import peak_allowance
-from lumvak.core.units import awg_area_mm2
 
 Array = NDArray[np.float64]
 Index = NDArray[np.intp]

@@ -16,6 +16,7 @@ from numpy.typing import NDArray
 
 from lumvak.core.arrangement.connected import components
 from lumvak.core.arrangement.layout import FACE_NAMES, Layout
+from lumvak.core.said import Text, phrase
 
 Array = NDArray[np.float64]
 Index = NDArray[np.intp]
@@ -58,13 +59,13 @@ class Pieces(Struct, frozen=True, eq=False, dict=True):
         one, two = np.concatenate([self.a, cells]), np.concatenate([self.b, cells + 1])
         return not components(2 * len(self.layout), one, two).any()
 
-    def name(self, piece: int) -> str:
+    def name(self, piece: int) -> Text:
         """``series strip g2c1 to g3c1, side A``."""
         one, other = terminal_name(self.layout, self.a[piece]), terminal_name(
             self.layout, self.b[piece]
         )  # fmt: skip
         kind = KIND_NAMES[self.kind[piece]]
-        return f"{kind} {one[:-1]} to {other[:-1]}, {FACE_NAMES[self.face[piece]]}"
+        return phrase("{} {} to {}, {}", kind, one[:-1], other[:-1], FACE_NAMES[self.face[piece]])
 
     def middle_mm(self, piece: int) -> tuple[float, float]:
         """Place in mm of the middle of a piece on the drawing."""

@@ -16,7 +16,7 @@ from lumvak.core.joints.candidates import (
     judged,
     strip_count,
 )
-from lumvak.core.units import digits, say
+from lumvak.core.said import Text, digits, phrase, say
 
 # So much over the load a proposed conductor carries for good.
 MARGIN = 1.25
@@ -24,7 +24,7 @@ MARGIN = 1.25
 
 def recommended(
     found: tuple[Limited, ...], load: Setting, joints: Joints, over: float = 1.0
-) -> tuple[Limited, str]:
+) -> tuple[Limited, Text]:
     """The conductor to take for a role, and the reason in a sentence.
 
     Of those that can be joined and carry the demand with a quarter to spare by the school in
@@ -35,7 +35,7 @@ def recommended(
     """
     school = joints.school
     setting = replace(load, current_a=over * load.current_a, peak_a=over * load.peak_a)
-    uneven = f", {digits(over, '.2f')} times what even sharing asks" if over > 1.0 else ""
+    uneven = phrase(", {} times what even sharing asks", digits(over, ".2f")) if over > 1.0 else ""
     joinable = [item for item in found if not item.bare.barred] or list(found)
 
     def effort(item: Limited) -> tuple[int, float]:
@@ -53,15 +53,25 @@ def recommended(
         best = min(roomy, key=effort)
         limit = say(best.limits_a[school], "A")
         return best, (
-            f"fewest layers that carry {say(setting.current_a, 'A')}{uneven}, with a quarter to "
-            f"spare by the {SCHOOL_NAMES[school]} school ({limit}), and it can be joined here"
+            phrase(
+                "fewest layers that carry {}{}, with a quarter to spare by the {} school ({}), "
+                "and it can be joined here",
+                say(setting.current_a, "A"),
+                uneven,
+                SCHOOL_NAMES[school],
+                limit,
+            )
         )
     best = max(joinable, key=lambda item: (item.limits_a[school], -item.bare.layers))
     if best.carries(setting, school):
         return best, "carries the load, but nothing joinable leaves a quarter to spare"
     return best, (
-        f"carries most of what can be joined, {say(best.limits_a[school], 'A')}{uneven}, "
-        "and still too little: use more strips or a busbar"
+        phrase(
+            "carries most of what can be joined, {}{}, and still too little: use more "
+            "strips or a busbar",
+            say(best.limits_a[school], "A"),
+            uneven,
+        )
     )
 
 

@@ -11,6 +11,7 @@ from lumvak.core.arrangement.layout import Layout
 from lumvak.core.arrangement.outline import Flaw
 from lumvak.core.document.joints import LeadPoint, TakeOff
 from lumvak.core.joints.pieces import TIE, WIRE, Pieces
+from lumvak.core.said import phrase
 
 # What is reached by no piece counts as so far away, in mm.
 UNREACHED_MM = 1e5
@@ -40,8 +41,12 @@ def leads_of(
                 flaws.append(
                     Flaw(
                         "lead-nowhere",
-                        f"A lead of the {pole} pole leaves at cell {point.cell}, and the group "
-                        f"has {layout.parallel}",
+                        phrase(
+                            "A lead of the {} pole leaves at cell {}, and the group has {}",
+                            pole,
+                            point.cell,
+                            layout.parallel,
+                        ),
                         "Drag it onto a strip of the end group.",
                         float(layout.x_mm[ends[0] // 2]),
                         float(layout.y_mm[ends[0] // 2]),
@@ -144,8 +149,13 @@ def joint_flaws(pieces: Pieces, leads: Sequence[Lead]) -> tuple[Flaw, ...]:
         flaws.append(
             Flaw(
                 "joint-shorts",
-                f"The {pieces.name(int(piece))} joins two potentials, "
-                f"{high - low} {'group' if high - low == 1 else 'groups'} apart: a short",
+                phrase(
+                    "The {} joins two potentials, {} group apart: a short"
+                    if high - low == 1
+                    else "The {} joins two potentials, {} groups apart: a short",
+                    pieces.name(int(piece)),
+                    high - low,
+                ),
                 "Take the piece out, or turn the cell back.",
                 x,
                 y,
@@ -161,8 +171,11 @@ def joint_flaws(pieces: Pieces, leads: Sequence[Lead]) -> tuple[Flaw, ...]:
         flaws.append(
             Flaw(
                 "cell-unconnected",
-                f"Nothing joins the {('positive', 'negative')[terminal % 2]} end of "
-                f"{layout.name[terminal // 2]}",
+                phrase(
+                    "Nothing joins the {} end of {}",
+                    ("positive", "negative")[terminal % 2],
+                    layout.name[terminal // 2],
+                ),
                 "Give it a strip, or bring back the piece that was taken out.",
                 float(layout.terminal_mm[terminal, 0]),
                 float(layout.terminal_mm[terminal, 1]),
@@ -177,8 +190,12 @@ def joint_flaws(pieces: Pieces, leads: Sequence[Lead]) -> tuple[Flaw, ...]:
             flaws.append(
                 Flaw(
                     "lead-off-strip",
-                    f"A lead of the {lead.pole} pole lies on no strip, between "
-                    f"{layout.name[ends[0] // 2]} and {layout.name[ends[1] // 2]}",
+                    phrase(
+                        "A lead of the {} pole lies on no strip, between {} and {}",
+                        lead.pole,
+                        layout.name[ends[0] // 2],
+                        layout.name[ends[1] // 2],
+                    ),
                     "Drag it onto a strip of the end group.",
                     float(place[0]),
                     float(place[1]),

@@ -14,6 +14,7 @@ from lumvak.core.joints.joined_pack import JoinedPack, pack_limits_a, with_leads
 from lumvak.core.joints.network import Flow, Solved, solve, without
 from lumvak.core.joints.piece_sections import rise_per_square, rises_k
 from lumvak.core.joints.take_off import Lead, end_terminals, middle_lead
+from lumvak.core.said import Text
 
 Array = NDArray[np.float64]
 Mask = NDArray[np.bool_]
@@ -41,7 +42,7 @@ class Variant(Struct, frozen=True, eq=False):
     limit_a: float
     cell: int
     piece: int
-    piece_name: str
+    piece_name: Text
 
     @property
     def times_fair(self) -> float:

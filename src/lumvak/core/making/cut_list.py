@@ -22,7 +22,7 @@ from lumvak.core.joints.bridges import Bridge
 from lumvak.core.joints.contacts import Screw
 from lumvak.core.joints.piece_sections import MATERIAL_LIST, TIE_AWG, Sections, between_groups
 from lumvak.core.joints.pieces import FOLD, TIE
-from lumvak.core.units import digits, gauge_name, say, say_sides, spelling
+from lumvak.core.said import Quantity, Text, listed, phrase, say, wire_name
 
 Point = tuple[float, float]
 Array = NDArray[np.float64]
@@ -44,7 +44,7 @@ class Size(Struct, frozen=True):
 
     role: str
     form: str
-    part: str
+    part: Text
     part_id: str
     material: str
     thickness_mm: float
@@ -232,9 +232,9 @@ def _run_cut(made: Making, run: list[int], outer: bool) -> Cut:
         outlines = lanes(start, end, along, width, strips)
         holes = _holes(made.screw, places[order], (float(along[0]), float(along[1])))
     area = float(sections.area_mm2[first])
-    name, part_id = (f"{gauge_name(area)} wire", "wire") if wire else (part.name, part.id)
+    name, part_id = (phrase("{} wire", wire_name(area)), "wire") if wire else (part.name, part.id)
     if pieces.kind[first] == TIE:
-        name = f"AWG {TIE_AWG} wire"
+        name = phrase("AWG {} wire", TIE_AWG)
     size = Size(
         "series" if outer else "group",
         WIRE_FORM if wire else STRIP,
@@ -426,18 +426,21 @@ def numbers_of(cuts: Sequence[Cut]) -> dict[Size, int]:
     return {line.size: place for place, line in enumerate(cut_lines(cuts), 1)}
 
 
-def where(cut: Cut) -> str:
+def where(cut: Cut) -> Text:
     """Where a piece lies, in words: joint and side."""
-    return f"joint {cut.level}, {FACE_NAMES[cut.face]}"
+    return phrase("joint {}, {}", cut.level, FACE_NAMES[cut.face])
 
 
-def size_words(line: CutLine) -> str:
+def size_words(line: CutLine) -> Text:
     """``8 × 112 mm``, or the length of a wire."""
     if line.size.form == WIRE_FORM:
         return say(line.size.length_mm, "mm")
-    bent = " and ".join(say(at, "mm") for at in line.size.bends_mm)
-    bent = f", bent at {bent}" if bent else ""
-    bent += f", {line.size.letter}" if line.size.letter else ""
-    if spelling().inches:
-        return say_sides((line.size.width_mm, line.size.length_mm)) + bent
-    return f"{digits(line.size.width_mm, 'g')} × {digits(line.size.length_mm, '.1f')} mm{bent}"
+    parts: list[Text] = [
+        Quantity((line.size.width_mm, line.size.length_mm), "mm", "sides", "g .1f"),
+    ]
+    if line.size.bends_mm:
+        bends = (say(at, "mm") for at in line.size.bends_mm)
+        parts.append(phrase("bent at {}", listed(bends, " and ")))
+    if line.size.letter:
+        parts.append(line.size.letter)
+    return listed(parts)

@@ -12,7 +12,7 @@ from lumvak.core.arrangement.layout import potential_v
 from lumvak.core.figures.finding import TOUCH_SAFE_V, Finding
 from lumvak.core.joints.joined_pack import JoinedPack
 from lumvak.core.joints.pieces import FOLD
-from lumvak.core.units import say
+from lumvak.core.said import phrase, say
 
 # A can so near to the line of the strip down the side lies under it.
 BESIDE_MM = 3.0
@@ -51,10 +51,17 @@ def edge_findings(volts: dict[int, float]) -> Iterator[Finding]:
     worst = max(volts.values())
     count = len(volts)
     yield Finding(
-        "fold-side", "warn" if worst > TOUCH_SAFE_V else "note",
-        f"{count} folded strip{'s' if count > 1 else ''} pass cans {say(worst, 'V')} apart on the "
-        "side of the pack",
+        "fold-side",
+        "warn" if worst > TOUCH_SAFE_V else "note",
+        phrase(
+            "{} folded strips pass cans {} apart on the side of the pack"
+            if count > 1
+            else "{} folded strip passes cans {} apart on the side of the pack",
+            count,
+            say(worst, "V"),
+        ),
         "Only a wrapper lies between, and the strip rubs on it at the bend.",
-        f"Lay {barrier_for(worst)} over the edge first, wider than the strip.",
-        "joints", "layout.neighbour_v",
-    )  # fmt: skip
+        phrase("Lay {} over the edge first, wider than the strip.", barrier_for(worst)),
+        "joints",
+        "layout.neighbour_v",
+    )

@@ -10,7 +10,7 @@ from lumvak.core.figures.figure import Figure, assumed, computed
 from lumvak.core.figures.finding import Finding
 from lumvak.core.joints.joined_pack import JoinedPack
 from lumvak.core.making.weight import Around, middle_mm
-from lumvak.core.units import say, say_sides
+from lumvak.core.said import phrase, say, say_sides
 
 # A lead is laid along the edges and a little longer; it bends over no less than so many diameters.
 ROUTE_SLACK, BEND_DIAMETERS = 1.15, 4.0
@@ -32,7 +32,7 @@ def exit_figures(table: JoinedPack, around: Around, base: tuple[Figure, ...]) ->
         far = np.abs(layout.terminal_mm[ends] - out).sum(axis=1).max(initial=0.0) * ROUTE_SLACK
         found.append(
             computed(
-                f"exit.{name}_mm", f"Main lead {pole} within the case", float(far), "mm",
+                f"exit.{name}_mm", phrase("Main lead {} within the case", pole), float(far), "mm",
                 "along the edges to where the leads leave, the farthest of them × 1.15",
                 "methods 40", *base,
             )
@@ -56,28 +56,33 @@ def exit_findings(
     length_mm = 1000.0 * around.wire.length.number
     if longest.number > length_mm:
         yield Finding(
-            "exit-far", "warn",
-            f"The main leads are {say(length_mm, 'mm')} long, and {say(longest.number, 'mm')} lie "
-            "within the case",
+            "exit-far",
+            "warn",
+            phrase(
+                "The main leads are {} long, and {} lie within the case",
+                say(length_mm, "mm"),
+                say(longest.number, "mm"),
+            ),
             "They end before they are out.",
             "Type a longer lead, let it leave nearer, or move the way out.",
-            "arrangement", longest.key,
-        )  # fmt: skip
+            "arrangement",
+            longest.key,
+        )
     outer = around.wire.outer.number
     long, short = sorted((part.length_mm, part.width_mm), reverse=True)
     count = len(table.leads)
     if long < bend.number or short < outer:
         yield Finding(
             "exit-tight", "warn",
-            f"Where the main leads leave there are {say_sides((long, short))}; one lead is "
-            f"{say(outer, 'mm')} thick and bends over {say(bend.number, 'mm')}",
+            phrase("Where the main leads leave there are {}; one lead is {} thick and bends over "
+"{}", say_sides((long, short)), say(outer, 'mm'), say(bend.number, 'mm')),
             "Bent sharper its strands break one by one, and insulation is pressed through.",
             "Keep more free there, or take a lead with finer strands.",
             "arrangement", bend.key,
         )  # fmt: skip
     yield Finding(
         "exit-held", "note",
-        f"Hold the {count} main leads where they leave the case",
+        phrase("Hold the {} main leads where they leave the case", count),
         "What pulls at a lead outside must not reach a joint: a clamp on the insulation, a smooth "
         "grommet in the wall, a little slack inside.",
         "Clamp them before they are joined, plus and minus apart from each other.",

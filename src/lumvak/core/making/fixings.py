@@ -12,13 +12,13 @@ from lumvak.core.catalogue.holders import Holder
 from lumvak.core.figures.finding import TOUCH_SAFE_V
 from lumvak.core.joints.contacts import Screw
 from lumvak.core.making.cut_list import Cut
-from lumvak.core.units import say, say_sides
+from lumvak.core.said import Text, phrase, say, say_sides
 
 
 class Fixing(Struct, frozen=True):
     """A small part: what it is, and how many the pack takes."""
 
-    name: str
+    name: Text
     count: int
 
 
@@ -30,8 +30,8 @@ def fixings_of(cuts: Sequence[Cut], rings: int, screw: Screw | None) -> tuple[Fi
     found = [Fixing("insulating ring", rings)] if rings else []
     posts = {terminal for cut in cuts if cut.holes for terminal in cut.joins}
     if screw is not None and posts:
-        found.append(Fixing(f"screw {screw.thread}", len(posts)))
-        washer = f"washer {screw.thread}, {say(screw.washer_mm, 'mm')}"
+        found.append(Fixing(phrase("screw {}", screw.thread), len(posts)))
+        washer = phrase("washer {}, {}", screw.thread, say(screw.washer_mm, "mm"))
         found.append(Fixing(washer, len(posts)))
     return tuple(found)
 
@@ -40,13 +40,13 @@ def around_cells(
     layout: Layout, barriers: Barriers, holder: Holder | None, plate_mm: float | None
 ) -> tuple[Fixing, ...]:
     """What holds the cells and lies between them: places of a holder, barriers, plates."""
-    found = [] if holder is None else [Fixing(f"place of {holder.name}", 2 * len(layout))]
+    found = [] if holder is None else [Fixing(phrase("place of {}", holder.name), 2 * len(layout))]
     face = say_sides((max(layout.cell.footprint_mm), layout.cell.height_mm))
     high = barriers.volts > TOUCH_SAFE_V
     for thick, which in zip(BARRIER_MM, (~high, high), strict=True):
         count = int(which.sum())
         if count:
-            found.append(Fixing(f"barrier of {say(thick, 'mm')}, {face}", count))
+            found.append(Fixing(phrase("barrier of {}, {}", say(thick, "mm"), face), count))
     if plate_mm is not None and layout.cell.diameter_mm is None:
-        found.append(Fixing(f"compression plate of {say(plate_mm, 'mm')}", 2))
+        found.append(Fixing(phrase("compression plate of {}", say(plate_mm, "mm")), 2))
     return tuple(found)

@@ -10,7 +10,7 @@ from lumvak.core.catalogue.holders import Holder
 from lumvak.core.figures.finding import Finding, Severity
 from lumvak.core.joints.joined_pack import JoinedPack
 from lumvak.core.making.weight import Around
-from lumvak.core.units import say
+from lumvak.core.said import Text, phrase, say
 
 # A cell so much thinner than its place is loose in it.
 LOOSE_MM = 0.8
@@ -22,27 +22,44 @@ def holder_findings(table: JoinedPack, around: Around) -> Iterator[Finding]:
     if holder is None:
         return
     if cell.diameter_mm is None:
-        yield _found("holder-round", "stop", f"{holder.name} holds round cells; these are flat",
-                     "Flat cells are pressed between plates, or stand in a frame of their own.",
-                     "Take the holder out.")  # fmt: skip
+        yield _found(
+            "holder-round",
+            "stop",
+            phrase("{} holds round cells; these are flat", holder.name),
+            "Flat cells are pressed between plates, or stand in a frame of their own.",
+            "Take the holder out.",
+        )
         return
     thick, place = say(cell.diameter_mm, "mm"), say(holder.diameter_mm, "mm")
     if cell.diameter_mm > holder.diameter_mm:
-        yield _found("holder-small", "stop",
-                     f"A cell of {thick} does not go into {holder.name}, which takes {place}",
-                     "Pressed in, its wrapper tears at the edge.",
-                     "Take a holder for this cell.")  # fmt: skip
+        yield _found(
+            "holder-small",
+            "stop",
+            phrase("A cell of {} does not go into {}, which takes {}", thick, holder.name, place),
+            "Pressed in, its wrapper tears at the edge.",
+            "Take a holder for this cell.",
+        )
     elif cell.diameter_mm < holder.diameter_mm - LOOSE_MM:
-        yield _found("holder-loose", "warn",
-                     f"A cell of {thick} is loose in {holder.name}, which takes {place}",
-                     "It shakes, and its joints carry the shaking.",
-                     "Take a holder for this cell.")  # fmt: skip
+        yield _found(
+            "holder-loose",
+            "warn",
+            phrase("A cell of {} is loose in {}, which takes {}", thick, holder.name, place),
+            "It shakes, and its joints carry the shaking.",
+            "Take a holder for this cell.",
+        )
     if holder.rows != around.arrangement.rows:
-        yield _found("holder-rows", "warn",
-                     f"{holder.name} is made for {holder.rows} rows; the cells lie "
-                     f"{around.arrangement.rows}",
-                     "Its places lie otherwise than the cells are drawn.",
-                     f"Lay {holder.rows} rows, or take another holder.")  # fmt: skip
+        yield _found(
+            "holder-rows",
+            "warn",
+            phrase(
+                "{} is made for {} rows; the cells lie {}",
+                holder.name,
+                holder.rows,
+                around.arrangement.rows,
+            ),
+            "Its places lie otherwise than the cells are drawn.",
+            phrase("Lay {} rows, or take another holder.", holder.rows),
+        )
     yield from _over_ribs(table, holder)
 
 
@@ -54,19 +71,25 @@ def _over_ribs(table: JoinedPack, holder: Holder) -> Iterator[Finding]:
     rib, channel = say(holder.rib_mm, "mm"), say(holder.channel_mm, "mm")
     if pieces.meshed.any():
         yield _found("holder-ribs", "warn",
-                     f"A sheet lies on the ribs of {holder.name}, {rib} over the ends",
+                     phrase("A sheet lies on the ribs of {}, {} over the ends", holder.name, rib),
                      "It is bent down to each cell, or no joint reaches it.",
                      "Take strips, or a holder without ribs.")  # fmt: skip
     flat = ~sections.wire & ~pieces.meshed
     width = float(np.max((sections.width_mm * sections.strips)[flat], initial=0.0))
     if width > holder.channel_mm:
-        yield _found("holder-ribs", "warn",
-                     f"A piece {say(width, 'mm')} wide lies on the ribs of {holder.name}: "
-                     f"{channel} are free between them",
-                     f"It stands {rib} over the ends, or is bent down to each cell.",
-                     f"Take pieces up to {channel}, more layers, or a holder without "
-                     "ribs.")  # fmt: skip
+        yield _found(
+            "holder-ribs",
+            "warn",
+            phrase(
+                "A piece {} wide lies on the ribs of {}: {} are free between them",
+                say(width, "mm"),
+                holder.name,
+                channel,
+            ),
+            phrase("It stands {} over the ends, or is bent down to each cell.", rib),
+            phrase("Take pieces up to {}, more layers, or a holder without ribs.", channel),
+        )
 
 
-def _found(code: str, severity: Severity, text: str, why: str, do: str) -> Finding:
+def _found(code: str, severity: Severity, text: Text, why: Text, do: Text) -> Finding:
     return Finding(code, severity, text, why, do, "arrangement", "layout.length_mm")

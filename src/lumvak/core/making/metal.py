@@ -18,6 +18,7 @@ from lumvak.core.clearance.plates import LaidPlate, Plate, plate_shapes
 from lumvak.core.clearance.widest import rectangles
 from lumvak.core.joints.pieces import FOLD, Pieces
 from lumvak.core.joints.take_off import Lead
+from lumvak.core.said import Text, phrase
 
 Array = NDArray[np.float64]
 Index = NDArray[np.intp]
@@ -79,11 +80,11 @@ def metals_of(
     of_plates = np.array([plate.plate.a[0] for plate in plates], dtype=np.intp)
     anchor = np.concatenate([a, ends_of_folds, of_plates])
 
-    def name(place: int) -> str:
+    def name(place: int) -> Text:
         if place < len(flat):
             return pieces.name(int(flat[place]))
         plate = plates[place - len(flat)].plate
-        return f"plate of joint {plate.level}, {FACE_NAMES[planes.face[plate.plane]]}"
+        return phrase("plate of joint {}, {}", plate.level, FACE_NAMES[planes.face[plate.plane]])
 
     return Metals(np.concatenate([strips, cut]), planes.plane[anchor], levels[anchor], name)
 
@@ -123,12 +124,12 @@ def with_leads(
         np.asarray(shapely.buffer(shapely.points(ends.planes.uv_mm[taps]), TAP_END_MM)),
     )
 
-    def name(place: int) -> str:
+    def name(place: int) -> Text:
         own = place - len(laid)
         if own < 0:
             return laid.name(place)
-        return f"main lead {leads[own].pole}" if own < len(leads) else (
-            f"balance lead {own - len(leads)}"
+        return phrase("main lead {}", leads[own].pole) if own < len(leads) else (
+            phrase("balance lead {}", own - len(leads))
         )  # fmt: skip
 
     return Metals(

@@ -10,7 +10,7 @@ from msgspec import Struct
 from lumvak.core.arrangement.layout import FACE_A, FACE_B, FACE_NAMES
 from lumvak.core.joints.joined_pack import JoinedPack
 from lumvak.core.making.cut_list import Cut
-from lumvak.core.units import say
+from lumvak.core.said import Text, phrase, say
 
 
 class Step(Struct, frozen=True):
@@ -20,9 +20,9 @@ class Step(Struct, frozen=True):
     the cells at work, ``face`` the side that is worked on, -1 for both.
     """
 
-    text: str
+    text: Text
     count: int
-    cover: str
+    cover: Text
     volts: float
     face: int
     now: frozenset[int] = frozenset()
@@ -67,8 +67,10 @@ def order_of(
     if crossings and barrier_mm is not None:
         steps.append(
             Step(
-                f"Lay the barrier of {say(barrier_mm, 'mm')} where pieces will cross others, and "
-                "fix it",
+                phrase(
+                    "Lay the barrier of {} where pieces will cross others, and fix it",
+                    say(barrier_mm, "mm"),
+                ),
                 crossings,
                 "everything but the place in hand",
                 full,
@@ -109,8 +111,8 @@ def order_of(
             continue
         now = frozenset(piece for cut in groups for piece in cut.pieces)
         first = _cells_of(table, groups[:1])
-        text = f"{_named(face)}: the pieces within the groups, one group after the other"
-        cover = f"{_other(face)}, and here every group but the one in hand"
+        text = phrase("{}: the pieces within the groups, one group after the other", _named(face))
+        cover = phrase("{}, and here every group but the one in hand", _other(face))
         count = sum(cut.count for cut in groups)
         steps.append(Step(text, count, cover, full, face, now, done, first))
         done |= now
@@ -123,8 +125,12 @@ def order_of(
         joined |= set(levels)
         now = frozenset(piece for cut in links for piece in cut.pieces)
         named = ", ".join(str(level) for level in levels)
-        text = f"{_named(face)}: joint{'s' if len(levels) > 1 else ''} {named}, in this order"
-        cover = f"{_other(face)}, and here all but the two groups of the joint in hand"
+        text = phrase(
+            "{}: joints {}, in this order" if len(levels) > 1 else "{}: joint {}, in this order",
+            _named(face),
+            named,
+        )
+        cover = phrase("{}, and here all but the two groups of the joint in hand", _other(face))
         count = sum(cut.count for cut in links)
         first = _cells_of(table, [cut for cut in links if cut.level == levels[0]])
         volts = _longest_chain(joined, series) * full
@@ -147,7 +153,7 @@ def order_of(
         Step(
             "Main leads: first the negative, covered at once; then the positive",
             len(table.leads),
-            f"all else; between the two leads stand {say(total, 'V')}",
+            phrase("all else; between the two leads stand {}", say(total, "V")),
             total,
             -1,
             done=done,
@@ -168,9 +174,9 @@ def _named(face: int) -> str:
     return FACE_NAMES[face][0].upper() + FACE_NAMES[face][1:]
 
 
-def _other(face: int) -> str:
+def _other(face: int) -> Text:
     opposite = {FACE_A: FACE_NAMES[FACE_B], FACE_B: FACE_NAMES[FACE_A]}
-    return f"all of {opposite.get(face, 'the other ends')}"
+    return phrase("all of {}", opposite.get(face, "the other ends"))
 
 
 def _longest_chain(joined: set[int], series: int) -> int:

@@ -12,6 +12,7 @@ from lumvak.core.catalogue.conductors import Conductor
 from lumvak.core.document.making import Making
 from lumvak.core.joints.piece_sections import MATERIAL_LIST
 from lumvak.core.making.cut_list import SHEET, STRIP, WIRE_FORM, CutLine
+from lumvak.core.said import Text
 
 
 class Stock(Struct, frozen=True):
@@ -21,7 +22,7 @@ class Stock(Struct, frozen=True):
     no plan can beat.
     """
 
-    part: str
+    part: Text
     form: str
     cut_m: float
     units: int

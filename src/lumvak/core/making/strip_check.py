@@ -9,7 +9,7 @@ from msgspec import Struct
 from lumvak.core.conductors.strip_and_wire import MATERIALS
 from lumvak.core.document.making import Making
 from lumvak.core.figures.figure import Figure, computed, typed
-from lumvak.core.units import say
+from lumvak.core.said import Text, digits, phrase, say
 
 LENGTH_WITHIN_MM, WIDTH_WITHIN_MM, THICKNESS_WITHIN_MM = 0.5, 0.1, 0.01
 # Strip that is sold for cells; plating lowers the steel's figure a little.
@@ -25,7 +25,7 @@ class Verdict(Struct, frozen=True):
     within: float
     materials: tuple[str, ...]
     sure: bool
-    text: str
+    text: Text
 
 
 class Reading(Struct, frozen=True):
@@ -68,7 +68,7 @@ def check(making: Making) -> Verdict | None:
         "Resistivity of the strip",
         rho,
         "nΩ·m",
-        f"measured × width × thickness ÷ length, within {say(within, 'nΩ·m')}",
+        phrase("measured × width × thickness ÷ length, within {}", say(within, "nΩ·m")),
         "methods 21",
         typed("making.check_mohm", "Measured", making.check_mohm, "mΩ"),
         typed("making.check_meter_mohm", "Meter within", making.check_meter_mohm, "mΩ"),
@@ -86,24 +86,41 @@ def check(making: Making) -> Verdict | None:
     return Verdict(figure, within, found, len(of_strip) == 1, _words(rho, within, of_strip, making))
 
 
-def _words(rho: float, within: float, found: tuple[str, ...], making: Making) -> str:
+def _words(rho: float, within: float, found: tuple[str, ...], making: Making) -> Text:
     nickel, steel = (MATERIALS[name].resistivity_ohm_m * 1e9 for name in SOLD)
-    read = f"{rho:.0f} ± {SIGMAS * within:.0f} nΩ·m"
+    read = phrase("{} ± {} nΩ·m", digits(rho, ".0f"), digits(SIGMAS * within, ".0f"))
     if found == ("nickel",):
-        return f"Pure nickel: {read}, nickel is {nickel:.0f}"
+        return phrase("Pure nickel: {}, nickel is {}", read, digits(nickel, ".0f"))
     if found == ("plated steel",):
-        return f"Plated steel: {read}, nickel would be {nickel:.0f} and steel is {steel:.0f}"
+        return phrase(
+            "Plated steel: {}, nickel would be {} and steel is {}",
+            read,
+            digits(nickel, ".0f"),
+            digits(steel, ".0f"),
+        )
     if len(found) > 1:
         longer = making.check_length_mm * 2.0
-        return (
-            f"Cannot be told: {read} holds both nickel ({nickel:.0f}) and steel ({steel:.0f}); "
-            f"measure a piece of {say(longer, 'mm')} or more, with four wires"
+        return phrase(
+            "Cannot be told: {} holds both nickel ({}) and steel ({}); measure a piece of "
+            "{} or more, with four wires",
+            read,
+            digits(nickel, ".0f"),
+            digits(steel, ".0f"),
+            say(longer, "mm"),
         )
     if rho < nickel:
-        return f"Neither: {read} is under nickel ({nickel:.0f}); copper in it, or a wrong size?"
-    if rho < steel:
-        return (
-            f"Between nickel ({nickel:.0f}) and steel ({steel:.0f}): {read}; thick plating, or a "
-            "wrong thickness?"
+        return phrase(
+            "Neither: {} is under nickel ({}); copper in it, or a wrong size?",
+            read,
+            digits(nickel, ".0f"),
         )
-    return f"Neither: {read} is over steel ({steel:.0f}); poor contact of the probes?"
+    if rho < steel:
+        return phrase(
+            "Between nickel ({}) and steel ({}): {}; thick plating, or a wrong thickness?",
+            digits(nickel, ".0f"),
+            digits(steel, ".0f"),
+            read,
+        )
+    return phrase(
+        "Neither: {} is over steel ({}); poor contact of the probes?", read, digits(steel, ".0f")
+    )

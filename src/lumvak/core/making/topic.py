@@ -17,6 +17,7 @@ from lumvak.core.making.edges import edge_findings, edge_volts
 from lumvak.core.making.exits import exit_figures, exit_findings
 from lumvak.core.making.holding import holder_findings
 from lumvak.core.making.weight import Around, Weighed, centre_mm, weighed
+from lumvak.core.said import listed, phrase
 
 KINDS = {
     "strips": ("layout.conductor_g", "Strips and wires",
@@ -55,14 +56,19 @@ def in_pack(
     corner = (*table.layout.corner_mm, 0.0)
     centre = tuple(
         computed(
-            f"layout.centre_{axis}_mm", f"Centre of mass from the {edge}", value - start, "mm",
-            "mean of the middles of all that is in the pack, each by its weight", "methods 40",
-            mass, *base[:2],
+            f"layout.centre_{axis}_mm",
+            phrase("Centre of mass from the {}", edge),
+            value - start,
+            "mm",
+            "mean of the middles of all that is in the pack, each by its weight",
+            "methods 40",
+            mass,
+            *base[:2],
         )
         for axis, edge, value, start in zip(
             "xyz", ("left edge", "upper edge", "floor"), centre_mm(things), corner, strict=True
         )
-    )  # fmt: skip
+    )
     price: tuple[Figure, ...] = ()
     if around.holder is not None:
         one = sheet("holder.price", "Place of a holder", around.holder.price, "money",
@@ -86,8 +92,8 @@ def _of_kind(kind: str, things: tuple[Weighed, ...], base: tuple[Figure, ...]) -
     guessed = [item.name for item in own if not item.known]
     if not guessed:
         return computed(key, label, grams, "g", rule, source, *base)
-    rule = f"{rule}; not weighed: {', '.join(dict.fromkeys(guessed))}"
-    return assumed(key, label, grams, "g", rule, source, *base)
+    unknown = phrase("{}; not weighed: {}", rule, listed(dict.fromkeys(guessed)))
+    return assumed(key, label, grams, "g", unknown, source, *base)
 
 
 def _findings(table: JoinedPack, around: Around, out: tuple[Figure, ...]) -> Iterator[Finding]:

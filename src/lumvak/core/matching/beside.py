@@ -22,7 +22,7 @@ from lumvak.core.matching.old_and_new import (
     worn_limit_a,
 )
 from lumvak.core.matching.sharing_over_time import shared
-from lumvak.core.units import say
+from lumvak.core.said import phrase, say
 
 # Under so much of the sheet's charge a cell is worn; used for so many years it has aged apart.
 WORN, LONG_YEARS = 0.8, 3.0
@@ -81,7 +81,7 @@ def _figures(wanted: OldPack, beside: Beside, current: Figure) -> Iterator[Figur
     for side, amps, key, word in (
         (old, course.one_a, "old_cell_a", "old"), (new, course.other_a, "new_cell_a", "new")
     ):  # fmt: skip
-        yield computed(f"{STAGE}.old.{key}", f"Most that a cell carries, {word}",
+        yield computed(f"{STAGE}.old.{key}", phrase("Most that a cell carries, {}", word),
                        float(amps.max()) / side.parallel, "A",
                        "most of a group over the discharge ÷ cells in parallel", "methods 29",
                        current, *ohms)  # fmt: skip
@@ -105,25 +105,31 @@ def _figures(wanted: OldPack, beside: Beside, current: Figure) -> Iterator[Figur
         at = beside.joining.worst
         yield Figure(f"{STAGE}.old.join_a", "Would flow when they are joined",
                      float(beside.joining.current_a[at]), "A",
-                     f"pair {at + 1}: volts apart ÷ both resistances", "methods 27",
+                     phrase("pair {}: volts apart ÷ both resistances", at + 1), "methods 27",
                      origin="measured")  # fmt: skip
 
 
 def _of_side(side: Side, key: str, words: str, at: int) -> Figure:
-    return Figure(f"{STAGE}.old.{key}{at + 1}_ah", f"{words} {at + 1}", float(side.ah[at]), "Ah",
-                  "measured" if side.measured else "where it was not measured, the sheet's",
-                  "methods 29", origin="measured" if side.measured else "assumed")  # fmt: skip
+    return Figure(
+        f"{STAGE}.old.{key}{at + 1}_ah",
+        phrase("{} {}", words, at + 1),
+        float(side.ah[at]),
+        "Ah",
+        "measured" if side.measured else "where it was not measured, the sheet's",
+        "methods 29",
+        origin="measured" if side.measured else "assumed",
+    )
 
 
 def _ohm_of(side: Side, key: str, words: str, at: int) -> Figure:
     mohm = float(side.ohm[at]) * 1e3
-    return Figure(f"{STAGE}.old.{key}{at + 1}_mohm", f"{words} {at + 1}", mohm, "mΩ",
+    return Figure(f"{STAGE}.old.{key}{at + 1}_mohm", phrase("{} {}", words, at + 1), mohm, "mΩ",
                   "measured" if side.measured else "where it was not measured, the sheet's",
                   "methods 29", origin="measured" if side.measured else "assumed")  # fmt: skip
 
 
 def _sheet_limit(old: Side) -> Figure:
-    return Figure(f"{STAGE}.old.sheet_a", f"{old.kind.cell.name}, continuous",
+    return Figure(f"{STAGE}.old.sheet_a", phrase("{}, continuous", old.kind.cell.name),
                   old.kind.cell.continuous_a, "A", "data sheet", "the catalogue",
                   origin="sheet")  # fmt: skip
 
@@ -147,11 +153,15 @@ def _findings(
 
 def _count_finding(count: int, series: int) -> Finding:
     return Finding(
-        "old-count", "stop", f"The old pack has {count} groups, the new cells {series} in series",
+        "old-count",
+        "stop",
+        phrase("The old pack has {} groups, the new cells {} in series", count, series),
         "In parallel both must have the same number in series: else one charges the other for as "
         "long as they are joined.",
-        f"Measure all groups of the old pack; or put {count} in series.", STAGE, "hand.old.groups",
-    )  # fmt: skip
+        phrase("Measure all groups of the old pack; or put {} in series.", count),
+        STAGE,
+        "hand.old.groups",
+    )
 
 
 def _kinds(beside: Beside, charge: Figure) -> Iterator[Finding]:
@@ -162,7 +172,7 @@ def _kinds(beside: Beside, charge: Figure) -> Iterator[Finding]:
     if old.family != new.family:
         yield Finding(
             "old-chemistry", "stop",
-            f"{old.cell.name} and {new.cell.name} are of different chemistry",
+            phrase("{} and {} are of different chemistry", old.cell.name, new.cell.name),
             "Their voltages run differently against charge: one would be charged by the other, or "
             "filled beyond what it bears.",
             "Take cells of the old pack's chemistry, or a second pack of its own.", STAGE,
@@ -170,11 +180,18 @@ def _kinds(beside: Beside, charge: Figure) -> Iterator[Finding]:
         )  # fmt: skip
     elif cell_v > old.cell.voltage_full_v + 1e-9:
         yield Finding(
-            "old-full", "stop",
-            f"Charged to {say(cell_v, 'V')} a cell, the old cells bear "
-            f"{say(old.cell.voltage_full_v, 'V')}",
-            "Both are charged as one.", "Lower the charge ceiling.", STAGE, charge.key,
-        )  # fmt: skip
+            "old-full",
+            "stop",
+            phrase(
+                "Charged to {} a cell, the old cells bear {}",
+                say(cell_v, "V"),
+                say(old.cell.voltage_full_v, "V"),
+            ),
+            "Both are charged as one.",
+            "Lower the charge ceiling.",
+            STAGE,
+            charge.key,
+        )
 
 
 def _ages(wanted: OldPack, beside: Beside, figures: dict[str, Figure]) -> Iterator[Finding]:
@@ -182,29 +199,50 @@ def _ages(wanted: OldPack, beside: Beside, figures: dict[str, Figure]) -> Iterat
     kept = figures.get(f"{STAGE}.old.kept")
     if kept is not None and kept.number < WORN:
         yield Finding(
-            "old-worn", "warn", f"The old groups keep {say(kept.number, '%')} of the sheet",
-            f"Under {say(WORN, '%')} a cell ages ever faster, and the new ones do its part "
-            "from the first day.",
-            "Do not join them; build the new pack alone, or a second one that is swapped.", STAGE,
+            "old-worn",
+            "warn",
+            phrase("The old groups keep {} of the sheet", say(kept.number, "%")),
+            phrase(
+                "Under {} a cell ages ever faster, and the new ones do its part from the first "
+                "day.",
+                say(WORN, "%"),
+            ),
+            "Do not join them; build the new pack alone, or a second one that is swapped.",
+            STAGE,
             kept.key,
-        )  # fmt: skip
+        )
     elif wanted.years is not None and wanted.years > LONG_YEARS:
         yield Finding(
-            "old-years", "warn", f"The old pack has been in use for {say(wanted.years, 'years')}",
-            f"After {say(LONG_YEARS, 'years')} cells fail in ways that capacity does not foretell, "
-            "and one that shorts is fed by all that lie beside it.",
-            "Weigh it; where you join them, put a fuse into each joint of old and new.", STAGE,
+            "old-years",
+            "warn",
+            phrase("The old pack has been in use for {}", say(wanted.years, "years")),
+            phrase(
+                "After {} cells fail in ways that capacity does not foretell, and one that "
+                "shorts is fed by all that lie beside it.",
+                say(LONG_YEARS, "years"),
+            ),
+            "Weigh it; where you join them, put a fuse into each joint of old and new.",
+            STAGE,
             "hand.old.years",
-        )  # fmt: skip
+        )
     apart = figures[f"{STAGE}.old.apart"]
     if apart.number > wanted.ratio:
         yield Finding(
-            "old-resistance", "warn",
-            f"Old and new differ {say(apart.number, '')} times in resistance for their capacity",
-            f"Over {say(wanted.ratio, '')} the one of less resistance does the work at first and "
-            "is charged by the other at rest: both wear by it.",
-            "Take new cells nearer to the old; or build a second pack.", STAGE, apart.key,
-        )  # fmt: skip
+            "old-resistance",
+            "warn",
+            phrase(
+                "Old and new differ {} times in resistance for their capacity",
+                say(apart.number, ""),
+            ),
+            phrase(
+                "Over {} the one of less resistance does the work at first and is charged by "
+                "the other at rest: both wear by it.",
+                say(wanted.ratio, ""),
+            ),
+            "Take new cells nearer to the old; or build a second pack.",
+            STAGE,
+            apart.key,
+        )
 
 
 def _loads(beside: Beside, figures: dict[str, Figure]) -> Iterator[Finding]:
@@ -212,30 +250,49 @@ def _loads(beside: Beside, figures: dict[str, Figure]) -> Iterator[Finding]:
     carried, limit = figures[f"{STAGE}.old.old_cell_a"], figures[f"{STAGE}.old.limit_a"]
     if carried.number > limit.number:
         yield Finding(
-            "old-overload", "stop",
-            f"An old cell would carry {say(carried.number, 'A')}, and carries "
-            f"{say(limit.number, 'A')}",
+            "old-overload",
+            "stop",
+            phrase(
+                "An old cell would carry {}, and carries {}",
+                say(carried.number, "A"),
+                say(limit.number, "A"),
+            ),
             "By the heat that its risen resistance makes.",
-            "More new cells in parallel, or less current.", STAGE, carried.key,
-        )  # fmt: skip
+            "More new cells in parallel, or less current.",
+            STAGE,
+            carried.key,
+        )
     most = beside.new.kind.cell.continuous_a
     carried = figures[f"{STAGE}.old.new_cell_a"]
     if carried.number > most:
         yield Finding(
-            "old-new-overload", "stop",
-            f"A new cell would carry {say(carried.number, 'A')} beside the old pack, and carries "
-            f"{say(most, 'A')}",
+            "old-new-overload",
+            "stop",
+            phrase(
+                "A new cell would carry {} beside the old pack, and carries {}",
+                say(carried.number, "A"),
+                say(most, "A"),
+            ),
             "The old groups are of more resistance, and leave it more than its share.",
-            "More new cells in parallel, or less current.", STAGE, carried.key,
-        )  # fmt: skip
+            "More new cells in parallel, or less current.",
+            STAGE,
+            carried.key,
+        )
     spread = figures[f"{STAGE}.old.spread"]
     if spread.number > EVEN:
         yield Finding(
-            "old-uneven", "warn", f"Groups of both differ by {say(spread.number, '%')} in capacity",
-            f"The weakest ends every ride; over {say(EVEN, '%')} it is worth dealing the new cells "
-            "so that the sums match.",
-            "Deal them under “groups”: the old groups count there.", STAGE, spread.key,
-        )  # fmt: skip
+            "old-uneven",
+            "warn",
+            phrase("Groups of both differ by {} in capacity", say(spread.number, "%")),
+            phrase(
+                "The weakest ends every ride; over {} it is worth dealing the new cells so "
+                "that the sums match.",
+                say(EVEN, "%"),
+            ),
+            "Deal them under “groups”: the old groups count there.",
+            STAGE,
+            spread.key,
+        )
 
 
 def _joins(beside: Beside) -> Iterator[Finding]:
@@ -244,25 +301,47 @@ def _joins(beside: Beside) -> Iterator[Finding]:
     unread = int(np.isnan(joining.current_a).sum())
     if unread:
         yield Finding(
-            "old-unread", "warn",
-            f"{unread} of {len(joining.current_a)} pairs of old and new have no voltage yet",
+            "old-unread",
+            "warn",
+            phrase(
+                "{} of {} pairs of old and new have no voltage yet", unread, len(joining.current_a)
+            ),
             "What would flow when they are joined is not known.",
-            "Read both before any are joined.", STAGE, "hand.old.groups",
-        )  # fmt: skip
+            "Read both before any are joined.",
+            STAGE,
+            "hand.old.groups",
+        )
     recipe = recipe_of(beside)
     if recipe is None:
         return
     at = joining.worst
     higher, lower = ("new", "old") if joining.to_old[at] else ("old", "new")
     yield Finding(
-        "old-join", "stop",
-        f"Do not join group {at + 1}: {say(float(joining.current_a[at]), 'A')} would flow from the "
-        f"{higher} into the {lower}",
-        f"They are {say(float(joining.volts[at]), 'V')} apart, and the {lower} one takes "
-        f"{say(float(joining.limit_a[at]), 'A')}; {say(float(joining.flows_ah[at]), 'Ah')} would "
-        "move.",
-        f"Bring both to {say(recipe.storage_v, 'V')} a cell by a charger, up to "
-        f"{say(recipe.charger_h, 'h')}; or this pair through {say(recipe.ohm, 'Ω')}, "
-        f"{say(recipe.watts, 'W')}, for {say(recipe.hours, 'h')}. Stay with them.",
-        STAGE, f"{STAGE}.old.join_a",
-    )  # fmt: skip
+        "old-join",
+        "stop",
+        phrase(
+            "Do not join group {}: {} would flow from the {} into the {}",
+            at + 1,
+            say(float(joining.current_a[at]), "A"),
+            higher,
+            lower,
+        ),
+        phrase(
+            "They are {} apart, and the {} one takes {}; {} would move.",
+            say(float(joining.volts[at]), "V"),
+            lower,
+            say(float(joining.limit_a[at]), "A"),
+            say(float(joining.flows_ah[at]), "Ah"),
+        ),
+        phrase(
+            "Bring both to {} a cell by a charger, up to {}; or this pair through {}, {}, "
+            "for {}. Stay with them.",
+            say(recipe.storage_v, "V"),
+            say(recipe.charger_h, "h"),
+            say(recipe.ohm, "Ω"),
+            say(recipe.watts, "W"),
+            say(recipe.hours, "h"),
+        ),
+        STAGE,
+        f"{STAGE}.old.join_a",
+    )

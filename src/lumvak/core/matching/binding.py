@@ -6,6 +6,7 @@ import re
 from collections.abc import Sequence
 
 from lumvak.core.document.hand import PLACE, Placed
+from lumvak.core.said import phrase
 from lumvak.core.units import QuantityError
 
 _PIN = re.compile(r"(\d{1,6})\s*=\s*(g\d{1,3}c\d{1,3})", re.IGNORECASE)
@@ -18,7 +19,7 @@ def pins_read(text: str) -> tuple[Placed, ...]:
     for item in re.sub(r"\s*=\s*", "=", text).replace(";", " ").replace(",", " ").split():
         match = _PIN.fullmatch(item)
         if match is None or not re.fullmatch(PLACE, match[2].lower()) or int(match[1]) < 1:
-            raise QuantityError(f"“{item}” is no cell and place; write such as 57=g3c2")
+            raise QuantityError(phrase("“{}” is no cell and place; write such as 57=g3c2", item))
         found.append(Placed(number=int(match[1]), cell=match[2].lower()))
     return tuple(found)
 
@@ -36,7 +37,7 @@ def apart_read(text: str) -> tuple[tuple[int, ...], ...]:
             continue
         numbers = item.split(",")
         if len(numbers) < 2 or not all(number.isdigit() and number != "0" for number in numbers):
-            raise QuantityError(f"“{item}” are no two cells or more; write such as 12,15")
+            raise QuantityError(phrase("“{}” are no two cells or more; write such as 12,15", item))
         found.append(tuple(int(number) for number in numbers))
     return tuple(found)
 

@@ -9,6 +9,9 @@ from msgspec import Struct, field
 from msgspec.structs import replace
 from numpy.typing import NDArray
 
+from lumvak.core.said import Text, phrase
+from lumvak.core.spelling import Refused
+
 Array = NDArray[np.float64]
 Index = NDArray[np.intp]
 # A measure that comes second counts so much less that the first is settled before it.
@@ -19,10 +22,10 @@ TIE = 1e-10
 OLD = 1_000_000
 
 
-class HeapError(ValueError):
+class HeapError(Refused):
     """A heap that cannot be dealt as asked; ``missing`` is how many good cells it lacks."""
 
-    def __init__(self, text: str, missing: int = 0) -> None:
+    def __init__(self, text: Text, missing: int = 0) -> None:
         super().__init__(text)
         self.missing = missing
 
@@ -87,25 +90,36 @@ def heap_of(
     if len(numbers) < series * parallel:
         lacking = series * parallel - len(numbers)
         raise HeapError(
-            f"{len(numbers)} good cells for {series * parallel} places: {lacking} are missing",
+            phrase(
+                "{} good cells for {} places: {} are missing",
+                len(numbers),
+                series * parallel,
+                lacking,
+            ),
             lacking,
         )
     fixed: dict[int, int] = {}
     for number, group in (pins or {}).items():
         if number not in place:
-            raise HeapError(f"cell {number} is to have its place, and is not among the good ones")
+            raise HeapError(
+                phrase("cell {} is to have its place, and is not among the good ones", number)
+            )
         if not 0 <= group < series:
-            raise HeapError(f"cell {number} is to be in group {group + 1} of {series}")
+            raise HeapError(phrase("cell {} is to be in group {} of {}", number, group + 1, series))
         fixed[place[number]] = group
     taken = np.bincount([*fixed.values()], minlength=series)
     if taken.max(initial=0) > parallel:
         full = int(np.argmax(taken)) + 1
-        raise HeapError(f"group {full} is to take {taken.max()} cells and has room for {parallel}")
+        raise HeapError(
+            phrase("group {} is to take {} cells and has room for {}", full, taken.max(), parallel)
+        )
     sets = []
     for item in apart:
         known = frozenset(place[number] for number in item if number in place)
         if len(known) > series:
-            raise HeapError(f"{len(known)} cells are to be kept apart in {series} groups")
+            raise HeapError(
+                phrase("{} cells are to be kept apart in {} groups", len(known), series)
+            )
         groups = [fixed[at] for at in known if at in fixed]
         if len(groups) > len(set(groups)):
             raise HeapError("two cells are to be kept apart and to be in one group")
@@ -120,7 +134,9 @@ def heap_of(
 def _with_old(heap: Heap, old: Sequence[tuple[float | None, float | None]]) -> Heap:
     """A heap with the groups of an old pack, each as one cell more in its place."""
     if len(old) != heap.series:
-        raise HeapError(f"{len(old)} old groups are to stand beside {heap.series} of the pack")
+        raise HeapError(
+            phrase("{} old groups are to stand beside {} of the pack", len(old), heap.series)
+        )
     ah = np.array([np.nan if item[0] is None else item[0] for item in old], dtype=float)
     ohm = np.array([np.nan if item[1] is None else item[1] for item in old], dtype=float)
     at = len(heap.numbers)

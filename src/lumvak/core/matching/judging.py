@@ -20,7 +20,7 @@ from lumvak.core.cells.recovery import recovery_v, unknown_recovery_v
 from lumvak.core.document.hand import HandCell, Lot, Meter
 from lumvak.core.matching.meter import apart_within
 from lumvak.core.matching.taken import AsTaken
-from lumvak.core.units import digits, say
+from lumvak.core.said import Text, digits, listed, phrase, say
 
 Array = NDArray[np.float64]
 Flags = NDArray[np.bool_]
@@ -49,7 +49,7 @@ class Reason(Struct, frozen=True):
     """One thing that speaks against a cell; ``never`` where nobody should overrule it."""
 
     code: str
-    text: str
+    text: Text
     never: bool = False
 
 
@@ -69,17 +69,18 @@ class Judged(Struct, frozen=True, eq=False):
         return tuple(title for name, title in MEASURES[:3] if getattr(self.cell, name) is None)
 
     @property
-    def said(self) -> str:
+    def said(self) -> Text:
         """Why, in a line."""
-        found = "; ".join(reason.text for reason in self.reasons)
+        found = listed((reason.text for reason in self.reasons), "; ")
         if self.cell.verdict:
-            word = "kept" if self.state != "reject" else "rejected"
-            found = f"{word} by the builder{f', {self.cell.why}' if self.cell.why else ''}" + (
-                f": {found}" if found else ""
-            )
-        if self.missing:
-            found += ("; " if found else "") + f"lacks {', '.join(self.missing)}"
-        return found
+            ruled: Text = "rejected by the builder"
+            if self.state != "reject":
+                ruled = "kept by the builder"
+            if self.cell.why:
+                ruled = listed((ruled, self.cell.why))
+            found = phrase("{}: {}", ruled, found) if found else ruled
+        lacks = phrase("lacks {}", listed(self.missing)) if self.missing else ""
+        return listed(filter(None, (found, lacks)), "; ")
 
 
 class Usual(Struct, frozen=True, eq=False):
@@ -251,8 +252,14 @@ def _out_of_family(
         found[at].append(
             Reason(
                 f"family-{name}",
-                f"{title} {say(float(values[at]), UNITS[name])} is out of family, {side} the lot's "
-                f"{say(family.median, UNITS[name])} (score {digits(float(score[at]), '.1f')})",
+                phrase(
+                    "{} {} is out of family, {} the lot's {} (score {})",
+                    title,
+                    say(float(values[at]), UNITS[name]),
+                    side,
+                    say(family.median, UNITS[name]),
+                    digits(float(score[at]), ".1f"),
+                ),
             )
         )
 
@@ -270,14 +277,23 @@ def _limits(
     """What is past a limit whatever the lot is like."""
     volts, grams = columns["volts"], columns["grams"]
     for at in np.flatnonzero(volts < 0.0).tolist():
-        found[at].insert(0, Reason("reversed", f"is reversed, {say(float(volts[at]), 'V')}", True))
+        found[at].insert(
+            0, Reason("reversed", phrase("is reversed, {}", say(float(volts[at]), "V")), True)
+        )
     usual = families["grams"].median
     if families["grams"].count >= FEWEST:
         for at in np.flatnonzero(grams < LEAST_MASS * usual).tolist():
             found[at].append(
-                Reason("vented", f"{say(float(grams[at]), 'g')} is lighter than the lot's "
-                       f"{say(usual, 'g')}: it has vented or is another cell", True)
-            )  # fmt: skip
+                Reason(
+                    "vented",
+                    phrase(
+                        "{} is lighter than the lot's {}: it has vented or is another cell",
+                        say(float(grams[at]), "g"),
+                        say(usual, "g"),
+                    ),
+                    True,
+                )
+            )
     if cell is None or chemistry is None:
         least_v = unknown_recovery_v(families["volts"].median)
     else:
@@ -285,29 +301,51 @@ def _limits(
     for at in np.flatnonzero((volts >= 0.0) & (volts < least_v)).tolist():
         found[at].insert(
             0,
-            Reason("dead", f"rests at {say(float(volts[at]), 'V')}, under {say(least_v, 'V')}: "
-                   "never charge it again", True),
-        )  # fmt: skip
+            Reason(
+                "dead",
+                phrase(
+                    "rests at {}, under {}: never charge it again",
+                    say(float(volts[at]), "V"),
+                    say(least_v, "V"),
+                ),
+                True,
+            ),
+        )
     if cell is None or chemistry is None or taken is None:
         return
-    rated, how = taken.ah, f" ({taken.how})" if taken.how else ""
+    rated, how = taken.ah, phrase(" ({})", taken.how) if taken.how else ""
     least = LEAST_CAPACITY[lot.origin] * rated
     ah = columns["ah"]
     for at in np.flatnonzero(ah * (1.0 + meter.ah_percent) < least).tolist():
         found[at].append(
-            Reason("small", f"{say(float(ah[at]), 'Ah')}, {say(float(ah[at]) / rated, '%')} of the "
-                   f"sheet's {say(rated, 'Ah')}{how}, under "
-                   f"{say(LEAST_CAPACITY[lot.origin], '%')}")
-        )  # fmt: skip
+            Reason(
+                "small",
+                phrase(
+                    "{}, {} of the sheet's {}{}, under {}",
+                    say(float(ah[at]), "Ah"),
+                    say(float(ah[at]) / rated, "%"),
+                    say(rated, "Ah"),
+                    how,
+                    say(LEAST_CAPACITY[lot.origin], "%"),
+                ),
+            )
+        )
     ohm = taken.ohm
     if ohm is None:
         return
     most, mohm = MOST_RESISTANCE * ohm * 1e3, columns["mohm"]
     for at in np.flatnonzero(mohm * (1.0 - meter.ohm_percent) > most).tolist():
         found[at].append(
-            Reason("resistance", f"{say(float(mohm[at]), 'mΩ')} is over "
-                   f"{digits(MOST_RESISTANCE, 'g')} times the sheet's {say(ohm * 1e3, 'mΩ')}")
-        )  # fmt: skip
+            Reason(
+                "resistance",
+                phrase(
+                    "{} is over {} times the sheet's {}",
+                    say(float(mohm[at]), "mΩ"),
+                    digits(MOST_RESISTANCE, "g"),
+                    say(ohm * 1000.0, "mΩ"),
+                ),
+            )
+        )
 
 
 def _leaks(
@@ -327,31 +365,46 @@ def _leaks(
     most = max(LEAKS_TIMES * usual, LEAKS_V) if family.count else np.inf
     for at in np.flatnonzero(told & (a_day > most)).tolist():
         found[at].append(
-            Reason("leaks", f"lost {say(float(lost[at]) * 1e3, 'mV')} in "
-                   f"{say(float(days[at]), 'd')}, the lot "
-                   f"{say(family.median * float(days[at]) * 1e3, 'mV')}: it leaks")
-        )  # fmt: skip
+            Reason(
+                "leaks",
+                phrase(
+                    "lost {} in {}, the lot {}: it leaks",
+                    say(float(lost[at]) * 1000.0, "mV"),
+                    say(float(days[at]), "d"),
+                    say(family.median * float(days[at]) * 1000.0, "mV"),
+                ),
+            )
+        )
     seen = np.isfinite(a_day)
     if not seen.any():
         return family, None
     return family, max(float(np.median((least / days)[seen])) + usual, most)
 
 
-def summary(judged: LotJudged) -> str:
+def summary(judged: LotJudged) -> Text:
     """What a lot really is, in a line: against its sheet, its spread, how many are out."""
-    parts = []
+    parts = list[Text]()
     ah = column([item.cell for item in judged.good], "ah")
     ah = ah[np.isfinite(ah)]
     if len(ah) and judged.sheet is not None and judged.sheet.ah > 0.0:
         against = float(np.median(ah)) / judged.sheet.ah - 1.0
-        word = "as the sheet says" if abs(against) < 0.005 else (
-            f"{say(abs(against), '%')} {'over' if against > 0 else 'under'} the sheet"
-        )  # fmt: skip
+        word = (
+            "as the sheet says"
+            if abs(against) < 0.005
+            else (
+                phrase(
+                    "{} over the sheet" if against > 0 else "{} under the sheet",
+                    say(abs(against), "%"),
+                )
+            )
+        )
         parts.append(word)
     if len(ah) > 1:
-        parts.append(f"spread {say(float(np.std(ah, ddof=1) / np.mean(ah)), '%')}")
+        parts.append(phrase("spread {}", say(float(np.std(ah, ddof=1) / np.mean(ah)), "%")))
     out = sum(item.state == "reject" for item in judged.cells)
-    parts.append(f"{out} of {len(judged.cells)} rejected" if out else "none rejected")
+    parts.append(phrase("{} of {} rejected", out, len(judged.cells)) if out else "none rejected")
     if judged.leak_told_v is not None:
-        parts.append(f"leaks from {say(1e3 * judged.leak_told_v, 'mV')} a day up are told")
-    return ", ".join(parts)
+        parts.append(
+            phrase("leaks from {} a day up are told", say(1000.0 * judged.leak_told_v, "mV"))
+        )
+    return listed(parts)

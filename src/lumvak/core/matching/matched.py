@@ -20,7 +20,7 @@ from lumvak.core.matching.joining import Gate, gate
 from lumvak.core.matching.judging import Judged, LotJudged, Measures, judge_lot
 from lumvak.core.matching.numbering import slips
 from lumvak.core.matching.taken import AsTaken, as_taken, told_apart
-from lumvak.core.units import say
+from lumvak.core.said import Text, listed, phrase, say
 
 STAGE = "hand"
 
@@ -190,10 +190,17 @@ def _figures(hand: Hand, lots: list[LotJudged], groups: tuple[GroupNow, ...]) ->
     known = [group for group in groups if group.ah is not None]
     if groups and len(known) == len(groups):
         made = tuple(
-            Figure(f"{STAGE}.group{group.number}_ah", f"Group {group.number}", group.ah, "Ah",
-                   f"cells {_listed(group.cells)}, summed", "methods 26", origin="measured")
+            Figure(
+                f"{STAGE}.group{group.number}_ah",
+                phrase("Group {}", group.number),
+                group.ah,
+                "Ah",
+                phrase("cells {}, summed", _listed(group.cells)),
+                "methods 26",
+                origin="measured",
+            )
             for group in known
-        )  # fmt: skip
+        )
         values = [figure.number for figure in made]
         yield computed(
             f"{STAGE}.weakest_ah", "Charge of the weakest group", min(values), "Ah",
@@ -209,18 +216,24 @@ def _figures(hand: Hand, lots: list[LotJudged], groups: tuple[GroupNow, ...]) ->
     resting = [group for group in groups if group.volts is not None]
     if groups and len(resting) == len(groups):
         volts = tuple(
-            Figure(f"{STAGE}.group{group.number}_v", f"Group {group.number} at rest", group.volts,
-                   "V", "where its cells come to rest once they are joined", "methods 27",
-                   origin="measured")
+            Figure(
+                f"{STAGE}.group{group.number}_v",
+                phrase("Group {} at rest", group.number),
+                group.volts,
+                "V",
+                "where its cells come to rest once they are joined",
+                "methods 27",
+                origin="measured",
+            )
             for group in resting
-        )  # fmt: skip
+        )
         yield computed(f"{STAGE}.pack_v", "Pack at rest now", sum(item.number for item in volts),
                        "V", "all groups, summed", "methods 27", *volts)  # fmt: skip
 
 
-def _listed(numbers: tuple[int, ...], most: int = 12) -> str:
-    shown = ", ".join(map(str, sorted(numbers)[:most]))
-    return shown if len(numbers) <= most else f"{shown} and {len(numbers) - most} more"
+def _listed(numbers: tuple[int, ...], most: int = 12) -> Text:
+    shown = listed(sorted(numbers)[:most])
+    return shown if len(numbers) <= most else phrase("{} and {} more", shown, len(numbers) - most)
 
 
 def _findings(
@@ -236,43 +249,59 @@ def _findings(
     if seated:
         yield Finding(
             "hand-placed-rejected", "stop",
-            f"Cell{'s' * (len(seated) > 1)} {_listed(tuple(seated))} {_sit(seated)} in the pack "
-            f"and {'are' if len(seated) > 1 else 'is'} rejected",
-            f"{rejected[seated[0]].said}.", "Take another, or keep it with a note.", STAGE,
+            phrase(
+                "Cells {} sit in the pack and are rejected"
+                if len(seated) > 1
+                else "Cell {} sits in the pack and is rejected",
+                _listed(tuple(seated)),
+            ),
+            phrase("{}.", rejected[seated[0]].said), "Take another, or keep it with a note.", STAGE,
             f"{STAGE}.good",
         )  # fmt: skip
     yield from _joins(groups)
     yield from _mixed(hand, by_place)
     for slip in slips([cell.number for cell in hand.cells]):
-        meant = f"; {' or '.join(map(str, slip.meant[:3]))} may be meant" if slip.meant else ""
+        far: Text = phrase("Cell {} is numbered far from the others", slip.number)
+        if slip.meant:
+            far = phrase("{}; {} may be meant", far, listed(slip.meant[:3], " or "))
         yield Finding(
-            "hand-number", "warn", f"Cell {slip.number} is numbered far from the others{meant}",
+            "hand-number", "warn", far,
             "A number that is written twice over, or one digit off, takes another cell's readings.",
             "Look at the wrapper.", STAGE, f"{STAGE}.cells",
         )  # fmt: skip
 
 
-def _sit(numbers: list[int]) -> str:
-    return "sit" if len(numbers) > 1 else "sits"
-
-
 def _counts(out: list[Judged], good: int, cells: int, seats: int) -> Iterator[Finding]:
     if good < seats:
         yield Finding(
-            "hand-missing", "warn",
-            f"{good} good cells in hand, the pack takes {seats}: {seats - good} are missing",
-            f"{len(out)} of {cells} are rejected.",
-            "Measure more; or a smaller pack.", STAGE, f"{STAGE}.good",
-        )  # fmt: skip
+            "hand-missing",
+            "warn",
+            phrase(
+                "{} good cells in hand, the pack takes {}: {} are missing",
+                good,
+                seats,
+                seats - good,
+            ),
+            phrase("{} of {} are rejected.", len(out), cells),
+            "Measure more; or a smaller pack.",
+            STAGE,
+            f"{STAGE}.good",
+        )
     never = [item.cell.number for item in out if any(reason.never for reason in item.reasons)]
     if never:
         yield Finding(
-            "hand-never", "warn",
-            f"Never charge cell{'s' * (len(never) > 1)} {_listed(tuple(never))} again",
+            "hand-never",
+            "warn",
+            phrase(
+                "Never charge cells {} again" if len(never) > 1 else "Never charge cell {} again",
+                _listed(tuple(never)),
+            ),
             "Reversed, run down too far or vented: copper may have gone into solution, and it may "
             "short within and burn when it is charged, even much later.",
-            "Cover the poles and take it where such cells are collected.", STAGE, f"{STAGE}.good",
-        )  # fmt: skip
+            "Cover the poles and take it where such cells are collected.",
+            STAGE,
+            f"{STAGE}.good",
+        )
 
 
 def _mixed(hand: Hand, by_place: Mapping[str, HandCell]) -> Iterator[Finding]:
@@ -280,11 +309,15 @@ def _mixed(hand: Hand, by_place: Mapping[str, HandCell]) -> Iterator[Finding]:
     used = {cell.lot for cell in by_place.values() if cell.ah is not None}
     if apart := told_apart([lot for lot in hand.lots if lot.name in used]):
         yield Finding(
-            "hand-mixed", "warn", f"Capacities taken in different ways are summed: {apart}",
+            "hand-mixed",
+            "warn",
+            phrase("Capacities taken in different ways are summed: {}", apart),
             "A cell gives less at more current and down to a higher voltage, so that these numbers "
             "are not of one kind.",
-            "Measure one lot again as the other, or group by resistance.", STAGE, f"{STAGE}.cells",
-        )  # fmt: skip
+            "Measure one lot again as the other, or group by resistance.",
+            STAGE,
+            f"{STAGE}.cells",
+        )
 
 
 def _joins(groups: tuple[GroupNow, ...]) -> Iterator[Finding]:
@@ -293,27 +326,51 @@ def _joins(groups: tuple[GroupNow, ...]) -> Iterator[Finding]:
     unread = [number for _, found in gates for number in found.unread]
     if unread:
         yield Finding(
-            "hand-join-unread", "warn",
-            f"{len(unread)} cells that are to be joined have no voltage, the first is "
-            f"{min(unread)}",
+            "hand-join-unread",
+            "warn",
+            phrase(
+                "{} cells that are to be joined have no voltage, the first is {}",
+                len(unread),
+                min(unread),
+            ),
             "What would flow between them when they are joined is not known.",
-            "Read them before any two are joined.", STAGE, f"{STAGE}.cells",
-        )  # fmt: skip
+            "Read them before any two are joined.",
+            STAGE,
+            f"{STAGE}.cells",
+        )
     hot = [(group, found) for group, found in gates if found.recipe is not None]
     if not hot:
         return
     group, found = max(hot, key=lambda item: item[1].current_a)
     recipe = found.recipe
     assert recipe is not None
-    more = f"; and in {len(hot) - 1} more groups" if len(hot) > 1 else ""
+    more = phrase("; and in {} more groups", len(hot) - 1) if len(hot) > 1 else ""
     yield Finding(
-        "hand-join", "stop",
-        f"Do not join group {group.number}: {say(found.current_a, 'A')} would flow between cells "
-        f"{found.high} and {found.low}",
-        f"They are {say(found.volts, 'V')} apart, and a cell takes {say(found.limit_a, 'A')}; "
-        f"{say(found.flows_ah, 'Ah')} would move{more}.",
-        f"Bring all to {say(recipe.storage_v, 'V')} by a charger, up to "
-        f"{say(recipe.charger_h, 'h')} each; or these two through {say(recipe.ohm, 'Ω')}, "
-        f"{say(recipe.watts, 'W')}, for {say(recipe.hours, 'h')}. Stay with them.",
-        STAGE, f"{STAGE}.good",
-    )  # fmt: skip
+        "hand-join",
+        "stop",
+        phrase(
+            "Do not join group {}: {} would flow between cells {} and {}",
+            group.number,
+            say(found.current_a, "A"),
+            found.high,
+            found.low,
+        ),
+        phrase(
+            "They are {} apart, and a cell takes {}; {} would move{}.",
+            say(found.volts, "V"),
+            say(found.limit_a, "A"),
+            say(found.flows_ah, "Ah"),
+            more,
+        ),
+        phrase(
+            "Bring all to {} by a charger, up to {} each; or these two through {}, {}, for "
+            "{}. Stay with them.",
+            say(recipe.storage_v, "V"),
+            say(recipe.charger_h, "h"),
+            say(recipe.ohm, "Ω"),
+            say(recipe.watts, "W"),
+            say(recipe.hours, "h"),
+        ),
+        STAGE,
+        f"{STAGE}.good",
+    )

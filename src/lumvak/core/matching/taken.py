@@ -10,7 +10,7 @@ from msgspec import Struct
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.cells.behaviour import Behaviour
 from lumvak.core.document.hand import Lot
-from lumvak.core.units import say
+from lumvak.core.said import Text, phrase, say, sentences
 
 # A DC resistance over an AC one, where a sheet does not give both; of a usual cell, after 10 s.
 DC_OVER_AC = 1.5
@@ -42,15 +42,17 @@ class AsTaken(Struct, frozen=True):
         )
 
     @property
-    def how(self) -> str:
+    def how(self) -> Text:
         """How the capacity was taken, in a few words; empty where the lot does not say."""
         return how_taken(self.current_a, self.to_v)
 
 
-def how_taken(current_a: float | None, to_v: float | None) -> str:
+def how_taken(current_a: float | None, to_v: float | None) -> Text:
     """A capacity's current and the voltage it was taken down to; empty where neither is said."""
-    words = [] if current_a is None else [f"at {say(current_a, 'A')}"]
-    return " ".join([*words, *([] if to_v is None else [f"to {say(to_v, 'V')}"])])
+    return sentences(
+        "" if current_a is None else phrase("at {}", say(current_a, "A")),
+        "" if to_v is None else phrase("to {}", say(to_v, "V")),
+    )
 
 
 def as_taken(lot: Lot, cell: Cell, behaviour: Behaviour, ah: float) -> AsTaken:
@@ -84,7 +86,7 @@ def _dc_over_ac(cell: Cell) -> float:
     return DC_OVER_AC
 
 
-def told_apart(lots: list[Lot]) -> str:
+def told_apart(lots: list[Lot]) -> Text:
     """How the capacities of lots were taken apart from each other, or an empty text."""
     ways = {(lot.capacity_a, lot.capacity_to_v) for lot in lots}
     if len(ways) < 2:
@@ -93,8 +95,8 @@ def told_apart(lots: list[Lot]) -> str:
         next(lot for lot in lots if (lot.capacity_a, lot.capacity_to_v) == way)
         for way in sorted(ways, key=str)[:2]
     )
-    return f"{first.name} {_way(first)}, {second.name} {_way(second)}"
+    return phrase("{} {}, {} {}", first.name, _way(first), second.name, _way(second))
 
 
-def _way(lot: Lot) -> str:
+def _way(lot: Lot) -> Text:
     return how_taken(lot.capacity_a, lot.capacity_to_v) or "does not say how"

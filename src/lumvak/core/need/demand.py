@@ -17,6 +17,7 @@ from lumvak.core.need.duty import (
 )
 from lumvak.core.need.rails import RailLoad, rail_loads, rails_energy, rails_power
 from lumvak.core.need.window import LEAD_CHARGE_V, Window, lead_cells, voltage_window
+from lumvak.core.said import digits, phrase
 
 Array = NDArray[np.float64]
 # Amounts in A or W at the terminals, and seconds, (n,) each.
@@ -202,7 +203,9 @@ def _duty_load(need: Need, window: Window, duty: Duty) -> tuple[Load, Figure, Fi
         "Duty as heat",
         duty_rms(*duty),
         unit,
-        f"largest root-mean-square over {HEAT_WINDOW_S:.0f} s of the repeated duty",
+        phrase(
+            "largest root-mean-square over {} s of the repeated duty", digits(HEAT_WINDOW_S, ".0f")
+        ),
         "methods 3",
         *inputs,
     )

@@ -11,7 +11,8 @@ from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.document.need import MOST_DUTY_STEPS, DutyStep
-from lumvak.core.units import CURRENT, POWER, SECONDS, Kind, QuantityError, parse, spell
+from lumvak.core.said import Text, listed, phrase, say_exact
+from lumvak.core.units import CURRENT, POWER, SECONDS, Kind, QuantityError, parse
 
 Array = NDArray[np.float64]
 # Window in s over which a changing load is taken as heat; methods 3.
@@ -145,9 +146,9 @@ def parse_duty(text: str, unit: str) -> tuple[DutyStep, ...]:
     kind = _kind_of(unit)
     parts = [part for part in re.split(r"[;\n]|,\s+", text.strip()) if part.strip()]
     if not parts:
-        raise QuantityError(f"a duty wants at least one step, such as {kind.example} 10 s")
+        raise QuantityError(phrase("a duty wants at least one step, such as {} 10 s", kind.example))
     if len(parts) > MOST_DUTY_STEPS:
-        raise QuantityError(f"{len(parts)} steps; accepted: up to {MOST_DUTY_STEPS}")
+        raise QuantityError(phrase("{} steps; accepted: up to {}", len(parts), MOST_DUTY_STEPS))
     return tuple(_step(number, part, kind) for number, part in enumerate(parts, start=1))
 
 
@@ -159,19 +160,26 @@ def _step(number: int, text: str, kind: Kind) -> DutyStep:
     match = re.fullmatch(r"\s*([\d.,]+\s*[a-zA-Z]*)\s*[:\s]\s*([\d.,]+\s*[a-zA-Z]*)\s*", text)
     if match is None:
         raise QuantityError(
-            f"step {number}, “{text.strip()}”: write an amount and a time, such as "
-            f"{kind.example} 10 s"
+            phrase(
+                "step {}, “{}”: write an amount and a time, such as {} 10 s",
+                number,
+                text.strip(),
+                kind.example,
+            )
         )
     try:
         amount, seconds = parse(match[1], kind), parse(match[2], SECONDS)
     except QuantityError as error:
-        raise QuantityError(f"step {number}: {error}") from error
+        raise QuantityError(phrase("step {}: {}", number, error.said)) from error
     if seconds <= 0.0:
-        raise QuantityError(f"step {number}: a time of more than 0 s is wanted")
+        raise QuantityError(phrase("step {}: a time of more than 0 s is wanted", number))
     return DutyStep(amount=amount, seconds=seconds)
 
 
-def spell_duty(steps: Sequence[DutyStep], unit: str) -> str:
+def spell_duty(steps: Sequence[DutyStep], unit: str) -> Text:
     """Spell a duty so that ``parse_duty`` reads it back."""
     kind = _kind_of(unit)
-    return ", ".join(f"{spell(step.amount, kind)} {spell(step.seconds, SECONDS)}" for step in steps)
+    return listed(
+        phrase("{} {}", say_exact(step.amount, kind.unit), say_exact(step.seconds, "s"))
+        for step in steps
+    )

@@ -8,7 +8,7 @@ from lumvak.core.document.need import Need
 from lumvak.core.figures.finding import Finding
 from lumvak.core.need.rails import RailLoad
 from lumvak.core.need.window import NICKEL_RATED_V, Window
-from lumvak.core.units import say
+from lumvak.core.said import listed, phrase, say
 
 
 def window_findings(need: Need, window: Window) -> Iterator[Finding]:
@@ -19,8 +19,16 @@ def window_findings(need: Need, window: Window) -> Iterator[Finding]:
             "window-assumed",
             "note",
             "Part of the voltage window is assumed",
-            "; ".join(f"{item.label} {say(item.value, 'V')}: {item.rule}" for item in guessed)
-            + ".",
+            phrase(
+                "{}.",
+                listed(
+                    (
+                        phrase("{} {}: {}", item.label, say(item.value, "V"), item.rule)
+                        for item in guessed
+                    ),
+                    "; ",
+                ),
+            ),
             "Read it off the equipment or its controller and enter it.",
             "need",
             guessed[0].key,
@@ -29,8 +37,12 @@ def window_findings(need: Need, window: Window) -> Iterator[Finding]:
         yield Finding(
             "window-class",
             "note",
-            f"“{say(need.rated_voltage_v, 'V')}” is read as {say(window.highest.value, 'V')} when "
-            f"full; made for lead cells it would survive {say(window.read_otherwise_v, 'V')}",
+            phrase(
+                "“{}” is read as {} when full; made for lead cells it would survive {}",
+                say(need.rated_voltage_v, "V"),
+                say(window.highest.value, "V"),
+                say(window.read_otherwise_v, "V"),
+            ),
             "Lead and lithium use one name for two voltages; the lower is the safe one.",
             "Read off the controller what it survives, and enter it.",
             "need",
@@ -42,8 +54,12 @@ def window_findings(need: Need, window: Window) -> Iterator[Finding]:
             yield Finding(
                 "nickel-count",
                 "warn",
-                f"{need.nickel_cells} nickel cells make {say(implied, 'V')}, not "
-                f"{say(need.rated_voltage_v, 'V')}",
+                phrase(
+                    "{} nickel cells make {}, not {}",
+                    need.nickel_cells,
+                    say(implied, "V"),
+                    say(need.rated_voltage_v, "V"),
+                ),
                 "A nickel cell is rated at about 1.2 V.",
                 "Count the cells of the old pack again, or correct the rated voltage.",
                 "need",
@@ -58,8 +74,12 @@ def supply_findings(need: Need, rails: tuple[RailLoad, ...]) -> Iterator[Finding
             yield Finding(
                 "rail-over",
                 "stop",
-                f"Rail {load.rail.name} is asked for {say(load.given_w.value, 'W')}, it gives "
-                f"{say(load.rail.limit_w, 'W')}",
+                phrase(
+                    "Rail {} is asked for {}, it gives {}",
+                    load.rail.name,
+                    say(load.given_w.value, "W"),
+                    say(load.rail.limit_w, "W"),
+                ),
                 "All of its appliances are counted as on at once.",
                 "Take a larger converter, or move an appliance to another rail.",
                 "need",
@@ -69,7 +89,7 @@ def supply_findings(need: Need, rails: tuple[RailLoad, ...]) -> Iterator[Finding
         yield Finding(
             "peak-estimated",
             "note",
-            f"The peak of {say(need.peak_current_a, 'A')} is an estimate",
+            phrase("The peak of {} is an estimate", say(need.peak_current_a, "A")),
             "A surge that is a little over the trip of the board stops the equipment.",
             "Measure it with a clamp meter that holds the highest reading.",
             "need",

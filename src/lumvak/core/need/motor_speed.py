@@ -6,6 +6,7 @@ import math
 
 from lumvak.core.document.need import Need
 from lumvak.core.figures.figure import Figure, computed, typed
+from lumvak.core.said import Text, digits, phrase
 
 
 def no_load_rpm(kv_rpm_per_v: float, voltage_v: float) -> float:
@@ -18,14 +19,14 @@ def rolling_kmh(motor_rpm: float, wheel_mm: float, gear: float) -> float:
     return motor_rpm / gear * math.pi * wheel_mm * 60.0 / 1e6
 
 
-def speed_words(need: Need, voltage_v: float) -> str:
+def speed_words(need: Need, voltage_v: float) -> Text:
     """The no-load speed at a voltage in a few words; empty where the motor is not known."""
     if need.kind != "vehicle" or need.motor_kv is None:
         return ""
     rpm = no_load_rpm(need.motor_kv, voltage_v)
     if need.wheel_mm is None:
-        return f"{rpm / need.gear:.0f} rpm"
-    return f"{rolling_kmh(rpm, need.wheel_mm, need.gear):.0f} km/h"
+        return phrase("{} rpm", digits(rpm / need.gear, ".0f"))
+    return phrase("{} km/h", digits(rolling_kmh(rpm, need.wheel_mm, need.gear), ".0f"))
 
 
 def motion_figures(need: Need, full: Figure, nominal: Figure) -> tuple[Figure, ...]:
@@ -38,7 +39,7 @@ def motion_figures(need: Need, full: Figure, nominal: Figure) -> tuple[Figure, .
     for name, volts in (("full", full), ("nominal", nominal)):
         rpm = computed(
             f"motion.{name}_rpm",
-            f"Motor without load, {name}",
+            phrase("Motor without load, {}", name),
             no_load_rpm(kv.number, volts.number),
             "rpm",
             "kv × voltage",
@@ -52,7 +53,7 @@ def motion_figures(need: Need, full: Figure, nominal: Figure) -> tuple[Figure, .
             made.append(
                 computed(
                     f"motion.{name}_kmh",
-                    f"Speed without load, {name}",
+                    phrase("Speed without load, {}", name),
                     rolling_kmh(rpm.number, wheel.number, gear.number),
                     "km/h",
                     "turns ÷ gear × π × wheel",

@@ -6,6 +6,7 @@ from msgspec import Struct
 
 from lumvak.core.document.need import Appliance, Need, Rail, RailKind
 from lumvak.core.figures.figure import Figure, assumed, computed, constant, typed
+from lumvak.core.said import phrase
 
 # Efficiency of what makes a rail, where it was not said; methods 3.
 RAIL_EFFICIENCY: dict[RailKind, float] = {"direct": 1.0, "converter": 0.90, "inverter": 0.85}
@@ -51,7 +52,7 @@ def _draws(spot: int, item: Appliance, rail: Rail, place: int) -> Figure:
     said = typed(f"need.appliances.{spot}.amount", item.name, item.amount, item.unit)
     if item.unit == "W":
         return said
-    volts = typed(f"need.rails.{place}.volts", f"{rail.name}, volts", rail.volts, "V")
+    volts = typed(f"need.rails.{place}.volts", phrase("{}, volts", rail.name), rail.volts, "V")
     return computed(
         f"appliances.{spot}.draws_w", item.name, appliance_w(item, rail), "W",
         "amps × volts of its rail", "methods 3", said, volts,
@@ -68,14 +69,19 @@ def _rail_load(need: Need, place: int) -> RailLoad:
     fed = [(spot, item) for spot, item in enumerate(need.appliances) if item.rail == rail.name]
     draws = [_draws(spot, item, rail, place) for spot, item in fed]
     hours = [
-        typed(f"need.appliances.{spot}.hours", f"{item.name}, hours a charge", item.hours, "h")
+        typed(
+            f"need.appliances.{spot}.hours",
+            phrase("{}, hours a charge", item.name),
+            item.hours,
+            "h",
+        )
         for spot, item in fed
     ]
     efficiency = _efficiency(rail, place)
-    idle = typed(f"need.rails.{place}.idle_w", f"{rail.name}, idle", rail.idle_w, "W")
+    idle = typed(f"need.rails.{place}.idle_w", phrase("{}, idle", rail.name), rail.idle_w, "W")
     given = computed(
         f"rails.{place}.given_w",
-        f"Rail {rail.name} gives",
+        phrase("Rail {} gives", rail.name),
         sum(figure.number for figure in draws),
         "W",
         "sum of its appliances, all on at once",
@@ -84,7 +90,7 @@ def _rail_load(need: Need, place: int) -> RailLoad:
     )
     taken = computed(
         f"rails.{place}.taken_w",
-        f"Rail {rail.name} takes",
+        phrase("Rail {} takes", rail.name),
         given.number / efficiency.number + rail.idle_w,
         "W",
         "given ÷ efficiency + idle",
@@ -97,7 +103,7 @@ def _rail_load(need: Need, place: int) -> RailLoad:
     longest = max((span.number for span in hours), default=0.0)
     energy = computed(
         f"rails.{place}.energy_wh",
-        f"Rail {rail.name}, a charge",
+        phrase("Rail {}, a charge", rail.name),
         out_wh / efficiency.number + rail.idle_w * longest,
         "Wh",
         "sum of watts × hours ÷ efficiency + idle × the longest hours",
@@ -111,15 +117,23 @@ def _rail_load(need: Need, place: int) -> RailLoad:
 
 
 def _efficiency(rail: Rail, place: int) -> Figure:
-    key, label = f"need.rails.{place}.efficiency", f"{rail.name}, efficiency"
+    key, label = f"need.rails.{place}.efficiency", phrase("{}, efficiency", rail.name)
     if rail.efficiency is not None:
         return typed(key, label, rail.efficiency, "%")
     value = RAIL_EFFICIENCY[rail.kind]
     if rail.kind == "direct":
         return constant(key, label, value, "%", "nothing between the pack and the rail",
                         "methods 3")  # fmt: skip
-    return assumed(key, label, value, "%", f"usual for an {rail.kind}" if rail.kind == "inverter"
-                   else f"usual for a {rail.kind}", "methods 3")  # fmt: skip
+    return assumed(
+        key,
+        label,
+        value,
+        "%",
+        phrase("usual for an {}", rail.kind)
+        if rail.kind == "inverter"
+        else phrase("usual for a {}", rail.kind),
+        "methods 3",
+    )
 
 
 def rails_power(loads: tuple[RailLoad, ...]) -> Figure:
@@ -180,7 +194,7 @@ def appliance_hours(
         taken = draws / efficiency.number + load.rail.idle_w
         alone = computed(
             f"rails.appliance.{spot}.alone_h",
-            f"{item.name} alone",
+            phrase("{} alone", item.name),
             energy.number / taken if taken > 0.0 else None,
             "h",
             "energy counted on ÷ (watts ÷ efficiency + idle)",

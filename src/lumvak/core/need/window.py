@@ -6,7 +6,7 @@ from msgspec import Struct
 
 from lumvak.core.document.need import Need
 from lumvak.core.figures.figure import Figure, said_or, typed
-from lumvak.core.units import digits
+from lumvak.core.said import Text, digits, phrase
 
 # Volts per nickel cell: rated, fresh off the charger, empty; methods 2.
 NICKEL_RATED_V = 1.2
@@ -59,8 +59,8 @@ def voltage_window(need: Need) -> Window:
     if need.kind == "tool":
         basis = _nickel_cells(need, rated)
         highest_v, stop_v = NICKEL_FRESH_V * basis.number, NICKEL_EMPTY_V * basis.number
-        highest_rule = "1.45 V × nickel cells, fresh off the old charger"
-        stop_rule = (
+        highest_rule: Text = "1.45 V × nickel cells, fresh off the old charger"
+        stop_rule: Text = (
             "1.0 V × nickel cells: what it was used to. It has no cut-off of its own, and only the "
             "board's under-voltage point ends the run"
         )
@@ -73,12 +73,16 @@ def voltage_window(need: Need) -> Window:
         if cells is not None:
             as_lead_v = round(highest_v, 6)
             highest_v = COBALT_FULL_V * cells
-            highest_rule = f"{digits(need.rated_voltage_v, 'g')} V is a class of vehicles: {cells} "
-            highest_rule += f"cells of {digits(COBALT_FULL_V, 'g')} V when full"
+            highest_rule = phrase(
+                "{} V is a class of vehicles: {} cells of {} V when full",
+                digits(need.rated_voltage_v, "g"),
+                cells,
+                digits(COBALT_FULL_V, "g"),
+            )
             # Lead comes in blocks of six cells.
             if need.rated_voltage_v % BLOCK_V == 0.0 and highest_v < as_lead_v:
                 otherwise_v = as_lead_v
-        stop_rule = f"{digits(stop_share, 'g')} × rated voltage: {why}"
+        stop_rule = phrase("{} × rated voltage: {}", digits(stop_share, "g"), why)
     # Without the noise of the last digits, for counts are exact to the volt.
     highest_v, stop_v, seen = round(highest_v, 6), round(stop_v, 6), basis
     if need.kind == "tool" and need.old_charger_stop_v is not None:

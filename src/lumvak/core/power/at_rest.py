@@ -13,7 +13,8 @@ from lumvak.core.cells.behaviour import Behaviour
 from lumvak.core.cells.recovery import HARM_UNDER_V, recovery_v
 from lumvak.core.document.power import Rest
 from lumvak.core.figures.figure import Figure, computed, constant, said_or, sheet, typed
-from lumvak.core.units import DAYS_A_MONTH, say
+from lumvak.core.said import phrase, say
+from lumvak.core.spelling import DAYS_A_MONTH
 
 HOURS_A_DAY = 24.0
 # Under its empty voltage a cell still holds about so much of its charge for each volt.
@@ -85,7 +86,7 @@ def shelf_of(
         rest.damage_v,
         "V",
         recovery_v(cell, family),
-        f"{say(HARM_UNDER_V[family], 'V')} under the empty voltage of its sheet",
+        phrase("{} under the empty voltage of its sheet", say(HARM_UNDER_V[family], "V")),
         "methods 24",
     )
     others = (rest.meter_ma + rest.converter_ma) * 1e-3

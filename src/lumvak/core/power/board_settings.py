@@ -14,7 +14,7 @@ from msgspec.structs import replace
 from lumvak.core.catalogue.boards import Board, BoardStage
 from lumvak.core.document.power import SettingChange, SettingKey
 from lumvak.core.power.board_verdicts import OVER_VOLTAGE_HARM_V, BoardSetting
-from lumvak.core.units import digits, say
+from lumvak.core.said import Text, digits, phrase, say
 
 NAMES: dict[SettingKey, str] = {
     "over-voltage": "Cell over-voltage",
@@ -40,6 +40,7 @@ HOTTEST_DISCHARGE_C = 60.0
 
 class SettingRow(Struct, frozen=True):
     """One setting: what is in force, what is wanted and why; ``problem`` where it does not do.
+    ``accepts`` then says what would.
 
     ``origin`` is ``proposed``, ``typed`` or ``fixed`` (what the board is made for).
     """
@@ -50,9 +51,10 @@ class SettingRow(Struct, frozen=True):
     release: float | None
     delay_s: float | None
     wanted: float
-    reason: str
+    reason: Text
     origin: str
-    problem: str = ""
+    problem: Text = ""
+    accepts: Text = ""
 
     @property
     def name(self) -> str:
@@ -76,7 +78,7 @@ def wanted_rows(board: Board, setting: BoardSetting, ceiling_v: float | None) ->
         key: SettingKey,
         value: float,
         unit: str,
-        reason: str,
+        reason: Text,
         release: float | None = None,
         delay_s: float | None = None,
     ) -> SettingRow:
@@ -85,34 +87,97 @@ def wanted_rows(board: Board, setting: BoardSetting, ceiling_v: float | None) ->
                           delay_s, value, reason, "proposed")  # fmt: skip
 
     return [
-        row("over-voltage", full + OVER_V, "V", f"{say(OVER_V, 'V')} over {ends}, so that a charge "
-            "ends by the charger and not by the board", full - RELEASE_V + OVER_V, 1.0),
-        row("under-voltage", cell.voltage_empty_v + UNDER_V, "V",
-            f"{say(UNDER_V, 'V')} over what the cell's sheet calls empty; it holds on through the "
-            "sag of a start", cell.voltage_empty_v + UNDER_V + UNDER_RELEASE_V, 1.0),
-        row("over-current-1", min(slow, board.stages[0].current_a), "A",
-            f"a quarter over what is drawn for {digits(slow_s, '.3g')} s", None, slow_s),
-        row("over-current-2", min(quick, board.stages[-2].current_a if len(board.stages) > 1
-                                  else last.current_a), "A",
-            "a quarter over what a peak or a start still draws after its delay", None, QUICK_S),
-        row("short-circuit", last.current_a, "A",
-            "as its switches are made for; the fuse comes after it", None, last.delay_s),
-        row("charge-current", min(charge, board.charge_a), "A",
+        row(
+            "over-voltage",
+            full + OVER_V,
+            "V",
+            phrase(
+                "{} over {}, so that a charge ends by the charger and not by the board",
+                say(OVER_V, "V"),
+                ends,
+            ),
+            full - RELEASE_V + OVER_V,
+            1.0,
+        ),
+        row(
+            "under-voltage",
+            cell.voltage_empty_v + UNDER_V,
+            "V",
+            phrase(
+                "{} over what the cell's sheet calls empty; it holds on through the sag of a start",
+                say(UNDER_V, "V"),
+            ),
+            cell.voltage_empty_v + UNDER_V + UNDER_RELEASE_V,
+            1.0,
+        ),
+        row(
+            "over-current-1",
+            min(slow, board.stages[0].current_a),
+            "A",
+            phrase("a quarter over what is drawn for {} s", digits(slow_s, ".3g")),
+            None,
+            slow_s,
+        ),
+        row(
+            "over-current-2",
+            min(quick, board.stages[-2].current_a if len(board.stages) > 1 else last.current_a),
+            "A",
+            "a quarter over what a peak or a start still draws after its delay",
+            None,
+            QUICK_S,
+        ),
+        row(
+            "short-circuit",
+            last.current_a,
+            "A",
+            "as its switches are made for; the fuse comes after it",
+            None,
+            last.delay_s,
+        ),
+        row(
+            "charge-current",
+            min(charge, board.charge_a),
+            "A",
             "a fifth over the charger" if setting.charge_a else "what the board charges at",
-            None, CHARGE_DELAY_S),
-        row("charge-cold", max(cell.charge_min_c + COLD_MARGIN_C, 0.0), "°C",
+            None,
+            CHARGE_DELAY_S,
+        ),
+        row(
+            "charge-cold",
+            max(cell.charge_min_c + COLD_MARGIN_C, 0.0),
+            "°C",
             "the cell's sheet; lithium plates out in the cold",
-            max(cell.charge_min_c + COLD_MARGIN_C, 0.0) + TEMPERATURE_RELEASE_C),
-        row("charge-hot", cell.charge_max_c - COLD_MARGIN_C, "°C", "the cell's sheet",
-            cell.charge_max_c - COLD_MARGIN_C - TEMPERATURE_RELEASE_C),
-        row("discharge-cold", cell.discharge_min_c, "°C", "the cell's sheet",
-            cell.discharge_min_c + TEMPERATURE_RELEASE_C),
-        row("discharge-hot", top, "°C", "the cell's sheet, and no hotter than a hand bears",
-            top - TEMPERATURE_RELEASE_C),
-        row("balance-from", full - BALANCE_UNDER_FULL_V, "V",
-            "at the top of the charge, where voltage tells charge"),
+            max(cell.charge_min_c + COLD_MARGIN_C, 0.0) + TEMPERATURE_RELEASE_C,
+        ),
+        row(
+            "charge-hot",
+            cell.charge_max_c - COLD_MARGIN_C,
+            "°C",
+            "the cell's sheet",
+            cell.charge_max_c - COLD_MARGIN_C - TEMPERATURE_RELEASE_C,
+        ),
+        row(
+            "discharge-cold",
+            cell.discharge_min_c,
+            "°C",
+            "the cell's sheet",
+            cell.discharge_min_c + TEMPERATURE_RELEASE_C,
+        ),
+        row(
+            "discharge-hot",
+            top,
+            "°C",
+            "the cell's sheet, and no hotter than a hand bears",
+            top - TEMPERATURE_RELEASE_C,
+        ),
+        row(
+            "balance-from",
+            full - BALANCE_UNDER_FULL_V,
+            "V",
+            "at the top of the charge, where voltage tells charge",
+        ),
         row("balance-spread", BALANCE_SPREAD_V, "V", "finer than this meters do not tell"),
-    ]  # fmt: skip
+    ]
 
 
 def fixed_values(board: Board) -> dict[SettingKey, tuple[float, float | None, float | None]]:
@@ -155,7 +220,7 @@ def settings_of(
                                              origin="fixed")
             for row in rows
         ]  # fmt: skip
-    judged = [replace(row, problem=_problem(row, board, setting)) for row in rows]
+    judged = [_judged(row, board, setting) for row in rows]
     return tuple(_in_order(judged) if board.adjustable else judged)
 
 
@@ -163,14 +228,15 @@ def _in_order(rows: list[SettingRow]) -> list[SettingRow]:
     """Mark a slow stage that is not under the quick one, or is not slower."""
     by_key = {row.key: row for row in rows}
     slow, quick = by_key["over-current-1"], by_key["over-current-2"]
-    text = ""
+    text: Text = ""
+    accepts: Text = ""
     if (slow.value or 0.0) > (quick.value or 0.0):
-        text = f"over the quick stage; accepted: up to {say(quick.value, 'A')}"
+        text, accepts = "over the quick stage", phrase("up to {}", say(quick.value, "A"))
     elif (slow.delay_s or 0.0) < (quick.delay_s or 0.0):
-        text = f"sooner than the quick stage; accepted: {say(quick.delay_s, 's')} or more"
+        text, accepts = "sooner than the quick stage", phrase("{} or more", say(quick.delay_s, "s"))
     if not text or slow.problem:
         return rows
-    return [replace(row, problem=text) if row is slow else row for row in rows]
+    return [replace(row, problem=text, accepts=accepts) if row is slow else row for row in rows]
 
 
 def _changed(row: SettingRow, change: SettingChange | None) -> SettingRow:
@@ -185,56 +251,61 @@ def _changed(row: SettingRow, change: SettingChange | None) -> SettingRow:
     )
 
 
-def _problem(row: SettingRow, board: Board, setting: BoardSetting) -> str:
+def _judged(row: SettingRow, board: Board, setting: BoardSetting) -> SettingRow:
+    problem, accepts = _problem(row, board, setting)
+    return replace(row, problem=problem, accepts=accepts)
+
+
+def _problem(row: SettingRow, board: Board, setting: BoardSetting) -> tuple[Text, Text]:
     """What is wrong with a setting, and what would be accepted; empty where nothing is."""
     cell, value = setting.cell, row.value
     if value is None:
-        return ""
+        return "", ""
     if row.key == "over-voltage":
         most = cell.voltage_full_v + OVER_VOLTAGE_HARM_V
         if value > most + 1e-9:
-            return f"beyond what the cell stands; accepted: up to {say(most, 'V')}"
+            return "beyond what the cell stands", phrase("up to {}", say(most, "V"))
         if row.release is not None and row.release >= value:
-            return f"releases no lower than it trips; accepted: under {say(value, 'V')}"
+            return "releases no lower than it trips", phrase("under {}", say(value, "V"))
     if row.key == "under-voltage":
         if value < cell.voltage_empty_v - 1e-9:
-            return (
-                "under what the cell's sheet calls empty; accepted: "
-                f"{say(cell.voltage_empty_v, 'V')} or more"
+            return "under what the cell's sheet calls empty", phrase(
+                "{} or more",
+                say(cell.voltage_empty_v, "V"),
             )
         if row.release is not None and row.release <= value:
-            return f"releases no higher than it trips; accepted: over {say(value, 'V')}"
+            return "releases no higher than it trips", phrase("over {}", say(value, "V"))
     if row.key in ("over-current-1", "over-current-2", "short-circuit"):
         return _current_problem(row, board, setting)
     if row.key == "charge-current" and value < setting.charge_a - 1e-9:
-        return f"under what the charger gives; accepted: {say(setting.charge_a, 'A')} or more"
+        return "under what the charger gives", phrase("{} or more", say(setting.charge_a, "A"))
     bounds: Mapping[str, tuple[float, float, str]] = {
-        "charge-cold": (cell.charge_min_c, 150.0, "or more"),
-        "charge-hot": (-60.0, cell.charge_max_c, "or less"),
-        "discharge-cold": (cell.discharge_min_c, 150.0, "or more"),
-        "discharge-hot": (-60.0, cell.discharge_max_c, "or less"),
+        "charge-cold": (cell.charge_min_c, 150.0, "{} or more"),
+        "charge-hot": (-60.0, cell.charge_max_c, "{} or less"),
+        "discharge-cold": (cell.discharge_min_c, 150.0, "{} or more"),
+        "discharge-hot": (-60.0, cell.discharge_max_c, "{} or less"),
     }
     if row.key in bounds:
         low, high, side = bounds[row.key]
         if not low - 1e-9 <= value <= high + 1e-9:
-            edge = low if side == "or more" else high
-            return f"beyond the cell's sheet; accepted: {say(edge, '°C')} {side}"
+            edge = low if side == "{} or more" else high
+            return "beyond the cell's sheet", phrase(side, say(edge, "°C"))
     if row.key == "balance-from" and value > cell.voltage_full_v:
-        return f"the cell is full before it; accepted: up to {say(cell.voltage_full_v, 'V')}"
-    return ""
+        return "the cell is full before it", phrase("up to {}", say(cell.voltage_full_v, "V"))
+    return "", ""
 
 
-def _current_problem(row: SettingRow, board: Board, setting: BoardSetting) -> str:
+def _current_problem(row: SettingRow, board: Board, setting: BoardSetting) -> tuple[Text, Text]:
     value, delay = row.value or 0.0, row.delay_s or 0.0
     drawn = setting.draw.most_a(delay) if delay else setting.draw.continuous_a
     if value < drawn - 1e-9:
-        return f"trips in use: {say(drawn, 'A')} is drawn for that long; accepted: more than that"
+        return phrase("trips in use: {} is drawn for that long", say(drawn, "A")), "more than that"
     places = {"over-current-1": 0, "over-current-2": -2, "short-circuit": -1}
     place = places[row.key]
     stage = board.stages[place if len(board.stages) >= abs(place) else 0]
     if board.adjustable and value > stage.current_a + 1e-9:
-        return f"more than its switches are made for; accepted: up to {say(stage.current_a, 'A')}"
-    return ""
+        return "more than its switches are made for", phrase("up to {}", say(stage.current_a, "A"))
+    return "", ""
 
 
 def board_as_set(board: Board, rows: tuple[SettingRow, ...]) -> Board:

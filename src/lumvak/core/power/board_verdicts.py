@@ -13,7 +13,7 @@ from lumvak.core.document.need import Need
 from lumvak.core.document.power import Protection, Rest
 from lumvak.core.need.load_over_time import Draw
 from lumvak.core.power.place import Point
-from lumvak.core.units import say, say_delay
+from lumvak.core.said import Text, digits, listed, phrase, say, say_delay
 
 MARGIN = 1.2
 # A board may cut charging by so much over the full voltage of a cell; methods 12.
@@ -55,7 +55,7 @@ class Verdict(Struct, frozen=True):
         return not self.reasons
 
     @property
-    def rescue(self) -> str:
+    def rescue(self) -> Text:
         """What would make a board serve that one thing alone speaks against; else empty."""
         return self.reasons[0].help if len(self.reasons) == 1 else ""
 
@@ -115,16 +115,18 @@ def _other_pack(series: int, family: str, pack_series: int, pack_family: str) ->
         found.append(
             Point(
                 "series",
-                f"is for {series} in series; the pack has {pack_series}",
-                f"Take a board for {pack_series} in series.",
+                phrase("is for {} in series; the pack has {}", series, pack_series),
+                phrase("Take a board for {} in series.", pack_series),
             )
         )
     if family != pack_family:
         found.append(
             Point(
                 "family",
-                f"is for {FAMILY_NAMES[family]} cells; these are {FAMILY_NAMES[pack_family]}",
-                f"Take a board for {FAMILY_NAMES[pack_family]} cells.",
+                phrase(
+                    "is for {} cells; these are {}", FAMILY_NAMES[family], FAMILY_NAMES[pack_family]
+                ),
+                phrase("Take a board for {} cells.", FAMILY_NAMES[pack_family]),
             )
         )
     return tuple(found)
@@ -138,21 +140,31 @@ def _fits(board: Board, setting: BoardSetting) -> Iterator[Point]:
     if fixed and board.over_voltage_v > cell.voltage_full_v + OVER_VOLTAGE_HARM_V + 1e-9:
         yield Point(
             "over-voltage",
-            f"cuts charging at {say(board.over_voltage_v, 'V')} a cell, more than "
-            f"{say(OVER_VOLTAGE_HARM_V, 'V')} over its full {say(cell.voltage_full_v, 'V')}",
-            f"A board that cuts at {say(cell.voltage_full_v + 0.05, 'V')}, or one that can be set.",
+            phrase(
+                "cuts charging at {} a cell, more than {} over its full {}",
+                say(board.over_voltage_v, "V"),
+                say(OVER_VOLTAGE_HARM_V, "V"),
+                say(cell.voltage_full_v, "V"),
+            ),
+            phrase(
+                "A board that cuts at {}, or one that can be set.",
+                say(cell.voltage_full_v + 0.05, "V"),
+            ),
         )
     if fixed and protects and board.under_voltage_v < cell.voltage_empty_v - 1e-9:
         yield Point(
             "under-voltage",
-            f"cuts off at {say(board.under_voltage_v, 'V')} a cell, under its empty "
-            f"{say(cell.voltage_empty_v, 'V')}",
+            phrase(
+                "cuts off at {} a cell, under its empty {}",
+                say(board.under_voltage_v, "V"),
+                say(cell.voltage_empty_v, "V"),
+            ),
             "A board that cuts off at the empty voltage or over it, or one that can be set.",
         )
     if board.kind in ("charger", "balancer"):
         yield Point(
             "kind",
-            f"{KIND_NAMES[board.kind]}: {KIND_LOSSES[board.kind]}",
+            phrase("{}: {}", KIND_NAMES[board.kind], KIND_LOSSES[board.kind]),
             "Use it beside a board that protects.",
         )
 
@@ -162,19 +174,26 @@ def _carries(board: Board, setting: BoardSetting) -> Iterator[Point]:
     if board.continuous_a < draw.continuous_a - 1e-9:
         yield Point(
             "continuous",
-            f"{say(board.continuous_a, 'A')} continuous; "
-            f"the load draws {say(draw.continuous_a, 'A')}",
-            f"It would serve a load of up to {say(board.continuous_a, 'A')}.",
+            phrase(
+                "{} continuous; the load draws {}",
+                say(board.continuous_a, "A"),
+                say(draw.continuous_a, "A"),
+            ),
+            phrase("It would serve a load of up to {}.", say(board.continuous_a, "A")),
         )
     peak = peak_current_a(board, draw.peak_s)
     if peak < draw.peak_a - 1e-9:
         delays = [item.delay_s for item in board.stages if item.current_a < draw.peak_a - 1e-9]
-        shorter = f", or peaks under {say_delay(min(delays))}" if delays else ""
+        shorter = phrase(", or peaks under {}", say_delay(min(delays))) if delays else ""
         yield Point(
             "peak",
-            f"trips at {say(peak, 'A')}; the peak is {say(draw.peak_a, 'A')} "
-            f"for {say(draw.peak_s, 's')}",
-            f"It would pass peaks of up to {say(peak, 'A')}{shorter}.",
+            phrase(
+                "trips at {}; the peak is {} for {}",
+                say(peak, "A"),
+                say(draw.peak_a, "A"),
+                say(draw.peak_s, "s"),
+            ),
+            phrase("It would pass peaks of up to {}{}.", say(peak, "A"), shorter),
         )
     else:
         yield from _profile(board, draw)
@@ -183,17 +202,24 @@ def _carries(board: Board, setting: BoardSetting) -> Iterator[Point]:
         if start > stage.current_a + 1e-9:
             yield Point(
                 "start",
-                f"trips on the start: after {say_delay(stage.delay_s)} the motor still draws "
-                f"{say(start, 'A')}, it opens over {say(stage.current_a, 'A')}",
+                phrase(
+                    "trips on the start: after {} the motor still draws {}, it opens over {}",
+                    say_delay(stage.delay_s),
+                    say(start, "A"),
+                    say(stage.current_a, "A"),
+                ),
                 "A surge thermistor or a soft start that limits the surge.",
             )
             break
     if board.charge_a < setting.charge_a - 1e-9:
         yield Point(
             "charge",
-            f"charges at {say(board.charge_a, 'A')}; "
-            f"the charger gives {say(setting.charge_a, 'A')}",
-            f"A charger of up to {say(board.charge_a, 'A')}.",
+            phrase(
+                "charges at {}; the charger gives {}",
+                say(board.charge_a, "A"),
+                say(setting.charge_a, "A"),
+            ),
+            phrase("A charger of up to {}.", say(board.charge_a, "A")),
         )
     if board.ports == 2 and setting.one_port:
         yield Point(
@@ -218,9 +244,14 @@ def _profile(board: Board, draw: Draw) -> Iterator[Point]:
             level, span = max(over)
             yield Point(
                 "profile",
-                f"trips in the duty: {say(level, 'A')} for {say(span, 's')}, it opens over "
-                f"{say(stage.current_a, 'A')} after {say_delay(stage.delay_s)}",
-                f"It would pass that level for less than {say_delay(stage.delay_s)}.",
+                phrase(
+                    "trips in the duty: {} for {}, it opens over {} after {}",
+                    say(level, "A"),
+                    say(span, "s"),
+                    say(stage.current_a, "A"),
+                    say_delay(stage.delay_s),
+                ),
+                phrase("It would pass that level for less than {}.", say_delay(stage.delay_s)),
             )
             return
 
@@ -254,8 +285,12 @@ def _remarks(board: Board, setting: BoardSetting) -> Iterator[Point]:
     if days < setting.rest.days:
         yield Point(
             "drain",
-            f"draws {say(board.quiescent_a * 1e3, 'mA')} at rest: put away at "
-            f"{say(setting.rest.charge, '%')}, that alone empties the pack in {days:.0f} days",
+            phrase(
+                "draws {} at rest: put away at {}, that alone empties the pack in {} days",
+                say(board.quiescent_a * 1000.0, "mA"),
+                say(setting.rest.charge, "%"),
+                digits(days, ".0f"),
+            ),
         )
     if board.balance_a == 0.0:
         yield Point("balance", "no balancing: groups must be matched and rechecked")
@@ -265,8 +300,12 @@ def _remarks(board: Board, setting: BoardSetting) -> Iterator[Point]:
         if hours > LONGEST_BLEED_H:
             yield Point(
                 "bleed",
-                f"bleeds {say(board.balance_a * 1000, 'mA')}: {hours:.0f} h at the top of the "
-                f"charge for a drift of 2 % of {say(group_ah, 'Ah')}",
+                phrase(
+                    "bleeds {}: {} h at the top of the charge for a drift of 2 % of {}",
+                    say(board.balance_a * 1000, "mA"),
+                    digits(hours, ".0f"),
+                    say(group_ah, "Ah"),
+                ),
             )
     if board.sensors == 0:
         yield Point("sensor", "no sensor: nothing stops a hot or frozen charge")
@@ -274,11 +313,16 @@ def _remarks(board: Board, setting: BoardSetting) -> Iterator[Point]:
     if rise > SWITCH_RISE_K:
         yield Point(
             "heat",
-            f"its switches give off {say(switch_heat_w(board, draw.continuous_a), 'W')} and rise "
-            f"about {say(rise, 'K')}: give them a sheet of metal and air",
+            phrase(
+                "its switches give off {} and rise about {}: give them a sheet of metal and air",
+                say(switch_heat_w(board, draw.continuous_a), "W"),
+                say(rise, "K"),
+            ),
         )
     if board.wakes in ("charger", "button"):
-        yield Point("wake", f"after a trip it wakes {WAKE_WORDS[board.wakes]}, not by itself")
+        yield Point(
+            "wake", phrase("after a trip it wakes {}, not by itself", WAKE_WORDS[board.wakes])
+        )
 
 
 def _release_remarks(board: Board, cell: Cell) -> Iterator[Point]:
@@ -287,14 +331,20 @@ def _release_remarks(board: Board, cell: Cell) -> Iterator[Point]:
     if over is not None and over > cell.voltage_full_v + 1e-9:
         yield Point(
             "over-release",
-            f"lets a charge go on again at {say(over, 'V')} a cell; this cell is full at "
-            f"{say(cell.voltage_full_v, 'V')}",
+            phrase(
+                "lets a charge go on again at {} a cell; this cell is full at {}",
+                say(over, "V"),
+                say(cell.voltage_full_v, "V"),
+            ),
         )
     if under is not None and under < cell.voltage_empty_v + CHATTER_V - 1e-9:
         yield Point(
             "under-release",
-            f"closes again at {say(under, 'V')} a cell, where the voltage of an empty one comes "
-            "back by itself: it would open and close in turn",
+            phrase(
+                "closes again at {} a cell, where the voltage of an empty one comes back by "
+                "itself: it would open and close in turn",
+                say(under, "V"),
+            ),
         )
 
 
@@ -352,12 +402,12 @@ class BoardChoice(Struct, frozen=True, eq=False, dict=True):
         return self.own + verdicts(others, self.setting)
 
     @cached_property
-    def others(self) -> str:
+    def others(self) -> Text:
         """How many boards are for other counts, and for other cells, in words."""
         count = sum(item.series != self.setting.series for item in self.boards.values())
         cells = len(self.boards) - len(self.own) - count
-        told = [f"{count} for other counts"] if count else []
-        return ", ".join([*told, f"{cells} for other cells"] if cells else told)
+        told = [phrase("{} for other counts", count)] if count else []
+        return listed([*told, phrase("{} for other cells", cells)] if cells else told)
 
     @property
     def first(self) -> Verdict | None:

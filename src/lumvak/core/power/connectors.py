@@ -10,8 +10,8 @@ from msgspec import Struct
 
 from lumvak.core.catalogue.power_parts import Connector, Switch
 from lumvak.core.power.place import Judged, Place, Point, place_of
+from lumvak.core.said import phrase, say, say_delay
 from lumvak.core.time_current import TIMES_S, Array, rated_curve
-from lumvak.core.units import say, say_delay
 
 # To spare over the continuous load where a part is recommended; contacts wear.
 MARGIN = 1.2
@@ -58,9 +58,12 @@ def _carries(part: Connector | Switch, setting: ContactSetting) -> list[Point]:
         reasons.append(
             Point(
                 "continuous",
-                f"{say(part.continuous_a, 'A')} continuous; the load draws "
-                f"{say(setting.current_a, 'A')}",
-                f"It would serve a load of up to {say(part.continuous_a, 'A')}.",
+                phrase(
+                    "{} continuous; the load draws {}",
+                    say(part.continuous_a, "A"),
+                    say(setting.current_a, "A"),
+                ),
+                phrase("It would serve a load of up to {}.", say(part.continuous_a, "A")),
             )
         )
     held = curve_of(part)
@@ -70,8 +73,12 @@ def _carries(part: Connector | Switch, setting: ContactSetting) -> list[Point]:
         reasons.append(
             Point(
                 "peak",
-                f"carries {say(float(held[last]), 'A')} for {say_delay(float(TIMES_S[last]))}; "
-                f"{say(float(setting.drawn_a[last]), 'A')} are drawn",
+                phrase(
+                    "carries {} for {}; {} are drawn",
+                    say(float(held[last]), "A"),
+                    say_delay(float(TIMES_S[last])),
+                    say(float(setting.drawn_a[last]), "A"),
+                ),
                 "A larger one, or a shorter peak.",
             )
         )
@@ -79,8 +86,11 @@ def _carries(part: Connector | Switch, setting: ContactSetting) -> list[Point]:
         reasons.append(
             Point(
                 "voltage",
-                f"is rated {say(part.voltage_dc_v, 'V')} DC; the pack is "
-                f"{say(setting.full_v, 'V')} when full",
+                phrase(
+                    "is rated {} DC; the pack is {} when full",
+                    say(part.voltage_dc_v, "V"),
+                    say(setting.full_v, "V"),
+                ),
                 "One with a higher DC rating.",
             )
         )
@@ -107,8 +117,11 @@ def judge_switch(part: Switch, setting: ContactSetting) -> Judged[Switch]:
         reasons.append(
             Point(
                 "breaking",
-                f"breaks {say(part.breaking_a, 'A')} at its voltage; the load draws "
-                f"{say(setting.current_a, 'A')}",
+                phrase(
+                    "breaks {} at its voltage; the load draws {}",
+                    say(part.breaking_a, "A"),
+                    say(setting.current_a, "A"),
+                ),
                 "One that breaks more, or never switch it under load.",
             )
         )

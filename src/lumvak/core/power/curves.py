@@ -24,6 +24,7 @@ from lumvak.core.need.load_over_time import Draw
 from lumvak.core.power.connectors import harm_of
 from lumvak.core.power.fuses import fuse_curves
 from lumvak.core.power.opening_order import Curve
+from lumvak.core.said import phrase, say, say_delay
 from lumvak.core.time_current import (
     TIMES_S,
     Array,
@@ -32,7 +33,6 @@ from lumvak.core.time_current import (
     lump_curve,
     stages_curve,
 )
-from lumvak.core.units import say, say_delay
 
 # Cells are harmed from here on; strips may rise so far over them, for a second and for good.
 CELL_HARM_C = 80.0
@@ -81,7 +81,7 @@ def curves_of(
     if source.link_a is not None:
         low, high = link_curves(source.link_a, source.ambient_c)
         low, high = low * parallel / (1.0 + excess), high * parallel
-        detail = f"{say(source.link_a, 'A')} each"
+        detail = phrase("{} each", say(source.link_a, "A"))
         made.append(Curve("link", "cells' links", "link", low, high, detail, "joints.link_a"))
     cells = cell_harm(source)
     made.append(Curve("cells", "cells", "harm", cells, cells, source.cell.name))
@@ -89,7 +89,7 @@ def curves_of(
         harm = strip_harm(result, table)
         if harm is not None:
             role = result.setting.role
-            made.append(Curve(f"{role}-joints", f"{role} joints", "harm", harm, harm,
+            made.append(Curve(f"{role}-joints", phrase("{} joints", role), "harm", harm, harm,
                               result.chosen.part.name))  # fmt: skip
     wire = source.wire
     made.append(Curve("leads", "main leads", "harm", wire.harm_a, wire.harm_a, wire.name,
@@ -112,8 +112,8 @@ def board_curves(board: Board) -> list[Curve]:
         trips = stages_curve([(stage.current_a, stage.delay_s)])
         name = names[place] if names else str(place + 1)
         made.append(
-            Curve(f"stage-{place + 1}", f"board, {name}", "stage", trips, trips,
-                  f"{say(stage.current_a, 'A')}, {say_delay(stage.delay_s)}" if place
+            Curve(f"stage-{place + 1}", phrase("board, {}", name), "stage", trips, trips,
+                  phrase("{}, {}", say(stage.current_a, 'A'), say_delay(stage.delay_s)) if place
                   else board.name,
                   "" if place else "protection.board")
         )  # fmt: skip

@@ -26,7 +26,7 @@ from lumvak.core.power.connectors import contact_mohm, drop_mv
 from lumvak.core.power.fuses import LOADING, hold_a, next_standard_a, warm_factor
 from lumvak.core.power.place import Place
 from lumvak.core.power.surge import precharge
-from lumvak.core.units import digits
+from lumvak.core.said import digits, phrase
 
 
 def board_ohm(board: Board) -> Figure:
@@ -79,7 +79,10 @@ def _hold(key: str, label: str, fuse: Fuse, ambient: Figure, *inputs: Figure) ->
         label,
         hold_a(fuse, ambient.number),
         "A",
-        f"80 % of its rating, less {digits(fuse.derate_per_k * 100, 'g')} % a kelvin over 25 °C",
+        phrase(
+            "80 % of its rating, less {} % a kelvin over 25 °C",
+            digits(fuse.derate_per_k * 100, "g"),
+        ),
         "methods 22",
         *inputs,
         ambient,
@@ -144,20 +147,20 @@ def contact_figures(
         made.append(
             computed(
                 f"power.{key}_drop_mv",
-                f"{name}: drop",
+                phrase("{}: drop", name),
                 drop_mv(part, current.number),
                 "mV",
                 "current × resistance",
                 "methods 22",
                 current,
-                sheet(f"power.{key}_mohm", f"{name}: resistance", mohm, "mΩ", part.name),
+                sheet(f"power.{key}_mohm", phrase("{}: resistance", name), mohm, "mΩ", part.name),
             )
         )
     return made
 
 
 def _carries(key: str, name: str, part: Connector | Switch) -> Figure:
-    return sheet(f"power.{key}_a", f"{name} carries", part.continuous_a, "A", part.name)
+    return sheet(f"power.{key}_a", phrase("{} carries", name), part.continuous_a, "A", part.name)
 
 
 def connector_figure(part: Connector | None) -> Figure | None:

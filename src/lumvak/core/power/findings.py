@@ -16,7 +16,7 @@ from lumvak.core.power.findings_fuse import fuse_findings, order_findings
 from lumvak.core.power.findings_rest import rail_findings, rest_findings
 from lumvak.core.power.power_path import Power
 from lumvak.core.power.surge import SPARK_J
-from lumvak.core.units import say
+from lumvak.core.said import phrase, say
 
 # So much more than the weakest the others carry before it is called the real limit.
 REAL_LIMIT, FUSE_LIMIT = 1.1, 2.0
@@ -67,9 +67,13 @@ def _leads(
         yield Finding(
             "leads-limit",
             "stop",
-            f"The main leads carry {say(lead.continuous_a, 'A')}, the load draws "
-            f"{say(lead.demand_a, 'A')} and {say(lead.peak_demand_a, 'A')} at its peak",
-            f"{wire.name}, by the {leads.school} school.",
+            phrase(
+                "The main leads carry {}, the load draws {} and {} at its peak",
+                say(lead.continuous_a, "A"),
+                say(lead.demand_a, "A"),
+                say(lead.peak_demand_a, "A"),
+            ),
+            phrase("{}, by the {} school.", wire.name, leads.school),
             "Take a thicker wire.",
             "power",
             "leads.limit_a",
@@ -79,9 +83,12 @@ def _leads(
         yield Finding(
             "charge-leads-limit",
             "stop",
-            f"The charge leads carry {say(charge.value, 'A')}, the charger gives "
-            f"{say(flows.value, 'A')}",
-            f"{power.charge_wire.name}, by the {charge_leads.school} school.",
+            phrase(
+                "The charge leads carry {}, the charger gives {}",
+                say(charge.value, "A"),
+                say(flows.value, "A"),
+            ),
+            phrase("{}, by the {} school.", power.charge_wire.name, charge_leads.school),
             "Take a thicker wire.",
             "power",
             charge.key,
@@ -95,8 +102,8 @@ def _contacts(power: Power) -> Iterator[Finding]:
             yield Finding(
                 f"no-{code}",
                 "warn",
-                f"No {code} in the catalogue serves",
-                f"Nearest: {place.found[0].part.name} {place.found[0].reasons[0].text}."
+                phrase("No {} in the catalogue serves", code),
+                phrase("Nearest: {} {}.", place.found[0].part.name, place.found[0].reasons[0].text)
                 if place.found
                 else "The catalogue has none.",
                 "Two in parallel do not share evenly; add a larger one to your own parts.",
@@ -106,8 +113,8 @@ def _contacts(power: Power) -> Iterator[Finding]:
             yield Finding(
                 f"{code}-{reason.code}",
                 "stop",
-                f"{chosen.part.name if chosen else ''}: {reason.text}",
-                f"It is the {code} that was picked.",
+                phrase("{}: {}", chosen.part.name if chosen else "", reason.text),
+                phrase("It is the {} that was picked.", code),
                 reason.help,
                 "power",
                 f"power.{code}_a",
@@ -122,14 +129,16 @@ def _surges(power: Power) -> Iterator[Finding]:
     ):  # fmt: skip
         for reason in () if place.chosen is None else place.chosen.reasons:
             name = "" if place.part is None else place.part.name
-            text = f"{name} {reason.text}"
+            text = phrase("{} {}", name, reason.text)
             yield Finding(f"{code}-{reason.code}", "warn", text, why, reason.help, "power", figure)
     if power.spark.number > SPARK_J:
         yield Finding(
             "spark",
             "note" if power.capacitance.assumed else "warn",
-            f"Plugging in sparks: {say(power.spark.value, 'J')} go into the controller's "
-            "capacitors",
+            phrase(
+                "Plugging in sparks: {} go into the controller's capacitors",
+                say(power.spark.value, "J"),
+            ),
             "The spark pits the contacts a little each time, and frightens.",
             "Take an anti-spark connector, or precharge through a resistor.",
             "power",
@@ -150,9 +159,18 @@ def _real_limit(chain: tuple[Link, ...], link: Link | None) -> Iterator[Finding]
         yield Finding(
             f"{link.key}-set-rating",
             "note",
-            f"The {link.name} set{'' if link.key in ('leads', 'take-offs') else 's'} the rating, "
-            f"{say(link.continuous_a, 'A')}",
-            f"All else carries {say(min(others), 'A')}, the cells {say(cells.continuous_a, 'A')}.",
+            phrase(
+                "The {} set the rating, {}"
+                if link.key in ("leads", "take-offs")
+                else "The {} sets the rating, {}",
+                link.name,
+                say(link.continuous_a, "A"),
+            ),
+            phrase(
+                "All else carries {}, the cells {}.",
+                say(min(others), "A"),
+                say(cells.continuous_a, "A"),
+            ),
             "See “rating” for what the next larger one buys.",
             link.stage,
             link.limit.key,
@@ -165,7 +183,7 @@ def _over_60_v(full: Figure) -> Iterator[Finding]:
         yield Finding(
             "power-over-60-v",
             "warn",
-            f"Over 60 V DC: {say(full.number, 'V')} at these terminals",
+            phrase("Over 60 V DC: {} at these terminals", say(full.number, "V")),
             "Beyond what is usually treated as touch-safe; an arc of direct current does not go "
             "out by itself.",
             "Parts rated for it, covered terminals, insulated tools, local rules, and a competent "

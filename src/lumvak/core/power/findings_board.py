@@ -7,12 +7,11 @@ from collections.abc import Iterator
 
 from lumvak.core.catalogue.boards import KIND_LOSSES
 from lumvak.core.document.power import Protection
-from lumvak.core.figures.figure import in_line
 from lumvak.core.figures.finding import Finding
 from lumvak.core.power.board_verdicts import BoardChoice
 from lumvak.core.power.fuses import SHORT_OPENS_S
 from lumvak.core.power.power_path import Power
-from lumvak.core.units import say
+from lumvak.core.said import capital, in_line, phrase, say, sentences
 
 ENDS_A_SHORT = ("full", "protection")
 
@@ -29,7 +28,7 @@ def board_findings(boards: BoardChoice, one_port: bool) -> Iterator[Finding]:
             "no-board",
             "stop",
             "No board in the catalogue serves this pack",
-            f"Nearest: {near.board.name} {near.reasons[0].text}."
+            phrase("Nearest: {} {}.", near.board.name, near.reasons[0].text)
             if near
             else "The catalogue has none.",
             near.rescue or "Relax a condition, choose another series count, or add a board."
@@ -43,9 +42,12 @@ def board_findings(boards: BoardChoice, one_port: bool) -> Iterator[Finding]:
         yield Finding(
             f"board-{reason.code}",
             "stop",
-            f"{board.name} {reason.text}",
+            phrase("{} {}", board.name, reason.text),
             "The board was picked although this speaks against it.",
-            f"Take {first.board.name}. Or: {in_line(reason.help)}".removesuffix(" Or: ")
+            sentences(
+                phrase("Take {}.", first.board.name),
+                phrase("Or: {}", in_line(reason.help)) if reason.help else "",
+            )
             if first is not None and first.serves
             else reason.help or "Relax a condition.",
             "power",
@@ -55,8 +57,8 @@ def board_findings(boards: BoardChoice, one_port: bool) -> Iterator[Finding]:
         yield Finding(
             f"board-{remark.code}-remark",
             "note",
-            f"{board.name} {remark.text}",
-            KIND_LOSSES[board.kind].capitalize() + "."
+            phrase("{} {}", board.name, remark.text),
+            phrase("{}.", capital(KIND_LOSSES[board.kind]))
             if KIND_LOSSES[board.kind]
             else "It serves all the same.",
             remark.help or "Check it against the cell's sheet before trusting it.",
@@ -86,13 +88,19 @@ def least_short_findings(power: Power) -> Iterator[Finding]:
     by_volts = board.under_voltage_delay_s <= SHORT_OPENS_S
     if lowest <= least.number or (by_volts and power.short_cell_v.number < board.under_voltage_v):
         return
-    asks = f"asks for {say(lowest, 'A')}" if in_time else "has no stage so quick"
+    asks = phrase("asks for {}", say(lowest, "A")) if in_time else "has no stage so quick"
     yield Finding(
         "board-least-short",
         "stop" if fuse is None else "warn",
-        f"{board.name} need not end a short circuit within {say(SHORT_OPENS_S, 's')}: cold, worn "
-        f"and nearly empty the pack gives {say(least.number, 'A')}, the board {asks}",
-        "Nothing else ends it." if fuse is None else f"Only {fuse.name} ends it.",
+        phrase(
+            "{} need not end a short circuit within {}: cold, worn and nearly empty the "
+            "pack gives {}, the board {}",
+            board.name,
+            say(SHORT_OPENS_S, "s"),
+            say(least.number, "A"),
+            asks,
+        ),
+        "Nothing else ends it." if fuse is None else phrase("Only {} ends it.", fuse.name),
         "A board whose stages lie lower, thicker leads, or more in parallel.",
         "power",
         least.key,
@@ -110,9 +118,9 @@ def settings_findings(power: Power, protection: Protection) -> Iterator[Finding]
         yield Finding(
             "setting-beyond",
             "stop",
-            f"{row.name}: {say(row.value, row.unit)} is {row.problem.partition('; ')[0]}",
-            f"Proposed is {say(row.wanted, row.unit)}: {row.reason}.",
-            row.problem.partition("; ")[2].capitalize() + ".",
+            phrase("{}: {} is {}", row.name, say(row.value, row.unit), row.problem),
+            phrase("Proposed is {}: {}.", say(row.wanted, row.unit), row.reason),
+            phrase("Accepted: {}.", row.accepts),
             "power",
         )
     typed = [item.key for item in protection.settings]
@@ -120,7 +128,7 @@ def settings_findings(power: Power, protection: Protection) -> Iterator[Finding]
         yield Finding(
             "settings-unused",
             "note",
-            f"{board.name} cannot be set: {len(typed)} of your settings lie idle",
+            phrase("{} cannot be set: {} of your settings lie idle", board.name, len(typed)),
             "They come into force with a board that can be set.",
             "Take one that can, or clear them.",
             "power",

@@ -12,7 +12,7 @@ from lumvak.core.power.board_verdicts import Verdict
 from lumvak.core.power.opening_order import crossing_key
 from lumvak.core.power.place import Place
 from lumvak.core.power.power_path import Power
-from lumvak.core.units import say, say_about, say_span
+from lumvak.core.said import listed, phrase, say, say_about, say_span
 
 
 def fuse_findings(power: Power, wanted: PowerParts) -> Iterator[Finding]:
@@ -43,10 +43,15 @@ def _fuse_in(
         yield Finding(
             f"no-{code}",
             "warn" if missing else "stop",
-            f"There is no {name}" if missing else f"No {name} in the catalogue serves",
-            f"A short circuit gives {say(short.value, 'A')}, and nothing but the board ends it."
+            phrase("There is no {}", name)
+            if missing
+            else phrase("No {} in the catalogue serves", name),
+            phrase(
+                "A short circuit gives {}, and nothing but the board ends it.",
+                say(short.value, "A"),
+            )
             if missing or near is None
-            else f"Nearest: {near.part.name} {near.reasons[0].text}.",
+            else phrase("Nearest: {} {}.", near.part.name, near.reasons[0].text),
             "Boards fail closed; a fuse does not."
             if missing or near is None
             else near.reasons[0].help,
@@ -58,7 +63,7 @@ def _fuse_in(
         yield Finding(
             f"{code}-{reason.code}",
             "stop",
-            f"{chosen.part.name}, the {name}, {reason.text}",
+            phrase("{}, the {}, {}", chosen.part.name, name, reason.text),
             {
                 "load": "It would melt under normal load, or grow tired until it does.",
                 "melts": "It would melt in normal use.",
@@ -92,8 +97,8 @@ def order_findings(power: Power, verdict: Verdict | None) -> Iterator[Finding]:
         yield Finding(
             code,
             "stop",
-            f"The {pair.first} opens the {pair.names[1]}, from {say_about(since)} on",
-            f"It is over by {say(-pair.margin_a, 'A')} at {say_about(pair.at_s)}.",
+            phrase("The {} opens the {}, from {} on", pair.first, pair.names[1], say_about(since)),
+            phrase("It is over by {} at {}.", say(-pair.margin_a, "A"), say_about(pair.at_s)),
             "A part with more to spare, a shorter peak, or a gentler start.",
             "power",
             crossing_key(pair),
@@ -106,7 +111,11 @@ def order_findings(power: Power, verdict: Verdict | None) -> Iterator[Finding]:
         yield Finding(
             "fuse-before-board" if pair.second == "fuse" else "links-before-board",
             "note",
-            f"The {pair.names[1]} may melt before the board opens, {say_span(*pair.fails_s[0])}",
+            phrase(
+                "The {} may melt before the board opens, {}",
+                pair.names[1],
+                say_span(*pair.fails_s[0]),
+            ),
             "An overload then costs a fuse instead of a wait.",
             "A slower or larger fuse, where the wire allows it; else live with it.",
             "power",
@@ -117,9 +126,12 @@ def order_findings(power: Power, verdict: Verdict | None) -> Iterator[Finding]:
         yield Finding(
             "overload-unguarded",
             "note",
-            f"A lasting overload harms {' and '.join(open_)} before anything opens",
-            f"{power.fuse.part.name} is the smallest fuse that holds the load, and lets more pass "
-            "than that part stands; the board trips higher still."
+            phrase("A lasting overload harms {} before anything opens", listed(open_, " and ")),
+            phrase(
+                "{} is the smallest fuse that holds the load, and lets more pass than that "
+                "part stands; the board trips higher still.",
+                power.fuse.part.name,
+            )
             if power.fuse.automatic
             else "Neither board nor fuse opens soon enough for every current over the load.",
             "See “what opens first”: a larger part, more strip, or a board set lower."

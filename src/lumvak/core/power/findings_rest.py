@@ -2,27 +2,31 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Iterator
 
 from lumvak.core.document.power import Rest
 from lumvak.core.figures.finding import Finding
 from lumvak.core.need.rails import RailLoad
 from lumvak.core.power.at_rest import Shelf
-from lumvak.core.units import digits, say
+from lumvak.core.said import digits, phrase, say
 
 
 def rest_findings(shelf: Shelf, rest: Rest) -> Iterator[Finding]:
     """Whether the pack outlasts the days it is left."""
-    total, cut = shelf.total_days.value, shelf.cut_days.value
-    cut_days = math.inf if cut is None else float(cut)
-    harm_days = math.inf if total is None else float(total)
+    cut_days, harm_days = shelf.cut_days.at_most, shelf.total_days.at_most
     if harm_days < rest.days:
         yield Finding(
             "shelf-flat",
             "stop" if cut_days < 1.0 else "warn",
-            f"Left for {digits(rest.days, 'g')} days it is harmed after {harm_days:.0f}",
-            f"It cuts off after {cut_days:.0f} days, and is drained further from there.",
+            phrase(
+                "Left for {} days it is harmed after {}",
+                digits(rest.days, "g"),
+                digits(harm_days, ".0f"),
+            ),
+            phrase(
+                "It cuts off after {} days, and is drained further from there.",
+                digits(cut_days, ".0f"),
+            ),
             "Switch off meter and converter, take a board that draws less, put it away fuller, or "
             "recharge in time.",
             "power",
@@ -32,9 +36,15 @@ def rest_findings(shelf: Shelf, rest: Rest) -> Iterator[Finding]:
         yield Finding(
             "shelf-cuts",
             "warn",
-            f"Left for {digits(rest.days, 'g')} days it is found dead: it cuts off after "
-            f"{cut_days:.0f}",
-            f"From there it has about {harm_days - cut_days:.0f} days until its cells are harmed.",
+            phrase(
+                "Left for {} days it is found dead: it cuts off after {}",
+                digits(rest.days, "g"),
+                digits(cut_days, ".0f"),
+            ),
+            phrase(
+                "From there it has about {} days until its cells are harmed.",
+                digits(harm_days - cut_days, ".0f"),
+            ),
             "Switch off meter and converter, or recharge before.",
             "power",
             "rest.cut_days",
@@ -49,9 +59,14 @@ def rail_findings(rails: tuple[RailLoad, ...]) -> Iterator[Finding]:
             yield Finding(
                 "rail-fuse",
                 "stop" if flows > fuse else "warn",
-                f"Rail {load.rail.name} draws {say(flows, 'A')} through a fuse of {say(fuse, 'A')}",
+                phrase(
+                    "Rail {} draws {} through a fuse of {}",
+                    load.rail.name,
+                    say(flows, "A"),
+                    say(fuse, "A"),
+                ),
                 "A fuse is loaded to 80 % of its rating for good.",
-                f"Take {say(flows / 0.8, 'A')} or more, if the rail's wire carries it.",
+                phrase("Take {} or more, if the rail's wire carries it.", say(flows / 0.8, "A")),
                 "power",
                 load.given_w.key,
             )
@@ -59,9 +74,9 @@ def rail_findings(rails: tuple[RailLoad, ...]) -> Iterator[Finding]:
             yield Finding(
                 "rail-unfused",
                 "note",
-                f"Rail {load.rail.name} has no fuse of its own",
+                phrase("Rail {} has no fuse of its own", load.rail.name),
                 "A short on it is left to the converter or the main fuse.",
-                f"Fuse it at {say(max(1.0, flows / 0.8), 'A')} or a little more.",
+                phrase("Fuse it at {} or a little more.", say(max(1.0, flows / 0.8), "A")),
                 "power",
                 load.given_w.key,
             )

@@ -13,8 +13,8 @@ from numpy.typing import NDArray
 
 from lumvak.core.catalogue.power_parts import BandPoint, Fuse
 from lumvak.core.power.place import Judged, Place, Point, place_of
+from lumvak.core.said import Text, phrase, say, say_about
 from lumvak.core.time_current import TIMES_S, Array, at_time, band_curves
-from lumvak.core.units import say, say_about
 
 # Of its rating a fuse is loaded for good; from this temperature on it is derated.
 LOADING, REFERENCE_C = 0.8, 25.0
@@ -44,7 +44,7 @@ class FuseSetting(Struct, frozen=True, eq=False):
     short_a: float
     least_short_a: float
     ambient_c: float
-    wire: str
+    wire: Text
 
 
 @lru_cache(maxsize=512)
@@ -120,16 +120,21 @@ def _ratings(fuse: Fuse, setting: FuseSetting, held: float) -> list[Point]:
         return [
             Point(
                 code,
-                f"carries {say(held, 'A')} for good; {say(setting.current_a, 'A')} is drawn",
-                f"A fuse of {say(wanted, 'A')} or more.",
+                phrase(
+                    "carries {} for good; {} is drawn", say(held, "A"), say(setting.current_a, "A")
+                ),
+                phrase("A fuse of {} or more.", say(wanted, "A")),
             )
         ]
     if code == "voltage":
         return [
             Point(
                 code,
-                f"is rated {say(fuse.voltage_dc_v, 'V')} DC; the pack is "
-                f"{say(setting.full_v, 'V')} when full, and an arc would go on burning",
+                phrase(
+                    "is rated {} DC; the pack is {} when full, and an arc would go on burning",
+                    say(fuse.voltage_dc_v, "V"),
+                    say(setting.full_v, "V"),
+                ),
                 "A fuse with a higher DC rating.",
             )
         ]
@@ -137,12 +142,17 @@ def _ratings(fuse: Fuse, setting: FuseSetting, held: float) -> list[Point]:
         return [
             Point(
                 code,
-                f"breaks {say(fuse.breaking_a, 'A')}; a short circuit gives up to "
-                f"{say(setting.short_a, 'A')}, and a quarter is to spare",
-                f"A fuse that breaks {say(BREAKING_SPARE * setting.short_a, 'A')} or more; or one "
-                "for each string or block; or leads of "
-                f"{say(1e3 * _more_ohm(fuse, setting), 'mΩ')} between the cells and the fuse, "
-                "which bring the short circuit down.",
+                phrase(
+                    "breaks {}; a short circuit gives up to {}, and a quarter is to spare",
+                    say(fuse.breaking_a, "A"),
+                    say(setting.short_a, "A"),
+                ),
+                phrase(
+                    "A fuse that breaks {} or more; or one for each string or block; or leads of "
+                    "{} between the cells and the fuse, which bring the short circuit down.",
+                    say(BREAKING_SPARE * setting.short_a, "A"),
+                    say(1000.0 * _more_ohm(fuse, setting), "mΩ"),
+                ),
             )
         ]
     return []
@@ -173,9 +183,12 @@ def _melts(least: Array, setting: FuseSetting) -> list[Point]:
     return [
         Point(
             "melts",
-            f"may melt in use: {say(float(setting.drawn_a[first]), 'A')} for "
-            f"{say_about(TIMES_S[first])}, it surely holds "
-            f"{say(float(least[first]), 'A')}",
+            phrase(
+                "may melt in use: {} for {}, it surely holds {}",
+                say(float(setting.drawn_a[first]), "A"),
+                say_about(TIMES_S[first]),
+                say(float(least[first]), "A"),
+            ),
             "A larger or slower fuse.",
         )
     ]
@@ -199,9 +212,13 @@ def _never(most: Array, setting: FuseSetting) -> list[Point]:
     return [
         Point(
             "never",
-            f"may not open in a short circuit: {say(setting.least_short_a, 'A')} is all that the "
-            f"pack gives cold, worn and nearly empty, and it takes {say(needed, 'A')} to open in "
-            f"{say(SHORT_OPENS_S, 's')}",
+            phrase(
+                "may not open in a short circuit: {} is all that the pack gives cold, worn and "
+                "nearly empty, and it takes {} to open in {}",
+                say(setting.least_short_a, "A"),
+                say(needed, "A"),
+                say(SHORT_OPENS_S, "s"),
+            ),
             "A smaller or quicker fuse.",
         )
     ]
@@ -217,8 +234,12 @@ def _burns(most: Array, setting: FuseSetting) -> list[Point]:
     return [
         Point(
             "wire",
-            f"opens too late for {setting.wire}: it may let {say(float(passed[first]), 'A')} pass "
-            f"for {say_about(TIMES_S[first])}",
+            phrase(
+                "opens too late for {}: it may let {} pass for {}",
+                setting.wire,
+                say(float(passed[first]), "A"),
+                say_about(TIMES_S[first]),
+            ),
             "A smaller fuse or a thicker wire.",
         )
     ]

@@ -15,8 +15,8 @@ from lumvak.core.power.board_verdicts import peak_current_a
 from lumvak.core.power.connectors import curve_of
 from lumvak.core.power.fuses import fuse_curves
 from lumvak.core.power.power_path import Power
+from lumvak.core.said import phrase, say
 from lumvak.core.time_current import Array, going_over, rated_curve, stages_curve
-from lumvak.core.units import say
 
 
 def board_limit(board: Board, made: Board | None = None) -> Figure:
@@ -60,12 +60,19 @@ def power_links(
     scale = leads.number / wire.limit.number
     return (
         *(fuse if at_cells else ()),
-        load.link("leads", "main leads", f"{wire.name}, {say(wire.length.number, 'm')}", "power",
-                  leads, wire.hold_a * scale, wire.peak_limit_a * scale),
+        load.link(
+            "leads",
+            "main leads",
+            phrase("{}, {}", wire.name, say(wire.length.number, "m")),
+            "power",
+            leads,
+            wire.hold_a * scale,
+            wire.peak_limit_a * scale,
+        ),
         *_board_link(power, load),
         *(() if at_cells else fuse),
         *_contact_links(power, load),
-    )  # fmt: skip
+    )
 
 
 def _fuse_link(power: Power, ambient: Figure, load: PathLoad) -> tuple[Link, ...]:
@@ -90,8 +97,13 @@ def _contact_links(power: Power, load: PathLoad) -> tuple[Link, ...]:
     for key, part in (("connector", power.connector.part), ("switch", power.switch.part)):
         if part is None:
             continue
-        limit = sheet(f"power.{key}_a", f"{key.capitalize()} carries", part.continuous_a, "A",
-                      part.name)  # fmt: skip
+        limit = sheet(
+            f"power.{key}_a",
+            phrase("{} carries", key.capitalize()),
+            part.continuous_a,
+            "A",
+            part.name,
+        )
         made.append(load.link(key, key, part.name, "power", limit, curve_of(part)))
     surge = power.surge.part
     if surge is not None:

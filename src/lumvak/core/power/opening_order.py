@@ -12,8 +12,9 @@ from numpy.typing import NDArray
 
 from lumvak.core.arrays import distinct
 from lumvak.core.figures.figure import Figure, computed
+from lumvak.core.said import Text, digits, phrase
+from lumvak.core.spelling import spoken
 from lumvak.core.time_current import LOG_TIMES, STEP, TIMES_S, Array, times_at
-from lumvak.core.units import digits
 
 Mask = NDArray[np.bool_]
 CurveKind = Literal["load", "stage", "board", "fuse", "link", "harm"]
@@ -32,11 +33,11 @@ class Curve(Struct, frozen=True, eq=False):
     """
 
     key: str
-    name: str
+    name: Text
     kind: CurveKind
     low_a: Array
     high_a: Array
-    detail: str = ""
+    detail: Text = ""
     place: str = ""
 
 
@@ -49,8 +50,8 @@ class Pair(Struct, frozen=True):
 
     first: str
     second: str
-    names: tuple[str, str]
-    why: str
+    names: tuple[Text, Text]
+    why: Text
     margin_a: float
     margin: float
     at_s: float
@@ -67,7 +68,7 @@ class Pair(Struct, frozen=True):
         return self.holds and self.margin < THIN
 
 
-def pair_of(first: Curve, second: Curve, why: str, most_a: float, from_s: float = 0.0) -> Pair:
+def pair_of(first: Curve, second: Curve, why: Text, most_a: float, from_s: float = 0.0) -> Pair:
     """Compare two curves: what surely happens on the first against the least of the second.
 
     Nothing over ``most_a``, the prospective short-circuit current, can flow.
@@ -118,7 +119,7 @@ def _crossing(wrong: int, right: int, under: Array, over: Array) -> float:
     return math.exp(LOG_TIMES[wrong] + share * (LOG_TIMES[right] - LOG_TIMES[wrong]))
 
 
-def unguarded(curves: Sequence[Curve], short_a: float, capacity_ah: float) -> tuple[str, ...]:
+def unguarded(curves: Sequence[Curve], short_a: float, capacity_ah: float) -> tuple[Text, ...]:
     """Names of the parts that a current may harm before board or fuse has opened, sorted.
 
     No current lasts longer than the charge of a full pack.
@@ -128,9 +129,8 @@ def unguarded(curves: Sequence[Curve], short_a: float, capacity_ah: float) -> tu
         if curve.kind in ("board", "fuse"):
             opens = np.minimum(opens, curve.high_a)
     harmed = (curve for curve in curves if curve.kind == "harm")
-    return tuple(
-        sorted(curve.name for curve in harmed if np.any(opens > curve.low_a * (1.0 + 1e-9)))
-    )
+    found = (curve.name for curve in harmed if np.any(opens > curve.low_a * (1.0 + 1e-9)))
+    return tuple(sorted(found, key=spoken))
 
 
 def crossing_key(pair: Pair) -> str:
@@ -142,10 +142,10 @@ def crossing_figures(pairs: Sequence[Pair], short: Figure) -> tuple[Figure, ...]
     """From when on pairs are out of order; ``short`` is the dead short (methods 22)."""
     return tuple(
         computed(
-            crossing_key(pair), f"Out of order: {pair.names[0]} before {pair.names[1]}",
+            crossing_key(pair), phrase("Out of order: {} before {}", pair.names[0], pair.names[1]),
             pair.fails_s[0][0], "s",
-            f"from where on the one lies over the other, straight in log-log between two times; "
-            f"nearest or worst at {digits(pair.at_s, '.3g')} s",
+            phrase("from where on the one lies over the other, straight in log-log between two "
+"times; nearest or worst at {} s", digits(pair.at_s, '.3g')),
             "methods 22", short,
         )
         for pair in pairs
@@ -184,20 +184,19 @@ def _pairs(by_kind: dict[str, list[Curve]], short_a: float) -> Iterable[Pair]:
         for stage in by_kind.get("stage", []):
             yield pair_of(drawn, stage, "the board must not trip in use", short_a)
         for item in (*fuses, *links):
-            yield pair_of(drawn, item, f"the {item.name} must not melt in use", short_a)
+            yield pair_of(drawn, item, phrase("the {} must not melt in use", item.name), short_a)
     # Within the board's quickest delay nothing of it has opened yet: that is the fuse's business.
     for board in boards:
         shortest = float(TIMES_S[np.isfinite(board.high_a)][0]) if len(board.high_a) else 0.0
         for item in (*fuses, *links):
-            why = f"the board opens before the {item.name} melts"
+            why = phrase("the board opens before the {} melts", item.name)
             yield pair_of(board, item, why, short_a, shortest)
         for part in harmed:
-            why = f"the board opens before harm to the {part.name}"
+            why = phrase("the board opens before harm to the {}", part.name)
             yield pair_of(board, part, why, short_a, shortest)
     for fuse in fuses:
         for part in harmed:
-            why = f"where the board fails, the fuse opens before harm to the {part.name}"
+            why = phrase("where the board fails, the fuse opens before harm to the {}", part.name)
             yield pair_of(fuse, part, why, short_a)
         for item in links:
-            why = "the main fuse opens before the cells' own links"
-            yield pair_of(fuse, item, why, short_a)
+            yield pair_of(fuse, item, "the main fuse opens before the cells' own links", short_a)

@@ -9,6 +9,7 @@ from typing import Generic, Protocol, TypeVar
 from msgspec import Struct
 
 from lumvak.core.document.power import NONE
+from lumvak.core.said import Text
 
 
 class Part(Protocol):
@@ -34,8 +35,8 @@ class Point(Struct, frozen=True):
     """One thing against a part, or to know of it: a stable code, the words, what would help."""
 
     code: str
-    text: str
-    help: str = ""
+    text: Text
+    help: Text = ""
 
 
 class Judged(Struct, Generic[P], frozen=True):

@@ -38,6 +38,7 @@ from lumvak.core.power.motor_start import StartCase, StartRun, start_case, start
 from lumvak.core.power.opening_order import Curve, Pair, pairs_of, unguarded
 from lumvak.core.power.place import Judged, Place
 from lumvak.core.power.surge import SurgeSetting, precharge_place, spark_figure, thermistor_place
+from lumvak.core.said import Text, phrase
 from lumvak.core.time_current import TIMES_S
 
 # Capacitors of a vehicle's controller where nobody gave them, for each ampere it draws.
@@ -71,7 +72,7 @@ class Power(Struct, frozen=True, eq=False, dict=True):
     spark: Figure
     hot: Hot | None
     curves: tuple[Curve, ...]
-    unguarded: tuple[str, ...]
+    unguarded: tuple[Text, ...]
     shelf: Shelf
     start: StartCase | None
     slow_s: float
@@ -178,7 +179,7 @@ def main_fuse(
     """The main fuse for the load, the leads and the short circuit (methods 22)."""
     setting = FuseSetting(
         draw.continuous_a, draw.curve, wire.harm_a, full_v, short_a,
-        least_short_a, ambient.number, f"the main leads, {wire.name}",
+        least_short_a, ambient.number, phrase("the main leads, {}", wire.name),
     )  # fmt: skip
     offered = with_band(fuses.values(), wanted.fuse, wanted.fuse_band)
     place = fuse_place(offered, wanted.fuse, setting)
@@ -248,7 +249,7 @@ def charge_path(
     wire = lead_wire(leads, *load, ambient, part, "charge_leads", guarded)
     setting = FuseSetting(
         current.number, drawn_a, wire.harm_a, full_v, short_a, least_short_a,
-        ambient.number, f"the charge leads, {wire.name}",
+        ambient.number, phrase("the charge leads, {}", wire.name),
     )  # fmt: skip
     fuse = fuse_place(parts.fuses.values(), wanted_fuse, setting)
     return ChargePath(current, wire, fuse, charge_fuse_figures(fuse, ambient))

@@ -12,7 +12,7 @@ from lumvak.core.conductors.thermistor import hot_state, recovery_s, thermistor_
 from lumvak.core.figures.figure import Figure, computed
 from lumvak.core.need.load_over_time import Draw
 from lumvak.core.power.place import Judged, Place, Point, place_of
-from lumvak.core.units import say, say_delay
+from lumvak.core.said import digits, phrase, say, say_delay
 
 # Capacitors are taken as full after five time constants; longer than this nobody holds a button.
 CONSTANTS, LONGEST_PRECHARGE_S = 5.0, 5.0
@@ -40,7 +40,11 @@ def judge_thermistor(part: Surge, setting: SurgeSetting) -> Judged[Surge]:
         reasons.append(
             Point(
                 "steady",
-                f"carries {say(steady, 'A')} for good; the load draws {say(setting.heat_a, 'A')}",
+                phrase(
+                    "carries {} for good; the load draws {}",
+                    say(steady, "A"),
+                    say(setting.heat_a, "A"),
+                ),
                 "One with a higher steady rating, or two in parallel.",
             )
         )
@@ -50,7 +54,11 @@ def judge_thermistor(part: Surge, setting: SurgeSetting) -> Judged[Surge]:
         reasons.append(
             Point(
                 "cools",
-                f"needs {needed:.0f} s to cool; the next start comes after {setting.pause_s:.0f} s",
+                phrase(
+                    "needs {} s to cool; the next start comes after {} s",
+                    digits(needed, ".0f"),
+                    digits(setting.pause_s, ".0f"),
+                ),
                 "A soft start; a thermistor is not for starts in quick succession.",
             )
         )
@@ -63,8 +71,12 @@ def judge_thermistor(part: Surge, setting: SurgeSetting) -> Judged[Surge]:
                 reasons.append(
                     Point(
                         "trips",
-                        f"lets {say(after, 'A')} by after {say_delay(stage.delay_s)}; the board "
-                        f"opens over {say(stage.current_a, 'A')}",
+                        phrase(
+                            "lets {} by after {}; the board opens over {}",
+                            say(after, "A"),
+                            say_delay(stage.delay_s),
+                            say(stage.current_a, "A"),
+                        ),
                         "One with more resistance when cold.",
                     )
                 )
@@ -97,8 +109,11 @@ def judge_precharge(part: Surge, setting: SurgeSetting) -> Judged[Surge]:
             reasons.append(
                 Point(
                     "energy",
-                    f"swallows {say(part.energy_j, 'J')} at once; the capacitors take "
-                    f"{say(found.energy_j, 'J')} through it",
+                    phrase(
+                        "swallows {} at once; the capacitors take {} through it",
+                        say(part.energy_j, "J"),
+                        say(found.energy_j, "J"),
+                    ),
                     "One that takes more energy.",
                 )
             )
@@ -106,7 +121,7 @@ def judge_precharge(part: Surge, setting: SurgeSetting) -> Judged[Surge]:
             reasons.append(
                 Point(
                     "slow",
-                    f"needs {say(found.seconds, 's')} to fill the capacitors",
+                    phrase("needs {} to fill the capacitors", say(found.seconds, "s")),
                     "One with less resistance.",
                 )
             )

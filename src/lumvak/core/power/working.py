@@ -10,8 +10,8 @@ from lumvak.core.figures.figure import Figure, computed, sheet
 from lumvak.core.power.motor_start import StartRun
 from lumvak.core.power.opening_order import Curve, Pair
 from lumvak.core.power.power_path import Power
+from lumvak.core.said import capital, phrase, say_about, say_delay
 from lumvak.core.time_current import at_time
-from lumvak.core.units import say_about, say_delay
 
 # The rule of each curve, and the figures of the evaluation that it is made from.
 CURVE_RULES: dict[str, tuple[str, tuple[str, ...]]] = {
@@ -56,7 +56,7 @@ def curve_figure(
     inputs = [figures[key] for key in keys if key in figures]
     if curve.kind in ("board", "stage") and board is not None:
         inputs += [
-            sheet(f"order.board.stage_{place}_a", f"Stage of {say_delay(stage.delay_s)}",
+            sheet(f"order.board.stage_{place}_a", phrase("Stage of {}", say_delay(stage.delay_s)),
                   stage.current_a, "A", board.name)
             for place, stage in enumerate(board.stages, 1)
         ]  # fmt: skip
@@ -64,7 +64,7 @@ def curve_figure(
         inputs.append(current)
     return computed(
         f"order.{curve.key}.{'most' if high else 'least'}_{seconds:.3g}_s_a",
-        f"{curve.name[:1].upper()}{curve.name[1:]} at {say_about(seconds)}",
+        phrase("{} at {}", capital(curve.name), say_about(seconds)),
         amps if math.isfinite(amps) else None,
         "A",
         rule,
@@ -82,11 +82,14 @@ def pair_figure(pair: Pair, power: Power, figures: Mapping[str, Figure], current
     )
     return computed(
         f"order.{pair.first}.{pair.second}.margin_a",
-        f"{first.label}, before {pair.names[1]}",
+        phrase("{}, before {}", first.label, pair.names[1]),
         pair.margin_a if math.isfinite(pair.margin_a) else None,
         "A",
-        f"least of the second − most of the first, where they are closest: {pair.why}; no more "
-        "flows than a dead short gives",
+        phrase(
+            "least of the second − most of the first, where they are closest: {}; no more "
+            "flows than a dead short gives",
+            pair.why,
+        ),
         "methods 22",
         second,
         first,
@@ -110,18 +113,18 @@ def start_figure(pull: str, run: StartRun, figures: Mapping[str, Figure]) -> Fig
         known.append(sheet(f"{key}.surge_ohm", "Surge part at 25 °C", part.ohm, "ohm", part.name))
     sustained = computed(
         f"{key}.sustained_a",
-        f"Drawn for {say_delay(worst.stage.delay_s)} without a break",
+        phrase("Drawn for {} without a break", say_delay(worst.stage.delay_s)),
         worst.sustained_a,
         "A",
-        f"the {pull} pull run step by step: a resistance and a back-EMF that grows",
+        phrase("the {} pull run step by step: a resistance and a back-EMF that grows", pull),
         "methods 23",
         *known,
     )
-    stage = sheet(f"{key}.stage_a", f"Stage of {say_delay(worst.stage.delay_s)}",
+    stage = sheet(f"{key}.stage_a", phrase("Stage of {}", say_delay(worst.stage.delay_s)),
                   worst.stage.current_a, "A", "the board in force")  # fmt: skip
     return computed(
         f"{key}.spare_a",
-        f"A {pull} pull has to spare",
+        phrase("A {} pull has to spare", pull),
         worst.spare_a,
         "A",
         "current of the stage − what is drawn for its delay",

@@ -9,6 +9,7 @@ from msgspec import Struct
 
 from lumvak.core.figures.figure import Figure, computed
 from lumvak.core.figures.link import Link
+from lumvak.core.said import digits, phrase
 
 # The times that a pack is rated for in s; None is for good.
 RATED_FOR_S = (None, 10.0, 1.0)
@@ -42,10 +43,10 @@ def rating_figures(links: Sequence[Link]) -> tuple[Figure, ...]:
             rating_key(item.seconds),
             "The path holds for good"
             if item.seconds is None
-            else f"The path holds for {item.seconds:g} s",
+            else phrase("The path holds for {} s", digits(item.seconds, "g")),
             item.current_a,
             "A",
-            f"the least that any link holds for so long: {item.link.name}",
+            phrase("the least that any link holds for so long: {}", item.link.name),
             "methods 13",
             item.link.limit,
         )
@@ -58,7 +59,7 @@ def rating_figures(links: Sequence[Link]) -> tuple[Figure, ...]:
         held.append(
             computed(
                 "rating.others_a", "All but the weakest link hold for good", others.continuous_a,
-                "A", f"the least that any link but {first.name} holds: {others.name}",
+                "A", phrase("the least that any link but {} holds: {}", first.name, others.name),
                 "methods 13", others.limit,
             )
         )  # fmt: skip

@@ -8,7 +8,7 @@ from lumvak.core.document.need import Need
 from lumvak.core.figures.finding import Finding
 from lumvak.core.figures.link import Link
 from lumvak.core.power.board_verdicts import Verdict
-from lumvak.core.units import say
+from lumvak.core.said import phrase, say
 
 
 def stall_findings(
@@ -24,8 +24,8 @@ def stall_findings(
         yield Finding(
             "stall-cut",
             "note",
-            f"A stall of {say(stall, 'A')} is cut off after {say(last.delay_s, 's')}",
-            f"{verdict.board.name} trips at {say(last.current_a, 'A')}.",
+            phrase("A stall of {} is cut off after {}", say(stall, "A"), say(last.delay_s, "s")),
+            phrase("{} trips at {}.", verdict.board.name, say(last.current_a, "A")),
             "Let go of the trigger, and find out how the board wakes again.",
             "need",
             "need.stall_current_a",
@@ -37,9 +37,14 @@ def stall_findings(
         yield Finding(
             "stall-not-cut",
             "warn",
-            f"Nothing cuts off a stall of {say(stall, 'A')}",
-            f"{verdict.board.name} trips from {say(first.current_a, 'A')}, the {weak.name} "
-            f"carry {say(weak.peak_a, 'A')} for the length of the peak.",
+            phrase("Nothing cuts off a stall of {}", say(stall, "A")),
+            phrase(
+                "{} trips from {}, the {} carry {} for the length of the peak.",
+                verdict.board.name,
+                say(first.current_a, "A"),
+                weak.name,
+                say(weak.peak_a, "A"),
+            ),
             "Take a board that trips lower, or a fuse, or strengthen that part.",
             "need",
             "need.stall_current_a",
@@ -54,8 +59,8 @@ def joints_rating_findings(chain: tuple[Link, ...], weakest: Link | None) -> Ite
             yield Finding(
                 "joints-set-rating",
                 "note",
-                f"The {weakest.name} set the rating, {say(weakest.continuous_a, 'A')}",
-                f"The cells could give {say(cells.continuous_a, 'A')}.",
+                phrase("The {} set the rating, {}", weakest.name, say(weakest.continuous_a, "A")),
+                phrase("The cells could give {}.", say(cells.continuous_a, "A")),
                 "More strip or a busbar there raises what the whole pack can do.",
                 "joints",
                 weakest.limit.key,

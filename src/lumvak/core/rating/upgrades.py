@@ -19,6 +19,7 @@ from lumvak.core.joints.joint_figures import JointResult
 from lumvak.core.power.board_verdicts import BoardChoice
 from lumvak.core.power.fuses import hold_a
 from lumvak.core.power.power_path import Power
+from lumvak.core.said import Text, digits, phrase
 from lumvak.core.sizing.choice import Choice
 
 MOST_STEPS = 6
@@ -37,10 +38,10 @@ class Step(Struct, frozen=True):
     """
 
     link: str
-    name: str
+    name: Text
     from_a: float
     to_a: float
-    what: str
+    what: Text
     cost: float | None
     changes: tuple[tuple[str, Any], ...] = ()
 
@@ -52,7 +53,7 @@ class Step(Struct, frozen=True):
 
 class _Raised(Struct, frozen=True):
     limit_a: float
-    what: str
+    what: Text
     cost: float
     changes: tuple[tuple[str, Any], ...] = ()
 
@@ -135,13 +136,16 @@ def _more_cells(choice: Choice, now: float, target_a: float) -> _Raised | None:
     if wanted > 500:
         return None
     more = (wanted - choice.parallel) * choice.series
-    return _Raised(now * wanted / choice.parallel, f"{wanted} in parallel: {more} more cells",
-                   more * choice.cell.price)  # fmt: skip
+    return _Raised(
+        now * wanted / choice.parallel,
+        phrase("{} in parallel: {} more cells", wanted, more),
+        more * choice.cell.price,
+    )
 
 
 def _larger_links(rating: float, now: float, target_a: float) -> _Raised | None:
     wanted = math.ceil(rating * target_a / now * 2.0) / 2.0
-    return _Raised(now * wanted / rating, f"links of {wanted:g} A", 0.0)
+    return _Raised(now * wanted / rating, phrase("links of {} A", digits(wanted, "g")), 0.0)
 
 
 def _more_strip(result: JointResult, link: Link, target_a: float, school: School) -> _Raised | None:
@@ -195,7 +199,9 @@ def _larger_fuse(seen: PathInHand, target_a: float) -> _Raised | None:
         return found
     found = _cheapest([item.part for item in able], limit_a, target_a, "power.fuse")
     # Larger than the wire allows: it is told with the step.
-    return None if found is None else replace(found, what=f"{found.what}, and a thicker wire")
+    return (
+        None if found is None else replace(found, what=phrase("{}, and a thicker wire", found.what))
+    )
 
 
 def _larger_board(seen: PathInHand, target_a: float) -> _Raised | None:

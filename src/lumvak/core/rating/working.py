@@ -4,16 +4,17 @@ from __future__ import annotations
 
 from lumvak.core.figures.figure import Figure, computed
 from lumvak.core.rating.upgrades import Step
+from lumvak.core.said import phrase
 
 
 def step_figure(step: Step, limit: Figure) -> Figure:
     """What an upgrade raises the path to; ``limit`` is what its link carries now."""
     return computed(
         f"rating.with.{step.link}.{step.changes[0][1] if step.changes else 'more'}_a",
-        f"The path with {step.what}",
+        phrase("The path with {}", step.what),
         step.to_a,
         "A",
-        f"the least of all links once the {step.name} and those before are raised",
+        phrase("the least of all links once the {} and those before are raised", step.name),
         "methods 13",
         limit,
     )

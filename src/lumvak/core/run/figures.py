@@ -14,6 +14,7 @@ from lumvak.core.figures.figure import Figure, computed, constant, typed
 from lumvak.core.need.demand import Load, consumption_of
 from lumvak.core.run.discharge import Run, discharge
 from lumvak.core.run.model import NO_STOP_V, ModelledPack, Step
+from lumvak.core.said import Text, phrase
 from lumvak.core.sizing.figures import PackFigures
 from lumvak.core.sizing.packs import mean_load, one_pack
 from lumvak.core.sizing.sized_pack import SizedPack
@@ -47,7 +48,7 @@ class RunResult(Struct, frozen=True):
 class Course(Struct, frozen=True):
     """The run of a pack beside the one in hand, with its name."""
 
-    name: str
+    name: Text
     run: Run
 
 
@@ -97,7 +98,9 @@ def overlaid(
         mean = float(mean_load(own)[0][0]) * hand.terms.mean_share
         expected = modelled.capacity_ah * float(usable_fraction(own)[0]) / mean
         run = _run(hand, modelled, expected, settings)
-        courses.append(Course(f"{series}S{parallel}P of {hand.table.cells[row].name}", run))
+        courses.append(
+            Course(phrase("{}S{}P of {}", series, parallel, hand.table.cells[row].name), run)
+        )
     return tuple(courses)
 
 
@@ -217,7 +220,7 @@ def _figures(
             "Step of the run",
             step_s,
             "s",
-            f"1/{STEPS_A_RUN} of the run time expected",
+            phrase("1/{} of the run time expected", STEPS_A_RUN),
             "methods 16",
         ),
     )
@@ -226,7 +229,7 @@ def _figures(
         "Runs for",
         run.hours,
         "h",
-        f"midpoint rule from the start until: {run.ended}",
+        phrase("midpoint rule from the start until: {}", run.ended),
         "methods 16",
         *model,
     )

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from lumvak.core.figures.finding import Finding
 from lumvak.core.need.demand import Demand
 from lumvak.core.run.figures import RunResult
-from lumvak.core.units import say
+from lumvak.core.said import phrase, say
 
 PEAK_CHARGE = 0.20
 
@@ -22,9 +22,12 @@ def run_findings(
         yield Finding(
             "power-not-to-be-had",
             "stop",
-            f"The pack gives up at {say(left, '%')} charge",
-            f"From there on no current gives {say(demand.load_figure.value, 'W')}: the "
-            "voltage falls faster than the current rises.",
+            phrase("The pack gives up at {} charge", say(left, "%")),
+            phrase(
+                "From there on no current gives {}: the voltage falls faster than the current "
+                "rises.",
+                say(demand.load_figure.value, "W"),
+            ),
             "Take more cells in parallel or a cell with less resistance.",
             "run",
             "run.time_h",
@@ -33,8 +36,12 @@ def run_findings(
         yield Finding(
             "too-warm",
             "warn",
-            f"The cells reach {say(limit_c, '°C')} after {say(result.warm.hours, 'h')}, with "
-            f"{say(float(result.warm.charge[-1]), '%')} charge left",
+            phrase(
+                "The cells reach {} after {}, with {} charge left",
+                say(limit_c, "°C"),
+                say(result.warm.hours, "h"),
+                say(float(result.warm.charge[-1]), "%"),
+            ),
             "The heat of the cells cannot leave fast enough.",
             "More in parallel, a cell with less resistance, or more air around the pack.",
             "run",
@@ -44,9 +51,12 @@ def run_findings(
         yield Finding(
             "peak-stops",
             "warn",
-            f"A peak of {say(demand.peak.value, 'A')} stops the equipment below "
-            f"{say(result.peak_from, '%')} charge",
-            f"It pulls the pack to {say(demand.window.stop.value, 'V')} for a moment.",
+            phrase(
+                "A peak of {} stops the equipment below {} charge",
+                say(demand.peak.value, "A"),
+                say(result.peak_from, "%"),
+            ),
+            phrase("It pulls the pack to {} for a moment.", say(demand.window.stop.value, "V")),
             "Pull gently near the end, or take a pack with less resistance.",
             "run",
             "run.peak_from_charge",

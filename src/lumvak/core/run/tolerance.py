@@ -14,6 +14,7 @@ from lumvak.core.figures.figure import Figure, computed, typed
 from lumvak.core.need.demand import Demand
 from lumvak.core.run.figures import duty_steps, step_of
 from lumvak.core.run.model import Loads, Model, ModelledPack, Step
+from lumvak.core.said import phrase
 from lumvak.core.sizing.sized_pack import SizedPack
 
 Array = NDArray[np.float64]
@@ -223,11 +224,18 @@ def tolerance_figures(
         ("high", "One of twenty runs", high, "95 %"),
     )
     made = [
-        computed(f"tolerance.{key}_h", label, value, "h",
-                 f"{share} point of the run times of the drawn packs", "methods 17", run_time,
-                 *spreads)
+        computed(
+            f"tolerance.{key}_h",
+            label,
+            value,
+            "h",
+            phrase("{} point of the run times of the drawn packs", share),
+            "methods 17",
+            run_time,
+            *spreads,
+        )
         for key, label, value, share in names
-    ]  # fmt: skip
+    ]
     if result.chance is not None and demand.endurance is not None:
         made.append(
             computed(

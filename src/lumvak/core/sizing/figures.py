@@ -16,12 +16,12 @@ from lumvak.core.cells.behaviour_figures import (
 )
 from lumvak.core.cells.cell_model import charge_limit_a, pulse_limit
 from lumvak.core.figures.figure import Figure, computed, constant, product, sheet
+from lumvak.core.said import digits, phrase
 from lumvak.core.sizing.counts import NEED_NAMES, NEEDS, series_max
 from lumvak.core.sizing.sized_pack import CellFigures, LoadFigures, SizedPack
 from lumvak.core.sizing.totals import endurance_figures, totals, under_load, wanted_charge
 from lumvak.core.sizing.usable import Warmth
 from lumvak.core.sizing.warmth_figures import WarmthFigures, warmth_figures
-from lumvak.core.units import digits
 
 
 class PackFigures(Struct, frozen=True):
@@ -73,8 +73,12 @@ def pack_figures(hand: SizedPack) -> PackFigures:
         "In parallel",
         hand.choice.parallel,
         "",
-        f"{'as picked; ' if hand.pack.parallel else ''}largest of the needs, rounded up: "
-        f"{NEED_NAMES[binding]} sets it",
+        phrase(
+            "as picked; largest of the needs, rounded up: {} sets it"
+            if hand.pack.parallel
+            else "largest of the needs, rounded up: {} sets it",
+            NEED_NAMES[binding],
+        ),
         "methods 6",
         tuple(needs.values()),
         "typed" if hand.pack.parallel else "computed",
@@ -211,8 +215,8 @@ def _cell(hand: SizedPack) -> CellFigures:
         "Cell at rest at the end",
         float(packs.table.ocv_at(packs.rows, pack.end_charge)[0]),
         "V",
-        f"rest voltage curve of {chemistry.name} at the end charge",
-        f"methods 4; {chemistry.curve_source}",
+        phrase("rest voltage curve of {} at the end charge", chemistry.name),
+        phrase("methods 4; {}", chemistry.curve_source),
         (end_charge,),
         "assumed" if chemistry.curve_assumed else "computed",
     )
@@ -313,7 +317,7 @@ def _load(hand: SizedPack, cell: CellFigures, series: Figure, held: Figure) -> L
         float(volts[0]),
         "V",
         "mean rest voltage from full to the end charge − current × mean resistance",
-        f"methods 3; {chemistry.curve_source}",
+        phrase("methods 3; {}", chemistry.curve_source),
         demand.load_figure,
         series,
         held,
@@ -329,7 +333,7 @@ def _load(hand: SizedPack, cell: CellFigures, series: Figure, held: Figure) -> L
         "A",
         rule
         if not demand.duty
-        else f"{rule} × {digits(demand.mean_share, '.4g')}, mean over heat of the duty",
+        else phrase("{} × {}, mean over heat of the duty", rule, digits(demand.mean_share, ".4g")),
         "methods 3",
         demand.load_figure,
         *((voltage,) if power else ()),
@@ -346,7 +350,7 @@ def _usable(hand: SizedPack, cell: CellFigures, series: Figure, held: Figure) ->
         "%",
         "1 − charge of the surface at which S·(OCV − I_cell·R) − I·R_path falls to the stop "
         "voltage, or the cell to its empty voltage, − its lag × I ÷ charge counted on",
-        f"methods 5; {chemistry.curve_source}",
+        phrase("methods 5; {}", chemistry.curve_source),
         hand.demand.window.stop,
         cell.empty,
         hand.demand.load_figure,
@@ -421,7 +425,7 @@ def _needs(
     figures = {
         name: computed(
             f"needs.{name}",
-            f"For {NEED_NAMES[name]}",
+            phrase("For {}", NEED_NAMES[name]),
             values[name] if np.isfinite(values[name]) else None,
             "",
             made[name][0],

@@ -12,13 +12,13 @@ from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import TOUCH_SAFE_V, Finding
 from lumvak.core.need.demand import Demand
 from lumvak.core.need.window import LEAD_CHARGE_V, Window, lead_cells
+from lumvak.core.said import capital, digits, phrase, say
 from lumvak.core.sizing.choice import Choice
 from lumvak.core.sizing.counts import NEED_NAMES, NEEDS
 from lumvak.core.sizing.figures import PackFigures
 from lumvak.core.sizing.options import Options
-from lumvak.core.sizing.search import LEAST_OF_RATED, too_high
+from lumvak.core.sizing.search import LEAST_OF_RATED
 from lumvak.core.sizing.sized_pack import SizedPack
-from lumvak.core.units import digits, say
 
 THIN_MARGIN = 0.10
 # A discharge stands for temperatures and currents within so much of its own.
@@ -31,8 +31,11 @@ def load_findings(need: Need, demand: Demand, pack: PackFigures) -> Iterator[Fin
         yield Finding(
             "power-load",
             "note",
-            f"The load draws {say(pack.current.number, 'A')} at the end, "
-            f"not {say(pack.at_nominal.value, 'A')}",
+            phrase(
+                "The load draws {} at the end, not {}",
+                say(pack.current.number, "A"),
+                say(pack.at_nominal.value, "A"),
+            ),
             "A power load draws more current as the voltage falls.",
             "Everything behind the cells is judged at the higher current.",
             "need",
@@ -43,8 +46,10 @@ def load_findings(need: Need, demand: Demand, pack: PackFigures) -> Iterator[Fin
             yield Finding(
                 "peak-under-load",
                 "warn",
-                f"The peak of {say(need.peak_current_a, 'A')} is under the load at the end",
-                f"The power load reaches {say(pack.current.number, 'A')}.",
+                phrase(
+                    "The peak of {} is under the load at the end", say(need.peak_current_a, "A")
+                ),
+                phrase("The power load reaches {}.", say(pack.current.number, "A")),
                 "Enter the peak that the equipment really draws.",
                 "need",
                 "need.peak_current_a",
@@ -69,7 +74,7 @@ def _controller(need: Need, demand: Demand, pack: PackFigures) -> Iterator[Findi
         yield Finding(
             "over-controller",
             "warn",
-            f"The need says {say(most, 'A')}; the controller passes {say(limit, 'A')}",
+            phrase("The need says {}; the controller passes {}", say(most, "A"), say(limit, "A")),
             "The pack never sees more than the controller lets through.",
             "Correct one of them, or the pack is sized for a load that does not come.",
             "need",
@@ -84,8 +89,12 @@ def _lead(need: Need, demand: Demand, pack: PackFigures) -> Iterator[Finding]:
         yield Finding(
             "lead-window",
             "warn",
-            f"Gear for {cells} lead cells sees {say(LEAD_CHARGE_V * cells, 'V')} while they charge",
-            f"The window ends at {say(demand.window.highest.value, 'V')}.",
+            phrase(
+                "Gear for {} lead cells sees {} while they charge",
+                cells,
+                say(LEAD_CHARGE_V * cells, "V"),
+            ),
+            phrase("The window ends at {}.", say(demand.window.highest.value, "V")),
             "Check what the equipment takes while it is charged.",
             "need",
             demand.window.highest.key,
@@ -94,8 +103,11 @@ def _lead(need: Need, demand: Demand, pack: PackFigures) -> Iterator[Finding]:
         yield Finding(
             "lead-charger",
             "warn",
-            f"A lead charger ends near {say(LEAD_CHARGE_V * cells, 'V')}; the pack is full at "
-            f"{say(full, 'V')}",
+            phrase(
+                "A lead charger ends near {}; the pack is full at {}",
+                say(LEAD_CHARGE_V * cells, "V"),
+                say(full, "V"),
+            ),
             "It may float for days, repair at far higher voltage, and charge by the temperature "
             "of lead.",
             "Switch repair and equalising off for good, or buy a certified charger for this pack.",
@@ -121,8 +133,12 @@ def beyond_sheet_findings(
         yield Finding(
             "beyond-sheet",
             "note",
-            f"No discharge of the sheet of {cell.name} is so cold and so fast: "
-            f"{say(coldest.value, '°C')} and {say(each_a, 'A')} a cell",
+            phrase(
+                "No discharge of the sheet of {} is so cold and so fast: {} and {} a cell",
+                cell.name,
+                say(coldest.value, "°C"),
+                say(each_a, "A"),
+            ),
             "From slower or warmer ones the charge may come out a quarter too high.",
             "Enter a discharge at this current in the cold under “curves”, or count on less.",
             "cells",
@@ -150,8 +166,12 @@ def cold_start_findings(hand: SizedPack) -> Iterator[Finding]:
     yield Finding(
         "starts-weak",
         "warn",
-        f"At {say(terms.coldest_c, '°C')} the pack begins at {say(volts, 'V')} under load, under "
-        f"the {say(least_v, 'V')} at which it ends",
+        phrase(
+            "At {} the pack begins at {} under load, under the {} at which it ends",
+            say(terms.coldest_c, "°C"),
+            say(volts, "V"),
+            say(least_v, "V"),
+        ),
         "Its cells warm themselves once they run, and give their charge then.",
         "Begin gently or in the warm: cells kept indoors until the start do not sag so.",
         "cells",
@@ -176,8 +196,8 @@ def pack_findings(
         yield Finding(
             "limits-refuse",
             "stop",
-            f"Your limits refuse all {options.limited} packs that serve",
-            f"{options.refused[-1].reason}.",
+            phrase("Your limits refuse all {} packs that serve", options.limited),
+            phrase("{}.", options.refused[-1].reason),
             "Allow more weight, cost or other cells.",
             "cells",
         )
@@ -194,12 +214,13 @@ def pack_findings(
         yield Finding(
             "over-voltage",
             "stop",
-            f"{choice.series} in series is {say(pack.full.number, 'V')} when full",
-            too_high(choice.series, choice.cell.voltage_full_v, window.highest.number)
-            .partition(": ")[2]
-            .capitalize()
-            + ".",
-            f"Take at most {pack.series_max.value} in series.",
+            phrase("{} in series is {} when full", choice.series, say(pack.full.number, "V")),
+            phrase(
+                "{} against the {} it survives.",
+                say(choice.series * choice.cell.voltage_full_v, "V"),
+                say(window.highest.number, "V"),
+            ),
+            phrase("Take at most {} in series.", int(pack.series_max.number)),
             "cells",
             "pack.voltage_full_v",
         )
@@ -211,8 +232,8 @@ def pack_findings(
                 "stop",
                 "The pack cannot hold the peak"
                 if name == "sag"
-                else f"No number in parallel meets the {NEED_NAMES[name]}",
-                f"{need.rule[0].upper()}{need.rule[1:]}.",
+                else phrase("No number in parallel meets the {}", NEED_NAMES[name]),
+                phrase("{}.", capital(need.rule)),
                 "Take more in series, or a chemistry whose voltage fits the window.",
                 "cells",
                 need.key,
@@ -221,10 +242,16 @@ def pack_findings(
             yield Finding(
                 f"need-{name}",
                 "stop" if name in ("continuous", "peak") else "warn",
-                f"{NEED_NAMES[name].capitalize()} asks for {digits(need.number, '.2f')} in "
-                f"parallel, {choice.parallel} {'is' if choice.parallel == 1 else 'are'} there",
-                f"{need.rule[0].upper()}{need.rule[1:]}.",
-                f"Take {math.ceil(need.number - 1e-9)} in parallel, or another cell.",
+                phrase(
+                    "{} asks for {} in parallel, {} is there"
+                    if choice.parallel == 1
+                    else "{} asks for {} in parallel, {} are there",
+                    capital(NEED_NAMES[name]),
+                    digits(need.number, ".2f"),
+                    choice.parallel,
+                ),
+                phrase("{}.", capital(need.rule)),
+                phrase("Take {} in parallel, or another cell.", math.ceil(need.number - 1e-9)),
                 "cells",
                 need.key,
             )
@@ -232,11 +259,17 @@ def pack_findings(
         yield Finding(
             "gives-up",
             "stop",
-            f"Only {say(pack.usable.value, '%')} of the charge is usable",
-            f"The rest lies under {say(window.stop.number, 'V')}, where the equipment "
-            f"{window.stop_words}.",
-            f"Take more in series, or a chemistry whose voltage fits the window; "
-            f"{say(least_usable, '%')} is the least.",
+            phrase("Only {} of the charge is usable", say(pack.usable.value, "%")),
+            phrase(
+                "The rest lies under {}, where the equipment {}.",
+                say(window.stop.number, "V"),
+                window.stop_words,
+            ),
+            phrase(
+                "Take more in series, or a chemistry whose voltage fits the window; {} is the "
+                "least.",
+                say(least_usable, "%"),
+            ),
             "cells",
             "pack.usable_fraction",
         )
@@ -245,10 +278,17 @@ def pack_findings(
         yield Finding(
             "runs-low",
             "stop",
-            f"{say(nominal, 'V')} nominal is {say(nominal / rated, '%')} of the rated "
-            f"{say(rated, 'V')}",
+            phrase(
+                "{} nominal is {} of the rated {}",
+                say(nominal, "V"),
+                say(nominal / rated, "%"),
+                say(rated, "V"),
+            ),
             "Power goes with the square of the voltage.",
-            f"Take more in series; {say(LEAST_OF_RATED, '%')} of the rated voltage is the least.",
+            phrase(
+                "Take more in series; {} of the rated voltage is the least.",
+                say(LEAST_OF_RATED, "%"),
+            ),
             "cells",
             "pack.voltage_nominal_v",
         )
@@ -260,7 +300,10 @@ def _cell_cautions(cell: Cell, pack: PackFigures, derating: float) -> Iterator[F
         yield Finding(
             "over-60-v",
             "warn",
-            f"{say(pack.full.number, 'V')} when full is more than is usually treated as touch-safe",
+            phrase(
+                "{} when full is more than is usually treated as touch-safe",
+                say(pack.full.number, "V"),
+            ),
             "Over 60 V DC a shock can injure.",
             "Insulated tools, covered terminals, local rules, and a competent person.",
             "cells",
@@ -270,8 +313,8 @@ def _cell_cautions(cell: Cell, pack: PackFigures, derating: float) -> Iterator[F
         yield Finding(
             "resistance-assumed",
             "note",
-            f"The resistance of {cell.name} is assumed",
-            pack.resistance.rule + ".",
+            phrase("The resistance of {} is assumed", cell.name),
+            phrase("{}.", pack.resistance.rule),
             "Measure a few cells, and enter the figure in your own parts.",
             "cells",
             "cell.resistance_ohm",
@@ -280,9 +323,11 @@ def _cell_cautions(cell: Cell, pack: PackFigures, derating: float) -> Iterator[F
         yield Finding(
             "rating-hot",
             "note",
-            f"Its continuous rating holds with the cell at {say(cell.continuous_at_c, '°C')}",
+            phrase(
+                "Its continuous rating holds with the cell at {}", say(cell.continuous_at_c, "°C")
+            ),
             "The sheet's maximum is reached at a temperature nobody wants inside a pack.",
-            f"Only {say(derating, '%')} of it is counted on here.",
+            phrase("Only {} of it is counted on here.", say(derating, "%")),
             "cells",
             "cell.continuous_a",
         )
@@ -300,7 +345,7 @@ def _cell_cautions(cell: Cell, pack: PackFigures, derating: float) -> Iterator[F
         yield Finding(
             "cells-thin",
             "note",
-            f"The cells have {say(pack.headroom.number, '%')} to spare",
+            phrase("The cells have {} to spare", say(pack.headroom.number, "%")),
             "Ageing and a warm day take that away.",
             "One more in parallel, or a cell with a higher rating.",
             "cells",

@@ -7,6 +7,7 @@ import numpy as np
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.link import Link, PathLoad
+from lumvak.core.said import phrase
 from lumvak.core.sizing.figures import PackFigures
 from lumvak.core.time_current import TIMES_S, Array
 
@@ -22,7 +23,7 @@ def cells_link(pack: PackFigures, cell: Cell, limit: Figure, excess: float, load
     return load.link(
         "cells",
         "cells",
-        f"{parallel} × {cell.name}",
+        phrase("{} × {}", parallel, cell.name),
         "cells",
         limit,
         cells_hold(cell, parallel, limit.number, excess),

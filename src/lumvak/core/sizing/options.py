@@ -14,6 +14,7 @@ from lumvak.core.catalogue.cells import FAMILY_NAMES, Cell
 from lumvak.core.cells.cell_table import CellTable
 from lumvak.core.document.pack import Pack
 from lumvak.core.need.demand import Demand
+from lumvak.core.said import Text
 from lumvak.core.sizing.counts import NEEDS
 from lumvak.core.sizing.packs import Packs
 from lumvak.core.sizing.ranking import ALIKE, by_count, measures_of, score_of, weights_of
@@ -32,7 +33,7 @@ class Refusal(Struct, frozen=True):
 
     chemistry: str
     series: int
-    reason: str
+    reason: Text
     cell: str | None = None
 
 

@@ -15,8 +15,8 @@ from lumvak.core.conductors.thermistor import hot_state
 from lumvak.core.document.joints import Strip
 from lumvak.core.document.power import PowerParts
 from lumvak.core.figures.figure import Figure, assumed, computed, constant, sheet, typed
+from lumvak.core.said import Text, phrase, say
 from lumvak.core.sizing.terms import Array, Path
-from lumvak.core.units import say
 
 JOINT_ALLOWANCE_OHM = 0.3e-3
 BOARD_ALLOWANCE_OHM = 2.0e-3
@@ -44,7 +44,9 @@ def parts_ohm(power: PowerParts, catalogue: Catalogue, current: Figure, ambient:
         if wanted is None:
             allowed += 1
         elif part is not None:
-            known.append(sheet(f"power.{key}_mohm", f"{label}: resistance", mohm, "mΩ", part.name))
+            known.append(
+                sheet(f"power.{key}_mohm", phrase("{}: resistance", label), mohm, "mΩ", part.name)
+            )
     surge = catalogue.surges.get(power.surge)
     hot = 0.0
     if surge is not None:
@@ -52,9 +54,10 @@ def parts_ohm(power: PowerParts, catalogue: Catalogue, current: Figure, ambient:
         known.append(sheet("power.surge_ohm", "At 25 °C", surge.ohm, "ohm", surge.name))
     total = hot + allowed * PART_ALLOWANCE_OHM
     total += sum(item.number * 1e-3 for item in known if item.unit == "mΩ")
-    words = "fuse + connector + switch + surge part, hot"
+    words: Text = "fuse + connector + switch + surge part, hot"
     if allowed:
-        words += f"; {say(PART_ALLOWANCE_OHM * 1e3, 'mΩ')} allowed for each that is not picked yet"
+        each = say(PART_ALLOWANCE_OHM * 1e3, "mΩ")
+        words = phrase("{}; {} allowed for each that is not picked yet", words, each)
         return assumed("path.parts_ohm", "Fuse, connector and such", total, "ohm", words,
                        "methods 5", *known)  # fmt: skip
     if not known:
@@ -167,7 +170,7 @@ def path_figure(
         "One series joint",
         each,
         "ohm",
-        f"ρ·L ÷ section, {'one strip a cell' if path.joint_shared else 'as set'}",
+        phrase("ρ·L ÷ section, {}", "one strip a cell" if path.joint_shared else "as set"),
         "methods 8 [3]",
         typed("joints.series.part", "Conductor", part, ""),
         typed("joints.gap_mm", "Gap between cells", gap_mm, "mm"),

@@ -15,6 +15,7 @@ from lumvak.core.document.need import Kind
 from lumvak.core.document.pack import Held, Pack
 from lumvak.core.figures.figure import Figure, computed
 from lumvak.core.need.demand import Demand
+from lumvak.core.said import Text, phrase
 from lumvak.core.sizing.packs import Packs
 from lumvak.core.sizing.terms import Array, Rows
 from lumvak.core.sizing.usable import Worked
@@ -38,7 +39,7 @@ class Measure(Struct, frozen=True):
     """One thing that may count against a pack: its name, how it is counted, and from what."""
 
     name: str
-    rule: str
+    rule: Text
     figures: tuple[str, ...] = ()
 
 
@@ -48,19 +49,24 @@ MEANT = "meant over needs 5 % less to 5 % more"
 MEASURES: Mapping[str, Measure] = {
     "cost": Measure(
         "cost",
-        f"doublings over the cheapest that serves, with 0.50 a cell for its joints; {MEANT}",
+        phrase(
+            "doublings over the cheapest that serves, with 0.50 a cell for its joints; {}", MEANT
+        ),
         ("pack.cost", "pack.cell_count"),
     ),
     "mass": Measure(
-        "weight", f"doublings over the lightest that serves; {MEANT}", ("pack.mass_kg",)
+        "weight", phrase("doublings over the lightest that serves; {}", MEANT), ("pack.mass_kg",)
     ),
     "volume": Measure(
-        "volume", f"doublings over the smallest that serves; {MEANT}", ("pack.volume_l",)
+        "volume", phrase("doublings over the smallest that serves; {}", MEANT), ("pack.volume_l",)
     ),
     "work": Measure(
         "hours of work",
-        "doublings over the least; 0.08 h a cell, 0.15 h more a reclaimed one, 0.08 h a group, "
-        f"1 h a pack; {MEANT}",
+        phrase(
+            "doublings over the least; 0.08 h a cell, 0.15 h more a reclaimed one, 0.08 h "
+            "a group, 1 h a pack; {}",
+            MEANT,
+        ),
         ("pack.cell_count",),
     ),
     "warmth": Measure(
@@ -258,10 +264,10 @@ def _weight_figure(name: str, said: float | None, kind: Kind) -> Figure:
     usual = {**SHARED_WEIGHTS, **WEIGHTS[kind]}[name]
     return Figure(
         f"pack.weights.{name}",
-        f"{MEASURES[name].name.capitalize()}: weight",
+        phrase("{}: weight", MEASURES[name].name.capitalize()),
         usual if said is None else said,
         "",
-        f"usual for a {KIND_NAMES[kind]}" if said is None else "as entered",
+        phrase("usual for a {}", KIND_NAMES[kind]) if said is None else "as entered",
         "methods 7",
         origin="default" if said is None else "typed",
     )
@@ -292,7 +298,7 @@ def rank_figures(
         inputs = tuple(known[key] for key in measure.figures if key in known)
         counted = Figure(
             f"rank.{name}_counted",
-            f"{measure.name.capitalize()}, counted",
+            phrase("{}, counted", measure.name.capitalize()),
             float(f"{float(measures[name][place]):.9g}"),
             "",
             measure.rule,

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from functools import lru_cache
 
 import numpy as np
 from msgspec import Struct
@@ -16,6 +17,7 @@ from lumvak.core.document.need import Kind
 from lumvak.core.document.pack import Pack
 from lumvak.core.need.demand import Demand
 from lumvak.core.need.window import Window
+from lumvak.core.said import Text, digits, phrase, say
 from lumvak.core.sizing.counts import (
     NEED_NAMES,
     NEEDS,
@@ -25,7 +27,6 @@ from lumvak.core.sizing.counts import (
 from lumvak.core.sizing.options import Options, Refusal, ranked
 from lumvak.core.sizing.served import Found, folded_away, worked_out
 from lumvak.core.sizing.terms import Terms
-from lumvak.core.units import digits, keeps_words, say
 
 Array = NDArray[np.float64]
 # A pack of a lower nominal voltage than this share of the rated one has too little power.
@@ -75,7 +76,9 @@ def search(
     bounds = series_bounds(table, demand.window)
     refused = _window_refusals(table, wanted, bounds, demand, filters)
     if not wanted:
-        words = f"no cell is both “{filters.cell}” and of “{filters.chemistry}”"
+        words = phrase(
+            "no cell is both “{}” and of “{}”", str(filters.cell), str(filters.chemistry)
+        )
         refused.append(Refusal(filters.chemistry or "", filters.series or 0, words, filters.cell))
     reach: list[tuple[int, int, int]] = []
     for index in wanted:
@@ -121,7 +124,7 @@ def _within_limits(table: CellTable, found: Found, pack: Pack) -> tuple[Found, t
         reason = past_limits(cell, series * parallel, pack)
         if reason:
             serves[place] = False
-            words = f"{cell.name} {series}S{parallel}P: {reason}"
+            words = phrase("{} {}S{}P: {}", cell.name, series, parallel, reason)
             refused.append(Refusal(cell.chemistry, series, words, cell.id))
     return replace(found, serves=serves), tuple(refused)
 
@@ -144,7 +147,7 @@ def _not_serving(table: CellTable, found: Found, terms: Terms) -> list[Refusal]:
         parallel = int(found.parallel[first])
         if found.met[first]:
             usable = float(found.done.usable[first])
-            words = f"{cell.name} {count}S{parallel}P: {gives_up(usable, terms)}"
+            words = phrase("{} {}S{}P: {}", cell.name, count, parallel, gives_up(usable, terms))
             refused.append(Refusal(cell.chemistry, count, words, cell.id))
             continue
         name = max(NEEDS, key=lambda need: float(needs[need][first]))
@@ -190,21 +193,21 @@ def wanted_forms(pack: Pack, kind: Kind) -> tuple[Form, ...]:
     return pack.forms or (ROUND if kind in ("vehicle", "tool") else FORMS)
 
 
-def unwanted(cell: Cell, pack: Pack, kind: Kind, named: str | None = None) -> str | None:
+def unwanted(cell: Cell, pack: Pack, kind: Kind, named: str | None = None) -> Text | None:
     """Why a cell is not wanted at all: its form, its origin, or because none is on hand.
 
     One that is asked for by name, in the pack or as ``named``, is wanted whatever its form.
     """
     forms = wanted_forms(pack, kind)
     if cell.format not in forms and cell.id not in (pack.cell, named):
-        return f"{cell.name} is {cell.format}; wanted are {', '.join(forms)}"
+        return phrase("{} is {}; wanted are {}", cell.name, cell.format, ", ".join(forms))
     held = any(item.cell == cell.id for item in pack.drawer)
     # Reclaimed cells are taken where they are on hand or asked for by name.
     asked = pack.origin == "new" and (held or cell.id in (pack.cell, named))
     if pack.origin not in ("any", cell.origin) and not asked:
-        return f"{cell.name} is {cell.origin}; only {pack.origin} cells are wanted"
+        return phrase("{} is {}; only {} cells are wanted", cell.name, cell.origin, pack.origin)
     if pack.drawer_only and not held:
-        return f"{cell.name}: none on hand"
+        return phrase("{}: none on hand", cell.name)
     return None
 
 
@@ -213,17 +216,17 @@ def limited(pack: Pack) -> bool:
     return pack.drawer_only or pack.most_mass_kg is not None or pack.most_cost is not None
 
 
-def past_limits(cell: Cell, count: int, pack: Pack) -> str | None:
+def past_limits(cell: Cell, count: int, pack: Pack) -> Text | None:
     """Which of the builder's limits ``count`` cells pass; ``None`` where they keep all."""
     mass, cost = count * cell.mass_g / 1000.0, count * cell.price
     if pack.most_mass_kg is not None and mass > pack.most_mass_kg + 1e-9:
-        return f"weighs {say(mass, 'kg')}, {say(pack.most_mass_kg, 'kg')} at most"
+        return phrase("weighs {}, {} at most", say(mass, "kg"), say(pack.most_mass_kg, "kg"))
     if pack.most_cost is not None and cost > pack.most_cost + 1e-9:
-        return f"costs {say(cost, 'money')}, {say(pack.most_cost, 'money')} at most"
+        return phrase("costs {}, {} at most", say(cost, "money"), say(pack.most_cost, "money"))
     if pack.drawer_only:
         held = sum(item.count for item in pack.drawer if item.cell == cell.id)
         if count > held:
-            return f"needs {count} cells, {held} are on hand"
+            return phrase("needs {} cells, {} are on hand", count, held)
     return None
 
 
@@ -234,40 +237,54 @@ def _matches(catalogue: Catalogue, cell: Cell, filters: Filters) -> bool:
     )
 
 
-def too_cold_or_hot(cell: Cell, demand: Demand) -> str | None:
+def too_cold_or_hot(cell: Cell, demand: Demand) -> Text | None:
     """Why a cell may not work in this air; ``None`` where it may."""
     if demand.coldest.number < cell.discharge_min_c:
-        return f"{cell.name} may not be discharged under {say(cell.discharge_min_c, '°C')}"
+        return phrase(
+            "{} may not be discharged under {}", cell.name, say(cell.discharge_min_c, "°C")
+        )
     if demand.ambient.number > cell.discharge_max_c:
-        return f"{cell.name} may not be discharged over {say(cell.discharge_max_c, '°C')}"
+        return phrase(
+            "{} may not be discharged over {}", cell.name, say(cell.discharge_max_c, "°C")
+        )
     return None
 
 
-@keeps_words(1024)
-def too_high(series: int, full_v: float, highest_v: float) -> str:
+@lru_cache(1024)
+def too_high(series: int, full_v: float, highest_v: float) -> Text:
     """Sentence for a count whose full voltage is more than the equipment survives."""
-    return (
-        f"{say(series * full_v - highest_v, 'V')} too high when full: "
-        f"{say(series * full_v, 'V')} against the {say(highest_v, 'V')} it survives"
+    return phrase(
+        "{} too high when full: {} against the {} it survives",
+        say(series * full_v - highest_v, "V"),
+        say(series * full_v, "V"),
+        say(highest_v, "V"),
     )
 
 
-@keeps_words(1024)
-def too_low(series: int, nominal_v: float, rated_v: float) -> str:
+@lru_cache(1024)
+def too_low(series: int, nominal_v: float, rated_v: float) -> Text:
     """Sentence for a count whose nominal voltage is too far under the rated one."""
-    return (
-        f"too low: {say(series * nominal_v, 'V')} nominal is "
-        f"{say(series * nominal_v / rated_v, '%')} of the rated {say(rated_v, 'V')}, "
-        f"{say(LEAST_OF_RATED, '%')} is the least"
+    return phrase(
+        "too low: {} nominal is {} of the rated {}, {} is the least",
+        say(series * nominal_v, "V"),
+        say(series * nominal_v / rated_v, "%"),
+        say(rated_v, "V"),
+        say(LEAST_OF_RATED, "%"),
     )
 
 
-def gives_up(usable: float, terms: Terms) -> str:
+def gives_up(usable: float, terms: Terms) -> Text:
     """Sentence for a pack of which a share ``usable`` is too little, and what would do."""
-    held = "before the board opens" if terms.stop_v is None else f"over {say(terms.stop_v, 'V')}"
-    return (
-        f"only {say(usable, '%')} of the charge is usable {held}, "
-        f"{say(terms.least_usable, '%')} is the least"
+    held = (
+        "before the board opens"
+        if terms.stop_v is None
+        else phrase("over {}", say(terms.stop_v, "V"))
+    )
+    return phrase(
+        "only {} of the charge is usable {}, {} is the least",
+        say(usable, "%"),
+        held,
+        say(terms.least_usable, "%"),
     )
 
 
@@ -309,11 +326,17 @@ def _window_refusals(
 def _need_refusal(cell: Cell, series: int, parallel: int, name: str, need: float) -> Refusal:
     """Why a cell does not serve: its largest need, and the parallel count that it asks for."""
     if not math.isfinite(need):
-        reason = f"{cell.name}: {UNCURABLE.get(name, 'no number in parallel helps')}"
+        reason = phrase("{}: {}", cell.name, UNCURABLE.get(name, "no number in parallel helps"))
     else:
-        reason = (
-            f"{cell.name}: {NEED_NAMES[name]} asks for {digits(need, '.1f')} in parallel, "
-            f"{parallel} {'is' if parallel == 1 else 'are'} "
-            f"{'the most considered' if parallel == PARALLEL_LIMIT else 'given'}"
+        reason = phrase(
+            "{}: {} asks for {} in parallel, {} are the most considered"
+            if parallel == PARALLEL_LIMIT
+            else "{}: {} asks for {} in parallel, {} is given"
+            if parallel == 1
+            else "{}: {} asks for {} in parallel, {} are given",
+            cell.name,
+            NEED_NAMES[name],
+            digits(need, ".1f"),
+            parallel,
         )
     return Refusal(cell.chemistry, series, reason, cell.id)

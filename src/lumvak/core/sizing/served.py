@@ -11,6 +11,7 @@ from lumvak.core.catalogue.cells import ROUND
 from lumvak.core.cells.cell_table import CellTable
 from lumvak.core.document.pack import Pack
 from lumvak.core.need.demand import Demand
+from lumvak.core.said import phrase
 from lumvak.core.sizing.counts import PARALLEL_LIMIT, gives_enough, largest_need, smallest_parallel
 from lumvak.core.sizing.options import Refusal
 from lumvak.core.sizing.packs import Packs
@@ -158,9 +159,14 @@ def folded_away(
         if cell.id in stays or counts[place] <= MOST_TIMES * counts[best] or not as_much:
             continue
         other = table.cells[int(found.rows[less])]
-        words = (
-            f"{cell.name}: {int(counts[place])} cells, where {int(counts[best])} of {other.name}, "
-            f"{int(found.series[less])}S{int(found.parallel[less])}P, give as much"
+        words = phrase(
+            "{}: {} cells, where {} of {}, {}S{}P, give as much",
+            cell.name,
+            int(counts[place]),
+            int(counts[best]),
+            other.name,
+            int(found.series[less]),
+            int(found.parallel[less]),
         )
         folded[place] = Refusal(cell.chemistry, int(found.series[at]), words, cell.id)
     return folded

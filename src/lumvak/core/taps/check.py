@@ -13,9 +13,9 @@ from lumvak.core.document.hand import Meter
 from lumvak.core.document.taps import BalanceLeads, TapBetween
 from lumvak.core.figures.figure import Figure, computed, typed
 from lumvak.core.matching.matched import GroupNow
+from lumvak.core.said import Text, phrase, say
 from lumvak.core.taps.readings import JOINT, MAIN_MINUS, MAIN_PLUS, Between, Case, TapMeter
 from lumvak.core.taps.verdict import TapVerdict, judged
-from lumvak.core.units import say
 
 Array = NDArray[np.float64]
 # How far a group may be from what is taken for it: read, typed for all, or seen from their sum.
@@ -86,7 +86,7 @@ def _groups(
     if len(known) == series:
         volts, apart = np.array(known), READ_V
         made = tuple(
-            Figure(f"taps.group{place}_v", f"Group {place} now", value, "V", rule, source,
+            Figure(f"taps.group{place}_v", phrase("Group {} now", place), value, "V", rule, source,
                    origin="measured")
             for place, value in enumerate(known, 1)
         )  # fmt: skip
@@ -102,7 +102,7 @@ def _groups(
                    "the usual step between totals" if each != half_v else "at rest, half full",
                    "methods 30", origin="assumed"),
         )  # fmt: skip
-    whole = computed("taps.whole_v", f"Lead {series} should read", float(volts.sum()), "V",
+    whole = computed("taps.whole_v", phrase("Lead {} should read", series), float(volts.sum()), "V",
                      "all groups below it, summed", "methods 30", *made)  # fmt: skip
     return volts, apart, (whole,)
 
@@ -130,7 +130,7 @@ def _known(item: TapBetween, series: int) -> bool:
     return all(end < 0 or end % JOINT <= series for end in (end_of(item.start), end_of(item.end)))
 
 
-def lead_said(check: TapCheck, lead: int) -> str:
+def lead_said(check: TapCheck, lead: int) -> Text:
     """What the reading of one lead says by itself; empty where it was not read."""
     volts = check.read.get(lead)
     if volts is None:
@@ -141,6 +141,8 @@ def lead_said(check: TapCheck, lead: int) -> str:
     if lead in near:
         return "as it should"
     if near:
-        return f"as joint {near[0]}"
+        return phrase("as joint {}", near[0])
     off = volts - float(check.case.level[lead])
-    return f"{say(round(abs(off), 2), 'V')} {'over' if off > 0 else 'under'}, as no joint"
+    return phrase(
+        "{} over, as no joint" if off > 0 else "{} under, as no joint", say(round(abs(off), 2), "V")
+    )

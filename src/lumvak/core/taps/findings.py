@@ -13,11 +13,11 @@ from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import Finding
 from lumvak.core.figures.link import Link
 from lumvak.core.matching.matched import GroupNow
+from lumvak.core.said import phrase, say, say_about, sentences
 from lumvak.core.taps.check import TapCheck, check_of
 from lumvak.core.taps.figures import TapFigures
 from lumvak.core.taps.watch import WatchTopic
-from lumvak.core.taps.words import next_said, repair, said
-from lumvak.core.units import say, say_about
+from lumvak.core.taps.words import briefly, next_said, repair, said
 
 STAGE = "taps"
 
@@ -62,8 +62,11 @@ def tap_findings(leads: BalanceLeads, taps: TapFigures, series: int) -> tuple[Fi
         Finding(
             "balance-leads-unfused",
             "note",
-            f"Two balance leads that touch carry {say(taps.fault.value, 'A')} and melt within "
-            f"{say_about(taps.melts.number)}",
+            phrase(
+                "Two balance leads that touch carry {} and melt within {}",
+                say(taps.fault.value, "A"),
+                say_about(taps.melts.number),
+            ),
             "They lie over places of other voltage and have no fuse.",
             "Insulate and strip one at a time; or a small fuse in each, close to the cells.",
             "power",
@@ -78,7 +81,7 @@ def _astray(leads: tuple[int, ...]) -> Iterator[Finding]:
         named = " and ".join(filter(None, [", ".join(map(str, leads[:-1])), str(leads[-1])]))
         yield Finding(
             "taps-astray", "warn",
-            f"The way of lead {named} lies farther outside than the pack is long",
+            phrase("The way of lead {} lies farther outside than the pack is long", named),
             "It is not followed: the lead goes the usual way, and its length is of that.",
             "Lay it anew where the pack is.", STAGE, "taps.whole_v",
         )  # fmt: skip
@@ -87,20 +90,30 @@ def _astray(leads: tuple[int, ...]) -> Iterator[Finding]:
 def _plugs(board: Board | None, series: int) -> Iterator[Finding]:
     if board is not None and board.series < series:
         yield Finding(
-            "taps-few-inputs", "stop", f"{board.name} has inputs for {board.series} groups, the "
-            f"pack has {series}", "The groups over that would be charged and run down unseen.",
-            "Take a board for as many groups.", STAGE, "taps.whole_v",
-        )  # fmt: skip
+            "taps-few-inputs",
+            "stop",
+            phrase(
+                "{} has inputs for {} groups, the pack has {}", board.name, board.series, series
+            ),
+            "The groups over that would be charged and run down unseen.",
+            "Take a board for as many groups.",
+            STAGE,
+            "taps.whole_v",
+        )
 
 
 def _bricks(leads: BalanceLeads, series: int) -> Iterator[Finding]:
     there = sum(item.groups for item in leads.modules)
     if leads.modules and there != series:
         yield Finding(
-            "taps-bricks", "warn", f"The bricks have {there} groups, the pack has {series}",
-            "The harness is shown as one plug.", "Share the groups out among the bricks.", STAGE,
+            "taps-bricks",
+            "warn",
+            phrase("The bricks have {} groups, the pack has {}", there, series),
+            "The harness is shown as one plug.",
+            "Share the groups out among the bricks.",
+            STAGE,
             "balance_leads.modules",
-        )  # fmt: skip
+        )
 
 
 def _checked(check: TapCheck) -> Iterator[Finding]:
@@ -118,9 +131,12 @@ def _checked(check: TapCheck) -> Iterator[Finding]:
         )  # fmt: skip
         return
     if len(found.hypotheses) > 1:
-        text = f"Do not plug in: {len(found.hypotheses)} things explain the readings"
-        why = " ".join(said(item) for item in found.hypotheses[:3])
+        text = phrase("Do not plug in: {} things explain the readings", len(found.hypotheses))
+        why = sentences(*(said(item) for item in found.hypotheses[:3]))
     else:
-        text, why = f"Do not plug in: {said(first).rstrip('.')}", "A board dies of a wrong order."
+        text, why = (
+            phrase("Do not plug in: {}", briefly(first)),
+            "A board dies of a wrong order.",
+        )
     do = repair(first) if found.next is None else next_said(found.next)
     yield Finding("taps-wrong", "stop", text, why, do, STAGE, "taps.whole_v")

@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 from lumvak.core.arrangement.layout import Layout
 from lumvak.core.catalogue.boards import Board
 from lumvak.core.document.taps import BalanceLeads, TapModule
+from lumvak.core.said import Text, digits, phrase
 from lumvak.core.taps.guide import TapGuide
 
 Array = NDArray[np.float64]
@@ -57,7 +58,7 @@ class Sensor(Struct, frozen=True):
     """Where a temperature sensor goes: the name of the cell, and why."""
 
     cell: str
-    why: str
+    why: Text
 
 
 class Harness(Struct, frozen=True, eq=False):
@@ -136,9 +137,10 @@ def sensors_of(layout: Layout, cell_a: Array | None, count: int) -> tuple[Sensor
     about += np.bincount(pairs[:, 1], heat[pairs[:, 0]], len(layout))
     warm = heat + about / 2.0
     first = int(np.argmax(warm))
-    why = f"the warmest: {closed[first]} cells about it"
+    why = phrase("the warmest: {} cells about it", int(closed[first]))
     if cell_a is not None:
-        why += f", {100.0 * heat[first] / heat.mean():.0f} % of the usual heat of a cell"
+        usual = digits(100.0 * heat[first] / heat.mean(), ".0f")
+        why = phrase("{}, {} % of the usual heat of a cell", why, usual)
     found = [(first, why)]
     far = _away(places, first)
     while len(found) < min(count, len(layout)):
@@ -149,7 +151,7 @@ def sensors_of(layout: Layout, cell_a: Array | None, count: int) -> tuple[Sensor
         else:
             score, reason = far, "farthest from the others; {} cells about it"
         at = int(np.argmax(score))
-        found.append((at, reason.format(closed[at])))
+        found.append((at, phrase(reason, int(closed[at]))))
         far = np.minimum(far, _away(places, at))
     return tuple(Sensor(layout.name[at], words) for at, words in found)
 

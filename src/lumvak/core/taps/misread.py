@@ -7,8 +7,8 @@ from collections.abc import Iterator, Sequence
 
 from msgspec import Struct
 
+from lumvak.core.said import Text, phrase, say
 from lumvak.core.taps.readings import Case
-from lumvak.core.units import say
 
 # A total is taken for millivolts within so much of what is expected.
 NEAR, MILLIVOLTS = 0.35, 100.0
@@ -18,21 +18,27 @@ class Misread(Struct, frozen=True):
     """What is wrong with the reading of a lead, and what was meant; ``None`` where nobody knows."""
 
     lead: int
-    text: str
+    text: Text
     meant_v: float | None = None
 
 
-def counted(readings: Sequence[float], groups: int) -> str:
+def counted(readings: Sequence[float], groups: int) -> Text:
     """What is wrong with how many readings there are; empty where each lead has one."""
     leads = groups + 1
     if len(readings) == leads:
         return ""
     if len(readings) == groups:
-        return (
-            f"{groups} readings for {leads} leads: {groups} groups have {leads}, the first on the "
-            "most negative joint; accepted: one for each, 0 for the first"
+        return phrase(
+            "{} readings for {} leads: {} groups have {}, the first on the most negative "
+            "joint; accepted: one for each, 0 for the first",
+            groups,
+            leads,
+            groups,
+            leads,
         )
-    return f"{len(readings)} readings for {leads} leads; accepted: one for each, “open” for none"
+    return phrase(
+        "{} readings for {} leads; accepted: one for each, “open” for none", len(readings), leads
+    )
 
 
 def misread(case: Case) -> Iterator[Misread]:
@@ -53,16 +59,25 @@ def misread_one(lead: int, read: float, levels: Sequence[float]) -> Misread | No
     wanted, whole = levels[lead], levels[-1]
     if wanted > 0.5 and abs(read / 1000.0 - wanted) <= NEAR * wanted and read > MILLIVOLTS:
         return Misread(
-            lead, f"lead {lead} reads {say(read, 'V')}; millivolts may be meant: "
-            f"{say(read / 1000.0, 'V')}", read / 1000.0,
-        )  # fmt: skip
+            lead,
+            phrase(
+                "lead {} reads {}; millivolts may be meant: {}",
+                lead,
+                say(read, "V"),
+                say(read / 1000.0, "V"),
+            ),
+            read / 1000.0,
+        )
     if read < -0.1:
         return Misread(
-            lead, f"lead {lead} reads {say(read, 'V')}; accepted: 0 or more, with the black "
-            "probe on the most negative joint", -read if read < -0.5 else None,
+            lead, phrase("lead {} reads {}; accepted: 0 or more, with the black probe on the most "
+"negative joint", lead, say(read, 'V')), -read if read < -0.5 else None,
         )  # fmt: skip
     if read > 2.0 * whole + 5.0:
         return Misread(
-            lead, f"lead {lead} reads {say(read, 'V')}, the whole pack has {say(whole, 'V')}"
-        )  # fmt: skip
+            lead,
+            phrase(
+                "lead {} reads {}, the whole pack has {}", lead, say(read, "V"), say(whole, "V")
+            ),
+        )
     return None

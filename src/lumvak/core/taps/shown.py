@@ -8,7 +8,7 @@ from typing import Literal
 import numpy as np
 from msgspec import Struct
 
-from lumvak.core.units import say
+from lumvak.core.said import Text, phrase, say
 
 Kind = Literal["fine", "calibration", "lead", "group", "several"]
 # A display shows alike to this; two neighbours that are off by opposite amounts, to this share.
@@ -20,8 +20,8 @@ class Shown(Struct, frozen=True):
 
     kind: Kind
     place: int | None
-    words: str
-    do: str
+    words: Text
+    do: Text
 
 
 def explained(shown_v: Sequence[float], true_v: Sequence[float]) -> tuple[Shown, ...]:
@@ -37,33 +37,61 @@ def explained(shown_v: Sequence[float], true_v: Sequence[float]) -> tuple[Shown,
     share = float((off * true).sum() / np.square(true).sum())
     if np.abs(off - share * true).max() <= ALIKE_V:
         return (
-            Shown("calibration", None, f"All are off by {say(share, '%')}: the display's own "
-                  "calibration.", "Correct it in its settings, or keep the correction here."),
-        )  # fmt: skip
+            Shown(
+                "calibration",
+                None,
+                phrase("All are off by {}: the display's own calibration.", say(share, "%")),
+                "Correct it in its settings, or keep the correction here.",
+            ),
+        )
     found, left = [], off.copy()
     for group in range(len(off) - 1):
         one, other = left[group], left[group + 1]
         if abs(one) > ALIKE_V and abs(one + other) <= max(ALIKE_V, OPPOSITE * abs(one)):
             lead = group + 1
             found.append(
-                Shown("lead", lead, f"Lead {lead}: group {lead} is shown {_over(one)}, group "
-                      f"{lead + 1} {_over(float(other))}; together they are right.",
-                      f"Unplug. Look at its crimp and its joint; measure from pin to joint {lead}.")
-            )  # fmt: skip
+                Shown(
+                    "lead",
+                    lead,
+                    phrase(
+                        "Lead {}: group {} is shown {}, group {} {}; together they are right.",
+                        lead,
+                        lead,
+                        _over(one),
+                        lead + 1,
+                        _over(float(other)),
+                    ),
+                    phrase(
+                        "Unplug. Look at its crimp and its joint; measure from pin to joint {}.",
+                        lead,
+                    ),
+                )
+            )
             left[group] = left[group + 1] = 0.0
     for group in np.flatnonzero(np.abs(left) > ALIKE_V).tolist():
         ends = group in (0, len(off) - 1)
         more = (
-            f", or lead {0 if group == 0 else len(off)} at the end" if ends else ""
+            phrase(", or lead {} at the end", 0 if group == 0 else len(off)) if ends else ""
         )  # fmt: skip
         found.append(
-            Shown("group", group + 1, f"Group {group + 1} is shown {_over(float(left[group]))}: "
-                  f"the group has changed{more}, or this channel is off.",
-                  f"Read group {group + 1} across its own joints: if the meter agrees with the "
-                  "display it is the group, if not the channel.")
-        )  # fmt: skip
+            Shown(
+                "group",
+                group + 1,
+                phrase(
+                    "Group {} is shown {}: the group has changed{}, or this channel is off.",
+                    group + 1,
+                    _over(float(left[group])),
+                    more,
+                ),
+                phrase(
+                    "Read group {} across its own joints: if the meter agrees with the display it "
+                    "is the group, if not the channel.",
+                    group + 1,
+                ),
+            )
+        )
     return tuple(found)
 
 
-def _over(off: float) -> str:
-    return f"{say(abs(off) * 1e3, 'mV')} too {'high' if off > 0 else 'low'}"
+def _over(off: float) -> Text:
+    return phrase("{} too high" if off > 0 else "{} too low", say(abs(off) * 1e3, "mV"))

@@ -9,6 +9,8 @@ import numpy as np
 from msgspec import Struct
 from numpy.typing import NDArray
 
+from lumvak.core.said import phrase
+from lumvak.core.spelling import Refused
 from lumvak.core.taps.faults import WEAK_V, Fault, Name, singles_of
 from lumvak.core.taps.hypotheses import Hypothesis, by_one, by_two, weighed
 from lumvak.core.taps.readings import (
@@ -87,7 +89,7 @@ def judged(case: Case) -> TapVerdict:
     """
     count = len(case.groups)
     if len(case.totals) != count + 1:
-        raise ValueError(f"{len(case.totals)} readings for {count + 1} leads")
+        raise Refused(phrase("{} readings for {} leads", len(case.totals), count + 1))
     singles = singles_of(count)
     found = list(by_one(case, singles))
     if not found:

@@ -13,7 +13,7 @@ from lumvak.core.document.watch import Calibration, VoltsSet, Watch
 from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import Finding
 from lumvak.core.figures.link import Link
-from lumvak.core.units import say
+from lumvak.core.said import phrase, say
 
 Array = NDArray[np.float64]
 STAGE = "taps"
@@ -133,7 +133,7 @@ def _figures(last: Seen) -> Iterator[Figure]:
     yield Figure("watch.mean_v", "Groups, mean", last.mean_v, "V",
                  "mean of the last set, corrected", "methods 32", origin="measured")  # fmt: skip
     yield Figure("watch.spread_v", "Groups apart", last.spread_v, "V",
-                 f"group {last.highest} less group {last.lowest}", "methods 32",
+                 phrase("group {} less group {}", last.highest, last.lowest), "methods 32",
                  origin="measured")  # fmt: skip
 
 
@@ -143,19 +143,25 @@ def _findings(
     other = sum(len(item.volts) != series for item in watch.sets)
     if other:
         yield Finding(
-            "watch-count", "note", f"{other} sets of group voltages are of another count",
-            f"The pack has {series} groups.", "They are kept, and not looked at.", STAGE,
+            "watch-count", "note", phrase("{} sets of group voltages are of another count", other),
+            phrase("The pack has {} groups.", series), "They are kept, and not looked at.", STAGE,
             "watch.spread_v",
         )  # fmt: skip
     for one in corrections:
         if one.drift_v is not None and abs(one.drift_v) > DRIFT_V:
             yield Finding(
-                "watch-drift", "warn",
-                f"{one.module} has drifted by {say(one.drift_v * 1e3, 'mV')} since it was last "
-                "held against a meter", "What it balances and cuts off by drifts with it.",
-                "Hold it against the meter again, on another day and warm.", STAGE,
+                "watch-drift",
+                "warn",
+                phrase(
+                    "{} has drifted by {} since it was last held against a meter",
+                    one.module,
+                    say(one.drift_v * 1000.0, "mV"),
+                ),
+                "What it balances and cuts off by drifts with it.",
+                "Hold it against the meter again, on another day and warm.",
+                STAGE,
                 "watch.spread_v",
-            )  # fmt: skip
+            )
     if not seen:
         return
     last = seen[-1]
@@ -163,24 +169,47 @@ def _findings(
     high = cell.voltage_full_v if watch.high_v is None else watch.high_v
     if last.volts.min() < low:
         yield Finding(
-            "watch-low", "stop",
-            f"Group {last.lowest} is at {say(float(last.volts.min()), 'V')}, under {say(low, 'V')}",
+            "watch-low",
+            "stop",
+            phrase(
+                "Group {} is at {}, under {}",
+                last.lowest,
+                say(float(last.volts.min()), "V"),
+                say(low, "V"),
+            ),
             "It is run down before the others, or has lost charge by itself.",
-            "Stop drawing. Charge it slowly and see whether it keeps it.", STAGE, "watch.mean_v",
-        )  # fmt: skip
+            "Stop drawing. Charge it slowly and see whether it keeps it.",
+            STAGE,
+            "watch.mean_v",
+        )
     if last.volts.max() > high:
         yield Finding(
-            "watch-high", "stop",
-            f"Group {last.highest} is at {say(float(last.volts.max()), 'V')}, over "
-            f"{say(high, 'V')}",
-            "Charged on it takes harm, and may burn.", "Stop charging.", STAGE, "watch.mean_v",
-        )  # fmt: skip
+            "watch-high",
+            "stop",
+            phrase(
+                "Group {} is at {}, over {}",
+                last.highest,
+                say(float(last.volts.max()), "V"),
+                say(high, "V"),
+            ),
+            "Charged on it takes harm, and may burn.",
+            "Stop charging.",
+            STAGE,
+            "watch.mean_v",
+        )
     if last.spread_v > watch.apart_v:
         yield Finding(
-            "watch-apart", "warn",
-            f"Groups are {say(last.spread_v * 1e3, 'mV')} apart, {say(watch.apart_v * 1e3, 'mV')} "
-            "are let",
-            f"Group {last.highest} is first to the top, group {last.lowest} to the bottom.",
-            "See whether it grows; balance, and look for what draws from the low one.", STAGE,
+            "watch-apart",
+            "warn",
+            phrase(
+                "Groups are {} apart, {} are let",
+                say(last.spread_v * 1000.0, "mV"),
+                say(watch.apart_v * 1000.0, "mV"),
+            ),
+            phrase(
+                "Group {} is first to the top, group {} to the bottom.", last.highest, last.lowest
+            ),
+            "See whether it grows; balance, and look for what draws from the low one.",
+            STAGE,
             "watch.spread_v",
-        )  # fmt: skip
+        )

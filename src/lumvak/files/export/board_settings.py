@@ -8,6 +8,7 @@ import json
 from pathlib import Path
 
 from lumvak.core.evaluation import Evaluation
+from lumvak.core.spelling import PLAIN, Spelling
 from lumvak.files.power_records import settings_rows
 from lumvak.files.problem import write_atomically
 from lumvak.files.spreadsheet import harmless_row
@@ -15,9 +16,9 @@ from lumvak.files.spreadsheet import harmless_row
 SETTINGS_FORMATS = ("csv", "json")
 
 
-def settings_text(seen: Evaluation, to: str) -> str:
+def settings_text(seen: Evaluation, to: str, spelling: Spelling = PLAIN) -> str:
     """The settings sheet in a format of SETTINGS_FORMATS."""
-    rows = settings_rows(seen)
+    rows = settings_rows(seen, spelling)
     board = seen.power.board
     if to == "json":
         document = {
@@ -36,10 +37,10 @@ def settings_text(seen: Evaluation, to: str) -> str:
     return out.getvalue()
 
 
-def write_settings(seen: Evaluation, path: Path) -> None:
+def write_settings(seen: Evaluation, path: Path, spelling: Spelling = PLAIN) -> None:
     """Write the settings sheet, as JSON where the file is named so, else as CSV.
 
     Raises FileProblem, and then writes nothing.
     """
     to = "json" if path.suffix.lower() == ".json" else "csv"
-    write_atomically(path, settings_text(seen, to))
+    write_atomically(path, settings_text(seen, to, spelling))

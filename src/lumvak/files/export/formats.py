@@ -6,6 +6,7 @@ from pathlib import Path
 
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.making.template import template_of
+from lumvak.core.spelling import PLAIN, Spelling
 from lumvak.files.problem import write_atomically
 
 FORMATS = (
@@ -17,7 +18,7 @@ SUFFIXES = {"svg": ".svg", "dxf": ".dxf", "csv": ".csv", "spice": ".cir", "pdf":
 PAPERS = ("a4", "letter")
 
 
-def exported(seen: Evaluation, to: str, paper: str = "a4") -> bytes:
+def exported(seen: Evaluation, to: str, paper: str = "a4", spelling: Spelling = PLAIN) -> bytes:
     """The pack in hand in a format of FORMATS; raises FileProblem where it cannot be made."""
     from lumvak.files.export.drawing import dxf_text, svg_text
     from lumvak.files.export.pdf import pdf_bytes
@@ -25,18 +26,18 @@ def exported(seen: Evaluation, to: str, paper: str = "a4") -> bytes:
     from lumvak.files.export.tables import csv_text, spice_text
     from lumvak.files.export.warning import warning_of
 
-    warning = warning_of(seen)
+    warning = warning_of(seen, spelling)
     title = f"{seen.project.name}, {seen.choice.series}S{seen.choice.parallel}P"
     if to == "placing":
-        return placing_pdf(seen, title, paper, warning)
+        return placing_pdf(seen, title, paper, warning, spelling)
     if to.startswith("wiring"):
-        return _wiring(seen, to, title, paper, warning)
+        return _wiring(seen, to, title, paper, warning, spelling)
     if to == "spice":
         return spice_text(seen).encode("utf-8")
     cuts = seen.cuts
     if to == "csv":
         # With its mark in front a spreadsheet reads × and Ω as what they are.
-        return csv_text(seen, cuts, warning).encode("utf-8-sig")
+        return csv_text(seen, cuts, warning, spelling).encode("utf-8-sig")
     sides = template_of(seen.table, seen.clearance.ends, cuts)
     if to == "svg":
         return svg_text(sides, title, warning).encode("utf-8")
@@ -45,16 +46,20 @@ def exported(seen: Evaluation, to: str, paper: str = "a4") -> bytes:
     return pdf_bytes(sides, title, paper, warning)
 
 
-def _wiring(seen: Evaluation, to: str, title: str, paper: str, warning: str) -> bytes:
+def _wiring(
+    seen: Evaluation, to: str, title: str, paper: str, warning: str, spelling: Spelling
+) -> bytes:
     from lumvak.files.export.wiring import wiring_csv, wiring_pdf, wiring_svg
 
     if to == "wiring":
-        return wiring_pdf(seen, f"{title}: balance leads", paper, warning)
+        return wiring_pdf(seen, f"{title}: balance leads", paper, warning, spelling)
     if to == "wiring-svg":
-        return wiring_svg(seen, f"{title}: balance leads", paper, warning).encode("utf-8")
+        return wiring_svg(seen, f"{title}: balance leads", paper, warning, spelling).encode("utf-8")
     return wiring_csv(seen).encode("utf-8-sig")
 
 
-def write_export(seen: Evaluation, to: str, path: Path, paper: str = "a4") -> None:
+def write_export(
+    seen: Evaluation, to: str, path: Path, paper: str = "a4", spelling: Spelling = PLAIN
+) -> None:
     """Write an export whole or not at all; raises FileProblem."""
-    write_atomically(path, exported(seen, to, paper))
+    write_atomically(path, exported(seen, to, paper, spelling))

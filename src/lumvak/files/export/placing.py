@@ -10,7 +10,8 @@ import numpy as np
 
 from lumvak.core.arrangement.layout import FACE_A, FACE_B, FACE_NAMES, Layout
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.units import say
+from lumvak.core.said import say
+from lumvak.core.spelling import PLAIN, Spelling, spoken
 from lumvak.files.export.pdf import (
     FONT,
     FOOT_MM,
@@ -30,7 +31,13 @@ BOX_MM, POLE_MM = 3.0, 0.7
 LEAST_PT, SIGN_SHARE = 7.0, 2.6
 
 
-def placing_pdf(seen: Evaluation, title: str, paper: str = "a4", warning: str = "") -> bytes:
+def placing_pdf(
+    seen: Evaluation,
+    title: str,
+    paper: str = "a4",
+    warning: str = "",
+    spelling: Spelling = PLAIN,
+) -> bytes:
     """Both sides with the numbers of the cells, then every group as a column of boxes to tick.
 
     Where numbers would be too small to read a side goes over several parts. A ``warning`` stands on
@@ -51,8 +58,10 @@ def placing_pdf(seen: Evaluation, title: str, paper: str = "a4", warning: str = 
         for face in (FACE_A, 1 - FACE_A):
             page.draw(layout, layer, face, placed)
     for group in seen.matched.groups:
-        rest = "" if group.volts is None else f", rests at {say(group.volts, 'V')}"
-        charge = "" if group.ah is None else f", {say(group.ah, 'Ah')}"
+        rest = (
+            "" if group.volts is None else f", rests at {spoken(say(group.volts, 'V'), spelling)}"
+        )
+        charge = "" if group.ah is None else f", {spoken(say(group.ah, 'Ah'), spelling)}"
         names = [name for name in placed if name.startswith(f"g{group.number}c")]
         seats = [(name, placed[name]) for name in sorted(names, key=_seat)]
         page.tick(f"Group {group.number}{charge}{rest}", seats)

@@ -11,12 +11,15 @@ from lumvak.core.evaluation import Evaluation, fixings_in_hand
 from lumvak.core.joints.node_names import node_names
 from lumvak.core.joints.pieces import KIND_NAMES, terminal_name
 from lumvak.core.making.cut_list import Cut, numbers_of, where
+from lumvak.core.spelling import PLAIN, Spelling, spoken
 from lumvak.files.power_records import finite, pair_rows, place_rows, settings_rows
 from lumvak.files.problem import FileProblem
 from lumvak.files.spreadsheet import harmless_row
 
 
-def csv_text(seen: Evaluation, cuts: Sequence[Cut], warning: str = "") -> str:
+def csv_text(
+    seen: Evaluation, cuts: Sequence[Cut], warning: str = "", spelling: Spelling = PLAIN
+) -> str:
     """Cut pieces, cells, joints and power path, one table after the other, each with its heads."""
     out = io.StringIO()
     rows = csv.writer(out, lineterminator="\n")
@@ -34,14 +37,28 @@ def csv_text(seen: Evaluation, cuts: Sequence[Cut], warning: str = "") -> str:
     numbers = numbers_of(cuts)
     for cut in cuts:
         size = cut.size
-        write(("piece", size.role, size.form, size.material, size.part, f"{size.thickness_mm:g}",
-               f"{size.width_mm:g}", f"{size.length_mm:g}", cut.count, where(cut),
-               *(f"{value:.3f}" for value in (*cut.start, *cut.end)), numbers[size],
-               " ".join(f"{at:g}" for at in size.bends_mm), size.letter))  # fmt: skip
+        write(
+            (
+                "piece",
+                size.role,
+                size.form,
+                size.material,
+                spoken(size.part, spelling),
+                f"{size.thickness_mm:g}",
+                f"{size.width_mm:g}",
+                f"{size.length_mm:g}",
+                cut.count,
+                spoken(where(cut), spelling),
+                *(f"{value:.3f}" for value in (*cut.start, *cut.end)),
+                numbers[size],
+                " ".join(f"{at:g}" for at in size.bends_mm),
+                size.letter,
+            )
+        )
     write(())
     write(("table", "part", "count"))
     for item in fixings_in_hand(seen):
-        write(("fixing", item.name, item.count))
+        write(("fixing", spoken(item.name, spelling), item.count))
     write(())
     write(("table", "cell", "group", "x_mm", "y_mm", "z_mm", "direction", "positive", "current_a"))
     for cell in range(len(layout)):
@@ -66,22 +83,24 @@ def csv_text(seen: Evaluation, cuts: Sequence[Cut], warning: str = "") -> str:
                f"{pieces.length_mm[piece]:.3f}",
                f"{sections.area_mm2[piece] * sections.strips[piece]:.4g}",
                f"{sections.ohm[piece]:.9g}", *solved))  # fmt: skip
-    _power_tables(seen, write)
+    _power_tables(seen, write, spelling)
     return out.getvalue()
 
 
-def _power_tables(seen: Evaluation, write: Callable[[Iterable[object]], object]) -> None:
+def _power_tables(
+    seen: Evaluation, write: Callable[[Iterable[object]], object], spelling: Spelling
+) -> None:
     """The settings sheet, the parts of the power path and what opens first."""
     write(())
     write(("table", "setting", "value", "unit", "release", "delay_s", "wanted", "origin", "reason",
            "problem"))  # fmt: skip
-    for row in settings_rows(seen):
+    for row in settings_rows(seen, spelling):
         write(("setting", row["setting"], _plain(row["value"]), row["unit"],
                _plain(row["release"]), _plain(row["delay_s"]), _plain(row["wanted"]),
                row["origin"], row["reason"], row["problem"] or ""))  # fmt: skip
     write(())
     write(("table", "place", "part", "name", "price", "against"))
-    for row in place_rows(seen):
+    for row in place_rows(seen, spelling):
         against = "; ".join(point["text"] for point in row["against"])
         write(("part", row["place"], row["part"] or "", row["name"] or "", _plain(row["price"]),
                against))  # fmt: skip
@@ -89,7 +108,7 @@ def _power_tables(seen: Evaluation, write: Callable[[Iterable[object]], object])
     write(("table", "link", "detail", "continuous_a", "for_10_s_a", "for_1_s_a", "load_a"))
     for link in seen.links:
         limits = (link.continuous_a, link.limit_a(10.0), link.limit_a(1.0))
-        write(("link", link.key, link.detail, *(_plain(finite(value)) for value in limits),
+        write(("link", link.key, spoken(link.detail, spelling), *(_plain(finite(value)) for value in limits),
                _plain(link.demand_a)))  # fmt: skip
     write(())
     write(("table", "first", "second", "in_order", "margin_a", "at_s", "fails_from_s"))

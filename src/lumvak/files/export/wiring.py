@@ -14,9 +14,10 @@ from msgspec import Struct
 
 from lumvak.core.arrangement.layout import FACE_A, FACE_B, FACE_NAMES, Layout
 from lumvak.core.evaluation import Evaluation, guides_in_hand, harness_in_hand
+from lumvak.core.said import say
+from lumvak.core.spelling import PLAIN, Spelling, spoken
 from lumvak.core.taps.guide import TapGuide, order_said
 from lumvak.core.taps.harness import Harness
-from lumvak.core.units import digits, say
 from lumvak.files.export.pdf import (
     FONT,
     MARGIN_MM,
@@ -60,28 +61,28 @@ class Block(Struct, frozen=True):
     marks: tuple[Mark, ...]
 
 
-def _blocks(seen: Evaluation, width_mm: float) -> Iterator[Block]:
+def _blocks(seen: Evaluation, width_mm: float, spelling: Spelling) -> Iterator[Block]:
     """Everything on the sheet from the top: sides with bricks and leads, wires, sensors."""
     guides = guides_in_hand(seen)
     harness, order = harness_in_hand(seen, guides), order_said(seen.boards.board)
     layout = seen.table.layout
     for face in (FACE_A, FACE_B):
         yield _side(layout, harness, guides, face, width_mm)
-    section = say(harness.area_mm2, "mm²")
-    whole = say(sum(wire.length_mm for wire in harness.wires) / 1000.0, "m")
+    section = spoken(say(harness.area_mm2, "mm²"), spelling)
+    whole = spoken(say(sum(wire.length_mm for wire in harness.wires) / 1e3, "m"), spelling)
     yield _line(f"{len(harness.wires)} wires of {section}, {whole} in all", 2.0)
     yield _row(HEADS, SOFT)
     for wire in harness.wires:
         yield _row((
             str(wire.number), harness.modules[wire.module].name, str(wire.plug), str(wire.pin),
             str(wire.joint),
-            wire.place, wire.side, wire.colour, say(wire.length_mm, "mm"),
+            wire.place, wire.side, wire.colour, spoken(say(wire.length_mm, "mm"), spelling),
             _board_said(wire.board_pin, wire.board_plug),
         ))  # fmt: skip
     yield from _plugs(harness)
     yield _line(order, 3.0)
     for place, sensor in enumerate(harness.sensors, 1):
-        yield _line(f"Sensor T{place} at {sensor.cell}, {sensor.why}")
+        yield _line(f"Sensor T{place} at {sensor.cell}, {spoken(sensor.why, spelling)}")
     yield _line("Cover each bare end before the next is stripped; the plug stays out until checked")
 
 
@@ -137,8 +138,7 @@ def _side(
         along = x - left if face == FACE_A else wide - (x - left)
         return along * scale, down + (y - top) * scale
 
-    measures = f"{digits(wide, '.0f')} × {digits(tall, '.0f')} mm"
-    marks = [Mark(((0.0, 4.0),), f"{FACE_NAMES[face]}, {measures}")]
+    marks = [Mark(((0.0, 4.0),), f"{FACE_NAMES[face]}, {wide:.0f} × {tall:.0f} mm")]
     here = np.flatnonzero(layout.layer == 0).tolist()
     marks += [
         Mark((at(float(layout.x_mm[cell]), float(layout.y_mm[cell])),),
@@ -165,11 +165,17 @@ def _side(
     return Block(down + tall * scale + 4.0, tuple(marks))
 
 
-def wiring_svg(seen: Evaluation, title: str, paper: str = "a4", warning: str = "") -> str:
+def wiring_svg(
+    seen: Evaluation,
+    title: str,
+    paper: str = "a4",
+    warning: str = "",
+    spelling: Spelling = PLAIN,
+) -> str:
     """The wiring sheet as one tall SVG in millimetres, a ``warning`` at its top."""
     wide = PAPERS_MM[paper][0]
     out, down = [], MARGIN_MM + HEAD_MM
-    for block in _blocks(seen, wide - 2.0 * MARGIN_MM):
+    for block in _blocks(seen, wide - 2.0 * MARGIN_MM, spelling):
         out += [_svg(mark, MARGIN_MM, down) for mark in block.marks]
         down += block.height_mm
     high = down + MARGIN_MM
@@ -200,7 +206,13 @@ def _svg(mark: Mark, x_mm: float, y_mm: float) -> str:
     return f'<polyline points="{" ".join(f"{a:.2f},{b:.2f}" for a, b in points)}" {style}/>'
 
 
-def wiring_pdf(seen: Evaluation, title: str, paper: str = "a4", warning: str = "") -> bytes:
+def wiring_pdf(
+    seen: Evaluation,
+    title: str,
+    paper: str = "a4",
+    warning: str = "",
+    spelling: Spelling = PLAIN,
+) -> bytes:
     """The wiring sheet as PDF pages; what belongs together is not parted.
 
     A ``warning`` stands on each.
@@ -214,7 +226,7 @@ def wiring_pdf(seen: Evaluation, title: str, paper: str = "a4", warning: str = "
     canvas = Canvas(out, pagesize=(wide * POINTS, tall * POINTS), pageCompression=0, invariant=1)
     canvas.setTitle(title)
     page, down = 0, tall
-    for block in _blocks(seen, wide - 2.0 * MARGIN_MM):
+    for block in _blocks(seen, wide - 2.0 * MARGIN_MM, spelling):
         if down + block.height_mm > tall - MARGIN_MM - ROW_MM:
             if page:
                 canvas.showPage()

@@ -12,11 +12,11 @@ from PyQt6.QtWidgets import QToolTip
 
 from lumvak.core.arrangement.layout import FACE_B
 from lumvak.core.joints.pieces import Pieces
-from lumvak.core.units import say_sides
 from lumvak.ui.pack_drawing.by_keys import next_cell, next_piece
 from lumvak.ui.pack_drawing.kept import Kept
 from lumvak.ui.pack_drawing.paint import lead_radius_px, paint_over
 from lumvak.ui.pack_drawing.side import Drawn, Spread
+from lumvak.ui.speech import say_sides
 from lumvak.ui.widgets.keys import is_enter, step_of
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.told import Drawing, Told

@@ -13,10 +13,10 @@ from PyQt6.QtWidgets import QWidget
 from lumvak.core.document.edit import field_title
 from lumvak.core.fields import fields_of
 from lumvak.core.record import Document
-from lumvak.core.units import say
 from lumvak.ui.session import Session
 from lumvak.ui.shell.finder import Findable
 from lumvak.ui.shell.moving import first_field
+from lumvak.ui.speech import say, spoken
 from lumvak.ui.stages.order import STAGES
 from lumvak.ui.widgets.pages import Page
 
@@ -106,4 +106,4 @@ def go_to_field(session: Session, ways: Ways, stage: str, path: str) -> bool:
 def _figures(session: Session) -> Iterator[Findable]:
     for key, figure in session.evaluation.figures.items():
         now = say(figure.value, figure.unit)
-        yield Findable(figure.label, "figure", now, partial(session.explain, key))
+        yield Findable(spoken(figure.label), "figure", now, partial(session.explain, key))

@@ -11,6 +11,8 @@ from PyQt6.QtWidgets import QPushButton, QWidget
 from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import Finding
 from lumvak.core.figures.mentioned import Mention, mentioned
+from lumvak.core.said import Text, sentences
+from lumvak.ui.speech import SPEECH, placed, spoken
 from lumvak.ui.widgets.keys import is_enter, moved, step_of
 from lumvak.ui.widgets.linked_text import LinkedText
 from lumvak.ui.widgets.marks import draw_mark
@@ -18,9 +20,17 @@ from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.told import Spots, Told
 from lumvak.ui.widgets.words import WRAP
 
+Laid = tuple[str, tuple[Mention, ...]]
 
-def _body(item: Finding) -> str:
-    return f"{item.why} {item.do}"
+
+def _body(item: Finding) -> Text:
+    return sentences(item.why, item.do)
+
+
+def _laid(said: Text, item: Finding, figures: Mapping[str, Figure]) -> Laid:
+    """A text of a finding, and the places in it that are figures."""
+    text, places = placed(said)
+    return text, mentioned(places, figures, (item.figure, *item.beside))
 
 
 class FindingsView(QWidget):
@@ -37,10 +47,11 @@ class FindingsView(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self.findings: tuple[Finding, ...] | None = None
-        self._mentions: list[tuple[tuple[Mention, ...], tuple[Mention, ...]]] = []
+        self._said: list[tuple[Laid, Laid]] = []
         self._texts: list[tuple[LinkedText, LinkedText]] = []
         self._rects: list[QRect] = []
         self._width = -1
+        self._spelling = SPEECH.spelling
         self._current, self._along = -1, 0
         self._spots = Spots(self, self._cure, QPushButton)
         self.setMouseTracking(True)
@@ -49,20 +60,19 @@ class FindingsView(QWidget):
         self, findings: tuple[Finding, ...], figures: Mapping[str, Figure] | None = None
     ) -> None:
         """Show these findings, the worst first; ``figures`` are all that their numbers may be."""
-        if findings == self.findings:
+        if (findings, SPEECH.spelling) == (self.findings, self._spelling):
             return
-        self._mentions = [
-            (
-                mentioned(item.text, figures or {}, about),
-                mentioned(_body(item), figures or {}, about),
-            )
+        self._spelling = SPEECH.spelling
+        self._said = [
+            (_laid(item.text, item, figures or {}), _laid(_body(item), item, figures or {}))
             for item in findings
-            for about in [(item.figure, *item.beside)]
         ]
         self._current = -1
         count = f"{len(findings)} at this stage" if findings else "nothing at this stage"
         known = {item.code for item in self.findings or ()}
-        fresh = [f"{item.severity}: {item.text}" for item in findings if item.code not in known]
+        fresh = [
+            f"{item.severity}: {spoken(item.text)}" for item in findings if item.code not in known
+        ]
         # What is new is in the name, for a name that changes is announced.
         new = f", new: {'; '.join(fresh)}" if fresh and self.findings is not None else ""
         self.setAccessibleName(f"To notice: {count}{new}")
@@ -71,12 +81,18 @@ class FindingsView(QWidget):
         self.relayout()
 
     def _tell(self) -> None:
-        names = [f"{item.severity}: {item.text}. {_body(item)}" for item in self.findings or ()]
+        names = [
+            f"{item.severity}: {head}. {body}"
+            for item, ((head, _), (body, _)) in zip(self.findings or (), self._said, strict=True)
+        ]
         self._spots.show(names, max(self._current, 0))
 
     def told(self) -> Told:
         """The findings as rows."""
-        rows = [(item.severity, item.text, _body(item)) for item in self.findings or ()]
+        rows = [
+            (item.severity, head, body)
+            for item, ((head, _), (body, _)) in zip(self.findings or (), self._said, strict=True)
+        ]
         return Told("To notice", ("how bad", "what", "why, and what to do"), rows)
 
     def relayout(self) -> None:
@@ -85,10 +101,10 @@ class FindingsView(QWidget):
         inner = width - THEME.px(24)
         top = 0
         self._rects, self._texts = [], []
-        for item, (head, body) in zip(self.findings or (), self._mentions, strict=True):
+        for head, body in self._said:
             texts = (
-                LinkedText(item.text, head, inner, "table", strong=True),
-                LinkedText(_body(item), body, inner, "note", strong=False),
+                LinkedText(*head, inner, "table", strong=True),
+                LinkedText(*body, inner, "note", strong=False),
             )
             tall = sum(text.height for text in texts) + THEME.px(14)
             self._texts.append(texts)

@@ -22,7 +22,7 @@ from PyQt6.QtWidgets import QPushButton, QWidget
 
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.link import Link
-from lumvak.core.units import say, say_fixed
+from lumvak.ui.speech import say, say_fixed, spoken
 from lumvak.ui.widgets.keys import is_enter, moved, step_of
 from lumvak.ui.widgets.marks import draw_mark
 from lumvak.ui.widgets.measured import elided, text_width
@@ -69,7 +69,7 @@ class PathView(QWidget):
 
     def _tell(self) -> None:
         names = [
-            f"Current path, {link.name}: carries {say(link.continuous_a, 'A')}, "
+            f"Current path, {spoken(link.name)}: carries {say(link.continuous_a, 'A')}, "
             f"{say(link.demand_a, 'A')} drawn{', too narrow' if link.bursts else ''}"
             for link in self._links
         ]
@@ -83,11 +83,11 @@ class PathView(QWidget):
         """The links as rows."""
         rows = [
             (
-                link.name,
+                spoken(link.name),
                 "no limit" if math.isinf(link.continuous_a) else say(link.continuous_a, "A"),
                 say(link.demand_a, "A"),
                 "too narrow" if link.bursts else say(link.headroom, "%"),
-                link.detail,
+                spoken(link.detail),
             )
             for link in self._links
         ]
@@ -233,7 +233,7 @@ class PathView(QWidget):
         role = "crimson" if weakest.bursts else "amber"
         verb = "too narrow" if weakest.bursts else "sets the rating"
         return (
-            (f"{weakest.name} {verb}: {say_fixed(weakest.continuous_a, 'A')}", role),
+            (f"{spoken(weakest.name)} {verb}: {say_fixed(weakest.continuous_a, 'A')}", role),
             (f"{self._end} draws {say_fixed(first.demand_a, 'A')}", "copper"),
             (f"{say(first.peak_demand_a, 'A')} for {say(first.peak_s, 's')}", "soft"),
         )
@@ -270,13 +270,19 @@ class PathView(QWidget):
         """
         rects, gap, line = self.sections(), THEME.px(4), THEME.px(18)
         wanted = max(
-            text_width(link.name, "table", strong=True, table=True) for link in self._links
+            text_width(spoken(link.name), "table", strong=True, table=True) for link in self._links
         )
         staggered = wanted > rects[0].width() - 2 * gap
         heads = []
         for place, (rect, link) in enumerate(zip(rects, self._links, strict=True)):
             narrow = link.key == self._weakest
-            note = "too narrow" if link.bursts else "sets the rating" if narrow else link.detail
+            note = (
+                "too narrow"
+                if link.bursts
+                else "sets the rating"
+                if narrow
+                else spoken(link.detail)
+            )
             box = QRectF(rect.left() + gap, THEME.px(6), rect.width() - 2 * gap, THEME.px(20))
             if staggered:
                 note = ""
@@ -285,7 +291,7 @@ class PathView(QWidget):
                     rect.left() - reach, THEME.px(5) + place % 2 * line, rect.width() + 2 * reach,
                     line,
                 )  # fmt: skip
-            heads.append((link.name, note, box))
+            heads.append((spoken(link.name), note, box))
         return heads
 
     def _paint_heads(self, painter: QPainter, rects: list[QRectF]) -> None:

@@ -11,17 +11,11 @@ from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QWidget
 
 from lumvak.core.checked import renewed
 from lumvak.core.document.hand import Meter
-from lumvak.core.units import (
-    COUNT,
-    FRACTION,
-    MOST_OF_A_CURRENCY,
-    Kind,
-    Spelling,
-    parse,
-    spell,
-)
+from lumvak.core.spelling import Spelling
+from lumvak.core.units import COUNT, FRACTION, MOST_OF_A_CURRENCY, Kind
 from lumvak.files.window_settings import Settings, spelling_of
 from lumvak.ui.shell.over import Over
+from lumvak.ui.speech import parse, spell
 from lumvak.ui.widgets.choice import Choice
 from lumvak.ui.widgets.entry import Entry
 from lumvak.ui.widgets.flow import scrolled

@@ -15,6 +15,7 @@ from lumvak.files.project_file import SUFFIX, load_project
 from lumvak.files.recovery import LeftOver
 from lumvak.files.signs import in_signs
 from lumvak.ui.session import Opened, Session, read_project
+from lumvak.ui.speech import said_of
 from lumvak.ui.widgets.pages import waiting
 from lumvak.ui.work import Report, Work
 
@@ -77,7 +78,7 @@ class ProjectFiles(QObject):
             with readable(path), waiting():
                 self.session.start(load_project(path, self.session.catalogue), None)
         except FileProblem as problem:
-            self.said.emit("stop", str(problem), [])
+            self.said.emit("stop", said_of(problem), [])
             return
         self.began.emit()
 
@@ -121,7 +122,7 @@ class ProjectFiles(QObject):
         """A large file was read; what was done meanwhile is asked about."""
         self.quiet.emit()
         if isinstance(found, FileProblem):
-            self.said.emit("stop", str(found), [])
+            self.said.emit("stop", said_of(found), [])
         elif isinstance(found, Opened) and self.may_leave():
             self.session.begin_with(found)
             self.used.emit(path)
@@ -132,7 +133,7 @@ class ProjectFiles(QObject):
             with waiting():
                 self.session.open(path)
         except FileProblem as problem:
-            self.said.emit("stop", str(problem), [])
+            self.said.emit("stop", said_of(problem), [])
             return False
         self.used.emit(path)
         return True
@@ -199,7 +200,7 @@ class ProjectFiles(QObject):
         try:
             self.session.save(path)
         except FileProblem as problem:
-            self.said.emit("stop", str(problem), [("save elsewhere", self.save_as)])
+            self.said.emit("stop", said_of(problem), [("save elsewhere", self.save_as)])
             return False
         self.used.emit(path)
         self.quiet.emit()
@@ -249,7 +250,7 @@ class ProjectFiles(QObject):
             try:
                 self.session.bring_back(copy)
             except FileProblem as problem:
-                self.said.emit("stop", str(problem), [])
+                self.said.emit("stop", said_of(problem), [])
 
         def throw_away() -> None:
             copy.throw_away()

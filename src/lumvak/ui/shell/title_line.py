@@ -7,8 +7,8 @@ from PyQt6.QtGui import QFontMetrics, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.units import say
 from lumvak.ui.session import Session
+from lumvak.ui.speech import say
 from lumvak.ui.widgets.entry import Entry
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import flowing

@@ -12,8 +12,9 @@ from PyQt6.QtWidgets import (
     QTreeWidgetItem,
 )
 
-from lumvak.core.figures.figure import ORIGIN_WORDS, Figure, in_line
-from lumvak.core.units import digits, say, shown, shown_in
+from lumvak.core.figures.figure import ORIGIN_WORDS, Figure
+from lumvak.core.said import in_line
+from lumvak.ui.speech import digits, say, shown, shown_in, spoken
 from lumvak.ui.widgets.figure_label import draw_assumed
 from lumvak.ui.widgets.measured import metrics, text_width, wrapped_height
 from lumvak.ui.widgets.theme import THEME
@@ -72,11 +73,11 @@ def _node(figure: Figure) -> _Node:
     if figure.origin in ("typed", "default") and not figure.inputs:
         body = origin
     elif figure.origin == "sheet":
-        body = figure.rule
+        body = spoken(figure.rule)
     else:
         prefix = f"{origin}: " if figure.origin == "assumed" else ""
-        body = f"{prefix}{figure.rule} · {figure.source}"
-    return _Node(figure, precise(figure), in_line(figure.label), body, figure.assumed)
+        body = f"{prefix}{spoken(figure.rule)} · {spoken(figure.source)}"
+    return _Node(figure, precise(figure), spoken(in_line(figure.label)), body, figure.assumed)
 
 
 class _Heights(QStyledItemDelegate):
@@ -241,8 +242,8 @@ class WorkingTree(QTreeWidget):
     def _fill(self, item: QTreeWidgetItem, node: _Node) -> None:
         figure = node.figure
         item.setData(0, NODE_ROLE, node)
-        item.setToolTip(0, tip(f"{figure.rule}\n{figure.source}"))
-        item.setData(0, Qt.ItemDataRole.AccessibleTextRole, f"{node.value} {figure.label}")
+        item.setToolTip(0, tip(f"{spoken(figure.rule)}\n{spoken(figure.source)}"))
+        item.setData(0, Qt.ItemDataRole.AccessibleTextRole, f"{node.value} {spoken(figure.label)}")
 
     def _unfold(self, item: QTreeWidgetItem) -> None:
         if item.childCount() == 0:

@@ -8,8 +8,8 @@ from PyQt6.QtCore import QRectF, QSize, Qt
 from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QAbstractButton, QSizePolicy
 
-from lumvak.core.units import say_fixed
 from lumvak.ui.session import Session
+from lumvak.ui.speech import say_fixed
 from lumvak.ui.widgets.keys import is_enter
 from lumvak.ui.widgets.measured import text_width
 from lumvak.ui.widgets.theme import THEME

@@ -23,6 +23,7 @@ from PyQt6.QtWidgets import (
 )
 
 from lumvak.core.units import QuantityError
+from lumvak.ui.speech import said_of
 from lumvak.ui.widgets.grid_columns import GridColumn, Record
 from lumvak.ui.widgets.keys import is_return
 from lumvak.ui.widgets.theme import THEME
@@ -226,7 +227,7 @@ class Grid(QWidget):
         try:
             value = column.read(text, record)
         except QuantityError as error:
-            self._refuse(item, str(error))
+            self._refuse(item, said_of(error))
             return
         record.update(value if isinstance(value, Mapping) else {column.field: value})
         if problem := self._hand_over(records):

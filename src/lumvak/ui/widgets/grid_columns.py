@@ -7,7 +7,8 @@ from typing import Any
 
 from msgspec import Struct
 
-from lumvak.core.units import COUNT, Kind, QuantityError, parse, spell
+from lumvak.core.units import COUNT, Kind, QuantityError
+from lumvak.ui.speech import parse, spell
 
 Record = dict[str, Any]
 

@@ -13,7 +13,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QResizeEvent, QWheelEvent
 from PyQt6.QtWidgets import QSizePolicy
 
-from lumvak.core.units import spelling
+from lumvak.ui.speech import SPEECH
 from lumvak.ui.widgets.keys import step_of
 from lumvak.ui.widgets.theme import SIZES, THEME
 from lumvak.ui.widgets.told import Seen
@@ -30,7 +30,7 @@ class Axis(pg.AxisItem):  # type: ignore[misc]
 
     def tickStrings(self, values: Any, scale: float, spacing: float) -> Any:
         texts = super().tickStrings(values, scale, spacing)
-        return [text.replace(".", ",") for text in texts] if spelling().comma else texts
+        return [text.replace(".", ",") for text in texts] if SPEECH.spelling.comma else texts
 
 
 class BrushBox(pg.ViewBox):  # type: ignore[misc]

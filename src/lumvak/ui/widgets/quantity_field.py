@@ -11,8 +11,9 @@ from PyQt6.QtWidgets import QGridLayout, QLabel, QLineEdit, QWidget
 
 from lumvak.core.document.edit import ProjectError, default_value
 from lumvak.core.figures.figure import ORIGIN_WORDS, Figure
-from lumvak.core.units import COUNT, Kind, QuantityError, parse, say, spell
+from lumvak.core.units import COUNT, Kind, QuantityError
 from lumvak.ui.session import Session
+from lumvak.ui.speech import parse, said_of, say, spell, spoken
 from lumvak.ui.widgets.choice import Choice
 from lumvak.ui.widgets.entry import Entry
 from lumvak.ui.widgets.theme import THEME
@@ -89,7 +90,7 @@ class QuantityField(QWidget):
         if value is None and figure is not None and figure.origin != "constant":
             self.edit.setPlaceholderText(say(figure.value, figure.unit))
             self.note.setText(ORIGIN_WORDS[figure.origin])
-            self.note.setToolTip(tip(figure.rule))
+            self.note.setToolTip(tip(spoken(figure.rule)))
         else:
             self.edit.setPlaceholderText("not given" if self.optional else "")
             given = "default" if value == default_value(self.path) else "typed"
@@ -111,9 +112,9 @@ class QuantityField(QWidget):
             self.edit.setModified(False)
             self.session.edit({self.path: value})
         except QuantityError as error:
-            self._mark(str(error))
+            self._mark(said_of(error))
         except ProjectError as error:
-            self._mark(str(error).replace(f" ({self.path})", ""))
+            self._mark(spoken(error.here))
         else:
             self._mark("")
             self.edit.setText(self.shown_text)
@@ -169,7 +170,7 @@ def edit_or_why(session: Session, changes: dict[str, Any], text: str = "") -> st
     try:
         session.edit(changes, text)
     except ProjectError as error:
-        return str(error)
+        return said_of(error)
     return ""
 
 

@@ -9,7 +9,9 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QLabel, QSizePolicy
 
 from lumvak.core.figures.mentioned import Mention, mentioned
+from lumvak.core.said import Text
 from lumvak.ui.session import Session
+from lumvak.ui.speech import placed
 from lumvak.ui.widgets.keys import is_enter, moved, step_of
 from lumvak.ui.widgets.linked_text import LinkedText
 from lumvak.ui.widgets.theme import THEME
@@ -43,9 +45,10 @@ class Sentence(QLabel):
         """The figures that it mentions, in order."""
         return tuple(item.key for item in self._mentions)
 
-    def tell(self, text: str, about: Sequence[str] = ()) -> None:
-        """Say ``text``, which is ``about`` figures of the evaluation at hand."""
-        mentions = mentioned(text, self._session.evaluation.figures, about)
+    def tell(self, said: Text, about: Sequence[str] = ()) -> None:
+        """Say it; it is ``about`` figures of the evaluation at hand."""
+        text, places = placed(said)
+        mentions = mentioned(places, self._session.evaluation.figures, about)
         if (text, mentions) == (self._text, self._mentions):
             return
         self._text, self._mentions, self._laid, self._along = text, mentions, None, 0

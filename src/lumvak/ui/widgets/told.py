@@ -12,7 +12,7 @@ from PyQt6.QtCore import QEvent, QObject, QRect, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QPainter, QPaintEvent, QPen, QPixmap
 from PyQt6.QtWidgets import QCheckBox, QLabel, QPushButton, QRadioButton, QWidget
 
-from lumvak.core.units import digits
+from lumvak.ui.speech import digits
 from lumvak.ui.widgets.theme import THEME
 
 # So many points are told of each curve of a plot.

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.units import say_sides
+from lumvak.ui.speech import say_sides
 
 
 def arrangement_answer(seen: Evaluation) -> str:

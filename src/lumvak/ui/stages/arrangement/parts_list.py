@@ -7,8 +7,9 @@ from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from lumvak.core.document.arrangement import KeptFree
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.units import GRAM, LENGTH_MM, QuantityError, say
+from lumvak.core.units import GRAM, LENGTH_MM, QuantityError
 from lumvak.ui.session import Session
+from lumvak.ui.speech import say
 from lumvak.ui.widgets.flow import scrolled
 from lumvak.ui.widgets.grid import Grid
 from lumvak.ui.widgets.grid_columns import GridColumn, Record, quantity_column, words_column

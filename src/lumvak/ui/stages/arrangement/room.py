@@ -19,6 +19,7 @@ from lumvak.files.outline_apart import load_outline_apart
 from lumvak.files.outline_file import Outline
 from lumvak.files.problem import FileProblem
 from lumvak.ui.session import Session
+from lumvak.ui.speech import said_of
 from lumvak.ui.stages.part_box import PartBox
 from lumvak.ui.widgets.choice import Choice
 from lumvak.ui.widgets.flow import flowing, scrolled
@@ -232,7 +233,7 @@ class RoomPanel(QWidget):
             try:
                 return load_outline_apart(path, keep_on), ""
             except FileProblem as problem:
-                return None, str(problem)
+                return None, said_of(problem)
 
         self.reading.start(read, (path, self.session.path))
         self.load.setText("stop reading")

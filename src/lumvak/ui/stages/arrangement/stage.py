@@ -31,11 +31,12 @@ from lumvak.core.document.arrangement import Spot
 from lumvak.core.document.edit import ProjectError
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.finding import TOUCH_SAFE_V
-from lumvak.core.units import digits, round_figures, say, say_sides
+from lumvak.core.said import first_of
 from lumvak.ui.pack_drawing.layer_choice import LayerChoice
 from lumvak.ui.pack_drawing.side import Drawn, kept_free_of
 from lumvak.ui.pack_drawing.view import PackView
 from lumvak.ui.session import Session
+from lumvak.ui.speech import digits, round_figures, say, say_sides, spoken
 from lumvak.ui.stages.arrangement.parts_list import PartsList
 from lumvak.ui.stages.arrangement.room import RoomPanel
 from lumvak.ui.widgets.choice import Choice
@@ -254,7 +255,7 @@ class ArrangementStage(Page):
             self.state.setText(f"{many} {'cell' if many == 1 else 'cells'} in hand")
         elif placing.short:
             # The margin tells what else would do.
-            self.state.setText(placing.short.partition(", or ")[0])
+            self.state.setText(spoken(first_of(placing.short)))
         elif placing.by_hand:
             self.state.setText("placed by hand")
         else:
@@ -321,7 +322,7 @@ class ArrangementStage(Page):
         parallel = item.layout.parallel
         return Row(
             (
-                item.name,
+                spoken(item.name),
                 f"{item.least_front} of {parallel}",
                 round_figures(item.mean_front),
                 say(item.straight, "%"),

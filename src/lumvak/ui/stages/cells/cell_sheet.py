@@ -27,10 +27,11 @@ from lumvak.core.cells.cell_sheet import (
 )
 from lumvak.core.comparison.cells_at_work import curves
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.units import FRACTION, VOLTAGE, QuantityError, say
+from lumvak.core.units import FRACTION, VOLTAGE, QuantityError
 from lumvak.files.own_parts import merged
 from lumvak.files.problem import FileProblem
 from lumvak.ui.session import Session
+from lumvak.ui.speech import SPEECH, said_of, say, spoken
 from lumvak.ui.widgets.choice import Choice
 from lumvak.ui.widgets.flow import Turning
 from lumvak.ui.widgets.grid import Grid
@@ -65,7 +66,9 @@ class Checklist(QWidget):
         """Show these checks."""
         self.checks = checks
         self.setAccessibleName(
-            "; ".join(f"{item.text}: {'said' if item.said else 'not said'}" for item in checks)
+            "; ".join(
+                f"{spoken(item.text)}: {'said' if item.said else 'not said'}" for item in checks
+            )
         )
         self.setMinimumHeight(THEME.px(19 * len(checks)))
         self.update()
@@ -83,7 +86,7 @@ class Checklist(QWidget):
             painter.setPen(THEME.colour("soft" if item.said else "ink"))
             rect = QRectF(THEME.px(20), top, self.width() - THEME.px(20), THEME.px(19))
             text = QFontMetrics(font).elidedText(
-                item.text, Qt.TextElideMode.ElideRight, int(rect.width())
+                spoken(item.text), Qt.TextElideMode.ElideRight, int(rect.width())
             )
             painter.drawText(rect, Qt.AlignmentFlag.AlignVCenter, text)
 
@@ -185,9 +188,9 @@ class CellSheet(QWidget):
                 {
                     "name": field.name,
                     "label": field.label,
-                    "text": field_text(field, cell),
+                    "text": spoken(field_text(field, cell)),
                     "origin": origin_of(cell, field.name),
-                    "fallback": field.fallback(cell)
+                    "fallback": spoken(field.fallback(cell))
                     if field.fallback is not None and not field_text(field, cell)
                     else "",
                 }
@@ -259,7 +262,7 @@ class CellSheet(QWidget):
 
     def _read(self, text: str, record: Record) -> Any:
         field = BY_NAME[record["name"]]
-        value = field_value(field, text)
+        value = field_value(field, text, SPEECH.spelling)
         return {"text": text, "value": value}
 
     @staticmethod
@@ -290,7 +293,7 @@ class CellSheet(QWidget):
             fresh = changed(cell, with_partner(cell, name, value), origin)
             self.session.edit_own(merged(self.session.own, (fresh,)), f"{cell.name}, {name}")
         except (CellProblem, FileProblem) as problem:
-            return str(problem)
+            return said_of(problem)
         return ""
 
     def _take_points(self, records: list[Record]) -> str:
@@ -306,7 +309,7 @@ class CellSheet(QWidget):
                 merged(self.session.own, (fresh,), (curve,)), f"{cell.name}, curve"
             )
         except (CellProblem, FileProblem) as problem:
-            return str(problem)
+            return said_of(problem)
         return ""
 
 

@@ -14,8 +14,8 @@ from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout
 from lumvak.core.catalogue.cells import FAMILY_NAMES
 from lumvak.core.comparison.all_packs import AXES, Field, field_of, undominated
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.units import digits, say, shown, shown_in
 from lumvak.ui.session import Session
+from lumvak.ui.speech import digits, say, shown, shown_in
 from lumvak.ui.stages.cells.chart_keys import KeyedPlot
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.plots import Axis, BrushBox, axis, round_range, show_points

@@ -10,6 +10,7 @@ from lumvak.core.catalogue.cells import Cell
 from lumvak.core.cells.behaviour import Behaviour
 from lumvak.core.cells.sheet_reading import curve_said
 from lumvak.core.run.one_cell import one_cell
+from lumvak.ui.speech import spoken
 from lumvak.ui.widgets.plots import legend_look, named_plot, round_range, show_points
 from lumvak.ui.widgets.theme import THEME
 
@@ -52,7 +53,7 @@ class CurvesPlot(QWidget):
             show_points(dots, drawn[:, 0], drawn[:, 1])
             far = max(far, float(ah[-1]), *drawn[:, 0].tolist())
             low = min(low, *drawn[:, 1].tolist(), low)
-        self._name([curve_said(curve) for curve in cell.curves])
+        self._name([spoken(curve_said(curve)) for curve in cell.curves])
         self.weigh(marked)
         self.plot.show_whole((0.0, round_range(0.0, far)[1]), round_range(low, high))
 

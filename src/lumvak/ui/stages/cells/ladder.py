@@ -16,7 +16,7 @@ from PyQt6.QtWidgets import QPushButton, QWidget
 
 from lumvak.core.comparison.series_ladder import Rung
 from lumvak.core.evaluation import Evaluation, rungs_in_hand
-from lumvak.core.units import digits, say
+from lumvak.ui.speech import digits, say, spoken
 from lumvak.ui.widgets.keys import is_enter, moved, step_of
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.told import Spots, Told
@@ -53,7 +53,7 @@ class LadderView(QWidget):
         self.update()
 
     def _tell(self) -> None:
-        names = [f"{rung.family} {rung.series}S {rung.says}" for rung in self._rungs]
+        names = [f"{rung.family} {rung.series}S {spoken(rung.says)}" for rung in self._rungs]
         self._spots.show(names, self._current)
         self._spots.lay([self.row_rect(place) for place in range(len(names))])
 
@@ -68,7 +68,7 @@ class LadderView(QWidget):
                 f"{rung.series}S",
                 say(rung.empty_v, "V"),
                 say(rung.full_v, "V"),
-                rung.says,
+                spoken(rung.says),
             )
             for rung in self._rungs
         ]
@@ -83,7 +83,9 @@ class LadderView(QWidget):
     def _words_width(self) -> int:
         """Room for the longest of what is said at the right."""
         metrics = QFontMetrics(THEME.font("note", strong=True, table=True))
-        return max((metrics.horizontalAdvance(rung.says) for rung in self._rungs), default=0)
+        return max(
+            (metrics.horizontalAdvance(spoken(rung.says)) for rung in self._rungs), default=0
+        )
 
     def row_rect(self, place: int) -> QRectF:
         return QRectF(0, THEME.px(HEAD + ROW * place), self.width(), THEME.px(ROW))
@@ -170,7 +172,7 @@ class LadderView(QWidget):
             painter.drawText(
                 QRectF(0, rect.top(), self.width() - THEME.px(8), rect.height()),
                 middle | Qt.AlignmentFlag.AlignRight,
-                rung.says,
+                spoken(rung.says),
             )
 
     def _paint_span(self, painter: QPainter, rect: QRectF, rung: Rung, x: object) -> None:

@@ -23,21 +23,14 @@ from lumvak.core.cells.cell_model import resistance
 from lumvak.core.cells.cell_sheet import begun_from, free_id
 from lumvak.core.comparison.cells_at_work import AtWork, at_work
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.units import (
-    COUNT,
-    QuantityError,
-    parse,
-    round_figures,
-    say_fixed,
-    say_sides,
-    spelling,
-)
+from lumvak.core.units import COUNT, QuantityError
 from lumvak.files.catalogue_file import read_parts
 from lumvak.files.own_parts import cells_csv, merged, parts_text, read_cells_csv
 from lumvak.files.problem import FileProblem, read_text, write_atomically
 from lumvak.ui.explain import explain_other
 from lumvak.ui.exports import write_out
 from lumvak.ui.session import Session
+from lumvak.ui.speech import SPEECH, parse, round_figures, said_of, say_fixed, say_sides
 from lumvak.ui.stages.cells.cell_sheet import CellSheet
 from lumvak.ui.widgets.entry import Entry
 from lumvak.ui.widgets.flow import flowing, scrolled
@@ -160,7 +153,9 @@ class LibraryView(Page):
             for cell, series, parallel in zip(cells, work.series, work.parallel, strict=True)
         }
         held = {item.cell: item.count for item in seen.project.pack.drawer}
-        self.currency.setText(f"costs in {spelling().currency}" if spelling().currency else "")
+        self.currency.setText(
+            f"costs in {SPEECH.spelling.currency}" if SPEECH.spelling.currency else ""
+        )
         own = {cell.id for cell in self._own().cells}
         self._rows = [
             self._row(seen, work, place, held.get(cell.id, 0), cell.id in own)
@@ -262,7 +257,7 @@ class LibraryView(Page):
         try:
             self.session.edit_own(parts, text)
         except FileProblem as problem:
-            self.session.tell("stop", str(problem))
+            self.session.tell("stop", said_of(problem))
             return False
         return True
 
@@ -298,7 +293,7 @@ class LibraryView(Page):
             if not 0 <= count <= 100_000:
                 raise QuantityError(f"On hand: {count} was given; accepted: 0 to 100000")
         except QuantityError as error:
-            self.session.tell("warn", str(error))
+            self.session.tell("warn", said_of(error))
             return
         others = [asdict(item) for item in drawer if item.cell != self.marked]
         mine = [{"cell": self.marked, "count": count}] if count else []
@@ -333,7 +328,7 @@ class LibraryView(Page):
                 self.marked = plain[0].id
             self.session.edit_own(merged(self._own(), plain, curves), f"cells of {path.name}")
         except FileProblem as problem:
-            self.session.tell("stop", str(problem))
+            self.session.tell("stop", said_of(problem))
             return
         words = f"{len(cells)} cell{'s' if len(cells) != 1 else ''} brought in from {path.name}"
         if taken:

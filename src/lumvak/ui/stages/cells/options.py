@@ -14,8 +14,8 @@ from lumvak.core.document.pack import MOST_BESIDE
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.sizing.options import Options, Refusal, family_name
 from lumvak.core.sizing.ranking import MEASURES
-from lumvak.core.units import round_figures, say, say_hours
 from lumvak.ui.session import Session
+from lumvak.ui.speech import round_figures, say, say_hours, spoken
 from lumvak.ui.stages.cells.folding import Fold, folded
 from lumvak.ui.stages.cells.why_not import AskRow
 from lumvak.ui.widgets.choice import Choice
@@ -179,7 +179,7 @@ class OptionsTable(QWidget):
             for name in WEIGHT_WORDS
         }
         for name, field in self.weights.items():
-            field.setToolTip(f"How much it counts against a pack: {MEASURES[name].rule}")
+            field.setToolTip(f"How much it counts against a pack: {spoken(MEASURES[name].rule)}")
         self.rows = (
             flowing(*self.fields.values(), gap=5),
             flowing(*self.limits.values(), self.end_charge, self.origin, self.drawer_only),
@@ -386,7 +386,7 @@ def _refused_row(seen: Evaluation, item: Refusal) -> Row:
         (
             family_name(seen.catalogue, item.chemistry) if item.chemistry else "",
             f"{item.series}S" if item.series else "",
-            item.reason,
+            spoken(item.reason),
         ),
         value=item,
         faded=True,

@@ -41,6 +41,7 @@ from lumvak.core.units import (
 from lumvak.files.own_parts import merged
 from lumvak.files.problem import FileProblem
 from lumvak.ui.session import Session
+from lumvak.ui.speech import said_of, spoken
 from lumvak.ui.stages.cells.curves_plot import CurvesPlot
 from lumvak.ui.stages.cells.tracing import TracePicture
 from lumvak.ui.widgets.choice import list_box
@@ -182,7 +183,7 @@ class SheetCurvesView(Page):
             grid.set_locked(not self._own)
         self._fill(cell, behaviour)
         self.plot.show_cell(cell, behaviour, self._marked)
-        self.told.setText("\n".join(f"{label}: {words}" for label, words in
+        self.told.setText("\n".join(f"{spoken(label)}: {spoken(words)}" for label, words in
                                     fit_told(cell, behaviour)))  # fmt: skip
 
     def _advice(self, cell: Cell) -> str:
@@ -252,7 +253,7 @@ class SheetCurvesView(Page):
             fresh = changed(self._cell, changes)
             self.session.edit_own(merged(self._parts(), (fresh,)), f"{fresh.name}, {text}")
         except (CellProblem, FileProblem) as problem:
-            return str(problem)
+            return said_of(problem)
         return ""
 
     def _take_curves(self, records: list[Record]) -> str:
@@ -275,7 +276,7 @@ class SheetCurvesView(Page):
             try:
                 curves[place] = curve_of(*asked, curves[place].points)
             except QuantityError as error:
-                return str(error)
+                return said_of(error)
             return self._change({"curves": tuple(curves)}, "discharge")
         return ""
 
@@ -319,7 +320,7 @@ class SheetCurvesView(Page):
         try:
             fresh = curve_of(amps, celsius, points)
         except QuantityError as error:
-            return str(error)
+            return said_of(error)
         before, self._draft = self._draft, None if draft else self._draft
         curves[self._marked : self._marked + 1] = [fresh]
         problem = self._change({"curves": tuple(curves)}, "discharge")
@@ -346,7 +347,7 @@ class SheetCurvesView(Page):
                 for item in records
             )
         except QuantityError as error:
-            return str(error)
+            return said_of(error)
         return self._change({"pulses": pulses}, "pulse")
 
     def _duplicate(self) -> None:
@@ -360,7 +361,7 @@ class SheetCurvesView(Page):
         try:
             self.session.edit_own(merged(self._parts(), (fresh,), extra), f"add {name}")
         except FileProblem as problem:
-            self.session.tell("stop", str(problem))
+            self.session.tell("stop", said_of(problem))
 
     # Tracing.
 

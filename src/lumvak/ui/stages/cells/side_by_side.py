@@ -11,6 +11,7 @@ from lumvak.core.comparison.side_by_side import MEASURES, Entry, Side, side_by_s
 from lumvak.core.evaluation import Evaluation
 from lumvak.ui.explain import explain_other
 from lumvak.ui.session import Session
+from lumvak.ui.speech import spoken
 from lumvak.ui.widgets.keys import is_enter, moved, step_of
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.quantity_field import try_edit
@@ -56,9 +57,9 @@ class _Columns(QWidget):
     def tell(self) -> None:
         """Have each column told to those who do not see it."""
         names = [
-            f"{side.title}, {side.subtitle}: "
+            f"{side.title}, {spoken(side.subtitle)}: "
             + ", ".join(
-                f"{measure.name} {entry.text} {entry.difference}".strip()
+                f"{measure.name} {spoken(entry.text)} {spoken(entry.difference)}".strip()
                 for measure, entry in zip(MEASURES, side.entries, strict=True)
             )
             for side in self.sides
@@ -116,7 +117,7 @@ class _Columns(QWidget):
         painter.setPen(THEME.colour("soft" if side.serves else "crimson"))
         below = QRectF(inner.left(), THEME.px(27), inner.width(), THEME.px(22))
         text = painter.fontMetrics().elidedText(
-            side.subtitle, Qt.TextElideMode.ElideRight, int(inner.width())
+            spoken(side.subtitle), Qt.TextElideMode.ElideRight, int(inner.width())
         )
         painter.drawText(below, Qt.AlignmentFlag.AlignVCenter, text)
 
@@ -128,7 +129,7 @@ class _Columns(QWidget):
         painter.drawText(
             QRectF(cell.left(), cell.top(), half - cell.left(), cell.height()),
             middle | Qt.AlignmentFlag.AlignRight,
-            entry.text,
+            spoken(entry.text),
         )
         if not entry.difference:
             return
@@ -137,7 +138,7 @@ class _Columns(QWidget):
         painter.setPen(colour)
         x = half + THEME.px(20)
         painter.drawText(
-            QRectF(x, cell.top(), cell.right() - x, cell.height()), middle, entry.difference
+            QRectF(x, cell.top(), cell.right() - x, cell.height()), middle, spoken(entry.difference)
         )
         if entry.better:
             size, y = THEME.px(4), cell.center().y()

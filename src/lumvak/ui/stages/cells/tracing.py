@@ -20,7 +20,8 @@ from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QW
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.catalogue.sheet_curves import LEAST_POINTS
 from lumvak.core.cells.sheet_reading import Corner, Point, traced
-from lumvak.core.units import CAPACITY, VOLTAGE, Kind, QuantityError, parse, spell
+from lumvak.core.units import CAPACITY, VOLTAGE, Kind, QuantityError
+from lumvak.ui.speech import parse, said_of, spell
 from lumvak.ui.widgets.entry import Entry
 from lumvak.ui.widgets.flow import flowing
 from lumvak.ui.widgets.keys import is_return
@@ -198,7 +199,7 @@ class TracePicture(QWidget):
         try:
             points = self.points()
         except QuantityError as error:
-            self.say(str(error))
+            self.say(said_of(error))
             return
         self.taken.emit(points)
 

@@ -7,9 +7,11 @@ from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QPushButton, QWid
 from lumvak.core.catalogue.cells import FAMILY_NAMES
 from lumvak.core.comparison.why_not import Answer, typical_row, why_not
 from lumvak.core.evaluation import Evaluation
+from lumvak.core.said import capital
 from lumvak.core.sizing.ranking import MEASURES, weight_for_first, weights_of
-from lumvak.core.units import COUNT, QuantityError, parse, round_figures
+from lumvak.core.units import COUNT, QuantityError
 from lumvak.ui.session import Session
+from lumvak.ui.speech import parse, round_figures, said_of, spoken
 from lumvak.ui.widgets.entry import Entry
 from lumvak.ui.widgets.flow import Flow
 from lumvak.ui.widgets.marks import DrawnMark
@@ -108,7 +110,7 @@ class AskRow(QWidget):
             series, parallel = (self._count(edit) for edit in (self.series, self.parallel))
         except QuantityError as error:
             self._answer = None
-            self._show("stop", str(error))
+            self._show("stop", said_of(error))
             return
         row = typical_row(seen.hand, seen.options, str(self.cell.currentData()))
         if row is None:
@@ -120,13 +122,12 @@ class AskRow(QWidget):
         if not answer.failed:
             place = seen.options.find(*answer.pack)
             rank = "" if place is None else rank_words(seen, place)
-            self._show("fine", f"{answer.text}.{rank}", "take it")
+            self._show("fine", f"{spoken(answer.text)}.{rank}", "take it")
             return
         take = ""
         if answer.cure is not None:
             take = f"take {answer.cure[1]}S{answer.cure[2]}P"
-        change = answer.change[:1].upper() + answer.change[1:]
-        self._show("stop", f"{answer.text}. {change}.", take)
+        self._show("stop", f"{spoken(answer.text)}. {spoken(capital(answer.change))}.", take)
 
     @staticmethod
     def _count(edit: QLineEdit) -> int | None:

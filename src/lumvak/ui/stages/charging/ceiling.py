@@ -9,12 +9,14 @@ import pyqtgraph as pg
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtWidgets import QVBoxLayout
 
+from lumvak.core import said as core_said
 from lumvak.core import units
 from lumvak.core.charging.charge_window import ChargeWindow, charge_window, cold_share, cold_words
 from lumvak.core.charging.topic import floor_of
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.units import digits, say
+from lumvak.core.said import Text, capital, phrase
 from lumvak.ui.session import Session
+from lumvak.ui.speech import digits, say, shown, shown_in
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.plots import (
@@ -68,7 +70,7 @@ class CeilingView(Page):
             handle.sigDragged.connect(lambda _, at=name: self._dragged(at))
             handle.sigPositionChangeFinished.connect(lambda _, at=name: self._let_go(at))
         self.cold = named_plot("charge current, A", "cells, °C")
-        axis(self.cold, "bottom", f"cells, {units.shown_in('°C')}")
+        axis(self.cold, "bottom", f"cells, {shown_in('°C')}")
         self.cold.setAccessibleName("Charge current against the temperature of the cells")
         self.allowed = self.cold.plot(pen=pg.mkPen(THEME.colour("verdigris"), width=2),
                                       name="the cells take")  # fmt: skip
@@ -117,16 +119,21 @@ class CeilingView(Page):
         self._say(topic.window, topic.window_problem)
         self._show_cold(seen)
 
-    def _say(self, window: ChargeWindow | None, problem: str) -> None:
+    def _say(self, window: ChargeWindow | None, problem: Text) -> None:
         if window is None:
-            self.says.tell(f"{problem[:1].upper()}{problem[1:]}.")
+            self.says.tell(phrase("{}.", capital(problem)))
             self.gain.setText("")
             return
         topic = self.session.evaluation.charging
         self.says.tell(
-            f"{say(window.kept_ah, 'Ah')} between them, {say(window.range_share, '%')} of the "
-            f"charge and of the range; {say(window.given_top_ah, 'Ah')} given up at the top, "
-            f"{say(window.given_bottom_ah, 'Ah')} at the bottom.",
+            phrase(
+                "{} between them, {} of the charge and of the range; {} given up at the top, {} at "
+                "the bottom.",
+                core_said.say(window.kept_ah, "Ah"),
+                core_said.say(window.range_share, "%"),
+                core_said.say(window.given_top_ah, "Ah"),
+                core_said.say(window.given_bottom_ah, "Ah"),
+            ),
             ("charging.kept_ah", topic.right.volts.key),
         )
         low, high = window.gain
@@ -190,12 +197,12 @@ class CeilingView(Page):
              cell.charge_max_c + 1e-3],
         )))  # fmt: skip
         most = topic.setting.most_cells.number
-        shown = [float(units.shown(value, "°C")) for value in celsius.tolist()]
-        show_points(self.allowed, shown, most * cold_share(cell, celsius))
+        warmths = [float(shown(value, "°C")) for value in celsius.tolist()]
+        show_points(self.allowed, warmths, most * cold_share(cell, celsius))
         amps, here = topic.charger.amps, seen.charging.setting.celsius
         self.flows.setValue(amps)
-        self.here.setValue(float(units.shown(here, "°C")))
-        self.cold.show_whole((shown[0], shown[-1]), round_range(0.0, 1.15 * max(most, amps)))
+        self.here.setValue(float(shown(here, "°C")))
+        self.cold.show_whole((warmths[0], warmths[-1]), round_range(0.0, 1.15 * max(most, amps)))
         sensors = 0 if topic.setting.board is None else topic.setting.board.sensors
         words = cold_words(cell, here, amps, most, sensors)
         self.cold_says.setText(f"Charged at {say(here, '°C')}: {words[:1].lower()}{words[1:]}")

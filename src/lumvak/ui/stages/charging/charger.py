@@ -6,6 +6,7 @@ import re
 
 from PyQt6.QtWidgets import QComboBox, QLabel, QPushButton, QVBoxLayout
 
+from lumvak.core import said as core_said
 from lumvak.core import units
 from lumvak.core.catalogue.chargers import SHORT_KINDS, Charger
 from lumvak.core.charging.charger import slips
@@ -13,10 +14,11 @@ from lumvak.core.charging.verdict import ChargerVerdict, verdict_on
 from lumvak.core.document.charging import RESERVED, RIGHT
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.fields import fields_of
-from lumvak.core.units import say
+from lumvak.core.said import Text, phrase
 from lumvak.files.own_parts import with_charger
 from lumvak.files.problem import FileProblem
 from lumvak.ui.session import Session
+from lumvak.ui.speech import SPEECH, said_of, say, spoken
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.grid import Grid
 from lumvak.ui.widgets.grid_columns import Record, quantity_column, text_column, words_column
@@ -114,8 +116,14 @@ class ChargerView(Page):
         right = topic.right
         volts, amps = say(right.volts.number, "V"), say(right.amps.number, "A")
         self.says.tell(
-            f"Take one for {volts} and up to {amps}, constant current and then constant voltage; "
-            f"{_set_by(right.said)}. It turns off under {say(right.end.number, 'A')}.",
+            phrase(
+                "Take one for {} and up to {}, constant current and then constant voltage; {}. It "
+                "turns off under {}.",
+                core_said.say(right.volts.number, "V", right.volts.key),
+                core_said.say(right.amps.number, "A", right.amps.key),
+                _set_by(right.said),
+                core_said.say(right.end.number, "A", right.end.key),
+            ),
             (right.volts.key, right.amps.key, right.end.key),
         )
         self.bench_says.setText(
@@ -126,14 +134,16 @@ class ChargerView(Page):
         wrong = [slip for slip in slips(topic.setting)
                  if slip.code in ("nominal", "all-cells")]  # fmt: skip
         self.slips.setText(
-            "Slips: " + "; ".join(f"{say(slip.volts, 'V')} is {slip.text}" for slip in wrong) + "."
+            "Slips: "
+            + "; ".join(f"{say(slip.volts, 'V')} is {spoken(slip.text)}" for slip in wrong)
+            + "."
         )
         self.socket.show_value(charging.socket_a, None)
         self.table.show_rows([self._row(item, seen) for item in topic.offered])
         fit_height(self.table, len(topic.offered), 6, firm=True)
         self._show_verdict(topic.verdict)
         self.grid.show_records([_record(item) for item in charging.chargers],
-                               str(units.spelling()))  # fmt: skip
+                               str(SPEECH.spelling))  # fmt: skip
         self._offer(seen)
         self.buttons["keep in my parts"].setEnabled(topic.charger in charging.chargers)
 
@@ -153,12 +163,12 @@ class ChargerView(Page):
         name = found.charger.name
         self.verdict.setText(f"{name[:1].upper()}{name[1:]}: {found.kind_words}")
         self.verdict.setStyleSheet(f"color: {THEME.colour(COLOURS[found.kind]).name()}")
-        self.lines.setText("\n".join(item.text for item in found.reasons))
-        self.ends.setText(f"{found.at_end} {found.board_fails}")
-        _say_or_hide(self.instead, found.instead)
-        checks = "\n".join(f"– {line}" for line in found.checks)
+        self.lines.setText("\n".join(spoken(item.text) for item in found.reasons))
+        self.ends.setText(f"{spoken(found.at_end)} {spoken(found.board_fails)}")
+        _say_or_hide(self.instead, spoken(found.instead))
+        checks = "\n".join(f"– {spoken(line)}" for line in found.checks)
         _say_or_hide(self.checks, f"It was rebuilt. Check:\n{checks}" if checks else "")
-        self.about = f"{found.how_full} with {name}"
+        self.about = f"{spoken(found.how_full)} with {name}"
 
     def _offer(self, seen: Evaluation) -> None:
         """Offer the chargers of the library that are not kept yet."""
@@ -211,7 +221,7 @@ class ChargerView(Page):
         try:
             self.session.edit_own(with_charger(self.session.own, charger), "charger kept")
         except FileProblem as problem:
-            self.session.tell("stop", str(problem))
+            self.session.tell("stop", said_of(problem))
             return
         self.session.tell("note", f"{charger.name} is in your own parts.")
 
@@ -234,8 +244,9 @@ def _stops_at(found: ChargerVerdict) -> str:
     return "over full" if over else say(found.stops_share, "%")
 
 
-def _set_by(named: str) -> str:
-    return f"the {named} set{'' if named in ('cells', 'leads') else 's'} the amps"
+def _set_by(named: Text) -> Text:
+    several = named in ("cells", "leads")
+    return phrase("the {} set the amps" if several else "the {} sets the amps", named)
 
 
 def _fresh_id(name: str, taken: set[str]) -> str:

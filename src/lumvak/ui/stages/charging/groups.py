@@ -11,6 +11,7 @@ from msgspec.structs import asdict, replace
 from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
+from lumvak.core import said as core_said
 from lumvak.core import units
 from lumvak.core.charging.cycles import Cycle
 from lumvak.core.charging.evening import Evening
@@ -19,8 +20,10 @@ from lumvak.core.charging_in_hand import cycles_in_hand
 from lumvak.core.document.charging import ChargeGroup
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.fields import fields_of
-from lumvak.core.units import QuantityError, parse, say, say_days, say_hours
+from lumvak.core.said import Text, capital, phrase, sentences
+from lumvak.core.units import QuantityError
 from lumvak.ui.session import Session
+from lumvak.ui.speech import SPEECH, parse, said_of, say, say_hours
 from lumvak.ui.stages.charging.simulated import Simulated
 from lumvak.ui.stages.charging.vessels import VesselsView
 from lumvak.ui.widgets.figure_label import FigureLabel
@@ -53,9 +56,8 @@ CAUSES = {
     "none": "Nothing is lost that counts.",
     "out-of-step": "They are out of step: nothing is wrong with the cells; evening out gives it "
     "back.",
-    "small": "Group {small} is small: evening out gives nothing back. Stronger cells in it would.",
-    "both": "They are out of step, and group {small} is small: evening out gives back the first "
-    "alone.",
+    "small": "Group {} is small: evening out gives nothing back. Stronger cells in it would.",
+    "both": "They are out of step, and group {} is small: evening out gives back the first alone.",
 }
 
 
@@ -174,7 +176,7 @@ class GroupsView(Page):
             field.show_value(record, None)
         self.vessels.show_vessels(topic.vessels)
         self.grid.show_records([self._record(place, seen) for place in range(topic.now.count)],
-                               str(units.spelling()))  # fmt: skip
+                               str(SPEECH.spelling))  # fmt: skip
         self.forget.setEnabled(bool(charging.groups))
         self._say(seen)
         self.simulated.ask(seen)
@@ -268,7 +270,7 @@ class GroupsView(Page):
         try:
             records = self._pasted("" if clipboard is None else clipboard.text())
         except QuantityError as problem:
-            self.session.tell("warn", str(problem))
+            self.session.tell("warn", said_of(problem))
             return
         self.take(records)
 
@@ -290,10 +292,10 @@ class GroupsView(Page):
             self.session.tell("warn", problem)
 
 
-def _over_days(evening: Evening) -> str:
+def _over_days(evening: Evening) -> Text:
     """Over how long groups come together as the pack is used, in words."""
     days = 0.0 if evening.days is None else evening.days
-    return f"over {say_days(days)}" if days >= 1.0 else "within a day"
+    return phrase("over {}", core_said.say(days, "d")) if days >= 1.0 else "within a day"
 
 
 def _known(seen: Evaluation) -> bool:
@@ -308,16 +310,24 @@ def _followed(seen: Evaluation, report: Callable[[float], bool]) -> tuple[Cycle,
     return cycles_in_hand(seen, report=report)
 
 
-def _stands(stand: Vessels) -> str:
+def _cause(stand: Vessels) -> Text:
+    words = CAUSES[stand.cause]
+    return phrase(words, stand.smallest) if "{}" in words else words
+
+
+def _stands(stand: Vessels) -> Text:
     """How groups stand, and why something is lost."""
-    return (
-        f"{say(stand.top_ah, 'Ah')} go in until group {stand.first_full} is full, "
-        f"{say(stand.bottom_ah, 'Ah')} come out until group {stand.first_empty} is empty. "
-        f"{CAUSES[stand.cause].format(small=stand.smallest)}"
+    return phrase(
+        "{} go in until group {} is full, {} come out until group {} is empty. {}",
+        core_said.say(stand.top_ah, "Ah"),
+        stand.first_full,
+        core_said.say(stand.bottom_ah, "Ah"),
+        stand.first_empty,
+        _cause(stand),
     )
 
 
-def _evens(seen: Evaluation) -> str:
+def _evens(seen: Evaluation) -> Text:
     """What evens the groups out, for how long, what is left undone, where the heat goes."""
     charging = seen.project.charging
     if charging.at == "bottom":
@@ -328,30 +338,42 @@ def _evens(seen: Evaluation) -> str:
     if not seen.charging.held.works:
         return "Nothing evens them out: groups drift apart by what they lose by themselves."
     evening = seen.charging.evening
-    name = f"{evening.name[:1].upper()}{evening.name[1:]}"
+    name = capital(evening.name)
     if evening.stop:
-        return f"Stop: {evening.because}. {evening.would}"
+        return phrase("Stop: {}. {}", evening.because, evening.would)
     if evening.hours is None:
-        return f"{name} never evens them out: {evening.because}. {evening.would}"
+        return phrase("{} never evens them out: {}. {}", name, evening.because, evening.would)
     if evening.hours == 0.0:
-        return f"{name} has nothing to do: they are even."
-    cut_off = ""
+        return phrase("{} has nothing to do: they are even.", name)
+    cut_off: Text = ""
     if evening.cut_off_v is not None:
-        cut_off = (
-            " The board cuts the charge off with the fullest group at "
-            f"{say(evening.cut_off_v, 'V')}, bleeds it, and goes on: the hours get longer by that."
+        cut_off = phrase(
+            "The board cuts the charge off with the fullest group at {}, bleeds it, "
+            "and goes on: the hours get longer by that.",
+            core_said.say(evening.cut_off_v, "V"),
         )
     if evening.bleed is None:
-        return f"{name} puts {say(evening.flow_a, 'A')} in and needs {say_hours(evening.hours)}."
-    left = f" As the pack is used they are even {_over_days(evening)}."
-    over = ""
-    if evening.left_share > 0.01:
-        over = (
-            f" It evens down to {say(evening.bleed.from_v, 'V')}: over that, the last "
-            f"{say(evening.left_share, '%')}, all are bled alike."
+        return phrase(
+            "{} puts {} in and needs {}.",
+            name,
+            core_said.say(evening.flow_a, "A"),
+            core_said.say_hours(evening.hours),
         )
-    return (
-        f"{name} bleeds {say(evening.flow_a, 'A')} over {say(evening.bleed.from_v, 'V')}: "
-        f"{say_hours(evening.hours)} on the charger until they are even. All at once give off "
-        f"{say(evening.heat_w, 'W')}, on the board and into the air around it.{over}{left}{cut_off}"
+    left = phrase("As the pack is used they are even {}.", _over_days(evening))
+    over: Text = ""
+    if evening.left_share > 0.01:
+        over = phrase(
+            "It evens down to {}: over that, the last {}, all are bled alike.",
+            core_said.say(evening.bleed.from_v, "V"),
+            core_said.say(evening.left_share, "%"),
+        )
+    bleeds = phrase(
+        "{} bleeds {} over {}: {} on the charger until they are even. All at once give off {}, "
+        "on the board and into the air around it.",
+        name,
+        core_said.say(evening.flow_a, "A"),
+        core_said.say(evening.bleed.from_v, "V"),
+        core_said.say_hours(evening.hours),
+        core_said.say(evening.heat_w, "W"),
     )
+    return sentences(bleeds, over, left, cut_off)

@@ -16,13 +16,15 @@ from lumvak.core.charging.first_charge import CAUTIONS, FirstCharge, PlanStage
 from lumvak.core.charging_in_hand import log_in_hand, plan_in_hand, why_no_plan
 from lumvak.core.document.charging import LONGEST_LOG_S, LogRow
 from lumvak.core.evaluation import Evaluation
+from lumvak.core.said import capital, listed, phrase, sentences
 from lumvak.core.steps import Steps
-from lumvak.core.units import QuantityError, digits, parse, say, say_hours
+from lumvak.core.units import QuantityError
 from lumvak.files.charge_log import log_csv, read_charge_log
 from lumvak.files.problem import FileProblem, read_text, write_atomically
 from lumvak.ui.bench_mode import BenchMode, BenchStep
 from lumvak.ui.exports import ask_place, write_out
 from lumvak.ui.session import Session
+from lumvak.ui.speech import digits, parse, said_of, say, say_hours, spoken
 from lumvak.ui.stages.charging.simulated import Simulated
 from lumvak.ui.widgets.entry import large_entry
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
@@ -154,7 +156,7 @@ class LogView(Page):
             self.plan = None
             self.plan_table.show_rows([])
             self.plan_table.hide()
-            self.stage_says.setText(problem)
+            self.stage_says.setText(spoken(problem))
             show_points(self.expected, [], [])
         else:
             self.plan_table.show()
@@ -180,8 +182,13 @@ class LogView(Page):
         fit_height(self.plan_table, len(plan.stages), 5, firm=True)
         stage = plan.stages[names.index(self.stage)]
         self.stage_says.setText(
-            f"{NAMES[stage.name].capitalize()}: {stage.watch} Stop at {'; '.join(stage.stop)}."
-            f"{' ' * bool(stage.by)}{stage.by}"
+            spoken(
+                sentences(
+                    phrase("{}: {}", capital(NAMES[stage.name]), stage.watch),
+                    phrase("Stop at {}.", listed(stage.stop, "; ")),
+                    stage.by,
+                )
+            )
         )
 
     def turn_to(self, stage: str) -> None:
@@ -221,7 +228,7 @@ class LogView(Page):
         if stops:
             first = stops[0]
             self.stop.setStyleSheet(f"color: {THEME.colour('crimson').name()}")
-            self.stop.setText(f"STOP. {first.do}")
+            self.stop.setText(f"STOP. {spoken(first.do)}")
             self.stop_more.setText(" ".join(_told(item) for item in stops))
         marks = {item.reading: item for item in found.remarks}
 
@@ -283,7 +290,7 @@ class LogView(Page):
         try:
             row = reading_of(text, seconds, self.session.evaluation.choice.series)
         except QuantityError as problem:
-            return str(problem)
+            return said_of(problem)
         changes: dict[str, object] = {"charging.log.rows": (*rows, row)}
         if not rows:
             changes["charging.log.start"] = time.strftime("%Y-%m-%d %H:%M")
@@ -331,7 +338,7 @@ class LogView(Page):
                 read_text(path), path.name, self.session.evaluation.choice.series
             )
         except FileProblem as problem:
-            self.session.tell("stop", str(problem))
+            self.session.tell("stop", said_of(problem))
             return
         self._begun = None
         changes = {"charging.log.rows": found.rows, "charging.log.start": found.start[:40]}
@@ -347,7 +354,7 @@ class LogView(Page):
         """The stages of the plan, each read as often as it says."""
         plan, seen = self.plan, self.session.evaluation
         if problem := why_no_plan(seen):
-            self.session.tell("stop", problem)
+            self.session.tell("stop", spoken(problem))
             return False
         if plan is None:
             plan = plan_in_hand(seen)
@@ -362,9 +369,12 @@ class LogView(Page):
     def _bench_step(self, stage: PlanStage, minute: float) -> BenchStep:
         return BenchStep(
             f"{NAMES[stage.name]}, {say(stage.amps, 'A')}",
-            f"read at {minute:.0f} min; until {stage.until}",
-            f"{stage.watch} {stage.by}".strip(), f"stop at {'; '.join(stage.stop)}", (), self.keep,
-        )  # fmt: skip
+            f"read at {minute:.0f} min; until {spoken(stage.until)}",
+            f"{stage.watch} {spoken(stage.by)}".strip(),
+            f"stop at {spoken(listed(stage.stop, '; '))}",
+            (),
+            self.keep,
+        )
 
 
 def reading_of(text: str, seconds: float, groups: int) -> LogRow:
@@ -387,7 +397,7 @@ def reading_of(text: str, seconds: float, groups: int) -> LogRow:
 def _reading_row(row: LogRow, place: int, found: LogRead, mark: Remark | None) -> Row:
     """A reading, the ``place``-th from 1, with what is said of it."""
     off = float(found.volts[place - 1] - found.expected_v[place - 1])
-    near = f"{digits(off, '+.2f')} V" if mark is None else mark.text
+    near = f"{digits(off, '+.2f')} V" if mark is None else spoken(mark.text)
     role = {} if mark is None else {"stop": "crimson", "warn": "amber"}
     return Row(
         (
@@ -402,7 +412,7 @@ def _reading_row(row: LogRow, place: int, found: LogRead, mark: Remark | None) -
 
 
 def _told(item: Remark) -> str:
-    return f"At reading {item.reading}: {item.text}. {item.means}"
+    return f"At reading {item.reading}: {spoken(item.text)}. {spoken(item.means)}"
 
 
 def _clock(seconds: float) -> str:
@@ -418,9 +428,15 @@ def _plan_row(stage: PlanStage, chosen: bool) -> Row:
         shown += ", next day"
     return Row(
         (
-            NAMES[stage.name], "none" if stage.amps == 0.0 else say(stage.amps, "A"), stage.until,
-            say_hours(stage.hours), shown, say(1e3 * stage.apart_v, "mV"),
+            NAMES[stage.name],
+            "none" if stage.amps == 0.0 else say(stage.amps, "A"),
+            spoken(stage.until),
+            say_hours(stage.hours),
+            shown,
+            say(1e3 * stage.apart_v, "mV"),
             say(stage.rise_k, "K") if stage.rise_k else "",
         ),
-        value=stage.name, key=stage.name, chosen=chosen,
-    )  # fmt: skip
+        value=stage.name,
+        key=stage.name,
+        chosen=chosen,
+    )

@@ -10,8 +10,8 @@ from lumvak.core.charging.evening import UNDER_CEILING_V
 from lumvak.core.charging.resistor import SPARE, ResistorChoice, ohm_for, resistor, series_values
 from lumvak.core.charging.topic import floor_of
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.units import digits, say, say_hours
 from lumvak.ui.session import Session
+from lumvak.ui.speech import digits, say, say_hours, spoken
 from lumvak.ui.widgets.choice import Choice
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
@@ -124,7 +124,7 @@ class ResistorsView(Page):
         at_most = resistor(module.ohm, max(at_v, seen.charging.setting.ceiling_v), 0.0, series,
                            module.watt)  # fmt: skip
         if at_most.burns:
-            words += f" Stop: {at_most.burns}."
+            words += f" Stop: {spoken(at_most.burns)}."
         elif module.watt < SPARE * mine.watts:
             words += (
                 f" {say(module.watt, 'W')} is too little: it gets some {say(mine.rise_k, 'K')} "

@@ -8,14 +8,16 @@ import numpy as np
 import pyqtgraph as pg
 from PyQt6.QtWidgets import QGridLayout, QVBoxLayout, QWidget
 
+from lumvak.core import said as core_said
 from lumvak.core import units
 from lumvak.core.charging.charge_window import cold_words
 from lumvak.core.charging.to_full import ENDED_WORDS, Charge, cost_of
 from lumvak.core.charging.vessels import LEAST_LOSS
 from lumvak.core.charging_in_hand import charge_in_hand, why_not_begun
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.units import say, say_hours
+from lumvak.core.said import Text, phrase
 from lumvak.ui.session import Session
+from lumvak.ui.speech import say, say_hours
 from lumvak.ui.stages.charging.simulated import Simulated
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
@@ -128,10 +130,12 @@ class TimeView(Page):
         elif topic.charger.kind == "nickel" or topic.charger.volts > present_v:
             return False
         else:
-            text = (
-                f"{topic.charger.name} gives {say(topic.charger.volts, 'V')} and the pack stands "
-                f"at {say(present_v, 'V')}: nothing flows. Take one for "
-                f"{say(topic.right.volts.number, 'V')}."
+            text = phrase(
+                "{} gives {} and the pack stands at {}: nothing flows. Take one for {}.",
+                topic.charger.name,
+                core_said.say(topic.charger.volts, "V"),
+                core_said.say(present_v, "V"),
+                core_said.say(topic.right.volts.number, "V"),
             )
         self.simulated.cancel()
         self.charge = None
@@ -169,17 +173,24 @@ class TimeView(Page):
 
     def _say(self, seen: Evaluation, charge: Charge) -> None:
         topic, charging = seen.charging, seen.project.charging
-        band = ""
+        hours: Text = core_said.say_hours(charge.hours)
         if charge.band_h is not None:
-            low, high = (say_hours(value) for value in charge.band_h)
-            band = f" ({low} to {high})"
+            low, high = (core_said.say_hours(value) for value in charge.band_h)
+            hours = phrase("{} ({} to {})", hours, low, high)
         stops = min(charge.stops_share, 1.0)
         mean_v = float(charge.group_v[-1].mean())
         left = (1.0 - stops) * float(topic.now.groups.ah.mean())
-        lost = f", {say(left, 'Ah')} given up" if left > LEAST_LOSS * topic.setting.group_ah else ""
+        ends: Text = phrase("{} a cell", core_said.say(mean_v, "V"))
+        if left > LEAST_LOSS * topic.setting.group_ah:
+            ends = phrase("{}, {} given up", ends, core_said.say(left, "Ah"))
         self.says.tell(
-            f"{say_hours(charge.hours)}{band}, ended by {ENDED_WORDS[charge.ended_by]}: "
-            f"{say(stops, '%')} full, {say(mean_v, 'V')} a cell{lost}.",
+            phrase(
+                "{}, ended by {}: {} full, {}.",
+                hours,
+                ENDED_WORDS[charge.ended_by],
+                core_said.say(stops, "%"),
+                ends,
+            ),
             (topic.right.volts.key,),
         )
         cost = ""
@@ -199,13 +210,13 @@ class TimeView(Page):
             f"{say(charge.ah, 'Ah')} and {say(charge.wh, 'Wh')} go in, "
             f"{say(charge.efficiency, '%')} of it stays.{cost}{first} {cold}"
         )
-        ends = {"pre-charge": "all groups over the empty voltage",
+        until = {"pre-charge": "all groups over the empty voltage",
                 "bulk": "the charger’s volts are reached"}  # fmt: skip
         self.table.show_rows([
             Row(
                 (part.name, say_hours(part.hours), say(part.ah, "Ah"),
                  ENDED_WORDS[charge.ended_by] if place == len(charge.parts) - 1
-                 else ends[part.name]),
+                 else until[part.name]),
                 key=part.name,
             )
             for place, part in enumerate(charge.parts)

@@ -17,7 +17,7 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QSizePolicy
 
 from lumvak.core.charging.vessels import LEAST_LOSS, Vessels
-from lumvak.core.units import say
+from lumvak.ui.speech import say
 from lumvak.ui.widgets.keys import step_of
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.told import Drawing, Told

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.units import digits
+from lumvak.ui.speech import digits
 
 # Less apart than this is no difference to anybody.
 TINY = 1e-4

@@ -25,12 +25,13 @@ from lumvak.core.matching.dealing import (
 from lumvak.core.matching.heap import Dealt, HeapError
 from lumvak.core.matching.matched import GroupNow
 from lumvak.core.matching.readings import seats
-from lumvak.core.units import QuantityError, say
+from lumvak.core.units import QuantityError
 from lumvak.ui.bench_mode import BenchMode, BenchStep
 from lumvak.ui.exports import ask_export
 from lumvak.ui.pack_drawing.side import Drawn
 from lumvak.ui.pack_drawing.view import PackView
 from lumvak.ui.session import Session
+from lumvak.ui.speech import said_of, say
 from lumvak.ui.stages.hand.answer import TINY, share_said
 from lumvak.ui.widgets.choice import Choice
 from lumvak.ui.widgets.entry import Entry
@@ -305,7 +306,7 @@ class GroupsView(Page):
         try:
             problem = edit_or_why(self.session, read(line.text()), what)
         except QuantityError as error:
-            problem = str(error)
+            problem = said_of(error)
         mark_bad(line, self.problem, problem)
         line.setModified(bool(problem))
 

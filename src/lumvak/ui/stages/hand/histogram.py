@@ -9,7 +9,7 @@ import pyqtgraph as pg
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 
 from lumvak.core.matching.judging import LotJudged, column
-from lumvak.core.units import digits
+from lumvak.ui.speech import digits
 from lumvak.ui.widgets.plots import BrushBox, Plot, axis, legend_look, round_range
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.told import Told

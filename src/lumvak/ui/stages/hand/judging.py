@@ -11,6 +11,7 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.matching.judging import LotJudged, summary
 from lumvak.core.matching.readings import with_verdict
 from lumvak.ui.session import Session
+from lumvak.ui.speech import spoken
 from lumvak.ui.stages.hand.histogram import Histogram
 from lumvak.ui.stages.hand.scatter import Scatter
 from lumvak.ui.stages.hand.table import IS, CellsTable
@@ -101,7 +102,7 @@ class JudgingView(Page):
         if [self.lot.itemText(place) for place in range(self.lot.count())] != names:
             self.lot.clear()
             self.lot.addItems(names)
-        self.about = summary(self._lot) if self._lot.cells else ""
+        self.about = spoken(summary(self._lot)) if self._lot.cells else ""
         self._fill()
 
     @property
@@ -123,9 +124,9 @@ class JudgingView(Page):
         known = [judged[number] for number in sorted(self.chosen) if number in judged]
         here = judged.get(self.pointed)
         if here is not None:
-            self.says.setText(f"Cell {here.cell.number}: {here.said or 'good'}")
+            self.says.setText(f"Cell {here.cell.number}: {spoken(here.said or 'good')}")
         elif len(known) == 1:
-            self.says.setText(f"Cell {known[0].cell.number}: {known[0].said or 'good'}")
+            self.says.setText(f"Cell {known[0].cell.number}: {spoken(known[0].said or 'good')}")
         elif known:
             out = sum(item.state == "reject" for item in known)
             self.says.setText(f"{len(known)} cells are chosen, {out} of them rejected")

@@ -14,8 +14,9 @@ from lumvak.core import units
 from lumvak.core.document.hand import Lot
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.fields import fields_of
-from lumvak.core.units import Kind, QuantityError, parse, spell
+from lumvak.core.units import Kind, QuantityError
 from lumvak.ui.session import Session
+from lumvak.ui.speech import parse, spell
 from lumvak.ui.widgets.choice import Choice, list_box
 from lumvak.ui.widgets.entry import Entry
 from lumvak.ui.widgets.flow import flowing

@@ -15,8 +15,9 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import Figure
 from lumvak.core.matching.beside import LONG_YEARS, WORN
 from lumvak.core.matching.old_and_new import Beside
-from lumvak.core.units import Kind, digits, parse, say
+from lumvak.core.units import Kind
 from lumvak.ui.session import Session
+from lumvak.ui.speech import SPEECH, digits, parse, say, spoken
 from lumvak.ui.stages.hand.lot import offer_cells
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
 from lumvak.ui.widgets.grid import Grid, pasted_rows
@@ -127,13 +128,15 @@ class OldPackView(Page):
         for widget in (self.nothing, self.begin):
             widget.setVisible(not there)
         self.begin.setText(f"an old pack of {seen.choice.series} groups")
-        self.grid.show_records(_records(seen), str(units.spelling()))
+        self.grid.show_records(_records(seen), str(SPEECH.spelling))
         self._say(seen, beside)
         self._draw()
 
     def _say(self, seen: Evaluation, beside: Beside) -> None:
         if beside.old is None:
-            self.says.setText("".join(f"{item.text}. {item.do}" for item in beside.findings))
+            self.says.setText(
+                "".join(f"{spoken(item.text)}. {spoken(item.do)}" for item in beside.findings)
+            )
             return
         figures = seen.figures
         carries, limit, new = (

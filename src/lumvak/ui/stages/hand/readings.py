@@ -15,9 +15,10 @@ from lumvak.core import units
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.matching.judging import Judged, summary
 from lumvak.core.matching.readings import next_number, with_reading, without
-from lumvak.core.units import QuantityError, parse, say
+from lumvak.core.units import QuantityError
 from lumvak.ui.bench_mode import BenchMode, BenchStep
 from lumvak.ui.session import Session
+from lumvak.ui.speech import SPEECH, parse, said_of, say, spoken
 from lumvak.ui.stages.hand.lot import LotRows
 from lumvak.ui.stages.hand.notes import CellNotes
 from lumvak.ui.stages.hand.table import CellsTable
@@ -113,7 +114,7 @@ class ReadingsView(Page):
         self.rows.show_evaluation(seen)
         lot = self.rows.lot
         judged = next((item for item in seen.matched.lots if item.lot.name == lot.name), None)
-        self.about = summary(judged) if judged is not None and judged.cells else ""
+        self.about = spoken(summary(judged)) if judged is not None and judged.cells else ""
         self.after.setVisible(self.field == "later_v")
         self._cells = [item for lot in seen.matched.lots for item in lot.cells]
         self._step_back(seen)
@@ -160,7 +161,7 @@ class ReadingsView(Page):
             if not 1 <= number <= 999_999:
                 raise QuantityError(f"{number} is no number of a cell; accepted: 1 to 999999")
         except QuantityError as error:
-            mark_bad(self.which, self.problem, str(error))
+            mark_bad(self.which, self.problem, said_of(error))
             return
         mark_bad(self.which, self.problem, "")
         if number != self.number:
@@ -185,7 +186,7 @@ class ReadingsView(Page):
         """
         session, number, field = self.session, self.number, self.field
         # No cell has thousands of volts: either sign is a decimal one.
-        sign = "," if units.spelling().comma else "."
+        sign = "," if SPEECH.spelling.comma else "."
         volts = KINDS[field] is units.VOLTAGE
         spelled = text.replace(",", sign).replace(".", sign) if volts else text
         try:
@@ -197,7 +198,7 @@ class ReadingsView(Page):
                 days = parse(self.days.text(), units.DAYS)
                 cells = with_reading(cells, number, self.rows.lot.name, "days", days)
         except QuantityError as error:
-            return str(error)
+            return said_of(error)
         except ValueError:
             return f"“{text}” is out of range for {dict(READS)[field]}"
         changes: dict[str, object] = {"hand.cells": cells}
@@ -212,7 +213,9 @@ class ReadingsView(Page):
         """Say at once what is wrong with a cell, before it is put down."""
         item = self.session.evaluation.matched.judged[number]
         bad = item.state == "reject"
-        self.says.setText(f"Cell {number}: {item.said}" if item.said else f"Cell {number} is good")
+        self.says.setText(
+            f"Cell {number}: {spoken(item.said)}" if item.said else f"Cell {number} is good"
+        )
         self.says.setAccessibleName(f"{'stop: ' if bad else ''}{self.says.text()}")
         if bad and self.sound.isChecked():
             QApplication.beep()
@@ -249,7 +252,7 @@ class ReadingsView(Page):
             problem = self.keep(text) if text else ""
             item = self.session.evaluation.matched.judged.get(number)
             if not problem and item is not None and item.state == "reject" and self.bench:
-                self.bench.last = f"{text}: {item.said}"
+                self.bench.last = f"{text}: {spoken(item.said)}"
             return problem
 
         what = f"{dict(READS)[self.field]} in {UNITS[self.field]}"

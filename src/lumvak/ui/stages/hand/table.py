@@ -9,7 +9,8 @@ from typing import Any
 from PyQt6.QtCore import QEvent, pyqtSignal
 
 from lumvak.core.matching.judging import STATES, Judged
-from lumvak.core.units import digits
+from lumvak.core.said import listed
+from lumvak.ui.speech import digits, spoken
 from lumvak.ui.widgets.rows import Column, LazyRows, Row
 from lumvak.ui.widgets.tables import RowsTable
 
@@ -37,10 +38,8 @@ def texts(item: Judged) -> tuple[str, ...]:
     values = (getattr(cell, field) for field in FIELDS)
     shown = ("" if value is None else digits(value, form)
              for value, form in zip(values, FORMS, strict=True))  # fmt: skip
-    remark = (
-        f"{item.said}; {cell.remark}" if item.said and cell.remark else item.said or cell.remark
-    )
-    return (*shown, WORDS[item.state], remark)
+    remarks = listed([text for text in (item.said, cell.remark) if text], "; ")
+    return (*shown, WORDS[item.state], spoken(remarks))
 
 
 def key_of(item: Judged, column: int) -> tuple[Any, int]:
@@ -51,7 +50,7 @@ def key_of(item: Judged, column: int) -> tuple[Any, int]:
         return (NOTHING if value is None else value), number
     if column == len(FIELDS):
         return STATES.index(item.state), number
-    return item.said or "~", number
+    return spoken(item.said) or "~", number
 
 
 class CellsTable(RowsTable):
@@ -125,6 +124,6 @@ class CellsTable(RowsTable):
 
 
 def _holds(item: Judged, words: Sequence[str]) -> bool:
-    text = f"{item.cell.number} {item.cell.lot} {WORDS[item.state]} {item.said} {item.cell.remark}"
-    low = text.lower()
+    cell = item.cell
+    low = f"{cell.lot} {WORDS[item.state]} {spoken(item.said)} {cell.remark} {cell.number}".lower()
     return all(word == str(item.cell.number) or word in low for word in words)

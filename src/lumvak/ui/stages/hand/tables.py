@@ -10,12 +10,12 @@ from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import QFileDialog, QMenu, QWidget
 
 from lumvak.core.matching.readings import merged
-from lumvak.core.units import say
 from lumvak.files.problem import FileProblem, read_text, write_atomically
 from lumvak.files.readings_file import NAMES, read_readings, readings_csv
 from lumvak.files.tester_log import is_tester_log, read_tester_log
 from lumvak.ui.exports import ask_place, write_out
 from lumvak.ui.session import Session
+from lumvak.ui.speech import said_of, say
 from lumvak.ui.stages.hand.table import WORDS
 from lumvak.ui.widgets.quantity_field import edit_or_why
 
@@ -48,7 +48,7 @@ class Tables:
             else:
                 self._merge(text, path.name)
         except FileProblem as problem:
-            self.session.tell("stop", str(problem))
+            self.session.tell("stop", said_of(problem))
 
     def paste(self) -> None:
         """Take in what a spreadsheet holds in the clipboard."""
@@ -57,7 +57,7 @@ class Tables:
         try:
             self._merge(text, "what was pasted")
         except FileProblem as problem:
-            self.session.tell("stop", str(problem))
+            self.session.tell("stop", said_of(problem))
 
     def _take_log(self, text: str, path: Path) -> None:
         """Capacity, and resistance where it pulsed, of the cell whose number the file's name has.
@@ -116,7 +116,7 @@ class Tables:
         try:
             self._merge(text, where)
         except FileProblem as problem:
-            self.session.tell("stop", str(problem))
+            self.session.tell("stop", said_of(problem))
 
     def ask_out(self) -> None:
         """Ask where all readings are to go, with their places, and write them there."""

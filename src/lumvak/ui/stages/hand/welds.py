@@ -16,8 +16,9 @@ from lumvak.core.document.joints import WeldRead
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import Figure
 from lumvak.core.joints.contacts import NO_JOINT, reads_of
-from lumvak.core.units import Kind, QuantityError, digits, parse, say
+from lumvak.core.units import Kind, QuantityError
 from lumvak.ui.session import Session
+from lumvak.ui.speech import digits, parse, said_of, say
 from lumvak.ui.widgets.choice import Choice
 from lumvak.ui.widgets.entry import large_entry
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
@@ -179,7 +180,7 @@ class WeldsView(Page):
             value = parse(text, KINDS[self.by.value])
             changes = self._change(value)
         except QuantityError as error:
-            mark_bad(self.entry, self.problem, str(error))
+            mark_bad(self.entry, self.problem, said_of(error))
             return
         problem = self._keep(self.at, changes, "test joint")
         mark_bad(self.entry, self.problem, problem)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.joints.candidates import layers_name
+from lumvak.ui.speech import spoken
 
 VIEWS = (("table", "on the table"), ("conductors", "conductors"), ("making", "making"))
 
@@ -13,4 +14,4 @@ def joints_answer(seen: Evaluation) -> str:
     if not seen.series.setting.joints:
         return "no series joint"
     chosen = seen.series.chosen
-    return f"{chosen.part.name}, {layers_name(chosen.layers)}"
+    return f"{chosen.part.name}, {spoken(layers_name(chosen.layers))}"

@@ -17,8 +17,9 @@ from lumvak.core import units
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.joints.candidates import Candidate, Setting
 from lumvak.core.joints.joint_figures import JointResult
-from lumvak.core.units import round_figures, say
+from lumvak.core.said import phrase
 from lumvak.ui.session import Session
+from lumvak.ui.speech import round_figures, say, spoken
 from lumvak.ui.stages.joints.section_drawing import JointDrawing
 from lumvak.ui.widgets.choice import Choice
 from lumvak.ui.widgets.figure_label import FigureLabel
@@ -217,7 +218,7 @@ class ConductorsView(Page):
             label.key = f"joints.{role}.{key}"
             label.show_figure()
         self.proposal.tell(
-            f"● Recommended: {result.proposal.name}, {result.reason}."
+            phrase("● Recommended: {}, {}.", result.proposal.name, result.reason)
             if result.setting.joints
             else "One cell in series: there are no series joints.",
             (f"joints.{role}.limit_a", seen.pack.current.key),
@@ -316,7 +317,7 @@ def _row(item: Candidate, setting: Setting, school: str, chosen: bool, proposed:
         for name in SCHOOL_COLUMN
     }  # fmt: skip
     texts = (
-        f"{item.part.name} · {item.barred}" if item.barred else item.part.name,
+        f"{item.part.name} · {spoken(item.barred)}" if item.barred else item.part.name,
         str(item.layers),
         str(item.strips),
         round_figures(item.ohm * 1e3),

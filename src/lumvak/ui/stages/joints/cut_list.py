@@ -10,8 +10,8 @@ from lumvak.core import units
 from lumvak.core.evaluation import Evaluation, fixings_in_hand
 from lumvak.core.making.cut_list import Cut, cut_lines, size_words
 from lumvak.core.making.stock import Stock, stocks_of
-from lumvak.core.units import round_figures, say
 from lumvak.ui.session import Session
+from lumvak.ui.speech import round_figures, say, spoken
 from lumvak.ui.widgets.flow import flowing
 from lumvak.ui.widgets.quantity_field import small_field
 from lumvak.ui.widgets.rows import Column, Row
@@ -89,9 +89,9 @@ class CutList(QWidget):
                 Row(
                     (
                         str(place + 1),
-                        size_words(line),
+                        spoken(size_words(line)),
                         ROLES[line.size.role],
-                        line.size.part,
+                        spoken(line.size.part),
                         line.size.material,
                         str(line.count),
                         say(line.size.length_mm * line.count / 1000.0, "m"),
@@ -122,8 +122,8 @@ class CutList(QWidget):
             f"{round_figures(sum(item.price for item in stocks))} in money."
             + _besides(seen)
             + "".join(
-                f" A piece of {item.part} is {say(item.too_long_mm, 'mm')} long, more than its "
-                "stock: join it over a cell, or take longer stock."
+                f" A piece of {spoken(item.part)} is {say(item.too_long_mm, 'mm')} long, more than "
+                "its stock: join it over a cell, or take longer stock."
                 for item in stocks
                 if item.too_long_mm
             )
@@ -136,7 +136,7 @@ class CutList(QWidget):
         )  # fmt: skip
         return Row(
             (
-                item.part,
+                spoken(item.part),
                 say(item.cut_m, "m"),
                 f"{item.units} × {unit}",
                 str(item.least),
@@ -154,5 +154,5 @@ class CutList(QWidget):
 
 def _besides(seen: Evaluation) -> str:
     """Rings, screws and washers in a sentence."""
-    found = [f"{item.count} × {item.name}" for item in fixings_in_hand(seen)]
+    found = [f"{item.count} × {spoken(item.name)}" for item in fixings_in_hand(seen)]
     return f" Besides: {', '.join(found)}." if found else ""

@@ -14,8 +14,8 @@ from lumvak.core.evaluation import Evaluation, figures_of_piece
 from lumvak.core.joints.network import drops_v
 from lumvak.core.joints.pieces import ADDED, terminal_name
 from lumvak.core.joints.variants import hot_spots
-from lumvak.core.units import round_figures, say
 from lumvak.ui.session import Session
+from lumvak.ui.speech import round_figures, say, spoken
 from lumvak.ui.widgets.flow import flowing
 from lumvak.ui.widgets.quantity_field import try_edit
 from lumvak.ui.widgets.rows import Column, Row
@@ -86,7 +86,7 @@ class HotSpots(QWidget):
         self.name.setText(
             "Choose a piece here or on the drawing"
             if piece is None
-            else f"{seen.table.pieces.name(piece)}, {self._layers(seen, piece)} ×"
+            else f"{spoken(seen.table.pieces.name(piece))}, {self._layers(seen, piece)} ×"
         )
         for button in (self.more, self.less, self.out, self.snap, self.whole):
             button.setVisible(piece is not None)
@@ -102,7 +102,7 @@ class HotSpots(QWidget):
         table = seen.table
         flow, carried = table.flow, table.carried
         if flow is None or carried is None or table.solved is None:
-            return Row((table.pieces.name(piece), *(["—"] * 7)), value=piece)
+            return Row((spoken(table.pieces.name(piece)), *(["—"] * 7)), value=piece)
         limit, rise = float(carried.pack_limit_a[piece]), float(carried.rise_k[piece])
         amps = abs(float(flow.piece_a[piece]))
         current = seen.pack.current.number
@@ -110,7 +110,7 @@ class HotSpots(QWidget):
         ohm = float(table.sections.ohm[piece])
         return Row(
             (
-                table.pieces.name(piece),
+                spoken(table.pieces.name(piece)),
                 round_figures(amps),
                 round_figures(ohm * 1e3),
                 round_figures(float(drops_v(flow, table.sections.ohm)[piece]) * 1e3),

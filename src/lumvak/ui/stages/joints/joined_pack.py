@@ -20,11 +20,11 @@ from lumvak.core.joints.network import Flow
 from lumvak.core.joints.piece_sections import rise_per_square, rises_k
 from lumvak.core.joints.pieces import Pieces, terminal_name
 from lumvak.core.joints.variants import Broken, Variant, what_if
-from lumvak.core.units import say
 from lumvak.ui.pack_drawing.layer_choice import LayerChoice
 from lumvak.ui.pack_drawing.side import Drawn
 from lumvak.ui.pack_drawing.view import PackView
 from lumvak.ui.session import Session
+from lumvak.ui.speech import say
 from lumvak.ui.stages.joints.hot_spots import HotSpots
 from lumvak.ui.stages.joints.lead_tool import LeadTool
 from lumvak.ui.stages.joints.measured_cells import MeasuredCells

@@ -15,12 +15,12 @@ from PyQt6.QtWidgets import (
 
 from lumvak.core.arrangement.layout import FACE_A, FACE_B
 from lumvak.core.evaluation import Evaluation, steps_in_hand
-from lumvak.core.units import say
 from lumvak.ui.bench_mode import BenchMode, BenchStep
 from lumvak.ui.exports import EXPORTS, ask_export
 from lumvak.ui.pack_drawing.side import Drawn
 from lumvak.ui.pack_drawing.view import PackView
 from lumvak.ui.session import Session
+from lumvak.ui.speech import say, spoken
 from lumvak.ui.stages.joints.cut_list import CutList, ShownPieces
 from lumvak.ui.stages.joints.order_of_work import OrderOfWork, shown_in
 from lumvak.ui.widgets.choice import Choice
@@ -147,7 +147,11 @@ class MakingView(Page):
                 if step.face in (-1, face)
             )  # fmt: skip
             volts = f"up to {say(step.volts, 'V')} within reach"
-            steps.append(BenchStep(f"{place}", f"{step.text}; {volts}.", step.cover, "", sides))
+            steps.append(
+                BenchStep(
+                    f"{place}", f"{spoken(step.text)}; {volts}.", spoken(step.cover), "", sides
+                )
+            )
         self.bench = BenchMode("Order of work", steps)
         self.bench.showFullScreen()
         return True

@@ -6,8 +6,9 @@ from msgspec.structs import asdict
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.units import CAPACITY, MILLIOHM, VOLTAGE, Kind, QuantityError, parse
+from lumvak.core.units import CAPACITY, MILLIOHM, VOLTAGE, Kind, QuantityError
 from lumvak.ui.session import Session
+from lumvak.ui.speech import parse
 from lumvak.ui.widgets.flow import scrolled
 from lumvak.ui.widgets.grid import Grid, pasted_rows
 from lumvak.ui.widgets.grid_columns import GridColumn, Record, quantity_column

@@ -9,7 +9,7 @@ from lumvak.core.arrangement.layout import FACE_A, FACE_B
 from lumvak.core.evaluation import Evaluation, steps_in_hand
 from lumvak.core.figures.finding import TOUCH_SAFE_V
 from lumvak.core.making.order_of_work import Step
-from lumvak.core.units import say
+from lumvak.ui.speech import say, spoken
 from lumvak.ui.stages.joints.cut_list import ShownPieces
 from lumvak.ui.widgets.rows import Column, Row
 from lumvak.ui.widgets.tables import RowsTable, keep_rows
@@ -63,9 +63,9 @@ class OrderOfWork(QWidget):
             here = place == self.step
             marks = {3: "amber"} if item.volts > TOUCH_SAFE_V else {}
             count = str(item.count) if item.count else ""
-            rows.append(Row((str(place + 1), f"{item.text}.", count, say(item.volts, "V")),
+            rows.append(Row((str(place + 1), f"{spoken(item.text)}.", count, say(item.volts, "V")),
                             value=place, chosen=here, key=place, marks=marks))  # fmt: skip
-            rows.append(Row(("", f"cover {item.cover}", "", ""), value=place, faded=True,
+            rows.append(Row(("", f"cover {spoken(item.cover)}", "", ""), value=place, faded=True,
                             key=(place, "cover")))  # fmt: skip
         self.steps.show_rows(rows)
         return shown_in(seen, steps[self.step])

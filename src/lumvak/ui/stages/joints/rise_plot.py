@@ -8,7 +8,7 @@ from PyQt6.QtCore import Qt
 
 from lumvak.core.joints.candidates import rise_curve_k
 from lumvak.core.joints.joint_figures import JointResult
-from lumvak.core.units import say
+from lumvak.ui.speech import say
 from lumvak.ui.widgets.plots import Plot, axis, marked_line
 from lumvak.ui.widgets.theme import THEME
 

@@ -7,7 +7,7 @@ from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
 
 from lumvak.core.joints.candidates import layers_name
 from lumvak.core.joints.joint_figures import JointResult
-from lumvak.core.units import say
+from lumvak.ui.speech import say, spoken
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.told import Drawing
 
@@ -27,7 +27,9 @@ class JointDrawing(Drawing):
         self._result, self._gap, self._take_off = result, gap_mm, take_off
         chosen = result.chosen
         self._bursts = not chosen.carries(result.setting, school)
-        self.setAccessibleName(f"{result.setting.role} joint of {chosen.strips} × {chosen.name}")
+        self.setAccessibleName(
+            f"{result.setting.role} joint of {chosen.strips} × {spoken(chosen.name)}"
+        )
         self.update()
 
     def sizeHint(self) -> QSize:
@@ -121,5 +123,5 @@ class JointDrawing(Drawing):
         painter.drawText(
             QRectF(0, self.height() - THEME.px(35), self.width(), THEME.px(35)),
             Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap,
-            f"{what}{cut}; {say(chosen.width_mm, 'mm')} wide, {layers_name(chosen.layers)}",
+            f"{what}{cut}; {say(chosen.width_mm, 'mm')} wide, {spoken(layers_name(chosen.layers))}",
         )

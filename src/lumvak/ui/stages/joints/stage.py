@@ -5,8 +5,8 @@ from __future__ import annotations
 from typing import TYPE_CHECKING, cast
 
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.units import say
 from lumvak.ui.session import Session
+from lumvak.ui.speech import say
 from lumvak.ui.stages.joints.answer import VIEWS
 from lumvak.ui.stages.joints.joined_pack import OnTableView
 from lumvak.ui.widgets.pages import Page, StageOfViews

@@ -13,8 +13,8 @@ from lumvak.core.document.making import Making
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import walk
 from lumvak.core.making.strip_check import Reading, check, readings
-from lumvak.core.units import digits, say
 from lumvak.ui.session import Session
+from lumvak.ui.speech import digits, say, spoken
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.plots import round_range
 from lumvak.ui.widgets.quantity_field import QuantityField
@@ -172,4 +172,4 @@ class StripCheck(QWidget):
             return
         self.session.add_figures(walk((found.resistivity,)), self.session.revision)
         self.resistivity.show_figure()
-        self.verdict.setText(found.text + ".")
+        self.verdict.setText(f"{spoken(found.text)}.")

@@ -12,8 +12,8 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.joints.joined_pack import points_of
 from lumvak.core.joints.take_off import Lead
 from lumvak.core.joints.variants import TakeOffPlace, as_it_is, take_off_places
-from lumvak.core.units import digits, round_figures, say
 from lumvak.ui.session import Session
+from lumvak.ui.speech import digits, round_figures, say
 from lumvak.ui.widgets.flow import flowing
 from lumvak.ui.widgets.quantity_field import try_edit
 from lumvak.ui.widgets.rows import Column, Row

@@ -7,8 +7,8 @@ from PyQt6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.joints.variants import Broken, Variant, as_it_is, what_if
-from lumvak.core.units import say
 from lumvak.ui.session import Session
+from lumvak.ui.speech import say, spoken
 from lumvak.ui.widgets.flow import flowing
 from lumvak.ui.widgets.rows import Column, Row
 from lumvak.ui.widgets.tables import RowsTable, keep_rows
@@ -93,7 +93,7 @@ class WhatIf(QWidget):
         return (
             f"The others then carry up to {say(other.busiest_cell_a, 'A')} "
             f"({layout.name[other.cell]}) and {say(other.busiest_piece_a, 'A')} in one piece "
-            f"({other.piece_name})."
+            f"({spoken(other.piece_name)})."
         )
 
     def _hold(self) -> None:

@@ -12,7 +12,7 @@ from PyQt6.QtWidgets import QWidget
 
 from lumvak.core.joints.joined_pack import JoinedPack
 from lumvak.core.joints.network import Flow, over_fair
-from lumvak.core.units import round_figures, say
+from lumvak.ui.speech import round_figures, say, spoken
 from lumvak.ui.widgets.rows import Row
 from lumvak.ui.widgets.theme import THEME
 
@@ -93,7 +93,7 @@ def over_shown(table: JoinedPack, flow: Flow | None) -> Array | None:
 
 def piece_words(table: JoinedPack, piece: int, flow: Flow | None) -> str:
     """A piece in words: what it is, what it carries, how warm it gets."""
-    text = table.pieces.name(piece)
+    text = spoken(table.pieces.name(piece))
     if flow is None:
         return text
     amps = abs(float(flow.piece_a[piece]))

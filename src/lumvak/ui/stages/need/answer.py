@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.units import say
+from lumvak.ui.speech import say
 
 
 def need_answer(seen: Evaluation) -> str:

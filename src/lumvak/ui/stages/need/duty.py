@@ -20,10 +20,11 @@ from PyQt6.QtWidgets import (
 from lumvak.core.document.edit import ProjectError
 from lumvak.core.document.need import Need
 from lumvak.core.need.duty import PRESETS, Preset, parse_duty, preset_steps
-from lumvak.core.units import CURRENT, POWER, SECONDS, Kind, QuantityError, parse, spell
+from lumvak.core.units import CURRENT, POWER, SECONDS, Kind, QuantityError
 from lumvak.files.duty_log import read_duty_log
 from lumvak.files.problem import FileProblem, read_text
 from lumvak.ui.session import Session
+from lumvak.ui.speech import parse, said_of, spell, spoken
 from lumvak.ui.widgets.grid import Grid
 from lumvak.ui.widgets.grid_columns import GridColumn, Record, quantity_column
 from lumvak.ui.widgets.quantity_field import bound_choice, edit_or_why, try_edit
@@ -143,9 +144,9 @@ class DutyPanel(QWidget):
                 f"duty from {path.name}",
             )
         except (FileProblem, ProjectError) as problem:
-            self.session.tell("stop", str(problem))
+            self.session.tell("stop", said_of(problem))
             return
-        self._say(f"{path.name}: {log.said}")
+        self._say(f"{path.name}: {spoken(log.said)}")
 
     def _say(self, text: str) -> None:
         self.about.setText(text)

@@ -9,19 +9,9 @@ from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.need.rails import RAIL_EFFICIENCY, RAIL_WORDS
-from lumvak.core.units import (
-    CURRENT,
-    FRACTION,
-    HOURS,
-    POWER,
-    VOLTAGE,
-    QuantityError,
-    digits,
-    parse,
-    say,
-    spell,
-)
+from lumvak.core.units import CURRENT, FRACTION, HOURS, POWER, VOLTAGE, QuantityError
 from lumvak.ui.session import Session
+from lumvak.ui.speech import digits, parse, say, spell
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import Turning
 from lumvak.ui.widgets.grid import Grid

@@ -11,8 +11,8 @@ from lumvak.core import units
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.need.rails import ApplianceHours, all_rails, appliance_hours
 from lumvak.core.power.at_rest import Shelf
-from lumvak.core.units import digits, say, say_hours
 from lumvak.ui.session import Session
+from lumvak.ui.speech import digits, say, say_hours
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
@@ -159,9 +159,8 @@ class RestView(Page):
     def _show_course(self, shelf: Shelf, left: float) -> None:
         """Draw the charge from when it is put away until its cells are harmed."""
         put, cut, harm = (100.0 * charge for charge in shelf.charges)
-        ends = [shelf.cut_days.value, shelf.total_days.value]
-        days = [LONGEST_DRAWN_D if end is None else min(float(end), LONGEST_DRAWN_D)
-                for end in ends]  # fmt: skip
+        ends = (shelf.cut_days, shelf.total_days)
+        days = [min(end.at_most, LONGEST_DRAWN_D) for end in ends]
         show_points(self.line, [0.0, *days], [put, cut, harm])
         self.cut_line.setValue(cut)
         self.harm_line.setValue(harm)

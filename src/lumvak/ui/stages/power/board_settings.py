@@ -11,10 +11,12 @@ from PyQt6.QtWidgets import QPushButton, QVBoxLayout
 from lumvak.core import units
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.power.board_settings import SettingRow
-from lumvak.core.units import Kind, QuantityError, parse, say, say_delay
+from lumvak.core.said import capital, phrase
+from lumvak.core.units import Kind, QuantityError
 from lumvak.files.export.board_settings import write_settings
 from lumvak.ui.exports import ask_place, write_out
 from lumvak.ui.session import Session
+from lumvak.ui.speech import SPEECH, parse, say, say_delay, spoken
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.grid import Grid
 from lumvak.ui.widgets.grid_columns import GridColumn, Record
@@ -115,7 +117,9 @@ class BoardSettingsView(Page):
     def _ask_where(self) -> None:
         session, kinds = self.session, "CSV (*.csv);;JSON (*.json)"
         if path := ask_place(session, self, "Save the settings", ", board.csv", kinds):
-            write_out(session, path, lambda: write_settings(session.evaluation, path))
+            write_out(
+                session, path, lambda: write_settings(session.evaluation, path, SPEECH.spelling)
+            )
 
     def _take(self, records: list[Record]) -> str:
         """Turn what was typed into settings that differ from the proposed ones."""
@@ -147,9 +151,11 @@ class BoardSettingsView(Page):
 
 
 def _record(row: SettingRow, adjustable: bool) -> Record:
-    why = row.reason if not row.problem else f"◆ {row.problem}. {row.reason}"
+    why = row.reason
+    if row.problem:
+        why = phrase("◆ {}; accepted: {}. {}", row.problem, row.accepts, row.reason)
     if not adjustable and row.value != row.wanted:
-        why = f"wanted {say(row.wanted, row.unit)}: {why}"
+        why = phrase("wanted {}: {}", say(row.wanted, row.unit), why)
     return {
         "key": row.key,
         "name": row.name,
@@ -161,5 +167,5 @@ def _record(row: SettingRow, adjustable: bool) -> Record:
         "release_shown": say(row.release, row.unit),
         "delay_s_shown": "—" if row.delay_s is None else say_delay(row.delay_s),
         "origin": {"proposed": "proposed", "typed": "typed", "fixed": "as made"}[row.origin],
-        "why": why[:1].upper() + why[1:],
+        "why": spoken(capital(why)),
     }

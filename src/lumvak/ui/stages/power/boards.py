@@ -8,8 +8,9 @@ from PyQt6.QtWidgets import QPushButton, QVBoxLayout
 
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.power.board_verdicts import Verdict
-from lumvak.core.units import say, say_delay
+from lumvak.core.said import listed
 from lumvak.ui.session import Session
+from lumvak.ui.speech import say, say_delay, spoken
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
@@ -116,7 +117,9 @@ class BoardsView(Page):
                 if not item.serves and item.board.id != in_hand
             )
             if boards.others:
-                rows.append(Row(("others", boards.others), faded=True, span=1, key="others"))
+                rows.append(
+                    Row(("others", spoken(boards.others)), faded=True, span=1, key="others")
+                )
         self.table.show_rows(rows)
         if in_hand != self._state:
             self._state = in_hand
@@ -154,7 +157,7 @@ def board_row(item: Verdict, chosen: bool, proposed: bool) -> Row:
 def refused_row(item: Verdict) -> Row:
     """A refused board with all that speaks against it, and what would help a near miss."""
     board = item.board
-    text = "; ".join(point.text for point in item.reasons)
+    text = spoken(listed((point.text for point in item.reasons), "; "))
     if item.rescue:
-        text += f". {item.rescue}"
+        text += f". {spoken(item.rescue)}"
     return Row((board.name, text), value=board.id, faded=True, span=1, key=board.id)

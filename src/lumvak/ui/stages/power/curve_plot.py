@@ -13,7 +13,7 @@ from PyQt6.QtGui import QColor, QKeyEvent, QResizeEvent
 
 from lumvak.core.power.opening_order import Curve
 from lumvak.core.time_current import LONGEST_S, SHORTEST_S, TIMES_S, Array
-from lumvak.core.units import digits, say, say_about
+from lumvak.ui.speech import digits, say, say_about, spoken
 from lumvak.ui.stages.power.curve_names import Box, name_places
 from lumvak.ui.widgets.keys import step_of
 from lumvak.ui.widgets.measured import text_width
@@ -161,7 +161,7 @@ class CurvePlot(Plot):
             seconds, amps = self.drawn[key][0].getOriginalDataset()
             points = np.log10(np.stack([seconds, np.maximum(amps, 1e-9)], axis=1))
             lines[key] = (points - (left, top)) * scale * (1.0, -1.0)
-            width = text_width(curve.name, "note", table=True) + 2.0 * THEME.px(4)
+            width = text_width(spoken(curve.name), "note", table=True) + 2.0 * THEME.px(4)
             sizes[key] = (width, float(THEME.px(20)))
         if self._are_placed(lines, room):
             return
@@ -177,7 +177,7 @@ class CurvePlot(Plot):
             item.setVisible(key in places)
             if key in places:
                 x, y = places[key]
-                item.setText(curve.name)
+                item.setText(spoken(curve.name))
                 item.setPos(QPointF(left + x / scale[0], top - y / scale[1]))
 
     def _drop(self, key: str) -> None:

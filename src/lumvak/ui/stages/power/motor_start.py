@@ -14,9 +14,9 @@ from lumvak.core import units
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.power.motor_start import StartCase, StartRun, largest_start
 from lumvak.core.power.working import start_figure
-from lumvak.core.units import say, say_about, say_delay
 from lumvak.ui.explain import explain_made
 from lumvak.ui.session import Session
+from lumvak.ui.speech import say, say_about, say_delay
 from lumvak.ui.stages.part_box import PartBox
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import flowing, scrolled_body

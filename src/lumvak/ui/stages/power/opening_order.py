@@ -23,9 +23,9 @@ from lumvak.core.power.opening_order import Curve, Pair, time_ratio
 from lumvak.core.power.place import Place
 from lumvak.core.power.working import pair_figure
 from lumvak.core.time_current import at_time
-from lumvak.core.units import digits, round_figures, say, say_about, say_span
 from lumvak.ui.explain import explain_made
 from lumvak.ui.session import Session
+from lumvak.ui.speech import digits, round_figures, say, say_about, say_span, spoken
 from lumvak.ui.stages.part_box import PartBox
 from lumvak.ui.stages.power.curve_plot import LOOKS, CurvePlot
 from lumvak.ui.widgets.flow import scrolled_body
@@ -136,7 +136,7 @@ class OpenFirstView(Page):
         self.boxes, self.parts, self.values = {}, {}, {}
         self._keys = [curve.key for curve in curves]
         for row, curve in enumerate(curves):
-            box = QCheckBox(curve.name)
+            box = QCheckBox(spoken(curve.name))
             box.setFont(THEME.font("table", table=True))
             box.setChecked(curve.key not in self.hidden)
             box.toggled.connect(partial(self._toggle, curve.key))
@@ -147,13 +147,13 @@ class OpenFirstView(Page):
             self.grid.addWidget(Swatch(curve.key), row, 0)
             self.grid.addWidget(box, row, 1)
             if curve.place and curve.place != "joints.link_a":
-                part = PartBox(self.session, curve.place, f"{curve.name}: part")
+                part = PartBox(self.session, curve.place, f"{spoken(curve.name)}: part")
                 self.parts[curve.key] = part
                 self.grid.addWidget(part, row, 2)
             else:
                 # One line, so that rows stand still; what does not fit is under the pointer.
-                note = soft(curve.detail)
-                note.setToolTip(curve.detail)
+                note = soft(spoken(curve.detail))
+                note.setToolTip(spoken(curve.detail))
                 note.setFont(THEME.font("note", table=True))
                 note.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
                 self.grid.addWidget(note, row, 2)
@@ -181,7 +181,7 @@ class OpenFirstView(Page):
         names = {curve.key: curve.detail for curve in power.curves}
         for key, box in self.parts.items():
             parts, chosen = offers[box.path]
-            box.offer(parts, chosen, names[key])
+            box.offer(parts, chosen, spoken(names[key]))
 
     def _toggle(self, key: str, shown: bool) -> None:
         (self.hidden.discard if shown else self.hidden.add)(key)
@@ -235,13 +235,13 @@ def _pair_row(pair: Pair, curves: dict[str, Curve], short_a: float) -> Row:
         order = f"no, {say_span(pair.fails_s[0][0], pair.fails_s[-1][1])}"
     return Row(
         (
-            pair.names[0],
-            pair.names[1],
+            spoken(pair.names[0]),
+            spoken(pair.names[1]),
             "—" if never else say(pair.margin_a, "A"),
             "—" if never else say_about(pair.at_s),
             _times(ratio),
             order,
-            pair.why,
+            spoken(pair.why),
         ),
         value=(pair.first, pair.second, pair.at_s),
         marks={5: "amber" if pair.holds else "crimson"} if not pair.holds or pair.thin else {},

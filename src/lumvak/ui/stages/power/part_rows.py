@@ -4,13 +4,15 @@ from __future__ import annotations
 
 from msgspec import Struct
 
+from lumvak.core import said as core_said
 from lumvak.core.conductors.lead_wire import WireOption, wire_options
 from lumvak.core.document.power import NONE
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.power.connectors import drop_mv
 from lumvak.core.power.fuses import hold_a
 from lumvak.core.power.place import Judged, Place
-from lumvak.core.units import say, say_delay
+from lumvak.core.said import Text, listed, phrase
+from lumvak.ui.speech import say, spoken
 from lumvak.ui.widgets.rows import Row
 
 # Place, name, and where it is set in the project; the last of wires is where the wire is named.
@@ -71,7 +73,7 @@ class Line(Struct, frozen=True):
     name: str
     part: str
     carries: str
-    says: str
+    says: Text
     bad: bool
     about: tuple[str, ...] = ()
 
@@ -101,8 +103,9 @@ def lines_of(seen: Evaluation) -> list[Line]:
             fused = seen.project.balance_leads.fuse_a
             lines.append(
                 Line(key, name, say(seen.project.balance_leads.area_mm2, "mm²"), "—",
-                     f"shorted {say(fault, 'A')}; "
-                     + ("no fuse" if fused is None else f"fused at {say(fused, 'A')}"), False,
+                     phrase("shorted {}; no fuse", core_said.say(fault, "A")) if fused is None else
+                     phrase("shorted {}; fused at {}", core_said.say(fault, "A"),
+                            core_said.say(fused, "A")), False,
                      ("balance_leads.fault_a", "balance_leads.fuse_a"))
             )  # fmt: skip
         else:
@@ -115,7 +118,7 @@ def _part_line(seen: Evaluation, key: str, name: str, place: Place) -> Line:  # 
     if chosen is None:
         empty = "none" if not place.automatic else "none serves"
         return Line(key, name, empty, "—", _empty_says(seen, key), place.automatic)
-    says = "; ".join(point.text for point in chosen.reasons)
+    says = listed((point.text for point in chosen.reasons), "; ")
     if not says:
         says = _says(seen, key)
     about = tuple(
@@ -132,26 +135,41 @@ def _carries(seen: Evaluation, key: str) -> str:
     return "—" if figure is None else say(figure.value, "A")
 
 
-def _empty_says(seen: Evaluation, key: str) -> str:
+def _empty_says(seen: Evaluation, key: str) -> Text:
     if key == "precharge" and seen.power.spark.number > 0.0:
-        return f"a spark of {say(seen.power.spark.value, 'J')} into the capacitors"
+        return phrase(
+            "a spark of {} into the capacitors", core_said.say(seen.power.spark.value, "J")
+        )
     if key == "surge" and seen.power.start is not None and seen.power.start.known:
-        return f"nothing limits a start of {say(seen.power.start.start_a, 'A')}"
+        return phrase("nothing limits a start of {}", core_said.say(seen.power.start.start_a, "A"))
     return "" if key in OPTIONAL else "see what speaks against each below"
 
 
-def _says(seen: Evaluation, key: str) -> str:
+def _of(seen: Evaluation, key: str) -> Text:
+    figure = seen.figures[key]
+    return core_said.say(figure.value, figure.unit, key)
+
+
+def _says(seen: Evaluation, key: str) -> Text:
     if key == "fuse":
         return "as recommended" if seen.power.fuse.automatic else "serves"
     if key == "surge" and seen.power.hot is not None:
-        return f"{say(seen.power.hot.watts, 'W')} lost, {say(seen.power.hot.temperature_c, '°C')}"
+        return phrase(
+            "{} lost, {}",
+            core_said.say(seen.power.hot.watts, "W"),
+            core_said.say(seen.power.hot.temperature_c, "°C"),
+        )
     if key == "precharge":
         filled = seen.figures.get("power.precharge_s")
         peak = seen.figures.get("power.precharge_peak_a")
         if filled is not None and peak is not None:
-            return f"{say(peak.value, 'A')} at most, full in {say_delay(filled.number)}"
+            return phrase(
+                "{} at most, full in {}",
+                core_said.say(peak.value, "A"),
+                core_said.say_delay(filled.number),
+            )
     if key in ("connector", "switch"):
-        return f"drops {say(seen.figures[f'power.{key}_drop_mv'].value, 'mV')}"
+        return phrase("drops {}", _of(seen, f"power.{key}_drop_mv"))
     return "serves"
 
 
@@ -162,10 +180,12 @@ def _lead_line(seen: Evaluation, key: str, name: str) -> Line:
     current = next(item for item in drop.inputs if item.unit == "A")
     rise = seen.figures[f"{path}.rise_k"]
     bad = limit.number < current.number - 1e-9
-    says = (
-        f"rises {say(rise.value, 'K')} at {say(current.value, 'A')}, "
-        f"both drop {say(drop.number * 1e3, 'mV')} and lose "
-        f"{say(seen.figures[f'{path}.loss_w'].value, 'W')}"
+    says = phrase(
+        "rises {} at {}, both drop {} and lose {}",
+        _of(seen, rise.key),
+        core_said.say(current.value, "A", current.key),
+        core_said.say(drop.number * 1e3, "mV", drop.key),
+        _of(seen, f"{path}.loss_w"),
     )
     about = (rise.key, drop.key, f"{path}.loss_w", current.key)
     return Line(key, name, wire.name, say(limit.value, "A"), says, bad, about)
@@ -235,9 +255,9 @@ def _option_row(
     proposed: bool,
 ) -> Row:
     if item.reasons and not chosen:
-        text = "; ".join(point.text for point in item.reasons)
+        text = spoken(listed((point.text for point in item.reasons), "; "))
         if len(item.reasons) == 1:
-            text += f". {item.reasons[0].help}"
+            text += f". {spoken(item.reasons[0].help)}"
         return Row((item.part.name, text), value=item.part.id, faded=True, span=1,
                    key=item.part.id)  # fmt: skip
     return Row(

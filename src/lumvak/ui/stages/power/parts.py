@@ -11,8 +11,10 @@ from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 from lumvak.core import units
 from lumvak.core.document.power import picking
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.units import QuantityError, parse, say, spell
+from lumvak.core.said import phrase
+from lumvak.core.units import QuantityError
 from lumvak.ui.session import Session
+from lumvak.ui.speech import parse, say, spell
 from lumvak.ui.stages.power.part_rows import HEADS, PATHS, lines_of, option_rows
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
@@ -225,7 +227,7 @@ class PowerPartsView(Page):
         )
         line = next(line for line in lines if line.key == self.place)
         self.head.setText(line.name.capitalize())
-        self.says.tell(f"{line.part}: {line.says}" if line.says else "", line.about)
+        self.says.tell(phrase("{}: {}", line.part, line.says) if line.says else "", line.about)
         for place, widget in self._extras.items():
             widget.setVisible(place == self.place)
         self._show_extra(seen)

@@ -10,9 +10,9 @@ from lumvak.core.evaluation import Evaluation, path_in_hand
 from lumvak.core.rating.chain import RATED_FOR_S, rating, rating_key
 from lumvak.core.rating.upgrades import Step, upgrades
 from lumvak.core.rating.working import step_figure
-from lumvak.core.units import say, say_fixed
 from lumvak.ui.explain import explain_made
 from lumvak.ui.session import Session
+from lumvak.ui.speech import say, say_fixed, spoken
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
@@ -81,7 +81,7 @@ class RatingView(Page):
         for label, item in zip(self.labels, ratings, strict=True):
             label.setVisible(item is not None)
             if item is not None:
-                label.show_figure(f"{say_fixed(item.current_a, 'A')}, {item.link.name}")
+                label.show_figure(f"{say_fixed(item.current_a, 'A')}, {spoken(item.link.name)}")
         rows = []
         for link in seen.links:
             held = [
@@ -96,7 +96,7 @@ class RatingView(Page):
             spare = "—" if math.isinf(link.continuous_a) else say(link.headroom, "%")
             rows.append(
                 Row(
-                    (link.name, link.detail, *(say(amps, "A") for amps in held),
+                    (spoken(link.name), spoken(link.detail), *(say(amps, "A") for amps in held),
                      say(link.demand_a, "A"), spare),
                     value=link.key,
                     marks=marks,
@@ -114,7 +114,7 @@ class RatingView(Page):
         taken = steps[self.step] if steps else None
         self.take.setVisible(taken is not None and taken.cost is not None)
         if taken is not None:
-            self.take.setText(f"take {taken.what} for the {taken.name}")
+            self.take.setText(f"take {spoken(taken.what)} for the {spoken(taken.name)}")
         paid = [step.cost for step in steps if step.cost is not None]
         self.total.setText(
             f"All of them: about {say(sum(paid), 'money')}, to {say(steps[-1].to_a, 'A')}. "
@@ -141,20 +141,20 @@ class RatingView(Page):
         step = self._steps[self.step]
         self.step = 0
         if step.changes:
-            try_edit(self.session, dict(step.changes), step.what)
+            try_edit(self.session, dict(step.changes), spoken(step.what))
         else:
-            self.session.tell("note", f"{step.what}: set it under “{step.name}”.")
+            self.session.tell("note", f"{spoken(step.what)}: set it under “{spoken(step.name)}”.")
 
 
 def _step_row(step: Step, steps: tuple[Step, ...], place: int, chosen: bool) -> Row:
     to = say(step.to_a, "A")
     if step.in_vain:
         other = next((item.name for item in steps[place + 1 :] if item.link != step.link), "")
-        to = f"as weak: {other}" if other else "no more"
+        to = f"as weak: {spoken(other)}" if other else "no more"
     return Row(
         (
-            step.name,
-            step.what,
+            spoken(step.name),
+            spoken(step.what),
             say(step.from_a, "A"),
             to,
             "—" if step.cost is None else say(step.cost, "money"),

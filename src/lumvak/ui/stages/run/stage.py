@@ -13,8 +13,8 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.run.discharge import Run
 from lumvak.core.run.figures import overlaid
 from lumvak.core.run.tolerance import Tolerance
-from lumvak.core.units import say, shown, shown_in
 from lumvak.ui.session import Session
+from lumvak.ui.speech import say, shown, shown_in, spoken
 from lumvak.ui.stages.run.tolerance import TolerancePanel
 from lumvak.ui.widgets.choice import Choice
 from lumvak.ui.widgets.figure_label import FigureLabel
@@ -175,7 +175,7 @@ class RunStage(Page):
             here = place < len(runs)
             show_points(above, *self._course(runs[place], "volts") if here else NOTHING)
             show_points(below, *self._course(runs[place], self.what.value) if here else NOTHING)
-        self._name_lines([f"{mine[1]}S{mine[2]}P in hand", *(item.name for item in others)])
+        self._name_lines([f"{mine[1]}S{mine[2]}P in hand", *(spoken(item.name) for item in others)])
         self._show_ranges(seen, runs, longest)
 
     def _set_hours(self, by_hours: bool) -> None:

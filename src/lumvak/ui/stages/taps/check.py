@@ -13,13 +13,15 @@ from PyQt6.QtWidgets import QPushButton, QVBoxLayout
 from lumvak.core import units
 from lumvak.core.document.taps import TapTotal
 from lumvak.core.evaluation import Evaluation, guides_in_hand
+from lumvak.core.said import Text, capital, phrase, sentences
 from lumvak.core.taps.check import lead_said
 from lumvak.core.taps.guide import TapGuide
 from lumvak.core.taps.misread import Misread, misread, misread_one
 from lumvak.core.taps.words import PLUG_OUT, end_said, next_said, repair, said, verdict_said
-from lumvak.core.units import QuantityError, digits, parse, say
+from lumvak.core.units import QuantityError
 from lumvak.ui.bench_mode import BenchMode, BenchStep
 from lumvak.ui.session import Session
+from lumvak.ui.speech import SPEECH, digits, parse, said_of, say, spoken
 from lumvak.ui.stages.taps.sides import BothSides, facing_of, sides_of
 from lumvak.ui.widgets.entry import large_entry
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
@@ -126,14 +128,18 @@ class CheckView(Page):
             rows.append(
                 Row(
                     (
-                        str(number), guides[number].place,
+                        str(number),
+                        guides[number].place,
                         f"{digits(float(level[number]), '.2f')} V",
-                        "" if number not in check.read else _shown(check.read[number]), words,
+                        "" if number not in check.read else _shown(check.read[number]),
+                        spoken(words),
                     ),
-                    value=number, key=number, chosen=number == self.at,
+                    value=number,
+                    key=number,
+                    chosen=number == self.at,
                     marks={4: "crimson"} if bad else {},
                 )
-            )  # fmt: skip
+            )
         self.table.show_rows(rows)
         self.sides.show_sides(sides_of(seen, guides, self.at))
         self._judge(seen)
@@ -158,25 +164,27 @@ class CheckView(Page):
             else "Do not plug in"
         )  # fmt: skip
         if found.next is not None:
-            self.ends.setText(f"{end_said(found.next.start)} to {end_said(found.next.end)}")
+            self.ends.setText(
+                f"{spoken(end_said(found.next.start))} to {spoken(end_said(found.next.end))}"
+            )
         if found.safe or unproven:
-            words_said = verdict_said(check.case, found).removeprefix("Not yet safe: ")
+            words_said = spoken(verdict_said(check.case, found)).removeprefix("Not yet safe: ")
             safe = words_said.removeprefix("Safe to plug in: ")
             self.why.setText(safe[:1].upper() + safe[1:])
             return
         first = found.hypotheses[0]
-        words = [said(first), repair(first)] if only else [
-            f"{len(found.hypotheses)} things explain the readings."
-        ]  # fmt: skip
+        words: list[Text] = [said(first), repair(first)]
+        if not only:
+            words = [phrase("{} things explain the readings.", len(found.hypotheses))]
         if found.next is not None:
             words.append(next_said(found.next))
         if not found.explained:
             wrong = list(misread(check.case))
-            words += [f"{item.text[0].upper()}{item.text[1:]}." for item in wrong[:3]]
+            words += [phrase("{}.", capital(item.text)) for item in wrong[:3]]
             self._offer(wrong)
-        self.why.setText(" ".join(words))
+        self.why.setText(spoken(sentences(*words)))
         self.explains.show_rows([
-            Row((said(item), _likely(item.probability)), key=place)
+            Row((spoken(said(item)), _likely(item.probability)), key=place)
             for place, item in enumerate(found.hypotheses[:MOST_SHOWN])
         ])  # fmt: skip
         fit_height(self.explains, min(len(found.hypotheses), MOST_SHOWN), MOST_SHOWN, firm=True)
@@ -230,7 +238,7 @@ class CheckView(Page):
             self._doubted = None
             return False
         self._doubted = (self.at, text)
-        words = f"{wrong.text[0].upper()}{wrong.text[1:]}. Enter again keeps it."
+        words = f"{spoken(capital(wrong.text))}. Enter again keeps it."
         mark_bad(self.entry, self.problem, words)
         self._offer([wrong])
         return True
@@ -269,7 +277,7 @@ class CheckView(Page):
             if math.isnan(volts):
                 raise QuantityError("a voltage is wanted, 0 where it shows none")
         except QuantityError as error:
-            mark_bad(self.decide, self.problem, str(error))
+            mark_bad(self.decide, self.problem, said_of(error))
             return
         more = {"start": end_said(found.next.start), "end": end_said(found.next.end),
                 "volts": volts}  # fmt: skip
@@ -333,7 +341,7 @@ class CheckView(Page):
             check = self.session.evaluation.balance.check
             words = lead_said(check, number)
             if self.bench is not None:
-                self.bench.last = f"lead {number}: {text}, {words}"
+                self.bench.last = f"lead {number}: {text}, {spoken(words)}"
             return ""
 
         pin = f"pin {item.pin}" if item.pin else "main lead"
@@ -380,7 +388,7 @@ def _taking(keep: Callable[[float, str], str]) -> Callable[[str], str]:
         try:
             volts = _volts(text)
         except QuantityError as error:
-            return str(error)
+            return said_of(error)
         return keep(volts, text)
 
     return take
@@ -391,7 +399,7 @@ def _volts(text: str) -> float:
     if text.lower() in NOTHING:
         return math.nan
     # No pack has thousands of volts: either sign is a decimal one.
-    sign = "," if units.spelling().comma else "."
+    sign = "," if SPEECH.spelling.comma else "."
     return parse(text.replace(",", sign).replace(".", sign), units.VOLTAGE)
 
 

@@ -11,9 +11,10 @@ from lumvak.core.document.taps import TapWay
 from lumvak.core.evaluation import Evaluation, guides_in_hand
 from lumvak.core.taps.guide import USUAL, TapGuide, by_side, order_said, unused_pins
 from lumvak.core.taps.routes import reach_mm, strays
-from lumvak.core.units import QuantityError, digits, say
+from lumvak.core.units import QuantityError
 from lumvak.ui.bench_mode import BenchMode, BenchStep
 from lumvak.ui.session import Session
+from lumvak.ui.speech import digits, parse, said_of, say, shown
 from lumvak.ui.stages.taps.sides import BothSides, facing_of, sides_of
 from lumvak.ui.stages.taps.way_view import WayView
 from lumvak.ui.widgets.entry import Entry
@@ -145,7 +146,7 @@ class GuideView(Page):
             try:
                 problem = self.lay(ways_read(text))
             except QuantityError as error:
-                problem = str(error)
+                problem = said_of(error)
         mark_bad(self.way, self.problem, problem)
         self.way.setModified(bool(problem))
 
@@ -185,9 +186,9 @@ class GuideView(Page):
             }
             if text:
                 try:
-                    volts = units.parse(text, units.VOLTAGE)
+                    volts = parse(text, units.VOLTAGE)
                 except QuantityError as error:
-                    return str(error)
+                    return said_of(error)
                 kept = [total for total in leads.totals if total.lead != number]
                 changes["balance_leads.totals"] = (*kept, {"lead": number, "volts": volts})
             if problem := edit_or_why(self.session, changes, f"lead {number} in its place"):
@@ -210,8 +211,7 @@ class GuideView(Page):
 def ways_said(corners: Sequence[Sequence[float]]) -> str:
     """Corners in mm as they are typed, in the builder's own unit: ``12;30  80;30``."""
     return "  ".join(
-        ";".join(digits(float(units.shown(value, "mm")), ".4g") for value in corner)
-        for corner in corners
+        ";".join(digits(float(shown(value, "mm")), ".4g") for value in corner) for corner in corners
     )
 
 
@@ -222,7 +222,7 @@ def ways_read(text: str) -> tuple[tuple[float, float], ...]:
         parts = item.split(";")
         if len(parts) != 2:
             raise QuantityError(f"“{item}” is no corner; write both sides of it, as 12;30")
-        x, y = (units.parse(part, units.LENGTH_MM) for part in parts)
+        x, y = (parse(part, units.LENGTH_MM) for part in parts)
         found.append((x, y))
     return tuple(found)
 

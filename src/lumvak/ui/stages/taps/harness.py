@@ -11,9 +11,9 @@ from lumvak.core.document.taps import TapModule
 from lumvak.core.evaluation import Evaluation, guides_in_hand, harness_in_hand
 from lumvak.core.taps.guide import order_said
 from lumvak.core.taps.harness import Harness
-from lumvak.core.units import say
 from lumvak.ui.exports import ask_export
 from lumvak.ui.session import Session
+from lumvak.ui.speech import say, spoken
 from lumvak.ui.stages.taps.sides import BothSides, sides_of
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
 from lumvak.ui.widgets.grid import Grid
@@ -94,7 +94,7 @@ class HarnessView(Page):
         self.sides.show_sides(sides_of(seen, guides, harness.wires[self.at - 1].joint))
         self.says.setText(_said(seen, harness, order_said(seen.boards.board)))
         self.sensors.setText(
-            " ".join(f"Sensor {place} goes to {item.cell}, {item.why}."
+            " ".join(f"Sensor {place} goes to {item.cell}, {spoken(item.why)}."
                      for place, item in enumerate(harness.sensors, 1))
             or "The board takes no temperature sensor."
         )  # fmt: skip

@@ -17,10 +17,10 @@ from lumvak.core.document.watch import MOST_SETS
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.taps.shown import explained
 from lumvak.core.taps.watch import Correction, Seen
-from lumvak.core.units import digits, say
 from lumvak.files.problem import FileProblem, read_text
 from lumvak.files.volts_log import read_volts
 from lumvak.ui.session import Session
+from lumvak.ui.speech import SPEECH, digits, said_of, say, spoken
 from lumvak.ui.widgets.entry import Entry
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
 from lumvak.ui.widgets.grid import Grid
@@ -139,7 +139,7 @@ class VoltagesView(Page):
         self.table.show_rows([_row(item, first + place, first + place == at)
                               for place, item in enumerate(sets[first:])])  # fmt: skip
         self.grid.show_records([asdict(item) for item in watch.calibrations],
-                               str(units.spelling()))  # fmt: skip
+                               str(SPEECH.spelling))  # fmt: skip
         self.corrections.setText(" ".join(_corrected(item) for item in seen.watched.corrections))
         self.bars.show_set(sets[at] if sets else None, watch.apart_v, seen.choice.series)
         self._say(seen, sets[at] if sets else None)
@@ -163,7 +163,7 @@ class VoltagesView(Page):
         if len(measured) == seen.choice.series:
             told = explained(item.volts.tolist(), measured)
             self.shown.setText("Against the cells in hand: " + " ".join(
-                f"{one.words} {one.do}".strip() for one in told[:3]
+                f"{spoken(one.words)} {spoken(one.do)}".strip() for one in told[:3]
             ))  # fmt: skip
 
     def turn_to(self, place: int) -> None:
@@ -200,7 +200,7 @@ class VoltagesView(Page):
         try:
             text = read_text(path)
         except FileProblem as problem:
-            self.session.tell("stop", str(problem))
+            self.session.tell("stop", said_of(problem))
             return
         self._take(text, path.name)
 
@@ -209,7 +209,7 @@ class VoltagesView(Page):
         try:
             log = read_volts(text, where, series, watch.one_is == "positive")
         except FileProblem as problem:
-            mark_bad(self.entry, self.problem, str(problem))
+            mark_bad(self.entry, self.problem, said_of(problem))
             return False
         sets = (*watch.sets, *log.sets)[-MOST_SETS:]
         problem_said = edit_or_why(self.session, {"watch.sets": sets}, "group voltages")
