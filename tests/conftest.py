@@ -13,9 +13,10 @@ from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.units import Spelling, set_spelling
+from lumvak.core.spelling import Spelling
 from lumvak.files.catalogue_file import load_catalogue
 from lumvak.files.project_file import load_project
+from lumvak.ui.speech import SPEECH
 from tests.length import so_many
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
@@ -45,7 +46,7 @@ def own_home(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Path:
 @pytest.fixture(autouse=True)
 def plain_spelling() -> Iterator[None]:
     yield
-    set_spelling(Spelling())
+    SPEECH.spelling = Spelling()
 
 
 @pytest.fixture(scope="session")

@@ -11,6 +11,7 @@ from lumvak.core.charging.cycles import EVEN_SHARE, Cycle, CycleSetting, cycles
 from lumvak.core.charging.evening import Evening, Means, evening_of
 from lumvak.core.charging.groups_run import Array, Bleed, Groups
 from lumvak.core.charging.phase import Equipment, Grain
+from lumvak.core.spelling import spoken
 
 CELLS = ("ostrel-21-48", "fennimor-b-105", "rondel-b-20")
 GRAIN = Grain(300.0, 0.003, 2.0, 1e-6)
@@ -113,7 +114,7 @@ def _held_never(case: Case, said: Evening, seed: int, found: Found) -> None:
         if not ran[-1].flat:
             ran = case.course(SLOW_CYCLES)
         if not ran[-1].flat and min(cycle.start.min() for cycle in ran) > 0.004:
-            found.faults.append(f"{seed}: never emptied, though {said.because}")
+            found.faults.append(f"{seed}: never emptied, though {spoken(said.because)}")
         return
     if ran[-1].flat:
         return
@@ -121,7 +122,9 @@ def _held_never(case: Case, said: Evening, seed: int, found: Found) -> None:
         # One that loses more passes the others first, and falls behind in the end.
         ends = [case.apart(cycle.full) for cycle in case.course(SLOW_CYCLES)]
     if ends[-1] <= EVEN_SHARE and ends[-1] <= ends[len(ends) // 2] + 1e-4:
-        found.faults.append(f"{seed}: {ends[-1]:.4f} apart in the end, though {said.because}")
+        found.faults.append(
+            f"{seed}: {ends[-1]:.4f} apart in the end, though {spoken(said.because)}"
+        )
 
 
 def _held_even(case: Case, said: Evening, seed: int, found: Found) -> None:

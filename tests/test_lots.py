@@ -7,6 +7,7 @@ from lumvak.core.document.hand import HandCell, Lot, Meter
 from lumvak.core.matching.dealing import compared, proof_of
 from lumvak.core.matching.heap import WEIGHTS, heap_of
 from lumvak.core.matching.judging import judge_lot, summary
+from lumvak.core.spelling import spoken
 from tests.length import so_many
 from tests.lots import least_spread_ah, missed, small_heap
 
@@ -61,4 +62,4 @@ def test_a_leak_of_two_readings_by_one_meter_is_told_and_the_least_one_said() ->
     # Two digits of a millivolt on each, and 0.03 % of each, twice over; the lot loses 1 mV.
     least = 2.0 * (2.0 * (0.002 + 3e-4 * 3.619) ** 2) ** 0.5 / 14.0 + 0.001 / 14.0
     assert judged.leak_told_v == pytest.approx(max(least, 1e-3), rel=1e-3)
-    assert "leaks from" in summary(judged)
+    assert "leaks from" in spoken(summary(judged))

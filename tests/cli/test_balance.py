@@ -10,6 +10,7 @@ from lumvak.cli.main import main
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
+from lumvak.core.spelling import spoken
 from tests.conftest import BARROW
 
 FOUR = "3.0Ah@66.6667%,3.0Ah@66.6667%,3.0Ah@66.6667%,3.0Ah@50%"
@@ -83,7 +84,7 @@ def test_a_project_and_its_window_have_one_answer(
     evening = evaluate(barrow, catalogue).charging.evening
     assert found["hours_to_even"] == evening.hours
     assert found["heat_w"] == pytest.approx(evening.heat_w, abs=1e-5)
-    assert found["evens_out"]["because"] == evening.because
+    assert found["evens_out"]["because"] == spoken(evening.because)
 
 
 def test_cycles_even_out_by_and_by(capsys: pytest.CaptureFixture[str]) -> None:

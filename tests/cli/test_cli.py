@@ -14,7 +14,7 @@ from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.checked import written
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.sizing.counts import NEEDS
-from lumvak.core.units import say
+from lumvak.ui.speech import say
 from tests.conftest import BARROW, TRIMMER
 
 NEED = [

@@ -13,6 +13,7 @@ from lumvak.core.checked import NotAccepted, made, may_be_odd, read, renewed, wr
 from lumvak.core.document.arrangement import Room
 from lumvak.core.document.need import Need
 from lumvak.core.document.project import Project
+from lumvak.core.spelling import spoken
 from lumvak.files.project_file import project_text
 from tests.by_schema import mutated
 from tests.length import so_many
@@ -21,7 +22,7 @@ from tests.length import so_many
 def sentences(values: dict[str, object], kind: type = Need) -> list[str]:
     with pytest.raises(NotAccepted) as caught:
         made(kind, values)
-    return [item.sentence for item in caught.value.wrongs]
+    return [spoken(item.sentence) for item in caught.value.wrongs]
 
 
 def test_every_wrong_field_is_named_at_once_with_what_it_accepts() -> None:
@@ -57,7 +58,7 @@ def test_a_contradiction_names_the_field_to_change() -> None:
         made(Charger, {"id": "one", "volts": 42.0, "amps": 2.0, "end_a": 3.0})
     (wrong,) = caught.value.wrongs
     assert wrong.path == "end_a"
-    assert wrong.sentence.startswith("Turns off under: 3 A is no less than it gives")
+    assert spoken(wrong.sentence).startswith("Turns off under: 3 A is no less than it gives")
 
 
 def test_only_what_changes_is_checked_and_the_rest_stays_the_same_object() -> None:
@@ -93,7 +94,7 @@ def test_the_walk_refuses_what_the_decoder_refuses(demos: dict[str, Project], se
     try:
         mine: object = read(Project, text)
     except NotAccepted as error:
-        assert error.wrongs and all(": " in item.sentence for item in error.wrongs)
+        assert error.wrongs and all(": " in spoken(item.sentence) for item in error.wrongs)
         # What the decoder takes is refused for a rule between fields, or for what is odd.
         assert decoded is None or may_be_odd(text) or any(item.named for item in error.wrongs)
         assert "Expected" not in str(error) and "Invalid" not in str(error)

@@ -15,6 +15,7 @@ from lumvak.core.figures.figure import Figure, as_json, walk
 from lumvak.core.rating.chain import weakest
 from lumvak.core.run.tolerance import tolerance, tolerance_figures
 from lumvak.core.sizing.counts import NEEDS
+from lumvak.core.spelling import spoken
 from tests.core.test_steps import differences
 from tests.length import so_many
 
@@ -66,9 +67,9 @@ def test_every_figure_explains_itself(kind: str, catalogue: Catalogue) -> None:
         assert figure.source, key
         if figure.origin == "computed":
             assert figure.inputs, f"{key} is computed from nothing"
-        for section in re.findall(r"methods (\d+)", figure.source):
+        for section in re.findall(r"methods (\d+)", spoken(figure.source)):
             assert section in SECTIONS, f"{key}: no section {section} in docs/methods.md"
-        for number in re.findall(r"\[(\d+)\]", figure.source):
+        for number in re.findall(r"\[(\d+)\]", spoken(figure.source)):
             assert number in SOURCES, f"{key}: no source [{number}] in docs/methods.md"
         assert depth(figure) < 24
 
@@ -184,7 +185,7 @@ def test_a_picked_pack_that_does_not_serve_is_still_worked_out(
     assert (seen.choice.series, seen.choice.parallel) == (17, 2)
     codes = {item.code: item for item in seen.findings}
     assert "over-voltage" in codes
-    assert "at most 14 in series" in codes["over-voltage"].do
+    assert "at most 14 in series" in spoken(codes["over-voltage"].do)
     assert "need-capacity" in codes
     assert "over-60-v" in codes
 

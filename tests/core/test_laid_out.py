@@ -5,6 +5,7 @@ from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.laid_out import MOST_ATTEMPTS
+from lumvak.core.spelling import spoken
 from lumvak.core.steps import Steps
 from tests.needs import random_need
 
@@ -25,7 +26,7 @@ def test_a_stronger_joint_is_laid_and_solved_again(catalogue: Catalogue) -> None
     assert 1 <= len(attempts) < MOST_ATTEMPTS
     # Few joints at their limit get more layers; most of them a stronger conductor.
     told = [item.text for item in seen.findings if item.code == "joint-layers"]
-    reasons = seen.group.reason + seen.series.reason
+    reasons = spoken(seen.group.reason) + spoken(seen.series.reason)
     over = max(seen.group.over, seen.series.over) > 1.0
     assert told or over
     assert ("times what even sharing asks" in reasons) == over

@@ -15,6 +15,7 @@ from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.figures.collected import by_key
 from lumvak.core.figures.figure import Figure
+from lumvak.core.spelling import spoken
 from tests.edits import random_edit
 from tests.length import so_many
 from tests.needs import random_need
@@ -135,5 +136,5 @@ def test_a_picked_conductor_and_a_recommended_one_say_so(
         figure = free[f"joints.group.{name}"]
         assert figure.origin == "computed"
         assert figure.value is not None
-        assert "recommended" in figure.rule
+        assert "recommended" in spoken(figure.rule)
     assert free["leads.bundled"].origin == "default"

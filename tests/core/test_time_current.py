@@ -11,6 +11,7 @@ from lumvak.core.catalogue.power_parts import BLADE_BAND
 from lumvak.core.conductors.lead_wire import harm_curve
 from lumvak.core.conductors.melting import link_curves, onderdonk_a, onderdonk_s
 from lumvak.core.conductors.strip_and_wire import COPPER
+from lumvak.core.spelling import awg_area_mm2
 from lumvak.core.time_current import (
     TIMES_S,
     Lump,
@@ -22,7 +23,6 @@ from lumvak.core.time_current import (
     stages_curve,
     times_at,
 )
-from lumvak.core.units import awg_area_mm2
 
 BAND = [(point.ratio, point.least_s, point.most_s) for point in BLADE_BAND]
 STAGES = ((60.0, 1.0), (240.0, 0.0003))

@@ -4,6 +4,7 @@ import numpy as np
 import pytest
 
 from lumvak.core.need.duty import duty_mean, duty_rms
+from lumvak.core.spelling import spoken
 from lumvak.files.duty_log import read_duty_log
 from lumvak.files.problem import FileProblem
 
@@ -64,4 +65,4 @@ def test_a_long_log_keeps_its_charge_its_heat_and_its_peak() -> None:
     assert duty_mean(short, spans) == pytest.approx(duty_mean(amps, whole), rel=1e-4)
     assert duty_rms(short, spans) == pytest.approx(duty_rms(amps, whole), rel=0.01)
     assert short.max() == pytest.approx(amps.max(), abs=1e-4)
-    assert "5000 samples over 1 h 23 in 500 steps" in log.said
+    assert "5000 samples over 1 h 23 in 500 steps" in spoken(log.said)

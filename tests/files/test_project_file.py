@@ -13,6 +13,7 @@ from lumvak.core.document.edit import with_values
 from lumvak.core.document.need import Need, idle_in
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
+from lumvak.core.spelling import spoken
 from lumvak.files.catalogue_file import built_in_parts, load_catalogue
 from lumvak.files.problem import FileProblem, file_name, write_atomically
 from lumvak.files.project_file import (
@@ -418,7 +419,9 @@ def test_what_a_file_written_by_hand_leaves_out_is_assumed_down_to_the_results(
     seen = evaluate(parse_project(text, "x", catalogue), catalogue)
     noted = noted_in(text, seen)
     assert {item.key for item in noted.left_out} == {"need.current_a", "need.runtime_h"}
-    assert "continuous current 15 A" in noted.words and "run time wanted 1 h 00" in noted.words
+    assert "continuous current 15 A" in spoken(noted.words) and "run time wanted 1 h 00" in spoken(
+        noted.words
+    )
     assert not noted.idle
     marked = noted.marked(seen)
     for key in ("need.current_a", "need.runtime_h", "demand.capacity_ah", "needs.capacity"):
@@ -426,10 +429,10 @@ def test_what_a_file_written_by_hand_leaves_out_is_assumed_down_to_the_results(
         assert marked.figures[key].value == seen.figures[key].value
     assert not seen.figures["demand.capacity_ah"].assumed
     assert not marked.figures["need.rated_voltage_v"].assumed
-    assert marked.figures["need.current_a"].rule == "left out of the file"
+    assert spoken(marked.figures["need.current_a"].rule) == "left out of the file"
     # Nothing of it is said of what the window wrote.
     whole = project_text(seen.project)
-    assert noted_in(whole, seen).words == ""
+    assert spoken(noted_in(whole, seen).words) == ""
     assert noted_in(whole, seen).marked(seen).figures == seen.figures
 
 
@@ -452,7 +455,7 @@ def test_a_field_without_an_effect_is_named(
     project = parse_project(text, "x", catalogue)
     seen = evaluate(project, catalogue)
     noted = noted_in(text, seen)
-    told = noted.words.partition("others count: ")[2]
+    told = spoken(noted.words).partition("others count: ")[2]
     assert set(filter(None, told.split(", "))) == idle
     # Without them everything comes out the same.
     fewer = {name: value for name, value in need.items() if name not in noted.idle}

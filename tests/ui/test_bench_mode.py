@@ -6,6 +6,7 @@ from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from lumvak.core.evaluation import steps_in_hand
+from lumvak.core.spelling import spoken
 from lumvak.ui.bench_mode import LARGE, BenchMode, BenchStep
 from lumvak.ui.shell.window import Window
 from lumvak.ui.stages.joints.stage import JointsStage
@@ -90,8 +91,8 @@ def test_the_order_of_work_is_led_through_by_keys(qtbot: QtBot, window: Window) 
     assert mode is not None
     assert len(mode.steps) == len(steps)
     for step in steps[:-1]:
-        assert step.text in mode.what.text()
-        assert step.cover in mode.cover.text()
+        assert spoken(step.text) in mode.what.text()
+        assert spoken(step.cover) in mode.cover.text()
         drawn = mode.views[0].drawn
         assert drawn is not None
         assert step.face in (-1, drawn.side)

@@ -10,8 +10,8 @@ from pytestqt.qtbot import QtBot
 
 from lumvak.cli.evaluate import evaluation_json
 from lumvak.cli.main import main
-from lumvak.core.units import say_fixed
 from lumvak.ui.shell.window import Window
+from lumvak.ui.speech import say_fixed
 from lumvak.ui.stages.cells.stage import CellsStage
 from lumvak.ui.stages.joints.stage import JointsStage
 from lumvak.ui.stages.need.stage import NeedStage

@@ -67,8 +67,8 @@ def link_json(link: Link) -> dict[str, Any]:
     """A link of the chain as plain JSON."""
     return {
         "key": link.key,
-        "name": link.name,
-        "detail": link.detail,
+        "name": spoken(link.name),
+        "detail": spoken(link.detail),
         "stage": link.stage,
         "continuous_a": finite(link.continuous_a),
         "peak_a": finite(link.peak_a),
@@ -92,9 +92,9 @@ def evaluation_json(seen: Evaluation) -> dict[str, Any]:
             {
                 "code": item.code,
                 "severity": item.severity,
-                "text": item.text,
-                "why": item.why,
-                "do": item.do,
+                "text": spoken(item.text),
+                "why": spoken(item.why),
+                "do": spoken(item.do),
                 "stage": item.stage,
                 "figure": item.figure or None,
             }
@@ -104,7 +104,7 @@ def evaluation_json(seen: Evaluation) -> dict[str, Any]:
         "network": {
             "nodes": node_voltages(seen.table),
             "flaws": [
-                {"code": flaw.code, "text": flaw.text, "x_mm": flaw.x_mm, "y_mm": flaw.y_mm}
+                {"code": flaw.code, "text": spoken(flaw.text), "x_mm": flaw.x_mm, "y_mm": flaw.y_mm}
                 for flaw in seen.flaws
             ],
         },

@@ -14,7 +14,7 @@ from msgspec.structs import asdict, replace
 
 from lumvak.core.fields import Accepts, Way, fields_of, hints_of, is_record, title_at
 from lumvak.core.record import CONTROL, FLOOR, Document, Unfit
-from lumvak.core.said import Quantity, Text, digits, listed, phrase, unit_name
+from lumvak.core.said import Quantity, Text, listed, phrase, unit_name
 from lumvak.core.spelling import Refused
 from lumvak.core.units import QUOTED
 
@@ -23,8 +23,8 @@ D = TypeVar("D", bound=Document)
 MOST = 1e300
 NEAR = phrase(
     "a number nearer to 0 than {} was given; accepted: 0, where it may be, or {} and more",
-    digits(FLOOR, "g"),
-    digits(FLOOR, "g"),
+    f"{FLOOR:g}",
+    f"{FLOOR:g}",
 )
 # How JSON spells what is nearer to 0.
 TINY = re.compile(r"[eE]-0*(?:[7-9]|[1-9]\d)|\b0\.0{7}")

@@ -11,11 +11,12 @@ from typing import Literal, NoReturn
 
 from msgspec import Struct
 
-# How a quantity is said: as it is; with zeros kept; to two figures; as a delay; as hours; so that
-# it is read back; as a wire; as sides; as the name of its unit alone; to six figures; as it was
-# given, but in a unit of the reader's own.
+# How a quantity is said: as it is; with zeros kept; to three figures; to two; as a delay; as hours;
+# so that it is read back; as a wire; as sides; as the name of its unit alone; to six figures; as it
+# was given, but in a unit of the reader's own.
 Form = Literal[
-    "plain", "fixed", "about", "delay", "hours", "exact", "wire", "sides", "unit", "bound", "given"
+    "plain", "fixed", "rounded", "about", "delay", "hours", "exact", "wire", "sides", "unit",
+    "bound", "given",
 ]  # fmt: skip
 
 
@@ -92,14 +93,12 @@ def sentences(*parts: Text) -> Text:
 
 def capital(text: Text) -> Text:
     """A text with a capital first."""
-    if isinstance(text, str):
-        return text[:1].upper() + text[1:]
     return Said("{}", (text,), "capital")
 
 
 def in_line(text: Text) -> Text:
     """A text as it stands within a line: a small letter first, names and units as they are."""
-    return small(text) if isinstance(text, str) else Said("{}", (text,), "small")
+    return Said("{}", (text,), "small")
 
 
 def small(text: str) -> str:
@@ -121,8 +120,8 @@ def digits(value: float, form: str) -> Quantity:
 
 
 def round_figures(value: float) -> Quantity:
-    """A number as a person says it: about three figures."""
-    return Quantity(value, form="fixed")
+    """The number ``value`` as a person says it: about three figures."""
+    return Quantity(value, form="rounded")
 
 
 def say_about(seconds: float) -> Quantity:
@@ -146,7 +145,7 @@ def say_sides(sides: Sequence[float], form: str = ".0f") -> Quantity:
 
 
 def say_exact(value: float, unit: str) -> Quantity:
-    """A value as it is read back, in as few digits as that takes."""
+    """A ``value`` in ``unit`` as it is read back, in as few digits as that takes."""
     return Quantity(value, unit, "exact")
 
 

@@ -166,7 +166,9 @@ def _number(value: float, unit: str, form: Form, spelling: Spelling) -> str:
         return gauge_name(value, spelling)
     if unit in ("%", "h", "s", "d", "money", "money/Wh"):
         return _by_unit(value, unit, spelling)
-    if form == "fixed":
+    if form == "rounded":
+        return figures(value, spelling)
+    if form == "fixed" and isinstance(value, float) and unit:
         if unit == "ohm":
             return f"{figures(value * 1e3, spelling)} mΩ"
         said = figures(shown(value, unit, spelling), spelling)
@@ -215,7 +217,7 @@ def shown(value: Any, unit: str, spelling: Spelling = PLAIN) -> Any:
 
 
 def from_shown(value: float, unit: str, spelling: Spelling = PLAIN) -> float:
-    """The value of ``unit`` that a bare number stands for."""
+    """The value of ``unit`` that a bare number, a ``value`` as it is said, stands for."""
     wanted = shown_in(unit, spelling)
     if wanted == unit:
         return value

@@ -72,11 +72,6 @@ def say_hours(hours: float) -> str:
     return spoken(said.say_hours(hours))
 
 
-def say_days(days: float) -> str:
-    """A time in days as text."""
-    return say(days, "d")
-
-
 def say_span(first_s: float, last_s: float) -> str:
     """From when to when in s, as text."""
     return spoken(said.say_span(first_s, last_s))

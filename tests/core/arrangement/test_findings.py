@@ -9,6 +9,7 @@ from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.figures.finding import TOUCH_SAFE_V, Finding
+from lumvak.core.spelling import spoken
 
 
 def found(project: Project, catalogue: Catalogue, code: str) -> Finding | None:
@@ -38,9 +39,9 @@ def test_cans_are_told_of_where_they_differ_by_more_than_was_set(
     item = found(with_values(barrow, {"arrangement.barrier_v": 1.0}), catalogue, "barriers")
     assert item is not None
     seen = evaluate(with_values(barrow, {"arrangement.barrier_v": 1.0}), catalogue)
-    assert item.text.startswith(f"{len(seen.barriers.pairs)} pairs")
+    assert spoken(item.text).startswith(f"{len(seen.barriers.pairs)} pairs")
     worst = float(seen.barriers.volts.max())
-    assert barrier_for(worst) in item.do
+    assert barrier_for(worst) in spoken(item.do)
     assert item.severity == ("warn" if worst > TOUCH_SAFE_V else "note")
 
 
@@ -60,9 +61,9 @@ def test_of_many_flaws_of_a_kind_the_first_are_named_and_the_rest_counted(count:
     (item,) = flaw_findings(flaws, "arrangement")
     assert item.text == flaws[0].text
     for place in range(1, min(count, MOST_TOLD)):
-        assert flaws[place].text in item.why
+        assert flaws[place].text in spoken(item.why)
     more = count - MOST_TOLD
-    assert (f"{more} more" in item.why) == (more > 0)
+    assert (f"{more} more" in spoken(item.why)) == (more > 0)
 
 
 def test_every_kind_of_flaw_is_a_finding_of_its_own() -> None:

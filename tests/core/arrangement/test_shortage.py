@@ -8,12 +8,14 @@ from msgspec.structs import replace
 from lumvak.core.arrangement.proposals import placed
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.arrangement import Arrangement, Room
+from lumvak.core.said import Text
+from lumvak.core.spelling import spoken
 
 L_SHAPE = ((0.0, 0.0), (110.0, 0.0), (110.0, 45.0), (45.0, 45.0), (45.0, 110.0), (0.0, 110.0))
 
 
-def lacks(short: str) -> dict[str, float]:
-    return {name: float(mm) for mm, name in re.findall(r"([\d.]+) mm in (\w+)", short)}
+def lacks(short: Text) -> dict[str, float]:
+    return {name: float(mm) for mm, name in re.findall(r"([\d.]+) mm in (\w+)", spoken(short))}
 
 
 @pytest.mark.parametrize(("series", "parallel"), [(10, 1), (7, 2), (4, 4)])
@@ -25,7 +27,7 @@ def test_a_tube_so_much_wider_holds_them(catalogue: Catalogue, series: int, para
     wide = replace(tube, diameter_mm=40.0 + more)
     assert placed(Arrangement(room=wide), cell, series, parallel, 1.5).fits
     # A tube without a height is asked for one where a layer holds a group: so high, it serves.
-    asked = re.search(r"height: (\d+) mm for (\d+) layers", short)
+    asked = re.search(r"height: (\d+) mm for (\d+) layers", spoken(short))
     assert bool(asked) == (parallel == 1)
     if asked is None:
         return

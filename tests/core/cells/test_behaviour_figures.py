@@ -11,6 +11,7 @@ from lumvak.core.cells.behaviour_figures import (
     lag_figure,
     ten_second_resistance,
 )
+from lumvak.core.spelling import spoken
 from tests.core.cells.test_sheet_fit import MADE, drawn, of
 
 
@@ -24,7 +25,7 @@ def test_what_the_curves_hold_is_counted(catalogue: Catalogue) -> None:
     assert seen.capacity_scale == pytest.approx(1.0 / 0.9, rel=0.01)
     counted = counted_capacity(sheet, seen)
     assert counted.number == pytest.approx(0.88 / 0.9 * cell.capacity_typical_ah, rel=0.01)
-    assert "drawn curves" in counted.rule
+    assert "drawn curves" in spoken(counted.rule)
     assert counted_capacity(cell, behaviour_of(cell, catalogue.chemistry_of(cell))).number == (
         cell.capacity_min_ah
     )
@@ -48,7 +49,7 @@ def test_what_is_taken_of_the_family_is_assumed(catalogue: Catalogue) -> None:
     seen = behaviour_of(cell, chemistry)
     lag, entropy = lag_figure(cell, chemistry, seen), entropy_figure(chemistry, seen)
     assert lag.assumed and entropy.assumed
-    assert "cobalt type" in lag.rule
+    assert "cobalt type" in spoken(lag.rule)
     assert (lag.number, entropy.number) == (seen.lag_s, 1000.0 * seen.entropy_v_per_k)
     true = of(catalogue)
     sheet = replace(cell, curves=tuple(drawn(cell, true, rate) for rate in (0.2, 1.0)))  # fmt: skip

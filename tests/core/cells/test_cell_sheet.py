@@ -25,6 +25,7 @@ from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.fields import fields_of
+from lumvak.core.spelling import spoken
 from lumvak.core.units import QuantityError
 
 
@@ -46,7 +47,7 @@ def test_every_field_is_shown_and_read_back(catalogue: Catalogue) -> None:
     for cell in catalogue.cell_list:
         for field in FIELDS:
             value = getattr(cell, field.name)
-            assert field_value(field, field_text(field, cell)) == pytest.approx(value) or (
+            assert field_value(field, spoken(field_text(field, cell))) == pytest.approx(value) or (
                 value is None and field.fallback is not None
             )
 
@@ -75,7 +76,7 @@ def test_where_a_value_comes_from_follows_it(cell: Cell) -> None:
     assert origin_of(silent, "capacity_min_ah") == "assumed"
     field = BY_NAME["capacity_min_ah"]
     assert field.fallback is not None
-    assert field.fallback(silent).startswith("4.66 Ah")
+    assert spoken(field.fallback(silent)).startswith("4.66 Ah")
     assert minimum_capacity(silent).number == pytest.approx(0.97 * 4.8)
     assert resistance(silent).number == pytest.approx(1.5 * 0.015)
     with pytest.raises(CellProblem, match="voltages must rise"):
@@ -110,11 +111,11 @@ def test_a_curve_of_ones_own(cell: Cell, catalogue: Catalogue) -> None:
 
 def test_the_checklist_says_at_which_temperature_the_maximum_holds(cell: Cell) -> None:
     silent = changed(cell, {"continuous_at_c": None, "pulse_a": None, "pulse_s": None})
-    said = {check.text: check.said for check in sheet_checklist(silent)}
+    said = {spoken(check.text): check.said for check in sheet_checklist(silent)}
     assert said["at which cell temperature its 12 A hold"] is False
     assert said["a pulse current with its length"] is False
     hot = changed(cell, {"continuous_at_c": 80.0})
-    assert sheet_checklist(hot)[1].text == "its 12 A hold with the cell at 80 °C"
+    assert spoken(sheet_checklist(hot)[1].text) == "its 12 A hold with the cell at 80 °C"
 
 
 def test_what_a_cell_gives_is_what_its_pack_gives(

@@ -19,6 +19,7 @@ from lumvak.core.cells.sheet_reading import (
     pulse_of,
     traced,
 )
+from lumvak.core.spelling import spoken
 from lumvak.core.units import QuantityError
 from tests.core.cells.test_sheet_fit import MADE, of, with_sheet
 
@@ -95,7 +96,7 @@ def test_corners_that_span_nothing_are_refused() -> None:
 
 def test_curves_and_pulses_say_what_is_wrong_with_them() -> None:
     curve = curve_of(2.5, 25.0, [(0.0, 4.1), (1.0, 3.7), (2.0, 3.4), (2.4, 3.0)])
-    assert curve_said(curve) == "2.5 A, 25 °C"
+    assert spoken(curve_said(curve)) == "2.5 A, 25 °C"
     with pytest.raises(QuantityError, match="must not rise"):
         curve_of(2.5, 25.0, [(0.0, 3.0), (1.0, 3.7), (2.0, 3.4), (2.4, 3.0)])
     with pytest.raises(QuantityError, match="current_a"):
@@ -109,17 +110,17 @@ def test_the_fit_is_told_with_how_far_it_is_off(catalogue: Catalogue) -> None:
     cell = catalogue.cells[MADE]
     plain = behaviour_of(cell, catalogue.chemistry_of(cell))
     assert curve_told(plain, 0) == ("", "")
-    assert "as its family" in dict(fit_told(cell, plain))["lag"]
+    assert "as its family" in spoken(dict(fit_told(cell, plain))["lag"])
     assert "few points" not in dict(fit_told(cell, plain))
     sheet = with_sheet(cell, of(catalogue), cold=True)
     found = behaviour_of(sheet, catalogue.chemistry_of(sheet))
     off, end = curve_told(found, 3)
-    assert off.endswith(" mV")
-    assert float(off.split()[0]) < 20.0
-    assert abs(float(end.split()[0].replace("\u2212", "-"))) < 1.0
+    assert spoken(off).endswith(" mV")
+    assert float(spoken(off).split()[0]) < 20.0
+    assert abs(float(spoken(end).split()[0].replace("\u2212", "-"))) < 1.0
     told = dict(fit_told(sheet, found))
-    assert "as its family" not in told["lag"]
-    assert "typical 4.8 Ah" in told["full to empty, at rest"]
+    assert "as its family" not in spoken(told["lag"])
+    assert "typical 4.8 Ah" in spoken(told["full to empty, at rest"])
     assert "in the cold" not in told
     assert "few points" not in told
     thinned = [
@@ -127,4 +128,4 @@ def test_the_fit_is_told_with_how_far_it_is_off(catalogue: Catalogue) -> None:
     ]
     few = replace(sheet, curves=tuple(thinned))
     words = dict(fit_told(few, behaviour_of(few, catalogue.chemistry_of(few))))["few points"]
-    assert words.startswith(f"{len(thinned[0].points)} on a curve")
+    assert spoken(words).startswith(f"{len(thinned[0].points)} on a curve")

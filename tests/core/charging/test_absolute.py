@@ -7,6 +7,7 @@ from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.charging.absolute import Limits, limits_of, not_begun, passed
 from lumvak.core.checked import made
 from lumvak.core.document.charging import LogRow
+from lumvak.core.spelling import spoken
 from tests.core.charging.test_charger import setting_of
 
 LIMITS = Limits(4.22, "full", 42.2, 0.0, 45.0, 19.2, 2.0)
@@ -37,7 +38,8 @@ def test_each_limit_stops(reading: LogRow, amps: float, codes: list[str]) -> Non
     assert [item.code for item in found] == codes
     for item in found:
         # First the mains, then the plug.
-        assert item.do.index("mains") < item.do.index("unplug")
+        do = spoken(item.do)
+        assert do.index("mains") < do.index("unplug")
 
 
 def test_limits_are_those_of_cell_and_board(catalogue: Catalogue) -> None:
@@ -58,11 +60,11 @@ def test_a_charge_does_not_begin_in_the_cold_or_with_a_dead_group(catalogue: Cat
     setting = setting_of(catalogue)
     assert not_begun(setting, (3.4, None, 3.4)) is None
     dead = not_begun(setting, (3.4, None, 1.2))
-    assert dead is not None and dead.code == "group-dead" and "group 3" in dead.text
-    assert "Never charge it again" in dead.do
+    assert dead is not None and dead.code == "group-dead" and "group 3" in spoken(dead.text)
+    assert "Never charge it again" in spoken(dead.do)
     cold = replace(setting, celsius=-10.0)
     felt, numb = (not_begun(replace(cold, senses=senses), ()) for senses in (True, False))
-    assert felt is not None and "does not begin under 0 °C" in felt.means
-    assert numb is not None and "nothing here feels it" in numb.means
+    assert felt is not None and "does not begin under 0 °C" in spoken(felt.means)
+    assert numb is not None and "nothing here feels it" in spoken(numb.means)
     hot = not_begun(replace(setting, celsius=60.0, senses=True), ())
     assert hot is not None and hot.code == "hot" and "Cool" in hot.do

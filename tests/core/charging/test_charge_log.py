@@ -9,6 +9,7 @@ from lumvak.core.charging.charge_log import filled_amps, read_log
 from lumvak.core.charging.groups_run import Warmth
 from lumvak.core.charging.to_full import FullSetting, charge_run
 from lumvak.core.document.charging import ChargeLog, LogRow
+from lumvak.core.spelling import spoken
 from tests.straight import at, straight_groups
 
 GROUPS = straight_groups([2.5, 2.4, 2.6])
@@ -65,7 +66,9 @@ def changed(log: ChargeLog, place: int, **values: object) -> ChargeLog:
 
 
 def codes(log: ChargeLog) -> list[tuple[int, str]]:
-    return [(item.reading, item.text) for item in read(log).remarks if item.severity != "note"]
+    return [
+        (item.reading, spoken(item.text)) for item in read(log).remarks if item.severity != "note"
+    ]
 
 
 def test_what_is_odd_is_told_at_its_reading() -> None:
@@ -88,7 +91,7 @@ def test_what_is_odd_is_told_at_its_reading() -> None:
 def test_a_gap_is_told_and_counted_straight() -> None:
     log = logged(every=2)
     gapped = replace_rows(log, (*log.rows[:6], *log.rows[30:]))
-    gaps = [item for item in read(gapped).remarks if "without a reading" in item.text]
+    gaps = [item for item in read(gapped).remarks if "without a reading" in spoken(item.text)]
     assert [item.reading for item in gaps] == [7]
 
 

@@ -18,6 +18,7 @@ from lumvak.core.charging.charger import (
 from lumvak.core.charging.groups_run import Groups, Warmth
 from lumvak.core.charging.to_full import FullSetting, charge_run
 from lumvak.core.figures.figure import Figure, typed
+from lumvak.core.spelling import spoken
 from tests.straight import straight_cell
 
 
@@ -63,8 +64,8 @@ def test_volts_are_count_times_ceiling_and_amps_the_lowest_limit(catalogue: Cata
     assert found.end.number == pytest.approx(found.amps.number / 10.0)
     weak = replace(setting, limits=(figure("charging.socket_a", 3.0),))
     assert right_charger(weak).amps.number == 3.0
-    assert right_charger(weak).said == "socket"
-    assert right_charger(replace(setting, limits=())).said == "cells"
+    assert spoken(right_charger(weak).said) == "socket"
+    assert spoken(right_charger(replace(setting, limits=())).said) == "cells"
 
 
 def test_slips_are_known_by_their_volts(catalogue: Catalogue) -> None:

@@ -21,6 +21,7 @@ from lumvak.core.charging.evening import (
 from lumvak.core.charging.groups_now import Usual, groups_now
 from lumvak.core.charging.groups_run import Bleed
 from lumvak.core.document.charging import ChargeGroup, Charging, Module, Mover
+from lumvak.core.spelling import spoken
 from tests.core.charging.test_charger import setting_of
 
 
@@ -92,7 +93,7 @@ def test_nothing_evens_out_where_nothing_is_chosen_or_at_the_bottom(catalogue: C
     for charging in (Charging(by="none"), Charging(at="bottom")):
         found = evening_now(means_of(charging, setting.board, 4.2, None), now, None, 4.2)
         assert not found.works
-        assert found.hours is None and "nothing evens" in found.because
+        assert found.hours is None and "nothing evens" in spoken(found.because)
     bleed = means_of(Charging(), setting.board, 4.2, 0.015).bleed
     assert bleed is not None and bleed.spread_v == 0.015
 
@@ -119,7 +120,7 @@ def test_a_leak_between_charges_beats_a_bleed_that_is_held_for_too_short(
     use = use_of(setting, 4, between_h=72.0, floor_v=3.3)
     found = evening_of(means, groups, now.share, use, 4.2)
     assert found.hours is None and found.days is None
-    assert "group 3 falls behind" in found.because
+    assert "group 3 falls behind" in spoken(found.because)
     held = evening_of(means, groups, now.share, replace(use, stays_h=12.0), 4.2)
     assert held.hours is not None
 
@@ -129,7 +130,7 @@ def test_a_group_that_runs_empty_between_charges_is_a_stop(catalogue: Catalogue)
     groups = replace(now.groups, leak_a=np.array([0.0, 0.1, 0.0, 0.0]))
     means = Means(Bleed(4.18, amps=0.06, spread_v=0.005), None, "the bleed")
     found = evening_of(means, groups, now.share, use_of(setting, 4, between_h=240.0), 4.2)
-    assert found.stop and "group 2" in found.because
+    assert found.stop and "group 2" in spoken(found.because)
 
 
 def test_groups_bled_alike_stay_apart_and_what_is_burnt_is_told(catalogue: Catalogue) -> None:
@@ -137,10 +138,10 @@ def test_groups_bled_alike_stay_apart_and_what_is_burnt_is_told(catalogue: Catal
     setting, now = now_of(catalogue, [0.5, 0.5, 0.45, 0.5])
     means = Means(Bleed(4.1, amps=0.06), None, "the bleed")
     found = evening_of(means, now.groups, now.share, use_of(setting, 4, stays_h=20.0), 4.2)
-    assert found.hours is None and "bled alike" in found.because
+    assert found.hours is None and "bled alike" in spoken(found.because)
     assert found.left_share == pytest.approx(0.05, abs=0.005)
     # Twenty hours and the tail of the charge, four groups at some 4.2 V.
-    told = re.search(r"([\d.]+) Wh are burnt in each charge", found.because)
+    told = re.search(r"([\d.]+) Wh are burnt in each charge", spoken(found.because))
     assert told and float(told[1]) == pytest.approx(4 * 4.2 * 0.06 * 21.0, rel=0.1)
 
 
@@ -149,7 +150,7 @@ def test_a_resistor_over_its_rating_is_a_stop(catalogue: Catalogue) -> None:
     hot = Charging(by="module", module=Module(ohm=0.5, watt=0.25))
     found = evening_now(means_of(hot, None, 4.2, None), now, None, 4.2)
     assert found.stop and found.hours is None
-    assert "it burns" in found.because
+    assert "it burns" in spoken(found.because)
 
 
 def test_where_a_value_comes_from_is_the_least_sure_of_all() -> None:

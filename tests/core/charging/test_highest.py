@@ -5,6 +5,7 @@ import pytest
 from lumvak.core.catalogue.chargers import Charger
 from lumvak.core.charging.highest import highest_of, unknown_stages
 from lumvak.core.checked import made
+from lumvak.core.spelling import spoken
 
 
 def lead(**more: object) -> Charger:
@@ -28,8 +29,8 @@ def test_an_equalise_stage_counts_unless_it_is_known_to_be_off() -> None:
     assert highest_of(lead(), 25.0).volts == pytest.approx(15.5)
     assert not highest_of(lead(), 25.0).known and highest_of(lead(equalise="on"), 25.0).known
     assert highest_of(lead(equalise="off"), 25.0).volts == 14.4
-    assert "equalise stage of some 15.5 V or pulses" in unknown_stages(lead())
-    assert unknown_stages(lead(equalise="off", compensates="off")) == ""
+    assert "equalise stage of some 15.5 V or pulses" in spoken(unknown_stages(lead()))
+    assert spoken(unknown_stages(lead(equalise="off", compensates="off"))) == ""
 
 
 def test_volts_rise_in_the_cold() -> None:

@@ -8,6 +8,7 @@ from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.figures.figure import typed
+from lumvak.core.spelling import spoken
 
 CHARGER = {"id": "own", "name": "own", "volts": 58.8, "amps": 6.0}
 KEPT = (CHARGER,)
@@ -76,5 +77,5 @@ def test_a_ceiling_over_the_cell_s_own_is_not_charged_to(
 ) -> None:
     found = topic(even_barrow, catalogue, pack__ceiling_v=4.5)
     assert found.right.volts.number == pytest.approx(58.8)
-    assert "accepted: up to 4.2 V" in found.window_problem
+    assert "accepted: up to 4.2 V" in spoken(found.window_problem)
     assert found.verdict.kind == "right"

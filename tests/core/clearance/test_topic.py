@@ -7,6 +7,7 @@ from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
+from lumvak.core.spelling import spoken
 
 
 def codes(seen: Evaluation) -> dict[str, str]:
@@ -32,14 +33,14 @@ def test_wide_strips_are_told_as_shorts_where_they_lie(
     seen = evaluate(with_values(barrow, wide), catalogue)
     assert codes(seen)["metal-touches"] == "stop"
     flaw = seen.clearance.flaws[0]
-    assert "a short of" in flaw.text and flaw.face in (0, 1)
+    assert "a short of" in spoken(flaw.text) and flaw.face in (0, 1)
     layout = seen.table.layout
     assert layout.x_mm.min() - 30 < flaw.x_mm < layout.x_mm.max() + 30
     # A barrier under what crosses makes it a thing to be laid first.
     over = evaluate(with_values(barrow, {**wide, "joints.barrier_mm": 0.25}), catalogue)
     assert codes(over)["metal-touches"] == "warn"
-    assert "Lay the barrier of 0.25 mm first" in next(
-        item.do for item in over.findings if item.code == "metal-touches"
+    assert "Lay the barrier of 0.25 mm first" in spoken(
+        next(item.do for item in over.findings if item.code == "metal-touches")
     )
 
 

@@ -14,6 +14,7 @@ from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.sizing.counts import smallest_parallel
+from lumvak.core.spelling import spoken
 from tests.length import so_many
 
 
@@ -91,7 +92,7 @@ def test_all_say_the_same_of_a_pack_that_gives_up_too_much_charge(
     for at, pack, side in zip(each, packs, sides, strict=False):
         answer = why_not(hand, int(field.rows[at]), pack[1], pack[2])
         assert field.serves[at] == side.serves == (not answer.failed), (pack, answer.text)
-        assert ("fails on usable charge" in side.subtitle) == (answer.failed == "usable")
+        assert ("fails on usable charge" in spoken(side.subtitle)) == (answer.failed == "usable")
         short += answer.failed == "usable"
     assert short > so_many(1, 5)
     assert any(side.serves for side in sides)
@@ -105,7 +106,7 @@ def test_limits_refuse_with_their_reason(barrow: Project, catalogue: Catalogue) 
     light = options(most_mass_kg=7.0)
     assert 0 < len(light.options) < len(free.options)
     assert light.options.mass_kg.max() <= 7.0
-    assert any("7 kg at most" in item.reason for item in light.options.refused)
+    assert any("7 kg at most" in spoken(item.reason) for item in light.options.refused)
     cheap = options(most_cost=420.0)
     assert cheap.options.cost.max() <= 420.0
     used = options(origin="reclaimed")
@@ -114,7 +115,7 @@ def test_limits_refuse_with_their_reason(barrow: Project, catalogue: Catalogue) 
     drawer = options(drawer=held, drawer_only=True)
     assert {drawer.options.cell(at).id for at in range(len(drawer.options))} == {"ostrel-21-48"}
     assert (drawer.options.series * drawer.options.parallel).max() <= 98
-    assert any("98 are on hand" in item.reason for item in drawer.options.refused)
+    assert any("98 are on hand" in spoken(item.reason) for item in drawer.options.refused)
     none = options(most_mass_kg=0.1)
     assert not len(none.options)
     assert "limits-refuse" in {item.code for item in none.findings}
@@ -142,10 +143,10 @@ def test_side_by_side_agrees_with_the_figures(trimmer: Project, catalogue: Catal
         entry.text for entry in second.entries[:4]
     ]
     rows = {measure.name: entry for measure, entry in zip(MEASURES, old.entries, strict=True)}
-    assert rows["capacity"].text == "1.70 Ah"
+    assert spoken(rows["capacity"].text) == "1.70 Ah"
     # 1.7 of 7.5 Ah, and 0.86 of 0.675 kg.
-    assert rows["capacity"].difference == "\u221277 %"
-    assert (rows["weight of the cells"].difference, rows["weight of the cells"].better) == (
+    assert spoken(rows["capacity"].difference) == "\u221277 %"
+    assert (spoken(rows["weight of the cells"].difference), rows["weight of the cells"].better) == (
         "+27 %",
         -1,
     )
@@ -153,7 +154,7 @@ def test_side_by_side_agrees_with_the_figures(trimmer: Project, catalogue: Catal
         assert measure.figure in seen.figures
         value = seen.figures[measure.figure].number
         if measure.unit in ("V", "Ah", "kg", "l"):
-            assert float(entry.text.split()[0]) == pytest.approx(value, rel=5e-3)
+            assert float(spoken(entry.text).split()[0]) == pytest.approx(value, rel=5e-3)
 
 
 @pytest.mark.parametrize("series", [4, 13, 14, 19])
@@ -197,8 +198,8 @@ def test_equipment_that_stops_high_leaves_charge_unused(
     assert row is not None
     answer = why_not(seen.hand, row, 13, 12)
     assert answer.failed == "usable"
-    assert "75 % is the least" in answer.text
-    volts = float(answer.change.split("runs down to ")[1].split()[0])
+    assert "75 % is the least" in spoken(answer.text)
+    volts = float(spoken(answer.change).split("runs down to ")[1].split()[0])
     for stop, serves in ((volts, True), (volts + 0.15, False)):
         eased = evaluate(with_values(high, {"need.stop_voltage_v": stop}), catalogue)
         assert (why_not(eased.hand, row, 13, 12).failed == "") == serves
@@ -213,7 +214,7 @@ def test_a_chemistry_without_a_count_is_told_its_window(
     answer = why_not(seen.hand, row, None, None)
     assert answer.failed == "window"
     assert answer.cure is None
-    assert "6 in series for equipment that survives 23.7 V" in answer.change
+    assert "6 in series for equipment that survives 23.7 V" in spoken(answer.change)
     wider = evaluate(with_values(trimmer, {"need.max_voltage_v": 23.7}), catalogue)
     assert why_not(wider.hand, row, 6, None).failed == ""
 
@@ -227,7 +228,7 @@ def test_a_capacity_that_is_short_says_what_it_would_last(
     assert row is not None
     answer = why_not(seen.hand, row, 14, 6)
     assert answer.failed == "capacity"
-    assert "be content with 1 h 06" in answer.change
+    assert "be content with 1 h 06" in spoken(answer.change)
     less = evaluate(with_values(warm, {"need.runtime_h": 66 / 60}), catalogue)
     assert why_not(less.hand, row, 14, 6).failed == ""
 

@@ -24,7 +24,7 @@ from lumvak.core.conductors.strip_and_wire import (
     wire_ohm_per_m,
     wire_rise_k,
 )
-from lumvak.core.units import awg_area_mm2
+from lumvak.core.spelling import awg_area_mm2
 from tests.length import so_many
 
 STRIP = Section(NICKEL, 0.2, 7.0, 1, 21.0)

@@ -13,6 +13,7 @@ from lumvak.core.document.edit import ProjectError, field_title, with_values
 from lumvak.core.document.need import Need
 from lumvak.core.document.project import Project
 from lumvak.core.fields import fields_of
+from lumvak.core.spelling import spoken
 
 
 @pytest.mark.parametrize(
@@ -67,11 +68,12 @@ def test_a_misspelled_path_is_a_programming_error() -> None:
 def test_unknown_and_missing_fields_are_said() -> None:
     with pytest.raises(NotAccepted) as caught:
         made(Need, {"speed": 5})
-    assert "unknown field" in caught.value.wrongs[0].sentence
+    assert "unknown field" in spoken(caught.value.wrongs[0].sentence)
     with pytest.raises(NotAccepted) as caught:
         made(Conductor, {"id": "x"})
     assert any(
-        "missing" in sentence for sentence in [item.sentence for item in caught.value.wrongs]
+        "missing" in spoken(sentence)
+        for sentence in [item.sentence for item in caught.value.wrongs]
     )
 
 

@@ -11,6 +11,7 @@ from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation, steps_in_hand
 from lumvak.core.making.template import template_of
+from lumvak.core.spelling import spoken
 
 
 def looked(catalogue: Catalogue, **values: object) -> Evaluation:
@@ -66,7 +67,7 @@ def test_every_cell_under_a_plate_has_a_window_and_a_bridge(catalogue: Catalogue
     assert sorted(piece for cut in seen.cuts for piece in cut.pieces) == list(
         range(len(seen.table.pieces))
     )
-    assert "Off the pack: join a bridge" in steps_in_hand(seen)[0].text
+    assert "Off the pack: join a bridge" in spoken(steps_in_hand(seen)[0].text)
     drawn = template_of(seen.table, seen.clearance.ends, seen.cuts)
     layers = [shape.layer for side in drawn for shape in side.shapes]
     assert sum(layer.endswith("STRIPS_BRIDGE") for layer in layers) == 24

@@ -3,6 +3,7 @@ import pytest
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.joints import Joints, Strip
 from lumvak.core.joints.proposal import MARGIN, in_force
+from lumvak.core.spelling import spoken
 from tests.core.joints.judging import all_judged, proposal_of, setting_for
 
 
@@ -17,7 +18,7 @@ def test_the_recommended_carries_the_load_by_the_school_in_force(
     assert not best.barred
     assert best.limits_a[school] >= MARGIN * setting.current_a
     assert best.part.material != "plated steel"
-    assert "a quarter to spare" in reason
+    assert "a quarter to spare" in spoken(reason)
     fewer = [
         item
         for item in found
@@ -33,7 +34,7 @@ def test_where_nothing_carries_the_load_the_reason_says_so(catalogue: Catalogue)
     setting = setting_for(catalogue, current_a=5000.0, peak_a=5000.0)
     found = all_judged(catalogue, setting, Joints())
     best, reason = proposal_of(catalogue, setting, Joints())
-    assert "still too little" in reason
+    assert "still too little" in spoken(reason)
     joinable = [item for item in found if not item.barred]
     assert best.limits_a["temperature"] == max(item.limits_a["temperature"] for item in joinable)
 

@@ -10,6 +10,7 @@ from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.joints.joined_pack import JoinedPack
 from lumvak.core.joints.take_off import Lead, leads_of, stepped_lead
+from lumvak.core.spelling import spoken
 
 AHEAD = ((1.0, 0.0), (-1.0, 0.0), (0.0, 1.0), (0.0, -1.0))
 
@@ -38,7 +39,7 @@ def test_a_lead_at_a_cell_that_is_not_there_is_told_and_left_out(table: JoinedPa
     points = (LeadPoint(pole="-", cell=many + 1), LeadPoint(pole="-", cell=many))
     leads, flaws = leads_of(table.pieces, "end", points)
     assert [flaw.code for flaw in flaws] == ["lead-nowhere"]
-    assert f"the group has {many}" in flaws[0].text
+    assert f"the group has {many}" in spoken(flaws[0].text)
     assert [lead.pole for lead in leads] == ["-", "+"]
     assert leads[0].terminal // 2 == many - 1
 

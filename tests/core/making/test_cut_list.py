@@ -16,6 +16,7 @@ from lumvak.core.making.cut_list import cut_lines, where
 from lumvak.core.making.stock import packed, stocks_of
 from lumvak.core.making.strip_check import check
 from lumvak.core.making.template import template_of
+from lumvak.core.spelling import spoken
 
 
 def test_strips_of_a_straight_pack_are_cut_whole(seen: Evaluation) -> None:
@@ -27,7 +28,7 @@ def test_strips_of_a_straight_pack_are_cut_whole(seen: Evaluation) -> None:
     assert lines["series"].count == 26 and lines["series"].size.length_mm == pytest.approx(32.8)
     laid = [piece for cut in cuts for piece in cut.pieces]
     assert sorted(laid) == list(range(len(seen.table.pieces)))
-    assert where(cuts[0]).startswith("joint ")
+    assert spoken(where(cuts[0])).startswith("joint ")
 
 
 def test_layers_are_counted_and_plates_cover_their_cells(
@@ -53,7 +54,7 @@ def test_stock_adds_up(seen: Evaluation) -> None:
         assert item.cut_m == pytest.approx(used / 1000.0)
         assert item.left_m == pytest.approx(item.units * item.unit_mm / 1000.0 - item.cut_m)
         assert item.least <= item.units
-    thin = next(item for item in stocks if item.part == "nickel 0.1 × 5")
+    thin = next(item for item in stocks if spoken(item.part) == "nickel 0.1 × 5")
     assert thin.mass_g == pytest.approx(26 * 32.8 * 0.5 * 8908e-6)
 
 
@@ -73,7 +74,7 @@ def test_groups_come_before_joints_and_volts_rise(seen: Evaluation) -> None:
     assert volts == sorted(volts)
     assert volts[0] == pytest.approx(4.2) and volts[-1] == pytest.approx(58.8)
     assert [step.face for step in steps] == [-1, -1, 0, 1, 0, 1, -1, -1]
-    assert "insulating ring" in steps[1].text and steps[1].count == 98
+    assert "insulating ring" in spoken(steps[1].text) and steps[1].count == 98
     assert volts[4] == pytest.approx(8.4)
     laid = steps[-1].done
     assert laid == frozenset(range(len(seen.table.pieces)))
@@ -99,16 +100,20 @@ def test_a_strip_of_known_stuff_is_known(
     rho = MATERIALS[name].resistivity_ohm_m * 1e9
     assert found.resistivity.number == pytest.approx(rho)
     assert found.sure and name in found.materials
-    assert found.text.lower().startswith(("pure " + name) if name == "nickel" else name)
+    assert spoken(found.text).lower().startswith(("pure " + name) if name == "nickel" else name)
 
 
 def test_the_strip_checker_says_when_it_cannot_tell() -> None:
     assert check(Making()) is None
     poor = check(Making(check_mohm=15.0, check_meter_mohm=8.0))
-    assert poor is not None and not poor.sure and "Cannot be told" in poor.text
+    assert poor is not None and not poor.sure and "Cannot be told" in spoken(poor.text)
     low, high, between = (check(Making(check_mohm=value)) for value in (4.0, 60.0, 17.0))
     assert low is not None and high is not None and between is not None
-    assert "under nickel" in low.text and "over steel" in high.text and "Between" in between.text
+    assert (
+        "under nickel" in spoken(low.text)
+        and "over steel" in spoken(high.text)
+        and "Between" in spoken(between.text)
+    )
 
 
 def test_the_template_is_true_to_size_and_mirrored(seen: Evaluation) -> None:

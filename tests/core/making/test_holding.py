@@ -7,6 +7,7 @@ from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation, fixings_in_hand
+from lumvak.core.spelling import spoken
 
 
 def looked(catalogue: Catalogue, holder: str | None, **values: object) -> Evaluation:
@@ -59,7 +60,7 @@ def test_a_rim_over_the_cells_edge_takes_the_place_of_rings(catalogue: Catalogue
     bare, held = looked(catalogue, None), looked(catalogue, "trellis-21")
     assert bare.figures["clearance.rings"].value == 8
     assert held.figures["clearance.rings"].value == 0
-    named = {item.name: item.count for item in fixings_in_hand(held)}
+    named = {spoken(item.name): item.count for item in fixings_in_hand(held)}
     assert "insulating ring" not in named and named["place of Trellis 21"] == 16
     assert held.figures["holder.pitch_mm"].value == 23.0
     # The joints are as long as the pitch.

@@ -8,6 +8,7 @@ from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.making.metal import metals_of, with_leads
+from lumvak.core.spelling import spoken
 
 
 def metals_in(seen: Evaluation):  # type: ignore[no-untyped-def]
@@ -23,7 +24,7 @@ def metals_in(seen: Evaluation):  # type: ignore[no-untyped-def]
 def test_every_piece_and_every_lead_is_metal_once(seen: Evaluation) -> None:
     metals = metals_in(seen)
     series = seen.table.layout.series
-    names = [metals.name(place) for place in range(len(metals))]
+    names = [spoken(metals.name(place)) for place in range(len(metals))]
     assert len(metals) == len(seen.table.pieces) + len(seen.table.leads) + series + 1
     assert len(set(names)) == len(names)
     assert names[-1] == f"balance lead {series}" and "main lead +" in names

@@ -15,6 +15,7 @@ from lumvak.core.matching.judging import (
     summary,
 )
 from lumvak.core.matching.meter import volts_within
+from lumvak.core.spelling import spoken
 from tests.length import so_many
 
 METER = Meter()
@@ -100,8 +101,8 @@ def test_each_planted_fault_is_found_with_its_reason(sheet: Cell, catalogue: Cat
     assert set(found) == set(planted)
     for number, (code, _) in planted.items():
         assert code in {reason.code for reason in found[number].reasons}, number
-    assert "6 of 90 rejected" in summary(judged)
-    assert "under the sheet" in summary(judged)
+    assert "6 of 90 rejected" in spoken(summary(judged))
+    assert "under the sheet" in spoken(summary(judged))
 
 
 def test_a_rejection_is_overruled_but_never_that_of_a_dead_cell(
@@ -114,9 +115,9 @@ def test_a_rejection_is_overruled_but_never_that_of_a_dead_cell(
     cells[2] = replace(cells[2], verdict="reject", why="dented")
     judged = judge_lot(Lot(origin="reclaimed"), cells, sheet, family, METER).cells
     assert [item.state for item in judged[:4]] == ["look", "reject", "reject", "good"]
-    assert "kept by the builder, read at twice the current" in judged[0].said
-    assert "never charge it again" in judged[1].said
-    assert judged[2].said.startswith("rejected by the builder, dented")
+    assert "kept by the builder, read at twice the current" in spoken(judged[0].said)
+    assert "never charge it again" in spoken(judged[1].said)
+    assert spoken(judged[2].said).startswith("rejected by the builder, dented")
 
 
 def test_no_difference_is_made_of_a_meters_noise(sheet: Cell, catalogue: Catalogue) -> None:
@@ -145,5 +146,5 @@ def test_what_was_not_measured_is_said(sheet: Cell, catalogue: Catalogue) -> Non
     cells = [HandCell(number=1), HandCell(number=2, volts=3.6)]
     judged = judge_lot(Lot(), cells, sheet, family, METER).cells
     assert [item.state for item in judged] == ["unread", "good"]
-    assert judged[1].said == "lacks capacity, resistance"
+    assert spoken(judged[1].said) == "lacks capacity, resistance"
     assert judge_lot(Lot(), cells, None, None, METER).good[0].cell.number == 2

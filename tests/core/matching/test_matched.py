@@ -10,6 +10,7 @@ from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.matching.matched import place_name
 from lumvak.core.run.tolerance import draw
+from lumvak.core.spelling import spoken
 from lumvak.files.project_file import load_project
 from tests.conftest import DEMOS
 
@@ -53,8 +54,8 @@ def test_the_demo_has_its_planted_faults_and_no_others(
     assert out[66] == {"dead"}
     slips = [item.text for item in seen.findings if item.code == "hand-number"]
     assert len(slips) == 2
-    assert "37 may be meant" in slips[0]
-    assert "72 may be meant" in slips[1]
+    assert "37 may be meant" in spoken(slips[0])
+    assert "72 may be meant" in spoken(slips[1])
     assert seen.figures["hand.good"].value == 86
     assert codes(seen) == {"hand-never", "hand-number"}
 
@@ -121,11 +122,11 @@ def test_a_difference_over_the_limit_stops_and_says_how_to_level(
     seen = evaluate(apart, catalogue)
     stop = next(item for item in seen.findings if item.code == "hand-join")
     assert stop.severity == "stop"
-    assert f"cells {numbers[3]} and" in stop.text
-    assert "by a charger" in stop.do
+    assert f"cells {numbers[3]} and" in spoken(stop.text)
+    assert "by a charger" in spoken(stop.do)
     unread = evaluate(changed(seated(roller, numbers, 7), numbers[9], volts=None), catalogue)
     warn = next(item for item in unread.findings if item.code == "hand-join-unread")
-    assert str(numbers[9]) in warn.text
+    assert str(numbers[9]) in spoken(warn.text)
     assert "hand.pack_v" not in unread.figures
 
 
@@ -135,7 +136,7 @@ def test_too_few_and_rejected_ones_that_sit_in_the_pack_are_said(
     numbers = good(evaluate(roller, catalogue))
     seen = evaluate(seated(roller, [58, *numbers[:83]], 7), catalogue)
     stop = next(item for item in seen.findings if item.code == "hand-placed-rejected")
-    assert "Cell 58 sits in the pack and is rejected" in stop.text
+    assert "Cell 58 sits in the pack and is rejected" in spoken(stop.text)
     wider = evaluate(with_values(roller, {"pack.parallel": 8}), catalogue)
     missing = next(item for item in wider.findings if item.code == "hand-missing")
-    assert "10 are missing" in missing.text
+    assert "10 are missing" in spoken(missing.text)

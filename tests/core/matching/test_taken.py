@@ -13,6 +13,7 @@ from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.matching.taken import AsTaken, as_taken, how_taken, pulse_factor, told_apart
 from lumvak.core.run.one_cell import given_ah
+from lumvak.core.spelling import spoken
 from tests.core.matching.test_matched import changed, codes, roller, seated
 
 __all__ = ["roller"]
@@ -30,7 +31,7 @@ def test_without_a_word_readings_are_held_against_the_sheet(
     cell, behaviour = sheet
     taken = as_taken(Lot(), cell, behaviour, cell.capacity_typical_ah)
     assert taken == AsTaken.from_sheet(cell)
-    assert taken.how == ""
+    assert spoken(taken.how) == ""
     assert given_ah(cell, behaviour, None, None) == cell.capacity_typical_ah
 
 
@@ -95,11 +96,11 @@ def test_a_straight_cell_gives_what_its_line_says(sheet: tuple[Cell, Behaviour])
 
 def test_lots_that_were_measured_in_several_ways_are_told() -> None:
     one, two = Lot(name="a", capacity_a=0.5), Lot(name="b", capacity_to_v=3.0)
-    assert told_apart([one, one]) == ""
-    assert told_apart([one, two]) in ("a at 500 mA, b to 3 V", "b to 3 V, a at 500 mA",
+    assert spoken(told_apart([one, one])) == ""
+    assert spoken(told_apart([one, two])) in ("a at 500 mA, b to 3 V", "b to 3 V, a at 500 mA",
                                       "a at 0.5 A, b to 3 V", "b to 3 V, a at 0.5 A")  # fmt: skip
-    assert "does not say how" in told_apart([one, Lot(name="c")])
-    assert how_taken(1.0, 2.5) == "at 1 A to 2.5 V"
+    assert "does not say how" in spoken(told_apart([one, Lot(name="c")]))
+    assert spoken(how_taken(1.0, 2.5)) == "at 1 A to 2.5 V"
 
 
 def test_a_lot_taken_hard_is_not_rejected_as_small(roller: Project, catalogue: Catalogue) -> None:
@@ -111,7 +112,7 @@ def test_a_lot_taken_hard_is_not_rejected_as_small(roller: Project, catalogue: C
     assert seen.sheet is not None
     assert seen.sheet.ah < plain.sheet.ah
     small = [item for item in seen.cells if any(r.code == "small" for r in item.reasons)]
-    assert all("to 3.3 V" in item.said for item in small)
+    assert all("to 3.3 V" in spoken(item.said) for item in small)
 
 
 def test_capacities_of_two_kinds_are_not_summed_in_silence(

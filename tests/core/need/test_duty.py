@@ -20,6 +20,7 @@ from lumvak.core.need.duty import (
     preset_steps,
     spell_duty,
 )
+from lumvak.core.spelling import spoken
 from lumvak.core.units import QuantityError
 
 AMPS, SECONDS = np.array([40.0, 18.0, 0.0]), np.array([8.0, 40.0, 12.0])
@@ -89,7 +90,7 @@ def test_steps_are_read_as_people_write_them(text: str) -> None:
 @given(steps)
 def test_a_duty_is_read_back_as_it_is_spelled(items: list[tuple[float, float]]) -> None:
     duty = tuple(DutyStep(amount=round(a, 3), seconds=round(s, 3)) for a, s in items)
-    assert parse_duty(spell_duty(duty, "W"), "W") == duty
+    assert parse_duty(spoken(spell_duty(duty, "W")), "W") == duty
 
 
 @pytest.mark.parametrize(

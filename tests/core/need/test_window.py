@@ -7,6 +7,7 @@ from lumvak.core.document.need import Need
 from lumvak.core.need.findings import window_findings
 from lumvak.core.need.window import voltage_window
 from lumvak.core.sizing.counts import series_max
+from lumvak.core.spelling import spoken
 
 
 @pytest.mark.parametrize(
@@ -55,7 +56,7 @@ def test_rated_volts_of_vehicles_are_a_class(
     told = {item.code: item for item in window_findings(need, window)}
     assert ("window-class" in told) == (otherwise is not None)
     if otherwise is not None:
-        assert f"{otherwise:g} V" in told["window-class"].text
+        assert f"{otherwise:g} V" in spoken(told["window-class"].text)
     typed = replace(need, max_voltage_v=rated * 1.2)
     assert voltage_window(typed).read_otherwise_v is None
 
@@ -75,5 +76,5 @@ def test_a_lead_window_takes_the_usual_count_of_cells_to_the_volt(
     for kind in ("supply", "portable"):
         window = voltage_window(Need(kind=kind, rated_voltage_v=rated))  # type: ignore[arg-type]
         assert series_max(window.highest.number, 4.2) == series
-        assert window.highest.rule.startswith("2.45 V × lead cells")
+        assert spoken(window.highest.rule).startswith("2.45 V × lead cells")
         assert window.stop.number < rated

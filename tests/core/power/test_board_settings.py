@@ -11,6 +11,7 @@ from lumvak.core.document.power import Protection, SettingChange
 from lumvak.core.document.project import Project
 from lumvak.core.power.board_settings import board_as_set, settings_of
 from lumvak.core.power.board_verdicts import bleed_hours, judge, switch_heat_w, switch_rise_k
+from lumvak.core.spelling import spoken
 from tests.core.power.test_board_verdicts import board, setting_for
 
 
@@ -32,7 +33,7 @@ def test_what_is_proposed_serves_and_has_a_reason(catalogue: Catalogue, settable
     assert rows["charge-current"].value == pytest.approx(2.4)
     for row in rows.values():
         assert row.reason
-        assert row.problem == ""
+        assert spoken(row.problem) == ""
         assert row.origin == "proposed"
     assert judge(board_as_set(settable, tuple(rows.values())), setting).serves
 
@@ -40,7 +41,7 @@ def test_what_is_proposed_serves_and_has_a_reason(catalogue: Catalogue, settable
 def test_a_lower_ceiling_lowers_the_over_voltage(catalogue: Catalogue, settable: Board) -> None:
     rows = settings_of(settable, setting_for(catalogue), 4.1)
     assert rows[0].value == pytest.approx(4.15)
-    assert "ceiling" in rows[0].reason
+    assert "ceiling" in spoken(rows[0].reason)
 
 
 @pytest.mark.parametrize(
@@ -65,7 +66,7 @@ def test_what_is_beyond_the_cell_or_the_board_is_named(
     typed = Protection(settings=(made(SettingChange, change),))
     rows = settings_of(settable, setting_for(catalogue, protection=typed), None)
     row = next(row for row in rows if row.key == change["key"])
-    assert word in row.problem
+    assert word in f"{spoken(row.problem)}; accepted: {spoken(row.accepts)}"
     assert row.origin == "typed"
 
 
@@ -104,11 +105,13 @@ def test_heat_and_bleed_of_a_board_are_the_plain_products(catalogue: Catalogue) 
 
 def test_a_near_miss_says_what_would_rescue_it(catalogue: Catalogue) -> None:
     setting = setting_for(catalogue)
-    assert "up to 15 A" in judge(board(continuous_a=15.0), setting).rescue
+    assert "up to 15 A" in spoken(judge(board(continuous_a=15.0), setting).rescue)
     stages = (BoardStage(current_a=35.0, delay_s=2.0),)
-    assert "peaks of up to 35 A, or peaks under 2 s" in judge(board(stages=stages), setting).rescue
+    assert "peaks of up to 35 A, or peaks under 2 s" in spoken(
+        judge(board(stages=stages), setting).rescue
+    )
     both = judge(board(continuous_a=15.0, sensors=0), setting)
-    assert both.rescue == ""
+    assert spoken(both.rescue) == ""
 
 
 @pytest.mark.parametrize(

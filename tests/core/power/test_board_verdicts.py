@@ -14,6 +14,7 @@ from lumvak.core.power.board_verdicts import (
     verdicts,
     wants_one_port,
 )
+from lumvak.core.spelling import spoken
 
 
 def setting_for(catalogue: Catalogue, **changes: object) -> BoardSetting:
@@ -89,14 +90,14 @@ def test_a_board_that_suits_has_nothing_against_it(catalogue: Catalogue) -> None
 def test_each_reason_is_named(catalogue: Catalogue, changes: dict[str, object], word: str) -> None:
     verdict = judge(board(**changes), setting_for(catalogue))
     assert not verdict.serves
-    assert any(word in reason.text for reason in verdict.reasons)
+    assert any(word in spoken(reason.text) for reason in verdict.reasons)
 
 
 def test_two_contacts_refuse_a_separate_charge_port(catalogue: Catalogue) -> None:
     need = Need(kind="tool", rated_voltage_v=36.0, contacts=2)
     assert wants_one_port(need)
     verdict = judge(board(ports=2), setting_for(catalogue, one_port=wants_one_port(need)))
-    assert any("two contacts" in reason.text for reason in verdict.reasons)
+    assert any("two contacts" in spoken(reason.text) for reason in verdict.reasons)
     third = Need(kind="tool", rated_voltage_v=36.0, contacts=3)
     either = setting_for(catalogue, one_port=wants_one_port(third))
     assert judge(board(ports=2), either).serves
@@ -111,7 +112,7 @@ def test_a_level_of_the_duty_under_its_peak_trips_a_slow_stage(catalogue: Catalo
                          BoardStage(current_a=105.0, delay_s=0.1)))  # fmt: skip
     found = judge(slow, setting)
     assert [point.code for point in found.reasons] == ["profile"]
-    assert "40 A for 20 s" in found.reasons[0].text
+    assert "40 A for 20 s" in spoken(found.reasons[0].text)
     short = Draw(18.0, 58.0, 0.5, levels=((58.0, 0.5), (40.0, 9.0)))
     assert judge(slow, setting_for(catalogue, draw=short)).serves
 
@@ -145,7 +146,7 @@ def test_thresholds_beyond_the_cell_are_remarked(
     catalogue: Catalogue, changes: dict[str, object], word: str
 ) -> None:
     verdict = judge(board(**changes), setting_for(catalogue))
-    assert any(word in remark.text for remark in verdict.remarks)
+    assert any(word in spoken(remark.text) for remark in verdict.remarks)
 
 
 def test_verdicts_put_those_that_serve_first_and_near_misses_next(catalogue: Catalogue) -> None:

@@ -4,6 +4,7 @@ from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
+from lumvak.core.spelling import spoken
 from tests.core.power.failures import Failure, codes, each, told_and_cured
 
 FAILURES: tuple[Failure, ...] = (
@@ -30,6 +31,6 @@ def test_a_rail_overloads_its_fuse(catalogue: Catalogue) -> None:
     seen = evaluate(project, catalogue)
     found = next(item for item in seen.findings if item.code == "rail-fuse")
     assert found.severity == "warn"
-    assert "5.62 A" in found.do
+    assert "5.62 A" in spoken(found.do)
     bare = with_values(project, {"need.rails": ({"name": "12 V", "volts": 12.0},)})
     assert "rail-unfused" in codes(evaluate(bare, catalogue))

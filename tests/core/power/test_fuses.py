@@ -9,6 +9,7 @@ from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate, stops_of
 from lumvak.core.need.load_over_time import Draw
 from lumvak.core.power.fuses import FuseSetting, hold_a, judge_fuse
+from lumvak.core.spelling import spoken
 from lumvak.core.time_current import TIMES_S
 
 
@@ -61,12 +62,12 @@ def test_where_no_fuse_breaks_the_short_what_builders_do_is_told(catalogue: Cata
     setting = fuse_setting(full_v=29.2, short_a=9000.0)
     point = judge_fuse(catalogue.fuses["cinder-60"], setting).reasons[0]
     assert point.code == "breaking"
-    assert "breaks 11250 A or more" in point.help.replace(" 000", "000").replace(
+    assert "breaks 11250 A or more" in spoken(point.help).replace(" 000", "000").replace(
         "11.3 kA", "11250 A"
     )
-    assert "each string or block" in point.help
+    assert "each string or block" in spoken(point.help)
     # With so much more lead a quarter is to spare.
-    ohm = float(point.help.partition("leads of ")[2].partition(" mΩ")[0]) / 1e3
+    ohm = float(spoken(point.help).partition("leads of ")[2].partition(" mΩ")[0]) / 1e3
     assert 29.2 / (29.2 / 9000.0 + ohm) == pytest.approx(2500.0 / 1.25, rel=0.01)
 
 

@@ -15,7 +15,7 @@ from lumvak.core.evaluate import evaluate
 from lumvak.core.figures.figure import typed
 from lumvak.core.power.fuses import hold_a
 from lumvak.core.power.guarded_wire import charge_flow
-from lumvak.core.units import awg_area_mm2
+from lumvak.core.spelling import awg_area_mm2
 from tests.length import so_many
 from tests.needs import random_need
 

@@ -8,7 +8,8 @@ from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.rating.findings import joints_rating_findings, stall_findings
-from lumvak.core.units import say
+from lumvak.core.spelling import spoken
+from lumvak.ui.speech import say
 
 
 def test_a_stall_is_cut_off_by_the_last_stage_that_it_passes(
@@ -22,7 +23,7 @@ def test_a_stall_is_cut_off_by_the_last_stage_that_it_passes(
         stall = replace(need, kind="tool", stall_current_a=stage.current_a + 0.1)
         (item,) = stall_findings(stall, board, seen.links)
         assert item.code == "stall-cut"
-        assert say(stage.delay_s, "s") in item.text
+        assert say(stage.delay_s, "s") in spoken(item.text)
     under = replace(need, kind="tool", stall_current_a=0.1)
     assert not list(stall_findings(under, board, seen.links))
     # Only a tool stalls, and without a board nothing is said of it.

@@ -12,6 +12,7 @@ from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import path_in_hand
 from lumvak.core.joints.candidates import layers_name
 from lumvak.core.rating.upgrades import Step, upgrades
+from lumvak.core.spelling import spoken
 
 
 def test_upgrades_raise_the_weakest_again_and_again(
@@ -39,7 +40,7 @@ def test_a_step_is_taken_whole(demo: str, demos: dict[str, Project], catalogue: 
         changes = dict(step.changes)
         if step.link.endswith("-joints"):
             role = step.link.removesuffix("-joints")
-            assert step.what.endswith(layers_name(changes[f"joints.{role}.layers"]))
+            assert spoken(step.what).endswith(spoken(layers_name(changes[f"joints.{role}.layers"])))
         if "power.fuse" in changes:
             assert changes["power.fuse_band"] == ()
         if changes:

@@ -10,6 +10,7 @@ from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.sizing.served import EVEN, crossing_of, even_count, stirred_by
+from lumvak.core.spelling import spoken
 from tests.length import so_many
 from tests.needs import builders_need
 
@@ -51,9 +52,9 @@ def test_packs_of_many_small_cells_are_folded_away_with_their_reason(catalogue: 
         own = [int(counts[at]) for at in range(len(options)) if families[at] == family]
         # Up to two more in parallel than the least are listed of each.
         assert min(own) * 2 + 2 * options.series.max() >= max(own)
-    folded = [item for item in options.refused if "give as much" in item.reason]
+    folded = [item for item in options.refused if "give as much" in spoken(item.reason)]
     assert "kimbry-18-22c" in {item.cell for item in folded}
-    assert any("10 of Ostrel 21-40 P, 5S2P, give as much" in item.reason for item in folded)
+    assert any("10 of Ostrel 21-40 P, 5S2P, give as much" in spoken(item.reason) for item in folded)
     # One that is asked for by name stays.
     named = evaluate(with_values(Project(), {**drill, "pack.cell": "kimbry-18-22c"}), catalogue)
     assert named.options.find("kimbry-18-22c", 5, None) is not None
@@ -70,8 +71,8 @@ def test_what_is_folded_away_names_a_pack_that_is_offered(catalogue: Catalogue) 
             options = evaluate(with_values(project, {"pack.most_cost": cost}), catalogue).options
             assert len(options)
             for item in options.refused:
-                if "give as much" in item.reason:
-                    _, _, other = item.reason.partition(" of ")
+                if "give as much" in spoken(item.reason):
+                    _, _, other = spoken(item.reason).partition(" of ")
                     name, pack, _ = other.split(", ")
                     series, parallel = map(int, pack.rstrip("P").split("S"))
                     assert options.find(ids[name], series, parallel) is not None

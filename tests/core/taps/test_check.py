@@ -11,6 +11,7 @@ from lumvak.core.document.taps import BalanceLeads, TapTotal
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.matching.matched import GroupNow
+from lumvak.core.spelling import spoken
 from lumvak.core.taps.check import check_of, end_of, lead_said, meter_of
 from lumvak.core.taps.readings import JOINT, MAIN_MINUS, MAIN_PLUS
 
@@ -73,10 +74,10 @@ def test_a_board_without_a_lowest_lead_has_main_minus_there() -> None:
 
 def test_each_reading_says_something_by_itself() -> None:
     check = check_of(leads(0.0, 7.4, None, 9.0), now(3.7, 3.7, 3.7), 3.7, 3, Meter())
-    said = [lead_said(check, lead) for lead in range(4)]
+    said = [spoken(lead_said(check, lead)) for lead in range(4)]
     assert said[:3] == ["as it should", "as joint 2", "open"]
     assert said[3] == "2.1 V under, as no joint"
-    assert lead_said(check_of(leads(), (), 3.7, 3, Meter()), 1) == ""
+    assert spoken(lead_said(check_of(leads(), (), 3.7, 3, Meter()), 1)) == ""
     assert meter_of(Meter()).resolution_v == 0.01
 
 
@@ -102,5 +103,5 @@ def test_what_is_wrong_stops_and_a_board_with_few_inputs_too(
     wrong = evaluate(with_values(barrow, {"balance_leads.totals": tuple(totals)}), catalogue)
     finding = next(item for item in wrong.findings if item.code == "taps-wrong")
     assert finding.severity == "stop"
-    assert finding.text == "Do not plug in: Leads 1 and 2 are swapped"
+    assert spoken(finding.text) == "Do not plug in: Leads 1 and 2 are swapped"
     assert wrong.figures["taps.whole_v"].number == pytest.approx(float(level[-1]), abs=0.1)

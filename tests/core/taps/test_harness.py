@@ -5,6 +5,7 @@ import pytest
 
 from lumvak.core.document.taps import BalanceLeads, TapModule
 from lumvak.core.evaluation import Evaluation
+from lumvak.core.spelling import spoken
 from lumvak.core.taps.guide import guide_of
 from lumvak.core.taps.harness import Harness, harness_of, modules_of, sensors_of
 
@@ -65,9 +66,9 @@ def test_sensors_go_where_it_is_warm_closed_in_and_far(seen: Evaluation) -> None
     currents[-1] = 9.0
     hot = sensors_of(layout, currents, 3)
     assert len({item.cell for item in hot}) == 3
-    assert "of the usual heat" in hot[0].why
-    assert hot[1].why.startswith("worst cooled")
-    assert hot[2].why.startswith("farthest")
+    assert "of the usual heat" in spoken(hot[0].why)
+    assert spoken(hot[1].why).startswith("worst cooled")
+    assert spoken(hot[2].why).startswith("farthest")
 
 
 def test_modules_that_do_not_fit_are_one(seen: Evaluation) -> None:

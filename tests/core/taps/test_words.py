@@ -7,6 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from lumvak.core.spelling import spoken
 from lumvak.core.taps.faults import OPEN, singles_of
 from lumvak.core.taps.hypotheses import Hypothesis
 from lumvak.core.taps.readings import JOINT, MAIN_MINUS, MAIN_PLUS, Between, Case, TapMeter
@@ -18,12 +19,12 @@ USUAL = TapMeter()
 
 def words(groups: int, totals: list[float], meter: TapMeter = USUAL) -> str:
     case = Case(np.full(groups, 3.7), np.array(totals), meter, (Between(0, 1, 3.7),))
-    return verdict_said(case, judged(case))
+    return spoken(verdict_said(case, judged(case)))
 
 
 def wrong(groups: int, totals: list[float]) -> str:
     case = Case(np.full(groups, 3.7), np.array(totals), USUAL)
-    return verdict_said(case, judged(case))
+    return spoken(verdict_said(case, judged(case)))
 
 
 def test_each_verdict_says_what_and_what_to_do() -> None:
@@ -93,16 +94,24 @@ def test_what_is_said_mends_every_single_fault(groups: int) -> None:
     right = np.arange(groups + 1)
     for fault, joint in zip(singles.faults, singles.joint, strict=True):
         found = Hypothesis(fault.name, (fault,), joint, (), 0.0)
-        assert (mended(joint.astype(int), repair(found)) == right).all(), (fault, repair(found))
+        assert (mended(joint.astype(int), spoken(repair(found))) == right).all(), (
+            fault,
+            repair(found),
+        )
 
 
 @given(st.permutations(range(8)))
 def test_what_is_said_mends_any_order_of_the_leads(order: list[int]) -> None:
     joint = np.array(order)
     found = Hypothesis("two-faults", (), joint.astype(np.int16), (), 0.0)
-    assert (mended(joint, repair(found)) == np.arange(8)).all()
+    assert (mended(joint, spoken(repair(found))) == np.arange(8)).all()
 
 
 def test_ends_have_names() -> None:
     ends = (3, MAIN_MINUS, MAIN_PLUS, JOINT + 4)
-    assert [end_said(end) for end in ends] == ["lead 3", "main minus", "main plus", "joint 4"]
+    assert [spoken(end_said(end)) for end in ends] == [
+        "lead 3",
+        "main minus",
+        "main plus",
+        "joint 4",
+    ]

@@ -20,11 +20,12 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.joints.node_names import node_voltages
 from lumvak.core.making.cut_list import cut_lines, numbers_of
 from lumvak.core.making.template import WELD_APART_MM, Shape, template_of
-from lumvak.core.units import Spelling, set_spelling
+from lumvak.core.spelling import Spelling
 from lumvak.files.export import pdf
 from lumvak.files.export.formats import FORMATS, exported
 from lumvak.files.export.pdf import MARGIN_MM, MARK_MM, OVERLAP_MM, POINTS, printable, tiling
 from lumvak.files.problem import FileProblem
+from lumvak.ui.speech import SPEECH
 from tests.conftest import BARROW
 
 NUMBER = r"(-?[\d.]+)"
@@ -346,7 +347,7 @@ def test_what_programs_read_is_the_same_in_every_spelling(
     seen: Evaluation, barrow: Project, catalogue: Catalogue
 ) -> None:
     before = {to: exported(seen, to) for to in ("csv", "spice")}
-    set_spelling(Spelling(inches=True, fahrenheit=True, gauges=False, comma=True, currency="€"))
+    SPEECH.spelling = Spelling(inches=True, fahrenheit=True, gauges=False, comma=True, currency="€")
     after = evaluate(barrow, catalogue)
     assert numbers_in(exported(after, "csv")) == numbers_in(before["csv"])
     assert exported(after, "spice") == before["spice"]

@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from lumvak.core.cells.cell_sheet import FIELDS
+from lumvak.core.spelling import spoken
 from lumvak.files.catalogue_file import own_parts_folder
 from lumvak.files.own_parts import cells_csv, load_own
 from lumvak.files.problem import FileProblem
@@ -63,7 +64,7 @@ def test_a_number_of_the_marked_cell_shows_its_working(
     library.table.cell_clicked.emit("tallin-p-105", 11)
     figure = window.session.figure(window.session.explained_key)
     assert figure is not None
-    assert figure.label.startswith("Charge a cell gives, 14S")
+    assert spoken(figure.label).startswith("Charge a cell gives, 14S")
     assert row.cells[11].split()[0] == f"{figure.number:.1f}"
     assert "10.1" in window.margin.title.text()
 
@@ -251,7 +252,7 @@ def test_every_number_of_the_marked_cell_has_its_working(
         assert figure is not None
         shown = row.cells[place].split()[0]
         if place == 10:
-            assert shown.endswith(f"S{figure.value}P")
+            assert shown.endswith(f"S{spoken(figure.value)}P")
         else:
             factor = 1e3 if figure.unit == "ohm" else 1.0
             assert float(shown) == pytest.approx(factor * figure.number, rel=0.01)

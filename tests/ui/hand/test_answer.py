@@ -1,7 +1,8 @@
 """What the build line says of the cells in hand."""
 
-from lumvak.core.units import Spelling, set_spelling
+from lumvak.core.spelling import Spelling
 from lumvak.ui.shell.window import Window
+from lumvak.ui.speech import SPEECH
 from lumvak.ui.stages.hand.answer import hand_answer, share_said
 from tests.ui.conftest import forget
 
@@ -18,5 +19,5 @@ def test_small_shares_are_said_to_two_figures() -> None:
     assert [share_said(share) for share in (0.0555, 0.00123, 0.00001)] == [
         "5.5 %", "0.12 %", "< 0.01 %",
     ]  # fmt: skip
-    set_spelling(Spelling(comma=True))
+    SPEECH.spelling = Spelling(comma=True)
     assert share_said(0.0012) == "0,12 %"

@@ -2,6 +2,7 @@
 
 from pytestqt.qtbot import QtBot
 
+from lumvak.core.spelling import spoken
 from lumvak.ui.shell.window import Window
 from lumvak.ui.stages.hand.judging import JudgingView
 from tests.ui.conftest import forget
@@ -22,7 +23,7 @@ def test_cells_are_chosen_on_the_plot_and_overruled_with_a_note(
     view.buttons["keep"].click()
     judged = roller.session.evaluation.matched.judged
     assert judged[58].state == "look"
-    assert "read at twice the current" in judged[58].said
+    assert "read at twice the current" in spoken(judged[58].said)
     # A rectangle around all of them rejects all; undo takes it back.
     everyone = frozenset(item.cell.number for item in judged.values())
     view.plot.picked.emit(everyone)

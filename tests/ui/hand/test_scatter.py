@@ -3,6 +3,7 @@
 from PyQt6.QtCore import QPointF, QRectF
 from pytestqt.qtbot import QtBot
 
+from lumvak.core.spelling import spoken
 from lumvak.ui.shell.window import Window
 from lumvak.ui.stages.hand.judging import JudgingView
 from tests.ui.conftest import forget
@@ -40,7 +41,7 @@ def test_who_is_pointed_at_is_shown_in_both(qtbot: QtBot, roller: Window) -> Non
         cell = judged[number].cell
         plot.box.hovered.emit(QPointF(cell.ah or 0.0, cell.mohm or 0.0))
         assert view.pointed == number
-        assert view.says.text() == f"Cell {number}: {judged[number].said}"
+        assert view.says.text() == f"Cell {number}: {spoken(judged[number].said)}"
         row = table.shown.index(judged[number])
         viewport = table.viewport()
         assert viewport is not None

@@ -14,8 +14,8 @@ from pytestqt.qtbot import QtBot
 
 from lumvak.core.power.fuses import fuse_curves
 from lumvak.core.time_current import at_time
-from lumvak.core.units import say_fixed
 from lumvak.ui.shell.window import Window
+from lumvak.ui.speech import say_fixed
 from lumvak.ui.stages.power.at_rest import RestView
 from lumvak.ui.stages.power.board_settings import BoardSettingsView
 from lumvak.ui.stages.power.boards import BoardsView

@@ -4,6 +4,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QApplication, QWidget
 from pytestqt.qtbot import QtBot
 
+from lumvak.core.spelling import spoken
 from lumvak.ui.shell.as_rows import AsRows, all_told
 from lumvak.ui.shell.window import Window
 from lumvak.ui.widgets.told import told_by
@@ -41,7 +42,9 @@ def test_a_key_lays_them_over_and_escape_takes_them_away(qtbot: QtBot, window: W
     assert rows.table is not None
     assert rows.table.hasFocus()
     links = window.session.evaluation.links
-    assert [row.cells[0] for row in rows.table.rows_model.rows] == [link.name for link in links]
+    assert [row.cells[0] for row in rows.table.rows_model.rows] == [
+        spoken(link.name) for link in links
+    ]
     place = next(at for at in rows.which.offered if at > 0)
     rows.which.picked.emit(place)
     assert rows.title.text() != "Current path"

@@ -7,6 +7,7 @@ from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from lumvak.core.evaluation import Evaluation
+from lumvak.core.spelling import spoken
 from lumvak.ui.shell.path_view import FOLDED, OPEN, PathView
 from lumvak.ui.shell.window import Window
 from lumvak.ui.widgets.measured import text_width
@@ -54,7 +55,7 @@ def test_folded_it_says_the_weakest_link_and_what_is_drawn(qtbot: QtBot, window:
     texts = [text for text, _ in view.words()]
     weakest = window.session.evaluation.weakest
     assert weakest is not None
-    assert texts[0].startswith(f"{weakest.name} ")
+    assert texts[0].startswith(f"{spoken(weakest.name)} ")
     assert texts[1] == "motor draws 22.0 A"
     assert window.settings.path_shown is False
     qtbot.keyClick(view, Qt.Key.Key_Return)

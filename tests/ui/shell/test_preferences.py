@@ -8,10 +8,11 @@ from PyQt6.QtCore import QLocale, Qt
 from PyQt6.QtWidgets import QAbstractButton, QLabel, QLineEdit, QTableView, QWidget
 from pytestqt.qtbot import QtBot
 
-from lumvak.core.units import Spelling, spelling
+from lumvak.core.spelling import Spelling
 from lumvak.files.window_settings import Settings, load_settings, settings_path
 from lumvak.ui.shell.preferences import Preferences, paper_of, spelled_by
 from lumvak.ui.shell.window import Window
+from lumvak.ui.speech import SPEECH
 from lumvak.ui.widgets.choice import Choice
 from lumvak.ui.widgets.quantity_field import QuantityField
 from lumvak.ui.widgets.told import told_by
@@ -165,7 +166,7 @@ def test_what_is_not_said_is_as_the_desktop_has_it() -> None:
     assert spelled_by(Settings(decimal="point", currency="CHF"), german) == Spelling(currency="CHF")
     assert spelled_by(Settings(), american) == Spelling(currency="$")
     assert (paper_of(Settings(), german), paper_of(Settings(), american)) == ("a4", "letter")
-    assert spelling() == Spelling()
+    assert SPEECH.spelling == Spelling()
 
 
 def test_the_meter_is_that_of_projects_begun_later(qtbot: QtBot, window: Window) -> None:

@@ -6,6 +6,7 @@ from PyQt6.QtGui import QDropEvent
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
+from lumvak.core.spelling import spoken
 from lumvak.files.window_settings import load_settings, settings_path
 from lumvak.ui.application import make_window
 from lumvak.ui.handbook.pages import page_text
@@ -206,7 +207,7 @@ def test_the_margin_opens_on_the_question_of_the_stage(qtbot: QtBot, window: Win
         assert window.session.explained_key == key
         figure = window.session.figure(key)
         assert figure is not None
-        assert figure.label in window.margin.title.text()
+        assert spoken(figure.label) in window.margin.title.text()
     # What was asked last at a stage is asked there again.
     window.session.explain("power.fuse_hold_a")
     window.open_stage("run")

@@ -4,6 +4,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
+from lumvak.core.spelling import spoken
 from lumvak.ui.shell.window import Window
 from lumvak.ui.stages.taps.answer import taps_answer
 from lumvak.ui.stages.taps.check import CheckView
@@ -56,7 +57,7 @@ def test_a_right_harness_is_safe_and_a_swap_is_found(
     assert drawn.taps_wrong == frozenset((4, 5))
     stop = next(item for item in barrow_window.session.evaluation.findings
                 if item.code == "taps-wrong")  # fmt: skip
-    assert stop.text == "Do not plug in: Leads 4 and 5 are swapped"
+    assert spoken(stop.text) == "Do not plug in: Leads 4 and 5 are swapped"
     barrow_window.session.undo_stack.undo()
     barrow_window.session.undo_stack.undo()
     assert check.verdict.text() == "Safe to plug in"

@@ -8,6 +8,7 @@ from pytestqt.qtbot import QtBot
 from lumvak.core import units
 from lumvak.core.units import QuantityError
 from lumvak.ui.shell.window import Window
+from lumvak.ui.speech import SPEECH
 from lumvak.ui.stages.taps.guide import GuideView, ways_read, ways_said
 from lumvak.ui.stages.taps.way_view import WayView
 from tests.ui.conftest import forget
@@ -69,11 +70,11 @@ def test_corners_are_typed(barrow_window: Window, guide: GuideView) -> None:
     with pytest.raises(QuantityError, match="is not a length"):
         ways_read("10;far")
     # In the builder's own unit, there and back.
-    before = units.spelling()
+    before = SPEECH.spelling
     try:
-        units.set_spelling(units.Spelling(inches=True))
+        SPEECH.spelling = units.Spelling(inches=True)
         assert ways_said([(25.4, 50.8)]) == "1;2"
         assert ways_read("1;2") == ((25.4, 50.8),)
     finally:
-        units.set_spelling(before)
+        SPEECH.spelling = before
     forget(barrow_window)

@@ -8,7 +8,8 @@ from PyQt6.QtGui import QWheelEvent
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
-from lumvak.core.units import Spelling, set_spelling
+from lumvak.core.spelling import Spelling
+from lumvak.ui.speech import SPEECH
 from lumvak.ui.widgets.plots import Plot, named_plot, round_range
 
 
@@ -96,5 +97,5 @@ def test_no_key_leads_out_of_the_whole(qapp: QApplication, keys: list[tuple[str,
 def test_the_numbers_of_an_axis_have_the_decimal_sign(plot: Plot) -> None:
     made = plot.getAxis("left")
     assert made.tickStrings([0.5, 1.0], 1.0, 0.5) == ["0.5", "1.0"]
-    set_spelling(Spelling(comma=True))
+    SPEECH.spelling = Spelling(comma=True)
     assert made.tickStrings([0.5, 1.0], 1.0, 0.5) == ["0,5", "1,0"]

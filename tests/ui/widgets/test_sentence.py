@@ -3,12 +3,13 @@
 from PyQt6.QtCore import QPoint, Qt
 from pytestqt.qtbot import QtBot
 
-from lumvak.core.units import say
+from lumvak.core.said import Text, phrase, say
+from lumvak.core.spelling import spoken
 from lumvak.ui.session import Session
 from lumvak.ui.widgets.sentence import Sentence
 
 
-def told(qtbot: QtBot, session: Session, text: str, *about: str) -> Sentence:
+def told(qtbot: QtBot, session: Session, text: Text, *about: str) -> Sentence:
     sentence = Sentence(session)
     qtbot.addWidget(sentence)
     sentence.resize(600, 40)
@@ -19,10 +20,10 @@ def told(qtbot: QtBot, session: Session, text: str, *about: str) -> Sentence:
 
 def test_a_number_is_reached_by_mouse_and_by_keys(qtbot: QtBot, session: Session) -> None:
     full, drop = session.evaluation.pack.full, session.evaluation.figures["leads.drop_v"]
-    first = say(full.value, "V")
-    text = f"{first} when full, {say(drop.number * 1e3, 'mV')} in both leads"
+    first, lost = say(full.value, "V"), say(drop.number * 1e3, "mV")
+    text = phrase("{} when full, {} in both leads", first, lost)
     sentence = told(qtbot, session, text, full.key, drop.key)
-    assert sentence.text() == text
+    assert sentence.text() == spoken(text)
     assert sentence.keys() == (full.key, drop.key)
     qtbot.mouseClick(sentence, Qt.MouseButton.LeftButton, pos=QPoint(6, 8))
     assert session.explained_key == full.key

@@ -50,15 +50,16 @@ def layout_figures(
     size = tuple(
         computed(
             f"layout.{name}_mm",
-            phrase("{} of the pack", name.capitalize()),
+            label,
             value,
             "mm",
             rule,
             "methods 18",
             *base,
         )
-        for name, value, rule in zip(
+        for name, label, value, rule in zip(
             ("length", "width", "height"),
+            ("Length of the pack", "Width of the pack", "Height of the pack"),
             extents,
             (
                 "over the outermost cells, holder and plates",

@@ -44,18 +44,18 @@ def shortage(task: Task) -> Text:
     here = _held(task)
     left, top, right, bottom = shapely.bounds(shape).tolist()
     wanted: list[tuple[str, float, Callable[[float], Arrangement]]] = (
-        [("diameter", right - left, lambda by: _stretched(arrangement, by, by))]
+        [("{} in diameter", right - left, lambda by: _stretched(arrangement, by, by))]
         if room.kind == "round"
         else [
-            ("length", right - left, lambda by: _stretched(arrangement, by, 0.0)),
-            ("width", bottom - top, lambda by: _stretched(arrangement, 0.0, by)),
+            ("{} in length", right - left, lambda by: _stretched(arrangement, by, 0.0)),
+            ("{} in width", bottom - top, lambda by: _stretched(arrangement, 0.0, by)),
         ]
     )
     said = list[Text]()
-    for name, extent, larger in wanted:
+    for words, extent, larger in wanted:
         more = _enough_mm(task, extent, larger)
         if more is not None:
-            said.append(phrase("{} in {}", say(more, "mm"), name))
+            said.append(phrase(words, say(more, "mm")))
     cells = [phrase("{} cells", total - here)] if here < total else []
     higher = _higher(task)
     if here >= total and not said and not higher:

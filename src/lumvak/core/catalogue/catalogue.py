@@ -11,7 +11,8 @@ from lumvak.core.catalogue.conductors import Conductor
 from lumvak.core.catalogue.holders import Holder
 from lumvak.core.catalogue.power_parts import Connector, Fuse, Surge, Switch, Wire
 from lumvak.core.record import Document
-from lumvak.core.said import phrase
+from lumvak.core.said import listed, phrase
+from lumvak.core.spelling import Refused
 
 PARTS_FORMAT = "lumvak-parts"
 PARTS_VERSION = 1
@@ -44,7 +45,7 @@ class PartsFile(Parts, frozen=True):
     title: str = ""
 
 
-class UnknownPart(LookupError):
+class UnknownPart(Refused):
     """A part that is named but in no catalogue; the message names it and where it is wanted."""
 
 
@@ -84,7 +85,7 @@ class Catalogue:
                         "cell “{}” names the chemistry “{}”, which no catalogue has; known are {}",
                         cell.id,
                         cell.chemistry,
-                        ", ".join(sorted(self.chemistries)),
+                        listed(sorted(self.chemistries)),
                     )
                 )
 

@@ -5,7 +5,7 @@ from itertools import pairwise
 from typing import Annotated, Literal
 
 from lumvak.core.record import Document, NotNegative, PartId, Positive, Unfit, about
-from lumvak.core.said import digits, phrase
+from lumvak.core.said import digits, listed, phrase
 
 Insulation = Literal["pvc", "xlpe", "silicone", "ptfe"]
 FuseForm = Literal["blade", "bolt", "cartridge"]
@@ -243,6 +243,6 @@ class Surge(Document, frozen=True, kw_only=True):
         wanted = ("beta_k", "steady_a", "dissipation_w_per_k", "time_constant_s")
         missing = [name for name in wanted if getattr(self, name) is None]
         if self.kind == "thermistor" and missing:
-            raise Unfit("", phrase("a thermistor needs {}", ", ".join(missing)))
+            raise Unfit("", phrase("a thermistor needs {}", listed(missing)))
         if self.kind == "resistor" and self.watts is None:
             raise Unfit("", "a precharge resistor needs watts")

@@ -15,7 +15,7 @@ from lumvak.core import units
 from lumvak.core.catalogue.cells import FORMS, Cell, Chemistry
 from lumvak.core.cells.cell_model import charge_limit_a, minimum_capacity, resistance
 from lumvak.core.checked import NotAccepted, made
-from lumvak.core.said import Text, phrase, say, say_exact
+from lumvak.core.said import Text, listed, phrase, say, say_exact
 from lumvak.core.spelling import PLAIN, Refused, Spelling
 from lumvak.core.units import Kind, QuantityError, parse
 
@@ -119,9 +119,7 @@ def field_value(field: CellField, text: str, spelling: Spelling = PLAIN) -> Any:
         return "" if field.kind is None else None
     if field.kind is None:
         if field.words and text not in field.words:
-            raise QuantityError(
-                phrase("“{}” was given; accepted: {}", text, ", ".join(field.words))
-            )
+            raise QuantityError(phrase("“{}” was given; accepted: {}", text, listed(field.words)))
         return text
     value = parse(text, field.kind, spelling)
     return int(value) if field.kind is units.COUNT else round(value * field.scale, 12)

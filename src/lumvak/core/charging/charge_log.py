@@ -255,7 +255,7 @@ def _apart(rows: Sequence[LogRow], count: int, top_v: float) -> Iterator[Remark]
                 "It is fuller or smaller than the others: let the board bleed it, and see whether "
                 "it comes back."
                 if ahead
-                else "It was emptier, is larger, or loses charge by itself: see whether it catches up at "
-                "the top.",
+                else "It was emptier, is larger, or loses charge by itself: see whether it catches "
+                "up at the top.",
             )
             return

@@ -49,7 +49,7 @@ def charge_window(
 ) -> ChargeWindow:  # fmt: skip
     """The charge between a floor and a ceiling of a cell at rest (methods 37).
 
-    Raises ValueError where the ceiling is over the cell's own, or not over the floor.
+    Raises Refused where the ceiling is over the cell's own, or not over the floor.
     """
     if ceiling_v > cell.voltage_full_v + 1e-9:
         raise Refused(

@@ -10,6 +10,7 @@ from msgspec import Struct
 
 from lumvak.core.catalogue.boards import Board, Family
 from lumvak.core.catalogue.cells import FAMILY_NAMES, Cell
+from lumvak.core.catalogue.chargers import Charger
 from lumvak.core.cells.behaviour import Behaviour
 from lumvak.core.charging.groups_run import Groups
 from lumvak.core.figures.figure import Figure, assumed, computed
@@ -28,6 +29,10 @@ FULL_V: dict[str, float] = {
     "cobalt": 4.2, "phosphate": 3.65, "sodium": 3.95, "titanate": 2.75, "lead": 2.4,
 }  # fmt: skip
 CHEMISTRY_NAMES = {**FAMILY_NAMES, "lead": "lead"}
+MAINS = (
+    "The mains part of a charger is left to licensed practice; a certified charger is the better "
+    "buy."
+)
 
 
 class ChargeSetting(Struct, frozen=True, eq=False):
@@ -220,3 +225,24 @@ def stops_share(
         lead = setting.behaviour.lag_s * current / 3600.0 / setting.group_ah
         share = surface - lead
     return share, volts, "board" if by_board else "end current"
+
+
+def checks_of(charger: Charger, setting: ChargeSetting) -> tuple[Text, ...]:
+    """What is to be checked on a charger that was rebuilt, or set by hand."""
+    if not charger.rebuilt:
+        return ()
+    right = right_charger(setting)
+    return (
+        phrase(
+            "With nothing connected: {}, no more, warm and cold, over an hour.",
+            say(right.volts.number, "V"),
+        ),
+        phrase(
+            "With a load in place of the pack: no more than {}, down to {}.",
+            say(right.amps.number, "A"),
+            say(setting.series * setting.cell.voltage_empty_v, "V"),
+        ),
+        "Polarity at the plug, and that nothing flows back when the mains is off.",
+        "Its output is apart from the mains: insulation as the label of a certified one.",
+        MAINS,
+    )

@@ -44,7 +44,7 @@ class Means(Struct, frozen=True):
 
     bleed: Bleed | None
     active: Active | None
-    name: str
+    name: Text
     burns: Text = ""
     origin: Origin = "sheet"
 
@@ -85,7 +85,7 @@ class Evening(Struct, frozen=True, eq=False):
         return self.means.active
 
     @property
-    def name(self) -> str:
+    def name(self) -> Text:
         """What evens them out, in words."""
         return self.means.name
 
@@ -121,7 +121,7 @@ def means_of(
 ) -> Means:
     """What evens the groups out as the builder chose (methods 35)."""
     if charging.at == "bottom" or charging.by == "none":
-        return Means(None, None, "nothing")
+        return Means(None, None, phrase("nothing"))
     if charging.by == "active":
         mover = charging.mover
         active = Active(mover.amps, mover.efficiency, mover.way)
@@ -134,7 +134,7 @@ def means_of(
         mine = resistor(module.ohm, max(from_v, ceiling_v), 0.0, 1, module.watt)
         return Means(bleed, None, "resistors", mine.burns, "typed")
     found = board_bleed(board, ceiling_v, spread_v)
-    return Means(found, None, "nothing" if found is None or board is None else board.name)
+    return Means(found, None, phrase("nothing") if found is None or board is None else board.name)
 
 
 def evening_of(
@@ -223,6 +223,7 @@ def _never(
     """Why the groups never come together; ``None`` where they do, or are."""
     bleed, leak = means.bleed, groups.leak_a
     worst = int(leak.argmax()) + 1
+    lost, bled = say(float(leak.max()), "A"), say(flow_a, "A")
     if means.burns:
         return _burns(means)
     if bleed is None and means.active is None:
@@ -235,24 +236,15 @@ def _never(
     if means.active is not None:
         if hours_moved(groups.ah * (1.0 - share), means.active, leak) is not None:
             return None
-        return Never(
-            phrase("group {} loses more than the {} that are put into it", worst, say(flow_a, "A")),
-            phrase("Find what draws {} from it.", say(float(leak.max()), "A")),
-        )
+        loses = phrase("group {} loses more than the {} that are put into it", worst, bled)
+        return Never(loses, phrase("Find what draws {} from it.", lost))
     assert bleed is not None
     if course is not None and use is not None:
         return _never_in(course, groups, excess, bleed, flow_a, use)
     if hours_to_even(excess, flow_a, leak, most=bleed.most) is not None:
         return None
-    return Never(
-        phrase(
-            "group {} loses {}, and others are bled by {}",
-            worst,
-            say(float(leak.max()), "A"),
-            say(flow_a, "A"),
-        ),
-        phrase("Find what draws from group {}.", worst),
-    )
+    loses = phrase("group {} loses {}, and others are bled by {}", worst, lost, bled)
+    return Never(loses, phrase("Find what draws from group {}.", worst))
 
 
 def _never_in(
@@ -334,17 +326,14 @@ def _burns(means: Means) -> Never:
 
 def _not_reached(bleed: Bleed) -> Never:
     """The charge ends before any group is bled."""
+    from_v = say(bleed.from_v, "V")
     return Never(
-        phrase(
-            "no group comes to {}, where it is bled, before the charge ends", say(bleed.from_v, "V")
-        ),
+        phrase("no group comes to {}, where it is bled, before the charge ends", from_v),
         "A charger for the full voltage now and then would, or a bleed that begins lower.",
     )
 
 
-def surely_never(
-    means: Means, groups: Groups, share: Array, use: CycleSetting
-) -> Never | None:  # fmt: skip
+def surely_never(means: Means, groups: Groups, share: Array, use: CycleSetting) -> Never | None:
     """What is plain without a course: a resistor that burns, no group that is bled, a great leak.
 
     Groups are at charges ``share`` (n,). ``None`` says nothing: a course may still find that groups

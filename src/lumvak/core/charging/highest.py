@@ -7,6 +7,7 @@ from typing import Literal
 from msgspec import Struct
 
 from lumvak.core.catalogue.chargers import Charger
+from lumvak.core.charging.charger import TOLERANCE, ChargeSetting
 from lumvak.core.said import Text, listed, phrase, say
 
 Why = Literal["set", "open", "equalise", "cold"]
@@ -95,3 +96,24 @@ def unknown_stages(charger: Charger) -> Text:
         "It may have {}: see that they are off. Check its numbers with a meter, not its name.",
         listed(parts, ", and "),
     )
+
+
+def board_fails(charger: Charger, setting: ChargeSetting, highest: Highest) -> Text:
+    """What becomes of the cells at the most volts, where no board cuts off."""
+    cell, series = setting.cell, setting.series
+    begins = "If the board fails" if setting.cuts_off else "As no board cuts off"
+    if charger.kind == "nickel":
+        return phrase("{}, charging never ends: the cells vent and burn.", begins)
+    each = highest.volts / series
+    if each <= cell.voltage_full_v * (1.0 + TOLERANCE):
+        return phrase(
+            "{}, the charger still ends at {} a cell on average; a group that is out of "
+            "step can go over it.",
+            begins,
+            say(each, "V"),
+        )
+    if each <= setting.limit_v:
+        return phrase(
+            "{}, the cells go to {}, over full: they age, and may vent.", begins, say(each, "V")
+        )
+    return phrase("{}, the cells go to {}: they vent and burn.", begins, say(each, "V"))

@@ -49,7 +49,7 @@ class ResistorChoice(Struct, frozen=True):
 def resistor(
     ohm: float, volts: float, excess_ah: float, series: int, rated_w: float | None = None
 ) -> ResistorChoice:
-    """What a resistor across a group at ``volts`` does (methods 36); raises ValueError at 0 ohm.
+    """What a resistor across a group at ``volts`` does (methods 36); raises Refused at 0 ohm.
 
     ``rated_w`` is its rating, the least that will do where nobody says.
     """

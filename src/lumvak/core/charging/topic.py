@@ -37,7 +37,7 @@ from lumvak.core.document.need import Need
 from lumvak.core.figures.figure import Figure, assumed, computed, sheet, typed
 from lumvak.core.figures.finding import Finding
 from lumvak.core.figures.link import Link
-from lumvak.core.said import Text
+from lumvak.core.said import Text, phrase
 from lumvak.core.spelling import Refused
 
 # Where nothing ends a charge it is followed to so many times the full voltage.
@@ -285,7 +285,7 @@ def _what_stops(
         "This charger holds",
         highest.volts,
         "V",
-        "as it is set or said to be" if highest.why == "set" else highest.shows("that"),
+        "as it is set or said to be" if highest.why == "set" else highest.shows(phrase("that")),
         "methods 33",
         sheet("charging.charger_v", "Volts of this charger", charger.volts, "V", charger.name),
     )

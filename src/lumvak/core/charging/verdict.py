@@ -14,13 +14,14 @@ from lumvak.core.charging.charger import (
     FULL_V,
     TOLERANCE,
     ChargeSetting,
+    checks_of,
     right_charger,
     slip_of,
     slips,
     stops_share,
     swapped_digits,
 )
-from lumvak.core.charging.highest import Highest, highest_of, unknown_stages
+from lumvak.core.charging.highest import Highest, board_fails, highest_of, unknown_stages
 from lumvak.core.said import Text, capital, in_line, phrase, say, sentences
 
 VerdictKind = Literal["right", "short", "over-ceiling", "leans", "wrong"]
@@ -43,10 +44,6 @@ SWITCHES_OVER = 1.4
 FLOAT_UNDER = 13.6 / 14.4
 # From here on what is missing is within what a meter tells.
 PRACTICALLY = 0.995
-MAINS = (
-    "The mains part of a charger is left to licensed practice; a certified charger is the better "
-    "buy."
-)
 
 
 class Reason(Struct, frozen=True):
@@ -90,7 +87,7 @@ class ChargerVerdict(Struct, frozen=True):
         """How full it makes the cells, in words; nothing over full is called full."""
         full_v = self.cell_full_v * (1.0 + TOLERANCE)
         if self.stops_v > full_v and self.ended_by != "board":
-            return "overcharged"
+            return phrase("overcharged")
         return full_words(self.stops_share)
 
     @property
@@ -120,8 +117,8 @@ def verdict_on(charger: Charger, setting: ChargeSetting) -> ChargerVerdict:
     shown = [item for item in reasons if item.kind == kind] or list(reasons)
     return ChargerVerdict(
         charger, kind, (*shown, *(item for item in reasons if item not in shown)),
-        _at_end(charger, setting, ended, share, volts), _board_fails(charger, setting, highest),
-        _instead(setting, highest, kind), _checks(charger, setting), share, volts,
+        _at_end(charger, setting, ended, share, volts), board_fails(charger, setting, highest),
+        _instead(setting, highest, kind), checks_of(charger, setting), share, volts,
         (1.0 - share) * setting.group_ah, ended, highest, not setting.cuts_off,
         setting.cell.voltage_full_v,
     )  # fmt: skip
@@ -364,8 +361,8 @@ def _by_warmth(setting: ChargeSetting) -> Iterator[Reason]:
                 "{}, and nothing here feels it: warm the pack to {} first, and take a board with "
                 "a sensor."
                 if cold
-                else "{}, and nothing here feels it: cool the pack to {} first, and take a board with "
-                "a sensor.",
+                else "{}, and nothing here feels it: cool the pack to {} first, and take a board "
+                "with a sensor.",
                 said,
                 limit,
             ),
@@ -410,8 +407,8 @@ def _at_end(
     charger: Charger, setting: ChargeSetting, ended: str, share: float, volts: float
 ) -> Text:
     over = volts > setting.cell.voltage_full_v * (1.0 + TOLERANCE)
-    words = "overcharged" if over and ended != "board" else full_words(share)
-    full = phrase("{}, {} a cell", words, say(volts, "V"))
+    words = phrase("overcharged") if over and ended != "board" else full_words(share)
+    full, set_v = phrase("{}, {} a cell", words, say(volts, "V")), say(charger.volts, "V")
     if charger.kind == "nickel" and setting.over_v is None:
         return "Its volts climb at full current, and nothing ends it: the cells vent and burn."
     if charger.kind == "nickel":
@@ -429,38 +426,14 @@ def _at_end(
         return phrase(
             "Absorption at {} until its current has fallen ({}), then it floats at some {} "
             "and gives nothing more.",
-            say(charger.volts, "V"),
+            set_v,
             full,
             say(charger.volts * FLOAT_UNDER, "V"),
         )
     if ended == "nobody":
-        return phrase(
-            "The current falls at {} ({}) and nothing turns it off.", say(charger.volts, "V"), full
-        )
+        return phrase("The current falls at {} ({}) and nothing turns it off.", set_v, full)
     end = say(end_current(charger), "A")
-    return phrase(
-        "The current falls at {}; under {} it turns off ({}).", say(charger.volts, "V"), end, full
-    )
-
-
-def _board_fails(charger: Charger, setting: ChargeSetting, highest: Highest) -> Text:
-    cell, series = setting.cell, setting.series
-    begins = "If the board fails" if setting.cuts_off else "As no board cuts off"
-    if charger.kind == "nickel":
-        return phrase("{}, charging never ends: the cells vent and burn.", begins)
-    each = highest.volts / series
-    if each <= cell.voltage_full_v * (1.0 + TOLERANCE):
-        return phrase(
-            "{}, the charger still ends at {} a cell on average; a group that is out of "
-            "step can go over it.",
-            begins,
-            say(each, "V"),
-        )
-    if each <= setting.limit_v:
-        return phrase(
-            "{}, the cells go to {}, over full: they age, and may vent.", begins, say(each, "V")
-        )
-    return phrase("{}, the cells go to {}: they vent and burn.", begins, say(each, "V"))
+    return phrase("The current falls at {}; under {} it turns off ({}).", set_v, end, full)
 
 
 def _instead(setting: ChargeSetting, highest: Highest, kind: VerdictKind) -> Text:
@@ -473,24 +446,3 @@ def _instead(setting: ChargeSetting, highest: Highest, kind: VerdictKind) -> Tex
         take = "Or take a certified charger, {}, for {} and up to {}."
     volts, amps = say(right.volts.number, "V"), say(right.amps.number, "A")
     return sentences(mend, phrase(take, CHARGER_KINDS["cccv"], volts, amps))
-
-
-def _checks(charger: Charger, setting: ChargeSetting) -> tuple[Text, ...]:
-    """What is to be checked on a charger that was rebuilt, or set by hand."""
-    if not charger.rebuilt:
-        return ()
-    right = right_charger(setting)
-    return (
-        phrase(
-            "With nothing connected: {}, no more, warm and cold, over an hour.",
-            say(right.volts.number, "V"),
-        ),
-        phrase(
-            "With a load in place of the pack: no more than {}, down to {}.",
-            say(right.amps.number, "A"),
-            say(setting.series * setting.cell.voltage_empty_v, "V"),
-        ),
-        "Polarity at the plug, and that nothing flows back when the mains is off.",
-        "Its output is apart from the mains: insulation as the label of a certified one.",
-        MAINS,
-    )

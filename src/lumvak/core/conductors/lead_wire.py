@@ -22,7 +22,7 @@ from lumvak.core.conductors.strip_and_wire import (
 )
 from lumvak.core.document.power import Leads, School
 from lumvak.core.figures.figure import Figure, computed, constant, said_or, sheet, typed
-from lumvak.core.said import digits, phrase
+from lumvak.core.said import Text, capital, digits, phrase
 from lumvak.core.spelling import awg_area_mm2, gauge_name
 from lumvak.core.time_current import TIMES_S, Array, Lump, allowed_rise, hold_curve, lump_curve
 
@@ -290,7 +290,7 @@ def lead_wire(
     chosen = schools[leads.school]
     limit = computed(
         f"{key}.limit_a",
-        phrase("{} carry", name.capitalize()),
+        phrase("{} carry", capital(name)),
         chosen.number,
         "A",
         phrase("by the school in force, {}: {}", leads.school, SCHOOL_RULES[leads.school]),
@@ -428,9 +428,11 @@ def _proposed(
     current, peak, duration = load
     title = phrase("Section of the {}", LEAD_NAMES[key])
     least, *_ = gauges_for(current.number, peak.number, duration.number, leads.rise_limit_k, film)
-    rule = "thinnest gauge that carries the load with half to spare and 0.7 of the peak for good"
+    rule: Text = (
+        "thinnest gauge that carries the load with half to spare and 0.7 of the peak for good"
+    )
     if guarded is None:
         return computed(f"{key}.area_mm2", title, least, "mm²", rule, "methods 11", *load)
-    rule += ", and that a fuse guards"
+    rule = phrase("{}, and that a fuse guards", rule)
     area = max(least, guarded.number)
     return computed(f"{key}.area_mm2", title, area, "mm²", rule, "methods 11, 22", *load, guarded)

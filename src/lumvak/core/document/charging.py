@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 
 from lumvak.core.catalogue.chargers import Charger
 from lumvak.core.record import Document, PartId, Unfit, about
-from lumvak.core.said import digits, phrase
+from lumvak.core.said import digits, listed, phrase
 
 # In place of a charger that is kept: the one of the need, and the one to buy.
 GIVEN, RIGHT = "given", "right"
@@ -124,6 +124,6 @@ class Charging(Document, frozen=True):
                 phrase(
                     "no charger is called “{}”; accepted: {}",
                     self.charger,
-                    ", ".join(ids) or "one that is kept with the project",
+                    listed(ids) or "one that is kept with the project",
                 ),
             )

@@ -4,7 +4,7 @@ from collections.abc import Collection
 from typing import Annotated, Literal
 
 from lumvak.core.record import Document, Unfit, about
-from lumvak.core.said import phrase, say
+from lumvak.core.said import listed, phrase, say
 from lumvak.core.spelling import Refused
 
 MOST_DUTY_STEPS = 500
@@ -62,7 +62,7 @@ AMOUNTS = frozenset(name for ways in (LOADS, ENDURANCES) for names in ways.value
 def bases_of(given: Collection[str]) -> dict[str, str]:
     """What ``load_basis`` and ``endurance_basis`` follow from the fields that are given.
 
-    Raises ValueError where two of them contradict, and nobody says which counts.
+    Raises Refused where two of them contradict, and nobody says which counts.
     """
     found: dict[str, str] = {}
     for name, ways in (("load_basis", LOADS), ("endurance_basis", ENDURANCES)):
@@ -208,7 +208,7 @@ class Need(Document, frozen=True):
                         "“{}” is fed from “{}”, which is no rail; accepted: {}",
                         item.name,
                         item.rail,
-                        ", ".join(names),
+                        listed(names),
                     ),
                 )
         fed = sum(item.amount for item in self.appliances) + sum(item.idle_w for item in self.rails)

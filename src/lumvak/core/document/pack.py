@@ -4,7 +4,7 @@ from typing import Annotated, Literal
 
 from lumvak.core.catalogue.cells import FORMS, Form
 from lumvak.core.record import Document, PartId, Unfit, about
-from lumvak.core.said import phrase
+from lumvak.core.said import listed, phrase
 
 MOST_BESIDE = 3
 Ranking = Literal["balance", "lightest", "cheapest", "coolest", "smallest"]
@@ -77,5 +77,5 @@ class Pack(Document, frozen=True):
         """Raise Unfit where fields contradict each other."""
         if len(set(self.forms)) < len(self.forms):
             raise Unfit(
-                "forms", phrase("{} was given; accepted: each form once", ", ".join(self.forms))
+                "forms", phrase("{} was given; accepted: each form once", listed(self.forms))
             )

@@ -20,7 +20,7 @@ from lumvak.core.joints.links import JointLinks
 from lumvak.core.joints.network_figures import NetworkFigures
 from lumvak.core.joints.piece_sections import joining_of
 from lumvak.core.joints.pieces import SERIES, terminal_name
-from lumvak.core.said import Text, phrase, say
+from lumvak.core.said import Text, capital, listed, phrase, say
 
 UNEVEN, VERY_UNEVEN = 0.10, 0.25
 # More layers than this on one place are no work for a welder.
@@ -52,7 +52,7 @@ def joint_findings(
                 "stop",
                 phrase(
                     "{} joints carry {}, the load draws {}",
-                    role.capitalize(),
+                    capital(role),
                     say(limit, "A"),
                     say(result.setting.current_a, "A"),
                 ),
@@ -67,7 +67,7 @@ def joint_findings(
                 "warn",
                 phrase(
                     "{} joints carry {} for {}, the peak is {}",
-                    role.capitalize(),
+                    capital(role),
                     say(peak, "A"),
                     say(result.setting.peak_s, "s"),
                     say(result.setting.peak_a, "A"),
@@ -197,7 +197,7 @@ def _layered(table: JoinedPack, joints: Joints) -> Iterator[Finding]:
     ]  # fmt: skip
     if own:
         levels = sorted({int(pieces.level[piece]) for piece in own})
-        named = ", ".join(map(str, levels[:4])) + (" ..." if len(levels) > 4 else "")
+        named = listed([*levels[:4], *["…"] * (len(levels) > 4)])
         most = int(pieces.layers[own].max())
         yield Finding(
             "joint-layers",

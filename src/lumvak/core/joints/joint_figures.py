@@ -28,7 +28,7 @@ from lumvak.core.joints.candidates import (
 )
 from lumvak.core.joints.piece_sections import joining_of
 from lumvak.core.joints.proposal import in_force, recommended
-from lumvak.core.said import Text, digits, phrase
+from lumvak.core.said import Text, capital, digits, phrase
 
 # Thermal resistance of what joins an end of a strip to a cell, in K/W.
 WELD_K_PER_W = {"weld": 60.0, "solder": 10.0, "cap": 30.0, "screw": 5.0}
@@ -390,7 +390,7 @@ def _joint_figures(
     school_in_force = typed("joints.school", "School in force", joints.school, "")
     limit = computed(
         f"{key}.limit_a",
-        phrase("{} joints carry", role.capitalize()),
+        phrase("{} joints carry", capital(role)),
         carries if math.isfinite(carries) else None,
         "A",
         phrase("by the school in force, {}", SCHOOL_NAMES[joints.school]),
@@ -402,7 +402,7 @@ def _joint_figures(
     peak = chosen.peak_limits_a[joints.school]
     peak_limit = computed(
         f"{key}.peak_limit_a",
-        phrase("{} joints carry for the peak", role.capitalize()),
+        phrase("{} joints carry for the peak", capital(role)),
         peak if math.isfinite(peak) else None,
         "A",
         phrase(

@@ -65,7 +65,12 @@ def joint_links(
         least = link_curves(joints.link_a, ambient.number)[0] * limit.number / joints.link_a
         melts = going_over(least, limit.number)
         fusible = load.link(
-            "link", "links", phrase("{} each", say(joints.link_a, "A")), "joints", limit, melts
+            "link",
+            phrase("links"),
+            phrase("{} each", say(joints.link_a, "A")),
+            "joints",
+            limit,
+            melts,
         )
     if network is not None and network.takeoff_limit is not None:
         held = strips_hold(table.at_leads, table)

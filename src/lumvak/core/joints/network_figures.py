@@ -12,7 +12,7 @@ from lumvak.core.document.joints import Joints
 from lumvak.core.figures.figure import Figure, computed, typed
 from lumvak.core.joints.candidates import Role
 from lumvak.core.joints.joined_pack import JoinedPack, has_bar
-from lumvak.core.said import phrase, say
+from lumvak.core.said import capital, phrase, say
 
 
 class NetworkFigures(Struct, frozen=True):
@@ -322,7 +322,7 @@ def _joint_limits(
         share = abs(float(table.solved.share.piece_a[piece]))
         limits[role] = computed(
             f"network.{role}_limit_a",
-            phrase("{} joints carry", role.capitalize()),
+            phrase("{} joints carry", capital(role)),
             limit if math.isfinite(limit) else None,
             "A",
             phrase(
@@ -336,7 +336,7 @@ def _joint_limits(
         )
         peaks[role] = computed(
             f"network.{role}_peak_a",
-            phrase("{} joints carry for the peak", role.capitalize()),
+            phrase("{} joints carry for the peak", capital(role)),
             peak if math.isfinite(peak) else None,
             "A",
             "the same with what a piece may do for the length of the peak",

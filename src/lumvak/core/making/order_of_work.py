@@ -10,7 +10,7 @@ from msgspec import Struct
 from lumvak.core.arrangement.layout import FACE_A, FACE_B, FACE_NAMES
 from lumvak.core.joints.joined_pack import JoinedPack
 from lumvak.core.making.cut_list import Cut
-from lumvak.core.said import Text, phrase, say
+from lumvak.core.said import Text, listed, phrase, say
 
 
 class Step(Struct, frozen=True):
@@ -124,7 +124,7 @@ def order_of(
             continue
         joined |= set(levels)
         now = frozenset(piece for cut in links for piece in cut.pieces)
-        named = ", ".join(str(level) for level in levels)
+        named = listed(levels)
         text = phrase(
             "{}: joints {}, in this order" if len(levels) > 1 else "{}: joint {}, in this order",
             _named(face),

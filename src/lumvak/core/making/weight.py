@@ -19,6 +19,7 @@ from lumvak.core.document.arrangement import Arrangement, KeptFree
 from lumvak.core.figures.finding import TOUCH_SAFE_V
 from lumvak.core.joints.joined_pack import JoinedPack
 from lumvak.core.joints.piece_sections import mass_g
+from lumvak.core.said import Text, phrase
 
 Array = NDArray[np.float64]
 # Densities in g/cm3: soft foam, insulating paper and board, plates of aluminium (methods 40).
@@ -34,7 +35,7 @@ class Weighed(Struct, frozen=True):
     """
 
     kind: str
-    name: str
+    name: Text
     mass_g: float
     at_mm: tuple[float, float, float]
     known: bool = True
@@ -141,7 +142,7 @@ def _barriers(layout: Layout, barriers: Barriers) -> Iterator[Weighed]:
     mass = thick * face * BARRIER_G_PER_CM3 * 1e-3
     middle = np.stack([layout.x_mm, layout.y_mm, layout.z_mm], axis=1)[barriers.pairs].mean(axis=1)
     x, y, z = (mass @ middle / mass.sum()).tolist()
-    yield Weighed("parts", "barriers", float(mass.sum()), (x, y, z), False)
+    yield Weighed("parts", phrase("barriers"), float(mass.sum()), (x, y, z), False)
 
 
 def _plates(layout: Layout, arrangement: Arrangement) -> Iterator[Weighed]:

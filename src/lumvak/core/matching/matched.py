@@ -181,8 +181,10 @@ def rest_together(cells: list[HandCell], own: Kind) -> float | None:
 def _figures(hand: Hand, lots: list[LotJudged], groups: tuple[GroupNow, ...]) -> Iterator[Figure]:
     if not hand.cells:
         return
-    read = Figure(f"{STAGE}.cells", "Cells in hand", len(hand.cells), "", "counted", "the project",
-                  origin="measured")  # fmt: skip
+    read = Figure(
+        f"{STAGE}.cells", "Cells in hand", len(hand.cells), "", phrase("counted"), "the project",
+        origin="measured",
+    )  # fmt: skip
     good = sum(len(lot.good) for lot in lots)
     yield read
     yield computed(f"{STAGE}.good", "Cells that may be used", good, "",

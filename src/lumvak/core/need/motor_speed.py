@@ -36,10 +36,12 @@ def motion_figures(need: Need, full: Figure, nominal: Figure) -> tuple[Figure, .
     kv = typed("need.motor_kv", "Motor kv", need.motor_kv, "rpm/V")
     gear = typed("need.gear", "Motor turns per wheel turn", need.gear, "")
     made = []
-    for name, volts in (("full", full), ("nominal", nominal)):
+    for name, words, volts in (
+        ("full", phrase("full"), full), ("nominal", phrase("nominal"), nominal),
+    ):  # fmt: skip
         rpm = computed(
             f"motion.{name}_rpm",
-            phrase("Motor without load, {}", name),
+            phrase("Motor without load, {}", words),
             no_load_rpm(kv.number, volts.number),
             "rpm",
             "kv × voltage",
@@ -53,7 +55,7 @@ def motion_figures(need: Need, full: Figure, nominal: Figure) -> tuple[Figure, .
             made.append(
                 computed(
                     f"motion.{name}_kmh",
-                    phrase("Speed without load, {}", name),
+                    phrase("Speed without load, {}", words),
                     rolling_kmh(rpm.number, wheel.number, gear.number),
                     "km/h",
                     "turns ÷ gear × π × wheel",

@@ -68,10 +68,10 @@ def curves_of(
     """Every curve of the path that is known, in the order of the current (methods 22)."""
     excess, parallel = source.excess, source.parallel
     drawn = replace(source.draw, start_a=0.0).curve
-    made = [Curve("load", "load", "load", drawn, drawn, "what is drawn")]
+    made = [Curve("load", phrase("load"), "load", drawn, drawn, "what is drawn")]
     if source.draw.start_a > source.draw.continuous_a:
         start = np.array([source.draw.start_after_a(float(seconds)) for seconds in TIMES_S])
-        made.append(Curve("surge", "surge", "load", start, start, "a start"))
+        made.append(Curve("surge", phrase("surge"), "load", start, start, "a start"))
     if source.board is not None:
         made += board_curves(source.board)
     if source.fuse is not None:

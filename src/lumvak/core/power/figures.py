@@ -28,6 +28,15 @@ from lumvak.core.power.place import Place
 from lumvak.core.power.surge import precharge
 from lumvak.core.said import digits, phrase
 
+SHORT_RULES = {
+    "cells": "full voltage ÷ (S·R at 1 kHz ÷ P + joints): a dead short behind the main fuse, in "
+    "its first milliseconds",
+    "board": "full voltage ÷ (S·R at 1 kHz ÷ P + joints + board): a dead short behind the main "
+    "fuse, in its first milliseconds",
+    "output": "full voltage ÷ (S·R at 1 kHz ÷ P + joints + board + leads): a dead short behind the "
+    "main fuse, in its first milliseconds",
+}
+
 
 def board_ohm(board: Board) -> Figure:
     """A board's resistance as a figure."""
@@ -263,10 +272,7 @@ def short_circuit(
         "A short circuit gives at most",
         full.number / max(most_ohm, 1e-9),
         "A",
-        "full voltage ÷ (S·R at 1 kHz ÷ P + joints"
-        + (" + board" if place != "cells" else "")
-        + (" + leads" if place == "output" else "")
-        + "): a dead short behind the main fuse, in its first milliseconds",
+        SHORT_RULES[place],
         "methods 22",
         full,
         worst.quick_ohm,

@@ -15,7 +15,7 @@ from lumvak.core.power.board_verdicts import peak_current_a
 from lumvak.core.power.connectors import curve_of
 from lumvak.core.power.fuses import fuse_curves
 from lumvak.core.power.power_path import Power
-from lumvak.core.said import phrase, say
+from lumvak.core.said import capital, phrase, say
 from lumvak.core.time_current import Array, going_over, rated_curve, stages_curve
 
 
@@ -99,7 +99,7 @@ def _contact_links(power: Power, load: PathLoad) -> tuple[Link, ...]:
             continue
         limit = sheet(
             f"power.{key}_a",
-            phrase("{} carries", key.capitalize()),
+            phrase("{} carries", capital(key)),
             part.continuous_a,
             "A",
             part.name,

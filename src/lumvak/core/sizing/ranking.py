@@ -15,7 +15,7 @@ from lumvak.core.document.need import Kind
 from lumvak.core.document.pack import Held, Pack
 from lumvak.core.figures.figure import Figure, computed
 from lumvak.core.need.demand import Demand
-from lumvak.core.said import Text, phrase
+from lumvak.core.said import Text, capital, phrase
 from lumvak.core.sizing.packs import Packs
 from lumvak.core.sizing.terms import Array, Rows
 from lumvak.core.sizing.usable import Worked
@@ -264,7 +264,7 @@ def _weight_figure(name: str, said: float | None, kind: Kind) -> Figure:
     usual = {**SHARED_WEIGHTS, **WEIGHTS[kind]}[name]
     return Figure(
         f"pack.weights.{name}",
-        phrase("{}: weight", MEASURES[name].name.capitalize()),
+        phrase("{}: weight", capital(MEASURES[name].name)),
         usual if said is None else said,
         "",
         phrase("usual for a {}", KIND_NAMES[kind]) if said is None else "as entered",
@@ -298,7 +298,7 @@ def rank_figures(
         inputs = tuple(known[key] for key in measure.figures if key in known)
         counted = Figure(
             f"rank.{name}_counted",
-            phrase("{}, counted", measure.name.capitalize()),
+            phrase("{}, counted", capital(measure.name)),
             float(f"{float(measures[name][place]):.9g}"),
             "",
             measure.rule,
@@ -309,7 +309,7 @@ def rank_figures(
         parts.append(
             computed(
                 f"rank.{name}",
-                measure.name.capitalize(),
+                capital(measure.name),
                 weight.number * counted.number,
                 "",
                 "weight × what is counted",

@@ -17,7 +17,7 @@ from lumvak.core.document.need import Kind
 from lumvak.core.document.pack import Pack
 from lumvak.core.need.demand import Demand
 from lumvak.core.need.window import Window
-from lumvak.core.said import Text, digits, phrase, say
+from lumvak.core.said import Text, digits, listed, phrase, say
 from lumvak.core.sizing.counts import (
     NEED_NAMES,
     NEEDS,
@@ -200,7 +200,7 @@ def unwanted(cell: Cell, pack: Pack, kind: Kind, named: str | None = None) -> Te
     """
     forms = wanted_forms(pack, kind)
     if cell.format not in forms and cell.id not in (pack.cell, named):
-        return phrase("{} is {}; wanted are {}", cell.name, cell.format, ", ".join(forms))
+        return phrase("{} is {}; wanted are {}", cell.name, cell.format, listed(forms))
     held = any(item.cell == cell.id for item in pack.drawer)
     # Reclaimed cells are taken where they are on hand or asked for by name.
     asked = pack.origin == "new" and (held or cell.id in (pack.cell, named))

@@ -122,6 +122,13 @@ def end_of(text: str) -> int:
     return int(number) + (JOINT if kind == "joint" else 0)
 
 
+def end_kept(end: int) -> str:
+    """An end of a reading as the document has it, which ``end_of`` reads."""
+    if end >= JOINT:
+        return f"joint {end - JOINT}"
+    return {MAIN_MINUS: "main minus", MAIN_PLUS: "main plus"}.get(end, f"lead {end}")
+
+
 def _between(item: TapBetween) -> Between:
     return Between(end_of(item.start), end_of(item.end), item.volts)
 

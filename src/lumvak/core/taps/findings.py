@@ -13,7 +13,7 @@ from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import Finding
 from lumvak.core.figures.link import Link
 from lumvak.core.matching.matched import GroupNow
-from lumvak.core.said import phrase, say, say_about, sentences
+from lumvak.core.said import listed, phrase, say, say_about, sentences
 from lumvak.core.taps.check import TapCheck, check_of
 from lumvak.core.taps.figures import TapFigures
 from lumvak.core.taps.watch import WatchTopic
@@ -78,7 +78,7 @@ def tap_findings(leads: BalanceLeads, taps: TapFigures, series: int) -> tuple[Fi
 
 def _astray(leads: tuple[int, ...]) -> Iterator[Finding]:
     if leads:
-        named = " and ".join(filter(None, [", ".join(map(str, leads[:-1])), str(leads[-1])]))
+        named = listed(leads, ", ", " and ")
         yield Finding(
             "taps-astray", "warn",
             phrase("The way of lead {} lies farther outside than the pack is long", named),

@@ -85,7 +85,7 @@ class TapVerdict(Struct, frozen=True, eq=False):
 def judged(case: Case) -> TapVerdict:
     """Compare readings with every single fault, and with pairs where no single one explains them.
 
-    Raises ValueError where there is not one total for each lead (methods 30).
+    Raises Refused where there is not one total for each lead (methods 30).
     """
     count = len(case.groups)
     if len(case.totals) != count + 1:

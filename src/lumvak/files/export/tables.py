@@ -108,8 +108,9 @@ def _power_tables(
     write(("table", "link", "detail", "continuous_a", "for_10_s_a", "for_1_s_a", "load_a"))
     for link in seen.links:
         limits = (link.continuous_a, link.limit_a(10.0), link.limit_a(1.0))
-        write(("link", link.key, spoken(link.detail, spelling), *(_plain(finite(value)) for value in limits),
-               _plain(link.demand_a)))  # fmt: skip
+        held = (_plain(finite(value)) for value in limits)
+        detail = spoken(link.detail, spelling)
+        write(("link", link.key, detail, *held, _plain(link.demand_a)))
     write(())
     write(("table", "first", "second", "in_order", "margin_a", "at_s", "fails_from_s"))
     for row in pair_rows(seen):

@@ -204,7 +204,7 @@ class SheetCurvesView(Page):
     def _fill(self, cell: Cell, behaviour: Behaviour) -> None:
         records: list[Record] = []
         for place, curve in enumerate(cell.curves):
-            off, ends = curve_told(behaviour, place)
+            off, ends = map(spoken, curve_told(behaviour, place))
             records.append({"amps": curve.current_a, "celsius": curve.temperature_c,
                             "count": len(curve.points), "off": off, "ends": ends})  # fmt: skip
         if self._draft is not None:

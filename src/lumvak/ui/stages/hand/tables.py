@@ -15,7 +15,7 @@ from lumvak.files.readings_file import NAMES, read_readings, readings_csv
 from lumvak.files.tester_log import is_tester_log, read_tester_log
 from lumvak.ui.exports import ask_place, write_out
 from lumvak.ui.session import Session
-from lumvak.ui.speech import said_of, say
+from lumvak.ui.speech import said_of, say, spoken
 from lumvak.ui.stages.hand.table import WORDS
 from lumvak.ui.widgets.quantity_field import edit_or_why
 
@@ -127,6 +127,6 @@ class Tables:
             more: list[list[object]] = [["place", "is", "why"]]
             for cell in hand.cells:
                 item = matched.judged[cell.number]
-                more.append([place.get(cell.number, ""), WORDS[item.state], item.said])
+                more.append([place.get(cell.number, ""), WORDS[item.state], spoken(item.said)])
             text = readings_csv(hand.cells, more)
             write_out(self.session, path, lambda: write_atomically(path, text))

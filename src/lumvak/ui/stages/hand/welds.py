@@ -18,7 +18,7 @@ from lumvak.core.figures.figure import Figure
 from lumvak.core.joints.contacts import NO_JOINT, reads_of
 from lumvak.core.units import Kind, QuantityError
 from lumvak.ui.session import Session
-from lumvak.ui.speech import digits, parse, said_of, say
+from lumvak.ui.speech import digits, parse, said_of, say, spoken
 from lumvak.ui.widgets.choice import Choice
 from lumvak.ui.widgets.entry import large_entry
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
@@ -150,11 +150,17 @@ class WeldsView(Page):
     def _say(self, seen: Evaluation) -> None:
         contact = seen.table.given.contact_mohm
         said = [f"One joint on a cell is taken as {_said(contact)}."]
-        for key, words in (("spread", "Test joints differ by {}."), ("worst_mohm", "{name}: {}."),
-                           ("worst_k", "It is {} over its cell at the load.")):  # fmt: skip
+        for key in ("spread", "worst_mohm", "worst_k"):
             figure = seen.figures.get(f"joints.weld_test.{key}")
             if figure is not None:
-                said.append(words.format(say(figure.number, figure.unit), name=figure.label))
+                value = say(figure.number, figure.unit)
+                said.append(
+                    {
+                        "spread": f"Test joints differ by {value}.",
+                        "worst_mohm": f"{spoken(figure.label)}: {value}.",
+                        "worst_k": f"It is {value} over its cell at the load.",
+                    }[key]
+                )
         self.says.setText(" ".join(said))
 
     # Taking readings.

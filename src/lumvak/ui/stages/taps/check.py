@@ -14,7 +14,7 @@ from lumvak.core import units
 from lumvak.core.document.taps import TapTotal
 from lumvak.core.evaluation import Evaluation, guides_in_hand
 from lumvak.core.said import Text, capital, phrase, sentences
-from lumvak.core.taps.check import lead_said
+from lumvak.core.taps.check import end_kept, lead_said
 from lumvak.core.taps.guide import TapGuide
 from lumvak.core.taps.misread import Misread, misread, misread_one
 from lumvak.core.taps.words import PLUG_OUT, end_said, next_said, repair, said, verdict_said
@@ -279,7 +279,7 @@ class CheckView(Page):
         except QuantityError as error:
             mark_bad(self.decide, self.problem, said_of(error))
             return
-        more = {"start": end_said(found.next.start), "end": end_said(found.next.end),
+        more = {"start": end_kept(found.next.start), "end": end_kept(found.next.end),
                 "volts": volts}  # fmt: skip
         every = (*self.session.project.balance_leads.more, more)
         problem = edit_or_why(self.session, {"balance_leads.more": every}, "reading that decides")

@@ -1,0 +1,81 @@
+"""Every sentence and word that the core says, with where it stands: what a translation needs.
+
+Prints one a line. A template has ``{}`` for each value; another language may number them.
+"""
+
+from __future__ import annotations
+
+import ast
+import re
+from collections.abc import Iterator
+from pathlib import Path
+
+SOURCE = Path(__file__).resolve().parent.parent / "src" / "lumvak"
+ROOMS = ("core", "files")
+SAYS = {"phrase", "listed", "sentences", "capital", "in_line", "about"}
+# Letters, and no name of a key, a path or a file.
+WORDS = re.compile(r"[A-Za-zµΩ°]")
+KEY = re.compile(r"[a-z0-9_.:/*-]+|[a-z]+(?:[-_.][a-z0-9]+)+")
+
+
+def sentences() -> dict[str, str]:
+    """Every sentence by its template, and where it stands first."""
+    found: dict[str, str] = {}
+    for room in ROOMS:
+        for path in sorted((SOURCE / room).rglob("*.py")):
+            place = path.relative_to(SOURCE).as_posix()
+            for text, line in _said(ast.parse(path.read_text("utf-8"))):
+                found.setdefault(text, f"{place}:{line}")
+    return found
+
+
+def _said(tree: ast.Module) -> Iterator[tuple[str, int]]:
+    """Constants that are said: in what puts sentences together, in tables, or by their form."""
+    quiet = set(_quiet(tree))
+    within = {
+        id(part)
+        for node in ast.walk(tree)
+        if isinstance(node, ast.Call) and _name(node.func) in SAYS
+        for argument in (*node.args, *(word.value for word in node.keywords))
+        for part in ast.walk(argument)
+    }
+    # Tables of words, and kinds that are said by their own names.
+    tables = {
+        id(part)
+        for node in ast.walk(tree)
+        if isinstance(node, ast.Dict)
+        or (isinstance(node, ast.Subscript) and _name(node.value) == "Literal")
+        for value in (node.values if isinstance(node, ast.Dict) else [node.slice])
+        for part in ast.walk(value)
+    }
+    for node in ast.walk(tree):
+        if not isinstance(node, ast.Constant) or not isinstance(node.value, str):
+            continue
+        text = node.value
+        if id(node) in quiet or not WORDS.search(text):
+            continue
+        spoken = id(node) in within or id(node) in tables
+        if spoken or " " in text.strip() or text[:1].isupper() or not KEY.fullmatch(text):
+            yield text, node.lineno
+
+
+def _name(node: ast.expr) -> str:
+    if isinstance(node, ast.Attribute):
+        return node.attr
+    return node.id if isinstance(node, ast.Name) else ""
+
+
+def _quiet(tree: ast.Module) -> Iterator[int]:
+    """Constants that nobody reads: docstrings, annotations, forms within ``f`` strings."""
+    for node in ast.walk(tree):
+        if isinstance(node, ast.Module | ast.ClassDef | ast.FunctionDef):
+            first = node.body[0] if node.body else None
+            if isinstance(first, ast.Expr):
+                yield id(first.value)
+        if isinstance(node, ast.JoinedStr):
+            yield from (id(part) for part in ast.walk(node))
+
+
+if __name__ == "__main__":
+    for text, place in sorted(sentences().items()):
+        print(f"{place}\t{text}")
