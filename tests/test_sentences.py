@@ -70,6 +70,7 @@ def names_in(seen: Evaluation) -> set[str]:
     names |= {item.name for item in seen.project.charging.chargers}
     names |= {item.name for item in seen.project.hand.lots}
     names |= {item.name for item in seen.project.arrangement.kept_free}
+    names |= {cell.why for cell in seen.project.hand.cells}
     return names | {chemistry.curve_source for chemistry in catalogue.chemistries.values()}
 
 

@@ -10,6 +10,7 @@ from pytestqt.qtbot import QtBot
 
 from lumvak.cli.evaluate import evaluation_json
 from lumvak.cli.main import main
+from lumvak.cli.table import json_text
 from lumvak.ui.shell.window import Window
 from lumvak.ui.speech import say_fixed
 from lumvak.ui.stages.cells.stage import CellsStage
@@ -116,7 +117,7 @@ def test_from_a_need_to_a_saved_pack(
     assert main(["evaluate", str(path), "--json"]) == 0
     printed = json.loads(capsys.readouterr().out)
     assert (
-        printed["figures"] == json.loads(json.dumps(evaluation_json(session.evaluation)))["figures"]
+        printed["figures"] == json.loads(json_text(evaluation_json(session.evaluation)))["figures"]
     )
     for label in window.title_line.labels[1:4]:
         figure = printed["figures"][label.key]

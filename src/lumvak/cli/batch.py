@@ -7,6 +7,7 @@ from collections.abc import Callable
 from typing import Any
 
 from lumvak.cli.told import lines_in, shown
+from lumvak.core.spelling import spoken
 
 # What a case that cannot be meant so raises, besides the command's own error.
 NO_CASE = (
@@ -34,5 +35,5 @@ def run_batch(one: Callable[[Any], dict[str, Any]], wants: str) -> int:
             result = one(json.loads(line))
         except NO_CASE as error:
             result, worst = {"error": f"no case ({shown(error)}); wanted is {wants}"}, 2
-        print(json.dumps(result, ensure_ascii=False), flush=True)
+        print(json.dumps(result, ensure_ascii=False, default=spoken), flush=True)
     return worst

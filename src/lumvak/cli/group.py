@@ -183,7 +183,7 @@ def _batch(chosen: argparse.Namespace) -> int:
         if not line.strip():
             continue
         result, status = _case(line, chosen)
-        print(json.dumps(result, ensure_ascii=False), flush=True)
+        print(json.dumps(result, ensure_ascii=False, default=spoken), flush=True)
         worst = max(worst, status)
     return worst
 

@@ -7,6 +7,8 @@ import sys
 from collections.abc import Sequence
 from typing import Any
 
+from lumvak.core.spelling import spoken
+
 
 def table(head: Sequence[str], rows: Sequence[Sequence[str]], left: Sequence[int] = (0,)) -> str:
     """Columns as wide as they need, ``left`` ones aligned left, the others right."""
@@ -24,4 +26,4 @@ def table(head: Sequence[str], rows: Sequence[Sequence[str]], left: Sequence[int
 def json_text(document: Any) -> str:
     """A document as JSON, in signs that the output can show."""
     plain = (getattr(sys.stdout, "encoding", None) or "utf-8").lower().startswith("utf")
-    return json.dumps(document, ensure_ascii=not plain, indent=1)
+    return json.dumps(document, ensure_ascii=not plain, indent=1, default=spoken)

@@ -67,4 +67,4 @@ def test_a_charge_does_not_begin_in_the_cold_or_with_a_dead_group(catalogue: Cat
     assert felt is not None and "does not begin under 0 °C" in spoken(felt.means)
     assert numb is not None and "nothing here feels it" in spoken(numb.means)
     hot = not_begun(replace(setting, celsius=60.0, senses=True), ())
-    assert hot is not None and hot.code == "hot" and "Cool" in hot.do
+    assert hot is not None and hot.code == "hot" and "Cool" in spoken(hot.do)

@@ -77,7 +77,7 @@ def test_a_heavy_part_draws_the_centre_by_the_lever(catalogue: Catalogue) -> Non
 def test_barriers_and_plates_weigh_their_volume(catalogue: Catalogue) -> None:
     seen = looked(catalogue, arrangement__barrier_v=0.0)
     pairs, cell = len(seen.barriers.pairs), seen.choice.cell
-    sheets = next(item for item in seen.inside.things if item.name == "barriers")
+    sheets = next(item for item in seen.inside.things if spoken(item.name) == "barriers")
     assert sheets.mass_g == pytest.approx(pairs * 0.2 * 21.3 * cell.height_mm * 1.2e-3)
     pouches = looked(catalogue, pack__cell="kimbry-p-50", arrangement__plate_mm=3.0)
     plates = next(item for item in pouches.inside.things if item.name == "compression plates")

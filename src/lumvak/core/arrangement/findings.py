@@ -41,7 +41,8 @@ def arrangement_findings(
 ) -> Iterator[Finding]:  # fmt: skip
     """The room, the places of the cells and the barriers between them.
 
-    What room would be enough is worked out only where the ``whole`` of it is told.
+    What room would be enough is worked out only where the ``whole`` of it is told. It is long, for
+    each finding is a few sentences.
     """
     if placing.lacks_room:
         yield _does_not_fit(placing, placing.short if whole else "")

@@ -52,16 +52,18 @@ def shortage(task: Task) -> Text:
         ]
     )
     said = list[Text]()
-    for words, extent, larger in wanted:
+    for lacks, extent, larger in wanted:
         more = _enough_mm(task, extent, larger)
         if more is not None:
-            said.append(phrase(words, say(more, "mm")))
+            said.append(phrase(lacks, say(more, "mm")))
     cells = [phrase("{} cells", total - here)] if here < total else []
     higher = _higher(task)
     if here >= total and not said and not higher:
         return "no path through the room keeps the groups together; try other rows or directions"
     short = [*said, *cells]
-    words = phrase("short by {}", listed(short, " or ")) if short else "it is too low"
+    words: Text = "it is too low"
+    if short:
+        words = phrase("short by {}", listed(short, " or "))
     return listed((words, higher), ", or ") if higher else words
 
 

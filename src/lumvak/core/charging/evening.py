@@ -250,7 +250,10 @@ def _never(
 def _never_in(
     course: Course, groups: Groups, excess: Array, bleed: Bleed, flow_a: float, use: CycleSetting
 ) -> Never | None:
-    """Why groups never come together in a course; ``None`` where they do, or nearly."""
+    """Why groups never come together in a course; ``None`` where they do, or nearly.
+
+    It is long, for each reason is a sentence or two.
+    """
     leak_a, worst = float(groups.leak_a.max()), int(groups.leak_a.argmax()) + 1
     finds = phrase("find what draws {} from group {}", say(1000.0 * leak_a, "mA"), worst)
     longer = phrase("longer than {}", say_hours(use.stays_h)) if use.stays_h else "some hours"

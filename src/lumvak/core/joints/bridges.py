@@ -121,6 +121,8 @@ def bridge_topic(
     """How warm a bridge on the busiest cell grows; ``strips_at`` is how warm the cells are.
 
     The ``plate`` may be one that needs none.
+
+    It is long, for there is a sentence or two for each thing to say.
     """
     if bridge is None:
         return BridgeTopic()

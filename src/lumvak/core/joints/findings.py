@@ -30,7 +30,10 @@ HIGH_STACK = 6
 def joint_findings(
     group: JointResult, series: JointResult, links: JointLinks, table: JoinedPack, school: School
 ) -> Iterator[Finding]:
-    """Whether the joints of each role carry the load, and whether they can be made."""
+    """Whether the joints of each role carry the load, and whether they can be made.
+
+    It is long, for there is a sentence or two for each thing to say.
+    """
     for result in (group, series):
         role, chosen = result.setting.role, result.chosen
         link = links.of_role(role)

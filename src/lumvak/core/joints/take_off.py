@@ -139,7 +139,10 @@ def stepped_lead(layout: Layout, lead: Lead, towards: tuple[float, float]) -> Le
 
 
 def joint_flaws(pieces: Pieces, leads: Sequence[Lead]) -> tuple[Flaw, ...]:
-    """Shorts, cells that are left out, groups that are not joined, leads on no strip."""
+    """Shorts, cells that are left out, groups that are not joined, leads on no strip.
+
+    It is long, for there is a sentence or two for each thing to say.
+    """
     layout = pieces.layout
     levels = layout.level
     flaws: list[Flaw] = []

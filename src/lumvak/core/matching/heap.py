@@ -79,6 +79,8 @@ def heap_of(
     are kept apart. ``old`` are Ah and ohm of groups of an old pack: each is in its group from the
     start, so that the sums of both come out alike. Raises HeapError where there are too few cells,
     or a pin or a wish to keep apart cannot be met.
+
+    It is long, for there is a sentence or two for each thing to say.
     """
     listed = sorted(cells, key=lambda item: item[0])
     numbers = tuple(number for number, _, _ in listed)

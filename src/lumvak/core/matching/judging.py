@@ -274,7 +274,10 @@ def _limits(
     meter: Meter,
     taken: AsTaken | None,
 ) -> None:
-    """What is past a limit whatever the lot is like."""
+    """What is past a limit whatever the lot is like.
+
+    It is long, for there is a sentence or two for each thing to say.
+    """
     volts, grams = columns["volts"], columns["grams"]
     for at in np.flatnonzero(volts < 0.0).tolist():
         found[at].insert(

@@ -63,7 +63,10 @@ class SettingRow(Struct, frozen=True):
 
 
 def wanted_rows(board: Board, setting: BoardSetting, ceiling_v: float | None) -> list[SettingRow]:
-    """What this pack wants of a board, each with its reason."""
+    """What this pack wants of a board, each with its reason.
+
+    It is long, for there is a sentence or two for each thing to say.
+    """
     cell, draw = setting.cell, setting.draw
     full = min(cell.voltage_full_v, ceiling_v or cell.voltage_full_v)
     ends = "the charge ceiling" if full < cell.voltage_full_v else "the cell's full voltage"

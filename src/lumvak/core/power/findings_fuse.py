@@ -82,6 +82,8 @@ def order_findings(power: Power, verdict: Verdict | None) -> Iterator[Finding]:
     """What opens that should not, and what is harmed before anything opens.
 
     ``verdict`` is that on the board: what it says already is not said twice.
+
+    It is long, for there is a sentence or two for each thing to say.
     """
     wrong = [pair for pair in power.pairs if not pair.holds]
     for pair in wrong:

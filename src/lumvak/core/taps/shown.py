@@ -29,6 +29,8 @@ def explained(shown_v: Sequence[float], true_v: Sequence[float]) -> tuple[Shown,
 
     A lead that makes no good contact lies between its two groups: what one has too much the other
     lacks. All off by one share is the display's own calibration.
+
+    It is long, for there is a sentence or two for each thing to say.
     """
     shown, true = np.array(shown_v, dtype=float), np.array(true_v, dtype=float)
     off = shown - true

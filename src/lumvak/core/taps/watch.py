@@ -140,6 +140,7 @@ def _figures(last: Seen) -> Iterator[Figure]:
 def _findings(
     watch: Watch, seen: Sequence[Seen], corrections: Sequence[Correction], cell: Cell, series: int
 ) -> Iterator[Finding]:
+    """It is long, for there is a sentence or two for each thing to say."""
     other = sum(len(item.volts) != series for item in watch.sets)
     if other:
         yield Finding(

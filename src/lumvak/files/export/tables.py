@@ -20,7 +20,10 @@ from lumvak.files.spreadsheet import harmless_row
 def csv_text(
     seen: Evaluation, cuts: Sequence[Cut], warning: str = "", spelling: Spelling = PLAIN
 ) -> str:
-    """Cut pieces, cells, joints and power path, one table after the other, each with its heads."""
+    """Cut pieces, cells, joints and power path, one table after the other, each with its heads.
+
+    It is long, for there is a sentence or two for each thing to say.
+    """
     out = io.StringIO()
     rows = csv.writer(out, lineterminator="\n")
 
