@@ -3,9 +3,7 @@
 import ast
 import gc
 import graphlib
-import os
 import re
-import shutil
 import subprocess
 import sys
 import zipfile
@@ -195,154 +193,11 @@ def test_nothing_is_there_that_only_tests_use() -> None:
     assert alone == known, alone ^ known
 
 
-# A stage that nobody has: a figure, a link and a finding, and an entry in the order of stages.
-
-
 def test_no_test_reads_what_is_private() -> None:
     """What a test must see has a public reader; only of itself may a class read more."""
     for path in ROOT.glob("tests/**/*.py"):
         read = facts(path).private
         assert not read, f"{path.relative_to(ROOT)}: {read}"
-
-
-def test_a_new_topic_is_a_room_of_its_own_and_few_lines_elsewhere(
-    tmp_path: Path,
-) -> None:
-    """A made-up topic is put into a copy of the source, and the lines that it took are counted."""
-    copy = tmp_path / "src" / "lumvak"
-    shutil.copytree(SOURCE, copy, ignore=shutil.ignore_patterns("__pycache__"))
-    added = {
-        "core/lanterns/__init__.py": '"""Lanterns."""\n',
-        "core/lanterns/lantern.py": LANTERN,
-        "core/document/lanterns.py": LANTERN_DOCUMENT,
-        "ui/stages/lanterns/__init__.py": '"""The stage of the lanterns."""\n',
-        "ui/stages/lanterns/stage.py": LANTERN_STAGE,
-    }
-    for name, text in added.items():
-        (copy / name).parent.mkdir(exist_ok=True)
-        (copy / name).write_text(text, "utf-8")
-    touched = 0
-    for name, lines in LANTERN_LINES.items():
-        text = (copy / name).read_text("utf-8")
-        for after, line in lines:
-            assert text.count(after) == 1, f"{name}: {after}"
-            text = text.replace(after, after + line)
-            touched += line.strip("\n").count("\n") + 1 - line.count("import ")
-        (copy / name).write_text(text, "utf-8")
-    assert touched <= 8
-    ran = subprocess.run(
-        [sys.executable, "-c", LANTERN_SCRIPT],
-        env={**os.environ, "PYTHONPATH": str(copy.parent), "QT_QPA_PLATFORM": "offscreen"},
-        check=False,
-        capture_output=True,
-        text=True,
-    )
-    assert not ran.returncode, ran.stderr
-    assert ran.stdout.split("\n")[:4] == ["7.5", "lantern", "lantern-dim", "a lantern of 7.5 W"]
-
-
-LANTERN = '''"""A lantern on the pack."""
-
-from __future__ import annotations
-
-from msgspec import Struct
-
-from lumvak.core.document.lanterns import Lanterns
-from lumvak.core.figures.figure import Figure, computed, typed
-from lumvak.core.figures.finding import Finding
-from lumvak.core.figures.link import Link, PathLoad
-
-
-class Lantern(Struct, frozen=True):
-    """A lantern: its power, the link it makes and what there is to notice."""
-
-    power: Figure
-    links: tuple[Link, ...]
-    figures: tuple[Figure, ...]
-    findings: tuple[Finding, ...]
-
-
-def lantern(wanted: Lanterns, full: Figure, load: PathLoad) -> Lantern:
-    """The lantern of a pack."""
-    amps = typed("lanterns.amps", "Lantern", wanted.amps, "A")
-    watts = amps.number * 15.0
-    power = computed("lanterns.power_w", "Lantern gives", watts, "W", "A x 15 V", "", amps)
-    dim = Finding("lantern-dim", "note", "It is dim", "Few watts.", "More.", "lanterns", power.key)
-    link = load.link("lantern", "lantern", "a lamp", "lanterns", full)
-    return Lantern(power, (link,), (power,), (dim,))
-'''
-LANTERN_DOCUMENT = '''"""What the builder says of lanterns."""
-
-from __future__ import annotations
-
-from lumvak.core.record import Document
-
-
-class Lanterns(Document, frozen=True):
-    """A lantern."""
-
-    amps: float = 0.5
-'''
-LANTERN_STAGE = '''"""The stage of the lanterns."""
-
-from __future__ import annotations
-
-from lumvak.core.evaluation import Evaluation
-from lumvak.ui.widgets.pages import Page
-
-
-def lanterns_answer(seen: Evaluation) -> str:
-    """What the build line says."""
-    return f"a lantern of {seen.lantern.power.value:g} W"
-
-
-class LanternsStage(Page):
-    """Nothing but the lantern."""
-
-    def show_evaluation(self, seen: Evaluation) -> None:
-        """Show it."""
-        self.setToolTip(lanterns_answer(seen))
-'''
-# Which lines a topic adds to what stands already: after which text, and what.
-LANTERN_LINES: dict[str, list[tuple[str, str]]] = {
-    "core/document/project.py": [
-        ("    rest: Rest = Rest()\n", "    lanterns: Lanterns = Lanterns()\n"),
-        ("from lumvak.core.record import Document, Unfit, about\n",
-         "from lumvak.core.document.lanterns import Lanterns\n"),
-    ],
-    "core/evaluation.py": [
-        ("    figures: Mapping[str, Figure]\n", "    lantern: Lantern\n"),
-        ("from lumvak.core.taps.routes import Taps\n",
-         "from lumvak.core.lanterns.lantern import Lantern\n"),
-    ],
-    "core/evaluate.py": [
-        ("charging := charging_of(project, sized, power, run, watched, steps),\n    )\n",
-         "    lamp = steps.of(lantern, project.lanterns, sized.pack.full, sized.load)\n"
-         "    topics += (lamp,)\n"),
-        ("        weakest=path.weakest,\n", "        lantern=lamp,\n"),
-        ("from lumvak.core.steps import Steps\n",
-         "from lumvak.core.lanterns.lantern import lantern\n"),
-    ],
-    "ui/stages/order.py": [
-        ('("rating.continuous_a",), POWER_VIEWS),\n',
-         '    Stage("lanterns", "Lanterns", lanterns_answer, LanternsStage, ("lit.h",)),\n'),
-        ("from lumvak.ui.widgets.pages import Page\n",
-         "from lumvak.ui.stages.lanterns.stage import LanternsStage, lanterns_answer\n"),
-    ],
-}  # fmt: skip
-LANTERN_SCRIPT = """
-from pathlib import Path
-import lumvak
-from lumvak.core.document.project import Project
-from lumvak.core.evaluate import evaluate
-from lumvak.files.catalogue_file import load_catalogue
-from lumvak.ui.stages.order import STAGES
-seen = evaluate(Project(), load_catalogue(own=Path("none"))[0])
-print(seen.figures["lanterns.power_w"].value)
-print(next(link.key for link in seen.links if link.stage == "lanterns"))
-print(next(item.code for item in seen.findings if item.stage == "lanterns"))
-print(next(stage for stage in STAGES if stage.key == "lanterns").answer(seen))
-"""
 
 
 def test_the_glossary_and_the_methods_name_rooms_that_are_there() -> None:

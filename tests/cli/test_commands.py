@@ -10,21 +10,19 @@ import pytest
 
 import lumvak
 from lumvak.cli.commands import COMMANDS
-from lumvak.cli.main import COMMANDS as NAMES
 from lumvak.core.document.need import Need
 from lumvak.core.fields import fields_of
 from lumvak.core.matching.heap import WEIGHTS
 from lumvak.files.export.formats import FORMATS, PAPERS
 
 
-def test_the_names_that_are_known_early_are_those_of_the_commands() -> None:
-    assert tuple(COMMANDS) == NAMES
+def test_every_command_can_be_run() -> None:
     for item in COMMANDS.values():
         module, _, name = item.run.partition(":")
         assert callable(getattr(importlib.import_module(module), name))
 
 
-@pytest.mark.parametrize("name", NAMES)
+@pytest.mark.parametrize("name", COMMANDS)
 def test_help_is_said_without_loading_what_the_command_needs(name: str) -> None:
     script = (
         "import sys; from lumvak.cli.main import main\n"

@@ -5,10 +5,9 @@ from typing import Any
 
 import pytest
 
-from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.catalogue.catalogue import PART_KINDS, Catalogue
 from lumvak.core.checked import written
 from lumvak.files.catalogue_file import (
-    BUILT_IN,
     built_in_parts,
     load_catalogue,
     own_parts_folder,
@@ -25,7 +24,8 @@ def parts_text(catalogue: Catalogue, **changes: Any) -> str:
 
 def test_the_built_in_parts_hold_to_all_that_own_ones_must() -> None:
     folder = resources.files("lumvak") / "data" / "parts"
-    read_again = tuple(read_parts((folder / name).read_text("utf-8"), name) for name in BUILT_IN)
+    names = [f"{kind}.json" for kind in PART_KINDS]
+    read_again = tuple(read_parts((folder / name).read_text("utf-8"), name) for name in names)
     assert read_again == built_in_parts()
     Catalogue(read_again)
 

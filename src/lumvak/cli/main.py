@@ -8,12 +8,14 @@ import os
 import sys
 from collections.abc import Sequence
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from lumvak import __version__
 from lumvak.cli.told import Parser, complain
 
-# Described in cli/commands.py, which is loaded once one of them is called.
-COMMANDS = ("size", "evaluate", "explain", "cell", "group", "taps", "charge", "balance", "export")
+if TYPE_CHECKING:
+    from lumvak.cli.command import Command
+
 # What shells give for a command that was interrupted, and ours where the system fails: a full
 # disk, no display.
 INTERRUPTED, FAILED = 130, 3
@@ -31,9 +33,10 @@ def main(arguments: Sequence[str] | None = None) -> int:
         gc.disable()
         _ready_streams()
     try:
-        status = _run(given)
+        command = _command(given)
+        status = _open_window(given) if command is None else command(given[1:])
         sys.stdout.flush()
-        if arguments is None and given[:1] and given[0] in COMMANDS:
+        if arguments is None and command is not None:
             # All is said and written: taking the process apart would cost a tenth of its time.
             sys.stderr.flush()
             os._exit(status)
@@ -63,23 +66,27 @@ def _ready_streams() -> None:
             stream.reconfigure(errors="replace")
 
 
-def _run(given: list[str]) -> int:
-    name = given[0] if given else ""
-    if name in COMMANDS:
-        from lumvak.cli import commands
+def _commands() -> dict[str, Command]:
+    """All commands by name; opening the window does without them."""
+    from lumvak.cli.commands import COMMANDS
 
-        return commands.COMMANDS[name](given[1:])
-    return _open_window(given)
+    return COMMANDS
+
+
+def _command(given: list[str]) -> Command | None:
+    """The command that is called; ``None`` where the window is."""
+    return _commands().get(given[0]) if given and given[0].isalpha() else None
 
 
 def _open_window(given: list[str]) -> int:
     parser = Parser(
         prog="lumvak",
         description="Size and build battery packs. Without a command it opens the window.",
-        epilog=f"Commands: {', '.join(COMMANDS)}; all with --help. Exit status: 0 when done, 1 "
-        "where nothing serves or something is not safe, 2 for what is no good, 3 where the system "
-        "fails.",
+        epilog="Commands: {commands}; all with --help. Exit status: 0 when done, 1 where nothing "
+        "serves or something is not safe, 2 for what is no good, 3 where the system fails.",
     )
+    if {"-h", "--help"} & set(given):
+        parser.epilog = str(parser.epilog).format(commands=", ".join(_commands()))
     parser.add_argument("file", nargs="?", type=Path, help="a project file to open")
     parser.add_argument("--version", action="version", version=f"lumvak {__version__}")
     chosen = parser.parse_args(given)
@@ -88,7 +95,7 @@ def _open_window(given: list[str]) -> int:
         return 2
     if not _display():
         complain("lumvak", "no display to open a window on; the commands work without one: "
-                 f"{', '.join(COMMANDS)}")  # fmt: skip
+                 f"{', '.join(_commands())}")  # fmt: skip
         return FAILED
     from lumvak.ui.application import run
 
@@ -101,8 +108,8 @@ def _no_file(file: Path) -> str:
         return ""
     import difflib
 
-    near = difflib.get_close_matches(file.name, COMMANDS, 1)
-    more = f"; did you mean “{near[0]}”?" if near else f"; commands are {', '.join(COMMANDS)}"
+    near = difflib.get_close_matches(file.name, _commands(), 1)
+    more = f"; did you mean “{near[0]}”?" if near else f"; commands are {', '.join(_commands())}"
     return f"no command and no file “{file.name}”{more}"
 
 

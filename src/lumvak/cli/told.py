@@ -5,11 +5,12 @@ from __future__ import annotations
 import argparse
 import sys
 from collections.abc import Iterator
-from typing import NoReturn
+from typing import TYPE_CHECKING, NoReturn
 
-from lumvak.core.said import Text
-from lumvak.core.spelling import spoken
 from lumvak.files.signs import brief, printable
+
+if TYPE_CHECKING:
+    from lumvak.core.said import Text
 
 # A refusal says no more than this, and of a word no more than its beginning.
 MOST_SAID = 300
@@ -17,7 +18,12 @@ MOST_SAID = 300
 
 def shown(text: Text | Exception) -> str:
     """A text in a line, without signs that are not shown, and no longer than MOST_SAID."""
-    said = str(text) if isinstance(text, Exception) else spoken(text)
+    if isinstance(text, str | Exception):
+        said = str(text)
+    else:
+        from lumvak.core.spelling import spoken
+
+        said = spoken(text)
     return brief(printable(" ".join(said.split())), MOST_SAID, word=40, over=20)
 
 

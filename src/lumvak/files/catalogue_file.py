@@ -14,6 +14,7 @@ import platformdirs
 from msgspec.structs import replace
 
 from lumvak.core.catalogue.catalogue import (
+    PART_KINDS,
     PARTS_FORMAT,
     PARTS_VERSION,
     Catalogue,
@@ -23,20 +24,6 @@ from lumvak.core.catalogue.catalogue import (
 from lumvak.core.checked import NotAccepted, Wrong, read
 from lumvak.core.spelling import spoken
 from lumvak.files.problem import FileProblem, check_header, read_text
-
-BUILT_IN = (
-    "chemistries.json",
-    "cells.json",
-    "conductors.json",
-    "boards.json",
-    "fuses.json",
-    "wires.json",
-    "connectors.json",
-    "switches.json",
-    "surges.json",
-    "chargers.json",
-    "holders.json",
-)
 
 
 def read_parts(text: str, where: str) -> PartsFile:
@@ -65,7 +52,8 @@ def built_in_parts() -> tuple[PartsFile, ...]:
     """The sample catalogue that ships with the program, which tests check instead of each start."""
     folder = resources.files("lumvak") / "data" / "parts"
     return tuple(
-        msgspec.json.decode((folder / name).read_bytes(), type=PartsFile) for name in BUILT_IN
+        msgspec.json.decode((folder / f"{kind}.json").read_bytes(), type=PartsFile)
+        for kind in PART_KINDS
     )
 
 

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable
 from functools import cached_property
+from itertools import chain
 from typing import Literal
 
 from lumvak.core.catalogue.boards import Board
@@ -35,6 +36,9 @@ class Parts(Document, frozen=True):
 
 
 NO_PARTS = Parts()
+# What kinds of parts there are: each is a field of a bundle, a dict by id of the catalogue, and a
+# file of that name among the parts that ship.
+PART_KINDS = Parts.__struct_fields__
 
 
 class PartsFile(Parts, frozen=True):
@@ -52,32 +56,25 @@ class UnknownPart(Refused):
 class Catalogue:
     """All parts at hand, by id; later bundles win over earlier ones."""
 
+    chemistries: dict[str, Chemistry]
+    cells: dict[str, Cell]
+    conductors: dict[str, Conductor]
+    boards: dict[str, Board]
+    fuses: dict[str, Fuse]
+    wires: dict[str, Wire]
+    connectors: dict[str, Connector]
+    switches: dict[str, Switch]
+    surges: dict[str, Surge]
+    chargers: dict[str, Charger]
+    holders: dict[str, Holder]
+
     def __init__(self, bundles: Iterable[Parts]) -> None:
         # The last copies laid over it, and the catalogue that makes.
         self._over: tuple[Parts, Catalogue] | None = None
-        self.chemistries: dict[str, Chemistry] = {}
-        self.cells: dict[str, Cell] = {}
-        self.conductors: dict[str, Conductor] = {}
-        self.boards: dict[str, Board] = {}
-        self.fuses: dict[str, Fuse] = {}
-        self.wires: dict[str, Wire] = {}
-        self.connectors: dict[str, Connector] = {}
-        self.switches: dict[str, Switch] = {}
-        self.surges: dict[str, Surge] = {}
-        self.chargers: dict[str, Charger] = {}
-        self.holders: dict[str, Holder] = {}
-        for bundle in bundles:
-            self.chemistries.update((part.id, part) for part in bundle.chemistries)
-            self.cells.update((part.id, part) for part in bundle.cells)
-            self.conductors.update((part.id, part) for part in bundle.conductors)
-            self.boards.update((part.id, part) for part in bundle.boards)
-            self.fuses.update((part.id, part) for part in bundle.fuses)
-            self.wires.update((part.id, part) for part in bundle.wires)
-            self.connectors.update((part.id, part) for part in bundle.connectors)
-            self.switches.update((part.id, part) for part in bundle.switches)
-            self.surges.update((part.id, part) for part in bundle.surges)
-            self.chargers.update((part.id, part) for part in bundle.chargers)
-            self.holders.update((part.id, part) for part in bundle.holders)
+        held = tuple(bundles)
+        for kind in PART_KINDS:
+            parts = chain.from_iterable(getattr(bundle, kind) for bundle in held)
+            setattr(self, kind, {part.id: part for part in parts})
         for cell in self.cells.values():
             if cell.chemistry not in self.chemistries:
                 raise UnknownPart(
@@ -109,19 +106,7 @@ class Catalogue:
     @cached_property
     def all_parts(self) -> Parts:
         """Everything in this catalogue as one bundle."""
-        return Parts(
-            chemistries=tuple(self.chemistries.values()),
-            cells=tuple(self.cells.values()),
-            conductors=tuple(self.conductors.values()),
-            boards=tuple(self.boards.values()),
-            fuses=tuple(self.fuses.values()),
-            wires=tuple(self.wires.values()),
-            connectors=tuple(self.connectors.values()),
-            switches=tuple(self.switches.values()),
-            surges=tuple(self.surges.values()),
-            chargers=tuple(self.chargers.values()),
-            holders=tuple(self.holders.values()),
-        )
+        return Parts(**{kind: tuple(getattr(self, kind).values()) for kind in PART_KINDS})
 
     @cached_property
     def cell_list(self) -> tuple[Cell, ...]:
