@@ -235,7 +235,7 @@ def _in_plain(accepts: Accepts, value: Any, lines: bool) -> Text:
     if accepts.plain is str:
         return _in_text(accepts, value, lines)
     percent = accepts.unit == "%"
-    unit = "" if percent else accepts.unit
+    unit = "" if percent or accepts.unit == "money" else accepts.unit
     if isinstance(value, bool) or not isinstance(value, int | float):
         what = "a whole number" if accepts.plain is int else "a number"
         wanted = phrase("{} {}", what, unit_name(unit)) if unit else what

@@ -27,7 +27,8 @@ class Accepts(Struct, frozen=True):
 
     ``plain`` is ``float``, ``int``, ``str``, ``bool``, ``tuple``, a record, or ``Literal`` with
     ``values``. A tuple has an item of ``items`` in each place, or ``any_number`` of the one there.
-    ``like`` says a pattern in words; ``optional`` is whether it may be ``None``.
+    ``like`` says a pattern in words, ``description`` what there is to know of it, ``also`` other
+    words for it; ``optional`` is whether it may be ``None``.
     """
 
     plain: Any
@@ -38,6 +39,8 @@ class Accepts(Struct, frozen=True):
     title: str = ""
     unit: str = ""
     like: str = ""
+    description: str = ""
+    also: str = ""
     gt: float | None = None
     ge: float | None = None
     lt: float | None = None
@@ -85,6 +88,17 @@ def fields_of(kind: type[Struct]) -> dict[str, Field]:
         )
         for name, default in zip(names, defaults, strict=True)
     }
+
+
+def field_at(kind: type[Document], way: Way) -> Field | None:
+    """The field on a way through records; ``None`` where there is none."""
+    at, field = Accepts(kind), None
+    for step in way:
+        field = fields_of(at.plain).get(str(step)) if is_record(at.plain) else None
+        if field is None:
+            return None
+        at = field.accepts
+    return field
 
 
 def title_at(kind: type[Document], way: Way) -> str:
@@ -137,7 +151,7 @@ def _accepts(hint: Any) -> Accepts:
 
 def _said(meta: msgspec.Meta) -> dict[str, Any]:
     found = {
-        "title": meta.title, "gt": meta.gt, "ge": meta.ge, "lt": meta.lt, "le": meta.le,
+        "title": meta.title, "description": meta.description, "gt": meta.gt, "ge": meta.ge, "lt": meta.lt, "le": meta.le,
         "least": meta.min_length, "most": meta.max_length, "pattern": meta.pattern,
         **(meta.extra_json_schema or {}),
     }  # fmt: skip

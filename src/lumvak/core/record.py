@@ -45,14 +45,20 @@ def about(
     unit: str = "",
     *,
     like: str = "",
+    tip: str = "",
+    also: str = "",
     **bounds: Any,
 ) -> Meta:
     """What a field is called, its unit, what it accepts in words, and its bounds.
 
-    ``like`` says in words what a ``pattern`` accepts; ``bounds`` are those of ``msgspec.Meta``.
+    ``like`` says in words what a ``pattern`` accepts; ``tip`` what there is to know of the field,
+    ``also`` are other words that people look for it by; ``bounds`` are those of ``msgspec.Meta``.
     """
-    told = {key: value for key, value in (("unit", unit), ("like", like)) if value}
-    return Meta(title=title or None, extra_json_schema=told or None, **bounds)
+    told = {"unit": unit, "like": like, "also": also}
+    extra = {key: value for key, value in told.items() if value}
+    return Meta(
+        title=title or None, description=tip or None, extra_json_schema=extra or None, **bounds
+    )
 
 
 PartId = Annotated[

@@ -91,6 +91,16 @@ AGE = Kind(
     (("years", 1), ("year", 1), ("a", 1), ("months", 1 / 12), ("month", 1 / 12)), "3 years",
 )  # fmt: skip
 COUNT = Kind("a whole number", "", (), "10")
+# The kind of a number by the unit that it is stored in; one without a unit is a ratio.
+BY_UNIT = {
+    kind.unit: kind
+    for kind in (
+        VOLTAGE, CURRENT, POWER, CAPACITY, ENERGY, HOURS, SECONDS, DISTANCE, CONSUMPTION,
+        TEMPERATURE, KELVIN, KELVIN_PER_WATT, LENGTH_MM, LENGTH_M, FRACTION, MILLIVOLT,
+        CURRENT_DENSITY, AREA, KV, MASS, GRAM, MILLIOHM, OHM, MILLIAMP, MICROFARAD, DAYS, AGE,
+        RATIO,
+    )
+} | {"money": MONEY}  # fmt: skip
 
 _NUMBER = r"[+\-\u2212]?(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:[eE][+\-\u2212]?\d+)?"
 _ONE = re.compile(rf"\s*({_NUMBER})\s*(.*?)\s*", re.DOTALL)

@@ -8,10 +8,11 @@ from typing import Any, TypeVar
 
 from lumvak.core.checked import NotAccepted, renewed
 from lumvak.core.document.project import Project
-from lumvak.core.fields import Way, fields_of, title_at
+from lumvak.core.fields import Accepts, Way, field_at, fields_of, title_at
 from lumvak.core.record import Document
 from lumvak.core.said import Text, phrase
 from lumvak.core.spelling import Refused
+from lumvak.core.units import BY_UNIT, COUNT, Kind
 
 D = TypeVar("D", bound=Document)
 
@@ -75,6 +76,33 @@ def default_value(path: str) -> Any:
     for step in path.split("."):
         node = getattr(node, step, None)
     return node
+
+
+def value_at(project: Project, path: str) -> Any:
+    """What a project has at a dotted path."""
+    node: Any = project
+    for step in path.split("."):
+        node = getattr(node, step)
+    return node
+
+
+@lru_cache(maxsize=256)
+def field_of(path: str) -> Accepts:
+    """What the field at a dotted path accepts, is called and is in.
+
+    Raises KeyError where there is no such field.
+    """
+    field = field_at(Project, tuple(path.split(".")))
+    if field is None:
+        raise KeyError(path)
+    return field.accepts
+
+
+@lru_cache(maxsize=256)
+def kind_of(path: str) -> Kind:
+    """The kind of quantity that the field at a dotted path takes."""
+    accepts = field_of(path)
+    return COUNT if accepts.plain is int else BY_UNIT[accepts.unit]
 
 
 def field_title(path: str) -> str:

@@ -6,12 +6,12 @@ from collections.abc import Sequence
 from typing import Any
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtGui import QKeyEvent, QShowEvent
 from PyQt6.QtWidgets import QGridLayout, QLabel, QLineEdit, QWidget
 
-from lumvak.core.document.edit import ProjectError, default_value
+from lumvak.core.document.edit import ProjectError, default_value, field_of, kind_of, value_at
 from lumvak.core.figures.figure import ORIGIN_WORDS, Figure
-from lumvak.core.units import COUNT, Kind, QuantityError
+from lumvak.core.units import COUNT, QuantityError
 from lumvak.ui.session import Session
 from lumvak.ui.speech import parse, said_of, say, spell, spoken
 from lumvak.ui.widgets.choice import Choice
@@ -21,27 +21,30 @@ from lumvak.ui.widgets.words import plain, tip
 
 
 class QuantityField(QWidget):
-    """A labelled field for one quantity of the project.
+    """A labelled field for one quantity of the project, which it follows while it is seen.
 
     Takes what people type; a bad entry stays, is marked and explained, and changes nothing. An
-    optional field left empty shows the value that is taken instead, and where it comes from.
+    optional field left empty shows the value that is taken instead, and where it comes from. Its
+    name, kind and tip are those of its type in the document; ``figure`` is the key of what is taken
+    where it is empty, if that is not its own path.
     """
 
     def __init__(
         self,
         session: Session,
         path: str,
-        label: str,
-        kind: Kind,
+        label: str | None = None,
         *,
-        optional: bool = False,
         figure: str = "",
         width: int = 104,
     ) -> None:
         super().__init__()
-        self.session, self.path, self.kind, self.optional = session, path, kind, optional
-        self.figure = figure
+        field = field_of(path)
+        self.session, self.path, self.kind = session, path, kind_of(path)
+        self.optional, self.figure = field.optional, figure or path
+        label = field.title if label is None else label
         self.setObjectName(path)
+        self.setToolTip(tip(field.description))
         self._shown_value: Any = None
         self.shown_text = ""
         self.label = QLabel(label)
@@ -69,6 +72,20 @@ class QuantityField(QWidget):
         layout.setColumnStretch(2, 1)
         layout.addWidget(self.problem, 1, 0, 1, 3)
         self.edit.editingFinished.connect(self.commit)
+        session.changed.connect(self._refresh)
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        super().showEvent(event)
+        self._refresh()
+
+    def _refresh(self) -> None:
+        if self.isVisible():
+            self.refresh()
+
+    def refresh(self) -> None:
+        """Show the project's value, or what is taken in its place."""
+        value = value_at(self.session.project, self.path)
+        self._show(value, self.session.evaluation.figures.get(self.figure))
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is not None and event.key() == Qt.Key.Key_Escape:
@@ -77,9 +94,7 @@ class QuantityField(QWidget):
             return
         super().keyPressEvent(event)
 
-    def show_value(self, value: Any, figure: Figure | None) -> None:
-        """Show the project's value, or what is taken in its place."""
-        self.figure = figure.key if figure is not None else self.figure
+    def _show(self, value: Any, figure: Figure | None) -> None:
         text = "" if value is None else spell(value, self.kind)
         if value != self._shown_value or not self.problem.isVisibleTo(self):
             pending = self.edit.hasFocus() and self.edit.isModified()
@@ -139,13 +154,12 @@ def small_field(
     session: Session,
     path: str,
     label: str,
-    kind: Kind,
     *,
-    optional: bool = True,
     width: int = 46,
+    figure: str = "",
 ) -> QuantityField:
     """A field that takes little room: its label close by, no word of origin beside it."""
-    field = QuantityField(session, path, label, kind, optional=optional, width=width)
+    field = QuantityField(session, path, label, width=width, figure=figure)
     field.edit.setMaximumWidth(THEME.px(width + 20))
     layout = field.layout()
     if layout is not None:
@@ -155,14 +169,26 @@ def small_field(
     return field
 
 
-def bound_choice(
-    session: Session, path: str, items: Sequence[tuple[Any, str]], name: str
-) -> Choice:
-    """A Choice that edits one field of the project."""
-    choice = Choice(items, name)
-    choice.setObjectName(path)
-    choice.picked.connect(lambda value: try_edit(session, {path: value}))
-    return choice
+class FieldChoice(Choice):
+    """A choice that edits one field of the project, which it follows while it is seen."""
+
+    def __init__(
+        self, session: Session, path: str, items: Sequence[tuple[Any, str]], name: str
+    ) -> None:
+        super().__init__(items, name)
+        self.session, self.path = session, path
+        self.setObjectName(path)
+        self.setToolTip(tip(field_of(path).description))
+        self.picked.connect(lambda value: try_edit(session, {path: value}))
+        session.changed.connect(self._refresh)
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        super().showEvent(event)
+        self._refresh()
+
+    def _refresh(self) -> None:
+        if self.isVisible():
+            self.show_value(value_at(self.session.project, self.path))
 
 
 def edit_or_why(session: Session, changes: dict[str, Any], text: str = "") -> str:

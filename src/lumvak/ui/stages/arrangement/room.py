@@ -9,7 +9,6 @@ from typing import Any
 from msgspec.structs import asdict
 from PyQt6.QtWidgets import QFileDialog, QPushButton, QVBoxLayout, QWidget
 
-from lumvak.core import units
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.catalogue.holders import Holder
 from lumvak.core.evaluation import Evaluation
@@ -31,7 +30,7 @@ from lumvak.ui.widgets.grid_columns import (
     quantity_column,
     words_column,
 )
-from lumvak.ui.widgets.quantity_field import bound_choice, edit_or_why, small_field, try_edit
+from lumvak.ui.widgets.quantity_field import FieldChoice, edit_or_why, small_field, try_edit
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import side_by_side, soft
 from lumvak.ui.work import Report, Work
@@ -58,12 +57,11 @@ class RoomPanel(QWidget):
         """The panel is long: it names every field of the room."""
         super().__init__()
         self.session = session
-        self.kind = bound_choice(session, "arrangement.room.kind", KINDS, "Room")
-        self.rows = bound_choice(session, "arrangement.rows", ROWS, "Rows")
-        self.axis = bound_choice(session, "arrangement.axis", LYING, "Cells stand or lie")
+        self.kind = FieldChoice(session, "arrangement.room.kind", KINDS, "Room")
+        self.rows = FieldChoice(session, "arrangement.rows", ROWS, "Rows")
+        self.axis = FieldChoice(session, "arrangement.axis", LYING, "Cells stand or lie")
         self.fields = {
-            name: small_field(session, f"arrangement.{path}", label, units.LENGTH_MM,
-                              optional=name in OPTIONAL, width=58)
+            name: small_field(session, f"arrangement.{path}", label, width=58)
             for name, path, label in (
                 ("length_mm", "room.length_mm", "length"),
                 ("width_mm", "room.width_mm", "width"),
@@ -75,13 +73,10 @@ class RoomPanel(QWidget):
                 ("plate_mm", "plate_mm", "pressed between plates of"),
             )
         }  # fmt: skip
-        self.swell = small_field(session, "arrangement.swell_share", "they grow by",
-                                 units.FRACTION, width=52)  # fmt: skip
+        self.swell = small_field(session, "arrangement.swell_share", "they grow by", width=52)  # fmt: skip
         self.holder = PartBox(session, "arrangement.holder", "Holder", NO_HOLDER)
-        self.gap = small_field(session, "joints.gap_mm", "gap", units.LENGTH_MM, optional=False,
-                               width=52)  # fmt: skip
-        self.barrier = small_field(session, "arrangement.barrier_v", "barrier over", units.VOLTAGE,
-                                   optional=False, width=52)  # fmt: skip
+        self.gap = small_field(session, "joints.gap_mm", "gap", width=52)  # fmt: skip
+        self.barrier = small_field(session, "arrangement.barrier_v", "barrier over", width=52)  # fmt: skip
         self.reading = Work()
         self.reading.done.connect(self._take_read)
         self.reading.failed.connect(lambda text: self._stopped("stop", text))

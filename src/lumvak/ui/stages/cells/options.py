@@ -8,7 +8,6 @@ from msgspec.structs import asdict
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
-from lumvak.core import units
 from lumvak.core.comparison.all_packs import Field
 from lumvak.core.document.pack import MOST_BESIDE
 from lumvak.core.evaluation import Evaluation
@@ -20,7 +19,7 @@ from lumvak.ui.stages.cells.folding import Fold, folded
 from lumvak.ui.stages.cells.why_not import AskRow
 from lumvak.ui.widgets.choice import Choice
 from lumvak.ui.widgets.flow import flowing
-from lumvak.ui.widgets.quantity_field import bound_choice, small_field, try_edit
+from lumvak.ui.widgets.quantity_field import FieldChoice, small_field, try_edit
 from lumvak.ui.widgets.rows import Column, LazyRows, Row
 from lumvak.ui.widgets.tables import RowsTable, keep_rows
 from lumvak.ui.widgets.theme import THEME
@@ -112,7 +111,7 @@ class OptionsTable(QWidget):
         # Cells of which all packs are shown.
         self._unfolded: set[str] = set()
         self.table = RowsTable(COLUMNS, "Options that serve")
-        self.ranking = bound_choice(session, "pack.ranking", RANKINGS, "Ranked by")
+        self.ranking = FieldChoice(session, "pack.ranking", RANKINGS, "Ranked by")
         self.count = heading("")
         self.refused = QPushButton("refused")
         self.refused.setCheckable(True)
@@ -148,12 +147,10 @@ class OptionsTable(QWidget):
         session = self.session
         shares = (("least_usable", "usable"), ("peak_charge", "peak at"), ("derating", "of rating"))
         self.fields = {
-            "series": small_field(session, "pack.series", "series", units.COUNT, width=20),
-            "parallel": small_field(session, "pack.parallel", "parallel", units.COUNT, width=20),
+            "series": small_field(session, "pack.series", "series", width=20),
+            "parallel": small_field(session, "pack.parallel", "parallel", width=20),
             **{
-                name: small_field(
-                    session, f"pack.{name}", label, units.FRACTION, optional=False, width=24
-                )
+                name: small_field(session, f"pack.{name}", label, width=24)
                 for name, label in shares
             },
         }
@@ -162,20 +159,18 @@ class OptionsTable(QWidget):
         )
         self.fields["peak_charge"].setToolTip("The peak is held down to this charge")
         self.fields["derating"].setToolTip("Share of the continuous rating that is counted on")
-        self.end_charge = small_field(
-            session, "pack.end_charge", "ends at", units.FRACTION, optional=False
-        )
+        self.end_charge = small_field(session, "pack.end_charge", "ends at")
         self.end_charge.setToolTip("Currents and volts are those from full to here")
         self.limits = {
-            "most_mass_kg": small_field(session, "pack.most_mass_kg", "at most", units.MASS),
-            "most_cost": small_field(session, "pack.most_cost", "cost at most", units.MONEY),
+            "most_mass_kg": small_field(session, "pack.most_mass_kg", "at most"),
+            "most_cost": small_field(session, "pack.most_cost", "cost at most"),
         }
-        self.origin = bound_choice(session, "pack.origin", ORIGINS, "Cells")
-        self.drawer_only = bound_choice(session, "pack.drawer_only", NO_YES, "From the drawer")
+        self.origin = FieldChoice(session, "pack.origin", ORIGINS, "Cells")
+        self.drawer_only = FieldChoice(session, "pack.drawer_only", NO_YES, "From the drawer")
         self.drawer_only.setToolTip("What is on hand is entered in the library of cells")
         self.ask = AskRow(session)
         self.weights = {
-            name: small_field(session, f"pack.weights.{name}", WEIGHT_WORDS[name], units.RATIO)
+            name: small_field(session, f"pack.weights.{name}", WEIGHT_WORDS[name])
             for name in WEIGHT_WORDS
         }
         for name, field in self.weights.items():

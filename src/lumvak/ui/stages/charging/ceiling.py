@@ -10,7 +10,6 @@ from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtWidgets import QVBoxLayout
 
 from lumvak.core import said as core_said
-from lumvak.core import units
 from lumvak.core.charging.charge_window import ChargeWindow, charge_window, cold_share, cold_words
 from lumvak.core.charging.topic import floor_of
 from lumvak.core.evaluation import Evaluation
@@ -47,12 +46,9 @@ class CeilingView(Page):
     def __init__(self, session: Session) -> None:
         super().__init__(session)
         self.fields = {
-            "ceiling": small_field(session, "pack.ceiling_v", "ceiling, a cell", units.VOLTAGE,
-                                   width=60),
-            "floor": small_field(session, "charging.floor_v", "floor, a cell", units.VOLTAGE,
-                                 width=60),
-            "cell_c": small_field(session, "charging.cell_c", "cells at", units.TEMPERATURE,
-                                  width=60),
+            "ceiling": small_field(session, "pack.ceiling_v", "ceiling, a cell", width=60),
+            "floor": small_field(session, "charging.floor_v", "floor, a cell", width=60),
+            "cell_c": small_field(session, "charging.cell_c", "cells at", width=60),
         }  # fmt: skip
         self.says, self.gain = Sentence(session), soft("", wrap=True)
         self.curve = named_plot("cell at rest, V", "charge, %")

@@ -73,8 +73,7 @@ class ChargerView(Page):
         super().__init__(session)
         self.says, self.bench_says = Sentence(session), soft("", wrap=True)
         self.slips = soft("", wrap=True)
-        self.socket = small_field(session, "charging.socket_a", "charge socket carries",
-                                  units.CURRENT, width=60)  # fmt: skip
+        self.socket = small_field(session, "charging.socket_a", "charge socket carries", width=60)  # fmt: skip
         self.table = RowsTable(COLUMNS, "Chargers at hand")
         self.verdict = plain("")
         self.verdict.setFont(THEME.font("section", strong=True))

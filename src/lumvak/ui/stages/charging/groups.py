@@ -32,7 +32,7 @@ from lumvak.ui.widgets.grid import Grid, pasted_rows
 from lumvak.ui.widgets.grid_columns import Record, quantity_column, shown_column
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.plots import keep_room, named_plot, round_range, show_points
-from lumvak.ui.widgets.quantity_field import bound_choice, edit_or_why, small_field
+from lumvak.ui.widgets.quantity_field import FieldChoice, edit_or_why, small_field
 from lumvak.ui.widgets.sentence import Sentence
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import side_by_side, soft
@@ -74,20 +74,15 @@ class GroupsView(Page):
 
     def __init__(self, session: Session) -> None:
         super().__init__(session)
-        self.by = bound_choice(session, "charging.by", BY, "Evened out by")
-        self.where = bound_choice(session, "charging.at", AT, "Balanced at the")
-        self.way = bound_choice(session, "charging.mover.way", WAYS, "From and to")
+        self.by = FieldChoice(session, "charging.by", BY, "Evened out by")
+        self.where = FieldChoice(session, "charging.at", AT, "Balanced at the")
+        self.way = FieldChoice(session, "charging.mover.way", WAYS, "From and to")
         self.fields = {
-            "stays_h": small_field(session, "charging.stays_h", "stays on the charger",
-                                   units.HOURS, optional=False),
-            "between_days": small_field(session, "charging.between_days", "between two charges",
-                                        units.DAYS, optional=False),
-            "cycles": small_field(session, "charging.cycles", "cycles", units.COUNT,
-                                  optional=False),
-            "mover.amps": small_field(session, "charging.mover.amps", "carries", units.CURRENT,
-                                      optional=False),
-            "mover.efficiency": small_field(session, "charging.mover.efficiency", "of it arrives",
-                                            units.FRACTION, optional=False),
+            "stays_h": small_field(session, "charging.stays_h", "stays on the charger"),
+            "between_days": small_field(session, "charging.between_days", "between two charges"),
+            "cycles": small_field(session, "charging.cycles", "cycles"),
+            "mover.amps": small_field(session, "charging.mover.amps", "carries"),
+            "mover.efficiency": small_field(session, "charging.mover.efficiency", "of it arrives"),
         }  # fmt: skip
         self.says, self.evens = Sentence(session), Sentence(session)
         self.labels = [

@@ -82,8 +82,7 @@ class LogView(Page):
         self.stage, self.stage_says = "slow", soft("", wrap=True)
         self.entry = large_entry("Reading of the charge")
         self.buttons = {name: QPushButton(name) for name in BUTTONS}
-        self.wall = small_field(session, "charging.log.wall_wh", "drawn from the mains",
-                                units.ENERGY, width=70)  # fmt: skip
+        self.wall = small_field(session, "charging.log.wall_wh", "drawn from the mains", width=70)  # fmt: skip
         self.problem = plain("")
         self.problem.setObjectName("bad")
         self.problem.setWordWrap(True)

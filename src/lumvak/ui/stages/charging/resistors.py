@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QVBoxLayout
 
-from lumvak.core import units
 from lumvak.core.charging.by_hand import HandStep, bottom_plan, evening_by_hand
 from lumvak.core.charging.evening import UNDER_CEILING_V
 from lumvak.core.charging.resistor import SPARE, ResistorChoice, ohm_for, resistor, series_values
@@ -15,7 +14,7 @@ from lumvak.ui.speech import digits, say, say_hours, spoken
 from lumvak.ui.widgets.choice import Choice
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
-from lumvak.ui.widgets.quantity_field import bound_choice, small_field, try_edit
+from lumvak.ui.widgets.quantity_field import FieldChoice, small_field, try_edit
 from lumvak.ui.widgets.rows import Column, Row
 from lumvak.ui.widgets.tables import RowsTable, fit_height
 from lumvak.ui.widgets.theme import THEME
@@ -58,16 +57,13 @@ class ResistorsView(Page):
     def __init__(self, session: Session) -> None:
         super().__init__(session)
         self.fields = {
-            "ohm": small_field(session, "charging.module.ohm", "resistor", units.OHM,
-                               optional=False),
-            "watt": small_field(session, "charging.module.watt", "rated for", units.POWER,
-                                optional=False),
-            "from_v": small_field(session, "charging.module.from_v", "bleeds over", units.VOLTAGE,
-                                  width=60),
+            "ohm": small_field(session, "charging.module.ohm", "resistor"),
+            "watt": small_field(session, "charging.module.watt", "rated for"),
+            "from_v": small_field(session, "charging.module.from_v", "bleeds over", width=60),
         }  # fmt: skip
-        self.strategy = bound_choice(session, "charging.module.strategy", STRATEGIES,
+        self.strategy = FieldChoice(session, "charging.module.strategy", STRATEGIES,
                                      "Bleeds a group that is")  # fmt: skip
-        self.always = bound_choice(session, "charging.module.always", YES_NO, "Bleeds")
+        self.always = FieldChoice(session, "charging.module.always", YES_NO, "Bleeds")
         self.says, self.hand_says, self.bottom_says = (soft("", wrap=True) for _ in range(3))
         self.table = RowsTable(COLUMNS, "Resistors side by side")
         self.hand_table = RowsTable(HAND_COLUMNS, "By hand")

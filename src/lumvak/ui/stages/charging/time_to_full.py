@@ -9,7 +9,6 @@ import pyqtgraph as pg
 from PyQt6.QtWidgets import QGridLayout, QVBoxLayout, QWidget
 
 from lumvak.core import said as core_said
-from lumvak.core import units
 from lumvak.core.charging.charge_window import cold_words
 from lumvak.core.charging.to_full import ENDED_WORDS, Charge, cost_of
 from lumvak.core.charging.vessels import LEAST_LOSS
@@ -56,13 +55,10 @@ class TimeView(Page):
     def __init__(self, session: Session) -> None:
         super().__init__(session)
         self.fields = {
-            "start": small_field(session, "charging.start", "charged from", units.FRACTION,
-                                 optional=False),
-            "cell_c": small_field(session, "charging.cell_c", "cells at", units.TEMPERATURE,
-                                  width=60),
-            "tariff": small_field(session, "charging.tariff", "a kWh costs", units.MONEY, width=60),
-            "mains_share": small_field(session, "charging.mains_share", "of the mains arrives",
-                                       units.FRACTION, optional=False),
+            "start": small_field(session, "charging.start", "charged from"),
+            "cell_c": small_field(session, "charging.cell_c", "cells at", width=60),
+            "tariff": small_field(session, "charging.tariff", "a kWh costs", width=60),
+            "mains_share": small_field(session, "charging.mains_share", "of the mains arrives"),
         }  # fmt: skip
         self.says, self.more = Sentence(session), soft("", wrap=True)
         self.table = RowsTable(COLUMNS, "Phases of the charge")

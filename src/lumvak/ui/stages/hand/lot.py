@@ -56,7 +56,7 @@ class LotRows(QWidget):
         self.how = QPushButton()
         self.how.setCheckable(True)
         self.meter = {
-            name: small_field(session, f"hand.meter.{name}", words, kind, optional=False)
+            name: small_field(session, f"hand.meter.{name}", words)
             for name, words, kind in (
                 ("percent", "meter within ±", units.FRACTION), ("digits", "and", units.COUNT),
                 ("counts", "digits of", units.COUNT),

@@ -67,11 +67,9 @@ class OldPackView(Page):
         super().__init__(session)
         self.cell = QComboBox()
         self.cell.setAccessibleName("Old cells are")
-        self.parallel = small_field(session, "hand.old.parallel", "in parallel", units.COUNT)
-        self.years = small_field(session, "hand.old.years", "in use for", units.AGE, width=60)
-        self.ratio = small_field(
-            session, "hand.old.ratio", "resistances apart at most", units.RATIO, optional=False
-        )
+        self.parallel = small_field(session, "hand.old.parallel", "in parallel")
+        self.years = small_field(session, "hand.old.years", "in use for", width=60)
+        self.ratio = small_field(session, "hand.old.ratio", "resistances apart at most")
         self.begin = QPushButton()
         self.drop = QPushButton("no old pack")
         self.nothing = soft("", wrap=True)

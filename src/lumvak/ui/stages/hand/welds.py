@@ -54,10 +54,8 @@ class WeldsView(Page):
         super().__init__(session)
         self.at: int | None = None
         self.by = Choice(READ_BY, "Read by")
-        self.current = small_field(session, "joints.weld_test.current_a", "at", units.CURRENT)
-        self.points = small_field(
-            session, "joints.weld_test.points", "weld points of each", units.COUNT
-        )
+        self.current = small_field(session, "joints.weld_test.current_a", "at")
+        self.points = small_field(session, "joints.weld_test.points", "weld points of each")
         self.which = soft("")
         self.entry = large_entry("Reading of the test joint")
         self.pulled = Choice(PULLED, "What a pull did")

@@ -25,7 +25,7 @@ from lumvak.ui.widgets.choice import Choice
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
-from lumvak.ui.widgets.quantity_field import QuantityField, bound_choice, try_edit
+from lumvak.ui.widgets.quantity_field import FieldChoice, QuantityField, try_edit
 from lumvak.ui.widgets.rows import Column, Row
 from lumvak.ui.widgets.sentence import Sentence
 from lumvak.ui.widgets.tables import RowsTable, keep_rows
@@ -85,7 +85,7 @@ class ConductorsView(Page):
         self.refused = QPushButton("show those that cannot be joined")
         self.refused.setCheckable(True)
         self.refused.toggled.connect(lambda _: self.show_evaluation(session.evaluation))
-        self.school = bound_choice(session, "joints.school", SCHOOLS, "School in force")
+        self.school = FieldChoice(session, "joints.school", SCHOOLS, "School in force")
         self.take_off = Choice(TAKE_OFFS, "Main lead leaves from")
         self.take_off.picked.connect(self._set_take_off)
         self.rule_presets = [QPushButton(name) for _, name in RULES]
@@ -127,7 +127,7 @@ class ConductorsView(Page):
     def _field(
         self, path: str, label: str, kind: units.Kind, optional: bool = False
     ) -> QuantityField:
-        field = QuantityField(self.session, path, label, kind, optional=optional, width=70)
+        field = QuantityField(self.session, path, label, width=70)
         layout = field.layout()
         if isinstance(layout, QGridLayout):
             layout.setColumnMinimumWidth(0, THEME.px(82))

@@ -6,7 +6,6 @@ from msgspec import Struct
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
-from lumvak.core import units
 from lumvak.core.evaluation import Evaluation, fixings_in_hand
 from lumvak.core.making.cut_list import Cut, cut_lines, size_words
 from lumvak.core.making.stock import Stock, stocks_of
@@ -61,11 +60,9 @@ class CutList(QWidget):
         self.chosen: int | None = None
         self.total = soft("", wrap=True)
         self.fields = [
-            small_field(session, "making.roll_m", "a roll holds", units.LENGTH_M, optional=False),
-            small_field(session, "making.sheet_mm", "a sheet or bar is long", units.LENGTH_MM,
-                        optional=False, width=60),
-            small_field(session, "making.overhang_mm", "beyond the last joint", units.LENGTH_MM,
-                        optional=False),
+            small_field(session, "making.roll_m", "a roll holds"),
+            small_field(session, "making.sheet_mm", "a sheet or bar is long", width=60),
+            small_field(session, "making.overhang_mm", "beyond the last joint"),
         ]  # fmt: skip
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)

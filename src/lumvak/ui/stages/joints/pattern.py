@@ -4,14 +4,13 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
-from lumvak.core import units
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.joints.contacts import usual_thread
 from lumvak.core.joints.piece_sections import joining_of
 from lumvak.ui.session import Session
 from lumvak.ui.stages.part_box import PartBox
 from lumvak.ui.widgets.flow import flowing, scrolled
-from lumvak.ui.widgets.quantity_field import bound_choice, small_field
+from lumvak.ui.widgets.quantity_field import FieldChoice, small_field
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import side_by_side, soft
 
@@ -44,41 +43,27 @@ class LaidHow(QWidget):
 
     def __init__(self, session: Session) -> None:
         super().__init__()
-        self.scheme = bound_choice(session, "joints.scheme", SCHEMES, "Groups or strings")
+        self.scheme = FieldChoice(session, "joints.scheme", SCHEMES, "Groups or strings")
         self.sides = {
-            side: bound_choice(session, f"joints.side_{side}", PATTERNS, f"Side {side.upper()}")
+            side: FieldChoice(session, f"joints.side_{side}", PATTERNS, f"Side {side.upper()}")
             for side in "ab"
         }
-        self.over_edge = bound_choice(session, "joints.across", ACROSS, "Between layers")
+        self.over_edge = FieldChoice(session, "joints.across", ACROSS, "Between layers")
         self.across = side_by_side(soft("between layers"), self.over_edge)
-        self.joining = bound_choice(session, "joints.joining", JOININGS, "Joined by")
+        self.joining = FieldChoice(session, "joints.joining", JOININGS, "Joined by")
         self.fields = {
-            "weld_points": small_field(
-                session, "joints.weld_points", "weld points per cell", units.COUNT, optional=False
-            ),
-            "contact_mohm": small_field(
-                session, "joints.contact_mohm", "one joint on a cell", units.MILLIOHM, width=70
-            ),
-            "contact_limit_a": small_field(
-                session, "joints.contact_limit_a", "a joint carries", units.CURRENT, width=70
-            ),
-            "link_a": small_field(session, "joints.link_a", "fusible link", units.CURRENT,
-                                  width=70),
-            "link_mohm": small_field(
-                session, "joints.link_mohm", "of", units.MILLIOHM, width=70
-            ),
-            "wire_mm2": small_field(session, "joints.wire_mm2", "wire between cells", units.AREA,
-                                    width=80),
-            "least_mm": small_field(session, "joints.least_mm", "bare metal apart by",
-                                    units.LENGTH_MM, width=58),
-            "barrier_mm": small_field(session, "joints.barrier_mm", "barrier where pieces cross",
-                                      units.LENGTH_MM, width=58),
-            "window_mm": small_field(session, "joints.window_mm", "windows in the plates",
-                                     units.LENGTH_MM, width=58),
-            "slot_mm": small_field(session, "joints.slot_mm", "slots for growth",
-                                   units.LENGTH_MM, optional=False, width=52),
+            "weld_points": small_field(session, "joints.weld_points", "weld points per cell"),
+            "contact_mohm": small_field(session, "joints.contact_mohm", "one joint on a cell", width=70),
+            "contact_limit_a": small_field(session, "joints.contact_limit_a", "a joint carries", width=70),
+            "link_a": small_field(session, "joints.link_a", "fusible link", width=70),
+            "link_mohm": small_field(session, "joints.link_mohm", "of", width=70),
+            "wire_mm2": small_field(session, "joints.wire_mm2", "wire between cells", width=80),
+            "least_mm": small_field(session, "joints.least_mm", "bare metal apart by", width=58),
+            "barrier_mm": small_field(session, "joints.barrier_mm", "barrier where pieces cross", width=58),
+            "window_mm": small_field(session, "joints.window_mm", "windows in the plates", width=58),
+            "slot_mm": small_field(session, "joints.slot_mm", "slots for growth", width=52),
         }  # fmt: skip
-        self.post_thread = bound_choice(session, "joints.thread", THREADS, "Thread of the posts")
+        self.post_thread = FieldChoice(session, "joints.thread", THREADS, "Thread of the posts")
         self.threads = side_by_side(soft("thread of the posts"), self.post_thread)
         self.bridge = PartBox(session, "joints.bridge", "Nickel bridges")
         self.bridges = side_by_side(soft("bridges of"), self.bridge)

@@ -131,7 +131,7 @@ class StripCheck(QWidget):
         super().__init__()
         self.session = session
         self.checks = [
-            QuantityField(session, f"making.check_{name}", label, kind, optional=name == "mohm")
+            QuantityField(session, f"making.check_{name}", label)
             for name, label, kind in (
                 ("mohm", "Measured", units.MILLIOHM),
                 ("meter_mohm", "Meter within ±", units.MILLIOHM),

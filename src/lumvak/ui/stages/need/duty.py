@@ -27,7 +27,7 @@ from lumvak.ui.session import Session
 from lumvak.ui.speech import parse, said_of, spell, spoken
 from lumvak.ui.widgets.grid import Grid
 from lumvak.ui.widgets.grid_columns import GridColumn, Record, quantity_column
-from lumvak.ui.widgets.quantity_field import bound_choice, edit_or_why, try_edit
+from lumvak.ui.widgets.quantity_field import FieldChoice, edit_or_why, try_edit
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import soft
 
@@ -38,7 +38,7 @@ class DutyPanel(QWidget):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self.session = session
-        self.unit = bound_choice(
+        self.unit = FieldChoice(
             session, "need.duty_unit", (("A", "amps"), ("W", "watts")), "Duty in"
         )
         self.grid = Grid(

@@ -8,7 +8,7 @@ from lumvak.core import units
 from lumvak.core.evaluation import Evaluation
 from lumvak.ui.session import Session
 from lumvak.ui.widgets.figure_label import FigureLabel
-from lumvak.ui.widgets.quantity_field import QuantityField, bound_choice, small_field
+from lumvak.ui.widgets.quantity_field import FieldChoice, QuantityField, small_field
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import heading, side_by_side, soft
 
@@ -30,7 +30,7 @@ class KindPanel(QWidget):
         self.title = heading("")
 
         def make(name: str, label: str, kind: units.Kind) -> QuantityField:
-            return QuantityField(session, f"need.{name}", label, kind, optional=True)
+            return QuantityField(session, f"need.{name}", label)
 
         self.fields = {
             "controller_limit_a": make("controller_limit_a", "Controller limit", units.CURRENT),
@@ -39,32 +39,28 @@ class KindPanel(QWidget):
             "stall_current_a": make("stall_current_a", "Stall", units.CURRENT),
         }
         self.small = {
-            "motor_kv": small_field(session, "need.motor_kv", "Motor", units.KV),
-            "wheel_mm": small_field(session, "need.wheel_mm", "wheel", units.LENGTH_MM),
-            "gear": small_field(session, "need.gear", "gear", units.RATIO, optional=False),
-            "replaced_voltage_v": small_field(
-                session, "need.replaced_voltage_v", "Was", units.VOLTAGE
-            ),
-            "replaced_capacity_ah": small_field(
-                session, "need.replaced_capacity_ah", "", units.CAPACITY
-            ),
-            "replaced_mass_kg": small_field(session, "need.replaced_mass_kg", "", units.MASS),
+            "motor_kv": small_field(session, "need.motor_kv", "Motor"),
+            "wheel_mm": small_field(session, "need.wheel_mm", "wheel"),
+            "gear": small_field(session, "need.gear", "gear"),
+            "replaced_voltage_v": small_field(session, "need.replaced_voltage_v", "Was"),
+            "replaced_capacity_ah": small_field(session, "need.replaced_capacity_ah", ""),
+            "replaced_mass_kg": small_field(session, "need.replaced_mass_kg", ""),
         }
         self.small["motor_kv"].setToolTip("Turns per minute and volt, without load")
         self.small["gear"].setToolTip("Motor turns for one turn of the wheel; 1 for a hub motor")
         self.fields["old_charger_stop_v"].setToolTip(
             "The voltage at which the old charger ended, read with a meter"
         )
-        self.contacts = bound_choice(
+        self.contacts = FieldChoice(
             session,
             "need.contacts",
             ((None, "not known"), (2, "two"), (3, "three")),
             "Contacts of the old pack",
         )
-        self.lead_replaced = bound_choice(
+        self.lead_replaced = FieldChoice(
             session, "need.lead_replaced", NO_YES, "Replaces lead one for one"
         )
-        self.lead_charger = bound_choice(
+        self.lead_charger = FieldChoice(
             session, "need.lead_charger", NO_YES, "The lead charger stays"
         )
         self.speeds = [

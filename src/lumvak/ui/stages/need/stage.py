@@ -14,7 +14,7 @@ from lumvak.ui.stages.need.rails import RailsPanel
 from lumvak.ui.widgets.choice import Choice
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page, on_sheet
-from lumvak.ui.widgets.quantity_field import QuantityField, bound_choice, small_field, try_edit
+from lumvak.ui.widgets.quantity_field import FieldChoice, QuantityField, small_field, try_edit
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import heading, side_by_side, soft
 
@@ -65,7 +65,7 @@ class NeedStage(Page):
     def _field(
         self, name: str, label: str, kind: units.Kind, optional: bool = False
     ) -> QuantityField:
-        return QuantityField(self.session, f"need.{name}", label, kind, optional=optional)
+        return QuantityField(self.session, f"need.{name}", label)
 
     def _make_fields(self) -> None:
         """It is long, for it lists the fields one after the other."""
@@ -86,39 +86,30 @@ class NeedStage(Page):
             "consumption_wh_per_km": make(
                 "consumption_wh_per_km", "Consumption", units.CONSUMPTION, True
             ),
-            "coldest_c": small_field(
-                self.session, "need.coldest_c", "Ambient, coldest", units.TEMPERATURE, width=64
-            ),
-            "ambient_c": small_field(
-                self.session, "need.ambient_c", "warmest", units.TEMPERATURE, width=64
-            ),
+            "coldest_c": small_field(self.session, "need.coldest_c", "Ambient, coldest", width=64),
+            "ambient_c": small_field(self.session, "need.ambient_c", "warmest", width=64),
             "charger_voltage_v": small_field(
-                self.session, "need.charger_voltage_v", "Charger", units.VOLTAGE, width=70
+                self.session, "need.charger_voltage_v", "Charger", width=70
             ),
             "charger_current_a": small_field(
-                self.session, "need.charger_current_a", "gives", units.CURRENT, width=70
+                self.session, "need.charger_current_a", "gives", width=70
             ),
         }
         session = self.session
-        self.ceiling = small_field(session, "pack.ceiling_v", "charged to", units.VOLTAGE, width=60)
-        self.warm_limit = small_field(
-            session, "pack.temperature_limit_c", "Cells at most", units.TEMPERATURE,
-            optional=False, width=60,
-        )  # fmt: skip
-        self.enclosure = bound_choice(session, "pack.enclosure", ENCLOSURES, "Around the pack")
+        self.ceiling = small_field(session, "pack.ceiling_v", "charged to", width=60)
+        self.warm_limit = small_field(session, "pack.temperature_limit_c", "Cells at most", width=60)  # fmt: skip
+        self.enclosure = FieldChoice(session, "pack.enclosure", ENCLOSURES, "Around the pack")
         self.reserves = {
-            origin: QuantityField(
-                session, f"pack.ageing_{origin}", f"Counts on, {origin}", units.FRACTION
-            )
+            origin: QuantityField(session, f"pack.ageing_{origin}", f"Counts on, {origin}")
             for origin in ("new", "reclaimed")
         }
-        self.load_basis = bound_choice(
+        self.load_basis = FieldChoice(
             session,
             "need.load_basis",
             LOADS,
             "Load given as",
         )
-        self.peak_given = bound_choice(
+        self.peak_given = FieldChoice(
             session,
             "need.peak_given",
             (("measured", "measured"), ("estimated", "estimated")),
@@ -129,7 +120,7 @@ class NeedStage(Page):
         self.duty = DutyPanel(session)
         self.rails = RailsPanel(session)
         self.of_kind = KindPanel(session)
-        self.endurance_basis = bound_choice(session, "need.endurance_basis", BASES, "How long")
+        self.endurance_basis = FieldChoice(session, "need.endurance_basis", BASES, "How long")
 
     def _left(self) -> QVBoxLayout:
         column = QVBoxLayout()

@@ -7,7 +7,6 @@ import math
 import pyqtgraph as pg
 from PyQt6.QtWidgets import QSizePolicy, QVBoxLayout
 
-from lumvak.core import units
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.need.rails import ApplianceHours, all_rails, appliance_hours
 from lumvak.core.power.at_rest import Shelf
@@ -63,20 +62,12 @@ class RestView(Page):
     def __init__(self, session: Session) -> None:
         super().__init__(session)
         self.fields = {
-            "charge": small_field(
-                session, "rest.charge", "put away at", units.FRACTION, optional=False
-            ),
-            "days": small_field(session, "rest.days", "left for", units.DAYS, optional=False),
-            "meter_ma": small_field(
-                session, "rest.meter_ma", "meter", units.MILLIAMP, optional=False, width=60
-            ),
-            "converter_ma": small_field(
-                session, "rest.converter_ma", "converter", units.MILLIAMP, optional=False, width=60
-            ),
-            "month_loss": small_field(
-                session, "rest.month_loss", "cells lose a month", units.FRACTION, optional=False
-            ),
-            "damage_v": small_field(session, "rest.damage_v", "harmed under", units.VOLTAGE),
+            "charge": small_field(session, "rest.charge", "put away at"),
+            "days": small_field(session, "rest.days", "left for"),
+            "meter_ma": small_field(session, "rest.meter_ma", "meter", width=60),
+            "converter_ma": small_field(session, "rest.converter_ma", "converter", width=60),
+            "month_loss": small_field(session, "rest.month_loss", "cells lose a month"),
+            "damage_v": small_field(session, "rest.damage_v", "harmed under"),
         }
         self.labels = [
             FigureLabel(session, "rest.drain_ma", "drawn at rest"),

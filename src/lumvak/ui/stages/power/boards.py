@@ -14,7 +14,7 @@ from lumvak.ui.speech import say, say_delay, spoken
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
-from lumvak.ui.widgets.quantity_field import bound_choice, try_edit
+from lumvak.ui.widgets.quantity_field import FieldChoice, try_edit
 from lumvak.ui.widgets.rows import Column, Row
 from lumvak.ui.widgets.tables import RowsTable, keep_rows
 from lumvak.ui.widgets.theme import THEME
@@ -54,10 +54,10 @@ class BoardsView(Page):
         super().__init__(session)
         self._state: Any = None
         self.labels = [FigureLabel(session, key, name) for key, name in FACTS]
-        self.balancing = bound_choice(session, "protection.balancing", BALANCING, "Balancing")
-        self.sensor = bound_choice(session, "protection.sensor", SENSOR, "Temperature sensor")
-        self.telemetry = bound_choice(session, "protection.telemetry", TELLS, "Tells its state")
-        self.feeds = bound_choice(
+        self.balancing = FieldChoice(session, "protection.balancing", BALANCING, "Balancing")
+        self.sensor = FieldChoice(session, "protection.sensor", SENSOR, "Temperature sensor")
+        self.telemetry = FieldChoice(session, "protection.telemetry", TELLS, "Tells its state")
+        self.feeds = FieldChoice(
             session, "protection.feeds", FEEDS, "Feeds others through its charge socket"
         )
         self.table = RowsTable(COLUMNS, "Boards")

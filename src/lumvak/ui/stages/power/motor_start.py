@@ -10,7 +10,6 @@ from msgspec.structs import replace
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QSizePolicy, QVBoxLayout, QWidget
 
-from lumvak.core import units
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.power.motor_start import StartCase, StartRun, largest_start
 from lumvak.core.power.working import start_figure
@@ -58,18 +57,12 @@ class StartView(Page):
     def __init__(self, session: Session) -> None:
         super().__init__(session)
         self.fields = {
-            "spin_up_s": small_field(session, "start.spin_up_s", "runs up in", units.SECONDS),
-            "fast_s": small_field(
-                session, "start.fast_s", "a fast pull", units.SECONDS, optional=False
-            ),
-            "slow_s": small_field(
-                session, "start.slow_s", "a slow pull", units.SECONDS, optional=False
-            ),
-            "pause_s": small_field(
-                session, "start.pause_s", "between starts", units.SECONDS, optional=False
-            ),
+            "spin_up_s": small_field(session, "start.spin_up_s", "runs up in"),
+            "fast_s": small_field(session, "start.fast_s", "a fast pull"),
+            "slow_s": small_field(session, "start.slow_s", "a slow pull"),
+            "pause_s": small_field(session, "start.pause_s", "between starts"),
         }
-        self.stall = small_field(session, "need.stall_current_a", "stall", units.CURRENT, width=60)
+        self.stall = small_field(session, "need.stall_current_a", "stall", width=60)
         self.surge = PartBox(session, "power.surge", "Surge thermistor")
         self.labels = [
             FigureLabel(session, "start.current_a", "a start draws", strong=True),

@@ -22,8 +22,8 @@ from lumvak.ui.widgets.grid import Grid
 from lumvak.ui.widgets.grid_columns import GridColumn, Record
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.quantity_field import (
+    FieldChoice,
     QuantityField,
-    bound_choice,
     edit_or_why,
     small_field,
     try_edit,
@@ -71,9 +71,9 @@ class _LeadFields(QWidget):
             "loss_mv": make(f"{path}.loss_mv", "drop", units.MILLIVOLT, optional=False),
         }
         self.choices = {
-            "school": bound_choice(session, f"{path}.school", SCHOOLS, "What a lead carries"),
-            "bundled": bound_choice(session, f"{path}.bundled", BUNDLED, "How it lies"),
-            "insulation": bound_choice(session, f"{path}.insulation", INSULATIONS, "Insulation"),
+            "school": FieldChoice(session, f"{path}.school", SCHOOLS, "What a lead carries"),
+            "bundled": FieldChoice(session, f"{path}.bundled", BUNDLED, "How it lies"),
+            "insulation": FieldChoice(session, f"{path}.insulation", INSULATIONS, "Insulation"),
         }
         self.labels = [
             FigureLabel(session, f"{path}.limit_{school}_a", f"by {word}")
@@ -137,7 +137,7 @@ class PowerPartsView(Page):
     def _make_extras(self) -> None:
         """It is long, for it names the fields of every part."""
         session = self.session
-        self.fuse_place = bound_choice(session, "power.fuse_place", FUSE_PLACES, "Fuse sits")
+        self.fuse_place = FieldChoice(session, "power.fuse_place", FUSE_PLACES, "Fuse sits")
         self.fuse_labels = [
             FigureLabel(session, "power.fuse_needed_a", "needs at least"),
             FigureLabel(session, "power.fuse_standard_a", "next rating"),
@@ -164,9 +164,7 @@ class PowerPartsView(Page):
                     self.own_band, gap=14),
             self.band,
         )  # fmt: skip
-        self.capacitance = QuantityField(
-            session, "power.capacitance_uf", "Capacitors", units.MICROFARAD, optional=True
-        )
+        self.capacitance = QuantityField(session, "power.capacitance_uf", "Capacitors")
         self.precharge_labels = [
             FigureLabel(session, "power.precharge_peak_a", "most"),
             FigureLabel(session, "power.precharge_j", "energy"),
@@ -180,10 +178,8 @@ class PowerPartsView(Page):
             FigureLabel(session, "power.surge_recovery_s", "cold again after"),
         ]
         self.balance = {
-            "area_mm2": small_field(
-                session, "balance_leads.area_mm2", "section", units.AREA, optional=False, width=70
-            ),
-            "fuse_a": small_field(session, "balance_leads.fuse_a", "fuse in each", units.CURRENT),
+            "area_mm2": small_field(session, "balance_leads.area_mm2", "section", width=70),
+            "fuse_a": small_field(session, "balance_leads.fuse_a", "fuse in each"),
         }
         self.balance_labels = [
             FigureLabel(session, "balance_leads.fault_a", "two that touch carry"),

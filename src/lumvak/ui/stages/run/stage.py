@@ -8,7 +8,6 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QColor
 from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
 
-from lumvak.core import units
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.run.discharge import Run
 from lumvak.core.run.figures import overlaid
@@ -72,9 +71,7 @@ class RunStage(Page):
             for place, (key, name) in enumerate(FACTS)
         ]
         self.facts = soft("")
-        self.start = small_field(
-            session, "run.start_charge", "from", units.FRACTION, optional=False
-        )
+        self.start = small_field(session, "run.start_charge", "from")
         self.what = Choice([(key, shown_in(word)) for key, word in LOWER], "Shown below")
         self.tolerance = TolerancePanel(session)
         self.volts = named_plot("terminals, V", "")

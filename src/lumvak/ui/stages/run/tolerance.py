@@ -49,7 +49,7 @@ class TolerancePanel(QWidget):
         self.cancel = QPushButton("stop")
         self.said = soft("")
         self.fields = {
-            name: small_field(session, f"run.{name}", label, kind, optional=False, width=36)
+            name: small_field(session, f"run.{name}", label, width=36)
             for name, label, kind in (
                 ("capacity_spread", "capacity ±", units.FRACTION),
                 ("resistance_spread", "resistance ±", units.FRACTION),

@@ -55,12 +55,9 @@ class GuideView(Page):
         self.colours.setAccessibleName("Colours of wires at hand")
         self.colours.setFixedWidth(THEME.px(270))
         self.fields = {
-            "area_mm2": small_field(session, "balance_leads.area_mm2", "section", units.AREA,
-                                    optional=False, width=70),
-            "spare_mm": small_field(session, "balance_leads.spare_mm", "for both ends",
-                                    units.LENGTH_MM, optional=False),
-            "group_v": small_field(session, "balance_leads.group_v", "a group has now",
-                                   units.VOLTAGE),
+            "area_mm2": small_field(session, "balance_leads.area_mm2", "section", width=70),
+            "spare_mm": small_field(session, "balance_leads.spare_mm", "for both ends"),
+            "group_v": small_field(session, "balance_leads.group_v", "a group has now"),
         }  # fmt: skip
         self.problem = plain("")
         self.problem.setObjectName("bad")

@@ -27,7 +27,7 @@ from lumvak.ui.widgets.grid import Grid
 from lumvak.ui.widgets.grid_columns import Record, count_column, quantity_column, text_column
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.plots import Plot, axis, marked_line, round_range
-from lumvak.ui.widgets.quantity_field import bound_choice, edit_or_why, mark_bad, small_field
+from lumvak.ui.widgets.quantity_field import FieldChoice, edit_or_why, mark_bad, small_field
 from lumvak.ui.widgets.rows import Column, Row
 from lumvak.ui.widgets.tables import RowsTable, keep_rows
 from lumvak.ui.widgets.theme import THEME
@@ -68,9 +68,9 @@ class VoltagesView(Page):
         self.entry.setAccessibleName("Volts of every group")
         self.entry.setPlaceholderText("volts of every group, parted by semicolons; Enter")
         self.entry.setMinimumWidth(THEME.px(330))
-        self.one_is = bound_choice(session, "watch.one_is", ENDS, "Group 1 is the")
+        self.one_is = FieldChoice(session, "watch.one_is", ENDS, "Group 1 is the")
         self.fields = {
-            name: small_field(session, f"watch.{name}", words, units.VOLTAGE, optional=optional)
+            name: small_field(session, f"watch.{name}", words)
             for name, words, optional in (
                 ("apart_v", "apart at most", False), ("low_v", "none under", True),
                 ("high_v", "none over", True),
