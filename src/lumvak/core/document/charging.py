@@ -63,7 +63,7 @@ class LogRow(Document, frozen=True):
 class ChargeLog(Document, frozen=True):
     """What was read over one charge; ``start`` is when, as the builder's clock gives it."""
 
-    start: Annotated[str, about("Begun", max_length=40)] = ""
+    start: Annotated[str, about("Begun", max_length=40, also="state of charge SoC")] = ""
     share: Annotated[float, about("Begun at", "%", ge=0, le=1)] | None = None
     wall_wh: Annotated[float, about("Drawn from the mains", "Wh", gt=0, le=1e6)] | None = None
     rows: Annotated[tuple[LogRow, ...], about("Log", max_length=MOST_LOG)] = ()
@@ -95,10 +95,15 @@ class Charging(Document, frozen=True):
     chargers: Annotated[tuple[Charger, ...], about("Chargers", max_length=MOST_CHARGERS)] = ()
     charger: Annotated[PartId, about("Charged with")] | None = None
     start: Annotated[float, about("Charged from", "%", ge=0, le=0.99)] = 0.2
-    floor_v: Annotated[float, about("Floor, a cell", "V", gt=0, le=6)] | None = None
+    floor_v: Annotated[float, about("Floor, a cell", "V", gt=0, le=6, also="low cut")] | None = None
     cell_c: Annotated[float, about("Cells at", "°C", ge=-40, le=70)] | None = None
-    socket_a: Annotated[float, about("Charge socket carries", "A", ge=0.01, le=1000)] | None = None
-    tariff: Annotated[float, about("A kWh costs", ge=0, le=100)] | None = None
+    socket_a: (
+        Annotated[float, about("Charge socket carries", "A", ge=0.01, le=1000, also="port")] | None
+    ) = None
+    tariff: (
+        Annotated[float, about("A kWh costs", "money", ge=0, le=100, also="price of electricity")]
+        | None
+    ) = None
     mains_share: Annotated[float, about("Of the mains arrives", "%", gt=0, le=1)] = 0.88
     groups: Annotated[tuple[ChargeGroup, ...], about("Groups", max_length=MOST_GROUPS)] = ()
     by: Annotated[BalancedBy, about("Evened out by")] = "board"

@@ -94,19 +94,27 @@ class Joints(Document, frozen=True):
     slot_mm: Annotated[float, about("Slot for growth", "mm", ge=0, le=20)] = 1.0
     bridge: Annotated[PartId, about("Nickel bridges")] | None = None
     window_mm: Annotated[float, about("Windows in plates", "mm", ge=2, le=60)] | None = None
-    weld_points: Annotated[int, about("Weld points per cell", ge=1, le=40)] = 4
-    contact_mohm: Annotated[float, about("One joint on a cell", "mΩ", gt=0, le=100)] | None = None
+    weld_points: Annotated[int, about("Weld points per cell", ge=1, le=40, also="spot weld")] = 4
+    contact_mohm: (
+        Annotated[float, about("One joint on a cell", "mΩ", gt=0, le=100, also="spot weld solder")]
+        | None
+    ) = None
     weld_test: Annotated[WeldTest, about("Test joints")] = WeldTest()
     contact_limit_a: (
         Annotated[float, about("A joint on a cell carries", "A", gt=0, le=1000)] | None
     ) = None
-    link_a: Annotated[float, about("Fusible link per cell", "A", gt=0, le=200)] | None = None
+    link_a: (
+        Annotated[
+            float, about("Fusible link per cell", "A", gt=0, le=200, also="cell fuse wire bond")
+        ]
+        | None
+    ) = None
     link_mohm: Annotated[float, about("Resistance of a link", "mΩ", gt=0, le=1000)] | None = None
     wire_mm2: Annotated[float, about("Wire between cells", "mm²", gt=0, le=200)] | None = None
     changes: Annotated[tuple[PieceChange, ...], about("Pieces changed", max_length=5000)] = ()
     lead_points: Annotated[tuple[LeadPoint, ...], about("Main leads at", max_length=40)] = ()
     take_off: Annotated[TakeOff, about("Main lead leaves from")] = "middle"
-    gap_mm: Annotated[float, about("Gap between cells", "mm", ge=0, le=50)] = 1.5
+    gap_mm: Annotated[float, about("Gap between cells", "mm", ge=0, le=50, also="spacing")] = 1.5
     least_mm: (
         Annotated[float, about("Least distance of bare metal", "mm", ge=0.1, le=50)] | None
     ) = None
@@ -117,9 +125,21 @@ class Joints(Document, frozen=True):
         float, about("Thickest nickel the welder joins", "mm", gt=0, le=5)
     ] = 0.2
     school: Annotated[School, about("What a strip carries")] = "temperature"
-    rise_limit_k: Annotated[float, about("Rise over the cell", "K", gt=0, le=100)] = 20.0
+    rise_limit_k: Annotated[
+        float, about("Rise over the cell", "K", gt=0, le=100, also="temperature")
+    ] = 20.0
     rule_a_per_mm2: Annotated[float, about("Rule, nickel", "A/mm²", gt=0, le=100)] = 5.0
     weld_k_per_w: (
-        Annotated[float, about("Heat through a joint on a cell", "K/W", ge=0, le=1000)] | None
+        Annotated[
+            float,
+            about(
+                "Heat through a joint on a cell",
+                "K/W",
+                ge=0,
+                le=1000,
+                tip="Thermal resistance from the end of a strip through its weld into the cell",
+            ),
+        ]
+        | None
     ) = None
     loss_mv: Annotated[float, about("Loss per joint", "mV", gt=0, le=1000)] = 20.0

@@ -89,21 +89,58 @@ class Need(Document, frozen=True):
     """What is to be powered, and what limits it sets."""
 
     kind: Annotated[Kind, about("Equipment")] = "vehicle"
-    rated_voltage_v: Annotated[float, about("Rated voltage", "V", gt=0, le=1000)] = 36.0
-    max_voltage_v: Annotated[float, about("Survives", "V", gt=0, le=1000)] | None = None
-    stop_voltage_v: Annotated[float, about("Stops at", "V", gt=0, le=1000)] | None = None
+    rated_voltage_v: Annotated[
+        float, about("Rated voltage", "V", gt=0, le=1000, also="nominal system volts")
+    ] = 36.0
+    max_voltage_v: (
+        Annotated[float, about("Survives", "V", gt=0, le=1000, also="maximum input")] | None
+    ) = None
+    stop_voltage_v: (
+        Annotated[float, about("Stops at", "V", gt=0, le=1000, also="cut-off LVC")] | None
+    ) = None
     nickel_cells: Annotated[int, about("Nickel cells in the old pack", ge=1, le=100)] | None = None
     contacts: Annotated[Literal[2, 3], about("Contacts of the old pack")] | None = None
     old_charger_stop_v: (
-        Annotated[float, about("The old charger stopped at", "V", gt=0, le=1000)] | None
+        Annotated[
+            float,
+            about(
+                "The old charger stopped at",
+                "V",
+                gt=0,
+                le=1000,
+                tip="The voltage at which the old charger ended, read with a meter",
+            ),
+        ]
+        | None
     ) = None
     stall_current_a: Annotated[float, about("Stall current", "A", gt=0, le=10000)] | None = None
-    controller_limit_a: Annotated[float, about("Controller limit", "A", gt=0, le=10000)] | None = (
-        None
-    )
-    motor_kv: Annotated[float, about("Motor kv", "rpm/V", gt=0, le=1e5)] | None = None
+    controller_limit_a: (
+        Annotated[float, about("Controller limit", "A", gt=0, le=10000, also="ESC")] | None
+    ) = None
+    motor_kv: (
+        Annotated[
+            float,
+            about(
+                "Motor kv",
+                "rpm/V",
+                gt=0,
+                le=1e5,
+                tip="Turns per minute and volt, without load",
+                also="rpm per volt",
+            ),
+        ]
+        | None
+    ) = None
     wheel_mm: Annotated[float, about("Wheel", "mm", gt=0, le=5000)] | None = None
-    gear: Annotated[float, about("Motor turns per wheel turn", gt=0, le=1000)] = 1.0
+    gear: Annotated[
+        float,
+        about(
+            "Motor turns per wheel turn",
+            gt=0,
+            le=1000,
+            tip="Motor turns for one turn of the wheel; 1 for a hub motor",
+        ),
+    ] = 1.0
     lead_replaced: Annotated[bool, about("Replaces a lead battery one for one")] = False
     lead_charger: Annotated[bool, about("The lead charger stays")] = False
     rails: Annotated[tuple[Rail, ...], about("Rails", min_length=1, max_length=MOST_RAILS)] = (
@@ -117,21 +154,26 @@ class Need(Document, frozen=True):
         Appliance(name="telephone", rail="5 V", amount=2.0, unit="A", hours=2.0),
     )
     load_basis: Annotated[LoadBasis, about("Load given as")] = "current"
-    current_a: Annotated[float, about("Continuous current", "A", gt=0, le=5000)] = 15.0
-    power_w: Annotated[float, about("Continuous power", "W", gt=0, le=1e6)] = 500.0
+    current_a: Annotated[float, about("Continuous current", "A", gt=0, le=5000, also="amps")] = 15.0
+    power_w: Annotated[float, about("Continuous power", "W", gt=0, le=1e6, also="watts")] = 500.0
     efficiency: Annotated[float, about("Efficiency", "%", gt=0, le=1)] | None = None
     duty: Annotated[
         tuple[DutyStep, ...], about("Duty", min_length=1, max_length=MOST_DUTY_STEPS)
     ] = (DutyStep(amount=30.0, seconds=10.0), DutyStep(amount=12.0, seconds=50.0))
     duty_unit: Annotated[Literal["A", "W"], about("Duty in")] = "A"
-    peak_current_a: Annotated[float, about("Peak current", "A", gt=0, le=10000)] | None = None
+    peak_current_a: (
+        Annotated[float, about("Peak current", "A", gt=0, le=10000, also="maximum burst amps")]
+        | None
+    ) = None
     peak_duration_s: Annotated[float, about("Peak lasts", "s", gt=0, le=3600)] | None = None
     peak_given: Annotated[Given, about("The peak is")] = "measured"
     endurance_basis: Annotated[EnduranceBasis, about("How long, given as")] = "runtime"
-    runtime_h: Annotated[float, about("Run time", "h", gt=0, le=1000)] = 1.0
-    capacity_ah: Annotated[float, about("Capacity wanted", "Ah", gt=0, le=1e5)] = 15.0
+    runtime_h: Annotated[float, about("Run time", "h", gt=0, le=1000, also="duration")] = 1.0
+    capacity_ah: Annotated[
+        float, about("Capacity wanted", "Ah", gt=0, le=1e5, also="amp hours")
+    ] = 15.0
     energy_wh: Annotated[float, about("Energy wanted", "Wh", gt=0, le=1e6)] = 500.0
-    distance_km: Annotated[float, about("Distance", "km", gt=0, le=1e4)] = 30.0
+    distance_km: Annotated[float, about("Distance", "km", gt=0, le=1e4, also="range")] = 30.0
     consumption_wh_per_km: Annotated[float, about("Consumption", "Wh/km", gt=0, le=1e4)] | None = (
         None
     )

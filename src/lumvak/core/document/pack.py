@@ -42,8 +42,8 @@ class Beside(Document, frozen=True):
     """An option set beside the one in hand, to be compared."""
 
     cell: PartId
-    series: Annotated[int, about(ge=1, le=300)]
-    parallel: Annotated[int, about(ge=1, le=500)]
+    series: Annotated[int, about(ge=1, le=300, also="S count")]
+    parallel: Annotated[int, about(ge=1, le=500, also="P count")]
 
 
 class Pack(Document, frozen=True):
@@ -54,23 +54,94 @@ class Pack(Document, frozen=True):
     cell: Annotated[PartId, about("Cell")] | None = None
     series: Annotated[int, about("In series", ge=1, le=300)] | None = None
     parallel: Annotated[int, about("In parallel", ge=1, le=500)] | None = None
-    derating: Annotated[float, about("Share of the cell's continuous rating", "%", gt=0, le=1)] = (
-        0.8
-    )
-    end_charge: Annotated[float, about("Charge at the end", "%", ge=0, le=0.5)] = 0.05
-    least_usable: Annotated[float, about("Usable at least", "%", gt=0, le=0.98)] = 0.75
-    peak_charge: Annotated[float, about("Holds the peak down to", "%", ge=0.05, le=1)] = 0.5
-    ageing_new: Annotated[float, about("Reserve, new cells", "%", gt=0, le=1)] = 0.92
-    ageing_reclaimed: Annotated[float, about("Reserve, reclaimed cells", "%", gt=0, le=1)] = 0.8
+    derating: Annotated[
+        float,
+        about(
+            "Share of the cell's continuous rating",
+            "%",
+            gt=0,
+            le=1,
+            tip="Share of the continuous rating that is counted on",
+            also="C-rate",
+        ),
+    ] = 0.8
+    end_charge: Annotated[
+        float,
+        about(
+            "Charge at the end",
+            "%",
+            ge=0,
+            le=0.5,
+            tip="Currents and volts are those from full to here",
+            also="depth of discharge DoD",
+        ),
+    ] = 0.05
+    least_usable: Annotated[
+        float,
+        about(
+            "Usable at least",
+            "%",
+            gt=0,
+            le=0.98,
+            tip="A count that gives less of the charge before it stops is refused",
+        ),
+    ] = 0.75
+    peak_charge: Annotated[
+        float,
+        about(
+            "Holds the peak down to", "%", ge=0.05, le=1, tip="The peak is held down to this charge"
+        ),
+    ] = 0.5
+    ageing_new: Annotated[
+        float,
+        about(
+            "Reserve, new cells",
+            "%",
+            gt=0,
+            le=1,
+            tip="Share of the least capacity that is counted on after ageing",
+            also="state of health SoH",
+        ),
+    ] = 0.92
+    ageing_reclaimed: Annotated[
+        float,
+        about(
+            "Reserve, reclaimed cells",
+            "%",
+            gt=0,
+            le=1,
+            tip="Share of the least capacity that is counted on after ageing",
+        ),
+    ] = 0.8
     enclosure: Annotated[Enclosure, about("Around the pack")] = "closed"
     temperature_limit_c: Annotated[float, about("Cells no warmer than", "°C", gt=0, le=100)] = 50.0
-    ceiling_v: Annotated[float, about("Charge ceiling per cell", "V", gt=0, le=6)] | None = None
+    ceiling_v: (
+        Annotated[
+            float,
+            about(
+                "Charge ceiling per cell",
+                "V",
+                gt=0,
+                le=6,
+                tip="Volts per cell that charging ends at; empty is the full voltage",
+                also="4.2 4.1 maximum cell voltage",
+            ),
+        ]
+        | None
+    ) = None
     most_mass_kg: Annotated[float, about("No heavier than", "kg", gt=0, le=1e4)] | None = None
-    most_cost: Annotated[float, about("No dearer than", gt=0, le=1e6)] | None = None
+    most_cost: (
+        Annotated[float, about("No dearer than", "money", gt=0, le=1e6, also="price")] | None
+    ) = None
     forms: Annotated[tuple[Form, ...], about("Forms of cells", max_length=len(FORMS))] = ()
     origin: Annotated[Literal["any", "new", "reclaimed"], about("Cells")] = "new"
     drawer: Annotated[tuple[Held, ...], about("Cells on hand", max_length=100)] = ()
-    drawer_only: Annotated[bool, about("Only from the cells on hand")] = False
+    drawer_only: Annotated[
+        bool,
+        about(
+            "Only from the cells on hand", tip="What is on hand is entered in the library of cells"
+        ),
+    ] = False
     beside: Annotated[tuple[Beside, ...], about("Side by side", max_length=MOST_BESIDE)] = ()
 
     def check(self) -> None:

@@ -30,13 +30,15 @@ SettingKey = Literal[
 class Leads(Document, frozen=True):
     """Two leads of one kind; ``wire`` names a part, else section and diameter are as typed."""
 
-    wire: Annotated[PartId, about("Wire")] | None = None
-    area_mm2: Annotated[float, about("Section", "mm²", gt=0, le=500)] | None = None
+    wire: Annotated[PartId, about("Wire", also="cable")] | None = None
+    area_mm2: (
+        Annotated[float, about("Section", "mm²", gt=0, le=500, also="wire gauge AWG")] | None
+    ) = None
     length_m: Annotated[float, about("Length of one lead", "m", gt=0, le=100)] = 0.5
     outer_mm: Annotated[float, about("Outer diameter", "mm", gt=0, le=60)] | None = None
     insulation: Annotated[Insulation, about("Insulation")] | None = None
     bundled: Annotated[bool, about("Lies in a bundle")] = False
-    school: Annotated[School, about("What a lead carries")] = "temperature"
+    school: Annotated[School, about("What a lead carries", also="ampacity")] = "temperature"
     rise_limit_k: Annotated[float, about("Rise over the air", "K", gt=0, le=150)] = 35.0
     rule_a_per_mm2: Annotated[float, about("Rule, copper", "A/mm²", gt=0, le=100)] = 6.0
     loss_mv: Annotated[float, about("Drop allowed in both leads", "mV", gt=0, le=1e5)] = 250.0
@@ -68,8 +70,8 @@ class SettingChange(Document, frozen=True):
 class Protection(Document, frozen=True):
     """The BMS; ``board`` ``None`` follows the recommendation."""
 
-    board: Annotated[PartId, about("Board")] | None = None
-    balancing: Annotated[BalancingSchool, about("Balancing")] = "must"
+    board: Annotated[PartId, about("Board", also="BMS")] | None = None
+    balancing: Annotated[BalancingSchool, about("Balancing", also="BMS balance")] = "must"
     sensor: Annotated[bool, about("Temperature sensor wanted")] = True
     telemetry: Annotated[bool, about("Tells its state")] = False
     feeds: Annotated[bool, about("Feeds others through its charge socket")] = False
@@ -88,16 +90,19 @@ class Protection(Document, frozen=True):
 class PowerParts(Document, frozen=True):
     """Parts in the path; ``None`` follows the recommendation, ``none`` is none on purpose."""
 
-    fuse: Annotated[PartId, about("Main fuse")] | None = None
+    fuse: Annotated[PartId, about("Main fuse", also="breaker")] | None = None
     fuse_place: Annotated[FusePlace, about("Main fuse sits")] = "cells"
     fuse_band: Annotated[tuple[BandPoint, ...], about("Melting band typed", max_length=40)] = ()
     charge_fuse: Annotated[PartId, about("Charge fuse")] | None = None
-    connector: Annotated[PartId, about("Connector")] | None = None
-    switch: Annotated[PartId, about("Switch")] = NONE
+    connector: Annotated[PartId, about("Connector", also="plug")] | None = None
+    switch: Annotated[PartId, about("Switch", also="on off")] = NONE
     surge: Annotated[PartId, about("Surge thermistor")] = NONE
-    precharge: Annotated[PartId, about("Precharge")] = NONE
+    precharge: Annotated[PartId, about("Precharge", also="inrush anti-spark")] = NONE
     capacitance_uf: (
-        Annotated[float, about("Capacitors of the controller", "µF", gt=0, le=1e6)] | None
+        Annotated[
+            float, about("Capacitors of the controller", "µF", gt=0, le=1e6, also="capacitor")
+        ]
+        | None
     ) = None
 
     def check(self) -> None:
@@ -134,10 +139,13 @@ class Rest(Document, frozen=True):
     meter_ma: Annotated[float, about("Meter draws", "mA", ge=0, le=1e5)] = 0.0
     converter_ma: Annotated[float, about("Converter draws", "mA", ge=0, le=1e5)] = 0.0
     days: Annotated[float, about("Left for", "d", gt=0, le=1e4)] = 60.0
-    damage_v: Annotated[float, about("A cell is harmed under", "V", gt=0, le=6)] | None = None
-    month_loss: Annotated[float, about("Cells lose by themselves a month", "%", ge=0, le=0.5)] = (
-        0.02
-    )
+    damage_v: (
+        Annotated[float, about("A cell is harmed under", "V", gt=0, le=6, also="over-discharge")]
+        | None
+    ) = None
+    month_loss: Annotated[
+        float, about("Cells lose by themselves a month", "%", ge=0, le=0.5, also="self-discharge")
+    ] = 0.02
 
 
 def picking(path: str, part: str | None) -> dict[str, Any]:

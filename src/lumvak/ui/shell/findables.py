@@ -10,13 +10,13 @@ from msgspec import Struct
 from PyQt6.QtGui import QAction, QKeySequence
 from PyQt6.QtWidgets import QWidget
 
-from lumvak.core.document.edit import field_title
+from lumvak.core.document.edit import field_of, field_title, kind_of
 from lumvak.core.fields import fields_of
 from lumvak.core.record import Document
 from lumvak.ui.session import Session
 from lumvak.ui.shell.finder import Findable
 from lumvak.ui.shell.moving import first_field
-from lumvak.ui.speech import say, spoken
+from lumvak.ui.speech import say, spell, spoken
 from lumvak.ui.stages.order import STAGES
 from lumvak.ui.widgets.pages import Page
 
@@ -24,7 +24,8 @@ from lumvak.ui.widgets.pages import Page
 HOMES = {
     "need": "need", "pack": "cells", "run": "run", "arrangement": "arrangement",
     "joints": "joints", "making": "joints", "protection": "power", "leads": "power",
-    "charge_leads": "power", "power": "power",
+    "charge_leads": "power", "power": "power", "start": "power", "rest": "power",
+    "charging": "charging", "hand": "hand", "balance_leads": "taps", "watch": "taps",
 }  # fmt: skip
 
 
@@ -79,9 +80,12 @@ def _fields(session: Session, ways: Ways) -> Iterator[Findable]:
     for path, value in _paths(session.project):
         home = HOMES.get(path.partition(".")[0])
         if home is not None:
-            now = "" if value is None else str(value)[:24]
+            field = field_of(path)
+            now = str(value)[:24]
+            if not isinstance(value, str | bool):
+                now = "" if value is None else spell(value, kind_of(path))
             go = partial(go_to_field, session, ways, home, path)
-            yield Findable(field_title(path), "field", now, go)
+            yield Findable(field.title, "field", now, go, field.also)
 
 
 def go_to_field(session: Session, ways: Ways, stage: str, path: str) -> bool:

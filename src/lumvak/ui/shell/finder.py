@@ -24,12 +24,16 @@ COLUMNS = (
 
 
 class Findable(Struct, frozen=True):
-    """Something to go to or to do: its name, what it is, its value or keys."""
+    """Something to go to or to do: its name, what it is, its value or keys.
+
+    ``also`` are other words that it is looked for by.
+    """
 
     name: str
     kind: str
     now: str
     do: Callable[[], object]
+    also: str = ""
 
 
 def matches(items: Sequence[Findable], typed: str) -> list[Findable]:
@@ -38,7 +42,7 @@ def matches(items: Sequence[Findable], typed: str) -> list[Findable]:
 
     def rank(item: Findable) -> tuple[bool, bool, int] | None:
         name = item.name.casefold()
-        if not all(word in f"{name} {item.kind}" for word in words):
+        if not all(word in f"{name} {item.kind} {item.also.casefold()}" for word in words):
             return None
         begins = any(part.startswith(words[0]) for part in name.split()) if words else True
         return not (words and name.startswith(words[0])), not begins, len(name)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from typing import Any
 
 from PyQt6.QtCore import Qt
@@ -10,6 +10,7 @@ from PyQt6.QtGui import QKeyEvent, QShowEvent
 from PyQt6.QtWidgets import QGridLayout, QLabel, QLineEdit, QWidget
 
 from lumvak.core.document.edit import ProjectError, default_value, field_of, kind_of, value_at
+from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import ORIGIN_WORDS, Figure
 from lumvak.core.units import COUNT, QuantityError
 from lumvak.ui.session import Session
@@ -26,7 +27,8 @@ class QuantityField(QWidget):
     Takes what people type; a bad entry stays, is marked and explained, and changes nothing. An
     optional field left empty shows the value that is taken instead, and where it comes from. Its
     name, kind and tip are those of its type in the document; ``figure`` is the key of what is taken
-    where it is empty, if that is not its own path.
+    where it is empty, if that is not its own path, ``usual`` what stands there where it is no
+    figure.
     """
 
     def __init__(
@@ -36,12 +38,13 @@ class QuantityField(QWidget):
         label: str | None = None,
         *,
         figure: str = "",
+        usual: Callable[[Evaluation], float] | None = None,
         width: int = 104,
     ) -> None:
         super().__init__()
         field = field_of(path)
         self.session, self.path, self.kind = session, path, kind_of(path)
-        self.optional, self.figure = field.optional, figure or path
+        self.optional, self.figure, self._usual = field.optional, figure or path, usual
         label = field.title if label is None else label
         self.setObjectName(path)
         self.setToolTip(tip(field.description))
@@ -84,8 +87,11 @@ class QuantityField(QWidget):
 
     def refresh(self) -> None:
         """Show the project's value, or what is taken in its place."""
-        value = value_at(self.session.project, self.path)
-        self._show(value, self.session.evaluation.figures.get(self.figure))
+        seen = self.session.evaluation
+        value = value_at(seen.project, self.path)
+        self._show(value, seen.figures.get(self.figure))
+        if value is None and self._usual is not None:
+            self.edit.setPlaceholderText(say(self._usual(seen), self.kind.unit))
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is not None and event.key() == Qt.Key.Key_Escape:
@@ -138,6 +144,21 @@ class QuantityField(QWidget):
         mark_bad(self.edit, self.problem, problem)
 
 
+def full_v(seen: Evaluation) -> float:
+    """The full voltage of the cell in hand."""
+    return seen.choice.cell.voltage_full_v
+
+
+def empty_v(seen: Evaluation) -> float:
+    """The empty voltage of the cell in hand."""
+    return seen.choice.cell.voltage_empty_v
+
+
+def charging_c(seen: Evaluation) -> float:
+    """How warm the cells are when they are charged."""
+    return seen.charging.setting.celsius
+
+
 def mark_bad(edit: QLineEdit, label: QLabel, problem: str) -> None:
     """Mark an entry as bad and say why, or clear the mark where ``problem`` is empty."""
     style = edit.style()
@@ -157,9 +178,10 @@ def small_field(
     *,
     width: int = 46,
     figure: str = "",
+    usual: Callable[[Evaluation], float] | None = None,
 ) -> QuantityField:
     """A field that takes little room: its label close by, no word of origin beside it."""
-    field = QuantityField(session, path, label, width=width, figure=figure)
+    field = QuantityField(session, path, label, width=width, figure=figure, usual=usual)
     field.edit.setMaximumWidth(THEME.px(width + 20))
     layout = field.layout()
     if layout is not None:

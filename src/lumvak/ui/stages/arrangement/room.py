@@ -50,6 +50,10 @@ def _length(head: str, field: str) -> GridColumn:
     return quantity_column(head, field, LENGTH_MM)
 
 
+# What is taken for a field that is empty, where that has another name.
+HELD = {"pitch_mm": "holder.pitch_mm"}
+
+
 class RoomPanel(QWidget):
     """Everything that is said of the room; every entry edits the project."""
 
@@ -61,7 +65,9 @@ class RoomPanel(QWidget):
         self.rows = FieldChoice(session, "arrangement.rows", ROWS, "Rows")
         self.axis = FieldChoice(session, "arrangement.axis", LYING, "Cells stand or lie")
         self.fields = {
-            name: small_field(session, f"arrangement.{path}", label, width=58)
+            name: small_field(
+                session, f"arrangement.{path}", label, width=58, figure=HELD.get(path, "")
+            )
             for name, path, label in (
                 ("length_mm", "room.length_mm", "length"),
                 ("width_mm", "room.width_mm", "width"),
@@ -73,10 +79,10 @@ class RoomPanel(QWidget):
                 ("plate_mm", "plate_mm", "pressed between plates of"),
             )
         }  # fmt: skip
-        self.swell = small_field(session, "arrangement.swell_share", "they grow by", width=52)  # fmt: skip
+        self.swell = small_field(session, "arrangement.swell_share", "they grow by", width=52)
         self.holder = PartBox(session, "arrangement.holder", "Holder", NO_HOLDER)
-        self.gap = small_field(session, "joints.gap_mm", "gap", width=52)  # fmt: skip
-        self.barrier = small_field(session, "arrangement.barrier_v", "barrier over", width=52)  # fmt: skip
+        self.gap = small_field(session, "joints.gap_mm", "gap", width=52)
+        self.barrier = small_field(session, "arrangement.barrier_v", "barrier over", width=52)
         self.reading = Work()
         self.reading.done.connect(self._take_read)
         self.reading.failed.connect(lambda text: self._stopped("stop", text))
@@ -163,12 +169,6 @@ class RoomPanel(QWidget):
     def show_evaluation(self, seen: Evaluation) -> None:
         """Show the room of an evaluation."""
         arrangement, room = seen.project.arrangement, seen.project.arrangement.room
-        self.kind.show_value(room.kind)
-        self.rows.show_value(arrangement.rows)
-        self.axis.show_value(arrangement.axis)
-        for name, field in self.fields.items():
-            source = room if hasattr(room, name) else arrangement
-            field.show_value(getattr(source, name), None)
         self._show_holder(seen)
         shown = {
             "length_mm": room.kind == "box",
@@ -181,9 +181,7 @@ class RoomPanel(QWidget):
             self.fields[name].setVisible(visible)
         self.load.setVisible(room.kind == "outline")
         self.draw.setVisible(room.kind == "outline")
-        self.gap.show_value(seen.project.joints.gap_mm, None)
         self.gap.setVisible(arrangement.pitch_mm is None and arrangement.holder is None)
-        self.barrier.show_value(arrangement.barrier_v, None)
         offered = [item for item in LISTS if item[0] != "corners" or room.kind == "outline"]
         self.which.offer(offered)
         if self.which.value == "corners" and room.kind != "outline":
@@ -203,11 +201,6 @@ class RoomPanel(QWidget):
         self.holder.offer([(item.name, item.id) for item in fitting], arrangement.holder, NO_HOLDER)
         for field in (self.swell, self.fields["plate_mm"]):
             field.setVisible(flat)
-        figures = seen.figures
-        self.swell.show_value(
-            arrangement.swell_share, figures.get("arrangement.swell_share") if flat else None
-        )
-        self.fields["pitch_mm"].show_value(arrangement.pitch_mm, figures.get("holder.pitch_mm"))
 
     def _ask_for_drawing(self) -> None:
         if self.reading.busy:

@@ -154,20 +154,13 @@ class OptionsTable(QWidget):
                 for name, label in shares
             },
         }
-        self.fields["least_usable"].setToolTip(
-            "A count that gives less of the charge before it stops is refused"
-        )
-        self.fields["peak_charge"].setToolTip("The peak is held down to this charge")
-        self.fields["derating"].setToolTip("Share of the continuous rating that is counted on")
         self.end_charge = small_field(session, "pack.end_charge", "ends at")
-        self.end_charge.setToolTip("Currents and volts are those from full to here")
         self.limits = {
             "most_mass_kg": small_field(session, "pack.most_mass_kg", "at most"),
             "most_cost": small_field(session, "pack.most_cost", "cost at most"),
         }
         self.origin = FieldChoice(session, "pack.origin", ORIGINS, "Cells")
         self.drawer_only = FieldChoice(session, "pack.drawer_only", NO_YES, "From the drawer")
-        self.drawer_only.setToolTip("What is on hand is entered in the library of cells")
         self.ask = AskRow(session)
         self.weights = {
             name: small_field(session, f"pack.weights.{name}", WEIGHT_WORDS[name])
@@ -220,24 +213,11 @@ class OptionsTable(QWidget):
     def show_evaluation(self, seen: Evaluation) -> None:
         """Show rules, limits and options of an evaluation."""
         pack = seen.project.pack
-        self.ranking.show_value(pack.ranking)
-        self.fields["series"].show_value(pack.series, seen.figures["pack.series"])
-        self.fields["parallel"].show_value(pack.parallel, seen.figures["pack.parallel"])
-        for name in ("least_usable", "peak_charge", "derating"):
-            self.fields[name].show_value(getattr(pack, name), None)
-        self.end_charge.show_value(pack.end_charge, None)
-        for name, field in self.limits.items():
-            field.show_value(getattr(pack, name), None)
-        self.origin.show_value(pack.origin)
-        self.drawer_only.show_value(pack.drawer_only)
         limits = (pack.most_mass_kg, pack.most_cost) != (None, None)
         active = limits or pack.origin != "new" or pack.drawer_only
         said = any(getattr(pack.weights, name) is not None for name in MEASURES)
         marked = {1: active, 2: said}
         self.which.offer([(key, word + " •" * marked.get(key, False)) for key, word in ROWS])
-        for name, field in self.weights.items():
-            figure = seen.figures.get(f"pack.weights.{name}")
-            field.show_value(getattr(pack.weights, name), figure)
         self.why.setVisible("pack.score" in seen.figures)
         self.auto.setEnabled((pack.cell, pack.series, pack.parallel) != (None, None, None))
         self.ask.show_evaluation(seen)

@@ -26,7 +26,7 @@ from lumvak.ui.widgets.plots import (
     round_range,
     show_points,
 )
-from lumvak.ui.widgets.quantity_field import small_field, try_edit
+from lumvak.ui.widgets.quantity_field import charging_c, empty_v, full_v, small_field, try_edit
 from lumvak.ui.widgets.sentence import Sentence
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import soft
@@ -46,10 +46,16 @@ class CeilingView(Page):
     def __init__(self, session: Session) -> None:
         super().__init__(session)
         self.fields = {
-            "ceiling": small_field(session, "pack.ceiling_v", "ceiling, a cell", width=60),
-            "floor": small_field(session, "charging.floor_v", "floor, a cell", width=60),
-            "cell_c": small_field(session, "charging.cell_c", "cells at", width=60),
-        }  # fmt: skip
+            "ceiling": small_field(
+                session, "pack.ceiling_v", "ceiling, a cell", width=60, usual=full_v
+            ),
+            "floor": small_field(
+                session, "charging.floor_v", "floor, a cell", width=60, usual=empty_v
+            ),
+            "cell_c": small_field(
+                session, "charging.cell_c", "cells at", width=60, usual=charging_c
+            ),
+        }
         self.says, self.gain = Sentence(session), soft("", wrap=True)
         self.curve = named_plot("cell at rest, V", "charge, %")
         self.curve.setAccessibleName("Rest voltage against charge, with floor and ceiling")
@@ -96,12 +102,6 @@ class CeilingView(Page):
     def show_evaluation(self, seen: Evaluation) -> None:
         """Show floor, ceiling and the cold of an evaluation."""
         project, cell = seen.project, seen.choice.cell
-        self.fields["ceiling"].show_value(project.pack.ceiling_v, None)
-        self.fields["ceiling"].edit.setPlaceholderText(say(cell.voltage_full_v, "V"))
-        self.fields["floor"].show_value(project.charging.floor_v, None)
-        self.fields["floor"].edit.setPlaceholderText(say(cell.voltage_empty_v, "V"))
-        self.fields["cell_c"].show_value(project.charging.cell_c, None)
-        self.fields["cell_c"].edit.setPlaceholderText(say(seen.charging.setting.celsius, "°C"))
         topic = seen.charging
         behaviour = topic.setting.behaviour
         show_points(self.line, 100.0 * behaviour.rest_charge, behaviour.rest_v)

@@ -73,7 +73,7 @@ class ChargerView(Page):
         super().__init__(session)
         self.says, self.bench_says = Sentence(session), soft("", wrap=True)
         self.slips = soft("", wrap=True)
-        self.socket = small_field(session, "charging.socket_a", "charge socket carries", width=60)  # fmt: skip
+        self.socket = small_field(session, "charging.socket_a", "charge socket carries", width=60)
         self.table = RowsTable(COLUMNS, "Chargers at hand")
         self.verdict = plain("")
         self.verdict.setFont(THEME.font("section", strong=True))
@@ -137,7 +137,6 @@ class ChargerView(Page):
             + "; ".join(f"{say(slip.volts, 'V')} is {spoken(slip.text)}" for slip in wrong)
             + "."
         )
-        self.socket.show_value(charging.socket_a, None)
         self.table.show_rows([self._row(item, seen) for item in topic.offered])
         fit_height(self.table, len(topic.offered), 6, firm=True)
         self._show_verdict(topic.verdict)

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Any
 
 import numpy as np
 import pyqtgraph as pg
@@ -159,16 +158,8 @@ class GroupsView(Page):
     def show_evaluation(self, seen: Evaluation) -> None:
         """Show the groups of an evaluation; cycles are simulated off the window's thread."""
         charging, topic = seen.project.charging, seen.charging
-        self.by.show_value(charging.by)
-        self.where.show_value(charging.at)
-        self.way.show_value(charging.mover.way)
         for widget in self.moved_by:
             widget.setVisible(charging.by == "active" and charging.at == "top")
-        for name, field in self.fields.items():
-            record: Any = charging
-            for step in name.split("."):
-                record = getattr(record, step)
-            field.show_value(record, None)
         self.vessels.show_vessels(topic.vessels)
         self.grid.show_records([self._record(place, seen) for place in range(topic.now.count)],
                                str(SPEECH.spelling))  # fmt: skip

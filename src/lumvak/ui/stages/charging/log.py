@@ -82,7 +82,7 @@ class LogView(Page):
         self.stage, self.stage_says = "slow", soft("", wrap=True)
         self.entry = large_entry("Reading of the charge")
         self.buttons = {name: QPushButton(name) for name in BUTTONS}
-        self.wall = small_field(session, "charging.log.wall_wh", "drawn from the mains", width=70)  # fmt: skip
+        self.wall = small_field(session, "charging.log.wall_wh", "drawn from the mains", width=70)
         self.problem = plain("")
         self.problem.setObjectName("bad")
         self.problem.setWordWrap(True)
@@ -146,7 +146,6 @@ class LogView(Page):
     def show_evaluation(self, seen: Evaluation) -> None:
         """Show plan and log of an evaluation."""
         log = seen.project.charging.log
-        self.wall.show_value(log.wall_wh, None)
         self.entry.setPlaceholderText(f"{digits(54.2, '.1f')} {digits(2.0, '.1f')} 25")
         for name in BUTTONS[1:]:
             self.buttons[name].setEnabled(bool(log.rows))

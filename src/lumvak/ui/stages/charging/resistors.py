@@ -51,6 +51,11 @@ CAUTION = (
 )
 
 
+def bled_from_v(seen: Evaluation) -> float:
+    """Where resistors bleed from where nobody says: a little under the ceiling."""
+    return seen.charging.setting.ceiling_v - UNDER_CEILING_V
+
+
 class ResistorsView(Page):
     """Which resistor, what to do by hand, and how the bottom is balanced."""
 
@@ -59,8 +64,10 @@ class ResistorsView(Page):
         self.fields = {
             "ohm": small_field(session, "charging.module.ohm", "resistor"),
             "watt": small_field(session, "charging.module.watt", "rated for"),
-            "from_v": small_field(session, "charging.module.from_v", "bleeds over", width=60),
-        }  # fmt: skip
+            "from_v": small_field(
+                session, "charging.module.from_v", "bleeds over", width=60, usual=bled_from_v
+            ),
+        }
         self.strategy = FieldChoice(session, "charging.module.strategy", STRATEGIES,
                                      "Bleeds a group that is")  # fmt: skip
         self.always = FieldChoice(session, "charging.module.always", YES_NO, "Bleeds")
@@ -91,14 +98,7 @@ class ResistorsView(Page):
     def show_evaluation(self, seen: Evaluation) -> None:
         """Show the resistors of an evaluation."""
         module, topic = seen.project.charging.module, seen.charging
-        for name, field in self.fields.items():
-            field.show_value(getattr(module, name), None)
-        ceiling = topic.setting.ceiling_v
-        usual_v = ceiling - UNDER_CEILING_V
-        self.fields["from_v"].edit.setPlaceholderText(say(usual_v, "V"))
-        self.strategy.show_value(module.strategy)
-        self.always.show_value(module.always)
-        at_v = usual_v if module.from_v is None else module.from_v
+        at_v = bled_from_v(seen) if module.from_v is None else module.from_v
         excess = float(topic.held.excess_ah.max())
         self._show_resistors(seen, at_v, excess)
         self._show_hand(seen)

@@ -28,7 +28,7 @@ from lumvak.ui.widgets.plots import (
     round_range,
     show_points,
 )
-from lumvak.ui.widgets.quantity_field import small_field
+from lumvak.ui.widgets.quantity_field import charging_c, small_field
 from lumvak.ui.widgets.rows import Column, Row
 from lumvak.ui.widgets.sentence import Sentence
 from lumvak.ui.widgets.tables import RowsTable, fit_height
@@ -56,10 +56,12 @@ class TimeView(Page):
         super().__init__(session)
         self.fields = {
             "start": small_field(session, "charging.start", "charged from"),
-            "cell_c": small_field(session, "charging.cell_c", "cells at", width=60),
+            "cell_c": small_field(
+                session, "charging.cell_c", "cells at", width=60, usual=charging_c
+            ),
             "tariff": small_field(session, "charging.tariff", "a kWh costs", width=60),
             "mains_share": small_field(session, "charging.mains_share", "of the mains arrives"),
-        }  # fmt: skip
+        }
         self.says, self.more = Sentence(session), soft("", wrap=True)
         self.table = RowsTable(COLUMNS, "Phases of the charge")
         self.plots: dict[str, Plot] = {}
@@ -104,10 +106,6 @@ class TimeView(Page):
 
     def show_evaluation(self, seen: Evaluation) -> None:
         """Show the charge of an evaluation; it is simulated off the window's thread."""
-        charging = seen.project.charging
-        for name, field in self.fields.items():
-            field.show_value(getattr(charging, name), None)
-        self.fields["cell_c"].edit.setPlaceholderText(say(seen.charging.setting.celsius, "°C"))
         self.about = f"with {seen.charging.charger.name}"
         if self._does_not_flow(seen):
             return

@@ -57,9 +57,8 @@ class LotRows(QWidget):
         self.how.setCheckable(True)
         self.meter = {
             name: small_field(session, f"hand.meter.{name}", words)
-            for name, words, kind in (
-                ("percent", "meter within ±", units.FRACTION), ("digits", "and", units.COUNT),
-                ("counts", "digits of", units.COUNT),
+            for name, words in (
+                ("percent", "meter within ±"), ("digits", "and"), ("counts", "digits of"),
             )
         }  # fmt: skip
         self.entries: dict[str, Entry] = {}
@@ -135,8 +134,6 @@ class LotRows(QWidget):
             self.which.clear()
             self.which.addItems(names)
             self.which.setCurrentIndex(min(at, len(names) - 1))
-        for name, field in self.meter.items():
-            field.show_value(getattr(seen.project.hand.meter, name), None)
         lot = self.lot
         offer_cells(self.cell, seen, lot.cell)
         self.origin.show_value(lot.origin)

@@ -116,9 +116,6 @@ class OldPackView(Page):
         """Show the old pack of an evaluation."""
         old, beside = seen.project.hand.old, seen.beside
         offer_cells(self.cell, seen, old.cell)
-        self.parallel.show_value(old.parallel, seen.figures.get("hand.old.parallel"))
-        self.years.show_value(old.years, None)
-        self.ratio.show_value(old.ratio, None)
         there = bool(old.groups)
         for widget in (self.head, self.says, self.caution, self.both):
             widget.setVisible(there)

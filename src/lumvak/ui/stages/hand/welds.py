@@ -55,7 +55,9 @@ class WeldsView(Page):
         self.at: int | None = None
         self.by = Choice(READ_BY, "Read by")
         self.current = small_field(session, "joints.weld_test.current_a", "at")
-        self.points = small_field(session, "joints.weld_test.points", "weld points of each")
+        self.points = small_field(
+            session, "joints.weld_test.points", "weld points of each", figure="joints.weld_points"
+        )
         self.which = soft("")
         self.entry = large_entry("Reading of the test joint")
         self.pulled = Choice(PULLED, "What a pull did")
@@ -107,8 +109,6 @@ class WeldsView(Page):
     def show_evaluation(self, seen: Evaluation) -> None:
         """Show the test joints of an evaluation."""
         test = seen.project.joints.weld_test
-        self.current.show_value(test.current_a, None)
-        self.points.show_value(test.points, seen.figures.get("joints.weld_points"))
         self.current.setVisible(self.by.value == "drop")
         if self.at is not None and self.at >= len(test.reads):
             self.at = None

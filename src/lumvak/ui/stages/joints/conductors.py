@@ -13,7 +13,6 @@ from PyQt6.QtWidgets import (
     QVBoxLayout,
 )
 
-from lumvak.core import units
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.joints.candidates import Candidate, Setting
 from lumvak.core.joints.joint_figures import JointResult
@@ -93,24 +92,19 @@ class ConductorsView(Page):
             button.clicked.connect(
                 lambda _, v=value: try_edit(session, {"joints.rule_a_per_mm2": v})
             )
-        self.weld = self._field("joints.weld_k_per_w", "Weld", units.KELVIN_PER_WATT, optional=True)
-        self.weld.setToolTip(
-            "Thermal resistance from the end of a strip through its weld into the cell"
-        )
+        self.weld = self._field("joints.weld_k_per_w", "Weld")
         self.fields = {
-            "rise_limit_k": self._field("joints.rise_limit_k", "Rise allowed", units.KELVIN),
-            "rule_a_per_mm2": self._field("joints.rule_a_per_mm2", "Rule", units.CURRENT_DENSITY),
-            "loss_mv": self._field("joints.loss_mv", "Drop allowed", units.MILLIVOLT),
-            "gap_mm": self._field("joints.gap_mm", "Gap of cells", units.LENGTH_MM),
-            "welder_limit_mm": self._field(
-                "joints.welder_limit_mm", "Welder joins", units.LENGTH_MM
-            ),
+            "rise_limit_k": self._field("joints.rise_limit_k", "Rise allowed"),
+            "rule_a_per_mm2": self._field("joints.rule_a_per_mm2", "Rule"),
+            "loss_mv": self._field("joints.loss_mv", "Drop allowed"),
+            "gap_mm": self._field("joints.gap_mm", "Gap of cells"),
+            "welder_limit_mm": self._field("joints.welder_limit_mm", "Welder joins"),
         }
         self.strip_fields: dict[str, dict[str, QuantityField]] = {
             role: {
-                "layers": self._field(f"joints.{role}.layers", "Layers", units.COUNT, True),
-                "strips": self._field(f"joints.{role}.strips", "Strips", units.COUNT, True),
-                "width_mm": self._field(f"joints.{role}.width_mm", "Width", units.LENGTH_MM, True),
+                "layers": self._field(f"joints.{role}.layers", "Layers"),
+                "strips": self._field(f"joints.{role}.strips", "Strips"),
+                "width_mm": self._field(f"joints.{role}.width_mm", "Width"),
             }
             for role, _ in ROLES
         }
@@ -124,9 +118,7 @@ class ConductorsView(Page):
             lambda _, place: session.explain(f"joints.{self.role.value}.{COLUMN_FIGURES[place]}")
         )
 
-    def _field(
-        self, path: str, label: str, kind: units.Kind, optional: bool = False
-    ) -> QuantityField:
+    def _field(self, path: str, label: str) -> QuantityField:
         field = QuantityField(self.session, path, label, width=70)
         layout = field.layout()
         if isinstance(layout, QGridLayout):
@@ -198,18 +190,12 @@ class ConductorsView(Page):
         role = self.role.value
         result = seen.series if role == "series" else seen.group
         joints = seen.project.joints
-        self.school.show_value(joints.school)
         self.take_off.show_value(joints.take_off)
         for button, (value, _) in zip(self.rule_presets, RULES, strict=True):
             button.setEnabled(joints.rule_a_per_mm2 != value)
-        for name, field in self.fields.items():
-            field.show_value(getattr(joints, name), None)
-        self.weld.show_value(joints.weld_k_per_w, seen.figures.get("joints.weld_k_per_w"))
         for own, fields in self.strip_fields.items():
-            strip = joints.series if own == "series" else joints.group
-            for name, field in fields.items():
+            for field in fields.values():
                 field.setVisible(own == role)
-                field.show_value(getattr(strip, name), seen.figures.get(f"joints.{own}.{name}"))
         self.drawing.show_result(result, joints.gap_mm, joints.take_off, joints.school)
         if self.rise_plot is not None:
             self.rise_plot.show_result(result, joints.rise_limit_k)

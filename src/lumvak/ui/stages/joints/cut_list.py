@@ -76,10 +76,6 @@ class CutList(QWidget):
 
     def show_cuts(self, seen: Evaluation, cuts: tuple[Cut, ...]) -> ShownPieces:
         """List the pieces of the pack in hand; tells those of the line that was picked."""
-        making = seen.project.making
-        values = (making.roll_m, making.sheet_mm, making.overhang_mm)
-        for field, value in zip(self.fields, values, strict=True):
-            field.show_value(value, None)
         lines = cut_lines(cuts)
         self.cuts.show_rows(
             [

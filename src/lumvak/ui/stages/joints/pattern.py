@@ -53,16 +53,24 @@ class LaidHow(QWidget):
         self.joining = FieldChoice(session, "joints.joining", JOININGS, "Joined by")
         self.fields = {
             "weld_points": small_field(session, "joints.weld_points", "weld points per cell"),
-            "contact_mohm": small_field(session, "joints.contact_mohm", "one joint on a cell", width=70),
-            "contact_limit_a": small_field(session, "joints.contact_limit_a", "a joint carries", width=70),
+            "contact_mohm": small_field(
+                session, "joints.contact_mohm", "one joint on a cell", width=70
+            ),
+            "contact_limit_a": small_field(
+                session, "joints.contact_limit_a", "a joint carries", width=70
+            ),
             "link_a": small_field(session, "joints.link_a", "fusible link", width=70),
             "link_mohm": small_field(session, "joints.link_mohm", "of", width=70),
             "wire_mm2": small_field(session, "joints.wire_mm2", "wire between cells", width=80),
             "least_mm": small_field(session, "joints.least_mm", "bare metal apart by", width=58),
-            "barrier_mm": small_field(session, "joints.barrier_mm", "barrier where pieces cross", width=58),
-            "window_mm": small_field(session, "joints.window_mm", "windows in the plates", width=58),
+            "barrier_mm": small_field(
+                session, "joints.barrier_mm", "barrier where pieces cross", width=58
+            ),
+            "window_mm": small_field(
+                session, "joints.window_mm", "windows in the plates", width=58
+            ),
             "slot_mm": small_field(session, "joints.slot_mm", "slots for growth", width=52),
-        }  # fmt: skip
+        }
         self.post_thread = FieldChoice(session, "joints.thread", THREADS, "Thread of the posts")
         self.threads = side_by_side(soft("thread of the posts"), self.post_thread)
         self.bridge = PartBox(session, "joints.bridge", "Nickel bridges")
@@ -88,26 +96,13 @@ class LaidHow(QWidget):
 
     def show_evaluation(self, seen: Evaluation) -> None:
         """Show how the joints of an evaluation are laid."""
-        joints, given = seen.project.joints, seen.table.given
-        self.scheme.show_value(joints.scheme)
+        joints = seen.project.joints
         self.sides["a"].show_value(joints.side_a)
         self.sides["b"].show_value(joints.side_b)
-        self.over_edge.show_value(joints.across)
         self.across.setVisible(int(seen.table.layout.layer.max(initial=0)) > 0)
-        self.joining.show_value(joints.joining)
-        figures = {
-            "contact_mohm": given.contact_mohm,
-            "contact_limit_a": given.contact_limit_a,
-            "link_mohm": given.link_mohm,
-            "wire_mm2": given.wire_mm2,
-            "least_mm": seen.figures["joints.least_mm"],
-        }
-        for name, field in self.fields.items():
-            field.show_value(getattr(joints, name), figures.get(name))
         method = joining_of(joints, seen.choice.cell)
         usual = usual_thread(seen.choice.cell)
         self.post_thread.offer([(None, f"{usual}, by the cell"), *THREADS[1:]])
-        self.post_thread.show_value(joints.thread)
         for widget in (self.threads, self.fields["slot_mm"]):
             widget.setVisible(method == "screw")
         self._show_bridges(seen)
@@ -129,7 +124,6 @@ class LaidHow(QWidget):
             widget.setVisible(bridge is not None)
         if bridge is None:
             return
-        self.fields["window_mm"].show_value(joints.window_mm, bridge.window)
         strips = [part for part in seen.catalogue.conductors.values()
                   if part.material == "nickel" and part.form == "strip"]  # fmt: skip
         self.bridge.offer([(part.name, part.id) for part in strips], joints.bridge,

@@ -8,7 +8,6 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
-from lumvak.core import units
 from lumvak.core.document.making import Making
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import walk
@@ -132,12 +131,12 @@ class StripCheck(QWidget):
         self.session = session
         self.checks = [
             QuantityField(session, f"making.check_{name}", label)
-            for name, label, kind in (
-                ("mohm", "Measured", units.MILLIOHM),
-                ("meter_mohm", "Meter within ±", units.MILLIOHM),
-                ("length_mm", "Between the probes", units.LENGTH_MM),
-                ("width_mm", "Width", units.LENGTH_MM),
-                ("thickness_mm", "Thickness", units.LENGTH_MM),
+            for name, label in (
+                ("mohm", "Measured"),
+                ("meter_mohm", "Meter within ±"),
+                ("length_mm", "Between the probes"),
+                ("width_mm", "Width"),
+                ("thickness_mm", "Thickness"),
             )
         ]
         self.ruler = StripRuler()
@@ -160,10 +159,6 @@ class StripCheck(QWidget):
     def show_evaluation(self, seen: Evaluation) -> None:
         """Show what was measured, and what the strip is made of by it."""
         making = seen.project.making
-        values = (making.check_mohm, making.check_meter_mohm, making.check_length_mm,
-                  making.check_width_mm, making.check_thickness_mm)  # fmt: skip
-        for field, value in zip(self.checks, values, strict=True):
-            field.show_value(value, None)
         self.ruler.show_making(making)
         found = check(making)
         self.resistivity.setVisible(found is not None)

@@ -92,7 +92,6 @@ class DutyPanel(QWidget):
 
     def show_need(self, need: Need) -> None:
         """Show the duty of the project."""
-        self.unit.show_value(need.duty_unit)
         if not self.isHidden():
             self.grid.show_records([asdict(step) for step in need.duty], need.duty_unit)
 

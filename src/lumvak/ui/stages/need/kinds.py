@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
-from lumvak.core import units
 from lumvak.core.evaluation import Evaluation
 from lumvak.ui.session import Session
 from lumvak.ui.widgets.figure_label import FigureLabel
@@ -29,14 +28,14 @@ class KindPanel(QWidget):
         super().__init__()
         self.title = heading("")
 
-        def make(name: str, label: str, kind: units.Kind) -> QuantityField:
+        def make(name: str, label: str) -> QuantityField:
             return QuantityField(session, f"need.{name}", label)
 
         self.fields = {
-            "controller_limit_a": make("controller_limit_a", "Controller limit", units.CURRENT),
-            "nickel_cells": make("nickel_cells", "Nickel cells", units.COUNT),
-            "old_charger_stop_v": make("old_charger_stop_v", "Charger stopped at", units.VOLTAGE),
-            "stall_current_a": make("stall_current_a", "Stall", units.CURRENT),
+            "controller_limit_a": make("controller_limit_a", "Controller limit"),
+            "nickel_cells": make("nickel_cells", "Nickel cells"),
+            "old_charger_stop_v": make("old_charger_stop_v", "Charger stopped at"),
+            "stall_current_a": make("stall_current_a", "Stall"),
         }
         self.small = {
             "motor_kv": small_field(session, "need.motor_kv", "Motor"),
@@ -46,11 +45,6 @@ class KindPanel(QWidget):
             "replaced_capacity_ah": small_field(session, "need.replaced_capacity_ah", ""),
             "replaced_mass_kg": small_field(session, "need.replaced_mass_kg", ""),
         }
-        self.small["motor_kv"].setToolTip("Turns per minute and volt, without load")
-        self.small["gear"].setToolTip("Motor turns for one turn of the wheel; 1 for a hub motor")
-        self.fields["old_charger_stop_v"].setToolTip(
-            "The voltage at which the old charger ended, read with a meter"
-        )
         self.contacts = FieldChoice(
             session,
             "need.contacts",
@@ -110,11 +104,6 @@ class KindPanel(QWidget):
         self.title.setText(TITLES[need.kind])
         for row, kinds in self.rows.values():
             row.setVisible(need.kind in kinds)
-        for name, field in {**self.fields, **self.small}.items():
-            field.show_value(getattr(need, name), seen.figures.get(f"need.{name}"))
-        self.contacts.show_value(need.contacts)
-        self.lead_replaced.show_value(need.lead_replaced)
-        self.lead_charger.show_value(need.lead_charger)
         for label in self.speeds:
             known = label.key in seen.figures
             label.setVisible(known)

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout
 
-from lumvak.core import units
 from lumvak.core.evaluation import Evaluation
 from lumvak.ui.session import Session
 from lumvak.ui.stages.need.drawing import NeedDrawing
@@ -62,30 +61,26 @@ class NeedStage(Page):
         outer.addWidget(self.rails)
         outer.addStretch(1)
 
-    def _field(
-        self, name: str, label: str, kind: units.Kind, optional: bool = False
-    ) -> QuantityField:
+    def _field(self, name: str, label: str) -> QuantityField:
         return QuantityField(self.session, f"need.{name}", label)
 
     def _make_fields(self) -> None:
         """It is long, for it lists the fields one after the other."""
         make = self._field
         self.fields = {
-            "rated_voltage_v": make("rated_voltage_v", "Rated voltage", units.VOLTAGE),
-            "max_voltage_v": make("max_voltage_v", "Survives", units.VOLTAGE, True),
-            "stop_voltage_v": make("stop_voltage_v", "Stops at", units.VOLTAGE, True),
-            "current_a": make("current_a", "Continuous", units.CURRENT),
-            "power_w": make("power_w", "Continuous", units.POWER),
-            "efficiency": make("efficiency", "Efficiency", units.FRACTION, True),
-            "peak_current_a": make("peak_current_a", "Peak", units.CURRENT, True),
-            "peak_duration_s": make("peak_duration_s", "Peak lasts", units.SECONDS, True),
-            "runtime_h": make("runtime_h", "Run time", units.HOURS),
-            "capacity_ah": make("capacity_ah", "Capacity", units.CAPACITY),
-            "energy_wh": make("energy_wh", "Energy", units.ENERGY),
-            "distance_km": make("distance_km", "Distance", units.DISTANCE),
-            "consumption_wh_per_km": make(
-                "consumption_wh_per_km", "Consumption", units.CONSUMPTION, True
-            ),
+            "rated_voltage_v": make("rated_voltage_v", "Rated voltage"),
+            "max_voltage_v": make("max_voltage_v", "Survives"),
+            "stop_voltage_v": make("stop_voltage_v", "Stops at"),
+            "current_a": make("current_a", "Continuous"),
+            "power_w": make("power_w", "Continuous"),
+            "efficiency": make("efficiency", "Efficiency"),
+            "peak_current_a": make("peak_current_a", "Peak"),
+            "peak_duration_s": make("peak_duration_s", "Peak lasts"),
+            "runtime_h": make("runtime_h", "Run time"),
+            "capacity_ah": make("capacity_ah", "Capacity"),
+            "energy_wh": make("energy_wh", "Energy"),
+            "distance_km": make("distance_km", "Distance"),
+            "consumption_wh_per_km": make("consumption_wh_per_km", "Consumption"),
             "coldest_c": small_field(self.session, "need.coldest_c", "Ambient, coldest", width=64),
             "ambient_c": small_field(self.session, "need.ambient_c", "warmest", width=64),
             "charger_voltage_v": small_field(
@@ -96,8 +91,12 @@ class NeedStage(Page):
             ),
         }
         session = self.session
-        self.ceiling = small_field(session, "pack.ceiling_v", "charged to", width=60)
-        self.warm_limit = small_field(session, "pack.temperature_limit_c", "Cells at most", width=60)  # fmt: skip
+        self.ceiling = small_field(
+            session, "pack.ceiling_v", "charged to", width=60, figure="cell.voltage_full_v"
+        )
+        self.warm_limit = small_field(
+            session, "pack.temperature_limit_c", "Cells at most", width=60
+        )
         self.enclosure = FieldChoice(session, "pack.enclosure", ENCLOSURES, "Around the pack")
         self.reserves = {
             origin: QuantityField(session, f"pack.ageing_{origin}", f"Counts on, {origin}")
@@ -142,7 +141,6 @@ class NeedStage(Page):
         ):
             column.addWidget(self.fields[name])
         for field in self.reserves.values():
-            field.setToolTip("Share of the least capacity that is counted on after ageing")
             column.addWidget(field)
         self.open_note = soft("The parallel count then follows from the currents alone.", wrap=True)
         column.addWidget(self.open_note)
@@ -177,7 +175,6 @@ class NeedStage(Page):
         around.addWidget(self.enclosure)
         around.addStretch(1)
         column.addLayout(around)
-        self.ceiling.setToolTip("Volts per cell that charging ends at; empty is the full voltage")
         column.addStretch(1)
         return column
 
@@ -205,18 +202,15 @@ class NeedStage(Page):
             [item for item in LOADS if portable or item[0] in ("current", "power", "duty",
                                                                need.load_basis)]
         )  # fmt: skip
-        self.load_basis.show_value(need.load_basis)
         self.endurance_basis.offer(
             [item for item in BASES if portable or item[0] in (need.endurance_basis,)
              or item[0] != "appliances"]
         )  # fmt: skip
-        self.endurance_basis.show_value(need.endurance_basis)
         tool = need.kind == "tool"
         self.peak_given_row.setVisible(
             need.peak_current_a is not None or (tool and need.stall_current_a is not None)
         )
         self.peak_word.setText("Surge and stall are" if tool else "The peak is")
-        self.peak_given.show_value(need.peak_given)
         shown = {
             "current_a": need.load_basis == "current",
             "power_w": need.load_basis == "power",
@@ -230,16 +224,8 @@ class NeedStage(Page):
         }
         for name, field in self.fields.items():
             field.setVisible(shown.get(name, True))
-            field.show_value(getattr(need, name), seen.figures.get(f"need.{name}"))
-        pack, origin = seen.project.pack, seen.choice.cell.origin
         for name, field in self.reserves.items():
-            field.setVisible(name == origin)
-            field.show_value(getattr(pack, f"ageing_{name}"), None)
-        self.ceiling.show_value(
-            pack.ceiling_v, seen.figures["cell.voltage_full_v"] if pack.ceiling_v is None else None
-        )
-        self.warm_limit.show_value(pack.temperature_limit_c, None)
-        self.enclosure.show_value(pack.enclosure)
+            field.setVisible(name == seen.choice.cell.origin)
         self.of_kind.show_evaluation(seen)
         rails = "rails" if need.load_basis == "rails" else need.endurance_basis
         self.rails.setVisible(rails in ("rails", "appliances"))

@@ -107,8 +107,6 @@ class RestView(Page):
     def show_evaluation(self, seen: Evaluation) -> None:
         """Show the days of an evaluation, and its rails where it has some."""
         rest, shelf = seen.project.rest, seen.power.shelf
-        for name, field in self.fields.items():
-            field.show_value(getattr(rest, name), seen.figures.get(f"rest.{name}"))
         for label in self.labels:
             figure = seen.figures[label.key]
             shown = figure.value is None or figure.unit != "d"

@@ -93,10 +93,6 @@ class BoardsView(Page):
         for label in self.labels:
             label.setVisible(label.key in seen.figures)
             label.show_figure()
-        self.balancing.show_value(protection.balancing)
-        self.sensor.show_value(protection.sensor)
-        self.feeds.show_value(protection.feeds)
-        self.telemetry.show_value(protection.telemetry)
         self.follow.setEnabled(protection.board is not None)
         boards = seen.boards
         serving = [item for item in boards.own if item.serves]

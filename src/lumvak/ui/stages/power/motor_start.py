@@ -111,9 +111,6 @@ class StartView(Page):
     def show_evaluation(self, seen: Evaluation) -> None:
         """Run the starts of an evaluation and draw them."""
         start, power = seen.project.start, seen.power
-        for name, field in self.fields.items():
-            field.show_value(getattr(start, name), seen.figures.get(f"start.{name}"))
-        self.stall.show_value(seen.project.need.stall_current_a, None)
         self.surge.offer(
             [("none", "none"), *((item.part.name, item.part.id) for item in power.surge.found)],
             seen.project.power.surge,

@@ -61,14 +61,12 @@ class _LeadFields(QWidget):
         self.path = path
         make = partial(small_field, session)
         self.fields = {
-            "area_mm2": make(f"{path}.area_mm2", "section", units.AREA, width=70),
-            "outer_mm": make(f"{path}.outer_mm", "over all", units.LENGTH_MM),
-            "length_m": make(f"{path}.length_m", "one is", units.LENGTH_M, optional=False),
-            "rise_limit_k": make(f"{path}.rise_limit_k", "rise", units.KELVIN, optional=False),
-            "rule_a_per_mm2": make(
-                f"{path}.rule_a_per_mm2", "rule", units.CURRENT_DENSITY, optional=False, width=60
-            ),
-            "loss_mv": make(f"{path}.loss_mv", "drop", units.MILLIVOLT, optional=False),
+            "area_mm2": make(f"{path}.area_mm2", "section", width=70),
+            "outer_mm": make(f"{path}.outer_mm", "over all"),
+            "length_m": make(f"{path}.length_m", "one is"),
+            "rise_limit_k": make(f"{path}.rise_limit_k", "rise"),
+            "rule_a_per_mm2": make(f"{path}.rule_a_per_mm2", "rule", width=60),
+            "loss_mv": make(f"{path}.loss_mv", "drop"),
         }
         self.choices = {
             "school": FieldChoice(session, f"{path}.school", SCHOOLS, "What a lead carries"),
@@ -88,10 +86,6 @@ class _LeadFields(QWidget):
     def show_evaluation(self, seen: Evaluation) -> None:
         """Show what is in force."""
         leads = getattr(seen.project, self.path)
-        for name, field in self.fields.items():
-            field.show_value(getattr(leads, name), seen.figures.get(f"{self.path}.{name}"))
-        for name, choice in self.choices.items():
-            choice.show_value(getattr(leads, name))
         for label in self.labels:
             label.strong = label.key == f"{self.path}.limit_{leads.school}_a"
             label.show_figure()
@@ -236,7 +230,6 @@ class PowerPartsView(Page):
 
     def _show_extra(self, seen: Evaluation) -> None:
         if self.place == "fuse":
-            self.fuse_place.show_value(seen.project.power.fuse_place)
             typed = bool(seen.project.power.fuse_band)
             fuse = seen.power.fuse.part
             self.own_band.setChecked(typed)
@@ -253,11 +246,6 @@ class PowerPartsView(Page):
         for label in labels:
             label.setVisible(label.key in seen.figures)
             label.show_figure()
-        if self.place == "precharge":
-            self.capacitance.show_value(seen.project.power.capacitance_uf, seen.power.capacitance)
-        if self.place == "balance-leads":
-            for name, field in self.balance.items():
-                field.show_value(getattr(seen.project.balance_leads, name), None)
         if self.place in ("leads", "charge-leads"):
             self.leads[self.place.replace("-", "_")].show_evaluation(seen)
 

@@ -155,7 +155,6 @@ class RunStage(Page):
             label.setVisible(known)
             if known:
                 label.show_figure()
-        self.start.show_value(seen.project.run.start_charge, None)
         self.tolerance.show_evaluation(seen)
         run, load = seen.run.run, seen.demand.load_figure
         what = "the duty" if seen.demand.duty else say(load.value, load.unit)

@@ -5,7 +5,6 @@ from __future__ import annotations
 from PyQt6.QtCore import QTimer, pyqtSignal
 from PyQt6.QtWidgets import QProgressBar, QPushButton, QVBoxLayout, QWidget
 
-from lumvak.core import units
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.run.tolerance import Tolerance, tolerance, tolerance_figures
 from lumvak.ui.session import Session
@@ -50,23 +49,15 @@ class TolerancePanel(QWidget):
         self.said = soft("")
         self.fields = {
             name: small_field(session, f"run.{name}", label, width=36)
-            for name, label, kind in (
-                ("capacity_spread", "capacity ±", units.FRACTION),
-                ("resistance_spread", "resistance ±", units.FRACTION),
-                ("ambient_spread_k", "ambient ±", units.KELVIN),
-                ("load_spread", "load ±", units.FRACTION),
-                ("draws", "packs", units.COUNT),
-                ("seed", "seed", units.COUNT),
+            for name, label in (
+                ("capacity_spread", "capacity ±"),
+                ("resistance_spread", "resistance ±"),
+                ("ambient_spread_k", "ambient ±"),
+                ("load_spread", "load ±"),
+                ("draws", "packs"),
+                ("seed", "seed"),
             )
         }
-        reasons = {
-            "capacity_spread": "from cell to cell of one sorted batch; the weakest group counts",
-            "resistance_spread": "between the sheet and what is delivered, joints included",
-            "ambient_spread_k": "from day to day",
-            "load_spread": "by rider, wind, slope or what is cut",
-        }
-        for name, reason in reasons.items():
-            self.fields[name].setToolTip(f"Standard deviation {reason}")
         self.timer = QTimer(self)
         self.timer.setSingleShot(True)
         self.timer.setInterval(IDLE_MS)
@@ -96,8 +87,6 @@ class TolerancePanel(QWidget):
 
     def show_evaluation(self, seen: Evaluation) -> None:
         """Show the spreads; what was drawn for another state is dropped and drawn anew."""
-        for name, field in self.fields.items():
-            field.show_value(getattr(seen.project.run, name), None)
         if self.session.revision == self._revision:
             return
         self._revision = self.session.revision

@@ -57,8 +57,10 @@ class GuideView(Page):
         self.fields = {
             "area_mm2": small_field(session, "balance_leads.area_mm2", "section", width=70),
             "spare_mm": small_field(session, "balance_leads.spare_mm", "for both ends"),
-            "group_v": small_field(session, "balance_leads.group_v", "a group has now"),
-        }  # fmt: skip
+            "group_v": small_field(
+                session, "balance_leads.group_v", "a group has now", figure="taps.group_v"
+            ),
+        }
         self.problem = plain("")
         self.problem.setObjectName("bad")
         self.problem.setWordWrap(True)
@@ -94,8 +96,6 @@ class GuideView(Page):
     def show_evaluation(self, seen: Evaluation) -> None:
         """Show the balance leads of an evaluation."""
         leads = seen.project.balance_leads
-        for name, field in self.fields.items():
-            field.show_value(getattr(leads, name), seen.figures.get(f"taps.{name}"))
         if not self.colours.isModified():
             self.colours.setText(", ".join(leads.colours))
             self.colours.setCursorPosition(0)

@@ -27,7 +27,14 @@ from lumvak.ui.widgets.grid import Grid
 from lumvak.ui.widgets.grid_columns import Record, count_column, quantity_column, text_column
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.plots import Plot, axis, marked_line, round_range
-from lumvak.ui.widgets.quantity_field import FieldChoice, edit_or_why, mark_bad, small_field
+from lumvak.ui.widgets.quantity_field import (
+    FieldChoice,
+    edit_or_why,
+    empty_v,
+    full_v,
+    mark_bad,
+    small_field,
+)
 from lumvak.ui.widgets.rows import Column, Row
 from lumvak.ui.widgets.tables import RowsTable, keep_rows
 from lumvak.ui.widgets.theme import THEME
@@ -70,12 +77,10 @@ class VoltagesView(Page):
         self.entry.setMinimumWidth(THEME.px(330))
         self.one_is = FieldChoice(session, "watch.one_is", ENDS, "Group 1 is the")
         self.fields = {
-            name: small_field(session, f"watch.{name}", words)
-            for name, words, optional in (
-                ("apart_v", "apart at most", False), ("low_v", "none under", True),
-                ("high_v", "none over", True),
-            )
-        }  # fmt: skip
+            "apart_v": small_field(session, "watch.apart_v", "apart at most"),
+            "low_v": small_field(session, "watch.low_v", "none under", usual=empty_v),
+            "high_v": small_field(session, "watch.high_v", "none over", usual=full_v),
+        }
         self.buttons = {name: QPushButton(name) for name in BUTTONS}
         self.problem = plain("")
         self.problem.setObjectName("bad")
@@ -124,13 +129,6 @@ class VoltagesView(Page):
     def show_evaluation(self, seen: Evaluation) -> None:
         """Show the group voltages of an evaluation."""
         watch, sets = seen.project.watch, seen.watched.seen
-        self.one_is.show_value(watch.one_is)
-        cell = seen.choice.cell
-        for name, usual in (("apart_v", None), ("low_v", cell.voltage_empty_v),
-                            ("high_v", cell.voltage_full_v)):  # fmt: skip
-            self.fields[name].show_value(getattr(watch, name), None)
-            if usual is not None:
-                self.fields[name].edit.setPlaceholderText(say(usual, "V"))
         if self.at is not None and self.at >= len(sets):
             self.at = None
         at = len(sets) - 1 if self.at is None else self.at
