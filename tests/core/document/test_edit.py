@@ -1,4 +1,5 @@
 import math
+from collections.abc import Iterator
 from typing import Any
 
 import pytest
@@ -9,11 +10,20 @@ from lumvak.core.catalogue.catalogue import Catalogue, UnknownPart
 from lumvak.core.catalogue.cells import Cell, Chemistry
 from lumvak.core.catalogue.conductors import Conductor
 from lumvak.core.checked import NotAccepted, made
-from lumvak.core.document.edit import ProjectError, field_title, with_values
+from lumvak.core.document.edit import (
+    ProjectError,
+    default_value,
+    field_of,
+    field_title,
+    kind_of,
+    value_at,
+    with_values,
+)
 from lumvak.core.document.need import Need
 from lumvak.core.document.project import Project
-from lumvak.core.fields import fields_of
+from lumvak.core.fields import fields_of, is_record
 from lumvak.core.spelling import spoken
+from lumvak.core.units import AREA, parse, spell
 
 
 @pytest.mark.parametrize(
@@ -192,3 +202,26 @@ def test_the_sample_catalogue_is_broad_and_plausible(catalogue: Catalogue) -> No
         assert 50 < wh_per_kg < 320, cell.id
         density = cell.mass_g / cell.volume_cm3
         assert 1.2 < density < 3.2, cell.id
+
+
+def numbers(kind: type, way: str = "") -> Iterator[str]:
+    """The paths of all numbers of a record, and of those within."""
+    for name, field in fields_of(kind).items():
+        if is_record(field.accepts.plain):
+            yield from numbers(field.accepts.plain, f"{way}{name}.")
+        elif field.accepts.plain in (int, float):
+            yield way + name
+
+
+def test_every_number_of_the_document_is_a_quantity_that_is_read_back() -> None:
+    paths = list(numbers(Project))
+    assert len(paths) > 100
+    for path in paths:
+        kind, value = kind_of(path), default_value(path)
+        if value is not None:
+            # A wire within half a per cent of a gauge is that gauge.
+            near = 5e-3 if kind is AREA else 1e-6
+            assert parse(spell(value, kind), kind) == pytest.approx(value, rel=near), path
+    with pytest.raises(KeyError):
+        field_of("joints.nothing")
+    assert value_at(Project(), "pack.end_charge") == Project().pack.end_charge

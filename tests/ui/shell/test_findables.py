@@ -3,6 +3,7 @@
 from lumvak.core.document.project import Project
 from lumvak.core.fields import fields_of
 from lumvak.ui.shell.findables import HOMES, Ways, findables
+from lumvak.ui.shell.finder import matches
 from lumvak.ui.shell.window import Window
 from lumvak.ui.stages.order import STAGES
 
@@ -31,3 +32,16 @@ def test_stages_views_figures_and_commands_are_all_there(window: Window) -> None
     view = next(item for item in found if item.name == "Cells and count: chart")
     view.do()
     assert gone == ["cells", "cells"]
+
+
+def test_fields_are_found_by_the_words_that_others_have_for_them(window: Window) -> None:
+    found = findables(window.session, Ways(lambda _: None, lambda _: None), ())  # type: ignore[arg-type,return-value]
+    for words, title in (
+        ("bms", "Board"), ("spot weld", "Weld points per cell"), ("price", "No dearer than"),
+        ("state of charge", "Starts at"), ("wire gauge", "Section"), ("soc", "Charged from"),
+    ):  # fmt: skip
+        names = [item.name for item in matches(found, words) if item.kind == "field"]
+        assert title in names, words
+    # What a field holds is said with its unit.
+    (limit,) = [item for item in found if item.name == "Rise over the cell"]
+    assert limit.now == "20 K"

@@ -85,10 +85,13 @@ class ChargerVerdict(Struct, frozen=True):
     @property
     def how_full(self) -> Text:
         """How full it makes the cells, in words; nothing over full is called full."""
+        return phrase("overcharged") if self.overcharges else full_words(self.stops_share)
+
+    @property
+    def overcharges(self) -> bool:
+        """Whether it drives the cells over full, and no board ends it."""
         full_v = self.cell_full_v * (1.0 + TOLERANCE)
-        if self.stops_v > full_v and self.ended_by != "board":
-            return phrase("overcharged")
-        return full_words(self.stops_share)
+        return self.stops_v > full_v and self.ended_by != "board"
 
     @property
     def kind_words(self) -> str:
@@ -163,8 +166,8 @@ def _by_volts(charger: Charger, setting: ChargeSetting) -> Iterator[Reason]:
         yield Reason("short", "volts", sentences(_short(charger, setting), looks))
     if highest.volts / right - 1.0 <= TOLERANCE:
         if charger.volts / right - 1.0 >= -TOLERANCE:
-            text = phrase("It ends at {}, as the pack wants.", say(charger.volts, "V"))
-            yield Reason("right", "volts", text)
+            ends = phrase("It ends at {}, as the pack wants.", say(charger.volts, "V"))
+            yield Reason("right", "volts", ends)
         return
     yield _over(charger, setting, highest, looks if highest.why == "set" else "")
 
@@ -417,11 +420,8 @@ def _at_end(
             "they jump to what it shows with nothing connected."
         )
     if ended == "board":
-        return phrase(
-            "The board cuts off when the first group is at {}, {}.",
-            say(volts, "V"),
-            full_words(share),
-        )
+        cut = "The board cuts off when the first group is at {}, {}."
+        return phrase(cut, say(volts, "V"), full_words(share))
     if charger.kind == "lead":
         return phrase(
             "Absorption at {} until its current has fallen ({}), then it floats at some {} "

@@ -63,7 +63,7 @@ class LogRow(Document, frozen=True):
 class ChargeLog(Document, frozen=True):
     """What was read over one charge; ``start`` is when, as the builder's clock gives it."""
 
-    start: Annotated[str, about("Begun", max_length=40, also="state of charge SoC")] = ""
+    start: Annotated[str, about("Begun", max_length=40)] = ""
     share: Annotated[float, about("Begun at", "%", ge=0, le=1)] | None = None
     wall_wh: Annotated[float, about("Drawn from the mains", "Wh", gt=0, le=1e6)] | None = None
     rows: Annotated[tuple[LogRow, ...], about("Log", max_length=MOST_LOG)] = ()
@@ -94,7 +94,9 @@ class Charging(Document, frozen=True):
 
     chargers: Annotated[tuple[Charger, ...], about("Chargers", max_length=MOST_CHARGERS)] = ()
     charger: Annotated[PartId, about("Charged with")] | None = None
-    start: Annotated[float, about("Charged from", "%", ge=0, le=0.99)] = 0.2
+    start: Annotated[
+        float, about("Charged from", "%", ge=0, le=0.99, also="state of charge SoC")
+    ] = 0.2
     floor_v: Annotated[float, about("Floor, a cell", "V", gt=0, le=6, also="low cut")] | None = None
     cell_c: Annotated[float, about("Cells at", "°C", ge=-40, le=70)] | None = None
     socket_a: (

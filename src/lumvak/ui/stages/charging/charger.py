@@ -238,7 +238,7 @@ def _record(charger: Charger) -> Record:
 
 def _stops_at(found: ChargerVerdict) -> str:
     """Where a charge stops; nothing over full is a share of it."""
-    over = found.how_full == "overcharged"
+    over = found.overcharges
     return "over full" if over else say(found.stops_share, "%")
 
 
