@@ -263,7 +263,7 @@ def test_forms_are_chosen_by_mouse_and_key_and_kept_for_new_projects(
     assert len(session.evaluation.options) > before
     assert {item.format for item in map(session.evaluation.options.cell, range(before))}
     assert window.settings.forms == session.project.pack.forms
-    qtbot.mouseClick(forms, Qt.MouseButton.LeftButton, pos=QPointF(10, 10).toPoint())
+    qtbot.mouseClick(forms.words[0], Qt.MouseButton.LeftButton)
     assert "18650" not in session.project.pack.forms
     for form in ("21700", "26650", "32700"):
         qtbot.keyClick(forms, Qt.Key.Key_Right)

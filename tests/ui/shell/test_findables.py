@@ -43,5 +43,7 @@ def test_fields_are_found_by_the_words_that_others_have_for_them(window: Window)
         names = [item.name for item in matches(found, words) if item.kind == "field"]
         assert title in names, words
     # What a field holds is said with its unit.
-    (limit,) = [item for item in found if item.name == "Rise over the cell"]
+    limit = next(
+        item for item in found if (item.name, item.kind) == ("Rise over the cell", "field")
+    )
     assert limit.now == "20 K"

@@ -1,25 +1,24 @@
-"""A row of buttons of which one is chosen."""
+"""A row of buttons of which one is chosen, or several are."""
 
 from __future__ import annotations
 
 from collections.abc import Sequence
 from typing import Any
 
-from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import (
-    QFontMetrics,
-    QKeyEvent,
-    QMouseEvent,
-    QPainter,
-    QPaintEvent,
-    QPen,
-    QResizeEvent,
+from PyQt6.QtCore import QPoint, QRect, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QFontMetrics, QKeyEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import (
+    QAbstractButton,
+    QCheckBox,
+    QComboBox,
+    QHBoxLayout,
+    QRadioButton,
+    QSizePolicy,
+    QWidget,
 )
-from PyQt6.QtWidgets import QCheckBox, QComboBox, QRadioButton, QSizePolicy, QWidget
 
 from lumvak.ui.widgets.keys import step_of
 from lumvak.ui.widgets.theme import THEME
-from lumvak.ui.widgets.told import Spots
 
 
 def list_box(name: str) -> QComboBox:
@@ -32,21 +31,97 @@ def list_box(name: str) -> QComboBox:
     return box
 
 
+def _word_size(button: QAbstractButton) -> QSize:
+    wide = QFontMetrics(THEME.font("table")).horizontalAdvance(button.text())
+    return QSize(wide + THEME.px(18), THEME.px(26))
+
+
+def _paint_word(button: QAbstractButton) -> None:
+    """A button as a word, with a mark under it where it is in force."""
+    painter = QPainter(button)
+    rect, chosen = button.rect(), button.isChecked()
+    if chosen:
+        painter.fillRect(rect, THEME.colour("tint"))
+        high = THEME.px(3)
+        mark = QRect(rect.left(), rect.bottom() + 1 - high, rect.width(), high)
+        painter.fillRect(mark, THEME.colour("copper"))
+    painter.setFont(THEME.font("table", strong=chosen))
+    painter.setPen(THEME.colour("ink" if chosen else "soft"))
+    painter.drawText(rect, Qt.AlignmentFlag.AlignCenter, button.text())
+    if button.hasFocus() and isinstance(button, QCheckBox):
+        painter.setPen(QPen(THEME.colour("verdigris"), 1, Qt.PenStyle.DotLine))
+        painter.drawRect(rect.adjusted(3, 3, -4, -6))
+
+
+def _stepped(button: QAbstractButton, event: QKeyEvent | None) -> bool:
+    """Whether a key goes from word to word, and has."""
+    row = button.parent()
+    step = step_of(event, Qt.Key.Key_Left, Qt.Key.Key_Right)
+    if step and isinstance(row, Choice):
+        row.step(step)
+    return bool(step)
+
+
+class _One(QRadioButton):
+    """A word of which one is in force."""
+
+    def sizeHint(self) -> QSize:
+        return _word_size(self)
+
+    def minimumSizeHint(self) -> QSize:
+        return _word_size(self)
+
+    def hitButton(self, pos: QPoint) -> bool:
+        return self.rect().contains(pos)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        _paint_word(self)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if not _stepped(self, event):
+            super().keyPressEvent(event)
+
+
+class _Any(QCheckBox):
+    """A word that may be in force beside others."""
+
+    def sizeHint(self) -> QSize:
+        return _word_size(self)
+
+    def minimumSizeHint(self) -> QSize:
+        return _word_size(self)
+
+    def hitButton(self, pos: QPoint) -> bool:
+        return self.rect().contains(pos)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        _paint_word(self)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if not _stepped(self, event):
+            super().keyPressEvent(event)
+
+
 class Choice(QWidget):
-    """A few words side by side, one of them in force; arrow keys move between them."""
+    """A few words side by side, one of them in force; arrow keys move between them.
+
+    What is picked is told, and shown once it is in force.
+    """
 
     picked = pyqtSignal(object)
-    _kind: type[QRadioButton | QCheckBox] = QRadioButton
+    _word: type[_One | _Any] = _One
 
     def __init__(self, items: Sequence[tuple[Any, str]], name: str) -> None:
         super().__init__()
-        self._items = list(items)
+        self._items: list[tuple[Any, str]] = []
         self._value: Any = items[0][0]
+        self._buttons: list[_One | _Any] = []
         self.name = name
-        self._spots = Spots(self, lambda place: self._pick(self._items[place][0]), self._kind)
-        self._say()
+        layout = QHBoxLayout(self)
+        layout.setContentsMargins(1, 1, 1, 1)
+        layout.setSpacing(0)
         self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
-        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.offer(items)
 
     @property
     def value(self) -> Any:
@@ -58,94 +133,100 @@ class Choice(QWidget):
         """The values to choose from."""
         return tuple(value for value, _ in self._items)
 
+    @property
+    def words(self) -> tuple[QAbstractButton, ...]:
+        """The buttons of the values, in order."""
+        return tuple(self._buttons[: len(self._items)])
+
     def offer(self, items: Sequence[tuple[Any, str]]) -> None:
         """Offer these words instead."""
-        if list(items) != self._items:
-            self._items = list(items)
-            self._say()
-            self.updateGeometry()
-            self.update()
+        if list(items) == self._items:
+            return
+        self._items = list(items)
+        for place in range(len(self._buttons), len(items)):
+            self._add(place)
+        for place, button in enumerate(self._buttons):
+            there = place < len(items)
+            button.setVisible(there)
+            if there:
+                button.setText(items[place][1])
+                button.setAccessibleName(f"{self.name}: {items[place][1]}")
+                button.updateGeometry()
+        self._tell()
+        self.updateGeometry()
+
+    def _add(self, place: int) -> None:
+        button = self._word(self)
+        button.setCursor(Qt.CursorShape.PointingHandCursor)
+        button.clicked.connect(lambda: self._take(place))
+        self._buttons.append(button)
+        row = self.layout()
+        assert row is not None
+        row.addWidget(button)
 
     def show_value(self, value: Any) -> None:
         """Show ``value`` as the one in force."""
         if value != self._value:
             self._value = value
-            self._say()
-            self.update()
+            self._tell()
 
-    def _say(self) -> None:
-        """Its name, and the words of which one is in force."""
-        words = [text for value, text in self._items if self._in_force(value)]
-        self.setAccessibleName(f"{self.name}: {', '.join(words)}")
-        self._tell()
-
-    def _tell(self) -> None:
-        force = [at for at, (value, _) in enumerate(self._items) if self._in_force(value)]
-        names = [f"{self.name}: {text}" for _, text in self._items]
-        self._spots.show(names, self._at_hand(force), force)
-        self._spots.lay(self._rects())
-
-    def _at_hand(self, force: Sequence[int]) -> int:
-        """The place that the keys are at."""
-        return force[0] if force else 0
-
-    def _in_force(self, value: Any) -> bool:
-        return bool(value == self._value)
-
-    def _rects(self) -> list[QRectF]:
-        metrics = QFontMetrics(THEME.font("table"))
-        left, height = 1.0, THEME.px(26)
-        rects = []
-        for _, text in self._items:
-            width = metrics.horizontalAdvance(text) + THEME.px(18)
-            rects.append(QRectF(left, 1, width, height))
-            left += width
-        return rects
-
-    def resizeEvent(self, event: QResizeEvent | None) -> None:
-        self._spots.lay(self._rects())
-
-    def sizeHint(self) -> QSize:
-        rects = self._rects()
-        return QSize(round(rects[-1].right()) + 2, round(rects[-1].bottom()) + 2)
-
-    def paintEvent(self, event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        rects = self._rects()
-        frame = rects[0].united(rects[-1])
-        for rect, (value, text) in zip(rects, self._items, strict=True):
-            chosen = self._in_force(value)
-            if chosen:
-                painter.fillRect(rect, THEME.colour("tint"))
-                mark = QRectF(rect.left(), rect.bottom() - THEME.px(3), rect.width(), THEME.px(3))
-                painter.fillRect(mark, THEME.colour("copper"))
-            painter.setFont(THEME.font("table", strong=chosen))
-            painter.setPen(THEME.colour("ink" if chosen else "soft"))
-            painter.drawText(rect, Qt.AlignmentFlag.AlignCenter, text)
-        here = self.hasFocus()
-        painter.setPen(QPen(THEME.colour("verdigris" if here else "line"), 2 if here else 1))
-        painter.drawRect(frame)
-
-    def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        if event is None:
-            return
-        for rect, (value, _) in zip(self._rects(), self._items, strict=True):
-            if rect.contains(event.position()):
-                self._pick(value)
-
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        step = step_of(event, Qt.Key.Key_Left, Qt.Key.Key_Right)
-        if not step:
-            super().keyPressEvent(event)
-            return
+    def step(self, by: int) -> None:
+        """Pick the next word, or the one before."""
         values = [value for value, _ in self._items]
         place = values.index(self._value) if self._value in values else 0
-        self._pick(values[(place + step) % len(values)])
+        self._pick(values[(place + by) % len(values)])
+
+    def _take(self, place: int) -> None:
+        self._pick(self._items[place][0])
+        # Of what was refused nothing is shown.
+        self._tell()
+        self.setFocus(Qt.FocusReason.MouseFocusReason)
 
     def _pick(self, value: Any) -> None:
         if value != self._value:
             self.picked.emit(value)
+
+    def _in_force(self, value: Any) -> bool:
+        return bool(value == self._value)
+
+    def _at_hand(self) -> int:
+        """The place that takes the focus for all."""
+        force = [at for at, (value, _) in enumerate(self._items) if self._in_force(value)]
+        return force[0] if force else 0
+
+    def _tell(self) -> None:
+        """Show what is in force, in the buttons and in the name of the whole."""
+        words = [text for value, text in self._items if self._in_force(value)]
+        self.setAccessibleName(f"{self.name}: {', '.join(words)}")
+        here, had = self._at_hand(), any(button.hasFocus() for button in self._buttons)
+        for place, (value, _) in enumerate(self._items):
+            button = self._buttons[place]
+            # Alone for a moment: of what is in force none may be among the words.
+            button.setAutoExclusive(False)
+            button.setChecked(self._in_force(value))
+            policy = Qt.FocusPolicy.StrongFocus if place == here else Qt.FocusPolicy.NoFocus
+            button.setFocusPolicy(policy)
+        for button in self._buttons:
+            button.setAutoExclusive(isinstance(button, QRadioButton))
+        self.setFocusProxy(self._buttons[here])
+        if had and not self._buttons[here].hasFocus():
+            self._buttons[here].setFocus(Qt.FocusReason.OtherFocusReason)
+        self.update()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        step = step_of(event, Qt.Key.Key_Left, Qt.Key.Key_Right)
+        if step:
+            self.step(step)
+        elif event is not None and event.key() == Qt.Key.Key_Space:
+            self._take(self._at_hand())
+        else:
+            super().keyPressEvent(event)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        here = any(button.hasFocus() for button in self._buttons)
+        painter.setPen(QPen(THEME.colour("verdigris" if here else "line"), 2 if here else 1))
+        painter.drawRect(self.rect().adjusted(0, 0, -1, -1))
 
 
 class Several(Choice):
@@ -154,37 +235,24 @@ class Several(Choice):
     ``value`` is the tuple of those in force, in the order in which they stand.
     """
 
-    _kind = QCheckBox
+    _word = _Any
     _at = 0
 
     def __init__(self, items: Sequence[tuple[Any, str]], name: str) -> None:
         super().__init__(items, name)
         self._value = tuple(value for value, _ in items)
-        self._say()
+        self._tell()
 
-    def _at_hand(self, force: Sequence[int]) -> int:
+    def _at_hand(self) -> int:
         return self._at
 
     def _in_force(self, value: Any) -> bool:
-        return value in self._value
+        return isinstance(self._value, tuple) and value in self._value
 
-    def paintEvent(self, event: QPaintEvent | None) -> None:
-        super().paintEvent(event)
-        if self.hasFocus():
-            painter = QPainter(self)
-            painter.setPen(QPen(THEME.colour("verdigris"), 1, Qt.PenStyle.DotLine))
-            painter.drawRect(self._rects()[self._at].adjusted(3, 3, -3, -5))
-
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        step = step_of(event, Qt.Key.Key_Left, Qt.Key.Key_Right)
-        if step:
-            self._at = (self._at + step) % len(self._items)
-            self._tell()
-            self.update()
-        elif event is not None and event.key() == Qt.Key.Key_Space:
-            self._pick(self._items[self._at][0])
-        else:
-            super().keyPressEvent(event)
+    def step(self, by: int) -> None:
+        """Go to the next word, or the one before."""
+        self._at = (self._at + by) % len(self._items)
+        self._tell()
 
     def _pick(self, value: Any) -> None:
         """Turn one over; the last one in force stays."""
@@ -192,5 +260,3 @@ class Several(Choice):
         kept = tuple(item for item, _ in self._items if (item in self._value) != (item == value))
         if kept:
             self.picked.emit(kept)
-        self._tell()
-        self.update()
