@@ -79,7 +79,15 @@ def test_all_say_the_same_of_a_pack_that_gives_up_too_much_charge(
 ) -> None:
     """Chart, columns and the question why not refuse what the search refuses, and nothing else."""
     stopped = with_values(barrow, {"need.stop_voltage_v": 44.5, "need.peak_current_a": None})
-    stopped = with_values(stopped, {"pack.cell": None, "pack.series": None, "pack.parallel": None})
+    stopped = with_values(
+        stopped,
+        {
+            "pack.cell": None,
+            "pack.series": None,
+            "pack.parallel": None,
+            "arrangement.room.kind": "none",
+        },
+    )
     hand = evaluate(stopped, catalogue).hand
     field = field_of(hand.table, hand.demand, hand.terms, hand.pack, 24)
     each = range(0, len(field), so_many(21, 7))

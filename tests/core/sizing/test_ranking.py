@@ -89,7 +89,15 @@ def test_warmth_counts_from_half_of_what_is_allowed(catalogue: Catalogue, seed: 
 
 
 def test_cells_on_hand_come_first(catalogue: Catalogue, barrow: Project) -> None:
-    plain = with_values(barrow, {"pack.cell": None, "pack.series": None, "pack.parallel": None})
+    plain = with_values(
+        barrow,
+        {
+            "pack.cell": None,
+            "pack.series": None,
+            "pack.parallel": None,
+            "arrangement.room.kind": "none",
+        },
+    )
     first = evaluate(plain, catalogue).choice.cell.id
     other = "ostrel-18-34"
     assert first != other
@@ -100,7 +108,15 @@ def test_cells_on_hand_come_first(catalogue: Catalogue, barrow: Project) -> None
 
 
 def test_weights_are_the_builders_and_explained(catalogue: Catalogue, barrow: Project) -> None:
-    plain = with_values(barrow, {"pack.cell": None, "pack.series": None, "pack.parallel": None})
+    plain = with_values(
+        barrow,
+        {
+            "pack.cell": None,
+            "pack.series": None,
+            "pack.parallel": None,
+            "arrangement.room.kind": "none",
+        },
+    )
     seen = evaluate(plain, catalogue)
     total = seen.figures["pack.score"]
     assert total.number == pytest.approx(float(seen.options.score[0]))

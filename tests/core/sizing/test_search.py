@@ -146,7 +146,8 @@ def test_forms_are_those_of_the_kind_unless_said(
     catalogue: Catalogue, barrow: Project, kind: str
 ) -> None:
     open_ = {"need.kind": kind, "pack.cell": None, "pack.series": None, "pack.parallel": None,
-             "need.load_basis": "current", "need.endurance_basis": "runtime"}  # fmt: skip
+             "need.load_basis": "current", "need.endurance_basis": "runtime",
+             "arrangement.room.kind": "none"}  # fmt: skip
     project = with_values(barrow, open_)
     seen = evaluate(project, catalogue)
     wanted = wanted_forms(project.pack, project.need.kind)

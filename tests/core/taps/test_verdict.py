@@ -9,6 +9,7 @@ from tools.taps import double, single
 from lumvak.core.taps.readings import MAIN_MINUS, MAIN_PLUS, Between, Case, TapMeter
 from lumvak.core.taps.verdict import TapVerdict, judged
 from tests.harnesses import GROUP_FAULTS, LEAD_FAULTS, followed, harness
+from tests.length import so_many
 
 GROUPS = np.array([3.71, 3.70, 3.69, 3.72, 3.70])
 LEVEL = np.concatenate([[0.0], np.cumsum(GROUPS)])
@@ -93,17 +94,17 @@ def test_a_fine_meter_tells_little_apart_as_well() -> None:
 def test_the_campaign_of_goals_in_short(each: bool) -> None:
     """The whole of it is ./bench taps."""
     draw = np.random.default_rng(11)
-    safe = sum(followed(harness(draw, each, ()), 2)[0].safe for _ in range(150))
-    assert safe >= 149
+    safe = sum(followed(harness(draw, each, ()), 2)[0].safe for _ in range(so_many(50, 150)))
+    assert safe >= so_many(49, 149)
     for name in (*LEAD_FAULTS, *GROUP_FAULTS):
-        found = Counter(single(draw, each, name) for _ in range(25))
+        found = Counter(single(draw, each, name) for _ in range(so_many(8, 25)))
         if name != "weak-group":
             # A weak group may hide in the error of a meter that is off anew each time.
             assert found["safe"] == 0
             assert found["missed"] == 0
-    pairs = Counter(double(draw, each) for _ in range(40))
+    pairs = Counter(double(draw, each) for _ in range(so_many(12, 40)))
     assert pairs["safe"] == 0
-    assert pairs["named"] + pairs["among"] >= 36
+    assert pairs["named"] + pairs["among"] >= so_many(10, 36)
 
 
 def test_a_named_reading_leaves_the_very_harness() -> None:
