@@ -97,7 +97,7 @@ def _parts(
 
 def in_the_way(seen: Evaluation) -> list[str]:
     """Cells that lie where a part does, as boxes in space and circles from above."""
-    layout, wanted = seen.table.layout, seen.project.arrangement
+    layout, wanted = seen.joined_pack.layout, seen.project.arrangement
     found = []
     for part in wanted.kept_free:
         room_mm = wanted.room.height_mm
@@ -128,7 +128,7 @@ def touching(seen: Evaluation) -> list[str]:
 
     Standing cells alone; pieces are taken as they are cut, cells as circles and posts as points.
     """
-    layout = seen.table.layout
+    layout = seen.joined_pack.layout
     found = []
     flat = [cut for cut in seen.cuts if cut.outlines]
     shapes = [

@@ -94,14 +94,14 @@ def least_counts(project: Project, catalogue: Catalogue) -> dict[tuple[str, int]
 
     Whether that leaves enough of the charge is asked at that count, which more asked may raise.
     """
-    hand = evaluate(project, catalogue).hand
-    bounds = series_bounds(hand.table, hand.demand.window)
+    sized_pack = evaluate(project, catalogue).sized_pack
+    bounds = series_bounds(sized_pack.table, sized_pack.demand.window)
     places = [(row, count) for row, (low, high) in enumerate(bounds)
               for count in range(low, high + 1)]  # fmt: skip
     rows, series = np.array(places, dtype=np.intp).reshape(-1, 2).T
-    least = smallest_parallel(hand.table, rows, series.astype(float), hand.terms)
+    least = smallest_parallel(sized_pack.table, rows, series.astype(float), sized_pack.terms)
     return {
-        (hand.table.cells[row].id, count): number
+        (sized_pack.table.cells[row].id, count): number
         for (row, count), number in zip(places, least.tolist(), strict=True)
         if math.isfinite(number)
     }

@@ -59,7 +59,7 @@ def said_in(seen: Evaluation) -> Iterator[tuple[str, Text]]:
 def names_in(seen: Evaluation) -> set[str]:
     """What has a name of its own, in no language."""
     catalogue = seen.catalogue
-    names = {seen.project.name, *map(str, seen.table.layout.name)}
+    names = {seen.project.name, *map(str, seen.joined_pack.layout.name)}
     names |= {f"AWG {gauge}" for gauge in range(41)}
     for parts in (catalogue.cells, catalogue.chemistries, catalogue.conductors, catalogue.boards,
                   catalogue.fuses, catalogue.connectors, catalogue.switches, catalogue.surges,

@@ -205,7 +205,7 @@ def field_sampler(project: Project, catalogue: Catalogue) -> Callable[[], object
     from lumvak.core.comparison.all_packs import field_at
     from lumvak.core.evaluate import evaluate
 
-    hand = evaluate(project, catalogue).hand
+    hand = evaluate(project, catalogue).sized_pack
     draw = np.random.default_rng(1)
     rows = draw.integers(0, len(hand.table.cells), FIELD)
     series, parallel = (draw.integers(1, most, FIELD).astype(float) for most in (40, 64))
@@ -304,13 +304,13 @@ def network_lines(project: Project, catalogue: Catalogue) -> list[bool]:
     places = itertools.cycle(range(0, 440, 7))
 
     def drag() -> None:
-        lead = nearest_lead(seen.table, "-", 0.0, float(next(places)))
-        solved = moved_lead(seen.table, 0, lead)
+        lead = nearest_lead(seen.joined_pack, "-", 0.0, float(next(places)))
+        solved = moved_lead(seen.joined_pack, 0, lead)
         assert solved is not None
-        variant_of(seen.table, solved, "dragged")
+        variant_of(seen.joined_pack, solved, "dragged")
 
     held.append(report("a take-off dragged, 20S20P", timed(drag, RUNS), 0.6))
-    network = seen.table.network
+    network = seen.joined_pack.network
     assert network is not None
 
     def assembly() -> None:

@@ -72,14 +72,14 @@ def main(count: int) -> int:
 def _pack(catalogue: Catalogue, seed: int, told: Counter[str]) -> None:
     pack = random_pack(catalogue, seed)
     seen = evaluate(pack.project, catalogue)
-    placing = seen.table.placing
+    placing = seen.joined_pack.placing
     told["packs"] += 1
     told["packs that fit"] += placing.fits
     near = seen.clearance.found.near
     codes = {item.code for item in seen.findings}
     by_hand = touching(seen)
     found = {
-        "NOT solved though they fit": placing.fits and seen.table.solved is None,
+        "NOT solved though they fit": placing.fits and seen.joined_pack.solved is None,
         "NOT clear, by the program": any(item.touches for item in near),
         "NOT clear, by a look apart": bool(by_hand),
         "NOT clear of the parts in the room": placing.fits and bool(in_the_way(seen)),
@@ -87,7 +87,7 @@ def _pack(catalogue: Catalogue, seed: int, told: Counter[str]) -> None:
         and not codes & {"metal-near", "metal-touches", "metal-wall"},
         "NOT the same pieces in cut list and network": sorted(
             piece for cut in seen.cuts for piece in cut.pieces
-        ) != list(range(len(seen.table.pieces))),
+        ) != list(range(len(seen.joined_pack.pieces))),
     }  # fmt: skip
     if seed % 20 == 0:
         found["NOT the same pieces in the drawing"] = not _drawn_alike(seen)
@@ -123,7 +123,7 @@ def _drawn_alike(seen: Evaluation) -> bool:
 
 
 def _others_touch(project: Project, catalogue: Catalogue, seen: Evaluation) -> bool:
-    for proposal in seen.table.placing.proposals[1:4]:
+    for proposal in seen.joined_pack.placing.proposals[1:4]:
         other = evaluate(with_values(project, {"arrangement.way": proposal.key}), catalogue)
         if touching(other):
             return True
@@ -132,7 +132,7 @@ def _others_touch(project: Project, catalogue: Catalogue, seen: Evaluation) -> b
 
 def _enough(project: Project, catalogue: Catalogue, seen: Evaluation) -> bool:
     """Whether everything that a refusal says would be enough is, in a box and a tube."""
-    short, room = seen.table.placing.short, project.arrangement.room
+    short, room = seen.joined_pack.placing.short, project.arrangement.room
     if room.kind not in ("box", "round"):
         return True
     bigger = [
@@ -142,7 +142,7 @@ def _enough(project: Project, catalogue: Catalogue, seen: Evaluation) -> bool:
     bigger += [{"height_mm": float(tall)} for tall in HEIGHT.findall(short)]
     for change in bigger:
         larger = replace(project.arrangement, room=replace(room, **change))
-        layout, wanted = seen.table.layout, project.arrangement
+        layout, wanted = seen.joined_pack.layout, project.arrangement
         holder = seen.catalogue.holders.get(wanted.holder or "")
         if not placed(
             larger, seen.choice.cell, layout.series, layout.parallel, project.joints.gap_mm, holder

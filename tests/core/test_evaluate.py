@@ -54,7 +54,7 @@ KINDS: dict[str, dict[str, object]] = {
 @pytest.mark.parametrize("kind", KINDS)
 def test_every_figure_explains_itself(kind: str, catalogue: Catalogue) -> None:
     seen = evaluate(with_values(Project(), KINDS[kind]), catalogue)
-    sure = tolerance(seen.hand, seen.run.pack, seen.run.run.hours, RunSettings(draws=200))
+    sure = tolerance(seen.sized_pack, seen.run.pack, seen.run.run.hours, RunSettings(draws=200))
     drawn = tolerance_figures(sure, seen.figures["run.time_h"], seen.demand, seen.project.run)
     figures = {**seen.figures, **{figure.key: figure for figure in walk(drawn)}}
     assert len(figures) > 90

@@ -16,17 +16,17 @@ def test_a_search_that_was_made_is_not_made_again(barrow: Project, catalogue: Ca
     again = size(barrow, catalogue, Filters(), first.options, None, steps)
     assert "search" not in steps.ran
     assert again.options is first.options
-    assert again.hand.choice == first.hand.choice
+    assert again.sized_pack.choice == first.sized_pack.choice
 
 
 def test_the_cells_in_hand_belong_to_the_pack_in_hand(
     barrow: Project, catalogue: Catalogue
 ) -> None:
     sized = size(barrow, catalogue, Filters(), None, None, Steps())
-    assert sized.in_hand.seats == sized.hand.choice.series * sized.hand.choice.parallel
-    more = with_values(barrow, {"pack.parallel": sized.hand.choice.parallel + 1})
+    assert sized.in_hand.seats == sized.sized_pack.choice.series * sized.sized_pack.choice.parallel
+    more = with_values(barrow, {"pack.parallel": sized.sized_pack.choice.parallel + 1})
     wider = size(more, catalogue, Filters(), None, None, Steps())
-    assert wider.in_hand.seats == sized.in_hand.seats + sized.hand.choice.series
+    assert wider.in_hand.seats == sized.in_hand.seats + sized.sized_pack.choice.series
 
 
 def test_a_part_that_nobody_knows_is_refused(barrow: Project, catalogue: Catalogue) -> None:

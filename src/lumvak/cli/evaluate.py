@@ -41,7 +41,9 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
 def with_tolerance(seen: Evaluation) -> Evaluation:
     """The evaluation with the figures of the drawn packs beside the others."""
     off, settings = seen.matched.capacity_off, seen.project.run
-    result = tolerance(seen.hand, seen.run.pack, seen.run.run.hours, settings, capacity_off=off)
+    result = tolerance(
+        seen.sized_pack, seen.run.pack, seen.run.run.hours, settings, capacity_off=off
+    )
     made = tolerance_figures(result, seen.figures["run.time_h"], seen.demand, settings, off)
     return replace(seen, figures={**seen.figures, **{item.key: item for item in walk(made)}})
 
@@ -102,7 +104,7 @@ def evaluation_json(seen: Evaluation) -> dict[str, Any]:
         ],
         "chain": [link_json(link) for link in seen.links],
         "network": {
-            "nodes": node_voltages(seen.table),
+            "nodes": node_voltages(seen.joined_pack),
             "flaws": [
                 {"code": flaw.code, "text": spoken(flaw.text), "x_mm": flaw.x_mm, "y_mm": flaw.y_mm}
                 for flaw in seen.flaws

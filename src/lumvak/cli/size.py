@@ -197,10 +197,10 @@ def assumed_lines(seen: Evaluation, every: bool) -> list[str]:
 def _asked(first: Evaluation, filters: Filters) -> Answer | None:
     """Why the cell or chemistry that was asked for does not serve."""
     wanted = filters.cell or filters.chemistry
-    row = typical_row(first.hand, first.options, wanted) if wanted is not None else None
+    row = typical_row(first.sized_pack, first.options, wanted) if wanted is not None else None
     if row is None:
         return None
-    return why_not(first.hand, row, filters.series, filters.parallel)
+    return why_not(first.sized_pack, row, filters.series, filters.parallel)
 
 
 def _known(refuse: Refuse, flag: str, value: str | None, known: dict[str, Any]) -> None:

@@ -28,8 +28,8 @@ def charging_of(
     project: Project, sized: Sized, power: Power, run: RunResult, watched: WatchTopic, steps: Steps
 ) -> ChargingTopic:
     """With what the pack is charged, and how its groups stand."""
-    hand, charging = sized.hand, steps.settled(but_the_log, project.charging)
-    choice, weakest = hand.choice, sized.in_hand.weakest_ah
+    sized_pack, charging = sized.sized_pack, steps.settled(but_the_log, project.charging)
+    choice, weakest = sized_pack.choice, sized.in_hand.weakest_ah
     leads, fuse = project.charge_leads, project.power.charge_fuse
     own_leads = leads.wire is not None or leads.area_mm2 is not None
     way = steps.settled(
@@ -40,7 +40,7 @@ def charging_of(
     )  # fmt: skip
     family = sized.parts.chemistry_of(choice.cell).family
     setting = steps.settled(
-        charge_setting, choice.cell, family, hand.behaviour, choice.series, choice.parallel,
+        charge_setting, choice.cell, family, sized_pack.behaviour, choice.series, choice.parallel,
         project.pack.ceiling_v, sized.charge, sized.pack.full, way, power.board, weakest,
         sized.demand.coldest.number if charging.cell_c is None else charging.cell_c,
     )  # fmt: skip
@@ -50,9 +50,14 @@ def charging_of(
     )  # fmt: skip
     shown_v = tuple(watched.seen[-1].volts.tolist()) if watched.seen else ()
     now = steps.settled(
-        groups_now, charging.groups, sized.in_hand.groups, shown_v, hand.behaviour, choice.series,
+        groups_now,
+        charging.groups,
+        sized.in_hand.groups,
+        shown_v,
+        sized_pack.behaviour,
+        choice.series,
         usual,
-    )  # fmt: skip
+    )
     spread_v = steps.settled(spread_of, power.board, power.settings)
     return steps.of(charging_topic, charging, project.need, setting, now, spread_v,
                     sized.pack.current.number)  # fmt: skip

@@ -164,7 +164,7 @@ def _once(
     laid_out = lay_out(project, sized, steps)
     joint_ohm = None if laid_out.network is None else laid_out.network.joint_ohm
     run = steps.of(
-        run_of, sized.hand, joint_ohm, sized.pack, project.need, project.run,
+        run_of, sized.sized_pack, joint_ohm, sized.pack, project.need, project.run,
         sized.in_hand.weakest_ah,
     )  # fmt: skip
     power = _power(project, sized, laid_out, steps)
@@ -186,8 +186,8 @@ def _once(
         catalogue=sized.parts,
         demand=sized.demand,
         options=sized.options,
-        choice=sized.hand.choice,
-        hand=sized.hand,
+        choice=sized.sized_pack.choice,
+        sized_pack=sized.sized_pack,
         pack=sized.pack,
         charge=sized.charge,
         run=run,
@@ -197,7 +197,7 @@ def _once(
         inside=laid_out.inside,
         group=laid_out.group,
         series=laid_out.series,
-        table=laid_out.table,
+        joined_pack=laid_out.joined_pack,
         network=laid_out.network,
         taps=laid_out.taps,
         balance=balance,
@@ -217,18 +217,18 @@ def _once(
 
 def _test_joints(project: Project, sized: Sized, laid_out: LaidOut, steps: Steps) -> Tested:
     """What joints that were made on scrap tell of the pack's."""
-    network, choice = laid_out.network, sized.hand.choice
+    network, choice = laid_out.network, sized.sized_pack.choice
     weld = steps.settled(weld_of, project.joints, choice.cell)
     cell_a = None if network is None else network.busiest_cell
     return steps.of(
-        scrap_topic, project.joints.weld_test, laid_out.table.given.contact_mohm,
+        scrap_topic, project.joints.weld_test, laid_out.joined_pack.given.contact_mohm,
         2 * choice.series * choice.parallel, cell_a, weld, project.joints.rise_limit_k,
     )  # fmt: skip
 
 
 def _watched(project: Project, sized: Sized, steps: Steps) -> WatchTopic:
     """Group voltages that were taken over time."""
-    choice = sized.hand.choice
+    choice = sized.sized_pack.choice
     return steps.of(watch_topic, project.watch, choice.cell, choice.series)
 
 
@@ -236,28 +236,28 @@ def _balance(
     project: Project, sized: Sized, laid_out: LaidOut, watched: WatchTopic, steps: Steps
 ) -> BalanceTopic:
     """The balance leads, and what was read on them."""
-    hand = sized.hand
-    half_v = float(hand.behaviour.rest(np.array(0.5)))
+    sized_pack = sized.sized_pack
+    half_v = float(sized_pack.behaviour.rest(np.array(0.5)))
     return steps.of(
         balance_topic, project.balance_leads, laid_out.tap,
         sized.boards.board, sized.in_hand.groups, half_v,
-        hand.choice.series, project.hand.meter, watched, laid_out.taps.astray,
+        sized_pack.choice.series, project.hand.meter, watched, laid_out.taps.astray,
     )  # fmt: skip
 
 
 def _power(project: Project, sized: Sized, laid_out: LaidOut, steps: Steps) -> Power:
     """The power path: every part judged for its place, the curves, the pack left alone."""
-    parts, demand, pack, hand = sized.parts, sized.demand, sized.pack, sized.hand
-    need, wanted, table, wire = project.need, project.power, laid_out.table, sized.wire
+    parts, demand, pack, sized_pack = sized.parts, sized.demand, sized.pack, sized.sized_pack
+    need, wanted, joined_pack, wire = project.need, project.power, laid_out.joined_pack, sized.wire
     ambient, draw = demand.ambient, sized.drawn.limited
     board = steps.of(
         set_board, sized.boards.verdict, sized.boards.setting, project.pack.ceiling_v,
         pack.current, pack.parallel,
     )  # fmt: skip
     inner = steps.of(
-        inner_resistance, laid_out.network, table, pack.cell_ohm, pack.series, pack.parallel
+        inner_resistance, laid_out.network, joined_pack, pack.cell_ohm, pack.series, pack.parallel
     )
-    worst = steps.settled(worst_cells, hand.choice.cell, hand.behaviour, demand.coldest)
+    worst = steps.settled(worst_cells, sized_pack.choice.cell, sized_pack.behaviour, demand.coldest)
     short = steps.settled(
         short_circuit, pack.full, worst, laid_out.network, wire, board.board, wanted.fuse_place,
         pack.series, pack.parallel,
@@ -284,16 +284,16 @@ def _power(project: Project, sized: Sized, laid_out: LaidOut, steps: Steps) -> P
         project.start, board.board, contact.connector.part, pack.full, pack.current, ambient,
         inner, wire.ohm,
     )  # fmt: skip
-    cell = hand.choice.cell
+    cell = sized_pack.choice.cell
     source = steps.settled(
         Source, draw, board.board, fuse.place.part, contact.connector.part, contact.switch.part,
-        wire, ambient.number, project.joints.link_a, cell, hand.choice.parallel,
+        wire, ambient.number, project.joints.link_a, cell, sized_pack.choice.parallel,
         project.pack.enclosure, pack.cell_ohm.number, excess_of(laid_out.network),
     )  # fmt: skip
-    curves = steps.of(curves_of, source, table, laid_out.group, laid_out.series)
+    curves = steps.of(curves_of, source, joined_pack, laid_out.group, laid_out.series)
     shelf = steps.of(
-        shelf_of, project.rest, cell, parts.chemistry_of(cell).family, hand.behaviour,
-        hand.choice.parallel, pack.capacity, board.board,
+        shelf_of, project.rest, cell, parts.chemistry_of(cell).family, sized_pack.behaviour,
+        sized_pack.choice.parallel, pack.capacity, board.board,
     )  # fmt: skip
     return steps.of(
         power_path, draw, board, fuse, contact, charge, surge, wire, short, curves, shelf,
@@ -310,13 +310,13 @@ def _chain(
     steps: Steps,
 ) -> Path:
     """The whole path from the cells to the equipment."""
-    demand, pack, network, table = sized.demand, sized.pack, laid_out.network, laid_out.table
+    demand, pack, network, joined = sized.demand, sized.pack, laid_out.network, laid_out.joined_pack
     carried = pack.cells_limit if network is None else network.cells_limit
     cells = steps.of(
-        cells_link, pack, sized.hand.choice.cell, carried, excess_of(network), sized.load
+        cells_link, pack, sized.sized_pack.choice.cell, carried, excess_of(network), sized.load
     )
     of_joints = steps.of(
-        joint_links, laid_out.group, laid_out.series, table, network, project.joints,
+        joint_links, laid_out.group, laid_out.series, joined, network, project.joints,
         demand.ambient, sized.load,
     )  # fmt: skip
     of_power = steps.of(
@@ -345,7 +345,7 @@ def _figures(
         steps.settled(
             rank_figures,
             sized.options.measures,
-            sized.hand.choice.index,
+            sized.sized_pack.choice.index,
             project.pack,
             need.kind,
             pack.every,
@@ -358,7 +358,7 @@ def _figures(
         lay.size,
         lay.places,
         laid_out.tap.length,
-        laid_out.table.given.every,
+        laid_out.joined_pack.given.every,
         () if laid_out.network is None else laid_out.network.every,
         laid_out.group.figures.every,
         laid_out.series.figures.every,
@@ -388,8 +388,8 @@ def _findings(
     whole: bool,
 ) -> tuple[Finding, ...]:
     """Everything to notice, the worst first; alike bad ones in the order of the work."""
-    need, demand, pack, choice = project.need, sized.demand, sized.pack, sized.hand.choice
-    joints, verdict, table = project.joints, sized.boards.verdict, laid_out.table
+    need, demand, pack, choice = project.need, sized.demand, sized.pack, sized.sized_pack.choice
+    joints, verdict, joined = project.joints, sized.boards.verdict, laid_out.joined_pack
     cell, network, links = choice.cell, laid_out.network, path.links
     told = steps.told
     return steps.of(
@@ -406,20 +406,20 @@ def _findings(
             pack_findings, sized.options, choice, pack, demand.window, project.pack.derating,
             project.pack.least_usable,
         ),
-        told(oversize_findings, steps.of(oversize_of, sized.hand, sized.options, pack)),
-        told(cold_start_findings, sized.hand),
+        told(oversize_findings, steps.of(oversize_of, sized.sized_pack, sized.options, pack)),
+        told(cold_start_findings, sized.sized_pack),
         told(
             run_findings, run, demand, need.peak_current_a is not None,
             project.pack.temperature_limit_c,
         ),
         told(
-            arrangement_findings, table.placing, laid_out.barriers, project.arrangement,
+            arrangement_findings, joined.placing, laid_out.barriers, project.arrangement,
             joints.gap_mm, whole,
         ),
-        told(joint_findings, laid_out.group, laid_out.series, path.joints, table, joints.school),
+        told(joint_findings, laid_out.group, laid_out.series, path.joints, joined, joints.school),
         told(joints_rating_findings, links, path.weakest),
         told(live_findings),
-        told(network_findings, table, network, joints, project.measured),
+        told(network_findings, joined, network, joints, project.measured),
         told(
             power_findings, power, sized.boards, links, path.weakest, sized.wire,
             wants_one_port(need), project.leads, project.charge_leads, project.protection,

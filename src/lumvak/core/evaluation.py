@@ -61,7 +61,7 @@ class Sized(Struct, frozen=True):
     demand: Demand
     wire: LeadWire
     options: Options
-    hand: SizedPack
+    sized_pack: SizedPack
     pack: PackFigures
     in_hand: Matched
     charge: ChargeFigures
@@ -81,7 +81,7 @@ class LaidOut(Struct, frozen=True):
     bridged: BridgeTopic
     group: JointResult
     series: JointResult
-    table: JoinedPack
+    joined_pack: JoinedPack
     network: NetworkFigures | None
     taps: Taps
     tap: TapFigures
@@ -106,7 +106,7 @@ class Evaluation(Struct, frozen=True):
     demand: Demand
     options: Options
     choice: Choice
-    hand: SizedPack
+    sized_pack: SizedPack
     pack: PackFigures
     charge: ChargeFigures
     run: RunResult
@@ -116,7 +116,7 @@ class Evaluation(Struct, frozen=True):
     inside: InPack
     group: JointResult
     series: JointResult
-    table: JoinedPack
+    joined_pack: JoinedPack
     network: NetworkFigures | None
     taps: Taps
     balance: BalanceTopic
@@ -140,7 +140,7 @@ class Evaluation(Struct, frozen=True):
     @property
     def flaws(self) -> tuple[Flaw, ...]:
         """What is wrong with places, joints and how metal lies, and where it is drawn."""
-        return (*self.table.flaws, *self.clearance.flaws)
+        return (*self.joined_pack.flaws, *self.clearance.flaws)
 
     @property
     def board(self) -> Verdict | None:
@@ -150,7 +150,7 @@ class Evaluation(Struct, frozen=True):
 
 def rungs_in_hand(seen: Evaluation) -> tuple[Rung, ...]:
     """The ladder of counts of an evaluation; worked out only where it is looked at."""
-    return ladder(seen.hand, seen.options, seen.project.need)
+    return ladder(seen.sized_pack, seen.options, seen.project.need)
 
 
 def path_in_hand(seen: Evaluation) -> PathInHand:
@@ -175,7 +175,7 @@ def path_in_hand(seen: Evaluation) -> PathInHand:
 def guides_in_hand(seen: Evaluation) -> tuple[TapGuide, ...]:
     """Every balance lead of the pack of an evaluation."""
     leads, level = seen.project.balance_leads, seen.balance.check.level_v
-    return guide_of(leads, seen.taps, seen.table.layout, seen.boards.board, level)
+    return guide_of(leads, seen.taps, seen.joined_pack.layout, seen.boards.board, level)
 
 
 def taps_as_read(seen: Evaluation, readings: Sequence[float]) -> TapCheck:
@@ -187,16 +187,16 @@ def taps_as_read(seen: Evaluation, readings: Sequence[float]) -> TapCheck:
     leads = replace(seen.project.balance_leads, totals=totals, more=())
     shown = seen.watched.seen[-1].volts.tolist() if seen.watched.seen else ()
     return check_of(
-        leads, seen.matched.groups, float(seen.hand.behaviour.rest(np.array(0.5))),
+        leads, seen.matched.groups, float(seen.sized_pack.behaviour.rest(np.array(0.5))),
         seen.choice.series, seen.project.hand.meter, shown, seen.balance.check.case.zero_is_main,
     )  # fmt: skip
 
 
 def harness_in_hand(seen: Evaluation, guides: Sequence[TapGuide]) -> Harness:
     """The harness of the pack of an evaluation, of its balance leads."""
-    leads, table = seen.project.balance_leads, seen.table
-    cell_a = None if table.flow is None else table.flow.cell_a
-    return harness_of(leads, guides, table.layout, seen.boards.board, cell_a)
+    leads, joined_pack = seen.project.balance_leads, seen.joined_pack
+    cell_a = None if joined_pack.flow is None else joined_pack.flow.cell_a
+    return harness_of(leads, guides, joined_pack.layout, seen.boards.board, cell_a)
 
 
 def steps_in_hand(seen: Evaluation) -> tuple[Step, ...]:
@@ -204,7 +204,7 @@ def steps_in_hand(seen: Evaluation) -> tuple[Step, ...]:
     found = seen.clearance.found
     crossings = sum(near.touches for near in found.near)
     return order_of(
-        seen.table, seen.cuts, len(found.rings), crossings, seen.project.joints.barrier_mm
+        seen.joined_pack, seen.cuts, len(found.rings), crossings, seen.project.joints.barrier_mm
     )
 
 
@@ -214,7 +214,7 @@ def fixings_in_hand(seen: Evaluation) -> tuple[Fixing, ...]:
     holder = seen.catalogue.holders.get(wanted.holder or "")
     return (
         *fixings_of(seen.cuts, len(seen.clearance.found.rings), seen.made.screw),
-        *around_cells(seen.table.layout, seen.barriers, holder, wanted.plate_mm),
+        *around_cells(seen.joined_pack.layout, seen.barriers, holder, wanted.plate_mm),
     )
 
 
@@ -222,7 +222,7 @@ def figures_of_piece(seen: Evaluation, piece: int) -> tuple[Figure, ...]:
     """How one piece of the pack of an evaluation does; none where nothing is solved."""
     return piece_figures(
         piece,
-        seen.table,
+        seen.joined_pack,
         seen.network,
         (seen.series.figures.width, seen.group.figures.width),
         seen.series.figures.school,

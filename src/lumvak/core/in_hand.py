@@ -18,11 +18,11 @@ from lumvak.core.sizing.sized_pack import SizedPack
 from lumvak.core.steps import Steps
 
 
-def in_hand(project: Project, hand: SizedPack, steps: Steps) -> Matched:
+def in_hand(project: Project, sized_pack: SizedPack, steps: Steps) -> Matched:
     """Cells in hand, judged and by their place."""
-    parts = hand.catalogue
-    choice = hand.choice
-    own = _own(hand, steps)
+    parts = sized_pack.catalogue
+    choice = sized_pack.choice
+    own = _own(sized_pack, steps)
     kinds = steps.of(kinds_of, project.hand.lots, parts)
     given = steps.settled(given_by, project.hand.lots, kinds, own)
     read = steps.going_on(read_measures, project.hand.cells)
@@ -31,21 +31,21 @@ def in_hand(project: Project, hand: SizedPack, steps: Steps) -> Matched:
 
 def old_beside(project: Project, sized: Sized, steps: Steps) -> Beside:
     """The old pack that the new cells are joined to."""
-    wanted, hand = project.hand.old, sized.hand
-    own, series = _own(hand, steps), hand.choice.series
+    wanted, sized_pack = project.hand.old, sized.sized_pack
+    own, series = _own(sized_pack, steps), sized_pack.choice.series
     old = own if wanted.cell is None else steps.settled(kind_named, wanted.cell, sized.parts)
     return steps.of(
-        beside_topic, wanted, sized.in_hand.groups, own, old, series, hand.choice.parallel,
+        beside_topic, wanted, sized.in_hand.groups, own, old, series, sized_pack.choice.parallel,
         sized.pack.current, sized.charge.voltage,
-        (sized.hand.terms.stop_v or 0.0) / series,
+        (sized.sized_pack.terms.stop_v or 0.0) / series,
     )  # fmt: skip
 
 
-def _own(hand: SizedPack, steps: Steps) -> Kind:
+def _own(sized_pack: SizedPack, steps: Steps) -> Kind:
     """What the pack's own cells are."""
-    cell = hand.choice.cell
-    family = hand.catalogue.chemistry_of(cell).family
-    return steps.settled(Kind, cell, family, hand.behaviour)
+    cell = sized_pack.choice.cell
+    family = sized_pack.catalogue.chemistry_of(cell).family
+    return steps.settled(Kind, cell, family, sized_pack.behaviour)
 
 
 def kinds_of(lots: tuple[Lot, ...], parts: Catalogue) -> Mapping[str, Kind]:

@@ -60,7 +60,7 @@ def lay_out(project: Project, sized: Sized, steps: Steps) -> LaidOut:
     is laid.
     """
     joints, wanted, pack = project.joints, project.arrangement, sized.pack
-    choice = sized.hand.choice
+    choice = sized.sized_pack.choice
     measured = steps.of(all_measured, project.measured, sized.in_hand.measured)
     lying = steps.settled(lying_only, wanted)
     holder = sized.parts.holders.get(wanted.holder or "")
@@ -80,11 +80,11 @@ def lay_out(project: Project, sized: Sized, steps: Steps) -> LaidOut:
     asked = NOTHING_MORE
     for attempt in range(MOST_ATTEMPTS):
         own = steps.at(f"attempt {attempt + 1}") if attempt else steps
-        group, series, table, network = _solved(
+        group, series, joined_pack, network = _solved(
             project, sized, placing, fits.widths, weld, cooling, gap, bridge, measured, asked, own
         )
         more = own.settled(
-            asked_for, asked, group, series, table, network, sized.load, joints.school
+            asked_for, asked, group, series, joined_pack, network, sized.load, joints.school
         )
         if more == asked:
             break
@@ -100,7 +100,7 @@ def lay_out(project: Project, sized: Sized, steps: Steps) -> LaidOut:
         pack.parallel,
     )
     # Where leads leave stays as it was in most edits, and so does what hangs on it.
-    leads = steps.settled(tuple, table.leads)
+    leads = steps.settled(tuple, joined_pack.leads)
     taps = steps.settled(
         taps_of,
         wanted.kept_free,
@@ -114,12 +114,12 @@ def lay_out(project: Project, sized: Sized, steps: Steps) -> LaidOut:
         Around, wanted, holder, sized.boards.board, sized.wire, barriers,
         float(taps.length_mm.sum()),
     )  # fmt: skip
-    inside = steps.of(in_pack, table, around, lay.base, pack.series, pack.parallel)
+    inside = steps.of(in_pack, joined_pack, around, lay.base, pack.series, pack.parallel)
     tap = steps.of(
-        tap_figures, project.balance_leads, taps, table.cells_ohm, pack.full, pack.series,
+        tap_figures, project.balance_leads, taps, joined_pack.cells_ohm, pack.full, pack.series,
         sized.demand.ambient,
     )  # fmt: skip
-    sections = table.sections
+    sections = joined_pack.sections
     plates = steps.of(plates_of, sections.pieces, ends, joints.least_mm)
     made = steps.settled(
         Making, sections, ends, plates, fits.reach_mm, screw, group.chosen.part,
@@ -151,7 +151,18 @@ def lay_out(project: Project, sized: Sized, steps: Steps) -> LaidOut:
         bridge_topic, bridge, series.chosen.part, joints, busiest, pack.strips_at, cooling
     )
     return LaidOut(
-        lay, barriers, made, clearance, inside, bridged, group, series, table, network, taps, tap
+        lay,
+        barriers,
+        made,
+        clearance,
+        inside,
+        bridged,
+        group,
+        series,
+        joined_pack,
+        network,
+        taps,
+        tap,
     )
 
 
@@ -174,7 +185,7 @@ def _solved(
     goes into each step.
     """
     joints, demand, pack = project.joints, sized.demand, sized.pack
-    choice = sized.hand.choice
+    choice = sized.sized_pack.choice
     series = _joints(
         "series",
         joints,
@@ -204,8 +215,14 @@ def _solved(
     plan = steps.settled(plan_of, joints, choice.cell, choice.parallel, group.chosen, series.chosen)
     pieces = steps.of(stronger, steps.of(laid, placing.layout, plan), asked.layers)
     given = steps.settled(
-        given_of, joints, choice.cell, sized.hand.behaviour, pack.cell_ohm, sized.wire.area, bridge,
-    )  # fmt: skip
+        given_of,
+        joints,
+        choice.cell,
+        sized.sized_pack.behaviour,
+        pack.cell_ohm,
+        sized.wire.area,
+        bridge,
+    )
     sections = steps.settled(
         sections_of, pieces, group.chosen, series.chosen, widths, given.wire_mm2.number
     )
@@ -213,16 +230,16 @@ def _solved(
         wired, placing.layout, sections, steps.settled(resistors_of, given), joints,
         measured, sized.wire.ohm.number,
     )  # fmt: skip
-    table = steps.of(
+    joined_pack = steps.of(
         joined, placing, sections, given, made, joints, project.leads.rise_limit_k,
         pack.current, demand.ambient, pack.strips_at, demand.peak_duration,
     )  # fmt: skip
     network = steps.settled(
-        network_figures, table, joints, pack.current, pack.series, pack.parallel,
+        network_figures, joined_pack, joints, pack.current, pack.series, pack.parallel,
         pack.cells_limit, demand.peak_duration, sized.wire.limit, group.part,
         series.part,
     )  # fmt: skip
-    return group, series, table, network
+    return group, series, joined_pack, network
 
 
 def all_measured(
@@ -245,7 +262,7 @@ def _joints(
     steps: Steps,
 ) -> JointResult:
     """The joints of one role: all conductors judged, one proposed, one in force."""
-    demand, pack, choice, parts = sized.demand, sized.pack, sized.hand.choice, sized.parts
+    demand, pack, choice, parts = sized.demand, sized.pack, sized.sized_pack.choice, sized.parts
     strip = joints.series if role == "series" else joints.group
     own = steps.settled(conductors_only, role, joints, gap.number)
     bed = steps.settled(

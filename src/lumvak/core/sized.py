@@ -43,27 +43,34 @@ def size(
     """The need; cells and count; the cells in hand; what is drawn over time, and the board for it.
 
     ``found`` is the search where it was made already, ``had`` what was proposed before.
+
+    It is long, for it names one step after the other.
     """
     parts = steps.of(Catalogue.with_parts, catalogue, project.parts)
     check_parts(project, parts)
     need, demand = project.need, steps.settled(demand_of, project.need)
     leads_part = parts.wires.get(project.leads.wire or "")
-    options, hand = _chosen(project, parts, demand, leads_part, filters, found, had, steps)
-    choice, pack = hand.choice, steps.settled(pack_figures, hand)
+    options, sized_pack = _chosen(project, parts, demand, leads_part, filters, found, had, steps)
+    choice, pack = sized_pack.choice, steps.settled(pack_figures, sized_pack)
     load = (demand.highest_current, demand.peak, demand.peak_duration)
-    cells_in_hand = in_hand(project, hand, steps)
+    cells_in_hand = in_hand(project, sized_pack, steps)
     charge = steps.settled(
-        charge_figures, hand, pack.series, pack.parallel, pack.full_cell, cells_in_hand.weakest_ah
+        charge_figures,
+        sized_pack,
+        pack.series,
+        pack.parallel,
+        pack.full_cell,
+        cells_in_hand.weakest_ah,
     )
     drawn = steps.settled(
         drawn_of, demand, need, project.start, pack.current, pack.full,
         parts.surges.get(project.power.surge),
     )  # fmt: skip
-    worst = steps.settled(worst_cells, choice.cell, hand.behaviour, demand.coldest)
+    worst = steps.settled(worst_cells, choice.cell, sized_pack.behaviour, demand.coldest)
     guarded = steps.settled(
         main_wire_guarded, project.leads, parts.fuses, project.power.fuse,
         project.power.fuse_band, *load, drawn.limited, pack.full.number,
-        quick_inside_ohm(hand), steps.of(_weakest, hand, worst),
+        quick_inside_ohm(sized_pack), steps.of(_weakest, sized_pack, worst),
         demand.ambient,
     )  # fmt: skip
     wire = steps.settled(
@@ -80,15 +87,27 @@ def size(
         PathLoad, pack.current.number, demand.peak.number, demand.peak_duration.number
     )
     return Sized(
-        parts, demand, wire, options, hand, pack, cells_in_hand, charge, drawn, boards, path_load
+        parts,
+        demand,
+        wire,
+        options,
+        sized_pack,
+        pack,
+        cells_in_hand,
+        charge,
+        drawn,
+        boards,
+        path_load,
     )
 
 
-def _weakest(hand: SizedPack, worst: WorstCells) -> WeakShort:
+def _weakest(sized_pack: SizedPack, worst: WorstCells) -> WeakShort:
     """The pack nearly empty, cold and worn, with its joints as sizing counts them."""
-    choice = hand.choice
+    choice = sized_pack.choice
     cells = choice.series / choice.parallel * worst.slow_ohm.number
-    return WeakShort(choice.series * worst.empty_v.number, cells + float(hand.packs.joints_ohm[0]))
+    return WeakShort(
+        choice.series * worst.empty_v.number, cells + float(sized_pack.packs.joints_ohm[0])
+    )
 
 
 def _chosen(
@@ -118,7 +137,7 @@ def _chosen(
         path_figure, between, choice.row, choice.series, choice.parallel, joints.series.part,
         joints.gap_mm,
     )  # fmt: skip
-    hand = steps.of(
+    sized_pack = steps.of(
         SizedPack, wanted, parts, demand, choice, cells, terms, path, between.peak_wire_ohm
     )
-    return options, hand
+    return options, sized_pack

@@ -121,9 +121,9 @@ def test_the_checklist_says_at_which_temperature_the_maximum_holds(cell: Cell) -
 def test_what_a_cell_gives_is_what_its_pack_gives(
     seen: Evaluation, barrow: Project, catalogue: Catalogue
 ) -> None:
-    work = at_work(seen.hand, seen.options)
+    work = at_work(seen.sized_pack, seen.options)
     for place in (0, 7, 15):
-        cell = seen.hand.table.cells[place]
+        cell = seen.sized_pack.table.cells[place]
         if not work.serves[place]:
             continue
         pack = {
@@ -139,7 +139,7 @@ def test_what_a_cell_gives_is_what_its_pack_gives(
 
 
 def test_curves_sag_by_current_times_resistance(seen: Evaluation) -> None:
-    charge, rest, loaded, amps = curves(seen.hand, seen.choice.row)
+    charge, rest, loaded, amps = curves(seen.sized_pack, seen.choice.row)
     assert amps == pytest.approx(22.0 / 7.0)
     half = int(np.flatnonzero(charge == 0.5)[0])
     ohm = seen.figures["cell.resistance_steady_ohm"].number

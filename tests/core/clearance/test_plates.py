@@ -30,7 +30,7 @@ def test_a_plate_covers_its_cells_and_keeps_off_all_others(
         "arrangement.room": {"kind": "box", "length_mm": side, "width_mm": side},
     })  # fmt: skip
     seen = evaluate(project, catalogue)
-    layout = seen.table.layout
+    layout = seen.joined_pack.layout
     plates = [cut for cut in seen.cuts if cut.size.role == "plate"]
     assert seen.series.chosen.part.form == "sheet"
     assert {terminal for cut in plates for terminal in cut.joins} == set(range(2 * len(layout)))

@@ -23,7 +23,7 @@ def test_demos_are_clear_and_count_their_rings(
         closest, least = (seen.figures[key] for key in ("clearance.closest_mm", "joints.least_mm"))
         assert closest.value is None or closest.number >= least.number - 1e-3
         if seen.choice.cell.diameter_mm is not None:
-            assert seen.figures["clearance.rings"].number == len(seen.table.layout)
+            assert seen.figures["clearance.rings"].number == len(seen.joined_pack.layout)
 
 
 def test_wide_strips_are_told_as_shorts_where_they_lie(
@@ -34,7 +34,7 @@ def test_wide_strips_are_told_as_shorts_where_they_lie(
     assert codes(seen)["metal-touches"] == "stop"
     flaw = seen.clearance.flaws[0]
     assert "a short of" in spoken(flaw.text) and flaw.face in (0, 1)
-    layout = seen.table.layout
+    layout = seen.joined_pack.layout
     assert layout.x_mm.min() - 30 < flaw.x_mm < layout.x_mm.max() + 30
     # A barrier under what crosses makes it a thing to be laid first.
     over = evaluate(with_values(barrow, {**wide, "joints.barrier_mm": 0.25}), catalogue)

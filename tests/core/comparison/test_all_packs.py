@@ -23,8 +23,8 @@ def in_hand(seen: Evaluation) -> tuple[str, int, int]:
 
 
 def test_the_field_is_the_search_without_ranking(seen: Evaluation) -> None:
-    hand = seen.hand
-    field = field_of(hand.table, hand.demand, hand.terms, hand.pack)
+    sized_pack = seen.sized_pack
+    field = field_of(sized_pack.table, sized_pack.demand, sized_pack.terms, sized_pack.pack)
     assert len(field) > 3500
     by_pair: dict[tuple[int, int], float] = {}
     for place in np.flatnonzero(field.serves):
@@ -32,7 +32,7 @@ def test_the_field_is_the_search_without_ranking(seen: Evaluation) -> None:
         by_pair[pair] = min(by_pair.get(pair, np.inf), field.parallel[place])
     rows = np.array([row for row, _ in by_pair])
     series = np.array([float(count) for _, count in by_pair])
-    least = smallest_parallel(hand.table, rows, series, hand.terms)
+    least = smallest_parallel(sized_pack.table, rows, series, sized_pack.terms)
     assert least.tolist() == list(by_pair.values())
     reach = field.within_reach()
     for place in reach:
@@ -88,17 +88,21 @@ def test_all_say_the_same_of_a_pack_that_gives_up_too_much_charge(
             "arrangement.room.kind": "none",
         },
     )
-    hand = evaluate(stopped, catalogue).hand
-    field = field_of(hand.table, hand.demand, hand.terms, hand.pack, 24)
+    sized_pack = evaluate(stopped, catalogue).sized_pack
+    field = field_of(sized_pack.table, sized_pack.demand, sized_pack.terms, sized_pack.pack, 24)
     each = range(0, len(field), so_many(21, 7))
     packs = [
-        (hand.table.cells[int(field.rows[at])].id, int(field.series[at]), int(field.parallel[at]))
+        (
+            sized_pack.table.cells[int(field.rows[at])].id,
+            int(field.series[at]),
+            int(field.parallel[at]),
+        )
         for at in each
     ]
-    sides = side_by_side(hand, stopped.need, packs)
+    sides = side_by_side(sized_pack, stopped.need, packs)
     short = 0
     for at, pack, side in zip(each, packs, sides, strict=False):
-        answer = why_not(hand, int(field.rows[at]), pack[1], pack[2])
+        answer = why_not(sized_pack, int(field.rows[at]), pack[1], pack[2])
         assert field.serves[at] == side.serves == (not answer.failed), (pack, answer.text)
         assert ("fails on usable charge" in spoken(side.subtitle)) == (answer.failed == "usable")
         short += answer.failed == "usable"
@@ -142,10 +146,10 @@ def test_a_picked_pack_that_serves_is_an_option_however_large(
 def test_side_by_side_agrees_with_the_figures(trimmer: Project, catalogue: Catalogue) -> None:
     seen = evaluate(trimmer, catalogue)
     other = ("ostrel-18-20x", 5, 2)
-    mine, second, old = side_by_side(seen.hand, seen.project.need, [in_hand(seen), other])
+    mine, second, old = side_by_side(seen.sized_pack, seen.project.need, [in_hand(seen), other])
     assert [entry.difference for entry in mine.entries] == [""] * len(MEASURES)
     again = with_values(trimmer, {"pack.cell": other[0], "pack.parallel": 2})
-    (alone, _) = side_by_side(evaluate(again, catalogue).hand, again.need, [other])
+    (alone, _) = side_by_side(evaluate(again, catalogue).sized_pack, again.need, [other])
     # What does not hang on the path of the pack in hand is the same from either side.
     assert [entry.text for entry in alone.entries[:4]] == [
         entry.text for entry in second.entries[:4]
@@ -168,16 +172,16 @@ def test_side_by_side_agrees_with_the_figures(trimmer: Project, catalogue: Catal
 @pytest.mark.parametrize("series", [4, 13, 14, 19])
 @pytest.mark.parametrize("parallel", [1, 3, 8])
 def test_what_is_said_of_any_pack_holds(seen: Evaluation, series: int, parallel: int) -> None:
-    hand = seen.hand
-    field = field_of(hand.table, hand.demand, hand.terms, hand.pack)
+    sized_pack = seen.sized_pack
+    field = field_of(sized_pack.table, sized_pack.demand, sized_pack.terms, sized_pack.pack)
     for family in ("cobalt", "phosphate", "titanate", "sodium"):
-        row = typical_row(hand, seen.options, family)
+        row = typical_row(sized_pack, seen.options, family)
         assert row is not None
-        answer = why_not(hand, row, series, parallel)
+        answer = why_not(sized_pack, row, series, parallel)
         at = (field.rows == row) & (field.series == series) & (field.parallel == parallel)
         assert (answer.failed == "") == bool(np.any(field.serves[at]))
         if answer.cure is not None:
-            cured = why_not(hand, row, *answer.cure[1:])
+            cured = why_not(sized_pack, row, *answer.cure[1:])
             assert cured.failed == ""
         if answer.failed:
             assert answer.change
@@ -185,13 +189,13 @@ def test_what_is_said_of_any_pack_holds(seen: Evaluation, series: int, parallel:
 
 def test_the_change_that_is_named_cures(trimmer: Project, catalogue: Catalogue) -> None:
     seen = evaluate(trimmer, catalogue)
-    row = typical_row(seen.hand, seen.options, seen.choice.cell.id)
+    row = typical_row(seen.sized_pack, seen.options, seen.choice.cell.id)
     assert row is not None
-    answer = why_not(seen.hand, row, 5, 1)
+    answer = why_not(seen.sized_pack, row, 5, 1)
     assert answer.failed in ("continuous", "capacity", "peak")
     assert answer.cure is not None
     assert answer.cure[1] == 5
-    assert why_not(seen.hand, row, *answer.cure[1:]).failed == ""
+    assert why_not(seen.sized_pack, row, *answer.cure[1:]).failed == ""
 
 
 def test_equipment_that_stops_high_leaves_charge_unused(
@@ -202,29 +206,29 @@ def test_equipment_that_stops_high_leaves_charge_unused(
         {"need.stop_voltage_v": 45.5, "need.rated_voltage_v": 48.0, "need.peak_current_a": None},
     )
     seen = evaluate(high, catalogue)
-    row = typical_row(seen.hand, seen.options, "ostrel-21-48")
+    row = typical_row(seen.sized_pack, seen.options, "ostrel-21-48")
     assert row is not None
-    answer = why_not(seen.hand, row, 13, 12)
+    answer = why_not(seen.sized_pack, row, 13, 12)
     assert answer.failed == "usable"
     assert "75 % is the least" in spoken(answer.text)
     volts = float(spoken(answer.change).split("runs down to ")[1].split()[0])
     for stop, serves in ((volts, True), (volts + 0.15, False)):
         eased = evaluate(with_values(high, {"need.stop_voltage_v": stop}), catalogue)
-        assert (why_not(eased.hand, row, 13, 12).failed == "") == serves
+        assert (why_not(eased.sized_pack, row, 13, 12).failed == "") == serves
 
 
 def test_a_chemistry_without_a_count_is_told_its_window(
     trimmer: Project, catalogue: Catalogue
 ) -> None:
     seen = evaluate(trimmer, catalogue)
-    row = typical_row(seen.hand, seen.options, "sodium")
+    row = typical_row(seen.sized_pack, seen.options, "sodium")
     assert row is not None
-    answer = why_not(seen.hand, row, None, None)
+    answer = why_not(seen.sized_pack, row, None, None)
     assert answer.failed == "window"
     assert answer.cure is None
     assert "6 in series for equipment that survives 23.7 V" in spoken(answer.change)
     wider = evaluate(with_values(trimmer, {"need.max_voltage_v": 23.7}), catalogue)
-    assert why_not(wider.hand, row, 6, None).failed == ""
+    assert why_not(wider.sized_pack, row, 6, None).failed == ""
 
 
 def test_a_capacity_that_is_short_says_what_it_would_last(
@@ -232,13 +236,13 @@ def test_a_capacity_that_is_short_says_what_it_would_last(
 ) -> None:
     warm = with_values(barrow, {"pack.temperature_limit_c": 80.0})
     seen = evaluate(warm, catalogue)
-    row = typical_row(seen.hand, seen.options, "ostrel-21-48")
+    row = typical_row(seen.sized_pack, seen.options, "ostrel-21-48")
     assert row is not None
-    answer = why_not(seen.hand, row, 14, 6)
+    answer = why_not(seen.sized_pack, row, 14, 6)
     assert answer.failed == "capacity"
     assert "be content with 1 h 06" in spoken(answer.change)
     less = evaluate(with_values(warm, {"need.runtime_h": 66 / 60}), catalogue)
-    assert why_not(less.hand, row, 14, 6).failed == ""
+    assert why_not(less.sized_pack, row, 14, 6).failed == ""
 
 
 @given(st.integers(2, 18), st.integers(1, 40), st.integers(0, 27))
@@ -246,29 +250,29 @@ def test_any_pack_of_any_cell_gets_an_answer_that_holds(
     catalogue: Catalogue, series: int, parallel: int, row: int
 ) -> None:
     need = {"need.max_voltage_v": 43.0, "need.stop_voltage_v": 30.0, "need.current_a": 18.0}
-    hand = evaluate(with_values(Project(), need), catalogue).hand
-    answer = why_not(hand, row, series, parallel)
+    sized_pack = evaluate(with_values(Project(), need), catalogue).sized_pack
+    answer = why_not(sized_pack, row, series, parallel)
     assert answer.pack[1:] == (series, parallel)
     if not answer.failed:
         assert answer.cure is None
         return
     if answer.cure is not None:
         cell, cured_series, cured_parallel = answer.cure
-        assert cell == hand.table.cells[row].id
-        assert why_not(hand, row, cured_series, cured_parallel).failed == ""
+        assert cell == sized_pack.table.cells[row].id
+        assert why_not(sized_pack, row, cured_series, cured_parallel).failed == ""
         # One thing is changed where one is enough.
-        one_more = why_not(hand, row, series, cured_parallel).failed == ""
+        one_more = why_not(sized_pack, row, series, cured_parallel).failed == ""
         assert not one_more or cured_series == series or cured_parallel == parallel
     # A larger pack of the same count never fails where a smaller one serves.
-    if why_not(hand, row, series, parallel + 1).failed:
+    if why_not(sized_pack, row, series, parallel + 1).failed:
         assert answer.failed
 
 
 def test_a_filtered_field_is_a_part_of_the_whole(barrow: Project, catalogue: Catalogue) -> None:
     def serving(**limits: object) -> set[tuple[int, int, int]]:
         project = with_values(barrow, {f"pack.{name}": value for name, value in limits.items()})
-        hand = evaluate(project, catalogue).hand
-        field = field_of(hand.table, hand.demand, hand.terms, hand.pack, 30)
+        sized_pack = evaluate(project, catalogue).sized_pack
+        field = field_of(sized_pack.table, sized_pack.demand, sized_pack.terms, sized_pack.pack, 30)
         return {
             (int(field.rows[at]), int(field.series[at]), int(field.parallel[at]))
             for at in np.flatnonzero(field.serves)
@@ -283,8 +287,8 @@ def test_a_filtered_field_is_a_part_of_the_whole(barrow: Project, catalogue: Cat
 
 def test_nothing_in_reach_is_an_empty_field(barrow: Project, catalogue: Catalogue) -> None:
     project = with_values(barrow, {"need.max_voltage_v": 48.0, "need.stop_voltage_v": 47.5})
-    hand = evaluate(project, catalogue).hand
-    field = field_of(hand.table, hand.demand, hand.terms, hand.pack)
+    sized_pack = evaluate(project, catalogue).sized_pack
+    field = field_of(sized_pack.table, sized_pack.demand, sized_pack.terms, sized_pack.pack)
     reach = field.within_reach()
     assert len(reach) == int(np.sum(field.serves[reach]))
     assert undominated(np.zeros(0), np.zeros(0), (True, False)).tolist() == []

@@ -14,7 +14,7 @@ HOT = {"need.kind": "tool", "need.rated_voltage_v": 14.4, "need.current_a": 28.0
 
 def test_the_need_that_makes_it_is_named_and_each_change_shrinks_it(catalogue: Catalogue) -> None:
     seen = evaluate(with_values(Project(), HOT), catalogue)
-    found = oversize_of(seen.hand, seen.options, seen.pack)
+    found = oversize_of(seen.sized_pack, seen.options, seen.pack)
     assert found is not None
     assert found.binding == "temperature" == seen.pack.binding
     plain = max(seen.pack.needs[name].number for name in ("capacity", "continuous"))
@@ -36,5 +36,5 @@ def test_a_pack_that_its_run_time_asks_for_is_not_told(
     barrow: Project, catalogue: Catalogue
 ) -> None:
     seen = evaluate(with_values(barrow, {"pack.temperature_limit_c": 80.0}), catalogue)
-    assert oversize_of(seen.hand, seen.options, seen.pack) is None
+    assert oversize_of(seen.sized_pack, seen.options, seen.pack) is None
     assert "oversized" not in {item.code for item in seen.findings}

@@ -15,9 +15,9 @@ def test_a_rung_serves_where_an_option_has_its_count(
     demo: str, demos: dict[str, Project], catalogue: Catalogue
 ) -> None:
     seen = evaluate(demos[demo], catalogue)
-    rungs = ladder(seen.hand, seen.options, seen.project.need)
+    rungs = ladder(seen.sized_pack, seen.options, seen.project.need)
     assert rungs
-    names = np.array([cell.name for cell in seen.hand.table.cells])
+    names = np.array([cell.name for cell in seen.sized_pack.table.cells])
     options = {
         (names[row], int(series))
         for row, series in zip(seen.options.rows, seen.options.series, strict=True)
@@ -41,6 +41,6 @@ def test_without_options_no_rung_serves(demos: dict[str, Project], catalogue: Ca
     seen = evaluate(demos["barrow"], catalogue)
     none = replace(seen.options, rows=seen.options.rows[:0], series=seen.options.series[:0],
                    parallel=seen.options.parallel[:0])  # fmt: skip
-    rungs = ladder(seen.hand, none, seen.project.need)
+    rungs = ladder(seen.sized_pack, none, seen.project.need)
     assert rungs
     assert not any(rung.serves for rung in rungs)

@@ -75,7 +75,7 @@ def test_one_long_joint_alone_gets_more_layers(catalogue: Catalogue, current: fl
         "joints.joining": "weld",
     })  # fmt: skip
     seen = evaluate(project, catalogue)
-    pieces, layers = seen.table.pieces, seen.table.sections.layers
+    pieces, layers = seen.joined_pack.pieces, seen.joined_pack.sections.layers
     long = int(pieces.length_mm.argmax())
     others = [piece for piece in range(len(pieces)) if piece != long]
     assert {int(layers[piece]) for piece in others} == {seen.series.chosen.layers}
@@ -96,6 +96,6 @@ def test_what_the_builder_set_on_a_piece_stays(catalogue: Catalogue) -> None:
         "pack.cell": "tallin-p-105", "pack.series": 10, "pack.parallel": 1,
         "joints.changes": ({"a": "g5c1p", "b": "g6c1n", "layers": 2},),
     })  # fmt: skip
-    pieces = evaluate(project, catalogue).table.pieces
+    pieces = evaluate(project, catalogue).joined_pack.pieces
     assert stronger(pieces, layers).layers.tolist() == pieces.layers.tolist()
     assert stronger(pieces, ((4, 3),)).layers[pieces.level == 4].tolist() == [3]

@@ -65,10 +65,10 @@ def test_every_cell_under_a_plate_has_a_window_and_a_bridge(catalogue: Catalogue
         assert bridge.size.length_mm == pytest.approx(window + 8.0)
         assert Point(*uv[end]).buffer(21.3 / 2).contains(piece)
     assert sorted(piece for cut in seen.cuts for piece in cut.pieces) == list(
-        range(len(seen.table.pieces))
+        range(len(seen.joined_pack.pieces))
     )
     assert "Off the pack: join a bridge" in spoken(steps_in_hand(seen)[0].text)
-    drawn = template_of(seen.table, seen.clearance.ends, seen.cuts)
+    drawn = template_of(seen.joined_pack, seen.clearance.ends, seen.cuts)
     layers = [shape.layer for side in drawn for shape in side.shapes]
     assert sum(layer.endswith("STRIPS_BRIDGE") for layer in layers) == 24
 

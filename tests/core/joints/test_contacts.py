@@ -50,7 +50,7 @@ def test_nothing_is_said_where_nothing_was_tested(barrow: Project, catalogue: Ca
 def test_tests_take_the_place_of_what_was_assumed(barrow: Project, catalogue: Catalogue) -> None:
     plain = evaluate(barrow, catalogue)
     seen = evaluate(with_reads(barrow, read(*(10.0 * mohm for mohm in EVEN))), catalogue)
-    contact = seen.table.given.contact_mohm
+    contact = seen.joined_pack.given.contact_mohm
     assert contact.number == pytest.approx(10.0 * np.mean(EVEN))
     assert not contact.assumed
     assert any(part.origin == "measured" for part in walk((contact,)))
@@ -59,7 +59,7 @@ def test_tests_take_the_place_of_what_was_assumed(barrow: Project, catalogue: Ca
     assert seen.network.joint_ohm.number > plain.network.joint_ohm.number
     # What the builder typed stands.
     said = with_values(with_reads(barrow, read(*EVEN)), {"joints.contact_mohm": 0.4})
-    assert evaluate(said, catalogue).table.given.contact_mohm.number == 0.4
+    assert evaluate(said, catalogue).joined_pack.given.contact_mohm.number == 0.4
 
 
 def test_other_points_are_reckoned_over(barrow: Project, catalogue: Catalogue) -> None:

@@ -52,7 +52,7 @@ def codes(seen: Evaluation, stage: str) -> dict[str, str]:
 def test_a_straight_pack_has_a_strip_along_each_level_and_across_each_joint(
     hand_cycle: Project, catalogue: Catalogue
 ) -> None:
-    pieces = evaluate(hand_cycle, catalogue).table.pieces
+    pieces = evaluate(hand_cycle, catalogue).joined_pack.pieces
     kinds = np.bincount(pieces.kind, minlength=5)
     # 20 ends of groups with 4 pieces each; 9 joints with 5 strips.
     assert kinds[GROUP] == 80 and kinds[SERIES] == 45 and kinds[WIRE] == 0
@@ -76,20 +76,20 @@ def test_patterns_lay_what_they_say(
     hand_cycle: Project, catalogue: Catalogue, values: dict[str, object], kind: int, count: int
 ) -> None:
     seen = changed(hand_cycle, catalogue, **values)
-    assert int((seen.table.pieces.kind == kind).sum()) == count
-    assert seen.table.flow is not None
-    assert seen.table.flow.balance < 1e-9 and seen.table.flow.power_balance < 1e-9
+    assert int((seen.joined_pack.pieces.kind == kind).sum()) == count
+    assert seen.joined_pack.flow is not None
+    assert seen.joined_pack.flow.balance < 1e-9 and seen.joined_pack.flow.power_balance < 1e-9
 
 
 def test_a_sheet_spreads_the_current_better_than_thin_strips(
     hand_cycle: Project, catalogue: Catalogue
 ) -> None:
-    strips = as_it_is(evaluate(hand_cycle, catalogue).table)
+    strips = as_it_is(evaluate(hand_cycle, catalogue).joined_pack)
     sheet = as_it_is(
-        changed(hand_cycle, catalogue, joints__side_a="sheet", joints__side_b="sheet").table
+        changed(hand_cycle, catalogue, joints__side_a="sheet", joints__side_b="sheet").joined_pack
     )
     tabs = as_it_is(
-        changed(hand_cycle, catalogue, joints__side_a="tabs", joints__side_b="tabs").table
+        changed(hand_cycle, catalogue, joints__side_a="tabs", joints__side_b="tabs").joined_pack
     )
     assert strips is not None and sheet is not None and tabs is not None
     assert sheet.excess < strips.excess and sheet.joint_ohm < strips.joint_ohm
@@ -119,9 +119,9 @@ def test_a_corner_take_off_overloads_near_cells_and_moving_it_helps(
     corner = evaluate(hand_cycle, catalogue)
     assert codes(corner, "joints")["cells-uneven"] == "warn"
     assert codes(corner, "joints")["group-joint-limit"] == "stop"
-    places = take_off_places(corner.table)
+    places = take_off_places(corner.joined_pack)
     best = next(item.variant for item in places if item.proposed)
-    drawn = as_it_is(corner.table)
+    drawn = as_it_is(corner.joined_pack)
     assert drawn is not None
     assert drawn.excess == pytest.approx(places[0].variant.excess)
     assert best.excess < 0.3 * drawn.excess and best.limit_a > corner.pack.current.number
@@ -148,8 +148,8 @@ def test_the_network_feeds_chain_and_run(hand_cycle: Project, catalogue: Catalog
     # A bar over every cell has one lead, however many places it collects from.
     barred = next(item for item in spread.links if item.key == "leads")
     assert barred.continuous_a == pytest.approx(spread.wire.limit.number)
-    assert spread.table.solved is not None
-    assert spread.table.solved.leads_ohm == pytest.approx(spread.wire.ohm.number)
+    assert spread.joined_pack.solved is not None
+    assert spread.joined_pack.solved.leads_ohm == pytest.approx(spread.wire.ohm.number)
 
 
 @pytest.mark.parametrize(
@@ -167,12 +167,12 @@ def test_bad_joints_are_named_at_their_place(
     hand_cycle: Project, catalogue: Catalogue, values: dict[str, object], code: str
 ) -> None:
     seen = changed(hand_cycle, catalogue, **values)
-    flaw = next(item for item in seen.table.flaws if item.code == code)
-    length, width, _ = seen.table.layout.size_mm
+    flaw = next(item for item in seen.joined_pack.flaws if item.code == code)
+    length, width, _ = seen.joined_pack.layout.size_mm
     assert -1.0 <= flaw.x_mm <= length + 10.0 and -1.0 <= flaw.y_mm <= width + 10.0
     assert codes(seen, "joints")[code] == "stop"
     solved = code == "cell-unconnected"
-    assert (seen.table.solved is not None) == solved
+    assert (seen.joined_pack.solved is not None) == solved
     assert ("not-solved" in codes(seen, "joints")) != solved
     assert seen.links and seen.run.run.hours > 0.0
 
@@ -180,13 +180,13 @@ def test_bad_joints_are_named_at_their_place(
 def test_a_turned_cell_lies_under_the_strip_with_its_other_end(
     hand_cycle: Project, catalogue: Catalogue
 ) -> None:
-    layout = evaluate(hand_cycle, catalogue).table.layout
+    layout = evaluate(hand_cycle, catalogue).joined_pack.layout
     spots = [asdict(item) for item in layout.spots()]
     spots[7]["turned"] = not spots[7]["turned"]
     seen = changed(hand_cycle, catalogue, arrangement__spots=tuple(spots))
-    named = [item.text for item in seen.table.flaws if item.code == "joint-shorts"]
+    named = [item.text for item in seen.joined_pack.flaws if item.code == "joint-shorts"]
     assert named and all("g2c3" in spoken(text) for text in named)
-    assert seen.table.solved is None
+    assert seen.joined_pack.solved is None
 
 
 def test_a_cut_through_the_pack_is_open(hand_cycle: Project, catalogue: Catalogue) -> None:
@@ -198,17 +198,18 @@ def test_a_cut_through_the_pack_is_open(hand_cycle: Project, catalogue: Catalogu
 def test_pieces_can_be_doubled_left_out_and_added(
     hand_cycle: Project, catalogue: Catalogue
 ) -> None:
-    table = evaluate(hand_cycle, catalogue).table
+    joined_pack = evaluate(hand_cycle, catalogue).joined_pack
     one, two = (
-        terminal_name(table.layout, int(end[0])) for end in (table.pieces.a, table.pieces.b)
+        terminal_name(joined_pack.layout, int(end[0]))
+        for end in (joined_pack.pieces.a, joined_pack.pieces.b)
     )
     double = changed(hand_cycle, catalogue, joints__changes=({"a": one, "b": two, "layers": 2},))
-    assert double.table.sections.ohm[0] == pytest.approx(table.sections.ohm[0] / 2.0)
+    assert double.joined_pack.sections.ohm[0] == pytest.approx(joined_pack.sections.ohm[0] / 2.0)
     added = changed(hand_cycle, catalogue, joints__changes=({"a": "g1c1n", "b": "g1c3n"},))
-    assert (added.table.pieces.kind == ADDED).sum() == 1
-    assert added.table.solved is not None
+    assert (added.joined_pack.pieces.kind == ADDED).sum() == 1
+    assert added.joined_pack.solved is not None
     gone = changed(hand_cycle, catalogue, joints__changes=({"a": "g90c1n", "b": "g1c3n"},))
-    assert len(gone.table.pieces) == len(table.pieces)
+    assert len(gone.joined_pack.pieces) == len(joined_pack.pieces)
 
 
 def test_measured_cells_take_the_place_of_the_sheet(
@@ -216,37 +217,37 @@ def test_measured_cells_take_the_place_of_the_sheet(
 ) -> None:
     weak = ({"cell": "g5c2", "mohm": 120.0, "volts": 3.7}, {"cell": "g77c1", "mohm": 40.0})
     seen = changed(hand_cycle, catalogue, measured=weak)
-    flow, plain = seen.table.flow, evaluate(hand_cycle, catalogue)
-    assert flow is not None and plain.table.flow is not None
-    assert flow.cell_a[21] < 0.5 * plain.table.flow.cell_a[21]
+    flow, plain = seen.joined_pack.flow, evaluate(hand_cycle, catalogue)
+    assert flow is not None and plain.joined_pack.flow is not None
+    assert flow.cell_a[21] < 0.5 * plain.joined_pack.flow.cell_a[21]
     assert seen.figures["network.cells_ohm"].number > plain.figures["network.cells_ohm"].number
     assert "measured-nowhere" in codes(seen, "joints")
 
 
 def test_what_breaks_loads_the_others(hand_cycle: Project, catalogue: Catalogue) -> None:
     seen = changed(hand_cycle, catalogue, joints__take_off="middle")
-    drawn = as_it_is(seen.table)
-    cell = what_if(seen.table, Broken(cells=frozenset({22})))
+    drawn = as_it_is(seen.joined_pack)
+    cell = what_if(seen.joined_pack, Broken(cells=frozenset({22})))
     assert drawn is not None and cell is not None
     assert cell.flow.cell_a[22] == 0.0
     assert cell.flow.cell_a[20:25].sum() == pytest.approx(seen.pack.current.number)
     assert cell.busiest_cell_a > drawn.busiest_cell_a and cell.joint_ohm > drawn.joint_ohm
-    series = int(np.flatnonzero(seen.table.pieces.kind == SERIES)[0])
-    strip = what_if(seen.table, Broken(pieces=frozenset({series})))
+    series = int(np.flatnonzero(seen.joined_pack.pieces.kind == SERIES)[0])
+    strip = what_if(seen.joined_pack, Broken(pieces=frozenset({series})))
     assert strip is not None and strip.flow.piece_a[series] == 0.0
     assert strip.hottest_k > drawn.hottest_k
-    assert what_if(seen.table, Broken(cells=frozenset(range(10, 15)))) is None
+    assert what_if(seen.joined_pack, Broken(cells=frozenset(range(10, 15)))) is None
 
 
 def test_hot_spots_are_ranked_and_explain_themselves(
     hand_cycle: Project, catalogue: Catalogue
 ) -> None:
     seen = evaluate(hand_cycle, catalogue)
-    carried = seen.table.carried
+    carried = seen.joined_pack.carried
     assert carried is not None
-    spots = hot_spots(seen.table)
+    spots = hot_spots(seen.joined_pack)
     assert (np.diff(carried.pack_limit_a[spots]) >= 0.0).all()
-    assert spots[0] == seen.table.busiest("group")
+    assert spots[0] == seen.joined_pack.busiest("group")
     figures = {figure.key: figure for figure in figures_of_piece(seen, spots[0])}
     assert figures["piece.limit_a"].number == seen.figures["network.group_limit_a"].number
     amps, ohm = figures["piece.current_a"].number, figures["piece.resistance_ohm"].number
@@ -256,8 +257,8 @@ def test_hot_spots_are_ranked_and_explain_themselves(
 @settings(max_examples=so_many(8, 25))
 @given(st.floats(-50.0, 300.0), st.floats(-50.0, 200.0))
 def test_a_dragged_lead_lands_on_a_strip_of_its_group(x: float, y: float) -> None:
-    table = _hand_cycle_table()
-    lead = nearest_lead(table, "+", x, y)
+    joined_pack = _hand_cycle_table()
+    lead = nearest_lead(joined_pack, "+", x, y)
     assert lead.terminal // 2 >= 45 and lead.terminal % 2 == 0
     if lead.toward is not None:
         assert abs(lead.toward - lead.terminal) == 2 and 0.2 < lead.share < 0.8
@@ -272,7 +273,7 @@ def _sample(path: Path) -> tuple[Project, Catalogue]:
 
 @lru_cache
 def _hand_cycle_table() -> JoinedPack:
-    return evaluate(*_sample(HAND_CYCLE)).table
+    return evaluate(*_sample(HAND_CYCLE)).joined_pack
 
 
 EDITS = (
@@ -310,8 +311,8 @@ def test_going_on_from_the_last_evaluation_changes_nothing(
 def test_every_demo_lies_in_its_room_and_is_solved(path: Path, catalogue: Catalogue) -> None:
     seen = evaluate(load_project(path, catalogue), catalogue)
     assert seen.project.arrangement.room.kind != "none"
-    assert seen.table.placing.fits and not seen.table.flaws
-    assert seen.table.flow is not None and seen.table.flow.power_balance < 1e-9
+    assert seen.joined_pack.placing.fits and not seen.joined_pack.flaws
+    assert seen.joined_pack.flow is not None and seen.joined_pack.flow.power_balance < 1e-9
     answers = {"cells-uneven", "group-joint-limit", "series-joint-limit"}
     assert set(codes(seen, "arrangement").values()) <= {"note"}
     assert (
@@ -339,13 +340,13 @@ def test_flat_cells_stand_face_to_face_so_that_posts_lie_opposite(
     loose = {"arrangement__room": {}, "arrangement__kept_free": (), "joints__group": {},
              "joints__series": {}}  # fmt: skip
     seen = changed(hand_cycle, catalogue, **loose, pack__cell="kimbry-p-50", pack__parallel=3)
-    kinds = np.bincount(seen.table.pieces.kind, minlength=5)
+    kinds = np.bincount(seen.joined_pack.pieces.kind, minlength=5)
     # One stack: between two groups their outer cells stand face to face, and one bar joins all.
     assert kinds[SERIES] == 9 and kinds[WIRE] == 0
     bars = [cut for cut in seen.cuts if len(cut.joins) == 6]
     assert len(bars) == 9 and not seen.clearance.flaws
-    assert not seen.table.flaws and seen.table.flow is not None
-    length, width, _ = seen.table.layout.size_mm
+    assert not seen.joined_pack.flaws and seen.joined_pack.flow is not None
+    length, width, _ = seen.joined_pack.layout.size_mm
     cell = seen.choice.cell
     assert length == pytest.approx(cell.footprint_mm[0])
     # Each pouch has room to grow by eight in a hundred.
@@ -402,13 +403,16 @@ def edits(draw: st.DrawFn) -> dict[str, object]:
 def test_whatever_is_asked_for_is_solved_or_named(values: dict[str, object]) -> None:
     project, catalogue = _sample(BARROW)
     seen = evaluate(with_values(project, values), catalogue)
-    table, findings = seen.table, {item.code for item in seen.findings}
-    assert len(table.layout) == seen.choice.series * seen.choice.parallel
-    assert table.placing.fits or findings & {"does-not-fit", *(item.code for item in table.flaws)}
-    if table.flow is None:
-        assert {"not-solved"} <= findings and table.flaws
+    joined_pack, findings = seen.joined_pack, {item.code for item in seen.findings}
+    assert len(joined_pack.layout) == seen.choice.series * seen.choice.parallel
+    assert joined_pack.placing.fits or findings & {
+        "does-not-fit",
+        *(item.code for item in joined_pack.flaws),
+    }
+    if joined_pack.flow is None:
+        assert {"not-solved"} <= findings and joined_pack.flaws
         return
-    assert table.flow.balance < 1e-9 and table.flow.power_balance < 1e-9
-    group = table.flow.cell_a.reshape(seen.choice.series, seen.choice.parallel)
-    if not any(item.code == "cell-unconnected" for item in table.flaws):
+    assert joined_pack.flow.balance < 1e-9 and joined_pack.flow.power_balance < 1e-9
+    group = joined_pack.flow.cell_a.reshape(seen.choice.series, seen.choice.parallel)
+    if not any(item.code == "cell-unconnected" for item in joined_pack.flaws):
         assert group.sum(axis=1) == pytest.approx(seen.pack.current.number, rel=1e-6)

@@ -18,10 +18,10 @@ def test_strips_hold_for_ever_what_the_first_piece_at_its_limit_allows(
     demo: str, role: str, demos: dict[str, Project], catalogue: Catalogue
 ) -> None:
     seen = evaluate(demos[demo], catalogue)
-    table = seen.table
-    held = strips_hold(table.role(role), table)
-    assert table.carried is not None
-    limits = table.carried.pack_limit_a[table.role(role)]
+    joined_pack = seen.joined_pack
+    held = strips_hold(joined_pack.role(role), joined_pack)
+    assert joined_pack.carried is not None
+    limits = joined_pack.carried.pack_limit_a[joined_pack.role(role)]
     finite = limits[np.isfinite(limits)]
     if held is None:
         assert not len(finite)

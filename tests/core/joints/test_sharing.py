@@ -8,7 +8,7 @@ from lumvak.core.joints.sharing import busiest_over_fair
 
 
 def test_the_busiest_cell_is_that_of_the_network_as_it_is(seen: Evaluation) -> None:
-    network, layout, flow = seen.table.network, seen.table.layout, seen.table.flow
+    network, layout, flow = seen.joined_pack.network, seen.joined_pack.layout, seen.joined_pack.flow
     assert network is not None
     assert flow is not None
     found = busiest_over_fair(network, layout, {})
@@ -16,7 +16,7 @@ def test_the_busiest_cell_is_that_of_the_network_as_it_is(seen: Evaluation) -> N
 
 
 def test_a_cell_of_half_the_resistance_takes_more(seen: Evaluation) -> None:
-    network, layout = seen.table.network, seen.table.layout
+    network, layout = seen.joined_pack.network, seen.joined_pack.layout
     assert network is not None
     before = busiest_over_fair(network, layout, {})
     half = float(network.cell_ohm[0]) / 2.0

@@ -16,15 +16,17 @@ AHEAD = ((1.0, 0.0), (-1.0, 0.0), (0.0, 1.0), (0.0, -1.0))
 
 
 @pytest.fixture(scope="module")
-def table(catalogue: Catalogue, demos: dict[str, Project]) -> JoinedPack:
-    return evaluate(demos["cycle"], catalogue).table
+def joined_pack(catalogue: Catalogue, demos: dict[str, Project]) -> JoinedPack:
+    return evaluate(demos["cycle"], catalogue).joined_pack
 
 
 @pytest.mark.parametrize("take_off", ["end", "middle", "spread"])
-def test_leads_leave_the_end_groups_at_their_free_poles(table: JoinedPack, take_off: str) -> None:
-    leads, flaws = leads_of(table.pieces, take_off, ())  # type: ignore[arg-type]
+def test_leads_leave_the_end_groups_at_their_free_poles(
+    joined_pack: JoinedPack, take_off: str
+) -> None:
+    leads, flaws = leads_of(joined_pack.pieces, take_off, ())  # type: ignore[arg-type]
     assert not flaws
-    parallel, last = table.layout.parallel, table.layout.series - 1
+    parallel, last = joined_pack.layout.parallel, joined_pack.layout.series - 1
     each = parallel if take_off == "spread" else 1
     assert [lead.pole for lead in leads] == ["-"] * each + ["+"] * each
     for lead in leads:
@@ -34,10 +36,10 @@ def test_leads_leave_the_end_groups_at_their_free_poles(table: JoinedPack, take_
         assert (lead.toward is None) == (lead.share == 0.0)
 
 
-def test_a_lead_at_a_cell_that_is_not_there_is_told_and_left_out(table: JoinedPack) -> None:
-    many = table.layout.parallel
+def test_a_lead_at_a_cell_that_is_not_there_is_told_and_left_out(joined_pack: JoinedPack) -> None:
+    many = joined_pack.layout.parallel
     points = (LeadPoint(pole="-", cell=many + 1), LeadPoint(pole="-", cell=many))
-    leads, flaws = leads_of(table.pieces, "end", points)
+    leads, flaws = leads_of(joined_pack.pieces, "end", points)
     assert [flaw.code for flaw in flaws] == ["lead-nowhere"]
     assert f"the group has {many}" in spoken(flaws[0].text)
     assert [lead.pole for lead in leads] == ["-", "+"]
@@ -46,9 +48,9 @@ def test_a_lead_at_a_cell_that_is_not_there_is_told_and_left_out(table: JoinedPa
 
 @given(data=st.data())
 def test_a_step_leads_to_another_cell_ahead_and_back_again(
-    table: JoinedPack, data: st.DataObject
+    joined_pack: JoinedPack, data: st.DataObject
 ) -> None:
-    layout = table.layout
+    layout = joined_pack.layout
     cell = data.draw(st.integers(0, layout.parallel - 1))
     lead = Lead("-", 2 * cell + 1, None, 0.0)
     across, down = data.draw(st.sampled_from(AHEAD))
@@ -64,11 +66,11 @@ def test_a_step_leads_to_another_cell_ahead_and_back_again(
         assert stepped_lead(layout, moved, (-across, -down)) is not None
 
 
-def test_a_lead_on_a_strip_steps_from_where_it_lies(table: JoinedPack) -> None:
-    places = table.layout.terminal_mm[:, :2]
+def test_a_lead_on_a_strip_steps_from_where_it_lies(joined_pack: JoinedPack) -> None:
+    places = joined_pack.layout.terminal_mm[:, :2]
     way = places[3] - places[1]
     length = float((way @ way) ** 0.5)
     towards = (float(way[0]) / length, float(way[1]) / length)
     between = Lead("-", 1, 3, 0.5)
-    moved = stepped_lead(table.layout, between, towards)
+    moved = stepped_lead(joined_pack.layout, between, towards)
     assert moved == Lead("-", 3, None, 0.0)

@@ -24,15 +24,15 @@ DEMOS = ["barrow", "trimmer", "kayak", "cycle"]
 def test_every_way_gives_the_whole_current(
     demo: str, demos: dict[str, Project], catalogue: Catalogue
 ) -> None:
-    table = evaluate(demos[demo], catalogue).table
-    places = take_off_places(table)
+    joined_pack = evaluate(demos[demo], catalogue).joined_pack
+    places = take_off_places(joined_pack)
     assert places
     assert sum(item.proposed for item in places) == 1
     least = min(item.variant.excess for item in places)
     for item in places:
-        flow, layout = item.variant.flow, table.layout
+        flow, layout = item.variant.flow, joined_pack.layout
         by_group = flow.cell_a.reshape(layout.series, layout.parallel).sum(axis=1)
-        assert by_group == pytest.approx(np.full(layout.series, table.current_a), rel=1e-6)
+        assert by_group == pytest.approx(np.full(layout.series, joined_pack.current_a), rel=1e-6)
         assert item.variant.times_fair >= 1.0 - 1e-9
         assert item.variant.loss_w > 0.0
         if item.proposed:
@@ -40,37 +40,37 @@ def test_every_way_gives_the_whole_current(
 
 
 def test_a_lead_at_every_end_cell_is_the_fairest(seen: Evaluation) -> None:
-    by_name = {item.variant.name: item.variant for item in take_off_places(seen.table)}
+    by_name = {item.variant.name: item.variant for item in take_off_places(seen.joined_pack)}
     every = by_name["a lead at every end cell"]
     assert every.excess == min(item.excess for item in by_name.values())
-    assert len(every.leads) == 2 * seen.table.layout.parallel
+    assert len(every.leads) == 2 * seen.joined_pack.layout.parallel
 
 
 def test_nothing_broken_is_as_it_is_and_a_lost_cell_loads_the_others(seen: Evaluation) -> None:
-    table = seen.table
-    whole = as_it_is(table)
+    joined_pack = seen.joined_pack
+    whole = as_it_is(joined_pack)
     assert whole is not None
-    same = what_if(table, Broken())
+    same = what_if(joined_pack, Broken())
     assert same is not None
     assert same.flow.cell_a == pytest.approx(whole.flow.cell_a)
-    lost = what_if(table, Broken(cells=frozenset({0})))
+    lost = what_if(joined_pack, Broken(cells=frozenset({0})))
     assert lost is not None
     assert lost.flow.cell_a[0] == pytest.approx(0.0)
-    others = slice(1, table.layout.parallel)
+    others = slice(1, joined_pack.layout.parallel)
     assert np.all(lost.flow.cell_a[others] > whole.flow.cell_a[others])
-    assert lost.flow.cell_a[others].sum() == pytest.approx(table.current_a, rel=1e-6)
+    assert lost.flow.cell_a[others].sum() == pytest.approx(joined_pack.current_a, rel=1e-6)
     # A whole group gone: no current passes any more.
-    group = frozenset(range(table.layout.parallel))
-    assert what_if(table, Broken(cells=group)) is None
+    group = frozenset(range(joined_pack.layout.parallel))
+    assert what_if(joined_pack, Broken(cells=group)) is None
 
 
 def test_a_broken_piece_carries_nothing(seen: Evaluation) -> None:
-    piece = hot_spots(seen.table)[0]
-    broken = what_if(seen.table, Broken(pieces=frozenset({piece})))
+    piece = hot_spots(seen.joined_pack)[0]
+    broken = what_if(seen.joined_pack, Broken(pieces=frozenset({piece})))
     assert broken is not None
     assert broken.flow.piece_a[piece] == 0.0
     assert broken.flow.piece_w[piece] == 0.0
-    whole = as_it_is(seen.table)
+    whole = as_it_is(seen.joined_pack)
     assert whole is not None
     assert broken.busiest_piece_a >= whole.busiest_piece_a - 1e-9
 
@@ -79,17 +79,17 @@ def test_a_broken_piece_carries_nothing(seen: Evaluation) -> None:
 def test_hot_spots_come_the_first_at_its_limit_first(
     demo: str, demos: dict[str, Project], catalogue: Catalogue
 ) -> None:
-    table = evaluate(demos[demo], catalogue).table
-    assert table.carried is not None
-    limits = table.carried.pack_limit_a[hot_spots(table, 5)]
+    joined_pack = evaluate(demos[demo], catalogue).joined_pack
+    assert joined_pack.carried is not None
+    limits = joined_pack.carried.pack_limit_a[hot_spots(joined_pack, 5)]
     assert np.all(np.diff(limits) >= 0.0)
-    assert limits[0] == table.carried.pack_limit_a.min()
+    assert limits[0] == joined_pack.carried.pack_limit_a.min()
 
 
 def test_a_lead_is_put_down_at_the_nearest_end_cell(seen: Evaluation) -> None:
-    layout = seen.table.layout
+    layout = seen.joined_pack.layout
     for pole, bit, first in (("-", 1, 0), ("+", 0, (layout.series - 1) * layout.parallel)):
         for cell in (first, first + layout.parallel - 1):
             x, y, _ = layout.terminal_mm[2 * cell + bit]
-            lead = nearest_lead(seen.table, pole, float(x), float(y))
+            lead = nearest_lead(seen.joined_pack, pole, float(x), float(y))
             assert (lead.pole, lead.terminal, lead.toward) == (pole, 2 * cell + bit, None)

@@ -27,7 +27,7 @@ def test_strips_of_a_straight_pack_are_cut_whole(seen: Evaluation) -> None:
     assert lines["group"].size.length_mm == pytest.approx(6 * 22.8 + 10.0)
     assert lines["series"].count == 26 and lines["series"].size.length_mm == pytest.approx(32.8)
     laid = [piece for cut in cuts for piece in cut.pieces]
-    assert sorted(laid) == list(range(len(seen.table.pieces)))
+    assert sorted(laid) == list(range(len(seen.joined_pack.pieces)))
     assert spoken(where(cuts[0])).startswith("joint ")
 
 
@@ -77,7 +77,7 @@ def test_groups_come_before_joints_and_volts_rise(seen: Evaluation) -> None:
     assert "insulating ring" in spoken(steps[1].text) and steps[1].count == 98
     assert volts[4] == pytest.approx(8.4)
     laid = steps[-1].done
-    assert laid == frozenset(range(len(seen.table.pieces)))
+    assert laid == frozenset(range(len(seen.joined_pack.pieces)))
     assert steps[4].bare == frozenset(range(14))
     assert all(step.cover for step in steps)
 
@@ -118,8 +118,8 @@ def test_the_strip_checker_says_when_it_cannot_tell() -> None:
 
 def test_the_template_is_true_to_size_and_mirrored(seen: Evaluation) -> None:
     cuts = seen.cuts
-    side_a, side_b = template_of(seen.table, seen.clearance.ends, cuts)
-    length, width, _ = seen.table.layout.size_mm
+    side_a, side_b = template_of(seen.joined_pack, seen.clearance.ends, cuts)
+    length, width, _ = seen.joined_pack.layout.size_mm
     for side in (side_a, side_b):
         cells = [shape for shape in side.shapes if shape.layer == f"{side.name}_CELLS"]
         assert len(cells) == 98

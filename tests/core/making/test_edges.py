@@ -17,8 +17,8 @@ def test_cans_under_a_strip_are_counted_by_their_own_potential(catalogue: Catalo
               "arrangement.room": ROOM, "joints.across": "fold",
               "joints.series.part": "nickel-0.15x8"}  # fmt: skip
     seen = evaluate(with_values(Project(), values), catalogue)
-    volts = edge_volts(seen.table)
-    layout, pieces = seen.table.layout, seen.table.pieces
+    volts = edge_volts(seen.joined_pack)
+    layout, pieces = seen.joined_pack.layout, seen.joined_pack.pieces
     assert volts
     for piece, most in volts.items():
         # By hand: the cells at the edge over or under the strip, in its row.

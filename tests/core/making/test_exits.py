@@ -30,8 +30,8 @@ def test_the_way_within_the_case_runs_along_the_edges(catalogue: Catalogue) -> N
     seen = looked(catalogue, OUT, length_m=2.0)
     middle = np.array([120.0, 110.0, 10.0])
     for name, pole in (("minus", "-"), ("plus", "+")):
-        lead = next(item for item in seen.table.leads if item.pole == pole)
-        way = np.abs(seen.table.layout.terminal_mm[lead.terminal] - middle).sum()
+        lead = next(item for item in seen.joined_pack.leads if item.pole == pole)
+        way = np.abs(seen.joined_pack.layout.terminal_mm[lead.terminal] - middle).sum()
         assert seen.figures[f"exit.{name}_mm"].number == pytest.approx(1.15 * way)
     assert codes(seen) == {"exit-held"}
 

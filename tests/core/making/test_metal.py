@@ -12,20 +12,20 @@ from lumvak.core.spelling import spoken
 
 
 def metals_in(seen: Evaluation):  # type: ignore[no-untyped-def]
-    made, sections = seen.made, seen.table.sections
+    made, sections = seen.made, seen.joined_pack.sections
     laid = metals_of(
-        seen.table.pieces, sections.width_mm * sections.strips, sections.wire, made.plates,
+        seen.joined_pack.pieces, sections.width_mm * sections.strips, sections.wire, made.plates,
         made.reach_mm, made.ends,
     )  # fmt: skip
-    level = seen.table.layout.level
-    return with_leads(laid, level, made.ends, seen.table.leads, seen.taps.terminal)
+    level = seen.joined_pack.layout.level
+    return with_leads(laid, level, made.ends, seen.joined_pack.leads, seen.taps.terminal)
 
 
 def test_every_piece_and_every_lead_is_metal_once(seen: Evaluation) -> None:
     metals = metals_in(seen)
-    series = seen.table.layout.series
+    series = seen.joined_pack.layout.series
     names = [spoken(metals.name(place)) for place in range(len(metals))]
-    assert len(metals) == len(seen.table.pieces) + len(seen.table.leads) + series + 1
+    assert len(metals) == len(seen.joined_pack.pieces) + len(seen.joined_pack.leads) + series + 1
     assert len(set(names)) == len(names)
     assert names[-1] == f"balance lead {series}" and "main lead +" in names
 
@@ -36,7 +36,7 @@ def test_it_covers_what_is_cut_and_nothing_else(
     for project in demos.values():
         seen = evaluate(project, catalogue)
         metals = metals_in(seen)
-        pieces = len(metals) - len(seen.table.leads) - seen.table.layout.series - 1
+        pieces = len(metals) - len(seen.joined_pack.leads) - seen.joined_pack.layout.series - 1
         laid = shapely.union_all(metals.shape[:pieces])
         cut = shapely.union_all(
             [Polygon(ring, item.windows) for item in seen.cuts for ring in item.outlines]

@@ -19,7 +19,7 @@ def test_lying_cells_are_drawn_from_both_ends(catalogue: Catalogue) -> None:
         "arrangement.axis": "along",
     })  # fmt: skip
     seen = evaluate(project, catalogue)
-    sides = template_of(seen.table, seen.clearance.ends, seen.cuts)
+    sides = template_of(seen.joined_pack, seen.clearance.ends, seen.cuts)
     assert {side.name.rstrip("0123456789") for side in sides} == {"LOW", "HIGH"}
     cells = [shape for side in sides for shape in side.shapes if shape.layer.endswith("_CELLS")]
     assert len(cells) == 2 * 8 and {shape.diameter_mm for shape in cells} == {18.5}
@@ -42,18 +42,18 @@ def test_bars_have_a_hole_at_every_post_and_room_around_it(catalogue: Catalogue)
         assert {hole.diameter_mm for hole in cut.holes} == {6.6}
         edge = min(math.dist(cut.start, cut.holes[0].at_mm), math.dist(cut.end, cut.holes[1].at_mm))
         assert edge >= 1.5 * 6.6
-    drawn = template_of(seen.table, seen.clearance.ends, seen.cuts)[0]
+    drawn = template_of(seen.joined_pack, seen.clearance.ends, seen.cuts)[0]
     holes = [shape for shape in drawn.shapes if shape.layer == "A_HOLES"]
     assert sorted(shape.diameter_mm for shape in holes) == [0.0] * 3 + [6.6] * 3
 
 
 def test_the_demos_with_blocks_and_in_a_frame_show_what_they_are_for(catalogue: Catalogue) -> None:
     punt = evaluate(load_project(DEMOS / "reed-cutter-punt.lumvak.json", catalogue), catalogue)
-    assert punt.table.placing.fits and not punt.flaws
+    assert punt.joined_pack.placing.fits and not punt.flaws
     bars = [cut for cut in punt.cuts if cut.holes]
     assert len(bars) == 7 and {hole.diameter_mm for cut in bars for hole in cut.holes} == {6.6}
     trike = evaluate(load_project(DEMOS / "market-trike.lumvak.json", catalogue), catalogue)
-    assert trike.table.placing.fits and not trike.flaws
+    assert trike.joined_pack.placing.fits and not trike.flaws
     # Between tubes that stand at a slant, in holders, with a board beside its cells.
     assert trike.project.arrangement.room.kind == "outline"
     assert trike.project.arrangement.holder == "wattle-21"

@@ -68,7 +68,7 @@ def test_a_heavy_part_draws_the_centre_by_the_lever(catalogue: Catalogue) -> Non
     without = 1000.0 * bare.figures["layout.mass_kg"].number
     start = centre(0.0)
     pulled = centre(500.0)
-    corner = (*bare.table.layout.corner_mm, 0.0)
+    corner = (*bare.joined_pack.layout.corner_mm, 0.0)
     for axis, middle in enumerate((220.0, 20.0, 15.0)):
         lever = (without * start[axis] + 500.0 * (middle - corner[axis])) / (without + 500.0)
         assert pulled[axis] == pytest.approx(lever, abs=0.2)

@@ -22,7 +22,7 @@ def sheet(catalogue: Catalogue) -> Cell:
 
 @pytest.fixture
 def behaviour(seen: Evaluation) -> Behaviour:
-    return seen.hand.behaviour
+    return seen.sized_pack.behaviour
 
 
 def test_the_worked_pair(sheet: Cell, behaviour: Behaviour) -> None:

@@ -88,9 +88,9 @@ def test_cells_in_their_places_feed_the_network_and_the_groups(
     total = sum(group.volts or 0.0 for group in groups)
     assert seen.figures["hand.pack_v"].number == pytest.approx(total)
     # What was measured by AC counts as the DC that it stands for.
-    network = seen.table.network
+    network = seen.joined_pack.network
     assert network is not None
-    at = list(seen.table.layout.name).index("g1c1")
+    at = list(seen.joined_pack.layout.name).index("g1c1")
     sheet = seen.choice.cell
     assert sheet.resistance_dc_ohm is None
     assert network.cell_ohm[at] == pytest.approx((first[0].mohm or 0.0) * 1.5e-3)
@@ -108,7 +108,7 @@ def test_cells_in_their_places_feed_the_network_and_the_groups(
     ratio = off.number / settings.capacity_spread
     assert 1.0 - measured == pytest.approx(ratio * (1.0 - guessed))
     by_place = with_values(placed, {"measured": ({"cell": "g1c1", "mohm": 99.0},)})
-    again = evaluate(by_place, catalogue).table.network
+    again = evaluate(by_place, catalogue).joined_pack.network
     assert again is not None
     assert again.cell_ohm[at] == pytest.approx(0.099)
 

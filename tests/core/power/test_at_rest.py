@@ -12,7 +12,7 @@ from lumvak.core.power.at_rest import charge_at_rest, shelf_of
 def test_days_on_the_shelf_are_charge_over_drain(catalogue: Catalogue, seen: Evaluation) -> None:
     cell = seen.choice.cell
     chemistry = catalogue.chemistry_of(cell)
-    seen_cell = seen.hand.behaviour
+    seen_cell = seen.sized_pack.behaviour
     board = catalogue.boards["wicket-14-30"]
     capacity = seen.figures["pack.capacity_ah"]
     rest = Rest(charge=0.6, meter_ma=10.0, month_loss=0.0)
@@ -39,7 +39,7 @@ def test_what_draws_adds_up_before_and_after_the_cut_off(
     board, capacity = catalogue.boards["wicket-14-30"], seen.figures["pack.capacity_ah"]
     rest = Rest(charge=0.6, meter_ma=10.0, converter_ma=2.0, month_loss=0.02)
     for fitted in (board, None):
-        shelf = shelf_of(rest, cell, family, seen.hand.behaviour, 7, capacity, fitted)
+        shelf = shelf_of(rest, cell, family, seen.sized_pack.behaviour, 7, capacity, fitted)
         before, after = (figure.number for figure in shelf.figures[:2])
         assert sum(item.before_ma for item in shelf.drains) == pytest.approx(before)
         assert sum(item.after_ma for item in shelf.drains) == pytest.approx(after)

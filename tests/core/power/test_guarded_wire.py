@@ -31,7 +31,7 @@ def test_no_fuse_is_left_out_that_a_thicker_wire_would_let_in(
         assert seen.power.fuse.chosen.serves
         return
     # The pack stays: with less on the way to it the search would take another.
-    choice = seen.hand.choice
+    choice = seen.sized_pack.choice
     picked = {"pack.cell": choice.cell.id, "pack.series": choice.series,
               "pack.parallel": choice.parallel}  # fmt: skip
     for awg in OFFERED_AWG:

@@ -173,7 +173,7 @@ def test_no_run_is_cut_however_long(catalogue: Catalogue, amps: float, hours: fl
     assert run.hours == pytest.approx(expected, rel=0.02)
     assert run.hours > hours
     assert len(run.time_s) < 400
-    drawn = tolerance(seen.hand, seen.run.pack, expected, RunSettings(draws=200))
+    drawn = tolerance(seen.sized_pack, seen.run.pack, expected, RunSettings(draws=200))
     assert drawn.chance is not None and drawn.chance > 0.4
     low, middle, high = drawn.run_band_h()
     assert low < middle < high

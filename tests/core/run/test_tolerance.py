@@ -28,7 +28,7 @@ def test_without_spread_every_pack_is_the_plain_run(
 ) -> None:
     seen = evaluate(request.getfixturevalue(demo), catalogue)
     run = seen.run.run
-    result = tolerance(seen.hand, seen.run.pack, run.hours, NONE)
+    result = tolerance(seen.sized_pack, seen.run.pack, run.hours, NONE)
     assert np.ptp(result.hours) == 0.0
     assert result.hours[0] == pytest.approx(run.hours, rel=1e-3)
     assert result.taken_ah[0] == pytest.approx(run.taken_ah, rel=2e-3)
@@ -38,10 +38,12 @@ def test_without_spread_every_pack_is_the_plain_run(
 
 def test_the_same_seed_gives_the_same_result(barrow: Project, catalogue: Catalogue) -> None:
     seen = evaluate(barrow, catalogue)
-    one, two = (tolerance(seen.hand, seen.run.pack, seen.run.run.hours, FEW) for _ in range(2))
+    one, two = (
+        tolerance(seen.sized_pack, seen.run.pack, seen.run.run.hours, FEW) for _ in range(2)
+    )
     assert np.array_equal(one.hours, two.hours)
     assert one.chance == two.chance
-    other = tolerance(seen.hand, seen.run.pack, seen.run.run.hours, replace(FEW, seed=2))
+    other = tolerance(seen.sized_pack, seen.run.pack, seen.run.run.hours, replace(FEW, seed=2))
     assert not np.array_equal(one.hours, other.hours)
 
 
@@ -50,7 +52,7 @@ def test_a_load_alone_spreads_the_run_time_as_its_inverse(
 ) -> None:
     seen = evaluate(barrow, catalogue)
     settings = replace(NONE, load_spread=0.05, draws=1000)
-    result = tolerance(seen.hand, seen.run.pack, seen.run.run.hours, settings)
+    result = tolerance(seen.sized_pack, seen.run.pack, seen.run.run.hours, settings)
     # The charge taken hardly hangs on the load, so that time x load is nearly the same for all.
     product = result.hours * result.drawn.load
     assert np.std(product) / np.mean(product) < 0.01
@@ -75,7 +77,7 @@ def test_the_chance_is_the_share_that_meets_the_need(barrow: Project, catalogue:
     def chance(**need: object) -> float | None:
         project = with_values(barrow, {f"need.{name}": value for name, value in need.items()})
         seen = evaluate(project, catalogue)
-        return tolerance(seen.hand, seen.run.pack, seen.run.run.hours, FEW).chance
+        return tolerance(seen.sized_pack, seen.run.pack, seen.run.run.hours, FEW).chance
 
     likely, seldom = chance(runtime_h=1.2), chance(runtime_h=1.45)
     assert likely is not None
@@ -95,14 +97,14 @@ def test_it_reports_and_can_be_called_off(barrow: Project, catalogue: Catalogue)
         return share < 0.5
 
     with pytest.raises(Cancelled):
-        tolerance(seen.hand, seen.run.pack, seen.run.run.hours, FEW, report)
+        tolerance(seen.sized_pack, seen.run.pack, seen.run.run.hours, FEW, report)
     assert shares == sorted(shares)
     assert 0.5 <= shares[-1] < 0.55
 
 
 def test_its_figures_lead_back_to_the_spreads(barrow: Project, catalogue: Catalogue) -> None:
     seen = evaluate(barrow, catalogue)
-    result = tolerance(seen.hand, seen.run.pack, seen.run.run.hours, FEW)
+    result = tolerance(seen.sized_pack, seen.run.pack, seen.run.run.hours, FEW)
     figures = {
         item.key: item
         for item in tolerance_figures(result, seen.figures["run.time_h"], seen.demand, FEW)
@@ -139,7 +141,7 @@ def test_other_packs_run_beside_as_they_would_in_hand(
 ) -> None:
     seen = evaluate(barrow, catalogue)
     other = ("tallin-p-105", 14, 3)
-    (course,) = overlaid(seen.hand, [other, ("nobody", 1, 1)], barrow.run)
+    (course,) = overlaid(seen.sized_pack, [other, ("nobody", 1, 1)], barrow.run)
     taken = with_values(
         barrow, {"pack.cell": other[0], "pack.series": other[1], "pack.parallel": other[2]}
     )
@@ -156,8 +158,10 @@ def test_other_packs_run_beside_as_they_would_in_hand(
 def test_draws_stay_within_three_spreads(
     catalogue: Catalogue, capacity: float, resistance: float, ambient: float, load: float, seed: int
 ) -> None:
-    hand = evaluate(Project(), catalogue).hand
-    pack = modelled_pack(hand, hand.choice.row, hand.choice.series, hand.choice.parallel)
+    sized_pack = evaluate(Project(), catalogue).sized_pack
+    pack = modelled_pack(
+        sized_pack, sized_pack.choice.row, sized_pack.choice.series, sized_pack.choice.parallel
+    )
     settings = RunSettings(
         capacity_spread=capacity, resistance_spread=resistance, ambient_spread_k=ambient,
         load_spread=load, seed=seed, draws=200,
@@ -182,7 +186,7 @@ def test_the_band_narrows_with_the_spreads(barrow: Project, catalogue: Catalogue
                              "load_spread")
             })  # fmt: skip
         low, _, high = tolerance(
-            seen.hand, seen.run.pack, seen.run.run.hours, settings
+            seen.sized_pack, seen.run.pack, seen.run.run.hours, settings
         ).run_band_h()
         widths.append(high - low)
     assert widths == sorted(widths)
@@ -192,7 +196,7 @@ def test_the_band_narrows_with_the_spreads(barrow: Project, catalogue: Catalogue
 
 def test_the_band_of_volts_holds_nine_tenths(barrow: Project, catalogue: Catalogue) -> None:
     seen = evaluate(barrow, catalogue)
-    result = tolerance(seen.hand, seen.run.pack, seen.run.run.hours, FEW)
+    result = tolerance(seen.sized_pack, seen.run.pack, seen.run.run.hours, FEW)
     low, middle, high = result.band_v
     shown = np.isfinite(low)
     assert np.all(low[shown] <= middle[shown])
@@ -210,6 +214,6 @@ def test_a_power_load_and_a_start_below_full_are_drawn_too(catalogue: Catalogue)
     )
     seen = evaluate(project, catalogue)
     settings = replace(NONE, start_charge=0.6)
-    result = tolerance(seen.hand, seen.run.pack, seen.run.run.hours, settings)
+    result = tolerance(seen.sized_pack, seen.run.pack, seen.run.run.hours, settings)
     assert result.hours[0] == pytest.approx(seen.run.run.hours, rel=2e-3)
     assert result.delivered_wh[0] == pytest.approx(seen.run.run.delivered_wh, rel=2e-3)

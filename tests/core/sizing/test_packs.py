@@ -18,9 +18,15 @@ def test_a_larger_load_warms_a_cold_pack_more_and_a_larger_pack_less(
     for amps in (10.0, 20.0, 40.0):
         asked = {"need.coldest_c": -5.0, "need.ambient_c": 20.0, "need.current_a": amps}
         cold = with_values(barrow, {**asked, "need.peak_current_a": None})
-        hand = evaluate(cold, catalogue).hand
-        of_count = [float(one_pack(hand.table, hand.choice.row, 14, count, hand.terms)
-                          .cold_rise_k[0]) for count in (4, 8, 16)]  # fmt: skip
+        sized_pack = evaluate(cold, catalogue).sized_pack
+        of_count = [
+            float(
+                one_pack(
+                    sized_pack.table, sized_pack.choice.row, 14, count, sized_pack.terms
+                ).cold_rise_k[0]
+            )
+            for count in (4, 8, 16)
+        ]
         assert of_count == sorted(of_count, reverse=True)
         rises.append(of_count[0])
     assert rises == sorted(rises)
@@ -45,8 +51,8 @@ def test_a_start_too_weak_that_warms_itself_is_told(catalogue: Catalogue) -> Non
             "pack.parallel": 1}  # fmt: skip
     seen = evaluate(with_values(Project(), need), catalogue)
     told = {item.code: item for item in seen.findings}
-    packs, row = seen.hand.packs, seen.choice.row
-    table, terms = seen.hand.table, seen.hand.terms
+    packs, row = seen.sized_pack.packs, seen.choice.row
+    table, terms = seen.sized_pack.table, seen.sized_pack.terms
     ohm = table.steady_ohm[row] * terms.ohm_factor[row]
     ohm *= float(table.shape_at(np.array([row]), 1.0)[0])
     volts = 4 * (float(table.ocv_at(np.array([row]), 1.0)[0]) - 24.0 * ohm)
@@ -58,5 +64,5 @@ def test_a_start_too_weak_that_warms_itself_is_told(catalogue: Catalogue) -> Non
     )
     assert "starts-weak" not in {item.code for item in warm.findings}
     assert seen.figures["pack.usable_fraction"].number == pytest.approx(
-        float(seen.hand.worked.usable[0])
+        float(seen.sized_pack.worked.usable[0])
     )

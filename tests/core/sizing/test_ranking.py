@@ -67,15 +67,15 @@ def test_the_weight_that_is_said_to_put_one_first_does(
 def test_warmth_counts_from_half_of_what_is_allowed(catalogue: Catalogue, seed: int) -> None:
     seen = evaluate(random_need(seed), catalogue)
     options = seen.options
-    allowed = seen.hand.terms.temperature_limit_c - seen.hand.terms.ambient_c
+    allowed = seen.sized_pack.terms.temperature_limit_c - seen.sized_pack.terms.ambient_c
     # What counts is counted at the count that weighs.
     more = options.weighs / options.parallel
-    rise = (options.warmest_c - seen.hand.terms.ambient_c) / more**2
+    rise = (options.warmest_c - seen.sized_pack.terms.ambient_c) / more**2
     counted = options.measures["warmth"]
     cool = rise <= 0.5 * allowed
     assert (counted[cool] == 0.0).all()
     assert counted[~cool] == pytest.approx(2.0 * rise[~cool] / allowed - 1.0)
-    wanted = seen.hand.demand.endurance
+    wanted = seen.sized_pack.demand.endurance
     assert wanted is not None
     gives = options.runtime_h * more / wanted.number
     assert options.measures["surplus"] == pytest.approx(np.log2(np.maximum(gives, 1.0)), abs=1e-9)

@@ -19,7 +19,7 @@ def test_leads_without_a_fuse_are_told_of_where_two_could_touch(
     tap = tap_figures(
         leads,
         seen.taps,
-        seen.table.cells_ohm,
+        seen.joined_pack.cells_ohm,
         seen.pack.full,
         seen.pack.series,
         seen.demand.ambient,

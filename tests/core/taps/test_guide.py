@@ -21,7 +21,7 @@ from lumvak.core.taps.guide import by_side, guide_of, order_said, pins_of, unuse
 
 
 def test_each_joint_has_one_lead_on_a_terminal_of_it(seen: Evaluation) -> None:
-    layout, level = seen.table.layout, seen.balance.check.level_v
+    layout, level = seen.joined_pack.layout, seen.balance.check.level_v
     leads = BalanceLeads(colours=("black", "white", "blue"))
     guides = guide_of(leads, seen.taps, layout, None, level)
     assert len(guides) == layout.series + 1
@@ -54,7 +54,7 @@ def test_what_lies_under_a_way_is_what_points_along_it_touch(
     seen: Evaluation, way: list[tuple[int, int]], lead: int
 ) -> None:
     """Against a point every half millimetre, and no can that the way only grazes."""
-    layout, level = seen.table.layout, seen.balance.check.level_v
+    layout, level = seen.joined_pack.layout, seen.balance.check.level_v
     corners = tuple((float(x), float(y)) for x, y in way)
     taps = replace(seen.taps, ways={lead: corners})
     guide = guide_of(BalanceLeads(), taps, layout, None, level)[lead]

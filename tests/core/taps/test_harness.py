@@ -14,7 +14,7 @@ def made(seen: Evaluation, *groups: int) -> Harness:
     modules = tuple(TapModule(name=f"brick {at}", groups=count)
                     for at, count in enumerate(groups, 1))  # fmt: skip
     leads = BalanceLeads(modules=modules)
-    layout = seen.table.layout
+    layout = seen.joined_pack.layout
     guides = guide_of(leads, seen.taps, layout, None, seen.balance.check.level_v)
     return harness_of(leads, guides, layout, None, None)
 
@@ -42,7 +42,7 @@ def test_bricks_share_a_joint_and_the_board_takes_it_once(seen: Evaluation) -> N
     assert pins == [f"B{at}" for at in range(series + 1)]
     silent = [(wire.module, wire.pin, wire.joint) for wire in harness.wires if not wire.board_pin]
     assert silent == [(1, 1, 4), (2, 1, 7), (3, 1, series - 4)]
-    layout = seen.table.layout
+    layout = seen.joined_pack.layout
     for module in harness.modules:
         left, top, wide, high = module.box_mm
         here = (layout.group >= module.first) & (layout.group < module.last)
@@ -52,7 +52,7 @@ def test_bricks_share_a_joint_and_the_board_takes_it_once(seen: Evaluation) -> N
 
 
 def test_sensors_go_where_it_is_warm_closed_in_and_far(seen: Evaluation) -> None:
-    layout = seen.table.layout
+    layout = seen.joined_pack.layout
     assert sensors_of(layout, None, 0) == ()
     first = sensors_of(layout, None, 1)[0]
     at = layout.name.index(first.cell) if isinstance(layout.name, list | tuple) else int(
@@ -72,12 +72,12 @@ def test_sensors_go_where_it_is_warm_closed_in_and_far(seen: Evaluation) -> None
 
 
 def test_modules_that_do_not_fit_are_one(seen: Evaluation) -> None:
-    one = modules_of((TapModule(name="a", groups=2),), seen.table.layout)
+    one = modules_of((TapModule(name="a", groups=2),), seen.joined_pack.layout)
     assert [item.name for item in one] == ["pack"]
     assert one[0].last == seen.choice.series
     assert one[0].box_mm[2] == pytest.approx(
-        float((seen.table.layout.x_mm + seen.table.layout.half_mm[:, 0]).max()
-              - (seen.table.layout.x_mm - seen.table.layout.half_mm[:, 0]).min())
+        float((seen.joined_pack.layout.x_mm + seen.joined_pack.layout.half_mm[:, 0]).max()
+              - (seen.joined_pack.layout.x_mm - seen.joined_pack.layout.half_mm[:, 0]).min())
     )  # fmt: skip
 
 
@@ -85,7 +85,7 @@ def test_a_brick_of_two_plugs_shares_its_wires_out(seen: Evaluation) -> None:
     series = seen.choice.series
     modules = (TapModule(name="a", groups=5, plugs=2), TapModule(name="b", groups=series - 5))
     leads = BalanceLeads(modules=modules)
-    layout = seen.table.layout
+    layout = seen.joined_pack.layout
     guides = guide_of(leads, seen.taps, layout, None, seen.balance.check.level_v)
     wires = harness_of(leads, guides, layout, None, None).wires
     assert [(wire.plug, wire.pin) for wire in wires[:6]] == [

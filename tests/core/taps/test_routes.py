@@ -10,7 +10,7 @@ from lumvak.core.taps.routes import EDGE_MM, reach_mm, strays, taps_of
 
 
 def test_leads_keep_off_main_leads_and_off_far_potentials(seen: Evaluation) -> None:
-    layout, leads = seen.table.layout, seen.table.leads
+    layout, leads = seen.joined_pack.layout, seen.joined_pack.leads
     kept = seen.project.arrangement.kept_free
     level = layout.level
     plain = taps_of(kept, layout, leads, 60.0)
@@ -31,7 +31,7 @@ def test_leads_keep_off_main_leads_and_off_far_potentials(seen: Evaluation) -> N
 
 
 def test_a_way_of_the_builders_has_its_own_length(seen: Evaluation) -> None:
-    layout, leads = seen.table.layout, seen.table.leads
+    layout, leads = seen.joined_pack.layout, seen.joined_pack.leads
     kept = seen.project.arrangement.kept_free
     plain = taps_of(kept, layout, leads, 60.0)
     start, board = layout.terminal_mm[plain.terminal[3]], plain.board_mm
@@ -45,7 +45,7 @@ def test_a_way_of_the_builders_has_its_own_length(seen: Evaluation) -> None:
 
 
 def test_a_way_far_outside_is_not_followed(seen: Evaluation) -> None:
-    layout, leads = seen.table.layout, seen.table.leads
+    layout, leads = seen.joined_pack.layout, seen.joined_pack.leads
     kept = seen.project.arrangement.kept_free
     plain = taps_of(kept, layout, leads, 60.0)
     far = TapWay(lead=2, corners=((1e4, 5.0),) * 20)

@@ -51,7 +51,7 @@ def test_a_printed_page_is_true_to_a_tenth_of_a_millimetre(
     seen: Evaluation, paper: str, size: set[float]
 ) -> None:
     document = pypdf.PdfReader(io.BytesIO(exported(seen, "pdf", paper)))
-    sides = template_of(seen.table, seen.clearance.ends, seen.cuts)
+    sides = template_of(seen.joined_pack, seen.clearance.ends, seen.cuts)
     assert len(document.pages) == sum(
         tiling(side.width_mm, side.height_mm, paper).pages for side in sides
     )
@@ -68,7 +68,7 @@ def test_a_printed_page_is_true_to_a_tenth_of_a_millimetre(
 
 
 def test_registration_marks_are_the_same_place_and_lie_on_nothing(seen: Evaluation) -> None:
-    side = template_of(seen.table, seen.clearance.ends, seen.cuts)[0]
+    side = template_of(seen.joined_pack, seen.clearance.ends, seen.cuts)[0]
     tiles = tiling(side.width_mm, side.height_mm, "a4")
     assert (tiles.across, tiles.down) == (2, 1)
     pages = pypdf.PdfReader(io.BytesIO(exported(seen, "pdf"))).pages[:2]
@@ -93,7 +93,9 @@ def test_every_strip_has_its_number_and_its_welds(seen: Evaluation) -> None:
     cuts = seen.cuts
     numbers = numbers_of(cuts)
     assert sorted(numbers.values()) == list(range(1, len(cut_lines(cuts)) + 1))
-    for side, face in zip(template_of(seen.table, seen.clearance.ends, cuts), (0, 1), strict=True):
+    for side, face in zip(
+        template_of(seen.joined_pack, seen.clearance.ends, cuts), (0, 1), strict=True
+    ):
         own = [cut for cut in cuts if cut.face == face]
         texts = [shape for shape in side.shapes if shape.layer.endswith("NUMBERS")]
         assert sorted(shape.text for shape in texts) == sorted(
@@ -146,7 +148,7 @@ def test_csv_lists_pieces_cells_and_joints(seen: Evaluation) -> None:
     rows = list(csv.reader(io.StringIO(exported(seen, "csv").decode("utf-8-sig"))))
     kinds = {kind: [row for row in rows if row and row[0] == kind]
              for kind in ("piece", "cell", "joint")}  # fmt: skip
-    assert len(kinds["cell"]) == 98 and len(kinds["joint"]) == len(seen.table.pieces)
+    assert len(kinds["cell"]) == 98 and len(kinds["joint"]) == len(seen.joined_pack.pieces)
     assert sum(int(row[8]) for row in kinds["piece"]) == 54
     assert sum(float(row[8]) for row in kinds["cell"]) == pytest.approx(22.0 * 14, rel=1e-5)
 
@@ -247,7 +249,7 @@ def test_a_simulator_finds_the_voltages_that_lumvak_lists(
 ) -> None:
     seen = evaluate(with_values(barrow, changes), catalogue)
     volts = simulated(exported(seen, "spice").decode())
-    listed = node_voltages(seen.table)
+    listed = node_voltages(seen.joined_pack)
     assert volts.keys() == listed.keys() - {"0"}
     assert {"g1c1p", "g14c7n", "pack"} <= volts.keys()
     for name, value in volts.items():
@@ -323,7 +325,7 @@ def test_every_shape_is_drawn_on_each_page_that_it_reaches_and_on_few_others(
         pages.setdefault(at, set()).add(id(shape))
 
     monkeypatch.setattr(pdf, "_shape", note)
-    sides = template_of(seen.table, seen.clearance.ends, seen.cuts)
+    sides = template_of(seen.joined_pack, seen.clearance.ends, seen.cuts)
     pdf.pdf_bytes(sides, "a title")
     assert len(pages) == sum(tiling(item.width_mm, item.height_mm, "a4").pages for item in sides)
     side_of = {id(shape): side for side in sides for shape in side.shapes}

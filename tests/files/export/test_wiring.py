@@ -26,7 +26,7 @@ def test_the_sheet_has_every_wire_and_measure(bricks: Evaluation) -> None:
     series = bricks.choice.series
     pages = pypdf.PdfReader(io.BytesIO(exported(bricks, "wiring"))).pages
     text = "\n".join(page.extract_text() for page in pages)
-    layout = bricks.table.layout
+    layout = bricks.joined_pack.layout
     assert f"{series + 2} wires of" in text
     assert f"lower: groups 1 to {series - 6}" in text
     for number in range(1, series + 3):

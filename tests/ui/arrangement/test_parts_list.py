@@ -72,7 +72,7 @@ def test_a_holder_is_picked_and_taken_out(
     assert names == ["no holder", "Trellis 21", "Wattle 21, nested"]
     box.activated.emit(1)
     assert session.project.arrangement.holder == "trellis-21"
-    assert session.evaluation.table.layout.gap_mm == pytest.approx(23.0 - 21.3)
+    assert session.evaluation.joined_pack.layout.gap_mm == pytest.approx(23.0 - 21.3)
     assert not stage.room.gap.isVisibleTo(stage.room)
     assert stage.room.fields["pitch_mm"].edit.placeholderText() == "23 mm"
     box.activated.emit(0)

@@ -61,7 +61,7 @@ def test_a_room_is_typed_and_too_small_a_one_says_by_how_much(
     assert stage.table.rows_model.rows == []
     assert any(item.code == "does-not-fit" for item in session.evaluation.findings)
     session.undo_stack.undo()
-    assert session.evaluation.table.placing.fits
+    assert session.evaluation.joined_pack.placing.fits
     assert stage.table.rows_model.rows[0].chosen
 
 
@@ -89,10 +89,10 @@ def test_cells_are_dragged_turned_and_swapped_and_nothing_overlaps(
 ) -> None:
     session.edit({"arrangement.room.kind": "none", "arrangement.kept_free": ()})
     view = stage.view
-    before = session.evaluation.table.layout
+    before = session.evaluation.joined_pack.layout
     start = spot(view, 97, 0.3, 0.3)
     drag(qtbot, view, start, start + QPoint(round(23 * view.spread.scale), 0))
-    after = session.evaluation.table.layout
+    after = session.evaluation.joined_pack.layout
     assert len(session.project.arrangement.spots) == 98
     assert after.x_mm[97] == pytest.approx(before.x_mm[97] + 23.0, abs=2.0)
     # Onto another cell: refused, said, nothing changes.
@@ -105,20 +105,23 @@ def test_cells_are_dragged_turned_and_swapped_and_nothing_overlaps(
     qtbot.mouseClick(view, LEFT, Qt.KeyboardModifier.ShiftModifier, spot(view, 10, 0.3, 0.3))
     assert stage.chosen == frozenset({0, 10})
     stage.buttons["swap"].click()
-    swapped = session.evaluation.table.layout
+    swapped = session.evaluation.joined_pack.layout
     assert swapped.x_mm[0] == pytest.approx(after.x_mm[10])
     stage.take_chosen(frozenset({5}))
     view.setFocus()
     stage.buttons["turn"].click()
     codes = {item.code for item in session.evaluation.findings}
     assert {"joint-shorts", "not-solved"} <= codes
-    assert session.evaluation.table.flaws and window.session.evaluation.table.solved is None
+    assert (
+        session.evaluation.joined_pack.flaws
+        and window.session.evaluation.joined_pack.solved is None
+    )
     stage.buttons["anew"].click()
     assert session.project.arrangement.spots == ()
-    assert session.evaluation.table.solved is not None
+    assert session.evaluation.joined_pack.solved is not None
     for _ in range(4):
         session.undo_stack.undo()
-    assert session.evaluation.table.layout.x_mm == pytest.approx(before.x_mm)
+    assert session.evaluation.joined_pack.layout.x_mm == pytest.approx(before.x_mm)
 
 
 def test_arrow_keys_move_what_is_in_hand(
@@ -127,10 +130,10 @@ def test_arrow_keys_move_what_is_in_hand(
     session.edit({"arrangement.room.kind": "none", "arrangement.kept_free": ()})
     stage.take_chosen(frozenset({97}))
     stage.view.setFocus()
-    before = float(session.evaluation.table.layout.x_mm[97])
+    before = float(session.evaluation.joined_pack.layout.x_mm[97])
     qtbot.keyClick(stage.view, Qt.Key.Key_Right, Qt.KeyboardModifier.ControlModifier)
     qtbot.keyClick(stage.view, Qt.Key.Key_Right, Qt.KeyboardModifier.ControlModifier)
-    assert session.evaluation.table.layout.x_mm[97] == pytest.approx(before + 2.0)
+    assert session.evaluation.joined_pack.layout.x_mm[97] == pytest.approx(before + 2.0)
 
 
 def test_a_block_kept_free_is_dragged_and_the_cells_make_room(
@@ -141,7 +144,7 @@ def test_a_block_kept_free_is_dragged_and_the_cells_make_room(
     start = view.to_px(block.x_mm + 30, block.y_mm + 10).toPoint()
     drag(qtbot, view, start, start + QPoint(round(40 * view.spread.scale), 0))
     assert session.project.arrangement.kept_free[0].x_mm == pytest.approx(block.x_mm + 40, abs=2)
-    assert session.evaluation.table.placing.fits
+    assert session.evaluation.joined_pack.placing.fits
 
 
 def test_an_outline_is_drawn_or_read_from_a_drawing(
@@ -157,7 +160,7 @@ def test_an_outline_is_drawn_or_read_from_a_drawing(
     outline = session.project.arrangement.room.outline
     assert len(outline) == 4 and outline[0] == (0.0, 0.0)
     assert outline[2] == (pytest.approx(400, abs=2), pytest.approx(220, abs=2))
-    assert session.evaluation.table.placing.fits
+    assert session.evaluation.joined_pack.placing.fits
     path = tmp_path / "case.svg"
     path.write_text(SVG, "utf-8")
     stage.room.take_drawing(path)

@@ -157,7 +157,7 @@ def test_the_chart_brushes_the_table_and_picks(
     place = int(chart.reach[-1])
     spot = QPointF(float(chart.values_of(chart.across)[-1]), float(chart.values_of(chart.up)[-1]))
     chart.click(spot)
-    cell = window.session.evaluation.hand.table.cells[int(field.rows[place])]
+    cell = window.session.evaluation.sized_pack.table.cells[int(field.rows[place])]
     assert in_hand(window) == (cell.id, int(field.series[place]), int(field.parallel[place]))
     assert window.session.evaluation.choice.index is not None
     cells.show_view("counts")

@@ -12,29 +12,29 @@ from tests.ui.arrangement.test_stage import LEFT, spot
 def test_a_strip_is_clicked_doubled_left_out_and_brought_back(
     qtbot: QtBot, view: OnTableView, session: Session
 ) -> None:
-    table = session.evaluation.table
-    piece = int(np.flatnonzero(table.pieces.kind == SERIES)[0])
-    side = view.side_a if table.pieces.face[piece] == 0 else view.side_b
-    x, y = table.pieces.middle_mm(piece)
+    joined_pack = session.evaluation.joined_pack
+    piece = int(np.flatnonzero(joined_pack.pieces.kind == SERIES)[0])
+    side = view.side_a if joined_pack.pieces.face[piece] == 0 else view.side_b
+    x, y = joined_pack.pieces.middle_mm(piece)
     qtbot.mouseClick(side, LEFT, pos=side.to_px(x, y).toPoint())
     assert view.piece == piece
     assert [row.value for row in view.hot.table.rows_model.rows if row.chosen] == [piece]
     view.hot.more.click()
     assert session.project.joints.changes[0].layers == 2
-    assert session.evaluation.table.sections.ohm[piece] == pytest.approx(
-        table.sections.ohm[piece] / 2
+    assert session.evaluation.joined_pack.sections.ohm[piece] == pytest.approx(
+        joined_pack.sections.ohm[piece] / 2
     )
     view.hot.table.cell_clicked.emit(piece, 5)
     assert session.explained_key == "piece.rise_k"
     # What is in hand and what is broken stays so when the numbers of the pieces shift.
-    other = int(np.flatnonzero(table.pieces.kind == SERIES)[7])
-    name = table.pieces.name(other)
+    other = int(np.flatnonzero(joined_pack.pieces.kind == SERIES)[7])
+    name = joined_pack.pieces.name(other)
     view.break_piece(other)
     view.following.show_value("hot")
     view.hot.out.click()
-    assert len(session.evaluation.table.pieces) == len(table.pieces) - 1
+    assert len(session.evaluation.joined_pack.pieces) == len(joined_pack.pieces) - 1
     assert view.piece is None
-    assert [session.evaluation.table.pieces.name(k) for k in view.broken.pieces] == [name]
+    assert [session.evaluation.joined_pack.pieces.name(k) for k in view.broken.pieces] == [name]
     view.whole.click()
     view.hot.back.click()
     assert session.project.joints.changes == ()
@@ -42,7 +42,7 @@ def test_a_strip_is_clicked_doubled_left_out_and_brought_back(
     view.hot.whole.click()
     view.hot.more.click()
     assert len(session.project.joints.changes) == 5
-    assert (session.evaluation.table.sections.layers == 2).sum() == 5
+    assert (session.evaluation.joined_pack.sections.layers == 2).sum() == 5
 
 
 def test_two_cells_are_joined_by_hand_and_a_short_is_marked(
@@ -54,7 +54,7 @@ def test_two_cells_are_joined_by_hand_and_a_short_is_marked(
     assert view.cells == (0, 24)
     view.join.click()
     assert len(session.project.joints.changes) == 1
-    flaws = [item.code for item in session.evaluation.table.flaws]
+    flaws = [item.code for item in session.evaluation.joined_pack.flaws]
     assert flaws == ["joint-shorts"]
     assert side.drawn is not None and side.drawn.flaws
     assert view.state.text() == "not solved: see the marks"
@@ -100,16 +100,16 @@ def test_what_if_a_strip_breaks_and_a_variant_is_held(
     held = view.what_if.held
     assert held is not None
     view.what_if.look.click()
-    assert view.side_b.drawn.leads == held.leads != session.evaluation.table.leads  # type: ignore[union-attr]
+    assert view.side_b.drawn.leads == held.leads != session.evaluation.joined_pack.leads  # type: ignore[union-attr]
     view.what_if.drop.click()
-    assert view.side_b.drawn.leads == session.evaluation.table.leads  # type: ignore[union-attr]
+    assert view.side_b.drawn.leads == session.evaluation.joined_pack.leads  # type: ignore[union-attr]
     assert rows.keys() == {row.cells[0] for row in view.what_if.table.rows_model.rows}
 
 
 def test_how_it_is_laid_is_a_visible_choice(view: OnTableView, session: Session) -> None:
     view.show_lower("how")
     view.how.sides["a"].picked.emit("sheet")
-    assert session.evaluation.table.pieces.meshed.any()
+    assert session.evaluation.joined_pack.pieces.meshed.any()
     view.how.scheme.picked.emit("strings-ends")
     assert any(item.code == "strings" for item in session.evaluation.findings)
     view.how.joining.picked.emit("cap")
@@ -121,7 +121,7 @@ def test_the_spread_of_every_group_is_listed(view: OnTableView, session: Session
     view.show_lower("groups")
     rows = view.groups.rows_model.rows
     assert len(rows) == 10
-    flow = session.evaluation.table.flow
+    flow = session.evaluation.joined_pack.flow
     assert flow is not None
     assert rows[0].cells[1].endswith("g1c1")
     assert float(rows[0].cells[3].split()[0]) == pytest.approx(np.ptp(flow.cell_a[:5]), rel=0.01)

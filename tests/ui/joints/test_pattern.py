@@ -39,7 +39,7 @@ def test_layers_are_joined_over_the_edge(qtbot: QtBot, view: OnTableView) -> Non
                   "joints.series": {"part": "nickel-0.15x8"}})  # fmt: skip
     assert how.across.isVisibleTo(how)
     how.over_edge.picked.emit("fold")
-    pieces = session.evaluation.table.pieces
+    pieces = session.evaluation.joined_pack.pieces
     folded = np.flatnonzero(pieces.kind == FOLD)
     assert len(folded)
     # On the side and layer where it begins it is drawn up to the edge.

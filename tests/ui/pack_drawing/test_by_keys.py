@@ -19,7 +19,7 @@ WAYS = ((1, 0), (-1, 0), (0, 1), (0, -1))
 @pytest.mark.parametrize("rows", ["straight", "nested"])
 def test_the_arrows_come_to_every_cell(window: Window, rows: str) -> None:
     window.session.edit({"arrangement.rows": rows})
-    layout = window.session.evaluation.table.layout
+    layout = window.session.evaluation.joined_pack.layout
     drawn = Drawn(layout=layout, side=FACE_A)
     first = next_cell(drawn, None, 1, 0)
     assert first is not None
@@ -40,9 +40,9 @@ def test_the_arrows_come_to_every_cell(window: Window, rows: str) -> None:
 
 
 def test_strips_are_gone_through_around_and_back(seen: Evaluation) -> None:
-    table = seen.table
+    joined_pack = seen.joined_pack
     for side in (FACE_A, FACE_B):
-        drawn = Drawn(layout=table.layout, side=side, pieces=table.pieces)
+        drawn = Drawn(layout=joined_pack.layout, side=side, pieces=joined_pack.pieces)
         here = drawn.pieces_here.tolist()
         walked, piece = [], None
         for _ in here:
@@ -52,7 +52,7 @@ def test_strips_are_gone_through_around_and_back(seen: Evaluation) -> None:
         assert next_piece(drawn, piece, 1) == here[0]
         assert next_piece(drawn, here[0], -1) == here[-1]
         assert next_piece(drawn, -5, -1) == here[-1]
-    bare = Drawn(layout=table.layout, side=FACE_A)
+    bare = Drawn(layout=joined_pack.layout, side=FACE_A)
     assert next_piece(bare, None, 1) is None
 
 
@@ -70,13 +70,13 @@ def test_cells_are_chosen_and_moved_by_keys(qtbot: QtBot, window: Window) -> Non
     second = view.mark
     assert first is not None
     assert second is not None
-    layout = window.session.evaluation.table.layout
+    layout = window.session.evaluation.joined_pack.layout
     assert layout.y_mm[second] > layout.y_mm[first]
     qtbot.keyClick(view, Qt.Key.Key_Space)
     assert stage.chosen == {first, second}
     before = layout.x_mm[[first, second]].copy()
     qtbot.keyClick(view, Qt.Key.Key_Left, Qt.KeyboardModifier.ControlModifier)
-    after = window.session.evaluation.table.layout.x_mm[[first, second]]
+    after = window.session.evaluation.joined_pack.layout.x_mm[[first, second]]
     gap = after - before
     assert np.ptp(gap) == pytest.approx(0.0, abs=1e-6)
     qtbot.keyClick(view, Qt.Key.Key_Return)

@@ -17,8 +17,8 @@ SIZE = QSize(360, 220)
 
 
 def drawn_of(seen: Evaluation) -> Drawn:
-    return Drawn(layout=seen.table.layout, side=FACE_A, pieces=seen.table.pieces,
-                 leads=seen.table.leads, taps=seen.taps.terminal, tap=2)  # fmt: skip
+    return Drawn(layout=seen.joined_pack.layout, side=FACE_A, pieces=seen.joined_pack.pieces,
+                 leads=seen.joined_pack.leads, taps=seen.taps.terminal, tap=2)  # fmt: skip
 
 
 def image(picture: QPixmap) -> QImage:
@@ -37,7 +37,7 @@ def test_what_lies_over_the_metal_paints_nothing_anew(window: Window) -> None:
                          SIZE, 1.0)  # fmt: skip
     assert again.cacheKey() == first.cacheKey()
     # Each of these shows; what is painted then is what a fresh painter paints.
-    count = len(seen.table.pieces)
+    count = len(seen.joined_pack.pieces)
     for other in (
         replace(drawn, side=1 - FACE_A),
         replace(drawn, chosen_cells=frozenset((0,))),

@@ -26,15 +26,15 @@ def painted(drawn: Drawn, spread: Spread) -> np.ndarray:
 
 
 def test_pieces_lie_between_their_ends_and_are_as_thick_as_their_current(window: Window) -> None:
-    table = window.session.evaluation.table
-    drawn = Drawn(layout=table.layout, side=FACE_A, pieces=table.pieces,
-                  width_mm=table.sections.width_mm)  # fmt: skip
+    joined_pack = window.session.evaluation.joined_pack
+    drawn = Drawn(layout=joined_pack.layout, side=FACE_A, pieces=joined_pack.pieces,
+                  width_mm=joined_pack.sections.width_mm)  # fmt: skip
     view = PackView("a side")
     view.resize(SIZE)
     view.show_drawn(drawn)
-    spread, pieces = view.spread, table.pieces
+    spread, pieces = view.spread, joined_pack.pieces
     opaque = painted(drawn, spread)
-    places = spread.all_px(table.layout.terminal_mm)
+    places = spread.all_px(joined_pack.layout.terminal_mm)
     here = drawn.pieces_here.tolist()
     assert here
     for piece in here:

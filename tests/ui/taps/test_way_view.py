@@ -26,7 +26,7 @@ def test_a_corner_is_dragged_and_the_length_follows(
 ) -> None:
     session = barrow_window.session
     guide.turn_to(6)
-    layout = session.evaluation.table.layout
+    layout = session.evaluation.joined_pack.layout
     terminal = int(session.evaluation.taps.terminal[6])
     views = [view for view in guide.sides.views if isinstance(view, WayView) and view.drawn]
     view = next(view for view in views if layout.face[terminal] != view.drawn.hidden)  # type: ignore[union-attr]

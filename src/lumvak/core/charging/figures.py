@@ -24,7 +24,7 @@ class ChargeFigures(Struct, frozen=True):
 
 
 def charge_figures(
-    hand: SizedPack,
+    sized_pack: SizedPack,
     series: Figure,
     parallel: Figure,
     full_cell: Figure,
@@ -34,19 +34,20 @@ def charge_figures(
 
     ``weakest_ah`` is the charge of the weakest group, where the cells were measured and placed.
     """
-    pack, charger = hand.pack, hand.demand.charger_current
+    pack, charger = sized_pack.pack, sized_pack.demand.charger_current
     ceiling = (
-        hand.setting("ceiling_v", "Charge ceiling per cell", "V")
+        sized_pack.setting("ceiling_v", "Charge ceiling per cell", "V")
         if pack.ceiling_v is not None
         else full_cell
     )
-    standard = hand.from_sheet("charge_standard_a", "Standard charge current", "A")
+    standard = sized_pack.from_sheet("charge_standard_a", "Standard charge current", "A")
     given = standard
-    if hand.choice.cell.charge_max_a is not None:
-        given = hand.from_sheet("charge_max_a", "Most charge current", "A")
-    by_cells = _of_cells(hand, "charge.cells_a", "Cells take as a standard", parallel, standard,
-                         weakest_ah)  # fmt: skip
-    most = _of_cells(hand, "charge.most_a", "Cells take at most", parallel, given, weakest_ah)
+    if sized_pack.choice.cell.charge_max_a is not None:
+        given = sized_pack.from_sheet("charge_max_a", "Most charge current", "A")
+    by_cells = _of_cells(
+        sized_pack, "charge.cells_a", "Cells take as a standard", parallel, standard, weakest_ah
+    )
+    most = _of_cells(sized_pack, "charge.most_a", "Cells take at most", parallel, given, weakest_ah)
     current = computed(
         "charge.current_a",
         "Charge current",
@@ -65,13 +66,13 @@ def charge_figures(
 
 
 def _of_cells(
-    hand: SizedPack, key: str, label: str, parallel: Figure, each: Figure,
+    sized_pack: SizedPack, key: str, label: str, parallel: Figure, each: Figure,
     weakest_ah: Figure | None,
 ) -> Figure:  # fmt: skip
     """What all cells of a group take in A, at ``each`` of a cell; a weak group in its measure."""
     amps, words = parallel.number * each.number, in_line(each.label)
     if weakest_ah is not None:
-        rated = hand.from_sheet("capacity_typical_ah", "Typical capacity", "Ah")
+        rated = sized_pack.from_sheet("capacity_typical_ah", "Typical capacity", "Ah")
         by_group = each.number / rated.number * weakest_ah.number
         if by_group < amps:
             rule = phrase("{} ÷ typical capacity × charge of the weakest group", words)

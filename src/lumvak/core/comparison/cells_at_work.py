@@ -14,14 +14,16 @@ from lumvak.core.sizing.sized_pack import SizedPack
 Array = NDArray[np.float64]
 
 
-def curves(hand: SizedPack, row: int) -> tuple[Array, Array, Array, float]:
+def curves(sized_pack: SizedPack, row: int) -> tuple[Array, Array, Array, float]:
     """Charge, volts at rest and volts under load (n,) of a cell, and that load in A.
 
     The load is that of a cell of the pack in hand at the end; resistance as in sizing.
     """
-    table = hand.table
-    load = float(hand.worked.end_current_a[0]) / hand.choice.parallel
-    packs = one_pack(table, row, hand.choice.series, hand.choice.parallel, hand.terms)
+    table = sized_pack.table
+    load = float(sized_pack.worked.end_current_a[0]) / sized_pack.choice.parallel
+    packs = one_pack(
+        table, row, sized_pack.choice.series, sized_pack.choice.parallel, sized_pack.terms
+    )
     ohm = float(packs.cell_ohm[0])
     rest = table.ocv_v[row]
     return table.charge, rest, rest - load * ohm * table.ohm_shape[row], load
@@ -40,10 +42,10 @@ class AtWork(Struct, frozen=True):
     serves: NDArray[np.bool_]
 
 
-def at_work(hand: SizedPack, options: Options) -> AtWork:
+def at_work(sized_pack: SizedPack, options: Options) -> AtWork:
     """Each cell in its best pack; one without an option as the pack in hand would have it."""
-    table, choice = hand.table, hand.choice
-    bounds = series_bounds(table, hand.demand.window)
+    table, choice = sized_pack.table, sized_pack.choice
+    bounds = series_bounds(table, sized_pack.demand.window)
     best: dict[int, tuple[float, float]] = {}
     for row, series, parallel in zip(options.rows, options.series, options.parallel, strict=True):
         best.setdefault(int(row), (float(series), float(parallel)))
@@ -54,7 +56,7 @@ def at_work(hand: SizedPack, options: Options) -> AtWork:
     rows = np.arange(len(table.cells))
     series_n = np.array([series for series, _ in counts])
     parallel_n = np.array([parallel for _, parallel in counts])
-    packs = hand.as_options(rows, series_n, parallel_n)
+    packs = sized_pack.as_options(rows, series_n, parallel_n)
     back = np.argsort(packs.rows)
     return AtWork(
         series=series_n,

@@ -39,21 +39,21 @@ class Oversize(Struct, frozen=True):
     changes: tuple[Text, ...]
 
 
-def oversize_of(hand: SizedPack, options: Options, pack: PackFigures) -> Oversize | None:
+def oversize_of(sized_pack: SizedPack, options: Options, pack: PackFigures) -> Oversize | None:
     """Whether the pack in hand is over ``TIMES`` what run time and current ask for, and why."""
     asked = [pack.needs[name].value for name in ("capacity", "continuous")]
     if pack.needs[pack.binding].value is None or None in asked:
         return None
     plain = parallel_ceiling(max(float(value) for value in asked if isinstance(value, float)))
-    parallel = hand.choice.parallel
+    parallel = sized_pack.choice.parallel
     if parallel <= TIMES * plain or pack.binding in ("capacity", "continuous"):
         return None
-    return Oversize(pack.binding, parallel, plain, tuple(_changes(hand, options)))
+    return Oversize(pack.binding, parallel, plain, tuple(_changes(sized_pack, options)))
 
 
-def _changes(hand: SizedPack, options: Options) -> Iterator[Text]:
+def _changes(sized_pack: SizedPack, options: Options) -> Iterator[Text]:
     """What would shrink the pack in hand, in words."""
-    choice, terms, table = hand.choice, hand.terms, hand.table
+    choice, terms, table = sized_pack.choice, sized_pack.terms, sized_pack.table
     worth = WORTH * choice.series * choice.parallel
     same = [
         place
@@ -73,13 +73,13 @@ def _changes(hand: SizedPack, options: Options) -> Iterator[Text]:
         terms, coldest_c=ROOM_C, ohm_factor=warm_factors_of(ROOM_C, table.ohm_exponent),
         lag_factor=warm_factors_of(ROOM_C, table.lag_exponent),
     )  # fmt: skip
-    if terms.coldest_c < ROOM_C and (count := _fewer_with(hand, warm)) is not None:
+    if terms.coldest_c < ROOM_C and (count := _fewer_with(sized_pack, warm)) is not None:
         yield phrase("{} in parallel where it begins at {}", count, say(ROOM_C, "°C"))
     airy = replace(terms, film_w_per_m2_k=FILM_W_PER_M2_K["moving"])
-    if (count := _fewer_with(hand, airy)) is not None:
+    if (count := _fewer_with(sized_pack, airy)) is not None:
         yield phrase("{} in parallel in moving air", count)
     gentle = replace(terms, peak_a=0.0)
-    if (count := _fewer_with(hand, gentle)) is not None:
+    if (count := _fewer_with(sized_pack, gentle)) is not None:
         yield phrase("{} in parallel without the peak of {}", count, say(terms.peak_a, "A"))
 
 
@@ -93,14 +93,14 @@ def _fewest(options: Options, places: list[int], worth: float) -> Text:
     return phrase("{} of {} ({} cells)", pack, options.cell(place).name, int(min(counts)))
 
 
-def _fewer_with(hand: SizedPack, terms: Terms) -> int | None:
+def _fewer_with(sized_pack: SizedPack, terms: Terms) -> int | None:
     """The smallest parallel count of the cell and series count in hand that serves under other
     terms; ``None`` where it is hardly less, or none does.
     """
-    rows, series = np.array([hand.choice.row]), np.array([float(hand.choice.series)])
-    found = worked_out(hand.table, terms, rows, series, None)
+    rows, series = np.array([sized_pack.choice.row]), np.array([float(sized_pack.choice.series)])
+    found = worked_out(sized_pack.table, terms, rows, series, None)
     counts = found.parallel[found.serves]
-    fewer = len(counts) and counts[0] < WORTH * hand.choice.parallel
+    fewer = len(counts) and counts[0] < WORTH * sized_pack.choice.parallel
     return int(counts[0]) if fewer else None
 
 

@@ -38,16 +38,16 @@ class Rung(Struct, frozen=True):
     says: Text
 
 
-def ladder(hand: SizedPack, options: Options, need: Need) -> tuple[Rung, ...]:
+def ladder(sized_pack: SizedPack, options: Options, need: Need) -> tuple[Rung, ...]:
     """Rungs by family: every count that serves and its two neighbours, with what each gives.
 
     A family is shown by the chemistry of its best option (the one in hand for its own family), so
     that each count stands once.
     """
-    table, choice = hand.table, hand.choice
-    bounds = series_bounds(table, hand.demand.window)
+    table, choice = sized_pack.table, sized_pack.choice
+    bounds = series_bounds(table, sized_pack.demand.window)
     places: list[tuple[int, int]] = []
-    families = np.array([hand.catalogue.chemistry_of(cell).family for cell in table.cells])
+    families = np.array([sized_pack.catalogue.chemistry_of(cell).family for cell in table.cells])
     for family in FAMILY_NAMES:
         own = families == family
         if own.any():
@@ -55,7 +55,7 @@ def ladder(hand: SizedPack, options: Options, need: Need) -> tuple[Rung, ...]:
             row = int(best[0] if len(best) else np.argmax(own))
             row = choice.row if own[choice.row] else row
             places.extend((row, count) for count in _counts(bounds[row], row, choice))
-    return _rungs(hand, options, need, places)
+    return _rungs(sized_pack, options, need, places)
 
 
 def _counts(bounds: tuple[int, int], row: int, choice: Choice) -> list[int]:
@@ -87,9 +87,9 @@ def _smallest_parallel(
 
 
 def _rungs(
-    hand: SizedPack, options: Options, need: Need, places: list[tuple[int, int]]
+    sized_pack: SizedPack, options: Options, need: Need, places: list[tuple[int, int]]
 ) -> tuple[Rung, ...]:
-    table, terms, choice = hand.table, hand.terms, hand.choice
+    table, terms, choice = sized_pack.table, sized_pack.terms, sized_pack.choice
     smallest = _smallest_parallel(options, places)
     in_hand = (choice.row, choice.series)
     counts = {**smallest, in_hand: float(choice.parallel)}
@@ -101,7 +101,7 @@ def _rungs(
     fixed, shared = packs.outside
     inside = (series_n * packs.end_ohm + shared) / parallel_n
     end = packs.rest_end_v - packs.at_stop_a * (inside + fixed)
-    highest, rated = hand.demand.window.highest.number, hand.demand.window.rated.number
+    highest, rated = sized_pack.demand.window.highest.number, sized_pack.demand.window.rated.number
     rungs = []
     for index, place in enumerate(places):
         cell, series = table.cells[place[0]], place[1]
@@ -118,7 +118,7 @@ def _rungs(
                 )
             speed = speed_words(need, series * cell.voltage_nominal_v)
             says = phrase("{}, {}", says, speed) if speed else says
-        chemistry = hand.catalogue.chemistry_of(cell)
+        chemistry = sized_pack.catalogue.chemistry_of(cell)
         rungs.append(
             Rung(
                 chemistry=chemistry.id,

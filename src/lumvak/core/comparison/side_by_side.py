@@ -65,18 +65,19 @@ MEASURES = (
 
 
 def side_by_side(
-    hand: SizedPack, need: Need, packs: Sequence[tuple[str, int, int]]
+    sized_pack: SizedPack, need: Need, packs: Sequence[tuple[str, int, int]]
 ) -> tuple[Side, ...]:
     """Columns for ``packs`` (cell id, series, parallel), the first being the one in hand.
 
     The replaced pack stands last where any of its figures is known. Packs are shown whether they
     serve or not; cells that nobody has are passed over.
     """
-    table = hand.table
+    table = sized_pack.table
     rows = [(table.row_of(pack[0]), pack) for pack in packs]
     known = [(row, pack) for row, pack in rows if row is not None]
     columns = [
-        _values(hand, hand.one(row, series, parallel)) for row, (_, series, parallel) in known
+        _values(sized_pack, sized_pack.one(row, series, parallel))
+        for row, (_, series, parallel) in known
     ]
     sides = []
     for (row, pack), (values, note, serves) in zip(known, columns, strict=True):
@@ -103,7 +104,7 @@ def side_by_side(
     return tuple(sides)
 
 
-def _values(hand: SizedPack, one: Options) -> tuple[list[float], Text, bool]:
+def _values(sized_pack: SizedPack, one: Options) -> tuple[list[float], Text, bool]:
     """The measures of one pack, what sets it or what it fails on, and whether it serves."""
     cell, series, parallel = one.cell(0), float(one.series[0]), float(one.parallel[0])
     largest = max(NEEDS, key=lambda name: float(one.needs[name][0]))
@@ -124,8 +125,8 @@ def _values(hand: SizedPack, one: Options) -> tuple[list[float], Text, bool]:
         float(one.headroom[0]),
         float(one.warmest_c[0]),
     ]
-    fits = full <= hand.demand.window.highest.number + 1e-9
-    serves = fits and bool(serving(dict(one.needs), one.usable, parallel, hand.terms)[0])
+    fits = full <= sized_pack.demand.window.highest.number + 1e-9
+    serves = fits and bool(serving(dict(one.needs), one.usable, parallel, sized_pack.terms)[0])
     met = float(one.needs[largest][0]) <= parallel + 1e-9
     if serves:
         note: Text = phrase("set by {}", NEED_NAMES[largest])

@@ -57,69 +57,73 @@ class Answer(Struct, frozen=True):
     cure: tuple[str, int, int] | None
 
 
-def why_not(hand: SizedPack, row: int, series: int | None, parallel: int | None) -> Answer:
+def why_not(sized_pack: SizedPack, row: int, series: int | None, parallel: int | None) -> Answer:
     """Answer for the cell ``row`` of the table; a count left open takes the best for it."""
-    table, terms = hand.table, hand.terms
+    table, terms = sized_pack.table, sized_pack.terms
     cell = table.cells[row]
     if series is None:
-        found = _cures(hand, row, hand.choice.series, parallel or hand.choice.parallel)
-        low, high = _bounds(hand, row)
-        near = min(max(hand.choice.series, low), max(high, 1)) if low <= high else max(high, 1)
+        found = _cures(
+            sized_pack, row, sized_pack.choice.series, parallel or sized_pack.choice.parallel
+        )
+        low, high = _bounds(sized_pack, row)
+        near = (
+            min(max(sized_pack.choice.series, low), max(high, 1)) if low <= high else max(high, 1)
+        )
         series = found[0][1] if found and parallel is None else near
     if parallel is None:
         least = _least(table, terms, row, series)
-        parallel = int(least) if np.isfinite(least) else hand.choice.parallel
+        parallel = int(least) if np.isfinite(least) else sized_pack.choice.parallel
     pack = (cell.id, series, parallel)
-    failed, text = _failure(hand, row, series, parallel)
+    failed, text = _failure(sized_pack, row, series, parallel)
     if not failed:
-        return Answer(pack, "", phrase("{} serves: {}", _name(hand, pack), text), "", None)
-    cures = _cures(hand, row, series, parallel)
+        return Answer(pack, "", phrase("{} serves: {}", _name(sized_pack, pack), text), "", None)
+    cures = _cures(sized_pack, row, series, parallel)
     said: list[Text] = [phrase("smallest change: {}", _change(pack, cures[0]))] if cures else []
-    said.extend(_relief(hand, row, series, parallel, failed))
+    said.extend(_relief(sized_pack, row, series, parallel, failed))
     if not cures and failed != "cell":
-        said.extend(_wider_window(hand, row))
+        said.extend(_wider_window(sized_pack, row))
     return Answer(
         pack,
         failed,
-        phrase("{} does not serve: {}", _name(hand, pack), text),
+        phrase("{} does not serve: {}", _name(sized_pack, pack), text),
         listed(said, "; or ") if said else phrase("no count of {} serves this need", cell.name),
         cures[0] if cures else None,
     )
 
 
-def typical_row(hand: SizedPack, options: Options, wanted: str) -> int | None:
+def typical_row(sized_pack: SizedPack, options: Options, wanted: str) -> int | None:
     """Row of the cell to ask about for a cell id, a chemistry or a family; ``None`` if unknown.
 
     Of several, the one whose option ranks first, else the first in the catalogue.
     """
-    catalogue = hand.catalogue
+    catalogue = sized_pack.catalogue
     rows = [
         row
-        for row, cell in enumerate(hand.table.cells)
+        for row, cell in enumerate(sized_pack.table.cells)
         if wanted in (cell.id, cell.chemistry, catalogue.chemistry_of(cell).family)
     ]
     return next((int(row) for row in options.rows if int(row) in rows), rows[0] if rows else None)
 
 
-def _name(hand: SizedPack, pack: tuple[str, int, int]) -> Text:
-    return phrase("{}S{}P of {}", pack[1], pack[2], hand.catalogue.cells[pack[0]].name)
+def _name(sized_pack: SizedPack, pack: tuple[str, int, int]) -> Text:
+    return phrase("{}S{}P of {}", pack[1], pack[2], sized_pack.catalogue.cells[pack[0]].name)
 
 
-def _bounds(hand: SizedPack, row: int) -> tuple[int, int]:
-    return series_bounds(hand.table, hand.demand.window)[row]
+def _bounds(sized_pack: SizedPack, row: int) -> tuple[int, int]:
+    return series_bounds(sized_pack.table, sized_pack.demand.window)[row]
 
 
 def _least(table: CellTable, terms: Terms, row: int, series: int) -> float:
     return float(smallest_parallel(table, np.array([row]), np.array([float(series)]), terms)[0])
 
 
-def _failure(hand: SizedPack, row: int, series: int, parallel: int) -> tuple[str, Text]:
+def _failure(sized_pack: SizedPack, row: int, series: int, parallel: int) -> tuple[str, Text]:
     """What a pack fails first, and the sentence; an empty name where it serves."""
-    table, terms, demand = hand.table, hand.terms, hand.demand
+    table, terms, demand = sized_pack.table, sized_pack.terms, sized_pack.demand
     cell, highest = table.cells[row], demand.window.highest.number
     if series > series_max(highest, cell.voltage_full_v):
         return "window", too_high(series, cell.voltage_full_v, highest)
-    low, _ = _bounds(hand, row)
+    low, _ = _bounds(sized_pack, row)
     if series < low:
         return "window", too_low(series, cell.voltage_nominal_v, demand.window.rated.number)
     if barred := too_cold_or_hot(cell, demand):
@@ -132,8 +136,8 @@ def _failure(hand: SizedPack, row: int, series: int, parallel: int) -> tuple[str
             return name, phrase("{}: no number in parallel meets it", NEED_NAMES[name])
         if asked > parallel + 1e-9:
             return name, _shortfall(name, asked, parallel)
-    barred = unwanted(cell, hand.pack, demand.kind, cell.id)
-    if barred := barred or past_limits(cell, series * parallel, hand.pack):
+    barred = unwanted(cell, sized_pack.pack, demand.kind, cell.id)
+    if barred := barred or past_limits(cell, series * parallel, sized_pack.pack):
         return "limit", barred
     if not gives_enough(done.usable, terms)[0]:
         return "usable", gives_up(float(done.usable[0]), terms)
@@ -156,42 +160,46 @@ def _shortfall(name: str, asked: float, parallel: int) -> Text:
     )
 
 
-def _cures(hand: SizedPack, row: int, series: int, parallel: int) -> list[tuple[str, int, int]]:
+def _cures(
+    sized_pack: SizedPack, row: int, series: int, parallel: int
+) -> list[tuple[str, int, int]]:
     """Packs of the same cell that serve, those first that change fewest things, then fewest cells.
 
     One thing changed beats two; then the number of cells that come or go decides.
     """
-    low, high = _bounds(hand, row)
-    cell = hand.table.cells[row]
-    barred = unwanted(cell, hand.pack, hand.demand.kind, cell.id)
-    if low > high or too_cold_or_hot(cell, hand.demand) or barred:
+    low, high = _bounds(sized_pack, row)
+    cell = sized_pack.table.cells[row]
+    barred = unwanted(cell, sized_pack.pack, sized_pack.demand.kind, cell.id)
+    if low > high or too_cold_or_hot(cell, sized_pack.demand) or barred:
         return []
     counts = np.arange(low, high + 1)
     rows = np.full(len(counts), row, dtype=np.intp)
-    least = smallest_parallel(hand.table, rows, counts.astype(float), hand.terms)
+    least = smallest_parallel(sized_pack.table, rows, counts.astype(float), sized_pack.terms)
     found = []
     for count, fewest in zip(counts.tolist(), least.tolist(), strict=True):
-        needed = _enough(hand, row, count, fewest, parallel)
+        needed = _enough(sized_pack, row, count, fewest, parallel)
         if needed is None:
             continue
         wanted = needed if count == series else max(needed, parallel)
-        if past_limits(cell, count * wanted, hand.pack):
+        if past_limits(cell, count * wanted, sized_pack.pack):
             wanted = needed
-            if past_limits(cell, count * wanted, hand.pack):
+            if past_limits(cell, count * wanted, sized_pack.pack):
                 continue
         changed = (count != series) + (wanted != parallel)
         found.append((changed, abs(count * wanted - series * parallel), (cell.id, count, wanted)))
     return [pack for _, _, pack in sorted(found)]
 
 
-def _enough(hand: SizedPack, row: int, count: int, fewest: float, parallel: int) -> int | None:
+def _enough(
+    sized_pack: SizedPack, row: int, count: int, fewest: float, parallel: int
+) -> int | None:
     """The fewest in parallel, from ``fewest`` that meet the needs up, that give enough charge."""
     if not np.isfinite(fewest):
         return None
     tried = np.arange(fewest, max(fewest + EXTRA_PARALLEL, float(parallel)) + 1.0)
     rows, series = np.full(len(tried), row, dtype=np.intp), np.full(len(tried), float(count))
-    usable = usable_fraction(Packs(hand.table, rows, series, tried, hand.terms))
-    enough = tried[gives_enough(usable, hand.terms)]
+    usable = usable_fraction(Packs(sized_pack.table, rows, series, tried, sized_pack.terms))
+    enough = tried[gives_enough(usable, sized_pack.terms)]
     return int(enough[0]) if len(enough) else None
 
 
@@ -211,9 +219,15 @@ def _change(pack: tuple[str, int, int], cure: tuple[str, int, int]) -> Text:
     return phrase(cells, change, abs(extra))
 
 
-def _relief(hand: SizedPack, row: int, series: int, parallel: int, failed: str) -> Iterator[Text]:
+def _relief(
+    sized_pack: SizedPack, row: int, series: int, parallel: int, failed: str
+) -> Iterator[Text]:
     """What less to ask for so that the pack serves as it is, where one thing would do."""
-    terms, load, endurance = hand.terms, hand.demand.load_figure, hand.demand.endurance
+    terms, load, endurance = (
+        sized_pack.terms,
+        sized_pack.demand.load_figure,
+        sized_pack.demand.endurance,
+    )
 
     def limit_c(share: float) -> float:
         return HOTTEST_C - (HOTTEST_C - terms.temperature_limit_c) * share
@@ -259,7 +273,7 @@ def _relief(hand: SizedPack, row: int, series: int, parallel: int, failed: str) 
     if failed not in eased or (failed == "usable" and terms.stop_v is None):
         return
     ease, words = eased[failed]
-    share = _largest_share(hand.table, row, series, parallel, ease)
+    share = _largest_share(sized_pack.table, row, series, parallel, ease)
     if share > 0.0:
         yield words(share)
 
@@ -295,10 +309,10 @@ def _largest_share(
     return low
 
 
-def _wider_window(hand: SizedPack, row: int) -> Iterator[Text]:
+def _wider_window(sized_pack: SizedPack, row: int) -> Iterator[Text]:
     """Where no count of a cell serves: the window in which its nearest counts would."""
-    table, terms, cell = hand.table, hand.terms, hand.table.cells[row]
-    highest = hand.demand.window.highest.number
+    table, terms, cell = sized_pack.table, sized_pack.terms, sized_pack.table.cells[row]
+    highest = sized_pack.demand.window.highest.number
     fits = series_max(highest, cell.voltage_full_v)
     above = range(fits + 1, fits + 1 + REACH)
     up = next((count for count in above if np.isfinite(_least(table, terms, row, count))), None)
@@ -307,5 +321,5 @@ def _wider_window(hand: SizedPack, row: int) -> Iterator[Text]:
             "{} in series for equipment that survives {}", up, say(up * cell.voltage_full_v, "V")
         )
     rated_v = fits * cell.voltage_nominal_v / LEAST_OF_RATED
-    if 1 <= fits < _bounds(hand, row)[0]:
+    if 1 <= fits < _bounds(sized_pack, row)[0]:
         yield phrase("{} in series for equipment rated for {}", fits, say(_down(rated_v), "V"))

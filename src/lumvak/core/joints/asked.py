@@ -58,7 +58,7 @@ def asked_for(
     asked: Asked,
     group: JointResult,
     series: JointResult,
-    table: JoinedPack,
+    joined_pack: JoinedPack,
     network: NetworkFigures | None,
     load: PathLoad,
     school: School,
@@ -69,21 +69,21 @@ def asked_for(
     where most are, a stronger conductor is asked for.
     """
     group_over = asked_over(group, network, load, school)
-    layers = _more_layers(asked, series, table, load)
+    layers = _more_layers(asked, series, joined_pack, load)
     if layers != asked.layers:
         return Asked(group_over, asked.series_over, layers)
     return Asked(group_over, asked_over(series, network, load, school), layers)
 
 
 def _more_layers(
-    asked: Asked, series: JointResult, table: JoinedPack, load: PathLoad
+    asked: Asked, series: JointResult, joined_pack: JoinedPack, load: PathLoad
 ) -> tuple[tuple[int, int], ...]:
     """A layer more for each of a few series joints that do not carry the load."""
-    if table.carried is None or not series.follows:
+    if joined_pack.carried is None or not series.follows:
         return asked.layers
-    pieces = table.pieces
+    pieces = joined_pack.pieces
     own = np.flatnonzero((pieces.kind == SERIES) & ~pieces.meshed)
-    limit, peak = table.carried.pack_limit_a[own], table.carried.pack_peak_a[own]
+    limit, peak = joined_pack.carried.pack_limit_a[own], joined_pack.carried.pack_peak_a[own]
     over = np.maximum(load.load_a / limit, load.peak_a / peak)
     failing = over > 1.0 + 1e-9
     levels = set(pieces.level[own[failing]].tolist())

@@ -28,7 +28,11 @@ HIGH_STACK = 6
 
 
 def joint_findings(
-    group: JointResult, series: JointResult, links: JointLinks, table: JoinedPack, school: School
+    group: JointResult,
+    series: JointResult,
+    links: JointLinks,
+    joined_pack: JoinedPack,
+    school: School,
 ) -> Iterator[Finding]:
     """Whether the joints of each role carry the load, and whether they can be made.
 
@@ -59,7 +63,9 @@ def joint_findings(
                     say(limit, "A"),
                     say(result.setting.current_a, "A"),
                 ),
-                phrase("{}, by the {} school; {}.", chosen.name, school, _where(result, table)),
+                phrase(
+                    "{}, by the {} school; {}.", chosen.name, school, _where(result, joined_pack)
+                ),
                 cure,
                 "joints",
                 link.limit.key,
@@ -102,15 +108,15 @@ def joint_findings(
             )
 
 
-def _where(result: JointResult, table: JoinedPack) -> Text:
+def _where(result: JointResult, joined_pack: JoinedPack) -> Text:
     """Where a kind of joint is first at its limit, and how warm it gets there."""
-    piece = table.busiest(result.setting.role)
-    carried = table.carried
+    piece = joined_pack.busiest(result.setting.role)
+    carried = joined_pack.carried
     if piece is None or carried is None:
         return phrase("they would rise {} over the cells", say(result.chosen.rise_k, "K"))
     rise = float(carried.rise_k[piece])
     warm = phrase("rises {}", say(rise, "K")) if math.isfinite(rise) else "runs away"
-    return phrase("the {} is first, and {}", table.pieces.name(piece), warm)
+    return phrase("the {} is first, and {}", joined_pack.pieces.name(piece), warm)
 
 
 def live_findings() -> Iterator[Finding]:
@@ -126,13 +132,13 @@ def live_findings() -> Iterator[Finding]:
 
 
 def network_findings(
-    table: JoinedPack,
+    joined_pack: JoinedPack,
     network: NetworkFigures | None,
     joints: Joints,
     measured: Sequence[MeasuredCell],
 ) -> Iterator[Finding]:
     """Flaws of the joints, and what the solved currents show."""
-    yield from flaw_findings(table.joint_flaws, "joints")
+    yield from flaw_findings(joined_pack.joint_flaws, "joints")
     if network is None:
         yield Finding(
             "not-solved",
@@ -144,11 +150,11 @@ def network_findings(
         )
     else:
         yield from _uneven(network)
-        yield from _hottest(network, table, joints)
-    yield from _layered(table, joints)
-    yield from _narrow_bars(table, joints)
-    yield from _measured(table.layout, measured)
-    if joints.scheme != "groups" and table.layout.parallel > 1:
+        yield from _hottest(network, joined_pack, joints)
+    yield from _layered(joined_pack, joints)
+    yield from _narrow_bars(joined_pack, joints)
+    yield from _measured(joined_pack.layout, measured)
+    if joints.scheme != "groups" and joined_pack.layout.parallel > 1:
         yield Finding(
             "strings",
             "warn",
@@ -159,8 +165,8 @@ def network_findings(
             "Give each string a board of its own, or join in parallel first.",
             "joints",
         )
-    method = joining_of(joints, table.layout.cell)
-    if method == "solder" and table.layout.cell.diameter_mm is not None:
+    method = joining_of(joints, joined_pack.layout.cell)
+    if method == "solder" and joined_pack.layout.cell.diameter_mm is not None:
         yield Finding(
             "solder-heat",
             "warn",
@@ -187,9 +193,9 @@ def network_findings(
             )
 
 
-def _layered(table: JoinedPack, joints: Joints) -> Iterator[Finding]:
+def _layered(joined_pack: JoinedPack, joints: Joints) -> Iterator[Finding]:
     """Series joints that take more layers than the others, and strips that lie in a high stack."""
-    pieces, sections = table.pieces, table.sections
+    pieces, sections = joined_pack.pieces, joined_pack.sections
     set_by_hand = {frozenset((change.a, change.b)) for change in joints.changes}
     own = [
         piece
@@ -236,13 +242,13 @@ def _layered(table: JoinedPack, joints: Joints) -> Iterator[Finding]:
         )
 
 
-def _narrow_bars(table: JoinedPack, joints: Joints) -> Iterator[Finding]:
+def _narrow_bars(joined_pack: JoinedPack, joints: Joints) -> Iterator[Finding]:
     """Bars on posts that are narrower than the washer on them."""
-    screw = screw_of(joints, table.layout.cell)
-    flat = ~table.sections.wire
+    screw = screw_of(joints, joined_pack.layout.cell)
+    flat = ~joined_pack.sections.wire
     if screw is None or not flat.any():
         return
-    width = float(table.sections.width_mm[flat].min())
+    width = float(joined_pack.sections.width_mm[flat].min())
     if width < screw.washer_mm:
         yield Finding(
             "bar-narrow",
@@ -304,13 +310,13 @@ def _uneven(network: NetworkFigures) -> Iterator[Finding]:
     )
 
 
-def _hottest(network: NetworkFigures, table: JoinedPack, joints: Joints) -> Iterator[Finding]:
+def _hottest(network: NetworkFigures, joined_pack: JoinedPack, joints: Joints) -> Iterator[Finding]:
     """The hottest piece where it is over the rise allowed though the school in force lets it."""
     hot = network.hottest
-    if hot is None or table.carried is None or joints.school == "temperature":
+    if hot is None or joined_pack.carried is None or joints.school == "temperature":
         return
-    strips = ~table.sections.wire
-    rises = np.where(strips, table.carried.rise_k, 0.0)
+    strips = ~joined_pack.sections.wire
+    rises = np.where(strips, joined_pack.carried.rise_k, 0.0)
     worst = float(rises.max(initial=0.0))
     if math.isfinite(worst) and worst <= joints.rise_limit_k:
         return
@@ -319,7 +325,7 @@ def _hottest(network: NetworkFigures, table: JoinedPack, joints: Joints) -> Iter
         "warn",
         phrase(
             "The {} rises {} over the cells",
-            table.pieces.name(int(rises.argmax())),
+            joined_pack.pieces.name(int(rises.argmax())),
             say(worst, "K"),
         ),
         phrase(

@@ -388,28 +388,28 @@ def _open(layout: Layout) -> Flaw:
     )
 
 
-def moved_lead(table: JoinedPack, place: int, lead: Lead) -> Solved | None:
+def moved_lead(joined_pack: JoinedPack, place: int, lead: Lead) -> Solved | None:
     """The network with one main lead elsewhere, as while it is dragged."""
-    if table.network is None:
+    if joined_pack.network is None:
         return None
-    leads = list(table.leads)
+    leads = list(joined_pack.leads)
     leads[place] = lead
-    return with_leads(table, leads)
+    return with_leads(joined_pack, leads)
 
 
-def with_leads(table: JoinedPack, leads: Sequence[Lead]) -> Solved | None:
+def with_leads(joined_pack: JoinedPack, leads: Sequence[Lead]) -> Solved | None:
     """The network with other main leads; ``None`` where it cannot be solved."""
-    if table.network is None:
+    if joined_pack.network is None:
         return None
-    ohms = table.network.lead_ohm
+    ohms = joined_pack.network.lead_ohm
     if len(leads) != len(ohms):
-        ohms = np.full(len(leads), table.lead_ohm)
-    return solve(replace(table.network, leads=tuple(leads), lead_ohm=ohms))
+        ohms = np.full(len(leads), joined_pack.lead_ohm)
+    return solve(replace(joined_pack.network, leads=tuple(leads), lead_ohm=ohms))
 
 
-def points_of(table: JoinedPack, leads: Sequence[Lead]) -> tuple[LeadPoint, ...]:
+def points_of(joined_pack: JoinedPack, leads: Sequence[Lead]) -> tuple[LeadPoint, ...]:
     """Main leads as the project keeps them."""
-    parallel = table.layout.parallel
+    parallel = joined_pack.layout.parallel
 
     def member(terminal: int | None) -> int | None:
         return None if terminal is None else terminal // 2 % parallel + 1

@@ -44,7 +44,7 @@ class JointLinks(Struct, frozen=True):
 def joint_links(
     group: JointResult,
     series: JointResult,
-    table: JoinedPack,
+    joined_pack: JoinedPack,
     network: NetworkFigures | None,
     joints: Joints,
     ambient: Figure,
@@ -57,7 +57,7 @@ def joint_links(
     """
     contact = fusible = take_offs = None
     if network is not None and network.contact_limit is not None:
-        method = joining_of(joints, table.layout.cell)
+        method = joining_of(joints, joined_pack.layout.cell)
         contact = load.link("contact", "cell joints", method, "joints", network.contact_limit)
     if network is not None and network.link_limit is not None and joints.link_a is not None:
         # What surely does not melt one of them, shared as the busiest cell is.
@@ -73,21 +73,21 @@ def joint_links(
             melts,
         )
     if network is not None and network.takeoff_limit is not None:
-        held = strips_hold(table.at_leads, table)
+        held = strips_hold(joined_pack.at_leads, joined_pack)
         most = math.inf if held is None else None
         take_offs = load.link("take-offs", "take-offs", "strips at the main leads", "joints",
                               network.takeoff_limit, held, most)  # fmt: skip
     return JointLinks(
         contact,
         fusible,
-        _of_role(group, table, network, load),
-        _of_role(series, table, network, load),
+        _of_role(group, joined_pack, network, load),
+        _of_role(series, joined_pack, network, load),
         take_offs,
     )
 
 
 def _of_role(
-    result: JointResult, table: JoinedPack, network: NetworkFigures | None, load: PathLoad
+    result: JointResult, joined_pack: JoinedPack, network: NetworkFigures | None, load: PathLoad
 ) -> Link | None:
     """The link of one kind of joint; ``None`` where there is nothing to join."""
     role = result.setting.role
@@ -105,25 +105,25 @@ def _of_role(
         else phrase("{}, {}", result.chosen.part.name, layers_name(result.chosen.layers)),
         "joints",
         limit,
-        strips_hold(table.role(role), table),
+        strips_hold(joined_pack.role(role), joined_pack),
         math.inf if peak.value is None else peak.number,
     )
 
 
 def strips_hold(
-    role_mask: np.ndarray[tuple[int], np.dtype[np.bool_]], table: JoinedPack
+    role_mask: np.ndarray[tuple[int], np.dtype[np.bool_]], joined_pack: JoinedPack
 ) -> Array | None:
     """(T,) pack current in A that the pieces of a role hold; ``None`` where nothing is solved.
 
     Of pieces with like time constants the one that is first at its limit counts.
     """
-    if table.carried is None:
+    if joined_pack.carried is None:
         return None
-    own = np.flatnonzero(role_mask & np.isfinite(table.carried.pack_limit_a))
+    own = np.flatnonzero(role_mask & np.isfinite(joined_pack.carried.pack_limit_a))
     if not len(own):
         return None
-    limits = table.carried.pack_limit_a[own]
-    taus = np.round(time_constants_s(table.sections)[own], 2)
+    limits = joined_pack.carried.pack_limit_a[own]
+    taus = np.round(time_constants_s(joined_pack.sections)[own], 2)
     held = np.full(TIMES_S.shape, np.inf)
     for tau in distinct(taus):
         held = np.minimum(held, hold_curve(float(limits[taus == tau].min()), max(float(tau), 0.01)))

@@ -50,11 +50,11 @@ class _Shares(Struct, frozen=True):
 
 
 def _shares(
-    table: JoinedPack, current: Figure, parallel: Figure, base: tuple[Figure, ...]
+    joined_pack: JoinedPack, current: Figure, parallel: Figure, base: tuple[Figure, ...]
 ) -> _Shares:
     """The busiest and the least used cell, and how far they are from a fair share."""
-    assert table.solved is not None and table.flow is not None
-    solved, flow, layout = table.solved, table.flow, table.layout
+    assert joined_pack.solved is not None and joined_pack.flow is not None
+    solved, flow, layout = joined_pack.solved, joined_pack.flow, joined_pack.layout
     busy = int(np.argmax(flow.cell_a))
     shares = np.abs(solved.share.cell_a)
     group = flow.cell_a.reshape(layout.series, layout.parallel)
@@ -118,15 +118,15 @@ class _Resistances(Struct, frozen=True):
 
 
 def _resistances(
-    table: JoinedPack,
+    joined_pack: JoinedPack,
     current: Figure,
     series: Figure,
     parallel: Figure,
     base: tuple[Figure, ...],
 ) -> _Resistances:
     """What lies between the leads, what of it the joints are, and what is lost in them."""
-    assert table.solved is not None and table.flow is not None
-    solved, flow, given = table.solved, table.flow, table.given
+    assert joined_pack.solved is not None and joined_pack.flow is not None
+    solved, flow, given = joined_pack.solved, joined_pack.flow, joined_pack.given
     whole = computed(
         "network.effective_ohm",
         "Cells and joints together",
@@ -139,7 +139,7 @@ def _resistances(
     ideal = computed(
         "network.cells_ohm",
         "Cells alone, evenly shared",
-        table.cells_ohm,
+        joined_pack.cells_ohm,
         "ohm",
         "S·R ÷ P; where cells were measured, 1 ÷ Σ(1 ÷ R) of each group, summed",
         "methods 19",
@@ -180,7 +180,7 @@ def _resistances(
 
 
 def network_figures(
-    table: JoinedPack,
+    joined_pack: JoinedPack,
     joints: Joints,
     current: Figure,
     series: Figure,
@@ -197,9 +197,9 @@ def network_figures(
     ``group_part`` and ``series_part`` are the conductors of the joints.
     It is long, for it lists figures one after the other, each made from those above it.
     """
-    if table.solved is None or table.flow is None:
+    if joined_pack.solved is None or joined_pack.flow is None:
         return None
-    solved, flow, given = table.solved, table.flow, table.given
+    solved, flow, given = joined_pack.solved, joined_pack.flow, joined_pack.given
     nodes = computed(
         "network.nodes",
         "Nodes solved",
@@ -228,11 +228,11 @@ def network_figures(
     )
     if given.link_mohm is not None:
         base += (given.link_mohm,)
-    cells = _shares(table, current, parallel, base)
-    ohms = _resistances(table, current, series, parallel, base)
-    hottest, most = _hot(table, base) if len(table.pieces) else (None, None)
-    limits, peak_limits = _joint_limits(table, peak_duration, (group_part, series_part), base)
-    takeoff = _takeoff_limit(table, joints, base)
+    cells = _shares(joined_pack, current, parallel, base)
+    ohms = _resistances(joined_pack, current, series, parallel, base)
+    hottest, most = _hot(joined_pack, base) if len(joined_pack.pieces) else (None, None)
+    limits, peak_limits = _joint_limits(joined_pack, peak_duration, (group_part, series_part), base)
+    takeoff = _takeoff_limit(joined_pack, joints, base)
     carried = computed(
         "network.cells_limit_a",
         "Cells carry, as they share",
@@ -246,7 +246,7 @@ def network_figures(
     contact = _each_limit("contact", "Joints on the cells carry", given.contact_limit_a,
                           parallel, cells.excess)  # fmt: skip
     link = _each_limit("link", "Fusible links carry", given.link_a, parallel, cells.excess)
-    leads = _leads_limit(table, joints, wire_limit)
+    leads = _leads_limit(joined_pack, joints, wire_limit)
     by_role = [
         item
         for role in limits
@@ -259,7 +259,7 @@ def network_figures(
     return NetworkFigures(
         nodes=nodes,
         busiest_cell=cells.busiest,
-        busiest_name=table.layout.name[int(np.argmax(table.flow.cell_a))],
+        busiest_name=joined_pack.layout.name[int(np.argmax(joined_pack.flow.cell_a))],
         least_cell=cells.least,
         excess=cells.excess,
         effective_ohm=ohms.whole,
@@ -276,26 +276,26 @@ def network_figures(
     )
 
 
-def _hot(table: JoinedPack, base: tuple[Figure, ...]) -> tuple[Figure, Figure]:
-    assert table.flow is not None and table.carried is not None
-    rises = np.where(np.isfinite(table.carried.rise_k), table.carried.rise_k, np.inf)
+def _hot(joined_pack: JoinedPack, base: tuple[Figure, ...]) -> tuple[Figure, Figure]:
+    assert joined_pack.flow is not None and joined_pack.carried is not None
+    rises = np.where(np.isfinite(joined_pack.carried.rise_k), joined_pack.carried.rise_k, np.inf)
     hot = int(np.argmax(rises))
-    busy = int(np.argmax(np.abs(table.flow.piece_a)))
+    busy = int(np.argmax(np.abs(joined_pack.flow.piece_a)))
     rise = computed(
         "network.hottest_k",
         "Hottest piece",
         float(rises[hot]) if math.isfinite(rises[hot]) else None,
         "K",
-        phrase("{}: rise over the cells at its own current", table.pieces.name(hot)),
+        phrase("{}: rise over the cells at its own current", joined_pack.pieces.name(hot)),
         "methods 9 [4]",
         *base,
     )
     most = computed(
         "network.busiest_piece_a",
         "Most in one piece",
-        float(abs(table.flow.piece_a[busy])),
+        float(abs(joined_pack.flow.piece_a[busy])),
         "A",
-        phrase("{}, from the solve", table.pieces.name(busy)),
+        phrase("{}, from the solve", joined_pack.pieces.name(busy)),
         "methods 19",
         *base,
     )
@@ -303,23 +303,23 @@ def _hot(table: JoinedPack, base: tuple[Figure, ...]) -> tuple[Figure, Figure]:
 
 
 def _joint_limits(
-    table: JoinedPack,
+    joined_pack: JoinedPack,
     peak_duration: Figure,
     conductors: tuple[Figure, Figure],
     base: tuple[Figure, ...],
 ) -> tuple[dict[Role, Figure], dict[Role, Figure]]:
     """What the joints of each role let the pack draw, for good and for the peak."""
-    assert table.carried is not None and table.solved is not None
+    assert joined_pack.carried is not None and joined_pack.solved is not None
     limits: dict[Role, Figure] = {}
     peaks: dict[Role, Figure] = {}
     roles: tuple[Role, Role] = ("group", "series")
     for role, conductor in zip(roles, conductors, strict=True):
-        piece = table.busiest(role)
+        piece = joined_pack.busiest(role)
         if piece is None:
             continue
-        limit = float(table.carried.pack_limit_a[piece])
-        peak = float(table.carried.pack_peak_a[table.role(role)].min())
-        share = abs(float(table.solved.share.piece_a[piece]))
+        limit = float(joined_pack.carried.pack_limit_a[piece])
+        peak = float(joined_pack.carried.pack_peak_a[joined_pack.role(role)].min())
+        share = abs(float(joined_pack.solved.share.piece_a[piece]))
         limits[role] = computed(
             f"network.{role}_limit_a",
             phrase("{} joints carry", capital(role)),
@@ -327,7 +327,7 @@ def _joint_limits(
             "A",
             phrase(
                 "what the {} carries ÷ its share of the pack current, {}",
-                table.pieces.name(piece),
+                joined_pack.pieces.name(piece),
                 say(share, "%"),
             ),
             "methods 19",
@@ -347,21 +347,23 @@ def _joint_limits(
     return limits, peaks
 
 
-def _takeoff_limit(table: JoinedPack, joints: Joints, base: tuple[Figure, ...]) -> Figure | None:
+def _takeoff_limit(
+    joined_pack: JoinedPack, joints: Joints, base: tuple[Figure, ...]
+) -> Figure | None:
     """What the pieces where a main lead leaves let the pack draw."""
-    assert table.carried is not None
-    at_leads = table.at_leads & np.isfinite(table.carried.pack_limit_a)
+    assert joined_pack.carried is not None
+    at_leads = joined_pack.at_leads & np.isfinite(joined_pack.carried.pack_limit_a)
     if not at_leads.any():
         return None
-    first = int(np.argmin(np.where(at_leads, table.carried.pack_limit_a, np.inf)))
+    first = int(np.argmin(np.where(at_leads, joined_pack.carried.pack_limit_a, np.inf)))
     return computed(
         "network.takeoff_limit_a",
         "Take-offs carry",
-        float(table.carried.pack_limit_a[first]),
+        float(joined_pack.carried.pack_limit_a[first]),
         "A",
         phrase(
             "what the {}, where a main lead leaves, carries ÷ its share of the pack current",
-            table.pieces.name(first),
+            joined_pack.pieces.name(first),
         ),
         "methods 19",
         typed("joints.take_off", "Main lead leaves from", joints.take_off, ""),
@@ -388,11 +390,11 @@ def _each_limit(
     )
 
 
-def _leads_limit(table: JoinedPack, joints: Joints, limit: Figure) -> Figure | None:
+def _leads_limit(joined_pack: JoinedPack, joints: Joints, limit: Figure) -> Figure | None:
     """What several main leads carry together, by the largest share of one."""
-    assert table.solved is not None
-    shares = np.abs(table.solved.share.lead_a)
-    if len(table.leads) <= 2 or any(has_bar(joints, pole) for pole in "+-"):
+    assert joined_pack.solved is not None
+    shares = np.abs(joined_pack.solved.share.lead_a)
+    if len(joined_pack.leads) <= 2 or any(has_bar(joints, pole) for pole in "+-"):
         return None
     return computed(
         "network.leads_limit_a",

@@ -15,15 +15,15 @@ class Names(Struct, frozen=True):
     terminal: tuple[str, ...]
 
 
-def node_names(table: JoinedPack) -> Names:
+def node_names(joined_pack: JoinedPack) -> Names:
     """``g1c1p`` and ``g1c1n`` for the cells' ends, ``g1c1ps`` for the strip over one.
 
     Where a lead cuts a piece its node is ``lead1``; the outer ends are ``pack`` and ``0``.
     """
-    assert table.solved is not None
-    ends = 2 * len(table.layout)
-    terminal = tuple(terminal_name(table.layout, place) for place in range(ends))
-    cuts = table.solved.branches.nodes - 2 - ends
+    assert joined_pack.solved is not None
+    ends = 2 * len(joined_pack.layout)
+    terminal = tuple(terminal_name(joined_pack.layout, place) for place in range(ends))
+    cuts = joined_pack.solved.branches.nodes - 2 - ends
     node = (
         *(f"{name}s" for name in terminal),
         *(f"lead{place + 1}" for place in range(cuts)),
@@ -33,17 +33,17 @@ def node_names(table: JoinedPack) -> Names:
     return Names(node, terminal)
 
 
-def node_voltages(table: JoinedPack) -> dict[str, float]:
+def node_voltages(joined_pack: JoinedPack) -> dict[str, float]:
     """Volts of every node over the outer negative end; empty where nothing is solved.
 
     Besides the nodes of the network the cells' own ends and, as ``g1c1e``, their EMF.
     """
-    if table.solved is None or table.flow is None or table.network is None:
+    if joined_pack.solved is None or joined_pack.flow is None or joined_pack.network is None:
         return {}
-    names = node_names(table)
-    found = dict(zip(names.terminal, table.flow.terminal_v.tolist(), strict=True))
-    found.update(zip(names.node, table.flow.node_v.tolist(), strict=True))
-    for cell, name in enumerate(table.layout.name):
-        negative = float(table.flow.terminal_v[2 * cell + 1])
-        found[f"{name}e"] = negative + float(table.network.emf_v[cell])
+    names = node_names(joined_pack)
+    found = dict(zip(names.terminal, joined_pack.flow.terminal_v.tolist(), strict=True))
+    found.update(zip(names.node, joined_pack.flow.node_v.tolist(), strict=True))
+    for cell, name in enumerate(joined_pack.layout.name):
+        negative = float(joined_pack.flow.terminal_v[2 * cell + 1])
+        found[f"{name}e"] = negative + float(joined_pack.network.emf_v[cell])
     return found

@@ -12,7 +12,7 @@ from lumvak.core.said import phrase
 
 def piece_figures(
     piece: int,
-    table: JoinedPack,
+    joined_pack: JoinedPack,
     network: NetworkFigures | None,
     widths: tuple[Figure, ...],
     school: Figure,
@@ -24,10 +24,17 @@ def piece_figures(
     """Section, resistance, current, loss, rise and limit of a piece; none where nothing is solved.
 
     ``widths`` are those of the strips in force, ``school`` the one in force.
+
+    It is long, for it lists one figure after the other.
     """
-    if network is None or table.flow is None or table.carried is None or table.solved is None:
+    if (
+        network is None
+        or joined_pack.flow is None
+        or joined_pack.carried is None
+        or joined_pack.solved is None
+    ):
         return ()
-    sections, pieces = table.sections, table.pieces
+    sections, pieces = joined_pack.sections, joined_pack.pieces
     name = pieces.name(piece)
 
     def made(key: str, label: str, value: float | None, unit: str, rule: str, source: str,
@@ -51,20 +58,20 @@ def piece_figures(
     ohm = made("resistance_ohm", "Resistance", float(sections.ohm[piece]), "ohm",
                "ρ·L ÷ section", "methods 8 [3]", rho, length, area)  # fmt: skip
     share = made("share", "Share of the pack current",
-                 abs(float(table.solved.share.piece_a[piece])), "%", "from the solve",
+                 abs(float(joined_pack.solved.share.piece_a[piece])), "%", "from the solve",
                  "methods 19", base, ohm)  # fmt: skip
-    amps = made("current_a", "Current", abs(float(table.flow.piece_a[piece])), "A",
+    amps = made("current_a", "Current", abs(float(joined_pack.flow.piece_a[piece])), "A",
                 "from the solve at the continuous current", "methods 19",
                 current, share)  # fmt: skip
     drop = made("drop_mv", "Drop", amps.number * ohm.number * 1e3, "mV", "current × resistance",
                 "methods 9", amps, ohm)  # fmt: skip
-    loss = made("loss_w", "Heat", float(table.flow.piece_w[piece]), "W",
+    loss = made("loss_w", "Heat", float(joined_pack.flow.piece_w[piece]), "W",
                 "current² × resistance", "methods 9", amps, ohm)  # fmt: skip
-    rise = float(table.carried.rise_k[piece])
+    rise = float(joined_pack.carried.rise_k[piece])
     warm = made("rise_k", "Rise", rise if math.isfinite(rise) else None, "K",
                 "rise of mid-span with warm resistivity; a wire over the air", "methods 9 [4]",
                 amps, length, area, ambient)  # fmt: skip
-    limit = float(table.carried.pack_limit_a[piece])
+    limit = float(joined_pack.carried.pack_limit_a[piece])
     may = made("limit_a", "The pack may draw", limit if math.isfinite(limit) else None, "A",
                "what the piece carries by the school in force ÷ its share", "methods 19",
                share, length, area, school)  # fmt: skip

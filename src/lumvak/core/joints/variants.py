@@ -29,7 +29,7 @@ class Variant(Struct, frozen=True, eq=False):
     """
 
     name: str
-    table: JoinedPack
+    joined_pack: JoinedPack
     flow: Flow
     leads: tuple[Lead, ...]
     busiest_cell_a: float
@@ -75,30 +75,32 @@ class Broken(Struct, frozen=True, eq=False):
         return not self.pieces and not self.cells
 
 
-def variant_of(table: JoinedPack, solved: Solved, name: str, kept: Mask | None = None) -> Variant:
+def variant_of(
+    joined_pack: JoinedPack, solved: Solved, name: str, kept: Mask | None = None
+) -> Variant:
     """Sum up a solved network of the pack on the table; ``kept`` (K,) are the pieces it still
     has.
     """
-    flow = solved.at(table.current_a)
-    sections = table.sections
-    count = len(table.pieces)
+    flow = solved.at(joined_pack.current_a)
+    sections = joined_pack.sections
+    count = len(joined_pack.pieces)
     whole = np.ones(count, dtype=bool) if kept is None else kept
     piece_a, piece_w, share = np.zeros(count), np.zeros(count), np.zeros(count)
     piece_a[whole], piece_w[whole] = flow.piece_a, flow.piece_w
     share[whole] = solved.share.piece_a
-    rises = rises_k(sections, rise_per_square(sections), piece_a, table.around_c)
+    rises = rises_k(sections, rise_per_square(sections), piece_a, joined_pack.around_c)
     limit = math.inf
-    if table.carried is not None and table.solved is not None:
+    if joined_pack.carried is not None and joined_pack.solved is not None:
         # What a piece carries does not change; its share of the pack current does.
-        limit = float(pack_limits_a(table.carried.limit_a, share).min(initial=np.inf))
-    layout = table.layout
+        limit = float(pack_limits_a(joined_pack.carried.limit_a, share).min(initial=np.inf))
+    layout = joined_pack.layout
     cell_share = np.abs(solved.share.cell_a)
     busy = int(np.argmax(flow.cell_a))
     live = solved.network.live
     piece = int(np.argmax(np.abs(piece_a))) if count else 0
     return Variant(
         name=name,
-        table=table,
+        joined_pack=joined_pack,
         flow=replace(flow, piece_a=piece_a, piece_w=piece_w),
         leads=solved.network.leads,
         busiest_cell_a=float(flow.cell_a[busy]),
@@ -107,32 +109,32 @@ def variant_of(table: JoinedPack, solved: Solved, name: str, kept: Mask | None =
         busiest_piece_a=float(np.abs(piece_a).max(initial=0.0)),
         hottest_k=float(rises.max(initial=0.0)),
         loss_w=float(piece_w.sum()),
-        joint_ohm=solved.effective_ohm - table.cells_ohm,
+        joint_ohm=solved.effective_ohm - joined_pack.cells_ohm,
         limit_a=limit,
         cell=busy,
         piece=piece,
-        piece_name=table.pieces.name(piece) if count else "no piece",
+        piece_name=joined_pack.pieces.name(piece) if count else "no piece",
     )
 
 
-def as_it_is(table: JoinedPack) -> Variant | None:
+def as_it_is(joined_pack: JoinedPack) -> Variant | None:
     """The pack as drawn; ``None`` where it is not solved."""
-    if table.solved is None:
+    if joined_pack.solved is None:
         return None
-    return variant_of(table, table.solved, "as drawn")
+    return variant_of(joined_pack, joined_pack.solved, "as drawn")
 
 
-def what_if(table: JoinedPack, broken: Broken) -> Variant | None:
+def what_if(joined_pack: JoinedPack, broken: Broken) -> Variant | None:
     """The pack with something broken; ``None`` where no current passes any more."""
-    network = table.network
+    network = joined_pack.network
     if network is None:
         return None
     solved = solve(without(network, sorted(broken.cells), sorted(broken.pieces)))
     if solved is None:
         return None
-    kept = np.ones(len(table.pieces), dtype=bool)
+    kept = np.ones(len(joined_pack.pieces), dtype=bool)
     kept[sorted(broken.pieces)] = False
-    return variant_of(table, solved, "with what is broken", kept)
+    return variant_of(joined_pack, solved, "with what is broken", kept)
 
 
 class TakeOffPlace(Struct, frozen=True, eq=False):
@@ -142,17 +144,17 @@ class TakeOffPlace(Struct, frozen=True, eq=False):
     proposed: bool
 
 
-def take_off_places(table: JoinedPack) -> tuple[TakeOffPlace, ...]:
+def take_off_places(joined_pack: JoinedPack) -> tuple[TakeOffPlace, ...]:
     """Several places for the main leads, compared; the best has the least excess, then few leads.
 
     Corners, middles, both ends with two leads a pole, and every cell of the end groups.
     """
     found = []
-    for name, cells_minus, cells_plus in _places(table):
-        leads = [*_leads(table, "-", cells_minus), *_leads(table, "+", cells_plus)]
-        solved = with_leads(table, leads)
+    for name, cells_minus, cells_plus in _places(joined_pack):
+        leads = [*_leads(joined_pack, "-", cells_minus), *_leads(joined_pack, "+", cells_plus)]
+        solved = with_leads(joined_pack, leads)
         if solved is not None:
-            found.append(variant_of(table, solved, name))
+            found.append(variant_of(joined_pack, solved, name))
     if not found:
         return ()
     least = min(item.excess for item in found)
@@ -165,9 +167,9 @@ def take_off_places(table: JoinedPack) -> tuple[TakeOffPlace, ...]:
 Places = Sequence[int] | None
 
 
-def _places(table: JoinedPack) -> list[tuple[str, Places, Places]]:
+def _places(joined_pack: JoinedPack) -> list[tuple[str, Places, Places]]:
     """Names, and at which cells of the two end groups leads leave."""
-    last = table.layout.parallel - 1
+    last = joined_pack.layout.parallel - 1
     if last == 0:
         return [("at the end cells", (0,), (0,))]
     every = tuple(range(last + 1))
@@ -181,36 +183,38 @@ def _places(table: JoinedPack) -> list[tuple[str, Places, Places]]:
     ]
 
 
-def _leads(table: JoinedPack, pole: str, cells: Places) -> list[Lead]:
+def _leads(joined_pack: JoinedPack, pole: str, cells: Places) -> list[Lead]:
     if cells is None:
-        return [middle_lead(table.pieces, pole)]
-    ends = end_terminals(table.layout, pole)
+        return [middle_lead(joined_pack.pieces, pole)]
+    ends = end_terminals(joined_pack.layout, pole)
     return [Lead(pole, ends[cell], None, 0.0) for cell in cells]
 
 
-def hot_spots(table: JoinedPack, most: int = 12) -> list[int]:
+def hot_spots(joined_pack: JoinedPack, most: int = 12) -> list[int]:
     """The pieces nearest to their limits, the first at its limit first."""
-    if table.carried is None:
+    if joined_pack.carried is None:
         return []
-    order = np.argsort(table.carried.pack_limit_a, kind="stable")
-    return [int(piece) for piece in order[:most] if np.isfinite(table.carried.pack_limit_a[piece])]
+    order = np.argsort(joined_pack.carried.pack_limit_a, kind="stable")
+    return [
+        int(piece) for piece in order[:most] if np.isfinite(joined_pack.carried.pack_limit_a[piece])
+    ]
 
 
-def nearest_lead(table: JoinedPack, pole: str, x_mm: float, y_mm: float) -> Lead:
+def nearest_lead(joined_pack: JoinedPack, pole: str, x_mm: float, y_mm: float) -> Lead:
     """The place on the strips of an end group nearest to a point: a cell, or between two.
 
     Within a fifth of a span from a cell it is taken to be at the cell.
     """
-    layout = table.layout
+    layout = joined_pack.layout
     ends = np.array(end_terminals(layout, pole), dtype=np.intp)
     places = layout.terminal_mm[ends, :2]
     near = int(np.argmin(np.hypot(places[:, 0] - x_mm, places[:, 1] - y_mm)))
     best = Lead(pole, int(ends[near]), None, 0.0)
-    on = np.isin(table.pieces.a, ends) & np.isin(table.pieces.b, ends)
+    on = np.isin(joined_pack.pieces.a, ends) & np.isin(joined_pack.pieces.b, ends)
     away = math.inf
     for piece in np.flatnonzero(on).tolist():
-        one = layout.terminal_mm[table.pieces.a[piece], :2]
-        way = layout.terminal_mm[table.pieces.b[piece], :2] - one
+        one = layout.terminal_mm[joined_pack.pieces.a[piece], :2]
+        way = layout.terminal_mm[joined_pack.pieces.b[piece], :2] - one
         square = float((way**2).sum())
         if square <= 0.0:
             continue
@@ -219,9 +223,11 @@ def nearest_lead(table: JoinedPack, pole: str, x_mm: float, y_mm: float) -> Lead
         distance = float(np.hypot(there[0] - x_mm, there[1] - y_mm))
         if distance < away and 0.2 < along < 0.8:
             away = distance
-            best = Lead(pole, int(table.pieces.a[piece]), int(table.pieces.b[piece]), along)
+            best = Lead(
+                pole, int(joined_pack.pieces.a[piece]), int(joined_pack.pieces.b[piece]), along
+            )
         elif distance < away:
             away = distance
-            end = table.pieces.a[piece] if along <= 0.2 else table.pieces.b[piece]
+            end = joined_pack.pieces.a[piece] if along <= 0.2 else joined_pack.pieces.b[piece]
             best = Lead(pole, int(end), None, 0.0)
     return best

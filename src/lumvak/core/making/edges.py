@@ -18,19 +18,21 @@ from lumvak.core.said import phrase, say
 BESIDE_MM = 3.0
 
 
-def edge_volts(table: JoinedPack) -> dict[int, float]:
+def edge_volts(joined_pack: JoinedPack) -> dict[int, float]:
     """The most volts between each folded strip and a can that it passes on the side of the pack.
 
     A can is as its negative end. Pieces that pass none of another potential are left out.
     """
-    layout, pieces = table.layout, table.pieces
+    layout, pieces = joined_pack.layout, joined_pack.pieces
     found: dict[int, float] = {}
     for piece in np.flatnonzero(pieces.kind == FOLD).tolist():
         fold = fold_between(layout, int(pieces.a[piece]), int(pieces.b[piece]))
         if fold is None or layout.cell.diameter_mm is None:
             continue
         (x, y, one), (_, _, other) = fold.points_mm[1:3].tolist()
-        wide = float(table.sections.width_mm[piece] * table.sections.strips[piece]) / 2.0
+        wide = (
+            float(joined_pack.sections.width_mm[piece] * joined_pack.sections.strips[piece]) / 2.0
+        )
         apart = np.abs(np.stack([layout.x_mm - x, layout.y_mm - y], axis=1)) - layout.half_mm[:, :2]
         far = np.where(apart.min(axis=1) > wide, np.inf, apart.max(axis=1))
         over = np.minimum(layout.z_mm + layout.half_mm[:, 2], max(one, other)) - np.maximum(

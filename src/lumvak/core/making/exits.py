@@ -16,7 +16,9 @@ from lumvak.core.said import phrase, say, say_sides
 ROUTE_SLACK, BEND_DIAMETERS = 1.15, 4.0
 
 
-def exit_figures(table: JoinedPack, around: Around, base: tuple[Figure, ...]) -> tuple[Figure, ...]:
+def exit_figures(
+    joined_pack: JoinedPack, around: Around, base: tuple[Figure, ...]
+) -> tuple[Figure, ...]:
     """How far each main lead runs within the case, and how sharply it may bend (methods 40).
 
     Nothing where no part says where they leave; ``base`` made the layout.
@@ -24,11 +26,11 @@ def exit_figures(table: JoinedPack, around: Around, base: tuple[Figure, ...]) ->
     part = next((item for item in around.arrangement.kept_free if item.kind == "leads"), None)
     if part is None:
         return ()
-    layout, wire = table.layout, around.wire
+    layout, wire = joined_pack.layout, around.wire
     out = np.array(middle_mm(part, layout, around.arrangement))
     found = []
     for pole, name in (("-", "minus"), ("+", "plus")):
-        ends = [lead.terminal for lead in table.leads if lead.pole == pole]
+        ends = [lead.terminal for lead in joined_pack.leads if lead.pole == pole]
         far = np.abs(layout.terminal_mm[ends] - out).sum(axis=1).max(initial=0.0) * ROUTE_SLACK
         found.append(
             computed(
@@ -45,7 +47,7 @@ def exit_figures(table: JoinedPack, around: Around, base: tuple[Figure, ...]) ->
 
 
 def exit_findings(
-    table: JoinedPack, around: Around, figures: tuple[Figure, ...]
+    joined_pack: JoinedPack, around: Around, figures: tuple[Figure, ...]
 ) -> Iterator[Finding]:
     """Leads too short to reach the way out, or with no room to bend and to be held there."""
     if not figures:
@@ -70,7 +72,7 @@ def exit_findings(
         )
     outer = around.wire.outer.number
     long, short = sorted((part.length_mm, part.width_mm), reverse=True)
-    count = len(table.leads)
+    count = len(joined_pack.leads)
     if long < bend.number or short < outer:
         yield Finding(
             "exit-tight", "warn",

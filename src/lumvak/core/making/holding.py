@@ -16,9 +16,9 @@ from lumvak.core.said import Text, phrase, say
 LOOSE_MM = 0.8
 
 
-def holder_findings(table: JoinedPack, around: Around) -> Iterator[Finding]:
+def holder_findings(joined_pack: JoinedPack, around: Around) -> Iterator[Finding]:
     """What of the holder in force does not go with the pack."""
-    holder, cell = around.holder, table.layout.cell
+    holder, cell = around.holder, joined_pack.layout.cell
     if holder is None:
         return
     if cell.diameter_mm is None:
@@ -60,14 +60,14 @@ def holder_findings(table: JoinedPack, around: Around) -> Iterator[Finding]:
             "Its places lie otherwise than the cells are drawn.",
             phrase("Lay {} rows, or take another holder.", holder.rows),
         )
-    yield from _over_ribs(table, holder)
+    yield from _over_ribs(joined_pack, holder)
 
 
-def _over_ribs(table: JoinedPack, holder: Holder) -> Iterator[Finding]:
+def _over_ribs(joined_pack: JoinedPack, holder: Holder) -> Iterator[Finding]:
     """Pieces that are too wide to lie flat on the ends, between the ribs."""
     if holder.channel_mm is None or not holder.rib_mm:
         return
-    pieces, sections = table.pieces, table.sections
+    pieces, sections = joined_pack.pieces, joined_pack.sections
     rib, channel = say(holder.rib_mm, "mm"), say(holder.channel_mm, "mm")
     if pieces.meshed.any():
         yield _found("holder-ribs", "warn",

@@ -31,7 +31,11 @@ class Step(Struct, frozen=True):
 
 
 def order_of(
-    table: JoinedPack, cuts: Sequence[Cut], rings: int, crossings: int, barrier_mm: float | None
+    joined_pack: JoinedPack,
+    cuts: Sequence[Cut],
+    rings: int,
+    crossings: int,
+    barrier_mm: float | None,
 ) -> tuple[Step, ...]:
     """The steps of joining the pack in hand, in order (methods 20).
 
@@ -40,7 +44,7 @@ def order_of(
 
     It is long, for each step of the work is told in sentences.
     """
-    layout = table.layout
+    layout = joined_pack.layout
     full, series = layout.cell.voltage_full_v, layout.series
     everything = frozenset(range(len(layout)))
     steps = [
@@ -110,7 +114,7 @@ def order_of(
         if not groups:
             continue
         now = frozenset(piece for cut in groups for piece in cut.pieces)
-        first = _cells_of(table, groups[:1])
+        first = _cells_of(joined_pack, groups[:1])
         text = phrase("{}: the pieces within the groups, one group after the other", _named(face))
         cover = phrase("{}, and here every group but the one in hand", _other(face))
         count = sum(cut.count for cut in groups)
@@ -132,7 +136,7 @@ def order_of(
         )
         cover = phrase("{}, and here all but the two groups of the joint in hand", _other(face))
         count = sum(cut.count for cut in links)
-        first = _cells_of(table, [cut for cut in links if cut.level == levels[0]])
+        first = _cells_of(joined_pack, [cut for cut in links if cut.level == levels[0]])
         volts = _longest_chain(joined, series) * full
         steps.append(Step(text, count, cover, volts, face, now, done, first))
         done |= now
@@ -152,7 +156,7 @@ def order_of(
     steps.append(
         Step(
             "Main leads: first the negative, covered at once; then the positive",
-            len(table.leads),
+            len(joined_pack.leads),
             phrase("all else; between the two leads stand {}", say(total, "V")),
             total,
             -1,
@@ -163,9 +167,9 @@ def order_of(
     return tuple(steps)
 
 
-def _cells_of(table: JoinedPack, cuts: Sequence[Cut]) -> frozenset[int]:
+def _cells_of(joined_pack: JoinedPack, cuts: Sequence[Cut]) -> frozenset[int]:
     """All cells of the groups that some pieces touch."""
-    layout = table.layout
+    layout = joined_pack.layout
     groups = {int(layout.group[terminal // 2]) for cut in cuts for terminal in cut.joins}
     return frozenset(np.flatnonzero(np.isin(layout.group, list(groups))).tolist())
 

@@ -51,7 +51,9 @@ class SideDrawing(Struct, frozen=True):
     shapes: tuple[Shape, ...]
 
 
-def template_of(table: JoinedPack, ends: Ends, cuts: Sequence[Cut]) -> tuple[SideDrawing, ...]:
+def template_of(
+    joined_pack: JoinedPack, ends: Ends, cuts: Sequence[Cut]
+) -> tuple[SideDrawing, ...]:
     """Every plane in which ends of cells lie, as it is seen from outside.
 
     Strips carry their number in the cut list, and where they are welded or screwed.
@@ -60,7 +62,8 @@ def template_of(table: JoinedPack, ends: Ends, cuts: Sequence[Cut]) -> tuple[Sid
     names = _names(planes)
     numbers = numbers_of(cuts)
     return tuple(
-        _side(table, planes, cuts, numbers, plane, names[plane]) for plane in range(len(planes))
+        _side(joined_pack, planes, cuts, numbers, plane, names[plane])
+        for plane in range(len(planes))
     )
 
 
@@ -79,12 +82,12 @@ def _names(planes: Planes) -> list[tuple[str, str]]:
 
 
 def _side(
-    table: JoinedPack, planes: Planes, cuts: Sequence[Cut], numbers: Mapping[Size, int],
+    joined_pack: JoinedPack, planes: Planes, cuts: Sequence[Cut], numbers: Mapping[Size, int],
     plane: int, named: tuple[str, str],
 ) -> SideDrawing:  # fmt: skip
     name, words = named
     own = [cut for cut in cuts if cut.plane == plane or plane in dict(cut.beyond)]
-    drawn = list(_shapes(table, planes, own, plane, name))
+    drawn = list(_shapes(joined_pack, planes, own, plane, name))
     drawn += _wires(planes, cuts, plane, name)
     for cut in own:
         drawn += _marks(planes, cut, numbers[cut.size], plane, name)
@@ -115,16 +118,16 @@ def _extent(shape: Shape) -> list[Point]:
 
 
 def _shapes(
-    table: JoinedPack, planes: Planes, cuts: Sequence[Cut], plane: int, name: str
+    joined_pack: JoinedPack, planes: Planes, cuts: Sequence[Cut], plane: int, name: str
 ) -> Iterator[Shape]:
     """The cells with their poles, the pieces with their holes, the main leads."""
-    yield from _cells(table.layout, planes, plane, name)
+    yield from _cells(joined_pack.layout, planes, plane, name)
     for cut in cuts:
         role = "PLATE" if cut.size.form == SHEET else cut.size.role.upper()
         rings = [ring for at, ring in cut.beyond if at == plane]
         for ring in (*cut.outlines, *cut.windows) if cut.plane == plane else rings:
             yield Shape(f"{name}_STRIPS_{role}", ring, closed=True)
-    for lead in table.leads:
+    for lead in joined_pack.leads:
         if planes.plane[lead.terminal] != plane:
             continue
         at = planes.uv_mm[lead.terminal]

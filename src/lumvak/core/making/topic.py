@@ -40,20 +40,24 @@ class InPack(Struct, frozen=True):
 
 
 def in_pack(
-    table: JoinedPack, around: Around, base: tuple[Figure, ...], series: Figure, parallel: Figure
+    joined_pack: JoinedPack,
+    around: Around,
+    base: tuple[Figure, ...],
+    series: Figure,
+    parallel: Figure,
 ) -> InPack:
     """What lies in the pack (methods 40); ``base`` made the layout, ``series × parallel`` count."""
-    things = weighed(table, around)
+    things = weighed(joined_pack, around)
     total = sum(item.mass_g for item in things)
     kinds = {item.kind for item in things}
     made = [_of_kind(kind, things, base) for kind in KINDS if kind in kinds]
-    each = of_cell(table.layout.cell, "mass_g", "Weight of a cell", "g")
+    each = of_cell(joined_pack.layout.cell, "mass_g", "Weight of a cell", "g")
     mass = computed(
         "layout.mass_kg", "Pack without its case", total / 1000.0, "kg",
         "cells × weight + strips + holders + parts + leads; the case comes on top", "methods 40",
         each, series, parallel, *made,
     )  # fmt: skip
-    corner = (*table.layout.corner_mm, 0.0)
+    corner = (*joined_pack.layout.corner_mm, 0.0)
     centre = tuple(
         computed(
             f"layout.centre_{axis}_mm",
@@ -75,12 +79,12 @@ def in_pack(
                     around.holder.name)  # fmt: skip
         price = (
             computed("layout.holders_cost", "Price of the holders",
-                     2 * len(table.layout) * one.number, "money", "two places a cell × price",
+                     2 * len(joined_pack.layout) * one.number, "money", "two places a cell × price",
                      "methods 40", one, series, parallel),
         )  # fmt: skip
-    out = exit_figures(table, around, base)
+    out = exit_figures(joined_pack, around, base)
     return InPack(
-        things, (*made, mass, *centre, *price, *out), tuple(_findings(table, around, out))
+        things, (*made, mass, *centre, *price, *out), tuple(_findings(joined_pack, around, out))
     )
 
 
@@ -96,9 +100,11 @@ def _of_kind(kind: str, things: tuple[Weighed, ...], base: tuple[Figure, ...]) -
     return assumed(key, label, grams, "g", unknown, source, *base)
 
 
-def _findings(table: JoinedPack, around: Around, out: tuple[Figure, ...]) -> Iterator[Finding]:
-    shape = table.placing.shape
+def _findings(
+    joined_pack: JoinedPack, around: Around, out: tuple[Figure, ...]
+) -> Iterator[Finding]:
+    shape = joined_pack.placing.shape
     yield from flaw_findings(part_flaws(shape, around.arrangement), "arrangement", "warn")
-    yield from holder_findings(table, around)
-    yield from exit_findings(table, around, out)
-    yield from edge_findings(edge_volts(table))
+    yield from holder_findings(joined_pack, around)
+    yield from exit_findings(joined_pack, around, out)
+    yield from edge_findings(edge_volts(joined_pack))

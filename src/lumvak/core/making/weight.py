@@ -52,17 +52,17 @@ class Around(Struct, frozen=True):
     taps_mm: float
 
 
-def weighed(table: JoinedPack, around: Around) -> tuple[Weighed, ...]:
+def weighed(joined_pack: JoinedPack, around: Around) -> tuple[Weighed, ...]:
     """Everything that has a weight: cells, strips, holders, parts, barriers, plates and leads."""
-    layout = table.layout
+    layout = joined_pack.layout
     return (
         Weighed("cells", "cells", layout.cell.mass_g * len(layout), layout.centre_mm),
-        _strips(table),
+        _strips(joined_pack),
         *_holders(layout, around.holder),
         *_parts(layout, around),
         *_barriers(layout, around.barriers),
         *_plates(layout, around.arrangement),
-        *_leads(table, around),
+        *_leads(joined_pack, around),
     )
 
 
@@ -74,9 +74,9 @@ def centre_mm(things: Sequence[Weighed]) -> tuple[float, float, float]:
     return x, y, z
 
 
-def _strips(table: JoinedPack) -> Weighed:
-    pieces, layout = table.sections.pieces, table.layout
-    own = mass_g(table.sections)
+def _strips(joined_pack: JoinedPack) -> Weighed:
+    pieces, layout = joined_pack.sections.pieces, joined_pack.layout
+    own = mass_g(joined_pack.sections)
     total = float(own.sum())
     if not total:
         return Weighed("strips", "strips and wires", 0.0, layout.centre_mm)
@@ -156,15 +156,15 @@ def _plates(layout: Layout, arrangement: Arrangement) -> Iterator[Weighed]:
     yield Weighed("parts", "compression plates", mass, layout.centre_mm, False)
 
 
-def _leads(table: JoinedPack, around: Around) -> Iterator[Weighed]:
+def _leads(joined_pack: JoinedPack, around: Around) -> Iterator[Weighed]:
     """Main and balance leads, taken where the main ones leave."""
-    layout, wire = table.layout, around.wire
-    leave = layout.terminal_mm[[lead.terminal for lead in table.leads]]
+    layout, wire = joined_pack.layout, around.wire
+    leave = layout.terminal_mm[[lead.terminal for lead in joined_pack.leads]]
     at = layout.centre_mm if not len(leave) else leave.mean(axis=0).tolist()
     metre = COPPER.density_kg_per_m3 * 1e-3 * wire.area.number
     if wire.part is not None and wire.part.mass_g_per_m:
         metre = wire.part.mass_g_per_m
-    main = metre * wire.length.number * len(table.leads)
+    main = metre * wire.length.number * len(joined_pack.leads)
     yield Weighed("leads", "main leads", main, (at[0], at[1], at[2]))
     taps = TAP_G_PER_M * around.taps_mm * 1e-3
     yield Weighed("leads", "balance leads", taps, layout.centre_mm, False)

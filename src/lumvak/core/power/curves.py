@@ -63,7 +63,7 @@ class Source(Struct, frozen=True, eq=False):
 
 
 def curves_of(
-    source: Source, table: JoinedPack, group: JointResult, series: JointResult
+    source: Source, joined_pack: JoinedPack, group: JointResult, series: JointResult
 ) -> tuple[Curve, ...]:
     """Every curve of the path that is known, in the order of the current (methods 22)."""
     excess, parallel = source.excess, source.parallel
@@ -86,7 +86,7 @@ def curves_of(
     cells = cell_harm(source)
     made.append(Curve("cells", "cells", "harm", cells, cells, source.cell.name))
     for result in (group, series):
-        harm = strip_harm(result, table)
+        harm = strip_harm(result, joined_pack)
         if harm is not None:
             role = result.setting.role
             made.append(Curve(f"{role}-joints", phrase("{} joints", role), "harm", harm, harm,
@@ -134,18 +134,18 @@ def cell_harm(source: Source) -> Array:
     return lump_curve(lump, max(CELL_HARM_C - source.ambient_c, 1.0))
 
 
-def strip_harm(result: JointResult, table: JoinedPack) -> Array | None:
+def strip_harm(result: JointResult, joined_pack: JoinedPack) -> Array | None:
     """(T,) pack current in A that harms the busiest strip of a role; ``None`` where none is."""
     role = result.setting.role
     rises = allowed_rise(STRIP_HARM_SHORT_K, STRIP_HARM_K, STRIP_SHORT_S, STRIP_STEADY_S)
     if result.setting.joints == 0:
         return None
     current = result.setting.current_a
-    piece = table.busiest(role)
-    if piece is not None and table.carried is not None:
-        rise = float(table.carried.rise_k[piece])
-        tau = float(time_constants_s(table.sections)[piece])
-        growth = float(table.sections.of_material("per_kelvin")[piece])
+    piece = joined_pack.busiest(role)
+    if piece is not None and joined_pack.carried is not None:
+        rise = float(joined_pack.carried.rise_k[piece])
+        tau = float(time_constants_s(joined_pack.sections)[piece])
+        growth = float(joined_pack.sections.of_material("per_kelvin")[piece])
     else:
         rise, tau = result.chosen.rise_k, strip_time_constant_s(result.chosen.section)
         growth = result.chosen.section.material.per_kelvin

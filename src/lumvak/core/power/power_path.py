@@ -110,7 +110,7 @@ class Power(Struct, frozen=True, eq=False, dict=True):
 
 def inner_resistance(
     network: NetworkFigures | None,
-    table: JoinedPack,
+    joined_pack: JoinedPack,
     cell_ohm: Figure,
     series: Figure,
     parallel: Figure,
@@ -121,7 +121,7 @@ def inner_resistance(
     return computed(
         "network.effective_ohm",
         "Cells alone, evenly shared",
-        table.cells_ohm,
+        joined_pack.cells_ohm,
         "ohm",
         "S·R ÷ P; the joints are not solved",
         "methods 19",

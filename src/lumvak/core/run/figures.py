@@ -53,7 +53,7 @@ class Course(Struct, frozen=True):
 
 
 def run_of(
-    hand: SizedPack,
+    sized_pack: SizedPack,
     joint_ohm: Figure | None,
     pack: PackFigures,
     need: Need,
@@ -69,46 +69,50 @@ def run_of(
     """
     expected = pack.runtime.number
     step_s = step_of(expected)
-    choice = hand.choice
-    modelled = modelled_pack(hand, choice.row, choice.series, choice.parallel, joint_ohm)
+    choice = sized_pack.choice
+    modelled = modelled_pack(sized_pack, choice.row, choice.series, choice.parallel, joint_ohm)
     if weakest_ah is not None:
         reserve = modelled.capacity_ah / pack.capacity.number
         modelled = replace(modelled, capacity_ah=weakest_ah.number * reserve)
-    run = warm = _run(hand, modelled, expected, settings)
-    if hand.terms.ambient_c > hand.terms.coldest_c:
-        warm = _run(hand, replace(modelled, ambient_c=hand.terms.ambient_c), expected, settings)
-    peak_from = 1.0 - _peak_usable(hand)
+    run = warm = _run(sized_pack, modelled, expected, settings)
+    if sized_pack.terms.ambient_c > sized_pack.terms.coldest_c:
+        warm = _run(
+            sized_pack, replace(modelled, ambient_c=sized_pack.terms.ambient_c), expected, settings
+        )
+    peak_from = 1.0 - _peak_usable(sized_pack)
     made, warmest = _figures(
-        hand, joint_ohm, pack, modelled, run, warm, step_s, peak_from, need, settings,
+        sized_pack, joint_ohm, pack, modelled, run, warm, step_s, peak_from, need, settings,
         pack.usable_ah if weakest_ah is None else weakest_ah,
     )  # fmt: skip
     return RunResult(modelled, run, warm, made, peak_from, warmest)
 
 
 def overlaid(
-    hand: SizedPack, packs: Sequence[tuple[str, int, int]], settings: RunSettings
+    sized_pack: SizedPack, packs: Sequence[tuple[str, int, int]], settings: RunSettings
 ) -> tuple[Course, ...]:
     """The runs of up to two other packs (cell id, series, parallel) under the same load."""
-    rows = [(hand.table.row_of(cell), series, parallel) for cell, series, parallel in packs]
+    rows = [(sized_pack.table.row_of(cell), series, parallel) for cell, series, parallel in packs]
     known = [(row, series, parallel) for row, series, parallel in rows if row is not None]
     courses = []
     for row, series, parallel in known[:MOST_OVERLAID]:
-        modelled = modelled_pack(hand, row, series, parallel)
-        own = one_pack(hand.table, row, series, parallel, hand.terms)
-        mean = float(mean_load(own)[0][0]) * hand.terms.mean_share
+        modelled = modelled_pack(sized_pack, row, series, parallel)
+        own = one_pack(sized_pack.table, row, series, parallel, sized_pack.terms)
+        mean = float(mean_load(own)[0][0]) * sized_pack.terms.mean_share
         expected = modelled.capacity_ah * float(usable_fraction(own)[0]) / mean
-        run = _run(hand, modelled, expected, settings)
+        run = _run(sized_pack, modelled, expected, settings)
         courses.append(
-            Course(phrase("{}S{}P of {}", series, parallel, hand.table.cells[row].name), run)
+            Course(phrase("{}S{}P of {}", series, parallel, sized_pack.table.cells[row].name), run)
         )
     return tuple(courses)
 
 
-def _run(hand: SizedPack, pack: ModelledPack, expected_h: float, settings: RunSettings) -> Run:
+def _run(
+    sized_pack: SizedPack, pack: ModelledPack, expected_h: float, settings: RunSettings
+) -> Run:
     step_s = step_of(expected_h)
     return discharge(
         pack,
-        duty_steps(hand, step_s, expected_h),
+        duty_steps(sized_pack, step_s, expected_h),
         step_s,
         settings.start_charge,
         longest_s=max(TIMES_EXPECTED * 3600.0 * expected_h, 3600.0),
@@ -121,15 +125,15 @@ def step_of(expected_h: float) -> float:
 
 
 def modelled_pack(
-    hand: SizedPack, row: int, series: int, parallel: int, joint_ohm: Figure | None = None
+    sized_pack: SizedPack, row: int, series: int, parallel: int, joint_ohm: Figure | None = None
 ) -> ModelledPack:
     """What a run discharges: charge counted on, one warm lump, and the path of sizing.
 
     ``joint_ohm`` is what all its joints are, where they were solved; else they are as sizing
     counts them.
     """
-    table, terms = hand.table, hand.terms
-    packs = one_pack(hand.table, row, series, parallel, hand.terms)
+    table, terms = sized_pack.table, sized_pack.terms
+    packs = one_pack(sized_pack.table, row, series, parallel, sized_pack.terms)
     cell = table.cells[row]
     path_ohm = float(packs.outside_ohm[0])
     joints_ohm = float(terms.path.joints(packs.rows, packs.series, packs.parallel)[0])
@@ -153,9 +157,9 @@ def modelled_pack(
     )
 
 
-def duty_steps(hand: SizedPack, step_s: float, expected_h: float) -> list[Step]:
+def duty_steps(sized_pack: SizedPack, step_s: float, expected_h: float) -> list[Step]:
     """The duty to run; one with very many steps is stretched in time, its shares kept."""
-    load, duty = hand.demand.load, hand.demand.duty
+    load, duty = sized_pack.demand.load, sized_pack.demand.duty
     if not duty:
         return [Step(load.current_a, load.power_w, 64.0 * step_s)]
     rounds = expected_h * 3600.0 / sum(seconds for _, seconds in duty)
@@ -168,18 +172,18 @@ def duty_steps(hand: SizedPack, step_s: float, expected_h: float) -> list[Step]:
     ]
 
 
-def _peak_usable(hand: SizedPack) -> float:
+def _peak_usable(sized_pack: SizedPack) -> float:
     """Share of the charge down to which the peak, for its length, holds the stop voltage."""
-    terms = hand.terms
-    seconds = hand.demand.peak_duration.number
+    terms = sized_pack.terms
+    seconds = sized_pack.demand.peak_duration.number
     at_peak = replace(
         terms,
-        load=Load(hand.demand.peak.number, None),
-        ohm_factor=terms.ohm_factor * hand.behaviour.time_factor(seconds),
+        load=Load(sized_pack.demand.peak.number, None),
+        ohm_factor=terms.ohm_factor * sized_pack.behaviour.time_factor(seconds),
         # In so short a time the surface hardly lags by more.
-        lag_factor=terms.lag_factor * hand.behaviour.lag_begun(seconds),
+        lag_factor=terms.lag_factor * sized_pack.behaviour.lag_begun(seconds),
     )
-    return float(usable_fraction(replace(hand.packs, terms=at_peak))[0])
+    return float(usable_fraction(replace(sized_pack.packs, terms=at_peak))[0])
 
 
 def worst_sag_v(pack: ModelledPack, run: Run) -> float:
@@ -190,7 +194,7 @@ def worst_sag_v(pack: ModelledPack, run: Run) -> float:
 
 
 def _figures(
-    hand: SizedPack,
+    sized_pack: SizedPack,
     joint_ohm: Figure | None,
     pack: PackFigures,
     modelled: ModelledPack,
@@ -207,11 +211,11 @@ def _figures(
     model = (
         pack.series,
         pack.parallel,
-        hand.demand.load_figure,
+        sized_pack.demand.load_figure,
         charge,
-        *_path(hand, joint_ohm),
-        hand.demand.window.stop,
-        hand.demand.coldest,
+        *_path(sized_pack, joint_ohm),
+        sized_pack.demand.window.stop,
+        sized_pack.demand.coldest,
         start,
         pack.cooling,
         pack.time_constant,
@@ -249,7 +253,7 @@ def _figures(
         "highest of the course, in the cells, begun at the warmest that the air gets",
         "methods 16",
         time,
-        hand.demand.ambient,
+        sized_pack.demand.ambient,
     )
     made = (
         time,
@@ -271,22 +275,22 @@ def _figures(
             "%",
             "charge at which the peak, for its length, pulls the pack to the stop voltage",
             "methods 16",
-            hand.demand.peak,
-            hand.demand.peak_duration,
-            hand.demand.window.stop,
+            sized_pack.demand.peak,
+            sized_pack.demand.peak_duration,
+            sized_pack.demand.window.stop,
             pack.series,
             pack.parallel,
-            hand.path,
+            sized_pack.path,
         ),
     )  # fmt: skip
     return made, warm
 
 
-def _path(hand: SizedPack, joint_ohm: Figure | None) -> tuple[Figure, ...]:
+def _path(sized_pack: SizedPack, joint_ohm: Figure | None) -> tuple[Figure, ...]:
     """What lies between cells and equipment in a run: solved joints with leads and board."""
     if joint_ohm is None:
-        return (hand.path,)
-    fixed = [item for item in hand.path.inputs if item.key != "path.joint_ohm"]
+        return (sized_pack.path,)
+    fixed = [item for item in sized_pack.path.inputs if item.key != "path.joint_ohm"]
     return (joint_ohm, *fixed)
 
 

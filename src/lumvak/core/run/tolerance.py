@@ -153,7 +153,7 @@ def run_many(
 
 
 def tolerance(
-    hand: SizedPack,
+    sized_pack: SizedPack,
     pack: ModelledPack,
     expected_h: float,
     settings: RunSettings,
@@ -168,7 +168,7 @@ def tolerance(
     """
     drawn = draw(pack, settings, capacity_off)
     step_s = step_of(expected_h)
-    duty = duty_steps(hand, step_s, expected_h)
+    duty = duty_steps(sized_pack, step_s, expected_h)
     seconds, ah, wh, warmest, times, courses = run_many(
         pack,
         duty,
@@ -181,7 +181,7 @@ def tolerance(
     running = np.mean(np.isfinite(courses), axis=1) >= BAND[0]
     band = np.full((len(BAND), len(times)), np.nan)
     band[:, running] = np.nanquantile(courses[running], BAND, axis=1)
-    met = _met(hand.demand, seconds / 3600.0, ah, wh)
+    met = _met(sized_pack.demand, seconds / 3600.0, ah, wh)
     return Tolerance(
         drawn, seconds / 3600.0, ah, wh, warmest, times, band,
         None if met is None else float(np.mean(met)),

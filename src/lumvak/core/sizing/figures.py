@@ -57,31 +57,31 @@ class PackFigures(Struct, frozen=True):
     warmth: Warmth
 
 
-def pack_figures(hand: SizedPack) -> PackFigures:
+def pack_figures(sized_pack: SizedPack) -> PackFigures:
     """All figures of the pack in hand (methods 2, 5, 6, 14 and 15).
 
     It is long, for it lists figures one after the other, each made from those above it.
     """
-    cell = _cell(hand)
-    most, series, held = _counts(hand, cell)
-    load = _load(hand, cell, series, held)
-    usable = _usable(hand, cell, series, held)
-    warm = warmth_figures(hand, cell, load, series, held, usable)
-    needs, binding = _needs(hand, cell, load, series, usable, held, warm)
+    cell = _cell(sized_pack)
+    most, series, held = _counts(sized_pack, cell)
+    load = _load(sized_pack, cell, series, held)
+    usable = _usable(sized_pack, cell, series, held)
+    warm = warmth_figures(sized_pack, cell, load, series, held, usable)
+    needs, binding = _needs(sized_pack, cell, load, series, usable, held, warm)
     parallel = Figure(
         "pack.parallel",
         "In parallel",
-        hand.choice.parallel,
+        sized_pack.choice.parallel,
         "",
         phrase(
             "as picked; largest of the needs, rounded up: {} sets it"
-            if hand.pack.parallel
+            if sized_pack.pack.parallel
             else "largest of the needs, rounded up: {} sets it",
             NEED_NAMES[binding],
         ),
         "methods 6",
         tuple(needs.values()),
-        "typed" if hand.pack.parallel else "computed",
+        "typed" if sized_pack.pack.parallel else "computed",
     )
     full = product("pack.voltage_full_v", "Full voltage", "V", series, cell.full)
     nominal = product(
@@ -89,16 +89,16 @@ def pack_figures(hand: SizedPack) -> PackFigures:
         "Nominal voltage",
         "V",
         series,
-        hand.from_sheet("voltage_nominal_v", "Cell, nominal", "V"),
+        sized_pack.from_sheet("voltage_nominal_v", "Cell, nominal", "V"),
     )
-    drawn = _at_nominal(hand, nominal)
+    drawn = _at_nominal(sized_pack, nominal)
     limit = product(
         "cells.limit_a", "Cells carry", "A", parallel, cell.rating,
-        hand.setting("derating", "Share of the rating", "%"),
+        sized_pack.setting("derating", "Share of the rating", "%"),
     )  # fmt: skip
     peak = product("cells.peak_limit_a", "Cells carry for the peak", "A", parallel, cell.pulse)
-    whole = totals(hand, series, parallel, nominal, cell)
-    lasts = endurance_figures(hand, cell, load, parallel, usable, limit)
+    whole = totals(sized_pack, series, parallel, nominal, cell)
+    lasts = endurance_figures(sized_pack, cell, load, parallel, usable, limit)
     return PackFigures(
         series=series,
         parallel=parallel,
@@ -127,7 +127,7 @@ def pack_figures(hand: SizedPack) -> PackFigures:
             limit,
             peak,
             *whole.every,
-            *under_load(hand, cell, load, series, parallel),
+            *under_load(sized_pack, cell, load, series, parallel),
             *lasts.every,
             *(() if drawn is None else (drawn,)),
         ),
@@ -138,25 +138,25 @@ def pack_figures(hand: SizedPack) -> PackFigures:
     )
 
 
-def _at_nominal(hand: SizedPack, nominal: Figure) -> Figure | None:
+def _at_nominal(sized_pack: SizedPack, nominal: Figure) -> Figure | None:
     """What a power load draws at the nominal voltage; ``None`` where the load is a current."""
-    load = hand.demand.load
+    load = sized_pack.demand.load
     if load.power_w is None:
         return None
     return computed(
         "demand.nominal_current_a", "Current at the nominal voltage",
         float(load.at(nominal.number)), "A", "power ÷ nominal voltage", "methods 3",
-        hand.demand.load_figure, nominal,
+        sized_pack.demand.load_figure, nominal,
     )  # fmt: skip
 
 
-def _cell(hand: SizedPack) -> CellFigures:
+def _cell(sized_pack: SizedPack) -> CellFigures:
     """It is long, for it lists figures one after the other, each made from those above it."""
-    cell, pack = hand.choice.cell, hand.pack
-    chemistry = hand.catalogue.chemistry_of(cell)
-    packs = hand.packs
-    end_charge = hand.setting("end_charge", "Charge at the end", "%")
-    seen = hand.behaviour
+    cell, pack = sized_pack.choice.cell, sized_pack.pack
+    chemistry = sized_pack.catalogue.chemistry_of(cell)
+    packs = sized_pack.packs
+    end_charge = sized_pack.setting("end_charge", "Charge at the end", "%")
+    seen = sized_pack.behaviour
     ten_seconds = ten_second_resistance(cell, seen)
     steady, half_ohm = seen.steady_ohm, float(packs.cell_ohm[0])
     over_ten_s = computed(
@@ -166,7 +166,7 @@ def _cell(hand: SizedPack) -> CellFigures:
     )  # fmt: skip
     in_the_cold = computed(
         "cell.cold_times", "Factor of the cold", half_ohm / steady, "",
-        "resistance there ÷ that at 25 °C", "methods 4 [2]", _cold_end(hand),
+        "resistance there ÷ that at 25 °C", "methods 4 [2]", _cold_end(sized_pack),
     )  # fmt: skip
     at_the_end = computed(
         "cell.end_times", "Factor at the end charge", float(packs.end_ohm[0]) / half_ohm, "",
@@ -221,16 +221,16 @@ def _cell(hand: SizedPack) -> CellFigures:
         "assumed" if chemistry.curve_assumed else "computed",
     )
     reserve = (
-        hand.setting("ageing_reclaimed", "Reserve, reclaimed cells", "%")
+        sized_pack.setting("ageing_reclaimed", "Reserve, reclaimed cells", "%")
         if cell.origin == "reclaimed"
-        else hand.setting("ageing_new", "Reserve, new cells", "%")
+        else sized_pack.setting("ageing_new", "Reserve, new cells", "%")
     )
     return CellFigures(
-        full=hand.from_sheet("voltage_full_v", "Cell, full", "V"),
-        empty=hand.from_sheet("voltage_empty_v", "Cell, empty", "V"),
-        rating=hand.from_sheet("continuous_a", "Continuous rating", "A"),
+        full=sized_pack.from_sheet("voltage_full_v", "Cell, full", "V"),
+        empty=sized_pack.from_sheet("voltage_empty_v", "Cell, empty", "V"),
+        rating=sized_pack.from_sheet("continuous_a", "Continuous rating", "A"),
         least=counted_capacity(cell, seen),
-        pulse=pulse_limit(cell, hand.demand.peak_duration),
+        pulse=pulse_limit(cell, sized_pack.demand.peak_duration),
         resistance=ten_seconds,
         ohm_half=half,
         ohm_end=end,
@@ -242,21 +242,27 @@ def _cell(hand: SizedPack) -> CellFigures:
     )
 
 
-def _cold_end(hand: SizedPack) -> Figure:
+def _cold_end(sized_pack: SizedPack) -> Figure:
     """How warm the cells are by the end of a run at the coldest."""
-    rise_k = float(hand.packs.cold_rise_k[0])
+    rise_k = float(sized_pack.packs.cold_rise_k[0])
     return computed(
-        "heat.cold_end_c", "Cells at the end, at the coldest",
-        min(hand.demand.coldest.number + rise_k, max(ROOM_C, hand.demand.coldest.number)), "°C",
+        "heat.cold_end_c",
+        "Cells at the end, at the coldest",
+        min(
+            sized_pack.demand.coldest.number + rise_k, max(ROOM_C, sized_pack.demand.coldest.number)
+        ),
+        "°C",
         "coldest + what the run warms by the time three quarters of the charge are out; no credit "
         "over 25 °C",
-        "methods 6", hand.demand.coldest, hand.demand.load_figure,
-    )  # fmt: skip
+        "methods 6",
+        sized_pack.demand.coldest,
+        sized_pack.demand.load_figure,
+    )
 
 
-def _counts(hand: SizedPack, cell: CellFigures) -> tuple[Figure, Figure, Figure]:
-    window, pack = hand.demand.window, hand.pack
-    ranking = hand.setting("ranking", "Ranked by", "")
+def _counts(sized_pack: SizedPack, cell: CellFigures) -> tuple[Figure, Figure, Figure]:
+    window, pack = sized_pack.demand.window, sized_pack.pack
+    ranking = sized_pack.setting("ranking", "Ranked by", "")
     most = computed(
         "pack.series_max",
         "Most in series",
@@ -270,7 +276,7 @@ def _counts(hand: SizedPack, cell: CellFigures) -> tuple[Figure, Figure, Figure]
     series = Figure(
         "pack.series",
         "In series",
-        hand.choice.series,
+        sized_pack.choice.series,
         "",
         "as picked" if pack.series else "of the option that ranks first",
         "methods 7",
@@ -280,7 +286,7 @@ def _counts(hand: SizedPack, cell: CellFigures) -> tuple[Figure, Figure, Figure]
     held = Figure(
         "pack.parallel_in_hand",
         "In parallel, in hand",
-        hand.choice.parallel,
+        sized_pack.choice.parallel,
         "",
         "as picked" if pack.parallel else "of the option that ranks first",
         "methods 7",
@@ -290,15 +296,15 @@ def _counts(hand: SizedPack, cell: CellFigures) -> tuple[Figure, Figure, Figure]
     return most, series, held
 
 
-def _load(hand: SizedPack, cell: CellFigures, series: Figure, held: Figure) -> LoadFigures:
-    demand = hand.demand
+def _load(sized_pack: SizedPack, cell: CellFigures, series: Figure, held: Figure) -> LoadFigures:
+    demand = sized_pack.demand
     power = demand.load.power_w is not None
-    amps, volts = hand.worked.mean_current_a, hand.worked.mean_voltage_v
-    chemistry = hand.catalogue.chemistry_of(hand.choice.cell)
+    amps, volts = sized_pack.worked.mean_current_a, sized_pack.worked.mean_voltage_v
+    chemistry = sized_pack.catalogue.chemistry_of(sized_pack.choice.cell)
     end = computed(
         "demand.end_current_a",
         "Continuous current at the end",
-        float(hand.worked.end_current_a[0]),
+        float(sized_pack.worked.end_current_a[0]),
         "A",
         "smaller root of P = (E − I·R)·I at the end charge, at most P ÷ stop voltage"
         if power
@@ -306,7 +312,7 @@ def _load(hand: SizedPack, cell: CellFigures, series: Figure, held: Figure) -> L
         "methods 3",
         demand.load_figure,
         *(
-            (cell.rest_end, cell.ohm_end, series, held, hand.path, demand.window.stop)
+            (cell.rest_end, cell.ohm_end, series, held, sized_pack.path, demand.window.stop)
             if power
             else ()
         ),
@@ -322,8 +328,8 @@ def _load(hand: SizedPack, cell: CellFigures, series: Figure, held: Figure) -> L
         series,
         held,
         cell.ohm_mean,
-        hand.path,
-        hand.setting("end_charge", "Charge at the end", "%"),
+        sized_pack.path,
+        sized_pack.setting("end_charge", "Charge at the end", "%"),
     )
     rule = "power ÷ mean voltage under load" if power else "the current as given"
     current = computed(
@@ -341,29 +347,29 @@ def _load(hand: SizedPack, cell: CellFigures, series: Figure, held: Figure) -> L
     return LoadFigures(end, current, voltage)
 
 
-def _usable(hand: SizedPack, cell: CellFigures, series: Figure, held: Figure) -> Figure:
-    chemistry = hand.catalogue.chemistry_of(hand.choice.cell)
+def _usable(sized_pack: SizedPack, cell: CellFigures, series: Figure, held: Figure) -> Figure:
+    chemistry = sized_pack.catalogue.chemistry_of(sized_pack.choice.cell)
     return computed(
         "pack.usable_fraction",
         "Usable share of the charge",
-        float(hand.worked.usable[0]),
+        float(sized_pack.worked.usable[0]),
         "%",
         "1 − charge of the surface at which S·(OCV − I_cell·R) − I·R_path falls to the stop "
         "voltage, or the cell to its empty voltage, − its lag × I ÷ charge counted on",
         phrase("methods 5; {}", chemistry.curve_source),
-        hand.demand.window.stop,
+        sized_pack.demand.window.stop,
         cell.empty,
-        hand.demand.load_figure,
+        sized_pack.demand.load_figure,
         series,
         held,
         cell.ohm_half,
         cell.lag,
-        hand.path,
+        sized_pack.path,
     )
 
 
 def _needs(
-    hand: SizedPack,
+    sized_pack: SizedPack,
     cell: CellFigures,
     load: LoadFigures,
     series: Figure,
@@ -372,25 +378,29 @@ def _needs(
     warm: WarmthFigures,
 ) -> tuple[dict[str, Figure], str]:
     """It is long, for it lists figures one after the other, each made from those above it."""
-    demand = hand.demand
+    demand = sized_pack.demand
     charger = demand.charger_current or constant(
         "need.charger_current_a", "Charger current", 0.0, "A", "none given", "methods 6"
     )
     most_charge = sheet(
         "cell.charge_limit_a",
         "Most charge current",
-        charge_limit_a(hand.choice.cell),
+        charge_limit_a(sized_pack.choice.cell),
         "A",
-        hand.choice.cell.name,
+        sized_pack.choice.cell.name,
     )
     made: dict[str, tuple[str, tuple[Figure, ...]]] = {
         "capacity": (
             "wanted charge ÷ (least capacity × usable share × reserve)",
-            (wanted_charge(hand, load), cell.least, usable, cell.reserve),
+            (wanted_charge(sized_pack, load), cell.least, usable, cell.reserve),
         ),
         "continuous": (
             "current at the end ÷ (rating × share)",
-            (load.end_current, cell.rating, hand.setting("derating", "Share of the rating", "%")),
+            (
+                load.end_current,
+                cell.rating,
+                sized_pack.setting("derating", "Share of the rating", "%"),
+            ),
         ),
         "peak": ("peak ÷ pulse limit of a cell for its length", (demand.peak, cell.pulse)),
         "charge": ("charger current ÷ most charge current of a cell", (charger, most_charge)),
@@ -404,10 +414,10 @@ def _needs(
                 series,
                 cell.ohm_half,
                 cell.empty,
-                hand.setting("peak_charge", "Holds the peak down to", "%"),
+                sized_pack.setting("peak_charge", "Holds the peak down to", "%"),
                 demand.window.stop,
-                hand.path,
-                hand.peak_leads,
+                sized_pack.path,
+                sized_pack.peak_leads,
             ),
         ),
         "temperature": (
@@ -415,12 +425,12 @@ def _needs(
             (
                 held,
                 warm.rise_end,
-                hand.setting("temperature_limit_c", "Cells no warmer than", "°C"),
+                sized_pack.setting("temperature_limit_c", "Cells no warmer than", "°C"),
                 demand.ambient,
             ),
         ),
     }
-    values = {name: float(column[0]) for name, column in hand.worked.needs.items()}
+    values = {name: float(column[0]) for name, column in sized_pack.worked.needs.items()}
     ordered = sorted(NEEDS, key=lambda name: -values[name])
     figures = {
         name: computed(

@@ -147,21 +147,21 @@ def beyond_sheet_findings(
         )
 
 
-def cold_start_findings(hand: SizedPack) -> Iterator[Finding]:
+def cold_start_findings(sized_pack: SizedPack) -> Iterator[Finding]:
     """Whether a run at the coldest begins under the voltage at which it ends, and warms out of it.
 
     Full, with the resistance of cells as cold as the air.
     """
-    packs, terms = hand.packs, hand.terms
+    packs, terms = sized_pack.packs, sized_pack.terms
     if terms.coldest_c >= ROOM_C:
         return
-    table, rows = hand.table, packs.rows
+    table, rows = sized_pack.table, packs.rows
     current = float(packs.at_stop_a[0])
     ohm = table.steady_ohm[rows] * terms.ohm_factor[rows] * table.shape_at(rows, 1.0)
-    cell_v = float((table.ocv_at(rows, 1.0) - current / hand.choice.parallel * ohm)[0])
-    volts = hand.choice.series * cell_v - current * float(packs.outside_ohm[0])
+    cell_v = float((table.ocv_at(rows, 1.0) - current / sized_pack.choice.parallel * ohm)[0])
+    volts = sized_pack.choice.series * cell_v - current * float(packs.outside_ohm[0])
     least_v = max(terms.stop_v or 0.0, float(packs.empty_v[0]))
-    if volts >= least_v or float(hand.worked.usable[0]) <= 0.0:
+    if volts >= least_v or float(sized_pack.worked.usable[0]) <= 0.0:
         return
     yield Finding(
         "starts-weak",

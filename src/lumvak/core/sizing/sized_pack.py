@@ -77,14 +77,14 @@ class SizedPack(Struct, frozen=True, eq=False, dict=True):
         return typed(f"pack.{field}", label, getattr(self.pack, field), unit)
 
 
-def quick_inside_ohm(hand: SizedPack) -> float:
+def quick_inside_ohm(sized_pack: SizedPack) -> float:
     """What lies inside the pack in ohm in the first milliseconds of a short circuit.
 
     Cells at their quickest, and the joints as sizing counts them.
     """
-    choice, packs = hand.choice, hand.packs
-    cells = choice.series / choice.parallel * quickest_ohm(choice.cell, hand.behaviour)
-    return cells + float(hand.terms.path.joints(packs.rows, packs.series, packs.parallel)[0])
+    choice, packs = sized_pack.choice, sized_pack.packs
+    cells = choice.series / choice.parallel * quickest_ohm(choice.cell, sized_pack.behaviour)
+    return cells + float(sized_pack.terms.path.joints(packs.rows, packs.series, packs.parallel)[0])
 
 
 class CellFigures(Struct, frozen=True):

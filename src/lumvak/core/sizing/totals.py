@@ -10,10 +10,10 @@ from lumvak.core.sizing.sized_pack import CellFigures, LoadFigures, SizedPack
 from lumvak.core.sizing.usable import heating_k_per_min
 
 
-def wanted_charge(hand: SizedPack, load: LoadFigures) -> Figure:
+def wanted_charge(sized_pack: SizedPack, load: LoadFigures) -> Figure:
     """The charge that the wanted endurance takes (methods 3)."""
     key, label = "demand.capacity_ah", "Wanted charge"
-    endurance = hand.demand.endurance
+    endurance = sized_pack.demand.endurance
     if endurance is None:
         return constant(key, label, 0.0, "Ah", "left open", "methods 3")
     rule, inputs = {
@@ -21,7 +21,7 @@ def wanted_charge(hand: SizedPack, load: LoadFigures) -> Figure:
         "Ah": ("as wanted", (endurance,)),
         "Wh": ("energy ÷ mean voltage under load", (endurance, load.mean_voltage)),
     }[endurance.unit]
-    value = float(hand.worked.wanted_ah[0])
+    value = float(sized_pack.worked.wanted_ah[0])
     return computed(key, label, value, "Ah", rule, "methods 3", *inputs)
 
 
@@ -42,7 +42,7 @@ class Endurance(Struct, frozen=True):
 
 
 def totals(
-    hand: SizedPack, series: Figure, parallel: Figure, nominal: Figure, cell: CellFigures
+    sized_pack: SizedPack, series: Figure, parallel: Figure, nominal: Figure, cell: CellFigures
 ) -> Totals:
     """Voltages, capacity, energy, cells, mass and cost (methods 6 and 7).
 
@@ -51,16 +51,16 @@ def totals(
     count = computed(
         "pack.cell_count",
         "Cells",
-        hand.choice.series * hand.choice.parallel,
+        sized_pack.choice.series * sized_pack.choice.parallel,
         "",
         "series × parallel",
         "methods 6",
         series,
         parallel,
     )
-    typical = hand.from_sheet("capacity_typical_ah", "Typical capacity", "Ah")
+    typical = sized_pack.from_sheet("capacity_typical_ah", "Typical capacity", "Ah")
     capacity = product("pack.capacity_ah", "Capacity", "Ah", parallel, typical)
-    mass_each = hand.from_sheet("mass_g", "Weight of a cell", "g")
+    mass_each = sized_pack.from_sheet("mass_g", "Weight of a cell", "g")
     mass = computed(
         "pack.mass_kg",
         "Weight of the cells",
@@ -72,8 +72,8 @@ def totals(
         mass_each,
     )
     cell_volume = sheet(
-        "cell.volume_cm3", "Box around a cell", hand.choice.cell.volume_cm3, "cm³",
-        hand.choice.cell.name,
+        "cell.volume_cm3", "Box around a cell", sized_pack.choice.cell.volume_cm3, "cm³",
+        sized_pack.choice.cell.name,
     )  # fmt: skip
     volume = computed(
         "pack.volume_l",
@@ -85,10 +85,10 @@ def totals(
         count,
         cell_volume,
     )
-    price = hand.from_sheet("price", "Cost of a cell", "money")
+    price = sized_pack.from_sheet("price", "Cost of a cell", "money")
     each_wh = product(
         "cell.energy_wh", "Energy of a cell", "Wh", typical,
-        hand.from_sheet("voltage_nominal_v", "Cell, nominal", "V"),
+        sized_pack.from_sheet("voltage_nominal_v", "Cell, nominal", "V"),
     )  # fmt: skip
     every = (
         nominal,
@@ -124,10 +124,10 @@ def totals(
 
 
 def under_load(
-    hand: SizedPack, cell: CellFigures, load: LoadFigures, series: Figure, parallel: Figure
+    sized_pack: SizedPack, cell: CellFigures, load: LoadFigures, series: Figure, parallel: Figure
 ) -> tuple[Figure, ...]:
     """Current of a cell, voltage at the end, sag and warming rate (methods 5, 6 and 14)."""
-    count, beside = series.number / parallel.number, hand.path.number
+    count, beside = series.number / parallel.number, sized_pack.path.number
     end_ohms = cell.ohm_end.number * count + beside
     per_cell = computed(
         "pack.current_per_cell_a",
@@ -151,7 +151,7 @@ def under_load(
         load.end_current,
         cell.ohm_end,
         parallel,
-        hand.path,
+        sized_pack.path,
     )
     sag = computed(
         "pack.sag_v",
@@ -164,26 +164,26 @@ def under_load(
         series,
         cell.ohm_half,
         parallel,
-        hand.path,
+        sized_pack.path,
     )
     current = np.array([load.end_current.number])
     heating = computed(
         "pack.heating_k_min",
         "Warming without cooling",
-        float(heating_k_per_min(hand.packs, current)[0]),
+        float(heating_k_per_min(sized_pack.packs, current)[0]),
         "K/min",
         "60·(I_cell²·R + reversible heat) ÷ (weight × 950 J/(kg·K)), R mean over the charge",
         "methods 14",
         per_cell,
         cell.ohm_mean,
         cell.entropy,
-        hand.from_sheet("mass_g", "Weight of a cell", "g"),
+        sized_pack.from_sheet("mass_g", "Weight of a cell", "g"),
     )
     return per_cell, end_volts, sag, heating
 
 
 def endurance_figures(
-    hand: SizedPack,
+    sized_pack: SizedPack,
     cell: CellFigures,
     load: LoadFigures,
     parallel: Figure,

@@ -23,26 +23,26 @@ class WarmthFigures(Struct, frozen=True):
     every: tuple[Figure, ...]
 
 
-def _cooling(hand: SizedPack, warm: Warmth, series: Figure, held: Figure) -> Figure:
+def _cooling(sized_pack: SizedPack, warm: Warmth, series: Figure, held: Figure) -> Figure:
     """The thermal resistance of the pack in hand to the air (methods 14)."""
-    enclosure = hand.setting("enclosure", "Around the pack", "")
+    enclosure = sized_pack.setting("enclosure", "Around the pack", "")
     film = constant(
         "constant.film_w_per_m2_k",
         "Film coefficient",
-        hand.terms.film_w_per_m2_k,
+        sized_pack.terms.film_w_per_m2_k,
         "W/(m²·K)",
         "5 closed in, 10 in still air, 25 in moving air",
         "methods 14",
     )
     size = tuple(
-        hand.from_sheet(field, label, "mm")
+        sized_pack.from_sheet(field, label, "mm")
         for field, label in (
             ("diameter_mm", "Diameter"),
             ("width_mm", "Width"),
             ("thickness_mm", "Thickness"),
             ("height_mm", "Height"),
         )
-        if getattr(hand.choice.cell, field) is not None
+        if getattr(sized_pack.choice.cell, field) is not None
     )
     return computed(
         "heat.resistance_k_per_w",
@@ -60,7 +60,7 @@ def _cooling(hand: SizedPack, warm: Warmth, series: Figure, held: Figure) -> Fig
 
 
 def warmth_figures(
-    hand: SizedPack,
+    sized_pack: SizedPack,
     cell: CellFigures,
     load: LoadFigures,
     series: Figure,
@@ -71,7 +71,7 @@ def warmth_figures(
 
     It is long, for it lists figures one after the other, each made from those above it.
     """
-    warm = hand.worked.warmth
+    warm = sized_pack.worked.warmth
     heat = computed(
         "heat.power_w",
         "Heat in the pack",
@@ -81,14 +81,14 @@ def warmth_figures(
         "warmer as at the end, at most 25 °C; and the reversible heat, S·I·T × rest voltage by "
         "temperature",
         "methods 14",
-        hand.demand.load_figure if hand.demand.duty else load.mean_current,
+        sized_pack.demand.load_figure if sized_pack.demand.duty else load.mean_current,
         series,
         held,
         cell.ohm_mean,
         cell.entropy,
-        hand.path,
+        sized_pack.path,
     )
-    cooling = _cooling(hand, warm, series, held)
+    cooling = _cooling(sized_pack, warm, series, held)
     constant_h = computed(
         "heat.time_constant_h",
         "Thermal time constant",
@@ -99,7 +99,7 @@ def warmth_figures(
         cooling,
         series,
         held,
-        hand.from_sheet("mass_g", "Weight of a cell", "g"),
+        sized_pack.from_sheet("mass_g", "Weight of a cell", "g"),
     )
     steady = computed(
         "heat.rise_steady_k",
@@ -111,7 +111,7 @@ def warmth_figures(
         heat,
         cooling,
     )
-    duty = wanted_charge(hand, load) if hand.demand.endurance is not None else usable
+    duty = wanted_charge(sized_pack, load) if sized_pack.demand.endurance is not None else usable
     end = computed(
         "heat.rise_end_k",
         "Rise at the end of the duty",
@@ -127,11 +127,11 @@ def warmth_figures(
     warmest = computed(
         "heat.temperature_end_c",
         "Cells at the end of the duty",
-        hand.demand.ambient.number + end.number,
+        sized_pack.demand.ambient.number + end.number,
         "°C",
         "ambient + rise at the end",
         "methods 14",
-        hand.demand.ambient,
+        sized_pack.demand.ambient,
         end,
     )
     strips = computed(

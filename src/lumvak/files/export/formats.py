@@ -38,7 +38,7 @@ def exported(seen: Evaluation, to: str, paper: str = "a4", spelling: Spelling = 
     if to == "csv":
         # With its mark in front a spreadsheet reads × and Ω as what they are.
         return csv_text(seen, cuts, warning, spelling).encode("utf-8-sig")
-    sides = template_of(seen.table, seen.clearance.ends, cuts)
+    sides = template_of(seen.joined_pack, seen.clearance.ends, cuts)
     if to == "svg":
         return svg_text(sides, title, warning).encode("utf-8")
     if to == "dxf":

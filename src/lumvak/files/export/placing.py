@@ -53,7 +53,7 @@ def placing_pdf(
     canvas = Canvas(out, pageCompression=0, invariant=1)
     canvas.setTitle(title)
     page = _Page(canvas, PAPERS_MM[paper], title, warning)
-    layout = seen.table.layout
+    layout = seen.joined_pack.layout
     for layer in sorted({int(item) for item in layout.layer}):
         for face in (FACE_A, 1 - FACE_A):
             page.draw(layout, layer, face, placed)

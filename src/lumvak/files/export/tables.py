@@ -30,7 +30,7 @@ def csv_text(
     def write(cells: Iterable[object]) -> object:
         return rows.writerow(harmless_row(cells))
 
-    table, layout = seen.table, seen.table.layout
+    joined_pack, layout = seen.joined_pack, seen.joined_pack.layout
     if warning:
         write(("warning", warning))
         write(())
@@ -65,20 +65,24 @@ def csv_text(
     write(())
     write(("table", "cell", "group", "x_mm", "y_mm", "z_mm", "direction", "positive", "current_a"))
     for cell in range(len(layout)):
-        amps = "" if table.flow is None else f"{table.flow.cell_a[cell]:.6g}"
+        amps = "" if joined_pack.flow is None else f"{joined_pack.flow.cell_a[cell]:.6g}"
         write(("cell", layout.name[cell], int(layout.group[cell]) + 1,
                *(f"{values[cell]:.3f}" for values in (layout.x_mm, layout.y_mm, layout.z_mm)),
                AXES[layout.axis[cell]], FACE_NAMES[layout.face[2 * cell]], amps))  # fmt: skip
     write(())
     write(("table", "kind", "from", "to", "face", "length_mm", "section_mm2", "ohm", "current_a",
            "loss_w", "rise_k"))  # fmt: skip
-    pieces, sections = table.pieces, table.sections
+    pieces, sections = joined_pack.pieces, joined_pack.sections
     for piece in range(len(pieces)):
         solved = ("", "", "")
-        if table.flow is not None and table.carried is not None:
+        if joined_pack.flow is not None and joined_pack.carried is not None:
             solved = tuple(
                 f"{float(values[piece]):.6g}"
-                for values in (table.flow.piece_a, table.flow.piece_w, table.carried.rise_k)
+                for values in (
+                    joined_pack.flow.piece_a,
+                    joined_pack.flow.piece_w,
+                    joined_pack.carried.rise_k,
+                )
             )  # type: ignore[assignment]
         write(("joint", KIND_NAMES[pieces.kind[piece]],
                terminal_name(layout, int(pieces.a[piece])),
@@ -128,17 +132,17 @@ def _plain(value: float | None) -> str:
 
 def spice_text(seen: Evaluation) -> str:
     """The solved network as a netlist; raises FileProblem where nothing was solved."""
-    table = seen.table
-    if table.solved is None or table.network is None or table.flow is None:
+    joined_pack = seen.joined_pack
+    if joined_pack.solved is None or joined_pack.network is None or joined_pack.flow is None:
         raise FileProblem(
             "nothing to simulate: the joints are not solved; put right what the drawing marks"
         )
-    network, branches = table.network, table.solved.branches
-    names = node_names(table)
-    layout = table.layout
+    network, branches = joined_pack.network, joined_pack.solved.branches
+    names = node_names(joined_pack)
+    layout = joined_pack.layout
     lines = [
         f"* {seen.project.name}: {layout.series}S{layout.parallel}P at "
-        f"{table.flow.current_a:.9g} A",
+        f"{joined_pack.flow.current_a:.9g} A",
         "* node 0 is the outer negative end, pack the outer positive end",
         "* g1c1p, g1c1n are a cell's own ends; a trailing s is the strip over one",
     ]
@@ -156,5 +160,5 @@ def spice_text(seen: Evaluation) -> str:
     for place, node in enumerate(branches.lead_node):
         outer = "pack" if network.leads[place].pole == "+" else "0"
         lines.append(f"RL{place + 1} {names.node[node]} {outer} {network.lead_ohm[place]:.12g}")
-    lines += [f"ILOAD pack 0 DC {table.flow.current_a:.12g}", ".op", ".end"]
+    lines += [f"ILOAD pack 0 DC {joined_pack.flow.current_a:.12g}", ".op", ".end"]
     return "\n".join(lines) + "\n"

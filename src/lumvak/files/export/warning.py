@@ -14,7 +14,7 @@ def warning_of(seen: Evaluation, spelling: Spelling = PLAIN) -> str:
 
     It does not fit, or cells and metal lie where they must not.
     """
-    placing = seen.table.placing
+    placing = seen.joined_pack.placing
     if placing.short:
         return f"DO NOT BUILD: does not fit, {spoken(placing.short, spelling)}"
     marked = {flaw.code for flaw in seen.flaws}

@@ -65,7 +65,7 @@ def _blocks(seen: Evaluation, width_mm: float, spelling: Spelling) -> Iterator[B
     """Everything on the sheet from the top: sides with bricks and leads, wires, sensors."""
     guides = guides_in_hand(seen)
     harness, order = harness_in_hand(seen, guides), order_said(seen.boards.board)
-    layout = seen.table.layout
+    layout = seen.joined_pack.layout
     for face in (FACE_A, FACE_B):
         yield _side(layout, harness, guides, face, width_mm)
     section = spoken(say(harness.area_mm2, "mm²"), spelling)

@@ -8,7 +8,7 @@ from lumvak.ui.speech import say_sides
 
 def arrangement_answer(seen: Evaluation) -> str:
     """What the build line says of the stage."""
-    placing = seen.table.placing
+    placing = seen.joined_pack.placing
     if placing.short:
         return "does not fit"
     sides = [seen.figures[f"layout.{side}_mm"].number for side in ("length", "width", "height")]

@@ -214,14 +214,14 @@ class ArrangementStage(Page):
 
     @property
     def _placing(self) -> Placed:
-        return self.session.evaluation.table.placing
+        return self.session.evaluation.joined_pack.placing
 
     # What is shown.
 
     def show_evaluation(self, seen: Evaluation) -> None:
         """Show the arrangement of an evaluation."""
         self._ghost = None
-        layout = seen.table.layout
+        layout = seen.joined_pack.layout
         self.chosen = frozenset(cell for cell in self.chosen if cell < len(layout))
         self.layers.show_layers(layout)
         self.room.show_evaluation(seen)
@@ -232,8 +232,8 @@ class ArrangementStage(Page):
         self._list(seen)
 
     def _draw(self, seen: Evaluation) -> None:
-        table, arrangement = seen.table, seen.project.arrangement
-        placing = table.placing
+        joined_pack, arrangement = seen.joined_pack, seen.project.arrangement
+        placing = joined_pack.placing
         layout = placing.layout
         if self._ghost is not None:
             layout = shifted(layout, self.chosen, *self._ghost)
@@ -265,7 +265,7 @@ class ArrangementStage(Page):
         self.buttons["anew"].setVisible(bool(arrangement.spots))
 
     def _list(self, seen: Evaluation) -> None:
-        placing = seen.table.placing
+        placing = seen.joined_pack.placing
         full = seen.choice.cell.voltage_full_v
         chosen = placing.chosen.key if placing.chosen is not None else ""
         self.table.show_rows(
@@ -283,7 +283,7 @@ class ArrangementStage(Page):
                 ("taps", "balance leads"),
             ]
         )
-        layout = seen.table.layout
+        layout = seen.joined_pack.layout
         order = np.argsort(-seen.barriers.volts, kind="stable")
         self.barriers.show_rows(
             LazyRows(len(order), lambda place: self._barrier(seen, order, place))
@@ -307,10 +307,10 @@ class ArrangementStage(Page):
         )
 
     def _barrier(self, seen: Evaluation, order: Any, place: int) -> Row:
-        table = seen.table
+        joined_pack = seen.joined_pack
         one, other = (int(cell) for cell in seen.barriers.pairs[order[place]])
         volts = float(seen.barriers.volts[order[place]])
-        name = table.layout.name
+        name = joined_pack.layout.name
         return Row(
             (f"{name[one]} and {name[other]}", say(volts, "V"), barrier_for(volts)),
             value=(one, other),
@@ -338,7 +338,7 @@ class ArrangementStage(Page):
 
     def _describe(self, kind: str, number: int) -> str:
         seen = self.session.evaluation
-        layout = seen.table.layout
+        layout = seen.joined_pack.layout
         if kind != "cell":
             return ""
         full = seen.choice.cell.voltage_full_v

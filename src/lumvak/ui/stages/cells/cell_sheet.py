@@ -210,13 +210,13 @@ class CellSheet(QWidget):
 
     def _draw(self, seen: Evaluation) -> None:
         assert self._cell is not None
-        rows = {cell.id: place for place, cell in enumerate(seen.hand.table.cells)}
+        rows = {cell.id: place for place, cell in enumerate(seen.sized_pack.table.cells)}
         shown = [self._cell.id, *(name for name in self._kept if name != self._cell.id)]
         names = [name for name in shown if name in rows][:MOST_CURVES]
         self._name_curves([seen.catalogue.cells[name].name for name in names])
         low, high, load = 10.0, 0.0, 0.0
         for place, name in enumerate(names):
-            charge, rest, loaded, load = curves(seen.hand, rows[name])
+            charge, rest, loaded, load = curves(seen.sized_pack, rows[name])
             for item, volts in zip(self._drawn[place], (rest, loaded), strict=True):
                 show_points(item, charge * 100.0, volts)
             inner = charge >= 0.05

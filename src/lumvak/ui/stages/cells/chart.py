@@ -133,8 +133,10 @@ class ChartView(Page):
 
     def show_evaluation(self, seen: Evaluation) -> None:
         """Work out the field of an evaluation and draw it."""
-        hand = seen.hand
-        self.field = field_of(hand.table, hand.demand, hand.terms, hand.pack)
+        sized_pack = seen.sized_pack
+        self.field = field_of(
+            sized_pack.table, sized_pack.demand, sized_pack.terms, sized_pack.pack
+        )
         self.reach = self.field.within_reach()
         self._draw()
         if self.brush_rect is not None:
@@ -159,7 +161,7 @@ class ChartView(Page):
         edge = undominated(x, y, (measures[0].more, measures[1].more))
         self._dress_axes()
         families = np.array(
-            [seen.catalogue.chemistry_of(cell).family for cell in seen.hand.table.cells]
+            [seen.catalogue.chemistry_of(cell).family for cell in seen.sized_pack.table.cells]
         )
         family = families[field.rows[self.reach]]
         for (name, on_edge), item in self.dots.items():
@@ -250,7 +252,7 @@ class ChartView(Page):
                 self._drop()
             return
         at = int(self.reach[near])
-        cell = self.session.evaluation.hand.table.cells[int(self.field.rows[at])]
+        cell = self.session.evaluation.sized_pack.table.cells[int(self.field.rows[at])]
         series, parallel = int(self.field.series[at]), int(self.field.parallel[at])
         try_edit(
             self.session,

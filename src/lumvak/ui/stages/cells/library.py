@@ -144,10 +144,10 @@ class LibraryView(Page):
 
     def show_evaluation(self, seen: Evaluation) -> None:
         """Show all cells at hand, and what each would do for this need."""
-        cells = seen.hand.table.cells
+        cells = seen.sized_pack.table.cells
         if self.marked not in seen.catalogue.cells:
             self.marked = seen.choice.cell.id
-        work = at_work(seen.hand, seen.options)
+        work = at_work(seen.sized_pack, seen.options)
         self._packs = {
             cell.id: (cell.id, int(series), int(parallel))
             for cell, series, parallel in zip(cells, work.series, work.parallel, strict=True)
@@ -166,7 +166,7 @@ class LibraryView(Page):
     def _row(
         self, seen: Evaluation, work: AtWork, place: int, held: int, own: bool
     ) -> tuple[tuple[Any, ...], Row]:
-        cell = seen.hand.table.cells[place]
+        cell = seen.sized_pack.table.cells[place]
         family = seen.catalogue.chemistry_of(cell).family
         ohm = resistance(cell)
         series, parallel = int(work.series[place]), int(work.parallel[place])

@@ -245,7 +245,7 @@ class OptionsTable(QWidget):
         if self._brush is None:
             return seen.options
         field, places = self._brush
-        return seen.hand.as_options(
+        return seen.sized_pack.as_options(
             field.rows[places], field.series[places], field.parallel[places]
         )
 
@@ -352,7 +352,7 @@ class OptionsTable(QWidget):
 def _own_row(seen: Evaluation) -> Row:
     """The pack in hand where it is none of the options: asked for all the same."""
     choice = seen.choice
-    one = seen.hand.one(choice.row, choice.series, choice.parallel)
+    one = seen.sized_pack.one(choice.row, choice.series, choice.parallel)
     return option_row(one, Fold(0), (choice.cell.id, choice.series, choice.parallel), refused=True)
 
 

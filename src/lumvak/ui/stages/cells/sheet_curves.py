@@ -167,7 +167,7 @@ class SheetCurvesView(Page):
         own = {item.id for item in self._parts().cells}
         self._cell, self._own = cell, cell.id in own
         names = [(item.id, item.name + (" · mine" if item.id in own else ""))
-                 for item in seen.hand.table.cells]  # fmt: skip
+                 for item in seen.sized_pack.table.cells]  # fmt: skip
         if [(self.which.itemData(at), self.which.itemText(at))
                 for at in range(self.which.count())] != names:  # fmt: skip
             self.which.clear()

@@ -219,7 +219,9 @@ class BesideView(Page):
         in_hand = (seen.choice.cell.id, seen.choice.series, seen.choice.parallel)
         kept = [(item.cell, item.series, item.parallel) for item in seen.project.pack.beside]
         others = [pack for pack in kept if pack != in_hand]
-        self.columns.show_sides(side_by_side(seen.hand, seen.project.need, [in_hand, *others]))
+        self.columns.show_sides(
+            side_by_side(seen.sized_pack, seen.project.need, [in_hand, *others])
+        )
         self.told.setText(
             "Differences against the pack in hand; a triangle up is better, down is worse."
             if len(self.columns.sides) > 1

@@ -82,7 +82,7 @@ class AskRow(QWidget):
     def show_evaluation(self, seen: Evaluation) -> None:
         """Offer the cells at hand, and answer the standing question anew."""
         items = [(f"any {name}", family) for family, name in FAMILY_NAMES.items()]
-        items += [(cell.name, cell.id) for cell in seen.hand.table.cells]
+        items += [(cell.name, cell.id) for cell in seen.sized_pack.table.cells]
         if items != [(self.cell.itemText(at), self.cell.itemData(at))
                      for at in range(self.cell.count())]:  # fmt: skip
             chosen = self.cell.currentData()
@@ -97,8 +97,8 @@ class AskRow(QWidget):
         """Ask about a cell, chemistry or family; a count left open takes the best for it."""
         seen = self.session.evaluation
         if wanted in seen.catalogue.chemistries:
-            row = typical_row(seen.hand, seen.options, wanted)
-            wanted = seen.hand.table.cells[row].id if row is not None else wanted
+            row = typical_row(seen.sized_pack, seen.options, wanted)
+            wanted = seen.sized_pack.table.cells[row].id if row is not None else wanted
         self.cell.setCurrentIndex(max(0, self.cell.findData(wanted)))
         self.series.setText("" if series is None else str(series))
         self.parallel.setText("" if parallel is None else str(parallel))
@@ -112,12 +112,12 @@ class AskRow(QWidget):
             self._answer = None
             self._show("stop", said_of(error))
             return
-        row = typical_row(seen.hand, seen.options, str(self.cell.currentData()))
+        row = typical_row(seen.sized_pack, seen.options, str(self.cell.currentData()))
         if row is None:
             self._answer = None
             self._show("note", "no cell of this chemistry is in the catalogue")
             return
-        answer = why_not(seen.hand, row, series, parallel)
+        answer = why_not(seen.sized_pack, row, series, parallel)
         self._answer = answer
         if not answer.failed:
             place = seen.options.find(*answer.pack)

@@ -274,7 +274,7 @@ class GroupsView(Page):
 
     def _sides(self, seen: Evaluation, at: int | None = None) -> list[Drawn]:
         """Both sides with the number of each cell; ``at`` is the place in hand."""
-        layout, hand = seen.table.layout, seen.project.hand
+        layout, hand = seen.joined_pack.layout, seen.project.hand
         placed = {item.cell: item.number for item in hand.placed}
         if not placed and self.found is not None:
             placed = {item.cell: item.number for item in seats(self.found.groups, hand.pins)}
@@ -291,7 +291,7 @@ class GroupsView(Page):
         seen = self.session.evaluation
         if kind != "cell":
             return ""
-        name = seen.table.layout.name[number]
+        name = seen.joined_pack.layout.name[number]
         cell = seen.matched.by_place.get(name)
         return f"{name}: no cell yet" if cell is None else f"{name}: cell {cell.number}"
 
@@ -326,7 +326,7 @@ class GroupsView(Page):
             self.session.tell("warn", f"{error}.")
             return
 
-        table, measured = seen.table, seen.matched.ohm
+        joined_pack, measured = seen.joined_pack, seen.matched.ohm
 
         def task(report: Report) -> Found:
             def told(best: Dealt, share: float) -> bool:
@@ -338,10 +338,10 @@ class GroupsView(Page):
             for name, dealt in found.methods.items():
                 taken = seats(dealt.numbers(), hand.pins)
                 ohm = {item.cell: measured.get(item.number, 0.0) for item in taken}
-                known = table.network is not None and all(ohm.values())
+                known = joined_pack.network is not None and all(ohm.values())
                 over[name] = (
-                    busiest_over_fair(table.network, table.layout, ohm)
-                    if known and table.network is not None else None
+                    busiest_over_fair(joined_pack.network, joined_pack.layout, ohm)
+                    if known and joined_pack.network is not None else None
                 )  # fmt: skip
             spares = tuple(heap.numbers[at] for at in found.best.spares)
             return Found(found.best.numbers(), spares, found, over)
@@ -388,7 +388,7 @@ class GroupsView(Page):
         done = set(seen.project.hand.soldered)
         steps = [
             self._bench_step(name, placed, at)
-            for at, name in enumerate(seen.table.layout.name)
+            for at, name in enumerate(seen.joined_pack.layout.name)
             if name in placed and placed[name] not in done
         ]
         if not steps:

@@ -124,7 +124,7 @@ class WeldsView(Page):
         self._fill(test.reads)
         self._say(seen)
         worst = seen.figures.get("joints.weld_test.worst_mohm")
-        taken = seen.table.given.contact_mohm.number
+        taken = seen.joined_pack.given.contact_mohm.number
         self.plot.show_reads(reads_of(test), taken, None if worst is None else worst.number)
 
     def _fill(self, reads: Sequence[WeldRead]) -> None:
@@ -146,7 +146,7 @@ class WeldsView(Page):
         self.table.show_rows(rows)
 
     def _say(self, seen: Evaluation) -> None:
-        contact = seen.table.given.contact_mohm
+        contact = seen.joined_pack.given.contact_mohm
         said = [f"One joint on a cell is taken as {_said(contact)}."]
         for key in ("spread", "worst_mohm", "worst_k"):
             figure = seen.figures.get(f"joints.weld_test.{key}")

@@ -79,50 +79,50 @@ class HotSpots(QWidget):
     def show_evaluation(self, seen: Evaluation, piece: int | None) -> None:
         """Show the hot spots, and the piece in hand first where it is none of them."""
         self.piece = piece
-        ranked = hot_spots(seen.table)
+        ranked = hot_spots(seen.joined_pack)
         if piece is not None and piece not in ranked:
             ranked.insert(0, piece)
         self.table.show_rows([self._row(seen, item) for item in ranked])
         self.name.setText(
             "Choose a piece here or on the drawing"
             if piece is None
-            else f"{spoken(seen.table.pieces.name(piece))}, {self._layers(seen, piece)} ×"
+            else f"{spoken(seen.joined_pack.pieces.name(piece))}, {self._layers(seen, piece)} ×"
         )
         for button in (self.more, self.less, self.out, self.snap, self.whole):
             button.setVisible(piece is not None)
         self.back.setVisible(bool(seen.project.joints.changes))
 
     def _layers(self, seen: Evaluation, piece: int) -> int:
-        sections = seen.table.sections
+        sections = seen.joined_pack.sections
         if sections.wire[piece]:
             return int(sections.strips[piece])
         return int(sections.layers[piece])
 
     def _row(self, seen: Evaluation, piece: int) -> Row:
-        table = seen.table
-        flow, carried = table.flow, table.carried
-        if flow is None or carried is None or table.solved is None:
-            return Row((spoken(table.pieces.name(piece)), *(["—"] * 7)), value=piece)
+        joined_pack = seen.joined_pack
+        flow, carried = joined_pack.flow, joined_pack.carried
+        if flow is None or carried is None or joined_pack.solved is None:
+            return Row((spoken(joined_pack.pieces.name(piece)), *(["—"] * 7)), value=piece)
         limit, rise = float(carried.pack_limit_a[piece]), float(carried.rise_k[piece])
         amps = abs(float(flow.piece_a[piece]))
         current = seen.pack.current.number
         over = limit < current - 1e-9
-        ohm = float(table.sections.ohm[piece])
+        ohm = float(joined_pack.sections.ohm[piece])
         return Row(
             (
-                spoken(table.pieces.name(piece)),
+                spoken(joined_pack.pieces.name(piece)),
                 round_figures(amps),
                 round_figures(ohm * 1e3),
-                round_figures(float(drops_v(flow, table.sections.ohm)[piece]) * 1e3),
+                round_figures(float(drops_v(flow, joined_pack.sections.ohm)[piece]) * 1e3),
                 round_figures(float(flow.piece_w[piece])),
                 round_figures(rise) if math.isfinite(rise) else "runs away",
-                say(abs(float(table.solved.share.piece_a[piece])), "%"),
+                say(abs(float(joined_pack.solved.share.piece_a[piece])), "%"),
                 say(limit, "A") if math.isfinite(limit) else "no limit",
             ),
             value=piece,
             chosen=piece == self.piece,
             marks={7: "crimson"} if over else {},
-            key=table.pieces.name(piece),
+            key=joined_pack.pieces.name(piece),
         )
 
     def _explain(self, value: Any, column: int) -> None:
@@ -146,7 +146,7 @@ class HotSpots(QWidget):
         if self.piece is None:
             return
         seen = self.session.evaluation
-        pieces = seen.table.pieces
+        pieces = seen.joined_pack.pieces
         alike = [self.piece]
         if self.whole.isChecked():
             same = (pieces.level == pieces.level[self.piece]) & (

@@ -168,20 +168,20 @@ class OnTableView(Page):
     def show_evaluation(self, seen: Evaluation) -> None:
         """Show the pack of an evaluation."""
         self.lead_tool.let_go()
-        table = seen.table
-        self._follow(table)
-        self.layers.show_layers(table.layout)
+        joined_pack = seen.joined_pack
+        self._follow(joined_pack)
+        self.layers.show_layers(joined_pack.layout)
         for label in self.labels:
             label.show_figure()
         self._draw(seen)
         self._show_below(seen)
 
-    def _follow(self, table: JoinedPack) -> None:
+    def _follow(self, joined_pack: JoinedPack) -> None:
         """Keep the same pieces in hand and broken where their numbers have changed."""
-        was, self._pieces = self._pieces, table.pieces
-        if was is table.pieces or was is None:
+        was, self._pieces = self._pieces, joined_pack.pieces
+        if was is joined_pack.pieces or was is None:
             return
-        now = table.pieces
+        now = joined_pack.pieces
         number = {
             pair: k for k, pair in enumerate(zip(now.a.tolist(), now.b.tolist(), strict=True))
         }
@@ -193,57 +193,59 @@ class OnTableView(Page):
         kept = (renumbered(piece) for piece in self.broken.pieces)
         self.broken = Broken(
             frozenset(piece for piece in kept if piece is not None),
-            frozenset(cell for cell in self.broken.cells if cell < len(table.layout)),
+            frozenset(cell for cell in self.broken.cells if cell < len(joined_pack.layout)),
         )
 
     def _variant(self, seen: Evaluation) -> Variant | None:
-        return None if self.broken.nothing else what_if(seen.table, self.broken)
+        return None if self.broken.nothing else what_if(seen.joined_pack, self.broken)
 
     def _draw(self, seen: Evaluation) -> None:
-        table = seen.table
+        joined_pack = seen.joined_pack
         broken = self._variant(seen)
-        flow, leads = table.flow, table.leads
+        flow, leads = joined_pack.flow, joined_pack.leads
         held = self.what_if.held
         if held is not None and self.what_if.look.isChecked():
-            table, flow, leads = held.table, held.flow, held.leads
+            joined_pack, flow, leads = held.joined_pack, held.flow, held.leads
         elif self.lead_tool.live is not None:
             leads, flow = self.lead_tool.live
         elif broken is not None:
             flow = broken.flow
-        strength, most = self._strengths(table, flow)
+        strength, most = self._strengths(joined_pack, flow)
         strips = self.shown.value == "strips"
         if strength is None:
-            full = potential_v(table.layout.series, seen.choice.cell.voltage_full_v)
+            full = potential_v(joined_pack.layout.series, seen.choice.cell.voltage_full_v)
             self.legend.show_ramps(("potential", "0 V", f"{say(full, 'V')}, full"))
         else:
             cells = ("over", "cells: under", "over fair share")
             self.legend.show_ramps(("current", "0", most), cells)
-        if table is not seen.table:
+        if joined_pack is not seen.joined_pack:
             self.state.setText("the held one")
         elif self.broken.nothing:
-            self.state.setText("" if table.solved is not None else "not solved: see the marks")
+            self.state.setText(
+                "" if joined_pack.solved is not None else "not solved: see the marks"
+            )
         elif broken is None:
             self.state.setText("no current passes any more")
         else:
             many = len(self.broken.pieces) + len(self.broken.cells)
             self.state.setText(f"{many} taken as broken")
-        self.cells = tuple(cell for cell in self.cells if cell < len(table.layout))
+        self.cells = tuple(cell for cell in self.cells if cell < len(joined_pack.layout))
         self.join.setVisible(len(self.cells) == 2)
         if self.cells and self.broken.nothing:
-            names = " and ".join(table.layout.name[cell] for cell in self.cells)
+            names = " and ".join(joined_pack.layout.name[cell] for cell in self.cells)
             more = "" if len(self.cells) == 2 else ", Shift for a second one to join it to"
             self.state.setText(names + more)
         self.whole.setVisible(not self.broken.nothing)
         for view, side in ((self.side_a, FACE_A), (self.side_b, FACE_B)):
             view.show_drawn(
                 Drawn(
-                    layout=table.layout,
+                    layout=joined_pack.layout,
                     side=side,
                     layer=self.layers.layer,
-                    pieces=table.pieces,
-                    width_mm=table.sections.width_mm * table.sections.strips,
+                    pieces=joined_pack.pieces,
+                    width_mm=joined_pack.sections.width_mm * joined_pack.sections.strips,
                     strength=strength,
-                    cell_over=None if strips else over_shown(table, flow),
+                    cell_over=None if strips else over_shown(joined_pack, flow),
                     taps=seen.taps.terminal if strips else None,
                     leads=leads,
                     flaws=seen.flaws,
@@ -253,15 +255,20 @@ class OnTableView(Page):
                     gone=self.broken.pieces,
                 )
             )
-            view.setAccessibleDescription(f"{len(table.layout)} cells, {len(table.pieces)} pieces")
+            view.setAccessibleDescription(
+                f"{len(joined_pack.layout)} cells, {len(joined_pack.pieces)} pieces"
+            )
 
-    def _strengths(self, table: JoinedPack, flow: Flow | None) -> tuple[Array | None, str]:
+    def _strengths(self, joined_pack: JoinedPack, flow: Flow | None) -> tuple[Array | None, str]:
         """Shares of the strongest piece, and the strongest in words."""
-        if flow is None or self.shown.value == "strips" or not len(table.pieces):
+        if flow is None or self.shown.value == "strips" or not len(joined_pack.pieces):
             return None, ""
         if self.shown.value == "warmth":
             rises = rises_k(
-                table.sections, rise_per_square(table.sections), flow.piece_a, table.around_c
+                joined_pack.sections,
+                rise_per_square(joined_pack.sections),
+                flow.piece_a,
+                joined_pack.around_c,
             )
             finite = np.where(np.isfinite(rises), rises, 0.0)
             most = max(float(finite.max()), 1e-9)
@@ -273,17 +280,17 @@ class OnTableView(Page):
 
     def describe(self, kind: str, number: int) -> str:
         seen = self.session.evaluation
-        table = seen.table
-        flow = table.flow if self.lead_tool.live is None else self.lead_tool.live[1]
+        joined_pack = seen.joined_pack
+        flow = joined_pack.flow if self.lead_tool.live is None else self.lead_tool.live[1]
         broken = self._variant(seen)
         flow = broken.flow if broken is not None else flow
         if kind == "lead":
-            lead = table.leads[number]
+            lead = joined_pack.leads[number]
             amps = "" if flow is None else f", {say(abs(float(flow.lead_a[number])), 'A')}"
             return f"main lead {'−' if lead.pole == '-' else '+'}{amps}: drag it along the strips"
         if kind == "piece":
-            return piece_words(table, number, flow)
-        layout = table.layout
+            return piece_words(joined_pack, number, flow)
+        layout = joined_pack.layout
         level = layout.level
         text = (
             f"{layout.name[number]}: between joint {level[2 * number + 1]} and {level[2 * number]}"
@@ -318,7 +325,7 @@ class OnTableView(Page):
         elif page == "how":
             self.how.show_evaluation(seen)
         elif page == "groups":
-            self.groups.show_rows(group_rows(seen.table))
+            self.groups.show_rows(group_rows(seen.joined_pack))
         elif page == "cells":
             self.measured.show_evaluation(seen)
         else:
@@ -332,7 +339,9 @@ class OnTableView(Page):
         self.piece = piece
         self.following.show_value("hot")
         seen = self.session.evaluation
-        self.layers.show_value(int(seen.table.layout.layer[seen.table.pieces.a[piece] // 2]))
+        self.layers.show_value(
+            int(seen.joined_pack.layout.layer[seen.joined_pack.pieces.a[piece] // 2])
+        )
         self._draw(seen)
         self._show_below(seen)
 
@@ -353,7 +362,7 @@ class OnTableView(Page):
 
     def _join(self) -> None:
         """A piece of strip between the two cells in hand, on the side where they were chosen."""
-        layout = self.session.evaluation.table.layout
+        layout = self.session.evaluation.joined_pack.layout
         ends = []
         for cell in self.cells:
             on_face = [end for end in (2 * cell, 2 * cell + 1) if layout.face[end] == self.face]

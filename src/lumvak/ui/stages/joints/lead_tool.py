@@ -34,7 +34,7 @@ class LeadTool(QObject):
 
     def take(self, pole: str) -> None:
         """Take the next lead of a pole in hand, to be moved by Ctrl and the arrows."""
-        leads = self.session.evaluation.table.leads
+        leads = self.session.evaluation.joined_pack.leads
         own = [place for place, lead in enumerate(leads) if lead.pole == pole]
         if own:
             after = [place for place in own if self.lead is not None and place > self.lead]
@@ -43,28 +43,28 @@ class LeadTool(QObject):
 
     def step(self, across: float, down: float) -> None:
         """Move the lead in hand by one cell of its end group."""
-        table = self.session.evaluation.table
-        if self.lead is None or self.lead >= len(table.leads):
+        joined_pack = self.session.evaluation.joined_pack
+        if self.lead is None or self.lead >= len(joined_pack.leads):
             return
-        moved = stepped_lead(table.layout, table.leads[self.lead], (across, down))
+        moved = stepped_lead(joined_pack.layout, joined_pack.leads[self.lead], (across, down))
         if moved is not None:
-            leads = list(table.leads)
+            leads = list(joined_pack.leads)
             leads[self.lead] = moved
             set_leads(self.session, leads)
 
     def drag(self, place: int, x_mm: float, y_mm: float, done: bool) -> None:
         """While dragged only the network is solved anew; where it is let go, all follows."""
-        table = self.session.evaluation.table
-        lead = nearest_lead(table, table.leads[place].pole, x_mm, y_mm)
-        leads = list(table.leads)
+        joined_pack = self.session.evaluation.joined_pack
+        lead = nearest_lead(joined_pack, joined_pack.leads[place].pole, x_mm, y_mm)
+        leads = list(joined_pack.leads)
         leads[place] = lead
         if done:
             self.live = None
             if not set_leads(self.session, leads):
                 self.dropped.emit()
             return
-        solved = moved_lead(table, place, lead)
+        solved = moved_lead(joined_pack, place, lead)
         if solved is not None:
-            variant = variant_of(table, solved, "while dragged")
+            variant = variant_of(joined_pack, solved, "while dragged")
             self.live = (tuple(leads), variant.flow)
             self.dragged.emit(variant)

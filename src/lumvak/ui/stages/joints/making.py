@@ -38,14 +38,14 @@ PAPERS = (("a4", "A4"), ("letter", "Letter"))
 
 def _drawn(seen: Evaluation, shown: ShownPieces) -> tuple[Drawn, Drawn]:
     """Both sides: some pieces stand out, some are not laid yet, some cells are covered."""
-    table = seen.table
+    joined_pack = seen.joined_pack
     a, b = (
         Drawn(
-            layout=table.layout,
+            layout=joined_pack.layout,
             side=side,
-            pieces=table.pieces,
-            width_mm=table.sections.width_mm * table.sections.strips,
-            leads=table.leads if not shown.away else (),
+            pieces=joined_pack.pieces,
+            width_mm=joined_pack.sections.width_mm * joined_pack.sections.strips,
+            leads=joined_pack.leads if not shown.away else (),
             absent=shown.away,
             marked=shown.marked,
             covered=under,

@@ -61,7 +61,7 @@ class MeasuredCells(QWidget):
     def _next(self) -> str:
         """The first place of the pack that has no row yet."""
         known = {item.cell for item in self.session.project.measured}
-        names = self.session.evaluation.table.layout.name
+        names = self.session.evaluation.joined_pack.layout.name
         return next((name for name in names if name not in known), "g1c1")
 
     def take(self, records: list[Record]) -> str:

@@ -30,12 +30,12 @@ STEPS = (
 
 def shown_in(seen: Evaluation, step: Step) -> ShownPieces:
     """What lies and what is bare in a step of the work."""
-    everything = frozenset(range(len(seen.table.layout)))
+    everything = frozenset(range(len(seen.joined_pack.layout)))
     under = tuple(
         everything - step.bare if step.face in (-1, face) else everything
         for face in (FACE_A, FACE_B)
     )
-    away = frozenset(range(len(seen.table.pieces))) - (step.now | step.done)
+    away = frozenset(range(len(seen.joined_pack.pieces))) - (step.now | step.done)
     return ShownPieces(step.now, away, (under[0], under[1]))
 
 

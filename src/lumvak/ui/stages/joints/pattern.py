@@ -99,7 +99,7 @@ class LaidHow(QWidget):
         joints = seen.project.joints
         self.sides["a"].show_value(joints.side_a)
         self.sides["b"].show_value(joints.side_b)
-        self.across.setVisible(int(seen.table.layout.layer.max(initial=0)) > 0)
+        self.across.setVisible(int(seen.joined_pack.layout.layer.max(initial=0)) > 0)
         method = joining_of(joints, seen.choice.cell)
         usual = usual_thread(seen.choice.cell)
         self.post_thread.offer([(None, f"{usual}, by the cell"), *THREADS[1:]])

@@ -65,10 +65,10 @@ class TakeOffs(QWidget):
 
     def show_evaluation(self, seen: Evaluation) -> None:
         """Compare the places for the pack of an evaluation."""
-        drawn = as_it_is(seen.table)
-        places = take_off_places(seen.table)
+        drawn = as_it_is(seen.joined_pack)
+        places = take_off_places(seen.joined_pack)
         self.follow.setEnabled(bool(seen.project.joints.lead_points))
-        self.fewer.setVisible(len(seen.table.leads) > 2)
+        self.fewer.setVisible(len(seen.joined_pack.leads) > 2)
         if drawn is None:
             self.about.setText("Nothing to compare until the joints are put right.")
             self.table.show_rows([])
@@ -109,8 +109,8 @@ class TakeOffs(QWidget):
 
     def _less(self) -> None:
         """The last lead of each pole goes, as long as it has more than one."""
-        table = self.session.evaluation.table
-        leads = list(table.leads)
+        joined_pack = self.session.evaluation.joined_pack
+        leads = list(joined_pack.leads)
         for pole in "-+":
             own = [lead for lead in leads if lead.pole == pole]
             if len(own) > 1:
@@ -119,9 +119,9 @@ class TakeOffs(QWidget):
 
     def _share(self) -> None:
         """Another lead on each pole, at the cell of the end group that is farthest from others."""
-        table = self.session.evaluation.table
-        parallel = table.layout.parallel
-        leads = points_of(table, table.leads)
+        joined_pack = self.session.evaluation.joined_pack
+        parallel = joined_pack.layout.parallel
+        leads = points_of(joined_pack, joined_pack.leads)
         added = []
         for pole in ("-", "+"):
             taken = [item.cell for item in leads if item.pole == pole]
@@ -138,5 +138,5 @@ class TakeOffs(QWidget):
 
 def set_leads(session: Session, leads: Sequence[Lead]) -> bool:
     """Let the main leads of the pack in hand leave from other places."""
-    points = points_of(session.evaluation.table, leads)
+    points = points_of(session.evaluation.joined_pack, leads)
     return try_edit(session, {"joints.lead_points": points}, "take-off")

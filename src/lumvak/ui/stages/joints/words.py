@@ -56,13 +56,15 @@ class Legend(QWidget):
             painter.drawText(below, Qt.AlignmentFlag.AlignRight, top)
 
 
-def group_rows(table: JoinedPack) -> list[Row]:
+def group_rows(joined_pack: JoinedPack) -> list[Row]:
     """A row a group: the least and the most that its cells give, and how far apart they are."""
-    if table.flow is None:
+    if joined_pack.flow is None:
         return []
-    layout = table.layout
-    amps = table.flow.cell_a.reshape(layout.series, layout.parallel)
-    volts = (table.flow.terminal_v[0::2] - table.flow.terminal_v[1::2]).reshape(amps.shape)
+    layout = joined_pack.layout
+    amps = joined_pack.flow.cell_a.reshape(layout.series, layout.parallel)
+    volts = (joined_pack.flow.terminal_v[0::2] - joined_pack.flow.terminal_v[1::2]).reshape(
+        amps.shape
+    )
     rows = []
     for group, own in enumerate(amps):
         most, least = int(own.argmax()), int(own.argmin())
@@ -83,23 +85,23 @@ def group_rows(table: JoinedPack) -> list[Row]:
     return rows
 
 
-def over_shown(table: JoinedPack, flow: Flow | None) -> Array | None:
+def over_shown(joined_pack: JoinedPack, flow: Flow | None) -> Array | None:
     """(N,) how far each cell works over (+) or under (-) its fair share, of the widest shown."""
     if flow is None:
         return None
-    over = over_fair(flow, table.layout.parallel)
+    over = over_fair(flow, joined_pack.layout.parallel)
     return np.clip(over / max(LEAST_SPAN, float(np.abs(over).max())), -1.0, 1.0)
 
 
-def piece_words(table: JoinedPack, piece: int, flow: Flow | None) -> str:
+def piece_words(joined_pack: JoinedPack, piece: int, flow: Flow | None) -> str:
     """A piece in words: what it is, what it carries, how warm it gets."""
-    text = spoken(table.pieces.name(piece))
+    text = spoken(joined_pack.pieces.name(piece))
     if flow is None:
         return text
     amps = abs(float(flow.piece_a[piece]))
     text += f": {say(amps, 'A')}, {round_figures(float(flow.piece_w[piece]) * 1e3)} mW"
-    if table.carried is not None:
-        limit = float(table.carried.pack_limit_a[piece])
+    if joined_pack.carried is not None:
+        limit = float(joined_pack.carried.pack_limit_a[piece])
         if math.isfinite(limit):
             text += f"; at its limit when the pack gives {say(limit, 'A')}"
     return text

@@ -161,7 +161,9 @@ class RunStage(Page):
         self.facts.setText(what)
         mine = (seen.choice.cell.id, seen.choice.series, seen.choice.parallel)
         kept = [(item.cell, item.series, item.parallel) for item in seen.project.pack.beside]
-        others = overlaid(seen.hand, [pack for pack in kept if pack != mine], seen.project.run)
+        others = overlaid(
+            seen.sized_pack, [pack for pack in kept if pack != mine], seen.project.run
+        )
         runs = [run, *(course.run for course in others)]
         longest = max(float(item.time_s[-1]) for item in runs)
         self._set_hours(longest > HOURS_FROM_S)

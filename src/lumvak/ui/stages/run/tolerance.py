@@ -99,7 +99,7 @@ class TolerancePanel(QWidget):
 
     def start(self) -> None:
         seen, settings = self.session.evaluation, self.session.project.run
-        hand, pack, hours = seen.hand, seen.run.pack, seen.run.run.hours
+        sized_pack, pack, hours = seen.sized_pack, seen.run.pack, seen.run.run.hours
         off = seen.matched.capacity_off
         if not self.switch.value:
             return
@@ -111,7 +111,7 @@ class TolerancePanel(QWidget):
             return
 
         def task(report: Report) -> object:
-            return tolerance(hand, pack, hours, settings, report, off)
+            return tolerance(sized_pack, pack, hours, settings, report, off)
 
         self.bar.setValue(0)
         self.work.start(task, self._revision)

@@ -119,7 +119,7 @@ class GuideView(Page):
 
     def lay(self, corners: tuple[tuple[float, float], ...]) -> str:
         """Lay the way of the lead in hand by its corners; none is the proposed way."""
-        layout = self.session.evaluation.table.layout
+        layout = self.session.evaluation.joined_pack.layout
         if strays(corners, layout):
             reach = reach_mm(layout)
             spans = (f"{say(-reach, 'mm')} to {say(size + reach, 'mm')}"

@@ -38,7 +38,7 @@ def sides_of(seen: Evaluation, guides: Sequence[TapGuide], at: int | None) -> li
     )
     return [
         Drawn(
-            layout=seen.table.layout, side=side, taps=seen.taps.terminal, kept_free=kept,
+            layout=seen.joined_pack.layout, side=side, taps=seen.taps.terminal, kept_free=kept,
             taps_done=done, taps_wrong=doubted, tap=at,
             route=None if at is None else guides[at].route_mm,
         )
