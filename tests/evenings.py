@@ -7,8 +7,8 @@ from msgspec import Struct, field
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.cells.behaviour import behaviour_of
+from lumvak.core.charging.balancing import Balancing, Means, balancing_of
 from lumvak.core.charging.cycles import EVEN_SHARE, Cycle, CycleSetting, cycles
-from lumvak.core.charging.evening import Evening, Means, evening_of
 from lumvak.core.charging.groups_run import Array, Bleed, Groups
 from lumvak.core.charging.phase import Equipment, Grain
 from lumvak.core.spelling import spoken
@@ -28,10 +28,10 @@ class Case(Struct, frozen=True):
     use: CycleSetting
     full_v: float
 
-    def said(self) -> Evening:
+    def said(self) -> Balancing:
         """What is said of it."""
         means = Means(self.bleed, None, "the bleed")
-        return evening_of(means, self.groups, self.share, self.use, self.full_v)
+        return balancing_of(means, self.groups, self.share, self.use, self.full_v)
 
     def course(self, count: int) -> tuple[Cycle, ...]:
         """What happens in ``count`` cycles."""
@@ -104,7 +104,7 @@ def campaign(catalogue: Catalogue, count: int, first: int = 0) -> Found:
     return found
 
 
-def _held_never(case: Case, said: Evening, seed: int, found: Found) -> None:
+def _held_never(case: Case, said: Balancing, seed: int, found: Found) -> None:
     """They must not come together, and where it is a stop a group is emptied."""
     found.never += 1
     ran = case.course(NEVER_CYCLES)
@@ -127,7 +127,7 @@ def _held_never(case: Case, said: Evening, seed: int, found: Found) -> None:
         )
 
 
-def _held_even(case: Case, said: Evening, seed: int, found: Found) -> None:
+def _held_even(case: Case, said: Balancing, seed: int, found: Found) -> None:
     """They must come to the level said, within 15 % of the time and one charge."""
     found.even += 1
     assert said.days is not None

@@ -9,7 +9,7 @@ from pathlib import Path
 sys.path.insert(0, str(Path(__file__).parents[1]))
 
 import numpy as np
-from tests.evenings import campaign
+from tests.balancings import campaign
 
 from lumvak.files.catalogue_file import load_catalogue
 

@@ -81,10 +81,10 @@ def test_a_project_and_its_window_have_one_answer(
     capsys: pytest.CaptureFixture[str], barrow: Project, catalogue: Catalogue
 ) -> None:
     found = answer(capsys, str(BARROW))
-    evening = evaluate(barrow, catalogue).charging.evening
-    assert found["hours_to_even"] == evening.hours
-    assert found["heat_w"] == pytest.approx(evening.heat_w, abs=1e-5)
-    assert found["evens_out"]["because"] == spoken(evening.because)
+    balancing = evaluate(barrow, catalogue).charging.balancing
+    assert found["hours_to_even"] == balancing.hours
+    assert found["heat_w"] == pytest.approx(balancing.heat_w, abs=1e-5)
+    assert found["evens_out"]["because"] == spoken(balancing.because)
 
 
 def test_cycles_even_out_by_and_by(capsys: pytest.CaptureFixture[str]) -> None:

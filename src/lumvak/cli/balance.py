@@ -21,8 +21,8 @@ from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.cells import Chemistry
 from lumvak.core.cells.behaviour import behaviour_of
 from lumvak.core.cells.recovery import recovery_v
+from lumvak.core.charging.balancing import GRAIN, UNDER_CEILING_V, Balancing, Means, balancing_of
 from lumvak.core.charging.cycles import CycleSetting, cycles
-from lumvak.core.charging.evening import GRAIN, UNDER_CEILING_V, Evening, Means, evening_of
 from lumvak.core.charging.groups_run import Active, Array, Bleed, Groups
 from lumvak.core.charging.phase import Equipment
 from lumvak.core.charging.vessels import Way, usable_as, vessels
@@ -68,10 +68,10 @@ class BalanceCase(Struct, frozen=True, eq=False, dict=True):
     habit: bool = True
 
     @cached_property
-    def evening(self) -> Evening:
+    def balancing(self) -> Balancing:
         """Whether and when they come together; followed once."""
         use = self.use if self.habit else None
-        return evening_of(self.means, self.groups, self.share, use, self.full_v)
+        return balancing_of(self.means, self.groups, self.share, use, self.full_v)
 
 
 def groups_of(text: str) -> list[tuple[float, float]]:
@@ -130,16 +130,16 @@ def balance_records(case: BalanceCase) -> dict[str, Any]:
     if active is not None:
         moved, arrives = active.amps * stand.even_ah / case.use.load_a, active.efficiency
     found = usable_as(groups.ah, charge, case.way, moved, arrives)
-    evening = case.evening
-    hours = None if evening.hours is None else round(evening.hours, 5)
+    balancing = case.balancing
+    hours = None if balancing.hours is None else round(balancing.hours, 5)
     records: dict[str, Any] = {
         "usable_ah": round(found.usable_ah, 6),
         "lost_top_ah": [round(item, 6) for item in found.lost_top_ah.tolist()],
         "lost_bottom_ah": [round(item, 6) for item in found.lost_bottom_ah.tolist()],
         "cause": stand.cause,
         "hours_to_even": hours,
-        "evens_out": _evens_out(evening),
-        "heat_w": round(evening.heat_w, 5),
+        "evens_out": _evens_out(balancing),
+        "heat_w": round(balancing.heat_w, 5),
         "way": case.way,
         "usable_now_ah": round(stand.usable_ah, 6),
         "usable_even_ah": round(stand.even_ah, 6),
@@ -150,14 +150,14 @@ def balance_records(case: BalanceCase) -> dict[str, Any]:
     return records
 
 
-def _evens_out(evening: Evening) -> dict[str, Any]:
+def _evens_out(balancing: Balancing) -> dict[str, Any]:
     """Whether groups come together: ``hours`` at the top and ``days``, or ``never``."""
-    if evening.hours is None:
-        return {"never": True, "because": evening.because, "would": evening.would,
-                "stop": evening.stop}  # fmt: skip
-    days = None if evening.days is None else round(evening.days, 4)
-    return {"hours": round(evening.hours, 5), "days": days,
-            "left_share": round(evening.left_share, 5)}  # fmt: skip
+    if balancing.hours is None:
+        return {"never": True, "because": balancing.because, "would": balancing.would,
+                "stop": balancing.stop}  # fmt: skip
+    days = None if balancing.days is None else round(balancing.days, 4)
+    return {"hours": round(balancing.hours, 5), "days": days,
+            "left_share": round(balancing.left_share, 5)}  # fmt: skip
 
 
 def _add_cycles(records: dict[str, Any], case: BalanceCase) -> None:
@@ -345,14 +345,14 @@ def _text(case: BalanceCase, found: dict[str, Any]) -> str:
         "small": "One is small: evening out gives nothing back.",
         "both": "They are out of step, and one is small.",
     }
-    evening = case.evening
+    balancing = case.balancing
     lines = [
         table(("group", "size", "charge", "lost at the top", "lost at the bottom"), rows),
         f"{say(found['usable_ah'], 'Ah')} can be used; {say(found['usable_even_ah'], 'Ah')} once "
         f"even. {why[found['cause']]}",
     ]  # fmt: skip
-    if evening.works:
-        lines.append(_said(evening))
+    if balancing.works:
+        lines.append(_said(balancing))
     for place, cycle in enumerate(found.get("cycles", ()), 1):
         lines.append(
             f"cycle {place}: {say(cycle['usable_ah'], 'Ah')}, "
@@ -365,15 +365,15 @@ def _text(case: BalanceCase, found: dict[str, Any]) -> str:
     return "\n".join(lines)
 
 
-def _said(evening: Evening) -> str:
+def _said(balancing: Balancing) -> str:
     """Whether and when the groups come together, in words."""
-    if evening.hours is None:
-        begins = "Stop" if evening.stop else "Never even"
-        return f"{begins}: {spoken(evening.because)}. {spoken(evening.would)}"
-    if evening.hours == 0.0:
+    if balancing.hours is None:
+        begins = "Stop" if balancing.stop else "Never even"
+        return f"{begins}: {spoken(balancing.because)}. {spoken(balancing.would)}"
+    if balancing.hours == 0.0:
         return "They are even."
-    days = "" if evening.days is None else f", {say(evening.days, 'd')} as it is used"
+    days = "" if balancing.days is None else f", {say(balancing.days, 'd')} as it is used"
     return (
-        f"{say_hours(evening.hours)} at the top until even{days}, {say(evening.heat_w, 'W')} of "
-        "heat."
+        f"{say_hours(balancing.hours)} at the top until even{days}, "
+        f"{say(balancing.heat_w, 'W')} of heat."
     )

@@ -8,9 +8,9 @@ import numpy as np
 
 from lumvak.core.catalogue.chargers import Charger
 from lumvak.core.charging.absolute import limits_of
+from lumvak.core.charging.balancing import ROOM_C
 from lumvak.core.charging.charge_log import LogRead, read_log
 from lumvak.core.charging.cycles import Cycle, cycles
-from lumvak.core.charging.evening import ROOM_C
 from lumvak.core.charging.first_charge import AtHand, FirstCharge, first_charge
 from lumvak.core.charging.first_charge import with_band as plan_with_band
 from lumvak.core.charging.groups_now import GroupsNow

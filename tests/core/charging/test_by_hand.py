@@ -5,20 +5,20 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lumvak.core.charging.by_hand import bottom_plan, evening_by_hand
+from lumvak.core.charging.by_hand import balancing_by_hand, bottom_plan
 from tests.straight import at, straight_groups
 
 
 def test_high_groups_are_brought_down_and_low_ones_up() -> None:
     groups = straight_groups([3.0, 3.0, 3.0, 3.0])
-    found = evening_by_hand(groups, at(0.5, 0.6, 0.5, 0.4), 10.0, 0.5)
+    found = balancing_by_hand(groups, at(0.5, 0.6, 0.5, 0.4), 10.0, 0.5)
     assert [(item.group, item.do) for item in found] == [(2, "discharge"), (4, "charge")]
     down, up = found
     assert down.ah == pytest.approx(0.3) and up.ah == pytest.approx(0.3)
     assert down.amps == pytest.approx((3.72 + 3.6) / 2.0 / 10.0)
     assert down.to_v == pytest.approx(3.6) and up.to_v == pytest.approx(3.6)
     assert up.hours == pytest.approx(0.6)
-    only_down = evening_by_hand(groups, at(0.5, 0.6, 0.5, 0.4), 10.0, 0.5, to_mean=False)
+    only_down = balancing_by_hand(groups, at(0.5, 0.6, 0.5, 0.4), 10.0, 0.5, to_mean=False)
     assert {item.do for item in only_down} == {"discharge"}
     assert len(only_down) == 3
 
@@ -32,7 +32,7 @@ def test_once_it_is_done_all_are_full_together(
 ) -> None:
     groups, share = straight_groups(sizes), np.array(shares[: len(sizes)])
     charge = share * groups.ah
-    for item in evening_by_hand(groups, share, 10.0, 0.5, to_mean=not down):
+    for item in balancing_by_hand(groups, share, 10.0, 0.5, to_mean=not down):
         charge[item.group - 1] += item.ah if item.do == "charge" else -item.ah
     room = groups.ah - charge
     assert np.ptp(room) <= 0.02 * groups.ah.max() + 1e-9

@@ -32,10 +32,10 @@ def test_a_level_brought_down_is_out_of_step(
     assert "group 3 is empty" in view.says.text()
     settle(view, qtbot)
     assert "bleeds 0.06 A over 4.18 V" in view.evens.text()
-    days = session.evaluation.charging.evening.days
+    days = session.evaluation.charging.balancing.days
     assert days is not None and "As the pack is used they are even over" in view.evens.text()
     session.edit({"charging.stays_h": 8.0})
-    sooner = session.evaluation.charging.evening.days
+    sooner = session.evaluation.charging.balancing.days
     assert sooner is not None and sooner < days / 3.0
     assert "cycles" in view.after.text()
     session.undo_stack.undo()

@@ -27,7 +27,7 @@ class HandStep(Struct, frozen=True):
     to_v: float
 
 
-def evening_by_hand(
+def balancing_by_hand(
     groups: Groups, share: Array, ohm: float, charger_a: float, to_mean: bool = True
 ) -> tuple[HandStep, ...]:
     """What to do to which group so that all lack alike much to full, ``share`` (n,) now.

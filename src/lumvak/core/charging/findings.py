@@ -6,8 +6,8 @@ from collections.abc import Iterator
 
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.charging.absolute import Passed
+from lumvak.core.charging.balancing import Balancing, Never
 from lumvak.core.charging.charger import ChargeSetting
-from lumvak.core.charging.evening import Evening, Never
 from lumvak.core.charging.groups_now import GroupsNow
 from lumvak.core.charging.verdict import ChargerVerdict, VerdictKind, end_current
 from lumvak.core.charging.vessels import Vessels
@@ -61,7 +61,7 @@ def ceiling_findings(cell: Cell, ceiling_v: float | None) -> Iterator[Finding]:
 
 def charging_findings(
     charging: Charging, kind: Kind, setting: ChargeSetting, verdict: ChargerVerdict,
-    now: GroupsNow, stand: Vessels, evening: Evening, never: Never | None, window_problem: Text,
+    now: GroupsNow, stand: Vessels, balancing: Balancing, never: Never | None, window_problem: Text,
     waits: Passed | None,
 ) -> Iterator[Finding]:  # fmt: skip
     """What there is to notice about the charger and the groups of equipment of a ``kind``."""
@@ -88,13 +88,13 @@ def charging_findings(
             "Nothing is left between them.", "Lower the floor.", STAGE, "charge.voltage_v",
         )  # fmt: skip
     if verdict.kind in ("right", "over-ceiling"):
-        yield from _lamp(evening, end_current(verdict.charger))
-    yield from _groups(stand, evening, never, now)
+        yield from _lamp(balancing, end_current(verdict.charger))
+    yield from _groups(stand, balancing, never, now)
 
 
-def _lamp(evening: Evening, end_a: float) -> Iterator[Finding]:
+def _lamp(balancing: Balancing, end_a: float) -> Iterator[Finding]:
     """Whether what is bled keeps a charger from turning off at ``end_a``."""
-    bleed = evening.bleed
+    bleed = balancing.bleed
     if bleed is None or bleed.spread_v is not None or bleed.most is not None:
         return
     if bleed.at(bleed.from_v) < end_a:
@@ -105,13 +105,13 @@ def _lamp(evening: Evening, end_a: float) -> Iterator[Finding]:
         phrase(
             "The charger turns off under {}, and {} bleeds by {}: it never does",
             say(end_a, "A"),
-            evening.name,
+            balancing.name,
             say(bleed.at(bleed.from_v), "A"),
         ),
         phrase(
             "Once all groups are bled that goes on for as long as the charger is "
             "connected, and warms by {}.",
-            say(evening.heat_w, "W"),
+            say(balancing.heat_w, "W"),
         ),
         "Pull the plug once no volts change any more, or take a bleed that looks at the others.",
         STAGE,
@@ -169,25 +169,25 @@ def _charger(verdict: ChargerVerdict, setting: ChargeSetting, start: float) -> I
     )
 
 
-def _helps(evening: Evening, never: Never | None) -> Text:
+def _helps(balancing: Balancing, never: Never | None) -> Text:
     """What brings groups together that are out of step."""
-    if not evening.works:
+    if not balancing.works:
         return (
             "Nothing that is chosen evens them out: take a board that balances, resistors, or do "
             "it by hand."
         )
-    if never is not None or evening.hours is None:
-        return phrase("As it is charged, {} does not even them out: see why.", evening.name)
+    if never is not None or balancing.hours is None:
+        return phrase("As it is charged, {} does not even them out: see why.", balancing.name)
     return phrase(
         "Held at the top, {} needs some {} for it. Whether it comes to that as the "
         "pack is used, the view of the groups tells.",
-        evening.name,
-        say_hours(evening.hours),
+        balancing.name,
+        say_hours(balancing.hours),
     )
 
 
 def _groups(
-    stand: Vessels, evening: Evening, never: Never | None, now: GroupsNow
+    stand: Vessels, balancing: Balancing, never: Never | None, now: GroupsNow
 ) -> Iterator[Finding]:  # fmt: skip
     if never is not None and never.stop:
         yield Finding(
@@ -203,7 +203,7 @@ def _groups(
             phrase("Groups are out of step: {} cannot be used", say(stand.by_step_ah, 'Ah')),
             phrase("Group {} is full first, group {} empty first. Nothing is wrong with the cells "
 "by that alone.", stand.first_full, stand.first_empty),
-            _helps(evening, never), STAGE, "charging.out_of_step_ah", ("charging.even_h",),
+            _helps(balancing, never), STAGE, "charging.out_of_step_ah", ("charging.even_h",),
         )  # fmt: skip
     if stand.cause in ("small", "both"):
         yield Finding(
@@ -222,7 +222,7 @@ def _groups(
     if never is not None and not never.stop:
         yield Finding(
             "never-even", "warn",
-            phrase("{} never evens the groups out", capital(evening.name)),
+            phrase("{} never evens the groups out", capital(balancing.name)),
             phrase("{}.", capital(never.because)), never.would, STAGE,
             "charging.even_h", ("charging.bleed_a",),
         )  # fmt: skip

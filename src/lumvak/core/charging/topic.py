@@ -14,17 +14,17 @@ from lumvak.core.catalogue.chargers import Charger, ChargerKind
 from lumvak.core.cells.behaviour import Behaviour
 from lumvak.core.cells.recovery import recovery_v
 from lumvak.core.charging.absolute import Passed, not_begun
-from lumvak.core.charging.charge_window import ChargeWindow, charge_window
-from lumvak.core.charging.charger import ChargeSetting, RightCharger, right_charger
-from lumvak.core.charging.cycles import CycleSetting
-from lumvak.core.charging.evening import (
-    Evening,
+from lumvak.core.charging.balancing import (
+    Balancing,
     Means,
-    evening_now,
+    balancing_now,
     means_of,
     origin_of,
     surely_never,
 )
+from lumvak.core.charging.charge_window import ChargeWindow, charge_window
+from lumvak.core.charging.charger import ChargeSetting, RightCharger, right_charger
+from lumvak.core.charging.cycles import CycleSetting
 from lumvak.core.charging.figures import ChargeFigures
 from lumvak.core.charging.findings import charging_findings
 from lumvak.core.charging.groups_now import GroupsNow
@@ -60,7 +60,7 @@ class ChargingTopic(Struct, frozen=True, eq=False, dict=True):
     now: GroupsNow
     vessels: Vessels
     means: Means
-    held: Evening
+    held: Balancing
     use: CycleSetting
     window: ChargeWindow | None
     window_problem: Text
@@ -70,9 +70,9 @@ class ChargingTopic(Struct, frozen=True, eq=False, dict=True):
     links: tuple[Link, ...] = ()
 
     @cached_property
-    def evening(self) -> Evening:
+    def balancing(self) -> Balancing:
         """Whether and when groups come together as the pack is used; followed when looked at."""
-        return evening_now(self.means, self.now, self.use, self.setting.ceiling_v)
+        return balancing_now(self.means, self.now, self.use, self.setting.ceiling_v)
 
 
 class ChargeWay(Struct, frozen=True):
@@ -168,7 +168,7 @@ def charging_topic(
     stand = vessels(now.groups.ah, now.charge_ah)
     use = _use(charging, setting, charger, load_a)
     means = means_of(charging, setting.board, setting.ceiling_v, spread_v)
-    held = evening_now(means, now, None, setting.ceiling_v)
+    held = balancing_now(means, now, None, setting.ceiling_v)
     never = surely_never(means, now.groups, now.share, use)
     window, problem = _window(charging, setting)
     waits = not_begun(setting, now.rest_v)
@@ -231,7 +231,7 @@ def _window(charging: Charging, setting: ChargeSetting) -> tuple[ChargeWindow | 
 
 def _figures(
     charging: Charging, setting: ChargeSetting, right: RightCharger, charger: Charger,
-    verdict: ChargerVerdict, now: GroupsNow, stand: Vessels, evening: Evening,
+    verdict: ChargerVerdict, now: GroupsNow, stand: Vessels, balancing: Balancing,
     window: ChargeWindow | None,
 ) -> Iterator[Figure]:  # fmt: skip
     yield right.amps
@@ -260,7 +260,7 @@ def _figures(
         "(1 − charge where it stops) × capacity of a group", "methods 34", stops, usual,
     )  # fmt: skip
     yield from _vessel_figures(now, stand, ah)
-    yield from evening.figures
+    yield from balancing.figures
     if window is not None:
         yield computed(
             "charging.kept_ah", "Between floor and ceiling", window.kept_ah, "Ah",

@@ -12,8 +12,8 @@ from PyQt6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
 from lumvak.core import said as core_said
 from lumvak.core import units
+from lumvak.core.charging.balancing import Balancing
 from lumvak.core.charging.cycles import Cycle
-from lumvak.core.charging.evening import Evening
 from lumvak.core.charging.vessels import Vessels, vessels
 from lumvak.core.charging_in_hand import cycles_in_hand
 from lumvak.core.document.charging import ChargeGroup
@@ -169,13 +169,13 @@ class GroupsView(Page):
 
     def _say(self, seen: Evaluation) -> None:
         topic = seen.charging
-        stand, evening = topic.vessels, topic.held
+        stand, balancing = topic.vessels, topic.held
         self.says.tell(_stands(stand), ("charging.top_ah", "charging.bottom_ah"))
         for label in self.labels:
             label.show_figure()
         self.evens.tell(_evens(seen) if _known(seen) else FOLLOWING, EVENS)
-        self.about = f"{say(evening.heat_w, 'W')} of heat while all are bled" if (
-            evening.bleed is not None
+        self.about = f"{say(balancing.heat_w, 'W')} of heat while all are bled" if (
+            balancing.bleed is not None
         ) else ""  # fmt: skip
 
     def _record(self, place: int, seen: Evaluation) -> Record:
@@ -278,21 +278,21 @@ class GroupsView(Page):
             self.session.tell("warn", problem)
 
 
-def _over_days(evening: Evening) -> Text:
+def _over_days(balancing: Balancing) -> Text:
     """Over how long groups come together as the pack is used, in words."""
-    days = 0.0 if evening.days is None else evening.days
+    days = 0.0 if balancing.days is None else balancing.days
     return phrase("over {}", core_said.say(days, "d")) if days >= 1.0 else "within a day"
 
 
 def _known(seen: Evaluation) -> bool:
     """Whether it is known at once if groups come together: nothing is followed, or it was."""
     plain = seen.project.charging.at == "bottom" or not seen.charging.held.works
-    return plain or "evening" in vars(seen.charging)
+    return plain or "balancing" in vars(seen.charging)
 
 
 def _followed(seen: Evaluation, report: Callable[[float], bool]) -> tuple[Cycle, ...]:
     """The cycles of an evaluation; whether its groups come together is followed with them."""
-    assert seen.charging.evening is not None
+    assert seen.charging.balancing is not None
     return cycles_in_hand(seen, report=report)
 
 
@@ -323,43 +323,43 @@ def _evens(seen: Evaluation) -> Text:
         )
     if not seen.charging.held.works:
         return "Nothing evens them out: groups drift apart by what they lose by themselves."
-    evening = seen.charging.evening
-    name = capital(evening.name)
-    if evening.stop:
-        return phrase("Stop: {}. {}", evening.because, evening.would)
-    if evening.hours is None:
-        return phrase("{} never evens them out: {}. {}", name, evening.because, evening.would)
-    if evening.hours == 0.0:
+    balancing = seen.charging.balancing
+    name = capital(balancing.name)
+    if balancing.stop:
+        return phrase("Stop: {}. {}", balancing.because, balancing.would)
+    if balancing.hours is None:
+        return phrase("{} never evens them out: {}. {}", name, balancing.because, balancing.would)
+    if balancing.hours == 0.0:
         return phrase("{} has nothing to do: they are even.", name)
     cut_off: Text = ""
-    if evening.cut_off_v is not None:
+    if balancing.cut_off_v is not None:
         cut_off = phrase(
             "The board cuts the charge off with the fullest group at {}, bleeds it, "
             "and goes on: the hours get longer by that.",
-            core_said.say(evening.cut_off_v, "V"),
+            core_said.say(balancing.cut_off_v, "V"),
         )
-    if evening.bleed is None:
+    if balancing.bleed is None:
         return phrase(
             "{} puts {} in and needs {}.",
             name,
-            core_said.say(evening.flow_a, "A"),
-            core_said.say_hours(evening.hours),
+            core_said.say(balancing.flow_a, "A"),
+            core_said.say_hours(balancing.hours),
         )
-    left = phrase("As the pack is used they are even {}.", _over_days(evening))
+    left = phrase("As the pack is used they are even {}.", _over_days(balancing))
     over: Text = ""
-    if evening.left_share > 0.01:
+    if balancing.left_share > 0.01:
         over = phrase(
             "It evens down to {}: over that, the last {}, all are bled alike.",
-            core_said.say(evening.bleed.from_v, "V"),
-            core_said.say(evening.left_share, "%"),
+            core_said.say(balancing.bleed.from_v, "V"),
+            core_said.say(balancing.left_share, "%"),
         )
     bleeds = phrase(
         "{} bleeds {} over {}: {} on the charger until they are even. All at once give off {}, "
         "on the board and into the air around it.",
         name,
-        core_said.say(evening.flow_a, "A"),
-        core_said.say(evening.bleed.from_v, "V"),
-        core_said.say_hours(evening.hours),
-        core_said.say(evening.heat_w, "W"),
+        core_said.say(balancing.flow_a, "A"),
+        core_said.say(balancing.bleed.from_v, "V"),
+        core_said.say_hours(balancing.hours),
+        core_said.say(balancing.heat_w, "W"),
     )
     return sentences(bleeds, over, left, cut_off)

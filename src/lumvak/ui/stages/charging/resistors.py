@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QVBoxLayout
 
-from lumvak.core.charging.by_hand import HandStep, bottom_plan, evening_by_hand
-from lumvak.core.charging.evening import UNDER_CEILING_V
+from lumvak.core.charging.balancing import UNDER_CEILING_V
+from lumvak.core.charging.by_hand import HandStep, balancing_by_hand, bottom_plan
 from lumvak.core.charging.resistor import SPARE, ResistorChoice, ohm_for, resistor, series_values
 from lumvak.core.charging.topic import floor_of
 from lumvak.core.evaluation import Evaluation
@@ -137,7 +137,7 @@ class ResistorsView(Page):
     def _show_hand(self, seen: Evaluation) -> None:
         now, charging = seen.charging.now, seen.project.charging
         one_cell_a = min(0.2 * float(now.groups.ah.min()), 2.0)
-        steps = evening_by_hand(
+        steps = balancing_by_hand(
             now.groups, now.share, charging.module.ohm, one_cell_a, bool(self.towards.value)
         )
         self.hand_table.setVisible(bool(steps))

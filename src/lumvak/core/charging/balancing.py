@@ -49,7 +49,7 @@ class Means(Struct, frozen=True):
     origin: Origin = "sheet"
 
 
-class Evening(Struct, frozen=True, eq=False):
+class Balancing(Struct, frozen=True, eq=False):
     """What evens the groups out, and what that comes to.
 
     ``excess_ah`` (n,) is what each must lose so that all are full together; ``hours`` how long
@@ -137,10 +137,10 @@ def means_of(
     return Means(found, None, phrase("nothing") if found is None or board is None else board.name)
 
 
-def evening_of(
+def balancing_of(
     means: Means, groups: Groups, share: Array, use: CycleSetting | None,
     full_v: float, origin: Origin = "computed",
-) -> Evening:  # fmt: skip
+) -> Balancing:  # fmt: skip
     """What evens groups at charges ``share`` (n,) out, for how long, how warm (methods 35).
 
     ``use`` is how the pack is used, from charge to charge; ``None`` where nobody says: groups are
@@ -177,7 +177,7 @@ def evening_of(
         hours = hours_to_even(excess, flow_a, groups.leak_a, most=None if not bleed else bleed.most)
         # As near as that they are even as they stand.
         days = None if use is None and hours != 0.0 else 0.0
-    return Evening(
+    return Balancing(
         means, excess, flow_a, hours, days, "" if never is None else never.because,
         "" if never is None else never.would, heat_w, _left(course, never),
         _cut_off_v(groups, share, use),
@@ -195,11 +195,11 @@ def _left(course: Course | None, never: Never | None) -> float:
     return course.ends if course.ends > EVEN_SHARE else course.begins
 
 
-def evening_now(
+def balancing_now(
     means: Means, now: GroupsNow, use: CycleSetting | None, full_v: float
-) -> Evening:  # fmt: skip
-    """``evening_of`` the groups of a pack, as they are known."""
-    return evening_of(
+) -> Balancing:  # fmt: skip
+    """``balancing_of`` the groups of a pack, as they are known."""
+    return balancing_of(
         means, now.groups, now.share, use, full_v, origin_of((*now.ah_from, *now.share_from))
     )
 
