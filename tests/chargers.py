@@ -15,10 +15,10 @@ from lumvak.core.cells.behaviour import behaviour_of
 from lumvak.core.charging.charger import ChargeSetting
 from lumvak.core.charging.cycles import CycleSetting, cycles
 from lumvak.core.charging.groups_run import Array, Bleed, Groups, Warmth
+from lumvak.core.charging.imbalance import imbalance
 from lumvak.core.charging.phase import COARSE, FINE, Equipment, Phase, State, phase_run
 from lumvak.core.charging.to_full import FullSetting, charge_run
 from lumvak.core.charging.verdict import end_current, verdict_on
-from lumvak.core.charging.vessels import vessels
 from lumvak.core.figures.figure import typed
 from lumvak.files.catalogue_file import load_catalogue
 
@@ -212,7 +212,7 @@ def judged(setting: ChargeSetting, charger: Charger, found: Found) -> None:
 
 
 def used(setting: ChargeSetting, draw: np.random.Generator, found: Found) -> None:
-    """Groups that differ: the vessels against a slow cycle, and what flows in a charge."""
+    """Groups that differ: the imbalance against a slow cycle, and what flows in a charge."""
     groups = alike(setting)
     count = setting.series
     ah = groups.ah * (1.0 + 0.04 * draw.standard_normal(count))
@@ -222,7 +222,7 @@ def used(setting: ChargeSetting, draw: np.random.Generator, found: Found) -> Non
     amps = float(ah.mean()) / 50.0
     use = CycleSetting(amps, 10.0 * count, 1e-6, full, None, 0.0, amps, empty, 0.0)
     (cycle,) = cycles(slow, share, 25.0, use, Equipment(grain=COARSE), 1)
-    wanted = vessels(ah, share * ah).usable_ah
+    wanted = imbalance(ah, share * ah).usable_ah
     found.usable.append(abs(cycle.usable_ah - wanted) / float(ah.mean()))
     flows(setting, replace(groups, ah=ah), share, draw, found)
 

@@ -29,7 +29,7 @@ def main() -> int:
               f"{100.0 * found.highest[kind]:.1f} % of full at the most{harmless}")  # fmt: skip
     for name, values, unit in (
         ("where a charge stops, said and run", found.stops, "of the charge"),
-        ("usable charge, vessels and cycle", found.usable, "of the capacity"),
+        ("usable charge, imbalance and cycle", found.usable, "of the capacity"),
         ("a coarse run against a fine one", found.steps, "of the charge"),
         ("charge conserved", found.charge, "Ah"), ("energy conserved", found.energy, "Wh"),
     ):  # fmt: skip

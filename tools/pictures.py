@@ -77,7 +77,7 @@ def full(session: Any, stage: Any) -> None:
     simulated(stage, "time")
 
 
-def vessels(session: Any, stage: Any) -> None:
+def levels(session: Any, stage: Any) -> None:
     """The groups with a charger that lets the board bleed, left on it overnight."""
     session.edit({"charging.charger": "trickle-58-4", "charging.stays_h": 12.0})
     simulated(stage, "groups")
@@ -105,7 +105,7 @@ SHOTS: tuple[Shot, ...] = (
      lambda _, stage: stage.list.picked.emit("parts")),
     ("table", "hand-cycle-drive", "joints", False, take_off),
     ("charging", "orchard-barrow", "charging", False, full),
-    ("groups", "orchard-barrow", "charging", False, vessels),
+    ("groups", "orchard-barrow", "charging", False, levels),
     ("hand", "seed-bed-roller", "hand", False, dealt),
     ("taps", "kayak-thruster", "taps", False, lambda _, stage: stage.show_view("check")),
     ("harness", "seed-bed-roller", "taps", False, lambda _, stage: stage.show_view("harness")),

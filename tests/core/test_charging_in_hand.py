@@ -76,7 +76,7 @@ def test_a_pack_is_cycled_at_its_own_load(seen: Evaluation) -> None:
     assert setting.hold_v == seen.charging.charger.volts
     found = cycles_in_hand(seen, 2)
     assert len(found) == 2
-    assert found[0].usable_ah <= seen.charging.vessels.even_ah
+    assert found[0].usable_ah <= seen.charging.imbalance.even_ah
 
 
 def test_plan_and_log_are_of_the_pack(seen: Evaluation, catalogue: Catalogue) -> None:

@@ -24,8 +24,8 @@ from lumvak.core.cells.recovery import recovery_v
 from lumvak.core.charging.balancing import GRAIN, UNDER_CEILING_V, Balancing, Means, balancing_of
 from lumvak.core.charging.cycles import CycleSetting, cycles
 from lumvak.core.charging.groups_run import Active, Array, Bleed, Groups
+from lumvak.core.charging.imbalance import Way, imbalance, usable_as
 from lumvak.core.charging.phase import Equipment
-from lumvak.core.charging.vessels import Way, usable_as, vessels
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.spelling import Refused, spoken
 from lumvak.core.units import (
@@ -125,7 +125,7 @@ def balance_records(case: BalanceCase) -> dict[str, Any]:
     """What groups give, and what evening out takes, as plain records."""
     groups, share, active = case.groups, case.share, case.means.active
     charge = share * groups.ah
-    stand = vessels(groups.ah, charge)
+    stand = imbalance(groups.ah, charge)
     moved, arrives = 0.0, 1.0
     if active is not None:
         moved, arrives = active.amps * stand.even_ah / case.use.load_a, active.efficiency

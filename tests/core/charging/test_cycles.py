@@ -1,4 +1,4 @@
-"""Cycles: what they give against the vessels, drift, and boards that cut off."""
+"""Cycles: what they give against the imbalance, drift, and boards that cut off."""
 
 import numpy as np
 import pytest
@@ -6,8 +6,8 @@ from msgspec.structs import replace
 
 from lumvak.core.charging.cycles import LONGEST_H, CycleSetting, course_of, cycles, stays
 from lumvak.core.charging.groups_run import Active, Array, Bleed, Groups
+from lumvak.core.charging.imbalance import active_ah, excess_ah, hours_to_even, imbalance
 from lumvak.core.charging.phase import COARSE, FINE, Equipment, Phase, State, phase_run
-from lumvak.core.charging.vessels import active_ah, excess_ah, hours_to_even, vessels
 from tests.straight import at, straight_cell, straight_groups
 
 STRONG = 1e-4
@@ -21,14 +21,14 @@ def setting(groups: Groups, **changed: float) -> CycleSetting:
 
 
 @pytest.mark.parametrize("grain", [FINE, COARSE])
-def test_without_balancing_a_cycle_gives_what_the_vessels_say(grain: object) -> None:
+def test_without_balancing_a_cycle_gives_what_the_groups_stand_for(grain: object) -> None:
     groups = straight_groups([3.0, 3.0, 2.8, 3.1], ohm=STRONG)
     share = at(0.6, 0.55, 0.7, 0.62)
     (cycle,) = cycles(groups, share, 25.0, setting(groups), Equipment(grain=grain), 1)  # type: ignore[arg-type]
-    wanted = vessels(groups.ah, share * groups.ah)
+    wanted = imbalance(groups.ah, share * groups.ah)
     assert cycle.usable_ah == pytest.approx(wanted.usable_ah, rel=2e-3)
     assert cycle.ended_by == "over"
-    full = vessels(groups.ah, cycle.full * groups.ah)
+    full = imbalance(groups.ah, cycle.full * groups.ah)
     assert full.usable_ah == pytest.approx(wanted.usable_ah, rel=2e-3)
 
 
@@ -38,7 +38,7 @@ def test_bled_at_the_top_it_gives_the_smallest_in_the_end() -> None:
     having = Equipment(Bleed(3.9, amps=0.1, spread_v=0.002), grain=COARSE)
     found = cycles(groups, share, 25.0, setting(groups, stays_h=12.0), having, 4)
     assert found[-1].usable_ah == pytest.approx(2.8, rel=5e-3)
-    assert found[0].usable_ah > vessels(groups.ah, share * groups.ah).usable_ah
+    assert found[0].usable_ah > imbalance(groups.ah, share * groups.ah).usable_ah
 
 
 def test_a_mover_that_works_all_the_time_gives_more_than_the_smallest() -> None:

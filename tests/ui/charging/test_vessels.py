@@ -7,7 +7,7 @@ from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
-from lumvak.core.charging.vessels import vessels
+from lumvak.core.charging.imbalance import imbalance
 from lumvak.ui.stages.charging.vessels import VesselsView
 
 
@@ -16,7 +16,7 @@ def view(qtbot: QtBot) -> VesselsView:
     made = VesselsView()
     qtbot.addWidget(made)
     made.resize(600, 260)
-    made.show_vessels(vessels(np.array([3.0, 3.0, 3.0, 2.0]), np.array([2.0, 1.5, 2.0, 1.5])))
+    made.show_vessels(imbalance(np.array([3.0, 3.0, 3.0, 2.0]), np.array([2.0, 1.5, 2.0, 1.5])))
     made.show()
     qtbot.waitExposed(made)
     return made

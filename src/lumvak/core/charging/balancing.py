@@ -11,9 +11,9 @@ from lumvak.core.catalogue.boards import Board
 from lumvak.core.charging.cycles import EVEN_SHARE, Course, CycleSetting, course_of
 from lumvak.core.charging.groups_now import GroupsNow
 from lumvak.core.charging.groups_run import Active, Array, Bleed, Groups
+from lumvak.core.charging.imbalance import excess_ah, hours_moved, hours_to_even
 from lumvak.core.charging.phase import Equipment, Grain
 from lumvak.core.charging.resistor import resistor
-from lumvak.core.charging.vessels import excess_ah, hours_moved, hours_to_even
 from lumvak.core.document.charging import Charging
 from lumvak.core.figures.figure import Figure, Origin, computed, typed
 from lumvak.core.said import Text, capital, phrase, say, say_hours

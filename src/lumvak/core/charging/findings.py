@@ -9,8 +9,8 @@ from lumvak.core.charging.absolute import Passed
 from lumvak.core.charging.balancing import Balancing, Never
 from lumvak.core.charging.charger import ChargeSetting
 from lumvak.core.charging.groups_now import GroupsNow
+from lumvak.core.charging.imbalance import Imbalance
 from lumvak.core.charging.verdict import ChargerVerdict, VerdictKind, end_current
-from lumvak.core.charging.vessels import Vessels
 from lumvak.core.document.charging import Charging
 from lumvak.core.document.need import Kind
 from lumvak.core.figures.figure import Figure
@@ -61,8 +61,8 @@ def ceiling_findings(cell: Cell, ceiling_v: float | None) -> Iterator[Finding]:
 
 def charging_findings(
     charging: Charging, kind: Kind, setting: ChargeSetting, verdict: ChargerVerdict,
-    now: GroupsNow, stand: Vessels, balancing: Balancing, never: Never | None, window_problem: Text,
-    waits: Passed | None,
+    now: GroupsNow, stand: Imbalance, balancing: Balancing, never: Never | None,
+    window_problem: Text, waits: Passed | None,
 ) -> Iterator[Finding]:  # fmt: skip
     """What there is to notice about the charger and the groups of equipment of a ``kind``."""
     if waits is not None and waits.code == "group-dead":
@@ -187,7 +187,7 @@ def _helps(balancing: Balancing, never: Never | None) -> Text:
 
 
 def _groups(
-    stand: Vessels, balancing: Balancing, never: Never | None, now: GroupsNow
+    stand: Imbalance, balancing: Balancing, never: Never | None, now: GroupsNow
 ) -> Iterator[Finding]:  # fmt: skip
     if never is not None and never.stop:
         yield Finding(

@@ -30,8 +30,8 @@ from lumvak.core.charging.findings import charging_findings
 from lumvak.core.charging.groups_now import GroupsNow
 from lumvak.core.charging.groups_run import Groups
 from lumvak.core.charging.highest import highest_of
+from lumvak.core.charging.imbalance import Imbalance, imbalance
 from lumvak.core.charging.verdict import ChargerVerdict, end_current, verdict_on
-from lumvak.core.charging.vessels import Vessels, vessels
 from lumvak.core.document.charging import GIVEN, RIGHT, Charging
 from lumvak.core.document.need import Need
 from lumvak.core.figures.figure import Figure, assumed, computed, sheet, typed
@@ -58,7 +58,7 @@ class ChargingTopic(Struct, frozen=True, eq=False, dict=True):
     charger: Charger
     verdict: ChargerVerdict
     now: GroupsNow
-    vessels: Vessels
+    imbalance: Imbalance
     means: Means
     held: Balancing
     use: CycleSetting
@@ -165,7 +165,7 @@ def charging_topic(
     charger = next((item for item in offered if item.id == charging.charger), None)
     charger = charger or given or bought
     verdict = verdict_on(charger, setting)
-    stand = vessels(now.groups.ah, now.charge_ah)
+    stand = imbalance(now.groups.ah, now.charge_ah)
     use = _use(charging, setting, charger, load_a)
     means = means_of(charging, setting.board, setting.ceiling_v, spread_v)
     held = balancing_now(means, now, None, setting.ceiling_v)
@@ -231,7 +231,7 @@ def _window(charging: Charging, setting: ChargeSetting) -> tuple[ChargeWindow | 
 
 def _figures(
     charging: Charging, setting: ChargeSetting, right: RightCharger, charger: Charger,
-    verdict: ChargerVerdict, now: GroupsNow, stand: Vessels, balancing: Balancing,
+    verdict: ChargerVerdict, now: GroupsNow, stand: Imbalance, balancing: Balancing,
     window: ChargeWindow | None,
 ) -> Iterator[Figure]:  # fmt: skip
     yield right.amps
@@ -259,7 +259,7 @@ def _figures(
         "charging.given_up_ah", "Charge given up", verdict.given_up_ah, "Ah",
         "(1 − charge where it stops) × capacity of a group", "methods 34", stops, usual,
     )  # fmt: skip
-    yield from _vessel_figures(now, stand, ah)
+    yield from _imbalance_figures(now, stand, ah)
     yield from balancing.figures
     if window is not None:
         yield computed(
@@ -301,7 +301,7 @@ def _capacity(ah: Sequence[float] | np.ndarray, origins: Sequence[str]) -> Figur
                   "methods 35", origin=known)  # fmt: skip
 
 
-def _vessel_figures(now: GroupsNow, stand: Vessels, ah: Figure) -> Iterator[Figure]:
+def _imbalance_figures(now: GroupsNow, stand: Imbalance, ah: Figure) -> Iterator[Figure]:
     charges = Figure(
         "charging.least_ah", "Charge of the emptiest group", stand.bottom_ah, "Ah",
         "as measured, typed or assumed", "methods 35",

@@ -14,7 +14,7 @@ from lumvak.core import said as core_said
 from lumvak.core import units
 from lumvak.core.charging.balancing import Balancing
 from lumvak.core.charging.cycles import Cycle
-from lumvak.core.charging.vessels import Vessels, vessels
+from lumvak.core.charging.imbalance import Imbalance, imbalance
 from lumvak.core.charging_in_hand import cycles_in_hand
 from lumvak.core.document.charging import ChargeGroup
 from lumvak.core.evaluation import Evaluation
@@ -160,7 +160,7 @@ class GroupsView(Page):
         charging, topic = seen.project.charging, seen.charging
         for widget in self.moved_by:
             widget.setVisible(charging.by == "active" and charging.at == "top")
-        self.vessels.show_vessels(topic.vessels)
+        self.vessels.show_vessels(topic.imbalance)
         self.grid.show_records([self._record(place, seen) for place in range(topic.now.count)],
                                str(SPEECH.spelling))  # fmt: skip
         self.forget.setEnabled(bool(charging.groups))
@@ -169,7 +169,7 @@ class GroupsView(Page):
 
     def _say(self, seen: Evaluation) -> None:
         topic = seen.charging
-        stand, balancing = topic.vessels, topic.held
+        stand, balancing = topic.imbalance, topic.held
         self.says.tell(_stands(stand), ("charging.top_ah", "charging.bottom_ah"))
         for label in self.labels:
             label.show_figure()
@@ -225,7 +225,7 @@ class GroupsView(Page):
         now = seen.charging.now
         shares = now.share.copy()
         shares[group - 1] = share
-        stand = vessels(now.groups.ah, shares * now.groups.ah)
+        stand = imbalance(now.groups.ah, shares * now.groups.ah)
         self.vessels.show_vessels(stand)
         self.says.tell(_stands(stand))
         shown = (stand.usable_ah, stand.lost_ah, stand.by_step_ah)
@@ -296,12 +296,12 @@ def _followed(seen: Evaluation, report: Callable[[float], bool]) -> tuple[Cycle,
     return cycles_in_hand(seen, report=report)
 
 
-def _cause(stand: Vessels) -> Text:
+def _cause(stand: Imbalance) -> Text:
     words = CAUSES[stand.cause]
     return phrase(words, stand.smallest) if "{}" in words else words
 
 
-def _stands(stand: Vessels) -> Text:
+def _stands(stand: Imbalance) -> Text:
     """How groups stand, and why something is lost."""
     return phrase(
         "{} go in until group {} is full, {} come out until group {} is empty. {}",

@@ -10,8 +10,8 @@ from PyQt6.QtWidgets import QGridLayout, QVBoxLayout, QWidget
 
 from lumvak.core import said as core_said
 from lumvak.core.charging.charge_window import cold_words
+from lumvak.core.charging.imbalance import LEAST_LOSS
 from lumvak.core.charging.to_full import ENDED_WORDS, Charge, cost_of
-from lumvak.core.charging.vessels import LEAST_LOSS
 from lumvak.core.charging_in_hand import charge_in_hand, why_not_begun
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.said import Text, phrase

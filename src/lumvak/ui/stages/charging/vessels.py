@@ -16,7 +16,7 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QSizePolicy
 
-from lumvak.core.charging.vessels import LEAST_LOSS, Vessels
+from lumvak.core.charging.imbalance import LEAST_LOSS, Imbalance
 from lumvak.ui.speech import say
 from lumvak.ui.widgets.keys import step_of
 from lumvak.ui.widgets.theme import THEME
@@ -49,7 +49,7 @@ class VesselsView(Drawing):
 
     def __init__(self) -> None:
         super().__init__()
-        self.stand: Vessels | None = None
+        self.stand: Imbalance | None = None
         self.at = 0
         self._dragged: float | None = None
         self._begun = 0.0
@@ -61,7 +61,7 @@ class VesselsView(Drawing):
     def sizeHint(self) -> QSize:
         return QSize(THEME.px(620), THEME.px(260))
 
-    def show_vessels(self, stand: Vessels) -> None:
+    def show_vessels(self, stand: Imbalance) -> None:
         """Show groups as they stand."""
         self.stand = stand
         self.at = min(self.at, len(stand.ah) - 1)

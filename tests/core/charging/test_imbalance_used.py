@@ -5,7 +5,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lumvak.core.charging.vessels import usable_as
+from lumvak.core.charging.imbalance import usable_as
 from tests.straight import at
 
 

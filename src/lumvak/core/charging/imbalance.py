@@ -1,4 +1,4 @@
-"""Groups as vessels of their own size and level: what can be used, what is lost, and why."""
+"""Groups of their own size and level: what can be used, what is lost, and why."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ Way = Literal["none", "top", "bottom", "active"]
 LEAST_LOSS = 0.005
 
 
-class Vessels(Struct, frozen=True, eq=False):
+class Imbalance(Struct, frozen=True, eq=False):
     """What groups give in one discharge from as full as they get.
 
     ``ah`` and ``charge_ah`` (n,) are their size and what is in each. ``top_ah`` is what the charger
@@ -89,15 +89,15 @@ class Vessels(Struct, frozen=True, eq=False):
         return "both" if step and small else "out-of-step" if step else "small" if small else "none"
 
 
-def vessels(ah: Array, charge_ah: Array) -> Vessels:
+def imbalance(ah: Array, charge_ah: Array) -> Imbalance:
     """Groups as they stand: ``ah`` and ``charge_ah`` (n,) in Ah (methods 35)."""
-    return Vessels(ah, charge_ah, float((ah - charge_ah).min()), float(charge_ah.min()))
+    return Imbalance(ah, charge_ah, float((ah - charge_ah).min()), float(charge_ah.min()))
 
 
-def evened(ah: Array, way: Way) -> Vessels:
+def evened(ah: Array, way: Way) -> Imbalance:
     """The same groups ``ah`` (n,) once they were evened out at the top or the bottom."""
     level = ah.copy() if way == "top" else np.zeros(len(ah))
-    return vessels(ah, level)
+    return imbalance(ah, level)
 
 
 def active_ah(ah: Array, moved_ah: float, efficiency: float = 1.0) -> float:
@@ -203,7 +203,7 @@ def usable_as(
     ``efficiency`` arrives. The others need nothing moved.
     """
     if way != "active":
-        found: Vessels = vessels(ah, charge_ah) if way == "none" else evened(ah, way)
+        found: Imbalance = imbalance(ah, charge_ah) if way == "none" else evened(ah, way)
         return UsableAs(found.usable_ah, found.lost_top_ah, found.lost_bottom_ah)
     usable = active_ah(ah, moved_ah, efficiency)
     spare = np.maximum(ah - usable, 0.0)

@@ -7,12 +7,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lumvak.core.charging.vessels import (
+from lumvak.core.charging.imbalance import (
     active_ah,
     evened,
     excess_ah,
     hours_to_even,
-    vessels,
+    imbalance,
 )
 from tests.straight import at
 
@@ -30,10 +30,10 @@ SIZES = st.lists(st.floats(0.5, 20.0), min_size=1, max_size=8)
         ((3.0, 3.0, 3.0), (2.0, 2.0, 2.0), 3.0, 3.0, "none"),
     ],
 )  # fmt: skip
-def test_vessels_lose_what_is_out_of_step_and_what_is_small(
+def test_groups_lose_what_is_out_of_step_and_what_is_small(
     ah: tuple[float, ...], charge: tuple[float, ...], usable: float, even: float, cause: str
 ) -> None:
-    found = vessels(at(*ah), at(*charge))
+    found = imbalance(at(*ah), at(*charge))
     assert found.usable_ah == pytest.approx(usable)
     assert found.even_ah == pytest.approx(even)
     assert found.cause == cause
@@ -51,7 +51,7 @@ def test_usable_charge_is_that_of_a_pack_that_is_filled_and_emptied(
     steps_in = int(np.floor((ah - charge).min() / part + 1e-9))
     full = charge + steps_in * part
     steps_out = int(np.floor(full.min() / part + 1e-9))
-    found = vessels(ah, charge)
+    found = imbalance(ah, charge)
     assert found.usable_ah == pytest.approx(steps_out * part, abs=2.1 * part)
     for lost in (found.lost_top_ah, found.lost_bottom_ah):
         assert lost.min() == pytest.approx(0.0, abs=1e-12)
@@ -115,5 +115,5 @@ def test_a_group_that_leaks_more_than_is_bled_is_never_caught_up_with() -> None:
 
 
 def test_first_full_and_first_empty_are_named() -> None:
-    found = vessels(at(3.0, 3.0, 2.5), at(2.0, 1.0, 2.2))
+    found = imbalance(at(3.0, 3.0, 2.5), at(2.0, 1.0, 2.2))
     assert (found.first_full, found.first_empty, found.smallest) == (3, 2, 3)
