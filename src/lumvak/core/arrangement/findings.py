@@ -66,7 +66,7 @@ def arrangement_findings(
             phrase(
                 "{} pairs of cans side by side differ by more than {}, the worst by {}",
                 len(barriers.pairs),
-                say(arrangement.barrier_v, "V"),
+                say(arrangement.barrier_v, "V", "arrangement.barrier_v"),
                 say(worst, "V"),
             ),
             "Only two thin wrappers lie between them, and a wrapper is not insulation.",

@@ -141,7 +141,10 @@ def curve_told(behaviour: Behaviour, place: int) -> tuple[Text, Text]:
 
 
 def fit_told(cell: Cell, behaviour: Behaviour) -> tuple[tuple[Text, Text], ...]:
-    """What was found for a cell, or is taken where its sheet draws nothing, as labels and words."""
+    """What was found for a cell, or is taken where its sheet draws nothing, as labels and words.
+
+    It is long, for there is a sentence or two for each thing to say.
+    """
     fit = behaviour.fit
     found = fit is not None and fit.resistance_fitted
     from_curves = "" if found else ", as its family"
@@ -179,11 +182,17 @@ def fit_told(cell: Cell, behaviour: Behaviour) -> tuple[tuple[Text, Text], ...]:
         )
     fewest = min((len(curve.points) for curve in cell.curves), default=ENOUGH_POINTS)
     if found and fewest < ENOUGH_POINTS:
-        told.append((
-            "few points",
-            phrase("{} on a curve: lag and resistance may be a factor of two off, charge and "
-"volts hardly; read {} or more, a third of them in its last tenth", fewest, ENOUGH_POINTS),
-        ))  # fmt: skip
+        told.append(
+            (
+                "few points",
+                phrase(
+                    "{} on a curve: lag and resistance may be a factor of two off, charge and "
+                    "volts hardly; read {} or more, a third of them in its last tenth",
+                    fewest,
+                    ENOUGH_POINTS,
+                ),
+            )
+        )
     if behaviour.reach_h > 0.0:
         rate = 1.0 / (behaviour.reach_h * float(behaviour.reach_factor(np.array(0.0))))
         told.append(

@@ -124,14 +124,20 @@ def _braking(setting: ChargeSetting) -> Finding:
     """What charge from braking does to a pack that is full."""
     volts = say(setting.volts.number, "V")
     return Finding(
-        "braking-full", "note",
+        "braking-full",
+        "note",
         "A vehicle that charges by braking meets a full pack at the top of the first hill",
         "The board opens, the brake is gone at once, and the controller sees its volts jump.",
-        phrase("Set it to give nothing back over {} and no more than {}; stop a charge a "
-"little lower where the way begins downhill. A brake that works without it "
-"stays.", volts, say(setting.most_cells.number, 'A')),
-        STAGE, setting.volts.key,
-    )  # fmt: skip
+        phrase(
+            "Set it to give nothing back over {} and no more than {}; stop a charge a "
+            "little lower where the way begins downhill. A brake that works without it "
+            "stays.",
+            volts,
+            say(setting.most_cells.number, "A", setting.most_cells.key),
+        ),
+        STAGE,
+        setting.volts.key,
+    )
 
 
 def _charger(verdict: ChargerVerdict, setting: ChargeSetting, start: float) -> Iterator[Finding]:
@@ -199,12 +205,20 @@ def _groups(
         return
     if stand.cause in ("out-of-step", "both"):
         yield Finding(
-            "groups-out-of-step", "warn",
-            phrase("Groups are out of step: {} cannot be used", say(stand.by_step_ah, 'Ah')),
-            phrase("Group {} is full first, group {} empty first. Nothing is wrong with the cells "
-"by that alone.", stand.first_full, stand.first_empty),
-            _helps(balancing, never), STAGE, "charging.out_of_step_ah", ("charging.even_h",),
-        )  # fmt: skip
+            "groups-out-of-step",
+            "warn",
+            phrase("Groups are out of step: {} cannot be used", say(stand.by_step_ah, "Ah")),
+            phrase(
+                "Group {} is full first, group {} empty first. Nothing is wrong with the cells "
+                "by that alone.",
+                stand.first_full,
+                stand.first_empty,
+            ),
+            _helps(balancing, never),
+            STAGE,
+            "charging.out_of_step_ah",
+            ("charging.even_h",),
+        )
     if stand.cause in ("small", "both"):
         yield Finding(
             "groups-small",

@@ -282,7 +282,7 @@ def _by_kind(charger: Charger, setting: ChargeSetting) -> Iterator[Reason]:
             yield Reason(
                 "right", "band",
                 phrase("At the foot of its band, {}, nothing flows into a pack that stands higher: "
-"the charge goes on when its volts are back.", say(charger.low_v, 'V')),
+                       "the charge goes on when its volts are back.", say(charger.low_v, 'V')),
             )  # fmt: skip
         yield Reason(
             "right",
@@ -308,13 +308,13 @@ def _by_open_volts(charger: Charger, setting: ChargeSetting) -> Iterator[Reason]
         yield Reason(
             "wrong", "open-volts",
             phrase("With nothing connected it shows {}; the switches of {} stand {}, and fail "
-"closed.", say(shows, 'V'), board.name, volts),
+                   "closed.", say(shows, 'V'), board.name, volts),
         )  # fmt: skip
     elif charger.kind == "nickel" and charger.open_v is None:
         yield Reason(
             "leans", "open-volts",
             phrase("It may show more than twice the pack's volts with nothing connected: measure. "
-"Over {} the switches of {} fail closed.", volts, board.name),
+                   "Over {} the switches of {} fail closed.", volts, board.name),
         )  # fmt: skip
 
 
@@ -402,7 +402,7 @@ def _by_amps(charger: Charger, setting: ChargeSetting) -> Iterator[Reason]:
         yield Reason(
             "right", "amps",
             phrase("{} is over the standard {}, within the most of the cells: quicker, warmer, "
-"harder on them.", say(amps, 'A'), say(standard, 'A')),
+                   "harder on them.", say(amps, 'A'), say(standard, 'A')),
         )  # fmt: skip
 
 

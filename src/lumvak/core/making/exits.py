@@ -75,13 +75,19 @@ def exit_findings(
     count = len(joined_pack.leads)
     if long < bend.number or short < outer:
         yield Finding(
-            "exit-tight", "warn",
-            phrase("Where the main leads leave there are {}; one lead is {} thick and bends over "
-"{}", say_sides((long, short)), say(outer, 'mm'), say(bend.number, 'mm')),
+            "exit-tight",
+            "warn",
+            phrase(
+                "Where the main leads leave there are {}; one lead is {} thick and bends over {}",
+                say_sides((long, short)),
+                say(outer, "mm"),
+                say(bend.number, "mm"),
+            ),
             "Bent sharper its strands break one by one, and insulation is pressed through.",
             "Keep more free there, or take a lead with finer strands.",
-            "arrangement", bend.key,
-        )  # fmt: skip
+            "arrangement",
+            bend.key,
+        )
     yield Finding(
         "exit-held", "note",
         phrase("Hold the {} main leads where they leave the case", count),

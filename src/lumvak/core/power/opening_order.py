@@ -142,15 +142,21 @@ def crossing_figures(pairs: Sequence[Pair], short: Figure) -> tuple[Figure, ...]
     """From when on pairs are out of order; ``short`` is the dead short (methods 22)."""
     return tuple(
         computed(
-            crossing_key(pair), phrase("Out of order: {} before {}", pair.names[0], pair.names[1]),
-            pair.fails_s[0][0], "s",
-            phrase("from where on the one lies over the other, straight in log-log between two "
-"times; nearest or worst at {} s", digits(pair.at_s, '.3g')),
-            "methods 22", short,
+            crossing_key(pair),
+            phrase("Out of order: {} before {}", pair.names[0], pair.names[1]),
+            pair.fails_s[0][0],
+            "s",
+            phrase(
+                "from where on the one lies over the other, straight in log-log between two "
+                "times; nearest or worst at {} s",
+                digits(pair.at_s, ".3g"),
+            ),
+            "methods 22",
+            short,
         )
         for pair in pairs
         if not pair.holds
-    )  # fmt: skip
+    )
 
 
 def time_ratio(first: Curve, second: Curve, most_a: float) -> float:

@@ -70,9 +70,15 @@ def misread_one(lead: int, read: float, levels: Sequence[float]) -> Misread | No
         )
     if read < -0.1:
         return Misread(
-            lead, phrase("lead {} reads {}; accepted: 0 or more, with the black probe on the most "
-"negative joint", lead, say(read, 'V')), -read if read < -0.5 else None,
-        )  # fmt: skip
+            lead,
+            phrase(
+                "lead {} reads {}; accepted: 0 or more, with the black probe on the most "
+                "negative joint",
+                lead,
+                say(read, "V"),
+            ),
+            -read if read < -0.5 else None,
+        )
     if read > 2.0 * whole + 5.0:
         return Misread(
             lead,
