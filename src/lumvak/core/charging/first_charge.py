@@ -146,7 +146,7 @@ def _stages(
     slow_a: float, usual_a: float, first: Charge, last: Charge, before_v: float,
     setting: FullSetting, series: int, having: AtHand,
 ) -> Iterator[PlanStage]:  # fmt: skip
-    """It is long, for there is a sentence or two for each thing to say."""
+    """The stages in order. It is long, for each says what to watch and what stops it."""
     apart_v, top_v = max(APART_V, having.meter_v), max(APART_TOP_V, having.meter_v)
     yield PlanStage(
         "before", 0.0, "all is read and nothing is odd", 0.25, apart_v, 0.0,

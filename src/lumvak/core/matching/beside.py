@@ -336,11 +336,7 @@ def _joins(beside: Beside) -> Iterator[Finding]:
         phrase(
             "Bring both to {} a cell by a charger, up to {}; or this pair through {}, {}, "
             "for {}. Stay with them.",
-            say(recipe.storage_v, "V"),
-            say(recipe.charger_h, "h"),
-            say(recipe.ohm, "Ω"),
-            say(recipe.watts, "W"),
-            say(recipe.hours, "h"),
+            *recipe.quantities,
         ),
         STAGE,
         f"{STAGE}.old.join_a",

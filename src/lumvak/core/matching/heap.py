@@ -80,7 +80,7 @@ def heap_of(
     start, so that the sums of both come out alike. Raises HeapError where there are too few cells,
     or a pin or a wish to keep apart cannot be met.
 
-    It is long, for there is a sentence or two for each thing to say.
+    It is long, for each thing that cannot be has its own error.
     """
     listed = sorted(cells, key=lambda item: item[0])
     numbers = tuple(number for number, _, _ in listed)

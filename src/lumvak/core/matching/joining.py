@@ -14,6 +14,7 @@ from lumvak.core.cells.behaviour import Behaviour
 from lumvak.core.document.hand import HandCell, Meter
 from lumvak.core.matching.judging import column
 from lumvak.core.matching.meter import volts_within
+from lumvak.core.said import Text, say
 
 Array = NDArray[np.float64]
 # A resistor lets by so much of that, and is at work until so many V are left.
@@ -35,6 +36,17 @@ class Recipe(Struct, frozen=True):
     hours: float
     storage_v: float
     charger_h: float
+
+    @property
+    def quantities(self) -> tuple[Text, ...]:
+        """What its sentences say, in order: to what, how long, through what, and how long."""
+        return (
+            say(self.storage_v, "V"),
+            say(self.charger_h, "h"),
+            say(self.ohm, "Ω"),
+            say(self.watts, "W"),
+            say(self.hours, "h"),
+        )
 
 
 class Gate(Struct, frozen=True):

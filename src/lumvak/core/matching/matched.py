@@ -367,11 +367,7 @@ def _joins(groups: tuple[GroupNow, ...]) -> Iterator[Finding]:
         phrase(
             "Bring all to {} by a charger, up to {} each; or these two through {}, {}, for "
             "{}. Stay with them.",
-            say(recipe.storage_v, "V"),
-            say(recipe.charger_h, "h"),
-            say(recipe.ohm, "Ω"),
-            say(recipe.watts, "W"),
-            say(recipe.hours, "h"),
+            *recipe.quantities,
         ),
         STAGE,
         f"{STAGE}.good",

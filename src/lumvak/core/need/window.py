@@ -55,7 +55,7 @@ def lead_cells(need: Need) -> int:
 def voltage_window(need: Need) -> Window:
     """The voltage window, typed or assumed by the kind of equipment (methods 2).
 
-    It is long, for there is a sentence or two for each thing to say.
+    It is long, for each kind of equipment has its own rule for either end.
     """
     rated = typed("need.rated_voltage_v", "Rated voltage", need.rated_voltage_v, "V")
     otherwise_v = None

@@ -65,7 +65,7 @@ class SettingRow(Struct, frozen=True):
 def wanted_rows(board: Board, setting: BoardSetting, ceiling_v: float | None) -> list[SettingRow]:
     """What this pack wants of a board, each with its reason.
 
-    It is long, for there is a sentence or two for each thing to say.
+    It is long, for every setting has its row and its reason.
     """
     cell, draw = setting.cell, setting.draw
     full = min(cell.voltage_full_v, ceiling_v or cell.voltage_full_v)

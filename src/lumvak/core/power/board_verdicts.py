@@ -170,7 +170,7 @@ def _fits(board: Board, setting: BoardSetting) -> Iterator[Point]:
 
 
 def _carries(board: Board, setting: BoardSetting) -> Iterator[Point]:
-    """It is long, for there is a sentence or two for each thing to say."""
+    """What of the load a board does not carry. It is long, for each way has its words."""
     draw = setting.draw
     if board.continuous_a < draw.continuous_a - 1e-9:
         yield Point(

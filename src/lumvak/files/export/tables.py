@@ -22,7 +22,7 @@ def csv_text(
 ) -> str:
     """Cut pieces, cells, joints and power path, one table after the other, each with its heads.
 
-    It is long, for there is a sentence or two for each thing to say.
+    It is long, for it writes one table after the other.
     """
     out = io.StringIO()
     rows = csv.writer(out, lineterminator="\n")

@@ -41,6 +41,11 @@ COLUMNS = (
     Column("pulled", left=True, sample="came off clean", tip="What a pull on the strip did"),
     Column("is", left=True, stretch=True, tip="Far off: over twice the middle one"),
 )
+_TEST_WORDS = {
+    "spread": "Test joints differ by {value}.",
+    "worst_mohm": "{label}: {value}.",
+    "worst_k": "It is {value} over its cell at the load.",
+}
 CAUTION = (
     "On scrap alone: strip on the can of a spent, emptied cell or on sheet of the same metal; "
     "never on a cell that is swollen or leaks. Eyes covered, nothing that burns near by."
@@ -148,17 +153,11 @@ class WeldsView(Page):
     def _say(self, seen: Evaluation) -> None:
         contact = seen.joined_pack.given.contact_mohm
         said = [f"One joint on a cell is taken as {_said(contact)}."]
-        for key in ("spread", "worst_mohm", "worst_k"):
+        for key, words in _TEST_WORDS.items():
             figure = seen.figures.get(f"joints.weld_test.{key}")
             if figure is not None:
                 value = say(figure.number, figure.unit)
-                said.append(
-                    {
-                        "spread": f"Test joints differ by {value}.",
-                        "worst_mohm": f"{spoken(figure.label)}: {value}.",
-                        "worst_k": f"It is {value} over its cell at the load.",
-                    }[key]
-                )
+                said.append(words.format(label=spoken(figure.label), value=value))
         self.says.setText(" ".join(said))
 
     # Taking readings.

@@ -122,7 +122,7 @@ class HotSpots(QWidget):
             value=piece,
             chosen=piece == self.piece,
             marks={7: "crimson"} if over else {},
-            key=joined_pack.pieces.name(piece),
+            key=spoken(joined_pack.pieces.name(piece)),
         )
 
     def _explain(self, value: Any, column: int) -> None:
