@@ -66,12 +66,14 @@ def _name(node: ast.expr) -> str:
 
 
 def _quiet(tree: ast.Module) -> Iterator[int]:
-    """Constants that nobody reads: docstrings, annotations, forms within ``f`` strings."""
+    """Constants that nobody reads: docstrings, annotations, keys of figures, forms within ``f`` strings."""
     for node in ast.walk(tree):
         if isinstance(node, ast.Module | ast.ClassDef | ast.FunctionDef):
             first = node.body[0] if node.body else None
             if isinstance(first, ast.Expr):
                 yield id(first.value)
+        if isinstance(node, ast.Call) and _name(node.func) == "Rule":
+            yield id(node.args[0])
         if isinstance(node, ast.JoinedStr):
             yield from (id(part) for part in ast.walk(node))
 

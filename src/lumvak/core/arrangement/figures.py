@@ -12,8 +12,16 @@ from lumvak.core.catalogue.cells import Cell
 from lumvak.core.catalogue.holders import Holder
 from lumvak.core.cells.cell_model import of_cell
 from lumvak.core.document.arrangement import Arrangement
-from lumvak.core.figures.figure import Figure, computed, sheet, typed
-from lumvak.core.said import phrase
+from lumvak.core.figures.figure import Figure, Rule, sheet, typed
+
+# Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
+# fmt: off
+GAP_MM = Rule("layout.gap_mm", "Gap between cells as laid", "mm",
+              "pitch − cell width, or gap + what a flat cell grows", "methods 40")
+SIDE_MM = Rule("layout.{}_mm", "{}", "mm", "{}", "methods 18")
+NEIGHBOUR_V = Rule("layout.neighbour_v", "Most between cans side by side", "V",
+                   "{} groups apart × full cell voltage", "methods 18")
+# fmt: on
 
 
 class LayoutFigures(Struct, frozen=True):
@@ -48,15 +56,7 @@ def layout_figures(
     )  # fmt: skip
     extents = _whole_mm(layout, arrangement, holder)
     size = tuple(
-        computed(
-            f"layout.{name}_mm",
-            label,
-            value,
-            "mm",
-            rule,
-            "methods 18",
-            *base,
-        )
+        SIDE_MM.of(value, *base, key=name, label=label, rule=rule)
         for name, label, value, rule in zip(
             ("length", "width", "height"),
             ("Length of the pack", "Width of the pack", "Height of the pack"),
@@ -72,15 +72,7 @@ def layout_figures(
     apart = layout.touching
     far = int(np.abs(np.diff(layout.group[apart], axis=1)).max(initial=0))
     full = of_cell(cell, "voltage_full_v", "Cell, full", "V")
-    worst = computed(
-        "layout.neighbour_v",
-        "Most between cans side by side",
-        far * full.number,
-        "V",
-        phrase("{} groups apart × full cell voltage", far),
-        "methods 18",
-        full,
-    )
+    worst = NEIGHBOUR_V.of(far * full.number, full, rule=far)
     return LayoutFigures(base, size, (worst,))
 
 
@@ -103,11 +95,7 @@ def laid_gap(arrangement: Arrangement, gap_mm: float, holder: Holder | None, cel
     wide = laid.pitch_mm + gap_of(in_holder(arrangement, holder), laid, gap_mm)
     if wide == cell.pitch_mm + gap_mm:
         return apart
-    return computed(
-        "layout.gap_mm", "Gap between cells as laid", wide - cell.pitch_mm, "mm",
-        "pitch − cell width, or gap + what a flat cell grows", "methods 40",
-        apart, swell_of(arrangement, cell),
-    )  # fmt: skip
+    return GAP_MM.of(wide - cell.pitch_mm, apart, swell_of(arrangement, cell))
 
 
 def _whole_mm(

@@ -17,7 +17,13 @@ from lumvak.core.arrangement.layout import (
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.catalogue.holders import Holder
 from lumvak.core.document.arrangement import Arrangement
-from lumvak.core.figures.figure import Figure, said_or
+from lumvak.core.figures.figure import Figure, Rule
+
+# Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
+# fmt: off
+SWELL_SHARE = Rule("arrangement.swell_share", "Flat cells grow by", "%",
+                   "pouches 8 %, cans of metal nothing", "methods 40")
+# fmt: on
 
 Array = NDArray[np.float64]
 # Room that a cell wants to grow over its life, as a share of its thickness (methods 40).
@@ -43,10 +49,7 @@ def is_nested(arrangement: Arrangement, cell: Cell) -> bool:
 
 def swell_of(arrangement: Arrangement, cell: Cell) -> Figure:
     """By how much flat cells grow over their life, as a share of their thickness."""
-    return said_or(
-        "arrangement.swell_share", "Flat cells grow by", arrangement.swell_share, "%",
-        SWELL.get(cell.format, 0.0), "pouches 8 %, cans of metal nothing", "methods 40",
-    )  # fmt: skip
+    return SWELL_SHARE.said_or(arrangement.swell_share, SWELL.get(cell.format, 0.0))
 
 
 def grown(cell: Cell, arrangement: Arrangement) -> Cell:

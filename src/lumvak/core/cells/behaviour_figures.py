@@ -5,8 +5,19 @@ from __future__ import annotations
 from lumvak.core.catalogue.cells import FAMILY_NAMES, Cell, Chemistry
 from lumvak.core.cells.behaviour import Behaviour
 from lumvak.core.cells.cell_model import minimum_capacity, of_cell, resistance
-from lumvak.core.figures.figure import Figure, assumed, computed
+from lumvak.core.figures.figure import Figure, Rule, assumed, computed
 from lumvak.core.said import phrase
+
+# Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
+# fmt: off
+ENTROPY_MV_PER_K = Rule("cell.entropy_mv_per_k", "Rest voltage by temperature", "mV/K", "{}",
+                        "methods 4")
+FULL_AH = Rule("cell.full_ah", "Between full and empty at rest", "Ah",
+               "the slowest discharge of the sheet of {}, its own sag put back", "methods 25")
+COUNTED_AH = Rule("cell.counted_ah", "Least capacity, between full and empty at rest", "Ah",
+                  "least capacity × what the drawn curves hold at rest ÷ typical capacity",
+                  "methods 25")
+# fmt: on
 
 
 def counted_capacity(cell: Cell, behaviour: Behaviour) -> Figure:
@@ -14,23 +25,11 @@ def counted_capacity(cell: Cell, behaviour: Behaviour) -> Figure:
     least = minimum_capacity(cell)
     if behaviour.fit is None:
         return least
-    return computed(
-        "cell.counted_ah",
-        "Least capacity, between full and empty at rest",
+    return COUNTED_AH.of(
         behaviour.capacity_scale * least.number,
-        "Ah",
-        "least capacity × what the drawn curves hold at rest ÷ typical capacity",
-        "methods 25",
         least,
         of_cell(cell, "capacity_typical_ah", "Typical capacity", "Ah"),
-        computed(
-            "cell.full_ah",
-            "Between full and empty at rest",
-            behaviour.fit.full_ah,
-            "Ah",
-            phrase("the slowest discharge of the sheet of {}, its own sag put back", cell.name),
-            "methods 25",
-        ),
+        FULL_AH.of(behaviour.fit.full_ah, rule=cell.name),
     )
 
 
@@ -54,9 +53,7 @@ def entropy_figure(chemistry: Chemistry, behaviour: Behaviour) -> Figure:
     """How the rest voltage changes with temperature, in mV/K, which makes the reversible heat."""
     rule = phrase("taken for all cells of its family, {}", FAMILY_NAMES[chemistry.family])
     value = 1000.0 * behaviour.entropy_v_per_k
-    return assumed(
-        "cell.entropy_mv_per_k", "Rest voltage by temperature", value, "mV/K", rule, "methods 4"
-    )
+    return ENTROPY_MV_PER_K.assumed(value, rule=rule)
 
 
 def lag_figure(cell: Cell, chemistry: Chemistry, behaviour: Behaviour) -> Figure:

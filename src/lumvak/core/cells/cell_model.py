@@ -11,8 +11,14 @@ from numpy.typing import NDArray
 
 from lumvak.core.catalogue.boards import Family
 from lumvak.core.catalogue.cells import Cell
-from lumvak.core.figures.figure import Figure, assumed, computed, sheet
+from lumvak.core.figures.figure import Figure, Rule, assumed, computed, sheet
 from lumvak.core.said import phrase
+
+# Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
+# fmt: off
+CAPACITY_MIN_AH = Rule("cell.capacity_min_ah", "Least capacity", "Ah",
+                       "97 % of the typical capacity; the sheet gives no least one", "methods 4")
+# fmt: on
 
 Array = NDArray[np.float64]
 # Resistance after 10 s against charge, relative to half charge; methods 4, [2].
@@ -116,15 +122,7 @@ def minimum_capacity(cell: Cell) -> Figure:
     if cell.capacity_min_ah is not None:
         return of_cell(cell, "capacity_min_ah", "Least capacity", "Ah")
     typical = of_cell(cell, "capacity_typical_ah", "Typical capacity", "Ah")
-    return assumed(
-        "cell.capacity_min_ah",
-        "Least capacity",
-        MINIMUM_OVER_TYPICAL * cell.capacity_typical_ah,
-        "Ah",
-        "97 % of the typical capacity; the sheet gives no least one",
-        "methods 4",
-        typical,
-    )
+    return CAPACITY_MIN_AH.assumed(MINIMUM_OVER_TYPICAL * cell.capacity_typical_ah, typical)
 
 
 def resistance(cell: Cell) -> Figure:

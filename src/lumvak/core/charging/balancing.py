@@ -15,8 +15,32 @@ from lumvak.core.charging.imbalance import excess_ah, hours_moved, hours_to_even
 from lumvak.core.charging.phase import Equipment, Grain
 from lumvak.core.charging.resistor import resistor
 from lumvak.core.document.charging import Charging
-from lumvak.core.figures.figure import Figure, Origin, computed, typed
+from lumvak.core.figures.figure import Figure, Origin, Rule, typed
 from lumvak.core.said import Text, capital, phrase, say, say_hours
+
+# Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
+# fmt: off
+EXCESS_AH = Rule("charging.excess_ah", "The fullest must lose", "Ah",
+                 "most room of all groups − its own", "methods 35")
+CEILING_GROUP_V = Rule("charging.ceiling_group_v", "Ceiling of a group", "V",
+                       "the least of the builder's and the cell's", "methods 37")
+BLEED_A = Rule("charging.bleed_a", "Arrives where it is wanted", "A",
+               "what it takes × what of it arrives", "methods 35")
+BLEED_W = Rule("charging.bleed_w", "Heat of all bleeding at once", "W", "groups × volts × bleed",
+               "methods 35")
+CHARGING_BLEED_W = Rule("charging.bleed_w", "Heat of the mover", "W",
+                        "what it takes × volts × what does not arrive", "methods 35")
+BEHIND_A = Rule("charging.behind_a", "Groups fall apart by", "A",
+                "most that a group loses by itself − least", "methods 35")
+EVEN_H = Rule("charging.even_h", "Hours at the top until even", "h",
+              "(what must be lost + what they fall apart by until then) ÷ bleed", "methods 35")
+CHARGING_EVEN_H = Rule("charging.even_h", "Hours until even", "h",
+                       "what must be taken, so that with what arrives all have alike room ÷ what "
+                       "it takes, less what groups lose by themselves", "methods 35")
+EVEN_CHARGES = Rule("charging.even_charges", "Charges until even", "",
+                    "the course of charging, holding, emptying and waiting, followed", "methods 35")
+CHARGING_BLEED_A = Rule("charging.bleed_a", "A group is bled by", "A", "of {}", "methods 35")
+# fmt: on
 
 # Where nobody says a bleed begins so far under the ceiling of a cell.
 UNDER_CEILING_V = 0.03
@@ -402,47 +426,25 @@ def _figures(
     means: Means, groups: Groups, excess: Array, flow_a: float, hours: float | None, heat_w: float,
     course: Course | None, full_v: float, origin: Origin,
 ) -> tuple[Figure, ...]:  # fmt: skip
-    most = Figure("charging.excess_ah", "The fullest must lose", float(excess.max()), "Ah",
-                  "most room of all groups − its own", "methods 35", origin=origin)  # fmt: skip
+    most = EXCESS_AH.of(float(excess.max()), origin=origin)
     if (active := means.active) is not None:
         amps = typed("charging.mover.amps", "The mover takes", active.amps, "A")
         arrives = typed("charging.mover.efficiency", "Of it arrives", active.efficiency, "%")
-        volts = Figure("charging.ceiling_group_v", "Ceiling of a group", full_v, "V",
-                       "the least of the builder's and the cell's", "methods 37")  # fmt: skip
+        volts = CEILING_GROUP_V.of(full_v)
         return (
             most,
-            computed("charging.bleed_a", "Arrives where it is wanted", flow_a, "A",
-                     "what it takes × what of it arrives", "methods 35", amps, arrives),
-            computed("charging.even_h", "Hours until even", hours, "h",
-                     "what must be taken, so that with what arrives all have alike room ÷ what it "
-                     "takes, less what groups lose by themselves", "methods 35",
-                     most, amps, arrives),
-            computed("charging.bleed_w", "Heat of the mover", heat_w, "W",
-                     "what it takes × volts × what does not arrive", "methods 35",
-                     amps, volts, arrives),
-        )  # fmt: skip
-    flow = Figure(
-        "charging.bleed_a",
-        "A group is bled by",
-        flow_a,
-        "A",
-        phrase("of {}", means.name),
-        "methods 35",
-        origin=means.origin,
+            BLEED_A.of(flow_a, amps, arrives),
+            CHARGING_EVEN_H.of(hours, most, amps, arrives),
+            CHARGING_BLEED_W.of(heat_w, amps, volts, arrives),
+        )
+    flow = CHARGING_BLEED_A.of(flow_a, origin=means.origin, rule=means.name)
+    behind = BEHIND_A.of(float(np.ptp(groups.leak_a)), origin=origin)
+    many = EVEN_CHARGES.of(
+        None if course is None or hours is None else course.charges, most, flow, behind
     )
-    behind = Figure("charging.behind_a", "Groups fall apart by", float(np.ptp(groups.leak_a)), "A",
-                    "most that a group loses by itself − least", "methods 35",
-                    origin=origin)  # fmt: skip
-    many = computed("charging.even_charges", "Charges until even",
-                    None if course is None or hours is None else course.charges, "",
-                    "the course of charging, holding, emptying and waiting, followed", "methods 35",
-                    most, flow, behind)  # fmt: skip
     return (
         most,
         flow,
-        computed("charging.even_h", "Hours at the top until even", hours, "h",
-                 "(what must be lost + what they fall apart by until then) ÷ bleed",
-                 "methods 35", most, flow, behind, *(() if course is None else (many,))),
-        computed("charging.bleed_w", "Heat of all bleeding at once", heat_w, "W",
-                 "groups × volts × bleed", "methods 35", flow),
-    )  # fmt: skip
+        EVEN_H.of(hours, most, flow, behind, *(() if course is None else (many,))),
+        BLEED_W.of(heat_w, flow),
+    )

@@ -13,8 +13,16 @@ from lumvak.core.catalogue.cells import FAMILY_NAMES, Cell
 from lumvak.core.catalogue.chargers import Charger
 from lumvak.core.cells.behaviour import Behaviour
 from lumvak.core.charging.groups_run import Groups
-from lumvak.core.figures.figure import Figure, assumed, computed
+from lumvak.core.figures.figure import Figure, Rule
 from lumvak.core.said import Text, phrase, say
+
+# Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
+# fmt: off
+END_A = Rule("charging.end_a", "The charger turns off under", "A",
+             "a tenth of the charge current, as chargers usually do", "methods 33")
+AMPS_A = Rule("charging.amps_a", "Charge with at most", "A",
+              "the lowest of what cells, board, leads, fuse and socket bear", "methods 33")
+# fmt: on
 
 # Volts of a charger within this of the right ones are right (methods 33).
 TOLERANCE = 0.005
@@ -109,15 +117,12 @@ class RightCharger(Struct, frozen=True):
 def right_charger(setting: ChargeSetting) -> RightCharger:
     """Volts from count and ceiling; amps, the lowest of what each thing bears (methods 33)."""
     lowest = min((setting.by_cells, *setting.limits), key=lambda limit: limit.number)
-    amps = computed(
-        "charging.amps_a", "Charge with at most", lowest.number, "A",
-        "the lowest of what cells, board, leads, fuse and socket bear", "methods 33",
-        lowest, *(item for item in (setting.by_cells, *setting.limits) if item is not lowest),
-    )  # fmt: skip
-    end = assumed(
-        "charging.end_a", "The charger turns off under", END_SHARE * amps.number, "A",
-        "a tenth of the charge current, as chargers usually do", "methods 33", amps,
-    )  # fmt: skip
+    amps = AMPS_A.of(
+        lowest.number,
+        lowest,
+        *(item for item in (setting.by_cells, *setting.limits) if item is not lowest),
+    )
+    end = END_A.assumed(END_SHARE * amps.number, amps)
     return RightCharger(setting.volts, amps, end, lowest, _named(lowest))
 
 

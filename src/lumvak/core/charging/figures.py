@@ -5,9 +5,14 @@ from __future__ import annotations
 from msgspec import Struct
 from msgspec.structs import replace
 
-from lumvak.core.figures.figure import Figure, computed, product
+from lumvak.core.figures.figure import Figure, Rule, computed, product
 from lumvak.core.said import in_line, phrase
 from lumvak.core.sizing.sized_pack import SizedPack
+
+# Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
+# fmt: off
+CURRENT_A = Rule("charge.current_a", "Charge current", "A", "{}", "methods 15")
+# fmt: on
 
 
 class ChargeFigures(Struct, frozen=True):
@@ -48,17 +53,13 @@ def charge_figures(
         sized_pack, "charge.cells_a", "Cells take as a standard", parallel, standard, weakest_ah
     )
     most = _of_cells(sized_pack, "charge.most_a", "Cells take at most", parallel, given, weakest_ah)
-    current = computed(
-        "charge.current_a",
-        "Charge current",
+    current = CURRENT_A.of(
         by_cells.number if charger is None else min(by_cells.number, charger.number),
-        "A",
-        by_cells.rule
-        if charger is None
-        else phrase("{}, at most what the charger gives", by_cells.rule),
-        "methods 15",
         *by_cells.inputs,
         *(() if charger is None else (charger,)),
+        rule=by_cells.rule
+        if charger is None
+        else phrase("{}, at most what the charger gives", by_cells.rule),
     )
     voltage = product("charge.voltage_v", "Charge voltage", "V", series, ceiling)
     voltage = replace(voltage, source="methods 15")

@@ -34,11 +34,43 @@ from lumvak.core.charging.imbalance import Imbalance, imbalance
 from lumvak.core.charging.verdict import ChargerVerdict, end_current, verdict_on
 from lumvak.core.document.charging import GIVEN, RIGHT, Charging
 from lumvak.core.document.need import Need
-from lumvak.core.figures.figure import Figure, assumed, computed, sheet, typed
+from lumvak.core.figures.figure import Figure, Rule, assumed, sheet, typed
 from lumvak.core.figures.finding import Finding
 from lumvak.core.figures.link import Link
 from lumvak.core.said import Text, phrase
 from lumvak.core.spelling import Refused
+
+# Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
+# fmt: off
+GROUP_AH = Rule("charging.group_ah", "Capacity of a group", "Ah", "{}", "methods 35")
+TOP_AH = Rule("charging.top_ah", "Goes in until the first is full", "Ah",
+              "least of capacity − charge of all", "methods 35")
+BOTTOM_AH = Rule("charging.bottom_ah", "Comes out until the first is empty", "Ah",
+                 "least charge of all groups", "methods 35")
+USABLE_AH = Rule("charging.usable_ah", "Usable as the groups stand", "Ah",
+                 "what goes in + what comes out", "methods 35")
+OUT_OF_STEP_AH = Rule("charging.out_of_step_ah", "Evening out gives back", "Ah",
+                      "smallest capacity − usable", "methods 35")
+TOO_SMALL_AH = Rule("charging.too_small_ah", "Lost for one is small", "Ah",
+                    "middle capacity − smallest", "methods 35")
+LOST_AH = Rule("charging.lost_ah", "Lost in all", "Ah",
+               "what evening out gives back + what is lost for one is small", "methods 35")
+GIVEN_UP_AH = Rule("charging.given_up_ah", "Charge given up", "Ah",
+                   "(1 − charge where it stops) × capacity of a group", "methods 34")
+KEPT_AH = Rule("charging.kept_ah", "Between floor and ceiling", "Ah",
+               "(charge at rest at the ceiling − at the floor) × capacity", "methods 37")
+GROUP_OHM = Rule("charging.group_ohm", "Resistance of a group", "ohm",
+                 "steady resistance of a cell ÷ parallel", "methods 34")
+USUAL_AH = Rule("charging.usual_ah", "Capacity of a group, counted on", "Ah",
+                "that of the weakest that was placed and measured, else parallel × typical "
+                "capacity", "methods 34")
+STOPS_SHARE = Rule("charging.stops_share", "The charge stops at", "%",
+                   "the rest charge at its volts less what its current still lifts them by",
+                   "methods 34")
+LEAST_AH = Rule("charging.least_ah", "Charge of the emptiest group", "Ah",
+                "as measured, typed or assumed", "methods 35")
+HELD_V = Rule("charging.held_v", "This charger holds", "V", "{}", "methods 33")
+# fmt: on
 
 # Where nothing ends a charge it is followed to so many times the full voltage.
 UNENDED_OVER = 1.1
@@ -237,11 +269,7 @@ def _figures(
     yield right.amps
     yield right.end
     ah = _capacity(now.groups.ah, now.ah_from)
-    usual = Figure(
-        "charging.usual_ah", "Capacity of a group, counted on", setting.group_ah, "Ah",
-        "that of the weakest that was placed and measured, else parallel × typical capacity",
-        "methods 34", origin="sheet",
-    )  # fmt: skip
+    usual = USUAL_AH.of(setting.group_ah, origin="sheet")
     key, label = "charging.turns_off_a", "This charger turns off under"
     ends = (
         sheet(key, label, charger.end_a, "A", charger.name)
@@ -249,45 +277,32 @@ def _figures(
         else assumed(key, label, end_current(charger), "A",
                      "a tenth of its current, as chargers usually do", "methods 33")
     )  # fmt: skip
-    stops = computed(
-        "charging.stops_share", "The charge stops at", verdict.stops_share, "%",
-        "the rest charge at its volts less what its current still lifts them by", "methods 34",
-        *_what_stops(setting, charger, verdict, ends), usual,
-    )  # fmt: skip
+    stops = STOPS_SHARE.of(
+        verdict.stops_share, *_what_stops(setting, charger, verdict, ends), usual
+    )
     yield stops
-    yield computed(
-        "charging.given_up_ah", "Charge given up", verdict.given_up_ah, "Ah",
-        "(1 − charge where it stops) × capacity of a group", "methods 34", stops, usual,
-    )  # fmt: skip
+    yield GIVEN_UP_AH.of(verdict.given_up_ah, stops, usual)
     yield from _imbalance_figures(now, stand, ah)
     yield from balancing.figures
     if window is not None:
-        yield computed(
-            "charging.kept_ah", "Between floor and ceiling", window.kept_ah, "Ah",
-            "(charge at rest at the ceiling − at the floor) × capacity", "methods 37", ah,
-        )  # fmt: skip
+        yield KEPT_AH.of(window.kept_ah, ah)
 
 
 def _what_stops(
     setting: ChargeSetting, charger: Charger, verdict: ChargerVerdict, ends: Figure
 ) -> Iterator[Figure]:
     """What decides where a charge ends: the charger's volts and end, or the board's limit."""
-    group_ohm = Figure(
-        "charging.group_ohm", "Resistance of a group", float(setting.group.ohm[0]), "ohm",
-        "steady resistance of a cell ÷ parallel", "methods 34", origin="sheet",
-    )  # fmt: skip
+    group_ohm = GROUP_OHM.of(float(setting.group.ohm[0]), origin="sheet")
     if verdict.ended_by == "board" and setting.over_v is not None:
         board = "the board" if setting.board is None else setting.board.name
         yield sheet("charging.over_v", "The board cuts off over", setting.over_v, "V", board)
     highest = verdict.highest
-    yield computed(
-        "charging.held_v",
-        "This charger holds",
+    yield HELD_V.of(
         highest.volts,
-        "V",
-        "as it is set or said to be" if highest.why == "set" else highest.shows(phrase("that")),
-        "methods 33",
         sheet("charging.charger_v", "Volts of this charger", charger.volts, "V", charger.name),
+        rule="as it is set or said to be"
+        if highest.why == "set"
+        else highest.shows(phrase("that")),
     )
     yield sheet("charging.charger_a", "Amps of this charger", charger.amps, "A", charger.name)
     yield ends
@@ -297,28 +312,16 @@ def _what_stops(
 def _capacity(ah: Sequence[float] | np.ndarray, origins: Sequence[str]) -> Figure:
     known = origin_of(origins)
     rule = "parallel × typical capacity" if known == "sheet" else "the smallest of all groups"
-    return Figure("charging.group_ah", "Capacity of a group", float(np.min(ah)), "Ah", rule,
-                  "methods 35", origin=known)  # fmt: skip
+    return GROUP_AH.of(float(np.min(ah)), origin=known, rule=rule)
 
 
 def _imbalance_figures(now: GroupsNow, stand: Imbalance, ah: Figure) -> Iterator[Figure]:
-    charges = Figure(
-        "charging.least_ah", "Charge of the emptiest group", stand.bottom_ah, "Ah",
-        "as measured, typed or assumed", "methods 35",
-        origin=origin_of((*now.share_from, *now.ah_from)),
-    )  # fmt: skip
-    top = computed("charging.top_ah", "Goes in until the first is full", stand.top_ah, "Ah",
-                   "least of capacity − charge of all", "methods 35", ah, charges)  # fmt: skip
-    bottom = computed("charging.bottom_ah", "Comes out until the first is empty", stand.bottom_ah,
-                      "Ah", "least charge of all groups", "methods 35", charges)  # fmt: skip
-    usable = computed("charging.usable_ah", "Usable as the groups stand", stand.usable_ah, "Ah",
-                      "what goes in + what comes out", "methods 35", top, bottom)  # fmt: skip
+    charges = LEAST_AH.of(stand.bottom_ah, origin=origin_of((*now.share_from, *now.ah_from)))
+    top = TOP_AH.of(stand.top_ah, ah, charges)
+    bottom = BOTTOM_AH.of(stand.bottom_ah, charges)
+    usable = USABLE_AH.of(stand.usable_ah, top, bottom)
     yield usable
-    step = computed("charging.out_of_step_ah", "Evening out gives back", stand.by_step_ah,
-                    "Ah", "smallest capacity − usable", "methods 35", ah, usable)  # fmt: skip
-    small = computed("charging.too_small_ah", "Lost for one is small", stand.by_size_ah, "Ah",
-                     "middle capacity − smallest", "methods 35", ah)  # fmt: skip
+    step = OUT_OF_STEP_AH.of(stand.by_step_ah, ah, usable)
+    small = TOO_SMALL_AH.of(stand.by_size_ah, ah)
     yield from (step, small)
-    yield computed("charging.lost_ah", "Lost in all", stand.lost_ah, "Ah",
-                   "what evening out gives back + what is lost for one is small", "methods 35",
-                   step, small)  # fmt: skip
+    yield LOST_AH.of(stand.lost_ah, step, small)

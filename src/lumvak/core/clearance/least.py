@@ -5,7 +5,14 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from lumvak.core.figures.figure import Figure, said_or
+from lumvak.core.figures.figure import Figure, Rule
+
+# Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
+# fmt: off
+JOINTS_LEAST_MM = Rule("joints.least_mm", "Least distance of bare metal", "mm",
+                       "2 mm up to 63 V between the two, over that as the standard's table",
+                       "methods 39 [14]")
+# fmt: on
 
 Array = NDArray[np.float64]
 LEAST_MM = 2.0
@@ -22,12 +29,7 @@ def creepage_mm(volts: Array) -> Array:
 def least_of(least_mm: float | None, full: Figure) -> Figure:
     """The least distance in mm between bare metal, as far apart in volts as the whole pack."""
     most = float(creepage_mm(np.asarray(full.number)))
-    return said_or(
-        "joints.least_mm", "Least distance of bare metal", least_mm, "mm",
-        max(LEAST_MM, most),
-        "2 mm up to 63 V between the two, over that as the standard's table", "methods 39 [14]",
-        full,
-    )  # fmt: skip
+    return JOINTS_LEAST_MM.said_or(least_mm, max(LEAST_MM, most), full)
 
 
 def apart_mm(least_mm: float | None, volts: Array) -> Array:

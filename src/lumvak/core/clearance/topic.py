@@ -16,10 +16,19 @@ from lumvak.core.arrangement.proposals import Placed
 from lumvak.core.clearance.least import LEAST_MM, least_of
 from lumvak.core.clearance.metal import Found, Metals, Near
 from lumvak.core.clearance.planes import Ends
-from lumvak.core.figures.figure import Figure, computed
+from lumvak.core.figures.figure import Figure, Rule
 from lumvak.core.figures.finding import Finding
 from lumvak.core.figures.link import Link
 from lumvak.core.said import Text, capital, phrase, say
+
+# Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
+# fmt: off
+RINGS = Rule("clearance.rings", "Insulating rings", "",
+             "positive ends whose own rim a piece crosses", "methods 39")
+CLOSEST_MM = Rule("clearance.closest_mm", "Closest bare metal of different potential", "mm",
+                  "least distance in the plane, of pieces, leads and ends of cells", "methods 39")
+# fmt: on
+
 
 TOUCHES, NEAR, CASE = "metal-touches", "metal-near", "metal-wall"
 
@@ -58,15 +67,10 @@ def clearance_topic(
         *_beyond(metals, ends, placing, min(LEAST_MM, least_mm or LEAST_MM)),
     )
     least = least_of(least_mm, full)
-    closest = computed(
-        "clearance.closest_mm", "Closest bare metal of different potential",
-        round(found.closest_mm, 2) if math.isfinite(found.closest_mm) else None, "mm",
-        "least distance in the plane, of pieces, leads and ends of cells", "methods 39", least,
-    )  # fmt: skip
-    rings = computed(
-        "clearance.rings", "Insulating rings", len(found.rings), "",
-        "positive ends whose own rim a piece crosses", "methods 39", series, parallel,
-    )  # fmt: skip
+    closest = CLOSEST_MM.of(
+        round(found.closest_mm, 2) if math.isfinite(found.closest_mm) else None, least
+    )
+    rings = RINGS.of(len(found.rings), series, parallel)
     return ClearanceTopic(
         ends, found, flaws, (least, closest, rings),
         tuple(_findings(flaws, found, barrier_mm)),

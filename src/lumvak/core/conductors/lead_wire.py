@@ -21,10 +21,38 @@ from lumvak.core.conductors.strip_and_wire import (
     wire_time_constant_s,
 )
 from lumvak.core.document.power import Leads, School
-from lumvak.core.figures.figure import Figure, computed, constant, said_or, sheet, typed
+from lumvak.core.figures.figure import Figure, Rule, sheet, typed
 from lumvak.core.said import Text, capital, digits, phrase
 from lumvak.core.spelling import awg_area_mm2, gauge_name
 from lumvak.core.time_current import TIMES_S, Array, Lump, allowed_rise, hold_curve, lump_curve
+
+# Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
+# fmt: off
+AREA_MM2 = Rule("{}.area_mm2", "{}", "mm²", "{}", "methods 11")
+LEAD_MM2 = Rule("{}.area_mm2", "{}", "mm²", "{}", "methods 11, 22")
+COPPER_NOHM_M = Rule("constant.resistivity.copper", "Resistivity of copper", "nΩ·m", "at 20 °C",
+                     "methods 8 [3]")
+DROP_V = Rule("{}.drop_v", "Drop in both", "V", "current × resistance of both", "methods 11")
+LOSS_W = Rule("{}.loss_w", "Heat in both", "W", "current² × resistance of both", "methods 11")
+INSULATION_LIMIT_C = Rule("{}.insulation_c", "Insulation stands", "°C", "{}, for good",
+                          "methods 22 [6]")
+LIMIT_BY_A = Rule("{}.limit_{}_a", "Carry by {}", "A", "{}", "methods 11")
+INSULATION = Rule("{}.insulation", "Insulation", "", "silicone, as usual on packs", "methods 11")
+PEAK_LEADS_OHM = Rule("path.peak_leads_ohm", "Both main leads, for the peak", "ohm",
+                      "of the thinnest gauge that carries seven tenths of the peak for good",
+                      "methods 5, 11 [3]")
+LIMIT_A = Rule("{}.limit_a", "{} carry", "A", "by the school in force, {}: {}", "methods 11")
+OUTER_MM = Rule("{}.outer_mm", "Outer diameter", "mm",
+                "1.3 × copper diameter + 1.8 mm of insulation", "methods 11")
+LEADS_OHM = Rule("path.leads_ohm", "Both main leads, to size with", "ohm",
+                 "of the thinnest gauge that carries the current, or so much more that the drop "
+                 "is never under that of a smaller current; the one in force is never thinner",
+                 "methods 5, 11 [3]")
+RESISTANCE_OHM = Rule("{}.resistance_ohm", "Both {}", "ohm",
+                      "2 × length × ρ ÷ section, copper at 20 °C", "methods 11 [3]")
+RISE_K = Rule("{}.rise_k", "Rise over the air", "K", "I²·R′ ÷ (h·π·D), h = {} W/(m²·K)",
+              "methods 11")
+# fmt: on
 
 OFFERED_AWG = (22, 20, 18, 16, 14, 12, 10, 8, 6, 4, 2, 1, 0)
 # Over the load, and of the peak, so that a fuse that holds both can still guard the wire.
@@ -161,14 +189,8 @@ def _schools(
         ),
     }  # fmt: skip
     return {
-        school: computed(
-            f"{key}.limit_{school}_a",
-            phrase("Carry by {}", school),
-            value,
-            "A",
-            SCHOOL_RULES[school],
-            "methods 11",
-            *given,
+        school: LIMIT_BY_A.of(
+            value, *given, key=(key, school), label=school, rule=SCHOOL_RULES[school]
         )
         for school, (value, given) in inputs.items()
     }
@@ -202,17 +224,7 @@ def leads_to_size_with(leads: Leads, current: Figure, part: Wire | None) -> Figu
         area = _said_section(leads, part, "leads")
         return _both_ohm(leads, "leads", length, area)
     each = least_drop_ohm_per_m(current.number, leads.rise_limit_k, lead_film(leads.bundled))
-    return computed(
-        "path.leads_ohm",
-        "Both main leads, to size with",
-        2.0 * leads.length_m * each,
-        "ohm",
-        "of the thinnest gauge that carries the current, or so much more that the drop is never "
-        "under that of a smaller current; the one in force is never thinner",
-        "methods 5, 11 [3]",
-        length,
-        current,
-    )
+    return LEADS_OHM.of(2.0 * leads.length_m * each, length, current)
 
 
 def leads_for_peak(leads: Leads, peak: Figure, part: Wire | None) -> Figure:
@@ -224,31 +236,22 @@ def leads_for_peak(leads: Leads, peak: Figure, part: Wire | None) -> Figure:
         return leads_to_size_with(leads, peak, part)
     film = lead_film(leads.bundled)
     each = least_drop_ohm_per_m(OF_PEAK * peak.number, leads.rise_limit_k, film)
-    return computed(
-        "path.peak_leads_ohm",
-        "Both main leads, for the peak",
+    return PEAK_LEADS_OHM.of(
         2.0 * leads.length_m * each,
-        "ohm",
-        "of the thinnest gauge that carries seven tenths of the peak for good",
-        "methods 5, 11 [3]",
         typed("leads.length_m", "Length of one lead", leads.length_m, "m"),
         peak,
     )
 
 
 def _both_ohm(leads: Leads, key: str, length: Figure, area: Figure) -> Figure:
-    return computed(
-        f"{key}.resistance_ohm",
-        phrase("Both {}", LEAD_NAMES[key]),
+    return RESISTANCE_OHM.of(
         2.0 * leads.length_m * wire_ohm_per_m(area.number),
-        "ohm",
-        "2 × length × ρ ÷ section, copper at 20 °C",
-        "methods 11 [3]",
         length,
-        constant("constant.resistivity.copper", "Resistivity of copper",
-                 COPPER.resistivity_ohm_m * 1e9, "nΩ·m", "at 20 °C", "methods 8 [3]"),
+        COPPER_NOHM_M.of(COPPER.resistivity_ohm_m * 1e9, origin="constant"),
         area,
-    )  # fmt: skip
+        key=key,
+        label=LEAD_NAMES[key],
+    )
 
 
 def lead_wire(
@@ -277,42 +280,30 @@ def lead_wire(
     )
     ohm = _both_ohm(leads, key, length, area)
     room = max(INSULATION_C[kind][0] - ambient.number, 0.1)
-    stands = constant(
-        f"{key}.insulation_c",
-        "Insulation stands",
-        INSULATION_C[kind][0],
-        "°C",
-        phrase("{}, for good", INSULATION_NAMES[kind]),
-        "methods 22 [6]",
+    stands = INSULATION_LIMIT_C.of(
+        INSULATION_C[kind][0], origin="constant", key=key, rule=INSULATION_NAMES[kind]
     )
     rise_k = min(leads.rise_limit_k, room)
     schools = _schools(leads, key, (area, outer, ohm, bundled, stands, ambient), rise_k, film)
     chosen = schools[leads.school]
-    limit = computed(
-        f"{key}.limit_a",
-        phrase("{} carry", capital(name)),
+    limit = LIMIT_A.of(
         chosen.number,
-        "A",
-        phrase("by the school in force, {}: {}", leads.school, SCHOOL_RULES[leads.school]),
-        "methods 11",
         chosen,
         typed(f"{key}.school", "School in force", leads.school, ""),
+        key=key,
+        label=capital(name),
+        rule=(leads.school, SCHOOL_RULES[leads.school]),
     )
-    drop = computed(f"{key}.drop_v", "Drop in both", current.number * ohm.number, "V",
-                    "current × resistance of both", "methods 11", current, ohm)  # fmt: skip
-    loss = computed(f"{key}.loss_w", "Heat in both", current.number**2 * ohm.number, "W",
-                    "current² × resistance of both", "methods 11", current, ohm)  # fmt: skip
-    rise = computed(
-        f"{key}.rise_k",
-        "Rise over the air",
+    drop = DROP_V.of(current.number * ohm.number, current, ohm, key=key)
+    loss = LOSS_W.of(current.number**2 * ohm.number, current, ohm, key=key)
+    rise = RISE_K.of(
         wire_rise_k(area.number, outer.number, current.number, film),
-        "K",
-        phrase("I²·R′ ÷ (h·π·D), h = {} W/(m²·K)", digits(film, "g")),
-        "methods 11",
         current,
         outer,
         area,
         bundled,
+        key=key,
+        rule=digits(film, "g"),
     )
     tau = wire_time_constant_s(area.number, outer.number, film)
     hold = hold_curve(limit.number, tau)
@@ -395,25 +386,8 @@ def _section(
         if leads.area_mm2 is not None
         else _proposed(leads, key, (current, peak, duration), film, guarded)
     )
-    outer = said_or(
-        f"{key}.outer_mm",
-        "Outer diameter",
-        leads.outer_mm,
-        "mm",
-        outer_mm(area.number),
-        "1.3 × copper diameter + 1.8 mm of insulation",
-        "methods 11",
-        area,
-    )
-    insulation = said_or(
-        f"{key}.insulation",
-        "Insulation",
-        leads.insulation,
-        "",
-        "silicone",
-        "silicone, as usual on packs",
-        "methods 11",
-    )
+    outer = OUTER_MM.said_or(leads.outer_mm, outer_mm(area.number), area, key=key)
+    insulation = INSULATION.said_or(leads.insulation, "silicone", key=key)
     return area, outer, insulation
 
 
@@ -432,7 +406,7 @@ def _proposed(
         "thinnest gauge that carries the load with half to spare and 0.7 of the peak for good"
     )
     if guarded is None:
-        return computed(f"{key}.area_mm2", title, least, "mm²", rule, "methods 11", *load)
+        return AREA_MM2.of(least, *load, key=key, label=title, rule=rule)
     rule = phrase("{}, and that a fuse guards", rule)
     area = max(least, guarded.number)
-    return computed(f"{key}.area_mm2", title, area, "mm²", rule, "methods 11, 22", *load, guarded)
+    return LEAD_MM2.of(area, *load, guarded, key=key, label=title, rule=rule)

@@ -15,6 +15,8 @@ from lumvak.core.spelling import spoken
 
 Origin = Literal["typed", "default", "sheet", "measured", "assumed", "constant", "computed"]
 Value = float | int | Text | None
+# One thing that stands in a template, or several.
+Told = Text | int | tuple[Text | int, ...]
 ORIGIN_WORDS: dict[Origin, str] = {
     "typed": "typed",
     "default": "default",
@@ -64,6 +66,14 @@ class Figure(Struct, frozen=True):
     def at_most(self) -> float:
         """The value as a float, infinite where there is no limit."""
         return math.inf if self.value is None else self.number
+
+
+def _several(told: Told) -> tuple[Any, ...]:
+    return told if isinstance(told, tuple) else (told,)
+
+
+def _filled(template: str, told: Told) -> Text:
+    return phrase(template, *_several(told)) if told != () else template
 
 
 def typed(key: str, label: Text, value: Value, unit: str, stored: object = None) -> Figure:
@@ -120,6 +130,70 @@ def computed(
 ) -> Figure:
     """A value made from ``inputs`` by ``rule``."""
     return Figure(key, label, value, unit, rule, source, inputs)
+
+
+class Rule(Struct, frozen=True):
+    """How a figure comes about, but for its value: described once, in a table of its module.
+
+    ``key`` is stable and dotted; ``rule`` is the formula in words or symbols; ``source`` points
+    into docs/methods.md. ``{}`` in key, label or rule stand for what is told when one is made,
+    one thing or several.
+    """
+
+    key: str
+    label: str
+    unit: str
+    rule: str
+    source: str
+
+    def of(
+        self,
+        value: Value,
+        *inputs: Figure,
+        origin: Origin = "computed",
+        key: int | str | tuple[int | str, ...] = (),
+        label: Told = (),
+        rule: Told = (),
+    ) -> Figure:
+        """The figure of a ``value`` made from ``inputs``."""
+        return Figure(
+            self.key.format(*_several(key)),
+            _filled(self.label, label),
+            value,
+            self.unit,
+            _filled(self.rule, rule),
+            self.source,
+            inputs,
+            origin,
+        )
+
+    def assumed(
+        self,
+        value: Value,
+        *inputs: Figure,
+        key: int | str | tuple[int | str, ...] = (),
+        label: Told = (),
+        rule: Told = (),
+    ) -> Figure:
+        """The figure of a ``value`` that nobody gave; its rule says what it was taken from."""
+        return self.of(value, *inputs, origin="assumed", key=key, label=label, rule=rule)
+
+    def said_or(
+        self,
+        said: Value,
+        otherwise: Value,
+        *inputs: Figure,
+        origin: Origin = "assumed",
+        key: int | str | tuple[int | str, ...] = (),
+        label: Told = (),
+        rule: Told = (),
+    ) -> Figure:
+        """What the builder ``said``; where that is ``None``, ``otherwise`` by the rule.
+
+        That is assumed, or of another ``origin``: what is recommended is computed.
+        """
+        made = self.of(otherwise, *inputs, origin=origin, key=key, label=label, rule=rule)
+        return made if said is None else typed(made.key, made.label, said, self.unit)
 
 
 def walk(roots: Iterable[Figure]) -> Iterator[Figure]:

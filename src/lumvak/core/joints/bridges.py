@@ -20,10 +20,23 @@ from lumvak.core.conductors.strip_and_wire import (
     warm_rise_k,
 )
 from lumvak.core.document.joints import Joints
-from lumvak.core.figures.figure import Figure, computed, constant, said_or, sheet, typed
+from lumvak.core.figures.figure import Figure, Rule, sheet, typed
 from lumvak.core.figures.finding import Finding
 from lumvak.core.figures.link import Link
 from lumvak.core.said import phrase, say
+
+# Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
+# fmt: off
+WINDOW_MM = Rule("joints.window_mm", "Windows in the plates", "mm",
+                 "half of the diameter of a cell", "methods 20")
+BRIDGE_RISE_K = Rule("joints.bridge_rise_k", "A bridge warms over the cell by", "K",
+                     "as a strip from cell to copper, half of the busiest cell's current in each "
+                     "half", "methods 9")
+RESISTIVITY = Rule("constant.resistivity.{}", "Resistivity of {}", "nΩ·m", "at 20 °C",
+                   "methods 8 [3]")
+BRIDGE_MOHM = Rule("joints.bridge_mohm", "A bridge on a cell", "mΩ",
+                   "ρ × half of the window ÷ section, both halves side by side", "methods 19 [3]")
+# fmt: on
 
 # A window is half as wide as the cell, in halves of a millimetre; on both sides of it a bridge lies
 # on the copper so far, or as far as the end of the cell reaches.
@@ -49,11 +62,9 @@ def bridge_of(joints: Joints, cell: Cell, conductors: Mapping[str, Conductor]) -
     """The bridge over each window; ``None`` where no plate has windows, or the cells are flat."""
     if cell.diameter_mm is None or "tabs" not in (joints.side_a, joints.side_b):
         return None
-    window = said_or(
-        "joints.window_mm", "Windows in the plates", joints.window_mm, "mm",
-        round(WINDOW_SHARE * cell.diameter_mm / WINDOW_STEP_MM) * WINDOW_STEP_MM,
-        "half of the diameter of a cell", "methods 20",
-    )  # fmt: skip
+    window = WINDOW_MM.said_or(
+        joints.window_mm, round(WINDOW_SHARE * cell.diameter_mm / WINDOW_STEP_MM) * WINDOW_STEP_MM
+    )
     part = conductors.get(joints.bridge or "")
     if part is None:
         part = _usual(joints, window.number, conductors)
@@ -65,20 +76,13 @@ def bridge_of(joints: Joints, cell: Cell, conductors: Mapping[str, Conductor]) -
     mohm = (
         material.resistivity_ohm_m * window.number / (part.width_mm * part.thickness_mm) * 1e6 / 4.0
     )
-    added = computed(
-        "joints.bridge_mohm",
-        "A bridge on a cell",
+    added = BRIDGE_MOHM.of(
         mohm,
-        "mΩ",
-        "ρ × half of the window ÷ section, both halves side by side",
-        "methods 19 [3]",
-        constant(
-            f"constant.resistivity.{part.material.replace(' ', '-')}",
-            phrase("Resistivity of {}", part.material),
+        RESISTIVITY.of(
             material.resistivity_ohm_m * 1e9,
-            "nΩ·m",
-            "at 20 °C",
-            "methods 8 [3]",
+            origin="constant",
+            key=part.material.replace(" ", "-"),
+            label=part.material,
         ),
         window,
         sheet("joints.bridge.width_mm", "Width of a bridge", part.width_mm, "mm", part.name),
@@ -160,11 +164,7 @@ def bridge_topic(
                    cooling)  # fmt: skip
     rise = warm_rise_k(strip_rise_k(half, cell_a.number / 2.0), material, strips_at.number)
     limit = typed("joints.rise_limit_k", "Rise allowed over the cell", joints.rise_limit_k, "K")
-    warm = computed(
-        "joints.bridge_rise_k", "A bridge warms over the cell by", rise, "K",
-        "as a strip from cell to copper, half of the busiest cell's current in each half",
-        "methods 9", bridge.mohm, cell_a, strips_at,
-    )  # fmt: skip
+    warm = BRIDGE_RISE_K.of(rise, bridge.mohm, cell_a, strips_at)
     if rise > limit.number:
         findings.append(
             Finding(

@@ -11,12 +11,32 @@ from numpy.typing import NDArray
 
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.document.joints import Joints, Thread, WeldTest
-from lumvak.core.figures.figure import Figure, computed, said_or, typed, walk
+from lumvak.core.figures.figure import Figure, Rule, typed, walk
 from lumvak.core.figures.finding import Finding
 from lumvak.core.figures.link import Link
 from lumvak.core.joints.bridges import Bridge
 from lumvak.core.joints.piece_sections import CONTACTS_MOHM, TAB_MOHM, joining_of
 from lumvak.core.said import digits, phrase, say
+
+# Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
+# fmt: off
+CONTACT_MOHM = Rule("joints.contact_mohm", "One joint on a cell", "mΩ", "as the test joints read",
+                    "methods 28")
+SPREAD = Rule("joints.weld_test.spread", "Test joints differ by", "%",
+              "standard deviation of {} ÷ mean", "methods 28")
+BRIDGED_CONTACT_MOHM = Rule("network.contact_mohm", "Joint on a cell with its bridge", "mΩ",
+                            "joint + bridge", "methods 19")
+TESTED_CONTACT_MOHM = Rule("joints.contact_mohm", "One joint on a cell", "mΩ",
+                           "test joints × their weld points ÷ weld points per cell", "methods 28")
+WORST_K = Rule("joints.weld_test.worst_k", "Worst joint over its cell", "K",
+               "current of the busiest cell² × worst joint × heat through a joint", "methods 28")
+TAB_CONTACT_MOHM = Rule("network.contact_mohm", "Joint on a cell with its nickel tab", "mΩ",
+                        "joint + {} mΩ of a nickel tab 0.15 × 7 mm, 5 mm long", "methods 19 [3]")
+USUAL_CONTACT_MOHM = Rule("joints.contact_mohm", "One joint on a cell", "mΩ", "{}", "methods 19")
+WORST_MOHM = Rule("joints.weld_test.worst_mohm", "Worst of {} joints", "mΩ",
+                  "joint + {} times the spread: one of {}, by {} tests (Student's t)",
+                  "methods 28 [10]")
+# fmt: on
 
 Array = NDArray[np.float64]
 # With fewer test joints their spread says little; over this they are uneven; one that reads so many
@@ -75,35 +95,19 @@ def contact_of(joints: Joints, cell: Cell, bridge: Bridge | None) -> Figure:
     if joints.contact_mohm is None and len(reads):
         contact = _tested(joints, method, reads, points)
     else:
-        contact = said_or(
-            "joints.contact_mohm",
-            "One joint on a cell",
+        contact = USUAL_CONTACT_MOHM.said_or(
             joints.contact_mohm,
-            "mΩ",
             each / joints.weld_points if method == "weld" else each,
-            phrase("{} mΩ a weld point ÷ points", digits(each, "g"))
+            *((points,) if method == "weld" else ()),
+            rule=phrase("{} mΩ a weld point ÷ points", digits(each, "g"))
             if method == "weld"
             else phrase("{}: {} mΩ", method, digits(each, "g")),
-            "methods 19",
-            *((points,) if method == "weld" else ()),
         )
     if "tabs" not in (joints.side_a, joints.side_b):
         return contact
     if bridge is not None:
-        return computed(
-            "network.contact_mohm", "Joint on a cell with its bridge",
-            contact.number + bridge.mohm.number, "mΩ", "joint + bridge", "methods 19",
-            contact, bridge.mohm,
-        )  # fmt: skip
-    return computed(
-        "network.contact_mohm",
-        "Joint on a cell with its nickel tab",
-        contact.number + TAB_MOHM,
-        "mΩ",
-        phrase("joint + {} mΩ of a nickel tab 0.15 × 7 mm, 5 mm long", digits(TAB_MOHM, "g")),
-        "methods 19 [3]",
-        contact,
-    )
+        return BRIDGED_CONTACT_MOHM.of(contact.number + bridge.mohm.number, contact, bridge.mohm)
+    return TAB_CONTACT_MOHM.of(contact.number + TAB_MOHM, contact, rule=digits(TAB_MOHM, "g"))
 
 
 def _tested(joints: Joints, method: str, reads: Array, points: Figure) -> Figure:
@@ -114,14 +118,9 @@ def _tested(joints: Joints, method: str, reads: Array, points: Figure) -> Figure
     )  # fmt: skip
     test = joints.weld_test
     if method != "weld" or test.points is None or test.points == joints.weld_points:
-        return computed("joints.contact_mohm", "One joint on a cell", mean.number, "mΩ",
-                        "as the test joints read", "methods 28", mean)  # fmt: skip
+        return CONTACT_MOHM.of(mean.number, mean)
     made = typed("joints.weld_test.points", "Points of a test weld", test.points, "")
-    return computed(
-        "joints.contact_mohm", "One joint on a cell", mean.number * test.points / points.number,
-        "mΩ", "test joints × their weld points ÷ weld points per cell", "methods 28",
-        mean, made, points,
-    )  # fmt: skip
+    return TESTED_CONTACT_MOHM.of(mean.number * test.points / points.number, mean, made, points)
 
 
 class Tested(Struct, frozen=True):
@@ -151,13 +150,7 @@ def scrap_topic(
         if cell_a is not None:
             worst = figures[-1]
             watts = cell_a.number**2 * worst.number * 1e-3
-            figures += (
-                computed(
-                    "joints.weld_test.worst_k", "Worst joint over its cell", watts * weld.number,
-                    "K", "current of the busiest cell² × worst joint × heat through a joint",
-                    "methods 28", cell_a, worst, weld,
-                ),
-            )  # fmt: skip
+            figures += (WORST_K.of(watts * weld.number, cell_a, worst, weld),)
     return Tested(figures, tuple(_findings(test, reads, figures, most_rise_k)))
 
 
@@ -167,26 +160,16 @@ def _worst(reads: Array, contact: Figure, joints_in_all: int) -> tuple[Figure, .
 
     count = len(reads)
     share = float(reads.std(ddof=1) / reads.mean())
-    spread = Figure("joints.weld_test.spread", "Test joints differ by", share, "%",
-                    phrase("standard deviation of {} ÷ mean", count), "methods 28",
-                    origin="measured")  # fmt: skip
+    spread = SPREAD.of(share, origin="measured", rule=count)
     # So far out lies one of so many, where the spread is known from so few.
     out = -float(stdtrit(count - 1, 1.0 / (joints_in_all + 1.0))) * math.sqrt(1.0 + 1.0 / count)
     joint = next(item for item in walk((contact,)) if item.key == "joints.contact_mohm")
-    worst = computed(
-        "joints.weld_test.worst_mohm",
-        phrase("Worst of {} joints", joints_in_all),
+    worst = WORST_MOHM.of(
         contact.number + out * share * joint.number,
-        "mΩ",
-        phrase(
-            "joint + {} times the spread: one of {}, by {} tests (Student's t)",
-            digits(out, ".2f"),
-            joints_in_all,
-            count,
-        ),
-        "methods 28 [10]",
         contact,
         spread,
+        label=joints_in_all,
+        rule=(digits(out, ".2f"), joints_in_all, count),
     )
     return spread, worst
 

@@ -16,7 +16,7 @@ from lumvak.core.catalogue.cells import Cell
 from lumvak.core.cells.behaviour import Behaviour
 from lumvak.core.document.joints import Joints, LeadPoint
 from lumvak.core.document.measured import MeasuredCell
-from lumvak.core.figures.figure import Figure, assumed, said_or, sheet, typed
+from lumvak.core.figures.figure import Figure, Rule, sheet, typed
 from lumvak.core.joints.bridges import Bridge
 from lumvak.core.joints.candidates import Candidate, Role, strip_count
 from lumvak.core.joints.contacts import contact_of
@@ -35,7 +35,15 @@ from lumvak.core.joints.piece_sections import (
 )
 from lumvak.core.joints.pieces import Pieces, terminal_number
 from lumvak.core.joints.take_off import Lead, joint_flaws, leads_of
-from lumvak.core.said import phrase, say
+from lumvak.core.said import say
+
+# Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
+# fmt: off
+LINK_MOHM = Rule("joints.link_mohm", "Resistance of a link", "mΩ", "{} at its rating", "methods 19")
+CONTACT_LIMIT_A = Rule("joints.contact_limit_a", "A joint on a cell carries", "A",
+                       "press caps carry about 10 A each until their maker says more", "methods 19")
+WIRE_MM2 = Rule("joints.wire_mm2", "Wire between cells", "mm²", "as the main leads", "methods 19")
+# fmt: on
 
 Array = NDArray[np.float64]
 Index = NDArray[np.intp]
@@ -257,41 +265,18 @@ def given_of(
     contact = contact_of(joints, cell, bridge)
     limit = joints.contact_limit_a or CONTACT_LIMITS_A.get(method)
     contact_limit = (
-        None
-        if limit is None
-        else said_or(
-            "joints.contact_limit_a",
-            "A joint on a cell carries",
-            joints.contact_limit_a,
-            "A",
-            limit,
-            "press caps carry about 10 A each until their maker says more",
-            "methods 19",
-        )
+        None if limit is None else CONTACT_LIMIT_A.said_or(joints.contact_limit_a, limit)
     )
     link = rating = None
     if joints.link_a is not None:
         rating = typed("joints.link_a", "Fusible link per cell", joints.link_a, "A")
-        link = said_or(
-            "joints.link_mohm",
-            "Resistance of a link",
-            joints.link_mohm,
-            "mΩ",
-            LINK_DROP_MV / joints.link_a,
-            phrase("{} at its rating", say(LINK_DROP_MV, 'mV')), "methods 19", rating,
-        )  # fmt: skip
+        link = LINK_MOHM.said_or(
+            joints.link_mohm, LINK_DROP_MV / joints.link_a, rating, rule=say(LINK_DROP_MV, "mV")
+        )
     section = (
         typed("joints.wire_mm2", "Wire between cells", joints.wire_mm2, "mm²")
         if joints.wire_mm2 is not None
-        else assumed(
-            "joints.wire_mm2",
-            "Wire between cells",
-            wire_area.number,
-            "mm²",
-            "as the main leads",
-            "methods 19",
-            wire_area,
-        )
+        else WIRE_MM2.assumed(wire_area.number, wire_area)
     )
     return Given(rest, cell_ohm, contact, contact_limit, rating, link, section, (rest,))
 

@@ -16,7 +16,7 @@ from lumvak.core.conductors.strip_and_wire import Cooling, peak_factor, strip_ti
 from lumvak.core.document.joints import Joints
 from lumvak.core.document.pack import Enclosure
 from lumvak.core.document.power import School
-from lumvak.core.figures.figure import Figure, computed, constant, said_or, sheet, typed
+from lumvak.core.figures.figure import Figure, Rule, sheet, typed
 from lumvak.core.joints.candidates import (
     SCHOOL_NAMES,
     Candidate,
@@ -29,6 +29,35 @@ from lumvak.core.joints.candidates import (
 from lumvak.core.joints.piece_sections import joining_of
 from lumvak.core.joints.proposal import in_force, recommended
 from lumvak.core.said import Text, capital, digits, phrase
+
+# Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
+# fmt: off
+PART = Rule("joints.{}.part", "Conductor", "", "as recommended; none was picked", "methods 10")
+LAYING = Rule("{}.{}", "{}", "", "as recommended; nothing was said", "methods 10")
+RESISTIVITY = Rule("constant.resistivity.{}", "Resistivity of {}", "nΩ·m", "at 20 °C",
+                   "methods 8 [3]")
+TIME_CONSTANT_S = Rule("{}.time_constant_s", "Time constant of the strip", "s",
+                       "storage ÷ (conduction to the cells + surface)", "methods 9 [4]")
+LENGTH_MM = Rule("joints.length_mm", "Between two welds", "mm", "cell width + gap", "methods 10")
+DROP_MV = Rule("{}.drop_mv", "Drop", "mV", "current × resistance", "methods 9")
+LOSS_W = Rule("{}.loss_w", "Heat in one", "W", "current² × resistance", "methods 9")
+TOTAL_LOSS_W = Rule("{}.total_loss_w", "{}", "W", "{}", "methods 9")
+LIMIT_A = Rule("{}.limit_a", "{} joints carry", "A", "by the school in force, {}", "methods 9")
+JOINED_K_PER_W = Rule("joints.weld_k_per_w", "Heat through a joint on a cell", "K/W",
+                      "for {}, on the cautious side; a weld pair has about 30 to 60 K/W",
+                      "methods 9")
+CELL_W = Rule("{}.cell_w", "Heat into a cell", "W", "{}", "methods 9")
+DENSITY_A_PER_MM2 = Rule("{}.density_a_per_mm2", "Current density", "A/mm²",
+                         "current ÷ (width × thickness × layers × strips)", "methods 9")
+RESISTANCE_OHM = Rule("{}.resistance_ohm", "{}", "ohm",
+                      "ρ·L ÷ (width × thickness × layers × strips)", "methods 8 [3]")
+CURRENT_A = Rule("{}.current_a", "Current through it", "A", "{}", "methods 10")
+PEAK_LIMIT_A = Rule("{}.peak_limit_a", "{} joints carry for the peak", "A",
+                    "limit × {}: √(2 ÷ (1 − exp(−t ÷ τ))), twice the rise allowed for a peak",
+                    "methods 9")
+LIMIT_BY_A = Rule("{}.limit_{}_a", "Carries by {}", "A", "{}, as a pack current", "methods 9")
+RISE_K = Rule("{}.rise_k", "Rise over the cell", "K", "{}", "methods 9 [4]")
+# fmt: on
 
 # Thermal resistance of what joins an end of a strip to a cell, in K/W.
 WELD_K_PER_W = {"weld": 60.0, "solder": 10.0, "cap": 30.0, "screw": 5.0}
@@ -130,8 +159,7 @@ def joint_result(
     )  # fmt: skip
     return JointResult(
         setting, limited, proposal, reason, chosen, strip.part is None,
-        said_or(f"joints.{role}.part", "Conductor", strip.part, "", chosen.part.id,
-                "as recommended; none was picked", "methods 10", current, origin="computed"),
+        PART.said_or(strip.part, chosen.part.id, current, origin="computed", key=role),
         figures,
         chosen is proposal, over,
     )  # fmt: skip
@@ -145,17 +173,8 @@ def cooling_of(weld: Figure, enclosure: Enclosure) -> Cooling:
 def weld_of(joints: Joints, cell: Cell) -> Figure:
     """Thermal resistance in K/W of what joins an end of a strip to a cell (methods 9)."""
     joining = joining_of(joints, cell)
-    return said_or(
-        "joints.weld_k_per_w",
-        "Heat through a joint on a cell",
-        joints.weld_k_per_w,
-        "K/W",
-        WELD_K_PER_W[joining],
-        phrase(
-            "for {}, on the cautious side; a weld pair has about 30 to 60 K/W",
-            JOINING_WORDS[joining],
-        ),
-        "methods 9",
+    return JOINED_K_PER_W.said_or(
+        joints.weld_k_per_w, WELD_K_PER_W[joining], rule=JOINING_WORDS[joining]
     )
 
 
@@ -165,13 +184,11 @@ def _shape(
     """Resistivity, length, width, thickness, layers and strips of the joint in force."""
     key = f"joints.{role}"
     part, material = chosen.part, chosen.section.material
-    rho = constant(
-        f"constant.resistivity.{part.material.replace(' ', '-')}",
-        phrase("Resistivity of {}", part.material),
+    rho = RESISTIVITY.of(
         material.resistivity_ohm_m * 1e9,
-        "nΩ·m",
-        "at 20 °C",
-        "methods 8 [3]",
+        origin="constant",
+        key=part.material.replace(" ", "-"),
+        label=part.material,
     )
     thickness = sheet(f"{key}.thickness_mm", "Thickness", part.thickness_mm, "mm", part.name)
     said = joints.series if role == "series" else joints.group
@@ -181,21 +198,18 @@ def _shape(
         else sheet(f"{key}.width_mm", "Width", chosen.width_mm, "mm", part.name)
     )
     layers, strips = (
-        said_or(f"{key}.{name}", label, getattr(said, name), "", getattr(chosen, name),
-                "as recommended; nothing was said", "methods 10", drawn, origin="computed")
+        LAYING.said_or(
+            getattr(said, name),
+            getattr(chosen, name),
+            drawn,
+            origin="computed",
+            key=(key, name),
+            label=label,
+        )
         for name, label in (("layers", "Layers"), ("strips", "Strips side by side"))
-    )  # fmt: skip
-    pitch = sheet("cell.pitch_mm", "Cell width", cell.pitch_mm, "mm", cell.name)
-    length = computed(
-        "joints.length_mm",
-        "Between two welds",
-        chosen.section.length_mm,
-        "mm",
-        "cell width + gap",
-        "methods 10",
-        pitch,
-        gap,
     )
+    pitch = sheet("cell.pitch_mm", "Cell width", cell.pitch_mm, "mm", cell.name)
+    length = LENGTH_MM.of(chosen.section.length_mm, pitch, gap)
     return rho, length, width, thickness, layers, strips
 
 
@@ -226,13 +240,8 @@ def _school_limits(
     limits: dict[School, Figure] = {}
     for school, (rule, setting_figure) in schools.items():
         value = chosen.limits_a[school]
-        limits[school] = computed(
-            f"{key}.limit_{school}_a",
-            phrase("Carries by {}", SCHOOL_NAMES[school]),
+        limits[school] = LIMIT_BY_A.of(
             value if math.isfinite(value) else None,
-            "A",
-            phrase("{}, as a pack current", rule),
-            "methods 9",
             setting_figure,
             rho,
             width,
@@ -241,6 +250,9 @@ def _school_limits(
             strips,
             length,
             *shared,
+            key=(key, school),
+            label=SCHOOL_NAMES[school],
+            rule=rule,
         )
     return limits
 
@@ -256,30 +268,18 @@ def _aside(
 ) -> tuple[Figure, Figure]:
     """What stands beside the three schools: amps per mm2, and the heat into a cell."""
     _, _, width, thickness, layers, strips = shape
-    density = computed(
-        f"{key}.density_a_per_mm2",
-        "Current density",
-        chosen.density_a_per_mm2,
-        "A/mm²",
-        "current ÷ (width × thickness × layers × strips)",
-        "methods 9",
-        current,
-        width,
-        thickness,
-        layers,
-        strips,
+    density = DENSITY_A_PER_MM2.of(
+        chosen.density_a_per_mm2, current, width, thickness, layers, strips, key=key
     )
-    into = computed(
-        f"{key}.cell_w",
-        "Heat into a cell",
+    into = CELL_W.of(
         chosen.cell_w(role, parallel.number),
-        "W",
-        "heat in one joint ÷ cells in parallel: half of it to each side, from both ends of a cell"
-        if role == "series"
-        else "heat in the busiest piece: half of it to each side, from both sides of a cell",
-        "methods 9",
         loss,
         *((parallel,) if role == "series" else ()),
+        key=key,
+        rule="heat in one joint ÷ cells in parallel: half of it to each side, from both ends of a "
+        "cell"
+        if role == "series"
+        else "heat in the busiest piece: half of it to each side, from both sides of a cell",
     )
     return density, into
 
@@ -306,75 +306,44 @@ def _joint_figures(
     rho, length, width, thickness, layers, strips = shape
     part = chosen.part
     around = (strips_at, weld)
-    ohm = computed(
-        f"{key}.resistance_ohm",
-        phrase("One {} joint", role) if role == "series" else "Busiest piece of a group joint",
+    ohm = RESISTANCE_OHM.of(
         chosen.ohm,
-        "ohm",
-        "ρ·L ÷ (width × thickness × layers × strips)",
-        "methods 8 [3]",
         rho,
         length,
         width,
         thickness,
         layers,
         strips,
+        key=key,
+        label=phrase("One {} joint", role)
+        if role == "series"
+        else "Busiest piece of a group joint",
     )
     share = chosen.current_a / drawn.number
     take_off = typed("joints.take_off", "Main lead leaves from", joints.take_off, "")
-    current = computed(
-        f"{key}.current_a",
-        "Current through it",
+    current = CURRENT_A.of(
         chosen.current_a,
-        "A",
-        "all of the pack current"
+        drawn,
+        *(() if role == "series" else (parallel, take_off)),
+        key=key,
+        rule="all of the pack current"
         if role == "series"
         else phrase(
             "{} % of the pack current: the cells beyond the main lead", digits(1e2 * share, ".0f")
         ),
-        "methods 10",
-        drawn,
-        *(() if role == "series" else (parallel, take_off)),
     )
-    drop = computed(
-        f"{key}.drop_mv",
-        "Drop",
-        chosen.drop_v * 1e3,
-        "mV",
-        "current × resistance",
-        "methods 9",
-        current,
-        ohm,
-    )
-    loss = computed(
-        f"{key}.loss_w",
-        "Heat in one",
-        chosen.loss_w,
-        "W",
-        "current² × resistance",
-        "methods 9",
-        current,
-        ohm,
-    )
-    total = computed(
-        f"{key}.total_loss_w",
-        "Heat in all of them" if role == "series" else "Heat at both ends of the pack",
+    drop = DROP_MV.of(chosen.drop_v * 1e3, current, ohm, key=key)
+    loss = LOSS_W.of(chosen.loss_w, current, ohm, key=key)
+    total = TOTAL_LOSS_W.of(
         chosen.loss_w * (setting.joints if role == "series" else min(2, setting.joints)),
-        "W",
-        "series joints × heat in one" if role == "series" else "two end groups × heat in one",
-        "methods 9",
         loss,
         count,
+        key=key,
+        label="Heat in all of them" if role == "series" else "Heat at both ends of the pack",
+        rule="series joints × heat in one" if role == "series" else "two end groups × heat in one",
     )
-    rise = computed(
-        f"{key}.rise_k",
-        "Rise over the cell",
+    rise = RISE_K.of(
         chosen.rise_k if math.isfinite(chosen.rise_k) else None,
-        "K",
-        "q ÷ (h·p), free of the cells"
-        if part.form == "busbar"
-        else "q ÷ (h·p) × (1 − 1 ÷ (cosh(m·L ÷ 2) + R_w·k·A·m·sinh(m·L ÷ 2))), warm resistivity",
-        "methods 9 [4]",
         current,
         strips,
         rho,
@@ -383,43 +352,33 @@ def _joint_figures(
         thickness,
         layers,
         *around,
+        key=key,
+        rule="q ÷ (h·p), free of the cells"
+        if part.form == "busbar"
+        else "q ÷ (h·p) × (1 − 1 ÷ (cosh(m·L ÷ 2) + R_w·k·A·m·sinh(m·L ÷ 2))), warm resistivity",
     )
     shared = around if role == "series" else (*around, parallel, take_off)
     limits = _school_limits(role, joints, chosen, shape, shared)
     carries = chosen.limits_a[joints.school]
     school_in_force = typed("joints.school", "School in force", joints.school, "")
-    limit = computed(
-        f"{key}.limit_a",
-        phrase("{} joints carry", capital(role)),
+    limit = LIMIT_A.of(
         carries if math.isfinite(carries) else None,
-        "A",
-        phrase("by the school in force, {}", SCHOOL_NAMES[joints.school]),
-        "methods 9",
         limits[joints.school],
         school_in_force,
+        key=key,
+        label=capital(role),
+        rule=SCHOOL_NAMES[joints.school],
     )
     factor = peak_factor(setting.peak_s, strip_time_constant_s(chosen.section))
     peak = chosen.peak_limits_a[joints.school]
-    peak_limit = computed(
-        f"{key}.peak_limit_a",
-        phrase("{} joints carry for the peak", capital(role)),
+    peak_limit = PEAK_LIMIT_A.of(
         peak if math.isfinite(peak) else None,
-        "A",
-        phrase(
-            "limit × {}: √(2 ÷ (1 − exp(−t ÷ τ))), twice the rise allowed for a peak",
-            digits(factor, ".2f"),
-        ),
-        "methods 9",
         limit,
         peak_duration,
-        constant(
-            f"{key}.time_constant_s",
-            "Time constant of the strip",
-            strip_time_constant_s(chosen.section),
-            "s",
-            "storage ÷ (conduction to the cells + surface)",
-            "methods 9 [4]",
-        ),
+        TIME_CONSTANT_S.of(strip_time_constant_s(chosen.section), origin="constant", key=key),
+        key=key,
+        label=capital(role),
+        rule=digits(factor, ".2f"),
     )
     aside = _aside(key, role, chosen, current, loss, parallel, shape)
     every = (ohm, current, drop, loss, total, rise, *limits.values(), limit, peak_limit, *aside)

@@ -9,10 +9,57 @@ import numpy as np
 from msgspec import Struct
 
 from lumvak.core.document.joints import Joints
-from lumvak.core.figures.figure import Figure, computed, typed
+from lumvak.core.figures.figure import Figure, Rule, typed
 from lumvak.core.joints.candidates import Role
 from lumvak.core.joints.joined_pack import JoinedPack, has_bar
-from lumvak.core.said import capital, phrase, say
+from lumvak.core.said import capital, say
+
+# Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
+# fmt: off
+BUSIEST_CELL_A = Rule("network.busiest_cell_a", "Busiest cell", "A", "{}, from the solve",
+                      "methods 19")
+LEAST_CELL_A = Rule("network.least_cell_a", "Least used cell", "A", "{}, from the solve",
+                    "methods 19")
+SPREAD_A = Rule("network.spread_a", "Widest spread in a group", "A", "most − least in group {}",
+                "methods 19")
+EFFECTIVE_OHM = Rule("network.effective_ohm", "Cells and joints together", "ohm",
+                     "voltage lost between the leads ÷ current, from the solve", "methods 19")
+PIECE_W = Rule("network.piece_w", "Heat in strips and wires", "W",
+               "current² × resistance, summed over all pieces", "methods 19")
+BALANCE = Rule("network.balance", "Worst sum at a node", "",
+               "sum of currents at a node ÷ sum of all; checks the solve", "methods 19")
+HOTTEST_K = Rule("network.hottest_k", "Hottest piece", "K",
+                 "{}: rise over the cells at its own current", "methods 9 [4]")
+BUSIEST_PIECE_A = Rule("network.busiest_piece_a", "Most in one piece", "A", "{}, from the solve",
+                       "methods 19")
+LEADS_LIMIT_A = Rule("network.leads_limit_a", "Main leads carry together", "A",
+                     "what one carries ÷ the largest share, {}", "methods 19")
+FAIR_CELL_A = Rule("network.fair_cell_a", "Fair share of a cell", "A", "current ÷ parallel",
+                   "methods 19")
+CELL_EXCESS = Rule("network.cell_excess", "Busiest cell over its fair share", "%",
+                   "share of one ampere × parallel − 1", "methods 19")
+JOINT_OHM = Rule("network.joint_ohm", "All joints together", "ohm",
+                 "cells and joints − cells alone: strips, welds and what uneven sharing costs",
+                 "methods 19")
+DROP_V = Rule("network.drop_v", "Lost in joints", "V", "current × resistance of all joints",
+              "methods 19")
+NODES = Rule("network.nodes", "Nodes solved", "",
+             "two ends of every cell, where leads cut a strip, and both outer ends", "methods 19")
+CELLS_LIMIT_A = Rule("network.cells_limit_a", "Cells carry, as they share", "A",
+                     "what evenly used cells carry ÷ (1 + excess of the busiest)", "methods 19")
+PEAK_A = Rule("network.{}_peak_a", "{} joints carry for the peak", "A",
+              "the same with what a piece may do for the length of the peak", "methods 9 and 19")
+CELLS_OHM = Rule("network.cells_ohm", "Cells alone, evenly shared", "ohm",
+                 "S·R ÷ P; where cells were measured, 1 ÷ Σ(1 ÷ R) of each group, summed",
+                 "methods 19")
+LIMIT_A = Rule("network.{}_limit_a", "{}", "A",
+               "limit of one × parallel ÷ (1 + excess of the busiest cell)", "methods 19")
+TAKEOFF_LIMIT_A = Rule("network.takeoff_limit_a", "Take-offs carry", "A",
+                       "what the {}, where a main lead leaves, carries ÷ its share of the pack "
+                       "current", "methods 19")
+NETWORK_LIMIT_A = Rule("network.{}_limit_a", "{} joints carry", "A",
+                       "what the {} carries ÷ its share of the pack current, {}", "methods 19")
+# fmt: on
 
 
 class NetworkFigures(Struct, frozen=True):
@@ -58,52 +105,16 @@ def _shares(
     busy = int(np.argmax(flow.cell_a))
     shares = np.abs(solved.share.cell_a)
     group = flow.cell_a.reshape(layout.series, layout.parallel)
-    busiest = computed(
-        "network.busiest_cell_a",
-        "Busiest cell",
-        float(flow.cell_a[busy]),
-        "A",
-        phrase("{}, from the solve", layout.name[busy]),
-        "methods 19",
-        *base,
+    busiest = BUSIEST_CELL_A.of(float(flow.cell_a[busy]), *base, rule=layout.name[busy])
+    least = LEAST_CELL_A.of(
+        float(flow.cell_a.min()), *base, rule=layout.name[int(np.argmin(flow.cell_a))]
     )
-    least = computed(
-        "network.least_cell_a",
-        "Least used cell",
-        float(flow.cell_a.min()),
-        "A",
-        phrase("{}, from the solve", layout.name[int(np.argmin(flow.cell_a))]),
-        "methods 19",
-        *base,
+    fair = FAIR_CELL_A.of(current.number / layout.parallel, current, parallel)
+    over = CELL_EXCESS.of(
+        round(float(shares.max()) * layout.parallel - 1.0, 9) + 0.0, busiest, fair
     )
-    fair = computed(
-        "network.fair_cell_a",
-        "Fair share of a cell",
-        current.number / layout.parallel,
-        "A",
-        "current ÷ parallel",
-        "methods 19",
-        current,
-        parallel,
-    )
-    over = computed(
-        "network.cell_excess",
-        "Busiest cell over its fair share",
-        round(float(shares.max()) * layout.parallel - 1.0, 9) + 0.0,
-        "%",
-        "share of one ampere × parallel − 1",
-        "methods 19",
-        busiest,
-        fair,
-    )
-    spread = computed(
-        "network.spread_a",
-        "Widest spread in a group",
-        float(np.ptp(group, axis=1).max()),
-        "A",
-        phrase("most − least in group {}", int(np.argmax(np.ptp(group, axis=1))) + 1),
-        "methods 19",
-        *base,
+    spread = SPREAD_A.of(
+        float(np.ptp(group, axis=1).max()), *base, rule=int(np.argmax(np.ptp(group, axis=1))) + 1
     )
     return _Shares(busiest, least, over, (busiest, least, fair, over, spread))
 
@@ -127,55 +138,11 @@ def _resistances(
     """What lies between the leads, what of it the joints are, and what is lost in them."""
     assert joined_pack.solved is not None and joined_pack.flow is not None
     solved, flow, given = joined_pack.solved, joined_pack.flow, joined_pack.given
-    whole = computed(
-        "network.effective_ohm",
-        "Cells and joints together",
-        solved.effective_ohm,
-        "ohm",
-        "voltage lost between the leads ÷ current, from the solve",
-        "methods 19",
-        *base[1:],
-    )
-    ideal = computed(
-        "network.cells_ohm",
-        "Cells alone, evenly shared",
-        joined_pack.cells_ohm,
-        "ohm",
-        "S·R ÷ P; where cells were measured, 1 ÷ Σ(1 ÷ R) of each group, summed",
-        "methods 19",
-        given.cell_ohm,
-        series,
-        parallel,
-    )
-    joint = computed(
-        "network.joint_ohm",
-        "All joints together",
-        whole.number - ideal.number,
-        "ohm",
-        "cells and joints − cells alone: strips, welds and what uneven sharing costs",
-        "methods 19",
-        whole,
-        ideal,
-    )
-    drop = computed(
-        "network.drop_v",
-        "Lost in joints",
-        joint.number * current.number,
-        "V",
-        "current × resistance of all joints",
-        "methods 19",
-        current,
-        joint,
-    )
-    loss = computed(
-        "network.piece_w",
-        "Heat in strips and wires",
-        float(flow.piece_w.sum()),
-        "W",
-        "current² × resistance, summed over all pieces",
-        "methods 19",
-        *base,
-    )
+    whole = EFFECTIVE_OHM.of(solved.effective_ohm, *base[1:])
+    ideal = CELLS_OHM.of(joined_pack.cells_ohm, given.cell_ohm, series, parallel)
+    joint = JOINT_OHM.of(whole.number - ideal.number, whole, ideal)
+    drop = DROP_V.of(joint.number * current.number, current, joint)
+    loss = PIECE_W.of(float(flow.piece_w.sum()), *base)
     return _Resistances(whole, joint, drop, loss)
 
 
@@ -200,25 +167,8 @@ def network_figures(
     if joined_pack.solved is None or joined_pack.flow is None:
         return None
     solved, flow, given = joined_pack.solved, joined_pack.flow, joined_pack.given
-    nodes = computed(
-        "network.nodes",
-        "Nodes solved",
-        solved.branches.nodes,
-        "",
-        "two ends of every cell, where leads cut a strip, and both outer ends",
-        "methods 19",
-        series,
-        parallel,
-    )
-    balance = computed(
-        "network.balance",
-        "Worst sum at a node",
-        flow.balance,
-        "",
-        "sum of currents at a node ÷ sum of all; checks the solve",
-        "methods 19",
-        nodes,
-    )
+    nodes = NODES.of(solved.branches.nodes, series, parallel)
+    balance = BALANCE.of(flow.balance, nodes)
     base: tuple[Figure, ...] = (
         current,
         given.cell_ohm,
@@ -233,15 +183,8 @@ def network_figures(
     hottest, most = _hot(joined_pack, base) if len(joined_pack.pieces) else (None, None)
     limits, peak_limits = _joint_limits(joined_pack, peak_duration, (group_part, series_part), base)
     takeoff = _takeoff_limit(joined_pack, joints, base)
-    carried = computed(
-        "network.cells_limit_a",
-        "Cells carry, as they share",
-        cells_carry.number / (1.0 + cells.excess.number),
-        "A",
-        "what evenly used cells carry ÷ (1 + excess of the busiest)",
-        "methods 19",
-        cells_carry,
-        cells.excess,
+    carried = CELLS_LIMIT_A.of(
+        cells_carry.number / (1.0 + cells.excess.number), cells_carry, cells.excess
     )
     contact = _each_limit("contact", "Joints on the cells carry", given.contact_limit_a,
                           parallel, cells.excess)  # fmt: skip
@@ -281,23 +224,13 @@ def _hot(joined_pack: JoinedPack, base: tuple[Figure, ...]) -> tuple[Figure, Fig
     rises = np.where(np.isfinite(joined_pack.carried.rise_k), joined_pack.carried.rise_k, np.inf)
     hot = int(np.argmax(rises))
     busy = int(np.argmax(np.abs(joined_pack.flow.piece_a)))
-    rise = computed(
-        "network.hottest_k",
-        "Hottest piece",
+    rise = HOTTEST_K.of(
         float(rises[hot]) if math.isfinite(rises[hot]) else None,
-        "K",
-        phrase("{}: rise over the cells at its own current", joined_pack.pieces.name(hot)),
-        "methods 9 [4]",
         *base,
+        rule=joined_pack.pieces.name(hot),
     )
-    most = computed(
-        "network.busiest_piece_a",
-        "Most in one piece",
-        float(abs(joined_pack.flow.piece_a[busy])),
-        "A",
-        phrase("{}, from the solve", joined_pack.pieces.name(busy)),
-        "methods 19",
-        *base,
+    most = BUSIEST_PIECE_A.of(
+        float(abs(joined_pack.flow.piece_a[busy])), *base, rule=joined_pack.pieces.name(busy)
     )
     return rise, most
 
@@ -320,29 +253,20 @@ def _joint_limits(
         limit = float(joined_pack.carried.pack_limit_a[piece])
         peak = float(joined_pack.carried.pack_peak_a[joined_pack.role(role)].min())
         share = abs(float(joined_pack.solved.share.piece_a[piece]))
-        limits[role] = computed(
-            f"network.{role}_limit_a",
-            phrase("{} joints carry", capital(role)),
+        limits[role] = NETWORK_LIMIT_A.of(
             limit if math.isfinite(limit) else None,
-            "A",
-            phrase(
-                "what the {} carries ÷ its share of the pack current, {}",
-                joined_pack.pieces.name(piece),
-                say(share, "%"),
-            ),
-            "methods 19",
             conductor,
             *base,
+            key=role,
+            label=capital(role),
+            rule=(joined_pack.pieces.name(piece), say(share, "%")),
         )
-        peaks[role] = computed(
-            f"network.{role}_peak_a",
-            phrase("{} joints carry for the peak", capital(role)),
+        peaks[role] = PEAK_A.of(
             peak if math.isfinite(peak) else None,
-            "A",
-            "the same with what a piece may do for the length of the peak",
-            "methods 9 and 19",
             limits[role],
             peak_duration,
+            key=role,
+            label=capital(role),
         )
     return limits, peaks
 
@@ -356,18 +280,11 @@ def _takeoff_limit(
     if not at_leads.any():
         return None
     first = int(np.argmin(np.where(at_leads, joined_pack.carried.pack_limit_a, np.inf)))
-    return computed(
-        "network.takeoff_limit_a",
-        "Take-offs carry",
+    return TAKEOFF_LIMIT_A.of(
         float(joined_pack.carried.pack_limit_a[first]),
-        "A",
-        phrase(
-            "what the {}, where a main lead leaves, carries ÷ its share of the pack current",
-            joined_pack.pieces.name(first),
-        ),
-        "methods 19",
         typed("joints.take_off", "Main lead leaves from", joints.take_off, ""),
         *base,
+        rule=joined_pack.pieces.name(first),
     )
 
 
@@ -377,16 +294,13 @@ def _each_limit(
     """What the pack may draw where every cell has a part that carries ``each``."""
     if each is None:
         return None
-    return computed(
-        f"network.{key}_limit_a",
-        label,
+    return LIMIT_A.of(
         each.number * parallel.number / (1.0 + over.number),
-        "A",
-        "limit of one × parallel ÷ (1 + excess of the busiest cell)",
-        "methods 19",
         each,
         parallel,
         over,
+        key=key,
+        label=label,
     )
 
 
@@ -396,14 +310,8 @@ def _leads_limit(joined_pack: JoinedPack, joints: Joints, limit: Figure) -> Figu
     shares = np.abs(joined_pack.solved.share.lead_a)
     if len(joined_pack.leads) <= 2 or any(has_bar(joints, pole) for pole in "+-"):
         return None
-    return computed(
-        "network.leads_limit_a",
-        "Main leads carry together",
-        limit.number / float(shares.max()),
-        "A",
-        phrase("what one carries ÷ the largest share, {}", say(float(shares.max()), "%")),
-        "methods 19",
-        limit,
+    return LEADS_LIMIT_A.of(
+        limit.number / float(shares.max()), limit, rule=say(float(shares.max()), "%")
     )
 
 

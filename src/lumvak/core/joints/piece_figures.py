@@ -4,10 +4,15 @@ from __future__ import annotations
 
 import math
 
-from lumvak.core.figures.figure import Figure, computed, constant
+from lumvak.core.figures.figure import Figure, Rule, computed
 from lumvak.core.joints.joined_pack import JoinedPack
 from lumvak.core.joints.network_figures import NetworkFigures
 from lumvak.core.said import phrase
+
+# Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
+# fmt: off
+RESISTIVITY = Rule("piece.resistivity", "Resistivity", "nΩ·m", "at 20 °C", "methods 8 [3]")
+# fmt: on
 
 
 def piece_figures(
@@ -44,10 +49,7 @@ def piece_figures(
         )
 
     material = sections.of_material("resistivity_ohm_m")
-    rho = constant(
-        "piece.resistivity", "Resistivity", float(material[piece]) * 1e9, "nΩ·m", "at 20 °C",
-        "methods 8 [3]",
-    )  # fmt: skip
+    rho = RESISTIVITY.of(float(material[piece]) * 1e9, origin="constant")
     base = network.nodes
     length = made("length_mm", "Length", float(pieces.length_mm[piece]), "mm",
                   "from terminal to terminal; a wire × 1.25 + 20 mm", "methods 19",

@@ -6,11 +6,20 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from lumvak.core.figures.figure import Figure, assumed, computed
+from lumvak.core.figures.figure import Figure, Rule
 from lumvak.core.figures.finding import Finding
 from lumvak.core.joints.joined_pack import JoinedPack
 from lumvak.core.making.weight import Around, middle_mm
 from lumvak.core.said import phrase, say, say_sides
+
+# Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
+# fmt: off
+BEND_MM = Rule("exit.bend_mm", "A main lead bends over", "mm",
+               "four outer diameters; a lead with fine strands less", "methods 40")
+EXIT_MM = Rule("exit.{}_mm", "Main lead {} within the case", "mm",
+               "along the edges to where the leads leave, the farthest of them × 1.15",
+               "methods 40")
+# fmt: on
 
 # A lead is laid along the edges and a little longer; it bends over no less than so many diameters.
 ROUTE_SLACK, BEND_DIAMETERS = 1.15, 4.0
@@ -32,17 +41,8 @@ def exit_figures(
     for pole, name in (("-", "minus"), ("+", "plus")):
         ends = [lead.terminal for lead in joined_pack.leads if lead.pole == pole]
         far = np.abs(layout.terminal_mm[ends] - out).sum(axis=1).max(initial=0.0) * ROUTE_SLACK
-        found.append(
-            computed(
-                f"exit.{name}_mm", phrase("Main lead {} within the case", pole), float(far), "mm",
-                "along the edges to where the leads leave, the farthest of them × 1.15",
-                "methods 40", *base,
-            )
-        )  # fmt: skip
-    bend = assumed(
-        "exit.bend_mm", "A main lead bends over", BEND_DIAMETERS * wire.outer.number, "mm",
-        "four outer diameters; a lead with fine strands less", "methods 40", wire.outer,
-    )  # fmt: skip
+        found.append(EXIT_MM.of(float(far), *base, key=name, label=pole))
+    bend = BEND_MM.assumed(BEND_DIAMETERS * wire.outer.number, wire.outer)
     return (*found, bend)
 
 

@@ -8,8 +8,15 @@ from msgspec import Struct
 
 from lumvak.core.conductors.strip_and_wire import MATERIALS
 from lumvak.core.document.making import Making
-from lumvak.core.figures.figure import Figure, computed, typed
+from lumvak.core.figures.figure import Figure, Rule, typed
 from lumvak.core.said import Text, digits, phrase, say
+
+# Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
+# fmt: off
+RESISTIVITY = Rule("check.resistivity", "Resistivity of the strip", "nΩ·m",
+                   "measured × width × thickness ÷ length, within {}", "methods 21")
+# fmt: on
+
 
 LENGTH_WITHIN_MM, WIDTH_WITHIN_MM, THICKNESS_WITHIN_MM = 0.5, 0.1, 0.01
 # Strip that is sold for cells; plating lowers the steel's figure a little.
@@ -63,18 +70,14 @@ def check(making: Making) -> Verdict | None:
     section = making.check_width_mm * making.check_thickness_mm
     rho = making.check_mohm * 1e-3 * section / making.check_length_mm * 1e6
     within = rho * math.hypot(making.check_meter_mohm / making.check_mohm, _size_within(making))
-    figure = computed(
-        "check.resistivity",
-        "Resistivity of the strip",
+    figure = RESISTIVITY.of(
         rho,
-        "nΩ·m",
-        phrase("measured × width × thickness ÷ length, within {}", say(within, "nΩ·m")),
-        "methods 21",
         typed("making.check_mohm", "Measured", making.check_mohm, "mΩ"),
         typed("making.check_meter_mohm", "Meter within", making.check_meter_mohm, "mΩ"),
         typed("making.check_length_mm", "Between the probes", making.check_length_mm, "mm"),
         typed("making.check_width_mm", "Width", making.check_width_mm, "mm"),
         typed("making.check_thickness_mm", "Thickness", making.check_thickness_mm, "mm"),
+        rule=say(within, "nΩ·m"),
     )
     reach = SIGMAS * within
     found = tuple(

@@ -9,7 +9,7 @@ from msgspec import Struct
 from lumvak.core.arrangement.findings import flaw_findings
 from lumvak.core.arrangement.set_aside import part_flaws
 from lumvak.core.cells.cell_model import of_cell
-from lumvak.core.figures.figure import Figure, assumed, computed, sheet
+from lumvak.core.figures.figure import Figure, Rule, assumed, computed, sheet
 from lumvak.core.figures.finding import Finding
 from lumvak.core.figures.link import Link
 from lumvak.core.joints.joined_pack import JoinedPack
@@ -18,6 +18,17 @@ from lumvak.core.making.exits import exit_figures, exit_findings
 from lumvak.core.making.holding import holder_findings
 from lumvak.core.making.weight import Around, Weighed, centre_mm, weighed
 from lumvak.core.said import listed, phrase
+
+# Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
+# fmt: off
+HOLDERS_COST = Rule("layout.holders_cost", "Price of the holders", "money",
+                    "two places a cell × price", "methods 40")
+MASS_KG = Rule("layout.mass_kg", "Pack without its case", "kg",
+               "cells × weight + strips + holders + parts + leads; the case comes on top",
+               "methods 40")
+CENTRE_MM = Rule("layout.centre_{}_mm", "Centre of mass from the {}", "mm",
+                 "mean of the middles of all that is in the pack, each by its weight", "methods 40")
+# fmt: on
 
 KINDS = {
     "strips": ("layout.conductor_g", "Strips and wires",
@@ -52,23 +63,10 @@ def in_pack(
     kinds = {item.kind for item in things}
     made = [_of_kind(kind, things, base) for kind in KINDS if kind in kinds]
     each = of_cell(joined_pack.layout.cell, "mass_g", "Weight of a cell", "g")
-    mass = computed(
-        "layout.mass_kg", "Pack without its case", total / 1000.0, "kg",
-        "cells × weight + strips + holders + parts + leads; the case comes on top", "methods 40",
-        each, series, parallel, *made,
-    )  # fmt: skip
+    mass = MASS_KG.of(total / 1000.0, each, series, parallel, *made)
     corner = (*joined_pack.layout.corner_mm, 0.0)
     centre = tuple(
-        computed(
-            f"layout.centre_{axis}_mm",
-            phrase("Centre of mass from the {}", edge),
-            value - start,
-            "mm",
-            "mean of the middles of all that is in the pack, each by its weight",
-            "methods 40",
-            mass,
-            *base[:2],
-        )
+        CENTRE_MM.of(value - start, mass, *base[:2], key=axis, label=edge)
         for axis, edge, value, start in zip(
             "xyz", ("left edge", "upper edge", "floor"), centre_mm(things), corner, strict=True
         )
@@ -77,11 +75,7 @@ def in_pack(
     if around.holder is not None:
         one = sheet("holder.price", "Place of a holder", around.holder.price, "money",
                     around.holder.name)  # fmt: skip
-        price = (
-            computed("layout.holders_cost", "Price of the holders",
-                     2 * len(joined_pack.layout) * one.number, "money", "two places a cell × price",
-                     "methods 40", one, series, parallel),
-        )  # fmt: skip
+        price = (HOLDERS_COST.of(2 * len(joined_pack.layout) * one.number, one, series, parallel),)
     out = exit_figures(joined_pack, around, base)
     return InPack(
         things, (*made, mass, *centre, *price, *out), tuple(_findings(joined_pack, around, out))

@@ -8,7 +8,7 @@ import numpy as np
 from msgspec.structs import replace
 
 from lumvak.core.document.hand import OldPack
-from lumvak.core.figures.figure import Figure, computed, typed
+from lumvak.core.figures.figure import Figure, Rule, typed
 from lumvak.core.figures.finding import Finding
 from lumvak.core.matching.matched import STAGE, GroupNow, Kind
 from lumvak.core.matching.old_and_new import (
@@ -23,6 +23,34 @@ from lumvak.core.matching.old_and_new import (
 )
 from lumvak.core.matching.sharing_over_time import shared
 from lumvak.core.said import phrase, say
+
+# Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
+# fmt: off
+WEAKEST_AH = Rule("{}.old.weakest_ah", "Weakest group, old and new", "Ah",
+                  "old + new, of the least sum", "methods 29")
+SPREAD = Rule("{}.old.spread", "Groups of both apart", "%", "(largest − least) ÷ mean of old + new",
+              "methods 29")
+FIRST_SHARE = Rule("{}.old.first_share", "Old group carries at first", "%",
+                   "resistance of the new ÷ both, full and level", "methods 29")
+APART = Rule("{}.old.apart", "Resistances apart, for equal capacity", "",
+             "mΩ × Ah of one ÷ of the other, the most", "methods 29")
+HOURS = Rule("{}.old.hours", "Both together run", "h",
+             "steady current until the first group is at its end", "methods 29")
+MOHM = Rule("{}.old.{}{}_mohm", "{} {}", "mΩ", "{}", "methods 29")
+SHEET_A = Rule("{}.old.sheet_a", "{}, continuous", "A", "data sheet", "the catalogue")
+PARALLEL = Rule("hand.old.parallel", "Old cells in parallel", "",
+                "mean capacity ÷ that of the sheet, rounded", "methods 29")
+OLD_MOST_A = Rule("{}.old.{}", "Most that a cell carries, {}", "A",
+                  "most of a group over the discharge ÷ cells in parallel", "methods 29")
+LIMIT_A = Rule("{}.old.limit_a", "An old cell carries", "A",
+               "continuous × √(resistance of the sheet ÷ measured): no warmer than a new one",
+               "methods 29")
+KEPT = Rule("{}.old.kept", "Old groups keep of the sheet", "%",
+            "least group ÷ (cells × typical capacity)", "methods 29")
+JOIN_A = Rule("{}.old.join_a", "Would flow when they are joined", "A",
+              "pair {}: volts apart ÷ both resistances", "methods 27")
+OLD_AH = Rule("{}.old.{}{}_ah", "{} {}", "Ah", "{}", "methods 29")
+# fmt: on
 
 # Under so much of the sheet's charge a cell is worn; used for so many years it has aged apart.
 WORN, LONG_YEARS = 0.8, 3.0
@@ -65,81 +93,74 @@ def _figures(wanted: OldPack, beside: Beside, current: Figure) -> Iterator[Figur
     weakest = int(np.argmin(sums))
     old_ah = _of_side(old, "old", "Old group", weakest)
     new_ah = _of_side(new, "new", "New group", weakest)
-    yield computed(f"{STAGE}.old.weakest_ah", "Weakest group, old and new", float(sums[weakest]),
-                   "Ah", "old + new, of the least sum", "methods 29", old_ah, new_ah)  # fmt: skip
-    yield computed(f"{STAGE}.old.spread", "Groups of both apart", float(np.ptp(sums) / sums.mean()),
-                   "%", "(largest − least) ÷ mean of old + new", "methods 29",
-                   old_ah, new_ah)  # fmt: skip
+    yield WEAKEST_AH.of(float(sums[weakest]), old_ah, new_ah, key=STAGE)
+    yield SPREAD.of(float(np.ptp(sums) / sums.mean()), old_ah, new_ah, key=STAGE)
     worst = int(np.argmax(course.one_a[0]))
     ohms = (
         _ohm_of(old, "old", "Old group", worst), _ohm_of(new, "new", "New group", worst)
     )  # fmt: skip
     first = float(course.one_a[0, worst]) / current.number
-    yield computed(f"{STAGE}.old.first_share", "Old group carries at first", first, "%",
-                   "resistance of the new ÷ both, full and level", "methods 29", *ohms,
-                   current)  # fmt: skip
+    yield FIRST_SHARE.of(first, *ohms, current, key=STAGE)
     for side, amps, key, word in (
         (old, course.one_a, "old_cell_a", "old"), (new, course.other_a, "new_cell_a", "new")
     ):  # fmt: skip
-        yield computed(f"{STAGE}.old.{key}", phrase("Most that a cell carries, {}", word),
-                       float(amps.max()) / side.parallel, "A",
-                       "most of a group over the discharge ÷ cells in parallel", "methods 29",
-                       current, *ohms)  # fmt: skip
-    yield computed(f"{STAGE}.old.limit_a", "An old cell carries", worn_limit_a(old), "A",
-                   "continuous × √(resistance of the sheet ÷ measured): no warmer than a new one",
-                   "methods 29", _sheet_limit(old),
-                   _ohm_of(old, "old", "Old group", int(np.argmax(old.ohm))))  # fmt: skip
-    yield computed(f"{STAGE}.old.apart", "Resistances apart, for equal capacity",
-                   apart_in_resistance(beside), "", "mΩ × Ah of one ÷ of the other, the most",
-                   "methods 29", *ohms, old_ah, new_ah)  # fmt: skip
+        yield OLD_MOST_A.of(
+            float(amps.max()) / side.parallel, current, *ohms, key=(STAGE, key), label=word
+        )
+    yield LIMIT_A.of(
+        worn_limit_a(old),
+        _sheet_limit(old),
+        _ohm_of(old, "old", "Old group", int(np.argmax(old.ohm))),
+        key=STAGE,
+    )
+    yield APART.of(apart_in_resistance(beside), *ohms, old_ah, new_ah, key=STAGE)
     if old.measured:
         rated = old.parallel * old.kind.cell.capacity_typical_ah
-        yield computed(f"{STAGE}.old.kept", "Old groups keep of the sheet",
-                       float(old.ah.min()) / rated, "%", "least group ÷ (cells × typical capacity)",
-                       "methods 29", _of_side(old, "old", "Old group", int(np.argmin(old.ah))),
-                       _old_parallel(wanted, old))  # fmt: skip
-    yield computed(f"{STAGE}.old.hours", "Both together run", float(course.hours[-1]), "h",
-                   "steady current until the first group is at its end", "methods 29", current,
-                   old_ah, new_ah)  # fmt: skip
+        yield KEPT.of(
+            float(old.ah.min()) / rated,
+            _of_side(old, "old", "Old group", int(np.argmin(old.ah))),
+            _old_parallel(wanted, old),
+            key=STAGE,
+        )
+    yield HOURS.of(float(course.hours[-1]), current, old_ah, new_ah, key=STAGE)
     if np.isfinite(beside.joining.current_a).any():
         at = beside.joining.worst
-        yield Figure(f"{STAGE}.old.join_a", "Would flow when they are joined",
-                     float(beside.joining.current_a[at]), "A",
-                     phrase("pair {}: volts apart ÷ both resistances", at + 1), "methods 27",
-                     origin="measured")  # fmt: skip
+        yield JOIN_A.of(
+            float(beside.joining.current_a[at]), origin="measured", key=STAGE, rule=at + 1
+        )
 
 
 def _of_side(side: Side, key: str, words: str, at: int) -> Figure:
-    return Figure(
-        f"{STAGE}.old.{key}{at + 1}_ah",
-        phrase("{} {}", words, at + 1),
+    return OLD_AH.of(
         float(side.ah[at]),
-        "Ah",
-        "measured" if side.measured else "where it was not measured, the sheet's",
-        "methods 29",
         origin="measured" if side.measured else "assumed",
+        key=(STAGE, key, at + 1),
+        label=(words, at + 1),
+        rule="measured" if side.measured else "where it was not measured, the sheet's",
     )
 
 
 def _ohm_of(side: Side, key: str, words: str, at: int) -> Figure:
     mohm = float(side.ohm[at]) * 1e3
-    return Figure(f"{STAGE}.old.{key}{at + 1}_mohm", phrase("{} {}", words, at + 1), mohm, "mΩ",
-                  "measured" if side.measured else "where it was not measured, the sheet's",
-                  "methods 29", origin="measured" if side.measured else "assumed")  # fmt: skip
+    return MOHM.of(
+        mohm,
+        origin="measured" if side.measured else "assumed",
+        key=(STAGE, key, at + 1),
+        label=(words, at + 1),
+        rule="measured" if side.measured else "where it was not measured, the sheet's",
+    )
 
 
 def _sheet_limit(old: Side) -> Figure:
-    return Figure(f"{STAGE}.old.sheet_a", phrase("{}, continuous", old.kind.cell.name),
-                  old.kind.cell.continuous_a, "A", "data sheet", "the catalogue",
-                  origin="sheet")  # fmt: skip
+    return SHEET_A.of(
+        old.kind.cell.continuous_a, origin="sheet", key=STAGE, label=old.kind.cell.name
+    )
 
 
 def _old_parallel(wanted: OldPack, old: Side) -> Figure:
     if wanted.parallel is not None:
         return typed("hand.old.parallel", "Old cells in parallel", wanted.parallel, "")
-    return Figure("hand.old.parallel", "Old cells in parallel", old.parallel, "",
-                  "mean capacity ÷ that of the sheet, rounded", "methods 29",
-                  origin="assumed")  # fmt: skip
+    return PARALLEL.assumed(old.parallel)
 
 
 def _findings(

@@ -13,7 +13,7 @@ from lumvak.core.catalogue.cells import Cell
 from lumvak.core.cells.behaviour import Behaviour
 from lumvak.core.document.hand import Hand, HandCell, Lot
 from lumvak.core.document.measured import MeasuredCell
-from lumvak.core.figures.figure import Figure, computed
+from lumvak.core.figures.figure import Figure, Rule
 from lumvak.core.figures.finding import Finding
 from lumvak.core.figures.link import Link
 from lumvak.core.matching.joining import Gate, gate
@@ -21,6 +21,22 @@ from lumvak.core.matching.judging import Judged, LotJudged, Measures, judge_lot
 from lumvak.core.matching.numbering import slips
 from lumvak.core.matching.taken import AsTaken, as_taken, told_apart
 from lumvak.core.said import Text, listed, phrase, say
+
+# Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
+# fmt: off
+GOOD = Rule("{}.good", "Cells that may be used", "", "read, and not rejected", "methods 26")
+CAPACITY_OFF = Rule("{}.capacity_off", "Capacities measured within", "%", "share of the reading",
+                    "methods 26")
+PACK_V = Rule("{}.pack_v", "Pack at rest now", "V", "all groups, summed", "methods 27")
+CELLS = Rule("{}.cells", "Cells in hand", "", "counted", "the project")
+WEAKEST_AH = Rule("{}.weakest_ah", "Charge of the weakest group", "Ah",
+                  "the pack gives what its weakest group gives", "methods 26")
+SPREAD = Rule("{}.spread", "Groups apart in capacity", "%", "(largest − least) ÷ mean",
+              "methods 26")
+GROUP_AH = Rule("{}.group{}_ah", "Group {}", "Ah", "cells {}, summed", "methods 26")
+GROUP_V = Rule("{}.group{}_v", "Group {} at rest", "V",
+               "where its cells come to rest once they are joined", "methods 27")
+# fmt: on
 
 STAGE = "hand"
 
@@ -181,56 +197,35 @@ def rest_together(cells: list[HandCell], own: Kind) -> float | None:
 def _figures(hand: Hand, lots: list[LotJudged], groups: tuple[GroupNow, ...]) -> Iterator[Figure]:
     if not hand.cells:
         return
-    read = Figure(
-        f"{STAGE}.cells", "Cells in hand", len(hand.cells), "", phrase("counted"), "the project",
-        origin="measured",
-    )  # fmt: skip
+    read = CELLS.of(len(hand.cells), origin="measured", key=STAGE)
     good = sum(len(lot.good) for lot in lots)
     yield read
-    yield computed(f"{STAGE}.good", "Cells that may be used", good, "",
-                   "read, and not rejected", "methods 26", read)  # fmt: skip
+    yield GOOD.of(good, read, key=STAGE)
     known = [group for group in groups if group.ah is not None]
     if groups and len(known) == len(groups):
         made = tuple(
-            Figure(
-                f"{STAGE}.group{group.number}_ah",
-                phrase("Group {}", group.number),
+            GROUP_AH.of(
                 group.ah,
-                "Ah",
-                phrase("cells {}, summed", _listed(group.cells)),
-                "methods 26",
                 origin="measured",
+                key=(STAGE, group.number),
+                label=group.number,
+                rule=_listed(group.cells),
             )
             for group in known
         )
         values = [figure.number for figure in made]
-        yield computed(
-            f"{STAGE}.weakest_ah", "Charge of the weakest group", min(values), "Ah",
-            "the pack gives what its weakest group gives", "methods 26", *made,
-        )  # fmt: skip
-        yield Figure(f"{STAGE}.capacity_off", "Capacities measured within", hand.meter.ah_percent,
-                     "%", "share of the reading", "methods 26", origin="measured")  # fmt: skip
-        yield computed(
-            f"{STAGE}.spread", "Groups apart in capacity",
-            (max(values) - min(values)) / (sum(values) / len(values)), "%",
-            "(largest − least) ÷ mean", "methods 26", *made,
-        )  # fmt: skip
+        yield WEAKEST_AH.of(min(values), *made, key=STAGE)
+        yield CAPACITY_OFF.of(hand.meter.ah_percent, origin="measured", key=STAGE)
+        yield SPREAD.of((max(values) - min(values)) / (sum(values) / len(values)), *made, key=STAGE)
     resting = [group for group in groups if group.volts is not None]
     if groups and len(resting) == len(groups):
         volts = tuple(
-            Figure(
-                f"{STAGE}.group{group.number}_v",
-                phrase("Group {} at rest", group.number),
-                group.volts,
-                "V",
-                "where its cells come to rest once they are joined",
-                "methods 27",
-                origin="measured",
+            GROUP_V.of(
+                group.volts, origin="measured", key=(STAGE, group.number), label=group.number
             )
             for group in resting
         )
-        yield computed(f"{STAGE}.pack_v", "Pack at rest now", sum(item.number for item in volts),
-                       "V", "all groups, summed", "methods 27", *volts)  # fmt: skip
+        yield PACK_V.of(sum(item.number for item in volts), *volts, key=STAGE)
 
 
 def _listed(numbers: tuple[int, ...], most: int = 12) -> Text:

@@ -7,7 +7,7 @@ from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.document.need import Kind, Need
-from lumvak.core.figures.figure import Figure, assumed, computed, said_or, typed
+from lumvak.core.figures.figure import Figure, Rule, assumed, computed, typed
 from lumvak.core.need.duty import (
     HEAT_WINDOW_S,
     duty_mean,
@@ -18,6 +18,35 @@ from lumvak.core.need.duty import (
 from lumvak.core.need.rails import RailLoad, rail_loads, rails_energy, rails_power
 from lumvak.core.need.window import LEAD_CHARGE_V, Window, lead_cells, voltage_window
 from lumvak.core.said import digits, phrase
+
+# Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
+# fmt: off
+NEED = Rule("need.{}", "{}", "A", "{}", "the project")
+AMBIENT_C = Rule("need.ambient_c", "Ambient, warmest", "°C", "a mild day; nothing was said",
+                 "methods 3")
+EFFICIENCY = Rule("need.efficiency", "Efficiency", "%",
+                  "85 % from terminals to shaft; nothing was said", "methods 3")
+PEAK_DURATION_S = Rule("need.peak_duration_s", "Peak lasts", "s",
+                       "longest stretch of the largest step", "methods 3")
+NEED_PEAK_DURATION_S = Rule("need.peak_duration_s", "Peak lasts", "s", "10 s; no length was said",
+                            "methods 3")
+COLDEST_C = Rule("need.coldest_c", "Ambient, coldest", "°C", "as at the warmest; nothing was said",
+                 "methods 3")
+POWER_W = Rule("demand.power_w", "Power taken from the pack", "W", "continuous power ÷ efficiency",
+               "methods 3")
+HIGHEST_CURRENT_A = Rule("demand.highest_current_a", "Most current the load can draw", "A",
+                         "power taken ÷ 0.8 V a nickel cell, no higher than where a board opens",
+                         "methods 3")
+DEMAND_HIGHEST_CURRENT_A = Rule("demand.highest_current_a", "Most current the load can draw", "A",
+                                "power taken ÷ stop voltage: a power load draws most just before "
+                                "it stops", "methods 3")
+ENERGY_WH = Rule("demand.energy_wh", "Energy for the distance", "Wh", "distance × consumption",
+                 "methods 3")
+NEED_CONSUMPTION_WH_PER_KM = Rule("need.consumption_wh_per_km", "Consumption", "Wh/km",
+                                  "usual at this rated voltage: 10 under 30 V, 13 under 50 V, 25 "
+                                  "under 66 V, 35 above", "methods 3")
+PEAK_CURRENT_A = Rule("need.peak_current_a", "Peak current", "A", "{}", "methods 3")
+# fmt: on
 
 Array = NDArray[np.float64]
 # Amounts in A or W at the terminals, and seconds, (n,) each.
@@ -102,25 +131,8 @@ def demand_of(need: Need) -> Demand:
     share = duty_mean(amounts, seconds) / load_figure.number if len(amounts) else 1.0
     peak, duration = _peak(need, highest_current, load_figure, duty)
     mild = DEFAULT_AMBIENT_C if need.coldest_c is None else max(DEFAULT_AMBIENT_C, need.coldest_c)
-    ambient = said_or(
-        "need.ambient_c",
-        "Ambient, warmest",
-        need.ambient_c,
-        "°C",
-        mild,
-        "a mild day; nothing was said",
-        "methods 3",
-    )
-    coldest = said_or(
-        "need.coldest_c",
-        "Ambient, coldest",
-        need.coldest_c,
-        "°C",
-        ambient.number,
-        "as at the warmest; nothing was said",
-        "methods 3",
-        ambient,
-    )
+    ambient = AMBIENT_C.said_or(need.ambient_c, mild)
+    coldest = COLDEST_C.said_or(need.coldest_c, ambient.number, ambient)
     charger_v = _charger_voltage(need, window.rated)
     charger_a = (
         None
@@ -170,7 +182,7 @@ def stated(need: Need) -> tuple[Figure, ...]:
 def _given(need: Need, name: str, label: str, current_a: float) -> Figure:
     """A surge or a stall as the builder gave it: measured, or marked as an estimate."""
     if need.peak_given == "estimated":
-        return assumed(f"need.{name}", label, current_a, "A", ESTIMATED, "the project")
+        return NEED.assumed(current_a, key=name, label=label, rule=ESTIMATED)
     return typed(f"need.{name}", label, current_a, "A")
 
 
@@ -227,80 +239,35 @@ def _load(
         return Load(need.current_a, None), current, current
     power = typed("need.power_w", "Continuous power", need.power_w, "W")
     efficiency = _efficiency(need)
-    taken = computed(
-        "demand.power_w",
-        "Power taken from the pack",
-        need.power_w / efficiency.number,
-        "W",
-        "continuous power ÷ efficiency",
-        "methods 3",
-        power,
-        efficiency,
-    )
+    taken = POWER_W.of(need.power_w / efficiency.number, power, efficiency)
     return Load(None, taken.number), taken, _most_current(taken, window)
 
 
 def _most_current(taken: Figure, window: Window) -> Figure:
     if not window.binds:
-        return computed(
-            "demand.highest_current_a",
-            "Most current the load can draw",
-            taken.number / (LEAST_FOR_NICKEL_V * window.stop.number),
-            "A",
-            "power taken ÷ 0.8 V a nickel cell, no higher than where a board opens",
-            "methods 3",
-            taken,
-            window.stop,
+        return HIGHEST_CURRENT_A.of(
+            taken.number / (LEAST_FOR_NICKEL_V * window.stop.number), taken, window.stop
         )
-    return computed(
-        "demand.highest_current_a",
-        "Most current the load can draw",
-        taken.number / window.stop.number,
-        "A",
-        "power taken ÷ stop voltage: a power load draws most just before it stops",
-        "methods 3",
-        taken,
-        window.stop,
-    )
+    return DEMAND_HIGHEST_CURRENT_A.of(taken.number / window.stop.number, taken, window.stop)
 
 
 def _efficiency(need: Need) -> Figure:
-    return said_or(
-        "need.efficiency",
-        "Efficiency",
-        need.efficiency,
-        "%",
-        DEFAULT_EFFICIENCY,
-        "85 % from terminals to shaft; nothing was said",
-        "methods 3",
-    )
+    return EFFICIENCY.said_or(need.efficiency, DEFAULT_EFFICIENCY)
 
 
 def _duty_peak(need: Need, most: Figure, load: Figure, duty: Duty) -> tuple[Figure, Figure]:
     """The largest step of a duty, as a current, and how long it lasts without a break."""
     amounts, seconds = duty
     scale = most.number / load.number
-    peak = computed(
-        "need.peak_current_a",
-        "Peak current",
+    peak = PEAK_CURRENT_A.of(
         float(amounts.max()) * scale,
-        "A",
-        "largest step of the duty"
-        if need.duty_unit == "A"
-        else "largest step of the duty ÷ stop voltage",
-        "methods 3",
         *load.inputs,
         *(() if need.duty_unit == "A" else (most,)),
+        rule="largest step of the duty"
+        if need.duty_unit == "A"
+        else "largest step of the duty ÷ stop voltage",
     )
-    lasts = computed(
-        "need.peak_duration_s",
-        "Peak lasts",
-        longest_peak_s(amounts, seconds),
-        "s",
-        "longest stretch of the largest step",
-        "methods 3",
-        *load.inputs,
-    )
+    lasts = PEAK_DURATION_S.of(longest_peak_s(amounts, seconds), *load.inputs)
     return peak, lasts
 
 
@@ -308,15 +275,7 @@ def _peak(need: Need, continuous: Figure, load: Figure, duty: Duty) -> tuple[Fig
     if need.load_basis == "duty" and need.peak_current_a is None:
         return _duty_peak(need, continuous, load, duty)
     peak = _plain_peak(need, continuous)
-    duration = said_or(
-        "need.peak_duration_s",
-        "Peak lasts",
-        need.peak_duration_s,
-        "s",
-        DEFAULT_PEAK_S,
-        "10 s; no length was said",
-        "methods 3",
-    )
+    duration = NEED_PEAK_DURATION_S.said_or(need.peak_duration_s, DEFAULT_PEAK_S)
     return peak, duration
 
 
@@ -345,13 +304,8 @@ def _endurance(need: Need, rails: tuple[RailLoad, ...]) -> Figure | None:
     if need.endurance_basis == "energy":
         return typed("need.energy_wh", "Energy wanted", need.energy_wh, "Wh")
     if need.endurance_basis == "distance":
-        return computed(
-            "demand.energy_wh",
-            "Energy for the distance",
+        return ENERGY_WH.of(
             need.distance_km * (consumption := consumption_of(need)).number,
-            "Wh",
-            "distance × consumption",
-            "methods 3",
             typed("need.distance_km", "Distance", need.distance_km, "km"),
             consumption,
         )
@@ -362,13 +316,8 @@ def consumption_of(need: Need) -> Figure:
     """What a kilometre takes in Wh; assumed by the class of the vehicle where nobody said."""
     rated_v = need.rated_voltage_v
     usual = next(wh for most_v, wh in CONSUMPTION_WH_PER_KM if rated_v < most_v)
-    return said_or(
-        "need.consumption_wh_per_km",
-        "Consumption",
+    return NEED_CONSUMPTION_WH_PER_KM.said_or(
         need.consumption_wh_per_km,
-        "Wh/km",
         usual,
-        "usual at this rated voltage: 10 under 30 V, 13 under 50 V, 25 under 66 V, 35 above",
-        "methods 3",
         typed("need.rated_voltage_v", "Rated voltage", rated_v, "V"),
     )

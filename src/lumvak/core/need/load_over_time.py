@@ -14,10 +14,23 @@ from lumvak.core.catalogue.power_parts import Surge
 from lumvak.core.conductors.thermistor import thermistor_ohm
 from lumvak.core.document.need import Need
 from lumvak.core.document.power import Start
-from lumvak.core.figures.figure import Figure, assumed, computed, said_or, typed
+from lumvak.core.figures.figure import Figure, Rule, typed
 from lumvak.core.need.demand import Demand
 from lumvak.core.need.duty import longest_stretch_s
 from lumvak.core.time_current import TIMES_S, Array
+
+# Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
+# fmt: off
+STALL_CURRENT_A = Rule("need.stall_current_a", "Stall current", "A",
+                       "estimated by the builder, not measured", "the project")
+CURRENT_A = Rule("start.current_a", "A start draws", "A", "the stall current: nothing limits it",
+                 "methods 23")
+SPIN_UP_S = Rule("start.spin_up_s", "Motor runs up in", "s",
+                 "usual for this kind of equipment; three time constants of its current",
+                 "methods 23")
+START_CURRENT_A = Rule("start.current_a", "A start draws", "A",
+                       "the stall current, no more than the controller lets by", "methods 23")
+# fmt: on
 
 # A motor has run up after three time constants; assumed run-up in s by kind of equipment.
 RUN_UP_CONSTANTS = 3.0
@@ -85,15 +98,7 @@ def _curve_of(draw: Draw) -> Array:
 
 def draw_of(demand: Demand, need: Need, start: Start) -> tuple[Draw, tuple[Figure, ...]]:
     """What the need draws over time, and the figures of the start (methods 22)."""
-    spin_up = said_or(
-        "start.spin_up_s",
-        "Motor runs up in",
-        start.spin_up_s,
-        "s",
-        RUN_UP_S[need.kind],
-        "usual for this kind of equipment; three time constants of its current",
-        "methods 23",
-    )
+    spin_up = SPIN_UP_S.said_or(start.spin_up_s, RUN_UP_S[need.kind])
     figure = start_current(need)
     levels: tuple[tuple[float, float], ...] = ()
     if demand.duty:
@@ -141,22 +146,11 @@ def start_current(need: Need) -> Figure | None:
     if need.stall_current_a is None:
         return None
     stall = (
-        assumed("need.stall_current_a", "Stall current", need.stall_current_a, "A",
-                "estimated by the builder, not measured", "the project")
+        STALL_CURRENT_A.assumed(need.stall_current_a)
         if need.peak_given == "estimated"
         else typed("need.stall_current_a", "Stall current", need.stall_current_a, "A")
     )  # fmt: skip
     if need.controller_limit_a is None or need.kind != "vehicle":
-        return computed("start.current_a", "A start draws", stall.number, "A",
-                        "the stall current: nothing limits it", "methods 23", stall)  # fmt: skip
+        return CURRENT_A.of(stall.number, stall)
     limit = typed("need.controller_limit_a", "Controller limit", need.controller_limit_a, "A")
-    return computed(
-        "start.current_a",
-        "A start draws",
-        min(stall.number, limit.number),
-        "A",
-        "the stall current, no more than the controller lets by",
-        "methods 23",
-        stall,
-        limit,
-    )
+    return START_CURRENT_A.of(min(stall.number, limit.number), stall, limit)

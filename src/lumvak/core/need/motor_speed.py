@@ -5,8 +5,15 @@ from __future__ import annotations
 import math
 
 from lumvak.core.document.need import Need
-from lumvak.core.figures.figure import Figure, computed, typed
+from lumvak.core.figures.figure import Figure, Rule, typed
 from lumvak.core.said import Text, digits, phrase
+
+# Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
+# fmt: off
+FREE_RPM = Rule("motion.{}_rpm", "Motor without load, {}", "rpm", "kv × voltage", "methods 3")
+FREE_KMH = Rule("motion.{}_kmh", "Speed without load, {}", "km/h", "turns ÷ gear × π × wheel",
+                "methods 3")
+# fmt: on
 
 
 def no_load_rpm(kv_rpm_per_v: float, voltage_v: float) -> float:
@@ -39,30 +46,18 @@ def motion_figures(need: Need, full: Figure, nominal: Figure) -> tuple[Figure, .
     for name, words, volts in (
         ("full", phrase("full"), full), ("nominal", phrase("nominal"), nominal),
     ):  # fmt: skip
-        rpm = computed(
-            f"motion.{name}_rpm",
-            phrase("Motor without load, {}", words),
-            no_load_rpm(kv.number, volts.number),
-            "rpm",
-            "kv × voltage",
-            "methods 3",
-            kv,
-            volts,
-        )
+        rpm = FREE_RPM.of(no_load_rpm(kv.number, volts.number), kv, volts, key=name, label=words)
         made.append(rpm)
         if need.wheel_mm is not None:
             wheel = typed("need.wheel_mm", "Wheel", need.wheel_mm, "mm")
             made.append(
-                computed(
-                    f"motion.{name}_kmh",
-                    phrase("Speed without load, {}", words),
+                FREE_KMH.of(
                     rolling_kmh(rpm.number, wheel.number, gear.number),
-                    "km/h",
-                    "turns ÷ gear × π × wheel",
-                    "methods 3",
                     rpm,
                     gear,
                     wheel,
+                    key=name,
+                    label=words,
                 )
             )
     return tuple(made)

@@ -5,8 +5,24 @@ from __future__ import annotations
 from msgspec import Struct
 
 from lumvak.core.document.need import Appliance, Need, Rail, RailKind
-from lumvak.core.figures.figure import Figure, assumed, computed, constant, typed
+from lumvak.core.figures.figure import Figure, Rule, assumed, computed, constant, typed
 from lumvak.core.said import phrase
+
+# Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
+# fmt: off
+COUNTED_WH = Rule("rails.counted_wh", "Energy counted on", "Wh",
+                  "charge counted on × nominal voltage", "methods 24")
+DRAWS_W = Rule("appliances.{}.draws_w", "{}", "W", "amps × volts of its rail", "methods 3")
+GIVEN_W = Rule("rails.{}.given_w", "Rail {} gives", "W", "sum of its appliances, all on at once",
+               "methods 3")
+TOGETHER_H = Rule("rails.together_h", "Hours with everything on", "h",
+                  "energy counted on ÷ power with everything on", "methods 24")
+ALONE_H = Rule("rails.appliance.{}.alone_h", "{} alone", "h",
+               "energy counted on ÷ (watts ÷ efficiency + idle)", "methods 24")
+TAKEN_W = Rule("rails.{}.taken_w", "Rail {} takes", "W", "given ÷ efficiency + idle", "methods 3")
+ENERGY_WH = Rule("rails.{}.energy_wh", "Rail {}, a charge", "Wh",
+                 "sum of watts × hours ÷ efficiency + idle × the longest hours", "methods 3")
+# fmt: on
 
 # Efficiency of what makes a rail, where it was not said; methods 3.
 RAIL_EFFICIENCY: dict[RailKind, float] = {"direct": 1.0, "converter": 0.90, "inverter": 0.85}
@@ -53,10 +69,7 @@ def _draws(spot: int, item: Appliance, rail: Rail, place: int) -> Figure:
     if item.unit == "W":
         return said
     volts = typed(f"need.rails.{place}.volts", phrase("{}, volts", rail.name), rail.volts, "V")
-    return computed(
-        f"appliances.{spot}.draws_w", item.name, appliance_w(item, rail), "W",
-        "amps × volts of its rail", "methods 3", said, volts,
-    )  # fmt: skip
+    return DRAWS_W.of(appliance_w(item, rail), said, volts, key=spot, label=item.name)
 
 
 def rail_loads(need: Need) -> tuple[RailLoad, ...]:
@@ -79,39 +92,25 @@ def _rail_load(need: Need, place: int) -> RailLoad:
     ]
     efficiency = _efficiency(rail, place)
     idle = typed(f"need.rails.{place}.idle_w", phrase("{}, idle", rail.name), rail.idle_w, "W")
-    given = computed(
-        f"rails.{place}.given_w",
-        phrase("Rail {} gives", rail.name),
-        sum(figure.number for figure in draws),
-        "W",
-        "sum of its appliances, all on at once",
-        "methods 3",
-        *draws,
-    )
-    taken = computed(
-        f"rails.{place}.taken_w",
-        phrase("Rail {} takes", rail.name),
+    given = GIVEN_W.of(sum(figure.number for figure in draws), *draws, key=place, label=rail.name)
+    taken = TAKEN_W.of(
         given.number / efficiency.number + rail.idle_w,
-        "W",
-        "given ÷ efficiency + idle",
-        "methods 3",
         given,
         efficiency,
         idle,
+        key=place,
+        label=rail.name,
     )
     out_wh = sum(watts.number * span.number for watts, span in zip(draws, hours, strict=True))
     longest = max((span.number for span in hours), default=0.0)
-    energy = computed(
-        f"rails.{place}.energy_wh",
-        phrase("Rail {}, a charge", rail.name),
+    energy = ENERGY_WH.of(
         out_wh / efficiency.number + rail.idle_w * longest,
-        "Wh",
-        "sum of watts × hours ÷ efficiency + idle × the longest hours",
-        "methods 3",
         *draws,
         *hours,
         efficiency,
         idle,
+        key=place,
+        label=rail.name,
     )
     return RailLoad(rail, given, taken, energy)
 
@@ -171,19 +170,10 @@ def appliance_hours(
 
     Alone the other rails are off; together everything is on at once.
     """
-    energy = computed("rails.counted_wh", "Energy counted on", usable_ah.number * nominal_v.number,
-                      "Wh", "charge counted on × nominal voltage", "methods 24", usable_ah,
-                      nominal_v)  # fmt: skip
+    energy = COUNTED_WH.of(usable_ah.number * nominal_v.number, usable_ah, nominal_v)
     all_on = rails_power(loads)
-    together = computed(
-        "rails.together_h",
-        "Hours with everything on",
-        energy.number / all_on.number if all_on.number else None,
-        "h",
-        "energy counted on ÷ power with everything on",
-        "methods 24",
-        energy,
-        all_on,
+    together = TOGETHER_H.of(
+        energy.number / all_on.number if all_on.number else None, energy, all_on
     )
     by_name = {load.rail.name: (place, load) for place, load in enumerate(loads)}
     found = []
@@ -192,15 +182,12 @@ def appliance_hours(
         draws = appliance_w(item, load.rail)
         efficiency = _efficiency(load.rail, place)
         taken = draws / efficiency.number + load.rail.idle_w
-        alone = computed(
-            f"rails.appliance.{spot}.alone_h",
-            phrase("{} alone", item.name),
+        alone = ALONE_H.of(
             energy.number / taken if taken > 0.0 else None,
-            "h",
-            "energy counted on ÷ (watts ÷ efficiency + idle)",
-            "methods 24",
             energy,
             efficiency,
+            key=spot,
+            label=item.name,
         )
         found.append(ApplianceHours(item.name, item.rail, draws, item.hours, alone, together))
     return tuple(found)

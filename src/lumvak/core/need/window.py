@@ -5,8 +5,16 @@ from __future__ import annotations
 from msgspec import Struct
 
 from lumvak.core.document.need import Need
-from lumvak.core.figures.figure import Figure, said_or, typed
+from lumvak.core.figures.figure import Figure, Rule, typed
 from lumvak.core.said import Text, digits, phrase
+
+# Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
+# fmt: off
+MAX_VOLTAGE_V = Rule("need.max_voltage_v", "Survives", "V", "{}", "methods 2")
+STOP_VOLTAGE_V = Rule("need.stop_voltage_v", "Stops at", "V", "{}", "methods 2")
+NICKEL_CELLS = Rule("need.nickel_cells", "Nickel cells in the old pack", "",
+                    "rated voltage ÷ 1.2 V a cell", "methods 2")
+# fmt: on
 
 # Volts per nickel cell: rated, fresh off the charger, empty; methods 2.
 NICKEL_RATED_V = 1.2
@@ -94,25 +102,11 @@ def voltage_window(need: Need) -> Window:
         seen = typed(
             "need.old_charger_stop_v", "The old charger stopped at", need.old_charger_stop_v, "V"
         )
-    highest = said_or(
-        "need.max_voltage_v",
-        "Survives",
-        need.max_voltage_v,
-        "V",
-        max(highest_v, need.rated_voltage_v),
-        highest_rule,
-        "methods 2",
-        seen,
+    highest = MAX_VOLTAGE_V.said_or(
+        need.max_voltage_v, max(highest_v, need.rated_voltage_v), seen, rule=highest_rule
     )
-    stop = said_or(
-        "need.stop_voltage_v",
-        "Stops at",
-        need.stop_voltage_v,
-        "V",
-        min(stop_v, need.rated_voltage_v),
-        stop_rule,
-        "methods 2",
-        basis,
+    stop = STOP_VOLTAGE_V.said_or(
+        need.stop_voltage_v, min(stop_v, need.rated_voltage_v), basis, rule=stop_rule
     )
     binds = need.kind != "tool" or need.stop_voltage_v is not None
     if need.max_voltage_v is not None:
@@ -121,13 +115,6 @@ def voltage_window(need: Need) -> Window:
 
 
 def _nickel_cells(need: Need, rated: Figure) -> Figure:
-    return said_or(
-        "need.nickel_cells",
-        "Nickel cells in the old pack",
-        need.nickel_cells,
-        "",
-        max(1, round(need.rated_voltage_v / NICKEL_RATED_V)),
-        "rated voltage ÷ 1.2 V a cell",
-        "methods 2",
-        rated,
+    return NICKEL_CELLS.said_or(
+        need.nickel_cells, max(1, round(need.rated_voltage_v / NICKEL_RATED_V)), rated
     )

@@ -12,9 +12,27 @@ from lumvak.core.catalogue.cells import Cell
 from lumvak.core.cells.behaviour import Behaviour
 from lumvak.core.cells.recovery import HARM_UNDER_V, recovery_v
 from lumvak.core.document.power import Rest
-from lumvak.core.figures.figure import Figure, computed, constant, said_or, sheet, typed
-from lumvak.core.said import phrase, say
+from lumvak.core.figures.figure import Figure, Rule, sheet, typed
+from lumvak.core.said import say
 from lumvak.core.spelling import DAYS_A_MONTH
+
+# Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
+# fmt: off
+UNDER_VOLTAGE_V = Rule("board.under_voltage_v", "Nothing cuts off; empty at, a cell", "V",
+                       "the cell's empty voltage", "methods 24")
+TOTAL_DAYS = Rule("rest.total_days", "In all", "d", "until it cuts off + until harm", "methods 24")
+DRAIN_MA = Rule("rest.drain_ma", "Drawn at rest", "mA",
+                "board + meter + converter + what the cells lose by themselves", "methods 24")
+OFF_MA = Rule("rest.off_ma", "Drawn after the cut-off", "mA",
+              "board once off + what the cells lose by themselves", "methods 24")
+DAMAGE_V = Rule("rest.damage_v", "A cell is harmed under", "V",
+                "{} under the empty voltage of its sheet", "methods 24")
+CUT_DAYS = Rule("rest.cut_days", "Until it cuts off", "d",
+                "(charge put away − charge at the cut-off) × capacity ÷ drain", "methods 24")
+HARM_DAYS = Rule("rest.harm_days", "From there until cells are harmed", "d",
+                 "(charge at the cut-off − charge at harm) × capacity ÷ drain once off; under "
+                 "the empty voltage 4 % of the charge for each volt", "methods 24")
+# fmt: on
 
 HOURS_A_DAY = 24.0
 # Under its empty voltage a cell still holds about so much of its charge for each volt.
@@ -77,59 +95,24 @@ def shelf_of(
     cut_v = (
         sheet("board.under_voltage_v", "Cuts off at, a cell", board.under_voltage_v, "V", named)
         if board is not None
-        else constant("board.under_voltage_v", "Nothing cuts off; empty at, a cell",
-                      cell.voltage_empty_v, "V", "the cell's empty voltage", "methods 24")
-    )  # fmt: skip
-    harm_v = said_or(
-        "rest.damage_v",
-        "A cell is harmed under",
-        rest.damage_v,
-        "V",
-        recovery_v(cell, family),
-        phrase("{} under the empty voltage of its sheet", say(HARM_UNDER_V[family], "V")),
-        "methods 24",
+        else UNDER_VOLTAGE_V.of(cell.voltage_empty_v, origin="constant")
+    )
+    harm_v = DAMAGE_V.said_or(
+        rest.damage_v, recovery_v(cell, family), rule=say(HARM_UNDER_V[family], "V")
     )
     others = (rest.meter_ma + rest.converter_ma) * 1e-3
     on_a = board_a + others + own
-    before = computed("rest.drain_ma", "Drawn at rest", on_a * 1e3, "mA",
-                      "board + meter + converter + what the cells lose by themselves",
-                      "methods 24", drains, meter, converter, loss, capacity)  # fmt: skip
+    before = DRAIN_MA.of(on_a * 1e3, drains, meter, converter, loss, capacity)
     # A board that has cut off takes meter and converter off too.
     after_a = off_a + own + (0.0 if board is not None else others)
-    after = computed("rest.off_ma", "Drawn after the cut-off", after_a * 1e3, "mA",
-                     "board once off + what the cells lose by themselves", "methods 24",
-                     drains_off, loss, capacity)  # fmt: skip
+    after = OFF_MA.of(after_a * 1e3, drains_off, loss, capacity)
     at_cut = charge_at_rest(behaviour, cut_v.number)
     at_harm = min(charge_at_rest(behaviour, min(harm_v.number, cut_v.number)), at_cut)
     cut_days = _days(max(0.0, rest.charge - at_cut) * capacity.number, on_a)
     harm_days = _days((min(at_cut, rest.charge) - at_harm) * capacity.number, after_a)
-    cut = computed(
-        "rest.cut_days",
-        "Until it cuts off",
-        _shown(cut_days),
-        "d",
-        "(charge put away − charge at the cut-off) × capacity ÷ drain",
-        "methods 24",
-        charge,
-        cut_v,
-        capacity,
-        before,
-    )
-    harm = computed(
-        "rest.harm_days",
-        "From there until cells are harmed",
-        _shown(harm_days),
-        "d",
-        "(charge at the cut-off − charge at harm) × capacity ÷ drain once off; under the empty "
-        "voltage 4 % of the charge for each volt",
-        "methods 24",
-        cut_v,
-        harm_v,
-        capacity,
-        after,
-    )
-    total = computed("rest.total_days", "In all", _shown(cut_days + harm_days), "d",
-                     "until it cuts off + until harm", "methods 24", cut, harm)  # fmt: skip
+    cut = CUT_DAYS.of(_shown(cut_days), charge, cut_v, capacity, before)
+    harm = HARM_DAYS.of(_shown(harm_days), cut_v, harm_v, capacity, after)
+    total = TOTAL_DAYS.of(_shown(cut_days + harm_days), cut, harm)
     left = 1.0 if board is None else 0.0
     takers = (
         Drain(named, board_a * 1e3, off_a * 1e3),

@@ -14,7 +14,7 @@ from lumvak.core.cells.worst_cells import WorstCells
 from lumvak.core.conductors.lead_wire import LeadWire
 from lumvak.core.conductors.thermistor import Hot, recovery_s, thermistor_ohm
 from lumvak.core.document.power import FusePlace
-from lumvak.core.figures.figure import Figure, computed, constant, said_or, sheet, typed
+from lumvak.core.figures.figure import Figure, Rule, computed, sheet, typed
 from lumvak.core.joints.network_figures import NetworkFigures
 from lumvak.core.power.board_verdicts import (
     BARE_BOARD_K_PER_W,
@@ -27,6 +27,43 @@ from lumvak.core.power.fuses import LOADING, hold_a, next_standard_a, warm_facto
 from lumvak.core.power.place import Place
 from lumvak.core.power.surge import precharge
 from lumvak.core.said import digits, phrase
+
+# Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
+# fmt: off
+FUSE_LOADING = Rule("constant.fuse_loading", "A fuse is loaded to", "%",
+                    "for good; it grows tired over that", "methods 22")
+PRECHARGE_PEAK_A = Rule("power.precharge_peak_a", "Precharge, most current", "A", "V ÷ R",
+                        "methods 23")
+PRECHARGE_J = Rule("power.precharge_j", "Energy in the precharge", "J", "½·C·V²", "methods 23")
+PRECHARGE_S = Rule("power.precharge_s", "Precharge takes", "s", "5·R·C", "methods 23")
+PRECHARGE_W = Rule("power.precharge_w", "Precharge, mean power", "W", "energy ÷ time", "methods 23")
+HEAT_W = Rule("board.heat_w", "Heat in its switches", "W", "current² × resistance", "methods 12")
+RISE_K = Rule("board.rise_k", "Rise of its switches", "K", "heat × kelvin a watt", "methods 12")
+FUSE_STANDARD_A = Rule("power.fuse_standard_a", "Next rating on offer", "A",
+                       "smallest rating that is not under it", "methods 22")
+SURGE_LOSS_W = Rule("power.surge_loss_w", "Surge part, hot loss", "W",
+                    "current² × hot resistance, where that is what it gives off", "methods 23")
+SURGE_HOT_C = Rule("power.surge_hot_c", "Surge part gets", "°C",
+                   "where the heat of the load is what it gives off", "methods 23")
+SURGE_RECOVERY_S = Rule("power.surge_recovery_s", "Surge part is cold again after", "s",
+                        "until it is back at 70 % of its cold resistance", "methods 23")
+FUSE_NEEDED_A = Rule("power.fuse_needed_a", "Fuse needs at least", "A",
+                     "load ÷ (80 % × what the heat leaves of its rating)", "methods 22")
+COOLING_K_PER_W = Rule("board.cooling_k_per_w", "Its switches rise", "K/W",
+                       "a bare board in a closed bag; its sheet is silent", "methods 12")
+BLEED_H = Rule("board.bleed_h", "Evens out a drift of 2 % in", "h",
+               "2 % of a group's capacity ÷ balancing current", "methods 12")
+DROP_MV = Rule("power.{}_drop_mv", "{}: drop", "mV", "current × resistance", "methods 22")
+SURGE_COLD_OHM = Rule("power.surge_cold_ohm", "Surge part, cold", "ohm",
+                      "R25 × exp(B·(1 ÷ T − 1 ÷ 298.15))", "methods 23")
+SHORT_CELL_V = Rule("power.short_cell_v", "A cell in the least short circuit", "V",
+                    "its current × (joints + board + leads) ÷ S: under its under-voltage point a "
+                    "board opens", "methods 22")
+SHORT_LEAST_A = Rule("power.short_least_a", "A short circuit gives at least", "A",
+                     "rest voltage when nearly empty ÷ (S·R cold, worn and steady ÷ P + joints + "
+                     "board + leads)", "methods 22")
+SHORT_A = Rule("power.short_a", "A short circuit gives at most", "A", "{}", "methods 22")
+# fmt: on
 
 SHORT_RULES = {
     "cells": "full voltage ÷ (S·R at 1 kHz ÷ P + joints): a dead short behind the main fuse, in "
@@ -46,34 +83,17 @@ def board_ohm(board: Board) -> Figure:
 def board_figures(board: Board, current: Figure, parallel: Figure, cell: Cell) -> list[Figure]:
     """Heat, rise and balancing of a board (methods 12)."""
     ohm = board_ohm(board)
-    heat = computed("board.heat_w", "Heat in its switches",
-                    switch_heat_w(board, current.number), "W",
-                    "current² × resistance", "methods 12", current, ohm)  # fmt: skip
-    cooling = said_or(
-        "board.cooling_k_per_w",
-        "Its switches rise",
-        None,
-        "K/W",
-        BARE_BOARD_K_PER_W,
-        "a bare board in a closed bag; its sheet is silent",
-        "methods 12",
-    ) if board.cooling_k_per_w is None else sheet(
-        "board.cooling_k_per_w", "Its switches rise", board.cooling_k_per_w, "K/W", board.name
-    )  # fmt: skip
-    rise = computed("board.rise_k", "Rise of its switches",
-                    switch_rise_k(board, current.number), "K",
-                    "heat × kelvin a watt", "methods 12", heat, cooling)  # fmt: skip
+    heat = HEAT_W.of(switch_heat_w(board, current.number), current, ohm)
+    cooling = COOLING_K_PER_W.assumed(BARE_BOARD_K_PER_W)
+    if board.cooling_k_per_w is not None:
+        cooling = sheet(cooling.key, "Its switches rise", board.cooling_k_per_w, "K/W", board.name)
+    rise = RISE_K.of(switch_rise_k(board, current.number), heat, cooling)
     made = [heat, rise]
     if board.balance_a:
         group = cell.capacity_typical_ah * parallel.number
         made.append(
-            computed(
-                "board.bleed_h",
-                "Evens out a drift of 2 % in",
+            BLEED_H.of(
                 bleed_hours(board, group),
-                "h",
-                "2 % of a group's capacity ÷ balancing current",
-                "methods 12",
                 sheet("board.balance_a", "Balances", board.balance_a, "A", board.name),
                 parallel,
             )
@@ -102,21 +122,15 @@ def fuse_figures(
     place: Place[Fuse], ambient: Figure, current: Figure, fuses: Iterable[Fuse]
 ) -> tuple[Figure | None, tuple[Figure, ...]]:
     """What the one in force carries for good, and with it what the load wants (methods 22)."""
-    loading = constant("constant.fuse_loading", "A fuse is loaded to", LOADING, "%",
-                       "for good; it grows tired over that", "methods 22")  # fmt: skip
+    loading = FUSE_LOADING.of(LOADING, origin="constant")
     fuse = place.part
     factor = warm_factor(fuse, ambient.number) if fuse is not None else 1.0
-    needed = computed("power.fuse_needed_a", "Fuse needs at least",
-                      current.number / (LOADING * factor), "A",
-                      "load ÷ (80 % × what the heat leaves of its rating)", "methods 22",
-                      current, loading, ambient)  # fmt: skip
+    needed = FUSE_NEEDED_A.of(current.number / (LOADING * factor), current, loading, ambient)
     standard = next_standard_a(fuses, needed.number)
     wanted = (
         needed,
-        computed("power.fuse_standard_a", "Next rating on offer",
-                 standard if math.isfinite(standard) else None, "A",
-                 "smallest rating that is not under it", "methods 22", needed),
-    )  # fmt: skip
+        FUSE_STANDARD_A.of(standard if math.isfinite(standard) else None, needed),
+    )
     if fuse is None:
         return None, wanted
     rating = sheet("power.fuse_a", "Fuse", fuse.rating_a, "A", fuse.name)
@@ -154,15 +168,12 @@ def contact_figures(
         mohm = contact_mohm(part)
         made.append(_carries(key, name, part))
         made.append(
-            computed(
-                f"power.{key}_drop_mv",
-                phrase("{}: drop", name),
+            DROP_MV.of(
                 drop_mv(part, current.number),
-                "mV",
-                "current × resistance",
-                "methods 22",
                 current,
                 sheet(f"power.{key}_mohm", phrase("{}: resistance", name), mohm, "mΩ", part.name),
+                key=key,
+                label=name,
             )
         )
     return made
@@ -190,13 +201,8 @@ def surge_figures(
     made = []
     if surge.part is not None and hot is not None:
         part = surge.part
-        cold = computed(
-            "power.surge_cold_ohm",
-            "Surge part, cold",
+        cold = SURGE_COLD_OHM.of(
             thermistor_ohm(part, ambient.number),
-            "ohm",
-            "R25 × exp(B·(1 ÷ T − 1 ÷ 298.15))",
-            "methods 23",
             sheet("power.surge_ohm", "At 25 °C", part.ohm, "ohm", part.name),
             ambient,
         )
@@ -204,29 +210,19 @@ def surge_figures(
         made += [
             cold,
             steady,
-            computed("power.surge_loss_w", "Surge part, hot loss", hot.watts, "W",
-                     "current² × hot resistance, where that is what it gives off", "methods 23",
-                     current, cold),
-            computed("power.surge_hot_c", "Surge part gets", hot.temperature_c, "°C",
-                     "where the heat of the load is what it gives off", "methods 23",
-                     current, cold),
-            computed("power.surge_recovery_s", "Surge part is cold again after",
-                     recovery_s(part, hot.temperature_c, ambient.number), "s",
-                     "until it is back at 70 % of its cold resistance", "methods 23", cold),
+            SURGE_LOSS_W.of(hot.watts, current, cold),
+            SURGE_HOT_C.of(hot.temperature_c, current, cold),
+            SURGE_RECOVERY_S.of(recovery_s(part, hot.temperature_c, ambient.number), cold),
         ]  # fmt: skip
     if pre.part is not None and capacitance.number > 0.0:
         found = precharge(pre.part.ohm, full.number, capacitance.number * 1e-6)
         ohm = sheet("power.precharge_ohm", "Precharge", pre.part.ohm, "Ω", pre.part.name)
         inputs = (full, ohm, capacitance)
         made += [
-            computed("power.precharge_peak_a", "Precharge, most current", found.peak_a, "A",
-                     "V ÷ R", "methods 23", full, ohm),
-            computed("power.precharge_j", "Energy in the precharge", found.energy_j, "J",
-                     "½·C·V²", "methods 23", full, capacitance),
-            computed("power.precharge_s", "Precharge takes", found.seconds, "s",
-                     "5·R·C", "methods 23", ohm, capacitance),
-            computed("power.precharge_w", "Precharge, mean power", found.watts, "W",
-                     "energy ÷ time", "methods 23", *inputs),
+            PRECHARGE_PEAK_A.of(found.peak_a, full, ohm),
+            PRECHARGE_J.of(found.energy_j, full, capacitance),
+            PRECHARGE_S.of(found.seconds, ohm, capacitance),
+            PRECHARGE_W.of(found.watts, *inputs),
         ]  # fmt: skip
     return made
 
@@ -267,13 +263,8 @@ def short_circuit(
         before = (*before, wire.ohm)
     share = series.number / parallel.number
     most_ohm = share * worst.quick_ohm.number + sum(part.number for part in (*joints, *before))
-    most = computed(
-        "power.short_a",
-        "A short circuit gives at most",
+    most = SHORT_A.of(
         full.number / max(most_ohm, 1e-9),
-        "A",
-        SHORT_RULES[place],
-        "methods 22",
         full,
         worst.quick_ohm,
         series,
@@ -281,31 +272,19 @@ def short_circuit(
         *joints,
         *before,
         sits,
+        rule=SHORT_RULES[place],
     )
     after = (*joints, *behind_board, wire.ohm)
     least_ohm = share * worst.slow_ohm.number + sum(part.number for part in after)
-    least = computed(
-        "power.short_least_a",
-        "A short circuit gives at least",
+    least = SHORT_LEAST_A.of(
         series.number * worst.empty_v.number / max(least_ohm, 1e-9),
-        "A",
-        "rest voltage when nearly empty ÷ (S·R cold, worn and steady ÷ P + joints + board + leads)",
-        "methods 22",
         series,
         parallel,
         worst.empty_v,
         worst.slow_ohm,
         *after,
     )
-    cell_v = computed(
-        "power.short_cell_v",
-        "A cell in the least short circuit",
-        least.number * sum(part.number for part in after) / series.number,
-        "V",
-        "its current × (joints + board + leads) ÷ S: under its under-voltage point a board opens",
-        "methods 22",
-        least,
-        series,
-        *after,
+    cell_v = SHORT_CELL_V.of(
+        least.number * sum(part.number for part in after) / series.number, least, series, *after
     )
     return ShortCircuit(most, least, cell_v)

@@ -11,7 +11,7 @@ from lumvak.core.catalogue.power_parts import BandPoint, Fuse, Insulation
 from lumvak.core.conductors.lead_wire import gauges_for, harm_curve, outer_mm
 from lumvak.core.conductors.strip_and_wire import lead_film, wire_ohm_per_m
 from lumvak.core.document.power import NONE, Leads
-from lumvak.core.figures.figure import Figure, assumed, computed
+from lumvak.core.figures.figure import Figure, Rule
 from lumvak.core.need.load_over_time import Draw
 from lumvak.core.power.fuses import (
     burnt_at,
@@ -23,6 +23,16 @@ from lumvak.core.power.fuses import (
     with_band,
 )
 from lumvak.core.time_current import Array
+
+# Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
+# fmt: off
+CHARGER_A = Rule("power.charger_a", "A charger to be chosen gives", "A",
+                 "no charger is known: the standard current of the cells, no more than 100 A and "
+                 "than a charge fuse at hand carries", "methods 15, 22")
+GUARDED_MM2 = Rule("{}.guarded_mm2", "Thinnest that a fuse guards", "mm²",
+                   "thinnest gauge from that of the load on that a fuse at hand, which holds "
+                   "what is drawn, guards as it melts at the latest", "methods 22")
+# fmt: on
 
 # Chargers that are bought give no more than this.
 LARGEST_CHARGER_A = 100.0
@@ -73,19 +83,7 @@ def guarded_wire(
         harm = harm_curve(area, leads.outer_mm or outer_mm(area), insulation, ambient.number, film)
         least = least_a(area)
         if any(_guards(fuse, drawn_a, harm, short_a, least, ambient.number) for fuse in able):
-            return computed(
-                f"{key}.guarded_mm2",
-                "Thinnest that a fuse guards",
-                area,
-                "mm²",
-                "thinnest gauge from that of the load on that a fuse at hand, which holds what is "
-                "drawn, guards as it melts at the latest",
-                "methods 22",
-                current,
-                peak,
-                duration,
-                ambient,
-            )
+            return GUARDED_MM2.of(area, current, peak, duration, ambient, key=key)
     return None
 
 
@@ -159,14 +157,4 @@ def charge_flow(
     most = min(max(able, default=0.0), LARGEST_CHARGER_A)
     if wanted is not None or not 0.0 < most < standard.number:
         return standard
-    return assumed(
-        "power.charger_a",
-        "A charger to be chosen gives",
-        most,
-        "A",
-        "no charger is known: the standard current of the cells, no more than 100 A and than a "
-        "charge fuse at hand carries",
-        "methods 15, 22",
-        standard,
-        ambient,
-    )
+    return CHARGER_A.assumed(most, standard, ambient)

@@ -9,7 +9,7 @@ import numpy as np
 from lumvak.core.catalogue.boards import Board
 from lumvak.core.conductors.lead_wire import LeadWire
 from lumvak.core.document.power import FusePlace
-from lumvak.core.figures.figure import Figure, computed, sheet
+from lumvak.core.figures.figure import Figure, Rule, sheet
 from lumvak.core.figures.link import Link, PathLoad
 from lumvak.core.power.board_verdicts import peak_current_a
 from lumvak.core.power.connectors import curve_of
@@ -18,6 +18,12 @@ from lumvak.core.power.power_path import Power
 from lumvak.core.said import capital, phrase, say
 from lumvak.core.time_current import Array, going_over, rated_curve, stages_curve
 
+# Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
+# fmt: off
+SET_A = Rule("board.set_a", "Board carries, as set", "A",
+             "its slow stage as set: over it the board opens", "methods 12")
+# fmt: on
+
 
 def board_limit(board: Board, made: Board | None = None) -> Figure:
     """A board's continuous current as a figure; as it is set where that is less than it could."""
@@ -25,15 +31,7 @@ def board_limit(board: Board, made: Board | None = None) -> Figure:
                 board.name)  # fmt: skip
     if made is None or board.continuous_a >= made.continuous_a:
         return own
-    return computed(
-        "board.set_a",
-        "Board carries, as set",
-        board.continuous_a,
-        "A",
-        "its slow stage as set: over it the board opens",
-        "methods 12",
-        own,
-    )
+    return SET_A.of(board.continuous_a, own)
 
 
 def board_hold(board: Board) -> Array:

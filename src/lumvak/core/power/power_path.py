@@ -16,7 +16,7 @@ from lumvak.core.conductors.lead_wire import LeadWire, lead_wire
 from lumvak.core.conductors.thermistor import Hot, hot_state
 from lumvak.core.document.need import Kind
 from lumvak.core.document.power import Leads, PowerParts, Start
-from lumvak.core.figures.figure import Figure, computed, said_or
+from lumvak.core.figures.figure import Figure, Rule
 from lumvak.core.joints.joined_pack import JoinedPack
 from lumvak.core.joints.network_figures import NetworkFigures
 from lumvak.core.need.load_over_time import Draw
@@ -40,6 +40,14 @@ from lumvak.core.power.place import Judged, Place
 from lumvak.core.power.surge import SurgeSetting, precharge_place, spark_figure, thermistor_place
 from lumvak.core.said import Text, phrase
 from lumvak.core.time_current import TIMES_S
+
+# Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
+# fmt: off
+CAPACITANCE_UF = Rule("power.capacitance_uf", "Capacitors of the controller", "µF", "{}",
+                      "methods 23")
+EFFECTIVE_OHM = Rule("network.effective_ohm", "Cells alone, evenly shared", "ohm",
+                     "S·R ÷ P; the joints are not solved", "methods 19")
+# fmt: on
 
 # Capacitors of a vehicle's controller where nobody gave them, for each ampere it draws.
 CONTROLLER_UF_PER_A = 25.0
@@ -118,17 +126,7 @@ def inner_resistance(
     """What lies inside the pack, cells and joints, as a figure (methods 19)."""
     if network is not None:
         return network.effective_ohm
-    return computed(
-        "network.effective_ohm",
-        "Cells alone, evenly shared",
-        joined_pack.cells_ohm,
-        "ohm",
-        "S·R ÷ P; the joints are not solved",
-        "methods 19",
-        cell_ohm,
-        series,
-        parallel,
-    )
+    return EFFECTIVE_OHM.of(joined_pack.cells_ohm, cell_ohm, series, parallel)
 
 
 class SetBoard(Struct, frozen=True, eq=False):
@@ -378,12 +376,8 @@ def _softly(connector: Connector | None) -> bool:
 def controller_capacitance(kind: Kind, said_uf: float | None, draw: Draw) -> Figure:
     """Capacitors that spark when the pack is plugged in: typed, or usual for a controller."""
     vehicle = kind == "vehicle"
-    return said_or(
-        "power.capacitance_uf",
-        "Capacitors of the controller",
+    return CAPACITANCE_UF.said_or(
         said_uf,
-        "µF",
         CONTROLLER_UF_PER_A * draw.peak_a if vehicle else 0.0,
-        "25 µF for each ampere it draws at its peak" if vehicle else "none: no controller",
-        "methods 23",
+        rule="25 µF for each ampere it draws at its peak" if vehicle else "none: no controller",
     )

@@ -9,10 +9,15 @@ from msgspec import Struct
 from lumvak.core.catalogue.boards import Board
 from lumvak.core.catalogue.power_parts import Surge
 from lumvak.core.conductors.thermistor import hot_state, recovery_s, thermistor_ohm
-from lumvak.core.figures.figure import Figure, computed
+from lumvak.core.figures.figure import Figure, Rule
 from lumvak.core.need.load_over_time import Draw
 from lumvak.core.power.place import Judged, Place, Point, place_of
 from lumvak.core.said import digits, phrase, say, say_delay
+
+# Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
+# fmt: off
+POWER_SPARK_J = Rule("power.spark_j", "The spark when it is plugged in", "J", "{}", "methods 23")
+# fmt: on
 
 # Capacitors are taken as full after five time constants; longer than this nobody holds a button.
 CONSTANTS, LONGEST_PRECHARGE_S = 5.0, 5.0
@@ -153,13 +158,9 @@ def spark_figure(soft: bool, capacitance: Figure, full: Figure) -> Figure:
 
     ``capacitance`` is what the controller has, in µF (methods 23).
     """
-    return computed(
-        "power.spark_j",
-        "The spark when it is plugged in",
+    return POWER_SPARK_J.of(
         0.0 if soft else 0.5e-6 * capacitance.number * full.number**2,
-        "J",
-        "nothing: it is precharged" if soft else "½ × capacitors × full voltage²",
-        "methods 23",
         capacitance,
         full,
+        rule="nothing: it is precharged" if soft else "½ × capacitors × full voltage²",
     )

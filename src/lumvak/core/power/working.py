@@ -6,12 +6,24 @@ import math
 from collections.abc import Mapping
 
 from lumvak.core.catalogue.boards import Board
-from lumvak.core.figures.figure import Figure, computed, sheet
+from lumvak.core.figures.figure import Figure, Rule, computed, sheet
 from lumvak.core.power.motor_start import StartRun
 from lumvak.core.power.opening_order import Curve, Pair
 from lumvak.core.power.power_path import Power
 from lumvak.core.said import capital, phrase, say_about, say_delay
 from lumvak.core.time_current import at_time
+
+# Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
+# fmt: off
+SUSTAINED_A = Rule("{}.sustained_a", "Drawn for {} without a break", "A",
+                   "the {} pull run step by step: a resistance and a back-EMF that grows",
+                   "methods 23")
+SPARE_A = Rule("{}.spare_a", "A {} pull has to spare", "A",
+               "current of the stage − what is drawn for its delay", "methods 23")
+MARGIN_A = Rule("order.{}.{}.margin_a", "{}, before {}", "A",
+                "least of the second − most of the first, where they are closest: {}; no more "
+                "flows than a dead short gives", "methods 22")
+# fmt: on
 
 # The rule of each curve, and the figures of the evaluation that it is made from.
 CURVE_RULES: dict[str, tuple[str, tuple[str, ...]]] = {
@@ -80,20 +92,14 @@ def pair_figure(pair: Pair, power: Power, figures: Mapping[str, Figure], current
         curve_figure(curves[key], pair.at_s, high, power.board, figures, current)
         for key, high in ((pair.first, True), (pair.second, False))
     )
-    return computed(
-        f"order.{pair.first}.{pair.second}.margin_a",
-        phrase("{}, before {}", first.label, pair.names[1]),
+    return MARGIN_A.of(
         pair.margin_a if math.isfinite(pair.margin_a) else None,
-        "A",
-        phrase(
-            "least of the second − most of the first, where they are closest: {}; no more "
-            "flows than a dead short gives",
-            pair.why,
-        ),
-        "methods 22",
         second,
         first,
         power.short_a,
+        key=(pair.first, pair.second),
+        label=(first.label, pair.names[1]),
+        rule=pair.why,
     )
 
 
@@ -111,24 +117,9 @@ def start_figure(pull: str, run: StartRun, figures: Mapping[str, Figure]) -> Fig
     ]
     if part is not None:
         known.append(sheet(f"{key}.surge_ohm", "Surge part at 25 °C", part.ohm, "ohm", part.name))
-    sustained = computed(
-        f"{key}.sustained_a",
-        phrase("Drawn for {} without a break", say_delay(worst.stage.delay_s)),
-        worst.sustained_a,
-        "A",
-        phrase("the {} pull run step by step: a resistance and a back-EMF that grows", pull),
-        "methods 23",
-        *known,
+    sustained = SUSTAINED_A.of(
+        worst.sustained_a, *known, key=key, label=say_delay(worst.stage.delay_s), rule=pull
     )
     stage = sheet(f"{key}.stage_a", phrase("Stage of {}", say_delay(worst.stage.delay_s)),
                   worst.stage.current_a, "A", "the board in force")  # fmt: skip
-    return computed(
-        f"{key}.spare_a",
-        phrase("A {} pull has to spare", pull),
-        worst.spare_a,
-        "A",
-        "current of the stage − what is drawn for its delay",
-        "methods 23",
-        stage,
-        sustained,
-    )
+    return SPARE_A.of(worst.spare_a, stage, sustained, key=key, label=pull)

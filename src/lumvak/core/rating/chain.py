@@ -7,9 +7,15 @@ from collections.abc import Sequence
 
 from msgspec import Struct
 
-from lumvak.core.figures.figure import Figure, computed
+from lumvak.core.figures.figure import Figure, Rule, computed
 from lumvak.core.figures.link import Link
 from lumvak.core.said import digits, phrase
+
+# Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
+# fmt: off
+OTHERS_A = Rule("rating.others_a", "All but the weakest link hold for good", "A",
+                "the least that any link but {} holds: {}", "methods 13")
+# fmt: on
 
 # The times that a pack is rated for in s; None is for good.
 RATED_FOR_S = (None, 10.0, 1.0)
@@ -56,13 +62,7 @@ def rating_figures(links: Sequence[Link]) -> tuple[Figure, ...]:
     first = weakest(links)
     others = weakest([link for link in links if link is not first])
     if first is not None and others is not None:
-        held.append(
-            computed(
-                "rating.others_a", "All but the weakest link hold for good", others.continuous_a,
-                "A", phrase("the least that any link but {} holds: {}", first.name, others.name),
-                "methods 13", others.limit,
-            )
-        )  # fmt: skip
+        held.append(OTHERS_A.of(others.continuous_a, others.limit, rule=(first.name, others.name)))
     return tuple(held)
 
 

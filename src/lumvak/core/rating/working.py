@@ -2,19 +2,22 @@
 
 from __future__ import annotations
 
-from lumvak.core.figures.figure import Figure, computed
+from lumvak.core.figures.figure import Figure, Rule
 from lumvak.core.rating.upgrades import Step
-from lumvak.core.said import phrase
+
+# Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
+# fmt: off
+RAISED_A = Rule("rating.with.{}.{}_a", "The path with {}", "RAISED_A",
+                "the least of all links once the {} and those before are raised", "methods 13")
+# fmt: on
 
 
 def step_figure(step: Step, limit: Figure) -> Figure:
     """What an upgrade raises the path to; ``limit`` is what its link carries now."""
-    return computed(
-        f"rating.with.{step.link}.{step.changes[0][1] if step.changes else 'more'}_a",
-        phrase("The path with {}", step.what),
+    return RAISED_A.of(
         step.to_a,
-        "A",
-        phrase("the least of all links once the {} and those before are raised", step.name),
-        "methods 13",
         limit,
+        key=(step.link, step.changes[0][1] if step.changes else "more"),
+        label=step.what,
+        rule=step.name,
     )

@@ -10,7 +10,7 @@ from msgspec.structs import replace
 
 from lumvak.core.document.need import Need
 from lumvak.core.document.run import RunSettings
-from lumvak.core.figures.figure import Figure, computed, constant, typed
+from lumvak.core.figures.figure import Figure, Rule, computed, typed
 from lumvak.core.need.demand import Load, consumption_of
 from lumvak.core.run.discharge import Run, discharge
 from lumvak.core.run.model import NO_STOP_V, ModelledPack, Step
@@ -19,6 +19,19 @@ from lumvak.core.sizing.figures import PackFigures
 from lumvak.core.sizing.packs import mean_load, one_pack
 from lumvak.core.sizing.sized_pack import SizedPack
 from lumvak.core.sizing.usable import usable_fraction
+
+# Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
+# fmt: off
+STEP_S = Rule("run.step_s", "Step of the run", "s", "1/{} of the run time expected", "methods 16")
+TIME_H = Rule("run.time_h", "Runs for", "h", "midpoint rule from the start until: {}", "methods 16")
+WARMEST_C = Rule("run.warmest_c", "Warmest", "°C",
+                 "highest of the course, in the cells, begun at the warmest that the air gets",
+                 "methods 16")
+DISTANCE_KM = Rule("run.distance_km", "Goes", "km", "energy delivered ÷ consumption", "methods 16")
+PEAK_FROM_CHARGE = Rule("run.peak_from_charge", "A peak stops it from", "%",
+                        "charge at which the peak, for its length, pulls the pack to the stop "
+                        "voltage", "methods 16")
+# fmt: on
 
 STEPS_A_RUN = 160
 MOST_STEPS_RUN = 400
@@ -219,24 +232,9 @@ def _figures(
         start,
         pack.cooling,
         pack.time_constant,
-        constant(
-            "run.step_s",
-            "Step of the run",
-            step_s,
-            "s",
-            phrase("1/{} of the run time expected", STEPS_A_RUN),
-            "methods 16",
-        ),
+        STEP_S.of(step_s, origin="constant", rule=STEPS_A_RUN),
     )
-    time = computed(
-        "run.time_h",
-        "Runs for",
-        run.hours,
-        "h",
-        phrase("midpoint rule from the start until: {}", run.ended),
-        "methods 16",
-        *model,
-    )
+    time = TIME_H.of(run.hours, *model, rule=run.ended)
 
     def of_run(key: str, label: str, value: float | str, unit: str, rule: str) -> Figure:
         return computed(f"run.{key}", label, value, unit, rule, "methods 16", time)
@@ -245,36 +243,37 @@ def _figures(
     warmest = float(warm_run.temperature_c.max())
     delivered = of_run("delivered_wh", "Energy delivered", run.delivered_wh, "Wh",
                        "volts × amps × time")  # fmt: skip
-    warm = computed(
-        "run.warmest_c",
-        "Warmest",
-        warmest,
-        "°C",
-        "highest of the course, in the cells, begun at the warmest that the air gets",
-        "methods 16",
-        time,
-        sized_pack.demand.ambient,
-    )
+    warm = WARMEST_C.of(warmest, time, sized_pack.demand.ambient)
     made = (
         time,
         of_run("ended", "Ended by", run.ended, "", "the first limit that is met"),
         of_run("taken_ah", "Charge taken", run.taken_ah, "Ah", "current × time, summed"),
         delivered,
         *_distance(need, delivered),
-        of_run("loss_wh", "Lost as heat", run.cell_loss_wh + run.path_loss_wh, "Wh",
-               "in the cells and on the way to the equipment"),
-        of_run("lowest_v", "Lowest voltage", float(finite.min()) if len(finite) else 0.0, "V",
-               "least of the course, at the terminals"),
-        of_run("worst_sag_v", "Worst sag", worst_sag_v(modelled, run), "V",
-               "most by which the terminals lie under the rest voltage"),
+        of_run(
+            "loss_wh",
+            "Lost as heat",
+            run.cell_loss_wh + run.path_loss_wh,
+            "Wh",
+            "in the cells and on the way to the equipment",
+        ),
+        of_run(
+            "lowest_v",
+            "Lowest voltage",
+            float(finite.min()) if len(finite) else 0.0,
+            "V",
+            "least of the course, at the terminals",
+        ),
+        of_run(
+            "worst_sag_v",
+            "Worst sag",
+            worst_sag_v(modelled, run),
+            "V",
+            "most by which the terminals lie under the rest voltage",
+        ),
         warm,
-        computed(
-            "run.peak_from_charge",
-            "A peak stops it from",
+        PEAK_FROM_CHARGE.of(
             peak_from,
-            "%",
-            "charge at which the peak, for its length, pulls the pack to the stop voltage",
-            "methods 16",
             sized_pack.demand.peak,
             sized_pack.demand.peak_duration,
             sized_pack.demand.window.stop,
@@ -282,7 +281,7 @@ def _figures(
             pack.parallel,
             sized_pack.path,
         ),
-    )  # fmt: skip
+    )
     return made, warm
 
 
@@ -300,14 +299,5 @@ def _distance(need: Need, delivered: Figure) -> tuple[Figure, ...]:
     if need.endurance_basis != "distance" and not (need.kind == "vehicle" and said):
         return ()
     consumption = consumption_of(need)
-    far = computed(
-        "run.distance_km",
-        "Goes",
-        delivered.number / consumption.number,
-        "km",
-        "energy delivered ÷ consumption",
-        "methods 16",
-        delivered,
-        consumption,
-    )
+    far = DISTANCE_KM.of(delivered.number / consumption.number, delivered, consumption)
     return (far,)

@@ -10,12 +10,19 @@ from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.document.run import RunSettings
-from lumvak.core.figures.figure import Figure, computed, typed
+from lumvak.core.figures.figure import Figure, Rule, typed
 from lumvak.core.need.demand import Demand
 from lumvak.core.run.figures import duty_steps, step_of
 from lumvak.core.run.model import Loads, Model, ModelledPack, Step
-from lumvak.core.said import phrase
 from lumvak.core.sizing.sized_pack import SizedPack
+
+# Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
+# fmt: off
+TOLERANCE_H = Rule("tolerance.{}_h", "{}", "h", "{} point of the run times of the drawn packs",
+                   "methods 17")
+CHANCE = Rule("tolerance.chance", "Meets the need", "%",
+              "share of the drawn packs that give what is wanted", "methods 17")
+# fmt: on
 
 Array = NDArray[np.float64]
 Report = Callable[[float], bool]
@@ -224,30 +231,9 @@ def tolerance_figures(
         ("high", "One of twenty runs", high, "95 %"),
     )
     made = [
-        computed(
-            f"tolerance.{key}_h",
-            label,
-            value,
-            "h",
-            phrase("{} point of the run times of the drawn packs", share),
-            "methods 17",
-            run_time,
-            *spreads,
-        )
+        TOLERANCE_H.of(value, run_time, *spreads, key=key, label=label, rule=share)
         for key, label, value, share in names
     ]
     if result.chance is not None and demand.endurance is not None:
-        made.append(
-            computed(
-                "tolerance.chance",
-                "Meets the need",
-                result.chance,
-                "%",
-                "share of the drawn packs that give what is wanted",
-                "methods 17",
-                demand.endurance,
-                run_time,
-                *spreads,
-            )
-        )
+        made.append(CHANCE.of(result.chance, demand.endurance, run_time, *spreads))
     return tuple(made)

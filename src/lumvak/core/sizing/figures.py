@@ -15,13 +15,51 @@ from lumvak.core.cells.behaviour_figures import (
     ten_second_resistance,
 )
 from lumvak.core.cells.cell_model import charge_limit_a, pulse_limit
-from lumvak.core.figures.figure import Figure, computed, constant, product, sheet
+from lumvak.core.figures.figure import Figure, Rule, computed, product, sheet
 from lumvak.core.said import digits, phrase
 from lumvak.core.sizing.counts import NEED_NAMES, NEEDS, series_max
 from lumvak.core.sizing.sized_pack import CellFigures, LoadFigures, SizedPack
 from lumvak.core.sizing.totals import endurance_figures, totals, under_load, wanted_charge
 from lumvak.core.sizing.usable import Warmth
 from lumvak.core.sizing.warmth_figures import WarmthFigures, warmth_figures
+
+# Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
+# fmt: off
+CHARGER_CURRENT_A = Rule("need.charger_current_a", "Charger current", "A", "none given",
+                         "methods 6")
+COLD_TIMES = Rule("cell.cold_times", "Factor of the cold", "", "resistance there ÷ that at 25 °C",
+                  "methods 4 [2]")
+END_TIMES = Rule("cell.end_times", "Factor at the end charge", "",
+                 "resistance there ÷ that at half charge", "methods 4 [2]")
+NOMINAL_CURRENT_A = Rule("demand.nominal_current_a", "Current at the nominal voltage", "A",
+                         "power ÷ nominal voltage", "methods 3")
+STEADY_TIMES = Rule("cell.steady_times", "Steady over 10 s", "",
+                    "resistance once everything in the cell has settled ÷ that after 10 s, of "
+                    "its curves or as its family", "methods 4 [2]")
+MEAN_TIMES = Rule("cell.mean_times", "Mean over the charge", "",
+                  "mean resistance from full to the end charge, and what the lag takes off, ÷ "
+                  "that at half charge", "methods 4 [2]")
+NEED_COUNT = Rule("needs.{}", "For {}", "", "{}", "methods 6")
+RESISTANCE_END_OHM = Rule("cell.resistance_end_ohm", "Cell resistance, steady, at the end", "ohm",
+                          "steady resistance × factor at the end charge", "methods 4 [2]")
+RESISTANCE_MEAN_OHM = Rule("cell.resistance_mean_ohm", "Cell resistance, mean over the charge",
+                           "ohm", "steady resistance × mean over the charge", "methods 4 [2]")
+SERIES_MAX = Rule("pack.series_max", "Most in series", "",
+                  "⌊survives ÷ full cell⌋, never rounded up", "methods 2")
+SERIES = Rule("pack.series", "In series", "", "{}", "methods 7")
+PARALLEL_IN_HAND = Rule("pack.parallel_in_hand", "In parallel, in hand", "", "{}", "methods 7")
+RESISTANCE_STEADY_OHM = Rule("cell.resistance_steady_ohm", "Cell resistance, steady, half charge",
+                             "ohm",
+                             "resistance after 10 s × steady over that × factor of the cold, as "
+                             "warm as the cells are by the end of a run there", "methods 4 [2]")
+MEAN_CURRENT_A = Rule("demand.mean_current_a", "Mean current", "A", "{}", "methods 3")
+COLD_END_C = Rule("heat.cold_end_c", "Cells at the end, at the coldest", "°C",
+                  "coldest + what the run warms by the time three quarters of the charge are "
+                  "out; no credit over 25 °C", "methods 6")
+PARALLEL = Rule("pack.parallel", "In parallel", "", "{}", "methods 6")
+END_CURRENT_A = Rule("demand.end_current_a", "Continuous current at the end", "A", "{}",
+                     "methods 3")
+# fmt: on
 
 
 class PackFigures(Struct, frozen=True):
@@ -68,20 +106,16 @@ def pack_figures(sized_pack: SizedPack) -> PackFigures:
     usable = _usable(sized_pack, cell, series, held)
     warm = warmth_figures(sized_pack, cell, load, series, held, usable)
     needs, binding = _needs(sized_pack, cell, load, series, usable, held, warm)
-    parallel = Figure(
-        "pack.parallel",
-        "In parallel",
+    parallel = PARALLEL.of(
         sized_pack.choice.parallel,
-        "",
-        phrase(
+        *tuple(needs.values()),
+        origin="typed" if sized_pack.pack.parallel else "computed",
+        rule=phrase(
             "as picked; largest of the needs, rounded up: {} sets it"
             if sized_pack.pack.parallel
             else "largest of the needs, rounded up: {} sets it",
             NEED_NAMES[binding],
         ),
-        "methods 6",
-        tuple(needs.values()),
-        "typed" if sized_pack.pack.parallel else "computed",
     )
     full = product("pack.voltage_full_v", "Full voltage", "V", series, cell.full)
     nominal = product(
@@ -143,11 +177,9 @@ def _at_nominal(sized_pack: SizedPack, nominal: Figure) -> Figure | None:
     load = sized_pack.demand.load
     if load.power_w is None:
         return None
-    return computed(
-        "demand.nominal_current_a", "Current at the nominal voltage",
-        float(load.at(nominal.number)), "A", "power ÷ nominal voltage", "methods 3",
-        sized_pack.demand.load_figure, nominal,
-    )  # fmt: skip
+    return NOMINAL_CURRENT_A.of(
+        float(load.at(nominal.number)), sized_pack.demand.load_figure, nominal
+    )
 
 
 def _cell(sized_pack: SizedPack) -> CellFigures:
@@ -159,57 +191,14 @@ def _cell(sized_pack: SizedPack) -> CellFigures:
     seen = sized_pack.behaviour
     ten_seconds = ten_second_resistance(cell, seen)
     steady, half_ohm = seen.steady_ohm, float(packs.cell_ohm[0])
-    over_ten_s = computed(
-        "cell.steady_times", "Steady over 10 s", steady / ten_seconds.number, "",
-        "resistance once everything in the cell has settled ÷ that after 10 s, of its curves or "
-        "as its family", "methods 4 [2]", ten_seconds,
-    )  # fmt: skip
-    in_the_cold = computed(
-        "cell.cold_times", "Factor of the cold", half_ohm / steady, "",
-        "resistance there ÷ that at 25 °C", "methods 4 [2]", _cold_end(sized_pack),
-    )  # fmt: skip
-    at_the_end = computed(
-        "cell.end_times", "Factor at the end charge", float(packs.end_ohm[0]) / half_ohm, "",
-        "resistance there ÷ that at half charge", "methods 4 [2]", end_charge,
-    )  # fmt: skip
-    half = computed(
-        "cell.resistance_steady_ohm",
-        "Cell resistance, steady, half charge",
-        float(packs.cell_ohm[0]),
-        "ohm",
-        "resistance after 10 s × steady over that × factor of the cold, as warm as the cells are "
-        "by the end of a run there",
-        "methods 4 [2]",
-        ten_seconds,
-        over_ten_s,
-        in_the_cold,
-    )
+    over_ten_s = STEADY_TIMES.of(steady / ten_seconds.number, ten_seconds)
+    in_the_cold = COLD_TIMES.of(half_ohm / steady, _cold_end(sized_pack))
+    at_the_end = END_TIMES.of(float(packs.end_ohm[0]) / half_ohm, end_charge)
+    half = RESISTANCE_STEADY_OHM.of(float(packs.cell_ohm[0]), ten_seconds, over_ten_s, in_the_cold)
     lag = lag_figure(cell, chemistry, seen)
-    over_the_charge = computed(
-        "cell.mean_times", "Mean over the charge", float(packs.mean_ohm[0]) / half_ohm, "",
-        "mean resistance from full to the end charge, and what the lag takes off, ÷ that at half "
-        "charge", "methods 4 [2]", end_charge, lag,
-    )  # fmt: skip
-    end = computed(
-        "cell.resistance_end_ohm",
-        "Cell resistance, steady, at the end",
-        float(packs.end_ohm[0]),
-        "ohm",
-        "steady resistance × factor at the end charge",
-        "methods 4 [2]",
-        half,
-        at_the_end,
-    )
-    mean = computed(
-        "cell.resistance_mean_ohm",
-        "Cell resistance, mean over the charge",
-        float(packs.mean_ohm[0]),
-        "ohm",
-        "steady resistance × mean over the charge",
-        "methods 4 [2]",
-        half,
-        over_the_charge,
-    )
+    over_the_charge = MEAN_TIMES.of(float(packs.mean_ohm[0]) / half_ohm, end_charge, lag)
+    end = RESISTANCE_END_OHM.of(float(packs.end_ohm[0]), half, at_the_end)
+    mean = RESISTANCE_MEAN_OHM.of(float(packs.mean_ohm[0]), half, over_the_charge)
     rest = Figure(
         "cell.rest_end_v",
         "Cell at rest at the end",
@@ -245,16 +234,10 @@ def _cell(sized_pack: SizedPack) -> CellFigures:
 def _cold_end(sized_pack: SizedPack) -> Figure:
     """How warm the cells are by the end of a run at the coldest."""
     rise_k = float(sized_pack.packs.cold_rise_k[0])
-    return computed(
-        "heat.cold_end_c",
-        "Cells at the end, at the coldest",
+    return COLD_END_C.of(
         min(
             sized_pack.demand.coldest.number + rise_k, max(ROOM_C, sized_pack.demand.coldest.number)
         ),
-        "°C",
-        "coldest + what the run warms by the time three quarters of the charge are out; no credit "
-        "over 25 °C",
-        "methods 6",
         sized_pack.demand.coldest,
         sized_pack.demand.load_figure,
     )
@@ -263,35 +246,22 @@ def _cold_end(sized_pack: SizedPack) -> Figure:
 def _counts(sized_pack: SizedPack, cell: CellFigures) -> tuple[Figure, Figure, Figure]:
     window, pack = sized_pack.demand.window, sized_pack.pack
     ranking = sized_pack.setting("ranking", "Ranked by", "")
-    most = computed(
-        "pack.series_max",
-        "Most in series",
-        series_max(window.highest.number, cell.full.number),
-        "",
-        "⌊survives ÷ full cell⌋, never rounded up",
-        "methods 2",
-        window.highest,
-        cell.full,
+    most = SERIES_MAX.of(
+        series_max(window.highest.number, cell.full.number), window.highest, cell.full
     )
-    series = Figure(
-        "pack.series",
-        "In series",
+    series = SERIES.of(
         sized_pack.choice.series,
-        "",
-        "as picked" if pack.series else "of the option that ranks first",
-        "methods 7",
-        (most, window.stop, ranking),
-        "typed" if pack.series else "computed",
+        most,
+        window.stop,
+        ranking,
+        origin="typed" if pack.series else "computed",
+        rule="as picked" if pack.series else "of the option that ranks first",
     )
-    held = Figure(
-        "pack.parallel_in_hand",
-        "In parallel, in hand",
+    held = PARALLEL_IN_HAND.of(
         sized_pack.choice.parallel,
-        "",
-        "as picked" if pack.parallel else "of the option that ranks first",
-        "methods 7",
-        () if pack.parallel else (ranking,),
-        "typed" if pack.parallel else "computed",
+        *(() if pack.parallel else (ranking,)),
+        origin="typed" if pack.parallel else "computed",
+        rule="as picked" if pack.parallel else "of the option that ranks first",
     )
     return most, series, held
 
@@ -301,21 +271,17 @@ def _load(sized_pack: SizedPack, cell: CellFigures, series: Figure, held: Figure
     power = demand.load.power_w is not None
     amps, volts = sized_pack.worked.mean_current_a, sized_pack.worked.mean_voltage_v
     chemistry = sized_pack.catalogue.chemistry_of(sized_pack.choice.cell)
-    end = computed(
-        "demand.end_current_a",
-        "Continuous current at the end",
+    end = END_CURRENT_A.of(
         float(sized_pack.worked.end_current_a[0]),
-        "A",
-        "smaller root of P = (E − I·R)·I at the end charge, at most P ÷ stop voltage"
-        if power
-        else "the current as given",
-        "methods 3",
         demand.load_figure,
         *(
             (cell.rest_end, cell.ohm_end, series, held, sized_pack.path, demand.window.stop)
             if power
             else ()
         ),
+        rule="smaller root of P = (E − I·R)·I at the end charge, at most P ÷ stop voltage"
+        if power
+        else "the current as given",
     )
     voltage = computed(
         "demand.mean_voltage_v",
@@ -332,17 +298,13 @@ def _load(sized_pack: SizedPack, cell: CellFigures, series: Figure, held: Figure
         sized_pack.setting("end_charge", "Charge at the end", "%"),
     )
     rule = "power ÷ mean voltage under load" if power else "the current as given"
-    current = computed(
-        "demand.mean_current_a",
-        "Mean current",
+    current = MEAN_CURRENT_A.of(
         float(amps[0]) * demand.mean_share,
-        "A",
-        rule
-        if not demand.duty
-        else phrase("{} × {}, mean over heat of the duty", rule, digits(demand.mean_share, ".4g")),
-        "methods 3",
         demand.load_figure,
         *((voltage,) if power else ()),
+        rule=rule
+        if not demand.duty
+        else phrase("{} × {}, mean over heat of the duty", rule, digits(demand.mean_share, ".4g")),
     )
     return LoadFigures(end, current, voltage)
 
@@ -379,9 +341,7 @@ def _needs(
 ) -> tuple[dict[str, Figure], str]:
     """It is long, for it lists figures one after the other, each made from those above it."""
     demand = sized_pack.demand
-    charger = demand.charger_current or constant(
-        "need.charger_current_a", "Charger current", 0.0, "A", "none given", "methods 6"
-    )
+    charger = demand.charger_current or CHARGER_CURRENT_A.of(0.0, origin="constant")
     most_charge = sheet(
         "cell.charge_limit_a",
         "Most charge current",
@@ -433,14 +393,12 @@ def _needs(
     values = {name: float(column[0]) for name, column in sized_pack.worked.needs.items()}
     ordered = sorted(NEEDS, key=lambda name: -values[name])
     figures = {
-        name: computed(
-            f"needs.{name}",
-            phrase("For {}", NEED_NAMES[name]),
+        name: NEED_COUNT.of(
             values[name] if np.isfinite(values[name]) else None,
-            "",
-            made[name][0],
-            "methods 6",
             *made[name][1],
+            key=name,
+            label=NEED_NAMES[name],
+            rule=made[name][0],
         )
         for name in ordered
     }

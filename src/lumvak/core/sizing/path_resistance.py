@@ -14,9 +14,26 @@ from lumvak.core.conductors.strip_and_wire import MATERIALS, Section, strip_ohm
 from lumvak.core.conductors.thermistor import hot_state
 from lumvak.core.document.joints import Strip
 from lumvak.core.document.power import PowerParts
-from lumvak.core.figures.figure import Figure, assumed, computed, constant, sheet, typed
+from lumvak.core.figures.figure import Figure, Rule, sheet, typed
 from lumvak.core.said import Text, phrase, say
 from lumvak.core.sizing.terms import Array, Path
+
+# Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
+# fmt: off
+JOINTS = Rule("path.joints", "Series joints", "", "in series − 1", "methods 5")
+PARTS_OHM = Rule("path.parts_ohm", "Fuse, connector and such", "ohm", "{}", "methods 5")
+PATH_PARTS_OHM = Rule("path.parts_ohm", "Fuse, connector and such", "ohm", "none of them is there",
+                      "methods 5")
+RESISTANCE_OHM = Rule("board.resistance_ohm", "Board", "ohm",
+                      "2 mΩ allowed until a board is picked", "methods 5")
+JOINT_OHM = Rule("path.joint_ohm", "One series joint", "ohm",
+                 "0.3 mΩ allowed until a conductor is picked", "methods 5")
+PATH_JOINT_OHM = Rule("path.joint_ohm", "One series joint", "ohm", "ρ·L ÷ section, {}",
+                      "methods 8 [3]")
+PATH_RESISTANCE_OHM = Rule("path.resistance_ohm", "Between cells and equipment", "ohm",
+                           "both main leads + board + fuse and such + one series joint × how "
+                           "many there are", "methods 5")
+# fmt: on
 
 JOINT_ALLOWANCE_OHM = 0.3e-3
 BOARD_ALLOWANCE_OHM = 2.0e-3
@@ -58,13 +75,10 @@ def parts_ohm(power: PowerParts, catalogue: Catalogue, current: Figure, ambient:
     if allowed:
         each = say(PART_ALLOWANCE_OHM * 1e3, "mΩ")
         words = phrase("{}; {} allowed for each that is not picked yet", words, each)
-        return assumed("path.parts_ohm", "Fuse, connector and such", total, "ohm", words,
-                       "methods 5", *known)  # fmt: skip
+        return PARTS_OHM.assumed(total, *known, rule=words)
     if not known:
-        return constant("path.parts_ohm", "Fuse, connector and such", 0.0, "ohm",
-                        "none of them is there", "methods 5")  # fmt: skip
-    return computed("path.parts_ohm", "Fuse, connector and such", total, "ohm", words,
-                    "methods 5", *known)  # fmt: skip
+        return PATH_PARTS_OHM.of(0.0, origin="constant")
+    return PARTS_OHM.of(total, *known, rule=words)
 
 
 class SizingPath(Struct, frozen=True):
@@ -102,26 +116,12 @@ def sizing_path(
     board_ohm = (
         sheet("board.resistance_ohm", "Board", board.resistance_ohm, "ohm", board.name)
         if board is not None
-        else assumed(
-            "board.resistance_ohm",
-            "Board",
-            BOARD_ALLOWANCE_OHM,
-            "ohm",
-            "2 mΩ allowed until a board is picked",
-            "methods 5",
-        )
+        else RESISTANCE_OHM.assumed(BOARD_ALLOWANCE_OHM)
     )
     fixed = wire_ohm.number + board_ohm.number + others.number
     at_peak = fixed - wire_ohm.number + peak_wire_ohm.number
     if joints_ohm is None:
-        allowance = assumed(
-            "path.joint_ohm",
-            "One series joint",
-            JOINT_ALLOWANCE_OHM,
-            "ohm",
-            "0.3 mΩ allowed until a conductor is picked",
-            "methods 5",
-        )
+        allowance = JOINT_OHM.assumed(JOINT_ALLOWANCE_OHM)
         path = Path(fixed, np.full(len(cells), JOINT_ALLOWANCE_OHM), False, at_peak)
         return SizingPath(path, wire_ohm, peak_wire_ohm, board_ohm, others, allowance)
     shared = strip.strips is None and catalogue.conductors[strip.part or ""].form != "busbar"
@@ -165,26 +165,17 @@ def path_figure(
     """
     path = between.path
     each = float(path.joint_ohm[row]) / (parallel if path.joint_shared else 1)
-    joint = between.joint_ohm or computed(
-        "path.joint_ohm",
-        "One series joint",
+    joint = between.joint_ohm or PATH_JOINT_OHM.of(
         each,
-        "ohm",
-        phrase("ρ·L ÷ section, {}", "one strip a cell" if path.joint_shared else "as set"),
-        "methods 8 [3]",
         typed("joints.series.part", "Conductor", part, ""),
         typed("joints.gap_mm", "Gap between cells", gap_mm, "mm"),
+        rule="one strip a cell" if path.joint_shared else "as set",
     )
-    return computed(
-        "path.resistance_ohm",
-        "Between cells and equipment",
+    return PATH_RESISTANCE_OHM.of(
         path.fixed_ohm + each * (series - 1),
-        "ohm",
-        "both main leads + board + fuse and such + one series joint × how many there are",
-        "methods 5",
         between.wire_ohm,
         between.board_ohm,
         between.others_ohm,
         joint,
-        constant("path.joints", "Series joints", series - 1, "", "in series − 1", "methods 5"),
+        JOINTS.of(series - 1, origin="constant"),
     )

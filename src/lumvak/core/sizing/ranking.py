@@ -13,12 +13,22 @@ from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.cells.cell_table import CellTable
 from lumvak.core.document.need import Kind
 from lumvak.core.document.pack import Held, Pack
-from lumvak.core.figures.figure import Figure, computed
+from lumvak.core.figures.figure import Figure, Rule
 from lumvak.core.need.demand import Demand
 from lumvak.core.said import Text, capital, phrase
 from lumvak.core.sizing.packs import Packs
 from lumvak.core.sizing.terms import Array, Rows
 from lumvak.core.sizing.usable import Worked
+
+# Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
+# fmt: off
+PACK_WEIGHTS = Rule("pack.weights.{}", "{}: weight", "", "{}", "methods 7")
+SCORE = Rule("pack.score", "Counts against it", "",
+             "sum of what counts against it, the most first; the least of all ranks first",
+             "methods 7")
+COUNTED = Rule("rank.{}_counted", "{}, counted", "", "{}", "methods 7")
+RANK = Rule("rank.{}", "{}", "", "weight × what is counted", "methods 7")
+# fmt: on
 
 CHARGER_TOLERANCE = 0.01
 # Hours of work: to measure, lay and weld a cell, to strip and tap a group, and to case a pack.
@@ -262,14 +272,12 @@ def _strongest_boards(catalogue: Catalogue, table: CellTable, most: int) -> Arra
 def _weight_figure(name: str, said: float | None, kind: Kind) -> Figure:
     """How much a measure counts: as the builder said, else as usual for the equipment."""
     usual = {**SHARED_WEIGHTS, **WEIGHTS[kind]}[name]
-    return Figure(
-        f"pack.weights.{name}",
-        phrase("{}: weight", capital(MEASURES[name].name)),
+    return PACK_WEIGHTS.of(
         usual if said is None else said,
-        "",
-        phrase("usual for a {}", KIND_NAMES[kind]) if said is None else "as entered",
-        "methods 7",
         origin="default" if said is None else "typed",
+        key=name,
+        label=capital(MEASURES[name].name),
+        rule=phrase("usual for a {}", KIND_NAMES[kind]) if said is None else "as entered",
     )
 
 
@@ -296,37 +304,24 @@ def rank_figures(
         weight = _weight_figure(name, getattr(pack.weights, name), kind)
         weights.append(weight)
         inputs = tuple(known[key] for key in measure.figures if key in known)
-        counted = Figure(
-            f"rank.{name}_counted",
-            phrase("{}, counted", capital(measure.name)),
+        counted = COUNTED.of(
             float(f"{float(measures[name][place]):.9g}"),
-            "",
-            measure.rule,
-            "methods 7",
-            inputs,
-            "computed" if inputs else "sheet",
+            *inputs,
+            origin="computed" if inputs else "sheet",
+            key=name,
+            label=capital(measure.name),
+            rule=measure.rule,
         )
         parts.append(
-            computed(
-                f"rank.{name}",
-                capital(measure.name),
+            RANK.of(
                 weight.number * counted.number,
-                "",
-                "weight × what is counted",
-                "methods 7",
                 weight,
                 counted,
+                key=name,
+                label=capital(measure.name),
             )
         )
     counting = [part for part in parts if part.number > 0.0] or parts[:1]
     counting.sort(key=lambda part: -part.number)
-    total = computed(
-        "pack.score",
-        "Counts against it",
-        sum(part.number for part in counting),
-        "",
-        "sum of what counts against it, the most first; the least of all ranks first",
-        "methods 7",
-        *counting,
-    )
+    total = SCORE.of(sum(part.number for part in counting), *counting)
     return (total, *parts, *weights)

@@ -5,9 +5,33 @@ from __future__ import annotations
 import numpy as np
 from msgspec import Struct
 
-from lumvak.core.figures.figure import Figure, computed, constant, product, sheet
+from lumvak.core.figures.figure import Figure, Rule, computed, constant, product, sheet
 from lumvak.core.sizing.sized_pack import CellFigures, LoadFigures, SizedPack
 from lumvak.core.sizing.usable import heating_k_per_min
+
+# Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
+# fmt: off
+CELL_COUNT = Rule("pack.cell_count", "Cells", "", "series × parallel", "methods 6")
+MASS_KG = Rule("pack.mass_kg", "Weight of the cells", "kg",
+               "cells × weight; joints, board and case come on top", "methods 7")
+VOLUME_L = Rule("pack.volume_l", "Volume of the cells", "l",
+                "cells × the box around one; gaps, board and case come on top", "methods 7")
+WH_PER_KG = Rule("cell.wh_per_kg", "Energy for its weight", "Wh/kg",
+                 "energy of a cell ÷ its weight", "methods 7")
+PRICE_PER_WH = Rule("cell.price_per_wh", "Cost for its energy", "money/Wh",
+                    "cost of a cell ÷ its energy", "methods 7")
+CURRENT_PER_CELL_A = Rule("pack.current_per_cell_a", "Current of a cell", "A",
+                          "current at the end ÷ parallel", "methods 6")
+RUNTIME_H = Rule("pack.runtime_h", "Run time", "h", "charge counted on ÷ mean current", "methods 3")
+HEADROOM = Rule("pack.headroom", "Cells have to spare", "%",
+                "what the cells carry ÷ current at the end − 1", "methods 6")
+HEATING_K_MIN = Rule("pack.heating_k_min", "Warming without cooling", "K/min",
+                     "60·(I_cell²·R + reversible heat) ÷ (weight × 950 J/(kg·K)), R mean over "
+                     "the charge", "methods 14")
+SAG_V = Rule("pack.sag_v", "Sag at half charge", "V", "I·(S·R ÷ P + R_path)", "methods 5")
+END_VOLTAGE_V = Rule("pack.end_voltage_v", "Under load at the end charge", "V",
+                     "S·OCV_end − I·(S·R_end ÷ P + R_path)", "methods 5")
+# fmt: on
 
 
 def wanted_charge(sized_pack: SizedPack, load: LoadFigures) -> Figure:
@@ -48,43 +72,16 @@ def totals(
 
     It is long, for it lists figures one after the other, each made from those above it.
     """
-    count = computed(
-        "pack.cell_count",
-        "Cells",
-        sized_pack.choice.series * sized_pack.choice.parallel,
-        "",
-        "series × parallel",
-        "methods 6",
-        series,
-        parallel,
-    )
+    count = CELL_COUNT.of(sized_pack.choice.series * sized_pack.choice.parallel, series, parallel)
     typical = sized_pack.from_sheet("capacity_typical_ah", "Typical capacity", "Ah")
     capacity = product("pack.capacity_ah", "Capacity", "Ah", parallel, typical)
     mass_each = sized_pack.from_sheet("mass_g", "Weight of a cell", "g")
-    mass = computed(
-        "pack.mass_kg",
-        "Weight of the cells",
-        round(count.number * mass_each.number / 1000.0, 9),
-        "kg",
-        "cells × weight; joints, board and case come on top",
-        "methods 7",
-        count,
-        mass_each,
-    )
+    mass = MASS_KG.of(round(count.number * mass_each.number / 1000.0, 9), count, mass_each)
     cell_volume = sheet(
         "cell.volume_cm3", "Box around a cell", sized_pack.choice.cell.volume_cm3, "cm³",
         sized_pack.choice.cell.name,
     )  # fmt: skip
-    volume = computed(
-        "pack.volume_l",
-        "Volume of the cells",
-        round(count.number * cell_volume.number / 1000.0, 9),
-        "l",
-        "cells × the box around one; gaps, board and case come on top",
-        "methods 7",
-        count,
-        cell_volume,
-    )
+    volume = VOLUME_L.of(round(count.number * cell_volume.number / 1000.0, 9), count, cell_volume)
     price = sized_pack.from_sheet("price", "Cost of a cell", "money")
     each_wh = product(
         "cell.energy_wh", "Energy of a cell", "Wh", typical,
@@ -92,26 +89,8 @@ def totals(
     )  # fmt: skip
     every = (
         nominal,
-        computed(
-            "cell.wh_per_kg",
-            "Energy for its weight",
-            1000.0 * each_wh.number / mass_each.number,
-            "Wh/kg",
-            "energy of a cell ÷ its weight",
-            "methods 7",
-            each_wh,
-            mass_each,
-        ),
-        computed(
-            "cell.price_per_wh",
-            "Cost for its energy",
-            price.number / each_wh.number,
-            "money/Wh",
-            "cost of a cell ÷ its energy",
-            "methods 7",
-            price,
-            each_wh,
-        ),
+        WH_PER_KG.of(1000.0 * each_wh.number / mass_each.number, each_wh, mass_each),
+        PRICE_PER_WH.of(price.number / each_wh.number, price, each_wh),
         product("pack.voltage_empty_v", "Empty voltage", "V", series, cell.empty),
         capacity,
         product("pack.energy_wh", "Energy", "Wh", nominal, capacity),
@@ -129,23 +108,11 @@ def under_load(
     """Current of a cell, voltage at the end, sag and warming rate (methods 5, 6 and 14)."""
     count, beside = series.number / parallel.number, sized_pack.path.number
     end_ohms = cell.ohm_end.number * count + beside
-    per_cell = computed(
-        "pack.current_per_cell_a",
-        "Current of a cell",
-        load.end_current.number / parallel.number,
-        "A",
-        "current at the end ÷ parallel",
-        "methods 6",
-        load.end_current,
-        parallel,
+    per_cell = CURRENT_PER_CELL_A.of(
+        load.end_current.number / parallel.number, load.end_current, parallel
     )
-    end_volts = computed(
-        "pack.end_voltage_v",
-        "Under load at the end charge",
+    end_volts = END_VOLTAGE_V.of(
         series.number * cell.rest_end.number - load.end_current.number * end_ohms,
-        "V",
-        "S·OCV_end − I·(S·R_end ÷ P + R_path)",
-        "methods 5",
         series,
         cell.rest_end,
         load.end_current,
@@ -153,13 +120,8 @@ def under_load(
         parallel,
         sized_pack.path,
     )
-    sag = computed(
-        "pack.sag_v",
-        "Sag at half charge",
+    sag = SAG_V.of(
         load.mean_current.number * (cell.ohm_half.number * count + beside),
-        "V",
-        "I·(S·R ÷ P + R_path)",
-        "methods 5",
         load.mean_current,
         series,
         cell.ohm_half,
@@ -167,13 +129,8 @@ def under_load(
         sized_pack.path,
     )
     current = np.array([load.end_current.number])
-    heating = computed(
-        "pack.heating_k_min",
-        "Warming without cooling",
+    heating = HEATING_K_MIN.of(
         float(heating_k_per_min(sized_pack.packs, current)[0]),
-        "K/min",
-        "60·(I_cell²·R + reversible heat) ÷ (weight × 950 J/(kg·K)), R mean over the charge",
-        "methods 14",
         per_cell,
         cell.ohm_mean,
         cell.entropy,
@@ -195,25 +152,7 @@ def endurance_figures(
         "pack.usable_ah", "Charge counted on", "Ah", parallel, cell.least, usable, cell.reserve
     )
     each = product("cell.delivered_ah", "Charge a cell gives", "Ah", cell.least, usable)
-    runtime = computed(
-        "pack.runtime_h",
-        "Run time",
-        counted.number / load.mean_current.number,
-        "h",
-        "charge counted on ÷ mean current",
-        "methods 3",
-        counted,
-        load.mean_current,
-    )
-    headroom = computed(
-        "pack.headroom",
-        "Cells have to spare",
-        limit.number / load.end_current.number - 1.0,
-        "%",
-        "what the cells carry ÷ current at the end − 1",
-        "methods 6",
-        limit,
-        load.end_current,
-    )
+    runtime = RUNTIME_H.of(counted.number / load.mean_current.number, counted, load.mean_current)
+    headroom = HEADROOM.of(limit.number / load.end_current.number - 1.0, limit, load.end_current)
     every = (usable, counted, each, runtime, headroom, load.mean_voltage)
     return Endurance(counted, runtime, headroom, every)

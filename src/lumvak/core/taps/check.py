@@ -11,11 +11,18 @@ from numpy.typing import NDArray
 
 from lumvak.core.document.hand import Meter
 from lumvak.core.document.taps import BalanceLeads, TapBetween
-from lumvak.core.figures.figure import Figure, computed, typed
+from lumvak.core.figures.figure import Figure, Rule, typed
 from lumvak.core.matching.matched import GroupNow
 from lumvak.core.said import Text, phrase, say
 from lumvak.core.taps.readings import JOINT, MAIN_MINUS, MAIN_PLUS, Between, Case, TapMeter
 from lumvak.core.taps.verdict import TapVerdict, judged
+
+# Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
+# fmt: off
+WHOLE_V = Rule("taps.whole_v", "Lead {} should read", "V", "all groups below it, summed",
+               "methods 30")
+GROUP_V = Rule("taps.group_v", "A group has now", "V", "{}", "methods 30")
+# fmt: on
 
 Array = NDArray[np.float64]
 # How far a group may be from what is taken for it: read, typed for all, or seen from their sum.
@@ -98,12 +105,12 @@ def _groups(
         each = seen if LEAST_V < seen < MOST_V else half_v
         volts, apart = np.full(series, each), ALIKE_V
         made = (
-            Figure("taps.group_v", "A group has now", each, "V",
-                   "the usual step between totals" if each != half_v else "at rest, half full",
-                   "methods 30", origin="assumed"),
-        )  # fmt: skip
-    whole = computed("taps.whole_v", phrase("Lead {} should read", series), float(volts.sum()), "V",
-                     "all groups below it, summed", "methods 30", *made)  # fmt: skip
+            GROUP_V.assumed(
+                each,
+                rule="the usual step between totals" if each != half_v else "at rest, half full",
+            ),
+        )
+    whole = WHOLE_V.of(float(volts.sum()), *made, label=series)
     return volts, apart, (whole,)
 
 

@@ -10,10 +10,16 @@ from numpy.typing import NDArray
 
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.document.watch import Calibration, VoltsSet, Watch
-from lumvak.core.figures.figure import Figure
+from lumvak.core.figures.figure import Figure, Rule
 from lumvak.core.figures.finding import Finding
 from lumvak.core.figures.link import Link
 from lumvak.core.said import phrase, say
+
+# Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
+# fmt: off
+MEAN_V = Rule("watch.mean_v", "Groups, mean", "V", "mean of the last set, corrected", "methods 32")
+SPREAD_V = Rule("watch.spread_v", "Groups apart", "V", "group {} less group {}", "methods 32")
+# fmt: on
 
 Array = NDArray[np.float64]
 STAGE = "taps"
@@ -130,11 +136,8 @@ def _corrected(item: VoltsSet, corrections: Sequence[Correction]) -> Seen:
 
 
 def _figures(last: Seen) -> Iterator[Figure]:
-    yield Figure("watch.mean_v", "Groups, mean", last.mean_v, "V",
-                 "mean of the last set, corrected", "methods 32", origin="measured")  # fmt: skip
-    yield Figure("watch.spread_v", "Groups apart", last.spread_v, "V",
-                 phrase("group {} less group {}", last.highest, last.lowest), "methods 32",
-                 origin="measured")  # fmt: skip
+    yield MEAN_V.of(last.mean_v, origin="measured")
+    yield SPREAD_V.of(last.spread_v, origin="measured", rule=(last.highest, last.lowest))
 
 
 def _findings(
