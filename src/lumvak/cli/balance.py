@@ -143,8 +143,9 @@ def balance_records(case: BalanceCase) -> dict[str, Any]:
         "way": case.way,
         "usable_now_ah": round(stand.usable_ah, 6),
         "usable_even_ah": round(stand.even_ah, 6),
-        "first_full": stand.first_full, "first_empty": stand.first_empty,
-    }  # fmt: skip
+        "first_full": stand.first_full,
+        "first_empty": stand.first_empty,
+    }
     if case.count:
         _add_cycles(records, case)
     return records
@@ -153,11 +154,18 @@ def balance_records(case: BalanceCase) -> dict[str, Any]:
 def _evens_out(balancing: Balancing) -> dict[str, Any]:
     """Whether groups come together: ``hours`` at the top and ``days``, or ``never``."""
     if balancing.hours is None:
-        return {"never": True, "because": balancing.because, "would": balancing.would,
-                "stop": balancing.stop}  # fmt: skip
+        return {
+            "never": True,
+            "because": balancing.because,
+            "would": balancing.would,
+            "stop": balancing.stop,
+        }
     days = None if balancing.days is None else round(balancing.days, 4)
-    return {"hours": round(balancing.hours, 5), "days": days,
-            "left_share": round(balancing.left_share, 5)}  # fmt: skip
+    return {
+        "hours": round(balancing.hours, 5),
+        "days": days,
+        "left_share": round(balancing.left_share, 5),
+    }
 
 
 def _add_cycles(records: dict[str, Any], case: BalanceCase) -> None:
@@ -173,11 +181,16 @@ def _add_cycles(records: dict[str, Any], case: BalanceCase) -> None:
     records["lost_top_ah"] = np.round(np.maximum(ah * (1.0 - last.full), 0.0), 6).tolist()
     records["lost_bottom_ah"] = np.round(np.maximum(ah * last.empty, 0.0), 6).tolist()
     records["cycles"] = [
-        {"usable_ah": round(cycle.usable_ah, 6), "apart_percent": round(100.0 * cycle.apart, 4),
-         "charge_h": round(cycle.charge_h, 4), "ended_by": cycle.ended_by,
-         "bled_wh": round(cycle.bleed_wh, 5), "flat": list(cycle.flat)}
+        {
+            "usable_ah": round(cycle.usable_ah, 6),
+            "apart_percent": round(100.0 * cycle.apart, 4),
+            "charge_h": round(cycle.charge_h, 4),
+            "ended_by": cycle.ended_by,
+            "bled_wh": round(cycle.bleed_wh, 5),
+            "flat": list(cycle.flat),
+        }
         for cycle in ran
-    ]  # fmt: skip
+    ]
 
 
 def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
@@ -192,10 +205,14 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
         if seen is None:
             return 2
     asked = Asked(
-        chosen.bleed, chosen.active,
-        next((name for name in ("top", "bottom", "none") if getattr(chosen, name)), None),
-        chosen.cycles, chosen.every, chosen.stays, tuple(chosen.leak or ()),
-    )  # fmt: skip
+        chosen.bleed,
+        chosen.active,
+        way=next((name for name in ("top", "bottom", "none") if getattr(chosen, name)), None),
+        cycles=chosen.cycles,
+        every=chosen.every,
+        stays=chosen.stays,
+        leak=tuple(chosen.leak or ()),
+    )
     try:
         case = _case(seen, chosen.groups, asked)
         found = balance_records(case)
@@ -230,8 +247,9 @@ def _case(seen: Evaluation | None, groups: str | None, asked: Asked) -> BalanceC
     mover = None if asked.active is None else active_of(asked.active)
     way: Way = "active" if mover is not None else asked.way or "none"  # type: ignore[assignment]
     own = None if asked.bleed is None else bleed_of(asked.bleed)
-    means = Means(own, mover, "a mover" if mover else "the bleed" if own else "nothing",
-                  origin="typed")  # fmt: skip
+    means = Means(
+        own, mover, "a mover" if mover else "the bleed" if own else "nothing", origin="typed"
+    )
     if seen is None:
         assert groups is not None
         case = _alone(groups_of(groups), means, way, asked.cycles)
@@ -239,8 +257,15 @@ def _case(seen: Evaluation | None, groups: str | None, asked: Asked) -> BalanceC
         topic = seen.charging
         if own is None and mover is None and asked.way != "none":
             means = topic.means
-        case = BalanceCase(topic.now.groups, topic.now.share, means, way, asked.cycles, topic.use,
-                           topic.setting.ceiling_v)  # fmt: skip
+        case = BalanceCase(
+            topic.now.groups,
+            topic.now.share,
+            means=means,
+            way=way,
+            count=asked.cycles,
+            use=topic.use,
+            full_v=topic.setting.ceiling_v,
+        )
     if way == "bottom" or (way == "active" and means.active is not None):
         case = replace(case, means=replace(case.means, bleed=None, burns=""))
     return _as_used(case, asked)
@@ -279,9 +304,7 @@ def _amount(text: str, kind: Kind, name: str, most: float) -> float:
     return found
 
 
-def _alone(
-    given: list[tuple[float, float]], means: Means, way: Way, count: int
-) -> BalanceCase:  # fmt: skip
+def _alone(given: list[tuple[float, float]], means: Means, way: Way, count: int) -> BalanceCase:
     """Groups without a project: of a sample cell, used in five hours each way."""
     catalogue = _catalogue()
     at_v = 4.0 if means.bleed is None else means.bleed.from_v
@@ -293,10 +316,20 @@ def _alone(
     amps = float(ah.mean()) / USED_H
     full_v = cell.voltage_full_v
     use = CycleSetting(
-        amps, full_v * len(ah), 0.1 * amps, full_v + 0.05, full_v - UNDER_CEILING_V / 2.0, 0.0,
-        amps, cell.voltage_empty_v, 0.0, recovery_v(cell, chemistry.family),
-    )  # fmt: skip
-    return BalanceCase(groups, share, means, way, count, use, full_v, habit=False)
+        amps,
+        full_v * len(ah),
+        end_a=0.1 * amps,
+        over_v=full_v + 0.05,
+        back_v=full_v - UNDER_CEILING_V / 2.0,
+        stays_h=0.0,
+        load_a=amps,
+        floor_v=cell.voltage_empty_v,
+        between_h=0.0,
+        dead_v=recovery_v(cell, chemistry.family),
+    )
+    return BalanceCase(
+        groups, share, means=means, way=way, count=count, use=use, full_v=full_v, habit=False
+    )
 
 
 @lru_cache(maxsize=1)
@@ -315,13 +348,19 @@ def _batch() -> int:
         active = given.get("active", "1A" if way == "active" else None)
         groups = given["groups"]
         if not isinstance(groups, str):
-            groups = ",".join(f"{float(item['ah'])}Ah@{100.0 * float(item['share'])}%"
-                              for item in groups)  # fmt: skip
+            groups = ",".join(
+                f"{float(item['ah'])}Ah@{100.0 * float(item['share'])}%" for item in groups
+            )
         leak = given.get("leak", ())
         asked = Asked(
-            given.get("bleed"), active, way, int(given.get("cycles", 0)), given.get("every"),
-            given.get("stays"), (leak,) if isinstance(leak, str) else tuple(leak),
-        )  # fmt: skip
+            given.get("bleed"),
+            active,
+            way=way,
+            cycles=int(given.get("cycles", 0)),
+            every=given.get("every"),
+            stays=given.get("stays"),
+            leak=(leak,) if isinstance(leak, str) else tuple(leak),
+        )
         return balance_records(_case(None, groups, asked))
 
     return run_batch(
@@ -333,12 +372,17 @@ def _batch() -> int:
 
 def _text(case: BalanceCase, found: dict[str, Any]) -> str:
     rows = [
-        (str(place + 1), say(float(case.groups.ah[place]), "Ah"),
-         say(float(case.share[place]), "%"), say(top, "Ah"), say(bottom, "Ah"))
+        (
+            str(place + 1),
+            say(float(case.groups.ah[place]), "Ah"),
+            say(float(case.share[place]), "%"),
+            say(top, "Ah"),
+            say(bottom, "Ah"),
+        )
         for place, (top, bottom) in enumerate(
             zip(found["lost_top_ah"], found["lost_bottom_ah"], strict=True)
         )
-    ]  # fmt: skip
+    ]
     why = {
         "none": "Nothing is lost that counts.",
         "out-of-step": "They are out of step: evening them out gives it back.",
@@ -350,7 +394,7 @@ def _text(case: BalanceCase, found: dict[str, Any]) -> str:
         table(("group", "size", "charge", "lost at the top", "lost at the bottom"), rows),
         f"{say(found['usable_ah'], 'Ah')} can be used; {say(found['usable_even_ah'], 'Ah')} once "
         f"even. {why[found['cause']]}",
-    ]  # fmt: skip
+    ]
     if balancing.works:
         lines.append(_said(balancing))
     for place, cycle in enumerate(found.get("cycles", ()), 1):

@@ -33,15 +33,16 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
         complain("lumvak cell", text)
     cell = catalogue.cells.get(chosen.cell)
     if cell is None:
-        complain("lumvak cell", f"no cell “{chosen.cell}”; accepted: "
-                 f"{', '.join(sorted(catalogue.cells))}")  # fmt: skip
+        complain(
+            "lumvak cell",
+            f"no cell “{chosen.cell}”; accepted: {', '.join(sorted(catalogue.cells))}",
+        )
         return 2
     seen = behaviour_of(cell, catalogue.chemistry_of(cell))
     amps = [rate * cell.capacity_typical_ah for rate in USUAL_RATES]
     wanted = chosen.at or [(round(value, 6), ROOM_C) for value in amps]
     answer = cell_json(cell, seen, wanted)
-    print(json_text(answer) if chosen.json else
-          cell_text(cell, seen, answer))  # fmt: skip
+    print(json_text(answer) if chosen.json else cell_text(cell, seen, answer))
     return 0
 
 
@@ -94,16 +95,23 @@ def cell_text(cell: Cell, seen: Behaviour, answer: dict[str, Any]) -> str:
     ]
     if answer["curves"]:
         rows = [
-            (spoken(curve_said(curve)), f"{1e3 * item['residual_v']:.0f} mV",
-             f"{100.0 * item['end_off']:+.1f} %")
+            (
+                spoken(curve_said(curve)),
+                f"{1e3 * item['residual_v']:.0f} mV",
+                f"{100.0 * item['end_off']:+.1f} %",
+            )
             for curve, item in zip(cell.curves, answer["curves"], strict=True)
-        ]  # fmt: skip
+        ]
         lines += ["", table(("drawn", "fit is off", "its end"), rows)]
     runs = [
-        (say(run["current_a"], "A"), say(run["temperature_c"], "°C"),
-         say(run["delivered_ah"], "Ah"), say(run["delivered_wh"], "Wh"),
-         say(run["mean_voltage_v"], "V"))
+        (
+            say(run["current_a"], "A"),
+            say(run["temperature_c"], "°C"),
+            say(run["delivered_ah"], "Ah"),
+            say(run["delivered_wh"], "Wh"),
+            say(run["mean_voltage_v"], "V"),
+        )
         for run in answer["runs"]
-    ]  # fmt: skip
+    ]
     lines += ["", table(("discharge at", "cell at", "gives", "energy", "mean"), runs)]
     return "\n".join(lines)

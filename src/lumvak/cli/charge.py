@@ -52,10 +52,17 @@ def charger_of(text: str) -> Charger:
         raise ChargeError(f"charger: “{text[:40]}” has no amps; accepted: such as 54.6V:2A:cccv")
     more = dict(_more(item) for item in rest)
     try:
-        return made(Charger, {
-            "id": "asked", "name": "asked for", "kind": kind, "volts": parse(volts, VOLTAGE),
-            "amps": parse(amps, CURRENT), **more,
-        })  # fmt: skip
+        return made(
+            Charger,
+            {
+                "id": "asked",
+                "name": "asked for",
+                "kind": kind,
+                "volts": parse(volts, VOLTAGE),
+                "amps": parse(amps, CURRENT),
+                **more,
+            },
+        )
     except QuantityError as problem:
         raise ChargeError(f"charger: {problem}") from problem
     except NotAccepted as problem:
@@ -119,43 +126,66 @@ def charge_records(
     stops = verdict.stops_share if found is None else found.stops_share
     return {
         "charger": {
-            "volts": round(topic.right.volts.number, 6), "amps": round(topic.right.amps.number, 6),
-            "set_by": spoken(topic.right.said), "end_current_a": round(topic.right.end.number, 6),
+            "volts": round(topic.right.volts.number, 6),
+            "amps": round(topic.right.amps.number, 6),
+            "set_by": spoken(topic.right.said),
+            "end_current_a": round(topic.right.end.number, 6),
         },
-        "in_hand": {"name": asked.name, "kind": asked.kind, "volts": asked.volts,
-                    "amps": asked.amps},
+        "in_hand": {
+            "name": asked.name,
+            "kind": asked.kind,
+            "volts": asked.volts,
+            "amps": asked.amps,
+        },
         "verdict": {
-            "kind": verdict.kind, "stop": verdict.stop, "words": spoken(verdict.words),
-            "highest_v": round(verdict.highest.volts, 6), "highest_is": verdict.highest.why,
+            "kind": verdict.kind,
+            "stop": verdict.stop,
+            "words": spoken(verdict.words),
+            "highest_v": round(verdict.highest.volts, 6),
+            "highest_is": verdict.highest.why,
             "stops_at_percent": round(100.0 * min(stops, 1.0), 3),
-            "reasons": [{"kind": item.kind, "code": item.code, "text": spoken(item.text)}
-                        for item in verdict.reasons],
+            "reasons": [
+                {"kind": item.kind, "code": item.code, "text": spoken(item.text)}
+                for item in verdict.reasons
+            ],
             "at_end": spoken(verdict.at_end),
             "if_the_board_fails": spoken(verdict.board_fails),
             "instead": spoken(verdict.instead) or None,
         },
-        "from_percent": round(100.0 * begin, 3), "not_begun": spoken(waits) or None,
+        "from_percent": round(100.0 * begin, 3),
+        "not_begun": spoken(waits) or None,
         **_flowed(found),
-    }  # fmt: skip
+    }
 
 
 def _flowed(found: Charge | None) -> dict[str, Any]:
     """A charge over time as plain records; ``None`` in all of them where none begins."""
     if found is None:
         return {
-            "hours": None, "phases": [], "ended_by": None, "ah": None, "wh": None,
-            "efficiency": None, "first_group": None, "group_stops_percent": [], "warmest_c": None,
-        }  # fmt: skip
+            "hours": None,
+            "phases": [],
+            "ended_by": None,
+            "ah": None,
+            "wh": None,
+            "efficiency": None,
+            "first_group": None,
+            "group_stops_percent": [],
+            "warmest_c": None,
+        }
     return {
         "hours": round(found.hours, 5),
-        "phases": [{"name": part.name, "hours": round(part.hours, 5), "ah": round(part.ah, 5)}
-                   for part in found.parts],
+        "phases": [
+            {"name": part.name, "hours": round(part.hours, 5), "ah": round(part.ah, 5)}
+            for part in found.parts
+        ],
         "ended_by": found.ended_by,
-        "ah": round(found.ah, 5), "wh": round(found.wh, 4),
-        "efficiency": round(found.efficiency, 5), "first_group": found.first,
+        "ah": round(found.ah, 5),
+        "wh": round(found.wh, 4),
+        "efficiency": round(found.efficiency, 5),
+        "first_group": found.first,
         "group_stops_percent": [round(100.0 * item, 2) for item in found.group_share.tolist()],
         "warmest_c": round(float(found.celsius.max()), 2),
-    }  # fmt: skip
+    }
 
 
 def judged_log(seen: Evaluation, path: Path) -> dict[str, Any]:
@@ -163,14 +193,23 @@ def judged_log(seen: Evaluation, path: Path) -> dict[str, Any]:
     rows = read_charge_log(read_text(path), path.name, seen.choice.series).rows
     found = log_in_hand(seen, rows)
     judged = [
-        {"reading": item.reading, "severity": item.severity, "code": item.code,
-         "text": spoken(item.text), "means": spoken(item.means), "do": spoken(item.do) or None}
+        {
+            "reading": item.reading,
+            "severity": item.severity,
+            "code": item.code,
+            "text": spoken(item.text),
+            "means": spoken(item.means),
+            "do": spoken(item.do) or None,
+        }
         for item in found.remarks
-    ]  # fmt: skip
+    ]
     return {
-        "readings": len(rows), "ah": round(found.taken_ah, 5), "wh": round(found.taken_wh, 4),
-        "stop": any(item.severity == "stop" for item in found.remarks), "judged": judged,
-    }  # fmt: skip
+        "readings": len(rows),
+        "ah": round(found.taken_ah, 5),
+        "wh": round(found.taken_wh, 4),
+        "stop": any(item.severity == "stop" for item in found.remarks),
+        "judged": judged,
+    }
 
 
 def _log_text(found: dict[str, Any]) -> str:
@@ -223,22 +262,25 @@ def _text(found: dict[str, Any]) -> str:
         f"({right['set_by']}); off under {say(right['end_current_a'], 'A')}.",
         f"{found['in_hand']['name']}, {say(found['in_hand']['volts'], 'V')} "
         f"{say(found['in_hand']['amps'], 'A')} {found['in_hand']['kind']}: {verdict['words']}",
-        verdict["at_end"], verdict["if_the_board_fails"],
+        verdict["at_end"],
+        verdict["if_the_board_fails"],
         *([verdict["instead"]] if verdict["instead"] else []),
         "",
-    ]  # fmt: skip
+    ]
     if found["not_begun"]:
         return "\n".join([*lines, found["not_begun"]])
     lines += [
         table(
             ("phase", "time", "charge"),
-            [(part["name"], say_hours(part["hours"]), say(part["ah"], "Ah"))
-             for part in found["phases"]],
+            [
+                (part["name"], say_hours(part["hours"]), say(part["ah"], "Ah"))
+                for part in found["phases"]
+            ],
         ),
         f"{say_hours(found['hours'])} from {say(found['from_percent'] / 100.0, '%')} to "
         f"{say(verdict['stops_at_percent'] / 100.0, '%')}; ended by "
         f"{ENDED_WORDS[found['ended_by']]}.",
-    ]  # fmt: skip
+    ]
     return "\n".join(lines)
 
 

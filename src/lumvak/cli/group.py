@@ -54,15 +54,23 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
         return 2
     for text in _notes(readings.unknown, [item.cell.number for item in judged]):
         complain("lumvak group", text)
-    wanted = Wanted(chosen.series, chosen.parallel, chosen.by, dict(chosen.pin), chosen.apart,
-                    chosen.seed, chosen.seconds)  # fmt: skip
+    wanted = Wanted(
+        chosen.series,
+        chosen.parallel,
+        by=chosen.by,
+        pins=dict(chosen.pin),
+        apart=chosen.apart,
+        seed=chosen.seed,
+        seconds=chosen.seconds,
+    )
     good = [item.cell for item in judged if item.state != "reject"]
     result, status = _dealt([(cell.number, cell.ah, cell.mohm) for cell in good], wanted)
     result["cells"] = len(judged)
     result["rejected"] = [
         {"number": item.cell.number, "reason": spoken(item.said)}
-        for item in judged if item.state == "reject"
-    ]  # fmt: skip
+        for item in judged
+        if item.state == "reject"
+    ]
     if chosen.json:
         print(json_text(result))
     else:
@@ -102,8 +110,9 @@ def _dealt(
     begun = time.perf_counter()
     ohms = [(number, ah, None if mohm is None else mohm * 1e-3) for number, ah, mohm in cells]
     try:
-        heap = heap_of(ohms, wanted.series, wanted.parallel, WEIGHTS[wanted.by], wanted.pins,
-                       wanted.apart)  # fmt: skip
+        heap = heap_of(
+            ohms, wanted.series, wanted.parallel, WEIGHTS[wanted.by], wanted.pins, wanted.apart
+        )
         found = compared(heap, wanted.seed, wanted.seconds)
     except HeapError as error:
         return {"error": str(error), "missing": error.missing}, 1 if error.missing else 2
@@ -149,25 +158,33 @@ def _print(result: dict[str, Any]) -> None:
         complain("lumvak group", result["error"])
         return
     rows = [
-        (name, *(_share(found[key]) for key in ("spread_capacity", "spread_conductance")),
-         "—" if found["delivered_ah"] is None else say(found["delivered_ah"], "Ah"))
+        (
+            name,
+            *(_share(found[key]) for key in ("spread_capacity", "spread_conductance")),
+            "—" if found["delivered_ah"] is None else say(found["delivered_ah"], "Ah"),
+        )
         for name, found in result["methods"].items()
-    ]  # fmt: skip
+    ]
     print(table(("method", "capacity apart", "conductance apart", "delivers"), rows))
     better = f"is more than {_share(result['gap'])} better" if result["gap"] > 0.0 else "is better"
     print(f"by {result['proof_of']} no dealing {better}")
     best = result["best"]
     heads = ("group", "Ah", "mΩ", "cells")
     groups = zip(best["groups"], best["capacity_ah"], best["resistance_ohm"], strict=True)
-    print(table(heads, [
-        (
-            f"g{place}",
-            "—" if ah is None else f"{ah:.3f}",
-            "—" if ohm is None else f"{ohm * 1e3:.3f}",
-            " ".join(map(str, sorted(numbers))),
+    print(
+        table(
+            heads,
+            [
+                (
+                    f"g{place}",
+                    "—" if ah is None else f"{ah:.3f}",
+                    "—" if ohm is None else f"{ohm * 1e3:.3f}",
+                    " ".join(map(str, sorted(numbers))),
+                )
+                for place, (numbers, ah, ohm) in enumerate(groups, 1)
+            ],
         )
-        for place, (numbers, ah, ohm) in enumerate(groups, 1)
-    ]))  # fmt: skip
+    )
     if result["spares"]:
         print(f"left over: {', '.join(map(str, result['spares']))}")
 
@@ -197,24 +214,29 @@ def _case(line: str, chosen: argparse.Namespace) -> tuple[dict[str, Any], int]:
 
 
 def _answered(case: dict[str, Any], chosen: argparse.Namespace) -> tuple[dict[str, Any], int]:
-    cells = [(int(item["number"]), _number(item.get("ah")), _number(item.get("mohm")))
-             for item in case["cells"]]  # fmt: skip
-    made = [HandCell(number=int(item["number"]), volts=item.get("volts"))
-            for item in case["cells"]]  # fmt: skip
+    cells = [
+        (int(item["number"]), _number(item.get("ah")), _number(item.get("mohm")))
+        for item in case["cells"]
+    ]
+    made = [HandCell(number=int(item["number"]), volts=item.get("volts")) for item in case["cells"]]
     seconds, seed = case.get("seconds", chosen.seconds), int(case.get("seed", chosen.seed))
     wanted = Wanted(
-        int(case["series"]), int(case["parallel"]), case.get("by", chosen.by),
-        dict(pin_of(item) for item in case.get("pins", ())),
-        [list(map(int, item)) for item in case.get("apart", ())],
-        seed, None if seconds is None else seconds_of(str(seconds)),
-    )  # fmt: skip
+        int(case["series"]),
+        int(case["parallel"]),
+        by=case.get("by", chosen.by),
+        pins=dict(pin_of(item) for item in case.get("pins", ())),
+        apart=[list(map(int, item)) for item in case.get("apart", ())],
+        seed=seed,
+        seconds=None if seconds is None else seconds_of(str(seconds)),
+    )
     if wanted.by not in WEIGHTS or min(wanted.series, wanted.parallel) < 1 or seed < 0:
         raise ValueError("series, parallel, seed or by")
     judged = judge_lot(Lot(), made, None, None, Meter()).cells
     never = {
         item.cell.number: item.said
-        for item in judged if any(reason.never for reason in item.reasons)
-    }  # fmt: skip
+        for item in judged
+        if any(reason.never for reason in item.reasons)
+    }
     result, status = _dealt([cell for cell in cells if cell[0] not in never], wanted)
     rejected = [{"number": number, "reason": why} for number, why in never.items()]
     return {**result, "cells": len(cells), "rejected": rejected}, status

@@ -94,8 +94,11 @@ def _open_window(given: list[str]) -> int:
         complain("lumvak", why)
         return 2
     if not _display():
-        complain("lumvak", "no display to open a window on; the commands work without one: "
-                 f"{', '.join(_commands())}")  # fmt: skip
+        complain(
+            "lumvak",
+            "no display to open a window on; the commands work without one: "
+            f"{', '.join(_commands())}",
+        )
         return FAILED
     from lumvak.ui.application import run
 

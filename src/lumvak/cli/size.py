@@ -185,8 +185,10 @@ def assumed_lines(seen: Evaluation, every: bool) -> list[str]:
     )
     told = [f"{spoken(in_line(item.label))} {say(item.value, item.unit)}" for item in found]
     if every:
-        return [f"assumed: {words} ({item.key}): {spoken(item.rule)}"
-                for words, item in zip(told, found, strict=True)]  # fmt: skip
+        return [
+            f"assumed: {words} ({item.key}): {spoken(item.rule)}"
+            for words, item in zip(told, found, strict=True)
+        ]
     if not found:
         return []
     more = len(told) - MOST_ASSUMED
@@ -286,8 +288,22 @@ def _as_text(seen: list[Evaluation], options: Options) -> str:
     lines = []
     if seen:
         rows = [_row(item, bool(options.alike[place])) for place, item in enumerate(seen)]
-        head = ("cell", "pack", "set by", "V full", "Ah", "Wh", "kg", "cost", "A/cell", "run time",
-                "joint", "board", "weakest", "stopped by")  # fmt: skip
+        head = (
+            "cell",
+            "pack",
+            "set by",
+            "V full",
+            "Ah",
+            "Wh",
+            "kg",
+            "cost",
+            "A/cell",
+            "run time",
+            "joint",
+            "board",
+            "weakest",
+            "stopped by",
+        )
         lines.append(table(head, rows, left=(0, 1, 2, 10, 11, 12, 13)))
         alike = int(options.alike.sum())
         equals = f" Marked =: {alike} as good as the first." if alike > 1 else ""

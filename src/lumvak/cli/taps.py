@@ -130,9 +130,10 @@ def _asked(
         # What the readings say of groups that nobody measured is taken, as where they are kept.
         usual = taps_as_read(seen, readings).case
         case = replace(
-            case_of(usual.groups.tolist(), readings, meter, more), apart_v=usual.apart_v,
+            case_of(usual.groups.tolist(), readings, meter, more),
+            apart_v=usual.apart_v,
             zero_is_main=usual.zero_is_main,
-        )  # fmt: skip
+        )
     _check_ends(case.more, len(case.groups))
     found = judged(case)
     _refuse_misread(case, found)
@@ -146,42 +147,53 @@ def guide_records(seen: Evaluation, guides: Sequence[TapGuide]) -> dict[str, Any
     return {
         "board": None if board is None else board.id,
         "order": order_said(board),
-        "unused_pins": [] if board is None else list(
-            unused_pins(plug, board.series, seen.choice.series)
-        ),
+        "unused_pins": []
+        if board is None
+        else list(unused_pins(plug, board.series, seen.choice.series)),
         "leads": [
             {
-                "number": item.number, "terminal": item.place, "side": item.side,
-                "colour": item.colour, "pin": item.pin or None, "plug": item.plug or None,
+                "number": item.number,
+                "terminal": item.place,
+                "side": item.side,
+                "colour": item.colour,
+                "pin": item.pin or None,
+                "plug": item.plug or None,
                 "length_mm": round(item.length_mm, 1),
                 "route_mm": [[round(x, 1), round(y, 1)] for x, y in item.route_mm.tolist()],
-                "over_joint": item.across, "over_v": round(item.across_v, 3),
+                "over_joint": item.across,
+                "over_v": round(item.across_v, 3),
                 "expected_v": round(item.expected_v, 3),
             }
             for item in guides
         ],
-    }  # fmt: skip
+    }
 
 
 def _print_guide(seen: Evaluation, guides: Sequence[TapGuide]) -> None:
     rows = [
         (
-            str(item.number), item.place, item.side, item.colour, item.pin or "none",
+            str(item.number),
+            item.place,
+            item.side,
+            item.colour,
+            item.pin or "none",
             f"{item.length_mm:.0f} mm",
             "" if item.across is None else f"joint {item.across}, {item.across_v:.1f} V",
             f"{item.expected_v:.2f} V",
         )
         for item in guides
-    ]  # fmt: skip
+    ]
     heads = ("lead", "on", "side", "colour", "pin", "length", "lies over", "should read")
     print(table(heads, rows))
     print(order_said(seen.boards.board))
 
 
 def case_of(
-    groups: Sequence[float], readings: Sequence[float], meter: TapMeter,
+    groups: Sequence[float],
+    readings: Sequence[float],
+    meter: TapMeter,
     more: Sequence[Between] = (),
-) -> Case:  # fmt: skip
+) -> Case:
     """Groups and running totals in V as a case; raises TapsError naming what cannot be meant."""
     for place, volts in enumerate(groups, 1):
         if volts > 100.0:
@@ -281,18 +293,23 @@ def _batch() -> int:
 
 
 def _case(given: Any) -> Case:
-    readings = [math.nan if value is None or value == "open" else _finite(value)
-                for value in given["readings"]]  # fmt: skip
+    readings = [
+        math.nan if value is None or value == "open" else _finite(value)
+        for value in given["readings"]
+    ]
     meter = TapMeter(
-        _finite(given.get("meter_percent", 0.5)) / 100.0, _finite(given.get("meter_digits", 2.0)),
+        _finite(given.get("meter_percent", 0.5)) / 100.0,
+        _finite(given.get("meter_digits", 2.0)),
         _finite(given.get("resolution_v", 0.01)),
-    )  # fmt: skip
+    )
     if not (0.0 <= meter.percent < 0.2 and 0.0 <= meter.digits <= 1000.0):
         raise TapsError("meter_percent or meter_digits")
     if not 0.0 < meter.resolution_v <= 1.0:
         raise TapsError(f"resolution_v {meter.resolution_v:g}; accepted: over 0, up to 1")
-    more = [Between(_end_of(item["from"]), _end_of(item["to"]), _finite(item["volts"]))
-            for item in given.get("more", ())]  # fmt: skip
+    more = [
+        Between(_end_of(item["from"]), _end_of(item["to"]), _finite(item["volts"]))
+        for item in given.get("more", ())
+    ]
     groups = [_finite(value) for value in given["groups"]]
     _check_ends(more, len(groups))
     return case_of(groups, readings, meter, more)

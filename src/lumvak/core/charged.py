@@ -33,21 +33,39 @@ def charging_of(
     leads, fuse = project.charge_leads, project.power.charge_fuse
     own_leads = leads.wire is not None or leads.area_mm2 is not None
     way = steps.settled(
-        charge_way, power.board, power.charge_wire.limit if own_leads else None,
-        power.charge_wire.ohm.number, None if fuse is None else power.charge_fuse_hold,
-        steps.settled(connector_figure, power.connector.part), charging.socket_a,
-        run.pack.heat_path_ohm,
-    )  # fmt: skip
+        charge_way,
+        power.board,
+        power.charge_wire.limit if own_leads else None,
+        leads_ohm=power.charge_wire.ohm.number,
+        fuse_hold=None if fuse is None else power.charge_fuse_hold,
+        connector=steps.settled(connector_figure, power.connector.part),
+        socket_a=charging.socket_a,
+        joints_ohm=run.pack.heat_path_ohm,
+    )
     family = sized.parts.chemistry_of(choice.cell).family
     setting = steps.settled(
-        charge_setting, choice.cell, family, sized_pack.behaviour, choice.series, choice.parallel,
-        project.pack.ceiling_v, sized.charge, sized.pack.full, way, power.board, weakest,
-        sized.demand.coldest.number if charging.cell_c is None else charging.cell_c,
-    )  # fmt: skip
+        charge_setting,
+        choice.cell,
+        family,
+        behaviour=sized_pack.behaviour,
+        series=choice.series,
+        parallel=choice.parallel,
+        ceiling_v=project.pack.ceiling_v,
+        charge=sized.charge,
+        full=sized.pack.full,
+        way=way,
+        board=power.board,
+        weakest_ah=weakest,
+        celsius=sized.demand.coldest.number if charging.cell_c is None else charging.cell_c,
+    )
     usual = steps.settled(
-        Usual, setting.group_ah, float(setting.group.ohm[0]),
-        month_loss_a(project.rest.month_loss, setting.group_ah), charging.start, way.path_ohm,
-    )  # fmt: skip
+        Usual,
+        setting.group_ah,
+        float(setting.group.ohm[0]),
+        month_loss_a(project.rest.month_loss, setting.group_ah),
+        charging.start,
+        way.path_ohm,
+    )
     shown_v = tuple(watched.seen[-1].volts.tolist()) if watched.seen else ()
     now = steps.settled(
         groups_now,
@@ -59,5 +77,6 @@ def charging_of(
         usual,
     )
     spread_v = steps.settled(spread_of, power.board, power.settings)
-    return steps.of(charging_topic, charging, project.need, setting, now, spread_v,
-                    sized.pack.current.number)  # fmt: skip
+    return steps.of(
+        charging_topic, charging, project.need, setting, now, spread_v, sized.pack.current.number
+    )

@@ -64,10 +64,16 @@ def full_setting(seen: Evaluation, charger: Charger | None = None) -> FullSettin
     over, over_is = ends_over(seen.project.charging, setting, charger)
     highest = highest_of(charger, setting.celsius).volts
     return FullSetting(
-        charger.amps, None if charger.kind == "nickel" else highest, end_current(charger),
-        charger.timer_h, over, cell.charge_max_c if setting.senses else None, cell.voltage_empty_v,
-        charger.kind != "supply", over_is,
-    )  # fmt: skip
+        charger.amps,
+        None if charger.kind == "nickel" else highest,
+        end_a=end_current(charger),
+        timer_h=charger.timer_h,
+        over_v=over,
+        hot_c=cell.charge_max_c if setting.senses else None,
+        pre_v=cell.voltage_empty_v,
+        turns_off=charger.kind != "supply",
+        over_is=over_is,
+    )
 
 
 def charge_warmth(seen: Evaluation) -> Warmth:
@@ -83,9 +89,11 @@ def begun_at(now: GroupsNow, share: float) -> Array:
 
 
 def charge_in_hand(
-    seen: Evaluation, charger: Charger | None = None, share: float | None = None,
+    seen: Evaluation,
+    charger: Charger | None = None,
+    share: float | None = None,
     band: bool = False,
-) -> Charge:  # fmt: skip
+) -> Charge:
     """A charge of the pack of an evaluation from ``share`` on; with its band where asked for.
 
     Raises NotBegun where it would not happen.
@@ -101,14 +109,25 @@ def charge_in_hand(
     if not band:
         return found
     spreads = seen.project.run
-    return with_band(found, now.groups, begin, setting, warmth, spreads.capacity_spread,
-                     spreads.resistance_spread, bleed)  # fmt: skip
+    return with_band(
+        found,
+        now.groups,
+        share=begin,
+        setting=setting,
+        warmth=warmth,
+        capacity_off=spreads.capacity_spread,
+        ohm_off=spreads.resistance_spread,
+        bleed=bleed,
+    )
 
 
 def cycles_in_hand(
-    seen: Evaluation, count: int | None = None, grain: Grain = COARSE, share: Array | None = None,
+    seen: Evaluation,
+    count: int | None = None,
+    grain: Grain = COARSE,
+    share: Array | None = None,
     report: Callable[[float], bool] | None = None,
-) -> tuple[Cycle, ...]:  # fmt: skip
+) -> tuple[Cycle, ...]:
     """Cycles of the pack of an evaluation from where its groups stand, or from ``share`` (n,).
 
     ``report`` is told the share that is done and returns whether to go on.
@@ -120,7 +139,15 @@ def cycles_in_hand(
         share = np.zeros(now.count)
     having = Equipment(means.bleed, means.active, grain=grain)
     many = charging.cycles if count is None else count
-    return cycles(now.groups, share, ROOM_C, seen.charging.use, having, many, report)
+    return cycles(
+        now.groups,
+        share,
+        celsius=ROOM_C,
+        setting=seen.charging.use,
+        having=having,
+        count=many,
+        report=report,
+    )
 
 
 def plan_in_hand(seen: Evaluation) -> FirstCharge:
@@ -132,13 +159,20 @@ def plan_in_hand(seen: Evaluation) -> FirstCharge:
         raise NotBegun(problem)
     now = seen.charging.now
     begin = begun_at(now, seen.project.charging.start)
-    given = (now.groups, begin, full_setting(seen), charge_warmth(seen),
-             seen.charging.setting.ceiling_v)  # fmt: skip
+    given = (
+        now.groups,
+        begin,
+        full_setting(seen),
+        charge_warmth(seen),
+        seen.charging.setting.ceiling_v,
+    )
     spreads = seen.project.run
     return plan_with_band(
-        first_charge(*given, having=_at_hand(seen)), *given, spreads.capacity_spread,
+        first_charge(*given, having=_at_hand(seen)),
+        *given,
+        spreads.capacity_spread,
         spreads.resistance_spread,
-    )  # fmt: skip
+    )
 
 
 def _at_hand(seen: Evaluation) -> AtHand:
@@ -162,7 +196,12 @@ def log_in_hand(
     log = project.charging.log if rows is None else ChargeLog(rows=tuple(rows))
     limits = steps.settled(limits_of, seen.charging.setting)
     return steps.of(
-        read_log, log, limits, seen.charging.now.groups,
-        project.charging.start, seen.charging.setting.celsius, project.run.capacity_spread,
-        project.run.resistance_spread,
-    )  # fmt: skip
+        read_log,
+        log,
+        limits,
+        groups=seen.charging.now.groups,
+        share=project.charging.start,
+        celsius=seen.charging.setting.celsius,
+        capacity_off=project.run.capacity_spread,
+        ohm_off=project.run.resistance_spread,
+    )

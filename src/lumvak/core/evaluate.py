@@ -164,9 +164,14 @@ def _once(
     laid_out = lay_out(project, sized, steps)
     joint_ohm = None if laid_out.network is None else laid_out.network.joint_ohm
     run = steps.of(
-        run_of, sized.sized_pack, joint_ohm, sized.pack, project.need, project.run,
+        run_of,
+        sized.sized_pack,
+        joint_ohm,
+        sized.pack,
+        project.need,
+        project.run,
         sized.in_hand.weakest_ah,
-    )  # fmt: skip
+    )
     power = _power(project, sized, laid_out, steps)
     # What stands beside the path, each topic with its figures, links and findings.
     topics: tuple[Topic, ...] = (
@@ -210,8 +215,27 @@ def _once(
         power=power,
         links=path.links,
         weakest=path.weakest,
-        figures=_figures(project, sized, laid_out, run, power, path, topics, steps),
-        findings=_findings(project, sized, laid_out, run, power, path, topics, steps, whole),
+        figures=_figures(
+            project,
+            sized,
+            laid_out=laid_out,
+            run=run,
+            power=power,
+            path=path,
+            topics=topics,
+            steps=steps,
+        ),
+        findings=_findings(
+            project,
+            sized,
+            laid_out=laid_out,
+            run=run,
+            power=power,
+            path=path,
+            topics=topics,
+            steps=steps,
+            whole=whole,
+        ),
     )
 
 
@@ -221,9 +245,14 @@ def _test_joints(project: Project, sized: Sized, laid_out: LaidOut, steps: Steps
     weld = steps.settled(weld_of, project.joints, choice.cell)
     cell_a = None if network is None else network.busiest_cell
     return steps.of(
-        scrap_topic, project.joints.weld_test, laid_out.joined_pack.given.contact_mohm,
-        2 * choice.series * choice.parallel, cell_a, weld, project.joints.rise_limit_k,
-    )  # fmt: skip
+        scrap_topic,
+        project.joints.weld_test,
+        laid_out.joined_pack.given.contact_mohm,
+        2 * choice.series * choice.parallel,
+        cell_a,
+        weld,
+        project.joints.rise_limit_k,
+    )
 
 
 def _watched(project: Project, sized: Sized, steps: Steps) -> WatchTopic:
@@ -239,10 +268,17 @@ def _balance(
     sized_pack = sized.sized_pack
     half_v = float(sized_pack.behaviour.rest(np.array(0.5)))
     return steps.of(
-        balance_topic, project.balance_leads, laid_out.tap,
-        sized.boards.board, sized.in_hand.groups, half_v,
-        sized_pack.choice.series, project.hand.meter, watched, laid_out.taps.astray,
-    )  # fmt: skip
+        balance_topic,
+        project.balance_leads,
+        laid_out.tap,
+        board=sized.boards.board,
+        groups=sized.in_hand.groups,
+        half_v=half_v,
+        series=sized_pack.choice.series,
+        meter=project.hand.meter,
+        watched=watched,
+        astray=laid_out.taps.astray,
+    )
 
 
 def _power(project: Project, sized: Sized, laid_out: LaidOut, steps: Steps) -> Power:
@@ -251,54 +287,133 @@ def _power(project: Project, sized: Sized, laid_out: LaidOut, steps: Steps) -> P
     need, wanted, joined_pack, wire = project.need, project.power, laid_out.joined_pack, sized.wire
     ambient, draw = demand.ambient, sized.drawn.limited
     board = steps.of(
-        set_board, sized.boards.verdict, sized.boards.setting, project.pack.ceiling_v,
-        pack.current, pack.parallel,
-    )  # fmt: skip
+        set_board,
+        sized.boards.verdict,
+        sized.boards.setting,
+        project.pack.ceiling_v,
+        pack.current,
+        pack.parallel,
+    )
     inner = steps.of(
         inner_resistance, laid_out.network, joined_pack, pack.cell_ohm, pack.series, pack.parallel
     )
     worst = steps.settled(worst_cells, sized_pack.choice.cell, sized_pack.behaviour, demand.coldest)
     short = steps.settled(
-        short_circuit, pack.full, worst, laid_out.network, wire, board.board, wanted.fuse_place,
-        pack.series, pack.parallel,
-    )  # fmt: skip
+        short_circuit,
+        pack.full,
+        worst,
+        network=laid_out.network,
+        wire=wire,
+        board=board.board,
+        place=wanted.fuse_place,
+        series=pack.series,
+        parallel=pack.parallel,
+    )
     shorts = (short.most.number, short.least.number)
     fuse = steps.of(
-        main_fuse, parts.fuses, wanted, draw, wire, pack.full.number, *shorts, ambient,
+        main_fuse,
+        parts.fuses,
+        wanted,
+        draw,
+        wire,
+        pack.full.number,
+        *shorts,
+        ambient,
         pack.current,
-    )  # fmt: skip
+    )
     contact = steps.of(
-        contacts, parts.connectors, parts.switches, wanted.connector, wanted.switch, draw,
-        pack.full, pack.current, fuse.place.part, shorts[0], ambient,
-    )  # fmt: skip
+        contacts,
+        parts.connectors,
+        parts.switches,
+        wanted_connector=wanted.connector,
+        wanted_switch=wanted.switch,
+        draw=draw,
+        full=pack.full,
+        current=pack.current,
+        fuse=fuse.place.part,
+        short_a=shorts[0],
+        ambient=ambient,
+    )
     flows = steps.settled(
-        charge_flow, demand.charger_current, sized.charge.current, parts.fuses,
-        wanted.charge_fuse, pack.full.number, short.most.number, ambient,
-    )  # fmt: skip
+        charge_flow,
+        demand.charger_current,
+        sized.charge.current,
+        fuses=parts.fuses,
+        wanted=wanted.charge_fuse,
+        full_v=pack.full.number,
+        short_a=short.most.number,
+        ambient=ambient,
+    )
     charge = steps.of(
-        charge_path, parts, project.charge_leads, wanted.charge_fuse, flows,
-        demand.peak_duration, pack.full.number, *shorts, ambient,
-    )  # fmt: skip
+        charge_path,
+        parts,
+        project.charge_leads,
+        wanted.charge_fuse,
+        flows,
+        demand.peak_duration,
+        pack.full.number,
+        *shorts,
+        ambient,
+    )
     surge = steps.of(
-        surges, parts.surges, wanted, sized.drawn.raw, need.kind, need.controller_limit_a,
-        project.start, board.board, contact.connector.part, pack.full, pack.current, ambient,
-        inner, wire.ohm,
-    )  # fmt: skip
+        surges,
+        parts.surges,
+        wanted,
+        raw=sized.drawn.raw,
+        kind=need.kind,
+        controller_limit_a=need.controller_limit_a,
+        start=project.start,
+        board=board.board,
+        connector=contact.connector.part,
+        full=pack.full,
+        current=pack.current,
+        ambient=ambient,
+        inner=inner,
+        wire_ohm=wire.ohm,
+    )
     cell = sized_pack.choice.cell
     source = steps.settled(
-        Source, draw, board.board, fuse.place.part, contact.connector.part, contact.switch.part,
-        wire, ambient.number, project.joints.link_a, cell, sized_pack.choice.parallel,
-        project.pack.enclosure, pack.cell_ohm.number, excess_of(laid_out.network),
-    )  # fmt: skip
+        Source,
+        draw,
+        board.board,
+        fuse=fuse.place.part,
+        connector=contact.connector.part,
+        switch=contact.switch.part,
+        wire=wire,
+        ambient_c=ambient.number,
+        link_a=project.joints.link_a,
+        cell=cell,
+        parallel=sized_pack.choice.parallel,
+        enclosure=project.pack.enclosure,
+        cell_ohm=pack.cell_ohm.number,
+        excess=excess_of(laid_out.network),
+    )
     curves = steps.of(curves_of, source, joined_pack, laid_out.group, laid_out.series)
     shelf = steps.of(
-        shelf_of, project.rest, cell, parts.chemistry_of(cell).family, sized_pack.behaviour,
-        sized_pack.choice.parallel, pack.capacity, board.board,
-    )  # fmt: skip
+        shelf_of,
+        project.rest,
+        cell,
+        family=parts.chemistry_of(cell).family,
+        behaviour=sized_pack.behaviour,
+        parallel=sized_pack.choice.parallel,
+        capacity=pack.capacity,
+        board=board.board,
+    )
     return steps.of(
-        power_path, draw, board, fuse, contact, charge, surge, wire, short, curves, shelf,
-        project.start.slow_s, pack.capacity,
-    )  # fmt: skip
+        power_path,
+        draw,
+        board,
+        fuse=fuse,
+        contact=contact,
+        charge=charge,
+        surge=surge,
+        wire=wire,
+        short=short,
+        curves=curves,
+        shelf=shelf,
+        slow_s=project.start.slow_s,
+        capacity=pack.capacity,
+    )
 
 
 def _chain(
@@ -316,13 +431,24 @@ def _chain(
         cells_link, pack, sized.sized_pack.choice.cell, carried, excess_of(network), sized.load
     )
     of_joints = steps.of(
-        joint_links, laid_out.group, laid_out.series, joined, network, project.joints,
-        demand.ambient, sized.load,
-    )  # fmt: skip
+        joint_links,
+        laid_out.group,
+        laid_out.series,
+        joined_pack=joined,
+        network=network,
+        joints=project.joints,
+        ambient=demand.ambient,
+        load=sized.load,
+    )
     of_power = steps.of(
-        power_links, power, sized.wire, None if network is None else network.leads_limit,
-        project.power.fuse_place, demand.ambient, sized.load,
-    )  # fmt: skip
+        power_links,
+        power,
+        sized.wire,
+        None if network is None else network.leads_limit,
+        project.power.fuse_place,
+        demand.ambient,
+        sized.load,
+    )
     links = steps.of(chained, cells, of_joints, of_power, *(topic.links for topic in topics))
     return Path(of_joints, links, weakest(links))
 
@@ -346,11 +472,11 @@ def _figures(
             rank_figures,
             sized.options.measures,
             sized.sized_pack.choice.index,
-            project.pack,
-            need.kind,
-            pack.every,
-            pack.warm,
-            pack.current,
+            pack=project.pack,
+            kind=need.kind,
+            of_pack=pack.every,
+            of_warmth=pack.warm,
+            current=pack.current,
         ),
         sized.charge.every,
         pack.warm,
@@ -403,31 +529,54 @@ def _findings(
         told(supply_findings, need, demand.rails),
         told(ceiling_findings, cell, project.pack.ceiling_v),
         told(
-            pack_findings, sized.options, choice, pack, demand.window, project.pack.derating,
+            pack_findings,
+            sized.options,
+            choice,
+            pack,
+            demand.window,
+            project.pack.derating,
             project.pack.least_usable,
         ),
         told(oversize_findings, steps.of(oversize_of, sized.sized_pack, sized.options, pack)),
         told(cold_start_findings, sized.sized_pack),
         told(
-            run_findings, run, demand, need.peak_current_a is not None,
+            run_findings,
+            run,
+            demand,
+            need.peak_current_a is not None,
             project.pack.temperature_limit_c,
         ),
         told(
-            arrangement_findings, joined.placing, laid_out.barriers, project.arrangement,
-            joints.gap_mm, whole,
+            arrangement_findings,
+            joined.placing,
+            laid_out.barriers,
+            project.arrangement,
+            joints.gap_mm,
+            whole,
         ),
         told(joint_findings, laid_out.group, laid_out.series, path.joints, joined, joints.school),
         told(joints_rating_findings, links, path.weakest),
         told(live_findings),
         told(network_findings, joined, network, joints, project.measured),
         told(
-            power_findings, power, sized.boards, links, path.weakest, sized.wire,
-            wants_one_port(need), project.leads, project.charge_leads, project.protection,
-            project.power, project.rest, demand.rails, pack.full,
+            power_findings,
+            power,
+            sized.boards,
+            links,
+            path.weakest,
+            sized.wire,
+            wants_one_port(need),
+            project.leads,
+            project.charge_leads,
+            project.protection,
+            project.power,
+            project.rest,
+            demand.rails,
+            pack.full,
         ),
         *(topic.findings for topic in topics),
         told(power_cautions),
-    )  # fmt: skip
+    )
 
 
 def chained(

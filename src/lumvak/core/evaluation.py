@@ -187,9 +187,14 @@ def taps_as_read(seen: Evaluation, readings: Sequence[float]) -> TapCheck:
     leads = replace(seen.project.balance_leads, totals=totals, more=())
     shown = seen.watched.seen[-1].volts.tolist() if seen.watched.seen else ()
     return check_of(
-        leads, seen.matched.groups, float(seen.sized_pack.behaviour.rest(np.array(0.5))),
-        seen.choice.series, seen.project.hand.meter, shown, seen.balance.check.case.zero_is_main,
-    )  # fmt: skip
+        leads,
+        seen.matched.groups,
+        half_v=float(seen.sized_pack.behaviour.rest(np.array(0.5))),
+        series=seen.choice.series,
+        meter=seen.project.hand.meter,
+        shown_v=shown,
+        first_is_main=seen.balance.check.case.zero_is_main,
+    )
 
 
 def harness_in_hand(seen: Evaluation, guides: Sequence[TapGuide]) -> Harness:
@@ -223,11 +228,11 @@ def figures_of_piece(seen: Evaluation, piece: int) -> tuple[Figure, ...]:
     return piece_figures(
         piece,
         seen.joined_pack,
-        seen.network,
-        (seen.series.figures.width, seen.group.figures.width),
-        seen.series.figures.school,
-        seen.pack.current,
-        seen.pack.series,
-        seen.pack.parallel,
-        seen.demand.ambient,
+        network=seen.network,
+        widths=(seen.series.figures.width, seen.group.figures.width),
+        school=seen.series.figures.school,
+        current=seen.pack.current,
+        series=seen.pack.series,
+        parallel=seen.pack.parallel,
+        ambient=seen.demand.ambient,
     )

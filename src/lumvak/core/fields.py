@@ -151,9 +151,15 @@ def _accepts(hint: Any) -> Accepts:
 
 def _said(meta: msgspec.Meta) -> dict[str, Any]:
     found = {
-        "title": meta.title, "description": meta.description,
-        "gt": meta.gt, "ge": meta.ge, "lt": meta.lt, "le": meta.le,
-        "least": meta.min_length, "most": meta.max_length, "pattern": meta.pattern,
+        "title": meta.title,
+        "description": meta.description,
+        "gt": meta.gt,
+        "ge": meta.ge,
+        "lt": meta.lt,
+        "le": meta.le,
+        "least": meta.min_length,
+        "most": meta.max_length,
+        "pattern": meta.pattern,
         **(meta.extra_json_schema or {}),
-    }  # fmt: skip
+    }
     return {name: value for name, value in found.items() if value is not None}

@@ -26,7 +26,16 @@ def in_hand(project: Project, sized_pack: SizedPack, steps: Steps) -> Matched:
     kinds = steps.of(kinds_of, project.hand.lots, parts)
     given = steps.settled(given_by, project.hand.lots, kinds, own)
     read = steps.going_on(read_measures, project.hand.cells)
-    return steps.of(matched, project.hand, read, kinds, own, given, choice.series, choice.parallel)
+    return steps.of(
+        matched,
+        project.hand,
+        read,
+        kinds=kinds,
+        own=own,
+        given_ah=given,
+        series=choice.series,
+        parallel=choice.parallel,
+    )
 
 
 def old_beside(project: Project, sized: Sized, steps: Steps) -> Beside:
@@ -35,10 +44,17 @@ def old_beside(project: Project, sized: Sized, steps: Steps) -> Beside:
     own, series = _own(sized_pack, steps), sized_pack.choice.series
     old = own if wanted.cell is None else steps.settled(kind_named, wanted.cell, sized.parts)
     return steps.of(
-        beside_topic, wanted, sized.in_hand.groups, own, old, series, sized_pack.choice.parallel,
-        sized.pack.current, sized.charge.voltage,
-        (sized.sized_pack.terms.stop_v or 0.0) / series,
-    )  # fmt: skip
+        beside_topic,
+        wanted,
+        sized.in_hand.groups,
+        own=own,
+        old=old,
+        series=series,
+        parallel=sized_pack.choice.parallel,
+        current=sized.pack.current,
+        charge=sized.charge.voltage,
+        stop_cell_v=(sized.sized_pack.terms.stop_v or 0.0) / series,
+    )
 
 
 def _own(sized_pack: SizedPack, steps: Steps) -> Kind:

@@ -81,10 +81,27 @@ def lay_out(project: Project, sized: Sized, steps: Steps) -> LaidOut:
     for attempt in range(MOST_ATTEMPTS):
         own = steps.at(f"attempt {attempt + 1}") if attempt else steps
         group, series, joined_pack, network = _solved(
-            project, sized, placing, fits.widths, weld, cooling, gap, bridge, measured, asked, own
+            project,
+            sized,
+            placing=placing,
+            widths=fits.widths,
+            weld=weld,
+            cooling=cooling,
+            gap=gap,
+            bridge=bridge,
+            measured=measured,
+            asked=asked,
+            steps=own,
         )
         more = own.settled(
-            asked_for, asked, group, series, joined_pack, network, sized.load, joints.school
+            asked_for,
+            asked,
+            group,
+            series=series,
+            joined_pack=joined_pack,
+            network=network,
+            load=sized.load,
+            school=joints.school,
         )
         if more == asked:
             break
@@ -93,11 +110,11 @@ def lay_out(project: Project, sized: Sized, steps: Steps) -> LaidOut:
         layout_figures,
         placing.layout,
         wanted,
-        joints.gap_mm,
-        choice.cell,
-        holder,
-        pack.series,
-        pack.parallel,
+        gap_mm=joints.gap_mm,
+        cell=choice.cell,
+        holder=holder,
+        series=pack.series,
+        parallel=pack.parallel,
     )
     # Where leads leave stays as it was in most edits, and so does what hangs on it.
     leads = steps.settled(tuple, joined_pack.leads)
@@ -111,20 +128,38 @@ def lay_out(project: Project, sized: Sized, steps: Steps) -> LaidOut:
         barriers,
     )
     around = steps.settled(
-        Around, wanted, holder, sized.boards.board, sized.wire, barriers,
+        Around,
+        wanted,
+        holder,
+        sized.boards.board,
+        sized.wire,
+        barriers,
         float(taps.length_mm.sum()),
-    )  # fmt: skip
+    )
     inside = steps.of(in_pack, joined_pack, around, lay.base, pack.series, pack.parallel)
     tap = steps.of(
-        tap_figures, project.balance_leads, taps, joined_pack.cells_ohm, pack.full, pack.series,
+        tap_figures,
+        project.balance_leads,
+        taps,
+        joined_pack.cells_ohm,
+        pack.full,
+        pack.series,
         sized.demand.ambient,
-    )  # fmt: skip
+    )
     sections = joined_pack.sections
     plates = steps.of(plates_of, sections.pieces, ends, joints.least_mm)
     made = steps.settled(
-        Making, sections, ends, plates, fits.reach_mm, screw, group.chosen.part,
-        series.chosen.part, bridge, steps.settled(sided, joints.side_a, joints.side_b),
-    )  # fmt: skip
+        Making,
+        sections,
+        ends,
+        plates=plates,
+        reach_mm=fits.reach_mm,
+        screw=screw,
+        group=group.chosen.part,
+        series=series.chosen.part,
+        bridge=bridge,
+        bridged=steps.settled(sided, joints.side_a, joints.side_b),
+    )
     width = steps.settled(whole_width, sections.width_mm, sections.strips)
     pieces = steps.of(metals_of, sections.pieces, width, sections.wire, plates, fits.reach_mm, ends)
     metals = steps.of(with_leads, pieces, placing.layout.level, ends, leads, taps.terminal)
@@ -138,13 +173,13 @@ def lay_out(project: Project, sized: Sized, steps: Steps) -> LaidOut:
         clearance_topic,
         near,
         metals,
-        ends,
-        placing,
-        joints.least_mm,
-        joints.barrier_mm,
-        pack.full,
-        pack.series,
-        pack.parallel,
+        ends=ends,
+        placing=placing,
+        least_mm=joints.least_mm,
+        barrier_mm=joints.barrier_mm,
+        full=pack.full,
+        series=pack.series,
+        parallel=pack.parallel,
     )
     busiest = None if network is None else network.busiest_cell
     bridged = steps.settled(
@@ -153,16 +188,16 @@ def lay_out(project: Project, sized: Sized, steps: Steps) -> LaidOut:
     return LaidOut(
         lay,
         barriers,
-        made,
-        clearance,
-        inside,
-        bridged,
-        group,
-        series,
-        joined_pack,
-        network,
-        taps,
-        tap,
+        made=made,
+        clearance=clearance,
+        inside=inside,
+        bridged=bridged,
+        group=group,
+        series=series,
+        joined_pack=joined_pack,
+        network=network,
+        taps=taps,
+        tap=tap,
     )
 
 
@@ -189,28 +224,28 @@ def _solved(
     series = _joints(
         "series",
         joints,
-        widths,
-        weld,
-        cooling,
-        gap,
-        sized,
-        asked.series_over,
-        None,
-        steps.at("series"),
+        widths=widths,
+        weld=weld,
+        cooling=cooling,
+        gap=gap,
+        sized=sized,
+        over=asked.series_over,
+        like=None,
+        steps=steps.at("series"),
     )
     # Over the posts or tabs of flat cells one bar lies from group to group.
     like = series.chosen if choice.cell.diameter_mm is None else None
     group = _joints(
         "group",
         joints,
-        widths,
-        weld,
-        cooling,
-        gap,
-        sized,
-        asked.group_over,
-        like,
-        steps.at("group"),
+        widths=widths,
+        weld=weld,
+        cooling=cooling,
+        gap=gap,
+        sized=sized,
+        over=asked.group_over,
+        like=like,
+        steps=steps.at("group"),
     )
     plan = steps.settled(plan_of, joints, choice.cell, choice.parallel, group.chosen, series.chosen)
     pieces = steps.of(stronger, steps.of(laid, placing.layout, plan), asked.layers)
@@ -227,18 +262,40 @@ def _solved(
         sections_of, pieces, group.chosen, series.chosen, widths, given.wire_mm2.number
     )
     made = steps.of(
-        wired, placing.layout, sections, steps.settled(resistors_of, given), joints,
-        measured, sized.wire.ohm.number,
-    )  # fmt: skip
+        wired,
+        placing.layout,
+        sections,
+        steps.settled(resistors_of, given),
+        joints,
+        measured,
+        sized.wire.ohm.number,
+    )
     joined_pack = steps.of(
-        joined, placing, sections, given, made, joints, project.leads.rise_limit_k,
-        pack.current, demand.ambient, pack.strips_at, demand.peak_duration,
-    )  # fmt: skip
+        joined,
+        placing,
+        sections,
+        given=given,
+        made=made,
+        joints=joints,
+        lead_rise_k=project.leads.rise_limit_k,
+        current=pack.current,
+        ambient=demand.ambient,
+        strips_at=pack.strips_at,
+        peak_duration=demand.peak_duration,
+    )
     network = steps.settled(
-        network_figures, joined_pack, joints, pack.current, pack.series, pack.parallel,
-        pack.cells_limit, demand.peak_duration, sized.wire.limit, group.part,
-        series.part,
-    )  # fmt: skip
+        network_figures,
+        joined_pack,
+        joints,
+        current=pack.current,
+        series=pack.series,
+        parallel=pack.parallel,
+        cells_carry=pack.cells_limit,
+        peak_duration=demand.peak_duration,
+        wire_limit=sized.wire.limit,
+        group_part=group.part,
+        series_part=series.part,
+    )
     return group, series, joined_pack, network
 
 
@@ -266,17 +323,43 @@ def _joints(
     strip = joints.series if role == "series" else joints.group
     own = steps.settled(conductors_only, role, joints, gap.number)
     bed = steps.settled(
-        Bed, choice.cell, choice.parallel, gap.number, joints.welder_limit_mm, cooling, widths,
-        plating_of(joints.side_a, joints.side_b),
-    )  # fmt: skip
+        Bed,
+        choice.cell,
+        choice.parallel,
+        gap_mm=gap.number,
+        welder_limit_mm=joints.welder_limit_mm,
+        cooling=cooling,
+        widths=widths,
+        plates=plating_of(joints.side_a, joints.side_b),
+    )
     bare = steps.of(bare_conductors, role, parts.conductors, strip.strips, bed)
     allowed = steps.settled(
-        allowed_of, role, choice.cell, choice.parallel, joints, pack.strips_at.number,
+        allowed_of,
+        role,
+        choice.cell,
+        choice.parallel,
+        joints,
+        pack.strips_at.number,
         demand.peak_duration.number,
-    )  # fmt: skip
+    )
     limited = steps.of(limited_by, bare, allowed)
     return steps.settled(
-        joint_result, role, own, parts.conductors, limited, choice.cell, pack.series,
-        pack.parallel, pack.current, demand.peak, demand.peak_duration, pack.strips_at, weld,
-        cooling, widths, over, like, gap,
-    )  # fmt: skip
+        joint_result,
+        role,
+        own,
+        conductors=parts.conductors,
+        limited=limited,
+        cell=choice.cell,
+        series=pack.series,
+        parallel=pack.parallel,
+        current=pack.current,
+        peak=demand.peak,
+        peak_duration=demand.peak_duration,
+        strips_at=pack.strips_at,
+        weld=weld,
+        cooling=cooling,
+        widths=widths,
+        over=over,
+        like=like,
+        gap=gap,
+    )

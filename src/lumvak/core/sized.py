@@ -50,7 +50,16 @@ def size(
     check_parts(project, parts)
     need, demand = project.need, steps.settled(demand_of, project.need)
     leads_part = parts.wires.get(project.leads.wire or "")
-    options, sized_pack = _chosen(project, parts, demand, leads_part, filters, found, had, steps)
+    options, sized_pack = _chosen(
+        project,
+        parts,
+        demand=demand,
+        leads_part=leads_part,
+        filters=filters,
+        found=found,
+        had=had,
+        steps=steps,
+    )
     choice, pack = sized_pack.choice, steps.settled(pack_figures, sized_pack)
     load = (demand.highest_current, demand.peak, demand.peak_duration)
     cells_in_hand = in_hand(project, sized_pack, steps)
@@ -63,25 +72,43 @@ def size(
         cells_in_hand.weakest_ah,
     )
     drawn = steps.settled(
-        drawn_of, demand, need, project.start, pack.current, pack.full,
+        drawn_of,
+        demand,
+        need,
+        project.start,
+        pack.current,
+        pack.full,
         parts.surges.get(project.power.surge),
-    )  # fmt: skip
+    )
     worst = steps.settled(worst_cells, choice.cell, sized_pack.behaviour, demand.coldest)
     guarded = steps.settled(
-        main_wire_guarded, project.leads, parts.fuses, project.power.fuse,
-        project.power.fuse_band, *load, drawn.limited, pack.full.number,
-        quick_inside_ohm(sized_pack), steps.of(_weakest, sized_pack, worst),
+        main_wire_guarded,
+        project.leads,
+        parts.fuses,
+        project.power.fuse,
+        project.power.fuse_band,
+        *load,
+        drawn.limited,
+        pack.full.number,
+        quick_inside_ohm(sized_pack),
+        steps.of(_weakest, sized_pack, worst),
         demand.ambient,
-    )  # fmt: skip
+    )
     wire = steps.settled(
         lead_wire, project.leads, *load, demand.ambient, leads_part, "leads", guarded
     )
     setting = steps.settled(
-        BoardSetting, parts.chemistry_of(choice.cell).family, choice.cell, choice.series,
-        choice.parallel, drawn.limited,
-        0.0 if demand.charger_current is None else demand.charger_current.number,
-        wants_one_port(need), project.protection, project.rest,
-    )  # fmt: skip
+        BoardSetting,
+        parts.chemistry_of(choice.cell).family,
+        choice.cell,
+        series=choice.series,
+        parallel=choice.parallel,
+        draw=drawn.limited,
+        charge_a=0.0 if demand.charger_current is None else demand.charger_current.number,
+        one_port=wants_one_port(need),
+        protection=project.protection,
+        rest=project.rest,
+    )
     boards = steps.of(board_choice, parts.boards, project.protection.board, setting)
     path_load = steps.settled(
         PathLoad, pack.current.number, demand.peak.number, demand.peak_duration.number
@@ -89,15 +116,15 @@ def size(
     return Sized(
         parts,
         demand,
-        wire,
-        options,
-        sized_pack,
-        pack,
-        cells_in_hand,
-        charge,
-        drawn,
-        boards,
-        path_load,
+        wire=wire,
+        options=options,
+        sized_pack=sized_pack,
+        pack=pack,
+        in_hand=cells_in_hand,
+        charge=charge,
+        drawn=drawn,
+        boards=boards,
+        load=path_load,
     )
 
 
@@ -111,9 +138,15 @@ def _weakest(sized_pack: SizedPack, worst: WorstCells) -> WeakShort:
 
 
 def _chosen(
-    project: Project, parts: Catalogue, demand: Demand, leads_part: Wire | None, filters: Filters,
-    found: Options | None, had: Had | None, steps: Steps,
-) -> tuple[Options, SizedPack]:  # fmt: skip
+    project: Project,
+    parts: Catalogue,
+    demand: Demand,
+    leads_part: Wire | None,
+    filters: Filters,
+    found: Options | None,
+    had: Had | None,
+    steps: Steps,
+) -> tuple[Options, SizedPack]:
     """All that serve, and the one that is taken."""
     need, wanted, joints = project.need, project.pack, project.joints
     leads_ohm = steps.settled(leads_to_size_with, project.leads, demand.highest_current, leads_part)
@@ -124,9 +157,17 @@ def _chosen(
         picked_joints_ohm, joints.series, joints.gap_mm, parts.conductors, cells.cells
     )
     between = steps.settled(
-        sizing_path, joints.series, joints.gap_mm, project.protection.board, parts, cells.cells,
-        joints_ohm, leads_ohm, peak_leads_ohm, others,
-    )  # fmt: skip
+        sizing_path,
+        joints.series,
+        joints.gap_mm,
+        wanted_board=project.protection.board,
+        catalogue=parts,
+        cells=cells.cells,
+        joints_ohm=joints_ohm,
+        wire_ohm=leads_ohm,
+        peak_wire_ohm=peak_leads_ohm,
+        others=others,
+    )
     terms = steps.settled(sizing_terms, cells, demand, need.endurance_basis, wanted, between.path)
     options = found
     if options is None:
@@ -134,10 +175,23 @@ def _chosen(
         options = steps.of(keeping, options, had)
     choice = steps.settled(choose, wanted, options, demand.window.highest.number, cells, terms)
     path = steps.settled(
-        path_figure, between, choice.row, choice.series, choice.parallel, joints.series.part,
+        path_figure,
+        between,
+        choice.row,
+        choice.series,
+        choice.parallel,
+        joints.series.part,
         joints.gap_mm,
-    )  # fmt: skip
+    )
     sized_pack = steps.of(
-        SizedPack, wanted, parts, demand, choice, cells, terms, path, between.peak_wire_ohm
+        SizedPack,
+        wanted,
+        parts,
+        demand=demand,
+        choice=choice,
+        table=cells,
+        terms=terms,
+        path=path,
+        peak_leads=between.peak_wire_ohm,
     )
     return options, sized_pack

@@ -95,12 +95,36 @@ COUNT = Kind("a whole number", "", (), "10")
 BY_UNIT = {
     kind.unit: kind
     for kind in (
-        VOLTAGE, CURRENT, POWER, CAPACITY, ENERGY, HOURS, SECONDS, DISTANCE, CONSUMPTION,
-        TEMPERATURE, KELVIN, KELVIN_PER_WATT, LENGTH_MM, LENGTH_M, FRACTION, MILLIVOLT,
-        CURRENT_DENSITY, AREA, KV, MASS, GRAM, MILLIOHM, OHM, MILLIAMP, MICROFARAD, DAYS, AGE,
+        VOLTAGE,
+        CURRENT,
+        POWER,
+        CAPACITY,
+        ENERGY,
+        HOURS,
+        SECONDS,
+        DISTANCE,
+        CONSUMPTION,
+        TEMPERATURE,
+        KELVIN,
+        KELVIN_PER_WATT,
+        LENGTH_MM,
+        LENGTH_M,
+        FRACTION,
+        MILLIVOLT,
+        CURRENT_DENSITY,
+        AREA,
+        KV,
+        MASS,
+        GRAM,
+        MILLIOHM,
+        OHM,
+        MILLIAMP,
+        MICROFARAD,
+        DAYS,
+        AGE,
         RATIO,
     )
-} | {"money": MONEY}  # fmt: skip
+} | {"money": MONEY}
 
 _NUMBER = r"[+\-\u2212]?(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:[eE][+\-\u2212]?\d+)?"
 _ONE = re.compile(rf"\s*({_NUMBER})\s*(.*?)\s*", re.DOTALL)

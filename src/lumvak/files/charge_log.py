@@ -111,9 +111,12 @@ def _time(shown: str, scale: float, place: str, dated: bool) -> float:
 
 
 def _row(
-    cells: Sequence[str], columns: dict[str, tuple[int, float]], places: list[tuple[int, float]],
-    seconds: float, place: str,
-) -> LogRow:  # fmt: skip
+    cells: Sequence[str],
+    columns: dict[str, tuple[int, float]],
+    places: list[tuple[int, float]],
+    seconds: float,
+    place: str,
+) -> LogRow:
     def value(name: str) -> float | None:
         if name not in columns:
             return None
@@ -132,8 +135,16 @@ def _row(
             for shown, (_, scale) in zip(each, places, strict=True)
         )
     try:
-        return made(LogRow, {"seconds": round(seconds, 3), "volts": volts, "amps": value("amps"),
-                             "warm_c": value("warm"), "groups": read})  # fmt: skip
+        return made(
+            LogRow,
+            {
+                "seconds": round(seconds, 3),
+                "volts": volts,
+                "amps": value("amps"),
+                "warm_c": value("warm"),
+                "groups": read,
+            },
+        )
     except NotAccepted as error:
         raise FileProblem(f"{place}: {spoken(error.wrongs[0].sentence)}") from error
 
@@ -143,12 +154,23 @@ def log_csv(rows: Sequence[LogRow]) -> str:
     count = max((len(row.groups) for row in rows), default=0)
     stream = io.StringIO()
     writer = csv.writer(stream, lineterminator="\r\n")
-    writer.writerow(["time s", "volts", "amps", "temperature",
-                     *(f"group {place}" for place in range(1, count + 1))])  # fmt: skip
+    writer.writerow(
+        [
+            "time s",
+            "volts",
+            "amps",
+            "temperature",
+            *(f"group {place}" for place in range(1, count + 1)),
+        ]
+    )
     for row in rows:
-        writer.writerow([
-            repr(row.seconds), repr(row.volts), "" if row.amps is None else repr(row.amps),
-            "" if row.warm_c is None else repr(row.warm_c),
-            *([repr(value) for value in row.groups] or [""] * count),
-        ])  # fmt: skip
+        writer.writerow(
+            [
+                repr(row.seconds),
+                repr(row.volts),
+                "" if row.amps is None else repr(row.amps),
+                "" if row.warm_c is None else repr(row.warm_c),
+                *([repr(value) for value in row.groups] or [""] * count),
+            ]
+        )
     return stream.getvalue()

@@ -59,8 +59,10 @@ def read_duty_log(text: str, where: str, unit: Literal["A", "W"]) -> DutyLog:
     separator = separator_of([line for _, line in lines[:20]])
     rows = [(number, next(rows_of([line], where, separator, number), [])) for number, line in lines]
     columns, header = _columns(rows, where, unit)
-    samples = [_sample(cells, columns, f"{where}, line {number}") for number, cells in
-               rows[1 if header else 0 :]]  # fmt: skip
+    samples = [
+        _sample(cells, columns, f"{where}, line {number}")
+        for number, cells in rows[1 if header else 0 :]
+    ]
     if len(samples) < 2:
         raise FileProblem(f"{where}: {len(samples)} sample; a log wants at least two")
     times = np.array([time for time, _ in samples])
@@ -172,8 +174,9 @@ def _number(text: str, place: str, name: str) -> float:
         raise FileProblem(f"{place}: “{bare}” is no {name}; write a number such as 12.5")
     value = float(bare.replace(",", ".").replace("\u2212", "-"))
     if name not in ("current", "power") and not abs(value) <= LONGEST_LOG_S:
-        raise FileProblem(f"{place}: {bare[:20]} is too late a time; accepted: up to "
-                          f"{LONGEST_LOG_S:g} s")  # fmt: skip
+        raise FileProblem(
+            f"{place}: {bare[:20]} is too late a time; accepted: up to {LONGEST_LOG_S:g} s"
+        )
     if not abs(value) <= MOST_AMOUNT and name in ("current", "power"):
         raise FileProblem(f"{place}: {bare} is too large a {name}; accepted: up to {MOST_AMOUNT:g}")
     return value

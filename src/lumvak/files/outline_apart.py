@@ -38,9 +38,11 @@ def load_outline_apart(path: Path, keep_on: KeepOn) -> Outline:
     places = [str(Path(lumvak.__file__).parents[1]), os.environ.get("PYTHONPATH", "")]
     with subprocess.Popen(
         [sys.executable, "-P", "-m", "lumvak.files.outline_apart", str(path.absolute())],
-        stdin=subprocess.DEVNULL, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL,
+        stdin=subprocess.DEVNULL,
+        stdout=subprocess.PIPE,
+        stderr=subprocess.DEVNULL,
         env={**os.environ, "PYTHONPATH": os.pathsep.join(filter(None, places))},
-    ) as child:  # fmt: skip
+    ) as child:
         try:
             while True:
                 try:

@@ -278,10 +278,11 @@ def _sorted_out(
         if hull.contains(shapely.Point(x, y)):
             holes.append(
                 Hole(
-                    x_mm=round(x - left, 3), y_mm=round(y - top, 3),
+                    x_mm=round(x - left, 3),
+                    y_mm=round(y - top, 3),
                     diameter_mm=round(diameter, 3),
                 )
-            )  # fmt: skip
+            )
         else:
             ignored["circle outside the outline"] += 1
     return Outline(

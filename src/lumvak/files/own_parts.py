@@ -65,8 +65,9 @@ def with_change(theirs: PartsFile, before: PartsFile, after: PartsFile) -> Parts
             changes[name] = new
             continue
         were, are = ({item.id: item for item in items} for items in (old, new))
-        kept = {item.id: item for item in getattr(theirs, name) if item.id in are or
-                item.id not in were}  # fmt: skip
+        kept = {
+            item.id: item for item in getattr(theirs, name) if item.id in are or item.id not in were
+        }
         kept.update((key, item) for key, item in are.items() if were.get(key) != item)
         order = [*(key for key in are if key in kept), *(key for key in kept if key not in are)]
         changes[name] = tuple(kept[key] for key in order)

@@ -70,10 +70,13 @@ def noted_in(text: str, seen: Evaluation) -> Noted:
     if given.keys() >= AMOUNTS:
         return Noted((), ())
     left_out = tuple(
-        figure for figure in seen.figures.values()
-        if figure.origin == "default" and figure.unit and figure.key.startswith("need.")
+        figure
+        for figure in seen.figures.values()
+        if figure.origin == "default"
+        and figure.unit
+        and figure.key.startswith("need.")
         and figure.key.removeprefix("need.") not in given
-    )  # fmt: skip
+    )
     return Noted(left_out, idle_in(seen.project.need, given))
 
 
@@ -109,10 +112,16 @@ class Noted(Struct, frozen=True):
                 changed = left or any(
                     a is not b for a, b in zip(inputs, figure.inputs, strict=True)
                 )
-                known[id(figure)] = figure if not changed else replace(
-                    figure, inputs=inputs, origin="assumed" if left else figure.origin,
-                    rule="left out of the file" if left else figure.rule,
-                )  # fmt: skip
+                known[id(figure)] = (
+                    figure
+                    if not changed
+                    else replace(
+                        figure,
+                        inputs=inputs,
+                        origin="assumed" if left else figure.origin,
+                        rule="left out of the file" if left else figure.rule,
+                    )
+                )
             return known[id(figure)]
 
         return replace(seen, figures={key: mark(item) for key, item in seen.figures.items()})
@@ -188,7 +197,10 @@ def with_fresh_copies(project: Project, own: Parts) -> Project:
     parts = replace(
         project.parts,
         cells=fresh,
-        chemistries=tuple(known[name] for name in (*carried, *sorted(wanted - {*carried}))
-                          if name in wanted and name in known),
-    )  # fmt: skip
+        chemistries=tuple(
+            known[name]
+            for name in (*carried, *sorted(wanted - {*carried}))
+            if name in wanted and name in known
+        ),
+    )
     return project if parts == project.parts else replace(project, parts=parts)

@@ -117,8 +117,11 @@ def read_readings(text: str, where: str, known: Mapping[str, str] | None = None)
             "capacity (mAh); resistance (mohm)"
         )
     fields = [field_of(head, known or {}) for head in heads]
-    unknown = tuple(head.strip() for head, field in zip(heads, fields, strict=True)
-                    if field is None and head.strip())  # fmt: skip
+    unknown = tuple(
+        head.strip()
+        for head, field in zip(heads, fields, strict=True)
+        if field is None and head.strip()
+    )
     placed = [field for field in fields if field is not None]
     if doubled := next((field for field in placed if placed.count(field) > 1), None):
         raise FileProblem(f"{where}, line 1: two columns are the {NAMES[doubled]}; accepted: one")
@@ -127,8 +130,11 @@ def read_readings(text: str, where: str, known: Mapping[str, str] | None = None)
             f"{where}, line 1: no column is the number of the cell; the heads are "
             f"{', '.join(head.strip() for head in heads)[:120]}"
         )
-    columns = [(at, field, _factor(heads[at], field)) for at, field in enumerate(fields)
-               if field is not None]  # fmt: skip
+    columns = [
+        (at, field, _factor(heads[at], field))
+        for at, field in enumerate(fields)
+        if field is not None
+    ]
     cells, problems = _cells(rows[1:], columns, len(heads), where)
     if problems:
         more = (
@@ -243,6 +249,10 @@ def readings_csv(cells: Sequence[HandCell], more: Sequence[Sequence[object]] = (
     write([*TITLES.values(), *extra[0]])
     for cell, further in zip(cells, extra[1:], strict=True):
         values = [getattr(cell, field) for field in TITLES]
-        write(["" if value is None else harmless(value) if isinstance(value, str) else value
-               for value in (*values, *further)])  # fmt: skip
+        write(
+            [
+                "" if value is None else harmless(value) if isinstance(value, str) else value
+                for value in (*values, *further)
+            ]
+        )
     return out.getvalue()

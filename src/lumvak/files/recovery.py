@@ -78,8 +78,11 @@ class RecoveryCopy:
 
     def throw_away(self, project: Project, saved_as: Path | None) -> None:
         """Put ``project`` into the bin, where it lies for a week; raises FileProblem."""
-        write_atomically(_free(self.folder / BIN, f"copy-{os.getpid()}.json"),
-                         _copy_text(project, saved_as), to_disk=False)  # fmt: skip
+        write_atomically(
+            _free(self.folder / BIN, f"copy-{os.getpid()}.json"),
+            _copy_text(project, saved_as),
+            to_disk=False,
+        )
 
     def drop(self) -> None:
         """Forget the copy: the work is saved or thrown away on purpose."""

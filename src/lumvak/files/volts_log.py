@@ -32,8 +32,9 @@ def read_volts(text: str, where: str, groups: int, from_positive: bool = False) 
     """
     if len(text) > MOST_BYTES:
         raise FileProblem(f"{where}: larger than {MOST_BYTES // 1_000_000} MB; accepted: fewer")
-    lines = [(at, line) for at, line in enumerate(text.lstrip("\ufeff").splitlines(), 1)
-             if line.strip()]  # fmt: skip
+    lines = [
+        (at, line) for at, line in enumerate(text.lstrip("\ufeff").splitlines(), 1) if line.strip()
+    ]
     if not lines:
         raise FileProblem(f"{where}: nothing in it; wanted is a row of {groups} voltages")
     separator = separator_of([line for _, line in lines])
@@ -61,8 +62,9 @@ def read_volts(text: str, where: str, groups: int, from_positive: bool = False) 
     for place, (_, read) in enumerate(rows, 1):
         off = next((value for value in read if not -6.0 <= value * scale <= 6.0), None)
         if off is not None:
-            problems.append(f"{where}, row {place}: {off:g} is no voltage of a group; accepted: "
-                            "up to 6 V")  # fmt: skip
+            problems.append(
+                f"{where}, row {place}: {off:g} is no voltage of a group; accepted: up to 6 V"
+            )
     if problems:
         more = f"; and {len(problems) - MOST_SHOWN} more" if len(problems) > MOST_SHOWN else ""
         raise FileProblem("; ".join(problems[:MOST_SHOWN]) + more)
@@ -72,7 +74,7 @@ def read_volts(text: str, where: str, groups: int, from_positive: bool = False) 
             when=printable(when), volts=tuple(round(value * scale, 6) for value in values[::order])
         )
         for when, values in rows
-    )  # fmt: skip
+    )
     return VoltsLog(sets, scale != 1.0)
 
 

@@ -30,7 +30,8 @@ def explain_other(session: Session, pack: tuple[str, int, int], key: str) -> Non
     if figure is None:
         return
     name = f"{series}S{parallel}P of {seen.choice.cell.name}"
-    own = replace(figure, key=f"{key} of {cell} {series}S{parallel}P",
-                  label=f"{spoken(figure.label)}, {name}")  # fmt: skip
+    own = replace(
+        figure, key=f"{key} of {cell} {series}S{parallel}P", label=f"{spoken(figure.label)}, {name}"
+    )
     session.add_figures((own,), session.revision)
     session.explain(own.key)

@@ -104,7 +104,9 @@ def read_project(path: Path, catalogue: Catalogue, steps: Steps | None = None) -
         seen = evaluate(project, catalogue, steps=steps)
         words = noted_in(text, seen).words
         noted = phrase("{}: {}.", in_signs(path.name), words) if words else ""
-        return Opened(path, stamp, project, seen, steps, catalogue, noted)
+        return Opened(
+            path, stamp, project=project, evaluation=seen, steps=steps, given=catalogue, noted=noted
+        )
 
 
 class Session(QObject):
@@ -151,8 +153,10 @@ class Session(QObject):
             self.evaluation: Evaluation = evaluate(self.project, catalogue, steps=self._steps)
         else:
             self.project, self.evaluation, self._steps = (
-                opened.project, opened.evaluation, opened.steps,
-            )  # fmt: skip
+                opened.project,
+                opened.evaluation,
+                opened.steps,
+            )
         self.revision = 0
         self._added: dict[str, Figure] = {}
         self.explained_key = "pack.parallel"

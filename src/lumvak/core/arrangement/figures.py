@@ -53,7 +53,7 @@ def layout_figures(
         _apart(arrangement, gap_mm, holder),
         sheet("cell.pitch_mm", "Cell width", cell.pitch_mm, "mm", cell.name),
         *((swell_of(arrangement, cell),) if flat else ()),
-    )  # fmt: skip
+    )
     extents = _whole_mm(layout, arrangement, holder)
     size = tuple(
         SIDE_MM.of(value, *base, key=name, label=label, rule=rule)

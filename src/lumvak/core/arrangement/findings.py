@@ -27,18 +27,23 @@ def _does_not_fit(placing: Placed, enough: Text) -> Finding:
     return Finding(
         "does-not-fit",
         "stop",
-        phrase("{}S{}P does not fit: {}", placing.layout.series, placing.layout.parallel, enough),
-        "The cells are drawn beside the room as they would lie without it.",
-        "Make room, nest the rows, take another direction or fewer cells.",
-        "arrangement",
-        "layout.length_mm",
+        text=phrase(
+            "{}S{}P does not fit: {}", placing.layout.series, placing.layout.parallel, enough
+        ),
+        why="The cells are drawn beside the room as they would lie without it.",
+        do="Make room, nest the rows, take another direction or fewer cells.",
+        stage="arrangement",
+        figure="layout.length_mm",
     )
 
 
 def arrangement_findings(
-    placing: Placed, barriers: Barriers, arrangement: Arrangement, gap_mm: float,
+    placing: Placed,
+    barriers: Barriers,
+    arrangement: Arrangement,
+    gap_mm: float,
     whole: bool = True,
-) -> Iterator[Finding]:  # fmt: skip
+) -> Iterator[Finding]:
     """The room, the places of the cells and the barriers between them.
 
     What room would be enough is worked out only where the ``whole`` of it is told. It is long, for
@@ -63,31 +68,31 @@ def arrangement_findings(
         yield Finding(
             "barriers",
             "warn" if worst > TOUCH_SAFE_V else "note",
-            phrase(
+            text=phrase(
                 "{} pairs of cans side by side differ by more than {}, the worst by {}",
                 len(barriers.pairs),
                 say(arrangement.barrier_v, "V", "arrangement.barrier_v"),
                 say(worst, "V"),
             ),
-            "Only two thin wrappers lie between them, and a wrapper is not insulation.",
-            phrase("Set {} between them, where the drawing shows it.", barrier_for(worst)),
-            "arrangement",
-            "layout.neighbour_v",
+            why="Only two thin wrappers lie between them, and a wrapper is not insulation.",
+            do=phrase("Set {} between them, where the drawing shows it.", barrier_for(worst)),
+            stage="arrangement",
+            figure="layout.neighbour_v",
         )
         thick, room = BARRIER_MM[bool(worst > TOUCH_SAFE_V)], placing.layout.gap_mm
         if room < thick - 1e-9:
             yield Finding(
                 "barrier-tight",
                 "warn",
-                phrase(
+                text=phrase(
                     "A barrier of {} does not go between cans {} apart",
                     say(thick, "mm"),
                     say(room, "mm"),
                 ),
-                "Pressed in it is cut, or the pack grows wider than it was drawn.",
-                "Set a larger gap, or lay the groups so that no barrier is wanted.",
-                "arrangement",
-                "layout.neighbour_v",
+                why="Pressed in it is cut, or the pack grows wider than it was drawn.",
+                do="Set a larger gap, or lay the groups so that no barrier is wanted.",
+                stage="arrangement",
+                figure="layout.neighbour_v",
             )
     if arrangement.pitch_mm is None and gap_mm < 0.5:
         yield Finding(

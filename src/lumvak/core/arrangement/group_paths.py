@@ -85,9 +85,27 @@ def _ways_standing(task: Task) -> Iterator[Way]:
             if bands > 1 and long * band * (bands - 1) >= total:
                 continue
             columns, rows = (wide, long) if across else (long, wide)
-            sites = lattice(cell, "up", gap_mm, nested, columns, rows, (0.0, 0.0), None)
+            sites = lattice(
+                cell,
+                "up",
+                gap_mm=gap_mm,
+                nested=nested,
+                columns=columns,
+                rows=rows,
+                corner=(0.0, 0.0),
+                shape=None,
+            )
             if free is not None:
-                sites = _grown(arrangement, cell, gap_mm, nested, columns, rows, total, free)
+                sites = _grown(
+                    arrangement,
+                    cell,
+                    gap_mm=gap_mm,
+                    nested=nested,
+                    columns=columns,
+                    rows=rows,
+                    total=total,
+                    free=free,
+                )
             name = _words(task, band, across)
             if bands > 1:
                 name = phrase("{}, {} bands", name, bands)
@@ -101,8 +119,9 @@ def _ways_lying(task: Task) -> Iterator[Way]:
     for behind in range(1, min(MOST_BANDS, groups) + 1):
         beside = -(-groups // behind) * parallel
         while True:
-            sites = lying(task.cell, task.arrangement, task.gap_mm, (behind, beside, 1),
-                          (0.0, 0.0), task.free)  # fmt: skip
+            sites = lying(
+                task.cell, task.arrangement, task.gap_mm, (behind, beside, 1), (0.0, 0.0), task.free
+            )
             if len(sites) >= groups * parallel or beside > 4 * groups * parallel + 40:
                 break
             beside += parallel
@@ -161,17 +180,24 @@ def _ways_in_room(task: Task, free: BaseGeometry, held: Lattices) -> Iterator[Wa
                 )
         if uneven:
             for name, along, back in (
-                ("the left", sites.column, 1), ("the right", sites.column, -1),
-                ("above", sites.row, 1), ("below", sites.row, -1),
-            ):  # fmt: skip
+                ("the left", sites.column, 1),
+                ("the right", sites.column, -1),
+                ("above", sites.row, 1),
+                ("below", sites.row, -1),
+            ):
                 key = f"grown-{name.removeprefix('the ')}{'t' * run}"
-                yield Way(key, phrase("grown from {}", name), sites,
-                          grown_path(sites, along * back, parallel))  # fmt: skip
+                yield Way(
+                    key,
+                    phrase("grown from {}", name),
+                    sites,
+                    grown_path(sites, along * back, parallel),
+                )
     rings = rings_in(arrangement, cell, gap_mm, free)
     if rings is not None:
         yield Way("rings", "rings along the wall", rings, snake(rings, 10_000, False))
-        yield Way("rings-grown", "grown along the wall", rings,
-                  grown_path(rings, rings.row, parallel))  # fmt: skip
+        yield Way(
+            "rings-grown", "grown along the wall", rings, grown_path(rings, rings.row, parallel)
+        )
 
 
 def grown_path(sites: Sites, sweep: Index, parallel: int) -> Index:
@@ -269,7 +295,16 @@ def _grown(
 ) -> Sites:
     """A lattice that is made longer until what is kept free leaves enough places."""
     while True:
-        sites = lattice(cell, arrangement.axis, gap_mm, nested, columns, rows, (0.0, 0.0), free)
+        sites = lattice(
+            cell,
+            arrangement.axis,
+            gap_mm=gap_mm,
+            nested=nested,
+            columns=columns,
+            rows=rows,
+            corner=(0.0, 0.0),
+            shape=free,
+        )
         if len(sites) >= total or columns > 4 * total + 40:
             return sites
         columns += max(1, (total - len(sites)) // rows)
@@ -326,10 +361,12 @@ def _block_paths(
     """All places of the blocks, and paths through them in their order, each end near the next."""
     parts = [block_sites(block, cell, gap_mm, free) for block in arrangement.blocks]
     starts = np.cumsum([0, *(len(part) for part in parts)])
-    joined = together([
-        replace(part, column=part.column + 1000 * place, row=part.row + 1000 * place)
-        for place, part in enumerate(parts)
-    ])  # fmt: skip
+    joined = together(
+        [
+            replace(part, column=part.column + 1000 * place, row=part.row + 1000 * place)
+            for place, part in enumerate(parts)
+        ]
+    )
     orders = []
     for first_across in (False, True):
         order: list[Index] = []
@@ -341,8 +378,10 @@ def _block_paths(
             runs += [run[::-1] for run in runs]
             if end is not None:
                 x, y = end
-                runs.sort(key=lambda run, p=part, x=x, y=y: float(
-                    np.hypot(p.x_mm[run[0]] - x, p.y_mm[run[0]] - y)))  # type: ignore[misc]  # fmt: skip
+                far = [
+                    float(np.hypot(part.x_mm[run[0]] - x, part.y_mm[run[0]] - y)) for run in runs
+                ]
+                runs = [runs[place] for place in np.argsort(far, kind="stable")]
             best = runs[0]
             end = (float(part.x_mm[best[-1]]), float(part.y_mm[best[-1]]))
             order.append(best + start)

@@ -160,7 +160,18 @@ def path_of(way: Way, task: Task, loose: bool) -> Path | None:
     single = loose and (parallel == 1 or flat_cells)
     perfect = least >= parallel and straight == 1.0 and far <= 1 and not single
     return Path(
-        way.key, way.name, perfect, sites, site, turned, least, mean, straight, far, wired, score
+        way.key,
+        way.name,
+        perfect=perfect,
+        sites=sites,
+        site=site,
+        turned=turned,
+        least=least,
+        mean=mean,
+        straight=straight,
+        apart=far,
+        wired=wired,
+        score=score,
     )
 
 

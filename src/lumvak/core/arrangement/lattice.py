@@ -77,9 +77,15 @@ def lattice(
     kept = np.flatnonzero(fits)
     nothing = np.zeros(len(kept), dtype=np.intp)
     return Sites(
-        x[kept], y[kept], nothing, column[kept], row[kept], nothing,
-        np.full(len(kept), AXES.index(axis)), pairs,
-    )  # fmt: skip
+        x[kept],
+        y[kept],
+        layer=nothing,
+        column=column[kept],
+        row=row[kept],
+        stack=nothing,
+        axis=np.full(len(kept), AXES.index(axis)),
+        pairs=pairs,
+    )
 
 
 def lattices_in(
@@ -120,9 +126,13 @@ def lattices_in(
 
 
 def _part_by_part(
-    shape: BaseGeometry, arrangement: Arrangement, cell: Cell, gap_mm: float, layers: int,
+    shape: BaseGeometry,
+    arrangement: Arrangement,
+    cell: Cell,
+    gap_mm: float,
+    layers: int,
     shifted: bool,
-) -> list[Sites]:  # fmt: skip
+) -> list[Sites]:
     """A lattice of its own in each part of a room that is split, one part after the other."""
     parts: list[Sites] = []
     for part in sorted(shapely.get_parts(shape), key=lambda part: part.bounds[:2]):
@@ -148,10 +158,13 @@ def _angles(shape: BaseGeometry) -> list[float]:
         for (x, y), (far_x, far_y) in pairwise(corners.tolist()):
             degrees = round(math.degrees(math.atan2(far_y - y, far_x - x)) % 90.0, 2) % 90.0
             near = next(
-                (known for known in lengths
-                 if min(abs(known - degrees), 90.0 - abs(known - degrees)) < SAME_DEGREES),
+                (
+                    known
+                    for known in lengths
+                    if min(abs(known - degrees), 90.0 - abs(known - degrees)) < SAME_DEGREES
+                ),
                 degrees,
-            )  # fmt: skip
+            )
             lengths[near] = lengths.get(near, 0.0) + math.hypot(far_x - x, far_y - y)
     # Along a curve no direction stands out.
     whole = sum(lengths.values())
@@ -161,9 +174,13 @@ def _angles(shape: BaseGeometry) -> list[float]:
 
 
 def _standing_in(
-    shape: BaseGeometry, arrangement: Arrangement, cell: Cell, gap_mm: float, shifted: bool,
+    shape: BaseGeometry,
+    arrangement: Arrangement,
+    cell: Cell,
+    gap_mm: float,
+    shifted: bool,
     starts: int = 1,
-) -> Iterator[Sites]:  # fmt: skip
+) -> Iterator[Sites]:
     """One layer of standing cells, and for nested rows one for each way they can run.
 
     The fullest first, of so many that begin elsewhere.
@@ -191,20 +208,40 @@ def _standing_in(
         more = int(len(phases) > 1)
         made = [
             lattice(
-                cell, arrangement.axis, gap_mm, nested, columns + more, rows + 2 * more,
-                (left + (y if upright_rows else x), top + (x if upright_rows else y)), shape,
-                upright_rows,
+                cell,
+                arrangement.axis,
+                gap_mm=gap_mm,
+                nested=nested,
+                columns=columns + more,
+                rows=rows + 2 * more,
+                corner=(left + (y if upright_rows else x), top + (x if upright_rows else y)),
+                shape=shape,
+                upright_rows=upright_rows,
             )
-            for x, y in _likely(shape, cell, shifts, (columns + more, rows + 2 * more),
-                                (step_x, step_y), nested, upright_rows, starts)
-        ]  # fmt: skip
+            for x, y in _likely(
+                shape,
+                cell,
+                shifts=shifts,
+                counts=(columns + more, rows + 2 * more),
+                steps=(step_x, step_y),
+                nested=nested,
+                upright_rows=upright_rows,
+                starts=starts,
+            )
+        ]
         yield from sorted((sites for sites in made if len(sites)), key=len, reverse=True)
 
 
 def _likely(
-    shape: BaseGeometry, cell: Cell, shifts: list[tuple[float, float]], counts: tuple[int, int],
-    steps: tuple[float, float], nested: bool, upright_rows: bool, starts: int,
-) -> list[tuple[float, float]]:  # fmt: skip
+    shape: BaseGeometry,
+    cell: Cell,
+    shifts: list[tuple[float, float]],
+    counts: tuple[int, int],
+    steps: tuple[float, float],
+    nested: bool,
+    upright_rows: bool,
+    starts: int,
+) -> list[tuple[float, float]]:
     """Of the places where a lattice may begin so many that hold most: by the middles of the cells,
     counted within the room less half a cell.
     """
@@ -231,9 +268,15 @@ def _likely(
 def block_sites(block: CellBlock, cell: Cell, gap_mm: float, shape: BaseGeometry | None) -> Sites:
     """The places of one block of cells that lie in the room."""
     return lattice(
-        cell, block.axis, gap_mm, False, block.columns, block.rows,
-        (block.x_mm, block.y_mm), shape,
-    )  # fmt: skip
+        cell,
+        block.axis,
+        gap_mm=gap_mm,
+        nested=False,
+        columns=block.columns,
+        rows=block.rows,
+        corner=(block.x_mm, block.y_mm),
+        shape=shape,
+    )
 
 
 def ring_sites(
@@ -262,19 +305,22 @@ def ring_sites(
         return None
     middles = np.stack([np.array(x), np.array(y)], axis=1)
     fits = inside(
-        shape, middles[:, 0], middles[:, 1], np.full(middles.shape, each / 2.0),
+        shape,
+        middles[:, 0],
+        middles[:, 1],
+        np.full(middles.shape, each / 2.0),
         np.full(len(x), True),
-    )  # fmt: skip
+    )
     middles = middles[fits]
     pairs = near_pairs(middles[:, 0], middles[:, 1], each + gap_mm + 0.12 * each)
     nothing = np.zeros(len(middles), dtype=np.intp)
     return Sites(
         middles[:, 0],
         middles[:, 1],
-        nothing,
-        np.array(place, dtype=np.intp)[fits],
-        np.array(ring, dtype=np.intp)[fits],
-        nothing,
-        nothing,
-        pairs,
+        layer=nothing,
+        column=np.array(place, dtype=np.intp)[fits],
+        row=np.array(ring, dtype=np.intp)[fits],
+        stack=nothing,
+        axis=nothing,
+        pairs=pairs,
     )

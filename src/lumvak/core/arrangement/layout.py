@@ -121,10 +121,12 @@ class Layout(Struct, frozen=True, eq=False, dict=True):
     @cached_property
     def z_mm(self) -> Array:
         """Height in mm of every cell's middle over the floor, (N,)."""
-        steps = np.array([
-            layer_step_mm(self.cell, axis, self.gap_mm, self.between_mm, self.nested)
-            for axis in AXES
-        ])  # fmt: skip
+        steps = np.array(
+            [
+                layer_step_mm(self.cell, axis, self.gap_mm, self.between_mm, self.nested)
+                for axis in AXES
+            ]
+        )
         step = steps[self.axis].max(initial=0.0)
         return np.asarray(self.layer * step + self.half_mm[:, 2])
 
@@ -251,15 +253,15 @@ def layout_of(
     return Layout(
         cell,
         series,
-        parallel,
-        gap_mm,
-        np.array([spot.x_mm for spot in ordered]),
-        np.array([spot.y_mm for spot in ordered]),
-        np.array([spot.layer for spot in ordered], dtype=np.intp),
-        np.array([AXES.index(spot.axis) for spot in ordered], dtype=np.intp),
-        np.array([spot.turned for spot in ordered], dtype=bool),
-        between_mm,
-        nested,
+        parallel=parallel,
+        gap_mm=gap_mm,
+        x_mm=np.array([spot.x_mm for spot in ordered]),
+        y_mm=np.array([spot.y_mm for spot in ordered]),
+        layer=np.array([spot.layer for spot in ordered], dtype=np.intp),
+        axis=np.array([AXES.index(spot.axis) for spot in ordered], dtype=np.intp),
+        turned=np.array([spot.turned for spot in ordered], dtype=bool),
+        between_mm=between_mm,
+        nested=nested,
     )
 
 

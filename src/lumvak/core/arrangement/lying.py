@@ -25,9 +25,13 @@ MOST_PLACES = 20_000
 
 
 def lying(
-    cell: Cell, arrangement: Arrangement, gap_mm: float, counts: tuple[int, int, int],
-    corner: tuple[float, float], shape: BaseGeometry | None,
-) -> Sites:  # fmt: skip
+    cell: Cell,
+    arrangement: Arrangement,
+    gap_mm: float,
+    counts: tuple[int, int, int],
+    corner: tuple[float, float],
+    shape: BaseGeometry | None,
+) -> Sites:
     """Lying cells: so many rows one behind the other, cells to the side, and layers, in ``shape``.
 
     ``corner`` is that of the lattice in mm. Neighbours lie beside and above each other, not behind.
@@ -43,21 +47,32 @@ def lying(
     place = np.full(len(x), -1)
     place[fits] = np.arange(int(fits.sum()))
     each = beside * layers
-    pairs = np.concatenate([
-        lattice_pairs(place[at * each : (at + 1) * each], layers, beside, nested)
-        for at in range(behind)
-    ])  # fmt: skip
+    pairs = np.concatenate(
+        [
+            lattice_pairs(place[at * each : (at + 1) * each], layers, beside, nested)
+            for at in range(behind)
+        ]
+    )
     kept = np.flatnonzero(fits)
     return Sites(
-        x[kept], y[kept], row[kept].astype(np.intp), column[kept], row[kept], stack[kept],
-        np.full(len(kept), AXES.index(axis)), pairs,
-    )  # fmt: skip
+        x[kept],
+        y[kept],
+        layer=row[kept].astype(np.intp),
+        column=column[kept],
+        row=row[kept],
+        stack=stack[kept],
+        axis=np.full(len(kept), AXES.index(axis)),
+        pairs=pairs,
+    )
 
 
 def _middles(
-    cell: Cell, arrangement: Arrangement, gap_mm: float, counts: tuple[int, int, int],
+    cell: Cell,
+    arrangement: Arrangement,
+    gap_mm: float,
+    counts: tuple[int, int, int],
     corner: tuple[float, float],
-) -> tuple[Index, Index, Index, Array, Array]:  # fmt: skip
+) -> tuple[Index, Index, Index, Array, Array]:
     """Row behind row, layer, place beside, and x and y in mm of all that ``lying`` could hold."""
     behind, beside, layers = counts
     nested = is_nested(arrangement, cell)
@@ -73,9 +88,13 @@ def _middles(
 
 
 def lying_in(
-    shape: BaseGeometry, arrangement: Arrangement, cell: Cell, gap_mm: float, layers: int,
+    shape: BaseGeometry,
+    arrangement: Arrangement,
+    cell: Cell,
+    gap_mm: float,
+    layers: int,
     shifted: bool,
-) -> list[Sites]:  # fmt: skip
+) -> list[Sites]:
     """The fullest lattice of lying cells in a room."""
     left, top, right, bottom = shape.bounds
     half = half_sizes(cell, arrangement.axis)
@@ -99,17 +118,22 @@ def lying_in(
             corner = (left + shift[0], top + shift[1])
             starts.append(((behind + back_end, beside + back, layers), corner))
     best = max(
-        (lying(cell, arrangement, gap_mm, counts, corner, shape)
-         for counts, corner in _likely_lying(shape, cell, arrangement, gap_mm, starts)),
+        (
+            lying(cell, arrangement, gap_mm, counts, corner, shape)
+            for counts, corner in _likely_lying(shape, cell, arrangement, gap_mm, starts)
+        ),
         key=len,
-    )  # fmt: skip
+    )
     return [clear(best, arrangement, cell, gap_mm)] if len(best) else []
 
 
 def _likely_lying(
-    shape: BaseGeometry, cell: Cell, arrangement: Arrangement, gap_mm: float,
+    shape: BaseGeometry,
+    cell: Cell,
+    arrangement: Arrangement,
+    gap_mm: float,
     starts: list[tuple[tuple[int, int, int], tuple[float, float]]],
-) -> list[tuple[tuple[int, int, int], tuple[float, float]]]:  # fmt: skip
+) -> list[tuple[tuple[int, int, int], tuple[float, float]]]:
     """Of the places where lying cells may begin the two that hold most, by their middles."""
     if len(starts) == 1:
         return starts

@@ -110,9 +110,12 @@ def swapped(placing: Placed, one: int, other: int) -> tuple[Spot, ...]:
     order = np.arange(len(was))
     order[[one, other]] = other, one
     return replace(
-        was, x_mm=was.x_mm[order], y_mm=was.y_mm[order], layer=was.layer[order],
+        was,
+        x_mm=was.x_mm[order],
+        y_mm=was.y_mm[order],
+        layer=was.layer[order],
         axis=was.axis[order],
-    ).spots()  # fmt: skip
+    ).spots()
 
 
 def renumbered(placing: Placed) -> tuple[Spot, ...]:
@@ -120,6 +123,9 @@ def renumbered(placing: Placed) -> tuple[Spot, ...]:
     was = placing.layout
     order = np.arange(len(was)).reshape(was.series, was.parallel)[::-1].ravel()
     return replace(
-        was, x_mm=was.x_mm[order], y_mm=was.y_mm[order], layer=was.layer[order],
+        was,
+        x_mm=was.x_mm[order],
+        y_mm=was.y_mm[order],
+        layer=was.layer[order],
         axis=was.axis[order],
-    ).spots()  # fmt: skip
+    ).spots()

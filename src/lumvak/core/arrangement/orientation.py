@@ -15,9 +15,7 @@ Mask = NDArray[np.bool_]
 JOINED = 1000
 
 
-def orientations(
-    series: int, joint: Index, stacked: Mask, onwards: Index
-) -> tuple[Mask, Index]:  # fmt: skip
+def orientations(series: int, joint: Index, stacked: Mask, onwards: Index) -> tuple[Mask, Index]:
     """Which groups of flat cells are turned, (S,), and how many strips each joint then has.
 
     For every pair of neighbours of two groups that follow each other: (K,) the ``joint``, counted

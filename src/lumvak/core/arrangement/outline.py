@@ -81,15 +81,24 @@ def outline_flaws(room: Room) -> tuple[Flaw, ...]:
         polygon = shapely.Polygon(ring)
         if polygon.area < 1.0:
             flaws.append(
-                Flaw("outline-empty", phrase("{} encloses no area", name),
-                     "Set its corners so that they go around a place.", *ring[0])
-            )  # fmt: skip
+                Flaw(
+                    "outline-empty",
+                    phrase("{} encloses no area", name),
+                    "Set its corners so that they go around a place.",
+                    *ring[0],
+                )
+            )
         elif not polygon.is_valid:
             x, y = _crossing(explain_validity(polygon), ring[0])
             flaws.append(
-                Flaw("outline-crosses", phrase("{} crosses itself at {}", name, say_sides((x, y))),
-                     "Move or take away a corner there.", x, y)
-            )  # fmt: skip
+                Flaw(
+                    "outline-crosses",
+                    phrase("{} crosses itself at {}", name, say_sides((x, y))),
+                    "Move or take away a corner there.",
+                    x,
+                    y,
+                )
+            )
     if not flaws and room.cut_outs:
         whole = shapely.Polygon(room.outline)
         for place, ring in enumerate(room.cut_outs, 1):

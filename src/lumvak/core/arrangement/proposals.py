@@ -103,14 +103,27 @@ def placed(
     no_room = bool(flaws)
     flaws += _pitch_flaws(arrangement, cell)
     task = Task(
-        arrangement, cell, series, parallel, gap, usable(shape, arrangement, cell, gap),
-        0.0 if holder is None else holder.edge_mm,
-    )  # fmt: skip
+        arrangement,
+        cell,
+        series=series,
+        parallel=parallel,
+        gap_mm=gap,
+        free=usable(shape, arrangement, cell, gap),
+        edge_mm=0.0 if holder is None else holder.edge_mm,
+    )
     if arrangement.spots:
         found = spot_flaws(task)
         if not any(flaw.code == "spots-count" for flaw in found):
             layout = layout_by_hand(task)
-            return Placed(task, layout, None, shape, False, (*flaws, *found), True)
+            return Placed(
+                task,
+                layout,
+                chosen=None,
+                shape=shape,
+                lacks_room=False,
+                flaws=(*flaws, *found),
+                by_hand=True,
+            )
         flaws += found
     chosen = None if no_room else _best(task)
     lacks_room = chosen is None
@@ -118,7 +131,15 @@ def placed(
         loose = replace(arrangement, room=Room(), kept_free=(), blocks=(), way=None)
         chosen = _best(replace(task, arrangement=loose, free=None))
         assert chosen is not None, "without a room every count fits"
-    return Placed(task, chosen.layout, chosen, shape, lacks_room, flaws, False)
+    return Placed(
+        task,
+        chosen.layout,
+        chosen=chosen,
+        shape=shape,
+        lacks_room=lacks_room,
+        flaws=flaws,
+        by_hand=False,
+    )
 
 
 def _best(task: Task) -> Proposal | None:
@@ -203,9 +224,14 @@ def layout_by_hand(task: Task) -> Layout:
     """The layout of the cells that were placed by hand."""
     arrangement = task.arrangement
     return layout_of(
-        task.cell, task.series, task.parallel, task.gap_mm, arrangement.spots,
-        between_of(arrangement), is_nested(arrangement, task.cell),
-    )  # fmt: skip
+        task.cell,
+        task.series,
+        parallel=task.parallel,
+        gap_mm=task.gap_mm,
+        spots=arrangement.spots,
+        between_mm=between_of(arrangement),
+        nested=is_nested(arrangement, task.cell),
+    )
 
 
 def _discs(layout: Layout) -> NDArray[np.bool_]:
@@ -221,17 +247,24 @@ def _proposal(path: Path, task: Task) -> Proposal:
     layout = Layout(
         task.cell,
         task.series,
-        task.parallel,
-        task.gap_mm,
-        sites.x_mm[site],
-        sites.y_mm[site],
-        sites.layer[site].astype(np.intp),
-        sites.axis[site],
-        path.turned[group],
-        between_of(task.arrangement),
-        is_nested(task.arrangement, task.cell),
+        parallel=task.parallel,
+        gap_mm=task.gap_mm,
+        x_mm=sites.x_mm[site],
+        y_mm=sites.y_mm[site],
+        layer=sites.layer[site].astype(np.intp),
+        axis=sites.axis[site],
+        turned=path.turned[group],
+        between_mm=between_of(task.arrangement),
+        nested=is_nested(task.arrangement, task.cell),
     )
     return Proposal(
-        path.key, path.name, layout, path.least, path.mean, path.straight, path.apart,
-        path.wired, path.score,
-    )  # fmt: skip
+        path.key,
+        path.name,
+        layout=layout,
+        least_front=path.least,
+        mean_front=path.mean,
+        straight=path.straight,
+        groups_apart=path.apart,
+        wired=path.wired,
+        score=path.score,
+    )

@@ -73,11 +73,13 @@ def usable(
         inner: BaseGeometry = shape.buffer(-arrangement.wall_mm, join_style="mitre")
         plate = plates_mm(arrangement, cell)
         if plate:
-            inner = shapely.intersection_all([
-                affinity.translate(inner, sign * plate * along, sign * plate * (1.0 - along))
-                for along in [float(arrangement.axis == "across")]
-                for sign in (-1.0, 1.0)
-            ])  # fmt: skip
+            inner = shapely.intersection_all(
+                [
+                    affinity.translate(inner, sign * plate * along, sign * plate * (1.0 - along))
+                    for along in [float(arrangement.axis == "across")]
+                    for sign in (-1.0, 1.0)
+                ]
+            )
     elif takes:
         inner = shapely.box(-NO_ROOM_MM, -NO_ROOM_MM, NO_ROOM_MM, NO_ROOM_MM)
     else:
@@ -91,9 +93,15 @@ def plates_mm(arrangement: Arrangement, cell: Cell) -> float:
 
 
 def clear_of_parts(
-    x_mm: Array, y_mm: Array, half: Array, disc: Mask, layer: Index,
-    arrangement: Arrangement, cell: Cell, gap_mm: float,
-) -> Mask:  # fmt: skip
+    x_mm: Array,
+    y_mm: Array,
+    half: Array,
+    disc: Mask,
+    layer: Index,
+    arrangement: Arrangement,
+    cell: Cell,
+    gap_mm: float,
+) -> Mask:
     """Which places, (N,), no part takes that is lower than the room.
 
     Middles, (N, 2) half sizes, which are discs, and the layer of each, as ``inside`` takes them.
@@ -119,9 +127,11 @@ def part_flaws(shape: BaseGeometry | None, arrangement: Arrangement) -> Iterator
         at = (float(box.centroid.x), float(box.centroid.y))
         if shape is not None and not shape.buffer(TOUCHING_MM).covers(box):
             yield Flaw(
-                "part-outside", phrase("The {} reaches out of the room", part.name),
-                "Move it inside, or make it smaller.", *at,
-            )  # fmt: skip
+                "part-outside",
+                phrase("The {} reaches out of the room", part.name),
+                "Move it inside, or make it smaller.",
+                *at,
+            )
         if high is not None and part.height_mm is not None and part.height_mm > high:
             yield Flaw(
                 "part-high",
@@ -142,8 +152,10 @@ def part_flaws(shape: BaseGeometry | None, arrangement: Arrangement) -> Iterator
                 yield Flaw(
                     "parts-overlap",
                     phrase("The {} and the {} share {}", part.name, other.name, say_sides(sides)),
-                    "Move one of them.", float(shared.centroid.x), float(shared.centroid.y),
-                )  # fmt: skip
+                    "Move one of them.",
+                    float(shared.centroid.x),
+                    float(shared.centroid.y),
+                )
 
 
 def _over_each_other_mm(one: KeptFree, other: KeptFree, high: float | None) -> bool:

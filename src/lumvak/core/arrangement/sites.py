@@ -66,12 +66,12 @@ def in_layers(sites: Sites, layers: int) -> Sites:
     return Sites(
         np.tile(sites.x_mm, layers),
         np.tile(sites.y_mm, layers),
-        level,
-        np.tile(sites.column, layers),
-        np.tile(sites.row, layers),
-        level,
-        np.tile(sites.axis, layers),
-        np.tile(sites.pairs, (layers, 1)) + shift,
+        layer=level,
+        column=np.tile(sites.column, layers),
+        row=np.tile(sites.row, layers),
+        stack=level,
+        axis=np.tile(sites.axis, layers),
+        pairs=np.tile(sites.pairs, (layers, 1)) + shift,
     )
 
 
@@ -93,7 +93,14 @@ def clear(sites: Sites, arrangement: Arrangement, cell: Cell, gap_mm: float) -> 
     half = np.array([half_sizes(cell, axis)[:2] for axis in AXES])[sites.axis]
     disc = (sites.axis == 0) & (cell.diameter_mm is not None)
     free = clear_of_parts(
-        sites.x_mm, sites.y_mm, half, disc, sites.layer, arrangement, cell, gap_mm
+        sites.x_mm,
+        sites.y_mm,
+        half=half,
+        disc=disc,
+        layer=sites.layer,
+        arrangement=arrangement,
+        cell=cell,
+        gap_mm=gap_mm,
     )
     if free.all():
         return sites
@@ -115,7 +122,10 @@ def for_middles(
     """
     if disc:
         return shape.buffer(-half_x_mm + MIDDLE_SLACK_MM)
-    return shapely.intersection_all([
-        affinity.translate(shape, x, y)
-        for x in (-half_x_mm, half_x_mm) for y in (-half_y_mm, half_y_mm)
-    ]).buffer(MIDDLE_SLACK_MM)  # fmt: skip
+    return shapely.intersection_all(
+        [
+            affinity.translate(shape, x, y)
+            for x in (-half_x_mm, half_x_mm)
+            for y in (-half_y_mm, half_y_mm)
+        ]
+    ).buffer(MIDDLE_SLACK_MM)

@@ -128,9 +128,13 @@ def behaviour_of(cell: Cell, chemistry: Chemistry) -> Behaviour:
     fit = None
     if cell.curves:
         fit = fitted(
-            cell.curves, cell.capacity_typical_ah, cell.voltage_empty_v, ten_second_ohm, shape,
+            cell.curves,
+            cell.capacity_typical_ah,
+            cell.voltage_empty_v,
+            ten_second_ohm,
+            shape,
             traits.lag_s,
-        )  # fmt: skip
+        )
     if fit is None:
         charge, volts = from_empty(chemistry.curve, cell.voltage_empty_v)
         return Behaviour(
@@ -199,11 +203,13 @@ def _shape(cell: Cell, chemistry: Chemistry) -> tuple[Array, Array]:
 def _pulse_exponent(cell: Cell, ten_second_ohm: float) -> float:
     """How strongly the resistance follows temperature, by pulses of the sheet at half charge."""
     found = [
-        float(np.log(_ten_second(pulse) / ten_second_ohm)
-              / np.log(warm_factor(np.array(pulse.temperature_c), 1.0)))
+        float(
+            np.log(_ten_second(pulse) / ten_second_ohm)
+            / np.log(warm_factor(np.array(pulse.temperature_c), 1.0))
+        )
         for pulse in cell.pulses
         if abs(pulse.charge - 0.5) <= SAME_CHARGE and abs(pulse.temperature_c - ROOM_C) > SAME_K
-    ]  # fmt: skip
+    ]
     return float(np.clip(np.mean(found), 0.2, 3.0)) if found else 1.0
 
 

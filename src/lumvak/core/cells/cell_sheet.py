@@ -60,30 +60,44 @@ FIELDS = (
     CellField("voltage_empty_v", "Empty", units.VOLTAGE),
     CellField("capacity_typical_ah", "Capacity, typical", units.CAPACITY),
     CellField(
-        "capacity_min_ah", "Capacity, least", units.CAPACITY,
+        "capacity_min_ah",
+        "Capacity, least",
+        units.CAPACITY,
         fallback=lambda cell: _instead(minimum_capacity(cell).number, "Ah", "97 % of typical"),
     ),
     CellField("continuous_a", "Continuous current", units.CURRENT),
     CellField(
-        "continuous_at_c", "holds with the cell at", units.TEMPERATURE,
+        "continuous_at_c",
+        "holds with the cell at",
+        units.TEMPERATURE,
         fallback=lambda _: "not said: ask at which temperature it holds",
     ),
     CellField(
-        "pulse_a", "Pulse current", units.CURRENT,
+        "pulse_a",
+        "Pulse current",
+        units.CURRENT,
         fallback=lambda cell: _instead(cell.continuous_a, "A", "the continuous one"),
     ),
     CellField("pulse_s", "Pulse length", units.SECONDS, fallback=lambda _: "goes with the pulse"),
     CellField("charge_standard_a", "Charge, standard", units.CURRENT),
     CellField(
-        "charge_max_a", "Charge, most", units.CURRENT,
+        "charge_max_a",
+        "Charge, most",
+        units.CURRENT,
         fallback=lambda cell: _instead(charge_limit_a(cell), "A", "the standard one"),
     ),
     CellField(
-        "resistance_dc_ohm", "Resistance, DC after 10 s", units.MILLIOHM, 1e-3,
+        "resistance_dc_ohm",
+        "Resistance, DC after 10 s",
+        units.MILLIOHM,
+        1e-3,
         fallback=lambda cell: _instead(resistance(cell).number, "ohm", resistance(cell).rule),
     ),
     CellField(
-        "resistance_ac_ohm", "Resistance at 1 kHz", units.MILLIOHM, 1e-3,
+        "resistance_ac_ohm",
+        "Resistance at 1 kHz",
+        units.MILLIOHM,
+        1e-3,
         fallback=lambda _: "not used where a DC one is given",
     ),
     CellField("mass_g", "Weight", units.GRAM),
@@ -101,7 +115,7 @@ FIELDS = (
     CellField("cycles_note", "Cycles, under", fallback=lambda _: "not said"),
     CellField("price", "Price", units.MONEY),
     CellField("note", "Note", fallback=lambda _: ""),
-)  # fmt: skip
+)
 BY_NAME = {field.name: field for field in FIELDS}
 
 
@@ -140,8 +154,9 @@ def changed(cell: Cell, changes: Mapping[str, Any], origin: str = "") -> Cell:
     Raises CellProblem where the values do not go together.
     """
     names = set(changes) if origin else set()
-    measured = tuple(sorted((set(cell.measured) - names) | (names if origin == "measured" else
-                                                            set())))  # fmt: skip
+    measured = tuple(
+        sorted((set(cell.measured) - names) | (names if origin == "measured" else set()))
+    )
     guessed = tuple(sorted((set(cell.guessed) - names) | (names if origin == "guessed" else set())))
     document = {**asdict(cell), **changes, "measured": measured, "guessed": guessed}
     try:
@@ -240,17 +255,20 @@ def sheet_checklist(cell: Cell) -> tuple[Check, ...]:
     """What a data sheet should say, and at which cell temperature its maximum holds."""
     hot = cell.continuous_at_c
     return (
-        Check("least capacity, with the current it was measured at",
-              cell.capacity_min_ah is not None),
         Check(
-            phrase("its {} hold with the cell at {}", say(cell.continuous_a, 'A'), say(hot, '°C'))
+            "least capacity, with the current it was measured at", cell.capacity_min_ah is not None
+        ),
+        Check(
+            phrase("its {} hold with the cell at {}", say(cell.continuous_a, "A"), say(hot, "°C"))
             if hot is not None
-            else phrase("at which cell temperature its {} hold", say(cell.continuous_a, 'A')),
+            else phrase("at which cell temperature its {} hold", say(cell.continuous_a, "A")),
             hot is not None,
         ),
         Check("a pulse current with its length", cell.pulse_a is not None),
         Check("the most charge current, besides the standard one", cell.charge_max_a is not None),
-        Check("DC resistance, with time and charge; 1 kHz alone reads low",
-              cell.resistance_dc_ohm is not None),
+        Check(
+            "DC resistance, with time and charge; 1 kHz alone reads low",
+            cell.resistance_dc_ohm is not None,
+        ),
         Check("cycles, with current, temperature and end of life", cell.cycles is not None),
-    )  # fmt: skip
+    )

@@ -137,10 +137,12 @@ def fitted(
 def _drawn(curve: SheetCurve, capacity_ah: float) -> _Drawn:
     taken, volts = np.array(curve.points, dtype=float).T
     last = taken[-1]
-    share = np.concatenate((
-        np.linspace(0.0, LAST_FROM, EVEN_POINTS, endpoint=False),
-        np.linspace(LAST_FROM, 1.0, LAST_POINTS),
-    ))  # fmt: skip
+    share = np.concatenate(
+        (
+            np.linspace(0.0, LAST_FROM, EVEN_POINTS, endpoint=False),
+            np.linspace(LAST_FROM, 1.0, LAST_POINTS),
+        )
+    )
     begin = taken[0]
     at = begin + share * (last - begin)
     read = np.interp(at, taken, volts)
@@ -205,21 +207,25 @@ def _at_room(room: list[_Drawn], capacity_ah: float, empty_v: float, start: _Gue
     def off(values: Array) -> Array:
         guess = of(values)
         curve = _rest(base, capacity_ah, guess)
-        return np.concatenate((
-            *(_differences(curve, item, capacity_ah, empty_v) for item in faster),
-            SMOOTH * np.diff(guess.log_ohm - start.log_ohm, 2),
-            [0.1 * np.log(guess.lag_s / start.lag_s), 0.3 * guess.reach_h],
-        ))  # fmt: skip
+        return np.concatenate(
+            (
+                *(_differences(curve, item, capacity_ah, empty_v) for item in faster),
+                SMOOTH * np.diff(guess.log_ohm - start.log_ohm, 2),
+                [0.1 * np.log(guess.lag_s / start.lag_s), 0.3 * guess.reach_h],
+            )
+        )
 
     return _best(
-        off, of, np.concatenate((start.log_ohm, [start.lag_s, 0.0])),
+        off,
+        of,
+        np.concatenate((start.log_ohm, [start.lag_s, 0.0])),
         np.concatenate((start.log_ohm - 2.5, [2.0, 0.0])),
         np.concatenate((start.log_ohm + 2.5, [3000.0, 2.0])),
         lambda guess: max(
             abs(_end_off(_rest(base, capacity_ah, guess), item, capacity_ah, empty_v))
             for item in faster
         ),
-    )  # fmt: skip
+    )
 
 
 def _with_temperature(
@@ -241,10 +247,12 @@ def _with_temperature(
     def off(values: Array) -> Array:
         curve = _rest(base, capacity_ah, of(values))
         told = others if fixed else (*faster, *others)
-        return np.concatenate((
-            *(_differences(curve, item, capacity_ah, empty_v) for item in told),
-            0.3 * (values - known),
-        ))  # fmt: skip
+        return np.concatenate(
+            (
+                *(_differences(curve, item, capacity_ah, empty_v) for item in told),
+                0.3 * (values - known),
+            )
+        )
 
     def worst(guess: _Guess, drawn: Sequence[_Drawn]) -> float:
         curve = _rest(base, capacity_ah, guess)
@@ -289,9 +297,12 @@ def _best(
             return off(whole)
 
         found = least_squares(
-            part, begin[free], bounds=(low[free], high[free]), x_scale=scale[free],
+            part,
+            begin[free],
+            bounds=(low[free], high[free]),
+            x_scale=scale[free],
             max_nfev=ROUNDS,
-        )  # fmt: skip
+        )
         whole = begin.copy()
         whole[free] = found.x
         return float(found.cost), whole
@@ -317,9 +328,9 @@ def _told(
     span = 1.0 - empty
     inside = (curve.surface > empty) & (curve.surface < 1.0)
     charge = np.concatenate(([0.0], (curve.surface[inside] - empty) / span, [1.0]))
-    rest = np.concatenate((
-        [empty_v], curve.rest_v[inside], [np.interp(1.0, curve.surface, curve.rest_v)]
-    ))  # fmt: skip
+    rest = np.concatenate(
+        ([empty_v], curve.rest_v[inside], [np.interp(1.0, curve.surface, curve.rest_v)])
+    )
     knots = np.clip((KNOTS - empty) / span, 0.0, 1.0)
     kept = np.append(np.diff(knots) > 0.0, True)
     return SheetFit(

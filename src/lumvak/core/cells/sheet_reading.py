@@ -118,8 +118,9 @@ def curve_of(amps: float, celsius: float, points: Sequence[Point]) -> SheetCurve
 def pulse_of(charge: float, seconds: float, celsius: float, ohm: float) -> SheetPulse:
     """A pulse of a sheet; raises QuantityError that says what is wrong with it."""
     try:
-        return made(SheetPulse, {"charge": charge, "seconds": seconds,
-                                 "temperature_c": celsius, "ohm": ohm})  # fmt: skip
+        return made(
+            SheetPulse, {"charge": charge, "seconds": seconds, "temperature_c": celsius, "ohm": ohm}
+        )
     except NotAccepted as error:
         raise QuantityError(error.wrongs[0].sentence) from error
 

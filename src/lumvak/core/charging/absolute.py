@@ -56,10 +56,12 @@ def limits_of(setting: ChargeSetting) -> Limits:
     return Limits(
         board if by_board and board is not None else full,
         "the board’s over-voltage point" if by_board else "full",
-        setting.series * setting.ceiling_v * (1.0 + TOLERANCE),
-        cell.charge_min_c, cell.charge_max_c, setting.most_cells.number,
-        recovery_v(cell, setting.family),
-    )  # fmt: skip
+        pack_v=setting.series * setting.ceiling_v * (1.0 + TOLERANCE),
+        least_c=cell.charge_min_c,
+        most_c=cell.charge_max_c,
+        most_a=setting.most_cells.number,
+        dead_v=recovery_v(cell, setting.family),
+    )
 
 
 def passed(limits: Limits, row: LogRow, amps: float) -> Iterator[Passed]:
@@ -88,9 +90,10 @@ def passed(limits: Limits, row: LogRow, amps: float) -> Iterator[Passed]:
         )
     if row.warm_c is not None and row.warm_c > limits.most_c:
         yield Passed(
-            "hot", phrase("{}, over {}", say(row.warm_c, '°C'), say(limits.most_c, '°C')),
+            "hot",
+            phrase("{}, over {}", say(row.warm_c, "°C"), say(limits.most_c, "°C")),
             "A cell, a joint or the air around it: warmth makes warmth from here on.",
-        )  # fmt: skip
+        )
     if row.warm_c is not None and row.warm_c < limits.least_c and amps > 0.0:
         yield Passed(
             "cold",
@@ -100,9 +103,9 @@ def passed(limits: Limits, row: LogRow, amps: float) -> Iterator[Passed]:
     if amps > limits.most_a * (1.0 + AMPS_OVER):
         yield Passed(
             "amps-over",
-            phrase("{}, over the {} that the cells take", say(amps, 'A'), say(limits.most_a, 'A')),
+            phrase("{}, over the {} that the cells take", say(amps, "A"), say(limits.most_a, "A")),
             "Metal plates out inside the cells, and they warm.",
-        )  # fmt: skip
+        )
 
 
 def dead(limits: Limits, volts: Sequence[float | None]) -> Iterator[Passed]:

@@ -135,9 +135,12 @@ def board_bleed(board: Board | None, ceiling_v: float, spread_v: float | None) -
     if from_v is None and board.kind == "balancer":
         return Bleed(ANY_V, amps=board.balance_a, spread_v=OVER_LOWEST_V, always=True)
     return Bleed(
-        ceiling_v - UNDER_CEILING_V if from_v is None else from_v, amps=board.balance_a,
-        spread_v=spread_v, always=board.balance_always, most=board.balance_most,
-    )  # fmt: skip
+        ceiling_v - UNDER_CEILING_V if from_v is None else from_v,
+        amps=board.balance_a,
+        spread_v=spread_v,
+        always=board.balance_always,
+        most=board.balance_most,
+    )
 
 
 def means_of(
@@ -162,9 +165,13 @@ def means_of(
 
 
 def balancing_of(
-    means: Means, groups: Groups, share: Array, use: CycleSetting | None,
-    full_v: float, origin: Origin = "computed",
-) -> Balancing:  # fmt: skip
+    means: Means,
+    groups: Groups,
+    share: Array,
+    use: CycleSetting | None,
+    full_v: float,
+    origin: Origin = "computed",
+) -> Balancing:
     """What evens groups at charges ``share`` (n,) out, for how long, how warm (methods 35).
 
     ``use`` is how the pack is used, from charge to charge; ``None`` where nobody says: groups are
@@ -187,7 +194,7 @@ def balancing_of(
     apart = float(excess.max()) / float(groups.ah.mean())
     if use is not None and bleed is not None and (apart > EVEN_SHARE or behind.max() > 0.0):
         course = course_of(groups, share, ROOM_C, use, Equipment(bleed, grain=GRAIN))
-    never = _never(means, groups, share, excess, flow_a, use, course)
+    never = _never(means, groups, share=share, excess=excess, flow_a=flow_a, use=use, course=course)
     hours, days = None, None
     if never is None and active is not None:
         hours = hours_moved(groups.ah - charge, active, groups.leak_a)
@@ -202,12 +209,31 @@ def balancing_of(
         # As near as that they are even as they stand.
         days = None if use is None and hours != 0.0 else 0.0
     return Balancing(
-        means, excess, flow_a, hours, days, "" if never is None else never.because,
-        "" if never is None else never.would, heat_w, _left(course, never),
-        _cut_off_v(groups, share, use),
-        never is not None and never.stop,
-        tuple(_figures(means, groups, excess, flow_a, hours, heat_w, course, full_v, origin)),
-    )  # fmt: skip
+        means,
+        excess,
+        flow_a=flow_a,
+        hours=hours,
+        days=days,
+        because="" if never is None else never.because,
+        would="" if never is None else never.would,
+        heat_w=heat_w,
+        left_share=_left(course, never),
+        cut_off_v=_cut_off_v(groups, share, use),
+        stop=never is not None and never.stop,
+        figures=tuple(
+            _figures(
+                means,
+                groups,
+                excess=excess,
+                flow_a=flow_a,
+                hours=hours,
+                heat_w=heat_w,
+                course=course,
+                full_v=full_v,
+                origin=origin,
+            )
+        ),
+    )
 
 
 def _left(course: Course | None, never: Never | None) -> float:
@@ -221,7 +247,7 @@ def _left(course: Course | None, never: Never | None) -> float:
 
 def balancing_now(
     means: Means, now: GroupsNow, use: CycleSetting | None, full_v: float
-) -> Balancing:  # fmt: skip
+) -> Balancing:
     """``balancing_of`` the groups of a pack, as they are known."""
     return balancing_of(
         means, now.groups, now.share, use, full_v, origin_of((*now.ah_from, *now.share_from))
@@ -234,16 +260,24 @@ def origin_of(known: Sequence[str]) -> Origin:
     ``known`` are those of ``Known``.
     """
     order: tuple[tuple[str, Origin], ...] = (
-        ("assumed", "assumed"), ("sheet", "sheet"), ("typed", "typed"), ("shown", "measured"),
+        ("assumed", "assumed"),
+        ("sheet", "sheet"),
+        ("typed", "typed"),
+        ("shown", "measured"),
         ("measured", "measured"),
-    )  # fmt: skip
+    )
     return next((origin for name, origin in order if name in known), "assumed")
 
 
 def _never(
-    means: Means, groups: Groups, share: Array, excess: Array, flow_a: float,
-    use: CycleSetting | None, course: Course | None,
-) -> Never | None:  # fmt: skip
+    means: Means,
+    groups: Groups,
+    share: Array,
+    excess: Array,
+    flow_a: float,
+    use: CycleSetting | None,
+    course: Course | None,
+) -> Never | None:
     """Why the groups never come together; ``None`` where they do, or are."""
     bleed, leak = means.bleed, groups.leak_a
     worst = int(leak.argmax()) + 1
@@ -423,9 +457,16 @@ def _fullest_v(groups: Groups, share: Array, at_v: float) -> float:
 
 
 def _figures(
-    means: Means, groups: Groups, excess: Array, flow_a: float, hours: float | None, heat_w: float,
-    course: Course | None, full_v: float, origin: Origin,
-) -> tuple[Figure, ...]:  # fmt: skip
+    means: Means,
+    groups: Groups,
+    excess: Array,
+    flow_a: float,
+    hours: float | None,
+    heat_w: float,
+    course: Course | None,
+    full_v: float,
+    origin: Origin,
+) -> tuple[Figure, ...]:
     most = EXCESS_AH.of(float(excess.max()), origin=origin)
     if (active := means.active) is not None:
         amps = typed("charging.mover.amps", "The mover takes", active.amps, "A")

@@ -46,9 +46,16 @@ def balancing_by_hand(
         volts, _ = groups.rest(np.array([share[place], to]))
         amps = float(volts.mean()) / ohm if ah > 0.0 else charger_a
         found.append(
-            HandStep(place + 1, "discharge" if ah > 0.0 else "charge", abs(ah), amps,
-                     abs(ah) / amps, float(volts[0]), float(volts[1]))
-        )  # fmt: skip
+            HandStep(
+                place + 1,
+                "discharge" if ah > 0.0 else "charge",
+                ah=abs(ah),
+                amps=amps,
+                hours=abs(ah) / amps,
+                from_v=float(volts[0]),
+                to_v=float(volts[1]),
+            )
+        )
     return tuple(sorted(found, key=lambda item: -item.ah))
 
 
@@ -82,6 +89,13 @@ def bottom_plan(
     full = float(groups.ah[small]) / groups.ah
     pack_v = float(groups.rest(full)[0].sum())
     return BottomPlan(
-        empty_v, load_ohm, amps, middle_v * amps, float(ah.max()) / amps, small + 1, ceiling_v,
-        pack_v, ceiling_v * len(ah),
-    )  # fmt: skip
+        empty_v,
+        load_ohm,
+        load_a=amps,
+        watts=middle_v * amps,
+        longest_h=float(ah.max()) / amps,
+        first=small + 1,
+        stop_v=ceiling_v,
+        pack_v=pack_v,
+        usual_v=ceiling_v * len(ah),
+    )

@@ -70,9 +70,14 @@ class LogRead(Struct, frozen=True, eq=False):
 
 
 def read_log(
-    log: ChargeLog, limits: Limits, groups: Groups, share: float, celsius: float,
-    capacity_off: float, ohm_off: float,
-) -> LogRead:  # fmt: skip
+    log: ChargeLog,
+    limits: Limits,
+    groups: Groups,
+    share: float,
+    celsius: float,
+    capacity_off: float,
+    ohm_off: float,
+) -> LogRead:
     """Count a log and hold it against a pack that begins at ``share`` (methods 38).
 
     What passes one of the absolute ``limits`` is told first.
@@ -92,14 +97,30 @@ def read_log(
     if rows and amps[0] == 0.0 and log.share is None:
         begins = float(groups.charge_at(np.array(volts[0] / len(groups.ah))))
     warm = np.array([celsius if row.warm_c is None else row.warm_c for row in rows])
-    expected, off = _expected(groups, begins, ah, amps, warm, capacity_off, ohm_off)
+    expected, off = _expected(
+        groups, begins, ah=ah, amps=amps, celsius=warm, capacity_off=capacity_off, ohm_off=ohm_off
+    )
     off = off + METER_SHARE * expected
     band = np.array([expected - off, expected + off])
     group_ah = _sizes(rows, groups, amps, ah)
     top_v = float(groups.rest(np.array(TOP_SHARE))[0])
     stops = tuple(_stops(rows, amps, limits))
-    remarks = stops + tuple(_remarks(rows, volts, amps, seconds, band, len(groups.ah), top_v))
-    return LogRead(seconds, volts, amps, ah, wh, expected, band, group_ah, remarks)
+    remarks = stops + tuple(
+        _remarks(
+            rows, volts, amps=amps, seconds=seconds, band=band, count=len(groups.ah), top_v=top_v
+        )
+    )
+    return LogRead(
+        seconds,
+        volts,
+        amps=amps,
+        ah=ah,
+        wh=wh,
+        expected_v=expected,
+        band_v=band,
+        group_ah=group_ah,
+        remarks=remarks,
+    )
 
 
 def filled_amps(rows: Sequence[LogRow]) -> Array:
@@ -112,9 +133,14 @@ def filled_amps(rows: Sequence[LogRow]) -> Array:
 
 
 def _expected(
-    groups: Groups, share: float, ah: Array, amps: Array, celsius: Array, capacity_off: float,
+    groups: Groups,
+    share: float,
+    ah: Array,
+    amps: Array,
+    celsius: Array,
+    capacity_off: float,
     ohm_off: float,
-) -> tuple[Array, Array]:  # fmt: skip
+) -> tuple[Array, Array]:
     """Volts of the pack at each reading (m,), and what they may be off by the spreads."""
 
     def pack_v(scale: float, ohm_scale: float, begins: float) -> Array:
@@ -163,9 +189,14 @@ def _stops(rows: Sequence[LogRow], amps: Array, limits: Limits) -> Iterator[Rema
 
 
 def _remarks(
-    rows: Sequence[LogRow], volts: Array, amps: Array, seconds: Array, band: Array, count: int,
+    rows: Sequence[LogRow],
+    volts: Array,
+    amps: Array,
+    seconds: Array,
+    band: Array,
+    count: int,
     top_v: float,
-) -> Iterator[Remark]:  # fmt: skip
+) -> Iterator[Remark]:
     yield from _out_of_band(volts, amps, band)
     yield from _falls(volts, amps, count)
     yield from _apart(rows, count, top_v)
@@ -174,11 +205,13 @@ def _remarks(
     hot = next(((place, value) for place, value in warm if value > most), None)
     if hot is not None:
         yield Remark(
-            hot[0], "warn", "warmer",
-            phrase("{} warmer than at the beginning", say(hot[1] - warm[0][1], 'K')),
+            hot[0],
+            "warn",
+            "warmer",
+            phrase("{} warmer than at the beginning", say(hot[1] - warm[0][1], "K")),
             "Too much current, air that cannot pass, or a group that turns charge into heat. Pause "
             "and feel where it is warm.",
-        )  # fmt: skip
+        )
     pauses = np.diff(seconds)
     usual = float(np.median(pauses)) if len(pauses) else 0.0
     for place in np.flatnonzero(pauses > max(GAP_S, GAP_TIMES * usual)).tolist():
@@ -198,11 +231,13 @@ def _out_of_band(volts: Array, amps: Array, band: Array) -> Iterator[Remark]:
     if len(over):
         place = int(over[0])
         yield Remark(
-            place + 1, "warn", "over-band",
-            phrase("{} over the band", say(float(volts[place] - band[1][place]), 'V')),
+            place + 1,
+            "warn",
+            "over-band",
+            phrase("{} over the band", say(float(volts[place] - band[1][place]), "V")),
             "Usually more resistance than the sheet says, in a joint or a lead; or less capacity, "
             "or a pack that was fuller than thought.",
-        )  # fmt: skip
+        )
     if len(under):
         place = int(under[0])
         means = (
@@ -212,10 +247,12 @@ def _out_of_band(volts: Array, amps: Array, band: Array) -> Iterator[Remark]:
             else "A group is low, or the pack was emptier than thought."
         )
         yield Remark(
-            place + 1, "warn", "under-band",
-            phrase("{} under the band", say(float(band[0][place] - volts[place]), 'V')),
+            place + 1,
+            "warn",
+            "under-band",
+            phrase("{} under the band", say(float(band[0][place] - volts[place]), "V")),
             means,
-        )  # fmt: skip
+        )
 
 
 def _falls(volts: Array, amps: Array, count: int) -> Iterator[Remark]:

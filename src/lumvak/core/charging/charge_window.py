@@ -44,9 +44,13 @@ class ChargeWindow(Struct, frozen=True):
 
 
 def charge_window(
-    cell: Cell, family: Family, behaviour: Behaviour, group_ah: float, ceiling_v: float,
+    cell: Cell,
+    family: Family,
+    behaviour: Behaviour,
+    group_ah: float,
+    ceiling_v: float,
     floor_v: float,
-) -> ChargeWindow:  # fmt: skip
+) -> ChargeWindow:
     """The charge between a floor and a ceiling of a cell at rest (methods 37).
 
     Raises Refused where the ceiling is over the cell's own, or not over the floor.

@@ -129,10 +129,13 @@ def right_charger(setting: ChargeSetting) -> RightCharger:
 def _named(limit: Figure) -> Text:
     """What sets the current, in a word or two."""
     named: dict[str, Text] = {
-        "charge.cells_a": "cells", "board.charge_a": "board", "charge_leads.limit_a": "leads",
-        "power.charge_fuse_hold_a": "fuse", "charging.socket_a": "socket",
+        "charge.cells_a": "cells",
+        "board.charge_a": "board",
+        "charge_leads.limit_a": "leads",
+        "power.charge_fuse_hold_a": "fuse",
+        "charging.socket_a": "socket",
         "power.connector_a": "connector",
-    }  # fmt: skip
+    }
     return named.get(limit.key, limit.label)
 
 
@@ -147,9 +150,8 @@ class Slip(Struct, frozen=True):
 def slips(setting: ChargeSetting) -> tuple[Slip, ...]:
     """What the volts would be if one slipped (methods 33)."""
     return tuple(
-        slip for slip in _slips(setting)
-        if abs(slip.volts / setting.volts.number - 1.0) > TOLERANCE
-    )  # fmt: skip
+        slip for slip in _slips(setting) if abs(slip.volts / setting.volts.number - 1.0) > TOLERANCE
+    )
 
 
 def _slips(setting: ChargeSetting) -> Iterator[Slip]:
@@ -165,9 +167,10 @@ def _slips(setting: ChargeSetting) -> Iterator[Slip]:
     )
     if setting.parallel > 1:
         yield Slip(
-            "all-cells", series * setting.parallel * setting.ceiling_v,
+            "all-cells",
+            series * setting.parallel * setting.ceiling_v,
             phrase("all {} cells in place of the {} in series", series * setting.parallel, series),
-        )  # fmt: skip
+        )
     yield Slip(
         "one-more",
         (series + 1) * setting.ceiling_v,

@@ -66,9 +66,14 @@ class Cycle(Struct, frozen=True, eq=False):
 
 
 def cycles(
-    groups: Groups, share: Array, celsius: float, setting: CycleSetting, having: Equipment,
-    count: int, report: Callable[[float], bool] | None = None,
-) -> tuple[Cycle, ...]:  # fmt: skip
+    groups: Groups,
+    share: Array,
+    celsius: float,
+    setting: CycleSetting,
+    having: Equipment,
+    count: int,
+    report: Callable[[float], bool] | None = None,
+) -> tuple[Cycle, ...]:
     """Run ``count`` cycles from where groups stand, ``share`` (n,); methods 35.
 
     ``report`` is told the share that is done and returns whether to go on; where not, the cycles so
@@ -109,9 +114,17 @@ def _once(
         out, after, _ = phase_run(groups, out, Phase(0.0, setting.between_h * 3600.0), having)
         sums = sums + after
     cycle = Cycle(
-        -given.ah, hours, lamp, full, empty, rest_v, why,
-        sums.bleed_wh + given.bleed_wh, out.charge, _emptied(groups, out.charge, setting.dead_v),
-    )  # fmt: skip
+        -given.ah,
+        hours,
+        lamp=lamp,
+        full=full,
+        empty=empty,
+        full_v=rest_v,
+        ended_by=why,
+        bleed_wh=sums.bleed_wh + given.bleed_wh,
+        start=out.charge,
+        flat=_emptied(groups, out.charge, setting.dead_v),
+    )
     return out, cycle
 
 
@@ -251,9 +264,13 @@ class _Look(Struct, frozen=True, eq=False):
 
 
 def _looked(
-    groups: Groups, start: Array, celsius: float, setting: CycleSetting, having: Equipment,
+    groups: Groups,
+    start: Array,
+    celsius: float,
+    setting: CycleSetting,
+    having: Equipment,
     count: int,
-) -> _Look:  # fmt: skip
+) -> _Look:
     """``count`` charges from ``start`` (n,), or until they are even and stay so."""
     look = _Look(bool(np.ptp(groups.leak_a) == 0.0), [], [])
     for _ in range(count):
@@ -307,9 +324,10 @@ def course_of(
             break
         fastest = max(fastest, pace)
         if apart > EVEN_SHARE and (
-            count > MOST_CHARGES or drifting >= MOST_DRIFTS
+            count > MOST_CHARGES
+            or drifting >= MOST_DRIFTS
             or (not drifts and _stays(cycle, pace, apart, fastest))
-        ):  # fmt: skip
+        ):
             break
         skipped = _skipped(groups, look.ran[-2].full, cycle, pace, apart)
         if skipped:
@@ -317,10 +335,13 @@ def course_of(
             start = np.clip(start + skipped * look.change, 0.0, 1.0)
             seen.append((count + skipped, apart - skipped * pace))
     return Course(
-        tuple(seen), drifts, cycle.ended_by == "over", cycle.flat[0] if cycle.flat else None,
+        tuple(seen),
+        drifts,
+        cycle.ended_by == "over",
+        cycle.flat[0] if cycle.flat else None,
         cycle.bleed_wh,
         cycle.charge_h + setting.stays_h + cycle.usable_ah / setting.load_a + setting.between_h,
-    )  # fmt: skip
+    )
 
 
 def _stays(cycle: Cycle, pace: float, apart: float, fastest: float) -> bool:

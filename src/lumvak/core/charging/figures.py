@@ -67,9 +67,13 @@ def charge_figures(
 
 
 def _of_cells(
-    sized_pack: SizedPack, key: str, label: str, parallel: Figure, each: Figure,
+    sized_pack: SizedPack,
+    key: str,
+    label: str,
+    parallel: Figure,
+    each: Figure,
     weakest_ah: Figure | None,
-) -> Figure:  # fmt: skip
+) -> Figure:
     """What all cells of a group take in A, at ``each`` of a cell; a weak group in its measure."""
     amps, words = parallel.number * each.number, in_line(each.label)
     if weakest_ah is not None:

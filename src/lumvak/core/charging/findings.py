@@ -34,14 +34,14 @@ def cold_findings(cell: Cell, coldest: Figure) -> Iterator[Finding]:
         yield Finding(
             "cold-charge",
             "warn",
-            phrase("Do not charge at {}", say(coldest.number, "°C")),
-            phrase(
+            text=phrase("Do not charge at {}", say(coldest.number, "°C")),
+            why=phrase(
                 "This cell may be charged from {} up; colder, metal plates out inside it.",
                 say(cell.charge_min_c, "°C"),
             ),
-            "Warm the pack before charging and take a board with a temperature sensor.",
-            "need",
-            coldest.key,
+            do="Warm the pack before charging and take a board with a temperature sensor.",
+            stage="need",
+            figure=coldest.key,
         )
 
 
@@ -51,42 +51,60 @@ def ceiling_findings(cell: Cell, ceiling_v: float | None) -> Iterator[Finding]:
         yield Finding(
             "ceiling-too-high",
             "stop",
-            phrase("A ceiling of {} overcharges {}", say(ceiling_v, "V"), cell.name),
-            phrase("The cell is full at {}.", say(cell.voltage_full_v, "V")),
-            "Lower the ceiling, or leave it empty.",
-            "need",
-            "charge.voltage_v",
+            text=phrase("A ceiling of {} overcharges {}", say(ceiling_v, "V"), cell.name),
+            why=phrase("The cell is full at {}.", say(cell.voltage_full_v, "V")),
+            do="Lower the ceiling, or leave it empty.",
+            stage="need",
+            figure="charge.voltage_v",
         )
 
 
 def charging_findings(
-    charging: Charging, kind: Kind, setting: ChargeSetting, verdict: ChargerVerdict,
-    now: GroupsNow, stand: Imbalance, balancing: Balancing, never: Never | None,
-    window_problem: Text, waits: Passed | None,
-) -> Iterator[Finding]:  # fmt: skip
+    charging: Charging,
+    kind: Kind,
+    setting: ChargeSetting,
+    verdict: ChargerVerdict,
+    now: GroupsNow,
+    stand: Imbalance,
+    balancing: Balancing,
+    never: Never | None,
+    window_problem: Text,
+    waits: Passed | None,
+) -> Iterator[Finding]:
     """What there is to notice about the charger and the groups of equipment of a ``kind``."""
     if waits is not None and waits.code == "group-dead":
         yield Finding(
             waits.code,
             "stop",
-            phrase("Never charge it so: {}", waits.text),
-            waits.means,
-            waits.do,
-            STAGE,
-            "charging.least_ah",
+            text=phrase("Never charge it so: {}", waits.text),
+            why=waits.means,
+            do=waits.do,
+            stage=STAGE,
+            figure="charging.least_ah",
         )
     elif waits is not None and verdict.kind != "wrong":
         yield Finding(
-            "charge-waits", "note", waits.text, waits.means, waits.do, STAGE, "charge.voltage_v"
+            "charge-waits",
+            "note",
+            text=waits.text,
+            why=waits.means,
+            do=waits.do,
+            stage=STAGE,
+            figure="charge.voltage_v",
         )
     if kind == "vehicle":
         yield _braking(setting)
     yield from _charger(verdict, setting, charging.start)
     if window_problem and setting.asked_v <= setting.cell.voltage_full_v:
         yield Finding(
-            "floor-over-ceiling", "stop", capital(window_problem),
-            "Nothing is left between them.", "Lower the floor.", STAGE, "charge.voltage_v",
-        )  # fmt: skip
+            "floor-over-ceiling",
+            "stop",
+            text=capital(window_problem),
+            why="Nothing is left between them.",
+            do="Lower the floor.",
+            stage=STAGE,
+            figure="charge.voltage_v",
+        )
     if verdict.kind in ("right", "over-ceiling"):
         yield from _lamp(balancing, end_current(verdict.charger))
     yield from _groups(stand, balancing, never, now)
@@ -102,21 +120,21 @@ def _lamp(balancing: Balancing, end_a: float) -> Iterator[Finding]:
     yield Finding(
         "lamp-waits",
         "warn",
-        phrase(
+        text=phrase(
             "The charger turns off under {}, and {} bleeds by {}: it never does",
             say(end_a, "A"),
             balancing.name,
             say(bleed.at(bleed.from_v), "A"),
         ),
-        phrase(
+        why=phrase(
             "Once all groups are bled that goes on for as long as the charger is "
             "connected, and warms by {}.",
             say(balancing.heat_w, "W"),
         ),
-        "Pull the plug once no volts change any more, or take a bleed that looks at the others.",
-        STAGE,
-        "charging.bleed_a",
-        ("charging.end_a",),
+        do="Pull the plug once no volts change any more, or take a bleed that looks at the others.",
+        stage=STAGE,
+        figure="charging.bleed_a",
+        beside=("charging.end_a",),
     )
 
 
@@ -126,17 +144,17 @@ def _braking(setting: ChargeSetting) -> Finding:
     return Finding(
         "braking-full",
         "note",
-        "A vehicle that charges by braking meets a full pack at the top of the first hill",
-        "The board opens, the brake is gone at once, and the controller sees its volts jump.",
-        phrase(
+        text="A vehicle that charges by braking meets a full pack at the top of the first hill",
+        why="The board opens, the brake is gone at once, and the controller sees its volts jump.",
+        do=phrase(
             "Set it to give nothing back over {} and no more than {}; stop a charge a "
             "little lower where the way begins downhill. A brake that works without it "
             "stays.",
             volts,
             say(setting.most_cells.number, "A", setting.most_cells.key),
         ),
-        STAGE,
-        setting.volts.key,
+        stage=STAGE,
+        figure=setting.volts.key,
     )
 
 
@@ -147,16 +165,16 @@ def _charger(verdict: ChargerVerdict, setting: ChargeSetting, start: float) -> I
         yield Finding(
             "charger-under",
             "warn",
-            phrase(
+            text=phrase(
                 "The charger gives {}, the pack stands at {} from {} on",
                 say(charger.volts, "V"),
                 say(present_v, "V"),
                 say(start, "%"),
             ),
-            "Nothing flows.",
-            phrase("Take one for {}.", say(volts.number, "V")),
-            STAGE,
-            volts.key,
+            why="Nothing flows.",
+            do=phrase("Take one for {}.", say(volts.number, "V")),
+            stage=STAGE,
+            figure=volts.key,
         )
     if verdict.kind == "right":
         return
@@ -166,12 +184,12 @@ def _charger(verdict: ChargerVerdict, setting: ChargeSetting, start: float) -> I
     yield Finding(
         f"charger-{verdict.kind}",
         SEVERITY[verdict.kind],
-        text,
-        sentences(why, verdict.board_fails),
-        verdict.instead,
-        STAGE,
-        "charging.stops_share",
-        (volts.key, "charging.amps_a"),
+        text=text,
+        why=sentences(why, verdict.board_fails),
+        do=verdict.instead,
+        stage=STAGE,
+        figure="charging.stops_share",
+        beside=(volts.key, "charging.amps_a"),
     )
 
 
@@ -194,49 +212,58 @@ def _helps(balancing: Balancing, never: Never | None) -> Text:
 
 def _groups(
     stand: Imbalance, balancing: Balancing, never: Never | None, now: GroupsNow
-) -> Iterator[Finding]:  # fmt: skip
+) -> Iterator[Finding]:
     if never is not None and never.stop:
         yield Finding(
-            "evens-stop", "stop", capital(never.because),
-            "It can burn, or harm a cell for good.", never.would, STAGE,
-            "charging.even_h", ("charging.bleed_a",),
-        )  # fmt: skip
+            "evens-stop",
+            "stop",
+            text=capital(never.because),
+            why="It can burn, or harm a cell for good.",
+            do=never.would,
+            stage=STAGE,
+            figure="charging.even_h",
+            beside=("charging.bleed_a",),
+        )
     if not set(now.share_from) - {"assumed"}:
         return
     if stand.cause in ("out-of-step", "both"):
         yield Finding(
             "groups-out-of-step",
             "warn",
-            phrase("Groups are out of step: {} cannot be used", say(stand.by_step_ah, "Ah")),
-            phrase(
+            text=phrase("Groups are out of step: {} cannot be used", say(stand.by_step_ah, "Ah")),
+            why=phrase(
                 "Group {} is full first, group {} empty first. Nothing is wrong with the cells "
                 "by that alone.",
                 stand.first_full,
                 stand.first_empty,
             ),
-            _helps(balancing, never),
-            STAGE,
-            "charging.out_of_step_ah",
-            ("charging.even_h",),
+            do=_helps(balancing, never),
+            stage=STAGE,
+            figure="charging.out_of_step_ah",
+            beside=("charging.even_h",),
         )
     if stand.cause in ("small", "both"):
         yield Finding(
             "groups-small",
             "note",
-            phrase(
+            text=phrase(
                 "Group {} is small: {} less than the middle one",
                 stand.smallest,
                 say(stand.by_size_ah, "Ah"),
             ),
-            "It is full first and empty first; evening out gives nothing back.",
-            "Stronger cells in that group, or count on what it has.",
-            STAGE,
-            "charging.too_small_ah",
+            why="It is full first and empty first; evening out gives nothing back.",
+            do="Stronger cells in that group, or count on what it has.",
+            stage=STAGE,
+            figure="charging.too_small_ah",
         )
     if never is not None and not never.stop:
         yield Finding(
-            "never-even", "warn",
-            phrase("{} never evens the groups out", capital(balancing.name)),
-            phrase("{}.", capital(never.because)), never.would, STAGE,
-            "charging.even_h", ("charging.bleed_a",),
-        )  # fmt: skip
+            "never-even",
+            "warn",
+            text=phrase("{} never evens the groups out", capital(balancing.name)),
+            why=phrase("{}.", capital(never.because)),
+            do=never.would,
+            stage=STAGE,
+            figure="charging.even_h",
+            beside=("charging.bleed_a",),
+        )

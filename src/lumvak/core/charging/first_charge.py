@@ -89,9 +89,14 @@ class FirstCharge(Struct, frozen=True, eq=False):
 
 
 def first_charge(
-    groups: Groups, share: Array, setting: FullSetting, warmth: Warmth, ceiling_v: float,
-    grain: Grain = FINE, having: AtHand = FREE_HAND,
-) -> FirstCharge:  # fmt: skip
+    groups: Groups,
+    share: Array,
+    setting: FullSetting,
+    warmth: Warmth,
+    ceiling_v: float,
+    grain: Grain = FINE,
+    having: AtHand = FREE_HAND,
+) -> FirstCharge:
     """Plan the first charge of groups that stand at ``share`` (n,) (methods 38).
 
     A tenth of the capacity an hour to see every group rise together, half of it then, no more
@@ -110,18 +115,39 @@ def first_charge(
     last = charges[-1]
     begun = np.cumsum([0.0, *(float(item.seconds[-1]) for item in charges[:-1])])
     joined = [
-        np.concatenate([getattr(item, name) + (offset if name == "seconds" else 0.0)
-                        for item, offset in zip(charges, begun, strict=True)])
+        np.concatenate(
+            [
+                getattr(item, name) + (offset if name == "seconds" else 0.0)
+                for item, offset in zip(charges, begun, strict=True)
+            ]
+        )
         for name in ("seconds", "volts", "amps", "share")
-    ]  # fmt: skip
-    stages = tuple(_stages(slow_a, usual_a, first, last, before_v, setting, series, having))
+    ]
+    stages = tuple(
+        _stages(
+            slow_a,
+            usual_a,
+            first=first,
+            last=last,
+            before_v=before_v,
+            setting=setting,
+            series=series,
+            having=having,
+        )
+    )
     return FirstCharge(stages, joined[0], joined[1], joined[2], joined[3], last.ended_by)
 
 
 def with_band(
-    plan: FirstCharge, groups: Groups, share: Array, setting: FullSetting, warmth: Warmth,
-    ceiling_v: float, capacity_off: float, ohm_off: float,
-) -> FirstCharge:  # fmt: skip
+    plan: FirstCharge,
+    groups: Groups,
+    share: Array,
+    setting: FullSetting,
+    warmth: Warmth,
+    ceiling_v: float,
+    capacity_off: float,
+    ohm_off: float,
+) -> FirstCharge:
     """A plan with what its volts may be off by; groups begin at ``share`` (n,) (methods 38).
 
     ``capacity_off`` and ``ohm_off`` are what capacity and resistance may be off by, as shares; the
@@ -143,38 +169,52 @@ def with_band(
 
 
 def _stages(
-    slow_a: float, usual_a: float, first: Charge, last: Charge, before_v: float,
-    setting: FullSetting, series: int, having: AtHand,
-) -> Iterator[PlanStage]:  # fmt: skip
+    slow_a: float,
+    usual_a: float,
+    first: Charge,
+    last: Charge,
+    before_v: float,
+    setting: FullSetting,
+    series: int,
+    having: AtHand,
+) -> Iterator[PlanStage]:
     """The stages in order. It is long, for each says what to watch and what stops it."""
     apart_v, top_v = max(APART_V, having.meter_v), max(APART_TOP_V, having.meter_v)
     yield PlanStage(
-        "before", 0.0, "all is read and nothing is odd", 0.25, apart_v, 0.0,
-        "Polarity, insulation, no lead warm, the board awake.", (0.0,),
-        ("a group under its recovery voltage, or far from the others",),
-    )  # fmt: skip
+        "before",
+        0.0,
+        until="all is read and nothing is odd",
+        hours=0.25,
+        apart_v=apart_v,
+        rise_k=0.0,
+        watch="Polarity, insulation, no lead warm, the board awake.",
+        read=(0.0,),
+        stop=("a group under its recovery voltage, or far from the others",),
+    )
     if having.flat:
         watch = (
             "On the flat of their curve groups rise too little to be told by that: they must stay "
             "together, and none may warm."
         )
         stops: tuple[str, ...] = (
-            "a group that falls", "a group that runs ahead", "a group that warms alone",
-        )  # fmt: skip
+            "a group that falls",
+            "a group that runs ahead",
+            "a group that warms alone",
+        )
     else:
         watch = "Every group must rise, and alike."
         stops = ("a group that does not rise, or falls", "a group that runs ahead")
     yield PlanStage(
         "slow",
         slow_a,
-        phrase("{} are over", say(SLOW_H * 60.0, "min")),
-        first.hours,
-        apart_v,
-        RISE_K,
-        watch,
-        (0.0, 5.0, 15.0, 30.0),
-        stops,
-        _by(slow_a, setting, having),
+        until=phrase("{} are over", say(SLOW_H * 60.0, "min")),
+        hours=first.hours,
+        apart_v=apart_v,
+        rise_k=RISE_K,
+        watch=watch,
+        read=(0.0, 5.0, 15.0, 30.0),
+        stop=stops,
+        by=_by(slow_a, setting, having),
     )
     if last is first:
         return
@@ -185,38 +225,38 @@ def _stages(
     yield PlanStage(
         "usual",
         usual_a,
-        phrase("the pack is at {}", say(before_v, "V")),
-        turn_h,
-        apart_v,
-        RISE_STOP_K,
-        "Leads, plug and charger by hand: warm is well, hot is not.",
-        tuple(30.0 * count for count in range(1, 1 + max(1, int(turn_h * 2.0)))),
-        ("volts that fall while charging", "a lead, a joint or a corner warmer than the rest"),
-        by,
+        until=phrase("the pack is at {}", say(before_v, "V")),
+        hours=turn_h,
+        apart_v=apart_v,
+        rise_k=RISE_STOP_K,
+        watch="Leads, plug and charger by hand: warm is well, hot is not.",
+        read=tuple(30.0 * count for count in range(1, 1 + max(1, int(turn_h * 2.0)))),
+        stop=("volts that fall while charging", "a lead, a joint or a corner warmer than the rest"),
+        by=by,
     )
     ends = "nothing turns it off: take it off under " if not setting.turns_off else "under "
     yield PlanStage(
         "taper",
         usual_a,
-        phrase("{}{}", ends, say(setting.end_a, "A")),
-        max(last.hours - turn_h, 0.0),
-        top_v,
-        RISE_STOP_K,
-        "Which group is first to the top, and whether it is held.",
-        (10.0, 20.0, 30.0),
-        ("a group over its ceiling", "a current that rises again"),
-        by,
+        until=phrase("{}{}", ends, say(setting.end_a, "A")),
+        hours=max(last.hours - turn_h, 0.0),
+        apart_v=top_v,
+        rise_k=RISE_STOP_K,
+        watch="Which group is first to the top, and whether it is held.",
+        read=(10.0, 20.0, 30.0),
+        stop=("a group over its ceiling", "a current that rises again"),
+        by=by,
     )
     yield PlanStage(
         "rest",
         0.0,
-        "an hour is over, and once more the next day",
-        1.0,
-        apart_v,
-        0.0,
-        "A group that falls behind at rest loses charge by itself.",
-        (60.0, 1440.0),
-        (
+        until="an hour is over, and once more the next day",
+        hours=1.0,
+        apart_v=apart_v,
+        rise_k=0.0,
+        watch="A group that falls behind at rest loses charge by itself.",
+        read=(60.0, 1440.0),
+        stop=(
             phrase(
                 "more than {} lost by one group alone",
                 say(max(20.0, 1000.0 * having.meter_v), "mV"),

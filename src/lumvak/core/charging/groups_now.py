@@ -69,9 +69,13 @@ def month_loss_a(month_loss: float, ah: float) -> float:
 
 
 def groups_now(
-    typed: Sequence[ChargeGroup], measured: Sequence[GroupNow], shown_v: Sequence[float],
-    behaviour: Behaviour, series: int, usual: Usual,
-) -> GroupsNow:  # fmt: skip
+    typed: Sequence[ChargeGroup],
+    measured: Sequence[GroupNow],
+    shown_v: Sequence[float],
+    behaviour: Behaviour,
+    series: int,
+    usual: Usual,
+) -> GroupsNow:
     """The groups of a pack: as typed, else as its cells were measured, else as modules show them.
 
     ``shown_v`` are volts of the last set of group voltages, (n,) or none. Where volts are known of
@@ -94,7 +98,10 @@ def groups_now(
     filled = [middle if item is None else item for item in share]
     return GroupsNow(
         Groups(
-            behaviour, np.array([item.value for item in ah]), np.array(ohm), np.array(leak),
+            behaviour,
+            np.array([item.value for item in ah]),
+            np.array(ohm),
+            np.array(leak),
             usual.path_ohm,
         ),
         np.array([item.value for item in filled]),
@@ -104,7 +111,7 @@ def groups_now(
             _rest_v(row, cells.get(place + 1), shown_v[place] if place < len(shown_v) else None)
             for place, row in enumerate(rows)
         ),
-    )  # fmt: skip
+    )
 
 
 def _rest_v(row: ChargeGroup | None, cell: GroupNow | None, shown_v: float | None) -> float | None:

@@ -190,9 +190,16 @@ def _warm(groups: Groups, celsius: float) -> tuple[Array, Array, Array]:
 
 
 def moment(
-    groups: Groups, charge: Array, celsius: float, most_a: float, hold_v: float | None, on: Mask,
-    bleed: Bleed | None, moved_a: Array, guess_a: Array | None = None,
-) -> Moment:  # fmt: skip
+    groups: Groups,
+    charge: Array,
+    celsius: float,
+    most_a: float,
+    hold_v: float | None,
+    on: Mask,
+    bleed: Bleed | None,
+    moved_a: Array,
+    guess_a: Array | None = None,
+) -> Moment:
     """What flows where groups stand: ``most_a``, or less where ``hold_v`` is reached.
 
     ``charge``, ``on`` (those that bleed) and ``moved_a`` are (n,), and ``guess_a`` is what flows
@@ -229,9 +236,21 @@ def moment(
             flow = bleeds.amps if bleeds.ohm is None else group_v / bleeds.ohm
             bleed_a = np.asarray(on * flow)
     return Moment(
-        charge, celsius, amps, alpha_v + beta_ohm * amps, group_v, bleed_a, moved_a, on, alpha_v,
-        beta_ohm, own, share, slope * per_as, held_a,
-    )  # fmt: skip
+        charge,
+        celsius,
+        amps=amps,
+        volts=alpha_v + beta_ohm * amps,
+        group_v=group_v,
+        bleed_a=bleed_a,
+        moved_a=moved_a,
+        on=on,
+        alpha_v=alpha_v,
+        beta_ohm=beta_ohm,
+        own_ohm=own,
+        share=share,
+        per_as=slope * per_as,
+        held_a=held_a,
+    )
 
 
 class Passed(Struct, frozen=True, eq=False):
@@ -289,9 +308,13 @@ def taper_of(groups: Groups, at: Moment) -> tuple[float, float]:
 
 
 def passed(
-    groups: Groups, at: Moment, seconds: float, most_a: float, hold_v: float | None,
+    groups: Groups,
+    at: Moment,
+    seconds: float,
+    most_a: float,
+    hold_v: float | None,
     bleed: Bleed | None,
-) -> Passed:  # fmt: skip
+) -> Passed:
     """What flows in a step that begins ``at`` a moment.
 
     Where the volts are held the current goes, straight about its beginning, to what keeps them for
@@ -323,7 +346,16 @@ def passed(
         # What a group loses by itself ends where nothing is in it.
         leak_a = np.minimum(leak_a, np.maximum(at.charge - groups.least, 0.0) * groups.ah / hours)
     charge = at.charge + (through - leak_a) * hours / groups.ah
-    return Passed(seconds, amps, spread_a2, end_a, through, bleed_a, leak_a, charge)
+    return Passed(
+        seconds,
+        amps,
+        spread_a2=spread_a2,
+        end_a=end_a,
+        through=through,
+        bleed_a=bleed_a,
+        leak_a=leak_a,
+        charge=charge,
+    )
 
 
 def sums_of(groups: Groups, at: Moment, step: Passed) -> Sums:
@@ -351,13 +383,13 @@ def sums_of(groups: Groups, at: Moment, step: Passed) -> Sums:
     return Sums(
         step.seconds,
         step.amps * hours,
-        (step.amps * total(volts) + path_w) * hours,
-        total(stored),
-        (total(over_v * through) + path_w) * hours,
-        total(step.bleed_a) * hours,
-        total(step.bleed_a * volts) * hours,
-        total(at.moved_a * volts) * hours,
-        total(step.leak_a * rest_v) * hours,
+        wh=(step.amps * total(volts) + path_w) * hours,
+        stored_wh=total(stored),
+        heat_wh=(total(over_v * through) + path_w) * hours,
+        bleed_ah=total(step.bleed_a) * hours,
+        bleed_wh=total(step.bleed_a * volts) * hours,
+        moved_wh=total(at.moved_a * volts) * hours,
+        leak_wh=total(step.leak_a * rest_v) * hours,
     )
 
 

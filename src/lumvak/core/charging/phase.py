@@ -178,8 +178,17 @@ def _step(
         if having.warmth is not None:
             flowed = sums_of(groups, at, step)
             celsius = warmed(groups, at, step, flowed, having.warmth)
-        then = moment(groups, step.charge, celsius, phase.amps, phase.hold_v, at.on, having.bleed,
-                      at.moved_a, step.through)  # fmt: skip
+        then = moment(
+            groups,
+            step.charge,
+            celsius=celsius,
+            most_a=phase.amps,
+            hold_v=phase.hold_v,
+            on=at.on,
+            bleed=having.bleed,
+            moved_a=at.moved_a,
+            guess_a=step.through,
+        )
         if hold_v is not None and (shorter := _shorter(step.end_a, then.amps, phase, grain)) < 1.0:
             long_s, long = span, []
             span = short_s + (span - short_s) * shorter
@@ -200,9 +209,13 @@ def _step(
         if long_s - short_s <= LEAST_S:
             break
         share = min(
-            (was / (was - lean * now) for was, now in zip(short, long, strict=True)
-             if now < -near < was < math.inf), default=0.5,
-        )  # fmt: skip
+            (
+                was / (was - lean * now)
+                for was, now in zip(short, long, strict=True)
+                if now < -near < was < math.inf
+            ),
+            default=0.5,
+        )
         span = short_s + (long_s - short_s) * min(max(share, 0.02), 0.98)
     return step, then, sums_of(groups, at, step) if flowed is None else flowed, celsius
 
@@ -233,8 +246,16 @@ def _later(span: float, before: Array | None, after: Array | None, bleed_s: floa
 def _now(groups: Groups, state: State, phase: Phase, having: Equipment) -> Moment:
     still = np.zeros(len(state.charge))
     on = state.on & phase.bleeds(having.bleed)
-    at = moment(groups, state.charge, state.celsius, phase.amps, phase.hold_v, on, having.bleed,
-                still)  # fmt: skip
+    at = moment(
+        groups,
+        state.charge,
+        celsius=state.celsius,
+        most_a=phase.amps,
+        hold_v=phase.hold_v,
+        on=on,
+        bleed=having.bleed,
+        moved_a=still,
+    )
     return _toggled(groups, State(state.charge, state.celsius, on), phase, having, at)
 
 
@@ -247,8 +268,16 @@ def _toggled(groups: Groups, state: State, phase: Phase, having: Equipment, at: 
         moved = _moving(having.active, at)
     if moved is at.moved_a and np.array_equal(on, at.on):
         return at
-    return moment(groups, state.charge, state.celsius, phase.amps, phase.hold_v, on, having.bleed,
-                  moved)  # fmt: skip
+    return moment(
+        groups,
+        state.charge,
+        celsius=state.celsius,
+        most_a=phase.amps,
+        hold_v=phase.hold_v,
+        on=on,
+        bleed=having.bleed,
+        moved_a=moved,
+    )
 
 
 def _bleeding(bleed: Bleed, at: Moment, able: bool) -> Mask:

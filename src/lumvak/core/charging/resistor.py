@@ -62,9 +62,14 @@ def resistor(
     if rated_w is not None:
         rating = rated_w
     return ResistorChoice(
-        ohm, amps, watts, rating, RISE_AT_RATING_K * watts / rating, excess_ah / amps,
-        series * watts,
-    )  # fmt: skip
+        ohm,
+        amps,
+        watts=watts,
+        rating_w=rating,
+        rise_k=RISE_AT_RATING_K * watts / rating,
+        hours=excess_ah / amps,
+        all_w=series * watts,
+    )
 
 
 def series_values(ohm: float) -> tuple[float, ...]:

@@ -100,16 +100,21 @@ class Charge(Struct, frozen=True, eq=False):
 
 
 def charge_run(
-    groups: Groups, share: Array, setting: FullSetting, warmth: Warmth, bleed: Bleed | None = None,
+    groups: Groups,
+    share: Array,
+    setting: FullSetting,
+    warmth: Warmth,
+    bleed: Bleed | None = None,
     grain: Grain = FINE,
-) -> Charge:  # fmt: skip
+) -> Charge:
     """Charge groups from where they stand, ``share`` (n,), until something ends it (methods 34)."""
     having = Equipment(bleed=bleed, warmth=warmth, grain=grain)
     state = State(share.copy(), warmth.ambient_c, np.zeros(len(share), dtype=bool))
     trace, whole, parts = Trace(), Sums(), list[Part]()
     longest_s = 3600.0 * (LONGEST_H if setting.timer_h is None else setting.timer_h)
-    main = Phase(setting.amps, longest_s, setting.hold_v, setting.end_a, setting.over_v,
-                 hot_c=setting.hot_c)  # fmt: skip
+    main = Phase(
+        setting.amps, longest_s, setting.hold_v, setting.end_a, setting.over_v, hot_c=setting.hot_c
+    )
     if float(groups.rest(share)[0].min()) < setting.pre_v:
         slow = replace(main, amps=PRE_SHARE * setting.amps, end_a=None, above_v=setting.pre_v)
         state, whole, _ = phase_run(groups, state, slow, having, trace)
@@ -125,18 +130,18 @@ def charge_run(
     return Charge(
         np.array(trace.seconds),
         np.array([item.volts for item in seen]),
-        np.array([item.amps for item in seen]),
-        np.array([_mean(groups, item) for item in seen]),
-        np.array([item.celsius for item in seen]),
-        np.array([item.group_v for item in seen]),
-        state.charge,
-        tuple(parts),
-        ended,
-        whole.ah,
-        whole.wh,
-        whole.heat_wh,
-        whole.bleed_wh,
-        int(np.argmax(seen[-1].group_v)) + 1,
+        amps=np.array([item.amps for item in seen]),
+        share=np.array([_mean(groups, item) for item in seen]),
+        celsius=np.array([item.celsius for item in seen]),
+        group_v=np.array([item.group_v for item in seen]),
+        group_share=state.charge,
+        parts=tuple(parts),
+        ended_by=ended,
+        ah=whole.ah,
+        wh=whole.wh,
+        heat_wh=whole.heat_wh,
+        bleed_wh=whole.bleed_wh,
+        first=int(np.argmax(seen[-1].group_v)) + 1,
     )
 
 
@@ -151,9 +156,11 @@ def _bulk_and_taper(trace: Trace, setting: FullSetting, before_h: float) -> Iter
     here = seconds >= -1e-6
     seconds, amps, taken = seconds[here], amps[here], np.array(trace.ah)[here]
     falling = np.flatnonzero(amps < setting.amps * (1.0 - 1e-9))
-    turn = int(falling[0]) - 1 if len(falling) and falling[0] > 0 else (
-        0 if len(falling) else len(amps) - 1
-    )  # fmt: skip
+    turn = (
+        int(falling[0]) - 1
+        if len(falling) and falling[0] > 0
+        else (0 if len(falling) else len(amps) - 1)
+    )
     yield Part("bulk", float(seconds[turn] / 3600.0), float(taken[turn]))
     if turn < len(amps) - 1:
         yield Part(
@@ -162,9 +169,15 @@ def _bulk_and_taper(trace: Trace, setting: FullSetting, before_h: float) -> Iter
 
 
 def with_band(
-    charge: Charge, groups: Groups, share: Array, setting: FullSetting, warmth: Warmth,
-    capacity_off: float, ohm_off: float, bleed: Bleed | None = None,
-) -> Charge:  # fmt: skip
+    charge: Charge,
+    groups: Groups,
+    share: Array,
+    setting: FullSetting,
+    warmth: Warmth,
+    capacity_off: float,
+    ohm_off: float,
+    bleed: Bleed | None = None,
+) -> Charge:
     """A charge with what volts, amps and hours may be (methods 34).
 
     Groups begin at ``share`` (n,); ``capacity_off`` and ``ohm_off`` are what capacity and
@@ -174,10 +187,14 @@ def with_band(
     varied = (
         (replace(groups, ah=groups.ah * (1.0 + capacity_off)), setting),
         (replace(groups, ohm=groups.ohm * (1.0 + ohm_off)), setting),
-        (groups, setting if setting.hold_v is None
-         else replace(setting, hold_v=setting.hold_v * (1.0 - VOLTS_OFF))),
+        (
+            groups,
+            setting
+            if setting.hold_v is None
+            else replace(setting, hold_v=setting.hold_v * (1.0 - VOLTS_OFF)),
+        ),
         (groups, replace(setting, amps=setting.amps * (1.0 - AMPS_OFF))),
-    )  # fmt: skip
+    )
     volts, amps, hours = [], [], []
     base = charge_run(groups, share, setting, warmth, bleed, MIDDLE)
     base_v = np.interp(charge.seconds, base.seconds, base.volts)

@@ -115,9 +115,14 @@ class ChargeWay(Struct, frozen=True):
 
 
 def charge_way(
-    board: Board | None, leads: Figure | None, leads_ohm: float, fuse_hold: Figure | None,
-    connector: Figure | None, socket_a: float | None, joints_ohm: float,
-) -> ChargeWay:  # fmt: skip
+    board: Board | None,
+    leads: Figure | None,
+    leads_ohm: float,
+    fuse_hold: Figure | None,
+    connector: Figure | None,
+    socket_a: float | None,
+    joints_ohm: float,
+) -> ChargeWay:
     """What bears the charge current, in the order of the path.
 
     ``leads`` and ``fuse_hold`` are ``None`` where they are proposed: they follow the charger then.
@@ -138,10 +143,19 @@ def charge_way(
 
 
 def charge_setting(
-    cell: Cell, family: Family, behaviour: Behaviour, series: int, parallel: int,
-    ceiling_v: float | None, charge: ChargeFigures, full: Figure, way: ChargeWay,
-    board: Board | None, weakest_ah: Figure | None, celsius: float,
-) -> ChargeSetting:  # fmt: skip
+    cell: Cell,
+    family: Family,
+    behaviour: Behaviour,
+    series: int,
+    parallel: int,
+    ceiling_v: float | None,
+    charge: ChargeFigures,
+    full: Figure,
+    way: ChargeWay,
+    board: Board | None,
+    weakest_ah: Figure | None,
+    celsius: float,
+) -> ChargeSetting:
     """What a charger of a pack must suit; ``ceiling_v`` is the builder's, ``None`` the full one.
 
     ``full`` is the pack's full voltage, which counts where the ceiling is over what a cell bears;
@@ -149,17 +163,32 @@ def charge_setting(
     """
     ah = parallel * cell.capacity_typical_ah if weakest_ah is None else weakest_ah.number
     group = Groups(
-        behaviour, np.array([ah]), np.array([behaviour.steady_ohm / parallel]), np.zeros(1),
+        behaviour,
+        np.array([ah]),
+        np.array([behaviour.steady_ohm / parallel]),
+        np.zeros(1),
         way.path_ohm / series,
-    )  # fmt: skip
+    )
     asked = cell.voltage_full_v if ceiling_v is None else ceiling_v
     ceiling = min(asked, cell.voltage_full_v)
     volts = charge.voltage if asked <= cell.voltage_full_v else full
     return ChargeSetting(
-        cell, family, behaviour, series, parallel, ceiling, volts, charge.by_cells,
-        charge.most, way.limits, group, board, asked, celsius,
-        board is not None and board.kind != "balancer" and board.sensors > 0,
-    )  # fmt: skip
+        cell,
+        family,
+        behaviour=behaviour,
+        series=series,
+        parallel=parallel,
+        ceiling_v=ceiling,
+        volts=volts,
+        by_cells=charge.by_cells,
+        most_cells=charge.most,
+        limits=way.limits,
+        group=group,
+        board=board,
+        asked_v=asked,
+        celsius=celsius,
+        senses=board is not None and board.kind != "balancer" and board.sensors > 0,
+    )
 
 
 def given_charger(need: Need, fallback_a: float) -> Charger | None:
@@ -178,9 +207,13 @@ def given_charger(need: Need, fallback_a: float) -> Charger | None:
 
 
 def charging_topic(
-    charging: Charging, need: Need, setting: ChargeSetting, now: GroupsNow,
-    spread_v: float | None, load_a: float,
-) -> ChargingTopic:  # fmt: skip
+    charging: Charging,
+    need: Need,
+    setting: ChargeSetting,
+    now: GroupsNow,
+    spread_v: float | None,
+    load_a: float,
+) -> ChargingTopic:
     """Charging as a topic (methods 33 to 38); ``spread_v`` is what an adjustable board bleeds over.
 
     ``load_a`` is the current that the pack is emptied with.
@@ -189,9 +222,13 @@ def charging_topic(
     """
     right = right_charger(setting)
     bought = Charger(
-        id=RIGHT, name="the one to buy", kind="cccv", volts=right.volts.number,
-        amps=right.amps.number, end_a=right.end.number,
-    )  # fmt: skip
+        id=RIGHT,
+        name="the one to buy",
+        kind="cccv",
+        volts=right.volts.number,
+        amps=right.amps.number,
+        end_a=right.end.number,
+    )
     given = given_charger(need, right.amps.number)
     offered = (*charging.chargers, *(() if given is None else (given,)), bought)
     charger = next((item for item in offered if item.id == charging.charger), None)
@@ -206,20 +243,52 @@ def charging_topic(
     waits = not_begun(setting, now.rest_v)
     findings = tuple(
         charging_findings(
-            charging, need.kind, setting, verdict, now, stand, held, never, problem, waits
+            charging,
+            need.kind,
+            setting=setting,
+            verdict=verdict,
+            now=now,
+            stand=stand,
+            balancing=held,
+            never=never,
+            window_problem=problem,
+            waits=waits,
         )
     )
     return ChargingTopic(
-        setting, right, offered, charger, verdict, now, stand, means, held, use, window, problem,
-        waits,
-        tuple(_figures(charging, setting, right, charger, verdict, now, stand, held, window)),
-        findings,
-    )  # fmt: skip
+        setting,
+        right,
+        offered=offered,
+        charger=charger,
+        verdict=verdict,
+        now=now,
+        imbalance=stand,
+        means=means,
+        held=held,
+        use=use,
+        window=window,
+        window_problem=problem,
+        waits=waits,
+        figures=tuple(
+            _figures(
+                charging,
+                setting,
+                right=right,
+                charger=charger,
+                verdict=verdict,
+                now=now,
+                stand=stand,
+                balancing=held,
+                window=window,
+            )
+        ),
+        findings=findings,
+    )
 
 
-def ends_over(charging: Charging, setting: ChargeSetting, charger: Charger) -> tuple[
-    float | None, str
-]:  # fmt: skip
+def ends_over(
+    charging: Charging, setting: ChargeSetting, charger: Charger
+) -> tuple[float | None, str]:
     """Volts of a group over which a charge ends, and by what; ``None`` where nothing ends it so."""
     over, by = setting.over_v, "board"
     if charging.at == "bottom" and (over is None or setting.ceiling_v < over):
@@ -237,12 +306,17 @@ def _use(
     held = charger.kind != "nickel"
     board = setting.board
     return CycleSetting(
-        charger.amps, highest_of(charger, setting.celsius).volts if held else setting.volts.number,
-        end_current(charger), ends_over(charging, setting, charger)[0],
-        None if board is None else board.over_voltage_release_v, charging.stays_h, load_a,
-        floor_of(charging, setting.cell), 24.0 * charging.between_days,
-        recovery_v(setting.cell, setting.family),
-    )  # fmt: skip
+        charger.amps,
+        highest_of(charger, setting.celsius).volts if held else setting.volts.number,
+        end_a=end_current(charger),
+        over_v=ends_over(charging, setting, charger)[0],
+        back_v=None if board is None else board.over_voltage_release_v,
+        stays_h=charging.stays_h,
+        load_a=load_a,
+        floor_v=floor_of(charging, setting.cell),
+        between_h=24.0 * charging.between_days,
+        dead_v=recovery_v(setting.cell, setting.family),
+    )
 
 
 def floor_of(charging: Charging, cell: Cell) -> float:
@@ -254,18 +328,28 @@ def _window(charging: Charging, setting: ChargeSetting) -> tuple[ChargeWindow | 
     floor = floor_of(charging, setting.cell)
     try:
         return charge_window(
-            setting.cell, setting.family, setting.behaviour, setting.group_ah, setting.asked_v,
+            setting.cell,
+            setting.family,
+            setting.behaviour,
+            setting.group_ah,
+            setting.asked_v,
             floor,
-        ), ""  # fmt: skip
+        ), ""
     except Refused as problem:
         return None, problem.said
 
 
 def _figures(
-    charging: Charging, setting: ChargeSetting, right: RightCharger, charger: Charger,
-    verdict: ChargerVerdict, now: GroupsNow, stand: Imbalance, balancing: Balancing,
+    charging: Charging,
+    setting: ChargeSetting,
+    right: RightCharger,
+    charger: Charger,
+    verdict: ChargerVerdict,
+    now: GroupsNow,
+    stand: Imbalance,
+    balancing: Balancing,
     window: ChargeWindow | None,
-) -> Iterator[Figure]:  # fmt: skip
+) -> Iterator[Figure]:
     yield right.amps
     yield right.end
     ah = _capacity(now.groups.ah, now.ah_from)
@@ -274,9 +358,15 @@ def _figures(
     ends = (
         sheet(key, label, charger.end_a, "A", charger.name)
         if charger.end_a is not None
-        else assumed(key, label, end_current(charger), "A",
-                     "a tenth of its current, as chargers usually do", "methods 33")
-    )  # fmt: skip
+        else assumed(
+            key,
+            label,
+            end_current(charger),
+            "A",
+            "a tenth of its current, as chargers usually do",
+            "methods 33",
+        )
+    )
     stops = STOPS_SHARE.of(
         verdict.stops_share, *_what_stops(setting, charger, verdict, ends), usual
     )

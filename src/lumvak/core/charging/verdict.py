@@ -119,12 +119,21 @@ def verdict_on(charger: Charger, setting: ChargeSetting) -> ChargerVerdict:
     share = min(max(share, 0.0), 1.0)
     shown = [item for item in reasons if item.kind == kind] or list(reasons)
     return ChargerVerdict(
-        charger, kind, (*shown, *(item for item in reasons if item not in shown)),
-        _at_end(charger, setting, ended, share, volts), board_fails(charger, setting, highest),
-        _instead(setting, highest, kind), checks_of(charger, setting), share, volts,
-        (1.0 - share) * setting.group_ah, ended, highest, not setting.cuts_off,
-        setting.cell.voltage_full_v,
-    )  # fmt: skip
+        charger,
+        kind,
+        reasons=(*shown, *(item for item in reasons if item not in shown)),
+        at_end=_at_end(charger, setting, ended, share, volts),
+        board_fails=board_fails(charger, setting, highest),
+        instead=_instead(setting, highest, kind),
+        checks=checks_of(charger, setting),
+        stops_share=share,
+        stops_v=volts,
+        given_up_ah=(1.0 - share) * setting.group_ah,
+        ended_by=ended,
+        highest=highest,
+        alone=not setting.cuts_off,
+        cell_full_v=setting.cell.voltage_full_v,
+    )
 
 
 def full_words(share: float) -> Text:
@@ -206,11 +215,15 @@ def _over(charger: Charger, setting: ChargeSetting, highest: Highest, looks: Tex
         and each / setting.cell.voltage_full_v - 1.0 > LEANS_OVER[setting.family]
     ):
         other = next(
-            (name for name, full in FULL_V.items()
-             if highest.why == "set" and name != setting.family
-             and abs(each / full - 1.0) <= OTHER_NEAR),
+            (
+                name
+                for name, full in FULL_V.items()
+                if highest.why == "set"
+                and name != setting.family
+                and abs(each / full - 1.0) <= OTHER_NEAR
+            ),
             None,
-        )  # fmt: skip
+        )
         if other is not None:
             slip = slip_of(charger.volts, slips(setting))
             named = slip is not None and slip.code == f"as-{other}"
@@ -273,17 +286,22 @@ def _by_kind(charger: Charger, setting: ChargeSetting) -> Iterator[Reason]:
             yield Reason("right", "stages", unknown)
     elif charger.kind == "supply" and not charger.limited:
         yield Reason(
-            "leans", "limit",
+            "leans",
+            "limit",
             "It has no current limit of its own: an empty pack draws what it can give, and only "
             "the board or the fuse ends that.",
-        )  # fmt: skip
+        )
     elif charger.kind == "supply":
         if charger.low_v is not None:
             yield Reason(
-                "right", "band",
-                phrase("At the foot of its band, {}, nothing flows into a pack that stands higher: "
-                       "the charge goes on when its volts are back.", say(charger.low_v, 'V')),
-            )  # fmt: skip
+                "right",
+                "band",
+                phrase(
+                    "At the foot of its band, {}, nothing flows into a pack that stands higher: "
+                    "the charge goes on when its volts are back.",
+                    say(charger.low_v, "V"),
+                ),
+            )
         yield Reason(
             "right",
             "limit",
@@ -306,16 +324,26 @@ def _by_open_volts(charger: Charger, setting: ChargeSetting) -> Iterator[Reason]
     volts = say(stands, "V") if board.switch_v else phrase("about {}", say(stands, "V"))
     if shows > stands:
         yield Reason(
-            "wrong", "open-volts",
-            phrase("With nothing connected it shows {}; the switches of {} stand {}, and fail "
-                   "closed.", say(shows, 'V'), board.name, volts),
-        )  # fmt: skip
+            "wrong",
+            "open-volts",
+            phrase(
+                "With nothing connected it shows {}; the switches of {} stand {}, and fail closed.",
+                say(shows, "V"),
+                board.name,
+                volts,
+            ),
+        )
     elif charger.kind == "nickel" and charger.open_v is None:
         yield Reason(
-            "leans", "open-volts",
-            phrase("It may show more than twice the pack's volts with nothing connected: measure. "
-                   "Over {} the switches of {} fail closed.", volts, board.name),
-        )  # fmt: skip
+            "leans",
+            "open-volts",
+            phrase(
+                "It may show more than twice the pack's volts with nothing connected: measure. "
+                "Over {} the switches of {} fail closed.",
+                volts,
+                board.name,
+            ),
+        )
 
 
 def _nothing_cuts(setting: ChargeSetting) -> Text:
@@ -400,10 +428,15 @@ def _by_amps(charger: Charger, setting: ChargeSetting) -> Iterator[Reason]:
     standard = setting.by_cells.number
     if amps > standard * (1.0 + TOLERANCE):
         yield Reason(
-            "right", "amps",
-            phrase("{} is over the standard {}, within the most of the cells: quicker, warmer, "
-                   "harder on them.", say(amps, 'A'), say(standard, 'A')),
-        )  # fmt: skip
+            "right",
+            "amps",
+            phrase(
+                "{} is over the standard {}, within the most of the cells: quicker, warmer, "
+                "harder on them.",
+                say(amps, "A"),
+                say(standard, "A"),
+            ),
+        )
 
 
 def _at_end(

@@ -117,11 +117,18 @@ def _among(
     bad = (touching > 0.0) | (apart < least - SLACK_MM)
     found = [
         Near(
-            int(one[k]), int(two[k]), -1, False, float(apart[k]), float(touching[k]),
-            float(least[k]), float(volts[k]), _between(shapes[one[k]], shapes[two[k]]),
+            int(one[k]),
+            int(two[k]),
+            end=-1,
+            rim=False,
+            apart_mm=float(apart[k]),
+            over_mm2=float(touching[k]),
+            least_mm=float(least[k]),
+            volts=float(volts[k]),
+            at_mm=_between(shapes[one[k]], shapes[two[k]]),
         )
         for k in np.flatnonzero(bad)
-    ]  # fmt: skip
+    ]
     return found, float(apart.min(initial=np.inf))
 
 
@@ -155,12 +162,18 @@ def _over_ends(
     bad = (touching > 0.0) | (rim > 0.0) | (apart < least - SLACK_MM)
     found = [
         Near(
-            int(metal[k]), -1, int(end[k]), bool(touching[k] == 0.0 and rim[k] > 0.0),
-            0.0 if rim[k] > 0.0 else float(apart[k]), float(max(touching[k], rim[k])),
-            float(least[k]), float(volts[k]), _between(shapes[metal[k]], ends.bare[end[k]]),
+            int(metal[k]),
+            -1,
+            end=int(end[k]),
+            rim=bool(touching[k] == 0.0 and rim[k] > 0.0),
+            apart_mm=0.0 if rim[k] > 0.0 else float(apart[k]),
+            over_mm2=float(max(touching[k], rim[k])),
+            least_mm=float(least[k]),
+            volts=float(volts[k]),
+            at_mm=_between(shapes[metal[k]], ends.bare[end[k]]),
         )
         for k in np.flatnonzero(bad)
-    ]  # fmt: skip
+    ]
     return found, float(apart.min(initial=np.inf)), tuple(sorted(set(rings.tolist())))
 
 

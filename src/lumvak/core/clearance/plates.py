@@ -135,8 +135,12 @@ def letter_of(shape: BaseGeometry, least_mm2: float) -> str:
         low_x, low_y, high_x, high_y = part.bounds
         if part.area < SQUARE_SHARE * (high_x - low_x) * (high_y - low_y):
             return STEPPED
-        touched = (low_x - left < 1.0, high_x > right - 1.0, low_y - top < 1.0,
-                   high_y > bottom - 1.0)  # fmt: skip
+        touched = (
+            low_x - left < 1.0,
+            high_x > right - 1.0,
+            low_y - top < 1.0,
+            high_y > bottom - 1.0,
+        )
         corners.append(touched)
     if not corners:
         return ""

@@ -72,9 +72,12 @@ def clearance_topic(
     )
     rings = RINGS.of(len(found.rings), series, parallel)
     return ClearanceTopic(
-        ends, found, flaws, (least, closest, rings),
+        ends,
+        found,
+        flaws,
+        (least, closest, rings),
         tuple(_findings(flaws, found, barrier_mm)),
-    )  # fmt: skip
+    )
 
 
 def _worst(found: Found, metals: Metals, ends: Ends) -> list[Near]:
@@ -180,15 +183,17 @@ def _findings(flaws: Sequence[Flaw], found: Found, barrier_mm: float | None) -> 
     if found.rings:
         count = len(found.rings)
         yield Finding(
-            "rings", "note",
-            phrase(
+            "rings",
+            "note",
+            text=phrase(
                 "{} positive ends want an insulating ring"
                 if count > 1
                 else "{} positive end wants an insulating ring",
                 count,
             ),
-            "The rim around a positive end is the can, and that is the negative end: a piece that "
-            "leaves the cap crosses it on a thin wrapper.",
-            "Stick the rings on before the first piece is joined.",
-            "joints", "clearance.rings",
-        )  # fmt: skip
+            why="The rim around a positive end is the can, and that is the negative end: a piece "
+            "that leaves the cap crosses it on a thin wrapper.",
+            do="Stick the rings on before the first piece is joined.",
+            stage="joints",
+            figure="clearance.rings",
+        )

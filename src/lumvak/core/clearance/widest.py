@@ -103,9 +103,13 @@ def _largest(low: float, high: float, holds: Callable[[float], bool]) -> float:
 
 
 def _clear(
-    layout: Layout, ends: Ends, lines: Lines, least_mm: float | None,
-    widest: float, reach_mm: float,
-) -> Callable[[float, float, float], bool]:  # fmt: skip
+    layout: Layout,
+    ends: Ends,
+    lines: Lines,
+    least_mm: float | None,
+    widest: float,
+    reach_mm: float,
+) -> Callable[[float, float, float], bool]:
     """Whether all pieces are clear at a width of the group's, of the series', and a reach."""
     planes = ends.planes
     here = planes.plane[lines.a] == planes.plane[lines.b]
@@ -124,14 +128,26 @@ def _clear(
     kept = (plane[metal] == planes.plane[cell_end]) & (level[metal] != ends.level[cell_end])
     metal, cell_end = metal[kept], cell_end[kept]
     among = apart_mm(least_mm, np.abs(level[one] - level[two]) * group_v) - SLACK_MM
-    chosen = _unlike(end[one] - start[one], start[two] - start[one], end[two] - start[one],
-                     outer[one], outer[two], among)  # fmt: skip
+    chosen = _unlike(
+        end[one] - start[one],
+        start[two] - start[one],
+        end[two] - start[one],
+        outer[one],
+        outer[two],
+        among,
+    )
     one, two = (np.asarray(item[chosen], dtype=np.intp) for item in (one, two))
     among = among[chosen]
     foreign = ends.rim_level[cell_end] != level[metal]
     over = apart_mm(least_mm, np.abs(level[metal] - ends.level[cell_end]) * group_v) - SLACK_MM
-    chosen = _unlike(end[metal] - start[metal], planes.uv_mm[cell_end] - start[metal],
-                     outer[metal], foreign, cell_end % 2, over)  # fmt: skip
+    chosen = _unlike(
+        end[metal] - start[metal],
+        planes.uv_mm[cell_end] - start[metal],
+        outer[metal],
+        foreign,
+        cell_end % 2,
+        over,
+    )
     metal, cell_end, foreign, over = (item[chosen] for item in (metal, cell_end, foreign, over))
 
     def clear(group_mm: float, series_mm: float, reach: float) -> bool:

@@ -70,9 +70,11 @@ def _changes(sized_pack: SizedPack, options: Options) -> Iterator[Text]:
     if other := _fewest(options, lower, worth):
         yield phrase("{}, a cell of lower resistance", other)
     warm = replace(
-        terms, coldest_c=ROOM_C, ohm_factor=warm_factors_of(ROOM_C, table.ohm_exponent),
+        terms,
+        coldest_c=ROOM_C,
+        ohm_factor=warm_factors_of(ROOM_C, table.ohm_exponent),
         lag_factor=warm_factors_of(ROOM_C, table.lag_exponent),
-    )  # fmt: skip
+    )
     if terms.coldest_c < ROOM_C and (count := _fewer_with(sized_pack, warm)) is not None:
         yield phrase("{} in parallel where it begins at {}", count, say(ROOM_C, "°C"))
     airy = replace(terms, film_w_per_m2_k=FILM_W_PER_M2_K["moving"])
@@ -111,19 +113,19 @@ def oversize_findings(found: Oversize | None) -> Iterator[Finding]:
     yield Finding(
         "oversized",
         "warn" if found.parallel > WARN_TIMES * found.plain else "note",
-        phrase(
+        text=phrase(
             "{} sets {} in parallel, where run time and current ask for {}",
             capital(NEED_NAMES[found.binding]),
             found.parallel,
             found.plain,
         ),
-        phrase(
+        why=phrase(
             "One need alone makes the pack {} times as large as the others.",
             digits(found.parallel / found.plain, ".2g"),
         ),
-        phrase("It would take {}.", listed(found.changes, "; or "))
+        do=phrase("It would take {}.", listed(found.changes, "; or "))
         if found.changes
         else "Nothing smaller serves: ask for less, or for another window.",
-        "cells",
-        f"needs.{found.binding}",
+        stage="cells",
+        figure=f"needs.{found.binding}",
     )

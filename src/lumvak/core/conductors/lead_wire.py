@@ -176,7 +176,11 @@ def _schools(
             wire_current_a(area.number, outer.number, rise_k, film),
             (
                 typed(f"{key}.rise_limit_k", "Rise allowed over the air", leads.rise_limit_k, "K"),
-                outer, area, bundled, stands, ambient,
+                outer,
+                area,
+                bundled,
+                stands,
+                ambient,
             ),
         ),
         "rule": (
@@ -187,7 +191,7 @@ def _schools(
             leads.loss_mv * 1e-3 / ohm.number,
             (typed(f"{key}.loss_mv", "Drop allowed in both leads", leads.loss_mv, "mV"), ohm),
         ),
-    }  # fmt: skip
+    }
     return {
         school: LIMIT_BY_A.of(
             value, *given, key=(key, school), label=school, rule=SCHOOL_RULES[school]
@@ -272,7 +276,9 @@ def lead_wire(
     """
     name = LEAD_NAMES[key]
     film = lead_film(leads.bundled)
-    area, outer, insulation = _section(leads, current, peak, duration, film, part, key, guarded)
+    area, outer, insulation = _section(
+        leads, current, peak=peak, duration=duration, film=film, part=part, key=key, guarded=guarded
+    )
     kind: Insulation = insulation.value  # type: ignore[assignment]
     length = typed(f"{key}.length_m", "Length of one lead", leads.length_m, "m")
     bundled = typed(
@@ -308,8 +314,21 @@ def lead_wire(
     tau = wire_time_constant_s(area.number, outer.number, film)
     hold = hold_curve(limit.number, tau)
     harm = harm_curve(area.number, outer.number, kind, ambient.number, film)
-    return LeadWire(area, outer, length, ohm, limit, schools, drop, loss, rise,
-                    limit.number * peak_factor(duration.number, tau), hold, harm, part)  # fmt: skip
+    return LeadWire(
+        area,
+        outer,
+        length=length,
+        ohm=ohm,
+        limit=limit,
+        schools=schools,
+        drop=drop,
+        loss=loss,
+        rise=rise,
+        peak_limit_a=limit.number * peak_factor(duration.number, tau),
+        hold_a=hold,
+        harm_a=harm,
+        part=part,
+    )
 
 
 class WireOption(Struct, frozen=True):

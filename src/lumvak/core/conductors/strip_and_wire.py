@@ -154,11 +154,17 @@ def strip_rises_k(sections: Sequence[Section], current_a: float) -> Array:
     """The same of sections (n,) under one cooling, each with this current, in K."""
     if not sections:
         return np.zeros(0)
-    leaving, carried, length_m, free = np.array([
-        (item.leaving_w_per_m_k, item.material.conductivity_w_per_m_k * item.area_m2,
-         item.length_mm * 1e-3, free_rise_k(item, current_a))
-        for item in sections
-    ]).T  # fmt: skip
+    leaving, carried, length_m, free = np.array(
+        [
+            (
+                item.leaving_w_per_m_k,
+                item.material.conductivity_w_per_m_k * item.area_m2,
+                item.length_mm * 1e-3,
+                free_rise_k(item, current_a),
+            )
+            for item in sections
+        ]
+    ).T
     held: Array = sections[0].cooling.share_held(leaving, carried, length_m)
     return np.asarray(free * held)
 
@@ -195,9 +201,11 @@ def strip_time_constant_s(section: Section) -> float:
     """
     material = section.material
     returning = section.cooling.returning(
-        section.leaving_w_per_m_k, material.conductivity_w_per_m_k, section.area_m2,
+        section.leaving_w_per_m_k,
+        material.conductivity_w_per_m_k,
+        section.area_m2,
         section.length_mm * 1e-3,
-    )  # fmt: skip
+    )
     return material.density_kg_per_m3 * material.heat_j_per_kg_k / returning
 
 

@@ -133,7 +133,9 @@ class Hand(Document, frozen=True):
                 "cells", phrase("no lot is called “{}”; accepted: one of the lots", min(unknown))
             )
         for name, wanted in (("pins", self.pins), ("placed", self.placed)):
-            for kind, values in (("cell", [item.number for item in wanted]),
-                                 ("place", [item.cell for item in wanted])):  # fmt: skip
+            for kind, values in (
+                ("cell", [item.number for item in wanted]),
+                ("place", [item.cell for item in wanted]),
+            ):
                 if len(set(values)) < len(values):
                     raise Unfit(name, phrase("one {} is there twice; accepted: each once", kind))

@@ -61,8 +61,11 @@ class WeldRead(Document, frozen=True):
         if self.drop_mv is not None and self.current_a is None:
             raise Unfit("current_a", "a drop was given alone; accepted: a current beside it")
         if self.mohm is None and self.drop_mv is None and not self.pulled:
-            raise Unfit("mohm", "nothing was given; accepted: a resistance, a drop "
-                             "at a current, or what a pull did")  # fmt: skip
+            raise Unfit(
+                "mohm",
+                "nothing was given; accepted: a resistance, a drop "
+                "at a current, or what a pull did",
+            )
 
     @property
     def read_mohm(self) -> float | None:

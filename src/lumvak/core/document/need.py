@@ -55,8 +55,9 @@ ENDURANCES: dict[EnduranceBasis, tuple[str, ...]] = {
     "runtime": ("runtime_h",), "capacity": ("capacity_ah",), "energy": ("energy_wh",),
     "distance": ("distance_km",), "appliances": ("appliances",), "open": (),
 }  # fmt: skip
-AMOUNTS = frozenset(name for ways in (LOADS, ENDURANCES) for names in ways.values()
-                    for name in names)  # fmt: skip
+AMOUNTS = frozenset(
+    name for ways in (LOADS, ENDURANCES) for names in ways.values() for name in names
+)
 
 
 def bases_of(given: Collection[str]) -> dict[str, str]:
@@ -66,8 +67,9 @@ def bases_of(given: Collection[str]) -> dict[str, str]:
     """
     found: dict[str, str] = {}
     for name, ways in (("load_basis", LOADS), ("endurance_basis", ENDURANCES)):
-        named = {basis: [field for field in fields if field in given]
-                 for basis, fields in ways.items()}  # fmt: skip
+        named = {
+            basis: [field for field in fields if field in given] for basis, fields in ways.items()
+        }
         meant = [basis for basis, fields in named.items() if fields]
         if name in given or not meant:
             continue

@@ -28,11 +28,19 @@ def check_parts(project: Project, catalogue: Catalogue) -> None:
         ("power.charge_fuse", "fuse", _part(project.power.charge_fuse), catalogue.fuses),
         ("power.connector", "connector", _part(project.power.connector), catalogue.connectors),
         ("power.switch", "switch", _part(project.power.switch), catalogue.switches),
-        ("power.surge", "surge thermistor", _part(project.power.surge),
-         {key: part for key, part in catalogue.surges.items() if part.kind == "thermistor"}),
-        ("power.precharge", "precharge part", _part(project.power.precharge),
-         {key: part for key, part in catalogue.surges.items() if part.kind != "thermistor"}),
-    )  # fmt: skip
+        (
+            "power.surge",
+            "surge thermistor",
+            _part(project.power.surge),
+            {key: part for key, part in catalogue.surges.items() if part.kind == "thermistor"},
+        ),
+        (
+            "power.precharge",
+            "precharge part",
+            _part(project.power.precharge),
+            {key: part for key, part in catalogue.surges.items() if part.kind != "thermistor"},
+        ),
+    )
     for path, kind, part, known in wanted:
         if part is not None and part not in known:
             raise UnknownPart(

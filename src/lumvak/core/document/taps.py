@@ -64,7 +64,9 @@ class BalanceLeads(Document, frozen=True):
 
     def check(self) -> None:
         """Raise Unfit where fields contradict each other."""
-        for name, leads in (("totals", [item.lead for item in self.totals]),
-                            ("ways", [item.lead for item in self.ways])):  # fmt: skip
+        for name, leads in (
+            ("totals", [item.lead for item in self.totals]),
+            ("ways", [item.lead for item in self.ways]),
+        ):
             if len(set(leads)) < len(leads):
                 raise Unfit(name, "one lead is there twice; accepted: each once")

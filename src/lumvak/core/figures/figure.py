@@ -90,7 +90,16 @@ def assumed(
     key: str, label: Text, value: Value, unit: str, rule: Text, source: Text, *inputs: Figure
 ) -> Figure:
     """A value that nobody gave; ``rule`` says what it was taken from."""
-    return Figure(key, label, value, unit, rule, source, inputs, "assumed")
+    return Figure(
+        key,
+        label,
+        value=value,
+        unit=unit,
+        rule=rule,
+        source=source,
+        inputs=inputs,
+        origin="assumed",
+    )
 
 
 def said_or(
@@ -110,7 +119,16 @@ def said_or(
     """
     if said is not None:
         return typed(key, label, said, unit)
-    return Figure(key, label, otherwise, unit, rule, source, inputs, origin)
+    return Figure(
+        key,
+        label,
+        value=otherwise,
+        unit=unit,
+        rule=rule,
+        source=source,
+        inputs=inputs,
+        origin=origin,
+    )
 
 
 def sheet(key: str, label: Text, value: Value, unit: str, part: str) -> Figure:
@@ -129,7 +147,7 @@ def computed(
     key: str, label: Text, value: Value, unit: str, rule: Text, source: Text, *inputs: Figure
 ) -> Figure:
     """A value made from ``inputs`` by ``rule``."""
-    return Figure(key, label, value, unit, rule, source, inputs)
+    return Figure(key, label, value=value, unit=unit, rule=rule, source=source, inputs=inputs)
 
 
 class Rule(Struct, frozen=True):
@@ -159,12 +177,12 @@ class Rule(Struct, frozen=True):
         return Figure(
             self.key.format(*_several(key)),
             _filled(self.label, label),
-            value,
-            self.unit,
-            _filled(self.rule, rule),
-            self.source,
-            inputs,
-            origin,
+            value=value,
+            unit=self.unit,
+            rule=_filled(self.rule, rule),
+            source=self.source,
+            inputs=inputs,
+            origin=origin,
         )
 
     def assumed(

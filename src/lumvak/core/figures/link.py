@@ -76,6 +76,15 @@ class PathLoad(Struct, frozen=True):
         if peak_a is None:
             peak_a = carries if hold_a is None else at_time(hold_a, self.peak_s)
         return Link(
-            key, name, detail, stage, carries, peak_a, self.load_a, self.peak_a, self.peak_s,
-            limit, hold_a,
-        )  # fmt: skip
+            key,
+            name,
+            detail=detail,
+            stage=stage,
+            continuous_a=carries,
+            peak_a=peak_a,
+            demand_a=self.load_a,
+            peak_demand_a=self.peak_a,
+            peak_s=self.peak_s,
+            limit=limit,
+            hold_a=hold_a,
+        )

@@ -102,11 +102,13 @@ def _usual(
 ) -> Conductor | None:
     """The nickel of most section that the welder joins and the window lets through."""
     fitting = [
-        part for part in conductors.values()
-        if part.material == "nickel" and part.form == "strip"
+        part
+        for part in conductors.values()
+        if part.material == "nickel"
+        and part.form == "strip"
         and part.thickness_mm <= joints.welder_limit_mm + 1e-9
         and part.width_mm <= window_mm - BESIDE_MM
-    ]  # fmt: skip
+    ]
     return max(fitting, key=lambda part: part.thickness_mm * part.width_mm, default=None)
 
 
@@ -119,9 +121,13 @@ class BridgeTopic(Struct, frozen=True):
 
 
 def bridge_topic(
-    bridge: Bridge | None, plate: Conductor, joints: Joints, cell_a: Figure | None,
-    strips_at: Figure, cooling: Cooling,
-) -> BridgeTopic:  # fmt: skip
+    bridge: Bridge | None,
+    plate: Conductor,
+    joints: Joints,
+    cell_a: Figure | None,
+    strips_at: Figure,
+    cooling: Cooling,
+) -> BridgeTopic:
     """How warm a bridge on the busiest cell grows; ``strips_at`` is how warm the cells are.
 
     The ``plate`` may be one that needs none.
@@ -134,34 +140,40 @@ def bridge_topic(
     findings = []
     hard = plate.weld_equivalent_mm or plate.thickness_mm
     if plate.join == "weld" and hard <= joints.welder_limit_mm + 1e-9:
-        findings.append(Finding(
-            "bridge-needless", "note",
-            phrase("{} is welded to the cells as it is", plate.name),
-            "Windows and bridges are for copper, which the welder does not join.",
-            "Lay it as a sheet, or take copper.", "joints", bridge.window.key,
-        ))  # fmt: skip
+        findings.append(
+            Finding(
+                "bridge-needless",
+                "note",
+                text=phrase("{} is welded to the cells as it is", plate.name),
+                why="Windows and bridges are for copper, which the welder does not join.",
+                do="Lay it as a sheet, or take copper.",
+                stage="joints",
+                figure=bridge.window.key,
+            )
+        )
     if part.width_mm > bridge.window.number - BESIDE_MM + 1e-9:
         findings.append(
             Finding(
                 "bridge-wide",
                 "warn",
-                phrase(
+                text=phrase(
                     "A bridge {} wide does not go through windows of {}",
                     say(part.width_mm, "mm"),
                     say(bridge.window.number, "mm"),
                 ),
-                "It lies on the copper all round and is bent down to the cell, or not welded at "
-                "all.",
-                "Take a narrower strip, or wider windows.",
-                "joints",
-                bridge.window.key,
+                why="It lies on the copper all round and is bent down to the cell, or not welded "
+                "at all.",
+                do="Take a narrower strip, or wider windows.",
+                stage="joints",
+                figure=bridge.window.key,
             )
         )
     if cell_a is None:
         return BridgeTopic((bridge.mohm,), tuple(findings))
     material = MATERIALS[part.material]
-    half = Section(material, part.thickness_mm, part.width_mm, 1, bridge.window.number / 2.0,
-                   cooling)  # fmt: skip
+    half = Section(
+        material, part.thickness_mm, part.width_mm, 1, bridge.window.number / 2.0, cooling
+    )
     rise = warm_rise_k(strip_rise_k(half, cell_a.number / 2.0), material, strips_at.number)
     limit = typed("joints.rise_limit_k", "Rise allowed over the cell", joints.rise_limit_k, "K")
     warm = BRIDGE_RISE_K.of(rise, bridge.mohm, cell_a, strips_at)
@@ -170,15 +182,15 @@ def bridge_topic(
             Finding(
                 "bridge-hot",
                 "warn",
-                phrase(
+                text=phrase(
                     "The bridge on the busiest cell warms by {}; {} are allowed",
                     say(rise, "K"),
                     say(limit.number, "K"),
                 ),
-                "All that a cell gives flows through its bridge.",
-                "Take wider or thicker nickel, smaller windows, or two bridges crosswise.",
-                "joints",
-                warm.key,
+                why="All that a cell gives flows through its bridge.",
+                do="Take wider or thicker nickel, smaller windows, or two bridges crosswise.",
+                stage="joints",
+                figure=warm.key,
             )
         )
     return BridgeTopic((bridge.mohm, warm, limit), tuple(findings))

@@ -64,9 +64,14 @@ class Setting(Struct, frozen=True):
     def bed(self, joints: Joints) -> Bed:
         """What the conductors lie on."""
         return Bed(
-            self.cell, self.parallel, joints.gap_mm, joints.welder_limit_mm, self.cooling,
-            self.widths, plating_of(joints.side_a, joints.side_b),
-        )  # fmt: skip
+            self.cell,
+            self.parallel,
+            gap_mm=joints.gap_mm,
+            welder_limit_mm=joints.welder_limit_mm,
+            cooling=self.cooling,
+            widths=self.widths,
+            plates=plating_of(joints.side_a, joints.side_b),
+        )
 
 
 class Carrying:
@@ -240,11 +245,11 @@ def allowed_of(
     return Allowed(
         current_share(role, parallel, joints.take_off, strips),
         joints.rise_limit_k,
-        surroundings_c,
-        joints.rule_a_per_mm2,
-        joints.loss_mv,
-        peak_s,
-        peak_allowance(peak_s),
+        surroundings_c=surroundings_c,
+        rule_a_per_mm2=joints.rule_a_per_mm2,
+        loss_mv=joints.loss_mv,
+        peak_s=peak_s,
+        allowance=peak_allowance(peak_s),
     )
 
 
@@ -275,15 +280,15 @@ def _bare(lying: Sequence[Lying], role: Role, bed: Bed) -> tuple[Bare, ...]:
         Bare(
             item.part,
             item.width_mm,
-            item.layers,
-            item.strips,
-            section,
-            strip_ohm(section),
-            rise_k,
-            free_rise_k(section, 1.0) if item.part.form == "busbar" else rise_k,
-            strip_time_constant_s(section),
-            _barred(item.part, item.width_mm, item.strips, role, bed),
-            (item.part.material == "plated steel", item.layers, FORMS.index(item.part.form)),
+            layers=item.layers,
+            strips=item.strips,
+            section=section,
+            ohm=strip_ohm(section),
+            strip_k=rise_k,
+            own_k=free_rise_k(section, 1.0) if item.part.form == "busbar" else rise_k,
+            tau_s=strip_time_constant_s(section),
+            barred=_barred(item.part, item.width_mm, item.strips, role, bed),
+            kind=(item.part.material == "plated steel", item.layers, FORMS.index(item.part.form)),
         )
         for item, section, rise_k in zip(lying, sections, rises_k, strict=True)
     )
@@ -323,17 +328,17 @@ def loaded(item: Limited, current_a: float) -> Candidate:
     return Candidate(
         bare.part,
         bare.width_mm,
-        bare.layers,
-        bare.strips,
-        bare.section,
-        through,
-        ohm,
-        through * ohm,
-        through**2 * ohm,
-        warm_rise_k(cold, bare.section.material, allowed.surroundings_c),
-        item.limits_a,
-        item.peak_limits_a,
-        bare.barred,
+        layers=bare.layers,
+        strips=bare.strips,
+        section=bare.section,
+        current_a=through,
+        ohm=ohm,
+        drop_v=through * ohm,
+        loss_w=through**2 * ohm,
+        rise_k=warm_rise_k(cold, bare.section.material, allowed.surroundings_c),
+        limits_a=item.limits_a,
+        peak_limits_a=item.peak_limits_a,
+        barred=bare.barred,
     )
 
 

@@ -113,9 +113,14 @@ def contact_of(joints: Joints, cell: Cell, bridge: Bridge | None) -> Figure:
 def _tested(joints: Joints, method: str, reads: Array, points: Figure) -> Figure:
     count = len(reads)
     mean = Figure(
-        MEAN, "Test joint, mean", float(reads.mean()), "mΩ",
-        phrase("mean of {} test joints", count), "the project", origin="measured",
-    )  # fmt: skip
+        MEAN,
+        "Test joint, mean",
+        float(reads.mean()),
+        "mΩ",
+        phrase("mean of {} test joints", count),
+        "the project",
+        origin="measured",
+    )
     test = joints.weld_test
     if method != "weld" or test.points is None or test.points == joints.weld_points:
         return CONTACT_MOHM.of(mean.number, mean)
@@ -132,9 +137,13 @@ class Tested(Struct, frozen=True):
 
 
 def scrap_topic(
-    test: WeldTest, contact: Figure, joints_in_all: int, cell_a: Figure | None, weld: Figure,
+    test: WeldTest,
+    contact: Figure,
+    joints_in_all: int,
+    cell_a: Figure | None,
+    weld: Figure,
     most_rise_k: float,
-) -> Tested:  # fmt: skip
+) -> Tested:
     """What the test joints tell of the pack's (methods 28).
 
     ``contact`` is what one joint is taken as, ``cell_a`` the current of the busiest cell, ``weld``
@@ -181,46 +190,60 @@ def _findings(
     clean = pulled.count("clean")
     if clean:
         yield Finding(
-            "weld-clean", "stop",
-            phrase("{} of {} test joints came off clean when they were pulled", clean, len(pulled)),
-            "A joint that holds tears the strip and leaves metal behind. These carry current until "
-            "something shakes.",
-            "Clean both faces, press harder, give more energy or take a thinner strip; test again "
-            "before a cell of the pack is joined.", STAGE, "joints.contact_mohm",
-        )  # fmt: skip
+            "weld-clean",
+            "stop",
+            text=phrase(
+                "{} of {} test joints came off clean when they were pulled", clean, len(pulled)
+            ),
+            why="A joint that holds tears the strip and leaves metal behind. These carry current "
+            "until something shakes.",
+            do="Clean both faces, press harder, give more energy or take a thinner strip; test "
+            "again before a cell of the pack is joined.",
+            stage=STAGE,
+            figure="joints.contact_mohm",
+        )
     if not len(reads):
         return
     off = int((reads > NO_JOINT * np.median(reads)).sum())
     spread = next((item for item in figures if item.key.endswith("spread")), None)
     if off:
         yield Finding(
-            "weld-off", "warn",
-            phrase("{} of {} test joints read over twice the middle one", off, len(reads)),
-            "One of them in the pack leaves its cell idle and loads its neighbours.",
-            "Look at the tips and at how the strip lies; test again.", STAGE,
-            "joints.contact_mohm",
-        )  # fmt: skip
+            "weld-off",
+            "warn",
+            text=phrase("{} of {} test joints read over twice the middle one", off, len(reads)),
+            why="One of them in the pack leaves its cell idle and loads its neighbours.",
+            do="Look at the tips and at how the strip lies; test again.",
+            stage=STAGE,
+            figure="joints.contact_mohm",
+        )
     elif spread is not None and spread.number > UNEVEN:
         yield Finding(
-            "weld-uneven", "warn", phrase("Test joints differ by {}", say(spread.number, '%')),
-            phrase("Over {} the welding is not in hand.", say(UNEVEN, '%')),
-            "Same pressure, same place, tips dressed; test again.", STAGE, spread.key,
-        )  # fmt: skip
+            "weld-uneven",
+            "warn",
+            text=phrase("Test joints differ by {}", say(spread.number, "%")),
+            why=phrase("Over {} the welding is not in hand.", say(UNEVEN, "%")),
+            do="Same pressure, same place, tips dressed; test again.",
+            stage=STAGE,
+            figure=spread.key,
+        )
     if len(reads) < FEWEST:
         yield Finding(
             "weld-few",
             "note",
-            phrase("{} test joints say little of how even they are", len(reads)),
-            "The worst of the pack's is reckoned from their spread.",
-            phrase("Make {} or more on scrap of the same metal.", FEWEST),
-            STAGE,
-            "joints.contact_mohm",
+            text=phrase("{} test joints say little of how even they are", len(reads)),
+            why="The worst of the pack's is reckoned from their spread.",
+            do=phrase("Make {} or more on scrap of the same metal.", FEWEST),
+            stage=STAGE,
+            figure="joints.contact_mohm",
         )
     rise = next((item for item in figures if item.key.endswith("worst_k")), None)
     if rise is not None and rise.number > most_rise_k:
         yield Finding(
-            "weld-hot", "warn",
-            phrase("The worst joint may be {} over its cell", say(rise.number, 'K')),
-            phrase("{} are let for strips.", say(most_rise_k, 'K')),
-            "More weld points per cell, or evener ones.", STAGE, rise.key,
-        )  # fmt: skip
+            "weld-hot",
+            "warn",
+            text=phrase("The worst joint may be {} over its cell", say(rise.number, "K")),
+            why=phrase("{} are let for strips.", say(most_rise_k, "K")),
+            do="More weld points per cell, or evener ones.",
+            stage=STAGE,
+            figure=rise.key,
+        )

@@ -57,54 +57,54 @@ def joint_findings(
             yield Finding(
                 f"{role}-joint-limit",
                 "stop",
-                phrase(
+                text=phrase(
                     "{} joints carry {}, the load draws {}",
                     capital(role),
                     say(limit, "A"),
                     say(result.setting.current_a, "A"),
                 ),
-                phrase(
+                why=phrase(
                     "{}, by the {} school; {}.", chosen.name, school, _where(result, joined_pack)
                 ),
-                cure,
-                "joints",
-                link.limit.key,
+                do=cure,
+                stage="joints",
+                figure=link.limit.key,
             )
         elif peak < result.setting.peak_a - 1e-9:
             yield Finding(
                 f"{role}-joint-peak",
                 "warn",
-                phrase(
+                text=phrase(
                     "{} joints carry {} for {}, the peak is {}",
                     capital(role),
                     say(peak, "A"),
                     say(result.setting.peak_s, "s"),
                     say(result.setting.peak_a, "A"),
                 ),
-                phrase("{}, by the {} school.", chosen.name, school),
-                cure,
-                "joints",
-                link.limit.key,
+                why=phrase("{}, by the {} school.", chosen.name, school),
+                do=cure,
+                stage="joints",
+                figure=link.limit.key,
             )
         if chosen.barred:
             yield Finding(
                 f"{role}-joint-barred",
                 "warn",
-                phrase("{} {}", chosen.part.name, chosen.barred),
-                "It can be set all the same.",
-                phrase("Take {}, or change what the welder joins.", result.proposal.name),
-                "joints",
-                f"joints.{role}.thickness_mm",
+                text=phrase("{} {}", chosen.part.name, chosen.barred),
+                why="It can be set all the same.",
+                do=phrase("Take {}, or change what the welder joins.", result.proposal.name),
+                stage="joints",
+                figure=f"joints.{role}.thickness_mm",
             )
         if chosen.part.material == "plated steel":
             yield Finding(
                 f"{role}-joint-steel",
                 "note",
-                phrase("{} is steel under the plating", chosen.part.name),
-                "It has twice the resistance of nickel and rusts where the plating is cut.",
-                "Measure a strip of known length: pure nickel reads half.",
-                "joints",
-                f"joints.{role}.resistance_ohm",
+                text=phrase("{} is steel under the plating", chosen.part.name),
+                why="It has twice the resistance of nickel and rusts where the plating is cut.",
+                do="Measure a strip of known length: pure nickel reads half.",
+                stage="joints",
+                figure=f"joints.{role}.resistance_ohm",
             )
 
 
@@ -181,15 +181,15 @@ def network_findings(
             yield Finding(
                 "links-limit",
                 "note",
-                phrase(
+                text=phrase(
                     "With links of {} the pack may draw {}",
                     say(joints.link_a, "A"),
                     say(limit.number, "A"),
                 ),
-                "Links × rating, less what the busiest cell gets more than its share.",
-                "A link that opens leaves the others with more: choose it with room.",
-                "joints",
-                limit.key,
+                why="Links × rating, less what the busiest cell gets more than its share.",
+                do="A link that opens leaves the others with more: choose it with room.",
+                stage="joints",
+                figure=limit.key,
             )
 
 
@@ -200,10 +200,9 @@ def _layered(joined_pack: JoinedPack, joints: Joints) -> Iterator[Finding]:
     own = [
         piece
         for piece in np.flatnonzero((pieces.kind == SERIES) & (pieces.layers > 0)).tolist()
-        if frozenset(
-            terminal_name(pieces.layout, int(end[piece])) for end in (pieces.a, pieces.b)
-        ) not in set_by_hand
-    ]  # fmt: skip
+        if frozenset(terminal_name(pieces.layout, int(end[piece])) for end in (pieces.a, pieces.b))
+        not in set_by_hand
+    ]
     if own:
         levels = sorted({int(pieces.level[piece]) for piece in own})
         named = listed([*levels[:4], *["…"] * (len(levels) > 4)])
@@ -211,16 +210,16 @@ def _layered(joined_pack: JoinedPack, joints: Joints) -> Iterator[Finding]:
         yield Finding(
             "joint-layers",
             "note",
-            phrase(
+            text=phrase(
                 "Joints {} take {} layers" if len(levels) > 1 else "Joint {} takes {} layers",
                 named,
                 most,
             ),
-            "Longer or narrower than the others: with what is proposed for those it would be at "
-            "its limit.",
-            "The cut list counts them; the drawing shows which.",
-            "joints",
-            "joints.series.resistance_ohm",
+            why="Longer or narrower than the others: with what is proposed for those it would be "
+            "at its limit.",
+            do="The cut list counts them; the drawing shows which.",
+            stage="joints",
+            figure="joints.series.resistance_ohm",
         )
     stack = np.where(sections.wire, 0.0, sections.layers)
     high = int(stack.argmax()) if len(stack) else 0
@@ -230,15 +229,15 @@ def _layered(joined_pack: JoinedPack, joints: Joints) -> Iterator[Finding]:
         yield Finding(
             "joint-stack",
             "warn",
-            phrase("{} layers lie on one place of joint {}", round(float(stack[high])), level),
-            "So many strips do not lie side by side there, and each weld must go through all.",
-            phrase(
+            text=phrase("{} layers lie on one place of joint {}", round(float(stack[high])), level),
+            why="So many strips do not lie side by side there, and each weld must go through all.",
+            do=phrase(
                 "Lay the groups so that {} cells stand beside the next group there, or take a "
                 "thicker conductor.",
                 wanted,
             ),
-            "joints",
-            "joints.series.resistance_ohm",
+            stage="joints",
+            figure="joints.series.resistance_ohm",
         )
 
 
@@ -253,17 +252,19 @@ def _narrow_bars(joined_pack: JoinedPack, joints: Joints) -> Iterator[Finding]:
         yield Finding(
             "bar-narrow",
             "warn",
-            phrase(
+            text=phrase(
                 "A bar of {} lies under washers of {}", say(width, "mm"), say(screw.washer_mm, "mm")
             ),
-            phrase(
+            why=phrase(
                 "Beside a hole of {} little metal is left to carry, and the washer bears on "
                 "its edges.",
                 say(screw.hole_mm, "mm"),
             ),
-            phrase("Take a bar of {} or wider, or a smaller thread.", say(screw.washer_mm, "mm")),
-            "joints",
-            "joints.series.thickness_mm",
+            do=phrase(
+                "Take a bar of {} or wider, or a smaller thread.", say(screw.washer_mm, "mm")
+            ),
+            stage="joints",
+            figure="joints.series.thickness_mm",
         )
 
 
@@ -294,19 +295,19 @@ def _uneven(network: NetworkFigures) -> Iterator[Finding]:
     yield Finding(
         "cells-uneven",
         "warn" if excess.number > VERY_UNEVEN else "note",
-        phrase(
+        text=phrase(
             "Cells near the take-off give {}, the far ones {}",
             say(most.number, "A"),
             say(least.number, "A"),
         ),
-        phrase(
+        why=phrase(
             "{} works {} over its fair share; such cells warm and age first.",
             network.busiest_name,
             say(excess.number, "%"),
         ),
-        "Move the take-off, share it between several leads, or lay thicker strip at the ends.",
-        "joints",
-        excess.key,
+        do="Move the take-off, share it between several leads, or lay thicker strip at the ends.",
+        stage="joints",
+        figure=excess.key,
     )
 
 
@@ -323,17 +324,17 @@ def _hottest(network: NetworkFigures, joined_pack: JoinedPack, joints: Joints) -
     yield Finding(
         "piece-hot",
         "warn",
-        phrase(
+        text=phrase(
             "The {} rises {} over the cells",
             joined_pack.pieces.name(int(rises.argmax())),
             say(worst, "K"),
         ),
-        phrase(
+        why=phrase(
             "The {} school lets it; by temperature {} would be the limit.",
             joints.school,
             say(joints.rise_limit_k, "K"),
         ),
-        "Double that piece, or set wider strip.",
-        "joints",
-        hot.key,
+        do="Double that piece, or set wider strip.",
+        stage="joints",
+        figure=hot.key,
     )

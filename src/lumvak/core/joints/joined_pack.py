@@ -217,12 +217,29 @@ def joined(
     if made.solved is not None:
         flow = made.solved.at(current.number)
         carried = carried_by(
-            sections, flow, made.solved, joints, around, peak_duration.number, lead_rise_k
+            sections,
+            flow,
+            solved=made.solved,
+            joints=joints,
+            around=around,
+            peak_s=peak_duration.number,
+            wire_rise_k=lead_rise_k,
         )
     return JoinedPack(
-        placing, sections.pieces, sections, made.leads, given, made.network, made.solved,
-        flow, carried, made.flaws, made.lead_ohm, current.number, around,
-    )  # fmt: skip
+        placing,
+        sections.pieces,
+        sections=sections,
+        leads=made.leads,
+        given=given,
+        network=made.network,
+        solved=made.solved,
+        flow=flow,
+        carried=carried,
+        joint_flaws=made.flaws,
+        lead_ohm=made.lead_ohm,
+        current_a=current.number,
+        around_c=around,
+    )
 
 
 def plan_of(joints: Joints, cell: Cell, parallel: int, group: Candidate, series: Candidate) -> Plan:
@@ -230,12 +247,12 @@ def plan_of(joints: Joints, cell: Cell, parallel: int, group: Candidate, series:
     return Plan(
         joints.scheme,
         joints.side_a,
-        joints.side_b,
-        group.strips,
-        strip_count(joints.series.strips, series.part.form, "series", cell, parallel),
-        series.part.form == "strip",
-        joints.across == "fold" and series.part.form == "strip",
-        joints.changes,
+        side_b=joints.side_b,
+        group_strips=group.strips,
+        series_strips=strip_count(joints.series.strips, series.part.form, "series", cell, parallel),
+        discrete=series.part.form == "strip",
+        folded=joints.across == "fold" and series.part.form == "strip",
+        changes=joints.changes,
     )
 
 
@@ -278,7 +295,16 @@ def given_of(
         if joints.wire_mm2 is not None
         else WIRE_MM2.assumed(wire_area.number, wire_area)
     )
-    return Given(rest, cell_ohm, contact, contact_limit, rating, link, section, (rest,))
+    return Given(
+        rest,
+        cell_ohm,
+        contact_mohm=contact,
+        contact_limit_a=contact_limit,
+        link_a=rating,
+        link_mohm=link,
+        wire_mm2=section,
+        every=(rest,),
+    )
 
 
 def network_of(
@@ -308,16 +334,16 @@ def network_of(
     return Network(
         pieces.a,
         pieces.b,
-        sections.ohm,
-        emf,
-        np.asarray(layout.level * rest, dtype=np.float64),
-        ohm,
-        np.full(2 * count, given.contact_ohm),
-        np.full(count, given.link_ohm),
-        np.ones(count, dtype=bool),
-        tuple(leads),
-        lead_ohm,
-        pieces.whole,
+        ohm=sections.ohm,
+        emf_v=emf,
+        rest_v=np.asarray(layout.level * rest, dtype=np.float64),
+        cell_ohm=ohm,
+        contact_ohm=np.full(2 * count, given.contact_ohm),
+        link_ohm=np.full(count, given.link_ohm),
+        live=np.ones(count, dtype=bool),
+        leads=tuple(leads),
+        lead_ohm=lead_ohm,
+        whole=pieces.whole,
     )
 
 
@@ -329,9 +355,7 @@ def lead_ohms(joints: Joints, leads: Sequence[Lead], each_ohm: float) -> Array:
     """
     barred = {pole for pole in "+-" if has_bar(joints, pole)}
     count = {pole: sum(lead.pole == pole for lead in leads) for pole in "+-"}
-    return np.array([
-        each_ohm * (count[lead.pole] if lead.pole in barred else 1) for lead in leads
-    ])  # fmt: skip
+    return np.array([each_ohm * (count[lead.pole] if lead.pole in barred else 1) for lead in leads])
 
 
 def has_bar(joints: Joints, pole: str) -> bool:

@@ -154,15 +154,30 @@ def joint_result(
     part = conductors.get(strip.part or "")
     chosen = in_force(strip, part, proposal, setting, joints)
     figures = _joint_figures(
-        role, joints, setting, chosen, series, parallel, current, peak_duration, strips_at, weld,
-        gap,
-    )  # fmt: skip
+        role,
+        joints,
+        setting=setting,
+        chosen=chosen,
+        count=series,
+        parallel=parallel,
+        drawn=current,
+        peak_duration=peak_duration,
+        strips_at=strips_at,
+        weld=weld,
+        gap=gap,
+    )
     return JointResult(
-        setting, limited, proposal, reason, chosen, strip.part is None,
-        PART.said_or(strip.part, chosen.part.id, current, origin="computed", key=role),
-        figures,
-        chosen is proposal, over,
-    )  # fmt: skip
+        setting,
+        limited,
+        proposal=proposal,
+        reason=reason,
+        chosen=chosen,
+        automatic=strip.part is None,
+        part=PART.said_or(strip.part, chosen.part.id, current, origin="computed", key=role),
+        figures=figures,
+        follows=chosen is proposal,
+        over=over,
+    )
 
 
 def cooling_of(weld: Figure, enclosure: Enclosure) -> Cooling:
@@ -380,9 +395,20 @@ def _joint_figures(
         label=capital(role),
         rule=digits(factor, ".2f"),
     )
-    aside = _aside(key, role, chosen, current, loss, parallel, shape)
+    aside = _aside(
+        key, role, chosen=chosen, current=current, loss=loss, parallel=parallel, shape=shape
+    )
     every = (ohm, current, drop, loss, total, rise, *limits.values(), limit, peak_limit, *aside)
     return JointFigures(
-        ohm, current, drop, loss, rise, limits, limit, peak_limit, width, school_in_force,
-        every,
-    )  # fmt: skip
+        ohm,
+        current,
+        drop=drop,
+        loss=loss,
+        rise=rise,
+        limits=limits,
+        limit=limit,
+        peak_limit=peak_limit,
+        width=width,
+        school=school_in_force,
+        every=every,
+    )

@@ -69,7 +69,19 @@ def laid(layout: Layout, plan: Plan) -> Pieces:
 
 def lines_of(layout: Layout, scheme: Scheme, side_a: Pattern, side_b: Pattern) -> Lines:
     """Where flat pieces may come to lie: along the groups and on every place of each joint."""
-    made = laid(layout, Plan(scheme, side_a, side_b, 1, layout.parallel, False, False, ()))
+    made = laid(
+        layout,
+        Plan(
+            scheme,
+            side_a,
+            side_b=side_b,
+            group_strips=1,
+            series_strips=layout.parallel,
+            discrete=False,
+            folded=False,
+            changes=(),
+        ),
+    )
     kept = ~made.meshed & ((made.kind == GROUP) | (made.kind == SERIES))
     return Lines(made.a[kept], made.b[kept], made.kind[kept] == SERIES)
 
@@ -272,9 +284,9 @@ def _wire_across(
         apart = np.linalg.norm(
             layout.terminal_mm[one][:, None] - layout.terminal_mm[two][None], axis=2
         )
-        wires = layout.parallel if plan.scheme != "groups" else min(
-            plan.series_strips, layout.parallel
-        )  # fmt: skip
+        wires = (
+            layout.parallel if plan.scheme != "groups" else min(plan.series_strips, layout.parallel)
+        )
         if plan.folded:
             folded_one, folded_two = folded_pairs(layout, one, two, wires)
             if len(folded_one):
@@ -285,9 +297,14 @@ def _wire_across(
                 continue
         chosen_one, chosen_two = _nearest_pairs(apart, wires)
         found.append(
-            (one[chosen_one], two[chosen_two], WIRE, np.ones(len(chosen_one)),
-             np.zeros(len(chosen_one), dtype=bool))
-        )  # fmt: skip
+            (
+                one[chosen_one],
+                two[chosen_two],
+                WIRE,
+                np.ones(len(chosen_one)),
+                np.zeros(len(chosen_one), dtype=bool),
+            )
+        )
 
 
 def _nearest_pairs(apart: Array, count: int) -> tuple[Index, Index]:
@@ -337,9 +354,14 @@ def _tie_loose(
                     one.append(2 * int(left[row]) + pole)
                     two.append(2 * int(right[column]) + pole)
     found.append(
-        (np.array(one, dtype=np.intp), np.array(two, dtype=np.intp), WIRE, np.ones(len(one)),
-         np.zeros(len(one), dtype=bool))
-    )  # fmt: skip
+        (
+            np.array(one, dtype=np.intp),
+            np.array(two, dtype=np.intp),
+            WIRE,
+            np.ones(len(one)),
+            np.zeros(len(one), dtype=bool),
+        )
+    )
 
 
 def _joined(layout: Layout, found: Sequence[Run]) -> Pieces:
@@ -353,9 +375,16 @@ def _joined(layout: Layout, found: Sequence[Run]) -> Pieces:
     meshed = np.concatenate([np.zeros(0, dtype=bool), *(item[4] for item in parts)])
     a, b = np.minimum(one, two), np.maximum(one, two)
     return Pieces(
-        layout, a, b, kind, layout.face[a], lengths_mm(layout, a, b, kind), strips,
-        np.zeros(len(a), dtype=np.intp), meshed,
-    )  # fmt: skip
+        layout,
+        a,
+        b=b,
+        kind=kind,
+        face=layout.face[a],
+        length_mm=lengths_mm(layout, a, b, kind),
+        strips=strips,
+        layers=np.zeros(len(a), dtype=np.intp),
+        meshed=meshed,
+    )
 
 
 def lengths_mm(layout: Layout, a: Index, b: Index, kind: Index) -> Array:
@@ -402,11 +431,13 @@ def _changed(made: Pieces, changes: Sequence[PieceChange]) -> Pieces:
     return Pieces(
         layout,
         np.concatenate([made.a[kept], one_new]),
-        np.concatenate([made.b[kept], two_new]),
-        np.concatenate([made.kind[kept], kind_new]),
-        np.concatenate([made.face[kept], layout.face[one_new]]),
-        np.concatenate([made.length_mm[kept], lengths_mm(layout, one_new, two_new, kind_new)]),
-        np.concatenate([made.strips[kept], np.ones(count)]),
-        np.concatenate([layers[kept], np.array([item[2] for item in added], dtype=np.intp)]),
-        np.concatenate([made.meshed[kept], np.zeros(count, dtype=bool)]),
+        b=np.concatenate([made.b[kept], two_new]),
+        kind=np.concatenate([made.kind[kept], kind_new]),
+        face=np.concatenate([made.face[kept], layout.face[one_new]]),
+        length_mm=np.concatenate(
+            [made.length_mm[kept], lengths_mm(layout, one_new, two_new, kind_new)]
+        ),
+        strips=np.concatenate([made.strips[kept], np.ones(count)]),
+        layers=np.concatenate([layers[kept], np.array([item[2] for item in added], dtype=np.intp)]),
+        meshed=np.concatenate([made.meshed[kept], np.zeros(count, dtype=bool)]),
     )

@@ -75,8 +75,15 @@ def joint_links(
     if network is not None and network.takeoff_limit is not None:
         held = strips_hold(joined_pack.at_leads, joined_pack)
         most = math.inf if held is None else None
-        take_offs = load.link("take-offs", "take-offs", "strips at the main leads", "joints",
-                              network.takeoff_limit, held, most)  # fmt: skip
+        take_offs = load.link(
+            "take-offs",
+            "take-offs",
+            detail="strips at the main leads",
+            stage="joints",
+            limit=network.takeoff_limit,
+            hold_a=held,
+            peak_a=most,
+        )
     return JointLinks(
         contact,
         fusible,
@@ -100,13 +107,13 @@ def _of_role(
     return load.link(
         f"{role}-joints",
         phrase("{} joints", role),
-        "nothing to join"
+        detail="nothing to join"
         if limit.value is None
         else phrase("{}, {}", result.chosen.part.name, layers_name(result.chosen.layers)),
-        "joints",
-        limit,
-        strips_hold(joined_pack.role(role), joined_pack),
-        math.inf if peak.value is None else peak.number,
+        stage="joints",
+        limit=limit,
+        hold_a=strips_hold(joined_pack.role(role), joined_pack),
+        peak_a=math.inf if peak.value is None else peak.number,
     )
 
 

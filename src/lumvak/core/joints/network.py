@@ -195,13 +195,13 @@ def branches_of(network: Network) -> Branches:
     return Branches(
         np.concatenate([one, 2 * live, lead_node]).astype(np.intp),
         np.concatenate([two, 2 * live + 1, outer]).astype(np.intp),
-        np.concatenate([siemens, 1.0 / inner[live], 1.0 / network.lead_ohm]),
-        part.astype(np.intp),
-        len(one),
-        len(live),
-        lead_node,
-        node + 2,
-        rest,
+        siemens=np.concatenate([siemens, 1.0 / inner[live], 1.0 / network.lead_ohm]),
+        part=part.astype(np.intp),
+        pieces=len(one),
+        cells=len(live),
+        lead_node=lead_node,
+        nodes=node + 2,
+        rest_v=rest,
     )
 
 
@@ -337,10 +337,12 @@ def flow_of(solved: Solved, over_v: Array, current_a: float, sources: bool = Tru
     piece_a: Array = np.zeros(len(network.a))
     order = np.argsort(np.abs(along), kind="stable")
     piece_a[branches.part[order]] = along[order]
-    lead_a = np.array([
-        (1.0 if lead.pole == "+" else -1.0) * value
-        for lead, value in zip(network.leads, branch_a[cells.stop :], strict=True)
-    ])  # fmt: skip
+    lead_a = np.array(
+        [
+            (1.0 if lead.pole == "+" else -1.0) * value
+            for lead, value in zip(network.leads, branch_a[cells.stop :], strict=True)
+        ]
+    )
     terminal_v = node_v[: 2 * len(emf)].copy()
     terminal_v[0::2] += cell_a * (network.contact_ohm[0::2] + network.link_ohm)
     terminal_v[1::2] -= cell_a * network.contact_ohm[1::2]
@@ -357,14 +359,14 @@ def flow_of(solved: Solved, over_v: Array, current_a: float, sources: bool = Tru
     return Flow(
         current_a,
         node_v,
-        terminal_v,
-        cell_a,
-        piece_a,
-        np.asarray(np.bincount(branches.part, watts, len(network.a)), dtype=np.float64),
-        lead_a,
-        branch_a,
-        float(np.abs(net).max() / max(through, 1e-300)),
-        abs(made - delivered - lost) / scale,
+        terminal_v=terminal_v,
+        cell_a=cell_a,
+        piece_a=piece_a,
+        piece_w=np.asarray(np.bincount(branches.part, watts, len(network.a)), dtype=np.float64),
+        lead_a=lead_a,
+        branch_a=branch_a,
+        balance=float(np.abs(net).max() / max(through, 1e-300)),
+        power_balance=abs(made - delivered - lost) / scale,
     )
 
 
@@ -379,6 +381,10 @@ def without(
     kept = np.ones(len(network.a), dtype=bool)
     kept[list(pieces)] = False
     return replace(
-        network, a=network.a[kept], b=network.b[kept], ohm=network.ohm[kept], live=live,
+        network,
+        a=network.a[kept],
+        b=network.b[kept],
+        ohm=network.ohm[kept],
+        live=live,
         whole=False,
-    )  # fmt: skip
+    )

@@ -186,19 +186,28 @@ def network_figures(
     carried = CELLS_LIMIT_A.of(
         cells_carry.number / (1.0 + cells.excess.number), cells_carry, cells.excess
     )
-    contact = _each_limit("contact", "Joints on the cells carry", given.contact_limit_a,
-                          parallel, cells.excess)  # fmt: skip
+    contact = _each_limit(
+        "contact", "Joints on the cells carry", given.contact_limit_a, parallel, cells.excess
+    )
     link = _each_limit("link", "Fusible links carry", given.link_a, parallel, cells.excess)
     leads = _leads_limit(joined_pack, joints, wire_limit)
-    by_role = [
-        item
-        for role in limits
-        for item in (limits[role], peak_limits[role])
-    ]  # fmt: skip
+    by_role = [item for role in limits for item in (limits[role], peak_limits[role])]
     made = (
-        balance, *cells.every, ohms.whole, ohms.joints, ohms.drop, ohms.loss, hottest, most,
-        *by_role, takeoff, carried, contact, link, leads,
-    )  # fmt: skip
+        balance,
+        *cells.every,
+        ohms.whole,
+        ohms.joints,
+        ohms.drop,
+        ohms.loss,
+        hottest,
+        most,
+        *by_role,
+        takeoff,
+        carried,
+        contact,
+        link,
+        leads,
+    )
     return NetworkFigures(
         nodes=nodes,
         busiest_cell=cells.busiest,

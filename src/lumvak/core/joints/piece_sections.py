@@ -122,10 +122,18 @@ def sections_of(
     resistivity = np.array([item.resistivity_ohm_m for item in MATERIAL_LIST])[material]
     ohm = resistivity * pieces.length_mm * 1e3 / (area * strips)
     return Sections(
-        pieces, material, thickness, width, layers, strips, area, ohm, wire,
-        free & ~wire & ~pieces.meshed & (layout.cell.diameter_mm is not None),
-        series.section.cooling,
-    )  # fmt: skip
+        pieces,
+        material,
+        thickness_mm=thickness,
+        width_mm=width,
+        layers=layers,
+        strips=strips,
+        area_mm2=area,
+        ohm=ohm,
+        wire=wire,
+        free=free & ~wire & ~pieces.meshed & (layout.cell.diameter_mm is not None),
+        cooling=series.section.cooling,
+    )
 
 
 def side_by_side(strips: int, lanes: int) -> int:
@@ -154,9 +162,10 @@ def _sheets(
 
 def rise_per_square(sections: Sections) -> Array:
     """(M,) rise in K of mid-span at 20 degC for one A^2 in each conductor (methods 9 and 11)."""
-    rho, k = sections.of_material("resistivity_ohm_m"), sections.of_material(
-        "conductivity_w_per_m_k"
-    )  # fmt: skip
+    rho, k = (
+        sections.of_material("resistivity_ohm_m"),
+        sections.of_material("conductivity_w_per_m_k"),
+    )
     area = sections.area_mm2 * 1e-6
     leaving, joule = sections.leaving_w_per_m_k, rho / area
     held = sections.cooling.share_held(leaving, k * area, sections.pieces.length_mm * 1e-3)
@@ -212,9 +221,10 @@ def peak_factors(sections: Sections, seconds: float) -> Array:
 def time_constants_s(sections: Sections) -> Array:
     """(M,) slowest time constant in s of each piece (methods 9)."""
     length = sections.pieces.length_mm * 1e-3
-    k, rho_m = sections.of_material("conductivity_w_per_m_k"), sections.of_material(
-        "density_kg_per_m3"
-    )  # fmt: skip
+    k, rho_m = (
+        sections.of_material("conductivity_w_per_m_k"),
+        sections.of_material("density_kg_per_m3"),
+    )
     heat = sections.of_material("heat_j_per_kg_k")
     area = sections.area_mm2 * 1e-6
     returning = sections.cooling.returning(sections.leaving_w_per_m_k, k, area, length)

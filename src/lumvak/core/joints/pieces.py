@@ -61,9 +61,10 @@ class Pieces(Struct, frozen=True, eq=False, dict=True):
 
     def name(self, piece: int) -> Text:
         """``series strip g2c1 to g3c1, side A``."""
-        one, other = terminal_name(self.layout, self.a[piece]), terminal_name(
-            self.layout, self.b[piece]
-        )  # fmt: skip
+        one, other = (
+            terminal_name(self.layout, self.a[piece]),
+            terminal_name(self.layout, self.b[piece]),
+        )
         kind = KIND_NAMES[self.kind[piece]]
         return phrase("{} {} to {}, {}", kind, one[:-1], other[:-1], FACE_NAMES[self.face[piece]])
 

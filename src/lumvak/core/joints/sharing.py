@@ -17,10 +17,12 @@ def busiest_over_fair(network: Network, layout: Layout, ohm: Mapping[str, float]
     ``ohm`` gives the resistance of cells by their place, such as g3c2; the others are as they are
     in ``network``. Whatever flows between cells of unequal charge is left out (methods 19).
     """
-    own = np.array([
-        ohm.get(name, float(before))
-        for name, before in zip(layout.name, network.cell_ohm, strict=True)
-    ])  # fmt: skip
+    own = np.array(
+        [
+            ohm.get(name, float(before))
+            for name, before in zip(layout.name, network.cell_ohm, strict=True)
+        ]
+    )
     solved = solve(replace(network, cell_ohm=own))
     if solved is None:
         return None

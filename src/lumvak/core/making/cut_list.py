@@ -196,8 +196,14 @@ def _kinds(sections: Sections) -> list[int]:
     """
     pieces = sections.pieces
     joint = pieces.kind if pieces.layout.cell.diameter_mm is not None else 0.0 * pieces.kind
-    columns = (sections.material, sections.thickness_mm, sections.width_mm, sections.layers,
-               sections.strips, joint)  # fmt: skip
+    columns = (
+        sections.material,
+        sections.thickness_mm,
+        sections.width_mm,
+        sections.layers,
+        sections.strips,
+        joint,
+    )
     found: list[int] = np.unique(np.stack(columns, 1), axis=0, return_inverse=True)[1].tolist()
     return found
 
@@ -238,12 +244,12 @@ def _run_cut(made: Making, run: list[int], outer: bool) -> Cut:
     size = Size(
         "series" if outer else "group",
         WIRE_FORM if wire else STRIP,
-        name,
-        part_id,
-        MATERIAL_LIST[int(sections.material[first])].name,
-        float(sections.thickness_mm[first]),
-        width,
-        round(length, 1),
+        part=name,
+        part_id=part_id,
+        material=MATERIAL_LIST[int(sections.material[first])].name,
+        thickness_mm=float(sections.thickness_mm[first]),
+        width_mm=width,
+        length_mm=round(length, 1),
     )
     return Cut(
         size,
@@ -275,9 +281,16 @@ def _fold_cut(made: Making, piece: int) -> Cut:
     first, side, _ = fold.legs_mm
     bends = (round(made.reach_mm + first, 1), round(made.reach_mm + first + side, 1))
     size = Size(
-        "series", STRIP, part.name, part.id, part.material, part.thickness_mm, width,
-        round(fold.length_mm + 2.0 * made.reach_mm, 1), bends,
-    )  # fmt: skip
+        "series",
+        STRIP,
+        part=part.name,
+        part_id=part.id,
+        material=part.material,
+        thickness_mm=part.thickness_mm,
+        width_mm=width,
+        length_mm=round(fold.length_mm + 2.0 * made.reach_mm, 1),
+        bends_mm=bends,
+    )
     here, beyond = half_outlines(fold, width * strips, made.reach_mm)
     (x, y, _), (edge_x, edge_y, _) = fold.points_mm[:2].tolist()
     return Cut(
@@ -338,9 +351,15 @@ def _bridge_cuts(made: Making, laid: LaidPlate, bridge: Bridge) -> list[Cut]:
     low_x, low_y, high_x, high_y = laid.shape.bounds
     along = np.array([0.0, 1.0]) if high_x - low_x >= high_y - low_y else np.array([1.0, 0.0])
     size = Size(
-        "bridge", STRIP, part.name, part.id, part.material, part.thickness_mm, part.width_mm,
-        round(bridge.length_mm, 1),
-    )  # fmt: skip
+        "bridge",
+        STRIP,
+        part=part.name,
+        part_id=part.id,
+        material=part.material,
+        thickness_mm=part.thickness_mm,
+        width_mm=part.width_mm,
+        length_mm=round(bridge.length_mm, 1),
+    )
     found = []
     for terminal in plate.terminals.tolist():
         middle = made.ends.planes.uv_mm[terminal]
@@ -382,10 +401,16 @@ def _plate_cut(made: Making, laid: LaidPlate) -> Cut:
     low_x, low_y, high_x, high_y = laid.shape.bounds
     wide, high_mm = high_x - low_x, high_y - low_y
     size = Size(
-        "plate", SHEET, part.name, part.id, part.material, part.thickness_mm,
-        round(min(wide, high_mm), 2), round(max(wide, high_mm), 1),
+        "plate",
+        SHEET,
+        part=part.name,
+        part_id=part.id,
+        material=part.material,
+        thickness_mm=part.thickness_mm,
+        width_mm=round(min(wide, high_mm), 2),
+        length_mm=round(max(wide, high_mm), 1),
         letter=letter_of(laid.shape, LETTER_SHARE * pieces.layout.cell.pitch_mm**2),
-    )  # fmt: skip
+    )
     outlines, windows = rings_of(_windowed(made, laid))
     terminals = plate.terminals
     first = laid.pieces[0]

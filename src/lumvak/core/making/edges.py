@@ -55,15 +55,15 @@ def edge_findings(volts: dict[int, float]) -> Iterator[Finding]:
     yield Finding(
         "fold-side",
         "warn" if worst > TOUCH_SAFE_V else "note",
-        phrase(
+        text=phrase(
             "{} folded strips pass cans {} apart on the side of the pack"
             if count > 1
             else "{} folded strip passes cans {} apart on the side of the pack",
             count,
             say(worst, "V"),
         ),
-        "Only a wrapper lies between, and the strip rubs on it at the bend.",
-        phrase("Lay {} over the edge first, wider than the strip.", barrier_for(worst)),
-        "joints",
-        "layout.neighbour_v",
+        why="Only a wrapper lies between, and the strip rubs on it at the bend.",
+        do=phrase("Lay {} over the edge first, wider than the strip.", barrier_for(worst)),
+        stage="joints",
+        figure="layout.neighbour_v",
     )

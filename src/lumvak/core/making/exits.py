@@ -60,15 +60,15 @@ def exit_findings(
         yield Finding(
             "exit-far",
             "warn",
-            phrase(
+            text=phrase(
                 "The main leads are {} long, and {} lie within the case",
                 say(length_mm, "mm"),
                 say(longest.number, "mm"),
             ),
-            "They end before they are out.",
-            "Type a longer lead, let it leave nearer, or move the way out.",
-            "arrangement",
-            longest.key,
+            why="They end before they are out.",
+            do="Type a longer lead, let it leave nearer, or move the way out.",
+            stage="arrangement",
+            figure=longest.key,
         )
     outer = around.wire.outer.number
     long, short = sorted((part.length_mm, part.width_mm), reverse=True)
@@ -77,22 +77,24 @@ def exit_findings(
         yield Finding(
             "exit-tight",
             "warn",
-            phrase(
+            text=phrase(
                 "Where the main leads leave there are {}; one lead is {} thick and bends over {}",
                 say_sides((long, short)),
                 say(outer, "mm"),
                 say(bend.number, "mm"),
             ),
-            "Bent sharper its strands break one by one, and insulation is pressed through.",
-            "Keep more free there, or take a lead with finer strands.",
-            "arrangement",
-            bend.key,
+            why="Bent sharper its strands break one by one, and insulation is pressed through.",
+            do="Keep more free there, or take a lead with finer strands.",
+            stage="arrangement",
+            figure=bend.key,
         )
     yield Finding(
-        "exit-held", "note",
-        phrase("Hold the {} main leads where they leave the case", count),
-        "What pulls at a lead outside must not reach a joint: a clamp on the insulation, a smooth "
-        "grommet in the wall, a little slack inside.",
-        "Clamp them before they are joined, plus and minus apart from each other.",
-        "arrangement", longest.key,
-    )  # fmt: skip
+        "exit-held",
+        "note",
+        text=phrase("Hold the {} main leads where they leave the case", count),
+        why="What pulls at a lead outside must not reach a joint: a clamp on the insulation, a "
+        "smooth grommet in the wall, a little slack inside.",
+        do="Clamp them before they are joined, plus and minus apart from each other.",
+        stage="arrangement",
+        figure=longest.key,
+    )

@@ -70,10 +70,13 @@ def _over_ribs(joined_pack: JoinedPack, holder: Holder) -> Iterator[Finding]:
     pieces, sections = joined_pack.pieces, joined_pack.sections
     rib, channel = say(holder.rib_mm, "mm"), say(holder.channel_mm, "mm")
     if pieces.meshed.any():
-        yield _found("holder-ribs", "warn",
-                     phrase("A sheet lies on the ribs of {}, {} over the ends", holder.name, rib),
-                     "It is bent down to each cell, or no joint reaches it.",
-                     "Take strips, or a holder without ribs.")  # fmt: skip
+        yield _found(
+            "holder-ribs",
+            "warn",
+            phrase("A sheet lies on the ribs of {}, {} over the ends", holder.name, rib),
+            "It is bent down to each cell, or no joint reaches it.",
+            "Take strips, or a holder without ribs.",
+        )
     flat = ~sections.wire & ~pieces.meshed
     width = float(np.max((sections.width_mm * sections.strips)[flat], initial=0.0))
     if width > holder.channel_mm:
@@ -92,4 +95,6 @@ def _over_ribs(joined_pack: JoinedPack, holder: Holder) -> Iterator[Finding]:
 
 
 def _found(code: str, severity: Severity, text: Text, why: Text, do: Text) -> Finding:
-    return Finding(code, severity, text, why, do, "arrangement", "layout.length_mm")
+    return Finding(
+        code, severity, text=text, why=why, do=do, stage="arrangement", figure="layout.length_mm"
+    )

@@ -97,8 +97,9 @@ def _halves(pieces: Pieces, width_mm: Array, reach_mm: float) -> tuple[Index, In
         fold = fold_between(pieces.layout, one, other)
         if fold is None:
             continue
-        for terminal, half in zip((one, other), half_outlines(fold, width_mm[piece], reach_mm),
-                                  strict=True):  # fmt: skip
+        for terminal, half in zip(
+            (one, other), half_outlines(fold, width_mm[piece], reach_mm), strict=True
+        ):
             found.append((piece, terminal, shapely.Polygon(half)))
     shapes = np.empty(len(found), dtype=object)
     shapes[:] = [shape for *_, shape in found]
@@ -128,9 +129,11 @@ def with_leads(
         own = place - len(laid)
         if own < 0:
             return laid.name(place)
-        return phrase("main lead {}", leads[own].pole) if own < len(leads) else (
-            phrase("balance lead {}", own - len(leads))
-        )  # fmt: skip
+        return (
+            phrase("main lead {}", leads[own].pole)
+            if own < len(leads)
+            else (phrase("balance lead {}", own - len(leads)))
+        )
 
     return Metals(
         np.concatenate([laid.shape, *bare]),

@@ -118,7 +118,9 @@ def order_of(
         text = phrase("{}: the pieces within the groups, one group after the other", _named(face))
         cover = phrase("{}, and here every group but the one in hand", _other(face))
         count = sum(cut.count for cut in groups)
-        steps.append(Step(text, count, cover, full, face, now, done, first))
+        steps.append(
+            Step(text, count, cover=cover, volts=full, face=face, now=now, done=done, bare=first)
+        )
         done |= now
     joined: set[int] = set()
     for face in faces:
@@ -138,7 +140,9 @@ def order_of(
         count = sum(cut.count for cut in links)
         first = _cells_of(joined_pack, [cut for cut in links if cut.level == levels[0]])
         volts = _longest_chain(joined, series) * full
-        steps.append(Step(text, count, cover, volts, face, now, done, first))
+        steps.append(
+            Step(text, count, cover=cover, volts=volts, face=face, now=now, done=done, bare=first)
+        )
         done |= now
     total = series * full
     steps.append(

@@ -47,19 +47,20 @@ def stocks_of(
     found = []
     for (part_id, form, _), own in sorted(by_part.items()):
         part = conductors.get(part_id)
-        unit = making.sheet_mm if form == SHEET or (part and part.form != STRIP) else (
-            making.roll_m * 1000.0
-        )  # fmt: skip
+        unit = (
+            making.sheet_mm
+            if form == SHEET or (part and part.form != STRIP)
+            else (making.roll_m * 1000.0)
+        )
         stock_width = part.width_mm if part is not None else own[0].size.width_mm
-        lengths = [
-            length for line in own for length in _lengths(line, stock_width)
-        ]  # fmt: skip
+        lengths = [length for line in own for length in _lengths(line, stock_width)]
         too_long = max((length for length in lengths if length > unit), default=0.0)
         fitting = [length for length in lengths if length <= unit]
         plan, least = packed(fitting, unit)
         total = sum(lengths)
-        density = next(item.density_kg_per_m3 for item in MATERIAL_LIST
-                       if item.name == own[0].size.material)  # fmt: skip
+        density = next(
+            item.density_kg_per_m3 for item in MATERIAL_LIST if item.name == own[0].size.material
+        )
         found.append(
             Stock(
                 part=own[0].size.part,

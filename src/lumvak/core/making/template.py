@@ -82,9 +82,13 @@ def _names(planes: Planes) -> list[tuple[str, str]]:
 
 
 def _side(
-    joined_pack: JoinedPack, planes: Planes, cuts: Sequence[Cut], numbers: Mapping[Size, int],
-    plane: int, named: tuple[str, str],
-) -> SideDrawing:  # fmt: skip
+    joined_pack: JoinedPack,
+    planes: Planes,
+    cuts: Sequence[Cut],
+    numbers: Mapping[Size, int],
+    plane: int,
+    named: tuple[str, str],
+) -> SideDrawing:
     name, words = named
     own = [cut for cut in cuts if cut.plane == plane or plane in dict(cut.beyond)]
     drawn = list(_shapes(joined_pack, planes, own, plane, name))
@@ -102,11 +106,14 @@ def _side(
 
     shapes = tuple(
         Shape(
-            shape.layer, tuple(place(point) for point in shape.points), shape.diameter_mm,
-            shape.closed, shape.text,
+            shape.layer,
+            tuple(place(point) for point in shape.points),
+            shape.diameter_mm,
+            shape.closed,
+            shape.text,
         )
         for shape in drawn
-    )  # fmt: skip
+    )
     return SideDrawing(name, words, high_x - low_x, high_y - low_y, shapes)
 
 
@@ -198,8 +205,9 @@ def _cells(layout: Layout, planes: Planes, plane: int, name: str) -> Iterator[Sh
             axis = int(layout.axis[cell])
             half_x = float(half[1] if axis == 1 else half[0])
             half_y = float(half[1] if axis == 0 else half[2])
-            yield Shape(f"{name}_CELLS", _box(x - half_x, y - half_y, x + half_x, y + half_y),
-                        closed=True)  # fmt: skip
+            yield Shape(
+                f"{name}_CELLS", _box(x - half_x, y - half_y, x + half_x, y + half_y), closed=True
+            )
         for terminal in terminals:
             at_x, at_y = (float(value) for value in planes.uv_mm[terminal])
             sign = "+-"[terminal % 2]

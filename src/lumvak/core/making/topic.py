@@ -73,8 +73,9 @@ def in_pack(
     )
     price: tuple[Figure, ...] = ()
     if around.holder is not None:
-        one = sheet("holder.price", "Place of a holder", around.holder.price, "money",
-                    around.holder.name)  # fmt: skip
+        one = sheet(
+            "holder.price", "Place of a holder", around.holder.price, "money", around.holder.name
+        )
         price = (HOLDERS_COST.of(2 * len(joined_pack.layout) * one.number, one, series, parallel),)
     out = exit_figures(joined_pack, around, base)
     return InPack(

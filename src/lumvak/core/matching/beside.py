@@ -59,9 +59,16 @@ EVEN = 0.02
 
 
 def beside_topic(
-    wanted: OldPack, groups: tuple[GroupNow, ...], own: Kind, old: Kind, series: int,
-    parallel: int, current: Figure, charge: Figure, stop_cell_v: float,
-) -> Beside:  # fmt: skip
+    wanted: OldPack,
+    groups: tuple[GroupNow, ...],
+    own: Kind,
+    old: Kind,
+    series: int,
+    parallel: int,
+    current: Figure,
+    charge: Figure,
+    stop_cell_v: float,
+) -> Beside:
     """What an old pack and the new cells are together (methods 29).
 
     ``groups`` are the new cells' as placed, empty where none are; ``own`` and ``old`` what new and
@@ -78,7 +85,7 @@ def beside_topic(
     ends = max(stop_cell_v, old.cell.voltage_empty_v, own.cell.voltage_empty_v)
     course = shared(
         old_side.source(), new_side.source(), current.number, ends, charge.number / series
-    )  # fmt: skip
+    )
     found = Beside(old_side, new_side, joined(old_side, new_side), course)
     figures = tuple(_figures(wanted, found, current))
     findings = tuple(_findings(wanted, found, {item.key: item for item in figures}, charge))
@@ -96,14 +103,13 @@ def _figures(wanted: OldPack, beside: Beside, current: Figure) -> Iterator[Figur
     yield WEAKEST_AH.of(float(sums[weakest]), old_ah, new_ah, key=STAGE)
     yield SPREAD.of(float(np.ptp(sums) / sums.mean()), old_ah, new_ah, key=STAGE)
     worst = int(np.argmax(course.one_a[0]))
-    ohms = (
-        _ohm_of(old, "old", "Old group", worst), _ohm_of(new, "new", "New group", worst)
-    )  # fmt: skip
+    ohms = (_ohm_of(old, "old", "Old group", worst), _ohm_of(new, "new", "New group", worst))
     first = float(course.one_a[0, worst]) / current.number
     yield FIRST_SHARE.of(first, *ohms, current, key=STAGE)
     for side, amps, key, word in (
-        (old, course.one_a, "old_cell_a", "old"), (new, course.other_a, "new_cell_a", "new")
-    ):  # fmt: skip
+        (old, course.one_a, "old_cell_a", "old"),
+        (new, course.other_a, "new_cell_a", "new"),
+    ):
         yield OLD_MOST_A.of(
             float(amps.max()) / side.parallel, current, *ohms, key=(STAGE, key), label=word
         )
@@ -176,12 +182,12 @@ def _count_finding(count: int, series: int) -> Finding:
     return Finding(
         "old-count",
         "stop",
-        phrase("The old pack has {} groups, the new cells {} in series", count, series),
-        "In parallel both must have the same number in series: else one charges the other for as "
-        "long as they are joined.",
-        phrase("Measure all groups of the old pack; or put {} in series.", count),
-        STAGE,
-        "hand.old.groups",
+        text=phrase("The old pack has {} groups, the new cells {} in series", count, series),
+        why="In parallel both must have the same number in series: else one charges the other for "
+        "as long as they are joined.",
+        do=phrase("Measure all groups of the old pack; or put {} in series.", count),
+        stage=STAGE,
+        figure="hand.old.groups",
     )
 
 
@@ -192,26 +198,28 @@ def _kinds(beside: Beside, charge: Figure) -> Iterator[Finding]:
     cell_v = charge.number / len(beside.old.ah)
     if old.family != new.family:
         yield Finding(
-            "old-chemistry", "stop",
-            phrase("{} and {} are of different chemistry", old.cell.name, new.cell.name),
-            "Their voltages run differently against charge: one would be charged by the other, or "
-            "filled beyond what it bears.",
-            "Take cells of the old pack's chemistry, or a second pack of its own.", STAGE,
-            "hand.old.cell",
-        )  # fmt: skip
+            "old-chemistry",
+            "stop",
+            text=phrase("{} and {} are of different chemistry", old.cell.name, new.cell.name),
+            why="Their voltages run differently against charge: one would be charged by the other, "
+            "or filled beyond what it bears.",
+            do="Take cells of the old pack's chemistry, or a second pack of its own.",
+            stage=STAGE,
+            figure="hand.old.cell",
+        )
     elif cell_v > old.cell.voltage_full_v + 1e-9:
         yield Finding(
             "old-full",
             "stop",
-            phrase(
+            text=phrase(
                 "Charged to {} a cell, the old cells bear {}",
                 say(cell_v, "V"),
                 say(old.cell.voltage_full_v, "V"),
             ),
-            "Both are charged as one.",
-            "Lower the charge ceiling.",
-            STAGE,
-            charge.key,
+            why="Both are charged as one.",
+            do="Lower the charge ceiling.",
+            stage=STAGE,
+            figure=charge.key,
         )
 
 
@@ -222,47 +230,47 @@ def _ages(wanted: OldPack, beside: Beside, figures: dict[str, Figure]) -> Iterat
         yield Finding(
             "old-worn",
             "warn",
-            phrase("The old groups keep {} of the sheet", say(kept.number, "%")),
-            phrase(
+            text=phrase("The old groups keep {} of the sheet", say(kept.number, "%")),
+            why=phrase(
                 "Under {} a cell ages ever faster, and the new ones do its part from the first "
                 "day.",
                 say(WORN, "%"),
             ),
-            "Do not join them; build the new pack alone, or a second one that is swapped.",
-            STAGE,
-            kept.key,
+            do="Do not join them; build the new pack alone, or a second one that is swapped.",
+            stage=STAGE,
+            figure=kept.key,
         )
     elif wanted.years is not None and wanted.years > LONG_YEARS:
         yield Finding(
             "old-years",
             "warn",
-            phrase("The old pack has been in use for {}", say(wanted.years, "years")),
-            phrase(
+            text=phrase("The old pack has been in use for {}", say(wanted.years, "years")),
+            why=phrase(
                 "After {} cells fail in ways that capacity does not foretell, and one that "
                 "shorts is fed by all that lie beside it.",
                 say(LONG_YEARS, "years"),
             ),
-            "Weigh it; where you join them, put a fuse into each joint of old and new.",
-            STAGE,
-            "hand.old.years",
+            do="Weigh it; where you join them, put a fuse into each joint of old and new.",
+            stage=STAGE,
+            figure="hand.old.years",
         )
     apart = figures[f"{STAGE}.old.apart"]
     if apart.number > wanted.ratio:
         yield Finding(
             "old-resistance",
             "warn",
-            phrase(
+            text=phrase(
                 "Old and new differ {} times in resistance for their capacity",
                 say(apart.number, ""),
             ),
-            phrase(
+            why=phrase(
                 "Over {} the one of less resistance does the work at first and is charged by "
                 "the other at rest: both wear by it.",
                 say(wanted.ratio, ""),
             ),
-            "Take new cells nearer to the old; or build a second pack.",
-            STAGE,
-            apart.key,
+            do="Take new cells nearer to the old; or build a second pack.",
+            stage=STAGE,
+            figure=apart.key,
         )
 
 
@@ -273,15 +281,15 @@ def _loads(beside: Beside, figures: dict[str, Figure]) -> Iterator[Finding]:
         yield Finding(
             "old-overload",
             "stop",
-            phrase(
+            text=phrase(
                 "An old cell would carry {}, and carries {}",
                 say(carried.number, "A"),
                 say(limit.number, "A"),
             ),
-            "By the heat that its risen resistance makes.",
-            "More new cells in parallel, or less current.",
-            STAGE,
-            carried.key,
+            why="By the heat that its risen resistance makes.",
+            do="More new cells in parallel, or less current.",
+            stage=STAGE,
+            figure=carried.key,
         )
     most = beside.new.kind.cell.continuous_a
     carried = figures[f"{STAGE}.old.new_cell_a"]
@@ -289,30 +297,30 @@ def _loads(beside: Beside, figures: dict[str, Figure]) -> Iterator[Finding]:
         yield Finding(
             "old-new-overload",
             "stop",
-            phrase(
+            text=phrase(
                 "A new cell would carry {} beside the old pack, and carries {}",
                 say(carried.number, "A"),
                 say(most, "A"),
             ),
-            "The old groups are of more resistance, and leave it more than its share.",
-            "More new cells in parallel, or less current.",
-            STAGE,
-            carried.key,
+            why="The old groups are of more resistance, and leave it more than its share.",
+            do="More new cells in parallel, or less current.",
+            stage=STAGE,
+            figure=carried.key,
         )
     spread = figures[f"{STAGE}.old.spread"]
     if spread.number > EVEN:
         yield Finding(
             "old-uneven",
             "warn",
-            phrase("Groups of both differ by {} in capacity", say(spread.number, "%")),
-            phrase(
+            text=phrase("Groups of both differ by {} in capacity", say(spread.number, "%")),
+            why=phrase(
                 "The weakest ends every ride; over {} it is worth dealing the new cells so "
                 "that the sums match.",
                 say(EVEN, "%"),
             ),
-            "Deal them under “groups”: the old groups count there.",
-            STAGE,
-            spread.key,
+            do="Deal them under “groups”: the old groups count there.",
+            stage=STAGE,
+            figure=spread.key,
         )
 
 
@@ -324,13 +332,13 @@ def _joins(beside: Beside) -> Iterator[Finding]:
         yield Finding(
             "old-unread",
             "warn",
-            phrase(
+            text=phrase(
                 "{} of {} pairs of old and new have no voltage yet", unread, len(joining.current_a)
             ),
-            "What would flow when they are joined is not known.",
-            "Read both before any are joined.",
-            STAGE,
-            "hand.old.groups",
+            why="What would flow when they are joined is not known.",
+            do="Read both before any are joined.",
+            stage=STAGE,
+            figure="hand.old.groups",
         )
     recipe = recipe_of(beside)
     if recipe is None:
@@ -340,25 +348,25 @@ def _joins(beside: Beside) -> Iterator[Finding]:
     yield Finding(
         "old-join",
         "stop",
-        phrase(
+        text=phrase(
             "Do not join group {}: {} would flow from the {} into the {}",
             at + 1,
             say(float(joining.current_a[at]), "A"),
             higher,
             lower,
         ),
-        phrase(
+        why=phrase(
             "They are {} apart, and the {} one takes {}; {} would move.",
             say(float(joining.volts[at]), "V"),
             lower,
             say(float(joining.limit_a[at]), "A"),
             say(float(joining.flows_ah[at]), "Ah"),
         ),
-        phrase(
+        do=phrase(
             "Bring both to {} a cell by a charger, up to {}; or this pair through {}, {}, "
             "for {}. Stay with them.",
             *recipe.quantities,
         ),
-        STAGE,
-        f"{STAGE}.old.join_a",
+        stage=STAGE,
+        figure=f"{STAGE}.old.join_a",
     )

@@ -107,7 +107,15 @@ def heap_in_hand(hand: Hand, matched: Matched, series: int, parallel: int) -> He
     cells = [(cell.number, cell.ah, matched.ohm.get(cell.number)) for cell in matched.good]
     groups = hand.old.groups if len(hand.old.groups) == series else ()
     old = [(item.ah, None if item.mohm is None else item.mohm * 1e-3) for item in groups]
-    return heap_of(cells, series, parallel, WEIGHTS[hand.by], pins, hand.apart, old)
+    return heap_of(
+        cells,
+        series,
+        parallel=parallel,
+        weights=WEIGHTS[hand.by],
+        pins=pins,
+        apart=hand.apart,
+        old=old,
+    )
 
 
 def by_voltage(

@@ -128,7 +128,14 @@ def heap_of(
         if len(known) > 1:
             sets.append(known)
     heap = Heap(
-        numbers, _filled(ah), _filled(1.0 / ohm), series, parallel, weights, fixed, tuple(sets)
+        numbers,
+        _filled(ah),
+        siemens=_filled(1.0 / ohm),
+        series=series,
+        parallel=parallel,
+        weights=weights,
+        pins=fixed,
+        apart=tuple(sets),
     )
     return _with_old(heap, old) if old else heap
 

@@ -85,7 +85,17 @@ def gate(cells: Sequence[HandCell], sheet: Cell, behaviour: Behaviour, meter: Me
     if len(known) < 2:
         if not unread:
             return None
-        return Gate(0, 0, 0.0, 0.0, limit, 0.0, False, unread, None)
+        return Gate(
+            0,
+            0,
+            volts=0.0,
+            current_a=0.0,
+            limit_a=limit,
+            flows_ah=0.0,
+            told=False,
+            unread=unread,
+            recipe=None,
+        )
     volts = column(known, "volts")
     ohm = np.where(
         np.isfinite(mohm := column(known, "mohm")), mohm * 1e-3, behaviour.ten_second_ohm
@@ -101,17 +111,39 @@ def gate(cells: Sequence[HandCell], sheet: Cell, behaviour: Behaviour, meter: Me
     recipe = None
     if current > limit:
         pair = np.array([high, low])
-        recipe = _recipe(volts[pair], ohm[pair], ah[pair], limit, sheet, behaviour, charge, ah)
+        recipe = _recipe(
+            volts[pair],
+            ohm[pair],
+            ah=ah[pair],
+            limit=limit,
+            sheet=sheet,
+            behaviour=behaviour,
+            charges=charge,
+            all_ah=ah,
+        )
     return Gate(
-        known[high].number, known[low].number, apart, current, limit, flows, apart > 2.0 * off,
-        unread, recipe,
-    )  # fmt: skip
+        known[high].number,
+        known[low].number,
+        volts=apart,
+        current_a=current,
+        limit_a=limit,
+        flows_ah=flows,
+        told=apart > 2.0 * off,
+        unread=unread,
+        recipe=recipe,
+    )
 
 
 def _recipe(
-    volts: Array, ohm: Array, ah: Array, limit: float, sheet: Cell, behaviour: Behaviour,
-    charges: Array, all_ah: Array,
-) -> Recipe:  # fmt: skip
+    volts: Array,
+    ohm: Array,
+    ah: Array,
+    limit: float,
+    sheet: Cell,
+    behaviour: Behaviour,
+    charges: Array,
+    all_ah: Array,
+) -> Recipe:
     """Bring the two farthest apart level through a resistor, or all of them by a charger."""
     # The slope of the rest curve between them makes each cell a capacitor.
     charge = behaviour.charge_at(volts)

@@ -145,8 +145,9 @@ def column(cells: Sequence[HandCell], name: str) -> Array:
 def read_measures(cells: Sequence[HandCell], before: Measures | None = None) -> Measures:
     """All measures of cells; where few are others than ``before``, only those are read."""
     known = () if before is None else before.cells
-    fresh = [at for at, (cell, old) in enumerate(zip(cells, known, strict=False))
-             if cell is not old]  # fmt: skip
+    fresh = [
+        at for at, (cell, old) in enumerate(zip(cells, known, strict=False)) if cell is not old
+    ]
     fresh += range(len(known), len(cells))
     if before is None or len(known) > len(cells) or len(fresh) > FEW_FRESH:
         return Measures(cells, _table(cells))
@@ -169,9 +170,11 @@ def family_of(values: Array) -> Usual:
     steps = np.diff(distinct(known))
     step = float(steps[steps > SAME].min(initial=np.inf))
     return Usual(
-        median, float(np.median(np.abs(known - median))), len(known),
+        median,
+        float(np.median(np.abs(known - median))),
+        len(known),
         step if np.isfinite(step) else 0.0,
-    )  # fmt: skip
+    )
 
 
 def modified_z(values: Array, family: Usual) -> Array:
@@ -187,9 +190,14 @@ def stands_out(count: int) -> float:
 
 
 def judge_lot(
-    lot: Lot, cells: Iterable[HandCell], cell: Cell | None, family: Family | None, meter: Meter,
-    taken: AsTaken | None = None, measures: Mapping[str, Array] | None = None,
-) -> LotJudged:  # fmt: skip
+    lot: Lot,
+    cells: Iterable[HandCell],
+    cell: Cell | None,
+    family: Family | None,
+    meter: Meter,
+    taken: AsTaken | None = None,
+    measures: Mapping[str, Array] | None = None,
+) -> LotJudged:
     """Judge the cells of a lot (methods 26).
 
     ``cell`` is what they are said to be, ``family`` its chemistry; without them only the lot itself
@@ -213,16 +221,30 @@ def judge_lot(
         if name == "volts" and lot.origin not in ONE_CHARGE:
             continue
         _out_of_family(found, name, title, columns[name], families[name], off[name])
-    _limits(found, lot, cell, family, columns, families, meter, taken)
+    _limits(
+        found,
+        lot,
+        cell=cell,
+        chemistry=family,
+        columns=columns,
+        families=families,
+        meter=meter,
+        taken=taken,
+    )
     leaks, told_v = _leaks(found, columns, meter)
     families = {**families, "leak": leaks}
     return LotJudged(
-        lot, taken,
-        tuple([_judged(item, found[place]) if place in found else _unremarkable(item)
-               for place, item in enumerate(listed)]),
+        lot,
+        taken,
+        tuple(
+            [
+                _judged(item, found[place]) if place in found else _unremarkable(item)
+                for place, item in enumerate(listed)
+            ]
+        ),
         families,
         told_v,
-    )  # fmt: skip
+    )
 
 
 def _unremarkable(cell: HandCell) -> Judged:

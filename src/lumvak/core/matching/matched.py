@@ -83,13 +83,12 @@ class Matched(Struct, frozen=True, eq=False, dict=True):
     @cached_property
     def ohm(self) -> Mapping[int, float]:
         """Resistance in ohm after 10 s of every cell that has one, by its number."""
-        ratio = {
-            lot.lot.name: 1.0 if lot.sheet is None else lot.sheet.dc_over for lot in self.lots
-        }  # fmt: skip
+        ratio = {lot.lot.name: 1.0 if lot.sheet is None else lot.sheet.dc_over for lot in self.lots}
         return {
             number: item.cell.mohm * 1e-3 * ratio[item.cell.lot]
-            for number, item in self.judged.items() if item.cell.mohm is not None
-        }  # fmt: skip
+            for number, item in self.judged.items()
+            if item.cell.mohm is not None
+        }
 
     @cached_property
     def weakest_ah(self) -> Figure | None:
@@ -109,9 +108,14 @@ class Matched(Struct, frozen=True, eq=False, dict=True):
 
 
 def matched(
-    hand: Hand, read: Measures, kinds: Mapping[str, Kind], own: Kind,
-    given_ah: Mapping[str, float], series: int, parallel: int,
-) -> Matched:  # fmt: skip
+    hand: Hand,
+    read: Measures,
+    kinds: Mapping[str, Kind],
+    own: Kind,
+    given_ah: Mapping[str, float],
+    series: int,
+    parallel: int,
+) -> Matched:
     """Judge all cells in hand and look at the groups that they were placed in (methods 26, 27).
 
     ``read`` is what was measured of the cells; ``kinds`` are what lots are said to be, by the id of
@@ -128,24 +132,42 @@ def matched(
         ah = given_ah.get(lot.name, kind.cell.capacity_typical_ah)
         taken[lot.name] = as_taken(lot, kind.cell, kind.behaviour, ah)
         places = of_lot[lot.name]
-        lots.append(judge_lot(
-            lot, [hand.cells[at] for at in places], kind.cell, kind.family, hand.meter,
-            taken[lot.name], read.of(places),
-        ))  # fmt: skip
+        lots.append(
+            judge_lot(
+                lot,
+                [hand.cells[at] for at in places],
+                cell=kind.cell,
+                family=kind.family,
+                meter=hand.meter,
+                taken=taken[lot.name],
+                measures=read.of(places),
+            )
+        )
     known = {cell.number: cell for cell in hand.cells} if hand.placed else {}
     by_place = {item.cell: known[item.number] for item in hand.placed if item.number in known}
     ratio = {name: item.dc_over for name, item in taken.items()}
     measured = tuple(
         MeasuredCell(
-            cell=place, ah=cell.ah, volts=cell.volts,
+            cell=place,
+            ah=cell.ah,
+            volts=cell.volts,
             mohm=None if cell.mohm is None else cell.mohm * ratio[cell.lot],
         )
-        for place, cell in by_place.items() if cell.volts is None or cell.volts > 0.0
-    )  # fmt: skip
+        for place, cell in by_place.items()
+        if cell.volts is None or cell.volts > 0.0
+    )
     groups = tuple(_groups(hand, by_place, own, ratio, series, parallel))
     figures = tuple(_figures(hand, lots, groups))
     findings = tuple(_findings(hand, lots, groups, by_place, series * parallel))
-    return Matched(tuple(lots), series * parallel, groups, by_place, measured, figures, findings)
+    return Matched(
+        tuple(lots),
+        series * parallel,
+        groups=groups,
+        by_place=by_place,
+        measured=measured,
+        figures=figures,
+        findings=findings,
+    )
 
 
 def kind_of(lot: Lot, kinds: Mapping[str, Kind], own: Kind) -> Kind:
@@ -159,9 +181,13 @@ def place_name(group: int, seat: int) -> str:
 
 
 def _groups(
-    hand: Hand, by_place: Mapping[str, HandCell], own: Kind, ratio: Mapping[str, float],
-    series: int, parallel: int,
-) -> Iterator[GroupNow]:  # fmt: skip
+    hand: Hand,
+    by_place: Mapping[str, HandCell],
+    own: Kind,
+    ratio: Mapping[str, float],
+    series: int,
+    parallel: int,
+) -> Iterator[GroupNow]:
     if not by_place:
         return
     for group in range(series):
@@ -234,9 +260,12 @@ def _listed(numbers: tuple[int, ...], most: int = 12) -> Text:
 
 
 def _findings(
-    hand: Hand, lots: list[LotJudged], groups: tuple[GroupNow, ...],
-    by_place: Mapping[str, HandCell], seats: int,
-) -> Iterator[Finding]:  # fmt: skip
+    hand: Hand,
+    lots: list[LotJudged],
+    groups: tuple[GroupNow, ...],
+    by_place: Mapping[str, HandCell],
+    seats: int,
+) -> Iterator[Finding]:
     if not hand.cells:
         return
     out = [item for lot in lots for item in lot.cells if item.state == "reject"]
@@ -245,16 +274,19 @@ def _findings(
     seated = sorted(cell.number for cell in by_place.values() if cell.number in rejected)
     if seated:
         yield Finding(
-            "hand-placed-rejected", "stop",
-            phrase(
+            "hand-placed-rejected",
+            "stop",
+            text=phrase(
                 "Cells {} sit in the pack and are rejected"
                 if len(seated) > 1
                 else "Cell {} sits in the pack and is rejected",
                 _listed(tuple(seated)),
             ),
-            phrase("{}.", rejected[seated[0]].said), "Take another, or keep it with a note.", STAGE,
-            f"{STAGE}.good",
-        )  # fmt: skip
+            why=phrase("{}.", rejected[seated[0]].said),
+            do="Take another, or keep it with a note.",
+            stage=STAGE,
+            figure=f"{STAGE}.good",
+        )
     yield from _joins(groups)
     yield from _mixed(hand, by_place)
     for slip in slips([cell.number for cell in hand.cells]):
@@ -262,10 +294,15 @@ def _findings(
         if slip.meant:
             far = phrase("{}; {} may be meant", far, listed(slip.meant[:3], " or "))
         yield Finding(
-            "hand-number", "warn", far,
-            "A number that is written twice over, or one digit off, takes another cell's readings.",
-            "Look at the wrapper.", STAGE, f"{STAGE}.cells",
-        )  # fmt: skip
+            "hand-number",
+            "warn",
+            text=far,
+            why="A number that is written twice over, or one digit off, takes another cell's "
+            "readings.",
+            do="Look at the wrapper.",
+            stage=STAGE,
+            figure=f"{STAGE}.cells",
+        )
 
 
 def _counts(out: list[Judged], good: int, cells: int, seats: int) -> Iterator[Finding]:
@@ -273,31 +310,31 @@ def _counts(out: list[Judged], good: int, cells: int, seats: int) -> Iterator[Fi
         yield Finding(
             "hand-missing",
             "warn",
-            phrase(
+            text=phrase(
                 "{} good cells in hand, the pack takes {}: {} are missing",
                 good,
                 seats,
                 seats - good,
             ),
-            phrase("{} of {} are rejected.", len(out), cells),
-            "Measure more; or a smaller pack.",
-            STAGE,
-            f"{STAGE}.good",
+            why=phrase("{} of {} are rejected.", len(out), cells),
+            do="Measure more; or a smaller pack.",
+            stage=STAGE,
+            figure=f"{STAGE}.good",
         )
     never = [item.cell.number for item in out if any(reason.never for reason in item.reasons)]
     if never:
         yield Finding(
             "hand-never",
             "warn",
-            phrase(
+            text=phrase(
                 "Never charge cells {} again" if len(never) > 1 else "Never charge cell {} again",
                 _listed(tuple(never)),
             ),
-            "Reversed, run down too far or vented: copper may have gone into solution, and it may "
-            "short within and burn when it is charged, even much later.",
-            "Cover the poles and take it where such cells are collected.",
-            STAGE,
-            f"{STAGE}.good",
+            why="Reversed, run down too far or vented: copper may have gone into solution, and it "
+            "may short within and burn when it is charged, even much later.",
+            do="Cover the poles and take it where such cells are collected.",
+            stage=STAGE,
+            figure=f"{STAGE}.good",
         )
 
 
@@ -308,12 +345,12 @@ def _mixed(hand: Hand, by_place: Mapping[str, HandCell]) -> Iterator[Finding]:
         yield Finding(
             "hand-mixed",
             "warn",
-            phrase("Capacities taken in different ways are summed: {}", apart),
-            "A cell gives less at more current and down to a higher voltage, so that these numbers "
-            "are not of one kind.",
-            "Measure one lot again as the other, or group by resistance.",
-            STAGE,
-            f"{STAGE}.cells",
+            text=phrase("Capacities taken in different ways are summed: {}", apart),
+            why="A cell gives less at more current and down to a higher voltage, so that these "
+            "numbers are not of one kind.",
+            do="Measure one lot again as the other, or group by resistance.",
+            stage=STAGE,
+            figure=f"{STAGE}.cells",
         )
 
 
@@ -325,15 +362,15 @@ def _joins(groups: tuple[GroupNow, ...]) -> Iterator[Finding]:
         yield Finding(
             "hand-join-unread",
             "warn",
-            phrase(
+            text=phrase(
                 "{} cells that are to be joined have no voltage, the first is {}",
                 len(unread),
                 min(unread),
             ),
-            "What would flow between them when they are joined is not known.",
-            "Read them before any two are joined.",
-            STAGE,
-            f"{STAGE}.cells",
+            why="What would flow between them when they are joined is not known.",
+            do="Read them before any two are joined.",
+            stage=STAGE,
+            figure=f"{STAGE}.cells",
         )
     hot = [(group, found) for group, found in gates if found.recipe is not None]
     if not hot:
@@ -345,25 +382,25 @@ def _joins(groups: tuple[GroupNow, ...]) -> Iterator[Finding]:
     yield Finding(
         "hand-join",
         "stop",
-        phrase(
+        text=phrase(
             "Do not join group {}: {} would flow between cells {} and {}",
             group.number,
             say(found.current_a, "A"),
             found.high,
             found.low,
         ),
-        phrase(
+        why=phrase(
             "They are {} apart, and a cell takes {}; {} would move{}.",
             say(found.volts, "V"),
             say(found.limit_a, "A"),
             say(found.flows_ah, "Ah"),
             more,
         ),
-        phrase(
+        do=phrase(
             "Bring all to {} by a charger, up to {} each; or these two through {}, {}, for "
             "{}. Stay with them.",
             *recipe.quantities,
         ),
-        STAGE,
-        f"{STAGE}.good",
+        stage=STAGE,
+        figure=f"{STAGE}.good",
     )

@@ -53,9 +53,12 @@ class Side(Struct, frozen=True, eq=False):
         volts = PchipInterpolator(behaviour.rest_charge, behaviour.rest_v)(charge)
         steady = 1.0 / behaviour.time_factor(10.0)
         return Source(
-            charge, np.asarray(volts), behaviour.charge_factor(charge),
-            self.ah * behaviour.capacity_scale, self.ohm * steady,
-        )  # fmt: skip
+            charge,
+            np.asarray(volts),
+            behaviour.charge_factor(charge),
+            self.ah * behaviour.capacity_scale,
+            self.ohm * steady,
+        )
 
 
 class Joining(Struct, frozen=True, eq=False):
@@ -117,9 +120,13 @@ def old_of(wanted: OldPack, kind: Kind) -> Side:
     sheet_ohm = kind.behaviour.ten_second_ohm / parallel
     measured = bool(np.isfinite(ah).all() and np.isfinite(ohm).all())
     return Side(
-        kind, parallel, np.where(np.isfinite(ah), ah, parallel * rated),
-        np.where(np.isfinite(ohm), ohm, sheet_ohm), _column(wanted.groups, "volts"), measured,
-    )  # fmt: skip
+        kind,
+        parallel,
+        np.where(np.isfinite(ah), ah, parallel * rated),
+        np.where(np.isfinite(ohm), ohm, sheet_ohm),
+        _column(wanted.groups, "volts"),
+        measured,
+    )
 
 
 def new_of(groups: Sequence[GroupNow], kind: Kind, series: int, parallel: int) -> Side:
@@ -171,16 +178,19 @@ def recipe_of(beside: Beside) -> Recipe | None:
     volts = np.array([old.volts[at], new.volts[at]])
     charge = behaviour.charge_at(volts)
     ohm, watts, hours = through_resistor(
-        float(joining.volts[at]), float(old.ohm[at] + new.ohm[at]),
-        np.array([old.ah[at], new.ah[at]]), float(abs(charge[0] - charge[1])),
+        float(joining.volts[at]),
+        float(old.ohm[at] + new.ohm[at]),
+        np.array([old.ah[at], new.ah[at]]),
+        float(abs(charge[0] - charge[1])),
         float(joining.limit_a[at]),
-    )  # fmt: skip
+    )
     storage = float(behaviour.rest(np.array(STORAGE_CHARGE)))
     longest = max(
-        abs(float(charge[place]) - STORAGE_CHARGE) * float(side.ah[at])
+        abs(float(charge[place]) - STORAGE_CHARGE)
+        * float(side.ah[at])
         / (side.parallel * side.kind.cell.charge_standard_a)
         for place, side in enumerate((old, new))
-    )  # fmt: skip
+    )
     return Recipe(ohm, watts, hours, storage, longest)
 
 

@@ -101,8 +101,11 @@ def _alike(dealt: Dealt) -> bool:
     """Whether groups are as alike in what counts for more as no meter tells."""
     first, second = dealt.heap.weights
     spreads = (dealt.spread_capacity, dealt.spread_conductance)
-    counted = [item for item, weight in zip(spreads, (first, second), strict=True)
-               if weight >= max(first, second) and math.isfinite(item)]  # fmt: skip
+    counted = [
+        item
+        for item, weight in zip(spreads, (first, second), strict=True)
+        if weight >= max(first, second) and math.isfinite(item)
+    ]
     return all(item <= ALIKE for item in counted)
 
 
@@ -113,8 +116,10 @@ def _all_tried(heap: Heap, begun: Dealt) -> Dealt:
     values = _values(heap, used)
     if heap.pins:
         place = {int(at): seat for seat, at in enumerate(used)}
-        fixed = [tuple(place[at] for at, own in heap.pins.items() if own == group)
-                 for group in range(heap.series)]  # fmt: skip
+        fixed = [
+            tuple(place[at] for at, own in heap.pins.items() if own == group)
+            for group in range(heap.series)
+        ]
         free = tuple(seat for seat, at in enumerate(used) if int(at) not in heap.pins)
         every = _ways_beside(fixed, free, heap.parallel)
     else:

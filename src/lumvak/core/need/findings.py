@@ -18,8 +18,8 @@ def window_findings(need: Need, window: Window) -> Iterator[Finding]:
         yield Finding(
             "window-assumed",
             "note",
-            "Part of the voltage window is assumed",
-            phrase(
+            text="Part of the voltage window is assumed",
+            why=phrase(
                 "{}.",
                 listed(
                     (
@@ -29,24 +29,24 @@ def window_findings(need: Need, window: Window) -> Iterator[Finding]:
                     "; ",
                 ),
             ),
-            "Read it off the equipment or its controller and enter it.",
-            "need",
-            guessed[0].key,
+            do="Read it off the equipment or its controller and enter it.",
+            stage="need",
+            figure=guessed[0].key,
         )
     if window.read_otherwise_v is not None:
         yield Finding(
             "window-class",
             "note",
-            phrase(
+            text=phrase(
                 "“{}” is read as {} when full; made for lead cells it would survive {}",
                 say(need.rated_voltage_v, "V"),
                 say(window.highest.value, "V"),
                 say(window.read_otherwise_v, "V"),
             ),
-            "Lead and lithium use one name for two voltages; the lower is the safe one.",
-            "Read off the controller what it survives, and enter it.",
-            "need",
-            window.highest.key,
+            why="Lead and lithium use one name for two voltages; the lower is the safe one.",
+            do="Read off the controller what it survives, and enter it.",
+            stage="need",
+            figure=window.highest.key,
         )
     if need.kind == "tool" and need.nickel_cells is not None:
         implied = need.nickel_cells * NICKEL_RATED_V
@@ -54,16 +54,16 @@ def window_findings(need: Need, window: Window) -> Iterator[Finding]:
             yield Finding(
                 "nickel-count",
                 "warn",
-                phrase(
+                text=phrase(
                     "{} nickel cells make {}, not {}",
                     need.nickel_cells,
                     say(implied, "V"),
                     say(need.rated_voltage_v, "V"),
                 ),
-                "A nickel cell is rated at about 1.2 V.",
-                "Count the cells of the old pack again, or correct the rated voltage.",
-                "need",
-                "need.nickel_cells",
+                why="A nickel cell is rated at about 1.2 V.",
+                do="Count the cells of the old pack again, or correct the rated voltage.",
+                stage="need",
+                figure="need.nickel_cells",
             )
 
 
@@ -74,26 +74,26 @@ def supply_findings(need: Need, rails: tuple[RailLoad, ...]) -> Iterator[Finding
             yield Finding(
                 "rail-over",
                 "stop",
-                phrase(
+                text=phrase(
                     "Rail {} is asked for {}, it gives {}",
                     load.rail.name,
                     say(load.given_w.value, "W"),
                     say(load.rail.limit_w, "W"),
                 ),
-                "All of its appliances are counted as on at once.",
-                "Take a larger converter, or move an appliance to another rail.",
-                "need",
-                f"rails.{place}.given_w",
+                why="All of its appliances are counted as on at once.",
+                do="Take a larger converter, or move an appliance to another rail.",
+                stage="need",
+                figure=f"rails.{place}.given_w",
             )
     if need.peak_current_a is not None and need.peak_given == "estimated":
         yield Finding(
             "peak-estimated",
             "note",
-            phrase("The peak of {} is an estimate", say(need.peak_current_a, "A")),
-            "A surge that is a little over the trip of the board stops the equipment.",
-            "Measure it with a clamp meter that holds the highest reading.",
-            "need",
-            "need.peak_current_a",
+            text=phrase("The peak of {} is an estimate", say(need.peak_current_a, "A")),
+            why="A surge that is a little over the trip of the board stops the equipment.",
+            do="Measure it with a clamp meter that holds the highest reading.",
+            stage="need",
+            figure="need.peak_current_a",
         )
     if any(load.rail.kind == "inverter" for load in rails):
         yield Finding(

@@ -149,7 +149,7 @@ def start_current(need: Need) -> Figure | None:
         STALL_CURRENT_A.assumed(need.stall_current_a)
         if need.peak_given == "estimated"
         else typed("need.stall_current_a", "Stall current", need.stall_current_a, "A")
-    )  # fmt: skip
+    )
     if need.controller_limit_a is None or need.kind != "vehicle":
         return CURRENT_A.of(stall.number, stall)
     limit = typed("need.controller_limit_a", "Controller limit", need.controller_limit_a, "A")

@@ -44,8 +44,9 @@ def motion_figures(need: Need, full: Figure, nominal: Figure) -> tuple[Figure, .
     gear = typed("need.gear", "Motor turns per wheel turn", need.gear, "")
     made = []
     for name, words, volts in (
-        ("full", phrase("full"), full), ("nominal", phrase("nominal"), nominal),
-    ):  # fmt: skip
+        ("full", phrase("full"), full),
+        ("nominal", phrase("nominal"), nominal),
+    ):
         rpm = FREE_RPM.of(no_load_rpm(kv.number, volts.number), kv, volts, key=name, label=words)
         made.append(rpm)
         if need.wheel_mm is not None:

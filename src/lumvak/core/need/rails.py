@@ -121,8 +121,9 @@ def _efficiency(rail: Rail, place: int) -> Figure:
         return typed(key, label, rail.efficiency, "%")
     value = RAIL_EFFICIENCY[rail.kind]
     if rail.kind == "direct":
-        return constant(key, label, value, "%", "nothing between the pack and the rail",
-                        "methods 3")  # fmt: skip
+        return constant(
+            key, label, value, "%", "nothing between the pack and the rail", "methods 3"
+        )
     return assumed(
         key,
         label,

@@ -121,10 +121,13 @@ def shelf_of(
         Drain("cells by themselves", own * 1e3, own * 1e3),
     )
     return Shelf(
-        cut, harm, total, (before, after, cut, harm, total),
+        cut,
+        harm,
+        total,
+        (before, after, cut, harm, total),
         tuple(item for item in takers if item.before_ma or item.after_ma),
         (rest.charge, min(at_cut, rest.charge), min(at_harm, rest.charge)),
-    )  # fmt: skip
+    )
 
 
 def _days(amp_hours: float, drain_a: float) -> float:

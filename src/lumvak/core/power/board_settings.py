@@ -86,8 +86,16 @@ def wanted_rows(board: Board, setting: BoardSetting, ceiling_v: float | None) ->
         delay_s: float | None = None,
     ) -> SettingRow:
         value = round(value, 3)
-        return SettingRow(key, value, unit, None if release is None else round(release, 3),
-                          delay_s, value, reason, "proposed")  # fmt: skip
+        return SettingRow(
+            key,
+            value,
+            unit=unit,
+            release=None if release is None else round(release, 3),
+            delay_s=delay_s,
+            wanted=value,
+            reason=reason,
+            origin="proposed",
+        )
 
     return [
         row(
@@ -187,13 +195,17 @@ def fixed_values(board: Board) -> dict[SettingKey, tuple[float, float | None, fl
     """What a board is made for: value, release and delay, for what its sheet gives."""
     found: dict[SettingKey, tuple[float, float | None, float | None]] = {
         "over-voltage": (
-            board.over_voltage_v, board.over_voltage_release_v, board.over_voltage_delay_s,
+            board.over_voltage_v,
+            board.over_voltage_release_v,
+            board.over_voltage_delay_s,
         ),
         "under-voltage": (
-            board.under_voltage_v, board.under_voltage_release_v, board.under_voltage_delay_s,
+            board.under_voltage_v,
+            board.under_voltage_release_v,
+            board.under_voltage_delay_s,
         ),
         "charge-current": (board.charge_a, None, None),
-    }  # fmt: skip
+    }
     keys: tuple[SettingKey, ...] = ("over-current-1", "over-current-2", "short-circuit")
     if len(board.stages) == 2:
         keys = ("over-current-1", "short-circuit")
@@ -217,12 +229,17 @@ def settings_of(
     else:
         fixed = fixed_values(board)
         rows = [
-            replace(row, value=fixed[row.key][0], release=fixed[row.key][1],
-                    delay_s=fixed[row.key][2], origin="fixed")
-            if row.key in fixed else replace(row, value=None, release=None, delay_s=None,
-                                             origin="fixed")
+            replace(
+                row,
+                value=fixed[row.key][0],
+                release=fixed[row.key][1],
+                delay_s=fixed[row.key][2],
+                origin="fixed",
+            )
+            if row.key in fixed
+            else replace(row, value=None, release=None, delay_s=None, origin="fixed")
             for row in rows
-        ]  # fmt: skip
+        ]
     judged = [_judged(row, board, setting) for row in rows]
     return tuple(_in_order(judged) if board.adjustable else judged)
 

@@ -239,8 +239,11 @@ def _carries(board: Board, setting: BoardSetting) -> Iterator[Point]:
 def _profile(board: Board, draw: Draw) -> Iterator[Point]:
     """A level of the duty under its peak that lasts longer than a stage lets it."""
     for stage in board.stages:
-        over = [(level, span) for level, span in draw.levels
-                if level > stage.current_a + 1e-9 and span >= stage.delay_s]  # fmt: skip
+        over = [
+            (level, span)
+            for level, span in draw.levels
+            if level > stage.current_a + 1e-9 and span >= stage.delay_s
+        ]
         if over:
             level, span = max(over)
             yield Point(

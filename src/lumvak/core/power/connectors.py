@@ -147,10 +147,12 @@ def connector_place(
     Where there is such, with a fifth to spare.
     """
     return place_of(
-        parts, wanted, lambda part: judge_connector(part, setting),
+        parts,
+        wanted,
+        lambda part: judge_connector(part, setting),
         lambda item: _order(item, setting),
         able=lambda part: _able(part, setting),
-    )  # fmt: skip
+    )
 
 
 def switch_place(
@@ -161,7 +163,9 @@ def switch_place(
     Where there is such, with a fifth to spare.
     """
     return place_of(
-        parts, wanted, lambda part: judge_switch(part, setting),
+        parts,
+        wanted,
+        lambda part: judge_switch(part, setting),
         lambda item: _order(item, setting),
         able=lambda part: _able(part, setting),
-    )  # fmt: skip
+    )

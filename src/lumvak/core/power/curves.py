@@ -77,30 +77,77 @@ def curves_of(
     if source.fuse is not None:
         fuse = source.fuse
         least, most = fuse_curves(fuse, source.ambient_c)
-        made.append(Curve("fuse", "main fuse", "fuse", least, most, fuse.name, "power.fuse"))
+        made.append(
+            Curve(
+                "fuse",
+                "main fuse",
+                kind="fuse",
+                low_a=least,
+                high_a=most,
+                detail=fuse.name,
+                place="power.fuse",
+            )
+        )
     if source.link_a is not None:
         low, high = link_curves(source.link_a, source.ambient_c)
         low, high = low * parallel / (1.0 + excess), high * parallel
         detail = phrase("{} each", say(source.link_a, "A"))
-        made.append(Curve("link", "cells' links", "link", low, high, detail, "joints.link_a"))
+        made.append(
+            Curve(
+                "link",
+                "cells' links",
+                kind="link",
+                low_a=low,
+                high_a=high,
+                detail=detail,
+                place="joints.link_a",
+            )
+        )
     cells = cell_harm(source)
     made.append(Curve("cells", "cells", "harm", cells, cells, source.cell.name))
     for result in (group, series):
         harm = strip_harm(result, joined_pack)
         if harm is not None:
             role = result.setting.role
-            made.append(Curve(f"{role}-joints", phrase("{} joints", role), "harm", harm, harm,
-                              result.chosen.part.name))  # fmt: skip
+            made.append(
+                Curve(
+                    f"{role}-joints",
+                    phrase("{} joints", role),
+                    "harm",
+                    harm,
+                    harm,
+                    result.chosen.part.name,
+                )
+            )
     wire = source.wire
-    made.append(Curve("leads", "main leads", "harm", wire.harm_a, wire.harm_a, wire.name,
-                      "leads.wire"))  # fmt: skip
+    made.append(
+        Curve(
+            "leads",
+            "main leads",
+            kind="harm",
+            low_a=wire.harm_a,
+            high_a=wire.harm_a,
+            detail=wire.name,
+            place="leads.wire",
+        )
+    )
     for key, name, part in (
         ("connector", "connector", source.connector),
         ("switch", "switch", source.switch),
     ):
         if part is not None:
             harm = harm_of(part)
-            made.append(Curve(key, name, "harm", harm, harm, part.name, f"power.{key}"))
+            made.append(
+                Curve(
+                    key,
+                    name,
+                    kind="harm",
+                    low_a=harm,
+                    high_a=harm,
+                    detail=part.name,
+                    place=f"power.{key}",
+                )
+            )
     return tuple(made)
 
 
@@ -112,11 +159,18 @@ def board_curves(board: Board) -> list[Curve]:
         trips = stages_curve([(stage.current_a, stage.delay_s)])
         name = names[place] if names else str(place + 1)
         made.append(
-            Curve(f"stage-{place + 1}", phrase("board, {}", name), "stage", trips, trips,
-                  phrase("{}, {}", say(stage.current_a, 'A'), say_delay(stage.delay_s)) if place
-                  else board.name,
-                  "" if place else "protection.board")
-        )  # fmt: skip
+            Curve(
+                f"stage-{place + 1}",
+                phrase("board, {}", name),
+                kind="stage",
+                low_a=trips,
+                high_a=trips,
+                detail=phrase("{}, {}", say(stage.current_a, "A"), say_delay(stage.delay_s))
+                if place
+                else board.name,
+                place="" if place else "protection.board",
+            )
+        )
     trips = stages_curve(board.trips)
     return [*made, Curve("board", "board", "board", trips, trips, board.name)]
 

@@ -213,7 +213,7 @@ def surge_figures(
             SURGE_LOSS_W.of(hot.watts, current, cold),
             SURGE_HOT_C.of(hot.temperature_c, current, cold),
             SURGE_RECOVERY_S.of(recovery_s(part, hot.temperature_c, ambient.number), cold),
-        ]  # fmt: skip
+        ]
     if pre.part is not None and capacitance.number > 0.0:
         found = precharge(pre.part.ohm, full.number, capacitance.number * 1e-6)
         ohm = sheet("power.precharge_ohm", "Precharge", pre.part.ohm, "Ω", pre.part.name)
@@ -223,7 +223,7 @@ def surge_figures(
             PRECHARGE_J.of(found.energy_j, full, capacitance),
             PRECHARGE_S.of(found.seconds, ohm, capacitance),
             PRECHARGE_W.of(found.watts, *inputs),
-        ]  # fmt: skip
+        ]
     return made
 
 

@@ -67,31 +67,31 @@ def _leads(
         yield Finding(
             "leads-limit",
             "stop",
-            phrase(
+            text=phrase(
                 "The main leads carry {}, the load draws {} and {} at its peak",
                 say(lead.continuous_a, "A"),
                 say(lead.demand_a, "A"),
                 say(lead.peak_demand_a, "A"),
             ),
-            phrase("{}, by the {} school.", wire.name, leads.school),
-            "Take a thicker wire.",
-            "power",
-            "leads.limit_a",
+            why=phrase("{}, by the {} school.", wire.name, leads.school),
+            do="Take a thicker wire.",
+            stage="power",
+            figure="leads.limit_a",
         )
     charge, flows = power.charge_wire.limit, power.charge_current
     if charge.number < flows.number - 1e-9:
         yield Finding(
             "charge-leads-limit",
             "stop",
-            phrase(
+            text=phrase(
                 "The charge leads carry {}, the charger gives {}",
                 say(charge.value, "A"),
                 say(flows.value, "A"),
             ),
-            phrase("{}, by the {} school.", power.charge_wire.name, charge_leads.school),
-            "Take a thicker wire.",
-            "power",
-            charge.key,
+            why=phrase("{}, by the {} school.", power.charge_wire.name, charge_leads.school),
+            do="Take a thicker wire.",
+            stage="power",
+            figure=charge.key,
         )
 
 
@@ -113,36 +113,48 @@ def _contacts(power: Power) -> Iterator[Finding]:
             yield Finding(
                 f"{code}-{reason.code}",
                 "stop",
-                phrase("{}: {}", chosen.part.name if chosen else "", reason.text),
-                phrase("It is the {} that was picked.", code),
-                reason.help,
-                "power",
-                f"power.{code}_a",
+                text=phrase("{}: {}", chosen.part.name if chosen else "", reason.text),
+                why=phrase("It is the {} that was picked.", code),
+                do=reason.help,
+                stage="power",
+                figure=f"power.{code}_a",
             )
 
 
 def _surges(power: Power) -> Iterator[Finding]:
     for code, place, why, figure in (
         ("surge", power.surge, "A surge thermistor limits one start from cold.", "power.surge_a"),
-        ("precharge", power.precharge, "Plugged in slowly or often it would burn out.",
-         "power.precharge_j"),
-    ):  # fmt: skip
+        (
+            "precharge",
+            power.precharge,
+            "Plugged in slowly or often it would burn out.",
+            "power.precharge_j",
+        ),
+    ):
         for reason in () if place.chosen is None else place.chosen.reasons:
             name = "" if place.part is None else place.part.name
             text = phrase("{} {}", name, reason.text)
-            yield Finding(f"{code}-{reason.code}", "warn", text, why, reason.help, "power", figure)
+            yield Finding(
+                f"{code}-{reason.code}",
+                "warn",
+                text=text,
+                why=why,
+                do=reason.help,
+                stage="power",
+                figure=figure,
+            )
     if power.spark.number > SPARK_J:
         yield Finding(
             "spark",
             "note" if power.capacitance.assumed else "warn",
-            phrase(
+            text=phrase(
                 "Plugging in sparks: {} go into the controller's capacitors",
                 say(power.spark.value, "J"),
             ),
-            "The spark pits the contacts a little each time, and frightens.",
-            "Take an anti-spark connector, or precharge through a resistor.",
-            "power",
-            power.spark.key,
+            why="The spark pits the contacts a little each time, and frightens.",
+            do="Take an anti-spark connector, or precharge through a resistor.",
+            stage="power",
+            figure=power.spark.key,
         )
 
 
@@ -159,21 +171,21 @@ def _real_limit(chain: tuple[Link, ...], link: Link | None) -> Iterator[Finding]
         yield Finding(
             f"{link.key}-set-rating",
             "note",
-            phrase(
+            text=phrase(
                 "The {} set the rating, {}"
                 if link.key in ("leads", "take-offs")
                 else "The {} sets the rating, {}",
                 link.name,
                 say(link.continuous_a, "A"),
             ),
-            phrase(
+            why=phrase(
                 "All else carries {}, the cells {}.",
                 say(min(others), "A"),
                 say(cells.continuous_a, "A"),
             ),
-            "See “rating” for what the next larger one buys.",
-            link.stage,
-            link.limit.key,
+            do="See “rating” for what the next larger one buys.",
+            stage=link.stage,
+            figure=link.limit.key,
             beside=("rating.others_a", cells.limit.key),
         )
 
@@ -183,13 +195,13 @@ def _over_60_v(full: Figure) -> Iterator[Finding]:
         yield Finding(
             "power-over-60-v",
             "warn",
-            phrase("Over 60 V DC: {} at these terminals", say(full.number, "V")),
-            "Beyond what is usually treated as touch-safe; an arc of direct current does not go "
-            "out by itself.",
-            "Parts rated for it, covered terminals, insulated tools, local rules, and a competent "
-            "person.",
-            "power",
-            "pack.voltage_full_v",
+            text=phrase("Over 60 V DC: {} at these terminals", say(full.number, "V")),
+            why="Beyond what is usually treated as touch-safe; an arc of direct current does not "
+            "go out by itself.",
+            do="Parts rated for it, covered terminals, insulated tools, local rules, and a "
+            "competent person.",
+            stage="power",
+            figure="pack.voltage_full_v",
         )
 
 

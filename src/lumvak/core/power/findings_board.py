@@ -42,28 +42,28 @@ def board_findings(boards: BoardChoice, one_port: bool) -> Iterator[Finding]:
         yield Finding(
             f"board-{reason.code}",
             "stop",
-            phrase("{} {}", board.name, reason.text),
-            "The board was picked although this speaks against it.",
-            sentences(
+            text=phrase("{} {}", board.name, reason.text),
+            why="The board was picked although this speaks against it.",
+            do=sentences(
                 phrase("Take {}.", first.board.name),
                 phrase("Or: {}", in_line(reason.help)) if reason.help else "",
             )
             if first is not None and first.serves
             else reason.help or "Relax a condition.",
-            "power",
-            "start.current_a" if reason.code == "start" else "board.continuous_a",
+            stage="power",
+            figure="start.current_a" if reason.code == "start" else "board.continuous_a",
         )
     for remark in verdict.remarks:
         yield Finding(
             f"board-{remark.code}-remark",
             "note",
-            phrase("{} {}", board.name, remark.text),
-            phrase("{}.", capital(KIND_LOSSES[board.kind]))
+            text=phrase("{} {}", board.name, remark.text),
+            why=phrase("{}.", capital(KIND_LOSSES[board.kind]))
             if KIND_LOSSES[board.kind]
             else "It serves all the same.",
-            remark.help or "Check it against the cell's sheet before trusting it.",
-            "power",
-            {"heat": "board.rise_k", "bleed": "board.bleed_h"}.get(
+            do=remark.help or "Check it against the cell's sheet before trusting it.",
+            stage="power",
+            figure={"heat": "board.rise_k", "bleed": "board.bleed_h"}.get(
                 remark.code, "board.continuous_a"
             ),
         )
@@ -92,7 +92,7 @@ def least_short_findings(power: Power) -> Iterator[Finding]:
     yield Finding(
         "board-least-short",
         "stop" if fuse is None else "warn",
-        phrase(
+        text=phrase(
             "{} need not end a short circuit within {}: cold, worn and nearly empty the "
             "pack gives {}, the board {}",
             board.name,
@@ -100,10 +100,10 @@ def least_short_findings(power: Power) -> Iterator[Finding]:
             say(least.number, "A"),
             asks,
         ),
-        "Nothing else ends it." if fuse is None else phrase("Only {} ends it.", fuse.name),
-        "A board whose stages lie lower, thicker leads, or more in parallel.",
-        "power",
-        least.key,
+        why="Nothing else ends it." if fuse is None else phrase("Only {} ends it.", fuse.name),
+        do="A board whose stages lie lower, thicker leads, or more in parallel.",
+        stage="power",
+        figure=least.key,
     )
 
 

@@ -22,11 +22,11 @@ def fuse_findings(power: Power, wanted: PowerParts) -> Iterator[Finding]:
         yield Finding(
             "fuse-late",
             "warn",
-            "The main fuse sits at the output: a short before it is not guarded",
-            "Leads, board and joints lie between the cells and the fuse.",
-            "Set it as near to the cells' positive end as can be.",
-            "power",
-            "power.fuse_a",
+            text="The main fuse sits at the output: a short before it is not guarded",
+            why="Leads, board and joints lie between the cells and the fuse.",
+            do="Set it as near to the cells' positive end as can be.",
+            stage="power",
+            figure="power.fuse_a",
         )
     yield from _fuse_in(
         power.short_a, power.charge_fuse, wanted.charge_fuse, "charge-fuse", "charge fuse"
@@ -43,36 +43,36 @@ def _fuse_in(
         yield Finding(
             f"no-{code}",
             "warn" if missing else "stop",
-            phrase("There is no {}", name)
+            text=phrase("There is no {}", name)
             if missing
             else phrase("No {} in the catalogue serves", name),
-            phrase(
+            why=phrase(
                 "A short circuit gives {}, and nothing but the board ends it.",
                 say(short.value, "A"),
             )
             if missing or near is None
             else phrase("Nearest: {} {}.", near.part.name, near.reasons[0].text),
-            "Boards fail closed; a fuse does not."
+            do="Boards fail closed; a fuse does not."
             if missing or near is None
             else near.reasons[0].help,
-            "power",
-            short.key,
+            stage="power",
+            figure=short.key,
         )
         return
     for reason in chosen.reasons:
         yield Finding(
             f"{code}-{reason.code}",
             "stop",
-            phrase("{}, the {}, {}", chosen.part.name, name, reason.text),
-            {
+            text=phrase("{}, the {}, {}", chosen.part.name, name, reason.text),
+            why={
                 "load": "It would melt under normal load, or grow tired until it does.",
                 "melts": "It would melt in normal use.",
                 "never": "In a short circuit it would go on glowing.",
                 "wire": "The wire would burn before it opens.",
             }.get(reason.code, "It could not end a short circuit safely."),
-            reason.help,
-            "power",
-            short.key
+            do=reason.help,
+            stage="power",
+            figure=short.key
             if reason.code in ("never", "breaking")
             else f"power.{code.replace('-', '_')}_hold_a",
         )
@@ -99,11 +99,13 @@ def order_findings(power: Power, verdict: Verdict | None) -> Iterator[Finding]:
         yield Finding(
             code,
             "stop",
-            phrase("The {} opens the {}, from {} on", pair.first, pair.names[1], say_about(since)),
-            phrase("It is over by {} at {}.", say(-pair.margin_a, "A"), say_about(pair.at_s)),
-            "A part with more to spare, a shorter peak, or a gentler start.",
-            "power",
-            crossing_key(pair),
+            text=phrase(
+                "The {} opens the {}, from {} on", pair.first, pair.names[1], say_about(since)
+            ),
+            why=phrase("It is over by {} at {}.", say(-pair.margin_a, "A"), say_about(pair.at_s)),
+            do="A part with more to spare, a shorter peak, or a gentler start.",
+            stage="power",
+            figure=crossing_key(pair),
         )
     late = [pair for pair in wrong if pair.first == "board" and pair.second in ("fuse", "link")]
     for pair in late:
@@ -113,15 +115,15 @@ def order_findings(power: Power, verdict: Verdict | None) -> Iterator[Finding]:
         yield Finding(
             "fuse-before-board" if pair.second == "fuse" else "links-before-board",
             "note",
-            phrase(
+            text=phrase(
                 "The {} may melt before the board opens, {}",
                 pair.names[1],
                 say_span(*pair.fails_s[0]),
             ),
-            "An overload then costs a fuse instead of a wait.",
-            "A slower or larger fuse, where the wire allows it; else live with it.",
-            "power",
-            crossing_key(pair),
+            why="An overload then costs a fuse instead of a wait.",
+            do="A slower or larger fuse, where the wire allows it; else live with it.",
+            stage="power",
+            figure=crossing_key(pair),
         )
     open_ = power.unguarded
     if open_ and power.fuse.part is not None:

@@ -18,36 +18,36 @@ def rest_findings(shelf: Shelf, rest: Rest) -> Iterator[Finding]:
         yield Finding(
             "shelf-flat",
             "stop" if cut_days < 1.0 else "warn",
-            phrase(
+            text=phrase(
                 "Left for {} days it is harmed after {}",
                 digits(rest.days, "g"),
                 digits(harm_days, ".0f"),
             ),
-            phrase(
+            why=phrase(
                 "It cuts off after {} days, and is drained further from there.",
                 digits(cut_days, ".0f"),
             ),
-            "Switch off meter and converter, take a board that draws less, put it away fuller, or "
-            "recharge in time.",
-            "power",
-            "rest.total_days",
+            do="Switch off meter and converter, take a board that draws less, put it away fuller, "
+            "or recharge in time.",
+            stage="power",
+            figure="rest.total_days",
         )
     elif cut_days < rest.days:
         yield Finding(
             "shelf-cuts",
             "warn",
-            phrase(
+            text=phrase(
                 "Left for {} days it is found dead: it cuts off after {}",
                 digits(rest.days, "g"),
                 digits(cut_days, ".0f"),
             ),
-            phrase(
+            why=phrase(
                 "From there it has about {} days until its cells are harmed.",
                 digits(harm_days - cut_days, ".0f"),
             ),
-            "Switch off meter and converter, or recharge before.",
-            "power",
-            "rest.cut_days",
+            do="Switch off meter and converter, or recharge before.",
+            stage="power",
+            figure="rest.cut_days",
         )
 
 
@@ -59,24 +59,24 @@ def rail_findings(rails: tuple[RailLoad, ...]) -> Iterator[Finding]:
             yield Finding(
                 "rail-fuse",
                 "stop" if flows > fuse else "warn",
-                phrase(
+                text=phrase(
                     "Rail {} draws {} through a fuse of {}",
                     load.rail.name,
                     say(flows, "A"),
                     say(fuse, "A"),
                 ),
-                "A fuse is loaded to 80 % of its rating for good.",
-                phrase("Take {} or more, if the rail's wire carries it.", say(flows / 0.8, "A")),
-                "power",
-                load.given_w.key,
+                why="A fuse is loaded to 80 % of its rating for good.",
+                do=phrase("Take {} or more, if the rail's wire carries it.", say(flows / 0.8, "A")),
+                stage="power",
+                figure=load.given_w.key,
             )
         elif fuse is None:
             yield Finding(
                 "rail-unfused",
                 "note",
-                phrase("Rail {} has no fuse of its own", load.rail.name),
-                "A short on it is left to the converter or the main fuse.",
-                phrase("Fuse it at {} or a little more.", say(max(1.0, flows / 0.8), "A")),
-                "power",
-                load.given_w.key,
+                text=phrase("Rail {} has no fuse of its own", load.rail.name),
+                why="A short on it is left to the converter or the main fuse.",
+                do=phrase("Fuse it at {} or a little more.", say(max(1.0, flows / 0.8), "A")),
+                stage="power",
+                figure=load.given_w.key,
             )

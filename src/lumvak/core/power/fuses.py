@@ -275,11 +275,18 @@ def fuse_place(fuses: Iterable[Fuse], wanted: str | None, setting: FuseSetting) 
         return (abs(math.log(max(1.0 + item.headroom, 1e-6))),)
 
     return place_of(
-        rising, wanted, lambda fuse: judge_fuse(fuse, setting), order, spare, able, near
+        rising,
+        wanted,
+        judge=lambda fuse: judge_fuse(fuse, setting),
+        order=order,
+        done=spare,
+        able=able,
+        near=near,
     )
 
 
 def next_standard_a(fuses: Iterable[Fuse], least_a: float) -> float:
     """The smallest rating on offer that is not under ``least_a``; infinite where there is none."""
-    return min((fuse.rating_a for fuse in fuses if fuse.rating_a >= least_a - 1e-9),
-               default=math.inf)  # fmt: skip
+    return min(
+        (fuse.rating_a for fuse in fuses if fuse.rating_a >= least_a - 1e-9), default=math.inf
+    )

@@ -129,7 +129,17 @@ def main_wire_guarded(
     def least_a(area_mm2: float) -> float:
         return weak.volts / (weak.ohm + 2.0 * leads.length_m * wire_ohm_per_m(area_mm2))
 
-    return guarded_wire(leads, offered, wanted, load, draw.curve, full_v, ambient, short_a, least_a)
+    return guarded_wire(
+        leads,
+        offered,
+        wanted=wanted,
+        load=load,
+        drawn_a=draw.curve,
+        full_v=full_v,
+        ambient=ambient,
+        short_a=short_a,
+        least_a=least_a,
+    )
 
 
 def charge_flow(

@@ -27,8 +27,9 @@ SET_A = Rule("board.set_a", "Board carries, as set", "A",
 
 def board_limit(board: Board, made: Board | None = None) -> Figure:
     """A board's continuous current as a figure; as it is set where that is less than it could."""
-    own = sheet("board.continuous_a", "Board carries", (made or board).continuous_a, "A",
-                board.name)  # fmt: skip
+    own = sheet(
+        "board.continuous_a", "Board carries", (made or board).continuous_a, "A", board.name
+    )
     if made is None or board.continuous_a >= made.continuous_a:
         return own
     return SET_A.of(board.continuous_a, own)
@@ -61,11 +62,11 @@ def power_links(
         load.link(
             "leads",
             "main leads",
-            phrase("{}, {}", wire.name, say(wire.length.number, "m")),
-            "power",
-            leads,
-            wire.hold_a * scale,
-            wire.peak_limit_a * scale,
+            detail=phrase("{}, {}", wire.name, say(wire.length.number, "m")),
+            stage="power",
+            limit=leads,
+            hold_a=wire.hold_a * scale,
+            peak_a=wire.peak_limit_a * scale,
         ),
         *_board_link(power, load),
         *(() if at_cells else fuse),
@@ -86,7 +87,17 @@ def _board_link(power: Power, load: PathLoad) -> tuple[Link, ...]:
     if board is None:
         return ()
     limit, peak_a = board_limit(board, power.made), peak_current_a(board, load.peak_s)
-    return (load.link("board", "board", board.name, "power", limit, board_hold(board), peak_a),)
+    return (
+        load.link(
+            "board",
+            "board",
+            detail=board.name,
+            stage="power",
+            limit=limit,
+            hold_a=board_hold(board),
+            peak_a=peak_a,
+        ),
+    )
 
 
 def _contact_links(power: Power, load: PathLoad) -> tuple[Link, ...]:

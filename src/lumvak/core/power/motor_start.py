@@ -108,7 +108,13 @@ def start_run(case: StartCase) -> StartRun:
         _tripped(seconds, current, met.stage) for met in stages if met.over_s > met.stage.delay_s
     ]
     return StartRun(
-        case, seconds, current, stages, min(trips, default=None), hottest, float(current.max())
+        case,
+        seconds,
+        current_a=current,
+        stages=stages,
+        trip_s=min(trips, default=None),
+        surge_c=hottest,
+        peak_a=float(current.max()),
     )
 
 
@@ -243,12 +249,12 @@ def start_case(
     return StartCase(
         full_v,
         float(f"{source:.4g}"),
-        draw.start_a,
-        draw.continuous_a,
-        draw.tau_s,
-        start.fast_s,
-        () if board is None else board.stages,
-        surge,
-        ambient.number,
-        float("inf") if limit_a is None else limit_a,
+        start_a=draw.start_a,
+        run_a=draw.continuous_a,
+        tau_s=draw.tau_s,
+        pull_s=start.fast_s,
+        stages=() if board is None else board.stages,
+        surge=surge,
+        ambient_c=ambient.number,
+        limit_a=float("inf") if limit_a is None else limit_a,
     )

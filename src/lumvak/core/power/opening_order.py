@@ -84,12 +84,12 @@ def pair_of(first: Curve, second: Curve, why: Text, most_a: float, from_s: float
     return Pair(
         first.key,
         second.key,
-        (first.name, second.name),
-        why,
-        float(apart[worst]),
-        float(ratio[worst]) - 1.0,
-        float(TIMES_S[worst]),
-        _stretches(wrong, under, over),
+        names=(first.name, second.name),
+        why=why,
+        margin_a=float(apart[worst]),
+        margin=float(ratio[worst]) - 1.0,
+        at_s=float(TIMES_S[worst]),
+        fails_s=_stretches(wrong, under, over),
     )
 
 

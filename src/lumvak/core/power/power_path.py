@@ -176,9 +176,15 @@ def main_fuse(
 ) -> MainFuse:
     """The main fuse for the load, the leads and the short circuit (methods 22)."""
     setting = FuseSetting(
-        draw.continuous_a, draw.curve, wire.harm_a, full_v, short_a,
-        least_short_a, ambient.number, phrase("the main leads, {}", wire.name),
-    )  # fmt: skip
+        draw.continuous_a,
+        draw.curve,
+        harm_a=wire.harm_a,
+        full_v=full_v,
+        short_a=short_a,
+        least_short_a=least_short_a,
+        ambient_c=ambient.number,
+        wire=phrase("the main leads, {}", wire.name),
+    )
     offered = with_band(fuses.values(), wanted.fuse, wanted.fuse_band)
     place = fuse_place(offered, wanted.fuse, setting)
     hold, figures = fuse_figures(place, ambient, current, fuses.values())
@@ -240,15 +246,28 @@ def charge_path(
     load = (current, current, duration)
     drawn_a = np.full(TIMES_S.shape, current.number)
     guarded = guarded_wire(
-        leads, parts.fuses.values(), wanted_fuse, load, drawn_a, full_v, ambient,
-        short_a, lambda _: least_short_a,
-        "charge_leads",
-    )  # fmt: skip
+        leads,
+        parts.fuses.values(),
+        wanted=wanted_fuse,
+        load=load,
+        drawn_a=drawn_a,
+        full_v=full_v,
+        ambient=ambient,
+        short_a=short_a,
+        least_a=lambda _: least_short_a,
+        key="charge_leads",
+    )
     wire = lead_wire(leads, *load, ambient, part, "charge_leads", guarded)
     setting = FuseSetting(
-        current.number, drawn_a, wire.harm_a, full_v, short_a, least_short_a,
-        ambient.number, phrase("the charge leads, {}", wire.name),
-    )  # fmt: skip
+        current.number,
+        drawn_a,
+        harm_a=wire.harm_a,
+        full_v=full_v,
+        short_a=short_a,
+        least_short_a=least_short_a,
+        ambient_c=ambient.number,
+        wire=phrase("the charge leads, {}", wire.name),
+    )
     fuse = fuse_place(parts.fuses.values(), wanted_fuse, setting)
     return ChargePath(current, wire, fuse, charge_fuse_figures(fuse, ambient))
 
@@ -288,7 +307,15 @@ def surges(
     full_v = full.number
     capacitance = controller_capacitance(kind, wanted.capacitance_uf, raw)
     farad = capacitance.number * 1e-6
-    setting = SurgeSetting(raw, current.number, full_v, ambient.number, start.pause_s, farad, board)
+    setting = SurgeSetting(
+        raw,
+        current.number,
+        emf_v=full_v,
+        ambient_c=ambient.number,
+        pause_s=start.pause_s,
+        capacitance_f=farad,
+        board=board,
+    )
     thermistor = thermistor_place(parts.values(), wanted.surge, setting)
     pre = precharge_place(parts.values(), wanted.precharge, setting)
     hot = None
@@ -298,15 +325,35 @@ def surges(
     spark = spark_figure(soft, capacitance, full)
     limit = controller_limit_a if kind == "vehicle" else None
     ohm = inner.number + wire_ohm.number
-    case = start_case(limit, start, raw, full_v, ohm, board, thermistor.part, ambient)
+    case = start_case(
+        limit,
+        start,
+        draw=raw,
+        full_v=full_v,
+        ohm=ohm,
+        board=board,
+        surge=thermistor.part,
+        ambient=ambient,
+    )
     return Surges(
         thermistor,
         pre,
-        hot,
-        capacitance,
-        spark,
-        case,
-        (spark, *surge_figures(thermistor, pre, hot, full, current, ambient, capacitance)),
+        hot=hot,
+        capacitance=capacitance,
+        spark=spark,
+        start=case,
+        figures=(
+            spark,
+            *surge_figures(
+                thermistor,
+                pre,
+                hot=hot,
+                full=full,
+                current=current,
+                ambient=ambient,
+                capacitance=capacitance,
+            ),
+        ),
     )
 
 

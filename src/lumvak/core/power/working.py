@@ -68,10 +68,15 @@ def curve_figure(
     inputs = [figures[key] for key in keys if key in figures]
     if curve.kind in ("board", "stage") and board is not None:
         inputs += [
-            sheet(f"order.board.stage_{place}_a", phrase("Stage of {}", say_delay(stage.delay_s)),
-                  stage.current_a, "A", board.name)
+            sheet(
+                f"order.board.stage_{place}_a",
+                phrase("Stage of {}", say_delay(stage.delay_s)),
+                stage.current_a,
+                "A",
+                board.name,
+            )
             for place, stage in enumerate(board.stages, 1)
-        ]  # fmt: skip
+        ]
     if curve.kind == "load":
         inputs.append(current)
     return computed(
@@ -120,6 +125,11 @@ def start_figure(pull: str, run: StartRun, figures: Mapping[str, Figure]) -> Fig
     sustained = SUSTAINED_A.of(
         worst.sustained_a, *known, key=key, label=say_delay(worst.stage.delay_s), rule=pull
     )
-    stage = sheet(f"{key}.stage_a", phrase("Stage of {}", say_delay(worst.stage.delay_s)),
-                  worst.stage.current_a, "A", "the board in force")  # fmt: skip
+    stage = sheet(
+        f"{key}.stage_a",
+        phrase("Stage of {}", say_delay(worst.stage.delay_s)),
+        worst.stage.current_a,
+        "A",
+        "the board in force",
+    )
     return SPARE_A.of(worst.spare_a, stage, sustained, key=key, label=pull)

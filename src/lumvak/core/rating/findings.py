@@ -24,11 +24,13 @@ def stall_findings(
         yield Finding(
             "stall-cut",
             "note",
-            phrase("A stall of {} is cut off after {}", say(stall, "A"), say(last.delay_s, "s")),
-            phrase("{} trips at {}.", verdict.board.name, say(last.current_a, "A")),
-            "Let go of the trigger, and find out how the board wakes again.",
-            "need",
-            "need.stall_current_a",
+            text=phrase(
+                "A stall of {} is cut off after {}", say(stall, "A"), say(last.delay_s, "s")
+            ),
+            why=phrase("{} trips at {}.", verdict.board.name, say(last.current_a, "A")),
+            do="Let go of the trigger, and find out how the board wakes again.",
+            stage="need",
+            figure="need.stall_current_a",
         )
         return
     first = verdict.board.stages[0]
@@ -37,17 +39,17 @@ def stall_findings(
         yield Finding(
             "stall-not-cut",
             "warn",
-            phrase("Nothing cuts off a stall of {}", say(stall, "A")),
-            phrase(
+            text=phrase("Nothing cuts off a stall of {}", say(stall, "A")),
+            why=phrase(
                 "{} trips from {}, the {} carry {} for the length of the peak.",
                 verdict.board.name,
                 say(first.current_a, "A"),
                 weak.name,
                 say(weak.peak_a, "A"),
             ),
-            "Take a board that trips lower, or a fuse, or strengthen that part.",
-            "need",
-            "need.stall_current_a",
+            do="Take a board that trips lower, or a fuse, or strengthen that part.",
+            stage="need",
+            figure="need.stall_current_a",
         )
 
 
@@ -59,9 +61,11 @@ def joints_rating_findings(chain: tuple[Link, ...], weakest: Link | None) -> Ite
             yield Finding(
                 "joints-set-rating",
                 "note",
-                phrase("The {} set the rating, {}", weakest.name, say(weakest.continuous_a, "A")),
-                phrase("The cells could give {}.", say(cells.continuous_a, "A")),
-                "More strip or a busbar there raises what the whole pack can do.",
-                "joints",
-                weakest.limit.key,
+                text=phrase(
+                    "The {} set the rating, {}", weakest.name, say(weakest.continuous_a, "A")
+                ),
+                why=phrase("The cells could give {}.", say(cells.continuous_a, "A")),
+                do="More strip or a busbar there raises what the whole pack can do.",
+                stage="joints",
+                figure=weakest.limit.key,
             )

@@ -105,7 +105,17 @@ def upgrades(seen: PathInHand) -> tuple[Step, ...]:
                 limits[same] *= raised.limit_a / now
         limits[weakest] = raised.limit_a
         reached = min(limits.values())
-        steps.append(Step(weakest, name, now, reached, raised.what, raised.cost, raised.changes))
+        steps.append(
+            Step(
+                weakest,
+                name,
+                from_a=now,
+                to_a=reached,
+                what=raised.what,
+                cost=raised.cost,
+                changes=raised.changes,
+            )
+        )
     return tuple(steps)
 
 
@@ -165,8 +175,11 @@ def _more_strip(result: JointResult, link: Link, target_a: float, school: School
         cost = length_m * item.part.price_per_m
         if best is None or cost < best.cost:
             strip = f"joints.{result.setting.role}"
-            changes = {f"{strip}.part": item.part.id, f"{strip}.layers": item.layers,
-                       f"{strip}.width_mm": None}  # fmt: skip
+            changes = {
+                f"{strip}.part": item.part.id,
+                f"{strip}.layers": item.layers,
+                f"{strip}.width_mm": None,
+            }
             best = _Raised(limit, item.name, cost, tuple(changes.items()))
     return best
 
@@ -206,24 +219,31 @@ def _larger_fuse(seen: PathInHand, target_a: float) -> _Raised | None:
 
 def _larger_board(seen: PathInHand, target_a: float) -> _Raised | None:
     made, board = seen.power.made, seen.power.board
-    if made is not None and board is not None and board.continuous_a < made.continuous_a and (
-        made.continuous_a >= target_a * (1.0 - LIKE)
-    ):  # fmt: skip
+    if (
+        made is not None
+        and board is not None
+        and board.continuous_a < made.continuous_a
+        and (made.continuous_a >= target_a * (1.0 - LIKE))
+    ):
         return _Raised(made.continuous_a, "set its slow stage higher", 0.0)
     able = [item.board for item in seen.boards.own if item.serves]
     return _cheapest(able, lambda board: board.continuous_a, target_a, "protection.board")
 
 
 def _larger_connector(seen: PathInHand, target_a: float) -> _Raised | None:
-    able = [part for part in seen.catalogue.connectors.values()
-            if part.voltage_dc_v >= seen.full.number]  # fmt: skip
+    able = [
+        part for part in seen.catalogue.connectors.values() if part.voltage_dc_v >= seen.full.number
+    ]
     return _cheapest(able, lambda part: part.continuous_a, target_a, "power.connector")
 
 
 def _larger_switch(seen: PathInHand, target_a: float) -> _Raised | None:
     full = seen.full.number
-    able = [part for part in seen.catalogue.switches.values()
-            if part.voltage_dc_v >= full and part.breaking_a >= target_a]  # fmt: skip
+    able = [
+        part
+        for part in seen.catalogue.switches.values()
+        if part.voltage_dc_v >= full and part.breaking_a >= target_a
+    ]
     return _cheapest(able, lambda part: part.continuous_a, target_a, "power.switch")
 
 

@@ -94,9 +94,18 @@ def run_of(
         )
     peak_from = 1.0 - _peak_usable(sized_pack)
     made, warmest = _figures(
-        sized_pack, joint_ohm, pack, modelled, run, warm, step_s, peak_from, need, settings,
-        pack.usable_ah if weakest_ah is None else weakest_ah,
-    )  # fmt: skip
+        sized_pack,
+        joint_ohm,
+        pack=pack,
+        modelled=modelled,
+        run=run,
+        warm_run=warm,
+        step_s=step_s,
+        peak_from=peak_from,
+        need=need,
+        settings=settings,
+        charge=pack.usable_ah if weakest_ah is None else weakest_ah,
+    )
     return RunResult(modelled, run, warm, made, peak_from, warmest)
 
 
@@ -241,8 +250,9 @@ def _figures(
 
     finite = run.volts[np.isfinite(run.volts)]
     warmest = float(warm_run.temperature_c.max())
-    delivered = of_run("delivered_wh", "Energy delivered", run.delivered_wh, "Wh",
-                       "volts × amps × time")  # fmt: skip
+    delivered = of_run(
+        "delivered_wh", "Energy delivered", run.delivered_wh, "Wh", "volts × amps × time"
+    )
     warm = WARMEST_C.of(warmest, time, sized_pack.demand.ambient)
     made = (
         time,

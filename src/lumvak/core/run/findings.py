@@ -22,44 +22,44 @@ def run_findings(
         yield Finding(
             "power-not-to-be-had",
             "stop",
-            phrase("The pack gives up at {} charge", say(left, "%")),
-            phrase(
+            text=phrase("The pack gives up at {} charge", say(left, "%")),
+            why=phrase(
                 "From there on no current gives {}: the voltage falls faster than the current "
                 "rises.",
                 say(demand.load_figure.value, "W"),
             ),
-            "Take more cells in parallel or a cell with less resistance.",
-            "run",
-            "run.time_h",
+            do="Take more cells in parallel or a cell with less resistance.",
+            stage="run",
+            figure="run.time_h",
         )
     elif result.warm.ended == "too warm":
         yield Finding(
             "too-warm",
             "warn",
-            phrase(
+            text=phrase(
                 "The cells reach {} after {}, with {} charge left",
                 say(limit_c, "°C"),
                 say(result.warm.hours, "h"),
                 say(float(result.warm.charge[-1]), "%"),
             ),
-            "The heat of the cells cannot leave fast enough.",
-            "More in parallel, a cell with less resistance, or more air around the pack.",
-            "run",
-            "run.warmest_c",
+            why="The heat of the cells cannot leave fast enough.",
+            do="More in parallel, a cell with less resistance, or more air around the pack.",
+            stage="run",
+            figure="run.warmest_c",
         )
     if peak_given and result.peak_from > PEAK_CHARGE:
         yield Finding(
             "peak-stops",
             "warn",
-            phrase(
+            text=phrase(
                 "A peak of {} stops the equipment below {} charge",
                 say(demand.peak.value, "A"),
                 say(result.peak_from, "%"),
             ),
-            phrase("It pulls the pack to {} for a moment.", say(demand.window.stop.value, "V")),
-            "Pull gently near the end, or take a pack with less resistance.",
-            "run",
-            "run.peak_from_charge",
+            why=phrase("It pulls the pack to {} for a moment.", say(demand.window.stop.value, "V")),
+            do="Pull gently near the end, or take a pack with less resistance.",
+            stage="run",
+            figure="run.peak_from_charge",
         )
     yield Finding(
         "first-run",

@@ -233,11 +233,13 @@ class Model:
         if draw.short is not None:
             amps, volts = np.where(draw.short, np.nan, amps), np.where(draw.short, np.nan, volts)
         empty = pack.cell.voltage_empty_v
-        margins = np.array(np.broadcast_arrays(
-            (volts - pack.stop_v) / pack.stop_v,
-            np.minimum((cell_v - empty) / empty, at.charge),
-            (pack.limit_c - at.celsius) / 100.0,
-        ))  # fmt: skip
+        margins = np.array(
+            np.broadcast_arrays(
+                (volts - pack.stop_v) / pack.stop_v,
+                np.minimum((cell_v - empty) / empty, at.charge),
+                (pack.limit_c - at.celsius) / 100.0,
+            )
+        )
         return volts, amps, margins
 
 

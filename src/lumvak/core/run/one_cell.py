@@ -25,9 +25,19 @@ def one_cell(cell: Cell, behaviour: Behaviour, current_a: float, celsius: float)
     """
     capacity_ah = cell.capacity_typical_ah * behaviour.capacity_scale
     pack = ModelledPack(
-        cell, behaviour, 1, 1, capacity_ah, 0.0, 0.0, NO_STOP_V, celsius, HOTTEST_C,
-        HELD_K_PER_W, HELD_J_PER_K,
-    )  # fmt: skip
+        cell,
+        behaviour,
+        series=1,
+        parallel=1,
+        capacity_ah=capacity_ah,
+        path_ohm=0.0,
+        heat_path_ohm=0.0,
+        stop_v=NO_STOP_V,
+        ambient_c=celsius,
+        limit_c=HOTTEST_C,
+        kelvin_per_watt=HELD_K_PER_W,
+        joule_per_kelvin=HELD_J_PER_K,
+    )
     step_s = capacity_ah / current_a * 3600.0 / STEPS_A_CURVE
     return discharge(pack, [Step(current_a, None, LONGEST_S)], step_s)
 

@@ -145,8 +145,11 @@ def run_many(
             part = np.where(stops, np.clip(share, 0.0, 1.0), 1.0) * alive
             ah += course.draw.amps * span * part / 3600.0
             wh += course.given_w * span * part / 3600.0
-            warmest = np.where(alive, np.maximum(warmest, at.celsius + part * (
-                fresh.celsius - at.celsius)), warmest)  # fmt: skip
+            warmest = np.where(
+                alive,
+                np.maximum(warmest, at.celsius + part * (fresh.celsius - at.celsius)),
+                warmest,
+            )
             ended[stops] = (now + span * part)[stops]
             at, margin, now = fresh, after, now + span
             times.append(now)
@@ -179,20 +182,26 @@ def tolerance(
     seconds, ah, wh, warmest, times, courses = run_many(
         pack,
         duty,
-        step_s,
-        drawn,
-        settings.start_charge,
-        TIMES_EXPECTED * 3600.0 * expected_h,
-        report,
+        step_s=step_s,
+        drawn=drawn,
+        start_charge=settings.start_charge,
+        longest_s=TIMES_EXPECTED * 3600.0 * expected_h,
+        report=report,
     )
     running = np.mean(np.isfinite(courses), axis=1) >= BAND[0]
     band = np.full((len(BAND), len(times)), np.nan)
     band[:, running] = np.nanquantile(courses[running], BAND, axis=1)
     met = _met(sized_pack.demand, seconds / 3600.0, ah, wh)
     return Tolerance(
-        drawn, seconds / 3600.0, ah, wh, warmest, times, band,
-        None if met is None else float(np.mean(met)),
-    )  # fmt: skip
+        drawn,
+        seconds / 3600.0,
+        taken_ah=ah,
+        delivered_wh=wh,
+        warmest_c=warmest,
+        time_s=times,
+        band_v=band,
+        chance=None if met is None else float(np.mean(met)),
+    )
 
 
 def _met(demand: Demand, hours: Array, ah: Array, wh: Array) -> NDArray[np.bool_] | None:

@@ -105,7 +105,9 @@ def pack_figures(sized_pack: SizedPack) -> PackFigures:
     load = _load(sized_pack, cell, series, held)
     usable = _usable(sized_pack, cell, series, held)
     warm = warmth_figures(sized_pack, cell, load, series, held, usable)
-    needs, binding = _needs(sized_pack, cell, load, series, usable, held, warm)
+    needs, binding = _needs(
+        sized_pack, cell, load=load, series=series, usable=usable, held=held, warm=warm
+    )
     parallel = PARALLEL.of(
         sized_pack.choice.parallel,
         *tuple(needs.values()),
@@ -127,9 +129,13 @@ def pack_figures(sized_pack: SizedPack) -> PackFigures:
     )
     drawn = _at_nominal(sized_pack, nominal)
     limit = product(
-        "cells.limit_a", "Cells carry", "A", parallel, cell.rating,
+        "cells.limit_a",
+        "Cells carry",
+        "A",
+        parallel,
+        cell.rating,
         sized_pack.setting("derating", "Share of the rating", "%"),
-    )  # fmt: skip
+    )
     peak = product("cells.peak_limit_a", "Cells carry for the peak", "A", parallel, cell.pulse)
     whole = totals(sized_pack, series, parallel, nominal, cell)
     lasts = endurance_figures(sized_pack, cell, load, parallel, usable, limit)
@@ -202,12 +208,12 @@ def _cell(sized_pack: SizedPack) -> CellFigures:
     rest = Figure(
         "cell.rest_end_v",
         "Cell at rest at the end",
-        float(packs.table.ocv_at(packs.rows, pack.end_charge)[0]),
-        "V",
-        phrase("rest voltage curve of {} at the end charge", chemistry.name),
-        phrase("methods 4; {}", chemistry.curve_source),
-        (end_charge,),
-        "assumed" if chemistry.curve_assumed else "computed",
+        value=float(packs.table.ocv_at(packs.rows, pack.end_charge)[0]),
+        unit="V",
+        rule=phrase("rest voltage curve of {} at the end charge", chemistry.name),
+        source=phrase("methods 4; {}", chemistry.curve_source),
+        inputs=(end_charge,),
+        origin="assumed" if chemistry.curve_assumed else "computed",
     )
     reserve = (
         sized_pack.setting("ageing_reclaimed", "Reserve, reclaimed cells", "%")

@@ -31,28 +31,28 @@ def load_findings(need: Need, demand: Demand, pack: PackFigures) -> Iterator[Fin
         yield Finding(
             "power-load",
             "note",
-            phrase(
+            text=phrase(
                 "The load draws {} at the end, not {}",
                 say(pack.current.number, "A"),
                 say(pack.at_nominal.value, "A"),
             ),
-            "A power load draws more current as the voltage falls.",
-            "Everything behind the cells is judged at the higher current.",
-            "need",
-            "demand.end_current_a",
+            why="A power load draws more current as the voltage falls.",
+            do="Everything behind the cells is judged at the higher current.",
+            stage="need",
+            figure="demand.end_current_a",
             beside=(pack.at_nominal.key,),
         )
         if need.peak_current_a is not None and need.peak_current_a < pack.current.number:
             yield Finding(
                 "peak-under-load",
                 "warn",
-                phrase(
+                text=phrase(
                     "The peak of {} is under the load at the end", say(need.peak_current_a, "A")
                 ),
-                phrase("The power load reaches {}.", say(pack.current.number, "A")),
-                "Enter the peak that the equipment really draws.",
-                "need",
-                "need.peak_current_a",
+                why=phrase("The power load reaches {}.", say(pack.current.number, "A")),
+                do="Enter the peak that the equipment really draws.",
+                stage="need",
+                figure="need.peak_current_a",
             )
 
 
@@ -74,11 +74,13 @@ def _controller(need: Need, demand: Demand, pack: PackFigures) -> Iterator[Findi
         yield Finding(
             "over-controller",
             "warn",
-            phrase("The need says {}; the controller passes {}", say(most, "A"), say(limit, "A")),
-            "The pack never sees more than the controller lets through.",
-            "Correct one of them, or the pack is sized for a load that does not come.",
-            "need",
-            "need.peak_current_a" if most > continuous else "demand.end_current_a",
+            text=phrase(
+                "The need says {}; the controller passes {}", say(most, "A"), say(limit, "A")
+            ),
+            why="The pack never sees more than the controller lets through.",
+            do="Correct one of them, or the pack is sized for a load that does not come.",
+            stage="need",
+            figure="need.peak_current_a" if most > continuous else "demand.end_current_a",
         )
 
 
@@ -89,30 +91,31 @@ def _lead(need: Need, demand: Demand, pack: PackFigures) -> Iterator[Finding]:
         yield Finding(
             "lead-window",
             "warn",
-            phrase(
+            text=phrase(
                 "Gear for {} lead cells sees {} while they charge",
                 cells,
                 say(LEAD_CHARGE_V * cells, "V"),
             ),
-            phrase("The window ends at {}.", say(demand.window.highest.value, "V")),
-            "Check what the equipment takes while it is charged.",
-            "need",
-            demand.window.highest.key,
+            why=phrase("The window ends at {}.", say(demand.window.highest.value, "V")),
+            do="Check what the equipment takes while it is charged.",
+            stage="need",
+            figure=demand.window.highest.key,
         )
     if need.lead_charger:
         yield Finding(
             "lead-charger",
             "warn",
-            phrase(
+            text=phrase(
                 "A lead charger ends near {}; the pack is full at {}",
                 say(LEAD_CHARGE_V * cells, "V"),
                 say(full, "V"),
             ),
-            "It may float for days, repair at far higher voltage, and charge by the temperature "
-            "of lead.",
-            "Switch repair and equalising off for good, or buy a certified charger for this pack.",
-            "need",
-            "need.charger_voltage_v",
+            why="It may float for days, repair at far higher voltage, and charge by the "
+            "temperature of lead.",
+            do="Switch repair and equalising off for good, or buy a certified charger for this "
+            "pack.",
+            stage="need",
+            figure="need.charger_voltage_v",
         )
 
 
@@ -133,16 +136,16 @@ def beyond_sheet_findings(
         yield Finding(
             "beyond-sheet",
             "note",
-            phrase(
+            text=phrase(
                 "No discharge of the sheet of {} is so cold and so fast: {} and {} a cell",
                 cell.name,
                 say(coldest.value, "°C"),
                 say(each_a, "A"),
             ),
-            "From slower or warmer ones the charge may come out a quarter too high.",
-            "Enter a discharge at this current in the cold under “curves”, or count on less.",
-            "cells",
-            "pack.current_per_cell_a",
+            why="From slower or warmer ones the charge may come out a quarter too high.",
+            do="Enter a discharge at this current in the cold under “curves”, or count on less.",
+            stage="cells",
+            figure="pack.current_per_cell_a",
             beside=(coldest.key,),
         )
 
@@ -166,16 +169,16 @@ def cold_start_findings(sized_pack: SizedPack) -> Iterator[Finding]:
     yield Finding(
         "starts-weak",
         "warn",
-        phrase(
+        text=phrase(
             "At {} the pack begins at {} under load, under the {} at which it ends",
             say(terms.coldest_c, "°C"),
             say(volts, "V"),
             say(least_v, "V"),
         ),
-        "Its cells warm themselves once they run, and give their charge then.",
-        "Begin gently or in the warm: cells kept indoors until the start do not sag so.",
-        "cells",
-        "heat.cold_end_c",
+        why="Its cells warm themselves once they run, and give their charge then.",
+        do="Begin gently or in the warm: cells kept indoors until the start do not sag so.",
+        stage="cells",
+        figure="heat.cold_end_c",
     )
 
 
@@ -214,15 +217,15 @@ def pack_findings(
         yield Finding(
             "over-voltage",
             "stop",
-            phrase("{} in series is {} when full", choice.series, say(pack.full.number, "V")),
-            phrase(
+            text=phrase("{} in series is {} when full", choice.series, say(pack.full.number, "V")),
+            why=phrase(
                 "{} against the {} it survives.",
                 say(choice.series * choice.cell.voltage_full_v, "V"),
                 say(window.highest.number, "V"),
             ),
-            phrase("Take at most {} in series.", int(pack.series_max.number)),
-            "cells",
-            "pack.voltage_full_v",
+            do=phrase("Take at most {} in series.", int(pack.series_max.number)),
+            stage="cells",
+            figure="pack.voltage_full_v",
         )
     for name in NEEDS:
         need = pack.needs[name]
@@ -230,19 +233,19 @@ def pack_findings(
             yield Finding(
                 f"need-{name}",
                 "stop",
-                "The pack cannot hold the peak"
+                text="The pack cannot hold the peak"
                 if name == "sag"
                 else phrase("No number in parallel meets the {}", NEED_NAMES[name]),
-                phrase("{}.", capital(need.rule)),
-                "Take more in series, or a chemistry whose voltage fits the window.",
-                "cells",
-                need.key,
+                why=phrase("{}.", capital(need.rule)),
+                do="Take more in series, or a chemistry whose voltage fits the window.",
+                stage="cells",
+                figure=need.key,
             )
         elif need.number > choice.parallel + 1e-9:
             yield Finding(
                 f"need-{name}",
                 "stop" if name in ("continuous", "peak") else "warn",
-                phrase(
+                text=phrase(
                     "{} asks for {} in parallel, {} is there"
                     if choice.parallel == 1
                     else "{} asks for {} in parallel, {} are there",
@@ -250,47 +253,47 @@ def pack_findings(
                     digits(need.number, ".2f"),
                     choice.parallel,
                 ),
-                phrase("{}.", capital(need.rule)),
-                phrase("Take {} in parallel, or another cell.", math.ceil(need.number - 1e-9)),
-                "cells",
-                need.key,
+                why=phrase("{}.", capital(need.rule)),
+                do=phrase("Take {} in parallel, or another cell.", math.ceil(need.number - 1e-9)),
+                stage="cells",
+                figure=need.key,
             )
     if pack.usable.number < least_usable - 1e-9:
         yield Finding(
             "gives-up",
             "stop",
-            phrase("Only {} of the charge is usable", say(pack.usable.value, "%")),
-            phrase(
+            text=phrase("Only {} of the charge is usable", say(pack.usable.value, "%")),
+            why=phrase(
                 "The rest lies under {}, where the equipment {}.",
                 say(window.stop.number, "V"),
                 window.stop_words,
             ),
-            phrase(
+            do=phrase(
                 "Take more in series, or a chemistry whose voltage fits the window; {} is the "
                 "least.",
                 say(least_usable, "%"),
             ),
-            "cells",
-            "pack.usable_fraction",
+            stage="cells",
+            figure="pack.usable_fraction",
         )
     nominal, rated = pack.nominal.number, window.rated.number
     if nominal < LEAST_OF_RATED * rated - 1e-9:
         yield Finding(
             "runs-low",
             "stop",
-            phrase(
+            text=phrase(
                 "{} nominal is {} of the rated {}",
                 say(nominal, "V"),
                 say(nominal / rated, "%"),
                 say(rated, "V"),
             ),
-            "Power goes with the square of the voltage.",
-            phrase(
+            why="Power goes with the square of the voltage.",
+            do=phrase(
                 "Take more in series; {} of the rated voltage is the least.",
                 say(LEAST_OF_RATED, "%"),
             ),
-            "cells",
-            "pack.voltage_nominal_v",
+            stage="cells",
+            figure="pack.voltage_nominal_v",
         )
     yield from _cell_cautions(choice.cell, pack, derating)
 
@@ -300,54 +303,54 @@ def _cell_cautions(cell: Cell, pack: PackFigures, derating: float) -> Iterator[F
         yield Finding(
             "over-60-v",
             "warn",
-            phrase(
+            text=phrase(
                 "{} when full is more than is usually treated as touch-safe",
                 say(pack.full.number, "V"),
             ),
-            "Over 60 V DC a shock can injure.",
-            "Insulated tools, covered terminals, local rules, and a competent person.",
-            "cells",
-            "pack.voltage_full_v",
+            why="Over 60 V DC a shock can injure.",
+            do="Insulated tools, covered terminals, local rules, and a competent person.",
+            stage="cells",
+            figure="pack.voltage_full_v",
         )
     if pack.resistance.assumed:
         yield Finding(
             "resistance-assumed",
             "note",
-            phrase("The resistance of {} is assumed", cell.name),
-            phrase("{}.", pack.resistance.rule),
-            "Measure a few cells, and enter the figure in your own parts.",
-            "cells",
-            "cell.resistance_ohm",
+            text=phrase("The resistance of {} is assumed", cell.name),
+            why=phrase("{}.", pack.resistance.rule),
+            do="Measure a few cells, and enter the figure in your own parts.",
+            stage="cells",
+            figure="cell.resistance_ohm",
         )
     if cell.continuous_at_c is not None:
         yield Finding(
             "rating-hot",
             "note",
-            phrase(
+            text=phrase(
                 "Its continuous rating holds with the cell at {}", say(cell.continuous_at_c, "°C")
             ),
-            "The sheet's maximum is reached at a temperature nobody wants inside a pack.",
-            phrase("Only {} of it is counted on here.", say(derating, "%")),
-            "cells",
-            "cell.continuous_a",
+            why="The sheet's maximum is reached at a temperature nobody wants inside a pack.",
+            do=phrase("Only {} of it is counted on here.", say(derating, "%")),
+            stage="cells",
+            figure="cell.continuous_a",
         )
     if cell.origin == "reclaimed":
         yield Finding(
             "reclaimed",
             "warn",
-            "Reclaimed cells: measure each one before use",
-            "Their capacity and resistance differ from cell to cell, and some are damaged.",
-            "Reject swollen, leaking or very low cells; recycle them by local rules.",
-            "cells",
-            "pack.ageing_reclaimed",
+            text="Reclaimed cells: measure each one before use",
+            why="Their capacity and resistance differ from cell to cell, and some are damaged.",
+            do="Reject swollen, leaking or very low cells; recycle them by local rules.",
+            stage="cells",
+            figure="pack.ageing_reclaimed",
         )
     if 0.0 <= pack.headroom.number < THIN_MARGIN:
         yield Finding(
             "cells-thin",
             "note",
-            phrase("The cells have {} to spare", say(pack.headroom.number, "%")),
-            "Ageing and a warm day take that away.",
-            "One more in parallel, or a cell with a higher rating.",
-            "cells",
-            "pack.headroom",
+            text=phrase("The cells have {} to spare", say(pack.headroom.number, "%")),
+            why="Ageing and a warm day take that away.",
+            do="One more in parallel, or a cell with a higher rating.",
+            stage="cells",
+            figure="pack.headroom",
         )

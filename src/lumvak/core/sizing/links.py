@@ -23,11 +23,11 @@ def cells_link(pack: PackFigures, cell: Cell, limit: Figure, excess: float, load
     return load.link(
         "cells",
         "cells",
-        phrase("{} × {}", parallel, cell.name),
-        "cells",
-        limit,
-        cells_hold(cell, parallel, limit.number, excess),
-        pack.cells_peak.number * shared,
+        detail=phrase("{} × {}", parallel, cell.name),
+        stage="cells",
+        limit=limit,
+        hold_a=cells_hold(cell, parallel, limit.number, excess),
+        peak_a=pack.cells_peak.number * shared,
     )
 
 
@@ -42,5 +42,6 @@ def cells_hold(cell: Cell, parallel: int, cells_limit_a: float, excess: float) -
         return np.full(TIMES_S.shape, cells_limit_a)
     pulse = cell.pulse_a * share
     extra = max(0.0, pulse**2 - (cell.continuous_a * share) ** 2) * cell.pulse_s / TIMES_S
-    return np.asarray(np.maximum(np.minimum(pulse, np.sqrt(cells_limit_a**2 + extra)),
-                                 cells_limit_a))  # fmt: skip
+    return np.asarray(
+        np.maximum(np.minimum(pulse, np.sqrt(cells_limit_a**2 + extra)), cells_limit_a)
+    )

@@ -53,11 +53,21 @@ def parts_ohm(power: PowerParts, catalogue: Catalogue, current: Figure, ambient:
     switch = catalogue.switches.get(power.switch)
     for key, label, wanted, part, mohm in (
         ("fuse", "Fuse", power.fuse, fuse, 0.0 if fuse is None else fuse.resistance_mohm),
-        ("connector", "Connector", power.connector, connector,
-         0.0 if connector is None else connector.mated_mohm),
-        ("switch", "Switch", power.switch, switch,
-         0.0 if switch is None else switch.resistance_mohm),
-    ):  # fmt: skip
+        (
+            "connector",
+            "Connector",
+            power.connector,
+            connector,
+            0.0 if connector is None else connector.mated_mohm,
+        ),
+        (
+            "switch",
+            "Switch",
+            power.switch,
+            switch,
+            0.0 if switch is None else switch.resistance_mohm,
+        ),
+    ):
         if wanted is None:
             allowed += 1
         elif part is not None:

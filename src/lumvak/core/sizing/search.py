@@ -108,9 +108,20 @@ def search(
     )
     limited = len(past) + len(own_past)
     return ranked(
-        catalogue, table, rows, series, parallel, demand, terms, pack, tuple(refused), limited,
-        done, even, stirs,
-    )  # fmt: skip
+        catalogue,
+        table,
+        rows=rows,
+        series=series,
+        parallel=parallel,
+        demand=demand,
+        terms=terms,
+        pack=pack,
+        refused=tuple(refused),
+        limited=limited,
+        done=done,
+        even=even,
+        stirs=stirs,
+    )
 
 
 def _within_limits(table: CellTable, found: Found, pack: Pack) -> tuple[Found, tuple[Refusal, ...]]:

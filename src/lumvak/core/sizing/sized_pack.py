@@ -54,13 +54,13 @@ class SizedPack(Struct, frozen=True, eq=False, dict=True):
         return ranked(
             self.catalogue,
             self.table,
-            rows,
-            series,
-            parallel,
-            self.demand,
-            self.terms,
-            self.pack,
-            (),
+            rows=rows,
+            series=series,
+            parallel=parallel,
+            demand=self.demand,
+            terms=self.terms,
+            pack=self.pack,
+            refused=(),
         )
 
     def one(self, row: int, series: int, parallel: int) -> Options:

@@ -78,15 +78,21 @@ def totals(
     mass_each = sized_pack.from_sheet("mass_g", "Weight of a cell", "g")
     mass = MASS_KG.of(round(count.number * mass_each.number / 1000.0, 9), count, mass_each)
     cell_volume = sheet(
-        "cell.volume_cm3", "Box around a cell", sized_pack.choice.cell.volume_cm3, "cm³",
+        "cell.volume_cm3",
+        "Box around a cell",
+        sized_pack.choice.cell.volume_cm3,
+        "cm³",
         sized_pack.choice.cell.name,
-    )  # fmt: skip
+    )
     volume = VOLUME_L.of(round(count.number * cell_volume.number / 1000.0, 9), count, cell_volume)
     price = sized_pack.from_sheet("price", "Cost of a cell", "money")
     each_wh = product(
-        "cell.energy_wh", "Energy of a cell", "Wh", typical,
+        "cell.energy_wh",
+        "Energy of a cell",
+        "Wh",
+        typical,
         sized_pack.from_sheet("voltage_nominal_v", "Cell, nominal", "V"),
-    )  # fmt: skip
+    )
     every = (
         nominal,
         WH_PER_KG.of(1000.0 * each_wh.number / mass_each.number, each_wh, mass_each),

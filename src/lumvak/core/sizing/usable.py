@@ -187,18 +187,18 @@ class Worked(Struct, frozen=True):
         return Worked(
             self.usable[wanted],
             self.end_current_a[wanted],
-            self.mean_current_a[wanted],
-            self.mean_voltage_v[wanted],
-            self.wanted_ah[wanted],
-            self.aged_ah[wanted],
-            Warmth(
+            mean_current_a=self.mean_current_a[wanted],
+            mean_voltage_v=self.mean_voltage_v[wanted],
+            wanted_ah=self.wanted_ah[wanted],
+            aged_ah=self.aged_ah[wanted],
+            warmth=Warmth(
                 lump,
                 warm.heat_w[wanted],
                 warm.duration_s[wanted],
                 warm.rise_end_k[wanted],
                 warm.rise_steady_k[wanted],
             ),
-            {
+            needs={
                 name: np.broadcast_to(column, wanted.shape)[wanted]
                 for name, column in self.needs.items()
             },
@@ -224,7 +224,16 @@ def worked(packs: Packs) -> Worked:
         "sag": sag_need(packs),
         "temperature": temperature_need(parallel, warm.rise_end_k, terms),
     }
-    return Worked(usable, end_current, current, volts, wanted, aged, warm, needs)
+    return Worked(
+        usable,
+        end_current,
+        mean_current_a=current,
+        mean_voltage_v=volts,
+        wanted_ah=wanted,
+        aged_ah=aged,
+        warmth=warm,
+        needs=needs,
+    )
 
 
 def heating_k_per_min(packs: Packs, current_a: Array) -> Array:

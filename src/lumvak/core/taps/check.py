@@ -50,9 +50,14 @@ class TapCheck(Struct, frozen=True, eq=False):
 
 
 def check_of(
-    leads: BalanceLeads, groups: Sequence[GroupNow], half_v: float, series: int, meter: Meter,
-    shown_v: Sequence[float] = (), first_is_main: bool = False,
-) -> TapCheck:  # fmt: skip
+    leads: BalanceLeads,
+    groups: Sequence[GroupNow],
+    half_v: float,
+    series: int,
+    meter: Meter,
+    shown_v: Sequence[float] = (),
+    first_is_main: bool = False,
+) -> TapCheck:
     """The check of a project's balance leads (methods 30).
 
     ``groups`` are those in hand, as measured; ``shown_v`` what a module or a meter showed last of
@@ -60,16 +65,22 @@ def check_of(
     where nobody says anything. ``first_is_main`` is whether the board has no lead on the lowest
     joint: main minus is that.
     """
-    read = {item.lead: math.nan if item.volts is None else item.volts
-            for item in leads.totals if item.lead <= series}  # fmt: skip
+    read = {
+        item.lead: math.nan if item.volts is None else item.volts
+        for item in leads.totals
+        if item.lead <= series
+    }
     if read and first_is_main:
         read.setdefault(0, 0.0)
     volts, apart, figures = _groups(leads, groups, half_v, series, read, shown_v)
     case = Case(
-        volts, np.array([read.get(lead, math.nan) for lead in range(series + 1)]), meter_of(meter),
-        tuple(_between(item) for item in leads.more if _known(item, series)), apart,
+        volts,
+        np.array([read.get(lead, math.nan) for lead in range(series + 1)]),
+        meter_of(meter),
+        tuple(_between(item) for item in leads.more if _known(item, series)),
+        apart,
         first_is_main,
-    )  # fmt: skip
+    )
     found = judged(case) if len(read) > series else None
     return TapCheck(figures, read, case, found)
 
@@ -81,9 +92,13 @@ def meter_of(meter: Meter) -> TapMeter:
 
 
 def _groups(
-    leads: BalanceLeads, groups: Sequence[GroupNow], half_v: float, series: int,
-    read: dict[int, float], shown_v: Sequence[float],
-) -> tuple[Array, float, tuple[Figure, ...]]:  # fmt: skip
+    leads: BalanceLeads,
+    groups: Sequence[GroupNow],
+    half_v: float,
+    series: int,
+    read: dict[int, float],
+    shown_v: Sequence[float],
+) -> tuple[Array, float, tuple[Figure, ...]]:
     """Volts of each group now, how far they may be off, and the figures of the totals."""
     measured = [group.volts for group in groups]
     known: Sequence[float] = [value for value in measured if value is not None]
@@ -93,10 +108,17 @@ def _groups(
     if len(known) == series:
         volts, apart = np.array(known), READ_V
         made = tuple(
-            Figure(f"taps.group{place}_v", phrase("Group {} now", place), value, "V", rule, source,
-                   origin="measured")
+            Figure(
+                f"taps.group{place}_v",
+                phrase("Group {} now", place),
+                value,
+                "V",
+                rule,
+                source,
+                origin="measured",
+            )
             for place, value in enumerate(known, 1)
-        )  # fmt: skip
+        )
     elif leads.group_v is not None:
         volts, apart = np.full(series, leads.group_v), ALIKE_V
         made = (typed("balance_leads.group_v", "A group has now", leads.group_v, "V"),)

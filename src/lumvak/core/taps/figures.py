@@ -50,8 +50,7 @@ def tap_figures(
         series,
         typed("balance_leads.spare_mm", "For both ends of a balance lead", leads.spare_mm, "mm"),
     )
-    area = typed("balance_leads.area_mm2", "Section of a balance lead",
-                 leads.area_mm2, "mm²")  # fmt: skip
+    area = typed("balance_leads.area_mm2", "Section of a balance lead", leads.area_mm2, "mm²")
     length = MEAN_M.of(float(taps.length_mm.mean()) / 1000.0, series)
     ohm = 2.0 * length.number * wire_ohm_per_m(area.number)
     fault = FAULT_A.of(full.number / (ohm + cells_ohm), full, area, length)

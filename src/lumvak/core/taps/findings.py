@@ -32,9 +32,16 @@ class BalanceTopic(Struct, frozen=True, eq=False):
 
 
 def balance_topic(
-    leads: BalanceLeads, taps: TapFigures, board: Board | None, groups: tuple[GroupNow, ...],
-    half_v: float, series: int, meter: Meter, watched: WatchTopic, astray: tuple[int, ...] = (),
-) -> BalanceTopic:  # fmt: skip
+    leads: BalanceLeads,
+    taps: TapFigures,
+    board: Board | None,
+    groups: tuple[GroupNow, ...],
+    half_v: float,
+    series: int,
+    meter: Meter,
+    watched: WatchTopic,
+    astray: tuple[int, ...] = (),
+) -> BalanceTopic:
     """The balance leads as a topic of the evaluation.
 
     ``groups`` are those in hand as measured, ``half_v`` what a cell rests at when half full,
@@ -44,13 +51,21 @@ def balance_topic(
     shown_v = watched.seen[-1].volts.tolist() if watched.seen else ()
     plug = None if board is None else board.plug
     check = check_of(
-        leads, groups, half_v, series, meter, shown_v,
-        plug is not None and plug.first == "positive",
-    )  # fmt: skip
+        leads,
+        groups,
+        half_v=half_v,
+        series=series,
+        meter=meter,
+        shown_v=shown_v,
+        first_is_main=plug is not None and plug.first == "positive",
+    )
     findings = (
-        *tap_findings(leads, taps, series), *_astray(astray), *_plugs(board, series),
-        *_bricks(leads, series), *_checked(check),
-    )  # fmt: skip
+        *tap_findings(leads, taps, series),
+        *_astray(astray),
+        *_plugs(board, series),
+        *_bricks(leads, series),
+        *_checked(check),
+    )
     return BalanceTopic(check, (taps.fault, taps.melts, *check.figures), findings)
 
 
@@ -62,15 +77,15 @@ def tap_findings(leads: BalanceLeads, taps: TapFigures, series: int) -> tuple[Fi
         Finding(
             "balance-leads-unfused",
             "note",
-            phrase(
+            text=phrase(
                 "Two balance leads that touch carry {} and melt within {}",
                 say(taps.fault.value, "A"),
                 say_about(taps.melts.number),
             ),
-            "They lie over places of other voltage and have no fuse.",
-            "Insulate and strip one at a time; or a small fuse in each, close to the cells.",
-            "power",
-            taps.fault.key,
+            why="They lie over places of other voltage and have no fuse.",
+            do="Insulate and strip one at a time; or a small fuse in each, close to the cells.",
+            stage="power",
+            figure=taps.fault.key,
             beside=(taps.melts.key,),
         ),
     )
@@ -80,11 +95,14 @@ def _astray(leads: tuple[int, ...]) -> Iterator[Finding]:
     if leads:
         named = listed(leads, ", ", " and ")
         yield Finding(
-            "taps-astray", "warn",
-            phrase("The way of lead {} lies farther outside than the pack is long", named),
-            "It is not followed: the lead goes the usual way, and its length is of that.",
-            "Lay it anew where the pack is.", STAGE, "taps.whole_v",
-        )  # fmt: skip
+            "taps-astray",
+            "warn",
+            text=phrase("The way of lead {} lies farther outside than the pack is long", named),
+            why="It is not followed: the lead goes the usual way, and its length is of that.",
+            do="Lay it anew where the pack is.",
+            stage=STAGE,
+            figure="taps.whole_v",
+        )
 
 
 def _plugs(board: Board | None, series: int) -> Iterator[Finding]:
@@ -92,13 +110,13 @@ def _plugs(board: Board | None, series: int) -> Iterator[Finding]:
         yield Finding(
             "taps-few-inputs",
             "stop",
-            phrase(
+            text=phrase(
                 "{} has inputs for {} groups, the pack has {}", board.name, board.series, series
             ),
-            "The groups over that would be charged and run down unseen.",
-            "Take a board for as many groups.",
-            STAGE,
-            "taps.whole_v",
+            why="The groups over that would be charged and run down unseen.",
+            do="Take a board for as many groups.",
+            stage=STAGE,
+            figure="taps.whole_v",
         )
 
 
@@ -108,11 +126,11 @@ def _bricks(leads: BalanceLeads, series: int) -> Iterator[Finding]:
         yield Finding(
             "taps-bricks",
             "warn",
-            phrase("The bricks have {} groups, the pack has {}", there, series),
-            "The harness is shown as one plug.",
-            "Share the groups out among the bricks.",
-            STAGE,
-            "balance_leads.modules",
+            text=phrase("The bricks have {} groups, the pack has {}", there, series),
+            why="The harness is shown as one plug.",
+            do="Share the groups out among the bricks.",
+            stage=STAGE,
+            figure="balance_leads.modules",
         )
 
 
@@ -125,10 +143,14 @@ def _checked(check: TapCheck) -> Iterator[Finding]:
     if found.unproven:
         assert found.next is not None, "a reading from lead 0 proves it"
         yield Finding(
-            "taps-zero", "note", "Not yet safe to plug in: lead 0 is not proven",
-            "An open lead 0 reads 0 V, as a good one does.", next_said(found.next), STAGE,
-            "taps.whole_v",
-        )  # fmt: skip
+            "taps-zero",
+            "note",
+            text="Not yet safe to plug in: lead 0 is not proven",
+            why="An open lead 0 reads 0 V, as a good one does.",
+            do=next_said(found.next),
+            stage=STAGE,
+            figure="taps.whole_v",
+        )
         return
     if len(found.hypotheses) > 1:
         text = phrase("Do not plug in: {} things explain the readings", len(found.hypotheses))
@@ -139,4 +161,6 @@ def _checked(check: TapCheck) -> Iterator[Finding]:
             "A board dies of a wrong order.",
         )
     do = repair(first) if found.next is None else next_said(found.next)
-    yield Finding("taps-wrong", "stop", text, why, do, STAGE, "taps.whole_v")
+    yield Finding(
+        "taps-wrong", "stop", text=text, why=why, do=do, stage=STAGE, figure="taps.whole_v"
+    )

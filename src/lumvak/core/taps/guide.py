@@ -60,12 +60,20 @@ def guide_of(
         pin, place = pins[number]
         found.append(
             TapGuide(
-                number, terminal, terminal_name(layout, terminal),
-                SIDES.get(int(layout.face[terminal]), "an end"), route,
-                float(taps.length_mm[number]), leads.colours[number % len(leads.colours)], pin,
-                place, volts, under, float(level_v[number]),
+                number,
+                terminal,
+                place=terminal_name(layout, terminal),
+                side=SIDES.get(int(layout.face[terminal]), "an end"),
+                route_mm=route,
+                length_mm=float(taps.length_mm[number]),
+                colour=leads.colours[number % len(leads.colours)],
+                pin=pin,
+                plug=place,
+                across_v=volts,
+                across=under,
+                expected_v=float(level_v[number]),
             )
-        )  # fmt: skip
+        )
     return tuple(found)
 
 
@@ -95,9 +103,7 @@ def unused_pins(plug: Plug, board_series: int, series: int) -> tuple[str, ...]:
     return tuple(every[used:])
 
 
-def _route(
-    start: Array, board: Array, corners: Sequence[tuple[float, float]] | None
-) -> Array:  # fmt: skip
+def _route(start: Array, board: Array, corners: Sequence[tuple[float, float]] | None) -> Array:
     """By the builder's corners, else along the rows to the board's side and along that, (k, 2)."""
     between = [(board[0], start[1])] if corners is None else corners
     return np.array([start[:2], *between, board[:2]], dtype=float)
@@ -137,8 +143,9 @@ def _over_one(start: Array, end: Array, low: Array, high: Array) -> NDArray[np.b
     still = along == 0.0
     by = np.where(still, 1.0, along)
     # From which share of a piece it is within each side's bounds, and to which.
-    enters = np.where(still, np.where((low <= 0.0) & (high >= 0.0), 0.0, 2.0),
-                      np.minimum(low / by, high / by))  # fmt: skip
+    enters = np.where(
+        still, np.where((low <= 0.0) & (high >= 0.0), 0.0, 2.0), np.minimum(low / by, high / by)
+    )
     leaves = np.where(still, 1.0, np.maximum(low / by, high / by))
     first, last = enters.max(axis=1).clip(min=0.0), leaves.min(axis=1).clip(max=1.0)
     return np.asarray(first <= last)

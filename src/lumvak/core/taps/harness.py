@@ -71,9 +71,12 @@ class Harness(Struct, frozen=True, eq=False):
 
 
 def harness_of(
-    leads: BalanceLeads, guides: Sequence[TapGuide], layout: Layout, board: Board | None,
+    leads: BalanceLeads,
+    guides: Sequence[TapGuide],
+    layout: Layout,
+    board: Board | None,
     cell_a: Array | None,
-) -> Harness:  # fmt: skip
+) -> Harness:
     """The harness of a pack (methods 31).
 
     Without bricks, or where their groups are not those of the pack, it is one. ``cell_a`` is the
@@ -89,11 +92,19 @@ def harness_of(
             serves = at == 0 or place > 0
             wires.append(
                 Wire(
-                    len(wires) + 1, at, place // each + 1, place % each + 1, joint, guide.place,
-                    guide.side, guide.colour, guide.length_mm,
-                    guide.pin if serves else "", guide.plug if serves else 0,
+                    len(wires) + 1,
+                    at,
+                    plug=place // each + 1,
+                    pin=place % each + 1,
+                    joint=joint,
+                    place=guide.place,
+                    side=guide.side,
+                    colour=guide.colour,
+                    length_mm=guide.length_mm,
+                    board_pin=guide.pin if serves else "",
+                    board_plug=guide.plug if serves else 0,
                 )
-            )  # fmt: skip
+            )
     count = 1 if board is None else board.sensors
     return Harness(modules, tuple(wires), sensors_of(layout, cell_a, count), leads.area_mm2)
 

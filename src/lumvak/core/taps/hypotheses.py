@@ -94,13 +94,20 @@ def by_one(case: Case, singles: Singles) -> Iterator[Hypothesis]:
         yield from _leads_alone(case, *order)
     right = wired(case, singles.joint[:1])
     for group in range(1, len(case.groups) + 1):
-        yield from _lacking(case, right, 0, (), 0.0, singles.joint[0], group)
+        yield from _lacking(
+            case, right, at=0, faults=(), log_prior=0.0, joint=singles.joint[0], group=group
+        )
 
 
 def _lacking(
-    case: Case, thought: Wired, at: int, faults: tuple[Fault, ...], log_prior: float,
-    joint: Joints, group: int,
-) -> Iterator[Hypothesis]:  # fmt: skip
+    case: Case,
+    thought: Wired,
+    at: int,
+    faults: tuple[Fault, ...],
+    log_prior: float,
+    joint: Joints,
+    group: int,
+) -> Iterator[Hypothesis]:
     """A group that lacks volts, in a harness with ``faults``, by its kind."""
     count = counts(case, thought, group)[at]
     low, high, fits = lacks(thought.off[at], count, thought.within[at], thought.lost[at])
@@ -118,9 +125,12 @@ def _lacking(
         if np.isfinite(weight):
             every = (*faults, Fault(name, groups=(group,)))
             yield Hypothesis(
-                name if not faults else "two-faults", every, joint,
-                ((group, (one + other) / 2.0, (other - one) / 2.0),), weight,
-            )  # fmt: skip
+                name if not faults else "two-faults",
+                every,
+                joint,
+                ((group, (one + other) / 2.0, (other - one) / 2.0),),
+                weight,
+            )
 
 
 def _leads_alone(
@@ -149,9 +159,14 @@ def by_two(case: Case, singles: Singles) -> Iterator[Hypothesis]:
         for at in np.flatnonzero(fits).tolist():
             if of := int(may[at]):
                 yield from _lacking(
-                    case, thought, at, (singles.faults[of],), float(singles.log_prior[of]),
-                    singles.joint[of], group,
-                )  # fmt: skip
+                    case,
+                    thought,
+                    at=at,
+                    faults=(singles.faults[of],),
+                    log_prior=float(singles.log_prior[of]),
+                    joint=singles.joint[of],
+                    group=group,
+                )
     yield from _two_groups(case, singles)
 
 
@@ -189,8 +204,10 @@ def _two_groups(case: Case, singles: Singles) -> Iterator[Hypothesis]:
                         yield Hypothesis(
                             "two-faults",
                             (Fault(name, groups=(one,)), Fault(also, groups=(other,))),
-                            right, (lack, more), weight + float(np.log(prior)),
-                        )  # fmt: skip
+                            right,
+                            (lack, more),
+                            weight + float(np.log(prior)),
+                        )
 
 
 def _meet(one: Sequence[float], other: Sequence[float]) -> bool:
@@ -200,7 +217,7 @@ def _meet(one: Sequence[float], other: Sequence[float]) -> bool:
 
 def _lack(
     group: int, low: float, high: float, least: float, most: float
-) -> tuple[int, float, float]:  # fmt: skip
+) -> tuple[int, float, float]:
     """What a group lacks that reads ``low`` to ``high`` V, of a kind of ``least`` to ``most``."""
     low, high = (min(max(value, least), most) for value in (low, high))
     return group, (low + high) / 2.0, (high - low) / 2.0

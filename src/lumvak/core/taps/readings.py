@@ -136,8 +136,14 @@ def wired(case: Case, joint: Joints) -> Wired:
     within = np.where(unread, np.inf, case.meter.within(np.where(unread, 0.0, rows.read)) + astray)
     fixed = np.where(unread, np.inf, case.meter.digits_v() + astray)
     return Wired(
-        ends, starts, off, within, np.where(rows.total, fixed, within), free, unread & ~free
-    )  # fmt: skip
+        ends,
+        starts,
+        off=off,
+        within=within,
+        fixed=np.where(rows.total, fixed, within),
+        free=free,
+        lost=unread & ~free,
+    )
 
 
 def zero_proven(case: Case) -> bool:
@@ -189,9 +195,7 @@ def counts(case: Case, thought: Wired, group: int) -> Array:
     return np.where(thought.free | np.isnan(case.rows.read), 0.0, over)
 
 
-def lacks(
-    off: Array, count: Array, within: Array, lost: Flags
-) -> tuple[Array, Array, Flags]:  # fmt: skip
+def lacks(off: Array, count: Array, within: Array, lost: Flags) -> tuple[Array, Array, Flags]:
     """From and to how many V a group lacks so that it explains readings (m, r), and whether it can.
 
     ``count`` is how much of it each reading lacks; at least one must.

@@ -50,9 +50,13 @@ def strays(corners: Corners, layout: Layout) -> bool:
 
 
 def taps_of(
-    kept_free: Sequence[KeptFree], layout: Layout, leads: Sequence[Lead], spare_mm: float,
-    ways: Sequence[TapWay] = (), barriers: Barriers | None = None,
-) -> Taps:  # fmt: skip
+    kept_free: Sequence[KeptFree],
+    layout: Layout,
+    leads: Sequence[Lead],
+    spare_mm: float,
+    ways: Sequence[TapWay] = (),
+    barriers: Barriers | None = None,
+) -> Taps:
     """Where each balance lead goes and its length (methods 18).
 
     Along the edges to the nearest terminal of the level, one at which no main lead leaves where
@@ -63,10 +67,13 @@ def taps_of(
     """
     board = next((item for item in kept_free if item.is_board), None)
     if board is not None:
-        place = np.array([
-            board.x_mm + board.length_mm / 2.0, board.y_mm + board.width_mm / 2.0,
-            _board_height_mm(board, layout),
-        ])  # fmt: skip
+        place = np.array(
+            [
+                board.x_mm + board.length_mm / 2.0,
+                board.y_mm + board.width_mm / 2.0,
+                _board_height_mm(board, layout),
+            ]
+        )
     else:
         start = next((lead for lead in leads if lead.pole == "-"), None)
         place = layout.terminal_mm[start.terminal if start is not None else 1].copy()

@@ -72,9 +72,7 @@ def explained(shown_v: Sequence[float], true_v: Sequence[float]) -> tuple[Shown,
             left[group] = left[group + 1] = 0.0
     for group in np.flatnonzero(np.abs(left) > ALIKE_V).tolist():
         ends = group in (0, len(off) - 1)
-        more = (
-            phrase(", or lead {} at the end", 0 if group == 0 else len(off)) if ends else ""
-        )  # fmt: skip
+        more = phrase(", or lead {} at the end", 0 if group == 0 else len(off)) if ends else ""
         found.append(
             Shown(
                 "group",

@@ -222,6 +222,7 @@ def _first_misfit(case: Case) -> Next | None:
     """Where nothing explains the readings: the lowest lead that reads what no joint has."""
     for lead, near in enumerate(case.at_joint):
         if not near.any():
-            return Next(max(lead - 1, 0) if lead else MAIN_MINUS, lead, ("unexplained",),
-                        (float("nan"),))  # fmt: skip
+            return Next(
+                max(lead - 1, 0) if lead else MAIN_MINUS, lead, ("unexplained",), (float("nan"),)
+            )
     return None

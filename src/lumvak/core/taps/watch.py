@@ -113,8 +113,16 @@ def corrections_of(points: Sequence[Calibration]) -> tuple[Correction, ...]:
             drift = (gain - before_gain) * USUAL_V + offset - before
         last = by_day[ordered[-1]][-1]
         found.append(
-            Correction(module, last.first, last.groups, gain, offset, ordered[-1], drift)
-        )  # fmt: skip
+            Correction(
+                module,
+                last.first,
+                groups=last.groups,
+                gain=gain,
+                offset_v=offset,
+                day=ordered[-1],
+                drift_v=drift,
+            )
+        )
     return tuple(found)
 
 
@@ -147,24 +155,28 @@ def _findings(
     other = sum(len(item.volts) != series for item in watch.sets)
     if other:
         yield Finding(
-            "watch-count", "note", phrase("{} sets of group voltages are of another count", other),
-            phrase("The pack has {} groups.", series), "They are kept, and not looked at.", STAGE,
-            "watch.spread_v",
-        )  # fmt: skip
+            "watch-count",
+            "note",
+            text=phrase("{} sets of group voltages are of another count", other),
+            why=phrase("The pack has {} groups.", series),
+            do="They are kept, and not looked at.",
+            stage=STAGE,
+            figure="watch.spread_v",
+        )
     for one in corrections:
         if one.drift_v is not None and abs(one.drift_v) > DRIFT_V:
             yield Finding(
                 "watch-drift",
                 "warn",
-                phrase(
+                text=phrase(
                     "{} has drifted by {} since it was last held against a meter",
                     one.module,
                     say(one.drift_v * 1000.0, "mV"),
                 ),
-                "What it balances and cuts off by drifts with it.",
-                "Hold it against the meter again, on another day and warm.",
-                STAGE,
-                "watch.spread_v",
+                why="What it balances and cuts off by drifts with it.",
+                do="Hold it against the meter again, on another day and warm.",
+                stage=STAGE,
+                figure="watch.spread_v",
             )
     if not seen:
         return
@@ -175,45 +187,45 @@ def _findings(
         yield Finding(
             "watch-low",
             "stop",
-            phrase(
+            text=phrase(
                 "Group {} is at {}, under {}",
                 last.lowest,
                 say(float(last.volts.min()), "V"),
                 say(low, "V"),
             ),
-            "It is run down before the others, or has lost charge by itself.",
-            "Stop drawing. Charge it slowly and see whether it keeps it.",
-            STAGE,
-            "watch.mean_v",
+            why="It is run down before the others, or has lost charge by itself.",
+            do="Stop drawing. Charge it slowly and see whether it keeps it.",
+            stage=STAGE,
+            figure="watch.mean_v",
         )
     if last.volts.max() > high:
         yield Finding(
             "watch-high",
             "stop",
-            phrase(
+            text=phrase(
                 "Group {} is at {}, over {}",
                 last.highest,
                 say(float(last.volts.max()), "V"),
                 say(high, "V"),
             ),
-            "Charged on it takes harm, and may burn.",
-            "Stop charging.",
-            STAGE,
-            "watch.mean_v",
+            why="Charged on it takes harm, and may burn.",
+            do="Stop charging.",
+            stage=STAGE,
+            figure="watch.mean_v",
         )
     if last.spread_v > watch.apart_v:
         yield Finding(
             "watch-apart",
             "warn",
-            phrase(
+            text=phrase(
                 "Groups are {} apart, {} are let",
                 say(last.spread_v * 1000.0, "mV"),
                 say(watch.apart_v * 1000.0, "mV"),
             ),
-            phrase(
+            why=phrase(
                 "Group {} is first to the top, group {} to the bottom.", last.highest, last.lowest
             ),
-            "See whether it grows; balance, and look for what draws from the low one.",
-            STAGE,
-            "watch.spread_v",
+            do="See whether it grows; balance, and look for what draws from the low one.",
+            stage=STAGE,
+            figure="watch.spread_v",
         )

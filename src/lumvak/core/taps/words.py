@@ -110,8 +110,10 @@ def _fault(fault: Fault, lack: dict[int, Text]) -> Text:
     leads, groups = fault.leads, fault.groups
     if fault.name == "mixed":
         many = len(leads) // 2
-        sits = [phrase("{} on joint {}", lead, joint) for lead, joint in
-                zip(leads[:many], leads[many:], strict=True)]  # fmt: skip
+        sits = [
+            phrase("{} on joint {}", lead, joint)
+            for lead, joint in zip(leads[:many], leads[many:], strict=True)
+        ]
         return phrase("The order of {} leads is mixed: {}", many, listed(sits, last=" and "))
     if fault.name == "right":
         return "Every lead sits on its joint"

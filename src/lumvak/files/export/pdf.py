@@ -90,7 +90,7 @@ def pdf_bytes(
         reach = _reach_mm(side.shapes)
         for row in range(tiles.down):
             for column in range(tiles.across):
-                _page(canvas, side, reach, tiles, column, row, title)
+                _page(canvas, side, reach=reach, tiles=tiles, column=column, row=row, title=title)
                 warn(canvas, tiles.page_mm, warning)
                 canvas.showPage()
     canvas.save()
@@ -108,9 +108,14 @@ def _reach_mm(shapes: Sequence[Shape]) -> NDArray[np.float64]:
 
 
 def _page(
-    canvas: Any, side: SideDrawing, reach: NDArray[np.float64], tiles: Tiling, column: int,
-    row: int, title: str,
-) -> None:  # fmt: skip
+    canvas: Any,
+    side: SideDrawing,
+    reach: NDArray[np.float64],
+    tiles: Tiling,
+    column: int,
+    row: int,
+    title: str,
+) -> None:
     page_x, page_y = tiles.page_mm
     room_x, room_y = tiles.room_mm
     canvas.setPageSize((page_x * POINTS, page_y * POINTS))
@@ -130,9 +135,11 @@ def _page(
     canvas.clipPath(frame, stroke=0, fill=0)
     # What lies wholly on other pages is drawn there.
     here = (
-        (reach[:, 0] < left + room_x) & (reach[:, 2] > left)
-        & (reach[:, 1] < top + room_y) & (reach[:, 3] > top)
-    )  # fmt: skip
+        (reach[:, 0] < left + room_x)
+        & (reach[:, 2] > left)
+        & (reach[:, 1] < top + room_y)
+        & (reach[:, 3] > top)
+    )
     for place in np.flatnonzero(here).tolist():
         _shape(canvas, side.shapes[place], at)
     canvas.restoreState()

@@ -93,8 +93,12 @@ class _Page:
         self.canvas.setFont(FONT, 13)
         self._text(MARGIN_MM, MARGIN_MM + 4.0, self.title)
         self.canvas.setFont(FONT, 8)
-        self._text(MARGIN_MM, tall - MARGIN_MM, f"page {self.count}. Cover every pole that is not "
-                   "worked on; compare the number on the wrapper, then tick.")  # fmt: skip
+        self._text(
+            MARGIN_MM,
+            tall - MARGIN_MM,
+            f"page {self.count}. Cover every pole that is not "
+            "worked on; compare the number on the wrapper, then tick.",
+        )
         self.down = MARGIN_MM + HEAD_MM
 
     def _text(self, x_mm: float, y_mm: float, text: str) -> None:
@@ -144,15 +148,22 @@ class _Page:
             self.canvas.setLineWidth(0.5)
             for at in np.flatnonzero(inside).tolist():
                 cell = int(here[at])
-                place = (MARGIN_MM + float(along[at]) - column * part_x,
-                         begin + float(down[at]) - row * part_y)  # fmt: skip
+                place = (
+                    MARGIN_MM + float(along[at]) - column * part_x,
+                    begin + float(down[at]) - row * part_y,
+                )
                 self._cell(layout, cell, face, place, scale, placed)
             self.down = begin + part_y + shift + GAP_MM
 
     def _cell(
-        self, layout: Layout, cell: int, face: int, place: tuple[float, float], scale: float,
+        self,
+        layout: Layout,
+        cell: int,
+        face: int,
+        place: tuple[float, float],
+        scale: float,
         placed: dict[str, int],
-    ) -> None:  # fmt: skip
+    ) -> None:
         """One cell as it is seen: its outline, the poles on this side, its number."""
         x, y = place
         half_x, half_y = (float(value) * scale for value in layout.half_mm[cell, :2])

@@ -34,9 +34,27 @@ def csv_text(
     if warning:
         write(("warning", warning))
         write(())
-    write(("table", "role", "form", "material", "part", "thickness_mm", "width_mm", "length_mm",
-           "count", "where", "x1_mm", "y1_mm", "x2_mm", "y2_mm", "number", "bends_mm",
-           "shape"))  # fmt: skip
+    write(
+        (
+            "table",
+            "role",
+            "form",
+            "material",
+            "part",
+            "thickness_mm",
+            "width_mm",
+            "length_mm",
+            "count",
+            "where",
+            "x1_mm",
+            "y1_mm",
+            "x2_mm",
+            "y2_mm",
+            "number",
+            "bends_mm",
+            "shape",
+        )
+    )
     numbers = numbers_of(cuts)
     for cut in cuts:
         size = cut.size
@@ -66,12 +84,33 @@ def csv_text(
     write(("table", "cell", "group", "x_mm", "y_mm", "z_mm", "direction", "positive", "current_a"))
     for cell in range(len(layout)):
         amps = "" if joined_pack.flow is None else f"{joined_pack.flow.cell_a[cell]:.6g}"
-        write(("cell", layout.name[cell], int(layout.group[cell]) + 1,
-               *(f"{values[cell]:.3f}" for values in (layout.x_mm, layout.y_mm, layout.z_mm)),
-               AXES[layout.axis[cell]], FACE_NAMES[layout.face[2 * cell]], amps))  # fmt: skip
+        write(
+            (
+                "cell",
+                layout.name[cell],
+                int(layout.group[cell]) + 1,
+                *(f"{values[cell]:.3f}" for values in (layout.x_mm, layout.y_mm, layout.z_mm)),
+                AXES[layout.axis[cell]],
+                FACE_NAMES[layout.face[2 * cell]],
+                amps,
+            )
+        )
     write(())
-    write(("table", "kind", "from", "to", "face", "length_mm", "section_mm2", "ohm", "current_a",
-           "loss_w", "rise_k"))  # fmt: skip
+    write(
+        (
+            "table",
+            "kind",
+            "from",
+            "to",
+            "face",
+            "length_mm",
+            "section_mm2",
+            "ohm",
+            "current_a",
+            "loss_w",
+            "rise_k",
+        )
+    )
     pieces, sections = joined_pack.pieces, joined_pack.sections
     for piece in range(len(pieces)):
         solved = ("", "", "")
@@ -84,12 +123,19 @@ def csv_text(
                     joined_pack.carried.rise_k,
                 )
             )  # type: ignore[assignment]
-        write(("joint", KIND_NAMES[pieces.kind[piece]],
-               terminal_name(layout, int(pieces.a[piece])),
-               terminal_name(layout, int(pieces.b[piece])), FACE_NAMES[pieces.face[piece]],
-               f"{pieces.length_mm[piece]:.3f}",
-               f"{sections.area_mm2[piece] * sections.strips[piece]:.4g}",
-               f"{sections.ohm[piece]:.9g}", *solved))  # fmt: skip
+        write(
+            (
+                "joint",
+                KIND_NAMES[pieces.kind[piece]],
+                terminal_name(layout, int(pieces.a[piece])),
+                terminal_name(layout, int(pieces.b[piece])),
+                FACE_NAMES[pieces.face[piece]],
+                f"{pieces.length_mm[piece]:.3f}",
+                f"{sections.area_mm2[piece] * sections.strips[piece]:.4g}",
+                f"{sections.ohm[piece]:.9g}",
+                *solved,
+            )
+        )
     _power_tables(seen, write, spelling)
     return out.getvalue()
 
@@ -99,18 +145,49 @@ def _power_tables(
 ) -> None:
     """The settings sheet, the parts of the power path and what opens first."""
     write(())
-    write(("table", "setting", "value", "unit", "release", "delay_s", "wanted", "origin", "reason",
-           "problem"))  # fmt: skip
+    write(
+        (
+            "table",
+            "setting",
+            "value",
+            "unit",
+            "release",
+            "delay_s",
+            "wanted",
+            "origin",
+            "reason",
+            "problem",
+        )
+    )
     for row in settings_rows(seen, spelling):
-        write(("setting", row["setting"], _plain(row["value"]), row["unit"],
-               _plain(row["release"]), _plain(row["delay_s"]), _plain(row["wanted"]),
-               row["origin"], row["reason"], row["problem"] or ""))  # fmt: skip
+        write(
+            (
+                "setting",
+                row["setting"],
+                _plain(row["value"]),
+                row["unit"],
+                _plain(row["release"]),
+                _plain(row["delay_s"]),
+                _plain(row["wanted"]),
+                row["origin"],
+                row["reason"],
+                row["problem"] or "",
+            )
+        )
     write(())
     write(("table", "place", "part", "name", "price", "against"))
     for row in place_rows(seen, spelling):
         against = "; ".join(point["text"] for point in row["against"])
-        write(("part", row["place"], row["part"] or "", row["name"] or "", _plain(row["price"]),
-               against))  # fmt: skip
+        write(
+            (
+                "part",
+                row["place"],
+                row["part"] or "",
+                row["name"] or "",
+                _plain(row["price"]),
+                against,
+            )
+        )
     write(())
     write(("table", "link", "detail", "continuous_a", "for_10_s_a", "for_1_s_a", "load_a"))
     for link in seen.links:
@@ -122,8 +199,17 @@ def _power_tables(
     write(("table", "first", "second", "in_order", "margin_a", "at_s", "fails_from_s"))
     for row in pair_rows(seen):
         fails = row["fails_s"][0][0] if row["fails_s"] else None
-        write(("pair", row["first"], row["second"], "yes" if row["holds"] else "no",
-               _plain(row["margin_a"]), _plain(row["at_s"]), _plain(fails)))  # fmt: skip
+        write(
+            (
+                "pair",
+                row["first"],
+                row["second"],
+                "yes" if row["holds"] else "no",
+                _plain(row["margin_a"]),
+                _plain(row["at_s"]),
+                _plain(fails),
+            )
+        )
 
 
 def _plain(value: float | None) -> str:

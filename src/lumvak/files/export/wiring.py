@@ -73,12 +73,20 @@ def _blocks(seen: Evaluation, width_mm: float, spelling: Spelling) -> Iterator[B
     yield _line(f"{len(harness.wires)} wires of {section}, {whole} in all", 2.0)
     yield _row(HEADS, SOFT)
     for wire in harness.wires:
-        yield _row((
-            str(wire.number), harness.modules[wire.module].name, str(wire.plug), str(wire.pin),
-            str(wire.joint),
-            wire.place, wire.side, wire.colour, spoken(say(wire.length_mm, "mm"), spelling),
-            _board_said(wire.board_pin, wire.board_plug),
-        ))  # fmt: skip
+        yield _row(
+            (
+                str(wire.number),
+                harness.modules[wire.module].name,
+                str(wire.plug),
+                str(wire.pin),
+                str(wire.joint),
+                wire.place,
+                wire.side,
+                wire.colour,
+                spoken(say(wire.length_mm, "mm"), spelling),
+                _board_said(wire.board_pin, wire.board_plug),
+            )
+        )
     yield from _plugs(harness)
     yield _line(order, 3.0)
     for place, sensor in enumerate(harness.sensors, 1):
@@ -91,12 +99,17 @@ def _plugs(harness: Harness) -> Iterator[Block]:
     yield _line("Plugs, by the joint of each pin", 3.0)
     for at, module in enumerate(harness.modules):
         for plug in range(1, module.plugs + 1):
-            pins = [f"{wire.pin}: joint {wire.joint} {wire.colour}" for wire in harness.wires
-                    if (wire.module, wire.plug) == (at, plug)]  # fmt: skip
+            pins = [
+                f"{wire.pin}: joint {wire.joint} {wire.colour}"
+                for wire in harness.wires
+                if (wire.module, wire.plug) == (at, plug)
+            ]
             if pins:
                 name = f"{module.name}, plug {plug}"
-                for words, shown in ((f"{name}, from its wires", pins),
-                                     (f"{name}, the half that faces it", pins[::-1])):  # fmt: skip
+                for words, shown in (
+                    (f"{name}, from its wires", pins),
+                    (f"{name}, the half that faces it", pins[::-1]),
+                ):
                     yield from _wrapped(f"{words}:  {'  |  '.join(shown)}")
 
 
@@ -116,8 +129,10 @@ def _line(text: str, above_mm: float = 0.0) -> Block:
 
 
 def _row(cells: Sequence[str], colour: str = INK) -> Block:
-    marks = tuple(Mark(((x, ROW_MM - 1.5),), text, colour=colour)
-                  for x, text in zip(COLUMNS_MM, cells, strict=True))  # fmt: skip
+    marks = tuple(
+        Mark(((x, ROW_MM - 1.5),), text, colour=colour)
+        for x, text in zip(COLUMNS_MM, cells, strict=True)
+    )
     rule = Mark(((0.0, ROW_MM), (COLUMNS_MM[-1] + 30.0, ROW_MM)), colour="#DCD4C3")
     return Block(ROW_MM, (*marks, rule))
 
@@ -141,10 +156,13 @@ def _side(
     marks = [Mark(((0.0, 4.0),), f"{FACE_NAMES[face]}, {wide:.0f} × {tall:.0f} mm")]
     here = np.flatnonzero(layout.layer == 0).tolist()
     marks += [
-        Mark((at(float(layout.x_mm[cell]), float(layout.y_mm[cell])),),
-             radius_mm=float(half[cell].min()) * scale, colour=SOFT)
+        Mark(
+            (at(float(layout.x_mm[cell]), float(layout.y_mm[cell])),),
+            radius_mm=float(half[cell].min()) * scale,
+            colour=SOFT,
+        )
         for cell in here
-    ]  # fmt: skip
+    ]
     for module in harness.modules:
         x, y, length, width = module.box_mm
         corners = ((x, y), (x + length, y), (x + length, y + width), (x, y + width), (x, y))
@@ -187,8 +205,9 @@ def wiring_svg(
         '<?xml version="1.0" encoding="UTF-8"?>\n'
         f'<svg xmlns="http://www.w3.org/2000/svg" width="{wide:g}mm" height="{high:.1f}mm" '
         f'viewBox="0 0 {wide:g} {high:.1f}">\n<title>{escape(title)}</title>\n'
-        + "\n".join([head, *out]) + "\n</svg>\n"
-    )  # fmt: skip
+        + "\n".join([head, *out])
+        + "\n</svg>\n"
+    )
 
 
 def _svg(mark: Mark, x_mm: float, y_mm: float) -> str:
@@ -234,12 +253,16 @@ def wiring_pdf(
             warn(canvas, (wide, tall), warning)
             canvas.setFillColor(HexColor(INK))
             canvas.setFont(FONT, 4.5 * POINTS)
-            canvas.drawString(MARGIN_MM * POINTS, (tall - MARGIN_MM - 3.0) * POINTS,
-                              cut_to(printable(title)[0], 4.5 * POINTS,
-                                     wide - 2.0 * MARGIN_MM - 20.0) + f", page {page}")  # fmt: skip
+            canvas.drawString(
+                MARGIN_MM * POINTS,
+                (tall - MARGIN_MM - 3.0) * POINTS,
+                cut_to(printable(title)[0], 4.5 * POINTS, wide - 2.0 * MARGIN_MM - 20.0)
+                + f", page {page}",
+            )
         for mark in block.marks:
-            points = [((x + MARGIN_MM) * POINTS, (tall - y - down) * POINTS)
-                      for x, y in mark.points]  # fmt: skip
+            points = [
+                ((x + MARGIN_MM) * POINTS, (tall - y - down) * POINTS) for x, y in mark.points
+            ]
             canvas.setFillColor(HexColor(mark.colour))
             canvas.setStrokeColor(HexColor(mark.colour))
             canvas.setLineWidth(0.25 * POINTS)
@@ -266,11 +289,19 @@ def wiring_csv(seen: Evaluation) -> str:
     write(CSV_HEADS)
     for wire in harness.wires:
         row = (
-            wire.number, harmless(harness.modules[wire.module].name), wire.plug, wire.pin,
+            wire.number,
+            harmless(harness.modules[wire.module].name),
+            wire.plug,
+            wire.pin,
             wire.joint,
-            wire.place, wire.side, harmless(wire.colour), harness.area_mm2,
-            round(wire.length_mm, 1), wire.board_plug or "", harmless(wire.board_pin),
+            wire.place,
+            wire.side,
+            harmless(wire.colour),
+            harness.area_mm2,
+            round(wire.length_mm, 1),
+            wire.board_plug or "",
+            harmless(wire.board_pin),
             round(guides[wire.joint].expected_v, 3),
-        )  # fmt: skip
+        )
         write(row)
     return out.getvalue()

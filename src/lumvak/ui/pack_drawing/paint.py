@@ -284,15 +284,20 @@ def _taps(painter: QPainter, drawn: Drawn, spread: Spread, pitch: float) -> None
     places = spread.all_px(layout.terminal_mm[drawn.taps])
     painter.setFont(THEME.font("note", strong=True, table=True))
     seen = [
-        level for level, terminal in enumerate(drawn.taps.tolist())
+        level
+        for level, terminal in enumerate(drawn.taps.tolist())
         if layout.face[terminal] != drawn.hidden and layout.layer[terminal // 2] == drawn.layer
-    ]  # fmt: skip
+    ]
     # The one in hand lies over the others.
     for level in sorted(seen, key=lambda level: level == drawn.tap):
         wrong = level in drawn.taps_wrong
-        role = "crimson" if wrong else "copper" if level == drawn.tap else (
-            "soft" if level in drawn.taps_done else "verdigris"
-        )  # fmt: skip
+        role = (
+            "crimson"
+            if wrong
+            else "copper"
+            if level == drawn.tap
+            else ("soft" if level in drawn.taps_done else "verdigris")
+        )
         painter.setBrush(THEME.colour(role))
         x, y = places[level]
         if pitch < THEME.px(20):

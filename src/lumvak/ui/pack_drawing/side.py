@@ -93,8 +93,9 @@ class Drawn(Struct, frozen=True, eq=False):
         """Whether another shows the same, however it was made, ``but`` for some fields."""
         return all(
             _alike(getattr(self, name), getattr(other, name))
-            for name in self.__struct_fields__ if name not in but
-        )  # fmt: skip
+            for name in self.__struct_fields__
+            if name not in but
+        )
 
     @property
     def hidden(self) -> int:

@@ -72,12 +72,13 @@ class PackView(Drawing):
         layout = drawn.layout
         rows = [
             (
-                str(layout.name[cell]), str(int(layout.group[cell]) + 1),
+                str(layout.name[cell]),
+                str(int(layout.group[cell]) + 1),
                 say_sides((layout.x_mm[cell], layout.y_mm[cell]), ".1f"),
                 self.describe("cell", cell),
             )
             for cell in np.flatnonzero(drawn.on_layer).tolist()
-        ]  # fmt: skip
+        ]
         return Told(self._name, ("cell", "group", "at", "what it is"), rows)
 
     def sizeHint(self) -> QSize:

@@ -92,9 +92,12 @@ def worst(seen: Evaluation, stage: str) -> str:
 
 
 def laid_out(
-    parts: Sequence[str], room: float, current: int, px: Callable[[float], float],
+    parts: Sequence[str],
+    room: float,
+    current: int,
+    px: Callable[[float], float],
     heading: float = HEADING,
-) -> Laid:  # fmt: skip
+) -> Laid:
     """Stages of these parts, one after the other, in the roomiest way that fits ``room`` px.
 
     Where nothing fits, it is the closest way, of which a part is in view. ``heading`` is what parts
@@ -110,9 +113,12 @@ def laid_out(
 
 
 def _laid(
-    parts: Sequence[str], heights: Sequence[float], gap: float, px: Callable[[float], float],
+    parts: Sequence[str],
+    heights: Sequence[float],
+    gap: float,
+    px: Callable[[float], float],
     heading: float,
-) -> Laid:  # fmt: skip
+) -> Laid:
     top, tops, headings = px(ABOVE), [], []
     several = len(set(parts)) > 1
     for place, (part, high) in enumerate(zip(parts, heights, strict=True)):

@@ -288,9 +288,11 @@ class PathView(QWidget):
                 note = ""
                 reach = rect.width() / 2 - gap if 0 < place < len(rects) - 1 else THEME.px(30)
                 box = QRectF(
-                    rect.left() - reach, THEME.px(5) + place % 2 * line, rect.width() + 2 * reach,
+                    rect.left() - reach,
+                    THEME.px(5) + place % 2 * line,
+                    rect.width() + 2 * reach,
                     line,
-                )  # fmt: skip
+                )
             heads.append((spoken(link.name), note, box))
         return heads
 

@@ -51,16 +51,22 @@ def questions(desktop: QLocale) -> Sequence[tuple[str, str, Words]]:
         (
             "decimal",
             "Decimal sign",
-            (("", f"as the desktop ({desktop.decimalPoint()})"), ("point", "1.5"),
-             ("comma", "1,5")),
+            (
+                ("", f"as the desktop ({desktop.decimalPoint()})"),
+                ("point", "1.5"),
+                ("comma", "1,5"),
+            ),
         ),
         (
             "paper",
             "Paper",
-            (("", f"as the desktop ({paper_of(own, desktop).upper()})"), ("a4", "A4"),
-             ("letter", "Letter")),
+            (
+                ("", f"as the desktop ({paper_of(own, desktop).upper()})"),
+                ("a4", "A4"),
+                ("letter", "Letter"),
+            ),
         ),
-    )  # fmt: skip
+    )
 
 
 class Preferences(Over):
@@ -125,9 +131,13 @@ class Preferences(Over):
         return row
 
     def _take_meter(
-        self, meter: Meter, name: str, kind: Kind, field: Entry,
+        self,
+        meter: Meter,
+        name: str,
+        kind: Kind,
+        field: Entry,
         change: Callable[[str, Any], object],
-    ) -> None:  # fmt: skip
+    ) -> None:
         """Take a part of the meter's error; what cannot be is taken back."""
         try:
             value = parse(field.text(), kind)

@@ -256,8 +256,11 @@ class ProjectFiles(QObject):
             copy.throw_away()
             self.offer(rest)
 
-        since = f" {copy.saved_as.name} was saved since and holds newer work." if (
-            copy.older and copy.saved_as is not None) else ""  # fmt: skip
+        since = (
+            f" {copy.saved_as.name} was saved since and holds newer work."
+            if (copy.older and copy.saved_as is not None)
+            else ""
+        )
         self.said.emit(
             "warn",
             f"Work on “{copy.project.name}” from {when} was never saved.{since}",

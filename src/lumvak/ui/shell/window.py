@@ -99,8 +99,10 @@ class Window(QMainWindow):
         """Make all widgets anew, as at the start and after a change of sheet or text size."""
         self.frame = frame = Frame(self.session, self.folds)
         self.title_line, self.notice, self.build_line = (
-            frame.title_line, frame.notice, frame.build_line,
-        )  # fmt: skip
+            frame.title_line,
+            frame.notice,
+            frame.build_line,
+        )
         self.stack, self.margin, self.path_view = frame.stack, frame.margin, frame.path_view
         self.pages.lie_in(frame.stack)
         self.setCentralWidget(frame)
@@ -213,17 +215,25 @@ class Window(QMainWindow):
             Entry(name, partial(files.open_sample, path), found_as=f"Sample: {name}")
             for name, path in samples()
         )
-        menus.add("&Project", (
-            Entry("&New", files.new, ("Ctrl+N",)),
-            Entry("&Open …", files.ask_open, ("Ctrl+O",)),
-            Below("&Recent", fill=self._fill_recent), Below("Sa&mples", own),
-            Entry("Another &window", self.another_window, ("Ctrl+Shift+N",)), None,
-            Entry("&Save", files.save, ("Ctrl+S",)),
-            Entry("Save &as …", files.save_as, ("Ctrl+Shift+S",)), Below("&Export", exports), None,
-            Entry("&Print this view …", partial(print_view, self), ("Ctrl+P",)),
-            Entry("Print previe&w …", partial(preview, self), ("Ctrl+Shift+P",)), None,
-            Entry("&Quit", self.close, ("Ctrl+Q",)),
-        ))  # fmt: skip
+        menus.add(
+            "&Project",
+            (
+                Entry("&New", files.new, ("Ctrl+N",)),
+                Entry("&Open …", files.ask_open, ("Ctrl+O",)),
+                Below("&Recent", fill=self._fill_recent),
+                Below("Sa&mples", own),
+                Entry("Another &window", self.another_window, ("Ctrl+Shift+N",)),
+                None,
+                Entry("&Save", files.save, ("Ctrl+S",)),
+                Entry("Save &as …", files.save_as, ("Ctrl+Shift+S",)),
+                Below("&Export", exports),
+                None,
+                Entry("&Print this view …", partial(print_view, self), ("Ctrl+P",)),
+                Entry("Print previe&w …", partial(preview, self), ("Ctrl+Shift+P",)),
+                None,
+                Entry("&Quit", self.close, ("Ctrl+Q",)),
+            ),
+        )
         stack = self.session.undo_stack
         undo, redo = stack.createUndoAction(self, "Undo"), stack.createRedoAction(self, "Redo")
         assert undo is not None and redo is not None
@@ -236,44 +246,64 @@ class Window(QMainWindow):
             Entry(item.name, partial(self.go_to, item.key), (f"Alt+{place % 10}",) * (place < 11))
             for place, item in enumerate(STAGES, 1)
         )
-        menus.add("&Stage", (
-            *stages, None,
-            Entry("Next &view", partial(self.to_view, step=1), ("Ctrl+PgDown",)),
-            Entry("View &before", partial(self.to_view, step=-1), ("Ctrl+PgUp",)),
-            Entry("&Drawings as rows", self.drawings_as_rows, ("Ctrl+T",)),
-            Entry("&Bench mode: step by step", self.begin_bench, ("F9",)), None,
-            Entry("Next &part of the window", partial(self.next_part, 1), ("F6",)),
-            Entry("Part before", partial(self.next_part, -1), ("Shift+F6",)),
-        ))  # fmt: skip
+        menus.add(
+            "&Stage",
+            (
+                *stages,
+                None,
+                Entry("Next &view", partial(self.to_view, step=1), ("Ctrl+PgDown",)),
+                Entry("View &before", partial(self.to_view, step=-1), ("Ctrl+PgUp",)),
+                Entry("&Drawings as rows", self.drawings_as_rows, ("Ctrl+T",)),
+                Entry("&Bench mode: step by step", self.begin_bench, ("F9",)),
+                None,
+                Entry("Next &part of the window", partial(self.next_part, 1), ("F6",)),
+                Entry("Part before", partial(self.next_part, -1), ("Shift+F6",)),
+            ),
+        )
         for number in range(9):
             menus.keys(f"Ctrl+{number + 1}", partial(self.to_view, number=number))
         for keys, across, down in SPLITS:
             menus.keys(keys, partial(move_splitter, across, down))
         sizes = (
-            Entry(f"Text at {percent} %", partial(self.set_text, percent),
-                  ("Ctrl+0",) * (percent == PLAIN_PERCENT))
+            Entry(
+                f"Text at {percent} %",
+                partial(self.set_text, percent),
+                ("Ctrl+0",) * (percent == PLAIN_PERCENT),
+            )
             for percent in TEXT_SIZES
-        )  # fmt: skip
-        menus.add("S&heet", (
-            Entry("Light or &dark", self.swap_sheet, ("Ctrl+D",)),
-            Entry("Fold or open the &build line", partial(self.swap, "line"), ("Ctrl+B",)),
-            Entry("Fold or open the &margin", partial(self.swap, "margin"), ("Ctrl+M",)),
-            Entry("Fold or open the current &path", partial(self.swap, "path"), ("Ctrl+J",)), None,
-            Entry("&Larger text", partial(self.zoom, 1), ("Ctrl++", "Ctrl+=")),
-            Entry("&Smaller text", partial(self.zoom, -1), ("Ctrl+-",)), *sizes, None,
-            Entry("&Full screen", self.full_screen, ("F11",)),
-        ))  # fmt: skip
+        )
+        menus.add(
+            "S&heet",
+            (
+                Entry("Light or &dark", self.swap_sheet, ("Ctrl+D",)),
+                Entry("Fold or open the &build line", partial(self.swap, "line"), ("Ctrl+B",)),
+                Entry("Fold or open the &margin", partial(self.swap, "margin"), ("Ctrl+M",)),
+                Entry("Fold or open the current &path", partial(self.swap, "path"), ("Ctrl+J",)),
+                None,
+                Entry("&Larger text", partial(self.zoom, 1), ("Ctrl++", "Ctrl+=")),
+                Entry("&Smaller text", partial(self.zoom, -1), ("Ctrl+-",)),
+                *sizes,
+                None,
+                Entry("&Full screen", self.full_screen, ("F11",)),
+            ),
+        )
         pages = (
-            Entry(item.name, partial(self.show_handbook, item.key),
-                  found_as=f"Handbook: {item.name}")
+            Entry(
+                item.name, partial(self.show_handbook, item.key), found_as=f"Handbook: {item.name}"
+            )
             for item in STAGES
-        )  # fmt: skip
-        menus.add("Hand&book", (
-            Entry("This word, or this stage", self.open_handbook, ("F1",)),
-            Entry("Words", partial(self.show_handbook, WORDS), ("Shift+F1",)),
-            Entry("The window and its keys", partial(self.show_handbook, WINDOW)), *pages, None,
-            Entry("&About Lumvak", partial(self.show_handbook, ABOUT)),
-        ))  # fmt: skip
+        )
+        menus.add(
+            "Hand&book",
+            (
+                Entry("This word, or this stage", self.open_handbook, ("F1",)),
+                Entry("Words", partial(self.show_handbook, WORDS), ("Shift+F1",)),
+                Entry("The window and its keys", partial(self.show_handbook, WINDOW)),
+                *pages,
+                None,
+                Entry("&About Lumvak", partial(self.show_handbook, ABOUT)),
+            ),
+        )
 
     def _fill_recent(self, menu: QMenu) -> None:
         names, forget = self.settings.recent, partial(self._remember, recent=())
@@ -435,9 +465,11 @@ class Window(QMainWindow):
             return
         size = self.normalGeometry().size()
         self._remember(
-            window_px=(size.width(), size.height()), stage=self._stage,
-            views=self.pages.views_now(), splits=self.session.splits,
-        )  # fmt: skip
+            window_px=(size.width(), size.height()),
+            stage=self._stage,
+            views=self.pages.views_now(),
+            splits=self.session.splits,
+        )
         self.session.end()
         if self.handbook is not None:
             self.handbook.close()

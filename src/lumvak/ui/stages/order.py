@@ -114,17 +114,33 @@ STAGES: tuple[Stage, ...] = (
     Stage("joints", "Joints", joints_answer, _joints, JOINTS_ASK, JOINTS_VIEWS),
     Stage("power", "Power path", power_answer, _power, ("rating.continuous_a",), POWER_VIEWS),
     Stage(
-        "charging", "Charging", charging_answer, _charging,
-        ("charge.voltage_v", "charging.amps_a"), CHARGING_VIEWS,
+        "charging",
+        "Charging",
+        charging_answer,
+        _charging,
+        ("charge.voltage_v", "charging.amps_a"),
+        CHARGING_VIEWS,
     ),
     Stage(
-        "hand", "Cells in hand", hand_answer, _hand, ("hand.weakest_ah", "hand.good"), HAND_VIEWS,
-        "at the bench", begun=lambda seen: bool(seen.project.hand.cells),
+        "hand",
+        "Cells in hand",
+        answer=hand_answer,
+        page=_hand,
+        asks=("hand.weakest_ah", "hand.good"),
+        views=HAND_VIEWS,
+        part="at the bench",
+        begun=lambda seen: bool(seen.project.hand.cells),
     ),
     Stage(
-        "taps", "Balance leads", taps_answer, _taps, ("taps.whole_v",), TAPS_VIEWS, "at the bench",
+        "taps",
+        "Balance leads",
+        answer=taps_answer,
+        page=_taps,
+        asks=("taps.whole_v",),
+        views=TAPS_VIEWS,
+        part="at the bench",
         begun=lambda seen: bool(
             seen.project.balance_leads.totals or seen.project.balance_leads.soldered
         ),
     ),
-)  # fmt: skip
+)

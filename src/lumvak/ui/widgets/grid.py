@@ -38,8 +38,9 @@ def pasted_rows(text: str, columns: int) -> list[list[str]]:
 
     Empty lines are passed over.
     """
-    rows = ([item.strip() for item in line.replace(";", "\t").split("\t")]
-            for line in text.splitlines())  # fmt: skip
+    rows = (
+        [item.strip() for item in line.replace(";", "\t").split("\t")] for line in text.splitlines()
+    )
     return [[*cells, *[""] * columns][:columns] for cells in rows if any(cells)]
 
 

@@ -40,9 +40,12 @@ def quantity_column(
 ) -> GridColumn:
     """A column of quantities of one kind; an ``optional`` one may be empty, and shows ``hint``."""
     return GridColumn(
-        head, field, lambda text, _: None if optional and not text else parse(text, kind),
-        lambda value, _: "" if value is None else spell(value, kind), hint=hint,
-    )  # fmt: skip
+        head,
+        field,
+        lambda text, _: None if optional and not text else parse(text, kind),
+        lambda value, _: "" if value is None else spell(value, kind),
+        hint=hint,
+    )
 
 
 def count_column(head: str, field: str) -> GridColumn:
@@ -54,8 +57,9 @@ def count_column(head: str, field: str) -> GridColumn:
 
 def text_column(head: str, field: str, *, wide: bool = False) -> GridColumn:
     """A column of words, taken as they are typed."""
-    return GridColumn(head, field, lambda text, _: text, lambda value, _: str(value), wide=wide,
-                      left=True)  # fmt: skip
+    return GridColumn(
+        head, field, lambda text, _: text, lambda value, _: str(value), wide=wide, left=True
+    )
 
 
 def words_column(
@@ -69,16 +73,18 @@ def words_column(
                 return value
         raise QuantityError(f"“{text[:40]}” is none; accepted: {', '.join(spelled.values())}")
 
-    return GridColumn(head, field, read, lambda value, _: spelled[value],
-                      words=tuple(spelled.values()), wide=wide)  # fmt: skip
+    return GridColumn(
+        head, field, read, lambda value, _: spelled[value], words=tuple(spelled.values()), wide=wide
+    )
 
 
 def shown_column(
     head: str, field: str, *, wide: bool = False, left: bool | None = None
 ) -> GridColumn:
     """A column that is only looked at."""
-    return GridColumn(head, field, _not_typed, lambda value, _: str(value), wide=wide,
-                      editable=False, left=left)  # fmt: skip
+    return GridColumn(
+        head, field, _not_typed, lambda value, _: str(value), wide=wide, editable=False, left=left
+    )
 
 
 def _not_typed(text: str, _: Record) -> Any:

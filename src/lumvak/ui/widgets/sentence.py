@@ -80,9 +80,11 @@ class Sentence(QLabel):
 
     def event(self, event: QEvent | None) -> bool:
         if event is not None and event.type() in (
-            QEvent.Type.Resize, QEvent.Type.FontChange, QEvent.Type.PaletteChange,
+            QEvent.Type.Resize,
+            QEvent.Type.FontChange,
+            QEvent.Type.PaletteChange,
             QEvent.Type.StyleChange,
-        ):  # fmt: skip
+        ):
             self._laid = None
         return super().event(event)
 

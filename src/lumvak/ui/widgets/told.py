@@ -46,8 +46,11 @@ def told_plot(plot: Any) -> Told:
     for number, curve in enumerate(item.listDataItems(), 1):
         if not hasattr(curve, "getOriginalDataset") or not curve.isVisible():
             continue
-        data = [np.asarray(values, dtype=float) for values in curve.getOriginalDataset()
-                if values is not None]  # fmt: skip
+        data = [
+            np.asarray(values, dtype=float)
+            for values in curve.getOriginalDataset()
+            if values is not None
+        ]
         if len(data) != 2:
             continue
         x, y = data

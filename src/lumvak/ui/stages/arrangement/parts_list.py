@@ -54,7 +54,7 @@ class PartsList(QWidget):
             self._take,
             lambda: asdict(KeptFree(name="BMS", kind="board")),
             (2, 6),
-        )  # fmt: skip
+        )
         inner = QWidget()
         layout = QVBoxLayout(inner)
         layout.setContentsMargins(0, 0, 0, 0)

@@ -78,7 +78,7 @@ class RoomPanel(QWidget):
                 ("between_mm", "between_mm", "between layers"),
                 ("plate_mm", "plate_mm", "pressed between plates of"),
             )
-        }  # fmt: skip
+        }
         self.swell = small_field(session, "arrangement.swell_share", "they grow by", width=52)
         self.holder = PartBox(session, "arrangement.holder", "Holder", NO_HOLDER)
         self.gap = small_field(session, "joints.gap_mm", "gap", width=52)
@@ -101,7 +101,9 @@ class RoomPanel(QWidget):
             "blocks": Grid(
                 "Blocks of cells",
                 (
-                    _length("x", "x_mm"), _length("y", "y_mm"), count_column("columns", "columns"),
+                    _length("x", "x_mm"),
+                    _length("y", "y_mm"),
+                    count_column("columns", "columns"),
                     count_column("rows", "rows"),
                     words_column("cells", "axis", AXIS_WORDS, wide=True),
                 ),
@@ -110,8 +112,11 @@ class RoomPanel(QWidget):
                 (1, 4),
             ),
             "corners": Grid(
-                "Corners of the outline", (_length("x", "x_mm"), _length("y", "y_mm")),
-                self._take_corners, lambda: {"x_mm": 0.0, "y_mm": 0.0}, (1, 4),
+                "Corners of the outline",
+                (_length("x", "x_mm"), _length("y", "y_mm")),
+                self._take_corners,
+                lambda: {"x_mm": 0.0, "y_mm": 0.0},
+                (1, 4),
             ),
             "holes": Grid(
                 "Holes",
@@ -120,7 +125,7 @@ class RoomPanel(QWidget):
                 lambda: {"x_mm": 20.0, "y_mm": 20.0, "diameter_mm": 6.0},
                 (1, 4),
             ),
-        }  # fmt: skip
+        }
         self._lay_out()
 
     def _lay_out(self) -> None:
@@ -137,10 +142,16 @@ class RoomPanel(QWidget):
         layout.addWidget(self.axis)
         layout.addWidget(
             flowing(
-                self.holder, self.gap, self.fields["pitch_mm"], self.fields["between_mm"],
-                self.barrier, self.swell, self.fields["plate_mm"], gap=14,
+                self.holder,
+                self.gap,
+                self.fields["pitch_mm"],
+                self.fields["between_mm"],
+                self.barrier,
+                self.swell,
+                self.fields["plate_mm"],
+                gap=14,
             )
-        )  # fmt: skip
+        )
         layout.addWidget(self.which)
         for grid in self.lists.values():
             layout.addWidget(grid)
@@ -196,8 +207,9 @@ class RoomPanel(QWidget):
         flat = cell.diameter_mm is None
         self.holder.setVisible(not flat or arrangement.holder is not None)
         known = seen.catalogue.holders
-        fitting = [item for item in known.values()
-                   if item.id == arrangement.holder or _takes(item, cell)]  # fmt: skip
+        fitting = [
+            item for item in known.values() if item.id == arrangement.holder or _takes(item, cell)
+        ]
         self.holder.offer([(item.name, item.id) for item in fitting], arrangement.holder, NO_HOLDER)
         for field in (self.swell, self.fields["plate_mm"]):
             field.setVisible(flat)

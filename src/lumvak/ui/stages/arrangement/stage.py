@@ -168,9 +168,13 @@ class ArrangementStage(Page):
         lower.addWidget(self.list, 0, Qt.AlignmentFlag.AlignLeft)
         lower.addWidget(self.lists, 1)
         self.halves = Split(
-            self.session, "arrangement.lists", Qt.Orientation.Vertical, (self.split, under),
-            (300, 220), THEME.px(3),
-        )  # fmt: skip
+            self.session,
+            "arrangement.lists",
+            Qt.Orientation.Vertical,
+            (self.split, under),
+            (300, 220),
+            THEME.px(3),
+        )
         outer = QVBoxLayout(self)
         outer.setContentsMargins(THEME.px(24), THEME.px(12), THEME.px(12), THEME.px(6))
         outer.setSpacing(THEME.px(6))
@@ -348,8 +352,11 @@ class ArrangementStage(Page):
             f"{say(potential_v(group, full), 'V')} to "
             f"{say(potential_v(group + 1, full), 'V')} when full"
         )
-        near = [volts for pair, volts in zip(seen.barriers.pairs, seen.barriers.volts, strict=True)
-                if number in pair]  # fmt: skip
+        near = [
+            volts
+            for pair, volts in zip(seen.barriers.pairs, seen.barriers.volts, strict=True)
+            if number in pair
+        ]
         if near:
             text += f"; {say(max(near), 'V')} to a can beside it: {barrier_for(max(near))}"
         return text

@@ -80,9 +80,12 @@ class Checklist(QWidget):
         for place, item in enumerate(self.checks):
             top = THEME.px(19 * place)
             draw_mark(
-                painter, THEME.px(8), top + THEME.px(9), "fine" if item.said else "warn",
+                painter,
+                THEME.px(8),
+                top + THEME.px(9),
+                "fine" if item.said else "warn",
                 THEME.px(4),
-            )  # fmt: skip
+            )
             painter.setPen(THEME.colour("soft" if item.said else "ink"))
             rect = QRectF(THEME.px(20), top, self.width() - THEME.px(20), THEME.px(19))
             text = QFontMetrics(font).elidedText(
@@ -107,8 +110,9 @@ class CellSheet(QWidget):
             "Data of the cell",
             (
                 shown_column("field", "label", left=True),
-                GridColumn("value", "text", self._read, lambda value, _: value, self._words,
-                           left=False),
+                GridColumn(
+                    "value", "text", self._read, lambda value, _: value, self._words, left=False
+                ),
                 GridColumn("from", "origin", self._read_origin, lambda value, _: value, ORIGINS),
                 shown_column("instead", "fallback", wide=True),
             ),
@@ -116,7 +120,7 @@ class CellSheet(QWidget):
             dict,
             (6, 40),
             fixed=True,
-        )  # fmt: skip
+        )
         self.points = Grid(
             "Rest voltage by points",
             (
@@ -127,7 +131,7 @@ class CellSheet(QWidget):
             lambda: {"charge": 0.5, "volts": 3.6},
             (5, 40),
             _pasted_points,
-        )  # fmt: skip
+        )
         self.points.setToolTip("Paste lines of charge and volts, such as 50 % 3.65 V")
         self.checklist = Checklist()
         self.which = Choice((("check", "checklist"), ("points", "points")), "Beside the curve")
@@ -178,9 +182,12 @@ class CellSheet(QWidget):
         self._cell, self._own = cell, own
         self.title.setText(cell.name)
         self.about.setText(
-            "my own; type into it" if own else "a sample; duplicate it to change it"
-            if cell.sample else "from a file; duplicate it to change it"
-        )  # fmt: skip
+            "my own; type into it"
+            if own
+            else "a sample; duplicate it to change it"
+            if cell.sample
+            else "from a file; duplicate it to change it"
+        )
         self.fields.set_locked(not own)
         self.points.set_locked(not own)
         self.fields.show_records(

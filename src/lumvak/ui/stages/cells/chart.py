@@ -180,10 +180,14 @@ class ChartView(Page):
             self.plot.show_whole(self._range(self.across, x), self._range(self.up, y))
         words = ", ".join(
             f"{mark} {FAMILY_NAMES[name]}"
-            for name, mark in (("cobalt", "●"), ("phosphate", "■"), ("titanate", "▲"),
-                               ("sodium", "◆"))
+            for name, mark in (
+                ("cobalt", "●"),
+                ("phosphate", "■"),
+                ("titanate", "▲"),
+                ("sodium", "◆"),
+            )
             if np.any(family == name)
-        )  # fmt: skip
+        )
         self.told.setText(
             f"{len(x)} of {len(field)} packs; {words}; copper: unbeaten"
             if len(x)

@@ -57,8 +57,9 @@ class KeyedPlot(Plot):
             fast = FAST if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1
             x, y = self._at
             self._at = (
-                min(max(x + across * fast, 0), STEPS), min(max(y + up * fast, 0), STEPS),
-            )  # fmt: skip
+                min(max(x + across * fast, 0), STEPS),
+                min(max(y + up * fast, 0), STEPS),
+            )
             self._show()
             if self._began is not None:
                 self.drawing.emit(QRectF(self._began, self.place).normalized())

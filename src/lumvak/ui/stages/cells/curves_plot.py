@@ -40,9 +40,12 @@ class CurvesPlot(QWidget):
         asked = asked or [(USUAL_RATE * cell.capacity_typical_ah, 25.0)]
         points = [np.array(curve.points) for curve in cell.curves] or [np.zeros((0, 2))]
         while len(self._items) < len(asked):
-            self._items.append((
-                self.plot.plot(pen=None, symbol="o", symbolSize=THEME.px(5)), self.plot.plot(),
-            ))  # fmt: skip
+            self._items.append(
+                (
+                    self.plot.plot(pen=None, symbol="o", symbolSize=THEME.px(5)),
+                    self.plot.plot(),
+                )
+            )
         for dots, line in self._items[len(asked) :]:
             show_points(dots, [], [])
             show_points(line, [], [])

@@ -129,10 +129,14 @@ class LibraryView(Page):
         outer.setSpacing(THEME.px(4))
         outer.addWidget(
             flowing(
-                self.search, self.family, side_by_side(soft("on hand"), self.held),
-                self.currency, *self.buttons.values(), gap=6,
+                self.search,
+                self.family,
+                side_by_side(soft("on hand"), self.held),
+                self.currency,
+                *self.buttons.values(),
+                gap=6,
             )
-        )  # fmt: skip
+        )
         outer.addWidget(self.table, 1)
         keep_rows(self.table, 6)
         split = Split(
@@ -174,10 +178,20 @@ class LibraryView(Page):
         serves = bool(work.serves[place])
         name = cell.name + (" · mine" if own else "")
         keys = (
-            cell.name.lower(), family, size_of(cell), cell.capacity_typical_ah, cell.continuous_a,
-            ohm.number, cell.mass_g, cell.wh_per_kg, cell.price_per_wh, held,
-            series * parallel if serves else 10**6, gives, warm,
-        )  # fmt: skip
+            cell.name.lower(),
+            family,
+            size_of(cell),
+            cell.capacity_typical_ah,
+            cell.continuous_a,
+            ohm.number,
+            cell.mass_g,
+            cell.wh_per_kg,
+            cell.price_per_wh,
+            held,
+            series * parallel if serves else 10**6,
+            gives,
+            warm,
+        )
         texts = (
             name,
             FAMILY_NAMES[family],

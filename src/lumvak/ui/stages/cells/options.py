@@ -266,9 +266,10 @@ class OptionsTable(QWidget):
             folds = [Fold(place) for place in range(min(len(options), MOST_BRUSHED))]
         else:
             opened = {
-                row for row in set(options.rows.tolist())
+                row
+                for row in set(options.rows.tolist())
                 if options.table.cells[row].id in self._unfolded
-            }  # fmt: skip
+            }
             folds = folded(options.rows.tolist(), opened, found)
         count = len(folds)
         cells = len(set(options.rows.tolist()))

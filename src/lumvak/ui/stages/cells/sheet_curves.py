@@ -82,7 +82,7 @@ class SheetCurvesView(Page):
             self._take_curves,
             lambda: {"amps": 0.0, "celsius": ROOM_C, "count": 0, "off": "", "ends": ""},
             (3, 6),
-        )  # fmt: skip
+        )
         self.points = Grid(
             "Points of the marked discharge",
             (
@@ -93,7 +93,7 @@ class SheetCurvesView(Page):
             lambda: {"ah": 0.0, "volts": 0.0},
             (4, 40),
             self._pasted,
-        )  # fmt: skip
+        )
         self.points.setToolTip("Paste lines of Ah taken and volts, such as 1.25 3.62")
         self.pulses = Grid(
             "Pulses of the sheet",
@@ -106,7 +106,7 @@ class SheetCurvesView(Page):
             self._take_pulses,
             self._blank_pulse,
             (2, 5),
-        )  # fmt: skip
+        )
         self.trace = QPushButton("trace a picture …")
         self.trace.setToolTip("Click points of the marked discharge on a picture of the sheet")
         self.picture = TracePicture()
@@ -166,10 +166,13 @@ class SheetCurvesView(Page):
         cell = seen.catalogue.cells.get(name, seen.choice.cell)
         own = {item.id for item in self._parts().cells}
         self._cell, self._own = cell, cell.id in own
-        names = [(item.id, item.name + (" · mine" if item.id in own else ""))
-                 for item in seen.sized_pack.table.cells]  # fmt: skip
-        if [(self.which.itemData(at), self.which.itemText(at))
-                for at in range(self.which.count())] != names:  # fmt: skip
+        names = [
+            (item.id, item.name + (" · mine" if item.id in own else ""))
+            for item in seen.sized_pack.table.cells
+        ]
+        if [
+            (self.which.itemData(at), self.which.itemText(at)) for at in range(self.which.count())
+        ] != names:
             self.which.clear()
             for value, text in names:
                 self.which.addItem(text, value)
@@ -183,8 +186,11 @@ class SheetCurvesView(Page):
             grid.set_locked(not self._own)
         self._fill(cell, behaviour)
         self.plot.show_cell(cell, behaviour, self._marked)
-        self.told.setText("\n".join(f"{spoken(label)}: {spoken(words)}" for label, words in
-                                    fit_told(cell, behaviour)))  # fmt: skip
+        self.told.setText(
+            "\n".join(
+                f"{spoken(label)}: {spoken(words)}" for label, words in fit_told(cell, behaviour)
+            )
+        )
 
     def _advice(self, cell: Cell) -> str:
         if not self._own:
@@ -205,8 +211,15 @@ class SheetCurvesView(Page):
         records: list[Record] = []
         for place, curve in enumerate(cell.curves):
             off, ends = map(spoken, curve_told(behaviour, place))
-            records.append({"amps": curve.current_a, "celsius": curve.temperature_c,
-                            "count": len(curve.points), "off": off, "ends": ends})  # fmt: skip
+            records.append(
+                {
+                    "amps": curve.current_a,
+                    "celsius": curve.temperature_c,
+                    "count": len(curve.points),
+                    "off": off,
+                    "ends": ends,
+                }
+            )
         if self._draft is not None:
             amps, celsius = self._draft
             records.append({"amps": amps, "celsius": celsius, "count": 0, "off": "", "ends": ""})
@@ -217,12 +230,16 @@ class SheetCurvesView(Page):
         self._fill_points()
         self.pulses.show_records(
             [
-                {"charge": pulse.charge, "seconds": pulse.seconds,
-                 "celsius": pulse.temperature_c, "milliohm": pulse.ohm * 1e3}
+                {
+                    "charge": pulse.charge,
+                    "seconds": pulse.seconds,
+                    "celsius": pulse.temperature_c,
+                    "milliohm": pulse.ohm * 1e3,
+                }
                 for pulse in cell.pulses
             ],
             cell.id,
-        )  # fmt: skip
+        )
 
     def _fill_points(self) -> None:
         assert self._cell is not None
@@ -285,8 +302,10 @@ class SheetCurvesView(Page):
         assert self._cell is not None
         if self._draft is not None:
             return "enter the points of the discharge begun first"
-        taken = {round(curve.current_a / self._cell.capacity_typical_ah, 2)
-                 for curve in self._cell.curves}  # fmt: skip
+        taken = {
+            round(curve.current_a / self._cell.capacity_typical_ah, 2)
+            for curve in self._cell.curves
+        }
         rate = next((rate for rate in (0.2, 1.0, 2.0, 0.5, 3.0) if rate not in taken), 1.5)
         self._draft = (round(rate * self._cell.capacity_typical_ah, 3), ROOM_C)
         self._marked = len(self._cell.curves)
@@ -337,8 +356,7 @@ class SheetCurvesView(Page):
         assert self._cell is not None
         seen = self.session.evaluation
         ohm = behaviour_of(self._cell, seen.catalogue.chemistry_of(self._cell)).ten_second_ohm
-        return {"charge": 0.5, "seconds": 10.0, "celsius": ROOM_C,
-                "milliohm": round(ohm * 1e3, 2)}  # fmt: skip
+        return {"charge": 0.5, "seconds": 10.0, "celsius": ROOM_C, "milliohm": round(ohm * 1e3, 2)}
 
     def _take_pulses(self, records: list[Record]) -> str:
         try:

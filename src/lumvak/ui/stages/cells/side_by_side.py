@@ -246,8 +246,9 @@ class BesideView(Page):
     def _offer(self) -> None:
         pack = self._marked()
         self.take.setEnabled(pack is not None and self.columns.current > 0)
-        kept = [(item.cell, item.series, item.parallel)
-                for item in self.session.project.pack.beside]  # fmt: skip
+        kept = [
+            (item.cell, item.series, item.parallel) for item in self.session.project.pack.beside
+        ]
         self.drop.setEnabled(pack in kept)
 
     def _take(self, pack: tuple[str, int, int] | None) -> None:

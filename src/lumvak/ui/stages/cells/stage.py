@@ -70,9 +70,12 @@ class CellsStage(Page):
         self.above = Stack()
         self.above.addWidget(counts)
         self.split = Split(
-            self.session, "cells.counts", Qt.Orientation.Vertical, (self.above, self.options),
+            self.session,
+            "cells.counts",
+            Qt.Orientation.Vertical,
+            (self.above, self.options),
             (216, 330),
-        )  # fmt: skip
+        )
         self.pages = Stack()
         self.packs = scrolled(self.split)
         self.pages.addWidget(self.packs)

@@ -145,9 +145,11 @@ class TracePicture(QWidget):
         self.sheet.scan = QPixmap.fromImage(image)
         self.sheet.places = []
         for name, value, kind in (
-            ("ah0", 0.0, CAPACITY), ("ah1", cell.capacity_typical_ah, CAPACITY),
-            ("volts0", cell.voltage_empty_v, VOLTAGE), ("volts1", cell.voltage_full_v, VOLTAGE),
-        ):  # fmt: skip
+            ("ah0", 0.0, CAPACITY),
+            ("ah1", cell.capacity_typical_ah, CAPACITY),
+            ("volts0", cell.voltage_empty_v, VOLTAGE),
+            ("volts1", cell.voltage_full_v, VOLTAGE),
+        ):
             self.fields[name].setText(spell(value, kind))
         self.say("")
         self._turn()

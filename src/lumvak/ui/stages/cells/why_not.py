@@ -58,9 +58,13 @@ class AskRow(QWidget):
         self.button.clicked.connect(self._ask)
         flow = Flow(self, 8)
         for widget in (
-            self.cell, self.series, soft("in series"), self.parallel, soft("in parallel"),
+            self.cell,
+            self.series,
+            soft("in series"),
+            self.parallel,
+            soft("in parallel"),
             self.button,
-        ):  # fmt: skip
+        ):
             flow.addWidget(widget)
         self.answer = QWidget()
         self.mark = DrawnMark()
@@ -83,8 +87,9 @@ class AskRow(QWidget):
         """Offer the cells at hand, and answer the standing question anew."""
         items = [(f"any {name}", family) for family, name in FAMILY_NAMES.items()]
         items += [(cell.name, cell.id) for cell in seen.sized_pack.table.cells]
-        if items != [(self.cell.itemText(at), self.cell.itemData(at))
-                     for at in range(self.cell.count())]:  # fmt: skip
+        if items != [
+            (self.cell.itemText(at), self.cell.itemData(at)) for at in range(self.cell.count())
+        ]:
             chosen = self.cell.currentData()
             self.cell.clear()
             for text, value in items:

@@ -64,9 +64,7 @@ class CeilingView(Page):
         for item in self.out:
             item.setPen(pg.mkPen(None))
             self.curve.addItem(item)
-        self.handles = {
-            name: _handle(name) for name in ("ceiling", "floor")
-        }  # fmt: skip
+        self.handles = {name: _handle(name) for name in ("ceiling", "floor")}
         for name, handle in self.handles.items():
             self.curve.addItem(handle)
             handle.sigDragged.connect(lambda _, at=name: self._dragged(at))
@@ -74,8 +72,9 @@ class CeilingView(Page):
         self.cold = named_plot("charge current, A", "cells, °C")
         axis(self.cold, "bottom", f"cells, {shown_in('°C')}")
         self.cold.setAccessibleName("Charge current against the temperature of the cells")
-        self.allowed = self.cold.plot(pen=pg.mkPen(THEME.colour("verdigris"), width=2),
-                                      name="the cells take")  # fmt: skip
+        self.allowed = self.cold.plot(
+            pen=pg.mkPen(THEME.colour("verdigris"), width=2), name="the cells take"
+        )
         self.flows = marked_line(0.0, 0, "copper", "the charger gives", 0.97, (1, 1))
         self.here = marked_line(0.0, 90, "ink", "now", 0.9)
         for line in (self.flows, self.here):
@@ -152,8 +151,9 @@ class CeilingView(Page):
             item.setBrush(brush)
 
     def _places(self) -> tuple[float, float]:
-        ceiling, floor = (round(self.handles[name].value() / STEP_V) * STEP_V
-                          for name in ("ceiling", "floor"))  # fmt: skip
+        ceiling, floor = (
+            round(self.handles[name].value() / STEP_V) * STEP_V for name in ("ceiling", "floor")
+        )
         return round(ceiling, 4), round(floor, 4)
 
     def _dragged(self, name: str) -> None:
@@ -168,9 +168,13 @@ class CeilingView(Page):
             handle.setValue(min(max(floor, cell.voltage_empty_v), ceiling - 0.05))
         ceiling, floor = self._places()
         window = charge_window(
-            cell, topic.setting.family, topic.setting.behaviour, topic.setting.group_ah,
-            min(ceiling, cell.voltage_full_v), floor,
-        )  # fmt: skip
+            cell,
+            topic.setting.family,
+            topic.setting.behaviour,
+            topic.setting.group_ah,
+            min(ceiling, cell.voltage_full_v),
+            floor,
+        )
         self._hatch(window)
         self._say(window, "")
 
@@ -187,11 +191,19 @@ class CeilingView(Page):
 
     def _show_cold(self, seen: Evaluation) -> None:
         topic, cell = seen.charging, seen.choice.cell
-        celsius = np.unique(np.concatenate((
-            np.linspace(COLDEST_C, WARMEST_C, 151),
-            [cell.charge_min_c - 1e-3, cell.charge_min_c, cell.charge_max_c,
-             cell.charge_max_c + 1e-3],
-        )))  # fmt: skip
+        celsius = np.unique(
+            np.concatenate(
+                (
+                    np.linspace(COLDEST_C, WARMEST_C, 151),
+                    [
+                        cell.charge_min_c - 1e-3,
+                        cell.charge_min_c,
+                        cell.charge_max_c,
+                        cell.charge_max_c + 1e-3,
+                    ],
+                )
+            )
+        )
         most = topic.setting.most_cells.number
         warmths = [float(shown(value, "°C")) for value in celsius.tolist()]
         show_points(self.allowed, warmths, most * cold_share(cell, celsius))

@@ -130,8 +130,7 @@ class ChargerView(Page):
             f"{amps} or less, set with the leads shorted. Take it off under "
             f"{say(right.end.number, 'A')}."
         )
-        wrong = [slip for slip in slips(topic.setting)
-                 if slip.code in ("nominal", "all-cells")]  # fmt: skip
+        wrong = [slip for slip in slips(topic.setting) if slip.code in ("nominal", "all-cells")]
         self.slips.setText(
             "Slips: "
             + "; ".join(f"{say(slip.volts, 'V')} is {spoken(slip.text)}" for slip in wrong)
@@ -140,8 +139,7 @@ class ChargerView(Page):
         self.table.show_rows([self._row(item, seen) for item in topic.offered])
         fit_height(self.table, len(topic.offered), 6, firm=True)
         self._show_verdict(topic.verdict)
-        self.grid.show_records([_record(item) for item in charging.chargers],
-                               str(SPEECH.spelling))  # fmt: skip
+        self.grid.show_records([_record(item) for item in charging.chargers], str(SPEECH.spelling))
         self._offer(seen)
         self.buttons["keep in my parts"].setEnabled(topic.charger in charging.chargers)
 
@@ -150,12 +148,19 @@ class ChargerView(Page):
         found = topic.verdict if charger is topic.charger else verdict_on(charger, topic.setting)
         return Row(
             (
-                charger.name, SHORT_KINDS[charger.kind], say(charger.volts, "V"),
-                say(charger.amps, "A"), found.kind_words, _stops_at(found),
+                charger.name,
+                SHORT_KINDS[charger.kind],
+                say(charger.volts, "V"),
+                say(charger.amps, "A"),
+                found.kind_words,
+                _stops_at(found),
             ),
-            value=charger.id, key=charger.id, chosen=charger is topic.charger,
-            proposed=charger.id == RIGHT, marks={4: COLOURS[found.kind]},
-        )  # fmt: skip
+            value=charger.id,
+            key=charger.id,
+            chosen=charger is topic.charger,
+            proposed=charger.id == RIGHT,
+            marks={4: COLOURS[found.kind]},
+        )
 
     def _show_verdict(self, found: ChargerVerdict) -> None:
         name = found.charger.name
@@ -171,8 +176,11 @@ class ChargerView(Page):
     def _offer(self, seen: Evaluation) -> None:
         """Offer the chargers of the library that are not kept yet."""
         kept = {item.id for item in seen.project.charging.chargers}
-        wanted = [(item.id, f"{item.name}, {say(item.volts, 'V')} {say(item.amps, 'A')}")
-                  for item in seen.catalogue.chargers.values() if item.id not in kept]  # fmt: skip
+        wanted = [
+            (item.id, f"{item.name}, {say(item.volts, 'V')} {say(item.amps, 'A')}")
+            for item in seen.catalogue.chargers.values()
+            if item.id not in kept
+        ]
         box = self.library
         if [(box.itemData(at), box.itemText(at)) for at in range(box.count())] != wanted:
             box.clear()
@@ -196,10 +204,13 @@ class ChargerView(Page):
         # One that was added is charged with at once.
         picked = fresh or self.session.project.charging.charger
         picked = picked if picked in (*taken, *RESERVED) else None
-        return _plain_words(edit_or_why(
-            self.session, {"charging.chargers": tuple(records), "charging.charger": picked},
-            "chargers",
-        ))  # fmt: skip
+        return _plain_words(
+            edit_or_why(
+                self.session,
+                {"charging.chargers": tuple(records), "charging.charger": picked},
+                "chargers",
+            )
+        )
 
     def from_library(self) -> None:
         """Keep the charger that is offered with the project, and charge with it."""
@@ -211,7 +222,7 @@ class ChargerView(Page):
             self.session,
             {"charging.chargers": (*kept, charger), "charging.charger": charger.id},
             f"{charger.name} taken",
-        )  # fmt: skip
+        )
 
     def to_library(self) -> None:
         """Keep the charger in force in the builder's own parts."""
@@ -227,9 +238,8 @@ class ChargerView(Page):
         """A charger as the one to buy, to be changed."""
         right = self.session.evaluation.charging.right
         return _record(
-            Charger(id="", name="charger", volts=right.volts.number,
-                                    amps=right.amps.number)
-        )  # fmt: skip
+            Charger(id="", name="charger", volts=right.volts.number, amps=right.amps.number)
+        )
 
 
 def _record(charger: Charger) -> Record:
@@ -252,9 +262,10 @@ def _fresh_id(name: str, taken: set[str]) -> str:
     stem = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")[:50] or "charger"
     used = {*taken, *RESERVED}
     return next(
-        item for count in range(1, len(used) + 2)
+        item
+        for count in range(1, len(used) + 2)
         if (item := stem if count == 1 else f"{stem}-{count}") not in used
-    )  # fmt: skip
+    )
 
 
 def _say_or_hide(label: QLabel, text: str) -> None:

@@ -82,7 +82,7 @@ class GroupsView(Page):
             "cycles": small_field(session, "charging.cycles", "cycles"),
             "mover.amps": small_field(session, "charging.mover.amps", "carries"),
             "mover.efficiency": small_field(session, "charging.mover.efficiency", "of it arrives"),
-        }  # fmt: skip
+        }
         self.says, self.evens = Sentence(session), Sentence(session)
         self.labels = [
             FigureLabel(session, "charging.usable_ah", "usable as they stand", strong=True),
@@ -93,18 +93,27 @@ class GroupsView(Page):
         self.course = named_plot("usable, Ah", "cycle")
         self.course.setAccessibleName("Usable charge over cycles")
         self.line = self.course.plot(
-            pen=pg.mkPen(THEME.colour("copper"), width=2), symbol="o", symbolSize=6,
-            symbolBrush=THEME.colour("copper"), symbolPen=None, name="usable",
-        )  # fmt: skip
+            pen=pg.mkPen(THEME.colour("copper"), width=2),
+            symbol="o",
+            symbolSize=6,
+            symbolBrush=THEME.colour("copper"),
+            symbolPen=None,
+            name="usable",
+        )
         self.apart = named_plot("apart at the top, %", "cycle")
         self.apart.setAccessibleName("How far groups are apart at the top over cycles")
         self.apart_line = self.apart.plot(
-            pen=pg.mkPen(THEME.colour("ink"), width=2), symbol="s", symbolSize=5,
-            symbolBrush=THEME.colour("ink"), symbolPen=None, name="apart",
-        )  # fmt: skip
+            pen=pg.mkPen(THEME.colour("ink"), width=2),
+            symbol="s",
+            symbolSize=5,
+            symbolBrush=THEME.colour("ink"),
+            symbolPen=None,
+            name="apart",
+        )
         self.after = soft("", wrap=True)
-        self.grid = Grid("Groups as they are charged", GRID, self.take, dict, (3, 6),
-                         self._pasted, fixed=True)  # fmt: skip
+        self.grid = Grid(
+            "Groups as they are charged", GRID, self.take, dict, (3, 6), self._pasted, fixed=True
+        )
         self.forget = QPushButton("forget what was typed")
         self.simulated = Simulated(
             _followed,
@@ -126,11 +135,17 @@ class GroupsView(Page):
         outer.addWidget(self.vessels, 2)
         outer.addWidget(soft(LEGEND, wrap=True))
         self.moved_by = (self.way, self.fields["mover.amps"], self.fields["mover.efficiency"])
-        outer.addWidget(flowing(
-            side_by_side(soft("evened out by"), self.by),
-            side_by_side(soft("at the"), self.where), *self.moved_by,
-            self.fields["stays_h"], self.fields["between_days"], self.fields["cycles"], gap=14,
-        ))  # fmt: skip
+        outer.addWidget(
+            flowing(
+                side_by_side(soft("evened out by"), self.by),
+                side_by_side(soft("at the"), self.where),
+                *self.moved_by,
+                self.fields["stays_h"],
+                self.fields["between_days"],
+                self.fields["cycles"],
+                gap=14,
+            )
+        )
         outer.addWidget(self.evens)
         outer.addWidget(self.after)
         both = Turning(640)
@@ -145,10 +160,13 @@ class GroupsView(Page):
         below = QVBoxLayout(held)
         below.setContentsMargins(0, 0, 0, 0)
         below.setSpacing(THEME.px(4))
-        below.addWidget(soft(
-            "What is not typed is as the cells in hand were measured, as modules showed the groups "
-            "last, or of the sheet.", wrap=True,
-        ))  # fmt: skip
+        below.addWidget(
+            soft(
+                "What is not typed is as the cells in hand were measured, as modules showed the "
+                "groups last, or of the sheet.",
+                wrap=True,
+            )
+        )
         below.addWidget(self.grid)
         self.grid.foot.insertWidget(0, self.forget)
         return held
@@ -161,8 +179,9 @@ class GroupsView(Page):
         for widget in self.moved_by:
             widget.setVisible(charging.by == "active" and charging.at == "top")
         self.vessels.show_vessels(topic.imbalance)
-        self.grid.show_records([self._record(place, seen) for place in range(topic.now.count)],
-                               str(SPEECH.spelling))  # fmt: skip
+        self.grid.show_records(
+            [self._record(place, seen) for place in range(topic.now.count)], str(SPEECH.spelling)
+        )
         self.forget.setEnabled(bool(charging.groups))
         self._say(seen)
         self.simulated.ask(seen)
@@ -174,17 +193,20 @@ class GroupsView(Page):
         for label in self.labels:
             label.show_figure()
         self.evens.tell(_evens(seen) if _known(seen) else FOLLOWING, EVENS)
-        self.about = f"{say(balancing.heat_w, 'W')} of heat while all are bled" if (
-            balancing.bleed is not None
-        ) else ""  # fmt: skip
+        self.about = (
+            f"{say(balancing.heat_w, 'W')} of heat while all are bled"
+            if (balancing.bleed is not None)
+            else ""
+        )
 
     def _record(self, place: int, seen: Evaluation) -> Record:
         groups, now = seen.project.charging.groups, seen.charging.now
         kept = groups[place] if place < len(groups) else ChargeGroup()
         return {
-            **asdict(kept), "group": place + 1,
+            **asdict(kept),
+            "group": place + 1,
             "origin": f"size {now.ah_from[place]}, charge {now.share_from[place]}",
-        }  # fmt: skip
+        }
 
     def _take_cycles(self, found: tuple[Cycle, ...], seen: Evaluation) -> None:
         if _known(seen):
@@ -192,16 +214,21 @@ class GroupsView(Page):
         count = np.arange(1.0, len(found) + 1.0)
         usable = np.array([cycle.usable_ah for cycle in found])
         apart = np.array([100.0 * cycle.apart for cycle in found])
-        for line, plot, values in ((self.line, self.course, usable),
-                                   (self.apart_line, self.apart, apart)):  # fmt: skip
+        for line, plot, values in (
+            (self.line, self.course, usable),
+            (self.apart_line, self.apart, apart),
+        ):
             show_points(line, count, values)
             low, high = float(values.min()), float(values.max())
             room = max(0.05 * high, 1e-3)
             least = 0.0 if plot is self.apart else max(0.0, low - room)
             plot.show_whole((0.5, len(found) + 0.5), round_range(least, high + room))
         last, first = found[-1], found[0]
-        ended = {"over": "the board ends the charge at the first full group",
-                 "end current": "the charger ends it", "time": "it never ends"}  # fmt: skip
+        ended = {
+            "over": "the board ends the charge at the first full group",
+            "end current": "the charger ends it",
+            "time": "it never ends",
+        }
         lamp, stays = float(np.ptp(first.lamp)), seen.project.charging.stays_h
         more = ""
         if stays > 0.0:
@@ -244,8 +271,9 @@ class GroupsView(Page):
 
     def take(self, records: list[Record]) -> str:
         """Keep what is known of the groups as it stands in the grid; returns what is wrong."""
-        kept = tuple({name: record.get(name) for name in fields_of(ChargeGroup)}
-                     for record in records)  # fmt: skip
+        kept = tuple(
+            {name: record.get(name) for name in fields_of(ChargeGroup)} for record in records
+        )
         # What was typed of a pack of more groups stays.
         more = self.session.project.charging.groups[len(kept) :]
         return edit_or_why(self.session, {"charging.groups": (*kept, *more)}, "groups")
@@ -263,15 +291,21 @@ class GroupsView(Page):
     def _pasted(self, text: str) -> list[Record]:
         found = []
         for cells in pasted_rows(text, len(PASTED)):
-            found.append({name: parse(item, kind) if item else None
-                          for (name, kind), item in zip(PASTED, cells, strict=True)})  # fmt: skip
+            found.append(
+                {
+                    name: parse(item, kind) if item else None
+                    for (name, kind), item in zip(PASTED, cells, strict=True)
+                }
+            )
         return found
 
     def _rows(self) -> list[ChargeGroup]:
         seen = self.session.evaluation
         groups = self.session.project.charging.groups
-        return [groups[place] if place < len(groups) else ChargeGroup()
-                for place in range(max(seen.charging.now.count, len(groups)))]  # fmt: skip
+        return [
+            groups[place] if place < len(groups) else ChargeGroup()
+            for place in range(max(seen.charging.now.count, len(groups)))
+        ]
 
     def _keep(self, rows: tuple[ChargeGroup, ...], text: str) -> None:
         if problem := edit_or_why(self.session, {"charging.groups": rows}, text):

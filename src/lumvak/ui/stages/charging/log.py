@@ -99,12 +99,17 @@ class LogView(Page):
         edge = pg.mkPen(None)
         self.band = (self.course.plot(pen=edge), self.course.plot(pen=edge))
         self.course.addItem(pg.FillBetweenItem(*self.band, brush=THEME.colour("verdigris_wash")))
-        self.expected = self.course.plot(pen=pg.mkPen(THEME.colour("verdigris"), width=2),
-                                         name="expected")  # fmt: skip
+        self.expected = self.course.plot(
+            pen=pg.mkPen(THEME.colour("verdigris"), width=2), name="expected"
+        )
         self.read = self.course.plot(
-            pen=pg.mkPen(THEME.colour("copper"), width=1), symbol="o", symbolSize=6,
-            symbolBrush=THEME.colour("copper"), symbolPen=None, name="read",
-        )  # fmt: skip
+            pen=pg.mkPen(THEME.colour("copper"), width=1),
+            symbol="o",
+            symbolSize=6,
+            symbolBrush=THEME.colour("copper"),
+            symbolPen=None,
+            name="read",
+        )
         self.table = RowsTable(LOG, "Readings of the charge")
         self.simulated = Simulated(lambda seen, _: plan_in_hand(seen))
         self.plan: FirstCharge | None = None
@@ -175,8 +180,9 @@ class LogView(Page):
         names = [stage.name for stage in plan.stages]
         if self.stage not in names:
             self.stage = names[0]
-        self.plan_table.show_rows([_plan_row(stage, stage.name == self.stage)
-                                   for stage in plan.stages])  # fmt: skip
+        self.plan_table.show_rows(
+            [_plan_row(stage, stage.name == self.stage) for stage in plan.stages]
+        )
         fit_height(self.plan_table, len(plan.stages), 5, firm=True)
         stage = plan.stages[names.index(self.stage)]
         self.stage_says.setText(
@@ -261,7 +267,7 @@ class LogView(Page):
             self.course.show_whole(
                 round_range(0.0, max(*ends, 0.1)),
                 round_range(min(volts) - room, max(volts) + room),
-            )  # fmt: skip
+            )
 
     # What is taken.
 
@@ -311,14 +317,16 @@ class LogView(Page):
             self.session,
             {"charging.log.rows": (), "charging.log.start": "", "charging.log.wall_wh": None},
             "log begun anew",
-        )  # fmt: skip
+        )
 
     def ask_in(self) -> None:
         """Ask for a log and bring it in."""
         name, _ = QFileDialog.getOpenFileName(
-            self, "Bring a log of a charge in", str(Path.home()),
+            self,
+            "Bring a log of a charge in",
+            str(Path.home()),
             "Tables (*.csv *.txt *.tsv *.log);;All files (*)",
-        )  # fmt: skip
+        )
         if name:
             self.bring_in(Path(name))
 
@@ -356,8 +364,12 @@ class LogView(Page):
             return False
         if plan is None:
             plan = plan_in_hand(seen)
-        steps = [self._bench_step(stage, minute) for stage in plan.stages if stage.amps
-                 for minute in stage.read]  # fmt: skip
+        steps = [
+            self._bench_step(stage, minute)
+            for stage in plan.stages
+            if stage.amps
+            for minute in stage.read
+        ]
         if not steps:
             return False
         self.bench = BenchMode("Charge", steps)
@@ -399,14 +411,16 @@ def _reading_row(row: LogRow, place: int, found: LogRead, mark: Remark | None) -
     role = {} if mark is None else {"stop": "crimson", "warn": "amber"}
     return Row(
         (
-            _clock(row.seconds), f"{digits(row.volts, '.2f')} V",
+            _clock(row.seconds),
+            f"{digits(row.volts, '.2f')} V",
             "" if row.amps is None else say(row.amps, "A"),
             "" if row.warm_c is None else say(row.warm_c, "°C"),
-            say(float(found.ah[place - 1]), "Ah"), near,
+            say(float(found.ah[place - 1]), "Ah"),
+            near,
         ),
         key=place,
         marks={} if mark is None else {5: role.get(mark.severity, "soft")},
-    )  # fmt: skip
+    )
 
 
 def _told(item: Remark) -> str:

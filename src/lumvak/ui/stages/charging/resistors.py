@@ -68,8 +68,9 @@ class ResistorsView(Page):
                 session, "charging.module.from_v", "bleeds over", width=60, usual=bled_from_v
             ),
         }
-        self.strategy = FieldChoice(session, "charging.module.strategy", STRATEGIES,
-                                     "Bleeds a group that is")  # fmt: skip
+        self.strategy = FieldChoice(
+            session, "charging.module.strategy", STRATEGIES, "Bleeds a group that is"
+        )
         self.always = FieldChoice(session, "charging.module.always", YES_NO, "Bleeds")
         self.says, self.hand_says, self.bottom_says = (soft("", wrap=True) for _ in range(3))
         self.table = RowsTable(COLUMNS, "Resistors side by side")
@@ -78,10 +79,14 @@ class ResistorsView(Page):
         outer = QVBoxLayout(scrolled_body(self))
         outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
         outer.setSpacing(THEME.px(6))
-        outer.addWidget(flowing(
-            *self.fields.values(), side_by_side(soft("a group"), self.strategy), self.always,
-            gap=14,
-        ))  # fmt: skip
+        outer.addWidget(
+            flowing(
+                *self.fields.values(),
+                side_by_side(soft("a group"), self.strategy),
+                self.always,
+                gap=14,
+            )
+        )
         outer.addWidget(self.says)
         outer.addWidget(self.table)
         outer.addWidget(heading("By hand"))
@@ -107,8 +112,10 @@ class ResistorsView(Page):
     def _show_resistors(self, seen: Evaluation, at_v: float, excess: float) -> None:
         module, series = seen.project.charging.module, seen.choice.series
         values = sorted({*series_values(module.ohm), module.ohm})
-        rows = [resistor(ohm, at_v, excess, series, module.watt if ohm == module.ohm else None)
-                for ohm in values]  # fmt: skip
+        rows = [
+            resistor(ohm, at_v, excess, series, module.watt if ohm == module.ohm else None)
+            for ohm in values
+        ]
         self.table.show_rows([_row(item, item.ohm == module.ohm) for item in rows])
         fit_height(self.table, len(rows), 7, firm=True)
         mine = next(item for item in rows if item.ohm == module.ohm)
@@ -117,8 +124,9 @@ class ResistorsView(Page):
             f"off {say(mine.watts, 'W')}; in a closed box it wants to be rated for "
             f"{say(SPARE * mine.watts, 'W')} and more."
         )
-        at_most = resistor(module.ohm, max(at_v, seen.charging.setting.ceiling_v), 0.0, series,
-                           module.watt)  # fmt: skip
+        at_most = resistor(
+            module.ohm, max(at_v, seen.charging.setting.ceiling_v), 0.0, series, module.watt
+        )
         if at_most.burns:
             words += f" Stop: {spoken(at_most.burns)}."
         elif module.watt < SPARE * mine.watts:
@@ -174,8 +182,9 @@ class ResistorsView(Page):
         found = resistor(ohm, at_v, 0.0, seen.choice.series)
         try_edit(
             self.session,
-            {"charging.module.ohm": ohm, "charging.module.watt": found.rating_w}, "resistor",
-        )  # fmt: skip
+            {"charging.module.ohm": ohm, "charging.module.watt": found.rating_w},
+            "resistor",
+        )
 
     def _turn(self, towards: bool) -> None:
         self.towards.show_value(towards)
@@ -187,20 +196,34 @@ def _row(item: ResistorChoice, chosen: bool) -> Row:
     marks: dict[int, str] = {} if enough else {3: "crimson" if item.burns else "amber"}
     return Row(
         (
-            say(item.ohm, "Ω"), say(item.amps, "A"), say(item.watts, "W"),
-            say(item.rating_w, "W"), say(item.rise_k, "K"),
-            say_hours(item.hours) if item.hours > 0.0 else "even", say(item.all_w, "W"), "",
+            say(item.ohm, "Ω"),
+            say(item.amps, "A"),
+            say(item.watts, "W"),
+            say(item.rating_w, "W"),
+            say(item.rise_k, "K"),
+            say_hours(item.hours) if item.hours > 0.0 else "even",
+            say(item.all_w, "W"),
+            "",
         ),
-        value=item.ohm, key=item.ohm, chosen=chosen, marks=marks,
-    )  # fmt: skip
+        value=item.ohm,
+        key=item.ohm,
+        chosen=chosen,
+        marks=marks,
+    )
 
 
 def _hand_row(item: HandStep) -> Row:
     return Row(
         (
-            str(item.group), item.do, say(item.ah, "Ah"), say(item.amps, "A"),
-            say_hours(item.hours), f"{digits(item.from_v, '.3f')} V",
-            f"{digits(item.to_v, '.3f')} V", "",
+            str(item.group),
+            item.do,
+            say(item.ah, "Ah"),
+            say(item.amps, "A"),
+            say_hours(item.hours),
+            f"{digits(item.from_v, '.3f')} V",
+            f"{digits(item.to_v, '.3f')} V",
+            "",
         ),
-        key=item.group, marks={1: "copper" if item.do == "discharge" else "verdigris"},
-    )  # fmt: skip
+        key=item.group,
+        marks={1: "copper" if item.do == "discharge" else "verdigris"},
+    )

@@ -18,9 +18,12 @@ def hangs_on(seen: Evaluation) -> tuple[object, ...]:
     """What the simulations of charging hang on, as objects that stay the same where it does."""
     pack = seen.run.pack
     return (
-        seen.charging, seen.project.run, pack.kelvin_per_watt,
-        pack.joule_per_kelvin, seen.demand.coldest.number,
-    )  # fmt: skip
+        seen.charging,
+        seen.project.run,
+        pack.kelvin_per_watt,
+        pack.joule_per_kelvin,
+        seen.demand.coldest.number,
+    )
 
 
 class Simulated(QObject):

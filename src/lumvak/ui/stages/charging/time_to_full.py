@@ -136,8 +136,10 @@ class TimeView(Page):
         self.says.tell(text, (topic.right.volts.key,))
         self.more.setText("")
         self.table.show_rows([])
-        for line in (*self.lines.values(), *(item for pair in self.bands.values()
-                                             for item in pair)):  # fmt: skip
+        for line in (
+            *self.lines.values(),
+            *(item for pair in self.bands.values() for item in pair),
+        ):
             show_points(line, [], [])
         return True
 
@@ -146,8 +148,12 @@ class TimeView(Page):
         self._say(seen, charge)
         hours = charge.seconds / 3600.0
         across = round_range(0.0, max(charge.hours, 0.1))
-        shown = {"volts": charge.volts, "amps": charge.amps, "share": 100.0 * charge.share,
-                 "celsius": charge.celsius}  # fmt: skip
+        shown = {
+            "volts": charge.volts,
+            "amps": charge.amps,
+            "share": 100.0 * charge.share,
+            "celsius": charge.celsius,
+        }
         for key, values in shown.items():
             show_points(self.lines[key], hours, values)
             low, high = float(np.min(values)), float(np.max(values))
@@ -196,23 +202,34 @@ class TimeView(Page):
         if charge.ended_by in ("board", "first full group") and differ:
             first = f" Group {charge.first} is full first."
         cold = cold_words(
-            seen.choice.cell, topic.setting.celsius, topic.charger.amps,
+            seen.choice.cell,
+            topic.setting.celsius,
+            topic.charger.amps,
             topic.setting.most_cells.number,
             0 if topic.setting.board is None else topic.setting.board.sensors,
-        )  # fmt: skip
+        )
         self.more.setText(
             f"{say(charge.ah, 'Ah')} and {say(charge.wh, 'Wh')} go in, "
             f"{say(charge.efficiency, '%')} of it stays.{cost}{first} {cold}"
         )
-        until = {"pre-charge": "all groups over the empty voltage",
-                "bulk": "the charger’s volts are reached"}  # fmt: skip
-        self.table.show_rows([
-            Row(
-                (part.name, say_hours(part.hours), say(part.ah, "Ah"),
-                 ENDED_WORDS[charge.ended_by] if place == len(charge.parts) - 1
-                 else until[part.name]),
-                key=part.name,
-            )
-            for place, part in enumerate(charge.parts)
-        ])  # fmt: skip
+        until = {
+            "pre-charge": "all groups over the empty voltage",
+            "bulk": "the charger’s volts are reached",
+        }
+        self.table.show_rows(
+            [
+                Row(
+                    (
+                        part.name,
+                        say_hours(part.hours),
+                        say(part.ah, "Ah"),
+                        ENDED_WORDS[charge.ended_by]
+                        if place == len(charge.parts) - 1
+                        else until[part.name],
+                    ),
+                    key=part.name,
+                )
+                for place, part in enumerate(charge.parts)
+            ]
+        )
         fit_height(self.table, len(charge.parts), 3, firm=True)

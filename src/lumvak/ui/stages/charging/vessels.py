@@ -197,8 +197,9 @@ class VesselsView(Drawing):
         """A word about the middle of a vessel, within the picture."""
         wide = painter.fontMetrics().horizontalAdvance(text) + 4.0
         left = min(max(rect.center().x() - wide / 2.0, 0.0), self.width() - wide)
-        painter.drawText(QRectF(left, top, wide, THEME.px(17)),
-                         int(Qt.AlignmentFlag.AlignCenter), text)  # fmt: skip
+        painter.drawText(
+            QRectF(left, top, wide, THEME.px(17)), int(Qt.AlignmentFlag.AlignCenter), text
+        )
 
     # What is done.
 

@@ -143,10 +143,11 @@ class GroupsView(Page):
         outer.addWidget(flowing(soft("by"), self.by, *self.buttons.values(), self.bar, gap=8))
         outer.addWidget(
             flowing(
-                side_by_side(soft("in place"), self.pins), side_by_side(soft("apart"), self.apart),
+                side_by_side(soft("in place"), self.pins),
+                side_by_side(soft("apart"), self.apart),
                 gap=12,
             )
-        )  # fmt: skip
+        )
         outer.addWidget(self.problem)
         outer.addWidget(self.says)
         outer.addWidget(self.methods)
@@ -171,8 +172,16 @@ class GroupsView(Page):
         for line, text in ((self.pins, pins_said(hand.pins)), (self.apart, apart_said(hand.apart))):
             if not (line.hasFocus() and line.isModified()):
                 line.setText(text)
-        key = (hand.cells, hand.by, hand.pins, hand.apart, hand.old, hand.lots,
-               seen.choice.series, seen.choice.parallel)  # fmt: skip
+        key = (
+            hand.cells,
+            hand.by,
+            hand.pins,
+            hand.apart,
+            hand.old,
+            hand.lots,
+            seen.choice.series,
+            seen.choice.parallel,
+        )
         if self._key is not None and key != self._key:
             self.found = None
             self.work.cancel()
@@ -249,9 +258,11 @@ class GroupsView(Page):
     def _row(self, group: GroupNow) -> Row:
         gate = group.gate
         flow = "—" if gate is None or not gate.high else say(gate.current_a, "A")
-        apart = "—" if gate is None or not gate.high else (
-            say(gate.volts * 1e3, "mV") if gate.told else "alike"
-        )  # fmt: skip
+        apart = (
+            "—"
+            if gate is None or not gate.high
+            else (say(gate.volts * 1e3, "mV") if gate.told else "alike")
+        )
         stop = gate is not None and gate.recipe is not None
         return Row(
             (
@@ -341,8 +352,9 @@ class GroupsView(Page):
                 known = joined_pack.network is not None and all(ohm.values())
                 over[name] = (
                     busiest_over_fair(joined_pack.network, joined_pack.layout, ohm)
-                    if known and joined_pack.network is not None else None
-                )  # fmt: skip
+                    if known and joined_pack.network is not None
+                    else None
+                )
             spares = tuple(heap.numbers[at] for at in found.best.spares)
             return Found(found.best.numbers(), spares, found, over)
 
@@ -412,9 +424,13 @@ class GroupsView(Page):
         sides = self._sides(self.session.evaluation, at)
         named = tuple(zip(("Side A, facing you", "Side B, turned over"), sides, strict=True))
         return BenchStep(
-            f"cell {wanted}", f"to {name}, group {group}", "every pole that is not worked on",
-            f"{wanted} on the wrapper", named, take,
-        )  # fmt: skip
+            f"cell {wanted}",
+            f"to {name}, group {group}",
+            "every pole that is not worked on",
+            f"{wanted} on the wrapper",
+            named,
+            take,
+        )
 
 
 def _other(text: str, group: str, placed: dict[str, int]) -> str:

@@ -76,17 +76,22 @@ class Histogram(Plot):
             brush = pg.mkBrush(THEME.colour(role))
             brush.setStyle(pattern)
             bar = pg.BarGraphItem(
-                x0=edges[:-1], x1=edges[1:], y0=ground, height=count, brush=brush,
+                x0=edges[:-1],
+                x1=edges[1:],
+                y0=ground,
+                height=count,
+                brush=brush,
                 pen=pg.mkPen(THEME.colour(role), width=1),
-            )  # fmt: skip
+            )
             self.addItem(bar)
             self.legend.addItem(bar, f"{words}, {len(values)}")
             self._bars.append(bar)
             ground = ground + count
             self._told += [
                 (words, f"{digits(low, '.4g')} to {digits(high, '.4g')}", str(int(cells)))
-                for low, high, cells in zip(edges[:-1], edges[1:], count, strict=True) if cells
-            ]  # fmt: skip
+                for low, high, cells in zip(edges[:-1], edges[1:], count, strict=True)
+                if cells
+            ]
         self.show_whole(
             (float(edges[0]), float(edges[-1])), (0.0, round_range(0.0, HEADROOM * ground.max())[1])
         )

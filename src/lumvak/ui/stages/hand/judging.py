@@ -83,15 +83,24 @@ class JudgingView(Page):
         lower.setSpacing(THEME.px(4))
         lower.addWidget(self.says)
         lower.addWidget(
-            flowing(side_by_side(soft("lot"), self.lot), self.look, self.why,
-                    *self.buttons.values(), gap=8)
-        )  # fmt: skip
+            flowing(
+                side_by_side(soft("lot"), self.lot),
+                self.look,
+                self.why,
+                *self.buttons.values(),
+                gap=8,
+            )
+        )
         lower.addWidget(self.table, 1)
         keep_rows(self.table, 6)
         split = Split(
-            self.session, "hand.judge", Qt.Orientation.Vertical, (above, under), (290, 280),
+            self.session,
+            "hand.judge",
+            Qt.Orientation.Vertical,
+            (above, under),
+            (290, 280),
             THEME.px(3),
-        )  # fmt: skip
+        )
         outer = QVBoxLayout(self)
         outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
         outer.addWidget(scrolled(split))
@@ -133,9 +142,10 @@ class JudgingView(Page):
         else:
             self.says.setText(
                 "Click a dot, or draw a rectangle; + is the sheet. A rejection is overruled with "
-                "a note; a cell that was run down is not." if lot.cells
+                "a note; a cell that was run down is not."
+                if lot.cells
                 else "Nothing is measured yet: begin with measure."
-            )  # fmt: skip
+            )
         for button in self.buttons.values():
             button.setEnabled(bool(known))
 

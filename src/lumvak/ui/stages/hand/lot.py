@@ -58,9 +58,11 @@ class LotRows(QWidget):
         self.meter = {
             name: small_field(session, f"hand.meter.{name}", words)
             for name, words in (
-                ("percent", "meter within ±"), ("digits", "and"), ("counts", "digits of"),
+                ("percent", "meter within ±"),
+                ("digits", "and"),
+                ("counts", "digits of"),
             )
-        }  # fmt: skip
+        }
         self.entries: dict[str, Entry] = {}
         self.problem: QLabel = plain("")
         self.problem.setObjectName("bad")
@@ -70,20 +72,27 @@ class LotRows(QWidget):
         self.more = flowing(
             self.pulse,
             side_by_side(*self._fields(CAPACITY)),
-            *(side_by_side(soft(words), self._entry(name, wide, like))
-              for name, words, like, wide in TEXTS),
-            side_by_side(*self.meter.values()), gap=12,
-        )  # fmt: skip
+            *(
+                side_by_side(soft(words), self._entry(name, wide, like))
+                for name, words, like, wide in TEXTS
+            ),
+            side_by_side(*self.meter.values()),
+            gap=12,
+        )
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(THEME.px(6))
         outer.addWidget(
             flowing(
-                side_by_side(soft("lot"), self.which), self.another,
-                side_by_side(soft("said to be"), self.cell), self.origin,
-                side_by_side(soft("resistance by"), self.by), self.how, gap=12,
+                side_by_side(soft("lot"), self.which),
+                self.another,
+                side_by_side(soft("said to be"), self.cell),
+                self.origin,
+                side_by_side(soft("resistance by"), self.by),
+                self.how,
+                gap=12,
             )
-        )  # fmt: skip
+        )
         outer.addWidget(self.more)
         outer.addWidget(self.problem)
         self.which.activated.connect(self._turn)
@@ -164,8 +173,10 @@ class LotRows(QWidget):
 
     def _changed(self, changes: dict[str, Any]) -> str:
         at = max(self.which.currentIndex(), 0)
-        lots = [{**asdict(lot), **changes} if place == at else lot
-                for place, lot in enumerate(self.session.project.hand.lots)]  # fmt: skip
+        lots = [
+            {**asdict(lot), **changes} if place == at else lot
+            for place, lot in enumerate(self.session.project.hand.lots)
+        ]
         problem = edit_or_why(self.session, {"hand.lots": tuple(lots)}, f"lot {self.lot.name}")
         return re.sub(r" \(hand\.lots[^)]*\)", "", problem)
 
@@ -190,8 +201,10 @@ class LotRows(QWidget):
 
 def offer_cells(box: QComboBox, seen: Evaluation, chosen: str | None) -> None:
     """Offer the pack's own cell and all others in a list, and show which is chosen."""
-    wanted = [("", f"the pack's: {seen.choice.cell.name}"),
-              *((cell.id, cell.name) for cell in seen.catalogue.cell_list)]  # fmt: skip
+    wanted = [
+        ("", f"the pack's: {seen.choice.cell.name}"),
+        *((cell.id, cell.name) for cell in seen.catalogue.cell_list),
+    ]
     held = [(box.itemData(at), box.itemText(at)) for at in range(box.count())]
     if held != wanted:
         box.clear()

@@ -72,7 +72,7 @@ class CellNotes(QWidget):
         if there:
             self.picture.setIconSize(
                 QSize(round(picture.width() / picture.devicePixelRatio()), THEME.px(SHOWN))
-            )  # fmt: skip
+            )
             self.picture.setToolTip(tip(f"{reference}: open it whole"))
         self.missing.setText(f"{Path(reference).name[-30:]} is not to be found or is no picture")
         self.missing.setToolTip(tip(reference))
@@ -110,7 +110,7 @@ class CellNotes(QWidget):
         try:
             cells = with_reading(
                 self.session.project.hand.cells, number, self.cell.lot, field, text
-            )  # fmt: skip
+            )
         except ValueError:
             self.session.tell("warn", f"“{text[:60]}” cannot be kept with cell {number}.")
             return

@@ -76,9 +76,13 @@ class OldPackView(Page):
         self.says = soft("", wrap=True)
         self.caution = soft(CAUTION, wrap=True)
         self.grid = Grid(
-            "Old groups", COLUMNS, self.take, lambda: asdict(OldGroup()), (6, 14),
+            "Old groups",
+            COLUMNS,
+            self.take,
+            lambda: asdict(OldGroup()),
+            (6, 14),
             paste=pasted,
-        )  # fmt: skip
+        )
         self.plot = Shares()
         self.plot.setMinimumHeight(THEME.px(190))
         self.plot.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
@@ -89,17 +93,21 @@ class OldPackView(Page):
             lambda _: try_edit(session, {"hand.old.cell": self.cell.currentData() or None})
         )
         self.begin.clicked.connect(self._begin)
-        self.drop.clicked.connect(
-            lambda: try_edit(session, {"hand.old.groups": ()}, "no old pack")
-        )  # fmt: skip
+        self.drop.clicked.connect(lambda: try_edit(session, {"hand.old.groups": ()}, "no old pack"))
         self.grid.table.currentCellChanged.connect(lambda *_: self._draw())
 
     def _lay_out(self) -> None:
         outer = QVBoxLayout(scrolled_body(self))
         outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
         outer.setSpacing(THEME.px(6))
-        self.head = flowing(side_by_side(soft("old cells are"), self.cell), self.parallel,
-                            self.years, self.ratio, self.drop, gap=14)  # fmt: skip
+        self.head = flowing(
+            side_by_side(soft("old cells are"), self.cell),
+            self.parallel,
+            self.years,
+            self.ratio,
+            self.drop,
+            gap=14,
+        )
         outer.addWidget(self.head)
         outer.addWidget(self.says)
         outer.addWidget(self.nothing)
@@ -185,25 +193,29 @@ def _span(low: float, high: float) -> str:
 
 def _when(ratio: float) -> str:
     """When new cells may be joined to an old pack."""
-    return "\n".join((
-        "It can be done where all of this holds:",
-        "–  the same chemistry, filled to the same voltage, the same number in series;",
-        f"–  the old groups keep {say(WORN, '%')} or more of their sheet, and are in use for "
-        f"{say(LONG_YEARS, 'years')} or less;",
-        "–  for the same capacity neither resists over "
-        f"{say(ratio, '')} times what the other does;",
-        "–  each pair is at one voltage before it is joined.",
-        "Else a second pack of its own, that is swapped for the first, is the better way.",
-    ))  # fmt: skip
+    return "\n".join(
+        (
+            "It can be done where all of this holds:",
+            "–  the same chemistry, filled to the same voltage, the same number in series;",
+            f"–  the old groups keep {say(WORN, '%')} or more of their sheet, and are in use for "
+            f"{say(LONG_YEARS, 'years')} or less;",
+            "–  for the same capacity neither resists over "
+            f"{say(ratio, '')} times what the other does;",
+            "–  each pair is at one voltage before it is joined.",
+            "Else a second pack of its own, that is swapped for the first, is the better way.",
+        )
+    )
 
 
 def pasted(text: str) -> list[Record]:
     """Rows of Ah, mΩ, volts; raises QuantityError."""
     return [
-        {name: parse(value, kind) if value else None
-         for value, (_, name, kind) in zip(values, MEASURED, strict=True)}
+        {
+            name: parse(value, kind) if value else None
+            for value, (_, name, kind) in zip(values, MEASURED, strict=True)
+        }
         for values in pasted_rows(text, len(MEASURED))
-    ]  # fmt: skip
+    ]
 
 
 def _records(seen: Evaluation) -> list[Record]:
@@ -267,11 +279,12 @@ class Shares(Plot):
         places = np.linspace(0, len(course.hours) - 1, min(8, len(course.hours))).astype(int)
         self._rows = [
             (
-                say(float(course.hours[at]), "h"), say(float(one[at]), "A"),
+                say(float(course.hours[at]), "h"),
+                say(float(one[at]), "A"),
                 say(float(other[at]), "A"),
             )
             for at in places
-        ]  # fmt: skip
+        ]
 
     def told(self) -> Told:
         """The curves as rows."""

@@ -47,15 +47,19 @@ class Scatter(Plot):
         self.dots = {}
         for state, (symbol, role, size) in LOOKS.items():
             item = pg.ScatterPlotItem(
-                symbol=symbol, size=THEME.px(size), pen=pg.mkPen(THEME.colour(role), width=1.4),
+                symbol=symbol,
+                size=THEME.px(size),
+                pen=pg.mkPen(THEME.colour(role), width=1.4),
                 brush=pg.mkBrush(THEME.colour("verdigris_wash" if state == "good" else "sheet")),
-            )  # fmt: skip
+            )
             self.addItem(item)
             self.dots[state] = item
         self.chosen = pg.ScatterPlotItem(
-            symbol="s", size=THEME.px(16), pen=pg.mkPen(THEME.colour("copper"), width=2),
+            symbol="s",
+            size=THEME.px(16),
+            pen=pg.mkPen(THEME.colour("copper"), width=2),
             brush=None,
-        )  # fmt: skip
+        )
         self.ring = pg.ScatterPlotItem(
             symbol="o", size=THEME.px(20), pen=pg.mkPen(THEME.colour("ink"), width=1.4), brush=None
         )
@@ -73,8 +77,9 @@ class Scatter(Plot):
 
     def show_lot(self, lot: LotJudged, chosen: frozenset[int]) -> None:
         """Show the cells of a lot of which both were measured."""
-        self._cells = [item for item in lot.cells
-                       if item.cell.ah is not None and item.cell.mohm is not None]  # fmt: skip
+        self._cells = [
+            item for item in lot.cells if item.cell.ah is not None and item.cell.mohm is not None
+        ]
         self._xy = np.array(
             [(item.cell.ah, item.cell.mohm) for item in self._cells], dtype=float
         ).reshape(-1, 2)
@@ -89,8 +94,10 @@ class Scatter(Plot):
 
     def told(self) -> Told:
         """The cells as rows."""
-        rows = [(str(item.cell.number), f"{item.cell.ah} Ah", f"{item.cell.mohm} mΩ", item.state)
-                for item in self._cells]  # fmt: skip
+        rows = [
+            (str(item.cell.number), f"{item.cell.ah} Ah", f"{item.cell.mohm} mΩ", item.state)
+            for item in self._cells
+        ]
         return Told("Capacity against resistance", ("cell", "capacity", "resistance", "is"), rows)
 
     def _limits(self, lot: LotJudged) -> None:

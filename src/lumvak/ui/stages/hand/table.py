@@ -36,8 +36,10 @@ def texts(item: Judged) -> tuple[str, ...]:
     """A cell as a row of the table."""
     cell = item.cell
     values = (getattr(cell, field) for field in FIELDS)
-    shown = ("" if value is None else digits(value, form)
-             for value, form in zip(values, FORMS, strict=True))  # fmt: skip
+    shown = (
+        "" if value is None else digits(value, form)
+        for value, form in zip(values, FORMS, strict=True)
+    )
     remarks = listed([text for text in (item.said, cell.remark) if text], "; ")
     return (*shown, WORDS[item.state], spoken(remarks))
 
@@ -109,15 +111,21 @@ class CellsTable(RowsTable):
 
     def _fill(self) -> None:
         found, (column, falls) = self._found(), self._by
-        first = next((place for place, item in enumerate(found)
-                      if item.cell.number in self._chosen), -1)  # fmt: skip
+        first = next(
+            (place for place, item in enumerate(found) if item.cell.number in self._chosen), -1
+        )
 
         def row(place: int) -> Row:
             item = self.shown[place]
             mark = {IS: MARKS[item.state]} if item.state in MARKS else {}
-            return Row(texts(item), value=item.cell.number, key=item.cell.number, marks=mark,
-                       chosen=item.cell.number in self._chosen,
-                       faded=item.state == "unread")  # fmt: skip
+            return Row(
+                texts(item),
+                value=item.cell.number,
+                key=item.cell.number,
+                marks=mark,
+                chosen=item.cell.number in self._chosen,
+                faded=item.state == "unread",
+            )
 
         self.show_rows(LazyRows(len(found), row, first))
         self.show_sorted(column, falls)

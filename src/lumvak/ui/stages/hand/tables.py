@@ -78,9 +78,10 @@ class Tables:
         self.session.keep_now()
         pulse = "" if log.mohm is None else f", {say(log.mohm, 'mΩ')} by a step"
         self.session.tell(
-            "note", f"{path.name}: cell {number} gave {say(log.ah, 'Ah')} at "
-            f"{say(log.mean_a, 'A')} down to {say(log.end_v, 'V')}{pulse}."
-        )  # fmt: skip
+            "note",
+            f"{path.name}: cell {number} gave {say(log.ah, 'Ah')} at "
+            f"{say(log.mean_a, 'A')} down to {say(log.end_v, 'V')}{pulse}.",
+        )
 
     def _merge(self, text: str, where: str) -> None:
         read = read_readings(text, where, self.session.heads)

@@ -87,8 +87,9 @@ class WeldsView(Page):
         outer = QVBoxLayout(scrolled_body(self))
         outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
         outer.setSpacing(THEME.px(6))
-        outer.addWidget(flowing(side_by_side(soft("read by"), self.by), self.current, self.points,
-                                gap=14))  # fmt: skip
+        outer.addWidget(
+            flowing(side_by_side(soft("read by"), self.by), self.current, self.points, gap=14)
+        )
         outer.addWidget(flowing(self.which, self.entry, self.pulled, self.out, gap=12))
         outer.addWidget(self.problem)
         outer.addWidget(self.says)
@@ -123,9 +124,10 @@ class WeldsView(Page):
         self.out.setEnabled(self.at is not None)
         known = None if chosen is None else chosen.read_mohm
         self.entry.setPlaceholderText(
-            (say(0.2, "mΩ") if self.by.value == "mohm" else say(4.0, "mV")) if known is None
+            (say(0.2, "mΩ") if self.by.value == "mohm" else say(4.0, "mV"))
+            if known is None
             else say(known, "mΩ")
-        )  # fmt: skip
+        )
         self._fill(test.reads)
         self._say(seen)
         worst = seen.figures.get("joints.weld_test.worst_mohm")
@@ -139,15 +141,19 @@ class WeldsView(Page):
         rows = [
             Row(
                 (
-                    str(place + 1), _number(read.read_mohm), _drop(read),
+                    str(place + 1),
+                    _number(read.read_mohm),
+                    _drop(read),
                     words[read.pulled] if read.pulled else "",
                     "far off" if (read.read_mohm or 0.0) > most else "",
                 ),
-                value=place, key=place, chosen=place == self.at,
+                value=place,
+                key=place,
+                chosen=place == self.at,
                 marks={3: "crimson"} if read.pulled == "clean" else {},
             )
             for place, read in enumerate(reads)
-        ]  # fmt: skip
+        ]
         self.table.show_rows(rows)
 
     def _say(self, seen: Evaluation) -> None:
@@ -243,9 +249,11 @@ class Dots(Plot):
         self.setAccessibleName("Test joints")
         self.getPlotItem().setContentsMargins(0, THEME.px(8), THEME.px(8), 0)
         self.dots = pg.ScatterPlotItem(
-            symbol="o", size=THEME.px(9), pen=pg.mkPen(THEME.colour("verdigris"), width=1.4),
+            symbol="o",
+            size=THEME.px(9),
+            pen=pg.mkPen(THEME.colour("verdigris"), width=1.4),
             brush=pg.mkBrush(THEME.colour("verdigris_wash")),
-        )  # fmt: skip
+        )
         self.addItem(self.dots)
         self.taken = marked_line(0.0, 0, "copper", "taken for the pack", 0.03)
         self.worst = marked_line(0.0, 0, "amber", "worst of the pack's", 0.55)
@@ -265,8 +273,9 @@ class Dots(Plot):
 
     def told(self) -> Told:
         """The dots as rows."""
-        rows = [(str(place), f"{digits(mohm, '.3g')} mΩ")
-                for place, mohm in enumerate(self._reads, 1)]  # fmt: skip
+        rows = [
+            (str(place), f"{digits(mohm, '.3g')} mΩ") for place, mohm in enumerate(self._reads, 1)
+        ]
         return Told("Test joints", ("joint", "reads"), rows)
 
 

@@ -234,9 +234,8 @@ class ConductorsView(Page):
             own = _same(item, chosen)
             known = known or own
             rows.append(
-                _row(chosen if own else item, setting, school, own,
-                     _same(item, result.proposal))
-            )  # fmt: skip
+                _row(chosen if own else item, setting, school, own, _same(item, result.proposal))
+            )
         if not known:
             rows.insert(0, _row(chosen, setting, school, True, False))
         self.table.show_rows(rows)
@@ -298,10 +297,13 @@ def _row(item: Candidate, setting: Setting, school: str, chosen: bool, proposed:
         return "no limit" if math.isinf(value) else say(value, "A")
 
     marks = {
-        SCHOOL_COLUMN[name]: "crimson" if item.limits_a[name] < current_a else
-        ("copper" if chosen else "ink") if name == school else "soft"
+        SCHOOL_COLUMN[name]: "crimson"
+        if item.limits_a[name] < current_a
+        else ("copper" if chosen else "ink")
+        if name == school
+        else "soft"
         for name in SCHOOL_COLUMN
-    }  # fmt: skip
+    }
     texts = (
         f"{item.part.name} · {spoken(item.barred)}" if item.barred else item.part.name,
         str(item.layers),

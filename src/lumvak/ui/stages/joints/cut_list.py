@@ -63,7 +63,7 @@ class CutList(QWidget):
             small_field(session, "making.roll_m", "a roll holds"),
             small_field(session, "making.sheet_mm", "a sheet or bar is long", width=60),
             small_field(session, "making.overhang_mm", "beyond the last joint"),
-        ]  # fmt: skip
+        ]
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(THEME.px(6))
@@ -105,7 +105,7 @@ class CutList(QWidget):
             line = lines[self.chosen]
             marked = frozenset(
                 piece for cut in cuts if cut.size == line.size for piece in cut.pieces
-            )  # fmt: skip
+            )
         layers = {cut.layers for cut in cuts}
         counted = "layers are counted as pieces; " if max(layers, default=1) > 1 else ""
         self.total.setText(
@@ -124,9 +124,11 @@ class CutList(QWidget):
         return ShownPieces(marked)
 
     def _stock(self, item: Stock) -> Row:
-        unit = f"{say(item.unit_mm / 1000.0, 'm')}" if item.unit_mm >= 1000 else (
-            say(item.unit_mm, "mm")
-        )  # fmt: skip
+        unit = (
+            f"{say(item.unit_mm / 1000.0, 'm')}"
+            if item.unit_mm >= 1000
+            else (say(item.unit_mm, "mm"))
+        )
         return Row(
             (
                 spoken(item.part),

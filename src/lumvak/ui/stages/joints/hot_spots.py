@@ -132,8 +132,16 @@ class HotSpots(QWidget):
             return
         made = figures_of_piece(seen, int(value))
         self.session.add_figures(made, self.session.revision)
-        names = ("", "current_a", "resistance_ohm", "drop_mv", "loss_w", "rise_k", "share",
-                 "limit_a")  # fmt: skip
+        names = (
+            "",
+            "current_a",
+            "resistance_ohm",
+            "drop_mv",
+            "loss_w",
+            "rise_k",
+            "share",
+            "limit_a",
+        )
         self.session.explain(f"piece.{names[column]}")
 
     def _layer(self, step: int) -> None:

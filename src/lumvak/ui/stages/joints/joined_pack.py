@@ -158,9 +158,13 @@ class OnTableView(Page):
         lower.addWidget(self.following, 0, Qt.AlignmentFlag.AlignLeft)
         lower.addWidget(self.below, 1)
         self.split = Split(
-            self.session, "joints.table", Qt.Orientation.Vertical, (drawn, under), (240, 260),
+            self.session,
+            "joints.table",
+            Qt.Orientation.Vertical,
+            (drawn, under),
+            (240, 260),
             THEME.px(3),
-        )  # fmt: skip
+        )
         outer.addWidget(scrolled(self.split), 1)
 
     # What is shown.
@@ -315,8 +319,14 @@ class OnTableView(Page):
 
     def _show_below(self, seen: Evaluation) -> None:
         page = self.following.value
-        shown = {"hot": self.hot, "places": self.places, "how": self.how, "broken": self.what_if,
-                 "groups": self.groups, "cells": self.measured}  # fmt: skip
+        shown = {
+            "hot": self.hot,
+            "places": self.places,
+            "how": self.how,
+            "broken": self.what_if,
+            "groups": self.groups,
+            "cells": self.measured,
+        }
         self.below.setCurrentWidget(shown[page])
         if page == "hot":
             self.hot.show_evaluation(seen, self.piece)

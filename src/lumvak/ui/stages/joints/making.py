@@ -142,10 +142,11 @@ class MakingView(Page):
         for place, step in enumerate(steps_in_hand(seen), 1):
             sides = tuple(
                 (name, drawn)
-                for face, name, drawn in zip(faces, names, _drawn(seen, shown_in(seen, step)),
-                                             strict=True)
+                for face, name, drawn in zip(
+                    faces, names, _drawn(seen, shown_in(seen, step)), strict=True
+                )
                 if step.face in (-1, face)
-            )  # fmt: skip
+            )
             volts = f"up to {say(step.volts, 'V')} within reach"
             steps.append(
                 BenchStep(

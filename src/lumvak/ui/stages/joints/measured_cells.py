@@ -49,9 +49,12 @@ class MeasuredCells(QWidget):
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(THEME.px(4))
         layout.addWidget(
-            soft("Cells that were not measured count as the sheet says, at half charge. Paste rows "
-                 "of place, mΩ, volts, Ah.", wrap=True)
-        )  # fmt: skip
+            soft(
+                "Cells that were not measured count as the sheet says, at half charge. Paste rows "
+                "of place, mΩ, volts, Ah.",
+                wrap=True,
+            )
+        )
         layout.addWidget(self.grid)
         layout.addStretch(1)
         outer = QVBoxLayout(self)
@@ -73,10 +76,13 @@ class MeasuredCells(QWidget):
         for place, *values in pasted_rows(text, 4):
             if not place:
                 continue
-            read = [parse(value, kind) if value else None
-                    for value, kind in zip(values, KINDS, strict=True)]  # fmt: skip
-            records.append(dict(zip(("cell", "mohm", "volts", "ah"), (place.lower(), *read),
-                                    strict=True)))  # fmt: skip
+            read = [
+                parse(value, kind) if value else None
+                for value, kind in zip(values, KINDS, strict=True)
+            ]
+            records.append(
+                dict(zip(("cell", "mohm", "volts", "ah"), (place.lower(), *read), strict=True))
+            )
         return records
 
     def show_evaluation(self, seen: Evaluation) -> None:

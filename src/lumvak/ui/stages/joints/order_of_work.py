@@ -63,10 +63,23 @@ class OrderOfWork(QWidget):
             here = place == self.step
             marks = {3: "amber"} if item.volts > TOUCH_SAFE_V else {}
             count = str(item.count) if item.count else ""
-            rows.append(Row((str(place + 1), f"{spoken(item.text)}.", count, say(item.volts, "V")),
-                            value=place, chosen=here, key=place, marks=marks))  # fmt: skip
-            rows.append(Row(("", f"cover {spoken(item.cover)}", "", ""), value=place, faded=True,
-                            key=(place, "cover")))  # fmt: skip
+            rows.append(
+                Row(
+                    (str(place + 1), f"{spoken(item.text)}.", count, say(item.volts, "V")),
+                    value=place,
+                    chosen=here,
+                    key=place,
+                    marks=marks,
+                )
+            )
+            rows.append(
+                Row(
+                    ("", f"cover {spoken(item.cover)}", "", ""),
+                    value=place,
+                    faded=True,
+                    key=(place, "cover"),
+                )
+            )
         self.steps.show_rows(rows)
         return shown_in(seen, steps[self.step])
 

@@ -124,7 +124,11 @@ class LaidHow(QWidget):
             widget.setVisible(bridge is not None)
         if bridge is None:
             return
-        strips = [part for part in seen.catalogue.conductors.values()
-                  if part.material == "nickel" and part.form == "strip"]  # fmt: skip
-        self.bridge.offer([(part.name, part.id) for part in strips], joints.bridge,
-                          bridge.part.name)  # fmt: skip
+        strips = [
+            part
+            for part in seen.catalogue.conductors.values()
+            if part.material == "nickel" and part.form == "strip"
+        ]
+        self.bridge.offer(
+            [(part.name, part.id) for part in strips], joints.bridge, bridge.part.name
+        )

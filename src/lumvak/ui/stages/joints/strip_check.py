@@ -145,9 +145,12 @@ class StripCheck(QWidget):
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.addWidget(
-            soft("Send a known current through a strip of known size, and read the drop between "
-                 "two points on it; or use a meter with four wires.", wrap=True)
-        )  # fmt: skip
+            soft(
+                "Send a known current through a strip of known size, and read the drop between "
+                "two points on it; or use a meter with four wires.",
+                wrap=True,
+            )
+        )
         for field in self.checks:
             layout.addWidget(field)
         layout.addWidget(self.resistivity)

@@ -40,11 +40,15 @@ class NeedDrawing(Drawing):
             return Told("Need", (), ())
         window, demand = seen.demand.window, seen.demand
         figures = (
-            (window.stop_words, window.stop), ("pack empty", seen.figures["pack.voltage_empty_v"]),
-            ("pack nominal", seen.figures["pack.voltage_nominal_v"]), ("pack full", seen.pack.full),
-            ("survives", window.highest), ("load", demand.load_figure), ("peak", demand.peak),
+            (window.stop_words, window.stop),
+            ("pack empty", seen.figures["pack.voltage_empty_v"]),
+            ("pack nominal", seen.figures["pack.voltage_nominal_v"]),
+            ("pack full", seen.pack.full),
+            ("survives", window.highest),
+            ("load", demand.load_figure),
+            ("peak", demand.peak),
             ("peak lasts", demand.peak_duration),
-        )  # fmt: skip
+        )
         rows = [(name, say(figure.value, figure.unit)) for name, figure in figures]
         return Told("Need", ("what", "value"), rows)
 

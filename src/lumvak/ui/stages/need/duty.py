@@ -51,7 +51,7 @@ class DutyPanel(QWidget):
             lambda: {"amount": 0.0, "seconds": 10.0},
             (2, 5),
             self._paste,
-        )  # fmt: skip
+        )
         self.grid.setToolTip(
             "Steps that repeat. Paste “40 A 8 s, 18 A 40 s”, or lines of time and current of a log"
         )

@@ -73,37 +73,53 @@ class RailsPanel(QWidget):
             (
                 GridColumn("rail", "name", _name, _text, wide=True),
                 quantity_column("volts", "volts", VOLTAGE),
-                GridColumn("made by", "kind", _read_kind, lambda value, _: RAIL_WORDS[value],
-                           tuple(RAIL_WORDS.values())),
                 GridColumn(
-                    "yields", "efficiency",
+                    "made by",
+                    "kind",
+                    _read_kind,
+                    lambda value, _: RAIL_WORDS[value],
+                    tuple(RAIL_WORDS.values()),
+                ),
+                GridColumn(
+                    "yields",
+                    "efficiency",
                     lambda text, _: None if not text else parse(text, FRACTION),
                     lambda value, _: "" if value is None else spell(value, FRACTION),
-                    hint=lambda record: spell(RAIL_EFFICIENCY[record["kind"]], FRACTION)
-                    + (" ◇" if record["kind"] != "direct" else ""),
+                    hint=lambda record: (
+                        spell(RAIL_EFFICIENCY[record["kind"]], FRACTION)
+                        + (" ◇" if record["kind"] != "direct" else "")
+                    ),
                 ),
-                GridColumn("up to", "limit_w", _read_limit,
-                           lambda value, _: "" if value is None else spell(value, POWER)),
+                GridColumn(
+                    "up to",
+                    "limit_w",
+                    _read_limit,
+                    lambda value, _: "" if value is None else spell(value, POWER),
+                ),
                 quantity_column("idle", "idle_w", POWER),
                 quantity_column("fuse", "fuse_a", CURRENT, optional=True),
             ),
             self._take_rails,
             self._new_rail,
             (2, 5),
-        )  # fmt: skip
+        )
         self.appliances = Grid(
             "Appliances",
             (
                 GridColumn("appliance", "name", _name, _text, wide=True),
                 GridColumn("rail", "rail", _name, _text, lambda _: self._rail_names()),
-                GridColumn("draws", "amount", _read_draw,
-                           lambda value, record: f"{digits(value, '.10g')} {record['unit']}"),
+                GridColumn(
+                    "draws",
+                    "amount",
+                    _read_draw,
+                    lambda value, record: f"{digits(value, '.10g')} {record['unit']}",
+                ),
                 quantity_column("hours", "hours", HOURS),
             ),
             self._take_appliances,
             self._new_appliance,
             (2, 5),
-        )  # fmt: skip
+        )
         self.sums = [
             FigureLabel(session, "demand.power_w", "all on:", strong=True),
             FigureLabel(session, "demand.end_current_a", "most current"),
@@ -146,8 +162,9 @@ class RailsPanel(QWidget):
 
     def _new_rail(self) -> Record:
         taken = self._rail_names()
-        volts = next(value for value in (9.0, 12.0, 5.0, *range(1, 99)) if say(value, "V")
-                     not in taken)  # fmt: skip
+        volts = next(
+            value for value in (9.0, 12.0, 5.0, *range(1, 99)) if say(value, "V") not in taken
+        )
         return {"name": say(volts, "V"), "volts": float(volts), "kind": "converter", "idle_w": 0.0}
 
     def _new_appliance(self) -> Record:

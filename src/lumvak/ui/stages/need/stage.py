@@ -199,13 +199,19 @@ class NeedStage(Page):
         self.duty.show_need(need)
         portable = need.kind == "portable"
         self.load_basis.offer(
-            [item for item in LOADS if portable or item[0] in ("current", "power", "duty",
-                                                               need.load_basis)]
-        )  # fmt: skip
+            [
+                item
+                for item in LOADS
+                if portable or item[0] in ("current", "power", "duty", need.load_basis)
+            ]
+        )
         self.endurance_basis.offer(
-            [item for item in BASES if portable or item[0] in (need.endurance_basis,)
-             or item[0] != "appliances"]
-        )  # fmt: skip
+            [
+                item
+                for item in BASES
+                if portable or item[0] in (need.endurance_basis,) or item[0] != "appliances"
+            ]
+        )
         tool = need.kind == "tool"
         self.peak_given_row.setVisible(
             need.peak_current_a is not None or (tool and need.stall_current_a is not None)

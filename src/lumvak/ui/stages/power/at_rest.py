@@ -123,22 +123,24 @@ class RestView(Page):
             f"All on: {say(taken_w, 'W')} from the battery, {say(taken_a, 'A')} at "
             f"{say(volts, 'V')}. Rails and their fuses are set under Need."
         )
-        self.rails.show_rows([
-            Row(
-                (
-                    load.rail.name,
-                    say(load.given_w.value, "W"),
-                    "—" if load.rail.limit_w is None else say(load.rail.limit_w, "W"),
-                    say(load.current_a, "A"),
-                    "none" if load.rail.fuse_a is None else say(load.rail.fuse_a, "A"),
-                    say(load.taken_w.value, "W"),
-                    "asks for more than it gives" if load.overloaded else "",
-                ),
-                key=load.rail.name,
-                marks={1: "crimson"} if load.overloaded else {},
-            )
-            for load in rails
-        ])  # fmt: skip
+        self.rails.show_rows(
+            [
+                Row(
+                    (
+                        load.rail.name,
+                        say(load.given_w.value, "W"),
+                        "—" if load.rail.limit_w is None else say(load.rail.limit_w, "W"),
+                        say(load.current_a, "A"),
+                        "none" if load.rail.fuse_a is None else say(load.rail.fuse_a, "A"),
+                        say(load.taken_w.value, "W"),
+                        "asks for more than it gives" if load.overloaded else "",
+                    ),
+                    key=load.rail.name,
+                    marks={1: "crimson"} if load.overloaded else {},
+                )
+                for load in rails
+            ]
+        )
         fit_height(self.rails, len(rails), 5, firm=True)
         counted = seen.figures["pack.usable_ah"]
         hours = appliance_hours(seen.project.need, rails, counted, seen.pack.nominal)
@@ -160,14 +162,20 @@ class RestView(Page):
             round_range(0.0, end), round_range(min(harm, 0.0) - 3.0, max(put, 1.0))
         )
         whole = sum(item.before_ma for item in shelf.drains)
-        self.drains.show_rows([
-            Row(
-                (item.name, say(item.before_ma, "mA"), say(item.before_ma / whole, "%"),
-                 say(item.after_ma, "mA")),
-                key=item.name,
-            )
-            for item in sorted(shelf.drains, key=lambda item: -item.before_ma)
-        ])  # fmt: skip
+        self.drains.show_rows(
+            [
+                Row(
+                    (
+                        item.name,
+                        say(item.before_ma, "mA"),
+                        say(item.before_ma / whole, "%"),
+                        say(item.after_ma, "mA"),
+                    ),
+                    key=item.name,
+                )
+                for item in sorted(shelf.drains, key=lambda item: -item.before_ma)
+            ]
+        )
         fit_height(self.drains, len(shelf.drains), 4, firm=True)
 
     def _appliance(self, item: ApplianceHours) -> Row:

@@ -61,8 +61,9 @@ class BoardSettingsView(Page):
         super().__init__(session)
 
         def text(head: str, field: str, *, wide: bool = False) -> GridColumn:
-            return GridColumn(head, field, lambda value, _: value, _word, wide=wide,
-                              editable=False, left=True)  # fmt: skip
+            return GridColumn(
+                head, field, lambda value, _: value, _word, wide=wide, editable=False, left=True
+            )
 
         self.grid = Grid(
             "Settings of the board",

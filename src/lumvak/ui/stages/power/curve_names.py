@@ -55,8 +55,11 @@ def name_places(
         wide, high = sizes[key]
         step = max(1, len(own) // TRIED)
         beside = (wide / 2 + GAP, 0.0), (-wide / 2 - GAP, 0.0)
-        rows = [(0.0, sign * (high / 2 + GAP + row * high)) for row in range(ROWS)
-                for sign in (-1.0, 1.0)]  # fmt: skip
+        rows = [
+            (0.0, sign * (high / 2 + GAP + row * high))
+            for row in range(ROWS)
+            for sign in (-1.0, 1.0)
+        ]
         shifts = np.array([*rows, *beside])
         farther = np.array([FARTHER * row for row in range(ROWS) for _ in range(2)] + [0.0, 0.0])
         tried = (own[::step, None, :] + shifts).reshape(-1, 2)

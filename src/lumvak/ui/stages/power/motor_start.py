@@ -79,10 +79,11 @@ class StartView(Page):
             offset=(-8, 2), verSpacing=-6, colCount=2, **legend_look()
         )
         self.lines = [
-            self.plot.plot(pen=pg.mkPen(THEME.colour(role), width=2 if with_ else 1.8, style=style),
-                           name=name)
+            self.plot.plot(
+                pen=pg.mkPen(THEME.colour(role), width=2 if with_ else 1.8, style=style), name=name
+            )
             for _, with_, role, style, name in RUNS
-        ]  # fmt: skip
+        ]
         self._runs: list[StartRun | None] = [None] * len(RUNS)
         self.stage_lines: list[pg.InfiniteLine] = []
         self.empty, self.filler = soft("", wrap=True), QWidget()
@@ -134,10 +135,17 @@ class StartView(Page):
             return
         tried = power.surge_tried
         part = "" if tried is None else tried.part.name
-        self.about = "" if not known else (
-            f"with {part}, as fitted" if power.surge.part is not None
-            else f"with {part}, were it fitted" if part else ""
-        )  # fmt: skip
+        self.about = (
+            ""
+            if not known
+            else (
+                f"with {part}, as fitted"
+                if power.surge.part is not None
+                else f"with {part}, were it fitted"
+                if part
+                else ""
+            )
+        )
         self._draw(seen, runs)
         rows = [
             self._row(pull, part if with_ else "none", run)

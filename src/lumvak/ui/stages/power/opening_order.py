@@ -169,15 +169,14 @@ class OpenFirstView(Page):
                 [(item.board.name, item.board.id) for item in seen.boards.own],
                 project.protection.board,
             ),
-            "power.fuse": (_names(power.fuse),
-                     project.power.fuse),
-            "leads.wire": ([(wire.name, wire.id) for wire in seen.catalogue.wires.values()],
-                      project.leads.wire),
-            "power.connector": (_names(power.connector),
-                          project.power.connector),
-            "power.switch": (_names(power.switch),
-                       project.power.switch),
-        }  # fmt: skip
+            "power.fuse": (_names(power.fuse), project.power.fuse),
+            "leads.wire": (
+                [(wire.name, wire.id) for wire in seen.catalogue.wires.values()],
+                project.leads.wire,
+            ),
+            "power.connector": (_names(power.connector), project.power.connector),
+            "power.switch": (_names(power.switch), project.power.switch),
+        }
         names = {curve.key: curve.detail for curve in power.curves}
         for key, box in self.parts.items():
             parts, chosen = offers[box.path]

@@ -102,12 +102,22 @@ def lines_of(seen: Evaluation) -> list[Line]:
             fault = seen.figures["balance_leads.fault_a"].number
             fused = seen.project.balance_leads.fuse_a
             lines.append(
-                Line(key, name, say(seen.project.balance_leads.area_mm2, "mm²"), "—",
-                     phrase("shorted {}; no fuse", core_said.say(fault, "A")) if fused is None else
-                     phrase("shorted {}; fused at {}", core_said.say(fault, "A"),
-                            core_said.say(fused, "A")), False,
-                     ("balance_leads.fault_a", "balance_leads.fuse_a"))
-            )  # fmt: skip
+                Line(
+                    key,
+                    name,
+                    part=say(seen.project.balance_leads.area_mm2, "mm²"),
+                    carries="—",
+                    says=phrase("shorted {}; no fuse", core_said.say(fault, "A"))
+                    if fused is None
+                    else phrase(
+                        "shorted {}; fused at {}",
+                        core_said.say(fault, "A"),
+                        core_said.say(fused, "A"),
+                    ),
+                    bad=False,
+                    about=("balance_leads.fault_a", "balance_leads.fuse_a"),
+                )
+            )
         else:
             lines.append(_lead_line(seen, key, name))
     return lines
@@ -126,7 +136,15 @@ def _part_line(seen: Evaluation, key: str, name: str, place: Place) -> Line:  # 
         for name in ("hold_a", "a", "drop_mv", "s", "peak_a", "rating_a")
     )
     bad = bool(chosen.reasons)
-    return Line(key, name, chosen.part.name, _carries(seen, key), says, bad, about)
+    return Line(
+        key,
+        name,
+        part=chosen.part.name,
+        carries=_carries(seen, key),
+        says=says,
+        bad=bad,
+        about=about,
+    )
 
 
 def _carries(seen: Evaluation, key: str) -> str:
@@ -188,7 +206,9 @@ def _lead_line(seen: Evaluation, key: str, name: str) -> Line:
         _of(seen, f"{path}.loss_w"),
     )
     about = (rise.key, drop.key, f"{path}.loss_w", current.key)
-    return Line(key, name, wire.name, say(limit.value, "A"), says, bad, about)
+    return Line(
+        key, name, part=wire.name, carries=say(limit.value, "A"), says=says, bad=bad, about=about
+    )
 
 
 def option_rows(seen: Evaluation, key: str) -> list[Row]:
@@ -201,14 +221,27 @@ def option_rows(seen: Evaluation, key: str) -> list[Row]:
         # The part in force comes first where something speaks against it.
         found = sorted(place.found, key=lambda item: not (item.reasons and item.part.id == taken))
         rows = [
-            _option_row(seen, key, item, item.part.id == taken,
-                        item is first and item.serves and key not in OPTIONAL)
+            _option_row(
+                seen,
+                key,
+                item,
+                item.part.id == taken,
+                item is first and item.serves and key not in OPTIONAL,
+            )
             for item in found
-        ]  # fmt: skip
+        ]
         if key in CAN_BE_NONE:
             empty = place.chosen is None and not place.automatic
-            rows.append(Row(("none", "left out on purpose"), value=NONE, chosen=empty,
-                            faded=not empty, span=1, key=NONE))  # fmt: skip
+            rows.append(
+                Row(
+                    ("none", "left out on purpose"),
+                    value=NONE,
+                    chosen=empty,
+                    faded=not empty,
+                    span=1,
+                    key=NONE,
+                )
+            )
         return rows
     if key == "balance-leads":
         return []
@@ -258,8 +291,7 @@ def _option_row(
         text = spoken(listed((point.text for point in item.reasons), "; "))
         if len(item.reasons) == 1:
             text += f". {spoken(item.reasons[0].help)}"
-        return Row((item.part.name, text), value=item.part.id, faded=True, span=1,
-                   key=item.part.id)  # fmt: skip
+        return Row((item.part.name, text), value=item.part.id, faded=True, span=1, key=item.part.id)
     return Row(
         (item.part.name, *_cells(seen, key, item), say(item.part.price, "money")),
         value=item.part.id,
@@ -274,19 +306,35 @@ def _cells(seen: Evaluation, key: str, item: Judged) -> tuple[str, ...]:  # type
     part = item.part
     if key in ("fuse", "charge-fuse"):
         held = hold_a(part, seen.demand.ambient.number)
-        return (say(part.rating_a, "A"), say(held, "A"), say(part.voltage_dc_v, "V"),
-                say(part.breaking_a, "A"))  # fmt: skip
+        return (
+            say(part.rating_a, "A"),
+            say(held, "A"),
+            say(part.voltage_dc_v, "V"),
+            say(part.breaking_a, "A"),
+        )
     if key == "connector":
         drop = drop_mv(part, seen.pack.current.number)
-        return (say(part.continuous_a, "A"), f"{say(part.short_a, 'A')} {say(part.short_s, 's')}",
-                say(part.voltage_dc_v, "V"), say(drop, "mV"))  # fmt: skip
+        return (
+            say(part.continuous_a, "A"),
+            f"{say(part.short_a, 'A')} {say(part.short_s, 's')}",
+            say(part.voltage_dc_v, "V"),
+            say(drop, "mV"),
+        )
     if key == "switch":
         drop = drop_mv(part, seen.pack.current.number)
-        return (say(part.continuous_a, "A"), say(part.breaking_a, "A"),
-                say(part.voltage_dc_v, "V"), say(drop, "mV"))  # fmt: skip
+        return (
+            say(part.continuous_a, "A"),
+            say(part.breaking_a, "A"),
+            say(part.voltage_dc_v, "V"),
+            say(drop, "mV"),
+        )
     if key == "surge":
-        return (say(part.ohm, "Ω"), say(part.steady_a, "A"), say(part.energy_j, "J"),
-                say(part.time_constant_s, "s"))  # fmt: skip
+        return (
+            say(part.ohm, "Ω"),
+            say(part.steady_a, "A"),
+            say(part.energy_j, "J"),
+            say(part.time_constant_s, "s"),
+        )
     watts = "—" if part.watts is None else say(part.watts, "W")
     kind = "resistor" if part.kind == "resistor" else "first contact"
     return (say(part.ohm, "Ω"), say(part.energy_j, "J"), watts, kind)

@@ -143,21 +143,21 @@ class PowerPartsView(Page):
             (
                 GridColumn("times its rating", "ratio", _ratio, _spell_ratio),
                 GridColumn("opens no sooner than", "least_s", _seconds, _spell_seconds),
-                GridColumn("opens by", "most_s", _seconds, _spell_seconds,
-                           hint=lambda _: "it need not"),
+                GridColumn(
+                    "opens by", "most_s", _seconds, _spell_seconds, hint=lambda _: "it need not"
+                ),
             ),
             self._take_band,
             lambda: {"ratio": 20.0, "least_s": 0.001, "most_s": 0.02},
             (2, 6),
-        )  # fmt: skip
+        )
         self.own_band = QPushButton("type its melting band")
         self.own_band.setCheckable(True)
         self.own_band.toggled.connect(self._toggle_band)
         fuse = _column_of(
-            flowing(self.fuse_place, *self.fuse_labels,
-                    self.own_band, gap=14),
+            flowing(self.fuse_place, *self.fuse_labels, self.own_band, gap=14),
             self.band,
-        )  # fmt: skip
+        )
         self.capacitance = QuantityField(session, "power.capacitance_uf", "Capacitors")
         self.precharge_labels = [
             FigureLabel(session, "power.precharge_peak_a", "most"),
@@ -222,8 +222,9 @@ class PowerPartsView(Page):
             widget.setVisible(place == self.place)
         self._show_extra(seen)
         path = PATHS[self.place]
-        self.follow.setVisible(self.place in ("fuse", "connector", "charge-fuse", "leads",
-                                              "charge-leads"))  # fmt: skip
+        self.follow.setVisible(
+            self.place in ("fuse", "connector", "charge-fuse", "leads", "charge-leads")
+        )
         self.follow.setEnabled(bool(path) and _value(seen, path) is not None)
         self.options.setVisible(self.place != "balance-leads")
         self.options.show_rows(option_rows(seen, self.place))

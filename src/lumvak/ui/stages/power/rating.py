@@ -96,13 +96,18 @@ class RatingView(Page):
             spare = "—" if math.isinf(link.continuous_a) else say(link.headroom, "%")
             rows.append(
                 Row(
-                    (spoken(link.name), spoken(link.detail), *(say(amps, "A") for amps in held),
-                     say(link.demand_a, "A"), spare),
+                    (
+                        spoken(link.name),
+                        spoken(link.detail),
+                        *(say(amps, "A") for amps in held),
+                        say(link.demand_a, "A"),
+                        spare,
+                    ),
                     value=link.key,
                     marks=marks,
                     key=link.key,
                 )
-            )  # fmt: skip
+            )
         self.links.show_rows(rows)
         fit_height(self.links, len(rows), 12, firm=True)
         steps = self._steps = upgrades(path_in_hand(seen))

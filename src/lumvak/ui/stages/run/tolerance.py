@@ -38,8 +38,10 @@ class TolerancePanel(QWidget):
         self._revision = -1
         self._number = 0
         self.switch = Choice(((False, "as counted on"), (True, "with tolerance")), "Tolerance")
-        self.labels = [FigureLabel(session, key, name, strong=place == 0)
-                       for place, (key, name) in enumerate(FACTS)]  # fmt: skip
+        self.labels = [
+            FigureLabel(session, key, name, strong=place == 0)
+            for place, (key, name) in enumerate(FACTS)
+        ]
         self.bar = QProgressBar()
         self.bar.setRange(0, 100)
         self.bar.setTextVisible(False)
@@ -134,9 +136,12 @@ class TolerancePanel(QWidget):
             return
         seen = self.session.evaluation
         figures = tolerance_figures(
-            result, seen.figures["run.time_h"], seen.demand, seen.project.run,
+            result,
+            seen.figures["run.time_h"],
+            seen.demand,
+            seen.project.run,
             seen.matched.capacity_off,
-        )  # fmt: skip
+        )
         if self.session.add_figures(figures, revision):
             self._show_state()
             self.drawn.emit(result)

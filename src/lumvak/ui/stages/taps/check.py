@@ -160,9 +160,12 @@ class CheckView(Page):
         unproven = found.unproven
         self._colour("verdigris" if found.safe else "amber" if unproven else "crimson")
         self.verdict.setText(
-            "Safe to plug in" if found.safe else "Not yet: lead 0 is not proven" if unproven
+            "Safe to plug in"
+            if found.safe
+            else "Not yet: lead 0 is not proven"
+            if unproven
             else "Do not plug in"
-        )  # fmt: skip
+        )
         if found.next is not None:
             self.ends.setText(
                 f"{spoken(end_said(found.next.start))} to {spoken(end_said(found.next.end))}"
@@ -183,10 +186,12 @@ class CheckView(Page):
             words += [phrase("{}.", capital(item.text)) for item in wrong[:3]]
             self._offer(wrong)
         self.why.setText(spoken(sentences(*words)))
-        self.explains.show_rows([
-            Row((spoken(said(item)), _likely(item.probability)), key=place)
-            for place, item in enumerate(found.hypotheses[:MOST_SHOWN])
-        ])  # fmt: skip
+        self.explains.show_rows(
+            [
+                Row((spoken(said(item)), _likely(item.probability)), key=place)
+                for place, item in enumerate(found.hypotheses[:MOST_SHOWN])
+            ]
+        )
         fit_height(self.explains, min(len(found.hypotheses), MOST_SHOWN), MOST_SHOWN, firm=True)
 
     def _colour(self, role: str) -> None:
@@ -223,8 +228,9 @@ class CheckView(Page):
         self.entry.clear()
         count = self.session.evaluation.choice.series + 1
         read = self.session.evaluation.balance.check.read
-        later = [number for number in (*range(self.at + 1, count), *range(self.at))
-                 if number not in read]  # fmt: skip
+        later = [
+            number for number in (*range(self.at + 1, count), *range(self.at)) if number not in read
+        ]
         self.turn_to(later[0] if later else min(self.at + 1, count - 1))
 
     def _doubts(self, text: str, volts: float) -> bool:
@@ -254,8 +260,10 @@ class CheckView(Page):
     def _keep(self, readings: dict[int, float], what: str) -> str:
         leads = self.session.project.balance_leads
         kept = {item.lead: item for item in leads.totals}
-        kept |= {lead: TapTotal(lead=lead, volts=None if math.isnan(volts) else volts)
-                 for lead, volts in readings.items()}  # fmt: skip
+        kept |= {
+            lead: TapTotal(lead=lead, volts=None if math.isnan(volts) else volts)
+            for lead, volts in readings.items()
+        }
         changes: dict[str, object] = {
             "balance_leads.totals": tuple(kept[lead] for lead in sorted(kept)),
             # What was read between leads was read of the harness as it was.
@@ -279,8 +287,11 @@ class CheckView(Page):
         except QuantityError as error:
             mark_bad(self.decide, self.problem, said_of(error))
             return
-        more = {"start": end_kept(found.next.start), "end": end_kept(found.next.end),
-                "volts": volts}  # fmt: skip
+        more = {
+            "start": end_kept(found.next.start),
+            "end": end_kept(found.next.end),
+            "volts": volts,
+        }
         every = (*self.session.project.balance_leads.more, more)
         problem = edit_or_why(self.session, {"balance_leads.more": every}, "reading that decides")
         mark_bad(self.decide, self.problem, problem)
@@ -295,8 +306,11 @@ class CheckView(Page):
 
     def begin_anew(self) -> None:
         """Forget all readings; undo brings them back."""
-        edit_or_why(self.session, {"balance_leads.totals": (), "balance_leads.more": ()},
-                    "readings forgotten")  # fmt: skip
+        edit_or_why(
+            self.session,
+            {"balance_leads.totals": (), "balance_leads.more": ()},
+            "readings forgotten",
+        )
         self.turn_to(0)
 
     def paste(self) -> None:
@@ -346,18 +360,24 @@ class CheckView(Page):
 
         pin = f"pin {item.pin}" if item.pin else "main lead"
         return BenchStep(
-            f"lead {number}, {item.colour}", f"red probe on {pin}, black on main minus",
-            "every pin but this one", f"{digits(item.expected_v, '.2f')} V",
-            facing_of(seen, guides, item), _taking(keep),
-            (float(item.route_mm[0, 0]), float(item.route_mm[0, 1])),
-        )  # fmt: skip
+            f"lead {number}, {item.colour}",
+            f"red probe on {pin}, black on main minus",
+            cover="every pin but this one",
+            expected=f"{digits(item.expected_v, '.2f')} V",
+            sides=facing_of(seen, guides, item),
+            take=_taking(keep),
+            near_mm=(float(item.route_mm[0, 0]), float(item.route_mm[0, 1])),
+        )
 
     def _bench_zero(self, seen: Evaluation, guides: tuple[TapGuide, ...]) -> BenchStep:
         """Lead 0, which reads 0 V whether it is open or not: from it to lead 1."""
 
         def keep(volts: float, _: str) -> str:
-            more = {"start": "lead 0", "end": "lead 1",
-                    "volts": 0.0 if math.isnan(volts) else volts}  # fmt: skip
+            more = {
+                "start": "lead 0",
+                "end": "lead 1",
+                "volts": 0.0 if math.isnan(volts) else volts,
+            }
             every = (*self.session.project.balance_leads.more, more)
             return edit_or_why(self.session, {"balance_leads.more": every}, "reading of lead 0")
 
@@ -365,11 +385,14 @@ class CheckView(Page):
         pins = [f"pin {item.pin}" if item.pin else f"lead {item.number}" for item in guides[:2]]
         level = seen.balance.check.level_v
         return BenchStep(
-            f"lead 0, {first.colour}", f"black probe on {pins[0]}, red on {pins[1]}",
-            "every pin but these two", f"{digits(float(level[1]), '.2f')} V",
-            facing_of(seen, guides, first), _taking(keep),
-            (float(first.route_mm[0, 0]), float(first.route_mm[0, 1])),
-        )  # fmt: skip
+            f"lead 0, {first.colour}",
+            f"black probe on {pins[0]}, red on {pins[1]}",
+            cover="every pin but these two",
+            expected=f"{digits(float(level[1]), '.2f')} V",
+            sides=facing_of(seen, guides, first),
+            take=_taking(keep),
+            near_mm=(float(first.route_mm[0, 0]), float(first.route_mm[0, 1])),
+        )
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is not None and event.key() == Qt.Key.Key_Escape and self.entry.hasFocus():

@@ -75,15 +75,22 @@ class GuideView(Page):
         outer = QVBoxLayout(scrolled_body(self))
         outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
         outer.setSpacing(THEME.px(6))
-        outer.addWidget(flowing(side_by_side(soft("colours"), self.colours),
-                                *self.fields.values(), gap=14))  # fmt: skip
+        outer.addWidget(
+            flowing(side_by_side(soft("colours"), self.colours), *self.fields.values(), gap=14)
+        )
         outer.addWidget(self.problem)
         outer.addWidget(self.says)
         outer.addWidget(soft(CAUTION, wrap=True))
         outer.addWidget(self.table, 1)
         keep_rows(self.table, 7)
-        outer.addWidget(flowing(side_by_side(soft("its way by"), self.way), self.proposed,
-                                soft("or drag it on the drawing"), gap=12))  # fmt: skip
+        outer.addWidget(
+            flowing(
+                side_by_side(soft("its way by"), self.way),
+                self.proposed,
+                soft("or drag it on the drawing"),
+                gap=12,
+            )
+        )
         outer.addWidget(self.sides, 1)
         for view in self.sides.views:
             if isinstance(view, WayView):
@@ -122,22 +129,30 @@ class GuideView(Page):
         layout = self.session.evaluation.joined_pack.layout
         if strays(corners, layout):
             reach = reach_mm(layout)
-            spans = (f"{say(-reach, 'mm')} to {say(size + reach, 'mm')}"
-                     for size in layout.size_mm[:2])  # fmt: skip
+            spans = (
+                f"{say(-reach, 'mm')} to {say(size + reach, 'mm')}" for size in layout.size_mm[:2]
+            )
             return f"Way of lead {self.at} lies too far out; accepted: {' and '.join(spans)}"
         kept = [item for item in self.session.project.balance_leads.ways if item.lead != self.at]
         if corners:
             kept.append(TapWay(lead=self.at, corners=corners))
-        return edit_or_why(self.session, {"balance_leads.ways": tuple(kept)},
-                           f"way of lead {self.at}")  # fmt: skip
+        return edit_or_why(
+            self.session, {"balance_leads.ways": tuple(kept)}, f"way of lead {self.at}"
+        )
 
     def _take_dragged(self, corners: tuple[tuple[float, float], ...]) -> None:
         mark_bad(self.way, self.problem, self.lay(corners))
 
     def _take_way(self) -> None:
         text = self.way.text().strip()
-        own = next((item.corners for item in self.session.project.balance_leads.ways
-                    if item.lead == self.at), ())  # fmt: skip
+        own = next(
+            (
+                item.corners
+                for item in self.session.project.balance_leads.ways
+                if item.lead == self.at
+            ),
+            (),
+        )
         problem = ""
         if text != ways_said(own):
             try:
@@ -163,8 +178,11 @@ class GuideView(Page):
         seen = self.session.evaluation
         guides = guides_in_hand(seen)
         done = set(seen.project.balance_leads.soldered)
-        steps = [self._bench_step(seen, guides, item) for item in by_side(guides)
-                 if item.number not in done]  # fmt: skip
+        steps = [
+            self._bench_step(seen, guides, item)
+            for item in by_side(guides)
+            if item.number not in done
+        ]
         if not steps:
             return False
         self.bench = BenchMode("Balance leads", steps)
@@ -198,11 +216,14 @@ class GuideView(Page):
             cover += f"; its way over joint {item.across}, {say(item.across_v, 'V')} apart"
         pin = f", pin {_pin(item)}" if item.pin else ", no pin on the plug"
         return BenchStep(
-            f"lead {number}, {item.colour}", f"to {item.place}, {item.side}{pin}", cover,
-            f"{digits(item.expected_v, '.2f')} V from main minus",
-            facing_of(seen, guides, item), take,
-            (float(item.route_mm[0, 0]), float(item.route_mm[0, 1])),
-        )  # fmt: skip
+            f"lead {number}, {item.colour}",
+            f"to {item.place}, {item.side}{pin}",
+            cover=cover,
+            expected=f"{digits(item.expected_v, '.2f')} V from main minus",
+            sides=facing_of(seen, guides, item),
+            take=take,
+            near_mm=(float(item.route_mm[0, 0]), float(item.route_mm[0, 1])),
+        )
 
 
 def ways_said(corners: Sequence[Sequence[float]]) -> str:
@@ -228,12 +249,20 @@ def _row(item: TapGuide, chosen: bool, done: set[int]) -> Row:
     over = "" if item.across is None else f"joint {item.across}, {say(item.across_v, 'V')} apart"
     return Row(
         (
-            str(item.number), item.place, item.side, item.colour, _pin(item),
-            say(item.length_mm, "mm"), over, f"{digits(item.expected_v, '.2f')} V",
+            str(item.number),
+            item.place,
+            item.side,
+            item.colour,
+            _pin(item),
+            say(item.length_mm, "mm"),
+            over,
+            f"{digits(item.expected_v, '.2f')} V",
             "soldered" if item.number in done else "",
         ),
-        value=item.number, key=item.number, chosen=chosen,
-    )  # fmt: skip
+        value=item.number,
+        key=item.number,
+        chosen=chosen,
+    )
 
 
 def _pin(item: TapGuide) -> str:
@@ -253,7 +282,10 @@ def _said(seen: Evaluation, guides: tuple[TapGuide, ...]) -> str:
     plug = USUAL if board is None or board.plug is None else board.plug
     spare = () if board is None else unused_pins(plug, board.series, seen.choice.series)
     if spare:
-        words = {"empty": "stay empty", "bridged": f"are bridged to {guides[-1].pin}",
-                 "capped": "are capped"}  # fmt: skip
+        words = {
+            "empty": "stay empty",
+            "bridged": f"are bridged to {guides[-1].pin}",
+            "capped": "are capped",
+        }
         said.append(f"{', '.join(spare)} {words[plug.unused]}.")
     return " ".join(said)

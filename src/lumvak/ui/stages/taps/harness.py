@@ -54,10 +54,13 @@ class HarnessView(Page):
             "Bricks",
             (
                 text_column("brick", "name", wide=True),
-                count_column("groups", "groups"), count_column("plugs", "plugs"),
+                count_column("groups", "groups"),
+                count_column("plugs", "plugs"),
             ),
-            self.take, self._next, (2, 6),
-        )  # fmt: skip
+            self.take,
+            self._next,
+            (2, 6),
+        )
         self.table = RowsTable(COLUMNS, "Wires of the harness")
         self.sides = BothSides()
         self.at = 1
@@ -89,15 +92,18 @@ class HarnessView(Page):
         modules = seen.project.balance_leads.modules
         self.grid.show_records([asdict(item) for item in modules])
         self.at = min(self.at, len(harness.wires))
-        self.table.show_rows([_row(harness, at, at + 1 == self.at)
-                              for at in range(len(harness.wires))])  # fmt: skip
+        self.table.show_rows(
+            [_row(harness, at, at + 1 == self.at) for at in range(len(harness.wires))]
+        )
         self.sides.show_sides(sides_of(seen, guides, harness.wires[self.at - 1].joint))
         self.says.setText(_said(seen, harness, order_said(seen.boards.board)))
         self.sensors.setText(
-            " ".join(f"Sensor {place} goes to {item.cell}, {spoken(item.why)}."
-                     for place, item in enumerate(harness.sensors, 1))
+            " ".join(
+                f"Sensor {place} goes to {item.cell}, {spoken(item.why)}."
+                for place, item in enumerate(harness.sensors, 1)
+            )
             or "The board takes no temperature sensor."
-        )  # fmt: skip
+        )
 
     def turn_to(self, number: int) -> None:
         """Mark a wire."""
@@ -121,12 +127,20 @@ def _row(harness: Harness, at: int, chosen: bool) -> Row:
     pin = wire.board_pin if wire.board_plug <= 1 else f"plug {wire.board_plug}, {wire.board_pin}"
     return Row(
         (
-            str(wire.number), harness.modules[wire.module].name, str(wire.plug), str(wire.pin),
-            str(wire.joint), wire.place, wire.colour, say(wire.length_mm, "mm"),
+            str(wire.number),
+            harness.modules[wire.module].name,
+            str(wire.plug),
+            str(wire.pin),
+            str(wire.joint),
+            wire.place,
+            wire.colour,
+            say(wire.length_mm, "mm"),
             pin or "none",
         ),
-        value=wire.number, key=wire.number, chosen=chosen,
-    )  # fmt: skip
+        value=wire.number,
+        key=wire.number,
+        chosen=chosen,
+    )
 
 
 def _said(seen: Evaluation, harness: Harness, order: str) -> str:

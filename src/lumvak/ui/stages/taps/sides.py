@@ -20,11 +20,14 @@ NAMES = ("Side A, facing you", "Side B, turned over")
 
 def facing_of(
     seen: Evaluation, guides: Sequence[TapGuide], lead: TapGuide
-) -> tuple[tuple[str, Drawn], ...]:  # fmt: skip
+) -> tuple[tuple[str, Drawn], ...]:
     """The side on which a lead is worked, with its name."""
     drawn = sides_of(seen, guides, lead.number)
-    return tuple((name, side) for name, side in zip(NAMES, drawn, strict=True)
-                 if name.lower().startswith(lead.side.lower()))  # fmt: skip
+    return tuple(
+        (name, side)
+        for name, side in zip(NAMES, drawn, strict=True)
+        if name.lower().startswith(lead.side.lower())
+    )
 
 
 def sides_of(seen: Evaluation, guides: Sequence[TapGuide], at: int | None) -> list[Drawn]:
@@ -38,12 +41,17 @@ def sides_of(seen: Evaluation, guides: Sequence[TapGuide], at: int | None) -> li
     )
     return [
         Drawn(
-            layout=seen.joined_pack.layout, side=side, taps=seen.taps.terminal, kept_free=kept,
-            taps_done=done, taps_wrong=doubted, tap=at,
+            layout=seen.joined_pack.layout,
+            side=side,
+            taps=seen.taps.terminal,
+            kept_free=kept,
+            taps_done=done,
+            taps_wrong=doubted,
+            tap=at,
             route=None if at is None else guides[at].route_mm,
         )
         for side in (FACE_A, FACE_B)
-    ]  # fmt: skip
+    ]
 
 
 class BothSides(Turning):

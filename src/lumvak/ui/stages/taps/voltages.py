@@ -106,8 +106,11 @@ class VoltagesView(Page):
         outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
         outer.setSpacing(THEME.px(6))
         outer.addWidget(flowing(self.entry, *self.buttons.values(), gap=10))
-        outer.addWidget(flowing(side_by_side(soft("group 1 is the"), self.one_is),
-                                *self.fields.values(), gap=14))  # fmt: skip
+        outer.addWidget(
+            flowing(
+                side_by_side(soft("group 1 is the"), self.one_is), *self.fields.values(), gap=14
+            )
+        )
         outer.addWidget(self.problem)
         outer.addWidget(self.says)
         outer.addWidget(self.shown)
@@ -134,10 +137,13 @@ class VoltagesView(Page):
         at = len(sets) - 1 if self.at is None else self.at
         self.buttons["forget this set"].setEnabled(bool(sets))
         first = max(0, len(sets) - HISTORY)
-        self.table.show_rows([_row(item, first + place, first + place == at)
-                              for place, item in enumerate(sets[first:])])  # fmt: skip
-        self.grid.show_records([asdict(item) for item in watch.calibrations],
-                               str(SPEECH.spelling))  # fmt: skip
+        self.table.show_rows(
+            [
+                _row(item, first + place, first + place == at)
+                for place, item in enumerate(sets[first:])
+            ]
+        )
+        self.grid.show_records([asdict(item) for item in watch.calibrations], str(SPEECH.spelling))
         self.corrections.setText(" ".join(_corrected(item) for item in seen.watched.corrections))
         self.bars.show_set(sets[at] if sets else None, watch.apart_v, seen.choice.series)
         self._say(seen, sets[at] if sets else None)
@@ -160,9 +166,10 @@ class VoltagesView(Page):
         self.shown.setVisible(len(measured) == seen.choice.series)
         if len(measured) == seen.choice.series:
             told = explained(item.volts.tolist(), measured)
-            self.shown.setText("Against the cells in hand: " + " ".join(
-                f"{spoken(one.words)} {spoken(one.do)}".strip() for one in told[:3]
-            ))  # fmt: skip
+            self.shown.setText(
+                "Against the cells in hand: "
+                + " ".join(f"{spoken(one.words)} {spoken(one.do)}".strip() for one in told[:3])
+            )
 
     def turn_to(self, place: int) -> None:
         """Show a set."""
@@ -187,9 +194,11 @@ class VoltagesView(Page):
     def ask_in(self) -> None:
         """Ask for a log of group voltages and take it in."""
         name, _ = QFileDialog.getOpenFileName(
-            self, "Bring group voltages in", str(Path.home()),
+            self,
+            "Bring group voltages in",
+            str(Path.home()),
             "Tables (*.csv *.txt *.tsv *.log);;All files (*)",
-        )  # fmt: skip
+        )
         if name:
             self.bring_in(Path(name))
 
@@ -230,8 +239,11 @@ class VoltagesView(Page):
         fits = [at for at, item in enumerate(watch.sets) if len(item.volts) == series]
         out = fits[-1 if self.at is None else self.at]
         self.at = None
-        edit_or_why(self.session, {"watch.sets": (*watch.sets[:out], *watch.sets[out + 1 :])},
-                    "set of group voltages forgotten")  # fmt: skip
+        edit_or_why(
+            self.session,
+            {"watch.sets": (*watch.sets[:out], *watch.sets[out + 1 :])},
+            "set of group voltages forgotten",
+        )
 
     def take_points(self, records: list[Record]) -> str:
         """Keep the calibration as it stands in the grid; returns what is wrong with it."""
@@ -243,8 +255,15 @@ class VoltagesView(Page):
         if points:
             return asdict(points[-1])
         series = self.session.evaluation.choice.series
-        return {"module": "board", "first": 1, "groups": series, "shown_v": 3.7, "true_v": 3.7,
-                "day": "", "instrument": ""}  # fmt: skip
+        return {
+            "module": "board",
+            "first": 1,
+            "groups": series,
+            "shown_v": 3.7,
+            "true_v": 3.7,
+            "day": "",
+            "instrument": "",
+        }
 
 
 class Bars(Plot):
@@ -275,8 +294,13 @@ class Bars(Plot):
             pg.mkBrush(THEME.colour("amber" if abs(value) > half else "verdigris"))
             for value in about.tolist()
         ]
-        self.item.setOpts(x=np.arange(1, len(about) + 1), height=about, width=0.7, brushes=brushes,
-                          pen=pg.mkPen(THEME.colour("sheet")))  # fmt: skip
+        self.item.setOpts(
+            x=np.arange(1, len(about) + 1),
+            height=about,
+            width=0.7,
+            brushes=brushes,
+            pen=pg.mkPen(THEME.colour("sheet")),
+        )
         for line, place in zip(self.limits, (half, -half), strict=True):
             line.setValue(place)
         most = max(half, float(np.abs(about).max(initial=0.0)))
@@ -294,11 +318,17 @@ class Bars(Plot):
 def _row(item: Seen, place: int, chosen: bool) -> Row:
     return Row(
         (
-            str(place + 1), item.when, f"{digits(item.mean_v, '.3f')} V",
-            f"{digits(item.spread_v * 1e3, '.0f')} mV", str(item.highest), str(item.lowest),
+            str(place + 1),
+            item.when,
+            f"{digits(item.mean_v, '.3f')} V",
+            f"{digits(item.spread_v * 1e3, '.0f')} mV",
+            str(item.highest),
+            str(item.lowest),
         ),
-        value=place, key=place, chosen=chosen,
-    )  # fmt: skip
+        value=place,
+        key=place,
+        chosen=chosen,
+    )
 
 
 def _corrected(item: Correction) -> str:
